@@ -1,0 +1,131 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # Loops that keep matter out of solids. `solid` is 1 in the cells whose centre lies inside
+    # a collider.
+    module ColliderKernels
+      extend Kernel::Library
+
+      # Is the cell at a place (in cells from the corner) solid? Nothing outside the box is.
+      kernel solid: U8[3], x: F32, y: F32, z: F32, returns: BOOL
+      def blocked(solid, x, y, z)
+        i = x.floor
+        j = y.floor
+        k = z.floor
+        found = false
+        if i >= 0 && j >= 0 && k >= 0 && i < solid.dim(2) && j < solid.dim(1) && k < solid.dim(0)
+          found = solid[k, j, i] != 0
+        end
+        found
+      end
+
+      # Shortens displacements (see {TransportKernels}) that would pass through a solid, so that
+      # nothing leaks through a wall however fast it moves. `way` is -1 backward, 1 forward.
+      kernel dx: F32[3], dy: F32[3], dz: F32[3], solid: U8[3], way: F32
+      def halt(dx, dy, dz, solid, way)
+        parallel(solid.dim(0), uneven: true) do |k|
+          solid.dim(1).times do |j|
+            solid.dim(2).times do |i|
+              a = dx[k + 1, j + 1, i + 1]
+              b = dy[k + 1, j + 1, i + 1]
+              c = dz[k + 1, j + 1, i + 1]
+              pieces = (2.0 * [a.abs, b.abs, c.abs].max).ceil.clamp(1, 256)
+              kept = 1.0
+              if solid[k, j, i] != 0
+                kept = 0.0
+              else
+                n = 1
+                while n <= pieces
+                  part = way * n / pieces
+                  if blocked(solid, i + 0.5 + part * a, j + 0.5 + part * b, k + 0.5 + part * c)
+                    kept = (n - 1.0) / pieces
+                    n = pieces
+                  end
+                  n += 1
+                end
+              end
+              dx[k + 1, j + 1, i + 1] = kept * a
+              dy[k + 1, j + 1, i + 1] = kept * b
+              dz[k + 1, j + 1, i + 1] = kept * c
+            end
+          end
+        end
+      end
+
+      # Copies a field at centres, each solid cell taking the mean of the fluid ones beside it, so
+      # that reading near a wall does not mix in the emptiness behind it.
+      kernel dst: F32[3], src: F32[3], solid: U8[3]
+      def extend(dst, src, solid)
+        nz = src.dim(0)
+        ny = src.dim(1)
+        nx = src.dim(2)
+        parallel(nz) do |k|
+          ny.times do |j|
+            nx.times do |i|
+              value = src[k, j, i]
+              if solid[k, j, i] != 0
+                sum = 0.0
+                count = 0.0
+                6.times do |side|
+                  x = (i + (side == 0 ? 1 : (side == 1 ? -1 : 0))).clamp(0, nx - 1)
+                  y = (j + (side == 2 ? 1 : (side == 3 ? -1 : 0))).clamp(0, ny - 1)
+                  z = (k + (side == 4 ? 1 : (side == 5 ? -1 : 0))).clamp(0, nz - 1)
+                  if solid[z, y, x] == 0
+                    sum += src[z, y, x]
+                    count += 1.0
+                  end
+                end
+                value = count > 0.0 ? sum / count : 0.0
+              end
+              dst[k, j, i] = value
+            end
+          end
+        end
+      end
+
+      # Does a face lie between two solid cells? Sides outside the box count as what is within.
+      kernel solid: U8[3], k: I32, j: I32, i: I32, fx: I32, fy: I32, fz: I32, returns: BOOL
+      def buried(solid, k, j, i, fx, fy, fz)
+        x0 = (i - fx).clamp(0, solid.dim(2) - 1)
+        y0 = (j - fy).clamp(0, solid.dim(1) - 1)
+        z0 = (k - fz).clamp(0, solid.dim(0) - 1)
+        x1 = i.clamp(0, solid.dim(2) - 1)
+        y1 = j.clamp(0, solid.dim(1) - 1)
+        z1 = k.clamp(0, solid.dim(0) - 1)
+        solid[z0, y0, x0] != 0 && solid[z1, y1, x1] != 0
+      end
+
+      # Faces inside a solid take the mean of the free faces beside them: gas slides along walls
+      # (free slip). `fx, fy, fz` name the array's axis with a 1.
+      kernel dst: F32[3], src: F32[3], solid: U8[3], fx: I32, fy: I32, fz: I32
+      def slide(dst, src, solid, fx, fy, fz)
+        nz = src.dim(0)
+        ny = src.dim(1)
+        nx = src.dim(2)
+        parallel(nz) do |k|
+          ny.times do |j|
+            nx.times do |i|
+              value = src[k, j, i]
+              if buried(solid, k, j, i, fx, fy, fz)
+                sum = 0.0
+                count = 0.0
+                6.times do |side|
+                  x = (i + (side == 0 ? 1 : (side == 1 ? -1 : 0))).clamp(0, nx - 1)
+                  y = (j + (side == 2 ? 1 : (side == 3 ? -1 : 0))).clamp(0, ny - 1)
+                  z = (k + (side == 4 ? 1 : (side == 5 ? -1 : 0))).clamp(0, nz - 1)
+                  if !buried(solid, z, y, x, fx, fy, fz)
+                    sum += src[z, y, x]
+                    count += 1.0
+                  end
+                end
+                value = count > 0.0 ? sum / count : 0.0
+              end
+              dst[k, j, i] = value
+            end
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,76 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # Loops on what the gas carries: feeding, fading, sums.
+    module MatterKernels
+      extend Kernel::Library
+
+      # A source's coverage (0 to 1 for each cell) thinned by drifting noise. `scale` is cells a
+      # feature, `time` counts features; `amount` 0 leaves it whole, 1 thins it to nothing in places.
+      kernel dst: F32[3], cover: F32[3], amount: F32, scale: F32, time: F32, seed: I32
+      def thin(dst, cover, amount, scale, time, seed)
+        parallel(dst.dim(0), uneven: true) do |k|
+          dst.dim(1).times do |j|
+            dst.dim(2).times do |i|
+              value = cover[k, j, i]
+              if value > 0.0
+                x = (i + 0.5) / scale
+                y = (j + 0.5) / scale
+                z = (k + 0.5) / scale
+                n = Grid::Noise.value(x, y, z, time, seed) + 0.5 * Grid::Noise.value(2.0 * x, 2.0 * y, 2.0 * z, 2.0 * time, seed + 1)
+                value *= (1.0 - amount * (0.5 - 0.9 * n)).clamp(0.0, 2.0)
+              end
+              dst[k, j, i] = value
+            end
+          end
+        end
+      end
+
+      # Adds matter at a rate: `amount` is rate times seconds.
+      kernel field: F32[3], cover: F32[3], amount: F32
+      def add(field, cover, amount)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times { |j| field.dim(2).times { |i| field[k, j, i] += amount * cover[k, j, i] } }
+        end
+      end
+
+      # Draws a field towards a value where the source covers it; `pull` 1 reaches it at once.
+      kernel field: F32[3], cover: F32[3], value: F32, pull: F32
+      def hold(field, cover, value, pull)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times do |j|
+            field.dim(2).times do |i|
+              part = (pull * cover[k, j, i]).clamp(0.0, 1.0)
+              field[k, j, i] += part * (value - field[k, j, i])
+            end
+          end
+        end
+      end
+
+      # Fades by a factor; what is nearer to nothing than `least` goes, and so does what is
+      # inside solids.
+      kernel field: F32[3], solid: U8[3], factor: F32, least: F32
+      def fade(field, solid, factor, least)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times do |j|
+            field.dim(2).times do |i|
+              value = factor * field[k, j, i]
+              field[k, j, i] = value.abs < least || solid[k, j, i] != 0 ? 0.0 : value
+            end
+          end
+        end
+      end
+
+      kernel field: F32[3], returns: F64
+      def total(field)
+        sum = parallel_sum(field.dim(0)) do |k|
+          row = f64(0.0)
+          field.dim(1).times { |j| field.dim(2).times { |i| row += field[k, j, i] } }
+          row
+        end
+        sum
+      end
+    end
+  end
+end

@@ -1,0 +1,105 @@
+# frozen_string_literal: true
+
+require "fiddle"
+require "digest"
+require "json"
+
+module Vumbral
+  module Kernel
+    # One library's kernels as built machine code, loaded on first use.
+    class Native
+      C_CALL = {f32: Fiddle::TYPE_FLOAT, f64: Fiddle::TYPE_DOUBLE, i32: Fiddle::TYPE_INT, i64: Fiddle::TYPE_LONG_LONG, bool: Fiddle::TYPE_INT}.freeze
+      Entry = Struct.new(:function, :signature, :written, :returns)
+
+      def initialize(library)
+        @library = library
+        @lock = Mutex.new
+      end
+
+      # Calls a kernel with buffers and numbers; lets go of Ruby's lock meanwhile.
+      def call(name, values)
+        load unless @entries
+        entry = @entries.fetch(name)
+        types = entry.signature.arguments
+        if values.size != types.size
+          raise ArgumentError, "#{@library}.#{name} takes #{types.size} arguments, #{values.size} given"
+        end
+        passed = []
+        index = 0
+        types.each do |argument, type|
+          value = values[index]
+          index += 1
+          if type.is_a?(Types::ArrayType)
+            check(name, argument, type, value)
+            passed << value.address
+            passed.concat(value.shape)
+          else
+            passed << ((type.compute == :bool) ? (value ? 1 : 0) : value)
+          end
+        end
+        check_apart(entry, values)
+        answer(entry, passed)
+      end
+
+      # Builds the library where that has not been done, and binds it.
+      def load
+        @lock.synchronize do
+          return if @entries
+
+          build = Builder.new(@library).build
+          handle = Fiddle.dlopen(build.path)
+          @set_threads = Fiddle::Function.new(handle["vt_set_threads"], [Fiddle::TYPE_INT], Fiddle::TYPE_VOID)
+          @set_threads.call(Kernel.threads)
+          @entries = @library.kernels.to_h { |name, signature| [name, bind(handle, name, signature, build.written.fetch(name.to_s))] }
+        end
+      end
+
+      def threads=(count)
+        @set_threads&.call(count)
+      end
+
+      private
+
+      def bind(handle, name, signature, written)
+        types = signature.arguments.values.flat_map do |type|
+          type.is_a?(Types::ArrayType) ? [Fiddle::TYPE_VOIDP] + [Fiddle::TYPE_INT] * type.rank : [C_CALL.fetch(type.compute)]
+        end
+        several = signature.returns.is_a?(Array)
+        types << Fiddle::TYPE_VOIDP if several
+        result = (signature.returns.nil? || several) ? Fiddle::TYPE_VOID : C_CALL.fetch(signature.returns.compute)
+        places = signature.arguments.keys.each_index.select { |i| written.include?(signature.arguments.keys[i].to_s) }
+        Entry.new(Fiddle::Function.new(handle["x_#{name}"], types, result), signature, places, signature.returns)
+      end
+
+      def answer(entry, passed)
+        if entry.returns.is_a?(Array)
+          room = Buffer.new(:f64, entry.returns.size)
+          entry.function.call(*passed, room.address)
+          return room.to_a.zip(entry.returns).map { |value, type| type.float? ? value : value.to_i }
+        end
+        result = entry.function.call(*passed)
+        return if entry.returns.nil?
+
+        (entry.returns.compute == :bool) ? result != 0 : result
+      end
+
+      def check(name, argument, type, value)
+        return if value.is_a?(Buffer) && value.type.equal?(type.element) && value.rank == type.rank
+
+        raise ArgumentError, "#{@library}.#{name} wants #{argument} as #{type}, not #{value.inspect[0, 80]}"
+      end
+
+      # Built kernels may assume that what they write is nothing else they are given.
+      def check_apart(entry, values)
+        entry.written.each do |place|
+          values.each_with_index do |value, index|
+            next if index == place || !value.equal?(values[place])
+
+            names = entry.signature.arguments.keys
+            raise ArgumentError, "#{@library}.#{entry.signature.name} writes #{names[place]}, so #{names[index]} must be another buffer"
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,22 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Kernel
+    # What the words of the kernel subset mean when a kernel runs as ordinary Ruby.
+    module Reference
+      def parallel(count, uneven: false, &block) = count.times(&block)
+
+      def parallel_sum(count, &block) = count.times.sum(0.0, &block)
+
+      def parallel_max(count, &block) = count.times.map(&block).max
+
+      def f64(number) = number.to_f
+
+      def i64(number) = number.to_i
+
+      def local_f32(count) = Array.new(count, 0.0)
+
+      def local_i32(count) = Array.new(count, 0)
+    end
+  end
+end

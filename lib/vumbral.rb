@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+require "zeitwerk"
+
+# The whole application. The folders are the layers: the core knows nothing of the studio,
+# the studio nothing of the server.
+module Vumbral
+  ROOT = File.expand_path("..", __dir__)
+
+  # Everything that may go wrong through what somebody asked for. The message is one sentence
+  # that names the place and the remedy; `code` is for programs.
+  class Refused < StandardError
+    attr_reader :code
+
+    def initialize(message, code: "refused")
+      super(message)
+      @code = code
+    end
+  end
+
+  module Studio; end
+
+  module Server; end
+
+  module Demo; end
+
+  LOADER = Zeitwerk::Loader.new
+  LOADER.tag = "vumbral"
+  LOADER.push_dir(File.join(ROOT, "core"), namespace: self)
+  LOADER.push_dir(File.join(ROOT, "studio"), namespace: Studio)
+  LOADER.push_dir(File.join(ROOT, "server"), namespace: Server)
+  LOADER.push_dir(File.join(ROOT, "demo"), namespace: Demo)
+  LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "cli" => "CLI", "png" => "PNG",
+    "sse" => "SSE", "vdb_tree" => "VDBTree")
+  LOADER.setup
+end
