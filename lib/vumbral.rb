@@ -30,7 +30,7 @@ module Vumbral
   LOADER.push_dir(File.join(ROOT, "studio"), namespace: Studio)
   LOADER.push_dir(File.join(ROOT, "server"), namespace: Server)
   LOADER.push_dir(File.join(ROOT, "demo"), namespace: Demo)
-  LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "cli" => "CLI", "png" => "PNG",
+  LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "bvh_kernels" => "BVHKernels", "cli" => "CLI", "png" => "PNG",
     "sse" => "SSE", "vdb_tree" => "VDBTree")
   LOADER.setup
 end

@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # Where a thing stands: moved, turned (degrees about x, then y, then z), scaled.
+    class Transform
+      # @return [Array<Array<Float>>] three rows of four
+      attr_reader :rows
+
+      def initialize(rows)
+        @rows = rows
+      end
+
+      def self.identity = new([[1.0, 0.0, 0.0, 0.0], [0.0, 1.0, 0.0, 0.0], [0.0, 0.0, 1.0, 0.0]])
+
+      # @param position [Array<Float>] metres
+      # @param turn [Array<Float>] degrees
+      # @param scale [Array<Float>]
+      def self.place(position: [0.0, 0.0, 0.0], turn: [0.0, 0.0, 0.0], scale: [1.0, 1.0, 1.0])
+        (cx, sx), (cy, sy), (cz, sz) = turn.map { |degrees| [Math.cos(degrees * Math::PI / 180), Math.sin(degrees * Math::PI / 180)] }
+        rotation = [
+          [cz * cy, cz * sy * sx - sz * cx, cz * sy * cx + sz * sx],
+          [sz * cy, sz * sy * sx + cz * cx, sz * sy * cx - cz * sx],
+          [-sy, cy * sx, cy * cx]
+        ]
+        new(rotation.each_with_index.map { |row, i| row.each_with_index.map { |r, j| r * scale[j] } + [position[i]] })
+      end
+
+      def apply(point) = @rows.map { |row| row[0] * point[0] + row[1] * point[1] + row[2] * point[2] + row[3] }
+
+      # @return [Boolean] whether it turns a shape inside out
+      def mirrors?
+        a, b, c = @rows
+        (a[0] * (b[1] * c[2] - b[2] * c[1]) - a[1] * (b[0] * c[2] - b[2] * c[0]) + a[2] * (b[0] * c[1] - b[1] * c[0])).negative?
+      end
+    end
+  end
+end

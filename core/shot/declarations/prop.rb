@@ -1,0 +1,31 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Shot
+    module Declarations
+      Prop = Kind.new(:prop, "Prop", plural: "Props", chapter: :props, help: "An object: it can give off smoke, stand in its way, or just be seen.") do
+        group "Shape" do
+          choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring.",
+            choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", torus: "torus", plane: "plane", mesh: "mesh from a file"}
+          mesh :mesh, "Mesh", default: nil, only: {shape: %w[mesh]}, help: "The file that was brought in."
+          vector :size, "Size", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, only: {shape: %w[box plane]}, help: "Full lengths along x, y and z before scaling."
+          number :radius, "Radius", unit: "m", default: 0.5, range: 0.0001..10_000.0, slider: 0.05..3.0, only: {shape: %w[sphere cylinder cone torus]}, help: "From the middle to the outside; of a torus, to the middle of its tube."
+          number :tall, "Height", unit: "m", default: 1.0, range: 0.0001..10_000.0, slider: 0.05..5.0, only: {shape: %w[cylinder cone]}, help: "Along its own axis."
+          number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0, only: {shape: %w[torus]}, help: "How thick the ring is."
+        end
+        group "Where it stands" do
+          vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, help: "Of its own origin; simple shapes have theirs in the middle."
+          vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0, help: "About x, then y, then z."
+          vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, help: "Factors along its own axes."
+        end
+        group "What it does" do
+          switch :collider, "Stands in the way", default: false, help: "Gas flows around it. It should be closed, and at least two voxels thick wherever nothing may leak."
+        end
+        group "How it looks", touches: :picture do
+          switch :shown, "Shown", default: true, help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
+          colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0, help: "How much light it throws back (linear)."
+        end
+      end
+    end
+  end
+end

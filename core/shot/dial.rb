@@ -1,0 +1,108 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Shot
+    # One adjustable value, declared once. The API, the interface, the checks, the differences
+    # between runs and the documentation all read it from here.
+    class Dial
+      TYPES = %i[number whole switch choice vector colour node mesh text].freeze
+      # What becomes out of date when the dial moves.
+      TOUCHES = %i[run light picture].freeze
+
+      attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only, :touches, :zero
+
+      # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
+      # @param keyed [Boolean] whether it may change over time
+      # @param of [Symbol, nil] for references: the kind of node
+      # @param only [Hash, nil] shown only while another dial has one of these values
+      # @param zero [String, nil] what 0 means, where it means something of its own
+      def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil, choices: nil, of: nil, only: nil, touches: :run, zero: nil)
+        @name, @label, @type, @default, @help = name, label, type, default, help
+        @unit, @range, @slider, @keyed, @group = unit, range, slider || range, keyed, group
+        @choices, @of, @only, @touches, @zero = choices, of, only, touches, zero
+      end
+
+      # @param value [Object] as it came in
+      # @param place [String] how a message names this dial's node
+      # @return [Object] the value as it is stored
+      # @raise [Refused] naming the node, the dial, the value and what is allowed
+      def check(value, place)
+        case @type
+        when :number then number(value, place)
+        when :whole then whole(value, place)
+        when :switch then one_of(value, [true, false], place, "on or off (true or false)")
+        when :choice then one_of(value, @choices.keys.map(&:to_s), place, @choices.keys.join(", "))
+        when :vector then several(value, place, "three numbers") { |n| number(n, place) }
+        when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
+        when :node, :mesh, :text then string(value, place)
+        end
+      end
+
+      # @return [String] a value as a person reads it
+      def show(value)
+        case @type
+        when :number then "#{plain(value)}#{" #{@unit}" if @unit}"
+        when :whole then "#{value}#{" #{@unit}" if @unit}"
+        when :switch then value ? "on" : "off"
+        when :choice then @choices.fetch(value.to_sym, value).to_s
+        when :vector then "#{value.map { |n| plain(n) }.join(", ")}#{" #{@unit}" if @unit}"
+        when :colour then "##{value.map { |n| format("%02x", (n.clamp(0.0, 1.0) * 255).round) }.join}"
+        else value.to_s
+        end
+      end
+
+      # The declaration as plain data.
+      def to_h
+        {name: @name, label: @label, type: @type, unit: @unit, default: @default, range: ends(@range), slider: ends(@slider),
+         keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches, zero: @zero}.compact
+      end
+
+      private
+
+      def ends(range) = range && [range.begin, range.end]
+
+      def plain(number) = format("%.6g", number)
+
+      def number(value, place)
+        value = Float(value, exception: false) if value.is_a?(String)
+        refuse(value, place) unless value.is_a?(Numeric) && value.to_f.finite? && (@range.nil? || @range.cover?(value))
+        value.to_f
+      end
+
+      def whole(value, place)
+        value = Integer(value, exception: false) if value.is_a?(String)
+        value = value.to_i if value.is_a?(Float) && value.finite? && value == value.floor
+        refuse(value, place) unless value.is_a?(Integer) && (@range.nil? || @range.cover?(value))
+        value
+      end
+
+      def one_of(value, allowed, place, words)
+        value = {"true" => true, "on" => true, "false" => false, "off" => false}.fetch(value, value) if @type == :switch
+        value = value.to_s if @type == :choice && value.is_a?(Symbol)
+        return value if allowed.include?(value)
+
+        raise Refused.new("#{@label} of #{place} cannot be #{value.inspect[0, 40]}; it is one of: #{words}.", code: "bad_value")
+      end
+
+      def several(value, place, words)
+        value = value.split(",") if value.is_a?(String)
+        unless value.is_a?(Array) && value.size == 3
+          raise Refused.new("#{@label} of #{place} takes #{words}, not #{value.inspect[0, 40]}.", code: "bad_value")
+        end
+        value.map { |part| yield(part.is_a?(String) ? part.strip : part) }
+      end
+
+      def string(value, place)
+        return value if value.nil? || (value.is_a?(String) && value.bytesize <= 200)
+
+        raise Refused.new("#{@label} of #{place} takes a name, not #{value.inspect[0, 40]}.", code: "bad_value")
+      end
+
+      def refuse(value, place)
+        shown = value.nil? ? "that" : value.inspect[0, 40]
+        allowed = @range ? "from #{plain(@range.begin)} to #{plain(@range.end)}#{" #{@unit}" if @unit}" : "a number"
+        raise Refused.new("#{@label} of #{place} cannot be #{shown}; it goes #{allowed}.", code: "out_of_range")
+      end
+    end
+  end
+end

@@ -1,0 +1,69 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Vumbral
+  module Shot
+    # A shot: its name and its nodes. Never changed in place; {Edits} make new ones.
+    class Document
+      FORMAT = "vumbral-shot"
+      VERSION = 1
+      MOST_NODES = 2000
+
+      attr_reader :name, :nodes
+
+      # @param nodes [Hash{String => Node}] by id, in order
+      def initialize(name, nodes)
+        @name = name
+        @nodes = nodes.freeze
+      end
+
+      # A shot with what every shot has, and nothing else.
+      def self.blank(name)
+        singles = Kinds.all.values.select(&:single?)
+        new(name, singles.to_h { |kind| [kind.name.to_s, Node.new(kind.name.to_s, kind, kind.label)] })
+      end
+
+      # @raise [Refused] naming the node that is not there, and those that are
+      def node(id)
+        @nodes[id.to_s] || raise(Refused.new("There is no #{id.to_s[0, 60].inspect} in the shot #{@name}; there are: #{@nodes.keys.first(40).join(", ")}.", code: "unknown_node"))
+      end
+
+      # @return [Array<Node>]
+      def of(kind) = @nodes.values.select { |node| node.kind.name == kind }
+
+      # The one node of a kind that every shot has.
+      def the(kind) = @nodes.fetch(kind.to_s)
+
+      def first_frame = the(:general)[:first]
+
+      def last_frame = the(:general)[:last]
+
+      def rate = the(:general)[:rate]
+
+      def renamed(name) = Document.new(name, @nodes)
+
+      def put(node) = Document.new(@name, @nodes.merge(node.id => node))
+
+      def without(id) = Document.new(@name, @nodes.except(id))
+
+      def to_h = {format: FORMAT, version: VERSION, name: @name, nodes: @nodes.values.map(&:to_h)}
+
+      def to_json(*) = JSON.generate(to_h)
+
+      def ==(other) = other.is_a?(Document) && to_h == other.to_h
+
+      # Reads a saved shot, of this version or an older one, and checks every value in it.
+      # @param text [String] JSON
+      # @raise [Refused]
+      def self.load(text, from: "the shot file")
+        data = begin
+          JSON.parse(text)
+        rescue JSON::ParserError => error
+          raise Refused.new("#{from} is not JSON: #{error.message[0, 80].tr("\n", " ")}.", code: "not_json")
+        end
+        Reader.new(data, from).document
+      end
+    end
+  end
+end

@@ -1,0 +1,184 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Shot
+    # The small commands that change a shot. Each is checked whole before anything is made of
+    # it; a refused one leaves the shot as it was.
+    #
+    #   {"do": "set", "node": ID, "dial": NAME, "value": V}
+    #   {"do": "notch", "node": ID, "dial": NAME, "frame": F, "value": V, "ease": "smooth"}
+    #   {"do": "move_notch", "node": ID, "dial": NAME, "frame": F, "to": F2, "value": V}
+    #   {"do": "drop_notch", "node": ID, "dial": NAME, "frame": F}
+    #   {"do": "add", "kind": KIND, "name": NAME, "dials": {…}}
+    #   {"do": "remove", "node": ID}
+    #   {"do": "rename", "node": ID, "name": NAME}, without node: the shot itself
+    module Edits
+      COMMANDS = %w[set notch move_notch drop_notch add remove rename].freeze
+
+      class << self
+        # @param document [Document]
+        # @param edits [Array<Hash>] carried out in order, all or none
+        # @return [Array(Document, String)] the changed shot and what was done, for the undo list
+        # @raise [Refused]
+        def apply(document, edits)
+          unless edits.is_a?(Array) && edits.any? && edits.all?(Hash)
+            raise Refused.new("Edits come as a list of objects, each with \"do\".", code: "bad_edit")
+          end
+          words = []
+          changed = edits.reduce(document) do |at, edit|
+            command = edit["do"]
+            raise Refused.new("#{command.inspect[0, 40]} is no edit; there are: #{COMMANDS.join(", ")}.", code: "bad_edit") unless COMMANDS.include?(command)
+
+            after, word = send(command, at, edit)
+            words << word
+            after
+          end
+          [changed, (words.size > 3) ? "#{words.first(2).join("; ")} and #{words.size - 2} more" : words.join("; ")]
+        end
+
+        # A reference must lead to a node of the right kind.
+        def check_references(document, node)
+          node.kind.dials.each_value do |dial|
+            next unless dial.type == :node && node[dial.name]
+
+            found = document.nodes[node[dial.name]]
+            next if found && found.kind.name == dial.of
+
+            raise Refused.new("#{dial.label} of #{node.name} is #{node[dial.name].inspect}, which is no #{dial.of} of this shot.", code: "unknown_node")
+          end
+        end
+
+        # @api private
+        # @return [Curve] with a checked notch in it
+        def notched(dial, curve, row, place)
+          raise Refused.new("#{dial.label} of #{place} cannot change over time.", code: "not_keyed") unless dial.keyed
+
+          frame = row["frame"]
+          unless frame.is_a?(Integer) && frame.between?(-100_000, 1_000_000)
+            raise Refused.new("A notch of #{dial.label} of #{place} needs a whole frame number, not #{frame.inspect[0, 40]}.", code: "bad_value")
+          end
+          ease = row["ease"] || curve.notches.reverse.find { |notch| notch.frame <= frame }&.ease || "smooth"
+          unless Curve::EASES.include?(ease)
+            raise Refused.new("A notch goes on #{Curve::EASES.join(", ")}, not #{ease.inspect[0, 40]}.", code: "bad_value")
+          end
+          curve.put(frame, dial.check(row["value"], place), ease)
+        end
+
+        private
+
+        def set(document, edit)
+          node, dial = target(document, edit)
+          value = dial.check(edit["value"], node.name)
+          before = node[dial.name]
+          # A plain value takes the place of a course over time.
+          changed = node.set(dial.name, value).with(notches: node.notches.except(dial.name))
+          document = document.put(changed)
+          check_references(document, changed) if dial.type == :node
+          check_frames(document) if node.kind.name == :general
+          [document, "#{dial.label} #{dial.show(before)} → #{dial.show(value)}"]
+        end
+
+        def notch(document, edit)
+          node, dial = target(document, edit)
+          edit = edit.merge("value" => node[dial.name, edit["frame"]]) unless edit.key?("value")
+          curve = notched(dial, node.notches[dial.name] || Curve.new([]), edit, node.name)
+          [put_curve(document, node, dial, curve), "Notch of #{dial.label} at #{edit["frame"]}"]
+        end
+
+        def move_notch(document, edit)
+          node, dial = target(document, edit)
+          notch = find_notch(node, dial, edit["frame"])
+          row = {"frame" => edit["to"] || notch.frame, "value" => edit.fetch("value", notch.value), "ease" => edit["ease"] || notch.ease}
+          curve = notched(dial, node.notches[dial.name].drop(notch.frame), row, node.name)
+          [put_curve(document, node, dial, curve), "Notch of #{dial.label} moved to #{row["frame"]}"]
+        end
+
+        def drop_notch(document, edit)
+          node, dial = target(document, edit)
+          notch = find_notch(node, dial, edit["frame"])
+          curve = node.notches[dial.name].drop(notch.frame)
+          document = put_curve(document, node, dial, curve)
+          document = document.put(document.node(node.id).set(dial.name, notch.value)) if curve.empty?
+          [document, "Notch of #{dial.label} at #{notch.frame} taken away"]
+        end
+
+        def find_notch(node, dial, frame)
+          notch = node.notches[dial.name]&.notches&.find { |candidate| candidate.frame == frame }
+          notch || raise(Refused.new("#{dial.label} of #{node.name} has no notch at frame #{frame.inspect[0, 20]}.", code: "unknown_notch"))
+        end
+
+        def put_curve(document, node, dial, curve)
+          notches = curve.empty? ? node.notches.except(dial.name) : node.notches.merge(dial.name => curve)
+          document.put(node.with(notches: notches))
+        end
+
+        def add(document, edit)
+          kind = Kinds.fetch(edit["kind"])
+          raise Refused.new("A shot has one #{kind.label.downcase}, and this one has it already.", code: "only_one") if kind.single?
+          raise Refused.new("A shot holds at most #{Document::MOST_NODES} things.", code: "too_many") if document.nodes.size >= Document::MOST_NODES
+
+          name = checked_name(edit["name"] || kind.label)
+          id = edit["id"] || free_id(document, kind)
+          unless id.is_a?(String) && id.match?(/\A[a-z0-9][a-z0-9-]{0,60}\z/) && !document.nodes.key?(id)
+            raise Refused.new("#{id.inspect[0, 60]} cannot be the id of a new #{kind.label.downcase}; take small letters, digits and hyphens that are not in use.", code: "bad_id")
+          end
+          dials = edit["dials"] || {}
+          raise Refused.new("The dials of a new #{kind.label.downcase} come as an object.", code: "bad_edit") unless dials.is_a?(Hash)
+
+          node = dials.reduce(Node.new(id, kind, name)) { |at, (dial, value)| at.set(dial.to_sym, kind.dial(dial, name).check(value, name)) }
+          document = document.put(node)
+          check_references(document, node)
+          [document, "#{kind.label} #{name} added"]
+        end
+
+        def remove(document, edit)
+          node = document.node(edit["node"])
+          raise Refused.new("#{node.name} belongs to every shot and cannot be taken away.", code: "needed") if node.kind.single?
+
+          document = document.without(node.id)
+          # What fed from it feeds from nothing now, which preflight will say.
+          document.nodes.each_value do |other|
+            other.kind.dials.each_value do |dial|
+              document = document.put(document.node(other.id).set(dial.name, nil)) if dial.type == :node && other[dial.name] == node.id
+            end
+          end
+          [document, "#{node.name} taken away"]
+        end
+
+        def rename(document, edit)
+          name = checked_name(edit["name"])
+          return [document.renamed(name), "Shot called #{name}"] unless edit["node"]
+
+          node = document.node(edit["node"])
+          [document.put(node.with(name: name)), "#{node.name} called #{name}"]
+        end
+
+        def target(document, edit)
+          node = document.node(edit["node"])
+          [node, node.kind.dial(edit["dial"].to_s, node.name)]
+        end
+
+        def checked_name(name)
+          name = name.to_s.strip
+          return name if name.match?(/\A[^\x00-\x1f]{1,80}\z/)
+
+          raise Refused.new("A name has 1 to 80 characters.", code: "bad_name")
+        end
+
+        def free_id(document, kind)
+          (1..).each do |n|
+            id = "#{kind.name}-#{n}"
+            return id unless document.nodes.key?(id)
+          end
+        end
+
+        def check_frames(document)
+          first, last = document.first_frame, document.last_frame
+          return if last >= first && last - first < 20_000
+
+          raise Refused.new("The last frame (#{last}) must come after the first (#{first}), at most 20000 later.", code: "out_of_range")
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,49 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Shot
+    # A kind of node, with the dials that every node of it has.
+    class Kind
+      attr_reader :name, :label, :plural, :chapter, :dials, :help
+
+      # @param chapter [Symbol] where the desk shows it: props, sources, chamber, light
+      # @param single [Boolean] every shot has exactly one
+      def initialize(name, label, plural:, chapter:, help:, single: false, &declare)
+        @name, @label, @plural, @chapter, @help, @single = name, label, plural, chapter, help, single
+        @dials = {}
+        @group = nil
+        instance_exec(&declare)
+      end
+
+      def single? = @single
+
+      def to_h
+        {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single, dials: @dials.values.map(&:to_h)}
+      end
+
+      # @raise [Refused] for a name that is no dial of this kind, with those that are
+      def dial(name, place = @label)
+        @dials[name.to_sym] || raise(Refused.new("#{place} has no dial #{name.to_s[0, 40].inspect}; it has: #{@dials.keys.join(", ")}.", code: "unknown_dial"))
+      end
+
+      private
+
+      # The dials declared in the block belong together under these words.
+      def group(words, touches: :run)
+        @group = words
+        @touches = touches
+        yield
+      ensure
+        @group = nil
+      end
+
+      def declare(name, label, type, options)
+        @dials[name] = Dial.new(name, label, type: type, group: @group, touches: @touches || :run, **options)
+      end
+
+      Dial::TYPES.each do |type|
+        define_method(type) { |name, label, **options| declare(name, label, type, options) }
+      end
+    end
+  end
+end

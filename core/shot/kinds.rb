@@ -1,0 +1,22 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Shot
+    # All kinds of node there are.
+    module Kinds
+      class << self
+        # @return [Hash{Symbol => Kind}] in the order of the work
+        def all
+          @all ||= [Declarations::General, Declarations::Prop, Declarations::Source, Declarations::Chamber,
+            Declarations::Look, Declarations::Sun, Declarations::Lamp, Declarations::Sky, Declarations::Camera, Declarations::Picture]
+            .to_h { |kind| [kind.name, kind] }.freeze
+        end
+
+        # @raise [Refused]
+        def fetch(name)
+          all[name.to_s.to_sym] || raise(Refused.new("There is no kind #{name.to_s[0, 40].inspect}; there are: #{all.keys.join(", ")}.", code: "unknown_kind"))
+        end
+      end
+    end
+  end
+end
