@@ -31,6 +31,6 @@ module Vumbral
   LOADER.push_dir(File.join(ROOT, "server"), namespace: Server)
   LOADER.push_dir(File.join(ROOT, "demo"), namespace: Demo)
   LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "bvh_kernels" => "BVHKernels", "cli" => "CLI", "png" => "PNG",
-    "sse" => "SSE", "vdb_tree" => "VDBTree")
+    "sse" => "SSE", "vdb_tree" => "VDBTree", "vdb_kernels" => "VDBKernels")
   LOADER.setup
 end

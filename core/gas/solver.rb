@@ -52,6 +52,7 @@ module Vumbral
         wanted = cells.finite? ? (cells / gas[:cells_a_substep]).ceil : gas[:substeps_least]
         count = wanted.clamp(gas[:substeps_least], gas[:substeps_most])
         iterations = 0
+        @residual = 0.0
         count.times { iterations += substep(state, seconds / count, gas, feeds) }
         [state, report(state, count, iterations, wanted > count)]
       end
@@ -62,6 +63,7 @@ module Vumbral
         feeds.each { |feed| feed_in(state, feed, dt) }
         accelerate(state, dt, gas)
         iterations = @projection.call(state, gas[:accuracy])
+        @residual = @projection.leftover(state) / [speed_of(state), 1e-3].max
         @transport.call(state, dt, sharp: gas[:sharp])
         MatterKernels.fade(state.smoke, @solid, kept(dt, gas[:smoke_half_life]), LEAST_SMOKE)
         MatterKernels.fade(state.heat, @solid, kept(dt, gas[:heat_half_life]), LEAST_HEAT)
@@ -97,10 +99,8 @@ module Vumbral
 
       def speed_of(state) = [state.u, state.v, state.w].map { |a| FlowKernels.peak(a) }.max
 
-      # The projection is last in what it promises but not in the substep; measured before use,
-      # the next step's projection removes what transport brings.
       def report(state, count, iterations, limited)
-        Report.new(substeps: count, speed: speed_of(state), iterations: iterations, limited: limited,
+        Report.new(substeps: count, speed: speed_of(state), residual: @residual, iterations: iterations, limited: limited,
           smoke: MatterKernels.total(state.smoke) * @voxel**3, heat: MatterKernels.total(state.heat) * @voxel**3)
       end
     end

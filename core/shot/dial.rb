@@ -64,15 +64,17 @@ module Vumbral
       def plain(number) = format("%.6g", number)
 
       def number(value, place)
+        given = value
         value = Float(value, exception: false) if value.is_a?(String)
-        refuse(value, place) unless value.is_a?(Numeric) && value.to_f.finite? && (@range.nil? || @range.cover?(value))
+        refuse(given, place) unless value.is_a?(Numeric) && value.to_f.finite? && (@range.nil? || @range.cover?(value))
         value.to_f
       end
 
       def whole(value, place)
+        given = value
         value = Integer(value, exception: false) if value.is_a?(String)
         value = value.to_i if value.is_a?(Float) && value.finite? && value == value.floor
-        refuse(value, place) unless value.is_a?(Integer) && (@range.nil? || @range.cover?(value))
+        refuse(given, place) unless value.is_a?(Integer) && (@range.nil? || @range.cover?(value))
         value
       end
 
@@ -99,9 +101,8 @@ module Vumbral
       end
 
       def refuse(value, place)
-        shown = value.nil? ? "that" : value.inspect[0, 40]
         allowed = @range ? "from #{plain(@range.begin)} to #{plain(@range.end)}#{" #{@unit}" if @unit}" : "a number"
-        raise Refused.new("#{@label} of #{place} cannot be #{shown}; it goes #{allowed}.", code: "out_of_range")
+        raise Refused.new("#{@label} of #{place} cannot be #{value.nil? ? "nothing" : value.to_s[0, 40]}; it goes #{allowed}.", code: "out_of_range")
       end
     end
   end

@@ -1,0 +1,44 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Formats
+    # Loops that rearrange bricks of 16³ (x fastest) into leaves of 8³ (z fastest). Brick n gives
+    # the leaves 8n to 8n + 7.
+    module VDBKernels
+      extend Kernel::Library
+
+      # Where in its brick a leaf's voxel stands.
+      kernel leaf: I32, v: I32, returns: I32
+      def place(leaf, v)
+        x = 8 * (leaf & 1) + (v >> 6)
+        y = 8 * ((leaf >> 1) & 1) + ((v >> 3) & 7)
+        z = 8 * ((leaf >> 2) & 1) + (v & 7)
+        (z * 16 + y) * 16 + x
+      end
+
+      # Bits of the voxels that hold smoke or heat.
+      kernel masks: U8[2], bricks: F16[3]
+      def masks(masks, bricks)
+        parallel(masks.dim(0)) do |leaf|
+          64.times do |byte|
+            bits = 0
+            8.times do |bit|
+              at = place(leaf & 7, 8 * byte + bit)
+              if bricks[leaf / 8, 0, at] > Grid::BrickKernels::SMOKE_SEEN || bricks[leaf / 8, 1, at].abs > Grid::BrickKernels::HEAT_SEEN
+                bits += 1 << bit
+              end
+            end
+            masks[leaf, byte] = bits
+          end
+        end
+      end
+
+      kernel values: F32[3], bricks: F16[3], channel: I32, component: I32, shift: F32
+      def leaves(values, bricks, channel, component, shift)
+        parallel(values.dim(0)) do |leaf|
+          512.times { |v| values[leaf, v, component] = bricks[leaf / 8, channel, place(leaf & 7, v)] + shift }
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # A prop's shape as plain numbers, and the mesh that these describe.
+    module Shapes
+      # The dials that make up each shape.
+      DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "cylinder" => %i[radius tall],
+               "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh]}.freeze
+
+      module_function
+
+      # @param node [Shot::Node] a prop
+      # @return [Hash] what its own geometry depends on: "shape" and its dials
+      def outline(node)
+        shape = node[:shape]
+        {"shape" => shape}.merge(DIALS.fetch(shape).to_h { |dial| [dial.to_s, node[dial]] })
+      end
+
+      # @return [Hash] the outline with where the prop stands
+      def placed(node) = outline(node).merge("position" => node[:position], "turn" => node[:turn], "scale" => node[:scale])
+
+      # @param outline [Hash]
+      # @param meshes [#mesh] gives the mesh of a digest
+      # @return [Mesh] about its own origin
+      def build(outline, meshes)
+        case outline["shape"]
+        when "sphere" then Builders.sphere(outline["radius"])
+        when "box" then Builders.box(outline["size"])
+        when "plane" then Builders.plane(outline["size"])
+        when "cylinder" then Builders.cylinder(outline["radius"], outline["tall"])
+        when "cone" then Builders.cone(outline["radius"], outline["tall"])
+        when "torus" then Builders.torus(outline["radius"], outline["tube"])
+        else
+          raise Refused.new("A prop is set to a mesh from a file, but no file was brought for it.", code: "no_mesh") unless outline["mesh"]
+
+          meshes.mesh(outline["mesh"])
+        end
+      end
+
+      # @return [Transform]
+      def transform(placed) = Transform.place(position: placed["position"], turn: placed["turn"], scale: placed["scale"])
+
+      # @return [Mesh] where the prop stands in the world
+      def world(placed, meshes) = build(placed, meshes).transformed(transform(placed))
+    end
+  end
+end

@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Light
+    # The props that are seen, as one tree of triangles with normals and colours in its order.
+    class PropScene
+      attr_reader :corners, :boxes, :normals, :colours, :owner
+
+      # @param props [Array<Hash>] from {.settings}
+      # @param meshes [#mesh]
+      def initialize(props, meshes)
+        return nothing if props.empty?
+
+        worlds = props.map { |prop| Geometry::Shapes.world(prop["shape"], meshes) }
+        mesh = Geometry::Mesh.joined(worlds)
+        bvh = Geometry::BVH.new(mesh)
+        @corners, @boxes, = bvh.arrays
+        owners = worlds.each_with_index.flat_map { |world, i| [i] * world.count }
+        tints = Kernel::Buffer.of(:f32, props.flat_map { |prop| prop["colour"] }, props.size, 3)
+        @normals = Kernel::Buffer.new(:f32, mesh.count, 9)
+        @colours = Kernel::Buffer.new(:f32, mesh.count, 3)
+        @owner = Kernel::Buffer.new(:i32, mesh.count)
+        SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners), bvh.order)
+      end
+
+      # @return [Array<Hash>] plain data
+      def self.settings(document)
+        document.of(:prop).select { |node| node[:shown] }.map { |node| {"shape" => Geometry::Shapes.placed(node), "colour" => node[:colour]} }
+      end
+
+      private
+
+      # A tree of one empty box that no ray enters.
+      def nothing
+        @corners = Kernel::Buffer.new(:f32, 0, 9)
+        @boxes = Kernel::Buffer.of(:f32, [1e30, 1e30, 1e30, -1e30, -1e30, -1e30], 1, 6)
+        @normals = Kernel::Buffer.new(:f32, 0, 9)
+        @colours = Kernel::Buffer.new(:f32, 0, 3)
+        @owner = Kernel::Buffer.new(:i32, 0)
+      end
+    end
+  end
+end

@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Vumbral
+  module Light
+    # A frame as the browser's view takes it: eight bits for light (red, green, blue), smoke and
+    # heat in each voxel. Square roots are stored, which keeps faint smoke smooth.
+    #
+    # Bytes: length of the head (u32), the head as JSON (cells along x, y, z, voxel and corner in
+    # metres, the largest smoke, heat and light), then smoke and heat (2 for each voxel), then
+    # light (3 for each voxel), x fastest.
+    module ViewVolume
+      module_function
+
+      # @param smoke [Kernel::Buffer] f32 [z, y, x]; @param heat [Kernel::Buffer] likewise
+      # @param light [Kernel::Buffer] f32 [3, z, y, x]
+      # @return [String]
+      def encode(smoke, heat, light, voxel:, corner:)
+        peaks = Kernel::Buffer.new(:f32, 3)
+        ViewKernels.peaks(peaks, smoke, heat, light)
+        matter = Kernel::Buffer.new(:u8, *smoke.shape, 2)
+        glow = Kernel::Buffer.new(:u8, *smoke.shape, 3)
+        ViewKernels.encode(matter, glow, smoke, heat, light, peaks)
+        top = peaks.to_a
+        head = JSON.generate(size: smoke.shape.reverse, voxel: voxel, corner: corner, smoke: top[0], heat: top[1], light: top[2])
+        head = head.ljust((head.bytesize + 3) / 4 * 4, " ")
+        [head.bytesize].pack("L<") + head + matter.bytes + glow.bytes
+      end
+    end
+  end
+end

@@ -1,0 +1,94 @@
+# frozen_string_literal: true
+
+require "json"
+require "zlib"
+require "zstd-ruby"
+
+module Vumbral
+  module Studio
+    # Meshes that somebody brought, kept by what is in them.
+    class Assets
+      LARGEST = 100 * 1024 * 1024
+      MESHES_IN_MEMORY = 8
+
+      def initialize(workshop)
+        @workshop = workshop
+        @meshes = {}
+      end
+
+      # @param path [String] a file on this machine
+      # @return [Hash] digest, name and facts
+      def bring_file(path)
+        raise Refused.new("There is no file #{path}.", code: "no_file") unless File.file?(path)
+
+        check_size(File.size(path), File.basename(path))
+        bring(File.binread(path), File.basename(path))
+      end
+
+      # @param bytes [String]
+      # @param name [String] of the file; its ending tells the format
+      # @raise [Refused]
+      def bring(bytes, name)
+        name = File.basename(name.to_s.tr("\\", "/")).gsub(/[\x00-\x1f]/, "")[0, 120]
+        check_size(bytes.bytesize, name)
+        mesh = Formats::Meshes.read(bytes, name: name)
+        low, high = mesh.bounds
+        facts = {triangles: mesh.count, points: mesh.points.dim(0), parts: mesh.parts.map(&:name), low: low, high: high, open_edges: mesh.open_edges}
+        @workshop.home.write(path(mesh.digest), pack(mesh))
+        unless @workshop.db[:assets][digest: mesh.digest]
+          @workshop.db[:assets].insert_ignore.insert(digest: mesh.digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now)
+        end
+        fetch(mesh.digest)
+      end
+
+      # @return [Hash] digest, name, facts
+      def fetch(digest)
+        row = @workshop.db[:assets][digest: digest.to_s]
+        raise Refused.new("There is no mesh #{digest.to_s[0, 40].inspect}; bring its file again.", code: "unknown_mesh") unless row
+
+        {digest: row[:digest], name: row[:name], facts: JSON.parse(row[:facts])}
+      end
+
+      def list = @workshop.db[:assets].order(:created_at).select_map(:digest).map { |digest| fetch(digest) }
+
+      # @return [Geometry::Mesh]
+      def mesh(digest)
+        @meshes.delete(@meshes.keys.first) if @meshes.size > MESHES_IN_MEMORY
+        @meshes[digest] ||= begin
+          fetch(digest)
+          unpack(File.binread(path(digest)), digest)
+        end
+      rescue Errno::ENOENT
+        raise Refused.new("The file of the mesh #{digest} is gone; bring it again.", code: "unknown_mesh")
+      end
+
+      private
+
+      def check_size(bytes, name)
+        return if bytes <= LARGEST
+
+        raise Refused.new("#{name} has #{bytes / 1024 / 1024} MB; bring files of at most #{LARGEST / 1024 / 1024} MB, thinned if need be.", code: "file_too_large")
+      end
+
+      def path(digest) = @workshop.home.within("meshes", "#{digest[/\A[0-9a-f]{8,64}\z/] || "none"}.mesh")
+
+      def pack(mesh)
+        head = JSON.generate(points: mesh.points.dim(0), triangles: mesh.count, parts: mesh.parts.map(&:to_a))
+        body = Zstd.compress(mesh.points.bytes + mesh.triangles.bytes, level: 3)
+        [head.bytesize].pack("L<") + head + [Zlib.crc32(body)].pack("L<") + body
+      end
+
+      def unpack(bytes, digest)
+        length = bytes.unpack1("L<")
+        head = JSON.parse(bytes[4, length])
+        sum, body = bytes[4 + length, 4].unpack1("L<"), bytes[8 + length..]
+        raise Refused.new("The file of the mesh #{digest} is damaged; bring it again.", code: "damaged") unless Zlib.crc32(body) == sum
+
+        raw = Zstd.decompress(body)
+        split = head["points"] * 12
+        Geometry::Mesh.new(Kernel::Buffer.new(:f32, head["points"], 3, bytes: raw[0, split]),
+          Kernel::Buffer.new(:i32, head["triangles"], 3, bytes: raw[split..]), head["parts"].map { |part| Geometry::Mesh::Part.new(*part) })
+      end
+    end
+  end
+end

@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+require "sequel"
+
+module Vumbral
+  module Studio
+    # Opens the data folder's SQLite file and brings it to the present shape.
+    module Database
+      module_function
+
+      # @param path [String]
+      # @return [Sequel::Database]
+      def open(path)
+        db = Sequel.sqlite(path, timeout: 10_000, max_connections: 16,
+          after_connect: ->(connection) { ["PRAGMA journal_mode=WAL", "PRAGMA synchronous=NORMAL", "PRAGMA foreign_keys=ON"].each { |line| connection.execute(line) } })
+        Sequel.extension :migration
+        # Several processes start together; one of them migrates, the others wait for it.
+        File.open("#{path}.lock", File::CREAT | File::RDWR) do |lock|
+          lock.flock(File::LOCK_EX)
+          Sequel::Migrator.run(db, File.join(__dir__, "migrations"))
+        end
+        db
+      rescue Sequel::Migrator::Error
+        raise Refused.new("The data in #{File.dirname(path)} was written by a newer Vumbral; update Vumbral to open it.", code: "newer_version")
+      rescue Sequel::DatabaseError => error
+        raise Refused.new("The data file #{path} cannot be opened (#{error.message.lines.first.strip}); move it away to begin anew.", code: "bad_database")
+      end
+    end
+  end
+end

@@ -1,0 +1,27 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Lights frames that are there for the browser, nearest to where it stands first.
+    class LightWork
+      def initialize(task)
+        @task = task
+        @workshop = task.workshop
+      end
+
+      def call
+        document = @workshop.shots.document(@task.shot)
+        rows = @workshop.runs.state(@task.shot, @task.payload["quality"])[:rows].select { |row| row[:key] && !row[:lit] }
+        near = @task.payload["frame"] || 0
+        rows = rows.sort_by { |row| (row[:frame] >= near) ? row[:frame] - near : 1_000_000 - row[:frame] }
+        rows.each_with_index do |row, index|
+          bricks, head = @workshop.frames.read(row[:key])
+          @workshop.views.make(row[:key], row[:light], bricks, head["voxel"], head["corner"], @workshop.views.painter(document, row[:frame]))
+          @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"])
+          @task.progress(index + 1, rows.size, "lighting")
+        end
+        {lit: rows.size}
+      end
+    end
+  end
+end

@@ -1,0 +1,99 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Carries out a run: from the last state that still holds to the last frame wanted.
+    class RunWork
+      # A whole state is kept after each so many frames, and after the last.
+      CHECKPOINT = 8
+
+      def initialize(task)
+        @task = task
+        @workshop = task.workshop
+        @run = @workshop.runs.fetch(task.payload["run"])
+        @document = Shot::Document.load(@workshop.shots.revision(@run[:shot_id], @run[:revision])[:document])
+        @plan = Gas::Plan.new(@document, @run[:quality].to_sym)
+        @keys = @plan.keys
+        @frames = (@plan.frames.first..task.payload["last"]).to_a
+      end
+
+      # @return [Hash] frames computed, frames used again, seconds a frame
+      def call
+        wanted = @frames.reject { |frame| @workshop.frames.frame?(@keys[frame]) }
+        @total = @frames.size
+        @task.progress(@total - wanted.size, @total, "making ready")
+        light_what_is_here if @task.payload["views"]
+        return {computed: 0, kept: @total} if wanted.empty?
+
+        state, from = resume(wanted.first)
+        began = clock
+        (from..wanted.last).each { |frame| state = advance(state, frame, wanted) }
+        {computed: wanted.size, kept: @total - wanted.size, seconds: (clock - began).round(3)}
+      end
+
+      private
+
+      def clock = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+      # The newest checkpoint before a frame. @return [Array(Gas::State, Integer)] and the frame after it
+      def resume(first)
+        @stage = Gas::Stage.new(@plan, @workshop.assets)
+        (first - 1).downto(@plan.frames.first) do |frame|
+          state = @workshop.frames.checkpoint(@keys[frame])
+          return [state, frame + 1] if state
+        end
+        [@stage.still, @plan.frames.first]
+      end
+
+      def advance(state, frame, wanted)
+        @task.check
+        began = clock
+        state, report = @stage.advance(state, frame)
+        numbers(report, frame)
+        seconds = clock - began
+        keep(state, frame, report, seconds) unless @workshop.frames.frame?(@keys[frame])
+        @task.progress(@total - wanted.count { |other| other > frame }, @total, "#{seconds.round(2)} s a frame")
+        state
+      end
+
+      # @raise [Refused] when the state holds something that is no number
+      def numbers(report, frame)
+        broken = {"velocity" => report.speed, "smoke" => report.smoke, "temperature" => report.heat}.find { |_, number| !number.finite? }
+        return unless broken
+
+        label = @workshop.shots.revision(@run[:shot_id], @run[:revision])[:label]
+        raise Refused.new("At frame #{frame} the #{broken[0]} is no longer a number, so the run stops there; the frames before it are kept. The last change was: #{label}.", code: "not_a_number")
+      end
+
+      def keep(state, frame, report, seconds)
+        key = @keys[frame]
+        bricks = Grid::Bricks.pack(state)
+        facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations,
+                 residual: report.residual, smoke: report.smoke.round(6), limited: report.limited}
+        checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
+        @workshop.frames.write_checkpoint(key, state) if checkpoint
+        @workshop.frames.write(key, frame, bricks, @plan, facts)
+        light(key, frame, bricks) if @task.payload["views"]
+        @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
+      end
+
+      def light(key, frame, bricks)
+        light = @workshop.views.light_key(@document, frame)
+        return if @workshop.views.made?(key, light)
+
+        @workshop.views.make(key, light, bricks, @plan.voxel, @plan.corner, @workshop.views.painter(@document, frame))
+      end
+
+      # Frames kept from before may have been lit by other lamps.
+      def light_what_is_here
+        @frames.each do |frame|
+          key = @keys[frame]
+          next if !@workshop.frames.frame?(key) || @workshop.views.made?(key, @workshop.views.light_key(@document, frame))
+
+          @task.check
+          light(key, frame, @workshop.frames.read(key)[0])
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,143 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Vumbral
+  module Studio
+    # Simulations of a shot with its settings frozen.
+    class Runs
+      QUALITIES = %w[draft full].freeze
+
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # Starts a run of the shot as it stands; one that is going on is stopped first, and what it
+      # finished is used again.
+      # @param frames [Range, nil] stop after its last frame
+      # @param views [Boolean] light each frame for the browser as it is made
+      # @return [Hash] the run's row
+      def start(shot_id, quality, frames: nil, views: true)
+        quality = checked(quality)
+        shot = @workshop.shots.fetch(shot_id)
+        document = @workshop.shots.document(shot[:id])
+        plan = Gas::Plan.new(document, quality.to_sym)
+        @workshop.machine.check(plan)
+        last = checked_last(plan, frames)
+        fed(document)
+        @workshop.jobs.cancel_of(shot[:id], kind: "run")
+        run = record(shot, plan, quality)
+        job = @workshop.jobs.add("run", shot[:id], run: run[:id], last: last, views: views)
+        table.where(id: run[:id]).update(job_id: job)
+        fetch(run[:id])
+      end
+
+      # Goes on with the kind of run the shot last had, if a change of the shot has made frames of
+      # it stale. @return [Hash, nil] the run
+      def follow(shot_id)
+        last = latest(shot_id)
+        return unless last && last[:quality] == "draft"
+
+        plan = plan(shot_id, "draft")
+        return if JSON.parse(last[:keys]) == plan.keys.values && !missing?(plan)
+
+        start(shot_id, "draft")
+      rescue Refused
+        # A change that cannot be run (no source any more) leaves what there is.
+        nil
+      end
+
+      def fetch(id)
+        table[id: id] || raise(Refused.new("There is no run #{id}.", code: "unknown_run"))
+      end
+
+      def latest(shot_id, quality = nil)
+        rows = table.where(shot_id: shot_id)
+        rows = rows.where(quality: quality) if quality
+        rows.reverse(:id).first
+      end
+
+      # @return [Gas::Plan] of the shot as it stands; kept while it does
+      def plan(shot_id, quality)
+        head = @workshop.shots.fetch(shot_id)[:head]
+        @plans ||= {}
+        kept = @plans[[shot_id, quality]]
+        return kept[1] if kept && kept[0] == head
+
+        plan = Gas::Plan.new(@workshop.shots.document(shot_id), quality.to_sym)
+        @plans[[shot_id, quality]] = [head, plan]
+        plan
+      end
+
+      # Which frames there are to look at: "fresh" are of the shot as it stands, "stale" of its
+      # last run before a change.
+      # @return [Hash] quality, size, voxel and rows of frame, state, key, light, whether lit, facts
+      def state(shot_id, quality)
+        quality = checked(quality)
+        plan = plan(shot_id, quality)
+        document = plan.document
+        last = latest(shot_id, quality)
+        old = last ? JSON.parse(last[:keys]) : []
+        old_first = last ? first_frame_of(last) : 0
+        keys = plan.keys
+        facts = @workshop.frames.facts((keys.values + old).uniq)
+        rows = keys.map do |frame, key|
+          before = old[frame - old_first] if last && frame >= old_first
+          state, shown = facts.key?(key) ? ["fresh", key] : (facts.key?(before) ? ["stale", before] : ["none", nil])
+          light = shown && @workshop.views.light_key(document, frame)
+          {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light), facts: facts[shown]}
+        end
+        {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, memory: plan.memory, run: last && last[:number], rows: rows}
+      end
+
+      # The best frame there is of the shot as it stands.
+      # @return [Array(String, String)] quality and key
+      # @raise [Refused] where the frame has not been run
+      def best(shot_id, frame)
+        qualities = %w[full draft].select { |quality| plan(shot_id, quality).keys.key?(frame) }
+        plan = plan(shot_id, "draft")
+        if qualities.empty?
+          raise Refused.new("The shot has no frame #{frame}; it goes from #{plan.frames.first} to #{plan.frames.last}.", code: "no_frame")
+        end
+        found = qualities.map { |quality| [quality, plan(shot_id, quality).keys[frame]] }.find { |_, key| @workshop.frames.frame?(key) }
+        found || raise(Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run"))
+      end
+
+      private
+
+      def table = @workshop.db[:runs]
+
+      def checked(quality)
+        return quality.to_s if QUALITIES.include?(quality.to_s)
+
+        raise Refused.new("A run is #{QUALITIES.join(" or ")}, not #{quality.to_s[0, 20].inspect}.", code: "bad_value")
+      end
+
+      def checked_last(plan, frames)
+        return plan.frames.last unless frames
+        return frames.end if plan.frames.cover?(frames.begin) && plan.frames.cover?(frames.end) && frames.begin <= frames.end
+
+        raise Refused.new("Frames #{frames.begin}-#{frames.end} are not in the shot; it goes from #{plan.frames.first} to #{plan.frames.last}.", code: "out_of_range")
+      end
+
+      def fed(document)
+        return if document.of(:source).any? { |source| source[:prop] }
+
+        raise Refused.new("Nothing feeds this shot: add a source and choose the prop it comes from, then run again.", code: "no_source")
+      end
+
+      def missing?(plan) = plan.keys.values.any? { |key| !@workshop.frames.frame?(key) }
+
+      def record(shot, plan, quality)
+        number = (table.where(shot_id: shot[:id]).max(:number) || 0) + 1
+        id = table.insert(shot_id: shot[:id], number: number, quality: quality, revision: shot[:head], keys: JSON.generate(plan.keys.values),
+          cells: plan.cells, created_at: @workshop.now)
+        fetch(id)
+      end
+
+      def first_frame_of(run)
+        Shot::Document.load(@workshop.shots.revision(run[:shot_id], run[:revision])[:document]).first_frame
+      end
+    end
+  end
+end

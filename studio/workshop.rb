@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # One data folder with everything that works on it. The server, the workers and the command
+    # line each open one.
+    class Workshop
+      attr_reader :home, :db
+
+      def initialize(path)
+        @home = Home.new(path)
+        @db = Database.open(@home.database)
+      end
+
+      def shots = @shots ||= Shots.new(self)
+
+      def assets = @assets ||= Assets.new(self)
+
+      def jobs = @jobs ||= Jobs.new(self)
+
+      def runs = @runs ||= Runs.new(self)
+
+      def frames = @frames ||= FrameStore.new(self)
+
+      def views = @views ||= Views.new(self)
+
+      def prints = @prints ||= Prints.new(self)
+
+      def exports = @exports ||= Exports.new(self)
+
+      def events = @events ||= Events.new(self)
+
+      def machine = @machine ||= Machine.new
+
+      def now = Time.now.to_f
+    end
+  end
+end
