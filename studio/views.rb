@@ -9,6 +9,8 @@ module Vumbral
     # Frames made ready for the browser: lit by the shot's lamps and reduced to eight bits, each
     # under the keys of the frame and of the light. Compressed as HTTP sends them.
     class Views
+      # Part of every file's name: raise it when what is in them changes.
+      VERSION = 2
       # The browser's textures are held to this many voxels along an edge.
       LARGEST = 128
 
@@ -18,7 +20,13 @@ module Vumbral
 
       # @return [String] a name for all that lights the smoke at a frame
       def light_key(document, frame)
-        Digest::SHA256.hexdigest(JSON.generate([Light::Rig.settings(document, frame), Light::PropScene.settings(document)]))[0, 16]
+        # Asked for every frame in turn; most lights stay as they are throughout.
+        frame = document.first_frame unless %i[sun lamp look sky].any? { |kind| document.of(kind).any? { |node| node.notches.any? } }
+        return @light_key[2] if @light_key && @light_key[0].equal?(document) && @light_key[1] == frame
+
+        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, Light::Rig.settings(document, frame), Light::PropScene.settings(document)]))[0, 16]
+        @light_key = [document, frame, key]
+        key
       end
 
       def made?(key, light) = File.exist?(path(key, light))

@@ -29,6 +29,9 @@ module Vumbral
         @open = SIDES.to_h { |side| [side, chamber[:"open_#{side}"]] }
       end
 
+      # Whether a source is on at a frame. @param node [Shot::Node]
+      def self.feeds?(node, frame) = frame >= node[:first] && (node[:last].zero? || frame <= node[:last])
+
       def cells = @size.reduce(:*)
 
       # @return [Integer] bytes that a run will take at most
@@ -67,14 +70,14 @@ module Vumbral
 
       def gas(frame)
         chamber = @document.the(:chamber)
-        numbers = %i[ambient lift weight curl_boost accuracy cells substeps_least substeps_most].to_h { |dial| [dial.to_s, chamber[dial, frame]] }
+        numbers = %i[ambient lift weight curl_boost stir stir_size stir_speed accuracy cells substeps_least substeps_most].to_h { |dial| [dial.to_s, chamber[dial, frame]] }
         numbers.merge("smoke_half" => chamber[:smoke_half, frame], "heat_half" => chamber[:heat_half, frame], "transport" => chamber[:transport])
       end
 
       def sources(frame)
         @document.of(:source).filter_map do |node|
           prop = node[:prop] && @document.nodes[node[:prop]]
-          next unless prop && frame.between?(node[:first], node[:last])
+          next unless prop && Plan.feeds?(node, frame)
 
           dials = %i[from skin smoke heats temperature breakup breakup_size breakup_speed strength]
           dials.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("prop" => Geometry::Shapes.placed(prop))

@@ -41,7 +41,7 @@ module Vumbral
       # @param state [State] taken over: use only the state that comes back
       # @param seconds [Float] length of the frame
       # @param gas [Hash] :ambient (K), :lift, :weight (m/s² for each unit of smoke), :curl_boost
-      #   (1/s), :smoke_half_life, :heat_half_life (s or nil), :accuracy, :substeps_least,
+      #   (1/s), :stir (m/s²), :stir_cells (cells a swirl), :stir_speed (changes a second), :seed, :smoke_half_life, :heat_half_life (s or nil), :accuracy, :substeps_least,
       #   :substeps_most, :cells_a_substep, :sharp
       # @param feeds [Array<Feed>]
       # @return [Array(State, Report)]
@@ -91,7 +91,15 @@ module Vumbral
         end
         FlowKernels.accelerate(*@push, state.smoke, state.heat, *@curl, @length,
           GRAVITY * gas[:lift] / gas[:ambient], gas[:weight], gas[:curl_boost])
+        stir(state, gas) if gas[:stir].positive?
         FlowKernels.push(state.u, state.v, state.w, *@push, dt)
+      end
+
+      # Curl noise (Bridson, Houriham & Nordenstam 2007): the curl of a potential has no
+      # divergence, so nothing is blown up. The curl's scratch arrays are free again here.
+      def stir(state, gas)
+        TurbulenceKernels.potential(*@curl, state.smoke, state.heat, gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed])
+        TurbulenceKernels.stir(*@push, *@curl, state.smoke, state.heat, gas[:stir] * 0.5 * gas[:stir_cells])
       end
 
       # Exact for any length of step: what is left after dt of a half-life.

@@ -26,6 +26,7 @@ module Vumbral
 
       def gas(numbers)
         {ambient: numbers["ambient"], lift: numbers["lift"], weight: numbers["weight"], curl_boost: numbers["curl_boost"],
+         stir: numbers["stir"], stir_cells: numbers["stir_size"] / @plan.voxel, stir_speed: numbers["stir_speed"], seed: @plan.ground["seed"],
          accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
          substeps_most: [numbers["substeps_most"], numbers["substeps_least"]].max, sharp: numbers["transport"] == "sharp",
          smoke_half_life: half(numbers["smoke_half"]), heat_half_life: half(numbers["heat_half"])}

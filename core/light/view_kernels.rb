@@ -34,19 +34,17 @@ module Vumbral
         (255.0 * Math.sqrt((value * per).clamp(0.0, 1.0)) + 0.5).to_i
       end
 
-      kernel matter: U8[4], glow: U8[4], smoke: F32[3], heat: F32[3], light: F32[4], peaks: F32[1]
-      def encode(matter, glow, smoke, heat, light, peaks)
+      kernel lit: U8[4], hot: U8[3], smoke: F32[3], heat: F32[3], light: F32[4], peaks: F32[1]
+      def encode(lit, hot, smoke, heat, light, peaks)
         parallel(smoke.dim(0)) do |k|
           a = 1.0 / peaks[0]
           b = 1.0 / peaks[1]
           c = 1.0 / peaks[2]
           smoke.dim(1).times do |j|
             smoke.dim(2).times do |i|
-              matter[k, j, i, 0] = eight(smoke[k, j, i], a)
-              matter[k, j, i, 1] = eight(heat[k, j, i], b)
-              glow[k, j, i, 0] = eight(light[0, k, j, i], c)
-              glow[k, j, i, 1] = eight(light[1, k, j, i], c)
-              glow[k, j, i, 2] = eight(light[2, k, j, i], c)
+              3.times { |n| lit[k, j, i, n] = eight(light[n, k, j, i], c) }
+              lit[k, j, i, 3] = eight(smoke[k, j, i], a)
+              hot[k, j, i] = eight(heat[k, j, i], b)
             end
           end
         end

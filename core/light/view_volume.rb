@@ -8,8 +8,8 @@ module Vumbral
     # heat in each voxel. Square roots are stored, which keeps faint smoke smooth.
     #
     # Bytes: length of the head (u32), the head as JSON (cells along x, y, z, voxel and corner in
-    # metres, the largest smoke, heat and light), then smoke and heat (2 for each voxel), then
-    # light (3 for each voxel), x fastest.
+    # metres, the largest smoke, heat and light), then red, green, blue and smoke (4 for each voxel),
+    # then heat (1 for each), x fastest.
     module ViewVolume
       module_function
 
@@ -19,13 +19,13 @@ module Vumbral
       def encode(smoke, heat, light, voxel:, corner:)
         peaks = Kernel::Buffer.new(:f32, 3)
         ViewKernels.peaks(peaks, smoke, heat, light)
-        matter = Kernel::Buffer.new(:u8, *smoke.shape, 2)
-        glow = Kernel::Buffer.new(:u8, *smoke.shape, 3)
-        ViewKernels.encode(matter, glow, smoke, heat, light, peaks)
+        lit = Kernel::Buffer.new(:u8, *smoke.shape, 4)
+        hot = Kernel::Buffer.new(:u8, *smoke.shape)
+        ViewKernels.encode(lit, hot, smoke, heat, light, peaks)
         top = peaks.to_a
         head = JSON.generate(size: smoke.shape.reverse, voxel: voxel, corner: corner, smoke: top[0], heat: top[1], light: top[2])
         head = head.ljust((head.bytesize + 3) / 4 * 4, " ")
-        [head.bytesize].pack("L<") + head + matter.bytes + glow.bytes
+        [head.bytesize].pack("L<") + head + lit.bytes + hot.bytes
       end
     end
   end

@@ -21,6 +21,11 @@ module Vumbral
           number :weight, "Smoke weight", unit: "m/s²", default: 0.2, range: -100.0..100.0, slider: 0.0..5.0, keyed: true, help: "How a density of 1 pulls down; high values make it fall like dust."
           number :curl_boost, "Curl boost", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true, help: "Gives small rolls back the energy that the voxels blur away. 2 is lively, 8 is nervous."
         end
+        group "Turbulence" do
+          number :stir, "Turbulence", unit: "m/s²", default: 1.5, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true, help: "Pushes smoke and heat about, without making or taking any air. 1.5 loosens a plume, 6 tears it."
+          number :stir_size, "Turbulence size", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..2.0, help: "Across one swirl; half of the push is in swirls half as large."
+          number :stir_speed, "Turbulence speed", unit: "per s", default: 1.2, range: 0.0..100.0, slider: 0.0..6.0, help: "How often the swirls change."
+        end
         group "How it fades" do
           number :smoke_half, "Smoke half-life", unit: "s", default: 0.0, range: 0.0..10_000.0, slider: 0.0..10.0, keyed: true, zero: "never", help: "After this long half of the smoke is gone. 0: it stays."
           number :heat_half, "Heat half-life", unit: "s", default: 1.2, range: 0.0..10_000.0, slider: 0.0..10.0, keyed: true, zero: "never", help: "After this long the gas is half as far above the surroundings. 0: it stays hot."

@@ -22,7 +22,7 @@ module Vumbral
         group "When" do
           number :strength, "Strength", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true, help: "Multiplies everything it feeds. Set notches here to let it swell and die."
           whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240, help: "The first frame on which it feeds."
-          whole :last, "To frame", default: 100_000, range: 0..100_000, slider: 1..240, help: "The last frame on which it feeds."
+          whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end", help: "The last frame on which it feeds. 0: as long as the shot lasts."
         end
       end
     end

@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Server
+    module Routes
+      # Runs and their frames.
+      module Frames
+        def self.registered(app)
+          app.post("/api/shots/:id/runs") do
+            asked = json_body
+            run = workshop.runs.start(params["id"], asked["quality"] || "draft", frames: frames_given(asked["frames"]))
+            answer({run: run[:number], job: run[:job_id], cells: run[:cells]}, 202)
+          end
+
+          app.get("/api/shots/:id/frames") { answer(workshop.runs.state(params["id"], params["quality"] || "draft")) }
+
+          # Asks for frames to be lit for the view, from one frame on.
+          app.post("/api/shots/:id/light") do
+            asked = json_body
+            shot = workshop.shots.fetch(params["id"])[:id]
+            workshop.jobs.cancel_of(shot, kind: "light")
+            job = workshop.jobs.add("light", shot, quality: asked["quality"].to_s, frame: number(asked["frame"] || 0, "The frame"))
+            answer({job: job}, 202)
+          end
+
+          app.get("/api/volumes/:key/:light") do
+            forever(workshop.views.path(params["key"], params["light"]), "application/octet-stream", encoding: "gzip")
+          end
+        end
+      end
+    end
+  end
+end

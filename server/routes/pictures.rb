@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Server
+    module Routes
+      # Prints and exports.
+      module Pictures
+        def self.registered(app)
+          app.get("/api/shots/:id/prints") { answer(prints: workshop.prints.list(workshop.shots.fetch(params["id"])[:id])) }
+
+          app.post("/api/shots/:id/prints") do
+            asked = json_body
+            job = workshop.prints.take(params["id"], number(asked["frame"], "The frame"), size: size_given(asked["size"]))
+            answer({job: job}, 202)
+          end
+
+          app.get("/api/shots/:id/prints/:number.png") do
+            row = workshop.prints.fetch(params["id"], number(params["number"], "The print"))
+            forever(workshop.prints.path(row[:shot_id], row[:number]), "image/png")
+          end
+
+          app.get("/api/shots/:id/prints/:number/differences") do
+            other = params["other"] && number(params["other"], "The other print")
+            answer(differences: workshop.prints.differences(params["id"], number(params["number"], "The print"), other))
+          end
+
+          app.post("/api/shots/:id/prints/:number/bring_back") do
+            workshop.prints.bring_back(params["id"], number(params["number"], "The print"))
+            workshop.runs.follow(params["id"]) if json_body["follow"]
+            answer(shot_answer(params["id"]))
+          end
+
+          app.delete("/api/shots/:id/prints/:number") do
+            workshop.prints.delete(params["id"], number(params["number"], "The print"))
+            answer(deleted: params["number"])
+          end
+
+          app.get("/api/shots/:id/exports") { answer(exports: workshop.exports.list(workshop.shots.fetch(params["id"])[:id])) }
+
+          app.post("/api/shots/:id/exports") do
+            asked = json_body
+            job = workshop.exports.start(params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]), size: size_given(asked["size"]))
+            answer({job: job}, 202)
+          end
+
+          app.get("/api/shots/:id/exports/:name/:file") do
+            path = workshop.exports.folder(workshop.shots.fetch(params["id"])[:id], params["name"], params["file"])
+            raise Refused.new("There is no such exported file.", code: "unknown_export") unless File.file?(path)
+
+            send_file path, disposition: "attachment", filename: params["file"]
+          end
+        end
+      end
+    end
+  end
+end

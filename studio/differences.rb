@@ -1,0 +1,55 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # What differs between two states of a shot, in words and numbers.
+    module Differences
+      module_function
+
+      # @param before [Shot::Document, nil]
+      # @param after [Shot::Document]
+      # @return [Array<Hash>] node, name, dial, label, before, after (as people read them), text
+      def between(before, after)
+        return [] unless before
+
+        gone = (before.nodes.keys - after.nodes.keys).map { |id| whole(before.nodes[id], "taken away") }
+        come = (after.nodes.keys - before.nodes.keys).map { |id| whole(after.nodes[id], "added") }
+        changed = (after.nodes.keys & before.nodes.keys).flat_map { |id| of_node(before.nodes[id], after.nodes[id]) }
+        changed + come + gone
+      end
+
+      # @return [String] one line
+      def line(before, after)
+        return "First print" unless before
+
+        texts = between(before, after).map { |row| row[:text] }
+        return "Same settings" if texts.empty?
+
+        (texts.size > 2) ? "#{texts.first(2).join(", ")} and #{texts.size - 2} more" : texts.join(", ")
+      end
+
+      def whole(node, word) = {node: node.id, name: node.name, text: "#{node.name} #{word}"}
+
+      def of_node(before, after)
+        return [whole(after, "replaced")] unless before.kind.equal?(after.kind)
+
+        after.kind.dials.values.filter_map do |dial|
+          was, is = before[dial.name], after[dial.name]
+          old, new = before.notches[dial.name], after.notches[dial.name]
+          next if was == is && old == new
+
+          was_shown, is_shown = shown(dial, was, old), shown(dial, is, new)
+          {node: after.id, name: after.name, dial: dial.name, label: dial.label, before: was_shown, after: is_shown, text: "#{dial.label} #{was_shown} → #{is_shown}"}
+        end
+      end
+
+      def shown(dial, value, curve)
+        return dial.show(value) unless curve
+
+        values = curve.notches.map(&:value)
+        "#{curve.notches.size} notches, #{dial.show(values.min)} to #{dial.show(values.max)}"
+      end
+      private_class_method :whole, :of_node, :shown
+    end
+  end
+end

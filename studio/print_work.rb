@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Makes one picture.
+    class PrintWork
+      def initialize(task)
+        @task = task
+        @workshop = task.workshop
+      end
+
+      def call
+        began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+        asked = @task.payload
+        document = Shot::Document.load(asked["document"])
+        bricks, head = @workshop.frames.read(asked["key"])
+        renderer = Light::Renderer.new(Light::Renderer.settings(document, asked["frame"]), @workshop.assets)
+        medium = Light::Medium.new(bricks.field(:smoke), head["voxel"], head["corner"])
+        image = renderer.image(medium, asked["width"], asked["height"])
+        png = Pixels.png(renderer.develop(image))
+        seconds = (Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(3)
+        print = @workshop.prints.keep(@task.shot, png, frame: asked["frame"], quality: asked["quality"], width: asked["width"], height: asked["height"],
+          seconds: seconds, document: document)
+        @workshop.events.tell("print", @task.shot, **print)
+        print
+      end
+    end
+  end
+end

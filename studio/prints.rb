@@ -1,0 +1,91 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Vumbral
+  module Studio
+    # Pictures, each kept with the settings that made it.
+    class Prints
+      LARGEST = 8192
+
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # Asks for a picture of a frame of the shot as it stands.
+      # @param size [Array(Integer, Integer), nil] pixels; the shot's own otherwise
+      # @return [Integer] the job's id
+      def take(shot_id, frame, size: nil)
+        document = @workshop.shots.document(shot_id)
+        quality, key = @workshop.runs.best(shot_id, frame)
+        picture = document.the(:picture)
+        width, height = checked(size || [picture[:width], picture[:height]])
+        @workshop.jobs.add("print", shot_id, frame: frame, quality: quality, key: key, width: width, height: height, document: document.to_json)
+      end
+
+      # Keeps a finished picture.
+      # @return [Hash]
+      def keep(shot_id, png, frame:, quality:, width:, height:, seconds:, document:)
+        changed = Differences.line(last_document(shot_id), document)
+        id = nil
+        number = nil
+        @workshop.db.transaction(mode: :immediate) do
+          number = (table.where(shot_id: shot_id).max(:number) || 0) + 1
+          @workshop.home.write(path(shot_id, number), png)
+          id = table.insert(shot_id: shot_id, number: number, frame: frame, quality: quality, width: width, height: height, seconds: seconds,
+            changed: changed, document: document.to_json, created_at: @workshop.now)
+        end
+        show(table[id: id])
+      end
+
+      # @return [Array<Hash>] newest first
+      def list(shot_id) = table.where(shot_id: shot_id).reverse(:number).map { |row| show(row) }
+
+      def fetch(shot_id, number)
+        table.first(shot_id: shot_id, number: number) || raise(Refused.new("There is no print #{number} of this shot.", code: "unknown_print"))
+      end
+
+      # @return [String] the PNG's place
+      def path(shot_id, number) = @workshop.home.within("prints", shot_id, format("%05d.png", number))
+
+      # All that differs between a print and another, or the shot as it stands.
+      def differences(shot_id, number, other = nil)
+        from = other ? document(shot_id, other) : @workshop.shots.document(shot_id)
+        Differences.between(from, document(shot_id, number))
+      end
+
+      # Brings a print's settings back as the shot's, as a step that can be undone.
+      def bring_back(shot_id, number)
+        @workshop.shots.replace(shot_id, document(shot_id, number), "Settings of print #{number} brought back")
+      end
+
+      def delete(shot_id, number)
+        row = fetch(shot_id, number)
+        table.where(id: row[:id]).delete
+        FileUtils.rm_f(path(shot_id, number))
+      end
+
+      private
+
+      def table = @workshop.db[:prints]
+
+      def document(shot_id, number) = Shot::Document.load(fetch(shot_id, number)[:document])
+
+      def last_document(shot_id)
+        row = table.where(shot_id: shot_id).reverse(:number).first
+        row && Shot::Document.load(row[:document])
+      end
+
+      def show(row)
+        {number: row[:number], frame: row[:frame], quality: row[:quality], width: row[:width], height: row[:height], seconds: row[:seconds],
+         changed: row[:changed], at: row[:created_at]}
+      end
+
+      def checked(size)
+        return size if size.size == 2 && size.all? { |n| n.is_a?(Integer) && n.between?(16, LARGEST) }
+
+        raise Refused.new("A picture has 16 to #{LARGEST} pixels each way, not #{size.join(" × ")}.", code: "out_of_range")
+      end
+    end
+  end
+end

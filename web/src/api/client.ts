@@ -1,0 +1,97 @@
+import type {
+  Catalog,
+  Difference,
+  Edit,
+  ExportRow,
+  FramesAnswer,
+  Job,
+  Mesh,
+  Print,
+  Quality,
+  ShotAnswer,
+  ShotRow,
+} from "./types";
+
+/** Something the server refused; the message is a sentence for people. */
+export class Refused extends Error {
+  constructor(
+    message: string,
+    readonly code: string,
+    readonly status: number,
+  ) {
+    super(message);
+  }
+}
+
+async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
+  const raw = body instanceof Blob || typeof body === "string";
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: raw || body === undefined ? {} : { "content-type": "application/json" },
+      body: body === undefined ? undefined : raw ? (body as BodyInit) : JSON.stringify(body),
+    });
+  } catch {
+    throw new Refused("Vumbral does not answer; start it again, nothing is lost.", "unreachable", 0);
+  }
+  const data = await response.json().catch(() => null);
+  if (!response.ok) {
+    throw new Refused(
+      data?.error ?? `The server answered ${response.status}.`,
+      data?.code ?? "unknown",
+      response.status,
+    );
+  }
+  return data as T;
+}
+
+const shot = (id: string) => `/shots/${encodeURIComponent(id)}`;
+
+export const api = {
+  kinds: () => ask<Catalog>("GET", "/kinds"),
+  shots: () => ask<{ shots: ShotRow[] }>("GET", "/shots").then((answer) => answer.shots),
+  newShot: (name: string, starter: string, mesh: string | null) =>
+    ask<ShotAnswer>("POST", "/shots", { name, starter, mesh }),
+  importShot: (text: string) => ask<ShotAnswer>("POST", "/shots/import", text),
+  shot: (id: string) => ask<ShotAnswer>("GET", shot(id)),
+  deleteShot: (id: string) => ask("DELETE", shot(id)),
+  duplicate: (id: string) => ask<ShotAnswer>("POST", `${shot(id)}/duplicate`),
+  edit: (id: string, edits: Edit[]) => ask<ShotAnswer>("POST", `${shot(id)}/edits`, { edits, follow: true }),
+  undo: (id: string) => ask<ShotAnswer & { label: string }>("POST", `${shot(id)}/undo`, { follow: true }),
+  redo: (id: string) => ask<ShotAnswer & { label: string }>("POST", `${shot(id)}/redo`, { follow: true }),
+  run: (id: string, quality: Quality) => ask<{ job: number }>("POST", `${shot(id)}/runs`, { quality }),
+  frames: (id: string, quality: Quality) => ask<FramesAnswer>("GET", `${shot(id)}/frames?quality=${quality}`),
+  light: (id: string, quality: Quality, frame: number) =>
+    ask<{ job: number }>("POST", `${shot(id)}/light`, { quality, frame }),
+  prints: (id: string) =>
+    ask<{ prints: Print[] }>("GET", `${shot(id)}/prints`).then((answer) => answer.prints),
+  print: (id: string, frame: number) => ask<{ job: number }>("POST", `${shot(id)}/prints`, { frame }),
+  deletePrint: (id: string, number: number) => ask("DELETE", `${shot(id)}/prints/${number}`),
+  differences: (id: string, number: number, other?: number) =>
+    ask<{ differences: Difference[] }>(
+      "GET",
+      `${shot(id)}/prints/${number}/differences${other === undefined ? "" : `?other=${other}`}`,
+    ).then((answer) => answer.differences),
+  bringBack: (id: string, number: number) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/prints/${number}/bring_back`, { follow: true }),
+  exports: (id: string) =>
+    ask<{ exports: ExportRow[] }>("GET", `${shot(id)}/exports`).then((answer) => answer.exports),
+  export: (id: string, as: string, frames: [number, number]) =>
+    ask<{ job: number }>("POST", `${shot(id)}/exports`, { as, frames }),
+  meshes: () => ask<{ meshes: Mesh[] }>("GET", "/meshes").then((answer) => answer.meshes),
+  bringMesh: (file: File) => ask<Mesh>("POST", `/meshes?name=${encodeURIComponent(file.name)}`, file),
+  cancel: (job: number) => ask<Job>("POST", `/jobs/${job}/cancel`),
+  job: (job: number) => ask<Job>("GET", `/jobs/${job}`),
+  printUrl: (id: string, number: number) => `/api${shot(id)}/prints/${number}.png`,
+  fileUrl: (id: string) => `/api${shot(id)}/file`,
+  exportUrl: (id: string, name: string, file: string) =>
+    `/api${shot(id)}/exports/${encodeURIComponent(name)}/${encodeURIComponent(file)}`,
+  volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
+  shapeUrl: (outline: Record<string, unknown>) =>
+    `/api/shapes?${new URLSearchParams(
+      Object.entries(outline)
+        .filter(([, value]) => value !== null && value !== undefined)
+        .map(([name, value]) => [name, String(value)]),
+    )}`,
+};

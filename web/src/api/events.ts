@@ -1,0 +1,15 @@
+/** What happens elsewhere, told as it happens; reconnects by itself. */
+export type Happening = "revision" | "frame" | "lit" | "job" | "print" | "shots";
+
+export function listen(
+  tell: (kind: Happening, data: Record<string, unknown> & { shot: string | null }) => void,
+  connected: (alive: boolean) => void,
+): () => void {
+  const source = new EventSource("/api/events");
+  source.onopen = () => connected(true);
+  source.onerror = () => connected(false);
+  for (const kind of ["revision", "frame", "lit", "job", "print", "shots"] as const) {
+    source.addEventListener(kind, (event) => tell(kind, JSON.parse((event as MessageEvent).data)));
+  }
+  return () => source.close();
+}

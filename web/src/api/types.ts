@@ -1,0 +1,169 @@
+// What the server sends. Dials are declared by the server; nothing here describes one.
+
+export type DialType =
+  "number" | "whole" | "switch" | "choice" | "vector" | "colour" | "node" | "mesh" | "text";
+
+export type Value = number | boolean | string | number[] | null;
+
+export interface Dial {
+  name: string;
+  label: string;
+  type: DialType;
+  unit?: string;
+  default: Value;
+  range?: [number, number];
+  slider?: [number, number];
+  keyed: boolean;
+  help: string;
+  group?: string;
+  choices?: Record<string, string>;
+  of?: string;
+  only?: Record<string, Value[]>;
+  touches: "run" | "light" | "picture";
+  zero?: string;
+}
+
+export interface Kind {
+  name: string;
+  label: string;
+  plural: string;
+  chapter: string;
+  help: string;
+  single: boolean;
+  dials: Dial[];
+}
+
+export interface Catalog {
+  kinds: Kind[];
+  starters: { name: string; help: string }[];
+  eases: string[];
+  exports: Record<string, string>;
+  meshes: string[];
+}
+
+export interface Notch {
+  frame: number;
+  value: number;
+  ease: string;
+}
+
+export interface ShotNode {
+  id: string;
+  kind: string;
+  name: string;
+  dials: Record<string, Value>;
+  notches: Record<string, Notch[]>;
+}
+
+export interface ScoreRow {
+  node: string;
+  dial: string;
+  name: string;
+  tint: string;
+  values: number[];
+  peak: number;
+  notches: Notch[];
+}
+
+export interface Scene {
+  rig: { lamps: number[][]; sky: number[]; albedo: number[]; thickness: number; shadow: number };
+  camera: { position: number[]; target: number[]; focal: number };
+  picture: { background: number[]; exposure: number; tone: string };
+}
+
+export interface Job {
+  id: number;
+  kind: string;
+  shot: string | null;
+  state: "queued" | "running" | "done" | "failed" | "cancelled";
+  done: number;
+  total: number;
+  note: string | null;
+  error: string | null;
+  code: string | null;
+  result: Record<string, unknown> | null;
+  stopping: boolean;
+  left: number | null;
+  seconds: number | null;
+}
+
+export interface ShotAnswer {
+  id: string;
+  name: string;
+  head: number;
+  document: { name: string; nodes: ShotNode[] };
+  steps: { undo: string | null; redo: string | null };
+  score: ScoreRow[];
+  scene: Scene;
+  shapes: Record<string, Record<string, Value>>;
+  jobs: Job[];
+}
+
+export interface FrameFacts {
+  seconds: number;
+  speed: number;
+  substeps: number;
+  bytes: number;
+}
+
+export interface FrameRow {
+  frame: number;
+  state: "fresh" | "stale" | "none";
+  key: string | null;
+  light: string | null;
+  lit: boolean | null;
+  facts?: FrameFacts;
+}
+
+export interface FramesAnswer {
+  quality: Quality;
+  size: [number, number, number];
+  voxel: number;
+  corner: number[];
+  memory: number;
+  run: number | null;
+  rows: FrameRow[];
+}
+
+export type Quality = "draft" | "full";
+
+export interface Print {
+  number: number;
+  frame: number;
+  quality: Quality;
+  width: number;
+  height: number;
+  seconds: number;
+  changed: string;
+}
+
+export interface Difference {
+  node: string;
+  name: string;
+  dial?: string;
+  label?: string;
+  before?: string;
+  after?: string;
+  text: string;
+}
+
+export interface Mesh {
+  digest: string;
+  name: string;
+  facts: { triangles: number; points: number; parts: string[]; open_edges: number };
+}
+
+export interface ExportRow {
+  name: string;
+  files: string[];
+  bytes: number;
+}
+
+export interface ShotRow {
+  id: string;
+  name: string;
+  changed: number;
+  print: number | null;
+}
+
+export type Edit = Record<string, unknown> & { do: string };

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import { chapters } from "./chapters";
+
+const desk = useDesk();
+const catalog = useCatalog();
+const counts = computed(() => {
+  const counts: Record<string, number> = {};
+  for (const node of desk.nodes) {
+    const kind = catalog.kind(node.kind);
+    if (!kind.single) counts[kind.chapter] = (counts[kind.chapter] ?? 0) + 1;
+  }
+  return counts;
+});
+</script>
+
+<template>
+  <nav class="bar" aria-label="Chapters">
+    <button
+      v-for="chapter in chapters"
+      :key="chapter.name"
+      class="chapter"
+      :class="{ here: desk.chapter === chapter.name }"
+      :aria-current="desk.chapter === chapter.name ? 'page' : undefined"
+      :data-chapter="chapter.name"
+      @click="desk.chapter = chapter.name"
+    >
+      <span class="number">{{ chapter.number }}</span>
+      <span v-if="counts[chapter.name]" class="count">{{ counts[chapter.name] }}</span>
+      <span class="word">{{ chapter.label }}</span>
+    </button>
+  </nav>
+</template>
+
+<style scoped>
+.bar {
+  background: var(--panel);
+  border-right: 1px solid var(--line);
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  padding-top: 14px;
+}
+
+.chapter {
+  position: relative;
+  display: grid;
+  justify-items: center;
+  gap: 4px;
+  padding: 4px 0;
+  color: var(--quiet);
+  font-size: 11.5px;
+}
+
+.number {
+  width: 26px;
+  height: 26px;
+  border: 1.5px solid var(--track);
+  border-radius: 8px;
+  display: grid;
+  place-items: center;
+  font-weight: 600;
+}
+
+.here .number {
+  background: var(--text);
+  border-color: var(--text);
+  color: #13171a;
+}
+
+.here {
+  color: var(--text);
+}
+
+.here::before {
+  content: "";
+  position: absolute;
+  left: 0;
+  top: 4px;
+  bottom: 4px;
+  width: 3px;
+  border-radius: 2px;
+  background: var(--accent);
+}
+
+.count {
+  position: absolute;
+  top: 0;
+  left: 40px;
+  min-width: 15px;
+  padding: 0 4px;
+  border-radius: 8px;
+  background: var(--track);
+  color: var(--text);
+  font-size: 10px;
+  line-height: 15px;
+}
+</style>

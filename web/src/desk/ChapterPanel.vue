@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import { NDropdown } from "naive-ui";
+import { computed, ref, watch } from "vue";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import { chapters } from "./chapters";
+import ExportPanel from "./ExportPanel.vue";
+import NodeCard from "./NodeCard.vue";
+
+const desk = useDesk();
+const catalog = useCatalog();
+const chapter = computed(() => chapters.find((candidate) => candidate.name === desk.chapter)!);
+const kinds = computed(
+  () => catalog.catalog?.kinds.filter((kind) => kind.chapter === chapter.value.name) ?? [],
+);
+const nodes = computed(() => {
+  const order = new Map(kinds.value.map((kind, index) => [kind.name, index]));
+  return desk.nodes
+    .filter((node) => order.has(node.kind))
+    .sort((a, b) => order.get(a.kind)! - order.get(b.kind)!);
+});
+const addable = computed(() => kinds.value.filter((kind) => !kind.single));
+const shapes = computed(() => {
+  const dial = catalog.catalog?.kinds
+    .find((kind) => kind.name === "prop")
+    ?.dials.find((candidate) => candidate.name === "shape");
+  return Object.entries(dial?.choices ?? {}).map(([key, label]) => ({ key, label }));
+});
+const opened = ref<Record<string, string | null>>({});
+const open = computed(() => opened.value[desk.chapter] ?? null);
+
+watch(
+  () => [desk.chapter, nodes.value.length] as const,
+  () => {
+    if (opened.value[desk.chapter] === undefined && nodes.value.length)
+      opened.value[desk.chapter] = nodes.value[0].id;
+  },
+  { immediate: true },
+);
+
+// What is picked in the view opens here.
+watch(
+  () => desk.selected,
+  (id) => {
+    if (id && nodes.value.some((node) => node.id === id)) opened.value[desk.chapter] = id;
+  },
+  { flush: "post" },
+);
+
+function toggle(id: string) {
+  opened.value[desk.chapter] = open.value === id ? "" : id;
+  desk.selected = open.value || null;
+}
+
+async function add(kind: string, extra: Record<string, unknown> = {}) {
+  const before = new Set(desk.nodes.map((node) => node.id));
+  const dials: Record<string, unknown> = { ...extra };
+  if (kind === "source") {
+    const picked = desk.byId.get(desk.selected ?? "");
+    const prop = picked?.kind === "prop" ? picked : desk.nodes.find((node) => node.kind === "prop");
+    if (prop) dials.prop = prop.id;
+  }
+  if (kind === "prop") dials.position = [0, 0.5, 0];
+  const label = kinds.value.find((candidate) => candidate.name === kind)?.label;
+  const name = extra.shape ? shapes.value.find((shape) => shape.key === extra.shape)?.label : label;
+  await desk.edit([{ do: "add", kind, name: (name ?? "Prop").replace(/^./, (c) => c.toUpperCase()), dials }]);
+  const fresh = desk.nodes.find((node) => !before.has(node.id));
+  if (fresh) {
+    opened.value[desk.chapter] = fresh.id;
+    desk.selected = fresh.id;
+  }
+}
+</script>
+
+<template>
+  <aside class="panel" :aria-label="chapter.label">
+    <header>
+      <h2>{{ chapter.label }}</h2>
+      <template v-for="kind in addable" :key="kind.name">
+        <n-dropdown
+          v-if="kind.name === 'prop'"
+          trigger="click"
+          :options="shapes"
+          @select="(shape: string) => add('prop', { shape })"
+        >
+          <button class="link" data-add="prop">Add prop</button>
+        </n-dropdown>
+        <button v-else class="link" :data-add="kind.name" @click="add(kind.name)">
+          Add {{ kind.label.toLowerCase() }}
+        </button>
+      </template>
+    </header>
+    <div class="cards">
+      <export-panel v-if="chapter.name === 'export'" />
+      <template v-else>
+        <node-card
+          v-for="node in nodes"
+          :key="node.id"
+          :node="node"
+          :open="open === node.id"
+          @toggle="toggle(node.id)"
+        />
+        <div v-if="!nodes.length" class="empty">
+          <p>{{ chapter.empty }}</p>
+          <button v-if="addable[0]" class="pill" @click="add(addable[0].name)">
+            Add {{ addable[0].label.toLowerCase() }}
+          </button>
+        </div>
+      </template>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+.panel {
+  background: var(--panel);
+  border-right: 1px solid var(--line);
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  min-height: 0;
+}
+
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 12px;
+  padding: 13px 16px 9px;
+}
+
+h2 {
+  font-size: 14.5px;
+  font-weight: 650;
+  margin: 0 auto 0 0;
+}
+
+.cards {
+  overflow-y: auto;
+  padding: 0 10px 16px;
+  flex: 1;
+}
+
+.empty {
+  padding: 18px 12px;
+  color: var(--quiet);
+}
+</style>

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { NProgress, NSelect } from "naive-ui";
+import { computed, onMounted, ref, watch } from "vue";
+import { api } from "../api/client";
+import type { ExportRow } from "../api/types";
+import NumberField from "../dials/NumberField.vue";
+import { bytes } from "../lib/numbers";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+
+const desk = useDesk();
+const catalog = useCatalog();
+const as = ref("png");
+const from = ref(desk.first);
+const to = ref(desk.last);
+const rows = ref<ExportRow[]>([]);
+const shown = ref<string | null>(null);
+const choices = computed(() =>
+  Object.entries(catalog.catalog?.exports ?? {}).map(([value, label]) => ({ value, label })),
+);
+const fresh = computed(() => desk.frames?.rows.filter((row) => row.state === "fresh").length ?? 0);
+
+async function load() {
+  if (desk.shot) rows.value = await api.exports(desk.shot.id).catch(() => rows.value);
+}
+
+onMounted(load);
+watch(() => desk.exporting?.id, load);
+
+async function start() {
+  if (desk.shot) await desk.attempt(() => api.export(desk.shot!.id, as.value, [from.value, to.value]));
+}
+</script>
+
+<template>
+  <section class="card">
+    <p class="quiet">
+      Hands on the frames of the shot as it stands: {{ fresh }} of {{ desk.last - desk.first + 1 }} are there.
+      A full run's frames are taken where there are some, a draft's otherwise.
+    </p>
+    <n-select v-model:value="as" size="small" :options="choices" aria-label="Format" />
+    <div class="frames">
+      Frames
+      <number-field
+        :value="from"
+        :low="desk.first"
+        :high="desk.last"
+        whole
+        label="First frame"
+        @preview="from = $event"
+        @commit="from = $event"
+      />
+      to
+      <number-field
+        :value="to"
+        :low="desk.first"
+        :high="desk.last"
+        whole
+        label="Last frame"
+        @preview="to = $event"
+        @commit="to = $event"
+      />
+    </div>
+    <template v-if="desk.exporting">
+      <n-progress
+        type="line"
+        :percentage="Math.round((100 * desk.exporting.done) / Math.max(desk.exporting.total, 1))"
+        color="#bdd45e"
+        rail-color="#252c31"
+        :height="4"
+      />
+      <button class="pill" @click="api.cancel(desk.exporting.id)">Stop</button>
+    </template>
+    <button v-else class="pill main" data-export @click="start">Export</button>
+  </section>
+  <section v-for="row in rows" :key="row.name" class="card" data-exported>
+    <button
+      class="row"
+      :aria-expanded="shown === row.name"
+      @click="shown = shown === row.name ? null : row.name"
+    >
+      <span>{{ row.name }}</span>
+      <span class="faint">{{ row.files.length }} files, {{ bytes(row.bytes) }}</span>
+    </button>
+    <ul v-if="shown === row.name">
+      <li v-for="file in row.files" :key="file">
+        <a class="link" :href="api.exportUrl(desk.shot!.id, row.name, file)" download>{{ file }}</a>
+      </li>
+    </ul>
+  </section>
+  <section class="card">
+    <p class="quiet">The shot itself, as a file that can be brought in again.</p>
+    <a class="link" :href="api.fileUrl(desk.shot!.id)" download>Save the shot file</a>
+  </section>
+</template>
+
+<style scoped>
+.card {
+  background: var(--card);
+  border-radius: 10px;
+  padding: 10px 12px;
+  margin-bottom: 6px;
+  display: grid;
+  gap: 9px;
+}
+
+p {
+  margin: 0;
+}
+
+.frames {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.row {
+  display: flex;
+  justify-content: space-between;
+}
+
+ul {
+  margin: 0;
+  padding-left: 16px;
+  max-height: 180px;
+  overflow-y: auto;
+}
+</style>

@@ -1,0 +1,184 @@
+<script setup lang="ts">
+import { computed, nextTick, ref } from "vue";
+import type { Dial, ShotNode } from "../api/types";
+import DialRow from "../dials/DialRow.vue";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import { tints } from "../theme";
+
+const props = defineProps<{ node: ShotNode; open: boolean }>();
+const emit = defineEmits<{ toggle: [] }>();
+const desk = useDesk();
+const catalog = useCatalog();
+const renaming = ref(false);
+const title = ref("");
+const field = ref<HTMLInputElement | null>(null);
+
+const kind = computed(() => catalog.kind(props.node.kind));
+const groups = computed(() => {
+  const groups = new Map<string, Dial[]>();
+  for (const dial of kind.value.dials) {
+    if (!catalog.applies(props.node, dial)) continue;
+    const name = dial.group ?? "";
+    groups.set(name, [...(groups.get(name) ?? []), dial]);
+  }
+  return groups;
+});
+const tint = computed(
+  () =>
+    ({ source: tints.smoke, sun: tints.light, lamp: tints.light, sky: tints.fog, look: tints.smoke })[
+      props.node.kind
+    ] ?? "#4a545b",
+);
+
+/** One quiet remark that tells this card from its neighbours. */
+const remark = computed(() => {
+  const read = (name: string) => catalog.read(props.node, name);
+  if (props.node.kind === "source") {
+    const prop = desk.byId.get(read("prop") as string);
+    return prop ? `from ${prop.name}` : "from nothing yet";
+  }
+  if (props.node.kind === "prop") {
+    const shape = kind.value.dials.find((dial) => dial.name === "shape")?.choices?.[read("shape") as string];
+    return `${shape}${read("collider") ? ", in the way" : ""}`;
+  }
+  return kind.value.label === props.node.name ? "" : kind.value.label.toLowerCase();
+});
+
+async function rename() {
+  title.value = props.node.name;
+  renaming.value = true;
+  await nextTick();
+  field.value?.select();
+}
+
+function named() {
+  if (!renaming.value) return;
+  renaming.value = false;
+  if (title.value.trim() && title.value !== props.node.name)
+    void desk.edit([{ do: "rename", node: props.node.id, name: title.value }]);
+}
+
+function duplicate() {
+  const twin = { do: "add", kind: props.node.kind, name: `${props.node.name} copy`, dials: props.node.dials };
+  return desk.edit([twin]);
+}
+</script>
+
+<template>
+  <section class="card" :class="{ open, selected: desk.selected === node.id }" :data-node="node.id">
+    <header>
+      <button class="head" :aria-expanded="open" @click="emit('toggle')" @dblclick="rename">
+        <span class="chip" :style="{ background: tint }" />
+        <input
+          v-if="renaming"
+          ref="field"
+          v-model="title"
+          class="rename"
+          aria-label="Name"
+          @click.stop
+          @blur="named"
+          @keydown.enter="named"
+          @keydown.esc="renaming = false"
+          @keydown.stop
+        />
+        <span v-else class="name">{{ node.name }}</span>
+        <span class="remark">{{ remark }}</span>
+      </button>
+    </header>
+    <div v-if="open" class="body">
+      <div v-for="[group, dials] in groups" :key="group" class="group">
+        <h4 v-if="group">{{ group }}</h4>
+        <dial-row v-for="dial in dials" :key="dial.name" :node="node" :dial="dial" />
+      </div>
+      <footer v-if="!kind.single">
+        <button class="link" @click="rename">Rename</button>
+        <button class="link" @click="duplicate">Duplicate</button>
+        <button class="link" data-remove @click="desk.edit([{ do: 'remove', node: node.id }])">
+          Take away
+        </button>
+      </footer>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.card {
+  background: var(--card);
+  border: 1px solid transparent;
+  border-radius: 10px;
+  margin-bottom: 6px;
+}
+
+.card.open {
+  border-color: var(--line);
+}
+
+.card.selected {
+  border-color: #55612f;
+}
+
+.head {
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  width: 100%;
+  padding: 9px 12px;
+  text-align: left;
+  border-radius: 10px;
+}
+
+.chip {
+  width: 8px;
+  height: 16px;
+  border-radius: 4px;
+  flex: none;
+}
+
+.name {
+  font-weight: 500;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.open .name {
+  font-weight: 650;
+}
+
+.rename {
+  font: inherit;
+  color: inherit;
+  background: var(--surround);
+  border: 1px solid var(--accent);
+  border-radius: 5px;
+  width: 120px;
+}
+
+.remark {
+  margin-left: auto;
+  color: var(--faint);
+  font-size: 11.5px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.body {
+  padding: 0 12px 10px;
+}
+
+h4 {
+  margin: 8px 0 3px;
+  font-size: 11.5px;
+  font-weight: 500;
+  color: var(--faint);
+}
+
+footer {
+  display: flex;
+  gap: 14px;
+  padding-top: 10px;
+  font-size: 11.5px;
+}
+</style>

@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+import { api } from "../api/client";
+import { duration } from "../lib/numbers";
+import { useDesk } from "../stores/desk";
+
+const emit = defineEmits<{ look: [number: number]; wipe: [pair: [number, number]] }>();
+const desk = useDesk();
+const picked = ref<number[]>([]);
+const waiting = computed(() => desk.printing.length);
+
+function click(event: MouseEvent, number: number) {
+  if (!(event.shiftKey || event.ctrlKey || event.metaKey)) {
+    picked.value = [number];
+    emit("look", number);
+    return;
+  }
+  const kept = picked.value.filter((other) => other !== number);
+  picked.value = [...kept.slice(-1), number];
+  if (picked.value.length === 2) emit("wipe", picked.value as [number, number]);
+}
+
+function wipe() {
+  const pair =
+    picked.value.length === 2 ? picked.value : desk.prints.slice(0, 2).map((print) => print.number);
+  if (pair.length === 2) emit("wipe", pair as [number, number]);
+}
+
+defineExpose({ wipe });
+</script>
+
+<template>
+  <aside class="strip" aria-label="Prints">
+    <header>
+      <h2>Prints</h2>
+      <button
+        v-if="desk.prints.length > 1"
+        class="faint"
+        title="Wipe one over the other (B); Shift-click picks a second"
+        @click="wipe"
+      >
+        wipe A|B
+      </button>
+    </header>
+    <div class="list">
+      <div v-for="n in waiting" :key="n" class="waiting" role="status">printing…</div>
+      <button
+        v-for="print in desk.prints"
+        :key="print.number"
+        class="print"
+        :class="{ picked: picked.includes(print.number) }"
+        :data-print="print.number"
+        :aria-label="`Print ${print.number}, frame ${print.frame}: ${print.changed}`"
+        @click="click($event, print.number)"
+      >
+        <span class="paper">
+          <img
+            :src="api.printUrl(desk.shot!.id, print.number)"
+            :alt="`Print ${print.number}`"
+            loading="lazy"
+          />
+          <b>P{{ print.number }}</b>
+        </span>
+        <span class="facts"
+          ><span>f {{ print.frame }}</span
+          ><span>{{ duration(print.seconds) }}</span></span
+        >
+        <span class="changed">{{ print.changed }}</span>
+      </button>
+      <div v-if="!desk.prints.length && !waiting" class="empty">
+        <p>A print is a finished picture of a frame, kept with the settings that made it.</p>
+        <button class="pill" :disabled="desk.row?.state !== 'fresh'" @click="desk.takePrint()">
+          Take print
+        </button>
+      </div>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+.strip {
+  background: var(--panel);
+  border-left: 1px solid var(--line);
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+
+header {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+  padding: 13px 14px 8px;
+}
+
+h2 {
+  margin: 0;
+  font-size: 13px;
+  font-weight: 650;
+}
+
+.list {
+  overflow-y: auto;
+  padding: 0 10px 16px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+
+.print {
+  text-align: left;
+  display: grid;
+  gap: 2px;
+}
+
+.paper {
+  position: relative;
+  display: block;
+  border: 3px solid var(--paper);
+  border-radius: 2px;
+  background: #000;
+}
+
+.picked .paper {
+  border-color: var(--accent);
+}
+
+img {
+  display: block;
+  width: 100%;
+  aspect-ratio: 16 / 9;
+  object-fit: contain;
+}
+
+b {
+  position: absolute;
+  left: 5px;
+  top: 5px;
+  background: var(--paper);
+  color: #13171a;
+  font-size: 10.5px;
+  padding: 0 5px;
+  border-radius: 3px;
+}
+
+.facts {
+  display: flex;
+  justify-content: space-between;
+  color: var(--quiet);
+  font-size: 11.5px;
+}
+
+.changed {
+  font-size: 11.5px;
+}
+
+.waiting {
+  border: 3px dashed var(--track);
+  color: var(--quiet);
+  aspect-ratio: 16 / 9;
+  display: grid;
+  place-items: center;
+}
+
+.empty {
+  color: var(--quiet);
+  padding: 4px;
+}
+</style>

@@ -1,0 +1,183 @@
+<script setup lang="ts">
+import { computed, ref, watch } from "vue";
+import { api } from "../api/client";
+import type { Difference } from "../api/types";
+import { duration } from "../lib/numbers";
+import { useDesk } from "../stores/desk";
+
+/** One print large, or two with a line between them that can be drawn across. */
+const props = defineProps<{ a: number; b: number | null }>();
+const emit = defineEmits<{ close: []; go: [number: number] }>();
+const desk = useDesk();
+const differences = ref<Difference[]>([]);
+const line = ref(50);
+const print = computed(() => desk.prints.find((candidate) => candidate.number === props.a));
+const other = computed(() => desk.prints.find((candidate) => candidate.number === props.b));
+
+watch(
+  () => [props.a, props.b, desk.shot?.head] as const,
+  async () => {
+    if (!desk.shot) return;
+    differences.value = await api.differences(desk.shot.id, props.a, props.b ?? undefined).catch(() => []);
+  },
+  { immediate: true },
+);
+
+function drag(event: PointerEvent) {
+  if (props.b === null || event.buttons !== 1) return;
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  line.value = Math.min(Math.max((100 * (event.clientX - box.left)) / box.width, 0), 100);
+}
+
+async function bringBack() {
+  await desk.bringBack(props.a);
+  emit("close");
+}
+
+async function remove() {
+  if (!desk.shot) return;
+  await desk.attempt(() => api.deletePrint(desk.shot!.id, props.a));
+  await desk.loadPrints();
+  emit("close");
+}
+</script>
+
+<template>
+  <div class="cover" role="dialog" aria-label="Print" data-print-viewer @click.self="emit('close')">
+    <figure v-if="print" @pointerdown="drag" @pointermove="drag">
+      <img
+        :src="api.printUrl(desk.shot!.id, print.number)"
+        :alt="`Print ${print.number}`"
+        draggable="false"
+      />
+      <template v-if="other">
+        <img
+          class="over"
+          :src="api.printUrl(desk.shot!.id, other.number)"
+          :alt="`Print ${other.number}`"
+          draggable="false"
+          :style="{ clipPath: `inset(0 0 0 ${line}%)` }"
+        />
+        <span class="line" :style="{ left: `${line}%` }" />
+      </template>
+    </figure>
+    <aside v-if="print">
+      <h3 v-if="other">P{{ print.number }} against P{{ other.number }}</h3>
+      <h3 v-else>P{{ print.number }}</h3>
+      <p class="quiet">
+        Frame {{ print.frame }}, {{ print.quality }}, {{ print.width }} × {{ print.height }},
+        {{ duration(print.seconds) }}
+      </p>
+      <h4>{{ other ? `What differs from P${other.number}` : "What differs from the shot as it stands" }}</h4>
+      <p v-if="!differences.length" class="quiet">Nothing: the settings are the same.</p>
+      <dl>
+        <template v-for="row in differences" :key="`${row.node}${row.dial}`">
+          <dt>
+            {{ row.label ?? row.text }} <span class="faint">{{ row.label ? row.name : "" }}</span>
+          </dt>
+          <dd v-if="row.label">
+            <span class="faint">{{ row.before }} →</span> {{ row.after }}
+          </dd>
+        </template>
+      </dl>
+      <div class="buttons">
+        <button class="pill main" :disabled="!differences.length" data-bring-back @click="bringBack">
+          Bring P{{ print.number }}'s settings back
+        </button>
+        <a
+          class="pill"
+          :href="api.printUrl(desk.shot!.id, print.number)"
+          :download="`${desk.shot!.id}-P${print.number}.png`"
+          >Save PNG</a
+        >
+        <button class="pill" @click="remove">Throw away</button>
+        <button class="pill" @click="emit('close')">Close</button>
+      </div>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.cover {
+  position: fixed;
+  inset: 44px 0 0;
+  z-index: 30;
+  background: rgb(8 10 11 / 94%);
+  display: flex;
+  gap: 22px;
+  padding: 26px;
+  align-items: flex-start;
+}
+
+figure {
+  position: relative;
+  margin: 0;
+  flex: 1;
+  min-width: 0;
+  border: 5px solid var(--paper);
+  border-radius: 2px;
+  user-select: none;
+}
+
+figure img {
+  display: block;
+  width: 100%;
+}
+
+.over {
+  position: absolute;
+  inset: 0;
+}
+
+.line {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 2px;
+  background: var(--accent);
+  cursor: ew-resize;
+}
+
+aside {
+  width: 270px;
+  flex: none;
+}
+
+h3 {
+  margin: 0;
+  font-size: 15px;
+}
+
+h4 {
+  margin: 14px 0 4px;
+  font-size: 12px;
+  color: var(--quiet);
+}
+
+dl {
+  margin: 0;
+}
+
+dt {
+  padding-top: 7px;
+  border-top: 1px solid var(--track);
+  margin-top: 7px;
+}
+
+dd {
+  margin: 0;
+}
+
+.buttons {
+  display: grid;
+  gap: 8px;
+  margin-top: 20px;
+}
+
+a.pill {
+  color: inherit;
+  text-decoration: none;
+  display: grid;
+  place-items: center;
+}
+</style>

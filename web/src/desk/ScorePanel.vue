@@ -1,0 +1,371 @@
+<script setup lang="ts">
+import { useElementSize } from "@vueuse/core";
+import { computed, ref } from "vue";
+import type { Notch, ScoreRow } from "../api/types";
+import { useDesk } from "../stores/desk";
+import { tints } from "../theme";
+
+const desk = useDesk();
+const lanes = ref<HTMLElement | null>(null);
+const { width } = useElementSize(lanes);
+const HEIGHT = 26;
+
+const count = computed(() => Math.max(desk.last - desk.first, 1));
+const x = (frame: number) => ((frame - desk.first) / count.value) * Math.max(width.value - 12, 1) + 6;
+const rows = computed(() => desk.shot?.score ?? []);
+const ticks = computed(() => {
+  const room = Math.max(4, Math.floor(width.value / 80));
+  const step =
+    [1, 2, 5, 6, 10, 12, 24, 48, 96, 100, 240, 500, 1000, 5000].find((s) => count.value / s <= room) ?? 10000;
+  const list = [];
+  for (let frame = desk.first; frame <= desk.last; frame += step) list.push(frame);
+  return list;
+});
+const cells = computed(() => {
+  const runs: { from: number; to: number; state: string }[] = [];
+  for (const row of desk.frames?.rows ?? []) {
+    const end = runs.at(-1);
+    if (end?.state === row.state) end.to = row.frame;
+    else runs.push({ from: row.frame, to: row.frame, state: row.state });
+  }
+  return runs.filter((run) => run.state !== "none");
+});
+const seconds = computed(() => {
+  const list = (desk.frames?.rows ?? []).filter((row) => row.facts);
+  const peak = Math.max(...list.map((row) => row.facts!.seconds), 0.001);
+  return {
+    peak,
+    path: list
+      .map(
+        (row, i) =>
+          `${i ? "L" : "M"}${x(row.frame).toFixed(1)},${(HEIGHT - 4 - (row.facts!.seconds / peak) * 16).toFixed(1)}`,
+      )
+      .join(""),
+  };
+});
+
+/** The ribbon: as thick at each frame as the thing is strong there. */
+function ribbon(row: ScoreRow): string {
+  const top: string[] = [];
+  const bottom: string[] = [];
+  const middle = HEIGHT / 2 - 1;
+  row.values.forEach((value, i) => {
+    const half = (Math.abs(value) / row.peak) * 7.5;
+    top.push(`${x(desk.first + i).toFixed(1)},${(middle - half).toFixed(2)}`);
+    bottom.push(`${x(desk.first + i).toFixed(1)},${(middle + half).toFixed(2)}`);
+  });
+  return `M${top.join("L")}L${bottom.reverse().join("L")}Z`;
+}
+
+function frameAt(event: PointerEvent): number {
+  const box = lanes.value!.getBoundingClientRect();
+  const at = (event.clientX - box.left - 6) / Math.max(width.value - 12, 1);
+  return Math.min(Math.max(Math.round(desk.first + at * count.value), desk.first), desk.last);
+}
+
+let scrubbing = false;
+
+function scrubDown(event: PointerEvent) {
+  if (event.button !== 0) return;
+  (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+  scrubbing = true;
+  desk.playing = false;
+  desk.frame = frameAt(event);
+}
+
+function scrub(event: PointerEvent) {
+  if (scrubbing) desk.frame = frameAt(event);
+}
+
+const dragged = ref<{ row: ScoreRow; notch: Notch; to: number } | null>(null);
+
+function notchDown(event: PointerEvent, row: ScoreRow, notch: Notch) {
+  if (event.button !== 0) return;
+  event.stopPropagation();
+  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  dragged.value = { row, notch, to: notch.frame };
+}
+
+function notchMove(event: PointerEvent) {
+  if (dragged.value) dragged.value.to = frameAt(event);
+}
+
+async function notchUp() {
+  const drag = dragged.value;
+  if (!drag) return;
+  const place = { node: drag.row.node, dial: drag.row.dial, frame: drag.notch.frame };
+  if (drag.to !== drag.notch.frame) await desk.edit([{ do: "move_notch", ...place, to: drag.to }]);
+  else desk.go(drag.notch.frame);
+  dragged.value = null;
+}
+
+function notchKeys(event: KeyboardEvent, row: ScoreRow, notch: Notch) {
+  const place = { node: row.node, dial: row.dial, frame: notch.frame };
+  const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+  if (by) void desk.edit([{ do: "move_notch", ...place, to: notch.frame + by }]);
+  else if (event.key === "Delete" || event.key === "Backspace")
+    void desk.edit([{ do: "drop_notch", ...place }]);
+  else return;
+  event.preventDefault();
+  event.stopPropagation();
+}
+
+const shownAt = (row: ScoreRow, notch: Notch) =>
+  dragged.value?.row === row && dragged.value.notch === notch ? dragged.value.to : notch.frame;
+</script>
+
+<template>
+  <section class="score" aria-label="Score">
+    <header>
+      <button
+        class="play"
+        :aria-label="desk.playing ? 'Stop' : 'Play'"
+        title="Space"
+        data-play
+        @click="desk.playing = !desk.playing"
+      >
+        <svg width="14" height="14" viewBox="0 0 14 14">
+          <path v-if="desk.playing" d="M2 1h3.4v12H2zM8.6 1H12v12H8.600z" />
+          <path v-else d="M2 .8 13 7 2 13.200z" />
+        </svg>
+      </button>
+      <strong data-frame>{{ desk.frame }}</strong>
+      <span class="quiet"
+        >{{ ((desk.frame - desk.first) / desk.rate).toFixed(2) }} s · {{ desk.rate }} fps</span
+      >
+      <span class="key"><i class="fresh" /> up to date <i class="stale" /> from before a change</span>
+    </header>
+    <div class="rows">
+      <div class="names">
+        <div class="ruler" />
+        <div v-for="row in rows" :key="row.node + row.dial" class="name" :title="row.name">
+          {{ row.name }}
+        </div>
+        <div v-if="seconds.path" class="name">Seconds a frame</div>
+      </div>
+      <div
+        ref="lanes"
+        class="lanes"
+        role="slider"
+        tabindex="0"
+        aria-label="Frame"
+        :aria-valuemin="desk.first"
+        :aria-valuemax="desk.last"
+        :aria-valuenow="desk.frame"
+        @pointerdown="scrubDown"
+        @pointermove="scrub"
+        @pointerup="scrubbing = false"
+        @pointercancel="scrubbing = false"
+      >
+        <div class="ruler">
+          <span v-for="frame in ticks" :key="frame" class="tick" :style="{ left: `${x(frame)}px` }">{{
+            frame
+          }}</span>
+          <span
+            v-for="run in cells"
+            :key="`${run.state}${run.from}`"
+            class="cached"
+            :class="run.state"
+            :data-cached="run.state"
+            :style="{ left: `${x(run.from - 0.5)}px`, width: `${x(run.to + 0.5) - x(run.from - 0.5)}px` }"
+          />
+        </div>
+        <div v-for="row in rows" :key="row.node + row.dial" class="lane">
+          <svg :width="width" :height="HEIGHT" aria-hidden="true">
+            <line x1="0" :x2="width" :y1="HEIGHT / 2 - 1" :y2="HEIGHT / 2 - 1" class="axis" />
+            <path :d="ribbon(row)" :fill="tints[row.tint] ?? '#a3a298'" opacity="0.85" />
+          </svg>
+          <button
+            v-for="notch in row.notches"
+            :key="notch.frame"
+            class="notch"
+            :style="{ left: `${x(shownAt(row, notch))}px` }"
+            :title="`Frame ${shownAt(row, notch)}: ${notch.value}, ${notch.ease}`"
+            :aria-label="`Notch at frame ${notch.frame}; arrows move it, Delete takes it away`"
+            data-score-notch
+            @pointerdown="notchDown($event, row, notch)"
+            @pointermove="notchMove"
+            @pointerup="notchUp"
+            @pointercancel="dragged = null"
+            @keydown="notchKeys($event, row, notch)"
+          >
+            <svg width="9" height="9" viewBox="0 0 9 9"><path d="M.5.5h8v4L4.500 8.500.5 4.500z" /></svg>
+          </button>
+        </div>
+        <div v-if="seconds.path" class="lane">
+          <svg :width="width" :height="HEIGHT" aria-hidden="true">
+            <path :d="seconds.path" class="seconds" />
+          </svg>
+          <span class="peak faint">{{ seconds.peak.toFixed(2) }} s</span>
+        </div>
+        <span class="head" :style="{ left: `${x(desk.frame)}px` }" />
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.score {
+  background: var(--panel);
+  border-top: 1px solid var(--line);
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+}
+
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 9px 14px 4px;
+}
+
+.play svg {
+  display: block;
+  fill: var(--quiet);
+}
+
+.play:hover svg {
+  fill: var(--text);
+}
+
+strong {
+  font-size: 15px;
+  min-width: 26px;
+}
+
+.key {
+  margin-left: auto;
+  color: var(--faint);
+  font-size: 11.5px;
+}
+
+.key i {
+  display: inline-block;
+  width: 14px;
+  height: 3px;
+  border-radius: 2px;
+  margin: 0 4px 2px 10px;
+}
+
+.fresh {
+  background: var(--accent);
+}
+
+.stale {
+  background: repeating-linear-gradient(90deg, var(--warning) 0 3px, transparent 3px 6px);
+}
+
+.rows {
+  display: flex;
+  flex: 1;
+  overflow: hidden auto;
+}
+
+.names {
+  width: 116px;
+  flex: none;
+  padding-left: 14px;
+}
+
+.name {
+  height: 26px;
+  line-height: 24px;
+  color: var(--quiet);
+  font-size: 11.5px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.lanes {
+  position: relative;
+  flex: 1;
+  min-width: 0;
+  touch-action: none;
+  cursor: default;
+}
+
+.ruler {
+  position: relative;
+  height: 22px;
+}
+
+.tick {
+  position: absolute;
+  color: var(--faint);
+  font-size: 11px;
+  transform: translateX(-2px);
+}
+
+.cached {
+  position: absolute;
+  bottom: 2px;
+  height: 3px;
+  border-radius: 2px;
+  min-width: 2px;
+}
+
+.lane {
+  position: relative;
+  height: 26px;
+}
+
+.lane svg {
+  display: block;
+}
+
+.axis {
+  stroke: var(--track);
+}
+
+.seconds {
+  fill: none;
+  stroke: var(--quiet);
+  stroke-width: 1.2;
+}
+
+.peak {
+  position: absolute;
+  right: 4px;
+  top: 2px;
+  font-size: 10.5px;
+}
+
+.notch {
+  position: absolute;
+  top: 17px;
+  width: 13px;
+  height: 11px;
+  margin-left: -6px;
+  display: grid;
+  place-items: center;
+  cursor: ew-resize;
+  touch-action: none;
+}
+
+.notch svg {
+  fill: var(--accent);
+}
+
+.head {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 1.5px;
+  background: var(--accent);
+  pointer-events: none;
+}
+
+.head::before {
+  content: "";
+  position: absolute;
+  top: 0;
+  left: -3px;
+  width: 7px;
+  height: 7px;
+  border-radius: 50%;
+  background: var(--accent);
+}
+</style>

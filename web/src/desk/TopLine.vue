@@ -1,0 +1,132 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import { duration } from "../lib/numbers";
+import { useDesk } from "../stores/desk";
+
+const desk = useDesk();
+const job = computed(() => desk.running);
+const part = computed(() => (job.value?.total ? (100 * job.value.done) / job.value.total : 0));
+const saved = computed(() =>
+  !desk.connected ? "no connection; trying again" : desk.saving ? "saving…" : "saved",
+);
+</script>
+
+<template>
+  <header class="top">
+    <router-link class="brand" to="/" aria-label="Back to the shelf">
+      <img src="/mark.svg" width="24" height="24" alt="" /> Vumbral
+    </router-link>
+    <span class="place"
+      ><router-link to="/">Shelf</router-link> / <b>{{ desk.shot?.name }}</b></span
+    >
+    <span class="faint" role="status" data-saved>{{ saved }}</span>
+    <button
+      v-if="desk.shot?.steps.undo"
+      class="link faint"
+      title="Ctrl+Z"
+      data-undo
+      @click="desk.step('undo')"
+    >
+      Undo
+    </button>
+    <button
+      v-if="desk.shot?.steps.redo"
+      class="link faint"
+      title="Ctrl+Shift+Z"
+      data-redo
+      @click="desk.step('redo')"
+    >
+      Redo
+    </button>
+    <div class="middle" role="status" aria-live="polite" data-progress>
+      <template v-if="job">
+        <span>{{ desk.quality === "full" ? "Full run" : "Draft run" }}</span>
+        <span class="bar"><span :style="{ width: `${part}%` }" /></span>
+        <span class="quiet">
+          {{ job.state === "queued" ? "waiting" : `${job.done} of ${job.total}` }}
+          <template v-if="job.note"> · {{ job.note }}</template>
+          <template v-if="job.left !== null"> · {{ duration(job.left) }} left</template>
+        </span>
+        <button class="link" data-stop @click="desk.stop()">Stop</button>
+      </template>
+    </div>
+    <button
+      class="pill"
+      :disabled="desk.row?.state !== 'fresh'"
+      title="A finished picture of this frame (P)"
+      data-take-print
+      @click="desk.takePrint()"
+    >
+      Take print
+    </button>
+    <button class="pill" title="Coarse and quick (R)" data-run-draft @click="desk.run('draft')">
+      Run draft
+    </button>
+    <button class="pill main" title="At full resolution (Shift+R)" data-run-full @click="desk.run('full')">
+      Run full
+    </button>
+  </header>
+</template>
+
+<style scoped>
+.top {
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 0 14px;
+  background: var(--panel);
+  border-bottom: 1px solid var(--line);
+}
+
+.brand {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  color: var(--text);
+  text-decoration: none;
+  font-weight: 650;
+}
+
+.place {
+  color: var(--quiet);
+  margin-left: 8px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.place a {
+  color: inherit;
+  text-decoration: none;
+}
+
+.place b {
+  color: var(--text);
+  font-weight: 500;
+}
+
+.middle {
+  flex: 1;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  gap: 12px;
+  min-width: 0;
+  white-space: nowrap;
+}
+
+.bar {
+  width: 150px;
+  height: 4px;
+  border-radius: 2px;
+  background: var(--track);
+  overflow: hidden;
+}
+
+.bar span {
+  display: block;
+  height: 100%;
+  background: var(--accent);
+}
+</style>

@@ -1,0 +1,18 @@
+/** The chapters of the work. Their numbers are their keys, and leave room for those to come. */
+export const chapters = [
+  {
+    number: 1,
+    name: "props",
+    label: "Props",
+    empty: "Objects that give off smoke, stand in its way or are just seen go here.",
+  },
+  {
+    number: 2,
+    name: "sources",
+    label: "Sources",
+    empty: "A source feeds smoke and heat from a prop into the chamber. Add one and choose its prop.",
+  },
+  { number: 3, name: "chamber", label: "Chamber", empty: "" },
+  { number: 5, name: "light", label: "Light", empty: "" },
+  { number: 7, name: "export", label: "Export", empty: "" },
+] as const;

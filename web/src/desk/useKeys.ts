@@ -1,0 +1,95 @@
+import { onMounted, onUnmounted } from "vue";
+import { useDesk } from "../stores/desk";
+import { chapters } from "./chapters";
+
+export const keyList: [string, string][] = [
+  ["Space", "Play and stop"],
+  ["← →", "A frame back or on; with Shift to the next notch"],
+  ["Home End", "First and last frame"],
+  ["1 … 7", "Chapters"],
+  ["R, Shift+R", "Run a draft, run in full"],
+  ["P", "Take a print"],
+  ["B", "Wipe between two prints"],
+  ["[ ]", "Through the prints"],
+  ["C", "Look through the camera"],
+  ["0", "See the whole chamber"],
+  ["N", "Set or take away a notch on the dial in focus"],
+  ["/", "Find a dial"],
+  ["Ctrl+Z", "Undo; with Shift redo"],
+  ["Delete", "Take away what is picked"],
+  ["?", "This list"],
+];
+
+export interface KeyActions {
+  find: () => void;
+  help: () => void;
+  wipe: () => void;
+  turnPrint: (by: number) => void;
+  fit: () => void;
+  camera: () => void;
+  escape: () => void;
+}
+
+/** The desk's keys. They never act while something is being typed. */
+export function useKeys(actions: KeyActions) {
+  const desk = useDesk();
+
+  function typing(event: KeyboardEvent): boolean {
+    const target = event.target as HTMLElement;
+    return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
+  }
+
+  function nextNotch(way: number) {
+    const frames = [
+      ...new Set((desk.shot?.score ?? []).flatMap((row) => row.notches.map((notch) => notch.frame))),
+    ].sort((a, b) => a - b);
+    const next =
+      way > 0
+        ? frames.find((frame) => frame > desk.frame)
+        : frames.filter((frame) => frame < desk.frame).at(-1);
+    if (next !== undefined) desk.go(next);
+  }
+
+  function press(event: KeyboardEvent) {
+    if (event.key === "Escape") return actions.escape();
+    if (typing(event)) return;
+    if (event.ctrlKey || event.metaKey) {
+      if (event.key.toLowerCase() !== "z") return;
+      event.preventDefault();
+      return void desk.step(event.shiftKey ? "redo" : "undo");
+    }
+    if (event.altKey) return;
+    const chapter = chapters.find((candidate) => String(candidate.number) === event.key);
+    const button = (event.target as HTMLElement).tagName === "BUTTON";
+    const acts: Record<string, () => unknown> = {
+      " ": () => !button && (desk.playing = !desk.playing),
+      ArrowLeft: () => (event.shiftKey ? nextNotch(-1) : desk.go(desk.frame - 1)),
+      ArrowRight: () => (event.shiftKey ? nextNotch(1) : desk.go(desk.frame + 1)),
+      Home: () => desk.go(desk.first),
+      End: () => desk.go(desk.last),
+      r: () => desk.run("draft"),
+      R: () => desk.run("full"),
+      p: () => desk.takePrint(),
+      b: actions.wipe,
+      "[": () => actions.turnPrint(1),
+      "]": () => actions.turnPrint(-1),
+      c: actions.camera,
+      "0": actions.fit,
+      n: () =>
+        (
+          document.activeElement?.closest("[data-dial]")?.querySelector("[data-notch]") as HTMLElement | null
+        )?.click(),
+      "/": actions.find,
+      "?": actions.help,
+      Delete: () => desk.selected && desk.edit([{ do: "remove", node: desk.selected }]),
+    };
+    const act = chapter ? () => (desk.chapter = chapter.name) : acts[event.key];
+    if (!act || (button && event.key === " ")) return;
+    event.preventDefault();
+    if (event.key.startsWith("Arrow")) desk.playing = false;
+    act();
+  }
+
+  onMounted(() => window.addEventListener("keydown", press));
+  onUnmounted(() => window.removeEventListener("keydown", press));
+}

@@ -1,0 +1,190 @@
+<script setup lang="ts">
+import { useStorage } from "@vueuse/core";
+import { useMessage } from "naive-ui";
+import { onMounted, onUnmounted, ref, watch } from "vue";
+import { useRouter } from "vue-router";
+import ChapterBar from "../desk/ChapterBar.vue";
+import ChapterPanel from "../desk/ChapterPanel.vue";
+import FindDial from "../desk/FindDial.vue";
+import KeyHelp from "../desk/KeyHelp.vue";
+import PrintStrip from "../desk/PrintStrip.vue";
+import PrintViewer from "../desk/PrintViewer.vue";
+import ScorePanel from "../desk/ScorePanel.vue";
+import ShotView from "../desk/ShotView.vue";
+import TopLine from "../desk/TopLine.vue";
+import { useKeys } from "../desk/useKeys";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+
+const props = defineProps<{ id: string }>();
+const desk = useDesk();
+const catalog = useCatalog();
+const router = useRouter();
+const message = useMessage();
+const ready = ref(false);
+const finding = ref(false);
+const helping = ref(false);
+const looking = ref<{ a: number; b: number | null } | null>(null);
+const view = ref<InstanceType<typeof ShotView> | null>(null);
+const strip = ref<InstanceType<typeof PrintStrip> | null>(null);
+const panelWidth = useStorage("vumbral-panel-width", 276);
+const scoreHeight = useStorage("vumbral-score-height", 196);
+
+onMounted(async () => {
+  try {
+    await catalog.load();
+    await desk.open(props.id);
+    ready.value = true;
+    document.title = `${desk.shot!.name} · Vumbral`;
+    const cached = desk.frames?.rows.some((row) => row.state === "fresh" && row.lit);
+    if (cached) desk.playing = true;
+  } catch (error) {
+    message.error((error as Error).message, { duration: 8000 });
+    await router.push("/");
+  }
+});
+onUnmounted(() => desk.close());
+
+watch(
+  () => desk.complaint?.said,
+  () => desk.complaint && message.error(desk.complaint.text, { duration: 9000, closable: true }),
+);
+watch(
+  () => desk.done?.said,
+  () => desk.done && message.success(desk.done.text, { duration: 2500 }),
+);
+
+function turnPrint(by: number) {
+  const numbers = desk.prints.map((print) => print.number);
+  if (!numbers.length) return;
+  const at = looking.value ? numbers.indexOf(looking.value.a) : by > 0 ? -1 : numbers.length;
+  looking.value = { a: numbers[Math.min(Math.max(at + by, 0), numbers.length - 1)], b: null };
+}
+
+useKeys({
+  find: () => (finding.value = true),
+  help: () => (helping.value = true),
+  wipe: () => strip.value?.wipe(),
+  turnPrint,
+  fit: () => view.value?.fit(),
+  camera: () => view.value?.lookThrough(),
+  escape: () => {
+    if (finding.value || helping.value || looking.value) {
+      finding.value = helping.value = false;
+      looking.value = null;
+    } else desk.selected = null;
+  },
+});
+
+function dragEdge(event: PointerEvent, edge: "panel" | "score") {
+  const from = edge === "panel" ? event.clientX - panelWidth.value : event.clientY + scoreHeight.value;
+  const target = event.currentTarget as HTMLElement;
+  target.setPointerCapture(event.pointerId);
+  target.onpointermove = (move) => {
+    if (edge === "panel") panelWidth.value = Math.min(Math.max(move.clientX - from, 0), 520);
+    else scoreHeight.value = Math.min(Math.max(from - move.clientY, 40), 560);
+  };
+  target.onpointerup = () => (target.onpointermove = null);
+}
+</script>
+
+<template>
+  <div
+    v-if="ready"
+    class="desk"
+    data-desk
+    :style="{
+      gridTemplateColumns: `64px ${panelWidth}px 5px minmax(0, 1fr) 172px`,
+      gridTemplateRows: `44px minmax(0, 1fr) 5px ${scoreHeight}px`,
+    }"
+  >
+    <top-line />
+    <chapter-bar class="bar" />
+    <chapter-panel class="panel" />
+    <div
+      class="edge upright"
+      role="separator"
+      aria-label="Width of the panel"
+      @pointerdown="dragEdge($event, 'panel')"
+      @dblclick="panelWidth = panelWidth < 40 ? 276 : 0"
+    />
+    <shot-view ref="view" class="view" />
+    <print-strip
+      ref="strip"
+      class="strip"
+      @look="looking = { a: $event, b: null }"
+      @wipe="looking = { a: $event[0], b: $event[1] }"
+    />
+    <div
+      class="edge level"
+      role="separator"
+      aria-label="Height of the score"
+      @pointerdown="dragEdge($event, 'score')"
+      @dblclick="scoreHeight = scoreHeight < 60 ? 196 : 40"
+    />
+    <score-panel class="score" />
+    <print-viewer v-if="looking" :a="looking.a" :b="looking.b" @close="looking = null" />
+    <find-dial v-if="finding" @close="finding = false" />
+    <key-help v-if="helping" @close="helping = false" />
+  </div>
+  <div v-else class="opening" role="status">Opening the shot…</div>
+</template>
+
+<style scoped>
+.desk {
+  display: grid;
+  height: 100vh;
+  grid-template-areas:
+    "top top top top top"
+    "bar panel edge view strip"
+    "bar panel edge level level"
+    "bar panel edge score score";
+}
+
+.bar {
+  grid-area: bar;
+}
+
+.panel {
+  grid-area: panel;
+  overflow: hidden;
+}
+
+.edge {
+  background: var(--panel);
+  touch-action: none;
+}
+
+.edge:hover {
+  background: var(--line);
+}
+
+.upright {
+  grid-area: edge;
+  cursor: ew-resize;
+}
+
+.level {
+  grid-area: level;
+  cursor: ns-resize;
+}
+
+.view {
+  grid-area: view;
+}
+
+.strip {
+  grid-area: strip;
+}
+
+.score {
+  grid-area: score;
+}
+
+.opening {
+  height: 100vh;
+  display: grid;
+  place-items: center;
+  color: var(--quiet);
+}
+</style>

@@ -1,0 +1,35 @@
+import { defineStore } from "pinia";
+import { computed, ref } from "vue";
+import { api } from "../api/client";
+import type { Catalog, Dial, Kind, ShotNode, Value } from "../api/types";
+
+/** The kinds of node with their dials, as the server declares them. */
+export const useCatalog = defineStore("catalog", () => {
+  const catalog = ref<Catalog | null>(null);
+  const kinds = computed(() => new Map(catalog.value?.kinds.map((kind) => [kind.name, kind]) ?? []));
+
+  async function load() {
+    catalog.value ??= await api.kinds();
+  }
+
+  function kind(name: string): Kind {
+    return kinds.value.get(name)!;
+  }
+
+  function value(node: ShotNode, dial: Dial): Value {
+    return node.dials[dial.name] ?? dial.default;
+  }
+
+  /** A dial by name, with the node's own value. */
+  function read(node: ShotNode, name: string): Value {
+    const dial = kind(node.kind).dials.find((candidate) => candidate.name === name);
+    return dial ? value(node, dial) : null;
+  }
+
+  /** Whether a dial is there to be seen, given the others. */
+  function applies(node: ShotNode, dial: Dial): boolean {
+    return Object.entries(dial.only ?? {}).every(([name, values]) => values.includes(read(node, name)));
+  }
+
+  return { catalog, load, kind, value, read, applies };
+});

@@ -1,0 +1,139 @@
+/** Shared by both: from linear light to what a screen shows, as the picture does it. */
+const tone = /* glsl */ `
+uniform float gain;
+uniform bool soft;
+float toned(float value) {
+  float x = max(value * gain, 0.0);
+  float y = soft && x > 0.6 ? 0.6 + 0.4 * (1.0 - exp(-2.5 * (x - 0.6))) : min(x, 1.0);
+  return y <= 0.0031308 ? 12.92 * y : 1.055 * pow(y, 0.41666667) - 0.055;
+}`;
+
+export const fullScreen = /* glsl */ `
+out vec2 place;
+void main() {
+  place = position.xy * 0.5 + 0.5;
+  gl_Position = vec4(position.xy, 0.0, 1.0);
+}`;
+
+/** Marches the frame's volume along each ray: smoke lit as the server lit it, heat as a tint. */
+export const march = /* glsl */ `
+precision highp float;
+precision highp sampler3D;
+in vec2 place;
+out vec4 colour;
+uniform sampler3D lit;
+uniform sampler3D hot;
+uniform sampler2D depths;
+uniform mat4 toWorld;
+uniform vec3 eye;
+uniform vec3 low;
+uniform vec3 high;
+uniform float voxel;
+uniform float pace;
+uniform float thickness;
+uniform vec3 peaks;
+uniform vec3 albedo;
+uniform vec3 heatTint;
+uniform vec2 shown;
+
+vec3 unproject(float depth) {
+  vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
+  return point.xyz / point.w;
+}
+
+void main() {
+  vec3 far = unproject(1.0);
+  vec3 ray = normalize(far - eye);
+  float most = distance(eye, unproject(texture(depths, place).r));
+  vec3 slope = 1.0 / ray;
+  vec3 a = (low - eye) * slope;
+  vec3 b = (high - eye) * slope;
+  vec3 near3 = min(a, b);
+  vec3 far3 = max(a, b);
+  float first = max(max(near3.x, near3.y), max(near3.z, 0.0));
+  float last = min(min(far3.x, far3.y), min(far3.z, most));
+  vec3 light = vec3(0.0);
+  float through = 1.0;
+  float step = pace * voxel;
+  float offset = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+  vec3 size = high - low;
+  float t = first - step * offset;
+  for (int n = 0; n < 768; n++) {
+    if (t >= last || through < 0.004) break;
+    float from = max(t, first);
+    t += step;
+    float span = min(t, last) - from;
+    vec3 at = (eye + (from + 0.5 * span) * ray - low) / size;
+    vec4 here = texture(lit, at);
+    float density = shown.x * here.a * here.a * peaks.x;
+    float heat = shown.y > 0.0 ? texture(hot, at).r : 0.0;
+    heat *= heat;
+    if (density > 0.0001 || heat > 0.002) {
+      float kept = exp(-thickness * density * span);
+      light += through * (1.0 - kept) * albedo * here.rgb * here.rgb * peaks.z;
+      // Heat glows for the eye only: how hot, not how bright.
+      float glow = shown.y * heat * span * 2.2;
+      light += through * glow * heatTint;
+      through *= kept * exp(-0.4 * glow);
+    }
+  }
+  colour = vec4(light, 1.0 - through);
+}`;
+
+/** Lays the volume over the props and the background, and brings all to the screen. */
+export const finish = /* glsl */ `
+precision highp float;
+in vec2 place;
+out vec4 colour;
+uniform sampler2D props;
+uniform sampler2D volume;
+${tone}
+void main() {
+  vec4 smoke = texture(volume, place);
+  vec3 sum = texture(props, place).rgb * (1.0 - smoke.a) + smoke.rgb;
+  // Half a step of noise hides the bands of eight bits in dark places.
+  float noise = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715)))) - 0.5;
+  colour = vec4(vec3(toned(sum.r), toned(sum.g), toned(sum.b)) + noise / 255.0, 1.0);
+}`;
+
+export const propVertex = /* glsl */ `
+out vec3 where;
+out vec3 facing;
+void main() {
+  vec4 world = modelMatrix * vec4(position, 1.0);
+  where = world.xyz;
+  facing = mat3(transpose(inverse(modelMatrix))) * normal;
+  gl_Position = projectionMatrix * viewMatrix * world;
+}`;
+
+/** Props as the picture shades them, without shadows. */
+export const propFragment = /* glsl */ `
+precision highp float;
+in vec3 where;
+in vec3 facing;
+out vec4 result;
+uniform vec3 tint;
+uniform vec3 sky;
+uniform int lampCount;
+uniform vec4 lampPlace[8];
+uniform vec3 lampColour[8];
+uniform float picked;
+void main() {
+  vec3 n = normalize(facing) * (gl_FrontFacing ? 1.0 : -1.0);
+  vec3 sum = sky * 6.2831853 * (0.65 + 0.35 * n.y);
+  for (int i = 0; i < 8; i++) {
+    if (i >= lampCount) break;
+    vec3 way = lampPlace[i].xyz;
+    float near = 1.0;
+    if (lampPlace[i].w > 0.5) {
+      way -= where;
+      float far = max(length(way), 0.02);
+      way /= far;
+      near = 1.0 / (far * far);
+    }
+    sum += lampColour[i] * near * 0.31830989 * max(dot(n, way), 0.0);
+  }
+  vec3 lit = sum * tint;
+  float rim = 1.0 - abs(dot(n, normalize(cameraPosition - where)));
+  result = vec4(lit + picked * vec3(0.5, 0.66, 0.11) * (0.06 + 0.6 * rim * rim), 1.0);
+}`;

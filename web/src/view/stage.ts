@@ -1,0 +1,227 @@
+import * as THREE from "three";
+import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
+import type { Scene as Rig } from "../api/types";
+import { Marcher } from "./marcher";
+import { PropShelf } from "./props";
+import type { Volume } from "./volumes";
+
+export interface Picked {
+  id: string;
+  point: THREE.Vector3;
+}
+
+/** The three-dimensional view: props, the smoke, the chamber's edges, the camera one looks from. */
+export class Stage {
+  readonly camera = new THREE.PerspectiveCamera(38, 1, 0.02, 500);
+  readonly orbit: OrbitControls;
+  readonly props: PropShelf;
+  readonly marcher: Marcher;
+  /** Called after each picture, with its seconds. */
+  drawn: (seconds: number) => void = () => {};
+
+  private renderer: THREE.WebGLRenderer;
+  private overlay = new THREE.Scene();
+  private chamber: THREE.LineSegments;
+  private frustum: THREE.LineSegments;
+  private target: THREE.WebGLRenderTarget;
+  private dirty = true;
+  private alive = true;
+  private slow = 0;
+  private throughCamera = false;
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new THREE.WebGLRenderer({
+      canvas,
+      antialias: false,
+      powerPreference: "high-performance",
+    });
+    this.renderer.outputColorSpace = THREE.LinearSRGBColorSpace;
+    this.renderer.autoClear = false;
+    this.target = new THREE.WebGLRenderTarget(4, 4, {
+      type: THREE.HalfFloatType,
+      depthTexture: new THREE.DepthTexture(4, 4),
+      samples: 0,
+    });
+    this.marcher = new Marcher(this.target);
+    this.props = new PropShelf();
+    this.orbit = new OrbitControls(this.camera, canvas);
+    this.orbit.enableDamping = false;
+    this.orbit.screenSpacePanning = true;
+    this.orbit.addEventListener("change", () => this.touch());
+    this.orbit.addEventListener("start", () => {
+      this.throughCamera = false;
+    });
+    const line = (colour: number, opacity: number) =>
+      new THREE.LineSegments(
+        new THREE.BufferGeometry(),
+        new THREE.LineBasicMaterial({ color: colour, transparent: true, opacity }),
+      );
+    this.chamber = line(0x8a928a, 0.55);
+    this.frustum = line(0xbdd45e, 0.7);
+    this.overlay.add(this.chamber, this.frustum, this.props.marks);
+    this.camera.position.set(2.6, 2.2, 5.2);
+    this.orbit.target.set(0, 1.3, 0);
+    this.orbit.update();
+    requestAnimationFrame(this.tick);
+  }
+
+  dispose() {
+    this.alive = false;
+    this.orbit.dispose();
+    this.props.dispose();
+    this.marcher.dispose();
+    this.target.dispose();
+    this.renderer.dispose();
+  }
+
+  /** Asks for a new picture. */
+  touch() {
+    this.dirty = true;
+  }
+
+  resize(width: number, height: number) {
+    const ratio = Math.min(window.devicePixelRatio, 2);
+    this.renderer.setPixelRatio(ratio);
+    this.renderer.setSize(width, height, false);
+    this.target.setSize(Math.round(width * ratio), Math.round(height * ratio));
+    this.camera.aspect = width / Math.max(height, 1);
+    this.camera.updateProjectionMatrix();
+    this.touch();
+  }
+
+  /** Lamps, background and tone of the shot. */
+  setRig(rig: Rig) {
+    this.props.setRig(rig);
+    this.marcher.setRig(rig);
+    const [r, g, b] = rig.picture.background;
+    this.renderer.setClearColor(new THREE.Color(r, g, b), 1);
+    this.drawFrustum(rig);
+    this.touch();
+  }
+
+  setVolume(volume: Volume | null) {
+    this.marcher.setVolume(volume);
+    this.touch();
+  }
+
+  /** The chamber's edges, from its lowest corner. */
+  setChamber(corner: number[], size: number[], voxel: number) {
+    const box = new THREE.BoxGeometry(...(size.map((count) => count * voxel) as [number, number, number]));
+    this.chamber.geometry.dispose();
+    this.chamber.geometry = new THREE.EdgesGeometry(box);
+    this.chamber.position.set(
+      corner[0] + (size[0] * voxel) / 2,
+      corner[1] + (size[1] * voxel) / 2,
+      corner[2] + (size[2] * voxel) / 2,
+    );
+    box.dispose();
+    this.touch();
+  }
+
+  /** Looks at the whole chamber. */
+  fit() {
+    const box = new THREE.Box3().setFromObject(this.chamber);
+    if (box.isEmpty()) return;
+    const middle = box.getCenter(new THREE.Vector3());
+    const radius = box.getSize(new THREE.Vector3()).length() / 2;
+    const way = this.camera.position.clone().sub(this.orbit.target).normalize();
+    const half = (this.camera.fov * Math.PI) / 360;
+    const narrow = Math.min(half, Math.atan(Math.tan(half) * this.camera.aspect));
+    this.orbit.target.copy(middle);
+    this.camera.position.copy(middle).addScaledVector(way, (radius / Math.sin(narrow)) * 0.92);
+    this.throughCamera = false;
+    this.orbit.update();
+    this.touch();
+  }
+
+  /** Looks through the shot's camera. */
+  lookThrough(rig: Rig) {
+    this.camera.position.fromArray(rig.camera.position);
+    this.orbit.target.fromArray(rig.camera.target);
+    const wide = 2 * Math.atan(18 / rig.camera.focal);
+    this.camera.fov = (2 * Math.atan(Math.tan(wide / 2) / Math.max(this.camera.aspect, 0.1)) * 180) / Math.PI;
+    this.camera.updateProjectionMatrix();
+    this.orbit.update();
+    this.throughCamera = true;
+    this.touch();
+  }
+
+  /** What stands under a place of the canvas (-1 to 1 each way). */
+  pick(x: number, y: number): Picked | null {
+    const ray = new THREE.Raycaster();
+    ray.setFromCamera(new THREE.Vector2(x, y), this.camera);
+    const hit = ray.intersectObjects([...this.props.marks.children, ...this.props.group.children], false)[0];
+    return hit ? { id: hit.object.name, point: hit.point } : null;
+  }
+
+  ray(x: number, y: number): THREE.Ray {
+    const caster = new THREE.Raycaster();
+    caster.setFromCamera(new THREE.Vector2(x, y), this.camera);
+    return caster.ray;
+  }
+
+  private drawFrustum(rig: Rig) {
+    const from = new THREE.Vector3().fromArray(rig.camera.position);
+    const forward = new THREE.Vector3().fromArray(rig.camera.target).sub(from).normalize();
+    const right = forward
+      .clone()
+      .cross(new THREE.Vector3(0, 1, 0))
+      .normalize();
+    const up = right.clone().cross(forward);
+    const half = 18 / rig.camera.focal;
+    const corners = [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1],
+    ].map(([a, b]) =>
+      from
+        .clone()
+        .addScaledVector(forward, 0.45)
+        .addScaledVector(right, a * half * 0.45)
+        .addScaledVector(up, b * half * 0.45 * 0.5625),
+    );
+    const points = corners.flatMap((corner, i) => [from, corner, corner, corners[(i + 1) % 4]]);
+    this.frustum.geometry.dispose();
+    this.frustum.geometry = new THREE.BufferGeometry().setFromPoints(points);
+  }
+
+  private tick = () => {
+    if (!this.alive) return;
+    requestAnimationFrame(this.tick);
+    if (!this.dirty) return;
+    this.dirty = false;
+    const began = performance.now();
+    this.draw();
+    // Reading one pixel waits for the picture, so that its cost is known.
+    const seconds = (performance.now() - began) / 1000;
+    this.adapt(seconds);
+    this.drawn(seconds);
+  };
+
+  private draw() {
+    const { renderer } = this;
+    renderer.setRenderTarget(this.target);
+    renderer.clear();
+    renderer.render(this.props.scene, this.camera);
+    this.marcher.draw(renderer, this.camera);
+    this.frustum.visible = !this.throughCamera;
+    renderer.render(this.overlay, this.camera);
+    const gl = renderer.getContext();
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+  }
+
+  /** Lowers the smoke's resolution while pictures take long, and raises it when they do not. */
+  private adapt(seconds: number) {
+    if (seconds > 0.05) this.slow += 1;
+    else if (seconds < 0.012) this.slow -= 1;
+    else this.slow = 0;
+    if (this.slow > 1) {
+      this.marcher.coarser();
+      this.slow = 0;
+    } else if (this.slow < -24) {
+      this.marcher.finer();
+      this.slow = 0;
+    }
+  }
+}

@@ -1,0 +1,86 @@
+import { api } from "../api/client";
+import type { FrameRow } from "../api/types";
+
+/** A frame's volume as the server sends it. */
+export interface Volume {
+  name: string;
+  size: [number, number, number];
+  voxel: number;
+  corner: [number, number, number];
+  peaks: [number, number, number];
+  lit: Uint8Array<ArrayBuffer>;
+  hot: Uint8Array<ArrayBuffer>;
+  bytes: number;
+}
+
+const ROOM = 600 * 1024 * 1024;
+
+export const volumeName = (row: FrameRow | undefined) =>
+  row?.key && row.light && row.lit ? `${row.key}/${row.light}` : null;
+
+function decode(name: string, buffer: ArrayBuffer): Volume {
+  const length = new DataView(buffer).getUint32(0, true);
+  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length)));
+  const cells = head.size[0] * head.size[1] * head.size[2];
+  return {
+    name,
+    size: head.size,
+    voxel: head.voxel,
+    corner: head.corner,
+    peaks: [head.smoke, head.heat, head.light],
+    lit: new Uint8Array(buffer, 4 + length, 4 * cells),
+    hot: new Uint8Array(buffer, 4 + length + 4 * cells, cells),
+    bytes: buffer.byteLength,
+  };
+}
+
+/** Keeps the volumes last looked at, and fetches those to come. */
+export class Volumes {
+  private kept = new Map<string, Volume>();
+  private asked = new Map<string, Promise<Volume | null>>();
+  private bytes = 0;
+
+  get(name: string): Volume | undefined {
+    const volume = this.kept.get(name);
+    if (volume) {
+      this.kept.delete(name);
+      this.kept.set(name, volume);
+    }
+    return volume;
+  }
+
+  has(name: string): boolean {
+    return this.kept.has(name);
+  }
+
+  fetch(name: string): Promise<Volume | null> {
+    const kept = this.get(name);
+    if (kept) return Promise.resolve(kept);
+    let promise = this.asked.get(name);
+    if (!promise) {
+      const [key, light] = name.split("/");
+      promise = fetch(api.volumeUrl(key, light))
+        .then((response) => (response.ok ? response.arrayBuffer() : null))
+        .then((buffer) => (buffer ? this.keep(decode(name, buffer)) : null))
+        .catch(() => null)
+        .finally(() => this.asked.delete(name));
+      this.asked.set(name, promise);
+    }
+    return promise;
+  }
+
+  get busy(): number {
+    return this.asked.size;
+  }
+
+  private keep(volume: Volume): Volume {
+    this.kept.set(volume.name, volume);
+    this.bytes += volume.bytes;
+    for (const [name, old] of this.kept) {
+      if (this.bytes <= ROOM || name === volume.name) break;
+      this.kept.delete(name);
+      this.bytes -= old.bytes;
+    }
+    return volume;
+  }
+}
