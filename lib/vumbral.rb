@@ -3,7 +3,7 @@
 require "zeitwerk"
 
 # The whole application. The folders are the layers: the core knows nothing of the studio,
-# the studio nothing of the server.
+# the studio nothing of the server, and these two nothing of the command line.
 module Vumbral
   ROOT = File.expand_path("..", __dir__)
 
@@ -24,13 +24,16 @@ module Vumbral
 
   module Demo; end
 
+  module CLI; end
+
   LOADER = Zeitwerk::Loader.new
   LOADER.tag = "vumbral"
   LOADER.push_dir(File.join(ROOT, "core"), namespace: self)
   LOADER.push_dir(File.join(ROOT, "studio"), namespace: Studio)
   LOADER.push_dir(File.join(ROOT, "server"), namespace: Server)
   LOADER.push_dir(File.join(ROOT, "demo"), namespace: Demo)
-  LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "bvh_kernels" => "BVHKernels", "cli" => "CLI", "png" => "PNG",
-    "sse" => "SSE", "vdb_tree" => "VDBTree", "vdb_kernels" => "VDBKernels")
+  LOADER.push_dir(File.join(ROOT, "cli"), namespace: CLI)
+  LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "bvh_kernels" => "BVHKernels",
+    "vdb_tree" => "VDBTree", "vdb_kernels" => "VDBKernels")
   LOADER.setup
 end

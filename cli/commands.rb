@@ -4,9 +4,9 @@ require "json"
 require "thor"
 
 module Vumbral
-  module Studio
+  module CLI
     # The command line: the same studio as in the browser.
-    class CLI < Thor
+    class Commands < Thor
       package_name "vumbral"
 
       class_option :home, type: :string, desc: "Data folder", default: ENV.fetch("VUMBRAL_HOME", File.join(ROOT, "var", "home"))
@@ -20,7 +20,7 @@ module Vumbral
         answer(rows) { rows.each { |row| say format("%-28s %-32s %s", row[:id], row[:name], row[:changed]) } }
       end
 
-      desc "new STARTER", "Make a shot from a starter (#{Starters::ALL.keys.join(", ")})"
+      desc "new STARTER", "Make a shot from a starter (#{Studio::Starters::ALL.keys.join(", ")})"
       option :name, type: :string, required: true
       option :prop, type: :string, desc: "A mesh file that becomes the source"
       def new(starter)
@@ -77,7 +77,7 @@ module Vumbral
       end
 
       desc "export SHOT", "Hand frames on as files"
-      option :as, type: :string, required: true, enum: Exports::FORMATS.keys
+      option :as, type: :string, required: true, enum: Studio::Exports::FORMATS.keys
       option :out, type: :string, required: true, desc: "A folder"
       option :frames, type: :string, desc: "A-B"
       option :size, type: :string, desc: "WxH in pixels, for pictures"
@@ -98,12 +98,29 @@ module Vumbral
       option :lanes, type: :string, default: "long,short"
       option :parent, type: :numeric, hide: true
       def worker
-        worker = Worker.new(workshop, lanes: options[:lanes].split(","), parent: options[:parent]&.to_i)
+        worker = Studio::Worker.new(workshop, lanes: options[:lanes].split(","), parent: options[:parent]&.to_i)
         %w[INT TERM].each { |signal| Signal.trap(signal) { worker.stop } }
         # The browser's requests come before the work.
         Process.setpriority(Process::PRIO_PROCESS, 0, 5) if options[:parent]
-        Warmth.new.call
+        Studio::Warmth.new.call
         worker.run
+      end
+
+      desc "demo", "Make the demo shots, unless they are there"
+      def demo
+        made = Demo::Maker.new(workshop) { |job, title| follow(job, title) }.call
+        answer(made) { made.each { |name| say "Made the demo shot #{name}." } }
+      end
+
+      desc "kernels", "Build the computation's inner loops, unless they are built"
+      def kernels
+        bar = nil
+        Kernel.build_all do |_, index, count|
+          bar ||= Progress.new("Kernels", quiet: options[:json])
+          bar.show(done: index, total: count)
+        end
+        count = Kernel.libraries.size
+        answer({built: count}) { bar&.show(done: count, total: count) }
       end
 
       # Turns whatever was refused into one sentence and an exit code.
@@ -123,7 +140,7 @@ module Vumbral
 
       private
 
-      def workshop = @workshop ||= Workshop.new(options[:home])
+      def workshop = @workshop ||= Studio::Workshop.new(options[:home])
 
       def answer(data)
         options[:json] ? puts(JSON.generate(data)) : yield
@@ -150,7 +167,7 @@ module Vumbral
       # Does a job here, or watches the worker that took it.
       def follow(id, title)
         bar = Progress.new(title, quiet: options[:json])
-        worker = Thread.new { Worker.new(Workshop.new(options[:home])).run_one(id) }
+        worker = Thread.new { Studio::Worker.new(Studio::Workshop.new(options[:home])).run_one(id) }
         worker.report_on_exception = false
         job = watch(id, bar)
         worker.join

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Studio
+  module CLI
     # A shot as text: every node with what differs from the defaults.
     class Listing
       def initialize(document)

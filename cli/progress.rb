@@ -3,7 +3,7 @@
 require "ruby-progressbar"
 
 module Vumbral
-  module Studio
+  module CLI
     # A job's progress on a terminal: a bar with the time left. Silent where nobody looks.
     class Progress
       def initialize(title, quiet: false, output: $stderr)

@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Demo
+    # Short words for the edits that make a shot.
+    module Scene
+      module_function
+
+      def add(kind, id, name, dials = {}) = {"do" => "add", "kind" => kind, "id" => id, "name" => name, "dials" => dials}
+
+      def set(node, dials) = dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+
+      def notch(node, dial, frame, value) = {"do" => "notch", "node" => node, "dial" => dial, "frame" => frame, "value" => value}
+
+      # One prop for each mesh. @param mesh [Hash{Symbol => String}] digests
+      # @param props [Hash{Symbol => Array(String, Hash)}] name and dials
+      def props(mesh, **props)
+        props.map { |id, (name, dials)| add("prop", id.to_s, name, {"shape" => "mesh", "mesh" => mesh.fetch(id)}.merge(dials)) }
+      end
+
+      def ground = add("prop", "ground", "Yard", "shape" => "plane", "size" => [300.0, 1.0, 300.0], "colour" => [0.085, 0.078, 0.07])
+    end
+  end
+end

@@ -1,0 +1,17 @@
+# frozen_string_literal: true
+
+require_relative "../lib/vumbral"
+require "tmpdir"
+require "json"
+Dir[File.join(__dir__, "support", "*.rb")].sort.each { |file| require file }
+
+include Vumbral # rubocop:disable Style/MixinUsage
+
+RSpec.configure do |config|
+  config.include Fields
+  config.include Shots
+  config.disable_monkey_patching!
+  config.expose_dsl_globally = true
+  config.expect_with(:rspec) { |expectations| expectations.max_formatted_output_length = 2000 }
+  config.define_derived_metadata(file_path: %r{/spec/browser/}) { |metadata| metadata[:browser] = true }
+end
