@@ -3,13 +3,12 @@
 require_relative "../lib/vumbral"
 require "tmpdir"
 require "json"
+require "open3"
 Dir[File.join(__dir__, "support", "*.rb")].sort.each { |file| require file }
 
-include Vumbral # rubocop:disable Style/MixinUsage
-
 RSpec.configure do |config|
-  config.include Fields
-  config.include Shots
+  config.include Vumbral::Fields
+  config.include Vumbral::Shots
   config.disable_monkey_patching!
   config.expose_dsl_globally = true
   config.expect_with(:rspec) { |expectations| expectations.max_formatted_output_length = 2000 }

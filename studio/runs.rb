@@ -83,7 +83,11 @@ module Vumbral
         facts = @workshop.frames.facts((keys.values + old).uniq)
         rows = keys.map do |frame, key|
           before = old[frame - old_first] if last && frame >= old_first
-          state, shown = facts.key?(key) ? ["fresh", key] : (facts.key?(before) ? ["stale", before] : ["none", nil])
+          state, shown = if facts.key?(key)
+            ["fresh", key]
+          else
+            (facts.key?(before) ? ["stale", before] : ["none", nil])
+          end
           light = shown && @workshop.views.light_key(document, frame)
           {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light), facts: facts[shown]}
         end

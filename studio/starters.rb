@@ -18,7 +18,11 @@ module Vumbral
       def build(starter, name, mesh = nil)
         raise Refused.new("There is no starter #{starter.to_s[0, 40].inspect}; there are: #{ALL.keys.join(", ")}.", code: "unknown_starter") unless ALL.key?(starter)
 
-        edits = common + ((starter == "plume") ? plume(mesh) : (mesh ? [fitted(*mesh)] : []))
+        edits = common + (if starter == "plume"
+                            plume(mesh)
+                          else
+                            (mesh ? [fitted(*mesh)] : [])
+                end)
         Shot::Edits.apply(Shot::Document.blank(name), edits)[0]
       end
 

@@ -54,7 +54,7 @@ module Vumbral
       def face(row, count, triangles, name, line)
         corners = row.split("#", 2)[0].split.drop(1).map do |word|
           number = Integer(word[/\A[^\/]+/].to_s, 10, exception: false)
-          at = (number && number.negative?) ? count + number : number.to_i - 1
+          at = number&.negative? ? count + number : number.to_i - 1
           unless number && at >= 0 && at < count
             raise Refused.new("Line #{line} of #{name} has a face that uses point #{word}, but there are #{count} points so far.", code: "bad_mesh")
           end

@@ -66,7 +66,11 @@ module Vumbral
 
       def meta(entries)
         [entries.size].pack("L<") + entries.map do |name, (type, value)|
-          bytes = (type == "bool") ? [value ? 1 : 0].pack("C") : value.b
+          bytes = if type == "bool"
+            [value ? 1 : 0].pack("C")
+          else
+            value.b
+          end
           string(name) + string(type) + [bytes.bytesize].pack("L<") + bytes
         end.join
       end

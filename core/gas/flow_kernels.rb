@@ -131,20 +131,28 @@ module Vumbral
         nz = cx.dim(0)
         ny = cx.dim(1)
         nx = cx.dim(2)
-        parallel(nz - 2) do |n|
-          k = n + 1
-          (1...(ny - 1)).each do |j|
-            (1...(nx - 1)).each do |i|
-              a = 0.25 * ((w[k, j + 1, i] + w[k + 1, j + 1, i]) - (w[k, j - 1, i] + w[k + 1, j - 1, i]) -
-                (v[k + 1, j, i] + v[k + 1, j + 1, i]) + (v[k - 1, j, i] + v[k - 1, j + 1, i]))
-              b = 0.25 * ((u[k + 1, j, i] + u[k + 1, j, i + 1]) - (u[k - 1, j, i] + u[k - 1, j, i + 1]) -
-                (w[k, j, i + 1] + w[k + 1, j, i + 1]) + (w[k, j, i - 1] + w[k + 1, j, i - 1]))
-              c = 0.25 * ((v[k, j, i + 1] + v[k, j + 1, i + 1]) - (v[k, j, i - 1] + v[k, j + 1, i - 1]) -
-                (u[k, j + 1, i] + u[k, j + 1, i + 1]) + (u[k, j - 1, i] + u[k, j - 1, i + 1]))
-              cx[k, j, i] = a
-              cy[k, j, i] = b
-              cz[k, j, i] = c
-              length[k, j, i] = Math.sqrt(a * a + b * b + c * c)
+        parallel(nz) do |k|
+          ny.times do |j|
+            inner = k > 0 && k < nz - 1 && j > 0 && j < ny - 1
+            nx.times do |i|
+              cx[k, j, i] = 0.0
+              cy[k, j, i] = 0.0
+              cz[k, j, i] = 0.0
+              length[k, j, i] = 0.0
+            end
+            if inner
+              (1...(nx - 1)).each do |i|
+                a = 0.25 * ((w[k, j + 1, i] + w[k + 1, j + 1, i]) - (w[k, j - 1, i] + w[k + 1, j - 1, i]) -
+                  (v[k + 1, j, i] + v[k + 1, j + 1, i]) + (v[k - 1, j, i] + v[k - 1, j + 1, i]))
+                b = 0.25 * ((u[k + 1, j, i] + u[k + 1, j, i + 1]) - (u[k - 1, j, i] + u[k - 1, j, i + 1]) -
+                  (w[k, j, i + 1] + w[k + 1, j, i + 1]) + (w[k, j, i - 1] + w[k + 1, j, i - 1]))
+                c = 0.25 * ((v[k, j, i + 1] + v[k, j + 1, i + 1]) - (v[k, j, i - 1] + v[k, j + 1, i - 1]) -
+                  (u[k, j + 1, i] + u[k, j + 1, i + 1]) + (u[k, j - 1, i] + u[k, j - 1, i + 1]))
+                cx[k, j, i] = a
+                cy[k, j, i] = b
+                cz[k, j, i] = c
+                length[k, j, i] = Math.sqrt(a * a + b * b + c * c)
+              end
             end
           end
         end

@@ -279,8 +279,8 @@ module Vumbral
                 # A step that ends farther than its length from every triangle crossed none.
                 if closed && value > voxel && before != 0.0
                   value = before < 0.0 ? -value : value
-                else
-                  value = -value if winding(corners, boxes, far, x, y, z) > 0.5
+                elsif winding(corners, boxes, far, x, y, z) > 0.5
+                  value = -value
                 end
                 before = value
               end

@@ -119,7 +119,7 @@ module Vumbral
             if node >= leaves - 1
               start = 4 * (node - leaves + 1)
               (start...[start + 4, corners.dim(0)].min).each do |t|
-                distance, b, g = meet(corners, t, ox, oy, oz, dx, dy, dz)
+                distance, _, _ = meet(corners, t, ox, oy, oz, dx, dy, dz)
                 found = true if distance < most
               end
             else

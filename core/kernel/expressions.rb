@@ -156,8 +156,8 @@ module Vumbral
       def math(node, arguments)
         refuse(node, "Math.#{node.name} cannot stand in a kernel") unless MATH.include?(node.name)
         values = arguments.map { |argument| expression(argument) }
-        type = values.any? { |value| value.type == :f64 } ? :f64 : :f32
-        make("#{node.name}#{(type == :f32) ? "f" : ""}(#{values.map { |value| coerce(value, type) }.join(", ")})", type)
+        type = (values.any? { |value| value.type == :f64 }) ? :f64 : :f32
+        make("#{node.name}#{"f" if type == :f32}(#{values.map { |value| coerce(value, type) }.join(", ")})", type)
       end
 
       def element_read(node, receiver, arguments)
@@ -188,7 +188,7 @@ module Vumbral
         type = receiver.is_a?(Prism::LocalVariableReadNode) && lookup(receiver.name)
         refuse(node, "only arrays have dimensions") unless type.is_a?(Types::ArrayType) && @signature.arguments.key?(receiver.name)
         axis = (node.name == :size) ? 0 : constant_number(arguments[0])
-        refuse(node, "#{receiver.name} has #{type.rank} dimensions") unless axis < type.rank && (node.name == :dim || type.rank == 1)
+        refuse(node, "#{receiver.name} has #{type.rank} dimensions") if axis >= type.rank || (node.name == :size && type.rank > 1)
         make("#{receiver.name}_n#{axis}", :i32)
       end
 
@@ -224,7 +224,7 @@ module Vumbral
         return "vt_square_#{type}(#{coerce(left, type)})" if right.code == "2"
 
         refuse(node, "whole numbers can only be squared") if %i[i32 i64].include?(type)
-        "pow#{(type == :f32) ? "f" : ""}(#{coerce(left, type)}, #{coerce(right, type)})"
+        "pow#{"f" if type == :f32}(#{coerce(left, type)}, #{coerce(right, type)})"
       end
 
       def method_call(node, value, arguments)

@@ -34,7 +34,11 @@ module Vumbral
             passed << value.address
             passed.concat(value.shape)
           else
-            passed << ((type.compute == :bool) ? (value ? 1 : 0) : value)
+            passed << (if type.compute == :bool
+                         value ? 1 : 0
+                       else
+                         value
+            end)
           end
         end
         check_apart(entry, values)

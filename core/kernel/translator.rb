@@ -45,7 +45,7 @@ module Vumbral
 
       # @return [String] the C function's head
       def head
-        "static #{@signature.returns ? "inline " : ""}#{return_type} #{self.class.symbol(@signature)}(#{parameters.join(", ")})"
+        "static #{"inline " if @signature.returns}#{return_type} #{self.class.symbol(@signature)}(#{parameters.join(", ")})"
       end
 
       def return_type = self.class.return_type(@signature.returns)

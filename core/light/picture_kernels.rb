@@ -28,7 +28,7 @@ module Vumbral
         parallel(depth.dim(0), uneven: true) do |py|
           depth.dim(1).times do |px|
             dx, dy, dz = direction(view, px + 0.5, py + 0.5)
-            t, found, b, g = Geometry::RayKernels.first_hit(corners, boxes, view[0], view[1], view[2], dx, dy, dz, NONE)
+            t, found, _, _ = Geometry::RayKernels.first_hit(corners, boxes, view[0], view[1], view[2], dx, dy, dz, NONE)
             depth[py, px] = t
             seen[py, px] = found
           end

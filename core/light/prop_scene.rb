@@ -9,8 +9,17 @@ module Vumbral
       # @param props [Array<Hash>] from {.settings}
       # @param meshes [#mesh]
       def initialize(props, meshes)
-        return nothing if props.empty?
+        props.empty? ? nothing : gather(props, meshes)
+      end
 
+      # @return [Array<Hash>] plain data
+      def self.settings(document)
+        document.of(:prop).select { |node| node[:shown] }.map { |node| {"shape" => Geometry::Shapes.placed(node), "colour" => node[:colour]} }
+      end
+
+      private
+
+      def gather(props, meshes)
         worlds = props.map { |prop| Geometry::Shapes.world(prop["shape"], meshes) }
         mesh = Geometry::Mesh.joined(worlds)
         bvh = Geometry::BVH.new(mesh)
@@ -22,13 +31,6 @@ module Vumbral
         @owner = Kernel::Buffer.new(:i32, mesh.count)
         SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners), bvh.order)
       end
-
-      # @return [Array<Hash>] plain data
-      def self.settings(document)
-        document.of(:prop).select { |node| node[:shown] }.map { |node| {"shape" => Geometry::Shapes.placed(node), "colour" => node[:colour]} }
-      end
-
-      private
 
       # A tree of one empty box that no ray enters.
       def nothing

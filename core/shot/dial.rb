@@ -66,7 +66,7 @@ module Vumbral
       def number(value, place)
         given = value
         value = Float(value, exception: false) if value.is_a?(String)
-        refuse(given, place) unless value.is_a?(Numeric) && value.to_f.finite? && (@range.nil? || @range.cover?(value))
+        refuse(given, place) unless value.is_a?(Numeric) && value.to_f.finite? && within?(value)
         value.to_f
       end
 
@@ -74,9 +74,11 @@ module Vumbral
         given = value
         value = Integer(value, exception: false) if value.is_a?(String)
         value = value.to_i if value.is_a?(Float) && value.finite? && value == value.floor
-        refuse(given, place) unless value.is_a?(Integer) && (@range.nil? || @range.cover?(value))
+        refuse(given, place) unless value.is_a?(Integer) && within?(value)
         value
       end
+
+      def within?(value) = @range.nil? || @range.cover?(value)
 
       def one_of(value, allowed, place, words)
         value = {"true" => true, "on" => true, "false" => false, "off" => false}.fetch(value, value) if @type == :switch

@@ -1,0 +1,101 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # Runs real work on a small scale with built kernels, keeps what the first calls of each were
+  # given and gave, and lets plain Ruby do the same again.
+  RSpec.describe Kernel::Library do
+    Call = Struct.new(:library, :name, :given, :after, :result) # rubocop:disable Lint/ConstantDefinitionInBlock
+
+    # Gas kernels are called once for each axis.
+    def kept(library) = library.name.include?("::Gas::") ? 3 : 1
+
+    def copied(values) = values.map { |value| value.is_a?(Kernel::Buffer) ? value.copy : value }
+
+    def libraries
+      LOADER.eager_load_dir(File.join(ROOT, "core"))
+      Kernel.libraries.select { |library| library.name&.start_with?("Vumbral::") && library.name != "Vumbral::SubsetKernels" }
+    end
+
+    def recorded
+      calls = []
+      counts = Hash.new(0)
+      libraries.each do |library|
+        allow(library.native).to receive(:call).and_wrap_original do |original, name, values|
+          next original.call(name, values) if (counts[[library, name]] += 1) > kept(library)
+
+          given = copied(values)
+          result = original.call(name, values)
+          calls << Call.new(library, name, given, copied(values), result)
+          result
+        end
+      end
+      yield
+      calls
+    end
+
+    # Everything that computes, in a small way: meshes, sources, colliders, a moving gas, files, a picture.
+    def small_world
+      edits = [set("chamber", :size, [0.9, 1.0, 0.8]), set("chamber", :voxel, 0.1), set("prop-1", :radius, 0.3), set("source-1", :temperature, 900.0),
+        set("general", :last, 4),
+        {"do" => "add", "kind" => "prop", "id" => "block", "name" => "Block", "dials" => {"shape" => "box", "size" => [0.3, 0.2, 0.25], "position" => [0.1, 0.75, 0.0], "collider" => true}}]
+      document = small_shot(edits: edits)
+      plan = Gas::Plan.new(document, :full)
+      stage = Gas::Stage.new(plan, nil)
+      state = stage.still
+      (1..4).each { |frame| state, = stage.advance(state, frame) }
+      Gas::Solver.new(size: plan.size, voxel: 0.1, open: sides(true)).step(state.copy, seconds: 0.02, gas: calm(lift: 1.0), feeds: [])
+      bricks = Grid::Bricks.pack(state)
+      Formats::VDB.frame(bricks, voxel: 0.1, corner: plan.corner, ambient: 293.0)
+      medium = Light::Medium.new(bricks.field(:smoke), plan.voxel, plan.corner)
+      renderer = Light::Renderer.new(Light::Renderer.settings(document, 4), nil)
+      image = renderer.image(medium, 20, 12)
+      renderer.develop(image)
+      renderer.cut_out(image)
+      rig, scene = Light::Rig.new(Light::Rig.settings(document, 4)), Light::PropScene.new(Light::PropScene.settings(document), nil)
+      Light::ViewVolume.encode(bricks.field(:smoke), bricks.field(:heat), medium.light(rig, scene), voxel: 0.1, corner: plan.corner)
+      Grid::Coarsening.half(state.smoke)
+      Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume] }
+      closed = Kernel::Buffer.new(:u8, 8, 8, 8)
+      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| [k, j, i].any? { |n| n == 2 || n == 5 } ? -1.0 : 1.0 })
+      Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(true), solid: closed)
+        .step(Gas::State.still([8, 8, 8]).tap { |s| s.v.replace(random_field(8, 9, 8)) }, seconds: 0.02, gas: calm, feeds: [])
+    end
+
+    # Ruby computes in doubles: values may differ by rounding, and in a few places by a decision
+    # that rounding tips.
+    def expect_alike(built, ruby, where)
+      scale = [built.map(&:abs).select(&:finite?).max || 0.0, 1e-3].max
+      off = built.zip(ruby).count { |a, b| !(a == b || (a.nan? && b.nan?) || (a - b).abs <= 2e-3 * scale) }
+      expect(off).to be <= built.size / 100, "#{where}: #{off} of #{built.size} differ"
+    end
+
+    it "gives the same built and as plain Ruby, for every kernel" do
+      calls = recorded { small_world }
+      names = calls.map { |call| [call.library, call.name] }.uniq
+      inner = names.flat_map { |library, name| reached(library.kernels.fetch(name)) }
+      all = libraries.flat_map { |library| library.kernels.keys.map { |name| [library, name] } }
+      expect(all - names - inner).to eq([])
+
+      calls.each do |call|
+        values = copied(call.given)
+        result = Kernel.reference { call.library.public_send(call.name, *values) }
+        where = "#{call.library}.#{call.name}"
+        values.each_with_index do |value, n|
+          expect_alike(call.after[n].to_a.map(&:to_f), value.to_a.map(&:to_f), "#{where}, argument #{n}") if value.is_a?(Kernel::Buffer)
+        end
+        numbers = [call.result, result].map { |r| [r].flatten.compact.map { |x| (x == true) ? 1.0 : x ? x.to_f : 0.0 } }
+        expect_alike(*numbers, "#{where}, result") if call.library.kernels[call.name].returns
+      end
+    end
+
+    def reached(signature, seen = {})
+      key = [signature.owner, signature.name]
+      return [] if seen[key]
+
+      seen[key] = true
+      translator = Kernel::Translator.new(signature)
+      translator.translate
+      [key] + translator.calls.uniq.flat_map { |callee| reached(callee, seen) }
+    end
+  end
+end
