@@ -33,9 +33,11 @@ module Vumbral
         ks = filled.map(&:last)
         low = [filled.map { |row, _| row[0] }.min, filled.map { |row, _| row[2] }.min, ks.min]
         high = [filled.map { |row, _| row[1] }.max, filled.map { |row, _| row[3] }.max, ks.max]
-        # A value reaches one cell beyond its own, for it is read between centres.
-        low.each_with_index.map { |n, axis| @corner[axis] + (n - 0.5) * @voxel } +
-          high.each_with_index.map { |n, axis| @corner[axis] + (n + 1.5) * @voxel }
+        # A value reaches half a cell beyond its own, for it is read between centres; none
+        # reaches out of the grid.
+        counts = @smoke.shape.reverse
+        low.each_with_index.map { |n, axis| @corner[axis] + [n - 0.5, 0].max * @voxel } +
+          high.each_with_index.map { |n, axis| @corner[axis] + [n + 1.5, counts[axis]].min * @voxel }
       end
     end
   end
