@@ -35,5 +35,6 @@ module Vumbral
   LOADER.push_dir(File.join(ROOT, "cli"), namespace: CLI)
   LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "bvh_kernels" => "BVHKernels",
     "vdb_tree" => "VDBTree", "vdb_kernels" => "VDBKernels")
+  LOADER.ignore(File.join(ROOT, "studio", "migrations"))
   LOADER.setup
 end

@@ -32,7 +32,7 @@ module Vumbral
 
         raise Refused.new("The body must be a JSON object.", code: "bad_body")
       rescue JSON::ParserError => error
-        raise Refused.new("The body is not JSON: #{error.message[0, 80].tr("\n", " ").scrub("?")}.", code: "not_json")
+        raise Refused.new("The body is not JSON: #{error.message.dup.force_encoding("UTF-8").scrub("?")[0, 80].tr("\n", " ")}.", code: "not_json")
       end
 
       # The bytes that were sent, whatever they were called.

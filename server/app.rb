@@ -58,7 +58,7 @@ module Vumbral
         refuse(error.message, error.code, Answers::STATUS.fetch(error.code, 422))
       end
 
-      error Sequel::DatabaseError do |error|
+      error Studio::Database::Error do |error|
         full = error.message.include?("full")
         refuse(full ? "The disk is full; nothing was changed. Free some space and try again." : "The data is busy; nothing was changed. Try again.", full ? "disk_full" : "busy", 503)
       end

@@ -76,7 +76,7 @@ module Vumbral
 
           beat = @workshop.now
           streams.each { |stream| stream.queue << :beat }
-        rescue Sequel::DatabaseError
+        rescue Studio::Database::Error
           sleep 0.2
         end
       end

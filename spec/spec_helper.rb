@@ -4,6 +4,11 @@ require_relative "../lib/vumbral"
 require "tmpdir"
 require "json"
 require "open3"
+require "net/http"
+require "socket"
+require "stringio"
+require "tempfile"
+require "timeout"
 Dir[File.join(__dir__, "support", "*.rb")].sort.each { |file| require file }
 
 RSpec.configure do |config|

@@ -6,13 +6,17 @@ module Vumbral
   module Studio
     # Opens the data folder's SQLite file and brings it to the present shape.
     module Database
+      # What is raised when the data cannot be read or written.
+      Error = Sequel::DatabaseError
+      # Milliseconds to wait for another writer.
+      PATIENCE = 10_000
+
       module_function
 
       # @param path [String]
       # @return [Sequel::Database]
       def open(path)
-        db = Sequel.sqlite(path, timeout: 10_000, max_connections: 16,
-          after_connect: ->(connection) { ["PRAGMA journal_mode=WAL", "PRAGMA synchronous=NORMAL", "PRAGMA foreign_keys=ON"].each { |line| connection.execute(line) } })
+        db = Sequel.sqlite(path, max_connections: 16, after_connect: method(:prepare))
         Sequel.extension :migration
         # Several processes start together; one of them migrates, the others wait for it.
         File.open("#{path}.lock", File::CREAT | File::RDWR) do |lock|
@@ -25,6 +29,13 @@ module Vumbral
       rescue Sequel::DatabaseError => error
         raise Refused.new("The data file #{path} cannot be opened (#{error.message.lines.first.strip}); move it away to begin anew.", code: "bad_database")
       end
+
+      # SQLite's own waiting would hold Ruby's lock, which the writer waited for may need.
+      def prepare(connection)
+        connection.busy_handler_timeout = PATIENCE
+        ["PRAGMA journal_mode=WAL", "PRAGMA synchronous=NORMAL", "PRAGMA foreign_keys=ON"].each { |line| connection.execute(line) }
+      end
+      private_class_method :prepare
     end
   end
 end

@@ -22,9 +22,10 @@ module Vumbral
       # A place inside the folder, and never outside it.
       # @raise [Refused] for a name that leads elsewhere
       def within(*parts)
-        full = File.expand_path(File.join(@path, *parts.map(&:to_s)))
-        return full if full.start_with?("#{@path}/") && parts.none? { |part| part.to_s.include?("\0") || part.to_s.split("/").include?("..") }
-
+        if parts.none? { |part| part.to_s.include?("\0") || part.to_s.split("/").include?("..") }
+          full = File.expand_path(File.join(@path, *parts.map(&:to_s)))
+          return full if full.start_with?("#{@path}/")
+        end
         raise Refused.new("#{parts.last.to_s[0, 60].inspect} is no name for a file in the data folder.", code: "bad_path")
       end
 

@@ -39,7 +39,7 @@ module Vumbral
         return unless last && last[:quality] == "draft"
 
         plan = plan(shot_id, "draft")
-        return if JSON.parse(last[:keys]) == plan.keys.values && !missing?(plan)
+        return if JSON.parse(last[:keys]) == plan.keys.values || !missing?(plan)
 
         start(shot_id, "draft")
       rescue Refused

@@ -78,7 +78,7 @@ module Vumbral
             solid.dim(2).times do |i|
               sum = u[k, j, i] - u[k, j, i + 1] + v[k, j, i] - v[k, j + 1, i] + w[k, j, i] - w[k + 1, j, i]
               amount = solid[k, j, i] != 0 ? 0.0 : sum.abs
-              peak = amount > peak ? amount : peak
+              peak = amount > peak || amount != amount ? amount : peak
             end
           end
           peak
@@ -210,7 +210,8 @@ module Vumbral
         end
       end
 
-      # The largest part of the velocity along any axis, metres a second.
+      # The largest part of the velocity along any axis, metres a second; not a number where any
+      # of it is none.
       kernel a: F32[3], returns: F64
       def peak(a)
         largest = parallel_max(a.dim(0)) do |k|
@@ -218,7 +219,7 @@ module Vumbral
           a.dim(1).times do |j|
             a.dim(2).times do |i|
               amount = a[k, j, i].abs
-              found = amount <= found ? found : amount
+              found = amount > found || amount != amount ? amount : found
             end
           end
           found

@@ -85,8 +85,8 @@ module Vumbral
         k.copy(@r, @b)
         k.copy(@p, x)
         largest = k.advance(@p, @r, x, @q, 1.0)
-        speed = [state.u, state.v, state.w].map { |a| FlowKernels.peak(a) }.max
-        wanted = [accuracy * speed, 1e-7].max
+        wanted = accuracy * state.speed
+        wanted = 1e-7 unless wanted > 1e-7
         last = nil
         MOST_ITERATIONS.times do |iteration|
           return iteration if largest <= wanted || !largest.finite?

@@ -46,7 +46,7 @@ module Vumbral
       # @param feeds [Array<Feed>]
       # @return [Array(State, Report)]
       def step(state, seconds:, gas:, feeds:)
-        speed = speed_of(state)
+        speed = state.speed
         # Lift may speed the gas up within the frame; half of that is seen coming.
         cells = speed * seconds / @voxel
         wanted = cells.finite? ? (cells / gas[:cells_a_substep]).ceil : gas[:substeps_least]
@@ -63,7 +63,8 @@ module Vumbral
         feeds.each { |feed| feed_in(state, feed, dt) }
         accelerate(state, dt, gas)
         iterations = @projection.call(state, gas[:accuracy])
-        @residual = @projection.leftover(state) / [speed_of(state), 1e-3].max
+        speed = state.speed
+        @residual = @projection.leftover(state) / ((speed > 1e-3) ? speed : 1e-3)
         @transport.call(state, dt, sharp: gas[:sharp])
         MatterKernels.fade(state.smoke, @solid, kept(dt, gas[:smoke_half_life]), LEAST_SMOKE)
         MatterKernels.fade(state.heat, @solid, kept(dt, gas[:heat_half_life]), LEAST_HEAT)
@@ -105,10 +106,8 @@ module Vumbral
       # Exact for any length of step: what is left after dt of a half-life.
       def kept(dt, half_life) = half_life ? 0.5**(dt / half_life) : 1.0
 
-      def speed_of(state) = [state.u, state.v, state.w].map { |a| FlowKernels.peak(a) }.max
-
       def report(state, count, iterations, limited)
-        Report.new(substeps: count, speed: speed_of(state), residual: @residual, iterations: iterations, limited: limited,
+        Report.new(substeps: count, speed: state.speed, residual: @residual, iterations: iterations, limited: limited,
           smoke: MatterKernels.total(state.smoke) * @voxel**3, heat: MatterKernels.total(state.heat) * @voxel**3)
       end
     end

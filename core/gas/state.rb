@@ -18,6 +18,13 @@ module Vumbral
 
       def size = smoke.shape
 
+      # @return [Float] the largest part of the velocity along any axis, m/s; not a number where
+      #   any of it is none
+      def speed
+        peaks = [u, v, w].map { |faces| FlowKernels.peak(faces) }
+        peaks.find(&:nan?) || peaks.max
+      end
+
       def copy = self.class.new(*fields.values.map(&:copy), time)
     end
   end

@@ -65,7 +65,7 @@ module Vumbral
               x[k, j, i] += a * p[k, j, i]
               rest = r[k, j, i] - a * q[k, j, i]
               r[k, j, i] = rest
-              peak = rest.abs > peak ? rest.abs : peak
+              peak = rest.abs > peak || rest != rest ? rest.abs : peak
             end
           end
           peak

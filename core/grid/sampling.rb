@@ -3,7 +3,8 @@
 module Vumbral
   module Grid
     # Values between grid points. Coordinates count in cells of the array itself: element
-    # `[k, j, i]` stands at `(i, j, k)`. Every axis has at least two elements.
+    # `[k, j, i]` stands at `(i, j, k)`. Every axis has at least two elements. A place that is no
+    # number is read somewhere inside: whole numbers are held to the array once more for that.
     module Sampling
       extend Kernel::Library
 
@@ -13,9 +14,9 @@ module Vumbral
         cx = x.clamp(0.0, (field.dim(2) - 1).to_f)
         cy = y.clamp(0.0, (field.dim(1) - 1).to_f)
         cz = z.clamp(0.0, (field.dim(0) - 1).to_f)
-        i = [cx.to_i, field.dim(2) - 2].min
-        j = [cy.to_i, field.dim(1) - 2].min
-        k = [cz.to_i, field.dim(0) - 2].min
+        i = cx.to_i.clamp(0, field.dim(2) - 2)
+        j = cy.to_i.clamp(0, field.dim(1) - 2)
+        k = cz.to_i.clamp(0, field.dim(0) - 2)
         fx = cx - i
         fy = cy - j
         fz = cz - k
@@ -31,9 +32,9 @@ module Vumbral
       # The smallest and largest of the eight values that {#linear} mixes.
       kernel field: F32[3], x: F32, y: F32, z: F32, returns: [F32, F32]
       def bounds(field, x, y, z)
-        i = x.clamp(0.0, (field.dim(2) - 2).to_f).to_i
-        j = y.clamp(0.0, (field.dim(1) - 2).to_f).to_i
-        k = z.clamp(0.0, (field.dim(0) - 2).to_f).to_i
+        i = x.clamp(0.0, (field.dim(2) - 2).to_f).to_i.clamp(0, field.dim(2) - 2)
+        j = y.clamp(0.0, (field.dim(1) - 2).to_f).to_i.clamp(0, field.dim(1) - 2)
+        k = z.clamp(0.0, (field.dim(0) - 2).to_f).to_i.clamp(0, field.dim(0) - 2)
         low = [field[k, j, i], field[k, j, i + 1], field[k, j + 1, i], field[k, j + 1, i + 1],
           field[k + 1, j, i], field[k + 1, j, i + 1], field[k + 1, j + 1, i], field[k + 1, j + 1, i + 1]].min
         high = [field[k, j, i], field[k, j, i + 1], field[k, j + 1, i], field[k, j + 1, i + 1],

@@ -8,7 +8,7 @@ module Vumbral
 
       def parallel_sum(count, &block) = count.times.sum(0.0, &block)
 
-      def parallel_max(count, &block) = count.times.map(&block).max
+      def parallel_max(count) = count.times.map { |n| yield(n).to_f }.reduce { |a, b| (a.nan? || b <= a) ? a : b }
 
       def f64(number) = number.to_f
 

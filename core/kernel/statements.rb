@@ -196,7 +196,8 @@ module Vumbral
         fold = if call.name == :parallel_sum
           "#{node.name} += #{rows}[row];"
         else
-          "if (!(#{rows}[row] <= #{node.name})) #{node.name} = #{rows}[row];"
+          # What is not a number stays.
+          "if (#{node.name} == #{node.name} && !(#{rows}[row] <= #{node.name})) #{node.name} = #{rows}[row];"
         end
         "{ int32_t #{number} = #{count};\ndouble *#{rows} = (double *)malloc(sizeof(double) * (#{number} + 1));\n" \
           "#pragma omp parallel for num_threads(vt_threads) schedule(static)\n" \

@@ -159,9 +159,9 @@ module Vumbral
         cx = x.clamp(0.0, (rgb.dim(3) - 1).to_f)
         cy = y.clamp(0.0, (rgb.dim(2) - 1).to_f)
         cz = z.clamp(0.0, (rgb.dim(1) - 1).to_f)
-        i = [cx.to_i, rgb.dim(3) - 2].min
-        j = [cy.to_i, rgb.dim(2) - 2].min
-        k = [cz.to_i, rgb.dim(1) - 2].min
+        i = cx.to_i.clamp(0, rgb.dim(3) - 2)
+        j = cy.to_i.clamp(0, rgb.dim(2) - 2)
+        k = cz.to_i.clamp(0, rgb.dim(1) - 2)
         fx = cx - i
         fy = cy - j
         fz = cz - k

@@ -60,7 +60,7 @@ module Vumbral
         data = begin
           JSON.parse(text)
         rescue JSON::ParserError => error
-          raise Refused.new("#{from} is not JSON: #{error.message[0, 80].tr("\n", " ")}.", code: "not_json")
+          raise Refused.new("#{from} is not JSON: #{error.message.dup.force_encoding("UTF-8").scrub("?")[0, 80].tr("\n", " ")}.", code: "not_json")
         end
         Reader.new(data, from).document
       end

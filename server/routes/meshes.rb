@@ -40,14 +40,14 @@ module Vumbral
           app.get("/api/shapes") do
             node = Vumbral::Shot::Node.new("prop", Vumbral::Shot::Kinds.fetch(:prop), "the prop")
             params.each do |name, value|
-              next if name == "shape" && value == "mesh" && params["mesh"].to_s.empty?
-
               node = node.set(name.to_sym, node.kind.dial(name).check(value, "the prop"))
             end
-            mesh = Geometry::Shapes.build(Geometry::Shapes.outline(node), workshop.assets)
-            cache_control :private, max_age: 86_400
             content_type "application/octet-stream"
-            mesh.corners.bytes
+            # Set to a mesh from a file, but no file brought yet: nothing to be seen.
+            halt "" if node[:shape] == "mesh" && node[:mesh].nil?
+
+            cache_control :private, max_age: 86_400
+            Geometry::Shapes.build(Geometry::Shapes.outline(node), workshop.assets).corners.bytes
           end
         end
       end

@@ -35,8 +35,7 @@ module Vumbral
 
     # Divergence in the worst fluid cell, relative to the top speed.
     def relative_divergence(state, solid)
-      speed = [state.u, state.v, state.w].map { |a| Gas::FlowKernels.peak(a) }.max
-      Gas::FlowKernels.leftover(state.u, state.v, state.w, solid) / speed
+      Gas::FlowKernels.leftover(state.u, state.v, state.w, solid) / state.speed
     end
   end
 end

@@ -31,7 +31,7 @@ module Vumbral
     end
 
     def written(state, **options)
-      described_class.frame(Grid::Bricks.pack(state), **{voxel: 0.125, corner: [-2.0, 0.5, 1.0], ambient: 293.0}.merge(options))
+      described_class.frame(Grid::Bricks.pack(state), voxel: 0.125, corner: [-2.0, 0.5, 1.0], ambient: 293.0, **options)
     end
 
     def read(bytes)
@@ -68,7 +68,8 @@ module Vumbral
 
     it "writes empty air too, and the same bytes for the same frame" do
       expect(read(written(Gas::State.still([8, 8, 8])))["grids"]["density"]["active"]).to eq(0)
-      expect(written(state) == written(state)).to be(true)
+      first, second = written(state), written(state)
+      expect(first == second).to be(true)
     end
 
     it "holds a whole plume without loss beyond half precision" do

@@ -7,7 +7,7 @@ module Vumbral
     def ball(n, middle, radius) = field(n, n, n) { |k, j, i| (Math.sqrt([k, j, i].zip(middle).sum { |a, b| (a - b)**2 }) <= radius) ? 1.0 : 0.0 }
 
     def feed(cover, **changes)
-      Gas::Solver::Feed.new(**{cover: cover, smoke: 2.0, heat: nil, strength: 1.0, breakup: 0.0, breakup_cells: 4.0, breakup_speed: 1.0, seed: 1}.merge(changes))
+      Gas::Solver::Feed.new(cover: cover, smoke: 2.0, heat: nil, strength: 1.0, breakup: 0.0, breakup_cells: 4.0, breakup_speed: 1.0, seed: 1, **changes)
     end
 
     it "leaves a warm layer at rest" do
@@ -116,6 +116,15 @@ module Vumbral
         state.u.to_a.sum { |x| x * x }
       end
       expect(swirl.call(4.0)).to be > 1.05 * swirl.call(0.0)
+    end
+
+    it "shows what is not a number, wherever it is" do
+      %i[smoke heat u w].each do |name|
+        state = Gas::State.still([12, 12, 12])
+        state[name][5, 5, 5] = Float::NAN
+        _, report = solver(12).step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0, curl_boost: 1.0), feeds: [])
+        expect([report.speed, report.smoke, report.heat].any?(&:nan?)).to be(true), name.to_s
+      end
     end
 
     describe "the same input" do

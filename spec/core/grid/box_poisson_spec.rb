@@ -50,7 +50,7 @@ module Vumbral
         inside = [k, j, i].all? { |x| x.between?(low, high) }
         hollow = [k, j, i].all? { |x| x.between?(low + 2, high - 2) }
         hollow ||= open_top && [k, i].all? { |x| x.between?(low + 2, high - 2) } && j > low + 1
-        inside && !hollow ? 1 : 0
+        (inside && !hollow) ? 1 : 0
       end
     end
 
@@ -59,7 +59,7 @@ module Vumbral
       it "leaves no divergence: #{what}" do
         n = 20
         solid = case body
-        when :block then field(n, n, n, type: :u8) { |k, j, i| [k, j, i].all? { |x| x.between?(6, 12) } ? 1 : 0 }
+        when :block then field(n, n, n, type: :u8) { |k, j, i| ([k, j, i].all? { |x| x.between?(6, 12) }) ? 1 : 0 }
         when :shell then shell(n)
         when :cup then shell(n, open_top: true)
         else Kernel::Buffer.new(:u8, n, n, n)

@@ -56,7 +56,7 @@ module Vumbral
       Grid::Coarsening.half(state.smoke)
       Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume] }
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)
-      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| [k, j, i].any? { |n| n == 2 || n == 5 } ? -1.0 : 1.0 })
+      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| ([k, j, i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0 })
       Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(true), solid: closed)
         .step(Gas::State.still([8, 8, 8]).tap { |s| s.v.replace(random_field(8, 9, 8)) }, seconds: 0.02, gas: calm, feeds: [])
     end
@@ -83,7 +83,15 @@ module Vumbral
         values.each_with_index do |value, n|
           expect_alike(call.after[n].to_a.map(&:to_f), value.to_a.map(&:to_f), "#{where}, argument #{n}") if value.is_a?(Kernel::Buffer)
         end
-        numbers = [call.result, result].map { |r| [r].flatten.compact.map { |x| (x == true) ? 1.0 : x ? x.to_f : 0.0 } }
+        numbers = [call.result, result].map { |r|
+          [r].flatten.compact.map { |x|
+            if x == true
+              1.0
+            else
+              x ? x.to_f : 0.0
+            end
+          }
+        }
         expect_alike(*numbers, "#{where}, result") if call.library.kernels[call.name].returns
       end
     end

@@ -170,7 +170,9 @@ module Vumbral
       SubsetKernels.scale(dst, src, 1.0)
       expect(dst[0, 0, 0]).to be_nan
       expect(dst[0, 0, 1]).to eq(Float::INFINITY)
-      expect(SubsetKernels.top(Kernel::Buffer.of(:f32, [1.0, Float::NAN]))).to be_nan
+      row = Kernel::Buffer.of(:f32, [1.0, Float::NAN, 7.0])
+      expect(SubsetKernels.top(row)).to be_nan
+      expect(Kernel.reference { SubsetKernels.top(row) }).to be_nan
     end
 
     it "lets go of Ruby's lock while a kernel runs" do

@@ -104,7 +104,7 @@ module Vumbral
     end
 
     it "lights the near side more, and nothing where there is no smoke" do
-      smoke = field(12, 12, 12) { |k, j, i| [k, j, i].all? { |n| n.between?(2, 9) } ? 2.0 : 0.0 }
+      smoke = field(12, 12, 12) { |k, j, i| ([k, j, i].all? { |n| n.between?(2, 9) }) ? 2.0 : 0.0 }
       document = Shot::Edits.apply(Shot::Document.blank("Test"), [set("sky", :strength, 0.0), {"do" => "add", "kind" => "sun", "name" => "Sun", "dials" => {"height" => 90.0}}])[0]
       rig, scene = Light::Rig.new(Light::Rig.settings(document, 1)), Light::PropScene.new([], nil)
       light = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0]).light(rig, scene)

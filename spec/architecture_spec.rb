@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe "The house" do
+    def sources(folder, ending = "rb") = Dir[File.join(ROOT, folder, "**", "*.#{ending}")]
+
+    def code(path) = File.readlines(path).reject { |line| line.strip.start_with?("#") }.join
+
+    {"core" => /\b(Sinatra|Sequel|Rack|Puma|Thor|Studio|Server|CLI|Demo)\b|Time\.now|Process\.clock/,
+     "studio" => /\b(Sinatra|Rack|Puma|Thor|Server|CLI|Demo)\b/,
+     "server" => /\b(Sequel|Thor|CLI|Demo)\b/,
+     "demo" => /\b(Sinatra|Rack|Puma|Thor|Server|CLI)\b/}.each do |folder, above|
+      it "has nothing in #{folder} that looks up" do
+        looking = sources(folder).filter_map { |path| "#{path.delete_prefix("#{ROOT}/")}: #{code(path)[above]}" if code(path).match?(above) }
+        expect(looking).to eq([])
+      end
+    end
+
+    it "loads every file by its name" do
+      expect { LOADER.eager_load(force: true) }.not_to raise_error
+    end
+
+    it "explains every public method of the core that does the work" do
+      bare = sources("core").flat_map do |path|
+        lines = File.readlines(path)
+        lines.each_index.filter_map do |n|
+          next unless lines[n].match?(/\A {4}(module|class) [A-Z]/)
+
+          "#{path.delete_prefix("#{ROOT}/")}:#{n + 1}" unless lines[n - 1].strip.start_with?("#") || lines[n].include?("Refused") || lines[n].include?("; end")
+        end
+      end
+      expect(bare.reject { |place| place.match?(%r{core/shot/declarations|core/kernel\.rb}) }).to eq([])
+    end
+
+    it "keeps files to one job" do
+      long = (sources("core") + sources("studio") + sources("server") + sources("cli")).select { |path| File.foreach(path).count > 320 }
+      expect(long).to eq([])
+    end
+
+    it "names no dial a second time in the front end" do
+      labels = Shot::Kinds.all.values.flat_map { |kind| kind.dials.values.map(&:help) }
+      front = (sources("web/src", "vue") + sources("web/src", "ts")).map { |path| File.read(path) }.join
+      expect(labels.select { |help| front.include?(help) }).to eq([])
+    end
+  end
+end

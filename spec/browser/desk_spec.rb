@@ -1,0 +1,202 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe "The desk" do
+    let(:id) { shelve(workshop, small_shot("Puff #{rand(1 << 30)}")) }
+
+    def ready
+      workshop.jobs.fetch(workshop.runs.start(id, "draft")[:job_id])
+      wait_for_draft(id)
+      open_desk(id)
+    end
+
+    it "makes a shot from a starter with one's own OBJ, runs it, shows smoke, prints, exports and undoes" do
+      mesh = File.join(house.home, "Garden jug.obj")
+      File.write(mesh, Formats::OBJ.write(Demo::Models.vase))
+      visit house.url
+      find("[data-new-shot]").click
+      fill_in "name", with: "Jug steam"
+      attach_file "mesh", mesh, make_visible: true
+      find("[data-make]").click
+      expect(page).to have_css("[data-desk]", wait: 30)
+      expect(page).to have_text("Jug steam")
+      find("[data-chapter='props']").click
+      expect(page).to have_css("[data-node='prop-1']", text: "Garden jug")
+      # The first draft has begun by itself; a coarser one is quicker here.
+      find("[data-chapter='chamber']").click
+      find("[data-node='general'] button", match: :first).click unless page.has_css?("[data-dial='general.last']", wait: 1)
+      type_into "general.last", 10
+      find("[data-node='chamber'] button", match: :first).click unless page.has_css?("[data-dial='chamber.draft']", wait: 1)
+      type_into "chamber.draft", 3
+      find("[data-run-draft]").click
+      wait_for_draft("jug-steam")
+      stop_playing
+      go_to 10
+      eventually { expect(smoke_seen).to be > 1.0 }
+
+      find("[data-take-print]").click
+      expect(page).to have_css("[data-print='1']", text: "f 10", wait: 30)
+      expect(page).to have_css("[data-print='1']", text: "First print")
+
+      find("[data-chapter='export']").click
+      click_button "Export"
+      expect(page).to have_css("[data-exported]", text: "10 files", wait: 60)
+
+      expect(workshop.shots.document("jug-steam").the(:chamber)[:draft]).to eq(3.0)
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys([:control, "z"])
+      expect(page).to have_text("Undone: Draft voxels")
+      expect(workshop.shots.document("jug-steam").the(:chamber)[:draft]).to eq(1.5)
+      page.send_keys([:control, :shift, "z"])
+      expect(page).to have_text("Done again: Draft voxels")
+    end
+
+    it "runs again by itself after a change, from the first frame that changed" do
+      ready
+      workshop.shots.edit(id, [set("source-1", :last, 5)])
+      # A change made elsewhere arrives without reloading; what is stale shows as stale.
+      expect(page).to have_css("[data-cached='stale']")
+      type_into "source-1.smoke", 9
+      wait_for_draft(id)
+      expect(page).to have_css("[data-cached='fresh']")
+      expect(page).to have_no_css("[data-cached='stale']")
+      expect(dial("source-1.smoke")).to have_css("[role='spinbutton']", text: "9")
+      dial("source-1.smoke").find("button[aria-label='Reset Smoke']").click
+      eventually { expect(workshop.shots.document(id).node("source-1")[:smoke]).to eq(4.0) }
+    end
+
+    it "says in a sentence what cannot be, and keeps what was" do
+      ready
+      type_into "source-1.smoke", -3
+      expect(page).to have_text("Smoke of Plume cannot be -3; it goes from 0 to 1000 per s.")
+      expect(dial("source-1.smoke")).to have_css("[role='spinbutton']", text: "4")
+      expect(workshop.shots.document(id).node("source-1")[:smoke]).to eq(4.0)
+    end
+
+    it "drags a dial's track, and steps it with the arrow keys" do
+      ready
+      track = dial("source-1.smoke").find(".track")
+      page.driver.browser.action.move_to(track.native, -40, 0).click_and_hold.move_by(30, 0).release.perform
+      eventually { expect(workshop.shots.document(id).node("source-1")[:smoke]).not_to eq(4.0) }
+      before = workshop.shots.document(id).node("source-1")[:smoke]
+      dial("source-1.smoke").find("[role='spinbutton']").send_keys(:up)
+      eventually { expect(workshop.shots.document(id).node("source-1")[:smoke]).to be_within(1e-6).of((before + 0.2).round(6)) }
+    end
+
+    it "sets notches, shows them under the ribbon, and lets them be dragged" do
+      ready
+      go_to 2
+      dial("source-1.strength").find("[data-notch]").click
+      expect(page).to have_css("[data-score-notch]", count: 1)
+      go_to 7
+      type_into "source-1.strength", 0.2
+      expect(page).to have_css("[data-score-notch]", count: 2)
+      notches = -> { workshop.shots.document(id).node("source-1").notches[:strength].to_a.map { |n| [n[:frame], n[:value]] } }
+      eventually { expect(notches.call).to eq([[2, 1.0], [7, 0.2]]) }
+      handle = all("[data-score-notch]").last
+      page.driver.browser.action.click_and_hold(handle.native).move_by(-200, 0).release.perform
+      eventually { expect(notches.call[1][0]).to be_between(4, 6) }
+      frame = notches.call[1][0]
+      expect(page).to have_css("[data-score-notch][aria-label^='Notch at frame #{frame};']")
+      all("[data-score-notch]").last.send_keys(:left)
+      eventually { expect(notches.call[1][0]).to eq(frame - 1) }
+      expect(page).to have_css("[data-score-notch][aria-label^='Notch at frame #{frame - 1};']")
+      all("[data-score-notch]").last.send_keys(:delete)
+      eventually { expect(notches.call).to eq([[2, 1.0]]) }
+    end
+
+    it "picks a prop in the view and moves it there" do
+      ready
+      find("[data-chapter='props']").click
+      view = find("[data-view] canvas")
+      # The source stands in the middle below; look for it.
+      hit = [60, 90, 120, 150, 180].find do |down|
+        page.driver.browser.action.move_to(view.native, 0, down).click.perform
+        page.has_css?(".card.selected[data-node='prop-1']", wait: 0.5)
+      end
+      expect(hit).not_to be_nil
+      before = workshop.shots.document(id).node("prop-1")[:position]
+      page.driver.browser.action.move_to(view.native, 0, hit).click_and_hold.move_by(30, 5).move_by(30, 5).release.perform
+      eventually { expect(workshop.shots.document(id).node("prop-1")[:position]).not_to eq(before) }
+      expect(workshop.shots.document(id).node("prop-1")[:position][1]).to eq(before[1])
+    end
+
+    it "is worked by keys: play, frames, chapters, find a dial, help" do
+      ready
+      page.send_keys(:end)
+      expect(find("[data-frame]")).to have_text("8")
+      page.send_keys(:left)
+      expect(find("[data-frame]")).to have_text("7")
+      page.send_keys("3")
+      expect(page).to have_css("[data-chapter='chamber'][aria-current='page']")
+      page.send_keys("/")
+      page.send_keys("voxel size", :enter)
+      expect(page).to have_css("[data-dial='chamber.voxel']")
+      page.send_keys(:escape)
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("?")
+      expect(page).to have_text("Set or take away a notch")
+      page.send_keys(:escape)
+      expect(page).to have_no_text("Set or take away a notch")
+      page.send_keys(:space)
+      frames = Array.new(12) { find("[data-frame]").text.tap { sleep 0.1 } }
+      expect(frames.uniq.size).to be > 2
+      page.send_keys(:space)
+    end
+
+    it "lays two prints over each other, says what differs and brings one back" do
+      ready
+      go_to 7
+      page.send_keys("p")
+      expect(page).to have_css("[data-print='1']", wait: 30)
+      find("[data-chapter='light']").click
+      type_into "look.thickness", 30
+      eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(30.0) }
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("p")
+      expect(page).to have_css("[data-print='2']", text: "Thickness 9 per m → 30 per m", wait: 30)
+      page.send_keys("b")
+      expect(page).to have_css("[data-print-viewer]", text: "against")
+      page.send_keys(:escape)
+      find("[data-print='1']").click
+      expect(page).to have_css("[data-print-viewer]", text: "What differs from the shot as it stands")
+      find("[data-bring-back]").click
+      eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(9.0) }
+    end
+
+    it "shows the same in two browsers, and neither loses the other's work" do
+      ready
+      in_other = Capybara::Session.new(:chromium)
+      in_other.visit("#{house.url}/shots/#{id}")
+      expect(in_other).to have_css("[data-desk]", wait: 30)
+      type_into "source-1.smoke", 7
+      expect(in_other).to have_css("[data-dial='source-1.smoke'] [role='spinbutton']", text: "7")
+      in_other.find("[data-dial='source-1.temperature'] [role='spinbutton']").click
+      in_other.find("[data-dial='source-1.temperature'] input").send_keys([:control, "a"], "700", :enter)
+      expect(page).to have_css("[data-dial='source-1.temperature'] [role='spinbutton']", text: "700")
+      expect(workshop.shots.document(id).node("source-1")[:smoke]).to eq(7.0)
+    ensure
+      in_other&.quit
+    end
+
+    it "agrees with the picture in colour, exposure and extent" do
+      workshop.shots.edit(id, [set("chamber", :voxel, 0.05), set("picture", :width, 640), set("picture", :height, 360), set("source-1", :smoke, 9.0)])
+      ready
+      go_to 8
+      page.send_keys("p")
+      expect(page).to have_css("[data-print='1']", wait: 30)
+      page.send_keys("c")
+      sleep 0.5
+      picture = Vips::Image.new_from_file(workshop.prints.path(id, 1))
+      eventually do
+        view = view_pixels
+        # Looking through the camera, the picture lies across the view's width.
+        seen = view.crop(0, (view.height - view.width * 9 / 16) / 2, view.width, view.width * 9 / 16) if view.height >= view.width * 9 / 16
+        seen ||= view
+        part = ->(image) { image.thumbnail_image(64, height: 36, size: :force).crop(22, 8, 20, 22) }
+        difference = (part.call(seen) - part.call(picture)).abs.avg
+        expect(difference).to be < 14
+      end
+    end
+  end
+end

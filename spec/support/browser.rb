@@ -1,0 +1,135 @@
+# frozen_string_literal: true
+
+require "capybara/rspec"
+require "selenium-webdriver"
+require "vips"
+
+# Drives the real interface in headless Chromium, against the real server with its workers.
+module Vumbral
+  module Browser
+    FLAGS = %w[--headless=new --no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
+      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=1
+      --window-size=1280,960].freeze
+
+    # One server for all browser specs, on a data folder of its own.
+    class House
+      attr_reader :home, :url
+
+      def initialize
+        @home = Dir.mktmpdir
+        port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
+        @url = "http://127.0.0.1:#{port}"
+        @log = File.join(@home, "server.log")
+        @pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", @home, "--port", port.to_s, out: @log, err: @log)
+        Timeout.timeout(60) { sleep 0.05 until File.read(@log).include?("Vumbral is at") }
+      end
+
+      def workshop = @workshop ||= Studio::Workshop.new(@home)
+
+      def stop
+        Process.kill(:TERM, @pid)
+        Timeout.timeout(30) { Process.wait(@pid) }
+        FileUtils.rm_rf(@home)
+      end
+    end
+
+    class << self
+      def house = @house ||= House.new
+
+      def stop
+        @house&.stop
+        @house = nil
+      end
+    end
+
+    def house = Browser.house
+
+    def workshop = house.workshop
+
+    # Waits until something holds, as a person would: again and again, up to a limit.
+    def eventually(seconds = 30)
+      limit = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
+      begin
+        yield
+      rescue RSpec::Expectations::ExpectationNotMetError, Selenium::WebDriver::Error::StaleElementReferenceError
+        raise if Process.clock_gettime(Process::CLOCK_MONOTONIC) > limit
+
+        sleep 0.1
+        retry
+      end
+    end
+
+    def open_desk(id)
+      visit "#{house.url}/shots/#{id}"
+      expect(page).to have_css("[data-desk]", wait: 30)
+      # Demo playback and first pictures.
+      stop_playing
+    end
+
+    def stop_playing
+      find("[data-play]").click if page.has_css?("[data-play][aria-label='Stop']", wait: 0)
+    end
+
+    def go_to(frame)
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys(:home)
+      (frame - 1).times { page.send_keys(:right) }
+      expect(find("[data-frame]")).to have_text(/\A#{frame}\z/)
+    end
+
+    # The view as pixels, 0 to 255. @return [Vips::Image]
+    def view_pixels
+      image = Vips::Image.new_from_buffer(Base64.decode64(page.driver.browser.screenshot_as(:base64)), "").extract_band(0, n: 3)
+      box = page.evaluate_script("(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, b.width, b.height]; })()")
+      image.crop(*box.map(&:round))
+    end
+
+    # How much of the view's middle changes when smoke is hidden.
+    def smoke_seen
+      with = view_pixels
+      find("[data-chip='smoke']").click
+      eventually { expect(find("[data-chip='smoke']")["aria-pressed"]).to eq("false") }
+      sleep 0.3
+      without = view_pixels
+      find("[data-chip='smoke']").click
+      width, height = with.width, with.height
+      (with - without).abs.crop(width / 8, height / 8, width * 3 / 4, height * 3 / 4).avg
+    end
+
+    def dial(id) = find("[data-dial='#{id}']")
+
+    # Types a number into a dial, as a person would.
+    def type_into(id, text)
+      dial(id).find("[role='spinbutton']").click
+      dial(id).find("input").send_keys([:control, "a"], text.to_s, :enter)
+    end
+
+    def wait_for_draft(id)
+      eventually(60) { expect(workshop.runs.state(id, "draft")[:rows].map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]]) }
+    end
+  end
+end
+
+Capybara.register_driver(:chromium) do |app|
+  options = Selenium::WebDriver::Chrome::Options.new(binary: "/usr/bin/chromium", args: Vumbral::Browser::FLAGS)
+  Capybara::Selenium::Driver.new(app, browser: :chrome, options: options, service: Selenium::WebDriver::Service.chrome(path: "/usr/bin/chromedriver"))
+end
+
+Capybara.configure do |config|
+  config.run_server = false
+  config.default_driver = :chromium
+  config.default_max_wait_time = 15
+  config.enable_aria_label = true
+  config.save_path = File.join(Vumbral::ROOT, "tmp", "browser")
+end
+
+RSpec.configure do |config|
+  config.include Capybara::DSL, browser: true
+  config.include Capybara::RSpecMatchers, browser: true
+  config.include Vumbral::Browser, browser: true
+  config.after(:each, browser: true) do |example|
+    page.save_screenshot("#{example.description.gsub(/\W+/, "-")}.png") if example.exception # rubocop:disable Lint/Debugger
+    Capybara.reset_sessions!
+  end
+  config.after(:suite) { Vumbral::Browser.stop }
+end
