@@ -33,6 +33,7 @@ module Vumbral
         blocked = @solid.bytes.include?("\1")
         @projection = Projection.new(size, open, @solid)
         @transport = Transport.new(size, voxel, open, blocked ? @solid : nil)
+        @turbulence = Turbulence.new(size)
         @curl, @push = Array.new(2) { Array.new(3) { Kernel::Buffer.new(:f32, *size) } }
         @length, @cover = Array.new(2) { Kernel::Buffer.new(:f32, *size) }
       end
@@ -92,15 +93,11 @@ module Vumbral
         end
         FlowKernels.accelerate(*@push, state.smoke, state.heat, *@curl, @length,
           GRAVITY * gas[:lift] / gas[:ambient], gas[:weight], gas[:curl_boost])
-        stir(state, gas) if gas[:stir].positive?
+        # The curl's arrays are free again here.
+        if gas[:stir].positive?
+          @turbulence.call(@push, @curl, state, strength: gas[:stir], cells: gas[:stir_cells], time: state.time * gas[:stir_speed], seed: gas[:seed])
+        end
         FlowKernels.push(state.u, state.v, state.w, *@push, dt)
-      end
-
-      # Curl noise (Bridson, Houriham & Nordenstam 2007): the curl of a potential has no
-      # divergence, so nothing is blown up. The curl's scratch arrays are free again here.
-      def stir(state, gas)
-        TurbulenceKernels.potential(*@curl, state.smoke, state.heat, gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed])
-        TurbulenceKernels.stir(*@push, *@curl, state.smoke, state.heat, gas[:stir] * 0.5 * gas[:stir_cells])
       end
 
       # Exact for any length of step: what is left after dt of a half-life.

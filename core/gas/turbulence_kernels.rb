@@ -26,29 +26,60 @@ module Vumbral
         sum > 0.0
       end
 
-      # Three noises at cell centres, two octaves; `size` is cells a swirl, `time` counts changes.
-      kernel px: F32[3], py: F32[3], pz: F32[3], smoke: F32[3], heat: F32[3], size: F32, time: F32, seed: I32
-      def potential(px, py, pz, smoke, heat, size, time, seed)
+      # Three noises at the points of a lattice, `table` f32 [3, z, y, x], at a time that counts
+      # changes: the values of {Grid::Noise.value}, made once for the many cells between the points.
+      kernel table: F32[4], time: F32, seed: I32
+      def lattice(table, time, seed)
+        parallel(table.dim(1)) do |k|
+          l = time.floor
+          f = Grid::Noise.fade(time - l)
+          3.times do |c|
+            table.dim(2).times do |j|
+              table.dim(3).times { |i| table[c, k, j, i] = 2.0 * Grid::Noise.lattice_at(i, j, k, l, f, seed + c) - 1.0 }
+            end
+          end
+        end
+      end
+
+      # Adds one octave of noise, times `gain`, to a potential at cell centres, where it is wanted;
+      # `per` is lattice steps a cell, `shift` where the first cell stands in the lattice.
+      # With `first` the potential begins with it.
+      kernel px: F32[3], py: F32[3], pz: F32[3], smoke: F32[3], heat: F32[3], table: F32[4], per: F32, shift: F32, gain: F32, first: BOOL
+      def octave(px, py, pz, smoke, heat, table, per, shift, gain, first)
         parallel(px.dim(0), uneven: true) do |k|
-          per = 1.0 / size
+          z = k * per + shift
+          c = z.to_i
+          fz = Grid::Noise.fade(z - c)
           px.dim(1).times do |j|
+            y = j * per + shift
+            b = y.to_i
+            fy = Grid::Noise.fade(y - b)
             px.dim(2).times do |i|
               if wanted(smoke, heat, k, j, i)
-                x = i * per
-                y = j * per
-                z = k * per
-                px[k, j, i] = octaves(x, y, z, time, seed * 3 + 101)
-                py[k, j, i] = octaves(x, y, z, time, seed * 3 + 102)
-                pz[k, j, i] = octaves(x, y, z, time, seed * 3 + 103)
+                x = i * per + shift
+                a = x.to_i
+                fx = Grid::Noise.fade(x - a)
+                u = first ? 0.0 : px[k, j, i]
+                v = first ? 0.0 : py[k, j, i]
+                w = first ? 0.0 : pz[k, j, i]
+                px[k, j, i] = u + gain * between(table, 0, c, b, a, fz, fy, fx)
+                py[k, j, i] = v + gain * between(table, 1, c, b, a, fz, fy, fx)
+                pz[k, j, i] = w + gain * between(table, 2, c, b, a, fz, fy, fx)
               end
             end
           end
         end
       end
 
-      kernel x: F32, y: F32, z: F32, time: F32, seed: I32, returns: F32
-      def octaves(x, y, z, time, seed)
-        Grid::Noise.value(x, y, z, time, seed) + 0.25 * Grid::Noise.value(2.0 * x + 0.37, 2.0 * y + 0.71, 2.0 * z + 0.13, 2.0 * time, seed + 7)
+      kernel table: F32[4], n: I32, c: I32, b: I32, a: I32, fz: F32, fy: F32, fx: F32, returns: F32
+      def between(table, n, c, b, a, fz, fy, fx)
+        p = table[n, c, b, a] + fx * (table[n, c, b, a + 1] - table[n, c, b, a])
+        q = table[n, c, b + 1, a] + fx * (table[n, c, b + 1, a + 1] - table[n, c, b + 1, a])
+        r = table[n, c + 1, b, a] + fx * (table[n, c + 1, b, a + 1] - table[n, c + 1, b, a])
+        s = table[n, c + 1, b + 1, a] + fx * (table[n, c + 1, b + 1, a + 1] - table[n, c + 1, b + 1, a])
+        front = p + fy * (q - p)
+        back = r + fy * (s - r)
+        front + fz * (back - front)
       end
 
       # Adds the potential's curl, times `gain`, to an acceleration; the outermost cells are left.

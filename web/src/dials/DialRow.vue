@@ -29,6 +29,7 @@ const low = computed(() => props.dial.slider?.[0] ?? 0);
 const high = computed(() => props.dial.slider?.[1] ?? 1);
 const part = (number: number) =>
   `${(100 * Math.min(Math.max((number - low.value) / (high.value - low.value || 1), 0), 1)).toFixed(2)}%`;
+const name = computed(() => value.value as string | null);
 const numeric = computed(() => props.dial.type === "number" || props.dial.type === "whole");
 const unit = computed(() =>
   props.dial.zero && value.value === 0 ? props.dial.zero : (props.dial.unit ?? ""),
@@ -159,7 +160,7 @@ const choices = computed(() =>
         class="select"
         clearable
         placeholder="choose a prop"
-        :value="value as string | null"
+        :value="name"
         :options="nodeChoices"
         :aria-label="dial.label"
         @update:value="commit"
@@ -175,12 +176,7 @@ const choices = computed(() =>
         @update:value="held = linearOf($event)"
         @complete="commit(linearOf($event))"
       />
-      <mesh-dial
-        v-else-if="dial.type === 'mesh'"
-        :value="value as string | null"
-        :label="dial.label"
-        @commit="commit"
-      />
+      <mesh-dial v-else-if="dial.type === 'mesh'" :value="name" :label="dial.label" @commit="commit" />
       <button
         v-if="off"
         class="reset"

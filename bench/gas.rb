@@ -1,0 +1,86 @@
+# frozen_string_literal: true
+
+# What a step of a gas that fills its box costs, stage by stage: cells a second, and as a ratio to
+# a plain copy of the same bytes in the same run.   ruby bench/gas.rb [edge ...]
+require_relative "support"
+
+module Vumbral
+  module Bench
+    # One full box.
+    class GasBench
+      def initialize(edge)
+        @edge = edge
+        @size = [edge] * 3
+        @solver = Gas::Solver.new(size: @size, voxel: 0.02, open: Gas::Plan::SIDES.to_h { |side| [side, side != :y0] })
+        @state = Gas::State.still(@size)
+        noise(@state.smoke, 0.2, 1.0)
+        noise(@state.heat, 10.0, 200.0)
+        [@state.u, @state.v, @state.w].each { |faces| noise(faces, -1.0, 1.0) }
+        cover = Kernel::Buffer.new(:f32, *@size)
+        noise(cover, 0.0, 1.0)
+        @feeds = [Gas::Solver::Feed.new(cover: cover, smoke: 0.1, heat: 150.0, strength: 1.0, breakup: 0.5, breakup_cells: 8.0, breakup_speed: 2.0, seed: 1)]
+      end
+
+      def call
+        puts "#{@edge}³, #{Kernel.threads} threads"
+        copy = Bench.median(15) { Grid::PoissonKernels.copy(spare, @state.smoke) }
+        stages.each { |name, fields, work| row(name, Bench.median(9, &work), copy * fields) }
+        [0.0, 1.5].each do |stir|
+          seconds = Bench.median(7) { @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(stir), feeds: @feeds) }
+          row(stir.zero? ? "whole step" : "whole step, stirred", seconds, copy * 8)
+        end
+        puts format("  memory %d bytes a cell (forecast: %d)", memory / @edge**3, Gas::Plan::BYTES_PER_CELL)
+      end
+
+      private
+
+      def gas(stir)
+        {ambient: 293.0, lift: 1.0, weight: 0.2, curl_boost: 2.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_half_life: 5.0, heat_half_life: 1.0,
+         accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true}
+      end
+
+      def stages
+        projection = @solver.instance_variable_get(:@projection)
+        transport = @solver.instance_variable_get(:@transport)
+        [["feeding, break-up", 2, -> { @solver.send(:feed_in, @state, @feeds[0], 0.04) }],
+          ["forces, curl boost", 8, -> { @solver.send(:accelerate, @state, 0.04, gas(0.0)) }],
+          ["projection", 4, -> { projection.call(@state, 1e-4) }],
+          ["transport, sharp", 5, -> { transport.call(@state, 0.04, sharp: true) }],
+          ["transport, soft", 5, -> { transport.call(@state, 0.04, sharp: false) }],
+          ["fading", 2, -> { [@state.smoke, @state.heat].each { |f| Gas::MatterKernels.fade(f, solid, 0.999, 1e-5) } }]]
+      end
+
+      def row(name, seconds, copy)
+        puts format("  %-22s %7.1f ms  %6.1f million cells/s  %5.1f × copy", name, seconds * 1000, @edge**3 / seconds / 1e6, seconds / copy)
+      end
+
+      def spare = @spare ||= Kernel::Buffer.new(:f32, *@size)
+
+      def solid = @solid ||= Kernel::Buffer.new(:u8, *@size)
+
+      # What the solver and the state hold.
+      def memory
+        found = {}
+        look = lambda do |thing|
+          case thing
+          when Kernel::Buffer then found[thing.object_id] = thing.bytesize
+          when Array then thing.each(&look)
+          when Hash then thing.each_value(&look)
+          when Gas::State then thing.fields.each_value(&look)
+          when Gas::Solver, Gas::Transport, Gas::Projection, Grid::BoxPoisson then thing.instance_variables.each { |name| look.call(thing.instance_variable_get(name)) }
+          end
+        end
+        look.call([@solver, @state])
+        found.values.sum
+      end
+
+      def noise(field, low, high)
+        random = Random.new(field.size)
+        field.replace(Kernel::Buffer.of(:f32, Array.new(field.size) { random.rand(low..high) }, *field.shape))
+      end
+    end
+  end
+end
+
+edges = ARGV.map(&:to_i)
+(edges.empty? ? [64, 128] : edges).each { |edge| Vumbral::Bench::GasBench.new(edge).call }
