@@ -112,6 +112,12 @@ module Vumbral
         answer(made) { made.each { |name| say "Made the demo shot #{name}." } }
       end
 
+      desc "dials", "List every dial as Markdown"
+      def dials
+        kinds = Shot::Kinds.all.values
+        answer(kinds.map(&:to_h)) { say DialList.new(kinds).text }
+      end
+
       desc "kernels", "Build the computation's inner loops, unless they are built"
       def kernels
         bar = nil

@@ -110,3 +110,11 @@ module Vumbral
     end
   end
 end
+
+module Vumbral
+  RSpec.describe CLI::DialList do
+    it "is what the documentation says" do
+      expect(File.read(File.join(ROOT, "docs", "dials.md")).chomp).to eq(described_class.new(Shot::Kinds.all.values).text), "run: bin/vumbral dials > docs/dials.md"
+    end
+  end
+end
