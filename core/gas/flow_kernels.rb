@@ -56,8 +56,32 @@ module Vumbral
         end
       end
 
-      # What flows into each cell, in metres a second (divergence times the cell's size), plus
-      # the wanted expansion.
+      # Faces that touch a solid move as it does; `su, sv, sw` hold its velocity there.
+      kernel u: F32[3], v: F32[3], w: F32[3], solid: U8[3], su: F32[3], sv: F32[3], sw: F32[3]
+      def move_at_solids(u, v, w, solid, su, sv, sw)
+        nz = u.dim(0)
+        ny = u.dim(1)
+        nx = v.dim(2)
+        parallel(nz) do |k|
+          ny.times do |j|
+            nx.times do |i|
+              if solid[k, j, i] != 0
+                u[k, j, i] = su[k, j, i]
+                u[k, j, i + 1] = su[k, j, i + 1]
+                v[k, j, i] = sv[k, j, i]
+                v[k, j + 1, i] = sv[k, j + 1, i]
+              end
+              below = k > 0 ? solid[k - 1, j, i] : 0
+              w[k, j, i] = (solid[k, j, i] != 0 || below != 0) ? sw[k, j, i] : w[k, j, i]
+            end
+          end
+        end
+        parallel(ny) do |j|
+          nx.times { |i| w[nz, j, i] = solid[nz - 1, j, i] != 0 ? sw[nz, j, i] : w[nz, j, i] }
+        end
+      end
+
+      # What flows into each cell, in metres a second: minus divergence times the cell's size.
       kernel b: F32[3], u: F32[3], v: F32[3], w: F32[3]
       def inflow(b, u, v, w)
         parallel(b.dim(0)) do |k|
@@ -67,23 +91,6 @@ module Vumbral
             end
           end
         end
-      end
-
-      # The largest |inflow| of the cells that are not solid: what projection left behind.
-      kernel u: F32[3], v: F32[3], w: F32[3], solid: U8[3], returns: F64
-      def leftover(u, v, w, solid)
-        largest = parallel_max(solid.dim(0)) do |k|
-          peak = 0.0
-          solid.dim(1).times do |j|
-            solid.dim(2).times do |i|
-              sum = u[k, j, i] - u[k, j, i + 1] + v[k, j, i] - v[k, j + 1, i] + w[k, j, i] - w[k + 1, j, i]
-              amount = solid[k, j, i] != 0 ? 0.0 : sum.abs
-              peak = amount > peak || amount != amount ? amount : peak
-            end
-          end
-          peak
-        end
-        largest
       end
 
       # Takes the pressure's gradient off the velocity. `open` as in {PoissonKernels#apply}.
@@ -115,13 +122,6 @@ module Vumbral
             w[nz, j, i] += open[5] * p[nz - 1, j, i]
           end
         end
-      end
-
-      # The same where solids are: no gradient across their faces.
-      kernel u: F32[3], v: F32[3], w: F32[3], p: F32[3], solid: U8[3], open: F32[1]
-      def press_around(u, v, w, p, solid, open)
-        press(u, v, w, p, open)
-        stop_at_solids(u, v, w, solid)
       end
 
       # Curl of the velocity at cell centres times the cell's size (m/s), and its length.
@@ -159,10 +159,11 @@ module Vumbral
       end
 
       # Acceleration at cell centres, metres a second squared: lift from heat, weight of smoke,
-      # and curl boost (vorticity confinement, Fedkiw, Stam & Jensen 2001; `boost` per second).
+      # and curl boost (vorticity confinement, Fedkiw, Stam & Jensen 2001; `boost` per second), where
+      # the mask says so: `everywhere`, or by smoke, heat or the curl itself (see {Turbulence::MASKS}).
       kernel ax: F32[3], ay: F32[3], az: F32[3], smoke: F32[3], heat: F32[3], cx: F32[3], cy: F32[3], cz: F32[3],
-        length: F32[3], lift: F32, weight: F32, boost: F32
-      def accelerate(ax, ay, az, smoke, heat, cx, cy, cz, length, lift, weight, boost)
+        length: F32[3], lift: F32, weight: F32, boost: F32, everywhere: F32, by_smoke: F32, by_heat: F32, by_speed: F32
+      def accelerate(ax, ay, az, smoke, heat, cx, cy, cz, length, lift, weight, boost, everywhere, by_smoke, by_heat, by_speed)
         nz = smoke.dim(0)
         ny = smoke.dim(1)
         nx = smoke.dim(2)
@@ -176,7 +177,8 @@ module Vumbral
               gx = length[k, j, i + 1] - length[k, j, i - 1]
               gy = length[k, over, i] - length[k, under, i]
               gz = length[above, j, i] - length[below, j, i]
-              scale = boost / (Math.sqrt(gx * gx + gy * gy + gz * gz) + 1e-6)
+              share = everywhere + by_smoke * smoke[k, j, i] + by_heat * heat[k, j, i].abs + by_speed * length[k, j, i]
+              scale = boost * share.clamp(0.0, 1.0) / (Math.sqrt(gx * gx + gy * gy + gz * gz) + 1e-6)
               ax[k, j, i] = scale * (gy * cz[k, j, i] - gz * cy[k, j, i])
               ay[k, j, i] = scale * (gz * cx[k, j, i] - gx * cz[k, j, i]) + lift * heat[k, j, i] - weight * smoke[k, j, i]
               az[k, j, i] = scale * (gx * cy[k, j, i] - gy * cx[k, j, i])

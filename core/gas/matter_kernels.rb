@@ -48,6 +48,96 @@ module Vumbral
         end
       end
 
+      # Burns fuel where it is hotter than `gap` kelvin above the surroundings, at most `most` of it
+      # (after Feldman, O'Brien & Arikan 2003): each unit gives `gain` kelvin and `soot` smoke.
+      # `burnt` keeps how much.
+      kernel burnt: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], gap: F32, most: F32, gain: F32, soot: F32
+      def burn(burnt, smoke, heat, fuel, gap, most, gain, soot)
+        parallel(burnt.dim(0)) do |k|
+          burnt.dim(1).times do |j|
+            burnt.dim(2).times do |i|
+              there = [fuel[k, j, i], 0.0].max
+              amount = there < most ? there : most
+              amount = heat[k, j, i] > gap ? amount : 0.0
+              fuel[k, j, i] = fuel[k, j, i] - amount
+              heat[k, j, i] = heat[k, j, i] + gain * amount
+              smoke[k, j, i] = smoke[k, j, i] + soot * amount
+              burnt[k, j, i] = amount
+            end
+          end
+        end
+      end
+
+      # Adds `gain` times one field to another, and holds the sum to `most`.
+      kernel dst: F32[3], src: F32[3], gain: F32, most: F32
+      def add_held(dst, src, gain, most)
+        parallel(dst.dim(0)) do |k|
+          dst.dim(1).times do |j|
+            dst.dim(2).times do |i|
+              sum = dst[k, j, i] + gain * src[k, j, i]
+              dst[k, j, i] = sum > most ? most : sum
+            end
+          end
+        end
+      end
+
+      # Loses heat as a hot body radiates, by the fourth power: dT/dt = -rate·T⁴ (Nguyen, Fedkiw &
+      # Jensen 2002), exact for any step; `thrice` is 3·rate·dt.
+      kernel heat: F32[3], thrice: F32
+      def radiate(heat, thrice)
+        parallel(heat.dim(0)) do |k|
+          heat.dim(1).times do |j|
+            heat.dim(2).times do |i|
+              t = heat[k, j, i]
+              if t > 60.0
+                heat[k, j, i] = t / ((1.0 + thrice * t * t * t)**0.33333334)
+              end
+            end
+          end
+        end
+      end
+
+      # Takes matter away by a share that a weight gives (0 to 1).
+      kernel field: F32[3], weight: F32[3], share: F32
+      def wipe(field, weight, share)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times { |j| field.dim(2).times { |i| field[k, j, i] *= 1.0 - (share * weight[k, j, i]).clamp(0.0, 1.0) } }
+        end
+      end
+
+      # Draws face velocities towards a wanted velocity at centres, where a source covers them.
+      kernel u: F32[3], v: F32[3], w: F32[3], cover: F32[3], x: F32[3], y: F32[3], z: F32[3], pull: F32, add: F32
+      def drive(u, v, w, cover, x, y, z, pull, add)
+        nz = cover.dim(0)
+        ny = cover.dim(1)
+        nx = cover.dim(2)
+        parallel(nz) do |k|
+          ny.times do |j|
+            (1...nx).each do |i|
+              share = 0.5 * (cover[k, j, i] + cover[k, j, i - 1])
+              wanted = 0.5 * (x[k, j, i] + x[k, j, i - 1])
+              u[k, j, i] += share * (pull * (wanted - u[k, j, i]) + add * wanted)
+            end
+          end
+          (1...ny).each do |j|
+            nx.times do |i|
+              share = 0.5 * (cover[k, j, i] + cover[k, j - 1, i])
+              wanted = 0.5 * (y[k, j, i] + y[k, j - 1, i])
+              v[k, j, i] += share * (pull * (wanted - v[k, j, i]) + add * wanted)
+            end
+          end
+          if k > 0
+            ny.times do |j|
+              nx.times do |i|
+                share = 0.5 * (cover[k, j, i] + cover[k - 1, j, i])
+                wanted = 0.5 * (z[k, j, i] + z[k - 1, j, i])
+                w[k, j, i] += share * (pull * (wanted - w[k, j, i]) + add * wanted)
+              end
+            end
+          end
+        end
+      end
+
       # Fades by a factor; what is nearer to nothing than `least` goes, and so does what is
       # inside solids.
       kernel field: F32[3], solid: U8[3], factor: F32, least: F32

@@ -2,70 +2,92 @@
 
 module Vumbral
   module Gas
-    # Makes the velocity free of divergence: exactly by {Grid::BoxPoisson} in an empty box, and
-    # by conjugate gradients preconditioned with that solve where colliders stand.
+    # Makes the velocity as free of divergence as is wanted: exactly by {Grid::BoxPoisson} in an
+    # empty box, and by conjugate gradients preconditioned with that solve where colliders stand.
     class Projection
       MOST_ITERATIONS = 200
+      MOST_POCKETS = 4096
 
       # @param size [Array<Integer>] cells along z, y, x
       # @param open [Hash{Symbol => Boolean}] which sides are open: x0 x1 y0 y1 z0 z1
-      # @param solid [Kernel::Buffer] u8, 1 in solid cells
-      def initialize(size, open, solid)
-        @solid = solid
+      # @param solid [Kernel::Buffer, nil] as for {#block}
+      def initialize(size, open, solid = nil)
+        @size = size
+        @none = Kernel::Buffer.new(:u8, *size)
         @box = Grid::BoxPoisson.new(size, open)
         # Pressure is zero on an open side's face, half a cell from the centre.
         @open = Kernel::Buffer.of(:f32, %i[x0 x1 y0 y1 z0 z1].map { |side| open[side] ? 2.0 : 0.0 })
         @b = Kernel::Buffer.new(:f32, *size)
-        @blocked = solid.bytes.include?("\1")
-        prepare_colliders(size, open) if @blocked
+        block(solid)
+      end
+
+      # Colliders from here on. @param solid [Kernel::Buffer, nil] u8, 0 in gas
+      # @param moving [Array<Kernel::Buffer>, nil] the velocity of their faces, m/s
+      def block(solid, moving = nil)
+        @blocked = solid&.bytes&.match?(/[^\0]/n)
+        @solid = @blocked ? solid : @none
+        @moving = moving
+        prepare_colliders if @blocked
       end
 
       # Changes `u v w` in place; `pressure` is where conjugate gradients start, and is written.
       # @param accuracy [Float] the inflow left in a cell, relative to the top speed
+      # @param swell [Kernel::Buffer, nil] f32, wanted expansion (1/s); @param voxel [Float] metres
       # @return [Integer] iterations taken
-      def call(state, accuracy)
+      def call(state, accuracy, swell = nil, voxel = 1.0)
         FlowKernels.close_walls(state.u, state.v, state.w, @open)
-        FlowKernels.stop_at_solids(state.u, state.v, state.w, @solid) if @blocked
-        FlowKernels.inflow(@b, state.u, state.v, state.w)
-        if @blocked
-          iterations = descend(state, accuracy)
-          FlowKernels.press_around(state.u, state.v, state.w, state.pressure, @solid, @open)
-        else
+        hold_solids(state)
+        inflow(@b, state, swell, voxel)
+        unless @blocked
           @box.solve(state.pressure, @b)
           FlowKernels.press(state.u, state.v, state.w, state.pressure, @open)
-          iterations = 0
+          return 0
         end
+        iterations = descend(state, accuracy)
+        FlowKernels.press(state.u, state.v, state.w, state.pressure, @open)
+        hold_solids(state)
         iterations
       end
 
       # The inflow left in the worst cell (m/s): compare it with the speed.
-      def leftover(state) = FlowKernels.leftover(state.u, state.v, state.w, @solid)
+      def leftover(state, swell = nil, voxel = 1.0)
+        inflow(@b, state, swell, voxel)
+        Grid::PoissonKernels.blank(@b, @solid)
+        balance(@b) if @blocked
+        FlowKernels.peak(@b)
+      end
 
       private
 
-      def prepare_colliders(size, open)
-        @r, @z, @p, @q = Array.new(4) { Kernel::Buffer.new(:f32, *size) }
-        labels = Kernel::Buffer.new(:i32, *size)
-        count = Grid::PoissonKernels.pockets(labels, @solid, Kernel::Buffer.new(:i32, labels.size))
-        @labels = labels
-        @pockets = closed_pockets(labels, count, open)
+      def hold_solids(state)
+        return unless @blocked
+        return FlowKernels.stop_at_solids(state.u, state.v, state.w, @solid) unless @moving
+
+        FlowKernels.move_at_solids(state.u, state.v, state.w, @solid, *@moving)
+      end
+
+      def inflow(b, state, swell, voxel)
+        FlowKernels.inflow(b, state.u, state.v, state.w)
+        MatterKernels.add_held(b, swell, voxel, Float::MAX) if swell
+      end
+
+      def prepare_colliders
+        @scratch ||= Array.new(4) { Kernel::Buffer.new(:f32, *@size) }
+        @r, @z, @p, @q = @scratch
+        @labels ||= Kernel::Buffer.new(:i32, *@size)
+        @stack ||= Kernel::Buffer.new(:i32, @labels.size)
+        count = Grid::PoissonKernels.pockets(@labels.fill(0), @solid, @stack)
+        @pockets = closed_pockets(count)
       end
 
       # Pockets without a way out: their inflow must add up to nothing to be solvable.
-      def closed_pockets(labels, count, open)
-        return {} if count > 4096
+      def closed_pockets(count)
+        return {} if count > MOST_POCKETS
 
-        nz, ny, nx = labels.shape
-        reached = Array.new(count + 1, false)
-        numbers = labels.to_a
-        sides = {x0: [0, 2], x1: [nx - 1, 2], y0: [0, 1], y1: [ny - 1, 1], z0: [0, 0], z1: [nz - 1, 0]}
-        sides.each do |side, (at, axis)|
-          next unless open[side]
-
-          ranges = [nz, ny, nx].each_with_index.map { |n, i| (i == axis) ? [at] : (0...n) }
-          ranges[0].each { |k| ranges[1].each { |j| ranges[2].each { |i| reached[numbers[(k * ny + j) * nx + i]] = true } } }
-        end
-        (1..count).reject { |label| reached[label] }.to_h { |label| [label, Grid::PoissonKernels.pocket_size(labels, label)] }
+        reached = Kernel::Buffer.new(:i32, count + 1)
+        Grid::PoissonKernels.reach(reached, @labels, @open)
+        ways = reached.to_a
+        (1..count).select { |label| ways[label].zero? }.to_h { |label| [label, Grid::PoissonKernels.pocket_size(@labels, label)] }
       end
 
       def balance(field)

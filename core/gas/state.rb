@@ -3,18 +3,26 @@
 module Vumbral
   module Gas
     # Everything a gas is at one moment; enough to go on from exactly.
-    # Arrays are f32 `[z, y, x]`: `smoke` (density), `heat` (kelvin above the surroundings) and
-    # `pressure` at centres, `u v w` (m/s) on faces, so one longer along their own axis.
-    State = Struct.new(:smoke, :heat, :u, :v, :w, :pressure, :time) do
+    #
+    # Arrays are f32 `[z, y, x]`: `smoke` and `fuel` (density), `heat` (kelvin above the
+    # surroundings), `red green blue` (smoke times its colour) and `pressure` at centres, `u v w`
+    # (m/s) on faces, so one longer along their own axis. Fuel and colour are nil in a gas that has
+    # none. The arrays cover a part of the chamber that begins at cell `origin` (z, y, x).
+    State = Struct.new(:smoke, :heat, :fuel, :red, :green, :blue, :u, :v, :w, :pressure, :time, :origin) do
       # Still, clean gas. @param size [Array<Integer>] cells along z, y, x
-      def self.still(size)
+      def self.still(size, origin: [0, 0, 0], fuel: false, colour: false)
         nz, ny, nx = size
         centre = -> { Kernel::Buffer.new(:f32, nz, ny, nx) }
-        new(centre.call, centre.call, Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx),
-          Kernel::Buffer.new(:f32, nz + 1, ny, nx), centre.call, 0.0)
+        colours = Array.new(3) { colour ? centre.call : nil }
+        new(centre.call, centre.call, fuel ? centre.call : nil, *colours, Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx),
+          Kernel::Buffer.new(:f32, nz + 1, ny, nx), centre.call, 0.0, origin)
       end
 
-      def fields = {smoke: smoke, heat: heat, u: u, v: v, w: w, pressure: pressure}
+      # @return [Hash{Symbol => Kernel::Buffer}]
+      def fields = to_h.except(:time, :origin).compact
+
+      # @return [Array<Symbol>] what is carried at centres
+      def scalars = %i[smoke heat fuel red green blue].select { |name| self[name] }
 
       def size = smoke.shape
 
@@ -25,7 +33,24 @@ module Vumbral
         peaks.find(&:nan?) || peaks.max
       end
 
-      def copy = self.class.new(*fields.values.map(&:copy), time)
+      def copy
+        twin = dup
+        fields.each { |name, field| twin[name] = field.copy }
+        twin
+      end
+
+      # The same gas on another part of the chamber: what lies outside is let go, what is new is
+      # still and clean.
+      # @param origin [Array<Integer>] first cell; @param size [Array<Integer>]
+      def moved_to(origin, size)
+        return self if origin == self.origin && size == self.size
+
+        there = State.still(size, origin: origin, fuel: !fuel.nil?, colour: !red.nil?)
+        there.time = time
+        shift = origin.zip(self.origin).map { |a, b| a - b }
+        fields.each { |name, field| CropKernels.paste(there[name], field, *shift) }
+        there
+      end
     end
   end
 end

@@ -8,7 +8,7 @@ module Vumbral
       # @param voxel [Float] metres
       # @param open [Hash{Symbol => Boolean}] open sides bring in nothing but still air
       # @param solid [Kernel::Buffer, nil] u8; nil where there are no colliders
-      def initialize(size, voxel, open, solid)
+      def initialize(size, voxel, open, solid = nil)
         nz, ny, nx = size
         @voxel = voxel
         @solid = solid
@@ -18,12 +18,15 @@ module Vumbral
         @spare = {}
       end
 
+      # Colliders from here on. @param solid [Kernel::Buffer, nil]
+      attr_writer :solid
+
       # @param state [State] its fields are exchanged for moved ones
       # @param sharp [Boolean] MacCormack; false is plain semi-Lagrangian, for drafts
       def call(state, dt, sharp: true)
         slide(state) if @solid
         find_ways(state, dt, sharp)
-        %i[smoke heat].each { |name| state[name] = moved(within(state[name]), [0, 0, 0], @open, sharp) }
+        state.scalars.each { |name| state[name] = moved(within(state[name]), [0, 0, 0], @open, sharp) }
         state.u, state.v, state.w = [[:u, [1, 0, 0]], [:v, [0, 1, 0]], [:w, [0, 0, 1]]].map do |name, axis|
           moved(state[name], axis, [0.0] * 6, sharp)
         end

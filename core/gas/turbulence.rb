@@ -5,38 +5,53 @@ module Vumbral
     # Pushes what a gas carries about without making or taking any air: the curl of a potential
     # of noise has no divergence (Bridson, Houriham & Nordenstam 2007).
     class Turbulence
-      # Each octave: how much finer it is, how strong, and where it begins in its lattice.
-      OCTAVES = [[1.0, 1.0, 0.0], [2.0, 0.25, 0.37]].freeze
       # Swirls smaller than this many cells cannot be told from noise.
       LEAST_CELLS = 2.0
+      # Each octave is twice as fine and pushes half as hard, so its potential is a quarter.
+      FALL = 0.25
+      # Where it acts: everywhere, and how much of it for each unit of smoke, kelvin, metre a second.
+      MASKS = {"everywhere" => [1.0, 0.0, 0.0, 0.0], "content" => [0.0, 4.0, 0.05, 0.0], "smoke" => [0.0, 2.0, 0.0, 0.0],
+               "heat" => [0.0, 0.0, 0.004, 0.0], "speed" => [0.0, 0.0, 0.0, 0.5]}.freeze
 
       # @param size [Array<Integer>] cells along z, y, x
       def initialize(size)
         @size = size
         @tables = {}
+        @share = Kernel::Buffer.new(:f32, *size)
       end
 
       # @param push [Array<Kernel::Buffer>] acceleration at centres (m/s²), added to
       # @param scratch [Array<Kernel::Buffer>] three of the same shape, overwritten
       # @param strength [Float] m/s²; @param cells [Float] cells a swirl
-      # @param time [Float] counts changes; @param seed [Integer]
-      def call(push, scratch, state, strength:, cells:, time:, seed:)
+      # @param time [Float] counts changes; @param seed [Integer]; @param octaves [Integer]
+      # @param mask [String] one of {MASKS}; @param weight [Kernel::Buffer, nil] a falloff on top
+      def call(push, scratch, state, strength:, cells:, time:, seed:, octaves: 2, mask: "content", weight: nil)
         cells = [cells, LEAST_CELLS].max
-        OCTAVES.each_with_index do |(finer, gain, shift), n|
-          per = finer / cells
-          table = table(per)
-          TurbulenceKernels.lattice(table, finer * time, seed * 3 + 101 + 7 * n)
-          TurbulenceKernels.octave(*scratch, state.smoke, state.heat, table, per, shift, gain, n.zero?)
+        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, weight || state.smoke, !weight.nil?, *MASKS.fetch(mask))
+        octaves.times do |n|
+          finer = 2.0**n
+          break if n.positive? && cells / finer < LEAST_CELLS
+
+          add_octave(scratch, state.origin, finer / cells, finer * time, seed * 3 + 101 + 7 * n, FALL**n, n)
         end
-        TurbulenceKernels.stir(*push, *scratch, state.smoke, state.heat, strength * 0.5 * cells)
+        TurbulenceKernels.stir(*push, *scratch, @share, strength * 0.5 * cells)
       end
 
       private
 
-      # One point more than the last cell needs on either side.
+      # The noise stands in the chamber, not in the part of it that is computed.
+      def add_octave(scratch, origin, per, time, seed, gain, n)
+        starts = origin.map { |c| c * per + 0.37 * n }
+        first = starts.map(&:floor)
+        table = table(per)
+        TurbulenceKernels.lattice(table, *first, time, seed)
+        TurbulenceKernels.octave(*scratch, @share, table, per, *starts.zip(first).map { |a, b| a - b }, gain, n.zero?)
+      end
+
+      # A point more than the last cell needs on either side.
       def table(per)
-        @tables.clear if @tables.size > 8
-        @tables[per] ||= Kernel::Buffer.new(:f32, 3, *@size.map { |n| (n * per).ceil + 3 })
+        @tables.clear if @tables.size > 16
+        @tables[per] ||= Kernel::Buffer.new(:f32, 3, *@size.map { |n| (n * per).ceil + 4 })
       end
     end
   end

@@ -6,57 +6,69 @@ module Vumbral
     module TurbulenceKernels
       extend Kernel::Library
 
-      # How far a cell takes part, 0 to 1.
-      kernel smoke: F32[3], heat: F32[3], k: I32, j: I32, i: I32, returns: F32
-      def share(smoke, heat, k, j, i)
-        (4.0 * smoke[k, j, i] + 0.05 * heat[k, j, i].abs).clamp(0.0, 1.0)
+      # How far each cell takes part, 0 to 1: `everywhere`, or by smoke, heat or speed, times a
+      # falloff. Cells that take no part stay out of everything that follows.
+      kernel share: F32[3], smoke: F32[3], heat: F32[3], u: F32[3], v: F32[3], w: F32[3], falloff: F32[3], fallen: BOOL,
+        everywhere: F32, by_smoke: F32, by_heat: F32, by_speed: F32
+      def shares(share, smoke, heat, u, v, w, falloff, fallen, everywhere, by_smoke, by_heat, by_speed)
+        parallel(share.dim(0)) do |k|
+          share.dim(1).times do |j|
+            share.dim(2).times do |i|
+              speed = 0.0
+              if by_speed > 0.0
+                speed = (u[k, j, i] + u[k, j, i + 1]).abs + (v[k, j, i] + v[k, j + 1, i]).abs + (w[k, j, i] + w[k + 1, j, i]).abs
+              end
+              value = (everywhere + by_smoke * smoke[k, j, i] + by_heat * heat[k, j, i].abs + 0.5 * by_speed * speed).clamp(0.0, 1.0)
+              share[k, j, i] = fallen ? value * falloff[k, j, i] : value
+            end
+          end
+        end
       end
 
-      # Is there anything in a cell or beside it?
-      kernel smoke: F32[3], heat: F32[3], k: I32, j: I32, i: I32, returns: BOOL
-      def wanted(smoke, heat, k, j, i)
+      # Does a cell or one beside it take part?
+      kernel share: F32[3], k: I32, j: I32, i: I32, returns: BOOL
+      def wanted(share, k, j, i)
         a = [k - 1, 0].max
-        b = [k + 1, smoke.dim(0) - 1].min
+        b = [k + 1, share.dim(0) - 1].min
         c = [j - 1, 0].max
-        d = [j + 1, smoke.dim(1) - 1].min
+        d = [j + 1, share.dim(1) - 1].min
         e = [i - 1, 0].max
-        f = [i + 1, smoke.dim(2) - 1].min
-        sum = share(smoke, heat, k, j, i) + share(smoke, heat, a, j, i) + share(smoke, heat, b, j, i) + share(smoke, heat, k, c, i) +
-          share(smoke, heat, k, d, i) + share(smoke, heat, k, j, e) + share(smoke, heat, k, j, f)
-        sum > 0.0
+        f = [i + 1, share.dim(2) - 1].min
+        share[k, j, i] + share[a, j, i] + share[b, j, i] + share[k, c, i] + share[k, d, i] + share[k, j, e] + share[k, j, f] > 0.0
       end
 
       # Three noises at the points of a lattice, `table` f32 [3, z, y, x], at a time that counts
-      # changes: the values of {Grid::Noise.value}, made once for the many cells between the points.
-      kernel table: F32[4], time: F32, seed: I32
-      def lattice(table, time, seed)
+      # changes; the first point is `oz oy ox`. The values of {Grid::Noise.value}, made once for the
+      # many cells between the points.
+      kernel table: F32[4], oz: I32, oy: I32, ox: I32, time: F32, seed: I32
+      def lattice(table, oz, oy, ox, time, seed)
         parallel(table.dim(1)) do |k|
           l = time.floor
           f = Grid::Noise.fade(time - l)
           3.times do |c|
             table.dim(2).times do |j|
-              table.dim(3).times { |i| table[c, k, j, i] = 2.0 * Grid::Noise.lattice_at(i, j, k, l, f, seed + c) - 1.0 }
+              table.dim(3).times { |i| table[c, k, j, i] = 2.0 * Grid::Noise.lattice_at(ox + i, oy + j, oz + k, l, f, seed + c) - 1.0 }
             end
           end
         end
       end
 
       # Adds one octave of noise, times `gain`, to a potential at cell centres, where it is wanted;
-      # `per` is lattice steps a cell, `shift` where the first cell stands in the lattice.
+      # `per` is lattice steps a cell, `sz sy sx` where the first cell stands in the lattice.
       # With `first` the potential begins with it.
-      kernel px: F32[3], py: F32[3], pz: F32[3], smoke: F32[3], heat: F32[3], table: F32[4], per: F32, shift: F32, gain: F32, first: BOOL
-      def octave(px, py, pz, smoke, heat, table, per, shift, gain, first)
+      kernel px: F32[3], py: F32[3], pz: F32[3], share: F32[3], table: F32[4], per: F32, sz: F32, sy: F32, sx: F32, gain: F32, first: BOOL
+      def octave(px, py, pz, share, table, per, sz, sy, sx, gain, first)
         parallel(px.dim(0), uneven: true) do |k|
-          z = k * per + shift
+          z = k * per + sz
           c = z.to_i
           fz = Grid::Noise.fade(z - c)
           px.dim(1).times do |j|
-            y = j * per + shift
+            y = j * per + sy
             b = y.to_i
             fy = Grid::Noise.fade(y - b)
             px.dim(2).times do |i|
-              if wanted(smoke, heat, k, j, i)
-                x = i * per + shift
+              if wanted(share, k, j, i)
+                x = i * per + sx
                 a = x.to_i
                 fx = Grid::Noise.fade(x - a)
                 u = first ? 0.0 : px[k, j, i]
@@ -83,13 +95,13 @@ module Vumbral
       end
 
       # Adds the potential's curl, times `gain`, to an acceleration; the outermost cells are left.
-      kernel ax: F32[3], ay: F32[3], az: F32[3], px: F32[3], py: F32[3], pz: F32[3], smoke: F32[3], heat: F32[3], gain: F32
-      def stir(ax, ay, az, px, py, pz, smoke, heat, gain)
+      kernel ax: F32[3], ay: F32[3], az: F32[3], px: F32[3], py: F32[3], pz: F32[3], share: F32[3], gain: F32
+      def stir(ax, ay, az, px, py, pz, share, gain)
         parallel(ax.dim(0) - 2) do |n|
           k = n + 1
           (1...(ax.dim(1) - 1)).each do |j|
             (1...(ax.dim(2) - 1)).each do |i|
-              amount = share(smoke, heat, k, j, i)
+              amount = share[k, j, i]
               if amount > 0.0
                 g = 0.5 * gain * amount
                 ax[k, j, i] += g * (pz[k, j + 1, i] - pz[k, j - 1, i] - py[k + 1, j, i] + py[k - 1, j, i])

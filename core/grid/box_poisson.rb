@@ -9,8 +9,8 @@ module Vumbral
       # @param size [Array(Integer, Integer, Integer)] cells along z, y, x
       # @param open [Hash{Symbol => Boolean}] :x0 :x1 :y0 :y1 :z0 :z1
       def initialize(size, open)
-        @nz, @ny, @nx = size
-        @waves = [[@nz, :z0, :z1], [@ny, :y0, :y1], [@nx, :x0, :x1]].map { |n, low, high| waves(n, open[low], open[high]) }
+        @products = BoxProducts.new(size)
+        @waves = size.zip(%i[z0 y0 x0], %i[z1 y1 x1]).map { |n, low, high| self.class.waves(n, open[low], open[high]) }
         @scratch = Kernel::Buffer.new(:f32, *size)
         # With no way out, pressure is known but for a constant, which stays zero.
         @floating = open.values.none?
@@ -23,36 +23,21 @@ module Vumbral
       def solve(p, b)
         (qz, lz), (qy, ly), (qx, lx) = @waves
         t = @scratch
-        along_x(b, qx, t, false)
-        along_y(t, qy, b, true)
-        along_z(b, qz, t, true)
+        @products.along_x(b, qx, t, false)
+        @products.along_y(t, qy, b, true)
+        @products.along_z(b, qz, t, true)
         PoissonKernels.divide(t, lz, ly, lx)
-        along_z(t, qz, b, false)
-        along_y(b, qy, t, false)
-        along_x(t, qx, p, true)
+        @products.along_z(t, qz, b, false)
+        @products.along_y(b, qy, t, false)
+        @products.along_x(t, qx, p, true)
       end
 
       # @return [Boolean] whether only differences of pressure are known
       def floating? = @floating
 
-      private
-
-      def along_x(from, q, to, turned)
-        Blas.product(from, q, to, rows: @nz * @ny, columns: @nx, inner: @nx, turn_b: turned)
-      end
-
-      def along_y(from, q, to, turned)
-        plane = @ny * @nx
-        @nz.times { |k| Blas.product(q, from, to, rows: @ny, columns: @nx, inner: @ny, turn_a: turned, at_b: k * plane, at_c: k * plane) }
-      end
-
-      def along_z(from, q, to, turned)
-        Blas.product(q, from, to, rows: @nz, columns: @ny * @nx, inner: @nz, turn_a: turned)
-      end
-
       # The eigenvectors (as columns) and eigenvalues of the one-dimensional operator: the
       # cosine and sine waves that suit the two walls.
-      def waves(count, low_open, high_open)
+      def self.waves(count, low_open, high_open)
         shift = (low_open == high_open) ? (low_open ? 1.0 : 0.0) : 0.5
         vectors = Array.new(count) { Array.new(count) }
         values = Array.new(count) do |m|

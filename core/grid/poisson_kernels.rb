@@ -6,6 +6,17 @@ module Vumbral
     module PoissonKernels
       extend Kernel::Library
 
+      # Divides by 1 + amount·(lz + ly + lx): implicit diffusion in the space of waves.
+      kernel f: F32[3], lz: F32[1], ly: F32[1], lx: F32[1], amount: F32
+      def damp(f, lz, ly, lx, amount)
+        parallel(f.dim(0)) do |k|
+          f.dim(1).times do |j|
+            base = 1.0 + amount * (lz[k] + ly[j])
+            f.dim(2).times { |i| f[k, j, i] = f[k, j, i] / (base + amount * lx[i]) }
+          end
+        end
+      end
+
       # Divides each wave by the sum of its three eigenvalues; the constant wave goes.
       kernel f: F32[3], lz: F32[1], ly: F32[1], lx: F32[1]
       def divide(f, lz, ly, lx)
@@ -146,6 +157,30 @@ module Vumbral
           end
         end
         count
+      end
+
+      # Marks the pockets that touch an open side: `reached` i32 [pockets + 1]. `open` as in {#apply}.
+      kernel reached: I32[1], labels: I32[3], open: F32[1]
+      def reach(reached, labels, open)
+        nz = labels.dim(0)
+        ny = labels.dim(1)
+        nx = labels.dim(2)
+        nz.times do |k|
+          ny.times do |j|
+            reached[labels[k, j, 0]] = 1 if open[0] > 0.0
+            reached[labels[k, j, nx - 1]] = 1 if open[1] > 0.0
+          end
+          nx.times do |i|
+            reached[labels[k, 0, i]] = 1 if open[2] > 0.0
+            reached[labels[k, ny - 1, i]] = 1 if open[3] > 0.0
+          end
+        end
+        ny.times do |j|
+          nx.times do |i|
+            reached[labels[0, j, i]] = 1 if open[4] > 0.0
+            reached[labels[nz - 1, j, i]] = 1 if open[5] > 0.0
+          end
+        end
       end
 
       # Sum and number of the values in one pocket.

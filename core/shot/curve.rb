@@ -4,6 +4,7 @@ module Vumbral
   module Shot
     # A dial's course over time through its notches. Each notch says how the value goes on
     # from it: smooth, linear or held. Before the first and after the last it stands still.
+    # Vectors and colours go on part by part; switches are always held.
     class Curve
       EASES = %w[smooth linear held].freeze
       Notch = Struct.new(:frame, :value, :ease)
@@ -20,14 +21,17 @@ module Vumbral
       def empty? = @notches.empty?
 
       # @param frame [Numeric] may lie between frames
-      # @return [Float]
+      # @return [Float, Array<Float>, Boolean]
       def at(frame)
+        return parts.map { |part| part.at(frame) } if @notches.first.value.is_a?(Array)
         return @notches.first.value if frame <= @notches.first.frame
         return @notches.last.value if frame >= @notches.last.frame
 
         index = @notches.rindex { |notch| notch.frame <= frame }
         from, to = @notches[index], @notches[index + 1]
         t = (frame - from.frame).to_f / (to.frame - from.frame)
+        return from.value if from.value == true || from.value == false
+
         case from.ease
         when "held" then from.value
         when "linear" then from.value + t * (to.value - from.value)
@@ -44,6 +48,10 @@ module Vumbral
       def ==(other) = other.is_a?(Curve) && notches == other.notches
 
       private
+
+      def parts
+        @parts ||= @notches.first.value.each_index.map { |n| Curve.new(@notches.map { |notch| Notch.new(notch.frame, notch.value[n], notch.ease) }) }
+      end
 
       # Cubic Hermite with slopes that never overshoot (Fritsch & Carlson 1980).
       def smooth(index, t)

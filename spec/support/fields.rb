@@ -28,14 +28,14 @@ module Vumbral
     def sides(open) = Gas::Plan::SIDES.to_h { |side| [side, open.is_a?(Array) ? open.include?(side) : open] }
 
     # What a step needs, with nothing going on.
-    def calm(**changes)
-      {ambient: 293.0, lift: 0.0, weight: 0.0, curl_boost: 0.0, stir: 0.0, stir_cells: 8.0, stir_speed: 1.0, seed: 1, smoke_half_life: nil,
-       heat_half_life: nil, accuracy: 1e-5, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true}.merge(changes)
-    end
+    def calm(**changes) = Gas::Solver::CALM.merge(accuracy: 1e-5).merge(changes)
 
     # Divergence in the worst fluid cell, relative to the top speed.
     def relative_divergence(state, solid)
-      Gas::FlowKernels.leftover(state.u, state.v, state.w, solid) / state.speed
+      flow = Kernel::Buffer.new(:f32, *state.size)
+      Gas::FlowKernels.inflow(flow, state.u, state.v, state.w)
+      Grid::PoissonKernels.blank(flow, solid)
+      Gas::FlowKernels.peak(flow) / state.speed
     end
   end
 end

@@ -1,0 +1,71 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # Loops for arrays that follow the content.
+    module CropKernels
+      extend Kernel::Library
+
+      # Copies what both hold; `dst[k, j, i]` stands where `src[k + dk, j + dj, i + di]` does.
+      kernel dst: F32[3], src: F32[3], dk: I32, dj: I32, di: I32
+      def paste(dst, src, dk, dj, di)
+        parallel(dst.dim(0)) do |k|
+          dst.dim(1).times do |j|
+            c = k + dk
+            b = j + dj
+            if c >= 0 && c < src.dim(0) && b >= 0 && b < src.dim(1)
+              ([0, -di].max...[dst.dim(2), src.dim(2) - di].min).each { |i| dst[k, j, i] = src[c, b, i + di] }
+            end
+          end
+        end
+      end
+
+      # Where something is, layer by layer: lowest and highest x and y of each z, for {Crop}.
+      # What is above `least` counts, and with `speed` above 0 what moves faster along an axis.
+      kernel found: I32[2], field: F32[3], least: F32
+      def extent(found, field, least)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times do |j|
+            low = field.dim(2)
+            high = -1
+            field.dim(2).times do |i|
+              here = field[k, j, i].abs > least
+              low = here && i < low ? i : low
+              high = here ? i : high
+            end
+            if high >= 0
+              found[k, 0] = [found[k, 0], low].min
+              found[k, 1] = [found[k, 1], high].max
+              found[k, 2] = [found[k, 2], j].min
+              found[k, 3] = [found[k, 3], j].max
+            end
+          end
+        end
+      end
+
+      # What flows out through the array's own walls in a second, density times cubic cells.
+      kernel field: F32[3], u: F32[3], v: F32[3], w: F32[3], returns: F64
+      def outflow(field, u, v, w)
+        nz = field.dim(0)
+        ny = field.dim(1)
+        nx = field.dim(2)
+        sides = parallel_sum(nz) do |k|
+          sum = f64(0.0)
+          ny.times do |j|
+            sum += [u[k, j, nx], 0.0].max * field[k, j, nx - 1] + [-u[k, j, 0], 0.0].max * field[k, j, 0]
+          end
+          nx.times do |i|
+            sum += [v[k, ny, i], 0.0].max * field[k, ny - 1, i] + [-v[k, 0, i], 0.0].max * field[k, 0, i]
+          end
+          sum
+        end
+        ends = parallel_sum(ny) do |j|
+          sum = f64(0.0)
+          nx.times { |i| sum += [w[nz, j, i], 0.0].max * field[nz - 1, j, i] + [-w[0, j, i], 0.0].max * field[0, j, i] }
+          sum
+        end
+        sides + ends
+      end
+    end
+  end
+end

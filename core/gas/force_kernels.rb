@@ -1,0 +1,133 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # Forces that an artist places. A force's falloff is a field of weights, 0 to 1.
+    module ForceKernels
+      extend Kernel::Library
+
+      # Weights at cell centres. `shape` 0 is everywhere, 1 a sphere, 2 a box, 3 around a line;
+      # `p` f32 [10]: middle (or the line's beginning) x y z, half lengths x y z (or the line's end
+      # x y z), radius, soft part of it (0 to 1). `x0 y0 z0` is the first centre, all in metres.
+      kernel weight: F32[3], shape: I32, p: F32[1], x0: F32, y0: F32, z0: F32, voxel: F32
+      def falloff(weight, shape, p, x0, y0, z0, voxel)
+        parallel(weight.dim(0)) do |k|
+          z = z0 + k * voxel
+          soft = [p[7], 0.001].max
+          weight.dim(1).times do |j|
+            y = y0 + j * voxel
+            weight.dim(2).times do |i|
+              x = x0 + i * voxel
+              far = 0.0
+              if shape == 1
+                dx = x - p[0]
+                dy = y - p[1]
+                dz = z - p[2]
+                far = Math.sqrt(dx * dx + dy * dy + dz * dz) / p[6]
+              elsif shape == 2
+                far = [(x - p[0]).abs / p[3], (y - p[1]).abs / p[4], (z - p[2]).abs / p[5]].max
+              elsif shape == 3
+                ux = p[3] - p[0]
+                uy = p[4] - p[1]
+                uz = p[5] - p[2]
+                t = (((x - p[0]) * ux + (y - p[1]) * uy + (z - p[2]) * uz) / (ux * ux + uy * uy + uz * uz + 1e-9)).clamp(0.0, 1.0)
+                dx = x - p[0] - t * ux
+                dy = y - p[1] - t * uy
+                dz = z - p[2] - t * uz
+                far = Math.sqrt(dx * dx + dy * dy + dz * dz) / p[6]
+              end
+              s = ((1.0 - far) / soft).clamp(0.0, 1.0)
+              weight[k, j, i] = s * s * (3.0 - 2.0 * s)
+            end
+          end
+        end
+      end
+
+      # Adds to the acceleration at centres (m/s²). `kind` 0 pushes along `q[0..2]`; 1 draws the gas
+      # to the velocity `q[0..2]` at `q[6]` a second (wind); 2 pulls to the place `q[0..2]`, `q[6]` m/s²;
+      # 3 swirls about the axis `q[3..5]` through `q[0..2]`, `q[6]` m/s² at a metre and beyond;
+      # 4 slows down, `q[6]` a second.
+      kernel ax: F32[3], ay: F32[3], az: F32[3], u: F32[3], v: F32[3], w: F32[3], weight: F32[3], kind: I32, q: F32[1],
+        x0: F32, y0: F32, z0: F32, voxel: F32
+      def push(ax, ay, az, u, v, w, weight, kind, q, x0, y0, z0, voxel)
+        parallel(ax.dim(0)) do |k|
+          z = z0 + k * voxel
+          ax.dim(1).times do |j|
+            y = y0 + j * voxel
+            ax.dim(2).times do |i|
+              share = weight[k, j, i]
+              if share > 0.0
+                x = x0 + i * voxel
+                a = 0.0
+                b = 0.0
+                c = 0.0
+                if kind == 0
+                  a = q[0]
+                  b = q[1]
+                  c = q[2]
+                elsif kind == 1
+                  a = q[6] * (q[0] - 0.5 * (u[k, j, i] + u[k, j, i + 1]))
+                  b = q[6] * (q[1] - 0.5 * (v[k, j, i] + v[k, j + 1, i]))
+                  c = q[6] * (q[2] - 0.5 * (w[k, j, i] + w[k + 1, j, i]))
+                elsif kind == 2
+                  dx = q[0] - x
+                  dy = q[1] - y
+                  dz = q[2] - z
+                  far = Math.sqrt(dx * dx + dy * dy + dz * dz)
+                  # Softer within two cells, so that nothing shakes about the place itself.
+                  per = q[6] / [far, 2.0 * voxel].max
+                  a = per * dx
+                  b = per * dy
+                  c = per * dz
+                elsif kind == 3
+                  dx = x - q[0]
+                  dy = y - q[1]
+                  dz = z - q[2]
+                  a = q[4] * dz - q[5] * dy
+                  b = q[5] * dx - q[3] * dz
+                  c = q[3] * dy - q[4] * dx
+                  per = q[6] / [Math.sqrt(a * a + b * b + c * c), 1.0].max
+                  a *= per
+                  b *= per
+                  c *= per
+                else
+                  a = -q[6] * 0.5 * (u[k, j, i] + u[k, j, i + 1])
+                  b = -q[6] * 0.5 * (v[k, j, i] + v[k, j + 1, i])
+                  c = -q[6] * 0.5 * (w[k, j, i] + w[k + 1, j, i])
+                end
+                ax[k, j, i] += share * a
+                ay[k, j, i] += share * b
+                az[k, j, i] += share * c
+              end
+            end
+          end
+        end
+      end
+
+      # Pulls towards a surface, given its signed distance (metres): `strength` m/s² within `reach`.
+      kernel ax: F32[3], ay: F32[3], az: F32[3], distance: F32[3], weight: F32[3], strength: F32, reach: F32
+      def cling(ax, ay, az, distance, weight, strength, reach)
+        parallel(ax.dim(0) - 2) do |n|
+          k = n + 1
+          (1...(ax.dim(1) - 1)).each do |j|
+            (1...(ax.dim(2) - 1)).each do |i|
+              here = distance[k, j, i]
+              gx = distance[k, j, i + 1] - distance[k, j, i - 1]
+              gy = distance[k, j + 1, i] - distance[k, j - 1, i]
+              gz = distance[k + 1, j, i] - distance[k - 1, j, i]
+              length = Math.sqrt(gx * gx + gy * gy + gz * gz)
+              near = (1.0 - here.abs / reach).clamp(0.0, 1.0)
+              if length > 0.0 && near > 0.0
+                # Weakest on the surface itself, where there is nowhere to go.
+                per = -strength * weight[k, j, i] * (here / (0.25 * reach)).clamp(-1.0, 1.0) * near / length
+                ax[k, j, i] += per * gx
+                ay[k, j, i] += per * gy
+                az[k, j, i] += per * gz
+              end
+            end
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,64 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # Carries out the placed forces of a moment on one crop of the chamber.
+    class Forces
+      KINDS = {"push" => 0, "wind" => 1, "pull" => 2, "swirl" => 3, "drag" => 4}.freeze
+      SHAPES = {"everywhere" => 0, "sphere" => 1, "box" => 2, "line" => 3}.freeze
+
+      # @param voxel [Float] metres
+      def initialize(size, voxel)
+        @voxel = voxel
+        @weight = Kernel::Buffer.new(:f32, *size)
+      end
+
+      # @param force [Hash] plain settings: "what", "strength", "position", …
+      # @param corner [Array<Float>] the crop's lowest corner, metres
+      # @param distance [#call] gives the signed distance to a force's prop, for "cling"
+      # @param turbulence [#call] stirs, given strength, cells, time and weight
+      def accelerate(state, push, force, corner, turbulence:, distance: nil)
+        weigh(force, corner)
+        case force["what"]
+        when "turbulence" then turbulence.call(force, @weight)
+        when "cling" then distance && ForceKernels.cling(*push, distance.call(force), @weight, force["strength"], force["reach"])
+        when "wipe" then nil
+        else ForceKernels.push(*push, state.u, state.v, state.w, @weight, KINDS.fetch(force["what"]), numbers(force), *first(corner), @voxel)
+        end
+      end
+
+      # Takes matter out where a force of the kind "wipe" says so.
+      def wipe(state, force, corner, dt)
+        weigh(force, corner)
+        share = 1.0 - Math.exp(-force["strength"] * dt)
+        state.scalars.each { |name| MatterKernels.wipe(state[name], @weight, share) }
+      end
+
+      private
+
+      def weigh(force, corner)
+        to = (force["falloff"] == "line") ? force["line_end"] : force["extent"].map { |length| 0.5 * length }
+        place = Kernel::Buffer.of(:f32, force["position"] + to + [force["reach"], force["soft"], 0.0, 0.0])
+        ForceKernels.falloff(@weight, SHAPES.fetch(force["falloff"]), place, *first(corner), @voxel)
+      end
+
+      def first(corner) = corner.map { |c| c + 0.5 * @voxel }
+
+      def numbers(force)
+        way = unit(force["direction"])
+        strength = force["strength"]
+        list = case force["what"]
+        when "push" then way.map { |c| c * strength } + [0.0] * 4
+        when "wind" then way.map { |c| c * strength } + [0.0, 0.0, 0.0, force["grip"]]
+        else force["position"] + way + [strength]
+        end
+        Kernel::Buffer.of(:f32, list)
+      end
+
+      def unit(vector)
+        length = Math.sqrt(vector.sum { |c| c * c })
+        (length < 1e-9) ? [0.0, 1.0, 0.0] : vector.map { |c| c / length }
+      end
+    end
+  end
+end
