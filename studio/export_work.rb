@@ -50,7 +50,7 @@ module Vumbral
         @settings = settings
         @renderer ||= Light::Renderer.new(settings, @workshop.assets)
         width, height = @task.payload["size"] || [@document.the(:picture)[:width], @document.the(:picture)[:height]]
-        image = @renderer.image(Light::Medium.new(bricks.field(:smoke), head["voxel"], head["corner"]), width, height)
+        image = @renderer.image(Light::Medium.of(bricks, head), width, height)
         Pixels.png(@renderer.cut_out(image))
       end
     end

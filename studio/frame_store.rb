@@ -24,26 +24,27 @@ module Vumbral
       # @param facts [Hash] what is worth knowing of the frame: seconds, speed, substeps, …
       # @return [Integer] bytes written
       def write(key, frame, bricks, plan, facts)
-        head = {size: bricks.size, voxel: plan.voxel, corner: plan.corner, count: bricks.count, frame: frame}
+        head = {size: bricks.size, origin: bricks.origin, channels: bricks.channels, voxel: plan.voxel, corner: bricks.corner(plan), whole: plan.size, count: bricks.count, frame: frame}
         bytes = pack(head, bricks.places.bytes + bricks.values.bytes)
         @workshop.home.write(path(key), bytes)
         @workshop.db[:frames].insert_conflict(:replace).insert(key: key, frame: frame, bytes: bytes.bytesize, facts: JSON.generate(facts))
         bytes.bytesize
       end
 
-      # @return [Array(Grid::Bricks, Hash)] the frame and its head (voxel, corner)
+      # @return [Array(Grid::Bricks, Hash)] the frame and its head (voxel, corner, frame)
       def read(key)
         head, body = unpack(path(key))
         split = head["count"] * 12
         places = Kernel::Buffer.new(:i32, head["count"], 3, bytes: body[0, split])
-        values = Kernel::Buffer.new(:f16, head["count"], Grid::Bricks::CHANNELS.size, Grid::Bricks::EDGE**3, bytes: body[split..])
-        [Grid::Bricks.new(head["size"], places, values), head]
+        channels = head["channels"].map(&:to_sym)
+        values = Kernel::Buffer.new(:f16, head["count"], channels.size, Grid::Bricks::EDGE**3, bytes: body[split..])
+        [Grid::Bricks.new(head["size"], places, values, channels: channels, origin: head["origin"]), head]
       end
 
       # Keeps a state whole. @param state [Gas::State]
       def write_checkpoint(key, state)
         shapes = state.fields.transform_values(&:shape)
-        @workshop.home.write(path(key, "state"), pack({shapes: shapes, time: state.time}, state.fields.values.map(&:bytes).join))
+        @workshop.home.write(path(key, "state"), pack({shapes: shapes, time: state.time, origin: state.origin}, state.fields.values.map(&:bytes).join))
       end
 
       # @return [Gas::State, nil] nil where there is none, or a damaged one
@@ -52,13 +53,14 @@ module Vumbral
 
         head, body = unpack(path(key, "state"))
         at = 0
-        fields = head["shapes"].values.map do |shape|
+        state = Gas::State.new
+        head["shapes"].each do |name, shape|
           length = shape.reduce(:*) * 4
-          field = Kernel::Buffer.new(:f32, *shape, bytes: body[at, length])
+          state[name] = Kernel::Buffer.new(:f32, *shape, bytes: body[at, length])
           at += length
-          field
         end
-        Gas::State.new(*fields, head["time"])
+        state.time, state.origin = head["time"], head["origin"]
+        state
       rescue Refused
         nil
       end

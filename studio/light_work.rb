@@ -16,7 +16,7 @@ module Vumbral
         rows = rows.sort_by { |row| (row[:frame] >= near) ? row[:frame] - near : 1_000_000 - row[:frame] }
         rows.each_with_index do |row, index|
           bricks, head = @workshop.frames.read(row[:key])
-          @workshop.views.make(row[:key], row[:light], bricks, head["voxel"], head["corner"], @workshop.views.painter(document, row[:frame]))
+          @workshop.views.make(row[:key], row[:light], bricks, head, @workshop.views.painter(document, row[:frame]))
           @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"])
           @task.progress(index + 1, rows.size, "lighting")
         end

@@ -15,7 +15,7 @@ module Vumbral
         document = Shot::Document.load(asked["document"])
         bricks, head = @workshop.frames.read(asked["key"])
         renderer = Light::Renderer.new(Light::Renderer.settings(document, asked["frame"]), @workshop.assets)
-        medium = Light::Medium.new(bricks.field(:smoke), head["voxel"], head["corner"])
+        medium = Light::Medium.of(bricks, head)
         image = renderer.image(medium, asked["width"], asked["height"])
         png = Pixels.png(renderer.develop(image))
         seconds = (Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(3)

@@ -58,30 +58,30 @@ module Vumbral
 
       # @raise [Refused] when the state holds something that is no number
       def numbers(report, frame)
-        broken = {"velocity" => report.speed, "smoke" => report.smoke, "temperature" => report.heat}.find { |_, number| !number.finite? }
-        return unless broken
+        return unless report.broken
 
         label = @workshop.shots.revision(@run[:shot_id], @run[:revision])[:label]
-        raise Refused.new("At frame #{frame} the #{broken[0]} is no longer a number, so the run stops there; the frames before it are kept. The last change was: #{label}.", code: "not_a_number")
+        raise Refused.new("At frame #{frame} the #{report.broken} is no longer a number, so the run stops there; the frames before it are kept. The last change was: #{label}.", code: "not_a_number")
       end
 
       def keep(state, frame, report, seconds)
         key = @keys[frame]
         bricks = Grid::Bricks.pack(state)
-        facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations,
-                 residual: report.residual, smoke: report.smoke.round(6), limited: report.limited}
+        facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual,
+                 smoke: report.smoke.round(6), fuel: report.fuel.round(6), burnt: report.burnt.round(6), left: report.left.round(6), limited: report.limited,
+                 peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited, size: state.size.reverse}
         checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
         @workshop.frames.write_checkpoint(key, state) if checkpoint
         @workshop.frames.write(key, frame, bricks, @plan, facts)
-        light(key, frame, bricks) if @task.payload["views"]
+        light(key, frame, bricks, {"voxel" => @plan.voxel, "corner" => bricks.corner(@plan)}) if @task.payload["views"]
         @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
       end
 
-      def light(key, frame, bricks)
+      def light(key, frame, bricks, head)
         light = @workshop.views.light_key(@document, frame)
         return if @workshop.views.made?(key, light)
 
-        @workshop.views.make(key, light, bricks, @plan.voxel, @plan.corner, @workshop.views.painter(@document, frame))
+        @workshop.views.make(key, light, bricks, head, @workshop.views.painter(@document, frame))
       end
 
       # Frames kept from before may have been lit by other lamps.
@@ -91,7 +91,7 @@ module Vumbral
           next if !@workshop.frames.frame?(key) || @workshop.views.made?(key, @workshop.views.light_key(@document, frame))
 
           @task.check
-          light(key, frame, @workshop.frames.read(key)[0])
+          light(key, frame, *@workshop.frames.read(key))
         end
       end
     end

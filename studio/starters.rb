@@ -6,6 +6,10 @@ module Vumbral
     module Starters
       ALL = {
         "plume" => "Smoke that rises and rolls from an object",
+        "fire" => "A fire that burns on an object",
+        "burst" => "A charge that goes off on the ground",
+        "jet" => "Hot gas thrown sideways from a nozzle",
+        "fog" => "Cold mist that creeps over the ground",
         "empty" => "A chamber and a sun, and nothing in it"
       }.freeze
       # A mesh that is brought along is made this tall, metres.
@@ -18,26 +22,70 @@ module Vumbral
       def build(starter, name, mesh = nil)
         raise Refused.new("There is no starter #{starter.to_s[0, 40].inspect}; there are: #{ALL.keys.join(", ")}.", code: "unknown_starter") unless ALL.key?(starter)
 
-        edits = common + (if starter == "plume"
-                            plume(mesh)
-                          else
-                            (mesh ? [fitted(*mesh)] : [])
-                end)
-        Shot::Edits.apply(Shot::Document.blank(name), edits)[0]
+        Shot::Edits.apply(Shot::Document.blank(name), [add("sun", "Sun")] + edits(starter, mesh))[0]
       end
 
-      def common = [{"do" => "add", "kind" => "sun", "name" => "Sun"}]
+      def edits(starter, mesh)
+        return mesh ? [fitted(*mesh)] : [] if starter == "empty"
+
+        prop = mesh ? fitted(*mesh) : add("prop", *OWN.fetch(starter))
+        [prop, add("prop", "Ground", "ground", "shape" => "plane", "size" => [60.0, 1.0, 60.0], "colour" => [0.075, 0.07, 0.066])] + send(starter, mesh)
+      end
+
+      # The object that each starter brings itself.
+      OWN = {
+        "plume" => ["Ember bowl", "prop-1", {"shape" => "sphere", "radius" => 0.22, "position" => [0.0, 0.22, 0.0]}],
+        "fire" => ["Fire bed", "prop-1", {"shape" => "cylinder", "radius" => 0.34, "tall" => 0.12, "position" => [0.0, 0.06, 0.0], "colour" => [0.1, 0.08, 0.07]}],
+        "burst" => ["Charge", "prop-1", {"shape" => "sphere", "radius" => 0.3, "position" => [0.0, 0.35, 0.0], "shown" => false}],
+        "jet" => ["Nozzle", "prop-1", {"shape" => "cylinder", "radius" => 0.11, "tall" => 0.3, "position" => [-1.3, 0.75, 0.0], "turn" => [0.0, 0.0, -90.0], "colour" => [0.3, 0.31, 0.33]}],
+        "fog" => ["Mist bed", "prop-1", {"shape" => "box", "size" => [1.2, 0.16, 0.7], "position" => [-0.5, 0.12, 0.0], "shown" => false}]
+      }.freeze
 
       def plume(mesh)
-        prop = mesh ? fitted(*mesh) : {"do" => "add", "kind" => "prop", "id" => "prop-1", "name" => "Ember bowl",
-                                       "dials" => {"shape" => "sphere", "radius" => 0.22, "position" => [0.0, 0.22, 0.0]}}
-        [prop,
-          {"do" => "add", "kind" => "prop", "id" => "ground", "name" => "Ground",
-           "dials" => {"shape" => "plane", "size" => [14.0, 1.0, 14.0], "colour" => [0.075, 0.07, 0.066]}},
-          {"do" => "add", "kind" => "source", "id" => "source-1", "name" => "Plume",
-           "dials" => {"prop" => "prop-1", "from" => mesh ? "surface" : "inside"}},
-          {"do" => "add", "kind" => "lamp", "name" => "Warm side", "dials" => {"position" => [-1.8, 0.7, 1.3]}}]
+        [source("Plume", "from" => mesh ? "surface" : "inside"), add("lamp", "Warm side", nil, "position" => [-1.8, 0.7, 1.3])]
       end
+
+      def fire(mesh)
+        [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0, "temperature" => 1150.0, "breakup" => 0.9, "breakup_size" => 0.2, "breakup_speed" => 5.0)] +
+          set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.03, "draft" => 1.6, "curl_boost" => 5.0, "stir" => 5.0, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0,
+            "burn_heat" => 1150.0, "burn_smoke" => 0.35, "burn_swell" => 1.6, "cooling" => 900.0, "smoke_half" => 1.6, "heat_half" => 0.9, "substeps_most" => 4) +
+          night + set("look", "thickness" => 7.0, "fire" => 1.1) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
+      end
+
+      def burst(_mesh)
+        [source("Charge", "from" => "inside", "smoke" => 6.0, "fuel" => 34.0, "temperature" => 1500.0, "push" => 16.0, "breakup" => 0.75, "breakup_size" => 0.22,
+          "along" => 5.0, "rough" => 5.0, "speed_as" => "hold", "first" => 4, "last" => 9)] +
+          set("general", "last" => 90) +
+          set("chamber", "size" => [4.2, 4.6, 4.2], "voxel" => 0.045, "draft" => 1.5, "curl_boost" => 7.0, "stir" => 5.0, "stir_size" => 0.6, "stir_octaves" => 3, "burn_rate" => 9.0,
+            "burn_heat" => 1350.0, "burn_smoke" => 1.1, "burn_swell" => 2.5, "cooling" => 900.0, "heat_half" => 1.1, "weight" => 0.1, "substeps_least" => 2, "substeps_most" => 6) +
+          set("look", "thickness" => 9.0, "colour" => [0.42, 0.4, 0.39], "fire" => 1.3, "shadow" => 0.9) + set("sun-1", "strength" => 2.6) +
+          set("camera", "position" => [0.0, 1.9, 9.0], "target" => [0.0, 1.75, 0.0])
+      end
+
+      def jet(_mesh)
+        [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0, "velocity" => [11.0, 0.6, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
+          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.028, "draft" => 1.6, "curl_boost" => 5.0, "stir" => 6.0, "stir_size" => 0.3, "stir_speed" => 4.0,
+            "burn_rate" => 12.0, "burn_heat" => 1250.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_half" => 1.2, "heat_half" => 0.7, "substeps_least" => 2, "substeps_most" => 8) +
+          night + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
+      end
+
+      def fog(_mesh)
+        [source("Mist", "from" => "inside", "smoke" => 2.4, "temperature" => 262.0, "breakup" => 0.7, "breakup_size" => 0.3, "breakup_speed" => 1.2, "velocity" => [0.5, 0.0, 0.0], "speed_as" => "add"),
+          add("force", "Air from the left", "force-1", "what" => "wind", "strength" => 0.5, "direction" => [1.0, 0.0, 0.25], "grip" => 0.8),
+          add("prop", "Standing stone", "stone", "shape" => "cylinder", "radius" => 0.2, "tall" => 0.7, "position" => [0.55, 0.35, 0.1], "collider" => true)] +
+          set("general", "last" => 96) +
+          set("chamber", "size" => [3.4, 0.9, 2.4], "voxel" => 0.03, "draft" => 1.5, "weight" => 0.8, "stir" => 0.6, "stir_size" => 0.4, "curl_boost" => 1.0, "smoke_half" => 5.0, "heat_half" => 5.0) +
+          set("look", "thickness" => 5.0, "colour" => [0.93, 0.93, 0.94], "shadow" => 0.6) + set("camera", "position" => [0.0, 1.35, 4.2], "target" => [0.0, 0.3, 0.0])
+      end
+
+      # So dark that a fire shows.
+      def night = set("sun-1", "strength" => 0.5, "colour" => [0.7, 0.8, 1.0]) + set("sky", "strength" => 0.12)
+
+      def source(name, dials) = add("source", name, "source-1", {"prop" => "prop-1"}.merge(dials))
+
+      def add(kind, name, id = nil, dials = {}) = {"do" => "add", "kind" => kind, "name" => name, "dials" => dials}.merge(id ? {"id" => id} : {})
+
+      def set(node, dials) = dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
 
       # The mesh scaled to fit and standing on the ground in the middle.
       def fitted(digest, mesh, file)
@@ -45,10 +93,10 @@ module Vumbral
         span = low.zip(high).map { |a, b| b - a }.max
         scale = FIT / span
         middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
-        {"do" => "add", "kind" => "prop", "id" => "prop-1", "name" => File.basename(file, ".*").tr("_", " ").capitalize[0, 80],
-         "dials" => {"shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3, "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale]}}
+        add("prop", File.basename(file, ".*").tr("_", " ").capitalize[0, 80], "prop-1",
+          "shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3, "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale])
       end
-      private_class_method :common, :plume, :fitted
+      private_class_method :edits, :plume, :fire, :burst, :jet, :fog, :night, :source, :add, :set, :fitted
     end
   end
 end

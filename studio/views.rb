@@ -10,7 +10,7 @@ module Vumbral
     # under the keys of the frame and of the light. Compressed as HTTP sends them.
     class Views
       # Part of every file's name: raise it when what is in them changes.
-      VERSION = 2
+      VERSION = 3
       # The browser's textures are held to this many voxels along an edge.
       LARGEST = 128
 
@@ -21,10 +21,10 @@ module Vumbral
       # @return [String] a name for all that lights the smoke at a frame
       def light_key(document, frame)
         # Asked for every frame in turn; most lights stay as they are throughout.
-        frame = document.first_frame unless %i[sun lamp look sky].any? { |kind| document.of(kind).any? { |node| node.notches.any? } }
+        frame = document.first_frame unless %i[sun lamp look sky prop].any? { |kind| document.of(kind).any? { |node| node.notches.any? || Geometry::Breaking.breaks?(node) } }
         return @light_key[2] if @light_key && @light_key[0].equal?(document) && @light_key[1] == frame
 
-        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, Light::Rig.settings(document, frame), Light::PropScene.settings(document)]))[0, 16]
+        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, Light::Rig.settings(document, frame), Light::PropScene.settings(document, frame)]))[0, 16]
         @light_key = [document, frame, key]
         key
       end
@@ -42,15 +42,21 @@ module Vumbral
 
       # Lights one frame and keeps it.
       # @param painter [Painter] what lights it
-      def make(key, light, bricks, voxel, corner, painter)
-        smoke, heat = bricks.field(:smoke), bricks.field(:heat)
-        while smoke.shape.max > LARGEST
-          smoke, heat = [smoke, heat].map { |field| Grid::Coarsening.half(field) }
-          voxel *= 2.0
-        end
-        glow = Light::Medium.new(smoke, voxel, corner).light(painter.rig, painter.scene)
-        bytes = Light::ViewVolume.encode(smoke, heat, glow, voxel: voxel, corner: corner)
+      # @param head [Hash] "voxel" and "corner" of the frame
+      def make(key, light, bricks, head, painter)
+        medium = Light::Medium.of(bricks, head)
+        medium = medium.halved while medium.smoke.shape.max > LARGEST
+        fire = medium.fire(painter.rig)
+        bytes = Light::ViewVolume.encode(medium, medium.light(painter.rig, painter.scene, fire), fire)
         @workshop.home.write(path(key, light), Zlib.gzip(bytes, level: 1))
+      end
+
+      # One quantity of a frame for the view, see {Light::ViewVolume.channel}.
+      def channel(key, name, ambient)
+        unless Light::ViewVolume::SEEN.key?(name)
+          raise Refused.new("There is no quantity #{name.inspect[0, 40]}; there are: #{Light::ViewVolume::SEEN.keys.join(", ")}.", code: "bad_value")
+        end
+        Light::ViewVolume.channel(*@workshop.frames.read(key), name, ambient)
       end
 
       # The lamps and props that light a shot; kept while they stay the same.
@@ -62,7 +68,7 @@ module Vumbral
         return @painter[1] if @painter && @painter[0] == key
 
         painter = Painter.new(Light::Rig.new(Light::Rig.settings(document, frame)),
-          Light::PropScene.new(Light::PropScene.settings(document), @workshop.assets))
+          Light::PropScene.new(Light::PropScene.settings(document, frame), @workshop.assets))
         @painter = [key, painter]
         painter
       end

@@ -19,15 +19,18 @@ module Vumbral
 
       module_function
 
-      # A frame as a file: grids `density`, `temperature` (kelvin) and `v` (metres a second).
+      # A frame as a file: grids `density`, `temperature` (kelvin), `v` (metres a second), and
+      # `fuel` where the gas has any.
       # @param bricks [Grid::Bricks]
       # @param voxel [Float] metres; @param corner [Array<Float>] the lowest corner, metres
       # @param ambient [Float] kelvin, the temperature of everything that is not stored
       # @return [String]
       def frame(bricks, voxel:, corner:, ambient:)
         leaves = Leaves.new(bricks, ambient)
-        write([leaves.grid("density", :smoke, 0.0, "fog volume"), leaves.grid("temperature", :heat, ambient, "unknown"), leaves.vectors("v")],
-          voxel: voxel, origin: corner.map { |c| c + 0.5 * voxel })
+        grids = [leaves.grid("density", :smoke, 0.0, "fog volume"), leaves.grid("temperature", :heat, ambient, "unknown"), leaves.vectors("v")]
+        grids << leaves.grid("fuel", :fuel, 0.0, "fog volume") if bricks.channel?(:fuel)
+        # Voxels are numbered from the chamber's own corner, so that frames fit on each other.
+        write(grids, voxel: voxel, origin: corner.zip(bricks.origin.reverse).map { |c, cell| c + (0.5 - cell) * voxel })
       end
 
       # @param grids [Array<Grid>]
@@ -90,16 +93,17 @@ module Vumbral
           @ambient = ambient
           @masks = Kernel::Buffer.new(:u8, bricks.count * 8, 64)
           VDBKernels.masks(@masks, bricks.values) if bricks.count.positive?
+          oz, oy, ox = bricks.origin
           @places = bricks.places.to_a.each_slice(3).flat_map do |k, j, i|
-            8.times.map { |n| [16 * i + 8 * (n & 1), 16 * j + 8 * (n >> 1 & 1), 16 * k + 8 * (n >> 2)] }
+            8.times.map { |n| [ox + 16 * i + 8 * (n & 1), oy + 16 * j + 8 * (n >> 1 & 1), oz + 16 * k + 8 * (n >> 2)] }
           end
         end
 
         def grid(name, channel, background, kind)
-          build(name, 1, [background], kind, [Vumbral::Grid::Bricks::CHANNELS.index(channel)], (channel == :heat) ? @ambient : 0.0)
+          build(name, 1, [background], kind, [@bricks.channels.index(channel)], (channel == :heat) ? @ambient : 0.0)
         end
 
-        def vectors(name) = build(name, 3, [0.0, 0.0, 0.0], "unknown", %i[x y z].map { |c| Vumbral::Grid::Bricks::CHANNELS.index(c) }, 0.0)
+        def vectors(name) = build(name, 3, [0.0, 0.0, 0.0], "unknown", %i[x y z].map { |c| @bricks.channels.index(c) }, 0.0)
 
         private
 

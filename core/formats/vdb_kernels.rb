@@ -7,6 +7,10 @@ module Vumbral
     module VDBKernels
       extend Kernel::Library
 
+      # What is nearer to nothing is not active.
+      SEEN = 0.0002
+      HEAT_SEEN = 0.5
+
       # Where in its brick a leaf's voxel stands.
       kernel leaf: I32, v: I32, returns: I32
       def place(leaf, v)
@@ -24,7 +28,7 @@ module Vumbral
             bits = 0
             8.times do |bit|
               at = place(leaf & 7, 8 * byte + bit)
-              if bricks[leaf / 8, 0, at] > Grid::BrickKernels::SMOKE_SEEN || bricks[leaf / 8, 1, at].abs > Grid::BrickKernels::HEAT_SEEN
+              if bricks[leaf / 8, 0, at] > SEEN || bricks[leaf / 8, 1, at].abs > HEAT_SEEN
                 bits += 1 << bit
               end
             end

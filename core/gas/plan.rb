@@ -11,7 +11,12 @@ module Vumbral
       SIDES = %i[x0 x1 y0 y1 z0 z1].freeze
       LEAST_CELLS = 8
       # Working memory of a step, measured: fields, displacements, spare and scratch arrays.
-      BYTES_PER_CELL = 190
+      BYTES_PER_CELL = 220
+      GAS = %i[ambient lift weight curl_boost curl_mask stir stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell
+        cooling smoke_half heat_half fuel_half transport accuracy cells substeps_least substeps_most].freeze
+      FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity carried speed_as rough breakup breakup_size breakup_speed].freeze
+      FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft].freeze
+      EMIT = %i[position start_size rate life direction speed spread drag fall stir stir_size].freeze
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
 
@@ -29,8 +34,8 @@ module Vumbral
         @open = SIDES.to_h { |side| [side, chamber[:"open_#{side}"]] }
       end
 
-      # Whether a source is on at a frame. @param node [Shot::Node]
-      def self.feeds?(node, frame) = frame >= node[:first] && (node[:last].zero? || frame <= node[:last])
+      # Whether a source, force or emitter is on at a frame. @param node [Shot::Node]
+      def self.on?(node, frame) = frame >= node[:first] && (node[:last].zero? || frame <= node[:last])
 
       def cells = @size.reduce(:*)
 
@@ -39,20 +44,27 @@ module Vumbral
 
       def frames = @document.first_frame..@document.last_frame
 
+      # @return [Boolean] whether the gas carries fuel; whether it carries colour
+      def fuel? = sources_ever.any? { |node| node[:fuel].positive? || node.notches.key?(:fuel) }
+
+      def colour? = sources_ever.any? { |node| node[:coloured] } || (fuel? && @document.the(:chamber)[:sooty])
+
       # What holds for the whole run.
       # @return [Hash] plain data
       def ground
-        @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
-                     "seed" => @document.the(:general)[:seed], "solids" => solids}
+        @ground ||= begin
+          chamber = @document.the(:chamber)
+          {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?,
+           "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [chamber[:margin], chamber[:follow_speed]]}
+        end
       end
-
-      # Props that stand in the way.
-      def solids = @document.of(:prop).select { |node| node[:collider] }.map { |node| Geometry::Shapes.placed(node) }
 
       # Settings evaluated at a frame.
       # @return [Hash] plain data
       def at(frame)
-        {"seconds" => 1.0 / @document.rate, "gas" => gas(frame), "sources" => sources(frame)}
+        chamber = @document.the(:chamber)
+        {"seconds" => chamber[:time_scale, frame] / @document.rate, "gas" => GAS.to_h { |dial| [dial.to_s, chamber[dial, frame]] }.merge("soot" => chamber[:sooty] ? chamber[:soot, frame] : nil),
+         "sources" => Sources.new(self, frame).to_a, "solids" => solids(frame), "forces" => forces(frame), "emitters" => emitters(frame)}
       end
 
       # @return [Hash{Integer => String}] the key of each frame: a hash of the key before it and
@@ -64,24 +76,41 @@ module Vumbral
         end
       end
 
+      # @return [Array<Hash>] what an emitter throws at a frame; empty when it is off
+      def emission(id, frame)
+        node = @document.nodes[id]
+        return nil unless node && Plan.on?(node, frame)
+
+        EMIT.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("bodies" => bodies(node[:prop], frame))
+      end
+
+      # @return [Array<Hash>] of one prop, empty where there is none
+      def bodies(id, frame)
+        prop = id && @document.nodes[id]
+        prop ? Geometry::Bodies.of(prop, frame) : []
+      end
+
       private
+
+      def sources_ever = @document.of(:source)
 
       def digest(data) = Digest::SHA256.hexdigest(JSON.generate(data))[0, 32]
 
-      def gas(frame)
-        chamber = @document.the(:chamber)
-        numbers = %i[ambient lift weight curl_boost stir stir_size stir_speed accuracy cells substeps_least substeps_most].to_h { |dial| [dial.to_s, chamber[dial, frame]] }
-        numbers.merge("smoke_half" => chamber[:smoke_half, frame], "heat_half" => chamber[:heat_half, frame], "transport" => chamber[:transport])
+      def solids(frame)
+        @document.of(:prop).select { |node| node[:collider] }.flat_map do |node|
+          Geometry::Bodies.of(node, frame).map { |body| body.merge("shell" => (node[:body] == "shell") ? node[:shell] : 0.0, "friction" => node[:friction]) }
+        end
       end
 
-      def sources(frame)
-        @document.of(:source).filter_map do |node|
-          prop = node[:prop] && @document.nodes[node[:prop]]
-          next unless prop && Plan.feeds?(node, frame)
-
-          dials = %i[from skin smoke heats temperature breakup breakup_size breakup_speed strength]
-          dials.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("prop" => Geometry::Shapes.placed(prop))
+      def forces(frame)
+        @document.of(:force).select { |node| Plan.on?(node, frame) }.map do |node|
+          FORCE.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : [])
         end
+      end
+
+      def emitters(frame)
+        used = sources_ever.select { |node| node[:from] == "particles" }.filter_map { |node| node[:emitter] }.uniq
+        used.to_h { |id| [id, emission(id, frame)] }
       end
     end
   end

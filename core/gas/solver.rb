@@ -60,6 +60,7 @@ module Vumbral
         @projection.block(blocked ? solid : nil, moving)
         @transport.solid = blocked ? solid : nil
         @moving = moving
+        @rubs = blocked && solid.bytes.match?(/[^\0\x01]/n)
       end
 
       # Carries the state on by one frame with everything standing still.
@@ -96,6 +97,7 @@ module Vumbral
         tally.iterations += @projection.call(state, gas[:accuracy], swelling && @swell, @voxel)
         speed = state.speed
         tally.residual = @projection.leftover(state, swelling && @swell, @voxel) / ((speed > 1e-3) ? speed : 1e-3)
+        rub(state)
         tally.left += CropKernels.outflow(state.smoke, state.u, state.v, state.w) * dt * @voxel**2
         @transport.call(state, dt, sharp: gas[:sharp])
         forces.each { |force| @forces.wipe(state, force, corner, dt) if force["what"] == "wipe" }
@@ -147,7 +149,7 @@ module Vumbral
       def broken_up(state, feed)
         return feed.cover unless feed.breakup.to_f.positive?
 
-        MatterKernels.thin(@cover, feed.cover, feed.breakup, feed.breakup_cells, state.time * feed.breakup_speed, feed.seed)
+        MatterKernels.thin(@cover, feed.cover, feed.breakup, feed.breakup_cells, state.time * feed.breakup_speed, feed.seed, *state.origin)
         @cover
       end
 
@@ -184,6 +186,14 @@ module Vumbral
 
       def stir(state, strength, cells, time, seed, octaves, mask, weight)
         @turbulence.call(@push, @curl, state, strength: strength, cells: cells, time: time, seed: seed, octaves: octaves, mask: mask, weight: weight)
+      end
+
+      def rub(state)
+        return unless @rubs
+
+        {u: [1, 0, 0], v: [0, 1, 0], w: [0, 0, 1]}.each_with_index do |(name, axis), n|
+          ColliderKernels.rub(state[name], @solid, @moving ? @moving[n] : @length, !@moving.nil?, *axis)
+        end
       end
 
       def fade(state, dt, gas)

@@ -2,73 +2,103 @@
 
 module Vumbral
   module Gas
-    # Carries out a {Plan}: turns props into grids and steps the solver from frame to frame.
+    # Carries out a {Plan} from frame to frame: divides each into substeps, moves the arrays along
+    # with the content, places props and sources at the substep's own time, and lets the solver step.
     class Stage
+      SOLVERS = 3
+
       # @param plan [Plan]
       # @param meshes [#mesh] gives the mesh of a digest
       def initialize(plan, meshes)
         @plan = plan
-        @meshes = meshes
-        @covers = {}
-        @solver = Solver.new(size: plan.size, voxel: plan.voxel, open: plan.open, solid: solid)
+        @props = Props.new(plan, meshes)
+        @solvers = {}
       end
 
-      def still = State.still(@plan.size)
+      # Nothing yet: the smallest part of the chamber, or all of it.
+      def still
+        size = @plan.ground["follow"] ? @plan.size.map { |n| [n, Crop::BRICK].min } : @plan.size
+        State.still(size, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"])
+      end
 
       # @param state [State] of the frame before; taken over
-      # @return [Array(State, Solver::Report)]
+      # @return [Array(State, Report)]
       def advance(state, frame)
         settings = @plan.at(frame)
-        @solver.step(state, seconds: settings["seconds"], gas: gas(settings["gas"]), feeds: feeds(settings))
+        @props.frame = frame
+        gas = gas(settings["gas"])
+        seconds = settings["seconds"]
+        tally = Tally.nothing
+        boxes = settings["sources"].filter_map { |source| cells(@props.bounds(source)) }
+        count, tally.limited = Solver.substeps([state.speed, fastest(settings["sources"])].max, seconds, @plan.voxel, gas)
+        count.times { |n| state = substep(state, settings, gas, seconds / count, (n + 0.5) / count, boxes, tally) } if seconds.positive?
+        [state, Report.of(state, tally, @plan.voxel)]
       end
 
       private
 
+      def substep(state, settings, gas, dt, part, boxes, tally)
+        reach = (state.speed * dt / @plan.voxel).then { |cells| cells.finite? ? cells.ceil.clamp(0, 64) : 0 }
+        state = state.moved_to(*crop.fit(state, boxes, reach)) if crop
+        solver, moment = at(state)
+        solid, moving = moment.solids(settings["solids"], part, settings["seconds"])
+        solver.block(solid, moving)
+        feeds = moment.feeds(settings["sources"], settings["gas"], part, settings["seconds"], state.time)
+        solver.substep(state, dt, gas, feeds, tally, forces: settings["forces"], corner: moment.corner, distance: ->(force) { moment.distance_to(force, part) })
+        state
+      end
+
+      def crop
+        return unless @plan.ground["follow"]
+
+        margin, speed = @plan.ground["follow"]
+        @crop ||= Crop.new(@plan.size, margin, speed.positive? ? speed : nil)
+      end
+
+      # @return [Array(Solver, Moment)] for the part of the chamber that a state covers
+      def at(state)
+        place = [state.origin, state.size]
+        found = @solvers.delete(place)
+        @solvers.delete(@solvers.keys.first) if @solvers.size >= SOLVERS
+        @solvers[place] = found || [Solver.new(size: state.size, voxel: @plan.voxel, open: open_at(state)), Moment.new(@plan, @props, *place)]
+      end
+
+      # The chamber's own walls act only where the crop meets them.
+      def open_at(state)
+        %i[z y x].each_with_index.flat_map do |axis, a|
+          [[:"#{axis}0", state.origin[a].positive?], [:"#{axis}1", state.origin[a] + state.size[a] < @plan.size[a]]]
+        end.to_h { |side, inner| [side, inner || @plan.open[side]] }
+      end
+
+      # A box in metres as cells of the chamber, along z, y, x; nil where it lies outside.
+      def cells(box)
+        return unless box
+
+        low, high = box.map { |corner| corner.zip(@plan.corner).map { |c, o| (c - o) / @plan.voxel }.reverse }
+        return if low.zip(@plan.size).any? { |c, n| c >= n } || high.any?(&:negative?)
+
+        [low.zip(@plan.size).map { |c, n| c.floor.clamp(0, n - 1) }, high.zip(@plan.size).map { |c, n| c.floor.clamp(0, n - 1) }]
+      end
+
+      # What sources themselves bring along, so that they leave no beads.
+      def fastest(sources)
+        sources.map do |source|
+          moved = (source["bodies"] || []).map { |body| Math.sqrt(body["from"]["position"].zip(body["to"]["position"]).sum { |a, b| (a - b)**2 }) * @plan.document.rate }.max || 0.0
+          [source["along"].abs, source["velocity"].map(&:abs).max, moved].max
+        end.max || 0.0
+      end
+
       def gas(numbers)
-        {ambient: numbers["ambient"], lift: numbers["lift"], weight: numbers["weight"], curl_boost: numbers["curl_boost"],
-         stir: numbers["stir"], stir_cells: numbers["stir_size"] / @plan.voxel, stir_speed: numbers["stir_speed"], seed: @plan.ground["seed"],
-         accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
-         substeps_most: [numbers["substeps_most"], numbers["substeps_least"]].max, sharp: numbers["transport"] == "sharp",
-         smoke_half_life: half(numbers["smoke_half"]), heat_half_life: half(numbers["heat_half"])}
+        {ambient: numbers["ambient"], lift: numbers["lift"], weight: numbers["weight"], viscosity: numbers["viscosity"], curl_boost: numbers["curl_boost"],
+         curl_mask: numbers["curl_mask"], stir: numbers["stir"], stir_cells: numbers["stir_size"] / @plan.voxel, stir_speed: numbers["stir_speed"],
+         stir_octaves: numbers["stir_octaves"], stir_mask: numbers["stir_mask"], seed: @plan.ground["seed"], ignite: numbers["ignite"], burn_rate: numbers["burn_rate"],
+         flame: numbers["flame"], burn_heat: numbers["burn_heat"], burn_smoke: numbers["burn_smoke"], burn_swell: numbers["burn_swell"], soot: numbers["soot"],
+         cooling: numbers["cooling"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
+         substeps_most: numbers["substeps_most"], sharp: numbers["transport"] == "sharp",
+         smoke_half_life: half(numbers["smoke_half"]), heat_half_life: half(numbers["heat_half"]), fuel_half_life: half(numbers["fuel_half"])}
       end
 
       def half(seconds) = seconds.positive? ? seconds : nil
-
-      def feeds(settings)
-        seed = @plan.ground["seed"]
-        settings["sources"].each_with_index.map do |source, index|
-          Solver::Feed.new(cover: cover(source), smoke: source["smoke"], strength: source["strength"],
-            heat: source["heats"] ? source["temperature"] - settings["gas"]["ambient"] : nil,
-            breakup: source["breakup"], breakup_cells: source["breakup_size"] / @plan.voxel, breakup_speed: source["breakup_speed"],
-            seed: seed * 97 + index)
-        end
-      end
-
-      # How much of each cell a source feeds, 0 to 1.
-      def cover(source)
-        skin = (source["from"] == "surface") ? source["skin"] * @plan.voxel : 0.0
-        @covers[[source["prop"], skin]] ||= begin
-          distance = distance_to(source["prop"], [skin, @plan.voxel].max + 2 * @plan.voxel)
-          field = Kernel::Buffer.new(:f32, *@plan.size)
-          ShapeKernels.cover(field, distance, skin, 1.0 / @plan.voxel)
-          field
-        end
-      end
-
-      def solid
-        field = Kernel::Buffer.new(:u8, *@plan.size)
-        @plan.solids.each { |prop| ShapeKernels.mark(field, distance_to(prop, 2 * @plan.voxel)) }
-        field
-      end
-
-      def distance_to(prop, band)
-        mesh = Geometry::Shapes.world(prop, @meshes)
-        bvh = Geometry::BVH.new(mesh)
-        field = Kernel::Buffer.new(:f32, *@plan.size)
-        x, y, z = @plan.corner.map { |c| c + 0.5 * @plan.voxel }
-        Geometry::BVHKernels.signed_distance(field, *bvh.arrays, x, y, z, @plan.voxel, band, mesh.closed?)
-        field
-      end
     end
   end
 end

@@ -261,18 +261,24 @@ module Vumbral
         sum
       end
 
-      # Signed distance on a grid whose cell `[0, 0, 0]` has its centre at `x0, y0, z0`: exact
-      # within `band` of the surface, ±band beyond; negative inside. In a `closed` mesh the sign
-      # goes on from cell to cell where no surface is near.
-      kernel out: F32[3], corners: F32[2], boxes: F32[2], far: F32[2], x0: F32, y0: F32, z0: F32, voxel: F32, band: F32, closed: BOOL
-      def signed_distance(out, corners, boxes, far, x0, y0, z0, voxel, band, closed)
-        parallel(out.dim(0), uneven: true) do |k|
-          z = z0 + k * voxel
-          out.dim(1).times do |j|
-            y = y0 + j * voxel
+      # Signed distance on a part of a grid whose cell `[0, 0, 0]` has its centre at `x0, y0, z0`:
+      # exact within `band` of the surface, ±band beyond; negative inside. `m` f32 [12] leads from the
+      # world to the mesh without changing lengths. In a `closed` mesh the sign goes on from cell to
+      # cell where no surface is near.
+      kernel out: F32[3], corners: F32[2], boxes: F32[2], far: F32[2], m: F32[1], x0: F32, y0: F32, z0: F32, voxel: F32, band: F32, closed: BOOL,
+        k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
+      def signed_distance(out, corners, boxes, far, m, x0, y0, z0, voxel, band, closed, k0, k1, j0, j1, i0, i1)
+        parallel(k1 - k0, uneven: true) do |n|
+          k = k0 + n
+          c = z0 + k * voxel
+          (j0...j1).each do |j|
+            b = y0 + j * voxel
             before = 0.0
-            out.dim(2).times do |i|
-              x = x0 + i * voxel
+            (i0...i1).each do |i|
+              a = x0 + i * voxel
+              x = m[0] * a + m[1] * b + m[2] * c + m[3]
+              y = m[4] * a + m[5] * b + m[6] * c + m[7]
+              z = m[8] * a + m[9] * b + m[10] * c + m[11]
               value = nearest(corners, boxes, x, y, z, band)
               # Nothing outside the mesh's own box is inside the mesh.
               if box_distance(boxes, 0, x, y, z) <= 0.0

@@ -17,8 +17,8 @@ module Vumbral
         {"shape" => shape}.merge(DIALS.fetch(shape).to_h { |dial| [dial.to_s, node[dial]] })
       end
 
-      # @return [Hash] the outline with where the prop stands
-      def placed(node) = outline(node).merge("position" => node[:position], "turn" => node[:turn], "scale" => node[:scale])
+      # @return [Hash] the outline with where the prop stands at a frame
+      def placed(node, frame = nil) = outline(node).merge("position" => node[:position, frame], "turn" => node[:turn, frame], "scale" => node[:scale, frame])
 
       # @param outline [Hash]
       # @param meshes [#mesh] gives the mesh of a digest

@@ -28,6 +28,32 @@ module Vumbral
 
       def apply(point) = @rows.map { |row| row[0] * point[0] + row[1] * point[1] + row[2] * point[2] + row[3] }
 
+      # @return [Transform] what leads back
+      def inverse
+        a, b, c = @rows.map { |row| row.first(3) }
+        cross = ->(p, q) { [p[1] * q[2] - p[2] * q[1], p[2] * q[0] - p[0] * q[2], p[0] * q[1] - p[1] * q[0]] }
+        columns = [cross.call(b, c), cross.call(c, a), cross.call(a, b)]
+        determinant = a.zip(columns[0]).sum { |x, y| x * y }
+        turned = 3.times.map { |i| columns.map { |column| column[i] / determinant } }
+        shift = @rows.map { |row| row[3] }
+        Transform.new(turned.map { |row| row + [-row.zip(shift).sum { |x, y| x * y }] })
+      end
+
+      # This after another.
+      def *(other)
+        Transform.new(@rows.map do |row|
+          4.times.map { |j| 3.times.sum { |i| row[i] * other.rows[i][j] } + ((j == 3) ? row[3] : 0.0) }
+        end)
+      end
+
+      # The velocity field of a body that goes from one place to another in `seconds`, as a
+      # transform from a place in the world at this moment to metres a second.
+      def self.motion(from, now, to, seconds)
+        back = now.inverse
+        before, after = from * back, to * back
+        new(after.rows.zip(before.rows).map { |a, b| a.zip(b).map { |x, y| (x - y) / seconds } })
+      end
+
       # @return [Boolean] whether it turns a shape inside out
       def mirrors?
         a, b, c = @rows

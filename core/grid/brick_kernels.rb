@@ -6,16 +6,14 @@ module Vumbral
     module BrickKernels
       extend Kernel::Library
 
-      SMOKE_SEEN = 0.0002
-      HEAT_SEEN = 0.5
-
-      kernel filled: U8[3], smoke: F32[3], heat: F32[3]
-      def find(filled, smoke, heat)
+      # Marks the bricks in which a field is anywhere farther from nothing than `least`.
+      kernel filled: U8[3], field: F32[3], least: F32
+      def find(filled, field, least)
         parallel(filled.dim(0)) do |bk|
-          (16 * bk...[16 * bk + 16, smoke.dim(0)].min).each do |k|
-            smoke.dim(1).times do |j|
-              smoke.dim(2).times do |i|
-                if smoke[k, j, i] > SMOKE_SEEN || heat[k, j, i].abs > HEAT_SEEN
+          (16 * bk...[16 * bk + 16, field.dim(0)].min).each do |k|
+            field.dim(1).times do |j|
+              field.dim(2).times do |i|
+                if field[k, j, i].abs > least
                   filled[bk, j / 16, i / 16] = 1
                 end
               end
@@ -24,19 +22,17 @@ module Vumbral
         end
       end
 
-      kernel values: F16[3], places: I32[2], smoke: F32[3], heat: F32[3], u: F32[3], v: F32[3], w: F32[3]
-      def fill(values, places, smoke, heat, u, v, w)
+      # One channel: a field at centres, or on faces across the axis whose flag is 1 and then
+      # brought to centres. Held to what a half can say.
+      kernel values: F16[3], places: I32[2], channel: I32, field: F32[3], fz: I32, fy: I32, fx: I32
+      def fill(values, places, channel, field, fz, fy, fx)
         parallel(places.dim(0)) do |n|
           4096.times do |c|
             k = 16 * places[n, 0] + c / 256
             j = 16 * places[n, 1] + c / 16 % 16
             i = 16 * places[n, 2] + c % 16
-            if k < smoke.dim(0) && j < smoke.dim(1) && i < smoke.dim(2)
-              values[n, 0, c] = smoke[k, j, i]
-              values[n, 1, c] = heat[k, j, i]
-              values[n, 2, c] = 0.5 * (u[k, j, i] + u[k, j, i + 1])
-              values[n, 3, c] = 0.5 * (v[k, j, i] + v[k, j + 1, i])
-              values[n, 4, c] = 0.5 * (w[k, j, i] + w[k + 1, j, i])
+            if k + fz < field.dim(0) && j + fy < field.dim(1) && i + fx < field.dim(2)
+              values[n, channel, c] = (0.5 * (field[k, j, i] + field[k + fz, j + fy, i + fx])).clamp(-65_000.0, 65_000.0)
             end
           end
         end

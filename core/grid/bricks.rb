@@ -3,40 +3,58 @@
 module Vumbral
   module Grid
     # A sparse copy of a frame: only the bricks of 16³ cells that hold something, in half
-    # precision. `places` i32 [n, 3] (brick along z, y, x), `values` f16 [n, channels, 4096].
+    # precision. `places` i32 [n, 3] (brick along z, y, x), `values` f16 [n, channels, 4096]. The
+    # grid is the part of the chamber that was computed; it begins at cell `origin`.
     class Bricks
       EDGE = 16
-      CHANNELS = %i[smoke heat x y z].freeze
+      # Every frame has these; fuel and colour (smoke times colour) are there where the gas has them.
+      ALWAYS = %i[smoke heat x y z pressure].freeze
+      FACES = {x: [:u, [0, 0, 1]], y: [:v, [0, 1, 0]], z: [:w, [1, 0, 0]]}.freeze
+      # What is nearer to nothing is not kept.
+      LEAST = {smoke: 2e-4, heat: 0.5, fuel: 2e-4}.freeze
 
-      attr_reader :size, :places, :values
+      attr_reader :size, :places, :values, :channels, :origin
 
-      def initialize(size, places, values)
+      def initialize(size, places, values, channels: ALWAYS, origin: [0, 0, 0])
         @size = size
         @places = places
         @values = values
+        @channels = channels
+        @origin = origin
       end
 
-      # @param state [Gas::State] smoke, heat and its velocity brought to centres are kept
+      # @param state [Gas::State] velocity is brought to centres
       def self.pack(state)
-        size = state.size
-        counts = size.map { |n| (n + EDGE - 1) / EDGE }
+        counts = state.size.map { |n| (n + EDGE - 1) / EDGE }
         filled = Kernel::Buffer.new(:u8, *counts)
-        BrickKernels.find(filled, state.smoke, state.heat)
+        LEAST.each { |name, least| BrickKernels.find(filled, state[name], least) if state[name] }
         marks = filled.bytes.bytes
         places = marks.each_index.select { |n| marks[n] == 1 }.map { |n| [n / (counts[1] * counts[2]), n / counts[2] % counts[1], n % counts[2]] }
         list = Kernel::Buffer.of(:i32, places.flatten, places.size, 3)
-        values = Kernel::Buffer.new(:f16, places.size, CHANNELS.size, EDGE**3)
-        BrickKernels.fill(values, list, state.smoke, state.heat, state.u, state.v, state.w) unless places.empty?
-        new(size, list, values)
+        channels = ALWAYS + %i[fuel red green blue].select { |name| state[name] }
+        values = Kernel::Buffer.new(:f16, places.size, channels.size, EDGE**3)
+        channels.each_with_index { |channel, n| fill(values, list, n, state, channel) } unless places.empty?
+        new(state.size, list, values, channels: channels, origin: state.origin)
       end
+
+      def self.fill(values, places, n, state, channel)
+        name, axis = FACES.fetch(channel) { [channel, [0, 0, 0]] }
+        BrickKernels.fill(values, places, n, state[name], *axis)
+      end
+      private_class_method :fill
+
+      # The lowest corner of what was computed, metres. @param plan [#corner, #voxel] the chamber
+      def corner(plan) = @origin.reverse.zip(plan.corner).map { |cell, c| c + cell * plan.voxel }
 
       def count = @places.dim(0)
 
-      # @param channel [Symbol] :smoke, :heat, or the velocity's :x, :y, :z
-      # @return [Kernel::Buffer] f32 [z, y, x]
+      def channel?(name) = @channels.include?(name)
+
+      # @param channel [Symbol] one of {#channels}; `x y z` are the velocity (m/s)
+      # @return [Kernel::Buffer] f32 [z, y, x]; nothing anywhere for a channel that is not there
       def field(channel)
         out = Kernel::Buffer.new(:f32, *@size)
-        BrickKernels.spread(out, @values, @places, CHANNELS.index(channel)) unless count.zero?
+        BrickKernels.spread(out, @values, @places, @channels.index(channel)) if count.positive? && channel?(channel)
         out
       end
     end

@@ -2,32 +2,62 @@
 
 module Vumbral
   module Light
-    # Smoke in its chamber, with the light that each voxel passes on.
+    # What fills a chamber at a frame, ready for light: smoke, and heat and colour where it has them.
     class Medium
-      attr_reader :smoke, :voxel, :corner
+      GLOW_EDGE = 4
+
+      attr_reader :smoke, :voxel, :corner, :heat
 
       # @param smoke [Kernel::Buffer] f32 [z, y, x]
       # @param corner [Array<Float>] the grid's lowest corner, metres
-      def initialize(smoke, voxel, corner)
+      # @param heat [Kernel::Buffer, nil] kelvin above the surroundings
+      # @param colour [Array<Kernel::Buffer>, nil] red, green, blue: smoke times its colour
+      def initialize(smoke, voxel, corner, heat: nil, colour: nil)
         @smoke = smoke
         @voxel = voxel
         @corner = corner
+        @heat = heat
+        @colour = colour
+      end
+
+      # @param bricks [Grid::Bricks]; @param head [Hash] "voxel", "corner"
+      def self.of(bricks, head)
+        colour = bricks.channel?(:red) ? %i[red green blue].map { |name| bricks.field(name) } : nil
+        new(bricks.field(:smoke), head["voxel"], head["corner"], heat: bricks.field(:heat), colour: colour)
+      end
+
+      # The same at half the resolution.
+      def halved
+        half = ->(field) { field && Grid::Coarsening.half(field) }
+        Medium.new(half.call(@smoke), 2.0 * @voxel, @corner, heat: half.call(@heat), colour: @colour&.map(&half))
+      end
+
+      # @param rig [Rig] @return [Fire, nil] where something glows
+      def fire(rig)
+        return unless @heat
+
+        fire = Fire.new(rig.fire, @heat, @voxel, @corner)
+        fire if fire.any?
       end
 
       # @param rig [Rig]
       # @param scene [PropScene] props throw shadows into the smoke
-      # @return [Kernel::Buffer] f32 [3, z, y, x], before the smoke's own colour
-      def light(rig, scene)
+      # @param fire [Fire, nil]
+      # @return [Kernel::Buffer] f32 [3, z, y, x], before the look's own colour
+      def light(rig, scene, fire = nil)
         rgb = Kernel::Buffer.new(:f32, 3, *@smoke.shape)
         VolumeKernels.light(rgb, @smoke, rig.lamps, rig.sky, scene.corners, scene.boxes, @voxel, *@corner, rig.thickness * rig.shadow)
+        glow(rgb, fire, rig) if fire && fire.lamps.dim(0).positive?
+        FireKernels.tint(rgb, @smoke, *@colour) if @colour
         rgb
       end
 
-      # @return [Array<Float>, nil] lowest and highest corner (metres) of what holds smoke
-      def bounds
-        rows = Kernel::Buffer.new(:i32, @smoke.dim(0), 4)
-        PictureKernels.content(rows, @smoke)
-        filled = rows.to_a.each_slice(4).each_with_index.select { |(low, high), _| high >= low }
+      # @return [Array<Float>, nil] lowest and highest corner (metres) of what holds smoke or glows
+      def bounds(fire = nil)
+        rows = Kernel::Buffer.of(:i32, [1 << 20, -1, 1 << 20, -1] * @smoke.dim(0), @smoke.dim(0), 4)
+        Gas::CropKernels.extent(rows, @smoke, 1e-4)
+        Gas::CropKernels.extent(rows, @heat, 100.0) if fire
+        filled = rows.to_a.each_slice(4).each_with_index.select { |row, _| row[1] >= 0 }
         return if filled.empty?
 
         ks = filled.map(&:last)
@@ -38,6 +68,15 @@ module Vumbral
         counts = @smoke.shape.reverse
         low.each_with_index.map { |n, axis| @corner[axis] + [n - 0.5, 0].max * @voxel } +
           high.each_with_index.map { |n, axis| @corner[axis] + [n + 1.5, counts[axis]].min * @voxel }
+      end
+
+      private
+
+      # Fire lights smoothly, so a coarse grid is enough.
+      def glow(rgb, fire, rig)
+        coarse = Kernel::Buffer.new(:f32, 3, *@smoke.shape.map { |n| [(n + GLOW_EDGE - 1) / GLOW_EDGE, 2].max })
+        FireKernels.glow(coarse, @smoke, fire.lamps, GLOW_EDGE, @voxel, *@corner, rig.thickness * rig.shadow)
+        FireKernels.spread(rgb, coarse, @smoke, GLOW_EDGE)
       end
     end
   end

@@ -179,10 +179,11 @@ module Vumbral
 
       # Marches each pixel's ray through the smoke and lays what is left of the surfaces behind it:
       # `image` f32 [h, w, 4], red, green, blue and alpha over nothing. Beer-Lambert along the way.
-      # `bounds` f32 [6] is the box (metres) that holds all the smoke, `pace` voxels a step.
-      kernel image: F32[3], hits: F32[3], view: F32[1], smoke: F32[3], rgb: F32[4], bounds: F32[1], albedo: F32[1],
+      # `fire` f32 [3, z, y, x] is light given off per metre, where it `burns`. `bounds` f32 [6] is the
+      # box (metres) that holds all of it, `pace` voxels a step.
+      kernel image: F32[3], hits: F32[3], view: F32[1], smoke: F32[3], rgb: F32[4], fire: F32[4], burns: BOOL, bounds: F32[1], albedo: F32[1],
         voxel: F32, cx: F32, cy: F32, cz: F32, thickness: F32, pace: F32
-      def march(image, hits, view, smoke, rgb, bounds, albedo, voxel, cx, cy, cz, thickness, pace)
+      def march(image, hits, view, smoke, rgb, fire, burns, bounds, albedo, voxel, cx, cy, cz, thickness, pace)
         parallel(image.dim(0), uneven: true) do |py|
           per = 1.0 / voxel
           step = pace * voxel
@@ -196,6 +197,8 @@ module Vumbral
             red = 0.0
             green = 0.0
             blue = 0.0
+            hot = local_f32(3)
+            3.times { |c| hot[c] = 0.0 }
             t = first - step * offset(px, py)
             while t < last
               from = [t, first].max
@@ -206,6 +209,18 @@ module Vumbral
               y = (view[1] + m * dy - cy) * per - 0.5
               z = (view[2] + m * dz - cz) * per - 0.5
               density = Grid::Sampling.linear(smoke, x, y, z)
+              if burns
+                fr, fg, fb = light_at(fire, x, y, z)
+                if fr + fg + fb > 0.0
+                  open = 0.0
+                  SAMPLES.times { |s| open += hits[py, px, 4 * s] > m ? 0.25 : 0.0 }
+                  # Half of the smoke of this step lies before the middle of its fire.
+                  gone = open * length * through * Math.exp(-0.5 * thickness * density * length)
+                  hot[0] = hot[0] + gone * fr
+                  hot[1] = hot[1] + gone * fg
+                  hot[2] = hot[2] + gone * fb
+                end
+              end
               if density > 0.0001
                 kept = Math.exp(-thickness * density * length)
                 seen = 0.0
@@ -224,9 +239,9 @@ module Vumbral
                 t = last if seen == 0.0 || through < 0.003
               end
             end
-            red *= albedo[0]
-            green *= albedo[1]
-            blue *= albedo[2]
+            red = red * albedo[0] + hot[0]
+            green = green * albedo[1] + hot[1]
+            blue = blue * albedo[2] + hot[2]
             alpha = 0.0
             SAMPLES.times do |s|
               if hits[py, px, 4 * s] < NONE
@@ -243,27 +258,6 @@ module Vumbral
             image[py, px, 1] = green
             image[py, px, 2] = blue
             image[py, px, 3] = alpha
-          end
-        end
-      end
-
-      # Lowest and highest cell that holds smoke: six numbers for each layer `[k]`, for {Medium}.
-      kernel found: I32[2], smoke: F32[3]
-      def content(found, smoke)
-        parallel(smoke.dim(0)) do |k|
-          found[k, 0] = smoke.dim(2)
-          found[k, 1] = -1
-          found[k, 2] = smoke.dim(1)
-          found[k, 3] = -1
-          smoke.dim(1).times do |j|
-            smoke.dim(2).times do |i|
-              if smoke[k, j, i] > 0.0001
-                found[k, 0] = [found[k, 0], i].min
-                found[k, 1] = [found[k, 1], i].max
-                found[k, 2] = [found[k, 2], j].min
-                found[k, 3] = [found[k, 3], j].max
-              end
-            end
           end
         end
       end

@@ -13,8 +13,10 @@ module Vumbral
       end
 
       # @return [Array<Hash>] plain data
-      def self.settings(document)
-        document.of(:prop).select { |node| node[:shown] }.map { |node| {"shape" => Geometry::Shapes.placed(node), "colour" => node[:colour]} }
+      def self.settings(document, frame)
+        document.of(:prop).select { |node| node[:shown, frame] }.flat_map do |node|
+          Geometry::Bodies.of(node, frame).map { |body| {"shape" => body["outline"].merge(body["to"]), "colour" => node[:colour]} }
+        end
       end
 
       private

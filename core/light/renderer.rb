@@ -6,6 +6,8 @@ module Vumbral
     class Renderer
       SENSOR = 36.0
       PACE = 0.8
+      # A box that no ray enters.
+      NOWHERE = [1.0, 1.0, 1.0, -1.0, -1.0, -1.0].freeze
 
       # @param settings [Hash] from {.settings}
       # @param meshes [#mesh]
@@ -18,7 +20,7 @@ module Vumbral
       # @return [Hash] plain data: all that a picture of a frame depends on besides the volume
       def self.settings(document, frame)
         camera, picture = document.the(:camera), document.the(:picture)
-        {"rig" => Rig.settings(document, frame), "props" => PropScene.settings(document),
+        {"rig" => Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
          "camera" => %i[position target focal].to_h { |dial| [dial.to_s, camera[dial, frame]] },
          "picture" => %i[background exposure tone].to_h { |dial| [dial.to_s, picture[dial, frame]] }}
       end
@@ -29,11 +31,12 @@ module Vumbral
       def image(medium, width, height, without_props: false)
         medium ||= Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0, 0.0, 0.0])
         view = view(width, height)
-        hits = surfaces(medium, view, width, height, without_props)
+        fire = medium.fire(@rig)
+        hits = surfaces(medium, fire, view, width, height, without_props)
         image = Kernel::Buffer.new(:f32, height, width, 4)
-        bounds = medium.bounds || [1.0, 1.0, 1.0, -1.0, -1.0, -1.0]
-        light = medium.bounds ? medium.light(@rig, @scene) : Kernel::Buffer.new(:f32, 3, 2, 2, 2)
-        PictureKernels.march(image, hits, view, medium.smoke, light, Kernel::Buffer.of(:f32, bounds), @rig.albedo,
+        bounds = medium.bounds(fire)
+        light = bounds ? medium.light(@rig, @scene, fire) : Kernel::Buffer.new(:f32, 3, 2, 2, 2)
+        PictureKernels.march(image, hits, view, medium.smoke, light, fire ? fire.emission : light, !fire.nil?, Kernel::Buffer.of(:f32, bounds || NOWHERE), @rig.albedo,
           medium.voxel, *medium.corner, @rig.thickness, PACE)
         image
       end
@@ -58,7 +61,7 @@ module Vumbral
 
       def soft? = @settings["picture"]["tone"] == "soft"
 
-      def surfaces(medium, view, width, height, without_props)
+      def surfaces(medium, fire, view, width, height, without_props)
         hits = Kernel::Buffer.new(:f32, height, width, 16)
         if without_props || @scene.owner.size.zero?
           return hits.fill(PictureKernels::NONE)
@@ -67,8 +70,16 @@ module Vumbral
         seen = Kernel::Buffer.new(:i32, height, width)
         PictureKernels.look(depth, seen, view, @scene.corners, @scene.boxes)
         PictureKernels.surfaces(hits, depth, seen, @scene.owner, view, @scene.corners, @scene.boxes, @scene.normals, @scene.colours,
-          @rig.lamps, @rig.sky, medium.smoke, medium.voxel, *medium.corner, @rig.thickness)
+          lamps(fire), @rig.sky, medium.smoke, medium.voxel, *medium.corner, @rig.thickness)
         hits
+      end
+
+      # The shot's lamps and those that stand for the fire, which throw no shadows of props.
+      def lamps(fire)
+        return @rig.lamps unless fire && fire.lamps.dim(0).positive?
+
+        rows = fire.lamps.to_a.each_slice(8).map { |row| row[0, 7] + [0.0] }
+        Kernel::Buffer.of(:f32, @rig.lamps.to_a + rows.flatten, @rig.lamps.dim(0) + rows.size, 8)
       end
 
       # Place, forward, right and up of the camera, the last two as long as half the picture.

@@ -4,7 +4,7 @@ module Vumbral
   module Light
     # All that gives light in a shot, as the numbers that kernels take, and how smoke takes it up.
     class Rig
-      attr_reader :lamps, :sky, :albedo, :thickness, :shadow
+      attr_reader :lamps, :sky, :albedo, :thickness, :shadow, :fire
 
       # @param settings [Hash] from {.settings}
       def initialize(settings)
@@ -14,6 +14,7 @@ module Vumbral
         @albedo = Kernel::Buffer.of(:f32, settings["albedo"])
         @thickness = settings["thickness"]
         @shadow = settings["shadow"]
+        @fire = settings["fire"]
       end
 
       # @param document [Shot::Document]
@@ -24,7 +25,9 @@ module Vumbral
           "lamps" => document.of(:sun).map { |sun| sun_row(sun, frame) } + document.of(:lamp).map { |lamp| lamp_row(lamp, frame) },
           # Even light of radiance 1/4π from everywhere lights a white sheet like a strength of 1.
           "sky" => sky[:colour].map { |c| c * sky[:strength] / (4 * Math::PI) * 2.0 },
-          "albedo" => look[:colour], "thickness" => look[:thickness], "shadow" => look[:shadow]
+          "albedo" => look[:colour], "thickness" => look[:thickness], "shadow" => look[:shadow],
+          "fire" => {"gain" => look[:fire, frame], "from" => look[:fire_from, frame], "offset" => look[:fire_offset, frame], "rise" => look[:fire_rise, frame],
+                     "glow" => look[:glow, frame], "ambient" => document.the(:chamber)[:ambient]}
         }
       end
 

@@ -4,29 +4,66 @@ require "json"
 
 module Vumbral
   module Light
-    # A frame as the browser's view takes it: eight bits for light (red, green, blue), smoke and
-    # heat in each voxel. Square roots are stored, which keeps faint smoke smooth.
+    # A frame as the browser's view takes it, eight bits a number. Square roots are stored, which
+    # keeps faint smoke smooth.
     #
     # Bytes: length of the head (u32), the head as JSON (cells along x, y, z, voxel and corner in
-    # metres, the largest smoke, heat and light), then red, green, blue and smoke (4 for each voxel),
-    # then heat (1 for each), x fastest.
+    # metres, the largest smoke, heat, light and fire), then light's red, green, blue and the smoke
+    # (4 for each voxel), then fire's red, green, blue and the heat (4 for each), x fastest.
     module ViewVolume
+      # What else can be looked at: the name of a channel, how it is found, its unit.
+      SEEN = {"fuel" => "", "speed" => "m/s", "pressure" => "", "divergence" => "1/s", "temperature" => "K", "smoke" => ""}.freeze
+
       module_function
 
-      # @param smoke [Kernel::Buffer] f32 [z, y, x]; @param heat [Kernel::Buffer] likewise
-      # @param light [Kernel::Buffer] f32 [3, z, y, x]
+      # @param medium [Medium]
+      # @param light [Kernel::Buffer] f32 [3, z, y, x]; @param fire [Fire, nil]
       # @return [String]
-      def encode(smoke, heat, light, voxel:, corner:)
-        peaks = Kernel::Buffer.new(:f32, 3)
-        ViewKernels.peaks(peaks, smoke, heat, light)
-        lit = Kernel::Buffer.new(:u8, *smoke.shape, 4)
-        hot = Kernel::Buffer.new(:u8, *smoke.shape)
-        ViewKernels.encode(lit, hot, smoke, heat, light, peaks)
-        top = peaks.to_a
-        head = JSON.generate(size: smoke.shape.reverse, voxel: voxel, corner: corner, smoke: top[0], heat: top[1], light: top[2])
-        head = head.ljust((head.bytesize + 3) / 4 * 4, " ")
-        [head.bytesize].pack("L<") + head + lit.bytes + hot.bytes
+      def encode(medium, light, fire)
+        smoke = medium.smoke
+        heat = medium.heat || Kernel::Buffer.new(:f32, *smoke.shape)
+        emission = fire ? fire.emission : Kernel::Buffer.new(:f32, 3, *smoke.shape)
+        peaks = Kernel::Buffer.new(:f32, 4)
+        ViewKernels.peaks(peaks, smoke, heat, light, emission)
+        lit, hot = Array.new(2) { Kernel::Buffer.new(:u8, *smoke.shape, 4) }
+        ViewKernels.encode(lit, light, smoke, peaks[2], peaks[0])
+        ViewKernels.encode(hot, emission, heat, peaks[3], peaks[1])
+        packed({size: smoke.shape.reverse, voxel: medium.voxel, corner: medium.corner, smoke: peaks[0], heat: peaks[1], light: peaks[2], fire: fire ? peaks[3] : 0.0}, lit.bytes + hot.bytes)
       end
+
+      # One quantity of a frame: a head (size, voxel, corner, low, high, unit) and eight bits for each
+      # voxel, even between low and high.
+      # @param name [String] one of {SEEN}
+      def channel(bricks, head, name, ambient)
+        field = quantity(bricks, head, name, ambient)
+        ends = Kernel::Buffer.new(:f32, 2)
+        ViewKernels.ends(ends, field)
+        bytes = Kernel::Buffer.new(:u8, *field.shape)
+        ViewKernels.level(bytes, field, ends[0], 1.0 / [ends[1] - ends[0], 1e-9].max)
+        packed({size: field.shape.reverse, voxel: head["voxel"], corner: head["corner"], low: ends[0], high: ends[1], unit: SEEN.fetch(name)}, bytes.bytes)
+      end
+
+      # @return [Kernel::Buffer] f32 [z, y, x]
+      def quantity(bricks, head, name, ambient)
+        return bricks.field(name.to_sym) if %w[fuel pressure smoke].include?(name)
+
+        out = Kernel::Buffer.new(:f32, *bricks.size)
+        case name
+        when "temperature" then ViewKernels.raise_by(out, bricks.field(:heat), ambient)
+        when "speed" then ViewKernels.speed(out, *velocity(bricks))
+        else ViewKernels.divergence(out, *velocity(bricks), 0.5 / head["voxel"])
+        end
+        out
+      end
+
+      def velocity(bricks) = %i[x y z].map { |name| bricks.field(name) }
+
+      def packed(head, body)
+        head = JSON.generate(head)
+        head = head.ljust((head.bytesize + 3) / 4 * 4, " ")
+        [head.bytesize].pack("L<") + head + body
+      end
+      private_class_method :velocity, :packed
     end
   end
 end

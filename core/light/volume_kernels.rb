@@ -37,10 +37,16 @@ module Vumbral
       # a voxel, a little longer each time.
       kernel smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, most: F32, returns: F32
       def depth(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most)
+        strides(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most, 1.0)
+      end
+
+      # The same with a first step of `pace` voxels.
+      kernel smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, most: F32, pace: F32, returns: F32
+      def strides(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most, pace)
         first, last = crossing(smoke.dim(2), smoke.dim(1), smoke.dim(0), voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz)
         finish = [last, most].min
         per = 1.0 / voxel
-        step = voxel
+        step = pace * voxel
         t = first
         sum = 0.0
         while t < finish

@@ -5,7 +5,7 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node mesh text].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh text].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run light picture].freeze
 
@@ -34,6 +34,7 @@ module Vumbral
         when :choice then one_of(value, @choices.keys.map(&:to_s), place, @choices.keys.join(", "))
         when :vector then several(value, place, "three numbers") { |n| number(n, place) }
         when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
+        when :nodes then list(value, place)
         when :node, :mesh, :text then string(value, place)
         end
       end
@@ -46,10 +47,17 @@ module Vumbral
         when :switch then value ? "on" : "off"
         when :choice then @choices.fetch(value.to_sym, value).to_s
         when :vector then "#{value.map { |n| plain(n) }.join(", ")}#{" #{@unit}" if @unit}"
+        when :nodes then value.empty? ? "nothing" : value.join(", ")
         when :colour then "##{value.map { |n| format("%02x", (n.clamp(0.0, 1.0) * 255).round) }.join}"
         else value.to_s
         end
       end
+
+      # @return [Boolean] whether it names other nodes
+      def reference? = @type == :node || @type == :nodes
+
+      # A reference's value once a node is gone.
+      def without(value, id) = (@type == :nodes) ? value - [id] : nil
 
       # The declaration as plain data.
       def to_h
@@ -94,6 +102,13 @@ module Vumbral
           raise Refused.new("#{@label} of #{place} takes #{words}, not #{value.inspect[0, 40]}.", code: "bad_value")
         end
         value.map { |part| yield(part.is_a?(String) ? part.strip : part) }
+      end
+
+      def list(value, place)
+        value = value.split(",").map(&:strip) if value.is_a?(String)
+        return value.uniq if value.is_a?(Array) && value.size <= 200 && value.all?(String)
+
+        raise Refused.new("#{@label} of #{place} takes a list of names, not #{value.inspect[0, 40]}.", code: "bad_value")
       end
 
       def string(value, place)

@@ -39,12 +39,13 @@ module Vumbral
         # A reference must lead to a node of the right kind.
         def check_references(document, node)
           node.kind.dials.each_value do |dial|
-            next unless dial.type == :node && node[dial.name]
+            next unless dial.reference?
 
-            found = document.nodes[node[dial.name]]
-            next if found && found.kind.name == dial.of
+            Array(node[dial.name]).each do |id|
+              next if document.nodes[id]&.kind&.name == dial.of
 
-            raise Refused.new("#{dial.label} of #{node.name} is #{node[dial.name].inspect}, which is no #{dial.of} of this shot.", code: "unknown_node")
+              raise Refused.new("#{dial.label} of #{node.name} is #{id.inspect}, which is no #{dial.of} of this shot.", code: "unknown_node")
+            end
           end
         end
 
@@ -73,7 +74,7 @@ module Vumbral
           # A plain value takes the place of a course over time.
           changed = node.set(dial.name, value).with(notches: node.notches.except(dial.name))
           document = document.put(changed)
-          check_references(document, changed) if dial.type == :node
+          check_references(document, changed) if dial.reference?
           check_frames(document) if node.kind.name == :general
           [document, "#{dial.label} #{dial.show(before)} → #{dial.show(value)}"]
         end
@@ -139,7 +140,7 @@ module Vumbral
           # What fed from it feeds from nothing now, which preflight will say.
           document.nodes.each_value do |other|
             other.kind.dials.each_value do |dial|
-              document = document.put(document.node(other.id).set(dial.name, nil)) if dial.type == :node && other[dial.name] == node.id
+              document = document.put(document.node(other.id).set(dial.name, dial.without(other[dial.name], node.id))) if dial.reference? && Array(other[dial.name]).include?(node.id)
             end
           end
           [document, "#{node.name} taken away"]

@@ -23,7 +23,7 @@ module Vumbral
 
       def row(node, dial)
         source = node.kind.name == :source
-        values = @frames.map { |frame| (source && !Gas::Plan.feeds?(node, frame)) ? 0.0 : node[dial.name, frame] }
+        values = @frames.map { |frame| (source && dial.name == :strength) ? Gas::Sources.strength(node, frame) : node[dial.name, frame] }
         name = (dial.name == :strength) ? node.name : "#{node.name}: #{dial.label.downcase}"
         {node: node.id, dial: dial.name, name: name, tint: TINTS.fetch(node.kind.name, "liquid"), values: values.map { |value| value.round(5) },
          peak: [values.map(&:abs).max, 1e-9].max, notches: node.notches[dial.name].to_a}

@@ -93,9 +93,9 @@ module Vumbral
     it "stops at the frame where something is no longer a number, and says after which change" do
       run_now(@workshop, id, frames: 1..3)
       @workshop.shots.edit(id, [set("general", :last, 7)])
-      allow_any_instance_of(Gas::Solver).to receive(:step).and_wrap_original do |original, state, **options|
+      allow_any_instance_of(Gas::Solver).to receive(:substep).and_wrap_original do |original, state, *rest, **options|
         state.smoke[3, 3, 3] = Float::NAN
-        original.call(state, **options)
+        original.call(state, *rest, **options)
       end
       row = work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
       expect(row).to include(state: "failed", code: "not_a_number")

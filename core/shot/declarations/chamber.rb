@@ -3,10 +3,12 @@
 module Vumbral
   module Shot
     module Declarations
+      MASKS = {everywhere: "everywhere", content: "smoke or heat", smoke: "smoke", heat: "heat", speed: "speed"}.freeze
+
       Chamber = Kind.new(:chamber, "Chamber", plural: "Chamber", chapter: :chamber, single: true, help: "The box that the gas moves in.") do
         group "The box" do
           vector :position, "Floor centre", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, help: "The middle of its floor."
-          vector :size, "Size", unit: "m", default: [2.4, 3.2, 2.4], range: 0.01..10_000.0, slider: 0.5..10.0, help: "Width, height and depth. Leave room for the roll of the smoke, and no more."
+          vector :size, "Size", unit: "m", default: [2.4, 3.2, 2.4], range: 0.01..10_000.0, slider: 0.5..10.0, help: "Width, height and depth. Leave room for the roll of the smoke; empty room costs little while the chamber follows its content."
           number :voxel, "Voxel size", unit: "m", default: 0.04, range: 0.0005..100.0, slider: 0.01..0.2, help: "Of a full run. Half the size shows twice the detail and takes some sixteen times as long."
           number :draft, "Draft voxels", unit: "times larger", default: 1.5, range: 1.0..8.0, slider: 1.0..4.0, help: "A draft takes voxels this much larger."
         end
@@ -15,20 +17,42 @@ module Vumbral
             switch :"open_#{side}", label, default: side != :y0, help: "Open: gas leaves and air comes in. Closed: a wall."
           end
         end
+        group "Follows its content" do
+          switch :follow, "Follows", default: true, help: "Computes only the part of the box that holds something, with a margin. Off: always the whole box."
+          whole :margin, "Margin", unit: "voxels", default: 6, range: 2..64, slider: 2..24, only: {follow: [true]}, help: "Clean air kept around the content. More lets the flow far from it be felt."
+          number :follow_speed, "Speed that counts", unit: "m/s", default: 0.0, range: 0.0..1000.0, slider: 0.0..10.0, zero: "none", only: {follow: [true]}, help: "Air that moves faster than this counts as content too. 0: only matter does."
+        end
         group "How the gas moves" do
+          number :time_scale, "Time scale", default: 1.0, range: 0.0..100.0, slider: 0.0..3.0, keyed: true, help: "How fast time passes in the chamber: 0.5 is slow motion, 0 stands still."
           number :ambient, "Surroundings", unit: "K", default: 293.0, range: 1.0..3000.0, slider: 230.0..330.0, help: "Temperature of the still air."
           number :lift, "Thermal lift", default: 1.0, range: -10.0..10.0, slider: 0.0..3.0, keyed: true, help: "1 is what nature does: hot gas is light."
           number :weight, "Smoke weight", unit: "m/s²", default: 0.2, range: -100.0..100.0, slider: 0.0..5.0, keyed: true, help: "How a density of 1 pulls down; high values make it fall like dust."
+          number :viscosity, "Viscosity", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.2, keyed: true, help: "How thick the gas is. 0 is air; 0.02 calms small rolls; 0.2 moves like syrup."
           number :curl_boost, "Curl boost", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true, help: "Gives small rolls back the energy that the voxels blur away. 2 is lively, 8 is nervous."
+          choice :curl_mask, "Curl boost acts on", default: "everywhere", choices: MASKS, help: "Where small rolls are fed."
         end
         group "Turbulence" do
           number :stir, "Turbulence", unit: "m/s²", default: 1.5, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true, help: "Pushes smoke and heat about, without making or taking any air. 1.5 loosens a plume, 6 tears it."
-          number :stir_size, "Turbulence size", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..2.0, help: "Across one swirl; half of the push is in swirls half as large."
+          number :stir_size, "Turbulence size", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..2.0, help: "Across one swirl of the largest octave."
           number :stir_speed, "Turbulence speed", unit: "per s", default: 1.2, range: 0.0..100.0, slider: 0.0..6.0, help: "How often the swirls change."
+          whole :stir_octaves, "Octaves", default: 2, range: 1..6, help: "Each further one is half as large and half as strong."
+          choice :stir_mask, "Acts on", default: "content", choices: MASKS, help: "What is stirred."
+        end
+        group "Burning" do
+          number :ignite, "Ignition", unit: "K", default: 600.0, range: 1.0..6000.0, slider: 300.0..1500.0, keyed: true, help: "Fuel burns where it is hotter than this. A source must be hotter to light its own fuel."
+          number :burn_rate, "Burn rate", unit: "per s", default: 4.0, range: 0.0..1000.0, slider: 0.0..20.0, keyed: true, help: "Density of fuel that burns in a second. 2 is a lazy fire, 10 a flash."
+          number :flame, "Flame length", default: 1.0, range: 0.05..20.0, slider: 0.2..4.0, keyed: true, help: "2: fuel takes twice as long to burn and flames twice as long to cool, so they reach farther."
+          number :burn_heat, "Heat", unit: "K", default: 1500.0, range: 0.0..20_000.0, slider: 0.0..4000.0, keyed: true, help: "Kelvin that a density of 1 of fuel gives."
+          number :burn_smoke, "Smoke made", default: 0.5, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, help: "Smoke that a density of 1 of fuel leaves. 0.1 burns clean, 2 is an oil fire."
+          number :burn_swell, "Expansion", default: 3.0, range: 0.0..200.0, slider: 0.0..20.0, keyed: true, help: "Volumes that a density of 1 of fuel becomes. 2 is a flame, 8 a fireball; very sensitive, and held back where a step would burst."
+          number :cooling, "Cooling", unit: "K/s", default: 700.0, range: 0.0..100_000.0, slider: 0.0..5000.0, keyed: true, help: "What gas 1000 K above the surroundings loses by radiating; hotter gas loses far more."
+          switch :sooty, "Soot has a colour", default: false, help: "Smoke made by burning takes the colour below; other smoke keeps its own."
+          colour :soot, "Soot colour", default: [0.06, 0.055, 0.05], range: 0.0..1.0, keyed: true, only: {sooty: [true]}, help: "How much light soot throws on (linear)."
         end
         group "How it fades" do
           number :smoke_half, "Smoke half-life", unit: "s", default: 0.0, range: 0.0..10_000.0, slider: 0.0..10.0, keyed: true, zero: "never", help: "After this long half of the smoke is gone. 0: it stays."
           number :heat_half, "Heat half-life", unit: "s", default: 1.2, range: 0.0..10_000.0, slider: 0.0..10.0, keyed: true, zero: "never", help: "After this long the gas is half as far above the surroundings. 0: it stays hot."
+          number :fuel_half, "Fuel half-life", unit: "s", default: 0.0, range: 0.0..10_000.0, slider: 0.0..10.0, keyed: true, zero: "never", help: "After this long half of the unburnt fuel is gone. 0: it stays."
         end
         group "How exact" do
           choice :transport, "Transport", default: "sharp", choices: {sharp: "sharp, second order", soft: "soft, first order"}, help: "Sharp keeps detail; soft is a third faster and blurs."

@@ -9,6 +9,13 @@ module Vumbral
           colour :colour, "Colour", default: [0.82, 0.81, 0.8], range: 0.0..1.0, help: "How much of the light that meets the smoke goes on, for red, green and blue (linear)."
           number :shadow, "Shadow depth", default: 0.8, range: 0.0..10.0, slider: 0.0..2.0, help: "How dark the smoke is to itself: 1 is straight light only, less stands for light that is passed on inside."
         end
+        group "Fire", touches: :light do
+          number :fire, "Fire", default: 1.0, range: 0.0..1000.0, slider: 0.0..5.0, keyed: true, help: "How bright hot gas is. 0 shows none."
+          number :fire_from, "Glows from", unit: "K", default: 800.0, range: 300.0..5000.0, slider: 500.0..1500.0, keyed: true, help: "Gas below this temperature does not glow."
+          number :fire_offset, "Colour offset", unit: "K", default: 0.0, range: -5000.0..5000.0, slider: -800.0..1500.0, keyed: true, help: "Added before the colour of a black body is taken: more is whiter, less is redder."
+          number :fire_rise, "Rise", default: 3.0, range: 0.5..8.0, keyed: true, help: "How much brighter hotter gas is, as a power. 4 is nature's total, 2 evens a fire out."
+          number :glow, "Glow on smoke", default: 1.0, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, help: "How much the fire lights the smoke and the props around it."
+        end
       end
     end
   end

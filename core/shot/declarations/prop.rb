@@ -14,15 +14,18 @@ module Vumbral
           number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0, only: {shape: %w[torus]}, help: "How thick the ring is."
         end
         group "Where it stands" do
-          vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, help: "Of its own origin; simple shapes have theirs in the middle."
-          vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0, help: "About x, then y, then z."
-          vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, help: "Factors along its own axes."
+          vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, help: "Of its own origin; simple shapes have theirs in the middle."
+          vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, help: "About x, then y, then z."
+          vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true, help: "Factors along its own axes."
         end
         group "What it does" do
-          switch :collider, "Stands in the way", default: false, help: "Gas flows around it. It should be closed, and at least two voxels thick wherever nothing may leak."
+          switch :collider, "Stands in the way", default: false, help: "Gas flows around it, and is pushed when it moves. It should be closed, and at least two voxels thick wherever nothing may leak."
+          choice :body, "As", default: "solid", choices: {solid: "a solid body", shell: "a thin shell"}, only: {collider: [true]}, help: "A shell blocks only around its surface, so it can be open, or hollow with gas inside."
+          number :shell, "Shell thickness", unit: "voxels", default: 2.0, range: 1.0..16.0, slider: 1.0..6.0, only: {collider: [true], body: %w[shell]}, help: "2 is the least that lets nothing through."
+          number :friction, "Friction", default: 0.0, range: 0.0..1.0, only: {collider: [true]}, help: "0 lets the gas slip along it, 1 makes it stick."
         end
         group "How it looks", touches: :picture do
-          switch :shown, "Shown", default: true, help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
+          switch :shown, "Shown", default: true, keyed: true, help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
           colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0, help: "How much light it throws back (linear)."
         end
       end

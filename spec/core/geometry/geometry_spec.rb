@@ -67,7 +67,8 @@ module Vumbral
       bvh = described_class.new(mesh)
       out = Kernel::Buffer.new(:f32, n, n, n)
       voxel = span / n
-      Geometry::BVHKernels.signed_distance(out, *bvh.arrays, *([-span / 2 + voxel / 2] * 3), voxel, band, mesh.closed?)
+      same = Kernel::Buffer.of(:f32, Geometry::Transform.identity.rows.flatten)
+      Geometry::BVHKernels.signed_distance(out, *bvh.arrays, same, *([-span / 2 + voxel / 2] * 3), voxel, band, mesh.closed?, 0, n, 0, n, 0, n)
       [out, indices([n, n, n]).map { |k, j, i| [i, j, k].map { |c| -span / 2 + (c + 0.5) * voxel } }]
     end
 

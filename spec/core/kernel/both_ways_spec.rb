@@ -51,8 +51,8 @@ module Vumbral
       image = renderer.image(medium, 20, 12)
       renderer.develop(image)
       renderer.cut_out(image)
-      rig, scene = Light::Rig.new(Light::Rig.settings(document, 4)), Light::PropScene.new(Light::PropScene.settings(document), nil)
-      Light::ViewVolume.encode(bricks.field(:smoke), bricks.field(:heat), medium.light(rig, scene), voxel: 0.1, corner: plan.corner)
+      rig, scene = Light::Rig.new(Light::Rig.settings(document, 4)), Light::PropScene.new(Light::PropScene.settings(document, 4), nil)
+      Light::ViewVolume.encode(medium, medium.light(rig, scene), medium.fire(rig))
       Grid::Coarsening.half(state.smoke)
       Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume] }
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)

@@ -117,17 +117,17 @@ module Vumbral
     it "holds light, smoke and heat in eight bits, and how much they mean" do
       smoke, heat = field(3, 4, 5) { |_, j, _| j * 0.5 }, field(3, 4, 5) { |k, _, _| k * 100.0 }
       light = field(3, 3, 4, 5) { |c, _, _, i| (c == 1) ? i * 0.1 : 0.0 }
-      bytes = described_class.encode(smoke, heat, light, voxel: 0.2, corner: [1.0, 2.0, 3.0])
+      bytes = described_class.encode(Light::Medium.new(smoke, 0.2, [1.0, 2.0, 3.0], heat: heat), light, nil)
       length = bytes.unpack1("L<")
       head = JSON.parse(bytes[4, length])
       expect(head).to include("size" => [5, 4, 3], "voxel" => 0.2, "corner" => [1.0, 2.0, 3.0])
       expect([head["smoke"], head["heat"], head["light"]]).to match([be_within(1e-5).of(1.5), be_within(1e-3).of(200.0), be_within(1e-5).of(0.4)])
       lit = bytes[4 + length, 4 * 60].bytes
-      expect(bytes.bytesize).to eq(4 + length + 5 * 60)
+      expect(bytes.bytesize).to eq(4 + length + 8 * 60)
       at = (1 * 4 + 2) * 5 + 4
       expect((lit[4 * at + 3] / 255.0)**2 * 1.5).to be_within(0.01).of(1.0)
       expect((lit[4 * at + 1] / 255.0)**2 * 0.4).to be_within(0.004).of(0.4)
-      expect((bytes[4 + length + 240 + at].ord / 255.0)**2 * 200).to be_within(1.0).of(100.0)
+      expect((bytes[4 + length + 240 + 4 * at + 3].ord / 255.0)**2 * 200).to be_within(1.0).of(100.0)
     end
   end
 end

@@ -1,0 +1,137 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # A crop of the chamber at one moment of a frame: turns props and particles into grids there.
+    class Moment
+      BAND = 3.0
+
+      attr_reader :size
+
+      # @param props [Props] bodies by their shape
+      # @param origin [Array<Integer>] first cell of the crop; @param size [Array<Integer>]
+      def initialize(plan, props, origin, size)
+        @plan = plan
+        @props = props
+        @origin = origin
+        @size = size
+        @voxel = plan.voxel
+        @corner = origin.reverse.zip(plan.corner).map { |cell, c| c + cell * @voxel }
+        @kept = {}
+      end
+
+      # The lowest corner, metres.
+      attr_reader :corner
+
+      # @param sources [Array<Hash>]; @param part [Float] how much of the frame has gone; @param seconds
+      #   [Float] length of the frame
+      # @return [Array<Solver::Feed>]
+      def feeds(sources, gas, part, seconds, time)
+        sources.each_with_index.map { |source, n| feed(source, n, gas, part, seconds, time) }
+      end
+
+      # @return [Array(Kernel::Buffer, Array<Kernel::Buffer>)] what colliders fill, and their velocity
+      #   where any moves; nil where there are none
+      def solids(bodies, part, seconds)
+        return if bodies.empty?
+
+        still = bodies.none? { |body| Geometry::Bodies.moves?(body) }
+        return @solids if still && @solids
+
+        found = mark(bodies, part, still ? nil : seconds)
+        @solids = found if still
+        found
+      end
+
+      # Signed distance to what a force clings to.
+      def distance_to(force, part)
+        nearest = nil
+        force["bodies"].each do |body|
+          distance = distance(body, part, force["reach"] + 2 * @voxel)
+          nearest ? ShapeKernels.nearer(nearest, distance) : nearest = distance.copy
+        end
+        nearest
+      end
+
+      private
+
+      def first = @first ||= @corner.map { |c| c + 0.5 * @voxel }
+
+      def feed(source, n, gas, part, seconds, time)
+        blank = -> { Kernel::Buffer.new(:f32, *@size) }
+        kept = still?(source) && @kept[[n, source]]
+        cover, velocity = kept || fill(source, blank.call, Array.new(3) { blank.call }, part, seconds, time, n)
+        @kept[[n, source]] = [cover, velocity] if still?(source) && source["rough"].zero?
+        Solver::Feed.new(cover: cover, smoke: source["smoke"], fuel: source["fuel"], heat: source["heats"] ? source["temperature"] - gas["ambient"] : nil,
+          warm: source["warm_as"] == "add", push: source["push"], colour: source["colour"], velocity: velocity, velocity_hold: source["speed_as"] == "hold",
+          hold: source["as"] == "hold", strength: source["strength"], breakup: source["breakup"], breakup_cells: source["breakup_size"] / @voxel,
+          breakup_speed: source["breakup_speed"], seed: @plan.ground["seed"] * 97 + n)
+      end
+
+      def still?(source) = source["bodies"]&.none? { |body| Geometry::Bodies.moves?(body) }
+
+      def fill(source, cover, velocity, part, seconds, time, n)
+        if %w[points particles].include?(source["from"])
+          points = @props.points(source, part)
+          ShapeKernels.dot(cover, *velocity, points, *first, @voxel, 1.0 / (seconds * points_span(source)), source["along"]) if points.dim(0).positive?
+        else
+          source["bodies"].each { |body| fill_body(source, body, cover, velocity, part, seconds, time, n) }
+        end
+        [cover, blows?(source) ? velocity : nil]
+      end
+
+      # Particles report where they were a tenth of a frame before; a mesh's points a whole one.
+      def points_span(source) = (source["from"] == "particles") ? Props::SPAN : 1.0
+
+      def fill_body(source, body, cover, velocity, part, seconds, time, n)
+        skin = (source["from"] == "surface") ? source["skin"] * @voxel : 0.0
+        band = [skin, @voxel].max + BAND * @voxel
+        distance = distance(body, part, band)
+        ShapeKernels.cover(cover, distance, skin, 1.0 / @voxel)
+        return unless blows?(source)
+
+        motion = carried(body, part, seconds, 0.01 * source["carried"])
+        ShapeKernels.blow(*velocity, distance, source["along"], *source["velocity"], motion, *first, @voxel, band, source["rough"],
+          source["breakup_size"] / @voxel, time * source["breakup_speed"], @plan.ground["seed"] * 97 + n, *@origin)
+      end
+
+      def blows?(source)
+        source["along"] != 0.0 || source["rough"].positive? || source["velocity"].any? { |c| c != 0.0 } || source["from"] == "particles" ||
+          (source["carried"] != 0.0 && !still?(source))
+      end
+
+      def carried(body, part, seconds, share)
+        return Kernel::Buffer.new(:f32, 12) unless Geometry::Bodies.moves?(body) && seconds.positive?
+
+        Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten.map { |x| x * share })
+      end
+
+      def motion(body, part, seconds)
+        from, to = Geometry::Pose.of(body["from"]), Geometry::Pose.of(body["to"])
+        Geometry::Transform.motion(from.transform, from.towards(to, part).transform, to.transform, seconds)
+      end
+
+      def mark(bodies, part, seconds)
+        solid = Kernel::Buffer.new(:u8, *@size)
+        nz, ny, nx = @size
+        moved = seconds && [Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx), Kernel::Buffer.new(:f32, nz + 1, ny, nx)]
+        bodies.each do |body|
+          shell = body["shell"] * @voxel
+          distance = distance(body, part, shell + BAND * @voxel)
+          ShapeKernels.mark(solid, distance, shell, 1 + (body["friction"] * 254).round)
+          next unless moved && Geometry::Bodies.moves?(body) && seconds.positive?
+
+          ShapeKernels.carry(*moved, distance, shell, Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), *first, @voxel)
+        end
+        [solid, moved]
+      end
+
+      # One buffer serves all distances in turn.
+      def distance(body, part, band)
+        pose = Geometry::Pose.of(body["from"]).towards(Geometry::Pose.of(body["to"]), part)
+        @distance ||= Kernel::Buffer.new(:f32, *@size)
+        @props.body(body["outline"], pose.scale).distance(@distance, pose.rigid, first, @voxel, band)
+      end
+    end
+  end
+end

@@ -1,0 +1,60 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # A shot's sources at a frame as plain data; a source in a row is as many as it has copies, each
+    # later, elsewhere and of another strength.
+    class Sources
+      def initialize(plan, frame)
+        @plan = plan
+        @document = plan.document
+        @frame = frame
+      end
+
+      # @return [Array<Hash>]
+      def to_a
+        @document.of(:source).flat_map { |node| (0...node[:copies]).filter_map { |n| one(node, n) } }
+      end
+
+      # How strong a source with all its copies is at a frame, for the score.
+      def self.strength(node, frame)
+        (0...node[:copies]).map { |n| copy_strength(node, n, frame) }.max
+      end
+
+      # @api private
+      # @return [Float] 0 while it is off
+      def self.copy_strength(node, n, frame)
+        at = frame - n * node[:step_frames]
+        return 0.0 unless Plan.on?(node, at)
+
+        # Half of the numbers stand for more, half for less.
+        chance = Random.new(n * 7919 + node.id.sum * 31).rand(-1.0..1.0)
+        node[:strength, at] * node[:step_strength]**n * (1.0 + node[:vary] * chance)
+      end
+
+      private
+
+      def one(node, n)
+        strength = Sources.copy_strength(node, n, @frame)
+        return unless strength.positive?
+
+        at = @frame - n * node[:step_frames]
+        numbers = Plan::FEED.to_h { |dial| [dial.to_s, node[dial, at]] }
+        numbers["colour"] = nil unless node[:coloured]
+        from = (node[:from] == "particles") ? {"emitter" => node[:emitter]} : {"bodies" => bodies(node, n)}
+        return if from.values.all? { |value| value.nil? || value.empty? }
+
+        numbers.merge(from, "strength" => strength, "copy" => n)
+      end
+
+      def bodies(node, n)
+        shift = node[:step_place].map { |c| c * n }
+        [node[:prop], *node[:also]].compact.uniq.flat_map { |id| @plan.bodies(id, @frame) }.map do |body|
+          next body if n.zero?
+
+          body.merge(%w[from to].to_h { |moment| [moment, body[moment].merge("position" => body[moment]["position"].zip(shift).map(&:sum))] })
+        end
+      end
+    end
+  end
+end

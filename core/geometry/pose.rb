@@ -1,0 +1,25 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # Where a thing stands at a moment: position (m), turn (degrees about x, then y, then z), scale.
+    Pose = Struct.new(:position, :turn, :scale) do
+      # @param data [Hash] "position", "turn", "scale"
+      def self.of(data) = new(data["position"], data["turn"], data["scale"])
+
+      # Part of the way to another: 0 here, 1 there.
+      def towards(other, part)
+        return self if self == other
+
+        Pose.new(*to_a.zip(other.to_a).map { |from, to| from.zip(to).map { |a, b| a + part * (b - a) } })
+      end
+
+      def transform = Transform.place(position: position, turn: turn, scale: scale)
+
+      # Without its scale: a rigid motion, which keeps distances.
+      def rigid = Transform.place(position: position, turn: turn)
+
+      def to_data = {"position" => position, "turn" => turn, "scale" => scale}
+    end
+  end
+end

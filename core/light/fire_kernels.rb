@@ -1,0 +1,140 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Light
+    # Fire: light that hot gas gives off.
+    module FireKernels
+      extend Kernel::Library
+
+      # Light given off in each voxel, per metre: `rgb` f32 [3, z, y, x]. Colour by the table of
+      # {BlackBody}, brightness by how far above `from` (K) the gas is, as the power `rise`; a body
+      # of 1500 K glows with `gain`.
+      kernel rgb: F32[4], heat: F32[3], table: F32[2], ambient: F32, gain: F32, from: F32, offset: F32, rise: F32
+      def emit(rgb, heat, table, ambient, gain, from, offset, rise)
+        parallel(heat.dim(0), uneven: true) do |k|
+          heat.dim(1).times do |j|
+            heat.dim(2).times do |i|
+              t = heat[k, j, i] + ambient
+              if t > from
+                # Soft within 200 K of where it begins.
+                edge = ((t - from) / 200.0).clamp(0.0, 1.0)
+                power = gain * edge * edge * (3.0 - 2.0 * edge) * ([t, 6000.0].min / 1500.0)**rise
+                at = ((t + offset - 500.0) / 25.0).clamp(0.0, table.dim(0) - 1.001)
+                n = at.to_i.clamp(0, table.dim(0) - 2)
+                f = at - n
+                3.times { |c| rgb[c, k, j, i] = power * (table[n, c] + f * (table[n + 1, c] - table[n, c])) }
+              end
+            end
+          end
+        end
+      end
+
+      # The fire gathered into blocks of `edge` voxels: light `blocks` f32 [n, 7]: red, green, blue
+      # (times volume in voxels) and the middle of it (voxels, weighted), for each block in turn.
+      kernel blocks: F32[2], rgb: F32[4], edge: I32, by: I32, bx: I32
+      def gather(blocks, rgb, edge, by, bx)
+        parallel(blocks.dim(0), uneven: true) do |n|
+          bk = n / (by * bx)
+          bj = n / bx % by
+          bi = n % bx
+          red = 0.0
+          green = 0.0
+          blue = 0.0
+          x = 0.0
+          y = 0.0
+          z = 0.0
+          (bk * edge...[bk * edge + edge, rgb.dim(1)].min).each do |k|
+            (bj * edge...[bj * edge + edge, rgb.dim(2)].min).each do |j|
+              (bi * edge...[bi * edge + edge, rgb.dim(3)].min).each do |i|
+                r = rgb[0, k, j, i]
+                g = rgb[1, k, j, i]
+                b = rgb[2, k, j, i]
+                sum = r + g + b
+                red += r
+                green += g
+                blue += b
+                x += sum * i
+                y += sum * j
+                z += sum * k
+              end
+            end
+          end
+          total = [red + green + blue, 1e-12].max
+          blocks[n, 0] = red
+          blocks[n, 1] = green
+          blocks[n, 2] = blue
+          blocks[n, 3] = x / total
+          blocks[n, 4] = y / total
+          blocks[n, 5] = z / total
+          blocks[n, 6] = red + green + blue
+        end
+      end
+
+      # Lights the smoke around by the lamps that stand for the fire, on a grid of its own, coarser
+      # by `edge`: `rgb` f32 [3, z, y, x]. Lamps are rows as in {VolumeKernels}, with a radius in
+      # column 7; the nearest light of a lamp is held within it.
+      kernel rgb: F32[4], smoke: F32[3], lamps: F32[2], edge: F32, voxel: F32, cx: F32, cy: F32, cz: F32, thickness: F32
+      def glow(rgb, smoke, lamps, edge, voxel, cx, cy, cz, thickness)
+        parallel(rgb.dim(1), uneven: true) do |k|
+          z = cz + (k + 0.5) * edge * voxel
+          rgb.dim(2).times do |j|
+            y = cy + (j + 0.5) * edge * voxel
+            rgb.dim(3).times do |i|
+              x = cx + (i + 0.5) * edge * voxel
+              r = 0.0
+              g = 0.0
+              b = 0.0
+              lamps.dim(0).times do |n|
+                dx = lamps[n, 1] - x
+                dy = lamps[n, 2] - y
+                dz = lamps[n, 3] - z
+                square = dx * dx + dy * dy + dz * dz
+                far = Math.sqrt(square) + 1e-6
+                gain = 1.0 / [square, lamps[n, 7] * lamps[n, 7]].max
+                passed = VolumeKernels.scattered(thickness * VolumeKernels.strides(smoke, voxel, cx, cy, cz, x, y, z, dx / far, dy / far, dz / far, far, 2.0))
+                r += gain * passed * lamps[n, 4]
+                g += gain * passed * lamps[n, 5]
+                b += gain * passed * lamps[n, 6]
+              end
+              rgb[0, k, j, i] = r
+              rgb[1, k, j, i] = g
+              rgb[2, k, j, i] = b
+            end
+          end
+        end
+      end
+
+      # Adds a coarser light to a finer one, smoothly between its points.
+      kernel rgb: F32[4], coarse: F32[4], smoke: F32[3], edge: F32
+      def spread(rgb, coarse, smoke, edge)
+        parallel(rgb.dim(1), uneven: true) do |k|
+          rgb.dim(2).times do |j|
+            rgb.dim(3).times do |i|
+              if smoke[k, j, i] > 0.0001
+                r, g, b = PictureKernels.light_at(coarse, (i + 0.5) / edge - 0.5, (j + 0.5) / edge - 0.5, (k + 0.5) / edge - 0.5)
+                rgb[0, k, j, i] += r
+                rgb[1, k, j, i] += g
+                rgb[2, k, j, i] += b
+              end
+            end
+          end
+        end
+      end
+
+      # Gives the light that goes on the smoke's own colour: red, green, blue over smoke.
+      kernel rgb: F32[4], smoke: F32[3], red: F32[3], green: F32[3], blue: F32[3]
+      def tint(rgb, smoke, red, green, blue)
+        parallel(rgb.dim(1)) do |k|
+          rgb.dim(2).times do |j|
+            rgb.dim(3).times do |i|
+              per = 1.0 / [smoke[k, j, i], 0.0005].max
+              rgb[0, k, j, i] *= (red[k, j, i] * per).clamp(0.0, 1.0)
+              rgb[1, k, j, i] *= (green[k, j, i] * per).clamp(0.0, 1.0)
+              rgb[2, k, j, i] *= (blue[k, j, i] * per).clamp(0.0, 1.0)
+            end
+          end
+        end
+      end
+    end
+  end
+end
