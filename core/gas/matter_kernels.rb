@@ -82,6 +82,22 @@ module Vumbral
         end
       end
 
+      # Thins matter where the gas swells, so that what expands makes none; `swell` per second. What
+      # is carried as a temperature stays as it is.
+      kernel field: F32[3], swell: F32[3], dt: F32
+      def dilute(field, swell, dt)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times do |j|
+            field.dim(2).times do |i|
+              grown = swell[k, j, i]
+              if grown != 0.0
+                field[k, j, i] *= Math.exp(-dt * grown)
+              end
+            end
+          end
+        end
+      end
+
       # Loses heat as a hot body radiates, by the fourth power: dT/dt = -rate·T⁴ (Nguyen, Fedkiw &
       # Jensen 2002), exact for any step; `thrice` is 3·rate·dt.
       kernel heat: F32[3], thrice: F32

@@ -99,6 +99,7 @@ module Vumbral
         tally.residual = @projection.leftover(state, swelling && @swell, @voxel) / ((speed > 1e-3) ? speed : 1e-3)
         rub(state)
         tally.left += CropKernels.outflow(state.smoke, state.u, state.v, state.w) * dt * @voxel**2
+        (state.scalars - %i[heat]).each { |name| MatterKernels.dilute(state[name], @swell, dt) } if swelling
         @transport.call(state, dt, sharp: gas[:sharp])
         forces.each { |force| @forces.wipe(state, force, corner, dt) if force["what"] == "wipe" }
         fade(state, dt, gas)
