@@ -87,7 +87,7 @@ module Vumbral
       # @return [Array<Hash>] of one prop, empty where there is none
       def bodies(id, frame)
         prop = id && @document.nodes[id]
-        prop ? Geometry::Bodies.of(prop, frame) : []
+        prop ? [Geometry::Bodies.of(@document, prop, frame)] : []
       end
 
       private
@@ -97,8 +97,8 @@ module Vumbral
       def digest(data) = Digest::SHA256.hexdigest(JSON.generate(data))[0, 32]
 
       def solids(frame)
-        @document.of(:prop).select { |node| node[:collider] }.flat_map do |node|
-          Geometry::Bodies.of(node, frame).map { |body| body.merge("shell" => (node[:body] == "shell") ? node[:shell] : 0.0, "friction" => node[:friction]) }
+        @document.of(:prop).select { |node| node[:collider] }.map do |node|
+          Geometry::Bodies.of(@document, node, frame).merge("shell" => (node[:body] == "shell") ? node[:shell] : 0.0, "friction" => node[:friction])
         end
       end
 

@@ -21,6 +21,12 @@ module Vumbral
         @bodies[[outline, scale]] ||= Geometry::Body.new(outline, scale, @meshes)
       end
 
+      # A frame's settings with every broken prop in its pieces.
+      def parted(settings)
+        whole = ->(row) { row["bodies"] ? row.merge("bodies" => Geometry::Bodies.parts(row["bodies"], @meshes)) : row }
+        settings.merge("solids" => Geometry::Bodies.parts(settings["solids"], @meshes), "sources" => settings["sources"].map(&whole), "forces" => settings["forces"].map(&whole))
+      end
+
       def swarm(id) = @swarms[id] ||= Swarm.new(@plan, id, @meshes)
 
       # The frame whose particles are asked for.

@@ -24,7 +24,7 @@ module Vumbral
       # @param state [State] of the frame before; taken over
       # @return [Array(State, Report)]
       def advance(state, frame)
-        settings = @plan.at(frame)
+        settings = @props.parted(@plan.at(frame))
         @props.frame = frame
         gas = gas(settings["gas"])
         seconds = settings["seconds"]

@@ -76,7 +76,7 @@ module Vumbral
       end
 
       def places(settings, random, count)
-        bodies = settings["bodies"]
+        bodies = Geometry::Bodies.parts(settings["bodies"], @meshes)
         return on_surface(bodies, random, count) unless bodies.empty?
 
         Array.new(count) do

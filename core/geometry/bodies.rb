@@ -2,23 +2,37 @@
 
 module Vumbral
   module Geometry
-    # What a prop is at a frame, as plain data: bodies with their shape and where each stands, at the
-    # frame before (`from`) and at the frame (`to`). A whole prop is one body; a broken one is many.
+    # What props are at a frame, as plain data: bodies with their shape and where each stands, at the
+    # frame before (`from`) and at the frame (`to`). A broken prop has its settings as `broken`;
+    # {.parts} makes pieces of it.
     module Bodies
       module_function
 
-      # @param node [Shot::Node] a prop; @param frame [Numeric]
-      # @return [Array<Hash>] "outline", "from", "to"
-      def of(node, frame)
-        Breaking.broken?(node, frame) ? Breaking.bodies(node, frame) : [whole(node, frame)]
+      # @param document [Shot::Document]; @param node [Shot::Node] a prop; @param frame [Numeric]
+      # @return [Hash] "outline", "from", "to" and perhaps "broken"
+      def of(document, node, frame)
+        body = {"outline" => Shapes.outline(node), "from" => pose(node, frame - 1), "to" => pose(node, frame)}
+        return body unless Breaking.broken?(node, frame)
+
+        body.merge("broken" => Breaking.settings(node, frame, document.rate, box(document)))
       end
 
-      def whole(node, frame) = {"outline" => Shapes.outline(node), "from" => pose(node, frame - 1), "to" => pose(node, frame)}
+      # @param bodies [Array<Hash>]; @param meshes [#mesh] gives the mesh of a digest
+      # @return [Array<Hash>] the same with broken ones in pieces
+      def parts(bodies, meshes) = bodies.flat_map { |body| body["broken"] ? Breaking.parts(body, meshes) : [body] }
 
       # @return [Hash] position, turn, scale at a frame
       def pose(node, frame) = %i[position turn scale].to_h { |dial| [dial.to_s, node[dial, frame]] }
 
       def moves?(body) = body["from"] != body["to"]
+
+      # Lowest and highest corner of the chamber.
+      def box(document)
+        chamber = document.the(:chamber)
+        (x, y, z), (width, height, depth) = chamber[:position], chamber[:size]
+        [[x - width / 2, y, z - depth / 2], [x + width / 2, y + height, z + depth / 2]]
+      end
+      private_class_method :box
     end
   end
 end

@@ -25,6 +25,7 @@ module Vumbral
       # @return [Mesh] about its own origin
       def build(outline, meshes)
         case outline["shape"]
+        when "piece" then Breaking.cut(outline["of"], outline["pieces"], outline["seed"], meshes)[outline["n"]].mesh
         when "sphere" then Builders.sphere(outline["radius"])
         when "box" then Builders.box(outline["size"])
         when "plane" then Builders.plane(outline["size"])

@@ -14,20 +14,21 @@ module Vumbral
 
       # @return [Array<Hash>] plain data
       def self.settings(document, frame)
-        document.of(:prop).select { |node| node[:shown, frame] }.flat_map do |node|
-          Geometry::Bodies.of(node, frame).map { |body| {"shape" => body["outline"].merge(body["to"]), "colour" => node[:colour]} }
-        end
+        document.of(:prop).select { |node| node[:shown, frame] }.map { |node| {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour]} }
       end
 
       private
 
       def gather(props, meshes)
-        worlds = props.map { |prop| Geometry::Shapes.world(prop["shape"], meshes) }
+        parts = props.flat_map { |prop| Geometry::Bodies.parts([prop["body"]], meshes).map { |body| prop.merge("body" => body) } }
+        return nothing if parts.empty?
+
+        worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(part["body"]["to"]), meshes) }
         mesh = Geometry::Mesh.joined(worlds)
         bvh = Geometry::BVH.new(mesh)
         @corners, @boxes, = bvh.arrays
         owners = worlds.each_with_index.flat_map { |world, i| [i] * world.count }
-        tints = Kernel::Buffer.of(:f32, props.flat_map { |prop| prop["colour"] }, props.size, 3)
+        tints = Kernel::Buffer.of(:f32, parts.flat_map { |part| part["colour"] }, parts.size, 3)
         @normals = Kernel::Buffer.new(:f32, mesh.count, 9)
         @colours = Kernel::Buffer.new(:f32, mesh.count, 3)
         @owner = Kernel::Buffer.new(:i32, mesh.count)
