@@ -35,6 +35,21 @@ module Vumbral
         raise Refused.new("The body is not JSON: #{error.message.dup.force_encoding("UTF-8").scrub("?")[0, 80].tr("\n", " ")}.", code: "not_json")
       end
 
+      # How long a request waits for a worker.
+      PATIENCE = 120.0
+
+      # Waits until a worker has done a short job. @return [Hash] its row
+      def await(job, otherwise)
+        until %w[done failed cancelled].include?((row = workshop.jobs.fetch(job))[:state])
+          raise Refused.new(otherwise, code: "busy") if workshop.now - row[:created_at] > PATIENCE
+
+          sleep 0.02
+        end
+        raise Refused.new(row[:error], code: row[:code]) unless row[:state] == "done"
+
+        row
+      end
+
       # The bytes that were sent, whatever they were called.
       def raw_body
         request.body.rewind if request.body.respond_to?(:rewind)
@@ -76,7 +91,6 @@ module Vumbral
         document = workshop.shots.document(row[:id])
         {id: row[:id], name: document.name, head: row[:head], document: document.to_h, steps: workshop.shots.steps(row[:id]),
          score: Shot::Score.new(document).rows, scene: Light::Renderer.settings(document, document.first_frame),
-         shapes: document.of(:prop).to_h { |node| [node.id, Geometry::Shapes.outline(node)] },
          jobs: workshop.jobs.active(row[:id]).map { |job| workshop.jobs.show(job) }}
       end
     end

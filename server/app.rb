@@ -33,7 +33,7 @@ module Vumbral
 
       get "/api/kinds" do
         answer(kinds: Shot::Kinds.all.values.map(&:to_h), starters: Studio::Starters::ALL.map { |name, help| {name: name, help: help} },
-          eases: Shot::Curve::EASES, exports: Studio::Exports::FORMATS, meshes: Formats::Meshes::READERS.keys)
+          eases: Shot::Curve::EASES, exports: Studio::Exports::FORMATS, seen: Light::ViewVolume::SEEN, meshes: Formats::Meshes::READERS.keys)
       end
 
       get "/api/*" do

@@ -41,6 +41,13 @@ module Vumbral
         fetch(mesh.digest)
       end
 
+      # Keeps a mesh that nobody brought: a piece of one, say. @return [String] its digest
+      def keep(mesh)
+        @workshop.home.write(path(mesh.digest), pack(mesh)) unless File.exist?(path(mesh.digest))
+        @workshop.db[:assets].insert_ignore.insert(digest: mesh.digest, name: "", facts: "{}", created_at: @workshop.now)
+        mesh.digest
+      end
+
       # @return [Hash] digest, name, facts
       def fetch(digest)
         row = @workshop.db[:assets][digest: digest.to_s]
@@ -49,7 +56,7 @@ module Vumbral
         {digest: row[:digest], name: row[:name], facts: JSON.parse(row[:facts])}
       end
 
-      def list = @workshop.db[:assets].order(:created_at).select_map(:digest).map { |digest| fetch(digest) }
+      def list = @workshop.db[:assets].exclude(name: "").order(:created_at).select_map(:digest).map { |digest| fetch(digest) }
 
       # @return [Geometry::Mesh]
       def mesh(digest)

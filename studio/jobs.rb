@@ -11,7 +11,7 @@ module Vumbral
       LEASE = 15.0
       MOST_ATTEMPTS = 3
       # Short work does not wait behind long: each lane has its own worker.
-      LANES = {"run" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short"}.freeze
+      LANES = {"run" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short", "bodies" => "short"}.freeze
 
       def initialize(workshop)
         @workshop = workshop
@@ -33,7 +33,7 @@ module Vumbral
         return if queue.empty?
 
         @workshop.db.transaction(mode: :immediate) do
-          row = queue.order(Sequel.case({{kind: "mesh"} => 0, {kind: "print"} => 1}, 2), :id).first
+          row = queue.order(Sequel.case({{kind: %w[mesh bodies]} => 0, {kind: "print"} => 1}, 2), :id).first
           next unless row
 
           table.where(id: row[:id]).update(state: "running", worker: worker, lease: @workshop.now + LEASE, attempts: row[:attempts] + 1,

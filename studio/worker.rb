@@ -6,7 +6,7 @@ module Vumbral
     class Worker
       PAUSE = 0.02
       HEARTBEAT = 3.0
-      WORK = {"run" => "RunWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork", "mesh" => "MeshWork"}.freeze
+      WORK = {"run" => "RunWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork", "mesh" => "MeshWork", "bodies" => "BodiesWork"}.freeze
 
       # Given to the work: says how far it is, and whether it is still wanted.
       class Task

@@ -22,6 +22,8 @@ module Vumbral
 
       def frames = @frames ||= FrameStore.new(self)
 
+      def bodies = @bodies ||= Bodies.new(self)
+
       def views = @views ||= Views.new(self)
 
       def prints = @prints ||= Prints.new(self)

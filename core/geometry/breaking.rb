@@ -14,7 +14,7 @@ module Vumbral
       module_function
 
       # @return [Boolean] whether the prop ever breaks
-      def breaks?(node) = node[:breaks]
+      def breaks?(node) = node.kind.name == :prop && node[:breaks]
 
       # @return [Boolean] whether the prop is in pieces at a frame
       def broken?(node, frame) = node[:breaks] && frame >= node[:break_frame]

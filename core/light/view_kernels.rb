@@ -79,6 +79,14 @@ module Vumbral
         end
       end
 
+      # One part of a velocity as signed bytes.
+      kernel out: U8[4], field: F32[3], n: I32, per: F32
+      def signed(out, field, n, per)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times { |j| field.dim(2).times { |i| out[k, j, i, n] = (field[k, j, i] * per).round & 255 } }
+        end
+      end
+
       kernel out: F32[3], field: F32[3], by: F32
       def raise_by(out, field, by)
         parallel(field.dim(0)) do |k|

@@ -12,7 +12,7 @@ module Vumbral
     # (4 for each voxel), then fire's red, green, blue and the heat (4 for each), x fastest.
     module ViewVolume
       # What else can be looked at: the name of a channel, how it is found, its unit.
-      SEEN = {"fuel" => "", "speed" => "m/s", "pressure" => "", "divergence" => "1/s", "temperature" => "K", "smoke" => ""}.freeze
+      SEEN = {"fuel" => "", "speed" => "m/s", "pressure" => "", "divergence" => "1/s", "temperature" => "K", "smoke" => "", "velocity" => "m/s"}.freeze
 
       module_function
 
@@ -35,12 +35,23 @@ module Vumbral
       # voxel, even between low and high.
       # @param name [String] one of {SEEN}
       def channel(bricks, head, name, ambient)
+        return arrows(bricks, head) if name == "velocity"
+
         field = quantity(bricks, head, name, ambient)
         ends = Kernel::Buffer.new(:f32, 2)
         ViewKernels.ends(ends, field)
         bytes = Kernel::Buffer.new(:u8, *field.shape)
         ViewKernels.level(bytes, field, ends[0], 1.0 / [ends[1] - ends[0], 1e-9].max)
         packed({size: field.shape.reverse, voxel: head["voxel"], corner: head["corner"], low: ends[0], high: ends[1], unit: SEEN.fetch(name)}, bytes.bytes)
+      end
+
+      # Velocity as three signed bytes for each voxel, `high` (m/s) being 127.
+      def arrows(bricks, head)
+        parts = velocity(bricks)
+        top = [*parts.map { |part| Gas::FlowKernels.peak(part) }, 1e-6].max
+        bytes = Kernel::Buffer.new(:u8, *bricks.size, 3)
+        parts.each_with_index { |part, n| ViewKernels.signed(bytes, part, n, 127.0 / top) }
+        packed({size: bricks.size.reverse, voxel: head["voxel"], corner: head["corner"], low: 0.0, high: top, unit: "m/s"}, bytes.bytes)
       end
 
       # @return [Kernel::Buffer] f32 [z, y, x]
@@ -63,7 +74,7 @@ module Vumbral
         head = head.ljust((head.bytesize + 3) / 4 * 4, " ")
         [head.bytesize].pack("L<") + head + body
       end
-      private_class_method :velocity, :packed
+      private_class_method :velocity, :packed, :arrows
     end
   end
 end

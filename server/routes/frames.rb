@@ -23,6 +23,14 @@ module Vumbral
             answer({job: job}, 202)
           end
 
+          # One quantity of a frame for the view: fuel, speed, pressure, divergence, temperature, smoke.
+          app.get("/api/shots/:id/channels/:key/:name") do
+            ambient = workshop.shots.document(params["id"]).the(:chamber)[:ambient]
+            cache_control :private, max_age: 86_400
+            content_type "application/octet-stream"
+            workshop.views.channel(params["key"], params["name"], ambient)
+          end
+
           app.get("/api/volumes/:key/:light") do
             forever(workshop.views.path(params["key"], params["light"]), "application/octet-stream", encoding: "gzip")
           end

@@ -5,9 +5,6 @@ module Vumbral
     module Routes
       # Meshes that are brought in, and shapes for the view.
       module Meshes
-        # How long a request waits for a worker to read the file.
-        PATIENCE = 120.0
-
         def self.registered(app)
           app.get("/api/meshes") { answer(meshes: workshop.assets.list) }
 
@@ -23,16 +20,19 @@ module Vumbral
             end
             file = "#{Process.pid}-#{rand(1 << 64).to_s(36)}"
             workshop.home.write(workshop.home.within("incoming", file), raw_body)
-            job = workshop.jobs.add("mesh", nil, file: file, name: name)
-            until %w[done failed cancelled].include?((row = workshop.jobs.fetch(job))[:state])
-              if workshop.now - row[:created_at] > PATIENCE
-                raise Refused.new("The file is still being read; look at the meshes again in a while.", code: "busy")
-              end
-              sleep 0.02
-            end
-            raise Refused.new(row[:error], code: row[:code]) unless row[:state] == "done"
-
+            row = await(workshop.jobs.add("mesh", nil, file: file, name: name), "The file is still being read; look at the meshes again in a while.")
             answer(JSON.parse(row[:result]), 201)
+          end
+
+          # Every body of the shot's props, with where it stands at each frame if it moves.
+          app.get("/api/shots/:id/bodies") do
+            document = workshop.shots.document(params["id"])
+            rows = workshop.bodies.known(document)
+            unless rows
+              await(workshop.jobs.add("bodies", nil, document: document.to_json), "The pieces are still being cut; look again in a while.")
+              rows = workshop.bodies.known(document)
+            end
+            answer(bodies: rows)
           end
 
           # Corners with normals, f32, six numbers each, three corners a triangle. Takes the dials

@@ -163,7 +163,8 @@ module Vumbral
         expect(last_response.status).to eq(201)
         expect(answer).to include(name: "bowl.stl", facts: include(open_edges: 0))
         send_json "/api/shots", name: "Bowl", mesh: answer[:digest]
-        expect(answer[:shapes][:"prop-1"]).to include(shape: "mesh")
+        get "/api/shots/bowl/bodies"
+        expect(answer[:bodies].map { |body| body[:outline][:shape] }).to eq(%w[mesh plane])
         get "/api/meshes"
         expect(answer[:meshes].size).to eq(1)
       end

@@ -1,4 +1,5 @@
 import type {
+  Body,
   Catalog,
   Difference,
   Edit,
@@ -55,6 +56,9 @@ export const api = {
     ask<ShotAnswer>("POST", "/shots", { name, starter, mesh }),
   importShot: (text: string) => ask<ShotAnswer>("POST", "/shots/import", text),
   shot: (id: string) => ask<ShotAnswer>("GET", shot(id)),
+  bodies: (id: string) =>
+    ask<{ bodies: Body[] }>("GET", `${shot(id)}/bodies`).then((answer) => answer.bodies),
+  channelUrl: (id: string, key: string, name: string) => `/api${shot(id)}/channels/${key}/${name}`,
   deleteShot: (id: string) => ask("DELETE", shot(id)),
   duplicate: (id: string) => ask<ShotAnswer>("POST", `${shot(id)}/duplicate`),
   edit: (id: string, edits: Edit[]) => ask<ShotAnswer>("POST", `${shot(id)}/edits`, { edits, follow: true }),

@@ -1,9 +1,9 @@
 // What the server sends. Dials are declared by the server; nothing here describes one.
 
 export type DialType =
-  "number" | "whole" | "switch" | "choice" | "vector" | "colour" | "node" | "mesh" | "text";
+  "number" | "whole" | "switch" | "choice" | "vector" | "colour" | "node" | "nodes" | "mesh" | "text";
 
-export type Value = number | boolean | string | number[] | null;
+export type Value = number | boolean | string | number[] | string[] | null;
 
 export interface Dial {
   name: string;
@@ -39,11 +39,12 @@ export interface Catalog {
   eases: string[];
   exports: Record<string, string>;
   meshes: string[];
+  seen: Record<string, string>;
 }
 
 export interface Notch {
   frame: number;
-  value: number;
+  value: number | number[] | boolean;
   ease: string;
 }
 
@@ -61,6 +62,8 @@ export interface ScoreRow {
   name: string;
   tint: string;
   values: number[];
+  /** What vectors and switches are at each frame. */
+  raw: (number[] | boolean)[] | null;
   peak: number;
   notches: Notch[];
 }
@@ -95,8 +98,16 @@ export interface ShotAnswer {
   steps: { undo: string | null; redo: string | null };
   score: ScoreRow[];
   scene: Scene;
-  shapes: Record<string, Record<string, Value>>;
   jobs: Job[];
+}
+
+/** A body of a prop: nine numbers for where it stands (position, turn, scale), still or frame by frame. */
+export interface Body {
+  prop: string;
+  outline: Record<string, Value>;
+  pose?: number[] | null;
+  first?: number;
+  poses?: (number[] | null)[];
 }
 
 export interface FrameFacts {
@@ -104,6 +115,14 @@ export interface FrameFacts {
   speed: number;
   substeps: number;
   bytes: number;
+  peak?: number;
+  fuel?: number;
+  left?: number;
+  residual?: number;
+  smoke?: number;
+  limited?: boolean;
+  swell_limited?: boolean;
+  size?: [number, number, number];
 }
 
 export interface FrameRow {

@@ -26,17 +26,27 @@ const groups = computed(() => {
 });
 const tint = computed(
   () =>
-    ({ source: tints.smoke, sun: tints.light, lamp: tints.light, sky: tints.fog, look: tints.smoke })[
-      props.node.kind
-    ] ?? "#4a545b",
+    ({
+      source: tints.smoke,
+      emitter: tints.heat,
+      force: tints.speed,
+      sun: tints.light,
+      lamp: tints.light,
+      sky: tints.fog,
+      look: tints.smoke,
+    })[props.node.kind] ?? "#4a545b",
 );
 
 /** One quiet remark that tells this card from its neighbours. */
 const remark = computed(() => {
   const read = (name: string) => catalog.read(props.node, name);
   if (props.node.kind === "source") {
-    const prop = desk.byId.get(read("prop") as string);
-    return prop ? `from ${prop.name}` : "from nothing yet";
+    const from = desk.byId.get(read(read("from") === "particles" ? "emitter" : "prop") as string);
+    return from ? `from ${from.name}` : "from nothing yet";
+  }
+  if (props.node.kind === "force") {
+    const what = kind.value.dials.find((dial) => dial.name === "what")?.choices?.[read("what") as string];
+    return `${what}`;
   }
   if (props.node.kind === "prop") {
     const shape = kind.value.dials.find((dial) => dial.name === "shape")?.choices?.[read("shape") as string];

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { useElementSize } from "@vueuse/core";
+import { useElementSize, useStorage } from "@vueuse/core";
+import { NPopselect } from "naive-ui";
 import { computed, ref } from "vue";
-import type { Notch, ScoreRow } from "../api/types";
+import type { FrameFacts, Notch, ScoreRow } from "../api/types";
+import { plain } from "../lib/numbers";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 
@@ -30,19 +32,41 @@ const cells = computed(() => {
   }
   return runs.filter((run) => run.state !== "none");
 });
-const seconds = computed(() => {
-  const list = (desk.frames?.rows ?? []).filter((row) => row.facts);
-  const peak = Math.max(...list.map((row) => row.facts!.seconds), 0.001);
-  return {
-    peak,
-    path: list
-      .map(
-        (row, i) =>
-          `${i ? "L" : "M"}${x(row.frame).toFixed(1)},${(HEIGHT - 4 - (row.facts!.seconds / peak) * 16).toFixed(1)}`,
-      )
-      .join(""),
-  };
-});
+/** What each frame found out about itself, as curves to choose from. */
+const facts: Record<
+  string,
+  { label: string; unit: string; read: (facts: FrameFacts) => number | undefined }
+> = {
+  seconds: { label: "Seconds a frame", unit: "s", read: (f) => f.seconds },
+  peak: { label: "Peak temperature", unit: "K", read: (f) => f.peak },
+  speed: { label: "Top speed", unit: "m/s", read: (f) => f.speed },
+  smoke: { label: "Smoke in the box", unit: "", read: (f) => f.smoke },
+  fuel: { label: "Fuel left", unit: "", read: (f) => f.fuel },
+  left: { label: "Left the box", unit: "", read: (f) => f.left },
+  residual: { label: "Residual", unit: "", read: (f) => f.residual },
+  substeps: { label: "Substeps", unit: "", read: (f) => f.substeps },
+};
+const chosen = useStorage("vumbral-facts", ["seconds"]);
+const choices = Object.entries(facts).map(([value, fact]) => ({ value, label: fact.label }));
+const curves = computed(() =>
+  chosen.value
+    .filter((name) => facts[name])
+    .map((name) => {
+      const rows = (desk.frames?.rows ?? []).filter((row) => row.facts);
+      const values = rows.map((row) => facts[name].read(row.facts!) ?? 0);
+      const peak = Math.max(...values, 1e-12);
+      const path = rows
+        .map(
+          (row, i) =>
+            `${i ? "L" : "M"}${x(row.frame).toFixed(1)},${(HEIGHT - 4 - (values[i] / peak) * 16).toFixed(1)}`,
+        )
+        .join("");
+      const here = desk.row?.facts && facts[name].read(desk.row.facts);
+      const shown = here ?? peak;
+      return { name, label: facts[name].label, path, value: `${plain(shown)} ${facts[name].unit}` };
+    })
+    .filter((curve) => curve.path),
+);
 
 /** The ribbon: as thick at each frame as the thing is strong there. */
 function ribbon(row: ScoreRow): string {
@@ -133,6 +157,9 @@ const shownAt = (row: ScoreRow, notch: Notch) =>
       <span class="quiet"
         >{{ ((desk.frame - desk.first) / desk.rate).toFixed(2) }} s · {{ desk.rate }} fps</span
       >
+      <n-popselect v-model:value="chosen" multiple :options="choices" trigger="click" size="small">
+        <button class="curves link" data-curves>Curves</button>
+      </n-popselect>
       <span class="key"><i class="fresh" /> up to date <i class="stale" /> from before a change</span>
     </header>
     <div class="rows">
@@ -141,7 +168,9 @@ const shownAt = (row: ScoreRow, notch: Notch) =>
         <div v-for="row in rows" :key="row.node + row.dial" class="name" :title="row.name">
           {{ row.name }}
         </div>
-        <div v-if="seconds.path" class="name">Seconds a frame</div>
+        <div v-for="curve in curves" :key="curve.name" class="name" :title="curve.label">
+          {{ curve.label }}
+        </div>
       </div>
       <div
         ref="lanes"
@@ -180,7 +209,7 @@ const shownAt = (row: ScoreRow, notch: Notch) =>
             :key="notch.frame"
             class="notch"
             :style="{ left: `${x(shownAt(row, notch))}px` }"
-            :title="`Frame ${shownAt(row, notch)}: ${notch.value}, ${notch.ease}`"
+            :title="`Frame ${shownAt(row, notch)}: ${[notch.value].flat().join(', ')}, ${notch.ease}`"
             :aria-label="`Notch at frame ${notch.frame}; arrows move it, Delete takes it away`"
             data-score-notch
             @pointerdown="notchDown($event, row, notch)"
@@ -192,11 +221,11 @@ const shownAt = (row: ScoreRow, notch: Notch) =>
             <svg width="9" height="9" viewBox="0 0 9 9"><path d="M.5.5h8v4L4.500 8.500.5 4.500z" /></svg>
           </button>
         </div>
-        <div v-if="seconds.path" class="lane">
+        <div v-for="curve in curves" :key="curve.name" class="lane" :data-fact="curve.name">
           <svg :width="width" :height="HEIGHT" aria-hidden="true">
-            <path :d="seconds.path" class="seconds" />
+            <path :d="curve.path" class="seconds" />
           </svg>
-          <span class="peak faint">{{ seconds.peak.toFixed(2) }} s</span>
+          <span class="peak faint">{{ curve.value }}</span>
         </div>
         <span class="head" :style="{ left: `${x(desk.frame)}px` }" />
       </div>
@@ -235,8 +264,11 @@ strong {
   min-width: 26px;
 }
 
-.key {
+.curves {
   margin-left: auto;
+}
+
+.key {
   color: var(--faint);
   font-size: 11.5px;
 }

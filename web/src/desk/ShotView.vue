@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
-import * as THREE from "three";
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from "vue";
 import type { ShotNode } from "../api/types";
 import { bytes, plain } from "../lib/numbers";
@@ -9,21 +8,24 @@ import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 import { Stage } from "../view/stage";
 import { volumeName, Volumes } from "../view/volumes";
+import { usePicking } from "./usePicking";
 import { usePlayback } from "./usePlayback";
+import { useSeen } from "./useSeen";
+import ViewChips from "./ViewChips.vue";
 
 const desk = useDesk();
 const catalog = useCatalog();
 const canvas = ref<HTMLCanvasElement | null>(null);
 const holder = ref<HTMLElement | null>(null);
 const stage = shallowRef<Stage | null>(null);
-const shown = ref({ smoke: true, heat: false });
 const drawnName = ref<string | null>(null);
 const coarse = ref(1);
-const readout = ref<{ x: number; y: number; text: string } | null>(null);
 const noView = ref(false);
 const volumes = new Volumes();
 const { width, height } = useElementSize(holder);
 const { ahead } = usePlayback(volumes);
+const { shown, quantity, slice, range, setShown } = useSeen(stage);
+const { readout, down, move, up } = usePicking(stage, canvas, holder);
 
 const wantedName = computed(() => volumeName(desk.row));
 const stale = computed(() => desk.row?.state === "stale");
@@ -31,6 +33,14 @@ const facts = computed(() => desk.row?.facts);
 const camera = computed(() => {
   const node = desk.byId.get("camera");
   return node ? `Camera: ${plain(catalog.read(node, "focal") as number)} mm` : "";
+});
+/** What the run itself found wrong, as a sentence. */
+const finding = computed(() => {
+  if (facts.value?.swell_limited)
+    return "The gas expands faster than a substep can follow, so it is held back here. Lower the expansion or the pressure push, or allow more substeps.";
+  if (facts.value?.limited)
+    return "The gas is faster here than the substeps allow. Allow more substeps, or more cells a substep.";
+  return "";
 });
 
 onMounted(() => {
@@ -42,6 +52,7 @@ onMounted(() => {
   }
   stage.value.drawn = () => (coarse.value = stage.value!.marcher.scale);
   resize();
+  setShown();
   scene();
   chamber();
   stage.value.fit();
@@ -54,31 +65,50 @@ function resize() {
   if (width.value && height.value) stage.value?.resize(width.value, height.value);
 }
 
+const list = (node: ShotNode, dial: string) => catalog.read(node, dial) as number[];
+
+function marks() {
+  const placed = (kind: string) => desk.nodes.filter((node) => node.kind === kind);
+  return [
+    ...placed("lamp").map((node) => ({ node, colour: list(node, "colour") })),
+    ...placed("force").map((node) => ({ node, colour: tints.speed })),
+    ...placed("emitter")
+      .filter((node) => !catalog.read(node, "prop"))
+      .map((node) => ({ node, colour: tints.heat })),
+  ].map(({ node, colour }) => ({
+    id: node.id,
+    position: list(node, "position"),
+    colour: Array.isArray(colour) ? `rgb(${colour.map((c) => Math.round(255 * c)).join()})` : colour,
+  }));
+}
+
+function forces() {
+  return desk.nodes
+    .filter((node) => node.kind === "force")
+    .map((node) => ({
+      id: node.id,
+      falloff: catalog.read(node, "falloff") as string,
+      position: list(node, "position"),
+      lineEnd: list(node, "line_end"),
+      extent: list(node, "extent"),
+      reach: catalog.read(node, "reach") as number,
+      direction: ["wind", "push", "swirl"].includes(catalog.read(node, "what") as string)
+        ? list(node, "direction")
+        : null,
+    }));
+}
+
 function scene() {
   const answer = desk.shot;
   if (!answer || !stage.value) return;
   stage.value.setRig(answer.scene);
-  const read = (node: ShotNode, dial: string) => catalog.read(node, dial);
-  const props = desk.nodes
-    .filter((node) => node.kind === "prop")
-    .map((node) => ({
-      id: node.id,
-      outline: answer.shapes[node.id],
-      position: read(node, "position") as number[],
-      turn: read(node, "turn") as number[],
-      scale: read(node, "scale") as number[],
-      colour: read(node, "colour") as number[],
-      shown: read(node, "shown") as boolean,
-    }));
-  const lamps = desk.nodes
-    .filter((node) => node.kind === "lamp")
-    .map((node) => ({
-      id: node.id,
-      position: read(node, "position") as number[],
-      colour: read(node, "colour") as number[],
-    }));
-  stage.value.props.setLamps(lamps, desk.selected);
-  void stage.value.props.set(props, desk.selected).then(() => stage.value?.touch());
+  stage.value.props.setMarks(marks(), desk.selected);
+  stage.value.guides.set(forces(), desk.selected);
+  const colours = new Map(
+    desk.nodes.filter((node) => node.kind === "prop").map((node) => [node.id, list(node, "colour")]),
+  );
+  stage.value.props.go(desk.frame);
+  void stage.value.props.set(desk.bodies, colours, desk.selected).then(() => stage.value?.touch());
 }
 
 function chamber() {
@@ -97,102 +127,14 @@ async function showFrame() {
 }
 
 watch([width, height], resize);
-watch(() => [desk.shot, desk.selected], scene);
+watch(() => [desk.shot, desk.selected, desk.bodies], scene);
 watch(() => desk.frames && [desk.frames.corner, desk.frames.size, desk.frames.voxel].join(), chamber);
 watch(wantedName, showFrame);
 watch(() => desk.frames, ahead);
 watch(
-  shown,
-  (chips) => {
-    stage.value?.marcher.setShown(chips.smoke, chips.heat);
-    stage.value?.touch();
-  },
-  { deep: true },
+  () => desk.frame,
+  (frame) => stage.value?.props.go(frame) && stage.value.touch(),
 );
-
-// Picking and moving.
-let press: {
-  x: number;
-  y: number;
-  id: string | null;
-  plane: THREE.Plane;
-  from: THREE.Vector3;
-  start: THREE.Vector3;
-} | null = null;
-let moving: THREE.Vector3 | null = null;
-
-function place(event: PointerEvent) {
-  const box = canvas.value!.getBoundingClientRect();
-  return [
-    ((event.clientX - box.left) / box.width) * 2 - 1,
-    1 - ((event.clientY - box.top) / box.height) * 2,
-  ] as const;
-}
-
-function down(event: PointerEvent) {
-  if (event.button !== 0 || !stage.value) return;
-  const [x, y] = place(event);
-  const hit = stage.value.pick(x, y);
-  const object = hit && stage.value.props.object(hit.id);
-  press = {
-    x: event.clientX,
-    y: event.clientY,
-    id: hit?.id ?? null,
-    plane: new THREE.Plane(),
-    from: hit?.point ?? new THREE.Vector3(),
-    start: object?.position.clone() ?? new THREE.Vector3(),
-  };
-  // What is picked already can be moved; dragging anything else turns the view.
-  if (hit && hit.id === desk.selected) {
-    stage.value.orbit.enabled = false;
-    canvas.value!.setPointerCapture(event.pointerId);
-  }
-}
-
-function move(event: PointerEvent) {
-  if (!press || !stage.value || stage.value.orbit.enabled || !press.id) return;
-  if (!moving && Math.hypot(event.clientX - press.x, event.clientY - press.y) < 4) return;
-  const object = stage.value.props.object(press.id);
-  if (!object) return;
-  // Along the floor; with Alt up and down.
-  const normal = event.altKey
-    ? stage.value.camera.getWorldDirection(new THREE.Vector3()).setY(0).normalize()
-    : new THREE.Vector3(0, 1, 0);
-  press.plane.setFromNormalAndCoplanarPoint(normal, press.from);
-  const at = stage.value.ray(...place(event)).intersectPlane(press.plane, new THREE.Vector3());
-  if (!at) return;
-  const far = at.sub(press.from);
-  if (event.altKey) far.set(0, far.y, 0);
-  const to = press.start.clone().add(far);
-  const grid = event.shiftKey ? 0.1 : 0.01;
-  moving = new THREE.Vector3(...to.toArray().map((c) => Number((Math.round(c / grid) * grid).toFixed(4))));
-  object.position.copy(moving);
-  stage.value.touch();
-  const box = holder.value!.getBoundingClientRect();
-  readout.value = {
-    x: event.clientX - box.left + 14,
-    y: event.clientY - box.top + 10,
-    text: `${moving.toArray().map(plain).join(", ")} m`,
-  };
-}
-
-async function up(event: PointerEvent) {
-  if (!press || !stage.value) return;
-  const { id, x, y } = press;
-  const still = Math.hypot(event.clientX - x, event.clientY - y) < 4;
-  press = null;
-  stage.value.orbit.enabled = true;
-  readout.value = null;
-  if (moving && id) {
-    const to = moving.toArray();
-    moving = null;
-    await desk.set(id, "position", to);
-  } else if (still) {
-    desk.selected = id;
-    const node = id && desk.byId.get(id);
-    if (node) desk.chapter = catalog.kind(node.kind).chapter;
-  }
-}
 
 function lookThrough() {
   if (desk.shot) stage.value?.lookThrough(desk.shot.scene);
@@ -212,31 +154,15 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough });
       @pointerup="up"
       @pointercancel="up"
     />
-    <div class="chips">
-      <button
-        v-for="chip in ['smoke', 'heat'] as const"
-        :key="chip"
-        class="chip"
-        :class="{ on: shown[chip] }"
-        :aria-pressed="shown[chip]"
-        :data-chip="chip"
-        @click="shown[chip] = !shown[chip]"
-      >
-        <span class="dot" :style="{ background: tints[chip] }" />{{ chip === "smoke" ? "Smoke" : "Heat" }}
-      </button>
-      <span class="gap" />
-      <button
-        v-for="kind in ['draft', 'full'] as const"
-        :key="kind"
-        class="chip"
-        :class="{ on: desk.quality === kind }"
-        :aria-pressed="desk.quality === kind"
-        :data-quality="kind"
-        @click="desk.show(kind)"
-      >
-        {{ kind === "draft" ? "Draft" : "Full" }}
-      </button>
-    </div>
+    <view-chips
+      :shown="shown"
+      :quantity="quantity"
+      :slice="slice"
+      :range="range"
+      @shown="(name) => (shown[name] = !shown[name])"
+      @quantity="quantity = $event"
+      @slice="Object.assign(slice, $event)"
+    />
     <div v-if="noView" class="notice">
       This browser gives no WebGL2, so the view stays dark. Prints and exports work all the same.
     </div>
@@ -250,6 +176,7 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough });
       This frame is from before the last change.
       <button class="link" @click="desk.run(desk.quality)">Run again</button>
     </div>
+    <div v-else-if="finding && !desk.playing" class="notice warning" data-finding>{{ finding }}</div>
     <div class="corner left">
       <button class="plain" title="Look through the shot's camera (C)" @click="lookThrough">
         {{ camera }}
@@ -262,13 +189,23 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough });
     <div class="corner right">
       <div v-if="desk.frames">
         {{ desk.frames.size.join(" × ") }} voxels, {{ plain(desk.frames.voxel) }} m
+        <template v-if="facts?.size && facts.size.join() !== desk.frames.size.join()">
+          · {{ facts.size.join(" × ") }} in use
+        </template>
       </div>
       <div v-if="facts">
-        peak {{ plain(facts.speed) }} m/s · {{ facts.substeps }}
-        {{ facts.substeps === 1 ? "substep" : "substeps" }} · {{ bytes(facts.bytes) }} a frame
+        peak {{ plain(facts.speed) }} m/s
+        <template v-if="facts.peak"> · {{ plain(facts.peak) }} K</template>
+        · {{ facts.substeps }} {{ facts.substeps === 1 ? "substep" : "substeps" }} ·
+        {{ bytes(facts.bytes) }} a frame
       </div>
     </div>
-    <div v-if="readout" class="readout" :style="{ left: `${readout.x}px`, top: `${readout.y}px` }">
+    <div
+      v-if="readout"
+      class="readout"
+      :style="{ left: `${readout.x}px`, top: `${readout.y}px` }"
+      data-readout
+    >
       {{ readout.text }}
     </div>
   </div>
@@ -296,49 +233,6 @@ canvas:focus-visible {
   outline-offset: -2px;
 }
 
-.chips {
-  position: absolute;
-  left: 11px;
-  right: 11px;
-  top: 11px;
-  display: flex;
-  gap: 4px;
-  pointer-events: none;
-}
-
-.chips .gap {
-  flex: 1;
-}
-
-.chip {
-  pointer-events: auto;
-  display: flex;
-  align-items: center;
-  gap: 7px;
-  height: 26px;
-  padding: 0 12px;
-  border: 1px solid transparent;
-  border-radius: 999px;
-  color: var(--quiet);
-}
-
-.chip.on {
-  color: var(--text);
-  background: rgb(26 31 35 / 85%);
-  border-color: var(--line);
-}
-
-.dot {
-  width: 7px;
-  height: 7px;
-  border-radius: 50%;
-  opacity: 0.45;
-}
-
-.on .dot {
-  opacity: 1;
-}
-
 .notice {
   position: absolute;
   top: 48px;
@@ -348,6 +242,10 @@ canvas:focus-visible {
   background: rgb(26 31 35 / 92%);
   border: 1px solid var(--line);
   border-radius: 10px;
+}
+
+.warning {
+  color: var(--warning);
 }
 
 .corner {

@@ -13,6 +13,12 @@ export const chapters = [
     empty: "A source feeds smoke and heat from a prop into the chamber. Add one and choose its prop.",
   },
   { number: 3, name: "chamber", label: "Chamber", empty: "" },
+  {
+    number: 4,
+    name: "forces",
+    label: "Forces",
+    empty: "Wind, swirl, drag and turbulence of their own place and time go here.",
+  },
   { number: 5, name: "light", label: "Light", empty: "" },
   { number: 7, name: "export", label: "Export", empty: "" },
 ] as const;

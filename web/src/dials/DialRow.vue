@@ -16,7 +16,8 @@ const notches = computed(() => props.node.notches[props.dial.name] ?? []);
 const stored = computed<Value>(() => {
   if (!notches.value.length) return catalog.value(props.node, props.dial);
   const row = desk.shot?.score.find((r) => r.node === props.node.id && r.dial === props.dial.name);
-  return row?.values[desk.frame - desk.first] ?? catalog.value(props.node, props.dial);
+  const values: Value[] | undefined = row?.raw ?? row?.values;
+  return values?.[desk.frame - desk.first] ?? catalog.value(props.node, props.dial);
 });
 /** What a drag shows before it is let go. */
 const held = ref<Value | undefined>(undefined);
@@ -159,8 +160,20 @@ const choices = computed(() =>
         size="small"
         class="select"
         clearable
-        placeholder="choose a prop"
+        :placeholder="`choose a ${dial.of}`"
         :value="name"
+        :options="nodeChoices"
+        :aria-label="dial.label"
+        @update:value="commit"
+      />
+      <n-select
+        v-else-if="dial.type === 'nodes'"
+        size="small"
+        class="select"
+        multiple
+        :max-tag-count="1"
+        placeholder="none"
+        :value="value as string[]"
         :options="nodeChoices"
         :aria-label="dial.label"
         @update:value="commit"

@@ -3,6 +3,7 @@ import { computed, ref, shallowRef } from "vue";
 import { api, Refused } from "../api/client";
 import { listen } from "../api/events";
 import type {
+  Body,
   Edit,
   FrameFacts,
   FrameRow,
@@ -18,6 +19,8 @@ import type {
 export const useDesk = defineStore("desk", () => {
   const shot = shallowRef<ShotAnswer | null>(null);
   const frames = shallowRef<FramesAnswer | null>(null);
+  /** The props as they are drawn, each where it stands at every frame. */
+  const bodies = shallowRef<Body[]>([]);
   const prints = ref<Print[]>([]);
   const jobs = ref(new Map<number, Job>());
   const frame = ref(1);
@@ -88,17 +91,26 @@ export const useDesk = defineStore("desk", () => {
     if (selected.value && !answer.document.nodes.some((node) => node.id === selected.value))
       selected.value = null;
     void loadFrames();
+    void loadBodies();
+  }
+
+  async function loadBodies() {
+    const id = shot.value?.id;
+    const answer = id ? await attempt(() => api.bodies(id)) : null;
+    if (answer && shot.value?.id === id) bodies.value = answer;
   }
 
   async function open(id: string) {
     close();
     shot.value = null;
     frames.value = null;
+    bodies.value = [];
     jobs.value = new Map();
     const answer = await api.shot(id);
     shot.value = answer;
     jobs.value = new Map(answer.jobs.map((job) => [job.id, job]));
     await loadFrames();
+    void loadBodies();
     // A full run is shown first where the shot has one as it stands.
     frame.value = first.value;
     prints.value = await api.prints(id);
@@ -203,6 +215,12 @@ export const useDesk = defineStore("desk", () => {
     return edit([{ do: "set", node, dial, value }]);
   }
 
+  /** Sets a dial here and now: one that changes over time gets a notch at this frame. */
+  function turn(node: string, dial: string, value: unknown) {
+    if (!byId.value.get(node)?.notches[dial]?.length) return set(node, dial, value);
+    return edit([{ do: "notch", node, dial, frame: frame.value, value }]);
+  }
+
   async function step(way: "undo" | "redo") {
     if (!shot.value) return;
     const answer = await attempt(() => api[way](shot.value!.id));
@@ -245,6 +263,7 @@ export const useDesk = defineStore("desk", () => {
   return {
     shot,
     frames,
+    bodies,
     prints,
     jobs,
     frame,
@@ -269,6 +288,7 @@ export const useDesk = defineStore("desk", () => {
     close,
     edit,
     set,
+    turn,
     step,
     run,
     show,

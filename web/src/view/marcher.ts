@@ -2,7 +2,7 @@ import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
 import { tints } from "../theme";
 import * as shaders from "./shaders";
-import type { Volume } from "./volumes";
+import type { Channel, Volume } from "./volumes";
 
 const SCALES = [1, 0.75, 0.5, 0.35, 0.25];
 
@@ -21,7 +21,8 @@ export class Marcher {
   private lens = new THREE.OrthographicCamera();
   private quad = new THREE.Mesh(new THREE.PlaneGeometry(2, 2));
   private lit = texture3d(THREE.RGBAFormat);
-  private hot = texture3d(THREE.RedFormat);
+  private hot = texture3d(THREE.RGBAFormat);
+  private seen = texture3d(THREE.RedFormat);
   private marching: THREE.ShaderMaterial;
   private finishing: THREE.ShaderMaterial;
   private volumeTarget = new THREE.WebGLRenderTarget(4, 4, {
@@ -45,6 +46,11 @@ export class Marcher {
       uniforms: {
         lit: { value: this.lit },
         hot: { value: this.hot },
+        seen: { value: this.seen },
+        seenLow: { value: new THREE.Vector3() },
+        seenHigh: { value: new THREE.Vector3(1, 1, 1) },
+        seenTint: { value: new THREE.Vector3() },
+        seenZero: { value: 0 },
         depths: { value: props.depthTexture },
         toWorld: { value: new THREE.Matrix4() },
         eye: { value: new THREE.Vector3() },
@@ -53,10 +59,10 @@ export class Marcher {
         voxel: { value: 1 },
         pace: { value: 0.8 },
         thickness: { value: 1 },
-        peaks: { value: new THREE.Vector3(1, 1, 1) },
+        peaks: { value: new THREE.Vector4(1, 1, 1, 0) },
         albedo: { value: new THREE.Vector3(1, 1, 1) },
         heatTint: { value: new THREE.Vector3(heat.r, heat.g, heat.b) },
-        shown: { value: new THREE.Vector2(1, 0) },
+        shown: { value: new THREE.Vector4(1, 0, 0, 1) },
       },
     });
     this.finishing = new THREE.ShaderMaterial({
@@ -95,8 +101,23 @@ export class Marcher {
     this.finishing.uniforms.soft.value = rig.picture.tone === "soft";
   }
 
-  setShown(smoke: boolean, heat: boolean) {
-    this.marching.uniforms.shown.value.set(smoke ? 1 : 0, heat ? 1 : 0);
+  setShown(smoke: boolean, heat: boolean, fire: boolean) {
+    const shown = this.marching.uniforms.shown.value;
+    shown.set(smoke ? 1 : 0, heat ? 1 : 0, shown.z, fire ? 1 : 0);
+  }
+
+  /** One more quantity as a tinted haze: its size, not its light. */
+  setChannel(channel: Channel | null, tint: string) {
+    const march = this.marching.uniforms;
+    march.shown.value.z = channel ? 1 : 0;
+    if (!channel) return;
+    const [x, y, z] = channel.size;
+    this.fill(this.seen, channel.data, x, y, z);
+    march.seenLow.value.fromArray(channel.corner);
+    march.seenHigh.value.set(x, y, z).multiplyScalar(channel.voxel).add(march.seenLow.value);
+    const colour = new THREE.Color(tint).convertSRGBToLinear();
+    march.seenTint.value.set(colour.r, colour.g, colour.b);
+    march.seenZero.value = Math.min(Math.max(-channel.low / (channel.high - channel.low || 1), 0), 1);
   }
 
   setVolume(volume: Volume | null) {
@@ -106,18 +127,21 @@ export class Marcher {
     for (const [texture, data] of [
       [this.lit, volume.lit],
       [this.hot, volume.hot],
-    ] as const) {
-      const image = texture.image;
-      // Storage of another size must be made anew; the same is written over.
-      if (image.width !== x || image.height !== y || image.depth !== z) texture.dispose();
-      texture.image = { data, width: x, height: y, depth: z };
-      texture.needsUpdate = true;
-    }
+    ] as const)
+      this.fill(texture, data, x, y, z);
     const march = this.marching.uniforms;
     march.low.value.fromArray(volume.corner);
     march.high.value.set(x, y, z).multiplyScalar(volume.voxel).add(march.low.value);
     march.voxel.value = volume.voxel;
     march.peaks.value.fromArray(volume.peaks);
+  }
+
+  private fill(texture: THREE.Data3DTexture, data: Uint8Array<ArrayBuffer>, x: number, y: number, z: number) {
+    const image = texture.image;
+    // Storage of another size must be made anew; the same is written over.
+    if (image.width !== x || image.height !== y || image.depth !== z) texture.dispose();
+    texture.image = { data, width: x, height: y, depth: z };
+    texture.needsUpdate = true;
   }
 
   draw(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera) {
@@ -146,6 +170,7 @@ export class Marcher {
     for (const thing of [
       this.lit,
       this.hot,
+      this.seen,
       this.marching,
       this.finishing,
       this.volumeTarget,

@@ -1,33 +1,24 @@
 import * as THREE from "three";
 import { api } from "../api/client";
-import type { Scene as Rig } from "../api/types";
+import type { Body, Scene as Rig } from "../api/types";
 import { propFragment, propVertex } from "./shaders";
 
-/** A prop as the view needs it. */
-export interface PropView {
-  id: string;
-  outline: Record<string, unknown>;
-  position: number[];
-  turn: number[];
-  scale: number[];
-  colour: number[];
-  shown: boolean;
-}
-
-export interface LampView {
+/** A small ball over everything that stands for a lamp, a force or an emitter. */
+export interface MarkView {
   id: string;
   position: number[];
-  colour: number[];
+  colour: THREE.ColorRepresentation;
 }
 
-/** The props and lamps in the view. Their triangles come from the server. */
+/** The props in the view, whole or in pieces, and the marks of what has no shape. Triangles come
+ * from the server. */
 export class PropShelf {
   readonly scene = new THREE.Scene();
   readonly group = new THREE.Group();
-  /** Lamps, as small balls over everything. */
   readonly marks = new THREE.Group();
   private shapes = new Map<string, Promise<THREE.BufferGeometry>>();
-  private wanted = new Map<string, string>();
+  private bodies: Body[] = [];
+  private frame = 1;
   private light = {
     sky: { value: new THREE.Vector3() },
     lampCount: { value: 0 },
@@ -49,27 +40,50 @@ export class PropShelf {
     });
   }
 
-  /** Shows these props and no others; gives a promise of their shapes being there. */
-  async set(props: PropView[], selected: string | null): Promise<void> {
-    const ids = new Set(props.map((prop) => prop.id));
-    for (const mesh of [...this.group.children] as THREE.Mesh[])
-      if (!ids.has(mesh.name)) {
-        this.group.remove(mesh);
-        (mesh.material as THREE.Material).dispose();
-        this.wanted.delete(mesh.name);
-      }
-    await Promise.all(props.map((prop) => this.place(prop, prop.id === selected)));
+  /** Shows these bodies and no others; gives a promise of their shapes being there. */
+  async set(bodies: Body[], colours: Map<string, number[]>, selected: string | null): Promise<void> {
+    this.bodies = bodies;
+    const children = this.group.children as THREE.Mesh[];
+    while (children.length > bodies.length) {
+      const mesh = children.at(-1)!;
+      this.group.remove(mesh);
+      (mesh.material as THREE.Material).dispose();
+    }
+    while (children.length < bodies.length)
+      this.group.add(new THREE.Mesh(new THREE.BufferGeometry(), this.material()));
+    await Promise.all(
+      bodies.map(async (body, n) => {
+        const mesh = children[n];
+        mesh.name = body.prop;
+        const material = mesh.material as THREE.ShaderMaterial;
+        material.uniforms.tint.value.fromArray(colours.get(body.prop) ?? [0.3, 0.3, 0.3]);
+        material.uniforms.picked.value = body.prop === selected ? 1 : 0;
+        this.place(mesh, body);
+        const url = api.shapeUrl(body.outline);
+        mesh.userData.url = url;
+        const geometry = await this.shape(url);
+        if (mesh.userData.url === url) mesh.geometry = geometry;
+      }),
+    );
   }
 
-  setLamps(lamps: LampView[], selected: string | null) {
+  /** Moves everything to where it stands at a frame. @return whether anything moved */
+  go(frame: number): boolean {
+    this.frame = frame;
+    const moving = this.bodies.some((body) => body.poses);
+    if (moving) this.bodies.forEach((body, n) => this.place(this.group.children[n] as THREE.Mesh, body));
+    return moving;
+  }
+
+  setMarks(marks: MarkView[], selected: string | null) {
     this.marks.clear();
-    for (const lamp of lamps) {
+    for (const mark of marks) {
       const ball = new THREE.Mesh(
-        new THREE.SphereGeometry(lamp.id === selected ? 0.07 : 0.05, 16, 12),
-        new THREE.MeshBasicMaterial({ color: new THREE.Color(...(lamp.colour as [number, number, number])) }),
+        new THREE.SphereGeometry(mark.id === selected ? 0.07 : 0.05, 16, 12),
+        new THREE.MeshBasicMaterial({ color: new THREE.Color(mark.colour) }),
       );
-      ball.name = lamp.id;
-      ball.position.fromArray(lamp.position);
+      ball.name = mark.id;
+      ball.position.fromArray(mark.position);
       this.marks.add(ball);
     }
   }
@@ -82,26 +96,15 @@ export class PropShelf {
     for (const shape of this.shapes.values()) void shape.then((geometry) => geometry.dispose());
   }
 
-  private async place(prop: PropView, selected: boolean) {
-    const url = api.shapeUrl(prop.outline);
-    this.wanted.set(prop.id, url);
-    let mesh = this.group.getObjectByName(prop.id) as THREE.Mesh | undefined;
-    if (!mesh) {
-      mesh = new THREE.Mesh(new THREE.BufferGeometry(), this.material());
-      mesh.name = prop.id;
-      this.group.add(mesh);
-    }
-    const material = mesh.material as THREE.ShaderMaterial;
-    material.uniforms.tint.value.fromArray(prop.colour);
-    material.uniforms.picked.value = selected ? 1 : 0;
-    const [x, y, z] = prop.turn.map((degrees) => (degrees * Math.PI) / 180);
+  private place(mesh: THREE.Mesh, body: Body) {
+    const pose = body.poses ? body.poses[this.frame - (body.first ?? 0)] : body.pose;
+    mesh.visible = !!pose;
+    if (!pose) return;
+    mesh.position.set(pose[0], pose[1], pose[2]);
+    const [x, y, z] = pose.slice(3, 6).map((degrees) => (degrees * Math.PI) / 180);
     // About x, then y, then z, as the server turns them.
     mesh.rotation.set(x, y, z, "ZYX");
-    mesh.position.fromArray(prop.position);
-    mesh.scale.fromArray(prop.scale);
-    mesh.visible = prop.shown;
-    const geometry = await this.shape(url);
-    if (this.wanted.get(prop.id) === url) mesh.geometry = geometry;
+    mesh.scale.set(pose[6], pose[7], pose[8]);
   }
 
   private material() {

@@ -23,6 +23,11 @@ in vec2 place;
 out vec4 colour;
 uniform sampler3D lit;
 uniform sampler3D hot;
+uniform sampler3D seen;
+uniform vec3 seenLow;
+uniform vec3 seenHigh;
+uniform vec3 seenTint;
+uniform float seenZero;
 uniform sampler2D depths;
 uniform mat4 toWorld;
 uniform vec3 eye;
@@ -31,10 +36,10 @@ uniform vec3 high;
 uniform float voxel;
 uniform float pace;
 uniform float thickness;
-uniform vec3 peaks;
+uniform vec4 peaks;
 uniform vec3 albedo;
 uniform vec3 heatTint;
-uniform vec2 shown;
+uniform vec4 shown;
 
 vec3 unproject(float depth) {
   vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
@@ -66,13 +71,23 @@ void main() {
     vec3 at = (eye + (from + 0.5 * span) * ray - low) / size;
     vec4 here = texture(lit, at);
     float density = shown.x * here.a * here.a * peaks.x;
-    float heat = shown.y > 0.0 ? texture(hot, at).r : 0.0;
-    heat *= heat;
+    vec4 flame = peaks.w > 0.0 || shown.y > 0.0 ? texture(hot, at) : vec4(0.0);
+    float heat = shown.y * flame.a * flame.a;
+    if (shown.w > 0.0 && peaks.w > 0.0)
+      light += through * span * exp(-0.5 * thickness * density * span) * flame.rgb * flame.rgb * peaks.w;
+    if (shown.z > 0.0) {
+      vec3 there = (eye + (from + 0.5 * span) * ray - seenLow) / (seenHigh - seenLow);
+      if (all(greaterThan(there, vec3(0.0))) && all(lessThan(there, vec3(1.0)))) {
+        float amount = abs(texture(seen, there).r - seenZero) * span * 1.6 / max(seenZero, 1.0 - seenZero);
+        light += through * amount * seenTint;
+        through *= exp(-0.5 * amount);
+      }
+    }
     if (density > 0.0001 || heat > 0.002) {
       float kept = exp(-thickness * density * span);
       light += through * (1.0 - kept) * albedo * here.rgb * here.rgb * peaks.z;
       // Heat glows for the eye only: how hot, not how bright.
-      float glow = shown.y * heat * span * 2.2;
+      float glow = heat * span * 2.2;
       light += through * glow * heatTint;
       through *= kept * exp(-0.4 * glow);
     }

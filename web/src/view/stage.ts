@@ -1,8 +1,10 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { Scene as Rig } from "../api/types";
+import { Guides } from "./guides";
 import { Marcher } from "./marcher";
 import { PropShelf } from "./props";
+import { Slice } from "./slice";
 import type { Volume } from "./volumes";
 
 export interface Picked {
@@ -16,6 +18,8 @@ export class Stage {
   readonly orbit: OrbitControls;
   readonly props: PropShelf;
   readonly marcher: Marcher;
+  readonly guides = new Guides();
+  readonly slice = new Slice();
   /** Called after each picture, with its seconds. */
   drawn: (seconds: number) => void = () => {};
 
@@ -58,7 +62,7 @@ export class Stage {
       );
     this.chamber = line(0x8a928a, 0.55);
     this.frustum = line(0xbdd45e, 0.7);
-    this.overlay.add(this.chamber, this.frustum, this.props.marks);
+    this.overlay.add(this.slice.group, this.chamber, this.frustum, this.guides.group, this.props.marks);
     this.camera.position.set(2.6, 2.2, 5.2);
     this.orbit.target.set(0, 1.3, 0);
     this.orbit.update();
@@ -69,6 +73,8 @@ export class Stage {
     this.alive = false;
     this.orbit.dispose();
     this.props.dispose();
+    this.guides.dispose();
+    this.slice.dispose();
     this.marcher.dispose();
     this.target.dispose();
     this.renderer.dispose();

@@ -7,7 +7,8 @@ export interface Volume {
   size: [number, number, number];
   voxel: number;
   corner: [number, number, number];
-  peaks: [number, number, number];
+  /** The largest smoke, heat, light and fire. */
+  peaks: [number, number, number, number];
   lit: Uint8Array<ArrayBuffer>;
   hot: Uint8Array<ArrayBuffer>;
   bytes: number;
@@ -27,11 +28,32 @@ function decode(name: string, buffer: ArrayBuffer): Volume {
     size: head.size,
     voxel: head.voxel,
     corner: head.corner,
-    peaks: [head.smoke, head.heat, head.light],
+    peaks: [head.smoke, head.heat, head.light, head.fire],
     lit: new Uint8Array(buffer, 4 + length, 4 * cells),
-    hot: new Uint8Array(buffer, 4 + length + 4 * cells, cells),
+    hot: new Uint8Array(buffer, 4 + length + 4 * cells, 4 * cells),
     bytes: buffer.byteLength,
   };
+}
+
+/** One quantity of a frame: a byte for each voxel between low and high, or three signed ones. */
+export interface Channel {
+  name: string;
+  size: [number, number, number];
+  voxel: number;
+  corner: [number, number, number];
+  low: number;
+  high: number;
+  unit: string;
+  data: Uint8Array<ArrayBuffer>;
+}
+
+export async function fetchChannel(url: string): Promise<Channel | null> {
+  const response = await fetch(url).catch(() => null);
+  if (!response?.ok) return null;
+  const buffer = await response.arrayBuffer();
+  const length = new DataView(buffer).getUint32(0, true);
+  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length)));
+  return { name: url, ...head, data: new Uint8Array(buffer, 4 + length) };
 }
 
 /** Keeps the volumes last looked at, and fetches those to come. */

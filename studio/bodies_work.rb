@@ -1,0 +1,17 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Works out where the pieces of a shot's props fly.
+    class BodiesWork
+      def initialize(task)
+        @task = task
+      end
+
+      def call
+        @task.workshop.bodies.make(Shot::Document.load(@task.payload["document"]))
+        {}
+      end
+    end
+  end
+end

@@ -1,0 +1,180 @@
+<script setup lang="ts">
+import { NDropdown, NSlider } from "naive-ui";
+import { computed } from "vue";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import { tints } from "../theme";
+
+/** Chooses what the view shows. */
+const props = defineProps<{
+  shown: { smoke: boolean; fire: boolean; heat: boolean };
+  quantity: string | null;
+  slice: { on: boolean; axis: "x" | "y" | "z"; part: number; arrows: boolean };
+  range: string;
+}>();
+const emit = defineEmits<{
+  shown: [name: "smoke" | "fire" | "heat"];
+  quantity: [name: string | null];
+  slice: [change: Partial<{ on: boolean; axis: "x" | "y" | "z"; part: number; arrows: boolean }>];
+}>();
+const desk = useDesk();
+const catalog = useCatalog();
+const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
+const chips = { smoke: tints.smoke, fire: tints.light, heat: tints.heat } as const;
+const quantities = computed(() => [
+  { key: "", label: "Nothing more" },
+  ...Object.keys(catalog.catalog?.seen ?? {})
+    .filter((name) => name !== "velocity" && name !== "smoke")
+    .map((name) => ({ key: name, label: capital(name) })),
+]);
+const tint = computed(
+  () => tints[props.quantity === "temperature" ? "heat" : (props.quantity ?? "")] ?? tints.light,
+);
+</script>
+
+<template>
+  <div class="chips">
+    <button
+      v-for="(colour, chip) in chips"
+      :key="chip"
+      class="chip"
+      :class="{ on: shown[chip] }"
+      :aria-pressed="shown[chip]"
+      :data-chip="chip"
+      @click="emit('shown', chip)"
+    >
+      <span class="dot" :style="{ background: colour }" />{{ capital(chip) }}
+    </button>
+    <n-dropdown
+      trigger="click"
+      :options="quantities"
+      @select="(name: string) => emit('quantity', name || null)"
+    >
+      <button class="chip" :class="{ on: quantity }" data-quantity-chip>
+        <span class="dot" :style="{ background: tint }" />{{ quantity ? capital(quantity) : "More" }}
+      </button>
+    </n-dropdown>
+    <button
+      class="chip"
+      :class="{ on: slice.on }"
+      :aria-pressed="slice.on"
+      data-chip="slice"
+      @click="emit('slice', { on: !slice.on })"
+    >
+      <span class="dot" :style="{ background: tints.fog }" />Slice
+    </button>
+    <span v-if="range" class="range" data-range>{{ range }}</span>
+    <span class="gap" />
+    <button
+      v-for="kind in ['draft', 'full'] as const"
+      :key="kind"
+      class="chip"
+      :class="{ on: desk.quality === kind }"
+      :aria-pressed="desk.quality === kind"
+      :data-quality="kind"
+      @click="desk.show(kind)"
+    >
+      {{ kind === "draft" ? "Draft" : "Full" }}
+    </button>
+    <div v-if="slice.on" class="cut">
+      <button
+        v-for="axis in ['x', 'y', 'z'] as const"
+        :key="axis"
+        class="chip"
+        :class="{ on: slice.axis === axis }"
+        :aria-pressed="slice.axis === axis"
+        :aria-label="`Slice across ${axis}`"
+        @click="emit('slice', { axis })"
+      >
+        {{ axis }}
+      </button>
+      <n-slider
+        :value="slice.part"
+        :min="0"
+        :max="1"
+        :step="0.01"
+        :tooltip="false"
+        class="slider"
+        aria-label="Where the slice lies"
+        @update:value="emit('slice', { part: $event })"
+      />
+      <button
+        class="chip"
+        :class="{ on: slice.arrows }"
+        :aria-pressed="slice.arrows"
+        @click="emit('slice', { arrows: !slice.arrows })"
+      >
+        Arrows
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.chips {
+  position: absolute;
+  left: 11px;
+  right: 11px;
+  top: 11px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  align-items: center;
+  pointer-events: none;
+}
+
+.gap {
+  flex: 1;
+}
+
+.chip,
+.cut {
+  pointer-events: auto;
+}
+
+.chip {
+  display: flex;
+  align-items: center;
+  gap: 7px;
+  height: 26px;
+  padding: 0 12px;
+  border: 1px solid transparent;
+  border-radius: 999px;
+  color: var(--quiet);
+}
+
+.chip.on {
+  color: var(--text);
+  background: rgb(26 31 35 / 85%);
+  border-color: var(--line);
+}
+
+.dot {
+  width: 7px;
+  height: 7px;
+  border-radius: 50%;
+  opacity: 0.45;
+}
+
+.on .dot {
+  opacity: 1;
+}
+
+.range {
+  color: var(--quiet);
+  padding-left: 8px;
+  text-shadow: 0 1px 3px #000;
+}
+
+.cut {
+  flex-basis: 100%;
+  display: flex;
+  gap: 4px;
+  align-items: center;
+}
+
+.slider {
+  width: 160px;
+  margin: 0 10px;
+}
+</style>

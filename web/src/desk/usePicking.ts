@@ -1,0 +1,108 @@
+import * as THREE from "three";
+import { ref, type Ref, type ShallowRef } from "vue";
+import { plain } from "../lib/numbers";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import type { Stage } from "../view/stage";
+
+/** Picking things in the view and moving them there; reads the slice under the pointer. */
+export function usePicking(
+  stage: ShallowRef<Stage | null>,
+  canvas: Ref<HTMLCanvasElement | null>,
+  holder: Ref<HTMLElement | null>,
+) {
+  const desk = useDesk();
+  const catalog = useCatalog();
+  const readout = ref<{ x: number; y: number; text: string } | null>(null);
+  let press: {
+    x: number;
+    y: number;
+    id: string | null;
+    plane: THREE.Plane;
+    from: THREE.Vector3;
+    start: THREE.Vector3;
+  } | null = null;
+  let moving: THREE.Vector3 | null = null;
+
+  function place(event: PointerEvent) {
+    const box = canvas.value!.getBoundingClientRect();
+    return [
+      ((event.clientX - box.left) / box.width) * 2 - 1,
+      1 - ((event.clientY - box.top) / box.height) * 2,
+    ] as const;
+  }
+
+  function say(event: PointerEvent, text: string) {
+    const box = holder.value!.getBoundingClientRect();
+    readout.value = { x: event.clientX - box.left + 14, y: event.clientY - box.top + 10, text };
+  }
+
+  function down(event: PointerEvent) {
+    if (event.button !== 0 || !stage.value) return;
+    const [x, y] = place(event);
+    const hit = stage.value.pick(x, y);
+    const object = hit && stage.value.props.object(hit.id);
+    press = {
+      x: event.clientX,
+      y: event.clientY,
+      id: hit?.id ?? null,
+      plane: new THREE.Plane(),
+      from: hit?.point ?? new THREE.Vector3(),
+      start: object?.position.clone() ?? new THREE.Vector3(),
+    };
+    // What is picked already can be moved; dragging anything else turns the view.
+    if (hit && hit.id === desk.selected) {
+      stage.value.orbit.enabled = false;
+      canvas.value!.setPointerCapture(event.pointerId);
+    }
+  }
+
+  function move(event: PointerEvent) {
+    if (!stage.value) return;
+    if (!press) {
+      const found = stage.value.slice.read(stage.value.ray(...place(event)));
+      if (found) say(event, `${plain(found.value)} ${found.unit}`);
+      else readout.value = null;
+      return;
+    }
+    if (stage.value.orbit.enabled || !press.id) return;
+    if (!moving && Math.hypot(event.clientX - press.x, event.clientY - press.y) < 4) return;
+    const object = stage.value.props.object(press.id);
+    if (!object) return;
+    // Along the floor; with Alt up and down.
+    const normal = event.altKey
+      ? stage.value.camera.getWorldDirection(new THREE.Vector3()).setY(0).normalize()
+      : new THREE.Vector3(0, 1, 0);
+    press.plane.setFromNormalAndCoplanarPoint(normal, press.from);
+    const at = stage.value.ray(...place(event)).intersectPlane(press.plane, new THREE.Vector3());
+    if (!at) return;
+    const far = at.sub(press.from);
+    if (event.altKey) far.set(0, far.y, 0);
+    const to = press.start.clone().add(far);
+    const grid = event.shiftKey ? 0.1 : 0.01;
+    moving = new THREE.Vector3(...to.toArray().map((c) => Number((Math.round(c / grid) * grid).toFixed(4))));
+    object.position.copy(moving);
+    stage.value.touch();
+    say(event, `${moving.toArray().map(plain).join(", ")} m`);
+  }
+
+  async function up(event: PointerEvent) {
+    if (!press || !stage.value) return;
+    const { id, x, y } = press;
+    const still = Math.hypot(event.clientX - x, event.clientY - y) < 4;
+    press = null;
+    stage.value.orbit.enabled = true;
+    readout.value = null;
+    if (moving && id) {
+      const to = moving.toArray();
+      moving = null;
+      await desk.turn(id, "position", to);
+    } else if (still) {
+      desk.selected = id;
+      const node = id && desk.byId.get(id);
+      if (node) desk.chapter = catalog.kind(node.kind).chapter;
+    }
+  }
+
+  return { readout, down, move, up };
+}

@@ -1,0 +1,86 @@
+import * as THREE from "three";
+
+/** Where a force acts, as lines. */
+export interface FalloffView {
+  id: string;
+  falloff: string;
+  position: number[];
+  lineEnd: number[];
+  extent: number[];
+  reach: number;
+  direction: number[] | null;
+}
+
+const circle = (radius: number, turn: (a: number, b: number) => [number, number, number]) =>
+  Array.from({ length: 49 }, (_, n) => {
+    const angle = (n / 48) * 2 * Math.PI;
+    return new THREE.Vector3(...turn(radius * Math.cos(angle), radius * Math.sin(angle)));
+  });
+
+function rings(radius: number): THREE.Vector3[][] {
+  return [
+    circle(radius, (a, b) => [a, b, 0]),
+    circle(radius, (a, b) => [a, 0, b]),
+    circle(radius, (a, b) => [0, a, b]),
+  ];
+}
+
+function shapeOf(force: FalloffView): THREE.Vector3[][] {
+  if (force.falloff === "sphere") return rings(force.reach);
+  if (force.falloff === "box") {
+    const [x, y, z] = force.extent.map((length) => length / 2);
+    const corner = (n: number) => new THREE.Vector3(n & 1 ? x : -x, n & 2 ? y : -y, n & 4 ? z : -z);
+    return [0, 1, 2, 3, 4, 5, 6, 7].flatMap((n) =>
+      [1, 2, 4].filter((bit) => !(n & bit)).map((bit) => [corner(n), corner(n | bit)]),
+    );
+  }
+  if (force.falloff === "line") {
+    const end = new THREE.Vector3()
+      .fromArray(force.lineEnd)
+      .sub(new THREE.Vector3().fromArray(force.position));
+    const turn = new THREE.Quaternion().setFromUnitVectors(
+      new THREE.Vector3(0, 1, 0),
+      end.clone().normalize(),
+    );
+    const ring = circle(force.reach, (a, b) => [a, 0, b]).map((point) => point.applyQuaternion(turn));
+    return [[new THREE.Vector3(), end], ring, ring.map((point) => point.clone().add(end))];
+  }
+  return [];
+}
+
+/** Lines that show where forces act and which way they go. */
+export class Guides {
+  readonly group = new THREE.Group();
+  private quiet = new THREE.LineBasicMaterial({ color: 0x6fb6ff, transparent: true, opacity: 0.35 });
+  private picked = new THREE.LineBasicMaterial({ color: 0xbdd45e, transparent: true, opacity: 0.9 });
+
+  set(forces: FalloffView[], selected: string | null) {
+    for (const line of [...this.group.children] as THREE.Line[]) line.geometry.dispose();
+    this.group.clear();
+    for (const force of forces) {
+      const material = force.id === selected ? this.picked : this.quiet;
+      const lines = shapeOf(force);
+      if (force.direction) {
+        const way = new THREE.Vector3().fromArray(force.direction).normalize().multiplyScalar(0.6);
+        const side = way
+          .clone()
+          .cross(new THREE.Vector3(0.31, 0.9, 0.28))
+          .normalize()
+          .multiplyScalar(0.09);
+        const tip = way.clone().multiplyScalar(0.8);
+        lines.push([new THREE.Vector3(), way], [tip.clone().add(side), way, tip.clone().sub(side)]);
+      }
+      for (const points of lines) {
+        const line = new THREE.Line(new THREE.BufferGeometry().setFromPoints(points), material);
+        line.position.fromArray(force.position);
+        this.group.add(line);
+      }
+    }
+  }
+
+  dispose() {
+    this.set([], null);
+    this.quiet.dispose();
+    this.picked.dispose();
+  }
+}
