@@ -7,7 +7,7 @@ module Vumbral
     # Makes the demo shots, already run as drafts and with a print each, so that the first screen
     # moves. A shot that was made once is not made again, even if it was thrown away since.
     class Maker
-      SHOTS = [KilnDraw, MorningYard].freeze
+      SHOTS = [KilnDraw, LidBurst, MorningYard].freeze
 
       # @param workshop [Studio::Workshop]
       # @yield [job, title] carries a job out and gives back its result

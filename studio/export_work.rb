@@ -50,7 +50,8 @@ module Vumbral
         @settings = settings
         @renderer ||= Light::Renderer.new(settings, @workshop.assets)
         width, height = @task.payload["size"] || [@document.the(:picture)[:width], @document.the(:picture)[:height]]
-        image = @renderer.image(Light::Medium.of(bricks, head), width, height)
+        @sparks ||= Light::Sparks.new(@document, @workshop.assets)
+        image = @renderer.image(Light::Medium.of(bricks, head), width, height, sparks: @sparks.any? ? @sparks.at(frame) : nil)
         Pixels.png(@renderer.cut_out(image))
       end
     end

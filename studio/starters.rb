@@ -53,13 +53,13 @@ module Vumbral
       end
 
       def burst(_mesh)
-        [source("Charge", "from" => "inside", "smoke" => 6.0, "fuel" => 34.0, "temperature" => 1500.0, "push" => 16.0, "breakup" => 0.75, "breakup_size" => 0.22,
-          "along" => 5.0, "rough" => 5.0, "speed_as" => "hold", "first" => 4, "last" => 9)] +
-          set("general", "last" => 90) +
-          set("chamber", "size" => [4.2, 4.6, 4.2], "voxel" => 0.045, "draft" => 1.5, "curl_boost" => 7.0, "stir" => 5.0, "stir_size" => 0.6, "stir_octaves" => 3, "burn_rate" => 9.0,
-            "burn_heat" => 1350.0, "burn_smoke" => 1.1, "burn_swell" => 2.5, "cooling" => 900.0, "heat_half" => 1.1, "weight" => 0.1, "substeps_least" => 2, "substeps_most" => 6) +
-          set("look", "thickness" => 9.0, "colour" => [0.42, 0.4, 0.39], "fire" => 1.3, "shadow" => 0.9) + set("sun-1", "strength" => 2.6) +
-          set("camera", "position" => [0.0, 1.9, 9.0], "target" => [0.0, 1.75, 0.0])
+        [source("Charge", "from" => "inside", "smoke" => 4.0, "fuel" => 60.0, "temperature" => 1600.0, "push" => 20.0, "breakup" => 0.8, "breakup_size" => 0.2,
+          "along" => 4.0, "rough" => 9.0, "first" => 4, "last" => 9, "copies" => 4, "step_frames" => 1.0, "step_place" => [0.17, 0.05, -0.08], "vary" => 0.5)] +
+          set("general", "last" => 90) + set("prop-1", "position" => [-0.25, 0.3, 0.1]) +
+          set("chamber", "size" => [4.6, 4.8, 4.6], "voxel" => 0.045, "draft" => 1.5, "lift" => 0.55, "curl_boost" => 3.0, "stir" => 6.0, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
+            "burn_heat" => 1350.0, "burn_smoke" => 1.6, "burn_swell" => 3.0, "cooling" => 1000.0, "heat_half" => 0.9, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
+          set("look", "thickness" => 11.0, "colour" => [0.42, 0.4, 0.39], "fire" => 1.5, "shadow" => 0.9) + set("sun-1", "strength" => 2.6) +
+          set("camera", "position" => [0.0, 1.8, 7.6], "target" => [0.0, 1.5, 0.0])
       end
 
       def jet(_mesh)

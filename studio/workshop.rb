@@ -24,6 +24,8 @@ module Vumbral
 
       def bodies = @bodies ||= Bodies.new(self)
 
+      def glimpses = @glimpses ||= Glimpses.new(self)
+
       def views = @views ||= Views.new(self)
 
       def prints = @prints ||= Prints.new(self)

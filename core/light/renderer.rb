@@ -27,8 +27,9 @@ module Vumbral
 
       # @param medium [Medium, nil] the smoke, where there is some
       # @param without_props [Boolean] leave the props out of sight; they still shade
+      # @param sparks [Kernel::Buffer, nil] from {Sparks#at}
       # @return [Kernel::Buffer] f32 [height, width, 4]: red, green, blue, alpha over nothing
-      def image(medium, width, height, without_props: false)
+      def image(medium, width, height, without_props: false, sparks: nil)
         medium ||= Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0, 0.0, 0.0])
         view = view(width, height)
         fire = medium.fire(@rig)
@@ -38,6 +39,7 @@ module Vumbral
         light = bounds ? medium.light(@rig, @scene, fire) : Kernel::Buffer.new(:f32, 3, 2, 2, 2)
         PictureKernels.march(image, hits, view, medium.smoke, light, fire ? fire.emission : light, !fire.nil?, Kernel::Buffer.of(:f32, bounds || NOWHERE), @rig.albedo,
           medium.voxel, *medium.corner, @rig.thickness, PACE)
+        PictureKernels.sparks(image, hits, view, sparks, medium.smoke, medium.voxel, *medium.corner, @rig.thickness) if sparks && sparks.dim(0).positive?
         image
       end
 

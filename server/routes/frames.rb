@@ -31,6 +31,12 @@ module Vumbral
             workshop.views.channel(params["key"], params["name"], ambient)
           end
 
+          # Sparks of a frame: f32, ten numbers each.
+          app.get("/api/shots/:id/sparks/:frame") do
+            content_type "application/octet-stream"
+            workshop.glimpses.sparks(params["id"], number(params["frame"], "The frame"))
+          end
+
           app.get("/api/volumes/:key/:light") do
             forever(workshop.views.path(params["key"], params["light"]), "application/octet-stream", encoding: "gzip")
           end

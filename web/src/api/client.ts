@@ -59,6 +59,10 @@ export const api = {
   bodies: (id: string) =>
     ask<{ bodies: Body[] }>("GET", `${shot(id)}/bodies`).then((answer) => answer.bodies),
   channelUrl: (id: string, key: string, name: string) => `/api${shot(id)}/channels/${key}/${name}`,
+  sparks: (id: string, frame: number) =>
+    fetch(`/api${shot(id)}/sparks/${frame}`)
+      .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))
+      .then((buffer) => new Float32Array(buffer)),
   deleteShot: (id: string) => ask("DELETE", shot(id)),
   duplicate: (id: string) => ask<ShotAnswer>("POST", `${shot(id)}/duplicate`),
   edit: (id: string, edits: Edit[]) => ask<ShotAnswer>("POST", `${shot(id)}/edits`, { edits, follow: true }),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from "vue";
+import { api } from "../api/client";
 import type { ShotNode } from "../api/types";
 import { bytes, plain } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
@@ -126,7 +127,24 @@ async function showFrame() {
   drawnName.value = name;
 }
 
+const glows = computed(() =>
+  desk.nodes.some(
+    (node) =>
+      node.kind === "emitter" && ((catalog.read(node, "glow") as number) > 0 || node.notches.glow?.length),
+  ),
+);
+
+async function sparks() {
+  if (!desk.shot || !stage.value) return;
+  const frame = desk.frame;
+  const rows = glows.value ? await api.sparks(desk.shot.id, frame).catch(() => null) : new Float32Array(0);
+  if (!rows || frame !== desk.frame) return;
+  stage.value.sparks.set(rows);
+  stage.value.touch();
+}
+
 watch([width, height], resize);
+watch(() => [desk.shot, desk.frame, glows.value], sparks);
 watch(() => [desk.shot, desk.selected, desk.bodies], scene);
 watch(() => desk.frames && [desk.frames.corner, desk.frames.size, desk.frames.voxel].join(), chamber);
 watch(wantedName, showFrame);

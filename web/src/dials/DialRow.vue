@@ -244,7 +244,7 @@ const choices = computed(() =>
 }
 
 .label {
-  white-space: nowrap;
+  min-width: 0;
   color: var(--text);
 }
 

@@ -5,6 +5,7 @@ import { Guides } from "./guides";
 import { Marcher } from "./marcher";
 import { PropShelf } from "./props";
 import { Slice } from "./slice";
+import { Sparks } from "./sparks";
 import type { Volume } from "./volumes";
 
 export interface Picked {
@@ -20,6 +21,7 @@ export class Stage {
   readonly marcher: Marcher;
   readonly guides = new Guides();
   readonly slice = new Slice();
+  readonly sparks = new Sparks();
   /** Called after each picture, with its seconds. */
   drawn: (seconds: number) => void = () => {};
 
@@ -62,7 +64,14 @@ export class Stage {
       );
     this.chamber = line(0x8a928a, 0.55);
     this.frustum = line(0xbdd45e, 0.7);
-    this.overlay.add(this.slice.group, this.chamber, this.frustum, this.guides.group, this.props.marks);
+    this.overlay.add(
+      this.sparks.lines,
+      this.slice.group,
+      this.chamber,
+      this.frustum,
+      this.guides.group,
+      this.props.marks,
+    );
     this.camera.position.set(2.6, 2.2, 5.2);
     this.orbit.target.set(0, 1.3, 0);
     this.orbit.update();
@@ -75,6 +84,7 @@ export class Stage {
     this.props.dispose();
     this.guides.dispose();
     this.slice.dispose();
+    this.sparks.dispose();
     this.marcher.dispose();
     this.target.dispose();
     this.renderer.dispose();

@@ -1,0 +1,44 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Light
+    # The particles of a shot's emitters as glowing streaks.
+    class Sparks
+      # @param document [Shot::Document]
+      # @param meshes [#mesh] gives the mesh of a digest
+      def initialize(document, meshes)
+        @plan = Gas::Plan.new(document, :full)
+        @meshes = meshes
+        @swarms = {}
+      end
+
+      # @return [Boolean] whether any emitter ever glows
+      def any? = emitters.any?
+
+      # @param frame [Integer]
+      # @return [Kernel::Buffer] f32 [n, 10]: where each is, where its streak begins, its light red,
+      #   green, blue, and its width (m)
+      def at(frame)
+        rows = emitters.flat_map do |node|
+          swarm = @swarms[node.id] ||= Gas::Swarm.new(@plan, node.id, @meshes)
+          glow, width, colour = node[:glow, frame], node[:width], node[:colour]
+          # The streak is what a shutter open for half of the frame sees.
+          swarm.alive(frame, frame - 0.5).map { |row| streak(row, glow, width, colour) }
+        end
+        Kernel::Buffer.of(:f32, rows.flatten, rows.size, 10)
+      end
+
+      private
+
+      def emitters = @plan.document.of(:emitter).select { |node| node[:glow].positive? || node.notches.key?(:glow) }
+
+      # Each dies away, and some are brighter than others.
+      def streak(row, glow, width, colour)
+        light = glow * (1.0 - row[6])**1.5 * (0.3 + 1.4 * row[7]**2)
+        # What cools turns red.
+        cool = [1.0, 1.0 - 0.5 * row[6], 1.0 - 0.8 * row[6]]
+        row[0, 3] + row[3, 3] + colour.zip(cool).map { |a, b| a * b * light } + [width * (0.6 + 0.8 * row[7])]
+      end
+    end
+  end
+end

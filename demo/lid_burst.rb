@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Demo
+    # A charge inside the kiln throws its lid in pieces; what burns rolls out through the top.
+    module LidBurst
+      ID = "lid-burst"
+      NAME = "Lid burst"
+      PRINT = 24
+
+      module_function
+
+      def meshes
+        {kiln: Models.pot_kiln, lid: Models.lid, vase: Models.vase, bowl: Models.bowl}
+      end
+
+      # @param mesh [Hash{Symbol => String}] digests
+      # @return [Array<Hash>]
+      def edits(mesh)
+        Scene.props(mesh,
+          kiln: ["Kiln", {"collider" => true, "colour" => [0.29, 0.18, 0.12]}],
+          lid: ["Lid", {"position" => [0.0, 1.67, 0.0], "collider" => true, "colour" => [0.34, 0.22, 0.15], "breaks" => true, "break_frame" => 9, "pieces" => 16, "piece_seed" => 4,
+                        "blast" => [0.12, 0.9, 0.05], "blast_reach" => 4.5, "blast_strength" => 13.0, "spin" => 420.0}],
+          vase: ["Vase", {"position" => [1.65, 0.0, 0.8], "colour" => [0.36, 0.33, 0.27]}],
+          bowl: ["Bowl", {"position" => [-1.5, 0.0, 1.0], "colour" => [0.15, 0.23, 0.25]}]) +
+          [Scene.add("prop", "charge", "Charge", "shape" => "sphere", "radius" => 0.26, "position" => [0.05, 0.75, 0.0], "shown" => false), Scene.ground,
+            Scene.add("source", "blast", "Charge", "prop" => "charge", "smoke" => 3.0, "fuel" => 60.0, "temperature" => 1500.0, "push" => 26.0, "breakup" => 0.7, "breakup_size" => 0.2,
+              "rough" => 6.0, "first" => 8, "last" => 15),
+            Scene.add("source", "afterburn", "Afterburn", "prop" => "charge", "smoke" => 5.0, "fuel" => 9.0, "temperature" => 900.0, "breakup" => 0.8, "breakup_size" => 0.2, "first" => 16, "last" => 70),
+            Scene.notch("afterburn", "strength", 16, 1.0), Scene.notch("afterburn", "strength", 60, 0.15),
+            Scene.add("source", "dust", "Lid dust", "prop" => "lid", "from" => "surface", "skin" => 1.5, "smoke" => 9.0, "heats" => false, "carried" => 60.0, "breakup" => 0.8, "breakup_size" => 0.12,
+              "first" => 9, "last" => 34),
+            Scene.notch("dust", "strength", 9, 1.2), Scene.notch("dust", "strength", 34, 0.0),
+            Scene.add("emitter", "debris", "Debris", "position" => [0.0, 1.6, 0.0], "start_size" => 0.35, "rate" => 150.0, "life" => 1.1, "first" => 9, "last" => 12, "speed" => 9.0, "spread" => 55.0, "drag" => 0.5,
+              "glow" => 3.0, "width" => 0.014),
+            Scene.add("source", "trails", "Debris trails", "from" => "particles", "emitter" => "debris", "point_size" => 0.045, "smoke" => 10.0, "temperature" => 420.0, "carried" => 20.0, "breakup" => 0.0, "first" => 9, "last" => 40)] +
+          Scene.set("general", "last" => 90) +
+          Scene.set("chamber", "position" => [0.0, 0.0, 0.0], "size" => [4.6, 5.6, 4.6], "voxel" => 0.045, "draft" => 1.5, "lift" => 0.8, "stir" => 5.0, "stir_size" => 0.5, "stir_octaves" => 3, "curl_boost" => 3.0,
+            "burn_rate" => 10.0, "burn_heat" => 1300.0, "burn_smoke" => 1.2, "burn_swell" => 3.0, "cooling" => 900.0, "heat_half" => 1.2, "weight" => 0.1, "substeps_least" => 2, "substeps_most" => 6) +
+          Scene.set("look", "thickness" => 9.0, "colour" => [0.5, 0.48, 0.46], "fire" => 1.2) +
+          Scene.set("sun-1", "strength" => 2.2, "around" => 118.0, "height" => 32.0, "colour" => [1.0, 0.84, 0.66]) + Scene.set("sky", "strength" => 0.4) +
+          Scene.set("camera", "position" => [1.6, 1.7, 10.6], "target" => [0.0, 2.0, 0.0], "focal" => 40.0) + Scene.set("picture", "background" => [0.016, 0.02, 0.027])
+      end
+    end
+  end
+end
