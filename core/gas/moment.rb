@@ -4,7 +4,8 @@ module Vumbral
   module Gas
     # A crop of the chamber at one moment of a frame: turns props and particles into grids there.
     class Moment
-      BAND = 3.0
+      # Voxels around a surface in which distances are wanted.
+      BAND = 1.5
 
       attr_reader :size
 
@@ -35,20 +36,19 @@ module Vumbral
       def solids(bodies, part, seconds)
         return if bodies.empty?
 
-        still = bodies.none? { |body| Geometry::Bodies.moves?(body) }
-        return @solids if still && @solids
+        moving, still = bodies.partition { |body| Geometry::Bodies.moves?(body) && seconds.positive? }
+        base = standing(still)
+        return [base, nil] if moving.empty?
 
-        found = mark(bodies, part, still ? nil : seconds)
-        @solids = found if still
-        found
+        mark_moving(base.copy, moving, part, seconds)
       end
 
       # Signed distance to what a force clings to.
       def distance_to(force, part)
-        nearest = nil
+        band = force["reach"] + 2 * @voxel
+        nearest = Kernel::Buffer.new(:f32, *@size).fill(band)
         force["bodies"].each do |body|
-          distance = distance(body, part, force["reach"] + 2 * @voxel)
-          nearest ? ShapeKernels.nearer(nearest, distance) : nearest = distance.copy
+          near(body, part, band) { |distance, region| ShapeKernels.nearer(nearest, distance, *region) }
         end
         nearest
       end
@@ -86,13 +86,14 @@ module Vumbral
       def fill_body(source, body, cover, velocity, part, seconds, time, n)
         skin = (source["from"] == "surface") ? source["skin"] * @voxel : 0.0
         band = [skin, @voxel].max + BAND * @voxel
-        distance = distance(body, part, band)
-        ShapeKernels.cover(cover, distance, skin, 1.0 / @voxel)
-        return unless blows?(source)
+        near(body, part, band) do |distance, region|
+          ShapeKernels.cover(cover, distance, skin, 1.0 / @voxel, *region)
+          next unless blows?(source)
 
-        motion = carried(body, part, seconds, 0.01 * source["carried"])
-        ShapeKernels.blow(*velocity, distance, source["along"], *source["velocity"], motion, *first, @voxel, band, source["rough"],
-          source["breakup_size"] / @voxel, time * source["breakup_speed"], @plan.ground["seed"] * 97 + n, *@origin)
+          motion = carried(body, part, seconds, 0.01 * source["carried"])
+          ShapeKernels.blow(*velocity, distance, source["along"], *source["velocity"], motion, *first, @voxel, band, source["rough"],
+            source["breakup_size"] / @voxel, time * source["breakup_speed"], @plan.ground["seed"] * 97 + n, *@origin, *region)
+        end
       end
 
       def blows?(source)
@@ -111,26 +112,42 @@ module Vumbral
         Geometry::Transform.motion(from.transform, from.towards(to, part).transform, to.transform, seconds)
       end
 
-      def mark(bodies, part, seconds)
-        solid = Kernel::Buffer.new(:u8, *@size)
-        nz, ny, nx = @size
-        moved = seconds && [Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx), Kernel::Buffer.new(:f32, nz + 1, ny, nx)]
-        bodies.each do |body|
-          shell = body["shell"] * @voxel
-          distance = distance(body, part, shell + BAND * @voxel)
-          ShapeKernels.mark(solid, distance, shell, 1 + (body["friction"] * 254).round)
-          next unless moved && Geometry::Bodies.moves?(body) && seconds.positive?
+      # What stands still is marked once.
+      def standing(bodies)
+        return @standing[1] if @standing && @standing[0] == bodies
 
-          ShapeKernels.carry(*moved, distance, shell, Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), *first, @voxel)
+        solid = Kernel::Buffer.new(:u8, *@size)
+        bodies.each { |body| mark(solid, body, 0.0) }
+        @standing = [bodies, solid]
+        solid
+      end
+
+      def mark(solid, body, part)
+        shell = body["shell"] * @voxel
+        near(body, part, shell + BAND * @voxel) do |distance, region|
+          ShapeKernels.mark(solid, distance, shell, 1 + (body["friction"] * 254).round, *region)
+          yield distance, region, shell if block_given?
+        end
+      end
+
+      def mark_moving(solid, bodies, part, seconds)
+        nz, ny, nx = @size
+        moved = [Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx), Kernel::Buffer.new(:f32, nz + 1, ny, nx)]
+        bodies.each do |body|
+          mark(solid, body, part) do |distance, region, shell|
+            ShapeKernels.carry(*moved, distance, shell, Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), *first, @voxel, *region)
+          end
         end
         [solid, moved]
       end
 
-      # One buffer serves all distances in turn.
-      def distance(body, part, band)
+      # The distance near a body. One buffer serves all in turn.
+      # @yield [distance, region] unless the body is nowhere near
+      def near(body, part, band)
         pose = Geometry::Pose.of(body["from"]).towards(Geometry::Pose.of(body["to"]), part)
         @distance ||= Kernel::Buffer.new(:f32, *@size)
-        @props.body(body["outline"], pose.scale).distance(@distance, pose.rigid, first, @voxel, band)
+        region = @props.body(body["outline"], pose.scale).distance(@distance, pose.rigid, first, @voxel, band)
+        yield @distance, region if region
       end
     end
   end

@@ -3,17 +3,19 @@
 module Vumbral
   module Gas
     # From signed distance (metres, negative inside) to what a source covers, which way it blows and
-    # what a collider fills. `x0 y0 z0` is the centre of the first cell, metres.
+    # what a collider fills. `x0 y0 z0` is the centre of the first cell, metres. Each looks only at
+    # the region `k0...k1, j0...j1, i0...i1`, where the distance is known.
     module ShapeKernels
       extend Kernel::Library
 
       # Soft over one voxel. With a skin (metres, its whole thickness) only what lies around the
       # surface counts. `per` is one over the voxel size.
-      kernel field: F32[3], distance: F32[3], skin: F32, per: F32
-      def cover(field, distance, skin, per)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times do |j|
-            field.dim(2).times do |i|
+      kernel field: F32[3], distance: F32[3], skin: F32, per: F32, k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
+      def cover(field, distance, skin, per, k0, k1, j0, j1, i0, i1)
+        parallel(k1 - k0) do |n|
+          k = k0 + n
+          (j0...j1).each do |j|
+            (i0...i1).each do |i|
               inside = 0.5 - distance[k, j, i] * per
               around = 0.5 + (0.5 * skin - distance[k, j, i].abs) * per
               value = (skin > 0.0 ? around : inside).clamp(0.0, 1.0)
@@ -24,20 +26,22 @@ module Vumbral
       end
 
       # The smaller of two distances.
-      kernel field: F32[3], other: F32[3]
-      def nearer(field, other)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times { |j| field.dim(2).times { |i| field[k, j, i] = [field[k, j, i], other[k, j, i]].min } }
+      kernel field: F32[3], other: F32[3], k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
+      def nearer(field, other, k0, k1, j0, j1, i0, i1)
+        parallel(k1 - k0) do |n|
+          k = k0 + n
+          (j0...j1).each { |j| (i0...i1).each { |i| field[k, j, i] = [field[k, j, i], other[k, j, i]].min } }
         end
       end
 
       # Marks what a collider fills with `mark`; with a shell (metres, its whole thickness) only what
       # lies around its surface.
-      kernel solid: U8[3], distance: F32[3], shell: F32, mark: I32
-      def mark(solid, distance, shell, mark)
-        parallel(solid.dim(0)) do |k|
-          solid.dim(1).times do |j|
-            solid.dim(2).times do |i|
+      kernel solid: U8[3], distance: F32[3], shell: F32, mark: I32, k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
+      def mark(solid, distance, shell, mark, k0, k1, j0, j1, i0, i1)
+        parallel(k1 - k0) do |n|
+          k = k0 + n
+          (j0...j1).each do |j|
+            (i0...i1).each do |i|
               far = shell > 0.0 ? distance[k, j, i].abs - 0.5 * shell : distance[k, j, i]
               solid[k, j, i] = far < 0.0 ? mark : solid[k, j, i] * 1
             end
@@ -46,20 +50,20 @@ module Vumbral
       end
 
       # The velocity of a moving collider's faces: `m` f32 [12] leads from a place to metres a second.
-      kernel su: F32[3], sv: F32[3], sw: F32[3], distance: F32[3], shell: F32, m: F32[1], x0: F32, y0: F32, z0: F32, voxel: F32
-      def carry(su, sv, sw, distance, shell, m, x0, y0, z0, voxel)
-        nz = distance.dim(0)
-        parallel(nz + 1) do |k|
+      kernel su: F32[3], sv: F32[3], sw: F32[3], distance: F32[3], shell: F32, m: F32[1], x0: F32, y0: F32, z0: F32, voxel: F32, k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
+      def carry(su, sv, sw, distance, shell, m, x0, y0, z0, voxel, k0, k1, j0, j1, i0, i1)
+        parallel(k1 - k0 + 1) do |n|
+          k = k0 + n
           z = z0 + k * voxel
-          layer = [k, nz - 1].min
-          under = [k - 1, 0].max
-          distance.dim(1).times do |j|
+          layer = [k, k1 - 1].min
+          under = [k - 1, k0].max
+          (j0...j1).each do |j|
             y = y0 + j * voxel
-            distance.dim(2).times do |i|
+            (i0...i1).each do |i|
               x = x0 + i * voxel
               here = shell > 0.0 ? distance[layer, j, i].abs - 0.5 * shell : distance[layer, j, i]
               below = shell > 0.0 ? distance[under, j, i].abs - 0.5 * shell : distance[under, j, i]
-              if here < 0.0 && k < nz
+              if here < 0.0 && k < k1
                 su[k, j, i] = m[0] * (x - 0.5 * voxel) + m[1] * y + m[2] * z + m[3]
                 su[k, j, i + 1] = m[0] * (x + 0.5 * voxel) + m[1] * y + m[2] * z + m[3]
                 sv[k, j, i] = m[4] * x + m[5] * (y - 0.5 * voxel) + m[6] * z + m[7]
@@ -77,21 +81,23 @@ module Vumbral
       # own `vx vy vz`, what it takes from its motion (`m` as in {#carry}), and rough speed in patches
       # of `cells` cells. The first cell is `oz oy ox` of the chamber.
       kernel x: F32[3], y: F32[3], z: F32[3], distance: F32[3], along: F32, vx: F32, vy: F32, vz: F32, m: F32[1],
-        x0: F32, y0: F32, z0: F32, voxel: F32, band: F32, rough: F32, cells: F32, time: F32, seed: I32, oz: I32, oy: I32, ox: I32
-      def blow(x, y, z, distance, along, vx, vy, vz, m, x0, y0, z0, voxel, band, rough, cells, time, seed, oz, oy, ox)
-        parallel(x.dim(0), uneven: true) do |k|
+        x0: F32, y0: F32, z0: F32, voxel: F32, band: F32, rough: F32, cells: F32, time: F32, seed: I32, oz: I32, oy: I32, ox: I32,
+        k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
+      def blow(x, y, z, distance, along, vx, vy, vz, m, x0, y0, z0, voxel, band, rough, cells, time, seed, oz, oy, ox, k0, k1, j0, j1, i0, i1)
+        parallel(k1 - k0, uneven: true) do |n|
+          k = k0 + n
           c = z0 + k * voxel
-          above = [k + 1, x.dim(0) - 1].min
-          below = [k - 1, 0].max
-          x.dim(1).times do |j|
+          above = [k + 1, k1 - 1].min
+          below = [k - 1, k0].max
+          (j0...j1).each do |j|
             b = y0 + j * voxel
-            over = [j + 1, x.dim(1) - 1].min
-            under = [j - 1, 0].max
-            x.dim(2).times do |i|
+            over = [j + 1, j1 - 1].min
+            under = [j - 1, j0].max
+            (i0...i1).each do |i|
               if distance[k, j, i] < band
                 a = x0 + i * voxel
-                right = [i + 1, x.dim(2) - 1].min
-                left = [i - 1, 0].max
+                right = [i + 1, i1 - 1].min
+                left = [i - 1, i0].max
                 gx = distance[k, j, right] - distance[k, j, left]
                 gy = distance[k, over, i] - distance[k, under, i]
                 gz = distance[above, j, i] - distance[below, j, i]

@@ -5,8 +5,8 @@ module Vumbral
     # Pushes what a gas carries about without making or taking any air: the curl of a potential
     # of noise has no divergence (Bridson, Houriham & Nordenstam 2007).
     class Turbulence
-      # Swirls smaller than this many cells cannot be told from noise.
-      LEAST_CELLS = 2.0
+      # Smaller swirls than this many cells would show the grid in the smoke as a weave.
+      LEAST_CELLS = 4.0
       # Each octave is twice as fine and pushes half as hard, so its potential is a quarter.
       FALL = 0.25
       # Where it acts: everywhere, and how much of it for each unit of smoke, kelvin, metre a second.

@@ -80,7 +80,7 @@ module Vumbral
       def lamps(fire)
         return @rig.lamps unless fire && fire.lamps.dim(0).positive?
 
-        rows = fire.lamps.to_a.each_slice(8).map { |row| row[0, 7] + [0.0] }
+        rows = fire.lamps.to_a.each_slice(8).map { |row| [1.0 + 1.5 * row[7], *row[1, 6], 0.0] }
         Kernel::Buffer.of(:f32, @rig.lamps.to_a + rows.flatten, @rig.lamps.dim(0) + rows.size, 8)
       end
 

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Light
-    # Light inside a volume. A lamp is one row of `lamps` f32 [n, 8]: 0 for a sun or 1 for a
-    # point; the direction to the sun or the point's place; red, green, blue; 1 if it casts
+    # Light inside a volume. A lamp is one row of `lamps` f32 [n, 8]: 0 for a sun, 1 for a point,
+    # more for a ball of that radius (m) above 1; the direction to the sun or the point's place; red, green, blue; 1 if it casts
     # shadows. Props come as a {Geometry::BVH}'s `corners` and `boxes`. The grid's corner is at
     # `cx, cy, cz`, metres.
     module VolumeKernels
@@ -78,7 +78,9 @@ module Vumbral
           dx /= distance
           dy /= distance
           dz /= distance
-          gain = 1.0 / (distance * distance)
+          # A lamp with a size is never nearer than that.
+          size = lamps[n, 0] - 1.0
+          gain = 1.0 / (distance * distance + size * size)
         end
         return dx, dy, dz, distance, gain
       end
