@@ -16,6 +16,7 @@ gem "thor", "~> 1.3"
 gem "ruby-progressbar", "~> 1.13"
 gem "ruby-vips", "~> 2.2"
 gem "zstd-ruby", "~> 1.5"
+gem "parslet", "~> 2.0"
 
 group :development, :test do
   gem "rspec", "~> 3.13"

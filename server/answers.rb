@@ -35,6 +35,14 @@ module Vumbral
         raise Refused.new("The body is not JSON: #{error.message.dup.force_encoding("UTF-8").scrub("?")[0, 80].tr("\n", " ")}.", code: "not_json")
       end
 
+      # Refuses a file for its size before it is read.
+      def check_length(name)
+        length, most = request.content_length.to_i, Studio::Assets::LARGEST
+        return if length <= most
+
+        raise Refused.new("#{File.basename(name)[0, 80]} has #{length / 1024 / 1024} MB; bring files of at most #{most / 1024 / 1024} MB, thinned if need be.", code: "file_too_large")
+      end
+
       # How long a request waits for a worker.
       PATIENCE = 120.0
 

@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "digest"
 require "json"
 require "zlib"
 require "zstd-ruby"
@@ -41,6 +42,32 @@ module Vumbral
         fetch(mesh.digest)
       end
 
+      # Keeps a picture that a source takes its strength from.
+      # @return [Hash] digest, name, facts
+      # @raise [Refused]
+      def bring_picture(bytes, name)
+        name = File.basename(name.to_s.tr("\\", "/")).gsub(/[\x00-\x1f]/, "")[0, 120]
+        check_size(bytes.bytesize, name)
+        grey = Pixels.read(bytes, name)
+        digest = Digest::SHA256.hexdigest(bytes)[0, 24]
+        @workshop.home.write(picture_path(digest), Zstd.compress([grey.dim(0), grey.dim(1)].pack("L<2") + grey.bytes, level: 3))
+        facts = {width: grey.dim(1), height: grey.dim(0)}
+        @workshop.db[:assets].insert_conflict(:ignore).insert(digest: digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now, kind: "picture")
+        fetch(digest)
+      end
+
+      # @return [Kernel::Buffer] f32 [h, w], brightness 0 to 1, the first row on top
+      def picture(digest)
+        @pictures ||= {}
+        @pictures[digest] ||= begin
+          raw = Zstd.decompress(File.binread(picture_path(digest)))
+          height, width = raw.unpack("L<2")
+          Kernel::Buffer.new(:f32, height, width, bytes: raw[8..])
+        end
+      rescue Errno::ENOENT
+        raise Refused.new("The picture that a source takes its strength from is gone; bring it again.", code: "unknown_picture")
+      end
+
       # Keeps a mesh that nobody brought: a piece of one, say. @return [String] its digest
       def keep(mesh)
         @workshop.home.write(path(mesh.digest), pack(mesh)) unless File.exist?(path(mesh.digest))
@@ -56,7 +83,7 @@ module Vumbral
         {digest: row[:digest], name: row[:name], facts: JSON.parse(row[:facts])}
       end
 
-      def list = @workshop.db[:assets].exclude(name: "").order(:created_at).select_map(:digest).map { |digest| fetch(digest) }
+      def list(kind = "mesh") = @workshop.db[:assets].where(kind: kind).exclude(name: "").order(:created_at).select_map(:digest).map { |digest| fetch(digest) }
 
       # @return [Geometry::Mesh]
       def mesh(digest)
@@ -77,11 +104,13 @@ module Vumbral
         raise Refused.new("#{name} has #{bytes / 1024 / 1024} MB; bring files of at most #{LARGEST / 1024 / 1024} MB, thinned if need be.", code: "file_too_large")
       end
 
+      def picture_path(digest) = @workshop.home.within("pictures", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.grey")
+
       def path(digest) = @workshop.home.within("meshes", "#{digest[/\A[0-9a-f]{8,64}\z/] || "none"}.mesh")
 
       def pack(mesh)
-        head = JSON.generate(points: mesh.points.dim(0), triangles: mesh.count, parts: mesh.parts.map(&:to_a))
-        body = Zstd.compress(mesh.points.bytes + mesh.triangles.bytes, level: 3)
+        head = JSON.generate(points: mesh.points.dim(0), triangles: mesh.count, parts: mesh.parts.map(&:to_a), places: !mesh.places.nil?, paint: !mesh.paint.nil?)
+        body = Zstd.compress([mesh.points, mesh.triangles, mesh.places, mesh.paint].compact.map(&:bytes).join, level: 3)
         [head.bytesize].pack("L<") + head + [Zlib.crc32(body)].pack("L<") + body
       end
 
@@ -92,9 +121,15 @@ module Vumbral
         raise Refused.new("The file of the mesh #{digest} is damaged; bring it again.", code: "damaged") unless Zlib.crc32(body) == sum
 
         raw = Zstd.decompress(body)
-        split = head["points"] * 12
-        Geometry::Mesh.new(Kernel::Buffer.new(:f32, head["points"], 3, bytes: raw[0, split]),
-          Kernel::Buffer.new(:i32, head["triangles"], 3, bytes: raw[split..]), head["parts"].map { |part| Geometry::Mesh::Part.new(*part) })
+        at = 0
+        take = lambda do |type, *shape|
+          length = shape.reduce(:*) * 4
+          Kernel::Buffer.new(type, *shape, bytes: raw[at, length]).tap { at += length }
+        end
+        points, triangles = take.call(:f32, head["points"], 3), take.call(:i32, head["triangles"], 3)
+        places = head["places"] ? take.call(:f32, head["triangles"], 6) : nil
+        paint = head["paint"] ? take.call(:f32, head["points"]) : nil
+        Geometry::Mesh.new(points, triangles, head["parts"].map { |part| Geometry::Mesh::Part.new(*part) }, places: places, paint: paint)
       end
     end
   end

@@ -2,7 +2,8 @@
 
 module Vumbral
   module Formats
-    # Wavefront OBJ: points, faces of any number of corners, objects and groups.
+    # Wavefront OBJ: points, faces of any number of corners, objects and groups, texture places and
+    # colours of points.
     module OBJ
       module_function
 
@@ -14,6 +15,9 @@ module Vumbral
         points = []
         triangles = []
         parts = []
+        paint = []
+        textures = []
+        places = []
         text = text.dup.force_encoding("UTF-8").scrub("?")
         # A backslash joins a line with the next.
         text = text.gsub(/\\\r?\n/, " ") if text.include?("\\")
@@ -21,14 +25,15 @@ module Vumbral
         text.each_line do |row|
           line += 1
           case row
-          when /\Av\s/ then point(row, points, name, line)
-          when /\Af\s/ then face(row, points.size / 3, triangles, name, line)
+          when /\Av\s/ then point(row, points, paint, name, line)
+          when /\Avt\s/ then textures << row.split.drop(1).first(2).map(&:to_f)
+          when /\Af\s/ then face(row, points.size / 3, triangles, textures, places, name, line)
           when /\A[og]\s+(.+)/ then parts << Geometry::Mesh::Part.new($1.strip, triangles.size / 3, 0)
           end
         end
         raise Refused.new("#{name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh") if triangles.empty?
 
-        Geometry::Mesh.from(points, triangles, runs(parts, triangles.size / 3))
+        Geometry::Mesh.from(points, triangles, runs(parts, triangles.size / 3), places: textures.empty? ? nil : places.flatten, paint: (paint.size == points.size / 3) ? paint : nil)
       end
 
       # @return [String] a triangle mesh as OBJ
@@ -42,16 +47,19 @@ module Vumbral
         "#{rows.join("\n")}\n"
       end
 
-      def point(row, points, name, line)
-        numbers = row.split.drop(1).first(3).map { |word| Float(word, exception: false) }
+      def point(row, points, paint, name, line)
+        words = row.split("#", 2)[0].split.drop(1)
+        numbers = words.first(3).map { |word| Float(word, exception: false) }
         unless numbers.size == 3 && numbers.all? { |n| n&.finite? }
           raise Refused.new("Line #{line} of #{name} is not a point (\"#{row.strip[0, 40]}\"); a point is v and three numbers.", code: "bad_mesh")
         end
         points.concat(numbers)
+        # Three more numbers are a colour, whose brightness serves as a map.
+        paint << words[3, 3].sum(&:to_f) / 3 if words.size >= 6
       end
 
-      # Corners count from 1, or backwards from -1; only the first number of v/vt/vn matters here.
-      def face(row, count, triangles, name, line)
+      # Corners count from 1, or backwards from -1: v, v/vt, v//vn or v/vt/vn.
+      def face(row, count, triangles, textures, places, name, line)
         corners = row.split("#", 2)[0].split.drop(1).map do |word|
           number = Integer(word[/\A[^\/]+/].to_s, 10, exception: false)
           at = number&.negative? ? count + number : number.to_i - 1
@@ -64,6 +72,15 @@ module Vumbral
           raise Refused.new("Line #{line} of #{name} has a face with #{corners.size} corners; it needs three or more.", code: "bad_mesh")
         end
         (1..corners.size - 2).each { |i| triangles.push(corners[0], corners[i], corners[i + 1]) }
+        return if textures.empty?
+
+        at = row.split("#", 2)[0].split.drop(1).map { |word| texture(word, textures) }
+        (1..corners.size - 2).each { |i| places << at[0] << at[i] << at[i + 1] }
+      end
+
+      def texture(word, textures)
+        number = word[/\A[^\/]*\/(-?\d+)/, 1].to_i
+        textures[number.negative? ? number : number - 1] || [0.0, 0.0]
       end
 
       def runs(parts, total)
@@ -71,7 +88,7 @@ module Vumbral
         parts.each_with_index { |part, i| part.count = (parts[i + 1]&.first || total) - part.first }
         parts.reject { |part| part.count.zero? }
       end
-      private_class_method :point, :face, :runs
+      private_class_method :point, :face, :texture, :runs
     end
   end
 end

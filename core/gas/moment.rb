@@ -61,7 +61,12 @@ module Vumbral
         blank = -> { Kernel::Buffer.new(:f32, *@size) }
         kept = still?(source) && @kept[[n, source]]
         cover, velocity = kept || fill(source, blank.call, Array.new(3) { blank.call }, part, seconds, time, n)
+        @kept = @kept.size > 60 ? {} : @kept
         @kept[[n, source]] = [cover, velocity] if still?(source) && source["rough"].zero?
+        if source["map"] == "formula"
+          cover = cover.copy
+          calculate(source, cover, time)
+        end
         Solver::Feed.new(cover: cover, smoke: source["smoke"], fuel: source["fuel"], heat: source["heats"] ? source["temperature"] - gas["ambient"] : nil,
           warm: source["warm_as"] == "add", push: source["push"], colour: source["colour"], velocity: velocity, velocity_hold: source["speed_as"] == "hold",
           hold: source["as"] == "hold", strength: source["strength"], breakup: source["breakup"], breakup_cells: source["breakup_size"] / @voxel,
@@ -80,6 +85,26 @@ module Vumbral
         [cover, blows?(source) ? velocity : nil]
       end
 
+      # Where a source is strong, from what lies on its body.
+      def thin(source, body, cover, part, band, region)
+        return unless %w[picture paint].include?(source["map"])
+
+        pose = Geometry::Pose.of(body["from"]).towards(Geometry::Pose.of(body["to"]), part)
+        picture = (source["map"] == "picture") ? @props.picture(source["picture"]) : nil
+        # The inside is as strong as the surface nearest to it.
+        most = band + @voxel * @size.max
+        @props.body(body["outline"], pose.scale).thin(cover, picture, pose.rigid, first, @voxel, most, region)
+      end
+
+      # A formula multiplies what is covered.
+      def calculate(source, cover, time)
+        formula = @props.formula(source["formula"])
+        weight = cover.copy.fill(1.0)
+        low, high = @plan.corner, @plan.size.reverse.map { |n| n * @voxel }
+        Shot::FormulaKernels.evaluate(weight, formula.program, @props.frame, time, @plan.ground["seed"], *first, @voxel, *low, *high)
+        ShapeKernels.multiply(cover, weight)
+      end
+
       # Particles report where they were a tenth of a frame before; a mesh's points a whole one.
       def points_span(source) = (source["from"] == "particles") ? Props::SPAN : 1.0
 
@@ -88,6 +113,7 @@ module Vumbral
         band = [skin, @voxel].max + BAND * @voxel
         near(body, part, band) do |distance, region|
           ShapeKernels.cover(cover, distance, skin, 1.0 / @voxel, *region)
+          thin(source, body, cover, part, band, region)
           next unless blows?(source)
 
           motion = carried(body, part, seconds, 0.01 * source["carried"])

@@ -30,7 +30,17 @@ module Vumbral
       def swarm(id) = @swarms[id] ||= Swarm.new(@plan, id, @meshes)
 
       # The frame whose particles are asked for.
-      attr_writer :frame
+      attr_accessor :frame
+
+      def formula(text) = (@formulas ||= {})[text] ||= Shot::Formula.new(text)
+
+      # @return [Kernel::Buffer] f32 [h, w]
+      # @raise [Refused] where a source has none
+      def picture(digest)
+        raise Refused.new("A source takes its strength from a picture, but none was brought for it.", code: "no_picture") unless digest
+
+        @meshes.picture(digest)
+      end
 
       # Where a source's points were and are, with their radius.
       # @return [Kernel::Buffer] f32 [n, 7]

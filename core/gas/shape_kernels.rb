@@ -25,6 +25,14 @@ module Vumbral
         end
       end
 
+      # A cover times weights, none of which counts below nothing.
+      kernel cover: F32[3], weight: F32[3]
+      def multiply(cover, weight)
+        parallel(cover.dim(0)) do |k|
+          cover.dim(1).times { |j| cover.dim(2).times { |i| cover[k, j, i] = cover[k, j, i] * [weight[k, j, i], 0.0].max } }
+        end
+      end
+
       # The smaller of two distances.
       kernel field: F32[3], other: F32[3], k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
       def nearer(field, other, k0, k1, j0, j1, i0, i1)

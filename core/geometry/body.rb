@@ -39,10 +39,34 @@ module Vumbral
         [z0, z1, y0, y1, x0, x1]
       end
 
-      # Triangle and place on it nearest to points: see {BVHKernels#closest}.
-      def arrays = @bvh.arrays
+      # Thins a cover by a picture at the mesh's texture places, or by its paint without one.
+      # @param region [Array<Integer>] from {#distance}
+      # @raise [Refused] for a mesh that has none
+      def thin(cover, picture, rigid, first, voxel, most, region)
+        values = picture ? texture : paint
+        MapKernels.thin(cover, *@bvh.arrays.first(2), values, picture || Kernel::Buffer.new(:f32, 1, 1), picture.nil?, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten),
+          *first, voxel, most, *region)
+      end
 
-      def order = @bvh.order
+      private
+
+      def texture
+        @texture ||= sorted(@mesh.places || raise(Refused.new("A source takes its strength from a picture, but its mesh has no texture places; export it with them, or choose another map.", code: "no_texture_places")))
+      end
+
+      def paint
+        @paint ||= begin
+          paint = @mesh.paint || raise(Refused.new("A source takes its strength from point colours, but its mesh has none; export it with colours, or choose another map.", code: "no_paint"))
+          numbers = paint.to_a
+          sorted(Kernel::Buffer.of(:f32, @mesh.triangles.to_a.map { |n| numbers[n] }, @mesh.count, 3))
+        end
+      end
+
+      def sorted(values)
+        out = Kernel::Buffer.new(:f32, *values.shape)
+        MapKernels.sort(out, values, @bvh.order)
+        out
+      end
     end
   end
 end

@@ -181,9 +181,17 @@ module Vumbral
       # Distance to the nearest triangle, or `most` where none is as near.
       kernel corners: F32[2], boxes: F32[2], x: F32, y: F32, z: F32, most: F32, returns: F32
       def nearest(corners, boxes, x, y, z, most)
+        far, which = closest(corners, boxes, x, y, z, most)
+        far
+      end
+
+      # The same with the triangle's number in the tree's order; -1 for none.
+      kernel corners: F32[2], boxes: F32[2], x: F32, y: F32, z: F32, most: F32, returns: [F32, I32]
+      def closest(corners, boxes, x, y, z, most)
         stack = local_i32(64)
         leaves = (boxes.dim(0) + 1) / 2
         best = most * most
+        found = -1
         top = 1
         stack[0] = 0
         while top > 0
@@ -194,7 +202,10 @@ module Vumbral
               first = 4 * (node - leaves + 1)
               (first...[first + 4, corners.dim(0)].min).each do |t|
                 d = triangle_distance(corners, t, x, y, z)
-                best = d if d < best
+                if d < best
+                  best = d
+                  found = t
+                end
               end
             else
               a = box_distance(boxes, 2 * node + 1, x, y, z)
@@ -207,7 +218,7 @@ module Vumbral
             end
           end
         end
-        Math.sqrt(best)
+        return Math.sqrt(best), found
       end
 
       # Solid angle of a triangle over 4π (van Oosterom & Strackee 1983).

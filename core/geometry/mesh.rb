@@ -9,16 +9,21 @@ module Vumbral
     class Mesh
       Part = Struct.new(:name, :first, :count)
 
-      attr_reader :points, :triangles, :parts
+      attr_reader :points, :triangles, :parts, :places, :paint
 
       # @param points [Array<Float>] x y z, x y z, …
       # @param triangles [Array<Integer>] three point numbers each
-      def self.from(points, triangles, parts = nil)
-        new(Kernel::Buffer.of(:f32, points, points.size / 3, 3), Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3), parts)
+      def self.from(points, triangles, parts = nil, places: nil, paint: nil)
+        new(Kernel::Buffer.of(:f32, points, points.size / 3, 3), Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3), parts,
+          places: places && Kernel::Buffer.of(:f32, places, places.size / 6, 6), paint: paint && Kernel::Buffer.of(:f32, paint))
       end
 
-      def initialize(points, triangles, parts = nil)
+      # @param places [Kernel::Buffer, nil] f32 [m, 6], where each corner lies in a picture (u, v)
+      # @param paint [Kernel::Buffer, nil] f32 [n], a number for each point, 0 to 1
+      def initialize(points, triangles, parts = nil, places: nil, paint: nil)
         @points = points
+        @places = places
+        @paint = paint
         @triangles = triangles
         @parts = parts || [Part.new("all", 0, triangles.dim(0))]
       end
@@ -40,7 +45,7 @@ module Vumbral
         moved = Kernel::Buffer.new(:f32, *@points.shape)
         MeshKernels.transform(moved, @points, Kernel::Buffer.of(:f64, transform.rows.flatten))
         triangles = transform.mirrors? ? flipped : @triangles
-        Mesh.new(moved, triangles, @parts)
+        Mesh.new(moved, triangles, @parts, places: @places, paint: @paint)
       end
 
       # Signed volume in cubic metres, by the divergence theorem.
@@ -69,7 +74,7 @@ module Vumbral
       def closed? = open_edges.zero?
 
       # A name for this exact geometry.
-      def digest = @digest ||= Digest::SHA256.hexdigest("#{@points.bytes}|#{@triangles.bytes}")[0, 24]
+      def digest = @digest ||= Digest::SHA256.hexdigest([@points, @triangles, @places, @paint].compact.map(&:bytes).join("|"))[0, 24]
 
       # Points and normals for each corner, f32 [m * 3, 6], for drawing: faces that meet at less
       # than `crease` degrees are shaded as one smooth surface.

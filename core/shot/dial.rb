@@ -5,7 +5,7 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh text].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture text].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run light picture].freeze
 
@@ -35,7 +35,7 @@ module Vumbral
         when :vector then several(value, place, "three numbers") { |n| number(n, place) }
         when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
         when :nodes then list(value, place)
-        when :node, :mesh, :text then string(value, place)
+        when :node, :mesh, :picture, :text then string(value, place)
         end
       end
 
@@ -112,7 +112,11 @@ module Vumbral
       end
 
       def string(value, place)
-        return value if value.nil? || (value.is_a?(String) && value.bytesize <= 200)
+        most = (@type == :text) ? 1000 : 200
+        if value.nil? || (value.is_a?(String) && value.bytesize <= most)
+          Formula.new(value) if @type == :text && value
+          return value
+        end
 
         raise Refused.new("#{@label} of #{place} takes a name, not #{value.inspect[0, 40]}.", code: "bad_value")
       end

@@ -13,15 +13,22 @@ module Vumbral
             name = params["name"].to_s
             raise Refused.new("Say the file's name with ?name=, for its ending tells the format.", code: "bad_value") if name.empty?
 
-            length = request.content_length.to_i
-            most = Studio::Assets::LARGEST
-            if length > most
-              raise Refused.new("#{File.basename(name)[0, 80]} has #{length / 1024 / 1024} MB; bring files of at most #{most / 1024 / 1024} MB, thinned if need be.", code: "file_too_large")
-            end
+            check_length(name)
             file = "#{Process.pid}-#{rand(1 << 64).to_s(36)}"
             workshop.home.write(workshop.home.within("incoming", file), raw_body)
             row = await(workshop.jobs.add("mesh", nil, file: file, name: name), "The file is still being read; look at the meshes again in a while.")
             answer(JSON.parse(row[:result]), 201)
+          end
+
+          app.get("/api/pictures") { answer(pictures: workshop.assets.list("picture")) }
+
+          # A picture that a source takes its strength from: the file is the body, its name ?name=.
+          app.post("/api/pictures") do
+            name = params["name"].to_s
+            raise Refused.new("Say the file's name with ?name=.", code: "bad_value") if name.empty?
+
+            check_length(name)
+            answer(workshop.assets.bring_picture(raw_body, name), 201)
           end
 
           # Every body of the shot's props, with where it stands at each frame if it moves.

@@ -34,6 +34,12 @@ module Vumbral
           number :breakup_size, "Break-up size", unit: "m", default: 0.25, range: 0.001..1000.0, slider: 0.02..1.0, keyed: true, help: "Size of the uneven patches. About a third of the source looks natural."
           number :breakup_speed, "Break-up speed", unit: "per s", default: 3.0, range: 0.0..100.0, slider: 0.0..12.0, help: "How often the patches change."
         end
+        group "Where it is strong" do
+          choice :map, "Strength from", default: "even", choices: {even: "everywhere alike", picture: "a picture by the mesh's texture places", paint: "the mesh's point colours", formula: "a formula"},
+            help: "Thins what it feeds by place. A picture needs a mesh with texture places, paint one with colours; dark is nothing, white all."
+          picture :picture, "Picture", default: nil, only: {map: %w[picture]}, help: "Its brightness is the strength."
+          text :formula, "Formula", default: "1", only: {map: %w[formula]}, help: "A number for each place and frame, for example smooth(0.2, 0.6, noise(5 * x, 5 * y - t, 5 * z)). Names: frame, t, x, y, z, u, v, w (place in the box), seed."
+        end
         group "When" do
           number :strength, "Strength", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true, help: "Multiplies everything it feeds. Set notches here to let it swell and die."
           whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240, help: "The first frame on which it feeds."

@@ -89,6 +89,8 @@ export const api = {
     ask<{ job: number }>("POST", `${shot(id)}/exports`, { as, frames }),
   meshes: () => ask<{ meshes: Mesh[] }>("GET", "/meshes").then((answer) => answer.meshes),
   bringMesh: (file: File) => ask<Mesh>("POST", `/meshes?name=${encodeURIComponent(file.name)}`, file),
+  pictures: () => ask<{ pictures: Mesh[] }>("GET", "/pictures").then((answer) => answer.pictures),
+  bringPicture: (file: File) => ask<Mesh>("POST", `/pictures?name=${encodeURIComponent(file.name)}`, file),
   cancel: (job: number) => ask<Job>("POST", `/jobs/${job}/cancel`),
   job: (job: number) => ask<Job>("GET", `/jobs/${job}`),
   printUrl: (id: string, number: number) => `/api${shot(id)}/prints/${number}.png`,

@@ -1,7 +1,17 @@
 // What the server sends. Dials are declared by the server; nothing here describes one.
 
 export type DialType =
-  "number" | "whole" | "switch" | "choice" | "vector" | "colour" | "node" | "nodes" | "mesh" | "text";
+  | "number"
+  | "whole"
+  | "switch"
+  | "choice"
+  | "vector"
+  | "colour"
+  | "node"
+  | "nodes"
+  | "mesh"
+  | "picture"
+  | "text";
 
 export type Value = number | boolean | string | number[] | string[] | null;
 
@@ -169,7 +179,14 @@ export interface Difference {
 export interface Mesh {
   digest: string;
   name: string;
-  facts: { triangles: number; points: number; parts: string[]; open_edges: number };
+  facts: {
+    triangles: number;
+    points: number;
+    parts: string[];
+    open_edges: number;
+    width?: number;
+    height?: number;
+  };
 }
 
 export interface ExportRow {

@@ -201,6 +201,15 @@ const choices = computed(() =>
       </button>
       <span v-else class="reset" />
     </div>
+    <input
+      v-if="dial.type === 'text'"
+      class="text"
+      :value="name"
+      :aria-label="dial.label"
+      spellcheck="false"
+      @change="commit(($event.target as HTMLInputElement).value)"
+      @keydown.stop
+    />
     <div v-if="dial.type === 'vector'" class="vector">
       <label v-for="(axis, index) in ['x', 'y', 'z']" :key="axis">
         <span class="axis">{{ axis }}</span>
@@ -350,6 +359,18 @@ const choices = computed(() =>
   padding: 1px 3px 1px 6px;
   flex: 1;
   justify-content: space-between;
+}
+
+.text {
+  width: 100%;
+  font:
+    11.5px "JetBrains Mono",
+    monospace;
+  color: inherit;
+  background: var(--panel);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  padding: 3px 6px;
 }
 
 .axis {

@@ -1,0 +1,92 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # Values that lie on a mesh's surface, read at places in space.
+    module MapKernels
+      extend Kernel::Library
+
+      # How much each corner of a triangle counts at the place on its plane nearest to a point.
+      kernel c: F32[2], t: I32, x: F32, y: F32, z: F32, returns: [F32, F32, F32]
+      def shares(c, t, x, y, z)
+        ux = c[t, 3] - c[t, 0]
+        uy = c[t, 4] - c[t, 1]
+        uz = c[t, 5] - c[t, 2]
+        vx = c[t, 6] - c[t, 0]
+        vy = c[t, 7] - c[t, 1]
+        vz = c[t, 8] - c[t, 2]
+        wx = x - c[t, 0]
+        wy = y - c[t, 1]
+        wz = z - c[t, 2]
+        uu = ux * ux + uy * uy + uz * uz
+        uv = ux * vx + uy * vy + uz * vz
+        vv = vx * vx + vy * vy + vz * vz
+        wu = wx * ux + wy * uy + wz * uz
+        wv = wx * vx + wy * vy + wz * vz
+        below = uu * vv - uv * uv
+        per = below.abs > 1e-20 ? 1.0 / below : 0.0
+        b = ((vv * wu - uv * wv) * per).clamp(0.0, 1.0)
+        g = ((uu * wv - uv * wu) * per).clamp(0.0, 1.0 - b)
+        return 1.0 - b - g, b, g
+      end
+
+      # A picture between its pixels; it repeats, and its first row is on top.
+      kernel picture: F32[2], u: F32, v: F32, returns: F32
+      def pixel(picture, u, v)
+        x = (u - u.floor) * picture.dim(1) - 0.5
+        y = (1.0 - (v - v.floor)) * picture.dim(0) - 0.5
+        i = x.floor
+        j = y.floor
+        fx = x - i
+        fy = y - j
+        i0 = i % picture.dim(1)
+        i1 = (i + 1) % picture.dim(1)
+        j0 = j % picture.dim(0)
+        j1 = (j + 1) % picture.dim(0)
+        a = picture[j0, i0] + fx * (picture[j0, i1] - picture[j0, i0])
+        b = picture[j1, i0] + fx * (picture[j1, i1] - picture[j1, i0])
+        a + fy * (b - a)
+      end
+
+      # Thins a cover in a region by what the surface nearest to each cell says. `values` f32 [m, 6]
+      # are texture places of each triangle's corners with `picture`, or [m, 3] numbers of their own
+      # without (`painted`), both in the tree's order. `m` as in {BVHKernels#signed_distance}.
+      kernel cover: F32[3], corners: F32[2], boxes: F32[2], values: F32[2], picture: F32[2], painted: BOOL, m: F32[1],
+        x0: F32, y0: F32, z0: F32, voxel: F32, most: F32, k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
+      def thin(cover, corners, boxes, values, picture, painted, m, x0, y0, z0, voxel, most, k0, k1, j0, j1, i0, i1)
+        parallel(k1 - k0, uneven: true) do |n|
+          k = k0 + n
+          c = z0 + k * voxel
+          (j0...j1).each do |j|
+            b = y0 + j * voxel
+            (i0...i1).each do |i|
+              if cover[k, j, i] > 0.0
+                a = x0 + i * voxel
+                x = m[0] * a + m[1] * b + m[2] * c + m[3]
+                y = m[4] * a + m[5] * b + m[6] * c + m[7]
+                z = m[8] * a + m[9] * b + m[10] * c + m[11]
+                far, t = BVHKernels.closest(corners, boxes, x, y, z, most)
+                if t >= 0
+                  p, q, r = shares(corners, t, x, y, z)
+                  value = 0.0
+                  if painted
+                    value = p * values[t, 0] + q * values[t, 1] + r * values[t, 2]
+                  else
+                    value = pixel(picture, p * values[t, 0] + q * values[t, 2] + r * values[t, 4], p * values[t, 1] + q * values[t, 3] + r * values[t, 5])
+                  end
+                  cover[k, j, i] = cover[k, j, i] * value.clamp(0.0, 1.0)
+                end
+              end
+            end
+          end
+        end
+      end
+
+      # Brings values of triangles into the tree's order.
+      kernel out: F32[2], values: F32[2], order: I32[1]
+      def sort(out, values, order)
+        parallel(order.size) { |n| out.dim(1).times { |c| out[n, c] = values[order[n], c] } }
+      end
+    end
+  end
+end

@@ -1,0 +1,129 @@
+# frozen_string_literal: true
+
+require "parslet"
+
+module Vumbral
+  module Shot
+    # A formula that somebody typed: usual infix arithmetic on numbers, as a short program for
+    # {FormulaKernels}. Nothing in it is ever compiled, loops or calls outside the list.
+    #
+    #   0.5 + 0.5 * sin(8 * y - 3 * t)      if(near_edge > 0.2, 1, noise(4 * x, 4 * y, 4 * z))
+    class Formula
+      MOST_LENGTH = 1000
+      MOST_STEPS = 400
+      MOST_DEPTH = 24
+      # What a formula may ask for, in the order in which the kernel finds it.
+      VARIABLES = {"frame" => "the frame", "t" => "seconds since the first frame", "x" => "place, metres", "y" => "height, metres", "z" => "place, metres",
+                   "u" => "place in the box, 0 to 1", "v" => "height in the box, 0 to 1", "w" => "place in the box, 0 to 1", "value" => "what was there before", "seed" => "the shot's seed"}.freeze
+      # Name, number of arguments; the place in the list is what the kernel goes by.
+      FUNCTIONS = {"add" => 2, "subtract" => 2, "multiply" => 2, "divide" => 2, "power" => 2, "negative" => 1, "less" => 2, "more" => 2, "equal" => 2, "both" => 2, "either" => 2,
+                   "if" => 3, "sin" => 1, "cos" => 1, "abs" => 1, "sqrt" => 1, "exp" => 1, "floor" => 1, "min" => 2, "max" => 2, "clamp" => 3, "mix" => 3, "smooth" => 3, "noise" => 3,
+                   "mod" => 2, "not" => 1}.freeze
+      TYPED = FUNCTIONS.keys - %w[add subtract multiply divide power negative less more equal both either not]
+
+      # The grammar, loosest first.
+      class Grammar < Parslet::Parser
+        rule(:gap) { match('\s').repeat }
+        rule(:number) { (match("[0-9]").repeat(1) >> (str(".") >> match("[0-9]").repeat(1)).maybe >> (match("[eE]") >> match("[+-]").maybe >> match("[0-9]").repeat(1)).maybe).as(:number) >> gap }
+        rule(:name) { (match("[a-z]") >> match("[a-z_0-9]").repeat).as(:name) >> gap }
+        rule(:call) { name >> str("(") >> gap >> (either.as(:argument) >> (str(",") >> gap >> either.as(:argument)).repeat).repeat(0, 1).as(:arguments) >> str(")") >> gap }
+        rule(:group) { str("(") >> gap >> either >> str(")") >> gap }
+        rule(:atom) { number | call.as(:call) | name.as(:variable) | group }
+        rule(:power) { (atom.as(:left) >> (str("^").as(:operator) >> gap >> sign.as(:right)).repeat(1, 1).as(:rest)).as(:chain) | atom }
+        rule(:sign) { (str("-") >> gap >> sign.as(:negative)) | power }
+        rule(:product) { (sign.as(:left) >> (match("[*/%]").as(:operator) >> gap >> sign.as(:right)).repeat(1).as(:rest)).as(:chain) | sign }
+        rule(:sum) { (product.as(:left) >> (match("[+-]").as(:operator) >> gap >> product.as(:right)).repeat(1).as(:rest)).as(:chain) | product }
+        rule(:comparison) { (sum.as(:left) >> ((str("<=") | str(">=") | str("==") | str("<") | str(">")).as(:operator) >> gap >> sum.as(:right)).repeat(1, 1).as(:rest)).as(:chain) | sum }
+        rule(:both) { (comparison.as(:left) >> (str("and").as(:operator) >> gap >> comparison.as(:right)).repeat(1).as(:rest)).as(:chain) | comparison }
+        rule(:either) { (both.as(:left) >> (str("or").as(:operator) >> gap >> both.as(:right)).repeat(1).as(:rest)).as(:chain) | both }
+        rule(:formula) { gap >> either }
+        root(:formula)
+      end
+
+      OPERATORS = {"+" => "add", "-" => "subtract", "*" => "multiply", "/" => "divide", "%" => "mod", "^" => "power", "<" => "less", ">" => "more", "==" => "equal", "and" => "both", "or" => "either"}.freeze
+      # A step of the program: 0 a number, 1 a variable, from 2 on a function.
+      NUMBER, VARIABLE, FUNCTION = 0, 1, 2
+
+      attr_reader :text
+
+      # @param text [String]
+      # @raise [Refused] with the position of what is wrong
+      def initialize(text)
+        @text = text.to_s
+        refuse("is longer than #{MOST_LENGTH} characters") if @text.length > MOST_LENGTH
+        @steps = []
+        @deepest = 0
+        emit(parsed, 0)
+        refuse("is too long a calculation") if @steps.size > MOST_STEPS
+        refuse("is nested too deeply") if @deepest > MOST_DEPTH
+      end
+
+      # @return [Boolean] whether it changes from frame to frame
+      def moves? = @steps.any? { |kind, number| kind == VARIABLE && number < 2 }
+
+      # @return [Kernel::Buffer] f32 [steps, 2]
+      def program = @program ||= Kernel::Buffer.of(:f32, @steps.flatten.map(&:to_f), @steps.size, 2)
+
+      private
+
+      def parsed
+        Grammar.new.parse(@text)
+      rescue Parslet::ParseFailed => error
+        at = deepest(error.parse_failure_cause).pos.charpos
+        there = @text[at..].to_s.strip[0, 12]
+        refuse("does not read as a formula at character #{at + 1}#{" (\"#{there}\")" unless there.empty?}")
+      end
+
+      def deepest(cause)
+        [cause, *cause.children.map { |child| deepest(child) }].max_by { |c| c.pos.charpos }
+      end
+
+      def emit(tree, depth)
+        @deepest = [@deepest, depth].max
+        refuse("is nested too deeply") if depth > MOST_DEPTH
+        if tree.key?(:number) then @steps << [NUMBER, tree[:number].to_s.to_f]
+        elsif tree.key?(:variable) then variable(tree[:variable][:name])
+        elsif tree.key?(:call) then call(tree[:call], depth)
+        elsif tree.key?(:negative)
+          emit(tree[:negative], depth + 1)
+          function("negative")
+        else chain(tree[:chain], depth)
+        end
+      end
+
+      def variable(name)
+        number = VARIABLES.keys.index(name.to_s)
+        number || refuse("uses #{name} at character #{name.offset + 1}, but there are only: #{VARIABLES.keys.join(", ")}")
+        @steps << [VARIABLE, number]
+      end
+
+      def call(tree, depth)
+        name = tree[:name]
+        refuse("calls #{name} at character #{name.offset + 1}, but there are only: #{TYPED.join(", ")}") unless TYPED.include?(name.to_s)
+        arguments = [tree[:arguments]].flatten.reject { |argument| argument == "" }.map { |argument| argument[:argument] }.compact
+        wanted = FUNCTIONS[name.to_s]
+        refuse("gives #{name} #{arguments.size} numbers at character #{name.offset + 1}; it takes #{wanted}") unless arguments.size == wanted
+        arguments.each_with_index { |argument, n| emit(argument, depth + 1 + n) }
+        function(name.to_s)
+      end
+
+      def chain(tree, depth)
+        emit(tree[:left], depth + 1)
+        tree[:rest].each do |part|
+          emit(part[:right], depth + 2)
+          case (operator = part[:operator].to_s)
+          when "<=" then function("more") && function("not")
+          when ">=" then function("less") && function("not")
+          else function(OPERATORS.fetch(operator))
+          end
+        end
+      end
+
+      def function(name) = @steps << [FUNCTION + FUNCTIONS.keys.index(name), 0]
+
+      def refuse(reason)
+        raise Refused.new("The formula #{@text[0, 60].inspect} #{reason}.", code: "bad_formula")
+      end
+    end
+  end
+end
