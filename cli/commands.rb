@@ -59,7 +59,7 @@ module Vumbral
         run = workshop.runs.start(shot, options[:full] ? "full" : "draft", frames: frames, views: false)
         result = follow(run[:job_id], "Run #{run[:number]}")
         answer(result.merge(run: run[:number], cells: run[:cells])) do
-          say "#{result[:computed]} frames computed, #{result[:kept]} used again#{" in #{result[:seconds]} s" if result[:seconds]}."
+          say "#{result[:computed]} frames computed, #{result[:kept]} used again#{", #{result[:refined]} refined" if result[:refined]}#{" in #{result[:seconds]} s" if result[:seconds]}."
         end
       end
       map "run" => :run_shot

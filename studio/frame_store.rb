@@ -23,8 +23,10 @@ module Vumbral
       # @param bricks [Grid::Bricks]
       # @param facts [Hash] what is worth knowing of the frame: seconds, speed, substeps, …
       # @return [Integer] bytes written
-      def write(key, frame, bricks, plan, facts)
-        head = {size: bricks.size, origin: bricks.origin, channels: bricks.channels, voxel: plan.voxel, corner: bricks.corner(plan), whole: plan.size, count: bricks.count, frame: frame}
+      # @param finer [Integer] how many times finer than the plan's its voxels are
+      def write(key, frame, bricks, plan, facts, finer: 1)
+        voxel = plan.voxel / finer
+        head = {size: bricks.size, origin: bricks.origin, channels: bricks.channels, voxel: voxel, corner: bricks.corner(plan.corner, voxel), count: bricks.count, frame: frame}
         bytes = pack(head, bricks.places.bytes + bricks.values.bytes)
         @workshop.home.write(path(key), bytes)
         @workshop.db[:frames].insert_conflict(:replace).insert(key: key, frame: frame, bytes: bytes.bytesize, facts: JSON.generate(facts))

@@ -23,17 +23,31 @@ module Vumbral
         @total = @frames.size
         @task.progress(@total - wanted.size, @total, "making ready")
         light_what_is_here if @task.payload["views"]
-        return {computed: 0, kept: @total} if wanted.empty?
-
-        state, from = resume(wanted.first)
         began = clock
-        (from..wanted.last).each { |frame| state = advance(state, frame, wanted) }
-        {computed: wanted.size, kept: @total - wanted.size, seconds: (clock - began).round(3)}
+        simulate(wanted) unless wanted.empty?
+        refined = Gas::Detail.on?(@plan) ? refine : 0
+        {computed: wanted.size, kept: @total - wanted.size}.merge(refined.positive? ? {refined: refined} : {}, (wanted.empty? && refined.zero?) ? {} : {seconds: (clock - began).round(3)})
       end
 
       private
 
       def clock = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+      def simulate(wanted)
+        state, from = resume(wanted.first)
+        (from..wanted.last).each { |frame| state = advance(state, frame, wanted) }
+      end
+
+      def refine
+        refining = Refining.new(@workshop, @document, @plan, @run[:quality])
+        todo = refining.missing(@frames).size
+        made = 0
+        refining.call(@frames) do |frame, key, facts|
+          light(key, frame, *@workshop.frames.read(key)) if @task.payload["views"]
+          @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
+          @task.progress(made += 1, todo, "finer detail")
+        end
+      end
 
       # The newest checkpoint before a frame. @return [Array(Gas::State, Integer)] and the frame after it
       def resume(first)
@@ -73,7 +87,7 @@ module Vumbral
         checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
         @workshop.frames.write_checkpoint(key, state) if checkpoint
         @workshop.frames.write(key, frame, bricks, @plan, facts)
-        light(key, frame, bricks, {"voxel" => @plan.voxel, "corner" => bricks.corner(@plan)}) if @task.payload["views"]
+        light(key, frame, bricks, {"voxel" => @plan.voxel, "corner" => bricks.corner(@plan.corner, @plan.voxel)}) if @task.payload["views"]
         @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
       end
 
@@ -86,8 +100,9 @@ module Vumbral
 
       # Frames kept from before may have been lit by other lamps.
       def light_what_is_here
+        shown = @workshop.runs.shown_keys(@plan)
         @frames.each do |frame|
-          key = @keys[frame]
+          key = shown[frame]
           next if !@workshop.frames.frame?(key) || @workshop.views.made?(key, @workshop.views.light_key(@document, frame))
 
           @task.check

@@ -39,7 +39,7 @@ module Vumbral
         return unless last && last[:quality] == "draft"
 
         plan = plan(shot_id, "draft")
-        return if JSON.parse(last[:keys]) == plan.keys.values || !missing?(plan)
+        return if JSON.parse(last[:keys]) == shown_keys(plan).values || !missing?(plan)
 
         start(shot_id, "draft")
       rescue Refused
@@ -69,6 +69,10 @@ module Vumbral
         plan
       end
 
+      # @return [Hash{Integer => String}] the frames that a plan's shot shows: with finer detail where
+      #   it is on
+      def shown_keys(plan) = Gas::Detail.on?(plan) ? Gas::Detail.keys(plan) : plan.keys
+
       # Which frames there are to look at: "fresh" are of the shot as it stands, "stale" of its
       # last run before a change.
       # @return [Hash] quality, size, voxel and rows of frame, state, key, light, whether lit, facts
@@ -79,7 +83,7 @@ module Vumbral
         last = latest(shot_id, quality)
         old = last ? JSON.parse(last[:keys]) : []
         old_first = last ? first_frame_of(last) : 0
-        keys = plan.keys
+        keys = shown_keys(plan)
         facts = @workshop.frames.facts((keys.values + old).uniq)
         rows = keys.map do |frame, key|
           before = old[frame - old_first] if last && frame >= old_first
@@ -103,7 +107,8 @@ module Vumbral
         if qualities.empty?
           raise Refused.new("The shot has no frame #{frame}; it goes from #{plan.frames.first} to #{plan.frames.last}.", code: "no_frame")
         end
-        found = qualities.map { |quality| [quality, plan(shot_id, quality).keys[frame]] }.find { |_, key| @workshop.frames.frame?(key) }
+        found = qualities.flat_map { |quality| plan(shot_id, quality).then { |plan| [shown_keys(plan), plan.keys].map { |keys| [quality, keys[frame]] } } }
+          .find { |_, key| @workshop.frames.frame?(key) }
         found || raise(Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run"))
       end
 
@@ -130,11 +135,11 @@ module Vumbral
         raise Refused.new("Nothing feeds this shot: add a source and choose the prop it comes from, then run again.", code: "no_source")
       end
 
-      def missing?(plan) = plan.keys.values.any? { |key| !@workshop.frames.frame?(key) }
+      def missing?(plan) = shown_keys(plan).values.any? { |key| !@workshop.frames.frame?(key) }
 
       def record(shot, plan, quality)
         number = (table.where(shot_id: shot[:id]).max(:number) || 0) + 1
-        id = table.insert(shot_id: shot[:id], number: number, quality: quality, revision: shot[:head], keys: JSON.generate(plan.keys.values),
+        id = table.insert(shot_id: shot[:id], number: number, quality: quality, revision: shot[:head], keys: JSON.generate(shown_keys(plan).values),
           cells: plan.cells, created_at: @workshop.now)
         fetch(id)
       end

@@ -183,8 +183,13 @@ module Vumbral
               ay[k, j, i] = scale * (gz * cx[k, j, i] - gx * cz[k, j, i]) + lift * heat[k, j, i] - weight * smoke[k, j, i]
               az[k, j, i] = scale * (gx * cy[k, j, i] - gy * cx[k, j, i])
             end
+            # No curl is known at the ends of a row.
+            ax[k, j, 0] = 0.0
             ay[k, j, 0] = lift * heat[k, j, 0] - weight * smoke[k, j, 0]
+            az[k, j, 0] = 0.0
+            ax[k, j, nx - 1] = 0.0
             ay[k, j, nx - 1] = lift * heat[k, j, nx - 1] - weight * smoke[k, j, nx - 1]
+            az[k, j, nx - 1] = 0.0
           end
         end
       end
@@ -198,6 +203,8 @@ module Vumbral
         parallel(ax.dim(0)) do |k|
           ny.times do |j|
             (1...nx).each { |i| u[k, j, i] += half * (ax[k, j, i] + ax[k, j, i - 1]) }
+            u[k, j, 0] += dt * ax[k, j, 0]
+            u[k, j, nx] += dt * ax[k, j, nx - 1]
           end
           (1...ny).each do |j|
             nx.times { |i| v[k, j, i] += half * (ay[k, j, i] + ay[k, j - 1, i]) }
@@ -206,9 +213,12 @@ module Vumbral
             v[k, 0, i] += dt * ay[k, 0, i]
             v[k, ny, i] += dt * ay[k, ny - 1, i]
           end
-          if k > 0
-            ny.times { |j| nx.times { |i| w[k, j, i] += half * (az[k, j, i] + az[k - 1, j, i]) } }
-          end
+          below = [k - 1, 0].max
+          ny.times { |j| nx.times { |i| w[k, j, i] += half * (az[k, j, i] + az[below, j, i]) } }
+        end
+        nz = ax.dim(0)
+        parallel(ny) do |j|
+          nx.times { |i| w[nz, j, i] += dt * az[nz - 1, j, i] }
         end
       end
 

@@ -25,28 +25,29 @@ module Vumbral
 
       # @param state [Gas::State] velocity is brought to centres
       def self.pack(state)
-        counts = state.size.map { |n| (n + EDGE - 1) / EDGE }
+        channels = ALWAYS + %i[fuel red green blue].select { |name| state[name] }
+        gather(state.size, state.origin, channels.to_h { |name| [name, state[FACES.dig(name, 0) || name]] })
+      end
+
+      # @param fields [Hash{Symbol => Kernel::Buffer}] by channel; at centres, or on faces one longer
+      #   along their own axis
+      def self.gather(size, origin, fields)
+        counts = size.map { |n| (n + EDGE - 1) / EDGE }
         filled = Kernel::Buffer.new(:u8, *counts)
-        LEAST.each { |name, least| BrickKernels.find(filled, state[name], least) if state[name] }
+        LEAST.each { |name, least| BrickKernels.find(filled, fields[name], least) if fields[name] }
         marks = filled.bytes.bytes
         places = marks.each_index.select { |n| marks[n] == 1 }.map { |n| [n / (counts[1] * counts[2]), n / counts[2] % counts[1], n % counts[2]] }
         list = Kernel::Buffer.of(:i32, places.flatten, places.size, 3)
-        channels = ALWAYS + %i[fuel red green blue].select { |name| state[name] }
-        values = Kernel::Buffer.new(:f16, places.size, channels.size, EDGE**3)
-        channels.each_with_index { |channel, n| fill(values, list, n, state, channel) } unless places.empty?
-        new(state.size, list, values, channels: channels, origin: state.origin)
+        values = Kernel::Buffer.new(:f16, places.size, fields.size, EDGE**3)
+        fields.each_value.with_index { |field, n| BrickKernels.fill(values, list, n, field, *field.shape.zip(size).map { |a, b| a - b }) } unless places.empty?
+        new(size, list, values, channels: fields.keys, origin: origin)
       end
-
-      def self.fill(values, places, n, state, channel)
-        name, axis = FACES.fetch(channel) { [channel, [0, 0, 0]] }
-        BrickKernels.fill(values, places, n, state[name], *axis)
-      end
-      private_class_method :fill
-
-      # The lowest corner of what was computed, metres. @param plan [#corner, #voxel] the chamber
-      def corner(plan) = @origin.reverse.zip(plan.corner).map { |cell, c| c + cell * plan.voxel }
 
       def count = @places.dim(0)
+
+      # The lowest corner of what was computed, metres.
+      # @param corner [Array<Float>] the chamber's; @param voxel [Float]
+      def corner(corner, voxel) = @origin.reverse.zip(corner).map { |cell, c| c + cell * voxel }
 
       def channel?(name) = @channels.include?(name)
 

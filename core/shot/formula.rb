@@ -51,6 +51,7 @@ module Vumbral
       def initialize(text)
         @text = text.to_s
         refuse("is longer than #{MOST_LENGTH} characters") if @text.length > MOST_LENGTH
+        refuse("is nested too deeply") if @text.count("(") > 4 * MOST_DEPTH
         @steps = []
         @deepest = 0
         emit(parsed, 0)
@@ -72,6 +73,8 @@ module Vumbral
         at = deepest(error.parse_failure_cause).pos.charpos
         there = @text[at..].to_s.strip[0, 12]
         refuse("does not read as a formula at character #{at + 1}#{" (\"#{there}\")" unless there.empty?}")
+      rescue SystemStackError
+        refuse("is nested too deeply")
       end
 
       def deepest(cause)

@@ -71,7 +71,11 @@ module Vumbral
       expect(last_response.headers).to include("content-encoding" => "gzip", "cache-control" => /immutable/)
       bytes = Zlib.gunzip(last_response.body)
       head = JSON.parse(bytes[4, bytes.unpack1("L<")])
-      expect(head["size"]).to eq([14, 20, 14])
+      expect(head["size"]).to eq(row[:facts][:size])
+      get "/api/shots/#{id}/channels/#{row[:key]}/speed"
+      expect(JSON.parse(last_response.body[4, last_response.body.unpack1("L<")])).to include("unit" => "m/s")
+      get "/api/shots/#{id}/channels/#{row[:key]}/taste"
+      expect(refused).to match([422, "bad_value", /no quantity "taste"; there are: fuel, speed/])
     end
 
     it "follows a change with a run, lights frames anew, and cancels" do

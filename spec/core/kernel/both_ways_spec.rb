@@ -33,30 +33,56 @@ module Vumbral
       calls
     end
 
-    # Everything that computes, in a small way: meshes, sources, colliders, a moving gas, files, a picture.
+    def force(what, **dials) = {"do" => "add", "kind" => "force", "name" => what, "dials" => {"what" => what, "strength" => 1.0}.merge(dials.transform_keys(&:to_s))}
+
+    # A mesh with a picture's places and one with paint.
+    Shelf = Struct.new(:meshes) do # rubocop:disable Lint/ConstantDefinitionInBlock
+      def mesh(digest) = meshes.fetch(digest)
+
+      def picture(_) = Kernel::Buffer.of(:f32, [0.0, 1.0, 0.5, 1.0], 2, 2)
+    end
+
+    def tile(colours) = Formats::OBJ.read("#{colours.each_with_index.map { |c, n| "v #{(n % 2) * 0.4 - 0.2} 0.3 #{(n / 2) * 0.4 - 0.2} #{([c] * 3).join(" ")}" }.join("\n")}\nvt 0 0\nvt 1 0\nvt 0 1\nvt 1 1\nf 1/1 3/3 4/4 2/2\n")
+
+    # Everything that computes, in a small way: meshes, sources, forces, colliders that stand and
+    # move, a gas that burns, its detail, files, a picture.
     def small_world
-      edits = [set("chamber", :size, [0.9, 1.0, 0.8]), set("chamber", :voxel, 0.1), set("prop-1", :radius, 0.3), set("source-1", :temperature, 900.0),
-        set("general", :last, 4),
-        {"do" => "add", "kind" => "prop", "id" => "block", "name" => "Block", "dials" => {"shape" => "box", "size" => [0.3, 0.2, 0.25], "position" => [0.1, 0.75, 0.0], "collider" => true}}]
+      edits = [set("chamber", :size, [0.9, 1.0, 0.8]), set("chamber", :voxel, 0.1), set("chamber", :viscosity, 0.01), set("prop-1", :radius, 0.3), set("source-1", :temperature, 1400.0),
+        set("source-1", :fuel, 9.0), set("source-1", :along, 1.0), set("source-1", :rough, 1.0), set("source-1", :coloured, true), set("source-1", :map, "formula"), set("source-1", :formula, "0.5 + noise(9 * x, y, z) ^ 2"),
+        set("general", :last, 4), set("detail", :on, true),
+        {"do" => "add", "kind" => "prop", "id" => "block", "name" => "Block", "dials" => {"shape" => "box", "size" => [0.3, 0.2, 0.25], "position" => [0.1, 0.75, 0.0], "collider" => true, "friction" => 0.5}},
+        {"do" => "notch", "node" => "block", "dial" => "position", "frame" => 1, "value" => [0.1, 0.75, 0.0]}, {"do" => "notch", "node" => "block", "dial" => "position", "frame" => 4, "value" => [0.0, 0.7, 0.0]},
+        {"do" => "add", "kind" => "prop", "id" => "post", "name" => "Post", "dials" => {"shape" => "cylinder", "radius" => 0.12, "tall" => 0.4, "position" => [-0.3, 0.2, 0.2], "collider" => true, "body" => "shell"}},
+        {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks", "dials" => {"rate" => 200.0, "glow" => 2.0}},
+        {"do" => "add", "kind" => "source", "name" => "Trails", "dials" => {"from" => "particles", "emitter" => "sparks", "as" => "hold"}},
+        *%w[tile paint].map { |id| {"do" => "add", "kind" => "prop", "id" => id, "name" => id, "dials" => {"shape" => "mesh", "mesh" => id, "shown" => false}} },
+        *[%w[tile picture], %w[paint paint]].map { |prop, map| {"do" => "add", "kind" => "source", "name" => map, "dials" => {"prop" => prop, "from" => "surface", "map" => map, "picture" => "x", "heats" => false}} },
+        force("turbulence", mask: "speed", falloff: "sphere"), force("cling", prop: "post"), force("wipe", falloff: "box"), force("wind")]
       document = small_shot(edits: edits)
+      shelf = Shelf.new({"tile" => tile([0, 1, 0, 1]), "paint" => tile([0, 1, 0.5, 1])})
       plan = Gas::Plan.new(document, :full)
-      stage = Gas::Stage.new(plan, nil)
+      stage, detail = Gas::Stage.new(plan, shelf), Gas::Detail.new(plan)
       state = stage.still
-      (1..4).each { |frame| state, = stage.advance(state, frame) }
-      Gas::Solver.new(size: plan.size, voxel: 0.1, open: sides(true)).step(state.copy, seconds: 0.02, gas: calm(lift: 1.0), feeds: [])
+      (1..4).each do |frame|
+        state, = stage.advance(state, frame)
+        detail.call(Grid::Bricks.pack(state), frame, wanted: frame == 4)
+      end
+      Gas::Solver.new(size: state.size, voxel: 0.1, open: sides(true)).step(state.copy, seconds: 0.02, gas: calm(lift: 1.0), feeds: [])
       bricks = Grid::Bricks.pack(state)
+      head = {"voxel" => 0.1, "corner" => plan.corner}
       Formats::VDB.frame(bricks, voxel: 0.1, corner: plan.corner, ambient: 293.0)
-      medium = Light::Medium.new(bricks.field(:smoke), plan.voxel, plan.corner)
-      renderer = Light::Renderer.new(Light::Renderer.settings(document, 4), nil)
-      image = renderer.image(medium, 20, 12)
+      medium = Light::Medium.of(bricks, head)
+      renderer = Light::Renderer.new(Light::Renderer.settings(document, 4), shelf)
+      image = renderer.image(medium, 20, 12, sparks: Light::Sparks.new(document, shelf).at(4))
       renderer.develop(image)
       renderer.cut_out(image)
-      rig, scene = Light::Rig.new(Light::Rig.settings(document, 4)), Light::PropScene.new(Light::PropScene.settings(document, 4), nil)
-      Light::ViewVolume.encode(medium, medium.light(rig, scene), medium.fire(rig))
+      rig, scene = Light::Rig.new(Light::Rig.settings(document, 4)), Light::PropScene.new(Light::PropScene.settings(document, 4), shelf)
+      Light::ViewVolume.encode(medium, medium.light(rig, scene, medium.fire(rig)), medium.fire(rig))
+      %w[speed divergence temperature velocity].each { |name| Light::ViewVolume.channel(bricks, head, name, 293.0) }
       Grid::Coarsening.half(state.smoke)
       Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume] }
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)
-      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| ([k, j, i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0 })
+      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| ([k, j, i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0 }, 0.0, 1, 0, 8, 0, 8, 0, 8)
       Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(true), solid: closed)
         .step(Gas::State.still([8, 8, 8]).tap { |s| s.v.replace(random_field(8, 9, 8)) }, seconds: 0.02, gas: calm, feeds: [])
     end

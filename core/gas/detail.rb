@@ -1,0 +1,92 @@
+# frozen_string_literal: true
+
+require "digest"
+require "json"
+
+module Vumbral
+  module Gas
+    # Finer detail after a run (after Kim, Thürey, James & Gross 2008): each frame is read anew on a
+    # finer grid, drawn aside by curl noise that the run's own flow carries along (by texture
+    # coordinates) and that is as strong as the flow is lively. The run itself stays as it was.
+    class Detail
+      VERSION = "detail 1"
+      # Texture coordinates are laid anew after so many frames, one set half of that after the other.
+      SPAN = 24
+      DIALS = %i[finer strength scale sharpen].freeze
+      # How long the smallest rolls are taken to act, seconds.
+      ACTS = 0.12
+
+      # @param plan [Plan]
+      def initialize(plan)
+        @plan = plan
+        node = plan.document.the(:detail)
+        @settings = DIALS.to_h { |dial| [dial.to_s, node[dial]] }
+        @first = plan.frames.first
+        @sets = Array.new(2) { lay }
+        @spare = Kernel::Buffer.new(:f32, *plan.size)
+      end
+
+      # @return [Boolean] whether the shot wants it
+      def self.on?(plan) = plan.document.the(:detail)[:on]
+
+      # @return [Hash{Integer => String}] the key of each refined frame
+      def self.keys(plan)
+        settings = DIALS.map { |dial| plan.document.the(:detail)[dial] }
+        plan.keys.transform_values { |key| Digest::SHA256.hexdigest(JSON.generate([VERSION, key, settings]))[0, 32] }
+      end
+
+      # Refines the next frame; asked for in order, for the coordinates go along.
+      # @param bricks [Grid::Bricks] of the run's frame
+      # @param wanted [Boolean] false only carries the coordinates on
+      # @return [Grid::Bricks, nil]
+      def call(bricks, frame, wanted: true)
+        flow = %i[x y z].map { |name| bricks.field(name) }
+        carry(flow, bricks.origin, frame)
+        wanted ? refine(bricks, flow, frame) : nil
+      end
+
+      private
+
+      def lay = Array.new(3) { Kernel::Buffer.new(:f32, *@plan.size) }.tap { |set| DetailKernels.lay(*set) }
+
+      def age(frame, set) = (frame - @first + set * SPAN / 2) % SPAN
+
+      def carry(flow, origin, frame)
+        step = @plan.at(frame)["seconds"] / @plan.voxel
+        @sets.each_with_index do |set, n|
+          next DetailKernels.lay(*set) if age(frame, n).zero?
+
+          3.times do |c|
+            DetailKernels.carry(@spare, set[c], *flow, *origin, step)
+            set[c], @spare = @spare, set[c]
+          end
+        end
+      end
+
+      def refine(bricks, flow, frame)
+        finer = @settings["finer"]
+        size = bricks.size.map { |n| n * finer }
+        energy = Kernel::Buffer.new(:f32, *bricks.size)
+        DetailKernels.energy(energy, *flow)
+        at = Array.new(3) { Kernel::Buffer.new(:f32, *size) }
+        matter = bricks.field(:smoke)
+        MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
+        # A set counts most in the middle of its life, and nothing when it is laid anew.
+        part = 0.5 - 0.5 * Math.cos(2 * Math::PI * age(frame, 0) / SPAN)
+        DetailKernels.look(*at, matter, energy, *@sets[0], *@sets[1], part, *bricks.origin, finer.to_f, @settings["strength"] * ACTS / @plan.voxel, @settings["scale"], @plan.ground["seed"] * 41)
+        fields = (bricks.channels - %i[pressure]).to_h { |name| [name, read(bricks.field(name), at, size, name)] }
+        Grid::Bricks.gather(size, bricks.origin.map { |c| c * finer }, fields)
+      end
+
+      def read(field, at, size, name)
+        out = Kernel::Buffer.new(:f32, *size)
+        DetailKernels.read(out, field, *at)
+        return out if @settings["sharpen"].zero? || %i[x y z].include?(name)
+
+        sharp = Kernel::Buffer.new(:f32, *size)
+        DetailKernels.sharpen(sharp, out, @settings["sharpen"])
+        sharp
+      end
+    end
+  end
+end

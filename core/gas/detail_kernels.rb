@@ -1,0 +1,168 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # Loops for finer detail.
+    module DetailKernels
+      extend Kernel::Library
+
+      # Texture coordinates as they begin: each cell's own place, in cells of the chamber.
+      kernel a: F32[3], b: F32[3], c: F32[3]
+      def lay(a, b, c)
+        parallel(a.dim(0)) do |k|
+          a.dim(1).times do |j|
+            a.dim(2).times do |i|
+              a[k, j, i] = i.to_f
+              b[k, j, i] = j.to_f
+              c[k, j, i] = k.to_f
+            end
+          end
+        end
+      end
+
+      # Carries a field along a velocity at centres that covers a part of it from `oz oy ox` on;
+      # `step` is seconds divided by metres a cell. Beyond that part nothing moves.
+      kernel dst: F32[3], src: F32[3], x: F32[3], y: F32[3], z: F32[3], oz: I32, oy: I32, ox: I32, step: F32
+      def carry(dst, src, x, y, z, oz, oy, ox, step)
+        parallel(dst.dim(0)) do |k|
+          dst.dim(1).times do |j|
+            dst.dim(2).times do |i|
+              c = k - oz
+              b = j - oy
+              a = i - ox
+              value = src[k, j, i]
+              if c >= 0 && b >= 0 && a >= 0 && c < x.dim(0) && b < x.dim(1) && a < x.dim(2)
+                dx = step * x[c, b, a]
+                dy = step * y[c, b, a]
+                dz = step * z[c, b, a]
+                if dx != 0.0 || dy != 0.0 || dz != 0.0
+                  value = Grid::Sampling.linear(src, i - dx, j - dy, k - dz)
+                end
+              end
+              dst[k, j, i] = value
+            end
+          end
+        end
+      end
+
+      # How lively the flow is at the smallest scale the run knows: what differs from the mean of the
+      # six neighbours, metres a second.
+      kernel energy: F32[3], x: F32[3], y: F32[3], z: F32[3]
+      def energy(energy, x, y, z)
+        parallel(energy.dim(0) - 2) do |n|
+          k = n + 1
+          (1...(energy.dim(1) - 1)).each do |j|
+            (1...(energy.dim(2) - 1)).each do |i|
+              a = x[k, j, i] - 0.16666667 * (x[k, j, i + 1] + x[k, j, i - 1] + x[k, j + 1, i] + x[k, j - 1, i] + x[k + 1, j, i] + x[k - 1, j, i])
+              b = y[k, j, i] - 0.16666667 * (y[k, j, i + 1] + y[k, j, i - 1] + y[k, j + 1, i] + y[k, j - 1, i] + y[k + 1, j, i] + y[k - 1, j, i])
+              c = z[k, j, i] - 0.16666667 * (z[k, j, i + 1] + z[k, j, i - 1] + z[k, j + 1, i] + z[k, j - 1, i] + z[k + 1, j, i] + z[k - 1, j, i])
+              energy[k, j, i] = Math.sqrt(a * a + b * b + c * c)
+            end
+          end
+        end
+      end
+
+      # Curl of three noises at a place in noise units.
+      kernel x: F32, y: F32, z: F32, seed: I32, returns: [F32, F32, F32]
+      def swirl(x, y, z, seed)
+        e = 0.15
+        a = Grid::Noise.value(x, y + e, z, 0.5, seed + 2) - Grid::Noise.value(x, y - e, z, 0.5, seed + 2) -
+          Grid::Noise.value(x, y, z + e, 0.5, seed + 1) + Grid::Noise.value(x, y, z - e, 0.5, seed + 1)
+        b = Grid::Noise.value(x, y, z + e, 0.5, seed) - Grid::Noise.value(x, y, z - e, 0.5, seed) -
+          Grid::Noise.value(x + e, y, z, 0.5, seed + 2) + Grid::Noise.value(x - e, y, z, 0.5, seed + 2)
+        c = Grid::Noise.value(x + e, y, z, 0.5, seed + 1) - Grid::Noise.value(x - e, y, z, 0.5, seed + 1) -
+          Grid::Noise.value(x, y + e, z, 0.5, seed) + Grid::Noise.value(x, y - e, z, 0.5, seed)
+        return a / (2.0 * e), b / (2.0 * e), c / (2.0 * e)
+      end
+
+      # Where each fine cell looks (in cells of the run's part), drawn aside by noise at the texture
+      # coordinates: three fields `wx wy wz`. Two sets of coordinates are mixed by `part`; `finer` fine
+      # cells lie across one of the run. `reach` is seconds the smallest rolls would act, over metres a
+      # cell; `size` cells across the largest roll. Nothing is done where there is no `matter` near.
+      kernel wx: F32[3], wy: F32[3], wz: F32[3], matter: F32[3], energy: F32[3], a: F32[3], b: F32[3], c: F32[3], d: F32[3], e: F32[3], f: F32[3],
+        part: F32, oz: I32, oy: I32, ox: I32, finer: F32, reach: F32, size: F32, seed: I32
+      def look(wx, wy, wz, matter, energy, a, b, c, d, e, f, part, oz, oy, ox, finer, reach, size, seed)
+        parallel(wx.dim(0), uneven: true) do |k|
+          z = (k + 0.5) / finer - 0.5
+          # Two sets that differ in chance keep their strength when mixed like this.
+          one = Math.sqrt(part)
+          two = Math.sqrt(1.0 - part)
+          wx.dim(1).times do |j|
+            y = (j + 0.5) / finer - 0.5
+            wx.dim(2).times do |i|
+              x = (i + 0.5) / finer - 0.5
+              px = x
+              py = y
+              pz = z
+              if near(matter, x, y, z)
+                # Held to a cell, so that nothing tears.
+                far = [reach * Grid::Sampling.linear(energy, x, y, z), 1.2].min
+                2.times do |octave|
+                  fine = octave == 0 ? 1.0 : 2.0
+                  gain = far * (octave == 0 ? 1.0 : 0.5)
+                  per = fine / size
+                  u, v, w = swirl(per * Grid::Sampling.linear(a, px + ox, py + oy, pz + oz), per * Grid::Sampling.linear(b, px + ox, py + oy, pz + oz),
+                    per * Grid::Sampling.linear(c, px + ox, py + oy, pz + oz), seed + 10 * octave)
+                  p, q, r = swirl(per * Grid::Sampling.linear(d, px + ox, py + oy, pz + oz), per * Grid::Sampling.linear(e, px + ox, py + oy, pz + oz),
+                    per * Grid::Sampling.linear(f, px + ox, py + oy, pz + oz), seed + 100 + 10 * octave)
+                  px += gain * (one * u + two * p)
+                  py += gain * (one * v + two * q)
+                  pz += gain * (one * w + two * r)
+                end
+              end
+              wx[k, j, i] = px
+              wy[k, j, i] = py
+              wz[k, j, i] = pz
+            end
+          end
+        end
+      end
+
+      # Is there matter within two cells?
+      kernel matter: F32[3], x: F32, y: F32, z: F32, returns: BOOL
+      def near(matter, x, y, z)
+        found = false
+        (([z.to_i - 2, 0].max)..([z.to_i + 3, matter.dim(0) - 1].min)).each do |k|
+          (([y.to_i - 2, 0].max)..([y.to_i + 3, matter.dim(1) - 1].min)).each do |j|
+            (([x.to_i - 2, 0].max)..([x.to_i + 3, matter.dim(2) - 1].min)).each { |i| found = true if matter[k, j, i].abs > 0.0005 }
+          end
+        end
+        found
+      end
+
+      # Reads a field of the run at the places looked at.
+      kernel out: F32[3], field: F32[3], wx: F32[3], wy: F32[3], wz: F32[3]
+      def read(out, field, wx, wy, wz)
+        parallel(out.dim(0)) do |k|
+          out.dim(1).times do |j|
+            out.dim(2).times { |i| out[k, j, i] = Grid::Sampling.linear(field, wx[k, j, i], wy[k, j, i], wz[k, j, i]) }
+          end
+        end
+      end
+
+      # Lifts a field from the mean of its neighbours, never past what is around it.
+      kernel out: F32[3], field: F32[3], amount: F32
+      def sharpen(out, field, amount)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times do |j|
+            field.dim(2).times do |i|
+              value = field[k, j, i]
+              if k > 0 && j > 0 && i > 0 && k < field.dim(0) - 1 && j < field.dim(1) - 1 && i < field.dim(2) - 1
+                p = field[k, j, i + 1]
+                q = field[k, j, i - 1]
+                r = field[k, j + 1, i]
+                s = field[k, j - 1, i]
+                t = field[k + 1, j, i]
+                u = field[k - 1, j, i]
+                low = [p, q, r, s, t, u, value].min
+                high = [p, q, r, s, t, u, value].max
+                value = (value + amount * (value - 0.16666667 * (p + q + r + s + t + u))).clamp(low, high)
+              end
+              out[k, j, i] = value
+            end
+          end
+        end
+      end
+    end
+  end
+end

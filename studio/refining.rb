@@ -1,0 +1,40 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Gives the frames of a run their finer detail, once the run is there.
+    class Refining
+      # @param views [Views, nil] lights each frame for the browser
+      def initialize(workshop, document, plan, quality)
+        @workshop = workshop
+        @document = document
+        @plan = plan
+        @quality = quality
+        @keys = Gas::Detail.keys(plan)
+      end
+
+      # @return [Array<Integer>] frames whose detail is not there yet
+      def missing(frames) = frames.reject { |frame| @workshop.frames.frame?(@keys[frame]) }
+
+      # @yield [frame, key, bricks, head, facts] each frame as it is made
+      # @return [Integer] how many were made
+      def call(frames)
+        wanted = missing(frames)
+        return 0 if wanted.empty?
+
+        detail = Gas::Detail.new(@plan)
+        (@plan.frames.first..wanted.last).each do |frame|
+          source = @plan.keys[frame]
+          bricks, = @workshop.frames.read(source)
+          fine = detail.call(bricks, frame, wanted: wanted.include?(frame))
+          next unless fine
+
+          facts = @workshop.frames.facts([source])[source].except("bytes")
+          @workshop.frames.write(@keys[frame], frame, fine, @plan, facts, finer: @document.the(:detail)[:finer])
+          yield frame, @keys[frame], facts
+        end
+        wanted.size
+      end
+    end
+  end
+end
