@@ -95,7 +95,8 @@ module Vumbral
           light = shown && @workshop.views.light_key(document, frame)
           {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light), facts: facts[shown]}
         end
-        {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, memory: plan.memory, run: last && last[:number], rows: rows}
+        {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, memory: plan.memory, run: last && last[:number],
+         forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.of(plan(shot_id, name), shot_id)] }, rows: rows}
       end
 
       # The best frame there is of the shot as it stands.

@@ -34,6 +34,8 @@ module Vumbral
 
       def events = @events ||= Events.new(self)
 
+      def forecast = @forecast ||= Forecast.new(self)
+
       def machine = @machine ||= Machine.new
 
       def now = Time.now.to_f

@@ -61,7 +61,7 @@ module Vumbral
         blank = -> { Kernel::Buffer.new(:f32, *@size) }
         kept = still?(source) && @kept[[n, source]]
         cover, velocity = kept || fill(source, blank.call, Array.new(3) { blank.call }, part, seconds, time, n)
-        @kept = @kept.size > 60 ? {} : @kept
+        @kept = (@kept.size > 60) ? {} : @kept
         @kept[[n, source]] = [cover, velocity] if still?(source) && source["rough"].zero?
         if source["map"] == "formula"
           cover = cover.copy

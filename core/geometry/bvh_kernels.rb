@@ -181,7 +181,7 @@ module Vumbral
       # Distance to the nearest triangle, or `most` where none is as near.
       kernel corners: F32[2], boxes: F32[2], x: F32, y: F32, z: F32, most: F32, returns: F32
       def nearest(corners, boxes, x, y, z, most)
-        far, which = closest(corners, boxes, x, y, z, most)
+        far, _ = closest(corners, boxes, x, y, z, most)
         far
       end
 

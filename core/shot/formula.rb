@@ -90,7 +90,8 @@ module Vumbral
         elsif tree.key?(:negative)
           emit(tree[:negative], depth + 1)
           function("negative")
-        else chain(tree[:chain], depth)
+        else
+          chain(tree[:chain], depth)
         end
       end
 

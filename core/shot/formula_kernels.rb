@@ -106,7 +106,7 @@ module Vumbral
       def raised(a, b)
         whole = (b - floored(b)).abs < 0.000001
         odd = (floored(b) % 2.0).abs > 0.5
-        sized = a == 0.0 ? 0.0 : Math.exp(([b * Math.log(a.abs), 80.0].min))
+        sized = a == 0.0 ? 0.0 : Math.exp([b * Math.log(a.abs), 80.0].min)
         sized = b == 0.0 ? 1.0 : sized
         a >= 0.0 ? sized : (whole ? (odd ? -sized : sized) : 0.0)
       end

@@ -30,7 +30,7 @@ module Vumbral
       state = fuelled
       whole = sum(state.fuel) * 0.1**3
       solver = Gas::Solver.new(size: [12, 12, 12], voxel: 0.1, open: sides(false))
-      state, report = solver.step(state, seconds: 1 / 24.0, gas: calm(ignite: 600.0, burn_rate: 3.0, burn_heat: 1000.0), feeds: [])
+      _, report = solver.step(state, seconds: 1 / 24.0, gas: calm(ignite: 600.0, burn_rate: 3.0, burn_heat: 1000.0), feeds: [])
       expect(report.burnt).to be_between(0.05 * whole, whole)
       expect(report.burnt + report.fuel).to be_within(0.02 * whole).of(whole)
     end

@@ -144,7 +144,16 @@ export interface FrameRow {
   facts?: FrameFacts;
 }
 
+export interface Forecast {
+  cells: number;
+  memory: number;
+  seconds: number;
+  disk: number;
+  measured: boolean;
+}
+
 export interface FramesAnswer {
+  forecast: Record<Quality, Forecast>;
   quality: Quality;
   size: [number, number, number];
   voxel: number;

@@ -5,6 +5,7 @@ import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { chapters } from "./chapters";
 import ExportPanel from "./ExportPanel.vue";
+import ForecastCard from "./ForecastCard.vue";
 import NodeCard from "./NodeCard.vue";
 
 const desk = useDesk();
@@ -93,6 +94,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
     <div class="cards">
       <export-panel v-if="chapter.name === 'export'" />
       <template v-else>
+        <forecast-card v-if="chapter.name === 'chamber'" />
         <node-card
           v-for="node in nodes"
           :key="node.id"

@@ -1,0 +1,114 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Studio::Forecast do
+    around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
+
+    def forecast(id, quality = "full") = @workshop.runs.state(id, quality)[:forecast][quality]
+
+    it "guesses at first, then goes by what frames have cost here" do
+      id = shelve(@workshop)
+      first = forecast(id)
+      expect(first).to include(measured: false, cells: 14 * 20 * 14, memory: 14 * 20 * 14 * Gas::Plan::BYTES_PER_CELL)
+      run_now(@workshop, id)
+      after = forecast(id)
+      spent = @workshop.runs.state(id, "full")[:rows].sum { |row| row[:facts]["seconds"] }
+      expect(after[:measured]).to be(true)
+      # It forecasts the run that was, to a factor of two.
+      expect(after[:seconds]).to be_between(0.3 * spent - 0.1, 3 * spent + 0.1)
+      expect(after[:disk]).to be > 1000
+    end
+
+    it "grows with voxels, frames, substeps and finer detail" do
+      id = shelve(@workshop)
+      before = forecast(id)
+      [set("chamber", :voxel, 0.035), set("general", :last, 80), set("chamber", :substeps_least, 4), set("detail", :on, true)].each do |edit|
+        @workshop.shots.edit(id, [edit])
+        after = forecast(id)
+        expect(after[:seconds]).to be > 1.5 * before[:seconds]
+        before = after
+      end
+    end
+  end
+
+  RSpec.describe Studio::Refining do
+    around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
+
+    it "is switched and changed without running the simulation again" do
+      id = shelve(@workshop)
+      run_now(@workshop, id)
+      coarse = @workshop.runs.best(id, 5)[1]
+      @workshop.shots.edit(id, [set("detail", :on, true)])
+      expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["stale"])
+      expect(run_now(@workshop, id)).to include(computed: 0, kept: 8, refined: 8)
+      fine = @workshop.runs.best(id, 5)[1]
+      expect(fine).not_to eq(coarse)
+      expect(@workshop.frames.read(fine)[1]["voxel"]).to be_within(1e-9).of(0.035)
+      @workshop.shots.edit(id, [set("detail", :strength, 2.0)])
+      expect(run_now(@workshop, id)).to include(computed: 0, refined: 8)
+      @workshop.shots.edit(id, [set("detail", :on, false)])
+      expect(@workshop.runs.best(id, 5)[1]).to eq(coarse)
+      # Exports and prints take the finer frames where they are on.
+      @workshop.shots.undo(id)
+      expect(work(@workshop, @workshop.prints.take(id, 6))[:state]).to eq("done")
+    end
+  end
+
+  RSpec.describe Studio::Bodies do
+    around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
+
+    it "tells where still, moving, hidden and broken props stand" do
+      document = small_shot(edits: [{"do" => "notch", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0.0, 0.0, 0.0]},
+        {"do" => "notch", "node" => "prop-1", "dial" => "position", "frame" => 8, "value" => [0.7, 0.0, 0.0], "ease" => "linear"},
+        {"do" => "notch", "node" => "prop-1", "dial" => "shown", "frame" => 1, "value" => true}, {"do" => "notch", "node" => "prop-1", "dial" => "shown", "frame" => 6, "value" => false},
+        {"do" => "add", "kind" => "prop", "id" => "lid", "name" => "Lid", "dials" => {"shape" => "box", "breaks" => true, "break_frame" => 4, "pieces" => 5}}])
+      expect(@workshop.bodies.known(document)).to be_nil
+      id = shelve(@workshop, document)
+      work(@workshop, @workshop.jobs.add("bodies", nil, document: document.to_json))
+      rows = @workshop.bodies.known(document)
+      moving = rows.find { |row| row["prop"] == "prop-1" }
+      expect([moving["poses"][0][0], moving["poses"][7]]).to eq([0.0, nil])
+      expect(moving["poses"][4][0]).to be_between(0.3, 0.5)
+      lid = rows.select { |row| row["prop"] == "lid" }
+      expect(lid.size).to eq(6)
+      expect(lid[0]["poses"].map(&:nil?)).to eq([false] * 3 + [true] * 5)
+      expect(lid[1]["poses"].map(&:nil?)).to eq([true] * 3 + [false] * 5)
+      expect(@workshop.assets.mesh(lid[1]["outline"]["mesh"])).to be_closed
+      expect(@workshop.assets.list).to eq([])
+      expect(@workshop.shots.document(id).of(:prop).size).to eq(3)
+    end
+  end
+
+  RSpec.describe Studio::Assets do
+    around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
+
+    def picture = Vips::Image.black(4, 2).cast(:uchar).draw_rect(255, 2, 0, 2, 2, fill: true).write_to_buffer(".png")
+
+    it "brings pictures, which thin a source where they are dark" do
+      row = @workshop.assets.bring_picture(picture, "mask.png")
+      expect(row).to include(name: "mask.png", facts: {"width" => 4, "height" => 2})
+      expect(@workshop.assets.picture(row[:digest]).to_a.first(4)).to eq([0.0, 0.0, 1.0, 1.0])
+      tile = "v -0.3 0.3 -0.3\nv 0.3 0.3 -0.3\nv 0.3 0.3 0.3\nv -0.3 0.3 0.3\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 4/4 3/3 2/2\n"
+      mesh = @workshop.assets.bring(tile, "tile.obj")[:digest]
+      id = shelve(@workshop, small_shot(edits: [set("prop-1", :mesh, mesh), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0, 0]), set("source-1", :from, "surface"), set("source-1", :map, "picture"),
+        set("source-1", :picture, row[:digest]), set("source-1", :breakup, 0.0), set("source-1", :heats, false), set("general", :last, 2)]))
+      run_now(@workshop, id)
+      bricks, head = @workshop.frames.read(@workshop.runs.best(id, 2)[1])
+      smoke = bricks.field(:smoke)
+      at = ->(x) { smoke[*[0.0, 0.3, x].each_with_index.map { |c, n| ((c - head["corner"][2 - n]) / head["voxel"]).floor.clamp(0, smoke.shape[n] - 1) }] }
+      expect([at.call(-0.2), at.call(0.2)]).to match([be < 0.02, be > 0.1])
+    end
+
+    it "says what a map lacks" do
+      mesh = @workshop.assets.bring(Formats::OBJ.write(Demo::Models.bowl), "bowl.obj")[:digest]
+      id = shelve(@workshop, small_shot(edits: [set("prop-1", :mesh, mesh), set("prop-1", :shape, "mesh")]))
+      {"picture" => ["no_picture", /none was brought/], "paint" => ["no_paint", /its mesh has none; export it with colours/]}.each do |map, (code, message)|
+        @workshop.shots.edit(id, [set("source-1", :map, map)])
+        expect(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])).to include(state: "failed", code: code, error: message)
+      end
+      @workshop.shots.edit(id, [set("source-1", :map, "picture"), set("source-1", :picture, @workshop.assets.bring_picture(picture, "m.png")[:digest])])
+      expect(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])).to include(code: "no_texture_places", error: /no texture places; export it with them/)
+      expect(refusal { @workshop.assets.bring_picture("not a picture", "x.png") }).to match(["bad_picture", /PNG, JPEG or TIFF/])
+    end
+  end
+end

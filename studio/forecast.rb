@@ -1,0 +1,72 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Vumbral
+  module Studio
+    # What a run would cost, from what frames on this machine have cost so far.
+    class Forecast
+      RECENT = 80
+      # Until anything was run here: cells and substeps a second, and bytes a cell in use.
+      SPEED = 4.0e6
+      BYTES = 2.0
+      # How much of a chamber is in use, and how many substeps a frame takes, until the shot was run.
+      SHARE = 0.4
+      SUBSTEPS = 1.5
+
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # @param plan [Gas::Plan]
+      # @return [Hash] cells, memory (bytes), seconds, disk (bytes), and whether speed was measured
+      def of(plan, shot_id)
+        frames = plan.frames.size
+        own = rows(own_keys(shot_id))
+        share, substeps = own.empty? ? [SHARE, SUBSTEPS] : habits(own)
+        used = plan.cells * share
+        seconds = used * [substeps, plan.document.the(:chamber)[:substeps_least]].max / speed * frames
+        detail = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
+        # A refined cell costs about as much as a substep of a coarse one.
+        seconds += used * detail / speed * frames if detail.positive?
+        {cells: plan.cells, memory: plan.memory, seconds: seconds.round(3), disk: (used * (1 + detail) * bytes * frames).round, measured: recent.any?}
+      end
+
+      private
+
+      def own_keys(shot_id)
+        last = @workshop.runs.latest(shot_id)
+        last ? JSON.parse(last[:keys]) : []
+      end
+
+      def rows(keys) = @workshop.frames.facts(keys).values.select { |facts| facts["size"] && facts["whole"] }
+
+      # Part of the chamber in use and substeps, on average.
+      def habits(rows)
+        [rows.sum { |facts| facts["size"].reduce(:*).to_f / facts["whole"] } / rows.size, rows.sum { |facts| facts["substeps"] }.to_f / rows.size]
+      end
+
+      def recent
+        newest = @workshop.db[:frames].max(Sequel.lit("rowid")).to_i
+        return @recent[1] if @recent && @recent[1].any? && newest - @recent[0] < 20
+
+        found = @workshop.db[:frames].reverse(Sequel.lit("rowid")).limit(RECENT).select_map(%i[facts bytes]).map { |facts, size| JSON.parse(facts).merge("bytes" => size) }
+          .select { |facts| facts["size"] && facts["seconds"].to_f.positive? }
+        @recent = [newest, found]
+        found
+      end
+
+      def speed
+        return SPEED if recent.empty?
+
+        recent.sum { |facts| facts["size"].reduce(:*) * facts["substeps"] } / recent.sum { |facts| facts["seconds"] }
+      end
+
+      def bytes
+        return BYTES if recent.empty?
+
+        recent.sum { |facts| facts["bytes"] }.to_f / recent.sum { |facts| facts["size"].reduce(:*) }
+      end
+    end
+  end
+end
