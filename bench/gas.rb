@@ -18,7 +18,7 @@ module Vumbral
         [@state.u, @state.v, @state.w].each { |faces| noise(faces, -1.0, 1.0) }
         cover = Kernel::Buffer.new(:f32, *@size)
         noise(cover, 0.0, 1.0)
-        @feeds = [Gas::Solver::Feed.new(cover: cover, smoke: 0.1, heat: 150.0, strength: 1.0, breakup: 0.5, breakup_cells: 8.0, breakup_speed: 2.0, seed: 1)]
+        @feeds = [Gas::Solver::Feed.new(cover: cover, smoke: 0.1, fuel: 0.1, heat: 150.0, strength: 1.0, breakup: 0.5, breakup_cells: 8.0, breakup_speed: 2.0, seed: 1)]
       end
 
       def call
@@ -29,10 +29,29 @@ module Vumbral
           seconds = Bench.median(7) { @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(stir), feeds: @feeds) }
           row(stir.zero? ? "whole step" : "whole step, stirred", seconds, copy * 8)
         end
+        fire(copy)
         puts format("  memory %d bytes a cell (forecast: %d)", memory / @edge**3, Gas::Plan::BYTES_PER_CELL)
       end
 
       private
+
+      # Everything that a fire needs, filling the box, and with content in a tenth of it.
+      def fire(copy)
+        settings = gas(1.5).merge(ignite: 400.0, burn_rate: 1.0, burn_heat: 800.0, burn_smoke: 0.5, burn_swell: 1.0, cooling: 500.0)
+        state = Gas::State.still(@size, fuel: true)
+        %i[smoke heat u v w].each { |name| state[name].replace(@state[name]) }
+        noise(state.fuel, 0.0, 1.0)
+        full = Bench.median(7) { @solver.step(state, seconds: 1 / 24.0, gas: settings, feeds: @feeds) }
+        row("whole fire step", full, copy * 9)
+        edge = (@edge * 0.1**(1 / 3.0) / 8).ceil * 8
+        small = Gas::Solver.new(size: [edge] * 3, voxel: 0.02, open: Gas::Plan::SIDES.to_h { |side| [side, true] })
+        part = state.moved_to([0, 0, 0], [edge] * 3)
+        inside = Kernel::Buffer.new(:f32, edge, edge, edge)
+        Gas::CropKernels.paste(inside, @feeds[0].cover, 0, 0, 0)
+        feeds = [@feeds[0].dup.tap { |feed| feed.cover = inside }]
+        cropped = Bench.median(7) { small.step(part, seconds: 1 / 24.0, gas: settings, feeds: feeds) }
+        puts format("  with content in a tenth of the chamber (%d³ computed): %.2f of the whole fire step", edge, cropped / full)
+      end
 
       def gas(stir)
         {ambient: 293.0, lift: 1.0, weight: 0.2, curl_boost: 2.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_half_life: 5.0, heat_half_life: 1.0,
@@ -43,7 +62,7 @@ module Vumbral
         projection = @solver.instance_variable_get(:@projection)
         transport = @solver.instance_variable_get(:@transport)
         [["feeding, break-up", 2, -> { @solver.send(:feed_in, @state, @feeds[0], 0.04) }],
-          ["forces, curl boost", 8, -> { @solver.send(:accelerate, @state, 0.04, gas(0.0)) }],
+          ["forces, curl boost", 8, -> { @solver.send(:accelerate, @state, 0.04, Gas::Solver::CALM.merge(gas(0.0)), [], [0.0, 0.0, 0.0], nil) }],
           ["projection", 4, -> { projection.call(@state, 1e-4) }],
           ["transport, sharp", 5, -> { transport.call(@state, 0.04, sharp: true) }],
           ["transport, soft", 5, -> { transport.call(@state, 0.04, sharp: false) }],

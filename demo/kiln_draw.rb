@@ -26,17 +26,17 @@ module Vumbral
             Scene.add("prop", "embers", "Embers", "shape" => "box", "size" => [0.5, 0.12, 0.26], "position" => [0.0, 0.08, 1.08], "colour" => [0.06, 0.045, 0.04]),
             Scene.ground,
             Scene.add("source", "firebox", "Firebox", "prop" => "embers", "smoke" => 0.0, "fuel" => 18.0, "temperature" => 1250.0, "breakup" => 0.9, "breakup_size" => 0.16, "breakup_speed" => 5.0),
-            Scene.add("force", "yard-wind", "Yard wind", "what" => "wind", "strength" => 0.6, "direction" => [1.0, 0.0, -0.2], "grip" => 0.4, "falloff" => "box", "position" => [0.0, 4.4, 0.0], "extent" => [8.0, 3.4, 8.0], "soft" => 0.5),
-            Scene.notch("yard-wind", "strength", 1, 0.5), Scene.notch("yard-wind", "strength", 50, 0.8), Scene.notch("yard-wind", "strength", 96, 0.7),
+            Scene.add("force", "yard-wind", "Yard wind", "what" => "push", "strength" => 0.5, "direction" => [1.0, 0.0, -0.2], "falloff" => "box", "position" => [0.0, 4.4, 0.0], "extent" => [8.0, 3.4, 8.0], "soft" => 0.5),
+            Scene.notch("yard-wind", "strength", 1, 0.2), Scene.notch("yard-wind", "strength", 50, 0.8), Scene.notch("yard-wind", "strength", 96, 0.5),
             Scene.add("emitter", "sparks", "Sparks", "prop" => "embers", "rate" => 26.0, "life" => 1.2, "speed" => 1.8, "spread" => 40.0, "drag" => 0.8, "fall" => -0.15, "stir" => 5.0, "stir_size" => 0.35, "glow" => 5.0, "width" => 0.009),
-            Scene.add("source", "chimney-smoke", "Chimney smoke", "prop" => "flue", "smoke" => 7.0, "temperature" => 470.0, "breakup" => 0.75, "breakup_size" => 0.16,
+            Scene.add("source", "chimney-smoke", "Chimney smoke", "prop" => "flue", "smoke" => 8.0, "temperature" => 560.0, "breakup" => 0.75, "breakup_size" => 0.16,
               "breakup_speed" => 4.0),
             Scene.notch("chimney-smoke", "strength", 1, 0.35), Scene.notch("chimney-smoke", "strength", 22, 1.1),
             Scene.notch("chimney-smoke", "strength", 40, 0.6), Scene.notch("chimney-smoke", "strength", 58, 1.25),
             Scene.notch("chimney-smoke", "strength", 96, 0.8)] +
           Scene.set("general", "last" => 96) +
-          Scene.set("chamber", "position" => [0.7, 0.0, 0.2], "size" => [4.6, 6.0, 3.2], "voxel" => 0.034, "draft" => 1.6, "smoke_half" => 4.0, "accuracy" => 5e-4, "stir" => 2.8, "stir_size" => 0.4, "stir_speed" => 2.0,
-            "curl_boost" => 2.5, "weight" => 0.12, "heat_half" => 0.9, "burn_rate" => 6.0, "burn_heat" => 1350.0, "burn_smoke" => 0.12, "burn_swell" => 1.5, "cooling" => 1000.0, "substeps_most" => 4) +
+          Scene.set("chamber", "position" => [0.7, 0.0, 0.2], "size" => [4.6, 6.0, 3.2], "voxel" => 0.034, "draft" => 2.0, "smoke_half" => 4.0, "accuracy" => 5e-4, "stir" => 2.8, "stir_size" => 0.4, "stir_speed" => 2.0,
+            "curl_boost" => 2.5, "weight" => 0.12, "heat_half" => 0.9, "burn_rate" => 6.0, "burn_heat" => 1350.0, "burn_smoke" => 0.12, "burn_swell" => 1.5, "cooling" => 1000.0, "substeps_most" => 3) +
           Scene.set("sun-1", "strength" => 2.0, "around" => 118.0, "height" => 27.0, "colour" => [1.0, 0.82, 0.62]) +
           Scene.set("sky", "strength" => 0.3) + Scene.set("look", "thickness" => 11.0, "colour" => [0.74, 0.73, 0.73], "fire" => 1.4) +
           Scene.set("camera", "position" => [1.8, 1.7, 11.2], "target" => [0.0, 2.42, 0.0], "focal" => 44.0) +

@@ -32,8 +32,8 @@ module Vumbral
         high = boxes.map(&:last).transpose.map(&:max)
         room = [@margin, reach + 2].max
         first = low.map { |c| ((c - room).clamp(0, c.abs + room) / BRICK) * BRICK }
-        last = high.zip(@whole).map { |c, n| [((c + room) / BRICK + 1) * BRICK, n].min }
-        first = first.zip(last).map { |a, b| [a, [b - BRICK, 0].max].min }
+        last = high.zip(@whole).map { |c, n| (((c + room) / BRICK + 1) * BRICK).clamp(0, n) }
+        first = first.zip(last).map { |a, b| a.clamp(0, [b - BRICK, 0].max) }
         size = last.zip(first).map { |b, a| b - a }
         enough?(state, first, size) ? [state.origin, state.size] : [first, size]
       end
