@@ -27,7 +27,7 @@ module Vumbral
             Scene.ground,
             Scene.add("source", "firebox", "Firebox", "prop" => "embers", "smoke" => 0.0, "fuel" => 18.0, "temperature" => 1250.0, "breakup" => 0.9, "breakup_size" => 0.16, "breakup_speed" => 5.0),
             Scene.add("force", "yard-wind", "Yard wind", "what" => "push", "strength" => 0.5, "direction" => [1.0, 0.0, -0.2], "falloff" => "box", "position" => [0.0, 4.4, 0.0], "extent" => [8.0, 3.4, 8.0], "soft" => 0.5),
-            Scene.notch("yard-wind", "strength", 1, 0.2), Scene.notch("yard-wind", "strength", 50, 0.8), Scene.notch("yard-wind", "strength", 96, 0.5),
+            Scene.notch("yard-wind", "strength", 1, 0.1), Scene.notch("yard-wind", "strength", 50, 0.45), Scene.notch("yard-wind", "strength", 96, 0.25),
             Scene.add("emitter", "sparks", "Sparks", "prop" => "embers", "rate" => 26.0, "life" => 1.2, "speed" => 1.8, "spread" => 40.0, "drag" => 0.8, "fall" => -0.15, "stir" => 5.0, "stir_size" => 0.35, "glow" => 5.0, "width" => 0.009),
             Scene.add("source", "chimney-smoke", "Chimney smoke", "prop" => "flue", "smoke" => 8.0, "temperature" => 560.0, "breakup" => 0.75, "breakup_size" => 0.16,
               "breakup_speed" => 4.0),

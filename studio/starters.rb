@@ -38,7 +38,7 @@ module Vumbral
         "fire" => ["Fire bed", "prop-1", {"shape" => "cylinder", "radius" => 0.34, "tall" => 0.12, "position" => [0.0, 0.06, 0.0], "colour" => [0.1, 0.08, 0.07]}],
         "burst" => ["Charge", "prop-1", {"shape" => "sphere", "radius" => 0.3, "position" => [0.0, 0.35, 0.0], "shown" => false}],
         "jet" => ["Nozzle", "prop-1", {"shape" => "cylinder", "radius" => 0.11, "tall" => 0.3, "position" => [-1.3, 0.75, 0.0], "turn" => [0.0, 0.0, -90.0], "colour" => [0.3, 0.31, 0.33]}],
-        "fog" => ["Mist bed", "prop-1", {"shape" => "box", "size" => [1.2, 0.16, 0.7], "position" => [-0.5, 0.12, 0.0], "shown" => false}]
+        "fog" => ["Mist bed", "prop-1", {"shape" => "sphere", "radius" => 0.5, "scale" => [1.3, 0.2, 0.75], "position" => [-0.5, 0.12, 0.0], "turn" => [0.0, 25.0, 0.0], "shown" => false}]
       }.freeze
 
       def plume(mesh)
@@ -63,14 +63,14 @@ module Vumbral
       end
 
       def jet(_mesh)
-        [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0, "velocity" => [11.0, 0.6, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
-          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.028, "draft" => 1.6, "curl_boost" => 5.0, "stir" => 6.0, "stir_size" => 0.3, "stir_speed" => 4.0,
+        [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0, "velocity" => [17.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
+          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.028, "draft" => 1.6, "lift" => 0.4, "curl_boost" => 4.0, "stir" => 6.0, "stir_size" => 0.3, "stir_speed" => 4.0,
             "burn_rate" => 12.0, "burn_heat" => 1250.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_half" => 1.2, "heat_half" => 0.7, "substeps_least" => 2, "substeps_most" => 8) +
           night + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
       end
 
       def fog(_mesh)
-        [source("Mist", "from" => "inside", "smoke" => 2.4, "temperature" => 262.0, "breakup" => 0.7, "breakup_size" => 0.3, "breakup_speed" => 1.2, "velocity" => [0.5, 0.0, 0.0], "speed_as" => "add"),
+        [source("Mist", "from" => "inside", "smoke" => 1.6, "temperature" => 262.0, "breakup" => 0.95, "breakup_size" => 0.35, "breakup_speed" => 1.2, "velocity" => [0.5, 0.0, 0.0], "speed_as" => "add"),
           add("force", "Air from the left", "force-1", "what" => "wind", "strength" => 0.5, "direction" => [1.0, 0.0, 0.25], "grip" => 0.8),
           add("prop", "Standing stone", "stone", "shape" => "cylinder", "radius" => 0.2, "tall" => 0.7, "position" => [0.55, 0.35, 0.1], "collider" => true)] +
           set("general", "last" => 96) +
