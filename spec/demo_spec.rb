@@ -25,14 +25,14 @@ module Vumbral
         end
       end)
       with_workshop do |workshop|
-        expect(maker(workshop).call).to eq(["Kiln draw", "Morning yard"])
+        expect(maker(workshop).call).to eq(["Kiln draw", "Lid burst", "Morning yard"])
         described_class::SHOTS.each do |shot|
           expect(workshop.runs.state(shot::ID, "draft")[:rows].map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]])
           expect(workshop.prints.list(shot::ID).size).to eq(1)
         end
         workshop.shots.delete("morning-yard")
         expect(maker(workshop).call).to eq([])
-        expect(workshop.shots.list.map { |row| row[:id] }).to eq(["kiln-draw"])
+        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst")
       end
     end
 

@@ -39,21 +39,21 @@ module Vumbral
         light = bounds ? medium.light(@rig, @scene, fire) : Kernel::Buffer.new(:f32, 3, 2, 2, 2)
         PictureKernels.march(image, hits, view, medium.smoke, light, fire ? fire.emission : light, !fire.nil?, Kernel::Buffer.of(:f32, bounds || NOWHERE), @rig.albedo,
           medium.voxel, *medium.corner, @rig.thickness, PACE)
-        PictureKernels.sparks(image, hits, view, sparks, medium.smoke, medium.voxel, *medium.corner, @rig.thickness) if sparks&.dim(0)&.positive?
+        SparkKernels.sparks(image, hits, view, sparks, medium.smoke, medium.voxel, *medium.corner, @rig.thickness) if sparks&.dim(0)&.positive?
         image
       end
 
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
       def develop(image)
         out = Kernel::Buffer.new(:u8, image.dim(0), image.dim(1), 3)
-        PictureKernels.develop(out, image, Kernel::Buffer.of(:f32, @settings["picture"]["background"]), gain, soft?)
+        DevelopKernels.develop(out, image, Kernel::Buffer.of(:f32, @settings["picture"]["background"]), gain, soft?)
         out
       end
 
       # @return [Kernel::Buffer] u8 [height, width, 4], with alpha and no background
       def cut_out(image)
         out = Kernel::Buffer.new(:u8, image.dim(0), image.dim(1), 4)
-        PictureKernels.cut_out(out, image, gain, soft?)
+        DevelopKernels.cut_out(out, image, gain, soft?)
         out
       end
 
