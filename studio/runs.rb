@@ -131,9 +131,9 @@ module Vumbral
       end
 
       def fed(document)
-        return if document.of(:source).any? { |source| source[:prop] }
+        return if document.of(:source).any? { |source| (source[:from] == "particles") ? source[:emitter] : source[:prop] || source[:also].any? }
 
-        raise Refused.new("Nothing feeds this shot: add a source and choose the prop it comes from, then run again.", code: "no_source")
+        raise Refused.new("Nothing feeds this shot: add a source and choose the prop or the emitter it comes from, then run again.", code: "no_source")
       end
 
       def missing?(plan) = shown_keys(plan).values.any? { |key| !@workshop.frames.frame?(key) }

@@ -85,6 +85,13 @@ module Vumbral
         [cover, blows?(source) ? velocity : nil]
       end
 
+      # @raise [Refused] for a body without an inside
+      def hollow(body)
+        return if @props.body(body["outline"], body["to"]["scale"]).inside?
+
+        raise Refused.new("A source feeds from the inside of a prop that has none (it is an open sheet); let it come from the surface, or close the mesh.", code: "no_inside")
+      end
+
       # Where a source is strong, from what lies on its body.
       def thin(source, body, cover, part, band, region)
         return unless %w[picture paint].include?(source["map"])
@@ -110,6 +117,7 @@ module Vumbral
 
       def fill_body(source, body, cover, velocity, part, seconds, time, n)
         skin = (source["from"] == "surface") ? source["skin"] * @voxel : 0.0
+        hollow(body) if skin.zero?
         band = [skin, @voxel].max + BAND * @voxel
         near(body, part, band) do |distance, region|
           ShapeKernels.cover(cover, distance, skin, 1.0 / @voxel, *region)

@@ -14,6 +14,9 @@ module Vumbral
         @closed = @mesh.closed?
       end
 
+      # @return [Boolean] whether there is an inside: a sheet has none, a body with holes has
+      def inside? = (@inside ||= [mesh.volume.abs > 1e-4 * [mesh.area, 1e-12].max**1.5])[0]
+
       # @param rigid [Transform] @return [Array(Array<Float>, Array<Float>)] lowest and highest corner
       def bounds(rigid)
         low, high = @mesh.bounds

@@ -122,6 +122,16 @@ module Vumbral
       expect(@workshop.assets.list).to eq([])
     end
 
+    it "feeds from the inside of a torn body, but not of a sheet" do
+      sheet = shelve(@workshop, small_shot(edits: [set("prop-1", :shape, "plane")]))
+      expect(work(@workshop, @workshop.runs.start(sheet, "draft")[:job_id])).to include(state: "failed", code: "no_inside", error: /come from the surface, or close the mesh/)
+      ball = Geometry::Builders.sphere(0.3)
+      torn = Geometry::Mesh.new(ball.points, Kernel::Buffer.of(:i32, ball.triangles.to_a.drop(300), ball.count - 100, 3))
+      digest = @workshop.assets.bring(Formats::OBJ.write(torn), "torn.obj")[:digest]
+      id = shelve(@workshop, small_shot(edits: [set("prop-1", :mesh, digest), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0.4, 0])]))
+      expect(run_now(@workshop, id)).to include(computed: 8)
+    end
+
     it "finds a damaged file out" do
       digest = @workshop.assets.bring(Formats::OBJ.write(Demo::Models.bowl), "bowl.obj")[:digest]
       path = Dir[File.join(@workshop.home.path, "meshes", "*")].first
