@@ -6,17 +6,19 @@ module Vumbral
     module BVHKernels
       extend Kernel::Library
 
-      # Interleaves the bits of each triangle's centre (ten for each axis).
-      kernel codes: I32[1], points: F32[2], triangles: I32[2], x0: F32, y0: F32, z0: F32, scale: F32
-      def codes(codes, points, triangles, x0, y0, z0, scale)
+      # The middle of each triangle, three times over.
+      kernel middles: F32[2], points: F32[2], triangles: I32[2]
+      def middles(middles, points, triangles)
+        parallel(triangles.dim(0)) do |n|
+          3.times { |c| middles[n, c] = points[triangles[n, 0], c] + points[triangles[n, 1], c] + points[triangles[n, 2], c] }
+        end
+      end
+
+      # Morton codes of places given as whole numbers from 0 to 1023, f.i. ranks.
+      kernel codes: I32[1], ranks: I32[2]
+      def codes(codes, ranks)
         parallel(codes.size) do |n|
-          a = triangles[n, 0]
-          b = triangles[n, 1]
-          c = triangles[n, 2]
-          x = spread((341.0 * scale * (points[a, 0] + points[b, 0] + points[c, 0] - 3.0 * x0)).to_i.clamp(0, 1023))
-          y = spread((341.0 * scale * (points[a, 1] + points[b, 1] + points[c, 1] - 3.0 * y0)).to_i.clamp(0, 1023))
-          z = spread((341.0 * scale * (points[a, 2] + points[b, 2] + points[c, 2] - 3.0 * z0)).to_i.clamp(0, 1023))
-          codes[n] = x | (y << 1) | (z << 2)
+          codes[n] = spread(ranks[n, 0]) | (spread(ranks[n, 1]) << 1) | (spread(ranks[n, 2]) << 2)
         end
       end
 
