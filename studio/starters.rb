@@ -63,8 +63,8 @@ module Vumbral
       end
 
       def jet(_mesh)
-        [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0, "velocity" => [17.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
-          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.028, "draft" => 1.6, "lift" => 0.4, "curl_boost" => 4.0, "stir" => 6.0, "stir_size" => 0.3, "stir_speed" => 4.0,
+        [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0, "velocity" => [14.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
+          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.028, "draft" => 1.6, "lift" => 0.4, "curl_boost" => 2.0, "stir" => 6.0, "stir_size" => 0.3, "stir_speed" => 4.0,
             "burn_rate" => 12.0, "burn_heat" => 1250.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_half" => 1.2, "heat_half" => 0.7, "substeps_least" => 2, "substeps_most" => 8) +
           night + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
       end

@@ -3,11 +3,12 @@
 module Vumbral
   module Geometry
     # A tree of boxes over a mesh's triangles, for asking what is near, what is inside and what a
-    # ray meets. Triangles are sorted along a Morton curve of their ranks on each axis, so that a
-    # small thing on a wide ground is divided as finely as one alone; the tree over them is
-    # complete, so node n has the children 2n + 1 and 2n + 2 and needs no links.
+    # ray meets. The tree is complete, so node n has the children 2n + 1 and 2n + 2 and needs no links;
+    # triangles are put in its order by halving, or along a Morton curve of their ranks.
     class BVH
       LEAF = 4
+      # Larger meshes are sorted along the curve, which is quicker to make and a little slower to ask.
+      MOST_SPLIT = 60_000
 
       # Kernels take these together: `corners` f32 [m, 9], `boxes` f32 [nodes, 6],
       # `far` f32 [nodes, 7] (area vector, centre, radius), `order` i32 [m] (number in the mesh).
@@ -16,10 +17,7 @@ module Vumbral
       def initialize(mesh)
         @mesh = mesh
         count = mesh.count
-        codes = Kernel::Buffer.new(:i32, count)
-        BVHKernels.codes(codes, ranks)
-        keys = codes.to_a
-        @order = Kernel::Buffer.of(:i32, (0...count).sort_by { |n| [keys[n], n] })
+        @order = Kernel::Buffer.of(:i32, (count <= MOST_SPLIT) ? split : curve)
         @corners = Kernel::Buffer.new(:f32, count, 9)
         BVHKernels.corners(@corners, mesh.points, mesh.triangles, @order)
         leaves = 1
@@ -27,6 +25,36 @@ module Vumbral
         @boxes = Kernel::Buffer.new(:f32, 2 * leaves - 1, 6)
         @far = Kernel::Buffer.new(:f32, 2 * leaves - 1, 7)
         BVHKernels.build(@boxes, @far, @corners)
+      end
+
+      # For kernels that ask about places.
+      def arrays = [@corners, @boxes, @far]
+
+      private
+
+      # Halves the triangles again and again across the axis on which their middles lie widest.
+      def split
+        middles = Kernel::Buffer.new(:f32, @mesh.count, 3)
+        BVHKernels.middles(middles, @mesh.points, @mesh.triangles)
+        @axes = middles.to_a.each_slice(3).to_a.transpose
+        slots = LEAF
+        slots *= 2 while slots < @mesh.count
+        halved((0...@mesh.count).to_a, slots)
+      end
+
+      def halved(list, slots)
+        return list if slots <= LEAF || list.size <= LEAF
+
+        axis = @axes.max_by { |places| list.map { |n| places[n] }.minmax.then { |low, high| high - low } }
+        sorted = list.sort_by { |n| axis[n] }
+        halved(sorted.first(slots / 2), slots / 2) + halved(sorted.drop(slots / 2), slots / 2)
+      end
+
+      def curve
+        codes = Kernel::Buffer.new(:i32, @mesh.count)
+        BVHKernels.codes(codes, ranks)
+        keys = codes.to_a
+        (0...@mesh.count).sort_by { |n| [keys[n], n] }
       end
 
       # Where each triangle's middle comes along x, y and z, 0 to 1023. Equal middles have equal ranks.
@@ -41,9 +69,6 @@ module Vumbral
         end
         Kernel::Buffer.of(:i32, axes.transpose.flatten, mesh.count, 3)
       end
-
-      # For kernels that ask about places.
-      def arrays = [@corners, @boxes, @far]
     end
   end
 end

@@ -17,7 +17,8 @@ module Vumbral
         bz = (boxes[n, 5] - oz) * iz
         first = [[ax, bx].min, [ay, by].min, [az, bz].min, 0.0].max
         last = [[ax, bx].max, [ay, by].max, [az, bz].max, most].min
-        first <= last ? first : 1e30
+        # An empty node's box is inside out, and nothing enters it.
+        first <= last && boxes[n, 0] <= boxes[n, 3] ? first : 1e30
       end
 
       # Distance to a triangle, or 1e30 (Möller & Trumbore 1997), and where on it.
