@@ -99,6 +99,28 @@ module Vumbral
       expect(sure.reject { |d, place| d.negative? == (Math.sqrt(place.sum { |c| c * c }) < 1.0) }).to eq([])
     end
 
+    it "finds the same whichever way large meshes are put in order" do
+      mesh = Geometry::Mesh.joined([Geometry::Builders.torus(0.7, 0.2, sides: 24, around: 12), Geometry::Builders.plane([400.0, 1.0, 400.0])])
+      halved = described_class.new(mesh)
+      stub_const("Vumbral::Geometry::BVH::MOST_SPLIT", 0)
+      sorted = described_class.new(mesh)
+      expect(sorted.order.to_a).not_to eq(halved.order.to_a)
+      expect([halved, sorted].map { |tree| tree.order.to_a.sort }.uniq).to eq([(0...mesh.count).to_a])
+      random = Random.new(5)
+      40.times do
+        ray = [random.rand(-2.0..2.0), random.rand(0.5..2.0), random.rand(-2.0..2.0), random.rand(-0.5..0.5), -1.0, random.rand(-0.5..0.5)]
+        hits = [halved, sorted].map { |tree| Geometry::RayKernels.first_hit(tree.corners, tree.boxes, *ray, 1e30)[0] }
+        expect(hits[0]).to be_within(1e-5).of(hits[1])
+        near = [halved, sorted].map { |tree| Geometry::BVHKernels.nearest(tree.corners, tree.boxes, *ray.first(3), 9.0) }
+        expect(near[0]).to be_within(1e-5).of(near[1])
+      end
+    end
+
+    it "lets no ray into an empty node" do
+      boxes = Kernel::Buffer.of(:f32, [1e30, 1e30, 1e30, -1e30, -1e30, -1e30], 1, 6)
+      expect(Geometry::RayKernels.enter(boxes, 0, 0.0, 0.0, 0.0, 1.0, 1.0, 1.0, 1e30)).to be >= 1e29
+    end
+
     it "meets the same triangle as a search through all of them" do
       mesh = Geometry::Builders.torus(0.7, 0.2)
       bvh = described_class.new(mesh)

@@ -80,7 +80,7 @@ module Vumbral
       Light::ViewVolume.encode(medium, medium.light(rig, scene, medium.fire(rig)), medium.fire(rig))
       %w[speed divergence temperature velocity].each { |name| Light::ViewVolume.channel(bricks, head, name, 293.0) }
       Grid::Coarsening.half(state.smoke)
-      Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume] }
+      Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume, Geometry::BVH.new(mesh).send(:curve)] }
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)
       Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| ([k, j, i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0 }, 0.0, 1, 0, 8, 0, 8, 0, 8)
       Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(true), solid: closed)
