@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { useElementSize, useStorage } from "@vueuse/core";
+import { useElementSize } from "@vueuse/core";
 import { NPopselect } from "naive-ui";
 import { computed, ref } from "vue";
-import type { FrameFacts, Notch, ScoreRow } from "../api/types";
-import { plain } from "../lib/numbers";
+import type { Notch, ScoreRow } from "../api/types";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
+import { useCurves } from "./useCurves";
 
 const desk = useDesk();
 const lanes = ref<HTMLElement | null>(null);
@@ -32,41 +32,7 @@ const cells = computed(() => {
   }
   return runs.filter((run) => run.state !== "none");
 });
-/** What each frame found out about itself, as curves to choose from. */
-const facts: Record<
-  string,
-  { label: string; unit: string; read: (facts: FrameFacts) => number | undefined }
-> = {
-  seconds: { label: "Seconds a frame", unit: "s", read: (f) => f.seconds },
-  peak: { label: "Peak temperature", unit: "K", read: (f) => f.peak },
-  speed: { label: "Top speed", unit: "m/s", read: (f) => f.speed },
-  smoke: { label: "Smoke in the box", unit: "", read: (f) => f.smoke },
-  fuel: { label: "Fuel left", unit: "", read: (f) => f.fuel },
-  left: { label: "Left the box", unit: "", read: (f) => f.left },
-  residual: { label: "Residual", unit: "", read: (f) => f.residual },
-  substeps: { label: "Substeps", unit: "", read: (f) => f.substeps },
-};
-const chosen = useStorage("vumbral-facts", ["seconds"]);
-const choices = Object.entries(facts).map(([value, fact]) => ({ value, label: fact.label }));
-const curves = computed(() =>
-  chosen.value
-    .filter((name) => facts[name])
-    .map((name) => {
-      const rows = (desk.frames?.rows ?? []).filter((row) => row.facts);
-      const values = rows.map((row) => facts[name].read(row.facts!) ?? 0);
-      const peak = Math.max(...values, 1e-12);
-      const path = rows
-        .map(
-          (row, i) =>
-            `${i ? "L" : "M"}${x(row.frame).toFixed(1)},${(HEIGHT - 4 - (values[i] / peak) * 16).toFixed(1)}`,
-        )
-        .join("");
-      const here = desk.row?.facts && facts[name].read(desk.row.facts);
-      const shown = here ?? peak;
-      return { name, label: facts[name].label, path, value: `${plain(shown)} ${facts[name].unit}` };
-    })
-    .filter((curve) => curve.path),
-);
+const { chosen, choices, curves } = useCurves(x, HEIGHT);
 
 /** The ribbon: as thick at each frame as the thing is strong there. */
 function ribbon(row: ScoreRow): string {
