@@ -40,12 +40,12 @@ module Vumbral
 
       def refine
         refining = Refining.new(@workshop, @document, @plan, @run[:quality])
-        todo = refining.missing(@frames).size
+        wanted = refining.missing(@frames).size
         made = 0
         refining.call(@frames) do |frame, key, facts|
           light(key, frame, *@workshop.frames.read(key)) if @task.payload["views"]
           @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
-          @task.progress(made += 1, todo, "finer detail")
+          @task.progress(made += 1, wanted, "finer detail")
         end
       end
 
