@@ -4,19 +4,18 @@ module Vumbral
   module Studio
     # Gives the frames of a run their finer detail, once the run is there.
     class Refining
-      # @param views [Views, nil] lights each frame for the browser
-      def initialize(workshop, document, plan, quality)
+      # @param plan [Gas::Plan] of the run
+      def initialize(workshop, document, plan)
         @workshop = workshop
         @document = document
         @plan = plan
-        @quality = quality
         @keys = Gas::Detail.keys(plan)
       end
 
       # @return [Array<Integer>] frames whose detail is not there yet
       def missing(frames) = frames.reject { |frame| @workshop.frames.frame?(@keys[frame]) }
 
-      # @yield [frame, key, bricks, head, facts] each frame as it is made
+      # @yield [frame, key, facts] each frame as it is made
       # @return [Integer] how many were made
       def call(frames)
         wanted = missing(frames)

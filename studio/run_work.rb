@@ -39,7 +39,7 @@ module Vumbral
       end
 
       def refine
-        refining = Refining.new(@workshop, @document, @plan, @run[:quality])
+        refining = Refining.new(@workshop, @document, @plan)
         wanted = refining.missing(@frames).size
         made = 0
         refining.call(@frames) do |frame, key, facts|

@@ -100,6 +100,17 @@ module Vumbral
       eventually { expect(workshop.shots.document(id).node("source-1")[:formula]).to eq("0.5 + 0.5 * sin(9 * x)") }
     end
 
+    it "takes a picture for a source's strength" do
+      id = ready(small_shot("Mask #{rand(1 << 30)}"))
+      workshop.shots.edit(id, [set("source-1", :map, "picture")])
+      expect(page).to have_css("[data-dial='source-1.picture']")
+      mask = File.join(house.home, "mask.png")
+      Vips::Image.black(4, 4).write_to_file(mask)
+      dial("source-1.picture").attach_file("Picture", mask, make_visible: true)
+      expect(dial("source-1.picture")).to have_text("mask.png")
+      eventually { expect(workshop.shots.document(id).node("source-1")[:picture]).to eq(workshop.assets.list("picture")[0][:digest]) }
+    end
+
     it "sets a notch on a place, and moves what has notches by setting another" do
       id = ready(small_shot("Mover #{rand(1 << 30)}"))
       find("[data-chapter='props']").click

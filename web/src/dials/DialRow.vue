@@ -189,7 +189,13 @@ const choices = computed(() =>
         @update:value="held = linearOf($event)"
         @complete="commit(linearOf($event))"
       />
-      <mesh-dial v-else-if="dial.type === 'mesh'" :value="name" :label="dial.label" @commit="commit" />
+      <mesh-dial
+        v-else-if="dial.type === 'mesh' || dial.type === 'picture'"
+        :picture="dial.type === 'picture'"
+        :value="name"
+        :label="dial.label"
+        @commit="commit"
+      />
       <button
         v-if="off"
         class="reset"
