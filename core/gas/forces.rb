@@ -4,6 +4,8 @@ module Vumbral
   module Gas
     # Carries out the placed forces of a moment on one crop of the chamber.
     class Forces
+      include Geometry::Vectors
+
       KINDS = {"push" => 0, "wind" => 1, "pull" => 2, "swirl" => 3, "drag" => 4}.freeze
       SHAPES = {"everywhere" => 0, "sphere" => 1, "box" => 2, "line" => 3}.freeze
 
@@ -53,11 +55,6 @@ module Vumbral
         else force["position"] + way + [strength]
         end
         Kernel::Buffer.of(:f32, list)
-      end
-
-      def unit(vector)
-        length = Math.sqrt(vector.sum { |c| c * c })
-        (length < 1e-9) ? [0.0, 1.0, 0.0] : vector.map { |c| c / length }
       end
     end
   end

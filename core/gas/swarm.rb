@@ -5,6 +5,8 @@ module Vumbral
     # The particles of one emitter, a pure function of the shot and the time: each is thrown at its
     # moment and flies on its own.
     class Swarm
+      include Geometry::Vectors
+
       MOST = 200_000
       GRAVITY = 9.81
 
@@ -113,13 +115,6 @@ module Vumbral
           [triangles, sums, sum]
         end
       end
-
-      def unit(vector)
-        length = Math.sqrt(vector.sum { |c| c * c })
-        (length < 1e-9) ? [0.0, 1.0, 0.0] : vector.map { |c| c / length }
-      end
-
-      def cross(a, b) = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
     end
   end
 end

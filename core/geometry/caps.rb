@@ -5,6 +5,8 @@ module Vumbral
     # Closes rings of points that lie in one plane with triangles: rings may hold others as holes.
     # Ear clipping (Meisters 1975), holes joined to their rim by a bridge (Eberly 2002).
     class Caps
+      include Vectors
+
       # @param points [Array<Array<Float>>]
       # @param rings [Array<Array<Integer>>] anticlockwise seen with `normal` towards the eye; holes clockwise
       def initialize(points, rings, normal)
@@ -26,8 +28,6 @@ module Vumbral
       private
 
       def dot(a, b) = a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-
-      def cross(a, b) = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
 
       def axis(normal)
         side = cross(normal, (normal[0].abs < 0.6) ? [1.0, 0.0, 0.0] : [0.0, 1.0, 0.0])

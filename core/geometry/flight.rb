@@ -5,6 +5,8 @@ module Vumbral
     # How the pieces of a broken prop fly: blown from a place, turning, falling, bouncing off a
     # floor. They do not meet each other. A pure function of its settings.
     class Flight
+      include Vectors
+
       GRAVITY = 9.81
       STEPS = 8
 
@@ -111,11 +113,6 @@ module Vumbral
         y = Math.asin((-r[2][0]).clamp(-1.0, 1.0))
         x, z = Math.atan2(r[2][1], r[2][2]), Math.atan2(r[1][0], r[0][0])
         [x, y, z].map { |angle| angle * 180 / Math::PI }
-      end
-
-      def unit(vector)
-        length = Math.sqrt(vector.sum { |c| c * c })
-        (length < 1e-9) ? [0.0, 1.0, 0.0] : vector.map { |c| c / length }
       end
     end
   end
