@@ -20,7 +20,8 @@ module Vumbral
       abort job[:error] unless job[:state] == "done"
       peak = File.read("/proc/self/status")[/VmHWM:\s+(\d+)/, 1].to_i / 1024
       stored = workshop.db[:frames].sum(:bytes) / 1024 / 1024
-      puts format("%d × %d × %d, 90 frames: %.0f s, %d MB stored, %d MB of memory at most", width, height, depth, spent, stored, peak)
+      puts format("%d × %d × %d, 90 frames: %.0f s, %d MB stored, %d MB of memory at most", width, height, depth,
+        spent, stored, peak)
     end
   end
 end

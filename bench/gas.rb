@@ -18,7 +18,8 @@ module Vumbral
         [@state.u, @state.v, @state.w].each { |faces| noise(faces, -1.0, 1.0) }
         cover = Kernel::Buffer.new(:f32, *@size)
         noise(cover, 0.0, 1.0)
-        @feeds = [Gas::Solver::Feed.new(cover: cover, smoke: 0.1, fuel: 0.1, heat: 150.0, strength: 1.0, breakup: 0.5, breakup_cells: 8.0, breakup_speed: 2.0, seed: 1)]
+        @feeds = [Gas::Solver::Feed.new(cover: cover, smoke: 0.1, fuel: 0.1, heat: 150.0, strength: 1.0, breakup: 0.5,
+          breakup_cells: 8.0, breakup_speed: 2.0, seed: 1)]
       end
 
       def call
@@ -37,7 +38,8 @@ module Vumbral
 
       # Everything that a fire needs, filling the box, and with content in a tenth of it.
       def fire(copy)
-        settings = gas(1.5).merge(ignite: 400.0, burn_rate: 1.0, burn_heat: 800.0, burn_smoke: 0.5, burn_swell: 1.0, cooling: 500.0)
+        settings = gas(1.5).merge(ignite: 400.0, burn_rate: 1.0, burn_heat: 800.0, burn_smoke: 0.5, burn_swell: 1.0,
+          cooling: 500.0)
         state = Gas::State.still(@size, fuel: true)
         %i[smoke heat u v w].each { |name| state[name].replace(@state[name]) }
         noise(state.fuel, 0.0, 1.0)
@@ -50,7 +52,8 @@ module Vumbral
         Gas::CropKernels.paste(inside, @feeds[0].cover, 0, 0, 0)
         feeds = [@feeds[0].dup.tap { |feed| feed.cover = inside }]
         cropped = Bench.median(7) { small.step(part, seconds: 1 / 24.0, gas: settings, feeds: feeds) }
-        puts format("  with content in a tenth of the chamber (%d³ computed): %.2f of the whole fire step", edge, cropped / full)
+        puts format("  with content in a tenth of the chamber (%d³ computed): %.2f of the whole fire step", edge,
+          cropped / full)
       end
 
       def gas(stir)
@@ -70,7 +73,8 @@ module Vumbral
       end
 
       def row(name, seconds, copy)
-        puts format("  %-22s %7.1f ms  %6.1f million cells/s  %5.1f × copy", name, seconds * 1000, @edge**3 / seconds / 1e6, seconds / copy)
+        puts format("  %-22s %7.1f ms  %6.1f million cells/s  %5.1f × copy", name, seconds * 1000,
+          @edge**3 / seconds / 1e6, seconds / copy)
       end
 
       def spare = @spare ||= Kernel::Buffer.new(:f32, *@size)

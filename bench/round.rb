@@ -17,7 +17,8 @@ module Vumbral
         @home = home
         @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
         log = File.join(home, "log")
-        @pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", home, "--port", @port.to_s, out: log, err: log)
+        @pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", home, "--port", @port.to_s,
+          out: log, err: log)
         Timeout.timeout(60) { sleep 0.05 until File.read(log).include?("Vumbral is at") }
         # The workers load their kernels meanwhile.
         sleep 4
@@ -63,7 +64,8 @@ module Vumbral
       whole = clock.call
       abort @row[:error] unless @row[:state] == "done"
       puts format("draft of 48 frames at 40³: first frame lit after %.2f s, all after %.2f s", first, whole)
-      puts format("the server answered in %.0f ms (median), %.0f ms (worst of %d) while it ran", 1000 * answers.sort[answers.size / 2], 1000 * answers.max, answers.size)
+      puts format("the server answered in %.0f ms (median), %.0f ms (worst of %d) while it ran",
+        1000 * answers.sort[answers.size / 2], 1000 * answers.max, answers.size)
       [[640, 360], [160, 90], [1920, 1080]].each do |size|
         times = Array.new(5) { seconds { house.wait(house.ask("/api/shots/bench/prints", frame: 40, size: size)[:job]) } }
         puts format("print of %d × %d: %.2f s (median), from asking to done", *size, times.sort[2])

@@ -29,14 +29,36 @@ module Vumbral
 
       def reference? = Thread.current[:vumbral_reference]
 
-      # Builds whatever is not built yet, so that no user waits for the compiler.
-      # @yield [library, index, count] before each
+      # Builds whatever is not built yet, several at a time, so that no user waits for the compiler.
+      # @yield [done, count] whenever one more is there
       def build_all
         LOADER.eager_load_dir(File.join(ROOT, "core"))
-        libraries.each_with_index do |library, index|
-          yield library, index, libraries.size if block_given?
-          library.native.load
+        waiting = Queue.new
+        libraries.each { |library| waiting << library }
+        ready = Queue.new
+        builders = Array.new(Etc.nprocessors) { Thread.new { build_from(waiting, ready) } }
+        libraries.size.times do |n|
+          raised = ready.pop
+          raise raised if raised
+          yield n + 1, libraries.size if block_given?
         end
+      ensure
+        waiting&.clear
+        builders&.each(&:join)
+      end
+
+      private
+
+      # Says for each library that it is there, or what went wrong.
+      def build_from(waiting, ready)
+        loop do
+          waiting.pop(true).native.load
+          ready << nil
+        end
+      rescue ThreadError
+        nil
+      rescue StandardError, OutsideSubset => error
+        ready << error
       end
     end
   end

@@ -25,7 +25,8 @@ module Vumbral
 
       def check(mesh, name)
         if mesh.count > MOST_TRIANGLES
-          raise Refused.new("#{name} has #{mesh.count} triangles; thin it to at most #{MOST_TRIANGLES}.", code: "mesh_too_large")
+          raise Refused.new("#{name} has #{mesh.count} triangles; thin it to at most #{MOST_TRIANGLES}.",
+            code: "mesh_too_large")
         end
         low, high = mesh.bounds
         if low.zip(high).map { |a, b| b - a }.max <= 0.0

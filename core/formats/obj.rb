@@ -7,33 +7,16 @@ module Vumbral
     module OBJ
       module_function
 
-      # @param text [String]
+      # @param text [String] bytes; names in it are UTF-8
       # @param name [String] for messages
       # @return [Geometry::Mesh]
       # @raise [Refused] with the line and what is wrong with it
       def read(text, name: "the file")
-        points = []
-        triangles = []
-        parts = []
-        paint = []
-        textures = []
-        places = []
-        text = text.dup.force_encoding("UTF-8").scrub("?")
+        text = text.b
         # A backslash joins a line with the next.
-        text = text.gsub(/\\\r?\n/, " ") if text.include?("\\")
-        line = 0
-        text.each_line do |row|
-          line += 1
-          case row
-          when /\Av\s/ then point(row, points, paint, name, line)
-          when /\Avt\s/ then textures << row.split.drop(1).first(2).map(&:to_f)
-          when /\Af\s/ then face(row, points.size / 3, triangles, textures, places, name, line)
-          when /\A[og]\s+(.+)/ then parts << Geometry::Mesh::Part.new($1.strip, triangles.size / 3, 0)
-          end
-        end
-        raise Refused.new("#{name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh") if triangles.empty?
-
-        Geometry::Mesh.from(points, triangles, runs(parts, triangles.size / 3), places: textures.empty? ? nil : places.flatten, paint: (paint.size == points.size / 3) ? paint : nil)
+        text = text.gsub(/\\\r?\n/n, " ") if text.include?("\\")
+        bytes = Kernel::Buffer.new(:u8, text.bytesize, bytes: text)
+        mesh(text, bytes, OBJKernels.count(bytes), name)
       end
 
       # @return [String] a triangle mesh as OBJ
@@ -47,48 +30,50 @@ module Vumbral
         "#{rows.join("\n")}\n"
       end
 
-      def point(row, points, paint, name, line)
-        words = row.split("#", 2)[0].split.drop(1)
-        numbers = words.first(3).map { |word| Float(word, exception: false) }
-        unless numbers.size == 3 && numbers.all? { |n| n&.finite? }
-          raise Refused.new("Line #{line} of #{name} is not a point (\"#{row.strip[0, 40]}\"); a point is v and three numbers.", code: "bad_mesh")
+      def mesh(text, bytes, counts, name)
+        points, textures, triangles, parts = counts
+        points = Kernel::Buffer.new(:f32, points, 3)
+        paint = Kernel::Buffer.new(:f32, points.dim(0))
+        corners = Kernel::Buffer.new(:i32, triangles, 3)
+        places = Kernel::Buffer.new(:f32, textures.positive? ? triangles : 0, 6)
+        heads = Kernel::Buffer.new(:i32, parts, 3)
+        report = Kernel::Buffer.new(:i32, 4)
+        painted = OBJKernels.fill(bytes, points, paint, Kernel::Buffer.new(:f32, textures, 2), corners, places, heads, report)
+        complain(text, report.to_a, name) unless report[0].zero?
+        raise Refused.new("#{name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh") if triangles.zero?
+
+        Geometry::Mesh.new(points, corners, runs(text, heads, triangles), places: places.size.zero? ? nil : places,
+          paint: (painted == points.dim(0)) ? paint : nil)
+      end
+
+      # Says what is wrong with a line.
+      def complain(text, report, name)
+        what, from, line, more = report
+        where = "Line #{line} of #{name}"
+        row = Text.excerpt(text.byteslice(from, 400).lines.first.to_s)
+        word = (what == OBJKernels::FEW_CORNERS) ? nil : Text.excerpt(text.byteslice(more, 60)[/\A\S*/n])
+        sentence = case what
+        when OBJKernels::NO_NUMBER then "#{where} is not a point (\"#{row}\"); a point is v and three numbers."
+        when OBJKernels::TOO_FAR then "#{where} has a point farther than 1e9 from the origin (\"#{row}\"); scale the mesh down."
+        when OBJKernels::NO_POINT then "#{where} has a face that uses point #{word}, but there are #{before(text, from, "v")} points so far."
+        when OBJKernels::NO_TEXTURE
+          "#{where} has a face that uses texture place #{word.split("/")[1]}, but there are #{before(text, from, "vt")} so far."
+        else "#{where} has a face with #{more} corners; it needs three or more."
         end
-        points.concat(numbers)
-        # Three more numbers are a colour, whose brightness serves as a map.
-        paint << words[3, 3].sum(&:to_f) / 3 if words.size >= 6
+        raise Refused.new(sentence, code: "bad_mesh")
       end
 
-      # Corners count from 1, or backwards from -1: v, v/vt, v//vn or v/vt/vn.
-      def face(row, count, triangles, textures, places, name, line)
-        corners = row.split("#", 2)[0].split.drop(1).map do |word|
-          number = Integer(word[/\A[^\/]+/].to_s, 10, exception: false)
-          at = number&.negative? ? count + number : number.to_i - 1
-          unless number && at >= 0 && at < count
-            raise Refused.new("Line #{line} of #{name} has a face that uses point #{word}, but there are #{count} points so far.", code: "bad_mesh")
-          end
-          at
+      # How many lines of a kind there are before a place.
+      def before(text, from, kind) = text.byteslice(0, from).scan(/^[ \t]*#{kind}[ \t]/n).size
+
+      def runs(text, heads, total)
+        parts = heads.to_a.each_slice(3).filter_map do |from, stop, triangle|
+          title = Text.utf8(text.byteslice(from, [stop - from, 400].min)).gsub(/[[:cntrl:]]/, " ").strip
+          Geometry::Mesh::Part.new(title[0, 120], triangle, 0) unless title.empty?
         end
-        if corners.size < 3
-          raise Refused.new("Line #{line} of #{name} has a face with #{corners.size} corners; it needs three or more.", code: "bad_mesh")
-        end
-        (1..corners.size - 2).each { |i| triangles.push(corners[0], corners[i], corners[i + 1]) }
-        return if textures.empty?
-
-        at = row.split("#", 2)[0].split.drop(1).map { |word| texture(word, textures) }
-        (1..corners.size - 2).each { |i| places << at[0] << at[i] << at[i + 1] }
+        Geometry::Mesh::Part.runs(parts, total)
       end
-
-      def texture(word, textures)
-        number = word[/\A[^\/]*\/(-?\d+)/, 1].to_i
-        textures[number.negative? ? number : number - 1] || [0.0, 0.0]
-      end
-
-      def runs(parts, total)
-        parts.unshift(Geometry::Mesh::Part.new("all", 0, 0)) if parts.empty? || parts[0].first.positive?
-        parts.each_with_index { |part, i| part.count = (parts[i + 1]&.first || total) - part.first }
-        parts.reject { |part| part.count.zero? }
-      end
-      private_class_method :point, :face, :texture, :runs
+      private_class_method :mesh, :complain, :before, :runs
     end
   end
 end

@@ -4,6 +4,8 @@ module Vumbral
   module Formats
     # STL, binary and text. Corners in the same place become one point.
     module STL
+      FARTHEST = 1.0e9
+
       module_function
 
       # @param bytes [String]
@@ -11,10 +13,10 @@ module Vumbral
       # @raise [Refused]
       def read(bytes, name: "the file")
         bytes = bytes.b
-        corners = binary?(bytes) ? read_binary(bytes, name) : read_text(bytes, name)
-        raise Refused.new("#{name} holds no triangles.", code: "empty_mesh") if corners[0].empty?
+        corners, solids = binary?(bytes) ? read_binary(bytes, name) : read_text(bytes, name)
+        raise Refused.new("#{name} holds no triangles.", code: "empty_mesh") if corners.dim(0).zero?
 
-        weld(*corners, name)
+        weld(corners, solids)
       end
 
       # @return [String] binary STL
@@ -34,40 +36,47 @@ module Vumbral
       def read_binary(bytes, name)
         count = (bytes.bytesize >= 84) ? bytes[80, 4].unpack1("L<") : -1
         if count.negative? || bytes.bytesize < 84 + 50 * count
-          raise Refused.new("#{name} is not a whole STL file: it should hold #{(count < 0) ? "a head of 84 bytes" : "#{count} triangles"} and ends before that.", code: "bad_mesh")
+          should = (count < 0) ? "a head of 84 bytes" : "#{count} triangles"
+          raise Refused.new("#{name} is not a whole STL file: it should hold #{should} and ends before that.", code: "bad_mesh")
         end
-        [(0...count).flat_map { |n| bytes[84 + 50 * n + 12, 36].unpack("e9") }, [["all", 0]]]
+        packed = Kernel::Buffer.new(:u8, 36 * count)
+        STLKernels.gather(packed, Kernel::Buffer.new(:u8, bytes.bytesize, bytes: bytes), 84)
+        corners = Kernel::Buffer.new(:f32, 3 * count, 3, bytes: packed.bytes)
+        unless Geometry::MeshKernels.farthest(corners) <= FARTHEST
+          raise Refused.new("#{name} holds a corner that is not a finite number within 1e9 of the origin.", code: "bad_mesh")
+        end
+        [corners, [["all", 0]]]
       end
 
       def read_text(bytes, name)
-        numbers = []
-        solids = []
-        bytes.each_line.with_index(1) do |row, line|
-          case row
-          when /\A\s*vertex\s+(\S+)\s+(\S+)\s+(\S+)/i
-            place = [$1, $2, $3].map { |word| Float(word, exception: false) }
-            raise Refused.new("Line #{line} of #{name} is not a corner: \"#{row.strip[0, 40]}\".", code: "bad_mesh") unless place.all?
-
-            numbers.concat(place)
-          when /\A\s*solid\s*(.*)/i then solids << [$1.strip.empty? ? "all" : $1.strip, numbers.size / 9]
-          end
+        text = Kernel::Buffer.new(:u8, bytes.bytesize, bytes: bytes)
+        count, named = STLKernels.count(text)
+        corners = Kernel::Buffer.new(:f32, count, 3)
+        heads = Kernel::Buffer.new(:i32, named, 3)
+        report = Kernel::Buffer.new(:i32, 3)
+        STLKernels.fill(text, corners, heads, report)
+        if report[0] == 1
+          row = Text.excerpt(bytes.byteslice(report[1], 400).lines.first.to_s)
+          raise Refused.new("Line #{report[2]} of #{name} is not a corner: \"#{row}\".", code: "bad_mesh")
         end
-        unless (numbers.size % 9).zero?
-          raise Refused.new("#{name} ends inside a triangle; it holds #{numbers.size / 3} corners, which is not a multiple of three.", code: "bad_mesh")
+        unless (count % 3).zero?
+          raise Refused.new("#{name} ends inside a triangle; it holds #{count} corners, which is not a multiple of three.",
+            code: "bad_mesh")
         end
-        [numbers, solids]
+        [corners, heads.to_a.each_slice(3).map { |from, stop, before| [title(bytes, from, stop), before / 3] }]
       end
 
-      def weld(numbers, solids, name)
-        raise Refused.new("#{name} holds a corner that is not a finite number.", code: "bad_mesh") unless numbers.all?(&:finite?)
-
-        places = {}
-        triangles = numbers.each_slice(3).map { |place| places[place] ||= places.size }
-        total = triangles.size / 3
-        parts = solids.each_with_index.map { |(title, first), i| Geometry::Mesh::Part.new(title.dup.force_encoding("UTF-8").scrub("?"), first, (solids[i + 1]&.last || total) - first) }
-        Geometry::Mesh.from(places.keys.flatten, triangles, parts.reject { |part| part.count.zero? })
+      def title(bytes, from, stop)
+        words = Text.utf8(bytes.byteslice(from, [stop - from, 400].min)).gsub(/[[:cntrl:]]/, " ").strip[0, 120]
+        words.empty? ? "all" : words
       end
-      private_class_method :binary?, :read_binary, :read_text, :weld
+
+      def weld(corners, solids)
+        numbers, points = Geometry::Welding.weld(corners)
+        parts = solids.map { |title, first| Geometry::Mesh::Part.new(title, first, 0) }
+        Geometry::Mesh.new(points, numbers.reshape(numbers.size / 3, 3), Geometry::Mesh::Part.runs(parts, numbers.size / 3))
+      end
+      private_class_method :binary?, :read_binary, :read_text, :title, :weld
     end
   end
 end

@@ -27,7 +27,8 @@ module Vumbral
       # @return [String]
       def frame(bricks, voxel:, corner:, ambient:)
         leaves = Leaves.new(bricks, ambient)
-        grids = [leaves.grid("density", :smoke, 0.0, "fog volume"), leaves.grid("temperature", :heat, ambient, "unknown"), leaves.vectors("v")]
+        grids = [leaves.grid("density", :smoke, 0.0, "fog volume"),
+          leaves.grid("temperature", :heat, ambient, "unknown"), leaves.vectors("v")]
         grids << leaves.grid("fuel", :fuel, 0.0, "fog volume") if bricks.channel?(:fuel)
         # Voxels are numbered from the chamber's own corner, so that frames fit on each other.
         write(grids, voxel: voxel, origin: corner.zip(bricks.origin.reverse).map { |c, cell| c + (0.5 - cell) * voxel })
@@ -55,7 +56,8 @@ module Vumbral
       # Compression, metadata and transform of a grid.
       def head(grid, voxel, origin)
         scale = [voxel] * 3
-        facts = {"class" => ["string", grid.kind], "name" => ["string", grid.name], "is_saved_as_half_float" => ["bool", false]}
+        facts = {"class" => ["string", grid.kind], "name" => ["string", grid.name],
+                 "is_saved_as_half_float" => ["bool", false]}
         facts["vector_type"] = ["string", "contravariant absolute"] if grid.components == 3
         [ZIP].pack("L<") + meta(facts) + string("UniformScaleTranslateMap") +
           [origin, scale, scale, [1.0 / voxel] * 3, [1.0 / voxel**2] * 3, [0.5 / voxel] * 3].flatten.pack("E18")
@@ -103,7 +105,9 @@ module Vumbral
           build(name, 1, [background], kind, [@bricks.channels.index(channel)], (channel == :heat) ? @ambient : 0.0)
         end
 
-        def vectors(name) = build(name, 3, [0.0, 0.0, 0.0], "unknown", %i[x y z].map { |c| @bricks.channels.index(c) }, 0.0)
+        def vectors(name)
+          build(name, 3, [0.0, 0.0, 0.0], "unknown", %i[x y z].map { |c| @bricks.channels.index(c) }, 0.0)
+        end
 
         private
 

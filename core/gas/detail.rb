@@ -73,7 +73,8 @@ module Vumbral
         MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
         # A set counts most in the middle of its life, and nothing when it is laid anew.
         part = 0.5 - 0.5 * Math.cos(2 * Math::PI * age(frame, 0) / SPAN)
-        DetailKernels.look(*at, matter, energy, *@sets[0], *@sets[1], part, *bricks.origin, finer.to_f, @settings["strength"] * ACTS / @plan.voxel, @settings["scale"], @plan.ground["seed"] * 41)
+        DetailKernels.look(*at, matter, energy, *@sets[0], *@sets[1], part, *bricks.origin, finer.to_f,
+          @settings["strength"] * ACTS / @plan.voxel, @settings["scale"], @plan.ground["seed"] * 41)
         fields = (bricks.channels - %i[pressure]).to_h { |name| [name, read(bricks.field(name), at, size, name)] }
         Grid::Bricks.gather(size, bricks.origin.map { |c| c * finer }, fields)
       end

@@ -163,7 +163,8 @@ module Vumbral
       # the mask says so: `everywhere`, or by smoke, heat or the curl itself (see {Turbulence::MASKS}).
       kernel ax: F32[3], ay: F32[3], az: F32[3], smoke: F32[3], heat: F32[3], cx: F32[3], cy: F32[3], cz: F32[3],
         length: F32[3], lift: F32, weight: F32, boost: F32, everywhere: F32, by_smoke: F32, by_heat: F32, by_speed: F32
-      def accelerate(ax, ay, az, smoke, heat, cx, cy, cz, length, lift, weight, boost, everywhere, by_smoke, by_heat, by_speed)
+      def accelerate(ax, ay, az, smoke, heat, cx, cy, cz, length, lift, weight, boost, everywhere, by_smoke, by_heat,
+        by_speed)
         nz = smoke.dim(0)
         ny = smoke.dim(1)
         nx = smoke.dim(2)
@@ -180,7 +181,8 @@ module Vumbral
               share = everywhere + by_smoke * smoke[k, j, i] + by_heat * heat[k, j, i].abs + by_speed * length[k, j, i]
               scale = boost * share.clamp(0.0, 1.0) / (Math.sqrt(gx * gx + gy * gy + gz * gz) + 1e-6)
               ax[k, j, i] = scale * (gy * cz[k, j, i] - gz * cy[k, j, i])
-              ay[k, j, i] = scale * (gz * cx[k, j, i] - gx * cz[k, j, i]) + lift * heat[k, j, i] - weight * smoke[k, j, i]
+              ay[k, j, i] =
+                scale * (gz * cx[k, j, i] - gx * cz[k, j, i]) + lift * heat[k, j, i] - weight * smoke[k, j, i]
               az[k, j, i] = scale * (gx * cy[k, j, i] - gy * cx[k, j, i])
             end
             # No curl is known at the ends of a row.

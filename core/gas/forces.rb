@@ -23,9 +23,11 @@ module Vumbral
         weigh(force, corner)
         case force["what"]
         when "turbulence" then turbulence.call(force, @weight)
-        when "cling" then distance && ForceKernels.cling(*push, distance.call(force), @weight, force["strength"], force["reach"])
+        when "cling" then distance && ForceKernels.cling(*push, distance.call(force), @weight, force["strength"],
+          force["reach"])
         when "wipe" then nil
-        else ForceKernels.push(*push, state.u, state.v, state.w, @weight, KINDS.fetch(force["what"]), numbers(force), *first(corner), @voxel)
+        else ForceKernels.push(*push, state.u, state.v, state.w, @weight, KINDS.fetch(force["what"]), numbers(force),
+          *first(corner), @voxel)
         end
       end
 

@@ -19,7 +19,8 @@ module Vumbral
                 x = (ox + i + 0.5) / scale
                 y = (oy + j + 0.5) / scale
                 z = (oz + k + 0.5) / scale
-                n = Grid::Noise.value(x, y, z, time, seed) + 0.5 * Grid::Noise.value(2.0 * x, 2.0 * y, 2.0 * z, 2.0 * time, seed + 1)
+                n = Grid::Noise.value(x, y, z, time,
+                  seed) + 0.5 * Grid::Noise.value(2.0 * x, 2.0 * y, 2.0 * z, 2.0 * time, seed + 1)
                 value *= (1.0 - amount * (0.5 - 0.9 * n)).clamp(0.0, 2.0)
               end
               dst[k, j, i] = value

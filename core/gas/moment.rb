@@ -78,7 +78,10 @@ module Vumbral
       def fill(source, cover, velocity, part, seconds, time, n)
         if %w[points particles].include?(source["from"])
           points = @props.points(source, part)
-          ShapeKernels.dot(cover, *velocity, points, *first, @voxel, 1.0 / (seconds * points_span(source)), source["along"]) if points.dim(0).positive?
+          if points.dim(0).positive?
+            ShapeKernels.dot(cover, *velocity, points, *first, @voxel, 1.0 / (seconds * points_span(source)),
+              source["along"])
+          end
         else
           source["bodies"].each { |body| fill_body(source, body, cover, velocity, part, seconds, time, n) }
         end
@@ -107,8 +110,9 @@ module Vumbral
       def calculate(source, cover, time)
         formula = @props.formula(source["formula"])
         weight = cover.copy.fill(1.0)
-        low, high = @plan.corner, @plan.size.reverse.map { |n| n * @voxel }
-        Shot::FormulaKernels.evaluate(weight, formula.program, @props.frame, time, @plan.ground["seed"], *first, @voxel, *low, *high)
+        setting = Shot::Formula.setting(frame: @props.frame, time: time, seed: @plan.ground["seed"], first: first,
+          voxel: @voxel, low: @plan.corner, size: @plan.size.reverse.map { |n| n * @voxel })
+        Shot::FormulaKernels.evaluate(weight, formula.program, setting)
         ShapeKernels.multiply(cover, weight)
       end
 
@@ -166,10 +170,12 @@ module Vumbral
 
       def mark_moving(solid, bodies, part, seconds)
         nz, ny, nx = @size
-        moved = [Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx), Kernel::Buffer.new(:f32, nz + 1, ny, nx)]
+        moved = [Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx),
+          Kernel::Buffer.new(:f32, nz + 1, ny, nx)]
         bodies.each do |body|
           mark(solid, body, part) do |distance, region, shell|
-            ShapeKernels.carry(*moved, distance, shell, Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), *first, @voxel, *region)
+            ShapeKernels.carry(*moved, distance, shell,
+              Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), *first, @voxel, *region)
           end
         end
         [solid, moved]

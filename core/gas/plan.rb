@@ -34,9 +34,6 @@ module Vumbral
         @open = SIDES.to_h { |side| [side, chamber[:"open_#{side}"]] }
       end
 
-      # Whether a source, force or emitter is on at a frame. @param node [Shot::Node]
-      def self.on?(node, frame) = frame >= node[:first] && (node[:last].zero? || frame <= node[:last])
-
       def cells = @size.reduce(:*)
 
       # @return [Integer] bytes that a run will take at most
@@ -72,14 +69,14 @@ module Vumbral
       def keys
         @keys ||= begin
           key = digest(ground)
-          frames.to_h { |frame| [frame, key = digest([key, at(frame)])] }
+          frames.to_h { |frame| [frame, key = hash_of("[\"#{key}\",#{text_at(frame)}]")] }
         end
       end
 
       # @return [Array<Hash>] what an emitter throws at a frame; empty when it is off
       def emission(id, frame)
         node = @document.nodes[id]
-        return nil unless node && Plan.on?(node, frame)
+        return nil unless node && Shot::Timing.on?(node, frame)
 
         EMIT.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("bodies" => bodies(node[:prop], frame))
       end
@@ -94,16 +91,42 @@ module Vumbral
 
       def sources_ever = @document.of(:source)
 
-      def digest(data) = Digest::SHA256.hexdigest(JSON.generate(data))[0, 32]
+      def digest(data) = hash_of(JSON.generate(data))
+
+      def hash_of(text) = Digest::SHA256.hexdigest(text)[0, 32]
+
+      # The settings at a frame as text. In a shot where nothing moves they differ only by what is on.
+      def text_at(frame)
+        return JSON.generate(at(frame)) unless still?
+
+        (@texts ||= {})[acting(frame)] ||= JSON.generate(at(frame))
+      end
+
+      def still?
+        return @still unless @still.nil?
+
+        @still = @document.nodes.each_value.none? { |node| node.notches.any? || Geometry::Breaking.breaks?(node) }
+      end
+
+      # Which sources (with their copies), forces and emitters are on at a frame.
+      def acting(frame)
+        @timed ||= @document.of(:source) + @document.of(:force) + @document.of(:emitter)
+        @timed.map do |node|
+          next Shot::Timing.on?(node, frame) unless node.kind.name == :source
+
+          (0...node[:copies]).map { |n| Shot::Timing.on?(node, frame - n * node[:step_frames]) }
+        end
+      end
 
       def solids(frame)
         @document.of(:prop).select { |node| node[:collider] }.map do |node|
-          Geometry::Bodies.of(@document, node, frame).merge("shell" => (node[:body] == "shell") ? node[:shell] : 0.0, "friction" => node[:friction])
+          Geometry::Bodies.of(@document, node, frame).merge("shell" => (node[:body] == "shell") ? node[:shell] : 0.0,
+            "friction" => node[:friction])
         end
       end
 
       def forces(frame)
-        @document.of(:force).select { |node| Plan.on?(node, frame) }.map do |node|
+        @document.of(:force).select { |node| Shot::Timing.on?(node, frame) }.map do |node|
           FORCE.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : [])
         end
       end

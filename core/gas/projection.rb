@@ -92,7 +92,8 @@ module Vumbral
 
       def balance(field)
         @pockets.each do |label, size|
-          Grid::PoissonKernels.pocket_shift(field, @labels, label, Grid::PoissonKernels.pocket_sum(field, @labels, label) / size)
+          Grid::PoissonKernels.pocket_shift(field, @labels, label,
+            Grid::PoissonKernels.pocket_sum(field, @labels, label) / size)
         end
       end
 

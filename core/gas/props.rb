@@ -24,7 +24,8 @@ module Vumbral
       # A frame's settings with every broken prop in its pieces.
       def parted(settings)
         whole = ->(row) { row["bodies"] ? row.merge("bodies" => Geometry::Bodies.parts(row["bodies"], @meshes)) : row }
-        settings.merge("solids" => Geometry::Bodies.parts(settings["solids"], @meshes), "sources" => settings["sources"].map(&whole), "forces" => settings["forces"].map(&whole))
+        settings.merge("solids" => Geometry::Bodies.parts(settings["solids"], @meshes),
+          "sources" => settings["sources"].map(&whole), "forces" => settings["forces"].map(&whole))
       end
 
       def swarm(id) = @swarms[id] ||= Swarm.new(@plan, id, @meshes)
@@ -37,7 +38,10 @@ module Vumbral
       # @return [Kernel::Buffer] f32 [h, w]
       # @raise [Refused] where a source has none
       def picture(digest)
-        raise Refused.new("A source takes its strength from a picture, but none was brought for it.", code: "no_picture") unless digest
+        unless digest
+          raise Refused.new("A source takes its strength from a picture, but none was brought for it.",
+            code: "no_picture")
+        end
 
         @meshes.picture(digest)
       end

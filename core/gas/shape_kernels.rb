@@ -58,7 +58,8 @@ module Vumbral
       end
 
       # The velocity of a moving collider's faces: `m` f32 [12] leads from a place to metres a second.
-      kernel su: F32[3], sv: F32[3], sw: F32[3], distance: F32[3], shell: F32, m: F32[1], x0: F32, y0: F32, z0: F32, voxel: F32, k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
+      kernel su: F32[3], sv: F32[3], sw: F32[3], distance: F32[3], shell: F32, m: F32[1], x0: F32, y0: F32, z0: F32,
+        voxel: F32, k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
       def carry(su, sv, sw, distance, shell, m, x0, y0, z0, voxel, k0, k1, j0, j1, i0, i1)
         parallel(k1 - k0 + 1) do |n|
           k = k0 + n
@@ -91,7 +92,8 @@ module Vumbral
       kernel x: F32[3], y: F32[3], z: F32[3], distance: F32[3], along: F32, vx: F32, vy: F32, vz: F32, m: F32[1],
         x0: F32, y0: F32, z0: F32, voxel: F32, band: F32, rough: F32, cells: F32, time: F32, seed: I32, oz: I32, oy: I32, ox: I32,
         k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
-      def blow(x, y, z, distance, along, vx, vy, vz, m, x0, y0, z0, voxel, band, rough, cells, time, seed, oz, oy, ox, k0, k1, j0, j1, i0, i1)
+      def blow(x, y, z, distance, along, vx, vy, vz, m, x0, y0, z0, voxel, band, rough, cells, time, seed, oz, oy, ox,
+        k0, k1, j0, j1, i0, i1)
         parallel(k1 - k0, uneven: true) do |n|
           k = k0 + n
           c = z0 + k * voxel
@@ -129,7 +131,8 @@ module Vumbral
 
       # What points cover on their way: `points` f32 [n, 7], where each was, where it is, its radius.
       # `x y z` take their velocity, `per` being one over the seconds between.
-      kernel cover: F32[3], x: F32[3], y: F32[3], z: F32[3], points: F32[2], x0: F32, y0: F32, z0: F32, voxel: F32, per: F32, along: F32
+      kernel cover: F32[3], x: F32[3], y: F32[3], z: F32[3], points: F32[2], x0: F32, y0: F32, z0: F32, voxel: F32,
+        per: F32, along: F32
       def dot(cover, x, y, z, points, x0, y0, z0, voxel, per, along)
         parallel(cover.dim(0), uneven: true) do |k|
           c = z0 + k * voxel
@@ -149,7 +152,9 @@ module Vumbral
                 b = y0 + j * voxel
                 (i0..i1).each do |i|
                   a = x0 + i * voxel
-                  t = (((a - points[n, 0]) * ux + (b - points[n, 1]) * uy + (c - points[n, 2]) * uz) / length).clamp(0.0, 1.0)
+                  t = (((a - points[n, 0]) * ux + (b - points[n, 1]) * uy + (c - points[n, 2]) * uz) / length).clamp(
+                    0.0, 1.0
+                  )
                   dx = a - points[n, 0] - t * ux
                   dy = b - points[n, 1] - t * uy
                   dz = c - points[n, 2] - t * uz

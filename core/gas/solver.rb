@@ -29,7 +29,8 @@ module Vumbral
       # added each second); push: outward pressure (1/s); colour [r, g, b] or nil; velocity: three
       # buffers (m/s) or nil, drawn to with `hold`, added each second otherwise; strength multiplies
       # all; break-up noise: amount, cells a feature, features a second.
-      Feed = Struct.new(:cover, :smoke, :fuel, :heat, :warm, :push, :colour, :velocity, :velocity_hold, :hold, :strength, :breakup, :breakup_cells, :breakup_speed, :seed, keyword_init: true)
+      Feed = Struct.new(:cover, :smoke, :fuel, :heat, :warm, :push, :colour, :velocity, :velocity_hold, :hold,
+        :strength, :breakup, :breakup_cells, :breakup_speed, :seed, keyword_init: true)
 
       attr_reader :size, :voxel, :solid
 
@@ -124,7 +125,8 @@ module Vumbral
       end
 
       def burn(state, gas, dt, most, tally)
-        MatterKernels.burn(@burnt, state.smoke, state.heat, state.fuel, gas[:ignite] - gas[:ambient], gas[:burn_rate] / gas[:flame] * dt, gas[:burn_heat], gas[:burn_smoke])
+        MatterKernels.burn(@burnt, state.smoke, state.heat, state.fuel, gas[:ignite] - gas[:ambient],
+          gas[:burn_rate] / gas[:flame] * dt, gas[:burn_heat], gas[:burn_smoke])
         tally.burnt += MatterKernels.total(@burnt) * @voxel**3
         MatterKernels.add_held(@swell, @burnt, gas[:burn_swell] / dt, most)
         return unless state.red
@@ -144,13 +146,15 @@ module Vumbral
         warm(state, feed, cover, pull, dt) if feed.heat
         return unless feed.velocity
 
-        MatterKernels.drive(state.u, state.v, state.w, cover, *feed.velocity, feed.velocity_hold ? pull : 0.0, feed.velocity_hold ? 0.0 : dt)
+        MatterKernels.drive(state.u, state.v, state.w, cover, *feed.velocity, feed.velocity_hold ? pull : 0.0,
+          feed.velocity_hold ? 0.0 : dt)
       end
 
       def broken_up(state, feed)
         return feed.cover unless feed.breakup.to_f.positive?
 
-        MatterKernels.thin(@cover, feed.cover, feed.breakup, feed.breakup_cells, state.time * feed.breakup_speed, feed.seed, *state.origin)
+        MatterKernels.thin(@cover, feed.cover, feed.breakup, feed.breakup_cells, state.time * feed.breakup_speed,
+          feed.seed, *state.origin)
         @cover
       end
 
@@ -174,11 +178,13 @@ module Vumbral
           GRAVITY * gas[:lift] / gas[:ambient], gas[:weight], gas[:curl_boost], *Turbulence::MASKS.fetch(gas[:curl_mask]))
         # The curl's arrays are free again here.
         if gas[:stir].positive?
-          stir(state, gas[:stir], gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed], gas[:stir_octaves], gas[:stir_mask], nil)
+          stir(state, gas[:stir], gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed], gas[:stir_octaves],
+            gas[:stir_mask], nil)
         end
         forces.each_with_index do |force, n|
           swirl = lambda do |f, weight|
-            stir(state, f["strength"], f["size"] / @voxel, state.time * f["speed"], gas[:seed] + 31 * (n + 1), f["octaves"], f["mask"], weight)
+            stir(state, f["strength"], f["size"] / @voxel, state.time * f["speed"], gas[:seed] + 31 * (n + 1),
+              f["octaves"], f["mask"], weight)
           end
           @forces.accelerate(state, @push, force, corner, turbulence: swirl, distance: distance)
         end
@@ -186,7 +192,8 @@ module Vumbral
       end
 
       def stir(state, strength, cells, time, seed, octaves, mask, weight)
-        @turbulence.call(@push, @curl, state, strength: strength, cells: cells, time: time, seed: seed, octaves: octaves, mask: mask, weight: weight)
+        @turbulence.call(@push, @curl, state, strength: strength, cells: cells, time: time, seed: seed,
+          octaves: octaves, mask: mask, weight: weight)
       end
 
       def rub(state)

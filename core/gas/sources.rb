@@ -16,26 +16,10 @@ module Vumbral
         @document.of(:source).flat_map { |node| (0...node[:copies]).filter_map { |n| one(node, n) } }
       end
 
-      # How strong a source with all its copies is at a frame, for the score.
-      def self.strength(node, frame)
-        (0...node[:copies]).map { |n| copy_strength(node, n, frame) }.max
-      end
-
-      # @api private
-      # @return [Float] 0 while it is off
-      def self.copy_strength(node, n, frame)
-        at = frame - n * node[:step_frames]
-        return 0.0 unless Plan.on?(node, at)
-
-        # Half of the numbers stand for more, half for less.
-        chance = Random.new(n * 7919 + node.id.sum * 31).rand(-1.0..1.0)
-        node[:strength, at] * node[:step_strength]**n * (1.0 + node[:vary] * chance)
-      end
-
       private
 
       def one(node, n)
-        strength = Sources.copy_strength(node, n, @frame)
+        strength = Shot::Timing.copy_strength(node, n, @frame)
         return unless strength.positive?
 
         at = @frame - n * node[:step_frames]

@@ -9,11 +9,13 @@ module Vumbral
 
     # What one frame's step came to. `limited`: more substeps were wanted than are allowed;
     # `swell_limited`: expansion was held back, for it would have blown the step up.
-    Report = Struct.new(:substeps, :speed, :residual, :iterations, :smoke, :heat, :fuel, :peak_heat, :burnt, :left, :limited, :swell_limited, keyword_init: true) do
+    Report = Struct.new(:substeps, :speed, :residual, :iterations, :smoke, :heat, :fuel, :peak_heat, :burnt, :left,
+      :limited, :swell_limited, keyword_init: true) do
       # @param state [State] as the frame leaves it; @param tally [Tally]; @param voxel [Float] metres
       def self.of(state, tally, voxel)
         total = ->(field) { field ? MatterKernels.total(field) * voxel**3 : 0.0 }
-        new(speed: state.speed, smoke: total.call(state.smoke), heat: total.call(state.heat), fuel: total.call(state.fuel), peak_heat: FlowKernels.peak(state.heat), **tally.to_h)
+        new(speed: state.speed, smoke: total.call(state.smoke), heat: total.call(state.heat),
+          fuel: total.call(state.fuel), peak_heat: FlowKernels.peak(state.heat), **tally.to_h)
       end
 
       # @return [String, nil] the first quantity that is no longer a number

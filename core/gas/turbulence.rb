@@ -27,7 +27,8 @@ module Vumbral
       # @param mask [String] one of {MASKS}; @param weight [Kernel::Buffer, nil] a falloff on top
       def call(push, scratch, state, strength:, cells:, time:, seed:, octaves: 2, mask: "content", weight: nil)
         cells = [cells, LEAST_CELLS].max
-        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, weight || state.smoke, !weight.nil?, *MASKS.fetch(mask))
+        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, weight || state.smoke,
+          !weight.nil?, *MASKS.fetch(mask))
         octaves.times do |n|
           finer = 2.0**n
           break if n.positive? && cells / finer < LEAST_CELLS

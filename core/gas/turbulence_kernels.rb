@@ -34,7 +34,8 @@ module Vumbral
         d = [j + 1, share.dim(1) - 1].min
         e = [i - 1, 0].max
         f = [i + 1, share.dim(2) - 1].min
-        share[k, j, i] + share[a, j, i] + share[b, j, i] + share[k, c, i] + share[k, d, i] + share[k, j, e] + share[k, j, f] > 0.0
+        share[k, j,
+          i] + share[a, j, i] + share[b, j, i] + share[k, c, i] + share[k, d, i] + share[k, j, e] + share[k, j, f] > 0.0
       end
 
       # Three noises at the points of a lattice, `table` f32 [3, z, y, x], at a time that counts
@@ -56,7 +57,8 @@ module Vumbral
       # Adds one octave of noise, times `gain`, to a potential at cell centres, where it is wanted;
       # `per` is lattice steps a cell, `sz sy sx` where the first cell stands in the lattice.
       # With `first` the potential begins with it.
-      kernel px: F32[3], py: F32[3], pz: F32[3], share: F32[3], table: F32[4], per: F32, sz: F32, sy: F32, sx: F32, gain: F32, first: BOOL
+      kernel px: F32[3], py: F32[3], pz: F32[3], share: F32[3], table: F32[4], per: F32, sz: F32, sy: F32, sx: F32,
+        gain: F32, first: BOOL
       def octave(px, py, pz, share, table, per, sz, sy, sx, gain, first)
         parallel(px.dim(0), uneven: true) do |k|
           z = k * per + sz

@@ -33,12 +33,14 @@ module Vumbral
         low, high = bounds(rigid)
         counts = field.shape.reverse
         region = 3.times.map do |a|
-          [((low[a] - band - first[a]) / voxel).floor.clamp(0, counts[a]), ((high[a] + band - first[a]) / voxel).ceil.clamp(-1, counts[a] - 1) + 1]
+          [((low[a] - band - first[a]) / voxel).floor.clamp(0, counts[a]),
+            ((high[a] + band - first[a]) / voxel).ceil.clamp(-1, counts[a] - 1) + 1]
         end
         (x0, x1), (y0, y1), (z0, z1) = region
         return if x1 <= x0 || y1 <= y0 || z1 <= z0
 
-        BVHKernels.signed_distance(field, *@bvh.arrays, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), *first, voxel, band, @closed, z0, z1, y0, y1, x0, x1)
+        BVHKernels.signed_distance(field, *@bvh.arrays, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), *first,
+          voxel, band, @closed, z0, z1, y0, y1, x0, x1)
         [z0, z1, y0, y1, x0, x1]
       end
 

@@ -32,9 +32,13 @@ module Vumbral
       end
 
       # @param height [Float] along y; capped
-      def cylinder(radius, height, sides: 48) = turned([[0.0, -height / 2], [radius, -height / 2], [radius, height / 2], [0.0, height / 2]], sides)
+      def cylinder(radius, height, sides: 48)
+        turned([[0.0, -height / 2], [radius, -height / 2], [radius, height / 2], [0.0, height / 2]], sides)
+      end
 
-      def cone(radius, height, sides: 48) = turned([[0.0, -height / 2], [radius, -height / 2], [0.0, height / 2]], sides)
+      def cone(radius, height, sides: 48)
+        turned([[0.0, -height / 2], [radius, -height / 2], [0.0, height / 2]], sides)
+      end
 
       # @param radius [Float] to the middle of the tube
       # @param tube [Float] radius of the tube itself

@@ -261,7 +261,8 @@ module Vumbral
           square = dx * dx + dy * dy + dz * dz
           reach = 2.5 * far[node, 6]
           if square > reach * reach
-            sum += (far[node, 0] * dx + far[node, 1] * dy + far[node, 2] * dz) / (12.566371 * square * Math.sqrt(square) + 1e-20)
+            sum += (far[node,
+              0] * dx + far[node, 1] * dy + far[node, 2] * dz) / (12.566371 * square * Math.sqrt(square) + 1e-20)
           elsif node >= leaves - 1
             first = 4 * (node - leaves + 1)
             (first...[first + 4, corners.dim(0)].min).each { |t| sum += solid_angle(corners, t, x, y, z) }

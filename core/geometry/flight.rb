@@ -54,7 +54,8 @@ module Vumbral
       def blast(place, random)
         way = place.zip(@settings["blast"]).map { |a, b| a - b }
         far = Math.sqrt(way.sum { |c| c * c })
-        strength = @settings["blast_strength"] * (1.0 - far / @settings["blast_reach"]).clamp(0.0, 1.0)**2 * random.rand(0.75..1.25)
+        strength = @settings["blast_strength"] * (1.0 - far / @settings["blast_reach"]).clamp(0.0,
+          1.0)**2 * random.rand(0.75..1.25)
         jitter = Array.new(3) { random.rand(-0.18..0.18) }
         unit(way).zip(jitter).map { |c, j| (c + j) * strength }
       end

@@ -72,7 +72,8 @@ module Vumbral
                   if painted
                     value = p * values[t, 0] + q * values[t, 1] + r * values[t, 2]
                   else
-                    value = pixel(picture, p * values[t, 0] + q * values[t, 2] + r * values[t, 4], p * values[t, 1] + q * values[t, 3] + r * values[t, 5])
+                    value = pixel(picture, p * values[t, 0] + q * values[t, 2] + r * values[t, 4],
+                      p * values[t, 1] + q * values[t, 3] + r * values[t, 5])
                   end
                   cover[k, j, i] = cover[k, j, i] * value.clamp(0.0, 1.0)
                 end

@@ -7,7 +7,16 @@ module Vumbral
     # Triangles in space. `points` is f32 [n, 3] in metres, `triangles` i32 [m, 3], wound
     # anticlockwise seen from outside; `parts` names runs of triangles (as files name objects).
     class Mesh
-      Part = Struct.new(:name, :first, :count)
+      Part = Struct.new(:name, :first, :count) do
+        # Counts what belongs to each part that begins somewhere; what comes before the first is one of its own.
+        # @param parts [Array<Part>] in order, with their first triangle
+        # @return [Array<Part>] none of them empty
+        def self.runs(parts, total)
+          parts.unshift(new("all", 0, 0)) if parts.empty? || parts[0].first.positive?
+          parts.each_with_index { |part, i| part.count = (parts[i + 1]&.first || total) - part.first }
+          parts.reject { |part| part.count.zero? }
+        end
+      end
 
       attr_reader :points, :triangles, :parts, :places, :paint
 
@@ -35,8 +44,8 @@ module Vumbral
       # @return [Array(Array<Float>, Array<Float>)] lowest and highest corner
       def bounds
         @bounds ||= begin
-          xs, ys, zs = @points.to_a.each_slice(3).to_a.transpose
-          [[xs.min, ys.min, zs.min], [xs.max, ys.max, zs.max]]
+          ends = MeshKernels.extent(@points, 0) + MeshKernels.extent(@points, 1) + MeshKernels.extent(@points, 2)
+          [ends.values_at(0, 2, 4), ends.values_at(1, 3, 5)]
         end
       end
 
@@ -56,25 +65,18 @@ module Vumbral
 
       # How many edges do not have exactly two triangles that run along them in opposite
       # directions, once points in the same place count as one; 0 for a closed mesh.
-      def open_edges
-        @open_edges ||= begin
-          places = {}
-          numbers = @points.to_a.each_slice(3).map { |point| places[point] ||= places.size }
-          edges = Hash.new(0)
-          @triangles.to_a.each_slice(3) do |triangle|
-            a, b, c = triangle.map { |n| numbers[n] }
-            next if a == b || b == c || c == a
-
-            [[a, b], [b, c], [c, a]].each { |from, to| (from < to) ? edges[[from, to]] += 1 : edges[[to, from]] -= 1 }
-          end
-          edges.count { |_, balance| balance != 0 }
-        end
-      end
+      def open_edges = @open_edges ||= Welding.open_edges(@points, @triangles)
 
       def closed? = open_edges.zero?
 
       # A name for this exact geometry.
-      def digest = @digest ||= Digest::SHA256.hexdigest([@points, @triangles, @places, @paint].compact.map(&:bytes).join("|"))[0, 24]
+      def digest
+        @digest ||= begin
+          sum = Digest::SHA256.new
+          [@points, @triangles, @places, @paint].compact.each_with_index { |buffer, n| sum.update(n.zero? ? "" : "|").update(buffer.bytes) }
+          sum.hexdigest[0, 24]
+        end
+      end
 
       # Points and normals for each corner, f32 [m * 3, 6], for drawing: faces that meet at less
       # than `crease` degrees are shaded as one smooth surface.
@@ -106,7 +108,8 @@ module Vumbral
           offset += mesh.points.dim(0)
           shifted
         end
-        new(Kernel::Buffer.new(:f32, points.bytesize / 12, 3, bytes: points), Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3))
+        new(Kernel::Buffer.new(:f32, points.bytesize / 12, 3, bytes: points),
+          Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3))
       end
 
       private

@@ -34,6 +34,23 @@ module Vumbral
         return uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx
       end
 
+      # The lowest and highest number along an axis.
+      kernel points: F32[2], axis: I32, returns: [F32, F32]
+      def extent(points, axis)
+        high = parallel_max(points.dim(0)) { |n| points[n, axis] }
+        low = parallel_max(points.dim(0)) { |n| -points[n, axis] }
+        return -low, high
+      end
+
+      # The largest size of any number there is; what is no number stays.
+      kernel points: F32[2], returns: F64
+      def farthest(points)
+        most = parallel_max(points.dim(0)) do |n|
+          [[points[n, 0].abs, points[n, 1].abs].max, points[n, 2].abs].max + 0.0 * (points[n, 0] + points[n, 1] + points[n, 2])
+        end
+        most
+      end
+
       kernel points: F32[2], triangles: I32[2], returns: F64
       def area(points, triangles)
         total = parallel_sum(triangles.dim(0)) do |n|

@@ -61,7 +61,8 @@ module Vumbral
 
       # The first triangle within `most`: distance (1e30 for none), number in the tree's order,
       # and place on it.
-      kernel corners: F32[2], boxes: F32[2], ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, most: F32, returns: [F32, I32, F32, F32]
+      kernel corners: F32[2], boxes: F32[2], ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, most: F32,
+        returns: [F32, I32, F32, F32]
       def first_hit(corners, boxes, ox, oy, oz, dx, dy, dz, most)
         stack = local_i32(64)
         leaves = (boxes.dim(0) + 1) / 2
@@ -103,7 +104,8 @@ module Vumbral
       end
 
       # Does anything stand in a ray's way within `most`?
-      kernel corners: F32[2], boxes: F32[2], ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, most: F32, returns: BOOL
+      kernel corners: F32[2], boxes: F32[2], ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, most: F32,
+        returns: BOOL
       def blocked(corners, boxes, ox, oy, oz, dx, dy, dz, most)
         stack = local_i32(64)
         leaves = (boxes.dim(0) + 1) / 2

@@ -18,7 +18,10 @@ module Vumbral
       end
 
       # @return [Hash] the outline with where the prop stands at a frame
-      def placed(node, frame = nil) = outline(node).merge("position" => node[:position, frame], "turn" => node[:turn, frame], "scale" => node[:scale, frame])
+      def placed(node, frame = nil)
+        outline(node).merge("position" => node[:position, frame], "turn" => node[:turn, frame],
+          "scale" => node[:scale, frame])
+      end
 
       # @param outline [Hash]
       # @param meshes [#mesh] gives the mesh of a digest
@@ -33,14 +36,19 @@ module Vumbral
         when "cone" then Builders.cone(outline["radius"], outline["tall"])
         when "torus" then Builders.torus(outline["radius"], outline["tube"])
         else
-          raise Refused.new("A prop is set to a mesh from a file, but no file was brought for it.", code: "no_mesh") unless outline["mesh"]
+          unless outline["mesh"]
+            raise Refused.new("A prop is set to a mesh from a file, but no file was brought for it.",
+              code: "no_mesh")
+          end
 
           meshes.mesh(outline["mesh"])
         end
       end
 
       # @return [Transform]
-      def transform(placed) = Transform.place(position: placed["position"], turn: placed["turn"], scale: placed["scale"])
+      def transform(placed)
+        Transform.place(position: placed["position"], turn: placed["turn"], scale: placed["scale"])
+      end
 
       # @return [Mesh] where the prop stands in the world
       def world(placed, meshes) = build(placed, meshes).transformed(transform(placed))

@@ -40,7 +40,8 @@ module Vumbral
           rescue Fiddle::DLError
             next
           end
-          raise Refused.new("OpenBLAS is not installed; run bin/setup, or: apt-get install libopenblas0-openmp", code: "no_blas")
+          raise Refused.new("OpenBLAS is not installed; run bin/setup, or: apt-get install libopenblas0-openmp",
+            code: "no_blas")
         end
       end
     end

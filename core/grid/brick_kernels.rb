@@ -32,7 +32,8 @@ module Vumbral
             j = 16 * places[n, 1] + c / 16 % 16
             i = 16 * places[n, 2] + c % 16
             if k + fz < field.dim(0) && j + fy < field.dim(1) && i + fx < field.dim(2)
-              values[n, channel, c] = (0.5 * (field[k, j, i] + field[k + fz, j + fy, i + fx])).clamp(-65_000.0, 65_000.0)
+              values[n, channel, c] =
+                (0.5 * (field[k, j, i] + field[k + fz, j + fy, i + fx])).clamp(-65_000.0, 65_000.0)
             end
           end
         end

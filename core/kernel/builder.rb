@@ -13,7 +13,8 @@ module Vumbral
       Build = Struct.new(:path, :written)
 
       # Not -ffast-math: a number that is not a number must stay visible.
-      FLAGS = %w[-O3 -march=native -fno-math-errno -fno-trapping-math -fno-signed-zeros -fopenmp -fPIC -shared -std=gnu11 -w].freeze
+      FLAGS = %w[-O3 -march=native -fno-math-errno -fno-trapping-math -fno-signed-zeros -fopenmp -fPIC -shared
+        -std=gnu11 -w].freeze
 
       class << self
         # Where built libraries are kept.
@@ -94,12 +95,14 @@ module Vumbral
       def compile(path)
         base = "#{path}.#{Process.pid}"
         File.write("#{base}.c", source)
-        output, status = Open3.capture2e(self.class.compiler, *FLAGS, *("-DVT_CHECKS" if self.class.checks?), "-o", base, "#{base}.c", "-lm")
+        output, status = Open3.capture2e(self.class.compiler, *FLAGS, *("-DVT_CHECKS" if self.class.checks?), "-o",
+          base, "#{base}.c", "-lm")
         raise "the compiler refused #{@library}: #{output[0, 2000]}" unless status.success?
 
         File.rename(base, path)
       rescue Errno::ENOENT
-        raise Refused.new("There is no C compiler called #{self.class.compiler}; run bin/setup, which installs one.", code: "no_compiler")
+        raise Refused.new("There is no C compiler called #{self.class.compiler}; run bin/setup, which installs one.",
+          code: "no_compiler")
       ensure
         FileUtils.rm_f(["#{base}.c", base])
       end
@@ -150,9 +153,9 @@ module Vumbral
           case signature.returns
           when Array
             sets = signature.returns.each_index.map { |i| "out[#{i}] = r.v#{i};" }.join(" ")
-            "void x_#{key}(#{(parameters + ["double *out"]).join(", ")}) { #{Translator.return_type(signature.returns)} r = #{call}; #{sets} }\n"
-          when nil then "void x_#{key}(#{parameters.join(", ")}) { #{call}; }\n"
-          else "#{Translator.return_type(signature.returns)} x_#{key}(#{parameters.join(", ")}) { return #{call}; }\n"
+            "void x_#{Translator.c_name(key)}(#{(parameters + ["double *out"]).join(", ")}) { #{Translator.return_type(signature.returns)} r = #{call}; #{sets} }\n"
+          when nil then "void x_#{Translator.c_name(key)}(#{parameters.join(", ")}) { #{call}; }\n"
+          else "#{Translator.return_type(signature.returns)} x_#{Translator.c_name(key)}(#{parameters.join(", ")}) { return #{call}; }\n"
           end
         end
       end

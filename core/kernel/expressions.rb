@@ -30,9 +30,13 @@ module Vumbral
 
       def make(code, type, literal = nil) = Translator::Expr.new(code, type, literal)
 
-      def describe(node) = node.class.name.split("::").last.delete_suffix("Node").gsub(/(?<=[a-z])([A-Z])/) { " #{$1}" }.downcase
+      def describe(node)
+        node.class.name.split("::").last.delete_suffix("Node").gsub(/(?<=[a-z])([A-Z])/) { " #{$1}" }.downcase
+      end
 
-      def whole_number(value) = make(value.to_s + ((value.abs > 0x7fffffff) ? "LL" : ""), (value.abs > 0x7fffffff) ? :i64 : :i32)
+      def whole_number(value)
+        make(value.to_s + ((value.abs > 0x7fffffff) ? "LL" : ""), (value.abs > 0x7fffffff) ? :i64 : :i32)
+      end
 
       def fraction(value) = make("#{value}f", :f32, value)
 
@@ -102,7 +106,10 @@ module Vumbral
       def coerce(value, type)
         return value.literal.to_s if value.literal && type == :f64
         return value.code if value.type == type
-        raise OutsideSubset, "#{@signature.file}:#{@signature.line}: an array or several values stand where a number belongs" unless RANKS.key?(value.type)
+        unless RANKS.key?(value.type)
+          raise OutsideSubset,
+            "#{@signature.file}:#{@signature.line}: an array or several values stand where a number belongs"
+        end
 
         "(#{Types::C_NAMES.fetch(type)})(#{value.code})"
       end
@@ -111,16 +118,29 @@ module Vumbral
         name = node.name
         receiver = node.receiver
         arguments = node.arguments&.arguments || []
-        return kernel_call(node, @signature.owner, arguments, statement) if receiver.nil? && @signature.owner.kernels.key?(name)
+        if receiver.nil? && @signature.owner.kernels.key?(name)
+          return kernel_call(node, @signature.owner, arguments,
+            statement)
+        end
         return conversion(node, arguments) if receiver.nil?
         return math(node, arguments) if receiver.is_a?(Prism::ConstantReadNode) && receiver.name == :Math
-        return kernel_call(node, library(receiver), arguments, statement) if receiver.is_a?(Prism::ConstantReadNode) || receiver.is_a?(Prism::ConstantPathNode)
+        return kernel_call(node, library(receiver), arguments, statement) if library?(receiver, name)
+
         return element_read(node, receiver, arguments) if name == :[]
         return dimension(node, receiver, arguments) if name == :dim || name == :size
         return extreme(node, receiver) if receiver.is_a?(Prism::ArrayNode)
-        return binary(node, name, expression(receiver), expression(arguments[0])) if COMPARISONS.include?(name) || ARITHMETIC.include?(name)
+        if COMPARISONS.include?(name) || ARITHMETIC.include?(name)
+          return binary(node, name, expression(receiver),
+            expression(arguments[0]))
+        end
 
         method_call(node, expression(receiver), arguments)
+      end
+
+      # A constant is a library of kernels, unless it is a number that is calculated with.
+      def library?(receiver, name)
+        constant = receiver.is_a?(Prism::ConstantReadNode) || receiver.is_a?(Prism::ConstantPathNode)
+        constant && !COMPARISONS.include?(name) && !ARITHMETIC.include?(name)
       end
 
       def library(node)
@@ -131,7 +151,10 @@ module Vumbral
 
       def kernel_call(node, owner, arguments, statement)
         signature = owner.kernels[node.name] or refuse(node, "#{node.name} is not a kernel of #{owner}")
-        refuse(node, "#{node.name} takes #{signature.arguments.size} arguments") unless arguments.size == signature.arguments.size
+        unless arguments.size == signature.arguments.size
+          refuse(node,
+            "#{node.name} takes #{signature.arguments.size} arguments")
+        end
         refuse(node, "#{node.name} gives nothing back") if signature.returns.nil? && !statement
         @calls << signature
         codes = arguments.zip(signature.arguments).flat_map { |given, (argument, type)| pass(given, type, signature, argument) }
@@ -142,7 +165,10 @@ module Vumbral
       def pass(node, type, signature, argument)
         return [coerce(expression(node), type.compute)] unless type.is_a?(Types::ArrayType)
 
-        refuse(node, "an array belongs here") unless node.is_a?(Prism::LocalVariableReadNode) && lookup(node.name) == type
+        unless node.is_a?(Prism::LocalVariableReadNode) && lookup(node.name) == type
+          refuse(node,
+            "an array belongs here")
+        end
         @passed << [node.name, signature, argument]
         sizes = @signature.arguments.key?(node.name) ? type.rank.times.map { |axis| "#{node.name}_n#{axis}" } : [@local_sizes.fetch(node.name).to_s]
         [node.name.to_s, *sizes]
@@ -186,9 +212,15 @@ module Vumbral
 
       def dimension(node, receiver, arguments)
         type = receiver.is_a?(Prism::LocalVariableReadNode) && lookup(receiver.name)
-        refuse(node, "only arrays have dimensions") unless type.is_a?(Types::ArrayType) && @signature.arguments.key?(receiver.name)
+        unless type.is_a?(Types::ArrayType) && @signature.arguments.key?(receiver.name)
+          refuse(node,
+            "only arrays have dimensions")
+        end
         axis = (node.name == :size) ? 0 : constant_number(arguments[0])
-        refuse(node, "#{receiver.name} has #{type.rank} dimensions") if axis >= type.rank || (node.name == :size && type.rank > 1)
+        if axis >= type.rank || (node.name == :size && type.rank > 1)
+          refuse(node,
+            "#{receiver.name} has #{type.rank} dimensions")
+        end
         make("#{receiver.name}_n#{axis}", :i32)
       end
 
@@ -246,7 +278,8 @@ module Vumbral
       def clamped(node, value, arguments)
         low, high = arguments.map { |argument| expression(argument) }
         type = common(node, value, low, high)
-        make("vt_min_#{type}(vt_max_#{type}(#{coerce(value, type)}, #{coerce(low, type)}), #{coerce(high, type)})", type)
+        make("vt_min_#{type}(vt_max_#{type}(#{coerce(value, type)}, #{coerce(low, type)}), #{coerce(high, type)})",
+          type)
       end
     end
   end

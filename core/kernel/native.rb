@@ -8,7 +8,8 @@ module Vumbral
   module Kernel
     # One library's kernels as built machine code, loaded on first use.
     class Native
-      C_CALL = {f32: Fiddle::TYPE_FLOAT, f64: Fiddle::TYPE_DOUBLE, i32: Fiddle::TYPE_INT, i64: Fiddle::TYPE_LONG_LONG, bool: Fiddle::TYPE_INT}.freeze
+      C_CALL = {f32: Fiddle::TYPE_FLOAT, f64: Fiddle::TYPE_DOUBLE, i32: Fiddle::TYPE_INT, i64: Fiddle::TYPE_LONG_LONG,
+                bool: Fiddle::TYPE_INT}.freeze
       Entry = Struct.new(:function, :signature, :written, :returns)
 
       def initialize(library)
@@ -72,7 +73,7 @@ module Vumbral
         types << Fiddle::TYPE_VOIDP if several
         result = (signature.returns.nil? || several) ? Fiddle::TYPE_VOID : C_CALL.fetch(signature.returns.compute)
         places = signature.arguments.keys.each_index.select { |i| written.include?(signature.arguments.keys[i].to_s) }
-        Entry.new(Fiddle::Function.new(handle["x_#{name}"], types, result), signature, places, signature.returns)
+        Entry.new(Fiddle::Function.new(handle["x_#{Translator.c_name(name)}"], types, result), signature, places, signature.returns)
       end
 
       def answer(entry, passed)
@@ -100,7 +101,8 @@ module Vumbral
             next if index == place || !value.equal?(values[place])
 
             names = entry.signature.arguments.keys
-            raise ArgumentError, "#{@library}.#{entry.signature.name} writes #{names[place]}, so #{names[index]} must be another buffer"
+            raise ArgumentError,
+              "#{@library}.#{entry.signature.name} writes #{names[place]}, so #{names[index]} must be another buffer"
           end
         end
       end

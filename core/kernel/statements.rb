@@ -20,7 +20,8 @@ module Vumbral
         when Prism::ReturnNode then statement(node)
         when Prism::IfNode
           refuse(node, "this if ends the kernel, so it needs an else") unless node.subsequent
-          "if (#{condition(node.predicate)}) {\n#{block(node.statements, result: result)}} else {\n#{final_else(node.subsequent, result)}}\n"
+          "if (#{condition(node.predicate)}) {\n#{block(node.statements, result: result)}} else {\n" \
+"#{final_else(node.subsequent, result)}}\n"
         when Prism::ArrayNode then give_back(node, node.elements)
         else give_back(node, [node])
         end
@@ -72,7 +73,8 @@ module Vumbral
       def write_local(node)
         value = node.value
         return reduce(node, value) if reduction?(value)
-        return local_array(node, value) if value.is_a?(Prism::CallNode) && value.receiver.nil? && %i[local_f32 local_i32].include?(value.name)
+        return local_array(node, value) if value.is_a?(Prism::CallNode) && value.receiver.nil? && %i[local_f32
+          local_i32].include?(value.name)
 
         given = expression(value)
         type = assignable(node, node.name, given.type)
@@ -167,7 +169,8 @@ module Vumbral
       # that arrays do not overlap, which it forgets inside an OpenMP region.
       def row(returns, variable, body)
         outer = @scopes.last.locals.map do |name, type|
-          type.is_a?(Types::ArrayType) ? "#{type.element.store} *restrict #{name}" : "#{Types::C_NAMES.fetch(type)} #{name}"
+          type.is_a?(Types::ArrayType) ? "#{type.element.store} *restrict #{name}" : "#{Types::C_NAMES.fetch(type)} " \
+"#{name}"
         end
         parameters = ["int32_t #{variable}", *parameters(), *outer]
         name = "#{Translator.symbol(@signature)}_#{fresh("row")}"
@@ -201,7 +204,8 @@ module Vumbral
         end
         "{ int32_t #{number} = #{count};\ndouble *#{rows} = (double *)malloc(sizeof(double) * (#{number} + 1));\n" \
           "#pragma omp parallel for num_threads(vt_threads) schedule(static)\n" \
-          "for (int32_t #{variable} = 0; #{variable} < #{number}; #{variable}++) #{rows}[#{variable}] = #{row("double", variable, body)};\n" \
+          "for (int32_t #{variable} = 0; #{variable} < #{number}; #{variable}++) #{rows}[#{variable}] = " \
+"#{row("double", variable, body)};\n" \
           "#{node.name} = #{(call.name == :parallel_sum) ? "0.0" : "#{number} > 0 ? #{rows}[0] : 0.0"};\n" \
           "for (int32_t row = 0; row < #{number}; row++) { #{fold} }\nfree(#{rows}); }\n"
       end
@@ -240,7 +244,8 @@ module Vumbral
         end
         first, limit, stride = fresh("a"), fresh("b"), fresh("s")
         "{ int32_t #{first} = #{from[0]}, #{limit} = #{from[1]}, #{stride} = #{step};\n(void)#{stride};\n" \
-          "for (int32_t #{variable} = #{first}; #{variable} #{test} #{limit}; #{variable} += #{(step == "1" || step == "-1") ? step : stride}) {\n#{body}} }\n"
+          "for (int32_t #{variable} = #{first}; #{variable} #{test} #{limit}; #{variable} += " \
+"#{(step == "1" || step == "-1") ? step : stride}) {\n#{body}} }\n"
       end
 
       def loop_bounds(node)

@@ -45,7 +45,8 @@ module Vumbral
 
       # @return [String] the C function's head
       def head
-        "static #{"inline " if @signature.returns}#{return_type} #{self.class.symbol(@signature)}(#{parameters.join(", ")})"
+        "static #{"inline " if @signature.returns}#{return_type} #{self.class.symbol(@signature)}(" \
+"#{parameters.join(", ")})"
       end
 
       def return_type = self.class.return_type(@signature.returns)
@@ -53,8 +54,11 @@ module Vumbral
       def parameters = @signature.arguments.flat_map { |name, type| self.class.parameter(name, type) }
 
       def self.symbol(signature)
-        "k_#{signature.owner.name.split("::").drop(1).join("_")}_#{signature.name}"
+        "k_#{signature.owner.name.split("::").drop(1).join("_")}_#{c_name(signature.name)}"
       end
+
+      # A kernel's name as C takes it; questions are asked in Ruby only.
+      def self.c_name(name) = name.to_s.sub("?", "_p")
 
       def self.return_type(returns)
         case returns
@@ -97,14 +101,18 @@ module Vumbral
 
       # Declares or checks the local that takes a value.
       def assignable(node, name, type)
-        refuse(node, "#{name} is an argument; give the changed value a name of its own") if @signature.arguments.key?(name)
+        if @signature.arguments.key?(name)
+          refuse(node,
+            "#{name} is an argument; give the changed value a name of its own")
+        end
         found = lookup(name)
         return declare(name, type) unless found
 
         inner = @scopes.rindex { |scope| scope.parallel }
         home = @scopes.rindex { |scope| scope.locals.key?(name) }
         if inner && home < inner
-          refuse(node, "#{name} belongs to the code outside parallel and cannot be written inside it; sum with parallel_sum")
+          refuse(node,
+            "#{name} belongs to the code outside parallel and cannot be written inside it; sum with parallel_sum")
         end
         if found == :i32 && %i[f32 f64].include?(type)
           refuse(node, "#{name} began as a whole number and becomes a fraction here; begin it with 0.0")

@@ -23,7 +23,8 @@ module Vumbral
       # @return [Kernel::Buffer] f32 [3, z, y, x], light given off per metre
       def emission
         @emission ||= Kernel::Buffer.new(:f32, 3, *@heat.shape).tap do |rgb|
-          FireKernels.emit(rgb, @heat, BlackBody.table, @settings["ambient"], @settings["gain"], @settings["from"], @settings["offset"], @settings["rise"])
+          FireKernels.emit(rgb, @heat, BlackBody.table, @settings["ambient"], @settings["gain"], @settings["from"],
+            @settings["offset"], @settings["rise"])
         end
       end
 

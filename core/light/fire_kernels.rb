@@ -91,7 +91,8 @@ module Vumbral
                 square = dx * dx + dy * dy + dz * dz
                 far = Math.sqrt(square) + 1e-6
                 gain = 1.0 / [square, lamps[n, 7] * lamps[n, 7]].max
-                passed = VolumeKernels.scattered(thickness * VolumeKernels.strides(smoke, voxel, cx, cy, cz, x, y, z, dx / far, dy / far, dz / far, far, 2.0))
+                passed = VolumeKernels.scattered(thickness * VolumeKernels.strides(smoke, voxel, cx, cy, cz, x, y, z,
+                  dx / far, dy / far, dz / far, far, 2.0))
                 r += gain * passed * lamps[n, 4]
                 g += gain * passed * lamps[n, 5]
                 b += gain * passed * lamps[n, 6]
@@ -111,7 +112,8 @@ module Vumbral
           rgb.dim(2).times do |j|
             rgb.dim(3).times do |i|
               if smoke[k, j, i] > 0.0001
-                r, g, b = PictureKernels.light_at(coarse, (i + 0.5) / edge - 0.5, (j + 0.5) / edge - 0.5, (k + 0.5) / edge - 0.5)
+                r, g, b = PictureKernels.light_at(coarse, (i + 0.5) / edge - 0.5, (j + 0.5) / edge - 0.5,
+                  (k + 0.5) / edge - 0.5)
                 rgb[0, k, j, i] += r
                 rgb[1, k, j, i] += g
                 rgb[2, k, j, i] += b

@@ -46,7 +46,8 @@ module Vumbral
       # @return [Kernel::Buffer] f32 [3, z, y, x], before the look's own colour
       def light(rig, scene, fire = nil)
         rgb = Kernel::Buffer.new(:f32, 3, *@smoke.shape)
-        VolumeKernels.light(rgb, @smoke, rig.lamps, rig.sky, scene.corners, scene.boxes, @voxel, *@corner, rig.thickness * rig.shadow)
+        VolumeKernels.light(rgb, @smoke, rig.lamps, rig.sky, scene.corners, scene.boxes, @voxel, *@corner,
+          rig.thickness * rig.shadow)
         glow(rgb, fire, rig) if fire && fire.lamps.dim(0).positive?
         FireKernels.tint(rgb, @smoke, *@colour) if @colour
         rgb

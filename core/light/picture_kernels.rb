@@ -55,7 +55,8 @@ module Vumbral
       kernel corners: F32[2], boxes: F32[2], normals: F32[2], colours: F32[2], t: I32, b: F32, g: F32,
         x: F32, y: F32, z: F32, dx: F32, dy: F32, dz: F32, lamps: F32[2], sky: F32[1],
         smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, thickness: F32, returns: [F32, F32, F32]
-      def shade(corners, boxes, normals, colours, t, b, g, x, y, z, dx, dy, dz, lamps, sky, smoke, voxel, cx, cy, cz, thickness)
+      def shade(corners, boxes, normals, colours, t, b, g, x, y, z, dx, dy, dz, lamps, sky, smoke, voxel, cx, cy, cz,
+        thickness)
         a = 1.0 - b - g
         nx = a * normals[t, 0] + b * normals[t, 3] + g * normals[t, 6]
         ny = a * normals[t, 1] + b * normals[t, 4] + g * normals[t, 7]
@@ -84,7 +85,8 @@ module Vumbral
               if Geometry::RayKernels.blocked(corners, boxes, sx, sy, sz, lx, ly, lz, distance)
                 passed = 0.0
               else
-                passed *= Math.exp(-thickness * VolumeKernels.depth(smoke, voxel, cx, cy, cz, sx, sy, sz, lx, ly, lz, distance))
+                passed *= Math.exp(-thickness * VolumeKernels.depth(smoke, voxel, cx, cy, cz, sx, sy, sz, lx, ly, lz,
+                  distance))
               end
             end
             red += passed * lamps[n, 4]
@@ -99,7 +101,8 @@ module Vumbral
       # 1e30 for none). Pixels with an edge are looked at in four places, others in one.
       kernel hits: F32[3], depth: F32[2], seen: I32[2], owner: I32[1], view: F32[1], corners: F32[2], boxes: F32[2],
         normals: F32[2], colours: F32[2], lamps: F32[2], sky: F32[1], smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, thickness: F32
-      def surfaces(hits, depth, seen, owner, view, corners, boxes, normals, colours, lamps, sky, smoke, voxel, cx, cy, cz, thickness)
+      def surfaces(hits, depth, seen, owner, view, corners, boxes, normals, colours, lamps, sky, smoke, voxel, cx, cy,
+        cz, thickness)
         parallel(depth.dim(0), uneven: true) do |py|
           depth.dim(1).times do |px|
             several = edge(depth, seen, owner, py, px)
@@ -110,7 +113,8 @@ module Vumbral
                 ax = several ? (s == 0 ? 0.375 : (s == 1 ? 0.875 : (s == 2 ? 0.125 : 0.625))) : 0.5
                 ay = several ? (s == 0 ? 0.125 : (s == 1 ? 0.375 : (s == 2 ? 0.625 : 0.875))) : 0.5
                 dx, dy, dz = direction(view, px + ax, py + ay)
-                t, found, b, g = Geometry::RayKernels.first_hit(corners, boxes, view[0], view[1], view[2], dx, dy, dz, NONE)
+                t, found, b, g = Geometry::RayKernels.first_hit(corners, boxes, view[0], view[1], view[2], dx, dy, dz,
+                  NONE)
                 hits[py, px, 4 * s] = t
                 if found >= 0
                   red, green, blue = shade(corners, boxes, normals, colours, found, b, g, view[0] + t * dx, view[1] + t * dy, view[2] + t * dz,

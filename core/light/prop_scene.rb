@@ -32,7 +32,8 @@ module Vumbral
         @normals = Kernel::Buffer.new(:f32, mesh.count, 9)
         @colours = Kernel::Buffer.new(:f32, mesh.count, 3)
         @owner = Kernel::Buffer.new(:i32, mesh.count)
-        SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners), bvh.order)
+        SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners),
+          bvh.order)
       end
 
       # A tree of one empty box that no ray enters.

@@ -39,7 +39,10 @@ module Vumbral
         light = bounds ? medium.light(@rig, @scene, fire) : Kernel::Buffer.new(:f32, 3, 2, 2, 2)
         PictureKernels.march(image, hits, view, medium.smoke, light, fire ? fire.emission : light, !fire.nil?, Kernel::Buffer.of(:f32, bounds || NOWHERE), @rig.albedo,
           medium.voxel, *medium.corner, @rig.thickness, PACE)
-        SparkKernels.sparks(image, hits, view, sparks, medium.smoke, medium.voxel, *medium.corner, @rig.thickness) if sparks&.dim(0)&.positive?
+        if sparks&.dim(0)&.positive?
+          SparkKernels.sparks(image, hits, view, sparks, medium.smoke, medium.voxel, *medium.corner,
+            @rig.thickness)
+        end
         image
       end
 

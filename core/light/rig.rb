@@ -33,7 +33,8 @@ module Vumbral
 
       def self.sun_row(sun, frame)
         around, height = [sun[:around, frame], sun[:height, frame]].map { |degrees| degrees * Math::PI / 180 }
-        [0.0, Math.sin(around) * Math.cos(height), Math.sin(height), Math.cos(around) * Math.cos(height)] + light(sun, frame)
+        [0.0, Math.sin(around) * Math.cos(height), Math.sin(height),
+          Math.cos(around) * Math.cos(height)] + light(sun, frame)
       end
 
       def self.lamp_row(lamp, frame) = [1.0, *lamp[:position, frame]] + light(lamp, frame)

@@ -12,7 +12,8 @@ module Vumbral
     # (4 for each voxel), then fire's red, green, blue and the heat (4 for each), x fastest.
     module ViewVolume
       # What else can be looked at: the name of a channel, how it is found, its unit.
-      SEEN = {"fuel" => "", "speed" => "m/s", "pressure" => "", "divergence" => "1/s", "temperature" => "K", "smoke" => "", "velocity" => "m/s"}.freeze
+      SEEN = {"fuel" => "", "speed" => "m/s", "pressure" => "", "divergence" => "1/s", "temperature" => "K",
+              "smoke" => "", "velocity" => "m/s"}.freeze
 
       module_function
 
@@ -28,7 +29,10 @@ module Vumbral
         lit, hot = Array.new(2) { Kernel::Buffer.new(:u8, *smoke.shape, 4) }
         ViewKernels.encode(lit, light, smoke, peaks[2], peaks[0])
         ViewKernels.encode(hot, emission, heat, peaks[3], peaks[1])
-        packed({size: smoke.shape.reverse, voxel: medium.voxel, corner: medium.corner, smoke: peaks[0], heat: peaks[1], light: peaks[2], fire: fire ? peaks[3] : 0.0}, lit.bytes + hot.bytes)
+        packed(
+          {size: smoke.shape.reverse, voxel: medium.voxel, corner: medium.corner, smoke: peaks[0], heat: peaks[1],
+           light: peaks[2], fire: fire ? peaks[3] : 0.0}, lit.bytes + hot.bytes
+        )
       end
 
       # One quantity of a frame: a head (size, voxel, corner, low, high, unit) and eight bits for each
@@ -42,7 +46,10 @@ module Vumbral
         ViewKernels.ends(ends, field)
         bytes = Kernel::Buffer.new(:u8, *field.shape)
         ViewKernels.level(bytes, field, ends[0], 1.0 / [ends[1] - ends[0], 1e-9].max)
-        packed({size: field.shape.reverse, voxel: head["voxel"], corner: head["corner"], low: ends[0], high: ends[1], unit: SEEN.fetch(name)}, bytes.bytes)
+        packed(
+          {size: field.shape.reverse, voxel: head["voxel"], corner: head["corner"], low: ends[0], high: ends[1],
+           unit: SEEN.fetch(name)}, bytes.bytes
+        )
       end
 
       # Velocity as three signed bytes for each voxel, `high` (m/s) being 127.
@@ -51,7 +58,10 @@ module Vumbral
         top = [*parts.map { |part| Gas::FlowKernels.peak(part) }, 1e-6].max
         bytes = Kernel::Buffer.new(:u8, *bricks.size, 3)
         parts.each_with_index { |part, n| ViewKernels.signed(bytes, part, n, 127.0 / top) }
-        packed({size: bricks.size.reverse, voxel: head["voxel"], corner: head["corner"], low: 0.0, high: top, unit: "m/s"}, bytes.bytes)
+        packed(
+          {size: bricks.size.reverse, voxel: head["voxel"], corner: head["corner"], low: 0.0, high: top,
+           unit: "m/s"}, bytes.bytes
+        )
       end
 
       # @return [Kernel::Buffer] f32 [z, y, x]

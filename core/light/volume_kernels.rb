@@ -17,7 +17,8 @@ module Vumbral
 
       # Where a ray enters and leaves the box, in units of its direction; leaves before it enters
       # where it misses.
-      kernel nx: I32, ny: I32, nz: I32, voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, returns: [F32, F32]
+      kernel nx: I32, ny: I32, nz: I32, voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32,
+        dy: F32, dz: F32, returns: [F32, F32]
       def crossing(nx, ny, nz, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz)
         ix = Geometry::RayKernels.inverse(dx)
         iy = Geometry::RayKernels.inverse(dy)
@@ -35,13 +36,15 @@ module Vumbral
 
       # Density along a ray of length one per unit, up to `most`: density times metres. Steps are
       # a voxel, a little longer each time.
-      kernel smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, most: F32, returns: F32
+      kernel smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32,
+        dz: F32, most: F32, returns: F32
       def depth(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most)
         strides(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most, 1.0)
       end
 
       # The same with a first step of `pace` voxels.
-      kernel smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32, dz: F32, most: F32, pace: F32, returns: F32
+      kernel smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32,
+        dz: F32, most: F32, pace: F32, returns: F32
       def strides(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most, pace)
         first, last = crossing(smoke.dim(2), smoke.dim(1), smoke.dim(0), voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz)
         finish = [last, most].min
@@ -127,7 +130,8 @@ module Vumbral
                 y = cy + (j + 0.5) * voxel
                 z = cz + (k + 0.5) * voxel
                 # The sky is above: what hangs over a place shades it a little.
-                open = 0.4 + 0.6 * Math.exp(-0.35 * thickness * depth(smoke, voxel, cx, cy, cz, x, y, z, 0.0, 1.0, 0.0, 1e9))
+                open = 0.4 + 0.6 * Math.exp(-0.35 * thickness * depth(smoke, voxel, cx, cy, cz, x, y, z, 0.0, 1.0, 0.0,
+                  1e9))
                 r = sky[0] * open
                 g = sky[1] * open
                 b = sky[2] * open

@@ -7,6 +7,7 @@ module Vumbral
     # Vectors and colours go on part by part; switches are always held.
     class Curve
       EASES = %w[smooth linear held].freeze
+      MOST_NOTCHES = 20_000
       Notch = Struct.new(:frame, :value, :ease)
 
       attr_reader :notches
@@ -27,7 +28,7 @@ module Vumbral
         return @notches.first.value if frame <= @notches.first.frame
         return @notches.last.value if frame >= @notches.last.frame
 
-        index = @notches.rindex { |notch| notch.frame <= frame }
+        index = before(frame)
         from, to = @notches[index], @notches[index + 1]
         t = (frame - from.frame).to_f / (to.frame - from.frame)
         return from.value if from.value == true || from.value == false
@@ -39,7 +40,12 @@ module Vumbral
         end
       end
 
-      def put(frame, value, ease) = Curve.new(@notches.reject { |notch| notch.frame == frame } + [Notch.new(frame, value, ease)])
+      # @return [String, nil] how the course goes on at a frame; nil before the first notch
+      def ease_at(frame) = before(frame)&.then { |index| @notches[index].ease }
+
+      def put(frame, value, ease)
+        Curve.new(@notches.reject { |notch| notch.frame == frame } + [Notch.new(frame, value, ease)])
+      end
 
       def drop(frame) = Curve.new(@notches.reject { |notch| notch.frame == frame })
 
@@ -48,6 +54,12 @@ module Vumbral
       def ==(other) = other.is_a?(Curve) && notches == other.notches
 
       private
+
+      # The place of the last notch at or before a frame.
+      def before(frame)
+        after = @notches.bsearch_index { |notch| notch.frame > frame } || @notches.size
+        after.positive? ? after - 1 : nil
+      end
 
       def parts
         @parts ||= @notches.first.value.each_index.map { |n| Curve.new(@notches.map { |notch| Notch.new(notch.frame, notch.value[n], notch.ease) }) }

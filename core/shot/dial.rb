@@ -9,14 +9,16 @@ module Vumbral
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run light picture].freeze
 
-      attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only, :touches, :zero
+      attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
+        :touches, :zero
 
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
       # @param of [Symbol, nil] for references: the kind of node
       # @param only [Hash, nil] shown only while another dial has one of these values
       # @param zero [String, nil] what 0 means, where it means something of its own
-      def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil, choices: nil, of: nil, only: nil, touches: :run, zero: nil)
+      def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil,
+        choices: nil, of: nil, only: nil, touches: :run, zero: nil)
         @name, @label, @type, @default, @help = name, label, type, default, help
         @unit, @range, @slider, @keyed, @group = unit, range, slider || range, keyed, group
         @choices, @of, @only, @touches, @zero = choices, of, only, touches, zero
@@ -93,7 +95,8 @@ module Vumbral
         value = value.to_s if @type == :choice && value.is_a?(Symbol)
         return value if allowed.include?(value)
 
-        raise Refused.new("#{@label} of #{place} cannot be #{value.inspect[0, 40]}; it is one of: #{words}.", code: "bad_value")
+        raise Refused.new("#{@label} of #{place} cannot be #{value.inspect[0, 40]}; it is one of: #{words}.",
+          code: "bad_value")
       end
 
       def several(value, place, words)
@@ -108,7 +111,8 @@ module Vumbral
         value = value.split(",").map(&:strip) if value.is_a?(String)
         return value.uniq if value.is_a?(Array) && value.size <= 200 && value.all?(String)
 
-        raise Refused.new("#{@label} of #{place} takes a list of names, not #{value.inspect[0, 40]}.", code: "bad_value")
+        raise Refused.new("#{@label} of #{place} takes a list of names, not #{value.inspect[0, 40]}.",
+          code: "bad_value")
       end
 
       def string(value, place)

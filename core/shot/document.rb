@@ -57,10 +57,13 @@ module Vumbral
       # @param text [String] JSON
       # @raise [Refused]
       def self.load(text, from: "the shot file")
+        text = text.dup.force_encoding(Encoding::UTF_8)
+        raise Refused.new("#{from} is not UTF-8 text.", code: "not_json") unless text.valid_encoding?
+
         data = begin
           JSON.parse(text)
         rescue JSON::ParserError => error
-          raise Refused.new("#{from} is not JSON: #{error.message.dup.force_encoding("UTF-8").scrub("?")[0, 80].tr("\n", " ")}.", code: "not_json")
+          raise Refused.new("#{from} is not JSON: #{error.message.scrub("?")[0, 80]}.", code: "not_json")
         end
         Reader.new(data, from).document
       end

@@ -13,6 +13,8 @@ module Vumbral
     #   {"do": "remove", "node": ID}
     #   {"do": "rename", "node": ID, "name": NAME}, without node: the shot itself
     module Edits
+      NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
+      MOST_FRAMES = 20_000
       COMMANDS = %w[set notch move_notch drop_notch add remove rename].freeze
 
       class << self
@@ -27,7 +29,10 @@ module Vumbral
           words = []
           changed = edits.reduce(document) do |at, edit|
             command = edit["do"]
-            raise Refused.new("#{command.inspect[0, 40]} is no edit; there are: #{COMMANDS.join(", ")}.", code: "bad_edit") unless COMMANDS.include?(command)
+            unless COMMANDS.include?(command)
+              raise Refused.new("#{command.inspect[0, 40]} is no edit; there are: #{COMMANDS.join(", ")}.",
+                code: "bad_edit")
+            end
 
             after, word = send(command, at, edit)
             words << word
@@ -44,25 +49,41 @@ module Vumbral
             Array(node[dial.name]).each do |id|
               next if document.nodes[id]&.kind&.name == dial.of
 
-              raise Refused.new("#{dial.label} of #{node.name} is #{id.inspect}, which is no #{dial.of} of this shot.", code: "unknown_node")
+              raise Refused.new("#{dial.label} of #{node.name} is #{id.inspect}, which is no #{dial.of} of this shot.",
+                code: "unknown_node")
             end
           end
         end
 
         # @api private
-        # @return [Curve] with a checked notch in it
-        def notched(dial, curve, row, place)
+        # @param before [String, nil] how the course went on so far
+        # @return [Curve::Notch] of what came in
+        def checked_notch(dial, row, place, before: nil)
           raise Refused.new("#{dial.label} of #{place} cannot change over time.", code: "not_keyed") unless dial.keyed
 
-          frame = row["frame"]
-          unless frame.is_a?(Integer) && frame.between?(-100_000, 1_000_000)
-            raise Refused.new("A notch of #{dial.label} of #{place} needs a whole frame number, not #{frame.inspect[0, 40]}.", code: "bad_value")
-          end
-          ease = row["ease"] || curve.notches.reverse.find { |notch| notch.frame <= frame }&.ease || "smooth"
+          ease = row["ease"] || before || "smooth"
           unless Curve::EASES.include?(ease)
-            raise Refused.new("A notch goes on #{Curve::EASES.join(", ")}, not #{ease.inspect[0, 40]}.", code: "bad_value")
+            raise Refused.new("A notch goes on #{Curve::EASES.join(", ")}, not #{ease.inspect[0, 40]}.",
+              code: "bad_value")
           end
-          curve.put(frame, dial.check(row["value"], place), ease)
+          Curve::Notch.new(checked_frame(dial, row["frame"], place), dial.check(row["value"], place), ease)
+        end
+
+        # @api private
+        def check_room(dial, count, place)
+          return if count <= Curve::MOST_NOTCHES
+
+          raise Refused.new("#{dial.label} of #{place} would have #{count} notches; #{Curve::MOST_NOTCHES} is the most.",
+            code: "too_many")
+        end
+
+        # @api private
+        def check_frames(document)
+          first, last = document.first_frame, document.last_frame
+          return if last >= first && last - first < MOST_FRAMES
+
+          raise Refused.new("The last frame (#{last}) must come after the first (#{first}), " \
+            "at most #{MOST_FRAMES} later.", code: "out_of_range")
         end
 
         private
@@ -81,15 +102,31 @@ module Vumbral
 
         def notch(document, edit)
           node, dial = target(document, edit)
-          edit = edit.merge("value" => node[dial.name, edit["frame"]]) unless edit.key?("value")
+          frame = checked_frame(dial, edit["frame"], node.name)
+          edit = edit.merge("value" => node[dial.name, frame]) unless edit.key?("value")
           curve = notched(dial, node.notches[dial.name] || Curve.new([]), edit, node.name)
           [put_curve(document, node, dial, curve), "Notch of #{dial.label} at #{edit["frame"]}"]
+        end
+
+        # @return [Curve] with a checked notch in it
+        def notched(dial, curve, row, place)
+          notch = checked_notch(dial, row, place, before: row["frame"].is_a?(Integer) && curve.ease_at(row["frame"]))
+          check_room(dial, curve.notches.size + 1, place)
+          curve.put(notch.frame, notch.value, notch.ease)
+        end
+
+        def checked_frame(dial, frame, place)
+          return frame if frame.is_a?(Integer) && frame.between?(-100_000, 1_000_000)
+
+          raise Refused.new("A notch of #{dial.label} of #{place} needs a whole frame number, " \
+            "not #{frame.inspect[0, 40]}.", code: "bad_value")
         end
 
         def move_notch(document, edit)
           node, dial = target(document, edit)
           notch = find_notch(node, dial, edit["frame"])
-          row = {"frame" => edit["to"] || notch.frame, "value" => edit.fetch("value", notch.value), "ease" => edit["ease"] || notch.ease}
+          row = {"frame" => edit["to"] || notch.frame, "value" => edit.fetch("value", notch.value),
+                 "ease" => edit["ease"] || notch.ease}
           curve = notched(dial, node.notches[dial.name].drop(notch.frame), row, node.name)
           [put_curve(document, node, dial, curve), "Notch of #{dial.label} moved to #{row["frame"]}"]
         end
@@ -105,7 +142,8 @@ module Vumbral
 
         def find_notch(node, dial, frame)
           notch = node.notches[dial.name]&.notches&.find { |candidate| candidate.frame == frame }
-          notch || raise(Refused.new("#{dial.label} of #{node.name} has no notch at frame #{frame.inspect[0, 20]}.", code: "unknown_notch"))
+          notch || raise(Refused.new("#{dial.label} of #{node.name} has no notch at frame #{frame.inspect[0, 20]}.",
+            code: "unknown_notch"))
         end
 
         def put_curve(document, node, dial, curve)
@@ -115,8 +153,14 @@ module Vumbral
 
         def add(document, edit)
           kind = Kinds.fetch(edit["kind"])
-          raise Refused.new("A shot has one #{kind.label.downcase}, and this one has it already.", code: "only_one") if kind.single?
-          raise Refused.new("A shot holds at most #{Document::MOST_NODES} things.", code: "too_many") if document.nodes.size >= Document::MOST_NODES
+          if kind.single?
+            raise Refused.new("A shot has one #{kind.label.downcase}, and this one has it already.",
+              code: "only_one")
+          end
+          if document.nodes.size >= Document::MOST_NODES
+            raise Refused.new("A shot holds at most #{Document::MOST_NODES} things.",
+              code: "too_many")
+          end
 
           name = checked_name(edit["name"] || kind.label)
           id = edit["id"] || free_id(document, kind)
@@ -124,7 +168,10 @@ module Vumbral
             raise Refused.new("#{id.inspect[0, 60]} cannot be the id of a new #{kind.label.downcase}; take small letters, digits and hyphens that are not in use.", code: "bad_id")
           end
           dials = edit["dials"] || {}
-          raise Refused.new("The dials of a new #{kind.label.downcase} come as an object.", code: "bad_edit") unless dials.is_a?(Hash)
+          unless dials.is_a?(Hash)
+            raise Refused.new("The dials of a new #{kind.label.downcase} come as an object.",
+              code: "bad_edit")
+          end
 
           node = dials.reduce(Node.new(id, kind, name)) { |at, (dial, value)| at.set(dial.to_sym, kind.dial(dial, name).check(value, name)) }
           document = document.put(node)
@@ -134,13 +181,19 @@ module Vumbral
 
         def remove(document, edit)
           node = document.node(edit["node"])
-          raise Refused.new("#{node.name} belongs to every shot and cannot be taken away.", code: "needed") if node.kind.single?
+          if node.kind.single?
+            raise Refused.new("#{node.name} belongs to every shot and cannot be taken away.",
+              code: "needed")
+          end
 
           document = document.without(node.id)
           # What fed from it feeds from nothing now, which preflight will say.
           document.nodes.each_value do |other|
             other.kind.dials.each_value do |dial|
-              document = document.put(document.node(other.id).set(dial.name, dial.without(other[dial.name], node.id))) if dial.reference? && Array(other[dial.name]).include?(node.id)
+              if dial.reference? && Array(other[dial.name]).include?(node.id)
+                document = document.put(document.node(other.id).set(dial.name,
+                  dial.without(other[dial.name], node.id)))
+              end
             end
           end
           [document, "#{node.name} taken away"]
@@ -161,7 +214,7 @@ module Vumbral
 
         def checked_name(name)
           name = name.to_s.strip
-          return name if name.match?(/\A[^\x00-\x1f]{1,80}\z/)
+          return name if name.match?(NAME)
 
           raise Refused.new("A name has 1 to 80 characters.", code: "bad_name")
         end
@@ -171,13 +224,6 @@ module Vumbral
             id = "#{kind.name}-#{n}"
             return id unless document.nodes.key?(id)
           end
-        end
-
-        def check_frames(document)
-          first, last = document.first_frame, document.last_frame
-          return if last >= first && last - first < 20_000
-
-          raise Refused.new("The last frame (#{last}) must come after the first (#{first}), at most 20000 later.", code: "out_of_range")
         end
       end
     end

@@ -40,9 +40,11 @@ module Vumbral
         root(:formula)
       end
 
-      OPERATORS = {"+" => "add", "-" => "subtract", "*" => "multiply", "/" => "divide", "%" => "mod", "^" => "power", "<" => "less", ">" => "more", "==" => "equal", "and" => "both", "or" => "either"}.freeze
+      OPERATORS = {"+" => "add", "-" => "subtract", "*" => "multiply", "/" => "divide", "%" => "mod", "^" => "power",
+                   "<" => "less", ">" => "more", "==" => "equal", "and" => "both", "or" => "either"}.freeze
       # A step of the program: 0 a number, 1 a variable, from 2 on a function.
       NUMBER, VARIABLE, FUNCTION = 0, 1, 2
+      DIVIDING = %w[divide mod power].map { |name| FUNCTION + FUNCTIONS.keys.index(name) }.freeze
 
       attr_reader :text
 
@@ -61,6 +63,20 @@ module Vumbral
 
       # @return [Boolean] whether it changes from frame to frame
       def moves? = @steps.any? { |kind, number| kind == VARIABLE && number < 2 }
+
+      # @return [Boolean] whether its value depends on the place
+      def spatial? = @steps.any? { |kind, number| kind == VARIABLE && number.between?(2, 7) }
+
+      # @return [Boolean] whether anything is divided in it
+      def divides? = @steps.any? { |kind, _| DIVIDING.include?(kind) }
+
+      # What {FormulaKernels} carry a formula out at.
+      # @param first [Array<Float>] centre of the first cell; @param low [Array<Float>] the box's lowest
+      #   corner; @param size [Array<Float>] its size; metres
+      # @return [Kernel::Buffer] f32 [13]
+      def self.setting(frame:, time:, seed:, first:, voxel:, low:, size:)
+        Kernel::Buffer.of(:f32, [frame, time, seed, *first, voxel, *low, *size].map(&:to_f))
+      end
 
       # @return [Kernel::Buffer] f32 [steps, 2]
       def program = @program ||= Kernel::Buffer.of(:f32, @steps.flatten.map(&:to_f), @steps.size, 2)
@@ -97,7 +113,8 @@ module Vumbral
 
       def variable(name)
         number = VARIABLES.keys.index(name.to_s)
-        number || refuse("uses #{name} at character #{name.offset + 1}, but there are only: #{VARIABLES.keys.join(", ")}")
+        number || refuse("uses #{name} at character #{name.offset + 1}, but there are only: " \
+"#{VARIABLES.keys.join(", ")}")
         @steps << [VARIABLE, number]
       end
 

@@ -8,58 +8,91 @@ module Vumbral
 
       STACK = 64
 
+      # What a formula is carried out at, as {Formula.setting} lays it down: the frame, seconds, the seed, the
+      # centre of the first cell, the voxel, the box's lowest corner and its size.
+      FRAME, TIME, SEED, FIRST, VOXEL, BOX, SIZE = 0, 1, 2, 3, 6, 7, 10
+
       # `out` takes the formula's value at each cell of a region; it is also what `value` reads.
-      # `program` f32 [steps, 2]. Cells stand at `x0 y0 z0` and on, metres; the box goes from `bx by bz`
-      # over `sx sy sz`. A division by nothing gives nothing.
-      kernel out: F32[3], program: F32[2], frame: F32, t: F32, seed: F32, x0: F32, y0: F32, z0: F32, voxel: F32,
-        bx: F32, by: F32, bz: F32, sx: F32, sy: F32, sz: F32
-      def evaluate(out, program, frame, t, seed, x0, y0, z0, voxel, bx, by, bz, sx, sy, sz)
+      # `program` f32 [steps, 2]. A division by nothing gives nothing.
+      kernel out: F32[3], program: F32[2], setting: F32[1]
+      def evaluate(out, program, setting)
         parallel(out.dim(0), uneven: true) do |k|
-          z = z0 + k * voxel
+          z = setting[FIRST + 2] + k * setting[VOXEL]
           out.dim(1).times do |j|
-            y = y0 + j * voxel
+            y = setting[FIRST + 1] + j * setting[VOXEL]
             out.dim(2).times do |i|
-              x = x0 + i * voxel
-              stack = local_f32(64)
-              top = 0
-              program.dim(0).times do |n|
-                kind = program[n, 0].to_i
-                if kind == 0
-                  stack[top] = program[n, 1]
-                  top += 1
-                elsif kind == 1
-                  which = program[n, 1].to_i
-                  stack[top] = pick(which, frame, t, x, y, z, (x - bx) / sx, (y - by) / sy, (z - bz) / sz, out[k, j, i], seed)
-                  top += 1
-                else
-                  takes = count(kind - 2)
-                  top -= takes
-                  a = stack[top]
-                  b = takes > 1 ? stack[top + 1] : 0.0
-                  c = takes > 2 ? stack[top + 2] : 0.0
-                  stack[top] = work(kind - 2, a, b, c, seed)
-                  top += 1
-                end
-              end
-              out[k, j, i] = stack[0]
+              result, _nothing = value(program, setting, setting[FIRST] + i * setting[VOXEL], y, z, out[k, j, i])
+              out[k, j, i] = result
             end
           end
         end
       end
 
-      kernel which: I32, frame: F32, t: F32, x: F32, y: F32, z: F32, u: F32, v: F32, w: F32, value: F32, seed: F32, returns: F32
-      def pick(which, frame, t, x, y, z, u, v, w, value, seed)
-        return frame if which == 0
-        return t if which == 1
+      # In how many cells of a region a formula divides by nothing. `size` i32 [3], cells along z, y, x.
+      kernel program: F32[2], setting: F32[1], size: I32[1], returns: F64
+      def divisions_by_nothing(program, setting, size)
+        cells = parallel_sum(size[0]) do |k|
+          found = f64(0.0)
+          z = setting[FIRST + 2] + k * setting[VOXEL]
+          size[1].times do |j|
+            y = setting[FIRST + 1] + j * setting[VOXEL]
+            size[2].times do |i|
+              _result, nothing = value(program, setting, setting[FIRST] + i * setting[VOXEL], y, z, 1.0)
+              found += 1.0 if nothing > 0.0
+            end
+          end
+          found
+        end
+        cells
+      end
+
+      # The formula at one place, and how often it divides by nothing there.
+      kernel program: F32[2], setting: F32[1], x: F32, y: F32, z: F32, before: F32, returns: [F32, F32]
+      def value(program, setting, x, y, z, before)
+        stack = local_f32(64)
+        top = 0
+        nothing = 0.0
+        program.dim(0).times do |n|
+          kind = program[n, 0].to_i
+          if kind == 0
+            stack[top] = program[n, 1]
+            top += 1
+          elsif kind == 1
+            stack[top] = pick(program[n, 1].to_i, setting, x, y, z, before)
+            top += 1
+          else
+            takes = count(kind - 2)
+            top -= takes
+            a = stack[top]
+            b = takes > 1 ? stack[top + 1] : 0.0
+            c = takes > 2 ? stack[top + 2] : 0.0
+            nothing += 1.0 if nothing?(kind - 2, a, b)
+            stack[top] = work(kind - 2, a, b, c, setting[SEED])
+            top += 1
+          end
+        end
+        return stack[0], nothing
+      end
+
+      # Division, remainder, or nothing to a negative power.
+      kernel f: I32, a: F32, b: F32, returns: BOOL
+      def nothing?(f, a, b)
+        ((f == 3 || f == 24) && b == 0.0) || (f == 4 && a == 0.0 && b < 0.0)
+      end
+
+      kernel which: I32, setting: F32[1], x: F32, y: F32, z: F32, value: F32, returns: F32
+      def pick(which, setting, x, y, z, value)
+        return setting[FRAME] if which == 0
+        return setting[TIME] if which == 1
         return x if which == 2
         return y if which == 3
         return z if which == 4
-        return u if which == 5
-        return v if which == 6
-        return w if which == 7
+        return (x - setting[BOX]) / setting[SIZE] if which == 5
+        return (y - setting[BOX + 1]) / setting[SIZE + 1] if which == 6
+        return (z - setting[BOX + 2]) / setting[SIZE + 2] if which == 7
         return value if which == 8
 
-        seed
+        setting[SEED]
       end
 
       # How many numbers a function takes, in the order of {Formula::FUNCTIONS}.

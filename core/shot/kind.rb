@@ -18,12 +18,15 @@ module Vumbral
       def single? = @single
 
       def to_h
-        {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single, dials: @dials.values.map(&:to_h)}
+        {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single,
+         dials: @dials.values.map(&:to_h)}
       end
 
       # @raise [Refused] for a name that is no dial of this kind, with those that are
       def dial(name, place = @label)
-        @dials[name.to_sym] || raise(Refused.new("#{place} has no dial #{name.to_s[0, 40].inspect}; it has: #{@dials.keys.join(", ")}.", code: "unknown_dial"))
+        @dials[name.to_sym] || raise(Refused.new(
+          "#{place} has no dial #{name.to_s[0, 40].inspect}; it has: #{@dials.keys.join(", ")}.", code: "unknown_dial"
+        ))
       end
 
       private

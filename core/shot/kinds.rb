@@ -14,7 +14,9 @@ module Vumbral
 
         # @raise [Refused]
         def fetch(name)
-          all[name.to_s.to_sym] || raise(Refused.new("There is no kind #{name.to_s[0, 40].inspect}; there are: #{all.keys.join(", ")}.", code: "unknown_kind"))
+          all[name.to_s.to_sym] || raise(Refused.new(
+            "There is no kind #{name.to_s[0, 40].inspect}; there are: #{all.keys.join(", ")}.", code: "unknown_kind"
+          ))
         end
       end
     end

@@ -14,14 +14,20 @@ module Vumbral
 
       # @return [Document]
       def document
-        refuse("is not a shot; a shot file begins with \"format\": \"#{Document::FORMAT}\"", "not_a_shot") unless @data.is_a?(Hash) && @data["format"] == Document::FORMAT
+        unless @data.is_a?(Hash) && @data["format"] == Document::FORMAT
+          refuse("is not a shot; a shot file begins with \"format\": \"#{Document::FORMAT}\"",
+            "not_a_shot")
+        end
         data = migrated
-        name = data["name"]
-        refuse("has no name", "bad_shot") unless name.is_a?(String) && !name.strip.empty?
+        refuse("has no name of 1 to 80 characters", "bad_shot") unless name?(data["name"])
         rows = data["nodes"]
         refuse("has no list of nodes", "bad_shot") unless rows.is_a?(Array) && rows.size <= Document::MOST_NODES
-        document = rows.reduce(Document.blank(name)) { |at, row| at.put(node(row)) }
+        nodes = rows.map { |row| node(row) }
+        twice = nodes.map(&:id).tally.find { |_, count| count > 1 }
+        refuse("has two nodes called #{twice[0]}", "bad_shot") if twice
+        document = Document.new(data["name"], Document.blank("").nodes.merge(nodes.to_h { |node| [node.id, node] }))
         document.nodes.each_value { |node| Edits.check_references(document, node) }
+        Edits.check_frames(document)
         document
       end
 
@@ -39,18 +45,42 @@ module Vumbral
       def node(row)
         refuse("has a node that is not an object", "bad_shot") unless row.is_a?(Hash)
         id = row["id"]
-        refuse("has a node without a proper id (#{id.inspect[0, 40]})", "bad_shot") unless id.is_a?(String) && id.match?(/\A[a-z0-9][a-z0-9-]{0,60}\z/)
-        kind = Kinds.fetch(row["kind"])
-        refuse("has a node #{id}, but there can be only one #{kind.label.downcase}, called #{kind.name}", "bad_shot") if kind.single? && id != kind.name.to_s
-        name = row["name"].is_a?(String) ? row["name"] : kind.label
-        values = (row["dials"] || {}).to_h { |dial, value| [dial.to_sym, kind.dial(dial, name).check(value, name)] }
-        notches = (row["notches"] || {}).to_h { |dial, list| [dial.to_sym, curve(kind.dial(dial, name), list, name)] }
-        Node.new(id, kind, name, values, notches.reject { |_, curve| curve.empty? })
+        unless id.is_a?(String) && id.match?(/\A[a-z0-9][a-z0-9-]{0,60}\z/)
+          refuse("has a node without a proper id (#{id.inspect[0, 40]})", "bad_shot")
+        end
+        kind = kind_of(id, row["kind"])
+        name = name?(row["name"]) ? row["name"] : kind.label
+        values = table(row, "dials", name).to_h { |dial, value| [dial.to_sym, kind.dial(dial, name).check(value, name)] }
+        # What stands at its default is not kept.
+        values = values.reject { |dial, value| value == kind.dials[dial].default }
+        curves = table(row, "notches", name).to_h { |dial, list| [dial.to_sym, curve(kind.dial(dial, name), list, name)] }
+        Node.new(id, kind, name, values, curves.reject { |_, curve| curve.empty? })
       end
+
+      # What every shot has one of is found by its id, so that id is for this kind alone.
+      def kind_of(id, given)
+        kind = Kinds.fetch(given)
+        owner = Kinds.all[id.to_sym]
+        if kind.single? && id != kind.name.to_s
+          refuse("has a node #{id}, but there can be only one #{kind.label.downcase}, called #{kind.name}", "bad_shot")
+        elsif owner&.single? && !owner.equal?(kind)
+          refuse("has a #{kind.label.downcase} called #{id}, which is the name of the shot's #{owner.label.downcase}", "bad_shot")
+        end
+        kind
+      end
+
+      def table(row, key, name)
+        given = row[key] || {}
+        given.is_a?(Hash) ? given : refuse("has #{key} of #{name} that are not an object", "bad_shot")
+      end
+
+      def name?(given) = given.is_a?(String) && given.match?(Edits::NAME)
 
       def curve(dial, list, name)
         refuse("has notches of #{name} that are not a list", "bad_shot") unless list.is_a?(Array)
-        list.reduce(Curve.new([])) { |curve, row| Edits.notched(dial, curve, row.is_a?(Hash) ? row : {}, name) }
+        notches = list.map { |row| Edits.checked_notch(dial, row.is_a?(Hash) ? row : {}, name) }
+        Edits.check_room(dial, notches.size, name)
+        Curve.new(notches.to_h { |notch| [notch.frame, notch] }.values)
       end
 
       def refuse(reason, code)

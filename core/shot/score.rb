@@ -4,7 +4,8 @@ module Vumbral
   module Shot
     # What acts in time, row by row: how strong each thing is at each frame.
     class Score
-      TINTS = {source: "smoke", chamber: "speed", force: "speed", emitter: "heat", sun: "light", lamp: "light", look: "heat", prop: "fog"}.freeze
+      TINTS = {source: "smoke", chamber: "speed", force: "speed", emitter: "heat", sun: "light", lamp: "light",
+               look: "heat", prop: "fog"}.freeze
 
       def initialize(document)
         @document = document
@@ -23,9 +24,9 @@ module Vumbral
 
       def value(node, dial, frame)
         return node[dial.name, frame] unless dial.name == :strength
-        return Gas::Sources.strength(node, frame) if node.kind.name == :source
+        return Timing.strength(node, frame) if node.kind.name == :source
 
-        (node.kind.name == :force && !Gas::Plan.on?(node, frame)) ? 0.0 : node[dial.name, frame]
+        (node.kind.name == :force && !Timing.on?(node, frame)) ? 0.0 : node[dial.name, frame]
       end
 
       # How thick the ribbon is: the number itself, or how far a place has gone from its first.

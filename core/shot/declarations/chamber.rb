@@ -5,7 +5,8 @@ module Vumbral
     module Declarations
       MASKS = {everywhere: "everywhere", content: "smoke or heat", smoke: "smoke", heat: "heat", speed: "speed"}.freeze
 
-      Chamber = Kind.new(:chamber, "Chamber", plural: "Chamber", chapter: :chamber, single: true, help: "The box that the gas moves in.") do
+      Chamber = Kind.new(:chamber, "Chamber", plural: "Chamber", chapter: :chamber, single: true,
+        help: "The box that the gas moves in.") do
         group "The box" do
           vector :position, "Floor centre", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, help: "The middle of its floor."
           vector :size, "Size", unit: "m", default: [2.4, 3.2, 2.4], range: 0.01..10_000.0, slider: 0.5..10.0, help: "Width, height and depth. Leave room for the roll of the smoke; empty room costs little while the chamber follows its content."
@@ -13,8 +14,10 @@ module Vumbral
           number :draft, "Draft voxels", unit: "times larger", default: 1.5, range: 1.0..8.0, slider: 1.0..4.0, help: "A draft takes voxels this much larger."
         end
         group "Sides that are open" do
-          {x0: "Left (−x)", x1: "Right (+x)", y0: "Floor", y1: "Ceiling", z0: "Back (−z)", z1: "Front (+z)"}.each do |side, label|
-            switch :"open_#{side}", label, default: side != :y0, help: "Open: gas leaves and air comes in. Closed: a wall."
+          {x0: "Left (−x)", x1: "Right (+x)", y0: "Floor", y1: "Ceiling", z0: "Back (−z)",
+           z1: "Front (+z)"}.each do |side, label|
+            switch :"open_#{side}", label, default: side != :y0,
+              help: "Open: gas leaves and air comes in. Closed: a wall."
           end
         end
         group "Follows its content" do
@@ -23,19 +26,30 @@ module Vumbral
           number :follow_speed, "Speed that counts", unit: "m/s", default: 0.0, range: 0.0..1000.0, slider: 0.0..10.0, zero: "none", only: {follow: [true]}, help: "Air that moves faster than this counts as content too. 0: only matter does."
         end
         group "How the gas moves" do
-          number :time_scale, "Time scale", default: 1.0, range: 0.0..100.0, slider: 0.0..3.0, keyed: true, help: "How fast time passes in the chamber: 0.5 is slow motion, 0 stands still."
-          number :ambient, "Surroundings", unit: "K", default: 293.0, range: 1.0..3000.0, slider: 230.0..330.0, help: "Temperature of the still air."
-          number :lift, "Thermal lift", default: 1.0, range: -10.0..10.0, slider: 0.0..3.0, keyed: true, help: "1 is what nature does: hot gas is light."
-          number :weight, "Smoke weight", unit: "m/s²", default: 0.2, range: -100.0..100.0, slider: 0.0..5.0, keyed: true, help: "How a density of 1 pulls down; high values make it fall like dust."
-          number :viscosity, "Viscosity", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.2, keyed: true, help: "How thick the gas is. 0 is air; 0.02 calms small rolls; 0.2 moves like syrup."
-          number :curl_boost, "Curl boost", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true, help: "Gives small rolls back the energy that the voxels blur away. 2 is lively, 8 is nervous."
-          choice :curl_mask, "Curl boost acts on", default: "everywhere", choices: MASKS, help: "Where small rolls are fed."
+          number :time_scale, "Time scale", default: 1.0, range: 0.0..100.0, slider: 0.0..3.0, keyed: true,
+            help: "How fast time passes in the chamber: 0.5 is slow motion, 0 stands still."
+          number :ambient, "Surroundings", unit: "K", default: 293.0, range: 1.0..3000.0, slider: 230.0..330.0,
+            help: "Temperature of the still air."
+          number :lift, "Thermal lift", default: 1.0, range: -10.0..10.0, slider: 0.0..3.0, keyed: true,
+            help: "1 is what nature does: hot gas is light."
+          number :weight, "Smoke weight", unit: "m/s²", default: 0.2, range: -100.0..100.0, slider: 0.0..5.0,
+            keyed: true, help: "How a density of 1 pulls down; high values make it fall like dust."
+          number :viscosity, "Viscosity", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.2, keyed: true,
+            help: "How thick the gas is. 0 is air; 0.02 calms small rolls; 0.2 moves like syrup."
+          number :curl_boost, "Curl boost", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0,
+            keyed: true, help: "Gives small rolls back the energy that the voxels blur away. 2 is lively, 8 is nervous."
+          choice :curl_mask, "Curl boost acts on", default: "everywhere", choices: MASKS,
+            help: "Where small rolls are fed."
         end
         group "Turbulence" do
-          number :stir, "Turbulence", unit: "m/s²", default: 1.5, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true, help: "Pushes smoke and heat about, without making or taking any air. 1.5 loosens a plume, 6 tears it."
-          number :stir_size, "Turbulence size", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..2.0, help: "Across one swirl of the largest octave."
-          number :stir_speed, "Turbulence speed", unit: "per s", default: 1.2, range: 0.0..100.0, slider: 0.0..6.0, help: "How often the swirls change."
-          whole :stir_octaves, "Octaves", default: 2, range: 1..6, help: "Each further one is half as large and half as strong."
+          number :stir, "Turbulence", unit: "m/s²", default: 1.5, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true,
+            help: "Pushes smoke and heat about, without making or taking any air. 1.5 loosens a plume, 6 tears it."
+          number :stir_size, "Turbulence size", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..2.0,
+            help: "Across one swirl of the largest octave."
+          number :stir_speed, "Turbulence speed", unit: "per s", default: 1.2, range: 0.0..100.0, slider: 0.0..6.0,
+            help: "How often the swirls change."
+          whole :stir_octaves, "Octaves", default: 2, range: 1..6,
+            help: "Each further one is half as large and half as strong."
           choice :stir_mask, "Acts on", default: "content", choices: MASKS, help: "What is stirred."
         end
         group "Burning" do

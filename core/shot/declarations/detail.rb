@@ -6,11 +6,15 @@ module Vumbral
       Detail = Kind.new(:detail, "Finer detail", plural: "Finer detail", chapter: :chamber, single: true,
         help: "Adds rolls that are finer than the voxels, after the run and without changing its motion.") do
         group "After the run" do
-          switch :on, "Finer detail", default: false, help: "Can be switched and changed without running the simulation again."
+          switch :on, "Finer detail", default: false,
+            help: "Can be switched and changed without running the simulation again."
           whole :finer, "Times finer", default: 2, range: 2..3, help: "Each voxel becomes 8 or 27."
-          number :strength, "Strength", default: 1.0, range: 0.0..10.0, slider: 0.0..3.0, help: "How far smoke is drawn aside where the flow is lively."
-          number :scale, "Size", unit: "voxels", default: 5.0, range: 1.0..20.0, slider: 1.5..8.0, help: "Across the largest of the new rolls, in voxels of the run."
-          number :sharpen, "Sharpen", default: 0.4, range: 0.0..3.0, slider: 0.0..1.5, help: "Lifts edges that the voxels have softened."
+          number :strength, "Strength", default: 1.0, range: 0.0..10.0, slider: 0.0..3.0,
+            help: "How far smoke is drawn aside where the flow is lively."
+          number :scale, "Size", unit: "voxels", default: 5.0, range: 1.0..20.0, slider: 1.5..8.0,
+            help: "Across the largest of the new rolls, in voxels of the run."
+          number :sharpen, "Sharpen", default: 0.4, range: 0.0..3.0, slider: 0.0..1.5,
+            help: "Lifts edges that the voxels have softened."
         end
       end
     end

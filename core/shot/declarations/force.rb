@@ -3,7 +3,8 @@
 module Vumbral
   module Shot
     module Declarations
-      Force = Kind.new(:force, "Force", plural: "Forces", chapter: :forces, help: "Pushes the gas, in a place or everywhere.") do
+      Force = Kind.new(:force, "Force", plural: "Forces", chapter: :forces,
+        help: "Pushes the gas, in a place or everywhere.") do
         group "What it does" do
           choice :what, "Force", default: "wind", help: "Wind draws the gas to its own speed; push adds to it; pull draws to a place; cling to a prop's surface; wipe takes matter away.",
             choices: {wind: "wind", push: "push along a direction", pull: "pull to a place", cling: "cling to a surface", swirl: "swirl about an axis", drag: "drag", turbulence: "turbulence", wipe: "wipe-out"}
@@ -11,10 +12,14 @@ module Vumbral
           number :grip, "Grip", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true, only: {what: %w[wind]}, help: "How soon the gas takes on the wind's speed."
           vector :direction, "Direction", default: [1.0, 0.0, 0.0], range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[wind push swirl]}, help: "Which way; for a swirl, its axis. Only the direction counts."
           node :prop, "Prop", default: nil, of: :prop, only: {what: %w[cling]}, help: "The surface that draws."
-          number :size, "Size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..2.0, only: {what: %w[turbulence]}, help: "Across one swirl of the largest octave."
-          number :speed, "Speed", unit: "per s", default: 1.5, range: 0.0..100.0, slider: 0.0..6.0, only: {what: %w[turbulence]}, help: "How often the swirls change."
-          whole :octaves, "Octaves", default: 3, range: 1..6, only: {what: %w[turbulence]}, help: "Each further one is half as large and half as strong."
-          choice :mask, "Acts on", default: "content", choices: MASKS, only: {what: %w[turbulence]}, help: "What is stirred."
+          number :size, "Size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..2.0,
+            only: {what: %w[turbulence]}, help: "Across one swirl of the largest octave."
+          number :speed, "Speed", unit: "per s", default: 1.5, range: 0.0..100.0, slider: 0.0..6.0,
+            only: {what: %w[turbulence]}, help: "How often the swirls change."
+          whole :octaves, "Octaves", default: 3, range: 1..6, only: {what: %w[turbulence]},
+            help: "Each further one is half as large and half as strong."
+          choice :mask, "Acts on", default: "content", choices: MASKS, only: {what: %w[turbulence]},
+            help: "What is stirred."
         end
         group "Where" do
           choice :falloff, "Falloff", default: "everywhere", choices: {everywhere: "everywhere", sphere: "sphere", box: "box", line: "around a line"}, help: "Where it acts. The shape can be seen and moved in the view."
@@ -25,8 +30,10 @@ module Vumbral
           number :soft, "Soft edge", default: 0.5, range: 0.0..1.0, keyed: true, help: "Which part of the shape fades. 0 is a hard edge, 1 fades from the middle on."
         end
         group "When" do
-          whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240, help: "The first frame on which it acts."
-          whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end", help: "The last frame on which it acts. 0: as long as the shot lasts."
+          whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,
+            help: "The first frame on which it acts."
+          whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
+            help: "The last frame on which it acts. 0: as long as the shot lasts."
         end
       end
     end

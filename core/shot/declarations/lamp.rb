@@ -3,14 +3,17 @@
 module Vumbral
   module Shot
     module Declarations
-      Lamp = Kind.new(:lamp, "Lamp", plural: "Lamps", chapter: :light, help: "A point that gives light in all directions.") do
+      Lamp = Kind.new(:lamp, "Lamp", plural: "Lamps", chapter: :light,
+        help: "A point that gives light in all directions.") do
         group "Light", touches: :light do
-          number :strength, "Strength", default: 6.0, range: 0.0..100_000.0, slider: 0.0..40.0, help: "Light on a surface one metre away; it falls with the square of the distance."
+          number :strength, "Strength", default: 6.0, range: 0.0..100_000.0, slider: 0.0..40.0,
+            help: "Light on a surface one metre away; it falls with the square of the distance."
           colour :colour, "Colour", default: [1.0, 0.62, 0.32], range: 0.0..1.0, help: "Colour of the light (linear)."
           switch :shadows, "Casts shadows", default: true, help: "Whether smoke and props shade what is behind them."
         end
         group "From where", touches: :light do
-          vector :position, "Position", unit: "m", default: [1.0, 1.0, 1.5], range: -10_000.0..10_000.0, slider: -5.0..5.0, help: "Where it hangs."
+          vector :position, "Position", unit: "m", default: [1.0, 1.0, 1.5], range: -10_000.0..10_000.0,
+            slider: -5.0..5.0, help: "Where it hangs."
         end
       end
     end

@@ -3,7 +3,8 @@
 module Vumbral
   module Shot
     module Declarations
-      Prop = Kind.new(:prop, "Prop", plural: "Props", chapter: :props, help: "An object: it can give off smoke, stand in its way, or just be seen.") do
+      Prop = Kind.new(:prop, "Prop", plural: "Props", chapter: :props,
+        help: "An object: it can give off smoke, stand in its way, or just be seen.") do
         group "Shape" do
           choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring.",
             choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", torus: "torus", plane: "plane", mesh: "mesh from a file"}
@@ -14,9 +15,12 @@ module Vumbral
           number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0, only: {shape: %w[torus]}, help: "How thick the ring is."
         end
         group "Where it stands" do
-          vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, help: "Of its own origin; simple shapes have theirs in the middle."
-          vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, help: "About x, then y, then z."
-          vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true, help: "Factors along its own axes."
+          vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0,
+            slider: -5.0..5.0, keyed: true, help: "Of its own origin; simple shapes have theirs in the middle."
+          vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0,
+            keyed: true, help: "About x, then y, then z."
+          vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true,
+            help: "Factors along its own axes."
         end
         group "What it does" do
           switch :collider, "Stands in the way", default: false, help: "Gas flows around it, and is pushed when it moves. It should be closed, and at least two voxels thick wherever nothing may leak."
@@ -25,23 +29,38 @@ module Vumbral
           number :friction, "Friction", default: 0.0, range: 0.0..1.0, only: {collider: [true]}, help: "0 lets the gas slip along it, 1 makes it stick."
         end
         group "Breaking" do
-          switch :breaks, "Breaks", default: false, help: "Falls into pieces that are blown apart. It must be closed. The pieces feed and block like the prop."
-          whole :break_frame, "At frame", default: 10, range: 0..100_000, slider: 1..120, only: {breaks: [true]}, help: "The frame on which it is in pieces."
-          whole :pieces, "Pieces", default: 14, range: 2..80, slider: 2..40, only: {breaks: [true]}, help: "How many there are. 14 is a lid, 40 is rubble."
-          whole :piece_seed, "Other cut", default: 1, range: 0..1_000_000, slider: 1..50, only: {breaks: [true]}, help: "Another number cuts it differently."
-          vector :blast, "Blast centre", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, only: {breaks: [true]}, help: "Where the blast comes from."
-          number :blast_reach, "Blast reach", unit: "m", default: 3.0, range: 0.001..10_000.0, slider: 0.5..10.0, only: {breaks: [true]}, help: "How far it is felt; at half of it, a quarter is left."
-          number :blast_strength, "Blast strength", unit: "m/s", default: 7.0, range: 0.0..1000.0, slider: 0.0..20.0, only: {breaks: [true]}, help: "Speed of a piece at the blast's centre. 0 lets it only fall apart."
-          number :spin, "Spin", unit: "°/s", default: 260.0, range: 0.0..10_000.0, slider: 0.0..1000.0, only: {breaks: [true]}, help: "How fast the pieces turn, about axes of their own."
-          number :falls, "Gravity", default: 1.0, range: -10.0..10.0, slider: 0.0..2.0, only: {breaks: [true]}, help: "1 falls as on earth."
-          number :floor, "Floor", unit: "m", default: 0.0, range: -10_000.0..10_000.0, slider: -2.0..2.0, only: {breaks: [true]}, help: "Height at which the pieces land."
-          number :bounce, "Bounce", default: 0.3, range: 0.0..1.0, only: {breaks: [true]}, help: "Share of its speed with which a piece leaves the floor again."
-          number :scrape, "Floor friction", default: 0.45, range: 0.0..1.0, only: {breaks: [true]}, help: "How much speed along the floor each touch takes."
-          switch :drop_outside, "Drop what leaves", default: true, only: {breaks: [true]}, help: "Pieces that leave the chamber are let go."
+          switch :breaks, "Breaks", default: false,
+            help: "Falls into pieces that are blown apart. It must be closed. The pieces feed and block like the prop."
+          whole :break_frame, "At frame", default: 10, range: 0..100_000, slider: 1..120, only: {breaks: [true]},
+            help: "The frame on which it is in pieces."
+          whole :pieces, "Pieces", default: 14, range: 2..80, slider: 2..40, only: {breaks: [true]},
+            help: "How many there are. 14 is a lid, 40 is rubble."
+          whole :piece_seed, "Other cut", default: 1, range: 0..1_000_000, slider: 1..50, only: {breaks: [true]},
+            help: "Another number cuts it differently."
+          vector :blast, "Blast centre", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0,
+            slider: -5.0..5.0, only: {breaks: [true]}, help: "Where the blast comes from."
+          number :blast_reach, "Blast reach", unit: "m", default: 3.0, range: 0.001..10_000.0, slider: 0.5..10.0,
+            only: {breaks: [true]}, help: "How far it is felt; at half of it, a quarter is left."
+          number :blast_strength, "Blast strength", unit: "m/s", default: 7.0, range: 0.0..1000.0, slider: 0.0..20.0,
+            only: {breaks: [true]}, help: "Speed of a piece at the blast's centre. 0 lets it only fall apart."
+          number :spin, "Spin", unit: "°/s", default: 260.0, range: 0.0..10_000.0, slider: 0.0..1000.0,
+            only: {breaks: [true]}, help: "How fast the pieces turn, about axes of their own."
+          number :falls, "Gravity", default: 1.0, range: -10.0..10.0, slider: 0.0..2.0, only: {breaks: [true]},
+            help: "1 falls as on earth."
+          number :floor, "Floor", unit: "m", default: 0.0, range: -10_000.0..10_000.0, slider: -2.0..2.0,
+            only: {breaks: [true]}, help: "Height at which the pieces land."
+          number :bounce, "Bounce", default: 0.3, range: 0.0..1.0, only: {breaks: [true]},
+            help: "Share of its speed with which a piece leaves the floor again."
+          number :scrape, "Floor friction", default: 0.45, range: 0.0..1.0, only: {breaks: [true]},
+            help: "How much speed along the floor each touch takes."
+          switch :drop_outside, "Drop what leaves", default: true, only: {breaks: [true]},
+            help: "Pieces that leave the chamber are let go."
         end
         group "How it looks", touches: :picture do
-          switch :shown, "Shown", default: true, keyed: true, help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
-          colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0, help: "How much light it throws back (linear)."
+          switch :shown, "Shown", default: true, keyed: true,
+            help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
+          colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0,
+            help: "How much light it throws back (linear)."
         end
       end
     end

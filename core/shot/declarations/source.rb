@@ -3,7 +3,8 @@
 module Vumbral
   module Shot
     module Declarations
-      Source = Kind.new(:source, "Source", plural: "Sources", chapter: :sources, help: "Feeds matter from a prop into the chamber.") do
+      Source = Kind.new(:source, "Source", plural: "Sources", chapter: :sources,
+        help: "Feeds matter from a prop into the chamber.") do
         group "Where it comes from" do
           choice :from, "Comes from", default: "inside", choices: {inside: "the inside", surface: "the surface", points: "the points", particles: "particles"},
             help: "Inside fills the whole body; the surface feeds a skin around it, so it also works for open meshes and sheets; the points are the mesh's own corners; particles come from an emitter."
@@ -25,14 +26,22 @@ module Vumbral
           colour :colour, "Colour", default: [0.5, 0.35, 0.25], range: 0.0..1.0, keyed: true, only: {coloured: [true]}, help: "How much light this smoke throws on (linear)."
         end
         group "How it leaves" do
-          number :along, "Speed along surface normal", unit: "m/s", default: 0.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true, help: "Straight out of the surface; negative sucks in."
-          vector :velocity, "Speed", unit: "m/s", default: [0.0, 0.0, 0.0], range: -1000.0..1000.0, slider: -10.0..10.0, keyed: true, help: "A direction and speed of its own, for jets."
-          number :carried, "Carried from prop motion", unit: "%", default: 100.0, range: -1000.0..1000.0, slider: 0.0..200.0, keyed: true, help: "How much of the prop's own speed the matter takes along."
-          choice :speed_as, "Speed as", default: "hold", choices: {hold: "hold at", add: "add per second"}, help: "Hold draws the gas to these speeds; add pushes it by as much each second."
-          number :rough, "Rough speed", unit: "m/s", default: 0.0, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true, help: "Uneven speed on top, in patches of the break-up's size."
-          number :breakup, "Break-up noise", default: 0.6, range: 0.0..1.0, keyed: true, help: "How unevenly it feeds. 0 gives a smooth column, 1 leaves gaps."
-          number :breakup_size, "Break-up size", unit: "m", default: 0.25, range: 0.001..1000.0, slider: 0.02..1.0, keyed: true, help: "Size of the uneven patches. About a third of the source looks natural."
-          number :breakup_speed, "Break-up speed", unit: "per s", default: 3.0, range: 0.0..100.0, slider: 0.0..12.0, help: "How often the patches change."
+          number :along, "Speed along surface normal", unit: "m/s", default: 0.0, range: -1000.0..1000.0,
+            slider: 0.0..20.0, keyed: true, help: "Straight out of the surface; negative sucks in."
+          vector :velocity, "Speed", unit: "m/s", default: [0.0, 0.0, 0.0], range: -1000.0..1000.0,
+            slider: -10.0..10.0, keyed: true, help: "A direction and speed of its own, for jets."
+          number :carried, "Carried from prop motion", unit: "%", default: 100.0, range: -1000.0..1000.0,
+            slider: 0.0..200.0, keyed: true, help: "How much of the prop's own speed the matter takes along."
+          choice :speed_as, "Speed as", default: "hold", choices: {hold: "hold at", add: "add per second"},
+            help: "Hold draws the gas to these speeds; add pushes it by as much each second."
+          number :rough, "Rough speed", unit: "m/s", default: 0.0, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true,
+            help: "Uneven speed on top, in patches of the break-up's size."
+          number :breakup, "Break-up noise", default: 0.6, range: 0.0..1.0, keyed: true,
+            help: "How unevenly it feeds. 0 gives a smooth column, 1 leaves gaps."
+          number :breakup_size, "Break-up size", unit: "m", default: 0.25, range: 0.001..1000.0, slider: 0.02..1.0,
+            keyed: true, help: "Size of the uneven patches. About a third of the source looks natural."
+          number :breakup_speed, "Break-up speed", unit: "per s", default: 3.0, range: 0.0..100.0, slider: 0.0..12.0,
+            help: "How often the patches change."
         end
         group "Where it is strong" do
           choice :map, "Strength from", default: "even", choices: {even: "everywhere alike", picture: "a picture by the mesh's texture places", paint: "the mesh's point colours", formula: "a formula"},
@@ -41,9 +50,12 @@ module Vumbral
           text :formula, "Formula", default: "1", only: {map: %w[formula]}, help: "A number for each place and frame, for example smooth(0.2, 0.6, noise(5 * x, 5 * y - t, 5 * z)). Names: frame, t, x, y, z, u, v, w (place in the box), seed."
         end
         group "When" do
-          number :strength, "Strength", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true, help: "Multiplies everything it feeds. Set notches here to let it swell and die."
-          whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240, help: "The first frame on which it feeds."
-          whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end", help: "The last frame on which it feeds. 0: as long as the shot lasts."
+          number :strength, "Strength", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true,
+            help: "Multiplies everything it feeds. Set notches here to let it swell and die."
+          whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,
+            help: "The first frame on which it feeds."
+          whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
+            help: "The last frame on which it feeds. 0: as long as the shot lasts."
         end
         group "In a row" do
           whole :copies, "How many", default: 1, range: 1..60, slider: 1..20, help: "A row of the same source, each a step on from the one before: charges that go off one after the other."

@@ -3,15 +3,19 @@
 module Vumbral
   module Shot
     module Declarations
-      Sun = Kind.new(:sun, "Sun", plural: "Suns", chapter: :light, help: "Light from far away, all in one direction.") do
+      Sun = Kind.new(:sun, "Sun", plural: "Suns", chapter: :light,
+        help: "Light from far away, all in one direction.") do
         group "Light", touches: :light do
-          number :strength, "Strength", default: 3.0, range: 0.0..1000.0, slider: 0.0..12.0, help: "Light on a surface that faces it."
+          number :strength, "Strength", default: 3.0, range: 0.0..1000.0, slider: 0.0..12.0,
+            help: "Light on a surface that faces it."
           colour :colour, "Colour", default: [1.0, 0.93, 0.84], range: 0.0..1.0, help: "Colour of the light (linear)."
           switch :shadows, "Casts shadows", default: true, help: "Whether smoke and props shade what is behind them."
         end
         group "From where", touches: :light do
-          number :around, "Around", unit: "°", default: 125.0, range: -360.0..360.0, slider: -180.0..180.0, help: "Compass direction it comes from: 0 from the front (+z), 90 from the right (+x)."
-          number :height, "Height", unit: "°", default: 42.0, range: -90.0..90.0, slider: 0.0..90.0, help: "Above the horizon."
+          number :around, "Around", unit: "°", default: 125.0, range: -360.0..360.0, slider: -180.0..180.0,
+            help: "Compass direction it comes from: 0 from the front (+z), 90 from the right (+x)."
+          number :height, "Height", unit: "°", default: 42.0, range: -90.0..90.0, slider: 0.0..90.0,
+            help: "Above the horizon."
         end
       end
     end

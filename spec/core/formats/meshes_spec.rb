@@ -45,10 +45,13 @@ module Vumbral
     end
 
     {
-      "v 0 0 0\nv 1 x 0\n" => ["bad_mesh", "Line 2 of pot.obj is not a point (\"v 1 x 0\"); a point is v and three numbers."],
+      "v 0 0 0\nv 1 x 0\n" => ["bad_mesh",
+        "Line 2 of pot.obj is not a point (\"v 1 x 0\"); a point is v and three numbers."],
       "v 0 0 NaN\n" => ["bad_mesh", /Line 1 of pot.obj is not a point/],
-      "v 0 0 0\nf 1 2 3\n" => ["bad_mesh", "Line 2 of pot.obj has a face that uses point 2, but there are 1 points so far."],
-      "v 0 0 0\nv 1 0 0\nf 1 2\n" => ["bad_mesh", "Line 3 of pot.obj has a face with 2 corners; it needs three or more."],
+      "v 0 0 0\nf 1 2 3\n" => ["bad_mesh",
+        "Line 2 of pot.obj has a face that uses point 2, but there are 1 points so far."],
+      "v 0 0 0\nv 1 0 0\nf 1 2\n" => ["bad_mesh",
+        "Line 3 of pot.obj has a face with 2 corners; it needs three or more."],
       "v 0 0 0\nf -4 1 1\n" => ["bad_mesh", /uses point -4/],
       "v 0 0 0\n" => ["empty_mesh", "pot.obj holds no faces; export it again as a polygon mesh."],
       "" => ["empty_mesh", "pot.obj is empty."],

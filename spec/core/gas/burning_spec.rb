@@ -30,14 +30,16 @@ module Vumbral
       state = fuelled
       whole = sum(state.fuel) * 0.1**3
       solver = Gas::Solver.new(size: [12, 12, 12], voxel: 0.1, open: sides(false))
-      _, report = solver.step(state, seconds: 1 / 24.0, gas: calm(ignite: 600.0, burn_rate: 3.0, burn_heat: 1000.0), feeds: [])
+      _, report = solver.step(state, seconds: 1 / 24.0, gas: calm(ignite: 600.0, burn_rate: 3.0, burn_heat: 1000.0),
+        feeds: [])
       expect(report.burnt).to be_between(0.05 * whole, whole)
       expect(report.burnt + report.fuel).to be_within(0.02 * whole).of(whole)
     end
 
     it "burns slower with a longer flame" do
       burnt = [1.0, 4.0].map do |flame|
-        Gas::Solver.new(size: [12, 12, 12], voxel: 0.1, open: sides(false)).step(fuelled, seconds: 1 / 24.0, gas: calm(burn_rate: 2.0, flame: flame), feeds: [])[1].burnt
+        Gas::Solver.new(size: [12, 12, 12], voxel: 0.1, open: sides(false)).step(fuelled, seconds: 1 / 24.0,
+          gas: calm(burn_rate: 2.0, flame: flame), feeds: [])[1].burnt
       end
       expect(burnt[0]).to be_within(0.02 * burnt[0]).of(4.0 * burnt[1])
     end
@@ -88,7 +90,8 @@ module Vumbral
       n = 16
       cover = field(n, n, n) { |k, j, i| ([k, j, i].all? { |c| c.between?(6, 9) }) ? 1.0 : 0.0 }
       solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(true))
-      state, report = solver.step(Gas::State.still([n, n, n]), seconds: 1 / 24.0, gas: calm, feeds: [Gas::Solver::Feed.new(cover: cover, smoke: 1.0, push: 1e6, strength: 1.0)])
+      state, report = solver.step(Gas::State.still([n, n, n]), seconds: 1 / 24.0, gas: calm,
+        feeds: [Gas::Solver::Feed.new(cover: cover, smoke: 1.0, push: 1e6, strength: 1.0)])
       expect(report.swell_limited).to be(true)
       expect(report.speed).to be_finite
       expect(state.smoke.to_a).to all(be_finite)
@@ -115,7 +118,8 @@ module Vumbral
       end
       expect([held, added]).to match([be_within(0.01).of(2.0), be_within(0.01).of(2.0)])
       warm = Gas::State.still([8, 8, 8])
-      warm, = Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(false)).step(warm, seconds: 0.5, gas: calm, feeds: [Gas::Solver::Feed.new(cover: cover, heat: 100.0, warm: true, strength: 1.0)])
+      warm, = Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(false)).step(warm, seconds: 0.5, gas: calm,
+        feeds: [Gas::Solver::Feed.new(cover: cover, heat: 100.0, warm: true, strength: 1.0)])
       expect(warm.heat[4, 4, 4]).to be_within(0.01).of(50.0)
     end
   end
@@ -177,7 +181,8 @@ module Vumbral
 
     it "acts in its shape only, softly" do
       sphere = pushed(12, 1, falloff: "sphere")
-      expect([sphere.u[6, 6, 6], sphere.u[1, 1, 1], sphere.u[6, 6, 8]]).to match([be_within(0.01).of(0.2), 0.0, be_between(0.0, 0.19)])
+      expect([sphere.u[6, 6, 6], sphere.u[1, 1, 1],
+        sphere.u[6, 6, 8]]).to match([be_within(0.01).of(0.2), 0.0, be_between(0.0, 0.19)])
       box = pushed(12, 1, falloff: "box", soft: 0.01)
       expect([box.u[6, 6, 6], box.u[6, 6, 10]]).to match([be_within(1e-3).of(0.2), 0.0])
       line = pushed(12, 1, falloff: "line")
@@ -199,7 +204,8 @@ module Vumbral
 
   RSpec.describe Gas::Crop do
     def ran(follow, *edits)
-      document = small_shot(edits: [set("chamber", :size, [2.4, 2.4, 2.4]), set("chamber", :voxel, 0.08), set("chamber", :follow, follow), set("general", :last, 6), *edits])
+      document = small_shot(edits: [set("chamber", :size, [2.4, 2.4, 2.4]), set("chamber", :voxel, 0.08),
+        set("chamber", :follow, follow), set("general", :last, 6), *edits])
       plan = Gas::Plan.new(document, :full)
       stage = Gas::Stage.new(plan, nil)
       state = stage.still
@@ -242,10 +248,13 @@ module Vumbral
       [state, plan]
     end
 
-    def notch(node, dial, frame, value) = {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => "linear"}
+    def notch(node, dial, frame, value)
+      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => "linear"}
+    end
 
     it "gives off an even trail from a fast source, without beads" do
-      state, = advanced(3, set("prop-1", :radius, 0.12), notch("prop-1", :position, 0, [-0.7, 0.8, 0.0]), notch("prop-1", :position, 4, [0.9, 0.8, 0.0]), set("source-1", :carried, 0.0), set("chamber", :substeps_most, 12))
+      state, = advanced(3, set("prop-1", :radius, 0.12), notch("prop-1", :position, 0, [-0.7, 0.8, 0.0]),
+        notch("prop-1", :position, 4, [0.9, 0.8, 0.0]), set("source-1", :carried, 0.0), set("chamber", :substeps_most, 12))
       middle = state.size[0] / 2
       trail = (5..14).map { |i| state.smoke[middle, (0.8 / 0.07).floor, i] }
       expect(trail.min).to be > 0.4 * trail.max
@@ -257,7 +266,8 @@ module Vumbral
     end
 
     it "blows out along the normal, along a direction, and roughly" do
-      out, = advanced(1, set("source-1", :along, 3.0), set("source-1", :from, "surface"), set("prop-1", :radius, 0.3), set("prop-1", :position, [0.0, 0.8, 0.0]), set("source-1", :push, 5.0))
+      out, = advanced(1, set("source-1", :along, 3.0), set("source-1", :from, "surface"), set("prop-1", :radius, 0.3),
+        set("prop-1", :position, [0.0, 0.8, 0.0]), set("source-1", :push, 5.0))
       middle, row = out.size[2] / 2, (0.8 / 0.07).floor
       expect([out.u[middle, row, middle + 5], out.u[middle, row, middle - 5]]).to match([be > 0.1, be < -0.1])
       jet, = advanced(1, set("source-1", :velocity, [0.0, 6.0, 0.0]))
@@ -267,8 +277,10 @@ module Vumbral
     end
 
     it "is pushed by a collider that moves, and shielded by a thin shell" do
-      plate = {"do" => "add", "kind" => "prop", "id" => "plate", "name" => "Plate", "dials" => {"shape" => "box", "size" => [0.8, 0.15, 0.8], "collider" => true}}
-      moved, = advanced(3, plate, notch("plate", :position, 1, [0.0, 0.9, 0.0]), notch("plate", :position, 5, [0.0, 1.2, 0.0]), set("source-1", :smoke, 0.0))
+      plate = {"do" => "add", "kind" => "prop", "id" => "plate", "name" => "Plate",
+               "dials" => {"shape" => "box", "size" => [0.8, 0.15, 0.8], "collider" => true}}
+      moved, = advanced(3, plate, notch("plate", :position, 1, [0.0, 0.9, 0.0]),
+        notch("plate", :position, 5, [0.0, 1.2, 0.0]), set("source-1", :smoke, 0.0))
       expect(moved.v.to_a.max).to be_within(0.6).of(0.3 / 4 * 24)
       shell = {"do" => "add", "kind" => "prop", "id" => "shell", "name" => "Shell", "dials" => {"shape" => "sphere", "radius" => 0.55, "position" => [0.0, 0.7, 0.0], "collider" => true, "body" => "shell", "shell" => 2.5}}
       state, = advanced(6, shell, set("prop-1", :position, [0.0, 0.7, 0.0]), set("prop-1", :radius, 0.2), set("source-1", :push, 0.0), set("source-1", :heats, true), set("chamber", :lift, 1.0))
@@ -311,17 +323,21 @@ module Vumbral
     end
 
     it "feeds as a formula says, and no stronger anywhere else" do
-      state, = advanced(2, set("prop-1", :radius, 0.4), set("prop-1", :position, [0.0, 0.8, 0.0]), set("source-1", :map, "formula"), set("source-1", :formula, "if(x > 0, 1, 0)"))
+      state, = advanced(2, set("prop-1", :radius, 0.4), set("prop-1", :position, [0.0, 0.8, 0.0]),
+        set("source-1", :map, "formula"), set("source-1", :formula, "if(x > 0, 1, 0)"))
       middle, row = state.size[2] / 2, (0.8 / 0.07).floor
-      expect([state.smoke[middle, row, middle + 3], state.smoke[middle, row, middle - 3]]).to match([be > 0.1, be < 1e-3])
+      expect([state.smoke[middle, row, middle + 3],
+        state.smoke[middle, row, middle - 3]]).to match([be > 0.1, be < 1e-3])
     end
 
     it "feeds from particles along their way, and from the points of a mesh" do
-      emitter = {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks", "dials" => {"position" => [0.0, 0.4, 0.0], "rate" => 200.0, "speed" => 5.0, "spread" => 30.0}}
+      emitter = {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks",
+                 "dials" => {"position" => [0.0, 0.4, 0.0], "rate" => 200.0, "speed" => 5.0, "spread" => 30.0}}
       state, = advanced(5, emitter, set("source-1", :from, "particles"), set("source-1", :emitter, "sparks"))
       expect(state.smoke.to_a.count { |s| s > 0.02 }).to be > 30
       expect(state.speed).to be > 1.0
-      points, = advanced(1, set("prop-1", :shape, "box"), set("prop-1", :size, [0.8, 0.8, 0.8]), set("prop-1", :position, [0.0, 0.8, 0.0]), set("source-1", :from, "points"), set("source-1", :point_size, 0.08))
+      points, = advanced(1, set("prop-1", :shape, "box"), set("prop-1", :size, [0.8, 0.8, 0.8]),
+        set("prop-1", :position, [0.0, 0.8, 0.0]), set("source-1", :from, "points"), set("source-1", :point_size, 0.08))
       expect(points.smoke[points.size[0] / 2, (0.8 / 0.07).floor, points.size[2] / 2]).to eq(0.0)
       corner = ((0.8 - 0.4) / 0.07).floor
       expect(points.smoke[corner, ((0.8 - 0.4) / 0.07).floor, corner]).to be > 0.05
@@ -330,7 +346,8 @@ module Vumbral
 
   RSpec.describe Gas::Swarm do
     def swarm(**dials)
-      emitter = {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks", "dials" => {"rate" => 240.0, "life" => 1.0, "stir" => 0.0, "drag" => 0.0}.merge(dials.transform_keys(&:to_s))}
+      emitter = {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks",
+                 "dials" => {"rate" => 240.0, "life" => 1.0, "stir" => 0.0, "drag" => 0.0}.merge(dials.transform_keys(&:to_s))}
       described_class.new(Gas::Plan.new(small_shot(edits: [emitter, set("general", :last, 40)]), :full), "sparks", nil)
     end
 
@@ -393,7 +410,8 @@ module Vumbral
     it "has keys of its own, which depend on the run's and on its dials" do
       keys = ->(*edits) { described_class.keys(Gas::Plan.new(small_shot(edits: edits), :full)).values }
       expect(keys.call).not_to eq(keys.call(set("detail", :strength, 2.0)))
-      expect(Gas::Plan.new(small_shot(edits: [set("detail", :strength, 2.0)]), :full).keys).to eq(Gas::Plan.new(small_shot, :full).keys)
+      expect(Gas::Plan.new(small_shot(edits: [set("detail", :strength, 2.0)]),
+        :full).keys).to eq(Gas::Plan.new(small_shot, :full).keys)
     end
   end
 end

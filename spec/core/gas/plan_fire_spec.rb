@@ -6,7 +6,9 @@ module Vumbral
 
     def add(kind, id, dials) = {"do" => "add", "kind" => kind, "id" => id, "name" => id.capitalize, "dials" => dials}
 
-    def notch(node, dial, frame, value) = {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
+    def notch(node, dial, frame, value)
+      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
+    end
 
     def changed_from(a, b) = a.keys.values.zip(b.keys.values).index { |x, y| x != y }
 
@@ -41,7 +43,8 @@ module Vumbral
 
     it "evaluates keyed vectors, colours and switches part by part" do
       shot = small_shot(edits: [notch("prop-1", :position, 1, [0.0, 0.0, 0.0]), notch("prop-1", :position, 5, [1.0, 2.0, -4.0]).merge("ease" => "linear"),
-        {"do" => "move_notch", "node" => "prop-1", "dial" => "position", "frame" => 1, "ease" => "linear"}, notch("prop-1", :shown, 1, true), notch("prop-1", :shown, 4, false)])
+        {"do" => "move_notch", "node" => "prop-1", "dial" => "position", "frame" => 1, "ease" => "linear"}, notch("pr" \
+"op-1", :shown, 1, true), notch("prop-1", :shown, 4, false)])
       expect(shot.node("prop-1")[:position, 3]).to eq([0.5, 1.0, -2.0])
       expect([1, 3, 4, 9].map { |frame| shot.node("prop-1")[:shown, frame] }).to eq([true, true, false, false])
       expect(Shot::Document.load(shot.to_json)).to eq(shot)

@@ -4,13 +4,16 @@ module Vumbral
   RSpec.describe Gas::Plan do
     def keys(*edits, quality: :full) = described_class.new(small_shot(edits: edits), quality).keys.values
 
-    def notch(frame, value, ease = "smooth") = {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value, "ease" => ease}
+    def notch(frame, value, ease = "smooth")
+      {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value, "ease" => ease}
+    end
 
     it "gives frames the same key for the same making" do
       expect(keys).to eq(keys)
       expect(keys.uniq.size).to eq(8)
       # What only the picture depends on changes no key.
-      expect(keys(set("sun-1", :strength, 9.0), set("camera", :focal, 80.0), set("prop-1", :colour, [1, 0, 0]))).to eq(keys)
+      expect(keys(set("sun-1", :strength, 9.0), set("camera", :focal, 80.0),
+        set("prop-1", :colour, [1, 0, 0]))).to eq(keys)
     end
 
     it "changes the keys from the first frame that an edit touches" do
@@ -26,7 +29,8 @@ module Vumbral
     end
 
     it "lays out the grid in whole voxels about the chamber's place" do
-      document = small_shot(edits: [set("chamber", :size, [2.0, 3.0, 1.0]), set("chamber", :voxel, 0.1), set("chamber", :draft, 2.0), set("chamber", :position, [1.0, 0.5, -1.0])])
+      document = small_shot(edits: [set("chamber", :size, [2.0, 3.0, 1.0]), set("chamber", :voxel, 0.1),
+        set("chamber", :draft, 2.0), set("chamber", :position, [1.0, 0.5, -1.0])])
       full, draft = described_class.new(document, :full), described_class.new(document, :draft)
       expect([full.size, draft.size]).to eq([[10, 30, 20], [8, 15, 10]])
       expect(full.corner.zip([0.0, 0.5, -1.5]).map { |a, b| (a - b).abs }.max).to be < 1e-9

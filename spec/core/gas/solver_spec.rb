@@ -4,10 +4,13 @@ module Vumbral
   RSpec.describe Gas::Solver do
     def solver(n, open: true, solid: nil, voxel: 0.05) = described_class.new(size: Array(n).then { |s| (s.size == 1) ? s * 3 : s }, voxel: voxel, open: sides(open), solid: solid)
 
-    def ball(n, middle, radius) = field(n, n, n) { |k, j, i| (Math.sqrt([k, j, i].zip(middle).sum { |a, b| (a - b)**2 }) <= radius) ? 1.0 : 0.0 }
+    def ball(n, middle, radius)
+      field(n, n, n) { |k, j, i| (Math.sqrt([k, j, i].zip(middle).sum { |a, b| (a - b)**2 }) <= radius) ? 1.0 : 0.0 }
+    end
 
     def feed(cover, **changes)
-      Gas::Solver::Feed.new(cover: cover, smoke: 2.0, heat: nil, strength: 1.0, breakup: 0.0, breakup_cells: 4.0, breakup_speed: 1.0, seed: 1, **changes)
+      Gas::Solver::Feed.new(cover: cover, smoke: 2.0, heat: nil, strength: 1.0, breakup: 0.0, breakup_cells: 4.0,
+        breakup_speed: 1.0, seed: 1, **changes)
     end
 
     it "leaves a warm layer at rest" do
@@ -42,7 +45,8 @@ module Vumbral
         state = Gas::State.still([8, 8, 8])
         state.smoke.fill(1.0)
         state.heat.fill(100.0)
-        state, = solver(8, open: false).step(state, seconds: 0.5, gas: calm(smoke_half_life: 0.25, heat_half_life: 0.5, substeps_least: count, substeps_most: count), feeds: [])
+        state, = solver(8, open: false).step(state, seconds: 0.5,
+          gas: calm(smoke_half_life: 0.25, heat_half_life: 0.5, substeps_least: count, substeps_most: count), feeds: [])
         expect(state.smoke[4, 4, 4]).to be_within(1e-5).of(0.25)
         expect(state.heat[4, 4, 4]).to be_within(1e-3).of(50.0)
       end
@@ -77,7 +81,8 @@ module Vumbral
       s = solver(n, solid: solid, voxel: 0.05)
       state = Gas::State.still([n, n, n])
       24.times do
-        state, = s.step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0, curl_boost: 3.0, accuracy: 1e-4), feeds: [feed(cover, smoke: 5.0, heat: 800.0)])
+        state, = s.step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0, curl_boost: 3.0, accuracy: 1e-4),
+          feeds: [feed(cover, smoke: 5.0, heat: 800.0)])
       end
       outside = indices([n, n, n]).select { |index| index.map { |x| (x - 13.5).abs }.max > 8.0 }
       expect(Gas::MatterKernels.total(state.smoke)).to be > 20.0

@@ -72,7 +72,8 @@ module Vumbral
 
     it "feeds smoke from the pieces and lets them push the gas" do
       document = small_shot(edits: [set("prop-1", :shape, "box"), set("prop-1", :size, [0.4, 0.1, 0.4]), set("prop-1", :breaks, true), set("prop-1", :break_frame, 2), set("prop-1", :collider, true),
-        set("prop-1", :position, [0.0, 0.7, 0.0]), set("prop-1", :blast, [0.0, 0.4, 0.0]), set("source-1", :from, "surface"), set("source-1", :heats, false), set("chamber", :lift, 0.0), set("chamber", :stir, 0.0)])
+        set("prop-1", :position, [0.0, 0.7, 0.0]), set("prop-1", :blast, [0.0, 0.4, 0.0]), set("source-1", :from, "su" \
+"rface"), set("source-1", :heats, false), set("chamber", :lift, 0.0), set("chamber", :stir, 0.0)])
       plan = Gas::Plan.new(document, :full)
       stage = Gas::Stage.new(plan, nil)
       state = stage.still

@@ -22,7 +22,8 @@ module Vumbral
     it "turns a closed vessel from an outline" do
       expect(Demo::Models.kiln).to be_closed
       expect([Demo::Models.vase, Demo::Models.bowl, Demo::Models.trough, Demo::Models.arch]).to all(be_closed)
-      expect([Demo::Models.vase, Demo::Models.kiln, Demo::Models.trough, Demo::Models.arch].map(&:volume)).to all(be_positive)
+      expect([Demo::Models.vase, Demo::Models.kiln, Demo::Models.trough,
+        Demo::Models.arch].map(&:volume)).to all(be_positive)
     end
   end
 
@@ -35,7 +36,8 @@ module Vumbral
     end
 
     it "keeps a mirrored mesh wound outwards" do
-      mirrored = Geometry::Builders.box([1.0, 1.0, 1.0]).transformed(described_class.new([[-1.0, 0, 0, 0], [0, 1.0, 0, 0], [0, 0, 1.0, 0]]))
+      mirrored = Geometry::Builders.box([1.0, 1.0,
+        1.0]).transformed(described_class.new([[-1.0, 0, 0, 0], [0, 1.0, 0, 0], [0, 0, 1.0, 0]]))
       expect(mirrored.volume).to be_within(1e-5).of(1.0)
     end
   end
@@ -68,7 +70,8 @@ module Vumbral
       out = Kernel::Buffer.new(:f32, n, n, n)
       voxel = span / n
       same = Kernel::Buffer.of(:f32, Geometry::Transform.identity.rows.flatten)
-      Geometry::BVHKernels.signed_distance(out, *bvh.arrays, same, *([-span / 2 + voxel / 2] * 3), voxel, band, mesh.closed?, 0, n, 0, n, 0, n)
+      Geometry::BVHKernels.signed_distance(out, *bvh.arrays, same, *([-span / 2 + voxel / 2] * 3), voxel, band,
+        mesh.closed?, 0, n, 0, n, 0, n)
       [out, indices([n, n, n]).map { |k, j, i| [i, j, k].map { |c| -span / 2 + (c + 0.5) * voxel } }]
     end
 
@@ -91,7 +94,8 @@ module Vumbral
 
     it "knows inside from outside though the mesh has a hole" do
       ball = Geometry::Builders.sphere(1.0)
-      torn = Geometry::Mesh.new(ball.points, Kernel::Buffer.of(:i32, ball.triangles.to_a.drop(3 * 60), ball.count - 60, 3))
+      torn = Geometry::Mesh.new(ball.points,
+        Kernel::Buffer.of(:i32, ball.triangles.to_a.drop(3 * 60), ball.count - 60, 3))
       expect(torn).not_to be_closed
       out, places = distances(torn, 16, 3.0)
       # Away from the hole and the skin the sign is sure.
@@ -100,7 +104,8 @@ module Vumbral
     end
 
     it "finds the same whichever way large meshes are put in order" do
-      mesh = Geometry::Mesh.joined([Geometry::Builders.torus(0.7, 0.2, sides: 24, around: 12), Geometry::Builders.plane([400.0, 1.0, 400.0])])
+      mesh = Geometry::Mesh.joined([Geometry::Builders.torus(0.7, 0.2, sides: 24, around: 12),
+        Geometry::Builders.plane([400.0, 1.0, 400.0])])
       halved = described_class.new(mesh)
       stub_const("Vumbral::Geometry::BVH::MOST_SPLIT", 0)
       sorted = described_class.new(mesh)
@@ -108,7 +113,8 @@ module Vumbral
       expect([halved, sorted].map { |tree| tree.order.to_a.sort }.uniq).to eq([(0...mesh.count).to_a])
       random = Random.new(5)
       40.times do
-        ray = [random.rand(-2.0..2.0), random.rand(0.5..2.0), random.rand(-2.0..2.0), random.rand(-0.5..0.5), -1.0, random.rand(-0.5..0.5)]
+        ray = [random.rand(-2.0..2.0), random.rand(0.5..2.0), random.rand(-2.0..2.0), random.rand(-0.5..0.5), -1.0,
+          random.rand(-0.5..0.5)]
         hits = [halved, sorted].map { |tree| Geometry::RayKernels.first_hit(tree.corners, tree.boxes, *ray, 1e30)[0] }
         expect(hits[0]).to be_within(1e-5).of(hits[1])
         near = [halved, sorted].map { |tree| Geometry::BVHKernels.nearest(tree.corners, tree.boxes, *ray.first(3), 9.0) }

@@ -5,7 +5,8 @@ module Vumbral
     let(:corners) { Kernel::Buffer.of(:f32, [0, 0, 0, 2, 0, 0, 0, 2, 0].map(&:to_f), 1, 9) }
 
     it "shares a place between the corners of its triangle" do
-      expect(described_class.shares(corners, 0, 0.5, 1.0, 3.0)).to match([be_within(1e-6).of(0.25), be_within(1e-6).of(0.25), be_within(1e-6).of(0.5)])
+      expect(described_class.shares(corners, 0, 0.5, 1.0,
+        3.0)).to match([be_within(1e-6).of(0.25), be_within(1e-6).of(0.25), be_within(1e-6).of(0.5)])
       expect(described_class.shares(corners, 0, -5.0, -5.0, 0.0)).to eq([1.0, 0.0, 0.0])
     end
 
@@ -21,12 +22,14 @@ module Vumbral
 
   RSpec.describe Geometry::Pose do
     it "goes part of the way, and knows how fast a place on it moves" do
-      from, to = described_class.new([0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]), described_class.new([1.0, 0.0, 0.0], [0.0, 90.0, 0.0], [1.0, 1.0, 3.0])
+      from, to = described_class.new([0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]),
+described_class.new([1.0, 0.0, 0.0], [0.0, 90.0, 0.0], [1.0, 1.0, 3.0])
       half = from.towards(to, 0.5)
       expect([half.position, half.turn, half.scale]).to eq([[0.5, 0.0, 0.0], [0.0, 45.0, 0.0], [1.0, 1.0, 2.0]])
       shift = described_class.new([0.5, 0.0, 0.0], [0.0, 0.0, 0.0], [1.0, 1.0, 1.0])
       motion = Geometry::Transform.motion(from.transform, from.transform, shift.transform, 0.25)
-      expect(motion.apply([3.0, 4.0, 5.0])).to match([be_within(1e-9).of(2.0), be_within(1e-9).of(0.0), be_within(1e-9).of(0.0)])
+      expect(motion.apply([3.0, 4.0,
+        5.0])).to match([be_within(1e-9).of(2.0), be_within(1e-9).of(0.0), be_within(1e-9).of(0.0)])
       turned = described_class.new([0.0, 0.0, 0.0], [0.0, 0.5, 0.0], [1.0, 1.0, 1.0])
       spin = Geometry::Transform.motion(from.transform, from.transform, turned.transform, 0.1)
       expect(spin.apply([1.0, 0.0, 0.0])[2]).to be_within(0.01).of(-5.0 * Math::PI / 180)
@@ -41,7 +44,9 @@ module Vumbral
   end
 
   RSpec.describe Geometry::Caps do
-    def triangles(rings, points) = described_class.new(points.map { |x, y| [x.to_f, y.to_f, 0.0] }, rings, [0.0, 0.0, 1.0]).triangles
+    def triangles(rings, points)
+      described_class.new(points.map { |x, y| [x.to_f, y.to_f, 0.0] }, rings, [0.0, 0.0, 1.0]).triangles
+    end
 
     def covered(found, points)
       found.sum { |a, b, c| ((points[b][0] - points[a][0]) * (points[c][1] - points[a][1]) - (points[b][1] - points[a][1]) * (points[c][0] - points[a][0])) / 2.0 }

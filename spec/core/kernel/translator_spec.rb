@@ -205,7 +205,8 @@ module Vumbral
         Dir.mktmpdir do |dir|
           file = File.join(dir, "outside.rb")
           name = "Outside#{rand(1 << 40)}"
-          File.write(file, "module #{name}\n  extend Vumbral::Kernel::Library\n\n  kernel #{declaration}\n#{body.gsub(/^/, "  ")}\nend\n")
+          File.write(file,
+            "module #{name}\n  extend Vumbral::Kernel::Library\n\n  kernel #{declaration}\n#{body.gsub(/^/, "  ")}\nend\n")
           load file
           Kernel::Builder.new(Object.const_get(name)).source
           nil

@@ -19,9 +19,14 @@ module Vumbral
   end
 
   RSpec.describe Light::Fire do
-    def settings(**changes) = {"gain" => 1.0, "from" => 800.0, "offset" => 0.0, "rise" => 3.0, "glow" => 1.0, "ambient" => 293.0}.merge(changes.transform_keys(&:to_s))
+    def settings(**changes)
+      {"gain" => 1.0, "from" => 800.0, "offset" => 0.0, "rise" => 3.0, "glow" => 1.0,
+       "ambient" => 293.0}.merge(changes.transform_keys(&:to_s))
+    end
 
-    def hot(n = 12, kelvin = 1500.0) = field(n, n, n) { |k, j, i| ([k, j, i].all? { |c| c.between?(4, 7) }) ? kelvin - 293.0 : 0.0 }
+    def hot(n = 12, kelvin = 1500.0)
+      field(n, n, n) { |k, j, i| ([k, j, i].all? { |c| c.between?(4, 7) }) ? kelvin - 293.0 : 0.0 }
+    end
 
     def fire(heat = hot, **changes) = described_class.new(settings(**changes), heat, 0.1, [0.0, 0.0, 0.0])
 
@@ -54,7 +59,9 @@ module Vumbral
     end
 
     def pictured(smoke, *edits)
-      document = Shot::Edits.apply(Shot::Document.blank("Test"), [set("camera", :position, [0.6, 0.6, 8.0]), set("camera", :target, [0.6, 0.6, 0.6]), set("sky", :strength, 0.0), *edits])[0]
+      document = Shot::Edits.apply(Shot::Document.blank("Test"),
+        [set("camera", :position, [0.6, 0.6, 8.0]), set("camera", :target, [0.6, 0.6, 0.6]), set("sky", :strength, 0.0),
+          *edits])[0]
       medium = Light::Medium.new(field(12, 12, 12) { |k, _, _| (k > 8) ? smoke : 0.0 }, 0.1, [0.0, 0.0, 0.0], heat: hot)
       Light::Renderer.new(Light::Renderer.settings(document, 1), nil).image(medium, 32, 32)
     end
@@ -67,7 +74,8 @@ module Vumbral
     end
 
     it "throws its light on props" do
-      ground = {"do" => "add", "kind" => "prop", "name" => "Ground", "dials" => {"shape" => "plane", "size" => [6.0, 1.0, 6.0], "position" => [0.6, 0.0, 0.6]}}
+      ground = {"do" => "add", "kind" => "prop", "name" => "Ground",
+                "dials" => {"shape" => "plane", "size" => [6.0, 1.0, 6.0], "position" => [0.6, 0.0, 0.6]}}
       view = [set("camera", :position, [0.6, 6.0, 0.61])]
       expect(pictured(0.0, ground, *view)[22, 16, 0]).to be > 0.002
       expect(pictured(0.0, ground, set("look", :glow, 0.0), *view)[22, 16, 0]).to eq(0.0)
@@ -76,10 +84,14 @@ module Vumbral
 
   RSpec.describe Light::Sparks do
     it "draws streaks that die, and are hidden behind props and dimmed by smoke" do
-      emitter = {"do" => "add", "kind" => "emitter", "name" => "Sparks", "dials" => {"glow" => 5.0, "rate" => 400.0, "position" => [0.0, 0.0, 0.0], "width" => 0.05}}
-      wall = {"do" => "add", "kind" => "prop", "name" => "Wall", "dials" => {"shape" => "box", "size" => [20.0, 20.0, 0.1], "position" => [0.0, 0.0, 4.0], "colour" => [0.0, 0.0, 0.0]}}
+      emitter = {"do" => "add", "kind" => "emitter", "name" => "Sparks",
+                 "dials" => {"glow" => 5.0, "rate" => 400.0, "position" => [0.0, 0.0, 0.0], "width" => 0.05}}
+      wall = {"do" => "add", "kind" => "prop", "name" => "Wall",
+              "dials" => {"shape" => "box", "size" => [20.0, 20.0, 0.1], "position" => [0.0, 0.0, 4.0], "colour" => [0.0, 0.0, 0.0]}}
       pictures = [[], [wall]].map do |more|
-        document = Shot::Edits.apply(Shot::Document.blank("Test"), [emitter, set("sky", :strength, 0.0), set("camera", :position, [0.0, 1.0, 8.0]), set("camera", :target, [0.0, 1.0, 0.0]), *more])[0]
+        document = Shot::Edits.apply(Shot::Document.blank("Test"),
+          [emitter, set("sky", :strength, 0.0), set("camera", :position, [0.0, 1.0, 8.0]),
+            set("camera", :target, [0.0, 1.0, 0.0]), *more])[0]
         sparks = described_class.new(document, nil)
         expect(sparks.any?).to be(true)
         Light::Renderer.new(Light::Renderer.settings(document, 12), nil).image(nil, 64, 36, sparks: sparks.at(12))
@@ -94,7 +106,8 @@ module Vumbral
   RSpec.describe Light::Medium do
     it "gives smoke its own colour" do
       smoke = field(8, 8, 8) { 1.0 }
-      document = Shot::Edits.apply(Shot::Document.blank("Test"), [set("sky", :strength, 1.0), set("sky", :colour, [1, 1, 1])])[0]
+      document = Shot::Edits.apply(Shot::Document.blank("Test"),
+        [set("sky", :strength, 1.0), set("sky", :colour, [1, 1, 1])])[0]
       rig = Light::Rig.new(Light::Rig.settings(document, 1))
       red = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0], colour: [smoke, field(8, 8, 8) { 0.25 }, Kernel::Buffer.new(:f32, 8, 8, 8)])
       light = red.light(rig, Light::PropScene.new([], nil))

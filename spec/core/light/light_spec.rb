@@ -4,7 +4,8 @@ module Vumbral
   RSpec.describe Light::Renderer do
     # A picture of a shot with no props but those added, and of a given volume.
     def picture(medium, *edits, width: 32, height: 18)
-      document = Shot::Edits.apply(Shot::Document.blank("Test"), [set("camera", :position, [0.0, 0.0, 6.0]), set("camera", :target, [0.0, 0.0, 0.0])] + edits)[0]
+      document = Shot::Edits.apply(Shot::Document.blank("Test"),
+        [set("camera", :position, [0.0, 0.0, 6.0]), set("camera", :target, [0.0, 0.0, 0.0])] + edits)[0]
       described_class.new(described_class.settings(document, 1), nil).image(medium, width, height)
     end
 
@@ -13,7 +14,9 @@ module Vumbral
       Light::Medium.new(field(n, n, n) { density }, 1.0 / n * 2.0, [-1.0, -1.0, -1.0])
     end
 
-    def lamp(kind, **dials) = {"do" => "add", "kind" => kind, "name" => "Light", "dials" => dials.transform_keys(&:to_s)}
+    def lamp(kind, **dials)
+      {"do" => "add", "kind" => kind, "name" => "Light", "dials" => dials.transform_keys(&:to_s)}
+    end
 
     it "lets through an even slab what Beer and Lambert say, to half a percent" do
       [0.1, 0.5, 1.5].each do |density|
@@ -34,7 +37,8 @@ module Vumbral
     end
 
     it "darkens smoke away from its light" do
-      image = picture(slab(3.0), lamp("sun", strength: 3.0, around: 90.0, height: 0.0), set("sky", :strength, 0.0), set("look", :thickness, 3.0), width: 64, height: 36)
+      image = picture(slab(3.0), lamp("sun", strength: 3.0, around: 90.0, height: 0.0), set("sky", :strength, 0.0),
+        set("look", :thickness, 3.0), width: 64, height: 36)
       expect(image[18, 44, 0]).to be > 2.0 * image[18, 20, 0]
     end
 
@@ -71,7 +75,8 @@ module Vumbral
 
     it "frames what the focal length says" do
       # At 6 m and 36 mm the frame is 6 m wide: a 3 m box fills half of it.
-      image = picture(nil, lamp("prop", shape: "box", size: [3.0, 0.5, 0.001]), set("camera", :focal, 36.0), set("sky", :strength, 1.0), width: 64, height: 36)
+      image = picture(nil, lamp("prop", shape: "box", size: [3.0, 0.5, 0.001]), set("camera", :focal, 36.0),
+        set("sky", :strength, 1.0), width: 64, height: 36)
       expect((0...64).count { |x| image[18, x, 3] > 0.5 }).to be_within(1).of(32)
     end
 
@@ -82,7 +87,8 @@ module Vumbral
     end
 
     it "develops to a screen's curve, and cuts out with alpha and no background" do
-      document = Shot::Edits.apply(Shot::Document.blank("Test"), [set("picture", :background, [0.2140411, 0.0, 0.0]), set("picture", :tone, "plain"), set("picture", :exposure, 0.0)])[0]
+      document = Shot::Edits.apply(Shot::Document.blank("Test"),
+        [set("picture", :background, [0.2140411, 0.0, 0.0]), set("picture", :tone, "plain"), set("picture", :exposure, 0.0)])[0]
       renderer = described_class.new(described_class.settings(document, 1), nil)
       image = Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 0.0, 0.5, 0.25, 2.0, 1.0, 0.1, 0.1, 0.1, 0.5], 1, 3, 4)
       expect(renderer.develop(image).to_a.first(6)).to eq([127, 0, 0, 188, 137, 255]).or eq([128, 0, 0, 188, 137, 255])
@@ -100,12 +106,14 @@ module Vumbral
       expect(described_class.new(smoke, 0.5, [0.0, 0.0, 0.0]).bounds).to be_nil
       smoke[2, 3, 4] = 1.0
       smoke[5, 3, 6] = 1.0
-      expect(described_class.new(smoke, 0.5, [1.0, 0.0, 0.0]).bounds).to eq([1.0 + 3.5 * 0.5, 2.5 * 0.5, 1.5 * 0.5, 1.0 + 7.5 * 0.5, 4.5 * 0.5, 6.5 * 0.5])
+      expect(described_class.new(smoke, 0.5,
+        [1.0, 0.0, 0.0]).bounds).to eq([1.0 + 3.5 * 0.5, 2.5 * 0.5, 1.5 * 0.5, 1.0 + 7.5 * 0.5, 4.5 * 0.5, 6.5 * 0.5])
     end
 
     it "lights the near side more, and nothing where there is no smoke" do
       smoke = field(12, 12, 12) { |k, j, i| ([k, j, i].all? { |n| n.between?(2, 9) }) ? 2.0 : 0.0 }
-      document = Shot::Edits.apply(Shot::Document.blank("Test"), [set("sky", :strength, 0.0), {"do" => "add", "kind" => "sun", "name" => "Sun", "dials" => {"height" => 90.0}}])[0]
+      document = Shot::Edits.apply(Shot::Document.blank("Test"),
+        [set("sky", :strength, 0.0), {"do" => "add", "kind" => "sun", "name" => "Sun", "dials" => {"height" => 90.0}}])[0]
       rig, scene = Light::Rig.new(Light::Rig.settings(document, 1)), Light::PropScene.new([], nil)
       light = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0]).light(rig, scene)
       expect(light[0, 5, 9, 5]).to be > 1.5 * light[0, 5, 2, 5]
@@ -121,7 +129,8 @@ module Vumbral
       length = bytes.unpack1("L<")
       head = JSON.parse(bytes[4, length])
       expect(head).to include("size" => [5, 4, 3], "voxel" => 0.2, "corner" => [1.0, 2.0, 3.0])
-      expect([head["smoke"], head["heat"], head["light"]]).to match([be_within(1e-5).of(1.5), be_within(1e-3).of(200.0), be_within(1e-5).of(0.4)])
+      expect([head["smoke"], head["heat"],
+        head["light"]]).to match([be_within(1e-5).of(1.5), be_within(1e-3).of(200.0), be_within(1e-5).of(0.4)])
       lit = bytes[4 + length, 4 * 60].bytes
       expect(bytes.bytesize).to eq(4 + length + 8 * 60)
       at = (1 * 4 + 2) * 5 + 4

@@ -5,8 +5,31 @@ module Vumbral
     # At the middle of a box of 2 m, frame 12, half a second.
     def value(text, before: 0.5)
       out = Kernel::Buffer.new(:f32, 1, 1, 1).fill(before)
-      Shot::FormulaKernels.evaluate(out, described_class.new(text).program, 12.0, 0.5, 3.0, 1.0, 0.5, -0.25, 0.1, 0.0, 0.0, -1.0, 2.0, 2.0, 2.0)
+      Shot::FormulaKernels.evaluate(out, described_class.new(text).program, setting)
       out[0, 0, 0]
+    end
+
+    def setting
+      described_class.setting(frame: 12, time: 0.5, seed: 3, first: [1.0, 0.5, -0.25], voxel: 0.1, low: [0.0, 0.0, -1.0],
+        size: [2.0, 2.0, 2.0])
+    end
+
+    def divisions(text, *size)
+      Shot::FormulaKernels.divisions_by_nothing(described_class.new(text).program, setting,
+        Kernel::Buffer.of(:i32, size)).to_i
+    end
+
+    it "counts the places in which something is divided by nothing" do
+      expect(divisions("1 / (x - 1)", 2, 3, 4)).to eq(6)
+      expect(divisions("y % (x - 1) + 1 / (x - 1)", 2, 3, 4)).to eq(6)
+      expect(divisions("(z - z) ^ (-1)", 2, 2, 2)).to eq(8)
+      expect(divisions("1 / (x + 1)", 2, 3, 4)).to eq(0)
+      expect(divisions("1 / 0", 0, 3, 4)).to eq(0)
+    end
+
+    it "knows what depends on the place, and what divides" do
+      expect(%w[x+1 t u*v 1].map { |text| described_class.new(text).spatial? }).to eq([true, false, true, false])
+      expect(["1/2", "x % 2", "x^2", "x*2"].map { |text| described_class.new(text).divides? }).to eq([true, true, true, false])
     end
 
     {

@@ -24,7 +24,9 @@ module Vumbral
   end
 
   RSpec.describe Shot::Dial do
-    def dial(type, **options) = described_class.new(:amount, "Amount", type: type, default: nil, help: "Help.", **options)
+    def dial(type, **options)
+      described_class.new(:amount, "Amount", type: type, default: nil, help: "Help.", **options)
+    end
 
     it "takes numbers, also as text, within the range only" do
       number = dial(:number, range: 0.0..2.0, unit: "m")
@@ -60,7 +62,9 @@ module Vumbral
   end
 
   RSpec.describe Shot::Curve do
-    def curve(*rows) = described_class.new(rows.map { |frame, value, ease| described_class::Notch.new(frame, value, ease || "smooth") })
+    def curve(*rows)
+      described_class.new(rows.map { |frame, value, ease| described_class::Notch.new(frame, value, ease || "smooth") })
+    end
 
     it "stands still before its first and after its last notch, and meets each" do
       c = curve([10, 1.0], [20, 3.0], [25, 2.0])
@@ -123,20 +127,29 @@ module Vumbral
       [{"do" => "explode"}] => ["bad_edit", /"explode" is no edit; there are: set, notch/],
       [] => ["bad_edit", /list of objects/],
       "no list" => ["bad_edit", /list of objects/],
-      [{"do" => "set", "node" => "prop-9", "dial" => "radius", "value" => 1}] => ["unknown_node", /no "prop-9" in the shot Little puff; there are: general/],
-      [{"do" => "set", "node" => "prop-1", "dial" => "glitter", "value" => 1}] => ["unknown_dial", /has no dial "glitter"/],
-      [{"do" => "set", "node" => "prop-1", "dial" => "radius", "value" => "NaN"}] => ["out_of_range", /Radius of Ember bowl cannot be NaN/],
-      [{"do" => "set", "node" => "source-1", "dial" => "prop", "value" => "sun-1"}] => ["unknown_node", /which is no prop/],
+      [{"do" => "set", "node" => "prop-9", "dial" => "radius",
+        "value" => 1}] => ["unknown_node", /no "prop-9" in the shot Little puff; there are: general/],
+      [{"do" => "set", "node" => "prop-1", "dial" => "glitter",
+        "value" => 1}] => ["unknown_dial", /has no dial "glitter"/],
+      [{"do" => "set", "node" => "prop-1", "dial" => "radius",
+        "value" => "NaN"}] => ["out_of_range", /Radius of Ember bowl cannot be NaN/],
+      [{"do" => "set", "node" => "source-1", "dial" => "prop",
+        "value" => "sun-1"}] => ["unknown_node", /which is no prop/],
       [{"do" => "add", "kind" => "chamber"}] => ["only_one", /one chamber/],
       [{"do" => "add", "kind" => "prop", "id" => "../x"}] => ["bad_id", /cannot be the id/],
       [{"do" => "add", "kind" => "prop", "dials" => []}] => ["bad_edit", /come as an object/],
       [{"do" => "remove", "node" => "chamber"}] => ["needed", /belongs to every shot/],
       [{"do" => "rename", "node" => "prop-1", "name" => "  "}] => ["bad_name", /1 to 80/],
-      [{"do" => "notch", "node" => "prop-1", "dial" => "radius", "frame" => 1, "value" => 1}] => ["not_keyed", /cannot change over time/],
-      [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 1.5, "value" => 1}] => ["bad_value", /whole frame number/],
-      [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 1, "value" => 1, "ease" => "bouncy"}] => ["bad_value", /smooth, linear, held/],
-      [{"do" => "drop_notch", "node" => "source-1", "dial" => "smoke", "frame" => 3}] => ["unknown_notch", /no notch at frame 3/],
-      [{"do" => "set", "node" => "general", "dial" => "last", "value" => 0}] => ["out_of_range", /must come after the first/]
+      [{"do" => "notch", "node" => "prop-1", "dial" => "radius", "frame" => 1,
+        "value" => 1}] => ["not_keyed", /cannot change over time/],
+      [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 1.5,
+        "value" => 1}] => ["bad_value", /whole frame number/],
+      [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 1, "value" => 1,
+        "ease" => "bouncy"}] => ["bad_value", /smooth, linear, held/],
+      [{"do" => "drop_notch", "node" => "source-1", "dial" => "smoke",
+        "frame" => 3}] => ["unknown_notch", /no notch at frame 3/],
+      [{"do" => "set", "node" => "general", "dial" => "last",
+        "value" => 0}] => ["out_of_range", /must come after the first/]
     }.each do |edits, (code, message)|
       it "refuses #{edits.inspect[0, 70]}" do
         expect(refusal { described_class.apply(document, edits) }).to match([code, message])
@@ -146,7 +159,8 @@ module Vumbral
 
   RSpec.describe Shot::Document do
     it "is the same after saving and loading" do
-      document = small_shot(edits: [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 3, "value" => 2.0, "ease" => "held"}])
+      document = small_shot(edits: [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 3,
+                                     "value" => 2.0, "ease" => "held"}])
       expect(described_class.load(document.to_json)).to eq(document)
       expect(JSON.parse(document.to_json)).to include("format" => "vumbral-shot", "version" => 1)
     end
@@ -154,14 +168,21 @@ module Vumbral
     {
       "{" => ["not_json", /the shot file is not JSON/],
       "[]" => ["not_a_shot", /is not a shot/],
-      '{"format":"vumbral-shot","version":99,"name":"x","nodes":[]}' => ["newer_version", /saved by a newer Vumbral \(version 99 .*\); update Vumbral/],
+      '{"format":"vumbral-shot","version":99,"name":"x","nodes":[]}' => ["newer_version",
+        /saved by a newer Vumbral \(version 99 .*\); update Vumbral/],
       '{"format":"vumbral-shot","version":"a","name":"x","nodes":[]}' => ["bad_shot", /no version number/],
       '{"format":"vumbral-shot","version":1,"nodes":[]}' => ["bad_shot", /no name/],
       '{"format":"vumbral-shot","version":1,"name":"x","nodes":7}' => ["bad_shot", /no list of nodes/],
-      '{"format":"vumbral-shot","version":1,"name":"x","nodes":[{"id":"../../etc","kind":"prop"}]}' => ["bad_shot", /proper id/],
-      '{"format":"vumbral-shot","version":1,"name":"x","nodes":[{"id":"a","kind":"chamber"}]}' => ["bad_shot", /only one chamber/],
-      '{"format":"vumbral-shot","version":1,"name":"x","nodes":[{"id":"a","kind":"prop","dials":{"radius":-1}}]}' => ["out_of_range", /Radius of Prop/],
-      '{"format":"vumbral-shot","version":1,"name":"x","nodes":[{"id":"a","kind":"source","dials":{"prop":"b"}}]}' => ["unknown_node", /no prop/]
+      '{"format":"vumbral-shot","version":1,"name":"x","nodes":[{"id":"../../etc","kind":"prop"}]}' => ["bad_shot",
+        /proper id/],
+      '{"format":"vumbral-shot","version":1,"name":"x","nodes":[{"id":"a","kind":"chamber"}]}' => ["bad_shot",
+        /only one chamber/],
+      '{"format":"vumbral-shot","version":1,"name":"x","nodes":[{"id":"a","kind":"prop","dials":{"radius":-1}}]}' => [
+        "out_of_range", /Radius of Prop/
+],
+      '{"format":"vumbral-shot","version":1,"name":"x","nodes":[{"id":"a","kind":"source","dials":{"prop":"b"}}]}' => [
+        "unknown_node", /no prop/
+      ]
     }.each do |text, (code, message)|
       it "refuses #{text[0, 90]}" do
         expect(refusal { described_class.load(text) }).to match([code, message])

@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Preflight
+    # Looks a shot over before it is run. Cheap enough to be asked for after every change: nothing is
+    # simulated, and moving things are looked at on some frames only.
+    class Survey
+      CHECKS = [Feeding, Placing, Lighting, Formulas].freeze
+      # On so many frames things that move are looked at.
+      LOOKS = 24
+
+      attr_reader :document, :plan, :meshes
+
+      # @param document [Shot::Document]
+      # @param meshes [#mesh] gives the mesh of a digest
+      def initialize(document, meshes)
+        @document = document
+        @meshes = meshes
+        @plan = Gas::Plan.new(document, :draft)
+      end
+
+      # @return [Array<Finding>] what weighs most first
+      def findings = CHECKS.flat_map { |check| check.new(self).findings }
+
+      # @return [Array<Integer>] frames spread over the shot, the first and last among them
+      def frames
+        @frames ||= begin
+          first, last = document.first_frame, document.last_frame
+          count = [LOOKS, last - first + 1].min
+          (0...count).map { |n| (count > 1) ? first + (n * (last - first) / (count - 1)) : first }.uniq
+        end
+      end
+
+      # @return [Array<Shot::Node>] sources that have something to come from
+      def feeding = document.of(:source).select { |source| origin?(source) }
+
+      # @return [Boolean] whether a source has a prop or an emitter
+      def origin?(source) = (source[:from] == "particles") ? !source[:emitter].nil? : !source[:prop].nil? || source[:also].any?
+
+      # @return [Array<Shot::Node>] what a source feeds from
+      def props_of(source) = [source[:prop], *source[:also]].compact.uniq.map { |id| document.node(id) }
+
+      # @return [Array<Integer>] frames of the shot on which a source feeds
+      def active(source)
+        @active ||= {}
+        @active[source.id] ||= (document.first_frame..document.last_frame).select { |frame| Shot::Timing.strength(source, frame).positive? }
+      end
+
+      # @return [Array(Array<Float>, Array<Float>)] lowest and highest corner of a prop at a frame, metres
+      def bounds(prop, frame)
+        low, high = shape(prop).bounds
+        place = Geometry::Pose.of(Geometry::Bodies.pose(prop, frame)).transform
+        corners = 8.times.map { |n| place.apply(3.times.map { |a| (n >> a & 1).zero? ? low[a] : high[a] }) }
+        [corners.transpose.map(&:min), corners.transpose.map(&:max)]
+      end
+
+      # @return [Geometry::Mesh] a prop's own shape
+      def shape(prop)
+        @shapes ||= {}
+        @shapes[prop.id] ||= Geometry::Shapes.build(Geometry::Shapes.outline(prop), meshes)
+      end
+
+      # @return [Array(Array<Float>, Array<Float>)] the chamber's lowest and highest corner
+      def box = [plan.corner, plan.corner.each_with_index.map { |c, a| c + plan.size.reverse[a] * plan.voxel }]
+    end
+  end
+end

@@ -1,0 +1,180 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Shot::Score do
+    def notch(node, dial, frame, value, ease = "linear")
+      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => ease}
+    end
+
+    def row(node, dial, *edits)
+      described_class.new(small_shot(edits: edits)).rows.find { |found| found[:node] == node && found[:dial] == dial }
+    end
+
+    def values(...) = row(...)[:values]
+
+    it "has a row for each source and force, and for each dial that changes" do
+      rows = described_class.new(small_shot(edits: [notch("chamber", :lift, 3, 0.5),
+        {"do" => "add", "kind" => "force", "id" => "wind", "name" => "Draught"}])).rows
+      expect(rows.map { |found| [found[:node], found[:dial], found[:name], found[:tint]] }).to contain_exactly(
+        ["source-1", :strength, "Plume",
+          "smoke"], ["chamber", :lift, "Chamber: thermal lift", "speed"], ["wind", :strength, "Draught", "speed"]
+      )
+      expect(rows.map { |found| found[:values].size }.uniq).to eq([8])
+    end
+
+    it "goes straight, held and smooth between notches, and stands still outside" do
+      straight = values("source-1", :strength, notch("source-1", :strength, 2, 1.0),
+        notch("source-1", :strength, 6, 3.0))
+      expect(straight).to eq([1.0, 1.0, 1.5, 2.0, 2.5, 3.0, 3.0, 3.0])
+      held = values("source-1", :strength, notch("source-1", :strength, 2, 1.0, "held"),
+        notch("source-1", :strength, 6, 3.0))
+      expect(held).to eq([1.0, 1.0, 1.0, 1.0, 1.0, 3.0, 3.0, 3.0])
+      smooth = values("source-1", :strength, notch("source-1", :strength, 2, 1.0, "smooth"),
+        notch("source-1", :strength, 6, 3.0, "smooth"))
+      expect(smooth).to eq([1.0, 1.0, 1.3125, 2.0, 2.6875, 3.0, 3.0, 3.0])
+    end
+
+    it "is nothing before, after and between what is on" do
+      expect(values("source-1", :strength, set("source-1", :first, 3),
+        set("source-1", :last, 5))).to eq([0, 0, 1, 1, 1, 0, 0, 0])
+      force = {"do" => "add", "kind" => "force", "id" => "wind", "name" => "Draught",
+               "dials" => {"strength" => 4.0, "first" => 7}}
+      expect(values("wind", :strength, force)).to eq([0, 0, 0, 0, 0, 0, 4, 4])
+    end
+
+    it "shows of a row of charges the strongest at each frame, each later and stronger by its share" do
+      edits = [set("source-1", :last, 1), set("source-1", :copies, 3), set("source-1", :step_frames, 2.0),
+        set("source-1", :step_strength, 2.0)]
+      expect(values("source-1", :strength, *edits)).to eq([1, 0, 2, 0, 4, 0, 0, 0])
+      varied = values("source-1", :strength, *edits, set("source-1", :vary, 0.5))
+      expect(varied.values_at(0, 2, 4).zip([1, 2, 4])).to all(satisfy { |is, plain| is != plain && is.between?(0.5 * plain, 1.5 * plain) })
+      expect(varied).to eq(values("source-1", :strength, *edits, set("source-1", :vary, 0.5)))
+    end
+
+    it "lets the notches of a charge go along with it" do
+      edits = [notch("source-1", :strength, 1, 0.0), notch("source-1", :strength, 3, 2.0), set("source-1", :last, 3),
+        set("source-1", :copies, 2), set("source-1", :step_frames, 4.0)]
+      expect(values("source-1", :strength, *edits)).to eq([0.0, 1.0, 2.0, 0.0, 0.0, 1.0, 2.0, 0.0])
+    end
+
+    it "measures how far a place has gone from its first, and keeps the places" do
+      found = row("prop-1", :position, notch("prop-1", :position, 1, [0.0, 0.0, 0.0]),
+        notch("prop-1", :position, 5, [3.0, 4.0, 0.0]))
+      expect(found[:values]).to eq([0.0, 1.25, 2.5, 3.75, 5.0, 5.0, 5.0, 5.0])
+      expect([found[:raw][2], found[:peak], found[:tint]]).to eq([[1.5, 2.0, 0.0], 5.0, "fog"])
+    end
+
+    it "draws switches as on and off" do
+      found = row("prop-1", :shown, notch("prop-1", :shown, 1, true), notch("prop-1", :shown, 4, false))
+      expect([found[:values], found[:raw].first]).to eq([[1.0, 1.0, 1.0, 0.0, 0.0, 0.0, 0.0, 0.0], true])
+    end
+
+    it "never divides by a peak of nothing" do
+      expect(row("source-1", :strength, set("source-1", :strength, 0.0))[:peak]).to be_positive
+    end
+
+    it "tells the notches with their ease" do
+      found = row("chamber", :lift, notch("chamber", :lift, 4, 0.5, "held"), notch("chamber", :lift, 2, 1.5, "smooth"))
+      expect(found[:notches]).to eq([{frame: 2, value: 1.5, ease: "smooth"}, {frame: 4, value: 0.5, ease: "held"}])
+    end
+  end
+
+  RSpec.describe Shot::Curve do
+    def curve(*rows)
+      described_class.new(rows.map { |frame, value, ease| described_class::Notch.new(frame, value, ease || "smooth") })
+    end
+
+    it "never leaves the values between two notches, however uneven" do
+      random = Random.new(3)
+      20.times do
+        rows = Array.new(12) { |n| [n * 5 + random.rand(0..3), random.rand(-10.0..10.0)] }
+        found = curve(*rows)
+        rows.each_cons(2) do |(from, a), (to, b)|
+          11.times { |n| expect(found.at(from + (to - from) * n / 10.0)).to be_between([a, b].min - 1e-9, [a, b].max + 1e-9) }
+        end
+      end
+    end
+
+    it "passes through every notch, and is the same from both sides" do
+      found = curve([0, 1.0], [4, 3.0], [9, -2.0])
+      expect([0, 4, 9].map { |frame| found.at(frame) }).to eq([1.0, 3.0, -2.0])
+      expect(found.at(4 - 1e-9)).to be_within(1e-6).of(found.at(4 + 1e-9))
+    end
+
+    it "of one notch stands still" do
+      expect([-5, 3, 99].map { |frame| curve([3, 7.0]).at(frame) }).to eq([7.0, 7.0, 7.0])
+    end
+
+    it "puts, replaces and drops notches, each in its order, and leaves itself as it was" do
+      first = curve([5, 1.0])
+      second = first.put(2, 4.0, "held").put(5, 2.0, "linear")
+      expect(second.to_a.map { |notch| notch.values_at(:frame, :value, :ease) }).to eq([[2, 4.0, "held"], [5, 2.0, "linear"]])
+      expect(second.drop(2).to_a.size).to eq(1)
+      expect(first.to_a).to eq([{frame: 5, value: 1.0, ease: "smooth"}])
+      expect([second.ease_at(1), second.ease_at(4), second.ease_at(5)]).to eq([nil, "held", "linear"])
+      expect(second.drop(2).drop(5)).to be_empty
+    end
+
+    it "finds its place among thousands of notches" do
+      many = curve(*(0...5000).map { |n| [n * 2, n.to_f, "linear"] })
+      expect([1, 777, 9997].map { |frame| many.at(frame) }).to eq([0.5, 388.5, 4998.5])
+    end
+  end
+
+  RSpec.describe Shot::Timing do
+    def node(**dials) = small_shot(edits: dials.map { |dial, value| set("source-1", dial, value) }).node("source-1")
+
+    it "is on from the first frame to the last, and to the end where the last is 0" do
+      expect((0..6).map { |frame| described_class.on?(node(first: 2, last: 4), frame) }).to eq([false, false, true, true, true, false, false])
+      expect([1, 10_000].map { |frame| described_class.on?(node(first: 2), frame) }).to eq([false, true])
+      expect(described_class.on?(node(first: 2, last: 4), 1.99)).to be(false)
+    end
+
+    it "gives copies backwards in time too" do
+      back = node(first: 5, last: 5, copies: 3, step_frames: -2.0)
+      expect((1..6).map { |frame| described_class.strength(back, frame) }).to eq([1.0, 0.0, 1.0, 0.0, 1.0, 0.0])
+    end
+  end
+
+  RSpec.describe Shot::Edits do
+    def refused(*edits) = refusal { described_class.apply(small_shot, edits) }
+
+    it "refuses notches that are none, in a sentence" do
+      base = {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 2, "value" => 1.0}
+      ["x", 1.5, nil, [], 10**7].each { |frame| expect(refused(base.merge("frame" => frame))).to match(["bad_value", /needs a whole frame number/]) }
+      expect(refused(base.except("value").merge("frame" => "x"))).to match(["bad_value", /needs a whole frame number/])
+      expect(refused(base.merge("ease" => "bouncy"))).to match(["bad_value", /goes on smooth, linear, held/])
+      expect(refused(base.merge("value" => -1))).to match(["out_of_range", /Smoke of Plume cannot be -1/])
+      expect(refused(base.merge("dial" => "prop"))).to match(["not_keyed", /cannot change over time/])
+      expect(refused({"do" => "move_notch", "node" => "source-1", "dial" => "smoke",
+"frame" => 2})).to match(["unknown_notch", /no notch at frame 2/])
+      expect(refused({"do" => "drop_notch", "node" => "source-1", "dial" => "smoke",
+"frame" => {}})).to match(["unknown_notch", /no notch/])
+      stub_const("Vumbral::Shot::Curve::MOST_NOTCHES", 1)
+      expect(refused(base, base.merge("frame" => 3))).to match(["too_many", /2 notches; 1 is the most/])
+    end
+
+    it "takes the value that stands there where a notch names none" do
+      document = described_class.apply(small_shot,
+        [set("source-1", :smoke, 2.5), {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 4}])[0]
+      expect(document.node("source-1").notches[:smoke].to_a).to eq([{frame: 4, value: 2.5, ease: "smooth"}])
+    end
+
+    it "refuses whatever is no list of edits" do
+      [nil, [], {}, "x", [1], [[]]].each { |edits| expect(refusal { described_class.apply(small_shot, edits) }).to match(["bad_edit", /list of objects/]) }
+      expect(refused({"do" => "explode"})).to match(["bad_edit", /"explode" is no edit; there are: set, notch/])
+      expect(refused({"do" => "add", "kind" => "prop", "dials" => [1]})).to match(["bad_edit", /come as an object/])
+      expect(refused({"do" => "add", "kind" => "prop",
+"id" => "Prop 1"})).to match(["bad_id", /small letters, digits and hyphens/])
+      expect(refused({"do" => "add", "kind" => "camera"})).to match(["only_one", /has it already/])
+      expect(refused({"do" => "remove", "node" => "camera"})).to match(["needed", /belongs to every shot/])
+      ["", "  ", "x" * 81, "a\nb"].each { |name| expect(refused({"do" => "rename", "name" => name})).to match(["bad_name", /1 to 80 characters/]) }
+    end
+
+    it "names what it did, shortly where there was much" do
+      edits = (1..5).map { |n| set("look", :thickness, n.to_f) }
+      expect(described_class.apply(small_shot,
+        edits)[1]).to eq("Thickness 9 per m → 1 per m; Thickness 1 per m → 2 per m and 3 more")
+    end
+  end
+end
