@@ -30,14 +30,16 @@ module Vumbral
       # @param name [String] of the file; its ending tells the format
       # @raise [Refused]
       def bring(bytes, name)
-        name = File.basename(name.to_s.tr("\\", "/")).gsub(/[\x00-\x1f]/, "")[0, 120]
+        name = plain(name)
         check_size(bytes.bytesize, name)
         mesh = Formats::Meshes.read(bytes, name: name)
         low, high = mesh.bounds
-        facts = {triangles: mesh.count, points: mesh.points.dim(0), parts: mesh.parts.map(&:name), low: low, high: high, open_edges: mesh.open_edges}
+        facts = {triangles: mesh.count, points: mesh.points.dim(0), parts: mesh.parts.map(&:name), low: low,
+                 high: high, open_edges: mesh.open_edges}
         @workshop.home.write(path(mesh.digest), pack(mesh))
         unless @workshop.db[:assets][digest: mesh.digest]
-          @workshop.db[:assets].insert_ignore.insert(digest: mesh.digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now)
+          @workshop.db[:assets].insert_ignore.insert(digest: mesh.digest, name: name, facts: JSON.generate(facts),
+            created_at: @workshop.now)
         end
         fetch(mesh.digest)
       end
@@ -46,13 +48,15 @@ module Vumbral
       # @return [Hash] digest, name, facts
       # @raise [Refused]
       def bring_picture(bytes, name)
-        name = File.basename(name.to_s.tr("\\", "/")).gsub(/[\x00-\x1f]/, "")[0, 120]
+        name = plain(name)
         check_size(bytes.bytesize, name)
         grey = Pixels.read(bytes, name)
         digest = Digest::SHA256.hexdigest(bytes)[0, 24]
-        @workshop.home.write(picture_path(digest), Zstd.compress([grey.dim(0), grey.dim(1)].pack("L<2") + grey.bytes, level: 3))
+        @workshop.home.write(picture_path(digest),
+          Zstd.compress([grey.dim(0), grey.dim(1)].pack("L<2") + grey.bytes, level: 3))
         facts = {width: grey.dim(1), height: grey.dim(0)}
-        @workshop.db[:assets].insert_conflict(:ignore).insert(digest: digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now, kind: "picture")
+        @workshop.db[:assets].insert_conflict(:ignore).insert(digest: digest, name: name, facts: JSON.generate(facts),
+          created_at: @workshop.now, kind: "picture")
         fetch(digest)
       end
 
@@ -65,20 +69,25 @@ module Vumbral
           Kernel::Buffer.new(:f32, height, width, bytes: raw[8..])
         end
       rescue Errno::ENOENT
-        raise Refused.new("The picture that a source takes its strength from is gone; bring it again.", code: "unknown_picture")
+        raise Refused.new("The picture that a source takes its strength from is gone; bring it again.",
+          code: "unknown_picture")
       end
 
       # Keeps a mesh that nobody brought: a piece of one, say. @return [String] its digest
       def keep(mesh)
         @workshop.home.write(path(mesh.digest), pack(mesh)) unless File.exist?(path(mesh.digest))
-        @workshop.db[:assets].insert_ignore.insert(digest: mesh.digest, name: "", facts: "{}", created_at: @workshop.now)
+        @workshop.db[:assets].insert_ignore.insert(digest: mesh.digest, name: "", facts: "{}",
+          created_at: @workshop.now)
         mesh.digest
       end
 
       # @return [Hash] digest, name, facts
       def fetch(digest)
         row = @workshop.db[:assets][digest: digest.to_s]
-        raise Refused.new("There is no mesh #{digest.to_s[0, 40].inspect}; bring its file again.", code: "unknown_mesh") unless row
+        unless row
+          raise Refused.new("There is no mesh #{digest.to_s[0, 40].inspect}; bring its file again.",
+            code: "unknown_mesh")
+        end
 
         {digest: row[:digest], name: row[:name], facts: JSON.parse(row[:facts])}
       end
@@ -96,29 +105,41 @@ module Vumbral
         raise Refused.new("The file of the mesh #{digest} is gone; bring it again.", code: "unknown_mesh")
       end
 
-      private
-
+      # Refuses a file for its size alone. @param bytes [Integer]
       def check_size(bytes, name)
         return if bytes <= LARGEST
 
         raise Refused.new("#{name} has #{bytes / 1024 / 1024} MB; bring files of at most #{LARGEST / 1024 / 1024} MB, thinned if need be.", code: "file_too_large")
       end
 
-      def picture_path(digest) = @workshop.home.within("pictures", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.grey")
+      private
+
+      # A file's name without its folders.
+      def plain(name)
+        File.basename(Formats::Text.utf8(name.to_s).gsub(/[[:cntrl:]]/, "").tr("\\", "/"))[0, 120]
+      end
+
+      def picture_path(digest)
+        @workshop.home.within("pictures", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.grey")
+      end
 
       def path(digest) = @workshop.home.within("meshes", "#{digest[/\A[0-9a-f]{8,64}\z/] || "none"}.mesh")
 
       def pack(mesh)
-        head = JSON.generate(points: mesh.points.dim(0), triangles: mesh.count, parts: mesh.parts.map(&:to_a), places: !mesh.places.nil?, paint: !mesh.paint.nil?)
+        head = JSON.generate(points: mesh.points.dim(0), triangles: mesh.count, parts: mesh.parts.map(&:to_a),
+          places: !mesh.places.nil?, paint: !mesh.paint.nil?)
         body = Zstd.compress([mesh.points, mesh.triangles, mesh.places, mesh.paint].compact.map(&:bytes).join, level: 3)
-        [head.bytesize].pack("L<") + head + [Zlib.crc32(body)].pack("L<") + body
+        [head.bytesize].pack("L<") + head.b + [Zlib.crc32(body)].pack("L<") + body
       end
 
       def unpack(bytes, digest)
         length = bytes.unpack1("L<")
         head = JSON.parse(bytes[4, length])
         sum, body = bytes[4 + length, 4].unpack1("L<"), bytes[8 + length..]
-        raise Refused.new("The file of the mesh #{digest} is damaged; bring it again.", code: "damaged") unless Zlib.crc32(body) == sum
+        unless Zlib.crc32(body) == sum
+          raise Refused.new("The file of the mesh #{digest} is damaged; bring it again.",
+            code: "damaged")
+        end
 
         raw = Zstd.decompress(body)
         at = 0

@@ -50,7 +50,9 @@ module Vumbral
         broken.empty? ? rows : rows + pieces(document, node, frames, broken, shown)
       end
 
-      def still(node, outline) = {prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil)) : nil}
+      def still(node, outline)
+        {prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil)) : nil}
+      end
 
       # Pieces are meshes of their own, so that the browser can ask for them.
       def pieces(document, node, frames, broken, shown)

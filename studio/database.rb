@@ -30,6 +30,9 @@ module Vumbral
         raise Refused.new("The data file #{path} cannot be opened (#{error.message.lines.first.strip}); move it away to begin anew.", code: "bad_database")
       end
 
+      # Whether an error says that there is no room left.
+      def full?(error) = error.is_a?(Error) && error.message.include?("full")
+
       # SQLite's own waiting would hold Ruby's lock, which the writer waited for may need.
       def prepare(connection)
         connection.busy_handler_timeout = PATIENCE

@@ -39,17 +39,19 @@ module Vumbral
           next if was == is && old == new
 
           was_shown, is_shown = shown(dial, was, old), shown(dial, is, new)
-          {node: after.id, name: after.name, dial: dial.name, label: dial.label, before: was_shown, after: is_shown, text: "#{dial.label} #{was_shown} → #{is_shown}"}
+          {node: after.id, name: after.name, dial: dial.name, label: dial.label, before: was_shown, after: is_shown,
+           text: "#{dial.label} #{was_shown} → #{is_shown}"}
         end
       end
 
+      # @return [String] a dial's value as people read it, or its course over time
       def shown(dial, value, curve)
         return dial.show(value) unless curve
 
         values = curve.notches.map(&:value)
         "#{curve.notches.size} notches, #{dial.show(values.min)} to #{dial.show(values.max)}"
       end
-      private_class_method :whole, :of_node, :shown
+      private_class_method :whole, :of_node
     end
   end
 end

@@ -12,24 +12,25 @@ module Vumbral
         @document = Shot::Document.load(task.payload["document"])
       end
 
-      # @return [Hash] folder, number of files, bytes
+      # @return [Hash] folder, number of files, bytes, and which frames they are and which were not there
       def call
         out = @task.payload["out"]
         make(out)
         keys = @task.payload["keys"]
-        bytes = 0
-        keys.each_with_index do |key, index|
-          @task.progress(index, keys.size, "writing")
-          frame = @task.payload["first"] + index
+        # What was written before the work was cut off is there whole.
+        keys.each_with_index.drop(@task.done).each do |(frame, key), index|
+          @task.progress(index, keys.size, "writing frame #{frame}")
           content = (@task.payload["as"] == "vdb") ? volume(key) : picture(key, frame)
-          bytes += content.bytesize
-          @workshop.home.write(File.join(out, format("%s.%04d.%s", @task.shot, frame, @task.payload["as"])), content)
+          @workshop.home.write(path(frame), content)
         end
         @task.progress(keys.size, keys.size)
-        {folder: out, files: keys.size, bytes: bytes}
+        {folder: out, files: keys.size, bytes: keys.sum { |frame, _| File.size?(path(frame)).to_i },
+         frames: FrameList.words(keys.map(&:first)), missing: @task.payload["missing"].to_s}
       end
 
       private
+
+      def path(frame) = File.join(@task.payload["out"], format("%s.%04d.%s", @task.shot, frame, @task.payload["as"]))
 
       def make(folder)
         FileUtils.mkdir_p(folder)
@@ -40,7 +41,8 @@ module Vumbral
 
       def volume(key)
         bricks, head = @workshop.frames.read(key)
-        Formats::VDB.frame(bricks, voxel: head["voxel"], corner: head["corner"], ambient: @document.the(:chamber)[:ambient])
+        Formats::VDB.frame(bricks, voxel: head["voxel"], corner: head["corner"],
+          ambient: @document.the(:chamber)[:ambient])
       end
 
       def picture(key, frame)
@@ -51,7 +53,8 @@ module Vumbral
         @renderer ||= Light::Renderer.new(settings, @workshop.assets)
         width, height = @task.payload["size"] || [@document.the(:picture)[:width], @document.the(:picture)[:height]]
         @sparks ||= Light::Sparks.new(@document, @workshop.assets)
-        image = @renderer.image(Light::Medium.of(bricks, head), width, height, sparks: @sparks.any? ? @sparks.at(frame) : nil)
+        image = @renderer.image(Light::Medium.of(bricks, head), width, height,
+          sparks: @sparks.any? ? @sparks.at(frame) : nil)
         Pixels.png(@renderer.cut_out(image))
       end
     end

@@ -12,20 +12,22 @@ module Vumbral
 
       # @param as [String] png or vdb
       # @param out [String, nil] a folder on this machine; one in the data folder otherwise
-      # @param frames [Range, nil] of the shot's frames
+      # @param frames [Range, nil] of the shot's frames: what there is of them is handed on. Without it all
+      #   of the shot must be there
       # @return [Integer] the job's id
       def start(shot_id, as, out: nil, frames: nil, size: nil)
-        raise Refused.new("Exports are #{FORMATS.keys.join(" or ")}, not #{as.to_s[0, 20].inspect}.", code: "bad_value") unless FORMATS.key?(as)
+        unless FORMATS.key?(as)
+          raise Refused.new("Exports are #{FORMATS.keys.join(" or ")}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
+        end
 
         document = @workshop.shots.document(shot_id)
-        whole = document.first_frame..document.last_frame
-        frames ||= whole
-        unless whole.cover?(frames.begin) && whole.cover?(frames.end) && frames.begin <= frames.end
-          raise Refused.new("Frames #{frames.begin}-#{frames.end} are not in the shot; it goes from #{whole.begin} to #{whole.end}.", code: "out_of_range")
-        end
-        keys = frames.map { |frame| @workshop.runs.best(shot_id, frame)[1] }
-        folder = out ? File.expand_path(out) : folder(shot_id, "#{as}-#{Time.now.strftime("%Y%m%d-%H%M%S")}")
-        @workshop.jobs.add("export", shot_id, as: as, out: folder, first: frames.begin, keys: keys, document: document.to_json, size: size)
+        wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
+        there = @workshop.runs.there(shot_id)
+        found = wanted & there
+        incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
+        keys = found.map { |frame| [frame, @workshop.runs.best(shot_id, frame)[1]] }
+        @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: keys,
+          missing: FrameList.words(wanted - found), document: document.to_json, size: size})
       end
 
       # @return [Array<Hash>] exports in the data folder: name, files, bytes
@@ -36,7 +38,34 @@ module Vumbral
         end
       end
 
+      # @return [String] a place in the data folder
       def folder(shot_id, *rest) = @workshop.home.within("exports", shot_id, *rest)
+
+      private
+
+      def checked(frames, document)
+        whole = document.first_frame..document.last_frame
+        return frames if whole.cover?(frames.begin) && whole.cover?(frames.end) && frames.begin <= frames.end
+
+        raise Refused.new("Frames #{frames.begin}-#{frames.end} are not in the shot; it goes from #{whole.begin} to " \
+          "#{whole.end}.", code: "out_of_range")
+      end
+
+      # @raise [Refused] with the frames that there are
+      def incomplete(there, wanted, told)
+        if there.empty?
+          raise Refused.new("No frame of the shot has been run since the last change; run a draft first.", code: "not_run")
+        end
+        missing = FrameList.words(wanted - there)
+        remedy = told ? "run the rest first" : "name those to be handed on, or run the rest first"
+        raise Refused.new("Of the shot as it stands there are frames #{FrameList.words(there)}, but not #{missing}; #{remedy}.",
+          code: "not_run", details: {there: FrameList.words(there), missing: missing})
+      end
+
+      def own_folder(shot_id, as)
+        base = "#{as}-#{Time.now.strftime("%Y%m%d-%H%M%S")}"
+        ([base] + (2..99).map { |n| "#{base}-#{n}" }).map { |name| folder(shot_id, name) }.find { |path| !File.exist?(path) }
+      end
     end
   end
 end

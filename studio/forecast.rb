@@ -29,7 +29,8 @@ module Vumbral
         detail = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
         # A refined cell costs about as much as a substep of a coarse one.
         seconds += used * detail / speed * frames if detail.positive?
-        {cells: plan.cells, memory: plan.memory, seconds: seconds.round(3), disk: (used * (1 + detail) * bytes * frames).round, measured: recent.any?}
+        {cells: plan.cells, memory: plan.memory, seconds: seconds.round(3),
+         disk: (used * (1 + detail) * bytes * frames).round, measured: recent.any?}
       end
 
       private

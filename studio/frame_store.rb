@@ -15,21 +15,26 @@ module Vumbral
         @workshop = workshop
       end
 
-      # @return [Boolean]
-      def frame?(key) = File.exist?(path(key))
+      # @return [Boolean] whether the whole frame is here: its row, and its file as long as the row says
+      def frame?(key)
+        bytes = table.where(key: key).get(:bytes)
+        !bytes.nil? && File.size?(path(key)) == bytes
+      end
 
       def checkpoint?(key) = File.exist?(path(key, "state"))
 
       # @param bricks [Grid::Bricks]
       # @param facts [Hash] what is worth knowing of the frame: seconds, speed, substeps, …
-      # @return [Integer] bytes written
       # @param finer [Integer] how many times finer than the plan's its voxels are
+      # @return [Integer] bytes written
       def write(key, frame, bricks, plan, facts, finer: 1)
         voxel = plan.voxel / finer
-        head = {size: bricks.size, origin: bricks.origin, channels: bricks.channels, voxel: voxel, corner: bricks.corner(plan.corner, voxel), count: bricks.count, frame: frame}
+        head = {size: bricks.size, origin: bricks.origin, channels: bricks.channels, voxel: voxel,
+                corner: bricks.corner(plan.corner, voxel), count: bricks.count, frame: frame,
+                facts: facts.transform_keys(&:to_s).except("seconds")}
         bytes = pack(head, bricks.places.bytes + bricks.values.bytes)
         @workshop.home.write(path(key), bytes)
-        @workshop.db[:frames].insert_conflict(:replace).insert(key: key, frame: frame, bytes: bytes.bytesize, facts: JSON.generate(facts))
+        record(key, frame, bytes.bytesize, facts)
         bytes.bytesize
       end
 
@@ -46,7 +51,8 @@ module Vumbral
       # Keeps a state whole. @param state [Gas::State]
       def write_checkpoint(key, state)
         shapes = state.fields.transform_values(&:shape)
-        @workshop.home.write(path(key, "state"), pack({shapes: shapes, time: state.time, origin: state.origin}, state.fields.values.map(&:bytes).join))
+        @workshop.home.write(path(key, "state"),
+          pack({shapes: shapes, time: state.time, origin: state.origin}, state.fields.values.map(&:bytes).join))
       end
 
       # @return [Gas::State, nil] nil where there is none, or a damaged one
@@ -67,16 +73,54 @@ module Vumbral
         nil
       end
 
-      # @return [Hash{String => Hash}] facts of the frames that are here, by key
+      # @return [Hash{String => Hash}] facts of the frames that are here whole, by key
       def facts(keys)
-        keys.each_slice(500).flat_map { |some| @workshop.db[:frames].where(key: some).select_map(%i[key facts bytes]) }
+        rows = keys.each_slice(500).flat_map { |some| table.where(key: some).select_map(%i[key facts bytes]) }
+        rows.select { |key, _, bytes| File.size?(path(key)) == bytes }
           .to_h { |key, facts, bytes| [key, JSON.parse(facts).merge("bytes" => bytes)] }
       end
 
+      # Brings files and rows together again after a kill: a frame without a row gets one from its own
+      # head, a row without its file goes, and so does a file that was cut short.
+      # @return [Hash] how many were found again, and how many are gone
+      def reconcile
+        rows = table.select_hash(:key, :bytes)
+        files = Dir[@workshop.home.within("frames", "*", "*.frame")].to_h { |file| [File.basename(file, ".frame"), file] }
+        gone = rows.reject { |key, bytes| files[key] && File.size?(files[key]) == bytes }.keys
+        gone.each_slice(500) { |keys| table.where(key: keys).delete }
+        found = files.except(*(rows.keys - gone)).count { |key, _| adopt(key) }
+        {found: found, gone: gone.size}
+      end
+
+      # Finds a frame whose row is missing. @return [Boolean]
+      def mend(key) = File.exist?(path(key)) && adopt(key)
+
       private
 
+      def table = @workshop.db[:frames]
+
+      def record(key, frame, bytes, facts)
+        table.insert_conflict(:replace).insert(key: key, frame: frame, bytes: bytes, facts: JSON.generate(facts))
+      end
+
+      # Gives a frame's file its row. @return [Boolean] whether the file was whole
+      def adopt(key)
+        head, = unpack(path(key))
+        # Frames of before did not carry their facts.
+        return !File.delete(path(key)) unless head["facts"]
+
+        # How long it took is not part of the file: the same frame has the same bytes.
+        record(key, head["frame"], File.size(path(key)), {"seconds" => 0.0}.merge(head["facts"]))
+        true
+      rescue Refused
+        false
+      end
+
       def path(key, ending = "frame")
-        raise Refused.new("#{key.to_s[0, 40].inspect} is not the key of a frame.", code: "bad_path") unless key.to_s.match?(/\A[0-9a-f]{32}\z/)
+        unless key.to_s.match?(/\A[0-9a-f]{32}\z/)
+          raise Refused.new("#{key.to_s[0, 40].inspect} is not the key of a frame.",
+            code: "bad_path")
+        end
 
         @workshop.home.within("frames", key[0, 2], "#{key}.#{ending}")
       end
@@ -84,21 +128,29 @@ module Vumbral
       def pack(head, body)
         head = JSON.generate(head)
         packed = Zstd.compress(body, level: LEVEL)
-        ["VMBR", head.bytesize].pack("a4L<") + head + [Zlib.crc32(packed)].pack("L<") + packed
+        ["VMBR", head.bytesize].pack("a4L<") + head.b + [Zlib.crc32(packed)].pack("L<") + packed
       end
 
       def unpack(path)
         bytes = File.binread(path)
         mark, length = bytes.unpack("a4L<")
-        sum = bytes[8 + length, 4]&.unpack1("L<") if mark == "VMBR"
-        body = sum && bytes[12 + length..]
-        unless body && Zlib.crc32(body) == sum
-          File.delete(path)
-          raise Refused.new("A stored frame was damaged and has been taken away; run the shot again to make it anew.", code: "damaged")
-        end
-        [JSON.parse(bytes[8, length]), Zstd.decompress(body)]
+        sum = bytes.byteslice(8 + length, 4)&.unpack1("L<") if mark == "VMBR" && length
+        body = sum && bytes.byteslice(12 + length..)
+        return [JSON.parse(bytes.byteslice(8, length)), Zstd.decompress(body)] if body && Zlib.crc32(body) == sum
+
+        discard(path)
+      rescue JSON::ParserError
+        discard(path)
       rescue Errno::ENOENT
         raise Refused.new("A stored frame is gone; run the shot again to make it anew.", code: "no_frame")
+      end
+
+      # Takes a damaged file away with its row, so that nothing says that it is there.
+      def discard(path)
+        FileUtils.rm_f(path)
+        table.where(key: File.basename(path, ".*")).delete if path.end_with?(".frame")
+        raise Refused.new("A stored frame was damaged and has been taken away; run the shot again to make it anew.",
+          code: "damaged")
       end
     end
   end

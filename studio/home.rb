@@ -12,7 +12,10 @@ module Vumbral
       def initialize(path)
         @path = File.expand_path(path)
         FileUtils.mkdir_p(@path)
-        raise Refused.new("The data folder #{@path} cannot be written; choose another with --home.", code: "home_not_writable") unless File.writable?(@path)
+        unless File.writable?(@path)
+          raise Refused.new("The data folder #{@path} cannot be written; choose another with --home.",
+            code: "home_not_writable")
+        end
       rescue SystemCallError => error
         raise Refused.new("The data folder #{@path} cannot be made (#{error.message.split(" @").first}); choose another with --home.", code: "home_not_writable")
       end
@@ -26,7 +29,8 @@ module Vumbral
           full = File.expand_path(File.join(@path, *parts.map(&:to_s)))
           return full if full.start_with?("#{@path}/")
         end
-        raise Refused.new("#{parts.last.to_s[0, 60].inspect} is no name for a file in the data folder.", code: "bad_path")
+        raise Refused.new("#{parts.last.to_s[0, 60].inspect} is no name for a file in the data folder.",
+          code: "bad_path")
       end
 
       # Writes whole or not at all: to a temporary name first, then renamed.
@@ -39,8 +43,52 @@ module Vumbral
         path
       rescue Errno::ENOSPC, Errno::EDQUOT
         FileUtils.rm_f(temporary) if temporary
-        raise Refused.new("The disk is full: #{bytes.bytesize / 1024} KB could not be written. What was finished is kept; free some space and start again.", code: "disk_full")
+        spend_reserve
+        raise Refused.new("The disk is full: #{bytes.bytesize / 1024} KB could not be written. #{REMEDY}", code: "disk_full")
       end
+
+      REMEDY = "What was finished is kept; free some space and start again."
+      # So much is held back, so that on a full disk it can still be written down what happened.
+      RESERVE = 4 * 1024 * 1024
+
+      # Lays the reserve aside, unless it is there. @return [Boolean] whether there is room for it
+      def reserve
+        return true if File.size?(reserve_path) == RESERVE
+
+        # There has to be as much room again, or the reserve would be laid aside out of itself.
+        File.binwrite(reserve_path, Random.bytes(2 * RESERVE))
+        File.truncate(reserve_path, RESERVE)
+        true
+      rescue Errno::ENOSPC, Errno::EDQUOT
+        spend_reserve
+        false
+      end
+
+      # Gives the reserve back to the disk.
+      def spend_reserve
+        @looked = nil
+        FileUtils.rm_f(reserve_path)
+      end
+
+      FULL = "The disk with the data folder is full; free some space, and work goes on by itself."
+      # Looked at anew after so many seconds.
+      LOOK = 2.0
+
+      # @param now [Float] seconds
+      # @return [String, nil] a sentence while the disk is full
+      def trouble(now)
+        @looked, @room = now, reserve unless @looked && (now - @looked).abs < LOOK
+        @room ? nil : FULL
+      end
+
+      # Takes away what writers that were stopped left half done.
+      def sweep
+        Dir[File.join(@path, "**", "*.part")].each { |part| FileUtils.rm_f(part) if Time.now - File.mtime(part) > 60 }
+      end
+
+      private
+
+      def reserve_path = File.join(@path, "reserve")
     end
   end
 end

@@ -10,18 +10,25 @@ module Vumbral
     class Jobs
       LEASE = 15.0
       MOST_ATTEMPTS = 3
+      # What a person waits for comes first.
+      URGENT = {{kind: %w[mesh picture bodies]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
-      LANES = {"run" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short", "bodies" => "short"}.freeze
+      LANES = {"run" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
+               "picture" => "short", "bodies" => "short"}.freeze
 
       def initialize(workshop)
         @workshop = workshop
       end
 
+      # @param background [Boolean] makes way for what somebody asked for
       # @return [Integer] the job's id
-      def add(kind, shot_id, payload)
-        id = table.insert(kind: kind, lane: LANES.fetch(kind), shot_id: shot_id, payload: JSON.generate(payload), created_at: @workshop.now)
-        tell(id)
-        id
+      def add(kind, shot_id, payload, background: false)
+        @workshop.db.transaction do
+          id = table.insert(kind: kind, lane: LANES.fetch(kind), shot_id: shot_id, payload: JSON.generate(payload),
+            created_at: @workshop.now, background: background)
+          tell(id)
+          id
+        end
       end
 
       # @return [Hash, nil] a job of these lanes (or this id) to do now
@@ -29,19 +36,31 @@ module Vumbral
         revive
         queue = table.where(state: "queued", cancel: false)
         queue = only ? queue.where(id: only) : queue.where(lane: lanes)
-        # Prints are waited for by a person, so they come first.
         return if queue.empty?
 
         @workshop.db.transaction(mode: :immediate) do
-          row = queue.order(Sequel.case({{kind: %w[mesh bodies]} => 0, {kind: "print"} => 1}, 2), :id).first
+          row = queue.order(:background, Sequel.case(URGENT, 2), :id).first
           next unless row
 
-          table.where(id: row[:id]).update(state: "running", worker: worker, lease: @workshop.now + LEASE, attempts: row[:attempts] + 1,
-            started_at: row[:started_at] || @workshop.now)
+          table.where(id: row[:id]).update(state: "running", worker: worker, lease: @workshop.now + LEASE,
+            attempts: row[:attempts] + 1, base: row[:done], started_at: @workshop.now)
           tell(row[:id])
           fetch(row[:id])
         end
       end
+
+      # Hands a job back unfinished, to be gone on with later. It counts as no attempt.
+      def release(id)
+        @workshop.db.transaction do
+          table.where(id: id, state: "running")
+            .update(state: "queued", worker: nil, lease: nil, resumed: true,
+              attempts: Sequel.function(:max, Sequel[:attempts] - 1, 0))
+          tell(id)
+        end
+      end
+
+      # @return [Boolean] whether somebody waits for what a background job holds up
+      def waiting?(lane) = !table.where(state: "queued", cancel: false, background: false, lane: lane).empty?
 
       # Says that the worker lives. @return [Boolean] whether the job is still wanted
       def renew(id)
@@ -52,9 +71,13 @@ module Vumbral
       def cancelled?(id) = table.where(id: id).get(:cancel)
 
       # @param note [String, nil] what is being done, for people
-      def progress(id, done, total, note = nil)
-        table.where(id: id).update(done: done, total: total, note: note, lease: @workshop.now + LEASE)
-        tell(id)
+      # @param from_here [Boolean] what is done so far took no time and says nothing of the pace
+      def progress(id, done, total, note = nil, from_here: false)
+        @workshop.db.transaction do
+          base = from_here ? {base: done, started_at: @workshop.now} : {}
+          table.where(id: id).update(done: done, total: total, note: note, lease: @workshop.now + LEASE, **base)
+          tell(id)
+        end
       end
 
       def finish(id, result = {})
@@ -64,8 +87,10 @@ module Vumbral
       def fail(id, message, code) = close(id, "failed", error: message, code: code)
 
       def close(id, state, **facts)
-        table.where(id: id).update(state: state, finished_at: @workshop.now, lease: nil, **facts)
-        tell(id)
+        @workshop.db.transaction do
+          table.where(id: id).update(state: state, finished_at: @workshop.now, lease: nil, **facts)
+          tell(id)
+        end
       end
 
       # Asks for a job to stop; what it has finished stays.
@@ -73,8 +98,10 @@ module Vumbral
         job = fetch(id)
         return job unless %w[queued running].include?(job[:state])
 
-        table.where(id: id).update(cancel: true)
-        close(id, "cancelled") if job[:state] == "queued"
+        @workshop.db.transaction(mode: :immediate) do
+          table.where(id: id).update(cancel: true)
+          close(id, "cancelled") if table.where(id: id).get(:state) == "queued"
+        end
         fetch(id)
       end
 
@@ -95,10 +122,14 @@ module Vumbral
         table[id: id] || raise(Refused.new("There is no job #{id}.", code: "unknown_job"))
       end
 
+      # @return [Array<Hash>] the newest jobs, ended or not, newest first
+      def recent(count = 50) = table.reverse(:id).limit(count).all
+
       # What a job looks like from outside.
       def show(job)
-        {id: job[:id], kind: job[:kind], shot: job[:shot_id], state: job[:state], done: job[:done], total: job[:total], note: job[:note],
-         error: job[:error], code: job[:code], result: job[:result] && JSON.parse(job[:result]), stopping: job[:cancel], left: left(job),
+        {id: job[:id], kind: job[:kind], shot: job[:shot_id], state: job[:state], done: job[:done], total: job[:total],
+         note: trouble(job) || job[:note], error: job[:error], code: job[:code], result: job[:result] && JSON.parse(job[:result]),
+         stopping: job[:cancel], left: left(job), background: job[:background], resumed: job[:resumed],
          seconds: job[:started_at] && ((job[:finished_at] || @workshop.now) - job[:started_at]).round(3)}
       end
 
@@ -107,16 +138,10 @@ module Vumbral
         table.where(state: "running").select(:id, :worker, :lease, :attempts, :cancel).each do |row|
           next if row[:lease].to_f >= @workshop.now && alive?(row[:worker])
 
-          claimed = table.where(id: row[:id], state: "running", worker: row[:worker])
-          if row[:cancel]
-            claimed.update(state: "cancelled", finished_at: @workshop.now)
-          elsif row[:attempts] >= MOST_ATTEMPTS
-            claimed.update(state: "failed", finished_at: @workshop.now, code: "worker_lost",
-              error: "The worker stopped #{MOST_ATTEMPTS} times during this job, perhaps for want of memory; finished frames are kept. Try larger voxels.")
-          else
-            claimed.update(state: "queued", worker: nil, lease: nil)
+          @workshop.db.transaction(mode: :immediate) do
+            claimed = table.where(id: row[:id], state: "running", worker: row[:worker])
+            tell(row[:id]) if claimed.update(fate(row)).positive?
           end
-          tell(row[:id])
         end
       end
 
@@ -129,6 +154,19 @@ module Vumbral
         @workshop.events.tell("job", job[:shot_id], **show(job))
       end
 
+      LOST = "The worker stopped #{MOST_ATTEMPTS} times during this job, perhaps for want of memory; " \
+        "finished frames are kept. Try larger voxels."
+
+      # What becomes of a job whose worker is gone.
+      def fate(row)
+        if row[:cancel] then {state: "cancelled", finished_at: @workshop.now}
+        elsif row[:attempts] >= MOST_ATTEMPTS
+          {state: "failed", finished_at: @workshop.now, code: "worker_lost", error: LOST}
+        else
+          {state: "queued", worker: nil, lease: nil, resumed: true}
+        end
+      end
+
       def alive?(worker)
         Process.kill(0, worker)
         true
@@ -138,11 +176,15 @@ module Vumbral
         true
       end
 
+      # Why nothing goes on, where that is so.
+      def trouble(job) = %w[queued running].include?(job[:state]) ? @workshop.home.trouble(@workshop.now) : nil
+
       # Seconds still to go, at the pace so far.
       def left(job)
-        return unless job[:state] == "running" && job[:done].positive? && job[:started_at]
+        made = job[:done] - job[:base]
+        return unless job[:state] == "running" && made.positive? && job[:started_at]
 
-        ((@workshop.now - job[:started_at]) / job[:done] * (job[:total] - job[:done])).round(1)
+        ((@workshop.now - job[:started_at]) / made * (job[:total] - job[:done])).round(1)
       end
     end
   end

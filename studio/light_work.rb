@@ -17,7 +17,8 @@ module Vumbral
         rows.each_with_index do |row, index|
           bricks, head = @workshop.frames.read(row[:key])
           @workshop.views.make(row[:key], row[:light], bricks, head, @workshop.views.painter(document, row[:frame]))
-          @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"])
+          @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light],
+            quality: @task.payload["quality"])
           @task.progress(index + 1, rows.size, "lighting")
         end
         {lit: rows.size}

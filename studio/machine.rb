@@ -9,7 +9,8 @@ module Vumbral
 
       # @return [Integer] bytes of memory in all
       def memory
-        @memory ||= File.exist?("/proc/meminfo") ? File.read("/proc/meminfo")[/MemTotal:\s+(\d+)/, 1].to_i * 1024 : 8 * 1024**3
+        @memory ||= File.exist?("/proc/meminfo") ? File.read("/proc/meminfo")[/MemTotal:\s+(\d+)/,
+          1].to_i * 1024 : 8 * 1024**3
       end
 
       # @raise [Refused] for a plan that would not fit

@@ -17,13 +17,12 @@ module Vumbral
         renderer = Light::Renderer.new(Light::Renderer.settings(document, asked["frame"]), @workshop.assets)
         medium = Light::Medium.of(bricks, head)
         sparks = Light::Sparks.new(document, @workshop.assets)
-        image = renderer.image(medium, asked["width"], asked["height"], sparks: sparks.any? ? sparks.at(asked["frame"]) : nil)
+        image = renderer.image(medium, asked["width"], asked["height"],
+          sparks: sparks.any? ? sparks.at(asked["frame"]) : nil)
         png = Pixels.png(renderer.develop(image))
         seconds = (Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(3)
-        print = @workshop.prints.keep(@task.shot, png, frame: asked["frame"], quality: asked["quality"], width: asked["width"], height: asked["height"],
+        @workshop.prints.keep(@task.shot, png, frame: asked["frame"], quality: asked["quality"], width: asked["width"], height: asked["height"],
           seconds: seconds, document: document)
-        @workshop.events.tell("print", @task.shot, **print)
-        print
       end
     end
   end

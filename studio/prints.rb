@@ -20,29 +20,32 @@ module Vumbral
         quality, key = @workshop.runs.best(shot_id, frame)
         picture = document.the(:picture)
         width, height = checked(size || [picture[:width], picture[:height]])
-        @workshop.jobs.add("print", shot_id, frame: frame, quality: quality, key: key, width: width, height: height, document: document.to_json)
+        @workshop.jobs.add("print", shot_id, {frame: frame, quality: quality, key: key, width: width, height: height,
+          document: document.to_json})
       end
 
       # Keeps a finished picture.
       # @return [Hash]
       def keep(shot_id, png, frame:, quality:, width:, height:, seconds:, document:)
         changed = Differences.line(last_document(shot_id), document)
-        id = nil
-        number = nil
         @workshop.db.transaction(mode: :immediate) do
-          number = (table.where(shot_id: shot_id).max(:number) || 0) + 1
+          number = next_number(shot_id)
           @workshop.home.write(path(shot_id, number), png)
-          id = table.insert(shot_id: shot_id, number: number, frame: frame, quality: quality, width: width, height: height, seconds: seconds,
-            changed: changed, document: document.to_json, created_at: @workshop.now)
+          id = table.insert(shot_id: shot_id, number: number, frame: frame, quality: quality, width: width, height: height,
+            seconds: seconds, changed: changed, document: document.to_json, created_at: @workshop.now)
+          show(table[id: id]).tap { |print| @workshop.events.tell("print", shot_id, **print) }
         end
-        show(table[id: id])
       end
 
       # @return [Array<Hash>] newest first
       def list(shot_id) = table.where(shot_id: shot_id).reverse(:number).map { |row| show(row) }
 
+      # @return [Integer, nil] the newest one's number
+      def newest(shot_id) = table.where(shot_id: shot_id).max(:number)
+
       def fetch(shot_id, number)
-        table.first(shot_id: shot_id, number: number) || raise(Refused.new("There is no print #{number} of this shot.", code: "unknown_print"))
+        table.first(shot_id: shot_id,
+          number: number) || raise(Refused.new("There is no print #{number} of this shot.", code: "unknown_print"))
       end
 
       # @return [String] the PNG's place
@@ -55,8 +58,8 @@ module Vumbral
       end
 
       # Brings a print's settings back as the shot's, as a step that can be undone.
-      def bring_back(shot_id, number)
-        @workshop.shots.replace(shot_id, document(shot_id, number), "Settings of print #{number} brought back")
+      def bring_back(shot_id, number, by: nil)
+        @workshop.shots.replace(shot_id, document(shot_id, number), "Settings of print #{number} brought back", by: by)
       end
 
       def delete(shot_id, number)
@@ -71,6 +74,14 @@ module Vumbral
 
       def document(shot_id, number) = Shot::Document.load(fetch(shot_id, number)[:document])
 
+      # A number that was given out stays given out, for browsers keep pictures by their address.
+      def next_number(shot_id)
+        shots = @workshop.db[:shots].where(id: shot_id)
+        last = shots.get(:last_print) || raise(Refused.new("The shot was thrown away meanwhile.", code: "unknown_shot"))
+        shots.update(last_print: last + 1)
+        last + 1
+      end
+
       def last_document(shot_id)
         row = table.where(shot_id: shot_id).reverse(:number).first
         row && Shot::Document.load(row[:document])
@@ -84,7 +95,8 @@ module Vumbral
       def checked(size)
         return size if size.size == 2 && size.all? { |n| n.is_a?(Integer) && n.between?(16, LARGEST) }
 
-        raise Refused.new("A picture has 16 to #{LARGEST} pixels each way, not #{size.join(" × ")}.", code: "out_of_range")
+        raise Refused.new("A picture has 16 to #{LARGEST} pixels each way, not #{size.join(" × ")}.",
+          code: "out_of_range")
       end
     end
   end

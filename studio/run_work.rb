@@ -6,12 +6,16 @@ module Vumbral
     class RunWork
       # A whole state is kept after each so many frames, and after the last.
       CHECKPOINT = 8
+      # So many damaged frames may turn up before the disk itself is to blame.
+      MENDED = 20
 
       def initialize(task)
         @task = task
         @workshop = task.workshop
         @run = @workshop.runs.fetch(task.payload["run"])
-        @document = Shot::Document.load(@workshop.shots.revision(@run[:shot_id], @run[:revision])[:document])
+        @revision = @workshop.shots.revision(@run[:shot_id], @run[:revision]) ||
+          raise(Refused.new("The settings of this run are gone; run the shot again.", code: "unknown_run"))
+        @document = Shot::Document.load(@revision[:document])
         @plan = Gas::Plan.new(@document, @run[:quality].to_sym)
         @keys = @plan.keys
         @frames = (@plan.frames.first..task.payload["last"]).to_a
@@ -19,17 +23,28 @@ module Vumbral
 
       # @return [Hash] frames computed, frames used again, seconds a frame
       def call
-        wanted = @frames.reject { |frame| @workshop.frames.frame?(@keys[frame]) }
+        work
+      rescue Refused => error
+        # A frame that turned out to be damaged or gone is made again.
+        raise unless %w[damaged no_frame].include?(error.code) && (@mended = @mended.to_i + 1) <= MENDED
+
+        retry
+      end
+
+      private
+
+      def work
+        frames = @workshop.frames
+        wanted = @frames.reject { |frame| frames.frame?(@keys[frame]) || frames.mend(@keys[frame]) }
         @total = @frames.size
-        @task.progress(@total - wanted.size, @total, "making ready")
+        @task.progress(@total - wanted.size, @total, "making ready", from_here: true)
         light_what_is_here if @task.payload["views"]
         began = clock
         simulate(wanted) unless wanted.empty?
         refined = Gas::Detail.on?(@plan) ? refine : 0
-        {computed: wanted.size, kept: @total - wanted.size}.merge(refined.positive? ? {refined: refined} : {}, (wanted.empty? && refined.zero?) ? {} : {seconds: (clock - began).round(3)})
+        {computed: wanted.size, kept: @total - wanted.size}.merge(refined.positive? ? {refined: refined} : {},
+          (wanted.empty? && refined.zero?) ? {} : {seconds: (clock - began).round(3)})
       end
-
-      private
 
       def clock = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
@@ -74,8 +89,8 @@ module Vumbral
       def numbers(report, frame)
         return unless report.broken
 
-        label = @workshop.shots.revision(@run[:shot_id], @run[:revision])[:label]
-        raise Refused.new("At frame #{frame} the #{report.broken} is no longer a number, so the run stops there; the frames before it are kept. The last change was: #{label}.", code: "not_a_number")
+        raise Refused.new("At frame #{frame} the #{report.broken} is no longer a number, so the run stops there; the frames " \
+          "before it are kept. The last change was: #{@revision[:label]}.", code: "not_a_number")
       end
 
       def keep(state, frame, report, seconds)
@@ -87,7 +102,10 @@ module Vumbral
         checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
         @workshop.frames.write_checkpoint(key, state) if checkpoint
         @workshop.frames.write(key, frame, bricks, @plan, facts)
-        light(key, frame, bricks, {"voxel" => @plan.voxel, "corner" => bricks.corner(@plan.corner, @plan.voxel)}) if @task.payload["views"]
+        if @task.payload["views"]
+          light(key, frame, bricks,
+            {"voxel" => @plan.voxel, "corner" => bricks.corner(@plan.corner, @plan.voxel)})
+        end
         @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
       end
 
@@ -103,7 +121,8 @@ module Vumbral
         shown = @workshop.runs.shown_keys(@plan)
         @frames.each do |frame|
           key = shown[frame]
-          next if !@workshop.frames.frame?(key) || @workshop.views.made?(key, @workshop.views.light_key(@document, frame))
+          next if !@workshop.frames.frame?(key) || @workshop.views.made?(key,
+            @workshop.views.light_key(@document, frame))
 
           @task.check
           light(key, frame, *@workshop.frames.read(key))

@@ -17,7 +17,7 @@ module Vumbral
       # @param frames [Range, nil] stop after its last frame
       # @param views [Boolean] light each frame for the browser as it is made
       # @return [Hash] the run's row
-      def start(shot_id, quality, frames: nil, views: true)
+      def start(shot_id, quality, frames: nil, views: true, background: false)
         quality = checked(quality)
         shot = @workshop.shots.fetch(shot_id)
         document = @workshop.shots.document(shot[:id])
@@ -25,11 +25,14 @@ module Vumbral
         @workshop.machine.check(plan)
         last = checked_last(plan, frames)
         fed(document)
+        room
         @workshop.jobs.cancel_of(shot[:id], kind: "run")
-        run = record(shot, plan, quality)
-        job = @workshop.jobs.add("run", shot[:id], run: run[:id], last: last, views: views)
-        table.where(id: run[:id]).update(job_id: job)
-        fetch(run[:id])
+        @workshop.db.transaction(mode: :immediate) do
+          run = record(shot, plan, quality)
+          job = @workshop.jobs.add("run", shot[:id], {run: run[:id], last: last, views: views}, background: background)
+          table.where(id: run[:id]).update(job_id: job)
+          fetch(run[:id])
+        end
       end
 
       # Goes on with the kind of run the shot last had, if a change of the shot has made frames of
@@ -42,8 +45,8 @@ module Vumbral
         return if JSON.parse(last[:keys]) == shown_keys(plan).values || !missing?(plan)
 
         start(shot_id, "draft")
-      rescue Refused
-        # A change that cannot be run (no source any more) leaves what there is.
+      rescue Refused, Database::Error
+        # A change that cannot be run (no source any more, a full disk) leaves what there is.
         nil
       end
 
@@ -59,13 +62,13 @@ module Vumbral
 
       # @return [Gas::Plan] of the shot as it stands; kept while it does
       def plan(shot_id, quality)
-        head = @workshop.shots.fetch(shot_id)[:head]
+        stamp = @workshop.shots.stamp(@workshop.shots.fetch(shot_id))
         @plans ||= {}
         kept = @plans[[shot_id, quality]]
-        return kept[1] if kept && kept[0] == head
+        return kept[1] if kept && kept[0] == stamp
 
         plan = Gas::Plan.new(@workshop.shots.document(shot_id), quality.to_sym)
-        @plans[[shot_id, quality]] = [head, plan]
+        @plans[[shot_id, quality]] = [stamp, plan]
         plan
       end
 
@@ -93,7 +96,8 @@ module Vumbral
             (facts.key?(before) ? ["stale", before] : ["none", nil])
           end
           light = shown && @workshop.views.light_key(document, frame)
-          {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light), facts: facts[shown]}
+          {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light),
+           facts: facts[shown]}
         end
         {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, memory: plan.memory, run: last && last[:number],
          forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.of(plan(shot_id, name), shot_id)] }, rows: rows}
@@ -113,9 +117,22 @@ module Vumbral
         found || raise(Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run"))
       end
 
+      # @return [Array<Integer>] the frames that there are of the shot as it stands
+      def there(shot_id)
+        plans = QUALITIES.map { |quality| plan(shot_id, quality) }
+        keys = plans.flat_map { |plan| [shown_keys(plan), plan.keys].uniq }
+        known = @workshop.frames.facts(keys.flat_map(&:values).uniq)
+        plans[0].frames.select { |frame| keys.any? { |by_frame| known.key?(by_frame[frame]) } }
+      end
+
       private
 
       def table = @workshop.db[:runs]
+
+      # @raise [Refused] when the disk is full
+      def room
+        raise Refused.new("The disk is full, so nothing can be run; free some space and start again.", code: "disk_full") unless @workshop.home.reserve
+      end
 
       def checked(quality)
         return quality.to_s if QUALITIES.include?(quality.to_s)
@@ -133,7 +150,8 @@ module Vumbral
       def fed(document)
         return if document.of(:source).any? { |source| (source[:from] == "particles") ? source[:emitter] : source[:prop] || source[:also].any? }
 
-        raise Refused.new("Nothing feeds this shot: add a source and choose the prop or the emitter it comes from, then run again.", code: "no_source")
+        raise Refused.new("Nothing feeds this shot: add a source and choose the prop or the emitter it comes from, " \
+          "then run again.", code: "no_source")
       end
 
       def missing?(plan) = shown_keys(plan).values.any? { |key| !@workshop.frames.frame?(key) }
@@ -141,12 +159,15 @@ module Vumbral
       def record(shot, plan, quality)
         number = (table.where(shot_id: shot[:id]).max(:number) || 0) + 1
         id = table.insert(shot_id: shot[:id], number: number, quality: quality, revision: shot[:head], keys: JSON.generate(shown_keys(plan).values),
-          cells: plan.cells, created_at: @workshop.now)
+          cells: plan.cells, created_at: @workshop.now, first_frame: plan.frames.first)
         fetch(id)
       end
 
+      # Runs of before did not keep it, and their revision may have been let go.
       def first_frame_of(run)
-        Shot::Document.load(@workshop.shots.revision(run[:shot_id], run[:revision])[:document]).first_frame
+        run[:first_frame] || @workshop.shots.revision(run[:shot_id], run[:revision])
+          &.then { |revision| Shot::Document.load(revision[:document]).first_frame } ||
+          @workshop.shots.document(run[:shot_id]).first_frame
       end
     end
   end

@@ -18,7 +18,8 @@ module Vumbral
       # @param prop [String, nil] digest of a mesh that becomes the source
       # @return [Hash] the new shot's row
       def create(name, starter: "plume", prop: nil)
-        document = Starters.build(starter, checked_name(name), prop && [prop, @workshop.assets.mesh(prop), @workshop.assets.fetch(prop)[:name]])
+        document = Starters.build(starter, checked_name(name),
+          prop && [prop, @workshop.assets.mesh(prop), @workshop.assets.fetch(prop)[:name]])
         keep(document)
       end
 
@@ -35,32 +36,44 @@ module Vumbral
         row = fetch(id)
         @documents ||= {}
         kept = @documents[row[:id]]
-        return kept[1] if kept && kept[0] == row[:head]
+        return kept[1] if kept && kept[0] == stamp(row)
 
         document = Shot::Document.load(revision(row[:id], row[:head])[:document], from: "the shot #{row[:name]}")
-        @documents[row[:id]] = [row[:head], document]
+        @documents[row[:id]] = [stamp(row), document]
         document
       end
+
+      # What changes whenever the shot does; another shot never has it, even under the same name.
+      def stamp(row) = row.values_at(:created_at, :head)
 
       # @return [Hash] a revision's row
       def revision(id, number) = @workshop.db[:revisions].first(shot_id: id, number: number)
 
+      # @return [Array<String, nil>] who made the revisions since one
+      def authors_since(id, number) = @workshop.db[:revisions].where(shot_id: id).where { |r| r.number > number }.select_map(:by)
+
       # Changes a shot by edits, all or none.
+      # @param head [Integer, nil] the revision that the edits were made on
+      # @param by [String, nil] who makes them
       # @return [Hash] {head:, label:, document:}
-      def edit(id, edits)
-        change(id) do |document|
+      # @raise [Refused] "conflict" where somebody else changed the same dials since `head`
+      def edit(id, edits, head: nil, by: nil)
+        change(id, by) do |document, row|
           changed, label = Shot::Edits.apply(document, edits)
+          Conflicts.new(self, row, head: head, by: by).check(edits) if head
           @workshop.machine.check(Gas::Plan.new(changed, :full)) if edits.any? { |edit| edit["node"] == "chamber" }
           [changed, label]
         end
       end
 
       # Takes a whole document's place, as a step that can be undone.
-      def replace(id, document, label) = change(id) { [document, label] }
+      def replace(id, document, label, by: nil) = change(id, by) { [document, label] }
 
-      def undo(id) = walk(id, :parent, "There is nothing to undo.")
+      # @param by [String, nil] who asks; a step of somebody else's is taken back only if `others` says so
+      # @raise [Refused] "others_step" with what that step was
+      def undo(id, by: nil, others: true) = walk(id, :parent, "There is nothing to undo.", by, others)
 
-      def redo(id) = walk(id, :redo, "There is nothing to redo.")
+      def redo(id, by: nil) = walk(id, :redo, "There is nothing to redo.", by, true)
 
       # @return [Hash] what undo and redo would do: labels, or nil
       def steps(id)
@@ -76,83 +89,99 @@ module Vumbral
       def delete(id)
         row = fetch(id)
         @workshop.jobs.cancel_of(row[:id])
-        @workshop.db.transaction do
-          @workshop.db[:revisions].where(shot_id: row[:id]).delete
-          @workshop.db[:prints].where(shot_id: row[:id]).delete
-          @workshop.db[:runs].where(shot_id: row[:id]).delete
+        @workshop.db.transaction(mode: :immediate) do
+          %i[revisions prints runs].each { |table| @workshop.db[table].where(shot_id: row[:id]).delete }
           @workshop.db[:shots].where(id: row[:id]).delete
+          @workshop.events.tell("shots", row[:id])
         end
-        @workshop.events.tell("shots", nil)
+        FileUtils.rm_rf(@workshop.home.within("prints", row[:id]))
       end
 
       private
 
-      def change(id)
-        row = nil
-        label = nil
-        changed = nil
+      def change(id, by)
+        row = label = changed = nil
         @workshop.db.transaction(mode: :immediate) do
           row = fetch(id)
-          changed, label = yield document(row[:id])
-          head = advance(row, changed, label)
-          row = row.merge(head: head, name: changed.name)
+          changed, label = yield(document(row[:id]), row)
+          row = row.merge(head: advance(row, changed, label, by), name: changed.name)
+          @workshop.events.tell("revision", row[:id], head: row[:head], label: label, by: by)
         end
-        @workshop.events.tell("revision", row[:id], head: row[:head], label: label)
         {head: row[:head], label: label, document: changed}
       end
 
-      def advance(row, document, label)
-        db = @workshop.db
-        number = (db[:revisions].where(shot_id: row[:id]).max(:number) || 0) + 1
-        db[:revisions].insert(shot_id: row[:id], number: number, parent: row[:head], label: label, document: document.to_json, at: @workshop.now)
-        db[:revisions].where(shot_id: row[:id], number: row[:head]).update(redo: number)
-        db[:shots].where(id: row[:id]).update(head: number, name: document.name, changed_at: @workshop.now)
-        old = db[:revisions].where(shot_id: row[:id]).where { |r| r.number < number - KEPT_REVISIONS }
-        old.delete if (number % 100).zero?
+      def advance(row, document, label, by)
+        revisions = @workshop.db[:revisions].where(shot_id: row[:id])
+        number = (revisions.max(:number) || 0) + 1
+        revisions.insert(shot_id: row[:id], number: number, parent: row[:head], label: label, document: document.to_json,
+          at: @workshop.now, by: by)
+        revisions.where(number: row[:head]).update(redo: number)
+        @workshop.db[:shots].where(id: row[:id]).update(head: number, name: document.name, changed_at: @workshop.now, moved_by: by)
+        prune(row, number) if (number % 100).zero?
         number
       end
 
-      def walk(id, way, otherwise)
-        row = fetch(id)
-        label = nil
+      # Lets go of old revisions, but never of one that a run was made of.
+      def prune(row, number)
+        @workshop.db[:revisions].where(shot_id: row[:id]).where { |r| r.number < number - KEPT_REVISIONS }
+          .exclude(number: @workshop.db[:runs].where(shot_id: row[:id]).select(:revision)).delete
+      end
+
+      def walk(id, way, otherwise, by, others)
+        row = label = nil
         @workshop.db.transaction(mode: :immediate) do
           row = fetch(id)
           here = revision(row[:id], row[:head])
           there = here[way] && revision(row[:id], here[way])
           raise Refused.new(otherwise, code: "nothing_to_do") unless there
 
-          label = (way == :parent) ? "Undone: #{here[:label]}" : "Done again: #{there[:label]}"
-          @workshop.db[:revisions].where(shot_id: row[:id], number: there[:number]).update(redo: here[:number]) if way == :parent
+          foreign = way == :parent && here[:by] && here[:by] != by
+          refuse_others(here) if foreign && !others
+          label = ((way == :parent) ? "Undone: #{here[:label]}" : "Done again: #{there[:label]}") + (foreign ? " (made elsewhere)" : "")
+          if way == :parent
+            @workshop.db[:revisions].where(shot_id: row[:id], number: there[:number]).update(redo: here[:number])
+          end
           name = Shot::Document.load(there[:document]).name
-          @workshop.db[:shots].where(id: row[:id]).update(head: there[:number], name: name, changed_at: @workshop.now)
+          @workshop.db[:shots].where(id: row[:id])
+            .update(head: there[:number], name: name, changed_at: @workshop.now, moved_by: by)
           row = row.merge(head: there[:number])
+          @workshop.events.tell("revision", row[:id], head: row[:head], label: label, by: by)
         end
-        @workshop.events.tell("revision", row[:id], head: row[:head], label: label)
         {head: row[:head], label: label, document: document(row[:id])}
+      end
+
+      def refuse_others(step)
+        ago = [(@workshop.now - step[:at]).round, 0].max
+        when_ = (ago < 90) ? "#{ago} seconds" : "#{ago / 60} minutes"
+        raise Refused.new("The last step (#{step[:label]}) was made in another window #{when_} ago; undo once more to take it back.",
+          code: "others_step", details: {label: step[:label], number: step[:number]})
       end
 
       def keep(document)
         @workshop.machine.check(Gas::Plan.new(document, :full))
-        id = free_id(document.name)
+        id = nil
         now = @workshop.now
         @workshop.db.transaction(mode: :immediate) do
+          id = free_id(document.name)
+          @workshop.db[:used_ids].insert(id: id)
           @workshop.db[:shots].insert(id: id, name: document.name, head: 1, created_at: now, changed_at: now)
           @workshop.db[:revisions].insert(shot_id: id, number: 1, label: "New shot", document: document.to_json, at: now)
+          @workshop.events.tell("shots", id)
         end
-        @workshop.events.tell("shots", id)
         fetch(id)
       end
 
+      # A name that no shot has or ever had.
       def free_id(name)
         base = name.downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A-+|-+\z/, "")[0, 40]
         base = "shot" if base.empty?
-        taken = @workshop.db[:shots].select_map(:id)
+        taken = @workshop.db[:used_ids].select_map(:id).to_set
         ([base] + (2..).lazy.map { |n| "#{base}-#{n}" }.first(taken.size + 1)).find { |id| !taken.include?(id) }
       end
 
       def checked_name(name)
         name = name.to_s.strip
-        return name if name.match?(/\A[^\x00-\x1f]{1,80}\z/)
+        return name if name.match?(Shot::Edits::NAME)
 
         raise Refused.new("A shot needs a name of 1 to 80 characters.", code: "bad_name")
       end

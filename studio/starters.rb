@@ -20,7 +20,10 @@ module Vumbral
       # @param mesh [Array(String, Geometry::Mesh, String), nil] digest, mesh and file name of what becomes the source
       # @return [Shot::Document]
       def build(starter, name, mesh = nil)
-        raise Refused.new("There is no starter #{starter.to_s[0, 40].inspect}; there are: #{ALL.keys.join(", ")}.", code: "unknown_starter") unless ALL.key?(starter)
+        unless ALL.key?(starter)
+          raise Refused.new("There is no starter #{starter.to_s[0, 40].inspect}; there are: #{ALL.keys.join(", ")}.",
+            code: "unknown_starter")
+        end
 
         Shot::Edits.apply(Shot::Document.blank(name), [add("sun", "Sun")] + edits(starter, mesh))[0]
       end
@@ -29,7 +32,9 @@ module Vumbral
         return mesh ? [fitted(*mesh)] : [] if starter == "empty"
 
         prop = mesh ? fitted(*mesh) : add("prop", *OWN.fetch(starter))
-        [prop, add("prop", "Ground", "ground", "shape" => "plane", "size" => [60.0, 1.0, 60.0], "colour" => [0.075, 0.07, 0.066])] + send(starter, mesh)
+        [prop,
+          add("prop", "Ground", "ground", "shape" => "plane", "size" => [60.0, 1.0, 60.0],
+            "colour" => [0.075, 0.07, 0.066])] + send(starter, mesh)
       end
 
       # The object that each starter brings itself.
@@ -42,14 +47,17 @@ module Vumbral
       }.freeze
 
       def plume(mesh)
-        [source("Plume", "from" => mesh ? "surface" : "inside"), add("lamp", "Warm side", nil, "position" => [-1.8, 0.7, 1.3])]
+        [source("Plume", "from" => mesh ? "surface" : "inside"),
+          add("lamp", "Warm side", nil, "position" => [-1.8, 0.7, 1.3])]
       end
 
       def fire(mesh)
-        [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0, "temperature" => 1150.0, "breakup" => 0.9, "breakup_size" => 0.2, "breakup_speed" => 5.0)] +
+        [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0, "temperature" => 1150.0,
+          "breakup" => 0.9, "breakup_size" => 0.2, "breakup_speed" => 5.0)] +
           set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.03, "draft" => 1.6, "curl_boost" => 5.0, "stir" => 5.0, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0,
             "burn_heat" => 1150.0, "burn_smoke" => 0.35, "burn_swell" => 1.6, "cooling" => 900.0, "smoke_half" => 1.6, "heat_half" => 0.9, "substeps_most" => 4) +
-          night + set("look", "thickness" => 7.0, "fire" => 1.1) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
+          night + set("look", "thickness" => 7.0,
+            "fire" => 1.1) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
       end
 
       def burst(_mesh)
@@ -58,12 +66,14 @@ module Vumbral
           set("general", "last" => 90) + set("prop-1", "position" => [-0.25, 0.3, 0.1]) +
           set("chamber", "size" => [4.6, 4.8, 4.6], "voxel" => 0.045, "draft" => 1.5, "lift" => 0.55, "curl_boost" => 3.0, "stir" => 6.0, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
             "burn_heat" => 1350.0, "burn_smoke" => 1.6, "burn_swell" => 3.0, "cooling" => 1000.0, "heat_half" => 0.9, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
-          set("look", "thickness" => 11.0, "colour" => [0.42, 0.4, 0.39], "fire" => 1.5, "shadow" => 0.9) + set("sun-1", "strength" => 2.6) +
+          set("look", "thickness" => 11.0, "colour" => [0.42, 0.4, 0.39], "fire" => 1.5,
+            "shadow" => 0.9) + set("sun-1", "strength" => 2.6) +
           set("camera", "position" => [0.0, 1.8, 7.6], "target" => [0.0, 1.5, 0.0])
       end
 
       def jet(_mesh)
-        [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0, "velocity" => [14.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
+        [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0,
+          "velocity" => [14.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
           set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.028, "draft" => 1.6, "lift" => 0.4, "curl_boost" => 2.0, "stir" => 6.0, "stir_size" => 0.3, "stir_speed" => 4.0,
             "burn_rate" => 12.0, "burn_heat" => 1250.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_half" => 1.2, "heat_half" => 0.7, "substeps_least" => 2, "substeps_most" => 8) +
           night + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
@@ -71,11 +81,15 @@ module Vumbral
 
       def fog(_mesh)
         [source("Mist", "from" => "inside", "smoke" => 1.6, "temperature" => 262.0, "breakup" => 0.95, "breakup_size" => 0.35, "breakup_speed" => 1.2, "velocity" => [0.5, 0.0, 0.0], "speed_as" => "add"),
-          add("force", "Air from the left", "force-1", "what" => "wind", "strength" => 0.5, "direction" => [1.0, 0.0, 0.25], "grip" => 0.8),
-          add("prop", "Standing stone", "stone", "shape" => "cylinder", "radius" => 0.2, "tall" => 0.7, "position" => [0.55, 0.35, 0.1], "collider" => true)] +
+          add("force", "Air from the left", "force-1", "what" => "wind", "strength" => 0.5,
+            "direction" => [1.0, 0.0, 0.25], "grip" => 0.8),
+          add("prop", "Standing stone", "stone", "shape" => "cylinder", "radius" => 0.2, "tall" => 0.7,
+            "position" => [0.55, 0.35, 0.1], "collider" => true)] +
           set("general", "last" => 96) +
-          set("chamber", "size" => [3.4, 0.9, 2.4], "voxel" => 0.03, "draft" => 1.5, "weight" => 0.8, "stir" => 0.6, "stir_size" => 0.4, "curl_boost" => 1.0, "smoke_half" => 5.0, "heat_half" => 5.0) +
-          set("look", "thickness" => 5.0, "colour" => [0.93, 0.93, 0.94], "shadow" => 0.6) + set("camera", "position" => [0.0, 1.35, 4.2], "target" => [0.0, 0.3, 0.0])
+          set("chamber", "size" => [3.4, 0.9, 2.4], "voxel" => 0.03, "draft" => 1.5, "weight" => 0.8, "stir" => 0.6,
+            "stir_size" => 0.4, "curl_boost" => 1.0, "smoke_half" => 5.0, "heat_half" => 5.0) +
+          set("look", "thickness" => 5.0, "colour" => [0.93, 0.93, 0.94],
+            "shadow" => 0.6) + set("camera", "position" => [0.0, 1.35, 4.2], "target" => [0.0, 0.3, 0.0])
       end
 
       # So dark that a fire shows.
@@ -83,9 +97,13 @@ module Vumbral
 
       def source(name, dials) = add("source", name, "source-1", {"prop" => "prop-1"}.merge(dials))
 
-      def add(kind, name, id = nil, dials = {}) = {"do" => "add", "kind" => kind, "name" => name, "dials" => dials}.merge(id ? {"id" => id} : {})
+      def add(kind, name, id = nil, dials = {})
+        {"do" => "add", "kind" => kind, "name" => name, "dials" => dials}.merge(id ? {"id" => id} : {})
+      end
 
-      def set(node, dials) = dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+      def set(node, dials)
+        dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+      end
 
       # The mesh scaled to fit and standing on the ground in the middle.
       def fitted(digest, mesh, file)

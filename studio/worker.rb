@@ -6,29 +6,69 @@ module Vumbral
     class Worker
       PAUSE = 0.02
       HEARTBEAT = 3.0
-      WORK = {"run" => "RunWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork", "mesh" => "MeshWork", "bodies" => "BodiesWork"}.freeze
+      # Told to stop, what is in hand has so long to come to a good place.
+      GRACE = 1.0
+      WORK = {"run" => "RunWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
+              "mesh" => "BringWork", "picture" => "BringWork", "bodies" => "BodiesWork"}.freeze
 
       # Given to the work: says how far it is, and whether it is still wanted.
       class Task
         Stopped = Class.new(StandardError)
+        # Raised where work should make way: the worker stops, or somebody waits.
+        GivenBack = Class.new(StandardError)
 
         attr_reader :id, :shot, :payload, :workshop
 
-        def initialize(workshop, job)
+        def initialize(workshop, job, worker = nil)
           @workshop = workshop
+          @worker = worker
+          @job = job
           @id = job[:id]
           @shot = job[:shot_id]
           @payload = JSON.parse(job[:payload])
         end
 
+        # How far it was when it was cut off or handed back.
+        def done = @job[:resumed] ? @job[:done] : 0
+
         # @raise [Stopped] when the job was cancelled
-        def progress(done, total, note = nil)
-          @workshop.jobs.progress(@id, done, total, note)
+        def progress(done, total, note = nil, from_here: false)
+          @workshop.jobs.progress(@id, done, total, note, from_here: from_here)
           check
         end
 
         def check
           raise Stopped if @workshop.jobs.cancelled?(@id)
+          raise GivenBack if @worker&.stopping? || (@job[:background] && @workshop.jobs.waiting?(@job[:lane]))
+        end
+      end
+
+      # Renews the claim on a job while it is worked on. It is never killed: a thread that is torn out of SQLite
+      # leaves its connection locked for good.
+      class Heart
+        def initialize(workshop, id)
+          @workshop = workshop
+          @id = id
+          @lock = Mutex.new
+          @rest = ConditionVariable.new
+          @thread = Thread.new { beat }
+        end
+
+        def stop
+          @lock.synchronize { (@stopped = true) && @rest.signal }
+          @thread.join
+        end
+
+        private
+
+        def beat
+          loop do
+            return if @lock.synchronize { @stopped || @rest.wait(@lock, HEARTBEAT) && @stopped }
+
+            @workshop.jobs.renew(@id)
+          rescue Sequel::DatabaseError
+            next
+          end
         end
       end
 
@@ -41,17 +81,24 @@ module Vumbral
         @stopping = false
       end
 
+      # Says that it is enough; may be called from a signal's handler.
       def stop = @stopping = true
 
+      def stopping? = @stopping || orphan?
+
       # Works until told to stop.
-      def run
+      # @param leave [#call, nil] called when something in hand did not come to an end in time; the process
+      #   should end there
+      def run(leave: nil)
+        watch(leave) if leave
         until @stopping || orphan?
           job = @workshop.jobs.claim(@lanes)
           job ? work(job) : sleep(PAUSE)
         end
       rescue Sequel::DatabaseError => error
-        # Another process held the data for long; nothing is lost by trying again.
+        # Another process held the data for long, or the disk is full; nothing is lost by trying again.
         warn "worker: #{error.message.lines.first}"
+        @workshop.home.spend_reserve if Database.full?(error)
         sleep 0.5
         retry
       end
@@ -65,31 +112,47 @@ module Vumbral
       private
 
       def work(job)
-        task = Task.new(@workshop, job)
-        heart = Thread.new { beat(job[:id]) }
+        task = Task.new(@workshop, job, self)
+        @job = job[:id]
+        heart = Heart.new(@workshop, job[:id])
         result = Studio.const_get(WORK.fetch(job[:kind])).new(task).call
         @workshop.jobs.finish(job[:id], result || {})
       rescue Task::Stopped
         @workshop.jobs.close(job[:id], "cancelled")
+      rescue Task::GivenBack
+        @workshop.jobs.release(job[:id])
       rescue Refused => error
         @workshop.jobs.fail(job[:id], error.message, error.code)
       rescue NoMemoryError
-        @workshop.jobs.fail(job[:id], "There was not enough memory; finished frames are kept. Take larger voxels or a smaller chamber.", "no_memory")
-      rescue Errno::ENOSPC
-        @workshop.jobs.fail(job[:id], "The disk is full. What was finished is kept; free some space and start again.", "disk_full")
+        @workshop.jobs.fail(job[:id], "There was not enough memory; finished frames are kept. " \
+          "Take larger voxels or a smaller chamber.", "no_memory")
       rescue => error
-        warn "#{job[:kind]} #{job[:id]}: #{error.class}: #{error.message}\n#{error.backtrace.first(12).join("\n")}"
-        @workshop.jobs.fail(job[:id], "Something went wrong inside Vumbral (#{error.class}: #{error.message.lines.first.to_s.strip[0, 160]}); nothing is lost.", "internal")
+        fail_with(job, error)
       ensure
-        heart&.kill
+        @job = nil
+        heart&.stop
       end
 
-      def beat(id)
-        loop do
-          sleep HEARTBEAT
-          @workshop.jobs.renew(id)
+      def fail_with(job, error)
+        if error.is_a?(Errno::ENOSPC) || Database.full?(error)
+          @workshop.home.spend_reserve
+          return @workshop.jobs.fail(job[:id], "The disk is full. #{Home::REMEDY}", "disk_full")
+        end
+        warn "#{job[:kind]} #{job[:id]}: #{error.class}: #{error.message}\n#{error.backtrace.first(12).join("\n")}"
+        words = Refused.new("#{error.class}: #{error.message.lines.first.to_s.strip[0, 160]}").message
+        @workshop.jobs.fail(job[:id], "Something went wrong inside Vumbral (#{words}); nothing is lost.", "internal")
+      end
+
+      # Frames are written whole or not at all, so what cannot wait for its frame may be left where it is.
+      def watch(leave)
+        Thread.new do
+          sleep 0.05 until @stopping
+          sleep GRACE
+          @workshop.jobs.release(@job) if @job
         rescue Sequel::DatabaseError
-          next
+          # Taken up again when its lease has run out.
+        ensure
+          leave.call if @stopping
         end
       end
 

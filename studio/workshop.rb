@@ -34,6 +34,8 @@ module Vumbral
 
       def events = @events ||= Events.new(self)
 
+      def preflights = @preflights ||= Preflights.new(self)
+
       def forecast = @forecast ||= Forecast.new(self)
 
       def machine = @machine ||= Machine.new

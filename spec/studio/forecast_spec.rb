@@ -22,7 +22,8 @@ module Vumbral
     it "grows with voxels, frames, substeps and finer detail" do
       id = shelve(@workshop)
       before = forecast(id)
-      [set("chamber", :voxel, 0.035), set("general", :last, 80), set("chamber", :substeps_least, 4), set("detail", :on, true)].each do |edit|
+      [set("chamber", :voxel, 0.035), set("general", :last, 80), set("chamber", :substeps_least, 4),
+        set("detail", :on, true)].each do |edit|
         @workshop.shots.edit(id, [edit])
         after = forecast(id)
         expect(after[:seconds]).to be > 1.5 * before[:seconds]
@@ -64,7 +65,7 @@ module Vumbral
         {"do" => "add", "kind" => "prop", "id" => "lid", "name" => "Lid", "dials" => {"shape" => "box", "breaks" => true, "break_frame" => 4, "pieces" => 5}}])
       expect(@workshop.bodies.known(document)).to be_nil
       id = shelve(@workshop, document)
-      work(@workshop, @workshop.jobs.add("bodies", nil, document: document.to_json))
+      work(@workshop, @workshop.jobs.add("bodies", nil, {document: document.to_json}))
       rows = @workshop.bodies.known(document)
       moving = rows.find { |row| row["prop"] == "prop-1" }
       expect([moving["poses"][0][0], moving["poses"][7]]).to eq([0.0, nil])
@@ -88,7 +89,9 @@ module Vumbral
       row = @workshop.assets.bring_picture(picture, "mask.png")
       expect(row).to include(name: "mask.png", facts: {"width" => 4, "height" => 2})
       expect(@workshop.assets.picture(row[:digest]).to_a.first(4)).to eq([0.0, 0.0, 1.0, 1.0])
-      tile = "v -0.3 0.3 -0.3\nv 0.3 0.3 -0.3\nv 0.3 0.3 0.3\nv -0.3 0.3 0.3\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 4/4 3/3 2/2\n"
+      tile = "v -0.3 0.3 -0.3\nv 0.3 0.3 -0.3\nv 0.3 0.3 0.3\nv -0.3 0.3 0.3\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 " \
+"4/4 " \
+"3/3 2/2\n"
       mesh = @workshop.assets.bring(tile, "tile.obj")[:digest]
       id = shelve(@workshop, small_shot(edits: [set("prop-1", :mesh, mesh), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0, 0]), set("source-1", :from, "surface"), set("source-1", :map, "picture"),
         set("source-1", :picture, row[:digest]), set("source-1", :breakup, 0.0), set("source-1", :heats, false), set("general", :last, 2)]))
@@ -102,9 +105,11 @@ module Vumbral
     it "says what a map lacks" do
       mesh = @workshop.assets.bring(Formats::OBJ.write(Demo::Models.bowl), "bowl.obj")[:digest]
       id = shelve(@workshop, small_shot(edits: [set("prop-1", :mesh, mesh), set("prop-1", :shape, "mesh")]))
-      {"picture" => ["no_picture", /none was brought/], "paint" => ["no_paint", /its mesh has none; export it with colours/]}.each do |map, (code, message)|
+      {"picture" => ["no_picture", /none was brought/],
+       "paint" => ["no_paint", /its mesh has none; export it with colours/]}.each do |map, (code, message)|
         @workshop.shots.edit(id, [set("source-1", :map, map)])
-        expect(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])).to include(state: "failed", code: code, error: message)
+        expect(work(@workshop,
+          @workshop.runs.start(id, "draft")[:job_id])).to include(state: "failed", code: code, error: message)
       end
       @workshop.shots.edit(id, [set("source-1", :map, "picture"), set("source-1", :picture, @workshop.assets.bring_picture(picture, "m.png")[:digest])])
       expect(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])).to include(code: "no_texture_places", error: /no texture places; export it with them/)

@@ -28,7 +28,8 @@ module Vumbral
       id = jobs.add("run", "a", {})
       Studio::Jobs::MOST_ATTEMPTS.times { expect(jobs.claim(%w[long], worker: nobody)[:id]).to eq(id) }
       expect(jobs.claim(%w[long])).to be_nil
-      expect(jobs.fetch(id)).to include(state: "failed", code: "worker_lost", error: /stopped 3 times .* finished frames are kept/)
+      expect(jobs.fetch(id)).to include(state: "failed", code: "worker_lost",
+        error: /stopped 3 times .* finished frames are kept/)
     end
 
     it "takes a job up again whose worker has stopped renewing its claim" do
@@ -57,6 +58,20 @@ module Vumbral
       jobs.progress(id, 3, 12, "0.5 s a frame")
       allow(@workshop).to receive(:now).and_return(began + 6.0)
       expect(jobs.show(jobs.fetch(id))).to include(done: 3, total: 12, left: 18.0, note: "0.5 s a frame")
+    end
+
+    it "forecasts from where it was taken up again, not from when it first began" do
+      id = jobs.add("run", "a", {})
+      jobs.claim(%w[long])
+      jobs.progress(id, 10, 20)
+      jobs.release(id)
+      allow(@workshop).to receive(:now).and_return(Time.now.to_f + 5000)
+      jobs.claim(%w[long])
+      expect(jobs.show(jobs.fetch(id))[:left]).to be_nil
+      began = jobs.fetch(id)[:started_at]
+      jobs.progress(id, 12, 20)
+      allow(@workshop).to receive(:now).and_return(began + 4.0)
+      expect(jobs.show(jobs.fetch(id))).to include(left: 16.0, seconds: 4.0, resumed: true)
     end
 
     it "tells every step as an event, in order, to those who ask since then" do

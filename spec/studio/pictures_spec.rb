@@ -9,7 +9,9 @@ module Vumbral
     # Draft and full are the same run here, for the draft takes no larger voxels.
     let(:id) { shelve(@workshop).tap { |id| run_now(@workshop, id) } }
 
-    def take(frame, **options) = JSON.parse(work(@workshop, @workshop.prints.take(id, frame, **options))[:result], symbolize_names: true)
+    def take(frame, **options)
+      JSON.parse(work(@workshop, @workshop.prints.take(id, frame, **options))[:result], symbolize_names: true)
+    end
 
     it "keeps a picture with its number, frame, time and what changed" do
       first = take(6)
@@ -82,7 +84,8 @@ module Vumbral
         result = exported("vdb", out: File.join(out, "deep", "er"), frames: 8..8)
         file = File.join(out, "deep", "er", "little-puff.0008.vdb")
         expect(result["bytes"]).to eq(File.size(file))
-        script = "import sys, pyopenvdb as v; g = v.read(sys.argv[1], 'density'); print(g.transform.voxelSize()[0], g.evalMinMax()[1] > 0.05, g.transform.indexToWorld((0, 0, 0))[1])"
+        script = "import sys, pyopenvdb as v; g = v.read(sys.argv[1], 'density'); print(g.transform.voxelSize()[0], " \
+"g.evalMinMax()[1] > 0.05, g.transform.indexToWorld((0, 0, 0))[1])"
         voxel, filled, y = Open3.capture2("/usr/bin/python3", "-c", script, file)[0].split
         expect([voxel.to_f, filled, y.to_f]).to match([be_within(1e-6).of(0.07), "True", be_within(1e-6).of(0.035)])
       end
@@ -92,7 +95,7 @@ module Vumbral
       expect(refusal { @workshop.exports.start(id, "gif") }).to match(["bad_value", /png or vdb/])
       expect(refusal { @workshop.exports.start(id, "png", frames: 7..12) }).to match(["out_of_range", /Frames 7-12/])
       @workshop.shots.edit(id, [set("source-1", :smoke, 1.0)])
-      expect(refusal { @workshop.exports.start(id, "png") }).to match(["not_run", /Frame 1 has not been run since the last change/])
+      expect(refusal { @workshop.exports.start(id, "png") }).to match(["not_run", /No frame of the shot has been run since the last change; run a draft first/])
     end
 
     it "says which folder cannot be written" do
@@ -124,11 +127,15 @@ module Vumbral
 
     it "feeds from the inside of a torn body, but not of a sheet" do
       sheet = shelve(@workshop, small_shot(edits: [set("prop-1", :shape, "plane")]))
-      expect(work(@workshop, @workshop.runs.start(sheet, "draft")[:job_id])).to include(state: "failed", code: "no_inside", error: /come from the surface, or close the mesh/)
+      expect(work(@workshop,
+        @workshop.runs.start(sheet,
+          "draft")[:job_id])).to include(state: "failed", code: "no_inside", error: /come from the surface, or close the mesh/)
       ball = Geometry::Builders.sphere(0.3)
-      torn = Geometry::Mesh.new(ball.points, Kernel::Buffer.of(:i32, ball.triangles.to_a.drop(300), ball.count - 100, 3))
+      torn = Geometry::Mesh.new(ball.points,
+        Kernel::Buffer.of(:i32, ball.triangles.to_a.drop(300), ball.count - 100, 3))
       digest = @workshop.assets.bring(Formats::OBJ.write(torn), "torn.obj")[:digest]
-      id = shelve(@workshop, small_shot(edits: [set("prop-1", :mesh, digest), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0.4, 0])]))
+      id = shelve(@workshop,
+        small_shot(edits: [set("prop-1", :mesh, digest), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0.4, 0])]))
       expect(run_now(@workshop, id)).to include(computed: 8)
     end
 

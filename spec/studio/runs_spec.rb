@@ -6,7 +6,9 @@ module Vumbral
 
     let(:id) { shelve(@workshop) }
 
-    def notch(frame, value) = {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value, "ease" => "linear"}
+    def notch(frame, value)
+      {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value, "ease" => "linear"}
+    end
 
     def states(quality = "draft") = @workshop.runs.state(id, quality)[:rows].map { |row| row[:state] }
 
@@ -43,8 +45,10 @@ module Vumbral
 
     it "takes up a job where a killed worker left it" do
       job = @workshop.runs.start(id, "draft")[:job_id]
-      script = "require #{File.join(ROOT, "lib", "vumbral").inspect}; w = Vumbral::Studio::Workshop.new(#{@workshop.home.path.inspect}); " \
-        "Vumbral::Studio::RunWork.prepend(Module.new { def advance(state, frame, wanted) = (frame == 4) ? Process.kill(:KILL, Process.pid) : super }); " \
+      script = "require #{File.join(ROOT, "lib", "vumbral").inspect}; w = Vumbral::Studio::Workshop.new(" \
+"#{@workshop.home.path.inspect}); " \
+        "Vumbral::Studio::RunWork.prepend(Module.new { def advance(state, frame, wanted) = (frame == 4) ? " \
+"Process.kill(:KILL, Process.pid) : super }); " \
         "Vumbral::Studio::Worker.new(w).run_one(#{job})"
       system({"BUNDLE_GEMFILE" => File.join(ROOT, "Gemfile")}, RbConfig.ruby, "-rbundler/setup", "-e", script)
       expect(states).to eq(["fresh"] * 3 + ["none"] * 5)
@@ -136,8 +140,9 @@ module Vumbral
 
     it "says that the disk is full, and leaves nothing half-written" do
       id = shelve(@workshop)
+      job = @workshop.runs.start(id, "draft")[:job_id]
       allow(File).to receive(:binwrite).and_raise(Errno::ENOSPC)
-      row = work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
+      row = work(@workshop, job)
       expect(row).to include(state: "failed", code: "disk_full")
       expect(row[:error]).to match(/disk is full.*free some space/)
       allow(File).to receive(:binwrite).and_call_original

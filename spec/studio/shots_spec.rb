@@ -91,7 +91,8 @@ module Vumbral
 
     it "runs and shows smoke at once, each of them" do
       (Studio::Starters::ALL.keys - %w[empty]).each do |starter|
-        document = Shot::Edits.apply(Studio::Starters.build(starter, "Try"), [set("chamber", :draft, 3.0), set("general", :last, 12)])[0]
+        document = Shot::Edits.apply(Studio::Starters.build(starter, "Try"),
+          [set("chamber", :draft, 3.0), set("general", :last, 12)])[0]
         with_workshop do |workshop|
           id = shelve(workshop, document)
           run_now(workshop, id)

@@ -20,7 +20,8 @@ module Vumbral
         port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
         @url = "http://127.0.0.1:#{port}"
         @log = File.join(@home, "server.log")
-        @pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", @home, "--port", port.to_s, out: @log, err: @log)
+        @pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", @home, "--port", port.to_s,
+          out: @log, err: @log)
         Timeout.timeout(60) { sleep 0.05 until File.read(@log).include?("Vumbral is at") }
       end
 
@@ -112,7 +113,8 @@ end
 
 Capybara.register_driver(:chromium) do |app|
   options = Selenium::WebDriver::Chrome::Options.new(binary: "/usr/bin/chromium", args: Vumbral::Browser::FLAGS)
-  Capybara::Selenium::Driver.new(app, browser: :chrome, options: options, service: Selenium::WebDriver::Service.chrome(path: "/usr/bin/chromedriver"))
+  Capybara::Selenium::Driver.new(app, browser: :chrome, options: options,
+    service: Selenium::WebDriver::Service.chrome(path: "/usr/bin/chromedriver"))
 end
 
 Capybara.configure do |config|

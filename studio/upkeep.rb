@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Puts the data folder in order when Vumbral starts: what a kill left half done is taken up or away.
+    class Upkeep
+      # Files that were sent and never read are kept for a day.
+      WAITING = 24 * 3600
+
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # @return [Hash] frames found again and gone
+      def call
+        home = @workshop.home
+        home.reserve
+        home.sweep
+        Dir[home.within("incoming", "*")].each { |file| FileUtils.rm_f(file) if Time.now - File.mtime(file) > WAITING }
+        @workshop.jobs.revive
+        @workshop.frames.reconcile
+      rescue Database::Error => error
+        raise unless Database.full?(error)
+
+        # The server comes up all the same, and says so.
+        {found: 0, gone: 0}
+      end
+    end
+  end
+end
