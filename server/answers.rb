@@ -9,24 +9,24 @@ module Vumbral
       STATUS = {
         "not_json" => 400, "bad_body" => 400, "bad_path" => 400, "unknown_path" => 404, "unknown_shot" => 404, "unknown_node" => 404,
         "unknown_mesh" => 404, "unknown_job" => 404, "unknown_print" => 404, "unknown_run" => 404, "unknown_export" => 404, "no_frame" => 404,
-        "nothing_to_do" => 409, "not_run" => 409, "file_too_large" => 413, "disk_full" => 507, "internal" => 500
+        "nothing_to_do" => 409, "not_run" => 409, "conflict" => 409, "others_step" => 409, "file_too_large" => 413, "disk_full" => 507, "internal" => 500
       }.freeze
 
       def answer(data, status = 200)
         halt status, {"content-type" => "application/json"}, JSON.generate(data)
       end
 
-      def refuse(message, code, status)
-        halt status, {"content-type" => "application/json"}, JSON.generate(error: message, code: code)
+      def refuse(message, code, status, details = nil)
+        halt status, {"content-type" => "application/json"}, JSON.generate({error: message, code: code}.merge(details || {}))
       end
 
       # @return [Hash] the request's JSON object
       # @raise [Refused]
       def json_body
-        length = request.content_length.to_i
-        raise Refused.new("The request has #{length / 1024 / 1024} MB; #{App::LARGEST_JSON / 1024 / 1024} MB is the most.", code: "file_too_large") if length > App::LARGEST_JSON
+        check_length(EarlyLimit::JSON_LIMIT, "The request")
+        text = raw_body.force_encoding(Encoding::UTF_8)
+        raise Refused.new("The body is not UTF-8 text.", code: "not_json") unless text.valid_encoding?
 
-        text = raw_body
         data = text.empty? ? {} : JSON.parse(text)
         return data if data.is_a?(Hash)
 
@@ -35,12 +35,31 @@ module Vumbral
         raise Refused.new("The body is not JSON: #{error.message.dup.force_encoding("UTF-8").scrub("?")[0, 80].tr("\n", " ")}.", code: "not_json")
       end
 
-      # Refuses a file for its size before it is read.
-      def check_length(name)
-        length, most = request.content_length.to_i, Studio::Assets::LARGEST
+      # Refuses a body for its size before it is looked at.
+      def check_length(most, name)
+        length = request.content_length.to_i
         return if length <= most
 
-        raise Refused.new("#{File.basename(name)[0, 80]} has #{length / 1024 / 1024} MB; bring files of at most #{most / 1024 / 1024} MB, thinned if need be.", code: "file_too_large")
+        raise Refused.new("#{name} has #{length / 1024 / 1024} MB; #{most / 1024 / 1024} MB is the most.", code: "file_too_large")
+      end
+
+      # Puts a file that was sent where a worker finds it, and waits until it was read.
+      # @return [Hash] what it was found to be
+      def bring(kind)
+        name = params["name"].to_s
+        raise Refused.new("Say the file's name with ?name=, for its ending tells the format.", code: "bad_value") if name.empty?
+
+        workshop.assets.check_size(request.content_length.to_i, File.basename(name)[0, 80])
+        file = "#{Process.pid}-#{rand(1 << 64).to_s(36)}"
+        workshop.home.write(workshop.home.within("incoming", file), raw_body)
+        job = workshop.jobs.add(kind, nil, {file: file, name: name, as: kind})
+        JSON.parse(await(job, "The file is still being read; look for it again in a while.")[:result])
+      end
+
+      # Who asks: a window's own name, sent along with each change.
+      def by
+        given = request.get_header("HTTP_X_VUMBRAL_WINDOW")
+        given && given[/\A[\w-]{1,60}\z/]
       end
 
       # How long a request waits for a worker.
@@ -72,14 +91,20 @@ module Vumbral
 
       def frames_given(range)
         return unless range
-        raise Refused.new("Frames come as [first, last].", code: "bad_value") unless range.is_a?(Array) && range.size == 2
+        unless range.is_a?(Array) && range.size == 2
+          raise Refused.new("Frames come as [first, last].",
+            code: "bad_value")
+        end
 
         number(range[0], "The first frame")..number(range[1], "The last frame")
       end
 
       def size_given(size)
         return unless size
-        raise Refused.new("A size comes as [width, height].", code: "bad_value") unless size.is_a?(Array) && size.size == 2
+        unless size.is_a?(Array) && size.size == 2
+          raise Refused.new("A size comes as [width, height].",
+            code: "bad_value")
+        end
 
         size.map { |n| number(n, "A size") }
       end
@@ -93,11 +118,18 @@ module Vumbral
         send_file path, type: type, disposition: nil
       end
 
+      # Answers a step back or on.
+      def moved(asked, step)
+        workshop.runs.follow(params["id"]) if asked["follow"]
+        answer(shot_answer(params["id"]).merge(label: step[:label]))
+      end
+
       # A shot with all that the desk needs to begin with.
       def shot_answer(id)
         row = workshop.shots.fetch(id)
         document = workshop.shots.document(row[:id])
-        {id: row[:id], name: document.name, head: row[:head], document: document.to_h, steps: workshop.shots.steps(row[:id]),
+        {id: row[:id], name: document.name, head: row[:head], trouble: workshop.home.trouble(workshop.now),
+         document: document.to_h, steps: workshop.shots.steps(row[:id]),
          score: Shot::Score.new(document).rows, scene: Light::Renderer.settings(document, document.first_frame),
          jobs: workshop.jobs.active(row[:id]).map { |job| workshop.jobs.show(job) }}
       end

@@ -8,7 +8,6 @@ module Vumbral
     # The HTTP interface: parses, calls the studio, answers. `docs/api.md` lists the routes.
     class App < Sinatra::Base
       DIST = File.join(ROOT, "web", "dist")
-      LARGEST_JSON = 16 * 1024 * 1024
 
       set :show_exceptions, false
       set :raise_errors, false
@@ -16,6 +15,8 @@ module Vumbral
       set :public_folder, DIST
       set :static_cache_control, [:no_cache]
       set :host_authorization, {}
+      # {Gate} looks at hosts and origins, before anything is done; these would look after it.
+      set :protection, except: %i[json_csrf http_origin remote_token session_hijacking ip_spoofing]
       disable :sessions, :logging
 
       helpers Answers
@@ -31,8 +32,15 @@ module Vumbral
 
       attr_reader :workshop, :broadcast
 
+      # Lists and tables in an address are nobody's.
+      before do
+        strange = params.find { |_, value| !value.nil? && !value.is_a?(String) && !value.is_a?(Array) } || request.GET.find { |_, value| value.is_a?(Array) }
+        raise Refused.new("#{strange[0].to_s[0, 40]} is given once, as plain text.", code: "bad_value") if strange
+      end
+
       get "/api/kinds" do
-        answer(kinds: Shot::Kinds.all.values.map(&:to_h), starters: Studio::Starters::ALL.map { |name, help| {name: name, help: help} },
+        answer(limits: {file: Studio::Assets::LARGEST, shot: EarlyLimit::JSON_LIMIT},
+          kinds: Shot::Kinds.all.values.map(&:to_h), starters: Studio::Starters::ALL.map { |name, help| {name: name, help: help} },
           eases: Shot::Curve::EASES, exports: Studio::Exports::FORMATS, seen: Light::ViewVolume::SEEN, meshes: Formats::Meshes::READERS.keys)
       end
 
@@ -44,27 +52,36 @@ module Vumbral
       get "*" do
         pass if request.path_info.start_with?("/api/", "/assets/")
         index = File.join(DIST, "index.html")
-        halt 503, {"content-type" => "text/plain"}, "The front end is not built yet; run bin/setup." unless File.exist?(index)
+        unless File.exist?(index)
+          halt 503, {"content-type" => "text/plain"},
+            "The front end is not built yet; run bin/setup."
+        end
 
         cache_control :no_cache
         send_file index
       end
 
       not_found do
-        refuse("There is nothing at #{request.request_method} #{request.path_info[0, 120]}.", "unknown_path", 404) unless response.body.any? && response.media_type == "application/json"
+        unless response.body.any? && response.media_type == "application/json"
+          refuse("There is nothing at #{request.request_method} #{request.path_info[0, 120]}.", "unknown_path",
+            404)
+        end
       end
 
       error Refused do |error|
-        refuse(error.message, error.code, Answers::STATUS.fetch(error.code, 422))
+        refuse(error.message, error.code, Answers::STATUS.fetch(error.code, 422), error.details)
       end
 
       error Studio::Database::Error do |error|
-        full = error.message.include?("full")
-        refuse(full ? "The disk is full; nothing was changed. Free some space and try again." : "The data is busy; nothing was changed. Try again.", full ? "disk_full" : "busy", 503)
+        full = Studio::Database.full?(error)
+        workshop.home.spend_reserve if full
+        words = full ? "The disk is full; nothing was changed. Free some space and try again." : "The data is busy; nothing was changed. Try again."
+        refuse(words, full ? "disk_full" : "busy", full ? 507 : 503)
       end
 
       error do |error|
-        warn "#{request.request_method} #{request.path_info}: #{error.class}: #{error.message}\n#{error.backtrace.first(8).join("\n")}"
+        warn "#{request.request_method} #{request.path_info}: #{error.class}: #{error.message}\n" \
+"#{error.backtrace.first(8).join("\n")}"
         refuse("Something went wrong inside Vumbral (#{error.class}); nothing is lost.", "internal", 500)
       end
     end

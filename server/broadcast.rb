@@ -1,61 +1,99 @@
 # frozen_string_literal: true
 
 require "json"
+require "socket"
 
 module Vumbral
   module Server
-    # Passes what workers and other browsers do on to everyone who listens.
+    # Passes what workers and other browsers do on to everyone who listens. One thread serves all of
+    # them on sockets taken over from the web server, so that a listener costs no request.
     class Broadcast
       PAUSE = 0.04
       HEARTBEAT = 10.0
+      # How often it is looked who has left, and whether the disk is full.
+      CHECK = 1.0
+      # Who does not read is let go when so much waits for him.
+      MOST_WAITING = 2 * 1024 * 1024
+      HEAD = "HTTP/1.1 200 OK\r\ncontent-type: text/event-stream\r\ncache-control: no-store\r\nx-accel-buffering: no\r\n" \
+        "connection: close\r\n\r\nretry: 1000\n\n"
 
-      # One listener's stream, as Rack reads it.
-      class Stream
-        def initialize(broadcast, backlog)
-          @broadcast = broadcast
-          @queue = Queue.new
-          backlog.each { |event| @queue << event }
+      # One who listens: a socket, and what could not be written to it yet.
+      class Listener
+        def initialize(socket)
+          @socket = socket
+          @waiting = +""
         end
 
-        attr_reader :queue
+        # @return [Boolean] whether it is still there
+        def tell(text)
+          @waiting << text
+          flush
+        end
 
-        def each
-          yield "retry: 1000\n\n"
-          loop do
-            event = @queue.pop
-            break if event == :end
+        def flush
+          until @waiting.empty?
+            written = @socket.write_nonblock(@waiting, exception: false)
+            return @waiting.bytesize <= MOST_WAITING if written == :wait_writable
 
-            yield((event == :beat) ? ": alive\n\n" : "id: #{event[:id]}\nevent: #{event[:kind]}\ndata: #{JSON.generate(event[:data].merge("shot" => event[:shot]))}\n\n")
+            @waiting = @waiting.byteslice(written..)
           end
-        ensure
-          close
+          true
+        rescue SystemCallError, IOError
+          false
         end
 
-        def close = @broadcast.leave(self)
+        # Whether the other side has not gone away.
+        def there?
+          @socket.read_nonblock(512, exception: false) == :wait_readable
+        rescue SystemCallError, IOError
+          false
+        end
+
+        def close
+          @socket.close
+        rescue SystemCallError, IOError
+          nil
+        end
       end
 
       def initialize(workshop)
         @workshop = workshop
-        @streams = []
+        @listeners = []
         @lock = Mutex.new
       end
 
+      # Takes a socket over for good.
       # @param since [Integer, nil] the last event already seen
-      # @return [Stream]
-      def listen(since)
+      def listen(socket, since)
         start
-        stream = Stream.new(self, since ? @workshop.events.since(since) : [])
-        @lock.synchronize { @streams << stream }
-        stream
+        socket.setsockopt(Socket::IPPROTO_TCP, Socket::TCP_NODELAY, 1) if socket.is_a?(TCPSocket)
+        listener = Listener.new(socket)
+        missed = since ? @workshop.events.since(since) : []
+        greeting = HEAD + missed.map { |event| words(event) }.join + (@trouble ? trouble_words : "")
+        # What is told twice around the moment of joining does no harm; what is not told would.
+        @lock.synchronize { @listeners << listener }
+        leave([listener]) unless listener.tell(greeting)
       end
 
-      def leave(stream) = @lock.synchronize { @streams.delete(stream) }
+      def count = @lock.synchronize { @listeners.size }
 
+      # The watcher is not killed: torn out of SQLite, it would leave its connection locked.
       def stop
-        @lock.synchronize { @streams.dup }.each { |stream| stream.queue << :end }
+        @stopped = true
+        @watcher&.join
+        leave(everyone)
       end
 
       private
+
+      def everyone = @lock.synchronize { @listeners.dup }
+
+      def leave(gone)
+        return if gone.empty?
+
+        @lock.synchronize { @listeners -= gone }
+        gone.each(&:close)
+      end
 
       def start
         @lock.synchronize do
@@ -65,20 +103,42 @@ module Vumbral
       end
 
       def watch
-        beat = @workshop.now
+        beat = checked = @workshop.now
         loop do
+          break if @stopped
           sleep PAUSE
-          streams = @lock.synchronize { @streams.dup }
-          events = @workshop.events.since(@last)
-          @last = events.last[:id] if events.any?
-          events.each { |event| streams.each { |stream| stream.queue << event } }
-          next if @workshop.now - beat < HEARTBEAT
-
-          beat = @workshop.now
-          streams.each { |stream| stream.queue << :beat }
+          now = @workshop.now
+          text = news
+          if now - checked > CHECK
+            checked = now
+            text += trouble(now)
+            leave(everyone.reject(&:there?))
+          end
+          text, beat = "#{text}: alive\n\n", now if now - beat > HEARTBEAT
+          leave(everyone.reject { |listener| text.empty? ? listener.flush : listener.tell(text) })
         rescue Studio::Database::Error
           sleep 0.2
         end
+      end
+
+      # What has happened since, as it is sent.
+      def news
+        events = @workshop.events.since(@last)
+        @last = events.last[:id] if events.any?
+        events.map { |event| words(event) }.join
+      end
+
+      # A full disk is told without writing it down.
+      def trouble(now)
+        before = @trouble
+        @trouble = @workshop.home.trouble(now)
+        (before == @trouble) ? "" : trouble_words
+      end
+
+      def trouble_words = "event: trouble\ndata: #{JSON.generate(text: @trouble, shot: nil)}\n\n"
+
+      def words(event)
+        "id: #{event[:id]}\nevent: #{event[:kind]}\ndata: #{JSON.generate(event[:data].merge("shot" => event[:shot]))}\n\n"
       end
     end
   end

@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "json"
 require "puma"
 require "puma/configuration"
 require "puma/launcher"
@@ -12,22 +13,33 @@ module Vumbral
       LOOPBACK = %w[127.0.0.1 localhost ::1].freeze
       # Long work and short work side by side, so that a print does not wait for a run.
       CREW = [%w[long], %w[short]].freeze
+      # Workers that were told to go have so many seconds to do it.
+      PATIENCE = 1.6
 
-      def initialize(workshop, host:, port:, workers: true, output: $stdout)
+      def initialize(workshop, host:, port:, workers: true, output: $stdout, json: false)
         @workshop = workshop
         @host = host
         @port = port
         @workers = workers
         @output = output
+        @json = json
+        @pids = {}
+        @lock = Mutex.new
       end
 
+      # Serves until it is told to stop by TERM or INT.
       def run
         token = LOOPBACK.include?(@host) ? nil : SecureRandom.urlsafe_base64(18)
+        EarlyLimit.install
+        # Every listener is an open file.
+        Process.setrlimit(:NOFILE, Process.getrlimit(:NOFILE)[1])
+        Studio::Upkeep.new(@workshop).call
         broadcast = Broadcast.new(@workshop)
-        app = Gate.new(App.new(@workshop, broadcast), token: token)
-        puma = launcher(app, broadcast, token)
+        puma = launcher(Gate.new(App.new(@workshop, broadcast), token: token), broadcast, token)
         crew = Thread.new { tend } if @workers
         puma.run
+      rescue Errno::EADDRINUSE
+        raise Refused.new("Port #{@port} is taken by another program; choose another with --port.", code: "port_taken")
       ensure
         crew&.kill
         dismiss
@@ -37,31 +49,36 @@ module Vumbral
 
       def launcher(app, broadcast, token)
         configuration = Puma::Configuration.new do |config|
-          config.bind "tcp://#{@host}:#{@port}"
+          config.bind "tcp://#{@host.include?(":") ? "[#{@host}]" : @host}:#{@port}"
           config.threads 4, 32
           config.app app
           config.log_requests false
           config.environment "production"
-          config.http_content_length_limit 512 * 1024 * 1024
-          config.force_shutdown_after 1
+          config.raise_exception_on_sigterm false
+          config.force_shutdown_after 0.5
         end
         puma = Puma::Launcher.new(configuration, log_writer: Puma::LogWriter.null)
         puma.events.on_booted { greet(token) }
-        puma.events.on_stopped { broadcast.stop }
+        # This is called from a signal's handler, which may not wait for anything.
+        puma.events.on_stopped do
+          Thread.new { broadcast.stop }
+          Thread.new { dismiss }
+        end
         puma
       end
 
       def greet(token)
-        @output.puts "Vumbral is at http://#{@host}:#{@port}/#{"?token=#{token}" if token}"
+        address = "http://#{@host}:#{@port}/#{"?token=#{token}" if token}"
+        @output.puts(@json ? JSON.generate(address: address) : "Vumbral is at #{address}")
         @output.flush
       end
 
       # Keeps every worker alive.
       def tend
-        @pids = {}
         loop do
-          CREW.each do |lanes|
-            @pids[lanes] = hire(lanes) unless @pids[lanes] && running?(@pids[lanes])
+          @lock.synchronize do
+            missing = CREW.reject { |lanes| @pids[lanes] && running?(@pids[lanes]) }
+            missing.each { |lanes| @pids[lanes] = hire(lanes) } unless @leaving
           end
           sleep 0.5
         end
@@ -74,12 +91,21 @@ module Vumbral
 
       def running?(pid) = Process.waitpid(pid, Process::WNOHANG).nil?
 
+      # Sends the workers home; who does not go in time is made to, for nothing is lost by it.
       def dismiss
-        (@pids || {}).each_value { |pid| Process.kill("TERM", pid) }
-        (@pids || {}).each_value { |pid| Process.waitpid(pid) }
-      rescue Errno::ESRCH, Errno::ECHILD
-        nil
+        @lock.synchronize do
+          @leaving = true
+          @pids.each_value { |pid| send_to(pid, :TERM) }
+          limit = Process.clock_gettime(Process::CLOCK_MONOTONIC) + PATIENCE
+          sleep 0.02 while @pids.any? && still_there.any? && Process.clock_gettime(Process::CLOCK_MONOTONIC) < limit
+          @pids.each_value { |pid| send_to(pid, :KILL) && Process.wait(pid) }
+          @pids.clear
+        end
       end
+
+      def still_there = @pids.select! { |_, pid| running?(pid) } || @pids
+
+      def send_to(pid, signal) = Process.kill(signal, pid)
     end
   end
 end

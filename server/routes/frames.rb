@@ -19,7 +19,8 @@ module Vumbral
             asked = json_body
             shot = workshop.shots.fetch(params["id"])[:id]
             workshop.jobs.cancel_of(shot, kind: "light")
-            job = workshop.jobs.add("light", shot, quality: asked["quality"].to_s, frame: number(asked["frame"] || 0, "The frame"))
+            job = workshop.jobs.add("light", shot, {quality: asked["quality"].to_s,
+              frame: number(asked["frame"] || 0, "The frame")})
             answer({job: job}, 202)
           end
 

@@ -9,34 +9,20 @@ module Vumbral
           app.get("/api/meshes") { answer(meshes: workshop.assets.list) }
 
           # The file is the body; its name comes as ?name=.
-          app.post("/api/meshes") do
-            name = params["name"].to_s
-            raise Refused.new("Say the file's name with ?name=, for its ending tells the format.", code: "bad_value") if name.empty?
-
-            check_length(name)
-            file = "#{Process.pid}-#{rand(1 << 64).to_s(36)}"
-            workshop.home.write(workshop.home.within("incoming", file), raw_body)
-            row = await(workshop.jobs.add("mesh", nil, file: file, name: name), "The file is still being read; look at the meshes again in a while.")
-            answer(JSON.parse(row[:result]), 201)
-          end
+          app.post("/api/meshes") { answer(bring("mesh"), 201) }
 
           app.get("/api/pictures") { answer(pictures: workshop.assets.list("picture")) }
 
           # A picture that a source takes its strength from: the file is the body, its name ?name=.
-          app.post("/api/pictures") do
-            name = params["name"].to_s
-            raise Refused.new("Say the file's name with ?name=.", code: "bad_value") if name.empty?
-
-            check_length(name)
-            answer(workshop.assets.bring_picture(raw_body, name), 201)
-          end
+          app.post("/api/pictures") { answer(bring("picture"), 201) }
 
           # Every body of the shot's props, with where it stands at each frame if it moves.
           app.get("/api/shots/:id/bodies") do
             document = workshop.shots.document(params["id"])
             rows = workshop.bodies.known(document)
             unless rows
-              await(workshop.jobs.add("bodies", nil, document: document.to_json), "The pieces are still being cut; look again in a while.")
+              await(workshop.jobs.add("bodies", nil, {document: document.to_json}),
+                "The pieces are still being cut; look again in a while.")
               rows = workshop.bodies.known(document)
             end
             answer(bodies: rows)

@@ -10,7 +10,8 @@ module Vumbral
 
           app.post("/api/shots/:id/prints") do
             asked = json_body
-            job = workshop.prints.take(params["id"], number(asked["frame"], "The frame"), size: size_given(asked["size"]))
+            job = workshop.prints.take(params["id"], number(asked["frame"], "The frame"),
+              size: size_given(asked["size"]))
             answer({job: job}, 202)
           end
 
@@ -25,7 +26,7 @@ module Vumbral
           end
 
           app.post("/api/shots/:id/prints/:number/bring_back") do
-            workshop.prints.bring_back(params["id"], number(params["number"], "The print"))
+            workshop.prints.bring_back(params["id"], number(params["number"], "The print"), by: by)
             workshop.runs.follow(params["id"]) if json_body["follow"]
             answer(shot_answer(params["id"]))
           end
@@ -39,7 +40,8 @@ module Vumbral
 
           app.post("/api/shots/:id/exports") do
             asked = json_body
-            job = workshop.exports.start(params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]), size: size_given(asked["size"]))
+            job = workshop.exports.start(params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]),
+              size: size_given(asked["size"]))
             answer({job: job}, 202)
           end
 

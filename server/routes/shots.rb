@@ -7,11 +7,12 @@ module Vumbral
       module Shots
         def self.registered(app)
           app.get("/api/shots") do
+            jobs = workshop.jobs.active.group_by { |job| job[:shot_id] }
             rows = workshop.shots.list.map do |row|
-              print = workshop.prints.list(row[:id]).first
-              {id: row[:id], name: row[:name], changed: row[:changed_at], print: print && print[:number]}
+              {id: row[:id], name: row[:name], changed: row[:changed_at], print: workshop.prints.newest(row[:id]),
+               jobs: jobs.fetch(row[:id], []).map { |job| workshop.jobs.show(job) }}
             end
-            answer(shots: rows)
+            answer(shots: rows, trouble: workshop.home.trouble(workshop.now))
           end
 
           app.post("/api/shots") do
@@ -21,9 +22,7 @@ module Vumbral
           end
 
           app.post("/api/shots/import") do
-            length = request.content_length.to_i
-            raise Refused.new("The shot file has #{length / 1024 / 1024} MB; that is no shot.", code: "file_too_large") if length > App::LARGEST_JSON
-
+            check_length(EarlyLimit::JSON_LIMIT, "The shot file")
             row = workshop.shots.import(raw_body)
             answer(shot_answer(row[:id]), 201)
           end
@@ -37,6 +36,9 @@ module Vumbral
             JSON.pretty_generate(document.to_h)
           end
 
+          # What would go wrong, each with a sentence and perhaps edits that mend it.
+          app.get("/api/shots/:id/preflight") { answer(findings: workshop.preflights.of(params["id"])) }
+
           app.delete("/api/shots/:id") do
             workshop.shots.delete(params["id"])
             answer(deleted: params["id"])
@@ -46,18 +48,19 @@ module Vumbral
 
           app.post("/api/shots/:id/edits") do
             asked = json_body
-            workshop.shots.edit(params["id"], asked["edits"])
+            head = asked["head"] && number(asked["head"], "The head")
+            workshop.shots.edit(params["id"], asked["edits"], head: head, by: by)
             workshop.runs.follow(params["id"]) if asked["follow"]
             answer(shot_answer(params["id"]))
           end
 
-          %w[undo redo].each do |way|
-            app.post("/api/shots/:id/#{way}") do
-              label = workshop.shots.public_send(way, params["id"])[:label]
-              workshop.runs.follow(params["id"]) if json_body["follow"]
-              answer(shot_answer(params["id"]).merge(label: label))
-            end
+          # Another window's step is taken back only with `others`.
+          app.post("/api/shots/:id/undo") do
+            asked = json_body
+            moved(asked, workshop.shots.undo(params["id"], by: by, others: by.nil? || asked["others"] == true))
           end
+
+          app.post("/api/shots/:id/redo") { moved(json_body, workshop.shots.redo(params["id"], by: by)) }
         end
       end
     end

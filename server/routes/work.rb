@@ -12,11 +12,18 @@ module Vumbral
             answer(workshop.jobs.show(workshop.jobs.cancel(number(params["id"], "The job"))))
           end
 
-          # Server-sent events: `revision`, `frame`, `lit`, `job`, `print`, `shots`, each with JSON.
+          # The newest jobs, ended or not.
+          app.get("/api/jobs") { answer(jobs: workshop.jobs.recent.map { |job| workshop.jobs.show(job) }) }
+
+          # Server-sent events: `revision`, `frame`, `lit`, `job`, `print`, `shots`, `trouble`, each with JSON.
           app.get("/api/events") do
             since = request.env["HTTP_LAST_EVENT_ID"] || params["since"]
-            halt 200, {"content-type" => "text/event-stream", "cache-control" => "no-store", "x-accel-buffering" => "no"},
-              broadcast.listen(since && number(since, "since"))
+            since &&= number(since, "since")
+            hijack = request.env["rack.hijack"]
+            raise Refused.new("This server cannot keep a connection open.", code: "no_stream") unless hijack
+
+            broadcast.listen(hijack.call, since)
+            halt 200
           end
         end
       end

@@ -6,7 +6,8 @@ module Vumbral
 
     # The real program. @return [Array(String, String, Integer)] output, errors, exit code
     def vumbral(*arguments, home: File.join(@dir, "home"))
-      output, errors, status = Open3.capture3({"BUNDLE_WITHOUT" => nil, "RUBYOPT" => nil}, File.join(ROOT, "bin", "vumbral"), *arguments, "--home", home)
+      output, errors, status = Open3.capture3({"BUNDLE_WITHOUT" => nil, "RUBYOPT" => nil},
+        File.join(ROOT, "bin", "vumbral"), *arguments, "--home", home)
       [output, errors, status.exitstatus]
     end
 
@@ -22,14 +23,17 @@ module Vumbral
       expect(json("new", "plume", "--name", "Jug steam", "--prop", mesh)).to eq(id: "jug-steam", name: "Jug steam")
       expect(vumbral("set", "jug-steam", "source-1.smoke", "6")[0]).to eq("Smoke 4 per s → 6 per s\n")
       tune("jug-steam")
-      expect(vumbral("show", "jug-steam")[0]).to include("Jug steam, frames 1 to 6", "source-1  Plume (source)", "smoke = 6 per s")
+      expect(vumbral("show",
+        "jug-steam")[0]).to include("Jug steam, frames 1 to 6", "source-1  Plume (source)", "smoke = 6 per s")
       expect(json("run", "jug-steam", "--frames", "1-4")).to include(computed: 4, kept: 0, run: 1)
       expect(vumbral("run", "jug-steam")[0]).to match(/\A2 frames computed, 4 used again in [\d.]+ s\.\n\z/)
       expect(json("run", "jug-steam", "--full")).to include(computed: 6)
       picture = File.join(@dir, "frame.png")
-      expect(json("print", "jug-steam", "--frame", "6", "--size", "64x36", "--out", picture)).to include(number: 1, frame: 6, quality: "full", out: picture)
+      expect(json("print", "jug-steam", "--frame", "6", "--size", "64x36", "--out",
+        picture)).to include(number: 1, frame: 6, quality: "full", out: picture)
       expect(File.binread(picture)[1, 3]).to eq("PNG")
-      expect(json("export", "jug-steam", "--as", "vdb", "--out", File.join(@dir, "out"), "--frames", "5-6")).to include(files: 2)
+      expect(json("export", "jug-steam", "--as", "vdb", "--out", File.join(@dir, "out"), "--frames",
+        "5-6")).to include(files: 2)
       expect(Dir.children(File.join(@dir, "out")).sort).to eq(%w[jug-steam.0005.vdb jug-steam.0006.vdb])
       expect(json("shots").map { |row| row[:name] }).to eq(["Jug steam"])
       saved = File.join(@dir, "saved.json")
@@ -54,14 +58,16 @@ module Vumbral
         %w[run puff --frames 1-900] => /are not in the shot/,
         %w[print puff --frame 3 --out x.png] => /Frame 3 has not been run since the last change; run a draft first./,
         %w[print puff --frame 3 --size big --out x.png] => /Give a size as WxH/,
-        ["new", "plume", "--name", "x", "--prop", broken] => "Line 2 of broken.obj is not a point (\"v nothing\"); a point is v and three numbers.",
+        ["new", "plume", "--name", "x", "--prop",
+          broken] => "Line 2 of broken.obj is not a point (\"v nothing\"); a point is v and three numbers.",
         %w[new plume --name x --prop /no/file.obj] => "There is no file /no/file.obj.",
         %w[new volcano --name x] => /no starter "volcano"/,
         ["import", newer] => /saved by a newer Vumbral/,
         ["import", broken] => /broken.obj is not JSON/
       }.each do |arguments, message|
         output, errors, code = vumbral(*arguments)
-        expect(errors.chomp).to match(message.is_a?(String) ? /\A#{Regexp.escape(message)}\z/ : message), arguments.join(" ")
+        expect(errors.chomp).to match(message.is_a?(String) ? /\A#{Regexp.escape(message)}\z/ : message),
+          arguments.join(" ")
         expect(errors.lines.size).to eq(1)
         expect([output, code]).to eq(["", 1])
       end
@@ -88,7 +94,8 @@ module Vumbral
       vumbral("set", "puff", "general.last", "40")
       port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
       home = File.join(@dir, "home")
-      pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", home, "--port", port.to_s, out: (log = File.join(@dir, "log")), err: log)
+      pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", home, "--port", port.to_s,
+        out: (log = File.join(@dir, "log")), err: log)
       ask = lambda do |path, body = nil|
         request = body ? Net::HTTP::Post.new(path).tap { |post| post.body = body } : Net::HTTP::Get.new(path)
         JSON.parse(Net::HTTP.start("127.0.0.1", port) { |http| http.request(request) }.body, symbolize_names: true)

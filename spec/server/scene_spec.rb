@@ -40,11 +40,14 @@ module Vumbral
     end
 
     it "says what cannot be cut" do
-      id = shelve(@workshop, small_shot(edits: [add("prop", "sheet", {"shape" => "plane", "breaks" => true, "break_frame" => 3})]))
+      id = shelve(@workshop,
+        small_shot(edits: [add("prop", "sheet", {"shape" => "plane", "breaks" => true, "break_frame" => 3})]))
       with_worker { get "/api/shots/#{id}/bodies" }
-      expect([last_response.status, answer[:code], answer[:error]]).to match([422, "not_closed", /must be closed, and this one has 4 open edges/])
+      expect([last_response.status, answer[:code],
+        answer[:error]]).to match([422, "not_closed", /must be closed, and this one has 4 open edges/])
       @workshop.shots.edit(id, [set("sheet", :collider, true)])
-      expect(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])).to include(state: "failed", code: "not_closed")
+      expect(work(@workshop,
+        @workshop.runs.start(id, "draft")[:job_id])).to include(state: "failed", code: "not_closed")
       expect(@workshop.runs.state(id, "draft")[:rows].count { |frame| frame[:state] == "fresh" }).to eq(2)
     end
 
@@ -62,18 +65,26 @@ module Vumbral
 
     it "takes pictures for sources, and refuses what is none" do
       png = Vips::Image.black(3, 3).write_to_buffer(".png")
-      post "/api/pictures?name=mask.png", png
-      expect([last_response.status, answer[:facts]]).to eq([201, {width: 3, height: 3}])
-      get "/api/pictures"
-      expect(answer[:pictures].size).to eq(1)
-      get "/api/meshes"
-      expect(answer[:meshes]).to eq([])
-      post "/api/pictures?name=mask.png", "GIF89a nothing"
-      expect([last_response.status, answer[:code]]).to eq([422, "bad_picture"])
+      with_worker do
+        post "/api/pictures?name=mask.png", png
+        expect([last_response.status, answer[:facts]]).to eq([201, {width: 3, height: 3}])
+        get "/api/pictures"
+        expect(answer[:pictures].size).to eq(1)
+        get "/api/meshes"
+        expect(answer[:meshes]).to eq([])
+        ["GIF89a nothing", "<svg/>", "\x89PNG\r\n but not for long", ""].each do |bytes|
+          post "/api/pictures?name=mask.png", bytes
+          expect([last_response.status, answer[:code]]).to eq([422, "bad_picture"])
+        end
+        stub_const("Vumbral::Studio::Pixels::MOST_PIXELS", 8)
+        post "/api/pictures?name=mask.png", png
+        expect([answer[:code], answer[:error]]).to match(["picture_too_large", /3 × 3 pixels/])
+      end
       post "/api/pictures?name=mask.png", "", "CONTENT_LENGTH" => (200 * 1024 * 1024).to_s
       expect([last_response.status, answer[:code]]).to eq([413, "file_too_large"])
       post "/api/pictures", png
       expect(answer[:code]).to eq("bad_value")
+      expect(Dir[File.join(@workshop.home.path, "incoming", "*")]).to eq([])
     end
 
     it "forecasts with the frames" do

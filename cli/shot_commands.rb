@@ -1,0 +1,106 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module CLI
+    # Shots from the command line: made, looked at, changed.
+    class ShotCommands < Base
+      desc "shots", "List the shots"
+      def shots
+        rows = workshop.shots.list.map { |row| {id: row[:id], name: row[:name], changed: Time.at(row[:changed_at]).strftime("%F %T")} }
+        answer(rows) { rows.each { |row| say format("%-28s %-32s %s", row[:id], row[:name], row[:changed]) } }
+      end
+
+      desc "new STARTER", "Make a shot from a starter (#{Studio::Starters::ALL.keys.join(", ")})"
+      option :name, type: :string, required: true
+      option :prop, type: :string, desc: "A mesh file that becomes the source"
+      def new(starter)
+        prop = options[:prop] && workshop.assets.bring_file(options[:prop])[:digest]
+        made(workshop.shots.create(options[:name], starter: starter, prop: prop), "Made")
+      end
+
+      desc "import FILE", "Bring in a saved shot"
+      def import(file)
+        made(workshop.shots.import(read_file(file), from: File.basename(file)), "Brought in")
+      end
+
+      desc "duplicate SHOT", "Make a copy, which shares the frames"
+      def duplicate(shot)
+        made(workshop.shots.duplicate(shot), "Made")
+      end
+
+      desc "delete SHOT", "Throw a shot away with its prints"
+      option :yes, type: :boolean, desc: "Do not ask"
+      def delete(shot)
+        row = workshop.shots.fetch(shot)
+        raise Refused.new("Nothing was thrown away; say --yes to do it.", code: "not_sure") unless sure?(row[:name])
+
+        workshop.shots.delete(row[:id])
+        answer({deleted: row[:id]}) { say "Threw #{row[:id]} away." }
+      end
+
+      desc "set SHOT NODE.DIAL VALUE", "Set a dial"
+      def set(shot, dial, value)
+        node, name = dial.split(".", 2)
+        unless name
+          raise Refused.new("Name the dial as NODE.DIAL, for example chamber.voxel, not #{dial.inspect}.", code: "bad_value")
+        end
+        changed(workshop.shots.edit(shot, [{"do" => "set", "node" => node, "dial" => name, "value" => value}]))
+      end
+
+      desc "edit SHOT FILE", "Carry out a list of edits from a JSON file (- for standard input), all or none"
+      long_desc <<~TEXT
+        The file holds what is sent over HTTP: a list of edits, or {"edits": [...], "head": N}, where N is the
+        step that they were made on; if somebody else changed the same dials since, nothing is changed.
+      TEXT
+      def edit(shot, file)
+        text = Formats::Text.utf8((file == "-") ? $stdin.read : read_file(file))
+        given = JSON.parse(text)
+        given = {"edits" => given} unless given.is_a?(Hash)
+        head = given["head"]
+        raise Refused.new("The head must be a whole number, not #{head.inspect[0, 40]}.", code: "bad_value") unless head.nil? || head.is_a?(Integer)
+
+        changed(workshop.shots.edit(shot, given["edits"], head: head))
+      rescue JSON::ParserError => error
+        raise Refused.new("#{file} is not JSON: #{error.message.lines.first.to_s.strip[0, 80]}.", code: "not_json")
+      end
+
+      desc "undo SHOT", "Take the last step back"
+      def undo(shot) = changed(workshop.shots.undo(shot))
+
+      desc "redo SHOT", "Do the step that was taken back again"
+      def redo(shot) = changed(workshop.shots.redo(shot))
+
+      desc "show SHOT", "Show a shot's nodes and every dial off its default"
+      def show(shot)
+        document = workshop.shots.document(shot)
+        answer(document.to_h) { Listing.new(document).lines.each { |line| say line } }
+      end
+
+      desc "preflight SHOT", "Say what would go wrong, before it does; the exit code is 2 if anything would"
+      def preflight(shot)
+        findings = workshop.preflights.of(shot)
+        answer(findings) do
+          say "Nothing was found." if findings.empty?
+          findings.each { |finding| say "#{finding[:text]}#{" Remedy: #{finding[:remedy][:label]}." if finding[:remedy]}" }
+        end
+        exit 2 if findings.any?
+      end
+
+      private
+
+      def sure?(name)
+        return true if options[:yes]
+
+        !options[:json] && $stdin.tty? && yes?("Throw #{name} away with its prints? (y/n)")
+      end
+
+      def made(row, word)
+        answer({id: row[:id], name: row[:name]}) { say "#{word} the shot #{row[:id]}." }
+      end
+
+      def changed(step)
+        answer({changed: step[:label], head: step[:head]}) { say step[:label] }
+      end
+    end
+  end
+end

@@ -1,0 +1,170 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # The commands, carried out in this process.
+  RSpec.describe CLI::ShotCommands do
+    around { |example| Dir.mktmpdir { |dir| (@dir = dir) && example.run } }
+
+    let(:home) { File.join(@dir, "home") }
+
+    let(:workshop) { Studio::Workshop.new(home) }
+
+    let!(:id) { shelve(workshop) }
+
+    # @return [Array(String, String, Integer)] output, errors, exit code
+    def run(*words, input: nil)
+      output, errors = $stdout, $stderr
+      given = $stdin
+      $stdout, $stderr = StringIO.new, StringIO.new
+      $stdin = StringIO.new(input) if input
+      code = begin
+        CLI::Commands.start([*words, "--home", home])
+        0
+      rescue SystemExit => exit
+        exit.status
+      end
+      [$stdout.string, $stderr.string, code]
+    ensure
+      $stdout, $stderr, $stdin = output, errors, given
+    end
+
+    def json(*words, **options) = JSON.parse(run(*words, "--json", **options)[0], symbolize_names: true)
+
+    def file(content, name = "edits.json") = File.join(@dir, name).tap { |path| File.binwrite(path, content) }
+
+    def thickness = Studio::Workshop.new(home).shots.document(id).the(:look)[:thickness]
+
+    describe "edit" do
+      it "carries out a list as over HTTP, all or none" do
+        edits = [set("look", :thickness, 3.0),
+          {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 2, "value" => 1.0}]
+        expect(run("edit", id,
+          file(JSON.generate(edits)))).to eq(["Thickness 9 per m → 3 per m; Notch of Smoke at 2\n", "", 0])
+        expect(thickness).to eq(3.0)
+        code, sentence = run("edit", id, file(JSON.generate([set("look", :thickness, 4.0), set("look", :glow, -1)])),
+          "--json").then do |output, _, exit|
+          [exit, JSON.parse(output)["error"]]
+        end
+        expect([code, sentence]).to match([1, /Glow on smoke of Smoke look cannot be -1/])
+        expect(thickness).to eq(3.0)
+      end
+
+      it "reads from standard input, and takes what HTTP takes" do
+        expect(json("edit", id, "-",
+          input: JSON.generate(edits: [set("look", :thickness, 3.0)], head: 1))).to eq(changed: "Thickness 9 per m → 3 per m",
+            head: 2)
+        expect(json("edit", id, "-",
+          input: JSON.generate(edits: [set("look", :thickness, 5.0)], head: 1))).to include(code: "conflict")
+        expect(thickness).to eq(3.0)
+      end
+
+      it "says what is wrong with the file" do
+        {"{" => [/edits.json is not JSON/, "not_json"], "[]" => [/list of objects/, "bad_edit"], "7" => [/list of objects/, "bad_edit"],
+         '{"edits": [], "head": "x"}' => [/head must be a whole number/, "bad_value"], "\xFF" => [/not JSON/, "not_json"]}.each do |content, (words, code)|
+          expect(json("edit", id, file(content))).to match(error: words, code: code)
+        end
+        expect(json("edit", id, "/no/such.json")).to eq(error: "There is no file /no/such.json.", code: "no_file")
+      end
+    end
+
+    it "undoes and does again, step by step" do
+      run("set", id, "look.thickness", "3")
+      expect(run("undo", id)[0]).to eq("Undone: Thickness 9 per m → 3 per m\n")
+      expect(run("redo", id)[0]).to eq("Done again: Thickness 9 per m → 3 per m\n")
+      expect(run("redo", id)).to eq(["", "There is nothing to redo.\n", 1])
+      expect([json("undo", id),
+        json("undo", id)]).to match([include(head: 1), {error: "There is nothing to undo.", code: "nothing_to_do"}])
+    end
+
+    it "says when a step that it takes back was made in a browser" do
+      workshop.shots.edit(id, [set("look", :thickness, 3.0)], by: "window")
+      expect(run("undo", id)[0]).to eq("Undone: Thickness 9 per m → 3 per m (made elsewhere)\n")
+    end
+
+    it "duplicates, and throws away only when it is sure" do
+      expect(run("duplicate", id)[0]).to eq("Made the shot little-puff-copy.\n")
+      expect(run("delete", "little-puff-copy")).to eq(["", "Nothing was thrown away; say --yes to do it.\n", 1])
+      expect(json("delete", "little-puff-copy")).to include(code: "not_sure")
+      expect(run("delete", "little-puff-copy", "--yes")[0]).to eq("Threw little-puff-copy away.\n")
+      expect(json("delete", "little-puff-copy", "--yes")).to include(code: "unknown_shot")
+      expect(json("shots").map { |row| row[:id] }).to eq([id])
+    end
+
+    it "looks a shot over" do
+      expect(run("preflight", id)).to eq(["Nothing was found.\n", "", 0])
+      run("set", id, "source-1.strength", "0")
+      output, _, code = run("preflight", id)
+      expect([output,
+        code]).to eq(["Plume never feeds: its strength is 0 throughout. Remedy: Set the strength to 1.\n", 2])
+      found = json("preflight", id)
+      expect(found).to match([include(code: "never_on", node: "source-1",
+        remedy: include(label: "Set the strength to 1"))])
+      expect(json("edit", id, "-", input: JSON.generate(found[0][:remedy][:edits]))).to include(:changed)
+      expect(json("preflight", id)).to eq([])
+    end
+
+    it "lists what is worked on" do
+      run_now(workshop, id)
+      work(workshop, workshop.jobs.add("mesh", nil, {file: "gone", name: "a.obj", as: "mesh"}))
+      workshop.jobs.add("run", id, {})
+      lines = run("jobs")[0].lines.map(&:rstrip)
+      expect(lines[0]).to match(/\A +3  run     little-puff +queued\z/)
+      expect(lines[1]).to match(/\A +2  mesh +failed +a\.obj was lost when Vumbral stopped; bring it again\.\z/)
+      expect(lines[2]).to match(/\A +1  run     little-puff +done +8 of 8, \d/)
+      expect(json("jobs").map { |job| job[:state] }).to eq(%w[queued failed done])
+    end
+
+    it "runs what is missing, and says when nothing is" do
+      expect(run("run", id)[0]).to match(/\A8 frames computed, 0 used again in [\d.]+ s\.\n\z/)
+      expect(run("run", id)[0]).to eq("Every frame is up to date; nothing had to be run.\n")
+      expect(json("run", id)).to include(computed: 0, kept: 8)
+    end
+
+    it "hands on what there is, and says what is not" do
+      run("run", id, "--frames", "1-3")
+      out = File.join(@dir, "out")
+      expect(run("export", id, "--as", "vdb", "--out",
+        out)[1]).to match(/there are frames 1-3, but not 4-8; name those to be handed on/)
+      expect(run("export", id, "--as", "vdb", "--out", out, "--frames",
+        "2-8")[0]).to match(/\A2 files \(\d+ KB\) in .*: frames 2-3; 4-8 have not been run\.\n\z/)
+    end
+
+    it "answers mistakes of the command itself in one sentence, as JSON where that is wanted" do
+      expect(run("launch")).to match(["", /\ACould not find command "launch"/, 1])
+      expect(json("launch")).to match(error: /Could not find command/, code: "bad_command")
+      expect(json("new", "plume")).to match(error: /required options '--name'/, code: "bad_command")
+      expect(run("set", id)[2]).to eq(1)
+      expect(run("set", id, "look.thickness", "T\xF6pf")[1]).to match(/Thickness of Smoke look cannot be T\?pf/)
+    end
+
+    it "says that the disk is full" do
+      allow_any_instance_of(Studio::Shots).to receive(:edit).and_raise(Sequel::DatabaseError,
+        "database or disk is full")
+      expect(json("set", id, "look.thickness",
+        "3")).to eq(error: "The disk is full; free some space and try again.", code: "disk_full")
+      allow_any_instance_of(Studio::Shots).to receive(:edit).and_raise(Sequel::DatabaseError, "database is locked")
+      expect(json("set", id, "look.thickness", "3")).to include(code: "busy")
+    end
+
+    it "imports what it showed" do
+      saved = file(run("show", id, "--json")[0], "saved.json")
+      expect(json("import", saved)).to eq(id: "little-puff-2", name: "Little puff")
+      expect(run("show", "little-puff-2")[0]).to include("Little puff, frames 1 to 8", "size = 1, 1.4, 1 m")
+    end
+  end
+
+  RSpec.describe CLI::JobLine do
+    def line(**job)
+      base = {id: 7, kind: "run", shot: "kiln-draw", state: "running", done: 0, total: 0, note: nil, left: nil,
+              resumed: false, error: nil}
+      described_class.new(base.merge(job)).text
+    end
+
+    it "says how far it is, what it does, how long it takes, and that it was taken up again" do
+      expect(line).to eq("    7  run     kiln-draw                running")
+      expect(line(done: 3, total: 9, note: "0.5 s a frame", left: 3.0,
+        resumed: true)).to end_with("3 of 9, 0.5 s a frame, 3.0 s left, taken up again")
+      expect(line(state: "failed", error: "No.", done: 3, total: 9)).to end_with("failed    No.")
+    end
+  end
+end
