@@ -23,5 +23,6 @@ group :development, :test do
   gem "rack-test", "~> 2.2"
   gem "capybara", "~> 3.40"
   gem "selenium-webdriver", "~> 4.20"
+  gem "rerun", "~> 0.14", require: false
   gem "standard", "~> 1.40", require: false
 end

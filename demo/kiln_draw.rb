@@ -21,7 +21,8 @@ module Vumbral
           kiln: ["Kiln", {"collider" => true, "colour" => [0.3, 0.19, 0.13]}],
           arch: ["Firing mouth", {"position" => [0.0, 0.0, 1.02], "colour" => [0.2, 0.17, 0.15]}],
           vase: ["Vase", {"position" => [1.5, 0.0, 0.75], "colour" => [0.36, 0.33, 0.27]}],
-          logs: ["Firewood", {"position" => [-1.55, 0.0, 0.7], "turn" => [0.0, 64.0, 0.0], "colour" => [0.27, 0.19, 0.12]}]) +
+          logs: ["Firewood",
+            {"position" => [-1.55, 0.0, 0.7], "turn" => [0.0, 64.0, 0.0], "colour" => [0.27, 0.19, 0.12]}]) +
           [Scene.add("prop", "flue", "Flue", "shape" => "cylinder", "radius" => 0.19, "tall" => 0.22, "position" => [0.0, 2.62, 0.0], "shown" => false),
             Scene.add("prop", "embers", "Embers", "shape" => "box", "size" => [0.5, 0.12, 0.26], "position" => [0.0, 0.08, 1.08], "colour" => [0.06, 0.045, 0.04]),
             Scene.ground,
@@ -38,7 +39,8 @@ module Vumbral
           Scene.set("chamber", "position" => [0.7, 0.0, 0.2], "size" => [4.6, 6.0, 3.2], "voxel" => 0.034, "draft" => 2.0, "smoke_half" => 4.0, "accuracy" => 5e-4, "stir" => 2.8, "stir_size" => 0.4, "stir_speed" => 2.0,
             "curl_boost" => 2.5, "weight" => 0.12, "heat_half" => 0.9, "burn_rate" => 6.0, "burn_heat" => 1350.0, "burn_smoke" => 0.12, "burn_swell" => 1.5, "cooling" => 1000.0, "substeps_most" => 3) +
           Scene.set("sun-1", "strength" => 2.0, "around" => 118.0, "height" => 27.0, "colour" => [1.0, 0.82, 0.62]) +
-          Scene.set("sky", "strength" => 0.3) + Scene.set("look", "thickness" => 11.0, "colour" => [0.74, 0.73, 0.73], "fire" => 1.4) +
+          Scene.set("sky",
+            "strength" => 0.3) + Scene.set("look", "thickness" => 11.0, "colour" => [0.74, 0.73, 0.73], "fire" => 1.4) +
           Scene.set("camera", "position" => [1.8, 1.7, 11.2], "target" => [0.0, 2.42, 0.0], "focal" => 44.0) +
           Scene.set("picture", "background" => [0.014, 0.018, 0.025])
       end

@@ -38,8 +38,10 @@ module Vumbral
           Scene.set("chamber", "position" => [0.0, 0.0, 0.0], "size" => [6.0, 6.4, 6.0], "voxel" => 0.048, "draft" => 1.8, "lift" => 0.8, "stir" => 5.0, "stir_size" => 0.5, "stir_octaves" => 3, "curl_boost" => 3.0,
             "burn_rate" => 10.0, "burn_heat" => 1300.0, "burn_smoke" => 1.2, "burn_swell" => 3.0, "cooling" => 900.0, "heat_half" => 1.2, "weight" => 0.1, "substeps_least" => 2, "substeps_most" => 4, "accuracy" => 5e-4, "smoke_half" => 2.2) +
           Scene.set("look", "thickness" => 9.0, "colour" => [0.5, 0.48, 0.46], "fire" => 1.2) +
-          Scene.set("sun-1", "strength" => 2.2, "around" => 118.0, "height" => 32.0, "colour" => [1.0, 0.84, 0.66]) + Scene.set("sky", "strength" => 0.4) +
-          Scene.set("camera", "position" => [1.6, 1.7, 10.6], "target" => [0.0, 2.0, 0.0], "focal" => 40.0) + Scene.set("picture", "background" => [0.016, 0.02, 0.027])
+          Scene.set("sun-1", "strength" => 2.2, "around" => 118.0, "height" => 32.0,
+            "colour" => [1.0, 0.84, 0.66]) + Scene.set("sky", "strength" => 0.4) +
+          Scene.set("camera", "position" => [1.6, 1.7, 10.6], "target" => [0.0, 2.0, 0.0],
+            "focal" => 40.0) + Scene.set("picture", "background" => [0.016, 0.02, 0.027])
       end
     end
   end

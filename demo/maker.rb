@@ -4,25 +4,24 @@ require "json"
 
 module Vumbral
   module Demo
-    # Makes the demo shots, already run as drafts and with a print each, so that the first screen
-    # moves. A shot that was made once is not made again, even if it was thrown away since.
+    # Puts the demo shots on the shelf, each with a print that comes with the repository, and asks for their
+    # frames in the background. A shot that was made once is not made again, even if it was thrown away
+    # since.
     class Maker
       SHOTS = [KilnDraw, LidBurst, MorningYard].freeze
 
       # @param workshop [Studio::Workshop]
-      # @yield [job, title] carries a job out and gives back its result
-      def initialize(workshop, &follow)
+      def initialize(workshop)
         @workshop = workshop
-        @follow = follow
       end
 
       # @return [Array<String>] names of the shots made now
       def call
-        SHOTS.reject { |shot| made.include?(shot::ID) }.map do |shot|
-          make(shot)
-          @workshop.home.write(list, JSON.generate(made + [shot::ID]))
-          shot::NAME
-        end
+        # The newest stands first on the shelf.
+        fresh = SHOTS.reject { |shot| made.include?(shot::ID) }
+        ids = fresh.reverse.to_h { |shot| [shot, make(shot)] }
+        fresh.each { |shot| @workshop.runs.start(ids[shot], "draft", background: true) }
+        fresh.map { |shot| shot::NAME }
       end
 
       private
@@ -38,8 +37,17 @@ module Vumbral
           meshes = shot.meshes.transform_values { |mesh| @workshop.assets.bring(Formats::OBJ.write(mesh), "#{shot::ID}.obj")[:digest] }
           @workshop.shots.edit(row[:id], shot.edits(meshes))
         end
-        @follow.call(@workshop.runs.start(row[:id], "draft")[:job_id], shot::NAME)
-        @follow.call(@workshop.prints.take(row[:id], shot::PRINT), "Its print") if @workshop.prints.list(row[:id]).empty?
+        hang(row[:id], shot) if @workshop.prints.list(row[:id]).empty?
+        @workshop.home.write(list, JSON.generate(made | [shot::ID]))
+        row[:id]
+      end
+
+      # The print that was made of this very shot and comes along.
+      def hang(id, shot)
+        png = File.binread(File.join(ROOT, "demo", "pictures", "#{shot::ID}.png"))
+        width, height = png[16, 8].unpack("N2")
+        @workshop.prints.keep(id, png, frame: shot::PRINT, quality: "draft", width: width, height: height, seconds: 0.0,
+          document: @workshop.shots.document(id))
       end
     end
   end

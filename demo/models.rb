@@ -13,7 +13,8 @@ module Vumbral
         [0.84, 1.05], [0.9, 0.7], [0.9, 0.35], [0.88, 0.08], [0.0, 0.08]].freeze
       VASE = [[0.0, 0.0], [0.13, 0.0], [0.15, 0.02], [0.2, 0.14], [0.23, 0.26], [0.22, 0.36], [0.16, 0.46], [0.1, 0.52], [0.085, 0.58],
         [0.12, 0.64], [0.1, 0.63], [0.065, 0.58], [0.08, 0.51], [0.13, 0.44], [0.18, 0.35], [0.19, 0.25], [0.16, 0.12], [0.0, 0.05]].freeze
-      BOWL = [[0.0, 0.0], [0.12, 0.0], [0.12, 0.03], [0.24, 0.09], [0.33, 0.19], [0.36, 0.3], [0.33, 0.3], [0.3, 0.2], [0.22, 0.12], [0.0, 0.07]].freeze
+      BOWL = [[0.0, 0.0], [0.12, 0.0], [0.12, 0.03], [0.24, 0.09], [0.33, 0.19], [0.36, 0.3], [0.33, 0.3], [0.3, 0.2],
+        [0.22, 0.12], [0.0, 0.07]].freeze
 
       POT_KILN = [[0.0, 0.0], [0.95, 0.0], [1.0, 0.4], [0.98, 0.9], [0.86, 1.3], [0.74, 1.55], [0.74, 1.66], [0.5, 1.66], [0.5, 1.5], [0.62, 1.25],
         [0.76, 0.85], [0.78, 0.4], [0.74, 0.18], [0.0, 0.18]].freeze
@@ -43,7 +44,8 @@ module Vumbral
       def trough(length: 1.5, width: 0.52, height: 0.46, wall: 0.08, water: 0.41)
         level = lambda { |l, w, y| [[-l, y, w], [l, y, w], [l, y, -w], [-l, y, -w]] }
         outer, inner = [length / 2, width / 2], [length / 2 - wall, width / 2 - wall]
-        rings = [level.call(outer[0] - 0.04, outer[1] - 0.04, 0.0), level.call(*outer, height), level.call(*inner, height), level.call(*inner, water)]
+        rings = [level.call(outer[0] - 0.04, outer[1] - 0.04, 0.0), level.call(*outer, height),
+          level.call(*inner, height), level.call(*inner, water)]
         sides = rings.each_cons(2).each_with_index.flat_map do |_, n|
           4.times.flat_map { |i| quad(4 * n + i, 4 * n + (i + 1) % 4, 4 * n + 4 + (i + 1) % 4, 4 * n + 4 + i) }
         end
@@ -65,7 +67,8 @@ module Vumbral
         end
         Geometry::Mesh.joined(rows.map do |x, y|
           Geometry::Builders.cylinder(radius * random.rand(0.86..1.0), length * random.rand(0.9..1.05), sides: 10)
-            .transformed(Geometry::Transform.place(position: [x, y, random.rand(-0.03..0.03)], turn: [90.0, random.rand(-3.0..3.0), random.rand(0.0..90.0)]))
+            .transformed(Geometry::Transform.place(position: [x, y, random.rand(-0.03..0.03)],
+              turn: [90.0, random.rand(-3.0..3.0), random.rand(0.0..90.0)]))
         end)
       end
 

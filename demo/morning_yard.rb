@@ -24,7 +24,8 @@ module Vumbral
           [Scene.add("prop", "water", "Water", "shape" => "box", "size" => [1.34, 0.09, 0.36], "position" => [-0.35, 0.465, -0.25], "turn" => [0.0, 14.0, 0.0], "shown" => false),
             Scene.ground,
             Scene.add("source", "mist", "Mist", "prop" => "water", "smoke" => 3.0, "temperature" => 250.0, "breakup" => 0.5, "breakup_size" => 0.18, "breakup_speed" => 1.5),
-            Scene.notch("mist", "strength", 1, 0.5), Scene.notch("mist", "strength", 30, 1.0), Scene.notch("mist", "strength", 96, 0.7)] +
+            Scene.notch("mist", "strength", 1, 0.5), Scene.notch("mist", "strength", 30, 1.0), Scene.notch("mist", "s" \
+"trength", 96, 0.7)] +
           Scene.set("general", "last" => 96) +
           Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 1.6, "stir" => 0.35, "stir_size" => 0.3,
             "curl_boost" => 0.6, "heat_half" => 5.0, "smoke_half" => 5.0) +
@@ -33,7 +34,8 @@ module Vumbral
           Scene.set("look", "thickness" => 6.0, "colour" => [0.93, 0.93, 0.94], "shadow" => 0.6) +
           Scene.set("camera", "position" => [1.1, 1.35, 3.9], "target" => [-0.05, 0.32, 0.0], "focal" => 44.0) +
           Scene.set("picture", "background" => [0.021, 0.027, 0.036]) +
-          [Scene.add("lamp", "lantern", "Lantern", "position" => [1.0, 0.85, -0.5], "strength" => 1.1, "colour" => [1.0, 0.58, 0.26])]
+          [Scene.add("lamp", "lantern", "Lantern", "position" => [1.0, 0.85, -0.5], "strength" => 1.1,
+            "colour" => [1.0, 0.58, 0.26])]
       end
     end
   end

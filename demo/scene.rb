@@ -6,11 +6,17 @@ module Vumbral
     module Scene
       module_function
 
-      def add(kind, id, name, dials = {}) = {"do" => "add", "kind" => kind, "id" => id, "name" => name, "dials" => dials}
+      def add(kind, id, name, dials = {})
+        {"do" => "add", "kind" => kind, "id" => id, "name" => name, "dials" => dials}
+      end
 
-      def set(node, dials) = dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+      def set(node, dials)
+        dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+      end
 
-      def notch(node, dial, frame, value) = {"do" => "notch", "node" => node, "dial" => dial, "frame" => frame, "value" => value}
+      def notch(node, dial, frame, value)
+        {"do" => "notch", "node" => node, "dial" => dial, "frame" => frame, "value" => value}
+      end
 
       # One prop for each mesh. @param mesh [Hash{Symbol => String}] digests
       # @param props [Hash{Symbol => Array(String, Hash)}] name and dials
@@ -18,7 +24,10 @@ module Vumbral
         props.map { |id, (name, dials)| add("prop", id.to_s, name, {"shape" => "mesh", "mesh" => mesh.fetch(id)}.merge(dials)) }
       end
 
-      def ground = add("prop", "ground", "Yard", "shape" => "plane", "size" => [300.0, 1.0, 300.0], "colour" => [0.085, 0.078, 0.07])
+      def ground
+        add("prop", "ground", "Yard", "shape" => "plane", "size" => [300.0, 1.0, 300.0],
+          "colour" => [0.085, 0.078, 0.07])
+      end
     end
   end
 end

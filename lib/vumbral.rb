@@ -2,19 +2,24 @@
 
 require "zeitwerk"
 
+# Text is UTF-8 here, whatever the machine's language is set to.
+Encoding.default_external = Encoding::UTF_8
+
 # The whole application. The folders are the layers: the core knows nothing of the studio,
 # the studio nothing of the server, and these two nothing of the command line.
 module Vumbral
   ROOT = File.expand_path("..", __dir__)
 
   # Everything that may go wrong through what somebody asked for. The message is one sentence
-  # that names the place and the remedy; `code` is for programs.
+  # that names the place and the remedy; `code` and `details` are for programs.
   class Refused < StandardError
-    attr_reader :code
+    attr_reader :code, :details
 
-    def initialize(message, code: "refused")
-      super(message)
+    def initialize(message, code: "refused", details: nil)
+      # Whatever was quoted from a file, the sentence can be stored and sent.
+      super(message.dup.force_encoding(Encoding::UTF_8).scrub("?").gsub(/[\x00-\x1f\x7f]/, " "))
       @code = code
+      @details = details
     end
   end
 
@@ -33,7 +38,8 @@ module Vumbral
   LOADER.push_dir(File.join(ROOT, "server"), namespace: Server)
   LOADER.push_dir(File.join(ROOT, "demo"), namespace: Demo)
   LOADER.push_dir(File.join(ROOT, "cli"), namespace: CLI)
-  LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "bvh_kernels" => "BVHKernels",
+  LOADER.inflector.inflect("obj" => "OBJ", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH",
+    "obj_kernels" => "OBJKernels", "stl_kernels" => "STLKernels", "bvh_kernels" => "BVHKernels",
     "vdb_tree" => "VDBTree", "vdb_kernels" => "VDBKernels")
   LOADER.ignore(File.join(ROOT, "studio", "migrations"))
   LOADER.setup

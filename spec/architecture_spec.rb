@@ -16,6 +16,17 @@ module Vumbral
       end
     end
 
+    it "has no two rooms in the core that use each other both ways" do
+      rooms = Dir[File.join(ROOT, "core", "*/")].map { |path| File.basename(path) }
+      names = rooms.to_h { |room| [room, LOADER.cpath_expected_at(File.join(ROOT, "core", room)).split("::").last] }
+      uses = rooms.to_h do |room|
+        text = sources("core/#{room}").map { |path| code(path) }.join
+        [room, rooms.select { |other| other != room && text.match?(/(?<![\w:])#{names[other]}::/) }]
+      end
+      both = rooms.combination(2).select { |a, b| uses[a].include?(b) && uses[b].include?(a) }
+      expect(both).to eq([])
+    end
+
     it "loads every file by its name" do
       expect { LOADER.eager_load(force: true) }.not_to raise_error
     end

@@ -2,17 +2,7 @@
 
 module Vumbral
   RSpec.describe Demo::Maker do
-    # The demo's shots, coarse and short.
-    def maker(workshop)
-      described_class.new(workshop) do |job, _|
-        row = work(workshop, job)
-        raise row[:error] if row[:error]
-
-        JSON.parse(row[:result])
-      end
-    end
-
-    it "makes shots that run and print, once, and does not bring back what was thrown away" do
+    it "hangs up shots with their prints, asks for their frames in the background, once, and does not bring back what was thrown away" do
       stub_const("Vumbral::Demo::Maker::SHOTS", described_class::SHOTS.map do |shot|
         Module.new do
           define_singleton_method(:meshes) { shot.meshes }
@@ -25,13 +15,17 @@ module Vumbral
         end
       end)
       with_workshop do |workshop|
-        expect(maker(workshop).call).to eq(["Kiln draw", "Lid burst", "Morning yard"])
-        described_class::SHOTS.each do |shot|
-          expect(workshop.runs.state(shot::ID, "draft")[:rows].map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]])
-          expect(workshop.prints.list(shot::ID).size).to eq(1)
-        end
+        maker = described_class.new(workshop)
+        expect(maker.call).to eq(["Kiln draw", "Lid burst", "Morning yard"])
+        expect(workshop.shots.list.map { |row| row[:name] }).to eq(["Kiln draw", "Lid burst", "Morning yard"])
+        jobs = workshop.jobs.active
+        expect(jobs.map { |job| [job[:shot_id], job[:background]] })
+          .to eq([["kiln-draw", true], ["lid-burst", true], ["morning-yard", true]])
+        expect(work(workshop, jobs.last[:id])).to include(state: "done")
+        expect(workshop.runs.state("morning-yard", "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
+        described_class::SHOTS.each { |shot| expect(workshop.prints.list(shot::ID).size).to eq(1) }
         workshop.shots.delete("morning-yard")
-        expect(maker(workshop).call).to eq([])
+        expect(described_class.new(workshop).call).to eq([])
         expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst")
       end
     end
@@ -39,11 +33,11 @@ module Vumbral
     it "goes on where it was interrupted" do
       with_workshop do |workshop|
         stub_const("Vumbral::Demo::Maker::SHOTS", [Demo::MorningYard])
-        expect { described_class.new(workshop) { |_, _| raise "stopped" }.call }.to raise_error("stopped")
+        allow(workshop.prints).to receive(:keep).and_raise("stopped")
+        expect { described_class.new(workshop).call }.to raise_error("stopped")
         expect(workshop.shots.list.size).to eq(1)
-        again = described_class.new(workshop) { |job, _| workshop.jobs.finish(job) }
-        allow(workshop.prints).to receive(:take).and_return(1)
-        expect(again.call).to eq(["Morning yard"])
+        allow(workshop.prints).to receive(:keep).and_call_original
+        expect(described_class.new(workshop).call).to eq(["Morning yard"])
         expect(workshop.shots.list.size).to eq(1)
       end
     end

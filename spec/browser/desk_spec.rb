@@ -24,9 +24,11 @@ module Vumbral
       expect(page).to have_css("[data-node='prop-1']", text: "Garden jug")
       # The first draft has begun by itself; a coarser one is quicker here.
       find("[data-chapter='chamber']").click
-      find("[data-node='general'] button", match: :first).click unless page.has_css?("[data-dial='general.last']", wait: 1)
+      find("[data-node='general'] button", match: :first).click unless page.has_css?("[data-dial='general.last']",
+        wait: 1)
       type_into "general.last", 10
-      find("[data-node='chamber'] button", match: :first).click unless page.has_css?("[data-dial='chamber.draft']", wait: 1)
+      find("[data-node='chamber'] button", match: :first).click unless page.has_css?("[data-dial='chamber.draft']",
+        wait: 1)
       type_into "chamber.draft", 3
       find("[data-run-draft]").click
       wait_for_draft("jug-steam")
@@ -116,7 +118,8 @@ module Vumbral
       end
       expect(hit).not_to be_nil
       before = workshop.shots.document(id).node("prop-1")[:position]
-      page.driver.browser.action.move_to(view.native, 0, hit).click_and_hold.move_by(30, 5).move_by(30, 5).release.perform
+      page.driver.browser.action.move_to(view.native, 0, hit).click_and_hold.move_by(30, 5).move_by(30,
+        5).release.perform
       eventually { expect(workshop.shots.document(id).node("prop-1")[:position]).not_to eq(before) }
       expect(workshop.shots.document(id).node("prop-1")[:position][1]).to eq(before[1])
     end
@@ -180,7 +183,8 @@ module Vumbral
     end
 
     it "agrees with the picture in colour, exposure and extent" do
-      workshop.shots.edit(id, [set("chamber", :voxel, 0.05), set("picture", :width, 640), set("picture", :height, 360), set("source-1", :smoke, 9.0)])
+      workshop.shots.edit(id,
+        [set("chamber", :voxel, 0.05), set("picture", :width, 640), set("picture", :height, 360), set("source-1", :smoke, 9.0)])
       ready
       go_to 8
       page.send_keys("p")
@@ -191,7 +195,10 @@ module Vumbral
       eventually do
         view = view_pixels
         # Looking through the camera, the picture lies across the view's width.
-        seen = view.crop(0, (view.height - view.width * 9 / 16) / 2, view.width, view.width * 9 / 16) if view.height >= view.width * 9 / 16
+        if view.height >= view.width * 9 / 16
+          seen = view.crop(0, (view.height - view.width * 9 / 16) / 2, view.width,
+            view.width * 9 / 16)
+        end
         seen ||= view
         part = ->(image) { image.thumbnail_image(64, height: 36, size: :force).crop(22, 8, 20, 22) }
         difference = (part.call(seen) - part.call(picture)).abs.avg

@@ -2,10 +2,14 @@
 
 module Vumbral
   RSpec.describe "Fire, forces and pieces on the desk" do
-    def notch(node, dial, frame, value) = {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
+    def notch(node, dial, frame, value)
+      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
+    end
 
     let(:burning) do
-      small_shot("Blaze #{rand(1 << 30)}", edits: [set("source-1", :fuel, 20.0), set("source-1", :temperature, 1400.0), set("sun-1", :strength, 0.2), set("sky", :strength, 0.05)])
+      small_shot("Blaze #{rand(1 << 30)}",
+        edits: [set("source-1", :fuel, 20.0), set("source-1", :temperature, 1400.0), set("sun-1", :strength, 0.2),
+          set("sky", :strength, 0.05)])
     end
 
     def ready(document)
@@ -114,7 +118,8 @@ module Vumbral
     it "sets a notch on a place, and moves what has notches by setting another" do
       id = ready(small_shot("Mover #{rand(1 << 30)}"))
       find("[data-chapter='props']").click
-      find("[data-node='prop-1'] button", match: :first).click unless page.has_css?("[data-dial='prop-1.position']", wait: 1)
+      find("[data-node='prop-1'] button", match: :first).click unless page.has_css?("[data-dial='prop-1.position']",
+        wait: 1)
       go_to 2
       dial("prop-1.position").find("[data-notch]").click
       eventually { expect(workshop.shots.document(id).node("prop-1").notches[:position]&.to_a&.size).to eq(1) }

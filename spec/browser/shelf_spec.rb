@@ -31,7 +31,8 @@ module Vumbral
       fill_in "name", with: "Never"
       attach_file "mesh", broken, make_visible: true
       find("[data-make]").click
-      expect(page).to have_css("[role='alert']", text: "Line 2 of broken.obj has a face that uses point 2, but there are 1 points so far.", wait: 30)
+      expect(page).to have_css("[role='alert']",
+        text: "Line 2 of broken.obj has a face that uses point 2, but there are 1 points so far.", wait: 30)
       expect(workshop.shots.list.map { |row| row[:name] }).not_to include("Never")
       page.send_keys(:escape)
       newer = File.join(house.home, "newer.json")

@@ -4,6 +4,7 @@ import type {
   Difference,
   Edit,
   ExportRow,
+  Finding,
   FramesAnswer,
   Job,
   Mesh,
@@ -19,10 +20,20 @@ export class Refused extends Error {
     message: string,
     readonly code: string,
     readonly status: number,
+    /** What a program may want to know more. */
+    readonly details: Record<string, unknown> = {},
   ) {
     super(message);
   }
 }
+
+/** This window's own name, so that its steps can be told from those of others. */
+const windowName = (() => {
+  const kept = sessionStorage.getItem("vumbral-window");
+  const name = kept ?? Math.random().toString(36).slice(2, 12);
+  sessionStorage.setItem("vumbral-window", name);
+  return name;
+})();
 
 async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
   const raw = body instanceof Blob || typeof body === "string";
@@ -30,7 +41,10 @@ async function ask<T>(method: string, path: string, body?: unknown): Promise<T> 
   try {
     response = await fetch(`/api${path}`, {
       method,
-      headers: raw || body === undefined ? {} : { "content-type": "application/json" },
+      headers: {
+        "x-vumbral-window": windowName,
+        ...(raw || body === undefined ? {} : { "content-type": "application/json" }),
+      },
       body: body === undefined ? undefined : raw ? (body as BodyInit) : JSON.stringify(body),
     });
   } catch {
@@ -42,16 +56,28 @@ async function ask<T>(method: string, path: string, body?: unknown): Promise<T> 
       data?.error ?? `The server answered ${response.status}.`,
       data?.code ?? "unknown",
       response.status,
+      data ?? {},
     );
   }
   return data as T;
+}
+
+/** Says that a file is too large before it is sent. */
+export function checkSize(file: File, most: number) {
+  if (file.size <= most) return;
+  const megabytes = (bytes: number) => Math.round(bytes / 1024 / 1024);
+  throw new Refused(
+    `${file.name} has ${megabytes(file.size)} MB; bring files of at most ${megabytes(most)} MB, thinned if need be.`,
+    "file_too_large",
+    0,
+  );
 }
 
 const shot = (id: string) => `/shots/${encodeURIComponent(id)}`;
 
 export const api = {
   kinds: () => ask<Catalog>("GET", "/kinds"),
-  shots: () => ask<{ shots: ShotRow[] }>("GET", "/shots").then((answer) => answer.shots),
+  shots: () => ask<{ shots: ShotRow[]; trouble: string | null }>("GET", "/shots"),
   newShot: (name: string, starter: string, mesh: string | null) =>
     ask<ShotAnswer>("POST", "/shots", { name, starter, mesh }),
   importShot: (text: string) => ask<ShotAnswer>("POST", "/shots/import", text),
@@ -65,8 +91,12 @@ export const api = {
       .then((buffer) => new Float32Array(buffer)),
   deleteShot: (id: string) => ask("DELETE", shot(id)),
   duplicate: (id: string) => ask<ShotAnswer>("POST", `${shot(id)}/duplicate`),
-  edit: (id: string, edits: Edit[]) => ask<ShotAnswer>("POST", `${shot(id)}/edits`, { edits, follow: true }),
-  undo: (id: string) => ask<ShotAnswer & { label: string }>("POST", `${shot(id)}/undo`, { follow: true }),
+  edit: (id: string, edits: Edit[], head?: number) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/edits`, { edits, head, follow: true }),
+  undo: (id: string, others = false) =>
+    ask<ShotAnswer & { label: string }>("POST", `${shot(id)}/undo`, { follow: true, others }),
+  preflight: (id: string) =>
+    ask<{ findings: Finding[] }>("GET", `${shot(id)}/preflight`).then((answer) => answer.findings),
   redo: (id: string) => ask<ShotAnswer & { label: string }>("POST", `${shot(id)}/redo`, { follow: true }),
   run: (id: string, quality: Quality) => ask<{ job: number }>("POST", `${shot(id)}/runs`, { quality }),
   frames: (id: string, quality: Quality) => ask<FramesAnswer>("GET", `${shot(id)}/frames?quality=${quality}`),

@@ -1,5 +1,5 @@
 /** What happens elsewhere, told as it happens; reconnects by itself. */
-export type Happening = "revision" | "frame" | "lit" | "job" | "print" | "shots";
+export type Happening = "revision" | "frame" | "lit" | "job" | "print" | "shots" | "trouble";
 
 export function listen(
   tell: (kind: Happening, data: Record<string, unknown> & { shot: string | null }) => void,
@@ -8,7 +8,7 @@ export function listen(
   const source = new EventSource("/api/events");
   source.onopen = () => connected(true);
   source.onerror = () => connected(false);
-  for (const kind of ["revision", "frame", "lit", "job", "print", "shots"] as const) {
+  for (const kind of ["revision", "frame", "lit", "job", "print", "shots", "trouble"] as const) {
     source.addEventListener(kind, (event) => tell(kind, JSON.parse((event as MessageEvent).data)));
   }
   return () => source.close();

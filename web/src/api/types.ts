@@ -44,6 +44,8 @@ export interface Kind {
 }
 
 export interface Catalog {
+  /** Bytes that a file may have. */
+  limits: { file: number; shot: number };
   kinds: Kind[];
   starters: { name: string; help: string }[];
   eases: string[];
@@ -98,6 +100,19 @@ export interface Job {
   stopping: boolean;
   left: number | null;
   seconds: number | null;
+  /** Makes way for what somebody asked for. */
+  background: boolean;
+  /** Cut off by a stop, and taken up again. */
+  resumed: boolean;
+}
+
+/** Something that would go wrong, and what would mend it. */
+export interface Finding {
+  code: string;
+  node?: string;
+  dial?: string;
+  text: string;
+  remedy?: { label: string; edits: Edit[] };
 }
 
 export interface ShotAnswer {
@@ -109,6 +124,8 @@ export interface ShotAnswer {
   score: ScoreRow[];
   scene: Scene;
   jobs: Job[];
+  /** Why nothing goes on, where that is so. */
+  trouble: string | null;
 }
 
 /** A body of a prop: nine numbers for where it stands (position, turn, scale), still or frame by frame. */
@@ -209,6 +226,7 @@ export interface ShotRow {
   name: string;
   changed: number;
   print: number | null;
+  jobs: Job[];
 }
 
 export type Edit = Record<string, unknown> & { do: string };

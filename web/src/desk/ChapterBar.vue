@@ -14,6 +14,16 @@ const counts = computed(() => {
   }
   return counts;
 });
+/** Chapters in which preflight found something. */
+const warned = computed(
+  () =>
+    new Set(
+      desk.findings.map((finding) => {
+        const node = finding.node && desk.byId.get(finding.node);
+        return node ? catalog.kind(node.kind).chapter : "sources";
+      }),
+    ),
+);
 </script>
 
 <template>
@@ -25,10 +35,14 @@ const counts = computed(() => {
       :class="{ here: desk.chapter === chapter.name }"
       :aria-current="desk.chapter === chapter.name ? 'page' : undefined"
       :data-chapter="chapter.name"
+      :data-warned="warned.has(chapter.name) || undefined"
       @click="desk.chapter = chapter.name"
     >
       <span class="number">{{ chapter.number }}</span>
       <span v-if="counts[chapter.name]" class="count">{{ counts[chapter.name] }}</span>
+      <span v-if="warned.has(chapter.name)" class="warned" title="Preflight found something here">
+        <span class="sr-only">something found</span>!
+      </span>
       <span class="word">{{ chapter.label }}</span>
     </button>
   </nav>
@@ -96,5 +110,19 @@ const counts = computed(() => {
   color: var(--text);
   font-size: 10px;
   line-height: 15px;
+}
+
+.warned {
+  position: absolute;
+  top: 18px;
+  left: 41px;
+  width: 13px;
+  border-radius: 4px;
+  background: var(--warning);
+  color: #13171a;
+  font-size: 10px;
+  font-weight: 700;
+  line-height: 13px;
+  text-align: center;
 }
 </style>

@@ -4,6 +4,7 @@ import { computed, ref, watch } from "vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { chapters } from "./chapters";
+import FindingLine from "../dials/FindingLine.vue";
 import ExportPanel from "./ExportPanel.vue";
 import ForecastCard from "./ForecastCard.vue";
 import NodeCard from "./NodeCard.vue";
@@ -27,6 +28,10 @@ const shapes = computed(() => {
     ?.dials.find((candidate) => candidate.name === "shape");
   return Object.entries(dial?.choices ?? {}).map(([key, label]) => ({ key, label }));
 });
+/** What was found of the shot itself and not of a thing in it. */
+const found = computed(() =>
+  chapter.value.name === "sources" ? desk.findings.filter((finding) => !finding.node) : [],
+);
 const opened = ref<Record<string, string | null>>({});
 const open = computed(() => opened.value[desk.chapter] ?? null);
 
@@ -92,6 +97,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
       </template>
     </header>
     <div class="cards">
+      <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
       <export-panel v-if="chapter.name === 'export'" />
       <template v-else>
         <forecast-card v-if="chapter.name === 'chamber'" />

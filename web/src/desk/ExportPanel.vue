@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { NProgress, NSelect } from "naive-ui";
+import { NSelect } from "naive-ui";
 import { computed, onMounted, ref, watch } from "vue";
 import { api } from "../api/client";
 import type { ExportRow } from "../api/types";
 import NumberField from "../dials/NumberField.vue";
+import JobProgress from "../lib/JobProgress.vue";
 import { bytes } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
@@ -62,13 +63,7 @@ async function start() {
       />
     </div>
     <template v-if="desk.exporting">
-      <n-progress
-        type="line"
-        :percentage="Math.round((100 * desk.exporting.done) / Math.max(desk.exporting.total, 1))"
-        color="#bdd45e"
-        rail-color="#252c31"
-        :height="4"
-      />
+      <div class="going" role="status"><job-progress :job="desk.exporting" /></div>
       <button class="pill" @click="api.cancel(desk.exporting.id)">Stop</button>
     </template>
     <button v-else class="pill main" data-export @click="start">Export</button>
@@ -124,5 +119,11 @@ ul {
   padding-left: 16px;
   max-height: 180px;
   overflow-y: auto;
+}
+
+.going {
+  display: flex;
+  align-items: center;
+  gap: 10px;
 }
 </style>

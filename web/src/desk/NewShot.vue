@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from "vue";
 import { useRouter } from "vue-router";
-import { api } from "../api/client";
+import { api, checkSize } from "../api/client";
 import { useCatalog } from "../stores/catalog";
 
 const emit = defineEmits<{ close: [] }>();
@@ -21,6 +21,7 @@ async function make() {
   wrong.value = "";
   try {
     working.value = file.value ? `Reading ${file.value.name}…` : "Making the shot…";
+    if (file.value) checkSize(file.value, catalog.catalog?.limits.file ?? Infinity);
     const mesh = file.value ? (await api.bringMesh(file.value)).digest : null;
     const shot = await api.newShot(name.value.trim() || "Untitled shot", starter.value, mesh);
     // A first draft, so that something moves at once.

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from "vue";
 import type { Dial, ShotNode } from "../api/types";
+import FindingLine from "../dials/FindingLine.vue";
 import DialRow from "../dials/DialRow.vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
@@ -55,6 +56,12 @@ const remark = computed(() => {
   return kind.value.label === props.node.name ? "" : kind.value.label.toLowerCase();
 });
 
+/** What was found about it as a whole; the rest stands at its dials. */
+const found = computed(() =>
+  desk.findings.filter((finding) => finding.node === props.node.id && !finding.dial),
+);
+const warned = computed(() => desk.findingNodes.has(props.node.id));
+
 async function rename() {
   title.value = props.node.name;
   renaming.value = true;
@@ -94,9 +101,13 @@ function duplicate() {
         />
         <span v-else class="name">{{ node.name }}</span>
         <span class="remark">{{ remark }}</span>
+        <span v-if="warned" class="warned" title="Preflight found something here"
+          ><span class="sr-only">something found</span>!</span
+        >
       </button>
     </header>
     <div v-if="open" class="body">
+      <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
       <div v-for="[group, dials] in groups" :key="group" class="group">
         <h4 v-if="group">{{ group }}</h4>
         <dial-row v-for="dial in dials" :key="dial.name" :node="node" :dial="dial" />
@@ -118,6 +129,18 @@ function duplicate() {
   border: 1px solid transparent;
   border-radius: 10px;
   margin-bottom: 6px;
+}
+
+.warned {
+  flex: none;
+  width: 14px;
+  border-radius: 4px;
+  background: var(--warning);
+  color: #13171a;
+  font-size: 10.5px;
+  font-weight: 700;
+  line-height: 14px;
+  text-align: center;
 }
 
 .card.open {

@@ -63,7 +63,7 @@ defineExpose({ wipe });
         </span>
         <span class="facts"
           ><span>f {{ print.frame }}</span
-          ><span>{{ duration(print.seconds) }}</span></span
+          ><span v-if="print.seconds">{{ duration(print.seconds) }}</span></span
         >
         <span class="changed">{{ print.changed }}</span>
       </button>

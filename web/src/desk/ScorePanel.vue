@@ -27,11 +27,16 @@ const cells = computed(() => {
   const runs: { from: number; to: number; state: string }[] = [];
   for (const row of desk.frames?.rows ?? []) {
     const end = runs.at(-1);
-    if (end?.state === row.state) end.to = row.frame;
-    else runs.push({ from: row.frame, to: row.frame, state: row.state });
+    const state = desk.running && row.state !== "fresh" ? "working" : row.state;
+    if (end?.state === state) end.to = row.frame;
+    else runs.push({ from: row.frame, to: row.frame, state });
   }
   return runs.filter((run) => run.state !== "none");
 });
+/** Where a run that was cut off goes on. */
+const resumedAt = computed(() =>
+  desk.running?.resumed ? cells.value.find((run) => run.state === "working")?.from : undefined,
+);
 const { chosen, choices, curves } = useCurves(x, HEIGHT);
 
 /** The ribbon: as thick at each frame as the thing is strong there. */
@@ -126,7 +131,13 @@ const shownAt = (row: ScoreRow, notch: Notch) =>
       <n-popselect v-model:value="chosen" multiple :options="choices" trigger="click" size="small">
         <button class="curves link" data-curves>Curves</button>
       </n-popselect>
-      <span class="key"><i class="fresh" /> up to date <i class="stale" /> from before a change</span>
+      <span v-if="resumedAt" class="quiet" role="status" data-resumed
+        >cut off by a stop, taken up again at frame {{ resumedAt }}</span
+      >
+      <span class="key"
+        ><template v-if="desk.running"><i class="working" /> being made</template> <i class="fresh" /> up to
+        date <i class="stale" /> from before a change</span
+      >
     </header>
     <div class="rows">
       <div class="names">
@@ -253,6 +264,17 @@ strong {
 
 .stale {
   background: repeating-linear-gradient(90deg, var(--warning) 0 3px, transparent 3px 6px);
+}
+
+/* Hollow, so that it is told apart by its shape. */
+.working {
+  box-shadow: inset 0 0 0 1px var(--quiet);
+}
+
+.cached.working,
+.key .working {
+  height: 6px;
+  border-radius: 3px;
 }
 
 .rows {

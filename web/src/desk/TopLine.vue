@@ -1,11 +1,16 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import { duration } from "../lib/numbers";
+import { api } from "../api/client";
+import JobProgress from "../lib/JobProgress.vue";
 import { useDesk } from "../stores/desk";
 
 const desk = useDesk();
-const job = computed(() => desk.running);
-const part = computed(() => (job.value?.total ? (100 * job.value.done) / job.value.total : 0));
+/** What somebody waits for: a run before an export. */
+const job = computed(() => desk.running ?? desk.exporting);
+const title = computed(() => {
+  if (job.value?.kind === "export") return "Export";
+  return desk.quality === "full" ? "Full run" : "Draft run";
+});
 const saved = computed(() =>
   !desk.connected ? "no connection; trying again" : desk.saving ? "saving…" : "saved",
 );
@@ -40,15 +45,10 @@ const saved = computed(() =>
     </button>
     <div class="middle" role="status" aria-live="polite" data-progress>
       <template v-if="job">
-        <span>{{ desk.quality === "full" ? "Full run" : "Draft run" }}</span>
-        <span class="bar"><span :style="{ width: `${part}%` }" /></span>
-        <span class="quiet">
-          {{ job.state === "queued" ? "waiting" : `${job.done} of ${job.total}` }}
-          <template v-if="job.note"> · {{ job.note }}</template>
-          <template v-if="job.left !== null"> · {{ duration(job.left) }} left</template>
-        </span>
-        <button class="link" data-stop @click="desk.stop()">Stop</button>
+        <job-progress :job="job" :title="title" />
+        <button class="link" data-stop @click="desk.attempt(() => api.cancel(job!.id))">Stop</button>
       </template>
+      <span v-else-if="desk.trouble" class="trouble" role="alert" data-trouble>{{ desk.trouble }}</span>
     </div>
     <button
       class="pill"
@@ -116,17 +116,7 @@ const saved = computed(() =>
   white-space: nowrap;
 }
 
-.bar {
-  width: 150px;
-  height: 4px;
-  border-radius: 2px;
-  background: var(--track);
-  overflow: hidden;
-}
-
-.bar span {
-  display: block;
-  height: 100%;
-  background: var(--accent);
+.trouble {
+  color: var(--warning);
 }
 </style>

@@ -5,6 +5,7 @@ import type { Dial, ShotNode, Value } from "../api/types";
 import { hexOf, linearOf, plain, snap, stepOf } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
+import FindingLine from "./FindingLine.vue";
 import MeshDial from "./MeshDial.vue";
 import NumberField from "./NumberField.vue";
 
@@ -31,6 +32,7 @@ const high = computed(() => props.dial.slider?.[1] ?? 1);
 const part = (number: number) =>
   `${(100 * Math.min(Math.max((number - low.value) / (high.value - low.value || 1), 0), 1)).toFixed(2)}%`;
 const name = computed(() => value.value as string | null);
+const finding = computed(() => desk.findingByDial.get(id.value));
 const numeric = computed(() => props.dial.type === "number" || props.dial.type === "whole");
 const unit = computed(() =>
   props.dial.zero && value.value === 0 ? props.dial.zero : (props.dial.unit ?? ""),
@@ -243,6 +245,7 @@ const choices = computed(() =>
       <span class="fill" :style="{ width: part(value as number) }" />
       <span class="tick" :style="{ left: part(dial.default as number) }" />
     </div>
+    <finding-line v-if="finding" :finding="finding" />
   </div>
 </template>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from "vue";
-import { api } from "../api/client";
+import { api, checkSize } from "../api/client";
 import type { Mesh } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
@@ -33,7 +33,10 @@ async function bring(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0];
   if (!file) return;
   reading.value = true;
-  const brought = await desk.attempt(() => (props.picture ? api.bringPicture(file) : api.bringMesh(file)));
+  const brought = await desk.attempt(async () => {
+    checkSize(file, catalog.catalog?.limits.file ?? Infinity);
+    return props.picture ? api.bringPicture(file) : api.bringMesh(file);
+  });
   reading.value = false;
   if (!brought) return;
   meshes.value = [...meshes.value.filter((other) => other.digest !== brought.digest), brought];

@@ -3,6 +3,7 @@ import { useStorage } from "@vueuse/core";
 import { useMessage } from "naive-ui";
 import { onMounted, onUnmounted, ref, watch } from "vue";
 import { useRouter } from "vue-router";
+import AskBar from "../desk/AskBar.vue";
 import ChapterBar from "../desk/ChapterBar.vue";
 import ChapterPanel from "../desk/ChapterPanel.vue";
 import FindDial from "../desk/FindDial.vue";
@@ -125,6 +126,7 @@ function dragEdge(event: PointerEvent, edge: "panel" | "score") {
     <score-panel class="score" />
     <print-viewer v-if="looking" :a="looking.a" :b="looking.b" @close="looking = null" />
     <find-dial v-if="finding" @close="finding = false" />
+    <ask-bar />
     <key-help v-if="helping" @close="helping = false" />
   </div>
   <div v-else class="opening" role="status">Opening the shot…</div>

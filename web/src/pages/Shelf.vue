@@ -2,10 +2,11 @@
 import { useMessage } from "naive-ui";
 import { onMounted, onUnmounted, ref } from "vue";
 import { useRouter } from "vue-router";
-import { api } from "../api/client";
+import { api, checkSize } from "../api/client";
 import { listen } from "../api/events";
-import type { ShotRow } from "../api/types";
+import type { Job, ShotRow } from "../api/types";
 import NewShot from "../desk/NewShot.vue";
+import JobProgress from "../lib/JobProgress.vue";
 import { useCatalog } from "../stores/catalog";
 
 const router = useRouter();
@@ -13,6 +14,7 @@ const message = useMessage();
 const catalog = useCatalog();
 const shots = ref<ShotRow[]>([]);
 const loaded = ref(false);
+const trouble = ref<string | null>(null);
 const making = ref(false);
 const doomed = ref<string | null>(null);
 const input = ref<HTMLInputElement | null>(null);
@@ -28,7 +30,9 @@ async function attempt(work: () => Promise<unknown>) {
 
 const load = () =>
   attempt(async () => {
-    shots.value = await api.shots();
+    const answer = await api.shots();
+    shots.value = answer.shots;
+    trouble.value = answer.trouble;
     loaded.value = true;
   });
 
@@ -37,18 +41,35 @@ onMounted(async () => {
   await attempt(() => catalog.load());
   await load();
   stop = listen(
-    (kind) => {
+    (kind, data) => {
       if (kind === "shots" || kind === "print") void load();
+      if (kind === "trouble") trouble.value = data.text as string | null;
+      if (kind === "job") follow(data as unknown as Job);
     },
     () => {},
   );
 });
 onUnmounted(() => stop?.());
 
+/** A job's news goes to the card of its shot. */
+function follow(job: Job) {
+  const shot = shots.value.find((row) => row.id === job.shot);
+  if (!shot) return;
+  const others = shot.jobs.filter((other) => other.id !== job.id);
+  shot.jobs = ["queued", "running"].includes(job.state) ? [...others, job] : others;
+}
+
+/** What goes on in a shot: what runs comes before what waits. */
+const work = (shot: ShotRow) =>
+  shot.jobs
+    .filter((job) => job.kind === "run" || job.kind === "export")
+    .sort((a, b) => Number(b.state === "running") - Number(a.state === "running"))[0];
+
 const bring = (event: Event) =>
   attempt(async () => {
     const file = (event.target as HTMLInputElement).files?.[0];
     if (!file) return;
+    checkSize(file, catalog.catalog?.limits.shot ?? Infinity);
     const shot = await api.importShot(await file.text());
     await router.push(`/shots/${shot.id}`);
   });
@@ -93,6 +114,7 @@ const when = (seconds: number) =>
       />
       <button class="pill main" data-new-shot @click="making = true">New shot</button>
     </header>
+    <p v-if="trouble" class="trouble" role="alert" data-trouble>{{ trouble }}</p>
     <div class="cards">
       <article v-for="shot in shots" :key="shot.id" :data-shot="shot.id">
         <router-link :to="`/shots/${shot.id}`" class="paper" :aria-label="`Open ${shot.name}`">
@@ -102,6 +124,13 @@ const when = (seconds: number) =>
         <div class="line">
           <router-link :to="`/shots/${shot.id}`" class="name">{{ shot.name }}</router-link>
           <span class="faint">{{ when(shot.changed) }}</span>
+        </div>
+        <div v-if="work(shot)" class="line work" role="status" data-work>
+          <job-progress
+            brief
+            :job="work(shot)!"
+            :title="work(shot)!.kind === 'export' ? 'Export' : 'Frames'"
+          />
         </div>
         <div v-if="doomed === shot.id" class="line" role="alert">
           <span>Throw this shot away with its prints?</span>
@@ -204,6 +233,16 @@ h1 {
 .acts {
   font-size: 11.5px;
   padding-top: 2px;
+}
+
+.work {
+  align-items: center;
+  font-size: 11.5px;
+  min-width: 0;
+}
+
+.trouble {
+  color: var(--warning);
 }
 
 .empty {

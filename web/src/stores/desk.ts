@@ -2,6 +2,9 @@ import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, Refused } from "../api/client";
 import { listen } from "../api/events";
+import { useFindings } from "./findings";
+import { outcome, useJobs } from "./jobs";
+import { useQuestion } from "./question";
 import type {
   Body,
   Edit,
@@ -22,7 +25,6 @@ export const useDesk = defineStore("desk", () => {
   /** The props as they are drawn, each where it stands at every frame. */
   const bodies = shallowRef<Body[]>([]);
   const prints = ref<Print[]>([]);
-  const jobs = ref(new Map<number, Job>());
   const frame = ref(1);
   const playing = ref(false);
   const quality = ref<Quality>("draft");
@@ -34,6 +36,11 @@ export const useDesk = defineStore("desk", () => {
   const complaint = ref<{ text: string; said: number } | null>(null);
   const done = ref<{ text: string; said: number } | null>(null);
 
+  /** Why nothing goes on, as a sentence. */
+  const trouble = ref<string | null>(null);
+  const preflight = useFindings();
+  const { question, put: ask, answer: decide } = useQuestion();
+
   let stopListening: (() => void) | null = null;
   let refresh: ReturnType<typeof setTimeout> | undefined;
 
@@ -42,21 +49,8 @@ export const useDesk = defineStore("desk", () => {
   const first = computed(() => frames.value?.rows[0]?.frame ?? 1);
   const last = computed(() => frames.value?.rows.at(-1)?.frame ?? 1);
   const row = computed<FrameRow | undefined>(() => frames.value?.rows[frame.value - first.value]);
-  const running = computed(() =>
-    [...jobs.value.values()].find(
-      (job) => job.kind === "run" && (job.state === "running" || job.state === "queued"),
-    ),
-  );
-  const printing = computed(() =>
-    [...jobs.value.values()].filter(
-      (job) => job.kind === "print" && (job.state === "running" || job.state === "queued"),
-    ),
-  );
-  const exporting = computed(() =>
-    [...jobs.value.values()].find(
-      (job) => job.kind === "export" && (job.state === "running" || job.state === "queued"),
-    ),
-  );
+  const work = useJobs(ended);
+  const { jobs, active, running, printing, exporting } = work;
   const rate = computed(() => {
     const general = byId.value.get("general");
     return (general?.dials.rate as number | undefined) ?? 24;
@@ -88,10 +82,12 @@ export const useDesk = defineStore("desk", () => {
   function take(answer: ShotAnswer | null) {
     if (!answer || (shot.value && shot.value.id !== answer.id)) return;
     shot.value = answer;
+    trouble.value = answer.trouble;
     if (selected.value && !answer.document.nodes.some((node) => node.id === selected.value))
       selected.value = null;
     void loadFrames();
     void loadBodies();
+    void preflight.load(answer.id);
   }
 
   async function loadBodies() {
@@ -105,12 +101,15 @@ export const useDesk = defineStore("desk", () => {
     shot.value = null;
     frames.value = null;
     bodies.value = [];
-    jobs.value = new Map();
+    preflight.clear();
+    work.begin([]);
     const answer = await api.shot(id);
     shot.value = answer;
-    jobs.value = new Map(answer.jobs.map((job) => [job.id, job]));
+    trouble.value = answer.trouble;
+    work.begin(answer.jobs);
     await loadFrames();
     void loadBodies();
+    void preflight.load(id);
     // A full run is shown first where the shot has one as it stands.
     frame.value = first.value;
     prints.value = await api.prints(id);
@@ -162,6 +161,7 @@ export const useDesk = defineStore("desk", () => {
   }
 
   function hear(kind: string, data: Record<string, unknown> & { shot: string | null }) {
+    if (kind === "trouble") trouble.value = data.text as string | null;
     if (!shot.value || data.shot !== shot.value.id) return;
     if (kind === "revision" && (data.head as number) !== shot.value.head) void reload();
     if (kind === "frame") {
@@ -180,7 +180,7 @@ export const useDesk = defineStore("desk", () => {
     }
     if (kind === "lit" && data.quality === quality.value)
       patch(data.frame as number, { lit: true, light: data.light as string });
-    if (kind === "job") hearJob(data as unknown as Job);
+    if (kind === "job") work.hear(data as unknown as Job);
     if (kind === "print") void loadPrints();
   }
 
@@ -198,17 +198,31 @@ export const useDesk = defineStore("desk", () => {
     frames.value = { ...answer, rows };
   }
 
-  function hearJob(job: Job) {
-    const before = jobs.value.get(job.id);
-    jobs.value.set(job.id, job);
-    if (["queued", "running"].includes(job.state) || before?.state === job.state) return;
+  function ended(job: Job) {
     if (job.state === "failed" && job.error) complain(new Error(job.error));
     if (job.kind === "run" || job.kind === "light") loadFramesSoon();
-    if (job.kind === "export" && job.state === "done") announce(`${job.result?.files} files are ready.`);
+    const said = job.state === "done" ? outcome(job) : null;
+    if (said) announce(said);
   }
 
   async function edit(edits: Edit[]) {
-    if (shot.value) take(await attempt(() => api.edit(shot.value!.id, edits)));
+    const here = shot.value;
+    if (!here) return;
+    saving.value += 1;
+    try {
+      take(await api.edit(here.id, edits, here.head));
+    } catch (error) {
+      if (error instanceof Refused && error.code === "conflict") void clash(error, edits);
+      else complain(error);
+    } finally {
+      saving.value -= 1;
+    }
+  }
+
+  /** Somebody else changed the same dials: both values are shown, and one is chosen. */
+  async function clash(error: Refused, edits: Edit[]) {
+    await reload();
+    ask({ text: error.message, yes: "Set mine", no: "Keep theirs", act: () => edit(edits) });
   }
 
   function set(node: string, dial: string, value: unknown) {
@@ -221,11 +235,23 @@ export const useDesk = defineStore("desk", () => {
     return edit([{ do: "notch", node, dial, frame: frame.value, value }]);
   }
 
-  async function step(way: "undo" | "redo") {
-    if (!shot.value) return;
-    const answer = await attempt(() => api[way](shot.value!.id));
-    if (answer) announce(answer.label);
-    take(answer);
+  async function step(way: "undo" | "redo", others = false) {
+    const here = shot.value;
+    if (!here) return;
+    try {
+      const answer = await (way === "undo" ? api.undo(here.id, others) : api.redo(here.id));
+      announce(answer.label);
+      take(answer);
+    } catch (error) {
+      if (error instanceof Refused && error.code === "others_step")
+        ask({
+          text: error.message.replace(/; undo once more.*/, "."),
+          yes: "Take it back",
+          no: "Leave it",
+          act: () => step("undo", true),
+        });
+      else complain(error);
+    }
   }
 
   async function run(wanted: Quality) {
@@ -275,11 +301,18 @@ export const useDesk = defineStore("desk", () => {
     connected,
     complaint,
     done,
+    trouble,
+    findings: preflight.findings,
+    findingByDial: preflight.byDial,
+    findingNodes: preflight.nodes,
+    question,
+    decide,
     nodes,
     byId,
     first,
     last,
     row,
+    active,
     running,
     printing,
     exporting,

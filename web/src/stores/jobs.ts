@@ -1,0 +1,38 @@
+import { computed, ref } from "vue";
+import type { Job } from "../api/types";
+
+const going = (job: Job) => job.state === "running" || job.state === "queued";
+
+/** The work that is done for a shot, as it is told. */
+export function useJobs(ended: (job: Job) => void) {
+  const jobs = ref(new Map<number, Job>());
+  const active = computed(() => [...jobs.value.values()].filter(going));
+  const running = computed(() => active.value.find((job) => job.kind === "run"));
+  const printing = computed(() => active.value.filter((job) => job.kind === "print"));
+  const exporting = computed(() => active.value.find((job) => job.kind === "export"));
+
+  function begin(known: Job[]) {
+    jobs.value = new Map(known.map((job) => [job.id, job]));
+  }
+
+  function hear(job: Job) {
+    const before = jobs.value.get(job.id);
+    jobs.value.set(job.id, job);
+    if (!going(job) && before?.state !== job.state) ended(job);
+  }
+
+  return { jobs, active, running, printing, exporting, begin, hear };
+}
+
+/** What is said when a job is done; null where nothing needs to be. */
+export function outcome(job: Job): string | null {
+  const result = job.result ?? {};
+  if (job.kind === "run" && !job.background && result.seconds === undefined)
+    return "Every frame is up to date; nothing had to be run.";
+  if (job.kind === "export")
+    return (
+      `${result.files} files are ready: frames ${result.frames}.` +
+      (result.missing ? ` Frames ${result.missing} have not been run.` : "")
+    );
+  return null;
+}
