@@ -59,39 +59,34 @@ module Vumbral
       def initialize(workshop)
         @workshop = workshop
         @listeners = []
+        @arrivals = Queue.new
         @lock = Mutex.new
       end
 
-      # Takes a socket over for good.
+      # Takes a socket over for good. Nothing is written to it here: only the one thread writes.
       # @param since [Integer, nil] the last event already seen
       def listen(socket, since)
         start
-        socket.setsockopt(Socket::IPPROTO_TCP, Socket::TCP_NODELAY, 1) if socket.is_a?(TCPSocket)
-        listener = Listener.new(socket)
-        missed = since ? @workshop.events.since(since) : []
-        greeting = HEAD + missed.map { |event| words(event) }.join + (@trouble ? trouble_words : "")
-        # What is told twice around the moment of joining does no harm; what is not told would.
-        @lock.synchronize { @listeners << listener }
-        leave([listener]) unless listener.tell(greeting)
+        @arrivals << [socket, since || @last]
+      rescue
+        socket.close
+        raise
       end
 
-      def count = @lock.synchronize { @listeners.size }
+      def count = @listeners.size + @arrivals.size
 
       # The watcher is not killed: torn out of SQLite, it would leave its connection locked.
       def stop
         @stopped = true
         @watcher&.join
-        leave(everyone)
+        leave(@listeners)
+        @arrivals.shift[0].close until @arrivals.empty?
       end
 
       private
 
-      def everyone = @lock.synchronize { @listeners.dup }
-
       def leave(gone)
-        return if gone.empty?
-
-        @lock.synchronize { @listeners -= gone }
+        @listeners -= gone
         gone.each(&:close)
       end
 
@@ -104,21 +99,52 @@ module Vumbral
 
       def watch
         beat = checked = @workshop.now
-        loop do
-          break if @stopped
+        until @stopped
           sleep PAUSE
           now = @workshop.now
           text = news
           if now - checked > CHECK
             checked = now
             text += trouble(now)
-            leave(everyone.reject(&:there?))
+            leave(@listeners.reject(&:there?))
           end
           text, beat = "#{text}: alive\n\n", now if now - beat > HEARTBEAT
-          leave(everyone.reject { |listener| text.empty? ? listener.flush : listener.tell(text) })
-        rescue Studio::Database::Error
-          sleep 0.2
+          leave(@listeners.reject { |listener| text.empty? ? listener.flush : listener.tell(text) })
+          welcome
         end
+      rescue Studio::Database::Error
+        sleep 0.2
+        retry
+      end
+
+      # Those who came since the last round hear what they missed.
+      def welcome
+        until @arrivals.empty?
+          socket, since = arrival = @arrivals.shift
+          begin
+            greeting = HEAD + missed(since) + (@trouble ? trouble_words : "")
+          rescue Studio::Database::Error
+            @arrivals << arrival
+            raise
+          end
+          socket.setsockopt(Socket::IPPROTO_TCP, Socket::TCP_NODELAY, 1) if socket.is_a?(TCPSocket)
+          listener = Listener.new(socket)
+          @listeners << listener
+          leave([listener]) unless listener.tell(greeting)
+        end
+      end
+
+      # All after that, up to what everyone has been told.
+      def missed(since)
+        text = +""
+        while since < @last
+          events = @workshop.events.since(since).take_while { |event| event[:id] <= @last }
+          break if events.empty?
+
+          events.each { |event| text << words(event) }
+          since = events.last[:id]
+        end
+        text
       end
 
       # What has happened since, as it is sent.

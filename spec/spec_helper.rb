@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+ENV["VIPS_WARNING"] ||= "off"
+
 require_relative "../lib/vumbral"
 require "tmpdir"
 require "json"
