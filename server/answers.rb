@@ -124,11 +124,13 @@ module Vumbral
         answer(shot_answer(params["id"]).merge(label: step[:label]))
       end
 
-      # A shot with all that the desk needs to begin with.
+      # A shot with all that the desk needs to begin with. `event` is told first, so that who listens from
+      # there on misses nothing.
       def shot_answer(id)
+        event = workshop.events.last
         row = workshop.shots.fetch(id)
         document = workshop.shots.document(row[:id])
-        {id: row[:id], name: document.name, head: row[:head], trouble: workshop.home.trouble(workshop.now),
+        {id: row[:id], name: document.name, head: row[:head], event: event, trouble: workshop.home.trouble(workshop.now),
          document: document.to_h, steps: workshop.shots.steps(row[:id]),
          score: Shot::Score.new(document).rows, scene: Light::Renderer.settings(document, document.first_frame),
          jobs: workshop.jobs.active(row[:id]).map { |job| workshop.jobs.show(job) }}

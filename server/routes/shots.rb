@@ -7,12 +7,13 @@ module Vumbral
       module Shots
         def self.registered(app)
           app.get("/api/shots") do
+            event = workshop.events.last
             jobs = workshop.jobs.active.group_by { |job| job[:shot_id] }
             rows = workshop.shots.list.map do |row|
               {id: row[:id], name: row[:name], changed: row[:changed_at], print: workshop.prints.newest(row[:id]),
                jobs: jobs.fetch(row[:id], []).map { |job| workshop.jobs.show(job) }}
             end
-            answer(shots: rows, trouble: workshop.home.trouble(workshop.now))
+            answer(shots: rows, event: event, trouble: workshop.home.trouble(workshop.now))
           end
 
           app.post("/api/shots") do

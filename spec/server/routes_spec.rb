@@ -186,6 +186,16 @@ module Vumbral
       expect(answer[:limits]).to eq(file: 100 * 1024 * 1024, shot: 16 * 1024 * 1024)
     end
 
+    it "says with a shot and with the list how far events had come, so that none is missed" do
+      id = shelve(@workshop, small_shot)
+      get "/api/shots/#{id}"
+      from = answer[:event]
+      @workshop.shots.edit(id, [set("look", :thickness, 2.0)])
+      expect(@workshop.events.since(from).map { |event| event[:kind] }).to include("revision")
+      get "/api/shots"
+      expect(answer[:event]).to eq(@workshop.events.last)
+    end
+
     it "has no stream where the server cannot give one" do
       get "/api/events"
       expect([status, answer[:code]]).to eq([422, "no_stream"])

@@ -77,7 +77,7 @@ const shot = (id: string) => `/shots/${encodeURIComponent(id)}`;
 
 export const api = {
   kinds: () => ask<Catalog>("GET", "/kinds"),
-  shots: () => ask<{ shots: ShotRow[]; trouble: string | null }>("GET", "/shots"),
+  shots: () => ask<{ shots: ShotRow[]; event: number; trouble: string | null }>("GET", "/shots"),
   newShot: (name: string, starter: string, mesh: string | null) =>
     ask<ShotAnswer>("POST", "/shots", { name, starter, mesh }),
   importShot: (text: string) => ask<ShotAnswer>("POST", "/shots/import", text),

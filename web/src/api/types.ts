@@ -119,6 +119,8 @@ export interface ShotAnswer {
   id: string;
   name: string;
   head: number;
+  /** The newest event when this was answered. */
+  event: number;
   document: { name: string; nodes: ShotNode[] };
   steps: { undo: string | null; redo: string | null };
   score: ScoreRow[];

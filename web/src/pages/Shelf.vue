@@ -15,6 +15,7 @@ const catalog = useCatalog();
 const shots = ref<ShotRow[]>([]);
 const loaded = ref(false);
 const trouble = ref<string | null>(null);
+const event = ref<number | null>(null);
 const making = ref(false);
 const doomed = ref<string | null>(null);
 const input = ref<HTMLInputElement | null>(null);
@@ -33,6 +34,7 @@ const load = () =>
     const answer = await api.shots();
     shots.value = answer.shots;
     trouble.value = answer.trouble;
+    event.value = answer.event;
     loaded.value = true;
   });
 
@@ -47,6 +49,7 @@ onMounted(async () => {
       if (kind === "job") follow(data as unknown as Job);
     },
     () => {},
+    event.value,
   );
 });
 onUnmounted(() => stop?.());

@@ -113,10 +113,14 @@ export const useDesk = defineStore("desk", () => {
     // A full run is shown first where the shot has one as it stands.
     frame.value = first.value;
     prints.value = await api.prints(id);
-    stopListening = listen(hear, (alive) => {
-      if (alive && !connected.value) void reload();
-      connected.value = alive;
-    });
+    stopListening = listen(
+      hear,
+      (alive) => {
+        if (alive && !connected.value) void reload();
+        connected.value = alive;
+      },
+      answer.event,
+    );
   }
 
   function close() {
