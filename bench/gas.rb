@@ -26,9 +26,9 @@ module Vumbral
         puts "#{@edge}³, #{Kernel.threads} threads"
         copy = Bench.median(15) { Grid::PoissonKernels.copy(spare, @state.smoke) }
         stages.each { |name, fields, work| row(name, Bench.median(9, &work), copy * fields) }
-        [0.0, 1.5].each do |stir|
-          seconds = Bench.median(7) { @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(stir), feeds: @feeds) }
-          row(stir.zero? ? "whole step" : "whole step, stirred", seconds, copy * 8)
+        [["whole step", {}], ["whole step, boosted", {curl_boost: 0.5}], ["whole step, boosted, stirred", {curl_boost: 0.5, stir: 1.0}], ["whole step, soft", {sharp: false}]].each do |name, changes|
+          seconds = Bench.median(7) { @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).merge(changes), feeds: @feeds) }
+          row(name, seconds, copy * 8)
         end
         fire(copy)
         puts format("  memory %d bytes a cell (forecast: %d)", memory / @edge**3, Gas::Plan::BYTES_PER_CELL)
@@ -57,7 +57,7 @@ module Vumbral
       end
 
       def gas(stir)
-        {ambient: 293.0, lift: 1.0, weight: 0.2, curl_boost: 2.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_half_life: 5.0, heat_half_life: 1.0,
+        {ambient: 293.0, lift: 1.0, weight: 0.2, curl_boost: 0.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_half_life: 5.0, heat_half_life: 1.0,
          accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true}
       end
 
@@ -65,15 +65,32 @@ module Vumbral
         projection = @solver.instance_variable_get(:@projection)
         transport = @solver.instance_variable_get(:@transport)
         [["feeding, break-up", 2, -> { @solver.send(:feed_in, @state, @feeds[0], 0.04) }],
-          ["forces, curl boost", 8, -> { @solver.send(:accelerate, @state, 0.04, Gas::Solver::CALM.merge(gas(0.0)), [], [0.0, 0.0, 0.0], nil) }],
+          ["forces", 8, -> { @solver.send(:accelerate, @state, 0.04, around) }],
+          ["curl boost", 8, -> { boosted }],
           ["projection", 4, -> { projection.call(@state, 1e-4) }],
-          ["transport, sharp", 5, -> { transport.call(@state, 0.04, sharp: true) }],
-          ["transport, soft", 5, -> { transport.call(@state, 0.04, sharp: false) }],
+          ["finding ways", 3, -> { transport.follow(velocity, 0.04) }],
+          ["velocity, sharp", 3, -> { transport.carry_velocity(velocity, spares) }],
+          ["velocity, soft", 3, -> { transport.carry_velocity(velocity, spares, sharp: false) }],
+          ["smoke and heat, sharp", 2, -> { %i[smoke heat].each { |name| @state[name], = transport.carry(@state[name]) } }],
+          ["smoke and heat, soft", 2, -> { %i[smoke heat].each { |name| @state[name], = transport.carry(@state[name], sharp: false) } }],
           ["fading", 2, -> { [@state.smoke, @state.heat].each { |f| Gas::MatterKernels.fade(f, solid, 0.999, 1e-5) } }]]
       end
 
+      def around = Gas::Solver::Surroundings.new(Gas::Solver::CALM.merge(gas(0.0)), [], [], [0.0, 0.0, 0.0])
+
+      def velocity = [@state.u, @state.v, @state.w]
+
+      def spares = @spares ||= velocity.map(&:copy)
+
+      def boosted
+        boost = @boost ||= Flow::CurlBoost.new(@size)
+        @whole ||= Kernel::Buffer.new(:f32, *@size).fill(1.0)
+        boost.before(velocity)
+        boost.after(spares, @solver.instance_variable_get(:@transport).ways, @whole, 0.5)
+      end
+
       def row(name, seconds, copy)
-        puts format("  %-22s %7.1f ms  %6.1f million cells/s  %5.1f × copy", name, seconds * 1000,
+        puts format("  %-28s %7.1f ms  %6.1f million cells/s  %5.1f × copy", name, seconds * 1000,
           @edge**3 / seconds / 1e6, seconds / copy)
       end
 
@@ -90,7 +107,7 @@ module Vumbral
           when Array then thing.each(&look)
           when Hash then thing.each_value(&look)
           when Gas::State then thing.fields.each_value(&look)
-          when Gas::Solver, Gas::Transport, Gas::Projection, Grid::BoxPoisson then thing.instance_variables.each { |name| look.call(thing.instance_variable_get(name)) }
+          when Gas::Solver, Gas::Projection, Gas::Burning, Gas::Radiation, Gas::Turbulence, Flow::Transport, Flow::CurlBoost, Grid::BoxPoisson then thing.instance_variables.each { |name| look.call(thing.instance_variable_get(name)) }
           end
         end
         look.call([@solver, @state])

@@ -7,52 +7,6 @@ module Vumbral
     module ColliderKernels
       extend Kernel::Library
 
-      # Is the cell at a place (in cells from the corner) solid? Nothing outside the box is.
-      kernel solid: U8[3], x: F32, y: F32, z: F32, returns: BOOL
-      def blocked(solid, x, y, z)
-        i = x.floor
-        j = y.floor
-        k = z.floor
-        found = false
-        if i >= 0 && j >= 0 && k >= 0 && i < solid.dim(2) && j < solid.dim(1) && k < solid.dim(0)
-          found = solid[k, j, i] != 0
-        end
-        found
-      end
-
-      # Shortens displacements (see {TransportKernels}) that would pass through a solid, so that
-      # nothing leaks through a wall however fast it moves. `way` is -1 backward, 1 forward.
-      kernel dx: F32[3], dy: F32[3], dz: F32[3], solid: U8[3], way: F32
-      def halt(dx, dy, dz, solid, way)
-        parallel(solid.dim(0), uneven: true) do |k|
-          solid.dim(1).times do |j|
-            solid.dim(2).times do |i|
-              a = dx[k + 1, j + 1, i + 1]
-              b = dy[k + 1, j + 1, i + 1]
-              c = dz[k + 1, j + 1, i + 1]
-              pieces = (2.0 * [a.abs, b.abs, c.abs].max).ceil.clamp(1, 256)
-              kept = 1.0
-              if solid[k, j, i] != 0
-                kept = 0.0
-              else
-                n = 1
-                while n <= pieces
-                  part = way * n / pieces
-                  if blocked(solid, i + 0.5 + part * a, j + 0.5 + part * b, k + 0.5 + part * c)
-                    kept = (n - 1.0) / pieces
-                    n = pieces
-                  end
-                  n += 1
-                end
-              end
-              dx[k + 1, j + 1, i + 1] = kept * a
-              dy[k + 1, j + 1, i + 1] = kept * b
-              dz[k + 1, j + 1, i + 1] = kept * c
-            end
-          end
-        end
-      end
-
       # Copies a field at centres, each solid cell taking the mean of the fluid ones beside it, so
       # that reading near a wall does not mix in the emptiness behind it.
       kernel dst: F32[3], src: F32[3], solid: U8[3]

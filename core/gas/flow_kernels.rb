@@ -124,74 +124,15 @@ module Vumbral
         end
       end
 
-      # Curl of the velocity at cell centres times the cell's size (m/s), and its length.
-      # Zero on the outermost cells.
-      kernel cx: F32[3], cy: F32[3], cz: F32[3], length: F32[3], u: F32[3], v: F32[3], w: F32[3]
-      def curl(cx, cy, cz, length, u, v, w)
-        nz = cx.dim(0)
-        ny = cx.dim(1)
-        nx = cx.dim(2)
-        parallel(nz) do |k|
-          ny.times do |j|
-            inner = k > 0 && k < nz - 1 && j > 0 && j < ny - 1
-            nx.times do |i|
-              cx[k, j, i] = 0.0
-              cy[k, j, i] = 0.0
-              cz[k, j, i] = 0.0
-              length[k, j, i] = 0.0
+      # Upward acceleration at cell centres, metres a second squared, from what the gas holds: lift by
+      # heat, the weight of smoke and of fuel.
+      kernel push: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], lift: F32, weight: F32, fuel_weight: F32
+      def lift(push, smoke, heat, fuel, lift, weight, fuel_weight)
+        parallel(smoke.dim(0)) do |k|
+          smoke.dim(1).times do |j|
+            smoke.dim(2).times do |i|
+              push[k, j, i] = lift * heat[k, j, i] - weight * smoke[k, j, i] - fuel_weight * fuel[k, j, i]
             end
-            if inner
-              (1...(nx - 1)).each do |i|
-                a = 0.25 * ((w[k, j + 1, i] + w[k + 1, j + 1, i]) - (w[k, j - 1, i] + w[k + 1, j - 1, i]) -
-                  (v[k + 1, j, i] + v[k + 1, j + 1, i]) + (v[k - 1, j, i] + v[k - 1, j + 1, i]))
-                b = 0.25 * ((u[k + 1, j, i] + u[k + 1, j, i + 1]) - (u[k - 1, j, i] + u[k - 1, j, i + 1]) -
-                  (w[k, j, i + 1] + w[k + 1, j, i + 1]) + (w[k, j, i - 1] + w[k + 1, j, i - 1]))
-                c = 0.25 * ((v[k, j, i + 1] + v[k, j + 1, i + 1]) - (v[k, j, i - 1] + v[k, j + 1, i - 1]) -
-                  (u[k, j + 1, i] + u[k, j + 1, i + 1]) + (u[k, j - 1, i] + u[k, j - 1, i + 1]))
-                cx[k, j, i] = a
-                cy[k, j, i] = b
-                cz[k, j, i] = c
-                length[k, j, i] = Math.sqrt(a * a + b * b + c * c)
-              end
-            end
-          end
-        end
-      end
-
-      # Acceleration at cell centres, metres a second squared: lift from heat, weight of smoke,
-      # and curl boost (vorticity confinement, Fedkiw, Stam & Jensen 2001; `boost` per second), where
-      # the mask says so: `everywhere`, or by smoke, heat or the curl itself (see {Turbulence::MASKS}).
-      kernel ax: F32[3], ay: F32[3], az: F32[3], smoke: F32[3], heat: F32[3], cx: F32[3], cy: F32[3], cz: F32[3],
-        length: F32[3], lift: F32, weight: F32, boost: F32, everywhere: F32, by_smoke: F32, by_heat: F32, by_speed: F32
-      def accelerate(ax, ay, az, smoke, heat, cx, cy, cz, length, lift, weight, boost, everywhere, by_smoke, by_heat,
-        by_speed)
-        nz = smoke.dim(0)
-        ny = smoke.dim(1)
-        nx = smoke.dim(2)
-        parallel(nz) do |k|
-          below = [k - 1, 0].max
-          above = [k + 1, nz - 1].min
-          ny.times do |j|
-            under = [j - 1, 0].max
-            over = [j + 1, ny - 1].min
-            (1...(nx - 1)).each do |i|
-              gx = length[k, j, i + 1] - length[k, j, i - 1]
-              gy = length[k, over, i] - length[k, under, i]
-              gz = length[above, j, i] - length[below, j, i]
-              share = everywhere + by_smoke * smoke[k, j, i] + by_heat * heat[k, j, i].abs + by_speed * length[k, j, i]
-              scale = boost * share.clamp(0.0, 1.0) / (Math.sqrt(gx * gx + gy * gy + gz * gz) + 1e-6)
-              ax[k, j, i] = scale * (gy * cz[k, j, i] - gz * cy[k, j, i])
-              ay[k, j, i] =
-                scale * (gz * cx[k, j, i] - gx * cz[k, j, i]) + lift * heat[k, j, i] - weight * smoke[k, j, i]
-              az[k, j, i] = scale * (gx * cy[k, j, i] - gy * cx[k, j, i])
-            end
-            # No curl is known at the ends of a row.
-            ax[k, j, 0] = 0.0
-            ay[k, j, 0] = lift * heat[k, j, 0] - weight * smoke[k, j, 0]
-            az[k, j, 0] = 0.0
-            ax[k, j, nx - 1] = 0.0
-            ay[k, j, nx - 1] = lift * heat[k, j, nx - 1] - weight * smoke[k, j, nx - 1]
-            az[k, j, nx - 1] = 0.0
           end
         end
       end
@@ -221,6 +162,17 @@ module Vumbral
         nz = ax.dim(0)
         parallel(ny) do |j|
           nx.times { |i| w[nz, j, i] += dt * az[nz - 1, j, i] }
+        end
+      end
+
+      # What lies as far beyond the projected velocity as the unprojected one lies before it: `before`
+      # is overwritten.
+      kernel before: F32[3], projected: F32[3]
+      def reflect(before, projected)
+        parallel(before.dim(0)) do |k|
+          before.dim(1).times do |j|
+            before.dim(2).times { |i| before[k, j, i] = 2.0 * projected[k, j, i] - before[k, j, i] }
+          end
         end
       end
 

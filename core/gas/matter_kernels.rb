@@ -50,26 +50,6 @@ module Vumbral
         end
       end
 
-      # Burns fuel where it is hotter than `gap` kelvin above the surroundings, at most `most` of it
-      # (after Feldman, O'Brien & Arikan 2003): each unit gives `gain` kelvin and `soot` smoke.
-      # `burnt` keeps how much.
-      kernel burnt: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], gap: F32, most: F32, gain: F32, soot: F32
-      def burn(burnt, smoke, heat, fuel, gap, most, gain, soot)
-        parallel(burnt.dim(0)) do |k|
-          burnt.dim(1).times do |j|
-            burnt.dim(2).times do |i|
-              there = [fuel[k, j, i], 0.0].max
-              amount = there < most ? there : most
-              amount = heat[k, j, i] > gap ? amount : 0.0
-              fuel[k, j, i] = fuel[k, j, i] - amount
-              heat[k, j, i] = heat[k, j, i] + gain * amount
-              smoke[k, j, i] = smoke[k, j, i] + soot * amount
-              burnt[k, j, i] = amount
-            end
-          end
-        end
-      end
-
       # Adds `gain` times one field to another, and holds the sum to `most`.
       kernel dst: F32[3], src: F32[3], gain: F32, most: F32
       def add_held(dst, src, gain, most)
@@ -78,38 +58,6 @@ module Vumbral
             dst.dim(2).times do |i|
               sum = dst[k, j, i] + gain * src[k, j, i]
               dst[k, j, i] = sum > most ? most : sum
-            end
-          end
-        end
-      end
-
-      # Thins matter where the gas swells, so that what expands makes none; `swell` per second. What
-      # is carried as a temperature stays as it is.
-      kernel field: F32[3], swell: F32[3], dt: F32
-      def dilute(field, swell, dt)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times do |j|
-            field.dim(2).times do |i|
-              grown = swell[k, j, i]
-              if grown != 0.0
-                field[k, j, i] *= Math.exp(-dt * grown)
-              end
-            end
-          end
-        end
-      end
-
-      # Loses heat as a hot body radiates, by the fourth power: dT/dt = -rate·T⁴ (Nguyen, Fedkiw &
-      # Jensen 2002), exact for any step; `thrice` is 3·rate·dt.
-      kernel heat: F32[3], thrice: F32
-      def radiate(heat, thrice)
-        parallel(heat.dim(0)) do |k|
-          heat.dim(1).times do |j|
-            heat.dim(2).times do |i|
-              t = heat[k, j, i]
-              if t > 60.0
-                heat[k, j, i] = t / ((1.0 + thrice * t * t * t)**0.33333334)
-              end
             end
           end
         end

@@ -7,21 +7,23 @@ module Vumbral
     # fixes.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
-      VERSION = "gas 2"
+      VERSION = "gas 3"
       GRAVITY = 9.81
       # How fast a source draws the gas to what it holds it at.
       HOLD_HALF_LIFE = 0.02
-      LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, red: 1e-6, green: 1e-6, blue: 1e-6}.freeze
-      # A cell may at most grow by this share in a substep; more would empty its neighbours.
-      MOST_SWELL = 1.5
+      LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, growth: 1e-3, red: 1e-6, green: 1e-6, blue: 1e-6}.freeze
+      AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze
+      # Carried softly even in a sharp step.
+      UNSEEN = %i[growth].freeze
       # Settings of a gas in which nothing goes on. Units: ambient K; weight m/s² for each unit of
-      # smoke; curl_boost per s; stir m/s², stir_cells cells a swirl, stir_speed changes a second;
-      # half-lives s or nil; viscosity m²/s; burning: ignite K, burn_rate and flame (length), burn_heat
-      # K, burn_smoke and burn_swell (1) for each unit of fuel, cooling K/s at 1000 K above.
+      # smoke, of fuel; spread and viscosity m²/s; curl_boost 1; stir m²/s³, stir_cells cells a swirl,
+      # stir_speed changes a second; half-lives s or nil; burning: ignite K, burn_rate and flame (length),
+      # burn_heat K, burn_smoke and burn_swell (1) for each unit of fuel, cooling K/s at 1000 K above,
+      # shield per metre of smoke of density 1.
       CALM = {
-        ambient: 293.0, lift: 0.0, weight: 0.0, curl_boost: 0.0, curl_mask: "everywhere", stir: 0.0, stir_cells: 8.0, stir_speed: 1.0, stir_octaves: 2, stir_mask: "content", seed: 1,
+        ambient: 293.0, lift: 0.0, weight: 0.0, fuel_weight: 0.0, smoke_spread: 0.0, heat_spread: 0.0, curl_boost: 0.0, curl_mask: "everywhere", stir: 0.0, stir_cells: 8.0, stir_speed: 1.0, stir_octaves: 2, stir_mask: "content", seed: 1,
         smoke_half_life: nil, heat_half_life: nil, fuel_half_life: nil, viscosity: 0.0, ignite: 600.0, burn_rate: 0.0, flame: 1.0, burn_heat: 0.0, burn_smoke: 0.0,
-        burn_swell: 0.0, soot: nil, cooling: 0.0, accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true
+        burn_swell: 0.0, soot: nil, cooling: 0.0, shield: 0.0, accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true
       }.freeze
 
       # A source at one moment: cover (f32 [z, y, x], 0 to 1); smoke and fuel a second, or what they
@@ -31,6 +33,9 @@ module Vumbral
       # all; break-up noise: amount, cells a feature, features a second.
       Feed = Struct.new(:cover, :smoke, :fuel, :heat, :warm, :push, :colour, :velocity, :velocity_hold, :hold,
         :strength, :breakup, :breakup_cells, :breakup_speed, :seed, keyword_init: true)
+
+      # What acts on the gas during a substep; see {#substep}. `swell` is the wanted expansion (1/s) or nil.
+      Surroundings = Struct.new(:gas, :feeds, :forces, :corner, :distance, :swell)
 
       attr_reader :size, :voxel, :solid
 
@@ -44,24 +49,28 @@ module Vumbral
         @voxel = voxel
         @still = Kernel::Buffer.new(:u8, *size)
         @projection = Projection.new(size, open)
-        @transport = Transport.new(size, voxel, open)
+        @transport = Flow::Transport.new(size, voxel, open)
         @turbulence = Turbulence.new(size)
         @viscosity = Viscosity.new(size, open)
         @forces = Forces.new(size, voxel)
-        @curl, @push = Array.new(2) { Array.new(3) { Kernel::Buffer.new(:f32, *size) } }
-        @length, @cover, @swell, @burnt = Array.new(4) { Kernel::Buffer.new(:f32, *size) }
+        @burning = Burning.new(size, voxel)
+        @boost = Flow::CurlBoost.new(size)
+        @scratch, @push = Array.new(2) { Array.new(3) { Kernel::Buffer.new(:f32, *size) } }
+        @half, @mirror = Array.new(2) { faces }
+        @slid = {}
+        @length, @cover = Array.new(2) { Kernel::Buffer.new(:f32, *size) }
         block(solid)
       end
 
       # Colliders from here on. @param moving [Array<Kernel::Buffer>, nil] velocity of faces inside
       #   and on them, m/s
       def block(solid, moving = nil)
-        blocked = solid&.bytes&.match?(/[^\0]/n)
-        @solid = blocked ? solid : @still
-        @projection.block(blocked ? solid : nil, moving)
-        @transport.solid = blocked ? solid : nil
+        @blocked = solid&.bytes&.match?(/[^\0]/n)
+        @solid = @blocked ? solid : @still
+        @projection.block(@blocked ? solid : nil, moving)
+        @transport.solid = @blocked ? solid : nil
         @moving = moving
-        @rubs = blocked && solid.bytes.match?(/[^\0\x01]/n)
+        @rubs = @blocked && solid.bytes.match?(/[^\0\x01]/n)
       end
 
       # Carries the state on by one frame with everything standing still.
@@ -72,66 +81,109 @@ module Vumbral
       # @return [Array(State, Report)]
       def step(state, seconds:, gas:, feeds:)
         gas = CALM.merge(gas)
-        count, limited = Solver.substeps(state.speed, seconds, @voxel, gas)
+        count, limited = Solver.substeps(state, state.speed, seconds, @voxel, gas)
         tally = Tally.nothing
         tally.limited = limited
         count.times { substep(state, seconds / count, gas, feeds, tally) }
         [state, Report.of(state, tally, @voxel)]
       end
 
-      # How often a frame is divided. @return [Array(Integer, Boolean)] and whether more was wanted
-      def self.substeps(speed, seconds, voxel, gas)
+      # How often a frame is divided. @param speed [Float] of the fastest gas or source
+      # @return [Array(Integer, Boolean)] and whether more was wanted
+      def self.substeps(state, speed, seconds, voxel, gas)
         cells = speed * seconds / voxel
         wanted = cells.finite? ? (cells / gas[:cells_a_substep]).ceil : gas[:substeps_least]
+        wanted = [wanted, Burning.substeps(state, seconds, gas)].max
         count = wanted.clamp(gas[:substeps_least], [gas[:substeps_most], gas[:substeps_least]].max)
         [count, wanted > count]
       end
 
-      # One substep: sources, burning, forces, projection, transport, fading.
+      # One substep: sources and burning; half a step of motion, projection, reflection; what the
+      # gas carries; the other half, projection (Zehnder, Narain & Thomaszewski 2018). The state
+      # that it leaves has a projected velocity.
       # @param forces [Array<Hash>] placed forces; @param corner [Array<Float>] lowest corner, metres
       # @param distance [#call] signed distance to a force's prop
       def substep(state, dt, gas, feeds, tally, forces: [], corner: [0.0, 0.0, 0.0], distance: nil)
-        swelling = swell(state, feeds, gas, dt, tally)
         feeds.each { |feed| feed_in(state, feed, dt) }
-        accelerate(state, dt, gas, forces, corner, distance)
-        @viscosity.call(state, gas[:viscosity] * dt / @voxel**2) if gas[:viscosity].positive?
-        tally.iterations += @projection.call(state, gas[:accuracy], swelling && @swell, @voxel)
+        around = Surroundings.new(gas, feeds, forces, corner, distance, @burning.burn(state, feeds, gas, dt, tally))
+        whole = velocity(state)
+        move(state, whole, @half, 0.5 * dt, around)
+        @half.zip(@mirror) { |from, to| Grid::PoissonKernels.copy(to, from) }
+        project(state, around, tally)
+        @mirror.zip(@half) { |before, now| FlowKernels.reflect(before, now) }
+        carry(state, dt, around, tally)
+        move(state, @mirror, whole, 0.5 * dt, around)
+        project(state, around, tally)
         speed = state.speed
-        tally.residual = @projection.leftover(state, swelling && @swell, @voxel) / ((speed > 1e-3) ? speed : 1e-3)
-        rub(state)
-        tally.left += CropKernels.outflow(state.smoke, state.u, state.v, state.w) * dt * @voxel**2
-        (state.scalars - %i[heat]).each { |name| MatterKernels.dilute(state[name], @swell, dt) } if swelling
-        @transport.call(state, dt, sharp: gas[:sharp])
-        forces.each { |force| @forces.wipe(state, force, corner, dt) if force["what"] == "wipe" }
-        fade(state, dt, gas)
+        tally.residual = @projection.leftover(state, around.swell, @voxel) / ((speed > 1e-3) ? speed : 1e-3)
         state.time += dt
         tally.substeps += 1
       end
 
       private
 
-      # Burns, and gathers what makes the gas expand. @return [Boolean] whether anything does
-      def swell(state, feeds, gas, dt, tally)
-        pushing = feeds.select { |feed| feed.push.to_f.positive? && feed.strength.positive? }
-        burning = state.fuel && gas[:burn_rate].positive?
-        return false if pushing.empty? && !burning
+      def velocity(state) = [state.u, state.v, state.w]
 
-        @swell.fill(0.0)
-        most = MOST_SWELL / dt
-        pushing.each { |feed| MatterKernels.add_held(@swell, feed.cover, feed.push * feed.strength, most) }
-        burn(state, gas, dt, most, tally) if burning
-        tally.swell_limited ||= FlowKernels.peak(@swell) >= 0.999 * most
-        true
+      # Half a step of motion along the state's velocity, of that or of another; the state takes on
+      # what comes of it, not yet projected.
+      def move(state, moved, into, dt, around)
+        along = velocity(state)
+        ways = slid(along, :along)
+        @transport.follow(ways, dt)
+        from = moved.equal?(along) ? ways : slid(moved, :moved)
+        boost = around.gas[:curl_boost]
+        @boost.before(from) if boost.positive?
+        @transport.carry_velocity(from, into, sharp: around.gas[:sharp])
+        state.u, state.v, state.w = into
+        @boost.after(into, @transport.ways, @turbulence.shares(state, around.gas[:curl_mask]), boost) if boost.positive?
+        accelerate(state, dt, around)
+        around.feeds.each { |feed| drive(state, feed, dt) }
+        @viscosity.call(state, around.gas[:viscosity] * dt / @voxel**2) if around.gas[:viscosity].positive?
+        rub(state)
       end
 
-      def burn(state, gas, dt, most, tally)
-        MatterKernels.burn(@burnt, state.smoke, state.heat, state.fuel, gas[:ignite] - gas[:ambient],
-          gas[:burn_rate] / gas[:flame] * dt, gas[:burn_heat], gas[:burn_smoke])
-        tally.burnt += MatterKernels.total(@burnt) * @voxel**3
-        MatterKernels.add_held(@swell, @burnt, gas[:burn_swell] / dt, most)
-        return unless state.red
+      # Faces inside colliders take on what lies beside them, so that gas slides along walls.
+      def slid(faces, role)
+        return faces unless @blocked
 
-        [state.red, state.green, state.blue].zip(gas[:soot] || [1.0, 1.0, 1.0]) { |field, part| MatterKernels.add(field, @burnt, gas[:burn_smoke] * part) }
+        into = @slid[role] ||= faces.map { |field| Kernel::Buffer.new(:f32, *field.shape) }
+        faces.each_with_index { |field, axis| ColliderKernels.slide(into[axis], field, @solid, *AXES[axis]) }
+        into
+      end
+
+      def project(state, around, tally)
+        tally.iterations += @projection.call(state, around.gas[:accuracy], around.swell, @voxel)
+      end
+
+      # What the gas carries, along the velocity of the step's middle.
+      def carry(state, dt, around, tally)
+        held = amounts(state, around)
+        @burning.swell(state, dt) if around.swell
+        @transport.follow(slid(velocity(state), :along), dt)
+        state.scalars.each do |name|
+          state[name], left = @transport.carry(state[name], sharp: around.gas[:sharp] && !UNSEEN.include?(name), held: held[name])
+          tally.left += left * @voxel**3 if name == :smoke
+        end
+        around.forces.each { |force| @forces.wipe(state, force, around.corner, dt) if force["what"] == "wipe" }
+        spread(state, dt, around.gas)
+        fade(state, dt, around.gas)
+      end
+
+      # The sums that carrying must keep: of all that is carried, but of what belongs to the mass only
+      # while no volume is made.
+      def amounts(state, around)
+        kept = around.swell ? state.scalars - State::BY_MASS : state.scalars
+        kept.to_h { |name| [name, MatterKernels.total(state[name])] }
+      end
+
+      # Diffusion of what the gas carries, exact like viscosity; no side lets any through.
+      def spread(state, dt, gas)
+        {smoke: gas[:smoke_spread], heat: gas[:heat_spread]}.each do |name, amount|
+          next unless amount.positive?
+
+          @diffusion ||= Grid::Diffusion.new(@size, nil, {})
+          [name, *(%i[red green blue] if name == :smoke && state.red)].each { |field| @diffusion.call(state[field], amount * dt / @voxel**2) }
+        end
       end
 
       def feed_in(state, feed, dt)
@@ -142,12 +194,26 @@ module Vumbral
         {smoke: feed.smoke, fuel: feed.fuel}.each do |name, amount|
           give(state[name], cover, amount * feed.strength, feed.hold, pull, dt) if amount.to_f.positive? && state[name]
         end
+        renew(state, feed, cover, pull, dt)
         colour(state, feed, cover, pull, dt) if state.red && feed.smoke.to_f.positive?
         warm(state, feed, cover, pull, dt) if feed.heat
-        return unless feed.velocity
+      end
 
-        MatterKernels.drive(state.u, state.v, state.w, cover, *feed.velocity, feed.velocity_hold ? pull : 0.0,
+      def drive(state, feed, dt)
+        return unless feed.velocity && feed.strength.positive?
+
+        pull = 1.0 - kept(dt, HOLD_HALF_LIFE)
+        MatterKernels.drive(state.u, state.v, state.w, broken_up(state, feed), *feed.velocity, feed.velocity_hold ? pull : 0.0,
           feed.velocity_hold ? 0.0 : dt)
+      end
+
+      def faces = @size.each_index.map { |axis| Kernel::Buffer.new(:f32, *@size.each_with_index.map { |n, a| (a == 2 - axis) ? n + 1 : n }) }
+
+      # Fuel comes with gas of its own, which has not swollen yet.
+      def renew(state, feed, cover, pull, dt)
+        return unless state.growth && feed.fuel.to_f.positive?
+
+        MatterKernels.hold(state.growth, cover, 0.0, feed.hold ? pull : [feed.fuel * feed.strength * dt, 1.0].min)
       end
 
       def broken_up(state, feed)
@@ -172,27 +238,28 @@ module Vumbral
         MatterKernels.hold(state.heat, cover, feed.heat * feed.strength, pull)
       end
 
-      def accelerate(state, dt, gas, forces, corner, distance)
-        FlowKernels.curl(*@curl, @length, state.u, state.v, state.w) if gas[:curl_boost].positive?
-        FlowKernels.accelerate(*@push, state.smoke, state.heat, *@curl, @length,
-          GRAVITY * gas[:lift] / gas[:ambient], gas[:weight], gas[:curl_boost], *Turbulence::MASKS.fetch(gas[:curl_mask]))
-        # The curl's arrays are free again here.
+      def accelerate(state, dt, around)
+        gas = around.gas
+        @push[0].fill(0.0)
+        FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, GRAVITY * gas[:lift] / gas[:ambient],
+          gas[:weight], state.fuel ? gas[:fuel_weight] : 0.0)
+        @push[2].fill(0.0)
         if gas[:stir].positive?
-          stir(state, gas[:stir], gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed], gas[:stir_octaves],
+          stir(state, dt, gas[:stir], gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed], gas[:stir_octaves],
             gas[:stir_mask], nil)
         end
-        forces.each_with_index do |force, n|
+        around.forces.each_with_index do |force, n|
           swirl = lambda do |f, weight|
-            stir(state, f["strength"], f["size"] / @voxel, state.time * f["speed"], gas[:seed] + 31 * (n + 1),
+            stir(state, dt, f["strength"], f["size"] / @voxel, state.time * f["speed"], gas[:seed] + 31 * (n + 1),
               f["octaves"], f["mask"], weight)
           end
-          @forces.accelerate(state, @push, force, corner, turbulence: swirl, distance: distance)
+          @forces.accelerate(state, @push, force, around.corner, turbulence: swirl, distance: around.distance)
         end
         FlowKernels.push(state.u, state.v, state.w, *@push, dt)
       end
 
-      def stir(state, strength, cells, time, seed, octaves, mask, weight)
-        @turbulence.call(@push, @curl, state, strength: strength, cells: cells, time: time, seed: seed,
+      def stir(state, dt, power, cells, time, seed, octaves, mask, weight)
+        @turbulence.call(@push, @scratch, state, power: power, dt: dt, cells: cells, time: time, seed: seed,
           octaves: octaves, mask: mask, weight: weight)
       end
 
@@ -205,7 +272,7 @@ module Vumbral
       end
 
       def fade(state, dt, gas)
-        MatterKernels.radiate(state.heat, 3.0 * gas[:cooling] / gas[:flame] / 1e12 * dt) if gas[:cooling].positive?
+        @burning.cool(state, gas, dt)
         lives = {smoke: gas[:smoke_half_life], heat: gas[:heat_half_life], fuel: gas[:fuel_half_life]}
         lives[:red] = lives[:green] = lives[:blue] = lives[:smoke]
         state.scalars.each { |name| MatterKernels.fade(state[name], @solid, kept(dt, lives[name]), LEAST[name]) }

@@ -30,7 +30,7 @@ module Vumbral
         seconds = settings["seconds"]
         tally = Tally.nothing
         boxes = settings["sources"].filter_map { |source| cells(@props.bounds(source)) }
-        count, tally.limited = Solver.substeps([state.speed, fastest(settings["sources"])].max, seconds, @plan.voxel, gas)
+        count, tally.limited = Solver.substeps(state, [state.speed, fastest(settings["sources"])].max, seconds, @plan.voxel, gas)
         count.times { |n| state = substep(state, settings, gas, seconds / count, (n + 0.5) / count, boxes, tally) } if seconds.positive?
         [state, Report.of(state, tally, @plan.voxel)]
       end
@@ -89,11 +89,12 @@ module Vumbral
       end
 
       def gas(numbers)
-        {ambient: numbers["ambient"], lift: numbers["lift"], weight: numbers["weight"], viscosity: numbers["viscosity"], curl_boost: numbers["curl_boost"],
+        {ambient: numbers["ambient"], lift: numbers["gravity"] * numbers["lift"], weight: numbers["gravity"] * numbers["weight"],
+         fuel_weight: numbers["gravity"] * numbers["fuel_weight"], viscosity: numbers["viscosity"], smoke_spread: numbers["smoke_spread"], heat_spread: numbers["heat_spread"], curl_boost: numbers["curl_boost"],
          curl_mask: numbers["curl_mask"], stir: numbers["stir"], stir_cells: numbers["stir_size"] / @plan.voxel, stir_speed: numbers["stir_speed"],
          stir_octaves: numbers["stir_octaves"], stir_mask: numbers["stir_mask"], seed: @plan.ground["seed"], ignite: numbers["ignite"], burn_rate: numbers["burn_rate"],
          flame: numbers["flame"], burn_heat: numbers["burn_heat"], burn_smoke: numbers["burn_smoke"], burn_swell: numbers["burn_swell"], soot: numbers["soot"],
-         cooling: numbers["cooling"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
+         cooling: numbers["cooling"], shield: numbers["shield"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
          substeps_most: numbers["substeps_most"], sharp: numbers["transport"] == "sharp",
          smoke_half_life: half(numbers["smoke_half"]), heat_half_life: half(numbers["heat_half"]), fuel_half_life: half(numbers["fuel_half"])}
       end

@@ -9,6 +9,8 @@ module Vumbral
       LEAST_CELLS = 4.0
       # Each octave is twice as fine and pushes half as hard, so its potential is a quarter.
       FALL = 0.25
+      # No harder than so many times what gas at rest would be pushed, where the gas moves against it.
+      MOST_KICK = 2.0
       # Where it acts: everywhere, and how much of it for each unit of smoke, kelvin, metre a second.
       MASKS = {"everywhere" => [1.0, 0.0, 0.0, 0.0], "content" => [0.0, 4.0, 0.05, 0.0], "smoke" => [0.0, 2.0, 0.0, 0.0],
                "heat" => [0.0, 0.0, 0.004, 0.0], "speed" => [0.0, 0.0, 0.0, 0.5]}.freeze
@@ -22,10 +24,11 @@ module Vumbral
 
       # @param push [Array<Kernel::Buffer>] acceleration at centres (m/s²), added to
       # @param scratch [Array<Kernel::Buffer>] three of the same shape, overwritten
-      # @param strength [Float] m/s²; @param cells [Float] cells a swirl
+      # @param power [Float] what it puts into each part that is stirred wholly, m²/s³, whatever the voxels
+      #   and the step; @param dt [Float] seconds; @param cells [Float] cells a swirl
       # @param time [Float] counts changes; @param seed [Integer]; @param octaves [Integer]
       # @param mask [String] one of {MASKS}; @param weight [Kernel::Buffer, nil] a falloff on top
-      def call(push, scratch, state, strength:, cells:, time:, seed:, octaves: 2, mask: "content", weight: nil)
+      def call(push, scratch, state, power:, dt:, cells:, time:, seed:, octaves: 2, mask: "content", weight: nil)
         cells = [cells, LEAST_CELLS].max
         TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, weight || state.smoke,
           !weight.nil?, *MASKS.fetch(mask))
@@ -35,10 +38,27 @@ module Vumbral
 
           add_octave(scratch, state.origin, finer / cells, finer * time, seed * 3 + 101 + 7 * n, FALL**n, n)
         end
-        TurbulenceKernels.stir(*push, *scratch, @share, strength * 0.5 * cells)
+        TurbulenceKernels.stir(*push, *scratch, @share, gain(state, scratch, power, dt))
+      end
+
+      # @return [Kernel::Buffer] how far each cell takes part in what a mask of {MASKS} says, 0 to 1
+      def shares(state, mask)
+        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, state.smoke, false, *MASKS.fetch(mask))
+        @share
       end
 
       private
+
+      # How strongly to push, m/s² for a unit of the potential's curl, so that the energy put in is what
+      # the power says: a push along what already moves works more than one against it.
+      def gain(state, scratch, power, dt)
+        along, square, whole = TurbulenceKernels.work(*scratch, @share, state.u, state.v, state.w)
+        return 0.0 unless square.positive?
+
+        from_rest = Math.sqrt(2.0 * power.abs * whole * square * dt)
+        gain = (Math.sqrt(along * along + from_rest * from_rest) - along) / (square * dt)
+        [gain, MOST_KICK * from_rest / (square * dt)].min * (power <=> 0.0)
+      end
 
       # The noise stands in the chamber, not in the part of it that is computed.
       def add_octave(scratch, origin, per, time, seed, gain, n)

@@ -96,6 +96,54 @@ module Vumbral
         front + fz * (back - front)
       end
 
+      # The potential's curl where it is wanted: times the velocity and times itself, summed over the
+      # cells; and how many cells take part.
+      kernel px: F32[3], py: F32[3], pz: F32[3], share: F32[3], u: F32[3], v: F32[3], w: F32[3], returns: [F64, F64, F64]
+      def work(px, py, pz, share, u, v, w)
+        along = parallel_sum(px.dim(0) - 2) do |n|
+          k = n + 1
+          row = f64(0.0)
+          (1...(px.dim(1) - 1)).each do |j|
+            (1...(px.dim(2) - 1)).each do |i|
+              if share[k, j, i] > 0.0
+                a, b, c = curl_at(px, py, pz, k, j, i)
+                row += 0.5 * share[k, j, i] * (a * (u[k, j, i] + u[k, j, i + 1]) + b * (v[k, j, i] + v[k, j + 1, i]) +
+                  c * (w[k, j, i] + w[k + 1, j, i]))
+              end
+            end
+          end
+          row
+        end
+        square = parallel_sum(px.dim(0) - 2) do |n|
+          k = n + 1
+          row = f64(0.0)
+          (1...(px.dim(1) - 1)).each do |j|
+            (1...(px.dim(2) - 1)).each do |i|
+              if share[k, j, i] > 0.0
+                a, b, c = curl_at(px, py, pz, k, j, i)
+                row += share[k, j, i] * share[k, j, i] * (a * a + b * b + c * c)
+              end
+            end
+          end
+          row
+        end
+        whole = parallel_sum(px.dim(0)) do |k|
+          row = f64(0.0)
+          px.dim(1).times { |j| px.dim(2).times { |i| row += share[k, j, i] } }
+          row
+        end
+        return along, square, whole
+      end
+
+      # The curl of a potential at a cell, for a cell's size of 1.
+      kernel px: F32[3], py: F32[3], pz: F32[3], k: I32, j: I32, i: I32, returns: [F32, F32, F32]
+      def curl_at(px, py, pz, k, j, i)
+        a = 0.5 * (pz[k, j + 1, i] - pz[k, j - 1, i] - py[k + 1, j, i] + py[k - 1, j, i])
+        b = 0.5 * (px[k + 1, j, i] - px[k - 1, j, i] - pz[k, j, i + 1] + pz[k, j, i - 1])
+        c = 0.5 * (py[k, j, i + 1] - py[k, j, i - 1] - px[k, j + 1, i] + px[k, j - 1, i])
+        return a, b, c
+      end
+
       # Adds the potential's curl, times `gain`, to an acceleration; the outermost cells are left.
       kernel ax: F32[3], ay: F32[3], az: F32[3], px: F32[3], py: F32[3], pz: F32[3], share: F32[3], gain: F32
       def stir(ax, ay, az, px, py, pz, share, gain)
@@ -105,10 +153,10 @@ module Vumbral
             (1...(ax.dim(2) - 1)).each do |i|
               amount = share[k, j, i]
               if amount > 0.0
-                g = 0.5 * gain * amount
-                ax[k, j, i] += g * (pz[k, j + 1, i] - pz[k, j - 1, i] - py[k + 1, j, i] + py[k - 1, j, i])
-                ay[k, j, i] += g * (px[k + 1, j, i] - px[k - 1, j, i] - pz[k, j, i + 1] + pz[k, j, i - 1])
-                az[k, j, i] += g * (py[k, j, i + 1] - py[k, j, i - 1] - px[k, j + 1, i] + px[k, j - 1, i])
+                a, b, c = curl_at(px, py, pz, k, j, i)
+                ax[k, j, i] += gain * amount * a
+                ay[k, j, i] += gain * amount * b
+                az[k, j, i] += gain * amount * c
               end
             end
           end

@@ -45,7 +45,7 @@ module Vumbral
 
       # @return [String] the C function's head
       def head
-        "static #{"inline " if @signature.returns}#{return_type} #{self.class.symbol(@signature)}(" \
+        "static #{"inline __attribute__((always_inline)) " if @signature.returns}#{return_type} #{self.class.symbol(@signature)}(" \
 "#{parameters.join(", ")})"
       end
 

@@ -30,20 +30,28 @@ module Vumbral
             help: "How fast time passes in the chamber: 0.5 is slow motion, 0 stands still."
           number :ambient, "Surroundings", unit: "K", default: 293.0, range: 1.0..3000.0, slider: 230.0..330.0,
             help: "Temperature of the still air."
+          number :gravity, "Gravity", unit: "times", default: 1.0, range: -100.0..100.0, slider: 0.0..3.0, keyed: true,
+            help: "Of the earth's. Scales lift and weights together: 0 is space, 0.4 a giant's slow blast."
           number :lift, "Thermal lift", default: 1.0, range: -10.0..10.0, slider: 0.0..3.0, keyed: true,
             help: "1 is what nature does: hot gas is light."
           number :weight, "Smoke weight", unit: "m/s²", default: 0.2, range: -100.0..100.0, slider: 0.0..5.0,
             keyed: true, help: "How a density of 1 pulls down; high values make it fall like dust."
+          number :fuel_weight, "Fuel weight", unit: "m/s²", default: 0.0, range: -100.0..100.0, slider: 0.0..5.0,
+            keyed: true, help: "How unburnt fuel of density 1 pulls down. Heavy fuel runs along the ground before it lights."
           number :viscosity, "Viscosity", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.2, keyed: true,
             help: "How thick the gas is. 0 is air; 0.02 calms small rolls; 0.2 moves like syrup."
-          number :curl_boost, "Curl boost", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0,
-            keyed: true, help: "Gives small rolls back the energy that the voxels blur away. 2 is lively, 8 is nervous."
+          number :smoke_spread, "Smoke spreads", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.1,
+            keyed: true, help: "How fast smoke soaks into clean air. 0.002 softens edges, 0.05 makes a haze."
+          number :heat_spread, "Heat spreads", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.1,
+            keyed: true, help: "How fast heat soaks into cold gas. Much of it makes a plume broad and slow."
+          number :curl_boost, "Curl boost", default: 0.5, range: 0.0..10.0, slider: 0.0..2.0,
+            keyed: true, help: "Gives small rolls back the energy that the voxels take. 1 is all of it; more puts it where rolls are strongest."
           choice :curl_mask, "Curl boost acts on", default: "everywhere", choices: MASKS,
             help: "Where small rolls are fed."
         end
         group "Turbulence" do
-          number :stir, "Turbulence", unit: "m/s²", default: 1.5, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true,
-            help: "Pushes smoke and heat about, without making or taking any air. 1.5 loosens a plume, 6 tears it."
+          number :stir, "Turbulence", unit: "m²/s³", default: 0.3, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true,
+            help: "The power that it puts into smoke and heat, without making or taking any air. 0.3 loosens a plume, 3 tears it."
           number :stir_size, "Turbulence size", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..2.0,
             help: "Across one swirl of the largest octave."
           number :stir_speed, "Turbulence speed", unit: "per s", default: 1.2, range: 0.0..100.0, slider: 0.0..6.0,
@@ -60,6 +68,7 @@ module Vumbral
           number :burn_smoke, "Smoke made", default: 0.5, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, help: "Smoke that a density of 1 of fuel leaves. 0.1 burns clean, 2 is an oil fire."
           number :burn_swell, "Expansion", default: 3.0, range: 0.0..200.0, slider: 0.0..20.0, keyed: true, help: "Volumes that a density of 1 of fuel becomes. 2 is a flame, 8 a fireball; very sensitive, and held back where a step would burst."
           number :cooling, "Cooling", unit: "K/s", default: 700.0, range: 0.0..100_000.0, slider: 0.0..5000.0, keyed: true, help: "What gas 1000 K above the surroundings loses by radiating; hotter gas loses far more."
+          number :shield, "Heat kept by soot", unit: "per m", default: 6.0, range: 0.0..1000.0, slider: 0.0..40.0, keyed: true, help: "How thick smoke of density 1 is for heat that radiates. 0 cools everywhere alike; 10 keeps the inside of a thick ball hot."
           switch :sooty, "Soot has a colour", default: false, help: "Smoke made by burning takes the colour below; other smoke keeps its own."
           colour :soot, "Soot colour", default: [0.06, 0.055, 0.05], range: 0.0..1.0, keyed: true, only: {sooty: [true]}, help: "How much light soot throws on (linear)."
         end

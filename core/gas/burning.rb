@@ -1,0 +1,69 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # Burns fuel, lets gas swell by what burns and by what sources push, and lets it cool.
+    class Burning
+      # A cell may at most grow by this share in a substep; more would empty its neighbours.
+      MOST_SWELL = 1.0
+      # A frame is divided so finely that no substep wants to swell a cell by more than this.
+      WANTED_SWELL = 0.7
+      NO_COLOUR = [1.0, 1.0, 1.0].freeze
+
+      # How many substeps a frame needs so that what burns in it may swell freely.
+      # @param state [State]; @param seconds [Float] length of the frame
+      def self.substeps(state, seconds, gas)
+        return 0 unless state.fuel && gas[:burn_rate].positive? && gas[:burn_swell].positive?
+
+        there = FlowKernels.peak(state.fuel)
+        burns = [gas[:burn_rate] / gas[:flame] * seconds, there].min
+        burns.finite? ? (burns * gas[:burn_swell] / WANTED_SWELL).ceil : 0
+      end
+
+      # @param size [Array<Integer>] cells along z, y, x; @param voxel [Float] metres
+      def initialize(size, voxel)
+        @voxel = voxel
+        @swell, @burnt = Array.new(2) { Kernel::Buffer.new(:f32, *size) }
+        @radiation = Radiation.new(size, voxel)
+      end
+
+      # Burns, and gathers what makes the gas expand.
+      # @return [Kernel::Buffer, nil] expansion (1/s), where there is any
+      def burn(state, feeds, gas, dt, tally)
+        pushing = feeds.select { |feed| feed.push.to_f.positive? && feed.strength.positive? }
+        burning = state.fuel && gas[:burn_rate].positive?
+        return if pushing.empty? && !burning
+
+        @swell.fill(0.0)
+        most = MOST_SWELL / dt
+        pushing.each { |feed| MatterKernels.add_held(@swell, feed.cover, feed.push * feed.strength, most) }
+        consume(state, gas, dt, most, tally) if burning
+        tally.swell_limited ||= FlowKernels.peak(@swell) >= 0.999 * most
+        @swell
+      end
+
+      # Thins amounts by as much as the gas will swell in the step; moving it makes up the volume.
+      def swell(state, dt)
+        FireKernels.grow(state.growth, @swell, dt) if state.growth
+        (state.scalars - State::BY_MASS).each { |name| FireKernels.dilute(state[name], @swell, dt) }
+      end
+
+      # Lets hot gas radiate, and all of it lose heat to its surroundings by its half-life.
+      def cool(state, gas, dt)
+        @radiation.cool(state, gas[:cooling] / gas[:flame], gas[:shield], dt) if gas[:cooling].positive?
+      end
+
+      private
+
+      def consume(state, gas, dt, most, tally)
+        fire = Kernel::Buffer.of(:f32, [gas[:ignite] - gas[:ambient], gas[:burn_rate] / gas[:flame] * dt, gas[:burn_heat], gas[:burn_smoke]])
+        FireKernels.burn(@burnt, state.smoke, state.heat, state.fuel, state.growth, fire)
+        tally.burnt += MatterKernels.total(@burnt) * @voxel**3
+        MatterKernels.add_held(@swell, @burnt, gas[:burn_swell] / dt, most)
+        return unless state.red
+
+        [state.red, state.green, state.blue].zip(gas[:soot] || NO_COLOUR) { |field, part| MatterKernels.add(field, @burnt, gas[:burn_smoke] * part) }
+      end
+    end
+  end
+end
