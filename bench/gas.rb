@@ -57,7 +57,7 @@ module Vumbral
       end
 
       def gas(stir)
-        {ambient: 293.0, lift: 1.0, weight: 0.2, curl_boost: 0.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_half_life: 5.0, heat_half_life: 1.0,
+        {ambient: 293.0, lift: 1.0, weight: 0.2, curl_boost: 0.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_fade: Math.log(2.0) / 5.0, heat_fade: Math.log(2.0) / 1.0,
          accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true}
       end
 

@@ -36,8 +36,8 @@ module Vumbral
             Scene.notch("chimney-smoke", "strength", 40, 0.6), Scene.notch("chimney-smoke", "strength", 58, 1.25),
             Scene.notch("chimney-smoke", "strength", 96, 0.8)] +
           Scene.set("general", "last" => 96) +
-          Scene.set("chamber", "position" => [0.7, 0.0, 0.2], "size" => [4.6, 6.0, 3.2], "voxel" => 0.034, "draft" => 2.0, "smoke_half" => 4.0, "accuracy" => 5e-4, "stir" => 2.8, "stir_size" => 0.4, "stir_speed" => 2.0,
-            "curl_boost" => 2.5, "weight" => 0.12, "heat_half" => 0.9, "burn_rate" => 6.0, "burn_heat" => 1350.0, "burn_smoke" => 0.12, "burn_swell" => 1.5, "cooling" => 1000.0, "substeps_most" => 3) +
+          Scene.set("chamber", "position" => [0.7, 0.0, 0.2], "size" => [4.6, 6.0, 3.2], "voxel" => 0.034, "draft" => 2.0, "smoke_fade" => 0.17, "accuracy" => 5e-4, "stir" => 0.77, "stir_size" => 0.4, "stir_speed" => 2.0,
+            "curl_boost" => 0.62, "weight" => 0.12, "heat_fade" => 0.77, "burn_rate" => 6.0, "burn_heat" => 1350.0, "burn_smoke" => 0.12, "burn_swell" => 1.5, "cooling" => 1000.0, "substeps_most" => 3) +
           Scene.set("sun-1", "strength" => 2.0, "around" => 118.0, "height" => 27.0, "colour" => [1.0, 0.82, 0.62]) +
           Scene.set("sky",
             "strength" => 0.3) + Scene.set("look", "thickness" => 11.0, "colour" => [0.74, 0.73, 0.73], "fire" => 1.4) +

@@ -28,15 +28,15 @@ module Vumbral
               "rough" => 6.0, "first" => 8, "last" => 15),
             Scene.add("source", "afterburn", "Afterburn", "prop" => "charge", "smoke" => 5.0, "fuel" => 9.0, "temperature" => 900.0, "breakup" => 0.8, "breakup_size" => 0.2, "first" => 16, "last" => 70),
             Scene.notch("afterburn", "strength", 16, 1.0), Scene.notch("afterburn", "strength", 60, 0.15),
-            Scene.add("source", "dust", "Lid dust", "prop" => "lid", "from" => "surface", "skin" => 1.5, "smoke" => 9.0, "heats" => false, "carried" => 60.0, "breakup" => 0.8, "breakup_size" => 0.12,
+            Scene.add("source", "dust", "Lid dust", "prop" => "lid", "from" => "surface", "skin" => 0.07, "smoke" => 9.0, "heats" => false, "carried" => 60.0, "breakup" => 0.8, "breakup_size" => 0.12,
               "first" => 9, "last" => 34),
             Scene.notch("dust", "strength", 9, 1.2), Scene.notch("dust", "strength", 34, 0.0),
             Scene.add("emitter", "debris", "Debris", "position" => [0.0, 1.6, 0.0], "start_size" => 0.35, "rate" => 150.0, "life" => 1.1, "first" => 9, "last" => 12, "speed" => 9.0, "spread" => 55.0, "drag" => 0.5,
               "glow" => 3.0, "width" => 0.014),
             Scene.add("source", "trails", "Debris trails", "from" => "particles", "emitter" => "debris", "point_size" => 0.045, "smoke" => 10.0, "temperature" => 420.0, "carried" => 20.0, "breakup" => 0.0, "first" => 9, "last" => 40)] +
           Scene.set("general", "last" => 90) +
-          Scene.set("chamber", "position" => [0.0, 0.0, 0.0], "size" => [6.0, 6.4, 6.0], "voxel" => 0.048, "draft" => 1.8, "lift" => 0.8, "stir" => 5.0, "stir_size" => 0.5, "stir_octaves" => 3, "curl_boost" => 3.0,
-            "burn_rate" => 10.0, "burn_heat" => 1300.0, "burn_smoke" => 1.2, "burn_swell" => 3.0, "cooling" => 900.0, "heat_half" => 1.2, "weight" => 0.1, "substeps_least" => 2, "substeps_most" => 4, "accuracy" => 5e-4, "smoke_half" => 2.2) +
+          Scene.set("chamber", "position" => [0.0, 0.0, 0.0], "size" => [6.0, 6.4, 6.0], "voxel" => 0.048, "draft" => 1.8, "lift" => 0.8, "stir" => 1.8, "stir_size" => 0.5, "stir_octaves" => 3, "curl_boost" => 0.75,
+            "burn_rate" => 10.0, "burn_heat" => 1300.0, "burn_smoke" => 1.2, "burn_swell" => 3.0, "cooling" => 900.0, "heat_fade" => 0.58, "weight" => 0.1, "substeps_least" => 2, "substeps_most" => 4, "accuracy" => 5e-4, "smoke_fade" => 0.32) +
           Scene.set("look", "thickness" => 9.0, "colour" => [0.5, 0.48, 0.46], "fire" => 1.2) +
           Scene.set("sun-1", "strength" => 2.2, "around" => 118.0, "height" => 32.0,
             "colour" => [1.0, 0.84, 0.66]) + Scene.set("sky", "strength" => 0.4) +

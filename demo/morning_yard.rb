@@ -27,8 +27,8 @@ module Vumbral
             Scene.notch("mist", "strength", 1, 0.5), Scene.notch("mist", "strength", 30, 1.0), Scene.notch("mist", "s" \
 "trength", 96, 0.7)] +
           Scene.set("general", "last" => 96) +
-          Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 1.6, "stir" => 0.35, "stir_size" => 0.3,
-            "curl_boost" => 0.6, "heat_half" => 5.0, "smoke_half" => 5.0) +
+          Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 1.6, "stir" => 0.034, "stir_size" => 0.3,
+            "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.14) +
           Scene.set("sun-1", "strength" => 3.6, "around" => -118.0, "height" => 30.0, "colour" => [1.0, 0.8, 0.6]) +
           Scene.set("sky", "strength" => 0.55, "colour" => [0.6, 0.76, 1.0]) +
           Scene.set("look", "thickness" => 6.0, "colour" => [0.93, 0.93, 0.94], "shadow" => 0.6) +

@@ -42,30 +42,6 @@ module Vumbral
           end
         end
       end
-
-      # What flows out through the array's own walls in a second, density times cubic cells.
-      kernel field: F32[3], u: F32[3], v: F32[3], w: F32[3], returns: F64
-      def outflow(field, u, v, w)
-        nz = field.dim(0)
-        ny = field.dim(1)
-        nx = field.dim(2)
-        sides = parallel_sum(nz) do |k|
-          sum = f64(0.0)
-          ny.times do |j|
-            sum += [u[k, j, nx], 0.0].max * field[k, j, nx - 1] + [-u[k, j, 0], 0.0].max * field[k, j, 0]
-          end
-          nx.times do |i|
-            sum += [v[k, ny, i], 0.0].max * field[k, ny - 1, i] + [-v[k, 0, i], 0.0].max * field[k, 0, i]
-          end
-          sum
-        end
-        ends = parallel_sum(ny) do |j|
-          sum = f64(0.0)
-          nx.times { |i| sum += [w[nz, j, i], 0.0].max * field[nz - 1, j, i] + [-w[0, j, i], 0.0].max * field[0, j, i] }
-          sum
-        end
-        sides + ends
-      end
     end
   end
 end

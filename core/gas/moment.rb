@@ -120,7 +120,7 @@ module Vumbral
       def points_span(source) = (source["from"] == "particles") ? Props::SPAN : 1.0
 
       def fill_body(source, body, cover, velocity, part, seconds, time, n)
-        skin = (source["from"] == "surface") ? source["skin"] * @voxel : 0.0
+        skin = (source["from"] == "surface") ? [source["skin"], @voxel].max : 0.0
         hollow(body) if skin.zero?
         band = [skin, @voxel].max + BAND * @voxel
         near(body, part, band) do |distance, region|

@@ -13,7 +13,7 @@ module Vumbral
       # Working memory of a step, measured: fields, displacements, spare and scratch arrays.
       BYTES_PER_CELL = 220
       GAS = %i[ambient gravity lift weight fuel_weight smoke_spread heat_spread curl_boost curl_mask stir stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell
-        cooling shield smoke_half heat_half fuel_half transport accuracy cells substeps_least substeps_most].freeze
+        cooling shield smoke_fade heat_fade fuel_fade transport accuracy cells substeps_least substeps_most].freeze
       FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity carried speed_as rough breakup breakup_size breakup_speed map picture formula].freeze
       FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft].freeze
       EMIT = %i[position start_size rate life direction speed spread drag fall stir stir_size].freeze

@@ -17,12 +17,12 @@ module Vumbral
       UNSEEN = %i[growth].freeze
       # Settings of a gas in which nothing goes on. Units: ambient K; weight m/s² for each unit of
       # smoke, of fuel; spread and viscosity m²/s; curl_boost 1; stir m²/s³, stir_cells cells a swirl,
-      # stir_speed changes a second; half-lives s or nil; burning: ignite K, burn_rate and flame (length),
+      # stir_speed changes a second; fading per s; burning: ignite K, burn_rate and flame (length),
       # burn_heat K, burn_smoke and burn_swell (1) for each unit of fuel, cooling K/s at 1000 K above,
       # shield per metre of smoke of density 1.
       CALM = {
         ambient: 293.0, lift: 0.0, weight: 0.0, fuel_weight: 0.0, smoke_spread: 0.0, heat_spread: 0.0, curl_boost: 0.0, curl_mask: "everywhere", stir: 0.0, stir_cells: 8.0, stir_speed: 1.0, stir_octaves: 2, stir_mask: "content", seed: 1,
-        smoke_half_life: nil, heat_half_life: nil, fuel_half_life: nil, viscosity: 0.0, ignite: 600.0, burn_rate: 0.0, flame: 1.0, burn_heat: 0.0, burn_smoke: 0.0,
+        smoke_fade: 0.0, heat_fade: 0.0, fuel_fade: 0.0, viscosity: 0.0, ignite: 600.0, burn_rate: 0.0, flame: 1.0, burn_heat: 0.0, burn_smoke: 0.0,
         burn_swell: 0.0, soot: nil, cooling: 0.0, shield: 0.0, accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true
       }.freeze
 
@@ -190,7 +190,7 @@ module Vumbral
         return unless feed.strength.positive?
 
         cover = broken_up(state, feed)
-        pull = 1.0 - kept(dt, HOLD_HALF_LIFE)
+        pull = drawn(dt)
         {smoke: feed.smoke, fuel: feed.fuel}.each do |name, amount|
           give(state[name], cover, amount * feed.strength, feed.hold, pull, dt) if amount.to_f.positive? && state[name]
         end
@@ -202,7 +202,7 @@ module Vumbral
       def drive(state, feed, dt)
         return unless feed.velocity && feed.strength.positive?
 
-        pull = 1.0 - kept(dt, HOLD_HALF_LIFE)
+        pull = drawn(dt)
         MatterKernels.drive(state.u, state.v, state.w, broken_up(state, feed), *feed.velocity, feed.velocity_hold ? pull : 0.0,
           feed.velocity_hold ? 0.0 : dt)
       end
@@ -273,13 +273,13 @@ module Vumbral
 
       def fade(state, dt, gas)
         @burning.cool(state, gas, dt)
-        lives = {smoke: gas[:smoke_half_life], heat: gas[:heat_half_life], fuel: gas[:fuel_half_life]}
-        lives[:red] = lives[:green] = lives[:blue] = lives[:smoke]
-        state.scalars.each { |name| MatterKernels.fade(state[name], @solid, kept(dt, lives[name]), LEAST[name]) }
+        rates = {smoke: gas[:smoke_fade], heat: gas[:heat_fade], fuel: gas[:fuel_fade], growth: 0.0}
+        rates[:red] = rates[:green] = rates[:blue] = rates[:smoke]
+        state.scalars.each { |name| MatterKernels.fade(state[name], @solid, Math.exp(-rates[name] * dt), LEAST[name]) }
       end
 
-      # Exact for any length of step: what is left after dt of a half-life.
-      def kept(dt, half_life) = half_life ? 0.5**(dt / half_life) : 1.0
+      # How far a source that holds has drawn the gas after dt.
+      def drawn(dt) = 1.0 - 0.5**(dt / HOLD_HALF_LIFE)
     end
   end
 end

@@ -96,10 +96,8 @@ module Vumbral
          flame: numbers["flame"], burn_heat: numbers["burn_heat"], burn_smoke: numbers["burn_smoke"], burn_swell: numbers["burn_swell"], soot: numbers["soot"],
          cooling: numbers["cooling"], shield: numbers["shield"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
          substeps_most: numbers["substeps_most"], sharp: numbers["transport"] == "sharp",
-         smoke_half_life: half(numbers["smoke_half"]), heat_half_life: half(numbers["heat_half"]), fuel_half_life: half(numbers["fuel_half"])}
+         smoke_fade: numbers["smoke_fade"], heat_fade: numbers["heat_fade"], fuel_fade: numbers["fuel_fade"]}
       end
-
-      def half(seconds) = seconds.positive? ? seconds : nil
     end
   end
 end

@@ -10,18 +10,19 @@ module Vumbral
       TOUCHES = %i[run light picture].freeze
 
       attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
-        :touches, :zero
+        :touches, :zero, :half_life
 
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
       # @param of [Symbol, nil] for references: the kind of node
       # @param only [Hash, nil] shown only while another dial has one of these values
       # @param zero [String, nil] what 0 means, where it means something of its own
+      # @param half_life [Boolean] whether it is a rate whose half-life is shown beside it
       def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil,
-        choices: nil, of: nil, only: nil, touches: :run, zero: nil)
+        choices: nil, of: nil, only: nil, touches: :run, zero: nil, half_life: false)
         @name, @label, @type, @default, @help = name, label, type, default, help
         @unit, @range, @slider, @keyed, @group = unit, range, slider || range, keyed, group
-        @choices, @of, @only, @touches, @zero = choices, of, only, touches, zero
+        @choices, @of, @only, @touches, @zero, @half_life = choices, of, only, touches, zero, half_life
       end
 
       # @param value [Object] as it came in
@@ -44,7 +45,7 @@ module Vumbral
       # @return [String] a value as a person reads it
       def show(value)
         case @type
-        when :number then "#{plain(value)}#{" #{@unit}" if @unit}"
+        when :number then "#{plain(value)}#{" #{@unit}" if @unit}#{half(value) if @half_life}"
         when :whole then "#{value}#{" #{@unit}" if @unit}"
         when :switch then value ? "on" : "off"
         when :choice then @choices.fetch(value.to_sym, value).to_s
@@ -64,12 +65,15 @@ module Vumbral
       # The declaration as plain data.
       def to_h
         {name: @name, label: @label, type: @type, unit: @unit, default: @default, range: ends(@range), slider: ends(@slider),
-         keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches, zero: @zero}.compact
+         keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches, zero: @zero,
+         half_life: @half_life || nil}.compact
       end
 
       private
 
       def ends(range) = range && [range.begin, range.end]
+
+      def half(rate) = rate.positive? ? " (half in #{format("%.3g", Math.log(2.0) / rate)} s)" : ""
 
       def plain(number) = format("%.6g", number)
 

@@ -4,9 +4,6 @@ module Vumbral
   module Shot
     # Makes a document of saved data, and refuses what does not belong in one.
     class Reader
-      # For each old version, what turns its data into the next one's.
-      MIGRATIONS = {}.freeze
-
       def initialize(data, from)
         @data = data
         @from = from
@@ -39,7 +36,7 @@ module Vumbral
         if version > Document::VERSION
           refuse("was saved by a newer Vumbral (version #{version} of the format; this one reads up to #{Document::VERSION}); update Vumbral to open it", "newer_version")
         end
-        (version...Document::VERSION).reduce(@data) { |data, at| MIGRATIONS.fetch(at).call(data) }
+        (version...Document::VERSION).reduce(@data) { |data, at| Migrations.next(data, at) }
       end
 
       def node(row)

@@ -73,9 +73,9 @@ module Vumbral
           colour :soot, "Soot colour", default: [0.06, 0.055, 0.05], range: 0.0..1.0, keyed: true, only: {sooty: [true]}, help: "How much light soot throws on (linear)."
         end
         group "How it fades" do
-          number :smoke_half, "Smoke half-life", unit: "s", default: 0.0, range: 0.0..10_000.0, slider: 0.0..10.0, keyed: true, zero: "never", help: "After this long half of the smoke is gone. 0: it stays."
-          number :heat_half, "Heat half-life", unit: "s", default: 1.2, range: 0.0..10_000.0, slider: 0.0..10.0, keyed: true, zero: "never", help: "After this long the gas is half as far above the surroundings. 0: it stays hot."
-          number :fuel_half, "Fuel half-life", unit: "s", default: 0.0, range: 0.0..10_000.0, slider: 0.0..10.0, keyed: true, zero: "never", help: "After this long half of the unburnt fuel is gone. 0: it stays."
+          number :smoke_fade, "Smoke fades", unit: "per s", default: 0.0, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, half_life: true, help: "Which share of the smoke goes in a moment. 0: it stays; 0.7 halves it each second."
+          number :heat_fade, "Heat fades", unit: "per s", default: 0.6, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, half_life: true, help: "How fast gas comes back to the surroundings' temperature. 0: it stays hot; 0.7 halves the difference each second."
+          number :fuel_fade, "Fuel fades", unit: "per s", default: 0.0, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, half_life: true, help: "How fast unburnt fuel goes. 0: it stays until it burns."
         end
         group "How exact" do
           choice :transport, "Transport", default: "sharp", choices: {sharp: "sharp, second order", soft: "soft, first order"}, help: "Sharp keeps detail; soft is a third faster and blurs."

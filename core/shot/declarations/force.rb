@@ -8,7 +8,7 @@ module Vumbral
         group "What it does" do
           choice :what, "Force", default: "wind", help: "Wind draws the gas to its own speed; push adds to it; pull draws to a place; cling to a prop's surface; wipe takes matter away.",
             choices: {wind: "wind", push: "push along a direction", pull: "pull to a place", cling: "cling to a surface", swirl: "swirl about an axis", drag: "drag", turbulence: "turbulence", wipe: "wipe-out"}
-          number :strength, "Strength", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true, help: "Metres a second for wind, m/s² for the others, per second for drag and wipe-out. Negative turns it round."
+          number :strength, "Strength", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true, help: "Metres a second for wind, m/s² for the others, m²/s³ (a power) for turbulence, per second for drag and wipe-out. Negative turns it round."
           number :grip, "Grip", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true, only: {what: %w[wind]}, help: "How soon the gas takes on the wind's speed."
           vector :direction, "Direction", default: [1.0, 0.0, 0.0], range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[wind push swirl]}, help: "Which way; for a swirl, its axis. Only the direction counts."
           node :prop, "Prop", default: nil, of: :prop, only: {what: %w[cling]}, help: "The surface that draws."

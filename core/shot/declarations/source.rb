@@ -11,7 +11,7 @@ module Vumbral
           node :prop, "From prop", default: nil, of: :prop, only: {from: %w[inside surface points]}, help: "The object that gives off the matter."
           nodes :also, "And from", default: [], of: :prop, only: {from: %w[inside surface points]}, help: "Further props that give off the same."
           node :emitter, "From emitter", default: nil, of: :emitter, only: {from: %w[particles]}, help: "The emitter whose particles carry the matter."
-          number :skin, "Skin", unit: "voxels", default: 1.5, range: 0.5..8.0, slider: 0.5..4.0, keyed: true, only: {from: %w[surface]}, help: "How thick the feeding skin is."
+          number :skin, "Skin", unit: "m", default: 0.06, range: 0.0001..100.0, slider: 0.01..0.5, keyed: true, only: {from: %w[surface]}, help: "How thick the feeding skin is; at least a voxel is always reached."
           number :point_size, "Point size", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.01..0.5, keyed: true, only: {from: %w[points particles]}, help: "Radius that each point or particle feeds; at least a voxel is always reached."
         end
         group "What it feeds" do

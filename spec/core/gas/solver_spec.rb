@@ -46,7 +46,7 @@ module Vumbral
         state.smoke.fill(1.0)
         state.heat.fill(100.0)
         state, = solver(8, open: false).step(state, seconds: 0.5,
-          gas: calm(smoke_half_life: 0.25, heat_half_life: 0.5, substeps_least: count, substeps_most: count), feeds: [])
+          gas: calm(smoke_fade: Math.log(2.0) / 0.25, heat_fade: Math.log(2.0) / 0.5, substeps_least: count, substeps_most: count), feeds: [])
         expect(state.smoke[4, 4, 4]).to be_within(1e-5).of(0.25)
         expect(state.heat[4, 4, 4]).to be_within(1e-3).of(50.0)
       end
@@ -138,7 +138,7 @@ module Vumbral
         Kernel.threads = threads
         s = described_class.new(size: [16, 18, 14], voxel: 0.06, open: sides(true))
         cover = field(16, 18, 14) { |k, j, i| (j < 5 && k.between?(5, 9) && i.between?(4, 9)) ? 1.0 : 0.0 }
-        gas = calm(lift: 1.0, weight: 0.2, curl_boost: 2.0, stir: 3.0, smoke_half_life: 2.0, substeps_most: 3)
+        gas = calm(lift: 1.0, weight: 0.2, curl_boost: 2.0, stir: 3.0, smoke_fade: Math.log(2.0) / 2.0, substeps_most: 3)
         frames.times { state, = s.step(state, seconds: 1 / 24.0, gas: gas, feeds: [feed(cover, heat: 500.0, breakup: 0.8)]) }
         state
       ensure

@@ -33,7 +33,7 @@ module Vumbral
           [state.u, state.v, state.w].zip(faces(*size)) { |to, from| to.replace(from) }
           solver = Gas::Solver.new(size: size, voxel: 0.1, open: sides(%i[y1 x0]), solid: solid)
           gas = calm(lift: 1.0, curl_boost: 2.0, stir: 2.0, burn_rate: 4.0, burn_heat: 900.0, burn_smoke: 0.5, burn_swell: 2.0, cooling: 500.0,
-            viscosity: 0.01, smoke_half_life: 1.0)
+            viscosity: 0.01, smoke_fade: Math.log(2.0) / 1.0)
           after, = solver.step(state, seconds: 0.03, gas: gas, feeds: [])
           after.fields.values
         end

@@ -162,7 +162,7 @@ module Vumbral
       document = small_shot(edits: [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 3,
                                      "value" => 2.0, "ease" => "held"}])
       expect(described_class.load(document.to_json)).to eq(document)
-      expect(JSON.parse(document.to_json)).to include("format" => "vumbral-shot", "version" => 1)
+      expect(JSON.parse(document.to_json)).to include("format" => "vumbral-shot", "version" => Shot::Document::VERSION)
     end
 
     {
