@@ -23,12 +23,12 @@ module Vumbral
           bowl: ["Bowl", {"position" => [-0.72, 0.0, 0.62], "collider" => true, "colour" => [0.15, 0.23, 0.25]}]) +
           [Scene.add("prop", "water", "Water", "shape" => "box", "size" => [1.34, 0.09, 0.36], "position" => [-0.35, 0.465, -0.25], "turn" => [0.0, 14.0, 0.0], "shown" => false),
             Scene.ground,
-            Scene.add("source", "mist", "Mist", "prop" => "water", "smoke" => 3.0, "temperature" => 250.0, "breakup" => 0.5, "breakup_size" => 0.18, "breakup_speed" => 1.5),
+            Scene.add("source", "mist", "Mist", "prop" => "water", "smoke" => 5.0, "temperature" => 250.0, "breakup" => 0.5, "breakup_size" => 0.18, "breakup_speed" => 1.5),
             Scene.notch("mist", "strength", 1, 0.5), Scene.notch("mist", "strength", 30, 1.0), Scene.notch("mist", "s" \
 "trength", 96, 0.7)] +
           Scene.set("general", "last" => 96) +
-          Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 1.6, "stir" => 0.034, "stir_size" => 0.3,
-            "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.14) +
+          Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 3.0, "stir" => 0.08, "stir_size" => 0.3,
+            "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.07) +
           Scene.set("sun-1", "strength" => 3.6, "around" => -118.0, "height" => 30.0, "colour" => [1.0, 0.8, 0.6]) +
           Scene.set("sky", "strength" => 0.55, "colour" => [0.6, 0.76, 1.0]) +
           Scene.set("look", "thickness" => 6.0, "colour" => [0.93, 0.93, 0.94], "shadow" => 0.6) +

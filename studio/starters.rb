@@ -47,47 +47,48 @@ module Vumbral
       }.freeze
 
       def plume(mesh)
-        [source("Plume", "from" => mesh ? "surface" : "inside"),
-          add("lamp", "Warm side", nil, "position" => [-1.8, 0.7, 1.3])]
+        [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0),
+          add("lamp", "Warm side", nil, "position" => [-1.8, 0.7, 1.3])] +
+          set("chamber", "size" => [3.0, 3.8, 3.0], "weight" => 0.08, "stir" => 0.15)
       end
 
       def fire(mesh)
         [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0, "temperature" => 1150.0,
           "breakup" => 0.9, "breakup_size" => 0.2, "breakup_speed" => 5.0)] +
           set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.03, "draft" => 1.6, "curl_boost" => 1, "stir" => 1.8, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0,
-            "burn_heat" => 1150.0, "burn_smoke" => 0.35, "burn_swell" => 1.6, "cooling" => 900.0, "smoke_fade" => 0.43, "heat_fade" => 0.77, "substeps_most" => 4) +
+            "burn_heat" => 1350.0, "burn_smoke" => 0.25, "burn_swell" => 1.6, "cooling" => 1200.0, "smoke_fade" => 0.43, "heat_fade" => 0.77, "substeps_most" => 4) +
           night + set("look", "thickness" => 7.0,
-            "fire" => 1.1) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
+            "fire" => 2.2) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
       end
 
       def burst(_mesh)
-        [source("Charge", "from" => "inside", "smoke" => 4.0, "fuel" => 60.0, "temperature" => 1600.0, "push" => 20.0, "breakup" => 0.8, "breakup_size" => 0.2,
+        [source("Charge", "from" => "inside", "smoke" => 4.0, "fuel" => 42.0, "temperature" => 1600.0, "push" => 10.0, "breakup" => 0.8, "breakup_size" => 0.2,
           "along" => 4.0, "rough" => 9.0, "first" => 4, "last" => 9, "copies" => 4, "step_frames" => 1.0, "step_place" => [0.17, 0.05, -0.08], "vary" => 0.5)] +
           set("general", "last" => 90) + set("prop-1", "position" => [-0.25, 0.3, 0.1]) +
-          set("chamber", "size" => [4.6, 4.8, 4.6], "voxel" => 0.045, "draft" => 1.5, "lift" => 0.55, "curl_boost" => 0.75, "stir" => 2.4, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
-            "burn_heat" => 1350.0, "burn_smoke" => 1.6, "burn_swell" => 3.0, "cooling" => 1000.0, "heat_fade" => 0.77, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
-          set("look", "thickness" => 11.0, "colour" => [0.42, 0.4, 0.39], "fire" => 1.5,
+          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.05, "draft" => 1.6, "curl_boost" => 0.9, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
+            "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0, "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
+          set("look", "thickness" => 18.0, "colour" => [0.25, 0.235, 0.22], "fire" => 5.0,
             "shadow" => 0.9) + set("sun-1", "strength" => 2.6) +
-          set("camera", "position" => [0.0, 1.8, 7.6], "target" => [0.0, 1.5, 0.0])
+          set("camera", "position" => [0.0, 2.0, 9.2], "target" => [0.0, 2.1, 0.0])
       end
 
       def jet(_mesh)
         [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0,
           "velocity" => [14.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
           set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.028, "draft" => 1.6, "lift" => 0.4, "curl_boost" => 0.5, "stir" => 2.4, "stir_size" => 0.3, "stir_speed" => 4.0,
-            "burn_rate" => 12.0, "burn_heat" => 1250.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2, "substeps_most" => 8) +
-          night + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
+            "burn_rate" => 12.0, "burn_heat" => 1500.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2, "substeps_most" => 8) +
+          night + set("look", "fire" => 2.5) + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
       end
 
       def fog(_mesh)
-        [source("Mist", "from" => "inside", "smoke" => 1.6, "temperature" => 262.0, "breakup" => 0.95, "breakup_size" => 0.35, "breakup_speed" => 1.2, "velocity" => [0.5, 0.0, 0.0], "speed_as" => "add"),
+        [source("Mist", "from" => "inside", "smoke" => 2.6, "temperature" => 262.0, "breakup" => 0.95, "breakup_size" => 0.35, "breakup_speed" => 1.2, "velocity" => [0.9, 0.0, 0.0], "speed_as" => "add"),
           add("force", "Air from the left", "force-1", "what" => "wind", "strength" => 0.5,
             "direction" => [1.0, 0.0, 0.25], "grip" => 0.8),
           add("prop", "Standing stone", "stone", "shape" => "cylinder", "radius" => 0.2, "tall" => 0.7,
             "position" => [0.55, 0.35, 0.1], "collider" => true)] +
           set("general", "last" => 96) +
-          set("chamber", "size" => [3.4, 0.9, 2.4], "voxel" => 0.03, "draft" => 1.5, "weight" => 0.8, "stir" => 0.076,
-            "stir_size" => 0.4, "curl_boost" => 0.25, "smoke_fade" => 0.14, "heat_fade" => 0.14) +
+          set("chamber", "size" => [4.2, 0.9, 3.4], "voxel" => 0.03, "draft" => 1.5, "weight" => 1.3, "stir" => 0.1,
+            "stir_size" => 0.4, "curl_boost" => 0.25, "smoke_fade" => 0.08, "heat_fade" => 0.14) +
           set("look", "thickness" => 5.0, "colour" => [0.93, 0.93, 0.94],
             "shadow" => 0.6) + set("camera", "position" => [0.0, 1.35, 4.2], "target" => [0.0, 0.3, 0.0])
       end

@@ -125,13 +125,16 @@ module Vumbral
       end
 
       # Upward acceleration at cell centres, metres a second squared, from what the gas holds: lift by
-      # heat, the weight of smoke and of fuel.
-      kernel push: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], lift: F32, weight: F32, fuel_weight: F32
-      def lift(push, smoke, heat, fuel, lift, weight, fuel_weight)
+      # heat (`lift` times how much lighter it is than the surroundings at `ambient` kelvin, which is never
+      # more than all of it), the weight of smoke and of fuel.
+      kernel push: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], lift: F32, ambient: F32, weight: F32, fuel_weight: F32
+      def lift(push, smoke, heat, fuel, lift, ambient, weight, fuel_weight)
         parallel(smoke.dim(0)) do |k|
           smoke.dim(1).times do |j|
             smoke.dim(2).times do |i|
-              push[k, j, i] = lift * heat[k, j, i] - weight * smoke[k, j, i] - fuel_weight * fuel[k, j, i]
+              warm = heat[k, j, i]
+              lighter = warm / [ambient + warm, 1.0].max
+              push[k, j, i] = lift * lighter - weight * smoke[k, j, i] - fuel_weight * fuel[k, j, i]
             end
           end
         end

@@ -241,8 +241,8 @@ module Vumbral
       def accelerate(state, dt, around)
         gas = around.gas
         @push[0].fill(0.0)
-        FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, GRAVITY * gas[:lift] / gas[:ambient],
-          gas[:weight], state.fuel ? gas[:fuel_weight] : 0.0)
+        FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, GRAVITY * gas[:lift],
+          gas[:ambient], gas[:weight], state.fuel ? gas[:fuel_weight] : 0.0)
         @push[2].fill(0.0)
         if gas[:stir].positive?
           stir(state, dt, gas[:stir], gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed], gas[:stir_octaves],
