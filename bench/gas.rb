@@ -49,7 +49,7 @@ module Vumbral
         small = Gas::Solver.new(size: [edge] * 3, voxel: 0.02, open: Gas::Plan::SIDES.to_h { |side| [side, true] })
         part = state.moved_to([0, 0, 0], [edge] * 3)
         inside = Kernel::Buffer.new(:f32, edge, edge, edge)
-        Gas::CropKernels.paste(inside, @feeds[0].cover, 0, 0, 0)
+        Flow::CropKernels.paste(inside, @feeds[0].cover, 0, 0, 0)
         feeds = [@feeds[0].dup.tap { |feed| feed.cover = inside }]
         cropped = Bench.median(7) { small.step(part, seconds: 1 / 24.0, gas: settings, feeds: feeds) }
         puts format("  with content in a tenth of the chamber (%d³ computed): %.2f of the whole fire step", edge,
@@ -73,7 +73,7 @@ module Vumbral
           ["velocity, soft", 3, -> { transport.carry_velocity(velocity, spares, sharp: false) }],
           ["smoke and heat, sharp", 2, -> { %i[smoke heat].each { |name| @state[name], = transport.carry(@state[name]) } }],
           ["smoke and heat, soft", 2, -> { %i[smoke heat].each { |name| @state[name], = transport.carry(@state[name], sharp: false) } }],
-          ["fading", 2, -> { [@state.smoke, @state.heat].each { |f| Gas::MatterKernels.fade(f, solid, 0.999, 1e-5) } }]]
+          ["fading", 2, -> { [@state.smoke, @state.heat].each { |f| Flow::MatterKernels.fade(f, solid, 0.999, 1e-5) } }]]
       end
 
       def around = Gas::Solver::Surroundings.new(Gas::Solver::CALM.merge(gas(0.0)), [], [], [0.0, 0.0, 0.0])
@@ -107,7 +107,7 @@ module Vumbral
           when Array then thing.each(&look)
           when Hash then thing.each_value(&look)
           when Gas::State then thing.fields.each_value(&look)
-          when Gas::Solver, Gas::Projection, Gas::Burning, Gas::Radiation, Gas::Turbulence, Flow::Transport, Flow::CurlBoost, Grid::BoxPoisson then thing.instance_variables.each { |name| look.call(thing.instance_variable_get(name)) }
+          when Gas::Solver, Flow::Projection, Gas::Burning, Gas::Radiation, Flow::Turbulence, Flow::Transport, Flow::CurlBoost, Grid::BoxPoisson then thing.instance_variables.each { |name| look.call(thing.instance_variable_get(name)) }
           end
         end
         look.call([@solver, @state])

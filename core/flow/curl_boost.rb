@@ -25,7 +25,7 @@ module Vumbral
 
         BoostKernels.curl(@curl, *velocity)
         BoostKernels.give(*@push, @curl, @lost, share, gain)
-        Gas::FlowKernels.push(*velocity, *@push, scale(velocity, [gain, 1.0].min * lost))
+        FlowKernels.push(*velocity, *@push, scale(velocity, [gain, 1.0].min * lost))
       end
 
       private

@@ -50,7 +50,7 @@ module Vumbral
       # @param held [Float, nil] the sum to keep; nil: as it comes
       # @return [Array(Kernel::Buffer, Float)] the carried field, and what has left through open sides
       #   (values times cells)
-      def carry(field, sharp: true, held: Gas::MatterKernels.total(field))
+      def carry(field, sharp: true, held: MatterKernels.total(field))
         field = within(field) if @solid
         moved, room = spare(:moved), spare(:room)
         CarryKernels.public_send(sharp ? :sharp_matter : :soft_matter, moved, field, room, @sums, @ways, @open, @solid || @still)
@@ -79,7 +79,7 @@ module Vumbral
 
       def within(field)
         extended = spare(:within)
-        Gas::ColliderKernels.extend(extended, field, @solid)
+        ColliderKernels.extend(extended, field, @solid)
         @spare[:within] = field
         extended
       end

@@ -6,6 +6,10 @@ module Vumbral
     class Burning
       # A cell may at most grow by this share in a substep; more would empty its neighbours.
       MOST_SWELL = 1.0
+      # Soot in hot air is gone by this a second.
+      BURN_OFF = 2.0
+      # Where the gas swells so fast (1/s), its front is torn with full power.
+      FRONT = 4.0
       # A frame is divided so finely that no substep wants to swell a cell by more than this.
       WANTED_SWELL = 0.7
       NO_COLOUR = [1.0, 1.0, 1.0].freeze
@@ -15,7 +19,7 @@ module Vumbral
       def self.substeps(state, seconds, gas)
         return 0 unless state.fuel && gas[:burn_rate].positive? && gas[:burn_swell].positive?
 
-        there = FlowKernels.peak(state.fuel)
+        there = Flow::FlowKernels.peak(state.fuel)
         burns = [gas[:burn_rate] / gas[:flame] * seconds, there].min
         burns.finite? ? (burns * gas[:burn_swell] / WANTED_SWELL).ceil : 0
       end
@@ -24,6 +28,7 @@ module Vumbral
       def initialize(size, voxel)
         @voxel = voxel
         @swell, @burnt = Array.new(2) { Kernel::Buffer.new(:f32, *size) }
+        @none = Kernel::Buffer.new(:f32, *size)
         @radiation = Radiation.new(size, voxel)
       end
 
@@ -32,13 +37,14 @@ module Vumbral
       def burn(state, feeds, gas, dt, tally)
         pushing = feeds.select { |feed| feed.push.to_f.positive? && feed.strength.positive? }
         burning = state.fuel && gas[:burn_rate].positive?
-        return if pushing.empty? && !burning
+        return if pushing.empty? && !burning && gas[:outward].zero?
 
         @swell.fill(0.0)
         most = MOST_SWELL / dt
-        pushing.each { |feed| MatterKernels.add_held(@swell, feed.cover, feed.push * feed.strength, most) }
+        pushing.each { |feed| Flow::MatterKernels.add_held(@swell, feed.cover, feed.push * feed.strength, most) }
         consume(state, gas, dt, most, tally) if burning
-        tally.swell_limited ||= FlowKernels.peak(@swell) >= 0.999 * most
+        FireKernels.spread_out(@swell, state.smoke, gas[:outward] / @voxel**2, 0.5 * most) unless gas[:outward].zero?
+        tally.swell_limited ||= Flow::FlowKernels.peak(@swell) >= 0.999 * most
         @swell
       end
 
@@ -53,16 +59,28 @@ module Vumbral
         @radiation.cool(state, gas[:cooling] / gas[:flame], gas[:shield], dt) if gas[:cooling].positive?
       end
 
+      # @return [Kernel::Buffer] where the gas swells, 0 to 1
+      def front
+        FireKernels.front(@burnt, @swell, FRONT)
+        @burnt
+      end
+
       private
 
+      def burn_off(state, gap, dt)
+        [state.smoke, state.red, state.green, state.blue].compact.each { |field| FireKernels.burn_off(field, state.heat, state.spent, gap, BURN_OFF * dt) }
+      end
+
       def consume(state, gas, dt, most, tally)
-        fire = Kernel::Buffer.of(:f32, [gas[:ignite] - gas[:ambient], gas[:burn_rate] / gas[:flame] * dt, gas[:burn_heat], gas[:burn_smoke]])
-        FireKernels.burn(@burnt, state.smoke, state.heat, state.fuel, state.growth, fire)
-        tally.burnt += MatterKernels.total(@burnt) * @voxel**3
-        MatterKernels.add_held(@swell, @burnt, gas[:burn_swell] / dt, most)
+        gap, air = gas[:ignite] - gas[:ambient], state.spent ? gas[:air] : 0.0
+        fire = Kernel::Buffer.of(:f32, [gap, gas[:burn_rate] / gas[:flame] * dt, gas[:burn_heat], gas[:burn_smoke], air])
+        FireKernels.burn(@burnt, state.smoke, state.heat, state.fuel, state.growth, state.spent || @none, fire)
+        burn_off(state, gap, dt) if air.positive?
+        tally.burnt += Flow::MatterKernels.total(@burnt) * @voxel**3
+        Flow::MatterKernels.add_held(@swell, @burnt, gas[:burn_swell] / dt, most)
         return unless state.red
 
-        [state.red, state.green, state.blue].zip(gas[:soot] || NO_COLOUR) { |field, part| MatterKernels.add(field, @burnt, gas[:burn_smoke] * part) }
+        [state.red, state.green, state.blue].zip(gas[:soot] || NO_COLOUR) { |field, part| Flow::MatterKernels.add(field, @burnt, gas[:burn_smoke] * part) }
       end
     end
   end

@@ -9,10 +9,11 @@ module Vumbral
     # finer grid, drawn aside by curl noise that the run's own flow carries along (by texture
     # coordinates) and that is as strong as the flow is lively. The run itself stays as it was.
     class Detail
-      VERSION = "detail 1"
+      VERSION = "detail 2"
       # Texture coordinates are laid anew after so many frames, one set half of that after the other.
       SPAN = 24
-      DIALS = %i[finer strength scale sharpen].freeze
+      DIALS = %i[finer strength scale sharpen sharpen_heat sharpen_fuel].freeze
+      SHARPEN = {heat: "sharpen_heat", fuel: "sharpen_fuel"}.freeze
       # How long the smallest rolls are taken to act, seconds.
       ACTS = 0.12
 
@@ -70,7 +71,7 @@ module Vumbral
         DetailKernels.energy(energy, *flow)
         at = Array.new(3) { Kernel::Buffer.new(:f32, *size) }
         matter = bricks.field(:smoke)
-        MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
+        Flow::MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
         # A set counts most in the middle of its life, and nothing when it is laid anew.
         part = 0.5 - 0.5 * Math.cos(2 * Math::PI * age(frame, 0) / SPAN)
         DetailKernels.look(*at, matter, energy, *@sets[0], *@sets[1], part, *bricks.origin, finer.to_f,
@@ -79,13 +80,23 @@ module Vumbral
         Grid::Bricks.gather(size, bricks.origin.map { |c| c * finer }, fields)
       end
 
+      # A finer field holds as much as the run's: what is drawn aside and sharpened makes and loses nothing.
       def read(field, at, size, name)
         out = Kernel::Buffer.new(:f32, *size)
         DetailKernels.read(out, field, *at)
-        return out if @settings["sharpen"].zero? || %i[x y z].include?(name)
+        return out if %i[x y z].include?(name)
 
-        sharp = Kernel::Buffer.new(:f32, *size)
-        DetailKernels.sharpen(sharp, out, @settings["sharpen"])
+        out = sharpened(out, @settings[SHARPEN.fetch(name, "sharpen")])
+        wanted, found = Flow::MatterKernels.total(field) * @settings["finer"]**3, Flow::MatterKernels.total(out)
+        Flow::CarryKernels.scale(out, (wanted / found).clamp(0.5, 2.0)) if wanted.positive? && found.positive?
+        out
+      end
+
+      def sharpened(field, amount)
+        return field if amount.zero?
+
+        sharp = Kernel::Buffer.new(:f32, *field.shape)
+        DetailKernels.sharpen(sharp, field, amount)
         sharp
       end
     end

@@ -69,7 +69,7 @@ module Vumbral
         end
         Solver::Feed.new(cover: cover, smoke: source["smoke"], fuel: source["fuel"], heat: source["heats"] ? source["temperature"] - gas["ambient"] : nil,
           warm: source["warm_as"] == "add", push: source["push"], colour: source["colour"], velocity: velocity, velocity_hold: source["speed_as"] == "hold",
-          hold: source["as"] == "hold", strength: source["strength"], breakup: source["breakup"], breakup_cells: source["breakup_size"] / @voxel,
+          hold: source["as"] == "hold", strength: source["strength"], breakup: source["breakup"], breakup_cells: source["breakup_size"] / @voxel, breakup_octaves: source["breakup_octaves"],
           breakup_speed: source["breakup_speed"], seed: @plan.ground["seed"] * 97 + n)
       end
 
@@ -122,9 +122,9 @@ module Vumbral
       def fill_body(source, body, cover, velocity, part, seconds, time, n)
         skin = (source["from"] == "surface") ? [source["skin"], @voxel].max : 0.0
         hollow(body) if skin.zero?
-        band = [skin, @voxel].max + BAND * @voxel
+        band = [skin, @voxel].max + source["fade"] + BAND * @voxel
         near(body, part, band) do |distance, region|
-          ShapeKernels.cover(cover, distance, skin, 1.0 / @voxel, *region)
+          ShapeKernels.cover(cover, distance, skin, source["fade"], 1.0 / @voxel, Kernel::Buffer.of(:i32, region))
           thin(source, body, cover, part, band, region)
           next unless blows?(source)
 

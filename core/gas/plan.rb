@@ -12,10 +12,10 @@ module Vumbral
       LEAST_CELLS = 8
       # Working memory of a step, measured: fields, displacements, spare and scratch arrays.
       BYTES_PER_CELL = 220
-      GAS = %i[ambient gravity lift weight fuel_weight smoke_spread heat_spread curl_boost curl_mask stir stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell
+      GAS = %i[ambient gravity lift weight fuel_weight outward smoke_spread heat_spread curl_boost curl_mask stir stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell front front_size air
         cooling shield smoke_fade heat_fade fuel_fade transport accuracy cells substeps_least substeps_most].freeze
-      FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity carried speed_as rough breakup breakup_size breakup_speed map picture formula].freeze
-      FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft].freeze
+      FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity carried speed_as rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
+      FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft uneven uneven_size].freeze
       EMIT = %i[position start_size rate life direction speed spread drag fall stir stir_size].freeze
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
@@ -46,12 +46,18 @@ module Vumbral
 
       def colour? = sources_ever.any? { |node| node[:coloured] } || (fuel? && @document.the(:chamber)[:sooty])
 
+      # @return [Boolean] whether fuel needs air to burn
+      def air?
+        chamber = @document.the(:chamber)
+        fuel? && (chamber[:air].positive? || chamber.notches.key?(:air))
+      end
+
       # What holds for the whole run.
       # @return [Hash] plain data
       def ground
         @ground ||= begin
           chamber = @document.the(:chamber)
-          {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?,
+          {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?, "air" => air?,
            "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [chamber[:margin], chamber[:follow_speed]]}
         end
       end

@@ -9,16 +9,20 @@ module Vumbral
       extend Kernel::Library
 
       # Soft over one voxel. With a skin (metres, its whole thickness) only what lies around the
-      # surface counts. `per` is one over the voxel size.
-      kernel field: F32[3], distance: F32[3], skin: F32, per: F32, k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
-      def cover(field, distance, skin, per, k0, k1, j0, j1, i0, i1)
-        parallel(k1 - k0) do |n|
-          k = k0 + n
-          (j0...j1).each do |j|
-            (i0...i1).each do |i|
-              inside = 0.5 - distance[k, j, i] * per
-              around = 0.5 + (0.5 * skin - distance[k, j, i].abs) * per
-              value = (skin > 0.0 ? around : inside).clamp(0.0, 1.0)
+      # surface counts. `fade` is how far (metres) it goes on beyond that, weaker and weaker; `per` is one
+      # over the voxel size, `region` i32 [6] holds k0 k1 j0 j1 i0 i1.
+      kernel field: F32[3], distance: F32[3], skin: F32, fade: F32, per: F32, region: I32[1]
+      def cover(field, distance, skin, fade, per, region)
+        parallel(region[1] - region[0]) do |n|
+          k = region[0] + n
+          (region[2]...region[3]).each do |j|
+            (region[4]...region[5]).each do |i|
+              beyond = skin > 0.0 ? distance[k, j, i].abs - 0.5 * skin : distance[k, j, i]
+              value = (0.5 - beyond * per).clamp(0.0, 1.0)
+              if fade > 0.0
+                near = (1.0 - beyond / fade).clamp(0.0, 1.0)
+                value = [value, near * near].max
+              end
               field[k, j, i] = value > field[k, j, i] ? value : field[k, j, i]
             end
           end

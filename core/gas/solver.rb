@@ -11,19 +11,20 @@ module Vumbral
       GRAVITY = 9.81
       # How fast a source draws the gas to what it holds it at.
       HOLD_HALF_LIFE = 0.02
-      LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, growth: 1e-3, red: 1e-6, green: 1e-6, blue: 1e-6}.freeze
+      LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, growth: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6, blue: 1e-6}.freeze
       AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze
       # Carried softly even in a sharp step.
-      UNSEEN = %i[growth].freeze
+      UNSEEN = %i[growth spent].freeze
       # Settings of a gas in which nothing goes on. Units: ambient K; weight m/s² for each unit of
       # smoke, of fuel; spread and viscosity m²/s; curl_boost 1; stir m²/s³, stir_cells cells a swirl,
       # stir_speed changes a second; fading per s; burning: ignite K, burn_rate and flame (length),
       # burn_heat K, burn_smoke and burn_swell (1) for each unit of fuel, cooling K/s at 1000 K above,
-      # shield per metre of smoke of density 1.
+      # shield per metre of smoke of density 1; air: volumes that a unit of fuel needs, 0 for the simple way;
+      # outward m²/s; front m²/s³, front_cells cells a fold.
       CALM = {
-        ambient: 293.0, lift: 0.0, weight: 0.0, fuel_weight: 0.0, smoke_spread: 0.0, heat_spread: 0.0, curl_boost: 0.0, curl_mask: "everywhere", stir: 0.0, stir_cells: 8.0, stir_speed: 1.0, stir_octaves: 2, stir_mask: "content", seed: 1,
+        ambient: 293.0, lift: 0.0, weight: 0.0, fuel_weight: 0.0, outward: 0.0, smoke_spread: 0.0, heat_spread: 0.0, curl_boost: 0.0, curl_mask: "everywhere", stir: 0.0, stir_cells: 8.0, stir_speed: 1.0, stir_octaves: 2, stir_mask: "content", seed: 1,
         smoke_fade: 0.0, heat_fade: 0.0, fuel_fade: 0.0, viscosity: 0.0, ignite: 600.0, burn_rate: 0.0, flame: 1.0, burn_heat: 0.0, burn_smoke: 0.0,
-        burn_swell: 0.0, soot: nil, cooling: 0.0, shield: 0.0, accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true
+        burn_swell: 0.0, soot: nil, cooling: 0.0, shield: 0.0, air: 0.0, front: 0.0, front_cells: 6.0, accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true
       }.freeze
 
       # A source at one moment: cover (f32 [z, y, x], 0 to 1); smoke and fuel a second, or what they
@@ -32,7 +33,7 @@ module Vumbral
       # buffers (m/s) or nil, drawn to with `hold`, added each second otherwise; strength multiplies
       # all; break-up noise: amount, cells a feature, features a second.
       Feed = Struct.new(:cover, :smoke, :fuel, :heat, :warm, :push, :colour, :velocity, :velocity_hold, :hold,
-        :strength, :breakup, :breakup_cells, :breakup_speed, :seed, keyword_init: true)
+        :strength, :breakup, :breakup_cells, :breakup_octaves, :breakup_speed, :seed, keyword_init: true)
 
       # What acts on the gas during a substep; see {#substep}. `swell` is the wanted expansion (1/s) or nil.
       Surroundings = Struct.new(:gas, :feeds, :forces, :corner, :distance, :swell)
@@ -48,11 +49,11 @@ module Vumbral
         @size = size
         @voxel = voxel
         @still = Kernel::Buffer.new(:u8, *size)
-        @projection = Projection.new(size, open)
+        @projection = Flow::Projection.new(size, open)
         @transport = Flow::Transport.new(size, voxel, open)
-        @turbulence = Turbulence.new(size)
-        @viscosity = Viscosity.new(size, open)
-        @forces = Forces.new(size, voxel)
+        @turbulence = Flow::Turbulence.new(size)
+        @viscosity = Flow::Viscosity.new(size, open)
+        @forces = Flow::Forces.new(size, voxel)
         @burning = Burning.new(size, voxel)
         @boost = Flow::CurlBoost.new(size)
         @scratch, @push = Array.new(2) { Array.new(3) { Kernel::Buffer.new(:f32, *size) } }
@@ -110,7 +111,7 @@ module Vumbral
         move(state, whole, @half, 0.5 * dt, around)
         @half.zip(@mirror) { |from, to| Grid::PoissonKernels.copy(to, from) }
         project(state, around, tally)
-        @mirror.zip(@half) { |before, now| FlowKernels.reflect(before, now) }
+        @mirror.zip(@half) { |before, now| Flow::FlowKernels.reflect(before, now) }
         carry(state, dt, around, tally)
         move(state, @mirror, whole, 0.5 * dt, around)
         project(state, around, tally)
@@ -147,7 +148,7 @@ module Vumbral
         return faces unless @blocked
 
         into = @slid[role] ||= faces.map { |field| Kernel::Buffer.new(:f32, *field.shape) }
-        faces.each_with_index { |field, axis| ColliderKernels.slide(into[axis], field, @solid, *AXES[axis]) }
+        faces.each_with_index { |field, axis| Flow::ColliderKernels.slide(into[axis], field, @solid, *AXES[axis]) }
         into
       end
 
@@ -173,7 +174,7 @@ module Vumbral
       # while no volume is made.
       def amounts(state, around)
         kept = around.swell ? state.scalars - State::BY_MASS : state.scalars
-        kept.to_h { |name| [name, MatterKernels.total(state[name])] }
+        kept.to_h { |name| [name, Flow::MatterKernels.total(state[name])] }
       end
 
       # Diffusion of what the gas carries, exact like viscosity; no side lets any through.
@@ -203,29 +204,31 @@ module Vumbral
         return unless feed.velocity && feed.strength.positive?
 
         pull = drawn(dt)
-        MatterKernels.drive(state.u, state.v, state.w, broken_up(state, feed), *feed.velocity, feed.velocity_hold ? pull : 0.0,
+        Flow::MatterKernels.drive(state.u, state.v, state.w, broken_up(state, feed), *feed.velocity, feed.velocity_hold ? pull : 0.0,
           feed.velocity_hold ? 0.0 : dt)
       end
 
       def faces = @size.each_index.map { |axis| Kernel::Buffer.new(:f32, *@size.each_with_index.map { |n, a| (a == 2 - axis) ? n + 1 : n }) }
 
-      # Fuel comes with gas of its own, which has not swollen yet.
+      # Fuel comes with gas of its own, which has not swollen yet and holds no air.
       def renew(state, feed, cover, pull, dt)
         return unless state.growth && feed.fuel.to_f.positive?
 
-        MatterKernels.hold(state.growth, cover, 0.0, feed.hold ? pull : [feed.fuel * feed.strength * dt, 1.0].min)
+        share = feed.hold ? pull : [feed.fuel * feed.strength * dt, 1.0].min
+        Flow::MatterKernels.hold(state.growth, cover, 0.0, share)
+        Flow::MatterKernels.hold(state.spent, cover, 1.0, share) if state.spent
       end
 
       def broken_up(state, feed)
         return feed.cover unless feed.breakup.to_f.positive?
 
-        MatterKernels.thin(@cover, feed.cover, feed.breakup, feed.breakup_cells, state.time * feed.breakup_speed,
-          feed.seed, *state.origin)
+        Flow::MatterKernels.thin(@cover, feed.cover, feed.breakup, feed.breakup_cells, state.time * feed.breakup_speed,
+          Kernel::Buffer.of(:i32, [feed.seed, feed.breakup_octaves || 2, *state.origin]))
         @cover
       end
 
       def give(field, cover, amount, hold, pull, dt)
-        hold ? MatterKernels.hold(field, cover, amount, pull) : MatterKernels.add(field, cover, amount * dt)
+        hold ? Flow::MatterKernels.hold(field, cover, amount, pull) : Flow::MatterKernels.add(field, cover, amount * dt)
       end
 
       def colour(state, feed, cover, pull, dt)
@@ -233,21 +236,22 @@ module Vumbral
       end
 
       def warm(state, feed, cover, pull, dt)
-        return MatterKernels.add(state.heat, cover, feed.heat * feed.strength * dt) if feed.warm
+        return Flow::MatterKernels.add(state.heat, cover, feed.heat * feed.strength * dt) if feed.warm
 
-        MatterKernels.hold(state.heat, cover, feed.heat * feed.strength, pull)
+        Flow::MatterKernels.hold(state.heat, cover, feed.heat * feed.strength, pull)
       end
 
       def accelerate(state, dt, around)
         gas = around.gas
         @push[0].fill(0.0)
-        FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, GRAVITY * gas[:lift],
+        Flow::FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, GRAVITY * gas[:lift],
           gas[:ambient], gas[:weight], state.fuel ? gas[:fuel_weight] : 0.0)
         @push[2].fill(0.0)
         if gas[:stir].positive?
           stir(state, dt, gas[:stir], gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed], gas[:stir_octaves],
             gas[:stir_mask], nil)
         end
+        tear(state, dt, around) if around.swell && gas[:front].positive?
         around.forces.each_with_index do |force, n|
           swirl = lambda do |f, weight|
             stir(state, dt, f["strength"], f["size"] / @voxel, state.time * f["speed"], gas[:seed] + 31 * (n + 1),
@@ -255,7 +259,13 @@ module Vumbral
           end
           @forces.accelerate(state, @push, force, around.corner, turbulence: swirl, distance: around.distance)
         end
-        FlowKernels.push(state.u, state.v, state.w, *@push, dt)
+        Flow::FlowKernels.push(state.u, state.v, state.w, *@push, dt)
+      end
+
+      # Folds the front where the gas swells, which is smoothest otherwise.
+      def tear(state, dt, around)
+        gas = around.gas
+        stir(state, dt, gas[:front], gas[:front_cells], state.time * gas[:stir_speed], gas[:seed] + 17, 2, "everywhere", @burning.front)
       end
 
       def stir(state, dt, power, cells, time, seed, octaves, mask, weight)
@@ -267,15 +277,15 @@ module Vumbral
         return unless @rubs
 
         {u: [1, 0, 0], v: [0, 1, 0], w: [0, 0, 1]}.each_with_index do |(name, axis), n|
-          ColliderKernels.rub(state[name], @solid, @moving ? @moving[n] : @length, !@moving.nil?, *axis)
+          Flow::ColliderKernels.rub(state[name], @solid, @moving ? @moving[n] : @length, !@moving.nil?, *axis)
         end
       end
 
       def fade(state, dt, gas)
         @burning.cool(state, gas, dt)
-        rates = {smoke: gas[:smoke_fade], heat: gas[:heat_fade], fuel: gas[:fuel_fade], growth: 0.0}
+        rates = {smoke: gas[:smoke_fade], heat: gas[:heat_fade], fuel: gas[:fuel_fade], growth: 0.0, spent: 0.0}
         rates[:red] = rates[:green] = rates[:blue] = rates[:smoke]
-        state.scalars.each { |name| MatterKernels.fade(state[name], @solid, Math.exp(-rates[name] * dt), LEAST[name]) }
+        state.scalars.each { |name| Flow::MatterKernels.fade(state[name], @solid, Math.exp(-rates[name] * dt), LEAST[name]) }
       end
 
       # How far a source that holds has drawn the gas after dt.

@@ -17,8 +17,8 @@ module Vumbral
 
       # Nothing yet: the smallest part of the chamber, or all of it.
       def still
-        size = @plan.ground["follow"] ? @plan.size.map { |n| [n, Crop::BRICK].min } : @plan.size
-        State.still(size, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"])
+        size = @plan.ground["follow"] ? @plan.size.map { |n| [n, Flow::Crop::BRICK].min } : @plan.size
+        State.still(size, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"], air: @plan.ground["air"])
       end
 
       # @param state [State] of the frame before; taken over
@@ -52,7 +52,7 @@ module Vumbral
         return unless @plan.ground["follow"]
 
         margin, speed = @plan.ground["follow"]
-        @crop ||= Crop.new(@plan.size, margin, speed.positive? ? speed : nil)
+        @crop ||= Flow::Crop.new(@plan.size, margin, speed.positive? ? speed : nil)
       end
 
       # @return [Array(Solver, Moment)] for the part of the chamber that a state covers
@@ -90,11 +90,11 @@ module Vumbral
 
       def gas(numbers)
         {ambient: numbers["ambient"], lift: numbers["gravity"] * numbers["lift"], weight: numbers["gravity"] * numbers["weight"],
-         fuel_weight: numbers["gravity"] * numbers["fuel_weight"], viscosity: numbers["viscosity"], smoke_spread: numbers["smoke_spread"], heat_spread: numbers["heat_spread"], curl_boost: numbers["curl_boost"],
+         fuel_weight: numbers["gravity"] * numbers["fuel_weight"], viscosity: numbers["viscosity"], outward: numbers["outward"], smoke_spread: numbers["smoke_spread"], heat_spread: numbers["heat_spread"], curl_boost: numbers["curl_boost"],
          curl_mask: numbers["curl_mask"], stir: numbers["stir"], stir_cells: numbers["stir_size"] / @plan.voxel, stir_speed: numbers["stir_speed"],
          stir_octaves: numbers["stir_octaves"], stir_mask: numbers["stir_mask"], seed: @plan.ground["seed"], ignite: numbers["ignite"], burn_rate: numbers["burn_rate"],
          flame: numbers["flame"], burn_heat: numbers["burn_heat"], burn_smoke: numbers["burn_smoke"], burn_swell: numbers["burn_swell"], soot: numbers["soot"],
-         cooling: numbers["cooling"], shield: numbers["shield"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
+         front: numbers["front"], front_cells: numbers["front_size"] / @plan.voxel, air: numbers["air"], cooling: numbers["cooling"], shield: numbers["shield"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
          substeps_most: numbers["substeps_most"], sharp: numbers["transport"] == "sharp",
          smoke_fade: numbers["smoke_fade"], heat_fade: numbers["heat_fade"], fuel_fade: numbers["fuel_fade"]}
       end

@@ -5,16 +5,17 @@ module Vumbral
     # Everything a gas is at one moment; enough to go on from exactly.
     #
     # Arrays are f32 `[z, y, x]`: `smoke` and `fuel` (density), `heat` (kelvin above the
-    # surroundings), `growth` (volumes that a gas with fuel has gained by burning), `red green blue` (smoke times its colour) and `pressure` at centres, `u v w`
+    # surroundings), `growth` (volumes that a gas with fuel has gained by burning), `spent` (how much of
+    # its air is used up, 0 to 1, in a gas that burns by it), `red green blue` (smoke times its colour) and `pressure` at centres, `u v w`
     # (m/s) on faces, so one longer along their own axis. Fuel and colour are nil in a gas that has
     # none. The arrays cover a part of the chamber that begins at cell `origin` (z, y, x).
-    State = Struct.new(:smoke, :heat, :fuel, :growth, :red, :green, :blue, :u, :v, :w, :pressure, :time, :origin) do
+    State = Struct.new(:smoke, :heat, :fuel, :growth, :spent, :red, :green, :blue, :u, :v, :w, :pressure, :time, :origin) do
       # Still, clean gas. @param size [Array<Integer>] cells along z, y, x
-      def self.still(size, origin: [0, 0, 0], fuel: false, colour: false)
+      def self.still(size, origin: [0, 0, 0], fuel: false, colour: false, air: false)
         nz, ny, nx = size
         centre = -> { Kernel::Buffer.new(:f32, nz, ny, nx) }
         colours = Array.new(3) { colour ? centre.call : nil }
-        new(centre.call, centre.call, fuel ? centre.call : nil, fuel ? centre.call : nil, *colours, Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx),
+        new(centre.call, centre.call, fuel ? centre.call : nil, fuel ? centre.call : nil, air ? centre.call : nil, *colours, Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx),
           Kernel::Buffer.new(:f32, nz + 1, ny, nx), centre.call, 0.0, origin)
       end
 
@@ -22,14 +23,14 @@ module Vumbral
       def fields = to_h.except(:time, :origin).compact
 
       # @return [Array<Symbol>] what is carried at centres
-      def scalars = %i[smoke heat fuel growth red green blue].select { |name| self[name] }
+      def scalars = %i[smoke heat fuel growth spent red green blue].select { |name| self[name] }
 
       def size = smoke.shape
 
       # @return [Float] the largest part of the velocity along any axis, m/s; not a number where
       #   any of it is none
       def speed
-        peaks = [u, v, w].map { |faces| FlowKernels.peak(faces) }
+        peaks = [u, v, w].map { |faces| Flow::FlowKernels.peak(faces) }
         peaks.find(&:nan?) || peaks.max
       end
 
@@ -45,15 +46,15 @@ module Vumbral
       def moved_to(origin, size)
         return self if origin == self.origin && size == self.size
 
-        there = State.still(size, origin: origin, fuel: !fuel.nil?, colour: !red.nil?)
+        there = State.still(size, origin: origin, fuel: !fuel.nil?, colour: !red.nil?, air: !spent.nil?)
         there.time = time
         shift = origin.zip(self.origin).map { |a, b| a - b }
-        fields.each { |name, field| CropKernels.paste(there[name], field, *shift) }
+        fields.each { |name, field| Flow::CropKernels.paste(there[name], field, *shift) }
         there
       end
     end
 
     # What belongs to the mass of the gas, and is not thinned as it swells.
-    State::BY_MASS = %i[heat growth].freeze
+    State::BY_MASS = %i[heat growth spent].freeze
   end
 end

@@ -13,9 +13,9 @@ module Vumbral
       :limited, :swell_limited, keyword_init: true) do
       # @param state [State] as the frame leaves it; @param tally [Tally]; @param voxel [Float] metres
       def self.of(state, tally, voxel)
-        total = ->(field) { field ? MatterKernels.total(field) * voxel**3 : 0.0 }
+        total = ->(field) { field ? Flow::MatterKernels.total(field) * voxel**3 : 0.0 }
         new(speed: state.speed, smoke: total.call(state.smoke), heat: total.call(state.heat),
-          fuel: total.call(state.fuel), peak_heat: FlowKernels.peak(state.heat), **tally.to_h)
+          fuel: total.call(state.fuel), peak_heat: Flow::FlowKernels.peak(state.heat), **tally.to_h)
       end
 
       # @return [String, nil] the first quantity that is no longer a number

@@ -2,10 +2,10 @@
 
 module Vumbral
   module Grid
-    # Implicit diffusion of one part of the velocity on its faces, exactly by fast diagonalisation.
+    # Diffusion of a field at centres, or of one part of the velocity on its faces, exactly by fast diagonalisation.
     # Along its own axis the value is zero on a closed wall's face; elsewhere nothing passes a wall.
     class Diffusion
-      # @param shape [Array<Integer>] of the faces' array; @param axis [Integer] across which they lie
+      # @param shape [Array<Integer>] of the array; @param axis [Integer, nil] across which faces lie; nil at centres
       # @param open [Hash{Symbol => Boolean}]
       def initialize(shape, axis, open)
         @shape = shape

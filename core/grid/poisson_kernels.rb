@@ -6,13 +6,13 @@ module Vumbral
     module PoissonKernels
       extend Kernel::Library
 
-      # Divides by 1 + amount·(lz + ly + lx): implicit diffusion in the space of waves.
+      # Each wave falls by exp(-amount·(lz + ly + lx)): diffusion, exact in time for any step.
       kernel f: F32[3], lz: F32[1], ly: F32[1], lx: F32[1], amount: F32
       def damp(f, lz, ly, lx, amount)
         parallel(f.dim(0)) do |k|
           f.dim(1).times do |j|
-            base = 1.0 + amount * (lz[k] + ly[j])
-            f.dim(2).times { |i| f[k, j, i] = f[k, j, i] / (base + amount * lx[i]) }
+            base = amount * (lz[k] + ly[j])
+            f.dim(2).times { |i| f[k, j, i] = f[k, j, i] * Math.exp(-base - amount * lx[i]) }
           end
         end
       end

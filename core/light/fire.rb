@@ -18,7 +18,7 @@ module Vumbral
       end
 
       # @return [Boolean] whether anything glows
-      def any? = @settings["gain"].positive? && Gas::FlowKernels.peak(@heat) + @settings["ambient"] > @settings["from"]
+      def any? = @settings["gain"].positive? && Flow::FlowKernels.peak(@heat) + @settings["ambient"] > @settings["from"]
 
       # @return [Kernel::Buffer] f32 [3, z, y, x], light given off per metre
       def emission

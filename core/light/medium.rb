@@ -56,8 +56,8 @@ module Vumbral
       # @return [Array<Float>, nil] lowest and highest corner (metres) of what holds smoke or glows
       def bounds(fire = nil)
         rows = Kernel::Buffer.of(:i32, [1 << 20, -1, 1 << 20, -1] * @smoke.dim(0), @smoke.dim(0), 4)
-        Gas::CropKernels.extent(rows, @smoke, 1e-4)
-        Gas::CropKernels.extent(rows, @heat, 100.0) if fire
+        Flow::CropKernels.extent(rows, @smoke, 1e-4)
+        Flow::CropKernels.extent(rows, @heat, 100.0) if fire
         filled = rows.to_a.each_slice(4).each_with_index.select { |row, _| row[1] >= 0 }
         return if filled.empty?
 

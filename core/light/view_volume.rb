@@ -55,7 +55,7 @@ module Vumbral
       # Velocity as three signed bytes for each voxel, `high` (m/s) being 127.
       def arrows(bricks, head)
         parts = velocity(bricks)
-        top = [*parts.map { |part| Gas::FlowKernels.peak(part) }, 1e-6].max
+        top = [*parts.map { |part| Flow::FlowKernels.peak(part) }, 1e-6].max
         bytes = Kernel::Buffer.new(:u8, *bricks.size, 3)
         parts.each_with_index { |part, n| ViewKernels.signed(bytes, part, n, 127.0 / top) }
         packed(

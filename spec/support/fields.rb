@@ -33,9 +33,9 @@ module Vumbral
     # Divergence in the worst fluid cell, relative to the top speed.
     def relative_divergence(state, solid)
       flow = Kernel::Buffer.new(:f32, *state.size)
-      Gas::FlowKernels.inflow(flow, state.u, state.v, state.w)
+      Flow::FlowKernels.inflow(flow, state.u, state.v, state.w)
       Grid::PoissonKernels.blank(flow, solid)
-      Gas::FlowKernels.peak(flow) / state.speed
+      Flow::FlowKernels.peak(flow) / state.speed
     end
   end
 end

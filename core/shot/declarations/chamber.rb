@@ -40,6 +40,8 @@ module Vumbral
             keyed: true, help: "How unburnt fuel of density 1 pulls down. Heavy fuel runs along the ground before it lights."
           number :viscosity, "Viscosity", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.2, keyed: true,
             help: "How thick the gas is. 0 is air; 0.02 calms small rolls; 0.2 moves like syrup."
+          number :outward, "Outward push", unit: "m²/s", default: 0.0, range: -10.0..10.0, slider: 0.0..0.2, keyed: true,
+            help: "Drives smoke from where it is dense to where it is thin, so that puffs swell and keep their edge. 0.02 is soft."
           number :smoke_spread, "Smoke spreads", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.1,
             keyed: true, help: "How fast smoke soaks into clean air. 0.002 softens edges, 0.05 makes a haze."
           number :heat_spread, "Heat spreads", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.1,
@@ -67,6 +69,9 @@ module Vumbral
           number :burn_heat, "Heat", unit: "K", default: 1500.0, range: 0.0..20_000.0, slider: 0.0..4000.0, keyed: true, help: "Kelvin that a density of 1 of fuel gives."
           number :burn_smoke, "Smoke made", default: 0.5, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, help: "Smoke that a density of 1 of fuel leaves. 0.1 burns clean, 2 is an oil fire."
           number :burn_swell, "Expansion", default: 3.0, range: 0.0..200.0, slider: 0.0..20.0, keyed: true, help: "Volumes that a density of 1 of fuel becomes. 2 is a flame, 8 a fireball; very sensitive, and held back where a step would burst."
+          number :front, "Front break-up", unit: "m²/s³", default: 0.0, range: 0.0..10_000.0, slider: 0.0..200.0, keyed: true, help: "The power that tears the burning or pushing front, where the gas swells. 0 lets a blast leave as a smooth egg."
+          number :front_size, "Front size", unit: "m", default: 0.25, range: 0.001..1000.0, slider: 0.05..1.0, help: "Across one of the folds that this makes."
+          number :air, "Air", default: 0.0, range: 0.0..100.0, slider: 0.0..10.0, zero: "as much as is wanted", keyed: true, help: "Volumes of air that a density of 1 of fuel needs to burn. Above 0 a fire burns where fuel and air meet: the inside of a rich ball burns late, and its soot burns off at the tips."
           number :cooling, "Cooling", unit: "K/s", default: 700.0, range: 0.0..100_000.0, slider: 0.0..5000.0, keyed: true, help: "What gas 1000 K above the surroundings loses by radiating; hotter gas loses far more."
           number :shield, "Heat kept by soot", unit: "per m", default: 6.0, range: 0.0..1000.0, slider: 0.0..40.0, keyed: true, help: "How thick smoke of density 1 is for heat that radiates. 0 cools everywhere alike; 10 keeps the inside of a thick ball hot."
           switch :sooty, "Soot has a colour", default: false, help: "Smoke made by burning takes the colour below; other smoke keeps its own."

@@ -13,8 +13,12 @@ module Vumbral
             help: "How far smoke is drawn aside where the flow is lively."
           number :scale, "Size", unit: "voxels", default: 5.0, range: 1.0..20.0, slider: 1.5..8.0,
             help: "Across the largest of the new rolls, in voxels of the run."
-          number :sharpen, "Sharpen", default: 0.4, range: 0.0..3.0, slider: 0.0..1.5,
-            help: "Lifts edges that the voxels have softened."
+          number :sharpen, "Sharpen smoke", default: 0.4, range: -1.0..3.0, slider: -1.0..1.5,
+            help: "Lifts edges that the voxels have softened; below 0 softens them."
+          number :sharpen_heat, "Sharpen heat", default: 0.4, range: -1.0..3.0, slider: -1.0..1.5,
+            help: "The same for what glows."
+          number :sharpen_fuel, "Sharpen fuel", default: 0.4, range: -1.0..3.0, slider: -1.0..1.5,
+            help: "The same for unburnt fuel."
         end
       end
     end

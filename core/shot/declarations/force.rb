@@ -29,6 +29,10 @@ module Vumbral
           number :reach, "Reach", unit: "m", default: 1.0, range: 0.001..10_000.0, slider: 0.1..5.0, keyed: true, help: "Radius of the sphere or around the line; how far a surface draws."
           number :soft, "Soft edge", default: 0.5, range: 0.0..1.0, keyed: true, help: "Which part of the shape fades. 0 is a hard edge, 1 fades from the middle on."
         end
+        group "How even" do
+          number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much it differs from place to place. 0 is the same everywhere, 1 leaves places where it does nothing."
+          number :uneven_size, "Uneven size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..3.0, help: "Across one strong or weak place."
+        end
         group "When" do
           whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,
             help: "The first frame on which it acts."

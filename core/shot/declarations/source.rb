@@ -40,10 +40,14 @@ module Vumbral
             help: "How unevenly it feeds. 0 gives a smooth column, 1 leaves gaps."
           number :breakup_size, "Break-up size", unit: "m", default: 0.25, range: 0.001..1000.0, slider: 0.02..1.0,
             keyed: true, help: "Size of the uneven patches. About a third of the source looks natural."
+          whole :breakup_octaves, "Break-up octaves", default: 2, range: 1..6,
+            help: "Each further one is half as large and half as strong."
           number :breakup_speed, "Break-up speed", unit: "per s", default: 3.0, range: 0.0..100.0, slider: 0.0..12.0,
             help: "How often the patches change."
         end
         group "Where it is strong" do
+          number :fade, "Fades outward", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..1.0, zero: "at once", keyed: true, only: {from: %w[inside surface]},
+            help: "How far from the surface it still feeds, weaker and weaker. 0 ends at the surface."
           choice :map, "Strength from", default: "even", choices: {even: "everywhere alike", picture: "a picture by the mesh's texture places", paint: "the mesh's point colours", formula: "a formula"},
             help: "Thins what it feeds by place. A picture needs a mesh with texture places, paint one with colours; dark is nothing, white all."
           picture :picture, "Picture", default: nil, only: {map: %w[picture]}, help: "Its brightness is the strength."

@@ -15,8 +15,8 @@ module Vumbral
       state = fuelled
       fuel, heat = sum(state.fuel), sum(state.heat)
       burnt = Kernel::Buffer.new(:f32, 12, 12, 12)
-      fire = Kernel::Buffer.of(:f32, [307.0, 0.15, 1400.0, 0.5])
-      Gas::FireKernels.burn(burnt, state.smoke, state.heat, state.fuel, state.growth, fire)
+      fire = Kernel::Buffer.of(:f32, [307.0, 0.15, 1400.0, 0.5, 0.0])
+      Gas::FireKernels.burn(burnt, state.smoke, state.heat, state.fuel, state.growth, state.growth.copy, fire)
       gone = fuel - sum(state.fuel)
       expect(gone).to be > 1.0
       expect(sum(burnt)).to be_within(1e-5 * gone).of(gone)
@@ -98,6 +98,67 @@ module Vumbral
       end
     end
 
+    # A hot ball of fuel in clean air, after some frames.
+    def fireball(frames, air, **changes)
+      n = 24
+      state = Gas::State.still([n, n, n], fuel: true, air: true)
+      ball = ->(value) { field(n, n, n) { |k, j, i| ([k, j, i].sum { |c| (c - 11.5)**2 } < 36.0) ? value : 0.0 } }
+      state.fuel.replace(ball.call(1.0))
+      state.heat.replace(ball.call(600.0))
+      state.spent.replace(ball.call(1.0))
+      gas = calm(ignite: 500.0, burn_rate: 6.0, burn_heat: 900.0, burn_smoke: 0.5, air: air, stir: 1.0, stir_cells: 6.0, **changes)
+      solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(true))
+      frames.times { state, @report = solver.step(state, seconds: 1 / 24.0, gas: gas, feeds: []) }
+      state
+    end
+
+    it "burns where fuel and air meet, and keeps the inside of a rich ball for later" do
+      simple, rich = fireball(6, 0.0), fireball(6, 4.0)
+      expect(sum(simple.fuel)).to be < 0.05 * 905
+      expect(sum(rich.fuel)).to be > 0.5 * 905
+      expect(rich.fuel[11, 11, 11]).to be > 0.9
+      expect(rich.heat[11, 11, 11]).to be < rich.heat.to_a.max - 50.0
+      expect(rich.spent.to_a.minmax).to match([be >= 0.0, be <= 1.0 + 1e-5])
+      later = fireball(20, 4.0)
+      expect(sum(later.fuel)).to be < 0.8 * sum(rich.fuel)
+    end
+
+    it "tears a smooth front where the gas swells, and only there" do
+      smooth, torn = [0.0, 60.0].map { |front| fireball(3, 0.0, burn_swell: 3.0, stir: 0.0, front: front, front_cells: 5.0, substeps_most: 8) }
+      uneven = lambda do |state|
+        state.smoke[11, 11, 5] + state.smoke[11, 11, 18] + state.smoke[5, 11, 11] + state.smoke[18, 11, 11] -
+          2 * (state.smoke[11, 5, 11] + state.smoke[11, 18, 11])
+      end
+      expect(uneven.call(torn).abs).to be > 5.0 * uneven.call(smooth).abs
+      expect(sum(torn.smoke)).to be_within(0.03 * sum(smooth.smoke)).of(sum(smooth.smoke))
+    end
+
+    it "drives smoke from dense to thin, keeping its sum and its edge" do
+      n = 24
+      spread = [0.0, 0.05].map do |outward|
+        state = Gas::State.still([n, n, n])
+        state.smoke.replace(field(n, n, n) { |k, j, i| ([k, j, i].sum { |c| (c - 11.5)**2 } < 25.0) ? 2.0 : 0.0 })
+        whole = sum(state.smoke)
+        solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(true))
+        10.times { state, = solver.step(state, seconds: 1 / 24.0, gas: calm(outward: outward), feeds: []) }
+        expect(sum(state.smoke)).to be_within(0.01 * whole).of(whole)
+        state.smoke
+      end
+      expect(spread[1].to_a.count { |value| value > 0.1 }).to be > 1.3 * spread[0].to_a.count { |value| value > 0.1 }
+      expect(spread[1].to_a.max).to be < 0.9 * spread[0].to_a.max
+    end
+
+    it "lets smoke and heat soak into clean air as diffusion does" do
+      n = 32
+      state = Gas::State.still([n, n, n])
+      state.smoke.replace(field(n, n, n) { |k, j, i| Math.exp(-[k, j, i].sum { |c| (c - 15.5)**2 } / 18.0) })
+      before = state.smoke[15, 15, 15]
+      solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(false))
+      5.times { state, = solver.step(state, seconds: 0.1, gas: calm(smoke_spread: 0.02), feeds: []) }
+      # A bell of 3 cells is one of sqrt(9 + 2 D t / h²) cells later.
+      expect(state.smoke[15, 15, 15] / before).to be_within(0.02).of((9.0 / (9.0 + 2 * 0.02 * 0.5 / 0.05**2))**1.5)
+    end
+
     it "lets out of a shell open above what its source pushes, within 2 %" do
       n = 32
       solid = field(n, n, n, type: :u8) do |k, j, i|
@@ -108,7 +169,7 @@ module Vumbral
       feed = Gas::Solver::Feed.new(cover: cover, smoke: 0.0, push: 8.0, strength: 1.0)
       state = Gas::State.still([n, n, n])
       swell = Gas::Burning.new([n, n, n], 0.05).burn(state, [feed], calm, 0.01, Gas::Tally.nothing)
-      projection = Gas::Projection.new([n, n, n], sides(true), solid)
+      projection = Flow::Projection.new([n, n, n], sides(true), solid)
       projection.call(state, 1e-6, swell, 0.05)
       through = (0...n).sum { |k| (0...n).sum { |i| ([k, i].all? { |c| (c - 15.5).abs < 6.0 }) ? state.v[k, 20, i] : 0.0 } } * 0.05**2
       made = sum(cover) * 8.0 * 0.05**3
@@ -166,7 +227,7 @@ module Vumbral
     end
   end
 
-  RSpec.describe Gas::Viscosity do
+  RSpec.describe Flow::Viscosity do
     # Taylor & Green's vortices (1937) between walls that let the gas slide die at 2 ν k².
     it "lets a viscous vortex array decay at the exact rate" do
       n = 32
@@ -179,7 +240,7 @@ module Vumbral
       viscosity = described_class.new([4, n, n], sides(false))
       6.times { viscosity.call(state, amount) }
       eigenvalue = 2 * (2 - 2 * Math.cos(2 * k))
-      expect(state.u.to_a.map(&:abs).max).to be_within(1e-4).of(before * (1 + amount * eigenvalue)**-6)
+      expect(state.u.to_a.map(&:abs).max).to be_within(1e-4).of(before * Math.exp(-6 * amount * eigenvalue))
       expect(state.u.to_a.map(&:abs).max).to be_within(0.01 * before).of(before * Math.exp(-6 * amount * 2 * (2 * k)**2))
     end
 
@@ -196,7 +257,7 @@ module Vumbral
     end
   end
 
-  RSpec.describe Gas::Forces do
+  RSpec.describe Flow::Forces do
     def pushed(n = 12, steps = 1, **force)
       state = Gas::State.still([n, n, n])
       force = {"what" => "push", "strength" => 2.0, "direction" => [1.0, 0.0, 0.0], "grip" => 2.0, "falloff" => "everywhere", "position" => [0.6, 0.6, 0.6], "line_end" => [0.6, 1.0, 0.6],
@@ -232,6 +293,12 @@ module Vumbral
       expect([line.u[6, 8, 6], line.u[6, 1, 6]]).to match([be > 0.15, 0.0])
     end
 
+    it "differs from place to place where it is uneven" do
+      even, uneven = [0.0, 1.0].map { |amount| pushed(uneven: amount, uneven_size: 0.4).u.to_a.reject(&:zero?) }
+      expect(even.max).to be_within(1e-4).of(even.min)
+      expect(uneven.max).to be > 2.0 * uneven.sum / uneven.size.to_f - uneven.min
+    end
+
     it "stirs, clings and wipes" do
       expect(pushed(12, 1, what: "turbulence", falloff: "sphere", strength: 20.0).then { |s| [s.speed, s.u[0, 0, 0]] }).to match([be > 0.05, 0.0])
       state = Gas::State.still([12, 12, 12])
@@ -240,12 +307,12 @@ module Vumbral
       expect([state.smoke[6, 6, 6], state.smoke[0, 0, 0]]).to match([be < 0.01, 1.0])
       distance = field(12, 12, 12) { |_, j, _| 0.1 * (j - 4) }
       push = Array.new(3) { Kernel::Buffer.new(:f32, 12, 12, 12) }
-      Gas::ForceKernels.cling(*push, distance, field(12, 12, 12) { 1.0 }, 5.0, 0.6)
+      Flow::ForceKernels.cling(*push, distance, field(12, 12, 12) { 1.0 }, 5.0, 0.6)
       expect([push[1][6, 7, 6], push[1][6, 2, 6]]).to match([be < -0.5, be > 0.5])
     end
   end
 
-  RSpec.describe Gas::Crop do
+  RSpec.describe Flow::Crop do
     def ran(follow, *edits)
       document = small_shot(edits: [set("chamber", :size, [2.4, 2.4, 2.4]), set("chamber", :voxel, 0.08),
         set("chamber", :follow, follow), set("general", :last, 6), *edits])
@@ -309,7 +376,7 @@ module Vumbral
     end
 
     it "blows out along the normal, along a direction, and roughly" do
-      out, = advanced(1, set("source-1", :along, 3.0), set("source-1", :from, "surface"), set("prop-1", :radius, 0.3),
+      out, = advanced(1, set("source-1", :along, 3.0), set("source-1", :from, "surface"), set("source-1", :skin, 0.105), set("prop-1", :radius, 0.3),
         set("prop-1", :position, [0.0, 0.8, 0.0]), set("source-1", :push, 5.0))
       middle, row = out.size[2] / 2, (0.8 / 0.07).floor
       expect([out.u[middle, row, middle + 5], out.u[middle, row, middle - 5]]).to match([be > 0.1, be < -0.1])
@@ -317,6 +384,14 @@ module Vumbral
       expect(jet.v.to_a.max).to be > 1.0
       rough, = advanced(1, set("source-1", :rough, 4.0))
       expect(rough.speed).to be > 0.3
+    end
+
+    it "feeds beyond the surface, weaker and weaker, and breaks up in as many octaves as asked" do
+      near, far = [0.0, 0.3].map { |fade| advanced(1, set("source-1", :fade, fade), set("prop-1", :position, [0.0, 0.8, 0.0]))[0].smoke.to_a }
+      expect(far.count { |value| value > 1e-3 }).to be > 3 * near.count { |value| value > 1e-3 }
+      expect(far.max).to be_within(1e-3).of(near.max)
+      rough = [1, 4].map { |octaves| advanced(1, set("source-1", :breakup, 1.0), set("source-1", :breakup_octaves, octaves))[0].smoke.bytes }
+      expect(rough[0] == rough[1]).to be(false)
     end
 
     it "is pushed by a collider that moves, and shielded by a thin shell" do
@@ -328,7 +403,7 @@ module Vumbral
       shell = {"do" => "add", "kind" => "prop", "id" => "shell", "name" => "Shell", "dials" => {"shape" => "sphere", "radius" => 0.55, "position" => [0.0, 0.7, 0.0], "collider" => true, "body" => "shell", "shell" => 2.5}}
       state, = advanced(6, shell, set("prop-1", :position, [0.0, 0.7, 0.0]), set("prop-1", :radius, 0.2), set("source-1", :push, 0.0), set("source-1", :heats, true), set("chamber", :lift, 1.0))
       outside = indices(state.size).select { |k, j, i| [(i + 0.5) * 0.07 - 0.8, (j + 0.5) * 0.07 - 0.7, (k + 0.5) * 0.07 - 0.8].sum { |c| c * c } > 0.68**2 }
-      expect(Gas::MatterKernels.total(state.smoke)).to be > 1.0
+      expect(Flow::MatterKernels.total(state.smoke)).to be > 1.0
       expect(outside.sum { |index| state.smoke[*index] }).to be < 1e-3
     end
 
@@ -436,7 +511,7 @@ module Vumbral
       [2, 3].each do |finer|
         coarse, fine = refined(finer: finer)
         expect(fine.size).to eq(coarse.size.map { |n| n * finer })
-        amounts = [coarse, fine].map { |bricks| Gas::MatterKernels.total(bricks.field(:smoke)) }
+        amounts = [coarse, fine].map { |bricks| Flow::MatterKernels.total(bricks.field(:smoke)) }
         expect(amounts[1] / finer**3).to be_within(0.12 * amounts[0]).of(amounts[0])
       end
     end

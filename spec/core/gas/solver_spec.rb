@@ -17,8 +17,8 @@ module Vumbral
       state = Gas::State.still([16, 16, 16])
       state.heat.replace(field(16, 16, 16) { |_, j, _| (j > 10) ? 200.0 : 0.0 })
       10.times { state, = solver(16, open: false).step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0), feeds: []) }
-      expect(Gas::FlowKernels.peak(state.v)).to be < 1e-3
-      expect(Gas::FlowKernels.peak(state.u)).to be < 1e-3
+      expect(Flow::FlowKernels.peak(state.v)).to be < 1e-3
+      expect(Flow::FlowKernels.peak(state.u)).to be < 1e-3
     end
 
     it "lifts warm gas at the rate that buoyancy says, at first" do
@@ -85,7 +85,7 @@ module Vumbral
           feeds: [feed(cover, smoke: 5.0, heat: 800.0)])
       end
       outside = indices([n, n, n]).select { |index| index.map { |x| (x - 13.5).abs }.max > 8.0 }
-      expect(Gas::MatterKernels.total(state.smoke)).to be > 20.0
+      expect(Flow::MatterKernels.total(state.smoke)).to be > 20.0
       expect(outside.sum { |index| state.smoke[*index] }).to eq(0.0)
     end
 
@@ -107,9 +107,9 @@ module Vumbral
       state = Gas::State.still([20, 20, 20])
       state.smoke.replace(ball(20, [9, 9, 9], 5.0))
       state, = solver(20).step(state, seconds: 1 / 24.0, gas: calm(stir: 20.0, stir_cells: 6.0), feeds: [])
-      expect(Gas::FlowKernels.peak(state.u)).to be > 0.05
+      expect(Flow::FlowKernels.peak(state.u)).to be > 0.05
       clean, = solver(20).step(Gas::State.still([20, 20, 20]), seconds: 1 / 24.0, gas: calm(stir: 20.0), feeds: [])
-      expect(Gas::FlowKernels.peak(clean.u)).to eq(0.0)
+      expect(Flow::FlowKernels.peak(clean.u)).to eq(0.0)
     end
 
     it "gives small rolls back their energy with curl boost" do

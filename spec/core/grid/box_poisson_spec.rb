@@ -43,7 +43,7 @@ module Vumbral
     end
   end
 
-  RSpec.describe Gas::Projection do
+  RSpec.describe Flow::Projection do
     def shell(n, open_top: false)
       field(n, n, n, type: :u8) do |k, j, i|
         low, high = n / 4, 3 * n / 4

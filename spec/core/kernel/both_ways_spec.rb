@@ -57,7 +57,7 @@ module Vumbral
     # move, a gas that burns, its detail, files, a picture.
     def small_world
       edits = [set("chamber", :size, [0.9, 1.0, 0.8]), set("chamber", :voxel, 0.1), set("chamber", :viscosity, 0.01), set("prop-1", :radius, 0.3), set("source-1", :temperature, 1400.0),
-        set("source-1", :fuel, 9.0), set("source-1", :along, 1.0), set("source-1", :rough, 1.0), set("source-1", :coloured, true), set("source-1", :map, "formula"), set("source-1", :formula, "0.5 + noise(9 * x, y, z) ^ 2"),
+        set("source-1", :fuel, 9.0), set("source-1", :along, 1.0), set("source-1", :rough, 1.0), set("source-1", :coloured, true), set("chamber", :air, 2.0), set("chamber", :front, 20.0), set("chamber", :outward, 0.01), set("source-1", :map, "formula"), set("source-1", :formula, "0.5 + noise(9 * x, y, z) ^ 2"),
         set("general", :last, 4), set("detail", :on, true),
         {"do" => "add", "kind" => "prop", "id" => "block", "name" => "Block", "dials" => {"shape" => "box", "size" => [0.3, 0.2, 0.25], "position" => [0.1, 0.75, 0.0], "collider" => true, "friction" => 0.5}},
         {"do" => "notch", "node" => "block", "dial" => "position", "frame" => 1, "value" => [0.1, 0.75, 0.0]}, {"do" => "notch", "node" => "block", "dial" => "position", "frame" => 4, "value" => [0.0, 0.7, 0.0]},
@@ -66,7 +66,7 @@ module Vumbral
         {"do" => "add", "kind" => "source", "name" => "Trails", "dials" => {"from" => "particles", "emitter" => "sparks", "as" => "hold"}},
         *%w[tile paint].map { |id| {"do" => "add", "kind" => "prop", "id" => id, "name" => id, "dials" => {"shape" => "mesh", "mesh" => id, "shown" => false}} },
         *[%w[tile picture], %w[paint paint]].map { |prop, map| {"do" => "add", "kind" => "source", "name" => map, "dials" => {"prop" => prop, "from" => "surface", "map" => map, "picture" => "x", "heats" => false}} },
-        force("turbulence", mask: "speed", falloff: "sphere"), force("cling", prop: "post"), force("wipe", falloff: "box"), force("wind")]
+        force("turbulence", mask: "speed", falloff: "sphere"), force("cling", prop: "post"), force("wipe", falloff: "box"), force("wind", uneven: 0.5)]
       document = small_shot(edits: edits)
       shelf = Shelf.new({"tile" => tile([0, 1, 0, 1]), "paint" => tile([0, 1, 0.5, 1])})
       plan = Gas::Plan.new(document, :full)

@@ -65,8 +65,8 @@ module Vumbral
     describe "with one cell, or none" do
       it "noise, sampling and differences have a value everywhere" do
         one = field(1, 1, 1) { 2.5 }
-        expect(Gas::FlowKernels.peak(one)).to eq(2.5)
-        expect(Gas::FlowKernels.peak(Kernel::Buffer.new(:f32, 0, 3, 3))).to eq(0.0)
+        expect(Flow::FlowKernels.peak(one)).to eq(2.5)
+        expect(Flow::FlowKernels.peak(Kernel::Buffer.new(:f32, 0, 3, 3))).to eq(0.0)
         expect([[0.0, 0.0, 0.0], [-9.5, 1e4, 3.25]].map { |x, y, z| Grid::Noise.value(x, y, z, 0.5, 7) }).to all(be_between(-2.0, 2.0))
       end
 

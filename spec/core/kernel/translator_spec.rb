@@ -267,7 +267,7 @@ module Vumbral
         require #{File.join(ROOT, "lib", "vumbral").inspect}
         Vumbral::Grid::BrickKernels.native
         b = Vumbral::Kernel::Buffer.new(:i32, 1, 4)
-        Vumbral::Gas::CropKernels.extent(b, Vumbral::Kernel::Buffer.new(:f32, 2, 2, 2).fill(1.0), 0.5)
+        Vumbral::Flow::CropKernels.extent(b, Vumbral::Kernel::Buffer.new(:f32, 2, 2, 2).fill(1.0), 0.5)
       RUBY
       Dir.mktmpdir do |dir|
         output, status = Open3.capture2e({"VUMBRAL_KERNEL_CHECKS" => "1", "VUMBRAL_KERNEL_CACHE" => dir, "BUNDLE_GEMFILE" => File.join(ROOT, "Gemfile")},

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Which part of the chamber the arrays cover: the content and the sources with a margin, in
     # whole bricks of eight cells, never beyond the chamber.
     class Crop

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Loops for arrays that follow the content.
     module CropKernels
       extend Kernel::Library

@@ -1,9 +1,9 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
-    # Viscosity, implicit and so stable for any amount: each part of the velocity solves
-    # (1 - ν·dt ∇²) u = u* exactly, by the same diagonalisation as the pressure (Lynch, Rice &
+  module Flow
+    # Viscosity, exact in time and so stable for any amount: each part of the velocity decays by
+    # exp(ν·dt ∇²), by the same diagonalisation as the pressure (Lynch, Rice &
     # Thomas 1964). Walls let the gas slide; across a closed wall nothing flows.
     class Viscosity
       def initialize(size, open)

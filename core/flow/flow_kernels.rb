@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Loops on the velocity itself: walls, divergence, pressure, curl, forces.
     module FlowKernels
       extend Kernel::Library

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Turbulence as the curl of a noise potential, where there is something to stir.
     module TurbulenceKernels
       extend Kernel::Library

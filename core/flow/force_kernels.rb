@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Forces that an artist places. A force's falloff is a field of weights, 0 to 1.
     module ForceKernels
       extend Kernel::Library
@@ -38,6 +38,22 @@ module Vumbral
               end
               s = ((1.0 - far) / soft).clamp(0.0, 1.0)
               weight[k, j, i] = s * s * (3.0 - 2.0 * s)
+            end
+          end
+        end
+      end
+
+      # Weights that differ from place to place: `amount` 0 to 1, in patches of `size` metres.
+      kernel weight: F32[3], amount: F32, x0: F32, y0: F32, z0: F32, voxel: F32, size: F32
+      def unevenly(weight, amount, x0, y0, z0, voxel, size)
+        parallel(weight.dim(0)) do |k|
+          z = (z0 + k * voxel) / size
+          weight.dim(1).times do |j|
+            y = (y0 + j * voxel) / size
+            weight.dim(2).times do |i|
+              x = (x0 + i * voxel) / size
+              n = Grid::Noise.value(x, y, z, 0.5, 71) + 0.5 * Grid::Noise.value(2.0 * x, 2.0 * y, 2.0 * z, 0.5, 72)
+              weight[k, j, i] *= (1.0 + amount * (1.6 * n - 0.6)).clamp(0.0, 2.0)
             end
           end
         end

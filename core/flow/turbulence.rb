@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Pushes what a gas carries about without making or taking any air: the curl of a potential
     # of noise has no divergence (Bridson, Houriham & Nordenstam 2007).
     class Turbulence

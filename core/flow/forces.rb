@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Carries out the placed forces of a moment on one crop of the chamber.
     class Forces
       include Geometry::Vectors
@@ -44,6 +44,7 @@ module Vumbral
         to = (force["falloff"] == "line") ? force["line_end"] : force["extent"].map { |length| 0.5 * length }
         place = Kernel::Buffer.of(:f32, force["position"] + to + [force["reach"], force["soft"], 0.0, 0.0])
         ForceKernels.falloff(@weight, SHAPES.fetch(force["falloff"]), place, *first(corner), @voxel)
+        ForceKernels.unevenly(@weight, force["uneven"], *first(corner), @voxel, force["uneven_size"]) if force["uneven"].to_f.positive?
       end
 
       def first(corner) = corner.map { |c| c + 0.5 * @voxel }

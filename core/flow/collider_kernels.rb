@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Loops that keep matter out of solids. `solid` is 1 in the cells whose centre lies inside
     # a collider.
     module ColliderKernels

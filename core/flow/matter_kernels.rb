@@ -1,26 +1,30 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # Loops on what the gas carries: feeding, fading, sums.
     module MatterKernels
       extend Kernel::Library
 
       # A source's coverage (0 to 1 for each cell) thinned by drifting noise. `scale` is cells a
       # feature, `time` counts features; `amount` 0 leaves it whole, 1 thins it to nothing in places.
-      # The first cell is `oz oy ox` of the chamber.
-      kernel dst: F32[3], cover: F32[3], amount: F32, scale: F32, time: F32, seed: I32, oz: I32, oy: I32, ox: I32
-      def thin(dst, cover, amount, scale, time, seed, oz, oy, ox)
+      # `place` holds seed, octaves, and which cell of the chamber the first one is (z, y, x).
+      kernel dst: F32[3], cover: F32[3], amount: F32, scale: F32, time: F32, place: I32[1]
+      def thin(dst, cover, amount, scale, time, place)
         parallel(dst.dim(0), uneven: true) do |k|
           dst.dim(1).times do |j|
             dst.dim(2).times do |i|
               value = cover[k, j, i]
               if value > 0.0
-                x = (ox + i + 0.5) / scale
-                y = (oy + j + 0.5) / scale
-                z = (oz + k + 0.5) / scale
-                n = Grid::Noise.value(x, y, z, time,
-                  seed) + 0.5 * Grid::Noise.value(2.0 * x, 2.0 * y, 2.0 * z, 2.0 * time, seed + 1)
+                x = (place[4] + i + 0.5) / scale
+                y = (place[3] + j + 0.5) / scale
+                z = (place[2] + k + 0.5) / scale
+                n = 0.0
+                fine = 1.0
+                place[1].times do |octave|
+                  n += Grid::Noise.value(fine * x, fine * y, fine * z, fine * time, place[0] + octave) / fine
+                  fine *= 2.0
+                end
                 value *= (1.0 - amount * (0.5 - 0.9 * n)).clamp(0.0, 2.0)
               end
               dst[k, j, i] = value

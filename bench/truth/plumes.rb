@@ -1,0 +1,98 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # Plumes and thermals against what is published (Morton, Taylor & Turner 1956).
+  module Truth
+    # A narrow source in a tall open box. @return by height in cells: buoyancy, momentum and volume flux, in time's mean
+    def self.steady_plume
+      nz, ny, nx = 72, 176, 72
+      voxel = 0.025
+      solver = Vumbral::Gas::Solver.new(size: [nz, ny, nx], voxel: voxel, open: Gas::SIDES.to_h { |side| [side, side != :y0] })
+      state = Vumbral::Gas::State.still([nz, ny, nx])
+      cover = Gas.field(nz, ny, nx) { |k, j, i| ([k - 35.5, i - 35.5].sum { |d| d * d } < 4.5 && j.between?(2, 4)) ? 1.0 : 0.0 }
+      feed = Gas.feed(cover, smoke: 0.0, heat: 400.0, warm: true, breakup: 0.4)
+      sums = Array.new(ny) { [0.0, 0.0, 0.0] }
+      frames = 0
+      240.times do |n|
+        state, = solver.step(state, seconds: 1 / 24.0, gas: {lift: 1.0, substeps_most: 8}, feeds: [feed])
+        next if n < 130 || n.odd?
+
+        frames += 1
+        heat, rise = state.heat.to_a, state.v.to_a
+        ny.times do |j|
+          nz.times do |k|
+            nx.times do |i|
+              w = 0.5 * (rise[(k * (ny + 1) + j) * nx + i] + rise[(k * (ny + 1) + j + 1) * nx + i])
+              t = heat[(k * ny + j) * nx + i]
+              sums[j][0] += w * t
+              next unless t > 0.05
+
+              sums[j][1] += w * w
+              sums[j][2] += w
+            end
+          end
+        end
+      end
+      sums.map { |row| row.map { |sum| sum / frames } }
+    end
+
+    def self.exponent(points)
+      logs = points.map { |z, value| [Math.log(z), Math.log(value)] }
+      x, y = logs.transpose.map { |list| list.sum / list.size }
+      logs.sum { |a, b| (a - x) * (b - y) } / logs.sum { |a, _| (a - x)**2 }
+    end
+
+    Table.line("steady plume: buoyancy flux from bottom to top; speed and reduced gravity by height (exponents)", was: "doubles",
+      wanted: "constant within 5 %; −0.33 and −1.67, each ±0.15") do
+      rows = steady_plume
+      heights = (40..140).step(4).to_a
+      flux = heights.map { |j| rows[j][0] }
+      speed = exponent(heights.map { |j| [j - 3.0, rows[j][1] / rows[j][2]] })
+      light = exponent(heights.map { |j| [j - 3.0, rows[j][0] / rows[j][2]] })
+      mean = flux.sum / flux.size
+      [format("%.0f to %.0f %% of its mean; %.2f and %.2f", 100 * flux.min / mean, 100 * flux.max / mean, speed, light),
+        flux.max < 1.05 * mean && flux.min > 0.95 * mean && (speed + 1 / 3.0).abs < 0.15 && (light + 5 / 3.0).abs < 0.15]
+    end
+
+    Table.line("sphere of light fluid: how it starts, as part of its reduced gravity", was: "not told", wanted: "two thirds, ±3 %") do
+      n = 64
+      state = Vumbral::Gas::State.still([n, n, n])
+      ball = Gas.ball(n, [31.5, 31.5, 31.5], 7)
+      state.heat.replace(Gas.ball(n, [31.5, 31.5, 31.5], 7, 20.0))
+      state, = Gas.solver(n, 0.05, true).step(state, seconds: 0.01, gas: {lift: 1.0}, feeds: [])
+      inside = ball.to_a.each_index.select { |m| ball.to_a[m] == 1.0 }
+      rise = state.v.to_a
+      mean = inside.sum { |m| rise[(m / n / n * (n + 1) + m / n % n) * n + m % n] } / inside.size / 0.01
+      part = mean / (9.81 * 20.0 / 313.0)
+      [format("%.3f", part), (part - 2 / 3.0).abs < 0.02]
+    end
+
+    Table.line("thermal: growth of its radius with its height", was: "not told", wanted: "0.22 to 0.30") do
+      n = 96
+      state = Vumbral::Gas::State.still([n, n, n])
+      random = Random.new(3)
+      rough = Array.new(6) { [random.rand(0.2..0.9), random.rand(0.2..0.9), random.rand(0.2..0.9), random.rand(0..6.3)] }
+      warm = Gas.field(n, n, n) do |k, j, i|
+        r = Math.sqrt((k - 47.5)**2 + (j - 14)**2 + (i - 47.5)**2) + 0.5 * rough.sum { |a, b, c, d| Math.sin(a * i + b * j + c * k + d) }
+        (r < 8.0) ? 40.0 : 0.0
+      end
+      state.heat.replace(warm)
+      solver = Gas.solver(n, 0.03, true)
+      places = (1..90).filter_map do |frame|
+        state, = solver.step(state, seconds: 1 / 24.0, gas: {lift: 1.0, substeps_most: 4}, feeds: [])
+        size_of(state.heat, 0.03) if frame >= 30 && (frame % 6).zero?
+      end
+      places.select! { |height, _| height < 2.3 }
+      slope = (places[-1][1] - places[0][1]) / (places[-1][0] - places[0][0])
+      [format("%.3f between %.2f and %.2f m", slope, places[0][0], places[-1][0]), slope.between?(0.22, 0.30)]
+    end
+
+    # @return height of a field's middle, and the radius of the ball that would hold it, metres
+    def self.size_of(field, voxel)
+      sum = Gas.total(field)
+      height = Gas.layers(field).each_with_index.sum { |part, j| part * j } / sum
+      volume = sum**2 / field.to_a.sum { |value| value * value }
+      [height * voxel, voxel * (3 * volume / (4 * Math::PI))**(1 / 3.0)]
+    end
+  end
+end
