@@ -19,8 +19,8 @@ module Vumbral
 
       module_function
 
-      # A frame as a file: grids `density`, `temperature` (kelvin), `v` (metres a second), and
-      # `fuel` where the gas has any.
+      # A frame as a file: grids `density`, `temperature` (kelvin), `v` (metres a second, on
+      # each voxel's lower faces, as the class `staggered` says), and `fuel` where the gas has any.
       # @param bricks [Grid::Bricks]
       # @param voxel [Float] metres; @param corner [Array<Float>] the lowest corner, metres
       # @param ambient [Float] kelvin, the temperature of everything that is not stored
@@ -106,7 +106,7 @@ module Vumbral
         end
 
         def vectors(name)
-          build(name, 3, [0.0, 0.0, 0.0], "unknown", %i[x y z].map { |c| @bricks.channels.index(c) }, 0.0)
+          build(name, 3, [0.0, 0.0, 0.0], "staggered", %i[x y z].map { |c| @bricks.channels.index(c) }, 0.0)
         end
 
         private

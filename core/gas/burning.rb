@@ -11,7 +11,7 @@ module Vumbral
       # Where the gas swells so fast (1/s), its front is torn with full power.
       FRONT = 4.0
       # A frame is divided so finely that no substep wants to swell a cell by more than this.
-      WANTED_SWELL = 0.7
+      WANTED_SWELL = 0.5
       NO_COLOUR = [1.0, 1.0, 1.0].freeze
 
       # How many substeps a frame needs so that what burns in it may swell freely.
@@ -50,7 +50,7 @@ module Vumbral
 
       # Thins amounts by as much as the gas will swell in the step; moving it makes up the volume.
       def swell(state, dt)
-        FireKernels.grow(state.growth, @swell, dt) if state.growth
+        FireKernels.grow(state.thinned, @swell, dt) if state.thinned
         (state.scalars - State::BY_MASS).each { |name| FireKernels.dilute(state[name], @swell, dt) }
       end
 
@@ -74,7 +74,7 @@ module Vumbral
       def consume(state, gas, dt, most, tally)
         gap, air = gas[:ignite] - gas[:ambient], state.spent ? gas[:air] : 0.0
         fire = Kernel::Buffer.of(:f32, [gap, gas[:burn_rate] / gas[:flame] * dt, gas[:burn_heat], gas[:burn_smoke], air])
-        FireKernels.burn(@burnt, state.smoke, state.heat, state.fuel, state.growth, state.spent || @none, fire)
+        FireKernels.burn(@burnt, state.smoke, state.heat, state.fuel, state.thinned, state.spent || @none, fire)
         burn_off(state, gap, dt) if air.positive?
         tally.burnt += Flow::MatterKernels.total(@burnt) * @voxel**3
         Flow::MatterKernels.add_held(@swell, @burnt, gas[:burn_swell] / dt, most)

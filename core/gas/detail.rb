@@ -41,7 +41,7 @@ module Vumbral
       # @param wanted [Boolean] false only carries the coordinates on
       # @return [Grid::Bricks, nil]
       def call(bricks, frame, wanted: true)
-        flow = %i[x y z].map { |name| bricks.field(name) }
+        flow = bricks.velocity
         carry(flow, bricks.origin, frame)
         wanted ? refine(bricks, flow, frame) : nil
       end
@@ -83,9 +83,12 @@ module Vumbral
       # A finer field holds as much as the run's: what is drawn aside and sharpened makes and loses nothing.
       def read(field, at, size, name)
         out = Kernel::Buffer.new(:f32, *size)
+        axis = %i[x y z].index(name)
+        if axis
+          DetailKernels.read_faces(out, field, axis, @settings["finer"].to_f)
+          return out
+        end
         DetailKernels.read(out, field, *at)
-        return out if %i[x y z].include?(name)
-
         out = sharpened(out, @settings[SHARPEN.fetch(name, "sharpen")])
         wanted, found = Flow::MatterKernels.total(field) * @settings["finer"]**3, Flow::MatterKernels.total(out)
         Flow::CarryKernels.scale(out, (wanted / found).clamp(0.5, 2.0)) if wanted.positive? && found.positive?

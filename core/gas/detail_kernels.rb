@@ -130,6 +130,21 @@ module Vumbral
         found
       end
 
+      # Velocity on lower faces across an axis (0 x, 1 y, 2 z), between those of the run.
+      kernel out: F32[3], faces: F32[3], axis: I32, finer: F32
+      def read_faces(out, faces, axis, finer)
+        parallel(out.dim(0)) do |k|
+          z = axis == 2 ? k / finer : (k + 0.5) / finer - 0.5
+          out.dim(1).times do |j|
+            y = axis == 1 ? j / finer : (j + 0.5) / finer - 0.5
+            out.dim(2).times do |i|
+              x = axis == 0 ? i / finer : (i + 0.5) / finer - 0.5
+              out[k, j, i] = Grid::Sampling.linear(faces, x, y, z)
+            end
+          end
+        end
+      end
+
       # Reads a field of the run at the places looked at.
       kernel out: F32[3], field: F32[3], wx: F32[3], wy: F32[3], wz: F32[3]
       def read(out, field, wx, wy, wz)

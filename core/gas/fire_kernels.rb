@@ -3,8 +3,9 @@
 module Vumbral
   module Gas
     # Loops that burn fuel and let hot gas radiate. Fuel, smoke and colours are amounts in a volume
-    # and thin as the gas swells; heat is kelvin and belongs to the mass. `growth` keeps how many
-    # times its own volume a gas has gained since it was fed, so that a thin gas is told from a poor one.
+    # and thin as the gas swells; heat is kelvin and belongs to the mass. `thinned` keeps
+    # which share of a gas has gone from a volume since it began to swell, so that a thin gas is told from
+    # a poor one; it is a share of volume, so mixing averages it as it does fuel.
     module FireKernels
       extend Kernel::Library
 
@@ -14,8 +15,8 @@ module Vumbral
       # volumes of air that a unit needs. Without air (0) all burns at once; with it no more than has air,
       # which is then `spent`, and soot is made the more the richer the mixture. `burnt` keeps how much
       # burnt, in the volume it has now.
-      kernel burnt: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], growth: F32[3], spent: F32[3], fire: F32[1]
-      def burn(burnt, smoke, heat, fuel, growth, spent, fire)
+      kernel burnt: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], thinned: F32[3], spent: F32[3], fire: F32[1]
+      def burn(burnt, smoke, heat, fuel, thinned, spent, fire)
         gap = fire[0]
         most = fire[1]
         gain = fire[2]
@@ -24,7 +25,7 @@ module Vumbral
         parallel(burnt.dim(0)) do |k|
           burnt.dim(1).times do |j|
             burnt.dim(2).times do |i|
-              volume = 1.0 + growth[k, j, i]
+              volume = 1.0 / [1.0 - thinned[k, j, i], 0.01].max
               there = [fuel[k, j, i], 0.0].max
               amount = there * volume < most ? there : most / volume
               amount = heat[k, j, i] > gap ? amount : 0.0
@@ -84,15 +85,15 @@ module Vumbral
         end
       end
 
-      # Lets the gas grow: `swell` per second. Volumes gained add up.
-      kernel growth: F32[3], swell: F32[3], dt: F32
-      def grow(growth, swell, dt)
-        parallel(growth.dim(0)) do |k|
-          growth.dim(1).times do |j|
-            growth.dim(2).times do |i|
+      # Lets the gas grow thinner: `swell` per second.
+      kernel thinned: F32[3], swell: F32[3], dt: F32
+      def grow(thinned, swell, dt)
+        parallel(thinned.dim(0)) do |k|
+          thinned.dim(1).times do |j|
+            thinned.dim(2).times do |i|
               faster = swell[k, j, i]
               if faster != 0.0
-                growth[k, j, i] = (1.0 + growth[k, j, i]) * Math.exp(dt * faster) - 1.0
+                thinned[k, j, i] = 1.0 - (1.0 - thinned[k, j, i]) * Math.exp(-dt * faster)
               end
             end
           end

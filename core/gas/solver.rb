@@ -11,10 +11,10 @@ module Vumbral
       GRAVITY = 9.81
       # How fast a source draws the gas to what it holds it at.
       HOLD_HALF_LIFE = 0.02
-      LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, growth: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6, blue: 1e-6}.freeze
+      LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, thinned: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6, blue: 1e-6}.freeze
       AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze
       # Carried softly even in a sharp step.
-      UNSEEN = %i[growth spent].freeze
+      UNSEEN = %i[thinned spent].freeze
       # Settings of a gas in which nothing goes on. Units: ambient K; weight m/s² for each unit of
       # smoke, of fuel; spread and viscosity m²/s; curl_boost 1; stir m²/s³, stir_cells cells a swirl,
       # stir_speed changes a second; fading per s; burning: ignite K, burn_rate and flame (length),
@@ -212,10 +212,10 @@ module Vumbral
 
       # Fuel comes with gas of its own, which has not swollen yet and holds no air.
       def renew(state, feed, cover, pull, dt)
-        return unless state.growth && feed.fuel.to_f.positive?
+        return unless state.thinned && feed.fuel.to_f.positive?
 
         share = feed.hold ? pull : [feed.fuel * feed.strength * dt, 1.0].min
-        Flow::MatterKernels.hold(state.growth, cover, 0.0, share)
+        Flow::MatterKernels.hold(state.thinned, cover, 0.0, share)
         Flow::MatterKernels.hold(state.spent, cover, 1.0, share) if state.spent
       end
 
@@ -283,7 +283,7 @@ module Vumbral
 
       def fade(state, dt, gas)
         @burning.cool(state, gas, dt)
-        rates = {smoke: gas[:smoke_fade], heat: gas[:heat_fade], fuel: gas[:fuel_fade], growth: 0.0, spent: 0.0}
+        rates = {smoke: gas[:smoke_fade], heat: gas[:heat_fade], fuel: gas[:fuel_fade], thinned: 0.0, spent: 0.0}
         rates[:red] = rates[:green] = rates[:blue] = rates[:smoke]
         state.scalars.each { |name| Flow::MatterKernels.fade(state[name], @solid, Math.exp(-rates[name] * dt), LEAST[name]) }
       end

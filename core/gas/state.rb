@@ -5,11 +5,11 @@ module Vumbral
     # Everything a gas is at one moment; enough to go on from exactly.
     #
     # Arrays are f32 `[z, y, x]`: `smoke` and `fuel` (density), `heat` (kelvin above the
-    # surroundings), `growth` (volumes that a gas with fuel has gained by burning), `spent` (how much of
-    # its air is used up, 0 to 1, in a gas that burns by it), `red green blue` (smoke times its colour) and `pressure` at centres, `u v w`
-    # (m/s) on faces, so one longer along their own axis. Fuel and colour are nil in a gas that has
+    # surroundings), `thinned` (which share of a gas with fuel has gone from its volume by swelling, 0 to
+    # 1), `spent` (how much of its air is used up, 0 to 1, in a gas that burns by it), `red green blue`
+    # (smoke times its colour) and `pressure` at centres, `u v w` (m/s) on faces, so one longer along their own axis. Fuel and colour are nil in a gas that has
     # none. The arrays cover a part of the chamber that begins at cell `origin` (z, y, x).
-    State = Struct.new(:smoke, :heat, :fuel, :growth, :spent, :red, :green, :blue, :u, :v, :w, :pressure, :time, :origin) do
+    State = Struct.new(:smoke, :heat, :fuel, :thinned, :spent, :red, :green, :blue, :u, :v, :w, :pressure, :time, :origin) do
       # Still, clean gas. @param size [Array<Integer>] cells along z, y, x
       def self.still(size, origin: [0, 0, 0], fuel: false, colour: false, air: false)
         nz, ny, nx = size
@@ -23,7 +23,7 @@ module Vumbral
       def fields = to_h.except(:time, :origin).compact
 
       # @return [Array<Symbol>] what is carried at centres
-      def scalars = %i[smoke heat fuel growth spent red green blue].select { |name| self[name] }
+      def scalars = %i[smoke heat fuel thinned spent red green blue].select { |name| self[name] }
 
       def size = smoke.shape
 
@@ -55,6 +55,6 @@ module Vumbral
     end
 
     # What belongs to the mass of the gas, and is not thinned as it swells.
-    State::BY_MASS = %i[heat growth spent].freeze
+    State::BY_MASS = %i[heat thinned spent].freeze
   end
 end

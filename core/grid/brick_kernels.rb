@@ -22,18 +22,59 @@ module Vumbral
         end
       end
 
-      # One channel: a field at centres, or on faces across the axis whose flag is 1 and then
-      # brought to centres. Held to what a half can say.
-      kernel values: F16[3], places: I32[2], channel: I32, field: F32[3], fz: I32, fy: I32, fx: I32
-      def fill(values, places, channel, field, fz, fy, fx)
+      # One channel: a field at centres, or on faces, of which each cell keeps the lower one. Held to
+      # what a half can say.
+      kernel values: F16[3], places: I32[2], channel: I32, field: F32[3]
+      def fill(values, places, channel, field)
         parallel(places.dim(0)) do |n|
           4096.times do |c|
             k = 16 * places[n, 0] + c / 256
             j = 16 * places[n, 1] + c / 16 % 16
             i = 16 * places[n, 2] + c % 16
-            if k + fz < field.dim(0) && j + fy < field.dim(1) && i + fx < field.dim(2)
-              values[n, channel, c] =
-                (0.5 * (field[k, j, i] + field[k + fz, j + fy, i + fx])).clamp(-65_000.0, 65_000.0)
+            if k < field.dim(0) && j < field.dim(1) && i < field.dim(2)
+              values[n, channel, c] = field[k, j, i].clamp(-65_000.0, 65_000.0)
+            end
+          end
+        end
+      end
+
+      # Marks the bricks that are there.
+      kernel filled: U8[3], places: I32[2]
+      def mark(filled, places)
+        places.dim(0).times { |n| filled[places[n, 0], places[n, 1], places[n, 2]] = 1 }
+      end
+
+      # The upper face of a cell, which is the lower one of the next; where that is not kept, its own.
+      kernel faces: F32[3], filled: U8[3], k: I32, j: I32, i: I32, axis: I32, returns: F32
+      def upper(faces, filled, k, j, i, axis)
+        c = axis == 2 ? k + 1 : k
+        b = axis == 1 ? j + 1 : j
+        a = axis == 0 ? i + 1 : i
+        value = faces[k, j, i]
+        if c < faces.dim(0) && b < faces.dim(1) && a < faces.dim(2)
+          value = filled[c / 16, b / 16, a / 16] != 0 ? faces[c, b, a] : value
+        end
+        value
+      end
+
+      # Brings lower faces across an axis (0 x, 1 y, 2 z) to centres.
+      kernel out: F32[3], faces: F32[3], filled: U8[3], axis: I32
+      def centre(out, faces, filled, axis)
+        parallel(out.dim(0)) do |k|
+          out.dim(1).times do |j|
+            out.dim(2).times { |i| out[k, j, i] = 0.5 * (faces[k, j, i] + upper(faces, filled, k, j, i, axis)) }
+          end
+        end
+      end
+
+      # What flows out of each cell, 1/s; `per` is one over the voxel.
+      kernel out: F32[3], x: F32[3], y: F32[3], z: F32[3], filled: U8[3], per: F32
+      def divergence(out, x, y, z, filled, per)
+        parallel(out.dim(0)) do |k|
+          out.dim(1).times do |j|
+            out.dim(2).times do |i|
+              out[k, j, i] = per * (upper(x, filled, k, j, i, 0) - x[k, j, i] + upper(y, filled, k, j, i, 1) - y[k, j, i] +
+                upper(z, filled, k, j, i, 2) - z[k, j, i])
             end
           end
         end

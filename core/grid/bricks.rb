@@ -9,7 +9,8 @@ module Vumbral
       EDGE = 16
       # Every frame has these; fuel and colour (smoke times colour) are there where the gas has them.
       ALWAYS = %i[smoke heat x y z pressure].freeze
-      FACES = {x: [:u, [0, 0, 1]], y: [:v, [0, 1, 0]], z: [:w, [1, 0, 0]]}.freeze
+      # Velocity stays on faces, so that it makes no gas here either: each cell keeps its lower ones.
+      FACES = {x: :u, y: :v, z: :w}.freeze
       # What is nearer to nothing is not kept.
       LEAST = {smoke: 2e-4, heat: 0.5, fuel: 2e-4}.freeze
 
@@ -23,10 +24,10 @@ module Vumbral
         @origin = origin
       end
 
-      # @param state [Gas::State] velocity is brought to centres
+      # @param state [Gas::State]
       def self.pack(state)
         channels = ALWAYS + %i[fuel red green blue].select { |name| state[name] }
-        gather(state.size, state.origin, channels.to_h { |name| [name, state[FACES.dig(name, 0) || name]] })
+        gather(state.size, state.origin, channels.to_h { |name| [name, state[FACES[name] || name]] })
       end
 
       # @param fields [Hash{Symbol => Kernel::Buffer}] by channel; at centres, or on faces one longer
@@ -39,7 +40,7 @@ module Vumbral
         places = marks.each_index.select { |n| marks[n] == 1 }.map { |n| [n / (counts[1] * counts[2]), n / counts[2] % counts[1], n % counts[2]] }
         list = Kernel::Buffer.of(:i32, places.flatten, places.size, 3)
         values = Kernel::Buffer.new(:f16, places.size, fields.size, EDGE**3)
-        fields.each_value.with_index { |field, n| BrickKernels.fill(values, list, n, field, *field.shape.zip(size).map { |a, b| a - b }) } unless places.empty?
+        fields.each_value.with_index { |field, n| BrickKernels.fill(values, list, n, field) } unless places.empty?
         new(size, list, values, channels: fields.keys, origin: origin)
       end
 
@@ -51,12 +52,33 @@ module Vumbral
 
       def channel?(name) = @channels.include?(name)
 
-      # @param channel [Symbol] one of {#channels}; `x y z` are the velocity (m/s)
+      # @return [Array<Kernel::Buffer>] velocity at centres along x, y, z (m/s)
+      def velocity
+        FACES.keys.each_with_index.map do |name, axis|
+          BrickKernels.centre(out = Kernel::Buffer.new(:f32, *@size), field(name), filled, axis)
+          out
+        end
+      end
+
+      # @return [Kernel::Buffer] f32, what flows out of each cell (1/s)
+      def divergence(voxel)
+        BrickKernels.divergence(out = Kernel::Buffer.new(:f32, *@size), *FACES.keys.map { |name| field(name) }, filled, 1.0 / voxel)
+        out
+      end
+
+      # @param channel [Symbol] one of {#channels}; `x y z` are the velocity (m/s) on each cell's lower faces
       # @return [Kernel::Buffer] f32 [z, y, x]; nothing anywhere for a channel that is not there
       def field(channel)
         out = Kernel::Buffer.new(:f32, *@size)
         BrickKernels.spread(out, @values, @places, @channels.index(channel)) if count.positive? && channel?(channel)
         out
+      end
+
+      private
+
+      # u8 for each brick, 1 where it is kept.
+      def filled
+        @filled ||= Kernel::Buffer.new(:u8, *@size.map { |n| (n + EDGE - 1) / EDGE }).tap { |marks| BrickKernels.mark(marks, @places) if count.positive? }
       end
     end
   end

@@ -103,19 +103,6 @@ module Vumbral
           end
         end
       end
-
-      # By central differences; `per` is half of one over the voxel. Zero on the outermost cells.
-      kernel out: F32[3], x: F32[3], y: F32[3], z: F32[3], per: F32
-      def divergence(out, x, y, z, per)
-        parallel(out.dim(0) - 2) do |n|
-          k = n + 1
-          (1...(out.dim(1) - 1)).each do |j|
-            (1...(out.dim(2) - 1)).each do |i|
-              out[k, j, i] = per * (x[k, j, i + 1] - x[k, j, i - 1] + y[k, j + 1, i] - y[k, j - 1, i] + z[k + 1, j, i] - z[k - 1, j, i])
-            end
-          end
-        end
-      end
     end
   end
 end

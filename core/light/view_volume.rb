@@ -54,7 +54,7 @@ module Vumbral
 
       # Velocity as three signed bytes for each voxel, `high` (m/s) being 127.
       def arrows(bricks, head)
-        parts = velocity(bricks)
+        parts = bricks.velocity
         top = [*parts.map { |part| Flow::FlowKernels.peak(part) }, 1e-6].max
         bytes = Kernel::Buffer.new(:u8, *bricks.size, 3)
         parts.each_with_index { |part, n| ViewKernels.signed(bytes, part, n, 127.0 / top) }
@@ -68,23 +68,21 @@ module Vumbral
       def quantity(bricks, head, name, ambient)
         return bricks.field(name.to_sym) if %w[fuel pressure smoke].include?(name)
 
+        return bricks.divergence(head["voxel"]) if name == "divergence"
+
         out = Kernel::Buffer.new(:f32, *bricks.size)
-        case name
-        when "temperature" then ViewKernels.raise_by(out, bricks.field(:heat), ambient)
-        when "speed" then ViewKernels.speed(out, *velocity(bricks))
-        else ViewKernels.divergence(out, *velocity(bricks), 0.5 / head["voxel"])
+        if name == "temperature" then ViewKernels.raise_by(out, bricks.field(:heat), ambient)
+        else ViewKernels.speed(out, *bricks.velocity)
         end
         out
       end
-
-      def velocity(bricks) = %i[x y z].map { |name| bricks.field(name) }
 
       def packed(head, body)
         head = JSON.generate(head)
         head = head.ljust((head.bytesize + 3) / 4 * 4, " ")
         [head.bytesize].pack("L<") + head + body
       end
-      private_class_method :velocity, :packed, :arrows
+      private_class_method :packed, :arrows
     end
   end
 end

@@ -63,7 +63,8 @@ module Vumbral
       heat = temperature["cells"].to_h
       expect(heat[[30, 5, 3]]).to eq(593.0)
       expect(heat[[17, 20, 8]]).to eq(273.0)
-      expect(v["cells"].to_h[[30, 5, 3]]).to eq([1.5, 0.0, -4.0])
+      expect(v["cells"].to_h[[30, 5, 3]]).to eq([1.0, 0.0, -4.0])
+      expect(v["class"]).to eq("staggered")
     end
 
     it "writes empty air too, and the same bytes for the same frame" do

@@ -16,7 +16,7 @@ module Vumbral
       fuel, heat = sum(state.fuel), sum(state.heat)
       burnt = Kernel::Buffer.new(:f32, 12, 12, 12)
       fire = Kernel::Buffer.of(:f32, [307.0, 0.15, 1400.0, 0.5, 0.0])
-      Gas::FireKernels.burn(burnt, state.smoke, state.heat, state.fuel, state.growth, state.growth.copy, fire)
+      Gas::FireKernels.burn(burnt, state.smoke, state.heat, state.fuel, state.thinned, state.thinned.copy, fire)
       gone = fuel - sum(state.fuel)
       expect(gone).to be > 1.0
       expect(sum(burnt)).to be_within(1e-5 * gone).of(gone)
