@@ -31,6 +31,8 @@ export interface Dial {
   only?: Record<string, Value[]>;
   touches: "run" | "light" | "picture";
   zero?: string;
+  /** A rate, whose half-life is shown beside it. */
+  half_life?: boolean;
 }
 
 export interface Kind {

@@ -34,9 +34,15 @@ const part = (number: number) =>
 const name = computed(() => value.value as string | null);
 const finding = computed(() => desk.findingByDial.get(id.value));
 const numeric = computed(() => props.dial.type === "number" || props.dial.type === "whole");
-const unit = computed(() =>
-  props.dial.zero && value.value === 0 ? props.dial.zero : (props.dial.unit ?? ""),
-);
+const unit = computed(() => {
+  const number = value.value;
+  if (props.dial.zero && number === 0) return props.dial.zero;
+  const unit = props.dial.unit ?? "";
+  // A rate is felt as the time in which half is gone.
+  if (props.dial.half_life && typeof number === "number" && number > 0)
+    return `${unit}, half in ${(Math.LN2 / number).toPrecision(2)} s`;
+  return unit;
+});
 
 async function commit(next: Value) {
   held.value = next;
