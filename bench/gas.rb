@@ -18,7 +18,7 @@ module Vumbral
         [@state.u, @state.v, @state.w].each { |faces| noise(faces, -1.0, 1.0) }
         cover = Kernel::Buffer.new(:f32, *@size)
         noise(cover, 0.0, 1.0)
-        @feeds = [Gas::Solver::Feed.new(cover: cover, smoke: 0.1, fuel: 0.1, heat: 150.0, strength: 1.0, breakup: 0.5,
+        @feeds = [Gas::Feed.new(cover: cover, smoke: 0.1, fuel: 0.1, heat: 150.0, strength: 1.0, breakup: 0.5,
           breakup_cells: 8.0, breakup_speed: 2.0, seed: 1)]
       end
 
@@ -27,7 +27,7 @@ module Vumbral
         copy = Bench.median(15) { Grid::PoissonKernels.copy(spare, @state.smoke) }
         stages.each { |name, fields, work| row(name, Bench.median(9, &work), copy * fields) }
         [["whole step", {}], ["whole step, boosted", {curl_boost: 0.5}], ["whole step, boosted, stirred", {curl_boost: 0.5, stir: 1.0}], ["whole step, soft", {sharp: false}]].each do |name, changes|
-          seconds = Bench.median(7) { @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).merge(changes), feeds: @feeds) }
+          seconds = Bench.median(7) { @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).with(changes), feeds: @feeds) }
           row(name, seconds, copy * 8)
         end
         fire(copy)
@@ -38,7 +38,7 @@ module Vumbral
 
       # Everything that a fire needs, filling the box, and with content in a tenth of it.
       def fire(copy)
-        settings = gas(1.5).merge(ignite: 400.0, burn_rate: 1.0, burn_heat: 800.0, burn_smoke: 0.5, burn_swell: 1.0,
+        settings = gas(1.5).with(ignite: 400.0, burn_rate: 1.0, burn_heat: 800.0, burn_smoke: 0.5, burn_swell: 1.0,
           cooling: 500.0)
         state = Gas::State.still(@size, fuel: true)
         %i[smoke heat u v w].each { |name| state[name].replace(@state[name]) }
@@ -57,8 +57,8 @@ module Vumbral
       end
 
       def gas(stir)
-        {ambient: 293.0, lift: 1.0, weight: 0.2, curl_boost: 0.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_fade: Math.log(2.0) / 5.0, heat_fade: Math.log(2.0) / 1.0,
-         accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true}
+        Gas::Settings.calm(lift: 1.0, weight: 0.2, curl_boost: 0.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_fade: Math.log(2.0) / 5.0, heat_fade: Math.log(2.0) / 1.0,
+          accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true)
       end
 
       def stages
@@ -67,7 +67,7 @@ module Vumbral
         [["feeding, break-up", 2, -> { @solver.send(:feed_in, @state, @feeds[0], 0.04) }],
           ["forces", 8, -> { @solver.send(:accelerate, @state, 0.04, around) }],
           ["curl boost", 8, -> { boosted }],
-          ["projection", 4, -> { projection.call(@state, 1e-4) }],
+          ["projection", 4, -> { projection.project(@state, 1e-4) }],
           ["finding ways", 3, -> { transport.follow(velocity, 0.04) }],
           ["velocity, sharp", 3, -> { transport.carry_velocity(velocity, spares) }],
           ["velocity, soft", 3, -> { transport.carry_velocity(velocity, spares, sharp: false) }],
@@ -76,7 +76,7 @@ module Vumbral
           ["fading", 2, -> { [@state.smoke, @state.heat].each { |f| Flow::MatterKernels.fade(f, solid, 0.999, 1e-5) } }]]
       end
 
-      def around = Gas::Solver::Surroundings.new(Gas::Solver::CALM.merge(gas(0.0)), [], [], [0.0, 0.0, 0.0])
+      def around = Gas::Surroundings.plain(gas(0.0))
 
       def velocity = [@state.u, @state.v, @state.w]
 

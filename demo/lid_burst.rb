@@ -6,7 +6,7 @@ module Vumbral
     module LidBurst
       ID = "lid-burst"
       NAME = "Lid burst"
-      PRINT = 24
+      PRINT = 18
 
       module_function
 

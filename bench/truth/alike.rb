@@ -5,7 +5,8 @@ module Vumbral
   module Truth
     # @return by frame: smoke in all, median height (m), kinetic energy, heat in all
     def self.told(name, factor, frames, edits = [])
-      document = Shot::Edits.apply(Studio::Starters.build(name, "A"), edits)[0]
+      document = Studio::Starters.build(name, "A")
+      document = Shot::Edits.apply(document, edits)[0] if edits.any?
       found = {}
       Gas.run(document, factor, frames.max) do |frame, state, report, voxel|
         next unless frames.include?(frame)

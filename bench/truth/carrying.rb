@@ -35,7 +35,7 @@ module Vumbral
       state.heat.replace(Gas.ball(n, [20, 8, 20], 6, 300.0))
       before = [Gas.total(state.smoke), Gas.total(state.heat)]
       solver = Gas.solver(n, 0.05, false)
-      frames.times { state, = solver.step(state, seconds: 1 / 24.0, gas: {lift: 1.0, weight: 0.2, substeps_most: 4}.merge(settings), feeds: []) }
+      frames.times { state, = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 1.0, weight: 0.2, substeps_most: 4, **settings), feeds: []) }
       [state.smoke, state.heat].zip(before).map { |field, whole| Gas.total(field) / whole - 1.0 }
     end
 

@@ -11,7 +11,7 @@ module Vumbral
       state.heat.replace(Gas.ball(n, [20, 20, 20], 6, 500.0))
       whole = Gas.total(state.fuel)
       solver = Gas.solver(n, 0.05, true)
-      settings = {ignite: 600.0, burn_rate: 4.0, burn_heat: 1400.0, burn_smoke: 0.5, burn_swell: swell, substeps_most: 32}
+      settings = Vumbral::Gas::Settings.calm(ignite: 600.0, burn_rate: 4.0, burn_heat: 1400.0, burn_smoke: 0.5, burn_swell: swell, substeps_most: 32)
       peak = 0.0
       12.times do
         state, report = solver.step(state, seconds: 1 / 24.0, gas: settings, feeds: [])

@@ -10,7 +10,7 @@ module Vumbral
       state = Vumbral::Gas::State.still([n, n, n])
       feed = Gas.feed(Gas.ball(n, [20, 5, 16], 4), smoke: 3.0, heat: 400.0, breakup: 0.6)
       report = nil
-      36.times { state, report = solver.step(state, seconds: 1 / 24.0, gas: {lift: 1.0, curl_boost: 0.5, stir: 0.3, accuracy: 1e-4, substeps_most: 4}, feeds: [feed]) }
+      36.times { state, report = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 1.0, curl_boost: 0.5, stir: 0.3, accuracy: 1e-4, substeps_most: 4), feeds: [feed]) }
       [state, solid, report]
     end
 

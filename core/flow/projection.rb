@@ -36,7 +36,7 @@ module Vumbral
       # @param accuracy [Float] the inflow left in a cell, relative to the top speed
       # @param swell [Kernel::Buffer, nil] f32, wanted expansion (1/s); @param voxel [Float] metres
       # @return [Integer] iterations taken
-      def call(state, accuracy, swell = nil, voxel = 1.0)
+      def project(state, accuracy, swell = nil, voxel = 1.0)
         FlowKernels.close_walls(state.u, state.v, state.w, @open)
         hold_solids(state)
         inflow(@b, state, swell, voxel)

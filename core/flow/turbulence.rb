@@ -28,7 +28,7 @@ module Vumbral
       #   and the step; @param dt [Float] seconds; @param cells [Float] cells a swirl
       # @param time [Float] counts changes; @param seed [Integer]; @param octaves [Integer]
       # @param mask [String] one of {MASKS}; @param weight [Kernel::Buffer, nil] a falloff on top
-      def call(push, scratch, state, power:, dt:, cells:, time:, seed:, octaves: 2, mask: "content", weight: nil)
+      def stir(push, scratch, state, power:, dt:, cells:, time:, seed:, octaves: 2, mask: "content", weight: nil)
         cells = [cells, LEAST_CELLS].max
         TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, weight || state.smoke,
           !weight.nil?, *MASKS.fetch(mask))

@@ -13,10 +13,10 @@ module Vumbral
       end
 
       # @param amount [Float] ν·dt/h², in cells
-      def call(state, amount)
+      def diffuse(state, amount)
         {u: 2, v: 1, w: 0}.each do |name, axis|
           field = state[name]
-          (@solves[name] ||= Grid::Diffusion.new(field.shape, axis, @open)).call(field, amount)
+          (@solves[name] ||= Grid::Diffusion.new(field.shape, axis, @open)).diffuse(field, amount)
         end
       end
     end

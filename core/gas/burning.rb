@@ -17,11 +17,11 @@ module Vumbral
       # How many substeps a frame needs so that what burns in it may swell freely.
       # @param state [State]; @param seconds [Float] length of the frame
       def self.substeps(state, seconds, gas)
-        return 0 unless state.fuel && gas[:burn_rate].positive? && gas[:burn_swell].positive?
+        return 0 unless state.fuel && gas.burn_rate.positive? && gas.burn_swell.positive?
 
         there = Flow::FlowKernels.peak(state.fuel)
-        burns = [gas[:burn_rate] / gas[:flame] * seconds, there].min
-        burns.finite? ? (burns * gas[:burn_swell] / WANTED_SWELL).ceil : 0
+        burns = [gas.burn_rate / gas.flame * seconds, there].min
+        burns.finite? ? (burns * gas.burn_swell / WANTED_SWELL).ceil : 0
       end
 
       # @param size [Array<Integer>] cells along z, y, x; @param voxel [Float] metres
@@ -34,16 +34,17 @@ module Vumbral
 
       # Burns, and gathers what makes the gas expand.
       # @return [Kernel::Buffer, nil] expansion (1/s), where there is any
-      def burn(state, feeds, gas, dt, tally)
-        pushing = feeds.select { |feed| feed.push.to_f.positive? && feed.strength.positive? }
-        burning = state.fuel && gas[:burn_rate].positive?
-        return if pushing.empty? && !burning && gas[:outward].zero?
+      def burn(state, around, dt)
+        gas, tally = around.gas, around.tally
+        pushing = around.feeds.select { |feed| feed.push.to_f.positive? && feed.strength.positive? }
+        burning = state.fuel && gas.burn_rate.positive?
+        return if pushing.empty? && !burning && gas.outward.zero?
 
         @swell.fill(0.0)
         most = MOST_SWELL / dt
         pushing.each { |feed| Flow::MatterKernels.add_held(@swell, feed.cover, feed.push * feed.strength, most) }
         consume(state, gas, dt, most, tally) if burning
-        FireKernels.spread_out(@swell, state.smoke, gas[:outward] / @voxel**2, 0.5 * most) unless gas[:outward].zero?
+        FireKernels.spread_out(@swell, state.smoke, gas.outward / @voxel**2, 0.5 * most) unless gas.outward.zero?
         tally.swell_limited ||= Flow::FlowKernels.peak(@swell) >= 0.999 * most
         @swell
       end
@@ -56,7 +57,7 @@ module Vumbral
 
       # Lets hot gas radiate, and all of it lose heat to its surroundings by its half-life.
       def cool(state, gas, dt)
-        @radiation.cool(state, gas[:cooling] / gas[:flame], gas[:shield], dt) if gas[:cooling].positive?
+        @radiation.cool(state, gas.cooling / gas.flame, gas.shield, dt) if gas.cooling.positive?
       end
 
       # @return [Kernel::Buffer] where the gas swells, 0 to 1
@@ -72,15 +73,15 @@ module Vumbral
       end
 
       def consume(state, gas, dt, most, tally)
-        gap, air = gas[:ignite] - gas[:ambient], state.spent ? gas[:air] : 0.0
-        fire = Kernel::Buffer.of(:f32, [gap, gas[:burn_rate] / gas[:flame] * dt, gas[:burn_heat], gas[:burn_smoke], air])
+        gap, air = gas.ignite - gas.ambient, state.spent ? gas.air : 0.0
+        fire = Kernel::Buffer.of(:f32, [gap, gas.burn_rate / gas.flame * dt, gas.burn_heat, gas.burn_smoke, air])
         FireKernels.burn(@burnt, state.smoke, state.heat, state.fuel, state.thinned, state.spent || @none, fire)
         burn_off(state, gap, dt) if air.positive?
         tally.burnt += Flow::MatterKernels.total(@burnt) * @voxel**3
-        Flow::MatterKernels.add_held(@swell, @burnt, gas[:burn_swell] / dt, most)
+        Flow::MatterKernels.add_held(@swell, @burnt, gas.burn_swell / dt, most)
         return unless state.red
 
-        [state.red, state.green, state.blue].zip(gas[:soot] || NO_COLOUR) { |field, part| Flow::MatterKernels.add(field, @burnt, gas[:burn_smoke] * part) }
+        [state.red, state.green, state.blue].zip(gas.soot || NO_COLOUR) { |field, part| Flow::MatterKernels.add(field, @burnt, gas.burn_smoke * part) }
       end
     end
   end

@@ -26,7 +26,7 @@ module Vumbral
 
       # @param sources [Array<Hash>]; @param part [Float] how much of the frame has gone; @param seconds
       #   [Float] length of the frame
-      # @return [Array<Solver::Feed>]
+      # @return [Array<Feed>]
       def feeds(sources, gas, part, seconds, time)
         sources.each_with_index.map { |source, n| feed(source, n, gas, part, seconds, time) }
       end
@@ -67,7 +67,7 @@ module Vumbral
           cover = cover.copy
           calculate(source, cover, time)
         end
-        Solver::Feed.new(cover: cover, smoke: source["smoke"], fuel: source["fuel"], heat: source["heats"] ? source["temperature"] - gas["ambient"] : nil,
+        Feed.new(cover: cover, smoke: source["smoke"], fuel: source["fuel"], heat: source["heats"] ? source["temperature"] - gas["ambient"] : nil,
           warm: source["warm_as"] == "add", push: source["push"], colour: source["colour"], velocity: velocity, velocity_hold: source["speed_as"] == "hold",
           hold: source["as"] == "hold", strength: source["strength"], breakup: source["breakup"], breakup_cells: source["breakup_size"] / @voxel, breakup_octaves: source["breakup_octaves"],
           breakup_speed: source["breakup_speed"], seed: @plan.ground["seed"] * 97 + n)

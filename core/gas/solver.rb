@@ -8,36 +8,10 @@ module Vumbral
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
       VERSION = "gas 3"
-      GRAVITY = 9.81
-      # How fast a source draws the gas to what it holds it at.
-      HOLD_HALF_LIFE = 0.02
       LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, thinned: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6, blue: 1e-6}.freeze
       AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze
       # Carried softly even in a sharp step.
       UNSEEN = %i[thinned spent].freeze
-      # Settings of a gas in which nothing goes on. Units: ambient K; weight m/s² for each unit of
-      # smoke, of fuel; spread and viscosity m²/s; curl_boost 1; stir m²/s³, stir_cells cells a swirl,
-      # stir_speed changes a second; fading per s; burning: ignite K, burn_rate and flame (length),
-      # burn_heat K, burn_smoke and burn_swell (1) for each unit of fuel, cooling K/s at 1000 K above,
-      # shield per metre of smoke of density 1; air: volumes that a unit of fuel needs, 0 for the simple way;
-      # outward m²/s; front m²/s³, front_cells cells a fold.
-      CALM = {
-        ambient: 293.0, lift: 0.0, weight: 0.0, fuel_weight: 0.0, outward: 0.0, smoke_spread: 0.0, heat_spread: 0.0, curl_boost: 0.0, curl_mask: "everywhere", stir: 0.0, stir_cells: 8.0, stir_speed: 1.0, stir_octaves: 2, stir_mask: "content", seed: 1,
-        smoke_fade: 0.0, heat_fade: 0.0, fuel_fade: 0.0, viscosity: 0.0, ignite: 600.0, burn_rate: 0.0, flame: 1.0, burn_heat: 0.0, burn_smoke: 0.0,
-        burn_swell: 0.0, soot: nil, cooling: 0.0, shield: 0.0, air: 0.0, front: 0.0, front_cells: 6.0, accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true
-      }.freeze
-
-      # A source at one moment: cover (f32 [z, y, x], 0 to 1); smoke and fuel a second, or what they
-      # are held at with `hold`; heat: kelvin above the surroundings or nil, held unless `warm` (then
-      # added each second); push: outward pressure (1/s); colour [r, g, b] or nil; velocity: three
-      # buffers (m/s) or nil, drawn to with `hold`, added each second otherwise; strength multiplies
-      # all; break-up noise: amount, cells a feature, features a second.
-      Feed = Struct.new(:cover, :smoke, :fuel, :heat, :warm, :push, :colour, :velocity, :velocity_hold, :hold,
-        :strength, :breakup, :breakup_cells, :breakup_octaves, :breakup_speed, :seed, keyword_init: true)
-
-      # What acts on the gas during a substep; see {#substep}. `swell` is the wanted expansion (1/s) or nil.
-      Surroundings = Struct.new(:gas, :feeds, :forces, :corner, :distance, :swell)
-
       attr_reader :size, :voxel, :solid
 
       # @param size [Array<Integer>] cells along z, y, x
@@ -55,11 +29,12 @@ module Vumbral
         @viscosity = Flow::Viscosity.new(size, open)
         @forces = Flow::Forces.new(size, voxel)
         @burning = Burning.new(size, voxel)
+        @feeding = Feeding.new(size)
         @boost = Flow::CurlBoost.new(size)
         @scratch, @push = Array.new(2) { Array.new(3) { Kernel::Buffer.new(:f32, *size) } }
         @half, @mirror = Array.new(2) { faces }
         @slid = {}
-        @length, @cover = Array.new(2) { Kernel::Buffer.new(:f32, *size) }
+        @length = Kernel::Buffer.new(:f32, *size)
         block(solid)
       end
 
@@ -77,45 +52,43 @@ module Vumbral
       # Carries the state on by one frame with everything standing still.
       # @param state [State] taken over: use only the state that comes back
       # @param seconds [Float] length of the frame
-      # @param gas [Hash] what differs from {CALM}
+      # @param gas [Settings]
       # @param feeds [Array<Feed>]
       # @return [Array(State, Report)]
       def step(state, seconds:, gas:, feeds:)
-        gas = CALM.merge(gas)
-        count, limited = Solver.substeps(state, state.speed, seconds, @voxel, gas)
-        tally = Tally.nothing
-        tally.limited = limited
-        count.times { substep(state, seconds / count, gas, feeds, tally) }
-        [state, Report.of(state, tally, @voxel)]
+        around = Surroundings.plain(gas, feeds)
+        count, around.tally.limited = Solver.substeps(state, state.speed, seconds, @voxel, gas)
+        count.times { substep(state, seconds / count, around) }
+        [state, Report.of(state, around.tally, @voxel)]
       end
 
       # How often a frame is divided. @param speed [Float] of the fastest gas or source
       # @return [Array(Integer, Boolean)] and whether more was wanted
       def self.substeps(state, speed, seconds, voxel, gas)
         cells = speed * seconds / voxel
-        wanted = cells.finite? ? (cells / gas[:cells_a_substep]).ceil : gas[:substeps_least]
+        wanted = cells.finite? ? (cells / gas.cells_a_substep).ceil : gas.substeps_least
         wanted = [wanted, Burning.substeps(state, seconds, gas)].max
-        count = wanted.clamp(gas[:substeps_least], [gas[:substeps_most], gas[:substeps_least]].max)
+        count = wanted.clamp(gas.substeps_least, [gas.substeps_most, gas.substeps_least].max)
         [count, wanted > count]
       end
 
       # One substep: sources and burning; half a step of motion, projection, reflection; what the
       # gas carries; the other half, projection (Zehnder, Narain & Thomaszewski 2018). The state
       # that it leaves has a projected velocity.
-      # @param forces [Array<Hash>] placed forces; @param corner [Array<Float>] lowest corner, metres
-      # @param distance [#call] signed distance to a force's prop
-      def substep(state, dt, gas, feeds, tally, forces: [], corner: [0.0, 0.0, 0.0], distance: nil)
-        feeds.each { |feed| feed_in(state, feed, dt) }
-        around = Surroundings.new(gas, feeds, forces, corner, distance, @burning.burn(state, feeds, gas, dt, tally))
+      # @param around [Surroundings]
+      def substep(state, dt, around)
+        around.feeds.each { |feed| @feeding.feed(state, feed, dt) }
+        around.swell = @burning.burn(state, around, dt)
         whole = velocity(state)
         move(state, whole, @half, 0.5 * dt, around)
         @half.zip(@mirror) { |from, to| Grid::PoissonKernels.copy(to, from) }
-        project(state, around, tally)
+        project(state, around)
         @mirror.zip(@half) { |before, now| Flow::FlowKernels.reflect(before, now) }
-        carry(state, dt, around, tally)
+        carry(state, dt, around)
         move(state, @mirror, whole, 0.5 * dt, around)
-        project(state, around, tally)
+        project(state, around)
         speed = state.speed
+        tally = around.tally
         tally.residual = @projection.leftover(state, around.swell, @voxel) / ((speed > 1e-3) ? speed : 1e-3)
         state.time += dt
         tally.substeps += 1
@@ -132,14 +105,14 @@ module Vumbral
         ways = slid(along, :along)
         @transport.follow(ways, dt)
         from = moved.equal?(along) ? ways : slid(moved, :moved)
-        boost = around.gas[:curl_boost]
+        boost = around.gas.curl_boost
         @boost.before(from) if boost.positive?
-        @transport.carry_velocity(from, into, sharp: around.gas[:sharp])
+        @transport.carry_velocity(from, into, sharp: around.gas.sharp)
         state.u, state.v, state.w = into
-        @boost.after(into, @transport.ways, @turbulence.shares(state, around.gas[:curl_mask]), boost) if boost.positive?
+        @boost.after(into, @transport.ways, @turbulence.shares(state, around.gas.curl_mask), boost) if boost.positive?
         accelerate(state, dt, around)
-        around.feeds.each { |feed| drive(state, feed, dt) }
-        @viscosity.call(state, around.gas[:viscosity] * dt / @voxel**2) if around.gas[:viscosity].positive?
+        around.feeds.each { |feed| @feeding.drive(state, feed, dt) }
+        @viscosity.diffuse(state, around.gas.viscosity * dt / @voxel**2) if around.gas.viscosity.positive?
         rub(state)
       end
 
@@ -152,18 +125,18 @@ module Vumbral
         into
       end
 
-      def project(state, around, tally)
-        tally.iterations += @projection.call(state, around.gas[:accuracy], around.swell, @voxel)
+      def project(state, around)
+        around.tally.iterations += @projection.project(state, around.gas.accuracy, around.swell, @voxel)
       end
 
       # What the gas carries, along the velocity of the step's middle.
-      def carry(state, dt, around, tally)
+      def carry(state, dt, around)
         held = amounts(state, around)
         @burning.swell(state, dt) if around.swell
         @transport.follow(slid(velocity(state), :along), dt)
         state.scalars.each do |name|
-          state[name], left = @transport.carry(state[name], sharp: around.gas[:sharp] && !UNSEEN.include?(name), held: held[name])
-          tally.left += left * @voxel**3 if name == :smoke
+          state[name], left = @transport.carry(state[name], sharp: around.gas.sharp && !UNSEEN.include?(name), held: held[name])
+          around.tally.left += left * @voxel**3 if name == :smoke
         end
         around.forces.each { |force| @forces.wipe(state, force, around.corner, dt) if force["what"] == "wipe" }
         spread(state, dt, around.gas)
@@ -179,82 +152,30 @@ module Vumbral
 
       # Diffusion of what the gas carries, exact like viscosity; no side lets any through.
       def spread(state, dt, gas)
-        {smoke: gas[:smoke_spread], heat: gas[:heat_spread]}.each do |name, amount|
+        {smoke: gas.smoke_spread, heat: gas.heat_spread}.each do |name, amount|
           next unless amount.positive?
 
           @diffusion ||= Grid::Diffusion.new(@size, nil, {})
-          [name, *(%i[red green blue] if name == :smoke && state.red)].each { |field| @diffusion.call(state[field], amount * dt / @voxel**2) }
+          [name, *(%i[red green blue] if name == :smoke && state.red)].each { |field| @diffusion.diffuse(state[field], amount * dt / @voxel**2) }
         end
-      end
-
-      def feed_in(state, feed, dt)
-        return unless feed.strength.positive?
-
-        cover = broken_up(state, feed)
-        pull = drawn(dt)
-        {smoke: feed.smoke, fuel: feed.fuel}.each do |name, amount|
-          give(state[name], cover, amount * feed.strength, feed.hold, pull, dt) if amount.to_f.positive? && state[name]
-        end
-        renew(state, feed, cover, pull, dt)
-        colour(state, feed, cover, pull, dt) if state.red && feed.smoke.to_f.positive?
-        warm(state, feed, cover, pull, dt) if feed.heat
-      end
-
-      def drive(state, feed, dt)
-        return unless feed.velocity && feed.strength.positive?
-
-        pull = drawn(dt)
-        Flow::MatterKernels.drive(state.u, state.v, state.w, broken_up(state, feed), *feed.velocity, feed.velocity_hold ? pull : 0.0,
-          feed.velocity_hold ? 0.0 : dt)
       end
 
       def faces = @size.each_index.map { |axis| Kernel::Buffer.new(:f32, *@size.each_with_index.map { |n, a| (a == 2 - axis) ? n + 1 : n }) }
 
-      # Fuel comes with gas of its own, which has not swollen yet and holds no air.
-      def renew(state, feed, cover, pull, dt)
-        return unless state.thinned && feed.fuel.to_f.positive?
-
-        share = feed.hold ? pull : [feed.fuel * feed.strength * dt, 1.0].min
-        Flow::MatterKernels.hold(state.thinned, cover, 0.0, share)
-        Flow::MatterKernels.hold(state.spent, cover, 1.0, share) if state.spent
-      end
-
-      def broken_up(state, feed)
-        return feed.cover unless feed.breakup.to_f.positive?
-
-        Flow::MatterKernels.thin(@cover, feed.cover, feed.breakup, feed.breakup_cells, state.time * feed.breakup_speed,
-          Kernel::Buffer.of(:i32, [feed.seed, feed.breakup_octaves || 2, *state.origin]))
-        @cover
-      end
-
-      def give(field, cover, amount, hold, pull, dt)
-        hold ? Flow::MatterKernels.hold(field, cover, amount, pull) : Flow::MatterKernels.add(field, cover, amount * dt)
-      end
-
-      def colour(state, feed, cover, pull, dt)
-        [state.red, state.green, state.blue].zip(feed.colour || [1.0, 1.0, 1.0]) { |field, part| give(field, cover, feed.smoke * feed.strength * part, feed.hold, pull, dt) }
-      end
-
-      def warm(state, feed, cover, pull, dt)
-        return Flow::MatterKernels.add(state.heat, cover, feed.heat * feed.strength * dt) if feed.warm
-
-        Flow::MatterKernels.hold(state.heat, cover, feed.heat * feed.strength, pull)
-      end
-
       def accelerate(state, dt, around)
         gas = around.gas
         @push[0].fill(0.0)
-        Flow::FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, GRAVITY * gas[:lift],
-          gas[:ambient], gas[:weight], state.fuel ? gas[:fuel_weight] : 0.0)
+        Flow::FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, gas.buoyancy,
+          gas.ambient, gas.weight, state.fuel ? gas.fuel_weight : 0.0)
         @push[2].fill(0.0)
-        if gas[:stir].positive?
-          stir(state, dt, gas[:stir], gas[:stir_cells], state.time * gas[:stir_speed], gas[:seed], gas[:stir_octaves],
-            gas[:stir_mask], nil)
+        if gas.stir.positive?
+          stir(state, dt, gas.stir, gas.stir_cells, state.time * gas.stir_speed, gas.seed, gas.stir_octaves,
+            gas.stir_mask, nil)
         end
-        tear(state, dt, around) if around.swell && gas[:front].positive?
+        tear(state, dt, around) if around.swell && gas.front.positive?
         around.forces.each_with_index do |force, n|
           swirl = lambda do |f, weight|
-            stir(state, dt, f["strength"], f["size"] / @voxel, state.time * f["speed"], gas[:seed] + 31 * (n + 1),
+            stir(state, dt, f["strength"], f["size"] / @voxel, state.time * f["speed"], gas.seed + 31 * (n + 1),
               f["octaves"], f["mask"], weight)
           end
           @forces.accelerate(state, @push, force, around.corner, turbulence: swirl, distance: around.distance)
@@ -265,11 +186,11 @@ module Vumbral
       # Folds the front where the gas swells, which is smoothest otherwise.
       def tear(state, dt, around)
         gas = around.gas
-        stir(state, dt, gas[:front], gas[:front_cells], state.time * gas[:stir_speed], gas[:seed] + 17, 2, "everywhere", @burning.front)
+        stir(state, dt, gas.front, gas.front_cells, state.time * gas.stir_speed, gas.seed + 17, 2, "everywhere", @burning.front)
       end
 
       def stir(state, dt, power, cells, time, seed, octaves, mask, weight)
-        @turbulence.call(@push, @scratch, state, power: power, dt: dt, cells: cells, time: time, seed: seed,
+        @turbulence.stir(@push, @scratch, state, power: power, dt: dt, cells: cells, time: time, seed: seed,
           octaves: octaves, mask: mask, weight: weight)
       end
 
@@ -283,13 +204,10 @@ module Vumbral
 
       def fade(state, dt, gas)
         @burning.cool(state, gas, dt)
-        rates = {smoke: gas[:smoke_fade], heat: gas[:heat_fade], fuel: gas[:fuel_fade], thinned: 0.0, spent: 0.0}
+        rates = {smoke: gas.smoke_fade, heat: gas.heat_fade, fuel: gas.fuel_fade, thinned: 0.0, spent: 0.0}
         rates[:red] = rates[:green] = rates[:blue] = rates[:smoke]
         state.scalars.each { |name| Flow::MatterKernels.fade(state[name], @solid, Math.exp(-rates[name] * dt), LEAST[name]) }
       end
-
-      # How far a source that holds has drawn the gas after dt.
-      def drawn(dt) = 1.0 - 0.5**(dt / HOLD_HALF_LIFE)
     end
   end
 end

@@ -15,7 +15,7 @@ module Vumbral
       end
 
       # @param field [Kernel::Buffer] f32, changed in place; @param amount [Float] ν·dt/h²
-      def call(field, amount)
+      def diffuse(field, amount)
         (qz, lz), (qy, ly), (qx, lx) = @waves
         products = BoxProducts.new(@shape)
         products.along_x(field, qx, @scratch, false)

@@ -28,7 +28,7 @@ module Vumbral
     def sides(open) = Gas::Plan::SIDES.to_h { |side| [side, open.is_a?(Array) ? open.include?(side) : open] }
 
     # What a step needs, with nothing going on.
-    def calm(**changes) = Gas::Solver::CALM.merge(accuracy: 1e-5).merge(changes)
+    def calm(**changes) = Gas::Settings.calm(accuracy: 1e-5, **changes)
 
     # Divergence in the worst fluid cell, relative to the top speed.
     def relative_divergence(state, solid)

@@ -166,11 +166,11 @@ module Vumbral
         ((r.between?(6.0, 8.0) && j.between?(6, 20)) || (r < 8.0 && j.between?(6, 7))) ? 1 : 0
       end
       cover = field(n, n, n) { |k, j, i| ([k - 15.5, j - 12, i - 15.5].sum { |c| c * c } < 9.0) ? 1.0 : 0.0 }
-      feed = Gas::Solver::Feed.new(cover: cover, smoke: 0.0, push: 8.0, strength: 1.0)
+      feed = Gas::Feed.new(cover: cover, smoke: 0.0, push: 8.0, strength: 1.0)
       state = Gas::State.still([n, n, n])
-      swell = Gas::Burning.new([n, n, n], 0.05).burn(state, [feed], calm, 0.01, Gas::Tally.nothing)
+      swell = Gas::Burning.new([n, n, n], 0.05).burn(state, Gas::Surroundings.plain(calm, [feed]), 0.01)
       projection = Flow::Projection.new([n, n, n], sides(true), solid)
-      projection.call(state, 1e-6, swell, 0.05)
+      projection.project(state, 1e-6, swell, 0.05)
       through = (0...n).sum { |k| (0...n).sum { |i| ([k, i].all? { |c| (c - 15.5).abs < 6.0 }) ? state.v[k, 20, i] : 0.0 } } * 0.05**2
       made = sum(cover) * 8.0 * 0.05**3
       expect(through).to be_within(0.02 * made).of(made)
@@ -184,7 +184,7 @@ module Vumbral
       state.smoke.replace(cover)
       before = sum(state.smoke)
       solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(true))
-      8.times { state, = solver.step(state, seconds: 0.02, gas: calm, feeds: [Gas::Solver::Feed.new(cover: cover, smoke: 0.0, push: 6.0, strength: 1.0)]) }
+      8.times { state, = solver.step(state, seconds: 0.02, gas: calm, feeds: [Gas::Feed.new(cover: cover, smoke: 0.0, push: 6.0, strength: 1.0)]) }
       expect(sum(state.smoke)).to be_within(0.002 * before).of(before)
       expect(state.smoke.to_a.count { |s| s > 0.05 }).to be > 1.5 * cover.to_a.count(1.0)
     end
@@ -194,7 +194,7 @@ module Vumbral
       cover = field(n, n, n) { |k, j, i| ([k, j, i].all? { |c| c.between?(6, 9) }) ? 1.0 : 0.0 }
       solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(true))
       state, report = solver.step(Gas::State.still([n, n, n]), seconds: 1 / 24.0, gas: calm,
-        feeds: [Gas::Solver::Feed.new(cover: cover, smoke: 1.0, push: 1e6, strength: 1.0)])
+        feeds: [Gas::Feed.new(cover: cover, smoke: 1.0, push: 1e6, strength: 1.0)])
       expect(report.swell_limited).to be(true)
       expect(report.speed).to be_finite
       expect(state.smoke.to_a).to all(be_finite)
@@ -205,7 +205,7 @@ module Vumbral
       state = Gas::State.still([n, n, n], colour: true)
       solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(false))
       halves = [0, 1].map { |side| field(n, n, n) { |_, _, i| ((i >= n / 2) == (side == 1)) ? 1.0 : 0.0 } }
-      feeds = halves.zip([[1.0, 0.0, 0.0], [0.0, 0.0, 1.0]]).map { |cover, colour| Gas::Solver::Feed.new(cover: cover, smoke: 2.0, strength: 1.0, colour: colour) }
+      feeds = halves.zip([[1.0, 0.0, 0.0], [0.0, 0.0, 1.0]]).map { |cover, colour| Gas::Feed.new(cover: cover, smoke: 2.0, strength: 1.0, colour: colour) }
       3.times { state, = solver.step(state, seconds: 1 / 24.0, gas: calm, feeds: feeds) }
       expect(state.red[8, 8, 3]).to be_within(1e-4).of(state.smoke[8, 8, 3])
       expect([state.blue[8, 8, 3], state.red[8, 8, 12]]).to eq([0.0, 0.0])
@@ -216,13 +216,13 @@ module Vumbral
       held, added = [true, false].map do |hold|
         state = Gas::State.still([8, 8, 8])
         solver = Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(false))
-        24.times { state, = solver.step(state, seconds: 1 / 24.0, gas: calm, feeds: [Gas::Solver::Feed.new(cover: cover, smoke: 2.0, hold: hold, strength: 1.0)]) }
+        24.times { state, = solver.step(state, seconds: 1 / 24.0, gas: calm, feeds: [Gas::Feed.new(cover: cover, smoke: 2.0, hold: hold, strength: 1.0)]) }
         state.smoke[4, 4, 4]
       end
       expect([held, added]).to match([be_within(0.01).of(2.0), be_within(0.01).of(2.0)])
       warm = Gas::State.still([8, 8, 8])
       warm, = Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(false)).step(warm, seconds: 0.5, gas: calm,
-        feeds: [Gas::Solver::Feed.new(cover: cover, heat: 100.0, warm: true, strength: 1.0)])
+        feeds: [Gas::Feed.new(cover: cover, heat: 100.0, warm: true, strength: 1.0)])
       expect(warm.heat[4, 4, 4]).to be_within(0.01).of(50.0)
     end
   end
@@ -238,7 +238,7 @@ module Vumbral
       before = state.u.to_a.map(&:abs).max
       amount = 0.8
       viscosity = described_class.new([4, n, n], sides(false))
-      6.times { viscosity.call(state, amount) }
+      6.times { viscosity.diffuse(state, amount) }
       eigenvalue = 2 * (2 - 2 * Math.cos(2 * k))
       expect(state.u.to_a.map(&:abs).max).to be_within(1e-4).of(before * Math.exp(-6 * amount * eigenvalue))
       expect(state.u.to_a.map(&:abs).max).to be_within(0.01 * before).of(before * Math.exp(-6 * amount * 2 * (2 * k)**2))
@@ -248,11 +248,11 @@ module Vumbral
       state = Gas::State.still([8, 10, 12])
       state.u.replace(random_field(8, 10, 13))
       state.v.replace(random_field(8, 11, 12))
-      described_class.new([8, 10, 12], sides(false)).call(state, 3.0)
+      described_class.new([8, 10, 12], sides(false)).diffuse(state, 3.0)
       expect(indices([8, 10]).map { |k, j| [state.u[k, j, 0].abs, state.u[k, j, 12].abs] }.flatten.max).to be < 1e-5
       open = Gas::State.still([8, 10, 12])
       open.w.fill(1.0)
-      described_class.new([8, 10, 12], sides(true)).call(open, 3.0)
+      described_class.new([8, 10, 12], sides(true)).diffuse(open, 3.0)
       expect(open.w.to_a).to all(be_within(1e-4).of(1.0))
     end
   end
@@ -263,7 +263,7 @@ module Vumbral
       force = {"what" => "push", "strength" => 2.0, "direction" => [1.0, 0.0, 0.0], "grip" => 2.0, "falloff" => "everywhere", "position" => [0.6, 0.6, 0.6], "line_end" => [0.6, 1.0, 0.6],
                "extent" => [0.5, 0.5, 0.5], "reach" => 0.3, "soft" => 0.5, "size" => 0.4, "speed" => 1.0, "octaves" => 2, "mask" => "everywhere"}.merge(force.transform_keys(&:to_s))
       solver = Gas::Solver.new(size: [n, n, n], voxel: 0.1, open: sides(true))
-      around = Gas::Solver::Surroundings.new(calm, [], [force], [0.0, 0.0, 0.0])
+      around = Gas::Surroundings.plain(calm).tap { |all| all.forces = [force] }
       steps.times { solver.send(:accelerate, state, 0.1, around) }
       state
     end

@@ -9,7 +9,7 @@ module Vumbral
     end
 
     def feed(cover, **changes)
-      Gas::Solver::Feed.new(cover: cover, smoke: 2.0, heat: nil, strength: 1.0, breakup: 0.0, breakup_cells: 4.0,
+      Gas::Feed.new(cover: cover, smoke: 2.0, heat: nil, strength: 1.0, breakup: 0.0, breakup_cells: 4.0,
         breakup_speed: 1.0, seed: 1, **changes)
     end
 
@@ -67,7 +67,7 @@ module Vumbral
       _, report = solver(16).step(state.copy, seconds: 1 / 24.0, gas: gas, feeds: [])
       expect(report.substeps).to eq((8.0 / 24 / 0.05 / 2.0).ceil)
       expect(report.limited).to be(false)
-      _, report = solver(16).step(state.copy, seconds: 1 / 24.0, gas: gas.merge(substeps_most: 2), feeds: [])
+      _, report = solver(16).step(state.copy, seconds: 1 / 24.0, gas: gas.with(substeps_most: 2), feeds: [])
       expect([report.substeps, report.limited]).to eq([2, true])
     end
 

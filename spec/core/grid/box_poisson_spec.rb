@@ -68,7 +68,7 @@ module Vumbral
         state.u.replace(random_field(n, n, n + 1, seed: 2))
         state.v.replace(random_field(n, n + 1, n, seed: 3))
         state.w.replace(random_field(n + 1, n, n, seed: 4))
-        described_class.new([n, n, n], sides(mix), solid).call(state, 1e-5)
+        described_class.new([n, n, n], sides(mix), solid).project(state, 1e-5)
         expect(relative_divergence(state, solid)).to be < 1e-4
       end
     end
@@ -80,11 +80,11 @@ module Vumbral
       state = Gas::State.still([n, n, n])
       state.v.replace(random_field(n, n + 1, n, seed: 9))
       again = state.copy
-      first = projection.call(state, 1e-4)
-      rough = described_class.new([n, n, n], sides(true), solid).call(again.copy, 1e-2)
+      first = projection.project(state, 1e-4)
+      rough = described_class.new([n, n, n], sides(true), solid).project(again.copy, 1e-2)
       again.pressure.replace(state.pressure)
       expect(rough).to be < first
-      expect(projection.call(again, 1e-4)).to be < first
+      expect(projection.project(again, 1e-4)).to be < first
       expect(first).to be < 40
     end
   end

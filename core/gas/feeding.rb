@@ -1,0 +1,84 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Gas
+    # A source at one moment: cover (f32 [z, y, x], 0 to 1); smoke and fuel a second, or what they
+    # are held at with `hold`; heat: kelvin above the surroundings or nil, held unless `warm` (then
+    # added each second); push: outward pressure (1/s); colour [r, g, b] or nil; velocity: three
+    # buffers (m/s) or nil, drawn to with `hold`, added each second otherwise; strength multiplies
+    # all; break-up noise: amount, cells a feature, octaves, features a second.
+    Feed = Struct.new(:cover, :smoke, :fuel, :heat, :warm, :push, :colour, :velocity, :velocity_hold, :hold,
+      :strength, :breakup, :breakup_cells, :breakup_octaves, :breakup_speed, :seed, keyword_init: true)
+
+    # Lets sources give what they have.
+    class Feeding
+      # How fast a source draws the gas to what it holds it at.
+      HOLD_HALF_LIFE = 0.02
+      WHITE = [1.0, 1.0, 1.0].freeze
+
+      # @param size [Array<Integer>] cells along z, y, x
+      def initialize(size)
+        @cover = Kernel::Buffer.new(:f32, *size)
+      end
+
+      # Smoke, fuel, heat and colour of a step. @param source [Feed]
+      def feed(state, source, dt)
+        return unless source.strength.positive?
+
+        cover = broken_up(state, source)
+        pull = drawn(dt)
+        {smoke: source.smoke, fuel: source.fuel}.each do |name, amount|
+          give(state[name], cover, amount * source.strength, source.hold, pull, dt) if amount.to_f.positive? && state[name]
+        end
+        renew(state, source, cover, pull, dt)
+        colour(state, source, cover, pull, dt) if state.red && source.smoke.to_f.positive?
+        warm(state, source, cover, pull, dt) if source.heat
+      end
+
+      # Draws the velocity to the source's own, or adds to it.
+      def drive(state, source, dt)
+        return unless source.velocity && source.strength.positive?
+
+        pull = drawn(dt)
+        Flow::MatterKernels.drive(state.u, state.v, state.w, broken_up(state, source), *source.velocity, source.velocity_hold ? pull : 0.0,
+          source.velocity_hold ? 0.0 : dt)
+      end
+
+      private
+
+      # Fuel comes with gas of its own, which has not swollen yet and holds no air.
+      def renew(state, source, cover, pull, dt)
+        return unless state.thinned && source.fuel.to_f.positive?
+
+        share = source.hold ? pull : [source.fuel * source.strength * dt, 1.0].min
+        Flow::MatterKernels.hold(state.thinned, cover, 0.0, share)
+        Flow::MatterKernels.hold(state.spent, cover, 1.0, share) if state.spent
+      end
+
+      def broken_up(state, source)
+        return source.cover unless source.breakup.to_f.positive?
+
+        Flow::MatterKernels.thin(@cover, source.cover, source.breakup, source.breakup_cells, state.time * source.breakup_speed,
+          Kernel::Buffer.of(:i32, [source.seed, source.breakup_octaves || 2, *state.origin]))
+        @cover
+      end
+
+      def give(field, cover, amount, hold, pull, dt)
+        hold ? Flow::MatterKernels.hold(field, cover, amount, pull) : Flow::MatterKernels.add(field, cover, amount * dt)
+      end
+
+      def colour(state, source, cover, pull, dt)
+        [state.red, state.green, state.blue].zip(source.colour || WHITE) { |field, part| give(field, cover, source.smoke * source.strength * part, source.hold, pull, dt) }
+      end
+
+      def warm(state, source, cover, pull, dt)
+        return Flow::MatterKernels.add(state.heat, cover, source.heat * source.strength * dt) if source.warm
+
+        Flow::MatterKernels.hold(state.heat, cover, source.heat * source.strength, pull)
+      end
+
+      # How far a source that holds has drawn the gas after dt.
+      def drawn(dt) = 1.0 - 0.5**(dt / HOLD_HALF_LIFE)
+    end
+  end
+end
