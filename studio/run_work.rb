@@ -95,10 +95,10 @@ module Vumbral
 
       def keep(state, frame, report, seconds)
         key = @keys[frame]
-        bricks = Grid::Bricks.pack(state)
+        bricks = Grid::Bricks.pack(state, padding: @plan.ground["padding"])
         facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual,
                  smoke: report.smoke.round(6), fuel: report.fuel.round(6), burnt: report.burnt.round(6), left: report.left.round(6), limited: report.limited,
-                 peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited, size: state.size.reverse, whole: @plan.cells}
+                 peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited, full: report.full, size: state.size.reverse, whole: @plan.cells}
         checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
         @workshop.frames.write_checkpoint(key, state) if checkpoint
         @workshop.frames.write(key, frame, bricks, @plan, facts)

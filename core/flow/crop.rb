@@ -3,21 +3,27 @@
 module Vumbral
   module Flow
     # Which part of the chamber the arrays cover: the content and the sources with a margin, in
-    # whole bricks of eight cells, never beyond the chamber.
+    # whole bricks of eight cells, never beyond the chamber's bounds nor more cells than it may have.
     class Crop
       BRICK = 8
       # A part this much larger than needed is kept, so that arrays do not change all the time.
       LOOSE = 1.6
       LEAST = {smoke: 2e-3, heat: 0.5, fuel: 2e-3}.freeze
 
-      # @param whole [Array<Integer>] the chamber's cells along z, y, x
+      # @param bounds [Array(Array<Integer>, Array<Integer>)] the chamber's first cell and the one after
+      #   its last, along z, y, x
       # @param margin [Integer] cells
       # @param speed [Float, nil] m/s that count as content; nil: none does
-      def initialize(whole, margin, speed)
-        @whole = whole
+      # @param most [Integer, nil] cells that it may have
+      def initialize(bounds, margin, speed, most = nil)
+        @low, @high = bounds
         @margin = margin
         @speed = speed
+        @most = most
       end
+
+      # @return [Boolean] whether the last {#fit} wanted more cells than it may have
+      def full? = @full
 
       # @param state [State]
       # @param boxes [Array<Array(Array<Integer>, Array<Integer>)>] cells that sources cover, lowest
@@ -31,10 +37,13 @@ module Vumbral
         low = boxes.map(&:first).transpose.map(&:min)
         high = boxes.map(&:last).transpose.map(&:max)
         room = [@margin, reach + 2].max
-        first = low.map { |c| ((c - room).clamp(0, c.abs + room) / BRICK) * BRICK }
-        last = high.zip(@whole).map { |c, n| (((c + room) / BRICK + 1) * BRICK).clamp(0, n) }
-        first = first.zip(last).map { |a, b| a.clamp(0, [b - BRICK, 0].max) }
+        first = low.zip(@low).map { |c, least| [((c - room) / BRICK) * BRICK, least].max }
+        last = high.zip(@high).map { |c, most| [((c + room) / BRICK + 1) * BRICK, most].min }
+        first = first.zip(last, @low).map { |a, b, least| a.clamp(least, [b - BRICK, least].max) }
         size = last.zip(first).map { |b, a| b - a }
+        @full = @most && size.reduce(:*) > @most
+        return [state.origin, state.size] if @full && state.size.max > BRICK
+
         enough?(state, first, size) ? [state.origin, state.size] : [first, size]
       end
 

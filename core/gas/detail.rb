@@ -23,8 +23,8 @@ module Vumbral
         node = plan.document.the(:detail)
         @settings = DIALS.to_h { |dial| [dial.to_s, node[dial]] }
         @first = plan.frames.first
-        @sets = Array.new(2) { lay }
-        @spare = Kernel::Buffer.new(:f32, *plan.size)
+        @sets = Array.new(2)
+        @place = nil
       end
 
       # @return [Boolean] whether the shot wants it
@@ -42,23 +42,36 @@ module Vumbral
       # @return [Grid::Bricks, nil]
       def call(bricks, frame, wanted: true)
         flow = bricks.velocity
-        carry(flow, bricks.origin, frame)
+        move_to(bricks.origin, bricks.size)
+        carry(flow, frame)
         wanted ? refine(bricks, flow, frame) : nil
       end
 
       private
 
-      def lay = Array.new(3) { Kernel::Buffer.new(:f32, *@plan.size) }.tap { |set| DetailKernels.lay(*set) }
+      # The coordinates cover what the run does; where it comes to new air they begin as places.
+      def move_to(origin, size)
+        return if @place == [origin, size]
+
+        before, @place = @place, [origin, size]
+        @spare = Kernel::Buffer.new(:f32, *size)
+        @sets.map! do |set|
+          fresh = Array.new(3) { Kernel::Buffer.new(:f32, *size) }.tap { |fields| DetailKernels.lay(*fields, *origin) }
+          shift = before && origin.zip(before[0]).map { |a, b| a - b }
+          set&.zip(fresh) { |old, new| Flow::CropKernels.paste(new, old, *shift) }
+          fresh
+        end
+      end
 
       def age(frame, set) = (frame - @first + set * SPAN / 2) % SPAN
 
-      def carry(flow, origin, frame)
+      def carry(flow, frame)
         step = @plan.at(frame)["seconds"] / @plan.voxel
         @sets.each_with_index do |set, n|
-          next DetailKernels.lay(*set) if age(frame, n).zero?
+          next DetailKernels.lay(*set, *@place[0]) if age(frame, n).zero?
 
           3.times do |c|
-            DetailKernels.carry(@spare, set[c], *flow, *origin, step)
+            DetailKernels.carry(@spare, set[c], *flow, step)
             set[c], @spare = @spare, set[c]
           end
         end
@@ -74,7 +87,7 @@ module Vumbral
         Flow::MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
         # A set counts most in the middle of its life, and nothing when it is laid anew.
         part = 0.5 - 0.5 * Math.cos(2 * Math::PI * age(frame, 0) / SPAN)
-        DetailKernels.look(*at, matter, energy, *@sets[0], *@sets[1], part, *bricks.origin, finer.to_f,
+        DetailKernels.look(*at, matter, energy, *@sets[0], *@sets[1], part, finer.to_f,
           @settings["strength"] * ACTS / @plan.voxel, @settings["scale"], @plan.ground["seed"] * 41)
         fields = (bricks.channels - %i[pressure]).to_h { |name| [name, read(bricks.field(name), at, size, name)] }
         Grid::Bricks.gather(size, bricks.origin.map { |c| c * finer }, fields)

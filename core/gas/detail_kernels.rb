@@ -6,38 +6,37 @@ module Vumbral
     module DetailKernels
       extend Kernel::Library
 
-      # Texture coordinates as they begin: each cell's own place, in cells of the chamber.
-      kernel a: F32[3], b: F32[3], c: F32[3]
-      def lay(a, b, c)
+      # Texture coordinates as they begin: each cell's own place, in cells of the chamber, of which the
+      # first is `oz oy ox`.
+      kernel a: F32[3], b: F32[3], c: F32[3], oz: I32, oy: I32, ox: I32
+      def lay(a, b, c, oz, oy, ox)
         parallel(a.dim(0)) do |k|
           a.dim(1).times do |j|
             a.dim(2).times do |i|
-              a[k, j, i] = i.to_f
-              b[k, j, i] = j.to_f
-              c[k, j, i] = k.to_f
+              a[k, j, i] = (i + ox).to_f
+              b[k, j, i] = (j + oy).to_f
+              c[k, j, i] = (k + oz).to_f
             end
           end
         end
       end
 
-      # Carries a field along a velocity at centres that covers a part of it from `oz oy ox` on;
-      # `step` is seconds divided by metres a cell. Beyond that part nothing moves.
-      kernel dst: F32[3], src: F32[3], x: F32[3], y: F32[3], z: F32[3], oz: I32, oy: I32, ox: I32, step: F32
-      def carry(dst, src, x, y, z, oz, oy, ox, step)
+      # Carries a field along a velocity at centres, to second order; `step` is seconds divided by metres a
+      # cell.
+      kernel dst: F32[3], src: F32[3], x: F32[3], y: F32[3], z: F32[3], step: F32
+      def carry(dst, src, x, y, z, step)
         parallel(dst.dim(0)) do |k|
           dst.dim(1).times do |j|
             dst.dim(2).times do |i|
-              c = k - oz
-              b = j - oy
-              a = i - ox
               value = src[k, j, i]
-              if c >= 0 && b >= 0 && a >= 0 && c < x.dim(0) && b < x.dim(1) && a < x.dim(2)
-                dx = step * x[c, b, a]
-                dy = step * y[c, b, a]
-                dz = step * z[c, b, a]
-                if dx != 0.0 || dy != 0.0 || dz != 0.0
-                  value = Grid::Sampling.linear(src, i - dx, j - dy, k - dz)
-                end
+              dx = 0.5 * step * x[k, j, i]
+              dy = 0.5 * step * y[k, j, i]
+              dz = 0.5 * step * z[k, j, i]
+              if dx != 0.0 || dy != 0.0 || dz != 0.0
+                u = step * Grid::Sampling.linear(x, i - dx, j - dy, k - dz)
+                v = step * Grid::Sampling.linear(y, i - dx, j - dy, k - dz)
+                w = step * Grid::Sampling.linear(z, i - dx, j - dy, k - dz)
+                value = Grid::Sampling.linear(src, i - u, j - v, k - w)
               end
               dst[k, j, i] = value
             end
@@ -80,8 +79,8 @@ module Vumbral
       # cells lie across one of the run. `reach` is seconds the smallest rolls would act, over metres a
       # cell; `size` cells across the largest roll. Nothing is done where there is no `matter` near.
       kernel wx: F32[3], wy: F32[3], wz: F32[3], matter: F32[3], energy: F32[3], a: F32[3], b: F32[3], c: F32[3], d: F32[3], e: F32[3], f: F32[3],
-        part: F32, oz: I32, oy: I32, ox: I32, finer: F32, reach: F32, size: F32, seed: I32
-      def look(wx, wy, wz, matter, energy, a, b, c, d, e, f, part, oz, oy, ox, finer, reach, size, seed)
+        part: F32, finer: F32, reach: F32, size: F32, seed: I32
+      def look(wx, wy, wz, matter, energy, a, b, c, d, e, f, part, finer, reach, size, seed)
         parallel(wx.dim(0), uneven: true) do |k|
           z = (k + 0.5) / finer - 0.5
           # Two sets that differ in chance keep their strength when mixed like this.
@@ -101,10 +100,10 @@ module Vumbral
                   fine = octave == 0 ? 1.0 : 2.0
                   gain = far * (octave == 0 ? 1.0 : 0.5)
                   per = fine / size
-                  u, v, w = swirl(per * Grid::Sampling.linear(a, px + ox, py + oy, pz + oz), per * Grid::Sampling.linear(b, px + ox, py + oy, pz + oz),
-                    per * Grid::Sampling.linear(c, px + ox, py + oy, pz + oz), seed + 10 * octave)
-                  p, q, r = swirl(per * Grid::Sampling.linear(d, px + ox, py + oy, pz + oz), per * Grid::Sampling.linear(e, px + ox, py + oy, pz + oz),
-                    per * Grid::Sampling.linear(f, px + ox, py + oy, pz + oz), seed + 100 + 10 * octave)
+                  u, v, w = swirl(per * Grid::Sampling.linear(a, px, py, pz), per * Grid::Sampling.linear(b, px, py, pz),
+                    per * Grid::Sampling.linear(c, px, py, pz), seed + 10 * octave)
+                  p, q, r = swirl(per * Grid::Sampling.linear(d, px, py, pz), per * Grid::Sampling.linear(e, px, py, pz),
+                    per * Grid::Sampling.linear(f, px, py, pz), seed + 100 + 10 * octave)
                   px += gain * (one * u + two * p)
                   py += gain * (one * v + two * q)
                   pz += gain * (one * w + two * r)

@@ -34,7 +34,20 @@ module Vumbral
         @open = SIDES.to_h { |side| [side, chamber[:"open_#{side}"]] }
       end
 
-      def cells = @size.reduce(:*)
+      # Beyond open sides a chamber that grows ends so many cells on, which is nowhere.
+      FAR = 100_000
+
+      # @return [Integer] that a run computes at most
+      def cells = grows? ? (@document.the(:chamber)[:most] * 1e6).round : @size.reduce(:*)
+
+      # @return [Boolean] whether the chamber goes past its box with its content
+      def grows? = @document.the(:chamber)[:follow] && @document.the(:chamber)[:grow]
+
+      # @return [Array(Array<Integer>, Array<Integer>)] first cell, and the one after the last, that may be
+      #   computed, along z, y, x
+      def bounds
+        [%i[z0 y0 x0].map { |side| past?(side) ? -FAR : 0 }, %i[z1 y1 x1].zip(@size).map { |side, n| past?(side) ? n + FAR : n }]
+      end
 
       # @return [Integer] bytes that a run will take at most
       def memory = cells * BYTES_PER_CELL
@@ -58,7 +71,8 @@ module Vumbral
         @ground ||= begin
           chamber = @document.the(:chamber)
           {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?, "air" => air?,
-           "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [chamber[:margin], chamber[:follow_speed]]}
+           "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [chamber[:margin], chamber[:follow_speed]],
+           "grow" => grows? && cells, "padding" => chamber[:padding]}
         end
       end
 
@@ -94,6 +108,8 @@ module Vumbral
       end
 
       private
+
+      def past?(side) = grows? && @open[side]
 
       def sources_ever = @document.of(:source)
 

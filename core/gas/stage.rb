@@ -39,7 +39,10 @@ module Vumbral
 
       def substep(state, settings, gas, dt, part, boxes, tally)
         reach = (state.speed * dt / @plan.voxel).then { |cells| cells.finite? ? cells.ceil.clamp(0, 64) : 0 }
-        state = state.moved_to(*crop.fit(state, boxes, reach)) if crop
+        if crop
+          state = state.moved_to(*crop.fit(state, boxes, reach))
+          tally.full ||= crop.full?
+        end
         solver, moment = at(state)
         solid, moving = moment.solids(settings["solids"], part, settings["seconds"])
         solver.block(solid, moving)
@@ -53,7 +56,7 @@ module Vumbral
         return unless @plan.ground["follow"]
 
         margin, speed = @plan.ground["follow"]
-        @crop ||= Flow::Crop.new(@plan.size, margin, speed.positive? ? speed : nil)
+        @crop ||= Flow::Crop.new(@plan.bounds, margin, speed.positive? ? speed : nil, @plan.ground["grow"] || nil)
       end
 
       # @return [Array(Solver, Moment)] for the part of the chamber that a state covers
@@ -66,8 +69,9 @@ module Vumbral
 
       # The chamber's own walls act only where the crop meets them.
       def open_at(state)
+        low, high = @plan.bounds
         %i[z y x].each_with_index.flat_map do |axis, a|
-          [[:"#{axis}0", state.origin[a].positive?], [:"#{axis}1", state.origin[a] + state.size[a] < @plan.size[a]]]
+          [[:"#{axis}0", state.origin[a] > low[a]], [:"#{axis}1", state.origin[a] + state.size[a] < high[a]]]
         end.to_h { |side, inner| [side, inner || @plan.open[side]] }
       end
 
@@ -75,10 +79,11 @@ module Vumbral
       def cells(box)
         return unless box
 
-        low, high = box.map { |corner| corner.zip(@plan.corner).map { |c, o| (c - o) / @plan.voxel }.reverse }
-        return if low.zip(@plan.size).any? { |c, n| c >= n } || high.any?(&:negative?)
+        low, high = box.map { |corner| corner.zip(@plan.corner).map { |c, o| ((c - o) / @plan.voxel).floor }.reverse }
+        first, past = @plan.bounds
+        return if low.zip(past).any? { |c, n| c >= n } || high.zip(first).any? { |c, n| c < n }
 
-        [low.zip(@plan.size).map { |c, n| c.floor.clamp(0, n - 1) }, high.zip(@plan.size).map { |c, n| c.floor.clamp(0, n - 1) }]
+        [low, high].map { |corner| corner.zip(first, past).map { |c, a, b| c.clamp(a, b - 1) } }
       end
 
       # What sources themselves bring along, so that they leave no beads.

@@ -3,14 +3,15 @@
 module Vumbral
   module Gas
     # What the substeps of a frame found out, added up. Amounts are density times cubic metres.
-    Tally = Struct.new(:substeps, :iterations, :residual, :burnt, :left, :limited, :swell_limited) do
-      def self.nothing = new(0, 0, 0.0, 0.0, 0.0, false, false)
+    Tally = Struct.new(:substeps, :iterations, :residual, :burnt, :left, :limited, :swell_limited, :full) do
+      def self.nothing = new(0, 0, 0.0, 0.0, 0.0, false, false, false)
     end
 
     # What one frame's step came to. `limited`: more substeps were wanted than are allowed;
-    # `swell_limited`: expansion was held back, for it would have blown the step up.
+    # `swell_limited`: expansion was held back, for it would have blown the step up; `full`: the chamber
+    # could not grow as far as its content.
     Report = Struct.new(:substeps, :speed, :residual, :iterations, :smoke, :heat, :fuel, :peak_heat, :burnt, :left,
-      :limited, :swell_limited, keyword_init: true) do
+      :limited, :swell_limited, :full, keyword_init: true) do
       # @param state [State] as the frame leaves it; @param tally [Tally]; @param voxel [Float] metres
       def self.of(state, tally, voxel)
         total = ->(field) { field ? Flow::MatterKernels.total(field) * voxel**3 : 0.0 }

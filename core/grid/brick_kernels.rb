@@ -6,15 +6,23 @@ module Vumbral
     module BrickKernels
       extend Kernel::Library
 
-      # Marks the bricks in which a field is anywhere farther from nothing than `least`.
-      kernel filled: U8[3], field: F32[3], least: F32
-      def find(filled, field, least)
+      # Marks the bricks in which a field is anywhere farther from nothing than `least`, or within `padding`
+      # cells (at most 16) of such a place.
+      kernel filled: U8[3], field: F32[3], least: F32, padding: I32
+      def find(filled, field, least, padding)
         parallel(filled.dim(0)) do |bk|
-          (16 * bk...[16 * bk + 16, field.dim(0)].min).each do |k|
+          ([16 * bk - padding, 0].max...[16 * bk + 16 + padding, field.dim(0)].min).each do |k|
             field.dim(1).times do |j|
               field.dim(2).times do |i|
                 if field[k, j, i].abs > least
                   filled[bk, j / 16, i / 16] = 1
+                  if padding > 0
+                    b0 = [j - padding, 0].max / 16
+                    b1 = [j + padding, field.dim(1) - 1].min / 16
+                    a0 = [i - padding, 0].max / 16
+                    a1 = [i + padding, field.dim(2) - 1].min / 16
+                    (b0..b1).each { |b| (a0..a1).each { |a| filled[bk, b, a] = 1 } }
+                  end
                 end
               end
             end

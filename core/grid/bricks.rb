@@ -24,18 +24,18 @@ module Vumbral
         @origin = origin
       end
 
-      # @param state [Gas::State]
-      def self.pack(state)
+      # @param state [Gas::State]; @param padding [Integer] cells around the content that are kept too
+      def self.pack(state, padding: 0)
         channels = ALWAYS + %i[fuel red green blue].select { |name| state[name] }
-        gather(state.size, state.origin, channels.to_h { |name| [name, state[FACES[name] || name]] })
+        gather(state.size, state.origin, channels.to_h { |name| [name, state[FACES[name] || name]] }, padding: padding)
       end
 
       # @param fields [Hash{Symbol => Kernel::Buffer}] by channel; at centres, or on faces one longer
       #   along their own axis
-      def self.gather(size, origin, fields)
+      def self.gather(size, origin, fields, padding: 0)
         counts = size.map { |n| (n + EDGE - 1) / EDGE }
         filled = Kernel::Buffer.new(:u8, *counts)
-        LEAST.each { |name, least| BrickKernels.find(filled, fields[name], least) if fields[name] }
+        LEAST.each { |name, least| BrickKernels.find(filled, fields[name], least, padding) if fields[name] }
         marks = filled.bytes.bytes
         places = marks.each_index.select { |n| marks[n] == 1 }.map { |n| [n / (counts[1] * counts[2]), n / counts[2] % counts[1], n % counts[2]] }
         list = Kernel::Buffer.of(:i32, places.flatten, places.size, 3)

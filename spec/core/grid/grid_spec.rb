@@ -31,6 +31,15 @@ module Vumbral
   end
 
   RSpec.describe Grid::Bricks do
+    it "keeps padding around the content, with its velocity" do
+      state = Gas::State.still([48, 48, 48])
+      state.smoke[24, 24, 30] = 1.0
+      state.u.fill(2.0)
+      counts = [0, 4, 16].map { |padding| described_class.pack(state, padding: padding).count }
+      expect(counts).to eq([1, 2, 27])
+      expect(described_class.pack(state, padding: 4).field(:x)[24, 24, 35]).to eq(2.0)
+    end
+
     it "keeps what has content, to half precision, and nothing else" do
       state = Gas::State.still([20, 40, 33])
       state.smoke[3, 5, 30] = 0.4

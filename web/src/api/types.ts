@@ -153,6 +153,8 @@ export interface FrameFacts {
   smoke?: number;
   limited?: boolean;
   swell_limited?: boolean;
+  /** The chamber could not grow as far as its content. */
+  full?: boolean;
   size?: [number, number, number];
 }
 

@@ -39,6 +39,8 @@ const camera = computed(() => {
 const finding = computed(() => {
   if (facts.value?.swell_limited)
     return "The gas expands faster than a substep can follow, so it is held back here. Lower the expansion or the pressure push, or allow more substeps.";
+  if (facts.value?.full)
+    return "The chamber has grown to the voxels it may have, so gas leaves it here. Allow more voxels, or let smoke fade.";
   if (facts.value?.limited)
     return "The gas is faster here than the substeps allow. Allow more substeps, or more cells a substep.";
   return "";

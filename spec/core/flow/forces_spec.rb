@@ -1,0 +1,58 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Flow::Forces do
+    def pushed(n = 12, steps = 1, **force)
+      state = Gas::State.still([n, n, n])
+      force = {"what" => "push", "strength" => 2.0, "direction" => [1.0, 0.0, 0.0], "grip" => 2.0, "falloff" => "everywhere", "position" => [0.6, 0.6, 0.6], "line_end" => [0.6, 1.0, 0.6],
+               "extent" => [0.5, 0.5, 0.5], "reach" => 0.3, "soft" => 0.5, "size" => 0.4, "speed" => 1.0, "octaves" => 2, "mask" => "everywhere"}.merge(force.transform_keys(&:to_s))
+      solver = Gas::Solver.new(size: [n, n, n], voxel: 0.1, open: sides(true))
+      around = Gas::Surroundings.plain(calm).tap { |all| all.forces = [force] }
+      steps.times { solver.send(:accelerate, state, 0.1, around) }
+      state
+    end
+
+    it "pushes, and draws to a wind's speed" do
+      expect(pushed.u[6, 6, 6]).to be_within(1e-5).of(0.2)
+      expect(pushed(12, 80, what: "wind", strength: 3.0).u[6, 6, 6]).to be_within(0.01).of(3.0)
+      expect(pushed(12, 1, direction: [0.0, 0.0, -5.0]).w[6, 6, 6]).to be_within(1e-5).of(-0.2)
+    end
+
+    it "pulls to a place, swirls about an axis, slows down" do
+      pull = pushed(12, 1, what: "pull")
+      expect([pull.u[6, 6, 2], pull.u[6, 6, 10]]).to match([be > 0.1, be < -0.1])
+      swirl = pushed(12, 1, what: "swirl", direction: [0.0, 1.0, 0.0])
+      expect([swirl.u[10, 6, 6], swirl.u[1, 6, 6]]).to match([be > 0.05, be < -0.05])
+      expect(pushed(12, 2, what: "swirl").v[6, 6, 6].abs).to be < 0.1
+      expect(pushed(12, 1, what: "drag").u[6, 6, 6]).to eq(0.0)
+    end
+
+    it "acts in its shape only, softly" do
+      sphere = pushed(12, 1, falloff: "sphere")
+      expect([sphere.u[6, 6, 6], sphere.u[1, 1, 1],
+        sphere.u[6, 6, 8]]).to match([be_within(0.01).of(0.2), 0.0, be_between(0.0, 0.19)])
+      box = pushed(12, 1, falloff: "box", soft: 0.01)
+      expect([box.u[6, 6, 6], box.u[6, 6, 10]]).to match([be_within(1e-3).of(0.2), 0.0])
+      line = pushed(12, 1, falloff: "line")
+      expect([line.u[6, 8, 6], line.u[6, 1, 6]]).to match([be > 0.15, 0.0])
+    end
+
+    it "differs from place to place where it is uneven" do
+      even, uneven = [0.0, 1.0].map { |amount| pushed(uneven: amount, uneven_size: 0.4).u.to_a.reject(&:zero?) }
+      expect(even.max).to be_within(1e-4).of(even.min)
+      expect(uneven.max).to be > 2.0 * uneven.sum / uneven.size.to_f - uneven.min
+    end
+
+    it "stirs, clings and wipes" do
+      expect(pushed(12, 1, what: "turbulence", falloff: "sphere", strength: 20.0).then { |s| [s.speed, s.u[0, 0, 0]] }).to match([be > 0.05, 0.0])
+      state = Gas::State.still([12, 12, 12])
+      state.smoke.fill(1.0)
+      described_class.new([12, 12, 12], 0.1).wipe(state, {"what" => "wipe", "strength" => 50.0, "falloff" => "sphere", "position" => [0.6, 0.6, 0.6], "line_end" => [0, 0, 0], "extent" => [1, 1, 1], "reach" => 0.4, "soft" => 0.3}, [0.0, 0.0, 0.0], 0.2)
+      expect([state.smoke[6, 6, 6], state.smoke[0, 0, 0]]).to match([be < 0.01, 1.0])
+      distance = field(12, 12, 12) { |_, j, _| 0.1 * (j - 4) }
+      push = Array.new(3) { Kernel::Buffer.new(:f32, 12, 12, 12) }
+      Flow::ForceKernels.cling(*push, distance, field(12, 12, 12) { 1.0 }, 5.0, 0.6)
+      expect([push[1][6, 7, 6], push[1][6, 2, 6]]).to match([be < -0.5, be > 0.5])
+    end
+  end
+end

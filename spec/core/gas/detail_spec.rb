@@ -1,0 +1,73 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Gas::Detail do
+    def refined(frames = 6, **dials)
+      document = small_shot(edits: [set("source-1", :temperature, 900.0), *dials.map { |dial, value| set("detail", dial, value) }])
+      plan = Gas::Plan.new(document, :full)
+      stage, detail = Gas::Stage.new(plan, nil), described_class.new(plan)
+      state = stage.still
+      (1..frames).each do |frame|
+        state, = stage.advance(state, frame)
+        @coarse = Grid::Bricks.pack(state)
+        @fine = detail.call(@coarse, frame)
+      end
+      [@coarse, @fine]
+    end
+
+    it "is two or three times finer, in the same place, and keeps the amount of smoke" do
+      [2, 3].each do |finer|
+        coarse, fine = refined(finer: finer)
+        expect(fine.size).to eq(coarse.size.map { |n| n * finer })
+        amounts = [coarse, fine].map { |bricks| Flow::MatterKernels.total(bricks.field(:smoke)) }
+        expect(amounts[1] / finer**3).to be_within(0.002 * amounts[0]).of(amounts[0])
+      end
+    end
+
+    it "does not change the run's motion, and adds nothing at no strength" do
+      coarse, fine = refined(strength: 0.0, sharpen: 0.0)
+      middle = coarse.size.map { |n| n / 2 }
+      mean = indices([2, 2, 2]).sum { |d| fine.field(:smoke)[*middle.zip(d).map { |c, e| 2 * c + e }] } / 8
+      expect(mean).to be_within(0.1 * coarse.field(:smoke).to_a.max).of(coarse.field(:smoke)[*middle])
+      lively, = refined(strength: 3.0)
+      expect(lively.field(:smoke).bytes == coarse.field(:smoke).bytes).to be(true)
+    end
+
+    it "has keys of its own, which depend on the run's and on its dials" do
+      keys = ->(*edits) { described_class.keys(Gas::Plan.new(small_shot(edits: edits), :full)).values }
+      expect(keys.call).not_to eq(keys.call(set("detail", :strength, 2.0)))
+      expect(Gas::Plan.new(small_shot(edits: [set("detail", :strength, 2.0)]),
+        :full).keys).to eq(Gas::Plan.new(small_shot, :full).keys)
+    end
+
+    it "sharpens and softens each quantity for itself" do
+      peaks = [-1.0, 0.0, 1.5].map { |amount| refined(3, sharpen: 0.0, sharpen_heat: amount)[1] }
+      heat = peaks.map { |bricks| bricks.field(:heat).to_a.each_cons(2).sum { |a, b| (a - b).abs } }
+      expect(heat).to eq(heat.sort)
+      expect(peaks.map { |bricks| bricks.field(:smoke).bytes }.uniq.size).to eq(1)
+    end
+
+    # A cloud in a steady wind: seen from the cloud, its detail should stand still.
+    it "moves with the flow, and neither swims nor pops when its coordinates are laid anew" do
+      plan = Gas::Plan.new(small_shot(edits: [set("general", :last, 40), set("general", :rate, 24.0), set("detail", :strength, 2.0)]), :full)
+      detail = described_class.new(plan)
+      size = [16, 16, 40]
+      # Half a cell in a frame, with some shear to be lively.
+      step = 0.5 * plan.voxel * 24.0
+      changes = []
+      before = nil
+      (1..30).each do |frame|
+        state = Gas::State.still(size)
+        state.smoke.replace(field(*size) { |k, j, i| [0.0, 1.0 - Math.sqrt((k - 8)**2 + (j - 8)**2 + (i - 8 - 0.5 * frame)**2) / 6.0].max })
+        state.u.replace(field(16, 16, 41) { |k, j, i| step + 0.3 * Math.sin(1.9 * j + 1.3 * k) * (((i - 8 - 0.5 * frame).abs < 8) ? 1.0 : 0.0) })
+        fine = detail.call(Grid::Bricks.pack(state), frame).field(:smoke)
+        moved = before && indices(fine.shape).select { |k, j, i| (k % 3).zero? && (j % 3).zero? && i > 1 }
+        changes << moved.sum { |k, j, i| (fine[k, j, i] - before[k, j, i - 1]).abs } / moved.sum { |k, j, i| fine[k, j, i] } if before
+        before = fine
+      end
+      late = changes.drop(6)
+      expect(late.max).to be < 2.0 * late.sum / late.size
+      expect(late.max).to be < 0.25
+    end
+  end
+end
