@@ -57,6 +57,8 @@ module Vumbral
 
         from_rest = Math.sqrt(2.0 * power.abs * whole * square * dt)
         gain = (Math.sqrt(along * along + from_rest * from_rest) - along) / (square * dt)
+        return gain if gain.nan?
+
         [gain, MOST_KICK * from_rest / (square * dt)].min * (power <=> 0.0)
       end
 

@@ -20,8 +20,9 @@ module Vumbral
         return 0 unless state.fuel && gas.burn_rate.positive? && gas.burn_swell.positive?
 
         there = Flow::FlowKernels.peak(state.fuel)
-        burns = [gas.burn_rate / gas.flame * seconds, there].min
-        burns.finite? ? (burns * gas.burn_swell / WANTED_SWELL).ceil : 0
+        return 0 unless there.finite?
+
+        ([gas.burn_rate / gas.flame * seconds, there].min * gas.burn_swell / WANTED_SWELL).ceil
       end
 
       # @param size [Array<Integer>] cells along z, y, x; @param voxel [Float] metres
