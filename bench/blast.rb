@@ -12,8 +12,12 @@ module Vumbral
       workshop = Studio::Workshop.new(home)
       id = workshop.shots.create("Blast", starter: "burst")[:id]
       voxel = 4.6 / width
-      values = {%w[chamber voxel] => voxel, %w[chamber size] => [width, height, depth].map { |n| n * voxel }, %w[chamber substeps_most] => 2, %w[chamber follow] => false}
-      workshop.shots.edit(id, values.map { |(node, dial), value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} })
+      values = {%w[chamber voxel] => voxel, %w[chamber size] => [width, height, depth].map { |n|
+        n * voxel
+      }, %w[chamber substeps_most] => 2, %w[chamber follow] => false}
+      workshop.shots.edit(id, values.map { |(node, dial), value|
+        {"do" => "set", "node" => node, "dial" => dial, "value" => value}
+      })
       run = workshop.runs.start(id, "full", views: false)
       spent = seconds { Studio::Worker.new(workshop).run_one(run[:job_id]) }
       job = workshop.jobs.fetch(run[:job_id])

@@ -26,8 +26,11 @@ module Vumbral
         puts "#{@edge}³, #{Kernel.threads} threads"
         copy = Bench.median(15) { Grid::PoissonKernels.copy(spare, @state.smoke) }
         stages.each { |name, fields, work| row(name, Bench.median(9, &work), copy * fields) }
-        [["whole step", {}], ["whole step, boosted", {curl_boost: 0.5}], ["whole step, boosted, stirred", {curl_boost: 0.5, stir: 1.0}], ["whole step, soft", {sharp: false}]].each do |name, changes|
-          seconds = Bench.median(7) { @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).with(changes), feeds: @feeds) }
+        [["whole step", {}], ["whole step, boosted", {curl_boost: 0.5}],
+          ["whole step, boosted, stirred", {curl_boost: 0.5, stir: 1.0}], ["whole step, soft", {sharp: false}]].each do |name, changes|
+          seconds = Bench.median(7) {
+            @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).with(changes), feeds: @feeds)
+          }
           row(name, seconds, copy * 8)
         end
         fire(copy)
@@ -71,9 +74,21 @@ module Vumbral
           ["finding ways", 3, -> { transport.follow(velocity, 0.04) }],
           ["velocity, sharp", 3, -> { transport.carry_velocity(velocity, spares) }],
           ["velocity, soft", 3, -> { transport.carry_velocity(velocity, spares, sharp: false) }],
-          ["smoke and heat, sharp", 2, -> { %i[smoke heat].each { |name| @state[name], = transport.carry(@state[name]) } }],
-          ["smoke and heat, soft", 2, -> { %i[smoke heat].each { |name| @state[name], = transport.carry(@state[name], sharp: false) } }],
-          ["fading", 2, -> { [@state.smoke, @state.heat].each { |f| Flow::MatterKernels.fade(f, solid, 0.999, 1e-5) } }]]
+          ["smoke and heat, sharp", 2, -> {
+            %i[smoke heat].each { |name|
+              @state[name], = transport.carry(@state[name])
+            }
+          }],
+          ["smoke and heat, soft", 2, -> {
+            %i[smoke heat].each { |name|
+              @state[name], = transport.carry(@state[name], sharp: false)
+            }
+          }],
+          ["fading", 2, -> {
+            [@state.smoke, @state.heat].each { |f|
+              Flow::MatterKernels.fade(f, solid, 0.999, 1e-5)
+            }
+          }]]
       end
 
       def around = Gas::Surroundings.plain(gas(0.0))
@@ -107,7 +122,9 @@ module Vumbral
           when Array then thing.each(&look)
           when Hash then thing.each_value(&look)
           when Gas::State then thing.fields.each_value(&look)
-          when Gas::Solver, Flow::Projection, Gas::Burning, Gas::Radiation, Flow::Turbulence, Flow::Transport, Flow::CurlBoost, Grid::BoxPoisson then thing.instance_variables.each { |name| look.call(thing.instance_variable_get(name)) }
+          when Gas::Solver, Flow::Projection, Gas::Burning, Gas::Radiation, Flow::Turbulence, Flow::Transport, Flow::CurlBoost, Grid::BoxPoisson then thing.instance_variables.each { |name|
+            look.call(thing.instance_variable_get(name))
+          }
           end
         end
         look.call([@solver, @state])

@@ -46,8 +46,13 @@ module Vumbral
 
     def self.round(house)
       house.ask("/api/shots", name: "Bench")
-      set = ->(values) { house.ask("/api/shots/bench/edits", edits: values.map { |(node, dial), value| {do: "set", node: node, dial: dial, value: value} }) }
-      set.call({%w[general last] => 48, %w[chamber size] => [2.4, 2.4, 2.4], %w[chamber voxel] => 0.06, %w[chamber draft] => 1.0})
+      set = ->(values) {
+        house.ask("/api/shots/bench/edits", edits: values.map { |(node, dial), value|
+          {do: "set", node: node, dial: dial, value: value}
+        })
+      }
+      set.call({%w[general last] => 48, %w[chamber size] => [2.4, 2.4, 2.4], %w[chamber voxel] => 0.06,
+%w[chamber draft] => 1.0})
       began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
       clock = -> { Process.clock_gettime(Process::CLOCK_MONOTONIC) - began }
       job = house.ask("/api/shots/bench/runs", quality: "draft")[:job]
@@ -67,7 +72,11 @@ module Vumbral
       puts format("the server answered in %.0f ms (median), %.0f ms (worst of %d) while it ran",
         1000 * answers.sort[answers.size / 2], 1000 * answers.max, answers.size)
       [[640, 360], [160, 90], [1920, 1080]].each do |size|
-        times = Array.new(5) { seconds { house.wait(house.ask("/api/shots/bench/prints", frame: 40, size: size)[:job]) } }
+        times = Array.new(5) {
+          seconds {
+            house.wait(house.ask("/api/shots/bench/prints", frame: 40, size: size)[:job])
+          }
+        }
         puts format("print of %d × %d: %.2f s (median), from asking to done", *size, times.sort[2])
       end
     end

@@ -13,7 +13,9 @@ module Vumbral
         @edge = edge
         @way = Truth::Gas.turn(edge)
         @blob = Truth::Gas.field(edge, edge, edge) do |k, j, i|
-          Math.exp(-[k + 0.5 - 0.5 * edge, j + 0.5 - 0.75 * edge, i + 0.5 - 0.5 * edge].sum { |d| (d / edge)**2 } / (2 * 0.05**2))
+          Math.exp(-[k + 0.5 - 0.5 * edge, j + 0.5 - 0.75 * edge, i + 0.5 - 0.5 * edge].sum { |d|
+            (d / edge)**2
+          } / (2 * 0.05**2))
         end
       end
 
@@ -37,7 +39,11 @@ module Vumbral
       rows = [48, 64, 96].flat_map do |edge|
         bench = TransportBench.new(edge)
         bench.turn(4.0, true)
-        [4.0, 2.0, 1.0].flat_map { |cells| [true, false].map { |sharp| [edge, cells, sharp, *bench.turn(cells, sharp)] } }
+        [4.0, 2.0, 1.0].flat_map { |cells|
+          [true, false].map { |sharp|
+            [edge, cells, sharp, *bench.turn(cells, sharp)]
+          }
+        }
       end
       puts "edge  cells a step  how    a whole turn    error    times as far off as sharp at 64, 4 cells, for its cost"
       base = rows.find { |row| row[0, 3] == [64, 4.0, true] }

@@ -11,7 +11,8 @@ module Vumbral
       state.heat.replace(Gas.ball(n, [20, 20, 20], 6, 500.0))
       whole = Gas.total(state.fuel)
       solver = Gas.solver(n, 0.05, true)
-      settings = Vumbral::Gas::Settings.calm(ignite: 600.0, burn_rate: 4.0, burn_heat: 1400.0, burn_smoke: 0.5, burn_swell: swell, substeps_most: 32)
+      settings = Vumbral::Gas::Settings.calm(ignite: 600.0, burn_rate: 4.0, burn_heat: 1400.0, burn_smoke: 0.5,
+        burn_swell: swell, substeps_most: 32)
       peak = 0.0
       12.times do
         state, report = solver.step(state, seconds: 1 / 24.0, gas: settings, feeds: [])
@@ -25,7 +26,8 @@ module Vumbral
       [off.map { |part| format("%+.2f %%", 100 * part) }.join(" / "), off.all? { |part| part.abs <= 0.02 }]
     end
 
-    Table.line("peak heat above the surroundings at expansion 0 / 1 / 3 / 8", was: "1900 / 1499 / 1185 / 921 K", wanted: "the same") do
+    Table.line("peak heat above the surroundings at expansion 0 / 1 / 3 / 8", was: "1900 / 1499 / 1185 / 921 K",
+      wanted: "the same") do
       peaks = [0.0, 1.0, 3.0, 8.0].map { |swell| burnt_out(swell)[0] }
       ["#{peaks.map(&:round).join(" / ")} K", peaks.max / peaks.min < 1.03]
     end
@@ -40,14 +42,18 @@ module Vumbral
         radii = [state.heat, state.smoke].map { |field| mean_radius(field, voxel) } if frame == 24
       end
       lasts = (hot - fed) / 24.0
-      [format("%.2f s; %.2f and %.2f m; %s", lasts, *radii, densest.map { |d| format("%.2f", d) }.join(", ")), lasts > 0.42 && radii[0] < 0.97 * radii[1]]
+      [format("%.2f s; %.2f and %.2f m; %s", lasts, *radii, densest.map { |d|
+        format("%.2f", d)
+      }.join(", ")), lasts > 0.42 && radii[0] < 0.97 * radii[1]]
     end
 
     # How far from its middle a field lies, weighed by itself.
     def self.mean_radius(field, voxel)
       _, ny, nx = field.shape
       middle, sum = [0.0, 0.0, 0.0], 0.0
-      cells = field.to_a.each_with_index.filter_map { |value, n| [value, n / (ny * nx), n / nx % ny, n % nx] if value > 1e-3 }
+      cells = field.to_a.each_with_index.filter_map { |value, n|
+        [value, n / (ny * nx), n / nx % ny, n % nx] if value > 1e-3
+      }
       cells.each { |value, *place| (sum += value) && place.each_with_index { |c, a| middle[a] += value * c } }
       middle.map! { |c| c / sum }
       voxel * cells.sum { |value, *place| value * Math.sqrt(place.zip(middle).sum { |a, b| (a - b)**2 }) } / sum

@@ -20,7 +20,11 @@ module Vumbral
       def still(*size) = Kernel::Buffer.new(:f32, *size)
 
       def ball(n, middle, radius, value = 1.0)
-        field(n, n, n) { |k, j, i| (Math.sqrt([k, j, i].zip(middle).sum { |a, b| (a - b)**2 }) <= radius) ? value : 0.0 }
+        field(n, n, n) { |k, j, i|
+          (Math.sqrt([k, j, i].zip(middle).sum { |a, b|
+            (a - b)**2
+          }) <= radius) ? value : 0.0
+        }
       end
 
       # A solid turn about the middle, once in a second; sides of one metre.
@@ -35,7 +39,9 @@ module Vumbral
       def energy(state) = [state.u, state.v, state.w].sum { |faces| faces.to_a.sum { |a| a * a } }
 
       def solver(n, voxel, open)
-        Vumbral::Gas::Solver.new(size: [n, n, n], voxel: voxel, open: SIDES.to_h { |side| [side, open.respond_to?(:include?) ? open.include?(side) : open] })
+        Vumbral::Gas::Solver.new(size: [n, n, n], voxel: voxel, open: SIDES.to_h { |side|
+          [side, open.respond_to?(:include?) ? open.include?(side) : open]
+        })
       end
 
       def feed(cover, **changes)
@@ -46,8 +52,11 @@ module Vumbral
       # A shot, frame by frame. @yield [frame, state, report]
       # @param factor [Float] voxels so many times as large as those of its full run
       def run(document, factor, last)
-        edits = [["chamber", "voxel", document.the(:chamber)[:voxel] * factor], ["general", "last", [last, document.last_frame].max]]
-        document = Shot::Edits.apply(document, edits.map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} })[0]
+        edits = [["chamber", "voxel", document.the(:chamber)[:voxel] * factor],
+          ["general", "last", [last, document.last_frame].max]]
+        document = Shot::Edits.apply(document, edits.map { |node, dial, value|
+          {"do" => "set", "node" => node, "dial" => dial, "value" => value}
+        })[0]
         plan = Vumbral::Gas::Plan.new(document, :full)
         stage = Vumbral::Gas::Stage.new(plan, nil)
         state = stage.still

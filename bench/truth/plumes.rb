@@ -32,16 +32,23 @@ module Vumbral
     #   below has gained meanwhile counts as flux, for a plume is never quite steady
     def self.steady_plume
       nz, ny, nx = 56, 120, 56
-      solver = Vumbral::Gas::Solver.new(size: [nz, ny, nx], voxel: 0.05, open: Gas::SIDES.to_h { |side| [side, side != :y0] })
+      solver = Vumbral::Gas::Solver.new(size: [nz, ny, nx], voxel: 0.05, open: Gas::SIDES.to_h { |side|
+        [side, side != :y0]
+      })
       state = Vumbral::Gas::State.still([nz, ny, nx])
-      cover = Gas.field(nz, ny, nx) { |k, j, i| ([k - 27.5, i - 27.5].sum { |d| d * d } < 6.5 && j.between?(1, 4)) ? 1.0 : 0.0 }
+      cover = Gas.field(nz, ny, nx) { |k, j, i|
+        ([k - 27.5, i - 27.5].sum { |d|
+          d * d
+        } < 6.5 && j.between?(1, 4)) ? 1.0 : 0.0
+      }
       feed = Gas.feed(cover, smoke: 0.0, heat: 25.0, breakup: 0.4)
       sums = Kernel::Buffer.new(:f64, ny, 4)
       content = -> { Kernel::Buffer.new(:f64, ny, 4).tap { |now| PlumeKernels.add(now, state.heat, state.v) }.to_a.each_slice(4).map(&:last) }
       before, frames = nil, 420
       (260 + frames).times do |n|
         before = content.call if n == 260
-        state, = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 10.0, substeps_most: 8), feeds: [feed])
+        state, = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 10.0, substeps_most: 8),
+          feeds: [feed])
         PlumeKernels.add(sums, state.heat, state.v) if n >= 260
       end
       gained = 0.0
@@ -69,12 +76,14 @@ module Vumbral
         flux.max < 1.05 * mean && flux.min > 0.95 * mean && (speed + 1 / 3.0).abs < 0.15 && (light + 5 / 3.0).abs < 0.15]
     end
 
-    Table.line("sphere of light fluid: how it starts, as part of its reduced gravity", was: "not told", wanted: "two thirds, ±3 %") do
+    Table.line("sphere of light fluid: how it starts, as part of its reduced gravity", was: "not told",
+      wanted: "two thirds, ±3 %") do
       n = 64
       state = Vumbral::Gas::State.still([n, n, n])
       ball = Gas.ball(n, [31.5, 31.5, 31.5], 7)
       state.heat.replace(Gas.ball(n, [31.5, 31.5, 31.5], 7, 20.0))
-      state, = Gas.solver(n, 0.05, true).step(state, seconds: 0.01, gas: Vumbral::Gas::Settings.calm(lift: 1.0), feeds: [])
+      state, = Gas.solver(n, 0.05, true).step(state, seconds: 0.01, gas: Vumbral::Gas::Settings.calm(lift: 1.0),
+        feeds: [])
       inside = ball.to_a.each_with_index.filter_map { |value, m| m if value.positive? }
       rise = state.v.to_a
       mean = inside.sum { |m| rise[(m / n / n * (n + 1) + m / n % n) * n + m % n] } / inside.size / 0.01
@@ -86,15 +95,20 @@ module Vumbral
       n = 96
       state = Vumbral::Gas::State.still([n, n, n])
       random = Random.new(3)
-      rough = Array.new(6) { [random.rand(0.2..0.9), random.rand(0.2..0.9), random.rand(0.2..0.9), random.rand(0..6.3)] }
+      rough = Array.new(6) {
+        [random.rand(0.2..0.9), random.rand(0.2..0.9), random.rand(0.2..0.9), random.rand(0..6.3)]
+      }
       warm = Gas.field(n, n, n) do |k, j, i|
-        r = Math.sqrt((k - 47.5)**2 + (j - 14)**2 + (i - 47.5)**2) + 0.5 * rough.sum { |a, b, c, d| Math.sin(a * i + b * j + c * k + d) }
+        r = Math.sqrt((k - 47.5)**2 + (j - 14)**2 + (i - 47.5)**2) + 0.5 * rough.sum { |a, b, c, d|
+          Math.sin(a * i + b * j + c * k + d)
+        }
         (r < 8.0) ? 40.0 : 0.0
       end
       state.heat.replace(warm)
       solver = Gas.solver(n, 0.03, true)
       places = (1..90).filter_map do |frame|
-        state, = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 1.0, substeps_most: 4), feeds: [])
+        state, = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 1.0, substeps_most: 4),
+          feeds: [])
         size_of(state.heat, 0.03) if frame >= 30 && (frame % 6).zero?
       end
       places.select! { |height, _| height < 2.3 }

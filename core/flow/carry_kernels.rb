@@ -43,7 +43,8 @@ module Vumbral
         k3 = [k + 2, src.dim(0) - 1].min
         p = ya * (xa * src[k0, j0, i0] + xb * src[k0, j0, i] + xc * src[k0, j0, i + 1] + xd * src[k0, j0, i3]) +
           yb * (xa * src[k0, j, i0] + xb * src[k0, j, i] + xc * src[k0, j, i + 1] + xd * src[k0, j, i3]) +
-          yc * (xa * src[k0, j + 1, i0] + xb * src[k0, j + 1, i] + xc * src[k0, j + 1, i + 1] + xd * src[k0, j + 1, i3]) +
+          yc * (xa * src[k0, j + 1,
+            i0] + xb * src[k0, j + 1, i] + xc * src[k0, j + 1, i + 1] + xd * src[k0, j + 1, i3]) +
           yd * (xa * src[k0, j3, i0] + xb * src[k0, j3, i] + xc * src[k0, j3, i + 1] + xd * src[k0, j3, i3])
         b1 = src[k, j, i]
         b2 = src[k, j, i + 1]
@@ -57,13 +58,15 @@ module Vumbral
         f2 = src[k + 1, j, i + 1]
         g1 = src[k + 1, j + 1, i]
         g2 = src[k + 1, j + 1, i + 1]
-        r = ya * (xa * src[k + 1, j0, i0] + xb * src[k + 1, j0, i] + xc * src[k + 1, j0, i + 1] + xd * src[k + 1, j0, i3]) +
+        r = ya * (xa * src[k + 1, j0,
+          i0] + xb * src[k + 1, j0, i] + xc * src[k + 1, j0, i + 1] + xd * src[k + 1, j0, i3]) +
           yb * (xa * src[k + 1, j, i0] + xb * f1 + xc * f2 + xd * src[k + 1, j, i3]) +
           yc * (xa * src[k + 1, j + 1, i0] + xb * g1 + xc * g2 + xd * src[k + 1, j + 1, i3]) +
           yd * (xa * src[k + 1, j3, i0] + xb * src[k + 1, j3, i] + xc * src[k + 1, j3, i + 1] + xd * src[k + 1, j3, i3])
         s = ya * (xa * src[k3, j0, i0] + xb * src[k3, j0, i] + xc * src[k3, j0, i + 1] + xd * src[k3, j0, i3]) +
           yb * (xa * src[k3, j, i0] + xb * src[k3, j, i] + xc * src[k3, j, i + 1] + xd * src[k3, j, i3]) +
-          yc * (xa * src[k3, j + 1, i0] + xb * src[k3, j + 1, i] + xc * src[k3, j + 1, i + 1] + xd * src[k3, j + 1, i3]) +
+          yc * (xa * src[k3, j + 1,
+            i0] + xb * src[k3, j + 1, i] + xc * src[k3, j + 1, i + 1] + xd * src[k3, j + 1, i3]) +
           yd * (xa * src[k3, j3, i0] + xb * src[k3, j3, i] + xc * src[k3, j3, i + 1] + xd * src[k3, j3, i3])
         value = za * p + zb * q + zc * r + zd * s
         low = [b1, b2, c1, c2, f1, f2, g1, g2].min
@@ -81,7 +84,8 @@ module Vumbral
       # How much of a value comes from inside the box. `open` holds x0 x1 y0 y1 z0 z1.
       kernel src: F32[3], x: F32, y: F32, z: F32, open: F32[1], returns: F32
       def inside(src, x, y, z, open)
-        kept(x, src.dim(2), open[0], open[1]) * kept(y, src.dim(1), open[2], open[3]) * kept(z, src.dim(0), open[4], open[5])
+        kept(x, src.dim(2), open[0],
+          open[1]) * kept(y, src.dim(1), open[2], open[3]) * kept(z, src.dim(0), open[4], open[5])
       end
 
       # How far a place lies between the grid's points, 0 (on one) to 1.

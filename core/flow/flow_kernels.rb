@@ -127,7 +127,8 @@ module Vumbral
       # Upward acceleration at cell centres, metres a second squared, from what the gas holds: lift by
       # heat (`lift` times how much lighter it is than the surroundings at `ambient` kelvin, which is never
       # more than all of it), the weight of smoke and of fuel.
-      kernel push: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], lift: F32, ambient: F32, weight: F32, fuel_weight: F32
+      kernel push: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], lift: F32, ambient: F32, weight: F32,
+        fuel_weight: F32
       def lift(push, smoke, heat, fuel, lift, ambient, weight, fuel_weight)
         parallel(smoke.dim(0)) do |k|
           smoke.dim(1).times do |j|

@@ -30,7 +30,9 @@ module Vumbral
                 ux = p[3] - p[0]
                 uy = p[4] - p[1]
                 uz = p[5] - p[2]
-                t = (((x - p[0]) * ux + (y - p[1]) * uy + (z - p[2]) * uz) / (ux * ux + uy * uy + uz * uz + 1e-9)).clamp(0.0, 1.0)
+                t = (((x - p[0]) * ux + (y - p[1]) * uy + (z - p[2]) * uz) / (ux * ux + uy * uy + uz * uz + 1e-9)).clamp(
+                  0.0, 1.0
+                )
                 dx = x - p[0] - t * ux
                 dy = y - p[1] - t * uy
                 dz = z - p[2] - t * uz

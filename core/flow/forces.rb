@@ -44,7 +44,10 @@ module Vumbral
         to = (force["falloff"] == "line") ? force["line_end"] : force["extent"].map { |length| 0.5 * length }
         place = Kernel::Buffer.of(:f32, force["position"] + to + [force["reach"], force["soft"], 0.0, 0.0])
         ForceKernels.falloff(@weight, SHAPES.fetch(force["falloff"]), place, *first(corner), @voxel)
-        ForceKernels.unevenly(@weight, force["uneven"], *first(corner), @voxel, force["uneven_size"]) if force["uneven"].to_f.positive?
+        if force["uneven"].to_f.positive?
+          ForceKernels.unevenly(@weight, force["uneven"], *first(corner), @voxel,
+            force["uneven_size"])
+        end
       end
 
       def first(corner) = corner.map { |c| c + 0.5 * @voxel }

@@ -71,7 +71,11 @@ module Vumbral
       kernel field: F32[3], weight: F32[3], share: F32
       def wipe(field, weight, share)
         parallel(field.dim(0)) do |k|
-          field.dim(1).times { |j| field.dim(2).times { |i| field[k, j, i] *= 1.0 - (share * weight[k, j, i]).clamp(0.0, 1.0) } }
+          field.dim(1).times { |j|
+            field.dim(2).times { |i|
+              field[k, j, i] *= 1.0 - (share * weight[k, j, i]).clamp(0.0, 1.0)
+            }
+          }
         end
       end
 

@@ -43,7 +43,9 @@ module Vumbral
       # @param velocity [Array<Kernel::Buffer>] left as it is
       # @param into [Array<Kernel::Buffer>] of the same shapes, written
       def carry_velocity(velocity, into, sharp: true)
-        3.times { |axis| CarryKernels.public_send(sharp ? :sharp_faces : :soft_faces, into[axis], velocity[axis], @ways, axis, @open) }
+        3.times { |axis|
+          CarryKernels.public_send(sharp ? :sharp_faces : :soft_faces, into[axis], velocity[axis], @ways, axis, @open)
+        }
       end
 
       # @param field [Kernel::Buffer] at centres; taken over
@@ -53,7 +55,8 @@ module Vumbral
       def carry(field, sharp: true, held: MatterKernels.total(field))
         field = within(field) if @solid
         moved, room = spare(:moved), spare(:room)
-        CarryKernels.public_send(sharp ? :sharp_matter : :soft_matter, moved, field, room, @sums, @ways, @open, @solid || @still)
+        CarryKernels.public_send(sharp ? :sharp_matter : :soft_matter, moved, field, room, @sums, @ways, @open,
+          @solid || @still)
         left = CarryKernels.departed(field, @ways, @open, FARTHEST)
         settle(moved, room, held - left) if held
         @spare[:moved] = field

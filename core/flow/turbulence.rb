@@ -43,7 +43,8 @@ module Vumbral
 
       # @return [Kernel::Buffer] how far each cell takes part in what a mask of {MASKS} says, 0 to 1
       def shares(state, mask)
-        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, state.smoke, false, *MASKS.fetch(mask))
+        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, state.smoke, false,
+          *MASKS.fetch(mask))
         @share
       end
 

@@ -16,9 +16,12 @@ module Vumbral
             share.dim(2).times do |i|
               speed = 0.0
               if by_speed > 0.0
-                speed = (u[k, j, i] + u[k, j, i + 1]).abs + (v[k, j, i] + v[k, j + 1, i]).abs + (w[k, j, i] + w[k + 1, j, i]).abs
+                speed = (u[k, j,
+                  i] + u[k, j, i + 1]).abs + (v[k, j, i] + v[k, j + 1, i]).abs + (w[k, j, i] + w[k + 1, j, i]).abs
               end
-              value = (everywhere + by_smoke * smoke[k, j, i] + by_heat * heat[k, j, i].abs + 0.5 * by_speed * speed).clamp(0.0, 1.0)
+              value = (everywhere + by_smoke * smoke[k, j, i] + by_heat * heat[k, j, i].abs + 0.5 * by_speed * speed).clamp(
+                0.0, 1.0
+              )
               share[k, j, i] = fallen ? value * falloff[k, j, i] : value
             end
           end
@@ -98,7 +101,8 @@ module Vumbral
 
       # The potential's curl where it is wanted: times the velocity and times itself, summed over the
       # cells; and how many cells take part.
-      kernel px: F32[3], py: F32[3], pz: F32[3], share: F32[3], u: F32[3], v: F32[3], w: F32[3], returns: [F64, F64, F64]
+      kernel px: F32[3], py: F32[3], pz: F32[3], share: F32[3], u: F32[3], v: F32[3], w: F32[3],
+        returns: [F64, F64, F64]
       def work(px, py, pz, share, u, v, w)
         along = parallel_sum(px.dim(0) - 2) do |n|
           k = n + 1

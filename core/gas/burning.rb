@@ -70,7 +70,9 @@ module Vumbral
       private
 
       def burn_off(state, gap, dt)
-        [state.smoke, state.red, state.green, state.blue].compact.each { |field| FireKernels.burn_off(field, state.heat, state.spent, gap, BURN_OFF * dt) }
+        [state.smoke, state.red, state.green, state.blue].compact.each { |field|
+          FireKernels.burn_off(field, state.heat, state.spent, gap, BURN_OFF * dt)
+        }
       end
 
       def consume(state, gas, dt, most, tally)

@@ -52,9 +52,12 @@ module Vumbral
           k = n + 1
           (1...(energy.dim(1) - 1)).each do |j|
             (1...(energy.dim(2) - 1)).each do |i|
-              a = x[k, j, i] - 0.16666667 * (x[k, j, i + 1] + x[k, j, i - 1] + x[k, j + 1, i] + x[k, j - 1, i] + x[k + 1, j, i] + x[k - 1, j, i])
-              b = y[k, j, i] - 0.16666667 * (y[k, j, i + 1] + y[k, j, i - 1] + y[k, j + 1, i] + y[k, j - 1, i] + y[k + 1, j, i] + y[k - 1, j, i])
-              c = z[k, j, i] - 0.16666667 * (z[k, j, i + 1] + z[k, j, i - 1] + z[k, j + 1, i] + z[k, j - 1, i] + z[k + 1, j, i] + z[k - 1, j, i])
+              a = x[k, j,
+                i] - 0.16666667 * (x[k, j, i + 1] + x[k, j, i - 1] + x[k, j + 1, i] + x[k, j - 1, i] + x[k + 1, j, i] + x[k - 1, j, i])
+              b = y[k, j,
+                i] - 0.16666667 * (y[k, j, i + 1] + y[k, j, i - 1] + y[k, j + 1, i] + y[k, j - 1, i] + y[k + 1, j, i] + y[k - 1, j, i])
+              c = z[k, j,
+                i] - 0.16666667 * (z[k, j, i + 1] + z[k, j, i - 1] + z[k, j + 1, i] + z[k, j - 1, i] + z[k + 1, j, i] + z[k - 1, j, i])
               energy[k, j, i] = Math.sqrt(a * a + b * b + c * c)
             end
           end
@@ -123,7 +126,9 @@ module Vumbral
         found = false
         (([z.to_i - 2, 0].max)..([z.to_i + 3, matter.dim(0) - 1].min)).each do |k|
           (([y.to_i - 2, 0].max)..([y.to_i + 3, matter.dim(1) - 1].min)).each do |j|
-            (([x.to_i - 2, 0].max)..([x.to_i + 3, matter.dim(2) - 1].min)).each { |i| found = true if matter[k, j, i].abs > 0.0005 }
+            (([x.to_i - 2, 0].max)..([x.to_i + 3, matter.dim(2) - 1].min)).each { |i|
+              found = true if matter[k, j, i].abs > 0.0005
+            }
           end
         end
         found

@@ -28,7 +28,10 @@ module Vumbral
         cover = broken_up(state, source)
         pull = drawn(dt)
         {smoke: source.smoke, fuel: source.fuel}.each do |name, amount|
-          give(state[name], cover, amount * source.strength, source.hold, pull, dt) if amount.to_f.positive? && state[name]
+          if amount.to_f.positive? && state[name]
+            give(state[name], cover, amount * source.strength, source.hold, pull,
+              dt)
+          end
         end
         renew(state, source, cover, pull, dt)
         colour(state, source, cover, pull, dt) if state.red && source.smoke.to_f.positive?
@@ -68,7 +71,9 @@ module Vumbral
       end
 
       def colour(state, source, cover, pull, dt)
-        [state.red, state.green, state.blue].zip(source.colour || WHITE) { |field, part| give(field, cover, source.smoke * source.strength * part, source.hold, pull, dt) }
+        [state.red, state.green, state.blue].zip(source.colour || WHITE) { |field, part|
+          give(field, cover, source.smoke * source.strength * part, source.hold, pull, dt)
+        }
       end
 
       def warm(state, source, cover, pull, dt)

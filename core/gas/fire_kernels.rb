@@ -81,7 +81,11 @@ module Vumbral
       kernel weight: F32[3], swell: F32[3], rate: F32
       def front(weight, swell, rate)
         parallel(weight.dim(0)) do |k|
-          weight.dim(1).times { |j| weight.dim(2).times { |i| weight[k, j, i] = (swell[k, j, i] / rate).clamp(0.0, 1.0) } }
+          weight.dim(1).times { |j|
+            weight.dim(2).times { |i|
+              weight[k, j, i] = (swell[k, j, i] / rate).clamp(0.0, 1.0)
+            }
+          }
         end
       end
 

@@ -92,7 +92,9 @@ module Vumbral
       def hollow(body)
         return if @props.body(body["outline"], body["to"]["scale"]).inside?
 
-        raise Refused.new("A source feeds from the inside of a prop that has none (it is an open sheet); let it come from the surface, or close the mesh.", code: "no_inside")
+        raise Refused.new(
+          "A source feeds from the inside of a prop that has none (it is an open sheet); let it come from the surface, or close the mesh.", code: "no_inside"
+        )
       end
 
       # Where a source is strong, from what lies on its body.
@@ -135,7 +137,9 @@ module Vumbral
       end
 
       def blows?(source)
-        source["along"] != 0.0 || source["rough"].positive? || source["velocity"].any? { |c| c != 0.0 } || source["from"] == "particles" ||
+        source["along"] != 0.0 || source["rough"].positive? || source["velocity"].any? { |c|
+          c != 0.0
+        } || source["from"] == "particles" ||
           (source["carried"] != 0.0 && !still?(source))
       end
 

@@ -14,8 +14,10 @@ module Vumbral
       BYTES_PER_CELL = 220
       GAS = %i[ambient gravity lift weight fuel_weight outward smoke_spread heat_spread curl_boost curl_mask stir stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell front front_size air
         cooling shield smoke_fade heat_fade fuel_fade transport accuracy cells substeps_least substeps_most].freeze
-      FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity carried speed_as rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
-      FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft uneven uneven_size].freeze
+      FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity
+        carried speed_as rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
+      FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft
+        uneven uneven_size].freeze
       EMIT = %i[position start_size rate life direction speed spread drag fall stir stir_size].freeze
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
@@ -46,7 +48,9 @@ module Vumbral
       # @return [Array(Array<Integer>, Array<Integer>)] first cell, and the one after the last, that may be
       #   computed, along z, y, x
       def bounds
-        [%i[z0 y0 x0].map { |side| past?(side) ? -FAR : 0 }, %i[z1 y1 x1].zip(@size).map { |side, n| past?(side) ? n + FAR : n }]
+        [%i[z0 y0 x0].map { |side| past?(side) ? -FAR : 0 }, %i[z1 y1 x1].zip(@size).map { |side, n|
+          past?(side) ? n + FAR : n
+        }]
       end
 
       # @return [Integer] bytes that a run will take at most
@@ -80,7 +84,9 @@ module Vumbral
       # @return [Hash] plain data
       def at(frame)
         chamber = @document.the(:chamber)
-        {"seconds" => chamber[:time_scale, frame] / @document.rate, "gas" => GAS.to_h { |dial| [dial.to_s, chamber[dial, frame]] }.merge("soot" => chamber[:sooty] ? chamber[:soot, frame] : nil),
+        {"seconds" => chamber[:time_scale, frame] / @document.rate, "gas" => GAS.to_h { |dial|
+          [dial.to_s, chamber[dial, frame]]
+        }.merge("soot" => chamber[:sooty] ? chamber[:soot, frame] : nil),
          "sources" => Sources.new(self, frame).to_a, "solids" => solids(frame), "forces" => forces(frame), "emitters" => emitters(frame)}
       end
 
@@ -149,7 +155,9 @@ module Vumbral
 
       def forces(frame)
         @document.of(:force).select { |node| Shot::Timing.on?(node, frame) }.map do |node|
-          FORCE.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : [])
+          FORCE.to_h { |dial|
+            [dial.to_s, node[dial, frame]]
+          }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : [])
         end
       end
 

@@ -57,7 +57,15 @@ module Vumbral
       # Lowest and highest corner of what a source covers in a frame, metres; nil for nothing.
       def bounds(source)
         boxes = if %w[points particles].include?(source["from"])
-          [0.0, 1.0].flat_map { |part| points(source, part).to_a.each_slice(7).map { |row| [row[3, 3].map { |c| c - row[6] }, row[3, 3].map { |c| c + row[6] }] } }
+          [0.0, 1.0].flat_map { |part|
+            points(source, part).to_a.each_slice(7).map { |row|
+              [row[3, 3].map { |c|
+                c - row[6]
+              }, row[3, 3].map { |c|
+                   c + row[6]
+                 }]
+            }
+          }
         else
           source["bodies"].flat_map { |body| %w[from to].map { |moment| Geometry::Pose.of(body[moment]).then { |pose| body(body["outline"], pose.scale).bounds(pose.rigid) } } }
         end
@@ -75,7 +83,9 @@ module Vumbral
         source["bodies"].flat_map do |body|
           from, to = Geometry::Pose.of(body["from"]), Geometry::Pose.of(body["to"])
           mesh = Geometry::Shapes.build(body["outline"], @meshes)
-          before, now = [from.towards(to, part - 1.0), from.towards(to, part)].map { |pose| mesh.transformed(pose.transform).points.to_a.each_slice(3).to_a }
+          before, now = [from.towards(to, part - 1.0), from.towards(to, part)].map { |pose|
+            mesh.transformed(pose.transform).points.to_a.each_slice(3).to_a
+          }
           before.zip(now).map { |a, b| a + b }
         end
       end

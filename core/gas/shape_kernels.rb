@@ -33,7 +33,11 @@ module Vumbral
       kernel cover: F32[3], weight: F32[3]
       def multiply(cover, weight)
         parallel(cover.dim(0)) do |k|
-          cover.dim(1).times { |j| cover.dim(2).times { |i| cover[k, j, i] = cover[k, j, i] * [weight[k, j, i], 0.0].max } }
+          cover.dim(1).times { |j|
+            cover.dim(2).times { |i|
+              cover[k, j, i] = cover[k, j, i] * [weight[k, j, i], 0.0].max
+            }
+          }
         end
       end
 

@@ -8,7 +8,8 @@ module Vumbral
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
       VERSION = "gas 3"
-      LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, thinned: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6, blue: 1e-6}.freeze
+      LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, thinned: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6,
+               blue: 1e-6}.freeze
       AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze
       # Carried softly even in a sharp step.
       UNSEEN = %i[thinned spent].freeze
@@ -135,7 +136,8 @@ module Vumbral
         @burning.swell(state, dt) if around.swell
         @transport.follow(slid(velocity(state), :along), dt)
         state.scalars.each do |name|
-          state[name], left = @transport.carry(state[name], sharp: around.gas.sharp && !UNSEEN.include?(name), held: held[name])
+          state[name], left = @transport.carry(state[name], sharp: around.gas.sharp && !UNSEEN.include?(name),
+            held: held[name])
           around.tally.left += left * @voxel**3 if name == :smoke
         end
         around.forces.each { |force| @forces.wipe(state, force, around.corner, dt) if force["what"] == "wipe" }
@@ -156,11 +158,15 @@ module Vumbral
           next unless amount.positive?
 
           @diffusion ||= Grid::Diffusion.new(@size, nil, {})
-          [name, *(%i[red green blue] if name == :smoke && state.red)].each { |field| @diffusion.diffuse(state[field], amount * dt / @voxel**2) }
+          [name, *(%i[red green blue] if name == :smoke && state.red)].each { |field|
+            @diffusion.diffuse(state[field], amount * dt / @voxel**2)
+          }
         end
       end
 
-      def faces = @size.each_index.map { |axis| Kernel::Buffer.new(:f32, *@size.each_with_index.map { |n, a| (a == 2 - axis) ? n + 1 : n }) }
+      def faces
+        @size.each_index.map { |axis| Kernel::Buffer.new(:f32, *@size.each_with_index.map { |n, a| (a == 2 - axis) ? n + 1 : n }) }
+      end
 
       def accelerate(state, dt, around)
         gas = around.gas
@@ -186,7 +192,8 @@ module Vumbral
       # Folds the front where the gas swells, which is smoothest otherwise.
       def tear(state, dt, around)
         gas = around.gas
-        stir(state, dt, gas.front, gas.front_cells, state.time * gas.stir_speed, gas.seed + 17, 2, "everywhere", @burning.front)
+        stir(state, dt, gas.front, gas.front_cells, state.time * gas.stir_speed, gas.seed + 17, 2, "everywhere",
+          @burning.front)
       end
 
       def stir(state, dt, power, cells, time, seed, octaves, mask, weight)

@@ -36,7 +36,9 @@ module Vumbral
         [node[:prop], *node[:also]].compact.uniq.flat_map { |id| @plan.bodies(id, @frame) }.map do |body|
           next body if n.zero?
 
-          body.merge(%w[from to].to_h { |moment| [moment, body[moment].merge("position" => body[moment]["position"].zip(shift).map(&:sum))] })
+          body.merge(%w[from to].to_h { |moment|
+            [moment, body[moment].merge("position" => body[moment]["position"].zip(shift).map(&:sum))]
+          })
         end
       end
     end

@@ -30,8 +30,13 @@ module Vumbral
         seconds = settings["seconds"]
         tally = Tally.nothing
         boxes = settings["sources"].filter_map { |source| cells(@props.bounds(source)) }
-        count, tally.limited = Solver.substeps(state, [state.speed, fastest(settings["sources"])].max, seconds, @plan.voxel, gas)
-        count.times { |n| state = substep(state, settings, gas, seconds / count, (n + 0.5) / count, boxes, tally) } if seconds.positive?
+        count, tally.limited = Solver.substeps(state, [state.speed, fastest(settings["sources"])].max, seconds,
+          @plan.voxel, gas)
+        if seconds.positive?
+          count.times { |n|
+            state = substep(state, settings, gas, seconds / count, (n + 0.5) / count, boxes, tally)
+          }
+        end
         [state, Report.of(state, tally, @plan.voxel)]
       end
 
@@ -64,7 +69,8 @@ module Vumbral
         place = [state.origin, state.size]
         found = @solvers.delete(place)
         @solvers.delete(@solvers.keys.first) if @solvers.size >= SOLVERS
-        @solvers[place] = found || [Solver.new(size: state.size, voxel: @plan.voxel, open: open_at(state)), Moment.new(@plan, @props, *place)]
+        @solvers[place] =
+          found || [Solver.new(size: state.size, voxel: @plan.voxel, open: open_at(state)), Moment.new(@plan, @props, *place)]
       end
 
       # The chamber's own walls act only where the crop meets them.
@@ -89,7 +95,11 @@ module Vumbral
       # What sources themselves bring along, so that they leave no beads.
       def fastest(sources)
         sources.map do |source|
-          moved = (source["bodies"] || []).map { |body| Math.sqrt(body["from"]["position"].zip(body["to"]["position"]).sum { |a, b| (a - b)**2 }) * @plan.document.rate }.max || 0.0
+          moved = (source["bodies"] || []).map { |body|
+            Math.sqrt(body["from"]["position"].zip(body["to"]["position"]).sum { |a, b|
+              (a - b)**2
+            }) * @plan.document.rate
+          }.max || 0.0
           [source["along"].abs, source["velocity"].map(&:abs).max, moved].max
         end.max || 0.0
       end

@@ -9,7 +9,8 @@ module Vumbral
     # 1), `spent` (how much of its air is used up, 0 to 1, in a gas that burns by it), `red green blue`
     # (smoke times its colour) and `pressure` at centres, `u v w` (m/s) on faces, so one longer along their own axis. Fuel and colour are nil in a gas that has
     # none. The arrays cover a part of the chamber that begins at cell `origin` (z, y, x).
-    State = Struct.new(:smoke, :heat, :fuel, :thinned, :spent, :red, :green, :blue, :u, :v, :w, :pressure, :time, :origin) do
+    State = Struct.new(:smoke, :heat, :fuel, :thinned, :spent, :red, :green, :blue, :u, :v, :w, :pressure, :time,
+      :origin) do
       # Still, clean gas. @param size [Array<Integer>] cells along z, y, x
       def self.still(size, origin: [0, 0, 0], fuel: false, colour: false, air: false)
         nz, ny, nx = size

@@ -7,7 +7,9 @@ module Vumbral
     # the wanted expansion (1/s), or nil where there is none.
     Surroundings = Struct.new(:gas, :feeds, :forces, :corner, :distance, :tally, :swell, keyword_init: true) do
       # @param gas [Settings]
-      def self.plain(gas, feeds = []) = new(gas: gas, feeds: feeds, forces: [], corner: [0.0, 0.0, 0.0], tally: Tally.nothing)
+      def self.plain(gas, feeds = [])
+        new(gas: gas, feeds: feeds, forces: [], corner: [0.0, 0.0, 0.0], tally: Tally.nothing)
+      end
     end
   end
 end

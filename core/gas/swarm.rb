@@ -63,7 +63,9 @@ module Vumbral
 
       def row(settings, place, frame, random)
         speed = settings["speed"] * random.rand(0.6..1.2)
-        [*place, *way(settings, random).map { |c| c * speed }, (frame - 1 + random.rand) / @rate, settings["life"] * random.rand(0.6..1.2),
+        [*place, *way(settings, random).map { |c|
+          c * speed
+        }, (frame - 1 + random.rand) / @rate, settings["life"] * random.rand(0.6..1.2),
           settings["drag"], settings["fall"] * GRAVITY, settings["stir"], settings["stir_size"]]
       end
 
@@ -82,7 +84,9 @@ module Vumbral
         return on_surface(bodies, random, count) unless bodies.empty?
 
         Array.new(count) do
-          place = unit(Array.new(3) { random.rand(-1.0..1.0) }).map { |c| c * settings["start_size"] * Math.cbrt(random.rand) }
+          place = unit(Array.new(3) {
+            random.rand(-1.0..1.0)
+          }).map { |c| c * settings["start_size"] * Math.cbrt(random.rand) }
           place.zip(settings["position"]).map(&:sum)
         end
       end
@@ -93,7 +97,9 @@ module Vumbral
         total = meshes.sum { |_, (_, _, area)| area }
         Array.new(count) do
           pick = random.rand * total
-          body, (points, triangles, areas) = meshes.map { |b, (mesh, sums, area)| [b, [mesh, sums, area]] }.find { |_, (_, _, area)| (pick -= area) <= 0 } || meshes.last
+          body, (points, triangles, areas) = meshes.map { |b, (mesh, sums, area)|
+            [b, [mesh, sums, area]]
+          }.find { |_, (_, _, area)| (pick -= area) <= 0 } || meshes.last
           n = triangles.bsearch_index { |sum| sum >= (pick + areas).clamp(0.0, areas) } || triangles.size - 1
           a, b, c = points[n]
           r, s = random.rand, random.rand
@@ -111,7 +117,13 @@ module Vumbral
           points = mesh.points.to_a.each_slice(3).to_a
           triangles = mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| points[n] } }
           sum = 0.0
-          sums = triangles.map { |a, b, c| sum += 0.5 * Math.sqrt(cross(b.zip(a).map { |x, y| x - y }, c.zip(a).map { |x, y| x - y }).sum { |x| x * x }) }
+          sums = triangles.map { |a, b, c|
+            sum += 0.5 * Math.sqrt(cross(b.zip(a).map { |x, y|
+              x - y
+            }, c.zip(a).map { |x, y|
+                 x - y
+               }).sum { |x| x * x })
+          }
           [triangles, sums, sum]
         end
       end

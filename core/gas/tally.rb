@@ -21,7 +21,9 @@ module Vumbral
 
       # @return [String, nil] the first quantity that is no longer a number
       def broken
-        {"velocity" => speed, "smoke" => smoke, "temperature" => heat, "fuel" => fuel}.find { |_, number| !number.finite? }&.first
+        {"velocity" => speed, "smoke" => smoke, "temperature" => heat, "fuel" => fuel}.find { |_, number|
+          !number.finite?
+        }&.first
       end
     end
   end

@@ -27,7 +27,11 @@ module Vumbral
         when "chamber"
           node = change(node, "curl_boost") { |boost| [0.25 * boost, 10.0].min }
           node = change(node, "stir") { |push| power(push) }
-          FADES.reduce(node) { |row, (old, new)| change(row, old, new) { |half| (half > 0) ? Math.log(2.0) / half : 0.0 } }
+          FADES.reduce(node) { |row, (old, new)|
+            change(row, old, new) { |half|
+              (half > 0) ? Math.log(2.0) / half : 0.0
+            }
+          }
         when "source" then change(node, "skin") { |voxels| voxels * voxel }
         when "force"
           return node unless node["dials"].is_a?(Hash) && node["dials"]["what"] == "turbulence"

@@ -55,7 +55,8 @@ module Vumbral
         expect(@report.full).to be_falsy
         expect(@report.left).to be < 1e-3 * @report.smoke
         bricks = Grid::Bricks.pack(state)
-        expect(bricks.corner(plan.corner, plan.voxel)[0]).to be_within(1e-9).of(plan.corner[0] + state.origin[2] * plan.voxel)
+        expect(bricks.corner(plan.corner,
+          plan.voxel)[0]).to be_within(1e-9).of(plan.corner[0] + state.origin[2] * plan.voxel)
       end
 
       it "stops at the voxels it may have, says so, and lets the rest out" do

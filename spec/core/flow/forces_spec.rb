@@ -44,10 +44,13 @@ module Vumbral
     end
 
     it "stirs, clings and wipes" do
-      expect(pushed(12, 1, what: "turbulence", falloff: "sphere", strength: 20.0).then { |s| [s.speed, s.u[0, 0, 0]] }).to match([be > 0.05, 0.0])
+      expect(pushed(12, 1, what: "turbulence", falloff: "sphere", strength: 20.0).then { |s|
+        [s.speed, s.u[0, 0, 0]]
+      }).to match([be > 0.05, 0.0])
       state = Gas::State.still([12, 12, 12])
       state.smoke.fill(1.0)
-      described_class.new([12, 12, 12], 0.1).wipe(state, {"what" => "wipe", "strength" => 50.0, "falloff" => "sphere", "position" => [0.6, 0.6, 0.6], "line_end" => [0, 0, 0], "extent" => [1, 1, 1], "reach" => 0.4, "soft" => 0.3}, [0.0, 0.0, 0.0], 0.2)
+      described_class.new([12, 12, 12], 0.1).wipe(state,
+        {"what" => "wipe", "strength" => 50.0, "falloff" => "sphere", "position" => [0.6, 0.6, 0.6], "line_end" => [0, 0, 0], "extent" => [1, 1, 1], "reach" => 0.4, "soft" => 0.3}, [0.0, 0.0, 0.0], 0.2)
       expect([state.smoke[6, 6, 6], state.smoke[0, 0, 0]]).to match([be < 0.01, 1.0])
       distance = field(12, 12, 12) { |_, j, _| 0.1 * (j - 4) }
       push = Array.new(3) { Kernel::Buffer.new(:f32, 12, 12, 12) }

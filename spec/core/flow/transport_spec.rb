@@ -37,7 +37,11 @@ module Vumbral
     # The measure that artists see: a soft blob in one solid turn.
     it "brings a blob round with its peak, its edge and its sum" do
       n = 64
-      blob = field(n, n, n) { |k, j, i| Math.exp(-[k - 31.5, j - 47.5, i - 31.5].sum { |d| (d / n)**2 } / (2 * 0.05**2)) }
+      blob = field(n, n, n) { |k, j, i|
+        Math.exp(-[k - 31.5, j - 47.5, i - 31.5].sum { |d|
+          (d / n)**2
+        } / (2 * 0.05**2))
+      }
       way = turn(n, n)
       {25 => [0.96, 0.025], 50 => [0.95, 0.025]}.each do |steps, (peak, off)|
         transport = described_class.new([n, n, n], 1.0 / n, sides(false))
@@ -61,7 +65,9 @@ module Vumbral
     end
 
     it "is nearly second order on a smooth body when sharp, and first when soft" do
-      rates = [false, true].map { |choice| Math.log2(turned(32, 80, choice, :smooth) / turned(64, 160, choice, :smooth)) }
+      rates = [false, true].map { |choice|
+        Math.log2(turned(32, 80, choice, :smooth) / turned(64, 160, choice, :smooth))
+      }
       expect(rates[0]).to be_between(0.3, 1.0)
       expect(rates[1]).to be > 1.4
     end

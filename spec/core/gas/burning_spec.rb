@@ -6,7 +6,11 @@ module Vumbral
 
     def fuelled(n = 12)
       state = Gas::State.still([n, n, n], fuel: true)
-      state.fuel.replace(field(n, n, n) { |k, j, i| ([k, j, i].all? { |c| c.between?(3, n - 4) }) ? 0.2 + 0.05 * ((k + j + i) % 5) : 0.0 })
+      state.fuel.replace(field(n, n, n) { |k, j, i|
+        ([k, j, i].all? { |c|
+          c.between?(3, n - 4)
+        }) ? 0.2 + 0.05 * ((k + j + i) % 5) : 0.0
+      })
       state.heat.replace(field(n, n, n) { |_, j, _| (j > 4) ? 500.0 : 100.0 })
       state
     end
@@ -59,7 +63,13 @@ module Vumbral
 
     it "cools a ball of thick smoke from outside, and warms what stands beside it" do
       n = 24
-      ball = ->(inside, outside) { field(n, n, n) { |k, j, i| ([k, j, i].sum { |c| (c - 11.5)**2 } < 64.0) ? inside : outside } }
+      ball = ->(inside, outside) {
+        field(n, n, n) { |k, j, i|
+          ([k, j, i].sum { |c|
+            (c - 11.5)**2
+          } < 64.0) ? inside : outside
+        }
+      }
       left = [0.0, 4.0].map do |thick|
         state = Gas::State.still([n, n, n])
         state.smoke.replace(ball.call(thick, 0.05 * thick))
@@ -83,7 +93,8 @@ module Vumbral
         state.heat.replace(inside.call(500.0))
         whole = sum(state.fuel)
         solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(true))
-        gas = calm(ignite: 600.0, burn_rate: 4.0, burn_heat: 1400.0, burn_smoke: 0.5, burn_swell: swell, substeps_most: 16)
+        gas = calm(ignite: 600.0, burn_rate: 4.0, burn_heat: 1400.0, burn_smoke: 0.5, burn_swell: swell,
+          substeps_most: 16)
         peak = 0.0
         12.times do
           state, report = solver.step(state, seconds: 1 / 24.0, gas: gas, feeds: [])
@@ -106,7 +117,8 @@ module Vumbral
       state.fuel.replace(ball.call(1.0))
       state.heat.replace(ball.call(600.0))
       state.spent.replace(ball.call(1.0))
-      gas = calm(ignite: 500.0, burn_rate: 6.0, burn_heat: 900.0, burn_smoke: 0.5, air: air, stir: 1.0, stir_cells: 6.0, **changes)
+      gas = calm(ignite: 500.0, burn_rate: 6.0, burn_heat: 900.0, burn_smoke: 0.5, air: air, stir: 1.0,
+        stir_cells: 6.0, **changes)
       solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(true))
       frames.times { state, @report = solver.step(state, seconds: 1 / 24.0, gas: gas, feeds: []) }
       state
@@ -124,7 +136,9 @@ module Vumbral
     end
 
     it "tears a smooth front where the gas swells, and only there" do
-      smooth, torn = [0.0, 60.0].map { |front| fireball(3, 0.0, burn_swell: 3.0, stir: 0.0, front: front, front_cells: 5.0, substeps_most: 8) }
+      smooth, torn = [0.0, 60.0].map { |front|
+        fireball(3, 0.0, burn_swell: 3.0, stir: 0.0, front: front, front_cells: 5.0, substeps_most: 8)
+      }
       uneven = lambda do |state|
         state.smoke[11, 11, 5] + state.smoke[11, 11, 18] + state.smoke[5, 11, 11] + state.smoke[18, 11, 11] -
           2 * (state.smoke[11, 5, 11] + state.smoke[11, 18, 11])
@@ -171,7 +185,13 @@ module Vumbral
       swell = Gas::Burning.new([n, n, n], 0.05).burn(state, Gas::Surroundings.plain(calm, [feed]), 0.01)
       projection = Flow::Projection.new([n, n, n], sides(true), solid)
       projection.project(state, 1e-6, swell, 0.05)
-      through = (0...n).sum { |k| (0...n).sum { |i| ([k, i].all? { |c| (c - 15.5).abs < 6.0 }) ? state.v[k, 20, i] : 0.0 } } * 0.05**2
+      through = (0...n).sum { |k|
+        (0...n).sum { |i|
+          ([k, i].all? { |c|
+            (c - 15.5).abs < 6.0
+          }) ? state.v[k, 20, i] : 0.0
+        }
+      } * 0.05**2
       made = sum(cover) * 8.0 * 0.05**3
       expect(through).to be_within(0.02 * made).of(made)
       expect(projection.leftover(state, swell, 0.05) / state.speed).to be < 1e-4

@@ -3,7 +3,9 @@
 module Vumbral
   RSpec.describe Gas::Detail do
     def refined(frames = 6, **dials)
-      document = small_shot(edits: [set("source-1", :temperature, 900.0), *dials.map { |dial, value| set("detail", dial, value) }])
+      document = small_shot(edits: [set("source-1", :temperature, 900.0), *dials.map { |dial, value|
+        set("detail", dial, value)
+      }])
       plan = Gas::Plan.new(document, :full)
       stage, detail = Gas::Stage.new(plan, nil), described_class.new(plan)
       state = stage.still
@@ -49,7 +51,9 @@ module Vumbral
 
     # A cloud in a steady wind: seen from the cloud, its detail should stand still.
     it "moves with the flow, and neither swims nor pops when its coordinates are laid anew" do
-      plan = Gas::Plan.new(small_shot(edits: [set("general", :last, 40), set("general", :rate, 24.0), set("detail", :strength, 2.0)]), :full)
+      plan = Gas::Plan.new(
+        small_shot(edits: [set("general", :last, 40), set("general", :rate, 24.0), set("detail", :strength, 2.0)]), :full
+      )
       detail = described_class.new(plan)
       size = [16, 16, 40]
       # Half a cell in a frame, with some shear to be lively.
@@ -58,11 +62,19 @@ module Vumbral
       before = nil
       (1..30).each do |frame|
         state = Gas::State.still(size)
-        state.smoke.replace(field(*size) { |k, j, i| [0.0, 1.0 - Math.sqrt((k - 8)**2 + (j - 8)**2 + (i - 8 - 0.5 * frame)**2) / 6.0].max })
-        state.u.replace(field(16, 16, 41) { |k, j, i| step + 0.3 * Math.sin(1.9 * j + 1.3 * k) * (((i - 8 - 0.5 * frame).abs < 8) ? 1.0 : 0.0) })
+        state.smoke.replace(field(*size) { |k, j, i|
+          [0.0, 1.0 - Math.sqrt((k - 8)**2 + (j - 8)**2 + (i - 8 - 0.5 * frame)**2) / 6.0].max
+        })
+        state.u.replace(field(16, 16, 41) { |k, j, i|
+          step + 0.3 * Math.sin(1.9 * j + 1.3 * k) * (((i - 8 - 0.5 * frame).abs < 8) ? 1.0 : 0.0)
+        })
         fine = detail.call(Grid::Bricks.pack(state), frame).field(:smoke)
         moved = before && indices(fine.shape).select { |k, j, i| (k % 3).zero? && (j % 3).zero? && i > 1 }
-        changes << moved.sum { |k, j, i| (fine[k, j, i] - before[k, j, i - 1]).abs } / moved.sum { |k, j, i| fine[k, j, i] } if before
+        if before
+          changes << moved.sum { |k, j, i| (fine[k, j, i] - before[k, j, i - 1]).abs } / moved.sum { |k, j, i|
+            fine[k, j, i]
+          }
+        end
         before = fine
       end
       late = changes.drop(6)

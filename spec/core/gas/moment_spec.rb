@@ -3,7 +3,8 @@
 module Vumbral
   RSpec.describe Gas::Moment do
     def advanced(frames, *edits)
-      document = small_shot(edits: [set("chamber", :size, [1.6, 1.6, 1.6]), set("chamber", :follow, false), set("chamber", :lift, 0.0), set("chamber", :stir, 0.0), set("chamber", :curl_boost, 0.0), set("source-1", :heats, false), set("source-1", :breakup, 0.0), *edits])
+      document = small_shot(edits: [set("chamber", :size, [1.6, 1.6, 1.6]), set("chamber", :follow, false),
+        set("chamber", :lift, 0.0), set("chamber", :stir, 0.0), set("chamber", :curl_boost, 0.0), set("source-1", :heats, false), set("source-1", :breakup, 0.0), *edits])
       plan = Gas::Plan.new(document, :full)
       stage = Gas::Stage.new(plan, nil)
       state = stage.still
@@ -24,7 +25,10 @@ module Vumbral
     end
 
     it "takes the prop's speed along, as much as is asked" do
-      speeds = [0.0, 100.0].map { |share| advanced(2, notch("prop-1", :position, 1, [-0.3, 0.8, 0.0]), notch("prop-1", :position, 3, [0.1, 0.8, 0.0]), set("source-1", :carried, share))[0].u.to_a.max }
+      speeds = [0.0, 100.0].map { |share|
+        advanced(2, notch("prop-1", :position, 1, [-0.3, 0.8, 0.0]), notch("prop-1", :position, 3, [0.1, 0.8, 0.0]),
+          set("source-1", :carried, share))[0].u.to_a.max
+      }
       expect(speeds).to match([be < 0.5, be > 2.0])
     end
 
@@ -40,10 +44,14 @@ module Vumbral
     end
 
     it "feeds beyond the surface, weaker and weaker, and breaks up in as many octaves as asked" do
-      near, far = [0.0, 0.3].map { |fade| advanced(1, set("source-1", :fade, fade), set("prop-1", :position, [0.0, 0.8, 0.0]))[0].smoke.to_a }
+      near, far = [0.0, 0.3].map { |fade|
+        advanced(1, set("source-1", :fade, fade), set("prop-1", :position, [0.0, 0.8, 0.0]))[0].smoke.to_a
+      }
       expect(far.count { |value| value > 1e-3 }).to be > 3 * near.count { |value| value > 1e-3 }
       expect(far.max).to be_within(1e-3).of(near.max)
-      rough = [1, 4].map { |octaves| advanced(1, set("source-1", :breakup, 1.0), set("source-1", :breakup_octaves, octaves))[0].smoke.bytes }
+      rough = [1, 4].map { |octaves|
+        advanced(1, set("source-1", :breakup, 1.0), set("source-1", :breakup_octaves, octaves))[0].smoke.bytes
+      }
       expect(rough[0] == rough[1]).to be(false)
     end
 
@@ -53,9 +61,16 @@ module Vumbral
       moved, = advanced(3, plate, notch("plate", :position, 1, [0.0, 0.9, 0.0]),
         notch("plate", :position, 5, [0.0, 1.2, 0.0]), set("source-1", :smoke, 0.0))
       expect(moved.v.to_a.max).to be_within(0.6).of(0.3 / 4 * 24)
-      shell = {"do" => "add", "kind" => "prop", "id" => "shell", "name" => "Shell", "dials" => {"shape" => "sphere", "radius" => 0.55, "position" => [0.0, 0.7, 0.0], "collider" => true, "body" => "shell", "shell" => 2.5}}
-      state, = advanced(6, shell, set("prop-1", :position, [0.0, 0.7, 0.0]), set("prop-1", :radius, 0.2), set("source-1", :push, 0.0), set("source-1", :heats, true), set("chamber", :lift, 1.0))
-      outside = indices(state.size).select { |k, j, i| [(i + 0.5) * 0.07 - 0.8, (j + 0.5) * 0.07 - 0.7, (k + 0.5) * 0.07 - 0.8].sum { |c| c * c } > 0.68**2 }
+      shell = {"do" => "add", "kind" => "prop", "id" => "shell", "name" => "Shell",
+               "dials" => {"shape" => "sphere", "radius" => 0.55, "position" => [0.0, 0.7, 0.0], "collider" => true, "body" => "shell", "shell" => 2.5}}
+      state, = advanced(6, shell, set("prop-1", :position, [0.0, 0.7, 0.0]), set("prop-1", :radius, 0.2),
+        set("source-1", :push, 0.0), set("source-1", :heats, true), set("chamber", :lift, 1.0))
+      outside = indices(state.size).select { |k, j, i|
+        [(i + 0.5) * 0.07 - 0.8, (j + 0.5) * 0.07 - 0.7,
+          (k + 0.5) * 0.07 - 0.8].sum { |c|
+          c * c
+        } > 0.68**2
+      }
       expect(Flow::MatterKernels.total(state.smoke)).to be > 1.0
       expect(outside.sum { |index| state.smoke[*index] }).to be < 1e-3
     end

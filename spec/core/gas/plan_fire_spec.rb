@@ -48,7 +48,10 @@ module Vumbral
       expect(shot.node("prop-1")[:position, 3]).to eq([0.5, 1.0, -2.0])
       expect([1, 3, 4, 9].map { |frame| shot.node("prop-1")[:shown, frame] }).to eq([true, true, false, false])
       expect(Shot::Document.load(shot.to_json)).to eq(shot)
-      expect(refusal { Shot::Edits.apply(shot, [notch("prop-1", :position, 2, [0.0, "up", 0.0])]) }).to match(["out_of_range", /Position of Ember bowl cannot be up/])
+      expect(refusal {
+        Shot::Edits.apply(shot,
+          [notch("prop-1", :position, 2, [0.0, "up", 0.0])])
+      }).to match(["out_of_range", /Position of Ember bowl cannot be up/])
     end
 
     it "takes several props for one source, and lets go of those that are taken away" do
@@ -56,8 +59,13 @@ module Vumbral
       expect(described_class.new(shot, :full).at(1)["sources"][0]["bodies"].size).to eq(3)
       less = Shot::Edits.apply(shot, [{"do" => "remove", "node" => "a"}])[0]
       expect(less.node("source-1")[:also]).to eq(["b"])
-      expect(refusal { Shot::Edits.apply(shot, [set("source-1", :also, %w[a sun-1])]) }).to match(["unknown_node", /"sun-1", which is no prop/])
-      expect(refusal { Shot::Edits.apply(shot, [set("source-1", :also, [1, 2])]) }).to match(["bad_value", /takes a list of names/])
+      expect(refusal {
+        Shot::Edits.apply(shot,
+          [set("source-1", :also, %w[a sun-1])])
+      }).to match(["unknown_node", /"sun-1", which is no prop/])
+      expect(refusal {
+        Shot::Edits.apply(shot, [set("source-1", :also, [1, 2])])
+      }).to match(["bad_value", /takes a list of names/])
     end
 
     it "varies a row of sources the same way every time" do

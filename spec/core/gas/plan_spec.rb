@@ -69,7 +69,10 @@ module Vumbral
       state, = described_class.new(plan, shelf.new({mesh.digest => mesh})).advance(Gas::State.still(plan.size), 1)
       expect(Flow::MatterKernels.total(state.smoke)).to be > 0.5
       nothing = Gas::Plan.new(small_shot(edits: [set("prop-1", :shape, "mesh")]), :full)
-      expect(refusal { described_class.new(nothing, shelf.new({})).advance(Gas::State.still(nothing.size), 1) }).to match(["no_mesh", /no file was brought/])
+      expect(refusal {
+        described_class.new(nothing, shelf.new({})).advance(Gas::State.still(nothing.size),
+          1)
+      }).to match(["no_mesh", /no file was brought/])
     end
   end
 end

@@ -2,7 +2,11 @@
 
 module Vumbral
   RSpec.describe Gas::Solver do
-    def solver(n, open: true, solid: nil, voxel: 0.05) = described_class.new(size: Array(n).then { |s| (s.size == 1) ? s * 3 : s }, voxel: voxel, open: sides(open), solid: solid)
+    def solver(n, open: true, solid: nil, voxel: 0.05)
+      described_class.new(size: Array(n).then { |s|
+        (s.size == 1) ? s * 3 : s
+      }, voxel: voxel, open: sides(open), solid: solid)
+    end
 
     def ball(n, middle, radius)
       field(n, n, n) { |k, j, i| (Math.sqrt([k, j, i].zip(middle).sum { |a, b| (a - b)**2 }) <= radius) ? 1.0 : 0.0 }
@@ -34,7 +38,9 @@ module Vumbral
       s = solver(20, open: false)
       state = Gas::State.still([20, 20, 20])
       report = nil
-      8.times { state, report = s.step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0), feeds: [feed(cover, smoke: 3.0, heat: 400.0)]) }
+      8.times {
+        state, report = s.step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0), feeds: [feed(cover, smoke: 3.0, heat: 400.0)])
+      }
       wanted = cover.to_a.sum * 3.0 * 8 / 24.0 * 0.05**3
       # Transport looks back along the flow, which keeps sums only nearly.
       expect(report.smoke).to be_within(0.08 * wanted).of(wanted)
@@ -55,7 +61,10 @@ module Vumbral
     it "draws a source's gas to its temperature and no further" do
       cover = ball(12, [5, 5, 5], 2.0)
       state = Gas::State.still([12, 12, 12])
-      10.times { state, = solver(12, open: false).step(state, seconds: 1 / 24.0, gas: calm, feeds: [feed(cover, smoke: 0.0, heat: 227.0)]) }
+      10.times {
+        state, = solver(12, open: false).step(state, seconds: 1 / 24.0, gas: calm,
+          feeds: [feed(cover, smoke: 0.0, heat: 227.0)])
+      }
       expect(state.heat[5, 5, 5]).to be_within(0.5).of(227.0)
       expect(state.smoke.to_a.max).to eq(0.0)
     end
@@ -91,11 +100,16 @@ module Vumbral
 
     it "flows around what stands in the way" do
       n = 24
-      solid = field(n, n, n, type: :u8) { |k, j, i| (j.between?(12, 14) && k.between?(6, 17) && i.between?(6, 17)) ? 1 : 0 }
+      solid = field(n, n, n, type: :u8) { |k, j, i|
+        (j.between?(12, 14) && k.between?(6, 17) && i.between?(6, 17)) ? 1 : 0
+      }
       cover = ball(n, [12, 4, 12], 3.0)
       s = solver(n, solid: solid)
       state = Gas::State.still([n, n, n])
-      60.times { state, = s.step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0, accuracy: 1e-4, substeps_most: 4), feeds: [feed(cover, heat: 600.0)]) }
+      60.times {
+        state, = s.step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0, accuracy: 1e-4, substeps_most: 4),
+          feeds: [feed(cover, heat: 600.0)])
+      }
       inside = indices([n, n, n]).select { |index| solid[*index] == 1 }
       expect(inside.sum { |index| state.smoke[*index] }).to eq(0.0)
       under = (6..17).sum { |i| state.smoke[12, 11, i] }
@@ -127,7 +141,8 @@ module Vumbral
       %i[smoke heat u w].each do |name|
         state = Gas::State.still([12, 12, 12])
         state[name][5, 5, 5] = Float::NAN
-        _, report = solver(12).step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0, curl_boost: 1.0), feeds: [])
+        _, report = solver(12).step(state, seconds: 1 / 24.0,
+          gas: calm(lift: 1.0, curl_boost: 1.0, stir: 1.0, burn_rate: 1.0, burn_swell: 1.0), feeds: [])
         expect([report.speed, report.smoke, report.heat].any?(&:nan?)).to be(true), name.to_s
       end
     end
@@ -138,8 +153,11 @@ module Vumbral
         Kernel.threads = threads
         s = described_class.new(size: [16, 18, 14], voxel: 0.06, open: sides(true))
         cover = field(16, 18, 14) { |k, j, i| (j < 5 && k.between?(5, 9) && i.between?(4, 9)) ? 1.0 : 0.0 }
-        gas = calm(lift: 1.0, weight: 0.2, curl_boost: 2.0, stir: 3.0, smoke_fade: Math.log(2.0) / 2.0, substeps_most: 3)
-        frames.times { state, = s.step(state, seconds: 1 / 24.0, gas: gas, feeds: [feed(cover, heat: 500.0, breakup: 0.8)]) }
+        gas = calm(lift: 1.0, weight: 0.2, curl_boost: 2.0, stir: 3.0, smoke_fade: Math.log(2.0) / 2.0,
+          substeps_most: 3)
+        frames.times {
+          state, = s.step(state, seconds: 1 / 24.0, gas: gas, feeds: [feed(cover, heat: 500.0, breakup: 0.8)])
+        }
         state
       ensure
         Kernel.threads = before

@@ -19,7 +19,11 @@ module Vumbral
       age = row[6]
       expect(age).to be_between(0.3, 1.0)
       expect(row[1]).to be_between(0.5 - 9.81 * 0.5 * 0.55**2, 0.5)
-      slow, fast = [5.0, 0.0].map { |drag| swarm(drag: drag, fall: 0.0, spread: 0.0, speed: 4.0).alive(12, 11).map { |r| r[1] }.max }
+      slow, fast = [5.0, 0.0].map { |drag|
+        swarm(drag: drag, fall: 0.0, spread: 0.0, speed: 4.0).alive(12, 11).map { |r|
+          r[1]
+        }.max
+      }
       expect(slow).to be < 0.6 * fast
     end
 
