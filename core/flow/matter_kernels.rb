@@ -126,6 +126,22 @@ module Vumbral
         end
       end
 
+      # The largest value, or nothing where all are below; not a number where any is none.
+      kernel field: F32[3], returns: F64
+      def highest(field)
+        largest = parallel_max(field.dim(0)) do |k|
+          found = 0.0
+          field.dim(1).times do |j|
+            field.dim(2).times do |i|
+              value = field[k, j, i]
+              found = value > found || value != value ? value : found
+            end
+          end
+          found
+        end
+        largest
+      end
+
       kernel field: F32[3], returns: F64
       def total(field)
         sum = parallel_sum(field.dim(0)) do |k|

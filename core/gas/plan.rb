@@ -11,7 +11,7 @@ module Vumbral
       SIDES = %i[x0 x1 y0 y1 z0 z1].freeze
       LEAST_CELLS = 8
       # Working memory of a step, measured: fields, displacements, spare and scratch arrays.
-      BYTES_PER_CELL = 220
+      BYTES_PER_CELL = 280
       GAS = %i[ambient gravity lift weight fuel_weight outward smoke_spread heat_spread curl_boost curl_mask stir stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell front front_size air
         cooling shield smoke_fade heat_fade fuel_fade transport accuracy cells substeps_least substeps_most].freeze
       FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity

@@ -16,7 +16,7 @@ module Vumbral
       def self.of(state, tally, voxel)
         total = ->(field) { field ? Flow::MatterKernels.total(field) * voxel**3 : 0.0 }
         new(speed: state.speed, smoke: total.call(state.smoke), heat: total.call(state.heat),
-          fuel: total.call(state.fuel), peak_heat: Flow::FlowKernels.peak(state.heat), **tally.to_h)
+          fuel: total.call(state.fuel), peak_heat: Flow::MatterKernels.highest(state.heat), **tally.to_h)
       end
 
       # @return [String, nil] the first quantity that is no longer a number
