@@ -86,7 +86,11 @@ module Vumbral
         feeds: [])
       inside = ball.to_a.each_with_index.filter_map { |value, m| m if value.positive? }
       rise = state.v.to_a
-      mean = inside.sum { |m| rise[(m / n / n * (n + 1) + m / n % n) * n + m % n] } / inside.size / 0.01
+      # Each cell's mean of its lower and upper face.
+      mean = inside.sum { |m|
+        at = (m / n / n * (n + 1) + m / n % n) * n + m % n
+        0.5 * (rise[at] + rise[at + n])
+      } / inside.size / 0.01
       part = mean / (9.81 * 20.0 / 313.0)
       [format("%.3f", part), (part - 2 / 3.0).abs < 0.02]
     end
