@@ -29,7 +29,7 @@ module Vumbral
         [["whole step", {}], ["whole step, boosted", {curl_boost: 0.5}],
           ["whole step, boosted, stirred", {curl_boost: 0.5, stir: 1.0}], ["whole step, soft", {sharp: false}]].each do |name, changes|
           seconds = Bench.median(7) {
-            @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).with(changes), feeds: @feeds)
+            @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).with(**changes), feeds: @feeds)
           }
           row(name, seconds, copy * 8)
         end
@@ -67,7 +67,7 @@ module Vumbral
       def stages
         projection = @solver.instance_variable_get(:@projection)
         transport = @solver.instance_variable_get(:@transport)
-        [["feeding, break-up", 2, -> { @solver.send(:feed_in, @state, @feeds[0], 0.04) }],
+        [["feeding, break-up", 2, -> { @solver.instance_variable_get(:@feeding).feed(@state, @feeds[0], 0.04) }],
           ["forces", 8, -> { @solver.send(:accelerate, @state, 0.04, around) }],
           ["curl boost", 8, -> { boosted }],
           ["projection", 4, -> { projection.project(@state, 1e-4) }],
