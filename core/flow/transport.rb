@@ -69,7 +69,7 @@ module Vumbral
 
       def settle(field, room, wanted)
         sum, rooms = @sums.to_a.each_slice(2).reduce([0.0, 0.0]) { |(a, b), (c, d)| [a + c, b + d] }
-        return unless rooms > 1e-12 && sum.finite?
+        return unless rooms > 1e-12 && sum.finite? && wanted.finite?
 
         share = (wanted - sum) / rooms
         CarryKernels.settle(field, room, share.clamp(-1.0, 1.0))

@@ -204,8 +204,8 @@ module Vumbral
       def rub(state)
         return unless @rubs
 
-        {u: [1, 0, 0], v: [0, 1, 0], w: [0, 0, 1]}.each_with_index do |(name, axis), n|
-          Flow::ColliderKernels.rub(state[name], @solid, @moving ? @moving[n] : @length, !@moving.nil?, *axis)
+        velocity(state).each_with_index do |faces, n|
+          Flow::ColliderKernels.rub(faces, @solid, @moving ? @moving[n] : @length, !@moving.nil?, *AXES[n])
         end
       end
 
