@@ -8,16 +8,16 @@ module Vumbral
 
       # Weights at cell centres. `shape` 0 is everywhere, 1 a sphere, 2 a box, 3 around a line;
       # `p` f32 [10]: middle (or the line's beginning) x y z, half lengths x y z (or the line's end
-      # x y z), radius, soft part of it (0 to 1). `x0 y0 z0` is the first centre, all in metres.
-      kernel weight: F32[3], shape: I32, p: F32[1], x0: F32, y0: F32, z0: F32, voxel: F32
-      def falloff(weight, shape, p, x0, y0, z0, voxel)
+      # x y z), radius, soft part of it (0 to 1), all in metres.
+      kernel weight: F32[3], shape: I32, p: F32[1], lattice: Grid::Lattice
+      def falloff(weight, shape, p, lattice)
         parallel(weight.dim(0)) do |k|
-          z = z0 + k * voxel
+          z = lattice.z + k * lattice.voxel
           soft = [p[7], 0.001].max
           weight.dim(1).times do |j|
-            y = y0 + j * voxel
+            y = lattice.y + j * lattice.voxel
             weight.dim(2).times do |i|
-              x = x0 + i * voxel
+              x = lattice.x + i * lattice.voxel
               far = 0.0
               if shape == 1
                 dx = x - p[0]
@@ -46,14 +46,14 @@ module Vumbral
       end
 
       # Weights that differ from place to place: `amount` 0 to 1, in patches of `size` metres.
-      kernel weight: F32[3], amount: F32, x0: F32, y0: F32, z0: F32, voxel: F32, size: F32
-      def unevenly(weight, amount, x0, y0, z0, voxel, size)
+      kernel weight: F32[3], amount: F32, size: F32, lattice: Grid::Lattice
+      def unevenly(weight, amount, size, lattice)
         parallel(weight.dim(0)) do |k|
-          z = (z0 + k * voxel) / size
+          z = (lattice.z + k * lattice.voxel) / size
           weight.dim(1).times do |j|
-            y = (y0 + j * voxel) / size
+            y = (lattice.y + j * lattice.voxel) / size
             weight.dim(2).times do |i|
-              x = (x0 + i * voxel) / size
+              x = (lattice.x + i * lattice.voxel) / size
               n = Grid::Noise.value(x, y, z, 0.5, 71) + 0.5 * Grid::Noise.value(2.0 * x, 2.0 * y, 2.0 * z, 0.5, 72)
               weight[k, j, i] *= (1.0 + amount * (1.6 * n - 0.6)).clamp(0.0, 2.0)
             end
@@ -65,17 +65,16 @@ module Vumbral
       # to the velocity `q[0..2]` at `q[6]` a second (wind); 2 pulls to the place `q[0..2]`, `q[6]` m/s²;
       # 3 swirls about the axis `q[3..5]` through `q[0..2]`, `q[6]` m/s² at a metre and beyond;
       # 4 slows down, `q[6]` a second.
-      kernel ax: F32[3], ay: F32[3], az: F32[3], u: F32[3], v: F32[3], w: F32[3], weight: F32[3], kind: I32, q: F32[1],
-        x0: F32, y0: F32, z0: F32, voxel: F32
-      def push(ax, ay, az, u, v, w, weight, kind, q, x0, y0, z0, voxel)
-        parallel(ax.dim(0)) do |k|
-          z = z0 + k * voxel
-          ax.dim(1).times do |j|
-            y = y0 + j * voxel
-            ax.dim(2).times do |i|
+      kernel push: Grid::VectorField, faces: Flow::Faces, weight: F32[3], kind: I32, q: F32[1], lattice: Grid::Lattice
+      def push(push, faces, weight, kind, q, lattice)
+        parallel(push.x.dim(0)) do |k|
+          z = lattice.z + k * lattice.voxel
+          push.x.dim(1).times do |j|
+            y = lattice.y + j * lattice.voxel
+            push.x.dim(2).times do |i|
               share = weight[k, j, i]
               if share > 0.0
-                x = x0 + i * voxel
+                x = lattice.x + i * lattice.voxel
                 a = 0.0
                 b = 0.0
                 c = 0.0
@@ -84,16 +83,16 @@ module Vumbral
                   b = q[1]
                   c = q[2]
                 elsif kind == 1
-                  a = q[6] * (q[0] - 0.5 * (u[k, j, i] + u[k, j, i + 1]))
-                  b = q[6] * (q[1] - 0.5 * (v[k, j, i] + v[k, j + 1, i]))
-                  c = q[6] * (q[2] - 0.5 * (w[k, j, i] + w[k + 1, j, i]))
+                  a = q[6] * (q[0] - 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1]))
+                  b = q[6] * (q[1] - 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i]))
+                  c = q[6] * (q[2] - 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i]))
                 elsif kind == 2
                   dx = q[0] - x
                   dy = q[1] - y
                   dz = q[2] - z
                   far = Math.sqrt(dx * dx + dy * dy + dz * dz)
                   # Softer within two cells, so that nothing shakes about the place itself.
-                  per = q[6] / [far, 2.0 * voxel].max
+                  per = q[6] / [far, 2.0 * lattice.voxel].max
                   a = per * dx
                   b = per * dy
                   c = per * dz
@@ -109,13 +108,13 @@ module Vumbral
                   b *= per
                   c *= per
                 else
-                  a = -q[6] * 0.5 * (u[k, j, i] + u[k, j, i + 1])
-                  b = -q[6] * 0.5 * (v[k, j, i] + v[k, j + 1, i])
-                  c = -q[6] * 0.5 * (w[k, j, i] + w[k + 1, j, i])
+                  a = -q[6] * 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1])
+                  b = -q[6] * 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i])
+                  c = -q[6] * 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i])
                 end
-                ax[k, j, i] += share * a
-                ay[k, j, i] += share * b
-                az[k, j, i] += share * c
+                push.x[k, j, i] += share * a
+                push.y[k, j, i] += share * b
+                push.z[k, j, i] += share * c
               end
             end
           end
@@ -123,12 +122,12 @@ module Vumbral
       end
 
       # Pulls towards a surface, given its signed distance (metres): `strength` m/s² within `reach`.
-      kernel ax: F32[3], ay: F32[3], az: F32[3], distance: F32[3], weight: F32[3], strength: F32, reach: F32
-      def cling(ax, ay, az, distance, weight, strength, reach)
-        parallel(ax.dim(0) - 2) do |n|
+      kernel push: Grid::VectorField, distance: F32[3], weight: F32[3], strength: F32, reach: F32
+      def cling(push, distance, weight, strength, reach)
+        parallel(push.x.dim(0) - 2) do |n|
           k = n + 1
-          (1...(ax.dim(1) - 1)).each do |j|
-            (1...(ax.dim(2) - 1)).each do |i|
+          (1...(push.x.dim(1) - 1)).each do |j|
+            (1...(push.x.dim(2) - 1)).each do |i|
               here = distance[k, j, i]
               gx = distance[k, j, i + 1] - distance[k, j, i - 1]
               gy = distance[k, j + 1, i] - distance[k, j - 1, i]
@@ -138,9 +137,9 @@ module Vumbral
               if length > 0.0 && near > 0.0
                 # Weakest on the surface itself, where there is nowhere to go.
                 per = -strength * weight[k, j, i] * (here / (0.25 * reach)).clamp(-1.0, 1.0) * near / length
-                ax[k, j, i] += per * gx
-                ay[k, j, i] += per * gy
-                az[k, j, i] += per * gz
+                push.x[k, j, i] += per * gx
+                push.y[k, j, i] += per * gy
+                push.z[k, j, i] += per * gz
               end
             end
           end

@@ -15,6 +15,7 @@ module Vumbral
         @weight = Kernel::Buffer.new(:f32, *size)
       end
 
+      # @param push [Grid::VectorField] acceleration at centres (m/s²), added to
       # @param force [Hash] plain settings: "what", "strength", "position", …
       # @param corner [Array<Float>] the crop's lowest corner, metres
       # @param distance [#call] gives the signed distance to a force's prop, for "cling"
@@ -23,11 +24,10 @@ module Vumbral
         weigh(force, corner)
         case force["what"]
         when "turbulence" then turbulence.call(force, @weight)
-        when "cling" then distance && ForceKernels.cling(*push, distance.call(force), @weight, force["strength"],
+        when "cling" then distance && ForceKernels.cling(push, distance.call(force), @weight, force["strength"],
           force["reach"])
         when "wipe" then nil
-        else ForceKernels.push(*push, state.u, state.v, state.w, @weight, KINDS.fetch(force["what"]), numbers(force),
-          *first(corner), @voxel)
+        else ForceKernels.push(push, state.faces, @weight, KINDS.fetch(force["what"]), numbers(force), lattice(corner))
         end
       end
 
@@ -43,14 +43,13 @@ module Vumbral
       def weigh(force, corner)
         to = (force["falloff"] == "line") ? force["line_end"] : force["extent"].map { |length| 0.5 * length }
         place = Kernel::Buffer.of(:f32, force["position"] + to + [force["reach"], force["soft"], 0.0, 0.0])
-        ForceKernels.falloff(@weight, SHAPES.fetch(force["falloff"]), place, *first(corner), @voxel)
-        if force["uneven"].to_f.positive?
-          ForceKernels.unevenly(@weight, force["uneven"], *first(corner), @voxel,
-            force["uneven_size"])
-        end
+        ForceKernels.falloff(@weight, SHAPES.fetch(force["falloff"]), place, lattice(corner))
+        return unless force["uneven"].to_f.positive?
+
+        ForceKernels.unevenly(@weight, force["uneven"], force["uneven_size"], lattice(corner))
       end
 
-      def first(corner) = corner.map { |c| c + 0.5 * @voxel }
+      def lattice(corner) = Grid::Lattice.new(*corner.map { |c| c + 0.5 * @voxel }, @voxel)
 
       def numbers(force)
         way = unit(force["direction"])

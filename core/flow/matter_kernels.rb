@@ -80,8 +80,8 @@ module Vumbral
       end
 
       # Draws face velocities towards a wanted velocity at centres, where a source covers them.
-      kernel u: F32[3], v: F32[3], w: F32[3], cover: F32[3], x: F32[3], y: F32[3], z: F32[3], pull: F32, add: F32
-      def drive(u, v, w, cover, x, y, z, pull, add)
+      kernel faces: Flow::Faces, cover: F32[3], wanted: Grid::VectorField, pull: F32, add: F32
+      def drive(faces, cover, wanted, pull, add)
         nz = cover.dim(0)
         ny = cover.dim(1)
         nx = cover.dim(2)
@@ -89,23 +89,23 @@ module Vumbral
           ny.times do |j|
             (1...nx).each do |i|
               share = 0.5 * (cover[k, j, i] + cover[k, j, i - 1])
-              wanted = 0.5 * (x[k, j, i] + x[k, j, i - 1])
-              u[k, j, i] += share * (pull * (wanted - u[k, j, i]) + add * wanted)
+              aim = 0.5 * (wanted.x[k, j, i] + wanted.x[k, j, i - 1])
+              faces.u[k, j, i] += share * (pull * (aim - faces.u[k, j, i]) + add * aim)
             end
           end
           (1...ny).each do |j|
             nx.times do |i|
               share = 0.5 * (cover[k, j, i] + cover[k, j - 1, i])
-              wanted = 0.5 * (y[k, j, i] + y[k, j - 1, i])
-              v[k, j, i] += share * (pull * (wanted - v[k, j, i]) + add * wanted)
+              aim = 0.5 * (wanted.y[k, j, i] + wanted.y[k, j - 1, i])
+              faces.v[k, j, i] += share * (pull * (aim - faces.v[k, j, i]) + add * aim)
             end
           end
           if k > 0
             ny.times do |j|
               nx.times do |i|
                 share = 0.5 * (cover[k, j, i] + cover[k - 1, j, i])
-                wanted = 0.5 * (z[k, j, i] + z[k - 1, j, i])
-                w[k, j, i] += share * (pull * (wanted - w[k, j, i]) + add * wanted)
+                aim = 0.5 * (wanted.z[k, j, i] + wanted.z[k - 1, j, i])
+                faces.w[k, j, i] += share * (pull * (aim - faces.w[k, j, i]) + add * aim)
               end
             end
           end

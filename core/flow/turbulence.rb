@@ -11,40 +11,33 @@ module Vumbral
       FALL = 0.25
       # No harder than so many times what gas at rest would be pushed, where the gas moves against it.
       MOST_KICK = 2.0
-      # Where it acts: everywhere, and how much of it for each unit of smoke, kelvin, metre a second.
-      MASKS = {"everywhere" => [1.0, 0.0, 0.0, 0.0], "content" => [0.0, 4.0, 0.05, 0.0], "smoke" => [0.0, 2.0, 0.0, 0.0],
-               "heat" => [0.0, 0.0, 0.004, 0.0], "speed" => [0.0, 0.0, 0.0, 0.5]}.freeze
 
       # @param size [Array<Integer>] cells along z, y, x
       def initialize(size)
         @size = size
         @tables = {}
         @share = Kernel::Buffer.new(:f32, *size)
+        @potential = Grid::VectorField.still(size)
       end
 
-      # @param push [Array<Kernel::Buffer>] acceleration at centres (m/s²), added to
-      # @param scratch [Array<Kernel::Buffer>] three of the same shape, overwritten
-      # @param power [Float] what it puts into each part that is stirred wholly, m²/s³, whatever the voxels
-      #   and the step; @param dt [Float] seconds; @param cells [Float] cells a swirl
-      # @param time [Float] counts changes; @param seed [Integer]; @param octaves [Integer]
-      # @param mask [String] one of {MASKS}; @param weight [Kernel::Buffer, nil] a falloff on top
-      def stir(push, scratch, state, power:, dt:, cells:, time:, seed:, octaves: 2, mask: "content", weight: nil)
-        cells = [cells, LEAST_CELLS].max
-        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, weight || state.smoke,
-          !weight.nil?, *MASKS.fetch(mask))
-        octaves.times do |n|
-          finer = 2.0**n
-          break if n.positive? && cells / finer < LEAST_CELLS
+      # @param push [Grid::VectorField] acceleration at centres (m/s²), added to
+      # @param stirring [Stirring]; @param dt [Float] seconds
+      def stir(push, state, stirring, dt)
+        cells = [stirring.cells, LEAST_CELLS].max
+        shares(state, stirring.mask, stirring.falloff)
+        stirring.octaves.times do |n|
+          break if n.positive? && cells / 2.0**n < LEAST_CELLS
 
-          add_octave(scratch, state.origin, finer / cells, finer * time, seed * 3 + 101 + 7 * n, FALL**n, n)
+          add_octave(state.origin, cells, stirring, n)
         end
-        TurbulenceKernels.stir(*push, *scratch, @share, gain(state, scratch, power, dt))
+        TurbulenceKernels.stir(push, @potential, @share, gain(state, stirring.power, dt))
       end
 
-      # @return [Kernel::Buffer] how far each cell takes part in what a mask of {MASKS} says, 0 to 1
-      def shares(state, mask)
-        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.u, state.v, state.w, state.smoke, false,
-          *MASKS.fetch(mask))
+      # @param mask [String] a name of {Mask}; @param falloff [Kernel::Buffer, nil] on top
+      # @return [Kernel::Buffer] how far each cell takes part, 0 to 1; holds until this is asked again
+      def shares(state, mask, falloff = nil)
+        TurbulenceKernels.shares(@share, state.smoke, state.heat, state.faces, falloff || state.smoke, !falloff.nil?,
+          Mask::NAMED.fetch(mask))
         @share
       end
 
@@ -52,8 +45,8 @@ module Vumbral
 
       # How strongly to push, m/s² for a unit of the potential's curl, so that the energy put in is what
       # the power says: a push along what already moves works more than one against it.
-      def gain(state, scratch, power, dt)
-        along, square, whole = TurbulenceKernels.work(*scratch, @share, state.u, state.v, state.w)
+      def gain(state, power, dt)
+        along, square, whole = TurbulenceKernels.work(@potential, @share, state.faces)
         return 0.0 unless square.positive?
 
         from_rest = Math.sqrt(2.0 * power.abs * whole * square * dt)
@@ -64,12 +57,14 @@ module Vumbral
       end
 
       # The noise stands in the chamber, not in the part of it that is computed.
-      def add_octave(scratch, origin, per, time, seed, gain, n)
+      def add_octave(origin, cells, stirring, n)
+        per = 2.0**n / cells
         starts = origin.map { |c| c * per + 0.37 * n }
         first = starts.map(&:floor)
         table = table(per)
-        TurbulenceKernels.lattice(table, *first, time, seed)
-        TurbulenceKernels.octave(*scratch, @share, table, per, *starts.zip(first).map { |a, b| a - b }, gain, n.zero?)
+        TurbulenceKernels.lattice(table, *first, 2.0**n * stirring.time, stirring.seed * 3 + 101 + 7 * n)
+        TurbulenceKernels.octave(@potential, @share, table,
+          Octave.new(per, *starts.zip(first).map { |a, b| a - b }, FALL**n, n.zero?))
       end
 
       # A point more than the last cell needs on either side.

@@ -8,18 +8,17 @@ module Vumbral
 
       # How far each cell takes part, 0 to 1: `everywhere`, or by smoke, heat or speed, times a
       # falloff. Cells that take no part stay out of everything that follows.
-      kernel share: F32[3], smoke: F32[3], heat: F32[3], u: F32[3], v: F32[3], w: F32[3], falloff: F32[3], fallen: BOOL,
-        everywhere: F32, by_smoke: F32, by_heat: F32, by_speed: F32
-      def shares(share, smoke, heat, u, v, w, falloff, fallen, everywhere, by_smoke, by_heat, by_speed)
+      kernel share: F32[3], smoke: F32[3], heat: F32[3], faces: Flow::Faces, falloff: F32[3], fallen: BOOL, mask: Flow::Mask
+      def shares(share, smoke, heat, faces, falloff, fallen, mask)
         parallel(share.dim(0)) do |k|
           share.dim(1).times do |j|
             share.dim(2).times do |i|
               speed = 0.0
-              if by_speed > 0.0
-                speed = (u[k, j,
-                  i] + u[k, j, i + 1]).abs + (v[k, j, i] + v[k, j + 1, i]).abs + (w[k, j, i] + w[k + 1, j, i]).abs
+              if mask.speed > 0.0
+                speed = (faces.u[k, j,
+                  i] + faces.u[k, j, i + 1]).abs + (faces.v[k, j, i] + faces.v[k, j + 1, i]).abs + (faces.w[k, j, i] + faces.w[k + 1, j, i]).abs
               end
-              value = (everywhere + by_smoke * smoke[k, j, i] + by_heat * heat[k, j, i].abs + 0.5 * by_speed * speed).clamp(
+              value = (mask.everywhere + mask.smoke * smoke[k, j, i] + mask.heat * heat[k, j, i].abs + 0.5 * mask.speed * speed).clamp(
                 0.0, 1.0
               )
               share[k, j, i] = fallen ? value * falloff[k, j, i] : value
@@ -57,31 +56,28 @@ module Vumbral
         end
       end
 
-      # Adds one octave of noise, times `gain`, to a potential at cell centres, where it is wanted;
-      # `per` is lattice steps a cell, `sz sy sx` where the first cell stands in the lattice.
-      # With `first` the potential begins with it.
-      kernel px: F32[3], py: F32[3], pz: F32[3], share: F32[3], table: F32[4], per: F32, sz: F32, sy: F32, sx: F32,
-        gain: F32, first: BOOL
-      def octave(px, py, pz, share, table, per, sz, sy, sx, gain, first)
-        parallel(px.dim(0), uneven: true) do |k|
-          z = k * per + sz
+      # Adds one octave of noise to a potential at cell centres, where it is wanted.
+      kernel potential: Grid::VectorField, share: F32[3], table: F32[4], octave: Flow::Octave
+      def octave(potential, share, table, octave)
+        parallel(potential.x.dim(0), uneven: true) do |k|
+          z = k * octave.per + octave.z
           c = z.to_i
           fz = Grid::Noise.fade(z - c)
-          px.dim(1).times do |j|
-            y = j * per + sy
+          potential.x.dim(1).times do |j|
+            y = j * octave.per + octave.y
             b = y.to_i
             fy = Grid::Noise.fade(y - b)
-            px.dim(2).times do |i|
+            potential.x.dim(2).times do |i|
               if wanted(share, k, j, i)
-                x = i * per + sx
+                x = i * octave.per + octave.x
                 a = x.to_i
                 fx = Grid::Noise.fade(x - a)
-                u = first ? 0.0 : px[k, j, i]
-                v = first ? 0.0 : py[k, j, i]
-                w = first ? 0.0 : pz[k, j, i]
-                px[k, j, i] = u + gain * between(table, 0, c, b, a, fz, fy, fx)
-                py[k, j, i] = v + gain * between(table, 1, c, b, a, fz, fy, fx)
-                pz[k, j, i] = w + gain * between(table, 2, c, b, a, fz, fy, fx)
+                u = octave.first ? 0.0 : potential.x[k, j, i]
+                v = octave.first ? 0.0 : potential.y[k, j, i]
+                w = octave.first ? 0.0 : potential.z[k, j, i]
+                potential.x[k, j, i] = u + octave.gain * between(table, 0, c, b, a, fz, fy, fx)
+                potential.y[k, j, i] = v + octave.gain * between(table, 1, c, b, a, fz, fy, fx)
+                potential.z[k, j, i] = w + octave.gain * between(table, 2, c, b, a, fz, fy, fx)
               end
             end
           end
@@ -101,66 +97,65 @@ module Vumbral
 
       # The potential's curl where it is wanted: times the velocity and times itself, summed over the
       # cells; and how many cells take part.
-      kernel px: F32[3], py: F32[3], pz: F32[3], share: F32[3], u: F32[3], v: F32[3], w: F32[3],
-        returns: [F64, F64, F64]
-      def work(px, py, pz, share, u, v, w)
-        along = parallel_sum(px.dim(0) - 2) do |n|
+      kernel potential: Grid::VectorField, share: F32[3], faces: Flow::Faces, returns: [F64, F64, F64]
+      def work(potential, share, faces)
+        along = parallel_sum(potential.x.dim(0) - 2) do |n|
           k = n + 1
           row = f64(0.0)
-          (1...(px.dim(1) - 1)).each do |j|
-            (1...(px.dim(2) - 1)).each do |i|
+          (1...(potential.x.dim(1) - 1)).each do |j|
+            (1...(potential.x.dim(2) - 1)).each do |i|
               if share[k, j, i] > 0.0
-                a, b, c = curl_at(px, py, pz, k, j, i)
-                row += 0.5 * share[k, j, i] * (a * (u[k, j, i] + u[k, j, i + 1]) + b * (v[k, j, i] + v[k, j + 1, i]) +
-                  c * (w[k, j, i] + w[k + 1, j, i]))
+                a, b, c = curl_at(potential, k, j, i)
+                row += 0.5 * share[k, j, i] * (a * (faces.u[k, j, i] + faces.u[k, j, i + 1]) + b * (faces.v[k, j, i] + faces.v[k, j + 1, i]) +
+                  c * (faces.w[k, j, i] + faces.w[k + 1, j, i]))
               end
             end
           end
           row
         end
-        square = parallel_sum(px.dim(0) - 2) do |n|
+        square = parallel_sum(potential.x.dim(0) - 2) do |n|
           k = n + 1
           row = f64(0.0)
-          (1...(px.dim(1) - 1)).each do |j|
-            (1...(px.dim(2) - 1)).each do |i|
+          (1...(potential.x.dim(1) - 1)).each do |j|
+            (1...(potential.x.dim(2) - 1)).each do |i|
               if share[k, j, i] > 0.0
-                a, b, c = curl_at(px, py, pz, k, j, i)
+                a, b, c = curl_at(potential, k, j, i)
                 row += share[k, j, i] * share[k, j, i] * (a * a + b * b + c * c)
               end
             end
           end
           row
         end
-        whole = parallel_sum(px.dim(0)) do |k|
+        whole = parallel_sum(potential.x.dim(0)) do |k|
           row = f64(0.0)
-          px.dim(1).times { |j| px.dim(2).times { |i| row += share[k, j, i] } }
+          potential.x.dim(1).times { |j| potential.x.dim(2).times { |i| row += share[k, j, i] } }
           row
         end
         return along, square, whole
       end
 
       # The curl of a potential at a cell, for a cell's size of 1.
-      kernel px: F32[3], py: F32[3], pz: F32[3], k: I32, j: I32, i: I32, returns: [F32, F32, F32]
-      def curl_at(px, py, pz, k, j, i)
-        a = 0.5 * (pz[k, j + 1, i] - pz[k, j - 1, i] - py[k + 1, j, i] + py[k - 1, j, i])
-        b = 0.5 * (px[k + 1, j, i] - px[k - 1, j, i] - pz[k, j, i + 1] + pz[k, j, i - 1])
-        c = 0.5 * (py[k, j, i + 1] - py[k, j, i - 1] - px[k, j + 1, i] + px[k, j - 1, i])
+      kernel potential: Grid::VectorField, k: I32, j: I32, i: I32, returns: [F32, F32, F32]
+      def curl_at(potential, k, j, i)
+        a = 0.5 * (potential.z[k, j + 1, i] - potential.z[k, j - 1, i] - potential.y[k + 1, j, i] + potential.y[k - 1, j, i])
+        b = 0.5 * (potential.x[k + 1, j, i] - potential.x[k - 1, j, i] - potential.z[k, j, i + 1] + potential.z[k, j, i - 1])
+        c = 0.5 * (potential.y[k, j, i + 1] - potential.y[k, j, i - 1] - potential.x[k, j + 1, i] + potential.x[k, j - 1, i])
         return a, b, c
       end
 
       # Adds the potential's curl, times `gain`, to an acceleration; the outermost cells are left.
-      kernel ax: F32[3], ay: F32[3], az: F32[3], px: F32[3], py: F32[3], pz: F32[3], share: F32[3], gain: F32
-      def stir(ax, ay, az, px, py, pz, share, gain)
-        parallel(ax.dim(0) - 2) do |n|
+      kernel push: Grid::VectorField, potential: Grid::VectorField, share: F32[3], gain: F32
+      def stir(push, potential, share, gain)
+        parallel(push.x.dim(0) - 2) do |n|
           k = n + 1
-          (1...(ax.dim(1) - 1)).each do |j|
-            (1...(ax.dim(2) - 1)).each do |i|
+          (1...(push.x.dim(1) - 1)).each do |j|
+            (1...(push.x.dim(2) - 1)).each do |i|
               amount = share[k, j, i]
               if amount > 0.0
-                a, b, c = curl_at(px, py, pz, k, j, i)
-                ax[k, j, i] += gain * amount * a
-                ay[k, j, i] += gain * amount * b
-                az[k, j, i] += gain * amount * c
+                a, b, c = curl_at(potential, k, j, i)
+                push.x[k, j, i] += gain * amount * a
+                push.y[k, j, i] += gain * amount * b
+                push.z[k, j, i] += gain * amount * c
               end
             end
           end

@@ -56,9 +56,9 @@ module Vumbral
         before, @place = @place, [origin, size]
         @spare = Kernel::Buffer.new(:f32, *size)
         @sets.map! do |set|
-          fresh = Array.new(3) { Kernel::Buffer.new(:f32, *size) }.tap { |fields| DetailKernels.lay(*fields, *origin) }
+          fresh = Grid::VectorField.still(size).tap { |fields| DetailKernels.lay(fields, *origin) }
           shift = before && origin.zip(before[0]).map { |a, b| a - b }
-          set&.zip(fresh) { |old, new| Flow::CropKernels.paste(new, old, *shift) }
+          set&.each&.zip(fresh.each) { |old, new| Flow::CropKernels.paste(new, old, *shift) }
           fresh
         end
       end
@@ -68,10 +68,10 @@ module Vumbral
       def carry(flow, frame)
         step = @plan.at(frame)["seconds"] / @plan.voxel
         @sets.each_with_index do |set, n|
-          next DetailKernels.lay(*set, *@place[0]) if age(frame, n).zero?
+          next DetailKernels.lay(set, *@place[0]) if age(frame, n).zero?
 
           3.times do |c|
-            DetailKernels.carry(@spare, set[c], *flow, step)
+            DetailKernels.carry(@spare, set[c], flow, step)
             set[c], @spare = @spare, set[c]
           end
         end
@@ -81,14 +81,14 @@ module Vumbral
         finer = @settings["finer"]
         size = bricks.size.map { |n| n * finer }
         energy = Kernel::Buffer.new(:f32, *bricks.size)
-        DetailKernels.energy(energy, *flow)
-        at = Array.new(3) { Kernel::Buffer.new(:f32, *size) }
+        DetailKernels.energy(energy, flow)
+        at = Grid::VectorField.still(size)
         matter = bricks.field(:smoke)
         Flow::MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
         # A set counts most in the middle of its life, and nothing when it is laid anew.
         part = 0.5 - 0.5 * Math.cos(2 * Math::PI * age(frame, 0) / SPAN)
-        DetailKernels.look(*at, matter, energy, *@sets[0], *@sets[1], part, finer.to_f,
-          @settings["strength"] * ACTS / @plan.voxel, @settings["scale"], @plan.ground["seed"] * 41)
+        DetailKernels.look(at, matter, energy, *@sets, Drawing.new(part, finer.to_f,
+          @settings["strength"] * ACTS / @plan.voxel, @settings["scale"], @plan.ground["seed"] * 41))
         fields = (bricks.channels - %i[pressure]).to_h { |name| [name, read(bricks.field(name), at, size, name)] }
         Grid::Bricks.gather(size, bricks.origin.map { |c| c * finer }, fields)
       end
@@ -101,7 +101,7 @@ module Vumbral
           DetailKernels.read_faces(out, field, axis, @settings["finer"].to_f)
           return out
         end
-        DetailKernels.read(out, field, *at)
+        DetailKernels.read(out, field, at)
         out = sharpened(out, @settings[SHARPEN.fetch(name, "sharpen")])
         wanted, found = Flow::MatterKernels.total(field) * @settings["finer"]**3, Flow::MatterKernels.total(out)
         Flow::CarryKernels.scale(out, (wanted / found).clamp(0.5, 2.0)) if wanted.positive? && found.positive?

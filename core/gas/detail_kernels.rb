@@ -8,14 +8,14 @@ module Vumbral
 
       # Texture coordinates as they begin: each cell's own place, in cells of the chamber, of which the
       # first is `oz oy ox`.
-      kernel a: F32[3], b: F32[3], c: F32[3], oz: I32, oy: I32, ox: I32
-      def lay(a, b, c, oz, oy, ox)
-        parallel(a.dim(0)) do |k|
-          a.dim(1).times do |j|
-            a.dim(2).times do |i|
-              a[k, j, i] = (i + ox).to_f
-              b[k, j, i] = (j + oy).to_f
-              c[k, j, i] = (k + oz).to_f
+      kernel set: Grid::VectorField, oz: I32, oy: I32, ox: I32
+      def lay(set, oz, oy, ox)
+        parallel(set.x.dim(0)) do |k|
+          set.x.dim(1).times do |j|
+            set.x.dim(2).times do |i|
+              set.x[k, j, i] = (i + ox).to_f
+              set.y[k, j, i] = (j + oy).to_f
+              set.z[k, j, i] = (k + oz).to_f
             end
           end
         end
@@ -23,19 +23,19 @@ module Vumbral
 
       # Carries a field along a velocity at centres, to second order; `step` is seconds divided by metres a
       # cell.
-      kernel dst: F32[3], src: F32[3], x: F32[3], y: F32[3], z: F32[3], step: F32
-      def carry(dst, src, x, y, z, step)
+      kernel dst: F32[3], src: F32[3], flow: Grid::VectorField, step: F32
+      def carry(dst, src, flow, step)
         parallel(dst.dim(0)) do |k|
           dst.dim(1).times do |j|
             dst.dim(2).times do |i|
               value = src[k, j, i]
-              dx = 0.5 * step * x[k, j, i]
-              dy = 0.5 * step * y[k, j, i]
-              dz = 0.5 * step * z[k, j, i]
+              dx = 0.5 * step * flow.x[k, j, i]
+              dy = 0.5 * step * flow.y[k, j, i]
+              dz = 0.5 * step * flow.z[k, j, i]
               if dx != 0.0 || dy != 0.0 || dz != 0.0
-                u = step * Grid::Sampling.linear(x, i - dx, j - dy, k - dz)
-                v = step * Grid::Sampling.linear(y, i - dx, j - dy, k - dz)
-                w = step * Grid::Sampling.linear(z, i - dx, j - dy, k - dz)
+                u = step * Grid::Sampling.linear(flow.x, i - dx, j - dy, k - dz)
+                v = step * Grid::Sampling.linear(flow.y, i - dx, j - dy, k - dz)
+                w = step * Grid::Sampling.linear(flow.z, i - dx, j - dy, k - dz)
                 value = Grid::Sampling.linear(src, i - u, j - v, k - w)
               end
               dst[k, j, i] = value
@@ -46,18 +46,18 @@ module Vumbral
 
       # How lively the flow is at the smallest scale the run knows: what differs from the mean of the
       # six neighbours, metres a second.
-      kernel energy: F32[3], x: F32[3], y: F32[3], z: F32[3]
-      def energy(energy, x, y, z)
+      kernel energy: F32[3], flow: Grid::VectorField
+      def energy(energy, flow)
         parallel(energy.dim(0) - 2) do |n|
           k = n + 1
           (1...(energy.dim(1) - 1)).each do |j|
             (1...(energy.dim(2) - 1)).each do |i|
-              a = x[k, j,
-                i] - 0.16666667 * (x[k, j, i + 1] + x[k, j, i - 1] + x[k, j + 1, i] + x[k, j - 1, i] + x[k + 1, j, i] + x[k - 1, j, i])
-              b = y[k, j,
-                i] - 0.16666667 * (y[k, j, i + 1] + y[k, j, i - 1] + y[k, j + 1, i] + y[k, j - 1, i] + y[k + 1, j, i] + y[k - 1, j, i])
-              c = z[k, j,
-                i] - 0.16666667 * (z[k, j, i + 1] + z[k, j, i - 1] + z[k, j + 1, i] + z[k, j - 1, i] + z[k + 1, j, i] + z[k - 1, j, i])
+              a = flow.x[k, j,
+                i] - 0.16666667 * (flow.x[k, j, i + 1] + flow.x[k, j, i - 1] + flow.x[k, j + 1, i] + flow.x[k, j - 1, i] + flow.x[k + 1, j, i] + flow.x[k - 1, j, i])
+              b = flow.y[k, j,
+                i] - 0.16666667 * (flow.y[k, j, i + 1] + flow.y[k, j, i - 1] + flow.y[k, j + 1, i] + flow.y[k, j - 1, i] + flow.y[k + 1, j, i] + flow.y[k - 1, j, i])
+              c = flow.z[k, j,
+                i] - 0.16666667 * (flow.z[k, j, i + 1] + flow.z[k, j, i - 1] + flow.z[k, j + 1, i] + flow.z[k, j - 1, i] + flow.z[k + 1, j, i] + flow.z[k - 1, j, i])
               energy[k, j, i] = Math.sqrt(a * a + b * b + c * c)
             end
           end
@@ -78,43 +78,40 @@ module Vumbral
       end
 
       # Where each fine cell looks (in cells of the run's part), drawn aside by noise at the texture
-      # coordinates: three fields `wx wy wz`. Two sets of coordinates are mixed by `part`; `finer` fine
-      # cells lie across one of the run. `reach` is seconds the smallest rolls would act, over metres a
-      # cell; `size` cells across the largest roll. Nothing is done where there is no `matter` near.
-      kernel wx: F32[3], wy: F32[3], wz: F32[3], matter: F32[3], energy: F32[3], a: F32[3], b: F32[3], c: F32[3], d: F32[3], e: F32[3], f: F32[3],
-        part: F32, finer: F32, reach: F32, size: F32, seed: I32
-      def look(wx, wy, wz, matter, energy, a, b, c, d, e, f, part, finer, reach, size, seed)
-        parallel(wx.dim(0), uneven: true) do |k|
-          z = (k + 0.5) / finer - 0.5
+      # coordinates: Two sets of coordinates are mixed. Nothing is done where there is no `matter` near.
+      kernel at: Grid::VectorField, matter: F32[3], energy: F32[3], one: Grid::VectorField, two: Grid::VectorField, drawing: Gas::Drawing
+      def look(at, matter, energy, one, two, drawing)
+        parallel(at.x.dim(0), uneven: true) do |k|
+          z = (k + 0.5) / drawing.finer - 0.5
           # Two sets that differ in chance keep their strength when mixed like this.
-          one = Math.sqrt(part)
-          two = Math.sqrt(1.0 - part)
-          wx.dim(1).times do |j|
-            y = (j + 0.5) / finer - 0.5
-            wx.dim(2).times do |i|
-              x = (i + 0.5) / finer - 0.5
+          first = Math.sqrt(drawing.part)
+          second = Math.sqrt(1.0 - drawing.part)
+          at.x.dim(1).times do |j|
+            y = (j + 0.5) / drawing.finer - 0.5
+            at.x.dim(2).times do |i|
+              x = (i + 0.5) / drawing.finer - 0.5
               px = x
               py = y
               pz = z
               if near(matter, x, y, z)
                 # Held to a cell, so that nothing tears.
-                far = [reach * Grid::Sampling.linear(energy, x, y, z), 1.2].min
+                far = [drawing.reach * Grid::Sampling.linear(energy, x, y, z), 1.2].min
                 2.times do |octave|
                   fine = octave == 0 ? 1.0 : 2.0
                   gain = far * (octave == 0 ? 1.0 : 0.5)
-                  per = fine / size
-                  u, v, w = swirl(per * Grid::Sampling.linear(a, px, py, pz), per * Grid::Sampling.linear(b, px, py, pz),
-                    per * Grid::Sampling.linear(c, px, py, pz), seed + 10 * octave)
-                  p, q, r = swirl(per * Grid::Sampling.linear(d, px, py, pz), per * Grid::Sampling.linear(e, px, py, pz),
-                    per * Grid::Sampling.linear(f, px, py, pz), seed + 100 + 10 * octave)
-                  px += gain * (one * u + two * p)
-                  py += gain * (one * v + two * q)
-                  pz += gain * (one * w + two * r)
+                  per = fine / drawing.size
+                  u, v, w = swirl(per * Grid::Sampling.linear(one.x, px, py, pz), per * Grid::Sampling.linear(one.y, px, py, pz),
+                    per * Grid::Sampling.linear(one.z, px, py, pz), drawing.seed + 10 * octave)
+                  p, q, r = swirl(per * Grid::Sampling.linear(two.x, px, py, pz), per * Grid::Sampling.linear(two.y, px, py, pz),
+                    per * Grid::Sampling.linear(two.z, px, py, pz), drawing.seed + 100 + 10 * octave)
+                  px += gain * (first * u + second * p)
+                  py += gain * (first * v + second * q)
+                  pz += gain * (first * w + second * r)
                 end
               end
-              wx[k, j, i] = px
-              wy[k, j, i] = py
-              wz[k, j, i] = pz
+              at.x[k, j, i] = px
+              at.y[k, j, i] = py
+              at.z[k, j, i] = pz
             end
           end
         end
@@ -150,11 +147,11 @@ module Vumbral
       end
 
       # Reads a field of the run at the places looked at.
-      kernel out: F32[3], field: F32[3], wx: F32[3], wy: F32[3], wz: F32[3]
-      def read(out, field, wx, wy, wz)
+      kernel out: F32[3], field: F32[3], at: Grid::VectorField
+      def read(out, field, at)
         parallel(out.dim(0)) do |k|
           out.dim(1).times do |j|
-            out.dim(2).times { |i| out[k, j, i] = Grid::Sampling.linear(field, wx[k, j, i], wy[k, j, i], wz[k, j, i]) }
+            out.dim(2).times { |i| out[k, j, i] = Grid::Sampling.linear(field, at.x[k, j, i], at.y[k, j, i], at.z[k, j, i]) }
           end
         end
       end

@@ -4,8 +4,8 @@ module Vumbral
   module Gas
     # A source at one moment: cover (f32 [z, y, x], 0 to 1); smoke and fuel a second, or what they
     # are held at with `hold`; heat: kelvin above the surroundings or nil, held unless `warm` (then
-    # added each second); push: outward pressure (1/s); colour [r, g, b] or nil; velocity: three
-    # buffers (m/s) or nil, drawn to with `hold`, added each second otherwise; strength multiplies
+    # added each second); push: outward pressure (1/s); colour [r, g, b] or nil; velocity: a
+    # {Grid::VectorField} (m/s) or nil, drawn to with `hold`, added each second otherwise; strength multiplies
     # all; break-up noise: amount, cells a feature, octaves, features a second.
     Feed = Struct.new(:cover, :smoke, :fuel, :heat, :warm, :push, :colour, :velocity, :velocity_hold, :hold,
       :strength, :breakup, :breakup_cells, :breakup_octaves, :breakup_speed, :seed, keyword_init: true)
@@ -43,7 +43,7 @@ module Vumbral
         return unless source.velocity && source.strength.positive?
 
         pull = drawn(dt)
-        Flow::MatterKernels.drive(state.u, state.v, state.w, broken_up(state, source), *source.velocity, source.velocity_hold ? pull : 0.0,
+        Flow::MatterKernels.drive(state.faces, broken_up(state, source), source.velocity, source.velocity_hold ? pull : 0.0,
           source.velocity_hold ? 0.0 : dt)
       end
 

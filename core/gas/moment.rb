@@ -31,7 +31,7 @@ module Vumbral
         sources.each_with_index.map { |source, n| feed(source, n, gas, part, seconds, time) }
       end
 
-      # @return [Array(Kernel::Buffer, Array<Kernel::Buffer>)] what colliders fill, and their velocity
+      # @return [Array(Kernel::Buffer, Flow::Faces)] what colliders fill, and their velocity
       #   where any moves; nil where there are none
       def solids(bodies, part, seconds)
         return if bodies.empty?
@@ -48,7 +48,7 @@ module Vumbral
         band = force["reach"] + 2 * @voxel
         nearest = Kernel::Buffer.new(:f32, *@size).fill(band)
         force["bodies"].each do |body|
-          near(body, part, band) { |distance, region| ShapeKernels.nearer(nearest, distance, *region) }
+          near(body, part, band) { |distance, region| ShapeKernels.nearer(nearest, distance, region) }
         end
         nearest
       end
@@ -57,10 +57,12 @@ module Vumbral
 
       def first = @first ||= @corner.map { |c| c + 0.5 * @voxel }
 
+      def lattice = @lattice ||= Grid::Lattice.new(*first, @voxel)
+
       def feed(source, n, gas, part, seconds, time)
         blank = -> { Kernel::Buffer.new(:f32, *@size) }
         kept = still?(source) && @kept[[n, source]]
-        cover, velocity = kept || fill(source, blank.call, Array.new(3) { blank.call }, part, seconds, time, n)
+        cover, velocity = kept || fill(source, blank.call, Grid::VectorField.still(@size), part, seconds, time, n)
         @kept = (@kept.size > 60) ? {} : @kept
         @kept[[n, source]] = [cover, velocity] if still?(source) && source["rough"].zero?
         if source["map"] == "formula"
@@ -79,8 +81,7 @@ module Vumbral
         if %w[points particles].include?(source["from"])
           points = @props.points(source, part)
           if points.dim(0).positive?
-            ShapeKernels.dot(cover, *velocity, points, *first, @voxel, 1.0 / (seconds * points_span(source)),
-              source["along"])
+            ShapeKernels.dot(cover, velocity, points, 1.0 / (seconds * points_span(source)), source["along"], lattice)
           end
         else
           source["bodies"].each { |body| fill_body(source, body, cover, velocity, part, seconds, time, n) }
@@ -126,14 +127,19 @@ module Vumbral
         hollow(body) if skin.zero?
         band = [skin, @voxel].max + source["fade"] + BAND * @voxel
         near(body, part, band) do |distance, region|
-          ShapeKernels.cover(cover, distance, skin, source["fade"], 1.0 / @voxel, Kernel::Buffer.of(:i32, region))
+          ShapeKernels.cover(cover, distance, skin, source["fade"], 1.0 / @voxel, region)
           thin(source, body, cover, part, band, region)
           next unless blows?(source)
 
           motion = carried(body, part, seconds, 0.01 * source["carried"])
-          ShapeKernels.blow(*velocity, distance, source["along"], *source["velocity"], motion, *first, @voxel, band, source["rough"],
-            source["breakup_size"] / @voxel, time * source["breakup_speed"], @plan.ground["seed"] * 97 + n, *@origin, *region)
+          ShapeKernels.blow(velocity, distance, motion, band, blast(source, time, n), Kernel::Buffer.of(:i32, @origin),
+            lattice, region)
         end
+      end
+
+      def blast(source, time, n)
+        Blast.new(source["along"], *source["velocity"], source["rough"], source["breakup_size"] / @voxel,
+          time * source["breakup_speed"], @plan.ground["seed"] * 97 + n)
       end
 
       def blows?(source)
@@ -167,19 +173,17 @@ module Vumbral
       def mark(solid, body, part)
         shell = body["shell"] * @voxel
         near(body, part, shell + BAND * @voxel) do |distance, region|
-          ShapeKernels.mark(solid, distance, shell, 1 + (body["friction"] * 254).round, *region)
+          ShapeKernels.mark(solid, distance, shell, 1 + (body["friction"] * 254).round, region)
           yield distance, region, shell if block_given?
         end
       end
 
       def mark_moving(solid, bodies, part, seconds)
-        nz, ny, nx = @size
-        moved = [Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx),
-          Kernel::Buffer.new(:f32, nz + 1, ny, nx)]
+        moved = Flow::Faces.still(@size)
         bodies.each do |body|
           mark(solid, body, part) do |distance, region, shell|
-            ShapeKernels.carry(*moved, distance, shell,
-              Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), *first, @voxel, *region)
+            ShapeKernels.carry(moved, distance, shell,
+              Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), lattice, region)
           end
         end
         [solid, moved]

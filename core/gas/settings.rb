@@ -28,6 +28,20 @@ module Vumbral
 
       # Upward acceleration of gas that weighs nothing, m/s².
       def buoyancy = Settings::GRAVITY * lift
+
+      # @param time [Float] seconds that the gas has gone
+      # @return [Flow::Stirring] its turbulence
+      def stirring(time)
+        Flow::Stirring.new(power: stir, cells: stir_cells, time: time * stir_speed, seed: seed, octaves: stir_octaves,
+          mask: stir_mask)
+      end
+
+      # @param front [Kernel::Buffer] where the gas swells, 0 to 1
+      # @return [Flow::Stirring] what breaks up that front
+      def tearing(time, front)
+        Flow::Stirring.new(power: self.front, cells: front_cells, time: time * stir_speed, seed: seed + 17, octaves: 2,
+          mask: "everywhere", falloff: front)
+      end
     end
     Settings::GRAVITY = 9.81
   end

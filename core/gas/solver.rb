@@ -32,8 +32,8 @@ module Vumbral
         @burning = Burning.new(size, voxel)
         @feeding = Feeding.new(size)
         @boost = Flow::CurlBoost.new(size)
-        @scratch, @push = Array.new(2) { Array.new(3) { Kernel::Buffer.new(:f32, *size) } }
-        @half, @mirror = Array.new(2) { faces }
+        @push = Grid::VectorField.still(size)
+        @half, @mirror = Array.new(2) { Flow::Faces.still(size).to_a }
         @slid = {}
         @length = Kernel::Buffer.new(:f32, *size)
         block(solid)
@@ -164,41 +164,27 @@ module Vumbral
         end
       end
 
-      def faces
-        @size.each_index.map { |axis| Kernel::Buffer.new(:f32, *@size.each_with_index.map { |n, a| (a == 2 - axis) ? n + 1 : n }) }
-      end
-
       def accelerate(state, dt, around)
         gas = around.gas
         @push[0].fill(0.0)
         Flow::FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, gas.buoyancy,
           gas.ambient, gas.weight, state.fuel ? gas.fuel_weight : 0.0)
         @push[2].fill(0.0)
-        if gas.stir.positive?
-          stir(state, dt, gas.stir, gas.stir_cells, state.time * gas.stir_speed, gas.seed, gas.stir_octaves,
-            gas.stir_mask, nil)
-        end
-        tear(state, dt, around) if around.swell && gas.front.positive?
+        @turbulence.stir(@push, state, gas.stirring(state.time), dt) if gas.stir.positive?
+        # Folds the front where the gas swells, which is smoothest otherwise.
+        tears = around.swell && gas.front.positive?
+        @turbulence.stir(@push, state, gas.tearing(state.time, @burning.front), dt) if tears
         around.forces.each_with_index do |force, n|
-          swirl = lambda do |f, weight|
-            stir(state, dt, f["strength"], f["size"] / @voxel, state.time * f["speed"], gas.seed + 31 * (n + 1),
-              f["octaves"], f["mask"], weight)
-          end
+          swirl = ->(f, falloff) { @turbulence.stir(@push, state, swirling(f, n, falloff, state.time, gas), dt) }
           @forces.accelerate(state, @push, force, around.corner, turbulence: swirl, distance: around.distance)
         end
         Flow::FlowKernels.push(state.u, state.v, state.w, *@push, dt)
       end
 
-      # Folds the front where the gas swells, which is smoothest otherwise.
-      def tear(state, dt, around)
-        gas = around.gas
-        stir(state, dt, gas.front, gas.front_cells, state.time * gas.stir_speed, gas.seed + 17, 2, "everywhere",
-          @burning.front)
-      end
-
-      def stir(state, dt, power, cells, time, seed, octaves, mask, weight)
-        @turbulence.stir(@push, @scratch, state, power: power, dt: dt, cells: cells, time: time, seed: seed,
-          octaves: octaves, mask: mask, weight: weight)
+      # The turbulence of a placed force.
+      def swirling(force, n, falloff, time, gas)
+        Flow::Stirring.new(power: force["strength"], cells: force["size"] / @voxel, time: time * force["speed"],
+          seed: gas.seed + 31 * (n + 1), octaves: force["octaves"], mask: force["mask"], falloff: falloff)
       end
 
       def rub(state)

@@ -28,6 +28,9 @@ module Vumbral
 
       def size = smoke.shape
 
+      # @return [Flow::Faces] the velocity
+      def faces = Flow::Faces.new(u, v, w)
+
       # @return [Float] the largest part of the velocity along any axis, m/s; not a number where
       #   any of it is none
       def speed

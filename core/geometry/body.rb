@@ -27,8 +27,7 @@ module Vumbral
       # Signed distance on the part of a grid near the body, metres, negative inside: exact within
       # `band`, ±band beyond. The rest of the field stays as it was.
       # @param field [Kernel::Buffer] f32 [z, y, x]; @param first [Array<Float>] centre of its first cell
-      # @return [Array<Integer>, nil] the region: first and one past the last cell along z, y, x; nil
-      #   where the body is nowhere near
+      # @return [Grid::Region, nil] nil where the body is nowhere near
       def distance(field, rigid, first, voxel, band)
         low, high = bounds(rigid)
         counts = field.shape.reverse
@@ -39,18 +38,20 @@ module Vumbral
         (x0, x1), (y0, y1), (z0, z1) = region
         return if x1 <= x0 || y1 <= y0 || z1 <= z0
 
-        BVHKernels.signed_distance(field, *@bvh.arrays, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), *first,
-          voxel, band, @closed, z0, z1, y0, y1, x0, x1)
-        [z0, z1, y0, y1, x0, x1]
+        near = Grid::Region.new(z0, z1, y0, y1, x0, x1)
+        BVHKernels.signed_distance(field, @bvh.tree, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), band, @closed,
+          Grid::Lattice.new(*first, voxel), near)
+        near
       end
 
       # Thins a cover by a picture at the mesh's texture places, or by its paint without one.
-      # @param region [Array<Integer>] from {#distance}
+      # @param region [Grid::Region] from {#distance}
       # @raise [Refused] for a mesh that has none
       def thin(cover, picture, rigid, first, voxel, most, region)
         values = picture ? texture : paint
-        MapKernels.thin(cover, *@bvh.arrays.first(2), values, picture || Kernel::Buffer.new(:f32, 1, 1), picture.nil?, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten),
-          *first, voxel, most, *region)
+        map = SurfaceMap.new(values, picture || Kernel::Buffer.new(:f32, 1, 1), picture.nil?)
+        MapKernels.thin(cover, @bvh.tree, map, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), most,
+          Grid::Lattice.new(*first, voxel), region)
       end
 
       private

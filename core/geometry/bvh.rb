@@ -28,7 +28,7 @@ module Vumbral
       end
 
       # For kernels that ask about places.
-      def arrays = [@corners, @boxes, @far]
+      def tree = Tree.new(@corners, @boxes, @far)
 
       private
 

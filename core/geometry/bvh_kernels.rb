@@ -275,31 +275,29 @@ module Vumbral
         sum
       end
 
-      # Signed distance on a part of a grid whose cell `[0, 0, 0]` has its centre at `x0, y0, z0`:
-      # exact within `band` of the surface, ±band beyond; negative inside. `m` f32 [12] leads from the
+      # Signed distance on a part of a grid: exact within `band` of the surface, ±band beyond; negative inside. `m` f32 [12] leads from the
       # world to the mesh without changing lengths. In a `closed` mesh the sign goes on from cell to
       # cell where no surface is near.
-      kernel out: F32[3], corners: F32[2], boxes: F32[2], far: F32[2], m: F32[1], x0: F32, y0: F32, z0: F32, voxel: F32, band: F32, closed: BOOL,
-        k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
-      def signed_distance(out, corners, boxes, far, m, x0, y0, z0, voxel, band, closed, k0, k1, j0, j1, i0, i1)
-        parallel(k1 - k0, uneven: true) do |n|
-          k = k0 + n
-          c = z0 + k * voxel
-          (j0...j1).each do |j|
-            b = y0 + j * voxel
+      kernel out: F32[3], tree: Geometry::Tree, m: F32[1], band: F32, closed: BOOL, lattice: Grid::Lattice, region: Grid::Region
+      def signed_distance(out, tree, m, band, closed, lattice, region)
+        parallel(region.k1 - region.k0, uneven: true) do |n|
+          k = region.k0 + n
+          c = lattice.z + k * lattice.voxel
+          (region.j0...region.j1).each do |j|
+            b = lattice.y + j * lattice.voxel
             before = 0.0
-            (i0...i1).each do |i|
-              a = x0 + i * voxel
+            (region.i0...region.i1).each do |i|
+              a = lattice.x + i * lattice.voxel
               x = m[0] * a + m[1] * b + m[2] * c + m[3]
               y = m[4] * a + m[5] * b + m[6] * c + m[7]
               z = m[8] * a + m[9] * b + m[10] * c + m[11]
-              value = nearest(corners, boxes, x, y, z, band)
+              value = nearest(tree.corners, tree.boxes, x, y, z, band)
               # Nothing outside the mesh's own box is inside the mesh.
-              if box_distance(boxes, 0, x, y, z) <= 0.0
+              if box_distance(tree.boxes, 0, x, y, z) <= 0.0
                 # A step that ends farther than its length from every triangle crossed none.
-                if closed && value > voxel && before != 0.0
+                if closed && value > lattice.voxel && before != 0.0
                   value = before < 0.0 ? -value : value
-                elsif winding(corners, boxes, far, x, y, z) > 0.5
+                elsif winding(tree.corners, tree.boxes, tree.far, x, y, z) > 0.5
                   value = -value
                 end
                 before = value

@@ -48,32 +48,30 @@ module Vumbral
         a + fy * (b - a)
       end
 
-      # Thins a cover in a region by what the surface nearest to each cell says. `values` f32 [m, 6]
-      # are texture places of each triangle's corners with `picture`, or [m, 3] numbers of their own
-      # without (`painted`), both in the tree's order. `m` as in {BVHKernels#signed_distance}.
-      kernel cover: F32[3], corners: F32[2], boxes: F32[2], values: F32[2], picture: F32[2], painted: BOOL, m: F32[1],
-        x0: F32, y0: F32, z0: F32, voxel: F32, most: F32, k0: I32, k1: I32, j0: I32, j1: I32, i0: I32, i1: I32
-      def thin(cover, corners, boxes, values, picture, painted, m, x0, y0, z0, voxel, most, k0, k1, j0, j1, i0, i1)
-        parallel(k1 - k0, uneven: true) do |n|
-          k = k0 + n
-          c = z0 + k * voxel
-          (j0...j1).each do |j|
-            b = y0 + j * voxel
-            (i0...i1).each do |i|
+      # Thins a cover in a region by what the surface nearest to each cell says. `m` as in
+      # {BVHKernels#signed_distance}.
+      kernel cover: F32[3], tree: Geometry::Tree, map: Geometry::SurfaceMap, m: F32[1], most: F32, lattice: Grid::Lattice, region: Grid::Region
+      def thin(cover, tree, map, m, most, lattice, region)
+        parallel(region.k1 - region.k0, uneven: true) do |n|
+          k = region.k0 + n
+          c = lattice.z + k * lattice.voxel
+          (region.j0...region.j1).each do |j|
+            b = lattice.y + j * lattice.voxel
+            (region.i0...region.i1).each do |i|
               if cover[k, j, i] > 0.0
-                a = x0 + i * voxel
+                a = lattice.x + i * lattice.voxel
                 x = m[0] * a + m[1] * b + m[2] * c + m[3]
                 y = m[4] * a + m[5] * b + m[6] * c + m[7]
                 z = m[8] * a + m[9] * b + m[10] * c + m[11]
-                _, t = BVHKernels.closest(corners, boxes, x, y, z, most)
+                _, t = BVHKernels.closest(tree.corners, tree.boxes, x, y, z, most)
                 if t >= 0
-                  p, q, r = shares(corners, t, x, y, z)
+                  p, q, r = shares(tree.corners, t, x, y, z)
                   value = 0.0
-                  if painted
-                    value = p * values[t, 0] + q * values[t, 1] + r * values[t, 2]
+                  if map.painted
+                    value = p * map.values[t, 0] + q * map.values[t, 1] + r * map.values[t, 2]
                   else
-                    value = pixel(picture, p * values[t, 0] + q * values[t, 2] + r * values[t, 4],
-                      p * values[t, 1] + q * values[t, 3] + r * values[t, 5])
+                    value = pixel(map.picture, p * map.values[t, 0] + q * map.values[t, 2] + r * map.values[t, 4],
+                      p * map.values[t, 1] + q * map.values[t, 3] + r * map.values[t, 5])
                   end
                   cover[k, j, i] = cover[k, j, i] * value.clamp(0.0, 1.0)
                 end

@@ -52,11 +52,10 @@ module Vumbral
 
       def channel?(name) = @channels.include?(name)
 
-      # @return [Array<Kernel::Buffer>] velocity at centres along x, y, z (m/s)
+      # @return [VectorField] velocity at centres (m/s)
       def velocity
-        FACES.keys.each_with_index.map do |name, axis|
-          BrickKernels.centre(out = Kernel::Buffer.new(:f32, *@size), field(name), filled, axis)
-          out
+        VectorField.still(@size).tap do |out|
+          FACES.keys.each_with_index { |name, axis| BrickKernels.centre(out[axis], field(name), filled, axis) }
         end
       end
 

@@ -137,7 +137,7 @@ module Vumbral
       def arrays_written(signature)
         translator, = @seen.fetch(Translator.symbol(signature))
         through = translator.passed.select { |_, callee, argument| arrays_written(callee).include?(argument) }
-        (translator.written + through.map(&:first)).uniq & signature.arguments.keys
+        (translator.written + through.map(&:first)).uniq & signature.flat.keys
       end
 
       def tuples(order)
@@ -149,7 +149,7 @@ module Vumbral
 
       def exports
         @library.kernels.map do |key, signature|
-          parameters = signature.arguments.flat_map { |name, type| Translator.parameter(name, type) }
+          parameters = signature.flat.flat_map { |name, type| Translator.parameter(name, type) }
           passed = parameters.map { |parameter| parameter[/\w+\z/] }.join(", ")
           call = "#{Translator.symbol(signature)}(#{passed})"
           case signature.returns

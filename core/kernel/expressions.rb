@@ -51,6 +51,25 @@ module Vumbral
         make(node.name.to_s, type)
       end
 
+      # Whether this is a part of a record.
+      def part?(node)
+        node.is_a?(Prism::CallNode) && node.receiver.is_a?(Prism::LocalVariableReadNode) &&
+          @signature.arguments[node.receiver.name].is_a?(Record)
+      end
+
+      # @return [Symbol, nil] what a local, an argument or a part of a record is called in C
+      def name_of(node)
+        return node.name if node.is_a?(Prism::LocalVariableReadNode)
+
+        Record.part(node.receiver.name, node.name) if part?(node)
+      end
+
+      def read_part(node)
+        parts = @signature.arguments[node.receiver.name].parts
+        type = parts[node.name] or refuse(node, "#{node.receiver.name} has no #{node.name}; it has: #{parts.keys.join(", ")}")
+        make(name_of(node).to_s, type.is_a?(Types::ArrayType) ? type : type.compute)
+      end
+
       def constant(node)
         value = resolve(node)
         case value
@@ -124,6 +143,7 @@ module Vumbral
         end
         return conversion(node, arguments) if receiver.nil?
         return math(node, arguments) if receiver.is_a?(Prism::ConstantReadNode) && receiver.name == :Math
+        return read_part(node) if part?(node)
         return kernel_call(node, library(receiver), arguments, statement) if library?(receiver, name)
 
         return element_read(node, receiver, arguments) if name == :[]
@@ -163,15 +183,31 @@ module Vumbral
       end
 
       def pass(node, type, signature, argument)
+        return pass_record(node, type, signature, argument) if type.is_a?(Record)
         return [coerce(expression(node), type.compute)] unless type.is_a?(Types::ArrayType)
 
-        unless node.is_a?(Prism::LocalVariableReadNode) && lookup(node.name) == type
-          refuse(node,
-            "an array belongs here")
+        name = name_of(node)
+        refuse(node, "an array belongs here") unless name && lookup(name) == type
+        pass_array(name, type, signature, argument)
+      end
+
+      def pass_array(name, type, signature, argument)
+        @passed << [name, signature, argument]
+        [name.to_s, *sizes_of(name, type)]
+      end
+
+      def sizes_of(name, type)
+        @signature.flat.key?(name) ? type.rank.times.map { |axis| "#{name}_n#{axis}" } : [@local_sizes.fetch(name).to_s]
+      end
+
+      # A record goes on whole.
+      def pass_record(node, type, signature, argument)
+        given = node.is_a?(Prism::LocalVariableReadNode) && @signature.arguments[node.name]
+        refuse(node, "the record #{argument} belongs here") unless given.equal?(type)
+        type.parts.flat_map do |part, inner|
+          from = Record.part(node.name, part)
+          inner.is_a?(Types::ArrayType) ? pass_array(from, inner, signature, Record.part(argument, part)) : [from.to_s]
         end
-        @passed << [node.name, signature, argument]
-        sizes = @signature.arguments.key?(node.name) ? type.rank.times.map { |axis| "#{node.name}_n#{axis}" } : [@local_sizes.fetch(node.name).to_s]
-        [node.name.to_s, *sizes]
       end
 
       def conversion(node, arguments)
@@ -193,15 +229,13 @@ module Vumbral
 
       # @return [Array(String, Symbol)] the place in C and the type of what it holds
       def element(node, receiver, indices, write: false)
-        refuse(node, "only named arrays have elements") unless receiver.is_a?(Prism::LocalVariableReadNode)
-        name = receiver.name
+        name = name_of(receiver) or refuse(node, "only named arrays have elements")
         type = lookup(name)
         refuse(node, "#{name} is not an array") unless type.is_a?(Types::ArrayType)
         refuse(node, "#{name} has #{type.rank} dimensions, not #{indices.size}") unless indices.size == type.rank
         codes = indices.map { |index| index_code(index) }
         @written << name if write
-        sizes = @signature.arguments.key?(name) ? type.rank.times.map { |axis| "#{name}_n#{axis}" } : [@local_sizes.fetch(name).to_s]
-        ["VT_AT#{type.rank}(#{name}, #{(codes + sizes).join(", ")})", type.element.compute]
+        ["VT_AT#{type.rank}(#{name}, #{(codes + sizes_of(name, type)).join(", ")})", type.element.compute]
       end
 
       def index_code(node)
@@ -211,17 +245,15 @@ module Vumbral
       end
 
       def dimension(node, receiver, arguments)
-        type = receiver.is_a?(Prism::LocalVariableReadNode) && lookup(receiver.name)
-        unless type.is_a?(Types::ArrayType) && @signature.arguments.key?(receiver.name)
-          refuse(node,
-            "only arrays have dimensions")
-        end
+        name = name_of(receiver)
+        type = name && lookup(name)
+        refuse(node, "only arrays have dimensions") unless type.is_a?(Types::ArrayType) && @signature.flat.key?(name)
         axis = (node.name == :size) ? 0 : constant_number(arguments[0])
         if axis >= type.rank || (node.name == :size && type.rank > 1)
           refuse(node,
-            "#{receiver.name} has #{type.rank} dimensions")
+            "#{name} has #{type.rank} dimensions")
         end
-        make("#{receiver.name}_n#{axis}", :i32)
+        make("#{name}_n#{axis}", :i32)
       end
 
       def extreme(node, list)

@@ -10,7 +10,18 @@ module Vumbral
     Signature = Struct.new(:name, :arguments, :returns, :method, :owner) do
       def file = method.source_location[0]
 
+      # @return [Hash{Symbol => Types::Scalar, Types::ArrayType}] the arguments, records taken apart
+      def flat
+        @flat ||= arguments.each_with_object({}) do |(name, type), all|
+          next all[name] = type unless type.is_a?(Record)
+
+          type.parts.each { |part, inner| all[Record.part(name, part)] = inner }
+        end
+      end
+
       def line = method.source_location[1]
+
+      def records? = flat.size != arguments.size || arguments.each_value.any?(Record)
     end
 
     # Extend a module with this to make its methods kernels:
@@ -26,6 +37,9 @@ module Vumbral
     #       end
     #     end
     #
+    # `each_cell(field) { |k, j, i| … }` says the same three loops in one. Arguments that belong together
+    # travel as a {Record}.
+    #
     # `Fading.fade(buffer, 0.5)` runs the built version; within {Kernel.reference} the same
     # call runs the method as plain Ruby.
     module Library
@@ -36,7 +50,7 @@ module Vumbral
 
       # Declares the next method as a kernel.
       # @param returns [Types::Scalar, Array<Types::Scalar>, nil]
-      # @param arguments [Hash{Symbol => Types::Scalar, Types::ArrayType}] in order
+      # @param arguments [Hash{Symbol => Types::Scalar, Types::ArrayType, Record}] in order
       def kernel(returns: nil, **arguments)
         @pending = [arguments, returns]
       end

@@ -21,10 +21,8 @@ module Vumbral
       def call(name, values)
         load unless @entries
         entry = @entries.fetch(name)
-        types = entry.signature.arguments
-        if values.size != types.size
-          raise ArgumentError, "#{@library}.#{name} takes #{types.size} arguments, #{values.size} given"
-        end
+        values = taken_apart(entry.signature, values)
+        types = entry.signature.flat
         passed = []
         index = 0
         types.each do |argument, type|
@@ -66,14 +64,30 @@ module Vumbral
       private
 
       def bind(handle, name, signature, written)
-        types = signature.arguments.values.flat_map do |type|
+        types = signature.flat.values.flat_map do |type|
           type.is_a?(Types::ArrayType) ? [Fiddle::TYPE_VOIDP] + [Fiddle::TYPE_INT] * type.rank : [C_CALL.fetch(type.compute)]
         end
         several = signature.returns.is_a?(Array)
         types << Fiddle::TYPE_VOIDP if several
         result = (signature.returns.nil? || several) ? Fiddle::TYPE_VOID : C_CALL.fetch(signature.returns.compute)
-        places = signature.arguments.keys.each_index.select { |i| written.include?(signature.arguments.keys[i].to_s) }
+        places = signature.flat.keys.each_index.select { |i| written.include?(signature.flat.keys[i].to_s) }
         Entry.new(Fiddle::Function.new(handle["x_#{Translator.c_name(name)}"], types, result), signature, places, signature.returns)
+      end
+
+      # The values of a call, each record as its parts.
+      def taken_apart(signature, values)
+        types = signature.arguments
+        if values.size != types.size
+          raise ArgumentError, "#{@library}.#{signature.name} takes #{types.size} arguments, #{values.size} given"
+        end
+        return values unless signature.records?
+
+        types.each_value.with_index.flat_map do |type, n|
+          next [values[n]] unless type.is_a?(Record)
+          raise ArgumentError, "#{@library}.#{signature.name} wants #{types.keys[n]} as #{type}" unless values[n].is_a?(type)
+
+          values[n].to_a
+        end
       end
 
       def answer(entry, passed)
@@ -91,7 +105,7 @@ module Vumbral
       def check(name, argument, type, value)
         return if value.is_a?(Buffer) && value.type.equal?(type.element) && value.rank == type.rank
 
-        raise ArgumentError, "#{@library}.#{name} wants #{argument} as #{type}, not #{value.inspect[0, 80]}"
+        raise ArgumentError, "#{@library}.#{name} wants #{argument.to_s.sub("__", ".")} as #{type}, not #{value.inspect[0, 80]}"
       end
 
       # Built kernels may assume that what they write is nothing else they are given.
@@ -100,7 +114,7 @@ module Vumbral
           values.each_with_index do |value, index|
             next if index == place || !value.equal?(values[place])
 
-            names = entry.signature.arguments.keys
+            names = entry.signature.flat.keys.map { |argument| argument.to_s.sub("__", ".") }
             raise ArgumentError,
               "#{@library}.#{entry.signature.name} writes #{names[place]}, so #{names[index]} must be another buffer"
           end

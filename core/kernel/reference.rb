@@ -10,6 +10,10 @@ module Vumbral
 
       def parallel_max(count) = count.times.map { |n| yield(n).to_f }.reduce { |a, b| (a.nan? || b <= a) ? a : b }
 
+      def each_cell(array)
+        array.dim(0).times { |k| array.dim(1).times { |j| array.dim(2).times { |i| yield k, j, i } } }
+      end
+
       def f64(number) = number.to_f
 
       def i64(number) = number.to_i

@@ -147,6 +147,7 @@ module Vumbral
       def call_statement(node)
         return element_write(node) if node.name == :[]=
         return parallel_loop(node) if node.receiver.nil? && node.name == :parallel
+        return cell_loop(node) if node.receiver.nil? && node.name == :each_cell
         return loop_statement(node) if node.block
 
         "#{expression(node, statement: true).code};\n"
@@ -163,6 +164,36 @@ module Vumbral
         variable, body = body_of(node, :parallel)
         "#pragma omp parallel for num_threads(vt_threads) schedule(#{uneven ? "dynamic, 1" : "static"})\n" \
           "for (int32_t #{variable} = 0; #{variable} < #{count}; #{variable}++) #{row("void", variable, body)};\n"
+      end
+
+      # All cells of a three-dimensional array, layers in parallel.
+      def cell_loop(node)
+        given = node.arguments&.arguments.to_a
+        variables = node.block&.parameters&.parameters&.requireds.to_a.map(&:name)
+        refuse(node, "each_cell takes an array and a block of three numbers") unless given.size == 1 && variables.size == 3
+        name = name_of(given[0])
+        type = name && lookup(name)
+        refuse(node, "each_cell goes over a three-dimensional array") unless type.is_a?(Types::ArrayType) && type.rank == 3
+        refuse(node, "each_cell cannot stand inside a loop or another parallel") if @loops.to_a.any?
+        k, j, i = variables
+        body = nested([[k, :parallel], [j, :loop], [i, :loop]]) { node.block.body.body.map { |inner| statement(inner) }.join }
+        rows = "for (int32_t #{j} = 0; #{j} < #{name}_n1; #{j}++) {\n" \
+          "for (int32_t #{i} = 0; #{i} < #{name}_n2; #{i}++) {\n#{body}} }\n"
+        "#pragma omp parallel for num_threads(vt_threads) schedule(static)\n" \
+          "for (int32_t #{k} = 0; #{k} < #{name}_n0; #{k}++) #{row("void", k, rows)};\n"
+      end
+
+      # The body of loops in one another; what it declares lives in the innermost.
+      def nested(loops)
+        loops.each do |variable, kind|
+          @scopes.push(Translator::Scope.new({variable => :i32}, kind == :parallel))
+          (@loops ||= []).push(kind)
+        end
+        code = yield
+        @scopes.last.locals.delete(loops.last[0])
+        declarations(@scopes.last) + code
+      ensure
+        loops.each { @loops.pop && @scopes.pop }
       end
 
       # Each row of a parallel loop is a function of its own: there the compiler still knows

@@ -11,7 +11,8 @@ module Vumbral
     # `a.downto(b)`, `(a...b).each`, `break`, `next`, `return`; `array[k, j, i]`,
     # `array.dim(0)`; `Math.*`, `abs floor ceil round to_i to_f clamp`, `[a, b].min`;
     # number constants; calls of other kernels; and, at the outermost level,
-    # `parallel(n) { |k| }`, `parallel_sum` and `parallel_max`.
+    # `parallel(n) { |k| }`, `each_cell(array) { |k, j, i| }`, `parallel_sum` and `parallel_max`;
+    # parts of a {Record}.
     # Whole numbers divide and take remainders as in Ruby (towards minus infinity).
     # Anything else raises {OutsideSubset} with file, line and reason.
     class Translator
@@ -51,7 +52,7 @@ module Vumbral
 
       def return_type = self.class.return_type(@signature.returns)
 
-      def parameters = @signature.arguments.flat_map { |name, type| self.class.parameter(name, type) }
+      def parameters = @signature.flat.flat_map { |name, type| self.class.parameter(name, type) }
 
       def self.symbol(signature)
         "k_#{signature.owner.name.split("::").drop(1).join("_")}_#{c_name(signature.name)}"
@@ -92,7 +93,7 @@ module Vumbral
       def scope_size(name) = @local_sizes.fetch(name)
 
       def lookup(name)
-        argument = @signature.arguments[name]
+        argument = @signature.flat[name]
         return argument.is_a?(Types::ArrayType) ? argument : argument.compute if argument
 
         @scopes.reverse_each { |scope| return scope.locals[name] if scope.locals.key?(name) }
@@ -101,7 +102,7 @@ module Vumbral
 
       # Declares or checks the local that takes a value.
       def assignable(node, name, type)
-        if @signature.arguments.key?(name)
+        if @signature.arguments.key?(name) || @signature.flat.key?(name)
           refuse(node,
             "#{name} is an argument; give the changed value a name of its own")
         end

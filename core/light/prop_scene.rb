@@ -26,7 +26,7 @@ module Vumbral
         worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(part["body"]["to"]), meshes) }
         mesh = Geometry::Mesh.joined(worlds)
         bvh = Geometry::BVH.new(mesh)
-        @corners, @boxes, = bvh.arrays
+        @corners, @boxes = bvh.corners, bvh.boxes
         owners = worlds.each_with_index.flat_map { |world, i| [i] * world.count }
         tints = Kernel::Buffer.of(:f32, parts.flat_map { |part| part["colour"] }, parts.size, 3)
         @normals = Kernel::Buffer.new(:f32, mesh.count, 9)

@@ -53,8 +53,8 @@ module Vumbral
         {"what" => "wipe", "strength" => 50.0, "falloff" => "sphere", "position" => [0.6, 0.6, 0.6], "line_end" => [0, 0, 0], "extent" => [1, 1, 1], "reach" => 0.4, "soft" => 0.3}, [0.0, 0.0, 0.0], 0.2)
       expect([state.smoke[6, 6, 6], state.smoke[0, 0, 0]]).to match([be < 0.01, 1.0])
       distance = field(12, 12, 12) { |_, j, _| 0.1 * (j - 4) }
-      push = Array.new(3) { Kernel::Buffer.new(:f32, 12, 12, 12) }
-      Flow::ForceKernels.cling(*push, distance, field(12, 12, 12) { 1.0 }, 5.0, 0.6)
+      push = Grid::VectorField.still([12, 12, 12])
+      Flow::ForceKernels.cling(push, distance, field(12, 12, 12) { 1.0 }, 5.0, 0.6)
       expect([push[1][6, 7, 6], push[1][6, 2, 6]]).to match([be < -0.5, be > 0.5])
     end
   end

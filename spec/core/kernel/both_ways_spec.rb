@@ -9,7 +9,16 @@ module Vumbral
     # Gas kernels are called once for each axis.
     def kept(library) = library.name.include?("::Gas::") ? 3 : 1
 
-    def copied(values) = values.map { |value| value.is_a?(Kernel::Buffer) ? value.copy : value }
+    def copied(values)
+      values.map do |value|
+        next value.copy if value.is_a?(Kernel::Buffer)
+
+        value.class.is_a?(Kernel::Record) ? value.class.new(*copied(value.to_a)) : value
+      end
+    end
+
+    # The arguments with records taken apart.
+    def flat(values) = values.flat_map { |value| value.class.is_a?(Kernel::Record) ? value.to_a : [value] }
 
     def libraries
       LOADER.eager_load_dir(File.join(ROOT, "core"))
@@ -95,7 +104,7 @@ module Vumbral
       Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume, Geometry::BVH.new(mesh).send(:curve)] }
       read_files
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)
-      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| ([k, j, i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0 }, 0.0, 1, 0, 8, 0, 8, 0, 8)
+      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| ([k, j, i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0 }, 0.0, 1, Grid::Region.new(0, 8, 0, 8, 0, 8))
       Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(true), solid: closed)
         .step(Gas::State.still([8, 8, 8]).tap { |s| s.v.replace(random_field(8, 9, 8)) }, seconds: 0.02, gas: calm, feeds: [])
     end
@@ -130,9 +139,10 @@ module Vumbral
         values = copied(call.given)
         result = Kernel.reference { call.library.public_send(call.name, *values) }
         where = "#{call.library}.#{call.name}"
-        values.each_with_index do |value, n|
+        after = flat(call.after)
+        flat(values).each_with_index do |value, n|
           if value.is_a?(Kernel::Buffer)
-            expect_alike(call.after[n].to_a.map(&:to_f), value.to_a.map(&:to_f),
+            expect_alike(after[n].to_a.map(&:to_f), value.to_a.map(&:to_f),
               "#{where}, argument #{n}")
           end
         end

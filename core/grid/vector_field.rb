@@ -1,0 +1,13 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Grid
+    # Three fields of the same shape that are the parts of a vector at each cell.
+    VectorField = Kernel::Record.of(x: Kernel::Types::F32[3], y: Kernel::Types::F32[3], z: Kernel::Types::F32[3])
+
+    class VectorField
+      # @param size [Array<Integer>] cells along z, y, x
+      def self.still(size) = new(*Array.new(3) { Kernel::Buffer.new(:f32, *size) })
+    end
+  end
+end
