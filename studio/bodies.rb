@@ -17,8 +17,8 @@ module Vumbral
       # @return [String] a name for all that the bodies depend on
       def key(document)
         props = document.of(:prop).map(&:to_h)
-        chamber = document.the(:chamber)
-        Digest::SHA256.hexdigest(JSON.generate([VERSION, props, document.first_frame, document.last_frame, document.rate, chamber[:position], chamber[:size]]))[0, 24]
+        boxes = [document.the(:chamber), *document.of(:annex)].flat_map { |chamber| [chamber[:position], chamber[:size]] }
+        Digest::SHA256.hexdigest(JSON.generate([VERSION, props, document.first_frame, document.last_frame, document.rate, *boxes]))[0, 24]
       end
 
       # @return [Array<Hash>, nil] nil where they have to be made by a worker first

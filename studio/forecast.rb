@@ -44,8 +44,11 @@ module Vumbral
 
       # Part of the chamber in use and substeps, on average.
       def habits(rows)
-        [rows.sum { |facts| facts["size"].reduce(:*).to_f / facts["whole"] } / rows.size, rows.sum { |facts| facts["substeps"] }.to_f / rows.size]
+        [rows.sum { |facts| used(facts).to_f / facts["whole"] } / rows.size, rows.sum { |facts| facts["substeps"] }.to_f / rows.size]
       end
+
+      # Cells that a frame computed. Frames of before tell their size alone.
+      def used(facts) = facts["used"] || facts["size"].reduce(:*)
 
       def recent
         newest = @workshop.db[:frames].max(Sequel.lit("rowid")).to_i
@@ -60,13 +63,13 @@ module Vumbral
       def speed
         return SPEED if recent.empty?
 
-        recent.sum { |facts| facts["size"].reduce(:*) * facts["substeps"] } / recent.sum { |facts| facts["seconds"] }
+        recent.sum { |facts| used(facts) * facts["substeps"] } / recent.sum { |facts| facts["seconds"] }
       end
 
       def bytes
         return BYTES if recent.empty?
 
-        recent.sum { |facts| facts["bytes"] }.to_f / recent.sum { |facts| facts["size"].reduce(:*) }
+        recent.sum { |facts| facts["bytes"] }.to_f / recent.sum { |facts| used(facts) }
       end
     end
   end

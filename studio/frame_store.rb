@@ -48,27 +48,30 @@ module Vumbral
         [Grid::Bricks.new(head["size"], places, values, channels: channels, origin: head["origin"]), head]
       end
 
-      # Keeps a state whole. @param state [Gas::State]
-      def write_checkpoint(key, state)
-        shapes = state.fields.transform_values(&:shape)
+      # Keeps states whole. @param states [Array<Gas::State>] one for each domain
+      def write_checkpoint(key, states)
+        heads = states.map { |state| {shapes: state.fields.transform_values(&:shape), time: state.time, origin: state.origin} }
         @workshop.home.write(path(key, "state"),
-          pack({shapes: shapes, time: state.time, origin: state.origin}, state.fields.values.map(&:bytes).join))
+          pack({states: heads}, states.flat_map { |state| state.fields.values.map(&:bytes) }.join))
       end
 
-      # @return [Gas::State, nil] nil where there is none, or a damaged one
+      # @return [Array<Gas::State>, nil] nil where there is none, or a damaged one
       def checkpoint(key)
         return unless checkpoint?(key)
 
         head, body = unpack(path(key, "state"))
         at = 0
-        state = Gas::State.new
-        head["shapes"].each do |name, shape|
-          length = shape.reduce(:*) * 4
-          state[name] = Kernel::Buffer.new(:f32, *shape, bytes: body[at, length])
-          at += length
+        # One of before holds a single state.
+        (head["states"] || [head]).map do |part|
+          state = Gas::State.new
+          part["shapes"].each do |name, shape|
+            length = shape.reduce(:*) * 4
+            state[name] = Kernel::Buffer.new(:f32, *shape, bytes: body[at, length])
+            at += length
+          end
+          state.time, state.origin = part["time"], part["origin"]
+          state
         end
-        state.time, state.origin = head["time"], head["origin"]
-        state
       rescue Refused
         nil
       end

@@ -49,8 +49,8 @@ module Vumbral
       def clock = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
       def simulate(wanted)
-        state, from = resume(wanted.first)
-        (from..wanted.last).each { |frame| state = advance(state, frame, wanted) }
+        states, from = resume(wanted.first)
+        (from..wanted.last).each { |frame| states = advance(states, frame, wanted) }
       end
 
       def refine
@@ -64,25 +64,25 @@ module Vumbral
         end
       end
 
-      # The newest checkpoint before a frame. @return [Array(Gas::State, Integer)] and the frame after it
+      # The newest checkpoint before a frame. @return [Array(Array<Gas::State>, Integer)] and the frame after it
       def resume(first)
-        @stage = Gas::Stage.new(@plan, @workshop.assets)
+        @chambers = Gas::Chambers.new(@plan, @workshop.assets)
         (first - 1).downto(@plan.frames.first) do |frame|
-          state = @workshop.frames.checkpoint(@keys[frame])
-          return [state, frame + 1] if state
+          states = @workshop.frames.checkpoint(@keys[frame])
+          return [states, frame + 1] if states
         end
-        [@stage.still, @plan.frames.first]
+        [@chambers.still, @plan.frames.first]
       end
 
-      def advance(state, frame, wanted)
+      def advance(states, frame, wanted)
         @task.check
         began = clock
-        state, report = @stage.advance(state, frame)
+        states, report = @chambers.advance(states, frame)
         numbers(report, frame)
         seconds = clock - began
-        keep(state, frame, report, seconds) unless @workshop.frames.frame?(@keys[frame])
+        keep(states, frame, report, seconds) unless @workshop.frames.frame?(@keys[frame])
         @task.progress(@total - wanted.count { |other| other > frame }, @total, "#{seconds.round(2)} s a frame")
-        state
+        states
       end
 
       # @raise [Refused] when the state holds something that is no number
@@ -93,14 +93,14 @@ module Vumbral
           "before it are kept. The last change was: #{@revision[:label]}.", code: "not_a_number")
       end
 
-      def keep(state, frame, report, seconds)
+      def keep(states, frame, report, seconds)
         key = @keys[frame]
-        bricks = Grid::Bricks.pack(state, padding: @plan.ground["padding"])
+        bricks = Grid::Bricks.pack_all(states, padding: @plan.ground["padding"])
         facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual,
                  smoke: report.smoke.round(6), fuel: report.fuel.round(6), burnt: report.burnt.round(6), left: report.left.round(6), limited: report.limited,
-                 peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited, full: report.full, size: state.size.reverse, whole: @plan.cells}
+                 peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited, full: report.full, size: bricks.size.reverse, used: states.sum { |state| state.size.reduce(:*) }, whole: @plan.cells}
         checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
-        @workshop.frames.write_checkpoint(key, state) if checkpoint
+        @workshop.frames.write_checkpoint(key, states) if checkpoint
         @workshop.frames.write(key, frame, bricks, @plan, facts)
         if @task.payload["views"]
           light(key, frame, bricks,

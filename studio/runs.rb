@@ -99,7 +99,7 @@ module Vumbral
           {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light),
            facts: facts[shown]}
         end
-        {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, memory: plan.memory, run: last && last[:number],
+        {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, boxes: plan.boxes, memory: plan.memory, run: last && last[:number],
          forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.of(plan(shot_id, name), shot_id)] }, rows: rows}
       end
 

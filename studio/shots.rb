@@ -61,7 +61,7 @@ module Vumbral
         change(id, by) do |document, row|
           changed, label = Shot::Edits.apply(document, edits)
           Conflicts.new(self, row, head: head, by: by).check(edits) if head
-          @workshop.machine.check(Gas::Plan.new(changed, :full)) if edits.any? { |edit| edit["node"] == "chamber" }
+          @workshop.machine.check(Gas::Plan.new(changed, :full)) if edits.any? { |edit| chamber?(changed, edit) }
           [changed, label]
         end
       end
@@ -98,6 +98,11 @@ module Vumbral
       end
 
       private
+
+      # Whether an edit changes how much there is to compute.
+      def chamber?(document, edit)
+        edit["kind"] == "annex" || %i[chamber annex].include?(document.nodes[edit["node"]]&.kind&.name)
+      end
 
       def change(id, by)
         row = label = changed = nil

@@ -9,15 +9,11 @@ module Vumbral
       # Kinetic energy of a unit of mass at centres, m²/s².
       kernel energy: F32[3], u: F32[3], v: F32[3], w: F32[3]
       def measure(energy, u, v, w)
-        parallel(energy.dim(0)) do |k|
-          energy.dim(1).times do |j|
-            energy.dim(2).times do |i|
-              a = u[k, j, i] + u[k, j, i + 1]
-              b = v[k, j, i] + v[k, j + 1, i]
-              c = w[k, j, i] + w[k + 1, j, i]
-              energy[k, j, i] = 0.125 * (a * a + b * b + c * c)
-            end
-          end
+        each_cell(energy) do |k, j, i|
+          a = u[k, j, i] + u[k, j, i + 1]
+          b = v[k, j, i] + v[k, j + 1, i]
+          c = w[k, j, i] + w[k + 1, j, i]
+          energy[k, j, i] = 0.125 * (a * a + b * b + c * c)
         end
       end
 

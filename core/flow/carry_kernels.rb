@@ -117,16 +117,12 @@ module Vumbral
         fx = axis == 0 ? 1 : 0
         fy = axis == 1 ? 1 : 0
         fz = axis == 2 ? 1 : 0
-        parallel(dst.dim(0)) do |k|
-          dst.dim(1).times do |j|
-            dst.dim(2).times do |i|
-              x = i - 0.5 * (ways[0, k + 1, j + 1, i + 1] + ways[0, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-              y = j - 0.5 * (ways[1, k + 1, j + 1, i + 1] + ways[1, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-              z = k - 0.5 * (ways[2, k + 1, j + 1, i + 1] + ways[2, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-              value, _low, _high = cubic(src, x, y, z)
-              dst[k, j, i] = value * inside(src, x, y, z, open)
-            end
-          end
+        each_cell(dst) do |k, j, i|
+          x = i - 0.5 * (ways[0, k + 1, j + 1, i + 1] + ways[0, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+          y = j - 0.5 * (ways[1, k + 1, j + 1, i + 1] + ways[1, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+          z = k - 0.5 * (ways[2, k + 1, j + 1, i + 1] + ways[2, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+          value, _low, _high = cubic(src, x, y, z)
+          dst[k, j, i] = value * inside(src, x, y, z, open)
         end
       end
 
@@ -136,16 +132,12 @@ module Vumbral
         fx = axis == 0 ? 1 : 0
         fy = axis == 1 ? 1 : 0
         fz = axis == 2 ? 1 : 0
-        parallel(dst.dim(0)) do |k|
-          dst.dim(1).times do |j|
-            dst.dim(2).times do |i|
-              x = i - 0.5 * (ways[0, k + 1, j + 1, i + 1] + ways[0, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-              y = j - 0.5 * (ways[1, k + 1, j + 1, i + 1] + ways[1, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-              z = k - 0.5 * (ways[2, k + 1, j + 1, i + 1] + ways[2, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-              value = Grid::Sampling.linear(src, x, y, z)
-              dst[k, j, i] = value * inside(src, x, y, z, open)
-            end
-          end
+        each_cell(dst) do |k, j, i|
+          x = i - 0.5 * (ways[0, k + 1, j + 1, i + 1] + ways[0, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+          y = j - 0.5 * (ways[1, k + 1, j + 1, i + 1] + ways[1, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+          z = k - 0.5 * (ways[2, k + 1, j + 1, i + 1] + ways[2, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+          value = Grid::Sampling.linear(src, x, y, z)
+          dst[k, j, i] = value * inside(src, x, y, z, open)
         end
       end
 
@@ -201,16 +193,12 @@ module Vumbral
       # Changes values by a share of their room, -1 to 1.
       kernel field: F32[3], room: F32[3], share: F32
       def settle(field, room, share)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times { |j| field.dim(2).times { |i| field[k, j, i] += share * room[k, j, i] } }
-        end
+        each_cell(field) { |k, j, i| field[k, j, i] += share * room[k, j, i] }
       end
 
       kernel field: F32[3], factor: F32
       def scale(field, factor)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times { |j| field.dim(2).times { |i| field[k, j, i] *= factor } }
-        end
+        each_cell(field) { |k, j, i| field[k, j, i] *= factor }
       end
 
       # What lands beyond the open sides, up to `reach` cells out, where the flow goes on as at the

@@ -86,32 +86,28 @@ module Vumbral
       # and counts where `moving`.
       kernel faces: F32[3], solid: U8[3], moved: F32[3], moving: BOOL, fx: I32, fy: I32, fz: I32
       def rub(faces, solid, moved, moving, fx, fy, fz)
-        parallel(solid.dim(0)) do |k|
-          solid.dim(1).times do |j|
-            solid.dim(2).times do |i|
-              x = i - fx
-              y = j - fy
-              z = k - fz
-              if x >= 0 && y >= 0 && z >= 0 && solid[k, j, i] == 0 && solid[z, y, x] == 0
-                grip = 0
-                6.times do |side|
-                  # The four ways along which the face lies.
-                  dx = side == 0 ? 1 : (side == 1 ? -1 : 0)
-                  dy = side == 2 ? 1 : (side == 3 ? -1 : 0)
-                  dz = side == 4 ? 1 : (side == 5 ? -1 : 0)
-                  if dx * fx + dy * fy + dz * fz == 0
-                    a = (i + dx).clamp(0, solid.dim(2) - 1)
-                    b = (j + dy).clamp(0, solid.dim(1) - 1)
-                    c = (k + dz).clamp(0, solid.dim(0) - 1)
-                    grip = [grip, solid[c, b, a] - 1].max
-                  end
-                end
-                if grip > 0
-                  share = grip / 254.0
-                  goal = moving ? moved[k, j, i] : 0.0
-                  faces[k, j, i] += share * (goal - faces[k, j, i])
-                end
+        each_cell(solid) do |k, j, i|
+          x = i - fx
+          y = j - fy
+          z = k - fz
+          if x >= 0 && y >= 0 && z >= 0 && solid[k, j, i] == 0 && solid[z, y, x] == 0
+            grip = 0
+            6.times do |side|
+              # The four ways along which the face lies.
+              dx = side == 0 ? 1 : (side == 1 ? -1 : 0)
+              dy = side == 2 ? 1 : (side == 3 ? -1 : 0)
+              dz = side == 4 ? 1 : (side == 5 ? -1 : 0)
+              if dx * fx + dy * fy + dz * fz == 0
+                a = (i + dx).clamp(0, solid.dim(2) - 1)
+                b = (j + dy).clamp(0, solid.dim(1) - 1)
+                c = (k + dz).clamp(0, solid.dim(0) - 1)
+                grip = [grip, solid[c, b, a] - 1].max
               end
+            end
+            if grip > 0
+              share = grip / 254.0
+              goal = moving ? moved[k, j, i] : 0.0
+              faces[k, j, i] += share * (goal - faces[k, j, i])
             end
           end
         end

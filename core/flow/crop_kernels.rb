@@ -20,6 +20,28 @@ module Vumbral
         end
       end
 
+      # Makes a part of a mask one value.
+      kernel mask: U8[3], region: Grid::Region, value: I32
+      def paint(mask, region, value)
+        parallel(region.k1 - region.k0) do |n|
+          (region.j0...region.j1).each do |j|
+            (region.i0...region.i1).each { |i| mask[region.k0 + n, j, i] = value }
+          end
+        end
+      end
+
+      # Marks the walls of a mask ({Gas::Domain}) as what gas slides along.
+      kernel solid: U8[3], mask: U8[3]
+      def wall(solid, mask)
+        each_cell(solid) { |k, j, i| solid[k, j, i] = mask[k, j, i] == 2 && solid[k, j, i] == 0 ? 1 : solid[k, j, i] * 1 }
+      end
+
+      # Takes away what is not inside.
+      kernel field: F32[3], mask: U8[3]
+      def clear(field, mask)
+        each_cell(field) { |k, j, i| field[k, j, i] = mask[k, j, i] == 0 ? field[k, j, i] : 0.0 }
+      end
+
       # Where something is, layer by layer: lowest and highest x and y of each z, for {Crop}.
       # What is above `least` counts, and with `speed` above 0 what moves faster along an axis.
       kernel found: I32[2], field: F32[3], least: F32

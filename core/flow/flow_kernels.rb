@@ -84,12 +84,8 @@ module Vumbral
       # What flows into each cell, in metres a second: minus divergence times the cell's size.
       kernel b: F32[3], u: F32[3], v: F32[3], w: F32[3]
       def inflow(b, u, v, w)
-        parallel(b.dim(0)) do |k|
-          b.dim(1).times do |j|
-            b.dim(2).times do |i|
-              b[k, j, i] = u[k, j, i] - u[k, j, i + 1] + v[k, j, i] - v[k, j + 1, i] + w[k, j, i] - w[k + 1, j, i]
-            end
-          end
+        each_cell(b) do |k, j, i|
+          b[k, j, i] = u[k, j, i] - u[k, j, i + 1] + v[k, j, i] - v[k, j + 1, i] + w[k, j, i] - w[k + 1, j, i]
         end
       end
 
@@ -130,14 +126,10 @@ module Vumbral
       kernel push: F32[3], smoke: F32[3], heat: F32[3], fuel: F32[3], lift: F32, ambient: F32, weight: F32,
         fuel_weight: F32
       def lift(push, smoke, heat, fuel, lift, ambient, weight, fuel_weight)
-        parallel(smoke.dim(0)) do |k|
-          smoke.dim(1).times do |j|
-            smoke.dim(2).times do |i|
-              warm = heat[k, j, i]
-              lighter = warm / [ambient + warm, 1.0].max
-              push[k, j, i] = lift * lighter - weight * smoke[k, j, i] - fuel_weight * fuel[k, j, i]
-            end
-          end
+        each_cell(smoke) do |k, j, i|
+          warm = heat[k, j, i]
+          lighter = warm / [ambient + warm, 1.0].max
+          push[k, j, i] = lift * lighter - weight * smoke[k, j, i] - fuel_weight * fuel[k, j, i]
         end
       end
 
@@ -173,11 +165,7 @@ module Vumbral
       # is overwritten.
       kernel before: F32[3], projected: F32[3]
       def reflect(before, projected)
-        parallel(before.dim(0)) do |k|
-          before.dim(1).times do |j|
-            before.dim(2).times { |i| before[k, j, i] = 2.0 * projected[k, j, i] - before[k, j, i] }
-          end
-        end
+        each_cell(before) { |k, j, i| before[k, j, i] = 2.0 * projected[k, j, i] - before[k, j, i] }
       end
 
       # The largest part of the velocity along any axis, metres a second; not a number where any

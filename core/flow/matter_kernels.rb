@@ -36,34 +36,24 @@ module Vumbral
       # Adds matter at a rate: `amount` is rate times seconds.
       kernel field: F32[3], cover: F32[3], amount: F32
       def add(field, cover, amount)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times { |j| field.dim(2).times { |i| field[k, j, i] += amount * cover[k, j, i] } }
-        end
+        each_cell(field) { |k, j, i| field[k, j, i] += amount * cover[k, j, i] }
       end
 
       # Draws a field towards a value where the source covers it; `pull` 1 reaches it at once.
       kernel field: F32[3], cover: F32[3], value: F32, pull: F32
       def hold(field, cover, value, pull)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times do |j|
-            field.dim(2).times do |i|
-              part = (pull * cover[k, j, i]).clamp(0.0, 1.0)
-              field[k, j, i] += part * (value - field[k, j, i])
-            end
-          end
+        each_cell(field) do |k, j, i|
+          part = (pull * cover[k, j, i]).clamp(0.0, 1.0)
+          field[k, j, i] += part * (value - field[k, j, i])
         end
       end
 
       # Adds `gain` times one field to another, and holds the sum to `most`.
       kernel dst: F32[3], src: F32[3], gain: F32, most: F32
       def add_held(dst, src, gain, most)
-        parallel(dst.dim(0)) do |k|
-          dst.dim(1).times do |j|
-            dst.dim(2).times do |i|
-              sum = dst[k, j, i] + gain * src[k, j, i]
-              dst[k, j, i] = sum > most ? most : sum
-            end
-          end
+        each_cell(dst) do |k, j, i|
+          sum = dst[k, j, i] + gain * src[k, j, i]
+          dst[k, j, i] = sum > most ? most : sum
         end
       end
 
@@ -116,13 +106,9 @@ module Vumbral
       # inside solids.
       kernel field: F32[3], solid: U8[3], factor: F32, least: F32
       def fade(field, solid, factor, least)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times do |j|
-            field.dim(2).times do |i|
-              value = factor * field[k, j, i]
-              field[k, j, i] = value.abs < least || solid[k, j, i] != 0 ? 0.0 : value
-            end
-          end
+        each_cell(field) do |k, j, i|
+          value = factor * field[k, j, i]
+          field[k, j, i] = value.abs < least || solid[k, j, i] != 0 ? 0.0 : value
         end
       end
 

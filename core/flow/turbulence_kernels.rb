@@ -10,20 +10,16 @@ module Vumbral
       # falloff. Cells that take no part stay out of everything that follows.
       kernel share: F32[3], smoke: F32[3], heat: F32[3], faces: Flow::Faces, falloff: F32[3], fallen: BOOL, mask: Flow::Mask
       def shares(share, smoke, heat, faces, falloff, fallen, mask)
-        parallel(share.dim(0)) do |k|
-          share.dim(1).times do |j|
-            share.dim(2).times do |i|
-              speed = 0.0
-              if mask.speed > 0.0
-                speed = (faces.u[k, j,
-                  i] + faces.u[k, j, i + 1]).abs + (faces.v[k, j, i] + faces.v[k, j + 1, i]).abs + (faces.w[k, j, i] + faces.w[k + 1, j, i]).abs
-              end
-              value = (mask.everywhere + mask.smoke * smoke[k, j, i] + mask.heat * heat[k, j, i].abs + 0.5 * mask.speed * speed).clamp(
-                0.0, 1.0
-              )
-              share[k, j, i] = fallen ? value * falloff[k, j, i] : value
-            end
+        each_cell(share) do |k, j, i|
+          speed = 0.0
+          if mask.speed > 0.0
+            speed = (faces.u[k, j,
+              i] + faces.u[k, j, i + 1]).abs + (faces.v[k, j, i] + faces.v[k, j + 1, i]).abs + (faces.w[k, j, i] + faces.w[k + 1, j, i]).abs
           end
+          value = (mask.everywhere + mask.smoke * smoke[k, j, i] + mask.heat * heat[k, j, i].abs + 0.5 * mask.speed * speed).clamp(
+            0.0, 1.0
+          )
+          share[k, j, i] = fallen ? value * falloff[k, j, i] : value
         end
       end
 

@@ -10,14 +10,10 @@ module Vumbral
       # first is `oz oy ox`.
       kernel set: Grid::VectorField, oz: I32, oy: I32, ox: I32
       def lay(set, oz, oy, ox)
-        parallel(set.x.dim(0)) do |k|
-          set.x.dim(1).times do |j|
-            set.x.dim(2).times do |i|
-              set.x[k, j, i] = (i + ox).to_f
-              set.y[k, j, i] = (j + oy).to_f
-              set.z[k, j, i] = (k + oz).to_f
-            end
-          end
+        each_cell(set.x) do |k, j, i|
+          set.x[k, j, i] = (i + ox).to_f
+          set.y[k, j, i] = (j + oy).to_f
+          set.z[k, j, i] = (k + oz).to_f
         end
       end
 
@@ -25,22 +21,18 @@ module Vumbral
       # cell.
       kernel dst: F32[3], src: F32[3], flow: Grid::VectorField, step: F32
       def carry(dst, src, flow, step)
-        parallel(dst.dim(0)) do |k|
-          dst.dim(1).times do |j|
-            dst.dim(2).times do |i|
-              value = src[k, j, i]
-              dx = 0.5 * step * flow.x[k, j, i]
-              dy = 0.5 * step * flow.y[k, j, i]
-              dz = 0.5 * step * flow.z[k, j, i]
-              if dx != 0.0 || dy != 0.0 || dz != 0.0
-                u = step * Grid::Sampling.linear(flow.x, i - dx, j - dy, k - dz)
-                v = step * Grid::Sampling.linear(flow.y, i - dx, j - dy, k - dz)
-                w = step * Grid::Sampling.linear(flow.z, i - dx, j - dy, k - dz)
-                value = Grid::Sampling.linear(src, i - u, j - v, k - w)
-              end
-              dst[k, j, i] = value
-            end
+        each_cell(dst) do |k, j, i|
+          value = src[k, j, i]
+          dx = 0.5 * step * flow.x[k, j, i]
+          dy = 0.5 * step * flow.y[k, j, i]
+          dz = 0.5 * step * flow.z[k, j, i]
+          if dx != 0.0 || dy != 0.0 || dz != 0.0
+            u = step * Grid::Sampling.linear(flow.x, i - dx, j - dy, k - dz)
+            v = step * Grid::Sampling.linear(flow.y, i - dx, j - dy, k - dz)
+            w = step * Grid::Sampling.linear(flow.z, i - dx, j - dy, k - dz)
+            value = Grid::Sampling.linear(src, i - u, j - v, k - w)
           end
+          dst[k, j, i] = value
         end
       end
 
@@ -149,34 +141,26 @@ module Vumbral
       # Reads a field of the run at the places looked at.
       kernel out: F32[3], field: F32[3], at: Grid::VectorField
       def read(out, field, at)
-        parallel(out.dim(0)) do |k|
-          out.dim(1).times do |j|
-            out.dim(2).times { |i| out[k, j, i] = Grid::Sampling.linear(field, at.x[k, j, i], at.y[k, j, i], at.z[k, j, i]) }
-          end
-        end
+        each_cell(out) { |k, j, i| out[k, j, i] = Grid::Sampling.linear(field, at.x[k, j, i], at.y[k, j, i], at.z[k, j, i]) }
       end
 
       # Lifts a field from the mean of its neighbours, never past what is around it.
       kernel out: F32[3], field: F32[3], amount: F32
       def sharpen(out, field, amount)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times do |j|
-            field.dim(2).times do |i|
-              value = field[k, j, i]
-              if k > 0 && j > 0 && i > 0 && k < field.dim(0) - 1 && j < field.dim(1) - 1 && i < field.dim(2) - 1
-                p = field[k, j, i + 1]
-                q = field[k, j, i - 1]
-                r = field[k, j + 1, i]
-                s = field[k, j - 1, i]
-                t = field[k + 1, j, i]
-                u = field[k - 1, j, i]
-                low = [p, q, r, s, t, u, value].min
-                high = [p, q, r, s, t, u, value].max
-                value = (value + amount * (value - 0.16666667 * (p + q + r + s + t + u))).clamp(low, high)
-              end
-              out[k, j, i] = value
-            end
+        each_cell(field) do |k, j, i|
+          value = field[k, j, i]
+          if k > 0 && j > 0 && i > 0 && k < field.dim(0) - 1 && j < field.dim(1) - 1 && i < field.dim(2) - 1
+            p = field[k, j, i + 1]
+            q = field[k, j, i - 1]
+            r = field[k, j + 1, i]
+            s = field[k, j - 1, i]
+            t = field[k + 1, j, i]
+            u = field[k - 1, j, i]
+            low = [p, q, r, s, t, u, value].min
+            high = [p, q, r, s, t, u, value].max
+            value = (value + amount * (value - 0.16666667 * (p + q + r + s + t + u))).clamp(low, high)
           end
+          out[k, j, i] = value
         end
       end
     end

@@ -22,41 +22,33 @@ module Vumbral
         gain = fire[2]
         soot = fire[3]
         air = fire[4]
-        parallel(burnt.dim(0)) do |k|
-          burnt.dim(1).times do |j|
-            burnt.dim(2).times do |i|
-              volume = 1.0 / [1.0 - thinned[k, j, i], 0.01].max
-              there = [fuel[k, j, i], 0.0].max
-              amount = there * volume < most ? there : most / volume
-              amount = heat[k, j, i] > gap ? amount : 0.0
-              made = soot
-              if air > 0.0
-                left = [1.0 - spent[k, j, i], 0.0].max
-                amount = amount * volume * air < left ? amount : left / (volume * air)
-                spent[k, j, i] += amount * volume * air
-                wanted = (there - amount) * volume * air
-                made = soot * (0.4 + 1.2 * wanted / (wanted + left + 0.01))
-              end
-              fuel[k, j, i] = fuel[k, j, i] - amount
-              heat[k, j, i] = heat[k, j, i] + gain * amount * volume
-              smoke[k, j, i] = smoke[k, j, i] + made * amount
-              burnt[k, j, i] = amount
-            end
+        each_cell(burnt) do |k, j, i|
+          volume = 1.0 / [1.0 - thinned[k, j, i], 0.01].max
+          there = [fuel[k, j, i], 0.0].max
+          amount = there * volume < most ? there : most / volume
+          amount = heat[k, j, i] > gap ? amount : 0.0
+          made = soot
+          if air > 0.0
+            left = [1.0 - spent[k, j, i], 0.0].max
+            amount = amount * volume * air < left ? amount : left / (volume * air)
+            spent[k, j, i] += amount * volume * air
+            wanted = (there - amount) * volume * air
+            made = soot * (0.4 + 1.2 * wanted / (wanted + left + 0.01))
           end
+          fuel[k, j, i] = fuel[k, j, i] - amount
+          heat[k, j, i] = heat[k, j, i] + gain * amount * volume
+          smoke[k, j, i] = smoke[k, j, i] + made * amount
+          burnt[k, j, i] = amount
         end
       end
 
       # Burns soot off where it is hot and has air: `rate` a step, at 1000 K above the gap and beyond.
       kernel soot: F32[3], heat: F32[3], spent: F32[3], gap: F32, rate: F32
       def burn_off(soot, heat, spent, gap, rate)
-        parallel(soot.dim(0)) do |k|
-          soot.dim(1).times do |j|
-            soot.dim(2).times do |i|
-              hot = (0.001 * (heat[k, j, i] - gap)).clamp(0.0, 1.0)
-              if hot > 0.0
-                soot[k, j, i] *= Math.exp(-rate * hot * (1.0 - spent[k, j, i]).clamp(0.0, 1.0))
-              end
-            end
+        each_cell(soot) do |k, j, i|
+          hot = (0.001 * (heat[k, j, i] - gap)).clamp(0.0, 1.0)
+          if hot > 0.0
+            soot[k, j, i] *= Math.exp(-rate * hot * (1.0 - spent[k, j, i]).clamp(0.0, 1.0))
           end
         end
       end
@@ -92,14 +84,10 @@ module Vumbral
       # Lets the gas grow thinner: `swell` per second.
       kernel thinned: F32[3], swell: F32[3], dt: F32
       def grow(thinned, swell, dt)
-        parallel(thinned.dim(0)) do |k|
-          thinned.dim(1).times do |j|
-            thinned.dim(2).times do |i|
-              faster = swell[k, j, i]
-              if faster != 0.0
-                thinned[k, j, i] = 1.0 - (1.0 - thinned[k, j, i]) * Math.exp(-dt * faster)
-              end
-            end
+        each_cell(thinned) do |k, j, i|
+          faster = swell[k, j, i]
+          if faster != 0.0
+            thinned[k, j, i] = 1.0 - (1.0 - thinned[k, j, i]) * Math.exp(-dt * faster)
           end
         end
       end
@@ -107,14 +95,10 @@ module Vumbral
       # Thins matter where the gas swells, so that what expands makes none; `swell` per second.
       kernel field: F32[3], swell: F32[3], dt: F32
       def dilute(field, swell, dt)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times do |j|
-            field.dim(2).times do |i|
-              grown = swell[k, j, i]
-              if grown != 0.0
-                field[k, j, i] *= Math.exp(-dt * grown)
-              end
-            end
+        each_cell(field) do |k, j, i|
+          grown = swell[k, j, i]
+          if grown != 0.0
+            field[k, j, i] *= Math.exp(-dt * grown)
           end
         end
       end

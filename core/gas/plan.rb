@@ -12,6 +12,8 @@ module Vumbral
       LEAST_CELLS = 8
       # Working memory of a step, measured: fields, displacements, spare and scratch arrays.
       BYTES_PER_CELL = 280
+      # What looking at a cell takes, counted where chambers lie apart and the grid around them is large.
+      BYTES_SEEN = 40
       GAS = %i[ambient gravity lift weight fuel_weight outward smoke_spread heat_spread curl_boost curl_mask stir stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell front front_size air
         cooling shield smoke_fade heat_fade fuel_fade transport accuracy cells substeps_least substeps_most].freeze
       FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity
@@ -33,28 +35,38 @@ module Vumbral
         @size = [depth, height, width].map { |length| [(length / @voxel).round, LEAST_CELLS].max }
         x, y, z = chamber[:position]
         @corner = [x - 0.5 * @size[2] * @voxel, y, z - 0.5 * @size[0] * @voxel]
-        @open = SIDES.to_h { |side| [side, chamber[:"open_#{side}"]] }
+        @open = open_of(chamber)
       end
 
-      # Beyond open sides a chamber that grows ends so many cells on, which is nowhere.
-      FAR = 100_000
-
       # @return [Integer] that a run computes at most
-      def cells = grows? ? (@document.the(:chamber)[:most] * 1e6).round : @size.reduce(:*)
+      def cells = domains.sum(&:cells)
 
       # @return [Boolean] whether the chamber goes past its box with its content
-      def grows? = @document.the(:chamber)[:follow] && @document.the(:chamber)[:grow]
+      def grows? = domains[0].rooms.size == 1 && !most.nil?
 
-      # @return [Array(Array<Integer>, Array<Integer>)] first cell, and the one after the last, that may be
-      #   computed, along z, y, x
-      def bounds
-        [%i[z0 y0 x0].map { |side| past?(side) ? -FAR : 0 }, %i[z1 y1 x1].zip(@size).map { |side, n|
-          past?(side) ? n + FAR : n
-        }]
+      # @return [Array<Room>] the chamber and the further ones
+      def rooms
+        @rooms ||= [Room.new(@document.the(:chamber), [0, 0, 0], @size, @open)] +
+          @document.of(:annex).map { |node| Room.new(node, *cells_of(node), open_of(node)) }
+      end
+
+      # @return [Array<Domain>] the chambers, those that gas passes between together
+      def domains = @domains ||= Domain.joined(rooms).each_with_index.map { |group, n| Domain.new(group, most: n.zero? ? most : nil) }
+
+      # @return [Array<Integer>] cells along z, y, x of the grid that holds all that may be seen
+      def span
+        return @size if rooms.size == 1
+
+        rooms.map(&:high).transpose.map(&:max).zip(rooms.map(&:low).transpose.map(&:min)).map { |high, low| high - low }
       end
 
       # @return [Integer] bytes that a run will take at most
-      def memory = cells * BYTES_PER_CELL
+      def memory = cells * BYTES_PER_CELL + ((rooms.size > 1) ? span.reduce(:*) * BYTES_SEEN : 0)
+
+      # @return [Array<Hash>] the boxes as one looks at them: :node, :corner (metres), :size (cells along x, y, z)
+      def boxes
+        rooms.map { |room| {node: room.node.id, corner: room.low.reverse.zip(@corner).map { |c, o| o + c * @voxel }, size: room.size.reverse} }
+      end
 
       def frames = @document.first_frame..@document.last_frame
 
@@ -76,7 +88,7 @@ module Vumbral
           chamber = @document.the(:chamber)
           {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?, "air" => air?,
            "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [chamber[:margin], chamber[:follow_speed]],
-           "grow" => grows? && cells, "padding" => chamber[:padding]}
+           "grow" => grows? && cells, "padding" => chamber[:padding]}.merge((rooms.size > 1) ? {"rooms" => rooms.map { |room| [room.low, room.high, room.open.values] }} : {})
         end
       end
 
@@ -115,7 +127,22 @@ module Vumbral
 
       private
 
-      def past?(side) = grows? && @open[side]
+      def open_of(node) = SIDES.to_h { |side| [side, node[:"open_#{side}"]] }
+
+      # How many cells the chamber may grow to, nil where it does not.
+      def most
+        chamber = @document.the(:chamber)
+        (chamber[:most] * 1e6).round if chamber[:follow] && chamber[:grow]
+      end
+
+      # A further chamber on the lattice of the first. @return [Array(Array<Integer>, Array<Integer>)]
+      def cells_of(node)
+        (x, y, z), (width, height, depth) = node[:position], node[:size]
+        edges = [[x - 0.5 * width, x + 0.5 * width], [y, y + height], [z - 0.5 * depth, z + 0.5 * depth]]
+        # A little, so that two that share an edge round it alike.
+        low, high = edges.zip(@corner).map { |pair, c| pair.map { |edge| ((edge - c) / @voxel + 1e-6).round } }.reverse.transpose
+        [low, high.zip(low).map { |b, a| [b, a + LEAST_CELLS].max }]
+      end
 
       def sources_ever = @document.of(:source)
 

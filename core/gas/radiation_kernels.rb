@@ -10,23 +10,19 @@ module Vumbral
       # is along an axis. `thickness` is of one voxel for a density of 1.
       kernel glow: F32[3], thick: F32[3], smoke: F32[3], heat: F32[3], rate: F32, thickness: F32
       def gather(glow, thick, smoke, heat, rate, thickness)
-        parallel(glow.dim(0)) do |k|
-          glow.dim(1).times do |j|
-            glow.dim(2).times do |i|
-              sum = 0.0
-              held = 0.0
-              8.times do |n|
-                c = [2 * k + n / 4, heat.dim(0) - 1].min
-                b = [2 * j + n / 2 % 2, heat.dim(1) - 1].min
-                a = [2 * i + n % 2, heat.dim(2) - 1].min
-                t = [heat[c, b, a], 0.0].max
-                sum += t * t * t * t
-                held += smoke[c, b, a]
-              end
-              glow[k, j, i] = 0.125 * rate * sum
-              thick[k, j, i] = 0.25 * thickness * [held, 0.0].max
-            end
+        each_cell(glow) do |k, j, i|
+          sum = 0.0
+          held = 0.0
+          8.times do |n|
+            c = [2 * k + n / 4, heat.dim(0) - 1].min
+            b = [2 * j + n / 2 % 2, heat.dim(1) - 1].min
+            a = [2 * i + n % 2, heat.dim(2) - 1].min
+            t = [heat[c, b, a], 0.0].max
+            sum += t * t * t * t
+            held += smoke[c, b, a]
           end
+          glow[k, j, i] = 0.125 * rate * sum
+          thick[k, j, i] = 0.25 * thickness * [held, 0.0].max
         end
       end
 

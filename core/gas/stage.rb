@@ -9,16 +9,19 @@ module Vumbral
 
       # @param plan [Plan]
       # @param meshes [#mesh] gives the mesh of a digest
-      def initialize(plan, meshes)
+      # @param domain [Domain] the chamber, or the chambers that gas passes between
+      # @param props [Props]
+      def initialize(plan, meshes, domain: plan.domains[0], props: Props.new(plan, meshes))
         @plan = plan
-        @props = Props.new(plan, meshes)
+        @domain = domain
+        @props = props
         @solvers = {}
       end
 
       # Nothing yet: the smallest part of the chamber, or all of it.
       def still
-        size = @plan.ground["follow"] ? @plan.size.map { |n| [n, Flow::Crop::BRICK].min } : @plan.size
-        State.still(size, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"], air: @plan.ground["air"])
+        origin, size = @domain.beginning(@plan.ground["follow"])
+        State.still(size, origin: origin, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"], air: @plan.ground["air"])
       end
 
       # @param state [State] of the frame before; taken over
@@ -48,37 +51,45 @@ module Vumbral
           state = state.moved_to(*crop.fit(state, boxes, reach))
           tally.full ||= crop.full?
         end
-        solver, moment = at(state)
+        solver, moment, mask = at(state)
         solid, moving = moment.solids(settings["solids"], part, settings["seconds"])
-        solver.block(solid, moving)
+        solver.block(walled(solid, mask), moving)
         feeds = moment.feeds(settings["sources"], settings["gas"], part, settings["seconds"], state.time)
         solver.substep(state, dt, Surroundings.new(gas: gas, feeds: feeds, forces: settings["forces"], corner: moment.corner,
           distance: ->(force) { moment.distance_to(force, part) }, tally: tally))
+        let_go(state, mask, tally) if mask
         state
+      end
+
+      # Colliders and the walls between several rooms.
+      def walled(solid, mask)
+        return solid unless mask
+
+        # What a collider fills changes from substep to substep, and may be kept by who marked it.
+        (solid ? solid.copy : Kernel::Buffer.new(:u8, *mask.shape)).tap { |all| Flow::CropKernels.wall(all, mask) }
+      end
+
+      # What has come out of all rooms is gone.
+      def let_go(state, mask, tally)
+        before = Flow::MatterKernels.total(state.smoke)
+        state.scalars.each { |name| Flow::CropKernels.clear(state[name], mask) }
+        tally.left += (before - Flow::MatterKernels.total(state.smoke)) * @plan.voxel**3
       end
 
       def crop
         return unless @plan.ground["follow"]
 
         margin, speed = @plan.ground["follow"]
-        @crop ||= Flow::Crop.new(@plan.bounds, margin, speed.positive? ? speed : nil, @plan.ground["grow"] || nil)
+        @crop ||= Flow::Crop.new(@domain.bounds, margin, speed.positive? ? speed : nil, @domain.most)
       end
 
-      # @return [Array(Solver, Moment)] for the part of the chamber that a state covers
+      # @return [Array(Solver, Moment, Kernel::Buffer)] for the part of the chamber that a state covers
       def at(state)
         place = [state.origin, state.size]
         found = @solvers.delete(place)
         @solvers.delete(@solvers.keys.first) if @solvers.size >= SOLVERS
-        @solvers[place] =
-          found || [Solver.new(size: state.size, voxel: @plan.voxel, open: open_at(state)), Moment.new(@plan, @props, *place)]
-      end
-
-      # The chamber's own walls act only where the crop meets them.
-      def open_at(state)
-        low, high = @plan.bounds
-        %i[z y x].each_with_index.flat_map do |axis, a|
-          [[:"#{axis}0", state.origin[a] > low[a]], [:"#{axis}1", state.origin[a] + state.size[a] < high[a]]]
-        end.to_h { |side, inner| [side, inner || @plan.open[side]] }
+        @solvers[place] = found || [Solver.new(size: state.size, voxel: @plan.voxel, open: @domain.open_at(*place)),
+          Moment.new(@plan, @props, *place), @domain.mask(*place)]
       end
 
       # A box in metres as cells of the chamber, along z, y, x; nil where it lies outside.
@@ -86,7 +97,7 @@ module Vumbral
         return unless box
 
         low, high = box.map { |corner| corner.zip(@plan.corner).map { |c, o| ((c - o) / @plan.voxel).floor }.reverse }
-        first, past = @plan.bounds
+        first, past = @domain.bounds
         return if low.zip(past).any? { |c, n| c >= n } || high.zip(first).any? { |c, n| c < n }
 
         [low, high].map { |corner| corner.zip(first, past).map { |c, a, b| c.clamp(a, b - 1) } }

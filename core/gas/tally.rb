@@ -19,6 +19,17 @@ module Vumbral
           fuel: total.call(state.fuel), peak_heat: Flow::MatterKernels.highest(state.heat), **tally.to_h)
       end
 
+      # @param reports [Array<Report>] of chambers apart. @return [Report] of all together
+      def self.joined(reports)
+        return reports[0] if reports.size == 1
+
+        most = ->(name) { reports.map(&name).then { |numbers| numbers.find { |n| n.is_a?(Float) && n.nan? } || numbers.max } }
+        sum = ->(name) { reports.sum(&name) }
+        new(**%i[substeps speed residual peak_heat].to_h { |name| [name, most.call(name)] },
+          **%i[iterations smoke heat fuel burnt left].to_h { |name| [name, sum.call(name)] },
+          **%i[limited swell_limited full].to_h { |name| [name, reports.any?(&name)] })
+      end
+
       # @return [String, nil] the first quantity that is no longer a number
       def broken
         {"velocity" => speed, "smoke" => smoke, "temperature" => heat, "fuel" => fuel}.find { |_, number|

@@ -26,11 +26,13 @@ module Vumbral
 
       def moves?(body) = body["from"] != body["to"]
 
-      # Lowest and highest corner of the chamber.
+      # Lowest and highest corner of what holds all chambers.
       def box(document)
-        chamber = document.the(:chamber)
-        (x, y, z), (width, height, depth) = chamber[:position], chamber[:size]
-        [[x - width / 2, y, z - depth / 2], [x + width / 2, y + height, z + depth / 2]]
+        corners = [document.the(:chamber), *document.of(:annex)].flat_map do |chamber|
+          (x, y, z), (width, height, depth) = chamber[:position], chamber[:size]
+          [[x - width / 2, y, z - depth / 2], [x + width / 2, y + height, z + depth / 2]]
+        end
+        [corners.transpose.map(&:min), corners.transpose.map(&:max)]
       end
       private_class_method :box
     end

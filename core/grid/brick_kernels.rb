@@ -46,6 +46,16 @@ module Vumbral
         end
       end
 
+      # Adds bricks to those that `numbers` names.
+      kernel values: F16[3], given: F16[3], numbers: I32[1]
+      def add(values, given, numbers)
+        parallel(numbers.size) do |n|
+          given.dim(1).times do |c|
+            given.dim(2).times { |e| values[numbers[n], c, e] = values[numbers[n], c, e] + given[n, c, e] }
+          end
+        end
+      end
+
       # Marks the bricks that are there.
       kernel filled: U8[3], places: I32[2]
       def mark(filled, places)
@@ -68,23 +78,15 @@ module Vumbral
       # Brings lower faces across an axis (0 x, 1 y, 2 z) to centres.
       kernel out: F32[3], faces: F32[3], filled: U8[3], axis: I32
       def centre(out, faces, filled, axis)
-        parallel(out.dim(0)) do |k|
-          out.dim(1).times do |j|
-            out.dim(2).times { |i| out[k, j, i] = 0.5 * (faces[k, j, i] + upper(faces, filled, k, j, i, axis)) }
-          end
-        end
+        each_cell(out) { |k, j, i| out[k, j, i] = 0.5 * (faces[k, j, i] + upper(faces, filled, k, j, i, axis)) }
       end
 
       # What flows out of each cell, 1/s; `per` is one over the voxel.
       kernel out: F32[3], x: F32[3], y: F32[3], z: F32[3], filled: U8[3], per: F32
       def divergence(out, x, y, z, filled, per)
-        parallel(out.dim(0)) do |k|
-          out.dim(1).times do |j|
-            out.dim(2).times do |i|
-              out[k, j, i] = per * (upper(x, filled, k, j, i, 0) - x[k, j, i] + upper(y, filled, k, j, i, 1) - y[k, j, i] +
-                upper(z, filled, k, j, i, 2) - z[k, j, i])
-            end
-          end
+        each_cell(out) do |k, j, i|
+          out[k, j, i] = per * (upper(x, filled, k, j, i, 0) - x[k, j, i] + upper(y, filled, k, j, i, 1) - y[k, j, i] +
+            upper(z, filled, k, j, i, 2) - z[k, j, i])
         end
       end
 

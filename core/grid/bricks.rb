@@ -30,6 +30,30 @@ module Vumbral
         gather(state.size, state.origin, channels.to_h { |name| [name, state[FACES[name] || name]] }, padding: padding)
       end
 
+      # @param states [Array<Gas::State>] that have no cell in common
+      # @return [Bricks] of all, on the grid around them
+      def self.pack_all(states, padding: 0)
+        return pack(states[0], padding: padding) if states.size == 1
+
+        parts = states.map { |state| pack(aligned(state), padding: padding) }
+        low = parts.map(&:origin).transpose.map(&:min)
+        high = parts.map { |part| part.origin.zip(part.size).map(&:sum) }.transpose.map(&:max)
+        rows = parts.map { |part| part.places.to_a.each_slice(3).map { |place| place.zip(part.origin, low).map { |b, o, l| b + (o - l) / EDGE } } }
+        places = rows.flatten(1).uniq.sort
+        number = places.each_with_index.to_h
+        values = Kernel::Buffer.new(:f16, places.size, parts[0].channels.size, EDGE**3)
+        parts.zip(rows) { |part, list| BrickKernels.add(values, part.values, Kernel::Buffer.of(:i32, list.map { |place| number[place] })) if list.any? }
+        new(high.zip(low).map { |b, a| b - a }, Kernel::Buffer.of(:i32, places.flatten, places.size, 3), values, channels: parts[0].channels, origin: low)
+      end
+
+      # The same gas on a grid of whole bricks.
+      def self.aligned(state)
+        low = state.origin.map { |c| c.div(EDGE) * EDGE }
+        size = state.origin.zip(state.size, low).map { |o, n, l| (o + n - l + EDGE - 1) / EDGE * EDGE }
+        state.moved_to(low, size)
+      end
+      private_class_method :aligned
+
       # @param fields [Hash{Symbol => Kernel::Buffer}] by channel; at centres, or on faces one longer
       #   along their own axis
       def self.gather(size, origin, fields, padding: 0)

@@ -20,13 +20,9 @@ module Vumbral
       # Divides each wave by the sum of its three eigenvalues; the constant wave goes.
       kernel f: F32[3], lz: F32[1], ly: F32[1], lx: F32[1]
       def divide(f, lz, ly, lx)
-        parallel(f.dim(0)) do |k|
-          f.dim(1).times do |j|
-            f.dim(2).times do |i|
-              sum = lz[k] + ly[j] + lx[i]
-              f[k, j, i] = sum > 1e-7 ? f[k, j, i] / sum : 0.0
-            end
-          end
+        each_cell(f) do |k, j, i|
+          sum = lz[k] + ly[j] + lx[i]
+          f[k, j, i] = sum > 1e-7 ? f[k, j, i] / sum : 0.0
         end
       end
 
@@ -87,9 +83,7 @@ module Vumbral
       # p = z + b·p
       kernel p: F32[3], z: F32[3], b: F32
       def turn(p, z, b)
-        parallel(p.dim(0)) do |k|
-          p.dim(1).times { |j| p.dim(2).times { |i| p[k, j, i] = z[k, j, i] + b * p[k, j, i] } }
-        end
+        each_cell(p) { |k, j, i| p[k, j, i] = z[k, j, i] + b * p[k, j, i] }
       end
 
       kernel a: F32[3], b: F32[3], returns: F64
@@ -105,16 +99,12 @@ module Vumbral
       # Nothing where the mask is set.
       kernel a: F32[3], solid: U8[3]
       def blank(a, solid)
-        parallel(a.dim(0)) do |k|
-          a.dim(1).times { |j| a.dim(2).times { |i| a[k, j, i] = solid[k, j, i] != 0 ? 0.0 : a[k, j, i] } }
-        end
+        each_cell(a) { |k, j, i| a[k, j, i] = solid[k, j, i] != 0 ? 0.0 : a[k, j, i] }
       end
 
       kernel dst: F32[3], src: F32[3]
       def copy(dst, src)
-        parallel(dst.dim(0)) do |k|
-          dst.dim(1).times { |j| dst.dim(2).times { |i| dst[k, j, i] = src[k, j, i] } }
-        end
+        each_cell(dst) { |k, j, i| dst[k, j, i] = src[k, j, i] }
       end
 
       # Numbers the pockets of fluid that nothing connects (1, 2, …; solids 0), by flooding.
@@ -206,9 +196,7 @@ module Vumbral
 
       kernel b: F32[3], labels: I32[3], label: I32, mean: F32
       def pocket_shift(b, labels, label, mean)
-        parallel(b.dim(0)) do |k|
-          b.dim(1).times { |j| b.dim(2).times { |i| b[k, j, i] -= labels[k, j, i] == label ? mean : 0.0 } }
-        end
+        each_cell(b) { |k, j, i| b[k, j, i] -= labels[k, j, i] == label ? mean : 0.0 }
       end
     end
   end

@@ -74,34 +74,24 @@ module Vumbral
 
       kernel out: U8[3], field: F32[3], low: F32, per: F32
       def level(out, field, low, per)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times { |j| field.dim(2).times { |i| out[k, j, i] = (255.0 * ((field[k, j, i] - low) * per).clamp(0.0, 1.0) + 0.5).to_i } }
-        end
+        each_cell(field) { |k, j, i| out[k, j, i] = (255.0 * ((field[k, j, i] - low) * per).clamp(0.0, 1.0) + 0.5).to_i }
       end
 
       # One part of a velocity as signed bytes.
       kernel out: U8[4], field: F32[3], n: I32, per: F32
       def signed(out, field, n, per)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times { |j| field.dim(2).times { |i| out[k, j, i, n] = (field[k, j, i] * per).round & 255 } }
-        end
+        each_cell(field) { |k, j, i| out[k, j, i, n] = (field[k, j, i] * per).round & 255 }
       end
 
       kernel out: F32[3], field: F32[3], by: F32
       def raise_by(out, field, by)
-        parallel(field.dim(0)) do |k|
-          field.dim(1).times { |j| field.dim(2).times { |i| out[k, j, i] = field[k, j, i] + by } }
-        end
+        each_cell(field) { |k, j, i| out[k, j, i] = field[k, j, i] + by }
       end
 
       # Metres a second.
       kernel out: F32[3], x: F32[3], y: F32[3], z: F32[3]
       def speed(out, x, y, z)
-        parallel(out.dim(0)) do |k|
-          out.dim(1).times do |j|
-            out.dim(2).times { |i| out[k, j, i] = Math.sqrt(x[k, j, i] * x[k, j, i] + y[k, j, i] * y[k, j, i] + z[k, j, i] * z[k, j, i]) }
-          end
-        end
+        each_cell(out) { |k, j, i| out[k, j, i] = Math.sqrt(x[k, j, i] * x[k, j, i] + y[k, j, i] * y[k, j, i] + z[k, j, i] * z[k, j, i]) }
       end
     end
   end

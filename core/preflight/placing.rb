@@ -28,14 +28,13 @@ module Vumbral
 
         prop = @survey.props_of(source).first
         Finding.new(code: "outside", node: source.id, dial: :prop, remedy: moved(prop, looked.first),
-          text: "#{source.name} is outside the chamber, so nothing comes of it: #{prop.name} never touches the box.")
+          text: "#{source.name} is outside the chamber, so nothing comes of it: #{prop.name} never touches #{(@survey.boxes.size > 1) ? "a" : "the"} box.")
       end
 
-      # Whether a copy of the source touches the chamber.
+      # Whether a copy of the source touches a chamber.
       def meets?(prop, source, frame)
         low, high = @survey.bounds(prop, frame)
-        floor, ceiling = @survey.box
-        (0...source[:copies]).any? do |n|
+        (0...source[:copies]).to_a.product(@survey.boxes).any? do |n, (floor, ceiling)|
           3.times.all? { |a| low[a] + n * source[:step_place][a] <= ceiling[a] && high[a] + n * source[:step_place][a] >= floor[a] }
         end
       end

@@ -5,7 +5,7 @@ module Vumbral
     # Looks a shot over before it is run. Cheap enough to be asked for after every change: nothing is
     # simulated, and moving things are looked at on some frames only.
     class Survey
-      CHECKS = [Feeding, Placing, Lighting, Formulas].freeze
+      CHECKS = [Feeding, Placing, Joining, Lighting, Formulas].freeze
       # On so many frames things that move are looked at.
       LOOKS = 24
 
@@ -60,8 +60,10 @@ module Vumbral
         @shapes[prop.id] ||= Geometry::Shapes.build(Geometry::Shapes.outline(prop), meshes)
       end
 
-      # @return [Array(Array<Float>, Array<Float>)] the chamber's lowest and highest corner
-      def box = [plan.corner, plan.corner.each_with_index.map { |c, a| c + plan.size.reverse[a] * plan.voxel }]
+      # @return [Array<Array(Array<Float>, Array<Float>)>] lowest and highest corner of each chamber
+      def boxes
+        plan.boxes.map { |box| [box[:corner], box[:corner].zip(box[:size]).map { |c, n| c + n * plan.voxel }] }
+      end
     end
   end
 end

@@ -3,6 +3,18 @@
 module Vumbral
   module Shot
     module Declarations
+      SIDES = {x0: "Left (−x)", x1: "Right (+x)", y0: "Floor", y1: "Ceiling", z0: "Back (−z)", z1: "Front (+z)"}.freeze
+
+      # Declares the six sides of a box.
+      def self.sides(kind)
+        SIDES.each do |side, label|
+          kind.instance_exec do
+            switch :"open_#{side}", label, default: side != :y0,
+              help: "Open: gas leaves and air comes in. Closed: a wall."
+          end
+        end
+      end
+
       MASKS = {everywhere: "everywhere", content: "smoke or heat", smoke: "smoke", heat: "heat", speed: "speed"}.freeze
 
       Chamber = Kind.new(:chamber, "Chamber", plural: "Chamber", chapter: :chamber, single: true,
@@ -13,17 +25,11 @@ module Vumbral
           number :voxel, "Voxel size", unit: "m", default: 0.04, range: 0.0005..100.0, slider: 0.01..0.2, help: "Of a full run. Half the size shows twice the detail and takes some sixteen times as long."
           number :draft, "Draft voxels", unit: "times larger", default: 1.5, range: 1.0..8.0, slider: 1.0..4.0, help: "A draft takes voxels this much larger."
         end
-        group "Sides that are open" do
-          {x0: "Left (−x)", x1: "Right (+x)", y0: "Floor", y1: "Ceiling", z0: "Back (−z)",
-           z1: "Front (+z)"}.each do |side, label|
-            switch :"open_#{side}", label, default: side != :y0,
-              help: "Open: gas leaves and air comes in. Closed: a wall."
-          end
-        end
+        group("Sides that are open") { Declarations.sides(self) }
         group "Follows its content" do
           switch :follow, "Follows", default: true, help: "Computes only the part of the box that holds something, with a margin. Off: always the whole box."
           whole :margin, "Margin", unit: "voxels", default: 6, range: 2..64, slider: 2..24, only: {follow: [true]}, help: "Clean air kept around the content. More lets the flow far from it be felt."
-          switch :grow, "As far as it goes", default: false, only: {follow: [true]}, help: "The box is only where it begins: past its open sides the chamber grows with the content."
+          switch :grow, "As far as it goes", default: false, only: {follow: [true]}, help: "The box is only where it begins: past its open sides the chamber grows with the content, unless it leads to a further chamber."
           number :most, "Voxels at most", unit: "millions", default: 4.0, range: 0.01..2000.0, slider: 0.5..40.0, only: {grow: [true]}, help: "How far it may grow. What comes to that edge is let out, and the frame says so."
           whole :padding, "Padding kept", unit: "voxels", default: 0, range: 0..16, slider: 0..16, help: "Clean air around the content that frames and exports keep with its velocity, for motion blur."
           number :follow_speed, "Speed that counts", unit: "m/s", default: 0.0, range: 0.0..1000.0, slider: 0.0..10.0, zero: "none", only: {follow: [true]}, help: "Air that moves faster than this counts as content too. 0: only matter does."

@@ -22,7 +22,7 @@ module Vumbral
 
     def libraries
       LOADER.eager_load_dir(File.join(ROOT, "core"))
-      Kernel.libraries.select { |library| library.name&.start_with?("Vumbral::") && library.name != "Vumbral::SubsetKernels" }
+      Kernel.libraries.select { |library| library.name&.start_with?("Vumbral::") && !%w[Vumbral::SubsetKernels Vumbral::RecordKernels].include?(library.name) }
     end
 
     def recorded
@@ -102,11 +102,19 @@ module Vumbral
       %w[speed divergence temperature velocity].each { |name| Light::ViewVolume.channel(bricks, head, name, 293.0) }
       Grid::Coarsening.half(state.smoke)
       Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume, Geometry::BVH.new(mesh).send(:curve)] }
+      further_chambers
       read_files
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)
       Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| ([k, j, i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0 }, 0.0, 1, Grid::Region.new(0, 8, 0, 8, 0, 8))
       Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(true), solid: closed)
         .step(Gas::State.still([8, 8, 8]).tap { |s| s.v.replace(random_field(8, 9, 8)) }, seconds: 0.02, gas: calm, feeds: [])
+    end
+
+    def further_chambers
+      boxes = {position: [0.8, 0.0, 0.0], open_y1: false}, {position: [3.0, 0.0, 0.0]}
+      document = small_shot(edits: [set("chamber", :size, [0.8] * 3), set("chamber", :voxel, 0.1), *boxes.map { |dials| {"do" => "add", "kind" => "annex", "name" => "Annex", "dials" => {"size" => [0.8] * 3}.merge(dials.transform_keys(&:to_s))} }])
+      chambers = Gas::Chambers.new(Gas::Plan.new(document, :full), nil)
+      Grid::Bricks.pack_all(chambers.advance(chambers.still, 1)[0])
     end
 
     def read_files
