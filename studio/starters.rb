@@ -49,13 +49,13 @@ module Vumbral
       def plume(mesh)
         [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0),
           add("lamp", "Warm side", nil, "position" => [-1.8, 0.7, 1.3])] +
-          set("chamber", "size" => [3.0, 3.8, 3.0], "weight" => 0.08, "stir" => 0.15)
+          set("chamber", "size" => [3.0, 3.8, 3.0], "voxel" => 0.024, "draft" => 2.2, "weight" => 0.08, "stir" => 0.15)
       end
 
       def fire(mesh)
         [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0, "temperature" => 1150.0,
           "breakup" => 0.9, "breakup_size" => 0.2, "breakup_speed" => 5.0)] +
-          set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.03, "draft" => 1.6, "curl_boost" => 1, "stir" => 1.8, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0,
+          set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.02, "draft" => 2.2, "curl_boost" => 1, "stir" => 1.8, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0,
             "burn_heat" => 1350.0, "burn_smoke" => 0.25, "burn_swell" => 1.6, "cooling" => 1200.0, "smoke_fade" => 0.43, "heat_fade" => 0.77, "substeps_most" => 4) +
           night + set("look", "thickness" => 7.0,
             "fire" => 2.2) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
@@ -65,7 +65,7 @@ module Vumbral
         [source("Charge", "from" => "inside", "smoke" => 4.0, "fuel" => 42.0, "temperature" => 1600.0, "push" => 10.0, "breakup" => 0.8, "breakup_size" => 0.2,
           "along" => 4.0, "rough" => 9.0, "first" => 4, "last" => 9, "copies" => 4, "step_frames" => 1.0, "step_place" => [0.17, 0.05, -0.08], "vary" => 0.5)] +
           set("general", "last" => 90) + set("prop-1", "position" => [-0.25, 0.3, 0.1]) +
-          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.05, "draft" => 1.6, "curl_boost" => 0.9, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
+          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.035, "draft" => 2.2, "curl_boost" => 0.9, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
             "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0, "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
           set("look", "thickness" => 18.0, "colour" => [0.25, 0.235, 0.22], "fire" => 5.0,
             "shadow" => 0.9) + set("sun-1", "strength" => 2.6) +
@@ -75,7 +75,7 @@ module Vumbral
       def jet(_mesh)
         [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0,
           "velocity" => [14.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
-          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.028, "draft" => 1.6, "lift" => 0.4, "curl_boost" => 0.5, "stir" => 2.4, "stir_size" => 0.3, "stir_speed" => 4.0,
+          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.02, "draft" => 2.2, "lift" => 0.4, "curl_boost" => 0.5, "stir" => 2.4, "stir_size" => 0.3, "stir_speed" => 4.0,
             "burn_rate" => 12.0, "burn_heat" => 1500.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2, "substeps_most" => 8) +
           night + set("look", "fire" => 2.5) + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
       end
@@ -87,7 +87,7 @@ module Vumbral
           add("prop", "Standing stone", "stone", "shape" => "cylinder", "radius" => 0.2, "tall" => 0.7,
             "position" => [0.55, 0.35, 0.1], "collider" => true)] +
           set("general", "last" => 96) +
-          set("chamber", "size" => [4.2, 0.9, 3.4], "voxel" => 0.03, "draft" => 1.5, "weight" => 1.3, "stir" => 0.1,
+          set("chamber", "size" => [4.2, 0.9, 3.4], "voxel" => 0.02, "draft" => 2.0, "weight" => 1.3, "stir" => 0.1,
             "stir_size" => 0.4, "curl_boost" => 0.25, "smoke_fade" => 0.08, "heat_fade" => 0.14) +
           set("look", "thickness" => 5.0, "colour" => [0.93, 0.93, 0.94],
             "shadow" => 0.6) + set("camera", "position" => [0.0, 1.35, 4.2], "target" => [0.0, 0.3, 0.0])

@@ -87,7 +87,7 @@ module Vumbral
         @ground ||= begin
           chamber = @document.the(:chamber)
           {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?, "air" => air?,
-           "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [chamber[:margin], chamber[:follow_speed]],
+           "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [margin, chamber[:follow_speed]],
            "grow" => grows? && cells, "padding" => chamber[:padding]}.merge((rooms.size > 1) ? {"rooms" => rooms.map { |room| [room.low, room.high, room.open.values] }} : {})
         end
       end
@@ -128,6 +128,9 @@ module Vumbral
       private
 
       def open_of(node) = SIDES.to_h { |side| [side, node[:"open_#{side}"]] }
+
+      # Cells of clean air around the content.
+      def margin = [(@document.the(:chamber)[:margin] / @voxel).round, 2].max
 
       # How many cells the chamber may grow to, nil where it does not.
       def most

@@ -10,7 +10,7 @@ module Vumbral
       module_function
 
       # @param data [Hash] of a version; @return [Hash] of the one after it
-      def next(data, version) = (version == 1) ? to_two(data) : data
+      def next(data, version) = (version == 1) ? to_two(data) : to_three(data)
 
       # Turbulence became a power, curl boost a share of what is lost, half-lives rates; a skin is metres.
       def to_two(data)
@@ -20,6 +20,24 @@ module Vumbral
         voxel = nodes.find { |node| node.is_a?(Hash) && node["kind"] == "chamber" }&.dig("dials", "voxel")
         voxel = 0.04 unless voxel.is_a?(Numeric)
         data.merge("version" => 2, "nodes" => nodes.map { |node| node.is_a?(Hash) ? node_to_two(node, voxel) : node })
+      end
+
+      # The margin around the content became a length.
+      def to_three(data)
+        nodes = data["nodes"]
+        return data.merge("version" => 3) unless nodes.is_a?(Array)
+
+        data.merge("version" => 3, "nodes" => nodes.map { |node| (node.is_a?(Hash) && node["kind"] == "chamber") ? wide(node) : node })
+      end
+
+      def wide(chamber)
+        dials = chamber["dials"] || {}
+        return chamber unless dials.is_a?(Hash)
+
+        voxel, cells = dials.fetch("voxel", 0.04), dials.fetch("margin", 6)
+        return chamber unless voxel.is_a?(Numeric) && cells.is_a?(Numeric)
+
+        chamber.merge("dials" => dials.merge("margin" => (cells * voxel).clamp(0.0, 1000.0)))
       end
 
       def node_to_two(node, voxel)

@@ -28,7 +28,7 @@ module Vumbral
         group("Sides that are open") { Declarations.sides(self) }
         group "Follows its content" do
           switch :follow, "Follows", default: true, help: "Computes only the part of the box that holds something, with a margin. Off: always the whole box."
-          whole :margin, "Margin", unit: "voxels", default: 6, range: 2..64, slider: 2..24, only: {follow: [true]}, help: "Clean air kept around the content. More lets the flow far from it be felt."
+          number :margin, "Margin", unit: "m", default: 0.24, range: 0.0..1000.0, slider: 0.05..2.0, only: {follow: [true]}, help: "Clean air kept around the content, two voxels at least. More lets the flow far from it be felt."
           switch :grow, "As far as it goes", default: false, only: {follow: [true]}, help: "The box is only where it begins: past its open sides the chamber grows with the content, unless it leads to a further chamber."
           number :most, "Voxels at most", unit: "millions", default: 4.0, range: 0.01..2000.0, slider: 0.5..40.0, only: {grow: [true]}, help: "How far it may grow. What comes to that edge is let out, and the frame says so."
           whole :padding, "Padding kept", unit: "voxels", default: 0, range: 0..16, slider: 0..16, help: "Clean air around the content that frames and exports keep with its velocity, for motion blur."

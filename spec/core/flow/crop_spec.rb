@@ -13,14 +13,14 @@ module Vumbral
     end
 
     it "computes only what holds something, in whole bricks, inside the chamber" do
-      state, plan = ran(true, set("chamber", :margin, 2))
+      state, plan = ran(true, set("chamber", :margin, 0.1))
       expect(state.size.reduce(:*)).to be < 0.4 * plan.cells
       expect(state.origin.map { |c| c % 8 }).to eq([0, 0, 0])
       state.origin.zip(state.size, plan.size).each { |o, n, whole| expect(o + n).to be <= whole }
     end
 
     it "comes to nearly the same as the whole chamber" do
-      cropped, plan = ran(true, set("chamber", :margin, 12))
+      cropped, plan = ran(true, set("chamber", :margin, 0.96))
       whole, = ran(false)
       same = cropped.moved_to([0, 0, 0], plan.size)
       total = whole.smoke.to_a.sum

@@ -12,6 +12,7 @@ module Vumbral
         row("prop", {}), row("source", {"prop" => "prop-1", "skin" => 2.0}), row("force", {"what" => "turbulence"}), row("force", {"what" => "push", "strength" => 3.0}, id: "force-2"))
       chamber = old.the(:chamber)
       expect(chamber[:curl_boost]).to eq(0.5)
+      expect(chamber[:margin]).to be_within(1e-9).of(0.6)
       expect(chamber[:heat_fade]).to be_within(1e-6).of(Math.log(2.0) / 2.0)
       expect(chamber[:smoke_fade, 3]).to be_within(1e-6).of(Math.log(2.0) / 0.5)
       expect(chamber[:stir, 1]).to be_within(1e-6).of(2.4)
