@@ -97,19 +97,6 @@ module Vumbral
         [4.0 * (f * (1.0 - f) + g * (1.0 - g) + h * (1.0 - h)), 1.0].min
       end
 
-      # Adds a row's values and room to its layer's sums.
-      kernel sums: F64[2], values: F32[3], room: F32[3], k: I32, j: I32
-      def add_up(sums, values, room, k, j)
-        sum = f64(0.0)
-        rooms = f64(0.0)
-        values.dim(2).times do |i|
-          sum += values[k, j, i]
-          rooms += room[k, j, i]
-        end
-        sums[k, 0] += sum
-        sums[k, 1] += rooms
-      end
-
       # Carries one part of the velocity, on the faces across an axis (0 x, 1 y, 2 z). Past an open
       # side (1) stands still air.
       kernel dst: F32[3], src: F32[3], ways: F32[4], axis: I32, open: F32[1]
@@ -143,12 +130,10 @@ module Vumbral
 
       # Carries what is at centres. `room` says by how much each value may still be changed without
       # making a new extreme: most half way between the neighbours' bounds, nothing where the gas
-      # moved by whole cells. `sums` gets for each layer the sum of values and of room.
-      kernel dst: F32[3], src: F32[3], room: F32[3], sums: F64[2], ways: F32[4], open: F32[1], solid: U8[3]
-      def sharp_matter(dst, src, room, sums, ways, open, solid)
+      # moved by whole cells.
+      kernel dst: F32[3], src: F32[3], room: F32[3], ways: F32[4], open: F32[1], solid: U8[3]
+      def sharp_matter(dst, src, room, ways, open, solid)
         parallel(dst.dim(0)) do |k|
-          sums[k, 0] = 0.0
-          sums[k, 1] = 0.0
           dst.dim(1).times do |j|
             dst.dim(2).times do |i|
               x = i - ways[0, k + 1, j + 1, i + 1]
@@ -161,17 +146,14 @@ module Vumbral
               dst[k, j, i] = value * part
               room[k, j, i] = part * mixed(x, y, z) * (up < down ? up : down)
             end
-            add_up(sums, dst, room, k, j)
           end
         end
       end
 
       # The same by linear interpolation.
-      kernel dst: F32[3], src: F32[3], room: F32[3], sums: F64[2], ways: F32[4], open: F32[1], solid: U8[3]
-      def soft_matter(dst, src, room, sums, ways, open, solid)
+      kernel dst: F32[3], src: F32[3], room: F32[3], ways: F32[4], open: F32[1], solid: U8[3]
+      def soft_matter(dst, src, room, ways, open, solid)
         parallel(dst.dim(0)) do |k|
-          sums[k, 0] = 0.0
-          sums[k, 1] = 0.0
           dst.dim(1).times do |j|
             dst.dim(2).times do |i|
               x = i - ways[0, k + 1, j + 1, i + 1]
@@ -185,7 +167,6 @@ module Vumbral
               dst[k, j, i] = value * part
               room[k, j, i] = part * mixed(x, y, z) * (up < down ? up : down)
             end
-            add_up(sums, dst, room, k, j)
           end
         end
       end
@@ -199,72 +180,6 @@ module Vumbral
       kernel field: F32[3], factor: F32
       def scale(field, factor)
         each_cell(field) { |k, j, i| field[k, j, i] *= factor }
-      end
-
-      # What lands beyond the open sides, up to `reach` cells out, where the flow goes on as at the
-      # edge. Values times cells.
-      kernel src: F32[3], ways: F32[4], open: F32[1], reach: I32, returns: F64
-      def departed(src, ways, open, reach)
-        nz = src.dim(0)
-        ny = src.dim(1)
-        nx = src.dim(2)
-        sum = parallel_sum(nz) do |k|
-          part = f64(0.0)
-          ny.times do |j|
-            2.times do |side|
-              edge = side * (nx - 1)
-              if open[side] > 0.0
-                d = ways[0, k + 1, j + 1, edge + 1] * (2 * side - 1)
-                n = 1
-                while n <= reach && n < d + 1.0
-                  x = edge + (n - d) * (2 * side - 1)
-                  share = (d + 1.0 - n).clamp(0.0, 1.0)
-                  part += share * Grid::Sampling.linear(src, x, j - ways[1, k + 1, j + 1, edge + 1],
-                    k - ways[2, k + 1, j + 1, edge + 1])
-                  n += 1
-                end
-              end
-            end
-          end
-          nx.times do |i|
-            2.times do |side|
-              edge = side * (ny - 1)
-              if open[2 + side] > 0.0
-                d = ways[1, k + 1, edge + 1, i + 1] * (2 * side - 1)
-                n = 1
-                while n <= reach && n < d + 1.0
-                  y = edge + (n - d) * (2 * side - 1)
-                  share = (d + 1.0 - n).clamp(0.0, 1.0)
-                  part += share * Grid::Sampling.linear(src, i - ways[0, k + 1, edge + 1, i + 1], y,
-                    k - ways[2, k + 1, edge + 1, i + 1])
-                  n += 1
-                end
-              end
-            end
-          end
-          part
-        end
-        ends = parallel_sum(ny) do |j|
-          part = f64(0.0)
-          nx.times do |i|
-            2.times do |side|
-              edge = side * (nz - 1)
-              if open[4 + side] > 0.0
-                d = ways[2, edge + 1, j + 1, i + 1] * (2 * side - 1)
-                n = 1
-                while n <= reach && n < d + 1.0
-                  z = edge + (n - d) * (2 * side - 1)
-                  share = (d + 1.0 - n).clamp(0.0, 1.0)
-                  part += share * Grid::Sampling.linear(src, i - ways[0, edge + 1, j + 1, i + 1],
-                    j - ways[1, edge + 1, j + 1, i + 1], z)
-                  n += 1
-                end
-              end
-            end
-          end
-          part
-        end
-        sum + ends
       end
     end
   end

@@ -4,12 +4,9 @@ module Vumbral
   module Flow
     # Carries fields along a velocity for one step: sharp by monotone cubic interpolation, soft by
     # linear. What is carried at centres keeps its sum, but for what leaves through open sides: the
-    # little that interpolation makes or loses is settled where it mixed, within the bounds of what
-    # it mixed (after Priestley 1993 and Bermejo & Conde 2002).
+    # little that interpolation makes or loses is settled where it happened ({Budget}).
     class Transport
       SIDES = %i[x0 x1 y0 y1 z0 z1].freeze
-      # No way is longer than so many cells when it is told what has left.
-      FARTHEST = 64
       # The largest share by which all values are changed where their room does not do.
       MOST_SCALE = 0.1
 
@@ -22,7 +19,7 @@ module Vumbral
         @open = Kernel::Buffer.of(:f32, SIDES.map { |side| open[side] ? 1.0 : 0.0 })
         @still = Kernel::Buffer.new(:u8, *size)
         @ways = Kernel::Buffer.new(:f32, 3, *size.map { |n| n + 2 })
-        @sums = Kernel::Buffer.new(:f64, size[0], 2)
+        @budget = Budget.new(size)
         @spare = {}
       end
 
@@ -48,17 +45,19 @@ module Vumbral
         }
       end
 
+      # @return [Kernel::Buffer] what a field holds and where, to be kept by {#carry}
+      def amounts(field) = @budget.amounts(field)
+
       # @param field [Kernel::Buffer] at centres; taken over
-      # @param held [Float, nil] the sum to keep; nil: as it comes
+      # @param held [Kernel::Buffer, nil] amounts to keep; nil: as it comes
       # @return [Array(Kernel::Buffer, Float)] the carried field, and what has left through open sides
       #   (values times cells)
-      def carry(field, sharp: true, held: MatterKernels.total(field))
+      def carry(field, sharp: true, held: amounts(field))
         field = within(field) if @solid
         moved, room = spare(:moved), spare(:room)
-        CarryKernels.public_send(sharp ? :sharp_matter : :soft_matter, moved, field, room, @sums, @ways, @open,
+        CarryKernels.public_send(sharp ? :sharp_matter : :soft_matter, moved, field, room, @ways, @open,
           @solid || @still)
-        left = CarryKernels.departed(field, @ways, @open, FARTHEST)
-        settle(moved, room, held - left) if held
+        left = held ? settle(moved, field, room, held) : @budget.left(field, @ways, @open)
         @spare[:moved] = field
         [moved, left]
       end
@@ -67,17 +66,21 @@ module Vumbral
 
       def spare(role) = @spare[role] ||= Kernel::Buffer.new(:f32, *@size)
 
-      def settle(field, room, wanted)
-        sum, rooms = @sums.to_a.each_slice(2).reduce([0.0, 0.0]) { |(a, b), (c, d)| [a + c, b + d] }
-        return unless rooms > 1e-12 && sum.finite? && wanted.finite?
+      # Near where it happened, and what that leaves among all.
+      # @return [Float] what has left the box
+      def settle(field, before, room, held)
+        sum, rooms, left = @budget.settle(field, before, room, @ways, @open, held)
+        wanted = held.to_a.each_slice(2).sum(&:first) - left
+        return left unless sum.finite? && wanted.finite?
 
-        share = (wanted - sum) / rooms
-        CarryKernels.settle(field, room, share.clamp(-1.0, 1.0))
-        return if share.abs <= 1.0
+        share = (rooms > 1e-12) ? (wanted - sum) / rooms : 0.0
+        CarryKernels.settle(field, room, share.clamp(-1.0, 1.0)) unless share.zero?
+        return left if share.abs <= 1.0
 
         # Only gas that swells much in one step wants more; it has just been thinned by more than this.
         settled = sum + rooms * (share <=> 0)
         CarryKernels.scale(field, (wanted / settled).clamp(1.0 - MOST_SCALE, 1.0 + MOST_SCALE)) if settled.positive?
+        left
       end
 
       def within(field)

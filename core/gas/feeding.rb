@@ -60,7 +60,10 @@ module Vumbral
 
       def broken_up(state, source)
         return source.cover unless source.breakup.to_f.positive?
+        # The same in all of a step.
+        return @cover if @broken && @broken[0].equal?(source) && @broken[1..] == [state.time, state.origin]
 
+        @broken = [source, state.time, state.origin]
         Flow::MatterKernels.thin(@cover, source.cover, source.breakup, source.breakup_cells, state.time * source.breakup_speed,
           Kernel::Buffer.of(:i32, [source.seed, source.breakup_octaves || 2, *state.origin]))
         @cover

@@ -145,11 +145,11 @@ module Vumbral
         fade(state, dt, around.gas)
       end
 
-      # The sums that carrying must keep: of all that is carried, but of what belongs to the mass only
+      # The amounts that carrying must keep: of all that is carried, but of what belongs to the mass only
       # while no volume is made.
       def amounts(state, around)
         kept = around.swell ? state.scalars - State::BY_MASS : state.scalars
-        kept.to_h { |name| [name, Flow::MatterKernels.total(state[name])] }
+        kept.to_h { |name| [name, @transport.amounts(state[name])] }
       end
 
       # Diffusion of what the gas carries, exact like viscosity; no side lets any through.

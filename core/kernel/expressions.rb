@@ -202,12 +202,22 @@ module Vumbral
 
       # A record goes on whole.
       def pass_record(node, type, signature, argument)
+        return made_record(node, type, signature, argument) if node.is_a?(Prism::CallNode) && node.name == :new
+
         given = node.is_a?(Prism::LocalVariableReadNode) && @signature.arguments[node.name]
         refuse(node, "the record #{argument} belongs here") unless given.equal?(type)
         type.parts.flat_map do |part, inner|
           from = Record.part(node.name, part)
           inner.is_a?(Types::ArrayType) ? pass_array(from, inner, signature, Record.part(argument, part)) : [from.to_s]
         end
+      end
+
+      # A record made on the spot, `Ray.new(x, y, z)`.
+      def made_record(node, type, signature, argument)
+        values = node.arguments&.arguments.to_a
+        refuse(node, "the record #{argument} belongs here") unless resolve(node.receiver).equal?(type)
+        refuse(node, "#{node.receiver.slice} has #{type.parts.size} parts") unless values.size == type.parts.size
+        type.parts.zip(values).flat_map { |(part, inner), value| pass(value, inner, signature, Record.part(argument, part)) }
       end
 
       def conversion(node, arguments)

@@ -48,7 +48,7 @@ module Vumbral
       page.execute_script("document.activeElement?.blur()")
       page.send_keys([:control, "z"])
       expect(page).to have_text("Undone: Draft voxels")
-      expect(workshop.shots.document("jug-steam").the(:chamber)[:draft]).to eq(1.5)
+      expect(workshop.shots.document("jug-steam").the(:chamber)[:draft]).to eq(2.2)
       page.send_keys([:control, :shift, "z"])
       expect(page).to have_text("Done again: Draft voxels")
     end

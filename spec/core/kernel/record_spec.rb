@@ -12,6 +12,11 @@ module Vumbral
       pair.on ? pair.gain * pair.low[k, 0, 0] : 0.0
     end
 
+    kernel low: F32[3], high: F32[3], returns: F32
+    def made(low, high)
+      first_of(Pair.new(low, high, 2.0 * low.dim(0), low.dim(1) > 1), 1)
+    end
+
     kernel out: F32[3], pair: Pair
     def mixed(out, pair)
       each_cell(out) do |k, j, i|
@@ -50,6 +55,13 @@ module Vumbral
         expect(built[2, 3, 4]).to be_within(1e-6).of(pair.low[2, 3, 4] + 0.25 * pair.high[2, 3, 4] +
           (on ? 5 + 0.25 * pair.low[2, 0, 0] : 0.0))
       end
+    end
+
+    it "can be made on the spot" do
+      given = pair
+      built = RecordKernels.made(given.low, given.high)
+      expect(built).to be_within(1e-6).of(6.0 * given.low[1, 0, 0])
+      expect(Kernel.reference { RecordKernels.made(given.low, given.high) }).to be_within(1e-6).of(built)
     end
 
     it "is written through, in the kernel and in those that it calls" do
@@ -92,6 +104,8 @@ module Vumbral
         .to eq("outside.rb:6: pair has no middle; it has: low, high, gain, on")
       expect(refused("pair: PAIR, out: F32[3]", "def f(pair, out)\n  Vumbral::RecordKernels.mixed(out, out)\nend"))
         .to eq("outside.rb:6: the record pair belongs here")
+      expect(refused("a: F32[3], returns: F32", "def f(a)\n  Vumbral::RecordKernels.first_of(PAIR.new(a, a, 1.0), 0)\nend"))
+        .to eq("outside.rb:6: PAIR has 4 parts")
       expect(refused("a: F32[2]", "def f(a)\n  each_cell(a) { |k, j, i| a[k, j] = 1.0 }\nend"))
         .to eq("outside.rb:6: each_cell goes over a three-dimensional array")
       expect(refused("a: F32[3]", "def f(a)\n  each_cell(a) { |k| a[k, 0, 0] = 1.0 }\nend"))

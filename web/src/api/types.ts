@@ -175,12 +175,21 @@ export interface Forecast {
   measured: boolean;
 }
 
+/** A chamber as it stands: lowest corner in metres, voxels along x, y, z. */
+export interface ChamberBox {
+  node: string;
+  corner: number[];
+  size: number[];
+}
+
 export interface FramesAnswer {
   forecast: Record<Quality, Forecast>;
   quality: Quality;
   size: [number, number, number];
   voxel: number;
   corner: number[];
+  /** Every chamber: the first and the further ones. */
+  boxes: ChamberBox[];
   memory: number;
   run: number | null;
   rows: FrameRow[];

@@ -58,6 +58,14 @@ function toggle(id: string) {
   desk.selected = open.value || null;
 }
 
+/** A box as large as the last chamber, on its right, so that gas passes at once. */
+function beside() {
+  const last = desk.nodes.filter((node) => ["chamber", "annex"].includes(node.kind)).at(-1)!;
+  const [x, y, z] = catalog.read(last, "position") as number[];
+  const size = catalog.read(last, "size") as number[];
+  return { position: [x + size[0], y, z], size };
+}
+
 async function add(kind: string, extra: Record<string, unknown> = {}) {
   const before = new Set(desk.nodes.map((node) => node.id));
   const dials: Record<string, unknown> = { ...extra };
@@ -67,6 +75,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
     if (prop) dials.prop = prop.id;
   }
   if (kind === "prop") dials.position = [0, 0.5, 0];
+  if (kind === "annex") Object.assign(dials, beside());
   const label = kinds.value.find((candidate) => candidate.name === kind)?.label;
   const name = extra.shape ? shapes.value.find((shape) => shape.key === extra.shape)?.label : label;
   await desk.edit([{ do: "add", kind, name: (name ?? "Prop").replace(/^./, (c) => c.toUpperCase()), dials }]);

@@ -116,7 +116,7 @@ function scene() {
 
 function chamber() {
   const frames = desk.frames;
-  if (frames && stage.value) stage.value.setChamber(frames.corner, frames.size, frames.voxel);
+  if (frames && stage.value) stage.value.setChambers(frames.boxes, frames.voxel);
 }
 
 async function showFrame() {
@@ -148,7 +148,7 @@ async function sparks() {
 watch([width, height], resize);
 watch(() => [desk.shot, desk.frame, glows.value], sparks);
 watch(() => [desk.shot, desk.selected, desk.bodies], scene);
-watch(() => desk.frames && [desk.frames.corner, desk.frames.size, desk.frames.voxel].join(), chamber);
+watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
 watch(wantedName, showFrame);
 watch(() => desk.frames, ahead);
 watch(
@@ -201,14 +201,16 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough });
       <button class="plain" title="Look through the shot's camera (C)" @click="lookThrough">
         {{ camera }}
       </button>
-      <button class="plain" title="See the whole chamber (0)" @click="stage?.fit()">Fit</button>
+      <button class="plain" title="See all chambers (0)" @click="stage?.fit()">Fit</button>
       <span v-if="coarse < 1" class="faint" title="The smoke is drawn coarser while this machine is busy">
         smoke at {{ Math.round(coarse * 100) }} %
       </span>
     </div>
     <div class="corner right">
       <div v-if="desk.frames">
-        {{ desk.frames.size.join(" × ") }} voxels, {{ plain(desk.frames.voxel) }} m
+        <template v-if="desk.frames.boxes.length > 1">{{ desk.frames.boxes.length }} chambers, </template>
+        <template v-else>{{ desk.frames.size.join(" × ") }} voxels, </template>
+        {{ plain(desk.frames.voxel) }} m
         <template v-if="facts?.size && facts.size.join() !== desk.frames.size.join()">
           · {{ facts.size.join(" × ") }} in use
         </template>

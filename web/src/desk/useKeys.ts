@@ -12,7 +12,7 @@ export const keyList: [string, string][] = [
   ["B", "Wipe between two prints"],
   ["[ ]", "Through the prints"],
   ["C", "Look through the camera"],
-  ["0", "See the whole chamber"],
+  ["0", "See all chambers"],
   ["N", "Set or take away a notch on the dial in focus"],
   ["/", "Find a dial"],
   ["Ctrl+Z", "Undo; with Shift redo"],

@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
-import type { Scene as Rig } from "../api/types";
+import type { ChamberBox, Scene as Rig } from "../api/types";
 import { Guides } from "./guides";
 import { Marcher } from "./marcher";
 import { PropShelf } from "./props";
@@ -120,21 +120,23 @@ export class Stage {
     this.touch();
   }
 
-  /** The chamber's edges, from its lowest corner. */
-  setChamber(corner: number[], size: number[], voxel: number) {
-    const box = new THREE.BoxGeometry(...(size.map((count) => count * voxel) as [number, number, number]));
+  /** The edges of all chambers. */
+  setChambers(boxes: ChamberBox[], voxel: number) {
+    const edges = boxes.flatMap(({ corner, size }) => {
+      const [width, height, depth] = size.map((count) => count * voxel);
+      const box = new THREE.BoxGeometry(width, height, depth);
+      box.translate(corner[0] + width / 2, corner[1] + height / 2, corner[2] + depth / 2);
+      const lines = new THREE.EdgesGeometry(box);
+      box.dispose();
+      return [...lines.attributes.position.array];
+    });
     this.chamber.geometry.dispose();
-    this.chamber.geometry = new THREE.EdgesGeometry(box);
-    this.chamber.position.set(
-      corner[0] + (size[0] * voxel) / 2,
-      corner[1] + (size[1] * voxel) / 2,
-      corner[2] + (size[2] * voxel) / 2,
-    );
-    box.dispose();
+    this.chamber.geometry = new THREE.BufferGeometry();
+    this.chamber.geometry.setAttribute("position", new THREE.Float32BufferAttribute(edges, 3));
     this.touch();
   }
 
-  /** Looks at the whole chamber. */
+  /** Looks at all chambers. */
   fit() {
     const box = new THREE.Box3().setFromObject(this.chamber);
     if (box.isEmpty()) return;
