@@ -7,20 +7,16 @@ module Vumbral
     module PlumeKernels
       extend Kernel::Library
 
-      # For each layer: heat times rise, rise squared and rise where it is warm, heat.
+      # For each layer: heat times rise, heat, and heat squared.
       kernel sums: F64[2], heat: F32[3], rise: F32[3]
       def add(sums, heat, rise)
         parallel(heat.dim(1)) do |j|
           heat.dim(0).times do |k|
             heat.dim(2).times do |i|
               warm = heat[k, j, i]
-              w = 0.5 * (rise[k, j, i] + rise[k, j + 1, i])
-              sums[j, 0] += warm * w
-              sums[j, 3] += warm
-              if warm > 0.02 && w > 0.0
-                sums[j, 1] += w * w
-                sums[j, 2] += w
-              end
+              sums[j, 0] += warm * 0.5 * (rise[k, j, i] + rise[k, j + 1, i])
+              sums[j, 1] += warm
+              sums[j, 2] += warm * warm
             end
           end
         end
@@ -28,51 +24,82 @@ module Vumbral
     end
 
     # A narrow source of slightly warm gas, under much gravity, in a tall open box.
-    # @return by height in cells: buoyancy flux, momentum and volume flux, in time's mean; what the gas
-    #   below has gained meanwhile counts as flux, for a plume is never quite steady
-    def self.steady_plume
-      nz, ny, nx = 56, 120, 56
-      solver = Vumbral::Gas::Solver.new(size: [nz, ny, nx], voxel: 0.05, open: Gas::SIDES.to_h { |side|
-        [side, side != :y0]
-      })
-      state = Vumbral::Gas::State.still([nz, ny, nx])
-      cover = Gas.field(nz, ny, nx) { |k, j, i|
-        ([k - 27.5, i - 27.5].sum { |d|
-          d * d
-        } < 6.5 && j.between?(1, 4)) ? 1.0 : 0.0
-      }
-      feed = Gas.feed(cover, smoke: 0.0, heat: 25.0, breakup: 0.4)
-      sums = Kernel::Buffer.new(:f64, ny, 4)
-      content = -> { Kernel::Buffer.new(:f64, ny, 4).tap { |now| PlumeKernels.add(now, state.heat, state.v) }.to_a.each_slice(4).map(&:last) }
-      before, frames = nil, 420
-      (260 + frames).times do |n|
-        before = content.call if n == 260
-        state, = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 10.0, substeps_most: 8),
-          feeds: [feed])
-        PlumeKernels.add(sums, state.heat, state.v) if n >= 260
+    class SteadyPlume
+      SIZE = [64, 108, 64].freeze
+      VOXEL = 0.05
+      WARMING, FRAMES, RATE = 200, 400, 24.0
+
+      # By height in cells, in time's mean: flux of heat (K m/s cells), heat (K cells), and the area (cells)
+      # that an even plume of as much heat would have. What the gas below gains meanwhile counts as flux,
+      # for a plume is never quite steady.
+      attr_reader :flux, :heat, :area
+
+      def initialize
+        @state = Vumbral::Gas::State.still(SIZE)
+        @mean = Kernel::Buffer.new(:f32, *SIZE)
+        sums = layers
+        run(WARMING) { nil }
+        before = heat_now
+        run(FRAMES) do
+          PlumeKernels.add(sums, @state.heat, @state.v)
+          Flow::MatterKernels.add_held(@mean, @state.heat, 1.0 / FRAMES, Float::MAX)
+        end
+        gained = heat_now.zip(before).map { |last, first| (last - first) * VOXEL * RATE }
+        @flux = rows(sums).map(&:first).each_with_index.map { |flux, j| (flux + gained.first(j + 1).sum) / FRAMES }
+        PlumeKernels.add(still = layers, @mean, Kernel::Buffer.new(:f32, SIZE[0], SIZE[1] + 1, SIZE[2]))
+        @heat = rows(still).map { |row| row[1] }
+        @area = rows(still).map { |_, heat, square| heat * heat / [square, 1e-12].max }
       end
-      gained = 0.0
-      sums.to_a.each_slice(4).zip(before, content.call).map do |(flux, momentum, volume, _), first, last|
-        gained += (last - first) * 0.05 * 24.0
-        [(flux + gained) / frames, momentum / frames, volume / frames]
+
+      private
+
+      def layers = Kernel::Buffer.new(:f64, SIZE[1], 3)
+
+      def rows(sums) = sums.to_a.each_slice(3).to_a
+
+      def heat_now = rows(layers.tap { |now| PlumeKernels.add(now, @state.heat, @state.v) }).map { |row| row[1] }
+
+      def run(frames)
+        gas = Vumbral::Gas::Settings.calm(lift: 10.0, substeps_most: 8)
+        frames.times do
+          @state, = solver.step(@state, seconds: 1 / RATE, gas: gas, feeds: [feed])
+          yield
+        end
+      end
+
+      def solver
+        @solver ||= Vumbral::Gas::Solver.new(size: SIZE, voxel: VOXEL, open: Gas::SIDES.to_h { |side| [side, side != :y0] })
+      end
+
+      def feed
+        middle = 0.5 * (SIZE[0] - 1)
+        @feed ||= Gas.feed(Gas.field(*SIZE) { |k, j, i|
+          ([k - middle, i - middle].sum { |d| d * d } < 6.5 && j.between?(1, 4)) ? 1.0 : 0.0
+        }, smoke: 0.0, heat: 25.0, breakup: 0.4)
       end
     end
 
-    def self.exponent(points)
-      logs = points.map { |z, value| [Math.log(z), Math.log(value)] }
-      x, y = logs.transpose.map { |list| list.sum / list.size }
-      logs.sum { |a, b| (a - x) * (b - y) } / logs.sum { |a, _| (a - x)**2 }
+    # @return slope and value at 0 of the line through points
+    def self.line_through(points)
+      x, y = points.transpose.map { |list| list.sum / list.size }
+      slope = points.sum { |a, b| (a - x) * (b - y) } / points.sum { |a, _| (a - x)**2 }
+      [slope, y - slope * x]
     end
 
-    Table.line("steady plume: buoyancy flux from bottom to top; speed and reduced gravity by height (exponents)", was: "doubles",
+    def self.exponent(points) = line_through(points.map { |z, value| [Math.log(z), Math.log(value)] })[0]
+
+    # Heights are counted from where the plume's width would be nothing.
+    Table.line("steady plume: flux of heat from bottom to top; speed and reduced gravity by height (exponents)", was: "doubles",
       wanted: "constant within 5 %; −0.33 and −1.67, each ±0.15") do
-      rows = steady_plume
-      heights = (44..100).step(3).to_a
-      flux = heights.map { |j| rows[j][0] }
-      speed = exponent(heights.map { |j| [j - 3.0, rows[j][1] / rows[j][2]] })
-      light = exponent(heights.map { |j| [j - 3.0, rows[j][0] / rows[j][2]] })
+      plume = SteadyPlume.new
+      heights = (44..92).step(3).to_a
+      slope, at = line_through(heights.map { |j| [j.to_f, Math.sqrt(plume.area[j])] })
+      from = -at / slope
+      flux = heights.map { |j| plume.flux[j] }
       mean = flux.sum / flux.size
-      [format("%.0f to %.0f %% of its mean; %.2f and %.2f", 100 * flux.min / mean, 100 * flux.max / mean, speed, light),
+      speed = exponent(heights.map { |j| [j - from, plume.flux[j] / plume.heat[j]] })
+      light = exponent(heights.map { |j| [j - from, plume.heat[j] / plume.area[j]] })
+      [format("%.1f to %.1f %% of its mean; %.2f and %.2f (from %.1f cells)", 100 * flux.min / mean, 100 * flux.max / mean, speed, light, from),
         flux.max < 1.05 * mean && flux.min > 0.95 * mean && (speed + 1 / 3.0).abs < 0.15 && (light + 5 / 3.0).abs < 0.15]
     end
 

@@ -67,7 +67,13 @@ module Vumbral
 
       def name = @library.name.gsub("::", "-").downcase
 
-      def manifest = File.join(self.class.cache, "#{name}-#{self.class.stamp}.json")
+      def manifest = File.join(self.class.cache, "#{name}-#{self.class.stamp}#{own_stamp}.json")
+
+      # Of a library that stands outside of the core, as in a benchmark.
+      def own_stamp
+        files = @library.kernels.each_value.map(&:file).uniq.reject { |file| file.start_with?(File.join(ROOT, "core")) }
+        "-#{Digest::SHA256.hexdigest(files.map { |file| File.read(file) }.join)[0, 12]}" if files.any?
+      end
 
       def known
         return unless File.exist?(manifest)

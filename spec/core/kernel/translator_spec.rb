@@ -254,6 +254,21 @@ module Vumbral
         end
       end
 
+      it "builds a library outside of the core anew when its file changed" do
+        Dir.mktmpdir do |dir|
+          allow(Kernel::Builder).to receive(:cache).and_return(dir)
+          name = "Outer#{rand(1 << 40)}"
+          built = %w[1.0 2.0].map do |number|
+            file = File.join(dir, "#{number}.rb")
+            File.write(file, "module #{name}\n  extend Vumbral::Kernel::Library\n  kernel a: F32, returns: F32\n  def more(a)\n    a + #{number}\n  end\nend\n")
+            load file
+            Kernel::Builder.new(Object.const_get(name)).build.path
+          end
+          Kernel.libraries.pop
+          expect(built.uniq.size).to eq(2)
+        end
+      end
+
       it "says in one sentence that there is no compiler" do
         Dir.mktmpdir do |dir|
           allow(Kernel::Builder).to receive_messages(cache: dir, compiler: "no-such-compiler")
