@@ -29,11 +29,11 @@ module Vumbral
           Scene.set("general", "last" => 96) +
           Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 3.0, "stir" => 0.08, "stir_size" => 0.3,
             "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.07) +
-          Scene.set("sun-1", "strength" => 3.6, "around" => -118.0, "height" => 30.0, "colour" => [1.0, 0.8, 0.6]) +
-          Scene.set("sky", "strength" => 0.55, "colour" => [0.6, 0.76, 1.0]) +
-          Scene.set("look", "thickness" => 6.0, "colour" => [0.93, 0.93, 0.94], "shadow" => 0.6) +
+          Scene.set("sun-1", "strength" => 5.5, "around" => -125.0, "height" => 13.0, "colour" => [1.0, 0.76, 0.5]) +
+          Scene.set("sky", "model" => "clear", "strength" => 0.55, "colour" => [0.86, 0.95, 1.0], "haze" => 4.0, "fade" => 40.0) +
+          Scene.set("look", "thickness" => 14.0, "colour" => [0.95, 0.95, 0.95], "shadow" => 0.8, "forward" => 0.5) +
           Scene.set("camera", "position" => [1.1, 1.35, 3.9], "target" => [-0.05, 0.32, 0.0], "focal" => 44.0) +
-          Scene.set("picture", "background" => [0.021, 0.027, 0.036]) +
+          Scene.set("picture", "behind" => "sky") +
           [Scene.add("lamp", "lantern", "Lantern", "position" => [1.0, 0.85, -0.5], "strength" => 1.1,
             "colour" => [1.0, 0.58, 0.26])]
       end

@@ -25,8 +25,8 @@ module Vumbral
       end
 
       def ground
-        add("prop", "ground", "Yard", "shape" => "plane", "size" => [300.0, 1.0, 300.0],
-          "colour" => [0.085, 0.078, 0.07])
+        add("prop", "ground", "Yard", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
+          "colour" => [0.16, 0.142, 0.12], "uneven" => 0.75, "uneven_size" => 0.8)
       end
     end
   end

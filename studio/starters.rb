@@ -33,8 +33,8 @@ module Vumbral
 
         prop = mesh ? fitted(*mesh) : add("prop", *OWN.fetch(starter))
         [prop,
-          add("prop", "Ground", "ground", "shape" => "plane", "size" => [60.0, 1.0, 60.0],
-            "colour" => [0.075, 0.07, 0.066])] + send(starter, mesh)
+          add("prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
+            "colour" => [0.17, 0.152, 0.13], "uneven" => 0.75, "uneven_size" => 0.9)] + day + send(starter, mesh)
       end
 
       # The object that each starter brings itself.
@@ -47,29 +47,28 @@ module Vumbral
       }.freeze
 
       def plume(mesh)
-        [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0),
-          add("lamp", "Warm side", nil, "position" => [-1.8, 0.7, 1.3])] +
-          set("chamber", "size" => [3.0, 3.8, 3.0], "voxel" => 0.024, "draft" => 2.2, "weight" => 0.08, "stir" => 0.15)
+        [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0)] +
+          set("chamber", "size" => [3.0, 3.8, 3.0], "voxel" => 0.024, "draft" => 2.2, "weight" => 0.08, "stir" => 0.15) +
+          set("look", "thickness" => 34.0, "colour" => [0.86, 0.855, 0.85], "shadow" => 1.0) +
+          set("camera", "position" => [0.0, 1.15, 6.6], "target" => [0.0, 1.6, 0.0])
       end
 
       def fire(mesh)
         [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0, "temperature" => 1150.0,
           "breakup" => 0.9, "breakup_size" => 0.2, "breakup_speed" => 5.0)] +
-          set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.02, "draft" => 2.2, "curl_boost" => 1, "stir" => 1.8, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0,
+          set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.02, "draft" => 2.2, "curl_boost" => 0.5, "stir" => 1.8, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0,
             "burn_heat" => 1350.0, "burn_smoke" => 0.25, "burn_swell" => 1.6, "cooling" => 1200.0, "smoke_fade" => 0.43, "heat_fade" => 0.77, "substeps_most" => 4) +
-          night + set("look", "thickness" => 7.0,
-            "fire" => 2.2) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
+          dusk + set("look", "thickness" => 20.0, "colour" => [0.3, 0.29, 0.28], "fire" => 14.0, "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.5) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
       end
 
       def burst(_mesh)
         [source("Charge", "from" => "inside", "smoke" => 4.0, "fuel" => 42.0, "temperature" => 1600.0, "push" => 10.0, "breakup" => 0.8, "breakup_size" => 0.2,
           "along" => 4.0, "rough" => 9.0, "first" => 4, "last" => 9, "copies" => 4, "step_frames" => 1.0, "step_place" => [0.17, 0.05, -0.08], "vary" => 0.5)] +
           set("general", "last" => 90) + set("prop-1", "position" => [-0.25, 0.3, 0.1]) +
-          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.035, "draft" => 2.2, "curl_boost" => 0.9, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
+          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.035, "draft" => 2.2, "front" => 60.0, "curl_boost" => 0.5, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
             "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0, "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
-          set("look", "thickness" => 18.0, "colour" => [0.25, 0.235, 0.22], "fire" => 5.0,
-            "shadow" => 0.9) + set("sun-1", "strength" => 2.6) +
-          set("camera", "position" => [0.0, 2.0, 9.2], "target" => [0.0, 2.1, 0.0])
+          set("look", "thickness" => 40.0, "colour" => [0.24, 0.225, 0.21], "fire" => 45.0, "fire_from" => 880.0, "fire_offset" => 250.0, "fire_rise" => 6.0, "glow" => 0.15) +
+          set("camera", "position" => [0.0, 1.5, 10.6], "target" => [0.0, 1.95, 0.0])
       end
 
       def jet(_mesh)
@@ -77,7 +76,7 @@ module Vumbral
           "velocity" => [14.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
           set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.02, "draft" => 2.2, "lift" => 0.4, "curl_boost" => 0.5, "stir" => 2.4, "stir_size" => 0.3, "stir_speed" => 4.0,
             "burn_rate" => 12.0, "burn_heat" => 1500.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2, "substeps_most" => 8) +
-          night + set("look", "fire" => 2.5) + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
+          dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 16.0, "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.4) + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
       end
 
       def fog(_mesh)
@@ -93,8 +92,18 @@ module Vumbral
             "shadow" => 0.6) + set("camera", "position" => [0.0, 1.35, 4.2], "target" => [0.0, 0.3, 0.0])
       end
 
-      # So dark that a fire shows.
-      def night = set("sun-1", "strength" => 0.5, "colour" => [0.7, 0.8, 1.0]) + set("sky", "strength" => 0.12)
+      # An open field in the sun.
+      def day
+        set("sun-1", "strength" => 5.6, "colour" => [1.0, 0.94, 0.86], "around" => 68.0, "height" => 36.0) +
+          set("sky", "model" => "clear", "strength" => 1.1, "colour" => [0.9, 1.0, 1.0], "haze" => 3.2, "fade" => 90.0) +
+          set("picture", "behind" => "sky")
+      end
+
+      # The last light of a day, so dark that a fire shows.
+      def dusk
+        set("sun-1", "strength" => 0.12, "colour" => [0.8, 0.86, 1.0], "around" => -35.0, "height" => 5.0) +
+          set("sky", "strength" => 0.11, "colour" => [0.5, 0.72, 1.0], "haze" => 2.6, "fade" => 120.0)
+      end
 
       def source(name, dials) = add("source", name, "source-1", {"prop" => "prop-1"}.merge(dials))
 
@@ -115,7 +124,7 @@ module Vumbral
         add("prop", File.basename(file, ".*").tr("_", " ").capitalize[0, 80], "prop-1",
           "shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3, "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale])
       end
-      private_class_method :edits, :plume, :fire, :burst, :jet, :fog, :night, :source, :add, :set, :fitted
+      private_class_method :edits, :plume, :fire, :burst, :jet, :fog, :day, :dusk, :source, :add, :set, :fitted
     end
   end
 end

@@ -29,6 +29,49 @@ module Vumbral
         e + fz * (f - e)
       end
 
+      # Three fields at once, `rgb` f32 [3, z, y, x].
+      kernel rgb: F32[4], x: F32, y: F32, z: F32, returns: [F32, F32, F32]
+      def three(rgb, x, y, z)
+        cx = x.clamp(0.0, (rgb.dim(3) - 1).to_f)
+        cy = y.clamp(0.0, (rgb.dim(2) - 1).to_f)
+        cz = z.clamp(0.0, (rgb.dim(1) - 1).to_f)
+        i = cx.to_i.clamp(0, rgb.dim(3) - 2)
+        j = cy.to_i.clamp(0, rgb.dim(2) - 2)
+        k = cz.to_i.clamp(0, rgb.dim(1) - 2)
+        fx = cx - i
+        fy = cy - j
+        fz = cz - k
+        out = local_f32(3)
+        3.times do |c|
+          a = rgb[c, k, j, i] + fx * (rgb[c, k, j, i + 1] - rgb[c, k, j, i])
+          b = rgb[c, k, j + 1, i] + fx * (rgb[c, k, j + 1, i + 1] - rgb[c, k, j + 1, i])
+          d = rgb[c, k + 1, j, i] + fx * (rgb[c, k + 1, j, i + 1] - rgb[c, k + 1, j, i])
+          e = rgb[c, k + 1, j + 1, i] + fx * (rgb[c, k + 1, j + 1, i + 1] - rgb[c, k + 1, j + 1, i])
+          f = a + fy * (b - a)
+          out[c] = f + fz * (d + fy * (e - d) - f)
+        end
+        return out[0], out[1], out[2]
+      end
+
+      # One of several fields, `fields` f32 [n, z, y, x].
+      kernel fields: F32[4], n: I32, x: F32, y: F32, z: F32, returns: F32
+      def one_of(fields, n, x, y, z)
+        cx = x.clamp(0.0, (fields.dim(3) - 1).to_f)
+        cy = y.clamp(0.0, (fields.dim(2) - 1).to_f)
+        cz = z.clamp(0.0, (fields.dim(1) - 1).to_f)
+        i = cx.to_i.clamp(0, fields.dim(3) - 2)
+        j = cy.to_i.clamp(0, fields.dim(2) - 2)
+        k = cz.to_i.clamp(0, fields.dim(1) - 2)
+        fx = cx - i
+        fy = cy - j
+        a = fields[n, k, j, i] + fx * (fields[n, k, j, i + 1] - fields[n, k, j, i])
+        b = fields[n, k, j + 1, i] + fx * (fields[n, k, j + 1, i + 1] - fields[n, k, j + 1, i])
+        d = fields[n, k + 1, j, i] + fx * (fields[n, k + 1, j, i + 1] - fields[n, k + 1, j, i])
+        e = fields[n, k + 1, j + 1, i] + fx * (fields[n, k + 1, j + 1, i + 1] - fields[n, k + 1, j + 1, i])
+        f = a + fy * (b - a)
+        f + (cz - k) * (d + fy * (e - d) - f)
+      end
+
       # The smallest and largest of the eight values that {#linear} mixes.
       kernel field: F32[3], x: F32, y: F32, z: F32, returns: [F32, F32]
       def bounds(field, x, y, z)

@@ -160,7 +160,7 @@ module Vumbral
       # A constant is a library of kernels, unless it is a number that is calculated with.
       def library?(receiver, name)
         constant = receiver.is_a?(Prism::ConstantReadNode) || receiver.is_a?(Prism::ConstantPathNode)
-        constant && !COMPARISONS.include?(name) && !ARITHMETIC.include?(name)
+        constant && !(COMPARISONS + ARITHMETIC + %i[-@ to_f to_i abs]).include?(name)
       end
 
       def library(node)

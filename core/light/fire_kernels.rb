@@ -70,17 +70,24 @@ module Vumbral
         end
       end
 
+      # How much of a fire's light that has come through a depth of smoke goes on within it, all directions
+      # alike; some of it was scattered on its way.
+      kernel depth: F32, returns: F32
+      def scattered(depth)
+        VolumeKernels::ISOTROPIC * (Math.exp(-depth) + 0.5 * depth / (1.0 + depth) * Math.exp(-0.3 * depth))
+      end
+
       # Lights the smoke around by the lamps that stand for the fire, on a grid of its own, coarser
       # by `edge`: `rgb` f32 [3, z, y, x]. Lamps are rows as in {VolumeKernels}, with a radius in
       # column 7; the nearest light of a lamp is held within it.
-      kernel rgb: F32[4], smoke: F32[3], lamps: F32[2], edge: F32, voxel: F32, cx: F32, cy: F32, cz: F32, thickness: F32
-      def glow(rgb, smoke, lamps, edge, voxel, cx, cy, cz, thickness)
+      kernel rgb: F32[4], smoke: F32[3], lamps: F32[2], edge: F32, thickness: F32, lattice: Grid::Lattice
+      def glow(rgb, smoke, lamps, edge, thickness, lattice)
         parallel(rgb.dim(1), uneven: true) do |k|
-          z = cz + (k + 0.5) * edge * voxel
+          z = lattice.z + ((k + 0.5) * edge - 0.5) * lattice.voxel
           rgb.dim(2).times do |j|
-            y = cy + (j + 0.5) * edge * voxel
+            y = lattice.y + ((j + 0.5) * edge - 0.5) * lattice.voxel
             rgb.dim(3).times do |i|
-              x = cx + (i + 0.5) * edge * voxel
+              x = lattice.x + ((i + 0.5) * edge - 0.5) * lattice.voxel
               r = 0.0
               g = 0.0
               b = 0.0
@@ -91,8 +98,8 @@ module Vumbral
                 square = dx * dx + dy * dy + dz * dz
                 far = Math.sqrt(square) + 1e-6
                 gain = 1.0 / [square, lamps[n, 7] * lamps[n, 7]].max
-                passed = VolumeKernels.scattered(thickness * VolumeKernels.strides(smoke, voxel, cx, cy, cz, x, y, z,
-                  dx / far, dy / far, dz / far, far, 2.0))
+                passed = scattered(thickness * VolumeKernels.strides(smoke, lattice,
+                  Geometry::Ray.new(x, y, z, dx / far, dy / far, dz / far), far, 2.0))
                 r += gain * passed * lamps[n, 4]
                 g += gain * passed * lamps[n, 5]
                 b += gain * passed * lamps[n, 6]
@@ -105,37 +112,39 @@ module Vumbral
         end
       end
 
-      # Adds a coarser light to a finer one, smoothly between its points.
-      kernel rgb: F32[4], coarse: F32[4], smoke: F32[3], edge: F32
-      def spread(rgb, coarse, smoke, edge)
+      # Adds a coarser light, of which `scatter` goes on, to a finer one, smoothly between its points.
+      kernel rgb: F32[4], coarse: F32[4], smoke: F32[3], edge: F32, scatter: F32[1]
+      def spread(rgb, coarse, smoke, edge, scatter)
         parallel(rgb.dim(1), uneven: true) do |k|
           rgb.dim(2).times do |j|
             rgb.dim(3).times do |i|
               if smoke[k, j, i] > 0.0001
-                r, g, b = PictureKernels.light_at(coarse, (i + 0.5) / edge - 0.5, (j + 0.5) / edge - 0.5,
+                r, g, b = Grid::Sampling.three(coarse, (i + 0.5) / edge - 0.5, (j + 0.5) / edge - 0.5,
                   (k + 0.5) / edge - 0.5)
-                rgb[0, k, j, i] += r
-                rgb[1, k, j, i] += g
-                rgb[2, k, j, i] += b
+                rgb[0, k, j, i] += scatter[0] * r
+                rgb[1, k, j, i] += scatter[1] * g
+                rgb[2, k, j, i] += scatter[2] * b
               end
             end
           end
         end
       end
 
-      # Gives the light that goes on the smoke's own colour: red, green, blue over smoke.
-      kernel rgb: F32[4], smoke: F32[3], red: F32[3], green: F32[3], blue: F32[3]
-      def tint(rgb, smoke, red, green, blue)
-        parallel(rgb.dim(1)) do |k|
-          rgb.dim(2).times do |j|
-            rgb.dim(3).times do |i|
-              per = 1.0 / [smoke[k, j, i], 0.0005].max
-              rgb[0, k, j, i] *= (red[k, j, i] * per).clamp(0.0, 1.0)
-              rgb[1, k, j, i] *= (green[k, j, i] * per).clamp(0.0, 1.0)
-              rgb[2, k, j, i] *= (blue[k, j, i] * per).clamp(0.0, 1.0)
-            end
-          end
+      # The smoke's own colour: red, green, blue (smoke times colour) over smoke.
+      kernel tint: F32[4], smoke: F32[3], red: F32[3], green: F32[3], blue: F32[3]
+      def tint(tint, smoke, red, green, blue)
+        each_cell(smoke) do |k, j, i|
+          per = 1.0 / [smoke[k, j, i], 0.0005].max
+          tint[0, k, j, i] = (red[k, j, i] * per).clamp(0.0, 1.0)
+          tint[1, k, j, i] = (green[k, j, i] * per).clamp(0.0, 1.0)
+          tint[2, k, j, i] = (blue[k, j, i] * per).clamp(0.0, 1.0)
         end
+      end
+
+      # Gives light the smoke's own colour.
+      kernel rgb: F32[4], tint: F32[4], smoke: F32[3]
+      def dye(rgb, tint, smoke)
+        each_cell(smoke) { |k, j, i| 3.times { |c| rgb[c, k, j, i] *= tint[c, k, j, i] } }
       end
     end
   end

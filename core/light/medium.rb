@@ -4,8 +4,6 @@ module Vumbral
   module Light
     # What fills a chamber at a frame, ready for light: smoke, and heat and colour where it has them.
     class Medium
-      GLOW_EDGE = 4
-
       attr_reader :smoke, :voxel, :corner, :heat
 
       # @param smoke [Kernel::Buffer] f32 [z, y, x]
@@ -40,17 +38,23 @@ module Vumbral
         fire if fire.any?
       end
 
-      # @param rig [Rig]
-      # @param scene [PropScene] props throw shadows into the smoke
+      # @return [Grid::Lattice]
+      def lattice = Grid::Lattice.new(*@corner.map { |c| c + 0.5 * @voxel }, @voxel)
+
+      # The light in it. @param scene [PropScene] props throw shadows into the smoke
       # @param fire [Fire, nil]
-      # @return [Kernel::Buffer] f32 [3, z, y, x], before the look's own colour
-      def light(rig, scene, fire = nil)
-        rgb = Kernel::Buffer.new(:f32, 3, *@smoke.shape)
-        VolumeKernels.light(rgb, @smoke, rig.lamps, rig.sky, scene.corners, scene.boxes, @voxel, *@corner,
-          rig.thickness * rig.shadow)
-        glow(rgb, fire, rig) if fire && fire.lamps.dim(0).positive?
-        FireKernels.tint(rgb, @smoke, *@colour) if @colour
-        rgb
+      # @return [Lit]
+      def lit(rig, scene, fire = nil) = Lit.new(self, rig, scene, fire)
+
+      # What each voxel sends to the eye, before the look's own colour, for views.
+      # @return [Kernel::Buffer] f32 [3, z, y, x]
+      def light(rig, scene, fire = nil) = lit(rig, scene, fire).whole
+
+      # @return [Kernel::Buffer, nil] f32 [3, z, y, x], the smoke's own colour where it has one
+      def tint
+        return unless @colour
+
+        @tint ||= Kernel::Buffer.new(:f32, 3, *@smoke.shape).tap { |tint| FireKernels.tint(tint, @smoke, *@colour) }
       end
 
       # @return [Array<Float>, nil] lowest and highest corner (metres) of what holds smoke or glows
@@ -69,15 +73,6 @@ module Vumbral
         counts = @smoke.shape.reverse
         low.each_with_index.map { |n, axis| @corner[axis] + [n - 0.5, 0].max * @voxel } +
           high.each_with_index.map { |n, axis| @corner[axis] + [n + 1.5, counts[axis]].min * @voxel }
-      end
-
-      private
-
-      # Fire lights smoothly, so a coarse grid is enough.
-      def glow(rgb, fire, rig)
-        coarse = Kernel::Buffer.new(:f32, 3, *@smoke.shape.map { |n| [(n + GLOW_EDGE - 1) / GLOW_EDGE, 2].max })
-        FireKernels.glow(coarse, @smoke, fire.lamps, GLOW_EDGE, @voxel, *@corner, rig.thickness * rig.shadow)
-        FireKernels.spread(rgb, coarse, @smoke, GLOW_EDGE)
       end
     end
   end

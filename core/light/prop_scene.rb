@@ -4,7 +4,12 @@ module Vumbral
   module Light
     # The props that are seen, as one tree of triangles with normals and colours in its order.
     class PropScene
-      attr_reader :corners, :boxes, :normals, :colours, :owner
+      attr_reader :corners, :boxes
+
+      # @return [Picture::Scene] as kernels take it
+      def record = Picture::Scene.new(@corners, @boxes, @normals, @colours, @owner)
+
+      def empty? = @owner.size.zero?
 
       # @param props [Array<Hash>] from {.settings}
       # @param meshes [#mesh]
@@ -14,7 +19,7 @@ module Vumbral
 
       # @return [Array<Hash>] plain data
       def self.settings(document, frame)
-        document.of(:prop).select { |node| node[:shown, frame] }.map { |node| {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour]} }
+        document.of(:prop).select { |node| node[:shown, frame] }.map { |node| {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour], "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]} }
       end
 
       private
@@ -28,9 +33,9 @@ module Vumbral
         bvh = Geometry::BVH.new(mesh)
         @corners, @boxes = bvh.corners, bvh.boxes
         owners = worlds.each_with_index.flat_map { |world, i| [i] * world.count }
-        tints = Kernel::Buffer.of(:f32, parts.flat_map { |part| part["colour"] }, parts.size, 3)
+        tints = Kernel::Buffer.of(:f32, parts.flat_map { |part| [*part["colour"], part["uneven"], part["uneven_size"]] }, parts.size, 5)
         @normals = Kernel::Buffer.new(:f32, mesh.count, 9)
-        @colours = Kernel::Buffer.new(:f32, mesh.count, 3)
+        @colours = Kernel::Buffer.new(:f32, mesh.count, 5)
         @owner = Kernel::Buffer.new(:i32, mesh.count)
         SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners),
           bvh.order)
@@ -41,7 +46,7 @@ module Vumbral
         @corners = Kernel::Buffer.new(:f32, 0, 9)
         @boxes = Kernel::Buffer.of(:f32, [1e30, 1e30, 1e30, -1e30, -1e30, -1e30], 1, 6)
         @normals = Kernel::Buffer.new(:f32, 0, 9)
-        @colours = Kernel::Buffer.new(:f32, 0, 3)
+        @colours = Kernel::Buffer.new(:f32, 0, 5)
         @owner = Kernel::Buffer.new(:i32, 0)
       end
     end

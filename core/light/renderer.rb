@@ -5,9 +5,8 @@ module Vumbral
     # Makes pictures: props and smoke through the shot's camera, as linear light.
     class Renderer
       SENSOR = 36.0
-      PACE = 0.8
-      # A box that no ray enters.
-      NOWHERE = [1.0, 1.0, 1.0, -1.0, -1.0, -1.0].freeze
+      # Voxels a step at most, smooth and in a draft.
+      PACE = {"smooth" => 0.5, "straight" => 0.8}.freeze
 
       # @param settings [Hash] from {.settings}
       # @param meshes [#mesh]
@@ -15,6 +14,7 @@ module Vumbral
         @settings = settings
         @rig = Rig.new(settings["rig"])
         @scene = PropScene.new(settings["props"], meshes)
+        @film = Picture::Film.new(settings["film"])
       end
 
       # @return [Hash] plain data: all that a picture of a frame depends on besides the volume
@@ -22,7 +22,24 @@ module Vumbral
         camera, picture = document.the(:camera), document.the(:picture)
         {"rig" => Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
          "camera" => %i[position target focal].to_h { |dial| [dial.to_s, camera[dial, frame]] },
-         "picture" => %i[background exposure tone].to_h { |dial| [dial.to_s, picture[dial, frame]] }}
+         "film" => Picture::Film::DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] },
+         "behind" => picture[:behind], "between" => picture[:between], "background" => picture[:background]}
+      end
+
+      # What a view that draws by itself needs besides volumes and props, as plain numbers.
+      # @return [Hash] "rig", "camera", "sky" and "film" as kernels take them ({SkyKernels}, {Picture::FilmKernels})
+      def self.scene(document, frame)
+        settings = settings(document, frame)
+        settings.slice("rig", "camera").merge("sky" => background(settings).to_a, "film" => Picture::Film.new(settings["film"]).numbers.to_a)
+      end
+
+      # The sky as it stands behind everything; one colour unless the picture shows it.
+      # @return [Kernel::Buffer]
+      def self.background(settings)
+        sky = Sky.of(settings["rig"]["sky"])
+        return sky if settings["behind"] == "sky"
+
+        sky.copy.tap { |plain| plain[7] = 0.0 }
       end
 
       # @param medium [Medium, nil] the smoke, where there is some
@@ -33,49 +50,62 @@ module Vumbral
         medium ||= Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0, 0.0, 0.0])
         view = view(width, height)
         fire = medium.fire(@rig)
-        hits = surfaces(medium, fire, view, width, height, without_props)
+        lit = lit(medium, fire)
+        hits = surfaces(medium, fire, lit, view, without_props)
         image = Kernel::Buffer.new(:f32, height, width, 4)
-        bounds = medium.bounds(fire)
-        light = bounds ? medium.light(@rig, @scene, fire) : Kernel::Buffer.new(:f32, 3, 2, 2, 2)
-        PictureKernels.march(image, hits, view, medium.smoke, light, fire ? fire.emission : light, !fire.nil?, Kernel::Buffer.of(:f32, bounds || NOWHERE), @rig.albedo,
-          medium.voxel, *medium.corner, @rig.thickness, PACE)
+        Picture::MarchKernels.march(image, hits, view, filled(medium, fire, lit), paint, @rig.lamps, BlackBody.table, medium.lattice)
         if sparks&.dim(0)&.positive?
-          SparkKernels.sparks(image, hits, view, sparks, medium.smoke, medium.voxel, *medium.corner,
-            @rig.thickness)
+          SparkKernels.sparks(image, hits, view, sparks, medium.smoke, @rig.thickness, medium.lattice)
         end
         image
       end
 
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
       def develop(image)
-        out = Kernel::Buffer.new(:u8, image.dim(0), image.dim(1), 3)
-        DevelopKernels.develop(out, image, Kernel::Buffer.of(:f32, @settings["picture"]["background"]), gain, soft?)
-        out
+        behind = Kernel::Buffer.new(:f32, image.dim(0), image.dim(1), 3)
+        SkyKernels.behind(behind, view(image.dim(1), image.dim(0)), @background ||= Renderer.background(@settings))
+        @film.develop(image, behind)
       end
 
       # @return [Kernel::Buffer] u8 [height, width, 4], with alpha and no background
-      def cut_out(image)
-        out = Kernel::Buffer.new(:u8, image.dim(0), image.dim(1), 4)
-        DevelopKernels.cut_out(out, image, gain, soft?)
-        out
-      end
+      def cut_out(image) = @film.cut_out(image)
 
       private
 
-      def gain = 2.0**@settings["picture"]["exposure"]
+      # Kept for the next picture of the same volume.
+      def lit(medium, fire)
+        return @lit[1] if @lit && @lit[0].equal?(medium)
 
-      def soft? = @settings["picture"]["tone"] == "soft"
+        @lit = [medium, medium.lit(@rig, @scene, fire)]
+        @lit[1]
+      end
 
-      def surfaces(medium, fire, view, width, height, without_props)
+      def filled(medium, fire, lit)
+        smooth = @settings["between"] == "smooth"
+        ready = ->(field) { smooth ? Grid::Spline.of(field) : field }
+        smoke = ready.call(medium.smoke)
+        heat = fire ? ready.call(medium.heat) : smoke
+        busy = Kernel::Buffer.new(:u8, *smoke.shape.map { |n| (n + Picture::MarchKernels::BLOCK - 1) / Picture::MarchKernels::BLOCK })
+        Picture::MarchKernels.mark(busy, smoke, heat, !fire.nil?, @rig.fire["from"] - @rig.fire["ambient"])
+        Picture::Filled.new(smoke, heat, lit.depths, lit.soft, lit.skylight.shut, medium.tint || lit.soft, busy, !fire.nil?, !medium.tint.nil?, smooth,
+          PACE.fetch(@settings["between"]))
+      end
+
+      def paint
+        fire = @rig.fire
+        Picture::Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back, @rig.back_share,
+          *fire.values_at("gain", "from", "offset", "rise", "ambient"))
+      end
+
+      def surfaces(medium, fire, lit, view, without_props)
+        height, width = view[13].to_i, view[12].to_i
         hits = Kernel::Buffer.new(:f32, height, width, 16)
-        if without_props || @scene.owner.size.zero?
-          return hits.fill(PictureKernels::NONE)
-        end
-        depth = Kernel::Buffer.new(:f32, height, width)
-        seen = Kernel::Buffer.new(:i32, height, width)
-        PictureKernels.look(depth, seen, view, @scene.corners, @scene.boxes)
-        PictureKernels.surfaces(hits, depth, seen, @scene.owner, view, @scene.corners, @scene.boxes, @scene.normals, @scene.colours,
-          lamps(fire), @rig.sky, medium.smoke, medium.voxel, *medium.corner, @rig.thickness)
+        return hits.fill(Picture::MarchKernels::NONE) if without_props || @scene.empty?
+
+        glance = Picture::Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
+        Picture::SurfaceKernels.look(glance.depth, glance.seen, view, @scene.record)
+        air = Picture::Air.new(medium.smoke, lit.skylight.up, @rig.thickness * @rig.shadow)
+        Picture::SurfaceKernels.surfaces(hits, glance, view, @scene.record, lamps(fire), @rig.sky, air, medium.lattice)
         hits
       end
 

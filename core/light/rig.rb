@@ -4,28 +4,32 @@ module Vumbral
   module Light
     # All that gives light in a shot, as the numbers that kernels take, and how smoke takes it up.
     class Rig
-      attr_reader :lamps, :sky, :albedo, :thickness, :shadow, :fire
+      attr_reader :lamps, :sky, :albedo, :thickness, :shadow, :fire, :forward, :back, :back_share
 
       # @param settings [Hash] from {.settings}
       def initialize(settings)
         rows = settings["lamps"]
         @lamps = Kernel::Buffer.of(:f32, rows.flatten, rows.size, 8)
-        @sky = Kernel::Buffer.of(:f32, settings["sky"])
-        @albedo = Kernel::Buffer.of(:f32, settings["albedo"])
-        @thickness = settings["thickness"]
-        @shadow = settings["shadow"]
+        @sky = Sky.of(settings["sky"])
+        @albedo = settings["albedo"]
+        @thickness, @shadow, @forward, @back, @back_share = settings.values_at("thickness", "shadow", "forward", "back", "back_share")
         @fire = settings["fire"]
       end
+
+      # @return [Kernel::Buffer] f32 [4]: how much light goes on, and the thickness for shadows
+      def scatter = Kernel::Buffer.of(:f32, @albedo + [@thickness * @shadow])
 
       # @param document [Shot::Document]
       # @return [Hash] plain data: everything that lights the smoke at a frame
       def self.settings(document, frame)
         look, sky = document.the(:look), document.the(:sky)
+        suns = document.of(:sun).map { |sun| sun_row(sun, frame) }
         {
-          "lamps" => document.of(:sun).map { |sun| sun_row(sun, frame) } + document.of(:lamp).map { |lamp| lamp_row(lamp, frame) },
-          # Even light of radiance 1/4π from everywhere lights a white sheet like a strength of 1.
-          "sky" => sky[:colour].map { |c| c * sky[:strength] / (4 * Math::PI) * 2.0 },
+          "lamps" => suns + document.of(:lamp).map { |lamp| lamp_row(lamp, frame) },
+          "sky" => {"model" => sky[:model], "strength" => sky[:strength], "colour" => sky[:colour], "below" => sky[:below], "haze" => sky[:haze], "fade" => sky[:fade],
+                    "background" => document.the(:picture)[:background], "sun" => suns[0] && suns[0][1, 3]},
           "albedo" => look[:colour], "thickness" => look[:thickness], "shadow" => look[:shadow],
+          "forward" => look[:forward], "back" => look[:back], "back_share" => look[:back_share],
           "fire" => {"gain" => look[:fire, frame], "from" => look[:fire_from, frame], "offset" => look[:fire_offset, frame], "rise" => look[:fire_rise, frame],
                      "glow" => look[:glow, frame], "ambient" => document.the(:chamber)[:ambient]}
         }

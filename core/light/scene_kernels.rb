@@ -12,7 +12,7 @@ module Vumbral
           t = order[n]
           9.times { |c| normals[n, c] = from[t, c] }
           owner[n] = owners[t]
-          3.times { |c| colours[n, c] = tints[owners[t], c] }
+          5.times { |c| colours[n, c] = tints[owners[t], c] }
         end
       end
     end

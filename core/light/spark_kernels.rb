@@ -8,9 +8,9 @@ module Vumbral
 
       # Lays glowing streaks over a picture: `sparks` f32 [n, 10] as {Sparks#at} gives them. What lies
       # behind props is hidden, smoke dims them.
-      kernel image: F32[3], hits: F32[3], view: F32[1], sparks: F32[2], smoke: F32[3], voxel: F32, cx: F32, cy: F32,
-        cz: F32, thickness: F32
-      def sparks(image, hits, view, sparks, smoke, voxel, cx, cy, cz, thickness)
+      kernel image: F32[3], hits: F32[3], view: F32[1], sparks: F32[2], smoke: F32[3],
+        thickness: F32, lattice: Grid::Lattice
+      def sparks(image, hits, view, sparks, smoke, thickness, lattice)
         wide = view[6] * view[6] + view[7] * view[7] + view[8] * view[8]
         high = view[9] * view[9] + view[10] * view[10] + view[11] * view[11]
         sparks.dim(0).times do |n|
@@ -32,8 +32,8 @@ module Vumbral
             true_radius = 0.25 * sparks[n, 9] * view[12] / (da * Math.sqrt(wide))
             radius = [true_radius, 0.6].max
             dim = [true_radius / radius, 1.0].min
-            passed = dim * Math.exp(-thickness * VolumeKernels.strides(smoke, voxel, cx, cy, cz, view[0], view[1],
-              view[2], ax / far, ay / far, az / far, far, 2.0))
+            passed = dim * Math.exp(-thickness * VolumeKernels.strides(smoke, lattice,
+              Geometry::Ray.new(view[0], view[1], view[2], ax / far, ay / far, az / far), far, 2.0))
             x0 = ([px, qx].min - radius - 1.0).floor.clamp(0, image.dim(1))
             x1 = ([px, qx].max + radius + 1.0).ceil.clamp(0, image.dim(1))
             y0 = ([py, qy].min - radius - 1.0).floor.clamp(0, image.dim(0))

@@ -4,65 +4,63 @@ module Vumbral
   module Light
     # Light inside a volume. A lamp is one row of `lamps` f32 [n, 8]: 0 for a sun, 1 for a point,
     # more for a ball of that radius (m) above 1; the direction to the sun or the point's place; red, green, blue; 1 if it casts
-    # shadows. Props come as a {Geometry::BVH}'s `corners` and `boxes`. The grid's corner is at
-    # `cx, cy, cz`, metres.
+    # shadows. Props come as a {Geometry::BVH}'s `corners` and `boxes`.
     module VolumeKernels
       extend Kernel::Library
 
-      OCTAVES = 4
-      # After Wrenninge, Kulla & Lundqvist 2013: each further bounce is dimmer and sees less in its way.
-      DIMMER = 0.6
-      THINNER = 0.42
       ISOTROPIC = 0.07957747 # 1 / 4π
+      # Where props let no light of a lamp through, so much optical depth stands for them.
+      BLOCKED = 40.0
+      # What has been scattered more than once, in three bands (after Wrenninge, Kulla & Lundqvist 2013, who
+      # let each see less in its way): how strong each is, how much it sees, and how often it was scattered.
+      # The strengths make a deep slab return what Chandrasekhar (1950) found.
+      FIRST, SECOND, THIRD = 0.925, 0.418, 4.1
+      FIRST_SEES, SECOND_SEES, THIRD_SEES = 0.5, 0.2, 0.05
 
-      # Where a ray enters and leaves the box, in units of its direction; leaves before it enters
+      # Where a ray enters and leaves a grid, in units of its direction; leaves before it enters
       # where it misses.
-      kernel nx: I32, ny: I32, nz: I32, voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32,
-        dy: F32, dz: F32, returns: [F32, F32]
-      def crossing(nx, ny, nz, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz)
-        ix = Geometry::RayKernels.inverse(dx)
-        iy = Geometry::RayKernels.inverse(dy)
-        iz = Geometry::RayKernels.inverse(dz)
-        ax = (cx - ox) * ix
-        bx = (cx + nx * voxel - ox) * ix
-        ay = (cy - oy) * iy
-        by = (cy + ny * voxel - oy) * iy
-        az = (cz - oz) * iz
-        bz = (cz + nz * voxel - oz) * iz
+      kernel smoke: F32[3], lattice: Grid::Lattice, ray: Geometry::Ray, returns: [F32, F32]
+      def crossing(smoke, lattice, ray)
+        half = 0.5 * lattice.voxel
+        ix = Geometry::RayKernels.inverse(ray.dx)
+        iy = Geometry::RayKernels.inverse(ray.dy)
+        iz = Geometry::RayKernels.inverse(ray.dz)
+        ax = (lattice.x - half - ray.ox) * ix
+        bx = (lattice.x - half + smoke.dim(2) * lattice.voxel - ray.ox) * ix
+        ay = (lattice.y - half - ray.oy) * iy
+        by = (lattice.y - half + smoke.dim(1) * lattice.voxel - ray.oy) * iy
+        az = (lattice.z - half - ray.oz) * iz
+        bz = (lattice.z - half + smoke.dim(0) * lattice.voxel - ray.oz) * iz
         first = [[ax, bx].min, [ay, by].min, [az, bz].min, 0.0].max
         last = [[ax, bx].max, [ay, by].max, [az, bz].max].min
         return first, last
       end
 
-      # Density along a ray of length one per unit, up to `most`: density times metres. Steps are
-      # a voxel, a little longer each time.
-      kernel smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32,
-        dz: F32, most: F32, returns: F32
-      def depth(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most)
-        strides(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most, 1.0)
-      end
-
-      # The same with a first step of `pace` voxels.
-      kernel smoke: F32[3], voxel: F32, cx: F32, cy: F32, cz: F32, ox: F32, oy: F32, oz: F32, dx: F32, dy: F32,
-        dz: F32, most: F32, pace: F32, returns: F32
-      def strides(smoke, voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz, most, pace)
-        first, last = crossing(smoke.dim(2), smoke.dim(1), smoke.dim(0), voxel, cx, cy, cz, ox, oy, oz, dx, dy, dz)
+      # Density along a ray of length one per unit, up to `most`: density times metres. The first step is of
+      # `pace` voxels, each a little longer than the one before.
+      kernel smoke: F32[3], lattice: Grid::Lattice, ray: Geometry::Ray, most: F32, pace: F32, returns: F32
+      def strides(smoke, lattice, ray, most, pace)
+        first, last = crossing(smoke, lattice, ray)
         finish = [last, most].min
-        per = 1.0 / voxel
-        step = pace * voxel
+        per = 1.0 / lattice.voxel
+        step = pace * lattice.voxel
         t = first
         sum = 0.0
         while t < finish
           length = [step, finish - t].min
           m = t + 0.5 * length
-          x = (ox + m * dx - cx) * per - 0.5
-          y = (oy + m * dy - cy) * per - 0.5
-          z = (oz + m * dz - cz) * per - 0.5
-          sum += length * Grid::Sampling.linear(smoke, x, y, z)
+          sum += length * Grid::Sampling.linear(smoke, (ray.ox + m * ray.dx - lattice.x) * per,
+            (ray.oy + m * ray.dy - lattice.y) * per, (ray.oz + m * ray.dz - lattice.z) * per)
           t += length
           step *= 1.04
         end
         sum
+      end
+
+      # The same in steps of about a voxel.
+      kernel smoke: F32[3], lattice: Grid::Lattice, ray: Geometry::Ray, most: F32, returns: F32
+      def depth(smoke, lattice, ray, most)
+        strides(smoke, lattice, ray, most, 1.0)
       end
 
       # Direction and distance from a place to a lamp, and how much nearness counts.
@@ -88,70 +86,132 @@ module Vumbral
         return dx, dy, dz, distance, gain
       end
 
-      # How much of a light that has come through a depth of smoke goes on within it, all
-      # directions alike, over several bounces.
-      kernel depth: F32, returns: F32
-      def scattered(depth)
-        sum = 0.0
-        dim = 1.0
-        thin = 1.0
-        OCTAVES.times do |n|
-          sum += dim * Math.exp(-thin * depth)
-          dim *= DIMMER
-          thin *= THINNER
-        end
-        sum * ISOTROPIC
+      # Marks cells with smoke.
+      kernel near: U8[3], smoke: F32[3]
+      def mark(near, smoke)
+        each_cell(near) { |k, j, i| near[k, j, i] = smoke[k, j, i] > 0.0001 ? 1 : 0 }
       end
 
-      # Is there smoke in a cell or one that touches it?
-      kernel smoke: F32[3], k: I32, j: I32, i: I32, returns: BOOL
-      def near_smoke(smoke, k, j, i)
-        found = false
-        ([k - 1, 0].max..[k + 1, smoke.dim(0) - 1].min).each do |c|
-          ([j - 1, 0].max..[j + 1, smoke.dim(1) - 1].min).each do |b|
-            ([i - 1, 0].max..[i + 1, smoke.dim(2) - 1].min).each do |a|
-              found = true if smoke[c, b, a] > 0.0001
-            end
+      # Widens what is marked by two cells along an axis (0 x, 1 y, 2 z): so far a spline reaches.
+      kernel wide: U8[3], near: U8[3], axis: I32
+      def widen(wide, near, axis)
+        dk = axis == 2 ? 1 : 0
+        dj = axis == 1 ? 1 : 0
+        di = axis == 0 ? 1 : 0
+        each_cell(wide) do |k, j, i|
+          found = 0
+          (-2..2).each do |n|
+            found += near[(k + n * dk).clamp(0, near.dim(0) - 1), (j + n * dj).clamp(0, near.dim(1) - 1), (i + n * di).clamp(0, near.dim(2) - 1)]
           end
+          wide[k, j, i] = found > 0 ? 1 : 0
         end
-        found
       end
 
-      # The light that each voxel passes on to the eye, red, green and blue: `rgb` f32 [3, z, y, x].
-      # `sky` holds three numbers. Voxels without smoke near stay dark, for nobody asks them.
-      kernel rgb: F32[4], smoke: F32[3], lamps: F32[2], sky: F32[1], corners: F32[2], boxes: F32[2],
-        voxel: F32, cx: F32, cy: F32, cz: F32, thickness: F32
-      def light(rgb, smoke, lamps, sky, corners, boxes, voxel, cx, cy, cz, thickness)
+      # How much smoke lies between each voxel and each lamp that casts shadows: `depths` f32 [lamp, z, y, x],
+      # density times metres; only where `near` says so. Props stand for {BLOCKED} over the thickness, or
+      # less where they hide only a part of the voxel.
+      kernel depths: F32[4], smoke: F32[3], near: U8[3], lamps: F32[2], corners: F32[2], boxes: F32[2],
+        lattice: Grid::Lattice, thickness: F32
+      def depths(depths, smoke, near, lamps, corners, boxes, lattice, thickness)
         parallel(smoke.dim(0), uneven: true) do |k|
           smoke.dim(1).times do |j|
             smoke.dim(2).times do |i|
-              if near_smoke(smoke, k, j, i)
-                x = cx + (i + 0.5) * voxel
-                y = cy + (j + 0.5) * voxel
-                z = cz + (k + 0.5) * voxel
-                # The sky is above: what hangs over a place shades it a little.
-                open = 0.4 + 0.6 * Math.exp(-0.35 * thickness * depth(smoke, voxel, cx, cy, cz, x, y, z, 0.0, 1.0, 0.0,
-                  1e9))
-                r = sky[0] * open
-                g = sky[1] * open
-                b = sky[2] * open
+              if near[k, j, i] != 0
+                x = lattice.x + i * lattice.voxel
+                y = lattice.y + j * lattice.voxel
+                z = lattice.z + k * lattice.voxel
                 lamps.dim(0).times do |n|
-                  dx, dy, dz, distance, gain = towards(lamps, n, x, y, z)
-                  passed = scattered(0.0)
                   if lamps[n, 7] > 0.5
-                    if Geometry::RayKernels.blocked(corners, boxes, x, y, z, dx, dy, dz, distance)
-                      passed = 0.0
+                    dx, dy, dz, distance, _gain = towards(lamps, n, x, y, z)
+                    open = 0.0
+                    if corners.dim(0) == 0
+                      open = 1.0
                     else
-                      passed = scattered(thickness * depth(smoke, voxel, cx, cy, cz, x, y, z, dx, dy, dz, distance))
+                      # Four places in the voxel, none beside another.
+                      off = 0.3 * lattice.voxel
+                      4.times do |s|
+                        a = x + (s & 1 == 0 ? off : -off)
+                        b = y + (s < 2 ? off : -off)
+                        c = z + (s == 1 || s == 2 ? off : -off)
+                        open += 0.25 if !Geometry::RayKernels.blocked(corners, boxes, Geometry::Ray.new(a, b, c, dx, dy, dz), distance)
+                      end
                     end
+                    found = BLOCKED / thickness
+                    if open > 0.0
+                      found = depth(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance) - Math.log(open) / thickness
+                    end
+                    depths[n, k, j, i] = found
                   end
-                  r += gain * passed * lamps[n, 4]
-                  g += gain * passed * lamps[n, 5]
-                  b += gain * passed * lamps[n, 6]
                 end
-                rgb[0, k, j, i] = r
-                rgb[1, k, j, i] = g
-                rgb[2, k, j, i] = b
+              end
+            end
+          end
+        end
+      end
+
+      # How strong the three bands are in smoke of which `albedo` goes on each time.
+      kernel albedo: F32, returns: [F32, F32, F32]
+      def bands(albedo)
+        a2 = albedo * albedo
+        a4 = a2 * a2
+        return FIRST * albedo, SECOND * a4, THIRD * a4 * a4 * a4 * a4
+      end
+
+      # How much of a lamp's light comes through an optical depth: straight, and to each of the bands.
+      kernel depth: F32, returns: [F32, F32, F32, F32]
+      def passed(depth)
+        # One power for all.
+        third = Math.exp(-THIRD_SEES * depth)
+        t2 = third * third
+        second = t2 * t2
+        first = second * second * t2
+        return first * first, first, second, third
+      end
+
+      # Light within each voxel that comes from the sky and the ground, as it goes on, with all bounces: what does
+      # not come straight comes from smoke that is lit as this is. `soft` f32 [3, z, y, x]; `scatter` f32 [4]:
+      # how much goes on (red, green, blue), and thickness for shadows; `sky` radiance from above and below.
+      kernel soft: F32[4], near: U8[3], skylight: Light::Skylight, sky: F32[1], scatter: F32[1]
+      def soft(soft, near, skylight, sky, scatter)
+        parallel(near.dim(0), uneven: true) do |k|
+          near.dim(1).times do |j|
+            near.dim(2).times do |i|
+              if near[k, j, i] != 0
+                up = Grid::Sampling.linear(skylight.up, 0.5 * i - 0.25, 0.5 * j - 0.25, 0.5 * k - 0.25)
+                down = Grid::Sampling.linear(skylight.down, 0.5 * i - 0.25, 0.5 * j - 0.25, 0.5 * k - 0.25)
+                open = up + down
+                part = open > 1e-12 ? up / open : 0.5
+                3.times do |c|
+                  whole = scatter[c] > 0.9999 ? 1.0 : open / (1.0 - scatter[c] * (1.0 - open))
+                  soft[c, k, j, i] = scatter[c] * whole * (sky[c] * part + sky[3 + c] * (1.0 - part))
+                end
+              end
+            end
+          end
+        end
+      end
+
+      # What a voxel sends to the eye in all, for views, before the smoke's own colour `scatter`: soft light,
+      # and what lamps send straight or after several bounces where smoke stands around (`shut`).
+      kernel rgb: F32[4], soft: F32[4], shut: F32[3], near: U8[3], depths: F32[4], lamps: F32[2], scatter: F32[1],
+        lattice: Grid::Lattice
+      def whole(rgb, soft, shut, near, depths, lamps, scatter, lattice)
+        parallel(near.dim(0), uneven: true) do |k|
+          near.dim(1).times do |j|
+            near.dim(2).times do |i|
+              if near[k, j, i] != 0
+                around = Grid::Sampling.linear(shut, 0.5 * i - 0.25, 0.5 * j - 0.25, 0.5 * k - 0.25)
+                3.times do |c|
+                  light = soft[c, k, j, i] / [scatter[c], 0.004].max
+                  first, second, third = bands(scatter[c])
+                  lamps.dim(0).times do |n|
+                    _dx, _dy, _dz, _far, gain = towards(lamps, n, lattice.x + i * lattice.voxel,
+                      lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel)
+                    a, b, d, e = passed(lamps[n, 7] > 0.5 ? scatter[3] * depths[n, k, j, i] : 0.0)
+                    light += ISOTROPIC * gain * lamps[n, 4 + c] * (a + around * (first * b + second * d + third * e))
+                  end
+                  rgb[c, k, j, i] = light
+                end
               end
             end
           end

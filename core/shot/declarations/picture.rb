@@ -11,13 +11,27 @@ module Vumbral
           whole :height, "Height", unit: "px", default: 540, range: 16..8192, slider: 180..1080,
             help: "Prints and exports are this high."
         end
+        group "Between voxels", touches: :picture do
+          choice :between, "Between voxels", default: "smooth", choices: {smooth: "smooth (cubic)", straight: "straight (draft)"},
+            help: "Smooth shows no voxel however thick the smoke; straight is twice as fast."
+        end
         group "Tone", touches: :picture do
           colour :background, "Background", default: [0.0095, 0.011, 0.0125], range: 0.0..1.0,
             help: "What stands behind everything, as light (linear). Left out of exports with alpha."
+          choice :behind, "Behind everything", default: "colour", choices: {colour: "the background colour", sky: "the sky"},
+            help: "The sky shows only where it is a clear to hazy one."
           number :exposure, "Exposure", unit: "stops", default: 0.0, range: -10.0..10.0, slider: -4.0..4.0,
             help: "Each stop doubles the light of the whole picture."
-          choice :tone, "Highlights", default: "soft", choices: {soft: "roll off softly", plain: "clip"},
-            help: "Soft keeps colour in bright places; plain keeps the numbers as they are up to 1."
+          choice :tone, "Tone curve", default: "film", choices: {film: "film", soft: "straight, soft top", plain: "plain, clips"},
+            help: "Film lets bright light run to white as on film; soft keeps its colour; plain keeps the numbers as they are up to 1."
+          number :contrast, "Contrast", default: 1.0, range: 0.2..4.0, slider: 0.5..2.0,
+            help: "Around a middle grey: more is darker shadows and brighter lights."
+          number :warmth, "White balance", unit: "K", default: 6500.0, range: 1500.0..20_000.0, slider: 2500.0..12_000.0,
+            help: "The light that shall look white: 3200 for lamps, 5500 for the sun, more makes the picture warmer."
+          number :bloom, "Bloom", default: 0.06, range: 0.0..1.0, slider: 0.0..0.4,
+            help: "How much of its light the lens spreads around what is bright."
+          number :grain, "Grain", default: 0.0, range: 0.0..1.0, slider: 0.0..0.3,
+            help: "The unevenness of film, strongest in middle tones."
         end
       end
     end

@@ -61,6 +61,8 @@ module Vumbral
             help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
           colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0,
             help: "How much light it throws back (linear)."
+          number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0, help: "How rough its surface looks: raw ground 0.7, plaster 0.2, glaze 0."
+          number :uneven_size, "Patches", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.05..5.0, help: "Across the largest of its bumps and stains."
         end
       end
     end

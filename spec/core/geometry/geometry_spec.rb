@@ -115,7 +115,7 @@ module Vumbral
       40.times do
         ray = [random.rand(-2.0..2.0), random.rand(0.5..2.0), random.rand(-2.0..2.0), random.rand(-0.5..0.5), -1.0,
           random.rand(-0.5..0.5)]
-        hits = [halved, sorted].map { |tree| Geometry::RayKernels.first_hit(tree.corners, tree.boxes, *ray, 1e30)[0] }
+        hits = [halved, sorted].map { |tree| Geometry::RayKernels.first_hit(tree.corners, tree.boxes, Geometry::Ray.new(*ray), 1e30)[0] }
         expect(hits[0]).to be_within(1e-5).of(hits[1])
         near = [halved, sorted].map { |tree| Geometry::BVHKernels.nearest(tree.corners, tree.boxes, *ray.first(3), 9.0) }
         expect(near[0]).to be_within(1e-5).of(near[1])
@@ -124,7 +124,7 @@ module Vumbral
 
     it "lets no ray into an empty node" do
       boxes = Kernel::Buffer.of(:f32, [1e30, 1e30, 1e30, -1e30, -1e30, -1e30], 1, 6)
-      expect(Geometry::RayKernels.enter(boxes, 0, 0.0, 0.0, 0.0, 1.0, 1.0, 1.0, 1e30)).to be >= 1e29
+      expect(Geometry::RayKernels.enter(boxes, 0, Geometry::Ray.new(0.0, 0.0, 0.0, 1.0, 1.0, 1.0), 1e30)).to be >= 1e29
     end
 
     it "meets the same triangle as a search through all of them" do
@@ -137,11 +137,11 @@ module Vumbral
         way = to.zip(from).map { |a, b| a - b }
         length = Math.sqrt(way.sum { |c| c * c })
         ray = [*from, *way.map { |c| c / length }]
-        t, found, = Geometry::RayKernels.first_hit(bvh.corners, bvh.boxes, *ray, 1e30)
-        nearest = (0...mesh.count).map { |n| Geometry::RayKernels.meet(bvh.corners, n, *ray)[0] }.select { |s| s.positive? && s < 1e29 }.min
+        t, found, = Geometry::RayKernels.first_hit(bvh.corners, bvh.boxes, Geometry::Ray.new(*ray), 1e30)
+        nearest = (0...mesh.count).map { |n| Geometry::RayKernels.meet(bvh.corners, n, Geometry::Ray.new(*ray))[0] }.select { |s| s.positive? && s < 1e29 }.min
         expect(found >= 0).to be(!nearest.nil?)
         expect(t).to be_within(1e-4).of(nearest) if nearest
-        expect(Geometry::RayKernels.blocked(bvh.corners, bvh.boxes, *ray, 1e9)).to be(!nearest.nil?)
+        expect(Geometry::RayKernels.blocked(bvh.corners, bvh.boxes, Geometry::Ray.new(*ray), 1e9)).to be(!nearest.nil?)
       end
     end
   end

@@ -68,7 +68,7 @@ module Vumbral
 
     it "shows in the picture, and less through soot" do
       clear, sooty = pictured(0.0), pictured(3.0, set("look", :glow, 0.0))
-      expect(clear[16, 16, 0]).to be_within(0.25).of(0.4 * Light::BlackBody.rgb(1500)[0])
+      expect(clear[16, 16, 0]).to be_within(0.35).of(0.4 * Light::BlackBody.rgb(1500)[0])
       expect(sooty[16, 16, 0]).to be < 0.3 * clear[16, 16, 0]
       expect(pictured(0.0, set("look", :fire, 0.0))[16, 16, 0]).to eq(0.0)
     end
@@ -107,7 +107,7 @@ module Vumbral
     it "gives smoke its own colour" do
       smoke = field(8, 8, 8) { 1.0 }
       document = Shot::Edits.apply(Shot::Document.blank("Test"),
-        [set("sky", :strength, 1.0), set("sky", :colour, [1, 1, 1])])[0]
+        [set("sky", :strength, 1.0), set("sky", :colour, [1, 1, 1]), set("sky", :below, [1, 1, 1]), set("look", :colour, [0.8, 0.8, 0.8])])[0]
       rig = Light::Rig.new(Light::Rig.settings(document, 1))
       red = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0], colour: [smoke, field(8, 8, 8) { 0.25 }, Kernel::Buffer.new(:f32, 8, 8, 8)])
       light = red.light(rig, Light::PropScene.new([], nil))

@@ -83,9 +83,12 @@ export interface ScoreRow {
 }
 
 export interface Scene {
-  rig: { lamps: number[][]; sky: number[]; albedo: number[]; thickness: number; shadow: number };
+  rig: { lamps: number[][]; albedo: number[]; thickness: number; shadow: number };
   camera: { position: number[]; target: number[]; focal: number };
-  picture: { background: number[]; exposure: number; tone: string };
+  /** Light from above and below, haze, and the sky's model, as numbers for the shaders. */
+  sky: number[];
+  /** Gains, curve, contrast and grain. */
+  film: number[];
 }
 
 export interface Job {

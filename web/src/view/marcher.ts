@@ -74,8 +74,11 @@ export class Marcher {
       uniforms: {
         props: { value: props.texture },
         volume: { value: this.volumeTarget.texture },
-        gain: { value: 1 },
-        soft: { value: true },
+        depths: { value: props.depthTexture },
+        toWorld: { value: new THREE.Matrix4() },
+        eye: { value: new THREE.Vector3() },
+        sky: { value: new Array(40).fill(0) },
+        film: { value: [1, 1, 1, 0, 1, 0, 0, 0] },
       },
     });
   }
@@ -97,8 +100,8 @@ export class Marcher {
     const march = this.marching.uniforms;
     march.thickness.value = rig.rig.thickness;
     march.albedo.value.fromArray(rig.rig.albedo);
-    this.finishing.uniforms.gain.value = 2 ** rig.picture.exposure;
-    this.finishing.uniforms.soft.value = rig.picture.tone === "soft";
+    this.finishing.uniforms.sky.value = rig.sky;
+    this.finishing.uniforms.film.value = rig.film;
   }
 
   setShown(smoke: boolean, heat: boolean, fire: boolean) {
@@ -153,6 +156,8 @@ export class Marcher {
     march.pace.value = this.level > 1 ? 1.3 : 0.8;
     march.eye.value.setFromMatrixPosition(camera.matrixWorld);
     march.toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);
+    this.finishing.uniforms.eye.value.copy(march.eye.value);
+    this.finishing.uniforms.toWorld.value.copy(march.toWorld.value);
     renderer.setRenderTarget(this.volumeTarget);
     const before = renderer.getClearAlpha();
     renderer.setClearAlpha(0);

@@ -20,7 +20,7 @@ export class PropShelf {
   private bodies: Body[] = [];
   private frame = 1;
   private light = {
-    sky: { value: new THREE.Vector3() },
+    sky: { value: new Array(40).fill(0) },
     lampCount: { value: 0 },
     lampPlace: { value: Array.from({ length: 8 }, () => new THREE.Vector4()) },
     lampColour: { value: Array.from({ length: 8 }, () => new THREE.Vector3()) },
@@ -31,7 +31,7 @@ export class PropShelf {
   }
 
   setRig(rig: Rig) {
-    this.light.sky.value.fromArray(rig.rig.sky);
+    this.light.sky.value = rig.sky;
     const lamps = rig.rig.lamps.slice(0, 8);
     this.light.lampCount.value = lamps.length;
     lamps.forEach((lamp, i) => {

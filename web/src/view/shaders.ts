@@ -1,11 +1,44 @@
 /** Shared by both: from linear light to what a screen shows, as the picture does it. */
 const tone = /* glsl */ `
-uniform float gain;
-uniform bool soft;
-float toned(float value) {
-  float x = max(value * gain, 0.0);
-  float y = soft && x > 0.6 ? 0.6 + 0.4 * (1.0 - exp(-2.5 * (x - 0.6))) : min(x, 1.0);
-  return y <= 0.0031308 ? 12.92 * y : 1.055 * pow(y, 0.41666667) - 0.055;
+uniform float film[8];
+const float CROSSTALK = 0.09;
+const vec3 GREY = vec3(0.2126, 0.7152, 0.0722);
+vec3 curve(vec3 light) {
+  vec3 a = 0.72 * max(light, vec3(0.0));
+  return clamp(a * (2.51 * a + 0.03) / (a * (2.43 * a + 0.59) + 0.14), 0.0, 1.0);
+}
+vec3 toned(vec3 light) {
+  vec3 x = max(light * vec3(film[0], film[1], film[2]), vec3(0.0));
+  if (film[4] != 1.0) x = 0.18 * pow(x / 0.18, vec3(film[4]));
+  if (film[3] > 1.5) {
+    x = curve((1.0 - CROSSTALK) * x + CROSSTALK * dot(x, GREY));
+    x = (x - CROSSTALK * dot(x, GREY)) / (1.0 - CROSSTALK);
+  } else if (film[3] > 0.5) {
+    x = mix(x, 0.6 + 0.4 * (1.0 - exp(-2.5 * (x - 0.6))), vec3(greaterThan(x, vec3(0.6))));
+  }
+  x = clamp(x, 0.0, 1.0);
+  return mix(1.055 * pow(max(x, vec3(1e-6)), vec3(0.41666667)) - 0.055, 12.92 * x, vec3(lessThanEqual(x, vec3(0.0031308))));
+}`;
+
+/** Light that comes from a direction of the sky, as the picture has it. */
+const skyLight = /* glsl */ `
+uniform float sky[40];
+float perez(int at, float cosine, float angle) {
+  float near = cos(angle);
+  return (1.0 + sky[at] * exp(sky[at + 1] / cosine)) *
+    (1.0 + sky[at + 2] * exp(sky[at + 3] * angle) + sky[at + 4] * near * near);
+}
+vec3 radiance(vec3 way) {
+  if (sky[7] < 0.5) return vec3(sky[33], sky[34], sky[35]);
+  float cosine = max(way.y, 0.035);
+  float angle = acos(clamp(dot(vec3(way.x, max(way.y, 0.0), way.z), vec3(sky[8], sky[9], sky[10])), -0.9999, 0.9999));
+  float bright = sky[26] * perez(11, cosine, angle);
+  float x = sky[27] * perez(16, cosine, angle);
+  float y = max(sky[28] * perez(21, cosine, angle), 0.01);
+  vec3 xyz = vec3(bright * x / y, bright, bright * (1.0 - x - y) / y);
+  vec3 rgb = vec3(dot(vec3(3.2404542, -1.5371385, -0.4985314), xyz), dot(vec3(-0.969266, 1.8760108, 0.041556), xyz),
+    dot(vec3(0.0556434, -0.2040259, 1.0572252), xyz));
+  return sky[29] * vec3(sky[30], sky[31], sky[32]) * max(rgb, vec3(0.0));
 }`;
 
 export const fullScreen = /* glsl */ `
@@ -74,7 +107,12 @@ void main() {
     vec4 flame = peaks.w > 0.0 || shown.y > 0.0 ? texture(hot, at) : vec4(0.0);
     float heat = shown.y * flame.a * flame.a;
     if (shown.w > 0.0 && peaks.w > 0.0)
-      light += through * span * exp(-0.5 * thickness * density * span) * flame.rgb * flame.rgb * peaks.w;
+      {
+        // What a step gives off is seen through its own smoke.
+        float depth = thickness * density * span;
+        float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
+        light += through * span * part * flame.rgb * flame.rgb * peaks.w;
+      }
     if (shown.z > 0.0) {
       vec3 there = (eye + (from + 0.5 * span) * ray - seenLow) / (seenHigh - seenLow);
       if (all(greaterThan(there, vec3(0.0))) && all(lessThan(there, vec3(1.0)))) {
@@ -102,13 +140,22 @@ in vec2 place;
 out vec4 colour;
 uniform sampler2D props;
 uniform sampler2D volume;
+uniform sampler2D depths;
+uniform mat4 toWorld;
+uniform vec3 eye;
 ${tone}
+${skyLight}
 void main() {
   vec4 smoke = texture(volume, place);
-  vec3 sum = texture(props, place).rgb * (1.0 - smoke.a) + smoke.rgb;
+  vec3 behind = texture(props, place).rgb;
+  if (texture(depths, place).r >= 1.0) {
+    vec4 far = toWorld * vec4(place * 2.0 - 1.0, 1.0, 1.0);
+    behind = radiance(normalize(far.xyz / far.w - eye));
+  }
+  vec3 sum = behind * (1.0 - smoke.a) + smoke.rgb;
   // Half a step of noise hides the bands of eight bits in dark places.
   float noise = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715)))) - 0.5;
-  colour = vec4(vec3(toned(sum.r), toned(sum.g), toned(sum.b)) + noise / 255.0, 1.0);
+  colour = vec4(toned(sum) + noise / 255.0, 1.0);
 }`;
 
 export const propVertex = /* glsl */ `
@@ -121,21 +168,21 @@ void main() {
   gl_Position = projectionMatrix * viewMatrix * world;
 }`;
 
-/** Props as the picture shades them, without shadows. */
+/** Props as the picture shades them, without shadows and unevenness. */
 export const propFragment = /* glsl */ `
 precision highp float;
 in vec3 where;
 in vec3 facing;
 out vec4 result;
 uniform vec3 tint;
-uniform vec3 sky;
+${skyLight}
 uniform int lampCount;
 uniform vec4 lampPlace[8];
 uniform vec3 lampColour[8];
 uniform float picked;
 void main() {
   vec3 n = normalize(facing) * (gl_FrontFacing ? 1.0 : -1.0);
-  vec3 sum = sky * 6.2831853 * (0.65 + 0.35 * n.y);
+  vec3 sum = mix(vec3(sky[3], sky[4], sky[5]), vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * n.y);
   for (int i = 0; i < 8; i++) {
     if (i >= lampCount) break;
     vec3 way = lampPlace[i].xyz;
@@ -148,7 +195,10 @@ void main() {
     }
     sum += lampColour[i] * near * 0.31830989 * max(dot(n, way), 0.0);
   }
-  vec3 lit = sum * tint;
+  vec3 way = where - cameraPosition;
+  float far = length(way);
+  vec3 haze = radiance(vec3(way.x, max(way.y, 0.0), way.z) / far);
+  vec3 lit = mix(haze, sum * tint, exp(-sky[6] * far));
   float rim = 1.0 - abs(dot(n, normalize(cameraPosition - where)));
   result = vec4(lit + picked * vec3(0.5, 0.66, 0.11) * (0.06 + 0.6 * rim * rim), 1.0);
 }`;

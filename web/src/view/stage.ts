@@ -15,7 +15,7 @@ export interface Picked {
 
 /** The three-dimensional view: props, the smoke, the chamber's edges, the camera one looks from. */
 export class Stage {
-  readonly camera = new THREE.PerspectiveCamera(38, 1, 0.02, 500);
+  readonly camera = new THREE.PerspectiveCamera(38, 1, 0.02, 4000);
   readonly orbit: OrbitControls;
   readonly props: PropShelf;
   readonly marcher: Marcher;
@@ -109,8 +109,6 @@ export class Stage {
   setRig(rig: Rig) {
     this.props.setRig(rig);
     this.marcher.setRig(rig);
-    const [r, g, b] = rig.picture.background;
-    this.renderer.setClearColor(new THREE.Color(r, g, b), 1);
     this.drawFrustum(rig);
     this.touch();
   }

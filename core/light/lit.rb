@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Light
+    # The light in a volume, made once for pictures of all sizes and from all sides.
+    class Lit
+      GLOW_EDGE = 4
+
+      # `depths` f32 [lamp, z, y, x], smoke before each lamp (density times metres); `soft` f32
+      # [3, z, y, x], light from all around as it goes on; `skylight` what of the sky each place sees.
+      attr_reader :depths, :soft, :skylight
+
+      # @param medium [Medium]; @param rig [Rig]; @param scene [PropScene]; @param fire [Fire, nil]
+      def initialize(medium, rig, scene, fire)
+        @medium, @rig = medium, rig
+        smoke, lattice = medium.smoke, medium.lattice
+        @skylight = Skylight.of(smoke, rig.thickness * rig.shadow, medium.voxel)
+        @depths = Kernel::Buffer.new(:f32, [rig.lamps.dim(0), 1].max, *smoke.shape)
+        VolumeKernels.depths(@depths, smoke, near, rig.lamps, scene.corners, scene.boxes, lattice, [rig.thickness * rig.shadow, 1e-3].max) if rig.lamps.dim(0).positive?
+        @soft = Kernel::Buffer.new(:f32, 3, *smoke.shape)
+        VolumeKernels.soft(@soft, near, @skylight, rig.sky, rig.scatter)
+        glow(fire) if fire && fire.lamps.dim(0).positive?
+      end
+
+      # @return [Kernel::Buffer] f32 [3, z, y, x]
+      def whole
+        rgb = Kernel::Buffer.new(:f32, *@soft.shape)
+        VolumeKernels.whole(rgb, @soft, @skylight.shut, near, @depths, @rig.lamps, @rig.scatter, @medium.lattice)
+        FireKernels.dye(rgb, @medium.tint, @medium.smoke) if @medium.tint
+        rgb
+      end
+
+      private
+
+      # u8, 1 where light is asked for.
+      def near
+        @near ||= begin
+          marks = Array.new(2) { Kernel::Buffer.new(:u8, *@medium.smoke.shape) }
+          VolumeKernels.mark(marks[0], @medium.smoke)
+          3.times.reduce(marks) { |(from, to), axis|
+            VolumeKernels.widen(to, from, axis)
+            [to, from]
+          }[0]
+        end
+      end
+
+      # Fire lights smoothly, so a coarse grid is enough.
+      def glow(fire)
+        smoke = @medium.smoke
+        coarse = Kernel::Buffer.new(:f32, 3, *smoke.shape.map { |n| [(n + GLOW_EDGE - 1) / GLOW_EDGE, 2].max })
+        FireKernels.glow(coarse, smoke, fire.lamps, GLOW_EDGE, @rig.thickness * @rig.shadow, @medium.lattice)
+        FireKernels.spread(@soft, coarse, smoke, GLOW_EDGE, @rig.scatter)
+      end
+    end
+  end
+end

@@ -1,0 +1,164 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # From linear light to pixels.
+    module FilmKernels
+      extend Kernel::Library
+
+      # How far each colour is drawn to grey before the curve, and away from it after: so bright light of
+      # one hue runs to white, as dyes in film let it.
+      CROSSTALK = 0.09
+      # Puts a middle grey where it was.
+      LEVEL = 0.72
+
+      # What comes out of a film for one part of a colour: dark toe, straight middle, long shoulder (the rational
+      # fit of Narkowicz 2015).
+      kernel x: F32, returns: F32
+      def curve(x)
+        a = LEVEL * [x, 0.0].max
+        (a * (2.51 * a + 0.03) / (a * (2.43 * a + 0.59) + 0.14)).clamp(0.0, 1.0)
+      end
+
+      # Linear light as a screen shows it (IEC 61966-2-1).
+      kernel y: F32, returns: F32
+      def screen(y)
+        y <= 0.0031308 ? 12.92 * y : 1.055 * (y**0.41666667) - 0.055
+      end
+
+      # A straight line that bends over above 0.6 and keeps its colour.
+      kernel x: F32, returns: F32
+      def soft(x)
+        x > 0.6 ? 0.6 + 0.4 * (1.0 - Math.exp(-2.5 * (x - 0.6))) : x
+      end
+
+      # Light of a pixel, red, green and blue, as `film` f32 [8] develops it: gains for red, green, blue; 0 plain,
+      # 1 soft, 2 film; contrast; grain. Still linear.
+      kernel film: F32[1], r: F32, g: F32, b: F32, returns: [F32, F32, F32]
+      def tone(film, r, g, b)
+        x = [r * film[0], 0.0].max
+        y = [g * film[1], 0.0].max
+        z = [b * film[2], 0.0].max
+        if film[4] != 1.0
+          x = 0.18 * (x / 0.18)**film[4]
+          y = 0.18 * (y / 0.18)**film[4]
+          z = 0.18 * (z / 0.18)**film[4]
+        end
+        if film[3] > 1.5
+          grey = CROSSTALK * (0.2126 * x + 0.7152 * y + 0.0722 * z)
+          x = curve((1.0 - CROSSTALK) * x + grey)
+          y = curve((1.0 - CROSSTALK) * y + grey)
+          z = curve((1.0 - CROSSTALK) * z + grey)
+          grey = CROSSTALK * (0.2126 * x + 0.7152 * y + 0.0722 * z)
+          x = (x - grey) / (1.0 - CROSSTALK)
+          y = (y - grey) / (1.0 - CROSSTALK)
+          z = (z - grey) / (1.0 - CROSSTALK)
+        elsif film[3] > 0.5
+          x = soft(x)
+          y = soft(y)
+          z = soft(z)
+        end
+        return x.clamp(0.0, 1.0), y.clamp(0.0, 1.0), z.clamp(0.0, 1.0)
+      end
+
+      # A picture over what stands behind it: `out` and `behind` f32 [h, w, 3].
+      kernel out: F32[3], image: F32[3], behind: F32[3]
+      def over(out, image, behind)
+        each_cell(out) { |py, px, c| out[py, px, c] = image[py, px, c] + (1.0 - image[py, px, 3]) * behind[py, px, c] }
+      end
+
+      # Eight-bit pixels: `out` u8 [h, w, 3].
+      kernel out: U8[3], light: F32[3], film: F32[1]
+      def develop(out, light, film)
+        parallel(light.dim(0)) do |py|
+          light.dim(1).times do |px|
+            r, g, b = tone(film, light[py, px, 0], light[py, px, 1], light[py, px, 2])
+            shift = 0.0
+            if film[5] > 0.0
+              # Two numbers make nearly a bell.
+              chance = Grid::Noise.lattice(px, py, 0, 0, 77) + Grid::Noise.lattice(px, py, 1, 0, 78) - 1.0
+              grey = screen(0.2126 * r + 0.7152 * g + 0.0722 * b)
+              shift = film[5] * chance * (0.25 + grey * (1.0 - grey))
+            end
+            out[py, px, 0] = (255.0 * (screen(r) + shift).clamp(0.0, 1.0) + 0.5).to_i
+            out[py, px, 1] = (255.0 * (screen(g) + shift).clamp(0.0, 1.0) + 0.5).to_i
+            out[py, px, 2] = (255.0 * (screen(b) + shift).clamp(0.0, 1.0) + 0.5).to_i
+          end
+        end
+      end
+
+      # Eight-bit pixels with alpha and nothing behind, the colour not multiplied by it: u8 [h, w, 4].
+      kernel out: U8[3], image: F32[3], film: F32[1]
+      def cut_out(out, image, film)
+        parallel(image.dim(0)) do |py|
+          image.dim(1).times do |px|
+            alpha = image[py, px, 3].clamp(0.0, 1.0)
+            per = alpha > 0.0 ? 1.0 / alpha : 0.0
+            r, g, b = tone(film, image[py, px, 0] * per, image[py, px, 1] * per, image[py, px, 2] * per)
+            out[py, px, 0] = (255.0 * screen(r) + 0.5).to_i
+            out[py, px, 1] = (255.0 * screen(g) + 0.5).to_i
+            out[py, px, 2] = (255.0 * screen(b) + 0.5).to_i
+            out[py, px, 3] = (255.0 * alpha + 0.5).to_i
+          end
+        end
+      end
+
+      # A picture at a quarter of its size, for what is soft anyway.
+      kernel out: F32[3], light: F32[3]
+      def quarter(out, light)
+        each_cell(out) do |py, px, c|
+          sum = 0.0
+          count = 0.0
+          (4 * py...[4 * py + 4, light.dim(0)].min).each do |y|
+            (4 * px...[4 * px + 4, light.dim(1)].min).each do |x|
+              sum += light[y, x, c]
+              count += 1.0
+            end
+          end
+          out[py, px, c] = sum / count
+        end
+      end
+
+      # Blurs along an axis (0 down, 1 across) with a bell of the width `sigma`, pixels.
+      kernel out: F32[3], light: F32[3], axis: I32, sigma: F32
+      def blur(out, light, axis, sigma)
+        reach = (3.0 * sigma).ceil
+        per = -0.5 / (sigma * sigma)
+        each_cell(out) do |py, px, c|
+          sum = 0.0
+          whole = 0.0
+          (-reach..reach).each do |n|
+            weight = Math.exp(per * n * n)
+            sum += weight * light[(py + (axis == 0 ? n : 0)).clamp(0, light.dim(0) - 1), (px + (axis == 1 ? n : 0)).clamp(0, light.dim(1) - 1), c]
+            whole += weight
+          end
+          out[py, px, c] = sum / whole
+        end
+      end
+
+      # Mixes a soft quarter-size picture in, smoothly between its pixels.
+      kernel light: F32[3], soft: F32[3], share: F32
+      def spread(light, soft, share)
+        parallel(light.dim(0)) do |py|
+          y = ((py + 0.5) * 0.25 - 0.5).clamp(0.0, soft.dim(0) - 1.0)
+          j = y.to_i.clamp(0, soft.dim(0) - 2)
+          light.dim(1).times do |px|
+            x = ((px + 0.5) * 0.25 - 0.5).clamp(0.0, soft.dim(1) - 1.0)
+            i = x.to_i.clamp(0, soft.dim(1) - 2)
+            3.times do |c|
+              a = soft[j, i, c] + (x - i) * (soft[j, i + 1, c] - soft[j, i, c])
+              b = soft[j + 1, i, c] + (x - i) * (soft[j + 1, i + 1, c] - soft[j + 1, i, c])
+              light[py, px, c] += share * (a + (y - j) * (b - a))
+            end
+          end
+        end
+      end
+
+      # Makes a picture darker by what was spread.
+      kernel light: F32[3], factor: F32
+      def scale(light, factor)
+        each_cell(light) { |py, px, c| light[py, px, c] *= factor }
+      end
+    end
+  end
+end

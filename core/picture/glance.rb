@@ -1,0 +1,8 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # What the middle of each pixel sees: how far off, and which triangle (-1 for none), both [h, w].
+    Glance = Kernel::Record.of(depth: Kernel::Types::F32[2], seen: Kernel::Types::I32[2])
+  end
+end

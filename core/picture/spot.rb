@@ -1,0 +1,9 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # Where a ray meets a triangle: how far off, which, and how much its second and third corner count.
+    Spot = Kernel::Record.of(far: Kernel::Types::F32, triangle: Kernel::Types::I32, b: Kernel::Types::F32,
+      g: Kernel::Types::F32)
+  end
+end

@@ -1,0 +1,207 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # Props in a picture. `view` f32 [14] is the camera: place, then forward, right and up (right and up
+    # already as long as half the picture), then width and height in pixels.
+    module SurfaceKernels
+      extend Kernel::Library
+
+      # Direction through a place in the picture, length one.
+      kernel view: F32[1], px: F32, py: F32, returns: [F32, F32, F32]
+      def direction(view, px, py)
+        a = 2.0 * px / view[12] - 1.0
+        b = 1.0 - 2.0 * py / view[13]
+        dx = view[3] + a * view[6] + b * view[9]
+        dy = view[4] + a * view[7] + b * view[10]
+        dz = view[5] + a * view[8] + b * view[11]
+        per = 1.0 / Math.sqrt(dx * dx + dy * dy + dz * dz)
+        return dx * per, dy * per, dz * per
+      end
+
+      # What the middle of each pixel sees: `depth` f32 [h, w], `seen` i32 [h, w] (triangle or -1).
+      kernel depth: F32[2], seen: I32[2], view: F32[1], scene: Picture::Scene
+      def look(depth, seen, view, scene)
+        parallel(depth.dim(0), uneven: true) do |py|
+          depth.dim(1).times do |px|
+            dx, dy, dz = direction(view, px + 0.5, py + 0.5)
+            t, found, _, _ = Geometry::RayKernels.first_hit(scene.corners, scene.boxes,
+              Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), MarchKernels::NONE)
+            depth[py, px] = t
+            seen[py, px] = found
+          end
+        end
+      end
+
+      # Does an edge run through a pixel? Another prop, or another depth, beside it.
+      kernel depth: F32[2], seen: I32[2], owner: I32[1], py: I32, px: I32, returns: BOOL
+      def edge(depth, seen, owner, py, px)
+        found = false
+        mine = seen[py, px] >= 0 ? owner[seen[py, px]] : -1
+        here = depth[py, px]
+        4.times do |side|
+          y = (py + (side == 0 ? 1 : (side == 1 ? -1 : 0))).clamp(0, depth.dim(0) - 1)
+          x = (px + (side == 2 ? 1 : (side == 3 ? -1 : 0))).clamp(0, depth.dim(1) - 1)
+          other = seen[y, x] >= 0 ? owner[seen[y, x]] : -1
+          found = true if other != mine
+          found = true if mine >= 0 && other >= 0 && (depth[y, x] - here).abs > 0.03 * here
+        end
+        found
+      end
+
+      # The normal at a place on a triangle, towards whoever looks.
+      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, returns: [F32, F32, F32]
+      def normal(scene, spot, ray)
+        t = spot.triangle
+        a = 1.0 - spot.b - spot.g
+        nx = a * scene.normals[t, 0] + spot.b * scene.normals[t, 3] + spot.g * scene.normals[t, 6]
+        ny = a * scene.normals[t, 1] + spot.b * scene.normals[t, 4] + spot.g * scene.normals[t, 7]
+        nz = a * scene.normals[t, 2] + spot.b * scene.normals[t, 5] + spot.g * scene.normals[t, 8]
+        per = 1.0 / Math.sqrt(nx * nx + ny * ny + nz * nz + 1e-20)
+        per = -per if nx * ray.dx + ny * ray.dy + nz * ray.dz > 0.0
+        return nx * per, ny * per, nz * per
+      end
+
+      # How high an uneven surface stands at a place, in parts of its patches' size: three octaves, of which
+      # the ones too fine to be seen from `far` off are left out, so that nothing flickers.
+      kernel x: F32, y: F32, z: F32, size: F32, pixel: F32, returns: F32
+      def bumps(x, y, z, size, pixel)
+        sum = 0.0
+        fine = 1.0
+        5.times do |n|
+          share = (size / fine / (4.0 * pixel + 1e-9) - 0.5).clamp(0.0, 1.0)
+          if share > 0.0
+            at = fine / size
+            sum += share / fine * Grid::Noise.value(x * at, y * at, z * at, 0.5, 401 + n)
+          end
+          fine *= 2.3
+        end
+        sum
+      end
+
+      # The colour of a prop where a ray meets it, lit by lamps through the smoke and by the sky.
+      # `sky` as {Light::SkyKernels} takes it; `pixel` is how wide a pixel is there, metres.
+      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, lamps: F32[2], sky: F32[1],
+        air: Picture::Air, lattice: Grid::Lattice, pixel: F32, returns: [F32, F32, F32]
+      def shade(scene, spot, ray, lamps, sky, air, lattice, pixel)
+        t = spot.triangle
+        x = ray.ox + spot.far * ray.dx
+        y = ray.oy + spot.far * ray.dy
+        z = ray.oz + spot.far * ray.dz
+        nx, ny, nz = normal(scene, spot, ray)
+        rough = scene.colours[t, 3]
+        tone = 1.0
+        mx = nx
+        my = ny
+        mz = nz
+        if rough > 0.0
+          size = scene.colours[t, 4]
+          e = [0.04 * size, 0.7 * pixel].max
+          here = bumps(x, y, z, size, pixel)
+          gx = (bumps(x + e, y, z, size, pixel) - here) * size / e
+          gy = (bumps(x, y + e, z, size, pixel) - here) * size / e
+          gz = (bumps(x, y, z + e, size, pixel) - here) * size / e
+          along = gx * nx + gy * ny + gz * nz
+          steep = 0.22 * rough
+          mx = nx - steep * (gx - along * nx)
+          my = ny - steep * (gy - along * ny)
+          mz = nz - steep * (gz - along * nz)
+          per = 1.0 / Math.sqrt(mx * mx + my * my + mz * mz + 1e-20)
+          mx *= per
+          my *= per
+          mz *= per
+          tone = (1.0 + 0.45 * rough * here).clamp(0.1, 2.0)
+        end
+        # Off the surface a little, so that it does not shade itself.
+        off = 0.0015 * (1.0 + x.abs + y.abs + z.abs)
+        sx = x + off * nx
+        sy = y + off * ny
+        sz = z + off * nz
+        # A white sheet under an even sky returns it whole. Smoke above takes some of it away.
+        above = 0.5 + 0.5 * my
+        open = skylit(air, lattice, sx, sy, sz)
+        red = above * open * sky[0] + (1.0 - above) * sky[3]
+        green = above * open * sky[1] + (1.0 - above) * sky[4]
+        blue = above * open * sky[2] + (1.0 - above) * sky[5]
+        lamps.dim(0).times do |n|
+          lx, ly, lz, distance, gain = Light::VolumeKernels.towards(lamps, n, sx, sy, sz)
+          facing = mx * lx + my * ly + mz * lz
+          if facing > 0.0 && nx * lx + ny * ly + nz * lz > 0.0
+            passed = 0.31830989 * facing * gain
+            if lamps[n, 7] > 0.5
+              if Geometry::RayKernels.blocked(scene.corners, scene.boxes, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance)
+                passed = 0.0
+              else
+                passed *= Math.exp(-air.thickness * Light::VolumeKernels.depth(air.smoke, lattice,
+                  Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
+              end
+            end
+            red += passed * lamps[n, 4]
+            green += passed * lamps[n, 5]
+            blue += passed * lamps[n, 6]
+          end
+        end
+        red *= tone * scene.colours[t, 0]
+        green *= tone * scene.colours[t, 1]
+        blue *= tone * scene.colours[t, 2]
+        # Far off, everything goes over into the haze above the horizon.
+        clear = Math.exp(-sky[6] * spot.far)
+        hr, hg, hb = Light::SkyKernels.radiance(sky, ray.dx, [ray.dy, 0.0].max, ray.dz)
+        return hr + clear * (red - hr), hg + clear * (green - hg), hb + clear * (blue - hb)
+      end
+
+      # How much of the sky smoke leaves at a place: 1 beyond the grid.
+      kernel air: Picture::Air, lattice: Grid::Lattice, x: F32, y: F32, z: F32, returns: F32
+      def skylit(air, lattice, x, y, z)
+        per = 0.5 / lattice.voxel
+        a = (x - lattice.x) * per - 0.25
+        b = (y - lattice.y) * per - 0.25
+        c = (z - lattice.z) * per - 0.25
+        out = [-a, a - air.up.dim(2) + 1.0, -b, b - air.up.dim(1) + 1.0, -c, c - air.up.dim(0) + 1.0, 0.0].max
+        inside = 2.0 * Grid::Sampling.linear(air.up, a, b, c)
+        # Goes over softly, for the grid's edge is nothing that one may see.
+        inside + (1.0 - inside) * (out / 24.0).clamp(0.0, 1.0)
+      end
+
+      # Surfaces of each pixel: `hits` f32 [h, w, 16], four times depth, red, green, blue (depth
+      # 1e30 for none). Pixels with an edge are looked at in four places, others in one.
+      kernel hits: F32[3], glance: Picture::Glance, view: F32[1], scene: Picture::Scene, lamps: F32[2], sky: F32[1],
+        air: Picture::Air, lattice: Grid::Lattice
+      def surfaces(hits, glance, view, scene, lamps, sky, air, lattice)
+        parallel(hits.dim(0), uneven: true) do |py|
+          wide = 2.0 * Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8]) / view[12]
+          hits.dim(1).times do |px|
+            several = edge(glance.depth, glance.seen, scene.owner, py, px)
+            if several || glance.seen[py, px] >= 0
+              count = several ? MarchKernels::SAMPLES : 1
+              count.times do |s|
+                # Four places on a turned square.
+                ax = several ? (s == 0 ? 0.375 : (s == 1 ? 0.875 : (s == 2 ? 0.125 : 0.625))) : 0.5
+                ay = several ? (s == 0 ? 0.125 : (s == 1 ? 0.375 : (s == 2 ? 0.625 : 0.875))) : 0.5
+                dx, dy, dz = direction(view, px + ax, py + ay)
+                t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes,
+                  Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), MarchKernels::NONE)
+                hits[py, px, 4 * s] = t
+                if found >= 0
+                  # Seen aslant, a pixel is long on the ground.
+                  nx, ny, nz = normal(scene, Spot.new(t, found, b, g), Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz))
+                  slant = [(nx * dx + ny * dy + nz * dz).abs, 0.05].max
+                  red, green, blue = shade(scene, Spot.new(t, found, b, g), Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz),
+                    lamps, sky, air, lattice, wide * t / slant)
+                  hits[py, px, 4 * s + 1] = red
+                  hits[py, px, 4 * s + 2] = green
+                  hits[py, px, 4 * s + 3] = blue
+                end
+              end
+              if !several
+                (4...16).each { |c| hits[py, px, c] = hits[py, px, c - 4] }
+              end
+            else
+              MarchKernels::SAMPLES.times { |s| hits[py, px, 4 * s] = MarchKernels::NONE }
+            end
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,71 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Picture::Film do
+    def film(**settings) = described_class.new({"exposure" => 0.0, "tone" => "film", "contrast" => 1.0, "warmth" => 6500.0, "bloom" => 0.0, "grain" => 0.0}.merge(settings.transform_keys(&:to_s)))
+
+    def pixels(film, *colours)
+      image = Kernel::Buffer.of(:f32, colours.flat_map { |colour| colour + [1.0] }, 1, colours.size, 4)
+      film.develop(image, Kernel::Buffer.new(:f32, 1, colours.size, 3)).to_a.each_slice(3).to_a
+    end
+
+    it "keeps black, middle grey and greys, and never turns back" do
+      black, grey, white = pixels(film, [0.0] * 3, [0.18] * 3, [12.0] * 3)
+      expect(black).to eq([0, 0, 0])
+      expect(grey.uniq.size).to eq(1)
+      expect(grey[0]).to be_within(2).of(118)
+      expect(white).to all(be >= 254)
+      ramp = pixels(film, *Array.new(60) { |n| [0.002 * 1.17**n] * 3 }).map(&:first)
+      expect(ramp.each_cons(2).map { |a, b| b - a }.min).to be >= 0
+    end
+
+    it "lets fire run from red through orange and yellow to white as it gets brighter" do
+      fire = Light::BlackBody.rgb(1700)
+      dim, mid, bright, blinding = pixels(film, *[0.05, 0.5, 3.0, 30.0].map { |gain| fire.map { |c| c * gain } })
+      expect(dim[0]).to be > 2.5 * dim[1]
+      expect(mid[1].fdiv(mid[0])).to be_between(0.35, 0.8)
+      expect(bright[1].fdiv(bright[0])).to be_between(0.75, 1.0)
+      expect(bright[2]).to be < 0.75 * bright[0]
+      expect(blinding.min).to be > 215
+    end
+
+    it "leaves numbers as they are when plain, and makes warm light white by its temperature" do
+      expect(pixels(film(tone: "plain"), [0.5, 0.25, 2.0])[0]).to eq([188, 137, 255])
+      warm = Light::BlackBody.rgb(3200).map { |c| 0.3 * c }
+      white = pixels(film(tone: "plain", warmth: 3200.0), warm)[0]
+      expect(white.max - white.min).to be < 6
+      expect(pixels(film(tone: "plain", exposure: 1.0), [0.25] * 3)).to eq(pixels(film(tone: "plain"), [0.5] * 3))
+      low, high = pixels(film(tone: "plain", contrast: 1.5), [0.05] * 3, [0.5] * 3).map(&:first)
+      expect([low, high]).to match([be < 63, be > 188])
+    end
+
+    def starred(film, size = 64)
+      image = field(size, size, 4) { |y, x, c|
+        if c == 3
+          1.0
+        else
+          ((y == 32 && x == 32) ? 400.0 : 0.0)
+        end
+      }
+      film.develop(image, Kernel::Buffer.new(:f32, size, size, 3))
+    end
+
+    it "spreads bright light around it, evenly, and makes none" do
+      plain, glowing = starred(film), starred(film(bloom: 0.2))
+      expect(plain[32, 36, 0]).to eq(0)
+      expect(glowing[32, 36, 0]).to be > 5
+      expect(glowing[32, 27, 0]).to be_within(6).of(glowing[27, 32, 0])
+      light = field(40, 40, 3) { |y, x, _| (y == 20 && x == 20) ? 16.0 : 0.0 }
+      film(bloom: 0.3).send(:bloom, light)
+      expect(light.to_a.sum).to be_within(0.05 * 48).of(48)
+    end
+
+    it "has a grain that is uneven, mild and even-handed" do
+      image = field(32, 32, 4) { |_, _, c| (c == 3) ? 1.0 : 0.18 }
+      grey = film(grain: 0.2).develop(image, Kernel::Buffer.new(:f32, 32, 32, 3)).to_a
+      expect(grey.uniq.size).to be > 20
+      expect(grey.sum.fdiv(grey.size)).to be_within(3).of(118)
+      expect(film(grain: 0.2).develop(image, Kernel::Buffer.new(:f32, 32, 32, 3)).to_a).to eq(grey)
+    end
+  end
+end
