@@ -64,6 +64,14 @@ module Vumbral
         first.to_i..(last || first).to_i
       end
 
+      # Single frames and ranges, for example 8,14,24-26.
+      def listed_frames
+        parts = options[:frames].split(",").map { |part| part.strip.match(/\A(\d+)(?:-(\d+))?\z/)&.captures }
+        raise Refused.new("Give frames as a list, for example 8,14,24-26, not #{options[:frames].inspect}.", code: "bad_value") if parts.empty? || parts.any?(&:nil?)
+
+        parts.flat_map { |first, last| (first.to_i..(last || first).to_i).first(1000) }.uniq
+      end
+
       def size
         return unless options[:size]
 

@@ -19,6 +19,20 @@ module Vumbral
       end
       map "run" => :run_shot
 
+      desc "sheet SHOT", "Make a contact sheet of several frames, with figures"
+      option :frames, type: :string, required: true, desc: "Frames, for example 8,14,24"
+      option :size, type: :string, default: "480x270", desc: "WxH of each picture in pixels"
+      option :out, type: :string, required: true, desc: "A PNG file"
+      def sheet(shot)
+        bar = Progress.new("Sheet", quiet: options[:json])
+        png, rows = workshop.sheets.make(shot, listed_frames, size) { |done, total| bar.show({done: done, total: total}) }
+        workshop.home.write(File.expand_path(options[:out]), png)
+        answer(out: options[:out], frames: rows) do
+          rows.each { |row| say format("%5d  %s  %5.1f %% bright  %5.1f %% dark%s", row[:frame], row[:quality], 100 * row[:bright], 100 * row[:dark], row[:peak] ? "  #{row[:peak].round} K" : "") }
+          say "Sheet: #{options[:out]}"
+        end
+      end
+
       desc "print SHOT", "Make a picture of a frame"
       option :frame, type: :numeric, required: true
       option :size, type: :string, desc: "WxH in pixels"

@@ -47,12 +47,12 @@ module Vumbral
 
       def picture(key, frame)
         bricks, head = @workshop.frames.read(key)
-        settings = Light::Renderer.settings(@document, frame)
+        settings = Picture::Renderer.settings(@document, frame)
         @renderer = nil unless settings == @settings
         @settings = settings
-        @renderer ||= Light::Renderer.new(settings, @workshop.assets)
+        @renderer ||= Picture::Renderer.new(settings, @workshop.assets)
         width, height = @task.payload["size"] || [@document.the(:picture)[:width], @document.the(:picture)[:height]]
-        @sparks ||= Light::Sparks.new(@document, @workshop.assets)
+        @sparks ||= Picture::Sparks.new(@document, @workshop.assets)
         image = @renderer.image(Light::Medium.of(bricks, head), width, height,
           sparks: @sparks.any? ? @sparks.at(frame) : nil)
         Pixels.png(@renderer.cut_out(image))

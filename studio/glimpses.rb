@@ -9,11 +9,11 @@ module Vumbral
         @lock = Mutex.new
       end
 
-      # @return [String] f32, ten numbers each, see {Light::Sparks#at}
+      # @return [String] f32, ten numbers each, see {Picture::Sparks#at}
       def sparks(shot_id, frame)
         @lock.synchronize do
           document = @workshop.shots.document(shot_id)
-          @sparks = Light::Sparks.new(document, @workshop.assets) unless @document.equal?(document)
+          @sparks = Picture::Sparks.new(document, @workshop.assets) unless @document.equal?(document)
           @document = document
           frame = frame.clamp(document.first_frame, document.last_frame)
           @sparks.any? ? @sparks.at(frame).bytes : ""

@@ -14,9 +14,9 @@ module Vumbral
         asked = @task.payload
         document = Shot::Document.load(asked["document"])
         bricks, head = @workshop.frames.read(asked["key"])
-        renderer = Light::Renderer.new(Light::Renderer.settings(document, asked["frame"]), @workshop.assets)
+        renderer = Picture::Renderer.new(Picture::Renderer.settings(document, asked["frame"]), @workshop.assets)
         medium = Light::Medium.of(bricks, head)
-        sparks = Light::Sparks.new(document, @workshop.assets)
+        sparks = Picture::Sparks.new(document, @workshop.assets)
         image = renderer.image(medium, asked["width"], asked["height"],
           sparks: sparks.any? ? sparks.at(asked["frame"]) : nil)
         png = Pixels.png(renderer.develop(image))

@@ -24,7 +24,7 @@ module Vumbral
         frame = document.first_frame unless %i[sun lamp look sky prop].any? { |kind| document.of(kind).any? { |node| node.notches.any? || Geometry::Breaking.breaks?(node) } }
         return @light_key[2] if @light_key && @light_key[0].equal?(document) && @light_key[1] == frame
 
-        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, Light::Rig.settings(document, frame), Light::PropScene.settings(document, frame)]))[0, 16]
+        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, Light::Rig.settings(document, frame), Picture::PropScene.settings(document, frame)]))[0, 16]
         @light_key = [document, frame, key]
         key
       end
@@ -68,7 +68,7 @@ module Vumbral
         return @painter[1] if @painter && @painter[0] == key
 
         painter = Painter.new(Light::Rig.new(Light::Rig.settings(document, frame)),
-          Light::PropScene.new(Light::PropScene.settings(document, frame), @workshop.assets))
+          Picture::PropScene.new(Picture::PropScene.settings(document, frame), @workshop.assets))
         @painter = [key, painter]
         painter
       end

@@ -30,6 +30,8 @@ module Vumbral
 
       def prints = @prints ||= Prints.new(self)
 
+      def sheets = @sheets ||= Sheets.new(self)
+
       def exports = @exports ||= Exports.new(self)
 
       def events = @events ||= Events.new(self)

@@ -7,11 +7,9 @@ module Vumbral
     Mask = Kernel::Record.of(everywhere: Kernel::Types::F32, smoke: Kernel::Types::F32, heat: Kernel::Types::F32,
       speed: Kernel::Types::F32)
 
-    class Mask
-      # By the words that a shot has for them.
-      NAMED = {"everywhere" => new(1.0, 0.0, 0.0, 0.0), "content" => new(0.0, 4.0, 0.05, 0.0),
-               "smoke" => new(0.0, 2.0, 0.0, 0.0), "heat" => new(0.0, 0.0, 0.004, 0.0),
-               "speed" => new(0.0, 0.0, 0.0, 0.5)}.freeze
-    end
+    # By the words that a shot has for them.
+    Mask::NAMED = {"everywhere" => Mask.new(1.0, 0.0, 0.0, 0.0), "content" => Mask.new(0.0, 4.0, 0.05, 0.0),
+                   "smoke" => Mask.new(0.0, 2.0, 0.0, 0.0), "heat" => Mask.new(0.0, 0.0, 0.004, 0.0),
+                   "speed" => Mask.new(0.0, 0.0, 0.0, 0.5)}.freeze
   end
 end

@@ -13,12 +13,14 @@ module Vumbral
     #     def slow(faces, factor)
     module Record
       # @param parts [Hash{Symbol => Types::Scalar, Types::ArrayType}] in order
+      # @yield what else the Struct shall know
       # @return [Class] a Struct of these parts
-      def self.of(**parts)
+      def self.of(**parts, &more)
         Struct.new(*parts.keys) do
           extend Record
 
           const_set(:PARTS, parts.freeze)
+          class_eval(&more) if more
         end
       end
 

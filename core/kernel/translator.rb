@@ -17,6 +17,7 @@ module Vumbral
     # Anything else raises {OutsideSubset} with file, line and reason.
     class Translator
       include Expressions
+      include Passing
       include Statements
 
       Expr = Struct.new(:code, :type, :literal)

@@ -38,20 +38,6 @@ module Vumbral
         end
         return r, g, b
       end
-
-      # What stands behind each pixel: `out` f32 [h, w, 3].
-      kernel out: F32[3], view: F32[1], sky: F32[1]
-      def behind(out, view, sky)
-        parallel(out.dim(0)) do |py|
-          out.dim(1).times do |px|
-            dx, dy, dz = Picture::SurfaceKernels.direction(view, px + 0.5, py + 0.5)
-            r, g, b = radiance(sky, dx, dy, dz)
-            out[py, px, 0] = r
-            out[py, px, 1] = g
-            out[py, px, 2] = b
-          end
-        end
-      end
     end
   end
 end

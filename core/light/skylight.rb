@@ -5,18 +5,13 @@ module Vumbral
     # How much of the sky, of the ground and of the open each cell sees, on a grid half as fine as the
     # smoke's: `up` and `down` are parts of the whole sphere (a half each where nothing stands), `shut` is
     # how far smoke stands around, 0 to 1.
-    Skylight = Kernel::Record.of(up: Kernel::Types::F32[3], down: Kernel::Types::F32[3], shut: Kernel::Types::F32[3])
-
-    class Skylight
-      # Which way each of six beams goes through the grid: axis (0 x, 1 y, 2 z), and whether upwards.
-      WAYS = [[0, 1], [0, -1], [1, 1], [1, -1], [2, 1], [2, -1]].freeze
-
+    Skylight = Kernel::Record.of(up: Kernel::Types::F32[3], down: Kernel::Types::F32[3], shut: Kernel::Types::F32[3]) do
       # Six beams are swept through the smoke, each a cone that widens as it goes.
       # @param smoke [Kernel::Buffer] f32 [z, y, x]; @param thickness [Float] per metre; @param voxel [Float]
       # @return [Skylight]
       def self.of(smoke, thickness, voxel)
         coarse = Grid::Coarsening.half(smoke)
-        beams = WAYS.map do |axis, way|
+        beams = self::WAYS.map do |axis, way|
           beam = Kernel::Buffer.new(:f32, *coarse.shape)
           count = coarse.dim(2 - axis)
           count.times { |n| SkylightKernels.pass(beam, coarse, axis, (way > 0) ? n : count - 1 - n, way, 2.0 * voxel * thickness) }
@@ -25,5 +20,8 @@ module Vumbral
         new(*Array.new(3) { Kernel::Buffer.new(:f32, *coarse.shape) }).tap { |light| SkylightKernels.gather(light, *beams) }
       end
     end
+
+    # Which way each of six beams goes through the grid: axis (0 x, 1 y, 2 z), and whether upwards.
+    Skylight::WAYS = [[0, 1], [0, -1], [1, 1], [1, -1], [2, 1], [2, -1]].freeze
   end
 end

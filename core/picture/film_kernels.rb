@@ -39,7 +39,7 @@ module Vumbral
         x = [r * film[0], 0.0].max
         y = [g * film[1], 0.0].max
         z = [b * film[2], 0.0].max
-        if film[4] != 1.0
+        if (film[4] - 1.0).abs > 0.0001
           x = 0.18 * (x / 0.18)**film[4]
           y = 0.18 * (y / 0.18)**film[4]
           z = 0.18 * (z / 0.18)**film[4]

@@ -19,6 +19,20 @@ module Vumbral
         return dx * per, dy * per, dz * per
       end
 
+      # What stands behind each pixel: `out` f32 [h, w, 3].
+      kernel out: F32[3], view: F32[1], sky: F32[1]
+      def behind(out, view, sky)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times do |px|
+            dx, dy, dz = direction(view, px + 0.5, py + 0.5)
+            r, g, b = Light::SkyKernels.radiance(sky, dx, dy, dz)
+            out[py, px, 0] = r
+            out[py, px, 1] = g
+            out[py, px, 2] = b
+          end
+        end
+      end
+
       # What the middle of each pixel sees: `depth` f32 [h, w], `seen` i32 [h, w] (triangle or -1).
       kernel depth: F32[2], seen: I32[2], view: F32[1], scene: Picture::Scene
       def look(depth, seen, view, scene)

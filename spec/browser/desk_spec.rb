@@ -157,14 +157,14 @@ module Vumbral
       eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(30.0) }
       page.execute_script("document.activeElement?.blur()")
       page.send_keys("p")
-      expect(page).to have_css("[data-print='2']", text: "Thickness 9 per m → 30 per m", wait: 30)
+      expect(page).to have_css("[data-print='2']", text: "Thickness 34 per m → 30 per m", wait: 30)
       page.send_keys("b")
       expect(page).to have_css("[data-print-viewer]", text: "against")
       page.send_keys(:escape)
       find("[data-print='1']").click
       expect(page).to have_css("[data-print-viewer]", text: "What differs from the shot as it stands")
       find("[data-bring-back]").click
-      eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(9.0) }
+      eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(34.0) }
     end
 
     it "shows the same in two browsers, and neither loses the other's work" do

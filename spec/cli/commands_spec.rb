@@ -32,6 +32,10 @@ module Vumbral
       expect(json("print", "jug-steam", "--frame", "6", "--size", "64x36", "--out",
         picture)).to include(number: 1, frame: 6, quality: "full", out: picture)
       expect(File.binread(picture)[1, 3]).to eq("PNG")
+      sheet = json("sheet", "jug-steam", "--frames", "2,5-6", "--size", "96x54", "--out", File.join(@dir, "sheet.png"))
+      expect(sheet[:frames].map { |row| row[:frame] }).to eq([2, 5, 6])
+      expect(sheet[:frames]).to all(include(quality: "full", bright: be_between(0, 1), dark: be_between(0, 1), peak: be > 293))
+      expect(File.binread(sheet[:out])[16, 8].unpack("N2")).to match([be_between(192, 204), be_between(150, 190)])
       expect(json("export", "jug-steam", "--as", "vdb", "--out", File.join(@dir, "out"), "--frames",
         "5-6")).to include(files: 2)
       expect(Dir.children(File.join(@dir, "out")).sort).to eq(%w[jug-steam.0005.vdb jug-steam.0006.vdb])
@@ -58,6 +62,9 @@ module Vumbral
         %w[run puff --frames 1-900] => /are not in the shot/,
         %w[print puff --frame 3 --out x.png] => /Frame 3 has not been run since the last change; run a draft first./,
         %w[print puff --frame 3 --size big --out x.png] => /Give a size as WxH/,
+        %w[sheet puff --frames 3,x --out x.png] => /Give frames as a list, for example 8,14,24-26, not "3,x"/,
+        %w[sheet puff --frames 3 --out x.png] => /Frame 3 has not been run since the last change/,
+        %w[sheet puff --frames 1-900 --out x.png] => /A sheet holds 1 to 64 frames, not 900/,
         ["new", "plume", "--name", "x", "--prop",
           broken] => "Line 2 of broken.obj is not a point (\"v nothing\"); a point is v and three numbers.",
         %w[new plume --name x --prop /no/file.obj] => "There is no file /no/file.obj.",

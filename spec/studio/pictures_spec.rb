@@ -18,7 +18,7 @@ module Vumbral
       expect(first).to include(number: 1, frame: 6, quality: "full", width: 96, height: 54, changed: "First print")
       @workshop.shots.edit(id, [set("look", :thickness, 20.0)])
       second = take(7, size: [64, 36])
-      expect(second).to include(number: 2, frame: 7, changed: "Thickness 9 per m → 20 per m")
+      expect(second).to include(number: 2, frame: 7, changed: "Thickness 34 per m → 20 per m")
       expect(take(7)[:changed]).to eq("Same settings")
       picture = Vips::Image.new_from_file(@workshop.prints.path(id, 2))
       expect([picture.width, picture.height, picture.bands]).to eq([64, 36, 3])
@@ -32,7 +32,7 @@ module Vumbral
       @workshop.shots.edit(id, [set("look", :thickness, 20.0), {"do" => "add", "kind" => "lamp", "name" => "Extra"},
         {"do" => "notch", "node" => "source-1", "dial" => "strength", "frame" => 2, "value" => 0.5}])
       take(6) if run_now(@workshop, id)
-      expect(@workshop.prints.differences(id, 1).map { |row| row[:text] }).to contain_exactly("Thickness 20 per m → 9 per m", "Strength 1 notches, 0.5 to 0.5 → 1", "Extra taken away")
+      expect(@workshop.prints.differences(id, 1).map { |row| row[:text] }).to contain_exactly("Thickness 20 per m → 34 per m", "Strength 1 notches, 0.5 to 0.5 → 1", "Extra taken away")
       expect(@workshop.prints.differences(id, 2, 1).size).to eq(3)
       expect(@workshop.prints.differences(id, 2)).to eq([])
       @workshop.prints.bring_back(id, 1)

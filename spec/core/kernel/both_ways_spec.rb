@@ -92,12 +92,12 @@ module Vumbral
       head = {"voxel" => 0.1, "corner" => plan.corner}
       Formats::VDB.frame(bricks, voxel: 0.1, corner: plan.corner, ambient: 293.0)
       medium = Light::Medium.of(bricks, head)
-      renderer = Light::Renderer.new(Light::Renderer.settings(document, 4), shelf)
-      image = renderer.image(medium, 20, 12, sparks: Light::Sparks.new(document, shelf).at(4))
+      renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 4), shelf)
+      image = renderer.image(medium, 20, 12, sparks: Picture::Sparks.new(document, shelf).at(4))
       renderer.develop(image)
       renderer.cut_out(image)
       rig = Light::Rig.new(Light::Rig.settings(document, 4))
-      scene = Light::PropScene.new(Light::PropScene.settings(document, 4), shelf)
+      scene = Picture::PropScene.new(Picture::PropScene.settings(document, 4), shelf)
       Light::ViewVolume.encode(medium, medium.light(rig, scene, medium.fire(rig)), medium.fire(rig))
       %w[speed divergence temperature velocity].each { |name| Light::ViewVolume.channel(bricks, head, name, 293.0) }
       Grid::Coarsening.half(state.smoke)

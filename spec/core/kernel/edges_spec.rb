@@ -56,7 +56,7 @@ module Vumbral
           bricks = Grid::Bricks.gather([16, 20, 16], [0, 0, 0],
             {smoke: random_field(16, 20, 16, range: 0.0..1.0), heat: random_field(16, 20, 16, seed: 4, range: 0.0..1500.0)})
           medium = Light::Medium.of(bricks, {"voxel" => 0.07, "corner" => [-0.5, 0.0, -0.5]})
-          renderer = Light::Renderer.new(Light::Renderer.settings(document, 4), nil)
+          renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 4), nil)
           [renderer.develop(renderer.image(medium, 40, 24)).then { |pixels| pixels }]
         end
       end

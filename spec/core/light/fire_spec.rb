@@ -51,7 +51,7 @@ module Vumbral
 
     it "lights the smoke around it, and soot dims it" do
       document = Shot::Edits.apply(Shot::Document.blank("Test"), [set("sky", :strength, 0.0)])[0]
-      rig, scene = Light::Rig.new(Light::Rig.settings(document, 1)), Light::PropScene.new([], nil)
+      rig, scene = Light::Rig.new(Light::Rig.settings(document, 1)), Picture::PropScene.new([], nil)
       medium = Light::Medium.new(field(12, 12, 12) { 0.2 }, 0.1, [0.0, 0.0, 0.0], heat: hot)
       light = medium.light(rig, scene, medium.fire(rig))
       expect(light[0, 5, 5, 9]).to be > light[0, 5, 5, 11]
@@ -63,7 +63,7 @@ module Vumbral
         [set("camera", :position, [0.6, 0.6, 8.0]), set("camera", :target, [0.6, 0.6, 0.6]), set("sky", :strength, 0.0),
           *edits])[0]
       medium = Light::Medium.new(field(12, 12, 12) { |k, _, _| (k > 8) ? smoke : 0.0 }, 0.1, [0.0, 0.0, 0.0], heat: hot)
-      Light::Renderer.new(Light::Renderer.settings(document, 1), nil).image(medium, 32, 32)
+      Picture::Renderer.new(Picture::Renderer.settings(document, 1), nil).image(medium, 32, 32)
     end
 
     it "shows in the picture, and less through soot" do
@@ -82,7 +82,7 @@ module Vumbral
     end
   end
 
-  RSpec.describe Light::Sparks do
+  RSpec.describe Picture::Sparks do
     it "draws streaks that die, and are hidden behind props and dimmed by smoke" do
       emitter = {"do" => "add", "kind" => "emitter", "name" => "Sparks",
                  "dials" => {"glow" => 5.0, "rate" => 400.0, "position" => [0.0, 0.0, 0.0], "width" => 0.05}}
@@ -94,7 +94,7 @@ module Vumbral
             set("camera", :target, [0.0, 1.0, 0.0]), *more])[0]
         sparks = described_class.new(document, nil)
         expect(sparks.any?).to be(true)
-        Light::Renderer.new(Light::Renderer.settings(document, 12), nil).image(nil, 64, 36, sparks: sparks.at(12))
+        Picture::Renderer.new(Picture::Renderer.settings(document, 12), nil).image(nil, 64, 36, sparks: sparks.at(12))
       end
       sums = pictures.map { |image| image.to_a.each_slice(4).sum { |r, _, _, _| r } }
       expect(sums[0]).to be > 1.0
@@ -110,7 +110,7 @@ module Vumbral
         [set("sky", :strength, 1.0), set("sky", :colour, [1, 1, 1]), set("sky", :below, [1, 1, 1]), set("look", :colour, [0.8, 0.8, 0.8])])[0]
       rig = Light::Rig.new(Light::Rig.settings(document, 1))
       red = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0], colour: [smoke, field(8, 8, 8) { 0.25 }, Kernel::Buffer.new(:f32, 8, 8, 8)])
-      light = red.light(rig, Light::PropScene.new([], nil))
+      light = red.light(rig, Picture::PropScene.new([], nil))
       expect(light[1, 4, 4, 4]).to be_within(1e-5).of(0.25 * light[0, 4, 4, 4])
       expect(light[2, 4, 4, 4]).to eq(0.0)
     end

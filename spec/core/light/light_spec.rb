@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  RSpec.describe Light::Renderer do
+  RSpec.describe Picture::Renderer do
     # A picture of a shot with no props but those added, and of a given volume.
     def picture(medium, *edits, width: 32, height: 18)
       document = Shot::Edits.apply(Shot::Document.blank("Test"),
@@ -115,7 +115,7 @@ module Vumbral
       smoke = field(12, 12, 12) { |k, j, i| ([k, j, i].all? { |n| n.between?(3, 9) }) ? 2.0 : 0.0 }
       document = Shot::Edits.apply(Shot::Document.blank("Test"),
         [set("sky", :strength, 0.0), {"do" => "add", "kind" => "sun", "name" => "Sun", "dials" => {"height" => 90.0}}])[0]
-      rig, scene = Light::Rig.new(Light::Rig.settings(document, 1)), Light::PropScene.new([], nil)
+      rig, scene = Light::Rig.new(Light::Rig.settings(document, 1)), Picture::PropScene.new([], nil)
       light = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0]).light(rig, scene)
       expect(light[0, 5, 9, 5]).to be > 1.5 * light[0, 5, 3, 5]
       expect(light[0, 0, 0, 0]).to eq(0.0)

@@ -13,7 +13,7 @@ module Vumbral
       document = Shot::Edits.apply(Shot::Document.blank("Test"),
         [set("camera", :position, [0.0, 0.0, 60.0]), set("camera", :target, [0.0, 0.0, 0.0]), set("camera", :focal, 300.0), set("sky", :strength, 0.0),
           *look(forward: 0.0, shadow: 1.0, colour: [1.0, 1.0, 1.0]), *edits.flatten])[0]
-      Light::Renderer.new(Light::Renderer.settings(document, 1).merge(settings), nil).image(medium, width, height)
+      Picture::Renderer.new(Picture::Renderer.settings(document, 1).merge(settings), nil).image(medium, width, height)
     end
 
     # A slab two metres deep that the picture's middle sees from its front, far wider than deep.
@@ -87,7 +87,7 @@ module Vumbral
 
     it "differs from a march eight times finer by one percent in the mean and four at the worst pixel" do
       images = [{"smooth" => 0.5}, {"smooth" => 0.0625}].map do |pace|
-        stub_const("Vumbral::Light::Renderer::PACE", pace)
+        stub_const("Vumbral::Picture::Renderer::PACE", pace)
         [10.0, 60.0, 300.0].map { |thickness| picture(ball, sun(around: 60.0, height: 40.0), look(thickness: thickness), set("camera", :focal, 500.0), width: 40, height: 24) }
       end
       images.transpose.each do |plain, fine|

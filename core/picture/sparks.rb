@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Light
+  module Picture
     # The particles of a shot's emitters as glowing streaks.
     class Sparks
       # @param document [Shot::Document]

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Light
+  module Picture
     # Makes pictures: props and smoke through the shot's camera, as linear light.
     class Renderer
       SENSOR = 36.0
@@ -12,31 +12,31 @@ module Vumbral
       # @param meshes [#mesh]
       def initialize(settings, meshes)
         @settings = settings
-        @rig = Rig.new(settings["rig"])
+        @rig = Light::Rig.new(settings["rig"])
         @scene = PropScene.new(settings["props"], meshes)
-        @film = Picture::Film.new(settings["film"])
+        @film = Film.new(settings["film"])
       end
 
       # @return [Hash] plain data: all that a picture of a frame depends on besides the volume
       def self.settings(document, frame)
         camera, picture = document.the(:camera), document.the(:picture)
-        {"rig" => Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
+        {"rig" => Light::Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
          "camera" => %i[position target focal].to_h { |dial| [dial.to_s, camera[dial, frame]] },
-         "film" => Picture::Film::DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] },
+         "film" => Film::DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] },
          "behind" => picture[:behind], "between" => picture[:between], "background" => picture[:background]}
       end
 
       # What a view that draws by itself needs besides volumes and props, as plain numbers.
-      # @return [Hash] "rig", "camera", "sky" and "film" as kernels take them ({SkyKernels}, {Picture::FilmKernels})
+      # @return [Hash] "rig", "camera", "sky" and "film" as kernels take them ({SkyKernels}, {FilmKernels})
       def self.scene(document, frame)
         settings = settings(document, frame)
-        settings.slice("rig", "camera").merge("sky" => background(settings).to_a, "film" => Picture::Film.new(settings["film"]).numbers.to_a)
+        settings.slice("rig", "camera").merge("sky" => background(settings).to_a, "film" => Film.new(settings["film"]).numbers.to_a)
       end
 
       # The sky as it stands behind everything; one colour unless the picture shows it.
       # @return [Kernel::Buffer]
       def self.background(settings)
-        sky = Sky.of(settings["rig"]["sky"])
+        sky = Light::Sky.of(settings["rig"]["sky"])
         return sky if settings["behind"] == "sky"
 
         sky.copy.tap { |plain| plain[7] = 0.0 }
@@ -47,13 +47,13 @@ module Vumbral
       # @param sparks [Kernel::Buffer, nil] from {Sparks#at}
       # @return [Kernel::Buffer] f32 [height, width, 4]: red, green, blue, alpha over nothing
       def image(medium, width, height, without_props: false, sparks: nil)
-        medium ||= Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0, 0.0, 0.0])
+        medium ||= Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0, 0.0, 0.0])
         view = view(width, height)
         fire = medium.fire(@rig)
         lit = lit(medium, fire)
         hits = surfaces(medium, fire, lit, view, without_props)
         image = Kernel::Buffer.new(:f32, height, width, 4)
-        Picture::MarchKernels.march(image, hits, view, filled(medium, fire, lit), paint, @rig.lamps, BlackBody.table, medium.lattice)
+        MarchKernels.march(image, hits, view, filled(medium, fire, lit), paint, @rig.lamps, Light::BlackBody.table, medium.lattice)
         if sparks&.dim(0)&.positive?
           SparkKernels.sparks(image, hits, view, sparks, medium.smoke, @rig.thickness, medium.lattice)
         end
@@ -63,7 +63,7 @@ module Vumbral
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
       def develop(image)
         behind = Kernel::Buffer.new(:f32, image.dim(0), image.dim(1), 3)
-        SkyKernels.behind(behind, view(image.dim(1), image.dim(0)), @background ||= Renderer.background(@settings))
+        SurfaceKernels.behind(behind, view(image.dim(1), image.dim(0)), @background ||= Renderer.background(@settings))
         @film.develop(image, behind)
       end
 
@@ -85,27 +85,27 @@ module Vumbral
         ready = ->(field) { smooth ? Grid::Spline.of(field) : field }
         smoke = ready.call(medium.smoke)
         heat = fire ? ready.call(medium.heat) : smoke
-        busy = Kernel::Buffer.new(:u8, *smoke.shape.map { |n| (n + Picture::MarchKernels::BLOCK - 1) / Picture::MarchKernels::BLOCK })
-        Picture::MarchKernels.mark(busy, smoke, heat, !fire.nil?, @rig.fire["from"] - @rig.fire["ambient"])
-        Picture::Filled.new(smoke, heat, lit.depths, lit.soft, lit.skylight.shut, medium.tint || lit.soft, busy, !fire.nil?, !medium.tint.nil?, smooth,
+        busy = Kernel::Buffer.new(:u8, *smoke.shape.map { |n| (n + MarchKernels::BLOCK - 1) / MarchKernels::BLOCK })
+        MarchKernels.mark(busy, smoke, heat, !fire.nil?, @rig.fire["from"] - @rig.fire["ambient"])
+        Filled.new(smoke, heat, lit.depths, lit.soft, lit.skylight.shut, medium.tint || lit.soft, busy, !fire.nil?, !medium.tint.nil?, smooth,
           PACE.fetch(@settings["between"]))
       end
 
       def paint
         fire = @rig.fire
-        Picture::Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back, @rig.back_share,
+        Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back, @rig.back_share,
           *fire.values_at("gain", "from", "offset", "rise", "ambient"))
       end
 
       def surfaces(medium, fire, lit, view, without_props)
         height, width = view[13].to_i, view[12].to_i
         hits = Kernel::Buffer.new(:f32, height, width, 16)
-        return hits.fill(Picture::MarchKernels::NONE) if without_props || @scene.empty?
+        return hits.fill(MarchKernels::NONE) if without_props || @scene.empty?
 
-        glance = Picture::Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
-        Picture::SurfaceKernels.look(glance.depth, glance.seen, view, @scene.record)
-        air = Picture::Air.new(medium.smoke, lit.skylight.up, @rig.thickness * @rig.shadow)
-        Picture::SurfaceKernels.surfaces(hits, glance, view, @scene.record, lamps(fire), @rig.sky, air, medium.lattice)
+        glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
+        SurfaceKernels.look(glance.depth, glance.seen, view, @scene.record)
+        air = Air.new(medium.smoke, lit.skylight.up, @rig.thickness * @rig.shadow)
+        SurfaceKernels.surfaces(hits, glance, view, @scene.record, lamps(fire), @rig.sky, air, medium.lattice)
         hits
       end
 

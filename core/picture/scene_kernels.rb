@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Light
+  module Picture
     # Puts what belongs to triangles into the order of their tree.
     module SceneKernels
       extend Kernel::Library

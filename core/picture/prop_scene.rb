@@ -1,13 +1,13 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Light
+  module Picture
     # The props that are seen, as one tree of triangles with normals and colours in its order.
     class PropScene
       attr_reader :corners, :boxes
 
-      # @return [Picture::Scene] as kernels take it
-      def record = Picture::Scene.new(@corners, @boxes, @normals, @colours, @owner)
+      # @return [Scene] as kernels take it
+      def record = Scene.new(@corners, @boxes, @normals, @colours, @owner)
 
       def empty? = @owner.size.zero?
 

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Light
+  module Picture
     # Streaks of particles over a picture.
     module SparkKernels
       extend Kernel::Library
@@ -32,7 +32,7 @@ module Vumbral
             true_radius = 0.25 * sparks[n, 9] * view[12] / (da * Math.sqrt(wide))
             radius = [true_radius, 0.6].max
             dim = [true_radius / radius, 1.0].min
-            passed = dim * Math.exp(-thickness * VolumeKernels.strides(smoke, lattice,
+            passed = dim * Math.exp(-thickness * Light::VolumeKernels.strides(smoke, lattice,
               Geometry::Ray.new(view[0], view[1], view[2], ax / far, ay / far, az / far), far, 2.0))
             x0 = ([px, qx].min - radius - 1.0).floor.clamp(0, image.dim(1))
             x1 = ([px, qx].max + radius + 1.0).ceil.clamp(0, image.dim(1))

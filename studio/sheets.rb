@@ -1,0 +1,79 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Contact sheets: pictures of several frames of a shot on one page, each with what one judges it by
+    # beneath.
+    class Sheets
+      MOST = 64
+      SHIM = 6
+      TEXT = 13
+      # Brighter and darker than this (as the screen shows it, 0 to 1) counts as bright and as dark.
+      BRIGHT, DARK = 0.85, 0.15
+
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # @param frames [Array<Integer>]; @param size [Array(Integer, Integer)] of each picture, pixels
+      # @yield [done, count] after each picture
+      # @return [Array(String, Array<Hash>)] a PNG, and for each frame its figures: :frame, :quality, :bright and
+      #   :dark (shares of the picture), :peak (kelvin)
+      # @raise [Refused]
+      def make(shot_id, frames, size)
+        checked(frames, size)
+        shot = @workshop.shots.fetch(shot_id)[:id]
+        places = frames.to_h { |frame| [frame, @workshop.runs.best(shot, frame)] }
+        document = @workshop.shots.document(shot)
+        tiles = places.map.with_index(1) do |(frame, (quality, key)), done|
+          tile = tile(document, frame, quality, key, size)
+          yield done, frames.size if block_given?
+          tile
+        end
+        [page(tiles.map(&:first)), tiles.map(&:last)]
+      end
+
+      private
+
+      def checked(frames, size)
+        unless frames.size.between?(1, MOST)
+          raise Refused.new("A sheet holds 1 to #{MOST} frames, not #{frames.size}.", code: "out_of_range")
+        end
+        return if size.all? { |n| n.between?(16, 1920) }
+
+        raise Refused.new("A picture on a sheet has 16 to 1920 pixels each way, not #{size.join(" × ")}.", code: "out_of_range")
+      end
+
+      def tile(document, frame, quality, key, size)
+        bricks, head = @workshop.frames.read(key)
+        renderer = Picture::Renderer.new(Picture::Renderer.settings(document, frame), @workshop.assets)
+        sparks = Picture::Sparks.new(document, @workshop.assets)
+        pixels = renderer.develop(renderer.image(Light::Medium.of(bricks, head), *size, sparks: sparks.any? ? sparks.at(frame) : nil))
+        figures = {frame: frame, quality: quality, **shares(pixels), peak: @workshop.frames.facts([key]).dig(key, "peak")}
+        [labelled(pixels, figures), figures]
+      end
+
+      # How much of a picture is bright, and how much dark.
+      def shares(pixels)
+        grey = pixels.bytes.each_byte.each_slice(3).map { |r, g, b| (0.2126 * r + 0.7152 * g + 0.0722 * b) / 255.0 }
+        {bright: grey.count { |value| value > BRIGHT }.fdiv(grey.size).round(4), dark: grey.count { |value| value < DARK }.fdiv(grey.size).round(4)}
+      end
+
+      def labelled(pixels, figures)
+        height, width, = pixels.shape
+        picture = Vips::Image.new_from_memory(pixels.bytes, width, height, 3, :uchar).copy(interpretation: :srgb)
+        words = "#{figures[:frame]}  #{figures[:quality]} · #{percent(figures[:bright])} bright · #{percent(figures[:dark])} dark"
+        words += " · #{figures[:peak].round} K" if figures[:peak]
+        text = Vips::Image.text(words, dpi: 5 * TEXT, width: width - 8)
+        line = text.embed(4, 4, width, TEXT + 12).linear(0.8, 20).cast(:uchar)
+        picture.join(line.bandjoin([line, line]).copy(interpretation: :srgb), :vertical, expand: true)
+      end
+
+      def percent(share) = "#{format((share < 0.1) ? "%.1f" : "%.0f", 100 * share)} %"
+
+      def page(tiles)
+        Vips::Image.arrayjoin(tiles, across: Math.sqrt(tiles.size).ceil, shim: SHIM, background: [20, 20, 20]).write_to_buffer(".png", compression: 3)
+      end
+    end
+  end
+end
