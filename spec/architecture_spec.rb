@@ -53,5 +53,11 @@ module Vumbral
       front = (sources("web/src", "vue") + sources("web/src", "ts")).map { |path| File.read(path) }.join
       expect(labels.select { |help| front.include?(help) }).to eq([])
     end
+
+    it "can be loaded whole, in whatever order the files come" do
+      script = "require #{File.join(ROOT, "lib", "vumbral").inspect}; Vumbral::LOADER.eager_load"
+      output, status = Open3.capture2e({"BUNDLE_GEMFILE" => File.join(ROOT, "Gemfile")}, RbConfig.ruby, "-rbundler/setup", "-e", script)
+      expect([status.success?, output[0, 500]]).to eq([true, ""])
+    end
   end
 end

@@ -10,7 +10,7 @@ module Vumbral
     # under the keys of the frame and of the light. Compressed as HTTP sends them.
     class Views
       # Part of every file's name: raise it when what is in them changes.
-      VERSION = 3
+      VERSION = 4
       # The browser's textures are held to this many voxels along an edge.
       LARGEST = 128
 
@@ -24,9 +24,14 @@ module Vumbral
         frame = document.first_frame unless %i[sun lamp look sky prop].any? { |kind| document.of(kind).any? { |node| node.notches.any? || Geometry::Breaking.breaks?(node) } }
         return @light_key[2] if @light_key && @light_key[0].equal?(document) && @light_key[1] == frame
 
-        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, Light::Rig.settings(document, frame), Picture::PropScene.settings(document, frame)]))[0, 16]
+        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, lighting(document, frame), Picture::PropScene.settings(document, frame)]))[0, 16]
         @light_key = [document, frame, key]
         key
+      end
+
+      # What lights the smoke; what stands behind everything and how far one sees does not.
+      def lighting(document, frame)
+        Light::Rig.settings(document, frame).then { |rig| rig.merge("sky" => rig["sky"].except("fade", "background")) }
       end
 
       def made?(key, light) = File.exist?(path(key, light))

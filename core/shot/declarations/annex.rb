@@ -12,7 +12,7 @@ module Vumbral
           vector :size, "Size", unit: "m", default: [2.4, 3.2, 2.4], range: 0.01..10_000.0, slider: 0.5..10.0,
             help: "Width, height and depth."
         end
-        group("Sides that are open") { Declarations.sides(self) }
+        group("Sides that are open") { Sides.declare(self) }
       end
     end
   end

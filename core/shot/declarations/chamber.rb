@@ -3,18 +3,6 @@
 module Vumbral
   module Shot
     module Declarations
-      SIDES = {x0: "Left (−x)", x1: "Right (+x)", y0: "Floor", y1: "Ceiling", z0: "Back (−z)", z1: "Front (+z)"}.freeze
-
-      # Declares the six sides of a box.
-      def self.sides(kind)
-        SIDES.each do |side, label|
-          kind.instance_exec do
-            switch :"open_#{side}", label, default: side != :y0,
-              help: "Open: gas leaves and air comes in. Closed: a wall."
-          end
-        end
-      end
-
       MASKS = {everywhere: "everywhere", content: "smoke or heat", smoke: "smoke", heat: "heat", speed: "speed"}.freeze
 
       Chamber = Kind.new(:chamber, "Chamber", plural: "Chamber", chapter: :chamber, single: true,
@@ -25,7 +13,7 @@ module Vumbral
           number :voxel, "Voxel size", unit: "m", default: 0.04, range: 0.0005..100.0, slider: 0.01..0.2, help: "Of a full run. Half the size shows twice the detail and takes some sixteen times as long."
           number :draft, "Draft voxels", unit: "times larger", default: 1.5, range: 1.0..8.0, slider: 1.0..4.0, help: "A draft takes voxels this much larger."
         end
-        group("Sides that are open") { Declarations.sides(self) }
+        group("Sides that are open") { Sides.declare(self) }
         group "Follows its content" do
           switch :follow, "Follows", default: true, help: "Computes only the part of the box that holds something, with a margin. Off: always the whole box."
           number :margin, "Margin", unit: "m", default: 0.24, range: 0.0..1000.0, slider: 0.05..2.0, only: {follow: [true]}, help: "Clean air kept around the content, two voxels at least. More lets the flow far from it be felt."

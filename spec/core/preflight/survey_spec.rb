@@ -133,8 +133,7 @@ module Vumbral
 
     describe "what can be seen" do
       it "is nothing in the dark, unless something burns" do
-        dark = [{"do" => "remove", "node" => "sun-1"}, {"do" => "remove", "node" => "lamp-1"},
-          set("sky", :strength, 0.0)]
+        dark = [{"do" => "remove", "node" => "sun-1"}, set("sky", :strength, 0.0)]
         expect(look(*dark)[0]).to have_attributes(code: "dark", node: "sky", dial: :strength)
         expect(mended(*dark)).to eq([])
         expect(codes(*dark, set("source-1", :temperature, 1400.0))).to eq([])
