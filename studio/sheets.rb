@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "vips"
+
 module Vumbral
   module Studio
     # Contact sheets: pictures of several frames of a shot on one page, each with what one judges it by

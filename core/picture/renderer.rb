@@ -5,6 +5,8 @@ module Vumbral
     # Makes pictures: props and smoke through the shot's camera, as linear light.
     class Renderer
       SENSOR = 36.0
+      # Directions in which a view is told of the horizon.
+      HORIZON = 32
       # Voxels a step at most, smooth and in a draft.
       PACE = {"smooth" => 0.5, "straight" => 0.8}.freeze
 
@@ -27,10 +29,17 @@ module Vumbral
       end
 
       # What a view that draws by itself needs besides volumes and props, as plain numbers.
-      # @return [Hash] "rig", "camera", "sky" and "film" as kernels take them ({SkyKernels}, {FilmKernels})
+      # @return [Hash] "rig", "camera", "horizon", "sky" and "film" as kernels take them ({SkyKernels}, {FilmKernels})
       def self.scene(document, frame)
         settings = settings(document, frame)
-        settings.slice("rig", "camera").merge("sky" => background(settings).to_a, "film" => Film.new(settings["film"]).numbers.to_a)
+        sky = background(settings)
+        settings.slice("rig", "camera").merge("sky" => sky.to_a, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
+      end
+
+      # Into which far things go over, all around from +z by +x: red, green, blue in turn.
+      # @return [Array<Float>]
+      def self.horizon(sky)
+        Array.new(HORIZON) { |n| 2 * Math::PI * n / HORIZON }.flat_map { |turn| Light::SkyKernels.radiance(sky, Math.sin(turn), 0.0, Math.cos(turn)) }
       end
 
       # The sky as it stands behind everything; one colour unless the picture shows it.

@@ -87,6 +87,8 @@ export interface Scene {
   camera: { position: number[]; target: number[]; focal: number };
   /** Light from above and below, haze, and the sky's model, as numbers for the shaders. */
   sky: number[];
+  /** Into which far things go over, in 32 directions. */
+  horizon: number[];
   /** Gains, curve, contrast and grain. */
   film: number[];
 }

@@ -21,6 +21,7 @@ export class PropShelf {
   private frame = 1;
   private light = {
     sky: { value: new Array(40).fill(0) },
+    horizon: { value: new Array(96).fill(0) },
     lampCount: { value: 0 },
     lampPlace: { value: Array.from({ length: 8 }, () => new THREE.Vector4()) },
     lampColour: { value: Array.from({ length: 8 }, () => new THREE.Vector3()) },
@@ -32,6 +33,7 @@ export class PropShelf {
 
   setRig(rig: Rig) {
     this.light.sky.value = rig.sky;
+    this.light.horizon.value = rig.horizon;
     const lamps = rig.rig.lamps.slice(0, 8);
     this.light.lampCount.value = lamps.length;
     lamps.forEach((lamp, i) => {

@@ -175,7 +175,8 @@ in vec3 where;
 in vec3 facing;
 out vec4 result;
 uniform vec3 tint;
-${skyLight}
+uniform float sky[40];
+uniform float horizon[96];
 uniform int lampCount;
 uniform vec4 lampPlace[8];
 uniform vec3 lampColour[8];
@@ -197,8 +198,16 @@ void main() {
   }
   vec3 way = where - cameraPosition;
   float far = length(way);
-  vec3 haze = radiance(vec3(way.x, max(way.y, 0.0), way.z) / far);
-  vec3 lit = mix(haze, sum * tint, exp(-sky[6] * far));
+  vec3 lit = sum * tint;
+  if (sky[6] > 0.0) {
+    // Far off, everything goes over into the haze above the horizon.
+    float turn = mod(atan(way.x, way.z) * 5.0929582, 32.0);
+    int a = int(turn) % 32;
+    int b = (a + 1) % 32;
+    vec3 haze = mix(vec3(horizon[3 * a], horizon[3 * a + 1], horizon[3 * a + 2]),
+      vec3(horizon[3 * b], horizon[3 * b + 1], horizon[3 * b + 2]), fract(turn));
+    lit = mix(haze, lit, exp(-sky[6] * far));
+  }
   float rim = 1.0 - abs(dot(n, normalize(cameraPosition - where)));
   result = vec4(lit + picked * vec3(0.5, 0.66, 0.11) * (0.06 + 0.6 * rim * rim), 1.0);
 }`;
