@@ -56,24 +56,6 @@ module Vumbral
 
         @tint ||= Kernel::Buffer.new(:f32, 3, *@smoke.shape).tap { |tint| FireKernels.tint(tint, @smoke, *@colour) }
       end
-
-      # @return [Array<Float>, nil] lowest and highest corner (metres) of what holds smoke or glows
-      def bounds(fire = nil)
-        rows = Kernel::Buffer.of(:i32, [1 << 20, -1, 1 << 20, -1] * @smoke.dim(0), @smoke.dim(0), 4)
-        Flow::CropKernels.extent(rows, @smoke, 1e-4)
-        Flow::CropKernels.extent(rows, @heat, 100.0) if fire
-        filled = rows.to_a.each_slice(4).each_with_index.select { |row, _| row[1] >= 0 }
-        return if filled.empty?
-
-        ks = filled.map(&:last)
-        low = [filled.map { |row, _| row[0] }.min, filled.map { |row, _| row[2] }.min, ks.min]
-        high = [filled.map { |row, _| row[1] }.max, filled.map { |row, _| row[3] }.max, ks.max]
-        # A value reaches half a cell beyond its own, for it is read between centres; none
-        # reaches out of the grid.
-        counts = @smoke.shape.reverse
-        low.each_with_index.map { |n, axis| @corner[axis] + [n - 0.5, 0].max * @voxel } +
-          high.each_with_index.map { |n, axis| @corner[axis] + [n + 1.5, counts[axis]].min * @voxel }
-      end
     end
   end
 end

@@ -5,6 +5,8 @@ module Vumbral
     # Makes pictures: props and smoke through the shot's camera, as linear light.
     class Renderer
       SENSOR = 36.0
+      # Marks lamps that only props shade.
+      PROPS_ONLY = 0.4
       # Directions in which a view is told of the horizon.
       HORIZON = 32
       # Voxels a step at most, smooth and in a draft.
@@ -118,11 +120,11 @@ module Vumbral
         hits
       end
 
-      # The shot's lamps and those that stand for the fire, which throw no shadows of props.
+      # The shot's lamps and those that stand for the fire, which smoke does not dim on props.
       def lamps(fire)
         return @rig.lamps unless fire && fire.lamps.dim(0).positive?
 
-        rows = fire.lamps.to_a.each_slice(8).map { |row| [1.0 + 1.5 * row[7], *row[1, 6], 0.0] }
+        rows = fire.lamps.to_a.each_slice(8).map { |row| [1.0 + 1.5 * row[7], *row[1, 6], PROPS_ONLY] }
         Kernel::Buffer.of(:f32, @rig.lamps.to_a + rows.flatten, @rig.lamps.dim(0) + rows.size, 8)
       end
 

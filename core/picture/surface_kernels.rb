@@ -142,10 +142,12 @@ module Vumbral
           facing = mx * lx + my * ly + mz * lz
           if facing > 0.0 && nx * lx + ny * ly + nz * lz > 0.0
             passed = 0.31830989 * facing * gain
-            if lamps[n, 7] > 0.5
-              if Geometry::RayKernels.blocked(scene.corners, scene.boxes, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance)
+            if lamps[n, 7] > 0.2
+              # What stands within a lamp's own ball does not hide it.
+              reach = distance - (lamps[n, 0] > 1.0 ? lamps[n, 0] - 1.0 : 0.0)
+              if Geometry::RayKernels.blocked(scene.corners, scene.boxes, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), reach)
                 passed = 0.0
-              else
+              elsif lamps[n, 7] > 0.5
                 passed *= Math.exp(-air.thickness * Light::VolumeKernels.depth(air.smoke, lattice,
                   Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
               end

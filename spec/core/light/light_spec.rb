@@ -102,15 +102,6 @@ module Vumbral
   end
 
   RSpec.describe Light::Medium do
-    it "knows what box holds its smoke" do
-      smoke = Kernel::Buffer.new(:f32, 10, 12, 14)
-      expect(described_class.new(smoke, 0.5, [0.0, 0.0, 0.0]).bounds).to be_nil
-      smoke[2, 3, 4] = 1.0
-      smoke[5, 3, 6] = 1.0
-      expect(described_class.new(smoke, 0.5,
-        [1.0, 0.0, 0.0]).bounds).to eq([1.0 + 3.5 * 0.5, 2.5 * 0.5, 1.5 * 0.5, 1.0 + 7.5 * 0.5, 4.5 * 0.5, 6.5 * 0.5])
-    end
-
     it "lights the near side more, and nothing where there is no smoke" do
       smoke = field(12, 12, 12) { |k, j, i| ([k, j, i].all? { |n| n.between?(3, 9) }) ? 2.0 : 0.0 }
       document = Shot::Edits.apply(Shot::Document.blank("Test"),

@@ -272,19 +272,22 @@ canvas:focus-visible {
 
 .corner {
   position: absolute;
-  bottom: 11px;
+  bottom: 9px;
+  padding: 3px 8px;
+  border-radius: 6px;
+  /* Over a bright sky as over a dark yard. */
+  background: rgb(16 20 22 / 62%);
   color: var(--quiet);
-  text-shadow: 0 1px 3px #000;
 }
 
 .corner.left {
-  left: 12px;
+  left: 9px;
   display: flex;
   gap: 14px;
 }
 
 .corner.right {
-  right: 12px;
+  right: 9px;
   text-align: right;
   pointer-events: none;
 }

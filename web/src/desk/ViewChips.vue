@@ -141,6 +141,7 @@ const tint = computed(
   border: 1px solid transparent;
   border-radius: 999px;
   color: var(--quiet);
+  background: rgb(16 20 22 / 62%);
 }
 
 .chip.on {
