@@ -18,7 +18,7 @@ module Vumbral
         @parts = Kernel::Buffer.new(:f64, slabs, counts.reduce(:*), 2)
         @found = Kernel::Buffer.new(:f64, counts.reduce(:*), 2)
         @share = Kernel::Buffer.new(:f32, *counts)
-        @sums = Kernel::Buffer.new(:f64, size[0], 2)
+        @sums = Kernel::Buffer.new(:f64, (size[0] + 1) / 2, 2)
       end
 
       # @return [Kernel::Buffer] f64 [node, 2], what a field holds around each node

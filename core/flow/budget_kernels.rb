@@ -22,23 +22,20 @@ module Vumbral
         return i, 0.5 * (0.5 - d) * (0.5 - d), 0.75 - d * d, 0.5 * (0.5 + d) * (0.5 + d)
       end
 
-      # Counts a value, and the room that it has, at a place (cells).
-      kernel parts: F64[3], slab: I32, nodes: I32[1], x: F32, y: F32, z: F32, value: F64, free: F64
-      def drop(parts, slab, nodes, x, y, z, value, free)
+      # Counts a value (column 0) or room (column 1) at a place (cells).
+      kernel parts: F64[3], slab: I32, nodes: I32[1], x: F32, y: F32, z: F32, value: F64, column: I32
+      def drop(parts, slab, nodes, x, y, z, value, column)
         i, xa, xb, xc = near(x, nodes[2])
         j, ya, yb, yc = near(y, nodes[1])
         k, za, zb, zc = near(z, nodes[0])
         3.times do |c|
           deep = c == 0 ? za : (c == 1 ? zb : zc)
           3.times do |b|
-            share = f64(deep * (b == 0 ? ya : (b == 1 ? yb : yc)))
+            share = value * (deep * (b == 0 ? ya : (b == 1 ? yb : yc)))
             at = ((k + c) * nodes[1] + j + b) * nodes[2] + i
-            parts[slab, at, 0] += share * xa * value
-            parts[slab, at, 1] += share * xa * free
-            parts[slab, at + 1, 0] += share * xb * value
-            parts[slab, at + 1, 1] += share * xb * free
-            parts[slab, at + 2, 0] += share * xc * value
-            parts[slab, at + 2, 1] += share * xc * free
+            parts[slab, at, column] += share * xa
+            parts[slab, at + 1, column] += share * xb
+            parts[slab, at + 2, column] += share * xc
           end
         end
       end
@@ -60,16 +57,31 @@ module Vumbral
           yc * (xa * share[k + 2, j + 2, i] + xb * share[k + 2, j + 2, i + 1] + xc * share[k + 2, j + 2, i + 2]))
       end
 
-      # What a field holds as it stands.
+      # What a field holds as it stands. Eight cells go together, as if they lay in their middle of mass:
+      # the weights hardly bend over two cells, and what was carried is counted in the same way.
       kernel parts: F64[3], field: F32[3], nodes: I32[1]
       def stand(parts, field, nodes)
         parallel(parts.dim(0)) do |slab|
           parts.dim(1).times { |n| 2.times { |c| parts[slab, n, c] = 0.0 } }
-          (EDGE * slab...[EDGE * slab + EDGE, field.dim(0)].min).each do |k|
-            field.dim(1).times do |j|
-              field.dim(2).times do |i|
-                value = field[k, j, i]
-                drop(parts, slab, nodes, i.to_f, j.to_f, k.to_f, f64(value), f64(0.0)) if value != 0.0
+          (EDGE / 2 * slab...[EDGE / 2 * (slab + 1), (field.dim(0) + 1) / 2].min).each do |bk|
+            ((field.dim(1) + 1) / 2).times do |bj|
+              ((field.dim(2) + 1) / 2).times do |bi|
+                sum = 0.0
+                x = 0.0
+                y = 0.0
+                z = 0.0
+                (2 * bk...[2 * bk + 2, field.dim(0)].min).each do |k|
+                  (2 * bj...[2 * bj + 2, field.dim(1)].min).each do |j|
+                    (2 * bi...[2 * bi + 2, field.dim(2)].min).each do |i|
+                      value = field[k, j, i]
+                      sum += value
+                      x += value * i
+                      y += value * j
+                      z += value * k
+                    end
+                  end
+                end
+                drop(parts, slab, nodes, x / sum, y / sum, z / sum, f64(sum), 0) if sum != 0.0
               end
             end
           end
@@ -81,15 +93,38 @@ module Vumbral
       def come(parts, field, room, ways, nodes)
         parallel(parts.dim(0)) do |slab|
           parts.dim(1).times { |n| 2.times { |c| parts[slab, n, c] = 0.0 } }
-          (EDGE * slab...[EDGE * slab + EDGE, field.dim(0)].min).each do |k|
-            field.dim(1).times do |j|
-              field.dim(2).times do |i|
-                value = field[k, j, i]
-                free = room[k, j, i]
-                if value != 0.0 || free > 0.0
-                  drop(parts, slab, nodes, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
-                    k - ways[2, k + 1, j + 1, i + 1], f64(value), f64(free))
+          (EDGE / 2 * slab...[EDGE / 2 * (slab + 1), (field.dim(0) + 1) / 2].min).each do |bk|
+            ((field.dim(1) + 1) / 2).times do |bj|
+              ((field.dim(2) + 1) / 2).times do |bi|
+                sum = 0.0
+                x = 0.0
+                y = 0.0
+                z = 0.0
+                free = 0.0
+                a = 0.0
+                b = 0.0
+                c = 0.0
+                (2 * bk...[2 * bk + 2, field.dim(0)].min).each do |k|
+                  (2 * bj...[2 * bj + 2, field.dim(1)].min).each do |j|
+                    (2 * bi...[2 * bi + 2, field.dim(2)].min).each do |i|
+                      value = field[k, j, i]
+                      open = room[k, j, i]
+                      from_x = i - ways[0, k + 1, j + 1, i + 1]
+                      from_y = j - ways[1, k + 1, j + 1, i + 1]
+                      from_z = k - ways[2, k + 1, j + 1, i + 1]
+                      sum += value
+                      x += value * from_x
+                      y += value * from_y
+                      z += value * from_z
+                      free += open
+                      a += open * from_x
+                      b += open * from_y
+                      c += open * from_z
+                    end
+                  end
                 end
+                drop(parts, slab, nodes, x / sum, y / sum, z / sum, f64(sum), 0) if sum != 0.0
+                drop(parts, slab, nodes, a / free, b / free, c / free, f64(free), 1) if free > 0.0
               end
             end
           end
@@ -119,29 +154,48 @@ module Vumbral
         end
       end
 
-      # Changes values by the share of where they come from; `room` keeps what is left of it. `sums`
-      # gets for each layer the sum of values and of room.
+      # Changes values by the share of where they come from, eight together; `room` keeps what is left of it.
+      # `sums` gets for each two layers the sum of values and of room.
       kernel field: F32[3], room: F32[3], ways: F32[4], share: F32[3], sums: F64[2]
       def settle(field, room, ways, share, sums)
-        parallel(field.dim(0)) do |k|
-          sum = f64(0.0)
+        parallel((field.dim(0) + 1) / 2) do |bk|
+          whole = f64(0.0)
           rooms = f64(0.0)
-          field.dim(1).times do |j|
-            field.dim(2).times do |i|
-              free = room[k, j, i]
-              if free > 0.0
-                part = read(share, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
-                  k - ways[2, k + 1, j + 1, i + 1])
-                field[k, j, i] += part * free
-                free *= 1.0 - part.abs
-                room[k, j, i] = free
+          ((field.dim(1) + 1) / 2).times do |bj|
+            ((field.dim(2) + 1) / 2).times do |bi|
+              free = 0.0
+              a = 0.0
+              b = 0.0
+              c = 0.0
+              (2 * bk...[2 * bk + 2, field.dim(0)].min).each do |k|
+                (2 * bj...[2 * bj + 2, field.dim(1)].min).each do |j|
+                  (2 * bi...[2 * bi + 2, field.dim(2)].min).each do |i|
+                    open = room[k, j, i]
+                    free += open
+                    a += open * (i - ways[0, k + 1, j + 1, i + 1])
+                    b += open * (j - ways[1, k + 1, j + 1, i + 1])
+                    c += open * (k - ways[2, k + 1, j + 1, i + 1])
+                  end
+                end
               end
-              sum += field[k, j, i]
-              rooms += free
+              part = 0.0
+              part = read(share, a / free, b / free, c / free) if free > 0.0
+              left = 1.0 - part.abs
+              (2 * bk...[2 * bk + 2, field.dim(0)].min).each do |k|
+                (2 * bj...[2 * bj + 2, field.dim(1)].min).each do |j|
+                  (2 * bi...[2 * bi + 2, field.dim(2)].min).each do |i|
+                    open = room[k, j, i]
+                    field[k, j, i] += part * open
+                    room[k, j, i] = left * open
+                    whole += field[k, j, i]
+                    rooms += left * open
+                  end
+                end
+              end
             end
           end
-          sums[k, 0] = sum
-          sums[k, 1] = rooms
+          sums[bk, 0] = whole
+          sums[bk, 1] = rooms
         end
       end
 
@@ -205,7 +259,7 @@ module Vumbral
           y = at.j - ways[1, at.k + 1, at.j + 1, at.i + 1] + (at.axis == 1 ? n * out : 0)
           z = at.k - ways[2, at.k + 1, at.j + 1, at.i + 1] + (at.axis == 2 ? n * out : 0)
           value = share * Grid::Sampling.linear(src, x, y, z)
-          drop(parts, slab, nodes, x, y, z, f64(value), f64(0.0)) if value != 0.0
+          drop(parts, slab, nodes, x, y, z, f64(value), 0) if value != 0.0
           part += value
           n += 1
         end
