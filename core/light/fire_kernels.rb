@@ -6,6 +6,14 @@ module Vumbral
     module FireKernels
       extend Kernel::Library
 
+      # How brightly gas of a temperature glows, per metre.
+      kernel kelvin: F32, gain: F32, from: F32, rise: F32, returns: F32
+      def brightness(kelvin, gain, from, rise)
+        # Soft within 200 K of where it begins.
+        edge = ((kelvin - from) / 200.0).clamp(0.0, 1.0)
+        gain * edge * edge * (3.0 - 2.0 * edge) * ([kelvin, 6000.0].min / 1500.0)**rise
+      end
+
       # Light given off in each voxel, per metre: `rgb` f32 [3, z, y, x]. Colour by the table of
       # {BlackBody}, brightness by how far above `from` (K) the gas is, as the power `rise`; a body
       # of 1500 K glows with `gain`.
@@ -16,9 +24,7 @@ module Vumbral
             heat.dim(2).times do |i|
               t = heat[k, j, i] + ambient
               if t > from
-                # Soft within 200 K of where it begins.
-                edge = ((t - from) / 200.0).clamp(0.0, 1.0)
-                power = gain * edge * edge * (3.0 - 2.0 * edge) * ([t, 6000.0].min / 1500.0)**rise
+                power = brightness(t, gain, from, rise)
                 at = ((t + offset - 500.0) / 25.0).clamp(0.0, table.dim(0) - 1.001)
                 n = at.to_i.clamp(0, table.dim(0) - 2)
                 f = at - n

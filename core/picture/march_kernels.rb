@@ -122,14 +122,6 @@ module Vumbral
         return r * paint.red, g * paint.green, b * paint.blue
       end
 
-      # How brightly gas of a temperature glows, per metre, and where that stands in the table of colours.
-      kernel kelvin: F32, paint: Picture::Paint, returns: F32
-      def glow(kelvin, paint)
-        # Soft within 200 K of where it begins.
-        edge = ((kelvin - paint.from) / 200.0).clamp(0.0, 1.0)
-        paint.gain * edge * edge * (3.0 - 2.0 * edge) * ([kelvin, 6000.0].min / 1500.0)**paint.rise
-      end
-
       # Marches each pixel's ray through a volume and lays what is left of the surfaces behind it: `image` f32
       # [h, w, 4], red, green, blue and alpha over nothing. `hits` are surfaces ({SurfaceKernels}), `view` the
       # camera, `table` colours of a black body. What a step gives off is seen through its own smoke, in
@@ -191,7 +183,7 @@ module Vumbral
                 if volume.burns
                   kelvin = value(volume.heat, mx, my, mz, volume.smooth) + paint.ambient
                   if kelvin > paint.from
-                    bright = seen * through * length * out * glow(kelvin, paint)
+                    bright = seen * through * length * out * Light::FireKernels.brightness(kelvin, paint.gain, paint.from, paint.rise)
                     at = ((kelvin + paint.offset - 500.0) * 0.04).clamp(0.0, table.dim(0) - 1.001)
                     n = at.to_i.clamp(0, table.dim(0) - 2)
                     3.times { |c| sum[c] = sum[c] + bright * (table[n, c] + (at - n) * (table[n + 1, c] - table[n, c])) }

@@ -27,7 +27,7 @@ module Vumbral
         {"rig" => Light::Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
          "camera" => %i[position target focal].to_h { |dial| [dial.to_s, camera[dial, frame]] },
          "film" => Film::DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] },
-         "behind" => picture[:behind], "between" => picture[:between], "background" => picture[:background]}
+         "behind" => picture[:behind], "between" => picture[:between]}
       end
 
       # What a view that draws by itself needs besides volumes and props, as plain numbers.
@@ -74,7 +74,7 @@ module Vumbral
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
       def develop(image)
         behind = Kernel::Buffer.new(:f32, image.dim(0), image.dim(1), 3)
-        SurfaceKernels.behind(behind, view(image.dim(1), image.dim(0)), @background ||= Renderer.background(@settings))
+        SurfaceKernels.behind(behind, view(image.dim(1), image.dim(0)), background)
         @film.develop(image, behind)
       end
 
@@ -82,6 +82,9 @@ module Vumbral
       def cut_out(image) = @film.cut_out(image)
 
       private
+
+      # Far props go over into the same that stands behind them.
+      def background = @background ||= Renderer.background(@settings)
 
       # Kept for the next picture of the same volume.
       def lit(medium, fire)
@@ -116,7 +119,7 @@ module Vumbral
         glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
         SurfaceKernels.look(glance.depth, glance.seen, view, @scene.record)
         air = Air.new(medium.smoke, lit.skylight.up, @rig.thickness * @rig.shadow)
-        SurfaceKernels.surfaces(hits, glance, view, @scene.record, lamps(fire), @rig.sky, air, medium.lattice)
+        SurfaceKernels.surfaces(hits, glance, view, @scene.record, lamps(fire), background, air, medium.lattice)
         hits
       end
 

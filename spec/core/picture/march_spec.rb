@@ -114,5 +114,13 @@ module Vumbral
       whole = (0...400).sum { |n| 2 * Math::PI * described_class.lobe(-1 + (n + 0.5) / 200.0, 0.6) / 200.0 }
       expect(whole).to be_within(1e-3).of(1.0)
     end
+
+    it "lets far ground go over into what stands behind it, sky or colour" do
+      ground = {"do" => "add", "kind" => "prop", "name" => "Ground", "dials" => {"shape" => "plane", "size" => [4000.0, 1.0, 4000.0], "position" => [0.0, -1.0, 0.0]}}
+      dials = [ground, sun(height: 30.0), set("sky", :model, "clear"), set("sky", :strength, 1.0), set("sky", :fade, 10.0), set("picture", :background, [0.1, 0.2, 0.3])]
+      plain, open = %w[colour sky].map { |behind| picture(nil, dials, set("picture", :behind, behind), set("camera", :position, [0.0, 0.0, 6.0])) }
+      expect([plain[5, 8, 0], plain[5, 8, 1], plain[5, 8, 2]]).to match([be_within(0.01).of(0.1), be_within(0.01).of(0.2), be_within(0.01).of(0.3)])
+      expect((open[5, 8, 0] - plain[5, 8, 0]).abs).to be > 0.05
+    end
   end
 end
