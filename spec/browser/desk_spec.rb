@@ -182,6 +182,16 @@ module Vumbral
       in_other&.quit
     end
 
+    it "adds a further chamber beside the first, which gas passes into, and says how many there are" do
+      ready
+      find("[data-chapter='chamber']").click
+      find("[data-add='annex']").click
+      expect(page).to have_css("[data-node='annex-1']", text: "Further chamber")
+      expect(page).to have_text("2 chambers")
+      plan = Gas::Plan.new(workshop.shots.document(id), :draft)
+      expect(plan.domains.map { |domain| domain.rooms.size }).to eq([2])
+    end
+
     it "agrees with the picture in colour, exposure and extent" do
       workshop.shots.edit(id,
         [set("chamber", :voxel, 0.05), set("picture", :width, 640), set("picture", :height, 360), set("source-1", :smoke, 9.0)])
