@@ -34,14 +34,18 @@ module Vumbral
 
       # Lists and tables in an address are nobody's.
       before do
-        strange = params.find { |_, value| !value.nil? && !value.is_a?(String) && !value.is_a?(Array) } || request.GET.find { |_, value| value.is_a?(Array) }
+        strange = params.find { |_, value| !value.nil? && !value.is_a?(String) && !value.is_a?(Array) } ||
+          request.GET.find { |_, value| value.is_a?(Array) }
         raise Refused.new("#{strange[0].to_s[0, 40]} is given once, as plain text.", code: "bad_value") if strange
       end
 
       get "/api/kinds" do
         answer(limits: {file: Studio::Assets::LARGEST, shot: EarlyLimit::JSON_LIMIT},
-          kinds: Shot::Kinds.all.values.map(&:to_h), starters: Studio::Starters::ALL.map { |name, help| {name: name, help: help} },
-          eases: Shot::Curve::EASES, exports: Studio::Exports::FORMATS, seen: Light::ViewVolume::SEEN, meshes: Formats::Meshes::READERS.keys)
+          kinds: Shot::Kinds.all.values.map(&:to_h),
+          starters: Studio::Starters::ALL.map { |name, help| {name: name, help: help} },
+          eases: Shot::Curve::EASES, exports: Studio::Exports::FORMATS, seen: Light::ViewVolume::SEEN,
+          meshes: Formats::Meshes::READERS.keys,
+          passes: Shot::Ramp::PASSES, looks: Shot::Looks.to_a)
       end
 
       get "/api/*" do

@@ -2,6 +2,8 @@
 
 require "sequel"
 
+Sequel.extension :migration
+
 module Vumbral
   module Studio
     # Opens the data folder's SQLite file and brings it to the present shape.
@@ -17,7 +19,6 @@ module Vumbral
       # @return [Sequel::Database]
       def open(path)
         db = Sequel.sqlite(path, max_connections: 16, after_connect: method(:prepare))
-        Sequel.extension :migration
         # Several processes start together; one of them migrates, the others wait for it.
         File.open("#{path}.lock", File::CREAT | File::RDWR) do |lock|
           lock.flock(File::LOCK_EX)
@@ -36,7 +37,8 @@ module Vumbral
       # SQLite's own waiting would hold Ruby's lock, which the writer waited for may need.
       def prepare(connection)
         connection.busy_handler_timeout = PATIENCE
-        ["PRAGMA journal_mode=WAL", "PRAGMA synchronous=NORMAL", "PRAGMA foreign_keys=ON"].each { |line| connection.execute(line) }
+        ["PRAGMA journal_mode=WAL", "PRAGMA synchronous=NORMAL",
+          "PRAGMA foreign_keys=ON"].each { |line| connection.execute(line) }
       end
       private_class_method :prepare
     end

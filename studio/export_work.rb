@@ -53,7 +53,7 @@ module Vumbral
         @renderer ||= Picture::Renderer.new(settings, @workshop.assets)
         width, height = @task.payload["size"] || [@document.the(:picture)[:width], @document.the(:picture)[:height]]
         @sparks ||= Picture::Sparks.new(@document, @workshop.assets)
-        image = @renderer.image(Light::Medium.of(bricks, head), width, height,
+        image = @renderer.image(Light::Medium.of(bricks, head, moving: @renderer.moves?), width, height,
           sparks: @sparks.any? ? @sparks.at(frame) : nil)
         Pixels.png(@renderer.cut_out(image))
       end

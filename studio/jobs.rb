@@ -11,10 +11,10 @@ module Vumbral
       LEASE = 15.0
       MOST_ATTEMPTS = 3
       # What a person waits for comes first.
-      URGENT = {{kind: %w[mesh picture bodies]} => 0, {kind: "print"} => 1}.freeze
+      URGENT = {{kind: %w[mesh picture bodies meter]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
       LANES = {"run" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
-               "picture" => "short", "bodies" => "short"}.freeze
+               "picture" => "short", "bodies" => "short", "meter" => "short", "sheet" => "short"}.freeze
 
       def initialize(workshop)
         @workshop = workshop
@@ -128,7 +128,8 @@ module Vumbral
       # What a job looks like from outside.
       def show(job)
         {id: job[:id], kind: job[:kind], shot: job[:shot_id], state: job[:state], done: job[:done], total: job[:total],
-         note: trouble(job) || job[:note], error: job[:error], code: job[:code], result: job[:result] && JSON.parse(job[:result]),
+         note: trouble(job) || job[:note], error: job[:error], code: job[:code],
+         result: job[:result] && JSON.parse(job[:result]),
          stopping: job[:cancel], left: left(job), background: job[:background], resumed: job[:resumed],
          seconds: job[:started_at] && ((job[:finished_at] || @workshop.now) - job[:started_at]).round(3)}
       end

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "digest"
+require "fileutils"
 require "vips"
 
 module Vumbral
@@ -15,6 +17,44 @@ module Vumbral
 
       def initialize(workshop)
         @workshop = workshop
+      end
+
+      # Frames on a sheet where nobody says which, and how many sheets of a shot are kept.
+      USUAL, KEPT = 12, 12
+      SIZE = [320, 180].freeze
+
+      # Asks for a sheet of the shot as it stands.
+      # @param frames [Array<Integer>, nil] some of those that were run otherwise
+      # @return [Integer] the job's id
+      def start(shot_id, frames = nil, size: nil)
+        shot = @workshop.shots.fetch(shot_id)[:id]
+        frames ||= usual(shot)
+        unless frames.is_a?(Array) && frames.all?(Integer)
+          raise Refused.new("Frames of a sheet come as a list of whole numbers.", code: "bad_value")
+        end
+
+        checked(frames, size ||= SIZE)
+        frames.each { |frame| @workshop.runs.best(shot, frame) }
+        @workshop.jobs.add("sheet", shot, {frames: frames, size: size})
+      end
+
+      # Keeps a finished sheet, and lets the oldest go. @return [String] its name
+      def keep(shot_id, png)
+        name = Digest::SHA256.hexdigest(png)[0, 16]
+        @workshop.home.write(path(shot_id, name), png)
+        old = Dir[@workshop.home.within("sheets", shot_id, "*.png")].sort_by { |file| File.mtime(file) }[0...-KEPT]
+        FileUtils.rm_f(old || [])
+        name
+      end
+
+      # @return [String] the PNG's place
+      def path(shot_id, name)
+        unless name.to_s.match?(/\A[0-9a-f]{16}\z/)
+          raise Refused.new("That is not the name of a sheet.",
+            code: "bad_path")
+        end
+
+        @workshop.home.within("sheets", shot_id, "#{name}.png")
       end
 
       # @param frames [Array<Integer>]; @param size [Array(Integer, Integer)] of each picture, pixels
@@ -37,6 +77,18 @@ module Vumbral
 
       private
 
+      # Evenly spread over what was run.
+      def usual(shot)
+        there = @workshop.runs.there(shot)
+        if there.empty?
+          raise Refused.new("No frame has been run since the last change; run a draft first.",
+            code: "not_run")
+        end
+
+        count = [USUAL, there.size].min
+        Array.new(count) { |n| there[(count == 1) ? 0 : n * (there.size - 1) / (count - 1)] }
+      end
+
       def checked(frames, size)
         unless frames.size.between?(1, MOST)
           raise Refused.new("A sheet holds 1 to #{MOST} frames, not #{frames.size}.", code: "out_of_range")
@@ -48,17 +100,21 @@ module Vumbral
 
       def tile(document, frame, quality, key, size)
         bricks, head = @workshop.frames.read(key)
-        renderer = Picture::Renderer.new(Picture::Renderer.settings(document, frame), @workshop.assets)
+        renderer = Picture::Renderer.new(Picture::Renderer.sharp(Picture::Renderer.settings(document, frame)),
+          @workshop.assets)
         sparks = Picture::Sparks.new(document, @workshop.assets)
-        pixels = renderer.develop(renderer.image(Light::Medium.of(bricks, head), *size, sparks: sparks.any? ? sparks.at(frame) : nil))
-        figures = {frame: frame, quality: quality, **shares(pixels), peak: @workshop.frames.facts([key]).dig(key, "peak")}
+        pixels = renderer.develop(renderer.image(Light::Medium.of(bricks, head), *size,
+          sparks: sparks.any? ? sparks.at(frame) : nil))
+        figures = {frame: frame, quality: quality, **shares(pixels), peak: @workshop.frames.facts([key]).dig(key,
+          "peak")}
         [labelled(pixels, figures), figures]
       end
 
       # How much of a picture is bright, and how much dark.
       def shares(pixels)
         grey = pixels.bytes.each_byte.each_slice(3).map { |r, g, b| (0.2126 * r + 0.7152 * g + 0.0722 * b) / 255.0 }
-        {bright: grey.count { |value| value > BRIGHT }.fdiv(grey.size).round(4), dark: grey.count { |value| value < DARK }.fdiv(grey.size).round(4)}
+        {bright: grey.count { |value| value > BRIGHT }.fdiv(grey.size).round(4),
+         dark: grey.count { |value| value < DARK }.fdiv(grey.size).round(4)}
       end
 
       def labelled(pixels, figures)
@@ -74,7 +130,8 @@ module Vumbral
       def percent(share) = "#{format((share < 0.1) ? "%.1f" : "%.0f", 100 * share)} %"
 
       def page(tiles)
-        Vips::Image.arrayjoin(tiles, across: Math.sqrt(tiles.size).ceil, shim: SHIM, background: [20, 20, 20]).write_to_buffer(".png", compression: 3)
+        Vips::Image.arrayjoin(tiles, across: Math.sqrt(tiles.size).ceil, shim: SHIM, background: [20, 20,
+          20]).write_to_buffer(".png", compression: 3)
       end
     end
   end

@@ -50,7 +50,8 @@ module Vumbral
       def revision(id, number) = @workshop.db[:revisions].first(shot_id: id, number: number)
 
       # @return [Array<String, nil>] who made the revisions since one
-      def authors_since(id, number) = @workshop.db[:revisions].where(shot_id: id).where { |r| r.number > number }.select_map(:by)
+      def authors_since(id,
+        number) = @workshop.db[:revisions].where(shot_id: id).where { |r| r.number > number }.select_map(:by)
 
       # Changes a shot by edits, all or none.
       # @param head [Integer, nil] the revision that the edits were made on
@@ -94,7 +95,7 @@ module Vumbral
           @workshop.db[:shots].where(id: row[:id]).delete
           @workshop.events.tell("shots", row[:id])
         end
-        FileUtils.rm_rf(@workshop.home.within("prints", row[:id]))
+        %w[prints sheets].each { |folder| FileUtils.rm_rf(@workshop.home.within(folder, row[:id])) }
       end
 
       private
@@ -118,10 +119,12 @@ module Vumbral
       def advance(row, document, label, by)
         revisions = @workshop.db[:revisions].where(shot_id: row[:id])
         number = (revisions.max(:number) || 0) + 1
-        revisions.insert(shot_id: row[:id], number: number, parent: row[:head], label: label, document: document.to_json,
+        revisions.insert(shot_id: row[:id], number: number, parent: row[:head], label: label,
+          document: document.to_json,
           at: @workshop.now, by: by)
         revisions.where(number: row[:head]).update(redo: number)
-        @workshop.db[:shots].where(id: row[:id]).update(head: number, name: document.name, changed_at: @workshop.now, moved_by: by)
+        @workshop.db[:shots].where(id: row[:id]).update(head: number, name: document.name, changed_at: @workshop.now,
+          moved_by: by)
         prune(row, number) if (number % 100).zero?
         number
       end
@@ -170,7 +173,8 @@ module Vumbral
           id = free_id(document.name)
           @workshop.db[:used_ids].insert(id: id)
           @workshop.db[:shots].insert(id: id, name: document.name, head: 1, created_at: now, changed_at: now)
-          @workshop.db[:revisions].insert(shot_id: id, number: 1, label: "New shot", document: document.to_json, at: now)
+          @workshop.db[:revisions].insert(shot_id: id, number: 1, label: "New shot", document: document.to_json,
+            at: now)
           @workshop.events.tell("shots", id)
         end
         fetch(id)

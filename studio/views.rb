@@ -10,7 +10,7 @@ module Vumbral
     # under the keys of the frame and of the light. Compressed as HTTP sends them.
     class Views
       # Part of every file's name: raise it when what is in them changes.
-      VERSION = 4
+      VERSION = 7
       # The browser's textures are held to this many voxels along an edge.
       LARGEST = 128
 
@@ -21,12 +21,20 @@ module Vumbral
       # @return [String] a name for all that lights the smoke at a frame
       def light_key(document, frame)
         # Asked for every frame in turn; most lights stay as they are throughout.
-        frame = document.first_frame unless %i[sun lamp look sky prop].any? { |kind| document.of(kind).any? { |node| node.notches.any? || Geometry::Breaking.breaks?(node) } }
+        frame = document.first_frame unless moves?(document)
         return @light_key[2] if @light_key && @light_key[0].equal?(document) && @light_key[1] == frame
 
-        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, lighting(document, frame), Picture::PropScene.settings(document, frame)]))[0, 16]
+        key = Digest::SHA256.hexdigest(JSON.generate([VERSION, lighting(document, frame),
+          Picture::PropScene.settings(document, frame)]))[0, 16]
         @light_key = [document, frame, key]
         key
+      end
+
+      # Does anything that lights or shapes the smoke change over time?
+      def moves?(document)
+        nodes = [document.look, *%i[sun lamp sky prop].flat_map { |kind| document.of(kind) }]
+        nodes.any? { |node| node.notches.any? || Geometry::Breaking.breaks?(node) } ||
+          Light::Shaping.moves?(document.look)
       end
 
       # What lights the smoke; what stands behind everything and how far one sees does not.
@@ -49,7 +57,7 @@ module Vumbral
       # @param painter [Painter] what lights it
       # @param head [Hash] "voxel" and "corner" of the frame
       def make(key, light, bricks, head, painter)
-        medium = Light::Medium.of(bricks, head)
+        medium = painter.rig.shaping.call(Light::Medium.of(bricks, head))
         medium = medium.halved while medium.smoke.shape.max > LARGEST
         fire = medium.fire(painter.rig)
         bytes = Light::ViewVolume.encode(medium, medium.light(painter.rig, painter.scene, fire), fire)
@@ -63,6 +71,9 @@ module Vumbral
         end
         Light::ViewVolume.channel(*@workshop.frames.read(key), name, ambient)
       end
+
+      # How often each value of a quantity is met in a frame, see {Light::Histogram.of}.
+      def histogram(key, name, ambient) = Light::Histogram.of(@workshop.frames.read(key)[0], name, ambient)
 
       # The lamps and props that light a shot; kept while they stay the same.
       Painter = Struct.new(:rig, :scene)

@@ -9,7 +9,8 @@ module Vumbral
       # Told to stop, what is in hand has so long to come to a good place.
       GRACE = 1.0
       WORK = {"run" => "RunWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
-              "mesh" => "BringWork", "picture" => "BringWork", "bodies" => "BodiesWork"}.freeze
+              "mesh" => "BringWork", "picture" => "BringWork", "bodies" => "BodiesWork",
+              "meter" => "MeterWork", "sheet" => "SheetWork"}.freeze
 
       # Given to the work: says how far it is, and whether it is still wanted.
       class Task

@@ -11,6 +11,8 @@ module Vumbral
 
       EDGE = 8
       PER = 0.125
+      # Less than this is nothing, and has no place.
+      LEAST = 1e-30
 
       # How much a place counts for the three nodes nearest to it (quadratic B-splines, which are smooth enough
       # that a turned grid adds up to the same): the first of the nodes, and three weights.
@@ -57,31 +59,78 @@ module Vumbral
           yc * (xa * share[k + 2, j + 2, i] + xb * share[k + 2, j + 2, i + 1] + xc * share[k + 2, j + 2, i + 2]))
       end
 
+      # The second of two cells in a row, and how much it counts: there may be none.
+      kernel n: I32, count: I32, returns: [I32, F32]
+      def second(n, count)
+        last = [2 * n + 1, count - 1].min
+        return last, (last - 2 * n).to_f
+      end
+
+      # Eight cells that go together; none counts that lies beyond the box.
+      kernel field: F32[3], k: I32, j: I32, i: I32, returns: [F32, F32, F32, F32, F32, F32, F32, F32]
+      def eight(field, k, j, i)
+        k2, z = second(k, field.dim(0))
+        j2, y = second(j, field.dim(1))
+        i2, x = second(i, field.dim(2))
+        return field[2 * k, 2 * j, 2 * i], x * field[2 * k, 2 * j, i2],
+          y * field[2 * k, j2, 2 * i], x * y * field[2 * k, j2, i2],
+          z * field[k2, 2 * j, 2 * i], x * z * field[k2, 2 * j, i2],
+          y * z * field[k2, j2, 2 * i], x * y * z * field[k2, j2, i2]
+      end
+
+      # The sum of eight values, and of each times where it lies along x, y, z.
+      kernel of: Flow::Eight, k: I32, j: I32, i: I32, returns: [F32, F32, F32, F32]
+      def weigh(of, k, j, i)
+        sum = of.a + of.b + of.c + of.d + of.e + of.f + of.g + of.h
+        return sum, 2 * i * sum + (of.b + of.d + of.f + of.h), 2 * j * sum + (of.c + of.d + of.g + of.h),
+          2 * k * sum + (of.e + of.f + of.g + of.h)
+      end
+
+      # The sum of eight values, each times its way along an axis.
+      kernel of: Flow::Eight, ways: F32[4], axis: I32, k: I32, j: I32, i: I32, returns: F32
+      def way(of, ways, axis, k, j, i)
+        of.a * ways[axis, 2 * k + 1, 2 * j + 1, 2 * i + 1] + of.b * ways[axis, 2 * k + 1, 2 * j + 1, 2 * i + 2] +
+          of.c * ways[axis, 2 * k + 1, 2 * j + 2, 2 * i + 1] + of.d * ways[axis, 2 * k + 1, 2 * j + 2, 2 * i + 2] +
+          of.e * ways[axis, 2 * k + 2, 2 * j + 1, 2 * i + 1] + of.f * ways[axis, 2 * k + 2, 2 * j + 1, 2 * i + 2] +
+          of.g * ways[axis, 2 * k + 2, 2 * j + 2, 2 * i + 1] + of.h * ways[axis, 2 * k + 2, 2 * j + 2, 2 * i + 2]
+      end
+
+      # The sum of eight values, and where their middle lies (cells).
+      kernel field: F32[3], k: I32, j: I32, i: I32, returns: [F32, F32, F32, F32]
+      def middle(field, k, j, i)
+        a, b, c, d, e, f, g, h = eight(field, k, j, i)
+        sum, x, y, z = weigh(Flow::Eight.new(a, b, c, d, e, f, g, h), k, j, i)
+        one = sum.abs > LEAST ? 1.0 / sum : 0.0
+        return sum, x * one, y * one, z * one
+      end
+
+      # The sum of eight values, and of each times where it has come from along x, y, z.
+      kernel of: Flow::Eight, ways: F32[4], k: I32, j: I32, i: I32, returns: [F32, F32, F32, F32]
+      def trace_back(of, ways, k, j, i)
+        sum, x, y, z = weigh(of, k, j, i)
+        return sum, x - way(of, ways, 0, k, j, i), y - way(of, ways, 1, k, j, i), z - way(of, ways, 2, k, j, i)
+      end
+
+      # The sum of eight values, and where their middle has come from (cells).
+      kernel field: F32[3], ways: F32[4], k: I32, j: I32, i: I32, returns: [F32, F32, F32, F32]
+      def source(field, ways, k, j, i)
+        a, b, c, d, e, f, g, h = eight(field, k, j, i)
+        sum, x, y, z = trace_back(Flow::Eight.new(a, b, c, d, e, f, g, h), ways, k, j, i)
+        one = sum.abs > LEAST ? 1.0 / sum : 0.0
+        return sum, x * one, y * one, z * one
+      end
+
       # What a field holds as it stands. Eight cells go together, as if they lay in their middle of mass:
       # the weights hardly bend over two cells, and what was carried is counted in the same way.
       kernel parts: F64[3], field: F32[3], nodes: I32[1]
       def stand(parts, field, nodes)
         parallel(parts.dim(0)) do |slab|
           parts.dim(1).times { |n| 2.times { |c| parts[slab, n, c] = 0.0 } }
-          (EDGE / 2 * slab...[EDGE / 2 * (slab + 1), (field.dim(0) + 1) / 2].min).each do |bk|
-            ((field.dim(1) + 1) / 2).times do |bj|
-              ((field.dim(2) + 1) / 2).times do |bi|
-                sum = 0.0
-                x = 0.0
-                y = 0.0
-                z = 0.0
-                (2 * bk...[2 * bk + 2, field.dim(0)].min).each do |k|
-                  (2 * bj...[2 * bj + 2, field.dim(1)].min).each do |j|
-                    (2 * bi...[2 * bi + 2, field.dim(2)].min).each do |i|
-                      value = field[k, j, i]
-                      sum += value
-                      x += value * i
-                      y += value * j
-                      z += value * k
-                    end
-                  end
-                end
-                drop(parts, slab, nodes, x / sum, y / sum, z / sum, f64(sum), 0) if sum != 0.0
+          (EDGE / 2 * slab...[EDGE / 2 * (slab + 1), (field.dim(0) + 1) / 2].min).each do |k|
+            ((field.dim(1) + 1) / 2).times do |j|
+              ((field.dim(2) + 1) / 2).times do |i|
+                sum, x, y, z = middle(field, k, j, i)
+                drop(parts, slab, nodes, x, y, z, f64(sum), 0) if sum.abs > LEAST
               end
             end
           end
@@ -93,38 +142,13 @@ module Vumbral
       def come(parts, field, room, ways, nodes)
         parallel(parts.dim(0)) do |slab|
           parts.dim(1).times { |n| 2.times { |c| parts[slab, n, c] = 0.0 } }
-          (EDGE / 2 * slab...[EDGE / 2 * (slab + 1), (field.dim(0) + 1) / 2].min).each do |bk|
-            ((field.dim(1) + 1) / 2).times do |bj|
-              ((field.dim(2) + 1) / 2).times do |bi|
-                sum = 0.0
-                x = 0.0
-                y = 0.0
-                z = 0.0
-                free = 0.0
-                a = 0.0
-                b = 0.0
-                c = 0.0
-                (2 * bk...[2 * bk + 2, field.dim(0)].min).each do |k|
-                  (2 * bj...[2 * bj + 2, field.dim(1)].min).each do |j|
-                    (2 * bi...[2 * bi + 2, field.dim(2)].min).each do |i|
-                      value = field[k, j, i]
-                      open = room[k, j, i]
-                      from_x = i - ways[0, k + 1, j + 1, i + 1]
-                      from_y = j - ways[1, k + 1, j + 1, i + 1]
-                      from_z = k - ways[2, k + 1, j + 1, i + 1]
-                      sum += value
-                      x += value * from_x
-                      y += value * from_y
-                      z += value * from_z
-                      free += open
-                      a += open * from_x
-                      b += open * from_y
-                      c += open * from_z
-                    end
-                  end
-                end
-                drop(parts, slab, nodes, x / sum, y / sum, z / sum, f64(sum), 0) if sum != 0.0
-                drop(parts, slab, nodes, a / free, b / free, c / free, f64(free), 1) if free > 0.0
+          (EDGE / 2 * slab...[EDGE / 2 * (slab + 1), (field.dim(0) + 1) / 2].min).each do |k|
+            ((field.dim(1) + 1) / 2).times do |j|
+              ((field.dim(2) + 1) / 2).times do |i|
+                sum, x, y, z = source(field, ways, k, j, i)
+                drop(parts, slab, nodes, x, y, z, f64(sum), 0) if sum.abs > LEAST
+                sum, x, y, z = source(room, ways, k, j, i)
+                drop(parts, slab, nodes, x, y, z, f64(sum), 1) if sum > LEAST
               end
             end
           end
@@ -163,24 +187,11 @@ module Vumbral
           rooms = f64(0.0)
           ((field.dim(1) + 1) / 2).times do |bj|
             ((field.dim(2) + 1) / 2).times do |bi|
-              free = 0.0
-              a = 0.0
-              b = 0.0
-              c = 0.0
-              (2 * bk...[2 * bk + 2, field.dim(0)].min).each do |k|
-                (2 * bj...[2 * bj + 2, field.dim(1)].min).each do |j|
-                  (2 * bi...[2 * bi + 2, field.dim(2)].min).each do |i|
-                    open = room[k, j, i]
-                    free += open
-                    a += open * (i - ways[0, k + 1, j + 1, i + 1])
-                    b += open * (j - ways[1, k + 1, j + 1, i + 1])
-                    c += open * (k - ways[2, k + 1, j + 1, i + 1])
-                  end
-                end
-              end
+              free, x, y, z = source(room, ways, bk, bj, bi)
               part = 0.0
-              part = read(share, a / free, b / free, c / free) if free > 0.0
+              part = read(share, x, y, z) if free > LEAST
               left = 1.0 - part.abs
+              rooms += left * free
               (2 * bk...[2 * bk + 2, field.dim(0)].min).each do |k|
                 (2 * bj...[2 * bj + 2, field.dim(1)].min).each do |j|
                   (2 * bi...[2 * bi + 2, field.dim(2)].min).each do |i|
@@ -188,7 +199,6 @@ module Vumbral
                     field[k, j, i] += part * open
                     room[k, j, i] = left * open
                     whole += field[k, j, i]
-                    rooms += left * open
                   end
                 end
               end

@@ -31,8 +31,8 @@ module Vumbral
 
       # Finds the ways of a step; what is carried next is carried along them.
       # @param velocity [Array<Kernel::Buffer>] on faces across x, y, z (m/s)
-      def follow(velocity, seconds)
-        WayKernels.trace(@ways, *velocity, seconds / @voxel)
+      def follow(velocity, seconds, sharp: true)
+        WayKernels.public_send(sharp ? :trace : :soft_trace, @ways, *velocity, seconds / @voxel)
         WayKernels.halt(@ways, @solid) if @solid
         WayKernels.pad(@ways)
       end

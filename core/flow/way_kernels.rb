@@ -30,6 +30,23 @@ module Vumbral
         end
       end
 
+      # The same to second order, for drafts.
+      kernel ways: F32[4], u: F32[3], v: F32[3], w: F32[3], step: F32
+      def soft_trace(ways, u, v, w, step)
+        parallel(w.dim(0) - 1) do |k|
+          (v.dim(1) - 1).times do |j|
+            (u.dim(2) - 1).times do |i|
+              a, b, c = Grid::Sampling.velocity(u, v, w, i + 0.5 - 0.25 * step * (u[k, j, i] + u[k, j, i + 1]),
+                j + 0.5 - 0.25 * step * (v[k, j, i] + v[k, j + 1, i]),
+                k + 0.5 - 0.25 * step * (w[k, j, i] + w[k + 1, j, i]))
+              ways[0, k + 1, j + 1, i + 1] = step * a
+              ways[1, k + 1, j + 1, i + 1] = step * b
+              ways[2, k + 1, j + 1, i + 1] = step * c
+            end
+          end
+        end
+      end
+
       # Repeats the outermost cells in the layer around them.
       kernel ways: F32[4]
       def pad(ways)

@@ -7,7 +7,7 @@ module Vumbral
     # fixes.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
-      VERSION = "gas 4"
+      VERSION = "gas 5"
       LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, thinned: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6,
                blue: 1e-6}.freeze
       AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze
@@ -104,7 +104,7 @@ module Vumbral
       def move(state, moved, into, dt, around)
         along = velocity(state)
         ways = slid(along, :along)
-        @transport.follow(ways, dt)
+        @transport.follow(ways, dt, sharp: around.gas.sharp)
         from = moved.equal?(along) ? ways : slid(moved, :moved)
         boost = around.gas.curl_boost
         @boost.before(from) if boost.positive?
@@ -134,7 +134,7 @@ module Vumbral
       def carry(state, dt, around)
         held = amounts(state, around)
         @burning.swell(state, dt) if around.swell
-        @transport.follow(slid(velocity(state), :along), dt)
+        @transport.follow(slid(velocity(state), :along), dt, sharp: around.gas.sharp)
         state.scalars.each do |name|
           state[name], left = @transport.carry(state[name], sharp: around.gas.sharp && !UNSEEN.include?(name),
             held: held[name])
@@ -199,7 +199,10 @@ module Vumbral
         @burning.cool(state, gas, dt)
         rates = {smoke: gas.smoke_fade, heat: gas.heat_fade, fuel: gas.fuel_fade, thinned: 0.0, spent: 0.0}
         rates[:red] = rates[:green] = rates[:blue] = rates[:smoke]
-        state.scalars.each { |name| Flow::MatterKernels.fade(state[name], @solid, Math.exp(-rates[name] * dt), LEAST[name]) }
+        state.scalars.each { |name|
+          Flow::MatterKernels.fade(state[name], @solid, Math.exp(-rates[name] * dt),
+            LEAST[name])
+        }
       end
     end
   end

@@ -15,7 +15,7 @@ module Vumbral
       ].freeze
       REC709 = [[3.2404542, -1.5371385, -0.4985314], [-0.9692660, 1.8760108, 0.0415560],
         [0.0556434, -0.2040259, 1.0572252]].freeze
-      # The table goes from here, in even steps.
+      # Kept values go from here, in even steps.
       LOWEST, STEP, COUNT = 500.0, 25.0, 320
 
       module_function
@@ -25,7 +25,11 @@ module Vumbral
         sums = [0.0, 0.0, 0.0]
         (380..780).step(5) do |nm|
           power = nm**-5.0 / (Math.exp(C2 / (nm * kelvin)) - 1.0)
-          OBSERVER.each_with_index { |lobes, n| sums[n] += power * lobes.sum { |height, middle, below, above| height * Math.exp(-0.5 * ((nm - middle) / ((nm < middle) ? below : above))**2) } }
+          OBSERVER.each_with_index { |lobes, n|
+            sums[n] += power * lobes.sum { |height, middle, below, above|
+              height * Math.exp(-0.5 * ((nm - middle) / ((nm < middle) ? below : above))**2)
+            }
+          }
         end
         sums
       end
@@ -41,9 +45,12 @@ module Vumbral
         light.map { |c| c / luminance }
       end
 
-      # @return [Kernel::Buffer] f32 [count, 3], from {LOWEST} on
-      def table
-        @table ||= Kernel::Buffer.of(:f32, Array.new(COUNT) { |n| rgb(LOWEST + n * STEP) }.flatten, COUNT, 3)
+      # The same, quickly: between values that are kept, held within where they begin and end.
+      def seen(kelvin)
+        @table ||= Array.new(COUNT) { |n| rgb(LOWEST + n * STEP) }
+        at = ((kelvin - LOWEST) / STEP).clamp(0.0, COUNT - 1.001)
+        from, to = @table[at.floor, 2]
+        from.zip(to).map { |a, b| a + (at % 1.0) * (b - a) }
       end
     end
   end

@@ -6,30 +6,18 @@ module Vumbral
     module FireKernels
       extend Kernel::Library
 
-      # How brightly gas of a temperature glows, per metre.
-      kernel kelvin: F32, gain: F32, from: F32, rise: F32, returns: F32
-      def brightness(kelvin, gain, from, rise)
-        # Soft within 200 K of where it begins.
-        edge = ((kelvin - from) / 200.0).clamp(0.0, 1.0)
-        gain * edge * edge * (3.0 - 2.0 * edge) * ([kelvin, 6000.0].min / 1500.0)**rise
-      end
+      # A lamp that would add less than this share is left out.
+      FAINT = 0.002
 
-      # Light given off in each voxel, per metre: `rgb` f32 [3, z, y, x]. Colour by the table of
-      # {BlackBody}, brightness by how far above `from` (K) the gas is, as the power `rise`; a body
-      # of 1500 K glows with `gain`.
-      kernel rgb: F32[4], heat: F32[3], table: F32[2], ambient: F32, gain: F32, from: F32, offset: F32, rise: F32
-      def emit(rgb, heat, table, ambient, gain, from, offset, rise)
-        parallel(heat.dim(0), uneven: true) do |k|
-          heat.dim(1).times do |j|
-            heat.dim(2).times do |i|
-              t = heat[k, j, i] + ambient
-              if t > from
-                power = brightness(t, gain, from, rise)
-                at = ((t + offset - 500.0) / 25.0).clamp(0.0, table.dim(0) - 1.001)
-                n = at.to_i.clamp(0, table.dim(0) - 2)
-                f = at - n
-                3.times { |c| rgb[c, k, j, i] = power * (table[n, c] + f * (table[n + 1, c] - table[n, c])) }
-              end
+      # Light given off in each voxel, per metre: `rgb` f32 [3, z, y, x], as the table says of a field from
+      # `low` on, `per` entries a unit ({Fire#table}).
+      kernel rgb: F32[4], field: F32[3], table: F32[2], low: F32, per: F32
+      def emit(rgb, field, table, low, per)
+        parallel(field.dim(0), uneven: true) do |k|
+          field.dim(1).times do |j|
+            field.dim(2).times do |i|
+              at = (field[k, j, i] - low) * per
+              3.times { |c| rgb[c, k, j, i] = ShapingKernels.read(table, c, at) } if at > 0.0
             end
           end
         end
@@ -76,13 +64,6 @@ module Vumbral
         end
       end
 
-      # How much of a fire's light that has come through a depth of smoke goes on within it, all directions
-      # alike; some of it was scattered on its way.
-      kernel depth: F32, returns: F32
-      def scattered(depth)
-        VolumeKernels::ISOTROPIC * (Math.exp(-depth) + 0.5 * depth / (1.0 + depth) * Math.exp(-0.3 * depth))
-      end
-
       # Lights the smoke around by the lamps that stand for the fire, on a grid of its own, coarser
       # by `edge`: `rgb` f32 [3, z, y, x]. Lamps are rows as in {VolumeKernels}, with a radius in
       # column 7; the nearest light of a lamp is held within it.
@@ -103,34 +84,19 @@ module Vumbral
                 dz = lamps[n, 3] - z
                 square = dx * dx + dy * dy + dz * dz
                 far = Math.sqrt(square) + 1e-6
-                gain = 1.0 / [square, lamps[n, 7] * lamps[n, 7]].max
-                passed = scattered(thickness * VolumeKernels.strides(smoke, lattice,
-                  Geometry::Ray.new(x, y, z, dx / far, dy / far, dz / far), far, 2.0))
-                r += gain * passed * lamps[n, 4]
-                g += gain * passed * lamps[n, 5]
-                b += gain * passed * lamps[n, 6]
+                gain = VolumeKernels::ISOTROPIC / [square, lamps[n, 7] * lamps[n, 7]].max
+                # The strongest come first; what adds next to nothing is not looked for.
+                if gain * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6]) > FAINT * (r + g + b)
+                  gain *= Math.exp(-thickness * VolumeKernels.strides(smoke, lattice,
+                    Geometry::Ray.new(x, y, z, dx / far, dy / far, dz / far), far, 2.0))
+                  r += gain * lamps[n, 4]
+                  g += gain * lamps[n, 5]
+                  b += gain * lamps[n, 6]
+                end
               end
               rgb[0, k, j, i] = r
               rgb[1, k, j, i] = g
               rgb[2, k, j, i] = b
-            end
-          end
-        end
-      end
-
-      # Adds a coarser light, of which `scatter` goes on, to a finer one, smoothly between its points.
-      kernel rgb: F32[4], coarse: F32[4], smoke: F32[3], edge: F32, scatter: F32[1]
-      def spread(rgb, coarse, smoke, edge, scatter)
-        parallel(rgb.dim(1), uneven: true) do |k|
-          rgb.dim(2).times do |j|
-            rgb.dim(3).times do |i|
-              if smoke[k, j, i] > 0.0001
-                r, g, b = Grid::Sampling.three(coarse, (i + 0.5) / edge - 0.5, (j + 0.5) / edge - 0.5,
-                  (k + 0.5) / edge - 0.5)
-                rgb[0, k, j, i] += scatter[0] * r
-                rgb[1, k, j, i] += scatter[1] * g
-                rgb[2, k, j, i] += scatter[2] * b
-              end
             end
           end
         end

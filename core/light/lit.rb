@@ -4,7 +4,7 @@ module Vumbral
   module Light
     # The light in a volume, made once for pictures of all sizes and from all sides.
     class Lit
-      GLOW_EDGE = 4
+      GLOW_EDGE = 3
 
       # `depths` f32 [lamp, z, y, x], smoke before each lamp (density times metres); `soft` f32
       # [3, z, y, x], light from all around as it goes on; `skylight` what of the sky each place sees.
@@ -14,18 +14,26 @@ module Vumbral
       def initialize(medium, rig, scene, fire)
         @medium, @rig = medium, rig
         smoke, lattice = medium.smoke, medium.lattice
-        @skylight = Skylight.of(smoke, rig.thickness * rig.shadow, medium.voxel)
+        @skylight = Skylight.of(smoke, rig.soft_thickness, medium.voxel)
         @depths = Kernel::Buffer.new(:f32, [rig.lamps.dim(0), 1].max, *smoke.shape)
-        VolumeKernels.depths(@depths, smoke, near, rig.lamps, scene.corners, scene.boxes, lattice, [rig.thickness * rig.shadow, 1e-3].max) if rig.lamps.dim(0).positive?
+        if rig.lamps.dim(0).positive?
+          VolumeKernels.depths(@depths, smoke, near, rig.lamps, scene.corners, scene.boxes, lattice,
+            [rig.thickness * rig.shadow, 1e-3].max)
+        end
         @soft = Kernel::Buffer.new(:f32, 3, *smoke.shape)
-        VolumeKernels.soft(@soft, near, @skylight, rig.sky, rig.scatter)
-        glow(fire) if fire && fire.lamps.dim(0).positive?
+        direct = Kernel::Buffer.new(:f32, 3, *smoke.shape)
+        glow(direct, fire) if fire && fire.lamps.dim(0).positive?
+        @bounces = Bounces.new(medium, rig)
+        @bounces.add(@soft, direct, @depths, near)
       end
+
+      # @return [Bounces] what of the light goes on within the smoke
+      attr_reader :bounces
 
       # @return [Kernel::Buffer] f32 [3, z, y, x]
       def whole
         rgb = Kernel::Buffer.new(:f32, *@soft.shape)
-        VolumeKernels.whole(rgb, @soft, @skylight.shut, near, @depths, @rig.lamps, @rig.scatter, @medium.lattice)
+        VolumeKernels.whole(rgb, @soft, near, @depths, @rig.smoke_lamps, @rig.scatter, @medium.lattice)
         FireKernels.dye(rgb, @medium.tint, @medium.smoke) if @medium.tint
         rgb
       end
@@ -45,11 +53,13 @@ module Vumbral
       end
 
       # Fire lights smoothly, so a coarse grid is enough.
-      def glow(fire)
+      def glow(direct, fire)
         smoke = @medium.smoke
         coarse = Kernel::Buffer.new(:f32, 3, *smoke.shape.map { |n| [(n + GLOW_EDGE - 1) / GLOW_EDGE, 2].max })
-        FireKernels.glow(coarse, smoke, fire.lamps, GLOW_EDGE, @rig.thickness * @rig.shadow, @medium.lattice)
-        FireKernels.spread(@soft, coarse, smoke, GLOW_EDGE, @rig.scatter)
+        FireKernels.glow(coarse, smoke, fire.near_lamps, GLOW_EDGE, @rig.thickness * @rig.shadow, @medium.lattice)
+        # All of it for the bounces, and what goes on of it for the eye.
+        BounceKernels.spread(direct, coarse, near, Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0]), GLOW_EDGE)
+        BounceKernels.spread(@soft, coarse, near, @rig.scatter, GLOW_EDGE)
       end
     end
   end

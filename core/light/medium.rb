@@ -2,39 +2,53 @@
 
 module Vumbral
   module Light
-    # What fills a chamber at a frame, ready for light: smoke, and heat and colour where it has them.
+    # What fills a chamber at a frame, ready for light: smoke, and heat, fuel and colour where it has them.
     class Medium
-      attr_reader :smoke, :voxel, :corner, :heat
+      attr_reader :smoke, :voxel, :corner, :heat, :fuel, :flow
 
       # @param smoke [Kernel::Buffer] f32 [z, y, x]
       # @param corner [Array<Float>] the grid's lowest corner, metres
       # @param heat [Kernel::Buffer, nil] kelvin above the surroundings
+      # @param fuel [Kernel::Buffer, nil] density
       # @param colour [Array<Kernel::Buffer>, nil] red, green, blue: smoke times its colour
-      def initialize(smoke, voxel, corner, heat: nil, colour: nil)
+      # @param tint [Kernel::Buffer, nil] f32 [3, z, y, x], the smoke's own colour, where it is told outright
+      # @param flow [Grid::VectorField, nil] velocity at centres, m/s
+      def initialize(smoke, voxel, corner, heat: nil, fuel: nil, colour: nil, tint: nil, flow: nil)
         @smoke = smoke
         @voxel = voxel
         @corner = corner
         @heat = heat
+        @fuel = fuel
         @colour = colour
+        @tint = tint
+        @flow = flow
       end
 
       # @param bricks [Grid::Bricks]; @param head [Hash] "voxel", "corner"
-      def self.of(bricks, head)
+      # @param moving [Boolean] whether it shall tell how it moves
+      def self.of(bricks, head, moving: false)
         colour = bricks.channel?(:red) ? %i[red green blue].map { |name| bricks.field(name) } : nil
-        new(bricks.field(:smoke), head["voxel"], head["corner"], heat: bricks.field(:heat), colour: colour)
+        new(bricks.field(:smoke), head["voxel"], head["corner"], heat: bricks.field(:heat),
+          fuel: bricks.channel?(:fuel) ? bricks.field(:fuel) : nil, colour: colour,
+          flow: moving ? bricks.velocity : nil)
       end
+
+      # The same with other smoke and another colour of it.
+      def with(smoke:, tint:) = Medium.new(smoke, @voxel, @corner, heat: @heat, fuel: @fuel, tint: tint, flow: @flow)
 
       # The same at half the resolution.
       def halved
         half = ->(field) { field && Grid::Coarsening.half(field) }
-        Medium.new(half.call(@smoke), 2.0 * @voxel, @corner, heat: half.call(@heat), colour: @colour&.map(&half))
+        Medium.new(half.call(@smoke), 2.0 * @voxel, @corner, heat: half.call(@heat), fuel: half.call(@fuel),
+          colour: @colour&.map(&half))
       end
 
       # @param rig [Rig] @return [Fire, nil] where something glows
       def fire(rig)
-        return unless @heat
+        field = (rig.fire["by"] == "fuel_ramp") ? @fuel : @heat
+        return unless field
 
-        fire = Fire.new(rig.fire, @heat, @voxel, @corner)
+        fire = Fire.new(rig.fire, field, @voxel, @corner)
         fire if fire.any?
       end
 
@@ -52,9 +66,9 @@ module Vumbral
 
       # @return [Kernel::Buffer, nil] f32 [3, z, y, x], the smoke's own colour where it has one
       def tint
-        return unless @colour
+        return @tint if @tint || !@colour
 
-        @tint ||= Kernel::Buffer.new(:f32, 3, *@smoke.shape).tap { |tint| FireKernels.tint(tint, @smoke, *@colour) }
+        @tint = Kernel::Buffer.new(:f32, 3, *@smoke.shape).tap { |tint| FireKernels.tint(tint, @smoke, *@colour) }
       end
     end
   end

@@ -4,7 +4,7 @@ module Vumbral
   module Light
     # All that gives light in a shot, as the numbers that kernels take, and how smoke takes it up.
     class Rig
-      attr_reader :lamps, :sky, :albedo, :thickness, :shadow, :fire, :forward, :back, :back_share
+      attr_reader :lamps, :sky, :albedo, :thickness, :shadow, :bounces, :fire, :forward, :back, :back_share, :shaping
 
       # @param settings [Hash] from {.settings}
       def initialize(settings)
@@ -12,32 +12,63 @@ module Vumbral
         @lamps = Kernel::Buffer.of(:f32, rows.flatten, rows.size, 8)
         @sky = Sky.of(settings["sky"])
         @albedo = settings["albedo"]
-        @thickness, @shadow, @forward, @back, @back_share = settings.values_at("thickness", "shadow", "forward", "back", "back_share")
-        @fire = settings["fire"]
+        @thickness, @shadow, @forward, @back, @back_share = settings.values_at("thickness", "shadow", "forward",
+          "back", "back_share")
+        @bounces, @lamplight, @fire = settings.values_at("bounces", "lamplight", "fire")
+        @shaping = Shaping.new(settings["shape"], @fire["ambient"])
       end
 
-      # @return [Kernel::Buffer] f32 [4]: how much light goes on, and the thickness for shadows
-      def scatter = Kernel::Buffer.of(:f32, @albedo + [@thickness * @shadow])
+      # @return [Kernel::Buffer] the lamps as smoke shows them, by the look's own strength for them
+      def smoke_lamps
+        @smoke_lamps ||= @lamps.copy.tap { |lamps|
+          lamps.dim(0).times { |n| (4..6).each { |c| lamps[n, c] *= @lamplight } }
+        }
+      end
+
+      # @return [Kernel::Buffer] the sky as smoke shows it
+      def smoke_sky = @smoke_sky ||= @sky.copy.tap { |sky| 6.times { |c| sky[c] *= @lamplight } }
+
+      # As kernels take it: how much light goes on (red, green, blue), thickness for shadows, and how much
+      # of that thickness light that was scattered sees.
+      # @return [Kernel::Buffer] f32 [5]
+      def scatter = @scatter ||= Kernel::Buffer.of(:f32, @albedo + [@thickness * @shadow, thinner])
+
+      # @return [Float] the mean cosine of the way light goes on, -1 to 1
+      def ahead = (1.0 - @back_share) * @forward + @back_share * @back
+
+      # @return [Float] how much of its thickness smoke has for light that was scattered
+      def thinner = 1.0 - @albedo.sum / 3.0 * ahead
+
+      # @return [Float] thickness of the smoke's shadows, for light that was scattered
+      def soft_thickness = @thickness * @shadow * thinner
+
+      # @return [Array<Float>] how much of light that was scattered goes on in that thinner smoke
+      def soft_albedo = @albedo.map { |a| a * (1.0 - ahead) / (1.0 - a * ahead) }
 
       # @param document [Shot::Document]
       # @return [Hash] plain data: everything that lights the smoke at a frame
       def self.settings(document, frame)
-        look, sky = document.the(:look), document.the(:sky)
+        look, sky = document.look, document.the(:sky)
         suns = document.of(:sun).map { |sun| sun_row(sun, frame) }
+        ambient = document.the(:chamber)[:ambient]
         {
           "lamps" => suns + document.of(:lamp).map { |lamp| lamp_row(lamp, frame) },
-          "sky" => {"model" => sky[:model], "strength" => sky[:strength], "colour" => sky[:colour], "below" => sky[:below], "haze" => sky[:haze], "fade" => sky[:fade],
+          "sky" => {"model" => sky[:model], "strength" => sky[:strength], "colour" => sky[:colour],
+                    "below" => sky[:below], "haze" => sky[:haze], "fade" => sky[:fade],
                     "background" => document.the(:picture)[:background], "sun" => suns[0] && suns[0][1, 3]},
-          "albedo" => look[:colour], "thickness" => look[:thickness], "shadow" => look[:shadow],
-          "forward" => look[:forward], "back" => look[:back], "back_share" => look[:back_share],
-          "fire" => {"gain" => look[:fire, frame], "from" => look[:fire_from, frame], "offset" => look[:fire_offset, frame], "rise" => look[:fire_rise, frame],
-                     "glow" => look[:glow, frame], "ambient" => document.the(:chamber)[:ambient]}
+          "albedo" => look[:colour], "fire" => Fire.settings(look, frame, ambient),
+          "shape" => Shaping.settings(document, look, frame),
+          **%i[thickness shadow lamplight bounces forward back back_share].to_h { |dial|
+            [dial.to_s, look[dial,
+              frame]]
+          }
         }
       end
 
       def self.sun_row(sun, frame)
         around, height = [sun[:around, frame], sun[:height, frame]].map { |degrees| degrees * Math::PI / 180 }
-        [0.0, Math.sin(around) * Math.cos(height), Math.sin(height),
+        # Half of its width, as the tangent; below nothing, so that nobody takes it for a lamp's.
+        [-Math.tan(sun[:size, frame] * Math::PI / 360), Math.sin(around) * Math.cos(height), Math.sin(height),
           Math.cos(around) * Math.cos(height)] + light(sun, frame)
       end
 

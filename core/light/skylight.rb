@@ -2,10 +2,9 @@
 
 module Vumbral
   module Light
-    # How much of the sky, of the ground and of the open each cell sees, on a grid half as fine as the
-    # smoke's: `up` and `down` are parts of the whole sphere (a half each where nothing stands), `shut` is
-    # how far smoke stands around, 0 to 1.
-    Skylight = Kernel::Record.of(up: Kernel::Types::F32[3], down: Kernel::Types::F32[3], shut: Kernel::Types::F32[3]) do
+    # How much of the sky and of the ground each cell sees, on a grid half as fine as the
+    # smoke's: `up` and `down` are parts of the whole sphere (a half each where nothing stands).
+    Skylight = Kernel::Record.of(up: Kernel::Types::F32[3], down: Kernel::Types::F32[3]) do
       # Six beams are swept through the smoke, each a cone that widens as it goes.
       # @param smoke [Kernel::Buffer] f32 [z, y, x]; @param thickness [Float] per metre; @param voxel [Float]
       # @return [Skylight]
@@ -14,10 +13,16 @@ module Vumbral
         beams = self::WAYS.map do |axis, way|
           beam = Kernel::Buffer.new(:f32, *coarse.shape)
           count = coarse.dim(2 - axis)
-          count.times { |n| SkylightKernels.pass(beam, coarse, axis, (way > 0) ? n : count - 1 - n, way, 2.0 * voxel * thickness) }
+          count.times { |n|
+            SkylightKernels.pass(beam, coarse, axis, (way > 0) ? n : count - 1 - n, way,
+              2.0 * voxel * thickness)
+          }
           beam
         end
-        new(*Array.new(3) { Kernel::Buffer.new(:f32, *coarse.shape) }).tap { |light| SkylightKernels.gather(light, *beams) }
+        new(*Array.new(2) { Kernel::Buffer.new(:f32, *coarse.shape) }).tap { |light|
+          SkylightKernels.gather(light,
+            *beams)
+        }
       end
     end
 

@@ -52,9 +52,6 @@ module Vumbral
           # The beam that goes down brings the sky.
           light.up[k, j, i] = 0.16666667 * (yb[k, j, i] + 0.5 * across)
           light.down[k, j, i] = 0.16666667 * (ya[k, j, i] + 0.5 * across)
-          open = [0.5 * (xa[k, j, i] + xb[k, j, i]), 0.5 * (ya[k, j, i] + yb[k, j, i]),
-            0.5 * (za[k, j, i] + zb[k, j, i])].max
-          light.shut[k, j, i] = 1.0 - open
         end
       end
     end

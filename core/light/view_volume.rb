@@ -8,7 +8,7 @@ module Vumbral
     # keeps faint smoke smooth.
     #
     # Bytes: length of the head (u32), the head as JSON (cells along x, y, z, voxel and corner in
-    # metres, the largest smoke, heat, light and fire), then light's red, green, blue and the smoke
+    # metres, the largest smoke, heat, light and fire, and the lamps that stand for the fire on props), then light's red, green, blue and the smoke
     # (4 for each voxel), then fire's red, green, blue and the heat (4 for each), x fastest.
     module ViewVolume
       # What else can be looked at: the name of a channel, how it is found, its unit.
@@ -31,7 +31,7 @@ module Vumbral
         ViewKernels.encode(hot, emission, heat, peaks[3], peaks[1])
         packed(
           {size: smoke.shape.reverse, voxel: medium.voxel, corner: medium.corner, smoke: peaks[0], heat: peaks[1],
-           light: peaks[2], fire: fire ? peaks[3] : 0.0}, lit.bytes + hot.bytes
+           light: peaks[2], fire: fire ? peaks[3] : 0.0, lamps: fire ? fire.for_props(8) : []}, lit.bytes + hot.bytes
         )
       end
 

@@ -2,20 +2,17 @@
 
 module Vumbral
   module Light
-    # Light inside a volume. A lamp is one row of `lamps` f32 [n, 8]: 0 for a sun, 1 for a point,
-    # more for a ball of that radius (m) above 1; the direction to the sun or the point's place; red, green, blue; 1 if it casts
+    # Light inside a volume. A lamp is one row of `lamps` f32 [n, 8]: 0 for a sun, less for one
+    # so wide (half of it, as a tangent), 1 for a point, more for a ball of that radius (m) above 1; the direction to the sun or the point's place; red, green, blue; 1 if it casts
     # shadows. Props come as a {Geometry::BVH}'s `corners` and `boxes`.
     module VolumeKernels
       extend Kernel::Library
 
       ISOTROPIC = 0.07957747 # 1 / 4π
+      # From this width on (half, as a tangent) a sun's shadows in smoke are soft.
+      WIDE = 0.012
       # Where props let no light of a lamp through, so much optical depth stands for them.
       BLOCKED = 40.0
-      # What has been scattered more than once, in three bands (after Wrenninge, Kulla & Lundqvist 2013, who
-      # let each see less in its way): how strong each is, how much it sees, and how often it was scattered.
-      # The strengths make a deep slab return what Chandrasekhar (1950) found.
-      FIRST, SECOND, THIRD = 0.925, 0.418, 4.1
-      FIRST_SEES, SECOND_SEES, THIRD_SEES = 0.5, 0.2, 0.05
 
       # Where a ray enters and leaves a grid, in units of its direction; leaves before it enters
       # where it misses.
@@ -86,6 +83,45 @@ module Vumbral
         return dx, dy, dz, distance, gain
       end
 
+      # A direction towards another place of a sun's disc: `far` from its middle (0 to 1), `turn` around it.
+      kernel lamps: F32[2], n: I32, far: F32, turn: F32, returns: [F32, F32, F32]
+      def aside(lamps, n, far, turn)
+        x = lamps[n, 1]
+        y = lamps[n, 2]
+        z = lamps[n, 3]
+        # Two directions across it.
+        ax = y.abs < 0.9 ? z : 0.0
+        ay = y.abs < 0.9 ? 0.0 : -z
+        az = y.abs < 0.9 ? -x : y
+        per = 1.0 / Math.sqrt(ax * ax + ay * ay + az * az)
+        a = -lamps[n, 0] * far * Math.cos(turn)
+        b = -lamps[n, 0] * far * Math.sin(turn)
+        dx = x + per * (a * ax + b * (y * az - z * ay))
+        dy = y + per * (a * ay + b * (z * ax - x * az))
+        dz = z + per * (a * az + b * (x * ay - y * ax))
+        one = 1.0 / Math.sqrt(dx * dx + dy * dy + dz * dz)
+        return dx * one, dy * one, dz * one
+      end
+
+      # How much density lies before a lamp, times metres; before a wide sun in the mean of what comes through.
+      kernel smoke: F32[3], lattice: Grid::Lattice, ray: Geometry::Ray, most: F32, lamps: F32[2], n: I32,
+        thickness: F32, returns: F32
+      def depth_to(smoke, lattice, ray, most, lamps, n, thickness)
+        found = 0.0
+        if lamps[n, 0] > -WIDE
+          found = depth(smoke, lattice, ray, most)
+        else
+          passed = 0.0
+          4.times do |s|
+            dx, dy, dz = aside(lamps, n, 0.7, 1.5708 * s + 0.7)
+            passed += 0.25 * Math.exp(-thickness * depth(smoke, lattice, Geometry::Ray.new(ray.ox, ray.oy, ray.oz,
+              dx, dy, dz), most))
+          end
+          found = -Math.log([passed, 1e-30].max) / thickness
+        end
+        found
+      end
+
       # Marks cells with smoke.
       kernel near: U8[3], smoke: F32[3]
       def mark(near, smoke)
@@ -101,7 +137,8 @@ module Vumbral
         each_cell(wide) do |k, j, i|
           found = 0
           (-2..2).each do |n|
-            found += near[(k + n * dk).clamp(0, near.dim(0) - 1), (j + n * dj).clamp(0, near.dim(1) - 1), (i + n * di).clamp(0, near.dim(2) - 1)]
+            found += near[(k + n * dk).clamp(0, near.dim(0) - 1), (j + n * dj).clamp(0, near.dim(1) - 1),
+              (i + n * di).clamp(0, near.dim(2) - 1)]
           end
           wide[k, j, i] = found > 0 ? 1 : 0
         end
@@ -133,12 +170,14 @@ module Vumbral
                         a = x + (s & 1 == 0 ? off : -off)
                         b = y + (s < 2 ? off : -off)
                         c = z + (s == 1 || s == 2 ? off : -off)
-                        open += 0.25 if !Geometry::RayKernels.blocked(corners, boxes, Geometry::Ray.new(a, b, c, dx, dy, dz), distance)
+                        open += 0.25 if !Geometry::RayKernels.blocked(corners, boxes, Geometry::Ray.new(a, b, c, dx,
+                          dy, dz), distance)
                       end
                     end
                     found = BLOCKED / thickness
                     if open > 0.0
-                      found = depth(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance) - Math.log(open) / thickness
+                      found = depth_to(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance, lamps, n,
+                        thickness) - Math.log(open) / thickness
                     end
                     depths[n, k, j, i] = found
                   end
@@ -149,68 +188,33 @@ module Vumbral
         end
       end
 
-      # How strong the three bands are in smoke of which `albedo` goes on each time.
-      kernel albedo: F32, returns: [F32, F32, F32]
-      def bands(albedo)
+      # How strongly the skin of deep smoke shows a lamp's light that was scattered again, for each unit of it
+      # that came straight (the bands of Wrenninge, Kulla & Lundqvist 2013, fitted to Chandrasekhar 1950).
+      kernel depth: F32, albedo: F32, returns: F32
+      def skin(depth, albedo)
         a2 = albedo * albedo
         a4 = a2 * a2
-        return FIRST * albedo, SECOND * a4, THIRD * a4 * a4 * a4 * a4
+        t = Math.exp(-0.05 * depth)
+        t2 = t * t
+        t4 = t2 * t2
+        0.925 * albedo * t4 * t4 * t2 + 0.418 * a4 * t4 + 3.7 * a4 * a4 * a4 * a4 * t
       end
 
-      # How much of a lamp's light comes through an optical depth: straight, and to each of the bands.
-      kernel depth: F32, returns: [F32, F32, F32, F32]
-      def passed(depth)
-        # One power for all.
-        third = Math.exp(-THIRD_SEES * depth)
-        t2 = third * third
-        second = t2 * t2
-        first = second * second * t2
-        return first * first, first, second, third
-      end
-
-      # Light within each voxel that comes from the sky and the ground, as it goes on, with all bounces: what does
-      # not come straight comes from smoke that is lit as this is. `soft` f32 [3, z, y, x]; `scatter` f32 [4]:
-      # how much goes on (red, green, blue), and thickness for shadows; `sky` radiance from above and below.
-      kernel soft: F32[4], near: U8[3], skylight: Light::Skylight, sky: F32[1], scatter: F32[1]
-      def soft(soft, near, skylight, sky, scatter)
-        parallel(near.dim(0), uneven: true) do |k|
-          near.dim(1).times do |j|
-            near.dim(2).times do |i|
-              if near[k, j, i] != 0
-                up = Grid::Sampling.linear(skylight.up, 0.5 * i - 0.25, 0.5 * j - 0.25, 0.5 * k - 0.25)
-                down = Grid::Sampling.linear(skylight.down, 0.5 * i - 0.25, 0.5 * j - 0.25, 0.5 * k - 0.25)
-                open = up + down
-                part = open > 1e-12 ? up / open : 0.5
-                3.times do |c|
-                  whole = scatter[c] > 0.9999 ? 1.0 : open / (1.0 - scatter[c] * (1.0 - open))
-                  soft[c, k, j, i] = scatter[c] * whole * (sky[c] * part + sky[3 + c] * (1.0 - part))
-                end
-              end
-            end
-          end
-        end
-      end
-
-      # What a voxel sends to the eye in all, for views, before the smoke's own colour `scatter`: soft light,
-      # and what lamps send straight or after several bounces where smoke stands around (`shut`).
-      kernel rgb: F32[4], soft: F32[4], shut: F32[3], near: U8[3], depths: F32[4], lamps: F32[2], scatter: F32[1],
+      # What a voxel sends to the eye in all, for views, before the smoke's own colour `scatter`: soft light, and
+      # what lamps send straight.
+      kernel rgb: F32[4], soft: F32[4], near: U8[3], depths: F32[4], lamps: F32[2], scatter: F32[1],
         lattice: Grid::Lattice
-      def whole(rgb, soft, shut, near, depths, lamps, scatter, lattice)
+      def whole(rgb, soft, near, depths, lamps, scatter, lattice)
         parallel(near.dim(0), uneven: true) do |k|
           near.dim(1).times do |j|
             near.dim(2).times do |i|
               if near[k, j, i] != 0
-                around = Grid::Sampling.linear(shut, 0.5 * i - 0.25, 0.5 * j - 0.25, 0.5 * k - 0.25)
-                3.times do |c|
-                  light = soft[c, k, j, i] / [scatter[c], 0.004].max
-                  first, second, third = bands(scatter[c])
-                  lamps.dim(0).times do |n|
-                    _dx, _dy, _dz, _far, gain = towards(lamps, n, lattice.x + i * lattice.voxel,
-                      lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel)
-                    a, b, d, e = passed(lamps[n, 7] > 0.5 ? scatter[3] * depths[n, k, j, i] : 0.0)
-                    light += ISOTROPIC * gain * lamps[n, 4 + c] * (a + around * (first * b + second * d + third * e))
-                  end
-                  rgb[c, k, j, i] = light
+                3.times { |c| rgb[c, k, j, i] = soft[c, k, j, i] / [scatter[c], 0.004].max }
+                lamps.dim(0).times do |n|
+                  _dx, _dy, _dz, _far, gain = towards(lamps, n, lattice.x + i * lattice.voxel,
+                    lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel)
+                  gain *= ISOTROPIC * Math.exp(lamps[n, 7] > 0.5 ? -scatter[3] * depths[n, k, j, i] : 0.0)
+                  3.times { |c| rgb[c, k, j, i] += gain * lamps[n, 4 + c] }
                 end
               end
             end

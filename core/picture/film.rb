@@ -18,14 +18,12 @@ module Vumbral
         @settings = settings
         gain = 2.0**settings["exposure"]
         @numbers = Kernel::Buffer.of(:f32, balance.map { |c| c * gain } +
-          [CURVES.fetch(settings["tone"]), settings["contrast"], settings["grain"], 0.0, 0.0])
+          [CURVES.fetch(settings["tone"]), settings["contrast"], settings["grain"], settings["bloom"], 0.0])
       end
 
-      # @param image [Kernel::Buffer] f32 [height, width, 4]; @param behind [Kernel::Buffer] f32 [height, width, 3]
+      # @param light [Kernel::Buffer] f32 [height, width, 3], changed
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
-      def develop(image, behind)
-        light = Kernel::Buffer.new(:f32, image.dim(0), image.dim(1), 3)
-        FilmKernels.over(light, image, behind)
+      def develop(light)
         bloom(light) if @settings["bloom"].positive?
         out = Kernel::Buffer.new(:u8, *light.shape)
         FilmKernels.develop(out, light, @numbers)
@@ -46,7 +44,9 @@ module Vumbral
       def balance
         return [1.0, 1.0, 1.0] if @settings["warmth"] == NEUTRAL
 
-        gains = Light::BlackBody.rgb(NEUTRAL).zip(Light::BlackBody.rgb(@settings["warmth"])).map { |white, seen| white / [seen, 0.02].max }
+        gains = Light::BlackBody.rgb(NEUTRAL).zip(Light::BlackBody.rgb(@settings["warmth"])).map { |white, seen|
+          white / [seen, 0.02].max
+        }
         gains.map { |gain| gain / (0.2126 * gains[0] + 0.7152 * gains[1] + 0.0722 * gains[2]) }
       end
 

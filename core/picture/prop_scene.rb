@@ -13,32 +13,52 @@ module Vumbral
 
       # @param props [Array<Hash>] from {.settings}
       # @param meshes [#mesh]
-      def initialize(props, meshes)
+      # @param part [Float] how far they have come from where they were a frame before: 1 is all the way
+      def initialize(props, meshes, part = 1.0)
+        @part = part
         props.empty? ? nothing : gather(props, meshes)
       end
 
       # @return [Array<Hash>] plain data
       def self.settings(document, frame)
-        document.of(:prop).select { |node| node[:shown, frame] }.map { |node| {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour], "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]} }
+        document.of(:prop).select { |node|
+          node[:shown,
+            frame]
+        }.map { |node|
+          {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
+           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}
+        }
       end
 
       private
 
       def gather(props, meshes)
-        parts = props.flat_map { |prop| Geometry::Bodies.parts([prop["body"]], meshes).map { |body| prop.merge("body" => body) } }
+        parts = props.flat_map { |prop|
+          Geometry::Bodies.parts([prop["body"]],
+            meshes).map { |body| prop.merge("body" => body) }
+        }
         return nothing if parts.empty?
 
-        worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(part["body"]["to"]), meshes) }
+        worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(pose(part["body"])), meshes) }
         mesh = Geometry::Mesh.joined(worlds)
         bvh = Geometry::BVH.new(mesh)
         @corners, @boxes = bvh.corners, bvh.boxes
         owners = worlds.each_with_index.flat_map { |world, i| [i] * world.count }
-        tints = Kernel::Buffer.of(:f32, parts.flat_map { |part| [*part["colour"], part["uneven"], part["uneven_size"]] }, parts.size, 5)
+        tints = Kernel::Buffer.of(:f32, parts.flat_map { |part|
+          [*part["colour"], part["uneven"],
+            part["uneven_size"]]
+        }, parts.size, 5)
         @normals = Kernel::Buffer.new(:f32, mesh.count, 9)
         @colours = Kernel::Buffer.new(:f32, mesh.count, 5)
         @owner = Kernel::Buffer.new(:i32, mesh.count)
         SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners),
           bvh.order)
+      end
+
+      def pose(body)
+        return body["to"] unless @part < 1.0
+
+        Geometry::Pose.of(body["from"]).towards(Geometry::Pose.of(body["to"]), @part).to_data
       end
 
       # A tree of one empty box that no ray enters.

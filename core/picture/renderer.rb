@@ -4,9 +4,6 @@ module Vumbral
   module Picture
     # Makes pictures: props and smoke through the shot's camera, as linear light.
     class Renderer
-      SENSOR = 36.0
-      # Marks lamps that only props shade.
-      PROPS_ONLY = 0.4
       # Directions in which a view is told of the horizon.
       HORIZON = 32
       # Voxels a step at most, smooth and in a draft.
@@ -17,31 +14,40 @@ module Vumbral
       def initialize(settings, meshes)
         @settings = settings
         @rig = Light::Rig.new(settings["rig"])
+        @meshes = meshes
         @scene = PropScene.new(settings["props"], meshes)
+        @camera = Camera.new(settings["camera"])
         @film = Film.new(settings["film"])
       end
 
       # @return [Hash] plain data: all that a picture of a frame depends on besides the volume
       def self.settings(document, frame)
-        camera, picture = document.the(:camera), document.the(:picture)
+        picture = document.the(:picture)
         {"rig" => Light::Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
-         "camera" => %i[position target focal].to_h { |dial| [dial.to_s, camera[dial, frame]] },
+         "camera" => Camera.settings(document, frame),
          "film" => Film::DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] },
          "behind" => picture[:behind], "between" => picture[:between]}
       end
+
+      # @param settings [Hash] @return [Hash] the same without blur, for pictures that are only looked over
+      def self.sharp(settings) = settings.merge("camera" => settings["camera"].merge("shutter" => 0.0,
+        "aperture" => 0.0))
 
       # What a view that draws by itself needs besides volumes and props, as plain numbers.
       # @return [Hash] "rig", "camera", "horizon", "sky" and "film" as kernels take them ({SkyKernels}, {FilmKernels})
       def self.scene(document, frame)
         settings = settings(document, frame)
         sky = background(settings)
-        settings.slice("rig", "camera").merge("sky" => sky.to_a, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
+        settings.slice("rig").merge("camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp), "sky" => sky.to_a, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
       end
 
       # Into which far things go over, all around from +z by +x: red, green, blue in turn.
       # @return [Array<Float>]
       def self.horizon(sky)
-        Array.new(HORIZON) { |n| 2 * Math::PI * n / HORIZON }.flat_map { |turn| Light::SkyKernels.radiance(sky, Math.sin(turn), 0.0, Math.cos(turn)) }
+        Array.new(HORIZON) { |n| 2 * Math::PI * n / HORIZON }.flat_map { |turn|
+          Light::SkyKernels.radiance(sky,
+            Math.sin(turn), 0.0, Math.cos(turn))
+        }
       end
 
       # The sky as it stands behind everything; one colour unless the picture shows it.
@@ -53,29 +59,37 @@ module Vumbral
         sky.copy.tap { |plain| plain[7] = 0.0 }
       end
 
+      # @return [Boolean] whether smoke must tell how it moves
+      def moves? = @camera.shutter.positive?
+
       # @param medium [Medium, nil] the smoke, where there is some
       # @param without_props [Boolean] leave the props out of sight; they still shade
       # @param sparks [Kernel::Buffer, nil] from {Sparks#at}
+      # @yield [done, count] after each of the pictures that one with blur is made of
       # @return [Kernel::Buffer] f32 [height, width, 4]: red, green, blue, alpha over nothing
       def image(medium, width, height, without_props: false, sparks: nil)
-        medium ||= Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0, 0.0, 0.0])
-        view = view(width, height)
-        fire = medium.fire(@rig)
-        lit = lit(medium, fire)
-        hits = surfaces(medium, fire, lit, view, without_props)
-        image = Kernel::Buffer.new(:f32, height, width, 4)
-        MarchKernels.march(image, hits, view, filled(medium, fire, lit), paint, @rig.lamps, Light::BlackBody.table, medium.lattice)
-        if sparks&.dim(0)&.positive?
-          SparkKernels.sparks(image, hits, view, sparks, medium.smoke, @rig.thickness, medium.lattice)
+        medium = shaped(medium || Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0, 0.0, 0.0]))
+        passes = @camera.passes
+        passes.each_with_index.reduce(nil) do |sum, (pass, n)|
+          image = still(medium, @camera.view(width, height, pass), pass, without_props)
+          lay(sparks, image, medium, pass) if sparks&.dim(0)&.positive?
+          yield n + 1, passes.size if block_given?
+          next image if passes.size == 1
+
+          sum ||= Kernel::Buffer.new(:f32, height, width, 4)
+          MarchKernels.add(sum, image, 1.0 / passes.size)
+          sum
         end
-        image
       end
 
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
-      def develop(image)
+      def develop(image) = @film.develop(light(image))
+
+      # @return [Kernel::Buffer] f32 [height, width, 3], a picture before what stands behind everything
+      def light(image)
         behind = Kernel::Buffer.new(:f32, image.dim(0), image.dim(1), 3)
-        SurfaceKernels.behind(behind, view(image.dim(1), image.dim(0)), background)
-        @film.develop(image, behind)
+        SurfaceKernels.behind(behind, @camera.view(image.dim(1), image.dim(0)), background)
+        behind.copy.tap { |light| FilmKernels.over(light, image, behind) }
       end
 
       # @return [Kernel::Buffer] u8 [height, width, 4], with alpha and no background
@@ -86,40 +100,88 @@ module Vumbral
       # Far props go over into the same that stands behind them.
       def background = @background ||= Renderer.background(@settings)
 
-      # Kept for the next picture of the same volume.
-      def lit(medium, fire)
-        return @lit[1] if @lit && @lit[0].equal?(medium)
+      # As the look shows it. Kept, with the light in it, for the next picture of the same volume.
+      def shaped(medium)
+        unless @shaped && @shaped[0].equal?(medium)
+          @shaped = [medium, @rig.shaping.call(medium)]
+          @ready = nil
+        end
+        @shaped[1]
+      end
 
-        @lit = [medium, medium.lit(@rig, @scene, fire)]
-        @lit[1]
+      # What all pictures of a volume have in common: its fire, its light, and what one marches through.
+      Ready = Struct.new(:fire, :lit, :filled)
+      private_constant :Ready
+
+      def ready(medium)
+        @ready ||= medium.fire(@rig).then { |fire|
+          lit = medium.lit(@rig, @scene, fire)
+          Ready.new(fire, lit, filled(medium, fire, lit))
+        }
+      end
+
+      # One picture at one moment.
+      def still(medium, view, pass, without_props)
+        ready = ready(medium)
+        @hits = surfaces(medium, ready, view, without_props ? nil : scene(pass.moment))
+        image = Kernel::Buffer.new(:f32, view[13].to_i, view[12].to_i, 4)
+        MarchKernels.march(image, @hits, view, ready.filled, paint(ready, pass.moment, medium), @rig.smoke_lamps,
+          ready.fire ? ready.fire.table : Kernel::Buffer.new(:f32, 2, 3), medium.lattice)
+        image
+      end
+
+      # Streaks show all of the time that the shutter is open by themselves.
+      def lay(sparks, image, medium, pass)
+        SparkKernels.sparks(image, @hits, @camera.view(image.dim(1), image.dim(0), pass), sparks, medium.smoke,
+          @rig.thickness, medium.lattice)
+      end
+
+      # The props a part of a frame ago.
+      def scene(moment)
+        return @scene if moment.zero? ||
+          @settings["props"].none? { |prop| prop["body"]["from"] != prop["body"]["to"] || prop["body"]["broken"] }
+
+        PropScene.new(@settings["props"], @meshes, 1.0 + moment)
       end
 
       def filled(medium, fire, lit)
         smooth = @settings["between"] == "smooth"
         ready = ->(field) { smooth ? Grid::Spline.of(field) : field }
         smoke = ready.call(medium.smoke)
-        heat = fire ? ready.call(medium.heat) : smoke
+        glowing = fire ? ready.call(fire.field) : smoke
+        flow = (moves? && medium.flow) || Grid::VectorField.new(smoke, smoke, smoke)
         busy = Kernel::Buffer.new(:u8, *smoke.shape.map { |n| (n + MarchKernels::BLOCK - 1) / MarchKernels::BLOCK })
-        MarchKernels.mark(busy, smoke, heat, !fire.nil?, @rig.fire["from"] - @rig.fire["ambient"])
-        Filled.new(smoke, heat, lit.depths, lit.soft, lit.skylight.shut, medium.tint || lit.soft, busy, !fire.nil?, !medium.tint.nil?, smooth,
-          PACE.fetch(@settings["between"]))
+        MarchKernels.mark(busy, smoke, glowing, !fire.nil?, fire ? fire.low : 0.0, reach(medium))
+        Filled.new(smoke, glowing, lit.depths, lit.soft, lit.bounces.skin, lit.bounces.edge.to_f,
+          medium.tint || lit.soft, *flow.to_a, busy, !fire.nil?, !medium.tint.nil?,
+          smooth, PACE.fetch(@settings["between"]))
       end
 
-      def paint
-        fire = @rig.fire
-        Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back, @rig.back_share,
-          *fire.values_at("gain", "from", "offset", "rise", "ambient"))
+      # How far around it smoke may be seen while the shutter is open, cells beyond {MarchKernels::BLOCK}.
+      def reach(medium)
+        return 0 unless moves? && medium.flow
+
+        (medium.flow.to_a.map { |part| Flow::FlowKernels.peak(part) }.max * @camera.shutter *
+          @camera.seconds / medium.voxel).ceil.clamp(0, 48)
       end
 
-      def surfaces(medium, fire, lit, view, without_props)
+      def paint(ready, moment, medium)
+        fire = ready.fire
+        Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back,
+          @rig.back_share, @rig.thinner, @rig.ahead * @rig.bounces.clamp(0.0, 1.0),
+          *@rig.soft_albedo, fire ? fire.low : 0.0, fire ? fire.per : 0.0,
+          medium.flow ? moment * @camera.seconds / medium.voxel : 0.0)
+      end
+
+      def surfaces(medium, ready, view, scene)
         height, width = view[13].to_i, view[12].to_i
         hits = Kernel::Buffer.new(:f32, height, width, 16)
-        return hits.fill(MarchKernels::NONE) if without_props || @scene.empty?
+        return hits.fill(MarchKernels::NONE) if scene.nil? || scene.empty?
 
         glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
-        SurfaceKernels.look(glance.depth, glance.seen, view, @scene.record)
-        air = Air.new(medium.smoke, lit.skylight.up, @rig.thickness * @rig.shadow)
-        SurfaceKernels.surfaces(hits, glance, view, @scene.record, lamps(fire), background, air, medium.lattice)
+        SurfaceKernels.look(glance.depth, glance.seen, view, scene.record)
+        air = Air.new(medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow)
+        SurfaceKernels.surfaces(hits, glance, view, scene.record, lamps(ready.fire), background, air, medium.lattice)
         hits
       end
 
@@ -127,26 +189,9 @@ module Vumbral
       def lamps(fire)
         return @rig.lamps unless fire && fire.lamps.dim(0).positive?
 
-        rows = fire.lamps.to_a.each_slice(8).map { |row| [1.0 + 1.5 * row[7], *row[1, 6], PROPS_ONLY] }
+        rows = fire.for_props
         Kernel::Buffer.of(:f32, @rig.lamps.to_a + rows.flatten, @rig.lamps.dim(0) + rows.size, 8)
       end
-
-      # Place, forward, right and up of the camera, the last two as long as half the picture.
-      def view(width, height)
-        position, target = @settings["camera"]["position"], @settings["camera"]["target"]
-        forward = unit(target.zip(position).map { |a, b| a - b }, [0.0, 0.0, -1.0])
-        right = unit(cross(forward, [0.0, 1.0, 0.0]), [1.0, 0.0, 0.0])
-        up = cross(right, forward)
-        half = 0.5 * SENSOR / @settings["camera"]["focal"]
-        Kernel::Buffer.of(:f32, position + forward + right.map { |c| c * half } + up.map { |c| c * half * height / width } + [width.to_f, height.to_f])
-      end
-
-      def unit(vector, otherwise)
-        length = Math.sqrt(vector.sum { |c| c * c })
-        (length < 1e-9) ? otherwise : vector.map { |c| c / length }
-      end
-
-      def cross(a, b) = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
     end
   end
 end

@@ -22,13 +22,18 @@ module Vumbral
         rows = emitters.flat_map do |node|
           swarm = @swarms[node.id] ||= Gas::Swarm.new(@plan, node.id, @meshes)
           glow, width, colour = node[:glow, frame], node[:width], node[:colour]
-          # The streak is what a shutter open for half of the frame sees.
-          swarm.alive(frame, frame - 0.5).map { |row| streak(row, glow, width, colour) }
+          swarm.alive(frame, frame - shutter(frame)).map { |row| streak(row, glow, width, colour) }
         end
         Kernel::Buffer.of(:f32, rows.flatten, rows.size, 10)
       end
 
       private
+
+      # The streak is what the shutter sees; where there is to be no blur, one open for half of the frame.
+      def shutter(frame)
+        part = @plan.document.the(:camera)[:shutter, frame] / 360.0
+        part.positive? ? part : 0.5
+      end
 
       def emitters = @plan.document.of(:emitter).select { |node| node[:glow].positive? || node.notches.key?(:glow) }
 

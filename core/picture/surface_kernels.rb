@@ -2,10 +2,12 @@
 
 module Vumbral
   module Picture
-    # Props in a picture. `view` f32 [14] is the camera: place, then forward, right and up (right and up
-    # already as long as half the picture), then width and height in pixels.
+    # Props in a picture. `view` f32 [15] is the camera as {Camera#view} tells it.
     module SurfaceKernels
       extend Kernel::Library
+
+      # A lamp that adds less than this share of the light that is there is let through without a look.
+      FAINT = 0.004
 
       # Direction through a place in the picture, length one.
       kernel view: F32[1], px: F32, py: F32, returns: [F32, F32, F32]
@@ -76,25 +78,96 @@ module Vumbral
         return nx * per, ny * per, nz * per
       end
 
-      # How high an uneven surface stands at a place, in parts of its patches' size: three octaves, of which
-      # the ones too fine to be seen from `far` off are left out, so that nothing flickers.
-      kernel x: F32, y: F32, z: F32, size: F32, pixel: F32, returns: F32
+      # How high an uneven surface stands at a place and how steeply it rises along x, y, z, in parts of its
+      # patches' size: octaves, each turned against the one before, of which those finer than `pixel` are
+      # left out, so that nothing flickers.
+      kernel x: F32, y: F32, z: F32, size: F32, pixel: F32, returns: [F32, F32, F32, F32]
       def bumps(x, y, z, size, pixel)
         sum = 0.0
-        fine = 1.0
-        5.times do |n|
-          share = (size / fine / (4.0 * pixel + 1e-9) - 0.5).clamp(0.0, 1.0)
+        gx = 0.0
+        gy = 0.0
+        gz = 0.0
+        at = 1.0 / size
+        gain = 1.0
+        a = x
+        b = y
+        c = z
+        8.times do |n|
+          share = (0.5 / (at * pixel + 1e-9) - 0.5).clamp(0.0, 1.0) * gain
           if share > 0.0
-            at = fine / size
-            sum += share / fine * Grid::Noise.value(x * at, y * at, z * at, 0.5, 401 + n)
+            value, da, db, dc = Grid::Noise.slope(a * at, b * at, c * at, 401 + n)
+            sum += share * value
+            # Odd octaves are turned by 53 degrees about y, and so is their slope.
+            odd = n % 2 == 1
+            gx += share * at * size * (odd ? 0.6 * da + 0.8 * dc : da)
+            gy += share * at * size * db
+            gz += share * at * size * (odd ? 0.6 * dc - 0.8 * da : dc)
           end
-          fine *= 2.3
+          a = n % 2 == 0 ? 0.6 * x - 0.8 * z : x
+          c = n % 2 == 0 ? 0.6 * z + 0.8 * x : z
+          at *= 2.1
+          gain *= 0.55
         end
-        sum
+        return sum, gx, gy, gz
+      end
+
+      # The same in the mean over what a pixel sees of a surface: `pixel` across, and as long as it is seen aslant.
+      kernel spot: Picture::Spot, ray: Geometry::Ray, nx: F32, ny: F32, nz: F32, size: F32, pixel: F32,
+        returns: [F32, F32, F32, F32]
+      def uneven(spot, ray, nx, ny, nz, size, pixel)
+        facing = nx * ray.dx + ny * ray.dy + nz * ray.dz
+        slant = [facing.abs, 0.03].max
+        # Along the surface, away from whoever looks.
+        tx = ray.dx - facing * nx
+        ty = ray.dy - facing * ny
+        tz = ray.dz - facing * nz
+        stretch = pixel / slant / Math.sqrt(tx * tx + ty * ty + tz * tz + 1e-9)
+        sum = 0.0
+        gx = 0.0
+        gy = 0.0
+        gz = 0.0
+        count = slant < 0.4 ? 5 : 1
+        count.times do |n|
+          off = ((n + 0.5) / count - 0.5) * stretch
+          value, da, db, dc = bumps(ray.ox + spot.far * ray.dx + off * tx, ray.oy + spot.far * ray.dy + off * ty,
+            ray.oz + spot.far * ray.dz + off * tz, size, [pixel, pixel / slant / count].max)
+          sum += value
+          gx += da
+          gy += db
+          gz += dc
+        end
+        return sum / count, gx / count, gy / count, gz / count
+      end
+
+      # How much of a lamp is seen from a place (the ray leads there, `reach` far). Of a wide sun three places
+      # are looked at, and nine more where they disagree.
+      kernel scene: Picture::Scene, ray: Geometry::Ray, reach: F32, lamps: F32[2], n: I32, turn: F32, returns: F32
+      def seen(scene, ray, reach, lamps, n, turn)
+        open = 0.0
+        if lamps[n, 0] < 0.0
+          3.times { |s| open += aside(scene, ray, lamps, n, 0.8, turn + 2.0943951 * s) }
+          if open > 0.5 && open < 2.5
+            9.times { |s| open += aside(scene, ray, lamps, n, Math.sqrt((s + 0.5) / 9.0), turn + 1.0 + 2.3999632 * s) }
+            open *= 0.08333333
+          else
+            open *= 0.33333333
+          end
+        elsif !Geometry::RayKernels.blocked(scene.corners, scene.boxes, ray, reach)
+          open = 1.0
+        end
+        open
+      end
+
+      # Is a place of a sun's disc seen? 1 or 0.
+      kernel scene: Picture::Scene, ray: Geometry::Ray, lamps: F32[2], n: I32, far: F32, turn: F32, returns: F32
+      def aside(scene, ray, lamps, n, far, turn)
+        dx, dy, dz = Light::VolumeKernels.aside(lamps, n, far, turn)
+        Geometry::RayKernels.blocked(scene.corners, scene.boxes, Geometry::Ray.new(ray.ox, ray.oy, ray.oz, dx, dy,
+          dz), 1e9) ? 0.0 : 1.0
       end
 
       # The colour of a prop where a ray meets it, lit by lamps through the smoke and by the sky.
-      # `sky` as {Light::SkyKernels} takes it; `pixel` is how wide a pixel is there, metres.
+      # `sky` as {Light::SkyKernels} takes it; `pixel` is how wide a pixel is there across the ray, metres.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, lamps: F32[2], sky: F32[1],
         air: Picture::Air, lattice: Grid::Lattice, pixel: F32, returns: [F32, F32, F32]
       def shade(scene, spot, ray, lamps, sky, air, lattice, pixel)
@@ -109,14 +182,9 @@ module Vumbral
         my = ny
         mz = nz
         if rough > 0.0
-          size = scene.colours[t, 4]
-          e = [0.04 * size, 0.7 * pixel].max
-          here = bumps(x, y, z, size, pixel)
-          gx = (bumps(x + e, y, z, size, pixel) - here) * size / e
-          gy = (bumps(x, y + e, z, size, pixel) - here) * size / e
-          gz = (bumps(x, y, z + e, size, pixel) - here) * size / e
+          here, gx, gy, gz = uneven(spot, ray, nx, ny, nz, scene.colours[t, 4], pixel)
           along = gx * nx + gy * ny + gz * nz
-          steep = 0.22 * rough
+          steep = 0.12 * rough
           mx = nx - steep * (gx - along * nx)
           my = ny - steep * (gy - along * ny)
           mz = nz - steep * (gz - along * nz)
@@ -124,7 +192,7 @@ module Vumbral
           mx *= per
           my *= per
           mz *= per
-          tone = (1.0 + 0.45 * rough * here).clamp(0.1, 2.0)
+          tone = (1.0 + 0.4 * rough * here).clamp(0.1, 2.0)
         end
         # Off the surface a little, so that it does not shade itself.
         off = 0.0015 * (1.0 + x.abs + y.abs + z.abs)
@@ -142,12 +210,13 @@ module Vumbral
           facing = mx * lx + my * ly + mz * lz
           if facing > 0.0 && nx * lx + ny * ly + nz * lz > 0.0
             passed = 0.31830989 * facing * gain
-            if lamps[n, 7] > 0.2
+            # Whether something stands before a lamp that adds next to nothing does not matter.
+            faint = passed * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6]) < FAINT * (red + green + blue)
+            if lamps[n, 7] > 0.2 && !faint
               # What stands within a lamp's own ball does not hide it.
               reach = distance - (lamps[n, 0] > 1.0 ? lamps[n, 0] - 1.0 : 0.0)
-              if Geometry::RayKernels.blocked(scene.corners, scene.boxes, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), reach)
-                passed = 0.0
-              elsif lamps[n, 7] > 0.5
+              passed *= seen(scene, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), reach, lamps, n, spot.turn)
+              if lamps[n, 7] > 0.5 && passed > 0.0
                 passed *= Math.exp(-air.thickness * Light::VolumeKernels.depth(air.smoke, lattice,
                   Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
               end
@@ -188,6 +257,7 @@ module Vumbral
           wide = 2.0 * Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8]) / view[12]
           hits.dim(1).times do |px|
             several = edge(glance.depth, glance.seen, scene.owner, py, px)
+            turn = 6.2831853 * ((MarchKernels.offset(px, py) + view[14]) % 1.0)
             if several || glance.seen[py, px] >= 0
               count = several ? MarchKernels::SAMPLES : 1
               count.times do |s|
@@ -199,11 +269,9 @@ module Vumbral
                   Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), MarchKernels::NONE)
                 hits[py, px, 4 * s] = t
                 if found >= 0
-                  # Seen aslant, a pixel is long on the ground.
-                  nx, ny, nz = normal(scene, Spot.new(t, found, b, g), Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz))
-                  slant = [(nx * dx + ny * dy + nz * dz).abs, 0.05].max
-                  red, green, blue = shade(scene, Spot.new(t, found, b, g), Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz),
-                    lamps, sky, air, lattice, wide * t / slant)
+                  red, green, blue = shade(scene, Spot.new(t, found, b, g, turn), Geometry::Ray.new(view[0], view[1],
+                    view[2], dx, dy, dz),
+                    lamps, sky, air, lattice, wide * t)
                   hits[py, px, 4 * s + 1] = red
                   hits[py, px, 4 * s + 2] = green
                   hits[py, px, 4 * s + 3] = blue

@@ -22,18 +22,23 @@ module Vumbral
         return if lamps.any? { |lamp| shines?(lamp) } || fire?
 
         lamp = lamps.first
-        Finding.new(code: "dark", node: lamp.id, dial: :strength, text: "Everything is dark: no sun, lamp or sky shines, and nothing burns.",
+        Finding.new(code: "dark", node: lamp.id, dial: :strength,
+          text: "Everything is dark: no sun, lamp or sky shines, and nothing burns.",
           remedy: Finding.remedy("Let #{lamp.name} shine", lamp.id, strength: 1.0))
       end
 
-      def fire? = look[:fire].positive? && (@survey.plan.fuel? || @survey.feeding.any? { |source| source[:heats] && source[:temperature] > 900.0 })
+      def fire? = look[:fire].positive? && (@survey.plan.fuel? || @survey.feeding.any? { |source|
+        source[:heats] &&
+              source[:temperature] > 900.0
+      })
 
-      def look = @document.the(:look)
+      def look = @document.look
 
       def clear
         return if look.notches.key?(:thickness) || look[:thickness].positive? || fire?
 
-        Finding.new(code: "clear", node: look.id, dial: :thickness, text: "The smoke cannot be seen: its thickness is 0.",
+        Finding.new(code: "clear", node: look.id, dial: :thickness,
+          text: "The smoke cannot be seen: its thickness is 0.",
           remedy: Finding.remedy("Set the thickness to #{default.round(1)} per m", look.id, thickness: default))
       end
 

@@ -5,12 +5,12 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh picture text].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture text ramp].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run light picture].freeze
 
       attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
-        :touches, :zero, :half_life
+        :touches, :zero, :half_life, :mean_path, :values, :over
 
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
@@ -18,11 +18,16 @@ module Vumbral
       # @param only [Hash, nil] shown only while another dial has one of these values
       # @param zero [String, nil] what 0 means, where it means something of its own
       # @param half_life [Boolean] whether it is a rate whose half-life is shown beside it
+      # @param mean_path [Boolean] whether it is taken by the metre, and how far light goes on average is shown
+      # @param values [Range, nil] of a ramp, what its stops may have; `range` is where they may stand
+      # @param over [Symbol, nil] of a ramp, the quantity that it goes over; `of` is :number or :colour
       def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil,
-        choices: nil, of: nil, only: nil, touches: :run, zero: nil, half_life: false)
+        choices: nil, of: nil, only: nil, touches: :run, zero: nil, half_life: false, mean_path: false, values: nil,
+        over: nil)
         @name, @label, @type, @default, @help = name, label, type, default, help
         @unit, @range, @slider, @keyed, @group = unit, range, slider || range, keyed, group
         @choices, @of, @only, @touches, @zero, @half_life = choices, of, only, touches, zero, half_life
+        @mean_path, @values, @over = mean_path, values, over
       end
 
       # @param value [Object] as it came in
@@ -39,6 +44,7 @@ module Vumbral
         when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
         when :nodes then list(value, place)
         when :node, :mesh, :picture, :text then string(value, place)
+        when :ramp then Ramp::Check.new(self, place).call(value)
         end
       end
 
@@ -52,6 +58,7 @@ module Vumbral
         when :vector then "#{value.map { |n| plain(n) }.join(", ")}#{" #{@unit}" if @unit}"
         when :nodes then value.empty? ? "nothing" : value.join(", ")
         when :colour then "##{value.map { |n| format("%02x", (n.clamp(0.0, 1.0) * 255).round) }.join}"
+        when :ramp then value.empty? ? "none" : "#{value.size} stop#{"s" if value.size > 1} from #{plain(value[0]["at"])} to #{plain(value[-1]["at"])}"
         else value.to_s
         end
       end
@@ -64,9 +71,11 @@ module Vumbral
 
       # The declaration as plain data.
       def to_h
-        {name: @name, label: @label, type: @type, unit: @unit, default: @default, range: ends(@range), slider: ends(@slider),
-         keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches, zero: @zero,
-         half_life: @half_life || nil}.compact
+        {name: @name, label: @label, type: @type, unit: @unit, default: @default, range: ends(@range),
+         slider: ends(@slider),
+         keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches,
+         zero: @zero,
+         half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over}.compact
       end
 
       private

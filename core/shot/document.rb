@@ -20,8 +20,10 @@ module Vumbral
 
       # A shot with what every shot has, and nothing else.
       def self.blank(name)
-        singles = Kinds.all.values.select(&:single?)
-        new(name, singles.to_h { |kind| [kind.name.to_s, Node.new(kind.name.to_s, kind, kind.label)] })
+        new(name, Kinds.all.values.select(&:needed?).to_h { |kind|
+          [kind.name.to_s, Node.new(kind.name.to_s, kind,
+            kind.label)]
+        })
       end
 
       # @raise [Refused] naming the node that is not there, and those that are
@@ -34,6 +36,9 @@ module Vumbral
 
       # The one node of a kind that every shot has.
       def the(kind) = @nodes.fetch(kind.to_s)
+
+      # The look that the picture shows.
+      def look = @nodes[the(:picture)[:look]] || of(:look).first
 
       def first_frame = the(:general)[:first]
 

@@ -11,11 +11,12 @@ module Vumbral
     #   {"do": "drop_notch", "node": ID, "dial": NAME, "frame": F}
     #   {"do": "add", "kind": KIND, "name": NAME, "dials": {…}}
     #   {"do": "remove", "node": ID}
+    #   {"do": "take_look", "node": ID, "look": NAME}, all dials of a look as one of {Looks} has them
     #   {"do": "rename", "node": ID, "name": NAME}, without node: the shot itself
     module Edits
       NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
       MOST_FRAMES = 20_000
-      COMMANDS = %w[set notch move_notch drop_notch add remove rename].freeze
+      COMMANDS = %w[set notch move_notch drop_notch add remove rename take_look].freeze
 
       class << self
         # @param document [Document]
@@ -173,7 +174,10 @@ module Vumbral
               code: "bad_edit")
           end
 
-          node = dials.reduce(Node.new(id, kind, name)) { |at, (dial, value)| at.set(dial.to_sym, kind.dial(dial, name).check(value, name)) }
+          node = dials.reduce(Node.new(id, kind, name)) { |at, (dial, value)|
+            at.set(dial.to_sym, kind.dial(dial,
+              name).check(value, name))
+          }
           document = document.put(node)
           check_references(document, node)
           [document, "#{kind.label} #{name} added"]
@@ -181,7 +185,7 @@ module Vumbral
 
         def remove(document, edit)
           node = document.node(edit["node"])
-          if node.kind.single?
+          if node.kind.needed? && node.id == node.kind.name.to_s
             raise Refused.new("#{node.name} belongs to every shot and cannot be taken away.",
               code: "needed")
           end
@@ -205,6 +209,21 @@ module Vumbral
 
           node = document.node(edit["node"])
           [document.put(node.with(name: name)), "#{node.name} called #{name}"]
+        end
+
+        def take_look(document, edit)
+          node = document.node(edit["node"])
+          unless node.kind.name == :look
+            raise Refused.new("#{node.name} is no look, so it cannot take one.", code: "bad_edit")
+          end
+
+          ready = Looks.fetch(edit["look"])
+          bare = node.with(values: {}, notches: {})
+          taken = ready.dials.reduce(bare) { |at, (dial, value)|
+            at.set(dial.to_sym, node.kind.dial(dial,
+              node.name).check(value, node.name))
+          }
+          [document.put(taken), "#{node.name} looks like #{ready.label.downcase}"]
         end
 
         def target(document, edit)

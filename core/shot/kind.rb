@@ -8,8 +8,9 @@ module Vumbral
 
       # @param chapter [Symbol] where the desk shows it: props, sources, chamber, light
       # @param single [Boolean] every shot has exactly one
-      def initialize(name, label, plural:, chapter:, help:, single: false, &declare)
-        @name, @label, @plural, @chapter, @help, @single = name, label, plural, chapter, help, single
+      # @param first [Boolean] every shot has one, called like the kind, and may have more
+      def initialize(name, label, plural:, chapter:, help:, single: false, first: false, &declare)
+        @name, @label, @plural, @chapter, @help, @single, @first = name, label, plural, chapter, help, single, first
         @dials = {}
         @group = nil
         instance_exec(&declare)
@@ -17,8 +18,11 @@ module Vumbral
 
       def single? = @single
 
+      # @return [Boolean] whether every shot has a node of this kind, with the kind's name as its id
+      def needed? = @single || @first
+
       def to_h
-        {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single,
+        {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single, first: @first,
          dials: @dials.values.map(&:to_h)}
       end
 

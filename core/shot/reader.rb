@@ -47,10 +47,16 @@ module Vumbral
         end
         kind = kind_of(id, row["kind"])
         name = name?(row["name"]) ? row["name"] : kind.label
-        values = table(row, "dials", name).to_h { |dial, value| [dial.to_sym, kind.dial(dial, name).check(value, name)] }
+        values = table(row, "dials", name).to_h { |dial, value|
+          [dial.to_sym, kind.dial(dial, name).check(value,
+            name)]
+        }
         # What stands at its default is not kept.
         values = values.reject { |dial, value| value == kind.dials[dial].default }
-        curves = table(row, "notches", name).to_h { |dial, list| [dial.to_sym, curve(kind.dial(dial, name), list, name)] }
+        curves = table(row, "notches", name).to_h { |dial, list|
+          [dial.to_sym, curve(kind.dial(dial, name), list,
+            name)]
+        }
         Node.new(id, kind, name, values, curves.reject { |_, curve| curve.empty? })
       end
 
@@ -60,7 +66,7 @@ module Vumbral
         owner = Kinds.all[id.to_sym]
         if kind.single? && id != kind.name.to_s
           refuse("has a node #{id}, but there can be only one #{kind.label.downcase}, called #{kind.name}", "bad_shot")
-        elsif owner&.single? && !owner.equal?(kind)
+        elsif owner&.needed? && !owner.equal?(kind)
           refuse("has a #{kind.label.downcase} called #{id}, which is the name of the shot's #{owner.label.downcase}", "bad_shot")
         end
         kind

@@ -32,6 +32,13 @@ module Vumbral
             workshop.views.channel(params["key"], params["name"], ambient)
           end
 
+          # How often each density, temperature or fuel is met in a frame.
+          app.get("/api/shots/:id/histograms/:key/:name") do
+            ambient = workshop.shots.document(params["id"]).the(:chamber)[:ambient]
+            cache_control :private, max_age: 86_400
+            answer(workshop.views.histogram(params["key"], params["name"], ambient))
+          end
+
           # Sparks of a frame: f32, ten numbers each.
           app.get("/api/shots/:id/sparks/:frame") do
             content_type "application/octet-stream"

@@ -36,6 +36,25 @@ module Vumbral
             answer(deleted: params["number"])
           end
 
+          # The exposure that a frame asks for, in stops.
+          app.post("/api/shots/:id/meter") do
+            shot = workshop.shots.fetch(params["id"])[:id]
+            frame = number(json_body["frame"], "The frame")
+            workshop.runs.best(shot, frame)
+            job = workshop.jobs.add("meter", shot, {frame: frame})
+            answer(JSON.parse(await(job, "The light is still being measured; ask again in a while.")[:result]))
+          end
+
+          # A contact sheet of several frames.
+          app.post("/api/shots/:id/sheets") do
+            asked = json_body
+            answer({job: workshop.sheets.start(params["id"], asked["frames"], size: size_given(asked["size"]))}, 202)
+          end
+
+          app.get("/api/shots/:id/sheets/:name.png") do
+            forever(workshop.sheets.path(workshop.shots.fetch(params["id"])[:id], params["name"]), "image/png")
+          end
+
           app.get("/api/shots/:id/exports") { answer(exports: workshop.exports.list(workshop.shots.fetch(params["id"])[:id])) }
 
           app.post("/api/shots/:id/exports") do

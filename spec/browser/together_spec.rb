@@ -26,7 +26,7 @@ module Vumbral
         JS
         type_into("look.thickness", 20 + n)
         expect(page).to have_css("[data-question]",
-          text: "Thickness of Smoke look is now #{12 + n} per m (yours: #{20 + n} per m)")
+          text: "Thickness of Look is now #{12 + n} per m (yours: #{20 + n} per m)")
         find(n.zero? ? "[data-no]" : "[data-yes]").click
         expect(page).to have_no_css("[data-question]")
         eventually { expect(thickness).to eq(n.zero? ? 12.0 : 21.0) }
@@ -52,7 +52,10 @@ module Vumbral
       expect(page).to have_no_css("[data-warned]")
       workshop.shots.edit(id, [set("source-1", :map, "formula"), set("source-1", :formula, "1 / (frame - 4)")])
       expect(page).to have_css("[data-chapter='sources'][data-warned]")
-      within("[data-dial='source-1.formula']") { expect(page).to have_css("[data-finding]", text: "divides by zero everywhere at frame 4") }
+      within("[data-dial='source-1.formula']") {
+        expect(page).to have_css("[data-finding]",
+          text: "divides by zero everywhere at frame 4")
+      }
       workshop.shots.edit(id, [set("source-1", :formula, "1"), set("source-1", :strength, 0.0)])
       find("[data-dial='source-1.strength'] [data-remedy]").click
       expect(page).to have_no_css("[data-warned]")
@@ -86,7 +89,8 @@ module Vumbral
 
     it "shows on the shelf how far a shot's frames are" do
       nil
-      job = workshop.jobs.add("run", id, {run: workshop.runs.send(:record, workshop.shots.fetch(id), workshop.runs.plan(id, "draft"), "draft")[:id], last: 8, views: true}, background: true)
+      job = workshop.jobs.add("run", id, {run: workshop.runs.send(:record, workshop.shots.fetch(id),
+        workshop.runs.plan(id, "draft"), "draft")[:id], last: 8, views: true}, background: true)
       visit house.url
       expect(page).to have_css("[data-shot='#{id}']")
       eventually { expect(workshop.jobs.fetch(job)[:state]).to eq("done") }

@@ -45,22 +45,25 @@ module Vumbral
           "--json").then do |output, _, exit|
           [exit, JSON.parse(output)["error"]]
         end
-        expect([code, sentence]).to match([1, /Glow on smoke of Smoke look cannot be -1/])
+        expect([code, sentence]).to match([1, /Glow on smoke of Look cannot be -1/])
         expect(thickness).to eq(3.0)
       end
 
       it "reads from standard input, and takes what HTTP takes" do
         expect(json("edit", id, "-",
-          input: JSON.generate(edits: [set("look", :thickness, 3.0)], head: 1))).to eq(changed: "Thickness 34 per m → 3 per m",
-            head: 2)
+          input: JSON.generate(edits: [set("look", :thickness, 3.0)],
+            head: 1))).to eq(changed: "Thickness 34 per m → 3 per m",
+              head: 2)
         expect(json("edit", id, "-",
           input: JSON.generate(edits: [set("look", :thickness, 5.0)], head: 1))).to include(code: "conflict")
         expect(thickness).to eq(3.0)
       end
 
       it "says what is wrong with the file" do
-        {"{" => [/edits.json is not JSON/, "not_json"], "[]" => [/list of objects/, "bad_edit"], "7" => [/list of objects/, "bad_edit"],
-         '{"edits": [], "head": "x"}' => [/head must be a whole number/, "bad_value"], "\xFF" => [/not JSON/, "not_json"]}.each do |content, (words, code)|
+        {"{" => [/edits.json is not JSON/, "not_json"], "[]" => [/list of objects/, "bad_edit"],
+         "7" => [/list of objects/, "bad_edit"],
+         '{"edits": [], "head": "x"}' => [/head must be a whole number/, "bad_value"], "\xFF" => [/not JSON/,
+           "not_json"]}.each do |content, (words, code)|
           expect(json("edit", id, file(content))).to match(error: words, code: code)
         end
         expect(json("edit", id, "/no/such.json")).to eq(error: "There is no file /no/such.json.", code: "no_file")
@@ -134,7 +137,7 @@ module Vumbral
       expect(json("launch")).to match(error: /Could not find command/, code: "bad_command")
       expect(json("new", "plume")).to match(error: /required options '--name'/, code: "bad_command")
       expect(run("set", id)[2]).to eq(1)
-      expect(run("set", id, "look.thickness", "T\xF6pf")[1]).to match(/Thickness of Smoke look cannot be T\?pf/)
+      expect(run("set", id, "look.thickness", "T\xF6pf")[1]).to match(/Thickness of Look cannot be T\?pf/)
     end
 
     it "says that the disk is full" do

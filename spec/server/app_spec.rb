@@ -76,6 +76,17 @@ module Vumbral
       expect(JSON.parse(last_response.body[4, last_response.body.unpack1("L<")])).to include("unit" => "m/s")
       get "/api/shots/#{id}/channels/#{row[:key]}/taste"
       expect(refused).to match([422, "bad_value", /no quantity "taste"; there are: fuel, speed/])
+      get "/api/shots/#{id}/histograms/#{row[:key]}/smoke"
+      expect(answer).to match(low: 0.0, high: be_positive, unit: "", counts: have_attributes(size: 96))
+      send_json "/api/shots/#{id}/sheets", frames: [2]
+      expect(last_response.status).to eq(202)
+      name = JSON.parse(done(answer[:job])[:result])["sheet"]
+      get "/api/shots/#{id}/sheets/#{name}.png"
+      expect([last_response.status, last_response.body[1, 3]]).to eq([200, "PNG"])
+      send_json "/api/shots/#{id}/meter", frame: 99
+      expect(refused).to match([404, "no_frame", /from 1 to 8/])
+      get "/api/shots/#{id}/histograms/#{row[:key]}/taste"
+      expect(refused).to match([422, "bad_value", /no histogram of "taste"/])
     end
 
     it "follows a change with a run, lights frames anew, and cancels" do
@@ -103,7 +114,8 @@ module Vumbral
       send_json "/api/shots/#{id}/prints", frame: 7, size: [64, 36]
       done(answer[:job])
       get "/api/shots/#{id}/prints"
-      expect(answer[:prints].map { |print| [print[:number], print[:changed]] }).to eq([[2, "Thickness 34 per m → 1 per m"], [1, "First print"]])
+      expect(answer[:prints].map { |print| [print[:number], print[:changed]] }).to eq([[2,
+        "Thickness 34 per m → 1 per m"], [1, "First print"]])
       get "/api/shots/#{id}/prints/1.png"
       expect([last_response.headers["content-type"], last_response.body[1, 3]]).to eq(["image/png", "PNG"])
       get "/api/shots/#{id}/prints/2/differences?other=1"
@@ -194,7 +206,8 @@ module Vumbral
         ["/edits",
           '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":NaN}]}'] => [400, "not_json", /not JSON/],
         ["/edits",
-          '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":"NaN"}]}'] => [422, "out_of_range", /cannot be NaN/],
+          '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":"NaN"}]}'] => [422, "out_of_range",
+            /cannot be NaN/],
         ["/edits",
           '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":1e999}]}'] => [422, "out_of_range",
             /cannot be Infinity/],

@@ -101,7 +101,8 @@ module Vumbral
           error
         end
         expect([clash.code,
-          clash.message]).to match(["conflict", /Thickness of Smoke look is now 5 per m \(yours: 7 per m\).*Nothing was changed/])
+          clash.message]).to match(["conflict",
+            /Thickness of Look is now 5 per m \(yours: 7 per m\).*Nothing was changed/])
         expect(clash.details[:conflicts]).to match([include(node: "look", dial: :thickness, theirs: "5 per m",
           yours: "7 per m")])
         expect(shots.document(id).the(:look)[:thickness]).to eq(5.0)
@@ -118,14 +119,16 @@ module Vumbral
       it "clash over a course in time, and over what somebody took back" do
         notch = {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 3, "value" => 2.0}
         shots.edit(id, [notch], head: 1, by: "a")
-        expect(refusal { shots.edit(id, [notch.merge("frame" => 5)], head: 1, by: "b") }).to match(["conflict", /Smoke of Plume is now 1 notches/])
+        expect(refusal { shots.edit(id, [notch.merge("frame" => 5)], head: 1, by: "b") }).to match(["conflict",
+          /Smoke of Plume is now 1 notches/])
         shots.undo(id, by: "c")
         expect(refusal { shots.edit(id, [set("source-1", :smoke, 1.0)], head: 2, by: "a") }[0]).to eq("conflict")
       end
 
       it "are told whose step they would take back" do
         edit(:thickness, 5.0, by: "a")
-        expect(refusal { shots.undo(id, by: "b", others: false) }).to match(["others_step", /Thickness 34 per m → 5 per m\) was made in another window \d seconds ago/])
+        expect(refusal { shots.undo(id, by: "b", others: false) }).to match(["others_step",
+          /Thickness 34 per m → 5 per m\) was made in another window \d seconds ago/])
         expect(shots.undo(id, by: "b")[:label]).to end_with("(made elsewhere)")
         edit(:thickness, 6.0, by: "a")
         expect(shots.undo(id, by: "a", others: false)[:label]).to eq("Undone: Thickness 34 per m → 6 per m")
@@ -153,20 +156,33 @@ module Vumbral
 
       it "are refused where a thing of the shot goes by another kind's name" do
         expect(broken { |_, nodes| nodes["prop-1"]["id"] = "camera" }).to match(["bad_shot", /camera/])
-        expect(broken { |data, nodes| data["nodes"].delete(nodes["camera"]) && nodes["prop-1"]["id"] = "camera" }).to match(["bad_shot", /the name of the shot's camera/i])
+        expect(broken { |data, nodes|
+          data["nodes"].delete(nodes["camera"]) &&
+                  nodes["prop-1"]["id"] = "camera"
+        }).to match(["bad_shot", /the name of the shot's camera/i])
         expect(broken { |_, nodes| nodes["ground"]["id"] = "prop-1" }).to match(["bad_shot", /two nodes called prop-1/])
       end
 
       it "are refused in a sentence whatever shape their parts have" do
         [1, "x", [1], true].each do |shape|
-          expect(broken { |_, nodes| nodes["look"]["dials"] = shape }).to match(["bad_shot", /dials of .* not an object/])
-          expect(broken { |_, nodes| nodes["look"]["notches"] = shape }).to match(["bad_shot", /notches of .* not an object/])
+          expect(broken { |_, nodes| nodes["look"]["dials"] = shape }).to match(["bad_shot",
+            /dials of .* not an object/])
+          expect(broken { |_, nodes| nodes["look"]["notches"] = shape }).to match(["bad_shot",
+            /notches of .* not an object/])
           expect(broken { |_, nodes| nodes["look"]["notches"] = {"fire" => shape} }[0]).to match(/bad_shot|bad_value/)
           expect(broken { |data, _| data["nodes"] = {"a" => shape} }).to match(["bad_shot", /no list of nodes/])
         end
-        ["", " ", "x" * 81, "a\u0000b", 7, nil].each { |name| expect(broken { |data, _| data["name"] = name }).to match(["bad_shot", /no name of 1 to 80/]) }
-        expect(broken { |_, nodes| nodes["general"]["dials"].merge!("first" => 50, "last" => 3) }).to match(["out_of_range", /must come after/])
-        expect(broken { |_, nodes| nodes["general"]["dials"]["last"] = 90_000 }).to match(["out_of_range", /at most 20000/])
+        ["", " ", "x" * 81, "a\u0000b", 7, nil].each { |name|
+          expect(broken { |data, _|
+            data["name"] = name
+          }).to match(["bad_shot", /no name of 1 to 80/])
+        }
+        expect(broken { |_, nodes|
+          nodes["general"]["dials"].merge!("first" => 50,
+            "last" => 3)
+        }).to match(["out_of_range", /must come after/])
+        expect(broken { |_, nodes| nodes["general"]["dials"]["last"] = 90_000 }).to match(["out_of_range",
+          /at most 20000/])
         expect(refusal { Shot::Document.load("\xFF{}") }).to match(["not_json", /not UTF-8/])
       end
 
@@ -177,7 +193,8 @@ module Vumbral
         node = Shot::Document.load(JSON.generate(data)).node("source-1")
         expect([1, 2500, 4000].map { |frame| node[:smoke, frame] }).to eq([1.0, 1.0, 3.0])
         stub_const("Vumbral::Shot::Curve::MOST_NOTCHES", 3999)
-        expect(refusal { Shot::Document.load(JSON.generate(data)) }).to match(["too_many", /4000 notches; 3999 is the most/])
+        expect(refusal { Shot::Document.load(JSON.generate(data)) }).to match(["too_many",
+          /4000 notches; 3999 is the most/])
       end
     end
 

@@ -14,6 +14,21 @@ module Vumbral
         group "Lens", touches: :picture do
           number :focal, "Focal length", unit: "mm", default: 40.0, range: 4.0..1000.0, slider: 14.0..135.0,
             help: "On a frame 36 mm wide: 24 is wide, 50 as the eye sees, 100 narrow."
+          number :aperture, "Opening", unit: "f", default: 0.0, range: 0.0..64.0, slider: 0.0..16.0, keyed: true,
+            zero: "all sharp",
+            help: "Focal length over the lens's opening: 1.4 blurs much, 16 little. 0 keeps everything sharp."
+          number :focus, "Sharp at", unit: "m", default: 6.0, range: 0.02..100_000.0, slider: 0.1..30.0, keyed: true,
+            help: "How far ahead things are sharp. Pick it in the view with Pick focus."
+          node :focus_on, "Follow with focus", of: :prop, default: nil,
+            help: "A prop that stays sharp wherever it goes."
+        end
+        group "Shutter", touches: :picture do
+          number :shutter, "Shutter", unit: "°", default: 0.0, range: 0.0..360.0, keyed: true, zero: "no blur",
+
+            help: "How long it is open: 180 for half of a frame's time, up to the frame. What moves meanwhile is " \
+              "blurred, in the direction it goes."
+          whole :samples, "Samples", default: 24, range: 2..256, slider: 8..64,
+            help: "Of how many pictures one with blur is made, which takes as many times as long. More is smoother."
         end
       end
     end

@@ -3,7 +3,9 @@
 module Vumbral
   module Shot
     module Declarations
-      Emitter = Kind.new(:emitter, "Emitter", plural: "Emitters", chapter: :sources, help: "Throws short-lived particles: sparks, embers, debris. A source that comes from particles lets them trail smoke or fuel.") do
+      Emitter = Kind.new(:emitter, "Emitter", plural: "Emitters", chapter: :sources,
+        help: "Throws short-lived particles: sparks, embers, debris. A source that comes from particles lets them " \
+          "trail smoke or fuel.") do
         group "Where they start" do
           node :prop, "From prop", default: nil, of: :prop,
             help: "They start on its surface. Without a prop, at the place below."

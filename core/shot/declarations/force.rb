@@ -6,11 +6,21 @@ module Vumbral
       Force = Kind.new(:force, "Force", plural: "Forces", chapter: :forces,
         help: "Pushes the gas, in a place or everywhere.") do
         group "What it does" do
-          choice :what, "Force", default: "wind", help: "Wind draws the gas to its own speed; push adds to it; pull draws to a place; cling to a prop's surface; wipe takes matter away.",
-            choices: {wind: "wind", push: "push along a direction", pull: "pull to a place", cling: "cling to a surface", swirl: "swirl about an axis", drag: "drag", turbulence: "turbulence", wipe: "wipe-out"}
-          number :strength, "Strength", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true, help: "Metres a second for wind, m/s² for the others, m²/s³ (a power) for turbulence, per second for drag and wipe-out. Negative turns it round."
-          number :grip, "Grip", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true, only: {what: %w[wind]}, help: "How soon the gas takes on the wind's speed."
-          vector :direction, "Direction", default: [1.0, 0.0, 0.0], range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[wind push swirl]}, help: "Which way; for a swirl, its axis. Only the direction counts."
+          choice :what, "Force", default: "wind",
+            help: "Wind draws the gas to its own speed; push adds to it; pull draws to a place; cling to a prop's " \
+              "surface; wipe takes matter away.",
+            choices: {wind: "wind", push: "push along a direction", pull: "pull to a place",
+                      cling: "cling to a surface", swirl: "swirl about an axis", drag: "drag", turbulence: "turbulence",
+                      wipe: "wipe-out"}
+          number :strength, "Strength", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true,
+            help: "Metres a second for wind, m/s² for the others, m²/s³ (a power) for turbulence, per second for " \
+              "drag and wipe-out. Negative turns it round."
+          number :grip, "Grip", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true,
+            only: {what: %w[wind]},
+            help: "How soon the gas takes on the wind's speed."
+          vector :direction, "Direction", default: [1.0, 0.0, 0.0], range: -1000.0..1000.0, slider: -1.0..1.0,
+            keyed: true, only: {what: %w[wind push swirl]},
+            help: "Which way; for a swirl, its axis. Only the direction counts."
           node :prop, "Prop", default: nil, of: :prop, only: {what: %w[cling]}, help: "The surface that draws."
           number :size, "Size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..2.0,
             only: {what: %w[turbulence]}, help: "Across one swirl of the largest octave."
@@ -22,16 +32,29 @@ module Vumbral
             help: "What is stirred."
         end
         group "Where" do
-          choice :falloff, "Falloff", default: "everywhere", choices: {everywhere: "everywhere", sphere: "sphere", box: "box", line: "around a line"}, help: "Where it acts. The shape can be seen and moved in the view."
-          vector :position, "Position", unit: "m", default: [0.0, 1.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, help: "Its middle; of a line, where it begins; of a pull, the place itself."
-          vector :line_end, "Line's end", unit: "m", default: [0.0, 3.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, only: {falloff: %w[line]}, help: "Where the line ends."
-          vector :extent, "Size of the box", unit: "m", default: [1.0, 1.0, 1.0], range: 0.001..10_000.0, slider: 0.1..5.0, keyed: true, only: {falloff: %w[box]}, help: "Full lengths."
-          number :reach, "Reach", unit: "m", default: 1.0, range: 0.001..10_000.0, slider: 0.1..5.0, keyed: true, help: "Radius of the sphere or around the line; how far a surface draws."
-          number :soft, "Soft edge", default: 0.5, range: 0.0..1.0, keyed: true, help: "Which part of the shape fades. 0 is a hard edge, 1 fades from the middle on."
+          choice :falloff, "Falloff", default: "everywhere",
+            choices: {everywhere: "everywhere", sphere: "sphere", box: "box", line: "around a line"},
+            help: "Where it acts. The shape can be seen and moved in the view."
+          vector :position, "Position", unit: "m", default: [0.0, 1.0, 0.0], range: -10_000.0..10_000.0,
+            slider: -5.0..5.0, keyed: true,
+            help: "Its middle; of a line, where it begins; of a pull, the place itself."
+          vector :line_end, "Line's end", unit: "m", default: [0.0, 3.0, 0.0], range: -10_000.0..10_000.0,
+            slider: -5.0..5.0, keyed: true, only: {falloff: %w[line]},
+            help: "Where the line ends."
+          vector :extent, "Size of the box", unit: "m", default: [1.0, 1.0, 1.0], range: 0.001..10_000.0,
+            slider: 0.1..5.0, keyed: true, only: {falloff: %w[box]},
+            help: "Full lengths."
+          number :reach, "Reach", unit: "m", default: 1.0, range: 0.001..10_000.0, slider: 0.1..5.0, keyed: true,
+            help: "Radius of the sphere or around the line; how far a surface draws."
+          number :soft, "Soft edge", default: 0.5, range: 0.0..1.0, keyed: true,
+            help: "Which part of the shape fades. 0 is a hard edge, 1 fades from the middle on."
         end
         group "How even" do
-          number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much it differs from place to place. 0 is the same everywhere, 1 leaves places where it does nothing."
-          number :uneven_size, "Uneven size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..3.0, help: "Across one strong or weak place."
+          number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0, keyed: true,
+            help: "How much it differs from place to place. 0 is the same everywhere, 1 leaves places where it does " \
+              "nothing."
+          number :uneven_size, "Uneven size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..3.0,
+            help: "Across one strong or weak place."
         end
         group "When" do
           whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,

@@ -7,12 +7,21 @@ module Vumbral
         help: "An object: it can give off smoke, stand in its way, or just be seen.") do
         group "Shape" do
           choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring.",
-            choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", torus: "torus", plane: "plane", mesh: "mesh from a file"}
+            choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", torus: "torus",
+                      plane: "plane", mesh: "mesh from a file"}
           mesh :mesh, "Mesh", default: nil, only: {shape: %w[mesh]}, help: "The file that was brought in."
-          vector :size, "Size", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, only: {shape: %w[box plane]}, help: "Full lengths along x, y and z before scaling."
-          number :radius, "Radius", unit: "m", default: 0.5, range: 0.0001..10_000.0, slider: 0.05..3.0, only: {shape: %w[sphere cylinder cone torus]}, help: "From the middle to the outside; of a torus, to the middle of its tube."
-          number :tall, "Height", unit: "m", default: 1.0, range: 0.0001..10_000.0, slider: 0.05..5.0, only: {shape: %w[cylinder cone]}, help: "Along its own axis."
-          number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0, only: {shape: %w[torus]}, help: "How thick the ring is."
+          vector :size, "Size", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0,
+            only: {shape: %w[box plane]},
+            help: "Full lengths along x, y and z before scaling."
+          number :radius, "Radius", unit: "m", default: 0.5, range: 0.0001..10_000.0, slider: 0.05..3.0,
+            only: {shape: %w[sphere cylinder cone torus]},
+            help: "From the middle to the outside; of a torus, to the middle of its tube."
+          number :tall, "Height", unit: "m", default: 1.0, range: 0.0001..10_000.0, slider: 0.05..5.0,
+            only: {shape: %w[cylinder cone]},
+            help: "Along its own axis."
+          number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0,
+            only: {shape: %w[torus]},
+            help: "How thick the ring is."
         end
         group "Where it stands" do
           vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0,
@@ -23,10 +32,17 @@ module Vumbral
             help: "Factors along its own axes."
         end
         group "What it does" do
-          switch :collider, "Stands in the way", default: false, help: "Gas flows around it, and is pushed when it moves. It should be closed, and at least two voxels thick wherever nothing may leak."
-          choice :body, "As", default: "solid", choices: {solid: "a solid body", shell: "a thin shell"}, only: {collider: [true]}, help: "A shell blocks only around its surface, so it can be open, or hollow with gas inside."
-          number :shell, "Shell thickness", unit: "voxels", default: 2.0, range: 1.0..16.0, slider: 1.0..6.0, only: {collider: [true], body: %w[shell]}, help: "2 is the least that lets nothing through."
-          number :friction, "Friction", default: 0.0, range: 0.0..1.0, only: {collider: [true]}, help: "0 lets the gas slip along it, 1 makes it stick."
+          switch :collider, "Stands in the way", default: false,
+            help: "Gas flows around it, and is pushed when it moves. It should be closed, and at least two voxels " \
+              "thick wherever nothing may leak."
+          choice :body, "As", default: "solid", choices: {solid: "a solid body", shell: "a thin shell"},
+            only: {collider: [true]},
+            help: "A shell blocks only around its surface, so it can be open, or hollow with gas inside."
+          number :shell, "Shell thickness", unit: "voxels", default: 2.0, range: 1.0..16.0, slider: 1.0..6.0,
+            only: {collider: [true], body: %w[shell]},
+            help: "2 is the least that lets nothing through."
+          number :friction, "Friction", default: 0.0, range: 0.0..1.0, only: {collider: [true]},
+            help: "0 lets the gas slip along it, 1 makes it stick."
         end
         group "Breaking" do
           switch :breaks, "Breaks", default: false,
@@ -61,8 +77,10 @@ module Vumbral
             help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
           colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0,
             help: "How much light it throws back (linear)."
-          number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0, help: "How rough its surface looks: raw ground 0.7, plaster 0.2, glaze 0."
-          number :uneven_size, "Patches", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.05..5.0, help: "Across the largest of its bumps and stains."
+          number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0,
+            help: "How rough its surface looks: raw ground 0.7, plaster 0.2, glaze 0."
+          number :uneven_size, "Patches", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.05..5.0,
+            help: "Across the largest of its bumps and stains."
         end
       end
     end

@@ -5,13 +5,15 @@ module Vumbral
     module Declarations
       # The six sides of a box, open or closed.
       module Sides
-        LABELS = {x0: "Left (−x)", x1: "Right (+x)", y0: "Floor", y1: "Ceiling", z0: "Back (−z)", z1: "Front (+z)"}.freeze
+        LABELS = {x0: "Left (−x)", x1: "Right (+x)", y0: "Floor", y1: "Ceiling", z0: "Back (−z)",
+                  z1: "Front (+z)"}.freeze
 
         # @param kind [Kind] in the making
         def self.declare(kind)
           LABELS.each do |side, label|
             kind.instance_exec do
-              switch :"open_#{side}", label, default: side != :y0, help: "Open: gas leaves and air comes in. Closed: a wall."
+              switch :"open_#{side}", label, default: side != :y0,
+                help: "Open: gas leaves and air comes in. Closed: a wall."
             end
           end
         end

@@ -6,16 +6,20 @@ module Vumbral
       Sky = Kind.new(:sky, "Sky fill", plural: "Sky fill", chapter: :light, single: true,
         help: "Soft light from everywhere that opens the shadows.") do
         group "Light", touches: :light do
-          choice :model, "Kind", default: "even", choices: {even: "one colour all around", clear: "clear to hazy, by the sun's height"},
+          choice :model, "Kind", default: "even", choices: {even: "one colour all around",
+                                                            clear: "clear to hazy, by the sun's height"},
             help: "A real sky is brightest around the sun and pale at the horizon."
           number :strength, "Strength", default: 0.35, range: 0.0..1000.0, slider: 0.0..3.0,
             help: "How much light comes from all around. 0 leaves shadows black."
           colour :colour, "Colour", default: [0.62, 0.75, 1.0], range: 0.0..1.0, help: "Colour of the light (linear)."
-          number :haze, "Haze", default: 3.0, range: 1.7..10.0, slider: 1.7..10.0, only: {model: ["clear"]}, help: "2 is a clear mountain sky, 4 a summer's day, 8 milky."
-          colour :below, "From below", default: [0.3, 0.28, 0.25], range: 0.0..1.0, help: "How much of it the ground sends back up, for red, green and blue."
+          number :haze, "Haze", default: 3.0, range: 1.7..10.0, slider: 1.7..10.0, only: {model: ["clear"]},
+            help: "2 is a clear mountain sky, 4 a summer's day, 8 milky."
+          colour :below, "From below", default: [0.3, 0.28, 0.25], range: 0.0..1.0,
+            help: "How much of it the ground sends back up, for red, green and blue."
         end
         group "Distance", touches: :light do
-          number :fade, "Fades over", unit: "m", default: 0.0, range: 0.0..100_000.0, slider: 0.0..500.0, zero: "never", help: "How far off props and ground go over into the haze above the horizon."
+          number :fade, "Fades over", unit: "m", default: 0.0, range: 0.0..100_000.0, slider: 0.0..500.0, zero: "never",
+            help: "How far off props and ground go over into the haze above the horizon."
         end
       end
     end

@@ -6,24 +6,49 @@ module Vumbral
       Source = Kind.new(:source, "Source", plural: "Sources", chapter: :sources,
         help: "Feeds matter from a prop into the chamber.") do
         group "Where it comes from" do
-          choice :from, "Comes from", default: "inside", choices: {inside: "the inside", surface: "the surface", points: "the points", particles: "particles"},
-            help: "Inside fills the whole body; the surface feeds a skin around it, so it also works for open meshes and sheets; the points are the mesh's own corners; particles come from an emitter."
-          node :prop, "From prop", default: nil, of: :prop, only: {from: %w[inside surface points]}, help: "The object that gives off the matter."
-          nodes :also, "And from", default: [], of: :prop, only: {from: %w[inside surface points]}, help: "Further props that give off the same."
-          node :emitter, "From emitter", default: nil, of: :emitter, only: {from: %w[particles]}, help: "The emitter whose particles carry the matter."
-          number :skin, "Skin", unit: "m", default: 0.06, range: 0.0001..100.0, slider: 0.01..0.5, keyed: true, only: {from: %w[surface]}, help: "How thick the feeding skin is; at least a voxel is always reached."
-          number :point_size, "Point size", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.01..0.5, keyed: true, only: {from: %w[points particles]}, help: "Radius that each point or particle feeds; at least a voxel is always reached."
+          choice :from, "Comes from", default: "inside", choices: {inside: "the inside", surface: "the surface",
+                                                                   points: "the points", particles: "particles"},
+
+            help: "Inside fills the whole body; the surface feeds a skin around it, so it also works for open " \
+              "meshes and sheets; the points are the mesh's own corners; particles come from an emitter."
+          node :prop, "From prop", default: nil, of: :prop, only: {from: %w[inside surface points]},
+            help: "The object that gives off the matter."
+          nodes :also, "And from", default: [], of: :prop, only: {from: %w[inside surface points]},
+            help: "Further props that give off the same."
+          node :emitter, "From emitter", default: nil, of: :emitter, only: {from: %w[particles]},
+            help: "The emitter whose particles carry the matter."
+          number :skin, "Skin", unit: "m", default: 0.06, range: 0.0001..100.0, slider: 0.01..0.5, keyed: true,
+            only: {from: %w[surface]},
+            help: "How thick the feeding skin is; at least a voxel is always reached."
+          number :point_size, "Point size", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.01..0.5,
+            keyed: true, only: {from: %w[points particles]},
+            help: "Radius that each point or particle feeds; at least a voxel is always reached."
         end
         group "What it feeds" do
-          choice :as, "Feeds as", default: "add", choices: {add: "add per second", hold: "hold at"}, help: "Add makes more each second; hold keeps smoke and fuel at these densities."
-          number :smoke, "Smoke", unit: "per s", default: 4.0, range: 0.0..1000.0, slider: 0.0..20.0, keyed: true, help: "Density added each second, or held. 4 is a thick plume at the usual look, 0.5 a haze."
-          number :fuel, "Fuel", unit: "per s", default: 0.0, range: 0.0..1000.0, slider: 0.0..20.0, keyed: true, help: "Density added each second, or held. 1 is a small fire, 3 a large one, 12 a charge."
-          switch :heats, "Sets temperature", default: true, help: "Off: what it feeds has the temperature of its surroundings and only drifts."
-          choice :warm_as, "Temperature as", default: "hold", choices: {hold: "hold at", add: "add per second"}, only: {heats: [true]}, help: "Hold draws the gas to the temperature; add warms it by as much above the surroundings each second."
-          number :temperature, "Temperature", unit: "K", default: 520.0, range: 1.0..6000.0, slider: 200.0..1800.0, keyed: true, only: {heats: [true]}, help: "What the gas in the source is held at. 320 rises slowly, 520 briskly, 1400 like a flame; below the surroundings it sinks. Fuel lights above its ignition."
-          number :push, "Pressure push", unit: "per s", default: 0.0, range: 0.0..10_000.0, slider: 0.0..60.0, keyed: true, help: "Volumes of gas that each volume of the source gives off in a second. 5 swells, 30 is a blast; it needs a way out."
-          switch :coloured, "Has a colour", default: false, help: "The smoke keeps this colour wherever it goes, on top of the look's own."
-          colour :colour, "Colour", default: [0.5, 0.35, 0.25], range: 0.0..1.0, keyed: true, only: {coloured: [true]}, help: "How much light this smoke throws on (linear)."
+          choice :as, "Feeds as", default: "add", choices: {add: "add per second", hold: "hold at"},
+            help: "Add makes more each second; hold keeps smoke and fuel at these densities."
+          number :smoke, "Smoke", unit: "per s", default: 4.0, range: 0.0..1000.0, slider: 0.0..20.0, keyed: true,
+            help: "Density added each second, or held. 4 is a thick plume at the usual look, 0.5 a haze."
+          number :fuel, "Fuel", unit: "per s", default: 0.0, range: 0.0..1000.0, slider: 0.0..20.0, keyed: true,
+            help: "Density added each second, or held. 1 is a small fire, 3 a large one, 12 a charge."
+          switch :heats, "Sets temperature", default: true,
+            help: "Off: what it feeds has the temperature of its surroundings and only drifts."
+          choice :warm_as, "Temperature as", default: "hold", choices: {hold: "hold at", add: "add per second"},
+            only: {heats: [true]},
+            help: "Hold draws the gas to the temperature; add warms it by as much above the surroundings each " \
+              "second."
+          number :temperature, "Temperature", unit: "K", default: 520.0, range: 1.0..6000.0, slider: 200.0..1800.0,
+            keyed: true, only: {heats: [true]},
+            help: "What the gas in the source is held at. 320 rises slowly, 520 briskly, 1400 like a flame; below " \
+              "the surroundings it sinks. Fuel lights above its ignition."
+          number :push, "Pressure push", unit: "per s", default: 0.0, range: 0.0..10_000.0, slider: 0.0..60.0,
+            keyed: true,
+            help: "Volumes of gas that each volume of the source gives off in a second. 5 swells, 30 is a blast; it " \
+              "needs a way out."
+          switch :coloured, "Has a colour", default: false,
+            help: "The smoke keeps this colour wherever it goes, on top of the look's own."
+          colour :colour, "Colour", default: [0.5, 0.35, 0.25], range: 0.0..1.0, keyed: true, only: {coloured: [true]},
+            help: "How much light this smoke throws on (linear)."
         end
         group "How it leaves" do
           number :along, "Speed along surface normal", unit: "m/s", default: 0.0, range: -1000.0..1000.0,
@@ -46,12 +71,18 @@ module Vumbral
             help: "How often the patches change."
         end
         group "Where it is strong" do
-          number :fade, "Fades outward", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..1.0, zero: "at once", keyed: true, only: {from: %w[inside surface]},
+          number :fade, "Fades outward", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..1.0,
+            zero: "at once", keyed: true, only: {from: %w[inside surface]},
             help: "How far from the surface it still feeds, weaker and weaker. 0 ends at the surface."
-          choice :map, "Strength from", default: "even", choices: {even: "everywhere alike", picture: "a picture by the mesh's texture places", paint: "the mesh's point colours", formula: "a formula"},
-            help: "Thins what it feeds by place. A picture needs a mesh with texture places, paint one with colours; dark is nothing, white all."
+          choice :map, "Strength from", default: "even", choices: {even: "everywhere alike",
+                                                                   picture: "a picture by the mesh's texture places", paint: "the mesh's point colours", formula: "a formula"},
+
+            help: "Thins what it feeds by place. A picture needs a mesh with texture places, paint one with " \
+              "colours; dark is nothing, white all."
           picture :picture, "Picture", default: nil, only: {map: %w[picture]}, help: "Its brightness is the strength."
-          text :formula, "Formula", default: "1", only: {map: %w[formula]}, help: "A number for each place and frame, for example smooth(0.2, 0.6, noise(5 * x, 5 * y - t, 5 * z)). Names: frame, t, x, y, z, u, v, w (place in the box), seed."
+          text :formula, "Formula", default: "1", only: {map: %w[formula]},
+            help: "A number for each place and frame, for example smooth(0.2, 0.6, noise(5 * x, 5 * y - t, 5 * z)). " \
+              "Names: frame, t, x, y, z, u, v, w (place in the box), seed."
         end
         group "When" do
           number :strength, "Strength", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true,
@@ -62,11 +93,18 @@ module Vumbral
             help: "The last frame on which it feeds. 0: as long as the shot lasts."
         end
         group "In a row" do
-          whole :copies, "How many", default: 1, range: 1..60, slider: 1..20, help: "A row of the same source, each a step on from the one before: charges that go off one after the other."
-          number :step_frames, "Frames apart", unit: "frames", default: 6.0, range: -1000.0..1000.0, slider: 0.0..24.0, help: "How much later each goes off than the one before; notches go along."
-          vector :step_place, "Place apart", unit: "m", default: [0.5, 0.0, 0.0], range: -1000.0..1000.0, slider: -2.0..2.0, help: "How far each stands from the one before."
-          number :step_strength, "Strength apart", unit: "times", default: 1.0, range: 0.0..10.0, slider: 0.5..1.5, help: "Each is this much stronger than the one before."
-          number :vary, "Varies by", default: 0.0, range: 0.0..1.0, help: "How different their strengths are at random: 0.3 makes each up to a third stronger or weaker."
+          whole :copies, "How many", default: 1, range: 1..60, slider: 1..20,
+            help: "A row of the same source, each a step on from the one before: charges that go off one after the " \
+              "other."
+          number :step_frames, "Frames apart", unit: "frames", default: 6.0, range: -1000.0..1000.0, slider: 0.0..24.0,
+            help: "How much later each goes off than the one before; notches go along."
+          vector :step_place, "Place apart", unit: "m", default: [0.5, 0.0, 0.0], range: -1000.0..1000.0,
+            slider: -2.0..2.0,
+            help: "How far each stands from the one before."
+          number :step_strength, "Strength apart", unit: "times", default: 1.0, range: 0.0..10.0, slider: 0.5..1.5,
+            help: "Each is this much stronger than the one before."
+          number :vary, "Varies by", default: 0.0, range: 0.0..1.0,
+            help: "How different their strengths are at random: 0.3 makes each up to a third stronger or weaker."
         end
       end
     end

@@ -14,6 +14,10 @@ module Vumbral
         group "From where", touches: :light do
           number :around, "Around", unit: "°", default: 125.0, range: -360.0..360.0, slider: -180.0..180.0,
             help: "Compass direction it comes from: 0 from the front (+z), 90 from the right (+x)."
+          number :size, "Width", unit: "°", default: 0.53, range: 0.0..60.0, slider: 0.0..12.0,
+
+            help: "How wide it looks: 0.53 is the sun's own, more softens shadows as a veiled sun does, 0 makes " \
+              "them hard."
           number :height, "Height", unit: "°", default: 42.0, range: -90.0..90.0, slider: 0.0..90.0,
             help: "Above the horizon."
         end

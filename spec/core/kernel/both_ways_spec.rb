@@ -22,7 +22,10 @@ module Vumbral
 
     def libraries
       LOADER.eager_load_dir(File.join(ROOT, "core"))
-      Kernel.libraries.select { |library| library.name&.start_with?("Vumbral::") && !%w[Vumbral::SubsetKernels Vumbral::RecordKernels].include?(library.name) }
+      Kernel.libraries.select { |library|
+        library.name&.start_with?("Vumbral::") &&
+          !%w[Vumbral::SubsetKernels Vumbral::RecordKernels].include?(library.name)
+      }
     end
 
     def recorded
@@ -65,17 +68,36 @@ module Vumbral
     # Everything that computes, in a small way: meshes, sources, forces, colliders that stand and
     # move, a gas that burns, its detail, files, a picture.
     def small_world
-      edits = [set("chamber", :size, [0.9, 1.0, 0.8]), set("chamber", :voxel, 0.1), set("chamber", :viscosity, 0.01), set("prop-1", :radius, 0.3), set("source-1", :temperature, 1400.0),
-        set("source-1", :fuel, 9.0), set("source-1", :along, 1.0), set("source-1", :rough, 1.0), set("source-1", :coloured, true), set("chamber", :air, 2.0), set("chamber", :front, 20.0), set("chamber", :outward, 0.01), set("source-1", :map, "formula"), set("source-1", :formula, "0.5 + noise(9 * x, y, z) ^ 2"),
+      edits = [set("chamber", :size, [0.9, 1.0, 0.8]), set("chamber", :voxel, 0.1), set("chamber", :viscosity, 0.01),
+        set("prop-1", :radius, 0.3), set("source-1", :temperature, 1400.0),
+        set("source-1", :fuel, 9.0), set("source-1", :along, 1.0), set("source-1", :rough, 1.0), set("source-1",
+          :coloured, true), set("chamber", :air, 2.0), set("chamber", :front, 20.0), set("chamber", :outward, 0.01),
+        set("source-1", :map, "formula"), set("source-1", :formula, "0.5 + noise(9 * x, y, z) ^ 2"),
         set("general", :last, 4), set("detail", :on, true),
-        {"do" => "add", "kind" => "prop", "id" => "block", "name" => "Block", "dials" => {"shape" => "box", "size" => [0.3, 0.2, 0.25], "position" => [0.1, 0.75, 0.0], "collider" => true, "friction" => 0.5}},
-        {"do" => "notch", "node" => "block", "dial" => "position", "frame" => 1, "value" => [0.1, 0.75, 0.0]}, {"do" => "notch", "node" => "block", "dial" => "position", "frame" => 4, "value" => [0.0, 0.7, 0.0]},
-        {"do" => "add", "kind" => "prop", "id" => "post", "name" => "Post", "dials" => {"shape" => "cylinder", "radius" => 0.12, "tall" => 0.4, "position" => [-0.3, 0.2, 0.2], "collider" => true, "body" => "shell"}},
-        {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks", "dials" => {"rate" => 200.0, "glow" => 2.0}},
-        {"do" => "add", "kind" => "source", "name" => "Trails", "dials" => {"from" => "particles", "emitter" => "sparks", "as" => "hold"}},
-        *%w[tile paint].map { |id| {"do" => "add", "kind" => "prop", "id" => id, "name" => id, "dials" => {"shape" => "mesh", "mesh" => id, "shown" => false}} },
-        *[%w[tile picture], %w[paint paint]].map { |prop, map| {"do" => "add", "kind" => "source", "name" => map, "dials" => {"prop" => prop, "from" => "surface", "map" => map, "picture" => "x", "heats" => false}} },
-        force("turbulence", mask: "speed", falloff: "sphere"), force("cling", prop: "post"), force("wipe", falloff: "box"), force("wind", uneven: 0.5)]
+        set("look", :formula, "value * (0.5 + x)"), set("look", :edge, 0.5), set("look", :density_ramp, [0.0,
+          2.0].map { |at| {"at" => at, "value" => at} }), set("look", :coloured_by, "heat"),
+        set("camera", :shutter, 180.0), set("camera", :aperture, 2.0), set("camera", :samples, 2), set("sun-1",
+          :size, 3.0),
+        {"do" => "add", "kind" => "prop", "id" => "block", "name" => "Block", "dials" => {"shape" => "box",
+                                                                                          "size" => [0.3, 0.2, 0.25], "position" => [0.1, 0.75, 0.0], "collider" => true, "friction" => 0.5}},
+        {"do" => "notch", "node" => "block", "dial" => "position", "frame" => 1, "value" => [0.1, 0.75, 0.0]},
+        {"do" => "notch", "node" => "block", "dial" => "position", "frame" => 4, "value" => [0.0, 0.7, 0.0]},
+        {"do" => "add", "kind" => "prop", "id" => "post", "name" => "Post", "dials" => {"shape" => "cylinder",
+                                                                                        "radius" => 0.12, "tall" => 0.4, "position" => [-0.3, 0.2, 0.2], "collider" => true, "body" => "shell"}},
+        {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks", "dials" => {"rate" => 200.0,
+                                                                                               "glow" => 2.0}},
+        {"do" => "add", "kind" => "source", "name" => "Trails", "dials" => {"from" => "particles",
+                                                                            "emitter" => "sparks", "as" => "hold"}},
+        *%w[tile paint].map { |id|
+          {"do" => "add", "kind" => "prop", "id" => id, "name" => id,
+           "dials" => {"shape" => "mesh", "mesh" => id, "shown" => false}}
+        },
+        *[%w[tile picture], %w[paint paint]].map { |prop, map|
+          {"do" => "add", "kind" => "source", "name" => map,
+           "dials" => {"prop" => prop, "from" => "surface", "map" => map, "picture" => "x", "heats" => false}}
+        },
+        force("turbulence", mask: "speed", falloff: "sphere"), force("cling", prop: "post"), force("wipe",
+          falloff: "box"), force("wind", uneven: 0.5)]
       document = small_shot(edits: edits)
       shelf = Shelf.new({"tile" => tile([0, 1, 0, 1]), "paint" => tile([0, 1, 0.5, 1])})
       plan = Gas::Plan.new(document, :full)
@@ -91,28 +113,41 @@ module Vumbral
       bricks = Grid::Bricks.pack(state)
       head = {"voxel" => 0.1, "corner" => plan.corner}
       Formats::VDB.frame(bricks, voxel: 0.1, corner: plan.corner, ambient: 293.0)
-      medium = Light::Medium.of(bricks, head)
+      medium = Light::Medium.of(bricks, head, moving: true)
       renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 4), shelf)
       image = renderer.image(medium, 20, 12, sparks: Picture::Sparks.new(document, shelf).at(4))
       renderer.develop(image)
       renderer.cut_out(image)
+      Picture::Reference.new(Picture::Renderer.settings(document, 4)).image(medium, 6, 4, paths: 2)
+      Light::Histogram.of(bricks, "smoke", 293.0)
       rig = Light::Rig.new(Light::Rig.settings(document, 4))
       scene = Picture::PropScene.new(Picture::PropScene.settings(document, 4), shelf)
       Light::ViewVolume.encode(medium, medium.light(rig, scene, medium.fire(rig)), medium.fire(rig))
       %w[speed divergence temperature velocity].each { |name| Light::ViewVolume.channel(bricks, head, name, 293.0) }
       Grid::Coarsening.half(state.smoke)
-      Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh| [mesh.corners, mesh.area, mesh.volume, Geometry::BVH.new(mesh).send(:curve)] }
+      Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh|
+        [mesh.corners, mesh.area, mesh.volume,
+          Geometry::BVH.new(mesh).send(:curve)]
+      }
       further_chambers
       read_files
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)
-      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i| ([k, j, i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0 }, 0.0, 1, Grid::Region.new(0, 8, 0, 8, 0, 8))
+      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i|
+        ([k, j,
+          i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0
+      }, 0.0, 1, Grid::Region.new(0, 8, 0, 8, 0, 8))
       Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(true), solid: closed)
-        .step(Gas::State.still([8, 8, 8]).tap { |s| s.v.replace(random_field(8, 9, 8)) }, seconds: 0.02, gas: calm, feeds: [])
+        .step(Gas::State.still([8, 8, 8]).tap { |s| s.v.replace(random_field(8, 9, 8)) }, seconds: 0.02, gas: calm,
+          feeds: [])
     end
 
     def further_chambers
       boxes = {position: [0.8, 0.0, 0.0], open_y1: false}, {position: [3.0, 0.0, 0.0]}
-      document = small_shot(edits: [set("chamber", :size, [0.8] * 3), set("chamber", :voxel, 0.1), *boxes.map { |dials| {"do" => "add", "kind" => "annex", "name" => "Annex", "dials" => {"size" => [0.8] * 3}.merge(dials.transform_keys(&:to_s))} }])
+      document = small_shot(edits: [set("chamber", :size, [0.8] * 3), set("chamber", :voxel, 0.1),
+        *boxes.map { |dials|
+          {"do" => "add", "kind" => "annex", "name" => "Annex", "dials" => {"size" => [0.8] *
+                3}.merge(dials.transform_keys(&:to_s))}
+        }])
       chambers = Gas::Chambers.new(Gas::Plan.new(document, :full), nil)
       Grid::Bricks.pack_all(chambers.advance(chambers.still, 1)[0])
     end
@@ -154,7 +189,12 @@ module Vumbral
               "#{where}, argument #{n}")
           end
         end
-        numbers = [call.result, result].map { |given| [given].flatten.compact.map { |x| {true => 1.0, false => 0.0}.fetch(x) { x.to_f } } }
+        numbers = [call.result, result].map { |given|
+          [given].flatten.compact.map { |x|
+            {true => 1.0,
+             false => 0.0}.fetch(x) { x.to_f }
+          }
+        }
         expect_alike(*numbers, "#{where}, result") if call.library.kernels[call.name].returns
       end
     end

@@ -14,13 +14,15 @@ module Vumbral
       expect(cold[0]).to be > 3 * cold[1]
       expect(hot[2]).to be > hot[0]
       [cold, hot].each { |r, g, b| expect(0.2126 * r + 0.7152 * g + 0.0722 * b).to be_within(1e-6).of(1.0) }
-      expect(described_class.table.dim(0)).to eq(described_class::COUNT)
+      expect(described_class.seen(1212).zip(described_class.rgb(1212)).map { |a, b|
+        a - b
+      }).to all(be_within(0.01).of(0.0))
     end
   end
 
   RSpec.describe Light::Fire do
     def settings(**changes)
-      {"gain" => 1.0, "from" => 800.0, "offset" => 0.0, "rise" => 3.0, "glow" => 1.0,
+      {"by" => "heat", "gain" => 1.0, "from" => 800.0, "offset" => 0.0, "rise" => 3.0, "glow" => 1.0,
        "ambient" => 293.0}.merge(changes.transform_keys(&:to_s))
     end
 
@@ -37,7 +39,10 @@ module Vumbral
       expect(luminance.call(light, 5, 5, 5)).to be_within(0.01).of(1.0)
       expect(light[0, 1, 1, 1]).to eq(0.0)
       expect(luminance.call(fire(hot(12, 3000.0)).emission, 5, 5, 5)).to be_within(0.05).of(8.0)
-      expect(fire(hot, offset: 3000.0).emission.then { |rgb| rgb[2, 5, 5, 5] / rgb[0, 5, 5, 5] }).to be > 5 * (light[2, 5, 5, 5] / light[0, 5, 5, 5])
+      expect(fire(hot, offset: 3000.0).emission.then { |rgb|
+        rgb[2, 5, 5, 5] / rgb[0, 5, 5,
+          5]
+      }).to be > 5 * (light[2, 5, 5, 5] / light[0, 5, 5, 5])
     end
 
     it "is stood for by a few lamps that give all of its light" do
@@ -45,7 +50,8 @@ module Vumbral
       expect(lamps.size).to be_between(1, described_class::MOST_LAMPS)
       total = fire.emission.to_a.first(12**3).sum * 0.1**3
       expect(lamps.sum { |lamp| lamp[4] }).to be_within(0.001 * total).of(total)
-      many = described_class.new(settings, field(48, 48, 48) { |k, j, i| ((k + j + i) % 7 == 0) ? 1000.0 : 0.0 }, 0.1, [0.0, 0.0, 0.0])
+      many = described_class.new(settings, field(48, 48, 48) { |k, j, i| ((k + j + i) % 7 == 0) ? 1000.0 : 0.0 },
+        0.1, [0.0, 0.0, 0.0])
       expect(many.lamps.dim(0)).to eq(described_class::MOST_LAMPS)
     end
 
@@ -87,7 +93,8 @@ module Vumbral
       emitter = {"do" => "add", "kind" => "emitter", "name" => "Sparks",
                  "dials" => {"glow" => 5.0, "rate" => 400.0, "position" => [0.0, 0.0, 0.0], "width" => 0.05}}
       wall = {"do" => "add", "kind" => "prop", "name" => "Wall",
-              "dials" => {"shape" => "box", "size" => [20.0, 20.0, 0.1], "position" => [0.0, 0.0, 4.0], "colour" => [0.0, 0.0, 0.0]}}
+              "dials" => {"shape" => "box", "size" => [20.0, 20.0, 0.1], "position" => [0.0, 0.0, 4.0],
+                          "colour" => [0.0, 0.0, 0.0]}}
       pictures = [[], [wall]].map do |more|
         document = Shot::Edits.apply(Shot::Document.blank("Test"),
           [emitter, set("sky", :strength, 0.0), set("camera", :position, [0.0, 1.0, 8.0]),
@@ -107,9 +114,11 @@ module Vumbral
     it "gives smoke its own colour" do
       smoke = field(8, 8, 8) { 1.0 }
       document = Shot::Edits.apply(Shot::Document.blank("Test"),
-        [set("sky", :strength, 1.0), set("sky", :colour, [1, 1, 1]), set("sky", :below, [1, 1, 1]), set("look", :colour, [0.8, 0.8, 0.8])])[0]
+        [set("sky", :strength, 1.0), set("sky", :colour, [1, 1, 1]), set("sky", :below, [1, 1, 1]), set("look",
+          :colour, [0.8, 0.8, 0.8])])[0]
       rig = Light::Rig.new(Light::Rig.settings(document, 1))
-      red = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0], colour: [smoke, field(8, 8, 8) { 0.25 }, Kernel::Buffer.new(:f32, 8, 8, 8)])
+      red = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0], colour: [smoke, field(8, 8, 8) { 0.25 },
+        Kernel::Buffer.new(:f32, 8, 8, 8)])
       light = red.light(rig, Picture::PropScene.new([], nil))
       expect(light[1, 4, 4, 4]).to be_within(1e-5).of(0.25 * light[0, 4, 4, 4])
       expect(light[2, 4, 4, 4]).to eq(0.0)

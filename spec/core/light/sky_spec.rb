@@ -3,11 +3,14 @@
 module Vumbral
   RSpec.describe Light::Sky do
     def sky(**settings)
-      described_class.of({"model" => "clear", "strength" => 1.0, "colour" => [1.0, 1.0, 1.0], "below" => [0.3, 0.3, 0.3], "haze" => 3.0, "fade" => 0.0,
-                          "background" => [0.0, 0.0, 0.0], "sun" => [0.0, Math.sin(0.7), Math.cos(0.7)]}.merge(settings.transform_keys(&:to_s)))
+      described_class.of({"model" => "clear", "strength" => 1.0, "colour" => [1.0, 1.0, 1.0], "below" => [0.3, 0.3,
+        0.3], "haze" => 3.0, "fade" => 0.0,
+                          "background" => [0.0, 0.0, 0.0], "sun" => [0.0, Math.sin(0.7),
+                            Math.cos(0.7)]}.merge(settings.transform_keys(&:to_s)))
     end
 
-    def seen(sky, x, y, z) = Light::SkyKernels.radiance(sky, *[x, y, z].map { |c| c / Math.sqrt(x * x + y * y + z * z) })
+    def seen(sky, x, y, z) = Light::SkyKernels.radiance(sky, *[x, y,
+      z].map { |c| c / Math.sqrt(x * x + y * y + z * z) })
 
     def luminance(rgb) = 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2]
 
@@ -29,7 +32,10 @@ module Vumbral
         expect(luminance(light.to_a.first(3)) * Math::PI).to be_within(0.02).of(2.0)
         expect(light.to_a[3]).to be_within(1e-6).of(0.3 * light.to_a[0])
       end
-      expect(sky(model: "even", background: [0.1, 0.2, 0.3]).then { |even| seen(even, 0.0, 1.0, 0.0) }).to match([be_within(1e-6).of(0.1), be_within(1e-6).of(0.2), be_within(1e-6).of(0.3)])
+      expect(sky(model: "even", background: [0.1, 0.2, 0.3]).then { |even|
+        seen(even, 0.0, 1.0,
+          0.0)
+      }).to match([be_within(1e-6).of(0.1), be_within(1e-6).of(0.2), be_within(1e-6).of(0.3)])
     end
 
     it "never has less than nothing, wherever one looks and however low the sun" do
@@ -43,11 +49,9 @@ module Vumbral
   end
 
   RSpec.describe Light::Skylight do
-    it "is open where nothing stands, shut within thick smoke, and half open above a thick floor" do
+    it "is open where nothing stands, and half open above a thick floor" do
       clear = described_class.of(Kernel::Buffer.new(:f32, 16, 16, 16), 10.0, 0.1)
-      expect([clear.up[4, 4, 4], clear.down[4, 4, 4], clear.shut[4, 4, 4]]).to match([be_within(1e-5).of(0.5), be_within(1e-5).of(0.5), be_within(1e-5).of(0.0)])
-      thick = described_class.of(field(24, 24, 24) { 1.0 }, 20.0, 0.1)
-      expect(thick.shut[6, 6, 6]).to be > 0.98
+      expect([clear.up[4, 4, 4], clear.down[4, 4, 4]]).to all(be_within(1e-5).of(0.5))
       floor = described_class.of(field(32, 32, 32) { |_, j, _| (j < 8) ? 1.0 : 0.0 }, 40.0, 0.1)
       expect(floor.down[8, 6, 8]).to be < 0.35
       expect(floor.up[8, 6, 8]).to be > 0.4
@@ -58,7 +62,12 @@ module Vumbral
     it "comes near what it goes through, never beyond its neighbours, without a crease" do
       smooth = field(12, 12, 12) { |k, j, i| Math.sin(0.5 * i) * Math.cos(0.4 * j) + 0.3 * Math.sin(0.3 * k) }
       ready = described_class.of(smooth)
-      off = (3..8).flat_map { |n| [[n, 5, 6], [6, n, 4]].map { |k, j, i| (described_class.read(ready, i.to_f, j.to_f, k.to_f) - smooth[k, j, i]).abs } }
+      off = (3..8).flat_map { |n|
+        [[n, 5, 6], [6, n, 4]].map { |k, j, i|
+          (described_class.read(ready, i.to_f, j.to_f,
+            k.to_f) - smooth[k, j, i]).abs
+        }
+      }
       expect(off.max).to be < 0.02
       steps = field(8, 8, 16) { |_, _, i| (i > 7) ? 1.0 : 0.0 }
       read = (0..150).map { |n| described_class.read(described_class.of(steps), 0.1 * n, 4.0, 4.0) }

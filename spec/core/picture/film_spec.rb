@@ -2,11 +2,11 @@
 
 module Vumbral
   RSpec.describe Picture::Film do
-    def film(**settings) = described_class.new({"exposure" => 0.0, "tone" => "film", "contrast" => 1.0, "warmth" => 6500.0, "bloom" => 0.0, "grain" => 0.0}.merge(settings.transform_keys(&:to_s)))
+    def film(**settings) = described_class.new({"exposure" => 0.0, "tone" => "film", "contrast" => 1.0,
+                                                "warmth" => 6500.0, "bloom" => 0.0, "grain" => 0.0}.merge(settings.transform_keys(&:to_s)))
 
     def pixels(film, *colours)
-      image = Kernel::Buffer.of(:f32, colours.flat_map { |colour| colour + [1.0] }, 1, colours.size, 4)
-      film.develop(image, Kernel::Buffer.new(:f32, 1, colours.size, 3)).to_a.each_slice(3).to_a
+      film.develop(Kernel::Buffer.of(:f32, colours.flatten, 1, colours.size, 3)).to_a.each_slice(3).to_a
     end
 
     it "keeps black, middle grey and greys, and never turns back" do
@@ -39,16 +39,7 @@ module Vumbral
       expect([low, high]).to match([be < 63, be > 188])
     end
 
-    def starred(film, size = 64)
-      image = field(size, size, 4) { |y, x, c|
-        if c == 3
-          1.0
-        else
-          ((y == 32 && x == 32) ? 400.0 : 0.0)
-        end
-      }
-      film.develop(image, Kernel::Buffer.new(:f32, size, size, 3))
-    end
+    def starred(film, size = 64) = film.develop(field(size, size, 3) { |y, x, _| (y == 32 && x == 32) ? 400.0 : 0.0 })
 
     it "spreads bright light around it, evenly, and makes none" do
       plain, glowing = starred(film), starred(film(bloom: 0.2))
@@ -61,11 +52,11 @@ module Vumbral
     end
 
     it "has a grain that is uneven, mild and even-handed" do
-      image = field(32, 32, 4) { |_, _, c| (c == 3) ? 1.0 : 0.18 }
-      grey = film(grain: 0.2).develop(image, Kernel::Buffer.new(:f32, 32, 32, 3)).to_a
+      even = -> { field(32, 32, 3) { 0.18 } }
+      grey = film(grain: 0.2).develop(even.call).to_a
       expect(grey.uniq.size).to be > 20
       expect(grey.sum.fdiv(grey.size)).to be_within(3).of(118)
-      expect(film(grain: 0.2).develop(image, Kernel::Buffer.new(:f32, 32, 32, 3)).to_a).to eq(grey)
+      expect(film(grain: 0.2).develop(even.call).to_a).to eq(grey)
     end
   end
 end

@@ -6,6 +6,7 @@ import type {
   ExportRow,
   Finding,
   FramesAnswer,
+  Histogram,
   Job,
   Mesh,
   Print,
@@ -85,6 +86,8 @@ export const api = {
   bodies: (id: string) =>
     ask<{ bodies: Body[] }>("GET", `${shot(id)}/bodies`).then((answer) => answer.bodies),
   channelUrl: (id: string, key: string, name: string) => `/api${shot(id)}/channels/${key}/${name}`,
+  histogram: (id: string, key: string, name: string) =>
+    ask<Histogram>("GET", `${shot(id)}/histograms/${key}/${name}`),
   sparks: (id: string, frame: number) =>
     fetch(`/api${shot(id)}/sparks/${frame}`)
       .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))
@@ -105,6 +108,9 @@ export const api = {
   prints: (id: string) =>
     ask<{ prints: Print[] }>("GET", `${shot(id)}/prints`).then((answer) => answer.prints),
   print: (id: string, frame: number) => ask<{ job: number }>("POST", `${shot(id)}/prints`, { frame }),
+  meter: (id: string, frame: number) => ask<{ exposure: number }>("POST", `${shot(id)}/meter`, { frame }),
+  sheet: (id: string) => ask<{ job: number }>("POST", `${shot(id)}/sheets`, {}),
+  sheetUrl: (id: string, name: string) => `/api${shot(id)}/sheets/${name}.png`,
   deletePrint: (id: string, number: number) => ask("DELETE", `${shot(id)}/prints/${number}`),
   differences: (id: string, number: number, other?: number) =>
     ask<{ differences: Difference[] }>(

@@ -11,9 +11,17 @@ export type DialType =
   | "nodes"
   | "mesh"
   | "picture"
-  | "text";
+  | "text"
+  | "ramp";
 
-export type Value = number | boolean | string | number[] | string[] | null;
+/** One stop of a ramp: where it stands, what it has there, and how it goes on to the next. */
+export interface Stop {
+  at: number;
+  value: number | number[];
+  pass: string;
+}
+
+export type Value = number | boolean | string | number[] | string[] | Stop[] | null;
 
 export interface Dial {
   name: string;
@@ -33,6 +41,11 @@ export interface Dial {
   zero?: string;
   /** A rate, whose half-life is shown beside it. */
   half_life?: boolean;
+  /** Taken by the metre: how far light goes on average is shown beside it. */
+  mean_path?: boolean;
+  /** Of a ramp: what its stops may have, and the quantity that it goes over. */
+  values?: [number, number];
+  over?: string;
 }
 
 export interface Kind {
@@ -42,6 +55,8 @@ export interface Kind {
   chapter: string;
   help: string;
   single: boolean;
+  /** Every shot has one, called like the kind, and may have more. */
+  first: boolean;
   dials: Dial[];
 }
 
@@ -54,6 +69,17 @@ export interface Catalog {
   exports: Record<string, string>;
   meshes: string[];
   seen: Record<string, string>;
+  /** How a ramp's stop goes on to the next. */
+  passes: Record<string, string>;
+  looks: { name: string; label: string; help: string }[];
+}
+
+/** How often each value of a quantity is met in a frame, in even bins. */
+export interface Histogram {
+  low: number;
+  high: number;
+  unit: string;
+  counts: number[];
 }
 
 export interface Notch {
@@ -84,7 +110,14 @@ export interface ScoreRow {
 
 export interface Scene {
   rig: { lamps: number[][]; albedo: number[]; thickness: number; shadow: number };
-  camera: { position: number[]; target: number[]; focal: number };
+  camera: {
+    position: number[];
+    target: number[];
+    focal: number;
+    aperture: number;
+    /** Nearest, sharpest and farthest that is sharp, metres ahead; null: as far as one sees. */
+    sharp: (number | null)[];
+  };
   /** Light from above and below, haze, and the sky's model, as numbers for the shaders. */
   sky: number[];
   /** Into which far things go over, in 32 directions. */

@@ -6,6 +6,7 @@ import DialRow from "../dials/DialRow.vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
+import NodeActions from "./NodeActions.vue";
 
 const props = defineProps<{ node: ShotNode; open: boolean }>();
 const emit = defineEmits<{ toggle: [] }>();
@@ -53,6 +54,7 @@ const remark = computed(() => {
     const shape = kind.value.dials.find((dial) => dial.name === "shape")?.choices?.[read("shape") as string];
     return `${shape}${read("collider") ? ", in the way" : ""}`;
   }
+  if (props.node.kind === "look") return desk.shownLook === props.node.id ? "shown" : "not shown";
   return kind.value.label === props.node.name ? "" : kind.value.label.toLowerCase();
 });
 
@@ -74,11 +76,6 @@ function named() {
   renaming.value = false;
   if (title.value.trim() && title.value !== props.node.name)
     void desk.edit([{ do: "rename", node: props.node.id, name: title.value }]);
-}
-
-function duplicate() {
-  const twin = { do: "add", kind: props.node.kind, name: `${props.node.name} copy`, dials: props.node.dials };
-  return desk.edit([twin]);
 }
 </script>
 
@@ -112,13 +109,7 @@ function duplicate() {
         <h4 v-if="group">{{ group }}</h4>
         <dial-row v-for="dial in dials" :key="dial.name" :node="node" :dial="dial" />
       </div>
-      <footer v-if="!kind.single">
-        <button class="link" @click="rename">Rename</button>
-        <button class="link" @click="duplicate">Duplicate</button>
-        <button class="link" data-remove @click="desk.edit([{ do: 'remove', node: node.id }])">
-          Take away
-        </button>
-      </footer>
+      <node-actions :node="node" @rename="rename" />
     </div>
   </section>
 </template>
@@ -206,12 +197,5 @@ h4 {
   font-size: 11.5px;
   font-weight: 500;
   color: var(--faint);
-}
-
-footer {
-  display: flex;
-  gap: 14px;
-  padding-top: 10px;
-  font-size: 11.5px;
 }
 </style>

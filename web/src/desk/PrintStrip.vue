@@ -9,6 +9,8 @@ const desk = useDesk();
 const picked = ref<number[]>([]);
 const waiting = computed(() => desk.printing.length);
 
+const ran = computed(() => desk.frames?.rows.some((row) => row.key));
+
 function click(event: MouseEvent, number: number) {
   if (!(event.shiftKey || event.ctrlKey || event.metaKey)) {
     picked.value = [number];
@@ -33,6 +35,25 @@ defineExpose({ wipe });
   <aside class="strip" aria-label="Prints">
     <header>
       <h2>Prints</h2>
+      <button
+        v-if="desk.sheeting"
+        class="faint"
+        role="status"
+        data-sheeting
+        title="Stop"
+        @click="api.cancel(desk.sheeting.id)"
+      >
+        sheet {{ desk.sheeting.done }}/{{ desk.sheeting.total || "…" }}
+      </button>
+      <button
+        v-else-if="ran"
+        class="faint"
+        title="Small prints of twelve frames on one page (S)"
+        data-take-sheet
+        @click="desk.takeSheet()"
+      >
+        sheet
+      </button>
       <button
         v-if="desk.prints.length > 1"
         class="faint"
@@ -89,12 +110,12 @@ defineExpose({ wipe });
 header {
   display: flex;
   align-items: baseline;
-  justify-content: space-between;
+  gap: 8px;
   padding: 13px 14px 8px;
 }
 
 h2 {
-  margin: 0;
+  margin: 0 auto 0 0;
   font-size: 13px;
   font-weight: 650;
 }

@@ -53,7 +53,7 @@ onMounted(() => {
     noView.value = true;
     return;
   }
-  stage.value.drawn = () => (coarse.value = stage.value!.marcher.scale);
+  stage.value.drawn = () => (coarse.value = stage.value!.resolution);
   resize();
   setShown();
   scene();
@@ -101,17 +101,30 @@ function forces() {
     }));
 }
 
+const picture = (dial: string) => catalog.read(desk.byId.get("picture")!, dial) as number;
+
 function scene() {
   const answer = desk.shot;
   if (!answer || !stage.value) return;
   stage.value.setRig(answer.scene);
   stage.value.props.setMarks(marks(), desk.selected);
   stage.value.guides.set(forces(), desk.selected);
-  const colours = new Map(
-    desk.nodes.filter((node) => node.kind === "prop").map((node) => [node.id, list(node, "colour")]),
+  const lens = desk.selected === "camera" && answer.scene.camera.aperture > 0 ? answer.scene.camera : null;
+  stage.value.guides.setFocus(lens, picture("width") / picture("height"));
+  const paints = new Map(
+    desk.nodes
+      .filter((node) => node.kind === "prop")
+      .map((node) => [
+        node.id,
+        {
+          colour: list(node, "colour"),
+          uneven: catalog.read(node, "uneven") as number,
+          size: catalog.read(node, "uneven_size") as number,
+        },
+      ]),
   );
   stage.value.props.go(desk.frame);
-  void stage.value.props.set(desk.bodies, colours, desk.selected).then(() => stage.value?.touch());
+  void stage.value.props.set(desk.bodies, paints, desk.selected).then(() => stage.value?.touch());
 }
 
 function chamber() {
@@ -160,7 +173,7 @@ function lookThrough() {
   if (desk.shot) stage.value?.lookThrough(desk.shot.scene);
 }
 
-defineExpose({ fit: () => stage.value?.fit(), lookThrough });
+defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.value?.toggleLines() });
 </script>
 
 <template>

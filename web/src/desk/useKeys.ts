@@ -9,10 +9,12 @@ export const keyList: [string, string][] = [
   ["1 … 7", "Chapters"],
   ["R, Shift+R", "Run a draft, run in full"],
   ["P", "Take a print"],
+  ["S", "A contact sheet of twelve frames"],
   ["B", "Wipe between two prints"],
   ["[ ]", "Through the prints"],
   ["C", "Look through the camera"],
   ["0", "See all chambers"],
+  ["L", "Hide lines and marks, or show them"],
   ["N", "Set or take away a notch on the dial in focus"],
   ["/", "Find a dial"],
   ["Ctrl+Z", "Undo; with Shift redo"],
@@ -27,6 +29,7 @@ export interface KeyActions {
   turnPrint: (by: number) => void;
   fit: () => void;
   camera: () => void;
+  lines: () => void;
   escape: () => void;
 }
 
@@ -70,11 +73,13 @@ export function useKeys(actions: KeyActions) {
       r: () => desk.run("draft"),
       R: () => desk.run("full"),
       p: () => desk.takePrint(),
+      s: () => desk.takeSheet(),
       b: actions.wipe,
       "[": () => actions.turnPrint(1),
       "]": () => actions.turnPrint(-1),
       c: actions.camera,
       "0": actions.fit,
+      l: actions.lines,
       n: () =>
         (
           document.activeElement?.closest("[data-dial]")?.querySelector("[data-notch]") as HTMLElement | null

@@ -41,6 +41,7 @@ export function usePicking(
     if (event.button !== 0 || !stage.value) return;
     const [x, y] = place(event);
     const hit = stage.value.pick(x, y);
+    if (desk.focusing) return void focus(hit?.point ?? null);
     const object = hit && stage.value.props.object(hit.id);
     press = {
       x: event.clientX,
@@ -55,6 +56,24 @@ export function usePicking(
       stage.value.orbit.enabled = false;
       canvas.value!.setPointerCapture(event.pointerId);
     }
+  }
+
+  /** How far ahead of the shot's camera a point stands is what shall be sharp. */
+  function focus(point: THREE.Vector3 | null) {
+    desk.focusing = false;
+    const camera = desk.shot?.scene.camera;
+    if (!point || !camera)
+      return desk.complain(
+        new Error("Nothing stands there that could be sharp; click a prop or the ground."),
+      );
+    const from = new THREE.Vector3().fromArray(camera.position);
+    const ahead = new THREE.Vector3().fromArray(camera.target).sub(from).normalize();
+    const far = Number(point.clone().sub(from).dot(ahead).toFixed(3));
+    if (far <= 0) return desk.complain(new Error("That lies behind the shot's camera."));
+    return desk.edit([
+      { do: "set", node: "camera", dial: "focus_on", value: null },
+      { do: "set", node: "camera", dial: "focus", value: far },
+    ]);
   }
 
   function move(event: PointerEvent) {

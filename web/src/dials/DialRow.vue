@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { NColorPicker, NSelect, NSwitch, NTooltip } from "naive-ui";
 import { computed, ref, watch } from "vue";
-import type { Dial, ShotNode, Value } from "../api/types";
-import { hexOf, linearOf, plain, snap, stepOf } from "../lib/numbers";
+import type { Dial, ShotNode, Stop, Value } from "../api/types";
+import { hexOf, length, linearOf, plain, snap, stepOf } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import FindingLine from "./FindingLine.vue";
 import MeshDial from "./MeshDial.vue";
 import NumberField from "./NumberField.vue";
+import RampDial from "./RampDial.vue";
 
 const props = defineProps<{ node: ShotNode; dial: Dial }>();
 const desk = useDesk();
@@ -41,6 +42,9 @@ const unit = computed(() => {
   // A rate is felt as the time in which half is gone.
   if (props.dial.half_life && typeof number === "number" && number > 0)
     return `${unit}, half in ${(Math.LN2 / number).toPrecision(2)} s`;
+  // Thickness is felt as how far light goes.
+  if (props.dial.mean_path && typeof number === "number" && number > 0)
+    return `${unit} · ${length(1 / number)}`;
   return unit;
 });
 
@@ -224,6 +228,13 @@ const choices = computed(() =>
       @change="commit(($event.target as HTMLInputElement).value)"
       @keydown.stop
     />
+    <ramp-dial
+      v-if="dial.type === 'ramp'"
+      :dial="dial"
+      :value="value as Stop[]"
+      @preview="held = $event"
+      @commit="commit"
+    />
     <div v-if="dial.type === 'vector'" class="vector">
       <label v-for="(axis, index) in ['x', 'y', 'z']" :key="axis">
         <span class="axis">{{ axis }}</span>
@@ -317,7 +328,8 @@ const choices = computed(() =>
 }
 
 .colour {
-  width: 92px;
+  flex: 0 0 92px;
+  max-width: 92px;
 }
 
 .track {

@@ -33,6 +33,10 @@ export function duration(seconds: number): string {
   return `${Math.round(seconds / 60)} min`;
 }
 
+export function length(metres: number): string {
+  return metres < 1 ? `${Number((100 * metres).toPrecision(2))} cm` : `${Number(metres.toPrecision(2))} m`;
+}
+
 const toScreen = (linear: number) =>
   linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055;
 const toLinear = (screen: number) => (screen <= 0.04045 ? screen / 12.92 : ((screen + 0.055) / 1.055) ** 2.4);

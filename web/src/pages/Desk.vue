@@ -11,6 +11,7 @@ import KeyHelp from "../desk/KeyHelp.vue";
 import PrintStrip from "../desk/PrintStrip.vue";
 import PrintViewer from "../desk/PrintViewer.vue";
 import ScorePanel from "../desk/ScorePanel.vue";
+import SheetViewer from "../desk/SheetViewer.vue";
 import ShotView from "../desk/ShotView.vue";
 import TopLine from "../desk/TopLine.vue";
 import { useKeys } from "../desk/useKeys";
@@ -69,10 +70,12 @@ useKeys({
   turnPrint,
   fit: () => view.value?.fit(),
   camera: () => view.value?.lookThrough(),
+  lines: () => view.value?.lines(),
   escape: () => {
-    if (finding.value || helping.value || looking.value) {
-      finding.value = helping.value = false;
+    if (finding.value || helping.value || looking.value || desk.sheet || desk.focusing) {
+      finding.value = helping.value = desk.focusing = false;
       looking.value = null;
+      desk.sheet = null;
     } else desk.selected = null;
   },
 });
@@ -125,6 +128,7 @@ function dragEdge(event: PointerEvent, edge: "panel" | "score") {
     />
     <score-panel class="score" />
     <print-viewer v-if="looking" :a="looking.a" :b="looking.b" @close="looking = null" />
+    <sheet-viewer v-if="desk.sheet" :name="desk.sheet" @close="desk.sheet = null" />
     <find-dial v-if="finding" @close="finding = false" />
     <ask-bar />
     <key-help v-if="helping" @close="helping = false" />

@@ -50,7 +50,14 @@ export const useDesk = defineStore("desk", () => {
   const last = computed(() => frames.value?.rows.at(-1)?.frame ?? 1);
   const row = computed<FrameRow | undefined>(() => frames.value?.rows[frame.value - first.value]);
   const work = useJobs(ended);
-  const { jobs, active, running, printing, exporting } = work;
+  const { jobs, active, running, printing, exporting, sheeting } = work;
+  /** The look that the picture shows. */
+  const shownLook = computed(() => (byId.value.get("picture")?.dials.look as string | undefined) ?? "look");
+  /** The next click in the view says what shall be sharp. */
+  const focusing = ref(false);
+  const measuring = ref(false);
+  /** The contact sheet that is looked at. */
+  const sheet = ref<string | null>(null);
   const rate = computed(() => {
     const general = byId.value.get("general");
     return (general?.dials.rate as number | undefined) ?? 24;
@@ -205,6 +212,7 @@ export const useDesk = defineStore("desk", () => {
   function ended(job: Job) {
     if (job.state === "failed" && job.error) complain(new Error(job.error));
     if (job.kind === "run" || job.kind === "light") loadFramesSoon();
+    if (job.kind === "sheet" && job.state === "done") sheet.value = (job.result?.sheet as string) ?? null;
     const said = job.state === "done" ? outcome(job) : null;
     if (said) announce(said);
   }
@@ -278,6 +286,19 @@ export const useDesk = defineStore("desk", () => {
     if (shot.value) await attempt(() => api.print(shot.value!.id, frame.value));
   }
 
+  /** Sets the exposure that this frame asks for. */
+  async function meter() {
+    if (!shot.value || measuring.value) return;
+    measuring.value = true;
+    const found = await attempt(() => api.meter(shot.value!.id, frame.value));
+    measuring.value = false;
+    if (found) await set("picture", "exposure", found.exposure);
+  }
+
+  async function takeSheet() {
+    if (shot.value && !sheeting.value) await attempt(() => api.sheet(shot.value!.id));
+  }
+
   async function loadPrints() {
     if (shot.value) prints.value = await api.prints(shot.value.id).catch(() => prints.value);
   }
@@ -320,6 +341,13 @@ export const useDesk = defineStore("desk", () => {
     running,
     printing,
     exporting,
+    sheeting,
+    shownLook,
+    focusing,
+    measuring,
+    sheet,
+    meter,
+    takeSheet,
     rate,
     open,
     close,

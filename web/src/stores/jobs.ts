@@ -9,6 +9,7 @@ export function useJobs(ended: (job: Job) => void) {
   const active = computed(() => [...jobs.value.values()].filter(going));
   const running = computed(() => active.value.find((job) => job.kind === "run"));
   const printing = computed(() => active.value.filter((job) => job.kind === "print"));
+  const sheeting = computed(() => active.value.find((job) => job.kind === "sheet"));
   const exporting = computed(() => active.value.find((job) => job.kind === "export"));
 
   function begin(known: Job[]) {
@@ -21,7 +22,7 @@ export function useJobs(ended: (job: Job) => void) {
     if (!going(job) && before?.state !== job.state) ended(job);
   }
 
-  return { jobs, active, running, printing, exporting, begin, hear };
+  return { jobs, active, running, printing, sheeting, exporting, begin, hear };
 }
 
 /** What is said when a job is done; null where nothing needs to be. */

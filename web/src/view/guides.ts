@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import type { Scene } from "../api/types";
 
 /** Where a force acts, as lines. */
 export interface FalloffView {
@@ -51,6 +52,7 @@ function shapeOf(force: FalloffView): THREE.Vector3[][] {
 /** Lines that show where forces act and which way they go. */
 export class Guides {
   readonly group = new THREE.Group();
+  readonly focus = new THREE.Group();
   private quiet = new THREE.LineBasicMaterial({ color: 0x6fb6ff, transparent: true, opacity: 0.35 });
   private picked = new THREE.LineBasicMaterial({ color: 0xbdd45e, transparent: true, opacity: 0.9 });
 
@@ -78,8 +80,43 @@ export class Guides {
     }
   }
 
+  /** Frames across the shot's camera at the distances that are sharp. */
+  setFocus(camera: Scene["camera"] | null, shape: number) {
+    for (const line of [...this.focus.children] as THREE.Line[]) line.geometry.dispose();
+    this.focus.clear();
+    if (!camera) return;
+    const from = new THREE.Vector3().fromArray(camera.position);
+    const ahead = new THREE.Vector3().fromArray(camera.target).sub(from).normalize();
+    const right = ahead
+      .clone()
+      .cross(new THREE.Vector3(0, 1, 0))
+      .normalize();
+    const up = right.clone().cross(ahead);
+    const half = 18 / camera.focal;
+    camera.sharp.forEach((far, n) => {
+      if (!far) return;
+      const corners = [
+        [-1, -1],
+        [1, -1],
+        [1, 1],
+        [-1, 1],
+        [-1, -1],
+      ].map(([a, b]) =>
+        from
+          .clone()
+          .addScaledVector(ahead, far)
+          .addScaledVector(right, a * half * far)
+          .addScaledVector(up, (b * half * far) / shape),
+      );
+      this.focus.add(
+        new THREE.Line(new THREE.BufferGeometry().setFromPoints(corners), n === 1 ? this.picked : this.quiet),
+      );
+    });
+  }
+
   dispose() {
     this.set([], null);
+    this.setFocus(null, 1);
     this.quiet.dispose();
     this.picked.dispose();
   }

@@ -1,10 +1,15 @@
 import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
 import { tints } from "../theme";
-import * as shaders from "./shaders";
+import { compose, develop } from "./shaders/finish";
+import { fullScreen, march } from "./shaders/march";
+import { busyBlocks } from "./volumes";
+import { Halo } from "./halo";
 import type { Channel, Volume } from "./volumes";
 
 const SCALES = [1, 0.75, 0.5, 0.35, 0.25];
+/** In so many bands a picture at full resolution is drawn, so that the desk stays quick meanwhile. */
+const BANDS = 10;
 
 function texture3d(format: THREE.PixelFormat): THREE.Data3DTexture {
   const texture = new THREE.Data3DTexture(new Uint8Array(format === THREE.RedFormat ? 1 : 4), 1, 1, 1);
@@ -23,14 +28,24 @@ export class Marcher {
   private lit = texture3d(THREE.RGBAFormat);
   private hot = texture3d(THREE.RGBAFormat);
   private seen = texture3d(THREE.RedFormat);
+  private busy = texture3d(THREE.RedFormat);
   private marching: THREE.ShaderMaterial;
-  private finishing: THREE.ShaderMaterial;
+  private composing: THREE.ShaderMaterial;
+  private developing: THREE.ShaderMaterial;
   private volumeTarget = new THREE.WebGLRenderTarget(4, 4, {
     type: THREE.HalfFloatType,
     depthBuffer: false,
     magFilter: THREE.LinearFilter,
   });
+  private lightTarget = new THREE.WebGLRenderTarget(4, 4, {
+    type: THREE.HalfFloatType,
+    depthBuffer: false,
+    magFilter: THREE.LinearFilter,
+  });
+  private halo = new Halo();
   private level = 0;
+  /** Bands of a picture at full resolution that are still to be drawn. */
+  private left = 0;
   private empty = true;
 
   constructor(private props: THREE.WebGLRenderTarget) {
@@ -39,14 +54,15 @@ export class Marcher {
     const heat = new THREE.Color(tints.heat).convertSRGBToLinear();
     this.marching = new THREE.ShaderMaterial({
       glslVersion: THREE.GLSL3,
-      vertexShader: shaders.fullScreen,
-      fragmentShader: shaders.march,
+      vertexShader: fullScreen,
+      fragmentShader: march,
       depthTest: false,
       depthWrite: false,
       uniforms: {
         lit: { value: this.lit },
         hot: { value: this.hot },
         seen: { value: this.seen },
+        busy: { value: this.busy },
         seenLow: { value: new THREE.Vector3() },
         seenHigh: { value: new THREE.Vector3(1, 1, 1) },
         seenTint: { value: new THREE.Vector3() },
@@ -65,20 +81,36 @@ export class Marcher {
         shown: { value: new THREE.Vector4(1, 0, 0, 1) },
       },
     });
-    this.finishing = new THREE.ShaderMaterial({
+    this.composing = new THREE.ShaderMaterial({
       glslVersion: THREE.GLSL3,
-      vertexShader: shaders.fullScreen,
-      fragmentShader: shaders.finish,
+      vertexShader: fullScreen,
+      fragmentShader: compose,
       depthTest: false,
       depthWrite: false,
       uniforms: {
         props: { value: props.texture },
         volume: { value: this.volumeTarget.texture },
         depths: { value: props.depthTexture },
+        small: { value: new THREE.Vector2(1, 1) },
         toWorld: { value: new THREE.Matrix4() },
         eye: { value: new THREE.Vector3() },
+        span: { value: new THREE.Vector2() },
         sky: { value: new Array(40).fill(0) },
+      },
+    });
+    this.developing = new THREE.ShaderMaterial({
+      glslVersion: THREE.GLSL3,
+      vertexShader: fullScreen,
+      fragmentShader: develop,
+      depthTest: false,
+      depthWrite: false,
+      uniforms: {
+        light: { value: this.lightTarget.texture },
+        halo0: { value: this.halo.spread[0].texture },
+        halo1: { value: this.halo.spread[1].texture },
+        halo2: { value: this.halo.spread[2].texture },
         film: { value: [1, 1, 1, 0, 1, 0, 0, 0] },
+        bloom: { value: 0 },
       },
     });
   }
@@ -100,8 +132,8 @@ export class Marcher {
     const march = this.marching.uniforms;
     march.thickness.value = rig.rig.thickness;
     march.albedo.value.fromArray(rig.rig.albedo);
-    this.finishing.uniforms.sky.value = rig.sky;
-    this.finishing.uniforms.film.value = rig.film;
+    this.composing.uniforms.sky.value = rig.sky;
+    this.developing.uniforms.film.value = rig.film;
   }
 
   setShown(smoke: boolean, heat: boolean, fire: boolean) {
@@ -132,6 +164,8 @@ export class Marcher {
       [this.hot, volume.hot],
     ] as const)
       this.fill(texture, data, x, y, z);
+    const blocks = busyBlocks(volume);
+    this.fill(this.busy, blocks.data, ...blocks.size);
     const march = this.marching.uniforms;
     march.low.value.fromArray(volume.corner);
     march.high.value.set(x, y, z).multiplyScalar(volume.voxel).add(march.low.value);
@@ -147,28 +181,102 @@ export class Marcher {
     texture.needsUpdate = true;
   }
 
-  draw(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera) {
-    const width = Math.max(8, Math.round(this.props.width * this.scale));
-    const height = Math.max(8, Math.round(this.props.height * this.scale));
-    if (this.volumeTarget.width !== width || this.volumeTarget.height !== height)
-      this.volumeTarget.setSize(width, height);
+  /** What props need to be shaded by the smoke. */
+  get smoke() {
+    const { low, high, voxel, peaks } = this.marching.uniforms;
+    return {
+      lit: this.lit,
+      low: low.value as THREE.Vector3,
+      high: high.value as THREE.Vector3,
+      voxel: voxel.value as number,
+      peak: this.empty ? 0 : (peaks.value as THREE.Vector4).x,
+    };
+  }
+
+  draw(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]) {
+    this.left = 0;
+    this.look(camera);
+    this.size(this.scale, full);
+    this.marching.uniforms.pace.value = this.level > 1 ? 1.3 : 0.8;
+    this.clear(renderer, this.volumeTarget);
+    if (!this.empty) this.pass(renderer, this.marching);
+    this.finish(renderer);
+  }
+
+  /** Draws the next band of the smoke at full resolution, and the picture when it was the last one.
+   * @return whether there is more to do */
+  refine(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]): boolean {
+    const { volumeTarget } = this;
+    if (!this.left) {
+      this.left = this.empty ? 1 : BANDS;
+      this.look(camera);
+      this.size(1, full);
+      this.marching.uniforms.pace.value = 0.7;
+      this.clear(renderer, volumeTarget);
+    }
+    this.left -= 1;
+    if (this.empty) {
+      this.finish(renderer, true);
+      return false;
+    }
+    const from = Math.round((volumeTarget.height * this.left) / BANDS);
+    const to = Math.round((volumeTarget.height * (this.left + 1)) / BANDS);
+    volumeTarget.scissor.set(0, from, volumeTarget.width, to - from);
+    volumeTarget.scissorTest = true;
+    renderer.setRenderTarget(volumeTarget);
+    this.pass(renderer, this.marching);
+    volumeTarget.scissorTest = false;
+    if (this.left) return true;
+    this.finish(renderer, true);
+    return false;
+  }
+
+  private look(camera: THREE.PerspectiveCamera) {
     const march = this.marching.uniforms;
-    march.pace.value = this.level > 1 ? 1.3 : 0.8;
     march.eye.value.setFromMatrixPosition(camera.matrixWorld);
     march.toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);
-    this.finishing.uniforms.eye.value.copy(march.eye.value);
-    this.finishing.uniforms.toWorld.value.copy(march.toWorld.value);
-    renderer.setRenderTarget(this.volumeTarget);
-    const before = renderer.getClearAlpha();
-    renderer.setClearAlpha(0);
+    const { eye, toWorld, span } = this.composing.uniforms;
+    eye.value.copy(march.eye.value);
+    toWorld.value.copy(march.toWorld.value);
+    span.value.set(camera.near, camera.far);
+  }
+
+  private size(scale: number, full: number[]) {
+    const { props, lightTarget, volumeTarget } = this;
+    const width = Math.max(8, Math.round(full[0] * scale));
+    const height = Math.max(8, Math.round(full[1] * scale));
+    if (volumeTarget.width !== width || volumeTarget.height !== height) volumeTarget.setSize(width, height);
+    this.composing.uniforms.small.value.set(width, height);
+    if (lightTarget.width !== props.width || lightTarget.height !== props.height) {
+      lightTarget.setSize(props.width, props.height);
+      this.halo.setSize(props.width, props.height);
+    }
+  }
+
+  private clear(renderer: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget) {
+    renderer.setRenderTarget(target);
+    const alpha = renderer.getClearAlpha();
     const colour = renderer.getClearColor(new THREE.Color());
     renderer.setClearColor(0x000000, 0);
     renderer.clear();
-    renderer.setClearColor(colour, before);
-    if (!this.empty) this.pass(renderer, this.marching);
+    renderer.setClearColor(colour, alpha);
+  }
+
+  /** Whether the machine keeps up with all that a picture has while things move. */
+  get quick() {
+    return this.level < 2;
+  }
+
+  private finish(renderer: THREE.WebGLRenderer, all = this.quick) {
+    renderer.setRenderTarget(this.lightTarget);
+    this.pass(renderer, this.composing);
+    const blooms = all && this.developing.uniforms.film.value[6] > 0;
+    this.developing.uniforms.bloom.value = blooms ? this.developing.uniforms.film.value[6] : 0;
+    if (blooms)
+      this.halo.draw(renderer, this.lightTarget.texture, (material) => this.pass(renderer, material));
     renderer.setRenderTarget(null);
     renderer.clear();
-    this.pass(renderer, this.finishing);
+    this.pass(renderer, this.developing);
   }
 
   dispose() {
@@ -176,8 +284,12 @@ export class Marcher {
       this.lit,
       this.hot,
       this.seen,
+      this.busy,
       this.marching,
-      this.finishing,
+      this.composing,
+      this.developing,
+      this.lightTarget,
+      this.halo,
       this.volumeTarget,
       this.quad.geometry,
     ])

@@ -1,7 +1,21 @@
 import * as THREE from "three";
 import { api } from "../api/client";
 import type { Body, Scene as Rig } from "../api/types";
-import { propFragment, propVertex } from "./shaders";
+import type { Marcher } from "./marcher";
+import { propFragment, propVertex } from "./shaders/props";
+import { SunShadow } from "./sunShadow";
+
+/** Lamps of the shot and those that stand for its fire, half of them each. */
+const LAMPS = 16;
+/** So many stand for the fire while the machine is slow and things move. */
+const FEW = 2;
+
+/** What a prop's surface is like: colour, how uneven, and in patches of so many metres. */
+export interface Paint {
+  colour: number[];
+  uneven: number;
+  size: number;
+}
 
 /** A small ball over everything that stands for a lamp, a force or an emitter. */
 export interface MarkView {
@@ -23,9 +37,24 @@ export class PropShelf {
     sky: { value: new Array(40).fill(0) },
     horizon: { value: new Array(96).fill(0) },
     lampCount: { value: 0 },
-    lampPlace: { value: Array.from({ length: 8 }, () => new THREE.Vector4()) },
-    lampColour: { value: Array.from({ length: 8 }, () => new THREE.Vector3()) },
+    lampPlace: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+    lampColour: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+    octaves: { value: 4 },
+    pixel: { value: 0.001 },
+    shadowMap: { value: null as THREE.Texture | null },
+    toShadow: { value: new THREE.Matrix4() },
+    shadowed: { value: 0 },
+    lit: { value: null as THREE.Texture | null },
+    low: { value: new THREE.Vector3() },
+    high: { value: new THREE.Vector3(1, 1, 1) },
+    smoke: { value: 0 },
+    voxel: { value: 1 },
   };
+  private own: number[][] = [];
+  private fire: number[][] = [];
+  private thickness = 0;
+  private shadow = new SunShadow();
+  private shadowStale = true;
 
   constructor() {
     this.scene.add(this.group);
@@ -34,17 +63,63 @@ export class PropShelf {
   setRig(rig: Rig) {
     this.light.sky.value = rig.sky;
     this.light.horizon.value = rig.horizon;
-    const lamps = rig.rig.lamps.slice(0, 8);
-    this.light.lampCount.value = lamps.length;
-    lamps.forEach((lamp, i) => {
-      this.light.lampPlace.value[i].set(lamp[1], lamp[2], lamp[3], lamp[0]);
-      this.light.lampColour.value[i].set(lamp[4], lamp[5], lamp[6]);
+    this.own = rig.rig.lamps.slice(0, LAMPS / 2);
+    this.thickness = rig.rig.thickness * rig.rig.shadow;
+    this.shadowStale = true;
+  }
+
+  /** The fire's light at this frame, as a few lamps. */
+  setFire(lamps: number[][]) {
+    this.fire = lamps.slice(0, LAMPS / 2);
+  }
+
+  /** Makes ready for a picture. @param fine as much detail as there is */
+  prepare(
+    renderer: THREE.WebGLRenderer,
+    camera: THREE.PerspectiveCamera,
+    height: number,
+    smoke: Marcher["smoke"],
+    fine: boolean,
+  ) {
+    const { light } = this;
+    light.octaves.value = fine ? 7 : 3;
+    this.lamps(fine ? 2 * FEW : FEW);
+    light.pixel.value = (2 * Math.tan((camera.fov * Math.PI) / 360)) / height;
+    light.lit.value = smoke.lit;
+    light.low.value.copy(smoke.low);
+    light.high.value.copy(smoke.high);
+    light.smoke.value = smoke.peak * this.thickness;
+    light.voxel.value = smoke.voxel;
+    if (!this.shadowStale) return;
+    this.shadowStale = false;
+    const sun = this.own[0];
+    const falls = !!sun && sun[0] <= 0 && sun[7] > 0.5;
+    const way = falls ? new THREE.Vector3(sun[1], sun[2], sun[3]) : new THREE.Vector3();
+    light.shadowMap.value = this.shadow.target.depthTexture;
+    light.shadowed.value = falls && this.shadow.draw(renderer, this.scene, this.group, way) ? 1 : 0;
+    light.toShadow.value.copy(this.shadow.matrix);
+  }
+
+  /** @param most of those that stand for the fire; the strongest come first and give what all would */
+  private lamps(most: number) {
+    const power = (rows: number[][]) => rows.reduce((sum, row) => sum + row[4] + row[5] + row[6], 0);
+    const kept = this.fire.slice(0, most);
+    const gain = power(this.fire) / Math.max(power(kept), 1e-9);
+    const all = [
+      ...this.own,
+      ...kept.map((row) => [...row.slice(0, 4), ...row.slice(4, 7).map((c) => c * gain), row[7]]),
+    ];
+    this.light.lampCount.value = all.length;
+    all.forEach((lamp, i) => {
+      this.light.lampPlace.value[i].set(lamp[1], lamp[2], lamp[3], Math.max(lamp[0], 0));
+      this.light.lampColour.value[i].set(lamp[4], lamp[5], lamp[6], lamp[7]);
     });
   }
 
   /** Shows these bodies and no others; gives a promise of their shapes being there. */
-  async set(bodies: Body[], colours: Map<string, number[]>, selected: string | null): Promise<void> {
+  async set(bodies: Body[], paints: Map<string, Paint>, selected: string | null): Promise<void> {
     this.bodies = bodies;
+    this.shadowStale = true;
     const children = this.group.children as THREE.Mesh[];
     while (children.length > bodies.length) {
       const mesh = children.at(-1)!;
@@ -58,13 +133,16 @@ export class PropShelf {
         const mesh = children[n];
         mesh.name = body.prop;
         const material = mesh.material as THREE.ShaderMaterial;
-        material.uniforms.tint.value.fromArray(colours.get(body.prop) ?? [0.3, 0.3, 0.3]);
+        const paint = paints.get(body.prop) ?? { colour: [0.3, 0.3, 0.3], uneven: 0, size: 1 };
+        material.uniforms.tint.value.fromArray(paint.colour);
+        material.uniforms.rough.value.set(paint.uneven, paint.size);
         material.uniforms.picked.value = body.prop === selected ? 1 : 0;
         this.place(mesh, body);
         const url = api.shapeUrl(body.outline);
         mesh.userData.url = url;
         const geometry = await this.shape(url);
         if (mesh.userData.url === url) mesh.geometry = geometry;
+        this.shadowStale = true;
       }),
     );
   }
@@ -73,6 +151,7 @@ export class PropShelf {
   go(frame: number): boolean {
     this.frame = frame;
     const moving = this.bodies.some((body) => body.poses);
+    if (moving) this.shadowStale = true;
     if (moving) this.bodies.forEach((body, n) => this.place(this.group.children[n] as THREE.Mesh, body));
     return moving;
   }
@@ -95,6 +174,7 @@ export class PropShelf {
   }
 
   dispose() {
+    this.shadow.dispose();
     for (const shape of this.shapes.values()) void shape.then((geometry) => geometry.dispose());
   }
 
@@ -115,7 +195,12 @@ export class PropShelf {
       vertexShader: propVertex,
       fragmentShader: propFragment,
       side: THREE.DoubleSide,
-      uniforms: { ...this.light, tint: { value: new THREE.Vector3() }, picked: { value: 0 } },
+      uniforms: {
+        ...this.light,
+        tint: { value: new THREE.Vector3() },
+        rough: { value: new THREE.Vector2(0, 1) },
+        picked: { value: 0 },
+      },
     });
   }
 

@@ -8,6 +8,11 @@ import { Slice } from "./slice";
 import { Sparks } from "./sparks";
 import type { Volume } from "./volumes";
 
+/** Milliseconds without a change until the picture is drawn at full resolution. */
+const QUIET = 200;
+/** The same on a machine that needs long for it. */
+const SLOW_QUIET = 900;
+
 export interface Picked {
   id: string;
   point: THREE.Vector3;
@@ -33,6 +38,13 @@ export class Stage {
   private dirty = true;
   private alive = true;
   private slow = 0;
+  /** The canvas, in pixels. */
+  private full = [4, 4];
+  private lines = true;
+  /** Whether what is shown is as fine as it gets, and since when nothing moved. */
+  private fine = false;
+  private refining = false;
+  private quiet = 0;
   private throughCamera = false;
 
   constructor(canvas: HTMLCanvasElement) {
@@ -70,6 +82,7 @@ export class Stage {
       this.chamber,
       this.frustum,
       this.guides.group,
+      this.guides.focus,
       this.props.marks,
     );
     this.camera.position.set(2.6, 2.2, 5.2);
@@ -90,6 +103,19 @@ export class Stage {
     this.renderer.dispose();
   }
 
+  /** How much of the full resolution the smoke on the screen has. */
+  get resolution() {
+    return this.fine ? 1 : this.marcher.scale;
+  }
+
+  /** Shows or hides lines and marks, which no picture has. */
+  toggleLines() {
+    this.lines = !this.lines;
+    for (const thing of [this.chamber, this.guides.group, this.guides.focus, this.props.marks])
+      thing.visible = this.lines;
+    this.touch();
+  }
+
   /** Asks for a new picture. */
   touch() {
     this.dirty = true;
@@ -99,7 +125,7 @@ export class Stage {
     const ratio = Math.min(window.devicePixelRatio, 2);
     this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(width, height, false);
-    this.target.setSize(Math.round(width * ratio), Math.round(height * ratio));
+    this.full = [Math.round(width * ratio), Math.round(height * ratio)];
     this.camera.aspect = width / Math.max(height, 1);
     this.camera.updateProjectionMatrix();
     this.touch();
@@ -115,6 +141,7 @@ export class Stage {
 
   setVolume(volume: Volume | null) {
     this.marcher.setVolume(volume);
+    this.props.setFire(volume?.lamps ?? []);
     this.touch();
   }
 
@@ -205,26 +232,54 @@ export class Stage {
   private tick = () => {
     if (!this.alive) return;
     requestAnimationFrame(this.tick);
-    if (!this.dirty) return;
-    this.dirty = false;
-    const began = performance.now();
-    this.draw();
-    // Reading one pixel waits for the picture, so that its cost is known.
-    const seconds = (performance.now() - began) / 1000;
-    this.adapt(seconds);
-    this.drawn(seconds);
+    const now = performance.now();
+    if (this.dirty) {
+      this.dirty = false;
+      this.fine = false;
+      this.draw();
+      // Reading one pixel waits for the picture, so that its cost is known.
+      const seconds = (performance.now() - now) / 1000;
+      this.adapt(seconds);
+      this.quiet = performance.now();
+      this.drawn(seconds);
+    } else if (!this.fine && now - this.quiet > (this.marcher.quick ? QUIET : SLOW_QUIET)) this.refine();
   };
 
-  private draw() {
+  /** Goes on with the picture at full resolution once nothing moves any more. */
+  private refine() {
     const { renderer } = this;
+    if (!this.refining) this.drawProps(true);
+    this.refining = this.marcher.refine(renderer, this.camera, this.full);
+    if (this.refining) return;
+    this.fine = true;
+    this.drawOverlay();
+    this.drawn(0);
+  }
+
+  private drawProps(fine: boolean) {
+    const { renderer } = this;
+    const [width, height] = this.full.map((count) => Math.max(Math.round(fine ? count : count / 2), 4));
+    if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
+    this.props.prepare(renderer, this.camera, height, this.marcher.smoke, fine);
     renderer.setRenderTarget(this.target);
     renderer.clear();
     renderer.render(this.props.scene, this.camera);
-    this.marcher.draw(renderer, this.camera);
-    this.frustum.visible = !this.throughCamera;
+  }
+
+  private drawOverlay() {
+    const { renderer } = this;
+    renderer.setRenderTarget(null);
+    this.frustum.visible = this.lines && !this.throughCamera;
     renderer.render(this.overlay, this.camera);
     const gl = renderer.getContext();
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+  }
+
+  private draw() {
+    this.refining = false;
+    this.drawProps(this.marcher.quick);
+    this.marcher.draw(this.renderer, this.camera, this.full);
+    this.drawOverlay();
   }
 
   /** Lowers the smoke's resolution while pictures take long, and raises it when they do not. */

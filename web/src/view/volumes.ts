@@ -11,6 +11,8 @@ export interface Volume {
   peaks: [number, number, number, number];
   lit: Uint8Array<ArrayBuffer>;
   hot: Uint8Array<ArrayBuffer>;
+  /** What stands for the fire where it lights props: rows like those of the shot's lamps. */
+  lamps: number[][];
   bytes: number;
 }
 
@@ -31,8 +33,37 @@ function decode(name: string, buffer: ArrayBuffer): Volume {
     peaks: [head.smoke, head.heat, head.light, head.fire],
     lit: new Uint8Array(buffer, 4 + length, 4 * cells),
     hot: new Uint8Array(buffer, 4 + length + 4 * cells, 4 * cells),
+    lamps: head.lamps ?? [],
     bytes: buffer.byteLength,
   };
+}
+
+const BLOCK = 8;
+
+/** Blocks of eight cells with anything in them or right beside them, so that the others can be passed over. */
+export function busyBlocks({ size: [nx, ny, nz], lit, hot }: Volume) {
+  const [bx, by, bz] = [nx, ny, nz].map((count) => Math.ceil(count / BLOCK));
+  const data = new Uint8Array(bx * by * bz);
+  const range = (cell: number, count: number) => [
+    Math.max((cell - 1) >> 3, 0),
+    Math.min((cell + 1) >> 3, count - 1),
+  ];
+  for (let k = 0, at = 3; k < nz; k++)
+    for (let j = 0; j < ny; j++)
+      for (let i = 0; i < nx; i++, at += 4) {
+        if (!lit[at] && !hot[at]) continue;
+        const own = ((k >> 3) * by + (j >> 3)) * bx + (i >> 3);
+        const inside = (i & 7) % 7 && (j & 7) % 7 && (k & 7) % 7;
+        if (inside) {
+          data[own] = 255;
+          continue;
+        }
+        const [x, y, z] = [range(i, bx), range(j, by), range(k, bz)];
+        for (let c = z[0]; c <= z[1]; c++)
+          for (let b = y[0]; b <= y[1]; b++)
+            for (let a = x[0]; a <= x[1]; a++) data[(c * by + b) * bx + a] = 255;
+      }
+  return { data, size: [bx, by, bz] as [number, number, number] };
 }
 
 /** One quantity of a frame: a byte for each voxel between low and high, or three signed ones. */

@@ -1,0 +1,115 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # The camera: where it stands, what is sharp, and how long its shutter is open. A picture with blur is made
+    # of several, each through another place of the lens and at another moment.
+    class Camera
+      SENSOR = 36.0
+      # Turns from one place in the lens to the next (the golden angle), which spreads them evenly (Vogel 1979).
+      TURN = Math::PI * (3.0 - Math.sqrt(5.0))
+      # Offsets of pixels and steps that never repeat (Roberts 2018).
+      ACROSS, DOWN, ALONG = 0.7548776662, 0.5698402910, 0.6180339887
+
+      # One of the pictures that a picture is made of: place in the lens (-1 to 1 each way), offset within a
+      # pixel (-0.5 to 0.5), frames since the shutter closed (0 or less), and where steps begin (0 to 1).
+      Pass = Struct.new(:lens, :pixel, :moment, :phase)
+      STILL = Pass.new([0.0, 0.0], [0.0, 0.0], 0.0, 0.0).freeze
+
+      # @param document [Shot::Document]
+      # @return [Hash] plain data
+      def self.settings(document, frame)
+        camera = document.the(:camera)
+        found = %i[position target focal aperture focus samples].to_h { |dial| [dial.to_s, camera[dial, frame]] }
+        prop = document.nodes[camera[:focus_on]]
+        found["focus_at"] = Geometry::Bodies.pose(prop, frame)["position"] if prop
+        found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate)
+      end
+
+      # @param settings [Hash] from {.settings}
+      def initialize(settings)
+        @settings = settings
+      end
+
+      # @return [Float] how long the shutter is open, frames
+      def shutter = @settings["shutter"]
+
+      # @return [Float] seconds of a frame
+      def seconds = 1.0 / @settings["rate"]
+
+      # @return [Array<Pass>]
+      def passes
+        return [STILL] unless shutter.positive? || radius.positive?
+
+        count = @settings["samples"]
+        Array.new(count) do |n|
+          far = Math.sqrt((n + 0.5) / count)
+          Pass.new([far * Math.cos(TURN * n), far * Math.sin(TURN * n)], [(0.5 + ACROSS * n) % 1.0 - 0.5,
+            (0.5 + DOWN * n) % 1.0 - 0.5],
+            -shutter * ((n + 0.5) / count), (ALONG * n) % 1.0)
+        end
+      end
+
+      # As kernels take it: place, then forward, right and up (right and up as long as half the picture, one
+      # unit ahead), width and height in pixels, and where steps begin.
+      # @return [Kernel::Buffer] f32 [15]
+      def view(width, height, pass = STILL)
+        right, up = half(width, height)
+        place = @settings["position"]
+        ahead = forward
+        if radius.positive?
+          # Every place of the lens sees the same at the distance that is sharp.
+          off = along.zip(above).map { |a, b| radius * (pass.lens[0] * a + pass.lens[1] * b) }
+          place = place.zip(off).map(&:sum)
+          ahead = ahead.zip(off).map { |a, b| a - b / distance }
+        end
+        ahead = ahead.zip(right, up).map { |a, b, c|
+          a + 2.0 * (pass.pixel[0] * b / width - pass.pixel[1] * c / height)
+        }
+        Kernel::Buffer.of(:f32, place + ahead + right + up + [width.to_f, height.to_f, pass.phase])
+      end
+
+      # What is sharp, metres ahead of the camera: nearest, sharpest, farthest (nil: as far as one sees), for a
+      # blur of a thousandth of the picture's width.
+      # @return [Array<Float, nil>]
+      def sharp
+        return [0.0, distance, nil] if radius.zero?
+
+        blur = 0.001 * SENSOR / @settings["focal"] / (2.0 * radius)
+        [1.0 / (1.0 / distance + blur), distance, (1.0 / distance > blur) ? 1.0 / (1.0 / distance - blur) : nil]
+      end
+
+      private
+
+      # Of the opening, metres.
+      def radius = @settings["aperture"].positive? ? @settings["focal"] / @settings["aperture"] / 2000.0 : 0.0
+
+      def distance
+        @distance ||= begin
+          at = @settings["focus_at"]
+          found = at ? at.zip(@settings["position"], forward).sum { |a, b, c| (a - b) * c } : @settings["focus"]
+          [found, 0.02].max
+        end
+      end
+
+      def half(width, height)
+        half = 0.5 * SENSOR / @settings["focal"]
+        [along.map { |c| c * half }, above.map { |c| c * half * height / width }]
+      end
+
+      def forward = @forward ||= unit(@settings["target"].zip(@settings["position"]).map { |a, b| a - b }, [0.0, 0.0,
+        -1.0])
+
+      def along = @along ||= unit(cross(forward, [0.0, 1.0, 0.0]), [1.0, 0.0, 0.0])
+
+      def above = @above ||= cross(along, forward)
+
+      def unit(vector, otherwise)
+        length = Math.sqrt(vector.sum { |c| c * c })
+        (length < 1e-9) ? otherwise : vector.map { |c| c / length }
+      end
+
+      def cross(a, b) = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+    end
+  end
+end

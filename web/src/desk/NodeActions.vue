@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import type { ShotNode } from "../api/types";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import LookShelf from "./LookShelf.vue";
+
+const props = defineProps<{ node: ShotNode }>();
+const emit = defineEmits<{ rename: [] }>();
+const desk = useDesk();
+const catalog = useCatalog();
+const kind = computed(() => catalog.kind(props.node.kind));
+const needed = computed(() => kind.value.first && props.node.id === props.node.kind);
+
+function duplicate() {
+  const twin = { do: "add", kind: props.node.kind, name: `${props.node.name} copy`, dials: props.node.dials };
+  return desk.edit([twin]);
+}
+</script>
+
+<template>
+  <footer>
+    <template v-if="node.kind === 'look'">
+      <button
+        v-if="desk.shownLook !== node.id"
+        class="link"
+        data-show-look
+        @click="desk.set('picture', 'look', node.id)"
+      >
+        Show this one
+      </button>
+      <look-shelf :node="node" />
+    </template>
+    <button
+      v-if="node.kind === 'camera'"
+      class="link"
+      :aria-pressed="desk.focusing"
+      data-pick-focus
+      @click="desk.focusing = !desk.focusing"
+    >
+      {{ desk.focusing ? "Click what shall be sharp…" : "Pick focus" }}
+    </button>
+    <button
+      v-if="node.kind === 'picture'"
+      class="link"
+      :disabled="desk.measuring || !desk.row?.key"
+      data-meter
+      @click="desk.meter()"
+    >
+      {{ desk.measuring ? "Measuring the light…" : "Expose by this frame" }}
+    </button>
+    <template v-if="!kind.single">
+      <button class="link" @click="emit('rename')">Rename</button>
+      <button class="link" @click="duplicate">Duplicate</button>
+      <button v-if="!needed" class="link" data-remove @click="desk.edit([{ do: 'remove', node: node.id }])">
+        Take away
+      </button>
+    </template>
+  </footer>
+</template>
+
+<style scoped>
+footer {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  padding-top: 10px;
+  font-size: 11.5px;
+}
+
+footer:empty {
+  display: none;
+}
+</style>

@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { api } from "../api/client";
+import { useDesk } from "../stores/desk";
+
+/** Several frames side by side, as they were printed. */
+defineProps<{ name: string }>();
+const emit = defineEmits<{ close: [] }>();
+const desk = useDesk();
+</script>
+
+<template>
+  <div class="cover" role="dialog" aria-label="Contact sheet" data-sheet @click.self="emit('close')">
+    <figure>
+      <img :src="api.sheetUrl(desk.shot!.id, name)" alt="Contact sheet" />
+      <figcaption>
+        <span>Under each picture: frame, how much of it is nearly white, how much nearly black.</span>
+        <a class="link" :href="api.sheetUrl(desk.shot!.id, name)" :download="`${desk.shot!.id}-sheet.png`"
+          >Keep it</a
+        >
+        <button class="link" @click="emit('close')">Close</button>
+      </figcaption>
+    </figure>
+  </div>
+</template>
+
+<style scoped>
+.cover {
+  position: fixed;
+  inset: 0;
+  z-index: 20;
+  display: grid;
+  place-items: center;
+  background: rgb(6 8 9 / 82%);
+}
+
+figure {
+  margin: 0;
+}
+
+img {
+  display: block;
+  max-width: 92vw;
+  max-height: 84vh;
+}
+
+figcaption {
+  display: flex;
+  gap: 16px;
+  justify-content: space-between;
+  padding: 8px 2px;
+  color: var(--quiet);
+}
+</style>

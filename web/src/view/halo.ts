@@ -1,0 +1,55 @@
+import * as THREE from "three";
+import { blur } from "./shaders/finish";
+import { fullScreen } from "./shaders/march";
+
+/** How wide the lens spreads light, in parts of the picture's width, as the picture has it. */
+const WIDTHS = [0.004, 0.016, 0.06];
+
+const target = () =>
+  new THREE.WebGLRenderTarget(4, 4, {
+    type: THREE.HalfFloatType,
+    depthBuffer: false,
+    magFilter: THREE.LinearFilter,
+    minFilter: THREE.LinearFilter,
+  });
+
+/** The light that the lens spreads around what is bright, at a quarter of the picture's size. */
+export class Halo {
+  readonly spread = WIDTHS.map(target);
+  private between = target();
+  private material = new THREE.ShaderMaterial({
+    glslVersion: THREE.GLSL3,
+    vertexShader: fullScreen,
+    fragmentShader: blur,
+    depthTest: false,
+    depthWrite: false,
+    uniforms: { light: { value: null }, way: { value: new THREE.Vector2() }, sigma: { value: 1 } },
+  });
+
+  setSize(width: number, height: number) {
+    for (const each of [...this.spread, this.between])
+      each.setSize(Math.max(4, Math.round(width / 4)), Math.max(4, Math.round(height / 4)));
+  }
+
+  /** @param pass draws the whole of the target that is set with a material */
+  draw(renderer: THREE.WebGLRenderer, light: THREE.Texture, pass: (material: THREE.ShaderMaterial) => void) {
+    const { light: from, way, sigma } = this.material.uniforms;
+    this.spread.forEach((into, n) => {
+      sigma.value = Math.min(Math.max(WIDTHS[n] * into.width, 0.5), 16);
+      // The wider ones go on from the narrower one, which saves looking far.
+      from.value = n ? this.spread[n - 1].texture : light;
+      way.value.set(1 / into.width, 0);
+      renderer.setRenderTarget(this.between);
+      pass(this.material);
+      from.value = this.between.texture;
+      way.value.set(0, 1 / into.height);
+      renderer.setRenderTarget(into);
+      pass(this.material);
+    });
+  }
+
+  dispose() {
+    for (const each of [...this.spread, this.between]) each.dispose();
+    this.material.dispose();
+  }
+}

@@ -1,0 +1,96 @@
+/** From linear light to what a screen shows, as the picture does it. */
+export const tone = /* glsl */ `
+uniform float film[8];
+const float CROSSTALK = 0.09;
+const vec3 GREY = vec3(0.2126, 0.7152, 0.0722);
+vec3 curve(vec3 light) {
+  vec3 a = 0.72 * max(light, vec3(0.0));
+  return clamp(a * (2.51 * a + 0.03) / (a * (2.43 * a + 0.59) + 0.14), 0.0, 1.0);
+}
+vec3 toned(vec3 light) {
+  vec3 x = max(light * vec3(film[0], film[1], film[2]), vec3(0.0));
+  if (film[4] != 1.0) x = 0.18 * pow(x / 0.18, vec3(film[4]));
+  if (film[3] > 1.5) {
+    x = curve((1.0 - CROSSTALK) * x + CROSSTALK * dot(x, GREY));
+    x = (x - CROSSTALK * dot(x, GREY)) / (1.0 - CROSSTALK);
+  } else if (film[3] > 0.5) {
+    x = mix(x, 0.6 + 0.4 * (1.0 - exp(-2.5 * (x - 0.6))), vec3(greaterThan(x, vec3(0.6))));
+  }
+  x = clamp(x, 0.0, 1.0);
+  return mix(1.055 * pow(max(x, vec3(1e-6)), vec3(0.41666667)) - 0.055, 12.92 * x, vec3(lessThanEqual(x, vec3(0.0031308))));
+}`;
+
+/** Light that comes from a direction of the sky, as the picture has it. */
+export const skyLight = /* glsl */ `
+uniform float sky[40];
+float perez(int at, float cosine, float angle) {
+  float near = cos(angle);
+  return (1.0 + sky[at] * exp(sky[at + 1] / cosine)) *
+    (1.0 + sky[at + 2] * exp(sky[at + 3] * angle) + sky[at + 4] * near * near);
+}
+vec3 radiance(vec3 way) {
+  if (sky[7] < 0.5) return vec3(sky[33], sky[34], sky[35]);
+  float cosine = max(way.y, 0.035);
+  float angle = acos(clamp(dot(vec3(way.x, max(way.y, 0.0), way.z), vec3(sky[8], sky[9], sky[10])), -0.9999, 0.9999));
+  float bright = sky[26] * perez(11, cosine, angle);
+  float x = sky[27] * perez(16, cosine, angle);
+  float y = max(sky[28] * perez(21, cosine, angle), 0.01);
+  vec3 xyz = vec3(bright * x / y, bright, bright * (1.0 - x - y) / y);
+  vec3 rgb = vec3(dot(vec3(3.2404542, -1.5371385, -0.4985314), xyz), dot(vec3(-0.969266, 1.8760108, 0.041556), xyz),
+    dot(vec3(0.0556434, -0.2040259, 1.0572252), xyz));
+  return sky[29] * vec3(sky[30], sky[31], sky[32]) * max(rgb, vec3(0.0));
+}`;
+
+/** Uneven surfaces, as the picture has them. */
+export const unevenness = /* glsl */ `
+float lattice(ivec3 p, int seed) {
+  uint h = uint(p.x) * 73856093u ^ uint(p.y) * 19349663u ^ uint(p.z) * 83492791u ^ uint(seed) * 67867979u;
+  h = (h ^ (h >> 15)) * 739982445u;
+  h = (h ^ (h >> 12)) * 695872825u;
+  h = h ^ (h >> 15);
+  return float(h & 0xffffffu) / 16777215.0;
+}
+vec3 fade(vec3 s) {
+  return s * s * s * (s * (s * 6.0 - 15.0) + 10.0);
+}
+/** How high it stands, and how steeply it rises along x, y, z. */
+vec4 slope(vec3 at, int seed) {
+  ivec3 p = ivec3(floor(at));
+  vec3 s = at - floor(at);
+  vec3 f = fade(s);
+  float a = lattice(p, seed);
+  float ab = lattice(p + ivec3(1, 0, 0), seed) - a;
+  float c = lattice(p + ivec3(0, 1, 0), seed);
+  float cd = lattice(p + ivec3(1, 1, 0), seed) - c;
+  float e = lattice(p + ivec3(0, 0, 1), seed);
+  float ef = lattice(p + ivec3(1, 0, 1), seed) - e;
+  float g = lattice(p + ivec3(0, 1, 1), seed);
+  float gh = lattice(p + ivec3(1, 1, 1), seed) - g;
+  float lo = a + f.x * ab;
+  float hi = c + f.x * cd;
+  float under = e + f.x * ef;
+  float over = g + f.x * gh;
+  float front = lo + f.y * (hi - lo);
+  float back = under + f.y * (over - under);
+  vec3 rise = 30.0 * s * s * (s * (s - 2.0) + 1.0);
+  float along = (ab + f.y * (cd - ab)) + f.z * ((ef + f.y * (gh - ef)) - (ab + f.y * (cd - ab)));
+  float up = (hi - lo) + f.z * ((over - under) - (hi - lo));
+  return vec4(2.0 * (front + f.z * (back - front)) - 1.0, 2.0 * rise * vec3(along, up, back - front));
+}
+vec4 bumps(vec3 where, float size, float pixel, int octaves) {
+  vec4 sum = vec4(0.0);
+  float at = 1.0 / size;
+  float gain = 1.0;
+  for (int n = 0; n < octaves; n++) {
+    float share = clamp(0.5 / (at * pixel + 1e-9) - 0.5, 0.0, 1.0) * gain;
+    if (share <= 0.0) break;
+    bool odd = n % 2 == 1;
+    vec3 turned = odd ? vec3(0.6 * where.x - 0.8 * where.z, where.y, 0.6 * where.z + 0.8 * where.x) : where;
+    vec4 here = slope(turned * at, 401 + n);
+    vec3 rise = odd ? vec3(0.6 * here.y + 0.8 * here.w, here.z, 0.6 * here.w - 0.8 * here.y) : here.yzw;
+    sum += share * vec4(here.x, at * size * rise);
+    at *= 2.1;
+    gain *= 0.55;
+  }
+  return sum;
+}`;

@@ -1,0 +1,102 @@
+export const fullScreen = /* glsl */ `
+out vec2 place;
+void main() {
+  place = position.xy * 0.5 + 0.5;
+  gl_Position = vec4(position.xy, 0.0, 1.0);
+}`;
+
+/** Marches the frame's volume along each ray: smoke lit as the server lit it, heat as a tint. */
+export const march = /* glsl */ `
+precision highp float;
+precision highp sampler3D;
+in vec2 place;
+out vec4 colour;
+uniform sampler3D lit;
+uniform sampler3D hot;
+uniform sampler3D seen;
+uniform sampler3D busy;
+const float BLOCK = 8.0;
+uniform vec3 seenLow;
+uniform vec3 seenHigh;
+uniform vec3 seenTint;
+uniform float seenZero;
+uniform sampler2D depths;
+uniform mat4 toWorld;
+uniform vec3 eye;
+uniform vec3 low;
+uniform vec3 high;
+uniform float voxel;
+uniform float pace;
+uniform float thickness;
+uniform vec4 peaks;
+uniform vec3 albedo;
+uniform vec3 heatTint;
+uniform vec4 shown;
+
+vec3 unproject(float depth) {
+  vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
+  return point.xyz / point.w;
+}
+
+void main() {
+  vec3 far = unproject(1.0);
+  vec3 ray = normalize(far - eye);
+  float most = distance(eye, unproject(texture(depths, place).r));
+  vec3 slope = 1.0 / ray;
+  vec3 a = (low - eye) * slope;
+  vec3 b = (high - eye) * slope;
+  vec3 near3 = min(a, b);
+  vec3 far3 = max(a, b);
+  float first = max(max(near3.x, near3.y), max(near3.z, 0.0));
+  float last = min(min(far3.x, far3.y), min(far3.z, most));
+  vec3 light = vec3(0.0);
+  float through = 1.0;
+  float stride = pace * voxel;
+  float offset = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+  vec3 size = high - low;
+  float t = first - stride * offset;
+  for (int n = 0; n < 768; n++) {
+    if (t >= last || through < 0.004) break;
+    // Blocks of eight cells in which nothing is are passed over at once.
+    vec3 block = floor((eye + max(t, first) * ray - low) / voxel / BLOCK);
+    if (shown.z == 0.0 && texelFetch(busy, clamp(ivec3(block), ivec3(0), textureSize(busy, 0) - 1), 0).r == 0.0) {
+      vec3 edge = low + (block + step(vec3(0.0), ray)) * BLOCK * voxel;
+      vec3 out3 = (edge - eye) * slope;
+      float leave = min(out3.x, min(out3.y, out3.z));
+      t = max(t, t + pace * voxel * ceil((leave - t) / (pace * voxel) + 0.001));
+      continue;
+    }
+    float from = max(t, first);
+    t += stride;
+    float span = min(t, last) - from;
+    vec3 at = (eye + (from + 0.5 * span) * ray - low) / size;
+    vec4 here = texture(lit, at);
+    float density = shown.x * here.a * here.a * peaks.x;
+    vec4 flame = peaks.w > 0.0 || shown.y > 0.0 ? texture(hot, at) : vec4(0.0);
+    float heat = shown.y * flame.a * flame.a;
+    if (shown.w > 0.0 && peaks.w > 0.0)
+      {
+        // What a step gives off is seen through its own smoke.
+        float depth = thickness * density * span;
+        float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
+        light += through * span * part * flame.rgb * flame.rgb * peaks.w;
+      }
+    if (shown.z > 0.0) {
+      vec3 there = (eye + (from + 0.5 * span) * ray - seenLow) / (seenHigh - seenLow);
+      if (all(greaterThan(there, vec3(0.0))) && all(lessThan(there, vec3(1.0)))) {
+        float amount = abs(texture(seen, there).r - seenZero) * span * 1.6 / max(seenZero, 1.0 - seenZero);
+        light += through * amount * seenTint;
+        through *= exp(-0.5 * amount);
+      }
+    }
+    if (density > 0.0001 || heat > 0.002) {
+      float kept = exp(-thickness * density * span);
+      light += through * (1.0 - kept) * albedo * here.rgb * here.rgb * peaks.z;
+      // Heat glows for the eye only: how hot, not how bright.
+      float glow = heat * span * 2.2;
+      light += through * glow * heatTint;
+      through *= kept * exp(-0.4 * glow);
+    }
+  }
+  colour = vec4(light, 1.0 - through);
+}`;

@@ -1,0 +1,122 @@
+import { unevenness } from "./light";
+
+export const propVertex = /* glsl */ `
+out vec3 where;
+out vec3 facing;
+void main() {
+  vec4 world = modelMatrix * vec4(position, 1.0);
+  where = world.xyz;
+  facing = mat3(transpose(inverse(modelMatrix))) * normal;
+  gl_Position = projectionMatrix * viewMatrix * world;
+}`;
+
+/** Props as the picture shades them: lamps, the sun's shadows of props and of smoke, fire, unevenness, haze. */
+export const propFragment = /* glsl */ `
+precision highp float;
+precision highp sampler3D;
+in vec3 where;
+in vec3 facing;
+out vec4 result;
+uniform vec3 tint;
+uniform vec2 rough;
+uniform int octaves;
+uniform float pixel;
+uniform float sky[40];
+uniform float horizon[96];
+uniform int lampCount;
+uniform vec4 lampPlace[16];
+uniform vec4 lampColour[16];
+uniform float picked;
+uniform sampler2D shadowMap;
+uniform mat4 toShadow;
+uniform float shadowed;
+uniform sampler3D lit;
+uniform vec3 low;
+uniform vec3 high;
+uniform float smoke;
+uniform float voxel;
+${unevenness}
+float offset() {
+  return fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+}
+/** How much of the first sun props leave at a place. */
+float open(vec3 at, float turn) {
+  if (shadowed < 0.5) return 1.0;
+  vec4 seen = toShadow * vec4(at, 1.0);
+  vec3 there = seen.xyz / seen.w * 0.5 + 0.5;
+  if (any(lessThan(there, vec3(0.0))) || any(greaterThan(there, vec3(1.0)))) return 1.0;
+  float sum = 0.0;
+  for (int n = 0; n < 4; n++) {
+    float angle = turn + 1.5708 * float(n);
+    vec2 aside = vec2(cos(angle), sin(angle)) / vec2(textureSize(shadowMap, 0));
+    sum += texture(shadowMap, there.xy + aside).r + 0.0004 > there.z ? 0.25 : 0.0;
+  }
+  return sum;
+}
+/** How much of a lamp's light the smoke on its way leaves. */
+float through(vec3 at, vec3 way, float start) {
+  if (smoke <= 0.0) return 1.0;
+  vec3 slope = 1.0 / way;
+  vec3 a = (low - at) * slope;
+  vec3 b = (high - at) * slope;
+  vec3 near3 = min(a, b);
+  vec3 far3 = max(a, b);
+  float first = max(max(near3.x, near3.y), max(near3.z, 0.0));
+  float last = min(min(far3.x, far3.y), far3.z);
+  if (first >= last) return 1.0;
+  int count = clamp(int((last - first) / (3.0 * voxel)), 3, octaves > 4 ? 24 : 8);
+  float span = (last - first) / float(count);
+  float sum = 0.0;
+  for (int n = 0; n < count; n++) {
+    float root = texture(lit, (at + (first + (float(n) + start) * span) * way - low) / (high - low)).a;
+    sum += root * root;
+  }
+  return exp(-smoke * sum * span);
+}
+void main() {
+  vec3 n = normalize(facing) * (gl_FrontFacing ? 1.0 : -1.0);
+  vec3 way = where - cameraPosition;
+  float far = length(way);
+  float tone = 1.0;
+  vec3 m = n;
+  if (rough.x > 0.0) {
+    float slant = max(abs(dot(n, way / far)), 0.03);
+    vec4 here = bumps(where, rough.y, pixel * far / sqrt(slant), octaves);
+    m = normalize(n - 0.12 * rough.x * (here.yzw - dot(here.yzw, n) * n));
+    tone = clamp(1.0 + 0.4 * rough.x * here.x, 0.1, 2.0);
+  }
+  float start = offset();
+  vec3 sum = mix(vec3(sky[3], sky[4], sky[5]), vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * m.y);
+  vec3 off = where + n * 0.0015 * (1.0 + abs(where.x) + abs(where.y) + abs(where.z));
+  // The first lamp is the sun where there is one; it alone throws shadows here.
+  float sunlit = 1.0;
+  if (lampCount > 0 && lampColour[0].w > 0.5 && dot(m, lampPlace[0].xyz) > 0.0 && lampPlace[0].w < 0.5) {
+    sunlit = open(off + 0.01 * n, 6.2831853 * start);
+    if (sunlit > 0.0) sunlit *= through(off, lampPlace[0].xyz, start);
+  }
+  for (int i = 0; i < lampCount; i++) {
+    vec3 to = lampPlace[i].xyz;
+    float near = 1.0;
+    if (lampPlace[i].w > 0.5) {
+      to -= where;
+      float most = max(length(to), 0.02);
+      to /= most;
+      float size = lampPlace[i].w - 1.0;
+      near = 1.0 / (most * most + size * size);
+    }
+    near *= 0.31830989 * max(dot(m, to), 0.0) * step(0.0, dot(n, to));
+    sum += near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
+  }
+  vec3 shaded = sum * tint * tone;
+  if (sky[6] > 0.0) {
+    // Far off, everything goes over into the haze above the horizon.
+    float turn = mod(atan(way.x, way.z) * 5.0929582, 32.0);
+    int a = int(turn) % 32;
+    int b = (a + 1) % 32;
+    vec3 haze = mix(vec3(horizon[3 * a], horizon[3 * a + 1], horizon[3 * a + 2]),
+      vec3(horizon[3 * b], horizon[3 * b + 1], horizon[3 * b + 2]), fract(turn));
+    shaded = mix(haze, shaded, exp(-sky[6] * far));
+  }
+  float rim = 1.0 - abs(dot(n, normalize(cameraPosition - where)));
+  result = vec4(shaded + picked * vec3(0.5, 0.66, 0.11) * (0.06 + 0.6 * rim * rim), 1.0);
+}`;
