@@ -34,7 +34,9 @@ module Vumbral
         # One that was interrupted goes on.
         row = @workshop.db[:shots][id: shot::ID] || @workshop.shots.create(shot::NAME, starter: "empty")
         if row[:head] == 1
-          meshes = shot.meshes.transform_values { |mesh| @workshop.assets.bring(Formats::OBJ.write(mesh), "#{shot::ID}.obj")[:digest] }
+          meshes = shot.meshes.to_h do |name, mesh|
+            [name, @workshop.assets.bring(Formats::OBJ.write(mesh), "#{name.to_s.capitalize}.obj")[:digest]]
+          end
           @workshop.shots.edit(row[:id], shot.edits(meshes))
         end
         hang(row[:id], shot) if @workshop.prints.list(row[:id]).empty?

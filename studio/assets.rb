@@ -37,10 +37,9 @@ module Vumbral
         facts = {triangles: mesh.count, points: mesh.points.dim(0), parts: mesh.parts.map(&:name), low: low,
                  high: high, open_edges: mesh.open_edges}
         @workshop.home.write(path(mesh.digest), pack(mesh))
-        unless @workshop.db[:assets][digest: mesh.digest]
-          @workshop.db[:assets].insert_ignore.insert(digest: mesh.digest, name: name, facts: JSON.generate(facts),
-            created_at: @workshop.now)
-        end
+        # The same mesh again is called what it was called last.
+        @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name, facts: JSON.generate(facts)})
+          .insert(digest: mesh.digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now)
         fetch(mesh.digest)
       end
 
@@ -132,14 +131,15 @@ module Vumbral
         [head.bytesize].pack("L<") + head.b + [Zlib.crc32(body)].pack("L<") + body
       end
 
+      def damaged(digest)
+        Refused.new("The file of the mesh #{digest} is damaged; bring it again.", code: "damaged")
+      end
+
       def unpack(bytes, digest)
         length = bytes.unpack1("L<")
         head = JSON.parse(bytes[4, length])
         sum, body = bytes[4 + length, 4].unpack1("L<"), bytes[8 + length..]
-        unless Zlib.crc32(body) == sum
-          raise Refused.new("The file of the mesh #{digest} is damaged; bring it again.",
-            code: "damaged")
-        end
+        raise damaged(digest) unless Zlib.crc32(body) == sum
 
         raw = Zstd.decompress(body)
         at = 0
@@ -151,6 +151,8 @@ module Vumbral
         places = head["places"] ? take.call(:f32, head["triangles"], 6) : nil
         paint = head["paint"] ? take.call(:f32, head["points"]) : nil
         Geometry::Mesh.new(points, triangles, head["parts"].map { |part| Geometry::Mesh::Part.new(*part) }, places: places, paint: paint)
+      rescue JSON::ParserError, TypeError
+        raise damaged(digest)
       end
     end
   end
