@@ -40,69 +40,111 @@ module Vumbral
       # The object that each starter brings itself.
       OWN = {
         "plume" => ["Ember bowl", "prop-1", {"shape" => "sphere", "radius" => 0.22, "position" => [0.0, 0.22, 0.0]}],
-        "fire" => ["Fire bed", "prop-1", {"shape" => "cylinder", "radius" => 0.34, "tall" => 0.12, "position" => [0.0, 0.06, 0.0], "colour" => [0.1, 0.08, 0.07]}],
-        "burst" => ["Charge", "prop-1", {"shape" => "sphere", "radius" => 0.3, "position" => [0.0, 0.35, 0.0], "shown" => false}],
-        "jet" => ["Nozzle", "prop-1", {"shape" => "cylinder", "radius" => 0.11, "tall" => 0.3, "position" => [-1.3, 0.75, 0.0], "turn" => [0.0, 0.0, -90.0], "colour" => [0.3, 0.31, 0.33]}],
-        "fog" => ["Mist bed", "prop-1", {"shape" => "sphere", "radius" => 0.5, "scale" => [1.3, 0.2, 0.75], "position" => [-0.5, 0.12, 0.0], "turn" => [0.0, 25.0, 0.0], "shown" => false}]
+        "fire" => ["Fire bed", "prop-1", {
+          "shape" => "cylinder", "radius" => 0.34, "tall" => 0.12, "position" => [0.0, 0.06, 0.0],
+          "colour" => [0.1, 0.08, 0.07]
+        }],
+        "burst" => ["Charge", "prop-1", {
+          "shape" => "sphere", "radius" => 0.3, "position" => [0.0, 0.35, 0.0], "shown" => false
+        }],
+        "jet" => ["Nozzle", "prop-1", {
+          "shape" => "cylinder", "radius" => 0.11, "tall" => 0.3, "position" => [-1.3, 0.75, 0.0],
+          "turn" => [0.0, 0.0, -90.0], "colour" => [0.3, 0.31, 0.33]
+        }],
+        "fog" => ["Mist bed", "prop-1", {
+          "shape" => "box", "size" => [1.2, 0.16, 3.4], "position" => [-1.75, 0.1, -0.1], "shown" => false
+        }]
       }.freeze
 
       def plume(mesh)
         [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0)] +
-          set("chamber", "size" => [3.0, 3.8, 3.0], "voxel" => 0.024, "draft" => 2.2, "weight" => 0.08, "stir" => 0.15) +
-          set("look", "thickness" => 34.0, "colour" => [0.86, 0.855, 0.85], "shadow" => 1.0) +
-          set("camera", "position" => [0.0, 1.15, 6.6], "target" => [0.0, 1.6, 0.0])
+          set("chamber", "size" => [3.0, 3.8, 3.0], "voxel" => 0.024, "draft" => 2.2, "weight" => 0.08,
+            "stir" => 0.15) +
+          set("look", "thickness" => 34.0, "colour" => [0.87, 0.86, 0.85], "shadow" => 1.0) +
+          set("camera", "position" => [0.0, 1.0, 6.6], "target" => [0.0, 1.6, 0.0])
       end
 
       def fire(mesh)
-        [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0, "temperature" => 1150.0,
-          "breakup" => 0.9, "breakup_size" => 0.2, "breakup_speed" => 5.0)] +
-          set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.02, "draft" => 2.2, "curl_boost" => 0.5, "stir" => 1.8, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0,
-            "burn_heat" => 1350.0, "burn_smoke" => 0.25, "burn_swell" => 1.6, "cooling" => 1200.0, "smoke_fade" => 0.43, "heat_fade" => 0.77, "substeps_most" => 4) +
-          dusk + set("look", "thickness" => 20.0, "colour" => [0.3, 0.29, 0.28], "fire" => 14.0, "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.5) + set("camera", "position" => [0.0, 1.3, 5.6], "target" => [0.0, 1.15, 0.0])
+        [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0,
+          "temperature" => 1150.0, "breakup" => 0.9, "breakup_size" => 0.2, "breakup_speed" => 5.0)] +
+          set("chamber", "size" => [2.0, 3.2, 2.0], "voxel" => 0.02, "draft" => 2.2, "curl_boost" => 0.5,
+            "stir" => 1.8, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0, "burn_heat" => 1350.0,
+            "burn_smoke" => 0.25, "burn_swell" => 1.6, "cooling" => 1200.0, "smoke_fade" => 0.43,
+            "heat_fade" => 0.77, "substeps_most" => 4) +
+          dusk + set("look", "thickness" => 20.0, "colour" => [0.3, 0.29, 0.28], "fire" => 14.0,
+            "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.5) +
+          set("camera", "position" => [0.0, 1.1, 5.6], "target" => [0.0, 1.15, 0.0])
       end
 
       def burst(_mesh)
-        [source("Charge", "from" => "inside", "smoke" => 4.0, "fuel" => 42.0, "temperature" => 1600.0, "push" => 10.0, "breakup" => 0.8, "breakup_size" => 0.2,
-          "along" => 4.0, "rough" => 9.0, "first" => 4, "last" => 9, "copies" => 4, "step_frames" => 1.0, "step_place" => [0.17, 0.05, -0.08], "vary" => 0.5)] +
+        [source("Charge", "from" => "inside", "smoke" => 4.0, "fuel" => 42.0, "temperature" => 1600.0,
+          "push" => 10.0, "breakup" => 0.8, "breakup_size" => 0.2, "along" => 4.0, "rough" => 9.0, "first" => 4,
+          "last" => 9, "copies" => 4, "step_frames" => 1.0, "step_place" => [0.17, 0.05, -0.08], "vary" => 0.5)] +
           set("general", "last" => 90) + set("prop-1", "position" => [-0.25, 0.3, 0.1]) +
-          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.035, "draft" => 2.2, "front" => 60.0, "curl_boost" => 0.5, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
-            "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0, "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
-          set("look", "thickness" => 40.0, "colour" => [0.24, 0.225, 0.21], "fire" => 45.0, "fire_from" => 880.0, "fire_offset" => 250.0, "fire_rise" => 6.0, "glow" => 0.15) +
-          set("camera", "position" => [0.0, 1.5, 10.6], "target" => [0.0, 1.95, 0.0])
+          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.035, "draft" => 2.2, "front" => 60.0,
+            "curl_boost" => 0.5, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
+            "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0,
+            "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
+          set("look", "thickness" => 40.0, "colour" => [0.24, 0.225, 0.21], "fire" => 45.0, "fire_from" => 880.0,
+            "fire_offset" => 250.0, "fire_rise" => 6.0, "glow" => 0.15) +
+          set("camera", "position" => [0.0, 1.3, 10.6], "target" => [0.0, 1.95, 0.0])
       end
 
       def jet(_mesh)
         [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0,
           "velocity" => [14.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
-          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.02, "draft" => 2.2, "lift" => 0.4, "curl_boost" => 0.5, "stir" => 2.4, "stir_size" => 0.3, "stir_speed" => 4.0,
-            "burn_rate" => 12.0, "burn_heat" => 1500.0, "burn_smoke" => 0.25, "burn_swell" => 1.5, "cooling" => 1000.0, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2, "substeps_most" => 8) +
-          dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 16.0, "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.4) + set("camera", "position" => [0.5, 1.2, 5.4], "target" => [0.45, 0.85, 0.0])
+          set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.02, "draft" => 2.2,
+            "lift" => 0.4, "curl_boost" => 0.5, "stir" => 2.4, "stir_size" => 0.3, "stir_speed" => 4.0,
+            "burn_rate" => 12.0, "burn_heat" => 1500.0, "burn_smoke" => 0.25, "burn_swell" => 1.5,
+            "cooling" => 1000.0, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2,
+            "substeps_most" => 8) +
+          dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 16.0,
+            "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.4) +
+          set("camera", "position" => [0.5, 1.0, 5.4], "target" => [0.45, 0.85, 0.0])
       end
 
       def fog(_mesh)
-        [source("Mist", "from" => "inside", "smoke" => 2.6, "temperature" => 262.0, "breakup" => 0.95, "breakup_size" => 0.35, "breakup_speed" => 1.2, "velocity" => [0.9, 0.0, 0.0], "speed_as" => "add"),
-          add("force", "Air from the left", "force-1", "what" => "wind", "strength" => 0.5,
-            "direction" => [1.0, 0.0, 0.25], "grip" => 0.8),
-          add("prop", "Standing stone", "stone", "shape" => "cylinder", "radius" => 0.2, "tall" => 0.7,
-            "position" => [0.55, 0.35, 0.1], "collider" => true)] +
-          set("general", "last" => 96) +
-          set("chamber", "size" => [4.2, 0.9, 3.4], "voxel" => 0.02, "draft" => 2.0, "weight" => 1.3, "stir" => 0.1,
-            "stir_size" => 0.4, "curl_boost" => 0.25, "smoke_fade" => 0.08, "heat_fade" => 0.14) +
-          set("look", "thickness" => 5.0, "colour" => [0.93, 0.93, 0.94],
-            "shadow" => 0.6) + set("camera", "position" => [0.0, 1.35, 4.2], "target" => [0.0, 0.3, 0.0])
+        [source("Mist", "from" => "inside", "smoke" => 1.6, "temperature" => 262.0, "breakup" => 0.95,
+          "breakup_size" => 0.45, "breakup_speed" => 0.8, "velocity" => [1.1, 0.0, 0.0], "speed_as" => "add"),
+          add("force", "Air from the left", "force-1", "what" => "wind", "strength" => 0.55,
+            "direction" => [1.0, 0.0, 0.1], "grip" => 0.8),
+          stone("Tall stone", "stone", 0.17, 0.95, [0.35, -0.45], 9.0),
+          stone("Leaning stone", "stone-2", 0.13, 0.7, [-0.5, -0.15], -13.0),
+          stone("Low stone", "stone-3", 0.2, 0.42, [1.05, 0.2], 4.0)] +
+          set("general", "last" => 120) +
+          set("chamber", "size" => [5.0, 1.2, 3.8], "voxel" => 0.022, "draft" => 2.0, "weight" => 1.3, "stir" => 0.12,
+            "stir_size" => 0.4, "curl_boost" => 0.25, "smoke_fade" => 0.06, "heat_fade" => 0.12) +
+          morning +
+          set("look", "thickness" => 4.0, "colour" => [0.97, 0.97, 0.97], "forward" => 0.55, "shadow" => 1.0) +
+          set("camera", "position" => [0.1, 0.62, 3.4], "target" => [0.1, 0.42, 0.0])
+      end
+
+      def stone(name, id, radius, tall, (x, z), lean)
+        add("prop", name, id, "shape" => "cylinder", "radius" => radius, "tall" => tall,
+          "position" => [x, 0.5 * tall - 0.04, z], "turn" => [0.5 * lean, 0.0, lean], "collider" => true,
+          "colour" => [0.17, 0.16, 0.15], "uneven" => 1.0, "uneven_size" => 0.22)
       end
 
       # An open field in the sun.
       def day
-        set("sun-1", "strength" => 5.6, "colour" => [1.0, 0.94, 0.86], "around" => 68.0, "height" => 36.0) +
-          set("sky", "model" => "clear", "strength" => 1.1, "colour" => [0.9, 1.0, 1.0], "haze" => 3.2, "fade" => 90.0) +
-          set("picture", "behind" => "sky")
+        set("sun-1", "strength" => 7.5, "colour" => [1.0, 0.96, 0.91], "around" => 95.0, "height" => 30.0) +
+          set("sky", "model" => "clear", "strength" => 0.9, "colour" => [1.0, 1.0, 1.0], "haze" => 1.8,
+            "fade" => 90.0) +
+          set("picture", "behind" => "sky", "exposure" => 0.25, "contrast" => 1.12)
       end
 
-      # The last light of a day, so dark that a fire shows.
+      # The sun low behind, all things in its light.
+      def morning
+        set("sun-1", "strength" => 4.2, "colour" => [1.0, 1.0, 1.0], "aired" => true, "around" => 140.0,
+          "height" => 7.0) +
+          set("sky", "strength" => 0.6, "haze" => 2.6, "fade" => 90.0) +
+          set("picture", "exposure" => -0.5, "contrast" => 1.1, "warmth" => 6800.0)
+      end
+
+      # The sun has just set, and a fire shows.
       def dusk
-        set("sun-1", "strength" => 0.12, "colour" => [0.8, 0.86, 1.0], "around" => -35.0, "height" => 5.0) +
-          set("sky", "strength" => 0.11, "colour" => [0.5, 0.72, 1.0], "haze" => 2.6, "fade" => 120.0)
+        set("sun-1", "aired" => true, "around" => 165.0, "height" => -5.0) +
+          set("sky", "strength" => 0.14, "haze" => 2.2, "fade" => 120.0) + set("picture", "exposure" => 0.0)
       end
 
       def source(name, dials) = add("source", name, "source-1", {"prop" => "prop-1"}.merge(dials))
@@ -122,9 +164,11 @@ module Vumbral
         scale = FIT / span
         middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
         add("prop", File.basename(file, ".*").tr("_", " ").capitalize[0, 80], "prop-1",
-          "shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3, "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale])
+          "shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3,
+          "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale])
       end
-      private_class_method :edits, :plume, :fire, :burst, :jet, :fog, :day, :dusk, :source, :add, :set, :fitted
+      private_class_method :edits, :plume, :fire, :burst, :jet, :fog, :stone, :day, :morning, :dusk, :source, :add,
+        :set, :fitted
     end
   end
 end

@@ -34,18 +34,16 @@ module Vumbral
         1.0 - Math.exp(-depth * depth / DEEP)
       end
 
-      # Light that lamps and fire send straight into smoke, in all directions alike, on a grid coarser by
-      # `edge`, in the mean of the smoke: `first` f32 [3, z, y, x]; `mean` its density. `direct` is the fire's
-      # part on the fine grid, `scatter` as {Rig#scatter} has it.
-      kernel first: F32[4], mean: F32[3], smoke: F32[3], direct: F32[4], depths: F32[4], lamps: F32[2], scatter: F32[1],
-        lattice: Grid::Lattice
-      def gather(first, mean, smoke, direct, depths, lamps, scatter, lattice)
-        parallel(mean.dim(0), uneven: true) do |bk|
-          edge = (smoke.dim(0) + mean.dim(0) - 1) / mean.dim(0)
-          edge = [edge, (smoke.dim(1) + mean.dim(1) - 1) / mean.dim(1),
-            (smoke.dim(2) + mean.dim(2) - 1) / mean.dim(2)].max
-          mean.dim(1).times do |bj|
-            mean.dim(2).times do |bi|
+      # Light that lamps and fire send straight into smoke, in all directions alike, on a coarser grid, in the
+      # mean of the smoke. `scatter` as {Rig#scatter} has it.
+      kernel light: Light::Lamplight, smoke: F32[3], lamps: F32[2], scatter: F32[1], lattice: Grid::Lattice
+      def gather(light, smoke, lamps, scatter, lattice)
+        parallel(light.mean.dim(0), uneven: true) do |bk|
+          edge = (smoke.dim(0) + light.mean.dim(0) - 1) / light.mean.dim(0)
+          edge = [edge, (smoke.dim(1) + light.mean.dim(1) - 1) / light.mean.dim(1),
+            (smoke.dim(2) + light.mean.dim(2) - 1) / light.mean.dim(2)].max
+          light.mean.dim(1).times do |bj|
+            light.mean.dim(2).times do |bi|
               sum = 0.0
               red = 0.0
               green = 0.0
@@ -56,14 +54,15 @@ module Vumbral
                     density = smoke[k, j, i]
                     if density > 0.0001
                       sum += density
-                      red += density * direct[0, k, j, i]
-                      green += density * direct[1, k, j, i]
-                      blue += density * direct[2, k, j, i]
+                      red += density * light.direct[0, k, j, i]
+                      green += density * light.direct[1, k, j, i]
+                      blue += density * light.direct[2, k, j, i]
                       lamps.dim(0).times do |n|
                         _dx, _dy, _dz, _far, gain = VolumeKernels.towards(lamps, n, lattice.x + i * lattice.voxel,
                           lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel)
-                        soft = lamps[n, 7] > 0.5 ? scatter[4] * scatter[3] * depths[n, k, j, i] : 0.0
+                        soft = lamps[n, 7] > 0.5 ? scatter[4] * scatter[3] * light.depths[n, k, j, i] : 0.0
                         part = density * gain * VolumeKernels::ISOTROPIC * Math.exp(-soft)
+                        part *= light.open[n, k, j, i] if lamps[n, 7] > 0.5 && light.open.dim(3) == smoke.dim(2)
                         # In the mean of the voxel and not in its middle, where it is thick.
                         half = lamps[n, 7] > 0.5 ? [0.5 * scatter[4] * scatter[3] * density * lattice.voxel,
                           soft].min : 0.0
@@ -76,12 +75,12 @@ module Vumbral
                   end
                 end
               end
-              mean[bk, bj, bi] = sum / (edge * edge * edge)
-              one = sum > 0.0 ? (1.0 - deep(scatter[3] * scatter[4] * lattice.voxel * edge * mean[bk, bj,
+              light.mean[bk, bj, bi] = sum / (edge * edge * edge)
+              one = sum > 0.0 ? (1.0 - deep(scatter[3] * scatter[4] * lattice.voxel * edge * light.mean[bk, bj,
                 bi])) / sum : 0.0
-              first[0, bk, bj, bi] = red * one
-              first[1, bk, bj, bi] = green * one
-              first[2, bk, bj, bi] = blue * one
+              light.first[0, bk, bj, bi] = red * one
+              light.first[1, bk, bj, bi] = green * one
+              light.first[2, bk, bj, bi] = blue * one
             end
           end
         end

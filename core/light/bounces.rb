@@ -36,12 +36,12 @@ module Vumbral
 
       # Adds all of it to what is there. @param soft [Kernel::Buffer] f32 [3, z, y, x] as it goes on
       # @param direct [Kernel::Buffer] f32 [3, z, y, x], the fire's own light
-      # @param depths [Kernel::Buffer] as {Lit#depths}; @param near [Kernel::Buffer] u8, where light is asked for
-      def add(soft, direct, depths, near)
+      # @param lit [Lit] what stands before each lamp; @param near [Kernel::Buffer] u8, where light is asked for
+      def add(soft, direct, lit, near)
         first = Kernel::Buffer.new(:f32, 3, *@shape)
         mean = Kernel::Buffer.new(:f32, *@shape)
-        BounceKernels.gather(first, mean, @medium.smoke, direct, depths, @rig.smoke_lamps, @rig.scatter,
-          @medium.lattice)
+        BounceKernels.gather(Lamplight.new(first, mean, direct, lit.depths, lit.open), @medium.smoke, @rig.smoke_lamps,
+          @rig.scatter, @medium.lattice)
         BounceKernels.skins(@skin = Kernel::Buffer.new(:f32, *@shape), mean, @rig.soft_thickness * cell) if endless?
         parts = Kernel::Buffer.new(:f32, 4, *@shape)
         BounceKernels.pass(parts, mean, @rig.soft_thickness * cell)

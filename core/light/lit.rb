@@ -6,25 +6,26 @@ module Vumbral
     class Lit
       GLOW_EDGE = 3
 
-      # `depths` f32 [lamp, z, y, x], smoke before each lamp (density times metres); `soft` f32
+      # `depths` f32 [lamp, z, y, x], smoke before each lamp (density times metres); `open` how much of each lamp
+      # props leave (one cell where there are none); `soft` f32
       # [3, z, y, x], light from all around as it goes on; `skylight` what of the sky each place sees.
-      attr_reader :depths, :soft, :skylight
+      attr_reader :depths, :open, :soft, :skylight
 
       # @param medium [Medium]; @param rig [Rig]; @param scene [PropScene]; @param fire [Fire, nil]
       def initialize(medium, rig, scene, fire)
         @medium, @rig = medium, rig
         smoke, lattice = medium.smoke, medium.lattice
         @skylight = Skylight.of(smoke, rig.soft_thickness, medium.voxel)
-        @depths = Kernel::Buffer.new(:f32, [rig.lamps.dim(0), 1].max, *smoke.shape)
-        if rig.lamps.dim(0).positive?
-          VolumeKernels.depths(@depths, smoke, near, rig.lamps, scene.corners, scene.boxes, lattice,
-            [rig.thickness * rig.shadow, 1e-3].max)
-        end
+        count = [rig.lamps.dim(0), 1].max
+        @depths = Kernel::Buffer.new(:f32, count, *smoke.shape)
+        VolumeKernels.depths(@depths, smoke, near, rig.lamps, lattice, [rig.thickness * rig.shadow, 1e-3].max)
+        @open = scene.empty? ? Kernel::Buffer.of(:f32, [1.0], 1, 1, 1, 1) : Kernel::Buffer.new(:f32, count, *smoke.shape)
+        VolumeKernels.opened(@open, near, rig.lamps, scene.corners, scene.boxes, lattice) unless scene.empty?
         @soft = Kernel::Buffer.new(:f32, 3, *smoke.shape)
         direct = Kernel::Buffer.new(:f32, 3, *smoke.shape)
         glow(direct, fire) if fire && fire.lamps.dim(0).positive?
         @bounces = Bounces.new(medium, rig)
-        @bounces.add(@soft, direct, @depths, near)
+        @bounces.add(@soft, direct, self, near)
       end
 
       # @return [Bounces] what of the light goes on within the smoke
@@ -33,7 +34,8 @@ module Vumbral
       # @return [Kernel::Buffer] f32 [3, z, y, x]
       def whole
         rgb = Kernel::Buffer.new(:f32, *@soft.shape)
-        VolumeKernels.whole(rgb, @soft, near, @depths, @rig.smoke_lamps, @rig.scatter, @medium.lattice)
+        VolumeKernels.whole(rgb, @soft, near, @depths, @open, @rig.smoke_lamps, @rig.scatter,
+          @medium.lattice)
         FireKernels.dye(rgb, @medium.tint, @medium.smoke) if @medium.tint
         rgb
       end

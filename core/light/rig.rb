@@ -4,6 +4,9 @@ module Vumbral
   module Light
     # All that gives light in a shot, as the numbers that kernels take, and how smoke takes it up.
     class Rig
+      # How much of the sun's light comes through the air when it begins to fail.
+      SETTING = 0.02
+
       attr_reader :lamps, :sky, :albedo, :thickness, :shadow, :bounces, :fire, :forward, :back, :back_share, :shaping
 
       # @param settings [Hash] from {.settings}
@@ -49,7 +52,7 @@ module Vumbral
       # @return [Hash] plain data: everything that lights the smoke at a frame
       def self.settings(document, frame)
         look, sky = document.look, document.the(:sky)
-        suns = document.of(:sun).map { |sun| sun_row(sun, frame) }
+        suns = document.of(:sun).map { |sun| sun_row(sun, frame, sky[:haze]) }
         ambient = document.the(:chamber)[:ambient]
         {
           "lamps" => suns + document.of(:lamp).map { |lamp| lamp_row(lamp, frame) },
@@ -65,11 +68,20 @@ module Vumbral
         }
       end
 
-      def self.sun_row(sun, frame)
+      def self.sun_row(sun, frame, haze)
         around, height = [sun[:around, frame], sun[:height, frame]].map { |degrees| degrees * Math::PI / 180 }
         # Half of its width, as the tangent; below nothing, so that nobody takes it for a lamp's.
         [-Math.tan(sun[:size, frame] * Math::PI / 360), Math.sin(around) * Math.cos(height), Math.sin(height),
-          Math.cos(around) * Math.cos(height)] + light(sun, frame)
+          Math.cos(around) * Math.cos(height)] + aired(light(sun, frame), sun[:aired] && Math.sin(height), haze)
+      end
+
+      # A sun's light as the air colours it, as strong as before but where it sets.
+      def self.aired(light, height, haze)
+        return light unless height
+
+        left = Atmosphere.sunlight(haze, height)
+        full = [left.zip([0.2126, 0.7152, 0.0722]).sum { |c, share| c * share }, SETTING].max
+        light.zip(left + [full]).map { |c, part| c * part / full }
       end
 
       def self.lamp_row(lamp, frame) = [1.0, *lamp[:position, frame]] + light(lamp, frame)
@@ -77,7 +89,7 @@ module Vumbral
       def self.light(node, frame)
         node[:colour, frame].map { |c| c * node[:strength, frame] } + [node[:shadows] ? 1.0 : 0.0]
       end
-      private_class_method :sun_row, :lamp_row, :light
+      private_class_method :sun_row, :aired, :lamp_row, :light
     end
   end
 end

@@ -2,17 +2,15 @@
 
 module Vumbral
   module Light
-    # Light inside a volume. A lamp is one row of `lamps` f32 [n, 8]: 0 for a sun, less for one
-    # so wide (half of it, as a tangent), 1 for a point, more for a ball of that radius (m) above 1; the direction to the sun or the point's place; red, green, blue; 1 if it casts
-    # shadows. Props come as a {Geometry::BVH}'s `corners` and `boxes`.
+    # Light inside a volume. A lamp is one row of `lamps` f32 [n, 8]: 0 for a sun, less for one so wide (half of it,
+    # as a tangent), 1 for a point, more for a ball of that radius (m) above 1; the direction to the sun or the
+    # point's place; red, green, blue; 1 if it casts shadows. Props come as a {Geometry::BVH}'s `corners` and `boxes`.
     module VolumeKernels
       extend Kernel::Library
 
       ISOTROPIC = 0.07957747 # 1 / 4π
       # From this width on (half, as a tangent) a sun's shadows in smoke are soft.
       WIDE = 0.012
-      # Where props let no light of a lamp through, so much optical depth stands for them.
-      BLOCKED = 40.0
 
       # Where a ray enters and leaves a grid, in units of its direction; leaves before it enters
       # where it misses.
@@ -145,11 +143,9 @@ module Vumbral
       end
 
       # How much smoke lies between each voxel and each lamp that casts shadows: `depths` f32 [lamp, z, y, x],
-      # density times metres; only where `near` says so. Props stand for {BLOCKED} over the thickness, or
-      # less where they hide only a part of the voxel.
-      kernel depths: F32[4], smoke: F32[3], near: U8[3], lamps: F32[2], corners: F32[2], boxes: F32[2],
-        lattice: Grid::Lattice, thickness: F32
-      def depths(depths, smoke, near, lamps, corners, boxes, lattice, thickness)
+      # density times metres; only where `near` says so.
+      kernel depths: F32[4], smoke: F32[3], near: U8[3], lamps: F32[2], lattice: Grid::Lattice, thickness: F32
+      def depths(depths, smoke, near, lamps, lattice, thickness)
         parallel(smoke.dim(0), uneven: true) do |k|
           smoke.dim(1).times do |j|
             smoke.dim(2).times do |i|
@@ -160,26 +156,40 @@ module Vumbral
                 lamps.dim(0).times do |n|
                   if lamps[n, 7] > 0.5
                     dx, dy, dz, distance, _gain = towards(lamps, n, x, y, z)
-                    open = 0.0
-                    if corners.dim(0) == 0
-                      open = 1.0
-                    else
-                      # Four places in the voxel, none beside another.
-                      off = 0.3 * lattice.voxel
-                      4.times do |s|
-                        a = x + (s & 1 == 0 ? off : -off)
-                        b = y + (s < 2 ? off : -off)
-                        c = z + (s == 1 || s == 2 ? off : -off)
-                        open += 0.25 if !Geometry::RayKernels.blocked(corners, boxes, Geometry::Ray.new(a, b, c, dx,
-                          dy, dz), distance)
-                      end
+                    depths[n, k, j, i] = depth_to(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance,
+                      lamps, n, thickness)
+                  end
+                end
+              end
+            end
+          end
+        end
+      end
+
+      # How much of each lamp that casts shadows props leave to each voxel, 0 to 1: `open` f32 [lamp, z, y, x];
+      # only where `near` says so.
+      kernel open: F32[4], near: U8[3], lamps: F32[2], corners: F32[2], boxes: F32[2], lattice: Grid::Lattice
+      def opened(open, near, lamps, corners, boxes, lattice)
+        parallel(near.dim(0), uneven: true) do |k|
+          near.dim(1).times do |j|
+            near.dim(2).times do |i|
+              if near[k, j, i] != 0
+                lamps.dim(0).times do |n|
+                  if lamps[n, 7] > 0.5
+                    sum = 0
+                    count = 0
+                    # Four corners of the voxel, none beside another, and the other four where those disagree.
+                    while count < 4 || (count < 8 && sum > 0 && (sum < 4 || count > 4))
+                      a = lattice.x + lattice.voxel * (i + (count & 1 == 0 ? 0.4 : -0.4))
+                      b = lattice.y + lattice.voxel * (j + (count & 2 == 0 ? 0.4 : -0.4))
+                      c = lattice.z + lattice.voxel * (k + ((count ^ (count >> 1) ^ (count >> 2)) & 1 == 0 ? 0.4 : -0.4))
+                      dx, dy, dz, distance, _gain = towards(lamps, n, a, b, c)
+                      dx, dy, dz = aside(lamps, n, 0.7, 2.3999632 * count) if lamps[n, 0] < 0.0
+                      sum += 1 if !Geometry::RayKernels.blocked(corners, boxes,
+                        Geometry::Ray.new(a, b, c, dx, dy, dz), distance)
+                      count += 1
                     end
-                    found = BLOCKED / thickness
-                    if open > 0.0
-                      found = depth_to(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance, lamps, n,
-                        thickness) - Math.log(open) / thickness
-                    end
-                    depths[n, k, j, i] = found
+                    open[n, k, j, i] = sum / count.to_f
                   end
                 end
               end
@@ -202,9 +212,9 @@ module Vumbral
 
       # What a voxel sends to the eye in all, for views, before the smoke's own colour `scatter`: soft light, and
       # what lamps send straight.
-      kernel rgb: F32[4], soft: F32[4], near: U8[3], depths: F32[4], lamps: F32[2], scatter: F32[1],
+      kernel rgb: F32[4], soft: F32[4], near: U8[3], depths: F32[4], open: F32[4], lamps: F32[2], scatter: F32[1],
         lattice: Grid::Lattice
-      def whole(rgb, soft, near, depths, lamps, scatter, lattice)
+      def whole(rgb, soft, near, depths, open, lamps, scatter, lattice)
         parallel(near.dim(0), uneven: true) do |k|
           near.dim(1).times do |j|
             near.dim(2).times do |i|
@@ -214,6 +224,7 @@ module Vumbral
                   _dx, _dy, _dz, _far, gain = towards(lamps, n, lattice.x + i * lattice.voxel,
                     lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel)
                   gain *= ISOTROPIC * Math.exp(lamps[n, 7] > 0.5 ? -scatter[3] * depths[n, k, j, i] : 0.0)
+                  gain *= open[n, k, j, i] if lamps[n, 7] > 0.5 && open.dim(3) == near.dim(2)
                   3.times { |c| rgb[c, k, j, i] += gain * lamps[n, 4 + c] }
                 end
               end

@@ -164,6 +164,9 @@ module Vumbral
               lz), voxel)
           end
           near_by = gain * Light::VolumeKernels::ISOTROPIC
+          if volume.shaded && lamps[n, 7] > 0.5 && within(volume.smoke, place.ox, place.oy, place.oz)
+            near_by *= Grid::Sampling.one_of(volume.open, n, place.ox, place.oy, place.oz)
+          end
           straight = Math.exp(-depth)
           r += near_by * lamps[n, 4] * (share * straight + wider * nearly(depth, straight, paint.ahead * paint.red))
           g += near_by * lamps[n, 5] * (share * straight + wider * nearly(depth, straight, paint.ahead * paint.green))

@@ -38,7 +38,7 @@ module Vumbral
       def self.scene(document, frame)
         settings = settings(document, frame)
         sky = background(settings)
-        settings.slice("rig").merge("camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp), "sky" => sky.to_a, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
+        settings.slice("rig").merge("camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp), "sky" => sky.to_a.map { |value| value.zero? ? 0.0 : value.round(6 - Math.log10(value.abs).floor) }, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
       end
 
       # Into which far things go over, all around from +z by +x: red, green, blue in turn.
@@ -152,8 +152,8 @@ module Vumbral
         flow = (moves? && medium.flow) || Grid::VectorField.new(smoke, smoke, smoke)
         busy = Kernel::Buffer.new(:u8, *smoke.shape.map { |n| (n + MarchKernels::BLOCK - 1) / MarchKernels::BLOCK })
         MarchKernels.mark(busy, smoke, glowing, !fire.nil?, fire ? fire.low : 0.0, reach(medium))
-        Filled.new(smoke, glowing, lit.depths, lit.soft, lit.bounces.skin, lit.bounces.edge.to_f,
-          medium.tint || lit.soft, *flow.to_a, busy, !fire.nil?, !medium.tint.nil?,
+        Filled.new(smoke, glowing, lit.depths, lit.open, lit.soft, lit.bounces.skin, lit.bounces.edge.to_f,
+          medium.tint || lit.soft, *flow.to_a, busy, !fire.nil?, !medium.tint.nil?, lit.open.dim(3) > 1,
           smooth, PACE.fetch(@settings["between"]))
       end
 

@@ -166,6 +166,19 @@ module Vumbral
           dz), 1e9) ? 0.0 : 1.0
       end
 
+      # How much of a lamp's light a surface catches by the cosine of its slope: a ball of light that is partly
+      # below its horizon still lights it, and so do the bumps around, which catch the light and send it on.
+      kernel cosine: F32, ball: F32, distance: F32, rough: F32, returns: F32
+      def faced(cosine, ball, distance, rough)
+        facing = [cosine, 0.0].max
+        if ball > 0.5
+          size = ball - 1.0
+          width = [size / Math.sqrt(distance * distance + size * size + 1e-9), 0.3 * [rough, 1.0].min, 1e-3].max
+          facing = 0.25 * (cosine + width) * (cosine + width) / width if cosine > -width && cosine < width
+        end
+        facing
+      end
+
       # The colour of a prop where a ray meets it, lit by lamps through the smoke and by the sky.
       # `sky` as {Light::SkyKernels} takes it; `pixel` is how wide a pixel is there across the ray, metres.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, lamps: F32[2], sky: F32[1],
@@ -207,7 +220,7 @@ module Vumbral
         blue = above * open * sky[2] + (1.0 - above) * sky[5]
         lamps.dim(0).times do |n|
           lx, ly, lz, distance, gain = Light::VolumeKernels.towards(lamps, n, sx, sy, sz)
-          facing = mx * lx + my * ly + mz * lz
+          facing = faced(mx * lx + my * ly + mz * lz, lamps[n, 0], distance, rough)
           if facing > 0.0 && nx * lx + ny * ly + nz * lz > 0.0
             passed = 0.31830989 * facing * gain
             # Whether something stands before a lamp that adds next to nothing does not matter.

@@ -24,7 +24,6 @@ module Vumbral
         end
         group "Shutter", touches: :picture do
           number :shutter, "Shutter", unit: "°", default: 0.0, range: 0.0..360.0, keyed: true, zero: "no blur",
-
             help: "How long it is open: 180 for half of a frame's time, up to the frame. What moves meanwhile is " \
               "blurred, in the direction it goes."
           whole :samples, "Samples", default: 24, range: 2..256, slider: 8..64,

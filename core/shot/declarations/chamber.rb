@@ -56,7 +56,6 @@ module Vumbral
             help: "How thick the gas is. 0 is air; 0.02 calms small rolls; 0.2 moves like syrup."
           number :outward, "Outward push", unit: "m²/s", default: 0.0, range: -10.0..10.0, slider: 0.0..0.2,
             keyed: true,
-
             help: "Drives smoke from where it is dense to where it is thin, so that puffs swell and keep their " \
               "edge. 0.02 is soft."
           number :smoke_spread, "Smoke spreads", unit: "m²/s", default: 0.0, range: 0.0..100.0, slider: 0.0..0.1,
@@ -72,7 +71,6 @@ module Vumbral
         end
         group "Turbulence" do
           number :stir, "Turbulence", unit: "m²/s³", default: 0.3, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true,
-
             help: "The power that it puts into smoke and heat, without making or taking any air. 0.3 loosens a " \
               "plume, 3 tears it."
           number :stir_size, "Turbulence size", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..2.0,

@@ -61,7 +61,6 @@ module Vumbral
           choice :fire_by, "Glows by", default: "heat",
             choices: {heat: "temperature, as a black body", heat_ramp: "ramps over temperature",
                       fuel_ramp: "ramps over fuel"},
-
             help: "What the fire's colour and strength follow."
           number :fire, "Fire", default: 1.0, range: 0.0..1000.0, slider: 0.0..5.0, keyed: true,
             help: "How bright hot gas is. 0 shows none."

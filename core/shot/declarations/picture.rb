@@ -29,7 +29,6 @@ module Vumbral
             help: "Each stop doubles the light of the whole picture."
           choice :tone, "Tone curve", default: "film", choices: {film: "film", soft: "straight, soft top",
                                                                  plain: "plain, clips"},
-
             help: "Film lets bright light run to white as on film; soft keeps its colour; plain keeps the numbers " \
               "as they are up to 1."
           number :contrast, "Contrast", default: 1.0, range: 0.2..4.0, slider: 0.5..2.0,

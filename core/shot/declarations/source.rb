@@ -8,7 +8,6 @@ module Vumbral
         group "Where it comes from" do
           choice :from, "Comes from", default: "inside", choices: {inside: "the inside", surface: "the surface",
                                                                    points: "the points", particles: "particles"},
-
             help: "Inside fills the whole body; the surface feeds a skin around it, so it also works for open " \
               "meshes and sheets; the points are the mesh's own corners; particles come from an emitter."
           node :prop, "From prop", default: nil, of: :prop, only: {from: %w[inside surface points]},
@@ -76,7 +75,6 @@ module Vumbral
             help: "How far from the surface it still feeds, weaker and weaker. 0 ends at the surface."
           choice :map, "Strength from", default: "even", choices: {even: "everywhere alike",
                                                                    picture: "a picture by the mesh's texture places", paint: "the mesh's point colours", formula: "a formula"},
-
             help: "Thins what it feeds by place. A picture needs a mesh with texture places, paint one with " \
               "colours; dark is nothing, white all."
           picture :picture, "Picture", default: nil, only: {map: %w[picture]}, help: "Its brightness is the strength."

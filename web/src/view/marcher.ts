@@ -3,6 +3,7 @@ import type { Scene as Rig } from "../api/types";
 import { tints } from "../theme";
 import { compose, develop } from "./shaders/finish";
 import { fullScreen, march } from "./shaders/march";
+import { SkyTable } from "./skyTable";
 import { busyBlocks } from "./volumes";
 import { Halo } from "./halo";
 import type { Channel, Volume } from "./volumes";
@@ -43,6 +44,7 @@ export class Marcher {
     magFilter: THREE.LinearFilter,
   });
   private halo = new Halo();
+  private sky = new SkyTable();
   private level = 0;
   /** Bands of a picture at full resolution that are still to be drawn. */
   private left = 0;
@@ -95,7 +97,7 @@ export class Marcher {
         toWorld: { value: new THREE.Matrix4() },
         eye: { value: new THREE.Vector3() },
         span: { value: new THREE.Vector2() },
-        sky: { value: new Array(40).fill(0) },
+        ...this.sky.uniforms,
       },
     });
     this.developing = new THREE.ShaderMaterial({
@@ -132,7 +134,7 @@ export class Marcher {
     const march = this.marching.uniforms;
     march.thickness.value = rig.rig.thickness;
     march.albedo.value.fromArray(rig.rig.albedo);
-    this.composing.uniforms.sky.value = rig.sky;
+    this.sky.set(rig.sky);
     this.developing.uniforms.film.value = rig.film;
   }
 
@@ -290,6 +292,7 @@ export class Marcher {
       this.developing,
       this.lightTarget,
       this.halo,
+      this.sky,
       this.volumeTarget,
       this.quad.geometry,
     ])

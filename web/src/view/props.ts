@@ -61,7 +61,7 @@ export class PropShelf {
   }
 
   setRig(rig: Rig) {
-    this.light.sky.value = rig.sky;
+    this.light.sky.value = rig.sky.slice(0, 40);
     this.light.horizon.value = rig.horizon;
     this.own = rig.rig.lamps.slice(0, LAMPS / 2);
     this.thickness = rig.rig.thickness * rig.rig.shadow;

@@ -23,22 +23,19 @@ vec3 toned(vec3 light) {
 /** Light that comes from a direction of the sky, as the picture has it. */
 export const skyLight = /* glsl */ `
 uniform float sky[40];
-float perez(int at, float cosine, float angle) {
-  float near = cos(angle);
-  return (1.0 + sky[at] * exp(sky[at + 1] / cosine)) *
-    (1.0 + sky[at + 2] * exp(sky[at + 3] * angle) + sky[at + 4] * near * near);
-}
+uniform sampler2D skyTable;
+const float AHEAD = 0.76;
 vec3 radiance(vec3 way) {
   if (sky[7] < 0.5) return vec3(sky[33], sky[34], sky[35]);
-  float cosine = max(way.y, 0.035);
-  float angle = acos(clamp(dot(vec3(way.x, max(way.y, 0.0), way.z), vec3(sky[8], sky[9], sky[10])), -0.9999, 0.9999));
-  float bright = sky[26] * perez(11, cosine, angle);
-  float x = sky[27] * perez(16, cosine, angle);
-  float y = max(sky[28] * perez(21, cosine, angle), 0.01);
-  vec3 xyz = vec3(bright * x / y, bright, bright * (1.0 - x - y) / y);
-  vec3 rgb = vec3(dot(vec3(3.2404542, -1.5371385, -0.4985314), xyz), dot(vec3(-0.969266, 1.8760108, 0.041556), xyz),
-    dot(vec3(0.0556434, -0.2040259, 1.0572252), xyz));
-  return sky[29] * vec3(sky[30], sky[31], sky[32]) * max(rgb, vec3(0.0));
+  float up = max(way.y, 0.0);
+  float compass = dot(way.xz, vec2(sky[13], sky[14])) / max(length(way.xz), 1e-6);
+  vec2 size = vec2(sky[12], sky[11]);
+  vec2 at = vec2(0.5 * (1.0 - compass), sqrt(up)) * (size - 1.0) + 0.5;
+  at /= size * vec2(1.0, 2.0);
+  float cosine = compass * sqrt(max(1.0 - up * up, 0.0) * max(1.0 - sky[9] * sky[9], 0.0)) + up * sky[9];
+  float lobe = 0.07957747 * (1.0 - AHEAD * AHEAD) / pow(1.0 + AHEAD * AHEAD - 2.0 * AHEAD * cosine, 1.5);
+  vec3 light = texture(skyTable, at).rgb + lobe * texture(skyTable, at + vec2(0.0, 0.5)).rgb;
+  return vec3(sky[30], sky[31], sky[32]) * light;
 }`;
 
 /** Uneven surfaces, as the picture has them. */

@@ -97,14 +97,18 @@ void main() {
   for (int i = 0; i < lampCount; i++) {
     vec3 to = lampPlace[i].xyz;
     float near = 1.0;
+    float width = 1e-3;
     if (lampPlace[i].w > 0.5) {
       to -= where;
       float most = max(length(to), 0.02);
       to /= most;
       float size = lampPlace[i].w - 1.0;
       near = 1.0 / (most * most + size * size);
+      width = max(size * sqrt(near), 0.3 * min(rough.x, 1.0));
     }
-    near *= 0.31830989 * max(dot(m, to), 0.0) * step(0.0, dot(n, to));
+    float cosine = dot(m, to);
+    float faced = abs(cosine) < width ? 0.25 * (cosine + width) * (cosine + width) / width : max(cosine, 0.0);
+    near *= 0.31830989 * faced * step(0.0, dot(n, to));
     sum += near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
   }
   vec3 shaded = sum * tint * tone;
