@@ -38,10 +38,11 @@ module Vumbral
           Scene.set("chamber", "position" => [0.0, 0.0, 0.0], "size" => [6.0, 6.4, 6.0], "voxel" => 0.048, "draft" => 1.8, "lift" => 0.8, "stir" => 1.8, "stir_size" => 0.5, "stir_octaves" => 3, "curl_boost" => 0.5, "front" => 40.0, "sooty" => true, "soot" => [0.13, 0.12, 0.11],
             "burn_rate" => 10.0, "burn_heat" => 1300.0, "burn_smoke" => 1.2, "burn_swell" => 3.0, "cooling" => 900.0, "heat_fade" => 0.58, "weight" => 0.1, "substeps_least" => 2, "substeps_most" => 4, "accuracy" => 5e-4, "smoke_fade" => 0.32) +
           Scene.set("look", "thickness" => 30.0, "colour" => [0.95, 0.95, 0.95], "fire" => 40.0, "fire_from" => 880.0, "fire_offset" => 250.0, "fire_rise" => 6.0, "glow" => 0.15) +
-          Scene.set("sun-1", "strength" => 5.0, "around" => 72.0, "height" => 30.0, "colour" => [1.0, 0.9, 0.76]) +
-          Scene.set("sky", "model" => "clear", "strength" => 1.0, "colour" => [0.9, 1.0, 1.0], "haze" => 3.2, "fade" => 100.0) +
+          Scene.set("sun-1", "strength" => 7.0, "aired" => true, "around" => 84.0, "height" => 27.0) +
+          Scene.set("sky", "model" => "clear", "strength" => 0.85, "colour" => [1.0, 1.0, 1.0], "haze" => 1.9,
+            "fade" => 100.0) +
           Scene.set("camera", "position" => [1.6, 1.7, 10.6], "target" => [0.0, 2.0, 0.0],
-            "focal" => 40.0) + Scene.set("picture", "behind" => "sky")
+            "focal" => 40.0) + Scene.set("picture", "behind" => "sky", "exposure" => 0.2, "contrast" => 1.1)
       end
     end
   end

@@ -24,16 +24,17 @@ module Vumbral
           [Scene.add("prop", "water", "Water", "shape" => "box", "size" => [1.34, 0.09, 0.36], "position" => [-0.35, 0.465, -0.25], "turn" => [0.0, 14.0, 0.0], "shown" => false),
             Scene.ground,
             Scene.add("source", "mist", "Mist", "prop" => "water", "smoke" => 5.0, "temperature" => 250.0, "breakup" => 0.5, "breakup_size" => 0.18, "breakup_speed" => 1.5),
-            Scene.notch("mist", "strength", 1, 0.5), Scene.notch("mist", "strength", 30, 1.0), Scene.notch("mist", "s" \
-"trength", 96, 0.7)] +
+            Scene.notch("mist", "strength", 1, 0.5), Scene.notch("mist", "strength", 30, 1.0),
+            Scene.notch("mist", "strength", 96, 0.7)] +
           Scene.set("general", "last" => 96) +
           Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 3.0, "stir" => 0.08, "stir_size" => 0.3,
             "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.07) +
-          Scene.set("sun-1", "strength" => 5.5, "around" => -125.0, "height" => 13.0, "colour" => [1.0, 0.76, 0.5]) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.55, "colour" => [0.86, 0.95, 1.0], "haze" => 4.0, "fade" => 40.0) +
+          Scene.set("sun-1", "strength" => 5.5, "aired" => true, "around" => -138.0, "height" => 9.0) +
+          Scene.set("sky", "model" => "clear", "strength" => 0.6, "colour" => [1.0, 1.0, 1.0], "haze" => 2.6,
+            "fade" => 60.0) +
           Scene.set("look", "thickness" => 14.0, "colour" => [0.95, 0.95, 0.95], "shadow" => 0.8, "forward" => 0.5) +
           Scene.set("camera", "position" => [1.1, 1.35, 3.9], "target" => [-0.05, 0.32, 0.0], "focal" => 44.0) +
-          Scene.set("picture", "behind" => "sky") +
+          Scene.set("picture", "behind" => "sky", "exposure" => -0.2, "contrast" => 1.08) +
           [Scene.add("lamp", "lantern", "Lantern", "position" => [1.0, 0.85, -0.5], "strength" => 1.1,
             "colour" => [1.0, 0.58, 0.26])]
       end

@@ -46,16 +46,9 @@ module Vumbral
       end
 
       def picture(key, frame)
-        bricks, head = @workshop.frames.read(key)
-        settings = Picture::Renderer.settings(@document, frame)
-        @renderer = nil unless settings == @settings
-        @settings = settings
-        @renderer ||= Picture::Renderer.new(settings, @workshop.assets)
-        width, height = @task.payload["size"] || [@document.the(:picture)[:width], @document.the(:picture)[:height]]
-        @sparks ||= Picture::Sparks.new(@document, @workshop.assets)
-        image = @renderer.image(Light::Medium.of(bricks, head, moving: @renderer.moves?), width, height,
-          sparks: @sparks.any? ? @sparks.at(frame) : nil)
-        Pixels.png(@renderer.cut_out(image))
+        size = @task.payload["size"] || @document.the(:picture).then { |picture| [picture[:width], picture[:height]] }
+        renderer, image = @workshop.painting.image(@document, frame, key, size)
+        Pixels.png(renderer.cut_out(image))
       end
     end
   end

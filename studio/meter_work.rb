@@ -16,12 +16,9 @@ module Vumbral
         document = @workshop.shots.document(@task.shot)
         frame = @task.payload["frame"]
         _, key = @workshop.runs.best(@task.shot, frame)
-        bricks, head = @workshop.frames.read(key)
         picture = document.the(:picture)
-        renderer = Picture::Renderer.new(Picture::Renderer.sharp(Picture::Renderer.settings(document, frame)),
-          @workshop.assets)
-        image = renderer.image(Light::Medium.of(bricks, head), WIDTH, [WIDTH * picture[:height] / picture[:width],
-          16].max)
+        size = [WIDTH, [WIDTH * picture[:height] / picture[:width], 16].max]
+        renderer, image = @workshop.painting.image(document, frame, key, size, sharp: true, glow: false)
         {exposure: Picture::Meter.stops(renderer.light(image)).clamp(-10.0, 10.0)}
       end
     end

@@ -13,16 +13,9 @@ module Vumbral
         began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
         asked = @task.payload
         document = Shot::Document.load(asked["document"])
-        bricks, head = @workshop.frames.read(asked["key"])
-        renderer = Picture::Renderer.new(Picture::Renderer.settings(document, asked["frame"]), @workshop.assets)
-        medium = Light::Medium.of(bricks, head, moving: renderer.moves?)
-        sparks = Picture::Sparks.new(document, @workshop.assets)
-        image = renderer.image(medium, asked["width"], asked["height"],
-          sparks: sparks.any? ? sparks.at(asked["frame"]) : nil) { |done, count|
-          if count > 1
-            @task.progress(done, count,
-              "exposing")
-          end
+        renderer, image = @workshop.painting.image(document, asked["frame"], asked["key"],
+          asked.values_at("width", "height")) { |done, count|
+          @task.progress(done, count, "exposing") if count > 1
         }
         png = Pixels.png(renderer.develop(image))
         seconds = (Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(3)

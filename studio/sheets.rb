@@ -99,12 +99,8 @@ module Vumbral
       end
 
       def tile(document, frame, quality, key, size)
-        bricks, head = @workshop.frames.read(key)
-        renderer = Picture::Renderer.new(Picture::Renderer.sharp(Picture::Renderer.settings(document, frame)),
-          @workshop.assets)
-        sparks = Picture::Sparks.new(document, @workshop.assets)
-        pixels = renderer.develop(renderer.image(Light::Medium.of(bricks, head), *size,
-          sparks: sparks.any? ? sparks.at(frame) : nil))
+        renderer, image = @workshop.painting.image(document, frame, key, size, sharp: true)
+        pixels = renderer.develop(image)
         figures = {frame: frame, quality: quality, **shares(pixels), peak: @workshop.frames.facts([key]).dig(key,
           "peak")}
         [labelled(pixels, figures), figures]

@@ -127,10 +127,10 @@ module Vumbral
 
       # An open field in the sun.
       def day
-        set("sun-1", "strength" => 7.5, "colour" => [1.0, 0.96, 0.91], "around" => 95.0, "height" => 30.0) +
-          set("sky", "model" => "clear", "strength" => 0.9, "colour" => [1.0, 1.0, 1.0], "haze" => 1.8,
+        set("sun-1", "strength" => 8.0, "colour" => [1.0, 0.96, 0.91], "around" => 95.0, "height" => 30.0) +
+          set("sky", "model" => "clear", "strength" => 0.8, "colour" => [1.0, 1.0, 1.0], "haze" => 1.8,
             "fade" => 90.0) +
-          set("picture", "behind" => "sky", "exposure" => 0.25, "contrast" => 1.12)
+          set("picture", "behind" => "sky", "exposure" => 0.35, "contrast" => 1.15)
       end
 
       # The sun low behind, all things in its light.
@@ -138,7 +138,7 @@ module Vumbral
         set("sun-1", "strength" => 4.2, "colour" => [1.0, 1.0, 1.0], "aired" => true, "around" => 140.0,
           "height" => 7.0) +
           set("sky", "strength" => 0.6, "haze" => 2.6, "fade" => 90.0) +
-          set("picture", "exposure" => -0.5, "contrast" => 1.1, "warmth" => 6800.0)
+          set("picture", "exposure" => -0.25, "contrast" => 1.1, "warmth" => 6800.0)
       end
 
       # The sun has just set, and a fire shows.

@@ -28,6 +28,8 @@ module Vumbral
 
       def views = @views ||= Views.new(self)
 
+      def painting = @painting ||= Painting.new(self)
+
       def prints = @prints ||= Prints.new(self)
 
       def sheets = @sheets ||= Sheets.new(self)

@@ -61,12 +61,12 @@ module Vumbral
                         _dx, _dy, _dz, _far, gain = VolumeKernels.towards(lamps, n, lattice.x + i * lattice.voxel,
                           lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel)
                         soft = lamps[n, 7] > 0.5 ? scatter[4] * scatter[3] * light.depths[n, k, j, i] : 0.0
-                        part = density * gain * VolumeKernels::ISOTROPIC * Math.exp(-soft)
+                        part = density * gain * VolumeKernels::ISOTROPIC
                         part *= light.open[n, k, j, i] if lamps[n, 7] > 0.5 && light.open.dim(3) == smoke.dim(2)
                         # In the mean of the voxel and not in its middle, where it is thick.
                         half = lamps[n, 7] > 0.5 ? [0.5 * scatter[4] * scatter[3] * density * lattice.voxel,
                           soft].min : 0.0
-                        part *= half > 0.05 ? 0.5 * (Math.exp(half) - Math.exp(-half)) / half : 1.0
+                        part *= half > 0.05 ? 0.5 * (Math.exp(half - soft) - Math.exp(-half - soft)) / half : Math.exp(-soft)
                         red += part * lamps[n, 4]
                         green += part * lamps[n, 5]
                         blue += part * lamps[n, 6]

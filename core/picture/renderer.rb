@@ -62,17 +62,34 @@ module Vumbral
       # @return [Boolean] whether smoke must tell how it moves
       def moves? = @camera.shutter.positive?
 
-      # @param medium [Medium, nil] the smoke, where there is some
+      # What a volume that was made ready depends on, besides itself: only what lights it and what stands in it.
+      # @return [Hash]
+      def lit_by
+        rig = @settings["rig"]
+        {"rig" => rig.merge("sky" => rig["sky"].except("fade", "background")), "props" => @settings["props"],
+         "between" => @settings["between"], "moves" => @camera.shutter * @camera.seconds}
+      end
+
+      # @param medium [Light::Medium, nil] the smoke, where there is some
+      # @return [Prepared] for any number of pictures, of this and of every renderer that is {#lit_by} the same
+      def prepare(medium)
+        shaped = @rig.shaping.call(medium || Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0] * 3))
+        fire = shaped.fire(@rig)
+        lit = shaped.lit(@rig, @scene, fire)
+        Prepared.new(shaped, fire, lit, filled(shaped, fire, lit))
+      end
+
+      # @param volume [Light::Medium, Prepared, nil] the smoke, where there is some
       # @param without_props [Boolean] leave the props out of sight; they still shade
       # @param sparks [Kernel::Buffer, nil] from {Sparks#at}
       # @yield [done, count] after each of the pictures that one with blur is made of
       # @return [Kernel::Buffer] f32 [height, width, 4]: red, green, blue, alpha over nothing
-      def image(medium, width, height, without_props: false, sparks: nil)
-        medium = shaped(medium || Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0, 0.0, 0.0]))
+      def image(volume, width, height, without_props: false, sparks: nil)
+        ready = volume.is_a?(Prepared) ? volume : prepare(volume)
         passes = @camera.passes
         passes.each_with_index.reduce(nil) do |sum, (pass, n)|
-          image = still(medium, @camera.view(width, height, pass), pass, without_props)
-          lay(sparks, image, medium, pass) if sparks&.dim(0)&.positive?
+          image = still(ready, @camera.view(width, height, pass), pass, without_props)
+          lay(sparks, image, ready.medium, pass) if sparks&.dim(0)&.positive?
           yield n + 1, passes.size if block_given?
           next image if passes.size == 1
 
@@ -100,33 +117,12 @@ module Vumbral
       # Far props go over into the same that stands behind them.
       def background = @background ||= Renderer.background(@settings)
 
-      # As the look shows it. Kept, with the light in it, for the next picture of the same volume.
-      def shaped(medium)
-        unless @shaped && @shaped[0].equal?(medium)
-          @shaped = [medium, @rig.shaping.call(medium)]
-          @ready = nil
-        end
-        @shaped[1]
-      end
-
-      # What all pictures of a volume have in common: its fire, its light, and what one marches through.
-      Ready = Struct.new(:fire, :lit, :filled)
-      private_constant :Ready
-
-      def ready(medium)
-        @ready ||= medium.fire(@rig).then { |fire|
-          lit = medium.lit(@rig, @scene, fire)
-          Ready.new(fire, lit, filled(medium, fire, lit))
-        }
-      end
-
       # One picture at one moment.
-      def still(medium, view, pass, without_props)
-        ready = ready(medium)
-        @hits = surfaces(medium, ready, view, without_props ? nil : scene(pass.moment))
+      def still(ready, view, pass, without_props)
+        @hits = surfaces(ready, view, without_props ? nil : scene(pass.moment))
         image = Kernel::Buffer.new(:f32, view[13].to_i, view[12].to_i, 4)
-        MarchKernels.march(image, @hits, view, ready.filled, paint(ready, pass.moment, medium), @rig.smoke_lamps,
-          ready.fire ? ready.fire.table : Kernel::Buffer.new(:f32, 2, 3), medium.lattice)
+        MarchKernels.march(image, @hits, view, ready.filled, paint(ready, pass.moment), @rig.smoke_lamps,
+          ready.fire ? ready.fire.table : Kernel::Buffer.new(:f32, 2, 3), ready.medium.lattice)
         image
       end
 
@@ -165,21 +161,22 @@ module Vumbral
           @camera.seconds / medium.voxel).ceil.clamp(0, 48)
       end
 
-      def paint(ready, moment, medium)
-        fire = ready.fire
+      def paint(ready, moment)
+        fire, medium = ready.fire, ready.medium
         Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back,
           @rig.back_share, @rig.thinner, @rig.ahead * @rig.bounces.clamp(0.0, 1.0),
           *@rig.soft_albedo, fire ? fire.low : 0.0, fire ? fire.per : 0.0,
           medium.flow ? moment * @camera.seconds / medium.voxel : 0.0)
       end
 
-      def surfaces(medium, ready, view, scene)
+      def surfaces(ready, view, scene)
         height, width = view[13].to_i, view[12].to_i
         hits = Kernel::Buffer.new(:f32, height, width, 16)
         return hits.fill(MarchKernels::NONE) if scene.nil? || scene.empty?
 
         glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
         SurfaceKernels.look(glance.depth, glance.seen, view, scene.record)
+        medium = ready.medium
         air = Air.new(medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow)
         SurfaceKernels.surfaces(hits, glance, view, scene.record, lamps(ready.fire), background, air, medium.lattice)
         hits

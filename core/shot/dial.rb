@@ -63,6 +63,9 @@ module Vumbral
         end
       end
 
+      # @return [Boolean] whether it counts, by what the node's other dials say
+      def counts?(node) = (@only || {}).all? { |name, values| values.include?(node[name]) }
+
       # @return [Boolean] whether it names other nodes
       def reference? = @type == :node || @type == :nodes
 

@@ -67,6 +67,22 @@ module Vumbral
       expect(flicker.max).to be < 0.03
     end
 
+    it "still gives a picture at the ends of every dial, from within the smoke as from outside" do
+      [{density: 1000.0, thickness: 10_000.0, fire: 1000.0}, {density: 1e-6, thickness: 0.0, fire: 0.0},
+        {density: 1.0, thickness: 30.0, fire: 1000.0, position: [0.1, 0.0, 0.2]}].each do |given|
+        medium = haze(12, given[:density])
+        medium = Light::Medium.new(medium.smoke, medium.voxel, medium.corner, heat: field(12, 12, 12) { 6000.0 })
+        image = picture(medium, set("look", :thickness, given[:thickness]), set("look", :fire, given[:fire]),
+          set("look", :colour, [1.0, 1.0, 1.0]), set("look", :fire_rise, 8.0), lamp("sun", strength: 1000.0),
+          set("camera", :position, given[:position] || [0.0, 0.0, 6.0]), set("camera", :target, [0.0, 0.0, 0.0]))
+        expect(image.to_a).to all(be_finite.and(be >= 0.0))
+        [-10.0, 10.0].each do |stops|
+          film = Picture::Film.new(settings(set("picture", :exposure, stops), set("picture", :contrast, 4.0))["film"])
+          expect(film.develop(image).to_a).to all(be_between(0, 255))
+        end
+      end
+    end
+
     it "gives the same picture of the same, to the bit, whichever pass of a moving shot it is" do
       medium = puff(24)
       first, second = Array.new(2) { picture(medium, lamp("sun", strength: 4.0), set("look", :thickness, 30.0)) }

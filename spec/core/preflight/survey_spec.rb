@@ -145,6 +145,43 @@ module Vumbral
       end
     end
 
+    describe "what the picture would show" do
+      it "is the inside of a prop that the camera stands in, unless it stands in its opening" do
+        eye = small_shot.the(:camera)[:position]
+        ball = set("prop-1", :position, eye)
+        found = look(ball).find { |finding| finding.code == "camera_inside" }
+        expect(found).to have_attributes(node: "camera", dial: :position, text: /The camera stands inside .*nothing but its inside/)
+        expect(mended(ball)).not_to include("camera_inside")
+        expect(codes(ball, set("prop-1", :shown, false))).not_to include("camera_inside")
+        # In the corner of its box, but beside the ball.
+        expect(codes(set("prop-1", :position, eye.map { |c| c + 0.18 }))).not_to include("camera_inside")
+      end
+
+      it "is nothing where the camera looks at itself, nor with an exposure beyond sense" do
+        same = set("camera", :target, [0.0, 1.6, 6.0])
+        expect(look(set("camera", :position, [0.0, 1.6, 6.0]), same)[0]).to have_attributes(code: "camera_nowhere", dial: :target)
+        expect(mended(set("camera", :position, [0.0, 1.6, 6.0]), same)).to eq([])
+        expect(look(set("picture", :exposure, 9.5))[0].text).to eq("An exposure of 9.5 stops leaves the picture all but white.")
+        expect(look(set("picture", :exposure, -9.0))[0].text).to match(/all but black/)
+        expect(mended(set("picture", :exposure, -9.0))).to eq([])
+        expect(codes(set("picture", :exposure, 5.0))).to eq([])
+      end
+
+      it "is a wall of voxels where the smoke is beyond all measure" do
+        expect(look(set("look", :thickness, 9000.0))[0]).to have_attributes(code: "wall", dial: :thickness,
+          text: /light gets 0\.11 mm into it, and a voxel is \d+ mm wide/)
+        expect(mended(set("look", :thickness, 9000.0))).to eq([])
+      end
+
+      it "is alike everywhere with a ramp of one stop, where it counts" do
+        stop = [{"at" => 0.5, "value" => [1.0, 0.5, 0.2], "pass" => "smooth"}]
+        expect(look(set("look", :smoke_ramp, stop), set("look", :coloured_by, "smoke"))[0]).to have_attributes(
+          code: "one_stop", dial: :smoke_ramp, text: /Colours of Look has one stop/
+        )
+        expect(codes(set("look", :smoke_ramp, stop))).to eq([])
+      end
+    end
+
     describe "a formula that divides by zero" do
       def formula(text) = [set("source-1", :map, "formula"), set("source-1", :formula, text)]
 

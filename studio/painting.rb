@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Makes pictures of frames. What was lit for one serves the next of the same frame, however its size, the
+    # camera or the film have changed meanwhile.
+    class Painting
+      # So much of it is kept, bytes.
+      MEMORY = 192 << 20
+
+      def initialize(workshop)
+        @workshop = workshop
+        @kept = {}
+        @lock = Mutex.new
+      end
+
+      # @param key [String] of the frame's file
+      # @param sharp [Boolean] without blur, for pictures that are only looked over
+      # @param glow [Boolean] with the particles that glow
+      # @yield [done, count] after each of the pictures that one with blur is made of
+      # @return [Array(Picture::Renderer, Kernel::Buffer)] f32 [height, width, 4], see {Picture::Renderer#image}
+      def image(document, frame, key, size, sharp: false, glow: true, &progress)
+        settings = Picture::Renderer.settings(document, frame)
+        settings = Picture::Renderer.sharp(settings) if sharp
+        renderer = Picture::Renderer.new(settings, @workshop.assets)
+        glowing = sparks(document) if glow
+        [renderer, renderer.image(prepared(renderer, key), *size,
+          sparks: glowing&.any? ? glowing.at(frame) : nil, &progress)]
+      end
+
+      private
+
+      # One frame after the other, each goes on from the one before.
+      def sparks(document)
+        @sparks = [document, Picture::Sparks.new(document, @workshop.assets)] unless @sparks && @sparks[0].equal?(document)
+        @sparks[1]
+      end
+
+      def prepared(renderer, key)
+        name = [key, renderer.lit_by]
+        found = @lock.synchronize { (had = @kept.delete(name)) && (@kept[name] = had) }
+        found || renderer.prepare(medium(renderer, key)).tap { |made| keep(name, made) }
+      end
+
+      def medium(renderer, key)
+        bricks, head = @workshop.frames.read(key)
+        Light::Medium.of(bricks, head, moving: renderer.moves?)
+      end
+
+      # What was not asked for longest goes first.
+      def keep(name, made)
+        @lock.synchronize do
+          @kept[name] = made if made.bytesize <= MEMORY
+          @kept.shift while @kept.sum { |_, ready| ready.bytesize } > MEMORY
+        end
+      end
+    end
+  end
+end
