@@ -21,16 +21,24 @@ module Vumbral
       LID = [[0.0, 0.0], [0.78, 0.0], [0.78, 0.1], [0.52, 0.2], [0.14, 0.25], [0.13, 0.37], [0.0, 0.37]].freeze
 
       # A squat kiln, open above.
-      def pot_kiln = Geometry::Builders.turned(POT_KILN, 64)
+      def pot_kiln = Geometry::Builders.turned(thrown(POT_KILN), 64)
 
       def lid = Geometry::Builders.turned(LID, 40)
 
       # A beehive kiln with an open chimney, hollow, its walls some 14 cm thick.
-      def kiln = Geometry::Builders.turned([[0.0, 0.0]] + KILN, 72)
+      def kiln = Geometry::Builders.turned(thrown([[0.0, 0.0]] + KILN), 72)
 
-      def vase = Geometry::Builders.turned(VASE, 56)
+      def vase = Geometry::Builders.turned(thrown(VASE), 56)
 
-      def bowl = Geometry::Builders.turned(BOWL, 56)
+      def bowl = Geometry::Builders.turned(thrown(BOWL), 56)
+
+      # An outline with its corners cut twice (Chaikin 1974), as a potter's hand leaves them.
+      def thrown(outline)
+        2.times.reduce(outline) do |points, _|
+          cut = points.each_cons(2).flat_map { |a, b| [0.25, 0.75].map { |t| a.zip(b).map { |from, to| from + t * (to - from) } } }
+          [points.first, *cut, points.last]
+        end
+      end
 
       # The arched frame around the firing mouth.
       def arch(radius: 0.34, thick: 0.11, deep: 0.3, foot: 0.22)

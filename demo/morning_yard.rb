@@ -29,12 +29,12 @@ module Vumbral
           Scene.set("general", "last" => 96) +
           Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 3.0, "stir" => 0.08, "stir_size" => 0.3,
             "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.07) +
-          Scene.set("sun-1", "strength" => 5.5, "aired" => true, "around" => -138.0, "height" => 9.0) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.6, "colour" => [1.0, 1.0, 1.0], "haze" => 2.6,
-            "fade" => 60.0) +
+          Scene.set("sun-1", "strength" => 5.5, "aired" => true, "around" => -118.0, "height" => 8.0) +
+          Scene.set("sky", "model" => "clear", "strength" => 0.6, "colour" => [1.0, 1.0, 1.0], "haze" => 2.2,
+            "fade" => 400.0) +
           Scene.set("look", "thickness" => 14.0, "colour" => [0.95, 0.95, 0.95], "shadow" => 0.8, "forward" => 0.5) +
-          Scene.set("camera", "position" => [1.1, 1.35, 3.9], "target" => [-0.05, 0.32, 0.0], "focal" => 44.0) +
-          Scene.set("picture", "behind" => "sky", "exposure" => -0.2, "contrast" => 1.08) +
+          Scene.set("camera", "position" => [0.7, 0.78, 3.7], "target" => [-0.08, 0.42, 0.0], "focal" => 44.0) +
+          Scene.set("picture", "behind" => "sky", "exposure" => 0.1, "contrast" => 1.08) +
           [Scene.add("lamp", "lantern", "Lantern", "position" => [1.0, 0.85, -0.5], "strength" => 1.1,
             "colour" => [1.0, 0.58, 0.26])]
       end

@@ -137,7 +137,7 @@ module Vumbral
       def morning
         set("sun-1", "strength" => 4.2, "colour" => [1.0, 1.0, 1.0], "aired" => true, "around" => 140.0,
           "height" => 7.0) +
-          set("sky", "strength" => 0.6, "haze" => 2.6, "fade" => 90.0) +
+          set("sky", "strength" => 0.6, "haze" => 2.6, "fade" => 200.0) +
           set("picture", "exposure" => -0.25, "contrast" => 1.1, "warmth" => 6800.0)
       end
 
