@@ -17,8 +17,8 @@ module Vumbral
 
       def of(node)
         ["", "#{node.id}  #{node.name} (#{node.kind.label.downcase})"] + node.kind.dials.values.filter_map do |dial|
-          curve = node.notches[dial.name]
-          next "  #{dial.name} = #{curve.notches.map { |notch| "#{notch.frame}: #{dial.show(notch.value)}" }.join(", ")}" if curve
+          curve = node.curves[dial.name]
+          next "  #{dial.name} = #{curve.keys.map { |key| "#{key.frame}: #{dial.show(key.value)}" }.join(", ")}" if curve
 
           "  #{dial.name} = #{dial.show(node[dial.name])}" if node.values.key?(dial.name)
         end

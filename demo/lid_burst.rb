@@ -27,10 +27,10 @@ module Vumbral
             Scene.add("source", "blast", "Charge", "prop" => "charge", "smoke" => 3.0, "coloured" => true, "colour" => [0.2, 0.185, 0.17], "fuel" => 60.0, "temperature" => 1500.0, "push" => 26.0, "breakup" => 0.7, "breakup_size" => 0.2,
               "rough" => 6.0, "first" => 8, "last" => 15),
             Scene.add("source", "afterburn", "Afterburn", "prop" => "charge", "smoke" => 5.0, "coloured" => true, "colour" => [0.2, 0.185, 0.17], "fuel" => 9.0, "temperature" => 900.0, "breakup" => 0.8, "breakup_size" => 0.2, "first" => 16, "last" => 70),
-            Scene.notch("afterburn", "strength", 16, 1.0), Scene.notch("afterburn", "strength", 60, 0.15),
+            Scene.key("afterburn", "strength", 16, 1.0), Scene.key("afterburn", "strength", 60, 0.15),
             Scene.add("source", "dust", "Lid dust", "prop" => "lid", "from" => "surface", "skin" => 0.07, "smoke" => 9.0, "coloured" => true, "colour" => [0.66, 0.5, 0.36], "heats" => false, "carried" => 60.0, "breakup" => 0.8, "breakup_size" => 0.12,
               "first" => 9, "last" => 34),
-            Scene.notch("dust", "strength", 9, 1.2), Scene.notch("dust", "strength", 34, 0.0),
+            Scene.key("dust", "strength", 9, 1.2), Scene.key("dust", "strength", 34, 0.0),
             Scene.add("emitter", "debris", "Debris", "position" => [0.0, 1.6, 0.0], "start_size" => 0.35, "rate" => 150.0, "life" => 1.1, "first" => 9, "last" => 12, "speed" => 9.0, "spread" => 55.0, "drag" => 0.5,
               "glow" => 3.0, "width" => 0.014),
             Scene.add("source", "trails", "Debris trails", "from" => "particles", "emitter" => "debris", "point_size" => 0.045, "smoke" => 10.0, "coloured" => true, "colour" => [0.45, 0.4, 0.35], "temperature" => 420.0, "carried" => 20.0, "breakup" => 0.0, "first" => 9, "last" => 40)] +

@@ -24,8 +24,8 @@ module Vumbral
           [Scene.add("prop", "water", "Water", "shape" => "box", "size" => [1.34, 0.09, 0.36], "position" => [-0.35, 0.465, -0.25], "turn" => [0.0, 14.0, 0.0], "shown" => false),
             Scene.ground,
             Scene.add("source", "mist", "Mist", "prop" => "water", "smoke" => 5.0, "temperature" => 250.0, "breakup" => 0.5, "breakup_size" => 0.18, "breakup_speed" => 1.5),
-            Scene.notch("mist", "strength", 1, 0.5), Scene.notch("mist", "strength", 30, 1.0),
-            Scene.notch("mist", "strength", 96, 0.7)] +
+            Scene.key("mist", "strength", 1, 0.5), Scene.key("mist", "strength", 30, 1.0),
+            Scene.key("mist", "strength", 96, 0.7)] +
           Scene.set("general", "last" => 96) +
           Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 3.0, "stir" => 0.08, "stir_size" => 0.3,
             "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.07) +

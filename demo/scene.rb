@@ -14,8 +14,8 @@ module Vumbral
         dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
       end
 
-      def notch(node, dial, frame, value)
-        {"do" => "notch", "node" => node, "dial" => dial, "frame" => frame, "value" => value}
+      def key(node, dial, frame, value)
+        {"do" => "key", "node" => node, "dial" => dial, "frame" => frame, "value" => value}
       end
 
       # One prop for each mesh. @param mesh [Hash{Symbol => String}] digests

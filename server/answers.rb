@@ -132,7 +132,7 @@ module Vumbral
         document = workshop.shots.document(row[:id])
         {id: row[:id], name: document.name, head: row[:head], event: event, trouble: workshop.home.trouble(workshop.now),
          document: document.to_h, steps: workshop.shots.steps(row[:id]),
-         score: Shot::Score.new(document).rows, scene: Picture::Renderer.scene(document, document.first_frame),
+         timeline: Shot::Timeline.new(document).rows, scene: Picture::Renderer.scene(document, document.first_frame),
          jobs: workshop.jobs.active(row[:id]).map { |job| workshop.jobs.show(job) }}
       end
     end

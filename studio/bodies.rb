@@ -41,7 +41,7 @@ module Vumbral
       def path(document) = @workshop.home.within("bodies", "#{key(document)}.json")
 
       def of(document, node)
-        return [still(node, Geometry::Shapes.outline(node))] unless Geometry::Breaking.breaks?(node) || %i[position turn scale shown].any? { |dial| node.notches.key?(dial) }
+        return [still(node, Geometry::Shapes.outline(node))] unless Geometry::Breaking.breaks?(node) || %i[position turn scale shown].any? { |dial| node.curves.key?(dial) }
 
         frames = (document.first_frame..document.last_frame).to_a
         whole, broken = frames.partition { |frame| !Geometry::Breaking.broken?(node, frame) }

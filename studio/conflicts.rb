@@ -51,10 +51,10 @@ module Vumbral
         was, is = [before, now].map { |document| document.nodes[edit["node"].to_s] }
         dial = is && edit["dial"].is_a?(String) && is.kind.dials[edit["dial"].to_sym]
         return unless was && dial
-        return if [was, is].map { |node| [node[dial.name], node.notches[dial.name]] }.uniq.size == 1
+        return if [was, is].map { |node| [node[dial.name], node.curves[dial.name]] }.uniq.size == 1
 
-        theirs = Differences.shown(dial, is[dial.name], is.notches[dial.name])
-        yours = edit.key?("value") ? dial.show(dial.check(edit["value"], is.name)) : "another notch"
+        theirs = Differences.shown(dial, is[dial.name], is.curves[dial.name])
+        yours = edit.key?("value") ? dial.show(dial.check(edit["value"], is.name)) : "another key"
         return if theirs == yours
 
         {node: is.id, name: is.name, dial: dial.name, label: dial.label, theirs: theirs, yours: yours}

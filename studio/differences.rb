@@ -35,7 +35,7 @@ module Vumbral
 
         after.kind.dials.values.filter_map do |dial|
           was, is = before[dial.name], after[dial.name]
-          old, new = before.notches[dial.name], after.notches[dial.name]
+          old, new = before.curves[dial.name], after.curves[dial.name]
           next if was == is && old == new
 
           was_shown, is_shown = shown(dial, was, old), shown(dial, is, new)
@@ -48,8 +48,8 @@ module Vumbral
       def shown(dial, value, curve)
         return dial.show(value) unless curve
 
-        values = curve.notches.map(&:value)
-        "#{curve.notches.size} notches, #{dial.show(values.min)} to #{dial.show(values.max)}"
+        values = curve.keys.map(&:value)
+        "#{curve.keys.size} keys, #{dial.show(values.min)} to #{dial.show(values.max)}"
       end
       private_class_method :whole, :of_node
     end

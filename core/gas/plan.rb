@@ -71,14 +71,14 @@ module Vumbral
       def frames = @document.first_frame..@document.last_frame
 
       # @return [Boolean] whether the gas carries fuel; whether it carries colour
-      def fuel? = sources_ever.any? { |node| node[:fuel].positive? || node.notches.key?(:fuel) }
+      def fuel? = sources_ever.any? { |node| node[:fuel].positive? || node.curves.key?(:fuel) }
 
       def colour? = sources_ever.any? { |node| node[:coloured] } || (fuel? && @document.the(:chamber)[:sooty])
 
       # @return [Boolean] whether fuel needs air to burn
       def air?
         chamber = @document.the(:chamber)
-        fuel? && (chamber[:air].positive? || chamber.notches.key?(:air))
+        fuel? && (chamber[:air].positive? || chamber.curves.key?(:air))
       end
 
       # What holds for the whole run.
@@ -163,7 +163,7 @@ module Vumbral
       def still?
         return @still unless @still.nil?
 
-        @still = @document.nodes.each_value.none? { |node| node.notches.any? || Geometry::Breaking.breaks?(node) }
+        @still = @document.nodes.each_value.none? { |node| node.curves.any? || Geometry::Breaking.breaks?(node) }
       end
 
       # Which sources (with their copies), forces and emitters are on at a frame.

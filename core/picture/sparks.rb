@@ -35,7 +35,7 @@ module Vumbral
         part.positive? ? part : 0.5
       end
 
-      def emitters = @plan.document.of(:emitter).select { |node| node[:glow].positive? || node.notches.key?(:glow) }
+      def emitters = @plan.document.of(:emitter).select { |node| node[:glow].positive? || node.curves.key?(:glow) }
 
       # Each dies away, and some are brighter than others.
       def streak(row, glow, width, colour)

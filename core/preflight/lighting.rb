@@ -16,7 +16,7 @@ module Vumbral
 
       def lamps = @document.of(:sun) + @document.of(:lamp) + [@document.the(:sky)]
 
-      def shines?(node) = node.notches.key?(:strength) || node[:strength].positive?
+      def shines?(node) = node.curves.key?(:strength) || node[:strength].positive?
 
       def dark
         return if lamps.any? { |lamp| shines?(lamp) } || fire?
@@ -35,7 +35,7 @@ module Vumbral
       def look = @document.look
 
       def clear
-        return if look.notches.key?(:thickness) || look[:thickness].positive? || fire?
+        return if look.curves.key?(:thickness) || look[:thickness].positive? || fire?
 
         Finding.new(code: "clear", node: look.id, dial: :thickness,
           text: "The smoke cannot be seen: its thickness is 0.",

@@ -62,7 +62,7 @@ module Vumbral
       # How far the source goes in a frame, in its own sizes along the way.
       def strides(source)
         frames(source).flat_map do |frame|
-          @survey.props_of(source).select { |prop| prop.notches.key?(:position) }.map do |prop|
+          @survey.props_of(source).select { |prop| prop.curves.key?(:position) }.map do |prop|
             step = prop[:position, frame].zip(prop[:position, frame - 1]).map { |a, b| a - b }
             length = Math.sqrt(step.sum { |c| c * c })
             low, high = @survey.bounds(prop, frame)

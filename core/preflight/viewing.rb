@@ -66,7 +66,7 @@ module Vumbral
       end
 
       def exposure
-        return if picture.notches.key?(:exposure) || picture[:exposure].abs <= STOPS
+        return if picture.curves.key?(:exposure) || picture[:exposure].abs <= STOPS
 
         Finding.new(code: "exposure", node: picture.id, dial: :exposure,
           text: "An exposure of #{picture[:exposure].round(1)} stops leaves the picture all but " \
@@ -76,7 +76,7 @@ module Vumbral
 
       def wall
         voxel = @survey.plan.voxel
-        return if look.notches.key?(:thickness) || look[:thickness] * voxel <= WALL
+        return if look.curves.key?(:thickness) || look[:thickness] * voxel <= WALL
 
         Finding.new(code: "wall", node: look.id, dial: :thickness,
           text: "The smoke is so thick that light gets #{(1000.0 / look[:thickness]).round(2)} mm into it, and a " \

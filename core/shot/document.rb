@@ -7,7 +7,7 @@ module Vumbral
     # A shot: its name and its nodes. Never changed in place; {Edits} make new ones.
     class Document
       FORMAT = "vumbral-shot"
-      VERSION = 3
+      VERSION = 4
       MOST_NODES = 2000
 
       attr_reader :name, :nodes

@@ -6,9 +6,9 @@ module Vumbral
     # it; a refused one leaves the shot as it was.
     #
     #   {"do": "set", "node": ID, "dial": NAME, "value": V}
-    #   {"do": "notch", "node": ID, "dial": NAME, "frame": F, "value": V, "ease": "smooth"}
-    #   {"do": "move_notch", "node": ID, "dial": NAME, "frame": F, "to": F2, "value": V}
-    #   {"do": "drop_notch", "node": ID, "dial": NAME, "frame": F}
+    #   {"do": "key", "node": ID, "dial": NAME, "frame": F, "value": V, "ease": "smooth"}
+    #   {"do": "move_key", "node": ID, "dial": NAME, "frame": F, "to": F2, "value": V}
+    #   {"do": "drop_key", "node": ID, "dial": NAME, "frame": F}
     #   {"do": "add", "kind": KIND, "name": NAME, "dials": {…}}
     #   {"do": "remove", "node": ID}
     #   {"do": "take_look", "node": ID, "look": NAME}, all dials of a look as one of {Looks} has them
@@ -16,7 +16,9 @@ module Vumbral
     module Edits
       NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
       MOST_FRAMES = 20_000
-      COMMANDS = %w[set notch move_notch drop_notch add remove rename take_look].freeze
+      COMMANDS = %w[set key move_key drop_key add remove rename take_look].freeze
+      # What some of them were called before.
+      OLD = {"notch" => "key", "move_notch" => "move_key", "drop_notch" => "drop_key"}.freeze
 
       class << self
         # @param document [Document]
@@ -29,7 +31,7 @@ module Vumbral
           end
           words = []
           changed = edits.reduce(document) do |at, edit|
-            command = edit["do"]
+            command = OLD.fetch(edit["do"], edit["do"])
             unless COMMANDS.include?(command)
               raise Refused.new("#{command.inspect[0, 40]} is no edit; there are: #{COMMANDS.join(", ")}.",
                 code: "bad_edit")
@@ -58,23 +60,23 @@ module Vumbral
 
         # @api private
         # @param before [String, nil] how the course went on so far
-        # @return [Curve::Notch] of what came in
-        def checked_notch(dial, row, place, before: nil)
+        # @return [Curve::Key] of what came in
+        def checked_key(dial, row, place, before: nil)
           raise Refused.new("#{dial.label} of #{place} cannot change over time.", code: "not_keyed") unless dial.keyed
 
           ease = row["ease"] || before || "smooth"
           unless Curve::EASES.include?(ease)
-            raise Refused.new("A notch goes on #{Curve::EASES.join(", ")}, not #{ease.inspect[0, 40]}.",
+            raise Refused.new("A key goes on #{Curve::EASES.join(", ")}, not #{ease.inspect[0, 40]}.",
               code: "bad_value")
           end
-          Curve::Notch.new(checked_frame(dial, row["frame"], place), dial.check(row["value"], place), ease)
+          Curve::Key.new(checked_frame(dial, row["frame"], place), dial.check(row["value"], place), ease)
         end
 
         # @api private
         def check_room(dial, count, place)
-          return if count <= Curve::MOST_NOTCHES
+          return if count <= Curve::MOST_KEYS
 
-          raise Refused.new("#{dial.label} of #{place} would have #{count} notches; #{Curve::MOST_NOTCHES} is the most.",
+          raise Refused.new("#{dial.label} of #{place} would have #{count} keys; #{Curve::MOST_KEYS} is the most.",
             code: "too_many")
         end
 
@@ -94,62 +96,62 @@ module Vumbral
           value = dial.check(edit["value"], node.name)
           before = node[dial.name]
           # A plain value takes the place of a course over time.
-          changed = node.set(dial.name, value).with(notches: node.notches.except(dial.name))
+          changed = node.set(dial.name, value).with(curves: node.curves.except(dial.name))
           document = document.put(changed)
           check_references(document, changed) if dial.reference?
           check_frames(document) if node.kind.name == :general
           [document, "#{dial.label} #{dial.show(before)} → #{dial.show(value)}"]
         end
 
-        def notch(document, edit)
+        def key(document, edit)
           node, dial = target(document, edit)
           frame = checked_frame(dial, edit["frame"], node.name)
           edit = edit.merge("value" => node[dial.name, frame]) unless edit.key?("value")
-          curve = notched(dial, node.notches[dial.name] || Curve.new([]), edit, node.name)
-          [put_curve(document, node, dial, curve), "Notch of #{dial.label} at #{edit["frame"]}"]
+          curve = with_key(dial, node.curves[dial.name] || Curve.new([]), edit, node.name)
+          [put_curve(document, node, dial, curve), "Key of #{dial.label} at #{edit["frame"]}"]
         end
 
-        # @return [Curve] with a checked notch in it
-        def notched(dial, curve, row, place)
-          notch = checked_notch(dial, row, place, before: row["frame"].is_a?(Integer) && curve.ease_at(row["frame"]))
-          check_room(dial, curve.notches.size + 1, place)
-          curve.put(notch.frame, notch.value, notch.ease)
+        # @return [Curve] with a checked key in it
+        def with_key(dial, curve, row, place)
+          key = checked_key(dial, row, place, before: row["frame"].is_a?(Integer) && curve.ease_at(row["frame"]))
+          check_room(dial, curve.keys.size + 1, place)
+          curve.put(key.frame, key.value, key.ease)
         end
 
         def checked_frame(dial, frame, place)
           return frame if frame.is_a?(Integer) && frame.between?(-100_000, 1_000_000)
 
-          raise Refused.new("A notch of #{dial.label} of #{place} needs a whole frame number, " \
+          raise Refused.new("A key of #{dial.label} of #{place} needs a whole frame number, " \
             "not #{frame.inspect[0, 40]}.", code: "bad_value")
         end
 
-        def move_notch(document, edit)
+        def move_key(document, edit)
           node, dial = target(document, edit)
-          notch = find_notch(node, dial, edit["frame"])
-          row = {"frame" => edit["to"] || notch.frame, "value" => edit.fetch("value", notch.value),
-                 "ease" => edit["ease"] || notch.ease}
-          curve = notched(dial, node.notches[dial.name].drop(notch.frame), row, node.name)
-          [put_curve(document, node, dial, curve), "Notch of #{dial.label} moved to #{row["frame"]}"]
+          key = find_key(node, dial, edit["frame"])
+          row = {"frame" => edit["to"] || key.frame, "value" => edit.fetch("value", key.value),
+                 "ease" => edit["ease"] || key.ease}
+          curve = with_key(dial, node.curves[dial.name].drop(key.frame), row, node.name)
+          [put_curve(document, node, dial, curve), "Key of #{dial.label} moved to #{row["frame"]}"]
         end
 
-        def drop_notch(document, edit)
+        def drop_key(document, edit)
           node, dial = target(document, edit)
-          notch = find_notch(node, dial, edit["frame"])
-          curve = node.notches[dial.name].drop(notch.frame)
+          key = find_key(node, dial, edit["frame"])
+          curve = node.curves[dial.name].drop(key.frame)
           document = put_curve(document, node, dial, curve)
-          document = document.put(document.node(node.id).set(dial.name, notch.value)) if curve.empty?
-          [document, "Notch of #{dial.label} at #{notch.frame} taken away"]
+          document = document.put(document.node(node.id).set(dial.name, key.value)) if curve.empty?
+          [document, "Key of #{dial.label} at #{key.frame} taken away"]
         end
 
-        def find_notch(node, dial, frame)
-          notch = node.notches[dial.name]&.notches&.find { |candidate| candidate.frame == frame }
-          notch || raise(Refused.new("#{dial.label} of #{node.name} has no notch at frame #{frame.inspect[0, 20]}.",
-            code: "unknown_notch"))
+        def find_key(node, dial, frame)
+          key = node.curves[dial.name]&.keys&.find { |candidate| candidate.frame == frame }
+          key || raise(Refused.new("#{dial.label} of #{node.name} has no key at frame #{frame.inspect[0, 20]}.",
+            code: "unknown_key"))
         end
 
         def put_curve(document, node, dial, curve)
-          notches = curve.empty? ? node.notches.except(dial.name) : node.notches.merge(dial.name => curve)
-          document.put(node.with(notches: notches))
+          curves = curve.empty? ? node.curves.except(dial.name) : node.curves.merge(dial.name => curve)
+          document.put(node.with(curves: curves))
         end
 
         def add(document, edit)
@@ -218,7 +220,7 @@ module Vumbral
           end
 
           ready = Looks.fetch(edit["look"])
-          bare = node.with(values: {}, notches: {})
+          bare = node.with(values: {}, curves: {})
           taken = ready.dials.reduce(bare) { |at, (dial, value)|
             at.set(dial.to_sym, node.kind.dial(dial,
               node.name).check(value, node.name))

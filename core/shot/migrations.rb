@@ -10,7 +10,7 @@ module Vumbral
       module_function
 
       # @param data [Hash] of a version; @return [Hash] of the one after it
-      def next(data, version) = (version == 1) ? to_two(data) : to_three(data)
+      def next(data, version) = send({1 => :to_two, 2 => :to_three, 3 => :to_four}.fetch(version), data)
 
       # Turbulence became a power, curl boost a share of what is lost, half-lives rates; a skin is metres.
       def to_two(data)
@@ -28,6 +28,16 @@ module Vumbral
         return data.merge("version" => 3) unless nodes.is_a?(Array)
 
         data.merge("version" => 3, "nodes" => nodes.map { |node| (node.is_a?(Hash) && node["kind"] == "chamber") ? wide(node) : node })
+      end
+
+      # Courses over time were called notches.
+      def to_four(data)
+        nodes = data["nodes"]
+        return data.merge("version" => 4) unless nodes.is_a?(Array)
+
+        data.merge("version" => 4, "nodes" => nodes.map { |node|
+          (node.is_a?(Hash) && node.key?("notches")) ? node.except("notches").merge("keys" => node["notches"]) : node
+        })
       end
 
       def wide(chamber)

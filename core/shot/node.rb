@@ -4,23 +4,23 @@ module Vumbral
   module Shot
     # One thing in a shot. Holds only what differs from the defaults. Never changed in place.
     class Node
-      attr_reader :id, :kind, :name, :values, :notches
+      attr_reader :id, :kind, :name, :values, :curves
 
       # @param values [Hash{Symbol => Object}] dials that differ from their default
-      # @param notches [Hash{Symbol => Curve}] dials that change over time
-      def initialize(id, kind, name, values = {}, notches = {})
-        @id, @kind, @name, @values, @notches = id, kind, name, values.freeze, notches.freeze
+      # @param curves [Hash{Symbol => Curve}] dials that change over time
+      def initialize(id, kind, name, values = {}, curves = {})
+        @id, @kind, @name, @values, @curves = id, kind, name, values.freeze, curves.freeze
       end
 
       # @return [Object] a dial's value at a frame; without one, its own value
       def [](dial, frame = nil)
-        curve = @notches[dial]
+        curve = @curves[dial]
         return curve.at(frame) if curve && frame
 
         @values.fetch(dial) { @kind.dials.fetch(dial).default }
       end
 
-      def with(name: @name, values: @values, notches: @notches) = Node.new(@id, @kind, name, values, notches)
+      def with(name: @name, values: @values, curves: @curves) = Node.new(@id, @kind, name, values, curves)
 
       # @return [Node] with a checked value; the default is not kept
       def set(dial, value)
@@ -30,7 +30,7 @@ module Vumbral
 
       # Plain data, as saved.
       def to_h
-        {id: @id, kind: @kind.name, name: @name, dials: @values, notches: @notches.transform_values(&:to_a)}
+        {id: @id, kind: @kind.name, name: @name, dials: @values, keys: @curves.transform_values(&:to_a)}
       end
     end
   end

@@ -53,7 +53,7 @@ module Vumbral
         }
         # What stands at its default is not kept.
         values = values.reject { |dial, value| value == kind.dials[dial].default }
-        curves = table(row, "notches", name).to_h { |dial, list|
+        curves = table(row, "keys", name).to_h { |dial, list|
           [dial.to_sym, curve(kind.dial(dial, name), list,
             name)]
         }
@@ -80,10 +80,10 @@ module Vumbral
       def name?(given) = given.is_a?(String) && given.match?(Edits::NAME)
 
       def curve(dial, list, name)
-        refuse("has notches of #{name} that are not a list", "bad_shot") unless list.is_a?(Array)
-        notches = list.map { |row| Edits.checked_notch(dial, row.is_a?(Hash) ? row : {}, name) }
-        Edits.check_room(dial, notches.size, name)
-        Curve.new(notches.to_h { |notch| [notch.frame, notch] }.values)
+        refuse("has keys of #{name} that are not a list", "bad_shot") unless list.is_a?(Array)
+        keys = list.map { |row| Edits.checked_key(dial, row.is_a?(Hash) ? row : {}, name) }
+        Edits.check_room(dial, keys.size, name)
+        Curve.new(keys.to_h { |key| [key.frame, key] }.values)
       end
 
       def refuse(reason, code)

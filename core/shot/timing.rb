@@ -2,7 +2,7 @@
 
 module Vumbral
   module Shot
-    # When a thing of a shot acts, and how strongly. What is computed and what is drawn in the score
+    # When a thing of a shot acts, and how strongly. What is computed and what is drawn in the timeline
     # both go by this.
     module Timing
       module_function

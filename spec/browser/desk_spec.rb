@@ -85,26 +85,26 @@ module Vumbral
       eventually { expect(workshop.shots.document(id).node("source-1")[:smoke]).to be_within(1e-6).of((before + 0.2).round(6)) }
     end
 
-    it "sets notches, shows them under the ribbon, and lets them be dragged" do
+    it "sets keys, shows them under the ribbon, and lets them be dragged" do
       ready
       go_to 2
-      dial("source-1.strength").find("[data-notch]").click
-      expect(page).to have_css("[data-score-notch]", count: 1)
+      dial("source-1.strength").find("[data-key]").click
+      expect(page).to have_css("[data-timeline-key]", count: 1)
       go_to 7
       type_into "source-1.strength", 0.2
-      expect(page).to have_css("[data-score-notch]", count: 2)
-      notches = -> { workshop.shots.document(id).node("source-1").notches[:strength].to_a.map { |n| [n[:frame], n[:value]] } }
-      eventually { expect(notches.call).to eq([[2, 1.0], [7, 0.2]]) }
-      handle = all("[data-score-notch]").last
+      expect(page).to have_css("[data-timeline-key]", count: 2)
+      keys = -> { workshop.shots.document(id).node("source-1").curves[:strength].to_a.map { |n| [n[:frame], n[:value]] } }
+      eventually { expect(keys.call).to eq([[2, 1.0], [7, 0.2]]) }
+      handle = all("[data-timeline-key]").last
       page.driver.browser.action.click_and_hold(handle.native).move_by(-200, 0).release.perform
-      eventually { expect(notches.call[1][0]).to be_between(4, 6) }
-      frame = notches.call[1][0]
-      expect(page).to have_css("[data-score-notch][aria-label^='Notch at frame #{frame};']")
-      all("[data-score-notch]").last.send_keys(:left)
-      eventually { expect(notches.call[1][0]).to eq(frame - 1) }
-      expect(page).to have_css("[data-score-notch][aria-label^='Notch at frame #{frame - 1};']")
-      all("[data-score-notch]").last.send_keys(:delete)
-      eventually { expect(notches.call).to eq([[2, 1.0]]) }
+      eventually { expect(keys.call[1][0]).to be_between(4, 6) }
+      frame = keys.call[1][0]
+      expect(page).to have_css("[data-timeline-key][aria-label^='Key at frame #{frame};']")
+      all("[data-timeline-key]").last.send_keys(:left)
+      eventually { expect(keys.call[1][0]).to eq(frame - 1) }
+      expect(page).to have_css("[data-timeline-key][aria-label^='Key at frame #{frame - 1};']")
+      all("[data-timeline-key]").last.send_keys(:delete)
+      eventually { expect(keys.call).to eq([[2, 1.0]]) }
     end
 
     it "picks a prop in the view and moves it there" do
@@ -138,9 +138,9 @@ module Vumbral
       page.send_keys(:escape)
       page.execute_script("document.activeElement?.blur()")
       page.send_keys("?")
-      expect(page).to have_text("Set or take away a notch")
+      expect(page).to have_text("Set or take away a key")
       page.send_keys(:escape)
-      expect(page).to have_no_text("Set or take away a notch")
+      expect(page).to have_no_text("Set or take away a key")
       page.send_keys(:space)
       frames = Array.new(12) { find("[data-frame]").text.tap { sleep 0.1 } }
       expect(frames.uniq.size).to be > 2

@@ -2,8 +2,8 @@
 
 module Vumbral
   RSpec.describe "Fire, forces and pieces on the desk" do
-    def notch(node, dial, frame, value)
-      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
+    def key(node, dial, frame, value)
+      {"do" => "key", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
     end
 
     let(:burning) do
@@ -65,8 +65,8 @@ module Vumbral
       type_into "force-1.strength", 4
       eventually { expect(workshop.shots.document(id).node("force-1")[:strength]).to eq(4.0) }
       wait_for_draft(id)
-      dial("force-1.strength").find("[data-notch]").click
-      expect(page).to have_css("[data-score-notch]", count: 1)
+      dial("force-1.strength").find("[data-key]").click
+      expect(page).to have_css("[data-timeline-key]", count: 1)
     end
 
     it "plays a prop that moves and breaks, piece by piece" do
@@ -115,20 +115,20 @@ module Vumbral
       eventually { expect(workshop.shots.document(id).node("source-1")[:picture]).to eq(workshop.assets.list("picture")[0][:digest]) }
     end
 
-    it "sets a notch on a place, and moves what has notches by setting another" do
+    it "sets a key on a place, and moves what has keys by setting another" do
       id = ready(small_shot("Mover #{rand(1 << 30)}"))
       find("[data-chapter='props']").click
       find("[data-node='prop-1'] button", match: :first).click unless page.has_css?("[data-dial='prop-1.position']",
         wait: 1)
       go_to 2
-      dial("prop-1.position").find("[data-notch]").click
-      eventually { expect(workshop.shots.document(id).node("prop-1").notches[:position]&.to_a&.size).to eq(1) }
+      dial("prop-1.position").find("[data-key]").click
+      eventually { expect(workshop.shots.document(id).node("prop-1").curves[:position]&.to_a&.size).to eq(1) }
       go_to 6
       x = dial("prop-1.position").all("[role='spinbutton']").first
       x.click
       dial("prop-1.position").find("input.field").send_keys([:control, "a"], "0.3", :enter)
-      eventually { expect(workshop.shots.document(id).node("prop-1").notches[:position].to_a.map { |n| [n[:frame], n[:value][0]] }).to eq([[2, 0.0], [6, 0.3]]) }
-      expect(page).to have_css("[data-score-notch]", count: 2)
+      eventually { expect(workshop.shots.document(id).node("prop-1").curves[:position].to_a.map { |n| [n[:frame], n[:value][0]] }).to eq([[2, 0.0], [6, 0.3]]) }
+      expect(page).to have_css("[data-timeline-key]", count: 2)
     end
 
     it "begins every starter, each with smoke or fire at once" do

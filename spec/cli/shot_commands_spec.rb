@@ -37,9 +37,9 @@ module Vumbral
     describe "edit" do
       it "carries out a list as over HTTP, all or none" do
         edits = [set("look", :thickness, 3.0),
-          {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 2, "value" => 1.0}]
+          {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 2, "value" => 1.0}]
         expect(run("edit", id,
-          file(JSON.generate(edits)))).to eq(["Thickness 34 per m → 3 per m; Notch of Smoke at 2\n", "", 0])
+          file(JSON.generate(edits)))).to eq(["Thickness 34 per m → 3 per m; Key of Smoke at 2\n", "", 0])
         expect(thickness).to eq(3.0)
         code, sentence = run("edit", id, file(JSON.generate([set("look", :thickness, 4.0), set("look", :glow, -1)])),
           "--json").then do |output, _, exit|

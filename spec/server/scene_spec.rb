@@ -93,11 +93,11 @@ module Vumbral
       expect(answer[:forecast][:full]).to include(cells: 3920, measured: false)
     end
 
-    it "scores sources in a row, forces and places that move" do
+    it "times sources in a row, forces and places that move" do
       id = shelve(@workshop, small_shot(edits: [set("source-1", :copies, 2), set("source-1", :step_frames, 4.0), set("source-1", :last, 2), add("force", "wind", {"first" => 3}),
-        {"do" => "notch", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0, 0, 0]}, {"do" => "notch", "node" => "prop-1", "dial" => "position", "frame" => 5, "value" => [0, 2, 0], "ease" => "linear"}]))
+        {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0, 0, 0]}, {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 5, "value" => [0, 2, 0], "ease" => "linear"}]))
       get "/api/shots/#{id}"
-      rows = answer[:score].to_h { |row| [[row[:node], row[:dial]], row] }
+      rows = answer[:timeline].to_h { |row| [[row[:node], row[:dial]], row] }
       expect(rows[%w[source-1 strength]][:values].map(&:positive?)).to eq([true, true, false, false, true, true, false, false])
       expect(rows[%w[wind strength]][:values].first(3)).to eq([0.0, 0.0, 2.0])
       place = rows[%w[prop-1 position]]

@@ -59,9 +59,9 @@ module Vumbral
     around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
 
     it "tells where still, moving, hidden and broken props stand" do
-      document = small_shot(edits: [{"do" => "notch", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0.0, 0.0, 0.0]},
-        {"do" => "notch", "node" => "prop-1", "dial" => "position", "frame" => 8, "value" => [0.7, 0.0, 0.0], "ease" => "linear"},
-        {"do" => "notch", "node" => "prop-1", "dial" => "shown", "frame" => 1, "value" => true}, {"do" => "notch", "node" => "prop-1", "dial" => "shown", "frame" => 6, "value" => false},
+      document = small_shot(edits: [{"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0.0, 0.0, 0.0]},
+        {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 8, "value" => [0.7, 0.0, 0.0], "ease" => "linear"},
+        {"do" => "key", "node" => "prop-1", "dial" => "shown", "frame" => 1, "value" => true}, {"do" => "key", "node" => "prop-1", "dial" => "shown", "frame" => 6, "value" => false},
         {"do" => "add", "kind" => "prop", "id" => "lid", "name" => "Lid", "dials" => {"shape" => "box", "breaks" => true, "break_frame" => 4, "pieces" => 5}}])
       expect(@workshop.bodies.known(document)).to be_nil
       id = shelve(@workshop, document)

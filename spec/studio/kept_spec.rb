@@ -131,9 +131,9 @@ module Vumbral
       expect(described_class.between(nil, document)).to eq([])
     end
 
-    it "shows courses by their notches and ends" do
-      notches = [[1, 0.5], [5, 2.0]].map { |frame, value| {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value} }
-      expect(texts(document, document(*notches))).to eq(["Smoke 4 per s → 2 notches, 0.5 per s to 2 per s"])
+    it "shows courses by their keys and ends" do
+      keys = [[1, 0.5], [5, 2.0]].map { |frame, value| {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value} }
+      expect(texts(document, document(*keys))).to eq(["Smoke 4 per s → 2 keys, 0.5 per s to 2 per s"])
     end
 
     it "puts much into one line" do

@@ -117,10 +117,10 @@ module Vumbral
       end
 
       it "clash over a course in time, and over what somebody took back" do
-        notch = {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 3, "value" => 2.0}
-        shots.edit(id, [notch], head: 1, by: "a")
-        expect(refusal { shots.edit(id, [notch.merge("frame" => 5)], head: 1, by: "b") }).to match(["conflict",
-          /Smoke of Plume is now 1 notches/])
+        key = {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 3, "value" => 2.0}
+        shots.edit(id, [key], head: 1, by: "a")
+        expect(refusal { shots.edit(id, [key.merge("frame" => 5)], head: 1, by: "b") }).to match(["conflict",
+          /Smoke of Plume is now 1 keys/])
         shots.undo(id, by: "c")
         expect(refusal { shots.edit(id, [set("source-1", :smoke, 1.0)], head: 2, by: "a") }[0]).to eq("conflict")
       end
@@ -167,9 +167,9 @@ module Vumbral
         [1, "x", [1], true].each do |shape|
           expect(broken { |_, nodes| nodes["look"]["dials"] = shape }).to match(["bad_shot",
             /dials of .* not an object/])
-          expect(broken { |_, nodes| nodes["look"]["notches"] = shape }).to match(["bad_shot",
-            /notches of .* not an object/])
-          expect(broken { |_, nodes| nodes["look"]["notches"] = {"fire" => shape} }[0]).to match(/bad_shot|bad_value/)
+          expect(broken { |_, nodes| nodes["look"]["keys"] = shape }).to match(["bad_shot",
+            /keys of .* not an object/])
+          expect(broken { |_, nodes| nodes["look"]["keys"] = {"fire" => shape} }[0]).to match(/bad_shot|bad_value/)
           expect(broken { |data, _| data["nodes"] = {"a" => shape} }).to match(["bad_shot", /no list of nodes/])
         end
         ["", " ", "x" * 81, "a\u0000b", 7, nil].each { |name|
@@ -186,15 +186,15 @@ module Vumbral
         expect(refusal { Shot::Document.load("\xFF{}") }).to match(["not_json", /not UTF-8/])
       end
 
-      it "hold thousands of notches, and no more than can be worked with" do
+      it "hold thousands of keys, and no more than can be worked with" do
         rows = (1..4000).map { |frame| {"frame" => frame, "value" => frame % 7.0} }
         data = JSON.parse(small_shot.to_json)
-        data["nodes"].find { |node| node["id"] == "source-1" }["notches"] = {"smoke" => rows}
+        data["nodes"].find { |node| node["id"] == "source-1" }["keys"] = {"smoke" => rows}
         node = Shot::Document.load(JSON.generate(data)).node("source-1")
         expect([1, 2500, 4000].map { |frame| node[:smoke, frame] }).to eq([1.0, 1.0, 3.0])
-        stub_const("Vumbral::Shot::Curve::MOST_NOTCHES", 3999)
+        stub_const("Vumbral::Shot::Curve::MOST_KEYS", 3999)
         expect(refusal { Shot::Document.load(JSON.generate(data)) }).to match(["too_many",
-          /4000 notches; 3999 is the most/])
+          /4000 keys; 3999 is the most/])
       end
     end
 

@@ -6,8 +6,8 @@ module Vumbral
 
     let(:id) { shelve(@workshop) }
 
-    def notch(frame, value)
-      {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value, "ease" => "linear"}
+    def key(frame, value)
+      {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value, "ease" => "linear"}
     end
 
     def states(quality = "draft") = @workshop.runs.state(id, quality)[:rows].map { |row| row[:state] }
@@ -21,9 +21,9 @@ module Vumbral
     end
 
     it "goes on from the first frame that an edit touches" do
-      @workshop.shots.edit(id, [notch(1, 4.0), notch(5, 4.0), notch(8, 6.0)])
+      @workshop.shots.edit(id, [key(1, 4.0), key(5, 4.0), key(8, 6.0)])
       run_now(@workshop, id)
-      @workshop.shots.edit(id, [notch(8, 9.0)])
+      @workshop.shots.edit(id, [key(8, 9.0)])
       expect(states).to eq(["fresh"] * 5 + ["stale"] * 3)
       expect(run_now(@workshop, id)).to include(computed: 3, kept: 5)
       expect(states).to eq(["fresh"] * 8)

@@ -12,8 +12,8 @@ module Vumbral
 
     def lit = @workshop.runs.state(id, "draft")[:rows].map { |row| row[:lit] }
 
-    def notch(node, dial, frame, value)
-      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
+    def key(node, dial, frame, value)
+      {"do" => "key", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
     end
 
     it "names the light by what lights, and by nothing else" do
@@ -29,7 +29,7 @@ module Vumbral
 
     it "has one light for all frames where nothing moves, and one for each where a prop does" do
       expect((1..8).map { |frame| light(frame) }.uniq.size).to eq(1)
-      @workshop.shots.edit(id, [notch("prop-1", :position, 1, [0, 0, 0]), notch("prop-1", :position, 4, [1, 0, 0])])
+      @workshop.shots.edit(id, [key("prop-1", :position, 1, [0, 0, 0]), key("prop-1", :position, 4, [1, 0, 0])])
       expect((1..8).map { |frame| light(frame) }.uniq.size).to eq(5)
     end
 

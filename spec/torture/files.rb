@@ -62,7 +62,7 @@ module Vumbral
           document = Shot::Document.load(bytes)
           raise "a saved shot reads differently" unless Shot::Document.load(document.to_json) == document
 
-          Shot::Score.new(document).rows
+          Shot::Timeline.new(document).rows
           Gas::Plan.new(document, :draft).at(document.first_frame)
         end
       end

@@ -84,7 +84,7 @@ module Vumbral
         end
         group "When" do
           number :strength, "Strength", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true,
-            help: "Multiplies everything it feeds. Set notches here to let it swell and die."
+            help: "Multiplies everything it feeds. Set keys here to let it swell and die."
           whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,
             help: "The first frame on which it feeds."
           whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
@@ -95,7 +95,7 @@ module Vumbral
             help: "A row of the same source, each a step on from the one before: charges that go off one after the " \
               "other."
           number :step_frames, "Frames apart", unit: "frames", default: 6.0, range: -1000.0..1000.0, slider: 0.0..24.0,
-            help: "How much later each goes off than the one before; notches go along."
+            help: "How much later each goes off than the one before; keys go along."
           vector :step_place, "Place apart", unit: "m", default: [0.5, 0.0, 0.0], range: -1000.0..1000.0,
             slider: -2.0..2.0,
             help: "How far each stands from the one before."

@@ -29,8 +29,8 @@ module Vumbral
     end
 
     it "follows what moves, and lets the chamber's own walls act where it meets them" do
-      state, = ran(true, {"do" => "notch", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [-0.8, 0.3, 0.0]},
-        {"do" => "notch", "node" => "prop-1", "dial" => "position", "frame" => 6, "value" => [0.8, 0.3, 0.0]})
+      state, = ran(true, {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [-0.8, 0.3, 0.0]},
+        {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 6, "value" => [0.8, 0.3, 0.0]})
       reached = indices(state.size).select { |index| state.smoke[*index] > 0.05 }.map { |_, _, i| i + state.origin[2] }
       expect([reached.min, reached.max]).to match([be <= 8, be >= 22])
       expect(state.v[state.size[0] / 2, 0, state.size[2] / 2]).to eq(0.0)

@@ -12,13 +12,13 @@ module Vumbral
       [state, plan]
     end
 
-    def notch(node, dial, frame, value)
-      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => "linear"}
+    def key(node, dial, frame, value)
+      {"do" => "key", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => "linear"}
     end
 
     it "gives off an even trail from a fast source, without beads" do
-      state, = advanced(3, set("prop-1", :radius, 0.12), notch("prop-1", :position, 0, [-0.7, 0.8, 0.0]),
-        notch("prop-1", :position, 4, [0.9, 0.8, 0.0]), set("source-1", :carried, 0.0), set("chamber", :substeps_most, 12))
+      state, = advanced(3, set("prop-1", :radius, 0.12), key("prop-1", :position, 0, [-0.7, 0.8, 0.0]),
+        key("prop-1", :position, 4, [0.9, 0.8, 0.0]), set("source-1", :carried, 0.0), set("chamber", :substeps_most, 12))
       middle = state.size[0] / 2
       trail = (5..14).map { |i| state.smoke[middle, (0.8 / 0.07).floor, i] }
       expect(trail.min).to be > 0.4 * trail.max
@@ -26,7 +26,7 @@ module Vumbral
 
     it "takes the prop's speed along, as much as is asked" do
       speeds = [0.0, 100.0].map { |share|
-        advanced(2, notch("prop-1", :position, 1, [-0.3, 0.8, 0.0]), notch("prop-1", :position, 3, [0.1, 0.8, 0.0]),
+        advanced(2, key("prop-1", :position, 1, [-0.3, 0.8, 0.0]), key("prop-1", :position, 3, [0.1, 0.8, 0.0]),
           set("source-1", :carried, share))[0].u.to_a.max
       }
       expect(speeds).to match([be < 0.5, be > 2.0])
@@ -58,8 +58,8 @@ module Vumbral
     it "is pushed by a collider that moves, and shielded by a thin shell" do
       plate = {"do" => "add", "kind" => "prop", "id" => "plate", "name" => "Plate",
                "dials" => {"shape" => "box", "size" => [0.8, 0.15, 0.8], "collider" => true}}
-      moved, = advanced(3, plate, notch("plate", :position, 1, [0.0, 0.9, 0.0]),
-        notch("plate", :position, 5, [0.0, 1.2, 0.0]), set("source-1", :smoke, 0.0))
+      moved, = advanced(3, plate, key("plate", :position, 1, [0.0, 0.9, 0.0]),
+        key("plate", :position, 5, [0.0, 1.2, 0.0]), set("source-1", :smoke, 0.0))
       expect(moved.v.to_a.max).to be_within(0.6).of(0.3 / 4 * 24)
       shell = {"do" => "add", "kind" => "prop", "id" => "shell", "name" => "Shell",
                "dials" => {"shape" => "sphere", "radius" => 0.55, "position" => [0.0, 0.7, 0.0], "collider" => true, "body" => "shell", "shell" => 2.5}}

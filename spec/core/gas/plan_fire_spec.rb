@@ -6,8 +6,8 @@ module Vumbral
 
     def add(kind, id, dials) = {"do" => "add", "kind" => kind, "id" => id, "name" => id.capitalize, "dials" => dials}
 
-    def notch(node, dial, frame, value)
-      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
+    def key(node, dial, frame, value)
+      {"do" => "key", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value}
     end
 
     def changed_from(a, b) = a.keys.values.zip(b.keys.values).index { |x, y| x != y }
@@ -15,7 +15,7 @@ module Vumbral
     it "carries fuel and colour only where something gives them" do
       expect([plan.fuel?, plan.colour?]).to eq([false, false])
       expect(plan(set("source-1", :fuel, 1.0)).fuel?).to be(true)
-      expect(plan(notch("source-1", :fuel, 4, 2.0)).fuel?).to be(true)
+      expect(plan(key("source-1", :fuel, 4, 2.0)).fuel?).to be(true)
       expect(plan(set("source-1", :coloured, true)).colour?).to be(true)
       expect(plan(set("source-1", :fuel, 1.0), set("chamber", :sooty, true)).colour?).to be(true)
       expect(plan(set("chamber", :sooty, true)).colour?).to be(false)
@@ -24,7 +24,7 @@ module Vumbral
     it "changes keys from the frame on which a force begins, a prop moves or an emitter throws" do
       expect(changed_from(plan, plan(add("force", "wind", {"first" => 4})))).to eq(3)
       expect(plan(add("force", "wind", {"first" => 40})).keys).to eq(plan.keys)
-      moved = plan(notch("prop-1", :position, 5, [0.0, 0.2, 0.0]), notch("prop-1", :position, 8, [1.0, 0.2, 0.0]))
+      moved = plan(key("prop-1", :position, 5, [0.0, 0.2, 0.0]), key("prop-1", :position, 8, [1.0, 0.2, 0.0]))
       still = plan(set("prop-1", :position, [0.0, 0.2, 0.0]))
       expect(changed_from(still, moved)).to eq(5)
       emitter = [add("emitter", "e", {"first" => 3}), add("source", "s", {"from" => "particles", "emitter" => "e"})]
@@ -42,15 +42,15 @@ module Vumbral
     end
 
     it "evaluates keyed vectors, colours and switches part by part" do
-      shot = small_shot(edits: [notch("prop-1", :position, 1, [0.0, 0.0, 0.0]), notch("prop-1", :position, 5, [1.0, 2.0, -4.0]).merge("ease" => "linear"),
-        {"do" => "move_notch", "node" => "prop-1", "dial" => "position", "frame" => 1, "ease" => "linear"}, notch("pr" \
-"op-1", :shown, 1, true), notch("prop-1", :shown, 4, false)])
+      shot = small_shot(edits: [key("prop-1", :position, 1, [0.0, 0.0, 0.0]), key("prop-1", :position, 5, [1.0, 2.0, -4.0]).merge("ease" => "linear"),
+        {"do" => "move_key", "node" => "prop-1", "dial" => "position", "frame" => 1, "ease" => "linear"}, key("pr" \
+"op-1", :shown, 1, true), key("prop-1", :shown, 4, false)])
       expect(shot.node("prop-1")[:position, 3]).to eq([0.5, 1.0, -2.0])
       expect([1, 3, 4, 9].map { |frame| shot.node("prop-1")[:shown, frame] }).to eq([true, true, false, false])
       expect(Shot::Document.load(shot.to_json)).to eq(shot)
       expect(refusal {
         Shot::Edits.apply(shot,
-          [notch("prop-1", :position, 2, [0.0, "up", 0.0])])
+          [key("prop-1", :position, 2, [0.0, "up", 0.0])])
       }).to match(["out_of_range", /Position of Ember bowl cannot be up/])
     end
 

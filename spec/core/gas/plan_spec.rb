@@ -4,8 +4,8 @@ module Vumbral
   RSpec.describe Gas::Plan do
     def keys(*edits, quality: :full) = described_class.new(small_shot(edits: edits), quality).keys.values
 
-    def notch(frame, value, ease = "smooth")
-      {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value, "ease" => ease}
+    def key(frame, value, ease = "smooth")
+      {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value, "ease" => ease}
     end
 
     it "gives frames the same key for the same making" do
@@ -17,8 +17,8 @@ module Vumbral
     end
 
     it "changes the keys from the first frame that an edit touches" do
-      a = keys(notch(1, 4.0), notch(5, 4.0, "linear"), notch(8, 6.0))
-      b = keys(notch(1, 4.0), notch(5, 4.0, "linear"), notch(8, 9.0))
+      a = keys(key(1, 4.0), key(5, 4.0, "linear"), key(8, 6.0))
+      b = keys(key(1, 4.0), key(5, 4.0, "linear"), key(8, 9.0))
       expect(a.zip(b).map { |x, y| x == y }).to eq([true] * 5 + [false] * 3)
       expect(keys(set("source-1", :last, 6)).zip(keys).map { |x, y| x == y }).to eq([true] * 6 + [false] * 2)
       expect(keys(set("chamber", :ambient, 300.0)) & keys).to eq([])

@@ -68,7 +68,7 @@ module Vumbral
     it "blurs a prop along its way for as long as the shutter is open" do
       moving = box("wall", [-6.0, 0.0, 0.0], [12.0, 4.0, 0.1]) +
         [[1, [-7.0, 0.0, 0.0]], [3, [-5.0, 0.0, 0.0]]].map { |frame, place|
-          {"do" => "notch", "node" => "wall",
+          {"do" => "key", "node" => "wall",
            "dial" => "position", "frame" => frame, "value" => place, "ease" => "linear"}
         }
       frozen, half, whole = [0.0, 180.0, 360.0].map { |open|

@@ -23,8 +23,8 @@ module Vumbral
       described_class.new(Shot::Edits.apply(document, remedied)[0], meshes).findings.map(&:code)
     end
 
-    def notch(node, dial, frame, value)
-      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => "linear"}
+    def key(node, dial, frame, value)
+      {"do" => "key", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => "linear"}
     end
 
     it "finds nothing in a shot that works" do
@@ -71,7 +71,7 @@ module Vumbral
       it "whose strength is nothing throughout, but not one that swells" do
         expect(look(set("source-1", :strength,
           0.0))[0]).to have_attributes(code: "never_on", dial: :strength, text: /its strength is 0 throughout/)
-        expect(codes(notch("source-1", :strength, 1, 0.0), notch("source-1", :strength, 8, 1.0))).to eq([])
+        expect(codes(key("source-1", :strength, 1, 0.0), key("source-1", :strength, 8, 1.0))).to eq([])
       end
 
       it "whose copies come on later feeds all the same" do
@@ -114,14 +114,14 @@ module Vumbral
       end
 
       it "finds no fault with one that only comes in, or whose copy does" do
-        expect(codes(notch("prop-1", :position, 1, [4.0, 0.3, 0.0]),
-          notch("prop-1", :position, 8, [0.0, 0.3, 0.0]))).not_to include("outside")
+        expect(codes(key("prop-1", :position, 1, [4.0, 0.3, 0.0]),
+          key("prop-1", :position, 8, [0.0, 0.3, 0.0]))).not_to include("outside")
         expect(codes(set("prop-1", :position, [2.0, 0.3, 0.0]), set("source-1", :copies, 3),
           set("source-1", :step_place, [-1.0, 0.0, 0.0]))).to eq([])
       end
 
       it "finds a source that would come out as beads, and says how many substeps it takes" do
-        fast = [notch("prop-1", :position, 1, [-3.0, 0.3, 0.0]), notch("prop-1", :position, 8, [3.0, 0.3, 0.0])]
+        fast = [key("prop-1", :position, 1, [-3.0, 0.3, 0.0]), key("prop-1", :position, 8, [3.0, 0.3, 0.0])]
         few = [set("chamber", :substeps_most, 1)]
         found = look(*fast, *few).find { |finding| finding.code == "beads" }
         expect(found.text).to match(/moves 1\.9 of its own sizes at frame \d.*2 substeps are needed, and there are at most 1/)

@@ -21,6 +21,17 @@ module Vumbral
       expect(old.node("force-2")[:strength]).to eq(3.0)
     end
 
+    it "reads courses by their old name, and the edits that made them" do
+      data = {"format" => "vumbral-shot", "version" => 3, "name" => "Old",
+              "nodes" => [row("prop", {}), row("source", {"prop" => "prop-1"}, {"smoke" => [{"frame" => 2, "value" => 3.0}]})]}
+      old = Shot::Document.load(JSON.generate(data))
+      expect(old.node("source-1")[:smoke, 9]).to eq(3.0)
+      expect(JSON.parse(old.to_json)["nodes"].flat_map(&:keys)).not_to include("notches")
+      edits = [{"do" => "notch", "frame" => 5, "value" => 1.0}, {"do" => "move_notch", "frame" => 5, "to" => 6}, {"do" => "drop_notch", "frame" => 2}]
+      changed = Shot::Edits.apply(old, edits.map { |edit| edit.merge("node" => "source-1", "dial" => "smoke") })[0]
+      expect(changed.node("source-1").curves[:smoke].to_a).to eq([{frame: 6, value: 1.0, ease: "smooth"}])
+    end
+
     it "leaves what was never set at what it is now, and refuses what makes no sense in a sentence" do
       expect(read(row("chamber", {}, id: "chamber")).the(:chamber)[:curl_boost]).to eq(0.5)
       expect(refusal { read(row("chamber", {"stir" => "much"}, id: "chamber")) }[1]).to include("Turbulence")

@@ -63,10 +63,10 @@ module Vumbral
 
   RSpec.describe Shot::Curve do
     def curve(*rows)
-      described_class.new(rows.map { |frame, value, ease| described_class::Notch.new(frame, value, ease || "smooth") })
+      described_class.new(rows.map { |frame, value, ease| described_class::Key.new(frame, value, ease || "smooth") })
     end
 
-    it "stands still before its first and after its last notch, and meets each" do
+    it "stands still before its first and after its last key, and meets each" do
       c = curve([10, 1.0], [20, 3.0], [25, 2.0])
       expect([-5, 10, 20, 25, 99].map { |f| c.at(f) }).to eq([1.0, 1.0, 3.0, 2.0, 2.0])
     end
@@ -80,7 +80,7 @@ module Vumbral
       expect(values.each_cons(2).map { |a, b| (b - a).abs }.max).to be < 0.1
     end
 
-    it "can be linear or held from a notch on" do
+    it "can be linear or held from a key on" do
       expect(curve([0, 0.0, "linear"], [10, 5.0, "held"], [20, 1.0]).then { |c| [c.at(3), c.at(15), c.at(19.9), c.at(20)] }).to eq([1.5, 5.0, 5.0, 1.0])
     end
   end
@@ -107,15 +107,15 @@ module Vumbral
       expect(changed.nodes.key?("prop-1")).to be(false)
     end
 
-    it "sets, moves and drops notches; a plain value takes the place of a course" do
-      notch = ->(frame, value) { {"do" => "notch", "node" => "source-1", "dial" => "strength", "frame" => frame, "value" => value} }
-      changed = edited(notch.call(1, 0.0), notch.call(5, 2.0), {"do" => "move_notch", "node" => "source-1", "dial" => "strength", "frame" => 5, "to" => 7, "value" => 1.5})
-      expect(changed.node("source-1").notches[:strength].to_a.map { |n| [n[:frame], n[:value]] }).to eq([[1, 0.0], [7, 1.5]])
+    it "sets, moves and drops keys; a plain value takes the place of a course" do
+      key = ->(frame, value) { {"do" => "key", "node" => "source-1", "dial" => "strength", "frame" => frame, "value" => value} }
+      changed = edited(key.call(1, 0.0), key.call(5, 2.0), {"do" => "move_key", "node" => "source-1", "dial" => "strength", "frame" => 5, "to" => 7, "value" => 1.5})
+      expect(changed.node("source-1").curves[:strength].to_a.map { |n| [n[:frame], n[:value]] }).to eq([[1, 0.0], [7, 1.5]])
       expect(changed.node("source-1")[:strength, 7]).to eq(1.5)
-      dropped = described_class.apply(changed, [{"do" => "drop_notch", "node" => "source-1", "dial" => "strength", "frame" => 1},
-        {"do" => "drop_notch", "node" => "source-1", "dial" => "strength", "frame" => 7}])[0]
-      expect([dropped.node("source-1").notches, dropped.node("source-1")[:strength]]).to eq([{}, 1.5])
-      expect(described_class.apply(changed, [set("source-1", :strength, 0.7)])[0].node("source-1").notches).to eq({})
+      dropped = described_class.apply(changed, [{"do" => "drop_key", "node" => "source-1", "dial" => "strength", "frame" => 1},
+        {"do" => "drop_key", "node" => "source-1", "dial" => "strength", "frame" => 7}])[0]
+      expect([dropped.node("source-1").curves, dropped.node("source-1")[:strength]]).to eq([{}, 1.5])
+      expect(described_class.apply(changed, [set("source-1", :strength, 0.7)])[0].node("source-1").curves).to eq({})
     end
 
     it "does all or nothing" do
@@ -124,7 +124,7 @@ module Vumbral
     end
 
     {
-      [{"do" => "explode"}] => ["bad_edit", /"explode" is no edit; there are: set, notch/],
+      [{"do" => "explode"}] => ["bad_edit", /"explode" is no edit; there are: set, key/],
       [] => ["bad_edit", /list of objects/],
       "no list" => ["bad_edit", /list of objects/],
       [{"do" => "set", "node" => "prop-9", "dial" => "radius",
@@ -140,14 +140,14 @@ module Vumbral
       [{"do" => "add", "kind" => "prop", "dials" => []}] => ["bad_edit", /come as an object/],
       [{"do" => "remove", "node" => "chamber"}] => ["needed", /belongs to every shot/],
       [{"do" => "rename", "node" => "prop-1", "name" => "  "}] => ["bad_name", /1 to 80/],
-      [{"do" => "notch", "node" => "prop-1", "dial" => "radius", "frame" => 1,
+      [{"do" => "key", "node" => "prop-1", "dial" => "radius", "frame" => 1,
         "value" => 1}] => ["not_keyed", /cannot change over time/],
-      [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 1.5,
+      [{"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 1.5,
         "value" => 1}] => ["bad_value", /whole frame number/],
-      [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 1, "value" => 1,
+      [{"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 1, "value" => 1,
         "ease" => "bouncy"}] => ["bad_value", /smooth, linear, held/],
-      [{"do" => "drop_notch", "node" => "source-1", "dial" => "smoke",
-        "frame" => 3}] => ["unknown_notch", /no notch at frame 3/],
+      [{"do" => "drop_key", "node" => "source-1", "dial" => "smoke",
+        "frame" => 3}] => ["unknown_key", /no key at frame 3/],
       [{"do" => "set", "node" => "general", "dial" => "last",
         "value" => 0}] => ["out_of_range", /must come after the first/]
     }.each do |edits, (code, message)|
@@ -159,7 +159,7 @@ module Vumbral
 
   RSpec.describe Shot::Document do
     it "is the same after saving and loading" do
-      document = small_shot(edits: [{"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 3,
+      document = small_shot(edits: [{"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 3,
                                      "value" => 2.0, "ease" => "held"}])
       expect(described_class.load(document.to_json)).to eq(document)
       expect(JSON.parse(document.to_json)).to include("format" => "vumbral-shot", "version" => Shot::Document::VERSION)
@@ -190,14 +190,14 @@ module Vumbral
     end
   end
 
-  RSpec.describe Shot::Score do
+  RSpec.describe Shot::Timeline do
     it "shows how strong a source is at each frame it is on" do
       document = small_shot(edits: [set("source-1", :first, 3), set("source-1", :last, 6),
-        {"do" => "notch", "node" => "source-1", "dial" => "strength", "frame" => 3, "value" => 2.0, "ease" => "linear"},
-        {"do" => "notch", "node" => "source-1", "dial" => "strength", "frame" => 7, "value" => 0.0}])
+        {"do" => "key", "node" => "source-1", "dial" => "strength", "frame" => 3, "value" => 2.0, "ease" => "linear"},
+        {"do" => "key", "node" => "source-1", "dial" => "strength", "frame" => 7, "value" => 0.0}])
       row = described_class.new(document).rows.find { |r| r[:node] == "source-1" }
       expect(row[:values]).to eq([0.0, 0.0, 2.0, 1.5, 1.0, 0.5, 0.0, 0.0])
-      expect(row[:notches].map { |n| n[:frame] }).to eq([3, 7])
+      expect(row[:keys].map { |n| n[:frame] }).to eq([3, 7])
       expect(row[:peak]).to eq(2.0)
     end
   end

@@ -82,7 +82,7 @@ export interface Histogram {
   counts: number[];
 }
 
-export interface Notch {
+export interface Key {
   frame: number;
   value: number | number[] | boolean;
   ease: string;
@@ -93,10 +93,10 @@ export interface ShotNode {
   kind: string;
   name: string;
   dials: Record<string, Value>;
-  notches: Record<string, Notch[]>;
+  keys: Record<string, Key[]>;
 }
 
-export interface ScoreRow {
+export interface TimelineRow {
   node: string;
   dial: string;
   name: string;
@@ -105,7 +105,7 @@ export interface ScoreRow {
   /** What vectors and switches are at each frame. */
   raw: (number[] | boolean)[] | null;
   peak: number;
-  notches: Notch[];
+  keys: Key[];
 }
 
 export interface Scene {
@@ -163,7 +163,7 @@ export interface ShotAnswer {
   event: number;
   document: { name: string; nodes: ShotNode[] };
   steps: { undo: string | null; redo: string | null };
-  score: ScoreRow[];
+  timeline: TimelineRow[];
   scene: Scene;
   jobs: Job[];
   /** Why nothing goes on, where that is so. */

@@ -145,7 +145,7 @@ async function showFrame() {
 const glows = computed(() =>
   desk.nodes.some(
     (node) =>
-      node.kind === "emitter" && ((catalog.read(node, "glow") as number) > 0 || node.notches.glow?.length),
+      node.kind === "emitter" && ((catalog.read(node, "glow") as number) > 0 || node.keys.glow?.length),
   ),
 );
 

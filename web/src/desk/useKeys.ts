@@ -4,7 +4,7 @@ import { chapters } from "./chapters";
 
 export const keyList: [string, string][] = [
   ["Space", "Play and stop"],
-  ["← →", "A frame back or on; with Shift to the next notch"],
+  ["← →", "A frame back or on; with Shift to the next key"],
   ["Home End", "First and last frame"],
   ["1 … 7", "Chapters"],
   ["R, Shift+R", "Run a draft, run in full"],
@@ -15,7 +15,7 @@ export const keyList: [string, string][] = [
   ["C", "Look through the camera"],
   ["0", "See all chambers"],
   ["L", "Hide lines and marks, or show them"],
-  ["N", "Set or take away a notch on the dial in focus"],
+  ["N", "Set or take away a key on the dial in focus"],
   ["/", "Find a dial"],
   ["Ctrl+Z", "Undo; with Shift redo"],
   ["Delete", "Take away what is picked"],
@@ -42,9 +42,9 @@ export function useKeys(actions: KeyActions) {
     return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
   }
 
-  function nextNotch(way: number) {
+  function nextKey(way: number) {
     const frames = [
-      ...new Set((desk.shot?.score ?? []).flatMap((row) => row.notches.map((notch) => notch.frame))),
+      ...new Set((desk.shot?.timeline ?? []).flatMap((row) => row.keys.map((key) => key.frame))),
     ].sort((a, b) => a - b);
     const next =
       way > 0
@@ -66,8 +66,8 @@ export function useKeys(actions: KeyActions) {
     const button = (event.target as HTMLElement).tagName === "BUTTON";
     const acts: Record<string, () => unknown> = {
       " ": () => !button && (desk.playing = !desk.playing),
-      ArrowLeft: () => (event.shiftKey ? nextNotch(-1) : desk.go(desk.frame - 1)),
-      ArrowRight: () => (event.shiftKey ? nextNotch(1) : desk.go(desk.frame + 1)),
+      ArrowLeft: () => (event.shiftKey ? nextKey(-1) : desk.go(desk.frame - 1)),
+      ArrowRight: () => (event.shiftKey ? nextKey(1) : desk.go(desk.frame + 1)),
       Home: () => desk.go(desk.first),
       End: () => desk.go(desk.last),
       r: () => desk.run("draft"),
@@ -82,7 +82,7 @@ export function useKeys(actions: KeyActions) {
       l: actions.lines,
       n: () =>
         (
-          document.activeElement?.closest("[data-dial]")?.querySelector("[data-notch]") as HTMLElement | null
+          document.activeElement?.closest("[data-dial]")?.querySelector("[data-key]") as HTMLElement | null
         )?.click(),
       "/": actions.find,
       "?": actions.help,

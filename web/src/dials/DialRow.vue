@@ -14,10 +14,10 @@ const props = defineProps<{ node: ShotNode; dial: Dial }>();
 const desk = useDesk();
 const catalog = useCatalog();
 
-const notches = computed(() => props.node.notches[props.dial.name] ?? []);
+const keys = computed(() => props.node.keys[props.dial.name] ?? []);
 const stored = computed<Value>(() => {
-  if (!notches.value.length) return catalog.value(props.node, props.dial);
-  const row = desk.shot?.score.find((r) => r.node === props.node.id && r.dial === props.dial.name);
+  if (!keys.value.length) return catalog.value(props.node, props.dial);
+  const row = desk.shot?.timeline.find((r) => r.node === props.node.id && r.dial === props.dial.name);
   const values: Value[] | undefined = row?.raw ?? row?.values;
   return values?.[desk.frame - desk.first] ?? catalog.value(props.node, props.dial);
 });
@@ -25,8 +25,8 @@ const stored = computed<Value>(() => {
 const held = ref<Value | undefined>(undefined);
 watch(stored, () => (held.value = undefined));
 const value = computed(() => held.value ?? stored.value);
-const off = computed(() => props.dial.name in props.node.dials || notches.value.length > 0);
-const here = computed(() => notches.value.some((notch) => notch.frame === desk.frame));
+const off = computed(() => props.dial.name in props.node.dials || keys.value.length > 0);
+const here = computed(() => keys.value.some((key) => key.frame === desk.frame));
 const id = computed(() => `${props.node.id}.${props.dial.name}`);
 const low = computed(() => props.dial.slider?.[0] ?? 0);
 const high = computed(() => props.dial.slider?.[1] ?? 1);
@@ -50,19 +50,19 @@ const unit = computed(() => {
 
 async function commit(next: Value) {
   held.value = next;
-  // A dial that moves over time gets its notch here; another is simply set.
-  if (notches.value.length)
+  // A dial that moves over time gets its key here; another is simply set.
+  if (keys.value.length)
     await desk.edit([
-      { do: "notch", node: props.node.id, dial: props.dial.name, frame: desk.frame, value: next },
+      { do: "key", node: props.node.id, dial: props.dial.name, frame: desk.frame, value: next },
     ]);
   else await desk.set(props.node.id, props.dial.name, next);
   held.value = undefined;
 }
 
-function notch() {
+function key() {
   const place = { node: props.node.id, dial: props.dial.name, frame: desk.frame };
   return desk.edit([
-    here.value ? { do: "drop_notch", ...place } : { do: "notch", ...place, value: stored.value },
+    here.value ? { do: "drop_key", ...place } : { do: "key", ...place, value: stored.value },
   ]);
 }
 
@@ -125,16 +125,14 @@ const choices = computed(() =>
       </n-tooltip>
       <button
         v-if="dial.keyed"
-        class="notch"
-        :class="{ some: notches.length, here }"
+        class="key"
+        :class="{ some: keys.length, here }"
         :aria-label="
-          here
-            ? `Take away the notch of ${dial.label}`
-            : `Set a notch of ${dial.label} at frame ${desk.frame}`
+          here ? `Take away the key of ${dial.label}` : `Set a key of ${dial.label} at frame ${desk.frame}`
         "
-        :title="here ? 'Take the notch away (N)' : 'Set a notch here (N)'"
-        data-notch
-        @click="notch"
+        :title="here ? 'Take the key away (N)' : 'Set a key here (N)'"
+        data-key
+        @click="key"
       >
         <svg width="9" height="11" viewBox="0 0 9 11"><path d="M.5.5h8v5.5L4.5 10 .5 6z" /></svg>
       </button>
@@ -297,17 +295,17 @@ const choices = computed(() =>
   min-width: 8px;
 }
 
-.notch svg {
+.key svg {
   display: block;
   fill: none;
   stroke: var(--faint);
 }
 
-.notch.some svg {
+.key.some svg {
   stroke: var(--accent);
 }
 
-.notch.here svg {
+.key.here svg {
   fill: var(--accent);
   stroke: var(--accent);
 }

@@ -10,7 +10,7 @@ import FindDial from "../desk/FindDial.vue";
 import KeyHelp from "../desk/KeyHelp.vue";
 import PrintStrip from "../desk/PrintStrip.vue";
 import PrintViewer from "../desk/PrintViewer.vue";
-import ScorePanel from "../desk/ScorePanel.vue";
+import TimelinePanel from "../desk/TimelinePanel.vue";
 import SheetViewer from "../desk/SheetViewer.vue";
 import ShotView from "../desk/ShotView.vue";
 import TopLine from "../desk/TopLine.vue";
@@ -30,7 +30,7 @@ const looking = ref<{ a: number; b: number | null } | null>(null);
 const view = ref<InstanceType<typeof ShotView> | null>(null);
 const strip = ref<InstanceType<typeof PrintStrip> | null>(null);
 const panelWidth = useStorage("vumbral-panel-width", 276);
-const scoreHeight = useStorage("vumbral-score-height", 196);
+const timelineHeight = useStorage("vumbral-timeline-height", 196);
 
 onMounted(async () => {
   try {
@@ -80,13 +80,13 @@ useKeys({
   },
 });
 
-function dragEdge(event: PointerEvent, edge: "panel" | "score") {
-  const from = edge === "panel" ? event.clientX - panelWidth.value : event.clientY + scoreHeight.value;
+function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
+  const from = edge === "panel" ? event.clientX - panelWidth.value : event.clientY + timelineHeight.value;
   const target = event.currentTarget as HTMLElement;
   target.setPointerCapture(event.pointerId);
   target.onpointermove = (move) => {
     if (edge === "panel") panelWidth.value = Math.min(Math.max(move.clientX - from, 0), 520);
-    else scoreHeight.value = Math.min(Math.max(from - move.clientY, 40), 560);
+    else timelineHeight.value = Math.min(Math.max(from - move.clientY, 40), 560);
   };
   target.onpointerup = () => (target.onpointermove = null);
 }
@@ -99,7 +99,7 @@ function dragEdge(event: PointerEvent, edge: "panel" | "score") {
     data-desk
     :style="{
       gridTemplateColumns: `64px ${panelWidth}px 5px minmax(0, 1fr) 172px`,
-      gridTemplateRows: `44px minmax(0, 1fr) 5px ${scoreHeight}px`,
+      gridTemplateRows: `44px minmax(0, 1fr) 5px ${timelineHeight}px`,
     }"
   >
     <top-line />
@@ -122,11 +122,11 @@ function dragEdge(event: PointerEvent, edge: "panel" | "score") {
     <div
       class="edge level"
       role="separator"
-      aria-label="Height of the score"
-      @pointerdown="dragEdge($event, 'score')"
-      @dblclick="scoreHeight = scoreHeight < 60 ? 196 : 40"
+      aria-label="Height of the timeline"
+      @pointerdown="dragEdge($event, 'timeline')"
+      @dblclick="timelineHeight = timelineHeight < 60 ? 196 : 40"
     />
-    <score-panel class="score" />
+    <timeline-panel class="timeline" />
     <print-viewer v-if="looking" :a="looking.a" :b="looking.b" @close="looking = null" />
     <sheet-viewer v-if="desk.sheet" :name="desk.sheet" @close="desk.sheet = null" />
     <find-dial v-if="finding" @close="finding = false" />
@@ -144,7 +144,7 @@ function dragEdge(event: PointerEvent, edge: "panel" | "score") {
     "top top top top top"
     "bar panel edge view strip"
     "bar panel edge level level"
-    "bar panel edge score score";
+    "bar panel edge timeline timeline";
 }
 
 .bar {
@@ -183,8 +183,8 @@ function dragEdge(event: PointerEvent, edge: "panel" | "score") {
   grid-area: strip;
 }
 
-.score {
-  grid-area: score;
+.timeline {
+  grid-area: timeline;
 }
 
 .opening {

@@ -241,10 +241,10 @@ export const useDesk = defineStore("desk", () => {
     return edit([{ do: "set", node, dial, value }]);
   }
 
-  /** Sets a dial here and now: one that changes over time gets a notch at this frame. */
+  /** Sets a dial here and now: one that changes over time gets a key at this frame. */
   function turn(node: string, dial: string, value: unknown) {
-    if (!byId.value.get(node)?.notches[dial]?.length) return set(node, dial, value);
-    return edit([{ do: "notch", node, dial, frame: frame.value, value }]);
+    if (!byId.value.get(node)?.keys[dial]?.length) return set(node, dial, value);
+    return edit([{ do: "key", node, dial, frame: frame.value, value }]);
   }
 
   async function step(way: "undo" | "redo", others = false) {

@@ -2,7 +2,7 @@
 import { useElementSize } from "@vueuse/core";
 import { NPopselect } from "naive-ui";
 import { computed, ref } from "vue";
-import type { Notch, ScoreRow } from "../api/types";
+import type { Key, TimelineRow } from "../api/types";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 import { useCurves } from "./useCurves";
@@ -14,7 +14,7 @@ const HEIGHT = 26;
 
 const count = computed(() => Math.max(desk.last - desk.first, 1));
 const x = (frame: number) => ((frame - desk.first) / count.value) * Math.max(width.value - 12, 1) + 6;
-const rows = computed(() => desk.shot?.score ?? []);
+const rows = computed(() => desk.shot?.timeline ?? []);
 const ticks = computed(() => {
   const room = Math.max(4, Math.floor(width.value / 80));
   const step =
@@ -40,7 +40,7 @@ const resumedAt = computed(() =>
 const { chosen, choices, curves } = useCurves(x, HEIGHT);
 
 /** The ribbon: as thick at each frame as the thing is strong there. */
-function ribbon(row: ScoreRow): string {
+function ribbon(row: TimelineRow): string {
   const top: string[] = [];
   const bottom: string[] = [];
   const middle = HEIGHT / 2 - 1;
@@ -72,45 +72,45 @@ function scrub(event: PointerEvent) {
   if (scrubbing) desk.frame = frameAt(event);
 }
 
-const dragged = ref<{ row: ScoreRow; notch: Notch; to: number } | null>(null);
+const dragged = ref<{ row: TimelineRow; key: Key; to: number } | null>(null);
 
-function notchDown(event: PointerEvent, row: ScoreRow, notch: Notch) {
+function keyDown(event: PointerEvent, row: TimelineRow, key: Key) {
   if (event.button !== 0) return;
   event.stopPropagation();
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  dragged.value = { row, notch, to: notch.frame };
+  dragged.value = { row, key, to: key.frame };
 }
 
-function notchMove(event: PointerEvent) {
+function keyMove(event: PointerEvent) {
   if (dragged.value) dragged.value.to = frameAt(event);
 }
 
-async function notchUp() {
+async function keyUp() {
   const drag = dragged.value;
   if (!drag) return;
-  const place = { node: drag.row.node, dial: drag.row.dial, frame: drag.notch.frame };
-  if (drag.to !== drag.notch.frame) await desk.edit([{ do: "move_notch", ...place, to: drag.to }]);
-  else desk.go(drag.notch.frame);
+  const place = { node: drag.row.node, dial: drag.row.dial, frame: drag.key.frame };
+  if (drag.to !== drag.key.frame) await desk.edit([{ do: "move_key", ...place, to: drag.to }]);
+  else desk.go(drag.key.frame);
   dragged.value = null;
 }
 
-function notchKeys(event: KeyboardEvent, row: ScoreRow, notch: Notch) {
-  const place = { node: row.node, dial: row.dial, frame: notch.frame };
+function keyKeys(event: KeyboardEvent, row: TimelineRow, key: Key) {
+  const place = { node: row.node, dial: row.dial, frame: key.frame };
   const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-  if (by) void desk.edit([{ do: "move_notch", ...place, to: notch.frame + by }]);
+  if (by) void desk.edit([{ do: "move_key", ...place, to: key.frame + by }]);
   else if (event.key === "Delete" || event.key === "Backspace")
-    void desk.edit([{ do: "drop_notch", ...place }]);
+    void desk.edit([{ do: "drop_key", ...place }]);
   else return;
   event.preventDefault();
   event.stopPropagation();
 }
 
-const shownAt = (row: ScoreRow, notch: Notch) =>
-  dragged.value?.row === row && dragged.value.notch === notch ? dragged.value.to : notch.frame;
+const shownAt = (row: TimelineRow, key: Key) =>
+  dragged.value?.row === row && dragged.value.key === key ? dragged.value.to : key.frame;
 </script>
 
 <template>
-  <section class="score" aria-label="Score">
+  <section class="timeline" aria-label="Timeline">
     <header>
       <button
         class="play"
@@ -182,18 +182,18 @@ const shownAt = (row: ScoreRow, notch: Notch) =>
             <path :d="ribbon(row)" :fill="tints[row.tint] ?? '#a3a298'" opacity="0.85" />
           </svg>
           <button
-            v-for="notch in row.notches"
-            :key="notch.frame"
-            class="notch"
-            :style="{ left: `${x(shownAt(row, notch))}px` }"
-            :title="`Frame ${shownAt(row, notch)}: ${[notch.value].flat().join(', ')}, ${notch.ease}`"
-            :aria-label="`Notch at frame ${notch.frame}; arrows move it, Delete takes it away`"
-            data-score-notch
-            @pointerdown="notchDown($event, row, notch)"
-            @pointermove="notchMove"
-            @pointerup="notchUp"
+            v-for="key in row.keys"
+            :key="key.frame"
+            class="key"
+            :style="{ left: `${x(shownAt(row, key))}px` }"
+            :title="`Frame ${shownAt(row, key)}: ${[key.value].flat().join(', ')}, ${key.ease}`"
+            :aria-label="`Key at frame ${key.frame}; arrows move it, Delete takes it away`"
+            data-timeline-key
+            @pointerdown="keyDown($event, row, key)"
+            @pointermove="keyMove"
+            @pointerup="keyUp"
             @pointercancel="dragged = null"
-            @keydown="notchKeys($event, row, notch)"
+            @keydown="keyKeys($event, row, key)"
           >
             <svg width="9" height="9" viewBox="0 0 9 9"><path d="M.5.5h8v4L4.500 8.500.5 4.500z" /></svg>
           </button>
@@ -211,7 +211,7 @@ const shownAt = (row: ScoreRow, notch: Notch) =>
 </template>
 
 <style scoped>
-.score {
+.timeline {
   background: var(--panel);
   border-top: 1px solid var(--line);
   display: flex;
@@ -353,7 +353,7 @@ strong {
   font-size: 10.5px;
 }
 
-.notch {
+.key {
   position: absolute;
   top: 17px;
   width: 13px;
@@ -365,7 +365,7 @@ strong {
   touch-action: none;
 }
 
-.notch svg {
+.key svg {
   fill: var(--accent);
 }
 

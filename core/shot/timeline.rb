@@ -3,7 +3,7 @@
 module Vumbral
   module Shot
     # What acts in time, row by row: how strong each thing is at each frame.
-    class Score
+    class Timeline
       TINTS = {source: "smoke", chamber: "speed", force: "speed", emitter: "heat", sun: "light", lamp: "light",
                look: "heat", prop: "fog"}.freeze
 
@@ -12,10 +12,10 @@ module Vumbral
         @frames = (document.first_frame..document.last_frame).to_a
       end
 
-      # @return [Array<Hash>] node, dial, name, tint, values (one a frame), peak, notches
+      # @return [Array<Hash>] node, dial, name, tint, values (one a frame), peak, keys
       def rows
         @document.nodes.values.flat_map do |node|
-          dials = node.kind.dials.values.select { |dial| dial.keyed && (node.notches.key?(dial.name) || (%i[source force].include?(node.kind.name) && dial.name == :strength)) }
+          dials = node.kind.dials.values.select { |dial| dial.keyed && (node.curves.key?(dial.name) || (%i[source force].include?(node.kind.name) && dial.name == :strength)) }
           dials.map { |dial| row(node, dial) }
         end
       end
@@ -43,7 +43,7 @@ module Vumbral
         name = (dial.name == :strength) ? node.name : "#{node.name}: #{dial.label.downcase}"
         thick = values.map { |value| thickness(value, values.first) }
         {node: node.id, dial: dial.name, name: name, tint: TINTS.fetch(node.kind.name, "liquid"), values: thick, raw: values.first.is_a?(Numeric) ? nil : values,
-         peak: [thick.map(&:abs).max, 1e-9].max, notches: node.notches[dial.name].to_a}
+         peak: [thick.map(&:abs).max, 1e-9].max, keys: node.curves[dial.name].to_a}
       end
     end
   end

@@ -1,9 +1,9 @@
 # frozen_string_literal: true
 
 module Vumbral
-  RSpec.describe Shot::Score do
-    def notch(node, dial, frame, value, ease = "linear")
-      {"do" => "notch", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => ease}
+  RSpec.describe Shot::Timeline do
+    def key(node, dial, frame, value, ease = "linear")
+      {"do" => "key", "node" => node, "dial" => dial.to_s, "frame" => frame, "value" => value, "ease" => ease}
     end
 
     def row(node, dial, *edits)
@@ -13,7 +13,7 @@ module Vumbral
     def values(...) = row(...)[:values]
 
     it "has a row for each source and force, and for each dial that changes" do
-      rows = described_class.new(small_shot(edits: [notch("chamber", :lift, 3, 0.5),
+      rows = described_class.new(small_shot(edits: [key("chamber", :lift, 3, 0.5),
         {"do" => "add", "kind" => "force", "id" => "wind", "name" => "Draught"}])).rows
       expect(rows.map { |found| [found[:node], found[:dial], found[:name], found[:tint]] }).to contain_exactly(
         ["source-1", :strength, "Plume",
@@ -22,15 +22,15 @@ module Vumbral
       expect(rows.map { |found| found[:values].size }.uniq).to eq([8])
     end
 
-    it "goes straight, held and smooth between notches, and stands still outside" do
-      straight = values("source-1", :strength, notch("source-1", :strength, 2, 1.0),
-        notch("source-1", :strength, 6, 3.0))
+    it "goes straight, held and smooth between keys, and stands still outside" do
+      straight = values("source-1", :strength, key("source-1", :strength, 2, 1.0),
+        key("source-1", :strength, 6, 3.0))
       expect(straight).to eq([1.0, 1.0, 1.5, 2.0, 2.5, 3.0, 3.0, 3.0])
-      held = values("source-1", :strength, notch("source-1", :strength, 2, 1.0, "held"),
-        notch("source-1", :strength, 6, 3.0))
+      held = values("source-1", :strength, key("source-1", :strength, 2, 1.0, "held"),
+        key("source-1", :strength, 6, 3.0))
       expect(held).to eq([1.0, 1.0, 1.0, 1.0, 1.0, 3.0, 3.0, 3.0])
-      smooth = values("source-1", :strength, notch("source-1", :strength, 2, 1.0, "smooth"),
-        notch("source-1", :strength, 6, 3.0, "smooth"))
+      smooth = values("source-1", :strength, key("source-1", :strength, 2, 1.0, "smooth"),
+        key("source-1", :strength, 6, 3.0, "smooth"))
       expect(smooth).to eq([1.0, 1.0, 1.3125, 2.0, 2.6875, 3.0, 3.0, 3.0])
     end
 
@@ -51,21 +51,21 @@ module Vumbral
       expect(varied).to eq(values("source-1", :strength, *edits, set("source-1", :vary, 0.5)))
     end
 
-    it "lets the notches of a charge go along with it" do
-      edits = [notch("source-1", :strength, 1, 0.0), notch("source-1", :strength, 3, 2.0), set("source-1", :last, 3),
+    it "lets the keys of a charge go along with it" do
+      edits = [key("source-1", :strength, 1, 0.0), key("source-1", :strength, 3, 2.0), set("source-1", :last, 3),
         set("source-1", :copies, 2), set("source-1", :step_frames, 4.0)]
       expect(values("source-1", :strength, *edits)).to eq([0.0, 1.0, 2.0, 0.0, 0.0, 1.0, 2.0, 0.0])
     end
 
     it "measures how far a place has gone from its first, and keeps the places" do
-      found = row("prop-1", :position, notch("prop-1", :position, 1, [0.0, 0.0, 0.0]),
-        notch("prop-1", :position, 5, [3.0, 4.0, 0.0]))
+      found = row("prop-1", :position, key("prop-1", :position, 1, [0.0, 0.0, 0.0]),
+        key("prop-1", :position, 5, [3.0, 4.0, 0.0]))
       expect(found[:values]).to eq([0.0, 1.25, 2.5, 3.75, 5.0, 5.0, 5.0, 5.0])
       expect([found[:raw][2], found[:peak], found[:tint]]).to eq([[1.5, 2.0, 0.0], 5.0, "fog"])
     end
 
     it "draws switches as on and off" do
-      found = row("prop-1", :shown, notch("prop-1", :shown, 1, true), notch("prop-1", :shown, 4, false))
+      found = row("prop-1", :shown, key("prop-1", :shown, 1, true), key("prop-1", :shown, 4, false))
       expect([found[:values], found[:raw].first]).to eq([[1.0, 1.0, 1.0, 0.0, 0.0, 0.0, 0.0, 0.0], true])
     end
 
@@ -73,18 +73,18 @@ module Vumbral
       expect(row("source-1", :strength, set("source-1", :strength, 0.0))[:peak]).to be_positive
     end
 
-    it "tells the notches with their ease" do
-      found = row("chamber", :lift, notch("chamber", :lift, 4, 0.5, "held"), notch("chamber", :lift, 2, 1.5, "smooth"))
-      expect(found[:notches]).to eq([{frame: 2, value: 1.5, ease: "smooth"}, {frame: 4, value: 0.5, ease: "held"}])
+    it "tells the keys with their ease" do
+      found = row("chamber", :lift, key("chamber", :lift, 4, 0.5, "held"), key("chamber", :lift, 2, 1.5, "smooth"))
+      expect(found[:keys]).to eq([{frame: 2, value: 1.5, ease: "smooth"}, {frame: 4, value: 0.5, ease: "held"}])
     end
   end
 
   RSpec.describe Shot::Curve do
     def curve(*rows)
-      described_class.new(rows.map { |frame, value, ease| described_class::Notch.new(frame, value, ease || "smooth") })
+      described_class.new(rows.map { |frame, value, ease| described_class::Key.new(frame, value, ease || "smooth") })
     end
 
-    it "never leaves the values between two notches, however uneven" do
+    it "never leaves the values between two keys, however uneven" do
       random = Random.new(3)
       20.times do
         rows = Array.new(12) { |n| [n * 5 + random.rand(0..3), random.rand(-10.0..10.0)] }
@@ -95,27 +95,27 @@ module Vumbral
       end
     end
 
-    it "passes through every notch, and is the same from both sides" do
+    it "passes through every key, and is the same from both sides" do
       found = curve([0, 1.0], [4, 3.0], [9, -2.0])
       expect([0, 4, 9].map { |frame| found.at(frame) }).to eq([1.0, 3.0, -2.0])
       expect(found.at(4 - 1e-9)).to be_within(1e-6).of(found.at(4 + 1e-9))
     end
 
-    it "of one notch stands still" do
+    it "of one key stands still" do
       expect([-5, 3, 99].map { |frame| curve([3, 7.0]).at(frame) }).to eq([7.0, 7.0, 7.0])
     end
 
-    it "puts, replaces and drops notches, each in its order, and leaves itself as it was" do
+    it "puts, replaces and drops keys, each in its order, and leaves itself as it was" do
       first = curve([5, 1.0])
       second = first.put(2, 4.0, "held").put(5, 2.0, "linear")
-      expect(second.to_a.map { |notch| notch.values_at(:frame, :value, :ease) }).to eq([[2, 4.0, "held"], [5, 2.0, "linear"]])
+      expect(second.to_a.map { |key| key.values_at(:frame, :value, :ease) }).to eq([[2, 4.0, "held"], [5, 2.0, "linear"]])
       expect(second.drop(2).to_a.size).to eq(1)
       expect(first.to_a).to eq([{frame: 5, value: 1.0, ease: "smooth"}])
       expect([second.ease_at(1), second.ease_at(4), second.ease_at(5)]).to eq([nil, "held", "linear"])
       expect(second.drop(2).drop(5)).to be_empty
     end
 
-    it "finds its place among thousands of notches" do
+    it "finds its place among thousands of keys" do
       many = curve(*(0...5000).map { |n| [n * 2, n.to_f, "linear"] })
       expect([1, 777, 9997].map { |frame| many.at(frame) }).to eq([0.5, 388.5, 4998.5])
     end
@@ -139,30 +139,30 @@ module Vumbral
   RSpec.describe Shot::Edits do
     def refused(*edits) = refusal { described_class.apply(small_shot, edits) }
 
-    it "refuses notches that are none, in a sentence" do
-      base = {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 2, "value" => 1.0}
+    it "refuses keys that are none, in a sentence" do
+      base = {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 2, "value" => 1.0}
       ["x", 1.5, nil, [], 10**7].each { |frame| expect(refused(base.merge("frame" => frame))).to match(["bad_value", /needs a whole frame number/]) }
       expect(refused(base.except("value").merge("frame" => "x"))).to match(["bad_value", /needs a whole frame number/])
       expect(refused(base.merge("ease" => "bouncy"))).to match(["bad_value", /goes on smooth, linear, held/])
       expect(refused(base.merge("value" => -1))).to match(["out_of_range", /Smoke of Plume cannot be -1/])
       expect(refused(base.merge("dial" => "prop"))).to match(["not_keyed", /cannot change over time/])
-      expect(refused({"do" => "move_notch", "node" => "source-1", "dial" => "smoke",
-"frame" => 2})).to match(["unknown_notch", /no notch at frame 2/])
-      expect(refused({"do" => "drop_notch", "node" => "source-1", "dial" => "smoke",
-"frame" => {}})).to match(["unknown_notch", /no notch/])
-      stub_const("Vumbral::Shot::Curve::MOST_NOTCHES", 1)
-      expect(refused(base, base.merge("frame" => 3))).to match(["too_many", /2 notches; 1 is the most/])
+      expect(refused({"do" => "move_key", "node" => "source-1", "dial" => "smoke",
+"frame" => 2})).to match(["unknown_key", /no key at frame 2/])
+      expect(refused({"do" => "drop_key", "node" => "source-1", "dial" => "smoke",
+"frame" => {}})).to match(["unknown_key", /no key/])
+      stub_const("Vumbral::Shot::Curve::MOST_KEYS", 1)
+      expect(refused(base, base.merge("frame" => 3))).to match(["too_many", /2 keys; 1 is the most/])
     end
 
-    it "takes the value that stands there where a notch names none" do
+    it "takes the value that stands there where a key names none" do
       document = described_class.apply(small_shot,
-        [set("source-1", :smoke, 2.5), {"do" => "notch", "node" => "source-1", "dial" => "smoke", "frame" => 4}])[0]
-      expect(document.node("source-1").notches[:smoke].to_a).to eq([{frame: 4, value: 2.5, ease: "smooth"}])
+        [set("source-1", :smoke, 2.5), {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 4}])[0]
+      expect(document.node("source-1").curves[:smoke].to_a).to eq([{frame: 4, value: 2.5, ease: "smooth"}])
     end
 
     it "refuses whatever is no list of edits" do
       [nil, [], {}, "x", [1], [[]]].each { |edits| expect(refusal { described_class.apply(small_shot, edits) }).to match(["bad_edit", /list of objects/]) }
-      expect(refused({"do" => "explode"})).to match(["bad_edit", /"explode" is no edit; there are: set, notch/])
+      expect(refused({"do" => "explode"})).to match(["bad_edit", /"explode" is no edit; there are: set, key/])
       expect(refused({"do" => "add", "kind" => "prop", "dials" => [1]})).to match(["bad_edit", /come as an object/])
       expect(refused({"do" => "add", "kind" => "prop",
 "id" => "Prop 1"})).to match(["bad_id", /small letters, digits and hyphens/])
