@@ -33,7 +33,7 @@ module Vumbral
       def of_node(before, after)
         return [whole(after, "replaced")] unless before.kind.equal?(after.kind)
 
-        after.kind.dials.values.filter_map do |dial|
+        switched(before, after) + after.kind.dials.values.filter_map do |dial|
           was, is = before[dial.name], after[dial.name]
           old, new = before.curves[dial.name], after.curves[dial.name]
           next if was == is && old == new
@@ -44,6 +44,13 @@ module Vumbral
         end
       end
 
+      def switched(before, after)
+        return [] if before.switches == after.switches
+
+        words = after.switches.map { |name| {off: "switched off", only: "alone"}.fetch(name) }
+        [whole(after, words.empty? ? "switched on" : words.join(" and "))]
+      end
+
       # @return [String] a dial's value as people read it, or its course over time
       def shown(dial, value, curve)
         return dial.show(value) unless curve
@@ -51,7 +58,7 @@ module Vumbral
         values = curve.keys.map(&:value)
         "#{curve.keys.size} keys, #{dial.show(values.min)} to #{dial.show(values.max)}"
       end
-      private_class_method :whole, :of_node
+      private_class_method :whole, :of_node, :switched
     end
   end
 end

@@ -150,8 +150,12 @@ module Vumbral
       def fed(document)
         return if document.of(:source).any? { |source| (source[:from] == "particles") ? source[:emitter] : source[:prop] || source[:also].any? }
 
-        raise Refused.new("Nothing feeds this shot: add a source and choose the prop or the emitter it comes from, " \
-          "then run again.", code: "no_source")
+        what = if document.all_of(:source).any? && document.of(:source).empty?
+          "switch a source on"
+        else
+          "add a source and choose the prop or the emitter it comes from"
+        end
+        raise Refused.new("Nothing feeds this shot: #{what}, then run again.", code: "no_source")
       end
 
       def missing?(plan) = shown_keys(plan).values.any? { |key| !@workshop.frames.frame?(key) }

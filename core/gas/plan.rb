@@ -114,15 +114,16 @@ module Vumbral
       # @return [Array<Hash>] what an emitter throws at a frame; empty when it is off
       def emission(id, frame)
         node = @document.nodes[id]
-        return nil unless node && Shot::Timing.on?(node, frame)
+        return nil unless node && there?(node) && Shot::Timing.on?(node, frame)
+        return nil unless node[:prop].nil? || there?(@document.node(node[:prop]))
 
         EMIT.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("bodies" => bodies(node[:prop], frame))
       end
 
-      # @return [Array<Hash>] of one prop, empty where there is none
+      # @return [Array<Hash>] of one prop, empty where there is none or it is switched off
       def bodies(id, frame)
         prop = id && @document.nodes[id]
-        prop ? [Geometry::Bodies.of(@document, prop, frame)] : []
+        (prop && there?(prop)) ? [Geometry::Bodies.of(@document, prop, frame)] : []
       end
 
       private
@@ -148,6 +149,9 @@ module Vumbral
       end
 
       def sources_ever = @document.of(:source)
+
+      # Asked for every source on every frame.
+      def there?(node) = (@there ||= {}).fetch(node.id) { |id| @there[id] = @document.on?(node) }
 
       def digest(data) = hash_of(JSON.generate(data))
 

@@ -20,7 +20,12 @@ module Vumbral
       private
 
       def nothing
+        off = @document.all_of(:source).first if @document.of(:source).empty?
+        return switched_off(off) if off
+
         source = @document.of(:source).first
+        return origin(source) if source && @survey.origins(source).any?
+
         Finding.new(code: "no_source", node: source&.id, dial: source && :prop, remedy: source && first_prop(source),
           text: "Nothing feeds this shot: #{source ? "choose the prop or the emitter that #{source.name} comes from" : "add a source"}.")
       end
@@ -30,8 +35,23 @@ module Vumbral
         prop && Finding.remedy("Feed from #{prop.name}", source.id, prop: prop.id)
       end
 
+      def switched_off(source)
+        Finding.new(code: "all_off", node: source.id, text: "Nothing feeds this shot: every source is switched off.",
+          remedy: switch_on(source))
+      end
+
+      def switch_on(node)
+        {label: "Switch #{node.name} on", edits: [{"do" => "switch", "node" => node.id, "off" => false}]}
+      end
+
       def origin(source)
         return if @survey.origin?(source)
+
+        off = @survey.origins(source).first
+        if off
+          return Finding.new(code: "origin_off", node: source.id, remedy: off.off? ? switch_on(off) : nil,
+            text: "#{source.name} feeds nothing, for #{off.name} is switched off.")
+        end
 
         dial = (source[:from] == "particles") ? :emitter : :prop
         Finding.new(code: "no_origin", node: source.id, dial: dial, remedy: (dial == :prop) ? first_prop(source) : nil,

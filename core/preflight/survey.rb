@@ -34,11 +34,18 @@ module Vumbral
       # @return [Array<Shot::Node>] sources that have something to come from
       def feeding = document.of(:source).select { |source| origin?(source) }
 
-      # @return [Boolean] whether a source has a prop or an emitter
-      def origin?(source) = (source[:from] == "particles") ? !source[:emitter].nil? : !source[:prop].nil? || source[:also].any?
+      # @return [Boolean] whether a source has a prop or an emitter that counts
+      def origin?(source) = origins(source).any? { |node| document.on?(node) }
+
+      # @return [Array<Shot::Node>] what is chosen for a source, switched off or not
+      def origins(source)
+        ids = (source[:from] == "particles") ? [source[:emitter]] : [source[:prop], *source[:also]]
+        ids.compact.uniq.map { |id| document.node(id) }
+      end
 
       # @return [Array<Shot::Node>] what a source feeds from
       def props_of(source) = [source[:prop], *source[:also]].compact.uniq.map { |id| document.node(id) }
+        .select { |node| document.on?(node) }
 
       # @return [Array<Integer>] frames of the shot on which a source feeds
       def active(source)

@@ -31,8 +31,14 @@ module Vumbral
         @nodes[id.to_s] || raise(Refused.new("There is no #{id.to_s[0, 60].inspect} in the shot #{@name}; there are: #{@nodes.keys.first(40).join(", ")}.", code: "unknown_node"))
       end
 
-      # @return [Array<Node>]
-      def of(kind) = @nodes.values.select { |node| node.kind.name == kind }
+      # @return [Array<Node>] those of a kind that count: not what is switched off, or left out by *only this*
+      def of(kind) = all_of(kind).then { |all| on(all) }
+
+      # @return [Array<Node>] all of a kind, whatever its switches say
+      def all_of(kind) = @nodes.values.select { |node| node.kind.name == kind }
+
+      # @return [Boolean] whether a node counts
+      def on?(node) = on(all_of(node.kind.name)).include?(node)
 
       # The one node of a kind that every shot has.
       def the(kind) = @nodes.fetch(kind.to_s)
@@ -55,6 +61,13 @@ module Vumbral
       def to_h = {format: FORMAT, version: VERSION, name: @name, nodes: @nodes.values.map(&:to_h)}
 
       def to_json(*) = JSON.generate(to_h)
+
+      # All of a kind but what its switches leave out.
+      def on(all)
+        all = all.select(&:only?) if all.any?(&:only?)
+        all.reject(&:off?)
+      end
+      private :on
 
       def ==(other) = other.is_a?(Document) && to_h == other.to_h
 

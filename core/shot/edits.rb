@@ -9,6 +9,7 @@ module Vumbral
     #   {"do": "key", "node": ID, "dial": NAME, "frame": F, "value": V, "ease": "smooth"}
     #   {"do": "move_key", "node": ID, "dial": NAME, "frame": F, "to": F2, "value": V}
     #   {"do": "drop_key", "node": ID, "dial": NAME, "frame": F}
+    #   {"do": "switch", "node": ID, "off": true, "only": false}, what is not said stays
     #   {"do": "add", "kind": KIND, "name": NAME, "dials": {…}}
     #   {"do": "remove", "node": ID}
     #   {"do": "take_look", "node": ID, "look": NAME}, all dials of a look as one of {Looks} has them
@@ -16,7 +17,7 @@ module Vumbral
     module Edits
       NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
       MOST_FRAMES = 20_000
-      COMMANDS = %w[set key move_key drop_key add remove rename take_look].freeze
+      COMMANDS = %w[set key move_key drop_key switch add remove rename take_look].freeze
       # What some of them were called before.
       OLD = {"notch" => "key", "move_notch" => "move_key", "drop_notch" => "drop_key"}.freeze
 
@@ -152,6 +153,25 @@ module Vumbral
         def put_curve(document, node, dial, curve)
           curves = curve.empty? ? node.curves.except(dial.name) : node.curves.merge(dial.name => curve)
           document.put(node.with(curves: curves))
+        end
+
+        def switch(document, edit)
+          node = document.node(edit["node"])
+          asked = edit.slice("off", "only")
+          unless node.kind.switched?
+            raise Refused.new("#{node.name} belongs to every shot and cannot be switched off.", code: "needed")
+          end
+          unless asked.any? && asked.values.all? { |value| [true, false].include?(value) }
+            raise Refused.new("A switch of #{node.name} is off or only, true or false.", code: "bad_edit")
+          end
+
+          switches = Node::SWITCHES.select { |name| asked.fetch(name.to_s, node.switches.include?(name)) }
+          [document.put(node.with(switches: switches)), "#{node.name} #{switched(asked)}"]
+        end
+
+        def switched(asked)
+          {"off" => ["switched off", "switched on"], "only" => ["alone", "with the others again"]}
+            .filter_map { |name, words| words[asked[name] ? 0 : 1] if asked.key?(name) }.join(" and ")
         end
 
         def add(document, edit)

@@ -18,12 +18,15 @@ module Vumbral
 
       def single? = @single
 
+      # @return [Boolean] whether nodes of this kind can be switched off
+      def switched? = !needed?
+
       # @return [Boolean] whether every shot has a node of this kind, with the kind's name as its id
       def needed? = @single || @first
 
       def to_h
         {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single, first: @first,
-         dials: @dials.values.map(&:to_h)}
+         switched: switched?, dials: @dials.values.map(&:to_h)}
       end
 
       # @raise [Refused] for a name that is no dial of this kind, with those that are

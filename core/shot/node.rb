@@ -4,12 +4,16 @@ module Vumbral
   module Shot
     # One thing in a shot. Holds only what differs from the defaults. Never changed in place.
     class Node
-      attr_reader :id, :kind, :name, :values, :curves
+      # What a switch may say of a node: `off` takes it out of the shot, `only` leaves out the others of its kind.
+      SWITCHES = %i[off only].freeze
+
+      attr_reader :id, :kind, :name, :values, :curves, :switches
 
       # @param values [Hash{Symbol => Object}] dials that differ from their default
       # @param curves [Hash{Symbol => Curve}] dials that change over time
-      def initialize(id, kind, name, values = {}, curves = {})
-        @id, @kind, @name, @values, @curves = id, kind, name, values.freeze, curves.freeze
+      # @param switches [Array<Symbol>] of {SWITCHES}
+      def initialize(id, kind, name, values = {}, curves = {}, switches = [])
+        @id, @kind, @name, @values, @curves, @switches = id, kind, name, values.freeze, curves.freeze, switches.freeze
       end
 
       # @return [Object] a dial's value at a frame; without one, its own value
@@ -20,7 +24,13 @@ module Vumbral
         @values.fetch(dial) { @kind.dials.fetch(dial).default }
       end
 
-      def with(name: @name, values: @values, curves: @curves) = Node.new(@id, @kind, name, values, curves)
+      def off? = @switches.include?(:off)
+
+      def only? = @switches.include?(:only)
+
+      def with(name: @name, values: @values, curves: @curves, switches: @switches)
+        Node.new(@id, @kind, name, values, curves, switches)
+      end
 
       # @return [Node] with a checked value; the default is not kept
       def set(dial, value)
@@ -30,7 +40,8 @@ module Vumbral
 
       # Plain data, as saved.
       def to_h
-        {id: @id, kind: @kind.name, name: @name, dials: @values, keys: @curves.transform_values(&:to_a)}
+        {id: @id, kind: @kind.name, name: @name, dials: @values, keys: @curves.transform_values(&:to_a),
+         **@switches.to_h { |name| [name, true] }}
       end
     end
   end

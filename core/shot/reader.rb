@@ -57,8 +57,10 @@ module Vumbral
           [dial.to_sym, curve(kind.dial(dial, name), list,
             name)]
         }
-        Node.new(id, kind, name, values, curves.reject { |_, curve| curve.empty? })
+        Node.new(id, kind, name, values, curves.reject { |_, curve| curve.empty? }, switches(kind, row))
       end
+
+      def switches(kind, row) = kind.switched? ? Node::SWITCHES.select { |name| row[name.to_s] == true } : []
 
       # What every shot has one of is found by its id, so that id is for this kind alone.
       def kind_of(id, given)

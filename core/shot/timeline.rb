@@ -43,7 +43,7 @@ module Vumbral
         name = (dial.name == :strength) ? node.name : "#{node.name}: #{dial.label.downcase}"
         thick = values.map { |value| thickness(value, values.first) }
         {node: node.id, dial: dial.name, name: name, tint: TINTS.fetch(node.kind.name, "liquid"), values: thick, raw: values.first.is_a?(Numeric) ? nil : values,
-         peak: [thick.map(&:abs).max, 1e-9].max, keys: node.curves[dial.name].to_a}
+         peak: [thick.map(&:abs).max, 1e-9].max, off: !@document.on?(node), keys: node.curves[dial.name].to_a}
       end
     end
   end
