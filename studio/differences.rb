@@ -4,6 +4,9 @@ module Vumbral
   module Studio
     # What differs between two states of a shot, in words and numbers.
     module Differences
+      # Switches that change what is computed or seen.
+      SWITCHED = {off: "switched off", only: "alone"}.freeze
+
       module_function
 
       # @param before [Shot::Document, nil]
@@ -45,9 +48,10 @@ module Vumbral
       end
 
       def switched(before, after)
-        return [] if before.switches == after.switches
+        was, is = [before, after].map { |node| node.switches & SWITCHED.keys }
+        return [] if was == is
 
-        words = after.switches.map { |name| {off: "switched off", only: "alone"}.fetch(name) }
+        words = is.map { |name| SWITCHED.fetch(name) }
         [whole(after, words.empty? ? "switched on" : words.join(" and "))]
       end
 

@@ -34,7 +34,7 @@ module Vumbral
         prop = mesh ? fitted(*mesh) : add("prop", *OWN.fetch(starter))
         [prop,
           add("prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
-            "colour" => [0.17, 0.152, 0.13], "uneven" => 0.75, "uneven_size" => 0.9)] + day + send(starter, mesh)
+            "colour" => [0.17, 0.152, 0.13], "uneven" => 0.75, "uneven_size" => 0.9).merge("locked" => true)] + day + send(starter, mesh)
       end
 
       # The object that each starter brings itself.

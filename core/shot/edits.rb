@@ -9,8 +9,9 @@ module Vumbral
     #   {"do": "key", "node": ID, "dial": NAME, "frame": F, "value": V, "ease": "smooth"}
     #   {"do": "move_key", "node": ID, "dial": NAME, "frame": F, "to": F2, "value": V}
     #   {"do": "drop_key", "node": ID, "dial": NAME, "frame": F}
-    #   {"do": "switch", "node": ID, "off": true, "only": false}, what is not said stays
-    #   {"do": "add", "kind": KIND, "name": NAME, "dials": {…}}
+    #   {"do": "switch", "node": ID, "off": true, "only": false, "locked": false}, what is not said stays
+    #   {"do": "add", "kind": KIND, "name": NAME, "dials": {…}, "keys": {DIAL: [{"frame", "value", "ease"}]}},
+    #     with its switches where some shall be on
     #   {"do": "remove", "node": ID}
     #   {"do": "take_look", "node": ID, "look": NAME}, all dials of a look as one of {Looks} has them
     #   {"do": "rename", "node": ID, "name": NAME}, without node: the shot itself
@@ -82,6 +83,16 @@ module Vumbral
         end
 
         # @api private
+        # @return [Curve] of what came in as a list
+        def checked_curve(dial, rows, place)
+          raise Refused.new("The keys of #{place} are not a list.", code: "bad_edit") unless rows.is_a?(Array)
+
+          keys = rows.map { |row| checked_key(dial, row.is_a?(Hash) ? row : {}, place) }
+          check_room(dial, keys.size, place)
+          Curve.new(keys.to_h { |key| [key.frame, key] }.values)
+        end
+
+        # @api private
         def check_frames(document)
           first, last = document.first_frame, document.last_frame
           return if last >= first && last - first < MOST_FRAMES
@@ -129,10 +140,19 @@ module Vumbral
         def move_key(document, edit)
           node, dial = target(document, edit)
           key = find_key(node, dial, edit["frame"])
+          free(node, dial, key, edit["to"])
           row = {"frame" => edit["to"] || key.frame, "value" => edit.fetch("value", key.value),
                  "ease" => edit["ease"] || key.ease}
           curve = with_key(dial, node.curves[dial.name].drop(key.frame), row, node.name)
           [put_curve(document, node, dial, curve), "Key of #{dial.label} moved to #{row["frame"]}"]
+        end
+
+        # One key never takes another's place unasked.
+        def free(node, dial, key, to)
+          return if to.nil? || to == key.frame || node.curves[dial.name].keys.none? { |other| other.frame == to }
+
+          raise Refused.new("#{dial.label} of #{node.name} has a key at frame #{to} already; take that one away first.",
+            code: "taken")
         end
 
         def drop_key(document, edit)
@@ -157,12 +177,12 @@ module Vumbral
 
         def switch(document, edit)
           node = document.node(edit["node"])
-          asked = edit.slice("off", "only")
+          asked = edit.slice(*Node::SWITCHES.map(&:to_s))
           unless node.kind.switched?
             raise Refused.new("#{node.name} belongs to every shot and cannot be switched off.", code: "needed")
           end
           unless asked.any? && asked.values.all? { |value| [true, false].include?(value) }
-            raise Refused.new("A switch of #{node.name} is off or only, true or false.", code: "bad_edit")
+            raise Refused.new("A switch of #{node.name} is #{Node::SWITCHES.join(", ")}, true or false.", code: "bad_edit")
           end
 
           switches = Node::SWITCHES.select { |name| asked.fetch(name.to_s, node.switches.include?(name)) }
@@ -170,7 +190,8 @@ module Vumbral
         end
 
         def switched(asked)
-          {"off" => ["switched off", "switched on"], "only" => ["alone", "with the others again"]}
+          {"off" => ["switched off", "switched on"], "only" => ["alone", "with the others again"],
+           "locked" => %w[locked unlocked]}
             .filter_map { |name, words| words[asked[name] ? 0 : 1] if asked.key?(name) }.join(" and ")
         end
 
@@ -200,9 +221,18 @@ module Vumbral
             at.set(dial.to_sym, kind.dial(dial,
               name).check(value, name))
           }
+          node = node.with(curves: added_curves(kind, edit["keys"] || {}, name),
+            switches: kind.switched? ? Node::SWITCHES.select { |switch| edit[switch.to_s] == true } : [])
           document = document.put(node)
           check_references(document, node)
           [document, "#{kind.label} #{name} added"]
+        end
+
+        def added_curves(kind, given, name)
+          raise Refused.new("The keys of #{name} come as an object.", code: "bad_edit") unless given.is_a?(Hash)
+
+          given.to_h { |dial, rows| [dial.to_sym, checked_curve(kind.dial(dial, name), rows, name)] }
+            .reject { |_, curve| curve.empty? }
         end
 
         def remove(document, edit)

@@ -4,8 +4,9 @@ module Vumbral
   module Shot
     # One thing in a shot. Holds only what differs from the defaults. Never changed in place.
     class Node
-      # What a switch may say of a node: `off` takes it out of the shot, `only` leaves out the others of its kind.
-      SWITCHES = %i[off only].freeze
+      # What a switch may say of a node: `off` takes it out of the shot, `only` leaves out the others of its kind,
+      # `locked` keeps it from being moved by hand.
+      SWITCHES = %i[off only locked].freeze
 
       attr_reader :id, :kind, :name, :values, :curves, :switches
 
@@ -27,6 +28,8 @@ module Vumbral
       def off? = @switches.include?(:off)
 
       def only? = @switches.include?(:only)
+
+      def locked? = @switches.include?(:locked)
 
       def with(name: @name, values: @values, curves: @curves, switches: @switches)
         Node.new(@id, @kind, name, values, curves, switches)

@@ -83,9 +83,7 @@ module Vumbral
 
       def curve(dial, list, name)
         refuse("has keys of #{name} that are not a list", "bad_shot") unless list.is_a?(Array)
-        keys = list.map { |row| Edits.checked_key(dial, row.is_a?(Hash) ? row : {}, name) }
-        Edits.check_room(dial, keys.size, name)
-        Curve.new(keys.to_h { |key| [key.frame, key] }.values)
+        Edits.checked_curve(dial, list, name)
       end
 
       def refuse(reason, code)

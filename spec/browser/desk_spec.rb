@@ -70,8 +70,14 @@ module Vumbral
     it "says in a sentence what cannot be, and keeps what was" do
       ready
       type_into "source-1.smoke", -3
-      expect(page).to have_text("Smoke of Plume cannot be -3; it goes from 0 to 1000 per s.")
+      expect(dial("source-1.smoke")).to have_css("[data-refused]",
+        text: "Smoke of Plume cannot be -3; it goes from 0 to 1000 per s.")
+      # What was typed stays, marked, until it is given up.
+      field = dial("source-1.smoke").find("input[aria-invalid='true']")
+      expect(field.value).to eq("-3")
+      field.send_keys(:escape)
       expect(dial("source-1.smoke")).to have_css("[role='spinbutton']", text: "4")
+      expect(dial("source-1.smoke")).to have_no_css("[data-refused]")
       expect(workshop.shots.document(id).node("source-1")[:smoke]).to eq(4.0)
     end
 
@@ -199,7 +205,7 @@ module Vumbral
       go_to 8
       page.send_keys("p")
       expect(page).to have_css("[data-print='1']", wait: 30)
-      page.send_keys("c")
+      page.send_keys("v")
       sleep 0.5
       picture = Vips::Image.new_from_file(workshop.prints.path(id, 1))
       eventually do

@@ -18,7 +18,7 @@ module Vumbral
     # @return [Float] how far view and print are apart, parts of full scale
     def apart(id, frame)
       page.send_keys(:end)
-      page.send_keys("c")
+      page.send_keys("v")
       page.send_keys("l")
       eventually(60) { expect(find("[data-view]")["data-scale"]).to eq("1") }
       view = view_pixels

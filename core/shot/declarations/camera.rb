@@ -3,7 +3,7 @@
 module Vumbral
   module Shot
     module Declarations
-      Camera = Kind.new(:camera, "Camera", plural: "Camera", chapter: :light, single: true,
+      Camera = Kind.new(:camera, "Camera", plural: "Camera", chapter: :camera, single: true,
         help: "Where the picture is taken from.") do
         group "Where it stands", touches: :picture do
           vector :position, "Position", unit: "m", default: [0.0, 1.6, 6.0], range: -10_000.0..10_000.0,

@@ -112,6 +112,8 @@ module Vumbral
       changed = edited(key.call(1, 0.0), key.call(5, 2.0), {"do" => "move_key", "node" => "source-1", "dial" => "strength", "frame" => 5, "to" => 7, "value" => 1.5})
       expect(changed.node("source-1").curves[:strength].to_a.map { |n| [n[:frame], n[:value]] }).to eq([[1, 0.0], [7, 1.5]])
       expect(changed.node("source-1")[:strength, 7]).to eq(1.5)
+      expect(refusal { edited(key.call(1, 0.0), key.call(5, 2.0), {"do" => "move_key", "node" => "source-1", "dial" => "strength", "frame" => 5, "to" => 1}) })
+        .to match(["taken", /has a key at frame 1 already; take that one away first/])
       dropped = described_class.apply(changed, [{"do" => "drop_key", "node" => "source-1", "dial" => "strength", "frame" => 1},
         {"do" => "drop_key", "node" => "source-1", "dial" => "strength", "frame" => 7}])[0]
       expect([dropped.node("source-1").curves, dropped.node("source-1")[:strength]]).to eq([{}, 1.5])

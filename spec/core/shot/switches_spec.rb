@@ -36,9 +36,27 @@ module Vumbral
       expect(Studio::Differences.line(shot, document)).to eq("Second switched off, Gust alone")
     end
 
+    it "lock a thing, which changes nothing that is computed or printed" do
+      locked, words = Shot::Edits.apply(shot, [switch("gust", locked: true)])
+      expect([words, locked.node("gust").locked?]).to eq(["Gust locked", true])
+      expect(Gas::Plan.new(locked, :draft).keys).to eq(Gas::Plan.new(shot, :draft).keys)
+      expect(Studio::Differences.line(shot, locked)).to eq("Same settings")
+      expect(Studio::Starters.build("fire", "Try").node("ground")).to be_locked
+    end
+
+    it "and keys come along where a thing is added with them" do
+      keys = [{"frame" => 3, "value" => 2.0, "ease" => "held"}, {"frame" => 1, "value" => 1.0}]
+      edit = add("source", "third").merge("keys" => {"smoke" => keys}, "off" => true)
+      third = shot(edit).node("third")
+      expect(third.curves[:smoke].to_a.map(&:values)).to eq([[1, 1.0, "smooth"], [3, 2.0, "held"]])
+      expect(third).to be_off
+      expect(refusal { shot(edit.merge("keys" => [])) }).to match(["bad_edit", /keys of Third come as an object/])
+      expect(refusal { shot(edit.merge("keys" => {"smoke" => 3})) }).to match(["bad_edit", /keys of Third are not a list/])
+    end
+
     it "are refused where a thing belongs to every shot, or where they say nothing" do
       expect(refusal { shot(switch("camera", off: true)) }).to match(["needed", /Camera belongs to every shot/])
-      expect(refusal { shot(switch("second")) }).to match(["bad_edit", /off or only, true or false/])
+      expect(refusal { shot(switch("second")) }).to match(["bad_edit", /off, only, locked, true or false/])
       expect(refusal { shot(switch("second", off: "yes")) }[0]).to eq("bad_edit")
     end
 

@@ -57,6 +57,8 @@ export interface Kind {
   single: boolean;
   /** Every shot has one, called like the kind, and may have more. */
   first: boolean;
+  /** Its things can be switched off, left alone and locked. */
+  switched: boolean;
   dials: Dial[];
 }
 
@@ -94,6 +96,9 @@ export interface ShotNode {
   name: string;
   dials: Record<string, Value>;
   keys: Record<string, Key[]>;
+  off?: boolean;
+  only?: boolean;
+  locked?: boolean;
 }
 
 export interface TimelineRow {
@@ -104,6 +109,8 @@ export interface TimelineRow {
   values: number[];
   /** What vectors and switches are at each frame. */
   raw: (number[] | boolean)[] | null;
+  /** What it belongs to is switched off or left out. */
+  off: boolean;
   peak: number;
   keys: Key[];
 }

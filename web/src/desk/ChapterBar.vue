@@ -36,6 +36,7 @@ const warned = computed(
       :aria-current="desk.chapter === chapter.name ? 'page' : undefined"
       :data-chapter="chapter.name"
       :data-warned="warned.has(chapter.name) || undefined"
+      :title="`${chapter.label} (${chapter.number})`"
       @click="desk.chapter = chapter.name"
     >
       <span class="number">{{ chapter.number }}</span>

@@ -48,7 +48,7 @@ async function start() {
         :high="desk.last"
         whole
         label="First frame"
-        @preview="from = $event"
+        @preview="from = $event ?? from"
         @commit="from = $event"
       />
       to
@@ -58,7 +58,7 @@ async function start() {
         :high="desk.last"
         whole
         label="Last frame"
-        @preview="to = $event"
+        @preview="to = $event ?? to"
         @commit="to = $event"
       />
     </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref } from "vue";
+import { computed, nextTick, onMounted, ref, watch } from "vue";
+import DeskDialog from "../lib/DeskDialog.vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 
@@ -18,39 +19,57 @@ const all = computed(() =>
       .map((dial) => ({ node, dial, text: `${dial.label} ${node.name}`.toLowerCase() })),
   ),
 );
-const found = computed(() =>
-  all.value
-    .filter((entry) =>
-      words.value
-        .toLowerCase()
-        .split(" ")
-        .every((word) => entry.text.includes(word)),
-    )
-    .slice(0, 9),
-);
+/** How well an entry answers: the less the better. What begins with the words comes first, then what stands in
+ * the card that is open. */
+function rank(entry: (typeof all.value)[number], asked: string): number {
+  const label = entry.dial.label.toLowerCase();
+  const place = label === asked ? 0 : label.startsWith(asked) ? 2 : entry.text.startsWith(asked) ? 4 : 6;
+  return place + (entry.node.id === desk.selected ? 0 : 1);
+}
+const found = computed(() => {
+  const asked = words.value.toLowerCase().trim();
+  const parts = asked.split(/\s+/);
+  return all.value
+    .filter((entry) => parts.every((word) => entry.text.includes(word)))
+    .map((entry, n) => ({ entry, n, rank: rank(entry, asked) }))
+    .sort((a, b) => a.rank - b.rank || a.n - b.n)
+    .map(({ entry }) => entry);
+});
+const list = ref<HTMLElement | null>(null);
+watch(at, async (index) => {
+  await nextTick();
+  list.value?.children[index]?.scrollIntoView({ block: "nearest" });
+});
 
 onMounted(() => field.value?.focus());
 
 async function go(index = at.value) {
   const entry = found.value[index];
   if (!entry) return;
+  emit("close");
   desk.chapter = catalog.kind(entry.node.kind).chapter;
   await nextTick();
   desk.selected = null;
   await nextTick();
   desk.selected = entry.node.id;
-  emit("close");
   await nextTick();
   await nextTick();
   const row = document.querySelector<HTMLElement>(`[data-dial="${entry.node.id}.${entry.dial.name}"]`);
   row?.scrollIntoView({ block: "center" });
-  row?.querySelector<HTMLElement>("[tabindex='0'], button, input")?.focus();
+  // The dial's own field, never its key; after the dialog has given the focus back.
+  const own = row?.querySelector<HTMLElement>(
+    "[role='spinbutton'], [role='switch'], input, .n-base-selection, .n-color-picker-trigger, button:not([data-key])",
+  );
+  setTimeout(
+    () => (own?.tabIndex === -1 ? own.querySelector<HTMLElement>("[tabindex='0']") : own)?.focus(),
+    60,
+  );
 }
 </script>
 
 <template>
-  <div class="cover" role="dialog" aria-label="Find a dial" @click.self="emit('close')">
-    <div class="box">
+  <desk-dialog label="Find a dial" width="420px" @close="emit('close')">
+    <div class="find">
       <input
         ref="field"
         v-model="words"
@@ -60,38 +79,33 @@ async function go(index = at.value) {
         @keydown.stop
         @keydown.down.prevent="at = Math.min(at + 1, found.length - 1)"
         @keydown.up.prevent="at = Math.max(at - 1, 0)"
-        @keydown.enter="go()"
-        @keydown.esc="emit('close')"
+        @keydown.enter.prevent="go()"
+        @keydown.esc.stop="emit('close')"
       />
-      <button
-        v-for="(entry, index) in found"
-        :key="`${entry.node.id}.${entry.dial.name}`"
-        :class="{ at: index === at }"
-        @click="go(index)"
-      >
-        {{ entry.dial.label }} <span class="faint">{{ entry.node.name }}</span>
-      </button>
+      <div ref="list" class="found">
+        <button
+          v-for="(entry, index) in found"
+          :key="`${entry.node.id}.${entry.dial.name}`"
+          :class="{ at: index === at }"
+          @click="go(index)"
+        >
+          {{ entry.dial.label }} <span class="faint">{{ entry.node.name }}</span>
+        </button>
+      </div>
       <p v-if="!found.length" class="faint">No dial has that name.</p>
     </div>
-  </div>
+  </desk-dialog>
 </template>
 
 <style scoped>
-.cover {
-  position: fixed;
-  inset: 0;
-  z-index: 40;
-  background: rgb(8 10 11 / 55%);
+.find {
+  display: grid;
 }
 
-.box {
-  width: 400px;
-  margin: 90px auto;
-  background: var(--card);
-  border: 1px solid var(--line);
-  border-radius: 12px;
-  padding: 8px;
+.found {
   display: grid;
+  max-height: 50vh;
+  overflow: auto;
 }
 
 input {
@@ -107,14 +121,14 @@ input:focus {
   outline: none;
 }
 
-.box button {
+.found button {
   text-align: left;
   padding: 6px 10px;
   border-radius: 7px;
 }
 
-.box button.at,
-.box button:hover {
+.found button.at,
+.found button:hover {
   background: var(--track);
 }
 

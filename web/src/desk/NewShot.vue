@@ -2,6 +2,7 @@
 import { onMounted, ref } from "vue";
 import { useRouter } from "vue-router";
 import { api, checkSize } from "../api/client";
+import DeskDialog from "../lib/DeskDialog.vue";
 import { useCatalog } from "../stores/catalog";
 
 const emit = defineEmits<{ close: [] }>();
@@ -16,6 +17,11 @@ const field = ref<HTMLInputElement | null>(null);
 const picker = ref<HTMLInputElement | null>(null);
 
 onMounted(() => field.value?.focus());
+
+function without() {
+  file.value = null;
+  if (picker.value) picker.value.value = "";
+}
 
 async function make() {
   wrong.value = "";
@@ -36,14 +42,8 @@ async function make() {
 </script>
 
 <template>
-  <div
-    class="cover"
-    role="dialog"
-    aria-label="New shot"
-    @click.self="emit('close')"
-    @keydown.esc="emit('close')"
-  >
-    <form class="box" @submit.prevent="make">
+  <desk-dialog label="New shot" width="520px" @close="emit('close')">
+    <form class="form" @submit.prevent="make">
       <h2>New shot</h2>
       <label class="row">
         <span>Name</span>
@@ -75,6 +75,9 @@ async function make() {
           <button type="button" class="link" @click="picker?.click()">
             {{ file ? file.name : "Bring an OBJ or STL (optional)" }}
           </button>
+          <button v-if="file" type="button" class="link" data-without-mesh @click="without">
+            take it out
+          </button>
           <input
             ref="picker"
             type="file"
@@ -94,25 +97,17 @@ async function make() {
         <button class="pill main" :disabled="!!working" data-make>Make it</button>
       </footer>
     </form>
-  </div>
+  </desk-dialog>
 </template>
 
 <style scoped>
-.cover {
-  position: fixed;
-  inset: 0;
-  z-index: 40;
-  background: rgb(8 10 11 / 65%);
+.form {
+  display: grid;
+  gap: 14px;
 }
 
-.box {
-  width: 470px;
-  margin: 90px auto;
-  background: var(--panel);
-  border: 1px solid var(--line);
-  border-radius: 14px;
-  padding: 20px 24px;
-  display: grid;
+.file {
+  display: flex;
   gap: 14px;
 }
 

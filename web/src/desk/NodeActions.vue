@@ -13,7 +13,8 @@ const kind = computed(() => catalog.kind(props.node.kind));
 const needed = computed(() => kind.value.first && props.node.id === props.node.kind);
 
 function duplicate() {
-  const twin = { do: "add", kind: props.node.kind, name: `${props.node.name} copy`, dials: props.node.dials };
+  const { kind, name, dials, keys } = props.node;
+  const twin = { do: "add", kind, name: `${name} copy`, dials, keys };
   return desk.edit([twin]);
 }
 </script>

@@ -7,6 +7,7 @@ import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 import NodeActions from "./NodeActions.vue";
+import NodeSwitches from "./NodeSwitches.vue";
 
 const props = defineProps<{ node: ShotNode; open: boolean }>();
 const emit = defineEmits<{ toggle: [] }>();
@@ -15,6 +16,7 @@ const catalog = useCatalog();
 const renaming = ref(false);
 const title = ref("");
 const field = ref<HTMLInputElement | null>(null);
+const head = ref<HTMLElement | null>(null);
 
 const kind = computed(() => catalog.kind(props.node.kind));
 const groups = computed(() => {
@@ -68,40 +70,64 @@ async function rename() {
   title.value = props.node.name;
   renaming.value = true;
   await nextTick();
+  field.value?.scrollIntoView({ block: "nearest" });
   field.value?.select();
 }
 
-function named() {
+async function giveUp() {
+  renaming.value = false;
+  await nextTick();
+  head.value?.focus();
+}
+
+/** @param stay keep the focus on the card */
+function named(stay: boolean) {
   if (!renaming.value) return;
   renaming.value = false;
+  if (stay) void nextTick(() => head.value?.focus());
   if (title.value.trim() && title.value !== props.node.name)
     void desk.edit([{ do: "rename", node: props.node.id, name: title.value }]);
 }
 </script>
 
 <template>
-  <section class="card" :class="{ open, selected: desk.selected === node.id }" :data-node="node.id">
+  <section
+    class="card"
+    :class="{ open, selected: desk.selected === node.id, out: kind.switched && !desk.counts(node) }"
+    :data-node="node.id"
+  >
     <header>
-      <button class="head" :aria-expanded="open" @click="emit('toggle')" @dblclick="rename">
+      <div v-if="renaming" class="head">
         <span class="chip" :style="{ background: tint }" />
         <input
-          v-if="renaming"
           ref="field"
           v-model="title"
           class="rename"
           aria-label="Name"
-          @click.stop
-          @blur="named"
-          @keydown.enter="named"
-          @keydown.esc="renaming = false"
+          maxlength="80"
+          @blur="named(false)"
+          @keydown.enter.prevent="named(true)"
+          @keydown.esc.stop="giveUp"
           @keydown.stop
         />
-        <span v-else class="name">{{ node.name }}</span>
+      </div>
+      <button
+        v-else
+        ref="head"
+        class="head"
+        :aria-expanded="open"
+        :title="`${open ? 'Fold' : 'Open'} ${node.name}; double-click renames it`"
+        @click="emit('toggle')"
+        @dblclick="rename"
+      >
+        <span class="chip" :style="{ background: tint }" />
+        <span class="name">{{ node.name }}</span>
         <span class="remark">{{ remark }}</span>
         <span v-if="warned" class="warned" title="Preflight found something here"
           ><span class="sr-only">something found</span>!</span
         >
       </button>
+      <node-switches v-if="kind.switched" :node="node" />
     </header>
     <div v-if="open" class="body">
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
@@ -142,11 +168,24 @@ function named() {
   border-color: #55612f;
 }
 
+header {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+  padding-right: 6px;
+}
+
+.card.out .head,
+.card.out .body {
+  opacity: 0.5;
+}
+
 .head {
+  flex: 1;
+  min-width: 0;
   display: flex;
   align-items: center;
   gap: 9px;
-  width: 100%;
   padding: 9px 12px;
   text-align: left;
   border-radius: 10px;
@@ -176,7 +215,8 @@ function named() {
   background: var(--surround);
   border: 1px solid var(--accent);
   border-radius: 5px;
-  width: 120px;
+  flex: 1;
+  min-width: 0;
 }
 
 .remark {

@@ -71,15 +71,11 @@ defineExpose({ wipe });
         class="print"
         :class="{ picked: picked.includes(print.number) }"
         :data-print="print.number"
-        :aria-label="`Print ${print.number}, frame ${print.frame}: ${print.changed}`"
+        title="Look at it; Shift+click picks a second one to wipe"
         @click="click($event, print.number)"
       >
         <span class="paper">
-          <img
-            :src="api.printUrl(desk.shot!.id, print.number)"
-            :alt="`Print ${print.number}`"
-            loading="lazy"
-          />
+          <img :src="api.printUrl(desk.shot!.id, print.number)" alt="" loading="lazy" />
           <b>P{{ print.number }}</b>
         </span>
         <span class="facts"

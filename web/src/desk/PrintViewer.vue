@@ -3,11 +3,12 @@ import { computed, ref, watch } from "vue";
 import { api } from "../api/client";
 import type { Difference } from "../api/types";
 import { duration } from "../lib/numbers";
+import DeskDialog from "../lib/DeskDialog.vue";
 import { useDesk } from "../stores/desk";
 
 /** One print large, or two with a line between them that can be drawn across. */
 const props = defineProps<{ a: number; b: number | null }>();
-const emit = defineEmits<{ close: []; go: [number: number] }>();
+const emit = defineEmits<{ close: []; turn: [by: number] }>();
 const desk = useDesk();
 const differences = ref<Difference[]>([]);
 const line = ref(50);
@@ -29,6 +30,16 @@ function drag(event: PointerEvent) {
   line.value = Math.min(Math.max((100 * (event.clientX - box.left)) / box.width, 0), 100);
 }
 
+/** The line goes by arrows; so do the prints, as on the desk. */
+function keys(event: KeyboardEvent) {
+  const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+  if (way && props.b !== null)
+    line.value = Math.min(Math.max(line.value + way * (event.shiftKey ? 10 : 1), 0), 100);
+  else if (event.key === "[" || event.key === "]") emit("turn", event.key === "[" ? 1 : -1);
+  else return;
+  event.preventDefault();
+}
+
 async function bringBack() {
   await desk.bringBack(props.a);
   emit("close");
@@ -43,69 +54,78 @@ async function remove() {
 </script>
 
 <template>
-  <div class="cover" role="dialog" aria-label="Print" data-print-viewer @click.self="emit('close')">
-    <figure v-if="print" @pointerdown="drag" @pointermove="drag">
-      <img
-        :src="api.printUrl(desk.shot!.id, print.number)"
-        :alt="`Print ${print.number}`"
-        draggable="false"
-      />
-      <template v-if="other">
+  <desk-dialog label="Print" width="96vw" data-print-viewer @close="emit('close')">
+    <div class="print" @keydown="keys">
+      <figure v-if="print" @pointerdown="drag" @pointermove="drag">
         <img
-          class="over"
-          :src="api.printUrl(desk.shot!.id, other.number)"
-          :alt="`Print ${other.number}`"
+          :src="api.printUrl(desk.shot!.id, print.number)"
+          :alt="`Print ${print.number}`"
           draggable="false"
-          :style="{ clipPath: `inset(0 0 0 ${line}%)` }"
         />
-        <span class="line" :style="{ left: `${line}%` }" />
-      </template>
-    </figure>
-    <aside v-if="print">
-      <h3 v-if="other">P{{ print.number }} against P{{ other.number }}</h3>
-      <h3 v-else>P{{ print.number }}</h3>
-      <p class="quiet">
-        Frame {{ print.frame }}, {{ print.quality }}, {{ print.width }} × {{ print.height }},
-        {{ duration(print.seconds) }}
-      </p>
-      <h4>{{ other ? `What differs from P${other.number}` : "What differs from the shot as it stands" }}</h4>
-      <p v-if="!differences.length" class="quiet">Nothing: the settings are the same.</p>
-      <dl>
-        <template v-for="row in differences" :key="`${row.node}${row.dial}`">
-          <dt>
-            {{ row.label ?? row.text }} <span class="faint">{{ row.label ? row.name : "" }}</span>
-          </dt>
-          <dd v-if="row.label">
-            <span class="faint">{{ row.before }} →</span> {{ row.after }}
-          </dd>
+        <template v-if="other">
+          <img
+            class="over"
+            :src="api.printUrl(desk.shot!.id, other.number)"
+            :alt="`Print ${other.number}`"
+            draggable="false"
+            :style="{ clipPath: `inset(0 0 0 ${line}%)` }"
+          />
+          <span
+            class="line"
+            tabindex="0"
+            role="slider"
+            aria-label="Where one print ends and the other begins"
+            aria-valuemin="0"
+            aria-valuemax="100"
+            :aria-valuenow="Math.round(line)"
+            data-wipe-line
+            :style="{ left: `${line}%` }"
+          />
         </template>
-      </dl>
-      <div class="buttons">
-        <button class="pill main" :disabled="!differences.length" data-bring-back @click="bringBack">
-          Bring P{{ print.number }}'s settings back
-        </button>
-        <a
-          class="pill"
-          :href="api.printUrl(desk.shot!.id, print.number)"
-          :download="`${desk.shot!.id}-P${print.number}.png`"
-          >Save PNG</a
-        >
-        <button class="pill" @click="remove">Throw away</button>
-        <button class="pill" @click="emit('close')">Close</button>
-      </div>
-    </aside>
-  </div>
+      </figure>
+      <aside v-if="print">
+        <h3 v-if="other">P{{ print.number }} against P{{ other.number }}</h3>
+        <h3 v-else>P{{ print.number }}</h3>
+        <p class="quiet">
+          Frame {{ print.frame }}, {{ print.quality }}, {{ print.width }} × {{ print.height }},
+          {{ duration(print.seconds) }}
+        </p>
+        <h4>
+          {{ other ? `What differs from P${other.number}` : "What differs from the shot as it stands" }}
+        </h4>
+        <p v-if="!differences.length" class="quiet">Nothing: the settings are the same.</p>
+        <dl>
+          <template v-for="row in differences" :key="`${row.node}${row.dial}`">
+            <dt>
+              {{ row.label ?? row.text }} <span class="faint">{{ row.label ? row.name : "" }}</span>
+            </dt>
+            <dd v-if="row.label">
+              <span class="faint">{{ row.before }} →</span> {{ row.after }}
+            </dd>
+          </template>
+        </dl>
+        <div class="buttons">
+          <button class="pill main" :disabled="!differences.length" data-bring-back @click="bringBack">
+            Bring P{{ print.number }}'s settings back
+          </button>
+          <a
+            class="pill"
+            :href="api.printUrl(desk.shot!.id, print.number)"
+            :download="`${desk.shot!.id}-P${print.number}.png`"
+            >Save PNG</a
+          >
+          <button class="pill" @click="remove">Take away</button>
+          <button class="pill" @click="emit('close')">Close</button>
+        </div>
+      </aside>
+    </div>
+  </desk-dialog>
 </template>
 
 <style scoped>
-.cover {
-  position: fixed;
-  inset: 44px 0 0;
-  z-index: 30;
-  background: rgb(8 10 11 / 94%);
+.print {
   display: flex;
   gap: 22px;
-  padding: 26px;
   align-items: flex-start;
 }
 
@@ -133,8 +153,9 @@ figure img {
   position: absolute;
   top: 0;
   bottom: 0;
-  width: 2px;
-  background: var(--accent);
+  width: 24px;
+  margin-left: -12px;
+  background: linear-gradient(90deg, transparent 11px, var(--accent) 11px 13px, transparent 13px);
   cursor: ew-resize;
 }
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { api } from "../api/client";
+import DeskDialog from "../lib/DeskDialog.vue";
 import { useDesk } from "../stores/desk";
 
 /** Several frames side by side, as they were printed. */
@@ -9,7 +10,7 @@ const desk = useDesk();
 </script>
 
 <template>
-  <div class="cover" role="dialog" aria-label="Contact sheet" data-sheet @click.self="emit('close')">
+  <desk-dialog label="Contact sheet" width="auto" data-sheet @close="emit('close')">
     <figure>
       <img :src="api.sheetUrl(desk.shot!.id, name)" alt="Contact sheet" />
       <figcaption>
@@ -20,19 +21,10 @@ const desk = useDesk();
         <button class="link" @click="emit('close')">Close</button>
       </figcaption>
     </figure>
-  </div>
+  </desk-dialog>
 </template>
 
 <style scoped>
-.cover {
-  position: fixed;
-  inset: 0;
-  z-index: 20;
-  display: grid;
-  place-items: center;
-  background: rgb(6 8 9 / 82%);
-}
-
 figure {
   margin: 0;
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
 import { NPopselect } from "naive-ui";
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
 import type { Key, TimelineRow } from "../api/types";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
@@ -81,8 +81,23 @@ function keyDown(event: PointerEvent, row: TimelineRow, key: Key) {
   dragged.value = { row, key, to: key.frame };
 }
 
+function shownAt(row: TimelineRow, key: Key): number {
+  if (dragged.value?.row === row && dragged.value.key === key) return dragged.value.to;
+  return nudged.value.get(nameOf(row, key)) ?? key.frame;
+}
+
+/** A key stays in the shot and stops beside its neighbours. */
+function beside(row: TimelineRow, key: Key, to: number): number {
+  const others = row.keys.filter((other) => other !== key).map((other) => shownAt(row, other));
+  const here = shownAt(row, key);
+  const before = Math.max(desk.first - 1, ...others.filter((frame) => frame < here));
+  const after = Math.min(desk.last + 1, ...others.filter((frame) => frame > here));
+  return Math.min(Math.max(to, before + 1), after - 1);
+}
+
 function keyMove(event: PointerEvent) {
-  if (dragged.value) dragged.value.to = frameAt(event);
+  const drag = dragged.value;
+  if (drag) drag.to = beside(drag.row, drag.key, frameAt(event));
 }
 
 async function keyUp() {
@@ -94,19 +109,32 @@ async function keyUp() {
   dragged.value = null;
 }
 
+/** Keys that went by arrows and whose move the server has not answered yet. */
+const nudged = ref(new Map<string, number>());
+const nameOf = (row: TimelineRow, key: Key) => `${row.node}.${row.dial}@${key.frame}`;
+watch(
+  () => desk.shot,
+  () => nudged.value.clear(),
+);
+
+function nudge(row: TimelineRow, key: Key, by: number) {
+  const from = shownAt(row, key);
+  const to = beside(row, key, from + by);
+  if (to === from) return;
+  nudged.value.set(nameOf(row, key), to);
+  void desk.edit([{ do: "move_key", node: row.node, dial: row.dial, frame: from, to }]);
+}
+
 function keyKeys(event: KeyboardEvent, row: TimelineRow, key: Key) {
   const place = { node: row.node, dial: row.dial, frame: key.frame };
   const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-  if (by) void desk.edit([{ do: "move_key", ...place, to: key.frame + by }]);
+  if (by) nudge(row, key, by);
   else if (event.key === "Delete" || event.key === "Backspace")
     void desk.edit([{ do: "drop_key", ...place }]);
   else return;
   event.preventDefault();
   event.stopPropagation();
 }
-
-const shownAt = (row: TimelineRow, key: Key) =>
-  dragged.value?.row === row && dragged.value.key === key ? dragged.value.to : key.frame;
 </script>
 
 <template>
@@ -134,7 +162,7 @@ const shownAt = (row: TimelineRow, key: Key) =>
       <span v-if="resumedAt" class="quiet" role="status" data-resumed
         >cut off by a stop, taken up again at frame {{ resumedAt }}</span
       >
-      <span class="key"
+      <span class="legend"
         ><template v-if="desk.running"><i class="working" /> being made</template> <i class="fresh" /> up to
         date <i class="stale" /> from before a change</span
       >
@@ -152,18 +180,20 @@ const shownAt = (row: TimelineRow, key: Key) =>
       <div
         ref="lanes"
         class="lanes"
-        role="slider"
-        tabindex="0"
-        aria-label="Frame"
-        :aria-valuemin="desk.first"
-        :aria-valuemax="desk.last"
-        :aria-valuenow="desk.frame"
         @pointerdown="scrubDown"
         @pointermove="scrub"
         @pointerup="scrubbing = false"
         @pointercancel="scrubbing = false"
       >
-        <div class="ruler">
+        <div
+          class="ruler"
+          role="slider"
+          tabindex="0"
+          aria-label="Frame"
+          :aria-valuemin="desk.first"
+          :aria-valuemax="desk.last"
+          :aria-valuenow="desk.frame"
+        >
           <span v-for="frame in ticks" :key="frame" class="tick" :style="{ left: `${x(frame)}px` }">{{
             frame
           }}</span>
@@ -176,14 +206,14 @@ const shownAt = (row: TimelineRow, key: Key) =>
             :style="{ left: `${x(run.from - 0.5)}px`, width: `${x(run.to + 0.5) - x(run.from - 0.5)}px` }"
           />
         </div>
-        <div v-for="row in rows" :key="row.node + row.dial" class="lane">
+        <div v-for="row in rows" :key="row.node + row.dial" class="lane" :class="{ off: row.off }">
           <svg :width="width" :height="HEIGHT" aria-hidden="true">
             <line x1="0" :x2="width" :y1="HEIGHT / 2 - 1" :y2="HEIGHT / 2 - 1" class="axis" />
             <path :d="ribbon(row)" :fill="tints[row.tint] ?? '#a3a298'" opacity="0.85" />
           </svg>
           <button
-            v-for="key in row.keys"
-            :key="key.frame"
+            v-for="(key, index) in row.keys"
+            :key="index"
             class="key"
             :style="{ left: `${x(shownAt(row, key))}px` }"
             :title="`Frame ${shownAt(row, key)}: ${[key.value].flat().join(', ')}, ${key.ease}`"
@@ -245,12 +275,12 @@ strong {
   margin-left: auto;
 }
 
-.key {
+.legend {
   color: var(--faint);
   font-size: 11.5px;
 }
 
-.key i {
+.legend i {
   display: inline-block;
   width: 14px;
   height: 3px;
@@ -259,11 +289,11 @@ strong {
 }
 
 .fresh {
-  background: var(--accent);
+  background: var(--paper);
 }
 
 .stale {
-  background: repeating-linear-gradient(90deg, var(--warning) 0 3px, transparent 3px 6px);
+  background: repeating-linear-gradient(115deg, var(--quiet) 0 2px, transparent 2px 5px);
 }
 
 /* Hollow, so that it is told apart by its shape. */
@@ -272,7 +302,7 @@ strong {
 }
 
 .cached.working,
-.key .working {
+.legend .working {
   height: 6px;
   border-radius: 3px;
 }
@@ -336,6 +366,10 @@ strong {
   display: block;
 }
 
+.lane.off {
+  opacity: 0.35;
+}
+
 .axis {
   stroke: var(--track);
 }
@@ -355,10 +389,11 @@ strong {
 
 .key {
   position: absolute;
-  top: 17px;
-  width: 13px;
-  height: 11px;
-  margin-left: -6px;
+  top: 4px;
+  width: 24px;
+  height: 24px;
+  margin-left: -12px;
+  padding-top: 12px;
   display: grid;
   place-items: center;
   cursor: ew-resize;

@@ -18,7 +18,7 @@ const saved = computed(() =>
 
 <template>
   <header class="top">
-    <router-link class="brand" to="/" aria-label="Back to the shelf">
+    <router-link class="brand" to="/" title="Back to the shelf">
       <img src="/mark.svg" width="24" height="24" alt="" /> Vumbral
     </router-link>
     <span class="place"

@@ -19,6 +19,7 @@ export const chapters = [
     label: "Forces",
     empty: "Wind, swirl, drag and turbulence of their own place and time go here.",
   },
-  { number: 5, name: "light", label: "Light", empty: "" },
-  { number: 7, name: "export", label: "Export", empty: "" },
+  { number: 6, name: "light", label: "Light", empty: "" },
+  { number: 7, name: "camera", label: "Camera", empty: "" },
+  { number: 9, name: "export", label: "Export", empty: "" },
 ] as const;

@@ -6,19 +6,24 @@ export const keyList: [string, string][] = [
   ["Space", "Play and stop"],
   ["← →", "A frame back or on; with Shift to the next key"],
   ["Home End", "First and last frame"],
-  ["1 … 7", "Chapters"],
+  ["1 … 9", "Chapters"],
   ["R, Shift+R", "Run a draft, run in full"],
   ["P", "Take a print"],
   ["S", "A contact sheet of twelve frames"],
   ["B", "Wipe between two prints"],
   ["[ ]", "Through the prints"],
-  ["C", "Look through the camera"],
+  ["V", "Look through the camera"],
   ["0", "See all chambers"],
   ["L", "Hide lines and marks, or show them"],
   ["N", "Set or take away a key on the dial in focus"],
   ["/", "Find a dial"],
   ["Ctrl+Z", "Undo; with Shift redo"],
   ["Delete", "Take away what is picked"],
+  ["On a number", "Drag it, or arrows; Alt for fine, Shift for coarse, Enter to type, Esc to give up"],
+  ["In the view", "Drag to turn, right drag to shift, wheel to come near"],
+  ["On what is picked", "Drag along the floor; Alt up and down, Shift by 10 cm"],
+  ["On a key", "Drag or arrows move it, Delete takes it away"],
+  ["On a print", "Shift+click picks a second one to wipe"],
   ["?", "This list"],
 ];
 
@@ -54,6 +59,8 @@ export function useKeys(actions: KeyActions) {
   }
 
   function press(event: KeyboardEvent) {
+    // A dialog has keys of its own; nothing acts behind it.
+    if (document.querySelector("[role='dialog'][aria-modal='true']")) return;
     if (event.key === "Escape") return actions.escape();
     if (typing(event)) return;
     if (event.ctrlKey || event.metaKey) {
@@ -77,7 +84,7 @@ export function useKeys(actions: KeyActions) {
       b: actions.wipe,
       "[": () => actions.turnPrint(1),
       "]": () => actions.turnPrint(-1),
-      c: actions.camera,
+      v: actions.camera,
       "0": actions.fit,
       l: actions.lines,
       n: () =>

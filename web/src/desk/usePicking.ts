@@ -37,6 +37,16 @@ export function usePicking(
     readout.value = { x: event.clientX - box.left + 14, y: event.clientY - box.top + 10, text };
   }
 
+  /** What the hand may move: not what is locked, nor what the camera stands over, which is a ground. */
+  function movable(id: string | null | undefined): boolean {
+    const node = id ? desk.byId.get(id) : undefined;
+    const object = id ? stage.value?.props.object(id) : undefined;
+    if (!node || node.locked || !object) return false;
+    const box = new THREE.Box3().setFromObject(object);
+    const eye = stage.value!.camera.position;
+    return !(eye.x > box.min.x && eye.x < box.max.x && eye.z > box.min.z && eye.z < box.max.z);
+  }
+
   function down(event: PointerEvent) {
     if (event.button !== 0 || !stage.value) return;
     const [x, y] = place(event);
@@ -52,7 +62,7 @@ export function usePicking(
       start: object?.position.clone() ?? new THREE.Vector3(),
     };
     // What is picked already can be moved; dragging anything else turns the view.
-    if (hit && hit.id === desk.selected) {
+    if (hit && hit.id === desk.selected && movable(hit.id)) {
       stage.value.orbit.enabled = false;
       canvas.value!.setPointerCapture(event.pointerId);
     }
@@ -82,6 +92,15 @@ export function usePicking(
       const found = stage.value.slice.read(stage.value.ray(...place(event)));
       if (found) say(event, `${plain(found.value)} ${found.unit}`);
       else readout.value = null;
+      const over = desk.focusing ? null : stage.value.pick(...place(event))?.id;
+      const moves = over === desk.selected && movable(over);
+      canvas.value!.style.cursor = desk.focusing
+        ? "crosshair"
+        : moves
+          ? "move"
+          : movable(over)
+            ? "pointer"
+            : "grab";
       return;
     }
     if (stage.value.orbit.enabled || !press.id) return;
@@ -115,10 +134,13 @@ export function usePicking(
     if (moving && id) {
       const to = moving.toArray();
       moving = null;
-      await desk.turn(id, "position", to);
+      const wrong = await desk.turn(id, "position", to);
+      if (wrong) desk.complain(new Error(wrong));
     } else if (still) {
-      desk.selected = id;
       const node = id && desk.byId.get(id);
+      // A click on a locked thing is one beside all things.
+      desk.selected = node && !node.locked ? id : null;
+      if (node && node.locked) return;
       if (node) desk.chapter = catalog.kind(node.kind).chapter;
     }
   }

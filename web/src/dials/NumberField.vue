@@ -1,32 +1,49 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from "vue";
+import { onEscape } from "../lib/escape";
 import { plain, snap, stepOf } from "../lib/numbers";
 
+/** A number: drag it, type it, or step it with the arrows. Esc takes back what is not finished. */
 const props = defineProps<{
   value: number;
+  /** What the track covers, which says how large a step is. */
   low: number;
   high: number;
+  /** What is allowed at all. */
+  range?: [number, number];
   whole?: boolean;
   label: string;
-  tinted?: boolean;
+  /** Takes the new value; gives a sentence where it is refused, and what was typed stays. */
+  set?: (value: number | string) => Promise<string | null>;
 }>();
-const emit = defineEmits<{ preview: [value: number]; commit: [value: number]; cancel: [] }>();
+const emit = defineEmits<{ preview: [value: number | undefined]; commit: [value: number]; forget: [] }>();
 
 const typing = ref(false);
+const refused = ref(false);
 const text = ref("");
 const input = ref<HTMLInputElement | null>(null);
+const shown = ref<HTMLElement | null>(null);
 const step = computed(() => (props.whole ? 1 : stepOf(props.low, props.high)));
+const least = computed(() => props.range?.[0] ?? props.low);
+const most = computed(() => props.range?.[1] ?? props.high);
+const held = (value: number) => Math.min(Math.max(value, least.value), most.value);
 
-let drag: { x: number; from: number; last: number; moved: boolean } | null = null;
+let drag: { x: number; from: number; last: number; moved: boolean; free: () => void } | null = null;
 
 function pace(event: { altKey: boolean; shiftKey: boolean }) {
   return event.altKey ? 0.1 : event.shiftKey ? 10 : 1;
 }
 
+async function give(value: number | string): Promise<string | null> {
+  if (props.set) return props.set(value);
+  emit("commit", value as number);
+  return null;
+}
+
 function down(event: PointerEvent) {
   if (event.button !== 0 || typing.value) return;
   (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
-  drag = { x: event.clientX, from: props.value, last: props.value, moved: false };
+  drag = { x: event.clientX, from: props.value, last: props.value, moved: false, free: onEscape(cancel) };
 }
 
 function move(event: PointerEvent) {
@@ -35,16 +52,24 @@ function move(event: PointerEvent) {
   if (!drag.moved && Math.abs(far) < 3) return;
   drag.moved = true;
   const fine = props.whole ? 1 : step.value * Math.min(pace(event), 1);
-  drag.last = snap(drag.from + far * 0.5 * step.value * pace(event), fine);
+  drag.last = held(snap(drag.from + far * 0.5 * step.value * pace(event), fine));
   emit("preview", drag.last);
 }
 
 function up() {
   if (!drag) return;
-  const { moved, last } = drag;
+  const { moved, last, free } = drag;
+  free();
   drag = null;
-  if (moved) emit("commit", last);
+  if (moved) void give(last);
   else void type();
+}
+
+function cancel() {
+  if (!drag) return;
+  drag.free();
+  drag = null;
+  emit("preview", undefined);
 }
 
 async function type() {
@@ -57,26 +82,48 @@ async function type() {
   input.value?.select();
 }
 
-function accept() {
-  if (!typing.value) return;
-  typing.value = false;
-  const value = Number(text.value.replace(",", "."));
+async function leave(stay: boolean) {
+  typing.value = refused.value = false;
+  if (!stay) return;
+  await nextTick();
+  shown.value?.focus();
+}
+
+let sending = false;
+
+/** @param stay keep the focus on the number */
+async function accept(stay: boolean) {
+  if (!typing.value || sending) return;
+  const typed = text.value.trim();
+  const value = Number(typed.replace(",", "."));
+  if (typed === "" || value === props.value) return giveUp(stay);
   // What is no number goes to the server as it is, which says what is allowed.
-  if (text.value.trim() !== "" && value !== props.value)
-    emit("commit", Number.isNaN(value) ? (text.value as never) : value);
+  sending = true;
+  const wrong = await give(Number.isNaN(value) ? typed : value);
+  sending = false;
+  if (!wrong) return leave(stay);
+  refused.value = true;
+  if (stay) input.value?.select();
+}
+
+function giveUp(stay: boolean) {
+  if (refused.value) emit("forget");
+  return leave(stay);
 }
 
 function keys(event: KeyboardEvent) {
-  if (event.key === "Enter") return void type();
+  if (event.key === "Enter") {
+    event.preventDefault();
+    return void type();
+  }
   const way = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key];
   if (!way) return;
   event.preventDefault();
   event.stopPropagation();
   const by = props.whole ? Math.max(1, pace(event)) : step.value * pace(event);
-  emit("commit", snap(props.value + way * by, props.whole ? 1 : Math.min(by, step.value)));
+  const to = held(snap(props.value + way * by, props.whole ? 1 : Math.min(by, step.value)));
+  if (to !== props.value) void give(to);
 }
-
-defineExpose({ type });
 </script>
 
 <template>
@@ -85,27 +132,29 @@ defineExpose({ type });
     ref="input"
     v-model="text"
     class="field"
+    :class="{ refused }"
     :aria-label="label"
+    :aria-invalid="refused"
     inputmode="decimal"
-    @blur="accept"
-    @keydown.enter.stop="accept"
-    @keydown.esc.stop="typing = false"
+    @blur="accept(false)"
+    @keydown.enter.prevent.stop="accept(true)"
+    @keydown.esc.stop="giveUp(true)"
     @keydown.stop
   />
   <span
     v-else
+    ref="shown"
     class="number"
-    :class="{ tinted }"
     tabindex="0"
     role="spinbutton"
     :aria-label="label"
     :aria-valuenow="value"
-    :aria-valuemin="low"
-    :aria-valuemax="high"
+    :aria-valuemin="least"
+    :aria-valuemax="most"
     @pointerdown="down"
     @pointermove="move"
     @pointerup="up"
-    @pointercancel="drag = null"
+    @pointercancel="cancel"
     @keydown="keys"
     >{{ plain(value) }}</span
   >
@@ -116,9 +165,10 @@ defineExpose({ type });
   cursor: ew-resize;
   touch-action: none;
   user-select: none;
-  padding: 1px 3px;
+  padding: 3px;
   border-radius: 5px;
   min-width: 34px;
+  min-height: 24px;
   text-align: right;
   display: inline-block;
 }
@@ -127,12 +177,9 @@ defineExpose({ type });
   background: var(--track);
 }
 
-.tinted {
-  color: var(--accent);
-}
-
 .field {
   width: 66px;
+  min-height: 24px;
   font: inherit;
   color: inherit;
   background: var(--surround);
@@ -140,5 +187,10 @@ defineExpose({ type });
   border-radius: 5px;
   padding: 0 4px;
   text-align: right;
+}
+
+.field.refused {
+  border-color: var(--error);
+  color: var(--error);
 }
 </style>

@@ -72,21 +72,31 @@ useKeys({
   camera: () => view.value?.lookThrough(),
   lines: () => view.value?.lines(),
   escape: () => {
-    if (finding.value || helping.value || looking.value || desk.sheet || desk.focusing) {
-      finding.value = helping.value = desk.focusing = false;
-      looking.value = null;
-      desk.sheet = null;
-    } else desk.selected = null;
+    if (desk.focusing) desk.focusing = false;
+    else desk.selected = null;
   },
 });
+
+const panelTo = (width: number) => (panelWidth.value = Math.min(Math.max(width, 0), 520));
+const timelineTo = (height: number) => (timelineHeight.value = Math.min(Math.max(height, 40), 560));
+
+function nudgeEdge(event: KeyboardEvent, edge: "panel" | "timeline") {
+  const by = event.shiftKey ? 80 : 16;
+  const way = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: 1, ArrowDown: -1 }[event.key];
+  if (!way) return;
+  event.preventDefault();
+  event.stopPropagation();
+  if (edge === "panel") panelTo(panelWidth.value + way * by);
+  else timelineTo(timelineHeight.value + way * by);
+}
 
 function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
   const from = edge === "panel" ? event.clientX - panelWidth.value : event.clientY + timelineHeight.value;
   const target = event.currentTarget as HTMLElement;
   target.setPointerCapture(event.pointerId);
   target.onpointermove = (move) => {
-    if (edge === "panel") panelWidth.value = Math.min(Math.max(move.clientX - from, 0), 520);
-    else timelineHeight.value = Math.min(Math.max(from - move.clientY, 40), 560);
+    if (edge === "panel") panelTo(move.clientX - from);
+    else timelineTo(from - move.clientY);
   };
   target.onpointerup = () => (target.onpointermove = null);
 }
@@ -108,7 +118,13 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
     <div
       class="edge upright"
       role="separator"
-      aria-label="Width of the panel"
+      aria-orientation="vertical"
+      aria-label="Width of the panel; arrows change it"
+      tabindex="0"
+      :aria-valuenow="panelWidth"
+      aria-valuemin="0"
+      aria-valuemax="520"
+      @keydown="nudgeEdge($event, 'panel')"
       @pointerdown="dragEdge($event, 'panel')"
       @dblclick="panelWidth = panelWidth < 40 ? 276 : 0"
     />
@@ -122,12 +138,24 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
     <div
       class="edge level"
       role="separator"
-      aria-label="Height of the timeline"
+      aria-orientation="horizontal"
+      aria-label="Height of the timeline; arrows change it"
+      tabindex="0"
+      :aria-valuenow="timelineHeight"
+      aria-valuemin="40"
+      aria-valuemax="560"
+      @keydown="nudgeEdge($event, 'timeline')"
       @pointerdown="dragEdge($event, 'timeline')"
       @dblclick="timelineHeight = timelineHeight < 60 ? 196 : 40"
     />
     <timeline-panel class="timeline" />
-    <print-viewer v-if="looking" :a="looking.a" :b="looking.b" @close="looking = null" />
+    <print-viewer
+      v-if="looking"
+      :a="looking.a"
+      :b="looking.b"
+      @close="looking = null"
+      @turn="turnPrint($event)"
+    />
     <sheet-viewer v-if="desk.sheet" :name="desk.sheet" @close="desk.sheet = null" />
     <find-dial v-if="finding" @close="finding = false" />
     <ask-bar />

@@ -120,7 +120,8 @@ const when = (seconds: number) =>
     <p v-if="trouble" class="trouble" role="alert" data-trouble>{{ trouble }}</p>
     <div class="cards">
       <article v-for="shot in shots" :key="shot.id" :data-shot="shot.id">
-        <router-link :to="`/shots/${shot.id}`" class="paper" :aria-label="`Open ${shot.name}`">
+        <router-link :to="`/shots/${shot.id}`" class="paper">
+          <span class="sr-only">Open {{ shot.name }}:</span>
           <img v-if="shot.print" :src="api.printUrl(shot.id, shot.print)" alt="" />
           <span v-else class="blank">no print yet</span>
         </router-link>
@@ -228,6 +229,9 @@ h1 {
 
 .name {
   color: var(--text);
+  display: inline-block;
+  min-height: 24px;
+  line-height: 24px;
   font-weight: 600;
   font-size: 13.5px;
   text-decoration: none;

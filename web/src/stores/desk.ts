@@ -5,6 +5,7 @@ import { listen } from "../api/events";
 import { useFindings } from "./findings";
 import { outcome, useJobs } from "./jobs";
 import { useQuestion } from "./question";
+import { useQueue, type Shown } from "./queue";
 import type {
   Body,
   Edit,
@@ -16,6 +17,7 @@ import type {
   Quality,
   ShotAnswer,
   ShotNode,
+  Value,
 } from "../api/types";
 
 /** The shot on the desk: its document, its frames, what is going on. */
@@ -217,18 +219,28 @@ export const useDesk = defineStore("desk", () => {
     if (said) announce(said);
   }
 
-  async function edit(edits: Edit[]) {
+  const queue = useQueue(async (edits) => {
     const here = shot.value;
-    if (!here) return;
+    if (!here) return null;
     saving.value += 1;
     try {
       take(await api.edit(here.id, edits, here.head));
+      return null;
     } catch (error) {
-      if (error instanceof Refused && error.code === "conflict") void clash(error, edits);
-      else complain(error);
+      if (error instanceof Refused && error.code === "conflict") {
+        void clash(error, edits);
+        return null;
+      }
+      return (error as Error).message;
     } finally {
       saving.value -= 1;
     }
+  });
+
+  /** Changes the shot. What is refused becomes a sentence on the screen. */
+  async function edit(edits: Edit[]) {
+    const wrong = await queue.put(edits);
+    if (wrong) complain(new Error(wrong));
   }
 
   /** Somebody else changed the same dials: both values are shown, and one is chosen. */
@@ -237,14 +249,36 @@ export const useDesk = defineStore("desk", () => {
     ask({ text: error.message, yes: "Set mine", no: "Keep theirs", act: () => edit(edits) });
   }
 
-  function set(node: string, dial: string, value: unknown) {
-    return edit([{ do: "set", node, dial, value }]);
+  /** Sets a dial. @return what was refused, which it is for the caller to show */
+  function wish(node: string, dial: string, value: Value, key?: number) {
+    const place = { node, dial, value };
+    const shown: Shown = { id: `${node}.${dial}${key === undefined ? "" : `@${key}`}`, value };
+    return queue.put(
+      [key === undefined ? { do: "set", ...place } : { do: "key", ...place, frame: key }],
+      shown,
+    );
   }
 
-  /** Sets a dial here and now: one that changes over time gets a key at this frame. */
+  async function set(node: string, dial: string, value: unknown) {
+    const wrong = await wish(node, dial, value as Value);
+    if (wrong) complain(new Error(wrong));
+  }
+
+  /** Sets a dial here and now: one that changes over time gets a key at this frame.
+   * @return what was refused */
   function turn(node: string, dial: string, value: unknown) {
-    if (!byId.value.get(node)?.keys[dial]?.length) return set(node, dial, value);
-    return edit([{ do: "key", node, dial, frame: frame.value, value }]);
+    const over = byId.value.get(node)?.keys[dial]?.length;
+    return wish(node, dial, value as Value, over ? frame.value : undefined);
+  }
+
+  /** What a dial was set to and the server has not answered yet. */
+  function wanted(id: string): Value | undefined {
+    return queue.wanted.value.get(id) ?? queue.wanted.value.get(`${id}@${frame.value}`);
+  }
+
+  /** Whether a thing counts: it is not switched off, nor left out for one of its kind that stands alone. */
+  function counts(node: ShotNode): boolean {
+    return !node.off && (node.only || !nodes.value.some((other) => other.kind === node.kind && other.only));
   }
 
   async function step(way: "undo" | "redo", others = false) {
@@ -354,6 +388,9 @@ export const useDesk = defineStore("desk", () => {
     edit,
     set,
     turn,
+    wish,
+    wanted,
+    counts,
     step,
     run,
     show,

@@ -1,4 +1,4 @@
-import type { Dial, Histogram, Stop } from "../api/types";
+import type { Dial, Histogram, Stop } from "../../api/types";
 
 /** A ramp's value at a place, as the core finds it. */
 export function rampAt(stops: Stop[], at: number): number | number[] {

@@ -1,16 +1,20 @@
 <script setup lang="ts">
 import { NColorPicker, NSelect } from "naive-ui";
 import { computed, ref, watch } from "vue";
-import { api } from "../api/client";
-import type { Dial, Histogram, Stop } from "../api/types";
-import { hexOf, linearOf, plain, stepOf } from "../lib/numbers";
-import { useCatalog } from "../stores/catalog";
-import { useDesk } from "../stores/desk";
-import NumberField from "./NumberField.vue";
+import { api } from "../../api/client";
+import type { Dial, Histogram, Stop } from "../../api/types";
+import { hexOf, linearOf, plain, stepOf } from "../../lib/numbers";
+import { useCatalog } from "../../stores/catalog";
+import { useDesk } from "../../stores/desk";
+import NumberField from "../NumberField.vue";
 import { bars, course, inserted, moved, rampAt, spanOf } from "./ramps";
 
-const props = defineProps<{ dial: Dial; value: Stop[] }>();
-const emit = defineEmits<{ preview: [value: Stop[]]; commit: [value: Stop[]] }>();
+const props = defineProps<{
+  dial: Dial;
+  value: Stop[];
+  set: (value: unknown) => Promise<string | null>;
+}>();
+const emit = defineEmits<{ preview: [value: Stop[] | undefined] }>();
 const desk = useDesk();
 const catalog = useCatalog();
 
@@ -82,7 +86,7 @@ function drop() {
   // What was drawn counts, whatever came from the server meanwhile.
   const { last } = drag;
   drag = null;
-  if (last) emit("commit", last);
+  if (last) void props.set(last);
 }
 
 /** A new stop where there was none, on the course as it is. */
@@ -90,7 +94,7 @@ function add(event: PointerEvent) {
   if (event.button !== 0 || drag) return;
   const next = inserted(props.value, place(event).at, props.dial);
   picked.value = next.index;
-  emit("commit", next.stops);
+  void props.set(next.stops);
 }
 
 function change(part: Partial<Stop>) {
@@ -104,14 +108,11 @@ function change(part: Partial<Stop>) {
 
 function commit(part: Partial<Stop>) {
   const stops = change(part);
-  if (stops) emit("commit", stops);
+  if (stops) void props.set(stops);
 }
 
 function take(index: number) {
-  emit(
-    "commit",
-    props.value.filter((_, n) => n !== index),
-  );
+  void props.set(props.value.filter((_, n) => n !== index));
   picked.value = Math.max(index - 1, 0);
 }
 
@@ -133,7 +134,7 @@ function keys(event: KeyboardEvent, index: number) {
 /** Begins with what changes nothing. */
 function begin() {
   const high = histogram.value?.high ?? 1;
-  emit("commit", [
+  void props.set([
     { at: 0, value: 0, pass: "linear" },
     { at: high, value: high, pass: "linear" },
   ]);
@@ -210,7 +211,7 @@ function begin() {
           :low="span[0]"
           :high="span[1]"
           :label="`Where the stop of ${dial.label} stands`"
-          @preview="emit('preview', change({ at: $event }) ?? value)"
+          @preview="emit('preview', $event === undefined ? undefined : change({ at: $event }))"
           @commit="commit({ at: $event })"
         />
         <n-color-picker
@@ -221,7 +222,7 @@ function begin() {
           :modes="['hex']"
           :value="hexOf(stop.value as number[])"
           :aria-label="`Colour of the stop of ${dial.label}`"
-          @update:value="emit('preview', change({ value: linearOf($event) }) ?? value)"
+          @update:value="emit('preview', change({ value: linearOf($event) }))"
           @complete="commit({ value: linearOf($event) })"
         />
         <number-field
@@ -230,7 +231,7 @@ function begin() {
           :low="0"
           :high="Math.max(top, stepOf(0, top) * 100)"
           :label="`Value of the stop of ${dial.label}`"
-          @preview="emit('preview', change({ value: $event }) ?? value)"
+          @preview="emit('preview', $event === undefined ? undefined : change({ value: $event }))"
           @commit="commit({ value: $event })"
         />
         <n-select

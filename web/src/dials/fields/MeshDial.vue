@@ -1,13 +1,17 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from "vue";
-import { api, checkSize } from "../api/client";
-import type { Mesh } from "../api/types";
-import { useCatalog } from "../stores/catalog";
-import { useDesk } from "../stores/desk";
+import { api, checkSize } from "../../api/client";
+import type { Dial, Mesh } from "../../api/types";
+import { useCatalog } from "../../stores/catalog";
+import { useDesk } from "../../stores/desk";
 
 /** A file that was brought: a mesh, or a picture that a source takes its strength from. */
-const props = defineProps<{ value: string | null; label: string; picture?: boolean }>();
-const emit = defineEmits<{ commit: [value: string] }>();
+const props = defineProps<{
+  dial: Dial;
+  value: string | null;
+  set: (value: unknown) => Promise<string | null>;
+}>();
+const picture = computed(() => props.dial.type === "picture");
 const desk = useDesk();
 const catalog = useCatalog();
 const meshes = ref<Mesh[]>([]);
@@ -15,18 +19,18 @@ const reading = ref(false);
 const input = ref<HTMLInputElement | null>(null);
 const mesh = computed(() => meshes.value.find((candidate) => candidate.digest === props.value));
 const endings = computed(() =>
-  props.picture ? ".png,.jpg,.jpeg,.tif,.tiff" : (catalog.catalog?.meshes.join(",") ?? ""),
+  picture.value ? ".png,.jpg,.jpeg,.tif,.tiff" : (catalog.catalog?.meshes.join(",") ?? ""),
 );
 
 const facts = computed(() => {
   const found = mesh.value?.facts;
   if (!found) return "";
-  if (props.picture) return `${found.width} × ${found.height} pixels`;
+  if (picture.value) return `${found.width} × ${found.height} pixels`;
   return `${found.triangles} triangles${found.open_edges ? `, ${found.open_edges} open edges` : ", closed"}`;
 });
 
 onMounted(async () => {
-  meshes.value = await (props.picture ? api.pictures() : api.meshes()).catch(() => []);
+  meshes.value = await (picture.value ? api.pictures() : api.meshes()).catch(() => []);
 });
 
 async function bring(event: Event) {
@@ -35,12 +39,12 @@ async function bring(event: Event) {
   reading.value = true;
   const brought = await desk.attempt(async () => {
     checkSize(file, catalog.catalog?.limits.file ?? Infinity);
-    return props.picture ? api.bringPicture(file) : api.bringMesh(file);
+    return picture.value ? api.bringPicture(file) : api.bringMesh(file);
   });
   reading.value = false;
   if (!brought) return;
   meshes.value = [...meshes.value.filter((other) => other.digest !== brought.digest), brought];
-  emit("commit", brought.digest);
+  await props.set(brought.digest);
 }
 </script>
 
@@ -54,7 +58,7 @@ async function bring(event: Event) {
       class="sr-only"
       tabindex="-1"
       :accept="endings"
-      :aria-label="label"
+      :aria-label="dial.label"
       @change="bring"
     />
   </span>

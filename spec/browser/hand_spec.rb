@@ -1,0 +1,202 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # What the hand does on the desk does no harm unasked.
+  RSpec.describe "The desk under the hand" do
+    let(:id) { shelve(workshop, small_shot("Puff #{rand(1 << 30)}")) }
+
+    before do
+      workshop.runs.start(id, "draft")
+      wait_for_draft(id)
+      open_desk(id)
+      stop_playing
+    end
+
+    def node(name = "source-1") = workshop.shots.document(id).node(name)
+
+    def keys(dial = :smoke) = node.curves[dial].to_a.map { |key| key.values_at(:frame, :value) }
+
+    def focused = page.evaluate_script("document.activeElement?.getAttribute('aria-label')")
+
+    def number(dial) = dial(dial).find("[role='spinbutton']")
+
+    describe "finding a dial" do
+      it "lands on its number and sets nothing, the best match first, whatever card it is in" do
+        page.send_keys("/")
+        page.send_keys("smoke plume", :enter)
+        eventually { expect(focused).to eq("Smoke") }
+        expect(page).to have_css("[data-dial='source-1.smoke'] [role='spinbutton']:focus")
+        expect(keys).to eq([])
+        page.execute_script("document.activeElement?.blur()")
+        page.send_keys("/")
+        page.send_keys("smoke")
+        expect(find("[role='dialog'] .found button", match: :first)).to have_text("Smoke Plume")
+        page.send_keys([:control, "a"], "s")
+        expect(page).to have_css("[role='dialog'] .found button", minimum: 30)
+        page.send_keys(:escape)
+        expect(page).to have_no_css("[role='dialog']")
+      end
+    end
+
+    describe "a number" do
+      it "that is keyed takes the value that is shown, and steps in order however quickly they come" do
+        number("source-1.smoke").send_keys(:up, :up, :up)
+        dial("source-1.smoke").find("[data-key]").click
+        eventually { expect(keys).to eq([[desk_frame, 4.6]]) }
+        number("source-1.smoke").send_keys(*[:up] * 6)
+        eventually { expect(keys).to eq([[desk_frame, 5.8]]) }
+      end
+
+      it "keeps the focus when it was typed, given up or stepped" do
+        number("source-1.smoke").send_keys(:enter)
+        page.send_keys([:control, "a"], "7", :enter)
+        eventually { expect(node[:smoke]).to eq(7.0) }
+        expect(page).to have_css("[data-dial='source-1.smoke'] [role='spinbutton']:focus")
+        page.send_keys(:enter)
+        dial("source-1.smoke").find("input").send_keys([:control, "a"], "9", :escape)
+        expect(page).to have_css("[data-dial='source-1.smoke'] [role='spinbutton']:focus")
+        expect(node[:smoke]).to eq(7.0)
+        expect(number("source-1.smoke")).to have_text("7")
+      end
+
+      it "gives a drag up with Esc, and stops at what is allowed" do
+        knob = number("source-1.breakup")
+        page.driver.browser.action.click_and_hold(knob.native).move_by(60, 0).send_keys(:escape).release.perform
+        expect(node[:breakup]).to eq(0.6)
+        expect(number("source-1.breakup")).to have_text("0.6")
+        page.driver.browser.action.click_and_hold(knob.native).move_by(250, 0).move_by(250, 0).release.perform
+        eventually { expect(node[:breakup]).to eq(1.0) }
+        expect(number("source-1.breakup")["aria-valuemax"]).to eq("1")
+        expect(number("source-1.smoke")["aria-valuemax"]).to eq("1000")
+      end
+
+      it "or a formula that is refused stays with its sentence until it is put right" do
+        dial("source-1.map").find(".n-base-selection").click
+        find(".n-base-select-option", text: "a formula").click
+        field = dial("source-1.formula").find("input")
+        field.send_keys([:control, "a"], "noise(", :enter)
+        expect(dial("source-1.formula")).to have_css("[data-refused]", text: /formula/i)
+        expect(field.value).to eq("noise(")
+        field.send_keys([:control, "a"], "0.5 * y", :enter)
+        eventually { expect(node[:formula]).to eq("0.5 * y") }
+        expect(dial("source-1.formula")).to have_no_css("[data-refused]")
+      end
+    end
+
+    describe "keys on the timeline" do
+      before do
+        workshop.shots.edit(id, [2, 4, 7].map { |frame|
+          {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => frame.to_f}
+        })
+        expect(page).to have_css("[data-timeline-key]", count: 3)
+      end
+
+      it "stop beside each other and at the ends of the shot, by drag and by arrows" do
+        page.driver.browser.action.click_and_hold(all("[data-timeline-key]")[2].native).move_by(-700, 0).release.perform
+        eventually { expect(keys.map(&:first)).to eq([2, 4, 5]) }
+        all("[data-timeline-key]")[2].send_keys(*[:right] * 9)
+        eventually { expect(keys.map(&:first)).to eq([2, 4, 8]) }
+        all("[data-timeline-key]")[0].send_keys(*[:left] * 4)
+        eventually { expect(keys).to eq([[1, 2.0], [4, 4.0], [8, 7.0]]) }
+      end
+    end
+
+    describe "the view" do
+      def press(down, *moves)
+        view = find("[data-view] canvas")
+        action = page.driver.browser.action.move_to(view.native, 120, down).click_and_hold
+        moves.each { |x, y| action = action.move_by(x, y) }
+        action.release.perform
+      end
+
+      it "turns on a drag over the ground, picked or not, and moves nothing that is locked" do
+        before = workshop.shots.document(id)
+        press(150)
+        press(150, [40, 0], [40, 0])
+        expect(page).to have_no_css(".card.selected[data-node='ground']")
+        workshop.shots.edit(id, [{"do" => "switch", "node" => "ground", "locked" => false}])
+        press(150)
+        press(150, [40, 0], [40, 0])
+        sleep 0.3
+        expect(workshop.shots.document(id).node("ground")[:position]).to eq(before.node("ground")[:position])
+      end
+    end
+
+    describe "switches" do
+      it "take a source out and bring it back, leave one alone, and lock a prop" do
+        find("[data-node='source-1'] [data-power]").click
+        eventually { expect(node).to be_off }
+        expect(page).to have_css(".card.out[data-node='source-1']")
+        expect(page).to have_text("every source is switched off")
+        find("[data-node='source-1'] [data-power]").click
+        eventually { expect(node).not_to be_off }
+        find("[data-node='source-1'] [data-only]").click
+        eventually { expect(node).to be_only }
+        find("[data-chapter='props']").click
+        find("[data-node='prop-1'] [data-lock]").click
+        eventually { expect(node("prop-1")).to be_locked }
+        page.send_keys([:control, "z"])
+        eventually { expect(node("prop-1")).not_to be_locked }
+      end
+    end
+
+    describe "dialogs" do
+      it "hold the focus, close with Esc, give the focus back, and let no key act behind" do
+        opener = find("[data-run-draft]")
+        page.execute_script("arguments[0].focus()", opener)
+        before = find("[data-frame]").text
+        page.send_keys("?")
+        expect(page).to have_css("[role='dialog'][aria-modal='true']", text: "Through the prints")
+        page.send_keys(:home, "p", :space)
+        12.times { page.send_keys(:tab) }
+        expect(page.evaluate_script("!!document.activeElement.closest('[role=dialog], .n-modal-container')")).to be(true)
+        page.send_keys(:escape)
+        expect(page).to have_no_css("[role='dialog']")
+        expect(find("[data-frame]").text).to eq(before)
+        expect(page).to have_no_css("[data-print]")
+        eventually { expect(page.evaluate_script("document.activeElement.hasAttribute('data-run-draft')")).to be(true) }
+      end
+
+      it "let two prints be wiped by the arrows" do
+        2.times { |n|
+          page.send_keys("p")
+          expect(page).to have_css("[data-print='#{n + 1}']", wait: 30)
+        }
+        page.send_keys("b")
+        line = find("[data-wipe-line]")
+        line.send_keys(:left, :left, [:shift, :right])
+        expect(line["aria-valuenow"]).to eq("58")
+      end
+
+      it "let a mesh that was chosen for a new shot be taken out again" do
+        mesh = File.join(house.home, "Odd jug.obj")
+        File.write(mesh, Formats::OBJ.write(Demo::Models.vase))
+        visit house.url
+        find("[data-new-shot]").click
+        attach_file "mesh", mesh, make_visible: true
+        expect(page).to have_button("Odd jug.obj")
+        find("[data-without-mesh]").click
+        expect(page).to have_no_text("Odd jug")
+      end
+    end
+
+    it "renames a card with spaces in its name and gives the focus back to it" do
+      card = find("[data-node='source-1']")
+      card.find(".head").double_click
+      card.find("input[aria-label='Name']").send_keys([:control, "a"], "Smoke of the bowl", :enter)
+      eventually { expect(node.name).to eq("Smoke of the bowl") }
+      expect(card).to have_text("Smoke of the bowl")
+      eventually { expect(page.evaluate_script("document.activeElement.classList.contains('head')")).to be(true) }
+    end
+
+    it "changes the edges of its panels by keyboard" do
+      edge = find("[aria-label^='Height of the timeline']")
+      before = edge["aria-valuenow"].to_i
+      edge.send_keys(:up, :up)
+      expect(edge["aria-valuenow"].to_i).to eq(before + 32)
+      edge.send_keys(:down, :down)
+    end
+
+    def desk_frame = find("[data-frame]").text.to_i
+  end
+end

@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import { NColorPicker } from "naive-ui";
+import type { Dial } from "../../api/types";
+import { hexOf, linearOf } from "../../lib/numbers";
+
+defineProps<{ dial: Dial; value: number[]; set: (value: unknown) => Promise<string | null> }>();
+const emit = defineEmits<{ preview: [value: number[] | undefined] }>();
+</script>
+
+<template>
+  <n-color-picker
+    size="small"
+    class="colour"
+    :show-alpha="false"
+    :modes="['hex']"
+    :value="hexOf(value)"
+    :aria-label="dial.label"
+    @update:value="emit('preview', linearOf($event))"
+    @complete="set(linearOf($event))"
+  />
+</template>
+
+<style scoped>
+.colour {
+  flex: 0 0 92px;
+  max-width: 92px;
+}
+</style>

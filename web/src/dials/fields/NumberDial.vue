@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import type { Dial } from "../../api/types";
+import NumberField from "../NumberField.vue";
+
+defineProps<{ dial: Dial; value: number; set: (value: unknown) => Promise<string | null> }>();
+const emit = defineEmits<{ preview: [value: number | undefined]; forget: [] }>();
+</script>
+
+<template>
+  <number-field
+    :value="value"
+    :low="dial.slider?.[0] ?? 0"
+    :high="dial.slider?.[1] ?? 1"
+    :range="dial.range"
+    :whole="dial.type === 'whole'"
+    :label="dial.label"
+    :set="set"
+    @preview="emit('preview', $event)"
+    @forget="emit('forget')"
+  />
+</template>

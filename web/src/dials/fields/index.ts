@@ -1,0 +1,27 @@
+import type { Component } from "vue";
+import ChoiceDial from "./ChoiceDial.vue";
+import ColourDial from "./ColourDial.vue";
+import MeshDial from "./MeshDial.vue";
+import NodeDial from "./NodeDial.vue";
+import NumberDial from "./NumberDial.vue";
+import NumberTrack from "./NumberTrack.vue";
+import RampDial from "./RampDial.vue";
+import SwitchDial from "./SwitchDial.vue";
+import TextDial from "./TextDial.vue";
+import VectorDial from "./VectorDial.vue";
+
+/** What a type of dial shows in its row, and below it. All take the dial, its node, the value and what sets it. */
+export const fields: Record<string, { beside?: Component; below?: Component }> = {
+  number: { beside: NumberDial, below: NumberTrack },
+  whole: { beside: NumberDial, below: NumberTrack },
+  switch: { beside: SwitchDial },
+  choice: { beside: ChoiceDial },
+  node: { beside: NodeDial },
+  nodes: { beside: NodeDial },
+  colour: { beside: ColourDial },
+  mesh: { beside: MeshDial },
+  picture: { beside: MeshDial },
+  text: { below: TextDial },
+  ramp: { below: RampDial },
+  vector: { below: VectorDial },
+};
