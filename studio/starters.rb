@@ -90,15 +90,19 @@ module Vumbral
           set("camera", "position" => [0.0, 1.3, 10.6], "target" => [0.0, 1.95, 0.0])
       end
 
-      def jet(_mesh)
-        [source("Jet", "from" => "inside", "smoke" => 0.6, "fuel" => 26.0, "temperature" => 1500.0,
-          "velocity" => [14.0, 0.3, 0.0], "breakup" => 0.5, "breakup_size" => 0.1, "breakup_speed" => 12.0)] +
+      def jet(mesh)
+        # What leaves the nozzle leaves it at its mouth.
+        mouth = mesh ? [] : [add("prop", "Mouth", "mouth", "shape" => "cylinder", "radius" => 0.1, "tall" => 0.24,
+          "position" => [-1.06, 0.75, 0.0], "turn" => [0.0, 0.0, -90.0], "shown" => false)]
+        mouth + [source("Jet", "prop" => mesh ? "prop-1" : "mouth", "from" => "inside", "smoke" => 0.6,
+          "fuel" => 46.0, "temperature" => 1500.0, "velocity" => [17.0, 0.3, 0.0], "rough" => 4.0, "breakup" => 0.85,
+          "breakup_size" => 0.12, "breakup_speed" => 12.0)] +
           set("chamber", "position" => [0.4, 0.0, 0.0], "size" => [4.0, 2.2, 1.7], "voxel" => 0.02, "draft" => 2.2,
             "lift" => 0.4, "curl_boost" => 0.5, "stir" => 2.4, "stir_size" => 0.3, "stir_speed" => 4.0,
             "burn_rate" => 12.0, "burn_heat" => 1500.0, "burn_smoke" => 0.25, "burn_swell" => 1.5,
-            "cooling" => 1000.0, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2,
+            "cooling" => 700.0, "air" => 0.3, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2,
             "substeps_most" => 8) +
-          dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 16.0,
+          dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 26.0,
             "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.4) +
           set("camera", "position" => [0.5, 1.0, 5.4], "target" => [0.45, 0.85, 0.0])
       end

@@ -64,8 +64,8 @@ module Vumbral
         frames = [@document.first_frame, @document.last_frame]
         outside = source[:first] > frames[1] || (source[:last].positive? && source[:last] < frames[0])
         Finding.new(code: "never_on", node: source.id, dial: outside ? :first : :strength,
-          text: "#{source.name} never feeds: #{outside ? "its frames are outside the shot's, #{frames.join(" to ")}" : "its strength is 0 throughout"}.",
-          remedy: outside ? Finding.remedy("Feed from frame #{frames[0]} to the end", source.id, first: frames[0], last: 0) : Finding.remedy("Set the strength to 1", source.id, strength: 1.0))
+          text: "#{source.name} never feeds: #{outside ? "its frames are outside the shot's, #{frames.join(" to ")}" : "its feeding is 0 throughout"}.",
+          remedy: outside ? Finding.remedy("Feed from frame #{frames[0]} to the end", source.id, first: frames[0], last: 0) : Finding.remedy("Set its feeding to 1", source.id, strength: 1.0))
       end
 
       # A sheet has no inside; a torn body has one.

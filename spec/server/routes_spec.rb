@@ -96,7 +96,7 @@ module Vumbral
       send_json("/api/shots/#{id}/edits", {edits: [set("source-1", :strength, 0.0)]})
       get "/api/shots/#{id}/preflight"
       remedy = answer[:findings][0][:remedy]
-      expect(send_json("/api/shots/#{id}/edits", {edits: remedy[:edits]})[:steps][:undo]).to eq("Strength 0 → 1")
+      expect(send_json("/api/shots/#{id}/edits", {edits: remedy[:edits]})[:steps][:undo]).to eq("Feeding 0 times → 1 times")
       get "/api/shots/#{id}/preflight"
       expect(answer).to eq(findings: [])
     end

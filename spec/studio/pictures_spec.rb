@@ -32,7 +32,7 @@ module Vumbral
       @workshop.shots.edit(id, [set("look", :thickness, 20.0), {"do" => "add", "kind" => "lamp", "name" => "Extra"},
         {"do" => "key", "node" => "source-1", "dial" => "strength", "frame" => 2, "value" => 0.5}])
       take(6) if run_now(@workshop, id)
-      expect(@workshop.prints.differences(id, 1).map { |row| row[:text] }).to contain_exactly("Thickness 20 per m → 34 per m", "Strength 1 keys, 0.5 to 0.5 → 1", "Extra taken away")
+      expect(@workshop.prints.differences(id, 1).map { |row| row[:text] }).to contain_exactly("Thickness 20 per m → 34 per m", "Feeding 1 keys, 0.5 times to 0.5 times → 1 times", "Extra taken away")
       expect(@workshop.prints.differences(id, 2, 1).size).to eq(3)
       expect(@workshop.prints.differences(id, 2)).to eq([])
       @workshop.prints.bring_back(id, 1)

@@ -9,7 +9,7 @@ module Vumbral
           switch :on, "Finer detail", default: false,
             help: "Can be switched and changed without running the simulation again."
           whole :finer, "Times finer", default: 2, range: 2..3, help: "Each voxel becomes 8 or 27."
-          number :strength, "Strength", default: 1.0, range: 0.0..10.0, slider: 0.0..3.0,
+          number :strength, "Detail strength", default: 1.0, range: 0.0..10.0, slider: 0.0..3.0,
             help: "How far smoke is drawn aside where the flow is lively."
           number :scale, "Size", unit: "voxels", default: 5.0, range: 1.0..20.0, slider: 1.5..8.0,
             help: "Across the largest of the new rolls, in voxels of the run."

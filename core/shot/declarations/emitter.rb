@@ -27,7 +27,7 @@ module Vumbral
         group "How they fly" do
           vector :direction, "Direction", default: [0.0, 1.0, 0.0], range: -1000.0..1000.0, slider: -1.0..1.0,
             keyed: true, help: "The way they are thrown."
-          number :speed, "Speed", unit: "m/s", default: 4.0, range: 0.0..1000.0, slider: 0.0..20.0, keyed: true,
+          number :speed, "Throw speed", unit: "m/s", default: 4.0, range: 0.0..1000.0, slider: 0.0..20.0, keyed: true,
             help: "How fast they are thrown; each a little more or less."
           number :spread, "Spread", unit: "°", default: 35.0, range: 0.0..180.0, keyed: true,
             help: "Half angle of the cone they fly in. 180 is every way."
@@ -43,7 +43,7 @@ module Vumbral
         group "How they look", touches: :picture do
           number :glow, "Glow", default: 0.0, range: 0.0..1000.0, slider: 0.0..20.0, keyed: true,
             help: "How bright each is as a spark; 0 shows none. It dies with the particle."
-          number :width, "Width", unit: "m", default: 0.012, range: 0.0005..10.0, slider: 0.002..0.1,
+          number :width, "Streak width", unit: "m", default: 0.012, range: 0.0005..10.0, slider: 0.002..0.1,
             help: "How thick a spark is drawn."
           colour :colour, "Colour", default: [1.0, 0.45, 0.12], range: 0.0..1.0, help: "Of the sparks (linear)."
         end

@@ -12,9 +12,11 @@ module Vumbral
             choices: {wind: "wind", push: "push along a direction", pull: "pull to a place",
                       cling: "cling to a surface", swirl: "swirl about an axis", drag: "drag", turbulence: "turbulence",
                       wipe: "wipe-out"}
-          number :strength, "Strength", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true,
-            help: "Metres a second for wind, m/s² for the others, m²/s³ (a power) for turbulence, per second for " \
-              "drag and wipe-out. Negative turns it round."
+          number :strength, "How strongly", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true,
+            units: {what: {wind: "m/s", push: "m/s²", pull: "m/s²", cling: "m/s²", swirl: "m/s²", drag: "per s",
+                           turbulence: "m²/s³", wipe: "per s"}},
+            help: "The speed of a wind, the acceleration of a push, the power of turbulence, the rate of drag and " \
+              "wipe-out. Negative turns it round."
           number :grip, "Grip", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true,
             only: {what: %w[wind]},
             help: "How soon the gas takes on the wind's speed."
@@ -24,7 +26,7 @@ module Vumbral
           node :prop, "Prop", default: nil, of: :prop, only: {what: %w[cling]}, help: "The surface that draws."
           number :size, "Size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..2.0,
             only: {what: %w[turbulence]}, help: "Across one swirl of the largest octave."
-          number :speed, "Speed", unit: "per s", default: 1.5, range: 0.0..100.0, slider: 0.0..6.0,
+          number :speed, "Pattern speed", unit: "per s", default: 1.5, range: 0.0..100.0, slider: 0.0..6.0,
             only: {what: %w[turbulence]}, help: "How often the swirls change."
           whole :octaves, "Octaves", default: 3, range: 1..6, only: {what: %w[turbulence]},
             help: "Each further one is half as large and half as strong."

@@ -6,7 +6,7 @@ module Vumbral
       Lamp = Kind.new(:lamp, "Lamp", plural: "Lamps", chapter: :light,
         help: "A point that gives light in all directions.") do
         group "Light", touches: :light do
-          number :strength, "Strength", default: 6.0, range: 0.0..100_000.0, slider: 0.0..40.0,
+          number :strength, "Lamp's light", default: 6.0, range: 0.0..100_000.0, slider: 0.0..40.0,
             help: "Light on a surface one metre away; it falls with the square of the distance."
           colour :colour, "Colour", default: [1.0, 0.62, 0.32], range: 0.0..1.0, help: "Colour of the light (linear)."
           switch :shadows, "Casts shadows", default: true, help: "Whether smoke and props shade what is behind them."

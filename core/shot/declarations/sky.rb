@@ -9,7 +9,7 @@ module Vumbral
           choice :model, "Kind", default: "even", choices: {even: "one colour all around",
                                                             clear: "clear to hazy, by the sun's height"},
             help: "A real sky is brightest around the sun and pale at the horizon."
-          number :strength, "Strength", default: 0.35, range: 0.0..1000.0, slider: 0.0..3.0,
+          number :strength, "Sky's light", default: 0.35, range: 0.0..1000.0, slider: 0.0..3.0,
             help: "How much light comes from all around. 0 leaves shadows black."
           colour :colour, "Colour", default: [0.62, 0.75, 1.0], range: 0.0..1.0, help: "Colour of the light (linear)."
           number :haze, "Haze", default: 3.0, range: 1.7..10.0, slider: 1.7..10.0, only: {model: ["clear"]},

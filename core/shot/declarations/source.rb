@@ -50,11 +50,11 @@ module Vumbral
             help: "How much light this smoke throws on (linear)."
         end
         group "How it leaves" do
-          number :along, "Speed along surface normal", unit: "m/s", default: 0.0, range: -1000.0..1000.0,
+          number :along, "Speed out of the surface", unit: "m/s", default: 0.0, range: -1000.0..1000.0,
             slider: 0.0..20.0, keyed: true, help: "Straight out of the surface; negative sucks in."
-          vector :velocity, "Speed", unit: "m/s", default: [0.0, 0.0, 0.0], range: -1000.0..1000.0,
+          vector :velocity, "Speed of its own", unit: "m/s", default: [0.0, 0.0, 0.0], range: -1000.0..1000.0,
             slider: -10.0..10.0, keyed: true, help: "A direction and speed of its own, for jets."
-          number :carried, "Carried from prop motion", unit: "%", default: 100.0, range: -1000.0..1000.0,
+          number :carried, "Prop's motion taken along", unit: "%", default: 100.0, range: -1000.0..1000.0,
             slider: 0.0..200.0, keyed: true, help: "How much of the prop's own speed the matter takes along."
           choice :speed_as, "Speed as", default: "hold", choices: {hold: "hold at", add: "add per second"},
             help: "Hold draws the gas to these speeds; add pushes it by as much each second."
@@ -83,7 +83,7 @@ module Vumbral
               "Names: frame, t, x, y, z, u, v, w (place in the box), seed."
         end
         group "When" do
-          number :strength, "Strength", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true,
+          number :strength, "Feeding", unit: "times", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true,
             help: "Multiplies everything it feeds. Set keys here to let it swell and die."
           whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,
             help: "The first frame on which it feeds."

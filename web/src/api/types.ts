@@ -43,6 +43,8 @@ export interface Dial {
   half_life?: boolean;
   /** Taken by the metre: how far light goes on average is shown beside it. */
   mean_path?: boolean;
+  /** Where the unit depends on another dial: its units by that one's values. */
+  units?: Record<string, Record<string, string>>;
   /** Of a ramp: what its stops may have, and the quantity that it goes over. */
   values?: [number, number];
   over?: string;

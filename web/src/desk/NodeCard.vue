@@ -175,6 +175,11 @@ header {
   padding-right: 6px;
 }
 
+.card:hover :deep(.switch),
+.card:focus-within :deep(.switch) {
+  opacity: 1;
+}
+
 .card.out .head,
 .card.out .body {
   opacity: 0.5;
@@ -199,6 +204,8 @@ header {
 }
 
 .name {
+  flex: none;
+  max-width: 66%;
   font-weight: 500;
   white-space: nowrap;
   overflow: hidden;
@@ -220,7 +227,9 @@ header {
 }
 
 .remark {
-  margin-left: auto;
+  flex: 1;
+  min-width: 0;
+  text-align: right;
   color: var(--faint);
   font-size: 11.5px;
   white-space: nowrap;

@@ -78,11 +78,9 @@ function turn(what: "off" | "only" | "locked") {
   width: 24px;
   height: 24px;
   border-radius: 6px;
-  opacity: 0.55;
+  opacity: 0;
 }
 
-.switch:hover,
-.switch:focus-visible,
 .switch.on,
 .switch.power {
   opacity: 1;

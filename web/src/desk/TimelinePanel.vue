@@ -309,6 +309,7 @@ strong {
 
 .rows {
   display: flex;
+  padding-right: 14px;
   flex: 1;
   overflow: hidden auto;
 }

@@ -36,7 +36,8 @@ const finding = computed(() => desk.findingByDial.get(id.value));
 const unit = computed(() => {
   const number = value.value;
   if (props.dial.zero && number === 0) return props.dial.zero;
-  const unit = props.dial.unit ?? "";
+  const [other, units] = Object.entries(props.dial.units ?? {})[0] ?? [];
+  const unit = units?.[catalog.read(props.node, other) as string] ?? props.dial.unit ?? "";
   // A rate is felt as the time in which half is gone.
   if (props.dial.half_life && typeof number === "number" && number > 0)
     return `${unit}, half in ${(Math.LN2 / number).toPrecision(2)} s`;
@@ -141,6 +142,9 @@ function reset() {
 
 .label {
   min-width: 0;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
   color: var(--text);
 }
 

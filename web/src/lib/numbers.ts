@@ -20,6 +20,11 @@ export function snap(value: number, step: number): number {
   return Number((Math.round(value / step) * step).toPrecision(10));
 }
 
+/** How wide a field is that shows some words, pixels. */
+export function widthOf(words: string): string {
+  return `${Math.min(Math.max(words.length * 6.7 + 46, 76), 168)}px`;
+}
+
 export function bytes(count: number): string {
   if (count < 1024) return `${count} B`;
   if (count < 1024 ** 2) return `${(count / 1024).toFixed(0)} KB`;

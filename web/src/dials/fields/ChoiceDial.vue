@@ -2,6 +2,7 @@
 import { NSelect } from "naive-ui";
 import { computed, nextTick } from "vue";
 import type { Dial, ShotNode } from "../../api/types";
+import { widthOf } from "../../lib/numbers";
 import { useCatalog } from "../../stores/catalog";
 
 const props = defineProps<{
@@ -39,7 +40,7 @@ async function choose(choice: string) {
 <template>
   <n-select
     size="small"
-    class="select"
+    :style="{ width: widthOf(dial.choices?.[value] ?? '') }"
     :value="value"
     :options="options"
     :consistent-menu-width="false"
@@ -47,9 +48,3 @@ async function choose(choice: string) {
     @update:value="choose"
   />
 </template>
-
-<style scoped>
-.select {
-  width: 132px;
-}
-</style>

@@ -2,6 +2,7 @@
 import { NSelect } from "naive-ui";
 import { computed } from "vue";
 import type { Dial } from "../../api/types";
+import { widthOf } from "../../lib/numbers";
 import { useDesk } from "../../stores/desk";
 
 /** One thing of the shot, or several. */
@@ -12,6 +13,11 @@ const props = defineProps<{
 }>();
 const desk = useDesk();
 const several = computed(() => props.dial.type === "nodes");
+const empty = computed(() => (several.value ? "none" : `choose a ${props.dial.of}`));
+const words = computed(() => {
+  const chosen = [props.value ?? []].flat().map((id) => desk.byId.get(id)?.name ?? "");
+  return `${chosen[0] ?? empty.value}${chosen.length > 1 ? " + some" : ""}${several.value ? "   " : ""}`;
+});
 const options = computed(() =>
   desk.nodes
     .filter((node) => node.kind === props.dial.of)
@@ -22,11 +28,11 @@ const options = computed(() =>
 <template>
   <n-select
     size="small"
-    class="select"
+    :style="{ width: widthOf(words) }"
     :clearable="!several"
     :multiple="several"
     :max-tag-count="1"
-    :placeholder="several ? 'none' : `choose a ${dial.of}`"
+    :placeholder="empty"
     :value="value"
     :options="options"
     :consistent-menu-width="false"
@@ -34,9 +40,3 @@ const options = computed(() =>
     @update:value="set"
   />
 </template>
-
-<style scoped>
-.select {
-  width: 132px;
-}
-</style>
