@@ -39,27 +39,25 @@ module Vumbral
     end
 
     describe "a number" do
-      it "that is keyed takes the value that is shown, and steps in order however quickly they come" do
+      it "takes steps in order, is keyed as shown, keeps the focus, and holds what was refused" do
         number("source-1.smoke").send_keys(:up, :up, :up)
         dial("source-1.smoke").find("[data-key]").click
         eventually { expect(keys).to eq([[desk_frame, 4.6]]) }
         number("source-1.smoke").send_keys(*[:up] * 6)
         eventually { expect(keys).to eq([[desk_frame, 5.8]]) }
-      end
 
-      it "keeps the focus when it was typed, given up or stepped" do
-        number("source-1.smoke").send_keys(:enter)
+        # The focus stays on it when it was typed, given up or stepped.
+        number("source-1.fuel").send_keys(:enter)
         page.send_keys([:control, "a"], "7", :enter)
-        eventually { expect(node[:smoke]).to eq(7.0) }
-        expect(page).to have_css("[data-dial='source-1.smoke'] [role='spinbutton']:focus")
+        eventually { expect(node[:fuel]).to eq(7.0) }
+        expect(page).to have_css("[data-dial='source-1.fuel'] [role='spinbutton']:focus")
         page.send_keys(:enter)
-        dial("source-1.smoke").find("input").send_keys([:control, "a"], "9", :escape)
-        expect(page).to have_css("[data-dial='source-1.smoke'] [role='spinbutton']:focus")
-        expect(node[:smoke]).to eq(7.0)
-        expect(number("source-1.smoke")).to have_text("7")
-      end
+        dial("source-1.fuel").find("input").send_keys([:control, "a"], "9", :escape)
+        expect(page).to have_css("[data-dial='source-1.fuel'] [role='spinbutton']:focus")
+        expect(node[:fuel]).to eq(7.0)
+        expect(number("source-1.fuel")).to have_text("7")
 
-      it "gives a drag up with Esc, and stops at what is allowed" do
+        # A drag is given up with Esc, and stops at what is allowed.
         knob = number("source-1.breakup")
         page.driver.browser.action.click_and_hold(knob.native).move_by(60, 0).send_keys(:escape).release.perform
         expect(node[:breakup]).to eq(0.6)
@@ -68,9 +66,8 @@ module Vumbral
         eventually { expect(node[:breakup]).to eq(1.0) }
         expect(number("source-1.breakup")["aria-valuemax"]).to eq("1")
         expect(number("source-1.smoke")["aria-valuemax"]).to eq("1000")
-      end
 
-      it "or a formula that is refused stays with its sentence until it is put right" do
+        # A formula that is refused stays with its sentence until it is put right.
         dial("source-1.map").find(".n-base-selection").click
         find(".n-base-select-option", text: "a formula").click
         field = dial("source-1.formula").find("input")
@@ -122,8 +119,8 @@ module Vumbral
       end
     end
 
-    describe "switches" do
-      it "take a source out and bring it back, leave one alone, and lock a prop" do
+    describe "cards and edges" do
+      it "are switched off and on, left alone, locked, renamed and moved by hand and by keyboard" do
         find("[data-node='source-1'] [data-power]").click
         eventually { expect(node).to be_off }
         expect(page).to have_css(".card.out[data-node='source-1']")
@@ -137,11 +134,23 @@ module Vumbral
         eventually { expect(node("prop-1")).to be_locked }
         page.send_keys([:control, "z"])
         eventually { expect(node("prop-1")).not_to be_locked }
+        page.execute_script("document.activeElement?.blur()")
+        find("[data-chapter='sources']").click
+        card = find("[data-node='source-1']")
+        card.find(".head").double_click
+        card.find("input[aria-label='Name']").send_keys([:control, "a"], "Smoke of the bowl", :enter)
+        eventually { expect(node.name).to eq("Smoke of the bowl") }
+        eventually { expect(page.evaluate_script("document.activeElement.classList.contains('head')")).to be(true) }
+        edge = find("[aria-label^='Height of the timeline']")
+        before = edge["aria-valuenow"].to_i
+        edge.send_keys(:up, :up)
+        expect(edge["aria-valuenow"].to_i).to eq(before + 32)
+        edge.send_keys(:down, :down)
       end
     end
 
     describe "dialogs" do
-      it "hold the focus, close with Esc, give the focus back, and let no key act behind" do
+      it "hold the focus and give it back, let no key act behind, and go by keyboard" do
         opener = find("[data-run-draft]")
         page.execute_script("arguments[0].focus()", opener)
         before = find("[data-frame]").text
@@ -155,9 +164,8 @@ module Vumbral
         expect(find("[data-frame]").text).to eq(before)
         expect(page).to have_no_css("[data-print]")
         eventually { expect(page.evaluate_script("document.activeElement.hasAttribute('data-run-draft')")).to be(true) }
-      end
 
-      it "let two prints be wiped by the arrows" do
+        # Two prints are wiped by the arrows.
         2.times { |n|
           page.send_keys("p")
           expect(page).to have_css("[data-print='#{n + 1}']", wait: 30)
@@ -166,9 +174,8 @@ module Vumbral
         line = find("[data-wipe-line]")
         line.send_keys(:left, :left, [:shift, :right])
         expect(line["aria-valuenow"]).to eq("58")
-      end
 
-      it "let a mesh that was chosen for a new shot be taken out again" do
+        # A mesh that was chosen for a new shot can be taken out again.
         mesh = File.join(house.home, "Odd jug.obj")
         File.write(mesh, Formats::OBJ.write(Demo::Models.vase))
         visit house.url
@@ -178,23 +185,6 @@ module Vumbral
         find("[data-without-mesh]").click
         expect(page).to have_no_text("Odd jug")
       end
-    end
-
-    it "renames a card with spaces in its name and gives the focus back to it" do
-      card = find("[data-node='source-1']")
-      card.find(".head").double_click
-      card.find("input[aria-label='Name']").send_keys([:control, "a"], "Smoke of the bowl", :enter)
-      eventually { expect(node.name).to eq("Smoke of the bowl") }
-      expect(card).to have_text("Smoke of the bowl")
-      eventually { expect(page.evaluate_script("document.activeElement.classList.contains('head')")).to be(true) }
-    end
-
-    it "changes the edges of its panels by keyboard" do
-      edge = find("[aria-label^='Height of the timeline']")
-      before = edge["aria-valuenow"].to_i
-      edge.send_keys(:up, :up)
-      expect(edge["aria-valuenow"].to_i).to eq(before + 32)
-      edge.send_keys(:down, :down)
     end
 
     def desk_frame = find("[data-frame]").text.to_i

@@ -78,7 +78,7 @@ function turn(what: "off" | "only" | "locked") {
   width: 24px;
   height: 24px;
   border-radius: 6px;
-  opacity: 0;
+  opacity: 0.3;
 }
 
 .switch.on,

@@ -78,12 +78,12 @@ function keyDown(event: PointerEvent, row: TimelineRow, key: Key) {
   if (event.button !== 0) return;
   event.stopPropagation();
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  dragged.value = { row, key, to: key.frame };
+  dragged.value = { row, key, to: shownAt(row, key) };
 }
 
 function shownAt(row: TimelineRow, key: Key): number {
   if (dragged.value?.row === row && dragged.value.key === key) return dragged.value.to;
-  return nudged.value.get(nameOf(row, key)) ?? key.frame;
+  return moved.value.get(nameOf(row, key)) ?? key.frame;
 }
 
 /** A key stays in the shot and stops beside its neighbours. */
@@ -100,35 +100,33 @@ function keyMove(event: PointerEvent) {
   if (drag) drag.to = beside(drag.row, drag.key, frameAt(event));
 }
 
-async function keyUp() {
+function keyUp() {
   const drag = dragged.value;
   if (!drag) return;
-  const place = { node: drag.row.node, dial: drag.row.dial, frame: drag.key.frame };
-  if (drag.to !== drag.key.frame) await desk.edit([{ do: "move_key", ...place, to: drag.to }]);
-  else desk.go(drag.key.frame);
   dragged.value = null;
+  if (drag.to !== shownAt(drag.row, drag.key)) moveTo(drag.row, drag.key, drag.to);
+  else desk.go(drag.to);
 }
 
-/** Keys that went by arrows and whose move the server has not answered yet. */
-const nudged = ref(new Map<string, number>());
-const nameOf = (row: TimelineRow, key: Key) => `${row.node}.${row.dial}@${key.frame}`;
+/** Keys whose move the server has not answered yet, by their place in the row: none passes another. */
+const moved = ref(new Map<string, number>());
+const nameOf = (row: TimelineRow, key: Key) => `${row.node}.${row.dial}#${row.keys.indexOf(key)}`;
 watch(
-  () => desk.shot,
-  () => nudged.value.clear(),
+  () => desk.unanswered,
+  (left) => left || moved.value.clear(),
 );
 
-function nudge(row: TimelineRow, key: Key, by: number) {
+function moveTo(row: TimelineRow, key: Key, to: number) {
   const from = shownAt(row, key);
-  const to = beside(row, key, from + by);
   if (to === from) return;
-  nudged.value.set(nameOf(row, key), to);
+  moved.value.set(nameOf(row, key), to);
   void desk.edit([{ do: "move_key", node: row.node, dial: row.dial, frame: from, to }]);
 }
 
 function keyKeys(event: KeyboardEvent, row: TimelineRow, key: Key) {
-  const place = { node: row.node, dial: row.dial, frame: key.frame };
+  const place = { node: row.node, dial: row.dial, frame: shownAt(row, key) };
   const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-  if (by) nudge(row, key, by);
+  if (by) moveTo(row, key, beside(row, key, shownAt(row, key) + by));
   else if (event.key === "Delete" || event.key === "Backspace")
     void desk.edit([{ do: "drop_key", ...place }]);
   else return;

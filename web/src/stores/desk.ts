@@ -390,6 +390,7 @@ export const useDesk = defineStore("desk", () => {
     turn,
     wish,
     wanted,
+    unanswered: queue.left,
     counts,
     step,
     run,

@@ -1,4 +1,4 @@
-import { shallowRef } from "vue";
+import { ref, shallowRef } from "vue";
 import type { Edit, Value } from "../api/types";
 
 /** What is to be shown before the server has answered: a dial (at a frame, where it changes over time). */
@@ -23,6 +23,8 @@ const alike = (a: Edit[], b: Edit[]) =>
 export function useQueue(send: (edits: Edit[]) => Promise<string | null>) {
   const wishes: Wish[] = [];
   const wanted = shallowRef(new Map<string, Value>());
+  /** How many edits have not been answered yet. */
+  const left = ref(0);
   let busy = false;
 
   function want(id: string, value: Value | undefined) {
@@ -41,7 +43,7 @@ export function useQueue(send: (edits: Edit[]) => Promise<string | null>) {
         last.edits = edits;
         last.shown = shown;
         last.tell.push(tell);
-      } else wishes.push({ edits, shown, sent: false, tell: [tell] });
+      } else left.value = wishes.push({ edits, shown, sent: false, tell: [tell] });
       void work();
     });
   }
@@ -53,6 +55,7 @@ export function useQueue(send: (edits: Edit[]) => Promise<string | null>) {
       wish.sent = true;
       const wrong = await send(wish.edits);
       wishes.shift();
+      left.value = wishes.length;
       const { shown } = wish;
       if (shown && !wishes.some((other) => other.shown?.id === shown.id)) want(shown.id, undefined);
       for (const tell of wish.tell) tell(wrong);
@@ -60,5 +63,5 @@ export function useQueue(send: (edits: Edit[]) => Promise<string | null>) {
     busy = false;
   }
 
-  return { wanted, put };
+  return { wanted, left, put };
 }
