@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useStorage } from "@vueuse/core";
 import { useMessage } from "naive-ui";
-import { onMounted, onUnmounted, ref, watch } from "vue";
+import { defineAsyncComponent, onMounted, onUnmounted, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import AskBar from "../desk/AskBar.vue";
 import ChapterBar from "../desk/ChapterBar.vue";
@@ -12,12 +12,13 @@ import PrintStrip from "../desk/PrintStrip.vue";
 import PrintViewer from "../desk/PrintViewer.vue";
 import TimelinePanel from "../desk/TimelinePanel.vue";
 import SheetViewer from "../desk/SheetViewer.vue";
-import ShotView from "../desk/ShotView.vue";
 import TopLine from "../desk/TopLine.vue";
 import { useKeys } from "../desk/useKeys";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 
+// The view is most of the script; the desk stands before it is there.
+const ShotView = defineAsyncComponent(() => import("../desk/ShotView.vue"));
 const props = defineProps<{ id: string }>();
 const desk = useDesk();
 const catalog = useCatalog();
@@ -27,7 +28,7 @@ const ready = ref(false);
 const finding = ref(false);
 const helping = ref(false);
 const looking = ref<{ a: number; b: number | null } | null>(null);
-const view = ref<InstanceType<typeof ShotView> | null>(null);
+const view = ref<{ fit(): void; lookThrough(): void; lines(): void } | null>(null);
 const strip = ref<InstanceType<typeof PrintStrip> | null>(null);
 const panelWidth = useStorage("vumbral-panel-width", 276);
 const timelineHeight = useStorage("vumbral-timeline-height", 196);
