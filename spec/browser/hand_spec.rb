@@ -117,6 +117,21 @@ module Vumbral
         sleep 0.3
         expect(workshop.shots.document(id).node("ground")[:position]).to eq(before.node("ground")[:position])
       end
+
+      it "plays what was drawn before from pictures, until something but the frame changes" do
+        page.execute_script("document.activeElement?.blur()")
+        page.send_keys(:space)
+        expect(page).to have_css("[data-ready='1-8']", wait: 60)
+        expect(page).to have_css("canvas[data-covered='true']")
+        shown = Array.new(12) { find("[data-drawn]")["data-drawn"].tap { sleep 0.07 } }
+        expect(shown.uniq.size).to be > 2
+        page.send_keys(:space)
+        # At rest only the finest will do, and that is kept as well.
+        eventually(60) { expect(find("[data-view]")["data-scale"]).to eq("1") }
+        press(150, [40, 0], [40, 0])
+        expect(page).to have_no_css("[data-ready='1-8']")
+        expect(page).to have_css("canvas[data-covered='false']", visible: :all)
+      end
     end
 
     describe "cards and edges" do

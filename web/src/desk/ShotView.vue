@@ -2,13 +2,13 @@
 import { useElementSize } from "@vueuse/core";
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from "vue";
 import { api } from "../api/client";
-import type { ShotNode } from "../api/types";
 import { bytes, plain } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
-import { tints } from "../theme";
 import { Stage } from "../view/stage";
 import { volumeName, Volumes } from "../view/volumes";
+import { useFlipBook } from "./useFlipBook";
+import { useMarks } from "./useMarks";
 import { usePicking } from "./usePicking";
 import { usePlayback } from "./usePlayback";
 import { useSeen } from "./useSeen";
@@ -28,7 +28,17 @@ const { ahead } = usePlayback(volumes);
 const { shown, quantity, slice, range, setShown } = useSeen(stage);
 const { readout, down, move, up } = usePicking(stage, canvas, holder);
 
+const { list, marks, forces } = useMarks();
+
 const wantedName = computed(() => volumeName(desk.row));
+/** Whether all that belongs to this frame is drawn, and nothing besides. */
+const whole = () =>
+  !quantity.value &&
+  !slice.on &&
+  !!drawnName.value &&
+  drawnName.value === wantedName.value &&
+  (!glows.value || sparksOf === desk.frame);
+const { covered, keep, cover, uncover } = useFlipBook(stage, wantedName);
 const stale = computed(() => desk.row?.state === "stale");
 const facts = computed(() => desk.row?.facts);
 const camera = computed(() => {
@@ -53,7 +63,11 @@ onMounted(() => {
     noView.value = true;
     return;
   }
-  stage.value.drawn = () => (coarse.value = stage.value!.resolution);
+  stage.value.drawn = () => {
+    coarse.value = stage.value!.resolution;
+    if (whole()) keep(canvas.value!, coarse.value === 1);
+  };
+  stage.value.changed = () => uncover() && void showFrame();
   resize();
   setShown();
   scene();
@@ -66,39 +80,6 @@ onUnmounted(() => stage.value?.dispose());
 
 function resize() {
   if (width.value && height.value) stage.value?.resize(width.value, height.value);
-}
-
-const list = (node: ShotNode, dial: string) => catalog.read(node, dial) as number[];
-
-function marks() {
-  const placed = (kind: string) => desk.nodes.filter((node) => node.kind === kind);
-  return [
-    ...placed("lamp").map((node) => ({ node, colour: list(node, "colour") })),
-    ...placed("force").map((node) => ({ node, colour: tints.speed })),
-    ...placed("emitter")
-      .filter((node) => !catalog.read(node, "prop"))
-      .map((node) => ({ node, colour: tints.heat })),
-  ].map(({ node, colour }) => ({
-    id: node.id,
-    position: list(node, "position"),
-    colour: Array.isArray(colour) ? `rgb(${colour.map((c) => Math.round(255 * c)).join()})` : colour,
-  }));
-}
-
-function forces() {
-  return desk.nodes
-    .filter((node) => node.kind === "force")
-    .map((node) => ({
-      id: node.id,
-      falloff: catalog.read(node, "falloff") as string,
-      position: list(node, "position"),
-      lineEnd: list(node, "line_end"),
-      extent: list(node, "extent"),
-      reach: catalog.read(node, "reach") as number,
-      direction: ["wind", "push", "swirl"].includes(catalog.read(node, "what") as string)
-        ? list(node, "direction")
-        : null,
-    }));
 }
 
 const picture = (dial: string) => catalog.read(desk.byId.get("picture")!, dial) as number;
@@ -135,6 +116,9 @@ function chamber() {
 async function showFrame() {
   const name = wantedName.value;
   if (!stage.value) return;
+  if (cover()) return void (drawnName.value = name);
+  uncover();
+  if (stage.value.props.go(desk.frame)) stage.value.next();
   const volume = name ? (volumes.get(name) ?? (await volumes.fetch(name))) : null;
   // Another frame may have been asked for meanwhile; what is not there yet leaves the last one.
   if (name !== wantedName.value || (!volume && desk.row?.key)) return;
@@ -155,8 +139,11 @@ async function sparks() {
   const rows = glows.value ? await api.sparks(desk.shot.id, frame).catch(() => null) : new Float32Array(0);
   if (!rows || frame !== desk.frame) return;
   stage.value.sparks.set(rows);
-  stage.value.touch();
+  sparksOf = frame;
+  stage.value.next();
 }
+
+let sparksOf = 0;
 
 watch([width, height], resize);
 watch(() => [desk.shot, desk.frame, glows.value], sparks);
@@ -164,10 +151,7 @@ watch(() => [desk.shot, desk.selected, desk.bodies], scene);
 watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
 watch(wantedName, showFrame);
 watch(() => desk.frames, ahead);
-watch(
-  () => desk.frame,
-  (frame) => stage.value?.props.go(frame) && stage.value.touch(),
-);
+watch(() => [desk.frame, desk.playing], showFrame);
 
 function lookThrough() {
   if (desk.shot) stage.value?.lookThrough(desk.shot.scene);
@@ -187,6 +171,7 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.va
       @pointerup="up"
       @pointercancel="up"
     />
+    <canvas v-show="covered" ref="over" class="over" aria-hidden="true" :data-covered="covered" />
     <view-chips
       :shown="shown"
       :quantity="quantity"
@@ -211,7 +196,7 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.va
     </div>
     <div v-else-if="finding && !desk.playing" class="notice warning" data-finding>{{ finding }}</div>
     <div class="corner left">
-      <button class="plain" title="Look through the shot's camera (C)" @click="lookThrough">
+      <button class="plain" title="Look through the shot's camera (V)" @click="lookThrough">
         {{ camera }}
       </button>
       <button class="plain" title="See all chambers (0)" @click="stage?.fit()">Fit</button>
@@ -262,6 +247,10 @@ canvas {
   height: 100%;
   display: block;
   touch-action: none;
+}
+
+canvas.over {
+  pointer-events: none;
 }
 
 canvas:focus-visible {

@@ -5,6 +5,7 @@ import { computed, ref, watch } from "vue";
 import type { Key, TimelineRow } from "../api/types";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
+import TimelineRuler from "./TimelineRuler.vue";
 import { useCurves } from "./useCurves";
 
 const desk = useDesk();
@@ -15,27 +16,9 @@ const HEIGHT = 26;
 const count = computed(() => Math.max(desk.last - desk.first, 1));
 const x = (frame: number) => ((frame - desk.first) / count.value) * Math.max(width.value - 12, 1) + 6;
 const rows = computed(() => desk.shot?.timeline ?? []);
-const ticks = computed(() => {
-  const room = Math.max(4, Math.floor(width.value / 80));
-  const step =
-    [1, 2, 5, 6, 10, 12, 24, 48, 96, 100, 240, 500, 1000, 5000].find((s) => count.value / s <= room) ?? 10000;
-  const list = [];
-  for (let frame = desk.first; frame <= desk.last; frame += step) list.push(frame);
-  return list;
-});
-const cells = computed(() => {
-  const runs: { from: number; to: number; state: string }[] = [];
-  for (const row of desk.frames?.rows ?? []) {
-    const end = runs.at(-1);
-    const state = desk.running && row.state !== "fresh" ? "working" : row.state;
-    if (end?.state === state) end.to = row.frame;
-    else runs.push({ from: row.frame, to: row.frame, state });
-  }
-  return runs.filter((run) => run.state !== "none");
-});
 /** Where a run that was cut off goes on. */
 const resumedAt = computed(() =>
-  desk.running?.resumed ? cells.value.find((run) => run.state === "working")?.from : undefined,
+  desk.running?.resumed ? desk.frames?.rows.find((row) => row.state !== "fresh")?.frame : undefined,
 );
 const { chosen, choices, curves } = useCurves(x, HEIGHT);
 
@@ -183,27 +166,7 @@ function keyKeys(event: KeyboardEvent, row: TimelineRow, key: Key) {
         @pointerup="scrubbing = false"
         @pointercancel="scrubbing = false"
       >
-        <div
-          class="ruler"
-          role="slider"
-          tabindex="0"
-          aria-label="Frame"
-          :aria-valuemin="desk.first"
-          :aria-valuemax="desk.last"
-          :aria-valuenow="desk.frame"
-        >
-          <span v-for="frame in ticks" :key="frame" class="tick" :style="{ left: `${x(frame)}px` }">{{
-            frame
-          }}</span>
-          <span
-            v-for="run in cells"
-            :key="`${run.state}${run.from}`"
-            class="cached"
-            :class="run.state"
-            :data-cached="run.state"
-            :style="{ left: `${x(run.from - 0.5)}px`, width: `${x(run.to + 0.5) - x(run.from - 0.5)}px` }"
-          />
-        </div>
+        <timeline-ruler :x="x" :width="width" />
         <div v-for="row in rows" :key="row.node + row.dial" class="lane" :class="{ off: row.off }">
           <svg :width="width" :height="HEIGHT" aria-hidden="true">
             <line x1="0" :x2="width" :y1="HEIGHT / 2 - 1" :y2="HEIGHT / 2 - 1" class="axis" />
@@ -299,7 +262,6 @@ strong {
   box-shadow: inset 0 0 0 1px var(--quiet);
 }
 
-.cached.working,
 .legend .working {
   height: 6px;
   border-radius: 3px;
@@ -339,21 +301,6 @@ strong {
 .ruler {
   position: relative;
   height: 22px;
-}
-
-.tick {
-  position: absolute;
-  color: var(--faint);
-  font-size: 11px;
-  transform: translateX(-2px);
-}
-
-.cached {
-  position: absolute;
-  bottom: 2px;
-  height: 3px;
-  border-radius: 2px;
-  min-width: 2px;
 }
 
 .lane {

@@ -13,6 +13,7 @@ export function useSeen(stage: ShallowRef<Stage | null>) {
   const quantity = ref<string | null>(null);
   const slice = reactive({ on: false, axis: "z" as Axis, part: 0.5, arrows: true });
   const range = ref("");
+  let wasMore = false;
   const kept = new Map<string, Promise<Channel | null>>();
 
   function fetched(name: string): Promise<Channel | null> {
@@ -40,7 +41,10 @@ export function useSeen(stage: ShallowRef<Stage | null>) {
     range.value = channel ? `${digits(channel.low)} to ${digits(channel.high)} ${channel.unit}` : "";
     view.marcher.setChannel(slice.on ? null : channel, name ? tintOf(name) : "#fff");
     view.slice.set(slice.on ? channel : null, flow, slice.axis, slice.part, name ? tintOf(name) : "#fff");
-    view.touch();
+    // With nothing more to be seen, another frame is only another frame.
+    if (name || wasMore) view.touch();
+    else view.next();
+    wasMore = !!name;
   }
 
   function setShown() {

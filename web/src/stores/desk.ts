@@ -3,6 +3,7 @@ import { computed, ref, shallowRef } from "vue";
 import { api, Refused } from "../api/client";
 import { listen } from "../api/events";
 import { useFindings } from "./findings";
+import { useFrames } from "./frames";
 import { outcome, useJobs } from "./jobs";
 import { useQuestion } from "./question";
 import { useQueue, type Shown } from "./queue";
@@ -10,8 +11,6 @@ import type {
   Body,
   Edit,
   FrameFacts,
-  FrameRow,
-  FramesAnswer,
   Job,
   Print,
   Quality,
@@ -23,13 +22,10 @@ import type {
 /** The shot on the desk: its document, its frames, what is going on. */
 export const useDesk = defineStore("desk", () => {
   const shot = shallowRef<ShotAnswer | null>(null);
-  const frames = shallowRef<FramesAnswer | null>(null);
   /** The props as they are drawn, each where it stands at every frame. */
   const bodies = shallowRef<Body[]>([]);
   const prints = ref<Print[]>([]);
-  const frame = ref(1);
   const playing = ref(false);
-  const quality = ref<Quality>("draft");
   const selected = ref<string | null>(null);
   const chapter = ref("sources");
   const saving = ref(0);
@@ -44,17 +40,17 @@ export const useDesk = defineStore("desk", () => {
   const { question, put: ask, answer: decide } = useQuestion();
 
   let stopListening: (() => void) | null = null;
-  let refresh: ReturnType<typeof setTimeout> | undefined;
 
   const nodes = computed<ShotNode[]>(() => shot.value?.document.nodes ?? []);
   const byId = computed(() => new Map(nodes.value.map((node) => [node.id, node])));
-  const first = computed(() => frames.value?.rows[0]?.frame ?? 1);
-  const last = computed(() => frames.value?.rows.at(-1)?.frame ?? 1);
-  const row = computed<FrameRow | undefined>(() => frames.value?.rows[frame.value - first.value]);
   const work = useJobs(ended);
   const { jobs, active, running, printing, exporting, sheeting } = work;
+  const film = useFrames(shot, work, complain);
+  const { frames, frame, quality, first, last, row, loadFrames, loadFramesSoon, patch, go } = film;
   /** The look that the picture shows. */
   const shownLook = computed(() => (byId.value.get("picture")?.dials.look as string | undefined) ?? "look");
+  /** Frames whose picture is kept, so that they play at once. */
+  const kept = shallowRef<number[]>([]);
   /** The next click in the view says what shall be sharp. */
   const focusing = ref(false);
   const measuring = ref(false);
@@ -143,36 +139,6 @@ export const useDesk = defineStore("desk", () => {
     take(await api.shot(shot.value.id).catch(() => null));
   }
 
-  async function loadFrames() {
-    const id = shot.value?.id;
-    if (!id) return;
-    const answer = await api.frames(id, quality.value).catch((error) => {
-      if (error instanceof Refused && error.code === "unreachable") return null;
-      complain(error);
-      return null;
-    });
-    if (!answer || shot.value?.id !== id || answer.quality !== quality.value) return;
-    frames.value = answer;
-    frame.value = Math.min(Math.max(frame.value, first.value), last.value);
-    relight();
-  }
-
-  /** Frames that no lamp has lit since a change are lit again, from here on. */
-  function relight() {
-    const rows = frames.value?.rows ?? [];
-    const dark = rows.some((candidate) => candidate.key && !candidate.lit);
-    const busy = [...jobs.value.values()].some(
-      (job) => job.kind === "light" && ["queued", "running"].includes(job.state),
-    );
-    if (dark && !busy && !running.value && shot.value)
-      void api.light(shot.value.id, quality.value, frame.value).catch(complain);
-  }
-
-  function loadFramesSoon() {
-    clearTimeout(refresh);
-    refresh = setTimeout(loadFrames, 60);
-  }
-
   function hear(kind: string, data: Record<string, unknown> & { shot: string | null }) {
     if (kind === "trouble") trouble.value = data.text as string | null;
     if (!shot.value || data.shot !== shot.value.id) return;
@@ -195,20 +161,6 @@ export const useDesk = defineStore("desk", () => {
       patch(data.frame as number, { lit: true, light: data.light as string });
     if (kind === "job") work.hear(data as unknown as Job);
     if (kind === "print") void loadPrints();
-  }
-
-  function patch(number: number, facts: Partial<FrameRow>) {
-    const answer = frames.value;
-    const index = number - first.value;
-    const before = answer?.rows[index];
-    if (!answer || !before) return;
-    const light =
-      facts.light ?? before.light ?? answer.rows.find((candidate) => candidate.light)?.light ?? null;
-    // The light of a first frame is not known here yet; the list tells it.
-    if (!light) return loadFramesSoon();
-    const rows = answer.rows.slice();
-    rows[index] = { ...before, ...facts, light };
-    frames.value = { ...answer, rows };
   }
 
   function ended(job: Job) {
@@ -341,10 +293,6 @@ export const useDesk = defineStore("desk", () => {
     if (shot.value) take(await attempt(() => api.bringBack(shot.value!.id, number)));
   }
 
-  function go(to: number) {
-    frame.value = Math.min(Math.max(Math.round(to), first.value), last.value);
-  }
-
   return {
     shot,
     frames,
@@ -391,6 +339,7 @@ export const useDesk = defineStore("desk", () => {
     wish,
     wanted,
     unanswered: queue.left,
+    kept,
     counts,
     step,
     run,

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { ChamberBox, Scene as Rig } from "../api/types";
+import { FlipBook } from "./flipBook";
 import { Guides } from "./guides";
 import { Marcher } from "./marcher";
 import { PropShelf } from "./props";
@@ -27,6 +28,11 @@ export class Stage {
   readonly guides = new Guides();
   readonly slice = new Slice();
   readonly sparks = new Sparks();
+  readonly book = new FlipBook();
+  /** A kept picture lies over the view, so nothing is drawn under it. */
+  covered = false;
+  /** Called when something but the frame has changed, and kept pictures are no longer right. */
+  changed: () => void = () => {};
   /** Called after each picture, with its seconds. */
   drawn: (seconds: number) => void = () => {};
 
@@ -116,8 +122,15 @@ export class Stage {
     this.touch();
   }
 
-  /** Asks for a new picture. */
+  /** Something has changed: asks for a new picture, and lets go of all that were kept. */
   touch() {
+    this.book.clear();
+    this.changed();
+    this.next();
+  }
+
+  /** Asks for a new picture, of another frame. */
+  next() {
     this.dirty = true;
   }
 
@@ -142,7 +155,7 @@ export class Stage {
   setVolume(volume: Volume | null) {
     this.marcher.setVolume(volume);
     this.props.setFire(volume?.lamps ?? []);
-    this.touch();
+    this.next();
   }
 
   /** The edges of all chambers. */
@@ -232,6 +245,7 @@ export class Stage {
   private tick = () => {
     if (!this.alive) return;
     requestAnimationFrame(this.tick);
+    if (this.covered) return;
     const now = performance.now();
     if (this.dirty) {
       this.dirty = false;

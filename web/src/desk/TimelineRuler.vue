@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import { useDesk } from "../stores/desk";
+
+/** The frames in numbers, and which of them are there: up to date, from before a change, being made, drawn. */
+const props = defineProps<{ x: (frame: number) => number; width: number }>();
+const desk = useDesk();
+const count = computed(() => Math.max(desk.last - desk.first, 1));
+const ticks = computed(() => {
+  const room = Math.max(4, Math.floor(props.width / 80));
+  const step =
+    [1, 2, 5, 6, 10, 12, 24, 48, 96, 100, 240, 500, 1000, 5000].find((s) => count.value / s <= room) ?? 10000;
+  const list = [];
+  for (let frame = desk.first; frame <= desk.last; frame += step) list.push(frame);
+  return list;
+});
+const cells = computed(() => {
+  const runs: { from: number; to: number; state: string }[] = [];
+  for (const row of desk.frames?.rows ?? []) {
+    const end = runs.at(-1);
+    const state = desk.running && row.state !== "fresh" ? "working" : row.state;
+    if (end?.state === state) end.to = row.frame;
+    else runs.push({ from: row.frame, to: row.frame, state });
+  }
+  return runs.filter((run) => run.state !== "none");
+});
+/** Frames that play from pictures that were kept. */
+const ready = computed(() => {
+  const runs: { from: number; to: number }[] = [];
+  for (const frame of desk.kept) {
+    const end = runs.at(-1);
+    if (end?.to === frame - 1) end.to = frame;
+    else runs.push({ from: frame, to: frame });
+  }
+  return runs;
+});
+</script>
+
+<template>
+  <div
+    class="ruler"
+    role="slider"
+    tabindex="0"
+    aria-label="Frame"
+    :aria-valuemin="desk.first"
+    :aria-valuemax="desk.last"
+    :aria-valuenow="desk.frame"
+  >
+    <span v-for="frame in ticks" :key="frame" class="tick" :style="{ left: `${x(frame)}px` }">{{
+      frame
+    }}</span>
+    <span
+      v-for="run in cells"
+      :key="`${run.state}${run.from}`"
+      class="cached"
+      :class="run.state"
+      :data-cached="run.state"
+      :style="{ left: `${x(run.from - 0.5)}px`, width: `${x(run.to + 0.5) - x(run.from - 0.5)}px` }"
+    />
+    <span
+      v-for="run in ready"
+      :key="`ready${run.from}`"
+      class="ready"
+      title="Drawn and kept: plays at the shot's rate"
+      :data-ready="`${run.from}-${run.to}`"
+      :style="{ left: `${x(run.from - 0.5)}px`, width: `${x(run.to + 0.5) - x(run.from - 0.5)}px` }"
+    />
+  </div>
+</template>
+
+<style scoped>
+.ruler {
+  position: relative;
+  height: 22px;
+}
+
+.tick {
+  position: absolute;
+  color: var(--faint);
+  font-size: 11px;
+  transform: translateX(-2px);
+}
+
+.cached {
+  position: absolute;
+  bottom: 2px;
+  height: 3px;
+  border-radius: 2px;
+  min-width: 2px;
+}
+
+.ready {
+  position: absolute;
+  bottom: 7px;
+  height: 1px;
+  min-width: 2px;
+  background: var(--accent);
+}
+
+.fresh {
+  background: var(--paper);
+}
+
+.stale {
+  background: repeating-linear-gradient(115deg, var(--quiet) 0 2px, transparent 2px 5px);
+}
+
+/* Hollow, so that it is told apart by its shape. */
+.working {
+  height: 6px;
+  border-radius: 3px;
+  box-shadow: inset 0 0 0 1px var(--quiet);
+}
+</style>

@@ -1,0 +1,44 @@
+import type { ShotNode } from "../api/types";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import { tints } from "../theme";
+
+/** What has no shape of its own and is shown by marks and lines: lamps, forces, emitters. */
+export function useMarks() {
+  const desk = useDesk();
+  const catalog = useCatalog();
+  const list = (node: ShotNode, dial: string) => catalog.read(node, dial) as number[];
+
+  function marks() {
+    const placed = (kind: string) => desk.nodes.filter((node) => node.kind === kind);
+    return [
+      ...placed("lamp").map((node) => ({ node, colour: list(node, "colour") })),
+      ...placed("force").map((node) => ({ node, colour: tints.speed })),
+      ...placed("emitter")
+        .filter((node) => !catalog.read(node, "prop"))
+        .map((node) => ({ node, colour: tints.heat })),
+    ].map(({ node, colour }) => ({
+      id: node.id,
+      position: list(node, "position"),
+      colour: Array.isArray(colour) ? `rgb(${colour.map((c) => Math.round(255 * c)).join()})` : colour,
+    }));
+  }
+
+  function forces() {
+    return desk.nodes
+      .filter((node) => node.kind === "force")
+      .map((node) => ({
+        id: node.id,
+        falloff: catalog.read(node, "falloff") as string,
+        position: list(node, "position"),
+        lineEnd: list(node, "line_end"),
+        extent: list(node, "extent"),
+        reach: catalog.read(node, "reach") as number,
+        direction: ["wind", "push", "swirl"].includes(catalog.read(node, "what") as string)
+          ? list(node, "direction")
+          : null,
+      }));
+  }
+
+  return { list, marks, forces };
+}

@@ -1,0 +1,64 @@
+/** A picture of the view at one frame. */
+interface Page {
+  picture: ImageBitmap;
+  /** Whether it is as fine as it gets. */
+  fine: boolean;
+}
+
+/** So much is kept, bytes. */
+const MEMORY = 400e6;
+
+/** Pictures of frames as they were drawn from one place. While nothing but the frame changes, they are shown again as
+ * they are, at any rate and on any machine. */
+export class FlipBook {
+  private pages = new Map<string, Page>();
+  private edition = 0;
+  /** Called when pages have come or gone. */
+  changed: () => void = () => {};
+
+  get size() {
+    return this.pages.size;
+  }
+
+  has(name: string): boolean {
+    return this.pages.has(name);
+  }
+
+  /** @param fine whether only the finest will do */
+  get(name: string, fine: boolean): ImageBitmap | null {
+    const page = this.pages.get(name);
+    return page && (page.fine || !fine) ? page.picture : null;
+  }
+
+  /** Takes what a canvas shows now, unless there is as fine a page already. */
+  take(name: string, canvas: HTMLCanvasElement, fine: boolean) {
+    const before = this.pages.get(name);
+    if (before && (before.fine || !fine)) return;
+    const { edition } = this;
+    // The canvas is read at once; what it gives comes later.
+    void createImageBitmap(canvas).then((picture) => {
+      if (edition !== this.edition) return picture.close();
+      this.pages.get(name)?.picture.close();
+      this.pages.delete(name);
+      this.pages.set(name, { picture, fine });
+      this.trim(4 * picture.width * picture.height);
+      this.changed();
+    });
+  }
+
+  private trim(size: number) {
+    for (const [name, page] of this.pages) {
+      if (this.pages.size * size <= MEMORY) return;
+      page.picture.close();
+      this.pages.delete(name);
+    }
+  }
+
+  clear() {
+    this.edition += 1;
+    if (!this.pages.size) return;
+    for (const page of this.pages.values()) page.picture.close();
+    this.pages.clear();
+    this.changed();
+  }
+}
