@@ -7,17 +7,7 @@ import { useFrames } from "./frames";
 import { outcome, useJobs } from "./jobs";
 import { useQuestion } from "./question";
 import { useQueue, type Shown } from "./queue";
-import type {
-  Body,
-  Edit,
-  FrameFacts,
-  Job,
-  Print,
-  Quality,
-  ShotAnswer,
-  ShotNode,
-  Value,
-} from "../api/types";
+import type { Body, Edit, FrameFacts, Job, Print, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
 
 /** The shot on the desk: its document, its frames, what is going on. */
 export const useDesk = defineStore("desk", () => {
