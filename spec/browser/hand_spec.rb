@@ -152,7 +152,7 @@ module Vumbral
         page.execute_script("document.activeElement?.blur()")
         find("[data-chapter='sources']").click
         card = find("[data-node='source-1']")
-        card.find(".head").double_click
+        card.click_button("Rename")
         card.find("input[aria-label='Name']").send_keys([:control, "a"], "Smoke of the bowl", :enter)
         eventually { expect(node.name).to eq("Smoke of the bowl") }
         eventually { expect(page.evaluate_script("document.activeElement.classList.contains('head')")).to be(true) }

@@ -98,10 +98,10 @@ module Vumbral
       run("set", id, "source-1.strength", "0")
       output, _, code = run("preflight", id)
       expect([output,
-        code]).to eq(["Plume never feeds: its strength is 0 throughout. Remedy: Set the strength to 1.\n", 2])
+        code]).to eq(["Plume never feeds: its feeding is 0 throughout. Remedy: Set its feeding to 1.\n", 2])
       found = json("preflight", id)
       expect(found).to match([include(code: "never_on", node: "source-1",
-        remedy: include(label: "Set the strength to 1"))])
+        remedy: include(label: "Set its feeding to 1"))])
       expect(json("edit", id, "-", input: JSON.generate(found[0][:remedy][:edits]))).to include(:changed)
       expect(json("preflight", id)).to eq([])
     end

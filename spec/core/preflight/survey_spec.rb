@@ -70,7 +70,7 @@ module Vumbral
 
       it "whose strength is nothing throughout, but not one that swells" do
         expect(look(set("source-1", :strength,
-          0.0))[0]).to have_attributes(code: "never_on", dial: :strength, text: /its strength is 0 throughout/)
+          0.0))[0]).to have_attributes(code: "never_on", dial: :strength, text: /its feeding is 0 throughout/)
         expect(codes(key("source-1", :strength, 1, 0.0), key("source-1", :strength, 8, 1.0))).to eq([])
       end
 

@@ -132,6 +132,11 @@ input:focus {
   background: var(--track);
 }
 
+.found button.at .faint,
+.found button:hover .faint {
+  color: var(--quiet);
+}
+
 p {
   margin: 4px 10px;
 }
