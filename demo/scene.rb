@@ -21,7 +21,10 @@ module Vumbral
       # One prop for each mesh. @param mesh [Hash{Symbol => String}] digests
       # @param props [Hash{Symbol => Array(String, Hash)}] name and dials
       def props(mesh, **props)
-        props.map { |id, (name, dials)| add("prop", id.to_s, name, {"shape" => "mesh", "mesh" => mesh.fetch(id)}.merge(dials)) }
+        props.map { |id, (name, dials)|
+          add("prop", id.to_s, name, {"shape" => "mesh",
+                                      "mesh" => mesh.fetch(id)}.merge(dials))
+        }
       end
 
       def ground
