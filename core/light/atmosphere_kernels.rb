@@ -10,6 +10,12 @@ module Vumbral
     module AtmosphereKernels
       extend Kernel::Library
 
+      # How much of red, green and blue a kilometre takes: molecules at the ground, ozone where it is thickest; and of
+      # haze, against what it takes of green.
+      RED, GREEN, BLUE = 0.008840, 0.013650, 0.026800
+      OZONE_RED, OZONE_GREEN, OZONE_BLUE = 0.002550, 0.001881, 0.000220
+      HAZE_RED, HAZE_BLUE = 0.9, 1.18
+
       GROUND = 6360.0
       TOP = 6460.0
       # How high above the ground it thins to 1/e.
@@ -66,9 +72,9 @@ module Vumbral
             ozone += step * [1.0 - (here - 25.0).abs / 15.0, 0.0].max
           end
         end
-        return Math.exp(-0.008840 * molecules - 0.9 * air[0] * haze - 0.002550 * ozone),
-          Math.exp(-0.013650 * molecules - air[0] * haze - 0.001881 * ozone),
-          Math.exp(-0.026800 * molecules - 1.18 * air[0] * haze - 0.000220 * ozone)
+        return Math.exp(-RED * molecules - HAZE_RED * air[0] * haze - OZONE_RED * ozone),
+          Math.exp(-GREEN * molecules - air[0] * haze - OZONE_GREEN * ozone),
+          Math.exp(-BLUE * molecules - HAZE_BLUE * air[0] * haze - OZONE_BLUE * ozone)
       end
 
       # What one kilometre takes at a height, red, green, blue; and how much of it scatters in molecules and in haze.
@@ -77,8 +83,8 @@ module Vumbral
         molecules = Math.exp(-height / MOLECULES)
         haze = air[0] * Math.exp(-height / HAZE)
         ozone = [1.0 - (height - 25.0).abs / 15.0, 0.0].max
-        return 0.008840 * molecules + 0.9 * haze + 0.002550 * ozone, 0.013650 * molecules + haze + 0.001881 * ozone,
-          0.026800 * molecules + 1.18 * haze + 0.000220 * ozone, molecules, GOES_ON * haze
+        return RED * molecules + HAZE_RED * haze + OZONE_RED * ozone, GREEN * molecules + haze + OZONE_GREEN * ozone,
+          BLUE * molecules + HAZE_BLUE * haze + OZONE_BLUE * ozone, molecules, GOES_ON * haze
       end
 
       # Light that was scattered more than once, alike from everywhere: a table by height (0 to 60 km, square of
@@ -116,9 +122,9 @@ module Vumbral
                 there = ((GROUND + height) * sun + gone * toward) / (GROUND + here)
                 sr, sg, sb = through(air, here, there.clamp(-1.0, 1.0))
                 r, g, b, molecules, haze = taken(air, here)
-                pr = clear_r * Math.exp(-0.5 * r * step) * step * (0.008840 * molecules + 0.9 * haze)
-                pg = clear_g * Math.exp(-0.5 * g * step) * step * (0.013650 * molecules + haze)
-                pb = clear_b * Math.exp(-0.5 * b * step) * step * (0.026800 * molecules + 1.18 * haze)
+                pr = clear_r * Math.exp(-0.5 * r * step) * step * (RED * molecules + HAZE_RED * haze)
+                pg = clear_g * Math.exp(-0.5 * g * step) * step * (GREEN * molecules + haze)
+                pb = clear_b * Math.exp(-0.5 * b * step) * step * (BLUE * molecules + HAZE_BLUE * haze)
                 once_r += pr * sr
                 once_g += pg * sg
                 once_b += pb * sb
@@ -197,15 +203,15 @@ module Vumbral
               pb = clear_b * (1.0 - Math.exp(-b * step)) / [b, 1.0e-12].max
               place = [Math.sqrt([here / 60.0, 1.0].min) * (glow.dim(0) - 1), glow.dim(0) - 1.001].min
               column = sunny(there, glow.dim(1))
-              table[k, j, 0] += pr * (0.008840 * molecules * (lobe * sr + between(glow, place, column, 0)) +
-                0.9 * haze * between(glow, place, column, 0))
-              table[k, j, 1] += pg * (0.013650 * molecules * (lobe * sg + between(glow, place, column, 1)) +
+              table[k, j, 0] += pr * (RED * molecules * (lobe * sr + between(glow, place, column, 0)) +
+                HAZE_RED * haze * between(glow, place, column, 0))
+              table[k, j, 1] += pg * (GREEN * molecules * (lobe * sg + between(glow, place, column, 1)) +
                 haze * between(glow, place, column, 1))
-              table[k, j, 2] += pb * (0.026800 * molecules * (lobe * sb + between(glow, place, column, 2)) +
-                1.18 * haze * between(glow, place, column, 2))
-              table[k, j, 3] += pr * 0.9 * haze * sr
+              table[k, j, 2] += pb * (BLUE * molecules * (lobe * sb + between(glow, place, column, 2)) +
+                HAZE_BLUE * haze * between(glow, place, column, 2))
+              table[k, j, 3] += pr * HAZE_RED * haze * sr
               table[k, j, 4] += pg * haze * sg
-              table[k, j, 5] += pb * 1.18 * haze * sb
+              table[k, j, 5] += pb * HAZE_BLUE * haze * sb
               clear_r *= Math.exp(-r * step)
               clear_g *= Math.exp(-g * step)
               clear_b *= Math.exp(-b * step)

@@ -161,12 +161,11 @@ export const useDesk = defineStore("desk", () => {
     if (said) announce(said);
   }
 
-  const queue = useQueue(async (edits) => {
-    const here = shot.value;
-    if (!here) return null;
+  const queue = useQueue(async (id, edits) => {
+    const head = shot.value?.id === id ? shot.value.head : undefined;
     saving.value += 1;
     try {
-      take(await api.edit(here.id, edits, here.head));
+      take(await api.edit(id, edits, head));
       return null;
     } catch (error) {
       if (error instanceof Refused && error.code === "conflict") {
@@ -181,7 +180,8 @@ export const useDesk = defineStore("desk", () => {
 
   /** Changes the shot. What is refused becomes a sentence on the screen. */
   async function edit(edits: Edit[]) {
-    const wrong = await queue.put(edits);
+    if (!shot.value) return;
+    const wrong = await queue.put(shot.value.id, edits);
     if (wrong) complain(new Error(wrong));
   }
 
@@ -192,10 +192,13 @@ export const useDesk = defineStore("desk", () => {
   }
 
   /** Sets a dial. @return what was refused, which it is for the caller to show */
-  function wish(node: string, dial: string, value: Value, key?: number) {
+  function wish(node: string, dial: string, value: Value, key?: number): Promise<string | null> {
+    const here = shot.value?.id;
+    if (!here) return Promise.resolve(null);
     const place = { node, dial, value };
-    const shown: Shown = { id: `${node}.${dial}${key === undefined ? "" : `@${key}`}`, value };
+    const shown: Shown = { id: `${here}/${node}.${dial}${key === undefined ? "" : `@${key}`}`, value };
     return queue.put(
+      here,
       [key === undefined ? { do: "set", ...place } : { do: "key", ...place, frame: key }],
       shown,
     );
@@ -215,7 +218,8 @@ export const useDesk = defineStore("desk", () => {
 
   /** What a dial was set to and the server has not answered yet. */
   function wanted(id: string): Value | undefined {
-    return queue.wanted.value.get(id) ?? queue.wanted.value.get(`${id}@${frame.value}`);
+    const name = `${shot.value?.id}/${id}`;
+    return queue.wanted.value.get(name) ?? queue.wanted.value.get(`${name}@${frame.value}`);
   }
 
   /** Whether a thing counts: it is not switched off, nor left out for one of its kind that stands alone. */

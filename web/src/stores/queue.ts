@@ -8,6 +8,8 @@ export interface Shown {
 }
 
 interface Wish {
+  /** The shot it was made on, whichever is open when its turn comes. */
+  shot: string;
   edits: Edit[];
   shown?: Shown;
   sent: boolean;
@@ -20,7 +22,7 @@ const alike = (a: Edit[], b: Edit[]) =>
 /** All edits go through one queue, in the order in which they were made. What a dial was set to is shown at
  * once, and taken back if it is refused.
  * @param send carries edits out; gives the sentence of what was refused */
-export function useQueue(send: (edits: Edit[]) => Promise<string | null>) {
+export function useQueue(send: (shot: string, edits: Edit[]) => Promise<string | null>) {
   const wishes: Wish[] = [];
   const wanted = shallowRef(new Map<string, Value>());
   /** How many edits have not been answered yet. */
@@ -34,16 +36,23 @@ export function useQueue(send: (edits: Edit[]) => Promise<string | null>) {
     wanted.value = next;
   }
 
-  function put(edits: Edit[], shown?: Shown): Promise<string | null> {
+  function put(shot: string, edits: Edit[], shown?: Shown): Promise<string | null> {
     if (shown) want(shown.id, shown.value);
     return new Promise((tell) => {
       const last = wishes.at(-1);
       // Of several steps of one dial that wait, the newest counts.
-      if (shown && last && !last.sent && last.shown?.id === shown.id && alike(last.edits, edits)) {
+      if (
+        shown &&
+        last &&
+        !last.sent &&
+        last.shot === shot &&
+        last.shown?.id === shown.id &&
+        alike(last.edits, edits)
+      ) {
         last.edits = edits;
         last.shown = shown;
         last.tell.push(tell);
-      } else left.value = wishes.push({ edits, shown, sent: false, tell: [tell] });
+      } else left.value = wishes.push({ shot, edits, shown, sent: false, tell: [tell] });
       void work();
     });
   }
@@ -53,7 +62,7 @@ export function useQueue(send: (edits: Edit[]) => Promise<string | null>) {
     busy = true;
     for (let wish = wishes[0]; wish; wish = wishes[0]) {
       wish.sent = true;
-      const wrong = await send(wish.edits);
+      const wrong = await send(wish.shot, wish.edits);
       wishes.shift();
       left.value = wishes.length;
       const { shown } = wish;
