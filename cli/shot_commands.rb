@@ -5,8 +5,10 @@ module Vumbral
     # Shots from the command line: made, looked at, changed.
     class ShotCommands < Base
       desc "shots", "List the shots"
+      option :away, type: :boolean, desc: "Those taken away"
       def shots
-        rows = workshop.shots.list.map { |row| {id: row[:id], name: row[:name], changed: Time.at(row[:changed_at]).strftime("%F %T")} }
+        listed = options[:away] ? workshop.shots.away : workshop.shots.list
+        rows = listed.map { |row| {id: row[:id], name: row[:name], changed: Time.at(row[:changed_at]).strftime("%F %T")} }
         answer(rows) { rows.each { |row| say format("%-28s %-32s %s", row[:id], row[:name], row[:changed]) } }
       end
 
@@ -28,14 +30,26 @@ module Vumbral
         made(workshop.shots.duplicate(shot), "Made")
       end
 
-      desc "delete SHOT", "Throw a shot away with its prints"
-      option :yes, type: :boolean, desc: "Do not ask"
-      def delete(shot)
-        row = workshop.shots.fetch(shot)
-        raise Refused.new("Nothing was thrown away; say --yes to do it.", code: "not_sure") unless sure?(row[:name])
+      desc "take-away SHOT", "Take a shot off the shelf; it can be put back for thirty days"
+      def take_away(shot)
+        row = workshop.shots.take_away(shot)
+        answer({taken_away: row[:id]}) { say "Took #{row[:id]} away; put-back #{row[:id]} puts it back." }
+      end
 
-        workshop.shots.delete(row[:id])
-        answer({deleted: row[:id]}) { say "Threw #{row[:id]} away." }
+      desc "put-back SHOT", "Put a shot back that was taken away"
+      def put_back(shot)
+        row = workshop.shots.put_back(shot)
+        answer({put_back: row[:id]}) { say "Put #{row[:id]} back." }
+      end
+
+      desc "let-go SHOT", "End a shot that was taken away, with its frames, prints and exports, for good"
+      option :yes, type: :boolean, desc: "Do not ask"
+      def let_go(shot)
+        row = workshop.shots.fetch(shot)
+        raise Refused.new("Nothing was let go; say --yes to do it.", code: "not_sure") unless sure?(row[:name])
+
+        workshop.shots.let_go(row[:id])
+        answer({let_go: row[:id]}) { say "Let #{row[:id]} go." }
       end
 
       desc "set SHOT NODE.DIAL VALUE", "Set a dial"
@@ -54,14 +68,12 @@ module Vumbral
       TEXT
       def edit(shot, file)
         text = Formats::Text.utf8((file == "-") ? $stdin.read : read_file(file))
-        given = JSON.parse(text)
+        given = Formats::JsonText.parse(text, file)
         given = {"edits" => given} unless given.is_a?(Hash)
         head = given["head"]
         raise Refused.new("The head must be a whole number, not #{head.inspect[0, 40]}.", code: "bad_value") unless head.nil? || head.is_a?(Integer)
 
         changed(workshop.shots.edit(shot, given["edits"], head: head))
-      rescue JSON::ParserError => error
-        raise Refused.new("#{file} is not JSON: #{error.message.lines.first.to_s.strip[0, 80]}.", code: "not_json")
       end
 
       desc "undo SHOT", "Take the last step back"
@@ -91,7 +103,7 @@ module Vumbral
       def sure?(name)
         return true if options[:yes]
 
-        !options[:json] && $stdin.tty? && yes?("Throw #{name} away with its prints? (y/n)")
+        !options[:json] && $stdin.tty? && yes?("Let #{name} go with all its frames and prints, for good? (y/n)")
       end
 
       def made(row, word)

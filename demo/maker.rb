@@ -32,7 +32,7 @@ module Vumbral
 
       def make(shot)
         # One that was interrupted goes on.
-        row = @workshop.db[:shots][id: shot::ID] || @workshop.shots.create(shot::NAME, starter: "empty")
+        row = @workshop.db[:shots][id: shot::ID] || @workshop.shots.import(Studio::Starters.bare(shot::NAME).to_json)
         if row[:head] == 1
           meshes = shot.meshes.to_h do |name, mesh|
             [name, @workshop.assets.bring(Formats::OBJ.write(mesh), "#{name.to_s.capitalize}.obj")[:digest]]

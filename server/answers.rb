@@ -9,7 +9,7 @@ module Vumbral
       STATUS = {
         "not_json" => 400, "bad_body" => 400, "bad_path" => 400, "unknown_path" => 404, "unknown_shot" => 404, "unknown_node" => 404,
         "unknown_mesh" => 404, "unknown_job" => 404, "unknown_print" => 404, "unknown_run" => 404, "unknown_export" => 404, "no_frame" => 404,
-        "nothing_to_do" => 409, "not_run" => 409, "conflict" => 409, "others_step" => 409, "file_too_large" => 413, "disk_full" => 507, "internal" => 500
+        "nothing_to_do" => 409, "not_run" => 409, "conflict" => 409, "others_step" => 409, "on_the_shelf" => 409, "file_too_large" => 413, "disk_full" => 507, "internal" => 500
       }.freeze
 
       def answer(data, status = 200)
@@ -27,12 +27,10 @@ module Vumbral
         text = raw_body.force_encoding(Encoding::UTF_8)
         raise Refused.new("The body is not UTF-8 text.", code: "not_json") unless text.valid_encoding?
 
-        data = text.empty? ? {} : JSON.parse(text)
+        data = text.empty? ? {} : Formats::JsonText.parse(text, "The body")
         return data if data.is_a?(Hash)
 
         raise Refused.new("The body must be a JSON object.", code: "bad_body")
-      rescue JSON::ParserError => error
-        raise Refused.new("The body is not JSON: #{error.message.dup.force_encoding("UTF-8").scrub("?")[0, 80].tr("\n", " ")}.", code: "not_json")
       end
 
       # Refuses a body for its size before it is looked at.

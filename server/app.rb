@@ -51,7 +51,6 @@ module Vumbral
       get "/api/kinds" do
         answer(limits: {file: Studio::Assets::LARGEST, shot: EarlyLimit::JSON_LIMIT},
           kinds: Shot::Kinds.all.values.map(&:to_h),
-          starters: Studio::Starters::ALL.map { |name, help| {name: name, help: help} },
           eases: Shot::Curve::EASES, exports: Studio::Exports::FORMATS, seen: Light::ViewVolume::SEEN,
           meshes: Formats::Meshes::READERS.keys,
           passes: Shot::Ramp::PASSES, looks: Shot::Looks.to_a)

@@ -2,7 +2,7 @@
 
 module Vumbral
   RSpec.describe Demo::Maker do
-    it "hangs up shots with their prints, asks for their frames in the background, once, and does not bring back what was thrown away" do
+    it "hangs up shots with their prints, asks for their frames in the background, once, and does not bring back what was let go" do
       stub_const("Vumbral::Demo::Maker::SHOTS", described_class::SHOTS.map do |shot|
         Module.new do
           define_singleton_method(:meshes) { shot.meshes }
@@ -24,7 +24,8 @@ module Vumbral
         expect(work(workshop, jobs.last[:id])).to include(state: "done")
         expect(workshop.runs.state("morning-yard", "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
         described_class::SHOTS.each { |shot| expect(workshop.prints.list(shot::ID).size).to eq(1) }
-        workshop.shots.delete("morning-yard")
+        workshop.shots.take_away("morning-yard")
+        workshop.shots.let_go("morning-yard")
         expect(described_class.new(workshop).call).to eq([])
         expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst")
       end

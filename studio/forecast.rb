@@ -19,11 +19,11 @@ module Vumbral
       end
 
       # @param plan [Gas::Plan]
+      # @param guess [Array(Float, Float)] for a shot that was not run yet, see {#habits}
       # @return [Hash] cells, memory (bytes), seconds, disk (bytes), and whether speed was measured
-      def of(plan, shot_id)
+      def of(plan, shot_id, guess: [SHARE, SUBSTEPS])
         frames = plan.frames.size
-        own = rows(own_keys(shot_id))
-        share, substeps = own.empty? ? [SHARE, SUBSTEPS] : habits(own)
+        share, substeps = habits(shot_id) || guess
         used = plan.cells * share
         seconds = used * [substeps, plan.document.the(:chamber)[:substeps_least]].max / speed * frames
         detail = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
@@ -31,6 +31,24 @@ module Vumbral
         seconds += used * detail / speed * frames if detail.positive?
         {cells: plan.cells, memory: plan.memory, seconds: seconds.round(3),
          disk: (used * (1 + detail) * bytes * frames).round, measured: recent.any?}
+      end
+
+      # What a starter would take here. @return [Hash{String => Hash}, nil] by quality; nil where nothing runs
+      def of_starter(name)
+        return unless (guess = Starters.habits[name])
+
+        document = Starters.build(name, name)
+        Runs::QUALITIES.to_h { |quality| [quality, of(Gas::Plan.new(document, quality.to_sym), nil, guess: guess)] }
+      end
+
+      # @return [Array(Float, Float), nil] part of the chamber in use and substeps, on average over what a shot was
+      #   last run to
+      def habits(shot_id)
+        own = rows(own_keys(shot_id))
+        return if own.empty?
+
+        [own.sum { |facts| used(facts).to_f / facts["whole"] }, own.sum { |facts| facts["substeps"].to_f }]
+          .map { |sum| sum / own.size }
       end
 
       private
@@ -41,11 +59,6 @@ module Vumbral
       end
 
       def rows(keys) = @workshop.frames.facts(keys).values.select { |facts| facts["size"] && facts["whole"] }
-
-      # Part of the chamber in use and substeps, on average.
-      def habits(rows)
-        [rows.sum { |facts| used(facts).to_f / facts["whole"] } / rows.size, rows.sum { |facts| facts["substeps"] }.to_f / rows.size]
-      end
 
       # Cells that a frame computed. Frames of before tell their size alone.
       def used(facts) = facts["used"] || facts["size"].reduce(:*)

@@ -81,6 +81,12 @@ module Vumbral
         @room ? nil : FULL
       end
 
+      # Lets the oldest files of a folder go. @param kept [Integer] how many stay
+      def thin(pattern, kept)
+        files = Dir[pattern].sort_by { |file| File.mtime(file) }
+        FileUtils.rm_f(files[0...-kept] || [])
+      end
+
       # Takes away what writers that were stopped left half done.
       def sweep
         Dir[File.join(@path, "**", "*.part")].each { |part| FileUtils.rm_f(part) if Time.now - File.mtime(part) > 60 }

@@ -14,7 +14,7 @@ module Vumbral
       URGENT = {{kind: %w[mesh picture bodies meter]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
       LANES = {"run" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
-               "picture" => "short", "bodies" => "short", "meter" => "short", "sheet" => "short"}.freeze
+               "picture" => "short", "bodies" => "short", "meter" => "short", "sheet" => "short", "reel" => "short"}.freeze
 
       def initialize(workshop)
         @workshop = workshop

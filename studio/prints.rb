@@ -37,11 +37,11 @@ module Vumbral
         end
       end
 
-      # @return [Array<Hash>] newest first
-      def list(shot_id) = table.where(shot_id: shot_id).reverse(:number).map { |row| show(row) }
+      # @return [Array<Hash>] newest first, without those taken away
+      def list(shot_id) = hung(shot_id).reverse(:number).map { |row| show(row) }
 
       # @return [Integer, nil] the newest one's number
-      def newest(shot_id) = table.where(shot_id: shot_id).max(:number)
+      def newest(shot_id) = hung(shot_id).max(:number)
 
       def fetch(shot_id, number)
         table.first(shot_id: shot_id,
@@ -62,28 +62,43 @@ module Vumbral
         @workshop.shots.replace(shot_id, document(shot_id, number), "Settings of print #{number} brought back", by: by)
       end
 
-      def delete(shot_id, number)
-        row = fetch(shot_id, number)
-        table.where(id: row[:id]).delete
-        FileUtils.rm_f(path(shot_id, number))
+      # Takes a print from the strip; its picture stays until {#tidy}.
+      def take_away(shot_id, number) = hang(shot_id, number, @workshop.now)
+
+      def put_back(shot_id, number) = hang(shot_id, number, nil)
+
+      # Lets go of prints that were taken away long ago.
+      def tidy
+        table.where { |row| row.away_at < @workshop.now - Shots::KEPT_AWAY }.each do |row|
+          table.where(id: row[:id]).delete
+          FileUtils.rm_f(path(row[:shot_id], row[:number]))
+        end
       end
 
       private
 
       def table = @workshop.db[:prints]
 
+      def hung(shot_id) = table.where(shot_id: shot_id, away_at: nil)
+
+      def hang(shot_id, number, away_at)
+        row = fetch(shot_id, number)
+        table.where(id: row[:id]).update(away_at: away_at)
+        show(row).tap { |print| @workshop.events.tell("print", row[:shot_id], **print) }
+      end
+
       def document(shot_id, number) = Shot::Document.load(fetch(shot_id, number)[:document])
 
       # A number that was given out stays given out, for browsers keep pictures by their address.
       def next_number(shot_id)
         shots = @workshop.db[:shots].where(id: shot_id)
-        last = shots.get(:last_print) || raise(Refused.new("The shot was thrown away meanwhile.", code: "unknown_shot"))
+        last = shots.get(:last_print) || raise(Refused.new("The shot was let go meanwhile.", code: "unknown_shot"))
         shots.update(last_print: last + 1)
         last + 1
       end
 
       def last_document(shot_id)
-        row = table.where(shot_id: shot_id).reverse(:number).first
+        row = hung(shot_id).reverse(:number).first
         row && Shot::Document.load(row[:document])
       end
 

@@ -60,6 +60,9 @@ module Vumbral
         rows.reverse(:id).first
       end
 
+      # @return [Array<String>] the frames that its runs were to make
+      def keys_made(shot_id) = table.where(shot_id: shot_id).select_map(:keys).uniq.flat_map { |keys| JSON.parse(keys) }
+
       # @return [Gas::Plan] of the shot as it stands; kept while it does
       def plan(shot_id, quality)
         stamp = @workshop.shots.stamp(@workshop.shots.fetch(shot_id))

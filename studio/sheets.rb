@@ -42,8 +42,7 @@ module Vumbral
       def keep(shot_id, png)
         name = Digest::SHA256.hexdigest(png)[0, 16]
         @workshop.home.write(path(shot_id, name), png)
-        old = Dir[@workshop.home.within("sheets", shot_id, "*.png")].sort_by { |file| File.mtime(file) }[0...-KEPT]
-        FileUtils.rm_f(old || [])
+        @workshop.home.thin(@workshop.home.within("sheets", shot_id, "*.png"), KEPT)
         name
       end
 

@@ -10,8 +10,14 @@ module Vumbral
         @workshop = workshop
       end
 
-      # @return [Array<Hash>] newest change first
-      def list = @workshop.db[:shots].reverse(:changed_at).all
+      # What was taken away is let go after so many seconds.
+      KEPT_AWAY = 30 * 24 * 3600
+
+      # @return [Array<Hash>] newest change first, without those taken away
+      def list = table.where(away_at: nil).reverse(:changed_at).all
+
+      # @return [Array<Hash>] those taken away, the last one first
+      def away = table.exclude(away_at: nil).reverse(:away_at).all
 
       # @param name [String]
       # @param starter [String] one of {Starters}
@@ -24,11 +30,11 @@ module Vumbral
       end
 
       # @param text [String] a saved shot as JSON
-      def import(text, from: "the shot file") = keep(Shot::Document.load(text, from: from))
+      def import(text, from: "The shot file") = keep(Shot::Document.load(text, from: from))
 
       # @raise [Refused]
       def fetch(id)
-        @workshop.db[:shots][id: id.to_s] || raise(Refused.new("There is no shot #{id.to_s[0, 60].inspect}; there are: #{list.map { |row| row[:id] }.first(20).join(", ")}.", code: "unknown_shot"))
+        table[id: id.to_s] || raise(Refused.new("There is no shot #{id.to_s[0, 60].inspect}; there are: #{list.map { |row| row[:id] }.first(20).join(", ")}.", code: "unknown_shot"))
       end
 
       # @return [Shot::Document] as it stands
@@ -87,18 +93,54 @@ module Vumbral
 
       def duplicate(id) = keep(document(id).renamed("#{document(id).name} copy"))
 
-      def delete(id)
+      # Takes a shot off the shelf. It keeps all it has until it is put back or let go.
+      def take_away(id)
         row = fetch(id)
         @workshop.jobs.cancel_of(row[:id])
+        shelve(row, @workshop.now)
+      end
+
+      # @raise [Refused] where it was not taken away
+      def put_back(id)
+        row = fetch(id)
+        raise Refused.new("#{row[:name]} stands on the shelf already.", code: "nothing_to_do") unless row[:away_at]
+
+        shelve(row, nil)
+      end
+
+      # Ends a shot that was taken away, with its frames, prints and exports. There is no way back.
+      # @raise [Refused] while it stands on the shelf
+      def let_go(id)
+        row = fetch(id)
+        unless row[:away_at]
+          raise Refused.new("#{row[:name]} stands on the shelf; take it away first.", code: "on_the_shelf")
+        end
+
+        @workshop.holdings.clear(row[:id])
         @workshop.db.transaction(mode: :immediate) do
-          %i[revisions prints runs].each { |table| @workshop.db[table].where(shot_id: row[:id]).delete }
-          @workshop.db[:shots].where(id: row[:id]).delete
+          %i[revisions prints runs].each { |name| @workshop.db[name].where(shot_id: row[:id]).delete }
+          table.where(id: row[:id]).delete
           @workshop.events.tell("shots", row[:id])
         end
-        %w[prints sheets].each { |folder| FileUtils.rm_rf(@workshop.home.within(folder, row[:id])) }
+      end
+
+      # Lets go of what was taken away long ago.
+      def tidy
+        long = @workshop.now - KEPT_AWAY
+        away.each { |row| let_go(row[:id]) if row[:away_at] < long }
       end
 
       private
+
+      def table = @workshop.db[:shots]
+
+      def shelve(row, away_at)
+        @workshop.db.transaction(mode: :immediate) do
+          table.where(id: row[:id]).update(away_at: away_at)
+          @workshop.events.tell("shots", row[:id])
+        end
+        fetch(row[:id])
+      end
 
       # Whether an edit changes how much there is to compute.
       def chamber?(document, edit)
@@ -123,7 +165,7 @@ module Vumbral
           document: document.to_json,
           at: @workshop.now, by: by)
         revisions.where(number: row[:head]).update(redo: number)
-        @workshop.db[:shots].where(id: row[:id]).update(head: number, name: document.name, changed_at: @workshop.now,
+        table.where(id: row[:id]).update(head: number, name: document.name, changed_at: @workshop.now,
           moved_by: by)
         prune(row, number) if (number % 100).zero?
         number
@@ -150,7 +192,7 @@ module Vumbral
             @workshop.db[:revisions].where(shot_id: row[:id], number: there[:number]).update(redo: here[:number])
           end
           name = Shot::Document.load(there[:document]).name
-          @workshop.db[:shots].where(id: row[:id])
+          table.where(id: row[:id])
             .update(head: there[:number], name: name, changed_at: @workshop.now, moved_by: by)
           row = row.merge(head: there[:number])
           @workshop.events.tell("revision", row[:id], head: row[:head], label: label, by: by)
@@ -172,7 +214,7 @@ module Vumbral
         @workshop.db.transaction(mode: :immediate) do
           id = free_id(document.name)
           @workshop.db[:used_ids].insert(id: id)
-          @workshop.db[:shots].insert(id: id, name: document.name, head: 1, created_at: now, changed_at: now)
+          table.insert(id: id, name: document.name, head: 1, created_at: now, changed_at: now)
           @workshop.db[:revisions].insert(shot_id: id, number: 1, label: "New shot", document: document.to_json,
             at: now)
           @workshop.events.tell("shots", id)

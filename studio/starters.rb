@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "json"
+
 module Vumbral
   module Studio
     # What a new shot begins with.
@@ -10,12 +12,18 @@ module Vumbral
         "burst" => "A charge that goes off on the ground",
         "jet" => "Hot gas thrown sideways from a nozzle",
         "fog" => "Cold mist that creeps over the ground",
-        "empty" => "A chamber and a sun, and nothing in it"
+        "empty" => "A chamber on a ground in the sun, and nothing in it"
       }.freeze
       # A mesh that is brought along is made this tall, metres.
       FIT = 0.9
 
+      HABITS = File.join(__dir__, "starter_habits.json")
+
       module_function
+
+      # @return [Hash{String => Array(Float, Float)}] what starters use of their chamber and how many substeps they
+      #   take, as `bin/starter-pictures` has measured
+      def habits = @habits ||= JSON.parse(File.read(HABITS))
 
       # @param mesh [Array(String, Geometry::Mesh, String), nil] digest, mesh and file name of what becomes the source
       # @return [Shot::Document]
@@ -25,16 +33,22 @@ module Vumbral
             code: "unknown_starter")
         end
 
-        Shot::Edits.apply(Shot::Document.blank(name), [add("sun", "Sun")] + edits(starter, mesh))[0]
+        Shot::Edits.apply(bare(name), edits(starter, mesh))[0]
       end
 
-      def edits(starter, mesh)
-        return mesh ? [fitted(*mesh)] : [] if starter == "empty"
+      # A chamber and a sun, to build anything on.
+      # @return [Shot::Document]
+      def bare(name) = Shot::Edits.apply(Shot::Document.blank(name), [add("sun", "Sun")])[0]
 
-        prop = mesh ? fitted(*mesh) : add("prop", *OWN.fetch(starter))
-        [prop,
-          add("prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
-            "colour" => [0.17, 0.152, 0.13], "uneven" => 0.75, "uneven_size" => 0.9).merge("locked" => true)] + day + send(starter, mesh)
+      def edits(starter, mesh)
+        own = OWN[starter]
+        prop = mesh ? [fitted(*mesh)] : [own && add("prop", *own)].compact
+        prop + [ground] + day + ((starter == "empty") ? [] : send(starter, mesh))
+      end
+
+      def ground
+        add("prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
+          "colour" => [0.17, 0.152, 0.13], "uneven" => 0.75, "uneven_size" => 0.9).merge("locked" => true)
       end
 
       # The object that each starter brings itself.
@@ -171,7 +185,7 @@ module Vumbral
           "shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3,
           "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale])
       end
-      private_class_method :edits, :plume, :fire, :burst, :jet, :fog, :stone, :day, :morning, :dusk, :source, :add,
+      private_class_method :edits, :ground, :plume, :fire, :burst, :jet, :fog, :stone, :day, :morning, :dusk, :source, :add,
         :set, :fitted
     end
   end

@@ -18,6 +18,8 @@ module Vumbral
         home.sweep
         Dir[home.within("incoming", "*")].each { |file| FileUtils.rm_f(file) if Time.now - File.mtime(file) > WAITING }
         @workshop.jobs.revive
+        @workshop.shots.tidy
+        @workshop.prints.tidy
         @workshop.frames.reconcile
       rescue Database::Error => error
         raise unless Database.full?(error)

@@ -34,6 +34,10 @@ module Vumbral
 
       def sheets = @sheets ||= Sheets.new(self)
 
+      def reels = @reels ||= Reels.new(self)
+
+      def holdings = @holdings ||= Holdings.new(self)
+
       def exports = @exports ||= Exports.new(self)
 
       def events = @events ||= Events.new(self)

@@ -32,9 +32,9 @@ module Vumbral
       end
 
       def bodies(node, n)
-        shift = node[:step_place].map { |c| c * n }
+        shift = Shot::Timing.place(node, n)
         [node[:prop], *node[:also]].compact.uniq.flat_map { |id| @plan.bodies(id, @frame) }.map do |body|
-          next body if n.zero?
+          next body if shift.all?(&:zero?)
 
           body.merge(%w[from to].to_h { |moment|
             [moment, body[moment].merge("position" => body[moment]["position"].zip(shift).map(&:sum))]

@@ -34,8 +34,9 @@ module Vumbral
       # Whether a copy of the source touches a chamber.
       def meets?(prop, source, frame)
         low, high = @survey.bounds(prop, frame)
-        (0...source[:copies]).to_a.product(@survey.boxes).any? do |n, (floor, ceiling)|
-          3.times.all? { |a| low[a] + n * source[:step_place][a] <= ceiling[a] && high[a] + n * source[:step_place][a] >= floor[a] }
+        places = (0...source[:copies]).map { |n| Shot::Timing.place(source, n) }
+        places.product(@survey.boxes).any? do |place, (floor, ceiling)|
+          3.times.all? { |a| low[a] + place[a] <= ceiling[a] && high[a] + place[a] >= floor[a] }
         end
       end
 

@@ -9,6 +9,7 @@ module Vumbral
       FORMAT = "vumbral-shot"
       VERSION = 4
       MOST_NODES = 2000
+      REMEDY = "Bring a file that Vumbral saved (its name ends in .shot.json)."
 
       attr_reader :name, :nodes
 
@@ -74,16 +75,11 @@ module Vumbral
       # Reads a saved shot, of this version or an older one, and checks every value in it.
       # @param text [String] JSON
       # @raise [Refused]
-      def self.load(text, from: "the shot file")
+      def self.load(text, from: "The shot file")
         text = text.dup.force_encoding(Encoding::UTF_8)
-        raise Refused.new("#{from} is not UTF-8 text.", code: "not_json") unless text.valid_encoding?
+        raise Refused.new("#{from} is not UTF-8 text. #{REMEDY}", code: "not_json") unless text.valid_encoding?
 
-        data = begin
-          JSON.parse(text)
-        rescue JSON::ParserError => error
-          raise Refused.new("#{from} is not JSON: #{error.message.scrub("?")[0, 80]}.", code: "not_json")
-        end
-        Reader.new(data, from).document
+        Reader.new(Formats::JsonText.parse(text, from, remedy: REMEDY), from).document
       end
     end
   end

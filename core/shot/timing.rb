@@ -21,9 +21,29 @@ module Vumbral
         return 0.0 unless on?(node, at)
 
         # Half of the numbers stand for more, half for less.
-        chance = Random.new(n * 7919 + node.id.sum * 31).rand(-1.0..1.0)
-        node[:strength, at] * node[:step_strength]**n * (1.0 + node[:vary] * chance)
+        node[:strength, at] * node[:step_strength]**n * middle(node, n) * (1.0 + node[:vary] * chance(node, n).rand(-1.0..1.0))
       end
+
+      # @return [Array(Float, Float, Float)] how far a copy stands from where the first would stand in a row without
+      #   scatter, metres
+      def place(node, n)
+        row = node[:step_place].map { |step| step * n }
+        return row if node[:scatter].zero?
+
+        by = chance(node, n, 1)
+        row.map { |step| step + node[:scatter] * by.rand(-1.0..1.0) }
+      end
+
+      # From 1 at the ends of the row to the dial's value in its middle.
+      def middle(node, n)
+        return 1.0 if node[:copies] < 2
+
+        1.0 + (node[:step_middle] - 1.0) * (1.0 - (2.0 * n / (node[:copies] - 1) - 1.0).abs)
+      end
+
+      # The same numbers for the same copy, whatever came before.
+      def chance(node, n, which = 0) = Random.new(n * 7919 + node.id.sum * 31 + which * 104_729)
+      private_class_method :middle, :chance
     end
   end
 end

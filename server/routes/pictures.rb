@@ -32,8 +32,11 @@ module Vumbral
           end
 
           app.delete("/api/shots/:id/prints/:number") do
-            workshop.prints.delete(params["id"], number(params["number"], "The print"))
-            answer(deleted: params["number"])
+            answer(taken_away: workshop.prints.take_away(params["id"], number(params["number"], "The print"))[:number])
+          end
+
+          app.post("/api/shots/:id/prints/:number/put_back") do
+            answer(put_back: workshop.prints.put_back(params["id"], number(params["number"], "The print"))[:number])
           end
 
           # The exposure that a frame asks for, in stops.
@@ -53,6 +56,13 @@ module Vumbral
 
           app.get("/api/shots/:id/sheets/:name.png") do
             forever(workshop.sheets.path(workshop.shots.fetch(params["id"])[:id], params["name"]), "image/png")
+          end
+
+          # The small moving picture of the shot as it stands: its name, or the job that makes it.
+          app.post("/api/shots/:id/reels") { answer(workshop.reels.start(params["id"]), 202) }
+
+          app.get("/api/shots/:id/reels/:name.webp") do
+            forever(workshop.reels.path(workshop.shots.fetch(params["id"])[:id], params["name"]), "image/webp")
           end
 
           app.get("/api/shots/:id/exports") { answer(exports: workshop.exports.list(workshop.shots.fetch(params["id"])[:id])) }

@@ -13,7 +13,8 @@ module Vumbral
               {id: row[:id], name: row[:name], changed: row[:changed_at], print: workshop.prints.newest(row[:id]),
                jobs: jobs.fetch(row[:id], []).map { |job| workshop.jobs.show(job) }}
             end
-            answer(shots: rows, event: event, trouble: workshop.home.trouble(workshop.now))
+            away = workshop.shots.away.map { |row| row.slice(:id, :name, :away_at) }
+            answer(shots: rows, away: away, event: event, trouble: workshop.home.trouble(workshop.now))
           end
 
           app.post("/api/shots") do
@@ -24,7 +25,8 @@ module Vumbral
 
           app.post("/api/shots/import") do
             check_length(EarlyLimit::JSON_LIMIT, "The shot file")
-            row = workshop.shots.import(raw_body)
+            name = File.basename(params["name"].to_s)[0, 80]
+            row = workshop.shots.import(raw_body, from: name.empty? ? "The shot file" : name)
             answer(shot_answer(row[:id]), 201)
           end
 
@@ -40,9 +42,25 @@ module Vumbral
           # What would go wrong, each with a sentence and perhaps edits that mend it.
           app.get("/api/shots/:id/preflight") { answer(findings: workshop.preflights.of(params["id"])) }
 
-          app.delete("/api/shots/:id") do
-            workshop.shots.delete(params["id"])
-            answer(deleted: params["id"])
+          # What a shot may begin with, and what it would take on this machine.
+          app.get("/api/starters") do
+            rows = Studio::Starters::ALL.map do |name, help|
+              {name: name, help: help, costs: workshop.forecast.of_starter(name)}
+            end
+            answer(starters: rows, fit: Studio::Starters::FIT)
+          end
+
+          # What it keeps on disk.
+          app.get("/api/shots/:id/holdings") { answer(workshop.holdings.of(params["id"])) }
+
+          app.delete("/api/shots/:id") { answer(taken_away: workshop.shots.take_away(params["id"])[:id]) }
+
+          app.post("/api/shots/:id/put_back") { answer(put_back: workshop.shots.put_back(params["id"])[:id]) }
+
+          # There is no way back from here.
+          app.post("/api/shots/:id/let_go") do
+            workshop.shots.let_go(params["id"])
+            answer(let_go: params["id"])
           end
 
           app.post("/api/shots/:id/duplicate") { answer(shot_answer(workshop.shots.duplicate(params["id"])[:id]), 201) }

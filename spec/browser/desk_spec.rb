@@ -17,16 +17,17 @@ module Vumbral
       find("[data-new-shot]").click
       fill_in "name", with: "Jug steam"
       attach_file "mesh", mesh, make_visible: true
+      expect(page).to have_css("[data-brought]", text: "m in the shot", wait: 30)
       find("[data-make]").click
       expect(page).to have_css("[data-desk]", wait: 30)
       expect(page).to have_text("Jug steam")
       find("[data-chapter='props']").click
       expect(page).to have_css("[data-node='prop-1']", text: "Garden jug")
       # The first draft has begun by itself; a coarser one is quicker here.
-      find("[data-chapter='chamber']").click
-      find("[data-node='general'] button", match: :first).click unless page.has_css?("[data-dial='general.last']",
-        wait: 1)
+      find("[data-settings]").click
       type_into "general.last", 10
+      find("[data-settings]").click
+      find("[data-chapter='chamber']").click
       find("[data-node='chamber'] button", match: :first).click unless page.has_css?("[data-dial='chamber.draft']",
         wait: 1)
       type_into "chamber.draft", 3

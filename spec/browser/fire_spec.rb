@@ -135,7 +135,7 @@ module Vumbral
       visit house.url
       find("[data-new-shot]").click
       expect(all(".starter b").map { |starter| starter.text.downcase }).to eq(Studio::Starters::ALL.keys)
-      find(".starter", text: "A fire that burns").click
+      find("[data-starter='fire']").click
       fill_in "name", with: "Camp #{rand(1 << 30)}"
       find("[data-make]").click
       expect(page).to have_css("[data-desk]", wait: 30)

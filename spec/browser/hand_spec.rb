@@ -100,7 +100,7 @@ module Vumbral
 
     describe "the view" do
       def press(down, *moves)
-        view = find("[data-view] canvas")
+        view = find("[data-view] canvas[tabindex]")
         action = page.driver.browser.action.move_to(view.native, 120, down).click_and_hold
         moves.each { |x, y| action = action.move_by(x, y) }
         action.release.perform
@@ -131,21 +131,30 @@ module Vumbral
         press(150, [40, 0], [40, 0])
         expect(page).to have_no_css("[data-ready='1-8']")
         expect(page).to have_css("canvas[data-covered='false']", visible: :all)
+        # While no hand is on anything, all frames are drawn from here, in full, and this one stays in sight.
+        here = desk_frame
+        expect(page).to have_css("[data-ready='1-8']", wait: 90)
+        expect(desk_frame).to eq(here)
+        page.send_keys(:home)
+        expect(page).to have_css("[data-view][data-scale='1'] canvas[data-covered='true']")
+        press(150, [20, 0])
+        expect(page).to have_css("canvas[data-covered='false']", visible: :all)
+        eventually { expect(find("[data-view]")["data-drawn"]).to start_with(workshop.runs.plan(id, "draft").keys[1]) }
       end
     end
 
     describe "cards and edges" do
       it "are switched off and on, left alone, locked, renamed and moved by hand and by keyboard" do
-        find("[data-node='source-1'] [data-power]").click
+        find("[data-node='source-1'] [data-switch='off']").click
         eventually { expect(node).to be_off }
         expect(page).to have_css(".card.out[data-node='source-1']")
         expect(page).to have_text("every source is switched off")
-        find("[data-node='source-1'] [data-power]").click
+        find("[data-node='source-1'] [data-switch='off']").click
         eventually { expect(node).not_to be_off }
-        find("[data-node='source-1'] [data-only]").click
+        find("[data-node='source-1'] [data-switch='only']").click
         eventually { expect(node).to be_only }
         find("[data-chapter='props']").click
-        find("[data-node='prop-1'] [data-lock]").click
+        find("[data-node='prop-1'] [data-switch='locked']").click
         eventually { expect(node("prop-1")).to be_locked }
         page.send_keys([:control, "z"])
         eventually { expect(node("prop-1")).not_to be_locked }
@@ -196,7 +205,8 @@ module Vumbral
         visit house.url
         find("[data-new-shot]").click
         attach_file "mesh", mesh, make_visible: true
-        expect(page).to have_button("Odd jug.obj")
+        expect(page).to have_css("[data-brought]", text: /Odd jug.obj.* × .* × .* in its file, so it is scaled by/m, wait: 30)
+        expect(page).to have_css("canvas[data-mesh-shown='true']")
         find("[data-without-mesh]").click
         expect(page).to have_no_text("Odd jug")
       end

@@ -5,7 +5,7 @@ module Vumbral
     # A demo shot with coarse voxels and no longer than the frame that is looked at.
     def demo(shot, voxel)
       name = "#{shot::NAME} #{rand(1 << 30)}"
-      id = workshop.shots.create(name, starter: "empty")[:id]
+      id = workshop.shots.import(Studio::Starters.bare(name).to_json)[:id]
       meshes = shot.meshes.transform_values { |mesh| workshop.assets.bring(Formats::OBJ.write(mesh), "#{shot::ID}.obj")[:digest] }
       workshop.shots.edit(id, shot.edits(meshes))
       workshop.shots.edit(id, [set("chamber", :voxel, voxel), set("chamber", :draft, 1.0), set("general", :last, shot::PRINT), set("picture", :grain, 0.0)])

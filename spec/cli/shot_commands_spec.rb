@@ -84,12 +84,17 @@ module Vumbral
       expect(run("undo", id)[0]).to eq("Undone: Thickness 34 per m → 3 per m (made elsewhere)\n")
     end
 
-    it "duplicates, and throws away only when it is sure" do
+    it "duplicates, takes away and puts back, and lets go only when it is sure" do
       expect(run("duplicate", id)[0]).to eq("Made the shot little-puff-copy.\n")
-      expect(run("delete", "little-puff-copy")).to eq(["", "Nothing was thrown away; say --yes to do it.\n", 1])
-      expect(json("delete", "little-puff-copy")).to include(code: "not_sure")
-      expect(run("delete", "little-puff-copy", "--yes")[0]).to eq("Threw little-puff-copy away.\n")
-      expect(json("delete", "little-puff-copy", "--yes")).to include(code: "unknown_shot")
+      expect(run("take-away", "little-puff-copy")[0]).to eq("Took little-puff-copy away; put-back little-puff-copy puts it back.\n")
+      expect(json("shots", "--away").map { |row| row[:id] }).to eq(["little-puff-copy"])
+      expect(run("put-back", "little-puff-copy")[0]).to eq("Put little-puff-copy back.\n")
+      expect(json("let-go", "little-puff-copy", "--yes")).to include(code: "on_the_shelf")
+      run("take-away", "little-puff-copy")
+      expect(run("let-go", "little-puff-copy")).to eq(["", "Nothing was let go; say --yes to do it.\n", 1])
+      expect(json("let-go", "little-puff-copy")).to include(code: "not_sure")
+      expect(run("let-go", "little-puff-copy", "--yes")[0]).to eq("Let little-puff-copy go.\n")
+      expect(json("put-back", "little-puff-copy")).to include(code: "unknown_shot")
       expect(json("shots").map { |row| row[:id] }).to eq([id])
     end
 

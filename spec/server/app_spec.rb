@@ -51,6 +51,13 @@ module Vumbral
       saved = last_response.body
       expect(last_response.headers["content-disposition"]).to include("jug-steam.shot.json")
       delete "/api/shots/jug-steam"
+      get "/api/shots"
+      expect([answer[:shots], answer[:away]].map { |list| list.map { |shot| shot[:id] } }).to eq([["jug-steam-copy"], ["jug-steam"]])
+      send_json "/api/shots/jug-steam/put_back"
+      send_json "/api/shots/jug-steam/let_go"
+      expect(refused).to match([409, "on_the_shelf", /stands on the shelf/])
+      delete "/api/shots/jug-steam"
+      send_json "/api/shots/jug-steam/let_go"
       get "/api/shots/jug-steam"
       expect(refused).to match([404, "unknown_shot", /no shot "jug-steam"; there are: jug-steam-copy/])
       post "/api/shots/import", saved
@@ -123,8 +130,11 @@ module Vumbral
       send_json "/api/shots/#{id}/prints/1/bring_back"
       expect(answer[:steps][:undo]).to eq("Settings of print 1 brought back")
       delete "/api/shots/#{id}/prints/1"
-      get "/api/shots/#{id}/prints/1.png"
-      expect(refused).to match([404, "unknown_print", /no print 1/])
+      get "/api/shots/#{id}/prints"
+      expect(answer[:prints].map { |print| print[:number] }).to eq([2])
+      send_json "/api/shots/#{id}/prints/1/put_back"
+      get "/api/shots/#{id}/prints"
+      expect(answer[:prints].map { |print| print[:number] }).to eq([2, 1])
     end
 
     it "exports to the data folder and hands the files out" do

@@ -32,7 +32,10 @@ module Vumbral
       %w[get /api/shots/ID/prints/1/differences], %w[delete /api/shots/ID/prints/1], %w[get /api/shots/ID/exports], %w[get /api/shots/ID/exports/a/b],
       ["post", "/api/shots/ID/edits", "{\"edits\": []}"], ["post", "/api/shots/ID/undo", "{}"], ["post", "/api/shots/ID/redo", "{}"],
       ["post", "/api/shots/ID/duplicate", ""], ["post", "/api/shots/ID/runs", "{}"], ["post", "/api/shots/ID/light", "{}"],
-      ["post", "/api/shots/ID/prints", "{\"frame\": 1}"], ["post", "/api/shots/ID/prints/1/bring_back", "{}"], ["post", "/api/shots/ID/exports", "{\"as\": \"png\"}"]
+      ["post", "/api/shots/ID/prints", "{\"frame\": 1}"], ["post", "/api/shots/ID/prints/1/bring_back", "{}"],
+      ["post", "/api/shots/ID/prints/1/put_back", "{}"], ["post", "/api/shots/ID/put_back", "{}"],
+      ["post", "/api/shots/ID/let_go", "{}"], ["post", "/api/shots/ID/reels", "{}"], %w[get /api/shots/ID/holdings],
+      %w[get /api/shots/ID/reels/0123456789abcdef.webp], ["post", "/api/shots/ID/exports", "{\"as\": \"png\"}"]
     ].freeze
 
     OF_A_SHOT.each do |method, path, body|

@@ -18,20 +18,24 @@ module Vumbral
         first = shots.create("Jug")[:id]
         shots.edit(first, [set("look", :thickness, 3.0)])
         expect(other.shots.document(first).the(:look)[:thickness]).to eq(3.0)
-        shots.delete(first)
+        shots.take_away(first)
+        shots.let_go(first)
         second = shots.create("Jug")[:id]
         expect(second).to eq("jug-2")
         expect(other.shots.document(second).the(:look)[:thickness]).not_to eq(3.0)
         expect(refusal { other.shots.document(first) }).to match(["unknown_shot", /there are: jug-2/])
       end
 
-      it "of prints go on after the newest was thrown away" do
+      it "of prints go on after the newest was taken away, and they can be put back" do
         run_now(@workshop, id)
         2.times { work(@workshop, @workshop.prints.take(id, 3)) }
-        @workshop.prints.delete(id, 2)
+        @workshop.prints.take_away(id, 2)
         work(@workshop, @workshop.prints.take(id, 3))
         expect(@workshop.prints.list(id).map { |print| print[:number] }).to eq([3, 1])
-        shots.delete(id)
+        @workshop.prints.put_back(id, 2)
+        expect(@workshop.prints.list(id).map { |print| print[:number] }).to eq([3, 2, 1])
+        shots.take_away(id)
+        shots.let_go(id)
         expect(Dir[File.join(@workshop.home.path, "prints", "*")]).to eq([])
       end
     end

@@ -52,11 +52,15 @@ module Vumbral
       expect(refusal { @workshop.prints.fetch(id, 42) }).to match(["unknown_print", /no print 42/])
     end
 
-    it "throws away the picture with its row" do
-      take(6)
+    it "lets the picture go with its row thirty days after it was taken away" do
+      2.times { |n| take(6 + n) }
       path = @workshop.prints.path(id, 1)
-      @workshop.prints.delete(id, 1)
-      expect([File.exist?(path), @workshop.prints.list(id)]).to eq([false, []])
+      @workshop.prints.take_away(id, 1)
+      @workshop.prints.tidy
+      expect([File.exist?(path), @workshop.prints.list(id).map { |print| print[:number] }]).to eq([true, [2]])
+      allow(@workshop).to receive(:now).and_return(Time.now.to_f + 31 * 24 * 3600)
+      @workshop.prints.tidy
+      expect([File.exist?(path), refusal { @workshop.prints.put_back(id, 1) }]).to match([false, ["unknown_print", /no print 1/]])
     end
   end
 

@@ -27,7 +27,8 @@ module Vumbral
       names = Array.new(3) { |n| @workshop.sheets.keep(id, "picture #{n}").tap { |name| File.utime(n, n, @workshop.sheets.path(id, name)) } }
       names << @workshop.sheets.keep(id, "one more")
       expect(names.map { |name| File.exist?(@workshop.sheets.path(id, name)) }).to eq([false, false, true, true])
-      @workshop.shots.delete(id)
+      @workshop.shots.take_away(id)
+      @workshop.shots.let_go(id)
       expect(Dir.exist?(@workshop.home.within("sheets", id))).to be(false)
     end
 

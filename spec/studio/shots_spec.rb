@@ -43,16 +43,34 @@ module Vumbral
       expect(shots.steps(id)[:undo]).to be_nil
     end
 
-    it "duplicates, renames, and throws away with everything that belongs to a shot" do
+    it "duplicates, renames, takes away and puts back" do
       id = shelve(@workshop)
       run_now(@workshop, id)
       twin = shots.duplicate(id)
       expect(twin[:name]).to eq("Little puff copy")
       shots.rename(id, "Big puff")
       expect(shots.fetch(id)[:name]).to eq("Big puff")
-      shots.delete(id)
+      shots.take_away(id)
+      expect(shots.list.map { |row| row[:id] }).to eq(["little-puff-copy"])
+      expect(shots.away.map { |row| row[:id] }).to eq([id])
+      expect(@workshop.runs.there(shots.put_back(id)[:id]).size).to eq(8)
+      expect(refusal { shots.put_back(id) }).to eq(["nothing_to_do", "Big puff stands on the shelf already."])
+    end
+
+    it "lets go of what was taken away, with what no other shot has use for" do
+      id = shelve(@workshop)
+      run_now(@workshop, id)
+      twin = shots.duplicate(id)
+      shots.edit(id, [set("source-1", :smoke, 2.0)])
+      run_now(@workshop, id)
+      expect(refusal { shots.let_go(id) }).to eq(["on_the_shelf", "Little puff stands on the shelf; take it away first."])
+      shots.take_away(id)
+      held = @workshop.holdings.of(id)
+      expect(held).to include(frames: 8, of: 8, quality: "full")
+      expect { shots.let_go(id) }.to change { Dir[File.join(@workshop.home.path, "frames", "*", "*.frame")].size }.from(16).to(8)
       expect(refusal { shots.fetch(id) }).to match(["unknown_shot", /There is no shot "little-puff"; there are: little-puff-copy/])
       expect(@workshop.db[:runs].count).to eq(0)
+      expect(@workshop.holdings.of(twin[:id])[:bytes]).to be_between(1, held[:bytes] - 1)
       # What the twin shares is still there.
       expect(run_now(@workshop, twin[:id])).to include(computed: 0, kept: 8)
     end

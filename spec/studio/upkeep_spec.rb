@@ -39,6 +39,14 @@ module Vumbral
       expect(frames.size).to eq(7)
     end
 
+    it "lets go of shots that were taken away long ago" do
+      ids = Array.new(2) { shelve(@workshop) }
+      ids.each { |id| @workshop.shots.take_away(id) }
+      @workshop.db[:shots].where(id: ids[0]).update(away_at: @workshop.now - 31 * 24 * 3600)
+      upkeep.call
+      expect(@workshop.shots.away.map { |row| row[:id] }).to eq([ids[1]])
+    end
+
     it "has jobs of dead workers wait again" do
       job = @workshop.jobs.add("run", id, {})
       @workshop.jobs.claim(%w[long], worker: Process.spawn("true").tap { |pid| Process.wait(pid) })

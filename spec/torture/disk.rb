@@ -53,6 +53,7 @@ module Vumbral
         FileUtils.rm_f(File.join(@mount, "ballast"))
         recover(id, before)
         @server.ask("delete", "/shots/#{id}")
+        @server.ask("post", "/shots/#{id}/let_go")
         FileUtils.rm_rf(Dir[File.join(@mount, "home", "{frames,views}", "*")])
       end
 

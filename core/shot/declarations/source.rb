@@ -101,6 +101,10 @@ module Vumbral
             help: "How far each stands from the one before."
           number :step_strength, "Strength apart", unit: "times", default: 1.0, range: 0.0..10.0, slider: 0.5..1.5,
             help: "Each is this much stronger than the one before."
+          number :step_middle, "Middle against ends", unit: "times", default: 1.0, range: 0.0..10.0, slider: 0.5..3.0,
+            help: "How much stronger the middle of the row is than its ends; it rises and falls evenly between."
+          number :scatter, "Scattered by", unit: "m", default: 0.0, range: 0.0..1000.0, slider: 0.0..0.5,
+            help: "How far each may stand off its place at random, the first too."
           number :vary, "Varies by", default: 0.0, range: 0.0..1.0,
             help: "How different their strengths are at random: 0.3 makes each up to a third stronger or weaker."
         end

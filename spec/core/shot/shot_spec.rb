@@ -168,7 +168,7 @@ module Vumbral
     end
 
     {
-      "{" => ["not_json", /the shot file is not JSON/],
+      "{" => ["not_json", /\AThe shot file is not JSON: it cannot be read from line 1, column 2 on, where it ends\. Bring a file that Vumbral saved/],
       "[]" => ["not_a_shot", /is not a shot/],
       '{"format":"vumbral-shot","version":99,"name":"x","nodes":[]}' => ["newer_version",
         /saved by a newer Vumbral \(version 99 .*\); update Vumbral/],

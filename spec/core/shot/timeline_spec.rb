@@ -134,6 +134,17 @@ module Vumbral
       back = node(first: 5, last: 5, copies: 3, step_frames: -2.0)
       expect((1..6).map { |frame| described_class.strength(back, frame) }).to eq([1.0, 0.0, 1.0, 0.0, 1.0, 0.0])
     end
+
+    it "makes the middle of a row strongest, and scatters its places the same way every time" do
+      row = node(copies: 5, step_frames: 0.0, step_middle: 3.0)
+      expect((0..4).map { |n| described_class.copy_strength(row, n, 1) }).to eq([1.0, 2.0, 3.0, 2.0, 1.0])
+      expect((0..1).map { |n| described_class.place(node(copies: 2, step_place: [0.5, 0.0, 0.1]), n) }).to eq([[0.0, 0.0, 0.0], [0.5, 0.0, 0.1]])
+      strewn = node(copies: 4, step_place: [1.0, 0.0, 0.0], scatter: 0.2)
+      places = (0..3).map { |n| described_class.place(strewn, n) }
+      expect(places).to eq((0..3).map { |n| described_class.place(strewn, n) })
+      expect(places.each_with_index.map { |(x, y, z), n| [x - n, y, z] }.flatten).to all(be_between(-0.2, 0.2))
+      expect(places.map { |place| place[1] }.uniq.size).to eq(4)
+    end
   end
 
   RSpec.describe Shot::Edits do

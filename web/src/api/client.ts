@@ -1,4 +1,5 @@
 import type {
+  AwayRow,
   Body,
   Catalog,
   Difference,
@@ -7,12 +8,14 @@ import type {
   Finding,
   FramesAnswer,
   Histogram,
+  Holdings,
   Job,
   Mesh,
   Print,
   Quality,
   ShotAnswer,
   ShotRow,
+  Starter,
 } from "./types";
 
 /** Something the server refused; the message is a sentence for people. */
@@ -78,10 +81,14 @@ const shot = (id: string) => `/shots/${encodeURIComponent(id)}`;
 
 export const api = {
   kinds: () => ask<Catalog>("GET", "/kinds"),
-  shots: () => ask<{ shots: ShotRow[]; event: number; trouble: string | null }>("GET", "/shots"),
+  /** What a shot may begin with, and to which span a mesh is brought, metres. */
+  starters: () => ask<{ starters: Starter[]; fit: number }>("GET", "/starters"),
+  shots: () =>
+    ask<{ shots: ShotRow[]; away: AwayRow[]; event: number; trouble: string | null }>("GET", "/shots"),
   newShot: (name: string, starter: string, mesh: string | null) =>
     ask<ShotAnswer>("POST", "/shots", { name, starter, mesh }),
-  importShot: (text: string) => ask<ShotAnswer>("POST", "/shots/import", text),
+  importShot: (text: string, name: string) =>
+    ask<ShotAnswer>("POST", `/shots/import?name=${encodeURIComponent(name)}`, text),
   shot: (id: string) => ask<ShotAnswer>("GET", shot(id)),
   bodies: (id: string) =>
     ask<{ bodies: Body[] }>("GET", `${shot(id)}/bodies`).then((answer) => answer.bodies),
@@ -92,7 +99,13 @@ export const api = {
     fetch(`/api${shot(id)}/sparks/${frame}`)
       .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))
       .then((buffer) => new Float32Array(buffer)),
-  deleteShot: (id: string) => ask("DELETE", shot(id)),
+  takeAway: (id: string) => ask("DELETE", shot(id)),
+  putBack: (id: string) => ask("POST", `${shot(id)}/put_back`),
+  letGo: (id: string) => ask("POST", `${shot(id)}/let_go`),
+  holdings: (id: string) => ask<Holdings>("GET", `${shot(id)}/holdings`),
+  /** The small moving picture of a shot: its name, or the job that makes it. */
+  reel: (id: string) => ask<{ reel?: string; job?: number }>("POST", `${shot(id)}/reels`),
+  reelUrl: (id: string, name: string) => `/api${shot(id)}/reels/${name}.webp`,
   duplicate: (id: string) => ask<ShotAnswer>("POST", `${shot(id)}/duplicate`),
   edit: (id: string, edits: Edit[], head?: number) =>
     ask<ShotAnswer>("POST", `${shot(id)}/edits`, { edits, head, follow: true }),
@@ -111,7 +124,8 @@ export const api = {
   meter: (id: string, frame: number) => ask<{ exposure: number }>("POST", `${shot(id)}/meter`, { frame }),
   sheet: (id: string) => ask<{ job: number }>("POST", `${shot(id)}/sheets`, {}),
   sheetUrl: (id: string, name: string) => `/api${shot(id)}/sheets/${name}.png`,
-  deletePrint: (id: string, number: number) => ask("DELETE", `${shot(id)}/prints/${number}`),
+  takePrintAway: (id: string, number: number) => ask("DELETE", `${shot(id)}/prints/${number}`),
+  putPrintBack: (id: string, number: number) => ask("POST", `${shot(id)}/prints/${number}/put_back`),
   differences: (id: string, number: number, other?: number) =>
     ask<{ differences: Difference[] }>(
       "GET",

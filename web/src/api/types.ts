@@ -68,7 +68,6 @@ export interface Catalog {
   /** Bytes that a file may have. */
   limits: { file: number; shot: number };
   kinds: Kind[];
-  starters: { name: string; help: string }[];
   eases: string[];
   exports: Record<string, string>;
   meshes: string[];
@@ -272,6 +271,8 @@ export interface Mesh {
     points: number;
     parts: string[];
     open_edges: number;
+    low?: number[];
+    high?: number[];
     width?: number;
     height?: number;
   };
@@ -289,6 +290,28 @@ export interface ShotRow {
   changed: number;
   print: number | null;
   jobs: Job[];
+}
+
+/** A shot that was taken off the shelf. */
+export interface AwayRow {
+  id: string;
+  name: string;
+  away_at: number;
+}
+
+/** What there is of a shot on disk: frames as it stands, of how many, and all its bytes. */
+export interface Holdings {
+  frames: number;
+  of: number;
+  quality: Quality;
+  bytes: number;
+}
+
+export interface Starter {
+  name: string;
+  help: string;
+  /** What it takes on this machine; nothing where nothing runs. */
+  costs: Record<Quality, Forecast> | null;
 }
 
 export type Edit = Record<string, unknown> & { do: string };

@@ -24,8 +24,12 @@ watch(
     @keydown.esc.stop="desk.decide(false)"
   >
     <span id="ask-text">{{ desk.question.text }}</span>
-    <button ref="no" class="pill" data-no @click="desk.decide(false)">{{ desk.question.no }}</button>
-    <button class="pill main" data-yes @click="desk.decide(true)">{{ desk.question.yes }}</button>
+    <button ref="no" class="pill" title="Esc" data-no @click="desk.decide(false)">
+      {{ desk.question.no }}
+    </button>
+    <button class="pill main" :title="desk.question.text" data-yes @click="desk.decide(true)">
+      {{ desk.question.yes }}
+    </button>
   </div>
 </template>
 

@@ -98,9 +98,11 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           :options="shapes"
           @select="(shape: string) => add('prop', { shape })"
         >
-          <button class="link" data-add="prop">Add prop</button>
+          <button class="link" title="An object: a plain shape, or a mesh from a file" data-add="prop">
+            Add prop
+          </button>
         </n-dropdown>
-        <button v-else class="link" :data-add="kind.name" @click="add(kind.name)">
+        <button v-else class="link" :title="kind.help" :data-add="kind.name" @click="add(kind.name)">
           Add {{ kind.label.toLowerCase() }}
         </button>
       </template>
@@ -119,7 +121,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
         />
         <div v-if="!nodes.length" class="empty">
           <p>{{ chapter.empty }}</p>
-          <button v-if="addable[0]" class="pill" @click="add(addable[0].name)">
+          <button v-if="addable[0]" class="pill" :title="addable[0].help" @click="add(addable[0].name)">
             Add {{ addable[0].label.toLowerCase() }}
           </button>
         </div>

@@ -64,14 +64,19 @@ async function start() {
     </div>
     <template v-if="desk.exporting">
       <div class="going" role="status"><job-progress :job="desk.exporting" /></div>
-      <button class="pill" @click="api.cancel(desk.exporting.id)">Stop</button>
+      <button class="pill" title="Stop it; what is finished stays" @click="api.cancel(desk.exporting.id)">
+        Stop
+      </button>
     </template>
-    <button v-else class="pill main" data-export @click="start">Export</button>
+    <button v-else class="pill main" title="Write the files in the background" data-export @click="start">
+      Export
+    </button>
   </section>
   <section v-for="row in rows" :key="row.name" class="card" data-exported>
     <button
       class="row"
       :aria-expanded="shown === row.name"
+      title="Its files"
       @click="shown = shown === row.name ? null : row.name"
     >
       <span>{{ row.name }}</span>

@@ -47,7 +47,9 @@ async function go(index = at.value) {
   const entry = found.value[index];
   if (!entry) return;
   emit("close");
-  desk.chapter = catalog.kind(entry.node.kind).chapter;
+  const { chapter } = catalog.kind(entry.node.kind);
+  if (chapter === "timeline") desk.settings = true;
+  else desk.chapter = chapter;
   await nextTick();
   desk.selected = null;
   await nextTick();
@@ -87,6 +89,7 @@ async function go(index = at.value) {
           v-for="(entry, index) in found"
           :key="`${entry.node.id}.${entry.dial.name}`"
           :class="{ at: index === at }"
+          :title="entry.dial.help"
           @click="go(index)"
         >
           {{ entry.dial.label }} <span class="faint">{{ entry.node.name }}</span>

@@ -14,7 +14,7 @@ const emit = defineEmits<{ close: [] }>();
         <dd>{{ words }}</dd>
       </template>
     </dl>
-    <button class="pill" @click="emit('close')">Close</button>
+    <button class="pill" title="Esc" @click="emit('close')">Close</button>
   </desk-dialog>
 </template>
 

@@ -24,7 +24,9 @@ async function take(look: string) {
     :style="{ padding: '10px', width: '604px' }"
   >
     <template #trigger>
-      <button class="link" data-ready-looks>Ready looks</button>
+      <button class="link" title="Looks that come along: smoke, steam, fire, dust, mist" data-ready-looks>
+        Ready looks
+      </button>
     </template>
     <div class="shelf" role="list" aria-label="Looks that are ready">
       <button

@@ -25,6 +25,7 @@ function duplicate() {
       <button
         v-if="desk.shownLook !== node.id"
         class="link"
+        title="The view and the picture show the smoke with this look"
         data-show-look
         @click="desk.set('picture', 'look', node.id)"
       >
@@ -36,6 +37,7 @@ function duplicate() {
       v-if="node.kind === 'camera'"
       class="link"
       :aria-pressed="desk.focusing"
+      title="Click in the view on what shall be sharp"
       data-pick-focus
       @click="desk.focusing = !desk.focusing"
     >
@@ -45,15 +47,24 @@ function duplicate() {
       v-if="node.kind === 'picture'"
       class="link"
       :disabled="desk.measuring || !desk.row?.key"
+      title="Set the exposure that this frame's light asks for"
       data-meter
       @click="desk.meter()"
     >
       {{ desk.measuring ? "Measuring the light…" : "Expose by this frame" }}
     </button>
     <template v-if="!kind.single">
-      <button class="link" @click="emit('rename')">Rename</button>
-      <button class="link" @click="duplicate">Duplicate</button>
-      <button v-if="!needed" class="link" data-remove @click="desk.edit([{ do: 'remove', node: node.id }])">
+      <button class="link" title="Also by double-click on the name" @click="emit('rename')">Rename</button>
+      <button class="link" title="One more of it with the same dials and keys" @click="duplicate">
+        Duplicate
+      </button>
+      <button
+        v-if="!needed"
+        class="link"
+        title="Take it out of the shot (Delete)"
+        data-remove
+        @click="desk.edit([{ do: 'remove', node: node.id }])"
+      >
         Take away
       </button>
     </template>

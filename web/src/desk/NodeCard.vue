@@ -3,6 +3,7 @@ import { computed, nextTick, ref } from "vue";
 import type { Dial, ShotNode } from "../api/types";
 import FindingLine from "../dials/FindingLine.vue";
 import DialRow from "../dials/DialRow.vue";
+import NameField from "../lib/NameField.vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
@@ -14,8 +15,6 @@ const emit = defineEmits<{ toggle: [] }>();
 const desk = useDesk();
 const catalog = useCatalog();
 const renaming = ref(false);
-const title = ref("");
-const field = ref<HTMLInputElement | null>(null);
 const head = ref<HTMLElement | null>(null);
 
 const kind = computed(() => catalog.kind(props.node.kind));
@@ -66,27 +65,11 @@ const found = computed(() =>
 );
 const warned = computed(() => desk.findingNodes.has(props.node.id));
 
-async function rename() {
-  title.value = props.node.name;
-  renaming.value = true;
-  await nextTick();
-  field.value?.scrollIntoView({ block: "nearest" });
-  field.value?.select();
-}
-
-async function giveUp() {
-  renaming.value = false;
-  await nextTick();
-  head.value?.focus();
-}
-
 /** @param stay keep the focus on the card */
-function named(stay: boolean) {
-  if (!renaming.value) return;
+function named(name: string, stay: boolean) {
   renaming.value = false;
   if (stay) void nextTick(() => head.value?.focus());
-  if (title.value.trim() && title.value !== props.node.name)
-    void desk.edit([{ do: "rename", node: props.node.id, name: title.value }]);
+  if (name !== props.node.name) void desk.edit([{ do: "rename", node: props.node.id, name }]);
 }
 </script>
 
@@ -99,17 +82,7 @@ function named(stay: boolean) {
     <header>
       <div v-if="renaming" class="head">
         <span class="chip" :style="{ background: tint }" />
-        <input
-          ref="field"
-          v-model="title"
-          class="rename"
-          aria-label="Name"
-          maxlength="80"
-          @blur="named(false)"
-          @keydown.enter.prevent="named(true)"
-          @keydown.esc.stop="giveUp"
-          @keydown.stop
-        />
+        <name-field :name="node.name" label="Name" @named="named" @left="named(node.name, true)" />
       </div>
       <button
         v-else
@@ -118,7 +91,7 @@ function named(stay: boolean) {
         :aria-expanded="open"
         :title="`${open ? 'Fold' : 'Open'} ${node.name}; double-click renames it`"
         @click="emit('toggle')"
-        @dblclick="rename"
+        @dblclick="renaming = true"
       >
         <span class="chip" :style="{ background: tint }" />
         <span class="name">{{ node.name }}</span>
@@ -135,7 +108,7 @@ function named(stay: boolean) {
         <h4 v-if="group">{{ group }}</h4>
         <dial-row v-for="dial in dials" :key="dial.name" :node="node" :dial="dial" />
       </div>
-      <node-actions :node="node" @rename="rename" />
+      <node-actions :node="node" @rename="renaming = true" />
     </div>
   </section>
 </template>
@@ -214,16 +187,6 @@ header {
 
 .open .name {
   font-weight: 650;
-}
-
-.rename {
-  font: inherit;
-  color: inherit;
-  background: var(--surround);
-  border: 1px solid var(--accent);
-  border-radius: 5px;
-  flex: 1;
-  min-width: 0;
 }
 
 .remark {

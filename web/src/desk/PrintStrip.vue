@@ -86,7 +86,12 @@ defineExpose({ wipe });
       </button>
       <div v-if="!desk.prints.length && !waiting" class="empty">
         <p>A print is a finished picture of a frame, kept with the settings that made it.</p>
-        <button class="pill" :disabled="desk.row?.state !== 'fresh'" @click="desk.takePrint()">
+        <button
+          class="pill"
+          title="A finished picture of this frame (P)"
+          :disabled="desk.row?.state !== 'fresh'"
+          @click="desk.takePrint()"
+        >
           Take print
         </button>
       </div>

@@ -4,12 +4,14 @@ import { api } from "../api/client";
 import type { Difference } from "../api/types";
 import { duration } from "../lib/numbers";
 import DeskDialog from "../lib/DeskDialog.vue";
+import { useSaid } from "../lib/useSaid";
 import { useDesk } from "../stores/desk";
 
 /** One print large, or two with a line between them that can be drawn across. */
 const props = defineProps<{ a: number; b: number | null }>();
 const emit = defineEmits<{ close: []; turn: [by: number] }>();
 const desk = useDesk();
+const { attempt, done } = useSaid();
 const differences = ref<Difference[]>([]);
 const line = ref(50);
 const print = computed(() => desk.prints.find((candidate) => candidate.number === props.a));
@@ -45,11 +47,19 @@ async function bringBack() {
   emit("close");
 }
 
-async function remove() {
+async function takeAway() {
   if (!desk.shot) return;
-  await desk.attempt(() => api.deletePrint(desk.shot!.id, props.a));
-  await desk.loadPrints();
+  const { id } = desk.shot;
+  const number = props.a;
   emit("close");
+  const taken = await attempt(() => api.takePrintAway(id, number));
+  await desk.loadPrints();
+  if (taken) done(`P${number} was taken away.`, "Put it back", () => back(id, number));
+}
+
+async function back(id: string, number: number) {
+  await attempt(() => api.putPrintBack(id, number));
+  await desk.loadPrints();
 }
 </script>
 
@@ -105,7 +115,13 @@ async function remove() {
           </template>
         </dl>
         <div class="buttons">
-          <button class="pill main" :disabled="!differences.length" data-bring-back @click="bringBack">
+          <button
+            class="pill main"
+            :disabled="!differences.length"
+            title="The shot gets the settings that this print was made with"
+            data-bring-back
+            @click="bringBack"
+          >
             Bring P{{ print.number }}'s settings back
           </button>
           <a
@@ -114,8 +130,10 @@ async function remove() {
             :download="`${desk.shot!.id}-P${print.number}.png`"
             >Save PNG</a
           >
-          <button class="pill" @click="remove">Take away</button>
-          <button class="pill" @click="emit('close')">Close</button>
+          <button class="pill" title="Take it from the strip; it can be put back" @click="takeAway">
+            Take away
+          </button>
+          <button class="pill" title="Esc" @click="emit('close')">Close</button>
         </div>
       </aside>
     </div>

@@ -18,7 +18,7 @@ const desk = useDesk();
         <a class="link" :href="api.sheetUrl(desk.shot!.id, name)" :download="`${desk.shot!.id}-sheet.png`"
           >Keep it</a
         >
-        <button class="link" @click="emit('close')">Close</button>
+        <button class="link" title="Esc" @click="emit('close')">Close</button>
       </figcaption>
     </figure>
   </desk-dialog>

@@ -7,12 +7,14 @@ import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { Stage } from "../view/stage";
 import { volumeName, Volumes } from "../view/volumes";
+import { useDrawAhead } from "./useDrawAhead";
 import { useFlipBook } from "./useFlipBook";
 import { useMarks } from "./useMarks";
 import { usePicking } from "./usePicking";
 import { usePlayback } from "./usePlayback";
 import { useSeen } from "./useSeen";
 import ViewChips from "./ViewChips.vue";
+import ViewNotice from "./ViewNotice.vue";
 
 const desk = useDesk();
 const catalog = useCatalog();
@@ -39,23 +41,11 @@ const whole = () =>
   drawnName.value === wantedName.value &&
   (!glows.value || sparksOf === desk.frame);
 const { covered, keep, cover, uncover } = useFlipBook(stage, wantedName);
-const stale = computed(() => desk.row?.state === "stale");
 const facts = computed(() => desk.row?.facts);
 const camera = computed(() => {
   const node = desk.byId.get("camera");
   return node ? `Camera: ${plain(catalog.read(node, "focal") as number)} mm` : "";
 });
-/** What the run itself found wrong, as a sentence. */
-const finding = computed(() => {
-  if (facts.value?.swell_limited)
-    return "The gas expands faster than a substep can follow, so it is held back here. Lower the expansion or the pressure push, or allow more substeps.";
-  if (facts.value?.full)
-    return "The chamber has grown to the voxels it may have, so gas leaves it here. Allow more voxels, or let smoke fade.";
-  if (facts.value?.limited)
-    return "The gas is faster here than the substeps allow. Allow more substeps, or more cells a substep.";
-  return "";
-});
-
 onMounted(() => {
   try {
     stage.value = new Stage(canvas.value!);
@@ -76,7 +66,10 @@ onMounted(() => {
   void showFrame();
 });
 
-onUnmounted(() => stage.value?.dispose());
+onUnmounted(() => {
+  stage.value?.dispose();
+  volumes.dispose();
+});
 
 function resize() {
   if (width.value && height.value) stage.value?.resize(width.value, height.value);
@@ -116,7 +109,11 @@ function chamber() {
 async function showFrame() {
   const name = wantedName.value;
   if (!stage.value) return;
-  if (cover()) return void (drawnName.value = name);
+  if (cover()) {
+    drawnName.value = name;
+    if (!desk.playing) coarse.value = 1;
+    return;
+  }
   uncover();
   if (stage.value.props.go(desk.frame)) stage.value.next();
   const volume = name ? (volumes.get(name) ?? (await volumes.fetch(name))) : null;
@@ -133,25 +130,33 @@ const glows = computed(() =>
   ),
 );
 
-async function sparks() {
-  if (!desk.shot || !stage.value) return;
-  const frame = desk.frame;
+/** Puts the sparks of a frame into the view. @return whether they are there */
+async function sparks(frame: number): Promise<boolean> {
+  if (!desk.shot || !stage.value) return false;
+  const asked = ++sparksAsked;
   const rows = glows.value ? await api.sparks(desk.shot.id, frame).catch(() => null) : new Float32Array(0);
-  if (!rows || frame !== desk.frame) return;
+  if (!rows || asked !== sparksAsked) return false;
   stage.value.sparks.set(rows);
   sparksOf = frame;
   stage.value.next();
+  return true;
 }
 
 let sparksOf = 0;
+let sparksAsked = 0;
 
 watch([width, height], resize);
-watch(() => [desk.shot, desk.frame, glows.value], sparks);
+watch(
+  () => [desk.shot, desk.frame, glows.value],
+  () => sparks(desk.frame),
+);
 watch(() => [desk.shot, desk.selected, desk.bodies], scene);
 watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
 watch(wantedName, showFrame);
 watch(() => desk.frames, ahead);
 watch(() => [desk.frame, desk.playing], showFrame);
+
+useDrawAhead(stage, volumes, whole, sparks, cover);
 
 function lookThrough() {
   if (desk.shot) stage.value?.lookThrough(desk.shot.scene);
@@ -181,20 +186,7 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.va
       @quantity="quantity = $event"
       @slice="Object.assign(slice, $event)"
     />
-    <div v-if="noView" class="notice">
-      This browser gives no WebGL2, so the view stays dark. Prints and exports work all the same.
-    </div>
-    <div v-else-if="desk.row?.state === 'none' && !desk.running" class="notice">
-      This frame has not been run.
-      <button class="link" @click="desk.run(desk.quality)">
-        Run {{ desk.quality === "draft" ? "a draft" : "it in full" }}
-      </button>
-    </div>
-    <div v-else-if="stale && !desk.running" class="notice">
-      This frame is from before the last change.
-      <button class="link" @click="desk.run(desk.quality)">Run again</button>
-    </div>
-    <div v-else-if="finding && !desk.playing" class="notice warning" data-finding>{{ finding }}</div>
+    <view-notice :dark="noView" />
     <div class="corner left">
       <button class="plain" title="Look through the shot's camera (V)" @click="lookThrough">
         {{ camera }}
@@ -257,28 +249,13 @@ canvas:focus-visible {
   outline-offset: -2px;
 }
 
-.notice {
-  position: absolute;
-  top: 48px;
-  right: 12px;
-  max-width: 270px;
-  padding: 9px 13px;
-  background: rgb(26 31 35 / 92%);
-  border: 1px solid var(--line);
-  border-radius: 10px;
-}
-
-.warning {
-  color: var(--warning);
-}
-
 .corner {
   position: absolute;
   bottom: 9px;
   padding: 3px 8px;
   border-radius: 6px;
   /* Over a bright sky as over a dark yard. */
-  background: rgb(16 20 22 / 62%);
+  background: rgb(16 20 22 / 80%);
   color: var(--quiet);
 }
 

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
-import { NPopselect } from "naive-ui";
 import { computed, ref, watch } from "vue";
 import type { Key, TimelineRow } from "../api/types";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
+import ShotSettings from "./ShotSettings.vue";
+import TimelineHead from "./TimelineHead.vue";
 import TimelineRuler from "./TimelineRuler.vue";
 import { useCurves } from "./useCurves";
 
@@ -16,10 +17,6 @@ const HEIGHT = 26;
 const count = computed(() => Math.max(desk.last - desk.first, 1));
 const x = (frame: number) => ((frame - desk.first) / count.value) * Math.max(width.value - 12, 1) + 6;
 const rows = computed(() => desk.shot?.timeline ?? []);
-/** Where a run that was cut off goes on. */
-const resumedAt = computed(() =>
-  desk.running?.resumed ? desk.frames?.rows.find((row) => row.state !== "fresh")?.frame : undefined,
-);
 const { chosen, choices, curves } = useCurves(x, HEIGHT);
 
 /** The ribbon: as thick at each frame as the thing is strong there. */
@@ -120,34 +117,8 @@ function keyKeys(event: KeyboardEvent, row: TimelineRow, key: Key) {
 
 <template>
   <section class="timeline" aria-label="Timeline">
-    <header>
-      <button
-        class="play"
-        :aria-label="desk.playing ? 'Stop' : 'Play'"
-        title="Space"
-        data-play
-        @click="desk.playing = !desk.playing"
-      >
-        <svg width="14" height="14" viewBox="0 0 14 14">
-          <path v-if="desk.playing" d="M2 1h3.4v12H2zM8.6 1H12v12H8.600z" />
-          <path v-else d="M2 .8 13 7 2 13.200z" />
-        </svg>
-      </button>
-      <strong data-frame>{{ desk.frame }}</strong>
-      <span class="quiet"
-        >{{ ((desk.frame - desk.first) / desk.rate).toFixed(2) }} s · {{ desk.rate }} fps</span
-      >
-      <n-popselect v-model:value="chosen" multiple :options="choices" trigger="click" size="small">
-        <button class="curves link" data-curves>Curves</button>
-      </n-popselect>
-      <span v-if="resumedAt" class="quiet" role="status" data-resumed
-        >cut off by a stop, taken up again at frame {{ resumedAt }}</span
-      >
-      <span class="legend"
-        ><template v-if="desk.running"><i class="working" /> being made</template> <i class="fresh" /> up to
-        date <i class="stale" /> from before a change</span
-      >
-    </header>
+    <timeline-head v-model:chosen="chosen" :choices="choices" />
+    <shot-settings v-if="desk.settings" />
     <div class="rows">
       <div class="names">
         <div class="ruler" />
@@ -209,62 +180,6 @@ function keyKeys(event: KeyboardEvent, row: TimelineRow, key: Key) {
   flex-direction: column;
   min-height: 0;
   min-width: 0;
-}
-
-header {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding: 9px 14px 4px;
-}
-
-.play svg {
-  display: block;
-  fill: var(--quiet);
-}
-
-.play:hover svg {
-  fill: var(--text);
-}
-
-strong {
-  font-size: 15px;
-  min-width: 26px;
-}
-
-.curves {
-  margin-left: auto;
-}
-
-.legend {
-  color: var(--faint);
-  font-size: 11.5px;
-}
-
-.legend i {
-  display: inline-block;
-  width: 14px;
-  height: 3px;
-  border-radius: 2px;
-  margin: 0 4px 2px 10px;
-}
-
-.fresh {
-  background: var(--paper);
-}
-
-.stale {
-  background: repeating-linear-gradient(115deg, var(--quiet) 0 2px, transparent 2px 5px);
-}
-
-/* Hollow, so that it is told apart by its shape. */
-.working {
-  box-shadow: inset 0 0 0 1px var(--quiet);
-}
-
-.legend .working {
-  height: 6px;
-  border-radius: 3px;
 }
 
 .rows {

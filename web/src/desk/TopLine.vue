@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, nextTick, ref } from "vue";
 import { api } from "../api/client";
 import JobProgress from "../lib/JobProgress.vue";
+import NameField from "../lib/NameField.vue";
 import { useDesk } from "../stores/desk";
 
 const desk = useDesk();
@@ -14,6 +15,14 @@ const title = computed(() => {
 const saved = computed(() =>
   !desk.connected ? "no connection; trying again" : desk.saving ? "saving…" : "saved",
 );
+const renaming = ref(false);
+const nameButton = ref<HTMLButtonElement | null>(null);
+
+function named(name: string, stay: boolean) {
+  renaming.value = false;
+  if (stay) void nextTick(() => nameButton.value?.focus());
+  if (name !== desk.shot?.name) void desk.edit([{ do: "rename", name }]);
+}
 </script>
 
 <template>
@@ -22,13 +31,30 @@ const saved = computed(() =>
       <img src="/mark.svg" width="24" height="24" alt="" /> Vumbral
     </router-link>
     <span class="place"
-      ><router-link to="/">Shelf</router-link> / <b>{{ desk.shot?.name }}</b></span
+      ><router-link to="/" title="Back to the shelf">Shelf</router-link> /
+      <name-field
+        v-if="renaming"
+        :name="desk.shot?.name ?? ''"
+        label="Name of the shot"
+        @named="named"
+        @left="named(desk.shot?.name ?? '', true)"
+      />
+      <button
+        v-else
+        ref="nameButton"
+        class="name"
+        title="Click to rename the shot"
+        data-rename
+        @click="renaming = true"
+      >
+        {{ desk.shot?.name }}
+      </button></span
     >
     <span class="faint" role="status" data-saved>{{ saved }}</span>
     <button
       v-if="desk.shot?.steps.undo"
       class="link faint"
-      title="Ctrl+Z"
+      :title="`Undo: ${desk.shot.steps.undo} (Ctrl+Z)`"
       data-undo
       @click="desk.step('undo')"
     >
@@ -37,7 +63,7 @@ const saved = computed(() =>
     <button
       v-if="desk.shot?.steps.redo"
       class="link faint"
-      title="Ctrl+Shift+Z"
+      :title="`Do again: ${desk.shot.steps.redo} (Ctrl+Shift+Z)`"
       data-redo
       @click="desk.step('redo')"
     >
@@ -46,7 +72,14 @@ const saved = computed(() =>
     <div class="middle" role="status" aria-live="polite" data-progress>
       <template v-if="job">
         <job-progress :job="job" :title="title" />
-        <button class="link" data-stop @click="desk.attempt(() => api.cancel(job!.id))">Stop</button>
+        <button
+          class="link"
+          title="Stop it; what is finished stays"
+          data-stop
+          @click="desk.attempt(() => api.cancel(job!.id))"
+        >
+          Stop
+        </button>
       </template>
       <span v-else-if="desk.trouble" class="trouble" role="alert" data-trouble>{{ desk.trouble }}</span>
     </div>
@@ -101,7 +134,7 @@ const saved = computed(() =>
   text-decoration: none;
 }
 
-.place b {
+.name {
   color: var(--text);
   font-weight: 500;
 }

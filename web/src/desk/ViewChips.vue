@@ -21,6 +21,11 @@ const desk = useDesk();
 const catalog = useCatalog();
 const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
 const chips = { smoke: tints.smoke, fire: tints.light, heat: tints.heat } as const;
+const told = {
+  smoke: "Smoke as its look and the lamps have it",
+  fire: "Fire as it glows",
+  heat: "Heat as a red haze, whether it glows or not",
+};
 const quantities = computed(() => [
   { key: "", label: "Nothing more" },
   ...Object.keys(catalog.catalog?.seen ?? {})
@@ -40,6 +45,7 @@ const tint = computed(
       class="chip"
       :class="{ on: shown[chip] }"
       :aria-pressed="shown[chip]"
+      :title="told[chip]"
       :data-chip="chip"
       @click="emit('shown', chip)"
     >
@@ -50,7 +56,12 @@ const tint = computed(
       :options="quantities"
       @select="(name: string) => emit('quantity', name || null)"
     >
-      <button class="chip" :class="{ on: quantity }" data-quantity-chip>
+      <button
+        class="chip"
+        :class="{ on: quantity }"
+        title="One quantity more: fuel, speed, pressure…"
+        data-quantity-chip
+      >
         <span class="dot" :style="{ background: tint }" />{{ quantity ? capital(quantity) : "More" }}
       </button>
     </n-dropdown>
@@ -58,6 +69,7 @@ const tint = computed(
       class="chip"
       :class="{ on: slice.on }"
       :aria-pressed="slice.on"
+      title="Cut the volume open and read it under the pointer"
       data-chip="slice"
       @click="emit('slice', { on: !slice.on })"
     >
@@ -71,6 +83,7 @@ const tint = computed(
       class="chip"
       :class="{ on: desk.quality === kind }"
       :aria-pressed="desk.quality === kind"
+      :title="kind === 'draft' ? 'Frames of the coarse run' : 'Frames at full resolution'"
       :data-quality="kind"
       @click="desk.show(kind)"
     >
@@ -84,6 +97,7 @@ const tint = computed(
         :class="{ on: slice.axis === axis }"
         :aria-pressed="slice.axis === axis"
         :aria-label="`Slice across ${axis}`"
+        :title="`Slice across ${axis}`"
         @click="emit('slice', { axis })"
       >
         {{ axis }}
@@ -102,6 +116,7 @@ const tint = computed(
         class="chip"
         :class="{ on: slice.arrows }"
         :aria-pressed="slice.arrows"
+        title="Which way the gas flows in the slice"
         @click="emit('slice', { arrows: !slice.arrows })"
       >
         Arrows

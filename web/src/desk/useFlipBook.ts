@@ -3,27 +3,29 @@ import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
 import { volumeName } from "../view/volumes";
 
+/** What a kept picture goes by. */
+export const pageName = (frame: number, volume: string | null) => `${frame} ${volume}`;
+
 /** Pictures of frames that were drawn already, shown over the view instead of drawing them again.
  * @param name of the volume that this frame wants */
 export function useFlipBook(stage: ShallowRef<Stage | null>, name: ComputedRef<string | null>) {
   const desk = useDesk();
   const over = useTemplateRef<HTMLCanvasElement>("over");
   const covered = ref(false);
-  const page = (frame: number, volume: string | null) => `${frame} ${volume}`;
 
   watch(stage, (made) => {
     if (!made) return;
     made.book.changed = () => {
       const rows = desk.frames?.rows ?? [];
       desk.kept = rows
-        .filter((row) => made.book.has(page(row.frame, volumeName(row))))
+        .filter((row) => made.book.has(pageName(row.frame, volumeName(row))))
         .map((row) => row.frame);
     };
   });
 
   /** Keeps what is drawn for the next time round. */
   function keep(canvas: HTMLCanvasElement, fine: boolean) {
-    stage.value?.book.take(page(desk.frame, name.value), canvas, fine);
+    void stage.value?.book.take(pageName(desk.frame, name.value), canvas, fine);
   }
 
   function put(whether: boolean) {
@@ -33,7 +35,7 @@ export function useFlipBook(stage: ShallowRef<Stage | null>, name: ComputedRef<s
 
   /** Shows a picture that was kept: any while it plays, else only the finest. @return whether there is one */
   function cover(): boolean {
-    const picture = stage.value?.book.get(page(desk.frame, name.value), !desk.playing);
+    const picture = stage.value?.book.get(pageName(desk.frame, name.value), !desk.playing);
     const canvas = over.value;
     if (!picture || !canvas) return false;
     // What is picked is where it is seen.

@@ -148,6 +148,16 @@ function reset() {
   color: var(--text);
 }
 
+/* Before a label is cut, what stands beside it gives way. */
+.line :deep(.n-select) {
+  flex: 0 1000 auto;
+  min-width: 84px;
+}
+
+.line :deep(.n-color-picker) {
+  flex: 0 0 92px;
+}
+
 .off .label {
   color: var(--accent);
 }
@@ -164,6 +174,7 @@ function reset() {
   color: var(--faint);
   font-size: 11.5px;
   min-width: 8px;
+  white-space: nowrap;
 }
 
 .key {

@@ -10,7 +10,13 @@ const desk = useDesk();
 <template>
   <p class="finding" role="note" :data-finding="finding.code">
     {{ finding.text }}
-    <button v-if="finding.remedy" class="link" data-remedy @click="desk.edit(finding.remedy.edits)">
+    <button
+      v-if="finding.remedy"
+      class="link"
+      title="Do this; it can be undone"
+      data-remedy
+      @click="desk.edit(finding.remedy.edits)"
+    >
       {{ finding.remedy.label }}
     </button>
   </p>

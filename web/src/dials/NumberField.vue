@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from "vue";
 import { onEscape } from "../lib/escape";
-import { plain, snap, stepOf } from "../lib/numbers";
+import { plain, snap, stepOf, written } from "../lib/numbers";
 
 /** A number: drag it, type it, or step it with the arrows. Esc takes back what is not finished. */
 const props = defineProps<{
@@ -148,9 +148,9 @@ function keys(event: KeyboardEvent) {
     tabindex="0"
     role="spinbutton"
     :aria-label="label"
-    :aria-valuenow="value"
-    :aria-valuemin="least"
-    :aria-valuemax="most"
+    :aria-valuenow="written(value)"
+    :aria-valuemin="written(least)"
+    :aria-valuemax="written(most)"
     @pointerdown="down"
     @pointermove="move"
     @pointerup="up"

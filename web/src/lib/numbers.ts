@@ -7,6 +7,12 @@ export function plain(value: number): string {
   return String(Number(value.toFixed(digits)));
 }
 
+/** A number written out, as assistive programs want it. */
+export function written(value: number): string {
+  const plain = String(value);
+  return plain.includes("e") ? value.toFixed(12).replace(/0+$/, "") : plain;
+}
+
 /** A round step for a range: 1, 2 or 5 times a power of ten, about a hundredth of it. */
 export function stepOf(low: number, high: number): number {
   const raw = Math.max((high - low) / 100, 1e-9);

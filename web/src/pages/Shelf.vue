@@ -1,38 +1,55 @@
 <script setup lang="ts">
-import { useMessage } from "naive-ui";
-import { onMounted, onUnmounted, ref } from "vue";
+import { useStorage } from "@vueuse/core";
+import { NSelect } from "naive-ui";
+import { computed, onMounted, onUnmounted, ref } from "vue";
 import { useRouter } from "vue-router";
 import { api, checkSize } from "../api/client";
 import { listen } from "../api/events";
-import type { Job, ShotRow } from "../api/types";
-import NewShot from "../desk/NewShot.vue";
-import JobProgress from "../lib/JobProgress.vue";
+import type { AwayRow, Job, ShotRow } from "../api/types";
+import { useSaid } from "../lib/useSaid";
+import AwayShots from "../shelf/AwayShots.vue";
+import NewShot from "../shelf/NewShot.vue";
+import ShotCard from "../shelf/ShotCard.vue";
 import { useCatalog } from "../stores/catalog";
 
 const router = useRouter();
-const message = useMessage();
+const { attempt, done } = useSaid();
 const catalog = useCatalog();
 const shots = ref<ShotRow[]>([]);
+const away = ref<AwayRow[]>([]);
 const loaded = ref(false);
 const trouble = ref<string | null>(null);
 const event = ref<number | null>(null);
 const making = ref(false);
-const doomed = ref<string | null>(null);
+const looking = ref(false);
+const sought = ref("");
+const order = useStorage<Order>("vumbral-shelf-order", "changed");
 const input = ref<HTMLInputElement | null>(null);
 let stop: (() => void) | null = null;
 
-async function attempt(work: () => Promise<unknown>) {
-  try {
-    await work();
-  } catch (error) {
-    message.error((error as Error).message, { duration: 9000, closable: true });
-  }
-}
+type Order = "changed" | "name" | "working";
+const ORDERS = [
+  { value: "changed", label: "Changed last" },
+  { value: "name", label: "By name" },
+  { value: "working", label: "At work first" },
+];
+const compared: Record<Order, (a: ShotRow, b: ShotRow) => number> = {
+  changed: (a, b) => b.changed - a.changed,
+  name: (a, b) => a.name.localeCompare(b.name, "en", { numeric: true }),
+  working: (a, b) => b.jobs.length - a.jobs.length || b.changed - a.changed,
+};
+const shown = computed(() => {
+  const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean);
+  return shots.value
+    .filter((shot) => words.every((word) => shot.name.toLowerCase().includes(word)))
+    .sort(compared[order.value] ?? compared.changed);
+});
 
 const load = () =>
   attempt(async () => {
     const answer = await api.shots();
     shots.value = answer.shots;
+    away.value = answer.away;
     trouble.value = answer.trouble;
     event.value = answer.event;
     loaded.value = true;
@@ -62,41 +79,29 @@ function follow(job: Job) {
   shot.jobs = ["queued", "running"].includes(job.state) ? [...others, job] : others;
 }
 
-/** What goes on in a shot: what runs comes before what waits. */
-const work = (shot: ShotRow) =>
-  shot.jobs
-    .filter((job) => job.kind === "run" || job.kind === "export")
-    .sort((a, b) => Number(b.state === "running") - Number(a.state === "running"))[0];
-
 const bring = (event: Event) =>
   attempt(async () => {
-    const file = (event.target as HTMLInputElement).files?.[0];
-    if (!file) return;
-    checkSize(file, catalog.catalog?.limits.shot ?? Infinity);
-    const shot = await api.importShot(await file.text());
+    const field = event.target as HTMLInputElement;
+    const file = field.files?.[0];
+    // The same file may be tried again once it is mended.
+    const text = file && (checkSize(file, catalog.catalog?.limits.shot ?? Infinity), await file.text());
+    field.value = "";
+    if (!file || text === undefined) return;
+    const shot = await api.importShot(text, file.name);
     await router.push(`/shots/${shot.id}`);
   });
 
-const remove = (id: string) =>
+const back = (id: string) => attempt(() => api.putBack(id)).then(load);
+
+const takeAway = (shot: ShotRow) =>
   attempt(async () => {
-    await api.deleteShot(id);
-    doomed.value = null;
+    await api.takeAway(shot.id);
     await load();
+    done(`${shot.name} was taken away.`, "Put it back", () => back(shot.id));
   });
 
-const duplicate = (id: string) =>
-  attempt(async () => {
-    await api.duplicate(id);
-    await load();
-  });
-
-const when = (seconds: number) =>
-  new Date(seconds * 1000).toLocaleString("en-GB", {
-    day: "numeric",
-    month: "short",
-    hour: "2-digit",
-    minute: "2-digit",
-  });
+const letGo = (id: string) => attempt(() => api.letGo(id)).then(load);
+const duplicate = (id: string) => attempt(() => api.duplicate(id)).then(load);
 </script>
 
 <template>
@@ -105,7 +110,28 @@ const when = (seconds: number) =>
       <img src="/mark.svg" width="30" height="30" alt="" />
       <h1>Vumbral</h1>
       <span class="space" />
-      <button class="pill" @click="input?.click()">Bring in a shot file</button>
+      <template v-if="shots.length > 1">
+        <input
+          v-model="sought"
+          type="search"
+          class="seek"
+          placeholder="Find a shot"
+          aria-label="Find a shot by its name"
+          data-seek
+          @keydown.esc="sought = ''"
+        />
+        <n-select
+          v-model:value="order"
+          :options="ORDERS"
+          :show-arrow="true"
+          class="order"
+          aria-label="Order of the shots"
+          data-order
+        />
+      </template>
+      <button class="pill" title="A shot that was saved as a file" @click="input?.click()">
+        Bring in a shot file
+      </button>
       <input
         ref="input"
         type="file"
@@ -115,47 +141,43 @@ const when = (seconds: number) =>
         aria-label="Shot file"
         @change="bring"
       />
-      <button class="pill main" data-new-shot @click="making = true">New shot</button>
+      <button class="pill main" title="From a starter or from nothing" data-new-shot @click="making = true">
+        New shot
+      </button>
     </header>
     <p v-if="trouble" class="trouble" role="alert" data-trouble>{{ trouble }}</p>
     <div class="cards">
-      <article v-for="shot in shots" :key="shot.id" :data-shot="shot.id">
-        <router-link :to="`/shots/${shot.id}`" class="paper">
-          <span class="sr-only">Open {{ shot.name }}:</span>
-          <img v-if="shot.print" :src="api.printUrl(shot.id, shot.print)" alt="" />
-          <span v-else class="blank">no print yet</span>
-        </router-link>
-        <div class="line">
-          <router-link :to="`/shots/${shot.id}`" class="name">{{ shot.name }}</router-link>
-          <span class="faint">{{ when(shot.changed) }}</span>
-        </div>
-        <div v-if="work(shot)" class="line work" role="status" data-work>
-          <job-progress
-            brief
-            :job="work(shot)!"
-            :title="work(shot)!.kind === 'export' ? 'Export' : 'Frames'"
-          />
-        </div>
-        <div v-if="doomed === shot.id" class="line" role="alert">
-          <span>Throw this shot away with its prints?</span>
-          <button class="link" @click="remove(shot.id)">Yes</button>
-          <button class="link" @click="doomed = null">No</button>
-        </div>
-        <div v-else class="line acts">
-          <button class="faint" @click="duplicate(shot.id)">Duplicate</button>
-          <button class="faint" @click="doomed = shot.id">Throw away</button>
-        </div>
-      </article>
+      <shot-card
+        v-for="shot in shown"
+        :key="shot.id"
+        :shot="shot"
+        @duplicate="duplicate(shot.id)"
+        @away="takeAway(shot)"
+      />
       <section v-if="loaded && !shots.length" class="empty">
         <h2>The shelf is empty</h2>
         <p class="quiet">
           A shot is one piece of work: objects, what they give off, the chamber it moves in and the light on
           it.
         </p>
-        <button class="pill main" @click="making = true">Make the first shot</button>
+        <button class="pill main" title="From a starter or from nothing" @click="making = true">
+          Make the first shot
+        </button>
+      </section>
+      <section v-else-if="loaded && !shown.length" class="empty">
+        <p class="quiet">No shot is called “{{ sought }}”.</p>
+        <button class="pill" title="Esc in the field does the same" @click="sought = ''">
+          Show all {{ shots.length }}
+        </button>
       </section>
     </div>
+    <footer v-if="away.length">
+      <button class="faint" title="Put shots back, or let them go" data-taken-away @click="looking = true">
+        Taken away: {{ away.length }}
+      </button>
+    </footer>
     <new-shot v-if="making" @close="making = false" />
+    <away-shots v-if="looking" :shots="away" @close="looking = false" @back="back" @go="letGo" />
   </main>
 </template>
 
@@ -183,69 +205,25 @@ h1 {
   flex: 1;
 }
 
+.seek {
+  font: inherit;
+  color: inherit;
+  width: 170px;
+  height: 32px;
+  padding: 0 14px;
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-radius: 999px;
+}
+
+.order {
+  width: 140px;
+}
+
 .cards {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
   gap: 30px 24px;
-}
-
-.paper {
-  display: block;
-  border: 5px solid var(--paper);
-  border-radius: 3px;
-  background: #0a0c0d;
-  aspect-ratio: 16 / 9;
-  overflow: hidden;
-}
-
-.paper:hover {
-  border-color: #f4efe4;
-}
-
-.paper img {
-  display: block;
-  width: 100%;
-  height: 100%;
-  object-fit: cover;
-}
-
-.blank {
-  display: grid;
-  place-items: center;
-  height: 100%;
-  color: var(--faint);
-}
-
-.line {
-  display: flex;
-  gap: 12px;
-  align-items: baseline;
-  padding-top: 7px;
-}
-
-.line .faint:last-child {
-  margin-left: auto;
-}
-
-.name {
-  color: var(--text);
-  display: inline-block;
-  min-height: 24px;
-  line-height: 24px;
-  font-weight: 600;
-  font-size: 13.5px;
-  text-decoration: none;
-}
-
-.acts {
-  font-size: 11.5px;
-  padding-top: 2px;
-}
-
-.work {
-  align-items: center;
-  font-size: 11.5px;
-  min-width: 0;
 }
 
 .trouble {
@@ -256,5 +234,10 @@ h1 {
   grid-column: 1 / -1;
   text-align: center;
   padding: 90px 0;
+}
+
+footer {
+  padding-top: 34px;
+  text-align: right;
 }
 </style>

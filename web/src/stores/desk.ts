@@ -5,16 +5,16 @@ import { listen } from "../api/events";
 import { useFindings } from "./findings";
 import { useFrames } from "./frames";
 import { outcome, useJobs } from "./jobs";
+import { usePictures } from "./pictures";
 import { useQuestion } from "./question";
 import { useQueue, type Shown } from "./queue";
-import type { Body, Edit, FrameFacts, Job, Print, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
+import type { Body, Edit, FrameFacts, Job, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
 
 /** The shot on the desk: its document, its frames, what is going on. */
 export const useDesk = defineStore("desk", () => {
   const shot = shallowRef<ShotAnswer | null>(null);
   /** The props as they are drawn, each where it stands at every frame. */
   const bodies = shallowRef<Body[]>([]);
-  const prints = ref<Print[]>([]);
   const playing = ref(false);
   const selected = ref<string | null>(null);
   const chapter = ref("sources");
@@ -43,9 +43,10 @@ export const useDesk = defineStore("desk", () => {
   const kept = shallowRef<number[]>([]);
   /** The next click in the view says what shall be sharp. */
   const focusing = ref(false);
-  const measuring = ref(false);
-  /** The contact sheet that is looked at. */
-  const sheet = ref<string | null>(null);
+  /** Whether the shot's own settings are open, in the timeline's head. */
+  const settings = ref(false);
+  const pictures = usePictures(shot, frame, sheeting, attempt);
+  const { prints, measuring, sheet, takePrint, loadPrints, measure, takeSheet } = pictures;
   const rate = computed(() => {
     const general = byId.value.get("general");
     return (general?.dials.rate as number | undefined) ?? 24;
@@ -262,25 +263,10 @@ export const useDesk = defineStore("desk", () => {
     if (running.value) await attempt(() => api.cancel(running.value!.id));
   }
 
-  async function takePrint() {
-    if (shot.value) await attempt(() => api.print(shot.value!.id, frame.value));
-  }
-
   /** Sets the exposure that this frame asks for. */
   async function meter() {
-    if (!shot.value || measuring.value) return;
-    measuring.value = true;
-    const found = await attempt(() => api.meter(shot.value!.id, frame.value));
-    measuring.value = false;
-    if (found) await set("picture", "exposure", found.exposure);
-  }
-
-  async function takeSheet() {
-    if (shot.value && !sheeting.value) await attempt(() => api.sheet(shot.value!.id));
-  }
-
-  async function loadPrints() {
-    if (shot.value) prints.value = await api.prints(shot.value.id).catch(() => prints.value);
+    const exposure = await measure();
+    if (exposure !== null) await set("picture", "exposure", exposure);
   }
 
   async function bringBack(number: number) {
@@ -320,6 +306,7 @@ export const useDesk = defineStore("desk", () => {
     sheeting,
     shownLook,
     focusing,
+    settings,
     measuring,
     sheet,
     meter,

@@ -24,6 +24,16 @@ export class FlipBook {
     return this.pages.has(name);
   }
 
+  /** Whether there is a page as fine as it gets. */
+  fine(name: string): boolean {
+    return !!this.pages.get(name)?.fine;
+  }
+
+  /** Whether one more page of a size would push another out. */
+  full(width: number, height: number): boolean {
+    return (this.pages.size + 1) * 4 * width * height > MEMORY;
+  }
+
   /** @param fine whether only the finest will do */
   get(name: string, fine: boolean): ImageBitmap | null {
     const page = this.pages.get(name);
@@ -31,19 +41,18 @@ export class FlipBook {
   }
 
   /** Takes what a canvas shows now, unless there is as fine a page already. */
-  take(name: string, canvas: HTMLCanvasElement, fine: boolean) {
+  async take(name: string, canvas: HTMLCanvasElement, fine: boolean) {
     const before = this.pages.get(name);
     if (before && (before.fine || !fine)) return;
     const { edition } = this;
     // The canvas is read at once; what it gives comes later.
-    void createImageBitmap(canvas).then((picture) => {
-      if (edition !== this.edition) return picture.close();
-      this.pages.get(name)?.picture.close();
-      this.pages.delete(name);
-      this.pages.set(name, { picture, fine });
-      this.trim(4 * picture.width * picture.height);
-      this.changed();
-    });
+    const picture = await createImageBitmap(canvas);
+    if (edition !== this.edition) return picture.close();
+    this.pages.get(name)?.picture.close();
+    this.pages.delete(name);
+    this.pages.set(name, { picture, fine });
+    this.trim(4 * picture.width * picture.height);
+    this.changed();
   }
 
   private trim(size: number) {

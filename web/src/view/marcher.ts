@@ -4,32 +4,27 @@ import { tints } from "../theme";
 import { compose, develop } from "./shaders/finish";
 import { fullScreen, march } from "./shaders/march";
 import { SkyTable } from "./skyTable";
-import { busyBlocks } from "./volumes";
 import { Halo } from "./halo";
+import { texture3d, Uploads, type Upload } from "./textures";
 import type { Channel, Volume } from "./volumes";
 
 const SCALES = [1, 0.75, 0.5, 0.35, 0.25];
 /** In so many bands a picture at full resolution is drawn, so that the desk stays quick meanwhile. */
 const BANDS = 10;
 
-function texture3d(format: THREE.PixelFormat): THREE.Data3DTexture {
-  const texture = new THREE.Data3DTexture(new Uint8Array(format === THREE.RedFormat ? 1 : 4), 1, 1, 1);
-  texture.format = format;
-  texture.minFilter = texture.magFilter = THREE.LinearFilter;
-  texture.unpackAlignment = 1;
-  texture.needsUpdate = true;
-  return texture;
-}
-
 /** Draws the smoke, at a resolution of its own, and puts the whole picture together. */
 export class Marcher {
   private screen = new THREE.Scene();
   private lens = new THREE.OrthographicCamera();
   private quad = new THREE.Mesh(new THREE.PlaneGeometry(2, 2));
-  private lit = texture3d(THREE.RGBAFormat);
-  private hot = texture3d(THREE.RGBAFormat);
+  private uploads = new Uploads();
+  /** What is there before any frame. */
+  private nothing: Upload = {
+    lit: texture3d(THREE.RGBAFormat),
+    hot: texture3d(THREE.RGBAFormat),
+    busy: texture3d(THREE.RedFormat),
+  };
   private seen = texture3d(THREE.RedFormat);
-  private busy = texture3d(THREE.RedFormat);
   private marching: THREE.ShaderMaterial;
   private composing: THREE.ShaderMaterial;
   private developing: THREE.ShaderMaterial;
@@ -61,10 +56,10 @@ export class Marcher {
       depthTest: false,
       depthWrite: false,
       uniforms: {
-        lit: { value: this.lit },
-        hot: { value: this.hot },
+        lit: { value: this.nothing.lit },
+        hot: { value: this.nothing.hot },
         seen: { value: this.seen },
-        busy: { value: this.busy },
+        busy: { value: this.nothing.busy },
         seenLow: { value: new THREE.Vector3() },
         seenHigh: { value: new THREE.Vector3(1, 1, 1) },
         seenTint: { value: new THREE.Vector3() },
@@ -149,7 +144,11 @@ export class Marcher {
     march.shown.value.z = channel ? 1 : 0;
     if (!channel) return;
     const [x, y, z] = channel.size;
-    this.fill(this.seen, channel.data, x, y, z);
+    const image = this.seen.image;
+    // Storage of another size must be made anew; the same is written over.
+    if (image.width !== x || image.height !== y || image.depth !== z) this.seen.dispose();
+    this.seen.image = { data: channel.data, width: x, height: y, depth: z };
+    this.seen.needsUpdate = true;
     march.seenLow.value.fromArray(channel.corner);
     march.seenHigh.value.set(x, y, z).multiplyScalar(channel.voxel).add(march.seenLow.value);
     const colour = new THREE.Color(tint).convertSRGBToLinear();
@@ -161,33 +160,22 @@ export class Marcher {
     this.empty = !volume;
     if (!volume) return;
     const [x, y, z] = volume.size;
-    for (const [texture, data] of [
-      [this.lit, volume.lit],
-      [this.hot, volume.hot],
-    ] as const)
-      this.fill(texture, data, x, y, z);
-    const blocks = busyBlocks(volume);
-    this.fill(this.busy, blocks.data, ...blocks.size);
     const march = this.marching.uniforms;
+    const { lit, hot, busy } = this.uploads.of(volume);
+    march.lit.value = lit;
+    march.hot.value = hot;
+    march.busy.value = busy;
     march.low.value.fromArray(volume.corner);
     march.high.value.set(x, y, z).multiplyScalar(volume.voxel).add(march.low.value);
     march.voxel.value = volume.voxel;
     march.peaks.value.fromArray(volume.peaks);
   }
 
-  private fill(texture: THREE.Data3DTexture, data: Uint8Array<ArrayBuffer>, x: number, y: number, z: number) {
-    const image = texture.image;
-    // Storage of another size must be made anew; the same is written over.
-    if (image.width !== x || image.height !== y || image.depth !== z) texture.dispose();
-    texture.image = { data, width: x, height: y, depth: z };
-    texture.needsUpdate = true;
-  }
-
   /** What props need to be shaded by the smoke. */
   get smoke() {
-    const { low, high, voxel, peaks } = this.marching.uniforms;
+    const { lit, low, high, voxel, peaks } = this.marching.uniforms;
     return {
-      lit: this.lit,
+      lit: lit.value as THREE.Data3DTexture,
       low: low.value as THREE.Vector3,
       high: high.value as THREE.Vector3,
       voxel: voxel.value as number,
@@ -283,10 +271,9 @@ export class Marcher {
 
   dispose() {
     for (const thing of [
-      this.lit,
-      this.hot,
+      this.uploads,
+      ...Object.values(this.nothing),
       this.seen,
-      this.busy,
       this.marching,
       this.composing,
       this.developing,

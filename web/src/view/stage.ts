@@ -4,6 +4,7 @@ import type { ChamberBox, Scene as Rig } from "../api/types";
 import { FlipBook } from "./flipBook";
 import { Guides } from "./guides";
 import { Marcher } from "./marcher";
+import { boxEdges, frustumEdges, Outline } from "./outlines";
 import { PropShelf } from "./props";
 import { Slice } from "./slice";
 import { Sparks } from "./sparks";
@@ -38,8 +39,8 @@ export class Stage {
 
   private renderer: THREE.WebGLRenderer;
   private overlay = new THREE.Scene();
-  private chamber: THREE.LineSegments;
-  private frustum: THREE.LineSegments;
+  private chamber = new Outline(0x8a928a, 0.55);
+  private frustum = new Outline(0xbdd45e, 0.7);
   private target: THREE.WebGLRenderTarget;
   private dirty = true;
   private alive = true;
@@ -52,6 +53,8 @@ export class Stage {
   private refining = false;
   private quiet = 0;
   private throughCamera = false;
+  /** Told when the picture that is drawn under a kept one is there. */
+  private aside: ((canvas: HTMLCanvasElement) => void) | null = null;
 
   constructor(canvas: HTMLCanvasElement) {
     this.renderer = new THREE.WebGLRenderer({
@@ -75,13 +78,6 @@ export class Stage {
     this.orbit.addEventListener("start", () => {
       this.throughCamera = false;
     });
-    const line = (colour: number, opacity: number) =>
-      new THREE.LineSegments(
-        new THREE.BufferGeometry(),
-        new THREE.LineBasicMaterial({ color: colour, transparent: true, opacity }),
-      );
-    this.chamber = line(0x8a928a, 0.55);
-    this.frustum = line(0xbdd45e, 0.7);
     this.overlay.add(
       this.sparks.lines,
       this.slice.group,
@@ -105,8 +101,30 @@ export class Stage {
     this.slice.dispose();
     this.sparks.dispose();
     this.marcher.dispose();
+    this.chamber.dispose();
+    this.frustum.dispose();
     this.target.dispose();
     this.renderer.dispose();
+  }
+
+  /** Draws what is set now at full resolution, under the kept picture that lies over the view. Anything else that is
+   * asked for gives it up. */
+  drawAside(done: (canvas: HTMLCanvasElement) => void) {
+    this.refining = false;
+    this.fine = false;
+    this.aside = done;
+  }
+
+  /** @return whether something was being drawn aside */
+  giveUpAside(): boolean {
+    const was = !!this.aside;
+    this.aside = null;
+    return was;
+  }
+
+  /** The canvas, pixels. */
+  get pixels() {
+    return this.full as [number, number];
   }
 
   /** How much of the full resolution the smoke on the screen has. */
@@ -148,7 +166,7 @@ export class Stage {
   setRig(rig: Rig) {
     this.props.setRig(rig);
     this.marcher.setRig(rig);
-    this.drawFrustum(rig);
+    this.frustum.lay(frustumEdges(rig));
     this.touch();
   }
 
@@ -160,17 +178,7 @@ export class Stage {
 
   /** The edges of all chambers. */
   setChambers(boxes: ChamberBox[], voxel: number) {
-    const edges = boxes.flatMap(({ corner, size }) => {
-      const [width, height, depth] = size.map((count) => count * voxel);
-      const box = new THREE.BoxGeometry(width, height, depth);
-      box.translate(corner[0] + width / 2, corner[1] + height / 2, corner[2] + depth / 2);
-      const lines = new THREE.EdgesGeometry(box);
-      box.dispose();
-      return [...lines.attributes.position.array];
-    });
-    this.chamber.geometry.dispose();
-    this.chamber.geometry = new THREE.BufferGeometry();
-    this.chamber.geometry.setAttribute("position", new THREE.Float32BufferAttribute(edges, 3));
+    this.chamber.lay(boxEdges(boxes, voxel));
     this.touch();
   }
 
@@ -216,36 +224,10 @@ export class Stage {
     return caster.ray;
   }
 
-  private drawFrustum(rig: Rig) {
-    const from = new THREE.Vector3().fromArray(rig.camera.position);
-    const forward = new THREE.Vector3().fromArray(rig.camera.target).sub(from).normalize();
-    const right = forward
-      .clone()
-      .cross(new THREE.Vector3(0, 1, 0))
-      .normalize();
-    const up = right.clone().cross(forward);
-    const half = 18 / rig.camera.focal;
-    const corners = [
-      [-1, -1],
-      [1, -1],
-      [1, 1],
-      [-1, 1],
-    ].map(([a, b]) =>
-      from
-        .clone()
-        .addScaledVector(forward, 0.45)
-        .addScaledVector(right, a * half * 0.45)
-        .addScaledVector(up, b * half * 0.45 * 0.5625),
-    );
-    const points = corners.flatMap((corner, i) => [from, corner, corner, corners[(i + 1) % 4]]);
-    this.frustum.geometry.dispose();
-    this.frustum.geometry = new THREE.BufferGeometry().setFromPoints(points);
-  }
-
   private tick = () => {
     if (!this.alive) return;
     requestAnimationFrame(this.tick);
-    if (this.covered) return;
+    if (this.covered) return this.aside ? this.refine() : undefined;
     const now = performance.now();
     if (this.dirty) {
       this.dirty = false;
@@ -266,8 +248,11 @@ export class Stage {
     this.refining = this.marcher.refine(renderer, this.camera, this.full);
     if (this.refining) return;
     this.fine = true;
-    this.drawOverlay();
-    this.drawn(0);
+    const told = this.aside;
+    this.drawOverlay(!told);
+    if (!told) return this.drawn(0);
+    this.aside = null;
+    told(renderer.domElement);
   }
 
   private drawProps(fine: boolean) {
@@ -280,13 +265,14 @@ export class Stage {
     renderer.render(this.props.scene, this.camera);
   }
 
-  private drawOverlay() {
+  /** @param wait for the picture, so that its cost is known */
+  private drawOverlay(wait = true) {
     const { renderer } = this;
     renderer.setRenderTarget(null);
     this.frustum.visible = this.lines && !this.throughCamera;
     renderer.render(this.overlay, this.camera);
     const gl = renderer.getContext();
-    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+    if (wait) gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   }
 
   private draw() {

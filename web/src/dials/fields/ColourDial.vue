@@ -10,7 +10,6 @@ const emit = defineEmits<{ preview: [value: number[] | undefined] }>();
 <template>
   <n-color-picker
     size="small"
-    class="colour"
     :show-alpha="false"
     :modes="['hex']"
     :value="hexOf(value)"
@@ -19,10 +18,3 @@ const emit = defineEmits<{ preview: [value: number[] | undefined] }>();
     @complete="set(linearOf($event))"
   />
 </template>
-
-<style scoped>
-.colour {
-  flex: 0 0 92px;
-  max-width: 92px;
-}
-</style>

@@ -51,7 +51,9 @@ async function bring(event: Event) {
 <template>
   <span class="mesh">
     <span v-if="mesh" class="name" :title="facts">{{ mesh.name }}</span>
-    <button class="link" @click="input?.click()">{{ reading ? "reading…" : "Bring a file" }}</button>
+    <button class="link" title="From this machine" @click="input?.click()">
+      {{ reading ? "reading…" : "Bring a file" }}
+    </button>
     <input
       ref="input"
       type="file"

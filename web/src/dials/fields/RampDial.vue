@@ -143,7 +143,15 @@ function begin() {
 
 <template>
   <div class="ramp">
-    <button v-if="!value.length" class="link" data-begin-ramp @click="begin">Shape it with stops</button>
+    <button
+      v-if="!value.length"
+      class="link"
+      title="Give it a course over what the volume has"
+      data-begin-ramp
+      @click="begin"
+    >
+      Shape it with stops
+    </button>
     <template v-else>
       <svg
         :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"

@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # What a shot keeps on disk.
+    class Holdings
+      # Folders that belong to one shot alone.
+      FOLDERS = %w[prints sheets reels exports].freeze
+
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # @return [Hash] frames there are of the shot as it stands, of how many, in which quality, and the bytes of
+      #   all that it keeps
+      def of(shot_id)
+        shot = @workshop.shots.fetch(shot_id)[:id]
+        counts = Runs::QUALITIES.to_h { |quality| [quality, fresh(shot, quality)] }
+        quality = counts.max_by { |name, count| [count, Runs::QUALITIES.index(name)] }[0]
+        {frames: counts[quality], of: @workshop.runs.plan(shot, quality).frames.size,
+         quality: quality, bytes: bytes(shot)}
+      end
+
+      # Lets the frames go that no other shot has use for, and all else of a shot on disk.
+      def clear(shot_id)
+        others = @workshop.db[:shots].exclude(id: shot_id).select_map(:id)
+        used = others.flat_map { |other| keys(other) }.to_set
+        gone = keys(shot_id).uniq.reject { |key| used.include?(key) }
+        gone.each_slice(500) { |some| @workshop.db[:frames].where(key: some).delete }
+        gone.each { |key| FileUtils.rm_f(files(key)) }
+        FOLDERS.each { |folder| FileUtils.rm_rf(@workshop.home.within(folder, shot_id)) }
+      end
+
+      private
+
+      def fresh(shot, quality)
+        @workshop.frames.facts(@workshop.runs.shown_keys(@workshop.runs.plan(shot, quality)).values).size
+      end
+
+      def bytes(shot)
+        here = FOLDERS.flat_map { |folder| Dir[@workshop.home.within(folder, shot, "**", "*")] }
+        (here + keys(shot).uniq.flat_map { |key| files(key) }).sum { |file| File.file?(file) ? File.size(file) : 0 }
+      end
+
+      # Every frame that a shot was ever run to, and those that it would have as it stands.
+      def keys(shot)
+        now = Runs::QUALITIES.flat_map do |quality|
+          plan = @workshop.runs.plan(shot, quality)
+          plan.keys.values + @workshop.runs.shown_keys(plan).values
+        end
+        now + @workshop.runs.keys_made(shot)
+      end
+
+      def files(key)
+        Dir[@workshop.home.within("frames", key[0, 2], "#{key}.*"), @workshop.home.within("views", key[0, 2], "#{key}-*")]
+      end
+    end
+  end
+end

@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { NPopselect } from "naive-ui";
+import { computed } from "vue";
+import { plain } from "../lib/numbers";
+import { useDesk } from "../stores/desk";
+
+/** Play, the frame, what the shot covers, and what the ruler's marks mean. */
+defineProps<{ choices: { label: string; value: string }[] }>();
+const chosen = defineModel<string[]>("chosen", { required: true });
+const desk = useDesk();
+/** Where a run that was cut off goes on. */
+const resumedAt = computed(() =>
+  desk.running?.resumed ? desk.frames?.rows.find((row) => row.state !== "fresh")?.frame : undefined,
+);
+</script>
+
+<template>
+  <header>
+    <button
+      class="play"
+      :aria-label="desk.playing ? 'Stop' : 'Play'"
+      :title="desk.playing ? 'Stop (Space)' : 'Play (Space)'"
+      data-play
+      @click="desk.playing = !desk.playing"
+    >
+      <svg width="14" height="14" viewBox="0 0 14 14">
+        <path v-if="desk.playing" d="M2 1h3.4v12H2zM8.6 1H12v12H8.600z" />
+        <path v-else d="M2 .8 13 7 2 13.200z" />
+      </svg>
+    </button>
+    <strong data-frame>{{ desk.frame }}</strong>
+    <button
+      class="quiet settings"
+      :aria-expanded="desk.settings"
+      title="Frames, rate and seed of the shot"
+      data-settings
+      @click="desk.settings = !desk.settings"
+    >
+      {{ ((desk.frame - desk.first) / desk.rate).toFixed(2) }} s · frames {{ desk.first }}–{{ desk.last }} ·
+      {{ plain(desk.rate) }} fps
+    </button>
+    <n-popselect v-model:value="chosen" multiple :options="choices" trigger="click" size="small">
+      <button class="curves link" title="Curves of what each frame came to" data-curves>Curves</button>
+    </n-popselect>
+    <span v-if="resumedAt" class="quiet" role="status" data-resumed
+      >cut off by a stop, taken up again at frame {{ resumedAt }}</span
+    >
+    <span class="legend"
+      ><template v-if="desk.running"><i class="working" /> being made</template> <i class="fresh" /> up to
+      date <i class="stale" /> from before a change</span
+    >
+  </header>
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 9px 14px 4px;
+}
+
+.play svg {
+  display: block;
+  fill: var(--quiet);
+}
+
+.play:hover svg {
+  fill: var(--text);
+}
+
+strong {
+  font-size: 15px;
+  min-width: 26px;
+}
+
+.curves {
+  margin-left: auto;
+}
+
+.legend {
+  color: var(--faint);
+  font-size: 11.5px;
+}
+
+.legend i {
+  display: inline-block;
+  width: 14px;
+  height: 3px;
+  border-radius: 2px;
+  margin: 0 4px 2px 10px;
+}
+
+.fresh {
+  background: var(--paper);
+}
+
+.stale {
+  background: repeating-linear-gradient(115deg, var(--quiet) 0 2px, transparent 2px 5px);
+}
+
+/* Hollow, so that it is told apart by its shape. */
+.working {
+  box-shadow: inset 0 0 0 1px var(--quiet);
+}
+
+.legend .working {
+  height: 6px;
+  border-radius: 3px;
+}
+
+.settings:hover {
+  color: var(--text);
+}
+</style>

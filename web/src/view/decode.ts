@@ -1,0 +1,66 @@
+/** A frame's volume as the server sends it. */
+export interface Volume {
+  name: string;
+  size: [number, number, number];
+  voxel: number;
+  corner: [number, number, number];
+  /** The largest smoke, heat, light and fire. */
+  peaks: [number, number, number, number];
+  lit: Uint8Array<ArrayBuffer>;
+  hot: Uint8Array<ArrayBuffer>;
+  /** Blocks of eight cells with anything in them or right beside them, so that the others can be passed over. */
+  busy: { data: Uint8Array<ArrayBuffer>; size: [number, number, number] };
+  /** What stands for the fire where it lights props: rows like those of the shot's lamps. */
+  lamps: number[][];
+  bytes: number;
+}
+
+const BLOCK = 8;
+
+type Cells = Pick<Volume, "size" | "lit" | "hot">;
+
+export function busyBlocks({ size: [nx, ny, nz], lit, hot }: Cells): Volume["busy"] {
+  const [bx, by, bz] = [nx, ny, nz].map((count) => Math.ceil(count / BLOCK));
+  const data = new Uint8Array(bx * by * bz);
+  const range = (cell: number, count: number) => [
+    Math.max((cell - 1) >> 3, 0),
+    Math.min((cell + 1) >> 3, count - 1),
+  ];
+  for (let k = 0, at = 3; k < nz; k++)
+    for (let j = 0; j < ny; j++)
+      for (let i = 0; i < nx; i++, at += 4) {
+        if (!lit[at] && !hot[at]) continue;
+        const own = ((k >> 3) * by + (j >> 3)) * bx + (i >> 3);
+        const inside = (i & 7) % 7 && (j & 7) % 7 && (k & 7) % 7;
+        if (inside) {
+          data[own] = 255;
+          continue;
+        }
+        const [x, y, z] = [range(i, bx), range(j, by), range(k, bz)];
+        for (let c = z[0]; c <= z[1]; c++)
+          for (let b = y[0]; b <= y[1]; b++)
+            for (let a = x[0]; a <= x[1]; a++) data[(c * by + b) * bx + a] = 255;
+      }
+  return { data, size: [bx, by, bz] };
+}
+
+/** Reads a volume out of what was sent, without copying it. */
+export function decode(name: string, buffer: ArrayBuffer): Volume {
+  const length = new DataView(buffer).getUint32(0, true);
+  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length)));
+  const cells = head.size[0] * head.size[1] * head.size[2];
+  const lit = new Uint8Array(buffer, 4 + length, 4 * cells);
+  const hot = new Uint8Array(buffer, 4 + length + 4 * cells, 4 * cells);
+  return {
+    name,
+    size: head.size,
+    voxel: head.voxel,
+    corner: head.corner,
+    peaks: [head.smoke, head.heat, head.light, head.fire],
+    lit,
+    hot,
+    busy: busyBlocks({ size: head.size, lit, hot }),
+    lamps: head.lamps ?? [],
+    bytes: buffer.byteLength,
+  };
+}

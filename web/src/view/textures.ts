@@ -1,0 +1,70 @@
+import * as THREE from "three";
+import type { Volume } from "./decode";
+
+/** A texture of voxels, one or four bytes each, smooth between them. */
+export function texture3d(
+  format: THREE.PixelFormat,
+  data?: Uint8Array<ArrayBuffer>,
+  [x, y, z]: [number, number, number] = [1, 1, 1],
+): THREE.Data3DTexture {
+  const texture = new THREE.Data3DTexture(
+    data ?? new Uint8Array(format === THREE.RedFormat ? 1 : 4),
+    x,
+    y,
+    z,
+  );
+  texture.format = format;
+  texture.minFilter = texture.magFilter = THREE.LinearFilter;
+  texture.unpackAlignment = 1;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** A frame's volume as the graphics card has it. */
+export interface Upload {
+  lit: THREE.Data3DTexture;
+  hot: THREE.Data3DTexture;
+  busy: THREE.Data3DTexture;
+}
+
+/** So much of the card's memory is used for frames, bytes. */
+const ROOM = 256 * 1024 * 1024;
+
+/** The frames last shown stay on the graphics card, so that each goes there once. */
+export class Uploads {
+  private ring = new Map<string, Upload & { bytes: number }>();
+  private bytes = 0;
+
+  of(volume: Volume): Upload {
+    const before = this.ring.get(volume.name);
+    if (before) {
+      this.ring.delete(volume.name);
+      this.ring.set(volume.name, before);
+      return before;
+    }
+    const made = {
+      lit: texture3d(THREE.RGBAFormat, volume.lit, volume.size),
+      hot: texture3d(THREE.RGBAFormat, volume.hot, volume.size),
+      busy: texture3d(THREE.RedFormat, volume.busy.data, volume.busy.size),
+      bytes: volume.bytes,
+    };
+    this.ring.set(volume.name, made);
+    this.bytes += made.bytes;
+    for (const [name, old] of this.ring) {
+      if (this.bytes <= ROOM || old === made) break;
+      this.free(old);
+      this.ring.delete(name);
+      this.bytes -= old.bytes;
+    }
+    return made;
+  }
+
+  dispose() {
+    this.ring.forEach((upload) => this.free(upload));
+    this.ring.clear();
+  }
+
+  private free({ lit, hot, busy }: Upload) {
+    for (const texture of [lit, hot, busy]) texture.dispose();
+  }
+}
