@@ -8,7 +8,7 @@ module Vumbral
     class Forecast
       RECENT = 80
       # Until anything was run here: cells and substeps a second, and bytes a cell in use.
-      SPEED = 4.0e6
+      SPEED = 1.0e6
       BYTES = 2.0
       # How much of a chamber is in use, and how many substeps a frame takes, until the shot was run.
       SHARE = 0.4

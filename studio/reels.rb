@@ -10,7 +10,7 @@ module Vumbral
     class Reels
       SIZE = [270, 152].freeze
       # So many pictures at most, shown so long, seconds.
-      MOST, LENGTH = 24, 2.4
+      MOST, LENGTH = 16, 2.0
       KEPT = 3
       # Pictures that were made before work had to make way.
       TILES = 120

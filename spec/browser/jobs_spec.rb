@@ -7,8 +7,7 @@ module Vumbral
 
     def shot_named(name) = eventually { workshop.db[:shots].first(name: name)&.fetch(:id) || raise(RSpec::Expectations::ExpectationNotMetError) }
 
-    # By keyboard alone.
-    module Keys
+    describe "by keyboard alone, a row of charges from starter to export" do
       def focused?(selector) = page.evaluate_script("!!document.activeElement.closest(arguments[0])", selector)
 
       def tab_to(selector, most = 60)
@@ -32,10 +31,6 @@ module Vumbral
         page.send_keys([:control, "a"], value.to_s, :enter)
         expect(page).to have_css("[data-dial='#{dial}'].off [role='spinbutton']:focus")
       end
-    end
-
-    describe "by keyboard alone, a row of charges from starter to export" do
-      include Keys
 
       it "goes through" do
         visit house.url
@@ -74,8 +69,6 @@ module Vumbral
         page.send_keys(:end, "p")
         expect(find("[data-frame]")).to have_text("14")
         expect(page).to have_css("[data-print='1']", text: "f 14", wait: 60)
-        FileUtils.cp(workshop.prints.path(id, 1), "/tmp/t/job14.png")
-        page.save_screenshot("/tmp/t/job14desk.png")
         page.send_keys("9")
         expect(page).to have_css("[data-export]")
         tab_to("[data-export]")
@@ -163,8 +156,6 @@ module Vumbral
         choose("camera.focus_on", "Kiln door")
         find("[data-take-print]").click
         expect(page).to have_css("[data-print='1']", text: "f 12", wait: 90)
-        FileUtils.cp(workshop.prints.path(id, 1), "/tmp/t/job7.png")
-        page.save_screenshot("/tmp/t/job7desk.png")
         expect(document(id).node("camera")[:focus_on]).to eq(door)
         expect(document(id).node("source-1")[:prop]).to eq(slot)
         # Smoke starts and ends on cue: none before, and the source is off at the end.

@@ -34,6 +34,11 @@ const ready = computed(() => {
   }
   return runs;
 });
+/** From half a frame before to half a frame after, and never out of the window. */
+function span({ from, to }: { from: number; to: number }) {
+  const left = Math.max(props.x(from - 0.5), 0);
+  return { left: `${left}px`, width: `${Math.min(props.x(to + 0.5), props.width) - left}px` };
+}
 </script>
 
 <template>
@@ -55,7 +60,7 @@ const ready = computed(() => {
       class="cached"
       :class="run.state"
       :data-cached="run.state"
-      :style="{ left: `${x(run.from - 0.5)}px`, width: `${x(run.to + 0.5) - x(run.from - 0.5)}px` }"
+      :style="span(run)"
     />
     <span
       v-for="run in ready"
@@ -63,7 +68,7 @@ const ready = computed(() => {
       class="ready"
       title="Drawn and kept: plays at the shot's rate"
       :data-ready="`${run.from}-${run.to}`"
-      :style="{ left: `${x(run.from - 0.5)}px`, width: `${x(run.to + 0.5) - x(run.from - 0.5)}px` }"
+      :style="span(run)"
     />
   </div>
 </template>

@@ -1,0 +1,132 @@
+# frozen_string_literal: true
+
+# How quick the desk feels, driven in a headless browser with software drawing: shelf and desk until they stand,
+# pictures a second while playing, and a dial's way to the first fresh frame. Takes any number of checkouts (this one
+# by default), measured in turn, so that one change can be held against another:
+#   ruby bench/felt.rb [FOLDER ...]
+ENV["BUNDLE_WITHOUT"] = ""
+require_relative "support"
+require "selenium-webdriver"
+require "socket"
+require "tmpdir"
+
+module Vumbral
+  # One checkout with its server and a browser.
+  class Felt
+    FLAGS = %w[--headless=new --no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --hide-scrollbars --window-size=1280,900].freeze
+
+    def initialize(root)
+      @root = root
+      @home = Dir.mktmpdir
+      @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
+      log = File.join(@home, "server.log")
+      Bundler.with_unbundled_env do
+        @pid = Process.spawn(File.join(root, "bin", "vumbral"), "serve", "--home", @home, "--port", @port.to_s, out: log, err: log)
+      end
+      sleep 0.1 until File.read(log).include?("Vumbral is at")
+      options = Selenium::WebDriver::Chrome::Options.new(binary: "/usr/bin/chromium", args: FLAGS)
+      @browser = Selenium::WebDriver.for(:chrome, options: options, service: Selenium::WebDriver::Service.chrome(path: "/usr/bin/chromedriver"))
+      @browser.manage.timeouts.script_timeout = 60
+    end
+
+    def call
+      shot = make
+      {"shelf stands, s" => appears("/", "[data-shot]"), "desk stands, s" => appears("/shots/#{shot}", "[data-desk]"),
+       "animation frames a second, nothing shown" => playing(hide: true),
+       "pictures a second, first time round" => playing, "second time round" => playing,
+       "dial to first fresh frame drawn, s" => dial(shot)}
+    end
+
+    def close
+      @browser.quit
+      Process.kill(:TERM, @pid)
+      Process.wait(@pid)
+      FileUtils.rm_rf(@home)
+    end
+
+    private
+
+    def url = "http://127.0.0.1:#{@port}"
+
+    # A plume of 20 × 27 × 20 voxels, run.
+    def make
+      shot = ask("/shots", name: "Felt", starter: "plume")["id"]
+      dials = {"general" => {"last" => 48}, "chamber" => {"size" => [2.0, 2.7, 2.0], "voxel" => 0.1, "draft" => 1.0}}
+      ask("/shots/#{shot}/edits", edits: dials.flat_map { |node, all| all.map { |dial, value| {do: "set", node: node, dial: dial, value: value} } })
+      job = ask("/shots/#{shot}/runs", quality: "draft")["job"]
+      sleep 0.2 until ask("/jobs/#{job}")["state"] == "done"
+      shot
+    end
+
+    def ask(path, body = nil)
+      uri = URI("#{url}/api#{path}")
+      text = body ? Net::HTTP.post(uri, JSON.generate(body), "content-type" => "application/json").body : Net::HTTP.get(uri)
+      JSON.parse(text)
+    end
+
+    def appears(path, selector)
+      @browser.get("about:blank")
+      Bench.seconds do
+        @browser.get(url + path)
+        sleep 0.01 until @browser.find_elements(css: selector).any?
+      end.round(2)
+    end
+
+    # Counts for four seconds: animation frames where nothing is shown, else how often another frame stood in the view.
+    COUNT = <<~JS
+      const done = arguments[1], hide = arguments[0];
+      const view = document.querySelector("[data-view]");
+      let ticks = 0, shown = 0, last = view.dataset.drawn;
+      const began = performance.now();
+      (function tick() {
+        ticks += 1;
+        if (view.dataset.drawn !== last) { shown += 1; last = view.dataset.drawn; }
+        const passed = (performance.now() - began) / 1000;
+        passed < 4 ? requestAnimationFrame(tick) : done((hide ? ticks : shown) / passed);
+      })();
+    JS
+
+    def playing(hide: false)
+      chips = @browser.find_elements(css: "[data-chip='smoke'], [data-chip='fire']").select { |chip| hide == (chip.attribute("aria-pressed") == "true") }
+      chips.each(&:click)
+      sleep 1
+      play = @browser.find_element(css: "[data-play]")
+      play.click unless play.attribute("aria-label") == "Stop"
+      count = @browser.execute_async_script(COUNT, hide)
+      @browser.find_element(css: "[data-play]").click
+      count.round(1)
+    end
+
+    # From a dial that is let go on the first frame to that frame, fresh, in the view.
+    DRAWN = <<~JS
+      const done = arguments[0];
+      const view = document.querySelector("[data-view]"), before = view.dataset.drawn;
+      const number = document.querySelector("[data-dial='source-1.smoke'] [role='spinbutton']");
+      const began = performance.now();
+      number.focus();
+      number.dispatchEvent(new KeyboardEvent("keydown", {key: "ArrowUp", bubbles: true}));
+      (function tick() {
+        if (view.dataset.drawn && view.dataset.drawn !== before) done((performance.now() - began) / 1000);
+        else requestAnimationFrame(tick);
+      })();
+    JS
+
+    def dial(shot)
+      times = Array.new(5) do
+        @browser.find_element(css: "body").send_keys(:home)
+        sleep 1
+        seconds = @browser.execute_async_script(DRAWN)
+        sleep 0.3 until ask("/jobs")["jobs"].none? { |job| %w[queued running].include?(job["state"]) }
+        seconds
+      end
+      times.sort[2].round(2)
+    end
+  end
+end
+
+roots = ARGV.empty? ? [Vumbral::ROOT] : ARGV
+rows = roots.map do |root|
+  felt = Vumbral::Felt.new(root)
+  [root, felt.call].tap { felt.close }
+end
+rows[0][1].each_key { |name| puts format("%-44s %s", name, rows.map { |_, found| format("%10s", found[name]) }.join) }
