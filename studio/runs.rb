@@ -87,16 +87,15 @@ module Vumbral
         plan = plan(shot_id, quality)
         document = plan.document
         last = latest(shot_id, quality)
-        old = last ? JSON.parse(last[:keys]) : []
-        old_first = last ? first_frame_of(last) : 0
         keys = shown_keys(plan)
-        facts = @workshop.frames.facts((keys.values + old).uniq)
+        facts = @workshop.frames.facts(keys.values)
+        before = stale(shot_id, quality, keys.reject { |_, key| facts.key?(key) }.keys)
+        facts.merge!(before[:facts])
         rows = keys.map do |frame, key|
-          before = old[frame - old_first] if last && frame >= old_first
-          state, shown = if facts.key?(key)
-            ["fresh", key]
+          old = before[:keys][frame]
+          state, shown = if facts.key?(key) then ["fresh", key]
           else
-            (facts.key?(before) ? ["stale", before] : ["none", nil])
+            old ? ["stale", old] : ["none", nil]
           end
           light = shown && @workshop.views.light_key(document, frame)
           {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light),
@@ -129,6 +128,29 @@ module Vumbral
       end
 
       private
+
+      # So many runs are looked through for a frame from before a change.
+      LOOKED_BACK = 6
+      private_constant :LOOKED_BACK
+
+      # What the last runs left of some frames, the newest of each: the run that is going on may not have come
+      # to a frame yet.
+      # @return [Hash] :keys by frame, :facts by key
+      def stale(shot_id, quality, frames)
+        found = {keys: {}, facts: {}}
+        table.where(shot_id: shot_id, quality: quality).reverse(:id).limit(LOOKED_BACK).each do |run|
+          missing = frames - found[:keys].keys
+          break if missing.empty?
+
+          made = JSON.parse(run[:keys])
+          first = first_frame_of(run)
+          there = missing.select { |frame| frame >= first && made[frame - first] }.to_h { |frame| [frame, made[frame - first]] }
+          facts = @workshop.frames.facts(there.values)
+          found[:keys].merge!(there.select { |_, key| facts.key?(key) })
+          found[:facts].merge!(facts)
+        end
+        found
+      end
 
       def table = @workshop.db[:runs]
 

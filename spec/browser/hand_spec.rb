@@ -100,7 +100,7 @@ module Vumbral
 
     describe "the view" do
       def press(down, *moves)
-        view = find("[data-view] canvas[tabindex]")
+        view = find("[data-view] canvas[tabindex]", visible: :all)
         action = page.driver.browser.action.move_to(view.native, 120, down).click_and_hold
         moves.each { |x, y| action = action.move_by(x, y) }
         action.release.perform

@@ -7,7 +7,7 @@ module Vumbral
     def card(id) = find("[data-shot='#{id}']")
 
     it "finds and orders, duplicates, takes away and puts back, lets go, and takes in a saved shot" do
-      id = shelve(workshop, small_shot(name))
+      id = shelve(workshop, small_shot(name, edits: [set("general", :seed, rand(1000..1_000_000))]))
       visit house.url
       expect(card(id)).to have_text("no print yet")
       expect(card(id).find("[data-held]")).to have_text("8 frames, not run")

@@ -32,7 +32,7 @@ export class Refused extends Error {
 }
 
 /** This window's own name, so that its steps can be told from those of others. */
-const windowName = (() => {
+export const windowName = (() => {
   const kept = sessionStorage.getItem("vumbral-window");
   const name = kept ?? Math.random().toString(36).slice(2, 12);
   sessionStorage.setItem("vumbral-window", name);

@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from "vue";
-import { api } from "../api/client";
 import { bytes, plain } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { Stage } from "../view/stage";
 import { volumeName, Volumes } from "../view/volumes";
 import { useDrawAhead } from "./useDrawAhead";
-import { useFlipBook } from "./useFlipBook";
+import { useFrameView } from "./useFrameView";
 import { useMarks } from "./useMarks";
 import { usePicking } from "./usePicking";
 import { usePlayback } from "./usePlayback";
 import { useSeen } from "./useSeen";
+import { useSparks } from "./useSparks";
 import ViewChips from "./ViewChips.vue";
 import ViewNotice from "./ViewNotice.vue";
 
@@ -21,8 +21,6 @@ const catalog = useCatalog();
 const canvas = ref<HTMLCanvasElement | null>(null);
 const holder = ref<HTMLElement | null>(null);
 const stage = shallowRef<Stage | null>(null);
-const drawnName = ref<string | null>(null);
-const coarse = ref(1);
 const noView = ref(false);
 const volumes = new Volumes();
 const { width, height } = useElementSize(holder);
@@ -31,22 +29,20 @@ const { shown, quantity, slice, range, setShown } = useSeen(stage);
 const { readout, down, move, up } = usePicking(stage, canvas, holder);
 
 const { list, marks, forces } = useMarks();
+const sparks = useSparks();
+const frames = useFrameView(stage, volumes, sparks, shown, () => !quantity.value && !slice.on);
+const { covered, drawnName, resolution, keep, uncover, show } = frames;
+useDrawAhead(stage, frames);
 
-const wantedName = computed(() => volumeName(desk.row));
-/** Whether all that belongs to this frame is drawn, and nothing besides. */
-const whole = () =>
-  !quantity.value &&
-  !slice.on &&
-  !!drawnName.value &&
-  drawnName.value === wantedName.value &&
-  (!glows.value || sparksOf === desk.frame);
-const { covered, keep, cover, uncover } = useFlipBook(stage, wantedName);
 const facts = computed(() => desk.row?.facts);
 const camera = computed(() => {
   const node = desk.byId.get("camera");
   return node ? `Camera: ${plain(catalog.read(node, "focal") as number)} mm` : "";
 });
+
 onMounted(() => {
+  // The first volume is on its way while shaders are built.
+  ahead();
   try {
     stage.value = new Stage(canvas.value!);
   } catch {
@@ -54,16 +50,16 @@ onMounted(() => {
     return;
   }
   stage.value.drawn = () => {
-    coarse.value = stage.value!.resolution;
-    if (whole()) keep(canvas.value!, coarse.value === 1);
+    resolution.value = stage.value!.resolution;
+    void keep(canvas.value!, resolution.value === 1);
   };
-  stage.value.changed = () => uncover() && void showFrame();
+  stage.value.changed = () => uncover() && void show();
   resize();
   setShown();
   scene();
   chamber();
   stage.value.fit();
-  void showFrame();
+  void show();
 });
 
 onUnmounted(() => {
@@ -77,28 +73,47 @@ function resize() {
 
 const picture = (dial: string) => catalog.read(desk.byId.get("picture")!, dial) as number;
 
+/** What the scene was laid out from: the same again needs no new picture. */
+let laid = "";
+
 function scene() {
   const answer = desk.shot;
   if (!answer || !stage.value) return;
+  const lens = desk.selected === "camera" && answer.scene.camera.aperture > 0 ? answer.scene.camera : null;
+  const paints = desk.nodes
+    .filter((node) => node.kind === "prop")
+    .map((node) => {
+      const uneven = catalog.read(node, "uneven") as number;
+      return [
+        node.id,
+        { colour: list(node, "colour"), uneven, size: catalog.read(node, "uneven_size") as number },
+      ] as const;
+    });
+  const proportion = picture("width") / picture("height");
+  const now = JSON.stringify([
+    answer.scene,
+    desk.selected,
+    desk.bodies,
+    marks(),
+    forces(),
+    lens,
+    paints,
+    proportion,
+  ]);
+  if (now === laid) return;
+  laid = now;
   stage.value.setRig(answer.scene);
   stage.value.props.setMarks(marks(), desk.selected);
   stage.value.guides.set(forces(), desk.selected);
-  const lens = desk.selected === "camera" && answer.scene.camera.aperture > 0 ? answer.scene.camera : null;
-  stage.value.guides.setFocus(lens, picture("width") / picture("height"));
-  const paints = new Map(
-    desk.nodes
-      .filter((node) => node.kind === "prop")
-      .map((node) => [
-        node.id,
-        {
-          colour: list(node, "colour"),
-          uneven: catalog.read(node, "uneven") as number,
-          size: catalog.read(node, "uneven_size") as number,
-        },
-      ]),
-  );
+  stage.value.guides.setFocus(lens, proportion);
   stage.value.props.go(desk.frame);
-  void stage.value.props.set(desk.bodies, paints, desk.selected).then(() => stage.value?.touch());
+  void stage.value.props.set(desk.bodies, new Map(paints), desk.selected).then(() => stage.value?.touch());
+}
+
+/** What was moved by hand stands where the shot has it, whatever comes of it. */
+function letGo(event: PointerEvent) {
+  laid = "";
+  up(event);
 }
 
 function chamber() {
@@ -106,57 +121,11 @@ function chamber() {
   if (frames && stage.value) stage.value.setChambers(frames.boxes, frames.voxel);
 }
 
-async function showFrame() {
-  const name = wantedName.value;
-  if (!stage.value) return;
-  if (cover()) {
-    drawnName.value = name;
-    if (!desk.playing) coarse.value = 1;
-    return;
-  }
-  uncover();
-  if (stage.value.props.go(desk.frame)) stage.value.next();
-  const volume = name ? (volumes.get(name) ?? (await volumes.fetch(name))) : null;
-  // Another frame may have been asked for meanwhile; what is not there yet leaves the last one.
-  if (name !== wantedName.value || (!volume && desk.row?.key)) return;
-  stage.value.setVolume(volume);
-  drawnName.value = name;
-}
-
-const glows = computed(() =>
-  desk.nodes.some(
-    (node) =>
-      node.kind === "emitter" && ((catalog.read(node, "glow") as number) > 0 || node.keys.glow?.length),
-  ),
-);
-
-/** Puts the sparks of a frame into the view. @return whether they are there */
-async function sparks(frame: number): Promise<boolean> {
-  if (!desk.shot || !stage.value) return false;
-  const asked = ++sparksAsked;
-  const rows = glows.value ? await api.sparks(desk.shot.id, frame).catch(() => null) : new Float32Array(0);
-  if (!rows || asked !== sparksAsked) return false;
-  stage.value.sparks.set(rows);
-  sparksOf = frame;
-  stage.value.next();
-  return true;
-}
-
-let sparksOf = 0;
-let sparksAsked = 0;
-
 watch([width, height], resize);
-watch(
-  () => [desk.shot, desk.frame, glows.value],
-  () => sparks(desk.frame),
-);
 watch(() => [desk.shot, desk.selected, desk.bodies], scene);
 watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
-watch(wantedName, showFrame);
 watch(() => desk.frames, ahead);
-watch(() => [desk.frame, desk.playing], showFrame);
-
-useDrawAhead(stage, volumes, whole, sparks, cover);
+watch(() => [desk.frame, desk.playing, volumeName(desk.row), sparks.glows.value], show);
 
 function lookThrough() {
   if (desk.shot) stage.value?.lookThrough(desk.shot.scene);
@@ -166,15 +135,16 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.va
 </script>
 
 <template>
-  <div ref="holder" class="view" data-view :data-drawn="drawnName ?? ''" :data-scale="coarse">
+  <div ref="holder" class="view" data-view :data-drawn="drawnName ?? ''" :data-scale="resolution">
     <canvas
       ref="canvas"
+      :class="{ under: covered }"
       tabindex="0"
       aria-label="View of the shot: drag to turn, wheel to come nearer, right button to shift"
       @pointerdown="down"
       @pointermove="move"
-      @pointerup="up"
-      @pointercancel="up"
+      @pointerup="letGo"
+      @pointercancel="letGo"
     />
     <canvas v-show="covered" ref="over" class="over" aria-hidden="true" :data-covered="covered" />
     <view-chips
@@ -192,11 +162,11 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.va
         {{ camera }}
       </button>
       <button class="plain" title="See all chambers (0)" @click="stage?.fit()">Fit</button>
-      <span v-if="coarse < 1" class="faint" title="The smoke is drawn coarser while this machine is busy">
-        smoke at {{ Math.round(coarse * 100) }} %
+      <span v-if="resolution < 1" class="faint" title="The smoke is drawn coarser while this machine is busy">
+        smoke at {{ Math.round(resolution * 100) }} %
       </span>
     </div>
-    <div class="corner right">
+    <div class="corner right live">
       <div v-if="desk.frames">
         <template v-if="desk.frames.boxes.length > 1">{{ desk.frames.boxes.length }} chambers, </template>
         <template v-else>{{ desk.frames.size.join(" × ") }} voxels, </template>
@@ -239,6 +209,11 @@ canvas {
   height: 100%;
   display: block;
   touch-action: none;
+}
+
+/* Takes the hand still, but need not be painted. */
+canvas.under {
+  opacity: 0;
 }
 
 canvas.over {

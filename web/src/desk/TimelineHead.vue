@@ -28,9 +28,9 @@ const resumedAt = computed(() =>
         <path v-else d="M2 .8 13 7 2 13.200z" />
       </svg>
     </button>
-    <strong data-frame>{{ desk.frame }}</strong>
+    <strong class="live" data-frame>{{ desk.frame }}</strong>
     <button
-      class="quiet settings"
+      class="quiet settings live"
       :aria-expanded="desk.settings"
       title="Frames, rate and seed of the shot"
       data-settings

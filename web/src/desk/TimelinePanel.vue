@@ -164,9 +164,9 @@ function keyKeys(event: KeyboardEvent, row: TimelineRow, key: Key) {
           <svg :width="width" :height="HEIGHT" aria-hidden="true">
             <path :d="curve.path" class="seconds" />
           </svg>
-          <span class="peak faint">{{ curve.value }}</span>
+          <span class="peak faint live">{{ curve.value }}</span>
         </div>
-        <span class="head" :style="{ left: `${x(desk.frame)}px` }" />
+        <span class="head live" :style="{ transform: `translateX(${x(desk.frame)}px)` }" />
       </div>
     </div>
   </section>
@@ -267,6 +267,7 @@ function keyKeys(event: KeyboardEvent, row: TimelineRow, key: Key) {
 
 .head {
   position: absolute;
+  left: 0;
   top: 0;
   bottom: 0;
   width: 1.5px;

@@ -48,8 +48,7 @@ export function useSeen(stage: ShallowRef<Stage | null>) {
   }
 
   function setShown() {
-    stage.value?.marcher.setShown(shown.smoke, shown.heat, shown.fire);
-    stage.value?.touch();
+    stage.value?.setShown(shown.smoke, shown.heat, shown.fire);
   }
 
   watch(shown, setShown);

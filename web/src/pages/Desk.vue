@@ -35,8 +35,7 @@ const timelineHeight = useStorage("vumbral-timeline-height", 196);
 
 onMounted(async () => {
   try {
-    await catalog.load();
-    await desk.open(props.id);
+    await Promise.all([catalog.load(), desk.open(props.id)]);
     ready.value = true;
     document.title = `${desk.shot!.name} · Vumbral`;
     const cached = desk.frames?.rows.some((row) => row.state === "fresh" && row.lit);

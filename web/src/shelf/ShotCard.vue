@@ -79,6 +79,7 @@ const when = (seconds: number) =>
 .paper {
   display: block;
   position: relative;
+  text-decoration: none;
   border: 5px solid var(--paper);
   border-radius: 3px;
   background: #0a0c0d;

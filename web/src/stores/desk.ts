@@ -1,6 +1,6 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import { api, Refused } from "../api/client";
+import { api, Refused, windowName } from "../api/client";
 import { listen } from "../api/events";
 import { useFindings } from "./findings";
 import { useFrames } from "./frames";
@@ -89,7 +89,9 @@ export const useDesk = defineStore("desk", () => {
   async function loadBodies() {
     const id = shot.value?.id;
     const answer = id ? await attempt(() => api.bodies(id)) : null;
-    if (answer && shot.value?.id === id) bodies.value = answer;
+    // The same bodies again are no news.
+    if (!answer || shot.value?.id !== id || JSON.stringify(answer) === JSON.stringify(bodies.value)) return;
+    bodies.value = answer;
   }
 
   async function open(id: string) {
@@ -99,16 +101,17 @@ export const useDesk = defineStore("desk", () => {
     bodies.value = [];
     preflight.clear();
     work.begin([]);
+    prints.value = [];
+    const early = api.frames(id, quality.value).catch(() => null);
     const answer = await api.shot(id);
     shot.value = answer;
     trouble.value = answer.trouble;
     work.begin(answer.jobs);
-    await loadFrames();
+    await loadFrames(early);
     void loadBodies();
     void preflight.load(id);
-    // A full run is shown first where the shot has one as it stands.
+    void loadPrints();
     frame.value = first.value;
-    prints.value = await api.prints(id);
     stopListening = listen(
       hear,
       (alive) => {
@@ -133,7 +136,8 @@ export const useDesk = defineStore("desk", () => {
   function hear(kind: string, data: Record<string, unknown> & { shot: string | null }) {
     if (kind === "trouble") trouble.value = data.text as string | null;
     if (!shot.value || data.shot !== shot.value.id) return;
-    if (kind === "revision" && (data.head as number) !== shot.value.head) void reload();
+    // The answer to a step of one's own is on its way.
+    if (kind === "revision" && data.by !== windowName && data.head !== shot.value.head) void reload();
     if (kind === "frame") {
       const {
         frame: number,

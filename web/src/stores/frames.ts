@@ -17,10 +17,11 @@ export function useFrames(
   const row = computed<FrameRow | undefined>(() => frames.value?.rows[frame.value - first.value]);
   let refresh: ReturnType<typeof setTimeout> | undefined;
 
-  async function loadFrames() {
+  /** @param early what was asked for already */
+  async function loadFrames(early?: Promise<FramesAnswer | null>) {
     const id = shot.value?.id;
     if (!id) return;
-    const answer = await api.frames(id, quality.value).catch((error) => {
+    const answer = await (early ?? api.frames(id, quality.value)).catch((error) => {
       if (error instanceof Refused && error.code === "unreachable") return null;
       complain(error);
       return null;
@@ -44,7 +45,7 @@ export function useFrames(
 
   function loadFramesSoon() {
     clearTimeout(refresh);
-    refresh = setTimeout(loadFrames, 60);
+    refresh = setTimeout(() => loadFrames(), 60);
   }
 
   function patch(number: number, facts: Partial<FrameRow>) {

@@ -8,11 +8,14 @@ interface Page {
 /** So much is kept, bytes. */
 const MEMORY = 400e6;
 
+const size = (picture: ImageBitmap) => 4 * picture.width * picture.height;
+
 /** Pictures of frames as they were drawn from one place. While nothing but the frame changes, they are shown again as
  * they are, at any rate and on any machine. */
 export class FlipBook {
   private pages = new Map<string, Page>();
   private edition = 0;
+  private bytes = 0;
   /** Called when pages have come or gone. */
   changed: () => void = () => {};
 
@@ -20,23 +23,23 @@ export class FlipBook {
     return this.pages.size;
   }
 
-  has(name: string): boolean {
-    return this.pages.has(name);
+  has(name: string | null): boolean {
+    return !!name && this.pages.has(name);
   }
 
   /** Whether there is a page as fine as it gets. */
-  fine(name: string): boolean {
-    return !!this.pages.get(name)?.fine;
+  fine(name: string | null): boolean {
+    return !!name && !!this.pages.get(name)?.fine;
   }
 
   /** Whether one more page of a size would push another out. */
   full(width: number, height: number): boolean {
-    return (this.pages.size + 1) * 4 * width * height > MEMORY;
+    return this.bytes + 4 * width * height > MEMORY;
   }
 
   /** @param fine whether only the finest will do */
-  get(name: string, fine: boolean): ImageBitmap | null {
-    const page = this.pages.get(name);
+  get(name: string | null, fine: boolean): ImageBitmap | null {
+    const page = name ? this.pages.get(name) : undefined;
     return page && (page.fine || !fine) ? page.picture : null;
   }
 
@@ -48,26 +51,28 @@ export class FlipBook {
     // The canvas is read at once; what it gives comes later.
     const picture = await createImageBitmap(canvas);
     if (edition !== this.edition) return picture.close();
-    this.pages.get(name)?.picture.close();
-    this.pages.delete(name);
+    this.drop(name);
     this.pages.set(name, { picture, fine });
-    this.trim(4 * picture.width * picture.height);
+    this.bytes += size(picture);
+    for (const old of this.pages.keys()) {
+      if (this.bytes <= MEMORY) break;
+      this.drop(old);
+    }
     this.changed();
   }
 
-  private trim(size: number) {
-    for (const [name, page] of this.pages) {
-      if (this.pages.size * size <= MEMORY) return;
-      page.picture.close();
-      this.pages.delete(name);
-    }
+  private drop(name: string) {
+    const page = this.pages.get(name);
+    if (!page) return;
+    this.bytes -= size(page.picture);
+    page.picture.close();
+    this.pages.delete(name);
   }
 
   clear() {
     this.edition += 1;
     if (!this.pages.size) return;
-    for (const page of this.pages.values()) page.picture.close();
-    this.pages.clear();
+    for (const name of [...this.pages.keys()]) this.drop(name);
     this.changed();
   }
 }

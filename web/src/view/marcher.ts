@@ -9,8 +9,9 @@ import { texture3d, Uploads, type Upload } from "./textures";
 import type { Channel, Volume } from "./volumes";
 
 const SCALES = [1, 0.75, 0.5, 0.35, 0.25];
-/** In so many bands a picture at full resolution is drawn, so that the desk stays quick meanwhile. */
-const BANDS = 10;
+/** In so many bands a picture at full resolution is drawn, so that the desk stays quick meanwhile; in more on a slow
+ * machine. */
+const BANDS = [8, 24];
 
 /** Draws the smoke, at a resolution of its own, and puts the whole picture together. */
 export class Marcher {
@@ -43,6 +44,7 @@ export class Marcher {
   private level = 0;
   /** Bands of a picture at full resolution that are still to be drawn. */
   private left = 0;
+  private bands = 1;
   private empty = true;
 
   constructor(private props: THREE.WebGLRenderTarget) {
@@ -179,7 +181,8 @@ export class Marcher {
       low: low.value as THREE.Vector3,
       high: high.value as THREE.Vector3,
       voxel: voxel.value as number,
-      peak: this.empty ? 0 : (peaks.value as THREE.Vector4).x,
+      // What is not shown throws no shadow either.
+      peak: this.empty || !this.marching.uniforms.shown.value.x ? 0 : (peaks.value as THREE.Vector4).x,
     };
   }
 
@@ -198,7 +201,8 @@ export class Marcher {
   refine(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]): boolean {
     const { volumeTarget } = this;
     if (!this.left) {
-      this.left = this.empty ? 1 : BANDS;
+      this.bands = BANDS[this.quick ? 0 : 1];
+      this.left = this.empty ? 1 : this.bands;
       this.look(camera);
       this.size(1, full);
       this.marching.uniforms.pace.value = 0.7;
@@ -209,8 +213,8 @@ export class Marcher {
       this.finish(renderer, true);
       return false;
     }
-    const from = Math.round((volumeTarget.height * this.left) / BANDS);
-    const to = Math.round((volumeTarget.height * (this.left + 1)) / BANDS);
+    const from = Math.round((volumeTarget.height * this.left) / this.bands);
+    const to = Math.round((volumeTarget.height * (this.left + 1)) / this.bands);
     volumeTarget.scissor.set(0, from, volumeTarget.width, to - from);
     volumeTarget.scissorTest = true;
     renderer.setRenderTarget(volumeTarget);
@@ -257,6 +261,11 @@ export class Marcher {
     return this.level < 2;
   }
 
+  /** The size of the whole picture while things move, as a part of the full one. */
+  get pictureScale() {
+    return this.quick ? 1 : this.level < SCALES.length - 1 ? 0.5 : 0.4;
+  }
+
   private finish(renderer: THREE.WebGLRenderer, all = this.quick) {
     renderer.setRenderTarget(this.lightTarget);
     this.pass(renderer, this.composing);
@@ -264,7 +273,11 @@ export class Marcher {
     this.developing.uniforms.bloom.value = blooms ? this.developing.uniforms.film.value[6] : 0;
     if (blooms)
       this.halo.draw(renderer, this.lightTarget.texture, (material) => this.pass(renderer, material));
+    // Not before the picture is there: a canvas of another size begins empty.
+    const { width, height } = this.props;
+    const canvas = renderer.domElement;
     renderer.setRenderTarget(null);
+    if (canvas.width !== width || canvas.height !== height) renderer.setDrawingBufferSize(width, height, 1);
     renderer.clear();
     this.pass(renderer, this.developing);
   }

@@ -5,6 +5,7 @@ import { FlipBook } from "./flipBook";
 import { Guides } from "./guides";
 import { Marcher } from "./marcher";
 import { boxEdges, frustumEdges, Outline } from "./outlines";
+import { Pending } from "./pending";
 import { PropShelf } from "./props";
 import { Slice } from "./slice";
 import { Sparks } from "./sparks";
@@ -47,10 +48,13 @@ export class Stage {
   private slow = 0;
   /** The canvas, in pixels. */
   private full = [4, 4];
+  private fire: number[][] = [];
+  private fireShown = true;
   private lines = true;
   /** Whether what is shown is as fine as it gets, and since when nothing moved. */
   private fine = false;
   private refining = false;
+  private pending: Pending | null = null;
   private quiet = 0;
   private throughCamera = false;
   /** Told when the picture that is drawn under a kept one is there. */
@@ -154,8 +158,6 @@ export class Stage {
 
   resize(width: number, height: number) {
     const ratio = Math.min(window.devicePixelRatio, 2);
-    this.renderer.setPixelRatio(ratio);
-    this.renderer.setSize(width, height, false);
     this.full = [Math.round(width * ratio), Math.round(height * ratio)];
     this.camera.aspect = width / Math.max(height, 1);
     this.camera.updateProjectionMatrix();
@@ -172,8 +174,21 @@ export class Stage {
 
   setVolume(volume: Volume | null) {
     this.marcher.setVolume(volume);
-    this.props.setFire(volume?.lamps ?? []);
+    this.fire = volume?.lamps ?? [];
+    this.light();
     this.next();
+  }
+
+  /** What is not shown gives no light either. */
+  setShown(smoke: boolean, heat: boolean, fire: boolean) {
+    this.marcher.setShown(smoke, heat, fire);
+    this.fireShown = fire;
+    this.light();
+    this.touch();
+  }
+
+  private light() {
+    this.props.setFire(this.fireShown ? this.fire : []);
   }
 
   /** The edges of all chambers. */
@@ -241,12 +256,16 @@ export class Stage {
     } else if (!this.fine && now - this.quiet > (this.marcher.quick ? QUIET : SLOW_QUIET)) this.refine();
   };
 
-  /** Goes on with the picture at full resolution once nothing moves any more. */
+  /** Goes on with the picture at full resolution once nothing moves any more, a band at a time: the next one when
+   * the last is done, so that there is never much to wait for. */
   private refine() {
     const { renderer } = this;
-    if (!this.refining) this.drawProps(true);
+    if (this.pending?.busy()) return;
+    this.pending = null;
+    if (!this.refining) this.drawProps(1);
     this.refining = this.marcher.refine(renderer, this.camera, this.full);
-    if (this.refining) return;
+    if (this.refining)
+      return void (this.pending = new Pending(renderer.getContext() as WebGL2RenderingContext));
     this.fine = true;
     const told = this.aside;
     this.drawOverlay(!told);
@@ -255,11 +274,12 @@ export class Stage {
     told(renderer.domElement);
   }
 
-  private drawProps(fine: boolean) {
+  /** Props and ground, at a part of the full size. */
+  private drawProps(scale: number) {
     const { renderer } = this;
-    const [width, height] = this.full.map((count) => Math.max(Math.round(fine ? count : count / 2), 4));
+    const [width, height] = this.full.map((count) => Math.max(Math.round(count * scale), 4));
     if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
-    this.props.prepare(renderer, this.camera, height, this.marcher.smoke, fine);
+    this.props.prepare(renderer, this.camera, height, this.marcher.smoke, scale === 1);
     renderer.setRenderTarget(this.target);
     renderer.clear();
     renderer.render(this.props.scene, this.camera);
@@ -277,7 +297,7 @@ export class Stage {
 
   private draw() {
     this.refining = false;
-    this.drawProps(this.marcher.quick);
+    this.drawProps(this.marcher.pictureScale);
     this.marcher.draw(this.renderer, this.camera, this.full);
     this.drawOverlay();
   }

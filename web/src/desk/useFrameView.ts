@@ -1,0 +1,121 @@
+import { computed, ref, useTemplateRef, watch, type ShallowRef } from "vue";
+import type { FrameRow } from "../api/types";
+import { useDesk } from "../stores/desk";
+import type { Stage } from "../view/stage";
+import { volumeName, type Volumes } from "../view/volumes";
+import type { useSparks } from "./useSparks";
+
+/** Puts frames into the view: as pictures that were kept of them, or drawn anew.
+ * @param shown what the view shows of a volume
+ * @param plain whether it shows nothing besides */
+export function useFrameView(
+  stage: ShallowRef<Stage | null>,
+  volumes: Volumes,
+  sparks: ReturnType<typeof useSparks>,
+  shown: { smoke: boolean; fire: boolean; heat: boolean },
+  plain: () => boolean,
+) {
+  const desk = useDesk();
+  const over = useTemplateRef<HTMLCanvasElement>("over");
+  const covered = ref(false);
+  const drawnName = ref<string | null>(null);
+  /** How much of the full resolution the smoke on the screen has. */
+  const resolution = ref(1);
+  /** What the view is set to, whether a kept picture lies over it or not. */
+  let placed: FrameRow | null = null;
+  let painted: ImageBitmap | null = null;
+
+  const moves = computed(() => sparks.glows.value || desk.bodies.some((body) => body.poses));
+  const seen = computed(() => shown.smoke || shown.fire || shown.heat);
+
+  /** What a picture of a frame goes by: only what is seen of the frame counts. Nothing while its volume is not lit. */
+  function page(row: FrameRow | null | undefined): string | null {
+    const volume = volumeName(row ?? undefined);
+    if (!row || (seen.value && row.key && !volume)) return null;
+    return `${moves.value ? row.frame : ""} ${seen.value ? volume : ""}`;
+  }
+
+  watch(stage, (made) => {
+    if (!made) return;
+    made.book.changed = () => {
+      const rows = desk.frames?.rows ?? [];
+      desk.kept = rows.filter((row) => made.book.has(page(row))).map((row) => row.frame);
+    };
+  });
+
+  /** Keeps what is drawn for the next time round. */
+  async function keep(canvas: HTMLCanvasElement, fine: boolean) {
+    const name = plain() ? page(placed) : null;
+    if (name) await stage.value?.book.take(name, canvas, fine);
+  }
+
+  function put(whether: boolean) {
+    if (stage.value) stage.value.covered = whether;
+    covered.value = whether;
+  }
+
+  /** Shows a picture that was kept: any while it plays, else only the finest. @return whether there is one */
+  function cover(): boolean {
+    const picture = stage.value?.book.get(page(desk.row), !desk.playing);
+    const canvas = over.value;
+    if (!picture || !canvas) return false;
+    // What is picked is where it is seen.
+    stage.value!.props.go(desk.frame);
+    placed = null;
+    // The same picture again needs no painting.
+    if (picture !== painted || !covered.value) {
+      if (canvas.width !== picture.width) canvas.width = picture.width;
+      if (canvas.height !== picture.height) canvas.height = picture.height;
+      canvas.getContext("2d", { alpha: false })!.drawImage(picture, 0, 0);
+      painted = picture;
+    }
+    put(true);
+    return true;
+  }
+
+  /** Shows the view again. @return whether a picture lay over it */
+  function uncover(): boolean {
+    const lay = covered.value;
+    put(false);
+    return lay;
+  }
+
+  /** Sets the view to a frame, with all that belongs to it. @return whether all of it was there, and still wanted */
+  async function place(row: FrameRow, wanted: () => boolean): Promise<boolean> {
+    const view = stage.value!;
+    const name = volumeName(row);
+    let volume = name ? volumes.get(name) : null;
+    let rows = sparks.get(row.frame) ?? null;
+    if (volume === undefined || !rows) {
+      const asked = [name ? volumes.fetch(name) : null, sparks.fetch(row.frame)] as const;
+      [volume, rows] = await Promise.all(asked);
+    }
+    if (!wanted()) return false;
+    const moved = view.props.go(row.frame);
+    // What is not there yet leaves the volume of before.
+    const whole = !!rows && (!!volume || !row.key);
+    if (whole) view.setVolume(volume ?? null);
+    if (rows) view.sparks.set(rows);
+    placed = whole ? row : null;
+    if (moved || whole) view.next();
+    return whole;
+  }
+
+  /** Shows the frame that the desk stands at. */
+  async function show() {
+    const { row } = desk;
+    if (!stage.value || !row) return;
+    if (cover()) {
+      drawnName.value = volumeName(row);
+      if (!desk.playing) resolution.value = 1;
+      return;
+    }
+    const wanted = () => desk.row?.frame === row.frame && volumeName(desk.row) === volumeName(row);
+    if (!(await place(row, wanted))) return;
+    // Not before all is there: what lies under the picture may be another frame.
+    uncover();
+    drawnName.value = volumeName(row);
+  }
+
+  return { covered, drawnName, resolution, page, keep, cover, uncover, place, show };
+}
