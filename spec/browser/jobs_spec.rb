@@ -53,7 +53,7 @@ module Vumbral
         turn("chamber.draft", "draft voxels", 4)
         turn("general.last", "last frame", 14)
         row = {"copies" => ["how many", 5], "step_frames" => ["frames apart", 1.5], "step_middle" => ["middle against", 1.8],
-               "scatter" => ["scattered", 0.06], "vary" => ["varies", 0.3], "fuel" => ["fuel charge", 36], "along" => ["speed out", 5]}
+               "scatter" => ["scattered", 0.06], "vary" => ["varies", 0.3], "fuel" => ["fuel charge", 36], "along" => ["speed outward", 5]}
         row.each { |dial, (words, value)| turn("source-1.#{dial}", words, value) }
         turn("chamber.burn_swell", "expansion", 2.6)
         turn("sky.strength", "sky's light", 1.2)

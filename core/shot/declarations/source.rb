@@ -50,11 +50,11 @@ module Vumbral
             help: "How much light this smoke throws on (linear)."
         end
         group "How it leaves" do
-          number :along, "Speed out of the surface", unit: "m/s", default: 0.0, range: -1000.0..1000.0,
+          number :along, "Speed outward", unit: "m/s", default: 0.0, range: -1000.0..1000.0,
             slider: 0.0..20.0, keyed: true, help: "Straight out of the surface; negative sucks in."
           vector :velocity, "Speed of its own", unit: "m/s", default: [0.0, 0.0, 0.0], range: -1000.0..1000.0,
             slider: -10.0..10.0, keyed: true, help: "A direction and speed of its own, for jets."
-          number :carried, "Prop's motion taken along", unit: "%", default: 100.0, range: -1000.0..1000.0,
+          number :carried, "Prop's motion", unit: "%", default: 100.0, range: -1000.0..1000.0,
             slider: 0.0..200.0, keyed: true, help: "How much of the prop's own speed the matter takes along."
           choice :speed_as, "Speed as", default: "hold", choices: {hold: "hold at", add: "add per second"},
             help: "Hold draws the gas to these speeds; add pushes it by as much each second."

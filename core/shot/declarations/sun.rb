@@ -19,7 +19,7 @@ module Vumbral
           number :size, "Sun's width", unit: "°", default: 0.53, range: 0.0..60.0, slider: 0.0..12.0,
             help: "How wide it looks: 0.53 is the sun's own, more softens shadows as a veiled sun does, 0 makes " \
               "them hard."
-          number :height, "Height over the horizon", unit: "°", default: 42.0, range: -90.0..90.0, slider: -12.0..90.0,
+          number :height, "Above horizon", unit: "°", default: 42.0, range: -90.0..90.0, slider: -12.0..90.0,
             help: "Above the horizon. Below it the sky is at dusk, down to night at -12."
         end
       end
