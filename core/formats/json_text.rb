@@ -16,20 +16,30 @@ module Vumbral
       def parse(text, name, remedy: nil)
         JSON.parse(text)
       rescue JSON::ParserError => error
-        place = if text.strip.empty? then "is empty"
-        elsif !error.line then "is not JSON"
-        else
-          "is not JSON: it cannot be read from line #{error.line}, column #{error.column} on" + found(text, error)
-        end
-        raise Refused.new(["#{name} #{place}.", remedy].compact.join(" "), code: "not_json")
+        wrong = text.strip.empty? ? "is empty" : "is not JSON#{where(text, error)}"
+        raise Refused.new(["#{name} #{wrong}.", remedy].compact.join(" "), code: "not_json")
       end
 
-      # What stands there.
-      def found(text, error)
-        here = Text.excerpt(text.lines[error.line - 1].to_s.byteslice([error.column - 1, 0].max..).to_s, 20)
-        here.empty? ? ", where it ends" : ", where it has #{here.inspect}"
+      def where(text, error)
+        line, column = place(text, error)
+        return "" unless line
+
+        here = Text.excerpt(text.lines[line - 1].to_s.byteslice([column - 1, 0].max..).to_s, 20)
+        ": it cannot be read from line #{line}, column #{column} on, where it #{here.empty? ? "ends" : "has #{here.inspect}"}"
       end
-      private_class_method :found
+
+      # Older readers of JSON tell no line, but all that is left of the text.
+      # @return [Array(Integer, Integer), nil] line and column, counted from one
+      def place(text, error)
+        return [error.line, error.column] if error.respond_to?(:line) && error.line
+
+        rest = Text.utf8(error.message)[/ at '(.*)'\z/m, 1]
+        return unless rest && text.end_with?(rest)
+
+        before = text[0, text.size - rest.size]
+        [before.count("\n") + 1, before.size - (before.rindex("\n") || -1)]
+      end
+      private_class_method :where, :place
     end
   end
 end

@@ -173,6 +173,8 @@ export interface ShotAnswer {
   steps: { undo: string | null; redo: string | null };
   timeline: TimelineRow[];
   scene: Scene;
+  /** Names all that the props' bodies depend on. */
+  bodies: string;
   jobs: Job[];
   /** Why nothing goes on, where that is so. */
   trouble: string | null;

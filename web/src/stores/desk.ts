@@ -30,6 +30,8 @@ export const useDesk = defineStore("desk", () => {
   const { question, put: ask, answer: decide } = useQuestion();
 
   let stopListening: (() => void) | null = null;
+  /** What the bodies that are shown, or on their way, were asked for. */
+  let bodiesOf = "";
 
   const nodes = computed<ShotNode[]>(() => shot.value?.document.nodes ?? []);
   const byId = computed(() => new Map(nodes.value.map((node) => [node.id, node])));
@@ -83,15 +85,16 @@ export const useDesk = defineStore("desk", () => {
       selected.value = null;
     void loadFrames();
     void loadBodies();
-    void preflight.load(answer.id);
+    preflight.loadSoon(answer.id);
   }
 
   async function loadBodies() {
-    const id = shot.value?.id;
-    const answer = id ? await attempt(() => api.bodies(id)) : null;
-    // The same bodies again are no news.
-    if (!answer || shot.value?.id !== id || JSON.stringify(answer) === JSON.stringify(bodies.value)) return;
-    bodies.value = answer;
+    const { id, bodies: name } = shot.value ?? {};
+    if (!id || !name || name === bodiesOf) return;
+    bodiesOf = name;
+    const answer = await attempt(() => api.bodies(id));
+    if (!answer) bodiesOf = "";
+    else if (shot.value?.id === id && bodiesOf === name) bodies.value = answer;
   }
 
   async function open(id: string) {
@@ -99,6 +102,7 @@ export const useDesk = defineStore("desk", () => {
     shot.value = null;
     frames.value = null;
     bodies.value = [];
+    bodiesOf = "";
     preflight.clear();
     work.begin([]);
     prints.value = [];
