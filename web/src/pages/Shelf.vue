@@ -110,7 +110,7 @@ const duplicate = (id: string) => attempt(() => api.duplicate(id)).then(load);
       <img src="/mark.svg" width="30" height="30" alt="" />
       <h1>Vumbral</h1>
       <span class="space" />
-      <template v-if="shots.length > 1">
+      <template v-if="shots.length > 1 || sought">
         <input
           v-model="sought"
           type="search"
