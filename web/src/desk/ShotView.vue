@@ -125,7 +125,7 @@ watch([width, height], resize);
 watch(() => [desk.shot, desk.selected, desk.bodies], scene);
 watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
 watch(() => desk.frames, ahead);
-watch(() => [desk.frame, desk.playing, volumeName(desk.row), sparks.glows.value], show);
+watch(() => [desk.frame, desk.playing, volumeName(desk.row), sparks.edition.value], show);
 
 function lookThrough() {
   if (desk.shot) stage.value?.lookThrough(desk.shot.scene);

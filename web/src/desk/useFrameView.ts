@@ -32,7 +32,8 @@ export function useFrameView(
   function page(row: FrameRow | null | undefined): string | null {
     const volume = volumeName(row ?? undefined);
     if (!row || (seen.value && row.key && !volume)) return null;
-    return `${moves.value ? row.frame : ""} ${seen.value ? volume : ""}`;
+    // Sparks come of dials that leave the volume as it is.
+    return `${moves.value ? row.frame : ""} ${sparks.edition.value} ${seen.value ? volume : ""}`;
   }
 
   watch(stage, (made) => {

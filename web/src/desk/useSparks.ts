@@ -17,7 +17,9 @@ export function useSparks() {
         node.kind === "emitter" && ((catalog.read(node, "glow") as number) > 0 || node.keys.glow?.length),
     ),
   );
-  const name = (frame: number) => `${desk.shot?.id} ${desk.shot?.head} ${frame}`;
+  /** Changes with all that sparks may come of. */
+  const edition = computed(() => (glows.value ? `${desk.shot?.id} ${desk.shot?.head}` : ""));
+  const name = (frame: number) => `${edition.value} ${frame}`;
 
   function get(frame: number): Float32Array | undefined {
     return glows.value ? known.get(name(frame)) : NONE;
@@ -33,5 +35,5 @@ export function useSparks() {
     return rows;
   }
 
-  return { glows, get, fetch };
+  return { glows, edition, get, fetch };
 }
