@@ -6,30 +6,6 @@ module Vumbral
     module BVHKernels
       extend Kernel::Library
 
-      # The middle of each triangle, three times over.
-      kernel middles: F32[2], points: F32[2], triangles: I32[2]
-      def middles(middles, points, triangles)
-        parallel(triangles.dim(0)) do |n|
-          3.times { |c| middles[n, c] = points[triangles[n, 0], c] + points[triangles[n, 1], c] + points[triangles[n, 2], c] }
-        end
-      end
-
-      # Morton codes of places given as whole numbers from 0 to 1023, f.i. ranks.
-      kernel codes: I32[1], ranks: I32[2]
-      def codes(codes, ranks)
-        parallel(codes.size) do |n|
-          codes[n] = spread(ranks[n, 0]) | (spread(ranks[n, 1]) << 1) | (spread(ranks[n, 2]) << 2)
-        end
-      end
-
-      kernel v: I32, returns: I32
-      def spread(v)
-        a = (v | (v << 16)) & 0x030000ff
-        b = (a | (a << 8)) & 0x0300f00f
-        c = (b | (b << 4)) & 0x030c30c3
-        (c | (c << 2)) & 0x09249249
-      end
-
       kernel corners: F32[2], points: F32[2], triangles: I32[2], order: I32[1]
       def corners(corners, points, triangles, order)
         parallel(order.size) do |n|
@@ -180,26 +156,29 @@ module Vumbral
         dx * dx + dy * dy + dz * dz
       end
 
-      # Distance to the nearest triangle, or `most` where none is as near.
-      kernel corners: F32[2], boxes: F32[2], x: F32, y: F32, z: F32, most: F32, returns: F32
-      def nearest(corners, boxes, x, y, z, most)
-        far, _ = closest(corners, boxes, x, y, z, most)
-        far
-      end
-
-      # The same with the triangle's number in the tree's order; -1 for none.
-      kernel corners: F32[2], boxes: F32[2], x: F32, y: F32, z: F32, most: F32, returns: [F32, I32]
-      def closest(corners, boxes, x, y, z, most)
+      # Distance to the nearest triangle, or `most` where none is as near, with its number in the tree's order; -1
+      # for none. A `guess` at it, or -1, makes the search shorter.
+      kernel corners: F32[2], boxes: F32[2], x: F32, y: F32, z: F32, most: F32, guess: I32, returns: [F32, I32]
+      def closest(corners, boxes, x, y, z, most, guess)
         stack = local_i32(64)
         leaves = (boxes.dim(0) + 1) / 2
         best = most * most
         found = -1
+        if guess >= 0
+          guessed = triangle_distance(corners, guess, x, y, z)
+          if guessed < best
+            best = guessed
+            found = guess
+          end
+        end
+        far = local_f32(64)
         top = 1
         stack[0] = 0
+        far[0] = box_distance(boxes, 0, x, y, z)
         while top > 0
           top -= 1
           node = stack[top]
-          if box_distance(boxes, node, x, y, z) < best
+          if far[top] < best
             if node >= leaves - 1
               first = 4 * (node - leaves + 1)
               (first...[first + 4, corners.dim(0)].min).each do |t|
@@ -214,9 +193,16 @@ module Vumbral
               b = box_distance(boxes, 2 * node + 2, x, y, z)
               # The nearer child is looked at first.
               near = a < b ? 1 : 2
-              stack[top] = 2 * node + 3 - near
-              stack[top + 1] = 2 * node + near
-              top += 2
+              if [a, b].max < best
+                stack[top] = 2 * node + 3 - near
+                far[top] = [a, b].max
+                top += 1
+              end
+              if [a, b].min < best
+                stack[top] = 2 * node + near
+                far[top] = [a, b].min
+                top += 1
+              end
             end
           end
         end
@@ -286,12 +272,13 @@ module Vumbral
           (region.j0...region.j1).each do |j|
             b = lattice.y + j * lattice.voxel
             before = 0.0
+            last = -1
             (region.i0...region.i1).each do |i|
               a = lattice.x + i * lattice.voxel
               x = m[0] * a + m[1] * b + m[2] * c + m[3]
               y = m[4] * a + m[5] * b + m[6] * c + m[7]
               z = m[8] * a + m[9] * b + m[10] * c + m[11]
-              value = nearest(tree.corners, tree.boxes, x, y, z, band)
+              value, last = closest(tree.corners, tree.boxes, x, y, z, band, last)
               # Nothing outside the mesh's own box is inside the mesh.
               if box_distance(tree.boxes, 0, x, y, z) <= 0.0
                 # A step that ends farther than its length from every triangle crossed none.

@@ -63,7 +63,7 @@ module Vumbral
                 x = m[0] * a + m[1] * b + m[2] * c + m[3]
                 y = m[4] * a + m[5] * b + m[6] * c + m[7]
                 z = m[8] * a + m[9] * b + m[10] * c + m[11]
-                _, t = BVHKernels.closest(tree.corners, tree.boxes, x, y, z, most)
+                _, t = BVHKernels.closest(tree.corners, tree.boxes, x, y, z, most, -1)
                 if t >= 0
                   p, q, r = shares(tree.corners, t, x, y, z)
                   value = 0.0

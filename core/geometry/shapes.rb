@@ -8,6 +8,9 @@ module Vumbral
       DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "cylinder" => %i[radius tall],
                "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh]}.freeze
 
+      # So many shapes are kept ready.
+      KEPT = 24
+
       module_function
 
       # @param node [Shot::Node] a prop
@@ -27,6 +30,15 @@ module Vumbral
       # @param meshes [#mesh] gives the mesh of a digest
       # @return [Mesh] about its own origin
       def build(outline, meshes)
+        return from_file(outline, meshes) if outline["shape"] == "mesh"
+
+        @built ||= {}
+        found = @built.delete(outline)
+        @built.delete(@built.keys.first) if @built.size >= KEPT
+        @built[outline] = found || make(outline, meshes)
+      end
+
+      def make(outline, meshes)
         case outline["shape"]
         when "piece" then Breaking.cut(outline["of"], outline["pieces"], outline["seed"], meshes)[outline["n"]].mesh
         when "sphere" then Builders.sphere(outline["radius"])
@@ -35,15 +47,17 @@ module Vumbral
         when "cylinder" then Builders.cylinder(outline["radius"], outline["tall"])
         when "cone" then Builders.cone(outline["radius"], outline["tall"])
         when "torus" then Builders.torus(outline["radius"], outline["tube"])
-        else
-          unless outline["mesh"]
-            raise Refused.new("A prop is set to a mesh from a file, but no file was brought for it.",
-              code: "no_mesh")
-          end
-
-          meshes.mesh(outline["mesh"])
         end
       end
+
+      def from_file(outline, meshes)
+        unless outline["mesh"]
+          raise Refused.new("A prop is set to a mesh from a file, but no file was brought for it.", code: "no_mesh")
+        end
+
+        meshes.mesh(outline["mesh"])
+      end
+      private_class_method :make, :from_file
 
       # @return [Transform]
       def transform(placed)

@@ -8,11 +8,23 @@ module Vumbral
       # The sun is taken to stand no lower than this, where night begins (the sine of its height).
       LOWEST = -0.2
       RINGS, AROUND = 24, 48
+      # So many skies are kept; nobody changes one in place.
+      KEPT = 16
+
+      @kept = {}
+      @lock = Mutex.new
 
       # @param settings [Hash] "model", "strength", "colour", "below", "haze", "fade", "background", "sun"
       #   (direction to it, or nil)
       # @return [Kernel::Buffer] f32 [40 and a table] as {SkyKernels} take it
       def self.of(settings)
+        @lock.synchronize do
+          @kept.shift if @kept.size >= KEPT && !@kept.key?(settings)
+          @kept[settings] ||= made(settings)
+        end
+      end
+
+      def self.made(settings)
         modelled = settings["model"] == "clear"
         numbers = Array.new(40, 0.0)
         numbers[6] = settings["fade"].positive? ? 1.0 / settings["fade"] : 0.0
@@ -23,6 +35,8 @@ module Vumbral
         numbers[3, 3] = numbers[0, 3].zip(settings["below"]).map { |light, part| light * part }
         Kernel::Buffer.of(:f32, numbers)
       end
+
+      private_class_method :made
 
       class << self
         private

@@ -103,22 +103,22 @@ module Vumbral
       expect(sure.reject { |d, place| d.negative? == (Math.sqrt(place.sum { |c| c * c }) < 1.0) }).to eq([])
     end
 
-    it "finds the same whichever way large meshes are put in order" do
+    it "puts triangles into halves that lie apart, each of them once" do
       mesh = Geometry::Mesh.joined([Geometry::Builders.torus(0.7, 0.2, sides: 24, around: 12),
         Geometry::Builders.plane([400.0, 1.0, 400.0])])
-      halved = described_class.new(mesh)
-      stub_const("Vumbral::Geometry::BVH::MOST_SPLIT", 0)
-      sorted = described_class.new(mesh)
-      expect(sorted.order.to_a).not_to eq(halved.order.to_a)
-      expect([halved, sorted].map { |tree| tree.order.to_a.sort }.uniq).to eq([(0...mesh.count).to_a])
+      tree = described_class.new(mesh)
+      expect(tree.order.to_a.sort).to eq((0...mesh.count).to_a)
+      middles = mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| mesh.points.to_a[3 * n, 3] }.transpose.map(&:sum) }
+      slots = 4
+      slots *= 2 while slots < mesh.count
+      halves = tree.order.to_a.partition.with_index { |_, n| n < slots / 2 }.map { |part| part.map { |n| middles[n] } }
+      expect(3.times.any? { |axis| halves[0].map { |m| m[axis] }.max <= halves[1].map { |m| m[axis] }.min }).to be(true)
       random = Random.new(5)
       40.times do
-        ray = [random.rand(-2.0..2.0), random.rand(0.5..2.0), random.rand(-2.0..2.0), random.rand(-0.5..0.5), -1.0,
-          random.rand(-0.5..0.5)]
-        hits = [halved, sorted].map { |tree| Geometry::RayKernels.first_hit(tree.corners, tree.boxes, Geometry::Ray.new(*ray), 1e30)[0] }
-        expect(hits[0]).to be_within(1e-5).of(hits[1])
-        near = [halved, sorted].map { |tree| Geometry::BVHKernels.nearest(tree.corners, tree.boxes, *ray.first(3), 9.0) }
-        expect(near[0]).to be_within(1e-5).of(near[1])
+        place = Array.new(3) { random.rand(-2.0..2.0) }
+        near, = Geometry::BVHKernels.closest(tree.corners, tree.boxes, *place, 9.0, -1)
+        least = (0...mesh.count).map { |t| Geometry::BVHKernels.triangle_distance(tree.corners, t, *place) }.min
+        expect(near).to be_within(1e-5).of(Math.sqrt(least))
       end
     end
 

@@ -126,8 +126,7 @@ module Vumbral
       %w[speed divergence temperature velocity].each { |name| Light::ViewVolume.channel(bricks, head, name, 293.0) }
       Grid::Coarsening.half(state.smoke)
       Geometry::Builders.torus(0.4, 0.1, sides: 6, around: 5).then { |mesh|
-        [mesh.corners, mesh.area, mesh.volume,
-          Geometry::BVH.new(mesh).send(:curve)]
+        [mesh.corners, mesh.area, mesh.volume]
       }
       further_chambers
       read_files
