@@ -4,23 +4,48 @@ module Vumbral
   module Formats
     # Mesh files of every kind that can be read.
     module Meshes
-      READERS = {".obj" => OBJ, ".stl" => STL}.freeze
       MOST_TRIANGLES = 4_000_000
+      ENDINGS = %w[.obj .stl .ply .gltf .glb].freeze
 
       module_function
 
       # @param bytes [String] the file's content
       # @param name [String] its name; the ending tells the format
-      # @return [Geometry::Mesh]
+      # @param beside [Hash{String => String}] the content of files that came with it, by their names
+      # @param rate [Float] frames a second in which motion is taken
+      # @return [Model]
       # @raise [Refused]
-      def read(bytes, name:)
-        reader = READERS[File.extname(name).downcase]
-        unless reader
-          raise Refused.new("#{name} cannot be read as a mesh; bring it as #{READERS.keys.map { |e| e.delete(".").upcase }.join(" or ")}.", code: "unknown_format")
+      def model(bytes, name:, beside: {}, rate: 24.0)
+        ending = File.extname(name).downcase
+        unless ENDINGS.include?(ending)
+          raise Refused.new("#{name} cannot be read as a mesh; bring it as #{words}.", code: "unknown_format")
         end
         raise Refused.new("#{name} is empty.", code: "empty_mesh") if bytes.empty?
 
-        check(reader.read(bytes, name: name), name)
+        model = case ending
+        when ".obj" then obj(bytes, name, beside)
+        when ".stl" then Model.new([STL.read(bytes, name: name)])
+        when ".ply" then Model.new([PLY.read(bytes, name: name)])
+        else GLTF.read(bytes, name: name, beside: beside, rate: rate)
+        end
+        check(model.mesh, name)
+        model
+      end
+
+      # @return [Geometry::Mesh] the first frame of it
+      def read(bytes, name:) = model(bytes, name: name).mesh
+
+      # @return [String] the kinds of file there are, as a sentence has them
+      def words = ENDINGS.map { |ending| ending.delete(".").upcase }.then { |all| "#{all[..-2].join(", ")} or #{all[-1]}" }
+
+      # With the colours of the materials that came with it; says what did not.
+      def obj(bytes, name, beside)
+        libraries, missing = OBJ.libraries(bytes).partition { |file| beside.key?(file) }
+        materials = libraries.reduce({}) { |all, file| all.merge(MTL.read(beside[file], name: file)) }
+        pictures = libraries.flat_map { |file| MTL.pictures(beside[file]) }.uniq
+        left_out = missing.map { |file| "The colours in #{Text.excerpt(file, 80)} were left out, for it did not come with the mesh; bring both together." }
+        left_out << "Its textures were left out; what is seen are its materials' colours." if pictures.any?
+        Model.new([OBJ.read(bytes, name: name, materials: materials)], left_out: left_out)
       end
 
       def check(mesh, name)
@@ -34,7 +59,7 @@ module Vumbral
         end
         mesh
       end
-      private_class_method :check
+      private_class_method :check, :obj
     end
   end
 end

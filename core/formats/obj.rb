@@ -9,41 +9,52 @@ module Vumbral
 
       # @param text [String] bytes; names in it are UTF-8
       # @param name [String] for messages
+      # @param materials [Hash{String => Array<Float>}] colours as {MTL.read} gives them
       # @return [Geometry::Mesh]
       # @raise [Refused] with the line and what is wrong with it
-      def read(text, name: "the file")
+      def read(text, name: "the file", materials: {})
         text = text.b
         # A backslash joins a line with the next.
         text = text.gsub(/\\\r?\n/n, " ") if text.include?("\\")
         bytes = Kernel::Buffer.new(:u8, text.bytesize, bytes: text)
-        mesh(text, bytes, OBJKernels.count(bytes), name)
+        mesh(text, bytes, OBJKernels.count(bytes), name, materials)
       end
 
-      # @return [String] a triangle mesh as OBJ
-      def write(mesh)
-        rows = mesh.points.to_a.each_slice(3).map { |x, y, z| format("v %.9g %.9g %.9g", x, y, z) }
-        numbers = mesh.triangles.to_a
+      # @param name [String] of the object, where the mesh has no parts of its own
+      # @return [String] a triangle mesh as OBJ, with its texture places and the colours of its points
+      def write(mesh, name = nil)
+        vertices = Vertices.new(mesh)
+        rows = vertices.points.to_a.each_slice(3).with_index.map { |point, n| format("v%s", [*point, *vertices.tints&.at(n)].map { |c| format(" %.9g", c) }.join) }
+        rows.concat(vertices.places.map { |u, v| format("vt %.9g %.9g", u, v) }) if vertices.places
+        numbers = vertices.triangles.to_a
+        corner = vertices.places ? ->(n) { "#{n + 1}/#{n + 1}" } : ->(n) { n + 1 }
         mesh.parts.each do |part|
-          rows << "o #{part.name}"
-          numbers[3 * part.first, 3 * part.count].each_slice(3) { |a, b, c| rows << "f #{a + 1} #{b + 1} #{c + 1}" }
+          rows << "o #{(mesh.parts.size == 1 && name) || part.name}"
+          numbers[3 * part.first, 3 * part.count].each_slice(3) { |triangle| rows << "f #{triangle.map(&corner).join(" ")}" }
         end
         "#{rows.join("\n")}\n"
       end
 
-      def mesh(text, bytes, counts, name)
+      # @return [Array<String>] the files of materials that it asks for
+      def libraries(text) = text.b.scan(/^[ \t]*mtllib[ \t]+(.+?)[ \t]*\r?$/n).map { |(file)| File.basename(Text.utf8(file).tr("\\", "/")) }.uniq
+
+      def mesh(text, bytes, counts, name, materials)
         points, textures, triangles, parts = counts
         points = Kernel::Buffer.new(:f32, points, 3)
-        paint = Kernel::Buffer.new(:f32, points.dim(0))
+        tints = Kernel::Buffer.new(:f32, points.dim(0), 3)
         corners = Kernel::Buffer.new(:i32, triangles, 3)
         places = Kernel::Buffer.new(:f32, textures.positive? ? triangles : 0, 6)
-        heads = Kernel::Buffer.new(:i32, parts, 3)
+        heads = Kernel::Buffer.new(:i32, parts, 4)
         report = Kernel::Buffer.new(:i32, 4)
-        painted = OBJKernels.fill(bytes, points, paint, Kernel::Buffer.new(:f32, textures, 2), corners, places, heads, report)
+        painted = OBJKernels.fill(bytes, points, tints, Kernel::Buffer.new(:f32, textures, 2), corners, places, heads, report)
         complain(text, report.to_a, name) unless report[0].zero?
         raise Refused.new("#{name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh") if triangles.zero?
 
-        Geometry::Mesh.new(points, corners, runs(text, heads, triangles), places: places.size.zero? ? nil : places,
-          paint: (painted == points.dim(0)) ? paint : nil)
+        names = titles(text, heads)
+        tinted = painted == points.dim(0)
+        Geometry::Mesh.new(points, corners, Geometry::Mesh::Part.runs(names.reject(&:last).map { |title, first, _| Geometry::Mesh::Part.new(title, first, 0) }, triangles),
+          places: places.size.zero? ? nil : places, paint: tinted ? Colours.brightness(tints) : nil,
+          colours: tinted ? Colours.corners(corners, tints) : Colours.runs(names.select(&:last).map { |title, first, _| [first, materials[title]] }, triangles))
       end
 
       # Says what is wrong with a line.
@@ -66,14 +77,14 @@ module Vumbral
       # How many lines of a kind there are before a place.
       def before(text, from, kind) = text.byteslice(0, from).scan(/^[ \t]*#{kind}[ \t]/n).size
 
-      def runs(text, heads, total)
-        parts = heads.to_a.each_slice(3).filter_map do |from, stop, triangle|
+      # @return [Array(String, Integer, Boolean)] name, first triangle and whether it is a material, for each head
+      def titles(text, heads)
+        heads.to_a.each_slice(4).filter_map do |from, stop, triangle, material|
           title = Text.utf8(text.byteslice(from, [stop - from, 400].min)).gsub(/[[:cntrl:]]/, " ").strip
-          Geometry::Mesh::Part.new(title[0, 120], triangle, 0) unless title.empty?
+          [title[0, 120], triangle, material == 1] unless title.empty?
         end
-        Geometry::Mesh::Part.runs(parts, total)
       end
-      private_class_method :mesh, :complain, :before, :runs
+      private_class_method :mesh, :complain, :before, :titles
     end
   end
 end

@@ -8,7 +8,7 @@ module Vumbral
 
       # What a line may be. A `report` says what is wrong: what, where its line begins, its number, and
       # one more number.
-      OTHER, POINT, TEXTURE, FACE, PART = 0, 1, 2, 3, 4
+      OTHER, POINT, TEXTURE, FACE, PART, MATERIAL = 0, 1, 2, 3, 4, 5
       NO_NUMBER, TOO_FAR, NO_POINT, NO_TEXTURE, FEW_CORNERS = 1, 2, 3, 4, 5
 
       # The kind of a line whose first word begins at `at`.
@@ -23,11 +23,20 @@ module Vumbral
           return PART if text[at] == 111 || text[at] == 103
         end
         return TEXTURE if text[at] == 118 && second == 116 && (at + 2 >= stop || TextKernels.gap?(text[at + 2]))
+        return MATERIAL if text[at] == 117 && second == 115 && material?(text, at, stop)
 
         OTHER
       end
 
-      # How many points, texture places, triangles and parts there are.
+      # Whether the word is usemtl.
+      kernel text: U8[1], at: I32, stop: I32, returns: BOOL
+      def material?(text, at, stop)
+        return false if at + 7 > stop
+
+        text[at + 2] == 101 && text[at + 3] == 109 && text[at + 4] == 116 && text[at + 5] == 108 && TextKernels.gap?(text[at + 6])
+      end
+
+      # How many points, texture places, triangles and heads of parts and materials there are.
       kernel text: U8[1], returns: [I32, I32, I32, I32]
       def count(text)
         points = 0
@@ -41,7 +50,7 @@ module Vumbral
           what = kind(text, first, stop)
           points += 1 if what == POINT
           textures += 1 if what == TEXTURE
-          parts += 1 if what == PART
+          parts += 1 if what == PART || what == MATERIAL
           triangles += [corners(text, first + 1, stop) - 2, 0].max if what == FACE
           at = stop + 1
         end
@@ -59,12 +68,12 @@ module Vumbral
         words
       end
 
-      # Fills what was counted. `places` has no rows where the file has no texture places; `paint` takes the
-      # brightness of each point's colour. `parts` i32 [n, 3]: where a name begins and ends, and the
-      # first triangle. Gives the number of points that have a colour.
-      kernel text: U8[1], points: F32[2], paint: F32[1], textures: F32[2], triangles: I32[2], places: F32[2], parts: I32[2],
+      # Fills what was counted. `places` has no rows where the file has no texture places; `tints` takes each
+      # point's colour. `parts` i32 [n, 4]: where a name begins and ends, the first triangle, and 1 for a
+      # material. Gives the number of points that have a colour.
+      kernel text: U8[1], points: F32[2], tints: F32[2], textures: F32[2], triangles: I32[2], places: F32[2], parts: I32[2],
         report: I32[1], returns: I32
-      def fill(text, points, paint, textures, triangles, places, parts, report)
+      def fill(text, points, tints, textures, triangles, places, parts, report)
         made = local_i32(4)
         4.times { |n| made[n] = 0 }
         painted = 0
@@ -76,15 +85,16 @@ module Vumbral
           first = TextKernels.word(text, at, stop)
           what = kind(text, first, stop)
           if what == POINT
-            painted += point(text, first + 1, stop, points, paint, made[0], report)
+            painted += point(text, first + 1, stop, points, tints, made[0], report)
             made[0] = made[0] + 1
           elsif what == TEXTURE
             texture(text, first + 2, stop, textures, made[1])
             made[1] = made[1] + 1
           elsif what == FACE
             made[2] = face(text, first + 1, stop, made, textures, triangles, places, report)
-          elsif what == PART
-            parts[made[3], 0] = first + 1
+          elsif what == PART || what == MATERIAL
+            parts[made[3], 0] = what == PART ? first + 1 : first + 6
+            parts[made[3], 3] = what == PART ? 0 : 1
             parts[made[3], 1] = stop
             parts[made[3], 2] = made[2]
             made[3] = made[3] + 1
@@ -99,10 +109,9 @@ module Vumbral
       end
 
       # @return 1 if the point has a colour
-      kernel text: U8[1], from: I32, stop: I32, points: F32[2], paint: F32[1], n: I32, report: I32[1], returns: I32
-      def point(text, from, stop, points, paint, n, report)
+      kernel text: U8[1], from: I32, stop: I32, points: F32[2], tints: F32[2], n: I32, report: I32[1], returns: I32
+      def point(text, from, stop, points, tints, n, report)
         at = from
-        bright = f64(0.0)
         words = 0
         6.times do |c|
           at = TextKernels.word(text, at, stop)
@@ -114,14 +123,13 @@ module Vumbral
               report[0] = TOO_FAR if value.abs > 1.0e9
               points[n, c] = value
             else
-              bright += value
+              tints[n, c - 3] = value
             end
             words += 1
             at = ending
           end
         end
         report[0] = NO_NUMBER if words < 3 && report[0] == 0
-        paint[n] = bright / 3.0
         words == 6 ? 1 : 0
       end
 

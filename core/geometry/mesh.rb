@@ -18,7 +18,7 @@ module Vumbral
         end
       end
 
-      attr_reader :points, :triangles, :parts, :places, :paint
+      attr_reader :points, :triangles, :parts, :places, :paint, :colours
 
       # @param points [Array<Float>] x y z, x y z, …
       # @param triangles [Array<Integer>] three point numbers each
@@ -29,13 +29,18 @@ module Vumbral
 
       # @param places [Kernel::Buffer, nil] f32 [m, 6], where each corner lies in a picture (u, v)
       # @param paint [Kernel::Buffer, nil] f32 [n], a number for each point, 0 to 1
-      def initialize(points, triangles, parts = nil, places: nil, paint: nil)
+      # @param colours [Kernel::Buffer, nil] f32 [m, 9], red, green and blue of each corner (linear)
+      def initialize(points, triangles, parts = nil, places: nil, paint: nil, colours: nil)
         @points = points
         @places = places
         @paint = paint
+        @colours = colours
         @triangles = triangles
         @parts = parts || [Part.new("all", 0, triangles.dim(0))]
       end
+
+      # @return [Mesh] the same with its points elsewhere
+      def with(points) = Mesh.new(points, @triangles, @parts, places: @places, paint: @paint, colours: @colours)
 
       def count = @triangles.dim(0)
 
@@ -53,9 +58,36 @@ module Vumbral
       def transformed(transform)
         moved = Kernel::Buffer.new(:f32, *@points.shape)
         MeshKernels.transform(moved, @points, Kernel::Buffer.of(:f64, transform.rows.flatten))
-        triangles = transform.mirrors? ? flipped : @triangles
-        Mesh.new(moved, triangles, @parts, places: @places, paint: @paint)
+        transform.mirrors? ? with(moved).flipped : with(moved)
       end
+
+      # @return [Mesh] the same as one part of a name
+      def named(name) = Mesh.new(@points, @triangles, [Part.new(name, 0, count)], places: @places, paint: @paint, colours: @colours)
+
+      # @return [Mesh] inside out
+      def flipped
+        turned = Kernel::Buffer.new(:i32, count, 3).tap { |out| MeshKernels.flip(out, @triangles) }
+        places, colours = [[@places, 2], [@colours, 3]].map do |values, width|
+          values && Kernel::Buffer.new(:f32, *values.shape).tap { |out| MeshKernels.flip_values(out, values, width) }
+        end
+        Mesh.new(@points, turned, @parts, places: places, paint: @paint, colours: colours)
+      end
+
+      # Some of its triangles, with no more points than they need.
+      # @param numbers [Array<Integer>] of triangles, in order
+      # @return [Mesh] with one part
+      def only(numbers, name = "all")
+        rows = @triangles.to_a.each_slice(3).to_a.values_at(*numbers)
+        used = rows.flatten.uniq
+        numbered = used.each_with_index.to_h
+        values = ->(buffer, width, at) { buffer && Kernel::Buffer.of(:f32, buffer.to_a.each_slice(width).to_a.values_at(*at).flatten, at.size, width) }
+        paint = @paint && Kernel::Buffer.of(:f32, @paint.to_a.values_at(*used))
+        Mesh.new(values.call(@points, 3, used), Kernel::Buffer.of(:i32, rows.flatten.map { |n| numbered[n] }, rows.size, 3),
+          [Part.new(name, 0, rows.size)], places: values.call(@places, 6, numbers), paint: paint, colours: values.call(@colours, 9, numbers))
+      end
+
+      # @return [Array<Mesh>] each of its parts as a mesh of its own
+      def apart = @parts.map { |part| only((part.first...part.first + part.count).to_a, part.name) }
 
       # Signed volume in cubic metres, by the divergence theorem.
       def volume = MeshKernels.volume(@points, @triangles)
@@ -74,6 +106,7 @@ module Vumbral
         @digest ||= begin
           sum = Digest::SHA256.new
           [@points, @triangles, @places, @paint].compact.each_with_index { |buffer, n| sum.update(n.zero? ? "" : "|").update(buffer.bytes) }
+          sum.update("|colours|").update(@colours.bytes) if @colours
           sum.hexdigest[0, 24]
         end
       end
@@ -99,24 +132,30 @@ module Vumbral
         out
       end
 
-      # All of several meshes as one.
+      # All of several meshes as one, with what lies on their corners where all have it.
+      # @param meshes [Array<Mesh>]
       def self.joined(meshes)
-        points = meshes.map { |mesh| mesh.points.bytes }.join
-        offset = 0
-        triangles = meshes.flat_map do |mesh|
-          shifted = mesh.triangles.to_a.map { |n| n + offset }
+        offset = first = 0
+        parts = []
+        triangles = meshes.map do |mesh|
+          shifted = Kernel::Buffer.new(:i32, mesh.count, 3).tap { |out| MeshKernels.shift(out, mesh.triangles, offset) }
+          parts.concat(mesh.parts.map { |part| Part.new(part.name, part.first + first, part.count) })
           offset += mesh.points.dim(0)
+          first += mesh.count
           shifted
         end
-        new(Kernel::Buffer.new(:f32, points.bytesize / 12, 3, bytes: points),
-          Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3))
+        new(Kernel::Buffer.new(:f32, offset, 3, bytes: meshes.map { |mesh| mesh.points.bytes }.join),
+          Kernel::Buffer.new(:i32, first, 3, bytes: triangles.map(&:bytes).join), parts,
+          places: together(meshes.map(&:places), 6), paint: together(meshes.map(&:paint)), colours: together(meshes.map(&:colours), 9))
       end
 
-      private
+      def self.together(buffers, *width)
+        return if buffers.empty? || buffers.any?(&:nil?)
 
-      def flipped
-        Kernel::Buffer.of(:i32, @triangles.to_a.each_slice(3).flat_map { |a, b, c| [a, c, b] }, count, 3)
+        bytes = buffers.map(&:bytes).join
+        Kernel::Buffer.new(:f32, bytes.bytesize / 4 / width.reduce(1, :*), *width, bytes: bytes)
       end
+      private_class_method :together
     end
   end
 end

@@ -6,6 +6,40 @@ module Vumbral
     module MeshKernels
       extend Kernel::Library
 
+      # Each triangle the other way round.
+      kernel out: I32[2], triangles: I32[2]
+      def flip(out, triangles)
+        parallel(triangles.dim(0)) do |n|
+          out[n, 0] = triangles[n, 0]
+          out[n, 1] = triangles[n, 2]
+          out[n, 2] = triangles[n, 1]
+        end
+      end
+
+      # The same for what lies on corners, `width` numbers for each.
+      kernel out: F32[2], values: F32[2], width: I32
+      def flip_values(out, values, width)
+        parallel(values.dim(0)) do |n|
+          width.times do |c|
+            out[n, c] = values[n, c]
+            out[n, width + c] = values[n, 2 * width + c]
+            out[n, 2 * width + c] = values[n, width + c]
+          end
+        end
+      end
+
+      # Points counted from another one on.
+      kernel out: I32[2], triangles: I32[2], by: I32
+      def shift(out, triangles, by)
+        parallel(triangles.dim(0)) { |n| 3.times { |c| out[n, c] = triangles[n, c] + by } }
+      end
+
+      # Colours of points as colours of corners.
+      kernel out: F32[2], triangles: I32[2], tints: F32[2]
+      def corner_colours(out, triangles, tints)
+        parallel(triangles.dim(0)) { |n| 9.times { |c| out[n, c] = tints[triangles[n, c / 3], c % 3] } }
+      end
+
       # `m` holds twelve numbers: three rows of a transform.
       kernel dst: F32[2], src: F32[2], m: F64[1]
       def transform(dst, src, m)

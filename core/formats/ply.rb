@@ -1,0 +1,232 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Formats
+    # Stanford PLY, as text and binary of either byte order: points with colours and numbers of their own, faces of
+    # any number of corners.
+    module PLY
+      Property = Struct.new(:name, :type, :count)
+      Element = Struct.new(:name, :count, :properties) do
+        def lists? = properties.any?(&:count)
+
+        def at(*names) = properties.index { |property| names.include?(property.name) }
+      end
+      # How each type is unpacked, little end first and big end first, and its bytes.
+      TYPES = {"char" => ["c", "c", 1], "uchar" => ["C", "C", 1], "short" => ["s<", "s>", 2], "ushort" => ["S<", "S>", 2],
+               "int" => ["l<", "l>", 4], "uint" => ["L<", "L>", 4], "float" => ["e", "g", 4], "double" => ["E", "G", 8]}.freeze
+      ALIAS = {"int8" => "char", "uint8" => "uchar", "int16" => "short", "uint16" => "ushort", "int32" => "int",
+               "uint32" => "uint", "float32" => "float", "float64" => "double"}.freeze
+      FORMATS = %w[ascii binary_little_endian binary_big_endian].freeze
+      KNOWN = %w[x y z nx ny nz red green blue alpha s t u v texture_u texture_v].freeze
+      MOST_ROWS = 12_000_000
+      MOST_CORNERS = 255
+
+      module_function
+
+      # @param bytes [String]
+      # @param name [String] for messages
+      # @return [Geometry::Mesh]
+      # @raise [Refused]
+      def read(bytes, name: "the file")
+        bytes = bytes.b
+        format, elements, at = head(bytes, name)
+        rows = if format == "ascii" then text_rows(bytes.byteslice(at..), elements, name)
+        else
+          binary_rows(bytes, at, elements, (format == "binary_big_endian") ? 1 : 0, name)
+        end
+        points, faces = %w[vertex face].map { |wanted| elements.index { |element| element.name == wanted } }
+        unless points && faces && elements[faces].count.positive?
+          raise Refused.new("#{name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh")
+        end
+
+        mesh(elements[points], rows[points], elements[faces], rows[faces], name)
+      end
+
+      # @param mesh [Geometry::Mesh]
+      # @return [String] binary, little end first, with colours, texture places and a number for each point where the
+      #   mesh has them
+      def write(mesh)
+        vertices = Vertices.new(mesh)
+        paint = mesh.paint && (vertices.origins ? mesh.paint.to_a.values_at(*vertices.origins) : mesh.paint.to_a)
+        own = {"float x" => 1, "float y" => 1, "float z" => 1, "uchar red" => vertices.tints, "uchar green" => vertices.tints, "uchar blue" => vertices.tints,
+               "float s" => vertices.places, "float t" => vertices.places, "float value" => paint}.select { |_, there| there }.keys
+        lines = ["ply", "format binary_little_endian 1.0", "element vertex #{vertices.points.dim(0)}", *own.map { |property| "property #{property}" },
+          "element face #{mesh.count}", "property list uchar int vertex_indices", "end_header"]
+        rows = vertices.points.to_a.each_slice(3).with_index.map do |point, n|
+          point.pack("e3") + (vertices.tints ? vertices.tints[n].map { |c| (255 * Colours.encoded(c.clamp(0.0, 1.0))).round }.pack("C3") : "") +
+            (vertices.places ? vertices.places[n].pack("e2") : "") + (paint ? [paint[n]].pack("e") : "")
+        end
+        "#{lines.join("\n")}\n".b + rows.join + vertices.triangles.to_a.each_slice(3).map { |triangle| [3, *triangle].pack("Cl<3") }.join
+      end
+
+      # @return [Array(String, Array<Element>, Integer)] format, what there is, and where it begins
+      def head(bytes, name)
+        stop = bytes.index(/^end_header[ \t]*\r?\n/n)
+        raise Refused.new("#{name} is not a PLY file: it begins with ply and its head ends with end_header.", code: "bad_mesh") unless bytes.start_with?("ply") && stop
+
+        format = nil
+        elements = []
+        bytes.byteslice(0, stop).each_line.with_index(1) do |line, number|
+          words = line.split
+          case words[0]
+          when "format" then format = words[1]
+          when "element" then elements << Element.new(words[1], count(words[2], number, name), [])
+          when "property" then (elements.last || bad(line, number, name)).properties << property(words, line, number, name)
+          end
+        end
+        raise Refused.new("#{name} is written as #{Text.excerpt(format.to_s).inspect}; it can be #{FORMATS.join(", ")}.", code: "bad_mesh") unless FORMATS.include?(format)
+
+        [format, elements, bytes.index("\n", stop) + 1]
+      end
+
+      def count(word, number, name)
+        count = Integer(word.to_s, 10, exception: false)
+        return count if count&.between?(0, MOST_ROWS)
+
+        raise Refused.new("Line #{number} of #{name} counts #{Text.excerpt(word.to_s).inspect} things; #{MOST_ROWS} is the most.", code: "bad_mesh")
+      end
+
+      def property(words, line, number, name)
+        types = words[1..-2].reject { |word| word == "list" }.map { |word| ALIAS.fetch(word, word) }
+        listed = words[1] == "list"
+        bad(line, number, name) unless types.size == (listed ? 2 : 1) && types.all? { |type| TYPES.key?(type) }
+        Property.new(words.last, types.last, listed ? types[0] : nil)
+      end
+
+      def bad(line, number, name)
+        raise Refused.new("Line #{number} of #{name} is not a property (\"#{Text.excerpt(line)}\").", code: "bad_mesh")
+      end
+
+      def short(element, name)
+        raise Refused.new("#{name} ends before all of its #{element.count} rows of #{Text.excerpt(element.name)}; export it again.", code: "bad_mesh")
+      end
+
+      # @return [Array<Array<Array>>] for each element, its rows
+      def text_rows(text, elements, name)
+        lines = text.each_line
+        elements.map do |element|
+          Array.new(element.count) do |n|
+            words = begin
+              lines.next.split
+            rescue StopIteration
+              short(element, name)
+            end
+            values(words, element) || raise(Refused.new("Row #{n + 1} of #{Text.excerpt(element.name)} in #{name} holds something else than the head says (\"#{Text.excerpt(words.join(" "))}\").", code: "bad_mesh"))
+          end
+        end
+      end
+
+      # @return [Array, nil] nil where words are missing or no numbers
+      def values(words, element)
+        at = -1
+        take = -> { Float(words[at += 1].to_s, exception: false) || (return nil) }
+        element.properties.map do |property|
+          next take.call unless property.count
+
+          length = take.call
+          return nil unless length.between?(0, MOST_CORNERS)
+
+          Array.new(length.to_i) { take.call }
+        end
+      end
+
+      def binary_rows(bytes, at, elements, order, name)
+        elements.map do |element|
+          rows, at = element.lists? ? listed(bytes, at, element, order, name) : even(bytes, at, element, order, name)
+          rows
+        end
+      end
+
+      # Rows that are all of one length.
+      def even(bytes, at, element, order, name)
+        width = element.properties.sum { |property| TYPES.fetch(property.type)[2] }
+        short(element, name) if bytes.bytesize < at + width * element.count
+        pattern = element.properties.map { |property| TYPES.fetch(property.type)[order] }.join
+        numbers = bytes.byteslice(at, width * element.count).unpack(pattern * element.count)
+        [numbers.each_slice([element.properties.size, 1].max).to_a, at + width * element.count]
+      end
+
+      def listed(bytes, at, element, order, name)
+        rows = Array.new(element.count) do
+          element.properties.map do |property|
+            length = 1
+            if property.count
+              length, at = one(bytes, at, property.count, order) || short(element, name)
+              raise Refused.new("A face of #{name} has #{length} corners; #{MOST_CORNERS} is the most.", code: "bad_mesh") unless length.between?(0, MOST_CORNERS)
+            end
+            code, _, width = TYPES.fetch(property.type).values_at(order, 0, 2)
+            short(element, name) if bytes.bytesize < at + width * length
+            found = bytes.byteslice(at, width * length).unpack("#{code}#{length}")
+            at += width * length
+            property.count ? found : found[0]
+          end
+        end
+        [rows, at]
+      end
+
+      # @return [Array(Integer, Integer), nil] a number and where the next one begins
+      def one(bytes, at, type, order)
+        code, _, width = TYPES.fetch(type).values_at(order, 0, 2)
+        value = bytes.byteslice(at, width)&.unpack1(code)
+        value && [value.to_i, at + width]
+      end
+
+      def mesh(vertex, points, face, faces, name)
+        axes = %w[x y z].map { |axis| vertex.at(axis) || raise(Refused.new("The points of #{name} have no #{axis}.", code: "bad_mesh")) }
+        corners = face.at("vertex_indices", "vertex_index") || raise(Refused.new("The faces of #{name} have no vertex_indices.", code: "bad_mesh"))
+        raise Refused.new("The vertex_indices of #{name} are not a list.", code: "bad_mesh") unless face.properties[corners].count
+
+        fans = fans(faces, corners, points.size, name)
+        triangles = Kernel::Buffer.of(:i32, fans.flat_map(&:last), fans.size, 3)
+        tints = tints(vertex, points)
+        Geometry::Mesh.new(Points.checked(points.flat_map { |row| row.values_at(*axes) }, name), triangles, places: places(vertex, face, points, faces, fans),
+          paint: paint(vertex, points, tints), colours: tints && Colours.corners(triangles, tints))
+      end
+
+      # Faces as triangles that fan out from their first corner: number of the face, corners in it, points.
+      def fans(faces, at, count, name)
+        faces.each_with_index.flat_map do |row, n|
+          ring = row[at].map(&:to_i)
+          raise Refused.new("Face #{n + 1} of #{name} has #{ring.size} corners; it needs three or more.", code: "bad_mesh") if ring.size < 3
+          wrong = ring.find { |number| !number.between?(0, count - 1) }
+          raise Refused.new("Face #{n + 1} of #{name} uses point #{wrong}, but they go from 0 to #{count - 1}.", code: "bad_mesh") if wrong
+
+          (1..ring.size - 2).map { |c| [n, [0, c, c + 1], [ring[0], ring[c], ring[c + 1]]] }
+        end
+      end
+
+      def tints(vertex, points)
+        at = %w[red green blue].map { |colour| vertex.at(colour, "diffuse_#{colour}") }
+        return if at.any?(&:nil?)
+
+        whole = vertex.properties[at[0]].type.match?(/float|double/) ? 1.0 : 255.0
+        steps = Hash.new { |known, value| known[value] = Colours.linear((value / whole).clamp(0.0, 1.0)) }
+        Kernel::Buffer.of(:f32, points.flat_map { |row| row.values_at(*at).map { |value| steps[value] } }, points.size, 3)
+      end
+
+      # The first number that a point has besides what everybody knows, from 0 to 1; else how bright it is.
+      def paint(vertex, points, tints)
+        own = vertex.properties.index { |property| property.count.nil? && !KNOWN.include?(property.name.delete_prefix("diffuse_")) }
+        return tints && Colours.brightness(tints) unless own
+
+        values = points.map { |row| row[own].to_f }
+        low, high = values.minmax
+        # Shares stay as they are; anything else is spread from its least to its most.
+        return Kernel::Buffer.of(:f32, values) if low >= 0.0 && high <= 1.0
+
+        Kernel::Buffer.of(:f32, values.map { |value| (high > low) ? (value - low) / (high - low) : 1.0 })
+      end
+
+      # Texture places of corners, from the faces or the points.
+      def places(vertex, face, points, faces, fans)
+        own = face.at("texcoord")
+        u, v = [%w[s u texture_u], %w[t v texture_v]].map { |names| vertex.at(*names) }
+        rows = if own then fans.map { |n, corners, _| corners.map { |c| faces[n][own].each_slice(2).to_a[c] || [0.0, 0.0] } }
+        elsif u && v then fans.map { |_, _, numbers| numbers.map { |number| points[number].values_at(u, v) } }
+        end
+        rows && Kernel::Buffer.of(:f32, rows.flatten.map { |c| c.to_f.finite? ? c.to_f.clamp(-1e6, 1e6) : 0.0 }, fans.size, 6)
+      end
+      private_class_method :head, :count, :property, :bad, :short, :text_rows, :values, :binary_rows, :even, :listed, :one, :mesh, :fans, :tints, :paint, :places
+    end
+  end
+end
