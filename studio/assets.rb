@@ -2,7 +2,6 @@
 
 require "digest"
 require "json"
-require "zlib"
 require "zstd-ruby"
 
 module Vumbral
@@ -11,36 +10,54 @@ module Vumbral
     class Assets
       LARGEST = 100 * 1024 * 1024
       MESHES_IN_MEMORY = 8
+      # So many names of parts are told.
+      MOST_PARTS = 200
 
       def initialize(workshop)
         @workshop = workshop
         @meshes = {}
+        @clips = {}
       end
 
-      # @param path [String] a file on this machine
+      # @param path [String] a file on this machine; what it needs beside it is found there
       # @return [Hash] digest, name and facts
-      def bring_file(path)
+      def bring_file(path, rate: 24.0)
         raise Refused.new("There is no file #{path}.", code: "no_file") unless File.file?(path)
 
         check_size(File.size(path), File.basename(path))
-        bring(File.binread(path), File.basename(path))
+        bring(File.binread(path), File.basename(path), beside: Beside.new(File.dirname(path), LARGEST), rate: rate)
       end
 
       # @param bytes [String]
       # @param name [String] of the file; its ending tells the format
+      # @param beside [Hash{String => String}] what came with it, by their names
+      # @param rate [Float] frames a second in which its motion is taken
       # @raise [Refused]
-      def bring(bytes, name)
+      def bring(bytes, name, beside: {}, rate: 24.0)
         name = plain(name)
         check_size(bytes.bytesize, name)
-        mesh = Formats::Meshes.read(bytes, name: name)
-        low, high = mesh.bounds
-        facts = {triangles: mesh.count, points: mesh.points.dim(0), parts: mesh.parts.map(&:name), low: low,
-                 high: high, open_edges: mesh.open_edges}
-        @workshop.home.write(path(mesh.digest), pack(mesh))
+        take(Formats::Meshes.model(bytes, name: name, beside: beside, rate: rate), name)
+      end
+
+      # A numbered sequence of files as one mesh that moves.
+      # @param files [Hash{String => #call}] what gives the content of each, by their names
+      # @raise [Refused]
+      def bring_sequence(files)
+        sequence = Formats::Sequence.of(files.keys.map { |name| plain(name) })
+        meshes = sequence.names.map { |name| files.find { |given, _| plain(given) == name }[1].call.then { |bytes| check_size(bytes.bytesize, name) || Formats::Meshes.read(bytes, name: name) } }
+        take(Formats::Model.new(meshes, left_out: sequence.gaps), sequence.title, step: sequence.step)
+      end
+
+      # Keeps what a file holds.
+      # @return [Hash] digest, name, facts
+      def take(model, name, step: 1)
+        digest = model.moves? ? keep_clip(model, step) : model.mesh.digest
+        @workshop.home.write(path(digest), MeshFile.pack(model.mesh)) unless model.moves?
+        facts = JSON.generate(facts(model))
         # The same mesh again is called what it was called last.
-        @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name, facts: JSON.generate(facts)})
-          .insert(digest: mesh.digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now)
-        fetch(mesh.digest)
+        @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name, facts: facts})
+          .insert(digest: digest, name: name, facts: facts, created_at: @workshop.now)
+        fetch(digest)
       end
 
       # Keeps a picture that a source takes its strength from.
@@ -74,7 +91,7 @@ module Vumbral
 
       # Keeps a mesh that nobody brought: a piece of one, say. @return [String] its digest
       def keep(mesh)
-        @workshop.home.write(path(mesh.digest), pack(mesh)) unless File.exist?(path(mesh.digest))
+        @workshop.home.write(path(mesh.digest), MeshFile.pack(mesh)) unless File.exist?(path(mesh.digest))
         @workshop.db[:assets].insert_ignore.insert(digest: mesh.digest, name: "", facts: "{}",
           created_at: @workshop.now)
         mesh.digest
@@ -93,15 +110,21 @@ module Vumbral
 
       def list(kind = "mesh") = @workshop.db[:assets].where(kind: kind).exclude(name: "").order(:created_at).select_map(:digest).map { |digest| fetch(digest) }
 
+      # @param at [Float, nil] frames of the shot that it has moved by itself; `rate` and `after` as {Geometry::Clip#place}
       # @return [Geometry::Mesh]
-      def mesh(digest)
-        @meshes.delete(@meshes.keys.first) if @meshes.size > MESHES_IN_MEMORY
-        @meshes[digest] ||= begin
-          fetch(digest)
-          unpack(File.binread(path(digest)), digest)
-        end
-      rescue Errno::ENOENT
-        raise Refused.new("The file of the mesh #{digest} is gone; bring it again.", code: "unknown_mesh")
+      def mesh(digest, at = nil, rate = 24.0, after = "hold")
+        clip = clip(digest)
+        return one(digest) unless clip
+
+        clip.mesh(at ? clip.place(at, rate, after) : 0.0) { |frame| one(frame) }
+      end
+
+      # @return [Geometry::Clip, nil] the frames of a mesh that moves by itself
+      def clip(digest)
+        return @clips[digest] if @clips.key?(digest)
+
+        path = clip_path(digest)
+        @clips[digest] = File.exist?(path) ? JSON.parse(File.read(path)).then { |row| Geometry::Clip.new(row["frames"], rate: row["rate"], step: row["step"]) } : nil
       end
 
       # Refuses a file for its size alone. @param bytes [Integer]
@@ -124,35 +147,33 @@ module Vumbral
 
       def path(digest) = @workshop.home.within("meshes", "#{digest[/\A[0-9a-f]{8,64}\z/] || "none"}.mesh")
 
-      def pack(mesh)
-        head = JSON.generate(points: mesh.points.dim(0), triangles: mesh.count, parts: mesh.parts.map(&:to_a),
-          places: !mesh.places.nil?, paint: !mesh.paint.nil?)
-        body = Zstd.compress([mesh.points, mesh.triangles, mesh.places, mesh.paint].compact.map(&:bytes).join, level: 3)
-        [head.bytesize].pack("L<") + head.b + [Zlib.crc32(body)].pack("L<") + body
-      end
+      def clip_path(digest) = @workshop.home.within("meshes", "#{digest[/\A[0-9a-f]{8,64}\z/] || "none"}.clip")
 
-      def damaged(digest)
-        Refused.new("The file of the mesh #{digest} is damaged; bring it again.", code: "damaged")
-      end
-
-      def unpack(bytes, digest)
-        length = bytes.unpack1("L<")
-        head = JSON.parse(bytes[4, length])
-        sum, body = bytes[4 + length, 4].unpack1("L<"), bytes[8 + length..]
-        raise damaged(digest) unless Zlib.crc32(body) == sum
-
-        raw = Zstd.decompress(body)
-        at = 0
-        take = lambda do |type, *shape|
-          length = shape.reduce(:*) * 4
-          Kernel::Buffer.new(type, *shape, bytes: raw[at, length]).tap { at += length }
+      # A mesh that does not move, or one frame.
+      def one(digest)
+        @meshes.delete(@meshes.keys.first) if @meshes.size > MESHES_IN_MEMORY
+        @meshes[digest] ||= begin
+          fetch(digest)
+          MeshFile.unpack(File.binread(path(digest)))
         end
-        points, triangles = take.call(:f32, head["points"], 3), take.call(:i32, head["triangles"], 3)
-        places = head["places"] ? take.call(:f32, head["triangles"], 6) : nil
-        paint = head["paint"] ? take.call(:f32, head["points"]) : nil
-        Geometry::Mesh.new(points, triangles, head["parts"].map { |part| Geometry::Mesh::Part.new(*part) }, places: places, paint: paint)
-      rescue JSON::ParserError, TypeError
-        raise damaged(digest)
+      rescue MeshFile::Damaged
+        raise Refused.new("The file of the mesh #{digest} is damaged; bring it again.", code: "damaged")
+      rescue Errno::ENOENT
+        raise Refused.new("The file of the mesh #{digest} is gone; bring it again.", code: "unknown_mesh")
+      end
+
+      # Frames that are the same are kept once. @return [String] the clip's digest
+      def keep_clip(model, step)
+        row = JSON.generate(rate: model.rate, step: step, frames: model.frames.map { |mesh| keep(mesh) })
+        Digest::SHA256.hexdigest(row)[0, 24].tap { |digest| @workshop.home.write(clip_path(digest), row) }
+      end
+
+      def facts(model)
+        mesh = model.mesh
+        ends = model.frames.map(&:bounds)
+        {triangles: mesh.count, points: mesh.points.dim(0), parts: mesh.parts.first(MOST_PARTS).map(&:name), low: ends.map(&:first).transpose.map(&:min),
+         high: ends.map(&:last).transpose.map(&:max), open_edges: mesh.open_edges, frames: model.frames.size, rate: model.rate, coloured: !mesh.colours.nil?,
+         placed: !mesh.places.nil?, left_out: model.left_out, others: model.others.map { |other| {name: other.name, kind: other.kind} }}
       end
     end
   end

@@ -22,7 +22,7 @@ module Vumbral
         container = Container.new(bytes.b, name, beside)
         understood(container, name)
         Stage.new(container, rate).model
-      rescue NoMethodError, TypeError, KeyError, IndexError, ArgumentError => error
+      rescue NoMethodError, TypeError, IndexError, ArgumentError, RangeError, EncodingError => error
         # Objects where numbers should be, and so on: the file breaks the format in a way that nobody foresaw.
         raise Refused.new("#{name} is not a sound glTF file (#{Text.excerpt(error.message, 80)}); export it again.", code: "bad_mesh")
       end

@@ -118,16 +118,18 @@ module Vumbral
 
       # @return [Array, nil] nil where words are missing or no numbers
       def values(words, element)
-        at = -1
-        take = -> { Float(words[at += 1].to_s, exception: false) || (return nil) }
-        element.properties.map do |property|
-          next take.call unless property.count
+        numbers = words.map { |word| Float(word, exception: false) }
+        at = 0
+        row = element.properties.map do |property|
+          next numbers[(at += 1) - 1] unless property.count
 
-          length = take.call
-          return nil unless length.between?(0, MOST_CORNERS)
+          length = numbers[at]
+          return unless length&.between?(0, MOST_CORNERS)
 
-          Array.new(length.to_i) { take.call }
+          at += 1 + length.to_i
+          numbers[at - length.to_i, length.to_i]
         end
+        row if at <= numbers.size && row.flatten.all? { |value| value&.finite? }
       end
 
       def binary_rows(bytes, at, elements, order, name)

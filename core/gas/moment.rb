@@ -91,7 +91,7 @@ module Vumbral
 
       # @raise [Refused] for a body without an inside
       def hollow(body)
-        return if @props.body(body["outline"], body["to"]["scale"]).inside?
+        return if @props.body(body["outline"], Geometry::Pose.of(body["to"])).inside?
 
         raise Refused.new(
           "A source feeds from the inside of a prop that has none (it is an open sheet); let it come from the surface, or close the mesh.", code: "no_inside"
@@ -106,7 +106,7 @@ module Vumbral
         picture = (source["map"] == "picture") ? @props.picture(source["picture"]) : nil
         # The inside is as strong as the surface nearest to it.
         most = band + @voxel * @size.max
-        @props.body(body["outline"], pose.scale).thin(cover, picture, pose.rigid, first, @voxel, most, region)
+        @props.body(body["outline"], pose).thin(cover, picture, pose.rigid, first, @voxel, most, region)
       end
 
       # A formula multiplies what is covered.
@@ -134,6 +134,7 @@ module Vumbral
           motion = carried(body, part, seconds, 0.01 * source["carried"])
           ShapeKernels.blow(velocity, distance, motion, band, blast(source, time, n), Kernel::Buffer.of(:i32, @origin),
             lattice, region)
+          flow(body, part, seconds, band, region) { |field| ShapeKernels.blow_flow(velocity, distance, band, field, 0.01 * source["carried"], region) }
         end
       end
 
@@ -184,9 +185,22 @@ module Vumbral
           mark(solid, body, part) do |distance, region, shell|
             ShapeKernels.carry(moved, distance, shell,
               Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), lattice, region)
+            flow(body, part, seconds, @voxel * @size.max, region) { |field| ShapeKernels.carry_flow(moved, distance, shell, field, region) }
           end
         end
         [solid, moved]
+      end
+
+      # How a body that moves by itself does so near its surface.
+      # @yieldparam field [Grid::VectorField] unless it does not, or has other triangles than before
+      def flow(body, part, seconds, most, region)
+        from, to = %w[from to].map { |moment| Geometry::Pose.of(body[moment]) }
+        return unless from.at && seconds.positive? && (ends = @props.ends(body["outline"], from, to))
+
+        pose = from.towards(to, part)
+        @flow ||= Grid::VectorField.still(@size)
+        @props.body(body["outline"], pose).speeds(@flow, *ends, seconds, pose.rigid, first, @voxel, most, region)
+        yield @flow
       end
 
       # The distance near a body. One buffer serves all in turn.
@@ -194,7 +208,7 @@ module Vumbral
       def near(body, part, band)
         pose = Geometry::Pose.of(body["from"]).towards(Geometry::Pose.of(body["to"]), part)
         @distance ||= Kernel::Buffer.new(:f32, *@size)
-        region = @props.body(body["outline"], pose.scale).distance(@distance, pose.rigid, first, @voxel, band)
+        region = @props.body(body["outline"], pose).distance(@distance, pose.rigid, first, @voxel, band)
         yield @distance, region if region
       end
     end

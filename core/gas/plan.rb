@@ -167,7 +167,7 @@ module Vumbral
       def still?
         return @still unless @still.nil?
 
-        @still = @document.nodes.each_value.none? { |node| node.curves.any? || Geometry::Breaking.breaks?(node) }
+        @still = @document.nodes.each_value.none? { |node| Geometry::Bodies.changes?(node) }
       end
 
       # Which sources (with their copies), forces and emitters are on at a frame.

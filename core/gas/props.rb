@@ -5,6 +5,8 @@ module Vumbral
     # The bodies and particles that a run meets, made ready once.
     class Props
       KEPT = 200
+      # So many of those that move by themselves.
+      MOVING = 8
       # How far back particles look for where they were, frames.
       SPAN = 0.1
 
@@ -12,13 +14,30 @@ module Vumbral
         @plan = plan
         @meshes = meshes
         @bodies = {}
+        @moving = {}
+        @ends = {}
         @swarms = {}
       end
 
+      # @param outline [Hash]; @param pose [Geometry::Pose]
       # @return [Geometry::Body]
-      def body(outline, scale)
-        @bodies.delete(@bodies.keys.first) if @bodies.size > KEPT
-        @bodies[[outline, scale]] ||= Geometry::Body.new(outline, scale, @meshes)
+      def body(outline, pose)
+        # What moves by itself is another body at every moment.
+        kept, most = pose.at ? [@moving, MOVING] : [@bodies, KEPT]
+        kept.delete(kept.keys.first) if kept.size > most
+        kept[[outline, pose.scale, pose.at]] ||= Geometry::Body.new(outline, pose.scale, @meshes, pose.at)
+      end
+
+      # A body that moves by itself as it is at both ends of the frame.
+      # @return [Array(Geometry::Mesh, Geometry::Mesh), nil] nil where it does not, or its triangles are others
+      def ends(outline, from, to)
+        return if from.at == to.at
+
+        key = [outline, from.scale, from.at, to.at]
+        @ends.delete(@ends.keys.first) if @ends.size > MOVING
+        @ends[key] ||= [from, to].map { |pose| Geometry::Body.sized(outline, from.scale, @meshes, pose.at) }
+          .then { |ends| Geometry::Clip.alike?(*ends) ? [ends] : [nil] }
+        @ends[key][0]
       end
 
       # A frame's settings with every broken prop in its pieces.
@@ -67,7 +86,7 @@ module Vumbral
             }
           }
         else
-          source["bodies"].flat_map { |body| %w[from to].map { |moment| Geometry::Pose.of(body[moment]).then { |pose| body(body["outline"], pose.scale).bounds(pose.rigid) } } }
+          source["bodies"].flat_map { |body| %w[from to].map { |moment| Geometry::Pose.of(body[moment]).then { |pose| body(body["outline"], pose).bounds(pose.rigid) } } }
         end
         boxes.empty? ? nil : [boxes.map(&:first).transpose.map(&:min), boxes.map(&:last).transpose.map(&:max)]
       end
@@ -82,10 +101,11 @@ module Vumbral
       def corners(source, part)
         source["bodies"].flat_map do |body|
           from, to = Geometry::Pose.of(body["from"]), Geometry::Pose.of(body["to"])
-          mesh = Geometry::Shapes.build(body["outline"], @meshes)
           before, now = [from.towards(to, part - 1.0), from.towards(to, part)].map { |pose|
-            mesh.transformed(pose.transform).points.to_a.each_slice(3).to_a
+            Geometry::Shapes.build(body["outline"], @meshes, pose.at).transformed(pose.transform).points.to_a.each_slice(3).to_a
           }
+          # Where there are other points than before, none has come from anywhere.
+          before = now if before.size != now.size
           before.zip(now).map { |a, b| a + b }
         end
       end

@@ -93,6 +93,66 @@ module Vumbral
         end
       end
 
+      # Adds to the velocity of a moving collider's faces how its surface moves by itself, from centres.
+      kernel faces: Flow::Faces, distance: F32[3], shell: F32, field: Grid::VectorField, region: Grid::Region
+      def carry_flow(faces, distance, shell, field, region)
+        parallel(region.k1 - region.k0) do |n|
+          k = region.k0 + n
+          (region.j0...region.j1).each do |j|
+            (region.i0...region.i1).each do |i|
+              here = shell > 0.0 ? distance[k, j, i].abs - 0.5 * shell : distance[k, j, i]
+              if here < 0.0
+                # Half from either side; the surface's own last cell gives all of it to the face.
+                left = i > region.i0 && inside?(distance[k, j, i - 1], shell)
+                right = i + 1 < region.i1 && inside?(distance[k, j, i + 1], shell)
+                under = j > region.j0 && inside?(distance[k, j - 1, i], shell)
+                over = j + 1 < region.j1 && inside?(distance[k, j + 1, i], shell)
+                faces.u[k, j, i] += (left ? 0.5 * (field.x[k, j, i - 1] + field.x[k, j, i]) : field.x[k, j, i])
+                faces.u[k, j, i + 1] += field.x[k, j, i] unless right
+                faces.v[k, j, i] += (under ? 0.5 * (field.y[k, j - 1, i] + field.y[k, j, i]) : field.y[k, j, i])
+                faces.v[k, j + 1, i] += field.y[k, j, i] unless over
+              end
+            end
+          end
+        end
+        # Layers meet in the faces along z.
+        parallel(region.j1 - region.j0) do |n|
+          j = region.j0 + n
+          (region.k0...region.k1).each do |k|
+            (region.i0...region.i1).each do |i|
+              if inside?(distance[k, j, i], shell)
+                below = k > region.k0 && inside?(distance[k - 1, j, i], shell)
+                above = k + 1 < region.k1 && inside?(distance[k + 1, j, i], shell)
+                faces.w[k, j, i] += (below ? 0.5 * (field.z[k - 1, j, i] + field.z[k, j, i]) : field.z[k, j, i])
+                faces.w[k + 1, j, i] += field.z[k, j, i] unless above
+              end
+            end
+          end
+        end
+      end
+
+      kernel distance: F32, shell: F32, returns: BOOL
+      def inside?(distance, shell)
+        (shell > 0.0 ? distance.abs - 0.5 * shell : distance) < 0.0
+      end
+
+      # Adds a share of how a source's surface moves by itself to what it blows with.
+      kernel velocity: Grid::VectorField, distance: F32[3], band: F32, field: Grid::VectorField, share: F32, region: Grid::Region
+      def blow_flow(velocity, distance, band, field, share, region)
+        parallel(region.k1 - region.k0) do |n|
+          k = region.k0 + n
+          (region.j0...region.j1).each do |j|
+            (region.i0...region.i1).each do |i|
+              if distance[k, j, i] < band
+                velocity.x[k, j, i] += share * field.x[k, j, i]
+                velocity.y[k, j, i] += share * field.y[k, j, i]
+                velocity.z[k, j, i] += share * field.z[k, j, i]
+              end
+            end
+          end
+        end
+      end
+
       # The velocity that a source blows with at centres, added: along the normal, one of its own,
       # what it takes from its motion (`m` as in {#carry}), and rough speed in patches. `place` holds which
       # cell of the chamber the first one is (z, y, x).

@@ -9,6 +9,8 @@ module Vumbral
 
       MOST = 200_000
       GRAVITY = 9.81
+      # Surfaces kept that particles start from.
+      SURFACES = 8
 
       # @param plan [Plan]
       # @param id [String] of the emitter
@@ -112,8 +114,9 @@ module Vumbral
       # Triangles of a body's mesh with their areas summed up.
       def surface(body)
         @surfaces ||= {}
-        @surfaces[body["outline"]] ||= begin
-          mesh = Geometry::Shapes.build(body["outline"], @meshes)
+        @surfaces.clear if @surfaces.size > SURFACES
+        @surfaces[[body["outline"], body["to"]["at"]]] ||= begin
+          mesh = Geometry::Shapes.build(body["outline"], @meshes, body["to"]["at"])
           points = mesh.points.to_a.each_slice(3).to_a
           triangles = mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| points[n] } }
           sum = 0.0

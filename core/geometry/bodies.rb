@@ -11,7 +11,7 @@ module Vumbral
       # @param document [Shot::Document]; @param node [Shot::Node] a prop; @param frame [Numeric]
       # @return [Hash] "outline", "from", "to" and perhaps "broken"
       def of(document, node, frame)
-        body = {"outline" => Shapes.outline(node), "from" => pose(node, frame - 1), "to" => pose(node, frame)}
+        body = {"outline" => Shapes.outline(node, document.rate), "from" => pose(node, frame - 1), "to" => pose(node, frame)}
         return body unless Breaking.broken?(node, frame)
 
         body.merge("broken" => Breaking.settings(node, frame, document.rate, box(document)))
@@ -21,8 +21,16 @@ module Vumbral
       # @return [Array<Hash>] the same with broken ones in pieces
       def parts(bodies, meshes) = bodies.flat_map { |body| body["broken"] ? Breaking.parts(body, meshes) : [body] }
 
-      # @return [Hash] position, turn, scale at a frame
-      def pose(node, frame) = %i[position turn scale].to_h { |dial| [dial.to_s, node[dial, frame]] }
+      # @return [Hash] position, turn, scale at a frame, and how long it has moved by itself
+      def pose(node, frame)
+        %i[position turn scale].to_h { |dial| [dial.to_s, node[dial, frame]] }.merge(Shapes.plays?(node) ? {"at" => at(node, frame)} : {})
+      end
+
+      # @return [Float] frames that a prop's own motion has gone on
+      def at(node, frame) = frame ? [(frame - node[:plays_from]) * node[:plays_speed], 0.0].max : 0.0
+
+      # @return [Boolean] whether it is not the same at all frames
+      def changes?(node) = node.curves.any? || Breaking.breaks?(node) || (node.kind.name == :prop && Shapes.plays?(node))
 
       def moves?(body) = body["from"] != body["to"]
 

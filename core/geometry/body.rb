@@ -7,11 +7,17 @@ module Vumbral
       attr_reader :mesh, :closed
 
       # @param outline [Hash] as {Shapes.outline}; @param scale [Array<Float>]
-      # @param meshes [#mesh] gives the mesh of a digest
-      def initialize(outline, scale, meshes)
-        @mesh = Shapes.build(outline, meshes).transformed(Transform.place(scale: scale))
+      # @param meshes [#mesh] gives the mesh of a digest; @param at [Float, nil] frames that it has moved by itself
+      def initialize(outline, scale, meshes, at = nil)
+        @mesh = Body.sized(outline, scale, meshes, at)
         @bvh = BVH.new(@mesh)
         @closed = @mesh.closed?
+      end
+
+      # @return [Mesh] at its own size
+      def self.sized(outline, scale, meshes, at = nil)
+        mesh = Shapes.build(outline, meshes, at)
+        (scale == [1.0, 1.0, 1.0]) ? mesh : mesh.transformed(Transform.place(scale: scale))
       end
 
       # @return [Boolean] whether there is an inside: a sheet has none, a body with holes has
@@ -42,6 +48,16 @@ module Vumbral
         BVHKernels.signed_distance(field, @bvh.tree, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), band, @closed,
           Grid::Lattice.new(*first, voxel), near)
         near
+      end
+
+      # How fast each place near the surface moves by itself, m/s.
+      # @param field [Grid::VectorField] written where the surface is nearer than `most`
+      # @param before [Mesh]; @param after [Mesh] a frame apart, with the body's own triangles
+      # @param seconds [Float] between them
+      def speeds(field, before, after, seconds, rigid, first, voxel, most, region)
+        speeds = Kernel::Buffer.new(:f32, @mesh.count, 9)
+        MapKernels.speeds(speeds, before.points, after.points, @mesh.triangles, @bvh.order, 1.0 / seconds)
+        MapKernels.flow(field, @bvh.tree, speeds, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), most, Grid::Lattice.new(*first, voxel), region)
       end
 
       # Thins a cover by a picture at the mesh's texture places, or by its paint without one.

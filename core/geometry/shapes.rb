@@ -15,22 +15,30 @@ module Vumbral
 
       # @param node [Shot::Node] a prop
       # @return [Hash] what its own geometry depends on: "shape" and its dials
-      def outline(node)
+      def outline(node, rate = 24.0)
         shape = node[:shape]
-        {"shape" => shape}.merge(DIALS.fetch(shape).to_h { |dial| [dial.to_s, node[dial]] })
+        outline = {"shape" => shape}.merge(DIALS.fetch(shape).to_h { |dial| [dial.to_s, node[dial]] })
+        return outline unless shape == "mesh"
+
+        # What is as usual is not said, so that what was made before still counts.
+        outline.merge(%i[unit up].reject { |dial| node[dial] == node.kind.dial(dial).default }.to_h { |dial| [dial.to_s, node[dial]] },
+          plays?(node) ? {"plays" => [rate, node[:plays_after]]} : {})
       end
+
+      # @return [Boolean] whether a prop moves by its file
+      def plays?(node) = node[:shape] == "mesh" && node[:plays]
 
       # @return [Hash] the outline with where the prop stands at a frame
       def placed(node, frame = nil)
-        outline(node).merge("position" => node[:position, frame], "turn" => node[:turn, frame],
-          "scale" => node[:scale, frame])
+        outline(node).merge(Bodies.pose(node, frame))
       end
 
       # @param outline [Hash]
       # @param meshes [#mesh] gives the mesh of a digest
+      # @param at [Float, nil] frames that it has moved by itself
       # @return [Mesh] about its own origin
-      def build(outline, meshes)
-        return from_file(outline, meshes) if outline["shape"] == "mesh"
+      def build(outline, meshes, at = nil)
+        return from_file(outline, meshes, at) if outline["shape"] == "mesh"
 
         @built ||= {}
         found = @built.delete(outline)
@@ -50,14 +58,27 @@ module Vumbral
         end
       end
 
-      def from_file(outline, meshes)
+      # Metres in a unit.
+      UNITS = {"m" => 1.0, "cm" => 0.01, "mm" => 0.001, "inch" => 0.0254, "foot" => 0.3048}.freeze
+
+      def from_file(outline, meshes, at)
         unless outline["mesh"]
           raise Refused.new("A prop is set to a mesh from a file, but no file was brought for it.", code: "no_mesh")
         end
 
-        meshes.mesh(outline["mesh"])
+        mesh = outline["plays"] ? meshes.mesh(outline["mesh"], at || 0.0, *outline["plays"]) : meshes.mesh(outline["mesh"])
+        standing(mesh, outline)
       end
-      private_class_method :make, :from_file
+
+      # In metres with Y up.
+      def standing(mesh, outline)
+        return mesh unless outline["unit"] || outline["up"]
+
+        size = UNITS.fetch(outline["unit"] || "m")
+        rows = (outline["up"] == "z") ? [[size, 0.0, 0.0, 0.0], [0.0, 0.0, size, 0.0], [0.0, -size, 0.0, 0.0]] : Transform.place(scale: [size] * 3).rows
+        mesh.transformed(Transform.new(rows))
+      end
+      private_class_method :make, :from_file, :standing
 
       # @return [Transform]
       def transform(placed)
@@ -65,7 +86,7 @@ module Vumbral
       end
 
       # @return [Mesh] where the prop stands in the world
-      def world(placed, meshes) = build(placed, meshes).transformed(transform(placed))
+      def world(placed, meshes) = build(placed, meshes, placed["at"]).transformed(transform(placed))
     end
   end
 end

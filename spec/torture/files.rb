@@ -33,13 +33,27 @@ module Vumbral
 "0\nendloop\nendfacet\nendsolid\n"
         png = Studio::Pixels.png(Kernel::Buffer.new(:u8, 16, 32, 3).fill(200))
         jpeg = Vips::Image.new_from_buffer(png, "").write_to_buffer(".jpg")
-        [["a.obj", Formats::OBJ.write(bowl)[0, 6000]], ["b.obj", coloured], ["c.stl", Formats::STL.write(Geometry::Builders.box([1.0, 1.0, 1.0]))],
+        plate = Geometry::Builders.torus(0.4, 0.1, sides: 5, around: 3)
+        poses = Array.new(3) { |n| Geometry::Pose.new([0.1 * n, 0.0, 0.0], [9.0 * n, 0.0, 0.0], [1.0, 1.0, 1.0]) }
+        moving = Formats::GLTF::Writer.new(24.0).add("plate", plate, poses: poses).add("dough", plate, shapes: [plate.transformed(poses[1].transform).points]).bytes
+        [["h.ply", Formats::PLY.write(plate)], ["i.ply", PLY_TEXT], ["j.glb", moving], ["k.gltf", loose(moving)], ["values.gltf", loose(moving)], ["a.obj", Formats::OBJ.write(bowl)[0, 6000]], ["b.obj", coloured], ["c.stl", Formats::STL.write(Geometry::Builders.box([1.0, 1.0, 1.0]))],
           ["d.stl", text], ["e.png", png], ["f.jpg", jpeg], ["g.json", shot], ["g.json", shot]]
+      end
+
+      PLY_TEXT = "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\n" \
+        "property uchar blue\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0 1 2 3\n1 0 0 4 5 6\n0 1 0 7 8 9\n3 0 1 2\n"
+
+      # The same file as .gltf, with its data in it.
+      def loose(glb)
+        length = glb.byteslice(12, 4).unpack1("L<")
+        json = JSON.parse(glb.byteslice(20, length))
+        json["buffers"][0]["uri"] = "data:application/octet-stream;base64,#{[glb.byteslice(28 + length..)].pack("m0")}"
+        JSON.generate(json)
       end
 
       def try(name, bytes)
         @tried += 1
-        changed = mutated(bytes.b)
+        changed = name.start_with?("values") ? revalued(bytes) : mutated(bytes.b)
         read(name, changed)
         @taken += 1
       rescue Refused => error
@@ -54,7 +68,7 @@ module Vumbral
 
       def read(name, bytes)
         case name
-        when /obj|stl/
+        when /obj|stl|ply|gl/
           digest = @workshop.assets.bring(bytes, name)[:digest]
           Studio::Workshop.new(@workshop.home.path).assets.mesh(digest) if (@tried % 20).zero?
         when /png|jpg/ then @workshop.assets.picture(@workshop.assets.bring_picture(bytes, name)[:digest])
@@ -71,6 +85,23 @@ module Vumbral
         path = File.join(Dir.tmpdir, "vumbral-torture-#{@tried}-#{name}")
         File.binwrite(path, bytes)
         @failures << "#{words} (kept as #{path})"
+      end
+
+      # A file whose form stays whole while its values do not.
+      def revalued(json)
+        data = JSON.parse(json)
+        @random.rand(1..3).times do
+          places = holders(data)
+          holder, key = places.sample(random: @random)
+          holder[key] = [-1, 0, 1, 7, 99_999_999, 1.5, 1e39, nil, "", "x", [], {}, [0], true, holder[key].is_a?(Integer) ? holder[key] + 1 : 5126].sample(random: @random) if holder
+        end
+        JSON.generate(data)
+      end
+
+      # Every place in it that holds something.
+      def holders(data)
+        pairs = data.is_a?(Hash) ? data.to_a : data.each_with_index.map { |value, n| [n, value] }
+        pairs.flat_map { |key, value| [[data, key]] + ((value.is_a?(Hash) || value.is_a?(Array)) ? holders(value) : []) }
       end
 
       def mutated(bytes)

@@ -10,6 +10,10 @@ module Vumbral
             choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", torus: "torus",
                       plane: "plane", mesh: "mesh from a file"}
           mesh :mesh, "Mesh", default: nil, only: {shape: %w[mesh]}, help: "The file that was brought in."
+          choice :unit, "Unit of the file", default: "m", only: {shape: %w[mesh]}, choices: {m: "metres", cm: "centimetres", mm: "millimetres", inch: "inches", foot: "feet"},
+            help: "What 1 stands for in the file."
+          choice :up, "Up in the file", default: "y", only: {shape: %w[mesh]}, choices: {y: "y", z: "z"},
+            help: "Which of the file's axes points upwards."
           vector :size, "Size", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0,
             only: {shape: %w[box plane]},
             help: "Full lengths along x, y and z before scaling."
@@ -22,6 +26,16 @@ module Vumbral
           number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0,
             only: {shape: %w[torus]},
             help: "How thick the ring is."
+        end
+        group "Its own motion" do
+          switch :plays, "Moves by its file", default: false, only: {shape: %w[mesh]},
+            help: "A file that holds motion plays it; off, it stands still as at its first frame."
+          whole :plays_from, "Motion starts at", default: 1, range: -100_000..100_000, slider: 1..120, only: {shape: %w[mesh], plays: [true]},
+            help: "The frame of the shot on which its first frame is seen."
+          number :plays_speed, "Motion speed", default: 1.0, range: 0.0..100.0, slider: 0.0..4.0, only: {shape: %w[mesh], plays: [true]},
+            help: "1 plays it as fast as the file says, 0.5 half as fast."
+          choice :plays_after, "After its end", default: "hold", choices: {hold: "stays as it is", again: "begins again", back: "goes back and forth"}, only: {shape: %w[mesh], plays: [true]},
+            help: "What it does once its last frame has been seen."
         end
         group "Where it stands" do
           vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0,
