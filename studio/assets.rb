@@ -119,6 +119,10 @@ module Vumbral
         clip.mesh(at ? clip.place(at, rate, after) : 0.0) { |frame| one(frame) }
       end
 
+      # @param place [Float] a frame of its own, see {Geometry::Clip#place}
+      # @return [Geometry::Mesh]
+      def mesh_at(digest, place) = clip(digest)&.mesh(place) { |frame| one(frame) } || one(digest)
+
       # @return [Geometry::Clip, nil] the frames of a mesh that moves by itself
       def clip(digest)
         return @clips[digest] if @clips.key?(digest)

@@ -8,7 +8,7 @@ module Vumbral
     # The props of a shot as the view draws them: each body's shape, and where it stands at every
     # frame if it moves. Kept by what they depend on, for breaking takes a moment.
     class Bodies
-      VERSION = 1
+      VERSION = 2
 
       def initialize(workshop)
         @workshop = workshop
@@ -41,17 +41,39 @@ module Vumbral
       def path(document) = @workshop.home.within("bodies", "#{key(document)}.json")
 
       def of(document, node)
-        return [still(node, Geometry::Shapes.outline(node))] unless Geometry::Breaking.breaks?(node) || %i[position turn scale shown].any? { |dial| node.curves.key?(dial) }
+        return [still(node, outline(node))] unless moves?(node)
 
         frames = (document.first_frame..document.last_frame).to_a
         whole, broken = frames.partition { |frame| !Geometry::Breaking.broken?(node, frame) }
         shown = ->(frame) { node[:shown, frame] }
-        rows = [{prop: node.id, outline: Geometry::Shapes.outline(node), first: frames.first, poses: frames.map { |frame| (whole.include?(frame) && shown.call(frame)) ? flat(Geometry::Bodies.pose(node, frame)) : nil }}]
+        poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame)) + at(document, node, frame) if whole.include?(frame) && shown.call(frame) }
+        rows = [{prop: node.id, outline: outline(node), first: frames.first, poses: poses}.merge(dyed(node))]
         broken.empty? ? rows : rows + pieces(document, node, frames, broken, shown)
       end
 
       def still(node, outline)
-        {prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil)) : nil}
+        {prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil)) : nil}.merge(dyed(node))
+      end
+
+      def moves?(node) = Geometry::Breaking.breaks?(node) || Geometry::Shapes.plays?(node) || %i[position turn scale shown].any? { |dial| node.curves.key?(dial) }
+
+      # Its shape as dials.
+      def outline(node) = Geometry::Shapes.outline(node).except("plays").merge(Geometry::Shapes.plays?(node) ? {"plays" => true} : {})
+
+      # Whether it has colours of its own.
+      def dyed(node)
+        return {} unless node[:shape] == "mesh" && node[:mesh] && node[:own_colours]
+
+        @workshop.assets.fetch(node[:mesh])[:facts]["coloured"] ? {dyed: true} : {}
+      end
+
+      # Which frame of its file one that moves by itself is at, so that the same one has the same name.
+      # @return [Array<Float>] none or one
+      def at(document, node, frame)
+        return [] unless Geometry::Shapes.plays?(node)
+
+        clip = @workshop.assets.clip(node[:mesh])
+        [clip ? clip.place(Geometry::Bodies.at(node, frame), document.rate, node[:plays_after]).round(4) : 0.0]
       end
 
       # Pieces are meshes of their own, so that the browser can ask for them.

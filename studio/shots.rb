@@ -25,7 +25,7 @@ module Vumbral
       # @return [Hash] the new shot's row
       def create(name, starter: "plume", prop: nil)
         document = Starters.build(starter, checked_name(name),
-          prop && [prop, @workshop.assets.mesh(prop), @workshop.assets.fetch(prop)[:name]])
+          prop && [prop, *@workshop.assets.fetch(prop).values_at(:facts, :name)])
         keep(document)
       end
 

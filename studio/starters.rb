@@ -25,7 +25,7 @@ module Vumbral
       #   take, as `bin/starter-pictures` has measured
       def habits = @habits ||= JSON.parse(File.read(HABITS))
 
-      # @param mesh [Array(String, Geometry::Mesh, String), nil] digest, mesh and file name of what becomes the source
+      # @param mesh [Array(String, Hash, String), nil] digest, facts and file name of what becomes the source
       # @return [Shot::Document]
       def build(starter, name, mesh = nil)
         unless ALL.key?(starter)
@@ -176,14 +176,14 @@ module Vumbral
       end
 
       # The mesh scaled to fit and standing on the ground in the middle.
-      def fitted(digest, mesh, file)
-        low, high = mesh.bounds
+      def fitted(digest, facts, file)
+        low, high = facts.values_at("low", "high")
         span = low.zip(high).map { |a, b| b - a }.max
         scale = FIT / span
         middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
-        add("prop", File.basename(file, ".*").tr("_", " ").capitalize[0, 80], "prop-1",
-          "shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3,
-          "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale])
+        dials = {"shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3, "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale]}
+        dials["plays"] = true if facts["frames"].to_i > 1
+        add("prop", File.basename(file, ".*").tr("_", " ").capitalize[0, 80], "prop-1", dials)
       end
       private_class_method :edits, :ground, :plume, :fire, :burst, :jet, :fog, :stone, :day, :morning, :dusk, :source, :add,
         :set, :fitted

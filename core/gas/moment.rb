@@ -6,6 +6,8 @@ module Vumbral
     class Moment
       # Voxels around a surface in which distances are wanted.
       BAND = 1.5
+      # And around what moves by itself, so that its collider and its source may have them together.
+      SHARED = 3.0
 
       attr_reader :size
 
@@ -134,7 +136,7 @@ module Vumbral
           motion = carried(body, part, seconds, 0.01 * source["carried"])
           ShapeKernels.blow(velocity, distance, motion, band, blast(source, time, n), Kernel::Buffer.of(:i32, @origin),
             lattice, region)
-          flow(body, part, seconds, band, region) { |field| ShapeKernels.blow_flow(velocity, distance, band, field, 0.01 * source["carried"], region) }
+          flow(body, part, seconds, region) { |field| ShapeKernels.blow_flow(velocity, distance, band, field, 0.01 * source["carried"], region) }
         end
       end
 
@@ -185,7 +187,7 @@ module Vumbral
           mark(solid, body, part) do |distance, region, shell|
             ShapeKernels.carry(moved, distance, shell,
               Kernel::Buffer.of(:f32, motion(body, part, seconds).rows.flatten), lattice, region)
-            flow(body, part, seconds, @voxel * @size.max, region) { |field| ShapeKernels.carry_flow(moved, distance, shell, field, region) }
+            flow(body, part, seconds, region) { |field| ShapeKernels.carry_flow(moved, distance, shell, field, region) }
           end
         end
         [solid, moved]
@@ -193,23 +195,28 @@ module Vumbral
 
       # How a body that moves by itself does so near its surface.
       # @yieldparam field [Grid::VectorField] unless it does not, or has other triangles than before
-      def flow(body, part, seconds, most, region)
+      def flow(body, part, seconds, region)
         from, to = %w[from to].map { |moment| Geometry::Pose.of(body[moment]) }
         return unless from.at && seconds.positive? && (ends = @props.ends(body["outline"], from, to))
 
         pose = from.towards(to, part)
         @flow ||= Grid::VectorField.still(@size)
-        @props.body(body["outline"], pose).speeds(@flow, *ends, seconds, pose.rigid, first, @voxel, most, region)
+        @props.body(body["outline"], pose).speeds(@flow, @nearest, ends, seconds, pose.rigid, lattice, region)
         yield @flow
       end
 
-      # The distance near a body. One buffer serves all in turn.
+      # The distance near a body, and which triangle is nearest. The buffers serve all in turn; what stands there
+      # already is not worked out again, as where a collider feeds too.
       # @yield [distance, region] unless the body is nowhere near
       def near(body, part, band)
         pose = Geometry::Pose.of(body["from"]).towards(Geometry::Pose.of(body["to"]), part)
-        @distance ||= Kernel::Buffer.new(:f32, *@size)
-        region = @props.body(body["outline"], pose).distance(@distance, pose.rigid, first, @voxel, band)
-        yield @distance, region if region
+        band = [band, SHARED * @voxel].max if pose.at
+        unless @held && @held[0] == [body["outline"], pose] && @held[1] >= band
+          @distance ||= Kernel::Buffer.new(:f32, *@size)
+          @nearest ||= Kernel::Buffer.new(:i32, *@size)
+          @held = [[body["outline"], pose], band, @props.body(body["outline"], pose).distance(@distance, pose.rigid, first, @voxel, band, @nearest)]
+        end
+        yield @distance, @held[2] if @held[2]
       end
     end
   end

@@ -15,6 +15,7 @@ module Vumbral
         @meshes = meshes
         @bodies = {}
         @moving = {}
+        @firsts = {}
         @ends = {}
         @swarms = {}
       end
@@ -25,7 +26,8 @@ module Vumbral
         # What moves by itself is another body at every moment.
         kept, most = pose.at ? [@moving, MOVING] : [@bodies, KEPT]
         kept.delete(kept.keys.first) if kept.size > most
-        kept[[outline, pose.scale, pose.at]] ||= Geometry::Body.new(outline, pose.scale, @meshes, pose.at)
+        kept[[outline, pose.scale, pose.at]] ||= Geometry::Body.new(outline, pose.scale, @meshes, pose.at, before: pose.at && @firsts[outline])
+          .tap { |body| @firsts[outline] ||= body if pose.at }
       end
 
       # A body that moves by itself as it is at both ends of the frame.

@@ -8,11 +8,15 @@ module Vumbral
 
       # @param outline [Hash] as {Shapes.outline}; @param scale [Array<Float>]
       # @param meshes [#mesh] gives the mesh of a digest; @param at [Float, nil] frames that it has moved by itself
-      def initialize(outline, scale, meshes, at = nil)
+      # @param before [Body, nil] the same at another moment, which makes this one sooner ready
+      def initialize(outline, scale, meshes, at = nil, before: nil)
         @mesh = Body.sized(outline, scale, meshes, at)
-        @bvh = BVH.new(@mesh)
+        @bvh = BVH.new(@mesh, order: (before && Clip.alike?(before.mesh, @mesh)) ? before.order : nil)
         @closed = @mesh.closed?
       end
+
+      # @api private
+      def order = @bvh.order
 
       # @return [Mesh] at its own size
       def self.sized(outline, scale, meshes, at = nil)
@@ -33,8 +37,9 @@ module Vumbral
       # Signed distance on the part of a grid near the body, metres, negative inside: exact within
       # `band`, ±band beyond. The rest of the field stays as it was.
       # @param field [Kernel::Buffer] f32 [z, y, x]; @param first [Array<Float>] centre of its first cell
+      # @param nearest [Kernel::Buffer] i32 [z, y, x], takes which triangle is nearest, for {#speeds}
       # @return [Grid::Region, nil] nil where the body is nowhere near
-      def distance(field, rigid, first, voxel, band)
+      def distance(field, rigid, first, voxel, band, nearest = Kernel::Buffer.new(:i32, *field.shape))
         low, high = bounds(rigid)
         counts = field.shape.reverse
         region = 3.times.map do |a|
@@ -45,19 +50,20 @@ module Vumbral
         return if x1 <= x0 || y1 <= y0 || z1 <= z0
 
         near = Grid::Region.new(z0, z1, y0, y1, x0, x1)
-        BVHKernels.signed_distance(field, @bvh.tree, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), band, @closed,
+        BVHKernels.signed_distance(field, nearest, @bvh.tree, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), band, @closed,
           Grid::Lattice.new(*first, voxel), near)
         near
       end
 
       # How fast each place near the surface moves by itself, m/s.
-      # @param field [Grid::VectorField] written where the surface is nearer than `most`
-      # @param before [Mesh]; @param after [Mesh] a frame apart, with the body's own triangles
+      # @param field [Grid::VectorField] written
+      # @param nearest [Kernel::Buffer] as {#distance} left it; where it names no triangle, nothing moves
+      # @param ends [Array(Mesh, Mesh)] before and after, with the body's own triangles
       # @param seconds [Float] between them
-      def speeds(field, before, after, seconds, rigid, first, voxel, most, region)
+      def speeds(field, nearest, ends, seconds, rigid, lattice, region)
         speeds = Kernel::Buffer.new(:f32, @mesh.count, 9)
-        MapKernels.speeds(speeds, before.points, after.points, @mesh.triangles, @bvh.order, 1.0 / seconds)
-        MapKernels.flow(field, @bvh.tree, speeds, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), most, Grid::Lattice.new(*first, voxel), region)
+        MapKernels.speeds(speeds, ends[0].points, ends[1].points, @mesh.triangles, @bvh.order, 1.0 / seconds)
+        MapKernels.flow(field, nearest, @bvh.corners, speeds, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), lattice, region)
       end
 
       # Thins a cover by a picture at the mesh's texture places, or by its paint without one.

@@ -12,10 +12,11 @@ module Vumbral
       # `far` f32 [nodes, 7] (area vector, centre, radius), `order` i32 [m] (number in the mesh).
       attr_reader :corners, :boxes, :far, :order, :mesh
 
-      def initialize(mesh)
+      # @param order [Kernel::Buffer, nil] i32 [m], that of another mesh with the same triangles, which it was made from
+      def initialize(mesh, order: nil)
         @mesh = mesh
         count = mesh.count
-        @order = split
+        @order = order || split
         @corners = Kernel::Buffer.new(:f32, count, 9)
         BVHKernels.corners(@corners, mesh.points, mesh.triangles, @order)
         leaves = 1

@@ -263,9 +263,9 @@ module Vumbral
 
       # Signed distance on a part of a grid: exact within `band` of the surface, ±band beyond; negative inside. `m` f32 [12] leads from the
       # world to the mesh without changing lengths. In a `closed` mesh the sign goes on from cell to
-      # cell where no surface is near.
-      kernel out: F32[3], tree: Geometry::Tree, m: F32[1], band: F32, closed: BOOL, lattice: Grid::Lattice, region: Grid::Region
-      def signed_distance(out, tree, m, band, closed, lattice, region)
+      # cell where no surface is near. `nearest` takes which triangle that is, in the tree's order, and -1 beyond the band.
+      kernel out: F32[3], nearest: I32[3], tree: Geometry::Tree, m: F32[1], band: F32, closed: BOOL, lattice: Grid::Lattice, region: Grid::Region
+      def signed_distance(out, nearest, tree, m, band, closed, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
           k = region.k0 + n
           c = lattice.z + k * lattice.voxel
@@ -290,6 +290,7 @@ module Vumbral
                 before = value
               end
               out[k, j, i] = value
+              nearest[k, j, i] = last
             end
           end
         end

@@ -92,26 +92,26 @@ module Vumbral
         end
       end
 
-      # What moves at the surface nearest to each cell, brought into the world. `m` as in
+      # What moves at the triangle nearest to each cell, brought into the world; nothing where there is none. `m` as in
       # {BVHKernels#signed_distance}.
-      kernel field: Grid::VectorField, tree: Geometry::Tree, speeds: F32[2], m: F32[1], most: F32, lattice: Grid::Lattice, region: Grid::Region
-      def flow(field, tree, speeds, m, most, lattice, region)
+      kernel field: Grid::VectorField, nearest: I32[3], corners: F32[2], speeds: F32[2], m: F32[1], lattice: Grid::Lattice, region: Grid::Region
+      def flow(field, nearest, corners, speeds, m, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
           k = region.k0 + n
           c = lattice.z + k * lattice.voxel
           (region.j0...region.j1).each do |j|
             b = lattice.y + j * lattice.voxel
             (region.i0...region.i1).each do |i|
-              a = lattice.x + i * lattice.voxel
-              x = m[0] * a + m[1] * b + m[2] * c + m[3]
-              y = m[4] * a + m[5] * b + m[6] * c + m[7]
-              z = m[8] * a + m[9] * b + m[10] * c + m[11]
-              _, t = BVHKernels.closest(tree.corners, tree.boxes, x, y, z, most, -1)
               u = 0.0
               v = 0.0
               w = 0.0
+              t = nearest[k, j, i]
               if t >= 0
-                p, q, r = shares(tree.corners, t, x, y, z)
+                a = lattice.x + i * lattice.voxel
+                x = m[0] * a + m[1] * b + m[2] * c + m[3]
+                y = m[4] * a + m[5] * b + m[6] * c + m[7]
+                z = m[8] * a + m[9] * b + m[10] * c + m[11]
+                p, q, r = shares(corners, t, x, y, z)
                 u = p * speeds[t, 0] + q * speeds[t, 3] + r * speeds[t, 6]
                 v = p * speeds[t, 1] + q * speeds[t, 4] + r * speeds[t, 7]
                 w = p * speeds[t, 2] + q * speeds[t, 5] + r * speeds[t, 8]

@@ -30,7 +30,9 @@ module Vumbral
       # @param places [Kernel::Buffer, nil] f32 [m, 6], where each corner lies in a picture (u, v)
       # @param paint [Kernel::Buffer, nil] f32 [n], a number for each point, 0 to 1
       # @param colours [Kernel::Buffer, nil] f32 [m, 9], red, green and blue of each corner (linear)
-      def initialize(points, triangles, parts = nil, places: nil, paint: nil, colours: nil)
+      # @param seams [Hash] what was found of its edges, which meshes of the same triangles share
+      def initialize(points, triangles, parts = nil, places: nil, paint: nil, colours: nil, seams: {})
+        @seams = seams
         @points = points
         @places = places
         @paint = paint
@@ -40,7 +42,7 @@ module Vumbral
       end
 
       # @return [Mesh] the same with its points elsewhere
-      def with(points) = Mesh.new(points, @triangles, @parts, places: @places, paint: @paint, colours: @colours)
+      def with(points) = Mesh.new(points, @triangles, @parts, places: @places, paint: @paint, colours: @colours, seams: @seams)
 
       def count = @triangles.dim(0)
 
@@ -97,7 +99,7 @@ module Vumbral
 
       # How many edges do not have exactly two triangles that run along them in opposite
       # directions, once points in the same place count as one; 0 for a closed mesh.
-      def open_edges = @open_edges ||= Welding.open_edges(@points, @triangles)
+      def open_edges = @seams[:open] ||= Welding.open_edges(@points, @triangles)
 
       def closed? = open_edges.zero?
 
@@ -111,12 +113,13 @@ module Vumbral
         end
       end
 
-      # Points and normals for each corner, f32 [m * 3, 6], for drawing: faces that meet at less
-      # than `crease` degrees are shaded as one smooth surface.
+      # Points, normals and colours for each corner, f32 [m * 3, 9], for drawing: faces that meet at less
+      # than `crease` degrees are shaded as one smooth surface; what has no colours is white.
       def corners(crease: 40.0)
         normals = corner_normals(crease)
-        out = Kernel::Buffer.new(:f32, count * 3, 6)
+        out = Kernel::Buffer.new(:f32, count * 3, 9)
         MeshKernels.interleave(out, @points, @triangles, normals)
+        MeshKernels.colour(out, @colours) if @colours
         out
       end
 

@@ -168,9 +168,15 @@ module Vumbral
             3.times do |a|
               out[3 * n + c, a] = points[triangles[n, c], a]
               out[3 * n + c, 3 + a] = normals[n, 3 * c + a]
+              out[3 * n + c, 6 + a] = 1.0
             end
           end
         end
+      end
+
+      kernel out: F32[2], colours: F32[2]
+      def colour(out, colours)
+        parallel(colours.dim(0)) { |n| 9.times { |c| out[3 * n + c / 3, 6 + c % 3] = colours[n, c] } }
       end
     end
   end

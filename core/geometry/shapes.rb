@@ -66,11 +66,10 @@ module Vumbral
           raise Refused.new("A prop is set to a mesh from a file, but no file was brought for it.", code: "no_mesh")
         end
 
-        mesh = outline["plays"] ? meshes.mesh(outline["mesh"], at || 0.0, *outline["plays"]) : meshes.mesh(outline["mesh"])
-        standing(mesh, outline)
+        standing(outline["plays"] ? meshes.mesh(outline["mesh"], at || 0.0, *outline["plays"]) : meshes.mesh(outline["mesh"]), outline)
       end
 
-      # In metres with Y up.
+      # @return [Mesh] one from a file in metres, with Y up
       def standing(mesh, outline)
         return mesh unless outline["unit"] || outline["up"]
 
@@ -78,7 +77,7 @@ module Vumbral
         rows = (outline["up"] == "z") ? [[size, 0.0, 0.0, 0.0], [0.0, 0.0, size, 0.0], [0.0, -size, 0.0, 0.0]] : Transform.place(scale: [size] * 3).rows
         mesh.transformed(Transform.new(rows))
       end
-      private_class_method :make, :from_file, :standing
+      private_class_method :make, :from_file
 
       # @return [Transform]
       def transform(placed)

@@ -4,7 +4,7 @@ module Vumbral
   module Picture
     # The props that are seen, as one tree of triangles with normals and colours in its order.
     class PropScene
-      attr_reader :corners, :boxes
+      attr_reader :corners, :boxes, :mesh, :order
 
       # @return [Scene] as kernels take it
       def record = Scene.new(@corners, @boxes, @normals, @colours, @owner)
@@ -14,8 +14,10 @@ module Vumbral
       # @param props [Array<Hash>] from {.settings}
       # @param meshes [#mesh]
       # @param part [Float] how far they have come from where they were a frame before: 1 is all the way
-      def initialize(props, meshes, part = 1.0)
+      # @param before [PropScene, nil] of another moment, which makes this one sooner ready
+      def initialize(props, meshes, part = 1.0, before: nil)
         @part = part
+        @before = before
         props.empty? ? nothing : gather(props, meshes)
       end
 
@@ -26,7 +28,7 @@ module Vumbral
             frame]
         }.map { |node|
           {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
-           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}
+           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {})
         }
       end
 
@@ -40,8 +42,10 @@ module Vumbral
         return nothing if parts.empty?
 
         worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(pose(part["body"])), meshes) }
-        mesh = Geometry::Mesh.joined(worlds)
-        bvh = Geometry::BVH.new(mesh)
+        @mesh = mesh = Geometry::Mesh.joined(worlds)
+        bvh = Geometry::BVH.new(mesh, order: (@before&.mesh && Geometry::Clip.alike?(@before.mesh, mesh)) ? @before.order : nil)
+        @order = bvh.order
+        @before = nil
         @corners, @boxes = bvh.corners, bvh.boxes
         owners = worlds.each_with_index.flat_map { |world, i| [i] * world.count }
         tints = Kernel::Buffer.of(:f32, parts.flat_map { |part|
@@ -53,6 +57,16 @@ module Vumbral
         @owner = Kernel::Buffer.new(:i32, mesh.count)
         SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners),
           bvh.order)
+        dye(parts, worlds, bvh.order)
+      end
+
+      # The colours that come with a mesh.
+      def dye(parts, worlds, order)
+        dyed = parts.zip(worlds).map { |part, world| part["plain"] ? nil : world.colours }
+        return if dyed.none?
+
+        bytes = dyed.zip(worlds).map { |colours, world| colours ? colours.bytes : [-1.0].pack("e") * (9 * world.count) }.join
+        SceneKernels.dye(@colours, Kernel::Buffer.new(:f32, order.size, 9, bytes: bytes), order)
       end
 
       def pose(body)

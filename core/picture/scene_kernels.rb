@@ -15,6 +15,15 @@ module Vumbral
           5.times { |c| colours[n, c] = tints[owners[t], c] }
         end
       end
+
+      # Triangles whose file gives them colours have the mean of their corners': `dyes` f32 [m, 9], below 0 for none.
+      kernel colours: F32[2], dyes: F32[2], order: I32[1]
+      def dye(colours, dyes, order)
+        parallel(order.size) do |n|
+          t = order[n]
+          3.times { |c| colours[n, c] = (dyes[t, c] + dyes[t, 3 + c] + dyes[t, 6 + c]) / 3.0 } if dyes[t, 0] >= 0.0
+        end
+      end
     end
   end
 end

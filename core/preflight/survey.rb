@@ -5,7 +5,7 @@ module Vumbral
     # Looks a shot over before it is run. Cheap enough to be asked for after every change: nothing is
     # simulated, and moving things are looked at on some frames only.
     class Survey
-      CHECKS = [Feeding, Placing, Joining, Lighting, Viewing, Formulas].freeze
+      CHECKS = [Feeding, Placing, Moving, Joining, Lighting, Viewing, Formulas].freeze
       # On so many frames things that move are looked at.
       LOOKS = 24
 
@@ -55,16 +55,17 @@ module Vumbral
 
       # @return [Array(Array<Float>, Array<Float>)] lowest and highest corner of a prop at a frame, metres
       def bounds(prop, frame)
-        low, high = shape(prop).bounds
+        low, high = shape(prop, frame).bounds
         place = Geometry::Pose.of(Geometry::Bodies.pose(prop, frame)).transform
         corners = 8.times.map { |n| place.apply(3.times.map { |a| (n >> a & 1).zero? ? low[a] : high[a] }) }
         [corners.transpose.map(&:min), corners.transpose.map(&:max)]
       end
 
-      # @return [Geometry::Mesh] a prop's own shape
-      def shape(prop)
+      # @return [Geometry::Mesh] a prop's own shape, as it is at a frame
+      def shape(prop, frame = nil)
         @shapes ||= {}
-        @shapes[prop.id] ||= Geometry::Shapes.build(Geometry::Shapes.outline(prop), meshes)
+        at = Geometry::Shapes.plays?(prop) ? Geometry::Bodies.at(prop, frame || document.first_frame) : nil
+        @shapes[[prop.id, at]] ||= Geometry::Shapes.build(Geometry::Shapes.outline(prop, document.rate), meshes, at)
       end
 
       # @return [Array<Array(Array<Float>, Array<Float>)>] lowest and highest corner of each chamber

@@ -28,11 +28,12 @@ module Vumbral
             answer(bodies: rows)
           end
 
-          # Corners with normals, f32, six numbers each, three corners a triangle. Takes the dials
-          # of a prop's shape as they are named there.
+          # Corners with normals and colours, f32, nine numbers each, three corners a triangle. Takes the dials
+          # of a prop's shape as they are named there; ?at= says which of its own frames a mesh that moves is at.
           app.get("/api/shapes") do
             node = Vumbral::Shot::Node.new("prop", Vumbral::Shot::Kinds.fetch(:prop), "the prop")
-            params.each do |name, value|
+            at = params["at"] && Float(params["at"], exception: false)
+            params.except("at").each do |name, value|
               node = node.set(name.to_sym, node.kind.dial(name).check(value, "the prop"))
             end
             content_type "application/octet-stream"
@@ -40,7 +41,9 @@ module Vumbral
             halt "" if node[:shape] == "mesh" && node[:mesh].nil?
 
             cache_control :private, max_age: 86_400
-            Geometry::Shapes.build(Geometry::Shapes.outline(node), workshop.assets).corners.bytes
+            outline = Geometry::Shapes.outline(node)
+            mesh = at&.finite? ? Geometry::Shapes.standing(workshop.assets.mesh_at(node[:mesh], at), outline) : Geometry::Shapes.build(outline, workshop.assets)
+            mesh.corners.bytes
           end
         end
       end

@@ -89,6 +89,8 @@ module Vumbral
         group "How it looks", touches: :picture do
           switch :shown, "Shown", default: true, keyed: true,
             help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
+          switch :own_colours, "Colours of the file", default: true, only: {shape: %w[mesh]},
+            help: "Shows the colours that came with the mesh, where it has any; off, it has the one below."
           colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0,
             help: "How much light it throws back (linear)."
           number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0,

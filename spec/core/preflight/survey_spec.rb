@@ -5,9 +5,9 @@ module Vumbral
     # The sheet and the ball that some shots are made of.
     let(:meshes) {
       Struct.new(:shapes) {
-        def mesh(digest)
-          shapes.fetch(digest)
-        end
+        def mesh(digest, *) = shapes.fetch(digest)
+
+        def clip(digest) = (digest == "ball") ? nil : Geometry::Clip.new([1, 2])
       }.new({"ball" => Geometry::Builders.sphere(0.3)})
     }
 
