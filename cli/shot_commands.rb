@@ -52,6 +52,26 @@ module Vumbral
         answer({let_go: row[:id]}) { say "Let #{row[:id]} go." }
       end
 
+      desc "bring SHOT FILE …", "Put a mesh into a shot: one file with what lies beside it, or a numbered sequence"
+      option :unit, type: :string, default: "m", enum: Geometry::Shapes::UNITS.keys, desc: "What 1 stands for in the file"
+      option :up, type: :string, default: "y", enum: %w[y z], desc: "Which axis points upwards in the file"
+      option :apart, type: :boolean, desc: "Each part as a prop of its own"
+      option :others, type: :boolean, desc: "Its cameras and lamps too"
+      def bring(shot, *files)
+        raise Refused.new("Name a mesh file to bring.", code: "bad_command") if files.empty?
+
+        rate = workshop.shots.document(shot).rate
+        asset = (files.size == 1) ? workshop.assets.bring_file(files[0], rate: rate) : workshop.assets.bring_sequence(files.to_h { |file| [File.basename(file), -> { read_file(file) }] })
+        step = workshop.arrivals.call(shot, asset[:digest], unit: options[:unit], up: options[:up], apart: options[:apart], others: options[:others])
+        answer({changed: step[:label], head: step[:head], props: step[:props], mesh: asset}) do
+          say step[:label]
+          asset[:facts]["left_out"].each { |line| say line }
+        end
+      end
+
+      desc "bake SHOT PROP", "Swap a prop that moves for the same as a mesh of its own for each frame"
+      def bake(shot, prop) = changed(workshop.arrivals.bake(shot, prop))
+
       desc "set SHOT NODE.DIAL VALUE", "Set a dial"
       def set(shot, dial, value)
         node, name = dial.split(".", 2)

@@ -44,14 +44,25 @@ module Vumbral
       # Puts a file that was sent where a worker finds it, and waits until it was read.
       # @return [Hash] what it was found to be
       def bring(kind)
+        read([keep_file], kind)
+      end
+
+      # Has files that were kept read by a worker.
+      # @param files [Array<Hash>] :file and :name of each
+      def read(files, kind, rest = {})
+        job = workshop.jobs.add(kind, nil, {files: files, as: kind}.merge(rest))
+        JSON.parse(await(job, "The file is still being read; look for it again in a while.")[:result])
+      end
+
+      # Keeps the body as a file that was sent. @return [Hash] :file, which it is asked for by, and :name
+      def keep_file
         name = params["name"].to_s
         raise Refused.new("Say the file's name with ?name=, for its ending tells the format.", code: "bad_value") if name.empty?
 
         workshop.assets.check_size(request.content_length.to_i, File.basename(name)[0, 80])
         file = "#{Process.pid}-#{rand(1 << 64).to_s(36)}"
         workshop.home.write(workshop.home.within("incoming", file), raw_body)
-        job = workshop.jobs.add(kind, nil, {file: file, name: name, as: kind})
-        JSON.parse(await(job, "The file is still being read; look for it again in a while.")[:result])
+        {file: file, name: name}
       end
 
       # Who asks: a window's own name, sent along with each change.

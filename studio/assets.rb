@@ -53,12 +53,27 @@ module Vumbral
       def take(model, name, step: 1)
         digest = model.moves? ? keep_clip(model, step) : model.mesh.digest
         @workshop.home.write(path(digest), MeshFile.pack(model.mesh)) unless model.moves?
+        @workshop.home.write(others_path(digest), JSON.generate(model.others.map(&:to_h))) if model.others.any?
         facts = JSON.generate(facts(model))
         # The same mesh again is called what it was called last.
         @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name, facts: facts})
           .insert(digest: digest, name: name, facts: facts, created_at: @workshop.now)
         fetch(digest)
       end
+
+      # Each part of a mesh as one of its own. @return [Array<Hash>] as {#fetch}
+      def apart(digest)
+        name = fetch(digest)[:name]
+        clip = clip(digest)
+        frames = clip ? clip.frames.map { |frame| one(frame) } : [one(digest)]
+        raise Refused.new("The parts of #{name} are not the same at every frame; bring it as one.", code: "not_alike") if frames.map { |mesh| mesh.parts.map(&:to_a) }.uniq.size > 1
+        raise Refused.new("#{name} has #{frames[0].parts.size} parts; #{MOST_PARTS} is the most that can be props of their own.", code: "too_many") if frames[0].parts.size > MOST_PARTS
+
+        frames.map(&:apart).transpose.map { |part| take(Formats::Model.new(part, rate: clip&.rate), part[0].parts[0].name, step: clip&.step || 1) }
+      end
+
+      # What stands beside a mesh in its file. @return [Array<Hash>] "name", "kind" and "poses", one for each frame
+      def others(digest) = File.exist?(others_path(digest)) ? JSON.parse(File.read(others_path(digest))) : []
 
       # Keeps a picture that a source takes its strength from.
       # @return [Hash] digest, name, facts
@@ -152,6 +167,8 @@ module Vumbral
       def path(digest) = @workshop.home.within("meshes", "#{digest[/\A[0-9a-f]{8,64}\z/] || "none"}.mesh")
 
       def clip_path(digest) = @workshop.home.within("meshes", "#{digest[/\A[0-9a-f]{8,64}\z/] || "none"}.clip")
+
+      def others_path(digest) = clip_path(digest).sub(/clip\z/, "others")
 
       # A mesh that does not move, or one frame.
       def one(digest)

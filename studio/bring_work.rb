@@ -13,21 +13,43 @@ module Vumbral
 
       # The file goes once it is read or refused, but not when the worker is stopped meanwhile.
       def call
-        path = @task.workshop.home.within("incoming", @task.payload["file"])
-        found = bring(File.binread(path))
-        FileUtils.rm_f(path)
+        found = bring
+        forget
         found
       rescue Errno::ENOENT
-        raise Refused.new("#{@task.payload["name"]} was lost when Vumbral stopped; bring it again.", code: "no_file")
+        raise Refused.new("#{@task.payload["files"][0]["name"]} was lost when Vumbral stopped; bring it again.", code: "no_file")
       rescue Refused
-        FileUtils.rm_f(path)
+        forget
         raise
       end
 
       private
 
-      def bring(bytes)
-        (@task.payload["as"] == "picture") ? @assets.bring_picture(bytes, @task.payload["name"]) : @assets.bring(bytes, @task.payload["name"])
+      def paths = @paths ||= @task.payload["files"].to_h { |row| [File.basename(row["name"]), @task.workshop.home.within("incoming", File.basename(row["file"]))] }
+
+      def forget = paths.each_value { |path| FileUtils.rm_f(path) }
+
+      def bring
+        name, path = paths.first
+        return @assets.bring_picture(File.binread(path), name) if @task.payload["as"] == "picture"
+
+        meshes = paths.select { |given, _| Formats::Meshes.mesh?(given) }
+        return @assets.bring(File.binread(path), name) if meshes.empty?
+        return sequence(meshes) if meshes.size > 1
+
+        (name, path), beside = meshes.first, paths.except(meshes.keys[0])
+        @assets.bring(File.binread(path), name, beside: beside.transform_values { |other| File.binread(other) }, rate: @task.payload.fetch("rate", 24.0))
+      end
+
+      # Read one at a time.
+      def sequence(meshes)
+        done = 0
+        @assets.bring_sequence(meshes.transform_values { |path|
+          lambda do
+            @task.progress(done, meshes.size, "reading") && (done += 1)
+            File.binread(path)
+          end
+        })
       end
     end
   end

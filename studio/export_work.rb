@@ -16,12 +16,14 @@ module Vumbral
       def call
         out = @task.payload["out"]
         make(out)
+        return moving(out) if @task.payload["as"] == "glb"
+
         keys = @task.payload["keys"]
         # What was written before the work was cut off is there whole.
         keys.each_with_index.drop(@task.done).each do |(frame, key), index|
           @task.progress(index, keys.size, "writing frame #{frame}")
-          content = (@task.payload["as"] == "vdb") ? volume(key) : picture(key, frame)
-          @workshop.home.write(path(frame), content)
+          content = content(key, frame)
+          @workshop.home.write(path(frame), content) if content
         end
         @task.progress(keys.size, keys.size)
         {folder: out, files: keys.size, bytes: keys.sum { |frame, _| File.size?(path(frame)).to_i },
@@ -29,6 +31,28 @@ module Vumbral
       end
 
       private
+
+      def content(key, frame)
+        case @task.payload["as"]
+        when "vdb" then volume(key)
+        when "png" then picture(key, frame)
+        else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? Formats::OBJ.write(mesh) : Formats::PLY.write(mesh) }
+        end
+      end
+
+      def standing = @standing ||= Geometry::Standing.new(@document, @workshop.assets)
+
+      # All props in one file that moves.
+      def moving(out)
+        frames = @task.payload["keys"].map(&:first)
+        @task.progress(0, frames.size, "writing the props")
+        writer = Formats::GLTF::Writer.new(@document.rate)
+        standing.tracks(frames).each { |track| @task.check || writer.add(track.name, track.mesh, colour: track.colour, poses: track.poses, shapes: track.shapes) }
+        path = File.join(out, "#{@task.shot}.glb")
+        @workshop.home.write(path, writer.bytes)
+        @task.progress(frames.size, frames.size)
+        {folder: out, files: 1, bytes: File.size(path), frames: FrameList.words(frames), missing: ""}
+      end
 
       def path(frame) = File.join(@task.payload["out"], format("%s.%04d.%s", @task.shot, frame, @task.payload["as"]))
 

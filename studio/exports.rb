@@ -2,9 +2,12 @@
 
 module Vumbral
   module Studio
-    # Frames handed on in open formats.
+    # Frames, and props as they stand at each frame, handed on in open formats.
     class Exports
-      FORMATS = {"png" => "PNG pictures with alpha", "vdb" => "OpenVDB volumes"}.freeze
+      FORMATS = {"png" => "PNG pictures with alpha", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
+                 "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file"}.freeze
+      # These need no run.
+      PROPS = %w[obj ply glb].freeze
 
       def initialize(workshop)
         @workshop = workshop
@@ -17,11 +20,13 @@ module Vumbral
       # @return [Integer] the job's id
       def start(shot_id, as, out: nil, frames: nil, size: nil)
         unless FORMATS.key?(as)
-          raise Refused.new("Exports are #{FORMATS.keys.join(" or ")}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
+          raise Refused.new("Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
         end
 
         document = @workshop.shots.document(shot_id)
         wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
+        return props(shot_id, as, out, wanted, document) if PROPS.include?(as)
+
         there = @workshop.runs.there(shot_id)
         found = wanted & there
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
@@ -42,6 +47,13 @@ module Vumbral
       def folder(shot_id, *rest) = @workshop.home.within("exports", shot_id, *rest)
 
       private
+
+      def props(shot_id, as, out, frames, document)
+        raise Refused.new("The shot has no props to hand on; add one first.", code: "no_prop") if document.of(:prop).empty?
+
+        @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: frames.map { |frame| [frame, nil] },
+          missing: "", document: document.to_json})
+      end
 
       def checked(frames, document)
         whole = document.first_frame..document.last_frame

@@ -73,6 +73,9 @@ module Vumbral
         end
       end
 
+      # Edits that belong together, under words of their own in the undo list.
+      def step(id, edits, label, by: nil) = change(id, by) { |document, _| [Shot::Edits.apply(document, edits)[0], label] }
+
       # Takes a whole document's place, as a step that can be undone.
       def replace(id, document, label, by: nil) = change(id, by) { [document, label] }
 

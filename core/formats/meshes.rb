@@ -35,6 +35,9 @@ module Vumbral
       # @return [Geometry::Mesh] the first frame of it
       def read(bytes, name:) = model(bytes, name: name).mesh
 
+      # @return [Boolean] whether a file of this name holds a mesh
+      def mesh?(name) = ENDINGS.include?(File.extname(name).downcase)
+
       # @return [String] the kinds of file there are, as a sentence has them
       def words = ENDINGS.map { |ending| ending.delete(".").upcase }.then { |all| "#{all[..-2].join(", ")} or #{all[-1]}" }
 

@@ -11,6 +11,37 @@ module Vumbral
           # The file is the body; its name comes as ?name=.
           app.post("/api/meshes") { answer(bring("mesh"), 201) }
 
+          # Keeps one of several files that belong together: the file is the body, its name ?name=.
+          app.post("/api/files") { answer(keep_file, 201) }
+
+          # Reads files that were kept: a mesh with what belongs to it, or a numbered sequence.
+          app.post("/api/meshes/together") do
+            asked = json_body
+            files = asked["files"]
+            unless files.is_a?(Array) && files.size.between?(1, 4000) && files.all? { |row| row.is_a?(Hash) && row.values_at("file", "name").all?(String) }
+              raise Refused.new("Files come as a list of objects, each with file and name.", code: "bad_value")
+            end
+            rate = asked["rate"].is_a?(Numeric) ? asked["rate"].to_f.clamp(1.0, 240.0) : 24.0
+            answer(read(files.map { |row| row.slice("file", "name") }, "mesh", rate: rate), 201)
+          end
+
+          # Puts a mesh that was brought into a shot: unit, up, apart, others and place, see Studio::Arrivals.
+          app.post("/api/shots/:id/arrivals") do
+            asked = json_body
+            place = asked["place"]
+            raise Refused.new("A place is three numbers.", code: "bad_value") unless place.nil? || (place.is_a?(Array) && place.size == 3 && place.all?(Numeric))
+
+            known = {unit: Geometry::Shapes::UNITS.keys, up: %w[y z]}.map { |key, words| [key, words.include?(asked[key.to_s]) ? asked[key.to_s] : words[0]] }.to_h
+            step = workshop.arrivals.call(params["id"], asked["mesh"].to_s, **known, apart: asked["apart"] == true, others: asked["others"] == true, place: place, by: by)
+            answer(shot_answer(params["id"]).merge(props: step[:props]), 201)
+          end
+
+          # Swaps a prop that moves for the same as a mesh for each frame.
+          app.post("/api/shots/:id/nodes/:node/bake") do
+            workshop.arrivals.bake(params["id"], params["node"], by: by)
+            answer(shot_answer(params["id"]))
+          end
+
           app.get("/api/pictures") { answer(pictures: workshop.assets.list("picture")) }
 
           # A picture that a source takes its strength from: the file is the body, its name ?name=.

@@ -38,9 +38,14 @@ function animate(part, node, path, ease, times, values, name = "moves") {
     .setInterpolation(ease)
     .setInput(part.accessor("SCALAR", new Float32Array(times)))
     .setOutput(part.accessor(types[path], new Float32Array(values)));
-  const channel = part.document.createAnimationChannel().setTargetNode(node).setTargetPath(path).setSampler(sampler);
+  const channel = part.document
+    .createAnimationChannel()
+    .setTargetNode(node)
+    .setTargetPath(path)
+    .setSampler(sampler);
   const root = part.document.getRoot();
-  const animation = root.listAnimations().find((one) => one.getName() === name) ?? part.document.createAnimation(name);
+  const animation =
+    root.listAnimations().find((one) => one.getName() === name) ?? part.document.createAnimation(name);
   animation.addSampler(sampler).addChannel(channel);
 }
 
@@ -51,14 +56,35 @@ const files = {
   nested() {
     const part = begin("nested");
     const mesh = part.document.createMesh("block").addPrimitive(box(part).primitive);
-    const inner = part.document.createNode("inner").setMesh(mesh).setTranslation([0, 1.5, 0]).setScale([-1, 0.5, 0.7]);
-    const middle = part.document.createNode("middle").addChild(inner).setRotation(turn(0.3, 0.2, 0.1));
+    const inner = part.document
+      .createNode("inner")
+      .setMesh(mesh)
+      .setTranslation([0, 1.5, 0])
+      .setScale([-1, 0.5, 0.7]);
+    const middle = part.document
+      .createNode("middle")
+      .addChild(inner)
+      .setRotation(turn(0.3, 0.2, 0.1));
     const outer = part.document.createNode("outer").setMesh(mesh).addChild(middle);
     part.scene.addChild(outer);
     animate(part, outer, "translation", "LINEAR", [0, 0.7, 2], [0, 0, 0, 1, 2, 0, -1, 0, 3]);
-    animate(part, outer, "rotation", "LINEAR", [0, 1, 2], [...turn(0, 0, 0), ...turn(0, 2.8, 0.4), ...turn(1.2, -2.9, 0)]);
+    animate(
+      part,
+      outer,
+      "rotation",
+      "LINEAR",
+      [0, 1, 2],
+      [...turn(0, 0, 0), ...turn(0, 2.8, 0.4), ...turn(1.2, -2.9, 0)],
+    );
     animate(part, middle, "scale", "STEP", [0, 0.5, 1.25], [1, 1, 1, 2, 1, 0.5, 0.4, 0.4, 1.6]);
-    animate(part, inner, "translation", "CUBICSPLINE", [0.1, 1, 1.9], [0, 0, 0, 0, 1, 0, 1, 0, 2, 0.5, -1, 0, 2, 2, 1, 0, 0, 0, -1, 0, 3, 0, 1.5, 0, 1, 1, 1]);
+    animate(
+      part,
+      inner,
+      "translation",
+      "CUBICSPLINE",
+      [0.1, 1, 1.9],
+      [0, 0, 0, 0, 1, 0, 1, 0, 2, 0.5, -1, 0, 2, 2, 1, 0, 0, 0, -1, 0, 3, 0, 1.5, 0, 1, 1, 1],
+    );
     return part.document;
   },
   /** Other shapes, one of them sparse, whose weights are animated on two meshes alike. */
@@ -75,10 +101,14 @@ const files = {
       return part.accessor("VEC3", delta);
     });
     bent.setSparse(true);
-    [wide, bent].forEach((delta) => primitive.addTarget(part.document.createPrimitiveTarget().setAttribute("POSITION", delta)));
+    [wide, bent].forEach((delta) =>
+      primitive.addTarget(part.document.createPrimitiveTarget().setAttribute("POSITION", delta)),
+    );
     const mesh = part.document.createMesh("dough").addPrimitive(primitive).setWeights([0.25, 0]);
     const moving = part.document.createNode("moving").setMesh(mesh);
-    part.scene.addChild(moving).addChild(part.document.createNode("resting").setMesh(mesh).setTranslation([3, 0, 0]));
+    part.scene
+      .addChild(moving)
+      .addChild(part.document.createNode("resting").setMesh(mesh).setTranslation([3, 0, 0]));
     animate(part, moving, "weights", "LINEAR", [0, 0.5, 1.5, 2], [0, 0, 1, 0.2, 0.3, 1, 0, 0.5]);
     return part.document;
   },
@@ -95,16 +125,42 @@ const files = {
         joints.set([Math.floor(along), Math.floor(along) + 1, 0, 0], 4 * i);
         weights.set([1 - (along % 1), along % 1, 0, 0], 4 * i);
       }
-      primitive.setAttribute("JOINTS_0", part.accessor("VEC4", joints)).setAttribute("WEIGHTS_0", part.accessor("VEC4", weights));
-      const bones = [0, 1, 2].map((n) => part.document.createNode(`joint ${nth} ${n}`).setTranslation(n ? [0, 1.5, 0] : [2 * nth, -1.5, 0]));
+      primitive
+        .setAttribute("JOINTS_0", part.accessor("VEC4", joints))
+        .setAttribute("WEIGHTS_0", part.accessor("VEC4", weights));
+      const bones = [0, 1, 2].map((n) =>
+        part.document.createNode(`joint ${nth} ${n}`).setTranslation(n ? [0, 1.5, 0] : [2 * nth, -1.5, 0]),
+      );
       bones[0].addChild(bones[1].addChild(bones[2]));
-      const back = [0, 1, 2].flatMap((n) => new THREE.Matrix4().makeTranslation(0, 1.5 - 1.5 * n, 0).toArray());
-      const skin = part.document.createSkin().setInverseBindMatrices(part.accessor("MAT4", new Float32Array(back)));
+      const back = [0, 1, 2].flatMap((n) =>
+        new THREE.Matrix4().makeTranslation(0, 1.5 - 1.5 * n, 0).toArray(),
+      );
+      const skin = part.document
+        .createSkin()
+        .setInverseBindMatrices(part.accessor("MAT4", new Float32Array(back)));
       bones.forEach((bone) => skin.addJoint(bone));
-      const node = part.document.createNode(`arm ${nth}`).setMesh(part.document.createMesh("arm").addPrimitive(primitive)).setSkin(skin).setTranslation([5, 5, 5]);
+      const node = part.document
+        .createNode(`arm ${nth}`)
+        .setMesh(part.document.createMesh("arm").addPrimitive(primitive))
+        .setSkin(skin)
+        .setTranslation([5, 5, 5]);
       part.scene.addChild(node).addChild(bones[0]);
-      animate(part, bones[1], "rotation", "LINEAR", [0, 1, 2], [...turn(0, 0, 0), ...turn(0, 0, 1.4), ...turn(0.8, 0, -1)]);
-      animate(part, bones[2], "rotation", "CUBICSPLINE", [0, 2], [0, 0, 0, 0, ...turn(0, 0, 0), 0.3, 0, 0, 0, 0, 0.2, 0, 0, ...turn(0, 1, 0.5), 0, 0, 0, 0]);
+      animate(
+        part,
+        bones[1],
+        "rotation",
+        "LINEAR",
+        [0, 1, 2],
+        [...turn(0, 0, 0), ...turn(0, 0, 1.4), ...turn(0.8, 0, -1)],
+      );
+      animate(
+        part,
+        bones[2],
+        "rotation",
+        "CUBICSPLINE",
+        [0, 2],
+        [0, 0, 0, 0, ...turn(0, 0, 0), 0.3, 0, 0, 0, 0, 0.2, 0, 0, ...turn(0, 1, 0.5), 0, 0, 0, 0],
+      );
       animate(part, bones[0], "translation", "LINEAR", [0, 2], [2 * nth, -1.5, 0, 2 * nth, -1, 0.5]);
     });
     return part.document;
@@ -124,13 +180,26 @@ const files = {
       joints.set([0, 1, 0, 0], 4 * i);
       delta[3 * i + 2] = up * up;
     }
-    primitive.setAttribute("JOINTS_0", part.accessor("VEC4", joints)).setAttribute("WEIGHTS_0", part.accessor("VEC4", weights));
-    primitive.addTarget(part.document.createPrimitiveTarget().setAttribute("POSITION", part.accessor("VEC3", delta)));
+    primitive
+      .setAttribute("JOINTS_0", part.accessor("VEC4", joints))
+      .setAttribute("WEIGHTS_0", part.accessor("VEC4", weights));
+    primitive.addTarget(
+      part.document.createPrimitiveTarget().setAttribute("POSITION", part.accessor("VEC3", delta)),
+    );
     const mesh = part.document.createMesh("stalk").addPrimitive(primitive).setWeights([0]);
-    const [root, tip] = [part.document.createNode("root"), part.document.createNode("tip").setTranslation([0, 1, 0])];
+    const [root, tip] = [
+      part.document.createNode("root"),
+      part.document.createNode("tip").setTranslation([0, 1, 0]),
+    ];
     root.addChild(tip);
-    const back = [new THREE.Matrix4(), new THREE.Matrix4().makeTranslation(0, -1, 0)].flatMap((matrix) => matrix.toArray());
-    const skin = part.document.createSkin().setInverseBindMatrices(part.accessor("MAT4", new Float32Array(back))).addJoint(root).addJoint(tip);
+    const back = [new THREE.Matrix4(), new THREE.Matrix4().makeTranslation(0, -1, 0)].flatMap((matrix) =>
+      matrix.toArray(),
+    );
+    const skin = part.document
+      .createSkin()
+      .setInverseBindMatrices(part.accessor("MAT4", new Float32Array(back)))
+      .addJoint(root)
+      .addJoint(tip);
     const node = part.document.createNode("stalk").setMesh(mesh).setSkin(skin);
     part.scene.addChild(root).addChild(node);
     animate(part, tip, "rotation", "LINEAR", [0, 2], [...turn(0, 0, 0), ...turn(0, 1, 2)]);
@@ -153,7 +222,10 @@ function positions(scene) {
 }
 
 async function played(bytes) {
-  const { scene, animations } = await new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength), "");
+  const { scene, animations } = await new GLTFLoader().parseAsync(
+    bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength),
+    "",
+  );
   const mixer = new THREE.AnimationMixer(scene);
   animations.forEach((clip) => {
     const action = mixer.clipAction(clip);

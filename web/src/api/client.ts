@@ -138,7 +138,24 @@ export const api = {
   export: (id: string, as: string, frames: [number, number]) =>
     ask<{ job: number }>("POST", `${shot(id)}/exports`, { as, frames }),
   meshes: () => ask<{ meshes: Mesh[] }>("GET", "/meshes").then((answer) => answer.meshes),
-  bringMesh: (file: File) => ask<Mesh>("POST", `/meshes?name=${encodeURIComponent(file.name)}`, file),
+  /** One mesh with the files that belong to it, or a numbered sequence. */
+  bringMeshes: async (files: File[], rate: number) => {
+    const kept = [];
+    for (const file of files)
+      kept.push(
+        await ask<{ file: string; name: string }>(
+          "POST",
+          `/files?name=${encodeURIComponent(file.name)}`,
+          file,
+        ),
+      );
+    return ask<Mesh>("POST", "/meshes/together", { files: kept, rate });
+  },
+  /** Puts a mesh that was brought into the shot. */
+  arrive: (id: string, how: Record<string, unknown>) =>
+    ask<ShotAnswer & { props: string[] }>("POST", `${shot(id)}/arrivals`, how),
+  bake: (id: string, node: string) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/nodes/${encodeURIComponent(node)}/bake`),
   pictures: () => ask<{ pictures: Mesh[] }>("GET", "/pictures").then((answer) => answer.pictures),
   bringPicture: (file: File) => ask<Mesh>("POST", `/pictures?name=${encodeURIComponent(file.name)}`, file),
   cancel: (job: number) => ask<Job>("POST", `/jobs/${job}/cancel`),

@@ -186,7 +186,10 @@ export interface Body {
   outline: Record<string, Value>;
   pose?: number[] | null;
   first?: number;
+  /** Position, turn and scale; of one that moves by its file also the frame of it. */
   poses?: (number[] | null)[];
+  /** Whether the colours of its corners are seen. */
+  dyed?: boolean;
 }
 
 export interface FrameFacts {
@@ -273,6 +276,11 @@ export interface Mesh {
     points: number;
     parts: string[];
     open_edges: number;
+    frames?: number;
+    coloured?: boolean;
+    placed?: boolean;
+    left_out?: string[];
+    others?: { name: string; kind: string }[];
     low?: number[];
     high?: number[];
     width?: number;

@@ -3,6 +3,7 @@ import { NDropdown } from "naive-ui";
 import { computed, ref, watch } from "vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
+import { useArrivals } from "../stores/arrivals";
 import { chapters } from "./chapters";
 import FindingLine from "../dials/FindingLine.vue";
 import ExportPanel from "./ExportPanel.vue";
@@ -32,6 +33,8 @@ const shapes = computed(() => {
 const found = computed(() =>
   chapter.value.name === "sources" ? desk.findings.filter((finding) => !finding.node) : [],
 );
+const arrivals = useArrivals();
+const picker = ref<HTMLInputElement | null>(null);
 const opened = ref<Record<string, string | null>>({});
 const open = computed(() => opened.value[desk.chapter] ?? null);
 
@@ -66,6 +69,12 @@ function beside() {
   return { position: [x + size[0], y, z], size };
 }
 
+/** Files from this machine; what belongs together is chosen together. */
+function choose(event: Event) {
+  const field = event.target as HTMLInputElement;
+  void arrivals.bring([...(field.files ?? [])], null).then(() => (field.value = ""));
+}
+
 async function add(kind: string, extra: Record<string, unknown> = {}) {
   const before = new Set(desk.nodes.map((node) => node.id));
   const dials: Record<string, unknown> = { ...extra };
@@ -96,9 +105,14 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           v-if="kind.name === 'prop'"
           trigger="click"
           :options="shapes"
-          @select="(shape: string) => add('prop', { shape })"
+          @select="(shape: string) => (shape === 'mesh' ? picker?.click() : add('prop', { shape }))"
         >
-          <button class="link" title="An object: a plain shape, or a mesh from a file" data-add="prop">
+          <button
+            class="link"
+            :disabled="!!arrivals.reading"
+            title="An object: a plain shape, or a mesh from a file"
+            data-add="prop"
+          >
             Add prop
           </button>
         </n-dropdown>
@@ -107,6 +121,17 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
         </button>
       </template>
     </header>
+    <input
+      ref="picker"
+      type="file"
+      multiple
+      class="sr-only"
+      tabindex="-1"
+      aria-label="Mesh files"
+      name="bring"
+      :accept="[...(catalog.catalog?.meshes ?? []), '.mtl', '.bin', '.png', '.jpg'].join(',')"
+      @change="choose"
+    />
     <div class="cards">
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
       <export-panel v-if="chapter.name === 'export'" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, ref } from "vue";
+import { api } from "../api/client";
 import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
@@ -11,6 +12,25 @@ const desk = useDesk();
 const catalog = useCatalog();
 const kind = computed(() => catalog.kind(props.node.kind));
 const needed = computed(() => kind.value.first && props.node.id === props.node.kind);
+
+/** Whether a prop moves or falls apart, so that it can be a mesh for each frame. */
+const moves = computed(
+  () =>
+    props.node.kind === "prop" &&
+    (Object.keys(props.node.keys).length > 0 ||
+      !!catalog.read(props.node, "breaks") ||
+      !!catalog.read(props.node, "plays")),
+);
+const baking = ref(false);
+
+async function bake() {
+  const { shot } = desk;
+  if (!shot) return;
+  baking.value = true;
+  const answer = await desk.attempt(() => api.bake(shot.id, props.node.id));
+  baking.value = false;
+  if (answer) desk.take(answer);
+}
 
 function duplicate() {
   const { kind, name, dials, keys } = props.node;
@@ -55,6 +75,16 @@ function duplicate() {
     </button>
     <template v-if="!kind.single">
       <button class="link" title="Also by double-click on the name" @click="emit('rename')">Rename</button>
+      <button
+        v-if="moves"
+        class="link"
+        :disabled="baking"
+        title="Swap it for the same as a mesh of its own for each frame; undo brings it back"
+        data-bake
+        @click="bake"
+      >
+        {{ baking ? "Baking…" : "Bake" }}
+      </button>
       <button class="link" title="One more of it with the same dials and keys" @click="duplicate">
         Duplicate
       </button>

@@ -6,6 +6,8 @@ import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { Stage } from "../view/stage";
 import { volumeName, Volumes } from "../view/volumes";
+import { useFileDrop } from "../lib/useFileDrop";
+import { useArrivals } from "../stores/arrivals";
 import { useDrawAhead } from "./useDrawAhead";
 import { useFrameView } from "./useFrameView";
 import { useMarks } from "./useMarks";
@@ -33,6 +35,17 @@ const sparks = useSparks();
 const frames = useFrameView(stage, volumes, sparks, shown, () => !quantity.value && !slice.on);
 const { covered, drawnName, resolution, keep, uncover, show } = frames;
 useDrawAhead(stage, frames);
+
+/** What is dropped comes to stand on what lies under it. */
+const arrivals = useArrivals();
+const { over: hovered, on: dropping } = useFileDrop((files, event) => {
+  const box = canvas.value!.getBoundingClientRect();
+  const [x, y] = [
+    ((event.clientX - box.left) / box.width) * 2 - 1,
+    1 - ((event.clientY - box.top) / box.height) * 2,
+  ];
+  void arrivals.bring(files, stage.value?.spot(x, y) ?? null);
+});
 
 const facts = computed(() => desk.row?.facts);
 const camera = computed(() => {
@@ -135,7 +148,15 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.va
 </script>
 
 <template>
-  <div ref="holder" class="view" data-view :data-drawn="drawnName ?? ''" :data-scale="resolution">
+  <div
+    ref="holder"
+    class="view"
+    :class="{ hovered }"
+    data-view
+    :data-drawn="drawnName ?? ''"
+    :data-scale="resolution"
+    v-on="dropping"
+  >
     <canvas
       ref="canvas"
       :class="{ under: covered }"
@@ -157,6 +178,9 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.va
       @slice="Object.assign(slice, $event)"
     />
     <view-notice :dark="noView" />
+    <div v-if="arrivals.reading || hovered" class="reading" role="status" data-reading>
+      {{ arrivals.reading ? `Reading ${arrivals.reading}…` : "Drop a mesh here to bring it in" }}
+    </div>
     <div class="corner left">
       <button class="plain" title="Look through the shot's camera (V)" @click="lookThrough">
         {{ camera }}
@@ -222,6 +246,23 @@ canvas.over {
 
 canvas:focus-visible {
   outline-offset: -2px;
+}
+
+.reading {
+  position: absolute;
+  left: 50%;
+  top: 45%;
+  transform: translateX(-50%);
+  padding: 10px 18px;
+  border-radius: 10px;
+  background: var(--card);
+  border: 1px solid var(--line);
+  pointer-events: none;
+}
+
+.hovered {
+  outline: 2px dashed var(--accent);
+  outline-offset: -8px;
 }
 
 .corner {

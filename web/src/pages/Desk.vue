@@ -3,6 +3,7 @@ import { useStorage } from "@vueuse/core";
 import { useMessage } from "naive-ui";
 import { defineAsyncComponent, onMounted, onUnmounted, ref, watch } from "vue";
 import { useRouter } from "vue-router";
+import { useArrivals } from "../stores/arrivals";
 import AskBar from "../desk/AskBar.vue";
 import ChapterBar from "../desk/ChapterBar.vue";
 import ChapterPanel from "../desk/ChapterPanel.vue";
@@ -19,6 +20,8 @@ import { useDesk } from "../stores/desk";
 
 // The view is most of the script; the desk stands before it is there.
 const ShotView = defineAsyncComponent(() => import("../desk/ShotView.vue"));
+const BringDialog = defineAsyncComponent(() => import("../desk/BringDialog.vue"));
+const arrivals = useArrivals();
 const props = defineProps<{ id: string }>();
 const desk = useDesk();
 const catalog = useCatalog();
@@ -159,6 +162,7 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
     <sheet-viewer v-if="desk.sheet" :name="desk.sheet" @close="desk.sheet = null" />
     <find-dial v-if="finding" @close="finding = false" />
     <ask-bar />
+    <bring-dialog v-if="arrivals.mesh" />
     <key-help v-if="helping" @close="helping = false" />
   </div>
   <div v-else class="opening" role="status">Opening the shot…</div>

@@ -6,6 +6,7 @@ import { useRouter } from "vue-router";
 import { api, checkSize } from "../api/client";
 import { listen } from "../api/events";
 import type { AwayRow, Job, ShotRow } from "../api/types";
+import { useFileDrop } from "../lib/useFileDrop";
 import { useSaid } from "../lib/useSaid";
 import AwayShots from "../shelf/AwayShots.vue";
 import NewShot from "../shelf/NewShot.vue";
@@ -21,6 +22,13 @@ const loaded = ref(false);
 const trouble = ref<string | null>(null);
 const event = ref<number | null>(null);
 const making = ref(false);
+/** A mesh that is dropped on the shelf begins a shot; a shot file is brought in. */
+const dropped = ref<File[]>([]);
+const { over: hovered, on: dropping } = useFileDrop((files) => {
+  if (files.length === 1 && files[0].name.endsWith(".json")) return void importFile(files[0]);
+  dropped.value = files;
+  making.value = true;
+});
 const looking = ref(false);
 const sought = ref("");
 const order = useStorage<Order>("vumbral-shelf-order", "changed");
@@ -79,17 +87,20 @@ function follow(job: Job) {
   shot.jobs = ["queued", "running"].includes(job.state) ? [...others, job] : others;
 }
 
-const bring = (event: Event) =>
+const importFile = (file: File) =>
   attempt(async () => {
-    const field = event.target as HTMLInputElement;
-    const file = field.files?.[0];
-    // The same file may be tried again once it is mended.
-    const text = file && (checkSize(file, catalog.catalog?.limits.shot ?? Infinity), await file.text());
-    field.value = "";
-    if (!file || text === undefined) return;
-    const shot = await api.importShot(text, file.name);
+    checkSize(file, catalog.catalog?.limits.shot ?? Infinity);
+    const shot = await api.importShot(await file.text(), file.name);
     await router.push(`/shots/${shot.id}`);
   });
+
+async function bring(event: Event) {
+  const field = event.target as HTMLInputElement;
+  const file = field.files?.[0];
+  if (file) await importFile(file);
+  // The same file may be tried again once it is mended.
+  field.value = "";
+}
 
 const back = (id: string) => attempt(() => api.putBack(id)).then(load);
 
@@ -105,7 +116,7 @@ const duplicate = (id: string) => attempt(() => api.duplicate(id)).then(load);
 </script>
 
 <template>
-  <main class="shelf">
+  <main class="shelf" :class="{ hovered }" v-on="dropping">
     <header>
       <img src="/mark.svg" width="30" height="30" alt="" />
       <h1>Vumbral</h1>
@@ -176,12 +187,17 @@ const duplicate = (id: string) => attempt(() => api.duplicate(id)).then(load);
         Taken away: {{ away.length }}
       </button>
     </footer>
-    <new-shot v-if="making" @close="making = false" />
+    <new-shot v-if="making" :files="dropped" @close="((making = false), (dropped = []))" />
     <away-shots v-if="looking" :shots="away" @close="looking = false" @back="back" @go="letGo" />
   </main>
 </template>
 
 <style scoped>
+.shelf.hovered {
+  outline: 2px dashed var(--accent);
+  outline-offset: -8px;
+}
+
 .shelf {
   min-height: 100vh;
   padding: 0 34px 60px;

@@ -9,6 +9,7 @@ import { useCatalog } from "../stores/catalog";
 import StarterCard from "./StarterCard.vue";
 
 const MeshLook = defineAsyncComponent(() => import("./MeshLook.vue"));
+const props = defineProps<{ files: File[] }>();
 const emit = defineEmits<{ close: [] }>();
 const router = useRouter();
 const catalog = useCatalog();
@@ -42,18 +43,24 @@ onMounted(() => {
     starters.value = answer.starters;
     fit.value = answer.fit;
   });
+  if (props.files.length) void read(props.files);
 });
+
+async function read(files: File[]) {
+  mesh.value = null;
+  await attempt(`Reading ${files.length === 1 ? files[0].name : `${files.length} files`}…`, async () => {
+    files.forEach((file) => checkSize(file, catalog.catalog?.limits.file ?? Infinity));
+    mesh.value = await api.bringMeshes(files, 24);
+  });
+}
 
 function bring(event: Event) {
   const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  if (!file) return;
-  mesh.value = null;
-  void attempt(`Reading ${file.name}…`, async () => {
-    checkSize(file, catalog.catalog?.limits.file ?? Infinity);
-    mesh.value = await api.bringMesh(file);
-  }).then(() => (input.value = ""));
+  const files = [...(input.files ?? [])];
+  if (files.length) void read(files).then(() => (input.value = ""));
 }
+
+const endings = computed(() => catalog.catalog?.meshes.map((ending) => ending.slice(1).toUpperCase()) ?? []);
 
 /** The size that it has in its file, and the one that it gets. */
 const size = computed(() => {
@@ -111,6 +118,8 @@ const make = () =>
                 {{ size.own }} in its file, so it is scaled by {{ size.times }};
                 {{ size.triangles }} triangles
               </span>
+              <span v-if="(mesh.facts.frames ?? 1) > 1">It moves: {{ mesh.facts.frames }} frames</span>
+              <span v-for="line in mesh.facts.left_out ?? []" :key="line" class="warning">{{ line }}</span>
               <span v-if="size.open" class="warning"
                 >It has {{ size.open }} open edges, so it is hollow.</span
               >
@@ -133,16 +142,17 @@ const make = () =>
             :disabled="!!working"
             @click="picker?.click()"
           >
-            Bring an OBJ or STL (optional)
+            Bring a mesh (optional): {{ endings.join(", ") }}
           </button>
           <input
             ref="picker"
             type="file"
+            multiple
             name="mesh"
             class="sr-only"
             tabindex="-1"
             aria-label="Mesh file"
-            :accept="catalog.catalog?.meshes.join(',')"
+            :accept="[...(catalog.catalog?.meshes ?? []), '.mtl', '.bin'].join(',')"
             @change="bring"
           />
         </span>

@@ -283,6 +283,7 @@ export const useDesk = defineStore("desk", () => {
 
   return {
     shot,
+    take,
     frames,
     bodies,
     prints,

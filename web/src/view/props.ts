@@ -3,12 +3,23 @@ import { api } from "../api/client";
 import type { Body, Scene as Rig } from "../api/types";
 import type { Marcher } from "./marcher";
 import { propFragment, propVertex } from "./shaders/props";
+import { layCorners } from "./corners";
 import { SunShadow } from "./sunShadow";
 
 /** Lamps of the shot and those that stand for its fire, half of them each. */
 const LAMPS = 16;
 /** So many stand for the fire while the machine is slow and things move. */
 const FEW = 2;
+
+/** Where in a pose the frame of one that moves by its file stands. */
+const AT = 9;
+/** So much memory the shapes of one that moves may take, bytes. */
+const ROOM = 256 * 1024 * 1024;
+
+/** The frames of its file that a body comes by. */
+const shapeFrames = (body: Body) => [
+  ...new Set((body.poses ?? []).flatMap((pose) => (pose && pose.length > AT ? [pose[AT]] : []))),
+];
 
 /** What a prop's surface is like: colour, how uneven, and in patches of so many metres. */
 export interface Paint {
@@ -31,6 +42,7 @@ export class PropShelf {
   readonly group = new THREE.Group();
   readonly marks = new THREE.Group();
   private shapes = new Map<string, Promise<THREE.BufferGeometry>>();
+  private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
   private frame = 1;
   private light = {
@@ -137,11 +149,19 @@ export class PropShelf {
         material.uniforms.tint.value.fromArray(paint.colour);
         material.uniforms.rough.value.set(paint.uneven, paint.size);
         material.uniforms.picked.value = body.prop === selected ? 1 : 0;
-        this.place(mesh, body);
-        const url = api.shapeUrl(body.outline);
-        mesh.userData.url = url;
-        const geometry = await this.shape(url);
-        if (mesh.userData.url === url) mesh.geometry = geometry;
+        material.uniforms.dyes.value = body.dyed ? 1 : 0;
+        mesh.userData.url = "";
+        if (shapeFrames(body).length) {
+          // All it will be, so that every picture has the right one.
+          await this.moving(body);
+          this.place(mesh, body);
+        } else {
+          this.place(mesh, body);
+          const url = api.shapeUrl(body.outline);
+          mesh.userData.url = url;
+          const geometry = await this.shape(url);
+          if (mesh.userData.url === url) mesh.geometry = geometry;
+        }
         this.shadowStale = true;
       }),
     );
@@ -178,10 +198,33 @@ export class PropShelf {
     for (const shape of this.shapes.values()) void shape.then((geometry) => geometry.dispose());
   }
 
+  /** Fetches the shapes of a body that moves by its file: all, or so many that they have room. */
+  private async moving(body: Body) {
+    const frames = shapeFrames(body);
+    const url = (at: number) => api.shapeUrl({ ...body.outline, at });
+    const first = await this.shape(url(frames[0]));
+    const size = first.getAttribute("position")?.count * 36 || 1;
+    const step = Math.ceil((frames.length * size) / ROOM);
+    const kept = new Map<number, THREE.BufferGeometry>();
+    // A few at a time: a browser asks for no more at once.
+    for (let n = 0; n < frames.length; n += 6 * step)
+      await Promise.all(
+        [0, 1, 2, 3, 4, 5]
+          .map((k) => frames[n + k * step])
+          .filter((at) => at !== undefined)
+          .map(async (at) => kept.set(at, await this.shape(url(at)))),
+      );
+    let last = first;
+    const shapes = new Map(frames.map((at) => [at, (last = kept.get(at) ?? last)]));
+    this.frames.set(body, shapes);
+  }
+
   private place(mesh: THREE.Mesh, body: Body) {
     const pose = body.poses ? body.poses[this.frame - (body.first ?? 0)] : body.pose;
     mesh.visible = !!pose;
     if (!pose) return;
+    const shape = pose.length > AT ? this.frames.get(body)?.get(pose[AT]) : undefined;
+    if (shape) mesh.geometry = shape;
     mesh.position.set(pose[0], pose[1], pose[2]);
     const [x, y, z] = pose.slice(3, 6).map((degrees) => (degrees * Math.PI) / 180);
     // About x, then y, then z, as the server turns them.
@@ -198,6 +241,7 @@ export class PropShelf {
       uniforms: {
         ...this.light,
         tint: { value: new THREE.Vector3() },
+        dyes: { value: 0 },
         rough: { value: new THREE.Vector2(0, 1) },
         picked: { value: 0 },
       },
@@ -210,10 +254,8 @@ export class PropShelf {
       shape = fetch(url)
         .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))
         .then((buffer) => {
-          const corners = new THREE.InterleavedBuffer(new Float32Array(buffer), 6);
           const geometry = new THREE.BufferGeometry();
-          geometry.setAttribute("position", new THREE.InterleavedBufferAttribute(corners, 3, 0));
-          geometry.setAttribute("normal", new THREE.InterleavedBufferAttribute(corners, 3, 3));
+          layCorners(geometry, new Float32Array(buffer));
           return geometry;
         });
       this.shapes.set(url, shape);

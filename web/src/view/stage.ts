@@ -233,6 +233,14 @@ export class Stage {
     return hit ? { id: hit.object.name, point: hit.point } : null;
   }
 
+  /** The place of a surface, or of the level ground, under a place of the canvas; nothing where the sky is. */
+  spot(x: number, y: number): number[] | null {
+    const point =
+      this.pick(x, y)?.point ??
+      this.ray(x, y).intersectPlane(new THREE.Plane(new THREE.Vector3(0, 1, 0)), new THREE.Vector3());
+    return point && point.length() < 1000 ? point.toArray() : null;
+  }
+
   ray(x: number, y: number): THREE.Ray {
     const caster = new THREE.Raycaster();
     caster.setFromCamera(new THREE.Vector2(x, y), this.camera);

@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import { layCorners } from "./corners";
 
 /** Shows one mesh from all sides. */
 export class Turntable {
@@ -9,6 +10,7 @@ export class Turntable {
     new THREE.BufferGeometry(),
     new THREE.MeshStandardMaterial({ color: 0xb9ae9a, roughness: 0.85, side: THREE.DoubleSide }),
   );
+  private table = new THREE.Group();
   private alive = true;
 
   /** @param turning whether it goes round by itself */
@@ -22,18 +24,33 @@ export class Turntable {
     this.camera.updateProjectionMatrix();
     const key = new THREE.DirectionalLight(0xfff2e0, 2.6);
     key.position.set(2, 3, 2);
-    this.scene.add(key, new THREE.HemisphereLight(0xaec4d6, 0x3a3026, 1.1), this.body);
+    this.scene.add(key, new THREE.HemisphereLight(0xaec4d6, 0x3a3026, 1.1), this.table);
   }
 
-  /** @param corners three numbers for a place and three for its normal, three corners a triangle */
-  show(corners: Float32Array) {
-    const rows = new THREE.InterleavedBuffer(corners, 6);
+  /** @param corners as the server gives them, three corners a triangle
+   * @param person whether one of 1.75 m stands beside it */
+  show(corners: Float32Array, person = false) {
     const { geometry } = this.body;
-    geometry.setAttribute("position", new THREE.InterleavedBufferAttribute(rows, 3, 0));
-    geometry.setAttribute("normal", new THREE.InterleavedBufferAttribute(rows, 3, 3));
-    geometry.computeBoundingSphere();
-    const { center, radius } = geometry.boundingSphere!;
-    geometry.translate(-center.x, -center.y, -center.z);
+    layCorners(geometry, corners);
+    geometry.computeBoundingBox();
+    const box = geometry.boundingBox!;
+    this.table.add(this.body);
+    if (person) {
+      const figure = new THREE.Mesh(
+        new THREE.CapsuleGeometry(0.2, 1.02, 6, 16).translate(0, 0.71, 0),
+        new THREE.MeshStandardMaterial({ color: 0x6f9fb4, roughness: 0.9 }),
+      );
+      const head = new THREE.Mesh(
+        new THREE.SphereGeometry(0.13, 20, 14).translate(0, 1.62, 0),
+        figure.material,
+      );
+      figure.add(head);
+      figure.position.set(box.max.x + 0.45, box.min.y, (box.min.z + box.max.z) / 2);
+      this.table.add(figure);
+    }
+    const all = new THREE.Box3().setFromObject(this.table).getBoundingSphere(new THREE.Sphere());
+    const { center, radius } = all;
+    this.table.children.forEach((thing) => thing.position.sub(center));
     const far = radius / Math.sin((this.camera.fov * Math.PI) / 360);
     this.camera.position.set(0, 0.35 * far, 0.98 * far);
     this.camera.near = 0.05 * far;
@@ -45,7 +62,7 @@ export class Turntable {
 
   private draw = (now: number) => {
     if (!this.alive) return;
-    this.body.rotation.y = 0.6 + now / 2400;
+    this.table.rotation.y = 0.6 + now / 2400;
     this.renderer.render(this.scene, this.camera);
     if (this.turning) requestAnimationFrame(this.draw);
   };

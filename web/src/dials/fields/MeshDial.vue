@@ -19,27 +19,32 @@ const reading = ref(false);
 const input = ref<HTMLInputElement | null>(null);
 const mesh = computed(() => meshes.value.find((candidate) => candidate.digest === props.value));
 const endings = computed(() =>
-  picture.value ? ".png,.jpg,.jpeg,.tif,.tiff" : (catalog.catalog?.meshes.join(",") ?? ""),
+  picture.value
+    ? ".png,.jpg,.jpeg,.tif,.tiff"
+    : [...(catalog.catalog?.meshes ?? []), ".mtl", ".bin"].join(","),
 );
 
 const facts = computed(() => {
   const found = mesh.value?.facts;
   if (!found) return "";
   if (picture.value) return `${found.width} × ${found.height} pixels`;
-  return `${found.triangles} triangles${found.open_edges ? `, ${found.open_edges} open edges` : ", closed"}`;
+  const frames = (found.frames ?? 1) > 1 ? `, ${found.frames} frames` : "";
+  return `${found.triangles} triangles${frames}${found.open_edges ? `, ${found.open_edges} open edges` : ", closed"}`;
 });
+
+const rate = () => catalog.read(desk.byId.get("general")!, "rate") as number;
 
 onMounted(async () => {
   meshes.value = await (picture.value ? api.pictures() : api.meshes()).catch(() => []);
 });
 
 async function bring(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0];
-  if (!file) return;
+  const files = [...((event.target as HTMLInputElement).files ?? [])];
+  if (!files.length) return;
   reading.value = true;
   const brought = await desk.attempt(async () => {
-    checkSize(file, catalog.catalog?.limits.file ?? Infinity);
-    return picture.value ? api.bringPicture(file) : api.bringMesh(file);
+    files.forEach((file) => checkSize(file, catalog.catalog?.limits.file ?? Infinity));
+    return picture.value ? api.bringPicture(files[0]) : api.bringMeshes(files, rate());
   });
   reading.value = false;
   if (!brought) return;
@@ -57,6 +62,7 @@ async function bring(event: Event) {
     <input
       ref="input"
       type="file"
+      :multiple="!picture"
       class="sr-only"
       tabindex="-1"
       :accept="endings"

@@ -1,9 +1,12 @@
 import { unevenness } from "./light";
 
 export const propVertex = /* glsl */ `
+in vec3 dye;
 out vec3 where;
 out vec3 facing;
+out vec3 dyed;
 void main() {
+  dyed = dye;
   vec4 world = modelMatrix * vec4(position, 1.0);
   where = world.xyz;
   facing = mat3(transpose(inverse(modelMatrix))) * normal;
@@ -16,8 +19,10 @@ precision highp float;
 precision highp sampler3D;
 in vec3 where;
 in vec3 facing;
+in vec3 dyed;
 out vec4 result;
 uniform vec3 tint;
+uniform float dyes;
 uniform vec2 rough;
 uniform int octaves;
 uniform float pixel;
@@ -111,7 +116,7 @@ void main() {
     near *= 0.31830989 * faced * step(0.0, dot(n, to));
     sum += near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
   }
-  vec3 shaded = sum * tint * tone;
+  vec3 shaded = sum * mix(tint, dyed, dyes) * tone;
   if (sky[6] > 0.0) {
     // Far off, everything goes over into the haze above the horizon.
     float turn = mod(atan(way.x, way.z) * 5.0929582, 32.0);

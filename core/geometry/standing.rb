@@ -1,0 +1,80 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # The props of a shot as they stand at each frame, for handing them on.
+    class Standing
+      # One thing for a file that moves: its mesh at the first frame, where it stands at each, and its points at each
+      # further one where it moves by itself.
+      Track = Struct.new(:name, :mesh, :colour, :poses, :shapes)
+
+      # @param document [Shot::Document]; @param meshes [#mesh] gives the mesh of a digest
+      # @param only [Array<String>, nil] ids of props; all of them otherwise
+      # @param coloured [Boolean] whether those that came without colours get their prop's
+      def initialize(document, meshes, only: nil, coloured: true)
+        @document = document
+        @coloured = coloured
+        @meshes = meshes
+        @props = document.of(:prop).select { |prop| only.nil? || only.include?(prop.id) }
+      end
+
+      # @return [Mesh, nil] all that is shown at a frame, in the world; nil where nothing is
+      def at(frame)
+        worlds = @props.select { |prop| prop[:shown, frame] }.flat_map do |prop|
+          Bodies.parts([Bodies.of(@document, prop, frame)], @meshes).map { |body| coloured(prop, Shapes.world(body["outline"].merge(body["to"]), @meshes)).named(prop.name) }
+        end
+        Mesh.joined(worlds) unless worlds.empty?
+      end
+
+      # @param frames [Array<Integer>]
+      # @return [Array<Track>] of what is shown at any of them
+      def tracks(frames)
+        @props.select { |prop| frames.any? { |frame| prop[:shown, frame] } }.flat_map { |prop| whole(prop, frames) + pieces(prop, frames) }
+      end
+
+      private
+
+      # What is not there is too small to be seen, for files know no other way.
+      NOWHERE = 1e-6
+      private_constant :NOWHERE
+
+      def coloured(prop, mesh)
+        return mesh if !@coloured || (mesh.colours && prop[:own_colours])
+
+        Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint, colours: Formats::Colours.runs([[0, prop[:colour]]], mesh.count))
+      end
+
+      def whole(prop, frames)
+        return [] if frames.all? { |frame| Breaking.broken?(prop, frame) }
+
+        outline = Shapes.outline(prop, @document.rate)
+        poses = frames.map { |frame| Pose.of(Bodies.pose(prop, frame)) }
+        meshes = Shapes.plays?(prop) ? poses.map { |pose| Shapes.build(outline, @meshes, pose.at) } : [Shapes.build(outline, @meshes)]
+        there = frames.map { |frame| prop[:shown, frame] && !Breaking.broken?(prop, frame) }
+        [Track.new(prop.name, own(prop, meshes[0]), prop[:colour], seen(poses, there), shapes(prop, meshes))]
+      end
+
+      def pieces(prop, frames)
+        return [] unless frames.any? { |frame| Breaking.broken?(prop, frame) }
+
+        by_frame = frames.map { |frame| Breaking.broken?(prop, frame) ? Bodies.parts([Bodies.of(@document, prop, frame)], @meshes).to_h { |body| [body["outline"], body["to"]] } : {} }
+        by_frame.flat_map(&:keys).uniq.each_with_index.map do |outline, n|
+          last = Pose.of(by_frame.find { |bodies| bodies[outline] }[outline])
+          poses = by_frame.map { |bodies| bodies[outline] ? last = Pose.of(bodies[outline]) : last }
+          Track.new("#{prop.name} piece #{n + 1}", Shapes.build(outline, @meshes), prop[:colour], seen(poses, by_frame.zip(frames).map { |bodies, frame| bodies.key?(outline) && prop[:shown, frame] }), [])
+        end
+      end
+
+      def own(prop, mesh) = prop[:own_colours] ? mesh : Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint)
+
+      def seen(poses, there) = poses.zip(there).map { |pose, here| Pose.new(pose.position, pose.turn, here ? pose.scale : [NOWHERE] * 3) }
+
+      def shapes(prop, meshes)
+        return [] if meshes.size == 1
+        return meshes.drop(1).map(&:points) if meshes.all? { |mesh| Clip.alike?(mesh, meshes[0]) }
+
+        raise Refused.new("The triangles of #{prop.name} change from frame to frame, which one moving file cannot hold; hand it on as OBJ or PLY.", code: "not_alike")
+      end
+    end
+  end
+end
