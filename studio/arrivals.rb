@@ -44,8 +44,8 @@ module Vumbral
 
       def prop(asset, unit, up, shift, frame)
         dials = {"shape" => "mesh", "mesh" => asset[:digest], "unit" => unit, "up" => up, "position" => shift}
-        dials.merge!("plays" => true, "plays_from" => frame) if asset[:facts]["frames"].to_i > 1
-        {"do" => "add", "kind" => "prop", "name" => asset[:name].sub(/\.[a-z]+\z/i, "").tr("_", " ").strip.then { |name| name.empty? ? "Mesh" : name[0, 80] }, "dials" => dials}
+        dials = dials.merge("plays" => true, "plays_from" => frame) if asset[:facts]["frames"].to_i > 1
+        {"do" => "add", "kind" => "prop", "name" => asset[:name].sub(/[._-]*#+(?=\.)/, "").sub(/\.[a-z]+\z/i, "").tr("_", " ").strip.then { |name| name.empty? ? "Mesh" : name[0, 80] }, "dials" => dials}
       end
 
       def baked(node, asset, first)

@@ -17,7 +17,7 @@ module Vumbral
         forget
         found
       rescue Errno::ENOENT
-        raise Refused.new("#{@task.payload["files"][0]["name"]} was lost when Vumbral stopped; bring it again.", code: "no_file")
+        raise Refused.new("#{files[0]["name"]} was lost when Vumbral stopped; bring it again.", code: "no_file")
       rescue Refused
         forget
         raise
@@ -25,7 +25,9 @@ module Vumbral
 
       private
 
-      def paths = @paths ||= @task.payload["files"].to_h { |row| [File.basename(row["name"]), @task.workshop.home.within("incoming", File.basename(row["file"]))] }
+      def files = @task.payload["files"] || [@task.payload.slice("file", "name")]
+
+      def paths = @paths ||= files.to_h { |row| [File.basename(row["name"]), @task.workshop.home.within("incoming", File.basename(row["file"]))] }
 
       def forget = paths.each_value { |path| FileUtils.rm_f(path) }
 

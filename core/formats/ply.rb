@@ -123,11 +123,9 @@ module Vumbral
         row = element.properties.map do |property|
           next numbers[(at += 1) - 1] unless property.count
 
-          length = numbers[at]
-          return unless length&.between?(0, MOST_CORNERS)
-
-          at += 1 + length.to_i
-          numbers[at - length.to_i, length.to_i]
+          length = (numbers[at]&.between?(0, MOST_CORNERS) ? numbers[at] : numbers.size).to_i
+          at += 1 + length
+          numbers[at - length, length]
         end
         row if at <= numbers.size && row.flatten.all? { |value| value&.finite? }
       end

@@ -61,7 +61,9 @@ module Vumbral
       # @param ends [Array(Mesh, Mesh)] before and after, with the body's own triangles
       # @param seconds [Float] between them
       def speeds(field, nearest, ends, seconds, rigid, lattice, region)
-        speeds = Kernel::Buffer.new(:f32, @mesh.count, 9)
+        # With a last row for what lies deep inside, which goes along with the whole.
+        speeds = Kernel::Buffer.new(:f32, @mesh.count + 1, 9)
+        3.times { |axis| speeds[@mesh.count, axis] = ends.map { |mesh| MeshKernels.mean(mesh.points, axis) }.then { |before, after| (after - before) / seconds } }
         MapKernels.speeds(speeds, ends[0].points, ends[1].points, @mesh.triangles, @bvh.order, 1.0 / seconds)
         MapKernels.flow(field, nearest, @bvh.corners, speeds, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), lattice, region)
       end

@@ -263,7 +263,8 @@ module Vumbral
 
       # Signed distance on a part of a grid: exact within `band` of the surface, ±band beyond; negative inside. `m` f32 [12] leads from the
       # world to the mesh without changing lengths. In a `closed` mesh the sign goes on from cell to
-      # cell where no surface is near. `nearest` takes which triangle that is, in the tree's order, and -1 beyond the band.
+      # cell where no surface is near. `nearest` takes which triangle that is, in the tree's order;
+      # beyond the band -1 outside and -2 inside.
       kernel out: F32[3], nearest: I32[3], tree: Geometry::Tree, m: F32[1], band: F32, closed: BOOL, lattice: Grid::Lattice, region: Grid::Region
       def signed_distance(out, nearest, tree, m, band, closed, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
@@ -290,7 +291,7 @@ module Vumbral
                 before = value
               end
               out[k, j, i] = value
-              nearest[k, j, i] = last
+              nearest[k, j, i] = last < 0 && value < 0.0 ? -2 : last
             end
           end
         end

@@ -92,8 +92,8 @@ module Vumbral
         end
       end
 
-      # What moves at the triangle nearest to each cell, brought into the world; nothing where there is none. `m` as in
-      # {BVHKernels#signed_distance}.
+      # What moves at the triangle nearest to each cell, brought into the world: nothing where there is none outside, and
+      # the last row of `speeds` deep inside. `m` as in {BVHKernels#signed_distance}.
       kernel field: Grid::VectorField, nearest: I32[3], corners: F32[2], speeds: F32[2], m: F32[1], lattice: Grid::Lattice, region: Grid::Region
       def flow(field, nearest, corners, speeds, m, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
@@ -115,6 +115,12 @@ module Vumbral
                 u = p * speeds[t, 0] + q * speeds[t, 3] + r * speeds[t, 6]
                 v = p * speeds[t, 1] + q * speeds[t, 4] + r * speeds[t, 7]
                 w = p * speeds[t, 2] + q * speeds[t, 5] + r * speeds[t, 8]
+              end
+              if t == -2
+                last = speeds.dim(0) - 1
+                u = speeds[last, 0]
+                v = speeds[last, 1]
+                w = speeds[last, 2]
               end
               field.x[k, j, i] = m[0] * u + m[4] * v + m[8] * w
               field.y[k, j, i] = m[1] * u + m[5] * v + m[9] * w

@@ -76,6 +76,13 @@ module Vumbral
         return -low, high
       end
 
+      # The mean of all points along an axis.
+      kernel points: F32[2], axis: I32, returns: F64
+      def mean(points, axis)
+        total = parallel_sum(points.dim(0)) { |n| points[n, axis] }
+        total / [points.dim(0), 1].max
+      end
+
       # The largest size of any number there is; what is no number stays.
       kernel points: F32[2], returns: F64
       def farthest(points)

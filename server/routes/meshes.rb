@@ -29,7 +29,7 @@ module Vumbral
           app.post("/api/shots/:id/arrivals") do
             asked = json_body
             place = asked["place"]
-            raise Refused.new("A place is three numbers.", code: "bad_value") unless place.nil? || (place.is_a?(Array) && place.size == 3 && place.all?(Numeric))
+            raise Refused.new("A place is three numbers.", code: "bad_value") if place && !(place.is_a?(Array) && place.size == 3 && place.all?(Numeric))
 
             known = {unit: Geometry::Shapes::UNITS.keys, up: %w[y z]}.map { |key, words| [key, words.include?(asked[key.to_s]) ? asked[key.to_s] : words[0]] }.to_h
             step = workshop.arrivals.call(params["id"], asked["mesh"].to_s, **known, apart: asked["apart"] == true, others: asked["others"] == true, place: place, by: by)

@@ -98,6 +98,21 @@ module Vumbral
       expect(json("shots").map { |row| row[:id] }).to eq([id])
     end
 
+    it "brings meshes in, bakes one that moves, and hands props on without a run" do
+      ring = Geometry::Builders.torus(0.4, 0.1, sides: 8, around: 6)
+      numbered = Array.new(3) { |n| file(Formats::OBJ.write(ring.transformed(Geometry::Transform.place(scale: [1.0 + n, 1.0, 1.0]))), "ring.#{n}.obj") }
+      expect(run("bring", id, *numbered)).to eq(["ring.#.obj brought in\n", "", 0])
+      file("newmtl clay\nKd 0.5 0.4 0.3\n", "pot.mtl")
+      pot = file("mtllib pot.mtl\nmtllib none.mtl\nusemtl clay\n#{Formats::OBJ.write(ring)}", "pot.obj")
+      found = json("bring", id, pot, "--unit", "cm")
+      expect(found).to include(changed: "pot.obj brought in", props: ["prop-3"], mesh: include(facts: include(coloured: true, left_out: [/none.mtl were left out/])))
+      expect(run("bake", id, "prop-2")[0]).to eq("ring baked to a mesh for each frame\n")
+      expect(run("export", id, "--as", "ply", "--frames", "2-3", "--out", File.join(@dir, "out"))[2]).to eq(0)
+      expect(Dir.children(File.join(@dir, "out")).sort).to eq(%w[little-puff.0002.ply little-puff.0003.ply])
+      expect(run("bring", id, file("x", "pot.blob"))).to eq(["", "pot.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB.\n", 1])
+      expect(run("bring", id)[1]).to eq("Name a mesh file to bring.\n")
+    end
+
     it "looks a shot over" do
       expect(run("preflight", id)).to eq(["Nothing was found.\n", "", 0])
       run("set", id, "source-1.strength", "0")

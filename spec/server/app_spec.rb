@@ -30,7 +30,7 @@ module Vumbral
       chamber = answer[:kinds].find { |kind| kind[:name] == "chamber" }
       voxel = chamber[:dials].find { |dial| dial[:name] == "voxel" }
       expect(voxel).to include(label: "Voxel size", unit: "m", default: 0.04, range: [0.0005, 100.0], keyed: false)
-      expect(answer[:exports].keys).to eq(%i[png vdb])
+      expect(answer[:exports].keys).to eq(%i[png vdb obj ply glb])
     end
 
     it "makes, lists, opens, edits, undoes, duplicates, saves and throws away shots" do
@@ -154,7 +154,7 @@ module Vumbral
 
     it "draws the shapes of props for the view" do
       get "/api/shapes?shape=box&size=1,2,3"
-      expect(last_response.body.bytesize).to eq(12 * 3 * 6 * 4)
+      expect(last_response.body.bytesize).to eq(12 * 3 * 9 * 4)
       get "/api/shapes?shape=ufo"
       expect(refused).to match([422, "bad_value", /Shape of the prop cannot be "ufo"/])
       get "/api/shapes?shape=mesh"
@@ -232,7 +232,7 @@ module Vumbral
         ["/runs", '{"frames":[1]}'] => [422, "bad_value", /\[first, last\]/],
         ["/prints", "{}"] => [422, "bad_value", /The frame must be a whole number/],
         ["/prints", '{"frame":3}'] => [409, "not_run", /Frame 3 has not been run/],
-        ["/exports", '{"as":"gif"}'] => [422, "bad_value", /png or vdb/],
+        ["/exports", '{"as":"gif"}'] => [422, "bad_value", /png, vdb, obj, ply or glb/],
         ["/redo", ""] => [409, "nothing_to_do", /nothing to do again|There is nothing to redo/]
       }.each do |(path, body), expected|
         it "gets one clear sentence: #{path} #{body.inspect[0, 70]}" do

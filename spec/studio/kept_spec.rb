@@ -70,7 +70,7 @@ module Vumbral
 
     it "refuses a mesh without extent, an unknown ending and nothing at all" do
       expect(refusal { assets.bring("v 1 1 1\nv 1 1 1\nv 1 1 1\nf 1 2 3\n", "a.obj") }).to match(["empty_mesh", /All points of a.obj are in the same place/])
-      expect(refusal { assets.bring(obj, "a.blend") }).to match(["unknown_format", /a.blend cannot be read as a mesh; bring it as OBJ or STL/])
+      expect(refusal { assets.bring(obj, "a.blob") }).to match(["unknown_format", /a.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB/])
       expect(refusal { assets.bring("", "a.obj") }).to eq(["empty_mesh", "a.obj is empty."])
       stub_const("Vumbral::Formats::Meshes::MOST_TRIANGLES", 0)
       expect(refusal { assets.bring(obj, "a.obj") }).to match(["mesh_too_large", /a.obj has 1 triangles; thin it to at most 0/])

@@ -31,7 +31,7 @@ module Vumbral
 
         # @return [Hash] one row of a list
         def one(key, n, what)
-          row = n.is_a?(Integer) && n >= 0 ? list(key)[n] : nil
+          row = (n.is_a?(Integer) && n >= 0) ? list(key)[n] : nil
           row || bad("has no #{what} #{n.inspect[0, 20]}")
         end
 
@@ -47,7 +47,7 @@ module Vumbral
         # @return [Integer, nil] how far elements of a view lie apart, where it says so
         def stride(n)
           stride = one("bufferViews", n, "view")["byteStride"]
-          bad("has a view with a stride of #{stride.inspect[0, 20]}") unless stride.nil? || (stride.is_a?(Integer) && stride.between?(1, 65_536))
+          bad("has a view with a stride of #{stride.inspect[0, 20]}") if stride && !(stride.is_a?(Integer) && stride.between?(1, 65_536))
           stride
         end
 

@@ -64,7 +64,7 @@ module Vumbral
     end
 
     it "refuses formats it does not know" do
-      expect(refusal { read("x", name: "pot.blob") }).to eq(["unknown_format", "pot.blob cannot be read as a mesh; bring it as OBJ or STL."])
+      expect(refusal { read("x", name: "pot.blob") }).to eq(["unknown_format", "pot.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB."])
     end
   end
 

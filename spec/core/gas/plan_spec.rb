@@ -63,7 +63,7 @@ module Vumbral
     end
 
     it "takes meshes that were brought" do
-      shelf = Struct.new(:kept) { def mesh(digest) = kept.fetch(digest) }
+      shelf = Struct.new(:kept) { def mesh(digest, *) = kept.fetch(digest) }
       mesh = Demo::Models.bowl
       plan = Gas::Plan.new(small_shot(edits: [set("prop-1", :mesh, mesh.digest), set("prop-1", :shape, "mesh")]), :full)
       state, = described_class.new(plan, shelf.new({mesh.digest => mesh})).advance(Gas::State.still(plan.size), 1)

@@ -19,7 +19,7 @@ module Vumbral
     end
 
     it "closes a cut through a hollow vessel with its hole left open" do
-      shelf = Struct.new(:mesh_of) { def mesh(_) = mesh_of }.new(Demo::Models.kiln)
+      shelf = Struct.new(:mesh_of) { def mesh(*) = mesh_of }.new(Demo::Models.kiln)
       pieces = described_class.cut({"shape" => "mesh", "mesh" => "kiln"}, 6, 2, shelf)
       expect(pieces.map(&:mesh)).to all(be_closed)
       expect(pieces.sum { |piece| piece.mesh.volume }).to be_within(0.01 * Demo::Models.kiln.volume).of(Demo::Models.kiln.volume)

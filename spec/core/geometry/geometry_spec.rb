@@ -70,7 +70,7 @@ module Vumbral
       out = Kernel::Buffer.new(:f32, n, n, n)
       voxel = span / n
       same = Kernel::Buffer.of(:f32, Geometry::Transform.identity.rows.flatten)
-      Geometry::BVHKernels.signed_distance(out, bvh.tree, same, band, mesh.closed?,
+      Geometry::BVHKernels.signed_distance(out, Kernel::Buffer.new(:i32, n, n, n), bvh.tree, same, band, mesh.closed?,
         Grid::Lattice.new(*([-span / 2 + voxel / 2] * 3), voxel), Grid::Region.new(0, n, 0, n, 0, n))
       [out, indices([n, n, n]).map { |k, j, i| [i, j, k].map { |c| -span / 2 + (c + 0.5) * voxel } }]
     end
