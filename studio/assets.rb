@@ -112,6 +112,15 @@ module Vumbral
         mesh.digest
       end
 
+      # Keeps meshes one after the other as one that moves. @param digests [Array<String>] @return [String] its digest
+      def keep_frames(digests, rate: nil, step: 1)
+        row = JSON.generate(rate: rate, step: step, frames: digests)
+        Digest::SHA256.hexdigest(row)[0, 24].tap do |digest|
+          @workshop.home.write(clip_path(digest), row)
+          @clips.delete(digest)
+        end
+      end
+
       # @return [Hash] digest, name, facts
       def fetch(digest)
         row = @workshop.db[:assets][digest: digest.to_s]
@@ -184,10 +193,7 @@ module Vumbral
       end
 
       # Frames that are the same are kept once. @return [String] the clip's digest
-      def keep_clip(model, step)
-        row = JSON.generate(rate: model.rate, step: step, frames: model.frames.map { |mesh| keep(mesh) })
-        Digest::SHA256.hexdigest(row)[0, 24].tap { |digest| @workshop.home.write(clip_path(digest), row) }
-      end
+      def keep_clip(model, step) = keep_frames(model.frames.map { |mesh| keep(mesh) }, rate: model.rate, step: step)
 
       def facts(model)
         mesh = model.mesh

@@ -8,7 +8,7 @@ module Vumbral
     # The props of a shot as the view draws them: each body's shape, and where it stands at every
     # frame if it moves. Kept by what they depend on, for breaking takes a moment.
     class Bodies
-      VERSION = 2
+      VERSION = 3
 
       def initialize(workshop)
         @workshop = workshop
@@ -16,7 +16,7 @@ module Vumbral
 
       # @return [String] a name for all that the bodies depend on
       def key(document)
-        props = document.of(:prop).map(&:to_h)
+        props = (document.of(:prop) + document.of(:operation)).map(&:to_h)
         boxes = [document.the(:chamber), *document.of(:annex)].flat_map { |chamber| [chamber[:position], chamber[:size]] }
         Digest::SHA256.hexdigest(JSON.generate([VERSION, props, document.first_frame, document.last_frame, document.rate, *boxes]))[0, 24]
       end
@@ -26,7 +26,7 @@ module Vumbral
         path = path(document)
         return JSON.parse(File.read(path)) if File.exist?(path)
 
-        make(document) if document.of(:prop).none? { |node| Geometry::Breaking.breaks?(node) }
+        make(document) if document.of(:prop).none? { |node| Geometry::Breaking.breaks?(node) || built?(document, node) }
       end
 
       # Works the bodies out and keeps them.
@@ -40,7 +40,24 @@ module Vumbral
 
       def path(document) = @workshop.home.within("bodies", "#{key(document)}.json")
 
+      # Whether something is done to its shape, which a worker does.
+      def built?(document, node) = document.operations(node.id).any?
+
+      # A body whose shape is built: a mesh of its own, or one for each frame where it changes.
+      def built(document, node)
+        frames = (document.first_frame..document.last_frame).to_a
+        moves = frames.size > 1 && (Geometry::Shapes.plays?(node) || document.operations(node.id).any? { |operation| operation.curves.any? || operation[:drift] != 0.0 || operation[:with] })
+        frames = frames.first(1) unless moves
+        digests = frames.map do |frame|
+          body = Geometry::Bodies.of(document, node, frame)
+          @workshop.assets.keep(Geometry::Shapes.build(body["outline"], @workshop.assets, body["to"]["at"]))
+        end
+        whole = @workshop.assets.mesh(digests[0])
+        (digests.uniq.size > 1) ? [@workshop.assets.keep_frames(digests), whole] : [digests[0], whole]
+      end
+
       def of(document, node)
+        return shaped(document, node) if built?(document, node) && !Geometry::Breaking.breaks?(node)
         return [still(node, outline(node))] unless moves?(node)
 
         frames = (document.first_frame..document.last_frame).to_a
@@ -49,6 +66,20 @@ module Vumbral
         poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame)) + at(document, node, frame) if whole.include?(frame) && shown.call(frame) }
         rows = [{prop: node.id, outline: outline(node), first: frames.first, poses: poses}.merge(dyed(node))]
         broken.empty? ? rows : rows + pieces(document, node, frames, broken, shown)
+      end
+
+      def shaped(document, node)
+        digest, mesh = built(document, node)
+        outline = {"shape" => "mesh", "mesh" => digest}
+        dyed = (mesh.colours && node[:own_colours]) ? {dyed: true} : {}
+        moves = @workshop.assets.clip(digest)
+        unless moves || moves?(node)
+          return [{prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil)) : nil}.merge(dyed)]
+        end
+
+        frames = (document.first_frame..document.last_frame).to_a
+        poses = frames.each_with_index.map { |frame, n| flat(Geometry::Bodies.pose(node, frame)) + (moves ? [n.to_f] : []) if node[:shown, frame] }
+        [{prop: node.id, outline: outline.merge(moves ? {"plays" => true} : {}), first: frames.first, poses: poses}.merge(dyed)]
       end
 
       def still(node, outline)
@@ -78,7 +109,7 @@ module Vumbral
 
       # Pieces are meshes of their own, so that the browser can ask for them.
       def pieces(document, node, frames, broken, shown)
-        cut = Geometry::Breaking.cut(Geometry::Shapes.outline(node), node[:pieces], node[:piece_seed], @workshop.assets)
+        cut = Geometry::Breaking.cut(Geometry::Shapes.outline(node, document: document, frame: node[:break_frame]), node[:pieces], node[:piece_seed], @workshop.assets)
         digests = cut.map { |piece| @workshop.assets.keep(piece.mesh) }
         places = broken.to_h { |frame| [frame, Geometry::Bodies.parts([Geometry::Bodies.of(document, node, frame)], @workshop.assets).to_h { |body| [body["outline"]["n"], flat(body["to"])] }] }
         digests.each_with_index.map do |digest, n|

@@ -32,7 +32,7 @@ module Vumbral
 
       # Does anything that lights or shapes the smoke change over time?
       def moves?(document)
-        nodes = [document.look, *%i[sun lamp sky prop].flat_map { |kind| document.of(kind) }]
+        nodes = [document.look, *%i[sun lamp sky prop operation].flat_map { |kind| document.of(kind) }]
         nodes.any? { |node| Geometry::Bodies.changes?(node) } ||
           Light::Shaping.moves?(document.look)
       end

@@ -11,7 +11,7 @@ module Vumbral
       # @param document [Shot::Document]; @param node [Shot::Node] a prop; @param frame [Numeric]
       # @return [Hash] "outline", "from", "to" and perhaps "broken"
       def of(document, node, frame)
-        body = {"outline" => Shapes.outline(node, document.rate), "from" => pose(node, frame - 1), "to" => pose(node, frame)}
+        body = {"outline" => Shapes.outline(node, document: document, frame: frame), "from" => pose(node, frame - 1), "to" => pose(node, frame)}
         return body unless Breaking.broken?(node, frame)
 
         body.merge("broken" => Breaking.settings(node, frame, document.rate, box(document)))

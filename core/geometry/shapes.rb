@@ -14,15 +14,18 @@ module Vumbral
       module_function
 
       # @param node [Shot::Node] a prop
-      # @return [Hash] what its own geometry depends on: "shape" and its dials
-      def outline(node, rate = 24.0)
+      # @param document [Shot::Document, nil] with it what is done to the shape counts too
+      # @return [Hash] what its own geometry depends on: "shape", its dials and "operations"
+      def outline(node, document: nil, frame: nil, path: [])
         shape = node[:shape]
         outline = {"shape" => shape}.merge(DIALS.fetch(shape).to_h { |dial| [dial.to_s, node[dial]] })
-        return outline unless shape == "mesh"
-
         # What is as usual is not said, so that what was made before still counts.
-        outline.merge(%i[unit up].reject { |dial| node[dial] == node.kind.dial(dial).default }.to_h { |dial| [dial.to_s, node[dial]] },
-          plays?(node) ? {"plays" => [rate, node[:plays_after]]} : {})
+        if shape == "mesh"
+          outline.merge!(%i[unit up].reject { |dial| node[dial] == node.kind.dial(dial).default }.to_h { |dial| [dial.to_s, node[dial]] })
+          outline["plays"] = [document&.rate || 24.0, node[:plays_after]] if plays?(node)
+        end
+        rows = document ? Operations.rows(document, node, frame, path) : []
+        rows.empty? ? outline : outline.merge("operations" => rows)
       end
 
       # @return [Boolean] whether a prop moves by its file
@@ -38,8 +41,9 @@ module Vumbral
       # @param at [Float, nil] frames that it has moved by itself
       # @return [Mesh] about its own origin
       def build(outline, meshes, at = nil)
-        return from_file(outline, meshes, at) if outline["shape"] == "mesh"
+        return from_file(outline, meshes, at) if outline["shape"] == "mesh" && !outline["operations"]
 
+        outline = outline.merge("at" => at) if at
         @built ||= {}
         found = @built.delete(outline)
         @built.delete(@built.keys.first) if @built.size >= KEPT
@@ -47,6 +51,10 @@ module Vumbral
       end
 
       def make(outline, meshes)
+        if outline["operations"]
+          return Operations.apply(build(outline.except("operations", "at"), meshes, outline["at"]), outline["operations"], meshes)
+        end
+
         case outline["shape"]
         when "piece" then Breaking.cut(outline["of"], outline["pieces"], outline["seed"], meshes)[outline["n"]].mesh
         when "sphere" then Builders.sphere(outline["radius"])

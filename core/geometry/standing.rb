@@ -47,9 +47,9 @@ module Vumbral
       def whole(prop, frames)
         return [] if frames.all? { |frame| Breaking.broken?(prop, frame) }
 
-        outline = Shapes.outline(prop, @document.rate)
         poses = frames.map { |frame| Pose.of(Bodies.pose(prop, frame)) }
-        meshes = Shapes.plays?(prop) ? poses.map { |pose| Shapes.build(outline, @meshes, pose.at) } : [Shapes.build(outline, @meshes)]
+        meshes = frames.zip(poses).map { |frame, pose| Shapes.build(Shapes.outline(prop, document: @document, frame: frame), @meshes, pose.at) }
+        meshes = meshes.first(1) if meshes.uniq.size == 1
         there = frames.map { |frame| prop[:shown, frame] && !Breaking.broken?(prop, frame) }
         [Track.new(prop.name, own(prop, meshes[0]), prop[:colour], seen(poses, there), shapes(prop, meshes))]
       end

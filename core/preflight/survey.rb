@@ -5,7 +5,7 @@ module Vumbral
     # Looks a shot over before it is run. Cheap enough to be asked for after every change: nothing is
     # simulated, and moving things are looked at on some frames only.
     class Survey
-      CHECKS = [Feeding, Placing, Moving, Joining, Lighting, Viewing, Formulas].freeze
+      CHECKS = [Feeding, Placing, Moving, Building, Joining, Lighting, Viewing, Formulas].freeze
       # On so many frames things that move are looked at.
       LOOKS = 24
 
@@ -65,8 +65,12 @@ module Vumbral
       def shape(prop, frame = nil)
         @shapes ||= {}
         at = Geometry::Shapes.plays?(prop) ? Geometry::Bodies.at(prop, frame || document.first_frame) : nil
-        @shapes[[prop.id, at]] ||= Geometry::Shapes.build(Geometry::Shapes.outline(prop, document.rate), meshes, at)
+        @shapes[[prop.id, at]] ||= Geometry::Shapes.build(plain(prop), meshes, at)
       end
+
+      # What is done to a shape changes little of where it is, and may take long.
+      def plain(prop) = Geometry::Shapes.outline(prop).then { |outline| outline["plays"] ? outline.merge("plays" => [document.rate, prop[:plays_after]]) : outline }
+      private :plain
 
       # @return [Array<Array(Array<Float>, Array<Float>)>] lowest and highest corner of each chamber
       def boxes

@@ -41,6 +41,9 @@ module Vumbral
       # @return [Boolean] whether a node counts
       def on?(node) = on(all_of(node.kind.name)).include?(node)
 
+      # @return [Array<Node>] what is done to a prop's shape, in order
+      def operations(prop) = of(:operation).select { |node| node[:prop] == prop }.sort_by.with_index { |node, n| [node[:order], n] }
+
       # The one node of a kind that every shot has.
       def the(kind) = @nodes.fetch(kind.to_s)
 

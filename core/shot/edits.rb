@@ -58,6 +58,23 @@ module Vumbral
                 code: "unknown_node")
             end
           end
+          check_circle(document, node) if node.kind.name == :operation
+        end
+
+        # No prop is joined with one that is joined with it.
+        # @api private
+        def check_circle(document, node)
+          joined = document.all_of(:operation).select { |other| other[:what] == "combine" && other[:with] }.group_by { |other| other[:prop] }
+          waiting, seen = [node[:with]].compact, []
+          while (prop = waiting.pop)
+            if prop == node[:prop]
+              raise Refused.new("#{node.name} would join #{document.node(prop).name} with a prop that is joined with it already; choose another.", code: "circle")
+            end
+            next if seen.include?(prop)
+
+            seen << prop
+            waiting.concat(joined.fetch(prop, []).map { |other| other[:with] })
+          end
         end
 
         # @api private
@@ -243,6 +260,8 @@ module Vumbral
           end
 
           document = document.without(node.id)
+          # What was done to its shape goes with it.
+          document.all_of(:operation).each { |other| document = document.without(other.id) if other[:prop] == node.id }
           # What fed from it feeds from nothing now, which preflight will say.
           document.nodes.each_value do |other|
             other.kind.dials.each_value do |dial|

@@ -163,6 +163,7 @@ module Vumbral
       chambers.advance(chambers.still, 2)
       Picture::PropScene.new(Picture::PropScene.settings(document, 2), shelf)
       dyed.flipped.corners
+      shape_operations(ring)
       deltas = Kernel::Buffer.of(:f32, Array.new(3 * ring.points.size) { |n| 0.01 * n }, 3, ring.points.size)
       Geometry::DeformKernels.morph(Kernel::Buffer.new(:f32, *ring.points.shape), ring.points, deltas, Kernel::Buffer.of(:f32, [0.2, 0.5, -0.1]))
       joints = Kernel::Buffer.of(:i32, Array.new(2 * ring.points.dim(0)) { |n| n % 2 }, ring.points.dim(0), 2)
@@ -170,6 +171,12 @@ module Vumbral
       matrices = Kernel::Buffer.of(:f32, Array.new(24) { |n| 0.1 * n }, 2, 12)
       Geometry::DeformKernels.skin(Kernel::Buffer.new(:f32, *ring.points.shape), ring.points, joints, weights, matrices)
       Formats::OBJ.read("v 0 0 0 1 0 0\nv 1 0 0 0 1 0\nv 0 1 0 0 0 1\nusemtl red\nf 1 2 3\n")
+    end
+
+    def shape_operations(ring)
+      rows = [{"what" => "displace", "strength" => 0.1, "size" => 0.2, "octaves" => 2, "seed" => 3}, {"what" => "smooth", "rounds" => 2}, {"what" => "lay", "lay_as" => "ball", "lay_size" => 0.5, "lay_turn" => 20.0},
+        {"what" => "combine", "how" => "cut", "edge" => 0.09, "other" => {"outline" => {"shape" => "box", "size" => [0.3, 1.0, 1.0]}, "rows" => Geometry::Transform.identity.rows}}]
+      rows.each { |row| Geometry::Operations.apply(ring, [row.merge("name" => row["what"])], nil) }
     end
 
     def read_files

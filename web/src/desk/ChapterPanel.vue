@@ -20,15 +20,26 @@ const nodes = computed(() => {
   const order = new Map(kinds.value.map((kind, index) => [kind.name, index]));
   return desk.nodes
     .filter((node) => order.has(node.kind))
-    .sort((a, b) => order.get(a.kind)! - order.get(b.kind)!);
+    .sort((a, b) => order.get(a.kind)! - order.get(b.kind)!)
+    .filter(
+      (node, _, all) =>
+        node.kind !== "operation" || !all.some((prop) => prop.id === catalog.read(node, "prop")),
+    )
+    .flatMap((node) => [node, ...desk.operations(node.id)]);
 });
 const addable = computed(() => kinds.value.filter((kind) => !kind.single));
-const shapes = computed(() => {
+/** The choices of a dial, as a menu has them. */
+const choices = (kind: string, name: string) => {
   const dial = catalog.catalog?.kinds
-    .find((kind) => kind.name === "prop")
-    ?.dials.find((candidate) => candidate.name === "shape");
-  return Object.entries(dial?.choices ?? {}).map(([key, label]) => ({ key, label }));
-});
+    .find((candidate) => candidate.name === kind)
+    ?.dials.find((candidate) => candidate.name === name);
+  return Object.entries(dial?.choices ?? {}).map(([key, label]) => ({ key, label: String(label) }));
+};
+/** What a new one of these is, from a menu. */
+const MENUS: Record<string, string> = { prop: "shape", operation: "what" };
+const menus = computed(() =>
+  Object.fromEntries(Object.entries(MENUS).map(([kind, dial]) => [kind, choices(kind, dial)])),
+);
 /** What was found of the shot itself and not of a thing in it. */
 const found = computed(() =>
   chapter.value.name === "sources" ? desk.findings.filter((finding) => !finding.node) : [],
@@ -69,8 +80,26 @@ function beside() {
   return { position: [x + size[0], y, z], size };
 }
 
+/** A prop that is a mesh begins with its files. */
+const choose = (kind: string, what: string) =>
+  kind === "prop" && what === "mesh" ? picker.value?.click() : add(kind, { [MENUS[kind]]: what });
+
+/** The prop that is picked, or the first that may be moved, and a place behind all that is done to it. */
+function behind() {
+  const picked = desk.byId.get(desk.selected ?? "");
+  const prop =
+    picked?.kind === "prop"
+      ? picked
+      : picked?.kind === "operation"
+        ? desk.byId.get(catalog.read(picked, "prop") as string)
+        : desk.nodes.find((node) => node.kind === "prop" && !node.locked);
+  if (!prop) return {};
+  const orders = desk.operations(prop.id).map((node) => catalog.read(node, "order") as number);
+  return { prop: prop.id, order: Math.max(-1, ...orders) + 1 };
+}
+
 /** Files from this machine; what belongs together is chosen together. */
-function choose(event: Event) {
+function bring(event: Event) {
   const field = event.target as HTMLInputElement;
   void arrivals.bring([...(field.files ?? [])], null).then(() => (field.value = ""));
 }
@@ -83,10 +112,12 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
     const prop = picked?.kind === "prop" ? picked : desk.nodes.find((node) => node.kind === "prop");
     if (prop) dials.prop = prop.id;
   }
+  if (kind === "operation") Object.assign(dials, behind());
   if (kind === "prop") dials.position = [0, 0.5, 0];
   if (kind === "annex") Object.assign(dials, beside());
   const label = kinds.value.find((candidate) => candidate.name === kind)?.label;
-  const name = extra.shape ? shapes.value.find((shape) => shape.key === extra.shape)?.label : label;
+  const menu = MENUS[kind];
+  const name = extra[menu] ? menus.value[kind].find((row) => row.key === extra[menu])?.label : label;
   await desk.edit([{ do: "add", kind, name: (name ?? "Prop").replace(/^./, (c) => c.toUpperCase()), dials }]);
   const fresh = desk.nodes.find((node) => !before.has(node.id));
   if (fresh) {
@@ -102,18 +133,13 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
       <h2>{{ chapter.label }}</h2>
       <template v-for="kind in addable" :key="kind.name">
         <n-dropdown
-          v-if="kind.name === 'prop'"
+          v-if="menus[kind.name]"
           trigger="click"
-          :options="shapes"
-          @select="(shape: string) => (shape === 'mesh' ? picker?.click() : add('prop', { shape }))"
+          :options="menus[kind.name]"
+          @select="(what: string) => choose(kind.name, what)"
         >
-          <button
-            class="link"
-            :disabled="!!arrivals.reading"
-            title="An object: a plain shape, or a mesh from a file"
-            data-add="prop"
-          >
-            Add prop
+          <button class="link" :disabled="!!arrivals.reading" :title="kind.help" :data-add="kind.name">
+            Add {{ kind.label.toLowerCase() }}
           </button>
         </n-dropdown>
         <button v-else class="link" :title="kind.help" :data-add="kind.name" @click="add(kind.name)">
@@ -130,7 +156,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
       aria-label="Mesh files"
       name="bring"
       :accept="[...(catalog.catalog?.meshes ?? []), '.mtl', '.bin', '.png', '.jpg'].join(',')"
-      @change="choose"
+      @change="bring"
     />
     <div class="cards">
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
@@ -142,6 +168,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           :key="node.id"
           :node="node"
           :open="open === node.id"
+          :class="{ nested: node.kind === 'operation' }"
           @toggle="toggle(node.id)"
         />
         <div v-if="!nodes.length" class="empty">
@@ -182,6 +209,10 @@ h2 {
   overflow-y: auto;
   padding: 0 10px 16px;
   flex: 1;
+}
+
+.nested {
+  margin-left: 18px;
 }
 
 .empty {

@@ -32,10 +32,39 @@ async function bake() {
   if (answer) desk.take(answer);
 }
 
-function duplicate() {
+/** What is done to the same prop before and after it. */
+const neighbours = computed(() => {
+  if (props.node.kind !== "operation") return null;
+  const all = desk.operations(catalog.read(props.node, "prop") as string);
+  const at = all.findIndex((node) => node.id === props.node.id);
+  return { before: all[at - 1], after: all[at + 1], all };
+});
+
+/** Goes before or behind its neighbour; all are numbered anew, so that every step counts. */
+function reorder(by: number) {
+  const all = [...neighbours.value!.all];
+  const at = all.findIndex((node) => node.id === props.node.id);
+  all.splice(at + by, 0, ...all.splice(at, 1));
+  return desk.edit(all.map((node, n) => ({ do: "set", node: node.id, dial: "order", value: n })));
+}
+
+/** A prop takes along what is done to its shape. */
+async function duplicate() {
   const { kind, name, dials, keys } = props.node;
-  const twin = { do: "add", kind, name: `${name} copy`, dials, keys };
-  return desk.edit([twin]);
+  const before = new Set(desk.nodes.map((node) => node.id));
+  const done = kind === "prop" ? desk.operations(props.node.id) : [];
+  await desk.edit([{ do: "add", kind, name: `${name} copy`, dials, keys }]);
+  const twin = desk.nodes.find((node) => !before.has(node.id));
+  if (twin && done.length)
+    await desk.edit(
+      done.map((node) => ({
+        do: "add",
+        kind: node.kind,
+        name: node.name,
+        dials: { ...node.dials, prop: twin.id },
+        keys: node.keys,
+      })),
+    );
 }
 </script>
 
@@ -73,6 +102,26 @@ function duplicate() {
     >
       {{ desk.measuring ? "Measuring the light…" : "Expose by this frame" }}
     </button>
+    <template v-if="neighbours">
+      <button
+        class="link"
+        :disabled="!neighbours.before"
+        title="Let it come before the one above"
+        data-earlier
+        @click="reorder(-1)"
+      >
+        Earlier
+      </button>
+      <button
+        class="link"
+        :disabled="!neighbours.after"
+        title="Let it come after the one below"
+        data-later
+        @click="reorder(1)"
+      >
+        Later
+      </button>
+    </template>
     <template v-if="!kind.single">
       <button class="link" title="Also by double-click on the name" @click="emit('rename')">Rename</button>
       <button

@@ -55,6 +55,10 @@ const remark = computed(() => {
     const shape = kind.value.dials.find((dial) => dial.name === "shape")?.choices?.[read("shape") as string];
     return `${shape}${read("collider") ? ", in the way" : ""}`;
   }
+  if (props.node.kind === "operation") {
+    const what = kind.value.dials.find((dial) => dial.name === "what")?.choices?.[read("what") as string];
+    return String(what).toLowerCase() === props.node.name.toLowerCase() ? "" : `${what}`;
+  }
   if (props.node.kind === "look") return desk.shownLook === props.node.id ? "shown" : "not shown";
   return kind.value.label === props.node.name ? "" : kind.value.label.toLowerCase();
 });
@@ -94,8 +98,8 @@ function named(name: string, stay: boolean) {
         @dblclick="renaming = true"
       >
         <span class="chip" :style="{ background: tint }" />
-        <span class="name">{{ node.name }}</span>
-        <span class="remark">{{ remark }}</span>
+        <span class="name" :class="{ alone: !remark }">{{ node.name }}</span>
+        <span v-if="remark" class="remark">{{ remark }}</span>
         <span v-if="warned" class="warned" title="Preflight found something here"
           ><span class="sr-only">something found</span>!</span
         >
@@ -183,6 +187,11 @@ header {
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
+}
+
+.name.alone {
+  flex: 1;
+  max-width: none;
 }
 
 .open .name {

@@ -1,6 +1,7 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, Refused, windowName } from "../api/client";
+import { useCatalog } from "./catalog";
 import { listen } from "../api/events";
 import { useFindings } from "./findings";
 import { useFrames } from "./frames";
@@ -17,6 +18,7 @@ export const useDesk = defineStore("desk", () => {
   const bodies = shallowRef<Body[]>([]);
   const playing = ref(false);
   const selected = ref<string | null>(null);
+  const catalog = useCatalog();
   const chapter = ref("sources");
   const saving = ref(0);
   const connected = ref(true);
@@ -76,6 +78,12 @@ export const useDesk = defineStore("desk", () => {
       saving.value -= 1;
     }
   }
+
+  /** What is done to a prop's shape, in order. */
+  const operations = (prop: string) =>
+    nodes.value
+      .filter((node) => node.kind === "operation" && catalog.read(node, "prop") === prop)
+      .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
 
   function take(answer: ShotAnswer | null) {
     if (!answer || (shot.value && shot.value.id !== answer.id)) return;
@@ -284,6 +292,7 @@ export const useDesk = defineStore("desk", () => {
   return {
     shot,
     take,
+    operations,
     frames,
     bodies,
     prints,

@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # What is done to a prop's shape, one thing after the other.
+    module Operations
+      ALL = {"subdivide" => Subdivide, "smooth" => Smooth, "pierce" => Pierce, "thicken" => Thicken, "close" => Close, "remesh" => Remesh,
+             "combine" => Combine, "displace" => Displace, "lay" => Lay, "recentre" => Recentre}.freeze
+      # No more triangles may come of them.
+      MOST_TRIANGLES = 2_000_000
+
+      module_function
+
+      # @param document [Shot::Document]; @param prop [Shot::Node]; @param frame [Numeric, nil]
+      # @param path [Array<String>] props on the way here: none is built from itself
+      # @return [Array<Hash>] plain data, in order
+      def rows(document, prop, frame, path = [])
+        document.operations(prop.id).filter_map { |node| row(document, prop, node, frame, path + [prop.id]) if whole?(node, path + [prop.id]) }
+      end
+
+      # @return [Boolean] whether an operation has all that it needs
+      def whole?(node, path) = node[:what] != "combine" || (node[:with] && !path.include?(node[:with]))
+
+      # @param mesh [Mesh]; @param rows [Array<Hash>] from {.rows}; @param meshes [#mesh]
+      # @return [Mesh]
+      # @raise [Refused]
+      def apply(mesh, rows, meshes)
+        rows.reduce(mesh) do |at, row|
+          ALL.fetch(row["what"]).call(at, row, meshes).tap do |after|
+            raise Refused.new("#{row["name"]} leaves nothing of its prop; let it take less.", code: "empty_mesh") if after.empty?
+          end
+        end
+      end
+
+      # @raise [Refused] where so many triangles would be too many
+      def check(count, row, remedy)
+        return if count <= MOST_TRIANGLES
+
+        raise Refused.new("#{row["name"]} would make #{count} triangles, and #{MOST_TRIANGLES} is the most; #{remedy}.", code: "mesh_too_large")
+      end
+
+      def row(document, prop, node, frame, path)
+        dials = node.kind.dials.each_value.select { |dial| !%i[prop order with].include?(dial.name) && dial.counts?(node) }
+        row = {"name" => node.name}.merge(dials.to_h { |dial| [dial.name.to_s, node[dial.name, frame]] })
+        row["time"] = frame.to_f / document.rate * node[:drift] if node[:what] == "displace" && node[:drift] != 0.0 && frame
+        row["other"] = other(document, prop, node, frame, path) if node[:what] == "combine"
+        row
+      end
+
+      # The other prop with where it stands as seen from this one.
+      def other(document, prop, node, frame, path)
+        other = document.node(node[:with])
+        own, its = [prop, other].map { |one| Pose.of(Bodies.pose(one, frame)) }
+        {"outline" => Shapes.outline(other, document: document, frame: frame, path: path), "at" => its.at, "rows" => (own.transform.inverse * its.transform).rows}
+      end
+      private_class_method :row, :other, :whole?
+    end
+  end
+end

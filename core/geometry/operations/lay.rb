@@ -1,0 +1,23 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    module Operations
+      # Says where each corner lies in a picture.
+      module Lay
+        FLAT, BOX, CYLINDER, BALL = 0, 1, 2, 3
+        WAYS = {"flat" => FLAT, "box" => BOX, "cylinder" => CYLINDER, "ball" => BALL}.freeze
+
+        module_function
+
+        # @return [Mesh]
+        def call(mesh, row, _meshes)
+          places = Kernel::Buffer.new(:f32, mesh.count, 6)
+          turn = row["lay_turn"] * Math::PI / 180
+          OperationKernels.lay(places, mesh.points, mesh.triangles, WAYS.fetch(row["lay_as"]), 1.0 / row["lay_size"], Math.cos(turn), Math.sin(turn))
+          Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: places, paint: mesh.paint, colours: mesh.colours)
+        end
+      end
+    end
+  end
+end

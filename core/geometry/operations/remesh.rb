@@ -1,0 +1,57 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    module Operations
+      # Makes a mesh anew from its distance field: closed, with faces of one size (surface nets, Gibson 1998). Holes,
+      # faces the wrong way round and faces on top of each other are no trouble.
+      module Remesh
+        # Cells of the field at most.
+        MOST_CELLS = 30_000_000
+        # Cells around the shape; and so far from the surface distances are worked out, in cells.
+        ROOM, BAND = 3, 2.5
+
+        module_function
+
+        # @return [Mesh]
+        def call(mesh, row, _meshes) = surface(row["edge"], mesh.bounds, row) { |grid| grid.distance(mesh) }
+
+        # @param ends [Array(Array<Float>, Array<Float>)] lowest and highest corner of what is made
+        # @yieldparam grid [Grid] @yieldreturn [Kernel::Buffer] f32 [z, y, x], signed distances
+        # @return [Mesh]
+        def surface(edge, ends, row)
+          low, high = ends
+          size = low.zip(high).map { |a, b| ((b - a) / edge).ceil + 2 * ROOM + 1 }.reverse
+          cells = size.reduce(:*)
+          raise Refused.new("#{row["name"]} would take #{cells} cells, and #{MOST_CELLS} is the most; make its faces larger.", code: "mesh_too_large") if cells > MOST_CELLS
+
+          grid = Grid.new(size, low.map { |c| c - ROOM * edge }, edge)
+          nets(yield(grid), grid, row)
+        end
+
+        def nets(field, grid, row)
+          numbers = Kernel::Buffer.new(:i32, *field.shape)
+          points, quads = OperationKernels.count(numbers, field)
+          Operations.check(2 * quads, row, "make its faces larger")
+          made = Kernel::Buffer.new(:f32, points, 3)
+          triangles = Kernel::Buffer.new(:i32, 2 * quads, 3)
+          OperationKernels.nets(made, triangles, numbers, field, Vumbral::Grid::Lattice.new(*grid.first, grid.edge))
+          Mesh.new(made, triangles)
+        end
+
+        # Where a field lies: cells along z, y, x, the place of the first one, and how far they lie apart.
+        Grid = Struct.new(:size, :first, :edge) do
+          # @return [Kernel::Buffer] f32 [z, y, x], signed distance to a mesh near it, beyond that as far as is known
+          def distance(mesh)
+            bvh = BVH.new(mesh)
+            field = Kernel::Buffer.new(:f32, *size)
+            BVHKernels.signed_distance(field, Kernel::Buffer.new(:i32, *size), bvh.tree, Kernel::Buffer.of(:f32, Transform.identity.rows.flatten), BAND * edge, mesh.closed?,
+              Vumbral::Grid::Lattice.new(*first, edge), Vumbral::Grid::Region.new(0, size[0], 0, size[1], 0, size[2]))
+            field
+          end
+        end
+        private_class_method :nets
+      end
+    end
+  end
+end

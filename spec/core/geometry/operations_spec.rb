@@ -1,0 +1,172 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Geometry::Operations do
+    let(:box) { Geometry::Builders.box([1.0, 1.0, 1.0]) }
+    let(:ball) { Geometry::Builders.sphere(0.5) }
+
+    def done(mesh, what, **dials) = described_class.apply(mesh, [{"what" => what, "name" => what.capitalize}.merge(dials.transform_keys(&:to_s))], nil)
+
+    def exact_ball(radius) = 4.0 / 3 * Math::PI * radius**3
+
+    describe "joining and cutting" do
+      # Another shape at a place, as seen from the first.
+      def with(how, outline, at) = done(box, "combine", how: how, edge: 0.02, other: {"outline" => outline, "rows" => Geometry::Transform.place(position: at).rows})
+
+      {"union" => 1.0 + 0.134041, "cut" => 1.0 - 0.134041, "intersect" => 0.134041}.each do |how, volume|
+        it "#{how} of a box and a ball that is half in it has the exact volume to a hundredth, and is closed" do
+          mesh = with(how, {"shape" => "sphere", "radius" => 0.4}, [0.5, 0.0, 0.0])
+          expect([mesh.open_edges, mesh.volume]).to match([0, be_within(0.01 * volume).of(volume)])
+        end
+      end
+
+      {"union" => 1.75, "cut" => 0.75, "intersect" => 0.25}.each do |how, volume|
+        it "#{how} of two boxes has the exact volume to a hundredth, and is closed" do
+          mesh = with(how, {"shape" => "box", "size" => [1.0, 1.0, 1.0]}, [0.5, 0.5, 0.0])
+          expect([mesh.open_edges, mesh.volume]).to match([0, be_within(0.01 * volume).of(volume)])
+        end
+      end
+
+      it "leaves nothing where the other covers all, and says so" do
+        expect(refusal { with("cut", {"shape" => "sphere", "radius" => 2.0}, [0.0, 0.0, 0.0]) }).to eq(["empty_mesh", "Combine leaves nothing of its prop; let it take less."])
+      end
+    end
+
+    describe "making finer" do
+      it "rounds a cube off towards the limit surface that is known (Loop 1987)" do
+        edges = Geometry::Operations::Edges.new(box)
+        beside = edges.across.keys.flat_map { |key| edges.ends(key).then { |a, b| [[a, b], [b, a]] } }.group_by(&:first).transform_values { |pairs| pairs.map { |_, n| edges.points[n] } }
+        limits = edges.points.each_with_index.map do |point, n|
+          count = beside[n].size
+          # Weights of a point itself and of its neighbours in the limit, by Warren's weights of one step.
+          omega = (count == 3) ? 2.0 : count.to_f
+          3.times.map { |c| (omega * point[c] + beside[n].sum { |other| other[c] }) / (omega + count) }
+        end
+        [3, 5].each_with_index do |steps, n|
+          made = done(box, "subdivide", steps: steps, soft: true).points.to_a.each_slice(3).first(8)
+          expect(made.flatten.zip(limits.flatten).map { |a, b| (a - b).abs }.max).to be < [2e-2, 1e-3][n]
+        end
+        expect(done(box, "subdivide", steps: 5, soft: true).open_edges).to eq(0)
+      end
+
+      it "keeps the shape where it is told to, with places and colours halfway" do
+        sheet = Geometry::Mesh.from([0.0, 0.0, 0.0, 2.0, 0.0, 0.0, 0.0, 0.0, -2.0], [0, 1, 2], nil, places: [0.0, 0.0, 1.0, 0.0, 0.0, 1.0])
+        finer = done(sheet, "subdivide", steps: 1, soft: false)
+        expect([finer.count, finer.area]).to match([4, be_within(1e-6).of(2.0)])
+        expect(finer.places.to_a.each_slice(2).to_a.uniq).to contain_exactly([0.0, 0.0], [0.5, 0.0], [0.0, 0.5], [1.0, 0.0], [0.5, 0.5], [0.0, 1.0])
+      end
+
+      it "refuses what would be too many" do
+        expect(refusal { done(ball, "subdivide", steps: 6, soft: true) }).to eq(["mesh_too_large", "Subdivide would make 20971520 triangles, and 2000000 is the most; take fewer steps."])
+      end
+    end
+
+    it "smooths bumps away and keeps the size" do
+      rough = done(ball, "displace", strength: 0.06, size: 0.08, octaves: 1, seed: 3)
+      smooth = done(rough, "smooth", rounds: 150)
+      spread = ->(mesh) { mesh.points.to_a.each_slice(3).map { |p| Math.sqrt(p.sum { |c| c * c }) }.then { |radii| radii.max - radii.min } }
+      expect(spread.call(smooth)).to be < 0.5 * spread.call(rough)
+      expect(smooth.volume).to be_within(0.03).of(rough.volume)
+    end
+
+    it "takes the same faces away by the same pick, and more with a larger share" do
+      few, many = [0.2, 0.5].map { |share| done(ball, "pierce", share: share, seed: 4) }
+      expect([few.count, many.count]).to eq([ball.count - (0.2 * ball.count).round, ball.count - (0.5 * ball.count).round])
+      centres = ->(mesh) { mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| mesh.points.to_a[3 * n, 3] }.transpose.map { |c| c.sum.round(4) } } }
+      expect(centres.call(many) - centres.call(few)).to eq([])
+      expect(done(ball, "pierce", share: 0.2, seed: 5).digest).not_to eq(few.digest)
+      expect(refusal { done(ball, "pierce", share: 1.0, seed: 4) }).to match(["empty_mesh", /leaves nothing/])
+    end
+
+    it "gives a sheet and a pierced ball a closed wall of the thickness asked for" do
+      sheet = done(Geometry::Builders.plane([2.0, 1.0, 2.0]), "thicken", thickness: 0.1)
+      expect([sheet.open_edges, sheet.volume]).to match([0, be_within(1e-5).of(0.4)])
+      lantern = done(done(ball, "pierce", share: 0.3, seed: 1), "thicken", thickness: 0.02)
+      expect([lantern.open_edges, lantern.volume]).to match([0, be_within(0.03 * 0.7 * 0.02 * ball.area).of(0.7 * 0.02 * ball.area)])
+    end
+
+    it "closes holes" do
+      open = ball.only((0...ball.count).to_a - [3, 4, 700])
+      closed = done(open, "close")
+      expect([open.closed?, closed.open_edges, closed.volume]).to match([false, 0, be_within(1e-3).of(ball.volume)])
+      expect(done(ball, "close")).to equal(ball)
+    end
+
+    it "makes a torn mesh with doubled and flipped faces anew: closed, in even faces, of the same volume" do
+      wrong = ball.only((0...ball.count).to_a - (10..14).to_a + [100, 101, 102])
+      made = done(wrong, "remesh", edge: 0.03)
+      expect([made.open_edges, made.volume]).to match([0, be_within(0.01).of(exact_ball(0.5))])
+      lengths = made.triangles.to_a.each_slice(3).map { |a, b, _| made.points.to_a.then { |p| Math.sqrt(3.times.sum { |c| (p[3 * a + c] - p[3 * b + c])**2 }) } }
+      expect(lengths.sum / lengths.size).to be_within(0.01).of(0.03)
+      expect(refusal { done(ball, "remesh", edge: 0.001) }).to match(["mesh_too_large", /would take \d+ cells, and 30000000 is the most; make its faces larger/])
+    end
+
+    it "lays out texture places flat, from six sides, around and over a ball" do
+      span = ->(mesh) { mesh.places.to_a.each_slice(2).to_a.transpose.map { |c| (c.max - c.min).round(3) } }
+      expect(span.call(done(box, "lay", lay_as: "flat", lay_size: 0.5, lay_turn: 0.0))).to eq([2.0, 2.0])
+      sides = done(box, "lay", lay_as: "box", lay_size: 1.0, lay_turn: 0.0).places.to_a.each_slice(6)
+      # Each face of the cube has a whole picture.
+      expect(sides.sum { |a, b, c, d, e, f| 0.5 * ((c - a) * (f - b) - (e - a) * (d - b)).abs }).to be_within(1e-4).of(6.0)
+      expect(span.call(done(ball, "lay", lay_as: "ball", lay_size: 1.0, lay_turn: 0.0)).map { |c| c.round(1) }).to match([be_between(1.0, 1.5), 1.0])
+    end
+
+    it "moves the origin into the middle, or under it" do
+      aside = box.transformed(Geometry::Transform.place(position: [3.0, 2.0, 1.0]))
+      expect(done(aside, "recentre", pivot: "middle").bounds).to eq([[-0.5] * 3, [0.5] * 3])
+      expect(done(aside, "recentre", pivot: "under").bounds).to eq([[-0.5, 0.0, -0.5], [0.5, 1.0, 0.5]])
+    end
+
+    describe "in a shot" do
+      def add(n, what, **dials) = {"do" => "add", "kind" => "operation", "name" => what, "id" => "op-#{n}", "dials" => {"prop" => "prop-1", "what" => what, "order" => n}.merge(dials.transform_keys(&:to_s))}
+
+      def outline(document, frame = 1) = Geometry::Bodies.of(document, document.node("prop-1"), frame)["outline"]
+
+      def shot(*edits) = small_shot(edits: [set("prop-1", :radius, 0.2)] + edits)
+
+      it "follow each other in their order, and one that is off is left out" do
+        document = shot(add(2, "thicken"), add(1, "pierce", share: 0.4))
+        expect(outline(document)["operations"].map { |row| row["what"] }).to eq(%w[pierce thicken])
+        turned, = Shot::Edits.apply(document, [set("op-1", :order, 5)])
+        expect(outline(turned)["operations"].map { |row| row["what"] }).to eq(%w[thicken pierce])
+        off, = Shot::Edits.apply(document, [{"do" => "switch", "node" => "op-1", "off" => true}])
+        expect(outline(off)["operations"].map { |row| row["what"] }).to eq(%w[thicken])
+        expect(Gas::Plan.new(off, :full).keys).not_to eq(Gas::Plan.new(document, :full).keys)
+      end
+
+      it "change over time where they have keys, in the run as in the view" do
+        keys = [[1, 0.0], [8, 0.7]].map { |frame, value| {"do" => "key", "node" => "op-1", "dial" => "share", "frame" => frame, "value" => value, "ease" => "linear"} }
+        document = shot(add(1, "pierce"), *keys)
+        counts = [1, 8].map { |frame| Geometry::Shapes.build(outline(document, frame), nil).count }
+        expect(counts).to eq([5120, 5120 - 3584])
+        with_workshop do |workshop|
+          rows = workshop.bodies.make(document).find { |row| row["prop"] == "prop-1" }
+          expect(rows["poses"].map { |pose| pose[9] }).to eq((0..7).map(&:to_f))
+          expect([0, 7].map { |n| workshop.assets.mesh_at(rows["outline"]["mesh"], n.to_f).count }).to eq(counts)
+        end
+      end
+
+      it "go with their prop when it is taken away, and cannot join a prop with itself" do
+        other = {"do" => "add", "kind" => "prop", "name" => "Bore", "id" => "bore", "dials" => {}}
+        document = shot(add(1, "pierce"), other, add(2, "combine", with: "bore"))
+        back = add(3, "combine", with: "prop-1").merge("id" => "op-3").tap { |edit| edit["dials"]["prop"] = "bore" }
+        expect(refusal { Shot::Edits.apply(document, [back]) }).to eq(["circle", "combine would join Bore with a prop that is joined with it already; choose another."])
+        expect(refusal { Shot::Edits.apply(document, [set("op-2", :with, "prop-1")]) }).to match(["circle", /Ember bowl/])
+        gone, = Shot::Edits.apply(document, [{"do" => "remove", "node" => "prop-1"}])
+        expect(gone.all_of(:operation)).to eq([])
+      end
+
+      it "say what is missing, and the shot still stands" do
+        document = shot(add(1, "combine"), add(2, "smooth").tap { |edit| edit["dials"]["prop"] = nil })
+        expect(outline(document)).not_to have_key("operations")
+        expect(Preflight::Survey.new(document, nil).findings.map(&:code)).to include("no_other", "no_prop")
+      end
+
+      it "make a run whose gas comes from what is left" do
+        with_workshop do |workshop|
+          id = shelve(workshop, shot(add(1, "pierce", share: 0.3), add(2, "thicken", thickness: 0.05), set("source-1", :from, "surface")))
+          expect(run_now(workshop, id)[:computed]).to eq(8)
+        end
+      end
+    end
+  end
+end
