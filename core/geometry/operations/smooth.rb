@@ -6,7 +6,7 @@ module Vumbral
       # Brings each point towards its neighbours and back again a little further, so that bumps go and the size stays
       # (Taubin 1995). Open edges stay where they are.
       module Smooth
-        TOWARDS, BACK = 0.5, -0.53
+        TOWARDS, BACK = 0.63, -0.64
 
         module_function
 
