@@ -17,6 +17,7 @@ gem "ruby-progressbar", "~> 1.13"
 gem "ruby-vips", "~> 2.2"
 gem "zstd-ruby", "~> 1.5"
 gem "parslet", "~> 2.0"
+gem "rexml", "~> 3.3"
 
 group :development, :test do
   gem "rspec", "~> 3.13"

@@ -91,6 +91,28 @@ module Vumbral
         fetch(digest)
       end
 
+      # Keeps the outlines of an SVG file.
+      # @return [Hash] digest, name, facts
+      # @raise [Refused]
+      def bring_drawing(bytes, name)
+        name = plain(name)
+        check_size(bytes.bytesize, name)
+        drawing = Formats::SVG.read(bytes, name: name)
+        rings = JSON.generate(drawing.contours.rings)
+        digest = Digest::SHA256.hexdigest(rings)[0, 24]
+        @workshop.home.write(drawing_path(digest), rings)
+        facts = {outlines: drawing.contours.rings.size, points: drawing.contours.rings.sum(&:size), left_out: drawing.left_out}
+        @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name}).insert(digest: digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now, kind: "drawing")
+        fetch(digest)
+      end
+
+      # @return [Geometry::Contours]
+      def drawing(digest)
+        (@drawings ||= {})[digest] ||= Geometry::Contours.new(JSON.parse(File.read(drawing_path(digest))))
+      rescue Errno::ENOENT
+        raise Refused.new("The drawing of a prop is gone; bring it again.", code: "unknown_drawing")
+      end
+
       # @return [Kernel::Buffer] f32 [h, w], brightness 0 to 1, the first row on top
       def picture(digest)
         @pictures ||= {}
@@ -168,6 +190,8 @@ module Vumbral
       def plain(name)
         File.basename(Formats::Text.utf8(name.to_s).gsub(/[[:cntrl:]]/, "").tr("\\", "/"))[0, 120]
       end
+
+      def drawing_path(digest) = @workshop.home.within("meshes", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.outline")
 
       def picture_path(digest)
         @workshop.home.within("pictures", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.grey")

@@ -40,6 +40,17 @@ module Vumbral
         turned([[0.0, -height / 2], [radius, -height / 2], [0.0, height / 2]], sides)
       end
 
+      # A cylinder with round ends. @param height [Float] with them
+      def capsule(radius, height, sides: 48)
+        steps = [sides / 4, 2].max
+        straight = [0.5 * height - radius, 0.0].max
+        round = Array.new(steps + 1) { |n| (n * Math::PI / 2 / steps).then { |angle| [radius * Math.sin(angle), radius * Math.cos(angle)] } }
+        lower = round.map { |r, y| [r, -straight - y] }
+        upper = round.reverse.map { |r, y| [r, straight + y] }
+        outline = (lower + (straight.zero? ? upper.drop(1) : upper)).map { |r, y| [(r < 1e-9) ? 0.0 : r, y] }
+        turned(outline, sides)
+      end
+
       # @param radius [Float] to the middle of the tube
       # @param tube [Float] radius of the tube itself
       def torus(radius, tube, sides: 64, around: 24)

@@ -6,7 +6,11 @@ module Vumbral
     module Shapes
       # The dials that make up each shape.
       DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "cylinder" => %i[radius tall],
-               "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh]}.freeze
+               "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh], "capsule" => %i[radius tall sides], "backdrop" => %i[size fold cells],
+               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep]}.freeze
+      # And those that count where they are not as usual.
+      MORE = {"sphere" => %i[divisions], "box" => %i[cells], "plane" => %i[cells], "cylinder" => %i[sides], "cone" => %i[sides], "torus" => %i[sides around],
+              "mesh" => %i[unit up]}.freeze
 
       # So many shapes are kept ready.
       KEPT = 24
@@ -20,10 +24,9 @@ module Vumbral
         shape = node[:shape]
         outline = {"shape" => shape}.merge(DIALS.fetch(shape).to_h { |dial| [dial.to_s, node[dial]] })
         # What is as usual is not said, so that what was made before still counts.
-        if shape == "mesh"
-          outline.merge!(%i[unit up].reject { |dial| node[dial] == node.kind.dial(dial).default }.to_h { |dial| [dial.to_s, node[dial]] })
-          outline["plays"] = [document&.rate || 24.0, node[:plays_after]] if plays?(node)
-        end
+        more = MORE.fetch(shape, []).reject { |dial| node[dial] == node.kind.dial(dial).default }
+        outline.merge!(more.to_h { |dial| [dial.to_s, node[dial]] })
+        outline["plays"] = [document&.rate || 24.0, node[:plays_after]] if plays?(node)
         rows = document ? Operations.rows(document, node, frame, path) : []
         rows.empty? ? outline : outline.merge("operations" => rows)
       end
@@ -55,15 +58,35 @@ module Vumbral
           return Operations.apply(build(outline.except("operations", "at"), meshes, outline["at"]), outline["operations"], meshes)
         end
 
+        simple(outline, meshes)
+      end
+
+      def simple(outline, meshes)
+        radius, tall, size, cells = outline.values_at("radius", "tall", "size", "cells")
+        sides = {sides: outline["sides"]}.compact
         case outline["shape"]
         when "piece" then Breaking.cut(outline["of"], outline["pieces"], outline["seed"], meshes)[outline["n"]].mesh
-        when "sphere" then Builders.sphere(outline["radius"])
-        when "box" then Builders.box(outline["size"])
-        when "plane" then Builders.plane(outline["size"])
-        when "cylinder" then Builders.cylinder(outline["radius"], outline["tall"])
-        when "cone" then Builders.cone(outline["radius"], outline["tall"])
-        when "torus" then Builders.torus(outline["radius"], outline["tube"])
+        when "sphere" then Builders.sphere(radius, **{divisions: outline["divisions"]}.compact)
+        when "box" then cells ? Panels.box(size, cells) : Builders.box(size)
+        when "plane" then cells ? Panels.plane(size, cells) : Builders.plane(size)
+        when "cylinder" then Builders.cylinder(radius, tall, **sides)
+        when "cone" then Builders.cone(radius, tall, **sides)
+        when "capsule" then Builders.capsule(radius, tall, **sides)
+        when "torus" then Builders.torus(radius, outline["tube"], **sides, **{around: outline["around"]}.compact)
+        when "backdrop" then Panels.backdrop(size, outline["fold"], cells)
+        when "words", "drawing" then raised(outline, meshes)
         end
+      end
+
+      # Letters or a drawing, raised.
+      def raised(outline, meshes)
+        contours = if outline["shape"] == "words" then Lettering.contours(outline["words"], font: outline["font"], tall: outline["letter"], apart: outline["apart"])
+        else
+          raise Refused.new("A prop is set to a drawing from a file, but no file was brought for it.", code: "no_drawing") unless outline["drawing"]
+
+          meshes.drawing(outline["drawing"]).sized(outline["wide"])
+        end
+        Extrusion.new(contours, depth: outline["depth"], bevel: outline["bevel"], bevel_steps: outline["bevel_steps"], pieces: outline["pieces_deep"]).mesh
       end
 
       # Metres in a unit.
@@ -85,7 +108,7 @@ module Vumbral
         rows = (outline["up"] == "z") ? [[size, 0.0, 0.0, 0.0], [0.0, 0.0, size, 0.0], [0.0, -size, 0.0, 0.0]] : Transform.place(scale: [size] * 3).rows
         mesh.transformed(Transform.new(rows))
       end
-      private_class_method :make, :from_file
+      private_class_method :make, :simple, :raised, :from_file
 
       # @return [Transform]
       def transform(placed)

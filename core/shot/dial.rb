@@ -5,7 +5,7 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh picture text ramp].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing text words ramp].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run light picture].freeze
 
@@ -44,7 +44,7 @@ module Vumbral
         when :vector then several(value, place, "three numbers") { |n| number(n, place) }
         when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
         when :nodes then list(value, place)
-        when :node, :mesh, :picture, :text then string(value, place)
+        when :node, :mesh, :picture, :drawing, :text, :words then string(value, place)
         when :ramp then Ramp::Check.new(self, place).call(value)
         end
       end
@@ -136,6 +136,7 @@ module Vumbral
         most = (@type == :text) ? 1000 : 200
         if value.nil? || (value.is_a?(String) && value.bytesize <= most)
           Formula.new(value) if @type == :text && value
+          Geometry::Lettering.check(value) if @type == :words && value
           return value
         end
 

@@ -44,6 +44,11 @@ module Vumbral
 
           app.get("/api/pictures") { answer(pictures: workshop.assets.list("picture")) }
 
+          app.get("/api/drawings") { answer(drawings: workshop.assets.list("drawing")) }
+
+          # Outlines that are raised to a prop: an SVG file is the body, its name ?name=.
+          app.post("/api/drawings") { answer(bring("drawing"), 201) }
+
           # A picture that a source takes its strength from: the file is the body, its name ?name=.
           app.post("/api/pictures") { answer(bring("picture"), 201) }
 
@@ -69,7 +74,7 @@ module Vumbral
             end
             content_type "application/octet-stream"
             # Set to a mesh from a file, but no file brought yet: nothing to be seen.
-            halt "" if node[:shape] == "mesh" && node[:mesh].nil?
+            halt "" if %w[mesh drawing].include?(node[:shape]) && node[node[:shape].to_sym].nil?
 
             cache_control :private, max_age: 86_400
             outline = Geometry::Shapes.outline(node)

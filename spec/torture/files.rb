@@ -36,7 +36,8 @@ module Vumbral
         plate = Geometry::Builders.torus(0.4, 0.1, sides: 5, around: 3)
         poses = Array.new(3) { |n| Geometry::Pose.new([0.1 * n, 0.0, 0.0], [9.0 * n, 0.0, 0.0], [1.0, 1.0, 1.0]) }
         moving = Formats::GLTF::Writer.new(24.0).add("plate", plate, poses: poses).add("dough", plate, shapes: [plate.transformed(poses[1].transform).points]).bytes
-        [["h.ply", Formats::PLY.write(plate)], ["i.ply", PLY_TEXT], ["j.glb", moving], ["k.gltf", loose(moving)], ["values.gltf", loose(moving)], ["a.obj", Formats::OBJ.write(bowl)[0, 6000]], ["b.obj", coloured], ["c.stl", Formats::STL.write(Geometry::Builders.box([1.0, 1.0, 1.0]))],
+        svg = "<svg><g transform='rotate(20)'><path d='M10 10 C 20 0 40 0 50 10 S 80 40 50 60 q-20 10 -30 -10 a10 8 30 1 0 -5 -5 Z'/><circle cx='35' r='8'/></g><text>x</text></svg>"
+        [["m.svg", svg], ["h.ply", Formats::PLY.write(plate)], ["i.ply", PLY_TEXT], ["j.glb", moving], ["k.gltf", loose(moving)], ["values.gltf", loose(moving)], ["a.obj", Formats::OBJ.write(bowl)[0, 6000]], ["b.obj", coloured], ["c.stl", Formats::STL.write(Geometry::Builders.box([1.0, 1.0, 1.0]))],
           ["d.stl", text], ["e.png", png], ["f.jpg", jpeg], ["g.json", shot], ["g.json", shot]]
       end
 
@@ -71,6 +72,7 @@ module Vumbral
         when /obj|stl|ply|gl/
           digest = @workshop.assets.bring(bytes, name)[:digest]
           Studio::Workshop.new(@workshop.home.path).assets.mesh(digest) if (@tried % 20).zero?
+        when /svg/ then @workshop.assets.drawing(@workshop.assets.bring_drawing(bytes, name)[:digest])
         when /png|jpg/ then @workshop.assets.picture(@workshop.assets.bring_picture(bytes, name)[:digest])
         else
           document = Shot::Document.load(bytes)

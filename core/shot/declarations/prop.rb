@@ -7,25 +7,40 @@ module Vumbral
         help: "An object: it can give off smoke, stand in its way, or just be seen.") do
         group "Shape" do
           choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring.",
-            choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", torus: "torus",
-                      plane: "plane", mesh: "mesh from a file"}
+            choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", capsule: "capsule", torus: "torus",
+                      plane: "plane", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", mesh: "mesh from a file"}
           mesh :mesh, "Mesh", default: nil, only: {shape: %w[mesh]}, help: "The file that was brought in."
           choice :unit, "Unit of the file", default: "m", only: {shape: %w[mesh]}, choices: {m: "metres", cm: "centimetres", mm: "millimetres", inch: "inches", foot: "feet"},
             help: "What 1 stands for in the file."
           choice :up, "Up in the file", default: "y", only: {shape: %w[mesh]}, choices: {y: "y", z: "z"},
             help: "Which of the file's axes points upwards."
           vector :size, "Size", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0,
-            only: {shape: %w[box plane]},
+            only: {shape: %w[box plane backdrop]},
             help: "Full lengths along x, y and z before scaling."
           number :radius, "Radius", unit: "m", default: 0.5, range: 0.0001..10_000.0, slider: 0.05..3.0,
-            only: {shape: %w[sphere cylinder cone torus]},
+            only: {shape: %w[sphere cylinder cone capsule torus]},
             help: "From the middle to the outside; of a torus, to the middle of its tube."
           number :tall, "Height", unit: "m", default: 1.0, range: 0.0001..10_000.0, slider: 0.05..5.0,
-            only: {shape: %w[cylinder cone]},
+            only: {shape: %w[cylinder cone capsule]},
             help: "Along its own axis."
           number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0,
             only: {shape: %w[torus]},
             help: "How thick the ring is."
+          number :fold, "Fold", unit: "m", default: 0.5, range: 0.0..1000.0, slider: 0.0..3.0, only: {shape: %w[backdrop]}, help: "How round the ground goes over into the wall."
+          words :words, "Words", default: "Fair", only: {shape: %w[words]}, help: "What it says."
+          choice :font, "Font", default: "bold", choices: {bold: "bold", regular: "regular"}, only: {shape: %w[words]}, help: "Of the letters."
+          number :letter, "Letter height", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..3.0, only: {shape: %w[words]}, help: "Of a capital."
+          number :apart, "Letters apart", default: 0.0, range: -1.0..10.0, slider: -0.2..1.0, only: {shape: %w[words]}, help: "Further room between them, in parts of their height."
+          drawing :drawing, "Drawing", default: nil, only: {shape: %w[drawing]}, help: "An SVG file whose outlines are raised."
+          number :wide, "Drawing's size", unit: "m", default: 1.0, range: 0.001..10_000.0, slider: 0.1..5.0, only: {shape: %w[drawing]}, help: "Along its longer side."
+          number :depth, "Depth", unit: "m", default: 0.12, range: 0.0001..1000.0, slider: 0.01..1.0, only: {shape: %w[words drawing]}, help: "How thick it is."
+          number :bevel, "Rounded edge", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..0.1, only: {shape: %w[words drawing]}, help: "How far its edges are rounded off."
+          whole :bevel_steps, "Edge steps", default: 3, range: 1..24, only: {shape: %w[words drawing]}, help: "Faces across a rounded edge."
+          whole :pieces_deep, "Faces deep", default: 1, range: 1..200, slider: 1..24, only: {shape: %w[words drawing]}, help: "Faces along its depth."
+          whole :divisions, "Divisions", default: 4, range: 0..7, only: {shape: %w[sphere]}, help: "Each makes four faces of one; 0 has twenty."
+          whole :sides, "Sides", default: 48, range: 3..1024, slider: 3..128, only: {shape: %w[cylinder cone capsule torus]}, help: "Faces around it."
+          whole :around, "Faces around the tube", default: 24, range: 3..512, slider: 3..64, only: {shape: %w[torus]}, help: "Of a torus."
+          whole :cells, "Cells", default: 1, range: 1..400, slider: 1..64, only: {shape: %w[box plane backdrop]}, help: "Faces along each edge, for what shall be bent or moved by noise."
         end
         group "Its own motion" do
           switch :plays, "Moves by its file", default: false, only: {shape: %w[mesh]},

@@ -174,6 +174,7 @@ module Vumbral
     end
 
     def shape_operations(ring)
+      Geometry::Extrusion.new(Geometry::Lettering.contours("Bi"), depth: 0.1).mesh
       rows = [{"what" => "displace", "strength" => 0.1, "size" => 0.2, "octaves" => 2, "seed" => 3}, {"what" => "smooth", "rounds" => 2}, {"what" => "lay", "lay_as" => "ball", "lay_size" => 0.5, "lay_turn" => 20.0},
         {"what" => "combine", "how" => "cut", "edge" => 0.09, "other" => {"outline" => {"shape" => "box", "size" => [0.3, 1.0, 1.0]}, "rows" => Geometry::Transform.identity.rows}}]
       rows.each { |row| Geometry::Operations.apply(ring, [row.merge("name" => row["what"])], nil) }

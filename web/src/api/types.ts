@@ -11,6 +11,8 @@ export type DialType =
   | "nodes"
   | "mesh"
   | "picture"
+  | "drawing"
+  | "words"
   | "text"
   | "ramp";
 
@@ -276,6 +278,7 @@ export interface Mesh {
     points: number;
     parts: string[];
     open_edges: number;
+    outlines?: number;
     frames?: number;
     coloured?: boolean;
     placed?: boolean;

@@ -12,6 +12,17 @@ const props = defineProps<{
   set: (value: unknown) => Promise<string | null>;
 }>();
 const picture = computed(() => props.dial.type === "picture");
+/** How each type is listed, brought, and which files it takes. */
+const ways = {
+  mesh: { list: api.meshes, bring: (files: File[]) => api.bringMeshes(files, rate()) },
+  picture: {
+    list: api.pictures,
+    bring: ([file]: File[]) => api.bringPicture(file),
+    endings: ".png,.jpg,.jpeg,.tif,.tiff",
+  },
+  drawing: { list: api.drawings, bring: ([file]: File[]) => api.bringDrawing(file), endings: ".svg" },
+} as const;
+const way = computed(() => ways[props.dial.type as keyof typeof ways]);
 const desk = useDesk();
 const catalog = useCatalog();
 const meshes = ref<Mesh[]>([]);
@@ -19,14 +30,13 @@ const reading = ref(false);
 const input = ref<HTMLInputElement | null>(null);
 const mesh = computed(() => meshes.value.find((candidate) => candidate.digest === props.value));
 const endings = computed(() =>
-  picture.value
-    ? ".png,.jpg,.jpeg,.tif,.tiff"
-    : [...(catalog.catalog?.meshes ?? []), ".mtl", ".bin"].join(","),
+  "endings" in way.value ? way.value.endings : [...(catalog.catalog?.meshes ?? []), ".mtl", ".bin"].join(","),
 );
 
 const facts = computed(() => {
   const found = mesh.value?.facts;
   if (!found) return "";
+  if (props.dial.type === "drawing") return `${found.outlines} outlines of ${found.points} points`;
   if (picture.value) return `${found.width} × ${found.height} pixels`;
   const frames = (found.frames ?? 1) > 1 ? `, ${found.frames} frames` : "";
   return `${found.triangles} triangles${frames}${found.open_edges ? `, ${found.open_edges} open edges` : ", closed"}`;
@@ -35,7 +45,7 @@ const facts = computed(() => {
 const rate = () => catalog.read(desk.byId.get("general")!, "rate") as number;
 
 onMounted(async () => {
-  meshes.value = await (picture.value ? api.pictures() : api.meshes()).catch(() => []);
+  meshes.value = await way.value.list().catch(() => []);
 });
 
 async function bring(event: Event) {
@@ -44,7 +54,7 @@ async function bring(event: Event) {
   reading.value = true;
   const brought = await desk.attempt(async () => {
     files.forEach((file) => checkSize(file, catalog.catalog?.limits.file ?? Infinity));
-    return picture.value ? api.bringPicture(files[0]) : api.bringMeshes(files, rate());
+    return way.value.bring(files);
   });
   reading.value = false;
   if (!brought) return;
@@ -62,7 +72,7 @@ async function bring(event: Event) {
     <input
       ref="input"
       type="file"
-      :multiple="!picture"
+      :multiple="dial.type === 'mesh'"
       class="sr-only"
       tabindex="-1"
       :accept="endings"

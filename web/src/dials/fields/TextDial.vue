@@ -2,7 +2,7 @@
 import { ref, watch } from "vue";
 import type { Dial } from "../../api/types";
 
-/** A formula. What is refused stays until it is put right or given up with Esc. */
+/** A formula, or words. What is refused stays until it is put right or given up with Esc. */
 const props = defineProps<{ dial: Dial; value: string; set: (value: unknown) => Promise<string | null> }>();
 const emit = defineEmits<{ forget: [] }>();
 const text = ref(props.value);

@@ -21,6 +21,8 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   colour: { beside: ColourDial },
   mesh: { beside: MeshDial },
   picture: { beside: MeshDial },
+  drawing: { beside: MeshDial },
+  words: { below: TextDial },
   text: { below: TextDial },
   ramp: { below: RampDial },
   vector: { below: VectorDial },
