@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+# Whole at once: several threads may not load it at the same time.
+require "digest/sha2"
 require "zeitwerk"
 
 # Text is UTF-8 here, whatever the machine's language is set to.

@@ -62,7 +62,8 @@ module Vumbral
         # @return [Geometry::Mesh] all that stands in the scene at a moment
         def mesh(seconds)
           places = @tree.places(seconds)
-          Geometry::Mesh.joined(alike(@held.flat_map { |n| surfaces(n).map { |surface| placed(n, surface, places, seconds) } }))
+          whole = Geometry::Mesh.joined(alike(@held.flat_map { |n| surfaces(n).map { |surface| placed(n, surface, places, seconds) } }))
+          whole.tap { Points.within(whole.points, @container.name) }
         end
 
         # Where only some have colours or texture places, the others have plain ones.

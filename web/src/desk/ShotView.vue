@@ -10,11 +10,13 @@ import { useFileDrop } from "../lib/useFileDrop";
 import { useArrivals } from "../stores/arrivals";
 import { useDrawAhead } from "./useDrawAhead";
 import { useFrameView } from "./useFrameView";
+import { useHandles } from "./useHandles";
 import { useMarks } from "./useMarks";
 import { usePicking } from "./usePicking";
 import { usePlayback } from "./usePlayback";
 import { useSeen } from "./useSeen";
 import { useSparks } from "./useSparks";
+import ViewCorner from "./ViewCorner.vue";
 import ViewChips from "./ViewChips.vue";
 import ViewNotice from "./ViewNotice.vue";
 
@@ -29,6 +31,15 @@ const { width, height } = useElementSize(holder);
 const { ahead } = usePlayback(volumes);
 const { shown, quantity, slice, range, setShown } = useSeen(stage);
 const { readout, down, move, up } = usePicking(stage, canvas, holder);
+
+const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
+  const values = place && { move: place.position, turn: place.turn, size: place.scale }[by];
+  dragged.value = values ? `${values.map(plain).join(", ")}${{ move: " m", turn: "°", size: "" }[by]}` : "";
+  if (place) stage.value?.touch();
+});
+/** Where a handle has come to. */
+const dragged = ref("");
+const corner = ref<InstanceType<typeof ViewCorner> | null>(null);
 
 const { list, marks, forces } = useMarks();
 const sparks = useSparks();
@@ -120,7 +131,10 @@ function scene() {
   stage.value.guides.set(forces(), desk.selected);
   stage.value.guides.setFocus(lens, proportion);
   stage.value.props.go(desk.frame);
-  void stage.value.props.set(desk.bodies, new Map(paints), desk.selected).then(() => stage.value?.touch());
+  void stage.value.props.set(desk.bodies, new Map(paints), desk.selected).then(() => {
+    follow();
+    stage.value?.touch();
+  });
 }
 
 /** What was moved by hand stands where the shot has it, whatever comes of it. */
@@ -144,7 +158,13 @@ function lookThrough() {
   if (desk.shot) stage.value?.lookThrough(desk.shot.scene);
 }
 
-defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.value?.toggleLines() });
+defineExpose({
+  fit: () => stage.value?.fit(),
+  lookThrough,
+  picked: () => corner.value?.look("picked"),
+  grip: (one: "move" | "turn" | "size") => (grip.value = one),
+  lines: () => stage.value?.toggleLines(),
+});
 </script>
 
 <template>
@@ -181,15 +201,18 @@ defineExpose({ fit: () => stage.value?.fit(), lookThrough, lines: () => stage.va
     <div v-if="arrivals.reading || hovered" class="reading" role="status" data-reading>
       {{ arrivals.reading ? `Reading ${arrivals.reading}…` : "Drop a mesh here to bring it in" }}
     </div>
-    <div class="corner left">
-      <button class="plain" title="Look through the shot's camera (V)" @click="lookThrough">
-        {{ camera }}
-      </button>
-      <button class="plain" title="See all chambers (0)" @click="stage?.fit()">Fit</button>
-      <span v-if="resolution < 1" class="faint" title="The smoke is drawn coarser while this machine is busy">
-        smoke at {{ Math.round(resolution * 100) }} %
-      </span>
-    </div>
+    <view-corner
+      ref="corner"
+      class="corner left"
+      :stage="stage"
+      :camera="camera"
+      :resolution="resolution"
+      :grips="grips"
+      :used="used"
+      :dragged="dragged"
+      @camera="lookThrough"
+      @grip="grip = $event"
+    />
     <div class="corner right live">
       <div v-if="desk.frames">
         <template v-if="desk.frames.boxes.length > 1">{{ desk.frames.boxes.length }} chambers, </template>
@@ -277,18 +300,12 @@ canvas:focus-visible {
 
 .corner.left {
   left: 9px;
-  display: flex;
-  gap: 14px;
 }
 
 .corner.right {
   right: 9px;
   text-align: right;
   pointer-events: none;
-}
-
-.plain:hover {
-  color: var(--text);
 }
 
 .readout {

@@ -14,6 +14,8 @@ export const keyList: [string, string][] = [
   ["[ ]", "Through the prints"],
   ["V", "Look through the camera"],
   ["0", "See all chambers"],
+  ["C", "See what is picked"],
+  ["M, T, Z", "Handles to move, turn and size what is picked; Shift in steps"],
   ["L", "Hide lines and marks, or show them"],
   ["N", "Set or take away a key on the dial in focus"],
   ["/", "Find a dial"],
@@ -35,6 +37,8 @@ export interface KeyActions {
   fit: () => void;
   camera: () => void;
   lines: () => void;
+  picked: () => void;
+  grip: (one: "move" | "turn" | "size") => void;
   escape: () => void;
 }
 
@@ -87,6 +91,10 @@ export function useKeys(actions: KeyActions) {
       v: actions.camera,
       "0": actions.fit,
       l: actions.lines,
+      c: actions.picked,
+      m: () => actions.grip("move"),
+      t: () => actions.grip("turn"),
+      z: () => actions.grip("size"),
       n: () =>
         (
           document.activeElement?.closest("[data-dial]")?.querySelector("[data-key]") as HTMLElement | null

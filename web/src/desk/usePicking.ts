@@ -48,7 +48,7 @@ export function usePicking(
   }
 
   function down(event: PointerEvent) {
-    if (event.button !== 0 || !stage.value) return;
+    if (event.button !== 0 || !stage.value || stage.value.handles.under) return;
     const [x, y] = place(event);
     const hit = stage.value.pick(x, y);
     if (desk.focusing) return void focus(hit?.point ?? null);
@@ -87,7 +87,7 @@ export function usePicking(
   }
 
   function move(event: PointerEvent) {
-    if (!stage.value) return;
+    if (!stage.value || stage.value.handles.busy) return;
     if (!press) {
       const found = stage.value.slice.read(stage.value.ray(...place(event)));
       if (found) say(event, `${plain(found.value)} ${found.unit}`);

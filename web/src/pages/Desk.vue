@@ -31,7 +31,13 @@ const ready = ref(false);
 const finding = ref(false);
 const helping = ref(false);
 const looking = ref<{ a: number; b: number | null } | null>(null);
-const view = ref<{ fit(): void; lookThrough(): void; lines(): void } | null>(null);
+const view = ref<{
+  fit(): void;
+  lookThrough(): void;
+  lines(): void;
+  picked(): void;
+  grip(one: "move" | "turn" | "size"): void;
+} | null>(null);
 const strip = ref<InstanceType<typeof PrintStrip> | null>(null);
 const panelWidth = useStorage("vumbral-panel-width", 276);
 const timelineHeight = useStorage("vumbral-timeline-height", 196);
@@ -74,6 +80,8 @@ useKeys({
   fit: () => view.value?.fit(),
   camera: () => view.value?.lookThrough(),
   lines: () => view.value?.lines(),
+  picked: () => view.value?.picked(),
+  grip: (one) => view.value?.grip(one),
   escape: () => {
     if (desk.focusing) desk.focusing = false;
     else desk.selected = null;

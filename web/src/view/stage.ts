@@ -1,8 +1,10 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { ChamberBox, Scene as Rig } from "../api/types";
+import { Eye } from "./eye";
 import { FlipBook } from "./flipBook";
 import { Guides } from "./guides";
+import { Handles } from "./handles";
 import { Marcher } from "./marcher";
 import { boxEdges, frustumEdges, Outline } from "./outlines";
 import { Pending } from "./pending";
@@ -25,6 +27,8 @@ export interface Picked {
 export class Stage {
   readonly camera = new THREE.PerspectiveCamera(38, 1, 0.02, 4000);
   readonly orbit: OrbitControls;
+  readonly eye: Eye;
+  readonly handles: Handles;
   readonly props: PropShelf;
   readonly marcher: Marcher;
   readonly guides = new Guides();
@@ -56,7 +60,6 @@ export class Stage {
   private refining = false;
   private pending: Pending | null = null;
   private quiet = 0;
-  private throughCamera = false;
   /** Told when the picture that is drawn under a kept one is there. */
   private aside: ((canvas: HTMLCanvasElement) => void) | null = null;
 
@@ -76,13 +79,17 @@ export class Stage {
     this.marcher = new Marcher(this.target);
     this.props = new PropShelf();
     this.orbit = new OrbitControls(this.camera, canvas);
+    this.eye = new Eye(this.camera, this.orbit);
     this.orbit.enableDamping = false;
     this.orbit.screenSpacePanning = true;
     this.orbit.addEventListener("change", () => this.touch());
     this.orbit.addEventListener("start", () => {
-      this.throughCamera = false;
+      this.eye.through = false;
     });
+    this.handles = new Handles(this.camera, canvas, (held) => (this.orbit.enabled = !held));
+    this.handles.changed = () => this.next();
     this.overlay.add(
+      this.handles.helper,
       this.sparks.lines,
       this.slice.group,
       this.chamber,
@@ -99,6 +106,7 @@ export class Stage {
 
   dispose() {
     this.alive = false;
+    this.handles.dispose();
     this.orbit.dispose();
     this.props.dispose();
     this.guides.dispose();
@@ -199,29 +207,24 @@ export class Stage {
 
   /** Looks at all chambers. */
   fit() {
-    const box = new THREE.Box3().setFromObject(this.chamber);
-    if (box.isEmpty()) return;
-    const middle = box.getCenter(new THREE.Vector3());
-    const radius = box.getSize(new THREE.Vector3()).length() / 2;
-    const way = this.camera.position.clone().sub(this.orbit.target).normalize();
-    const half = (this.camera.fov * Math.PI) / 360;
-    const narrow = Math.min(half, Math.atan(Math.tan(half) * this.camera.aspect));
-    this.orbit.target.copy(middle);
-    this.camera.position.copy(middle).addScaledVector(way, (radius / Math.sin(narrow)) * 0.92);
-    this.throughCamera = false;
-    this.orbit.update();
+    this.lookAt(null, null);
+  }
+
+  /** Looks at what is picked, or at all chambers.
+   * @param way from it to the eye; nothing keeps the side */
+  lookAt(way: number[] | null, id: string | null) {
+    const object = id ? this.props.object(id) : undefined;
+    this.eye.lookAt(new THREE.Box3().setFromObject(object ?? this.chamber), way, object ? 1.4 : 0.92);
     this.touch();
   }
 
-  /** Looks through the shot's camera. */
+  flatten(flat: boolean) {
+    this.eye.flatten(flat);
+    this.touch();
+  }
+
   lookThrough(rig: Rig) {
-    this.camera.position.fromArray(rig.camera.position);
-    this.orbit.target.fromArray(rig.camera.target);
-    const wide = 2 * Math.atan(18 / rig.camera.focal);
-    this.camera.fov = (2 * Math.atan(Math.tan(wide / 2) / Math.max(this.camera.aspect, 0.1)) * 180) / Math.PI;
-    this.camera.updateProjectionMatrix();
-    this.orbit.update();
-    this.throughCamera = true;
+    this.eye.lookThrough(rig);
     this.touch();
   }
 
@@ -297,7 +300,7 @@ export class Stage {
   private drawOverlay(wait = true) {
     const { renderer } = this;
     renderer.setRenderTarget(null);
-    this.frustum.visible = this.lines && !this.throughCamera;
+    this.frustum.visible = this.lines && !this.eye.through;
     renderer.render(this.overlay, this.camera);
     const gl = renderer.getContext();
     if (wait) gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));

@@ -84,6 +84,7 @@ async function bring(event: Event) {
 
 <style scoped>
 .mesh {
+  align-items: center;
   display: flex;
   gap: 8px;
 }

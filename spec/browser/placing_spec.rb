@@ -1,0 +1,72 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe "Placing by hand" do
+    let(:id) { shelve(workshop, small_shot("Placing #{rand(1 << 30)}")) }
+
+    def prop = workshop.shots.document(id).node("prop-1")
+
+    def pick
+      open_desk(id)
+      find("[data-chapter='props']").click
+      # The first card is open already, and picks when it is opened by hand.
+      find("[data-node='prop-1'] .head").click
+      find("[data-node='prop-1'] .head").click unless page.has_css?("[data-grip]", wait: 1)
+      expect(page).to have_css("[data-grip='move'][aria-pressed='true']")
+      page.execute_script("document.activeElement?.blur()")
+      # It comes to the middle of the view, and the handles with it.
+      page.send_keys("c")
+      sleep 0.5
+    end
+
+    # Drags from the middle of the view, a step at a time, as a hand does.
+    def drag(dx, dy, from: [0, 0])
+      canvas = find("canvas[tabindex]", visible: :all).native
+      mouse = page.driver.browser.action
+      mouse.move_to(canvas, from[0] + 1, from[1] + 1).move_to(canvas, *from).pause(duration: 0.3).click_and_hold.move_by(dx / 2, dy / 2).move_by(dx - dx / 2, dy - dy / 2).pause(duration: 0.3).perform
+      yield if block_given?
+      page.driver.browser.action.release.perform
+    end
+
+    it "moves, turns and sizes with handles, and takes it all back" do
+      pick
+      start = prop[:position]
+      drag(60, -20) { expect(page).to have_css("[data-dragged]", text: / m\z/) }
+      eventually { expect(prop[:position]).not_to eq(start) }
+      find("[data-grip='size']").click
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("c")
+      sleep 0.5
+      # Sizes go by how far from the middle the hand is.
+      drag(14, -14, from: [7, -7])
+      eventually { expect(prop[:scale]).not_to eq([1.0, 1.0, 1.0]) }
+      page.execute_script("document.activeElement?.blur()")
+      2.times { page.send_keys([:control, "z"]) && sleep(0.3) }
+      eventually { expect([prop[:position], prop[:scale]]).to eq([start, [1.0, 1.0, 1.0]]) }
+    end
+
+    it "has no handles on what is locked, and keys that change them" do
+      pick
+      page.send_keys("t")
+      expect(page).to have_css("[data-grip='turn'][aria-pressed='true']")
+      find("[data-node='prop-1']").hover
+      workshop.shots.edit(id, [{"do" => "switch", "node" => "prop-1", "locked" => true}])
+      expect(page).to have_no_css("[data-grip]")
+    end
+
+    it "looks from six sides, with and without perspective" do
+      pick
+      seen = Array.new(2) do |n|
+        find("[data-sides]").click
+        find(".n-dropdown-option", text: ["From above", "From the left"][n]).click
+        sleep 1
+        page.evaluate_async_script("const done = arguments[0], c = document.querySelector('canvas[tabindex]'); requestAnimationFrame(() => done(c.toDataURL().length))")
+      end
+      expect(seen).to all(be > 1000)
+      find("[data-sides]").click
+      find(".n-dropdown-option", text: "Without perspective").click
+      find("[data-sides]").click
+      expect(page).to have_css(".n-dropdown-option", text: "With perspective")
+    end
+  end
+end

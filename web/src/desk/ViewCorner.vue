@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { NDropdown } from "naive-ui";
+import { computed, ref } from "vue";
+import { useDesk } from "../stores/desk";
+import type { Grip } from "../view/handles";
+import type { Stage } from "../view/stage";
+
+/** Where one looks from, and which handles are on what is picked. */
+const props = defineProps<{
+  stage: Stage | null;
+  camera: string;
+  resolution: number;
+  grips: Grip[];
+  used: Grip | null;
+  dragged: string;
+}>();
+const emit = defineEmits<{ camera: []; grip: [grip: Grip] }>();
+const desk = useDesk();
+const GRIPS: Record<Grip, string> = { move: "Move (M)", turn: "Turn (T)", size: "Size (Z)" };
+const WAYS: Record<string, number[]> = {
+  front: [0, 0, 1],
+  back: [0, 0, -1],
+  left: [-1, 0, 0],
+  right: [1, 0, 0],
+  above: [0, 1, 1e-4],
+  below: [0, -1, 1e-4],
+};
+const flat = ref(false);
+const sides = computed(() => [
+  ...Object.keys(WAYS).map((key) => ({
+    key,
+    label: `From ${["above", "below"].includes(key) ? key : `the ${key}`}`,
+  })),
+  { key: "picked", label: "What is picked (C)", disabled: !desk.selected },
+  { key: "flat", label: flat.value ? "With perspective" : "Without perspective" },
+]);
+
+function look(side: string) {
+  if (side === "flat") props.stage?.flatten((flat.value = !flat.value));
+  else props.stage?.lookAt(WAYS[side] ?? null, desk.selected);
+}
+
+defineExpose({ look });
+</script>
+
+<template>
+  <div class="corner">
+    <button class="plain" title="Look through the shot's camera (V)" @click="emit('camera')">
+      {{ camera }}
+    </button>
+    <button class="plain" title="See all chambers (0)" @click="stage?.fit()">Fit</button>
+    <n-dropdown trigger="click" :options="sides" placement="top-start" @select="look">
+      <button class="plain" title="From a side, or without perspective" data-sides>Sides</button>
+    </n-dropdown>
+    <span v-if="grips.length" class="grips" role="group" aria-label="Handles">
+      <button
+        v-for="one in grips"
+        :key="one"
+        class="plain"
+        :class="{ used: used === one }"
+        :aria-pressed="used === one"
+        :title="`${GRIPS[one]}: drag its handles; Shift in steps`"
+        :data-grip="one"
+        @click="emit('grip', one)"
+      >
+        {{ GRIPS[one].split(" ")[0] }}
+      </button>
+    </span>
+    <span v-if="dragged" data-dragged>{{ dragged }}</span>
+    <span v-if="resolution < 1" class="faint" title="The smoke is drawn coarser while this machine is busy">
+      smoke at {{ Math.round(resolution * 100) }} %
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.corner {
+  display: flex;
+  gap: 14px;
+}
+
+.grips {
+  display: flex;
+  gap: 10px;
+  padding-left: 12px;
+  border-left: 1px solid var(--line);
+}
+
+.plain:hover {
+  color: var(--text);
+}
+
+.plain.used {
+  color: var(--accent);
+}
+</style>

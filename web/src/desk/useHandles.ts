@@ -1,0 +1,47 @@
+import { computed, ref, watch, type ShallowRef } from "vue";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import type { Grip, Place } from "../view/handles";
+import type { Stage } from "../view/stage";
+
+/** Which dial each handle turns. */
+const DIALS: Record<Grip, keyof Place> = { move: "position", turn: "turn", size: "scale" };
+
+/** Handles on what is picked: shown where the hand may move it, and what they did set as dials. */
+export function useHandles(stage: ShallowRef<Stage | null>, say: (place: Place | null, grip: Grip) => void) {
+  const desk = useDesk();
+  const catalog = useCatalog();
+  const grip = ref<Grip>("move");
+  const node = computed(() => (desk.selected ? desk.byId.get(desk.selected) : undefined));
+  /** What can be done with it: only props turn and have a size. */
+  const grips = computed<Grip[]>(() => {
+    if (!node.value || node.value.locked) return [];
+    const dials = catalog.kind(node.value.kind).dials.map((dial) => dial.name);
+    return (["move", "turn", "size"] as Grip[]).filter((one) => dials.includes(DIALS[one]));
+  });
+  const used = computed<Grip | null>(() =>
+    grips.value.includes(grip.value) ? grip.value : (grips.value[0] ?? null),
+  );
+
+  /** Puts them on what is picked, wherever that is now. */
+  function follow() {
+    const view = stage.value;
+    if (!view || view.handles.busy) return;
+    if (used.value) view.handles.use(used.value);
+    const object = used.value && !desk.playing ? view.props.object(desk.selected!) : undefined;
+    view.handles.hold(object?.visible ? object : undefined);
+  }
+
+  watch(stage, (view) => {
+    if (!view) return;
+    view.handles.dragged = say;
+    view.handles.done = async (place, by) => {
+      say(null, by);
+      const wrong = await desk.turn(desk.selected!, DIALS[by], place[DIALS[by]]);
+      if (wrong) desk.complain(new Error(wrong));
+    };
+  });
+  watch([used, () => desk.selected, () => desk.playing, () => desk.bodies], follow, { flush: "post" });
+
+  return { grip, grips, used, follow };
+}

@@ -1,0 +1,65 @@
+import * as THREE from "three";
+import type { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
+import type { Scene as Rig } from "../api/types";
+
+/** The view's own lens, and one so long that nothing is left of perspective, degrees. */
+const LENS = 38;
+const FLAT = 2;
+
+/** Where one looks from: around what is there, from a side, through the shot's camera. */
+export class Eye {
+  /** Whether it is the shot's camera. */
+  through = false;
+
+  constructor(
+    readonly camera: THREE.PerspectiveCamera,
+    readonly orbit: OrbitControls,
+  ) {}
+
+  /** Looks at all of a box.
+   * @param way from it to the eye; without it the one that there is
+   * @param room how much around it is seen, 1 for none */
+  lookAt(box: THREE.Box3, way: number[] | null = null, room = 0.92) {
+    if (box.isEmpty()) return;
+    const middle = box.getCenter(new THREE.Vector3());
+    const radius = Math.max(box.getSize(new THREE.Vector3()).length() / 2, 0.05);
+    const from = way
+      ? new THREE.Vector3().fromArray(way)
+      : this.camera.position.clone().sub(this.orbit.target).normalize();
+    const half = (this.camera.fov * Math.PI) / 360;
+    const narrow = Math.min(half, Math.atan(Math.tan(half) * this.camera.aspect));
+    this.orbit.target.copy(middle);
+    this.camera.position.copy(middle).addScaledVector(from, (radius / Math.sin(narrow)) * room);
+    this.settle();
+  }
+
+  /** Leaves perspective out, or brings it back. */
+  flatten(flat: boolean) {
+    const [from, to] = [this.camera.fov, flat ? FLAT : LENS];
+    if (from === to) return;
+    const far = this.camera.position.clone().sub(this.orbit.target);
+    far.multiplyScalar(Math.tan((from * Math.PI) / 360) / Math.tan((to * Math.PI) / 360));
+    this.camera.fov = to;
+    this.camera.position.copy(this.orbit.target).add(far);
+    this.settle();
+  }
+
+  /** Looks through the shot's camera. */
+  lookThrough(rig: Rig) {
+    this.camera.position.fromArray(rig.camera.position);
+    this.orbit.target.fromArray(rig.camera.target);
+    const wide = 2 * Math.atan(18 / rig.camera.focal);
+    this.camera.fov = (2 * Math.atan(Math.tan(wide / 2) / Math.max(this.camera.aspect, 0.1)) * 180) / Math.PI;
+    this.settle();
+    this.through = true;
+  }
+
+  private settle() {
+    const far = this.camera.position.distanceTo(this.orbit.target);
+    this.camera.near = Math.max(0.02, far / 400);
+    this.camera.far = Math.max(4000, 6 * far);
+    this.camera.updateProjectionMatrix();
+    this.through = false;
+    this.orbit.update();
+  }
+}

@@ -1,0 +1,109 @@
+import * as THREE from "three";
+import { TransformControls } from "three/examples/jsm/controls/TransformControls.js";
+
+export type Grip = "move" | "turn" | "size";
+
+const MODES = { move: "translate", turn: "rotate", size: "scale" } as const;
+/** What the hand keeps to with Shift: metres, degrees, parts. */
+const STEPS = { move: 0.1, turn: 15, size: 0.1 };
+
+/** Of the three axes, and of the one under the hand. */
+const TINTS = ["#d9824f", "#d9cfa8", "#7fb0b8", "#bdd45e"] as const;
+
+/** Where a thing stands, as the dials of a prop have it. */
+export interface Place {
+  position: number[];
+  turn: number[];
+  scale: number[];
+}
+
+const rounded = (values: number[], digits: number) => values.map((value) => Number(value.toFixed(digits)));
+
+/** The place of a thing, with degrees about x, then y, then z. */
+export function placeOf(object: THREE.Object3D): Place {
+  const { x, y, z } = object.rotation.reorder("ZYX");
+  return {
+    position: rounded(object.position.toArray(), 4),
+    turn: rounded(
+      [x, y, z].map((angle) => (angle * 180) / Math.PI),
+      3,
+    ),
+    scale: rounded(object.scale.toArray(), 4),
+  };
+}
+
+/** Arrows, rings and knobs on what is picked, to move, turn and size it by hand. */
+export class Handles {
+  readonly helper: THREE.Object3D;
+  /** Told while something is dragged, and when it is let go. */
+  dragged: (place: Place, grip: Grip) => void = () => {};
+  done: (place: Place, grip: Grip) => void = () => {};
+  changed: () => void = () => {};
+  private controls: TransformControls;
+  private grip: Grip = "move";
+  private moved = false;
+
+  /** @param hold keeps the view still while something is dragged */
+  constructor(camera: THREE.Camera, canvas: HTMLElement, hold: (held: boolean) => void) {
+    this.controls = new TransformControls(camera, canvas);
+    this.controls.size = 0.75;
+    this.controls.setColors(...TINTS);
+    this.helper = this.controls.getHelper();
+    this.helper.visible = false;
+    this.controls.addEventListener("change", () => this.changed());
+    this.controls.addEventListener("objectChange", () => {
+      this.moved = true;
+      this.dragged(placeOf(this.controls.object!), this.grip);
+    });
+    this.controls.addEventListener("dragging-changed", ({ value }) => {
+      hold(!!value);
+      if (value) this.moved = false;
+      else if (this.moved) this.done(placeOf(this.controls.object!), this.grip);
+    });
+    const step = (event: KeyboardEvent) => this.snap(event.shiftKey);
+    window.addEventListener("keydown", step);
+    window.addEventListener("keyup", step);
+    this.forget = () => {
+      window.removeEventListener("keydown", step);
+      window.removeEventListener("keyup", step);
+    };
+  }
+
+  private forget: () => void;
+
+  /** Whether the pointer is on one of them. */
+  get under(): boolean {
+    return !!this.controls.object && !!this.controls.axis;
+  }
+
+  get busy(): boolean {
+    return this.controls.dragging;
+  }
+
+  use(grip: Grip) {
+    this.grip = grip;
+    this.controls.setMode(MODES[grip]);
+    this.controls.setSpace(grip === "move" ? "world" : "local");
+  }
+
+  /** @param object what they are put on; nothing takes them away */
+  hold(object: THREE.Object3D | undefined) {
+    if (object === this.controls.object) return;
+    if (object) this.controls.attach(object);
+    else this.controls.detach();
+    this.helper.visible = !!object;
+    this.changed();
+  }
+
+  dispose() {
+    this.forget();
+    this.controls.detach();
+    this.controls.dispose();
+  }
+
+  private snap(on: boolean) {
+    this.controls.setTranslationSnap(on ? STEPS.move : null);
+    this.controls.setRotationSnap(on ? THREE.MathUtils.degToRad(STEPS.turn) : null);
+    this.controls.setScaleSnap(on ? STEPS.size : null);
+  }
+}
