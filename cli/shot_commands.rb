@@ -69,6 +69,11 @@ module Vumbral
         end
       end
 
+      desc "fit SHOT TO", "Fit the chamber to a prop (its id), to all sources, or to what the last run filled (run)"
+      def fit(shot, to)
+        changed(Studio::Fitting::TO.include?(to) ? workshop.fitting.call(shot, to) : workshop.fitting.call(shot, "prop", node: to))
+      end
+
       desc "bake SHOT PROP", "Swap a prop that moves for the same as a mesh of its own for each frame"
       def bake(shot, prop) = changed(workshop.arrivals.bake(shot, prop))
 

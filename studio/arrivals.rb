@@ -37,7 +37,9 @@ module Vumbral
         standing = Geometry::Standing.new(document.put(node.set(:shown, true).with(curves: node.curves.except(:shown))), @workshop.assets, only: [node.id], coloured: false)
         meshes = frames.map { |frame| standing.at(frame) || raise(Refused.new("#{node.name} is gone at frame #{frame}; let what leaves the chamber stay, then bake it.", code: "bad_edit")) }
         asset = @workshop.assets.take(Formats::Model.new(meshes), "#{node.name} baked")
-        @workshop.shots.step(shot_id, baked(node, asset, frames[0]), "#{node.name} baked to a mesh for each frame", by: by)
+        # What was done to its shape and whatever it went with is in the mesh.
+        bare = document.operations(node.id).map { |operation| {"do" => "remove", "node" => operation.id} } + [{"do" => "set", "node" => node.id, "dial" => "leader", "value" => nil}]
+        @workshop.shots.step(shot_id, bare + baked(node, asset, frames[0]), "#{node.name} baked to a mesh for each frame", by: by)
       end
 
       private

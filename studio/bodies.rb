@@ -58,12 +58,12 @@ module Vumbral
 
       def of(document, node)
         return shaped(document, node) if built?(document, node) && !Geometry::Breaking.breaks?(node)
-        return [still(node, outline(node))] unless moves?(node)
+        return [still(document, node, outline(node))] unless moves?(document, node)
 
         frames = (document.first_frame..document.last_frame).to_a
         whole, broken = frames.partition { |frame| !Geometry::Breaking.broken?(node, frame) }
         shown = ->(frame) { node[:shown, frame] }
-        poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame)) + at(document, node, frame) if whole.include?(frame) && shown.call(frame) }
+        poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + at(document, node, frame) if whole.include?(frame) && shown.call(frame) }
         rows = [{prop: node.id, outline: outline(node), first: frames.first, poses: poses}.merge(dyed(node))]
         broken.empty? ? rows : rows + pieces(document, node, frames, broken, shown)
       end
@@ -73,20 +73,22 @@ module Vumbral
         outline = {"shape" => "mesh", "mesh" => digest}
         dyed = (mesh.colours && node[:own_colours]) ? {dyed: true} : {}
         moves = @workshop.assets.clip(digest)
-        unless moves || moves?(node)
-          return [{prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil)) : nil}.merge(dyed)]
+        unless moves || moves?(document, node)
+          return [{prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil, document)) : nil}.merge(dyed)]
         end
 
         frames = (document.first_frame..document.last_frame).to_a
-        poses = frames.each_with_index.map { |frame, n| flat(Geometry::Bodies.pose(node, frame)) + (moves ? [n.to_f] : []) if node[:shown, frame] }
+        poses = frames.each_with_index.map { |frame, n| flat(Geometry::Bodies.pose(node, frame, document)) + (moves ? [n.to_f] : []) if node[:shown, frame] }
         [{prop: node.id, outline: outline.merge(moves ? {"plays" => true} : {}), first: frames.first, poses: poses}.merge(dyed)]
       end
 
-      def still(node, outline)
-        {prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil)) : nil}.merge(dyed(node))
+      def still(document, node, outline)
+        {prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil, document)) : nil}.merge(dyed(node))
       end
 
-      def moves?(node) = Geometry::Breaking.breaks?(node) || Geometry::Shapes.plays?(node) || %i[position turn scale shown].any? { |dial| node.curves.key?(dial) }
+      def moves?(document, node)
+        Geometry::Breaking.breaks?(node) || Geometry::Shapes.plays?(node) || node.curves.key?(:shown) || Geometry::Bodies.goes?(document, node)
+      end
 
       # Its shape as dials.
       def outline(node) = Geometry::Shapes.outline(node).except("plays").merge(Geometry::Shapes.plays?(node) ? {"plays" => true} : {})

@@ -16,6 +16,8 @@ module Vumbral
 
       def assets = @assets ||= Assets.new(self)
 
+      def fitting = @fitting ||= Fitting.new(self)
+
       def arrivals = @arrivals ||= Arrivals.new(self)
 
       def jobs = @jobs ||= Jobs.new(self)

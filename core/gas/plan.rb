@@ -117,7 +117,7 @@ module Vumbral
         return nil unless node && there?(node) && Shot::Timing.on?(node, frame)
         return nil unless node[:prop].nil? || there?(@document.node(node[:prop]))
 
-        EMIT.to_h { |dial| [dial.to_s, node[dial, frame]] }.merge("bodies" => bodies(node[:prop], frame))
+        EMIT.to_h { |dial| [dial.to_s, led(node, dial, frame)] }.merge("bodies" => bodies(node[:prop], frame))
       end
 
       # @return [Array<Hash>] of one prop, empty where there is none or it is switched off
@@ -127,6 +127,15 @@ module Vumbral
       end
 
       private
+
+      # Places and ways of what goes with a prop are as that has them.
+      def led(node, dial, frame)
+        case dial
+        when :position, :line_end then Geometry::Hanging.point(@document, node, dial, frame)
+        when :direction then Geometry::Hanging.way(@document, node, dial, frame)
+        else node[dial, frame]
+        end
+      end
 
       def open_of(node) = SIDES.to_h { |side| [side, node[:"open_#{side}"]] }
 
@@ -190,7 +199,7 @@ module Vumbral
       def forces(frame)
         @document.of(:force).select { |node| Shot::Timing.on?(node, frame) }.map do |node|
           FORCE.to_h { |dial|
-            [dial.to_s, node[dial, frame]]
+            [dial.to_s, led(node, dial, frame)]
           }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : [])
         end
       end

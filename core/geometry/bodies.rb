@@ -11,23 +11,27 @@ module Vumbral
       # @param document [Shot::Document]; @param node [Shot::Node] a prop; @param frame [Numeric]
       # @return [Hash] "outline", "from", "to" and perhaps "broken"
       def of(document, node, frame)
-        body = {"outline" => Shapes.outline(node, document: document, frame: frame), "from" => pose(node, frame - 1), "to" => pose(node, frame)}
+        from, to = pose(node, frame - 1, document), pose(node, frame, document)
+        body = {"outline" => Shapes.outline(node, document: document, frame: frame), "from" => from, "to" => Hanging.leader(document, node) ? to.merge("turn" => Transform.near(from["turn"], to["turn"])) : to}
         return body unless Breaking.broken?(node, frame)
 
-        body.merge("broken" => Breaking.settings(node, frame, document.rate, box(document)))
+        body.merge("broken" => Breaking.settings(document, node, frame, box(document)))
       end
 
       # @param bodies [Array<Hash>]; @param meshes [#mesh] gives the mesh of a digest
       # @return [Array<Hash>] the same with broken ones in pieces
       def parts(bodies, meshes) = bodies.flat_map { |body| body["broken"] ? Breaking.parts(body, meshes) : [body] }
 
-      # @return [Hash] position, turn, scale at a frame, and how long it has moved by itself
-      def pose(node, frame)
-        %i[position turn scale].to_h { |dial| [dial.to_s, node[dial, frame]] }.merge(Shapes.plays?(node) ? {"at" => at(node, frame)} : {})
+      # @return [Hash] position, turn, scale at a frame in the world, and how long it has moved by itself
+      def pose(node, frame, document)
+        Hanging.pose(document, node, frame).to_data.merge(Shapes.plays?(node) ? {"at" => at(node, frame)} : {})
       end
 
       # @return [Float] frames that a prop's own motion has gone on
       def at(node, frame) = frame ? [(frame - node[:plays_from]) * node[:plays_speed], 0.0].max : 0.0
+
+      # @return [Boolean] whether it moves from frame to frame, by itself or with what it goes with
+      def goes?(document, node) = [node, *Hanging.leaders(document, node)].any? { |one| %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
 
       # @return [Boolean] whether it is not the same at all frames
       def changes?(node) = node.curves.any? || Breaking.breaks?(node) || (node.kind.name == :prop && Shapes.plays?(node))

@@ -20,10 +20,10 @@ module Vumbral
       def broken?(node, frame) = node[:breaks] && frame >= node[:break_frame]
 
       # What has to be known to follow the pieces of a prop. @return [Hash] plain data
-      def settings(node, frame, rate, box)
+      def settings(document, node, frame, box)
         start = node[:break_frame]
-        DIALS.to_h { |dial| [dial.to_s, node[dial]] }.merge("frame" => frame, "rate" => rate, "box" => node[:drop_outside] ? box : nil,
-          "start" => Bodies.pose(node, start), "before" => Bodies.pose(node, start - 1))
+        DIALS.to_h { |dial| [dial.to_s, node[dial]] }.merge("frame" => frame, "rate" => document.rate, "box" => node[:drop_outside] ? box : nil,
+          "start" => Bodies.pose(node, start, document), "before" => Bodies.pose(node, start - 1, document))
       end
 
       # The pieces of a broken body. @param body [Hash] as {Bodies.of} gives it, with "broken"

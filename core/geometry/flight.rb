@@ -92,7 +92,7 @@ module Vumbral
         @motions.map do |motion|
           next if motion.gone
 
-          Pose.new(motion.place, euler(rotation(motion.axis, motion.turned)), @start.scale).to_data
+          Pose.new(motion.place, rotation(motion.axis, motion.turned).angles, @start.scale).to_data
         end
       end
 
@@ -106,14 +106,6 @@ module Vumbral
           [z * x * (1 - c) - y * s, z * y * (1 - c) + x * s, c + z * z * (1 - c), 0.0]
         ])
         spun * Transform.place(turn: @start.turn)
-      end
-
-      # Degrees about x, then y, then z.
-      def euler(transform)
-        r = transform.rows
-        y = Math.asin((-r[2][0]).clamp(-1.0, 1.0))
-        x, z = Math.atan2(r[2][1], r[2][2]), Math.atan2(r[1][0], r[0][0])
-        [x, y, z].map { |angle| angle * 180 / Math::PI }
       end
     end
   end

@@ -50,7 +50,7 @@ module Vumbral
       # The other prop with where it stands as seen from this one.
       def other(document, prop, node, frame, path)
         other = document.node(node[:with])
-        own, its = [prop, other].map { |one| Pose.of(Bodies.pose(one, frame)) }
+        own, its = [prop, other].map { |one| Pose.of(Bodies.pose(one, frame, document)) }
         {"outline" => Shapes.outline(other, document: document, frame: frame, path: path), "at" => its.at, "rows" => (own.transform.inverse * its.transform).rows}
       end
       private_class_method :row, :other, :whole?

@@ -34,10 +34,6 @@ module Vumbral
       # @return [Boolean] whether a prop moves by its file
       def plays?(node) = node[:shape] == "mesh" && node[:plays]
 
-      # @return [Hash] the outline with where the prop stands at a frame
-      def placed(node, frame = nil)
-        outline(node).merge(Bodies.pose(node, frame))
-      end
 
       # @param outline [Hash]
       # @param meshes [#mesh] gives the mesh of a digest

@@ -47,7 +47,7 @@ module Vumbral
       def whole(prop, frames)
         return [] if frames.all? { |frame| Breaking.broken?(prop, frame) }
 
-        poses = frames.map { |frame| Pose.of(Bodies.pose(prop, frame)) }
+        poses = frames.map { |frame| Pose.of(Bodies.pose(prop, frame, @document)) }
         meshes = frames.zip(poses).map { |frame, pose| Shapes.build(Shapes.outline(prop, document: @document, frame: frame), @meshes, pose.at) }
         meshes = meshes.first(1) if meshes.uniq.size == 1
         there = frames.map { |frame| prop[:shown, frame] && !Breaking.broken?(prop, frame) }

@@ -54,6 +54,25 @@ module Vumbral
         new(after.rows.zip(before.rows).map { |a, b| a.zip(b).map { |x, y| (x - y) / seconds } })
       end
 
+      # @return [Array<Float>] degrees about x, then y, then z, of one that only turns and moves
+      def angles
+        r = @rows
+        y = Math.asin((-r[2][0]).clamp(-1.0, 1.0))
+        # Straight up or down only the sum of the other two counts.
+        return [0.0, y, Math.atan2(-r[0][1], r[1][1])].map { |angle| angle * 180 / Math::PI } if r[2][0].abs > 1.0 - 1e-9
+
+        found = [Math.atan2(r[2][1], r[2][2]), y, Math.atan2(r[1][0], r[0][0])].map { |angle| angle * 180 / Math::PI }
+        Transform.near([0.0] * 3, found)
+      end
+
+      # The same turn in other angles, as near as can be to those of another.
+      # @return [Array<Float>]
+      def self.near(other, angles)
+        x, y, z = angles
+        [[x, y, z], [x + 180.0, 180.0 - y, z + 180.0]].map { |one| one.zip(other).map { |a, b| a - 360.0 * ((a - b) / 360.0).round } }
+          .min_by { |one| one.zip(other).sum { |a, b| (a - b).abs } }
+      end
+
       # @return [Boolean] whether it turns a shape inside out
       def mirrors?
         a, b, c = @rows

@@ -55,7 +55,7 @@ module Vumbral
         suns = document.of(:sun).map { |sun| sun_row(sun, frame, sky[:haze]) }
         ambient = document.the(:chamber)[:ambient]
         {
-          "lamps" => suns + document.of(:lamp).map { |lamp| lamp_row(lamp, frame) },
+          "lamps" => suns + document.of(:lamp).map { |lamp| lamp_row(document, lamp, frame) },
           "sky" => {"model" => sky[:model], "strength" => sky[:strength], "colour" => sky[:colour],
                     "below" => sky[:below], "haze" => sky[:haze], "fade" => sky[:fade],
                     "background" => document.the(:picture)[:background], "sun" => suns[0] && suns[0][1, 3]},
@@ -84,7 +84,7 @@ module Vumbral
         light.zip(left + [full]).map { |c, part| c * part / full }
       end
 
-      def self.lamp_row(lamp, frame) = [1.0, *lamp[:position, frame]] + light(lamp, frame)
+      def self.lamp_row(document, lamp, frame) = [1.0, *Geometry::Hanging.point(document, lamp, :position, frame)] + light(lamp, frame)
 
       def self.light(node, frame)
         node[:colour, frame].map { |c| c * node[:strength, frame] } + [node[:shadows] ? 1.0 : 0.0]

@@ -22,7 +22,7 @@ module Vumbral
         camera = document.the(:camera)
         found = %i[position target focal aperture focus samples].to_h { |dial| [dial.to_s, camera[dial, frame]] }
         prop = document.nodes[camera[:focus_on]]
-        found["focus_at"] = Geometry::Bodies.pose(prop, frame)["position"] if prop
+        found["focus_at"] = Geometry::Bodies.pose(prop, frame, document)["position"] if prop
         found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate)
       end
 

@@ -63,8 +63,9 @@ module Vumbral
       # How far the source goes in a frame, in its own sizes along the way.
       def strides(source)
         frames(source).flat_map do |frame|
-          @survey.props_of(source).select { |prop| prop.curves.key?(:position) }.map do |prop|
-            step = prop[:position, frame].zip(prop[:position, frame - 1]).map { |a, b| a - b }
+          @survey.props_of(source).select { |prop| Geometry::Bodies.goes?(@document, prop) }.map do |prop|
+            now, before = [frame, frame - 1].map { |at| Geometry::Bodies.pose(prop, at, @document)["position"] }
+            step = now.zip(before).map { |a, b| a - b }
             length = Math.sqrt(step.sum { |c| c * c })
             low, high = @survey.bounds(prop, frame)
             along = length.zero? ? 1.0 : step.each_with_index.sum { |c, a| (c / length).abs * (high[a] - low[a]) }

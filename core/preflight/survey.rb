@@ -56,7 +56,7 @@ module Vumbral
       # @return [Array(Array<Float>, Array<Float>)] lowest and highest corner of a prop at a frame, metres
       def bounds(prop, frame)
         low, high = shape(prop, frame).bounds
-        place = Geometry::Pose.of(Geometry::Bodies.pose(prop, frame)).transform
+        place = Geometry::Pose.of(Geometry::Bodies.pose(prop, frame, document)).transform
         corners = 8.times.map { |n| place.apply(3.times.map { |a| (n >> a & 1).zero? ? low[a] : high[a] }) }
         [corners.transpose.map(&:min), corners.transpose.map(&:max)]
       end

@@ -48,8 +48,7 @@ module Vumbral
         low, high = @survey.bounds(prop, @document.first_frame)
         return false unless eye.each_index.all? { |axis| eye[axis].between?(low[axis], high[axis]) }
 
-        world = @survey.shape(prop).transformed(Geometry::Pose.of(Geometry::Bodies.pose(prop,
-          @document.first_frame)).transform)
+        world = @survey.shape(prop).transformed(Geometry::Pose.of(Geometry::Bodies.pose(prop, @document.first_frame, @document)).transform)
         tree = Geometry::BVH.new(world)
         Geometry::BVHKernels.winding(tree.corners, tree.boxes, tree.far, *eye).abs > 0.5
       end

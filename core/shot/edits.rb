@@ -12,13 +12,15 @@ module Vumbral
     #   {"do": "switch", "node": ID, "off": true, "only": false, "locked": false}, what is not said stays
     #   {"do": "add", "kind": KIND, "name": NAME, "dials": {…}, "keys": {DIAL: [{"frame", "value", "ease"}]}},
     #     with its switches where some shall be on
+    #   {"do": "place", "node": ID, "frame": F, "position": […], "turn": […], "scale": […]}: where a prop stands in the
+    #     world, whatever it goes with; what is not said stays, and what has keys gets one
     #   {"do": "remove", "node": ID}
     #   {"do": "take_look", "node": ID, "look": NAME}, all dials of a look as one of {Looks} has them
     #   {"do": "rename", "node": ID, "name": NAME}, without node: the shot itself
     module Edits
       NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
       MOST_FRAMES = 20_000
-      COMMANDS = %w[set key move_key drop_key switch add remove rename take_look].freeze
+      COMMANDS = %w[set key move_key drop_key switch add remove rename take_look place].freeze
       # What some of them were called before.
       OLD = {"notch" => "key", "move_notch" => "move_key", "drop_notch" => "drop_key"}.freeze
 
@@ -59,6 +61,9 @@ module Vumbral
             end
           end
           check_circle(document, node) if node.kind.name == :operation
+          return unless Geometry::Hanging.leaders(document, node).include?(node)
+
+          raise Refused.new("#{node.name} cannot go with #{document.node(node[:leader]).name}, for that goes with it already; choose another.", code: "circle")
         end
 
         # No prop is joined with one that is joined with it.
@@ -126,10 +131,47 @@ module Vumbral
           before = node[dial.name]
           # A plain value takes the place of a course over time.
           changed = node.set(dial.name, value).with(curves: node.curves.except(dial.name))
+          changed = left_standing(document, node, changed) if dial.name == :leader
           document = document.put(changed)
           check_references(document, changed) if dial.reference?
           check_frames(document) if node.kind.name == :general
           [document, "#{dial.label} #{dial.show(before)} → #{dial.show(value)}"]
+        end
+
+        # What goes with another prop from here on stands where it stood.
+        def left_standing(document, node, changed)
+          after = document.put(changed)
+          return changed if Geometry::Hanging.leaders(after, changed).include?(changed)
+
+          frame = document.first_frame
+          world = if node.kind.dials.key?(:scale) then Geometry::Hanging.pose(document, node, frame)
+          else
+            Geometry::Pose.new(Geometry::Hanging.point(document, node, :position, frame), [0.0] * 3, [1.0] * 3)
+          end
+          inside = Geometry::Hanging.inside(after, changed, world, frame)
+          %i[position turn scale].reduce(changed) do |at, dial|
+            next at if at.curves.key?(dial) || !at.kind.dials.key?(dial)
+
+            at.set(dial, at.kind.dials[dial].check(inside[dial].map { |c| c.round(6) }, node.name))
+          end
+        end
+
+        # Sets a prop to a place of the world, at a frame: what has keys gets one.
+        def place(document, edit)
+          node = document.node(edit["node"])
+          frame = edit["frame"].is_a?(Integer) ? edit["frame"] : document.first_frame
+          world = Geometry::Hanging.pose(document, node, frame)
+          %w[position turn scale].each do |dial|
+            next unless edit.key?(dial)
+
+            raise Refused.new("#{node.name} has no #{dial} to be set.", code: "unknown_dial") unless node.kind.dials.key?(dial.to_sym)
+            world[dial] = node.kind.dial(dial).check(edit[dial], node.name)
+          end
+          inside = Geometry::Hanging.inside(document, node, world, frame)
+          asked = %w[position turn scale].select { |dial| edit.key?(dial) }
+          # A turn of what leads turns what is told of the place as well, so all of it is set.
+          rows = asked.map { |dial| {"node" => node.id, "dial" => dial, "frame" => frame, "value" => inside[dial].map { |c| c.round(6) }} }
+          rows.reduce([document, ""]) { |(at, _), row| node.curves.key?(row["dial"].to_sym) ? key(at, row) : set(at, row) }
         end
 
         def key(document, edit)

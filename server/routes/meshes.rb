@@ -36,6 +36,14 @@ module Vumbral
             answer(shot_answer(params["id"]).merge(props: step[:props]), 201)
           end
 
+          # Fits the chamber: {"to": "prop", "node"}, "sources" or "run".
+          app.post("/api/shots/:id/fit") do
+            asked = json_body
+            workshop.fitting.call(params["id"], asked["to"].to_s, node: asked["node"], by: by)
+            workshop.runs.follow(params["id"]) if asked["follow"]
+            answer(shot_answer(params["id"]))
+          end
+
           # Swaps a prop that moves for the same as a mesh for each frame.
           app.post("/api/shots/:id/nodes/:node/bake") do
             workshop.arrivals.bake(params["id"], params["node"], by: by)

@@ -36,7 +36,7 @@ module Vumbral
       ["post", "/api/shots/ID/prints/1/put_back", "{}"], ["post", "/api/shots/ID/put_back", "{}"],
       ["post", "/api/shots/ID/let_go", "{}"], ["post", "/api/shots/ID/reels", "{}"], %w[get /api/shots/ID/holdings],
       %w[get /api/shots/ID/reels/0123456789abcdef.webp], ["post", "/api/shots/ID/exports", "{\"as\": \"png\"}"],
-      ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"]
+      ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"]
     ].freeze
 
     OF_A_SHOT.each do |method, path, body|

@@ -100,7 +100,7 @@ module Vumbral
         row = workshop.shots.create("From a vase", starter: "plume", prop: digest)
         document = workshop.shots.document(row[:id])
         prop = document.node(document.node("source-1")[:prop])
-        low, high = Geometry::Shapes.world(Geometry::Shapes.placed(prop), workshop.assets).bounds
+        low, high = Geometry::Shapes.world(Geometry::Shapes.outline(prop).merge(Geometry::Bodies.pose(prop, nil, Shot::Document.blank("None"))), workshop.assets).bounds
         expect(prop.name).to eq("Tall vase")
         expect([low[1], high[1]]).to match([be_within(1e-3).of(0.0), be_within(1e-3).of(0.9)])
         expect([low[0] + high[0], low[2] + high[2]]).to all(be_within(1e-2).of(0.0))

@@ -9,6 +9,8 @@ module Vumbral
         group "Where they start" do
           node :prop, "From prop", default: nil, of: :prop,
             help: "They start on its surface. Without a prop, at the place below."
+          node :leader, "Goes with", default: nil, of: :prop,
+            help: "A prop that takes the place below along: it is then as seen from there."
           vector :position, "Place", unit: "m", default: [0.0, 0.5, 0.0], range: -10_000.0..10_000.0,
             slider: -5.0..5.0, keyed: true, help: "Where they start without a prop."
           number :start_size, "Start radius", unit: "m", default: 0.1, range: 0.0..1000.0, slider: 0.0..1.0,

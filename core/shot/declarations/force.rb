@@ -37,6 +37,8 @@ module Vumbral
           choice :falloff, "Falloff", default: "everywhere",
             choices: {everywhere: "everywhere", sphere: "sphere", box: "box", line: "around a line"},
             help: "Where it acts. The shape can be seen and moved in the view."
+          node :leader, "Goes with", default: nil, of: :prop,
+            help: "A prop that takes it along: its place and way are then as seen from there."
           vector :position, "Position", unit: "m", default: [0.0, 1.0, 0.0], range: -10_000.0..10_000.0,
             slider: -5.0..5.0, keyed: true,
             help: "Its middle; of a line, where it begins; of a pull, the place itself."

@@ -53,6 +53,8 @@ module Vumbral
             help: "What it does once its last frame has been seen."
         end
         group "Where it stands" do
+          node :leader, "Goes with", default: nil, of: :prop,
+            help: "A prop that takes it along: its place is then as seen from there. It stays where it stands when you choose one."
           vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0,
             slider: -5.0..5.0, keyed: true, help: "Of its own origin; simple shapes have theirs in the middle."
           vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0,

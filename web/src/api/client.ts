@@ -154,6 +154,9 @@ export const api = {
   /** Puts a mesh that was brought into the shot. */
   arrive: (id: string, how: Record<string, unknown>) =>
     ask<ShotAnswer & { props: string[] }>("POST", `${shot(id)}/arrivals`, how),
+  /** Fits the chamber to a prop, to all sources, or to what the last run filled. */
+  fit: (id: string, to: string, node: string | null) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/fit`, { to, node, follow: true }),
   bake: (id: string, node: string) =>
     ask<ShotAnswer>("POST", `${shot(id)}/nodes/${encodeURIComponent(node)}/bake`),
   pictures: () => ask<{ pictures: Mesh[] }>("GET", "/pictures").then((answer) => answer.pictures),

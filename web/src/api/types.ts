@@ -177,6 +177,8 @@ export interface ShotAnswer {
   scene: Scene;
   /** Names all that the props' bodies depend on. */
   bodies: string;
+  /** Where everything but props that goes with one is at each frame. */
+  led: Record<string, number[][]>;
   jobs: Job[];
   /** Why nothing goes on, where that is so. */
   trouble: string | null;

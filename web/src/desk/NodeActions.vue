@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NDropdown } from "naive-ui";
 import { computed, ref } from "vue";
 import { api } from "../api/client";
 import type { ShotNode } from "../api/types";
@@ -22,6 +23,24 @@ const moves = computed(
       !!catalog.read(props.node, "plays")),
 );
 const baking = ref(false);
+/** What the chamber can be fitted to. */
+const fits = computed(() => {
+  const picked = desk.byId.get(lastProp.value ?? "");
+  return [
+    { key: "sources", label: "All sources, over all their time" },
+    { key: "run", label: "What the last run filled" },
+    ...(picked ? [{ key: "prop", label: picked.name }] : []),
+  ];
+});
+const lastProp = computed(
+  () => desk.nodes.find((node) => node.kind === "prop" && !node.locked && desk.counts(node))?.id,
+);
+
+async function fit(to: string) {
+  const { shot } = desk;
+  const answer = shot && (await desk.attempt(() => api.fit(shot.id, to, lastProp.value ?? null)));
+  if (answer) desk.take(answer);
+}
 
 async function bake() {
   const { shot } = desk;
@@ -102,6 +121,9 @@ async function duplicate() {
     >
       {{ desk.measuring ? "Measuring the light…" : "Expose by this frame" }}
     </button>
+    <n-dropdown v-if="node.kind === 'chamber'" trigger="click" :options="fits" @select="fit">
+      <button class="link" title="Place and size it around something" data-fit>Fit to…</button>
+    </n-dropdown>
     <template v-if="neighbours">
       <button
         class="link"

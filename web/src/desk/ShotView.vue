@@ -150,6 +150,11 @@ function chamber() {
 
 watch([width, height], resize);
 watch(() => [desk.shot, desk.selected, desk.bodies], scene);
+// What goes with something that moves is elsewhere at every frame.
+watch(
+  () => desk.frame,
+  () => Object.keys(desk.shot?.led ?? {}).length && !desk.playing && scene(),
+);
 watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
 watch(() => desk.frames, ahead);
 watch(() => [desk.frame, desk.playing, volumeName(desk.row), sparks.edition.value], show);

@@ -37,8 +37,7 @@ export function useHandles(stage: ShallowRef<Stage | null>, say: (place: Place |
     view.handles.dragged = say;
     view.handles.done = async (place, by) => {
       say(null, by);
-      const wrong = await desk.turn(desk.selected!, DIALS[by], place[DIALS[by]]);
-      if (wrong) desk.complain(new Error(wrong));
+      await desk.place(desk.selected!, DIALS[by], place[DIALS[by]]);
     };
   });
   watch([used, () => desk.selected, () => desk.playing, () => desk.bodies], follow, { flush: "post" });

@@ -8,6 +8,9 @@ export function useMarks() {
   const desk = useDesk();
   const catalog = useCatalog();
   const list = (node: ShotNode, dial: string) => catalog.read(node, dial) as number[];
+  /** Where it is now, whatever it goes with. */
+  const spot = (node: ShotNode) =>
+    desk.shot?.led[node.id]?.[desk.frame - desk.first] ?? list(node, "position");
 
   function marks() {
     const placed = (kind: string) => desk.nodes.filter((node) => node.kind === kind);
@@ -19,7 +22,7 @@ export function useMarks() {
         .map((node) => ({ node, colour: tints.heat })),
     ].map(({ node, colour }) => ({
       id: node.id,
-      position: list(node, "position"),
+      position: spot(node),
       colour: Array.isArray(colour) ? `rgb(${colour.map((c) => Math.round(255 * c)).join()})` : colour,
     }));
   }
@@ -30,7 +33,7 @@ export function useMarks() {
       .map((node) => ({
         id: node.id,
         falloff: catalog.read(node, "falloff") as string,
-        position: list(node, "position"),
+        position: spot(node),
         lineEnd: list(node, "line_end"),
         extent: list(node, "extent"),
         reach: catalog.read(node, "reach") as number,

@@ -134,8 +134,7 @@ export function usePicking(
     if (moving && id) {
       const to = moving.toArray();
       moving = null;
-      const wrong = await desk.turn(id, "position", to);
-      if (wrong) desk.complain(new Error(wrong));
+      await desk.place(id, "position", to);
     } else if (still) {
       const node = id && desk.byId.get(id);
       // A click on a locked thing is one beside all things.

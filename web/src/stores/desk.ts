@@ -226,6 +226,14 @@ export const useDesk = defineStore("desk", () => {
     if (wrong) complain(new Error(wrong));
   }
 
+  /** Puts something where the hand has let it go, in the world, whatever it goes with. */
+  async function place(id: string, dial: string, value: number[]) {
+    const node = byId.value.get(id);
+    if (node?.dials.leader) return edit([{ do: "place", node: id, frame: frame.value, [dial]: value }]);
+    const wrong = await turn(id, dial, value);
+    if (wrong) complain(new Error(wrong));
+  }
+
   /** Sets a dial here and now: one that changes over time gets a key at this frame.
    * @return what was refused */
   function turn(node: string, dial: string, value: unknown) {
@@ -292,6 +300,7 @@ export const useDesk = defineStore("desk", () => {
   return {
     shot,
     take,
+    place,
     operations,
     frames,
     bodies,

@@ -1,0 +1,84 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # Where things stand that go with a prop, which may go with another itself. They take over its place, its turn
+    # and how large it is on the whole; that it is stretched one way does not bend them.
+    module Hanging
+      module_function
+
+      # @param document [Shot::Document]; @param node [Shot::Node] a prop; @param frame [Numeric, nil]
+      # @return [Pose] in the world
+      def pose(document, node, frame)
+        own = own(node, frame)
+        leader = leader(document, node)
+        leader ? on(pose(document, leader, frame), own) : own
+      end
+
+      # A place among the dials of something that may go with a prop. @return [Array<Float>] in the world
+      def point(document, node, dial, frame)
+        leader = leader(document, node)
+        return node[dial, frame] unless leader
+
+        pose = pose(document, leader, frame)
+        pose.rigid.apply(node[dial, frame].map { |c| c * size(pose) })
+      end
+
+      # Where everything but props that goes with one is at each frame of the shot.
+      # @return [Hash{String => Array<Array<Float>>}] by id
+      def places(document)
+        led = document.nodes.each_value.select { |node| node.kind.name != :prop && leader(document, node) }
+        led.to_h { |node| [node.id, (document.first_frame..document.last_frame).map { |frame| point(document, node, :position, frame).map { |c| c.round(4) } }] }
+      end
+
+      # A way, which only turns along.
+      def way(document, node, dial, frame)
+        leader = leader(document, node)
+        return node[dial, frame] unless leader
+
+        turn = Transform.place(turn: pose(document, leader, frame).turn)
+        turn.apply(node[dial, frame])
+      end
+
+      # @return [Array<Shot::Node>] the prop that it goes with, the one which that goes with, and so on
+      def leaders(document, node)
+        all = []
+        while (node = leader(document, node)) && !all.include?(node)
+          all << node
+        end
+        all
+      end
+
+      # Where it has to stand among its own dials to be at a place of the world.
+      # @param world [Pose]; @return [Pose]
+      def inside(document, node, world, frame)
+        leader = leader(document, node)
+        return world unless leader
+
+        pose = pose(document, leader, frame)
+        back = pose.rigid.inverse
+        size = size(pose)
+        Pose.new(back.apply(world.position).map { |c| c / size }, (back * world.rigid).angles, world.scale.map { |c| c / size })
+      end
+
+      # @return [Shot::Node, nil] what it goes with
+      def leader(document, node)
+        id = node.kind.dials.key?(:leader) ? node[:leader] : nil
+        id && document.nodes[id]
+      end
+
+      # One pose as seen from another, in the world.
+      def on(pose, own)
+        size = size(pose)
+        Pose.new(pose.rigid.apply(own.position.map { |c| c * size }), (pose.rigid * own.rigid).angles, own.scale.map { |c| c * size }, own.at)
+      end
+
+      def own(node, frame)
+        Pose.new(*%i[position turn scale].map { |dial| node.kind.dials.key?(dial) ? node[dial, frame] : ((dial == :scale) ? [1.0] * 3 : [0.0] * 3) })
+      end
+
+      def size(pose) = Math.cbrt(pose.scale.reduce(:*).abs)
+      private_class_method :on, :own, :size
+    end
+  end
+end

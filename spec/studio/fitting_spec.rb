@@ -1,0 +1,45 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Studio::Fitting do
+    around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
+
+    let(:id) { shelve(@workshop, small_shot(edits: [set("prop-1", :radius, 0.1), set("prop-1", :position, [0.2, 0.4, 0.0])])) }
+
+    def box
+      chamber = @workshop.shots.document(id).the(:chamber)
+      (x, y, z), (width, height, depth) = chamber[:position], chamber[:size]
+      [[x - width / 2, y, z - depth / 2], [x + width / 2, y + height, z + depth / 2]]
+    end
+
+    it "fits the chamber around a prop, with a little room" do
+      expect(@workshop.fitting.call(id, "prop", node: "prop-1")[:label]).to eq("Chamber fitted to Ember bowl")
+      expect(box.flatten).to match([0.076, 0.276, -0.124, 0.324, 0.524, 0.124].map { |c| be_within(2e-3).of(c) })
+    end
+
+    it "fits it around all sources over all their time, with room above" do
+      [[1, 0.2], [8, 1.2]].each { |frame, x| @workshop.shots.edit(id, [{"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => frame, "value" => [x, 0.4, 0.0]}]) }
+      @workshop.fitting.call(id, "sources")
+      low, high = box
+      expect([low[0], high[0]]).to match([be < 0.1, be > 1.3])
+      expect(high[1] - low[1]).to be > 1.5 * (high[0] - low[0])
+    end
+
+    it "fits it to what the last run filled" do
+      expect(refusal { @workshop.fitting.call(id, "run") }).to match(["not_run", /run a draft first/])
+      before = box
+      run_now(@workshop, id)
+      @workshop.fitting.call(id, "run")
+      (low, high), (floor, ceiling) = box, before
+      expect(3.times.all? { |axis| low[axis] >= floor[axis] - 0.08 && high[axis] <= ceiling[axis] + 0.08 }).to be(true)
+      expect(high.zip(low).map { |a, b| a - b }.reduce(:*)).to be < 0.8 * ceiling.zip(floor).map { |a, b| a - b }.reduce(:*)
+    end
+
+    it "says what it cannot be fitted to" do
+      expect(refusal { @workshop.fitting.call(id, "moon") }).to eq(["bad_value", "A chamber is fitted to prop, sources or run, not \"moon\"."])
+      expect(refusal { @workshop.fitting.call(id, "prop", node: "sun-1") }).to eq(["bad_value", "Sun is no prop to fit the chamber to."])
+      @workshop.shots.edit(id, [{"do" => "remove", "node" => "source-1"}])
+      expect(refusal { @workshop.fitting.call(id, "sources") }).to match(["no_source", /add one first/])
+    end
+  end
+end
