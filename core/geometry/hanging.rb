@@ -74,7 +74,13 @@ module Vumbral
       end
 
       def own(node, frame)
-        Pose.new(*%i[position turn scale].map { |dial| node.kind.dials.key?(dial) ? node[dial, frame] : ((dial == :scale) ? [1.0] * 3 : [0.0] * 3) })
+        Pose.new(*%i[position turn scale].map { |dial|
+          if node.kind.dials.key?(dial)
+            node[dial, frame]
+          else
+            ((dial == :scale) ? [1.0] * 3 : [0.0] * 3)
+          end
+        })
       end
 
       def size(pose) = Math.cbrt(pose.scale.reduce(:*).abs)

@@ -5,7 +5,7 @@ module Vumbral
     # What is done to a prop's shape, one thing after the other.
     module Operations
       ALL = {"subdivide" => Subdivide, "smooth" => Smooth, "pierce" => Pierce, "thicken" => Thicken, "close" => Close, "remesh" => Remesh,
-             "combine" => Combine, "displace" => Displace, "lay" => Lay, "recentre" => Recentre}.freeze
+             "combine" => Combine, "displace" => Displace, "lay" => Lay, "recentre" => Recentre, "copies" => Copies}.freeze
       # No more triangles may come of them.
       MOST_TRIANGLES = 2_000_000
 
@@ -19,7 +19,10 @@ module Vumbral
       end
 
       # @return [Boolean] whether an operation has all that it needs
-      def whole?(node, path) = node[:what] != "combine" || (node[:with] && !path.include?(node[:with]))
+      def whole?(node, path) = !joins?(node) || (node[:with] && !path.include?(node[:with]))
+
+      # @return [Boolean] whether it needs another prop
+      def joins?(node) = node[:what] == "combine" || (node[:what] == "copies" && node[:spread] == "surface")
 
       # @param mesh [Mesh]; @param rows [Array<Hash>] from {.rows}; @param meshes [#mesh]
       # @return [Mesh]
@@ -43,7 +46,7 @@ module Vumbral
         dials = node.kind.dials.each_value.select { |dial| !%i[prop order with].include?(dial.name) && dial.counts?(node) }
         row = {"name" => node.name}.merge(dials.to_h { |dial| [dial.name.to_s, node[dial.name, frame]] })
         row["time"] = frame.to_f / document.rate * node[:drift] if node[:what] == "displace" && node[:drift] != 0.0 && frame
-        row["other"] = other(document, prop, node, frame, path) if node[:what] == "combine"
+        row["other"] = other(document, prop, node, frame, path) if joins?(node)
         row
       end
 

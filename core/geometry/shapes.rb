@@ -34,7 +34,6 @@ module Vumbral
       # @return [Boolean] whether a prop moves by its file
       def plays?(node) = node[:shape] == "mesh" && node[:plays]
 
-
       # @param outline [Hash]
       # @param meshes [#mesh] gives the mesh of a digest
       # @param at [Float, nil] frames that it has moved by itself

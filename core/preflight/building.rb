@@ -20,7 +20,7 @@ module Vumbral
       end
 
       def alone(node)
-        return if node[:what] != "combine" || node[:with]
+        return if !Geometry::Operations.joins?(node) || node[:with]
 
         Finding.new(code: "no_other", node: node.id, dial: :with, text: "#{node.name} changes nothing yet: choose the other prop.", remedy: nil)
       end

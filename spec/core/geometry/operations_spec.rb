@@ -116,6 +116,42 @@ module Vumbral
       expect(done(aside, "recentre", pivot: "under").bounds).to eq([[-0.5, 0.0, -0.5], [0.5, 1.0, 0.5]])
     end
 
+    describe "copies" do
+      let(:grain) { Geometry::Builders.box([0.02, 0.1, 0.02]).transformed(Geometry::Transform.place(position: [0.0, 0.05, 0.0])) }
+      let(:plain) { {seed: 3, size_vary: 0.0, turn_vary: 0.0, upright: true} }
+
+      # The middle of each copy's underside.
+      def feet(mesh) = mesh.points.to_a.each_slice(3).each_slice(8).map { |box| [0, 2].map { |axis| (box.map { |p| p[axis] }.sum / 8).round(4) } + [box.map { |p| p[1] }.min.round(4)] }
+
+      it "stand in a grid, loosened where that is wanted" do
+        grid = {spread: "grid", counts: [3.0, 1.0, 2.0], step: [0.5, 1.0, 0.25], loose: [0.0, 0.0, 0.0]}
+        expect(feet(done(grain, "copies", **plain, **grid))).to contain_exactly(*[-0.5, 0.0, 0.5].product([-0.125, 0.125]).map { |x, z| [x, z, 0.0] })
+        loose = feet(done(grain, "copies", **plain, **grid, loose: [0.1, 0.0, 0.0]))
+        expect(loose.map(&:first).uniq.size).to eq(6)
+        expect(loose.map { |x, _, _| [-0.5, 0.0, 0.5].map { |c| (c - x).abs }.min }.max).to be_between(0.01, 0.1)
+      end
+
+      it "stand on another prop evenly, upright or as it leans, and more leave the others where they are" do
+        other = {"outline" => {"shape" => "plane", "size" => [4.0, 1.0, 2.0]}, "rows" => Geometry::Transform.place(position: [0.0, 1.0, 0.0], turn: [0.0, 0.0, 30.0]).rows}
+        few, many = [50, 400].map { |number| done(grain, "copies", **plain, spread: "surface", number: number, other: other) }
+        expect(feet(many).first(50)).to eq(feet(few))
+        slope = Math.tan(30 * Math::PI / 180)
+        expect(feet(many).map { |x, _, y| (y - 1.0 - slope * x).abs }.max).to be < 1e-3
+        expect(feet(many).count { |x, _, _| x > 0.0 }).to be_within(40).of(200)
+        leaning = done(grain, "copies", **plain, upright: false, spread: "surface", number: 10, other: other)
+        tall = leaning.points.to_a.each_slice(3).each_slice(8).map { |box| box.map { |p| p[1] }.minmax.then { |low, high| high - low } }
+        expect(tall).to all(be_within(2e-3).of(0.1 * Math.cos(30 * Math::PI / 180) + 0.02 * Math.sin(30 * Math::PI / 180)))
+      end
+
+      it "vary in size and turn, and stay within bounds" do
+        boxed = done(grain, "copies", **plain, size_vary: 0.5, turn_vary: 180.0, spread: "box", number: 200, room: [2.0, 0.0, 1.0])
+        heights = boxed.points.to_a.each_slice(3).each_slice(8).map { |box| box.map { |p| p[1] }.max }
+        expect(heights.minmax).to match([be_within(0.005).of(0.05), be_within(0.005).of(0.15)])
+        expect(boxed.volume).to be_within(0.25 * 200 * 4e-5).of(1.25 * 200 * 4e-5)
+        expect(refusal { done(ball, "copies", **plain, spread: "box", number: 2000, room: [1.0] * 3) }).to match(["mesh_too_large", /take fewer copies/])
+      end
+    end
+
     describe "in a shot" do
       def add(n, what, **dials) = {"do" => "add", "kind" => "operation", "name" => what, "id" => "op-#{n}", "dials" => {"prop" => "prop-1", "what" => what, "order" => n}.merge(dials.transform_keys(&:to_s))}
 
