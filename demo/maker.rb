@@ -8,7 +8,7 @@ module Vumbral
     # frames in the background. A shot that was made once is not made again, even if it was thrown away
     # since.
     class Maker
-      SHOTS = [KilnDraw, LidBurst, MorningYard].freeze
+      SHOTS = [KilnDraw, LidBurst, MorningYard, FairSign].freeze
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop)

@@ -16,18 +16,18 @@ module Vumbral
       end)
       with_workshop do |workshop|
         maker = described_class.new(workshop)
-        expect(maker.call).to eq(["Kiln draw", "Lid burst", "Morning yard"])
-        expect(workshop.shots.list.map { |row| row[:name] }).to eq(["Kiln draw", "Lid burst", "Morning yard"])
+        expect(maker.call).to eq(["Kiln draw", "Lid burst", "Morning yard", "Fair sign"])
+        expect(workshop.shots.list.map { |row| row[:name] }).to eq(["Kiln draw", "Lid burst", "Morning yard", "Fair sign"])
         jobs = workshop.jobs.active
         expect(jobs.map { |job| [job[:shot_id], job[:background]] })
-          .to eq([["kiln-draw", true], ["lid-burst", true], ["morning-yard", true]])
+          .to eq([["kiln-draw", true], ["lid-burst", true], ["morning-yard", true], ["fair-sign", true]])
         expect(work(workshop, jobs.last[:id])).to include(state: "done")
-        expect(workshop.runs.state("morning-yard", "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
+        expect(workshop.runs.state("fair-sign", "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
         described_class::SHOTS.each { |shot| expect(workshop.prints.list(shot::ID).size).to eq(1) }
         workshop.shots.take_away("morning-yard")
         workshop.shots.let_go("morning-yard")
         expect(described_class.new(workshop).call).to eq([])
-        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst")
+        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst", "fair-sign")
       end
     end
 

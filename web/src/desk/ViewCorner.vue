@@ -76,7 +76,10 @@ defineExpose({ look });
 <style scoped>
 .corner {
   display: flex;
-  gap: 14px;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  /* What is told on the right has room beside it. */
+  max-width: calc(100% - 348px);
 }
 
 .grips {
