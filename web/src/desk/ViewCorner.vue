@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { NDropdown } from "naive-ui";
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
 import { useDesk } from "../stores/desk";
 import type { Grip } from "../view/handles";
+import type { ShownAs } from "../view/props";
 import type { Stage } from "../view/stage";
 
 /** Where one looks from, and which handles are on what is picked. */
@@ -25,7 +26,17 @@ const WAYS: Record<string, number[]> = {
   above: [0, 1, 1e-4],
   below: [0, -1, 1e-4],
 };
+const AS: Record<ShownAs, string> = {
+  picture: "As in the picture",
+  plain: "In a plain light",
+  through: "Seen through",
+  lines: "As lines",
+};
 const flat = ref(false);
+const as = ref<ShownAs>("picture");
+/** The only prop that is shown. */
+const only = ref<string | null>(null);
+const mark = (on: boolean) => (on ? "● " : "○ ");
 const sides = computed(() => [
   ...Object.keys(WAYS).map((key) => ({
     key,
@@ -33,10 +44,34 @@ const sides = computed(() => [
   })),
   { key: "picked", label: "What is picked (C)", disabled: !desk.selected },
   { key: "flat", label: flat.value ? "With perspective" : "Without perspective" },
+  { type: "divider", key: "divider" },
+  ...Object.entries(AS).map(([key, label]) => ({ key, label: `${mark(as.value === key)}${label}` })),
+  {
+    key: "only",
+    label: only.value ? "All props again" : "Only what is picked",
+    disabled: !only.value && desk.byId.get(desk.selected ?? "")?.kind !== "prop",
+  },
 ]);
 
+function show() {
+  props.stage?.props.show(as.value, only.value);
+  props.stage?.touch();
+}
+
+// A prop that is gone leaves the others to be seen.
+watch(
+  () => desk.bodies,
+  () => only.value && !desk.byId.has(only.value) && ((only.value = null), show()),
+);
+
 function look(side: string) {
-  if (side === "flat") props.stage?.flatten((flat.value = !flat.value));
+  if (side in AS) {
+    as.value = side as ShownAs;
+    show();
+  } else if (side === "only") {
+    only.value = only.value ? null : desk.selected;
+    show();
+  } else if (side === "flat") props.stage?.flatten((flat.value = !flat.value));
   else props.stage?.lookAt(WAYS[side] ?? null, desk.selected);
 }
 
@@ -50,7 +85,9 @@ defineExpose({ look });
     </button>
     <button class="plain" title="See all chambers (0)" @click="stage?.fit()">Fit</button>
     <n-dropdown trigger="click" :options="sides" placement="top-start" @select="look">
-      <button class="plain" title="From a side, or without perspective" data-sides>Sides</button>
+      <button class="plain" title="From a side, without perspective, or props shown otherwise" data-sides>
+        Sides
+      </button>
     </n-dropdown>
     <span v-if="grips.length" class="grips" role="group" aria-label="Handles">
       <button

@@ -11,6 +11,9 @@ const LAMPS = 16;
 /** So many stand for the fire while the machine is slow and things move. */
 const FEW = 2;
 
+/** How props are shown: as the picture has them, in a plain light, seen through, or as their edges. */
+export type ShownAs = "picture" | "plain" | "through" | "lines";
+
 /** Where in a pose the frame of one that moves by its file stands. */
 const AT = 9;
 /** So much memory the shapes of one that moves may take, bytes. */
@@ -42,6 +45,8 @@ export class PropShelf {
   readonly group = new THREE.Group();
   readonly marks = new THREE.Group();
   private shapes = new Map<string, Promise<THREE.BufferGeometry>>();
+  private as: ShownAs = "picture";
+  private only: string | null = null;
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
   private frame = 1;
@@ -56,6 +61,9 @@ export class PropShelf {
     shadowMap: { value: null as THREE.Texture | null },
     toShadow: { value: new THREE.Matrix4() },
     shadowed: { value: 0 },
+    texel: { value: 0 },
+    shownAs: { value: 0 },
+    exposed: { value: 1 },
     lit: { value: null as THREE.Texture | null },
     low: { value: new THREE.Vector3() },
     high: { value: new THREE.Vector3(1, 1, 1) },
@@ -77,6 +85,19 @@ export class PropShelf {
     this.light.horizon.value = rig.horizon;
     this.own = rig.rig.lamps.slice(0, LAMPS / 2);
     this.thickness = rig.rig.thickness * rig.rig.shadow;
+    this.light.exposed.value = rig.film[1];
+    this.shadowStale = true;
+  }
+
+  /** @param as how all are shown; @param only the one that is shown at all, or nothing for all */
+  show(as: ShownAs, only: string | null) {
+    this.as = as;
+    this.only = only;
+    this.light.shownAs.value = { picture: 0, plain: 1, through: 2, lines: 1 }[as];
+    (this.group.children as THREE.Mesh[]).forEach((mesh, n) => {
+      (mesh.material as THREE.ShaderMaterial).wireframe = as === "lines";
+      if (this.bodies[n]) this.place(mesh, this.bodies[n]);
+    });
     this.shadowStale = true;
   }
 
@@ -110,6 +131,7 @@ export class PropShelf {
     light.shadowMap.value = this.shadow.target.depthTexture;
     light.shadowed.value = falls && this.shadow.draw(renderer, this.scene, this.group, way) ? 1 : 0;
     light.toShadow.value.copy(this.shadow.matrix);
+    light.texel.value = this.shadow.texel;
   }
 
   /** @param most of those that stand for the fire; the strongest come first and give what all would */
@@ -149,6 +171,7 @@ export class PropShelf {
         material.uniforms.tint.value.fromArray(paint.colour);
         material.uniforms.rough.value.set(paint.uneven, paint.size);
         material.uniforms.picked.value = body.prop === selected ? 1 : 0;
+        material.wireframe = this.as === "lines";
         material.uniforms.dyes.value = body.dyed ? 1 : 0;
         mesh.userData.url = "";
         if (shapeFrames(body).length) {
@@ -221,7 +244,7 @@ export class PropShelf {
 
   private place(mesh: THREE.Mesh, body: Body) {
     const pose = body.poses ? body.poses[this.frame - (body.first ?? 0)] : body.pose;
-    mesh.visible = !!pose;
+    mesh.visible = !!pose && (!this.only || body.prop === this.only);
     if (!pose) return;
     const shape = pose.length > AT ? this.frames.get(body)?.get(pose[AT]) : undefined;
     if (shape) mesh.geometry = shape;

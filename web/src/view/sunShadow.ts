@@ -10,6 +10,8 @@ export class SunShadow {
     depthTexture: new THREE.DepthTexture(EDGE, EDGE),
   });
   readonly matrix = new THREE.Matrix4();
+  /** How wide one of its pixels is, metres. */
+  texel = 0;
   private camera = new THREE.OrthographicCamera();
   private plain = new THREE.MeshBasicMaterial({ colorWrite: false, side: THREE.DoubleSide });
 
@@ -25,6 +27,7 @@ export class SunShadow {
     }
     if (box.isEmpty() || sun.y <= 0) return false;
     const ball = box.getBoundingSphere(new THREE.Sphere());
+    this.texel = (2 * ball.radius) / EDGE;
     this.camera.position.copy(ball.center).addScaledVector(sun, 2 * ball.radius);
     this.camera.up.set(0, Math.abs(sun.y) > 0.99 ? 0 : 1, Math.abs(sun.y) > 0.99 ? 1 : 0);
     this.camera.lookAt(ball.center);

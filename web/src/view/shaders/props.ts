@@ -23,8 +23,12 @@ in vec3 dyed;
 out vec4 result;
 uniform vec3 tint;
 uniform float dyes;
+/** 0 as in the picture, 1 plain, 2 plain and seen through. */
+uniform int shownAs;
 uniform vec2 rough;
 uniform int octaves;
+/** What the film makes of light, so that what is plain is as bright at any exposure. */
+uniform float exposed;
 uniform float pixel;
 uniform float sky[40];
 uniform float horizon[96];
@@ -35,6 +39,7 @@ uniform float picked;
 uniform sampler2D shadowMap;
 uniform mat4 toShadow;
 uniform float shadowed;
+uniform float texel;
 uniform sampler3D lit;
 uniform vec3 low;
 uniform vec3 high;
@@ -81,6 +86,15 @@ float through(vec3 at, vec3 way, float start) {
 void main() {
   vec3 n = normalize(facing) * (gl_FrontFacing ? 1.0 : -1.0);
   vec3 way = where - cameraPosition;
+  if (shownAs > 0) {
+    if (shownAs == 2 && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) < 0.5) discard;
+    // From the eye, as on a modelling stand, in a middle tone whatever the shot's light is.
+    float facedBy = 0.25 + 0.75 * abs(dot(n, normalize(way)));
+    vec3 paint = mix(tint, dyed, dyes);
+    paint *= 0.35 / max(0.35, max(paint.r, max(paint.g, paint.b)));
+    result = vec4(facedBy * (paint + 0.08) / max(exposed, 1e-4) + picked * vec3(0.1, 0.13, 0.02) / max(exposed, 1e-4), 1.0);
+    return;
+  }
   float far = length(way);
   float tone = 1.0;
   vec3 m = n;
@@ -96,7 +110,8 @@ void main() {
   // The first lamp is the sun where there is one; it alone throws shadows here.
   float sunlit = 1.0;
   if (lampCount > 0 && lampColour[0].w > 0.5 && dot(m, lampPlace[0].xyz) > 0.0 && lampPlace[0].w < 0.5) {
-    sunlit = open(off + 0.01 * n, 6.2831853 * start);
+    // As far off the surface as the shadow's own pixels are wide, or it would shade itself in stripes.
+    sunlit = open(off + (0.004 + 2.0 * texel) * n, 6.2831853 * start);
     if (sunlit > 0.0) sunlit *= through(off, lampPlace[0].xyz, start);
   }
   for (int i = 0; i < lampCount; i++) {
