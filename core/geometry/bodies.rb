@@ -12,7 +12,7 @@ module Vumbral
       # @return [Hash] "outline", "from", "to" and perhaps "broken"
       def of(document, node, frame)
         from, to = pose(node, frame - 1, document), pose(node, frame, document)
-        body = {"outline" => Shapes.outline(node, document: document, frame: frame), "from" => from, "to" => Hanging.leader(document, node) ? to.merge("turn" => Transform.near(from["turn"], to["turn"])) : to}
+        body = {"outline" => Shapes.outline(node, document: document, frame: frame), "from" => from, "to" => (Hanging.leader(document, node) || Hanging.aim(document, node)) ? to.merge("turn" => Transform.near(from["turn"], to["turn"])) : to}
         return body unless Breaking.broken?(node, frame)
 
         body.merge("broken" => Breaking.settings(document, node, frame, box(document)))
@@ -31,7 +31,9 @@ module Vumbral
       def at(node, frame) = frame ? [(frame - node[:plays_from]) * node[:plays_speed], 0.0].max : 0.0
 
       # @return [Boolean] whether it moves from frame to frame, by itself or with what it goes with
-      def goes?(document, node) = [node, *Hanging.leaders(document, node)].any? { |one| %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
+      def goes?(document, node)
+        [node, Hanging.aim(document, node)].compact.flat_map { |one| [one, *Hanging.leaders(document, one)] }.any? { |one| %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
+      end
 
       # @return [Boolean] whether it is not the same at all frames
       def changes?(node) = node.curves.any? || Breaking.breaks?(node) || (node.kind.name == :prop && Shapes.plays?(node))

@@ -12,7 +12,27 @@ module Vumbral
       def pose(document, node, frame)
         own = own(node, frame)
         leader = leader(document, node)
-        leader ? on(pose(document, leader, frame), own) : own
+        world = leader ? on(pose(document, leader, frame), own) : own
+        aim = aim(document, node)
+        aim ? facing(world, own, pose(document, aim, frame).position) : world
+      end
+
+      # What its front turns to: not one that goes with it, nor one that turns to it.
+      # @return [Shot::Node, nil]
+      def aim(document, node)
+        other = node.kind.name == :prop && document.nodes[node[:aim]]
+        other if other && other.id != node.id && other[:aim].nil? && !leaders(document, other).include?(node)
+      end
+
+      # Turned so that its z leads to a place, with its own turn on top.
+      def facing(world, own, place)
+        way = place.zip(world.position).map { |a, b| a - b }
+        length = Math.sqrt(way.sum { |c| c * c })
+        return world if length < 1e-9
+
+        x, y, z = way.map { |c| c / length }
+        look = Transform.place(turn: [-Math.asin(y.clamp(-1.0, 1.0)), Math.atan2(x, z), 0.0].map { |angle| angle * 180 / Math::PI })
+        Pose.new(world.position, (look * Transform.place(turn: own.turn)).angles, world.scale, world.at)
       end
 
       # A place among the dials of something that may go with a prop. @return [Array<Float>] in the world
@@ -84,7 +104,7 @@ module Vumbral
       end
 
       def size(pose) = Math.cbrt(pose.scale.reduce(:*).abs)
-      private_class_method :on, :own, :size
+      private_class_method :on, :own, :size, :facing
     end
   end
 end

@@ -20,10 +20,27 @@ module Vumbral
       # @return [Hash] plain data
       def self.settings(document, frame)
         camera = document.the(:camera)
-        found = %i[position target focal aperture focus samples].to_h { |dial| [dial.to_s, camera[dial, frame]] }
+        found = %i[focal aperture focus samples].to_h { |dial| [dial.to_s, camera[dial, frame]] }.merge(place(document, frame))
         prop = document.nodes[camera[:focus_on]]
         found["focus_at"] = Geometry::Bodies.pose(prop, frame, document)["position"] if prop
         found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate)
+      end
+
+      # Where it stands and looks in the world. @return [Hash] "position" and "target"
+      def self.place(document, frame)
+        camera = document.the(:camera)
+        aim = document.nodes[camera[:aim]]
+        {"position" => Geometry::Hanging.point(document, camera, :position, frame),
+         "target" => aim ? Geometry::Bodies.pose(aim, frame, document)["position"] : Geometry::Hanging.point(document, camera, :target, frame)}
+      end
+
+      # @return [Array<Hash>] place and focal length at each frame of the shot; nothing where it stands still
+      def self.path(document)
+        camera = document.the(:camera)
+        moves = %i[position target focal].any? { |dial| camera.curves.key?(dial) } || camera[:leader] || camera[:aim]
+        return [] unless moves
+
+        (document.first_frame..document.last_frame).map { |frame| place(document, frame).merge("focal" => camera[:focal, frame]) }
       end
 
       # @param settings [Hash] from {.settings}

@@ -60,26 +60,7 @@ module Vumbral
                 code: "unknown_node")
             end
           end
-          check_circle(document, node) if node.kind.name == :operation
-          return unless Geometry::Hanging.leaders(document, node).include?(node)
-
-          raise Refused.new("#{node.name} cannot go with #{document.node(node[:leader]).name}, for that goes with it already; choose another.", code: "circle")
-        end
-
-        # No prop is joined with one that is joined with it.
-        # @api private
-        def check_circle(document, node)
-          joined = document.all_of(:operation).select { |other| Geometry::Operations.joins?(other) && other[:with] }.group_by { |other| other[:prop] }
-          waiting, seen = Geometry::Operations.joins?(node) ? [node[:with]].compact : [], []
-          while (prop = waiting.pop)
-            if prop == node[:prop]
-              raise Refused.new("#{node.name} would join #{document.node(prop).name} with a prop that is joined with it already; choose another.", code: "circle")
-            end
-            next if seen.include?(prop)
-
-            seen << prop
-            waiting.concat(joined.fetch(prop, []).map { |other| other[:with] })
-          end
+          Placement.check_circles(document, node)
         end
 
         # @api private
@@ -131,47 +112,16 @@ module Vumbral
           before = node[dial.name]
           # A plain value takes the place of a course over time.
           changed = node.set(dial.name, value).with(curves: node.curves.except(dial.name))
-          changed = left_standing(document, node, changed) if dial.name == :leader
+          changed = Placement.left_standing(document, node, changed) if dial.name == :leader
           document = document.put(changed)
           check_references(document, changed) if dial.reference?
           check_frames(document) if node.kind.name == :general
           [document, "#{dial.label} #{dial.show(before)} → #{dial.show(value)}"]
         end
 
-        # What goes with another prop from here on stands where it stood.
-        def left_standing(document, node, changed)
-          after = document.put(changed)
-          return changed if Geometry::Hanging.leaders(after, changed).include?(changed)
-
-          frame = document.first_frame
-          world = if node.kind.dials.key?(:scale) then Geometry::Hanging.pose(document, node, frame)
-          else
-            Geometry::Pose.new(Geometry::Hanging.point(document, node, :position, frame), [0.0] * 3, [1.0] * 3)
-          end
-          inside = Geometry::Hanging.inside(after, changed, world, frame)
-          %i[position turn scale].reduce(changed) do |at, dial|
-            next at if at.curves.key?(dial) || !at.kind.dials.key?(dial)
-
-            at.set(dial, at.kind.dials[dial].check(inside[dial].map { |c| c.round(6) }, node.name))
-          end
-        end
-
-        # Sets a prop to a place of the world, at a frame: what has keys gets one.
         def place(document, edit)
-          node = document.node(edit["node"])
-          frame = edit["frame"].is_a?(Integer) ? edit["frame"] : document.first_frame
-          world = Geometry::Hanging.pose(document, node, frame)
-          %w[position turn scale].each do |dial|
-            next unless edit.key?(dial)
-
-            raise Refused.new("#{node.name} has no #{dial} to be set.", code: "unknown_dial") unless node.kind.dials.key?(dial.to_sym)
-            world[dial] = node.kind.dial(dial).check(edit[dial], node.name)
-          end
-          inside = Geometry::Hanging.inside(document, node, world, frame)
-          asked = %w[position turn scale].select { |dial| edit.key?(dial) }
-          # A turn of what leads turns what is told of the place as well, so all of it is set.
-          rows = asked.map { |dial| {"node" => node.id, "dial" => dial, "frame" => frame, "value" => inside[dial].map { |c| c.round(6) }} }
-          rows.reduce([document, ""]) { |(at, _), row| node.curves.key?(row["dial"].to_sym) ? key(at, row) : set(at, row) }
+          rows = Placement.rows(document, edit)
+          rows.reduce([document, ""]) { |(at, _), row| document.node(row["node"]).curves.key?(row["dial"].to_sym) ? key(at, row) : set(at, row) }
         end
 
         def key(document, edit)

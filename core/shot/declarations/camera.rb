@@ -6,13 +6,16 @@ module Vumbral
       Camera = Kind.new(:camera, "Camera", plural: "Camera", chapter: :camera, single: true,
         help: "Where the picture is taken from.") do
         group "Where it stands", touches: :picture do
+          node :leader, "Goes with", default: nil, of: :prop,
+            help: "A prop that takes the camera along: its place is then as seen from there. It stays where it stands when you choose one."
           vector :position, "Position", unit: "m", default: [0.0, 1.6, 6.0], range: -10_000.0..10_000.0,
-            slider: -20.0..20.0, help: "Where the camera stands."
+            slider: -20.0..20.0, keyed: true, help: "Where the camera stands."
+          node :aim, "Follows with its eye", default: nil, of: :prop, help: "A prop that stays in the middle of the picture, wherever it goes."
           vector :target, "Looks at", unit: "m", default: [0.0, 1.3, 0.0], range: -10_000.0..10_000.0,
-            slider: -20.0..20.0, help: "The point in the middle of the picture."
+            slider: -20.0..20.0, keyed: true, help: "The point in the middle of the picture."
         end
         group "Lens", touches: :picture do
-          number :focal, "Focal length", unit: "mm", default: 40.0, range: 4.0..1000.0, slider: 14.0..135.0,
+          number :focal, "Focal length", unit: "mm", default: 40.0, range: 4.0..1000.0, slider: 14.0..135.0, keyed: true,
             help: "On a frame 36 mm wide: 24 is wide, 50 as the eye sees, 100 narrow."
           number :aperture, "Opening", unit: "f", default: 0.0, range: 0.0..64.0, slider: 0.0..16.0, keyed: true,
             zero: "all sharp",

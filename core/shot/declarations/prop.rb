@@ -59,6 +59,7 @@ module Vumbral
             slider: -5.0..5.0, keyed: true, help: "Of its own origin; simple shapes have theirs in the middle."
           vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0,
             keyed: true, help: "About x, then y, then z."
+          node :aim, "Faces", default: nil, of: :prop, help: "A prop that its front (along z) turns to, wherever that goes; its own turn comes on top."
           vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true,
             help: "Factors along its own axes."
         end

@@ -72,6 +72,32 @@ module Vumbral
       expect(pose(keyed, "pot", 5).position).to match(near([0.0, 4.0, 0.0]))
     end
 
+    it "faces another prop, wherever that goes, with its own turn on top" do
+      document = shot(set("pot", :leader, nil), set("pot", :turn, [0.0, 0.0, 0.0]), set("pot", :position, [0.0, 0.5, 0.0]), set("pot", :aim, "cart"), key("cart", "position", 1, [0.0, 0.5, 3.0]), key("cart", "position", 8, [3.0, 3.5, 0.0]), set("pot", :collider, true))
+      front = ->(frame) { pose(document, "pot", frame).rigid.then { |rigid| rigid.apply([0.0, 0.0, 1.0]).zip(rigid.apply([0.0, 0.0, 0.0])).map { |a, b| a - b } } }
+      expect(front.call(1)).to match(near([0.0, 0.0, 1.0]))
+      expect(front.call(8)).to match(near([1.0, 1.0, 0.0].map { |c| c / Math.sqrt(2.0) }))
+      expect(Geometry::Bodies.goes?(document, document.node("pot"))).to be(true)
+      turned, = Shot::Edits.apply(document, [set("pot", :turn, [0.0, 180.0, 0.0])])
+      expect(pose(turned, "pot", 1).rigid.apply([0.0, 0.0, 1.0]).zip(pose(turned, "pot", 1).position).map { |a, b| a - b }).to match(near([0.0, 0.0, -1.0]))
+      # Two that face each other do not go round for ever.
+      both, = Shot::Edits.apply(document, [set("cart", :aim, "pot")])
+      expect(pose(both, "pot", 1).turn).to match(near([0.0, 0.0, 0.0]))
+    end
+
+    it "takes the camera along, or its eye alone" do
+      document = shot(key("cart", "position", 1, [1.0, 0.5, 0.0]), key("cart", "position", 8, [8.0, 0.5, 0.0]))
+      expect(Picture::Camera.path(document)).to eq([])
+      before = Picture::Camera.place(document, 1)
+      led, = Shot::Edits.apply(document, [set("camera", :leader, "cart")])
+      expect(Picture::Camera.place(led, 1).values.flatten).to match(near(before.values.flatten))
+      moved = Picture::Camera.path(led).last
+      expect(moved["position"].zip(before["position"]).map { |a, b| a - b }).to match(near([7.0, 0.0, 0.0]))
+      expect(moved["target"].zip(before["target"]).map { |a, b| a - b }).to match(near([7.0, 0.0, 0.0]))
+      aimed, = Shot::Edits.apply(document, [set("camera", :aim, "cart")])
+      expect(Picture::Camera.settings(aimed, 8)["target"]).to match(near([8.0, 0.5, 0.0]))
+    end
+
     it "goes in no circle" do
       expect(refusal { Shot::Edits.apply(shot, [set("cart", :leader, "pot")]) }).to eq(["circle", "Cart cannot go with Pot, for that goes with it already; choose another."])
       expect(refusal { Shot::Edits.apply(shot, [set("cart", :leader, "cart")]) }).to eq(["circle", "Cart cannot go with Cart, for that goes with it already; choose another."])

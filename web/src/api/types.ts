@@ -179,6 +179,8 @@ export interface ShotAnswer {
   bodies: string;
   /** Where everything but props that goes with one is at each frame. */
   led: Record<string, number[][]>;
+  /** Where the camera is at each frame, if it moves. */
+  eye: { position: number[]; target: number[]; focal: number }[];
   jobs: Job[];
   /** Why nothing goes on, where that is so. */
   trouble: string | null;

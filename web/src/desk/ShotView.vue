@@ -160,8 +160,16 @@ watch(() => desk.frames, ahead);
 watch(() => [desk.frame, desk.playing, volumeName(desk.row), sparks.edition.value], show);
 
 function lookThrough() {
-  if (desk.shot) stage.value?.lookThrough(desk.shot.scene);
+  if (!desk.shot) return;
+  const { scene, eye } = desk.shot;
+  stage.value?.lookThrough({ ...scene, camera: { ...scene.camera, ...eye[desk.frame - desk.first] } });
 }
+
+// A camera that moves takes the view along.
+watch(
+  () => desk.frame,
+  () => desk.shot?.eye.length && stage.value?.eye.through && lookThrough(),
+);
 
 defineExpose({
   fit: () => stage.value?.fit(),
