@@ -67,6 +67,31 @@ module Vumbral
       find(".n-dropdown-option", text: "Without perspective").click
       find("[data-sides]").click
       expect(page).to have_css(".n-dropdown-option", text: "With perspective")
+      find(".n-dropdown-option", text: "As lines").click
+      find("[data-sides]").click
+      find(".n-dropdown-option", text: "Only what is picked").click
+      find("[data-sides]").click
+      expect(page).to have_css(".n-dropdown-option", text: "● As lines")
+      find(".n-dropdown-option", text: "All props again").click
+      # Through the camera, what lies outside its frame is darkened.
+      page.send_keys("v")
+      expect(page).to have_css("[data-bar]")
+    end
+
+    it "copies what is picked with what is done to it, into another shot too" do
+      workshop.shots.edit(id, [{"do" => "add", "kind" => "operation", "name" => "Pierced", "dials" => {"prop" => "prop-1", "what" => "pierce"}}])
+      pick
+      page.send_keys([:control, "c"])
+      expect(page).to have_text("is copied")
+      page.send_keys([:control, "v"])
+      twin = -> { workshop.shots.document(id).of(:prop).find { |node| node.name == "Ember bowl" && node.id != "prop-1" } }
+      eventually { expect(twin.call&.then { |node| workshop.shots.document(id).operations(node.id).map { |one| one[:what] } }).to eq(%w[pierce]) }
+      expect(twin.call[:position][0]).to be_within(1e-6).of(prop[:position][0] + 0.4)
+      other = shelve(workshop, small_shot("Other #{rand(1 << 30)}"))
+      open_desk(other)
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys([:control, "v"])
+      eventually { expect(workshop.shots.document(other).of(:prop).count { |node| node.name == "Ember bowl" }).to eq(2) }
     end
   end
 end

@@ -77,7 +77,10 @@ onMounted(() => {
     resolution.value = stage.value!.resolution;
     void keep(canvas.value!, resolution.value === 1);
   };
-  stage.value.changed = () => uncover() && void show();
+  stage.value.changed = () => {
+    through.value = stage.value!.eye.through;
+    if (uncover()) void show();
+  };
   resize();
   setShown();
   scene();
@@ -136,6 +139,13 @@ function scene() {
     stage.value?.touch();
   });
 }
+
+/** Whether one looks through the shot's camera; what lies outside its frame is darkened then. */
+const through = ref(false);
+const bars = computed(() => {
+  if (!through.value || !desk.shot) return 0;
+  return Math.max(0, (height.value - (width.value * picture("height")) / picture("width")) / 2);
+});
 
 /** What was moved by hand stands where the shot has it, whatever comes of it. */
 function letGo(event: PointerEvent) {
@@ -210,6 +220,10 @@ defineExpose({
       @quantity="quantity = $event"
       @slice="Object.assign(slice, $event)"
     />
+    <template v-if="bars > 1">
+      <div class="bar" :style="{ height: `${bars}px`, top: 0 }" data-bar />
+      <div class="bar" :style="{ height: `${bars}px`, bottom: 0 }" />
+    </template>
     <view-notice :dark="noView" />
     <div v-if="arrivals.reading || hovered" class="reading" role="status" data-reading>
       {{ arrivals.reading ? `Reading ${arrivals.reading}…` : "Drop a mesh here to bring it in" }}
@@ -282,6 +296,15 @@ canvas.over {
 
 canvas:focus-visible {
   outline-offset: -2px;
+}
+
+/* Outside the picture's frame. */
+.bar {
+  position: absolute;
+  left: 0;
+  right: 0;
+  background: rgb(6 8 9 / 55%);
+  pointer-events: none;
 }
 
 .reading {

@@ -1,5 +1,6 @@
 import { onMounted, onUnmounted } from "vue";
 import { useDesk } from "../stores/desk";
+import { useClipboard } from "./useClipboard";
 import { chapters } from "./chapters";
 
 export const keyList: [string, string][] = [
@@ -20,6 +21,7 @@ export const keyList: [string, string][] = [
   ["N", "Set or take away a key on the dial in focus"],
   ["/", "Find a dial"],
   ["Ctrl+Z", "Undo; with Shift redo"],
+  ["Ctrl+C, Ctrl+V", "Copy what is picked and put it in, here or in another shot"],
   ["Delete", "Take away what is picked"],
   ["On a number", "Drag it, or arrows; Alt for fine, Shift for coarse, Enter to type, Esc to give up"],
   ["In the view", "Drag to turn, right drag to shift, wheel to come near"],
@@ -45,6 +47,7 @@ export interface KeyActions {
 /** The desk's keys. They never act while something is being typed. */
 export function useKeys(actions: KeyActions) {
   const desk = useDesk();
+  const clipboard = useClipboard();
 
   function typing(event: KeyboardEvent): boolean {
     const target = event.target as HTMLElement;
@@ -68,9 +71,15 @@ export function useKeys(actions: KeyActions) {
     if (event.key === "Escape") return actions.escape();
     if (typing(event)) return;
     if (event.ctrlKey || event.metaKey) {
-      if (event.key.toLowerCase() !== "z") return;
+      const act = {
+        z: () => desk.step(event.shiftKey ? "redo" : "undo"),
+        // Words that are marked are copied as ever.
+        c: getSelection()?.toString() ? undefined : clipboard.copy,
+        v: clipboard.paste,
+      }[event.key.toLowerCase()];
+      if (!act) return;
       event.preventDefault();
-      return void desk.step(event.shiftKey ? "redo" : "undo");
+      return void act();
     }
     if (event.altKey) return;
     const chapter = chapters.find((candidate) => String(candidate.number) === event.key);
