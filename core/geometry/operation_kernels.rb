@@ -123,12 +123,11 @@ module Vumbral
                 3.times do |axis|
                   beyond = field[k + (axis == 2 ? 1 : 0), j + (axis == 1 ? 1 : 0), i + (axis == 0 ? 1 : 0)] < 0.0
                   if inside != beyond
+                    # The cells around the edge, one after the other.
                     a = numbers[k, j, i]
-                    b = numbers[axis == 0 ? k : k, axis == 0 ? j - 1 : j, axis == 0 ? i : i - 1]
-                    c = numbers[axis == 2 ? k : k - 1, axis == 1 ? j : j - 1, axis == 0 ? i : i - 1]
-                    d = numbers[axis == 2 ? k : k - 1, axis == 2 ? j - 1 : j, i]
-                    c = numbers[k - 1, j - 1, i] if axis == 0
-                    d = numbers[k - 1, j, i] if axis == 0
+                    b = axis == 0 ? numbers[k, j - 1, i] : numbers[k, j, i - 1]
+                    c = axis == 0 ? numbers[k - 1, j - 1, i] : (axis == 1 ? numbers[k - 1, j, i - 1] : numbers[k, j - 1, i - 1])
+                    d = axis == 2 ? numbers[k, j - 1, i] : numbers[k - 1, j, i]
                     # Seen from outside, anticlockwise.
                     turned = axis == 1 ? !inside : inside
                     triangles[made, 0] = a
