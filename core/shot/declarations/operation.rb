@@ -16,34 +16,75 @@ module Vumbral
             help: "One thing after the other, in the order of the cards."
         end
         group "How" do
-          whole :steps, "Steps", default: 1, range: 1..6, slider: 1..4, keyed: true, only: {what: %w[subdivide]}, help: "Each makes four faces of one."
-          switch :soft, "Rounds it off", default: true, only: {what: %w[subdivide]}, help: "Off, the shape stays and only its faces become finer."
-          whole :rounds, "Rounds", default: 8, range: 1..400, slider: 1..60, keyed: true, only: {what: %w[smooth]}, help: "How often each point goes towards its neighbours. Its size is kept."
-          number :share, "Share of faces", default: 0.25, range: 0.0..1.0, keyed: true, only: {what: %w[pierce]}, help: "How many are taken away, picked at random."
-          whole :seed, "Other pick", default: 1, range: 0..1_000_000, slider: 1..50, only: {what: %w[pierce displace copies]}, help: "Another number picks, moves or places others."
-          number :thickness, "Wall", unit: "m", default: 0.02, range: 0.0001..1000.0, slider: 0.002..0.3, keyed: true, only: {what: %w[thicken]}, help: "How thick its wall becomes, half to either side."
-          number :edge, "Face size", unit: "m", default: 0.04, range: 0.0005..1000.0, slider: 0.01..0.3, only: {what: %w[remesh combine]},
+          whole :steps, "Steps", default: 1, range: 1..6, slider: 1..4, keyed: true, only: {what: %w[subdivide]},
+            help: "Each makes four faces of one."
+          switch :soft, "Rounds it off", default: true, only: {what: %w[subdivide]},
+            help: "Off, the shape stays and only its faces become finer."
+          whole :rounds, "Rounds", default: 8, range: 1..400, slider: 1..60, keyed: true, only: {what: %w[smooth]},
+            help: "How often each point goes towards its neighbours. Its size is kept."
+          number :share, "Share of faces", default: 0.25, range: 0.0..1.0, keyed: true, only: {what: %w[pierce]},
+            help: "How many are taken away, picked at random."
+          whole :seed, "Other pick", default: 1, range: 0..1_000_000, slider: 1..50,
+            only: {what: %w[pierce displace copies]},
+            help: "Another number picks, moves or places others."
+          number :thickness, "Wall", unit: "m", default: 0.02, range: 0.0001..1000.0, slider: 0.002..0.3, keyed: true,
+            only: {what: %w[thicken]},
+            help: "How thick its wall becomes, half to either side."
+          number :edge, "Face size", unit: "m", default: 0.04, range: 0.0005..1000.0, slider: 0.01..0.3,
+            only: {what: %w[remesh combine]},
             help: "How long the edges of the new faces are. Half of it makes four times as many faces."
-          choice :how, "Keeps", default: "cut", choices: {cut: "what lies outside the other", union: "both as one", intersect: "what both have"}, only: {what: %w[combine]}, help: "What is left of the two."
-          choice :spread, "Copies stand", default: "surface", choices: {surface: "on another prop", grid: "in a grid", box: "anywhere in a box"}, only: {what: %w[copies]}, help: "How they are spread."
-          node :with, "Other prop", default: nil, of: :prop, only: {what: %w[combine copies]}, help: "It may be hidden; it stays a prop of its own."
-          number :strength, "By", unit: "m", default: 0.05, range: -1000.0..1000.0, slider: -0.3..0.3, keyed: true, only: {what: %w[displace]}, help: "How far along its normals a point moves at most."
-          number :size, "Bumps", unit: "m", default: 0.3, range: 0.001..1000.0, slider: 0.02..3.0, keyed: true, only: {what: %w[displace]}, help: "Across the largest of them."
-          whole :octaves, "Octaves", default: 3, range: 1..8, only: {what: %w[displace]}, help: "Each adds bumps of half the size."
-          number :drift, "Drift", unit: "sizes/s", default: 0.0, range: -100.0..100.0, slider: -4.0..4.0, only: {what: %w[displace]}, help: "How fast the bumps change. 0: they stand."
-          whole :number, "How many", default: 24, range: 1..20_000, slider: 1..200, keyed: true, only: {what: %w[copies], spread: %w[surface box]}, help: "Copies of it."
-          vector :counts, "Along each axis", default: [3.0, 1.0, 3.0], range: 1.0..2000.0, slider: 1.0..20.0, only: {what: %w[copies], spread: %w[grid]}, help: "Copies along x, y and z."
-          vector :step, "Apart", unit: "m", default: [0.5, 0.5, 0.5], range: -1000.0..1000.0, slider: 0.0..3.0, only: {what: %w[copies], spread: %w[grid]}, help: "From one to the next."
-          vector :loose, "Loosened", unit: "m", default: [0.0, 0.0, 0.0], range: 0.0..1000.0, slider: 0.0..1.0, only: {what: %w[copies], spread: %w[grid]}, help: "How far each may stand off its place."
-          vector :room, "Box", unit: "m", default: [2.0, 1.0, 2.0], range: 0.0..10_000.0, slider: 0.0..5.0, only: {what: %w[copies], spread: %w[box]}, help: "Full lengths along x, y and z."
-          switch :upright, "Stand upright", default: true, only: {what: %w[copies], spread: %w[surface]}, help: "Off, they lean as the surface does."
-          number :size_vary, "Sizes vary", default: 0.2, range: 0.0..1.0, only: {what: %w[copies]}, help: "0 makes all alike; 0.5 from half to half as large again."
-          number :turn_vary, "Turns vary", unit: "°", default: 180.0, range: 0.0..180.0, only: {what: %w[copies]}, help: "How far each may be turned about its own upright."
-          choice :lay_as, "Laid out", default: "flat", choices: {flat: "flat from above", box: "from six sides", cylinder: "around", ball: "around, closed above and below"}, only: {what: %w[lay]},
+          choice :how, "Keeps", default: "cut", choices: {cut: "what lies outside the other", union: "both as one", intersect: "what both have"},
+            only: {what: %w[combine]},
+            help: "What is left of the two."
+          choice :spread, "Copies stand", default: "surface", choices: {surface: "on another prop", grid: "in a grid", box: "anywhere in a box"},
+            only: {what: %w[copies]},
+            help: "How they are spread."
+          node :with, "Other prop", default: nil, of: :prop, only: {what: %w[combine copies]},
+            help: "It may be hidden; it stays a prop of its own."
+          number :strength, "By", unit: "m", default: 0.05, range: -1000.0..1000.0, slider: -0.3..0.3, keyed: true,
+            only: {what: %w[displace]},
+            help: "How far along its normals a point moves at most."
+          number :size, "Bumps", unit: "m", default: 0.3, range: 0.001..1000.0, slider: 0.02..3.0, keyed: true,
+            only: {what: %w[displace]},
+            help: "Across the largest of them."
+          whole :octaves, "Octaves", default: 3, range: 1..8, only: {what: %w[displace]},
+            help: "Each adds bumps of half the size."
+          number :drift, "Drift", unit: "sizes/s", default: 0.0, range: -100.0..100.0, slider: -4.0..4.0,
+            only: {what: %w[displace]},
+            help: "How fast the bumps change. 0: they stand."
+          whole :number, "How many", default: 24, range: 1..20_000, slider: 1..200, keyed: true,
+            only: {what: %w[copies], spread: %w[surface box]},
+            help: "Copies of it."
+          vector :counts, "Along each axis", default: [3.0, 1.0, 3.0], range: 1.0..2000.0, slider: 1.0..20.0,
+            only: {what: %w[copies], spread: %w[grid]},
+            help: "Copies along x, y and z."
+          vector :step, "Apart", unit: "m", default: [0.5, 0.5, 0.5], range: -1000.0..1000.0, slider: 0.0..3.0,
+            only: {what: %w[copies], spread: %w[grid]},
+            help: "From one to the next."
+          vector :loose, "Loosened", unit: "m", default: [0.0, 0.0, 0.0], range: 0.0..1000.0, slider: 0.0..1.0,
+            only: {what: %w[copies], spread: %w[grid]},
+            help: "How far each may stand off its place."
+          vector :room, "Box", unit: "m", default: [2.0, 1.0, 2.0], range: 0.0..10_000.0, slider: 0.0..5.0,
+            only: {what: %w[copies], spread: %w[box]},
+            help: "Full lengths along x, y and z."
+          switch :upright, "Stand upright", default: true, only: {what: %w[copies], spread: %w[surface]},
+            help: "Off, they lean as the surface does."
+          number :size_vary, "Sizes vary", default: 0.2, range: 0.0..1.0, only: {what: %w[copies]},
+            help: "0 makes all alike; 0.5 from half to half as large again."
+          number :turn_vary, "Turns vary", unit: "°", default: 180.0, range: 0.0..180.0, only: {what: %w[copies]},
+            help: "How far each may be turned about its own upright."
+          choice :lay_as, "Laid out", default: "flat", choices: {flat: "flat from above", box: "from six sides", cylinder: "around", ball: "around, closed above and below"},
+            only: {what: %w[lay]},
             help: "How a picture comes to lie on it."
-          number :lay_size, "Picture width", unit: "m", default: 1.0, range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true, only: {what: %w[lay]}, help: "How wide one picture is; around, how much of the way round."
-          number :lay_turn, "Picture turn", unit: "°", default: 0.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, only: {what: %w[lay]}, help: "Turns the picture on the surface."
-          choice :pivot, "Origin", default: "middle", choices: {middle: "in its middle", under: "in the middle of its underside"}, only: {what: %w[recentre]}, help: "About which it is placed and turned."
+          number :lay_size, "Picture width", unit: "m", default: 1.0, range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true,
+            only: {what: %w[lay]},
+            help: "How wide one picture is; around, how much of the way round."
+          number :lay_turn, "Picture turn", unit: "°", default: 0.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true,
+            only: {what: %w[lay]},
+            help: "Turns the picture on the surface."
+          choice :pivot, "Origin", default: "middle", choices: {middle: "in its middle", under: "in the middle of its underside"},
+            only: {what: %w[recentre]},
+            help: "About which it is placed and turned."
         end
       end
     end

@@ -10,7 +10,8 @@ module Vumbral
             choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", capsule: "capsule", torus: "torus",
                       plane: "plane", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", mesh: "mesh from a file"}
           mesh :mesh, "Mesh", default: nil, only: {shape: %w[mesh]}, help: "The file that was brought in."
-          choice :unit, "Unit of the file", default: "m", only: {shape: %w[mesh]}, choices: {m: "metres", cm: "centimetres", mm: "millimetres", inch: "inches", foot: "feet"},
+          choice :unit, "Unit of the file", default: "m",
+            only: {shape: %w[mesh]}, choices: {m: "metres", cm: "centimetres", mm: "millimetres", inch: "inches", foot: "feet"},
             help: "What 1 stands for in the file."
           choice :up, "Up in the file", default: "y", only: {shape: %w[mesh]}, choices: {y: "y", z: "z"},
             help: "Which of the file's axes points upwards."
@@ -26,30 +27,53 @@ module Vumbral
           number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0,
             only: {shape: %w[torus]},
             help: "How thick the ring is."
-          number :fold, "Fold", unit: "m", default: 0.5, range: 0.0..1000.0, slider: 0.0..3.0, only: {shape: %w[backdrop]}, help: "How round the ground goes over into the wall."
+          number :fold, "Fold", unit: "m", default: 0.5, range: 0.0..1000.0, slider: 0.0..3.0,
+            only: {shape: %w[backdrop]},
+            help: "How round the ground goes over into the wall."
           words :words, "Words", default: "Fair", only: {shape: %w[words]}, help: "What it says."
-          choice :font, "Font", default: "bold", choices: {bold: "bold", regular: "regular"}, only: {shape: %w[words]}, help: "Of the letters."
-          number :letter, "Letter height", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..3.0, only: {shape: %w[words]}, help: "Of a capital."
-          number :apart, "Letters apart", default: 0.0, range: -1.0..10.0, slider: -0.2..1.0, only: {shape: %w[words]}, help: "Further room between them, in parts of their height."
-          drawing :drawing, "Drawing", default: nil, only: {shape: %w[drawing]}, help: "An SVG file whose outlines are raised."
-          number :wide, "Drawing's size", unit: "m", default: 1.0, range: 0.001..10_000.0, slider: 0.1..5.0, only: {shape: %w[drawing]}, help: "Along its longer side."
-          number :depth, "Depth", unit: "m", default: 0.12, range: 0.0001..1000.0, slider: 0.01..1.0, only: {shape: %w[words drawing]}, help: "How thick it is."
-          number :bevel, "Rounded edge", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..0.1, only: {shape: %w[words drawing]}, help: "How far its edges are rounded off."
-          whole :bevel_steps, "Edge steps", default: 3, range: 1..24, only: {shape: %w[words drawing]}, help: "Faces across a rounded edge."
-          whole :pieces_deep, "Faces deep", default: 1, range: 1..200, slider: 1..24, only: {shape: %w[words drawing]}, help: "Faces along its depth."
-          whole :divisions, "Divisions", default: 4, range: 0..7, only: {shape: %w[sphere]}, help: "Each makes four faces of one; 0 has twenty."
-          whole :sides, "Sides", default: 48, range: 3..1024, slider: 3..128, only: {shape: %w[cylinder cone capsule torus]}, help: "Faces around it."
-          whole :around, "Faces around the tube", default: 24, range: 3..512, slider: 3..64, only: {shape: %w[torus]}, help: "Of a torus."
-          whole :cells, "Cells", default: 1, range: 1..400, slider: 1..64, only: {shape: %w[box plane backdrop]}, help: "Faces along each edge, for what shall be bent or moved by noise."
+          choice :font, "Font", default: "bold", choices: {bold: "bold", regular: "regular"}, only: {shape: %w[words]},
+            help: "Of the letters."
+          number :letter, "Letter height", unit: "m", default: 0.5, range: 0.001..1000.0, slider: 0.05..3.0,
+            only: {shape: %w[words]},
+            help: "Of a capital."
+          number :apart, "Letters apart", default: 0.0, range: -1.0..10.0, slider: -0.2..1.0, only: {shape: %w[words]},
+            help: "Further room between them, in parts of their height."
+          drawing :drawing, "Drawing", default: nil, only: {shape: %w[drawing]},
+            help: "An SVG file whose outlines are raised."
+          number :wide, "Drawing's size", unit: "m", default: 1.0, range: 0.001..10_000.0, slider: 0.1..5.0,
+            only: {shape: %w[drawing]},
+            help: "Along its longer side."
+          number :depth, "Depth", unit: "m", default: 0.12, range: 0.0001..1000.0, slider: 0.01..1.0,
+            only: {shape: %w[words drawing]},
+            help: "How thick it is."
+          number :bevel, "Rounded edge", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..0.1,
+            only: {shape: %w[words drawing]},
+            help: "How far its edges are rounded off."
+          whole :bevel_steps, "Edge steps", default: 3, range: 1..24, only: {shape: %w[words drawing]},
+            help: "Faces across a rounded edge."
+          whole :pieces_deep, "Faces deep", default: 1, range: 1..200, slider: 1..24, only: {shape: %w[words drawing]},
+            help: "Faces along its depth."
+          whole :divisions, "Divisions", default: 4, range: 0..7, only: {shape: %w[sphere]},
+            help: "Each makes four faces of one; 0 has twenty."
+          whole :sides, "Sides", default: 48, range: 3..1024, slider: 3..128,
+            only: {shape: %w[cylinder cone capsule torus]},
+            help: "Faces around it."
+          whole :around, "Faces around the tube", default: 24, range: 3..512, slider: 3..64, only: {shape: %w[torus]},
+            help: "Of a torus."
+          whole :cells, "Cells", default: 1, range: 1..400, slider: 1..64, only: {shape: %w[box plane backdrop]},
+            help: "Faces along each edge, for what shall be bent or moved by noise."
         end
         group "Its own motion" do
           switch :plays, "Moves by its file", default: false, only: {shape: %w[mesh]},
             help: "A file that holds motion plays it; off, it stands still as at its first frame."
-          whole :plays_from, "Motion starts at", default: 1, range: -100_000..100_000, slider: 1..120, only: {shape: %w[mesh], plays: [true]},
+          whole :plays_from, "Motion starts at", default: 1, range: -100_000..100_000, slider: 1..120,
+            only: {shape: %w[mesh], plays: [true]},
             help: "The frame of the shot on which its first frame is seen."
-          number :plays_speed, "Motion speed", default: 1.0, range: 0.0..100.0, slider: 0.0..4.0, only: {shape: %w[mesh], plays: [true]},
+          number :plays_speed, "Motion speed", default: 1.0, range: 0.0..100.0, slider: 0.0..4.0,
+            only: {shape: %w[mesh], plays: [true]},
             help: "1 plays it as fast as the file says, 0.5 half as fast."
-          choice :plays_after, "After its end", default: "hold", choices: {hold: "stays as it is", again: "begins again", back: "goes back and forth"}, only: {shape: %w[mesh], plays: [true]},
+          choice :plays_after, "After its end", default: "hold", choices: {hold: "stays as it is", again: "begins again", back: "goes back and forth"},
+            only: {shape: %w[mesh], plays: [true]},
             help: "What it does once its last frame has been seen."
         end
         group "Where it stands" do
@@ -59,7 +83,8 @@ module Vumbral
             slider: -5.0..5.0, keyed: true, help: "Of its own origin; simple shapes have theirs in the middle."
           vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0,
             keyed: true, help: "About x, then y, then z."
-          node :aim, "Faces", default: nil, of: :prop, help: "A prop that its front (along z) turns to, wherever that goes; its own turn comes on top."
+          node :aim, "Faces", default: nil, of: :prop,
+            help: "A prop that its front (along z) turns to, wherever that goes; its own turn comes on top."
           vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true,
             help: "Factors along its own axes."
         end
