@@ -53,7 +53,7 @@ module Vumbral
         lines = ["ply", "format binary_little_endian 1.0", "element vertex #{vertices.points.dim(0)}", *own.map { |property| "property #{property}" },
           "element face #{mesh.count}", "property list uchar int vertex_indices", "end_header"]
         rows = vertices.points.to_a.each_slice(3).with_index.map do |point, n|
-          point.pack("e3") + (vertices.tints ? vertices.tints[n].map { |c| (255 * Colours.encoded(c.clamp(0.0, 1.0))).round }.pack("C3") : "") +
+          point.pack("e3") + (vertices.tints ? vertices.tints[n].map { |c| (255 * Geometry::Colours.encoded(c.clamp(0.0, 1.0))).round }.pack("C3") : "") +
             (vertices.places ? vertices.places[n].pack("e2") : "") + (paint ? [paint[n]].pack("e") : "")
         end
         "#{lines.join("\n")}\n".b + rows.join + vertices.triangles.to_a.each_slice(3).map { |triangle| [3, *triangle].pack("Cl<3") }.join
@@ -180,7 +180,7 @@ module Vumbral
         triangles = Kernel::Buffer.of(:i32, fans.flat_map(&:last), fans.size, 3)
         tints = tints(vertex, points)
         Geometry::Mesh.new(Points.checked(points.flat_map { |row| row.values_at(*axes) }, name), triangles, places: places(vertex, face, points, faces, fans),
-          paint: paint(vertex, points, tints), colours: tints && Colours.corners(triangles, tints))
+          paint: paint(vertex, points, tints), colours: tints && Geometry::Colours.corners(triangles, tints))
       end
 
       # Faces as triangles that fan out from their first corner: number of the face, corners in it, points.
@@ -200,14 +200,14 @@ module Vumbral
         return if at.any?(&:nil?)
 
         whole = vertex.properties[at[0]].type.match?(/float|double/) ? 1.0 : 255.0
-        steps = Hash.new { |known, value| known[value] = Colours.linear((value / whole).clamp(0.0, 1.0)) }
+        steps = Hash.new { |known, value| known[value] = Geometry::Colours.linear((value / whole).clamp(0.0, 1.0)) }
         Kernel::Buffer.of(:f32, points.flat_map { |row| row.values_at(*at).map { |value| steps[value] } }, points.size, 3)
       end
 
       # The first number that a point has besides what everybody knows, from 0 to 1; else how bright it is.
       def paint(vertex, points, tints)
         own = vertex.properties.index { |property| property.count.nil? && !KNOWN.include?(property.name.delete_prefix("diffuse_")) }
-        return tints && Colours.brightness(tints) unless own
+        return tints && Geometry::Colours.brightness(tints) unless own
 
         values = points.map { |row| row[own].to_f }
         low, high = values.minmax

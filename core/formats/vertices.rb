@@ -37,7 +37,7 @@ module Vumbral
         corners = @mesh.triangles.to_a.each_with_index.map do |point, n|
           found[[point, colours && colours[n], laid && laid[n]]] ||= place(point, n, held)
         end
-        @tints = colours && held.map { |n| n ? colours[n] : Colours::PLAIN }
+        @tints = colours && held.map { |n| n ? colours[n] : Geometry::Colours::PLAIN }
         @places = laid && held.map { |n| n ? laid[n] : [0.0, 0.0] }
         @points = moved(@mesh.points)
         @triangles = Kernel::Buffer.of(:i32, corners, @mesh.count, 3)

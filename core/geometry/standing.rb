@@ -41,7 +41,7 @@ module Vumbral
       def coloured(prop, mesh)
         return mesh if !@coloured || (mesh.colours && prop[:own_colours])
 
-        Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint, colours: Formats::Colours.runs([[0, prop[:colour]]], mesh.count))
+        Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint, colours: Colours.runs([[0, prop[:colour]]], mesh.count))
       end
 
       def whole(prop, frames)

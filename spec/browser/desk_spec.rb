@@ -119,7 +119,8 @@ module Vumbral
       find("[data-chapter='props']").click
       view = find("[data-view] canvas")
       # The source stands in the middle below; look for it.
-      hit = [60, 90, 120, 150, 180].find do |down|
+      # From below: its upper half lies under the handle that lifts it.
+      hit = [210, 195, 180, 165, 150, 135, 120, 105, 90, 75, 60].find do |down|
         page.driver.browser.action.move_to(view.native, 0, down).click.perform
         page.has_css?(".card.selected[data-node='prop-1']", wait: 0.5)
       end

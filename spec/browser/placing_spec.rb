@@ -30,9 +30,14 @@ module Vumbral
 
     it "moves, turns and sizes with handles, and takes it all back" do
       pick
+      # Seen from the front, the handle along x lies to the right of the middle.
+      find("[data-sides]").click
+      find(".n-dropdown-option", text: "From the front").click
+      sleep 0.5
       start = prop[:position]
-      drag(60, -20) { expect(page).to have_css("[data-dragged]", text: / m\z/) }
-      eventually { expect(prop[:position]).not_to eq(start) }
+      drag(60, 0, from: [38, 0]) { expect(page).to have_css("[data-dragged]", text: / m\z/) }
+      eventually { expect(prop[:position][0]).to be > start[0] }
+      expect(prop[:position].drop(1)).to eq(start.drop(1))
       find("[data-grip='size']").click
       page.execute_script("document.activeElement?.blur()")
       page.send_keys("c")

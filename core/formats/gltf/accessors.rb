@@ -2,6 +2,7 @@
 
 module Vumbral
   module Formats
+    # One part of {GLTF}.
     module GLTF
       # Reads the numbers that a file keeps in its buffers.
       class Accessors

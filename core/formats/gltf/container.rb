@@ -2,6 +2,7 @@
 
 module Vumbral
   module Formats
+    # One part of {GLTF}.
     module GLTF
       # The JSON of a file and the bytes that go with it.
       class Container

@@ -2,6 +2,7 @@
 
 module Vumbral
   module Formats
+    # One part of {GLTF}.
     module GLTF
       # One course over time of a node: its place, turn, scale or the weights of its shapes.
       class Motion

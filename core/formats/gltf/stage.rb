@@ -2,6 +2,7 @@
 
 module Vumbral
   module Formats
+    # One part of {GLTF}.
     module GLTF
       # Lets a file's scene play, and takes down what stands where.
       class Stage
@@ -71,7 +72,7 @@ module Vumbral
           coloured, laid = meshes.any?(&:colours), meshes.any?(&:places)
           meshes.map do |mesh|
             Geometry::Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places || (laid ? Kernel::Buffer.new(:f32, mesh.count, 6) : nil),
-              colours: mesh.colours || (coloured ? Colours.runs([[0, Colours::PLAIN]], mesh.count) : nil))
+              colours: mesh.colours || (coloured ? Geometry::Colours.runs([[0, Geometry::Colours::PLAIN]], mesh.count) : nil))
           end
         end
 

@@ -2,6 +2,7 @@
 
 module Vumbral
   module Formats
+    # One part of {GLTF}.
     module GLTF
       # The surfaces of a file's meshes as they rest, before nodes, shapes and skins move them.
       class Surfaces
@@ -79,12 +80,12 @@ module Vumbral
           @textures += 1 if paint["baseColorTexture"]
           factor = paint.fetch("baseColorFactor", [1.0] * 4).first(3).map(&:to_f)
           return unless row["material"] || attributes["COLOR_0"]
-          return Colours.runs([[0, factor.map { |c| c.clamp(0.0, 1.0) }]], triangles.dim(0)) unless attributes["COLOR_0"]
+          return Geometry::Colours.runs([[0, factor.map { |c| c.clamp(0.0, 1.0) }]], triangles.dim(0)) unless attributes["COLOR_0"]
 
           values = @accessors.numbers(attributes["COLOR_0"])
           width = values.size / @accessors.count(attributes["COLOR_0"])
           tints = values.each_slice(width).flat_map { |colour| colour.first(3).zip(factor).map { |c, f| (c * f).clamp(0.0, 1.0) } }
-          Colours.corners(triangles, Kernel::Buffer.of(:f32, tints, tints.size / 3, 3))
+          Geometry::Colours.corners(triangles, Kernel::Buffer.of(:f32, tints, tints.size / 3, 3))
         end
 
         def deltas(targets, points)

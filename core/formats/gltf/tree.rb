@@ -2,6 +2,7 @@
 
 module Vumbral
   module Formats
+    # One part of {GLTF}.
     module GLTF
       # The nodes of a file's scene: who hangs on whom, and where each stands at a moment.
       class Tree

@@ -4,6 +4,7 @@ require "json"
 
 module Vumbral
   module Formats
+    # One part of {GLTF}.
     module GLTF
       # Writes meshes, still or moving, as one .glb.
       class Writer
@@ -24,7 +25,7 @@ module Vumbral
         # @param poses [Array<Geometry::Pose>] where it stands at each frame; one for a still thing
         # @param shapes [Array<Kernel::Buffer>] its points at each further frame, where it deforms
         # @return [self]
-        def add(name, mesh, colour: Colours::PLAIN, poses: [], shapes: [])
+        def add(name, mesh, colour: Geometry::Colours::PLAIN, poses: [], shapes: [])
           vertices = Vertices.new(mesh)
           node = {"name" => name, "mesh" => @json["meshes"].size}.merge(poses.empty? ? {} : place(poses[0]))
           shapes = shapes.map { |points| vertices.moved(points) }

@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Closes every hole with faces that meet in its middle.
       module Close

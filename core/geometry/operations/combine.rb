@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Joins two shapes, cuts one from the other, or keeps what both have, through their distance fields.
       module Combine

@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Many of the same shape as one: in a grid, in a box, or over the surface of another prop. Every copy's chances
       # are its own, so that more of them leave those that were there where they are.

@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Moves points along their normals by noise.
       module Displace

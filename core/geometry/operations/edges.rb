@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Which edges the triangles of a mesh have, and who borders on whom. Points in the same place are one.
       class Edges

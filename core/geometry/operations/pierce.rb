@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Takes faces away at random: with a larger share the same ones and more.
       module Pierce

@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Moves a shape so that its origin lies in its middle or under it.
       module Recentre

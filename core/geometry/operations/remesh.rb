@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Makes a mesh anew from its distance field: closed, with faces of one size (surface nets, Gibson 1998). Holes,
       # faces the wrong way round and faces on top of each other are no trouble.

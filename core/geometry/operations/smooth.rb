@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Brings each point towards its neighbours and back again a little further, so that bumps go and the size stays
       # (Taubin 1995). Open edges stay where they are.

@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Makes four faces of one, and rounds the whole off (Loop 1987, with Warren's weights). Open edges are curves of
       # their own.

@@ -2,6 +2,7 @@
 
 module Vumbral
   module Geometry
+    # One part of {Operations}.
     module Operations
       # Gives a sheet two sides and a rim between them; a closed body becomes hollow.
       module Thicken

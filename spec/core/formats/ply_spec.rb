@@ -28,13 +28,13 @@ module Vumbral
     it "writes what comes in again the same, points split only where their corners differ" do
       ring = Geometry::Builders.torus(0.4, 0.1, sides: 9, around: 6)
       expect(read(described_class.write(ring)).then { |again| [again.points.to_a, again.triangles.to_a] }).to eq([ring.points.to_a, ring.triangles.to_a])
-      tints = Kernel::Buffer.of(:f32, Array.new(3 * ring.points.dim(0)) { |n| Formats::Colours.linear((n * 7 % 256) / 255.0) }, ring.points.dim(0), 3)
-      even = Geometry::Mesh.new(ring.points, ring.triangles, nil, colours: Formats::Colours.corners(ring.triangles, tints), paint: Kernel::Buffer.of(:f32, Array.new(ring.points.dim(0)) { |n| n / 100.0 }))
+      tints = Kernel::Buffer.of(:f32, Array.new(3 * ring.points.dim(0)) { |n| Geometry::Colours.linear((n * 7 % 256) / 255.0) }, ring.points.dim(0), 3)
+      even = Geometry::Mesh.new(ring.points, ring.triangles, nil, colours: Geometry::Colours.corners(ring.triangles, tints), paint: Kernel::Buffer.of(:f32, Array.new(ring.points.dim(0)) { |n| n / 100.0 }))
       again = read(described_class.write(even))
       expect(again.points.dim(0)).to eq(ring.points.dim(0))
       expect(again.colours.to_a.zip(even.colours.to_a).map { |a, b| (a - b).abs }.max).to be < 1e-6
       expect(again.paint.to_a).to eq(even.paint.to_a)
-      patched = Geometry::Mesh.new(ring.points, ring.triangles, nil, colours: Formats::Colours.runs([[0, [1.0, 0.0, 0.0]], [20, [0.0, 0.0, 1.0]]], ring.count))
+      patched = Geometry::Mesh.new(ring.points, ring.triangles, nil, colours: Geometry::Colours.runs([[0, [1.0, 0.0, 0.0]], [20, [0.0, 0.0, 1.0]]], ring.count))
       again = read(described_class.write(patched))
       expect(again.points.dim(0)).to be_between(ring.points.dim(0) + 1, 2 * ring.points.dim(0))
       expect(again.colours.to_a).to eq(patched.colours.to_a)

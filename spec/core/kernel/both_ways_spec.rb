@@ -155,7 +155,7 @@ module Vumbral
     # A ring that swells by its file, feeds what it carries and stands in the way; and what a file's motion is made of.
     def moving_mesh
       ring = Geometry::Builders.torus(0.25, 0.12, sides: 5, around: 4)
-      dyed = Geometry::Mesh.new(ring.points, ring.triangles, nil, places: Kernel::Buffer.new(:f32, ring.count, 6), colours: Formats::Colours.runs([[0, [0.2, 0.5, 0.7]]], ring.count))
+      dyed = Geometry::Mesh.new(ring.points, ring.triangles, nil, places: Kernel::Buffer.new(:f32, ring.count, 6), colours: Geometry::Colours.runs([[0, [0.2, 0.5, 0.7]]], ring.count))
       shelf = Shelf.new({"moving" => dyed, "moved" => dyed.with(ring.transformed(Geometry::Transform.place(scale: [1.3, 1.0, 1.3])).points)})
       document = small_shot(edits: [set("chamber", :voxel, 0.17), set("general", :last, 2), set("prop-1", :shape, "mesh"), set("prop-1", :mesh, "moving"), set("prop-1", :plays, true),
         set("prop-1", :position, [0.0, 0.6, 0.0]), set("prop-1", :collider, true), set("source-1", :from, "surface"), set("source-1", :carried, 100.0)])

@@ -50,6 +50,7 @@ export class Handles {
     this.controls.setColors(...TINTS);
     this.helper = this.controls.getHelper();
     this.helper.visible = false;
+    this.leaveMiddle();
     this.controls.addEventListener("change", () => this.changed());
     this.controls.addEventListener("objectChange", () => {
       this.moved = true;
@@ -70,6 +71,20 @@ export class Handles {
   }
 
   private forget: () => void;
+
+  /** Moving has one arrow for each axis and nothing in the middle: there the hand has the thing itself, which it drags
+   * along the floor. */
+  private leaveMiddle() {
+    const parts = this.helper.children.find((part) => "picker" in part) as unknown as
+      Record<"gizmo" | "picker", Record<string, THREE.Object3D>> | undefined;
+    for (const group of [parts?.gizmo.translate, parts?.picker.translate])
+      for (const part of [...(group?.children ?? [])] as THREE.Mesh[]) {
+        const axis = ["X", "Y", "Z"].indexOf(part.name);
+        part.geometry.computeBoundingBox();
+        const back = axis >= 0 && part.geometry.boundingBox!.max.getComponent(axis) < 0.05;
+        if (axis < 0 || back) part.removeFromParent();
+      }
+  }
 
   /** Whether the pointer is on one of them. */
   get under(): boolean {

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Formats
+  module Geometry
     # Colours that come with a mesh, as its corners have them.
     module Colours
       # What a triangle without a material looks like.
@@ -12,7 +12,7 @@ module Vumbral
       # @param tints [Kernel::Buffer] f32 [n, 3], a colour for each point
       # @return [Kernel::Buffer] f32 [m, 9]
       def corners(triangles, tints)
-        Kernel::Buffer.new(:f32, triangles.dim(0), 9).tap { |out| Geometry::MeshKernels.corner_colours(out, triangles, tints) }
+        Kernel::Buffer.new(:f32, triangles.dim(0), 9).tap { |out| MeshKernels.corner_colours(out, triangles, tints) }
       end
 
       # @return [Kernel::Buffer] f32 [n], how bright each point is
