@@ -211,6 +211,10 @@ defineExpose({
       @pointercancel="letGo"
     />
     <canvas v-show="covered" ref="over" class="over" aria-hidden="true" :data-covered="covered" />
+    <template v-if="bars > 1">
+      <div class="bar" :style="{ height: `${bars}px`, top: 0 }" data-bar />
+      <div class="bar" :style="{ height: `${bars}px`, bottom: 0 }" />
+    </template>
     <view-chips
       :shown="shown"
       :quantity="quantity"
@@ -220,10 +224,6 @@ defineExpose({
       @quantity="quantity = $event"
       @slice="Object.assign(slice, $event)"
     />
-    <template v-if="bars > 1">
-      <div class="bar" :style="{ height: `${bars}px`, top: 0 }" data-bar />
-      <div class="bar" :style="{ height: `${bars}px`, bottom: 0 }" />
-    </template>
     <view-notice :dark="noView" />
     <div v-if="arrivals.reading || hovered" class="reading" role="status" data-reading>
       {{ arrivals.reading ? `Reading ${arrivals.reading}…` : "Drop a mesh here to bring it in" }}
