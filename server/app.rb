@@ -52,7 +52,7 @@ module Vumbral
         answer(limits: {file: Studio::Assets::LARGEST, shot: EarlyLimit::JSON_LIMIT},
           kinds: Shot::Kinds.all.values.map(&:to_h),
           eases: Shot::Curve::EASES, exports: Studio::Exports::FORMATS, seen: Light::ViewVolume::SEEN,
-          meshes: Formats::Meshes::ENDINGS,
+          meshes: Formats::Meshes::ENDINGS, units: Geometry::Shapes::UNITS,
           passes: Shot::Ramp::PASSES, looks: Shot::Looks.to_a)
       end
 

@@ -50,6 +50,14 @@ module Vumbral
       eventually { expect([prop[:position], prop[:scale]]).to eq([start, [1.0, 1.0, 1.0]]) }
     end
 
+    it "fits the chamber to a prop that is chosen from its card" do
+      open_desk(id)
+      find("[data-chapter='chamber']").click
+      find("[data-fit]").click
+      find(".n-dropdown-option", text: "Ember bowl").click
+      eventually { expect(workshop.shots.steps(id)[:undo]).to eq("Chamber fitted to Ember bowl") }
+    end
+
     it "has no handles on what is locked, and keys that change them" do
       pick
       page.send_keys("t")

@@ -72,6 +72,8 @@ export interface Catalog {
   kinds: Kind[];
   eases: string[];
   exports: Record<string, string>;
+  /** Metres in each unit that a mesh may be in. */
+  units: Record<string, number>;
   meshes: string[];
   seen: Record<string, string>;
   /** How a ramp's stop goes on to the next. */

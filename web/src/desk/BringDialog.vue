@@ -17,7 +17,6 @@ const others = ref(false);
 const button = ref<HTMLButtonElement | null>(null);
 const mesh = computed(() => arrivals.mesh!);
 const facts = computed(() => mesh.value.facts);
-const metres: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, inch: 0.0254, foot: 0.3048 };
 
 const choices = (name: string) => {
   const dial = catalog.kind("prop").dials.find((candidate) => candidate.name === name)!;
@@ -26,7 +25,7 @@ const choices = (name: string) => {
 
 const size = computed(() => {
   const { low = [0, 0, 0], high = [0, 0, 0] } = facts.value;
-  const [x, y, z] = low.map((from, axis) => (high[axis] - from) * metres[unit.value]);
+  const [x, y, z] = low.map((from, axis) => (high[axis] - from) * (catalog.catalog?.units[unit.value] ?? 1));
   return up.value === "y" ? [x, y, z] : [x, z, y];
 });
 const strange = computed(() => {

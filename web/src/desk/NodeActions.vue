@@ -24,21 +24,18 @@ const moves = computed(
 );
 const baking = ref(false);
 /** What the chamber can be fitted to. */
-const fits = computed(() => {
-  const picked = desk.byId.get(lastProp.value ?? "");
-  return [
-    { key: "sources", label: "All sources, over all their time" },
-    { key: "run", label: "What the last run filled" },
-    ...(picked ? [{ key: "prop", label: picked.name }] : []),
-  ];
-});
-const lastProp = computed(
-  () => desk.nodes.find((node) => node.kind === "prop" && !node.locked && desk.counts(node))?.id,
-);
+const fits = computed(() => [
+  { key: "sources", label: "All sources, over all their time" },
+  { key: "run", label: "What the last run filled" },
+  ...desk.nodes
+    .filter((node) => node.kind === "prop" && !node.locked)
+    .map((node) => ({ key: `prop ${node.id}`, label: node.name })),
+]);
 
-async function fit(to: string) {
+async function fit(key: string) {
   const { shot } = desk;
-  const answer = shot && (await desk.attempt(() => api.fit(shot.id, to, lastProp.value ?? null)));
+  const [to, prop] = key.split(" ");
+  const answer = shot && (await desk.attempt(() => api.fit(shot.id, to, prop ?? null)));
   if (answer) desk.take(answer);
 }
 

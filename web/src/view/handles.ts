@@ -17,6 +17,9 @@ export interface Place {
   scale: number[];
 }
 
+/** No factor of a size is larger: from the very middle a hand would ask for one without end. */
+const MOST_SIZE = 100;
+
 const rounded = (values: number[], digits: number) => values.map((value) => Number(value.toFixed(digits)));
 
 /** The place of a thing, with degrees about x, then y, then z. */
@@ -28,7 +31,10 @@ export function placeOf(object: THREE.Object3D): Place {
       [x, y, z].map((angle) => (angle * 180) / Math.PI),
       3,
     ),
-    scale: rounded(object.scale.toArray(), 4),
+    scale: rounded(
+      object.scale.toArray().map((part) => Math.min(Math.max(part || 1, 1e-4), MOST_SIZE)),
+      4,
+    ),
   };
 }
 
