@@ -8,7 +8,7 @@ module Vumbral
     # The props of a shot as the view draws them: each body's shape, and where it stands at every
     # frame if it moves. Kept by what they depend on, for breaking takes a moment.
     class Bodies
-      VERSION = 3
+      VERSION = 4
 
       def initialize(workshop)
         @workshop = workshop
@@ -18,7 +18,10 @@ module Vumbral
       def key(document)
         props = (document.of(:prop) + document.of(:operation)).map(&:to_h)
         boxes = [document.the(:chamber), *document.of(:annex)].flat_map { |chamber| [chamber[:position], chamber[:size]] }
-        Digest::SHA256.hexdigest(JSON.generate([VERSION, props, document.first_frame, document.last_frame, document.rate, *boxes]))[0, 24]
+        # Formulas may ask for anything.
+        asked = (document.of(:prop) + document.of(:operation)).any? { |node| node.curves.any? { |_, curve| curve.is_a?(Shot::Rule) } }
+        props += [document.nodes.values.map(&:to_h)] if asked
+        Digest::SHA256.hexdigest(JSON.generate([VERSION, props, document.the(:general)[:seed], document.first_frame, document.last_frame, document.rate, *boxes]))[0, 24]
       end
 
       # @return [Array<Hash>, nil] nil where they have to be made by a worker first
@@ -46,7 +49,7 @@ module Vumbral
       # A body whose shape is built: a mesh of its own, or one for each frame where it changes.
       def built(document, node)
         frames = (document.first_frame..document.last_frame).to_a
-        moves = frames.size > 1 && (Geometry::Shapes.plays?(node) || document.operations(node.id).any? { |operation| operation.curves.any? || operation[:drift] != 0.0 || operation[:with] })
+        moves = frames.size > 1 && (Geometry::Shapes.plays?(node) || document.operations(node.id).any? { |operation| Geometry::Operations.changes?(operation) })
         frames = frames.first(1) unless moves
         digests = frames.map do |frame|
           body = Geometry::Bodies.of(document, node, frame)

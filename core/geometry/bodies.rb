@@ -12,10 +12,23 @@ module Vumbral
       # @return [Hash] "outline", "from", "to" and perhaps "broken"
       def of(document, node, frame)
         from, to = pose(node, frame - 1, document), pose(node, frame, document)
-        body = {"outline" => Shapes.outline(node, document: document, frame: frame), "from" => from, "to" => (Hanging.leader(document, node) || Hanging.aim(document, node)) ? to.merge("turn" => Transform.near(from["turn"], to["turn"])) : to}
+        outline, from, to = shaped(document, node, frame, from, to)
+        body = {"outline" => outline, "from" => from, "to" => (Hanging.leader(document, node) || Hanging.aim(document, node)) ? to.merge("turn" => Transform.near(from["turn"], to["turn"])) : to}
         return body unless Breaking.broken?(node, frame)
 
         body.merge("broken" => Breaking.settings(document, node, frame, box(document)))
+      end
+
+      # What is done to a shape may be another thing at both ends of a frame; then it is as it was before at 0 and as it
+      # is now at 1.
+      def shaped(document, node, frame, from, to)
+        now = Shapes.outline(node, document: document, frame: frame)
+        return [now, from, to] unless document.operations(node.id).any? { |operation| Operations.changes?(operation) }
+
+        was = Shapes.outline(node, document: document, frame: frame - 1)
+        return [now, from, to] if was["operations"] == now["operations"]
+
+        [now.merge("was" => was["operations"], "ends" => [from["at"], to["at"]]), from.merge("at" => 0.0), to.merge("at" => 1.0)]
       end
 
       # @param bodies [Array<Hash>]; @param meshes [#mesh] gives the mesh of a digest
@@ -32,11 +45,11 @@ module Vumbral
 
       # @return [Boolean] whether it moves from frame to frame, by itself or with what it goes with
       def goes?(document, node)
-        [node, Hanging.aim(document, node)].compact.flat_map { |one| [one, *Hanging.leaders(document, one)] }.any? { |one| %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
+        [node, Hanging.aim(document, node)].compact.flat_map { |one| [one, *Hanging.leaders(document, one)] }.any? { |one| Shake.shakes?(one) || %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
       end
 
       # @return [Boolean] whether it is not the same at all frames
-      def changes?(node) = node.curves.any? || Breaking.breaks?(node) || (node.kind.name == :prop && Shapes.plays?(node))
+      def changes?(node) = node.curves.any? || Shake.shakes?(node) || Breaking.breaks?(node) || (node.kind.name == :prop && Shapes.plays?(node))
 
       def moves?(body) = body["from"] != body["to"]
 
@@ -48,7 +61,7 @@ module Vumbral
         end
         [corners.transpose.map(&:min), corners.transpose.map(&:max)]
       end
-      private_class_method :box
+      private_class_method :box, :shaped
     end
   end
 end

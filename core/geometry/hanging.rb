@@ -10,7 +10,7 @@ module Vumbral
       # @param document [Shot::Document]; @param node [Shot::Node] a prop; @param frame [Numeric, nil]
       # @return [Pose] in the world
       def pose(document, node, frame)
-        own = own(node, frame)
+        own = own(document, node, frame)
         leader = leader(document, node)
         world = leader ? on(pose(document, leader, frame), own) : own
         aim = aim(document, node)
@@ -38,16 +38,17 @@ module Vumbral
       # A place among the dials of something that may go with a prop. @return [Array<Float>] in the world
       def point(document, node, dial, frame)
         leader = leader(document, node)
-        return node[dial, frame] unless leader
+        own = node[dial, frame].zip(Shake.offset(document, node, dial, frame)).map(&:sum)
+        return own unless leader
 
         pose = pose(document, leader, frame)
-        pose.rigid.apply(node[dial, frame].map { |c| c * size(pose) })
+        pose.rigid.apply(own.map { |c| c * size(pose) })
       end
 
-      # Where everything but props that goes with one is at each frame of the shot.
+      # Where everything but props that goes with one, or shakes, is at each frame of the shot.
       # @return [Hash{String => Array<Array<Float>>}] by id
       def places(document)
-        led = document.nodes.each_value.select { |node| node.kind.name != :prop && leader(document, node) }
+        led = document.nodes.each_value.select { |node| node.kind.name != :prop && (leader(document, node) || Shake.shakes?(node)) }
         led.to_h { |node| [node.id, (document.first_frame..document.last_frame).map { |frame| point(document, node, :position, frame).map { |c| c.round(4) } }] }
       end
 
@@ -73,12 +74,19 @@ module Vumbral
       # @param world [Pose]; @return [Pose]
       def inside(document, node, world, frame)
         leader = leader(document, node)
-        return world unless leader
+        return steady(document, node, world, frame) unless leader
 
         pose = pose(document, leader, frame)
         back = pose.rigid.inverse
         size = size(pose)
-        Pose.new(back.apply(world.position).map { |c| c / size }, (back * world.rigid).angles, world.scale.map { |c| c / size })
+        found = Pose.new(back.apply(world.position).map { |c| c / size }, (back * world.rigid).angles, world.scale.map { |c| c / size })
+        steady(document, node, found, frame)
+      end
+
+      # Where it stands by its dials, without its shake.
+      def steady(document, node, pose, frame)
+        position, turn = %i[position turn].map { |dial| pose[dial].zip(Shake.offset(document, node, dial, frame)).map { |a, b| a - b } }
+        Pose.new(position, turn, pose.scale)
       end
 
       # @return [Shot::Node, nil] what it goes with
@@ -93,18 +101,16 @@ module Vumbral
         Pose.new(pose.rigid.apply(own.position.map { |c| c * size }), (pose.rigid * own.rigid).angles, own.scale.map { |c| c * size }, own.at)
       end
 
-      def own(node, frame)
+      def own(document, node, frame)
         Pose.new(*%i[position turn scale].map { |dial|
-          if node.kind.dials.key?(dial)
-            node[dial, frame]
-          else
-            ((dial == :scale) ? [1.0] * 3 : [0.0] * 3)
-          end
+          next (dial == :scale) ? [1.0] * 3 : [0.0] * 3 unless node.kind.dials.key?(dial)
+
+          node[dial, frame].zip(Shake.offset(document, node, dial, frame)).map(&:sum)
         })
       end
 
       def size(pose) = Math.cbrt(pose.scale.reduce(:*).abs)
-      private_class_method :on, :own, :size, :facing
+      private_class_method :on, :own, :size, :facing, :steady
     end
   end
 end

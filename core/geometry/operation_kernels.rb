@@ -20,21 +20,33 @@ module Vumbral
         end
       end
 
-      # Points along their normals by noise of several octaves, which all together goes from -1 to 1.
-      kernel to: F32[2], from: F32[2], normals: F32[2], strength: F32, per: F32, octaves: I32, time: F32, seed: I32
-      def displace(to, from, normals, strength, per, octaves, time, seed)
+      # Points along their normals by noise of several octaves, or by waves along a way. All together it goes from -1 to
+      # 1, of which `rest` is the level that stays. `at` is where the noise is read; `setting` as {Operations::Displace}
+      # lays it down: strength, bumps a metre, octaves, time, seed, kind, rest, way.
+      kernel to: F32[2], from: F32[2], at: F32[2], normals: F32[2], setting: F32[1]
+      def displace(to, from, at, normals, setting)
+        kind = setting[5].to_i
         parallel(from.dim(0)) do |n|
           sum = 0.0
           whole = 0.0
           weight = 1.0
-          times = per
-          octaves.times do |o|
-            sum += weight * Grid::Noise.value(from[n, 0] * times, from[n, 1] * times, from[n, 2] * times, time * (o + 1), seed + 17 * o)
+          times = setting[1]
+          setting[2].to_i.times do |o|
+            value = 0.0
+            if kind == Operations::Displace::WAVES
+              far = setting[7] * at[n, 0] + setting[8] * at[n, 1] + setting[9] * at[n, 2]
+              value = Math.sin(6.2831853 * (far * times - setting[3]))
+            else
+              value = Grid::Noise.value(at[n, 0] * times, at[n, 1] * times, at[n, 2] * times, setting[3] * (o + 1), setting[4].to_i + 17 * o)
+            end
+            value = 2.0 * value.abs - 1.0 if kind == Operations::Displace::BILLOWS
+            value = 1.0 - 2.0 * value.abs if kind == Operations::Displace::RIDGES
+            sum += weight * value
             whole += weight
             weight *= 0.5
             times *= 2.0
           end
-          3.times { |c| to[n, c] = from[n, c] + strength * sum / whole * normals[n, c] }
+          3.times { |c| to[n, c] = from[n, c] + setting[0] * (sum / whole - setting[6]) * normals[n, c] }
         end
       end
 

@@ -5,7 +5,8 @@ module Vumbral
     # What is done to a prop's shape, one thing after the other.
     module Operations
       ALL = {"subdivide" => Subdivide, "smooth" => Smooth, "pierce" => Pierce, "thicken" => Thicken, "close" => Close, "remesh" => Remesh,
-             "combine" => Combine, "displace" => Displace, "lay" => Lay, "recentre" => Recentre, "copies" => Copies}.freeze
+             "combine" => Combine, "displace" => Displace, "bend" => Bend, "twist" => Bend, "cage" => Cage,
+             "lay" => Lay, "recentre" => Recentre, "copies" => Copies}.freeze
       # No more triangles may come of them.
       MOST_TRIANGLES = 2_000_000
 
@@ -20,6 +21,11 @@ module Vumbral
 
       # @return [Boolean] whether an operation has all that it needs
       def whole?(node, path) = !joins?(node) || (node[:with] && !path.include?(node[:with]))
+
+      # @return [Boolean] whether it may be another one from frame to frame
+      def changes?(node)
+        node.curves.any? || (node[:what] == "displace" && (node[:drift] != 0.0 || node[:space] == "world")) || (joins?(node) && node[:with])
+      end
 
       # @return [Boolean] whether it needs another prop
       def joins?(node) = node[:what] == "combine" || (node[:what] == "copies" && node[:spread] == "surface")
@@ -45,9 +51,16 @@ module Vumbral
       def row(document, prop, node, frame, path)
         dials = node.kind.dials.each_value.select { |dial| !%i[prop order with].include?(dial.name) && dial.counts?(node) }
         row = {"name" => node.name}.merge(dials.to_h { |dial| [dial.name.to_s, node[dial.name, frame]] })
-        row["time"] = frame.to_f / document.rate * node[:drift] if node[:what] == "displace" && node[:drift] != 0.0 && frame
+        row.merge!(displaced(document, prop, node, frame)) if node[:what] == "displace"
         row["other"] = other(document, prop, node, frame, path) if joins?(node)
         row
+      end
+
+      # How far its noise has drifted, and where the prop stands where that counts.
+      def displaced(document, prop, node, frame)
+        moves = frame && (node.curves.key?(:drift) || node[:drift] != 0.0)
+        world = (node[:space] == "world") ? {"world" => Pose.of(Bodies.pose(prop, frame, document)).transform.rows} : {}
+        moves ? world.merge("time" => document.gone(node, :drift, frame)) : world
       end
 
       # The other prop with where it stands as seen from this one.
@@ -56,7 +69,7 @@ module Vumbral
         own, its = [prop, other].map { |one| Pose.of(Bodies.pose(one, frame, document)) }
         {"outline" => Shapes.outline(other, document: document, frame: frame, path: path), "at" => its.at, "rows" => (own.transform.inverse * its.transform).rows}
       end
-      private_class_method :row, :other, :whole?
+      private_class_method :row, :other, :displaced, :whole?
     end
   end
 end

@@ -49,11 +49,26 @@ module Vumbral
       end
 
       def make(outline, meshes)
+        return between(outline, meshes) if outline["was"]
+
         if outline["operations"]
           return Operations.apply(build(outline.except("operations", "at"), meshes, outline["at"]), outline["operations"], meshes)
         end
 
         simple(outline, meshes)
+      end
+
+      # A shape that changes within a frame: part of the way from how it was, where its triangles are the same.
+      def between(outline, meshes)
+        part, (from, to) = outline.fetch("at", 1.0), outline["ends"]
+        plain = outline.except("was", "ends", "at")
+        now = build(plain, meshes, to)
+        return now if (part - 1.0).abs < 1e-9
+
+        was = build(plain.merge("operations" => outline["was"]), meshes, from)
+        return now unless Clip.alike?(was, now)
+
+        now.with(Kernel::Buffer.new(:f32, *now.points.shape).tap { |out| DeformKernels.between(out, was.points, now.points, part) })
       end
 
       def simple(outline, meshes)
@@ -103,7 +118,7 @@ module Vumbral
         rows = (outline["up"] == "z") ? [[size, 0.0, 0.0, 0.0], [0.0, 0.0, size, 0.0], [0.0, -size, 0.0, 0.0]] : Transform.place(scale: [size] * 3).rows
         mesh.transformed(Transform.new(rows))
       end
-      private_class_method :make, :simple, :raised, :from_file
+      private_class_method :make, :between, :simple, :raised, :from_file
 
       # @return [Transform]
       def transform(placed)

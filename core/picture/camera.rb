@@ -30,14 +30,27 @@ module Vumbral
       def self.place(document, frame)
         camera = document.the(:camera)
         aim = document.nodes[camera[:aim]]
-        {"position" => Geometry::Hanging.point(document, camera, :position, frame),
-         "target" => aim ? Geometry::Bodies.pose(aim, frame, document)["position"] : Geometry::Hanging.point(document, camera, :target, frame)}
+        position = Geometry::Hanging.point(document, camera, :position, frame)
+        target = aim ? Geometry::Bodies.pose(aim, frame, document)["position"] : Geometry::Hanging.point(document, camera, :target, frame)
+        {"position" => position, "target" => unsteady(position, target, Geometry::Shake.offset(document, camera, :turn, frame))}
       end
+
+      # What it looks at once it has turned up and aside by degrees; about the way it looks it does not turn.
+      def self.unsteady(position, target, turn)
+        return target if turn.first(2).all?(&:zero?)
+
+        x, y, z = target.zip(position).map { |a, b| a - b }
+        far = Math.sqrt(x * x + z * z)
+        up, aside = turn.map { |degrees| degrees * Math::PI / 180 }
+        height, around, length = Math.atan2(y, far) + up, Math.atan2(x, z) + aside, Math.hypot(far, y)
+        position.zip([Math.sin(around) * Math.cos(height), Math.sin(height), Math.cos(around) * Math.cos(height)]).map { |a, b| a + length * b }
+      end
+      private_class_method :unsteady
 
       # @return [Array<Hash>] place and focal length at each frame of the shot; nothing where it stands still
       def self.path(document)
         camera = document.the(:camera)
-        moves = %i[position target focal].any? { |dial| camera.curves.key?(dial) } || camera[:leader] || camera[:aim]
+        moves = %i[position target focal].any? { |dial| camera.curves.key?(dial) } || camera[:leader] || camera[:aim] || Geometry::Shake.shakes?(camera)
         return [] unless moves
 
         (document.first_frame..document.last_frame).map { |frame| place(document, frame).merge("focal" => camera[:focal, frame]) }

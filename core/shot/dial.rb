@@ -10,7 +10,7 @@ module Vumbral
       TOUCHES = %i[run light picture].freeze
 
       attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
-        :touches, :zero, :half_life, :mean_path, :values, :over, :units
+        :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time
 
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
@@ -21,14 +21,16 @@ module Vumbral
       # @param mean_path [Boolean] whether it is taken by the metre, and how far light goes on average is shown
       # @param units [Hash, nil] {dial: {its value: unit}}, where the unit depends on another dial of the node
       # @param values [Range, nil] of a ramp, what its stops may have; `range` is where they may stand
+      # @param time [Symbol, nil] whether it is a frame of the shot: on which something begins (:from), ends (:to) or
+      #   happens (:at); or a number of frames (:length)
       # @param over [Symbol, nil] of a ramp, the quantity that it goes over; `of` is :number or :colour
       def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil,
         choices: nil, of: nil, only: nil, touches: :run, zero: nil, half_life: false, mean_path: false, values: nil,
-        over: nil, units: nil)
+        over: nil, units: nil, time: nil)
         @name, @label, @type, @default, @help = name, label, type, default, help
         @unit, @range, @slider, @keyed, @group = unit, range, slider || range, keyed, group
         @choices, @of, @only, @touches, @zero, @half_life = choices, of, only, touches, zero, half_life
-        @mean_path, @values, @over, @units = mean_path, values, over, units
+        @mean_path, @values, @over, @units, @time = mean_path, values, over, units, time
       end
 
       # @param value [Object] as it came in
@@ -79,7 +81,7 @@ module Vumbral
          slider: ends(@slider),
          keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches,
          zero: @zero,
-         half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over, units: @units}.compact
+         half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over, units: @units, time: @time}.compact
       end
 
       private

@@ -7,7 +7,7 @@ module Vumbral
     # A shot: its name and its nodes. Never changed in place; {Edits} make new ones.
     class Document
       FORMAT = "vumbral-shot"
-      VERSION = 4
+      VERSION = 5
       MOST_NODES = 2000
       REMEDY = "Bring a file that Vumbral saved (its name ends in .shot.json)."
 
@@ -16,7 +16,7 @@ module Vumbral
       # @param nodes [Hash{String => Node}] by id, in order
       def initialize(name, nodes)
         @name = name
-        @nodes = nodes.freeze
+        @nodes = nodes.transform_values { |node| node.of(self) }.freeze
       end
 
       # A shot with what every shot has, and nothing else.
@@ -55,6 +55,9 @@ module Vumbral
       def last_frame = the(:general)[:last]
 
       def rate = the(:general)[:rate]
+
+      # @return [Float] how much a rate a second of a node has come to by a frame
+      def gone(node, dial, frame) = Timing.gone(self, node, dial, frame)
 
       def renamed(name) = Document.new(name, @nodes)
 

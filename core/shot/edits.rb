@@ -8,7 +8,13 @@ module Vumbral
     #   {"do": "set", "node": ID, "dial": NAME, "value": V}
     #   {"do": "key", "node": ID, "dial": NAME, "frame": F, "value": V, "ease": "smooth"}
     #   {"do": "move_key", "node": ID, "dial": NAME, "frame": F, "to": F2, "value": V}
+    #     also with "ease", and "arrive" and "leave" for how steeply it goes there, a frame (nil: evenly)
     #   {"do": "drop_key", "node": ID, "dial": NAME, "frame": F}
+    #   {"do": "beyond", "node": ID, "dial": NAME, "before": WAY, "after": WAY}, of {Curve::BEYOND}
+    #   {"do": "formula", "node": ID, "dial": NAME, "text": TEXT or nil}, with "part" for a vector's or colour's
+    #   {"do": "retime", …}, see {Retiming}
+    #   {"do": "pace", "rate": R, "last": F, "stretch": true}, the shot's rate and length, and whether all that is timed
+    #     keeps its place among the rest
     #   {"do": "switch", "node": ID, "off": true, "only": false, "locked": false}, what is not said stays
     #   {"do": "add", "kind": KIND, "name": NAME, "dials": {…}, "keys": {DIAL: [{"frame", "value", "ease"}]}},
     #     with its switches where some shall be on
@@ -20,7 +26,8 @@ module Vumbral
     module Edits
       NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
       MOST_FRAMES = 20_000
-      COMMANDS = %w[set key move_key drop_key switch add remove rename take_look place].freeze
+      COMMANDS = %w[set key move_key drop_key beyond formula retime pace switch add remove rename take_look place].freeze
+      KEYED = %w[key move_key drop_key beyond formula].freeze
       # What some of them were called before.
       OLD = {"notch" => "key", "move_notch" => "move_key", "drop_notch" => "drop_key"}.freeze
 
@@ -41,7 +48,7 @@ module Vumbral
                 code: "bad_edit")
             end
 
-            after, word = send(command, at, edit)
+            after, word = KEYED.include?(command) ? KeyEdits.public_send(command, at, edit) : send(command, at, edit)
             words << word
             after
           end
@@ -64,38 +71,6 @@ module Vumbral
         end
 
         # @api private
-        # @param before [String, nil] how the course went on so far
-        # @return [Curve::Key] of what came in
-        def checked_key(dial, row, place, before: nil)
-          raise Refused.new("#{dial.label} of #{place} cannot change over time.", code: "not_keyed") unless dial.keyed
-
-          ease = row["ease"] || before || "smooth"
-          unless Curve::EASES.include?(ease)
-            raise Refused.new("A key goes on #{Curve::EASES.join(", ")}, not #{ease.inspect[0, 40]}.",
-              code: "bad_value")
-          end
-          Curve::Key.new(checked_frame(dial, row["frame"], place), dial.check(row["value"], place), ease)
-        end
-
-        # @api private
-        def check_room(dial, count, place)
-          return if count <= Curve::MOST_KEYS
-
-          raise Refused.new("#{dial.label} of #{place} would have #{count} keys; #{Curve::MOST_KEYS} is the most.",
-            code: "too_many")
-        end
-
-        # @api private
-        # @return [Curve] of what came in as a list
-        def checked_curve(dial, rows, place)
-          raise Refused.new("The keys of #{place} are not a list.", code: "bad_edit") unless rows.is_a?(Array)
-
-          keys = rows.map { |row| checked_key(dial, row.is_a?(Hash) ? row : {}, place) }
-          check_room(dial, keys.size, place)
-          Curve.new(keys.to_h { |key| [key.frame, key] }.values)
-        end
-
-        # @api private
         def check_frames(document)
           first, last = document.first_frame, document.last_frame
           return if last >= first && last - first < MOST_FRAMES
@@ -104,14 +79,22 @@ module Vumbral
             "at most #{MOST_FRAMES} later.", code: "out_of_range")
         end
 
+        # @api private
+        # @return [Array(Node, Dial)] what an edit is about
+        def target(document, edit)
+          node = document.node(edit["node"])
+          [node, node.kind.dial(edit["dial"].to_s, node.name)]
+        end
+
         private
 
         def set(document, edit)
           node, dial = target(document, edit)
           value = dial.check(edit["value"], node.name)
           before = node[dial.name]
-          # A plain value takes the place of a course over time.
-          changed = node.set(dial.name, value).with(curves: node.curves.except(dial.name))
+          # A plain value takes the place of a course over time, but of formulas only where it is one number.
+          rule = node.rule(dial.name) if value != dial.default && Rule::PARTS.key?(dial.type)
+          changed = node.set(dial.name, value).with(curves: node.curves.except(dial.name).merge(rule ? {dial.name => Rule.new(dial, rule.texts)} : {}))
           changed = Placement.left_standing(document, node, changed) if dial.name == :leader
           document = document.put(changed)
           check_references(document, changed) if dial.reference?
@@ -121,67 +104,7 @@ module Vumbral
 
         def place(document, edit)
           rows = Placement.rows(document, edit)
-          rows.reduce([document, ""]) { |(at, _), row| document.node(row["node"]).curves.key?(row["dial"].to_sym) ? key(at, row) : set(at, row) }
-        end
-
-        def key(document, edit)
-          node, dial = target(document, edit)
-          frame = checked_frame(dial, edit["frame"], node.name)
-          edit = edit.merge("value" => node[dial.name, frame]) unless edit.key?("value")
-          curve = with_key(dial, node.curves[dial.name] || Curve.new([]), edit, node.name)
-          [put_curve(document, node, dial, curve), "Key of #{dial.label} at #{edit["frame"]}"]
-        end
-
-        # @return [Curve] with a checked key in it
-        def with_key(dial, curve, row, place)
-          key = checked_key(dial, row, place, before: row["frame"].is_a?(Integer) && curve.ease_at(row["frame"]))
-          check_room(dial, curve.keys.size + 1, place)
-          curve.put(key.frame, key.value, key.ease)
-        end
-
-        def checked_frame(dial, frame, place)
-          return frame if frame.is_a?(Integer) && frame.between?(-100_000, 1_000_000)
-
-          raise Refused.new("A key of #{dial.label} of #{place} needs a whole frame number, " \
-            "not #{frame.inspect[0, 40]}.", code: "bad_value")
-        end
-
-        def move_key(document, edit)
-          node, dial = target(document, edit)
-          key = find_key(node, dial, edit["frame"])
-          free(node, dial, key, edit["to"])
-          row = {"frame" => edit["to"] || key.frame, "value" => edit.fetch("value", key.value),
-                 "ease" => edit["ease"] || key.ease}
-          curve = with_key(dial, node.curves[dial.name].drop(key.frame), row, node.name)
-          [put_curve(document, node, dial, curve), "Key of #{dial.label} moved to #{row["frame"]}"]
-        end
-
-        # One key never takes another's place unasked.
-        def free(node, dial, key, to)
-          return if to.nil? || to == key.frame || node.curves[dial.name].keys.none? { |other| other.frame == to }
-
-          raise Refused.new("#{dial.label} of #{node.name} has a key at frame #{to} already; take that one away first.",
-            code: "taken")
-        end
-
-        def drop_key(document, edit)
-          node, dial = target(document, edit)
-          key = find_key(node, dial, edit["frame"])
-          curve = node.curves[dial.name].drop(key.frame)
-          document = put_curve(document, node, dial, curve)
-          document = document.put(document.node(node.id).set(dial.name, key.value)) if curve.empty?
-          [document, "Key of #{dial.label} at #{key.frame} taken away"]
-        end
-
-        def find_key(node, dial, frame)
-          key = node.curves[dial.name]&.keys&.find { |candidate| candidate.frame == frame }
-          key || raise(Refused.new("#{dial.label} of #{node.name} has no key at frame #{frame.inspect[0, 20]}.",
-            code: "unknown_key"))
-        end
-
-        def put_curve(document, node, dial, curve)
-          curves = curve.empty? ? node.curves.except(dial.name) : node.curves.merge(dial.name => curve)
-          document.put(node.with(curves: curves))
+          rows.reduce([document, ""]) { |(at, _), row| document.node(row["node"]).keyed(row["dial"].to_sym) ? KeyEdits.key(at, row) : set(at, row) }
         end
 
         def switch(document, edit)
@@ -230,18 +153,52 @@ module Vumbral
             at.set(dial.to_sym, kind.dial(dial,
               name).check(value, name))
           }
-          node = node.with(curves: added_curves(kind, edit["keys"] || {}, name),
+          node = node.with(curves: added_curves(kind, edit, name),
             switches: kind.switched? ? Node::SWITCHES.select { |switch| edit[switch.to_s] == true } : [])
-          document = document.put(node)
-          check_references(document, node)
+          document = ruled(document.put(node), node.id, edit)
+          check_references(document, document.node(node.id))
           [document, "#{kind.label} #{name} added"]
         end
 
-        def added_curves(kind, given, name)
-          raise Refused.new("The keys of #{name} come as an object.", code: "bad_edit") unless given.is_a?(Hash)
-
-          given.to_h { |dial, rows| [dial.to_sym, checked_curve(kind.dial(dial, name), rows, name)] }
+        def added_curves(kind, edit, name)
+          given, beyond = table(edit, "keys", name), table(edit, "beyond", name)
+          given.to_h { |dial, rows| [dial.to_sym, KeyEdits.checked_curve(kind.dial(dial, name), rows, name, beyond[dial])] }
             .reject { |_, curve| curve.empty? }
+        end
+
+        def ruled(document, id, edit)
+          table(edit, "formulas", document.node(id).name).reduce(document) do |at, (name, texts)|
+            node = at.node(id)
+            dial = node.kind.dial(name, node.name)
+            KeyEdits.check_rule(node.kind, dial, node.name)
+            KeyEdits.put_rule(at, node, dial, Array(texts))
+          end
+        end
+
+        def table(edit, what, name)
+          given = edit[what] || {}
+          given.is_a?(Hash) ? given : raise(Refused.new("The #{what} of #{name} come as an object.", code: "bad_edit"))
+        end
+
+        def retime(document, edit) = [Retiming.new(document, edit).document, "Moved in time"]
+
+        # The shot's rate and length.
+        def pace(document, edit)
+          general = document.the(:general)
+          was, now = general, edit.slice("rate", "last").reduce(general) { |at, (dial, value)| at.set(dial.to_sym, at.kind.dial(dial).check(value, at.name)) }
+          words = %i[rate last].filter_map { |dial| "#{general.kind.dials[dial].label} #{was[dial]} → #{now[dial]}" if was[dial] != now[dial] }
+          if edit["stretch"] == true
+            times = edit.key?("last") ? (now[:last] - now[:first]).fdiv([was[:last] - was[:first], 1].max) : now[:rate] / was[:rate].to_f
+            now = now.set(:last, now[:first] + ((was[:last] - was[:first]) * times).round) unless edit.key?("last")
+            if now[:last] <= now[:first]
+              raise Refused.new("At #{format("%g", now[:rate])} frames a second the shot would have no second frame; take a higher rate, or do not stretch it.", code: "out_of_range")
+            end
+            rows = document.nodes.each_key.map { |id| {"node" => id} }
+            document = Retiming.new(document, {"rows" => rows, "stretch" => times, "about" => was[:first], "beyond_shot" => true}).document
+          end
+          document = document.put(now)
+          check_frames(document)
+          [document, words.empty? ? "The shot's pace kept" : words.join("; ")]
         end
 
         def remove(document, edit)
@@ -251,18 +208,7 @@ module Vumbral
               code: "needed")
           end
 
-          document = document.without(node.id)
-          # What was done to its shape goes with it.
-          document.all_of(:operation).each { |other| document = document.without(other.id) if other[:prop] == node.id }
-          # What fed from it feeds from nothing now, which preflight will say.
-          document.nodes.each_value do |other|
-            other.kind.dials.each_value do |dial|
-              if dial.reference? && Array(other[dial.name]).include?(node.id)
-                document = document.put(document.node(other.id).set(dial.name,
-                  dial.without(other[dial.name], node.id)))
-              end
-            end
-          end
+          document = Letting.go(document, node)
           [document, "#{node.name} taken away"]
         end
 
@@ -287,11 +233,6 @@ module Vumbral
               node.name).check(value, node.name))
           }
           [document.put(taken), "#{node.name} looks like #{ready.label.downcase}"]
-        end
-
-        def target(document, edit)
-          node = document.node(edit["node"])
-          [node, node.kind.dial(edit["dial"].to_s, node.name)]
         end
 
         def checked_name(name)

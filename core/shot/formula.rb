@@ -21,6 +21,9 @@ module Vumbral
                    "mod" => 2, "not" => 1}.freeze
       TYPED = FUNCTIONS.keys - %w[add subtract multiply divide power negative less more equal both either not]
 
+      # A dial of the shot in square brackets: [lamp-1.strength], [coil.position.y].
+      REFERENCE = /\[([^\[\]]*)\]/
+
       # The grammar, loosest first.
       class Grammar < Parslet::Parser
         rule(:gap) { match('\s').repeat }
@@ -28,7 +31,8 @@ module Vumbral
         rule(:name) { (match("[a-z]") >> match("[a-z_0-9]").repeat).as(:name) >> gap }
         rule(:call) { name >> str("(") >> gap >> (either.as(:argument) >> (str(",") >> gap >> either.as(:argument)).repeat).repeat(0, 1).as(:arguments) >> str(")") >> gap }
         rule(:group) { str("(") >> gap >> either >> str(")") >> gap }
-        rule(:atom) { number | call.as(:call) | name.as(:variable) | group }
+        rule(:reference) { str("[") >> match('[^\[\]]').repeat(1).as(:reference) >> str("]") >> gap }
+        rule(:atom) { number | call.as(:call) | name.as(:variable) | reference | group }
         rule(:power) { (atom.as(:left) >> (str("^").as(:operator) >> gap >> sign.as(:right)).repeat(1, 1).as(:rest)).as(:chain) | atom }
         rule(:sign) { (str("-") >> gap >> sign.as(:negative)) | power }
         rule(:product) { (sign.as(:left) >> (match("[*/%]").as(:operator) >> gap >> sign.as(:right)).repeat(1).as(:rest)).as(:chain) | sign }
@@ -46,12 +50,16 @@ module Vumbral
       NUMBER, VARIABLE, FUNCTION = 0, 1, 2
       DIVIDING = %w[divide mod power].map { |name| FUNCTION + FUNCTIONS.keys.index(name) }.freeze
 
-      attr_reader :text
+      # @return [Hash{Integer => String}] dials that it asks for, as they were typed, by their step in the program
+      attr_reader :text, :references
 
       # @param text [String]
+      # @param dials [Boolean] whether it may ask for other dials of the shot
       # @raise [Refused] with the position of what is wrong
-      def initialize(text)
+      def initialize(text, dials: false)
         @text = text.to_s
+        @dials = dials
+        @references = {}
         refuse("is longer than #{MOST_LENGTH} characters") if @text.length > MOST_LENGTH
         refuse("is nested too deeply") if @text.count("(") > 4 * MOST_DEPTH
         @steps = []
@@ -78,6 +86,15 @@ module Vumbral
         Kernel::Buffer.of(:f32, [frame, time, seed, *first, voxel, *low, *size].map(&:to_f))
       end
 
+      # Its value at a frame, where no place counts.
+      # @param before [Numeric] what `value` is; @param given [Hash{Integer => Numeric}] of {#references}, by their step
+      # @return [Float]
+      def number(frame:, time:, seed:, before: 0.0, given: {})
+        setting = Formula.setting(frame: frame, time: time, seed: seed, first: [0.0] * 3, voxel: 1.0, low: [0.0] * 3, size: [1.0] * 3)
+        steps = @steps.each_with_index.map { |step, n| given.key?(n) ? [NUMBER, given[n]] : step }
+        FormulaKernels.value(Kernel::Buffer.of(:f32, steps.flatten.map(&:to_f), steps.size, 2), setting, 0.0, 0.0, 0.0, before.to_f)[0]
+      end
+
       # @return [Kernel::Buffer] f32 [steps, 2]
       def program = @program ||= Kernel::Buffer.of(:f32, @steps.flatten.map(&:to_f), @steps.size, 2)
 
@@ -102,6 +119,7 @@ module Vumbral
         refuse("is nested too deeply") if depth > MOST_DEPTH
         if tree.key?(:number) then @steps << [NUMBER, tree[:number].to_s.to_f]
         elsif tree.key?(:variable) then variable(tree[:variable][:name])
+        elsif tree.key?(:reference) then reference(tree[:reference])
         elsif tree.key?(:call) then call(tree[:call], depth)
         elsif tree.key?(:negative)
           emit(tree[:negative], depth + 1)
@@ -116,6 +134,12 @@ module Vumbral
         number || refuse("uses #{name} at character #{name.offset + 1}, but there are only: " \
 "#{VARIABLES.keys.join(", ")}")
         @steps << [VARIABLE, number]
+      end
+
+      def reference(name)
+        refuse("asks for another dial (#{name.to_s[0, 40]}), which only a formula of a dial can") unless @dials
+        @references[@steps.size] = name.to_s.strip
+        @steps << [NUMBER, 0.0]
       end
 
       def call(tree, depth)

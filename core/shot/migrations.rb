@@ -10,7 +10,7 @@ module Vumbral
       module_function
 
       # @param data [Hash] of a version; @return [Hash] of the one after it
-      def next(data, version) = send({1 => :to_two, 2 => :to_three, 3 => :to_four}.fetch(version), data)
+      def next(data, version) = send({1 => :to_two, 2 => :to_three, 3 => :to_four, 4 => :to_five}.fetch(version), data)
 
       # Turbulence became a power, curl boost a share of what is lost, half-lives rates; a skin is metres.
       def to_two(data)
@@ -39,6 +39,9 @@ module Vumbral
           (node.is_a?(Hash) && node.key?("notches")) ? node.except("notches").merge("keys" => node["notches"]) : node
         })
       end
+
+      # Courses may go on beyond their keys, and dials by formulas.
+      def to_five(data) = data.merge("version" => 5)
 
       def wide(chamber)
         dials = chamber["dials"] || {}

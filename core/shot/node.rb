@@ -11,7 +11,7 @@ module Vumbral
       attr_reader :id, :kind, :name, :values, :curves, :switches
 
       # @param values [Hash{Symbol => Object}] dials that differ from their default
-      # @param curves [Hash{Symbol => Curve}] dials that change over time
+      # @param curves [Hash{Symbol => Curve, Rule}] dials that change over time, or go by a formula
       # @param switches [Array<Symbol>] of {SWITCHES}
       def initialize(id, kind, name, values = {}, curves = {}, switches = [])
         @id, @kind, @name, @values, @curves, @switches = id, kind, name, values.freeze, curves.freeze, switches.freeze
@@ -20,9 +20,26 @@ module Vumbral
       # @return [Object] a dial's value at a frame; without one, its own value
       def [](dial, frame = nil)
         curve = @curves[dial]
-        return curve.at(frame) if curve && frame
+        return curve.at(frame) if curve && (frame || curve.is_a?(Rule))
 
-        @values.fetch(dial) { @kind.dials.fetch(dial).default }
+        plain(dial)
+      end
+
+      # @return [Object] a dial's own value, whatever its keys and formula say
+      def plain(dial) = @values.fetch(dial) { @kind.dials.fetch(dial).default }
+
+      # @return [Rule, nil] a dial's formula
+      def rule(dial) = @curves[dial].then { |curve| curve if curve.is_a?(Rule) }
+
+      # @return [Curve, nil] what a dial's keys say
+      def keyed(dial) = rule(dial)&.under || @curves[dial].then { |curve| curve if curve.is_a?(Curve) }
+
+      # The same as one of a document, where its formulas can be asked.
+      # @return [Node]
+      def of(document)
+        return self if @curves.none? { |_, curve| curve.is_a?(Rule) }
+
+        with(curves: @curves.transform_values { |curve| curve.is_a?(Rule) ? curve.of(document, self) : curve })
       end
 
       def off? = @switches.include?(:off)
@@ -43,8 +60,11 @@ module Vumbral
 
       # Plain data, as saved.
       def to_h
-        {id: @id, kind: @kind.name, name: @name, dials: @values, keys: @curves.transform_values(&:to_a),
-         **@switches.to_h { |name| [name, true] }}
+        courses = @curves.keys.to_h { |dial| [dial, keyed(dial)] }.compact
+        beyond = courses.reject { |_, curve| curve.holds? }.transform_values { |curve| [curve.before, curve.after] }
+        formulas = @curves.select { |_, curve| curve.is_a?(Rule) }.transform_values(&:to_data)
+        {id: @id, kind: @kind.name, name: @name, dials: @values, keys: courses.transform_values(&:to_a),
+         **{beyond: beyond, formulas: formulas}.reject { |_, table| table.empty? }, **@switches.to_h { |name| [name, true] }}
       end
     end
   end

@@ -22,7 +22,7 @@ module Vumbral
         nodes = rows.map { |row| node(row) }
         twice = nodes.map(&:id).tally.find { |_, count| count > 1 }
         refuse("has two nodes called #{twice[0]}", "bad_shot") if twice
-        document = Document.new(data["name"], Document.blank("").nodes.merge(nodes.to_h { |node| [node.id, node] }))
+        document = ruled(Document.new(data["name"], Document.blank("").nodes.merge(nodes.to_h { |node| [node.id, node] })), rows)
         document.nodes.each_value { |node| Edits.check_references(document, node) }
         Edits.check_frames(document)
         document
@@ -53,11 +53,21 @@ module Vumbral
         }
         # What stands at its default is not kept.
         values = values.reject { |dial, value| value == kind.dials[dial].default }
-        curves = table(row, "keys", name).to_h { |dial, list|
-          [dial.to_sym, curve(kind.dial(dial, name), list,
-            name)]
-        }
+        beyond = table(row, "beyond", name)
+        curves = table(row, "keys", name).to_h { |dial, list| [dial.to_sym, KeyEdits.checked_curve(kind.dial(dial, name), list, name, beyond[dial])] }
         Node.new(id, kind, name, values, curves.reject { |_, curve| curve.empty? }, switches(kind, row))
+      end
+
+      # With formulas, once all that they may ask for is there.
+      def ruled(document, rows)
+        rows.reduce(document) do |at, row|
+          table(row, "formulas", row["id"]).reduce(at) do |after, (name, texts)|
+            node = after.node(row["id"])
+            dial = node.kind.dial(name, node.name)
+            KeyEdits.check_rule(node.kind, dial, node.name)
+            KeyEdits.put_rule(after, node, dial, Array(texts))
+          end
+        end
       end
 
       def switches(kind, row) = kind.switched? ? Node::SWITCHES.select { |name| row[name.to_s] == true } : []
@@ -80,11 +90,6 @@ module Vumbral
       end
 
       def name?(given) = given.is_a?(String) && given.match?(Edits::NAME)
-
-      def curve(dial, list, name)
-        refuse("has keys of #{name} that are not a list", "bad_shot") unless list.is_a?(Array)
-        Edits.checked_curve(dial, list, name)
-      end
 
       def refuse(reason, code)
         raise Refused.new("#{@from} #{reason}.", code: code)

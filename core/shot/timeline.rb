@@ -4,29 +4,47 @@ module Vumbral
   module Shot
     # What acts in time, row by row: how strong each thing is at each frame.
     class Timeline
-      TINTS = {source: "smoke", chamber: "speed", force: "speed", emitter: "heat", sun: "light", lamp: "light",
-               look: "heat", prop: "fog"}.freeze
+      TINTS = {source: "smoke", chamber: "speed", annex: "speed", force: "speed", emitter: "heat", sun: "light", lamp: "light",
+               look: "heat", prop: "fog", operation: "fog", front: "heat"}.freeze
+      # By which dial each kind that comes and goes is seen to act.
+      ACTS = {source: :strength, force: :strength, emitter: :rate}.freeze
 
       def initialize(document)
         @document = document
         @frames = (document.first_frame..document.last_frame).to_a
       end
 
-      # @return [Array<Hash>] node, dial, name, tint, values (one a frame), peak, keys
+      # @return [Array<Hash>] node, dial, name, tint, values (one a frame), peak, keys; and where there is such a
+      #   thing: spans (dials that are frames), beyond, formula, slopes of each key
       def rows
-        @document.nodes.values.flat_map do |node|
-          dials = node.kind.dials.values.select { |dial| dial.keyed && (node.curves.key?(dial.name) || (%i[source force].include?(node.kind.name) && dial.name == :strength)) }
-          dials.map { |dial| row(node, dial) }
-        end
+        @document.nodes.values.flat_map { |node| own(node).map { |row| row.merge(off: !@document.on?(node)) } }
       end
 
       private
 
+      # Kept as long as the thing itself, for most stay as they are from one change to the next.
+      def own(node)
+        rows = (@@rows ||= ObjectSpace::WeakMap.new)
+        key = [@frames.first, @frames.last]
+        kept = rows[node]
+        return kept[1] if kept && kept[0] == key && !node.kind.single?
+
+        made = dials(node).map { |dial| row(node, dial) }
+        rows[node] = [key, made]
+        made
+      end
+
+      def dials(node)
+        acts = ACTS[node.kind.name]
+        node.kind.dials.values.select { |dial| node.curves.key?(dial.name) || dial.name == acts || (dial.time == :at && dial.counts?(node)) }
+      end
+
       def value(node, dial, frame)
-        return node[dial.name, frame] unless dial.name == :strength
+        return (frame >= node[dial.name]) ? 1.0 : 0.0 if dial.time == :at
+        return node[dial.name, frame] unless ACTS[node.kind.name] == dial.name
         return Timing.strength(node, frame) if node.kind.name == :source
 
-        (node.kind.name == :force && !Timing.on?(node, frame)) ? 0.0 : node[dial.name, frame]
+        Timing.on?(node, frame) ? node[dial.name, frame] : 0.0
       end
 
       # How thick the ribbon is: the number itself, or how far a place has gone from its first.
@@ -34,16 +52,30 @@ module Vumbral
         case value
         when Array then Math.sqrt(value.zip(first).sum { |a, b| (a - b)**2 }).round(5)
         when true, false then value ? 1.0 : 0.0
-        else value.round(5)
+        else value.to_f.round(5)
         end
       end
 
       def row(node, dial)
         values = @frames.map { |frame| value(node, dial, frame) }
-        name = (dial.name == :strength) ? node.name : "#{node.name}: #{dial.label.downcase}"
+        acts = ACTS[node.kind.name] == dial.name
         thick = values.map { |value| thickness(value, values.first) }
-        {node: node.id, dial: dial.name, name: name, tint: TINTS.fetch(node.kind.name, "liquid"), values: thick, raw: values.first.is_a?(Numeric) ? nil : values,
-         peak: [thick.map(&:abs).max, 1e-9].max, off: !@document.on?(node), keys: node.curves[dial.name].to_a}
+        {node: node.id, dial: dial.name, name: acts ? node.name : "#{node.name}: #{dial.label.downcase}", kind: node.kind.name,
+         tint: TINTS.fetch(node.kind.name, "liquid"), values: thick, raw: values.first.is_a?(Numeric) ? nil : values,
+         peak: [thick.map(&:abs).max, 1e-9].max, keys: node.keyed(dial.name).to_a}.merge(spans(node, dial, acts), course(node, dial))
+      end
+
+      # Frames among its dials, which are moved in the timeline like keys.
+      def spans(node, dial, acts)
+        times = acts ? node.kind.dials.values.select { |other| %i[from to].include?(other.time) } : [dial].select { |own| own.time == :at }
+        times.empty? ? {} : {spans: times.map { |time| {dial: time.name, label: time.label, at: time.time, frame: node[time.name]} }}
+      end
+
+      def course(node, dial)
+        curve = node.keyed(dial.name)
+        slopes = curve ? {slopes: curve.slopes, beyond: [curve.before, curve.after]} : {}
+        rule = node.rule(dial.name)
+        rule ? slopes.merge(formula: rule.to_data, fixed: !dial.keyed || nil).compact : slopes
       end
     end
   end

@@ -11,6 +11,17 @@ module Vumbral
       # @param frame [Numeric]
       def on?(node, frame) = frame >= node[:first] && (node[:last].zero? || frame <= node[:last])
 
+      # How much a rate a second has come to since the first frame.
+      # @param dial [Symbol] a number; @return [Float]
+      def gone(document, node, dial, frame)
+        first, rate = document.first_frame, document.rate.to_f
+        return node[dial] * frame / rate unless node.curves.key?(dial)
+
+        whole = frame.floor
+        sum = (first...whole).sum { |at| node[dial, at] } + (frame - whole) * node[dial, whole]
+        (sum + first * node[dial, first]) / rate
+      end
+
       # @return [Float] how strong a source with all its copies is at a frame
       def strength(node, frame) = (0...node[:copies]).map { |n| copy_strength(node, n, frame) }.max
 

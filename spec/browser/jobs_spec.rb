@@ -66,14 +66,15 @@ module Vumbral
 
         wait_for_draft(id)
         page.send_keys(:escape)
-        page.send_keys(:end, "p")
-        expect(find("[data-frame]")).to have_text("14")
-        expect(page).to have_css("[data-print='1']", text: "f 14", wait: 60)
+        page.send_keys(:end)
+        expect(page).to have_css("[data-frame]", exact_text: "14")
+        page.send_keys("p")
+        expect(page).to have_css("[data-print]", text: "f 14", wait: 90)
         page.send_keys("9")
         expect(page).to have_css("[data-export]")
         tab_to("[data-export]")
         page.send_keys(:enter)
-        eventually(60) { expect(workshop.exports.list(id).map { |row| row[:files].size }).to eq([14]) }
+        eventually(180) { expect(workshop.exports.list(id).map { |row| row[:files].size }).to eq([14]) }
         # All fuel that was fed has burned or burns still: nothing of it lies about cold.
         facts = workshop.runs.state(id, "draft")[:rows].map { |row| row[:facts] }
         expect(facts.map { |fact| fact["peak"] }.max).to be > 1500

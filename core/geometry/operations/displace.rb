@@ -4,8 +4,11 @@ module Vumbral
   module Geometry
     # One part of {Operations}.
     module Operations
-      # Moves points along their normals by noise.
+      # Moves points along their normals by noise or by waves.
       module Displace
+        SOFT, BILLOWS, RIDGES, WAVES = 0, 1, 2, 3
+        KINDS = {"soft" => SOFT, "billows" => BILLOWS, "ridges" => RIDGES, "waves" => WAVES}.freeze
+
         module_function
 
         # @return [Mesh]
@@ -13,9 +16,36 @@ module Vumbral
           edges = Edges.new(mesh)
           points = Kernel::Buffer.new(:f32, edges.count, 3)
           normals = Kernel::Buffer.of(:f32, edges.normals.flatten, edges.count, 3)
-          OperationKernels.displace(points, edges.mesh.points, normals, row["strength"], 1.0 / row["size"], row["octaves"], row.fetch("time", 0.0), row["seed"])
+          # What is not said is as it was before there was a choice.
+          kind = KINDS.fetch(row.fetch("bumps", "soft"))
+          setting = [row["strength"], 1.0 / row["size"], row["octaves"], row.fetch("time", 0.0), row["seed"], kind, row.fetch("rest", 0.0), *along(row)]
+          OperationKernels.displace(points, edges.mesh.points, places(edges.mesh, row), normals, Kernel::Buffer.of(:f32, setting.map(&:to_f)))
           edges.mesh.with(points)
         end
+
+        def along(row)
+          way = row.fetch("along", [1.0, 0.0, 0.0])
+          length = Math.sqrt(way.sum { |c| c * c })
+          length.zero? ? [1.0, 0.0, 0.0] : way.map { |c| c / length }
+        end
+
+        # Where the noise is read for each point.
+        def places(mesh, row)
+          case row.fetch("space", "own")
+          when "world" then mesh.transformed(Transform.new(row["world"])).points
+          when "surface" then on_surface(mesh, row)
+          else mesh.points
+          end
+        end
+
+        def on_surface(mesh, row)
+          unless mesh.places
+            raise Refused.new("#{row["name"]} reads its noise on the surface, but the prop has no texture places; lay them out first, or read it in its own space.", code: "no_texture_places")
+          end
+
+          Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| DeformKernels.unrolled(out, mesh.places, mesh.triangles) }
+        end
+        private_class_method :along, :places, :on_surface
       end
     end
   end

@@ -14,6 +14,7 @@ module Vumbral
           vector :target, "Looks at", unit: "m", default: [0.0, 1.3, 0.0], range: -10_000.0..10_000.0,
             slider: -20.0..20.0, keyed: true, help: "The point in the middle of the picture."
         end
+        Shake.declare(self, turns: true, touches: :picture)
         group "Lens", touches: :picture do
           number :focal, "Focal length", unit: "mm", default: 40.0, range: 4.0..1000.0, slider: 14.0..135.0, keyed: true,
             help: "On a frame 36 mm wide: 24 is wide, 50 as the eye sees, 100 narrow."

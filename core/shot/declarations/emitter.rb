@@ -16,14 +16,15 @@ module Vumbral
           number :start_size, "Start radius", unit: "m", default: 0.1, range: 0.0..1000.0, slider: 0.0..1.0,
             help: "How far around the place they start."
         end
+        Shake.declare(self, turns: false)
         group "How many" do
           number :rate, "Rate", unit: "per s", default: 30.0, range: 0.0..20_000.0, slider: 0.0..500.0, keyed: true,
             help: "Particles in a second."
           number :life, "Life", unit: "s", default: 1.5, range: 0.02..60.0, slider: 0.1..5.0,
             help: "How long each lasts; each a little more or less."
-          whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,
+          whole :first, "From frame", time: :from, default: 1, range: 0..100_000, slider: 1..240,
             help: "The first frame on which they start."
-          whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
+          whole :last, "To frame", time: :to, default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
             help: "The last frame on which they start. 0: as long as the shot lasts."
         end
         group "How they fly" do

@@ -53,6 +53,7 @@ module Vumbral
           number :soft, "Soft edge", default: 0.5, range: 0.0..1.0, keyed: true,
             help: "Which part of the shape fades. 0 is a hard edge, 1 fades from the middle on."
         end
+        Shake.declare(self, turns: false)
         group "How even" do
           number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0, keyed: true,
             help: "How much it differs from place to place. 0 is the same everywhere, 1 leaves places where it does " \
@@ -61,9 +62,9 @@ module Vumbral
             help: "Across one strong or weak place."
         end
         group "When" do
-          whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,
+          whole :first, "From frame", time: :from, default: 1, range: 0..100_000, slider: 1..240,
             help: "The first frame on which it acts."
-          whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
+          whole :last, "To frame", time: :to, default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
             help: "The last frame on which it acts. 0: as long as the shot lasts."
         end
       end

@@ -17,6 +17,7 @@ module Vumbral
           vector :position, "Position", unit: "m", default: [1.0, 1.0, 1.5], range: -10_000.0..10_000.0,
             slider: -5.0..5.0, keyed: true, help: "Where it hangs."
         end
+        Shake.declare(self, turns: false, touches: :light)
       end
     end
   end

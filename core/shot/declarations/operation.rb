@@ -11,7 +11,8 @@ module Vumbral
           whole :order, "Order", default: 0, range: 0..10_000, only: {what: []}, help: "Lower ones come first."
           choice :what, "It", default: "smooth",
             choices: {subdivide: "makes faces finer", smooth: "smooths", pierce: "takes faces away", thicken: "gives it thickness", close: "closes holes",
-                      remesh: "makes faces even and closed", combine: "joins or cuts with another prop", displace: "moves the surface by noise",
+                      remesh: "makes faces even and closed", combine: "joins or cuts with another prop", displace: "moves the surface by noise or waves",
+                      bend: "bends", twist: "twists", cage: "is pulled by corners",
                       lay: "lays out texture places", recentre: "moves the origin", copies: "makes many of it"},
             help: "One thing after the other, in the order of the cards."
         end
@@ -41,6 +42,9 @@ module Vumbral
             help: "How they are spread."
           node :with, "Other prop", default: nil, of: :prop, only: {what: %w[combine copies]},
             help: "It may be hidden; it stays a prop of its own."
+          choice :bumps, "Bumps as", default: "soft", choices: {soft: "soft noise", billows: "billows", ridges: "ridges", waves: "waves"},
+            only: {what: %w[displace]},
+            help: "Soft goes in and out, billows are round and swell outwards, ridges are sharp, waves run along a way."
           number :strength, "By", unit: "m", default: 0.05, range: -1000.0..1000.0, slider: -0.3..0.3, keyed: true,
             only: {what: %w[displace]},
             help: "How far along its normals a point moves at most."
@@ -50,8 +54,34 @@ module Vumbral
           whole :octaves, "Octaves", default: 3, range: 1..8, only: {what: %w[displace]},
             help: "Each adds bumps of half the size."
           number :drift, "Drift", unit: "sizes/s", default: 0.0, range: -100.0..100.0, slider: -4.0..4.0,
+            keyed: true, only: {what: %w[displace]},
+            help: "How fast the bumps change, or how fast waves run. 0: they stand."
+          vector :along, "Waves along", default: [1.0, 0.0, 0.0], range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true,
+            only: {what: %w[displace], bumps: %w[waves]},
+            help: "The way they run."
+          number :rest, "Level that stays", default: 0.0, range: -1.0..1.0, keyed: true, only: {what: %w[displace]},
+            help: "0 moves as much out as in, -1 only out, 1 only in."
+          choice :space, "Read in", default: "own", choices: {own: "its own space", surface: "its texture places", world: "the world"},
             only: {what: %w[displace]},
-            help: "How fast the bumps change. 0: they stand."
+            help: "Its own: the bumps go along with it. The world: it moves through them."
+          choice :axis, "Along", default: "y", choices: {x: "x", y: "y", z: "z"}, only: {what: %w[bend twist]},
+            help: "The axis that is bent or twisted."
+          number :angle, "Angle", unit: "°", default: 45.0, range: -36_000.0..36_000.0, slider: -180.0..180.0, keyed: true,
+            only: {what: %w[bend twist]},
+            help: "From where it begins to where it ends."
+          number :towards, "Towards", unit: "°", default: 0.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true,
+            only: {what: %w[bend]},
+            help: "The side to which it bends, about the axis."
+          number :bend_from, "Begins at", default: 0.0, range: -10.0..10.0, slider: 0.0..1.0, keyed: true, only: {what: %w[bend twist]},
+            help: "0 is its lowest end, 1 its highest; what lies below stays as it is."
+          number :bend_to, "Ends at", default: 1.0, range: -10.0..10.0, slider: 0.0..1.0, keyed: true, only: {what: %w[bend twist]},
+            help: "What lies above goes along straight."
+          ["left below, back", "right below, back", "left above, back", "right above, back", "left below, front", "right below, front",
+            "left above, front", "right above, front"].each_with_index do |corner, n|
+            vector :"corner_#{n}", "Corner #{corner}", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -1.0..1.0, keyed: true,
+              only: {what: %w[cage]},
+              help: "How far this corner of the box around the prop is pulled."
+          end
           whole :number, "How many", default: 24, range: 1..20_000, slider: 1..200, keyed: true,
             only: {what: %w[copies], spread: %w[surface box]},
             help: "Copies of it."

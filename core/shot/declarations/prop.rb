@@ -66,7 +66,7 @@ module Vumbral
         group "Its own motion" do
           switch :plays, "Moves by its file", default: false, only: {shape: %w[mesh]},
             help: "A file that holds motion plays it; off, it stands still as at its first frame."
-          whole :plays_from, "Motion starts at", default: 1, range: -100_000..100_000, slider: 1..120,
+          whole :plays_from, "Motion starts at", time: :at, default: 1, range: -100_000..100_000, slider: 1..120,
             only: {shape: %w[mesh], plays: [true]},
             help: "The frame of the shot on which its first frame is seen."
           number :plays_speed, "Motion speed", default: 1.0, range: 0.0..100.0, slider: 0.0..4.0,
@@ -88,6 +88,7 @@ module Vumbral
           vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true,
             help: "Factors along its own axes."
         end
+        Shake.declare(self, turns: true)
         group "What it does" do
           switch :collider, "Stands in the way", default: false,
             help: "Gas flows around it, and is pushed when it moves. It should be closed, and at least two voxels " \
@@ -104,7 +105,7 @@ module Vumbral
         group "Breaking" do
           switch :breaks, "Breaks", default: false,
             help: "Falls into pieces that are blown apart. It must be closed. The pieces feed and block like the prop."
-          whole :break_frame, "At frame", default: 10, range: 0..100_000, slider: 1..120, only: {breaks: [true]},
+          whole :break_frame, "At frame", time: :at, default: 10, range: 0..100_000, slider: 1..120, only: {breaks: [true]},
             help: "The frame on which it is in pieces."
           whole :pieces, "Pieces", default: 14, range: 2..80, slider: 2..40, only: {breaks: [true]},
             help: "How many there are. 14 is a lid, 40 is rubble."

@@ -85,16 +85,16 @@ module Vumbral
         group "When" do
           number :strength, "Feeding", unit: "times", default: 1.0, range: 0.0..100.0, slider: 0.0..2.0, keyed: true,
             help: "Multiplies everything it feeds. Set keys here to let it swell and die."
-          whole :first, "From frame", default: 1, range: 0..100_000, slider: 1..240,
+          whole :first, "From frame", time: :from, default: 1, range: 0..100_000, slider: 1..240,
             help: "The first frame on which it feeds."
-          whole :last, "To frame", default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
+          whole :last, "To frame", time: :to, default: 0, range: 0..100_000, slider: 0..240, zero: "the end",
             help: "The last frame on which it feeds. 0: as long as the shot lasts."
         end
         group "In a row" do
           whole :copies, "How many", default: 1, range: 1..60, slider: 1..20,
             help: "A row of the same source, each a step on from the one before: charges that go off one after the " \
               "other."
-          number :step_frames, "Frames apart", unit: "frames", default: 6.0, range: -1000.0..1000.0, slider: 0.0..24.0,
+          number :step_frames, "Frames apart", unit: "frames", time: :length, default: 6.0, range: -1000.0..1000.0, slider: 0.0..24.0,
             help: "How much later each goes off than the one before; keys go along."
           vector :step_place, "Place apart", unit: "m", default: [0.5, 0.0, 0.0], range: -1000.0..1000.0,
             slider: -2.0..2.0,

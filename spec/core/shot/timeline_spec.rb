@@ -79,48 +79,6 @@ module Vumbral
     end
   end
 
-  RSpec.describe Shot::Curve do
-    def curve(*rows)
-      described_class.new(rows.map { |frame, value, ease| described_class::Key.new(frame, value, ease || "smooth") })
-    end
-
-    it "never leaves the values between two keys, however uneven" do
-      random = Random.new(3)
-      20.times do
-        rows = Array.new(12) { |n| [n * 5 + random.rand(0..3), random.rand(-10.0..10.0)] }
-        found = curve(*rows)
-        rows.each_cons(2) do |(from, a), (to, b)|
-          11.times { |n| expect(found.at(from + (to - from) * n / 10.0)).to be_between([a, b].min - 1e-9, [a, b].max + 1e-9) }
-        end
-      end
-    end
-
-    it "passes through every key, and is the same from both sides" do
-      found = curve([0, 1.0], [4, 3.0], [9, -2.0])
-      expect([0, 4, 9].map { |frame| found.at(frame) }).to eq([1.0, 3.0, -2.0])
-      expect(found.at(4 - 1e-9)).to be_within(1e-6).of(found.at(4 + 1e-9))
-    end
-
-    it "of one key stands still" do
-      expect([-5, 3, 99].map { |frame| curve([3, 7.0]).at(frame) }).to eq([7.0, 7.0, 7.0])
-    end
-
-    it "puts, replaces and drops keys, each in its order, and leaves itself as it was" do
-      first = curve([5, 1.0])
-      second = first.put(2, 4.0, "held").put(5, 2.0, "linear")
-      expect(second.to_a.map { |key| key.values_at(:frame, :value, :ease) }).to eq([[2, 4.0, "held"], [5, 2.0, "linear"]])
-      expect(second.drop(2).to_a.size).to eq(1)
-      expect(first.to_a).to eq([{frame: 5, value: 1.0, ease: "smooth"}])
-      expect([second.ease_at(1), second.ease_at(4), second.ease_at(5)]).to eq([nil, "held", "linear"])
-      expect(second.drop(2).drop(5)).to be_empty
-    end
-
-    it "finds its place among thousands of keys" do
-      many = curve(*(0...5000).map { |n| [n * 2, n.to_f, "linear"] })
-      expect([1, 777, 9997].map { |frame| many.at(frame) }).to eq([0.5, 388.5, 4998.5])
-    end
-  end
-
   RSpec.describe Shot::Timing do
     def node(**dials) = small_shot(edits: dials.map { |dial, value| set("source-1", dial, value) }).node("source-1")
 

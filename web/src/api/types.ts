@@ -40,6 +40,8 @@ export interface Dial {
   of?: string;
   only?: Record<string, Value[]>;
   touches: "run" | "light" | "picture";
+  /** It is a frame of the shot, or a number of frames. */
+  time?: "from" | "to" | "at" | "length";
   zero?: string;
   /** A rate, whose half-life is shown beside it. */
   half_life?: boolean;
@@ -70,7 +72,9 @@ export interface Catalog {
   /** Bytes that a file may have. */
   limits: { file: number; shot: number };
   kinds: Kind[];
-  eases: string[];
+  /** How a course goes on from a key, and beyond its first and last. */
+  eases: Record<string, string>;
+  beyond: Record<string, string>;
   exports: Record<string, string>;
   /** Metres in each unit that a mesh may be in. */
   units: Record<string, number>;
@@ -93,7 +97,12 @@ export interface Key {
   frame: number;
   value: number | number[] | boolean;
   ease: string;
+  /** How steeply the course comes and goes, a frame, where that was set by hand. */
+  arrive?: Slope;
+  leave?: Slope;
 }
+
+export type Slope = number | (number | null)[] | null;
 
 export interface ShotNode {
   id: string;
@@ -101,6 +110,10 @@ export interface ShotNode {
   name: string;
   dials: Record<string, Value>;
   keys: Record<string, Key[]>;
+  /** What courses do before their first key and after their last. */
+  beyond?: Record<string, [string, string]>;
+  /** Formulas: of a number, or part by part. */
+  formulas?: Record<string, string | (string | null)[]>;
   off?: boolean;
   only?: boolean;
   locked?: boolean;
@@ -118,6 +131,15 @@ export interface TimelineRow {
   off: boolean;
   peak: number;
   keys: Key[];
+  kind: string;
+  /** Frames among its dials. */
+  spans?: { dial: string; label: string; at: "from" | "to" | "at"; frame: number }[];
+  /** How steeply the course comes to each key and goes from it; of vectors part by part. */
+  slopes?: [Slope, Slope][];
+  beyond?: [string, string];
+  formula?: string | (string | null)[];
+  /** A formula of a dial that does not change over time. */
+  fixed?: boolean;
 }
 
 export interface Scene {

@@ -38,6 +38,8 @@ export function useClipboard() {
     name: node.name,
     dials: { ...dials(node), ...changed },
     keys: node.keys,
+    beyond: node.beyond ?? {},
+    formulas: node.formulas ?? {},
   });
 
   async function paste() {

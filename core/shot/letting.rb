@@ -1,0 +1,40 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Shot
+    # What becomes of the others when a thing is taken out of a shot.
+    module Letting
+      module_function
+
+      # @param node [Node]; @return [Document] without it, and without what leads to it
+      def go(document, node)
+        document = document.nodes.each_value.reduce(document) { |at, other| (other.id == node.id) ? at : unruled(at, other, node.id) }
+        document = document.without(node.id)
+        # What was done to its shape goes with it.
+        document.all_of(:operation).each { |other| document = document.without(other.id) if other[:prop] == node.id }
+        # What fed from it feeds from nothing now, which preflight will say.
+        document.nodes.each_value.reduce(document) { |at, other| released(at, other, node.id) }
+      end
+
+      def released(document, other, id)
+        other.kind.dials.each_value.reduce(document) do |at, dial|
+          next at unless dial.reference? && Array(other[dial.name]).include?(id)
+
+          at.put(at.node(other.id).set(dial.name, dial.without(other[dial.name], id)))
+        end
+      end
+
+      # Formulas that asked for it leave behind what they came to on the first frame.
+      def unruled(document, other, id)
+        other.curves.reduce(document) do |at, (name, rule)|
+          next at unless rule.is_a?(Rule) && rule.sources.any? { |source| source.node == id }
+
+          node = at.node(other.id)
+          value = node.kind.dials[name].check(rule.at(document.first_frame), node.name)
+          at.put(node.set(name, value).with(curves: rule.under ? node.curves.merge(name => rule.under) : node.curves.except(name)))
+        end
+      end
+      private_class_method :released, :unruled
+    end
+  end
+end
