@@ -36,6 +36,8 @@ module Vumbral
 
       def dials(node)
         acts = ACTS[node.kind.name]
+        return [] if node.kind.name == :marker
+
         node.kind.dials.values.select { |dial| node.curves.key?(dial.name) || dial.name == acts || (dial.time == :at && dial.counts?(node)) }
       end
 

@@ -66,10 +66,10 @@ function reorder(by: number) {
 
 /** A prop takes along what is done to its shape. */
 async function duplicate() {
-  const { kind, name, dials, keys } = props.node;
+  const { kind, name, dials, keys, beyond, formulas } = props.node;
   const before = new Set(desk.nodes.map((node) => node.id));
   const done = kind === "prop" ? desk.operations(props.node.id) : [];
-  await desk.edit([{ do: "add", kind, name: `${name} copy`, dials, keys }]);
+  await desk.edit([{ do: "add", kind, name: `${name} copy`, dials, keys, beyond, formulas }]);
   const twin = desk.nodes.find((node) => !before.has(node.id));
   if (twin && done.length)
     await desk.edit(
@@ -79,6 +79,8 @@ async function duplicate() {
         name: node.name,
         dials: { ...node.dials, prop: twin.id },
         keys: node.keys,
+        beyond: node.beyond,
+        formulas: node.formulas,
       })),
     );
 }

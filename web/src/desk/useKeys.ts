@@ -1,5 +1,6 @@
 import { onMounted, onUnmounted } from "vue";
 import { useDesk } from "../stores/desk";
+import { useTimes } from "../stores/times";
 import { useClipboard } from "./useClipboard";
 import { chapters } from "./chapters";
 
@@ -8,6 +9,8 @@ export const keyList: [string, string][] = [
   ["← →", "A frame back or on; with Shift to the next key"],
   ["Home End", "First and last frame"],
   ["1 … 9", "Chapters"],
+  [", . ;", "Play from here, to here, all of it"],
+  ["Shift+M", "A marker at this frame"],
   ["R, Shift+R", "Run a draft, run in full"],
   ["P", "Take a print"],
   ["S", "A contact sheet of twelve frames"],
@@ -26,7 +29,12 @@ export const keyList: [string, string][] = [
   ["On a number", "Drag it, or arrows; Alt for fine, Shift for coarse, Enter to type, Esc to give up"],
   ["In the view", "Drag to turn, right drag to shift, wheel to come near"],
   ["On what is picked", "Drag along the floor; Alt up and down, Shift by 10 cm"],
-  ["On a key", "Drag or arrows move it, Delete takes it away"],
+  ["On a key", "Drag or arrows move it, Alt drags a copy, Shift picks several, Delete takes it away"],
+  [
+    "In the timeline",
+    "Drag over keys picks them, Ctrl+A all; + − * come nearer, go away, show all; Page up and down shift",
+  ],
+  ["On the ruler", "Drag goes through the frames; with Shift it says what is played over and over"],
   ["On a print", "Shift+click picks a second one to wipe"],
   ["?", "This list"],
 ];
@@ -47,6 +55,7 @@ export interface KeyActions {
 /** The desk's keys. They never act while something is being typed. */
 export function useKeys(actions: KeyActions) {
   const desk = useDesk();
+  const times = useTimes();
   const clipboard = useClipboard();
 
   function typing(event: KeyboardEvent): boolean {
@@ -99,6 +108,11 @@ export function useKeys(actions: KeyActions) {
       "]": () => actions.turnPrint(-1),
       v: actions.camera,
       "0": actions.fit,
+      ",": () => times.setLoop(desk.frame, times.loop?.to ?? desk.last),
+      ".": () => times.setLoop(times.loop?.from ?? desk.first, desk.frame),
+      ";": () => (times.loop = null),
+      M: () =>
+        desk.edit([{ do: "add", kind: "marker", name: `Frame ${desk.frame}`, dials: { frame: desk.frame } }]),
       l: actions.lines,
       c: actions.picked,
       m: () => actions.grip("move"),

@@ -1,5 +1,6 @@
 import { onUnmounted, watch } from "vue";
 import { useDesk } from "../stores/desk";
+import { useTimes } from "../stores/times";
 import { volumeName, type Volumes } from "../view/volumes";
 
 const AHEAD = 12;
@@ -7,6 +8,9 @@ const AHEAD = 12;
 /** Plays at the shot's rate, and has the coming frames fetched before they are due. */
 export function usePlayback(volumes: Volumes) {
   const desk = useDesk();
+  const times = useTimes();
+  /** What is played, from frame to frame. */
+  const part = () => times.loop ?? { from: desk.first, to: desk.last };
   let began = 0;
   let from = 0;
   let handle = 0;
@@ -22,9 +26,9 @@ export function usePlayback(volumes: Volumes) {
   function tick(now: number) {
     if (!desk.playing) return;
     handle = requestAnimationFrame(tick);
-    const count = desk.last - desk.first + 1;
-    const due = from + Math.floor(((now - began) / 1000) * desk.rate);
-    const frame = desk.first + ((due - desk.first) % count);
+    const { from: start, to: end } = part();
+    const due = from + Math.floor(((now - began) / 1000) * desk.rate * times.pace);
+    const frame = start + ((due - start) % (end - start + 1));
     if (frame !== desk.frame) {
       desk.frame = frame;
       ahead();
@@ -36,13 +40,22 @@ export function usePlayback(volumes: Volumes) {
     (playing) => {
       cancelAnimationFrame(handle);
       if (!playing) return;
-      if (desk.frame >= desk.last) desk.frame = desk.first;
+      const { from: start, to: end } = part();
+      if (desk.frame >= end || desk.frame < start) desk.frame = start;
       began = performance.now();
       from = desk.frame;
       handle = requestAnimationFrame(tick);
     },
     { immediate: true },
   );
+
+  // From where it is, on.
+  watch([() => times.pace, () => times.loop], () => {
+    began = performance.now();
+    from = desk.frame;
+    const { from: start, to: end } = part();
+    if (desk.playing && (from < start || from > end)) from = desk.frame = start;
+  });
 
   watch(() => desk.frame, ahead);
   onUnmounted(() => cancelAnimationFrame(handle));

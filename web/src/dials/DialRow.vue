@@ -9,16 +9,27 @@ import { fields } from "./fields";
 import FindingLine from "./FindingLine.vue";
 
 /** One dial: its label, its key, the field of its type, and what is wrong with it. */
-const props = defineProps<{ node: ShotNode; dial: Dial }>();
+const props = defineProps<{
+  node: ShotNode;
+  dial: Dial;
+  /** Sets it in another way than usual. */
+  setting?: (value: unknown) => Promise<string | null>;
+}>();
 const desk = useDesk();
 const catalog = useCatalog();
 
 const id = computed(() => `${props.node.id}.${props.dial.name}`);
 const keys = computed(() => props.node.keys[props.dial.name] ?? []);
+/** Its formulas, one for each part. */
+const formulas = computed<(string | null)[]>(() => [props.node.formulas?.[props.dial.name] ?? []].flat());
+const reckoned = computed(() => formulas.value.some((text) => text));
+/** A number may go by a formula, wherever it is one field. */
+const numeric = computed(() => ["number", "whole", "vector"].includes(props.dial.type));
+const reckons = computed(() => numeric.value && catalog.kind(props.node.kind).chapter !== "timeline");
 const stored = computed<Value>(() => {
   const wanted = desk.wanted(id.value);
   if (wanted !== undefined) return wanted;
-  if (!keys.value.length) return catalog.value(props.node, props.dial);
+  if (!keys.value.length && !reckoned.value) return catalog.value(props.node, props.dial);
   const row = desk.shot?.timeline.find((r) => r.node === props.node.id && r.dial === props.dial.name);
   const values: Value[] | undefined = row?.raw ?? row?.values;
   return values?.[desk.frame - desk.first] ?? catalog.value(props.node, props.dial);
@@ -29,7 +40,7 @@ watch(stored, () => (held.value = undefined));
 const value = computed(() => held.value ?? stored.value);
 /** What was refused, as a sentence. */
 const wrong = ref("");
-const off = computed(() => props.dial.name in props.node.dials || keys.value.length > 0);
+const off = computed(() => props.dial.name in props.node.dials || keys.value.length > 0 || reckoned.value);
 const here = computed(() => keys.value.some((key) => key.frame === desk.frame));
 const field = computed(() => fields[props.dial.type] ?? {});
 const finding = computed(() => desk.findingByDial.get(id.value));
@@ -47,10 +58,23 @@ const unit = computed(() => {
   return unit;
 });
 
-async function set(next: unknown): Promise<string | null> {
-  const refused = await desk.turn(props.node.id, props.dial.name, next);
+/** @param part of a vector, which is set to a number in the place of its formula */
+async function set(next: unknown, part?: string): Promise<string | null> {
+  const { id, name } = { id: props.node.id, name: props.dial.name };
+  const rule = part ? formulas.value["xyz".indexOf(part)] : formulas.value[0];
+  const refused = props.setting
+    ? await props.setting(next)
+    : rule
+      ? await desk.timing.instead(id, name, next as Value, keys.value.length ? desk.frame : undefined, part)
+      : await desk.turn(id, name, next);
   wrong.value = refused ?? "";
   held.value = undefined;
+  return refused;
+}
+
+async function reckon(formula: string | null, part?: string): Promise<string | null> {
+  const refused = await desk.timing.formula(props.node.id, props.dial.name, formula, part);
+  wrong.value = refused ?? "";
   return refused;
 }
 
@@ -98,6 +122,7 @@ function reset() {
         :node="node"
         :value="value"
         :set="set"
+        v-bind="numeric ? { formulas, reckon: reckons ? reckon : undefined } : {}"
         @preview="held = $event"
         @forget="wrong = ''"
       />
@@ -120,9 +145,15 @@ function reset() {
       :node="node"
       :value="value"
       :set="set"
+      v-bind="dial.type === 'vector' ? { formulas, reckon: reckons ? reckon : undefined } : {}"
       @preview="held = $event"
       @forget="wrong = ''"
     />
+    <p v-if="reckoned" class="formula" data-formula>
+      <template v-for="(text, n) in formulas" :key="n"
+        ><span v-if="text">{{ formulas.length > 1 ? `${"xyz"[n]} ` : "" }}= {{ text }}</span></template
+      >
+    </p>
     <p v-if="wrong" class="wrong" role="alert" data-refused>{{ wrong }}</p>
     <finding-line v-if="finding" :finding="finding" />
   </div>
@@ -207,6 +238,17 @@ function reset() {
 
 button.reset:hover {
   color: var(--text);
+}
+
+.formula {
+  margin: 0 0 3px;
+  color: var(--accent);
+  font: 11.5px var(--mono, "JetBrains Mono", monospace);
+  overflow-wrap: anywhere;
+}
+
+.formula span {
+  display: block;
 }
 
 .wrong {

@@ -13,6 +13,10 @@ const props = defineProps<{
   range?: [number, number];
   whole?: boolean;
   label: string;
+  /** The formula that it goes by; then it is typed, not dragged. */
+  formula?: string | null;
+  /** Takes a formula, or nothing to be without one; gives a sentence where it is refused. */
+  reckon?: (formula: string | null) => Promise<string | null>;
   /** Takes the new value; gives a sentence where it is refused, and what was typed stays. */
   set?: (value: number | string) => Promise<string | null>;
 }>();
@@ -47,7 +51,7 @@ function down(event: PointerEvent) {
 }
 
 function move(event: PointerEvent) {
-  if (!drag) return;
+  if (!drag || props.formula) return;
   const far = event.clientX - drag.x;
   if (!drag.moved && Math.abs(far) < 3) return;
   drag.moved = true;
@@ -73,10 +77,11 @@ function cancel() {
 }
 
 async function type() {
-  text.value =
+  const number =
     plain(props.value) === String(props.value)
       ? String(props.value)
       : String(Number(props.value.toPrecision(7)));
+  text.value = props.formula ?? number;
   typing.value = true;
   await nextTick();
   input.value?.select();
@@ -91,15 +96,21 @@ async function leave(stay: boolean) {
 
 let sending = false;
 
+/** What is no number is a formula, or goes to the server as it is, which says what is allowed. */
+function send(typed: string, value: number) {
+  if (props.reckon && (Number.isNaN(value) || typed === "")) return props.reckon(typed || null);
+  return give(Number.isNaN(value) ? typed : value);
+}
+
 /** @param stay keep the focus on the number */
 async function accept(stay: boolean) {
   if (!typing.value || sending) return;
   const typed = text.value.trim();
   const value = Number(typed.replace(",", "."));
-  if (typed === "" || value === props.value) return giveUp(stay);
-  // What is no number goes to the server as it is, which says what is allowed.
+  const same = props.formula ? typed === props.formula : value === props.value;
+  if (same || (typed === "" && !props.formula)) return giveUp(stay);
   sending = true;
-  const wrong = await give(Number.isNaN(value) ? typed : value);
+  const wrong = await send(typed, value);
   sending = false;
   if (!wrong) return leave(stay);
   refused.value = true;
@@ -120,6 +131,7 @@ function keys(event: KeyboardEvent) {
   if (!way) return;
   event.preventDefault();
   event.stopPropagation();
+  if (props.formula) return;
   const by = props.whole ? Math.max(1, pace(event)) : step.value * pace(event);
   const to = held(snap(props.value + way * by, props.whole ? 1 : Math.min(by, step.value)));
   if (to !== props.value) void give(to);
@@ -132,10 +144,10 @@ function keys(event: KeyboardEvent) {
     ref="input"
     v-model="text"
     class="field"
-    :class="{ refused }"
+    :class="{ refused, wide: formula || Number.isNaN(Number(text.replace(',', '.'))) }"
     :aria-label="label"
     :aria-invalid="refused"
-    inputmode="decimal"
+    spellcheck="false"
     @blur="accept(false)"
     @keydown.enter.prevent.stop="accept(true)"
     @keydown.esc.stop="giveUp(true)"
@@ -145,6 +157,8 @@ function keys(event: KeyboardEvent) {
     v-else
     ref="shown"
     class="number"
+    :class="{ reckoned: formula }"
+    :title="formula ? `= ${formula}` : undefined"
     tabindex="0"
     role="spinbutton"
     :aria-label="label"
@@ -177,6 +191,13 @@ function keys(event: KeyboardEvent) {
   background: var(--track);
 }
 
+.reckoned {
+  cursor: text;
+  font-style: italic;
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+}
+
 .field {
   width: 66px;
   min-height: 24px;
@@ -187,6 +208,11 @@ function keys(event: KeyboardEvent) {
   border-radius: 5px;
   padding: 0 4px;
   text-align: right;
+}
+
+.field.wide {
+  width: 150px;
+  text-align: left;
 }
 
 .field.refused {

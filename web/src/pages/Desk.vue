@@ -11,7 +11,7 @@ import FindDial from "../desk/FindDial.vue";
 import KeyHelp from "../desk/KeyHelp.vue";
 import PrintStrip from "../desk/PrintStrip.vue";
 import PrintViewer from "../desk/PrintViewer.vue";
-import TimelinePanel from "../desk/TimelinePanel.vue";
+import TimelinePanel from "../timeline/TimelinePanel.vue";
 import SheetViewer from "../desk/SheetViewer.vue";
 import TopLine from "../desk/TopLine.vue";
 import { useKeys } from "../desk/useKeys";

@@ -9,6 +9,7 @@ import { outcome, useJobs } from "./jobs";
 import { usePictures } from "./pictures";
 import { useQuestion } from "./question";
 import { useQueue, type Shown } from "./queue";
+import { useTiming } from "./timing";
 import type { Body, Edit, FrameFacts, Job, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
 
 /** The shot on the desk: its document, its frames, what is going on. */
@@ -221,6 +222,9 @@ export const useDesk = defineStore("desk", () => {
     );
   }
 
+  const put = (edits: Edit[]) => (shot.value ? queue.put(shot.value.id, edits) : Promise.resolve(null));
+  const timing = useTiming(put, complain);
+
   async function set(node: string, dial: string, value: unknown) {
     const wrong = await wish(node, dial, value as Value);
     if (wrong) complain(new Error(wrong));
@@ -229,7 +233,11 @@ export const useDesk = defineStore("desk", () => {
   /** Puts something where the hand has let it go, in the world, whatever it goes with. */
   async function place(id: string, dial: string, value: number[]) {
     const node = byId.value.get(id);
-    if (node?.dials.leader) return edit([{ do: "place", node: id, frame: frame.value, [dial]: value }]);
+    // What goes with another, or shakes, is not where its dials say.
+    const away = ["leader", "shake", "shake_turn"].some(
+      (name) => name in (node?.dials ?? {}) || node?.keys[name],
+    );
+    if (away) return edit([{ do: "place", node: id, frame: frame.value, [dial]: value }]);
     const wrong = await turn(id, dial, value);
     if (wrong) complain(new Error(wrong));
   }
@@ -345,6 +353,7 @@ export const useDesk = defineStore("desk", () => {
     set,
     turn,
     wish,
+    timing,
     wanted,
     unanswered: queue.left,
     kept,

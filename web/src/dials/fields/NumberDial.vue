@@ -2,7 +2,13 @@
 import type { Dial } from "../../api/types";
 import NumberField from "../NumberField.vue";
 
-defineProps<{ dial: Dial; value: number; set: (value: unknown) => Promise<string | null> }>();
+defineProps<{
+  dial: Dial;
+  value: number;
+  formulas: (string | null)[];
+  set: (value: unknown) => Promise<string | null>;
+  reckon?: (formula: string | null) => Promise<string | null>;
+}>();
 const emit = defineEmits<{ preview: [value: number | undefined]; forget: [] }>();
 </script>
 
@@ -14,6 +20,8 @@ const emit = defineEmits<{ preview: [value: number | undefined]; forget: [] }>()
     :range="dial.range"
     :whole="dial.type === 'whole'"
     :label="dial.label"
+    :formula="formulas[0]"
+    :reckon="reckon"
     :set="set"
     @preview="emit('preview', $event)"
     @forget="emit('forget')"

@@ -2,7 +2,13 @@
 import type { Dial } from "../../api/types";
 import NumberField from "../NumberField.vue";
 
-const props = defineProps<{ dial: Dial; value: number[]; set: (value: unknown) => Promise<string | null> }>();
+const props = defineProps<{
+  dial: Dial;
+  value: number[];
+  formulas: (string | null)[];
+  set: (value: unknown, part?: string) => Promise<string | null>;
+  reckon?: (formula: string | null, part?: string) => Promise<string | null>;
+}>();
 const emit = defineEmits<{ preview: [value: number[] | undefined]; forget: [] }>();
 
 function part(index: number, next: number | string) {
@@ -20,7 +26,9 @@ function part(index: number, next: number | string) {
         :high="dial.slider?.[1] ?? 1"
         :range="dial.range"
         :label="`${dial.label} ${axis}`"
-        :set="(next) => set(part(index, next))"
+        :formula="formulas[index]"
+        :reckon="(formula) => reckon!(formula, axis)"
+        :set="(next) => set(part(index, next), axis)"
         @preview="emit('preview', $event === undefined ? undefined : part(index, $event))"
         @forget="emit('forget')"
       />

@@ -19,7 +19,7 @@ const facts: Record<
   substeps: { label: "Substeps", unit: "", read: (f) => f.substeps },
 };
 /** The curves that somebody chose to see, in a lane of some height; `x` is where a frame stands. */
-export function useCurves(x: (frame: number) => number, height: number) {
+export function useFacts(x: (frame: number) => number, height: number) {
   const desk = useDesk();
   const chosen = useStorage("vumbral-facts", ["seconds"]);
   const choices = Object.entries(facts).map(([value, fact]) => ({ value, label: fact.label }));

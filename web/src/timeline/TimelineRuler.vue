@@ -1,17 +1,24 @@
 <script setup lang="ts">
 import { computed } from "vue";
 import { useDesk } from "../stores/desk";
+import { useTimes } from "../stores/times";
+import TimeMarkers from "./TimeMarkers.vue";
+import type { TimeAxis } from "./useTimeAxis";
 
 /** The frames in numbers, and which of them are there: up to date, from before a change, being made, drawn. */
-const props = defineProps<{ x: (frame: number) => number; width: number }>();
+const props = defineProps<{ axis: TimeAxis; width: number }>();
 const desk = useDesk();
-const count = computed(() => Math.max(desk.last - desk.first, 1));
+const times = useTimes();
+const count = computed(() => Math.max(props.axis.to.value - props.axis.from.value, 1));
+const x = (frame: number) => props.axis.x(frame);
 const ticks = computed(() => {
   const room = Math.max(4, Math.floor(props.width / 80));
   const step =
     [1, 2, 5, 6, 10, 12, 24, 48, 96, 100, 240, 500, 1000, 5000].find((s) => count.value / s <= room) ?? 10000;
   const list = [];
-  for (let frame = desk.first; frame <= desk.last; frame += step) list.push(frame);
+  // From the first frame on, whatever part is seen.
+  const begin = desk.first + Math.max(Math.floor((props.axis.from.value - desk.first) / step), 0) * step;
+  for (let frame = begin; frame <= Math.min(props.axis.to.value, desk.last); frame += step) list.push(frame);
   return list;
 });
 const cells = computed(() => {
@@ -36,8 +43,8 @@ const ready = computed(() => {
 });
 /** From half a frame before to half a frame after, and never out of the window. */
 function span({ from, to }: { from: number; to: number }) {
-  const left = Math.max(props.x(from - 0.5), 0);
-  return { left: `${left}px`, width: `${Math.min(props.x(to + 0.5), props.width) - left}px` };
+  const left = Math.max(x(from - 0.5), 0);
+  return { left: `${left}px`, width: `${Math.max(Math.min(x(to + 0.5), props.width) - left, 0)}px` };
 }
 </script>
 
@@ -51,6 +58,8 @@ function span({ from, to }: { from: number; to: number }) {
     :aria-valuemax="desk.last"
     :aria-valuenow="desk.frame"
   >
+    <span v-if="times.loop" class="loop" title="Played over and over" data-loop :style="span(times.loop)" />
+    <time-markers :axis="axis" />
     <span v-for="frame in ticks" :key="frame" class="tick" :style="{ left: `${x(frame)}px` }">{{
       frame
     }}</span>
@@ -77,12 +86,23 @@ function span({ from, to }: { from: number; to: number }) {
 .ruler {
   position: relative;
   height: 22px;
+  overflow: hidden;
+}
+
+.loop {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  background: rgb(189 212 94 / 13%);
+  border: 1px solid var(--accent);
+  border-width: 0 1.5px;
 }
 
 .tick {
   position: absolute;
   color: var(--faint);
   font-size: 11px;
+  pointer-events: none;
   transform: translateX(-2px);
 }
 
