@@ -42,6 +42,16 @@ module Vumbral
         with(curves: @curves.transform_values { |curve| curve.is_a?(Rule) ? curve.of(document, self) : curve })
       end
 
+      # What was found out about it, kept as long as it is; the newest of its kind alone.
+      # @param key [Array] what it is, then what it depends on besides the node
+      def remember(key)
+        @found ||= {}
+        kept = @found[key.first]
+        return kept[1] if kept && kept[0] == key
+
+        yield.tap { |found| @found[key.first] = [key, found] }
+      end
+
       def off? = @switches.include?(:off)
 
       def only? = @switches.include?(:only)

@@ -17,21 +17,15 @@ module Vumbral
       # @return [Array<Hash>] node, dial, name, tint, values (one a frame), peak, keys; and where there is such a
       #   thing: spans (dials that are frames), beyond, formula, slopes of each key
       def rows
-        @document.nodes.values.flat_map { |node| own(node).map { |row| row.merge(off: !@document.on?(node)) } }
+        on = Kinds.all.each_key.flat_map { |kind| @document.of(kind).map(&:id) }.to_set
+        @document.nodes.values.flat_map { |node| own(node).map { |row| row.merge(off: !on.include?(node.id)) } }
       end
 
       private
 
       # Kept as long as the thing itself, for most stay as they are from one change to the next.
       def own(node)
-        rows = (@@rows ||= ObjectSpace::WeakMap.new)
-        key = [@frames.first, @frames.last]
-        kept = rows[node]
-        return kept[1] if kept && kept[0] == key && !node.kind.single?
-
-        made = dials(node).map { |dial| row(node, dial) }
-        rows[node] = [key, made]
-        made
+        node.remember([:timeline, @frames.first, @frames.last]) { dials(node).map { |dial| row(node, dial) } }
       end
 
       def dials(node)

@@ -31,8 +31,11 @@ module Vumbral
         at = frame - n * node[:step_frames]
         return 0.0 unless on?(node, at)
 
+        strength = node[:strength, at]
+        return strength if n.zero? && node[:copies] < 2 && node[:vary].zero?
+
         # Half of the numbers stand for more, half for less.
-        node[:strength, at] * node[:step_strength]**n * middle(node, n) * (1.0 + node[:vary] * chance(node, n).rand(-1.0..1.0))
+        strength * node[:step_strength]**n * middle(node, n) * (1.0 + node[:vary] * chance(node, n).rand(-1.0..1.0))
       end
 
       # @return [Array(Float, Float, Float)] how far a copy stands from where the first would stand in a row without
