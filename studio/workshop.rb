@@ -28,6 +28,8 @@ module Vumbral
 
       def bodies = @bodies ||= Bodies.new(self)
 
+      def strengths = @strengths ||= Strengths.new(self)
+
       def glimpses = @glimpses ||= Glimpses.new(self)
 
       def views = @views ||= Views.new(self)

@@ -102,13 +102,17 @@ module Vumbral
 
       # Where a source is strong, from what lies on its body.
       def thin(source, body, cover, part, band, region)
-        return unless %w[picture paint].include?(source["map"])
+        return unless source["maps"] || %w[picture paint].include?(source["map"])
 
         pose = Geometry::Pose.of(body["from"]).towards(Geometry::Pose.of(body["to"]), part)
-        picture = (source["map"] == "picture") ? @props.picture(source["picture"]) : nil
         # The inside is as strong as the surface nearest to it.
         most = band + @voxel * @size.max
-        @props.body(body["outline"], pose).thin(cover, picture, pose.rigid, first, @voxel, most, region)
+        thinned = @props.body(body["outline"], pose)
+        thinned.thin_by(cover, @props.strengths(source["maps"], body["outline"], pose), pose.rigid, lattice, most, region) if source["maps"]
+        return unless %w[picture paint].include?(source["map"])
+
+        picture = (source["map"] == "picture") ? @props.picture(source["picture"]) : nil
+        thinned.thin(cover, picture, pose.rigid, first, @voxel, most, region)
       end
 
       # A formula multiplies what is covered.

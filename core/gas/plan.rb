@@ -117,7 +117,8 @@ module Vumbral
         return nil unless node && there?(node) && Shot::Timing.on?(node, frame)
         return nil unless node[:prop].nil? || there?(@document.node(node[:prop]))
 
-        EMIT.to_h { |dial| [dial.to_s, led(node, dial, frame)] }.merge("bodies" => bodies(node[:prop], frame))
+        maps = Maps::Layers.rows(@document, node, frame)
+        EMIT.to_h { |dial| [dial.to_s, led(node, dial, frame)] }.merge("bodies" => bodies(node[:prop], frame)).merge(maps.empty? ? {} : {"maps" => maps})
       end
 
       # @return [Array<Hash>] of one prop, empty where there is none or it is switched off

@@ -67,6 +67,17 @@ module Vumbral
         @meshes.picture(digest)
       end
 
+      # How strong a source is at each corner of a body's triangles.
+      # @param maps [Array<Hash>] from {Maps::Layers.rows}
+      # @return [Kernel::Buffer] f32 [m, 3]
+      def strengths(maps, outline, pose)
+        key = [maps, outline, pose]
+        return @strengths[1] if @strengths && @strengths[0] == key
+
+        @strengths = [key, Maps::Layers.new(maps, @meshes).at(Geometry::Shapes.build(outline, @meshes, pose.at), outline, pose.transform)]
+        @strengths[1]
+      end
+
       # Where a source's points were and are, with their radius.
       # @return [Kernel::Buffer] f32 [n, 7]
       def points(source, part)
@@ -100,6 +111,15 @@ module Vumbral
         swarm(source["emitter"]).alive(time, time - SPAN).map { |row| row[3, 3] + row[0, 3] }
       end
 
+      # Of points that are weak somewhere fewer feed, always the same ones.
+      def strong(rows, source, body)
+        pose = Geometry::Pose.of(body["to"])
+        values = strengths(source["maps"], body["outline"], pose).to_a
+        at = Array.new(rows.size, 0.0)
+        Geometry::Shapes.build(body["outline"], @meshes, pose.at).triangles.to_a.each_with_index { |point, corner| at[point] = values[corner] }
+        rows.each_index.select { |n| at[n] > (n * 0.618034) % 1.0 }.map { |n| rows[n] }
+      end
+
       def corners(source, part)
         source["bodies"].flat_map do |body|
           from, to = Geometry::Pose.of(body["from"]), Geometry::Pose.of(body["to"])
@@ -108,7 +128,8 @@ module Vumbral
           }
           # Where there are other points than before, none has come from anywhere.
           before = now if before.size != now.size
-          before.zip(now).map { |a, b| a + b }
+          rows = before.zip(now).map { |a, b| a + b }
+          source["maps"] ? strong(rows, source, body) : rows
         end
       end
     end

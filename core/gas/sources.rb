@@ -28,7 +28,8 @@ module Vumbral
         from = (node[:from] == "particles") ? {"emitter" => node[:emitter]} : {"bodies" => bodies(node, n)}
         return if from.values.all? { |value| value.nil? || value.empty? }
 
-        numbers.merge(from, "strength" => strength, "copy" => n)
+        maps = Maps::Layers.rows(@document, node, at)
+        numbers.merge(from, "strength" => strength, "copy" => n).merge(maps.empty? ? {} : {"maps" => maps})
       end
 
       def bodies(node, n)

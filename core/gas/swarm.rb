@@ -83,7 +83,7 @@ module Vumbral
 
       def places(settings, random, count)
         bodies = Geometry::Bodies.parts(settings["bodies"], @meshes)
-        return on_surface(bodies, random, count) unless bodies.empty?
+        return on_surface(bodies, random, count, settings["maps"]) unless bodies.empty?
 
         Array.new(count) do
           place = unit(Array.new(3) {
@@ -94,9 +94,10 @@ module Vumbral
       end
 
       # Even over the surfaces of the bodies.
-      def on_surface(bodies, random, count)
+      def on_surface(bodies, random, count, maps = nil)
         meshes = bodies.map { |body| [body, surface(body)] }
         total = meshes.sum { |_, (_, _, area)| area }
+        strengths = maps && bodies.to_h { |body| [body, strengths(maps, body)] }
         Array.new(count) do
           pick = random.rand * total
           body, (points, triangles, areas) = meshes.map { |b, (mesh, sums, area)|
@@ -107,8 +108,18 @@ module Vumbral
           r, s = random.rand, random.rand
           r, s = 1 - r, 1 - s if r + s > 1
           place = 3.times.map { |i| a[i] + r * (b[i] - a[i]) + s * (c[i] - a[i]) }
+          # Where it is weak, fewer start.
+          next if strengths && strengths[body][3 * n, 3].then { |p, q, o| (1.0 - r - s) * p + r * q + s * o } < random.rand
+
           Geometry::Pose.of(body["to"]).transform.apply(place)
-        end
+        end.compact
+      end
+
+      # @return [Array<Float>] at the corners of a body's triangles
+      def strengths(maps, body)
+        pose = Geometry::Pose.of(body["to"])
+        mesh = Geometry::Shapes.build(body["outline"], @meshes, pose.at)
+        Maps::Layers.new(maps, @meshes).at(mesh, body["outline"], pose.transform).to_a
       end
 
       # Triangles of a body's mesh with their areas summed up.

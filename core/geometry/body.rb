@@ -78,6 +78,13 @@ module Vumbral
           Grid::Lattice.new(*first, voxel), region)
       end
 
+      # Thins a cover by a number at each corner of its triangles.
+      # @param values [Kernel::Buffer] f32 [m, 3], 0 to 1
+      def thin_by(cover, values, rigid, lattice, most, region)
+        map = SurfaceMap.new(sorted(values), Kernel::Buffer.new(:f32, 1, 1), true)
+        MapKernels.thin(cover, @bvh.tree, map, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), most, lattice, region)
+      end
+
       private
 
       def texture

@@ -28,9 +28,18 @@ module Vumbral
             frame]
         }.map { |node|
           {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
-           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {})
+           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, mixed(document, node, frame))
         }
       end
+
+      # What its maps put over its own colour.
+      def self.mixed(document, node, frame)
+        maps = Maps::Layers.rows(document, node, frame)
+        return {} if maps.empty?
+
+        {"mix" => {"maps" => maps, "colour" => node[:second, frame], "glow" => node[:between_colour, frame].map { |c| c * node[:between, frame] }}}
+      end
+      private_class_method :mixed
 
       private
 
@@ -53,11 +62,27 @@ module Vumbral
             part["uneven_size"]]
         }, parts.size, 5)
         @normals = Kernel::Buffer.new(:f32, mesh.count, 9)
-        @colours = Kernel::Buffer.new(:f32, mesh.count, 5)
+        @colours = Kernel::Buffer.new(:f32, mesh.count, 14)
         @owner = Kernel::Buffer.new(:i32, mesh.count)
         SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners),
           bvh.order)
         dye(parts, worlds, bvh.order)
+        mix(parts, worlds, bvh.order, meshes)
+      end
+
+      # Second colours, by the maps of their props.
+      def mix(parts, worlds, order, meshes)
+        return if parts.none? { |part| part["mix"] }
+
+        bytes = parts.zip(worlds).map { |part, world| part["mix"] ? strengths(part, meshes).bytes : [-1.0].pack("e") * (3 * world.count) }.join
+        seconds = Kernel::Buffer.of(:f32, parts.flat_map { |part| part["mix"] ? part["mix"]["colour"] + part["mix"]["glow"] : [0.0] * 6 }, parts.size, 6)
+        SceneKernels.mix(@colours, Kernel::Buffer.new(:f32, order.size, 3, bytes: bytes), seconds, @owner, order)
+      end
+
+      def strengths(part, meshes)
+        pose = Geometry::Pose.of(pose(part["body"]))
+        outline = part["body"]["outline"]
+        Maps::Layers.new(part["mix"]["maps"], meshes).at(Geometry::Shapes.build(outline, meshes, pose.at), outline, pose.transform)
       end
 
       # The colours that come with a mesh.
@@ -80,7 +105,7 @@ module Vumbral
         @corners = Kernel::Buffer.new(:f32, 0, 9)
         @boxes = Kernel::Buffer.of(:f32, [1e30, 1e30, 1e30, -1e30, -1e30, -1e30], 1, 6)
         @normals = Kernel::Buffer.new(:f32, 0, 9)
-        @colours = Kernel::Buffer.new(:f32, 0, 5)
+        @colours = Kernel::Buffer.new(:f32, 0, 14)
         @owner = Kernel::Buffer.new(:i32, 0)
       end
     end

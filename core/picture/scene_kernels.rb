@@ -13,6 +13,20 @@ module Vumbral
           9.times { |c| normals[n, c] = from[t, c] }
           owner[n] = owners[t]
           5.times { |c| colours[n, c] = tints[owners[t], c] }
+          9.times { |c| colours[n, 5 + c] = 0.0 }
+        end
+      end
+
+      # What lies over a prop's own colour: `mixes` f32 [m, 3], how much of it at each corner, below 0 where there is
+      # none; `seconds` f32 [props, 6], its colour and the glow of what is on its way there.
+      kernel colours: F32[2], mixes: F32[2], seconds: F32[2], owner: I32[1], order: I32[1]
+      def mix(colours, mixes, seconds, owner, order)
+        parallel(order.size) do |n|
+          t = order[n]
+          if mixes[t, 0] >= 0.0
+            3.times { |c| colours[n, 5 + c] = mixes[t, c] + 0.0 }
+            6.times { |c| colours[n, 8 + c] = seconds[owner[n], c] + 0.0 }
+          end
         end
       end
 

@@ -239,13 +239,28 @@ module Vumbral
             blue += passed * lamps[n, 6]
           end
         end
-        red *= tone * scene.colours[t, 0]
-        green *= tone * scene.colours[t, 1]
-        blue *= tone * scene.colours[t, 2]
+        # What is between two colours glows.
+        mix = mixed(scene, spot, ray)
+        glow = 16.0 * mix * mix * (1.0 - mix) * (1.0 - mix)
+        red = tone * red * (scene.colours[t, 0] + mix * (scene.colours[t, 8] - scene.colours[t, 0])) + glow * scene.colours[t, 11]
+        green = tone * green * (scene.colours[t, 1] + mix * (scene.colours[t, 9] - scene.colours[t, 1])) + glow * scene.colours[t, 12]
+        blue = tone * blue * (scene.colours[t, 2] + mix * (scene.colours[t, 10] - scene.colours[t, 2])) + glow * scene.colours[t, 13]
         # Far off, everything goes over into the haze above the horizon.
         clear = Math.exp(-sky[6] * spot.far)
         hr, hg, hb = Light::SkyKernels.radiance(sky, ray.dx, [ray.dy, 0.0].max, ray.dz)
         return hr + clear * (red - hr), hg + clear * (green - hg), hb + clear * (blue - hb)
+      end
+
+      # How much of its second colour a prop has where a ray meets it.
+      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, returns: F32
+      def mixed(scene, spot, ray)
+        t = spot.triangle
+        mix = 0.0
+        if scene.colours[t, 5] + scene.colours[t, 6] + scene.colours[t, 7] > 0.0
+          p, q, r = Geometry::MapKernels.shares(scene.corners, t, ray.ox + spot.far * ray.dx, ray.oy + spot.far * ray.dy, ray.oz + spot.far * ray.dz)
+          mix = p * scene.colours[t, 5] + q * scene.colours[t, 6] + r * scene.colours[t, 7]
+        end
+        mix
       end
 
       # How much of the sky smoke leaves at a place: 1 beyond the grid.

@@ -5,7 +5,7 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing text words ramp].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing text words ramp places].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run light picture].freeze
 
@@ -14,7 +14,7 @@ module Vumbral
 
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
-      # @param of [Symbol, nil] for references: the kind of node
+      # @param of [Symbol, Array<Symbol>, nil] for references: the kind of node, or several
       # @param only [Hash, nil] shown only while another dial has one of these values
       # @param zero [String, nil] what 0 means, where it means something of its own
       # @param half_life [Boolean] whether it is a rate whose half-life is shown beside it
@@ -47,6 +47,7 @@ module Vumbral
         when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
         when :nodes then list(value, place)
         when :node, :mesh, :picture, :drawing, :text, :words then string(value, place)
+        when :places then places(value, place)
         when :ramp then Ramp::Check.new(self, place).call(value)
         end
       end
@@ -61,6 +62,7 @@ module Vumbral
         when :vector then "#{value.map { |n| plain(n) }.join(", ")}#{" #{@unit}" if @unit}"
         when :nodes then value.empty? ? "nothing" : value.join(", ")
         when :colour then "##{value.map { |n| format("%02x", (n.clamp(0.0, 1.0) * 255).round) }.join}"
+        when :places then value.empty? ? "none" : "#{value.size} place#{"s" if value.size > 1}"
         when :ramp then value.empty? ? "none" : "#{value.size} stop#{"s" if value.size > 1} from #{plain(value[0]["at"])} to #{plain(value[-1]["at"])}"
         else value.to_s
         end
@@ -124,6 +126,15 @@ module Vumbral
           raise Refused.new("#{@label} of #{place} takes #{words}, not #{value.inspect[0, 40]}.", code: "bad_value")
         end
         value.map { |part| yield(part.is_a?(String) ? part.strip : part) }
+      end
+
+      MOST_PLACES = 200
+      private_constant :MOST_PLACES
+
+      def places(value, place)
+        return value.map { |one| several(one, place, "three numbers each") { |n| number(n, place) } } if value.is_a?(Array) && value.size <= MOST_PLACES
+
+        raise Refused.new("#{@label} of #{place} takes a list of at most #{MOST_PLACES} places, not #{value.inspect[0, 40]}.", code: "bad_value")
       end
 
       def list(value, place)

@@ -61,9 +61,9 @@ module Vumbral
             next unless dial.reference?
 
             Array(node[dial.name]).each do |id|
-              next if document.nodes[id]&.kind&.name == dial.of
+              next if Array(dial.of).include?(document.nodes[id]&.kind&.name)
 
-              raise Refused.new("#{dial.label} of #{node.name} is #{id.inspect}, which is no #{dial.of} of this shot.",
+              raise Refused.new("#{dial.label} of #{node.name} is #{id.inspect}, which is no #{Array(dial.of).join(" or ")} of this shot.",
                 code: "unknown_node")
             end
           end

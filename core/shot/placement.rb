@@ -12,6 +12,7 @@ module Vumbral
       # @raise [Refused] where a thing would go with itself, or be joined with itself, over others
       def check_circles(document, node)
         joined(document, node) if node.kind.name == :operation
+        followed(document, node) if node.kind.name == :front
         return unless Geometry::Hanging.leaders(document, node).include?(node)
 
         raise Refused.new("#{node.name} cannot go with #{document.node(node[:leader]).name}, for that goes with it already; choose another.", code: "circle")
@@ -56,6 +57,17 @@ module Vumbral
         node.set(dial, node.kind.dials[dial].check(value.map { |c| c.round(6) }, node.name))
       end
 
+      # No front runs after one that runs after it.
+      def followed(document, node)
+        seen = [node]
+        while (node = document.nodes[node[:after]])
+          if seen.include?(node)
+            raise Refused.new("#{seen[0].name} cannot run after #{document.node(seen[0][:after]).name}, for that runs after it already; choose another.", code: "circle")
+          end
+          seen << node
+        end
+      end
+
       # No prop is joined with one that is joined with it.
       def joined(document, node)
         others = document.all_of(:operation).select { |other| Geometry::Operations.joins?(other) && other[:with] }.group_by { |other| other[:prop] }
@@ -70,7 +82,7 @@ module Vumbral
           waiting.concat(others.fetch(prop, []).map { |other| other[:with] })
         end
       end
-      private_class_method :put, :joined
+      private_class_method :put, :joined, :followed
     end
   end
 end

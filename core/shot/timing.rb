@@ -11,6 +11,9 @@ module Vumbral
       # @param frame [Numeric]
       def on?(node, frame) = frame >= node[:first] && (node[:last].zero? || frame <= node[:last])
 
+      # @param node [Node] a front; @return [Boolean] whether it is on its way at a frame
+      def runs?(node, frame) = frame >= node[:first] && (node[:freeze].zero? || frame <= node[:freeze])
+
       # How much a rate a second has come to since the first frame.
       # @param dial [Symbol] a number; @return [Float]
       def gone(document, node, dial, frame)

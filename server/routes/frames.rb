@@ -45,6 +45,12 @@ module Vumbral
             workshop.glimpses.sparks(params["id"], number(params["frame"], "The frame"))
           end
 
+          # How strong a front, a map, or what has maps is at each corner of a prop's triangles: a byte each.
+          app.get("/api/shots/:id/strengths/:node/:frame") do
+            content_type "application/octet-stream"
+            workshop.strengths.bytes(params["id"], params["node"], number(params["frame"], "The frame"), params["prop"].to_s)
+          end
+
           app.get("/api/volumes/:key/:light") do
             forever(workshop.views.path(params["key"], params["light"]), "application/octet-stream", encoding: "gzip")
           end

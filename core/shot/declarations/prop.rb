@@ -137,6 +137,11 @@ module Vumbral
             help: "Shows the colours that came with the mesh, where it has any; off, it has the one below."
           colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0,
             help: "How much light it throws back (linear)."
+          colour :second, "Second colour", default: [0.02, 0.018, 0.016], range: 0.0..1.0, keyed: true,
+            help: "What it has where its maps are strong: char over paper, wet over clay. Without maps it counts for nothing."
+          number :between, "Glow between", default: 0.0, range: 0.0..10_000.0, slider: 0.0..20.0, keyed: true,
+            help: "How bright it glows where it goes over from its colour to the second."
+          colour :between_colour, "Colour of the glow", default: [1.0, 0.28, 0.04], range: 0.0..1.0, keyed: true, help: "Of the edge (linear)."
           number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0,
             help: "How rough its surface looks: raw ground 0.7, plaster 0.2, glaze 0."
           number :uneven_size, "Patches", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.05..5.0,

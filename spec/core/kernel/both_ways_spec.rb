@@ -164,6 +164,7 @@ module Vumbral
       Picture::PropScene.new(Picture::PropScene.settings(document, 2), shelf)
       dyed.flipped.corners
       shape_operations(ring)
+      maps_and_fronts
       deltas = Kernel::Buffer.of(:f32, Array.new(3 * ring.points.size) { |n| 0.01 * n }, 3, ring.points.size)
       Geometry::DeformKernels.morph(Kernel::Buffer.new(:f32, *ring.points.shape), ring.points, deltas, Kernel::Buffer.of(:f32, [0.2, 0.5, -0.1]))
       joints = Kernel::Buffer.of(:i32, Array.new(2 * ring.points.dim(0)) { |n| n % 2 }, ring.points.dim(0), 2)
@@ -183,6 +184,22 @@ module Vumbral
       rows.each { |row| Geometry::Operations.apply(ring, [row.merge("name" => row["what"])], nil) }
       laid = [{"what" => "lay", "name" => "Lay", "lay_as" => "flat", "lay_size" => 1.0, "lay_turn" => 0.0}, rows[0].merge("name" => "Displace", "space" => "surface")]
       Geometry::Operations.apply(ring, laid, nil)
+    end
+
+    def maps_and_fronts
+      map = ->(what, **dials) { {"do" => "add", "kind" => "map", "id" => "map-#{what}", "dials" => {"to" => "prop-1", "what" => what, **dials.transform_keys(&:to_s)}} }
+      front = {"do" => "add", "kind" => "front", "id" => "front", "dials" => {"prop" => "prop-1", "places" => [[0.0, 0.3, 0.1]], "speed" => 2.0, "reversed" => true}}
+      box = {"do" => "add", "kind" => "front", "id" => "boxed", "dials" => {"prop" => "prop-1", "starts" => "box", "box_position" => [0.0, 0.2, 0.0], "box_size" => [1.0, 0.2, 1.0]}}
+      sweep = {"do" => "add", "kind" => "front", "id" => "swept", "dials" => {"prop" => "prop-1", "starts" => "sweep"}}
+      document = small_shot(edits: [set("prop-1", :divisions, 2), front, box, sweep, *%w[front boxed swept].map { |id| map.call("front", front: id).merge("id" => "by-#{id}") },
+        map.call("box"), map.call("ball"), map.call("noise"), map.call("formula", formula: "value * x"), set("prop-1", :breaks, true), set("prop-1", :break_frame, 4), set("prop-1", :pieces, 2)])
+      settings = [3, 5].map { |frame| Picture::PropScene.settings(document, frame) }
+      settings.each { |props| Picture::PropScene.new(props, nil) }
+      mesh = Geometry::Mesh.from([0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0], [0, 1, 2], places: [0.0, 0.0, 1.0, 0.0, 0.0, 1.0], paint: [0.1, 0.5, 0.9])
+      shelf = Struct.new(:picture) { undef_method(:picture) && define_method(:picture) { |_| Kernel::Buffer.of(:f32, [0.1, 0.7, 0.4, 0.9], 2, 2) } }.new
+      rows = [{"what" => "picture", "picture" => "p"}, {"what" => "paint"}].map { |row| {"name" => "Map", "how" => "plus", "opacity" => 0.5, "inverted" => true}.merge(row) }
+      values = Maps::Layers.new(rows, shelf).at(mesh, {}, Geometry::Transform.identity)
+      Maps::LayerKernels.bytes(Kernel::Buffer.new(:u8, *values.shape), values)
     end
 
     def read_files

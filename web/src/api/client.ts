@@ -99,6 +99,10 @@ export const api = {
     fetch(`/api${shot(id)}/sparks/${frame}`)
       .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))
       .then((buffer) => new Float32Array(buffer)),
+  strengths: (id: string, node: string, frame: number, prop: string) =>
+    fetch(`/api${shot(id)}/strengths/${node}/${frame}?prop=${prop}`)
+      .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))
+      .then((buffer) => new Uint8Array(buffer)),
   takeAway: (id: string) => ask("DELETE", shot(id)),
   putBack: (id: string) => ask("POST", `${shot(id)}/put_back`),
   letGo: (id: string) => ask("POST", `${shot(id)}/let_go`),

@@ -14,7 +14,8 @@ export type DialType =
   | "drawing"
   | "words"
   | "text"
-  | "ramp";
+  | "ramp"
+  | "places";
 
 /** One stop of a ramp: where it stands, what it has there, and how it goes on to the next. */
 export interface Stop {
@@ -23,7 +24,7 @@ export interface Stop {
   pass: string;
 }
 
-export type Value = number | boolean | string | number[] | string[] | Stop[] | null;
+export type Value = number | boolean | string | number[] | string[] | number[][] | Stop[] | null;
 
 export interface Dial {
   name: string;
@@ -37,7 +38,7 @@ export interface Dial {
   help: string;
   group?: string;
   choices?: Record<string, string>;
-  of?: string;
+  of?: string | string[];
   only?: Record<string, Value[]>;
   touches: "run" | "light" | "picture";
   /** It is a frame of the shot, or a number of frames. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NDropdown } from "naive-ui";
 import { computed, ref, watch } from "vue";
+import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { useArrivals } from "../stores/arrivals";
@@ -16,18 +17,19 @@ const chapter = computed(() => chapters.find((candidate) => candidate.name === d
 const kinds = computed(
   () => catalog.catalog?.kinds.filter((kind) => kind.chapter === chapter.value.name) ?? [],
 );
+/** Whether it stands below the thing that it belongs to. */
+const owned = (node: ShotNode) =>
+  (node.kind === "operation" && desk.byId.has(String(catalog.read(node, "prop")))) ||
+  (node.kind === "map" && desk.byId.has(String(catalog.read(node, "to"))));
 const nodes = computed(() => {
   const order = new Map(kinds.value.map((kind, index) => [kind.name, index]));
   return desk.nodes
     .filter((node) => order.has(node.kind))
     .sort((a, b) => order.get(a.kind)! - order.get(b.kind)!)
-    .filter(
-      (node, _, all) =>
-        node.kind !== "operation" || !all.some((prop) => prop.id === catalog.read(node, "prop")),
-    )
-    .flatMap((node) => [node, ...desk.operations(node.id)]);
+    .filter((node) => !owned(node))
+    .flatMap((node) => [node, ...desk.belonging(node.id)]);
 });
-const addable = computed(() => kinds.value.filter((kind) => !kind.single));
+const addable = computed(() => kinds.value.filter((kind) => !kind.single && kind.name !== "map"));
 /** The choices of a dial, as a menu has them. */
 const choices = (kind: string, name: string) => {
   const dial = catalog.catalog?.kinds
@@ -85,7 +87,7 @@ const choose = (kind: string, what: string) =>
   kind === "prop" && what === "mesh" ? picker.value?.click() : add(kind, { [MENUS[kind]]: what });
 
 /** The prop that is picked, or the first that may be moved, and a place behind all that is done to it. */
-function behind() {
+function behind(): { prop?: string; order?: number } {
   const picked = desk.byId.get(desk.selected ?? "");
   const prop =
     picked?.kind === "prop"
@@ -113,6 +115,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
     if (prop) dials.prop = prop.id;
   }
   if (kind === "operation") Object.assign(dials, behind());
+  if (kind === "front" && behind().prop) dials.prop = behind().prop;
   if (kind === "prop") dials.position = [0, 0.5, 0];
   if (kind === "annex") Object.assign(dials, beside());
   const label = kinds.value.find((candidate) => candidate.name === kind)?.label;
@@ -131,7 +134,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
   <aside class="panel" :aria-label="chapter.label">
     <header>
       <h2>{{ chapter.label }}</h2>
-      <template v-for="kind in addable" :key="kind.name">
+      <template v-for="(kind, n) in addable" :key="kind.name">
         <n-dropdown
           v-if="menus[kind.name]"
           trigger="click"
@@ -139,11 +142,11 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           @select="(what: string) => choose(kind.name, what)"
         >
           <button class="link" :disabled="!!arrivals.reading" :title="kind.help" :data-add="kind.name">
-            Add {{ kind.label.toLowerCase() }}
+            {{ n ? "" : "Add " }}{{ kind.label.toLowerCase() }}
           </button>
         </n-dropdown>
         <button v-else class="link" :title="kind.help" :data-add="kind.name" @click="add(kind.name)">
-          Add {{ kind.label.toLowerCase() }}
+          {{ n ? "" : "Add " }}{{ kind.label.toLowerCase() }}
         </button>
       </template>
     </header>
@@ -168,7 +171,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           :key="node.id"
           :node="node"
           :open="open === node.id"
-          :class="{ nested: node.kind === 'operation' }"
+          :class="{ nested: owned(node) }"
           @toggle="toggle(node.id)"
         />
         <div v-if="!nodes.length" class="empty">

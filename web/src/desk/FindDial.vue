@@ -47,7 +47,7 @@ async function go(index = at.value) {
   const entry = found.value[index];
   if (!entry) return;
   emit("close");
-  const { chapter } = catalog.kind(entry.node.kind);
+  const chapter = desk.chapterOf(entry.node);
   if (chapter === "timeline") desk.settings = true;
   else desk.chapter = chapter;
   await nextTick();

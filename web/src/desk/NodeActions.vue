@@ -50,8 +50,12 @@ async function bake() {
 
 /** What is done to the same prop before and after it. */
 const neighbours = computed(() => {
-  if (props.node.kind !== "operation") return null;
-  const all = desk.operations(catalog.read(props.node, "prop") as string);
+  const { kind } = props.node;
+  if (kind !== "operation" && kind !== "map") return null;
+  const all =
+    kind === "map"
+      ? desk.maps(catalog.read(props.node, "to") as string)
+      : desk.operations(catalog.read(props.node, "prop") as string);
   const at = all.findIndex((node) => node.id === props.node.id);
   return { before: all[at - 1], after: all[at + 1], all };
 });
@@ -64,25 +68,80 @@ function reorder(by: number) {
   return desk.edit(all.map((node, n) => ({ do: "set", node: node.id, dial: "order", value: n })));
 }
 
-/** A prop takes along what is done to its shape. */
-async function duplicate() {
-  const { kind, name, dials, keys, beyond, formulas } = props.node;
+/** What a map can take its strength from. */
+const mapped = computed(() => ["source", "emitter", "prop"].includes(props.node.kind));
+const sorts = computed(() => {
+  const dial = mapped.value && catalog.kind("map").dials.find((one) => one.name === "what");
+  return Object.entries((dial && dial.choices) || {}).map(([key, label]) => ({ key, label: String(label) }));
+});
+
+async function addMap(what: string) {
   const before = new Set(desk.nodes.map((node) => node.id));
-  const done = kind === "prop" ? desk.operations(props.node.id) : [];
-  await desk.edit([{ do: "add", kind, name: `${name} copy`, dials, keys, beyond, formulas }]);
-  const twin = desk.nodes.find((node) => !before.has(node.id));
+  const mine = desk.maps(props.node.id);
+  const order = Math.max(-1, ...mine.map((node) => catalog.read(node, "order") as number)) + 1;
+  const front = desk.nodes.find((node) => node.kind === "front")?.id;
+  const name = sorts.value.find((one) => one.key === what)!.label.replace(/^./, (c) => c.toUpperCase());
+  const dials = { to: props.node.id, order, what, ...(what === "front" && front ? { front } : {}) };
+  await desk.edit([{ do: "add", kind: "map", name, dials }]);
+  desk.selected = desk.nodes.find((node) => !before.has(node.id))?.id ?? desk.selected;
+}
+
+/** A source with a prop of its own, beside the first. */
+async function withProp() {
+  const prop = desk.byId.get(String(catalog.read(props.node, "prop")));
+  if (!prop) return;
+  const id = free("prop");
+  const [x, y, z] = catalog.read(prop, "position") as number[];
+  const { dials, keys, beyond, formulas } = props.node;
+  await desk.edit([
+    {
+      do: "add",
+      id,
+      kind: "prop",
+      name: `${prop.name} copy`,
+      dials: { ...prop.dials, position: [x + 0.5, y, z] },
+      keys: prop.keys,
+      beyond: prop.beyond,
+    },
+    {
+      do: "add",
+      kind: "source",
+      name: `${props.node.name} copy`,
+      dials: { ...dials, prop: id },
+      keys,
+      beyond,
+      formulas,
+    },
+    ...desk.operations(prop.id).map((node) => ({ ...copy(node), dials: { ...node.dials, prop: id } })),
+  ]);
+}
+
+function free(kind: string) {
+  let n = 1;
+  while (desk.byId.has(`${kind}-${n}`)) n += 1;
+  return `${kind}-${n}`;
+}
+
+const copy = ({ kind, name, dials, keys, beyond, formulas }: ShotNode) => ({
+  do: "add",
+  kind,
+  name,
+  dials,
+  keys,
+  beyond,
+  formulas,
+});
+
+/** A thing takes along what belongs to it. */
+async function duplicate() {
+  const { node } = props;
+  const before = new Set(desk.nodes.map((one) => one.id));
+  const done = desk.belonging(node.id);
+  await desk.edit([{ ...copy(node), name: `${node.name} copy` }]);
+  const twin = desk.nodes.find((one) => !before.has(one.id));
+  const owner = (one: ShotNode) => (one.kind === "map" ? { to: twin!.id } : { prop: twin!.id });
   if (twin && done.length)
-    await desk.edit(
-      done.map((node) => ({
-        do: "add",
-        kind: node.kind,
-        name: node.name,
-        dials: { ...node.dials, prop: twin.id },
-        keys: node.keys,
-        beyond: node.beyond,
-        formulas: node.formulas,
-      })),
-    );
+    await desk.edit(done.map((one) => ({ ...copy(one), dials: { ...one.dials, ...owner(one) } })));
 }
 </script>
 
@@ -143,7 +202,25 @@ async function duplicate() {
         Later
       </button>
     </template>
+    <n-dropdown v-if="mapped" trigger="click" :options="sorts" @select="addMap">
+      <button
+        class="link"
+        :title="node.kind === 'prop' ? 'Where it has its second colour' : 'Where it is strong and where weak'"
+        data-add-map
+      >
+        Add map
+      </button>
+    </n-dropdown>
     <template v-if="!kind.single">
+      <button
+        v-if="node.kind === 'source' && desk.byId.has(String(catalog.read(node, 'prop')))"
+        class="link"
+        title="One more of it, from a prop of its own beside the first"
+        data-with-prop
+        @click="withProp"
+      >
+        Duplicate with prop
+      </button>
       <button class="link" title="Also by double-click on the name" @click="emit('rename')">Rename</button>
       <button
         v-if="moves"

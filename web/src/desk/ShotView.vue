@@ -16,6 +16,7 @@ import { usePicking } from "./usePicking";
 import { usePlayback } from "./usePlayback";
 import { useSeen } from "./useSeen";
 import { useSparks } from "./useSparks";
+import { useStrengths } from "./useStrengths";
 import ViewCorner from "./ViewCorner.vue";
 import ViewChips from "./ViewChips.vue";
 import ViewNotice from "./ViewNotice.vue";
@@ -41,9 +42,10 @@ const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
 const dragged = ref("");
 const corner = ref<InstanceType<typeof ViewCorner> | null>(null);
 
-const { list, marks, forces } = useMarks();
+const { marks, forces, paints } = useMarks();
 const sparks = useSparks();
-const frames = useFrameView(stage, volumes, sparks, shown, () => !quantity.value && !slice.on);
+const strengths = useStrengths();
+const frames = useFrameView(stage, volumes, sparks, strengths, shown, () => !quantity.value && !slice.on);
 const { covered, drawnName, resolution, keep, uncover, show } = frames;
 useDrawAhead(stage, frames);
 
@@ -107,15 +109,6 @@ function scene() {
   const answer = desk.shot;
   if (!answer || !stage.value) return;
   const lens = desk.selected === "camera" && answer.scene.camera.aperture > 0 ? answer.scene.camera : null;
-  const paints = desk.nodes
-    .filter((node) => node.kind === "prop")
-    .map((node) => {
-      const uneven = catalog.read(node, "uneven") as number;
-      return [
-        node.id,
-        { colour: list(node, "colour"), uneven, size: catalog.read(node, "uneven_size") as number },
-      ] as const;
-    });
   const proportion = picture("width") / picture("height");
   const now = JSON.stringify([
     answer.scene,
@@ -124,7 +117,7 @@ function scene() {
     marks(),
     forces(),
     lens,
-    paints,
+    paints(),
     proportion,
   ]);
   if (now === laid) return;
@@ -134,7 +127,7 @@ function scene() {
   stage.value.guides.set(forces(), desk.selected);
   stage.value.guides.setFocus(lens, proportion);
   stage.value.props.go(desk.frame);
-  void stage.value.props.set(desk.bodies, new Map(paints), desk.selected).then(() => {
+  void stage.value.props.set(desk.bodies, new Map(paints()), desk.selected).then(() => {
     follow();
     stage.value?.touch();
   });
@@ -167,7 +160,10 @@ watch(
 );
 watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
 watch(() => desk.frames, ahead);
-watch(() => [desk.frame, desk.playing, volumeName(desk.row), sparks.edition.value], show);
+watch(
+  () => [desk.frame, desk.playing, volumeName(desk.row), sparks.edition.value, strengths.edition.value],
+  show,
+);
 
 function lookThrough() {
   if (!desk.shot) return;

@@ -15,7 +15,7 @@ export function useClipboard() {
   function copy() {
     const node = desk.byId.get(desk.selected ?? "");
     if (!node || catalog.kind(node.kind).single) return;
-    kept.value = JSON.parse(JSON.stringify([node, ...desk.operations(node.id)]));
+    kept.value = JSON.parse(JSON.stringify([node, ...desk.belonging(node.id)]));
     desk.announce(`${node.name} is copied; Ctrl+V puts it in, here or in another shot.`);
   }
 
@@ -50,8 +50,9 @@ export function useClipboard() {
     await desk.edit([add(node, at ? { position: [at[0] + ASIDE, at[1], at[2]] } : {})]);
     const twin = desk.nodes.find((one) => !before.has(one.id));
     if (!twin) return;
-    if (done.length) await desk.edit(done.map((one) => add(one, { prop: twin.id })));
-    desk.chapter = catalog.kind(twin.kind).chapter;
+    if (done.length)
+      await desk.edit(done.map((one) => add(one, one.kind === "map" ? { to: twin.id } : { prop: twin.id })));
+    desk.chapter = desk.chapterOf(twin);
     desk.selected = twin.id;
   }
 

@@ -4,6 +4,10 @@ import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
 import { volumeName, type Volumes } from "../view/volumes";
 import type { useSparks } from "./useSparks";
+import type { Strengths } from "./useStrengths";
+
+/** No strengths at all. */
+const NONE = new Map();
 
 /** Puts frames into the view: as pictures that were kept of them, or drawn anew.
  * @param shown what the view shows of a volume
@@ -12,6 +16,7 @@ export function useFrameView(
   stage: ShallowRef<Stage | null>,
   volumes: Volumes,
   sparks: ReturnType<typeof useSparks>,
+  strengths: Strengths,
   shown: { smoke: boolean; fire: boolean; heat: boolean },
   plain: () => boolean,
 ) {
@@ -25,7 +30,9 @@ export function useFrameView(
   let placed: FrameRow | null = null;
   let painted: ImageBitmap | null = null;
 
-  const moves = computed(() => sparks.glows.value || desk.bodies.some((body) => body.poses));
+  const moves = computed(
+    () => sparks.glows.value || strengths.drawn.value.length > 0 || desk.bodies.some((body) => body.poses),
+  );
   const seen = computed(() => shown.smoke || shown.fire || shown.heat);
 
   /** What a picture of a frame goes by: only what is seen of the frame counts. Nothing while its volume is not lit. */
@@ -33,7 +40,7 @@ export function useFrameView(
     const volume = volumeName(row ?? undefined);
     if (!row || (seen.value && row.key && !volume)) return null;
     // Sparks come of dials that leave the volume as it is.
-    return `${moves.value ? row.frame : ""} ${sparks.edition.value} ${seen.value ? volume : ""}`;
+    return `${moves.value ? row.frame : ""} ${sparks.edition.value} ${strengths.edition.value} ${seen.value ? volume : ""}`;
   }
 
   watch(stage, (made) => {
@@ -87,18 +94,24 @@ export function useFrameView(
     const name = volumeName(row);
     let volume = name ? volumes.get(name) : null;
     let rows = sparks.get(row.frame) ?? null;
-    if (volume === undefined || !rows) {
-      const asked = [name ? volumes.fetch(name) : null, sparks.fetch(row.frame)] as const;
-      [volume, rows] = await Promise.all(asked);
+    let strong = strengths.drawn.value.length ? null : NONE;
+    if (volume === undefined || !rows || !strong) {
+      const asked = [
+        name ? volumes.fetch(name) : null,
+        sparks.fetch(row.frame),
+        strong ?? strengths.fetch(row.frame),
+      ] as const;
+      [volume, rows, strong] = await Promise.all(asked);
     }
     if (!wanted()) return false;
+    view.props.setStrengths(strong);
     const moved = view.props.go(row.frame);
     // What is not there yet leaves the volume of before.
     const whole = !!rows && (!!volume || !row.key);
     if (whole) view.setVolume(volume ?? null);
     if (rows) view.sparks.set(rows);
     placed = whole ? row : null;
-    if (moved || whole) view.next();
+    if (moved || whole || strong.size) view.next();
     return whole;
   }
 

@@ -43,5 +43,24 @@ export function useMarks() {
       }));
   }
 
-  return { list, marks, forces };
+  /** What the surface of each prop is like. */
+  function paints() {
+    return desk.nodes
+      .filter((node) => node.kind === "prop")
+      .map((node) => {
+        const bright = catalog.read(node, "between") as number;
+        return [
+          node.id,
+          {
+            colour: list(node, "colour"),
+            uneven: catalog.read(node, "uneven") as number,
+            size: catalog.read(node, "uneven_size") as number,
+            second: list(node, "second"),
+            glow: list(node, "between_colour").map((part) => part * bright),
+          },
+        ] as const;
+      });
+  }
+
+  return { list, marks, forces, paints };
 }

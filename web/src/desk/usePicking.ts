@@ -1,7 +1,6 @@
 import * as THREE from "three";
 import { ref, type Ref, type ShallowRef } from "vue";
 import { plain } from "../lib/numbers";
-import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
 
@@ -12,7 +11,6 @@ export function usePicking(
   holder: Ref<HTMLElement | null>,
 ) {
   const desk = useDesk();
-  const catalog = useCatalog();
   const readout = ref<{ x: number; y: number; text: string } | null>(null);
   let press: {
     x: number;
@@ -52,6 +50,7 @@ export function usePicking(
     const [x, y] = place(event);
     const hit = stage.value.pick(x, y);
     if (desk.focusing) return void focus(hit?.point ?? null);
+    if (desk.placing) return void mark(hit);
     const object = hit && stage.value.props.object(hit.id);
     press = {
       x: event.clientX,
@@ -86,21 +85,31 @@ export function usePicking(
     ]);
   }
 
+  /** A click on the prop is one more place on it, as seen from there; one beside it ends that. */
+  function mark(hit: { id: string; point: THREE.Vector3 } | null) {
+    const { node, dial, prop } = desk.placing!;
+    const object = stage.value?.props.object(prop);
+    const owner = desk.byId.get(node);
+    if (!owner || !object || hit?.id !== prop) return void (desk.placing = null);
+    object.updateMatrixWorld();
+    const place = object
+      .worldToLocal(hit.point.clone())
+      .toArray()
+      .map((c) => Number(c.toFixed(4)));
+    const before = (owner.dials[dial] as number[][] | undefined) ?? [];
+    return desk.set(node, dial, [...before, place]);
+  }
+
   function move(event: PointerEvent) {
     if (!stage.value || stage.value.handles.busy) return;
     if (!press) {
       const found = stage.value.slice.read(stage.value.ray(...place(event)));
       if (found) say(event, `${plain(found.value)} ${found.unit}`);
       else readout.value = null;
-      const over = desk.focusing ? null : stage.value.pick(...place(event))?.id;
+      const over = desk.focusing || desk.placing ? null : stage.value.pick(...place(event))?.id;
       const moves = over === desk.selected && movable(over);
-      canvas.value!.style.cursor = desk.focusing
-        ? "crosshair"
-        : moves
-          ? "move"
-          : movable(over)
-            ? "pointer"
-            : "grab";
+      canvas.value!.style.cursor =
+        desk.focusing || desk.placing ? "crosshair" : moves ? "move" : movable(over) ? "pointer" : "grab";
       return;
     }
     if (stage.value.orbit.enabled || !press.id) return;
@@ -140,7 +149,7 @@ export function usePicking(
       // A click on a locked thing is one beside all things.
       desk.selected = node && !node.locked ? id : null;
       if (node && node.locked) return;
-      if (node) desk.chapter = catalog.kind(node.kind).chapter;
+      if (node) desk.chapter = desk.chapterOf(node);
     }
   }
 

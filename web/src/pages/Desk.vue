@@ -84,6 +84,7 @@ useKeys({
   grip: (one) => view.value?.grip(one),
   escape: () => {
     if (desk.focusing) desk.focusing = false;
+    else if (desk.placing) desk.placing = null;
     else desk.selected = null;
   },
 });

@@ -48,6 +48,8 @@ export const useDesk = defineStore("desk", () => {
   const kept = shallowRef<number[]>([]);
   /** The next click in the view says what shall be sharp. */
   const focusing = ref(false);
+  /** The next clicks on a prop are places of this dial. */
+  const placing = ref<{ node: string; dial: string; prop: string } | null>(null);
   /** Whether the shot's own settings are open, in the timeline's head. */
   const settings = ref(false);
   const pictures = usePictures(shot, frame, sheeting, attempt);
@@ -85,6 +87,19 @@ export const useDesk = defineStore("desk", () => {
     nodes.value
       .filter((node) => node.kind === "operation" && catalog.read(node, "prop") === prop)
       .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
+
+  /** What says where a thing is strong, in order. */
+  const maps = (owner: string) =>
+    nodes.value
+      .filter((node) => node.kind === "map" && catalog.read(node, "to") === owner)
+      .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
+  /** What belongs to a thing and stands below it. */
+  const belonging = (id: string) => [...operations(id), ...maps(id)];
+  /** The chapter in which a thing stands. */
+  function chapterOf(node: ShotNode): string {
+    const owner = node.kind === "map" ? byId.value.get(String(catalog.read(node, "to"))) : null;
+    return catalog.kind((owner ?? node).kind).chapter;
+  }
 
   function take(answer: ShotAnswer | null) {
     if (!answer || (shot.value && shot.value.id !== answer.id)) return;
@@ -310,6 +325,10 @@ export const useDesk = defineStore("desk", () => {
     take,
     place,
     operations,
+    maps,
+    belonging,
+    chapterOf,
+    placing,
     frames,
     bodies,
     prints,

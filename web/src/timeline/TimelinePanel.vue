@@ -2,7 +2,6 @@
 import { useElementSize, useScroll } from "@vueuse/core";
 import { computed, useTemplateRef } from "vue";
 import type { Key, TimelineRow } from "../api/types";
-import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { nameOf, useTimes } from "../stores/times";
 import CurveLane from "./CurveLane.vue";
@@ -18,7 +17,6 @@ import { LANE, useTimeLines } from "./useTimeLines";
 
 const desk = useDesk();
 const times = useTimes();
-const catalog = useCatalog();
 const section = useTemplateRef<HTMLElement>("section");
 const scroller = useTemplateRef<HTMLElement>("scroller");
 const ruler = useTemplateRef<HTMLElement>("ruler");
@@ -137,7 +135,7 @@ function pickRow(event: MouseEvent, row: TimelineRow) {
     times.picked = new Set([name]);
     const node = desk.byId.get(row.node);
     if (node) {
-      desk.chapter = catalog.kind(node.kind).chapter;
+      desk.chapter = desk.chapterOf(node);
       desk.selected = row.node;
     }
   }

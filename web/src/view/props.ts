@@ -4,6 +4,7 @@ import type { Body, Scene as Rig } from "../api/types";
 import type { Marcher } from "./marcher";
 import { propFragment, propVertex } from "./shaders/props";
 import { layCorners } from "./corners";
+import { layStrength, type Strength } from "./strengths";
 import { SunShadow } from "./sunShadow";
 
 /** Lamps of the shot and those that stand for its fire, half of them each. */
@@ -29,6 +30,9 @@ export interface Paint {
   colour: number[];
   uneven: number;
   size: number;
+  /** What it has where its maps are strong, and the glow of what is on its way there. */
+  second: number[];
+  glow: number[];
 }
 
 /** A small ball over everything that stands for a lamp, a force or an emitter. */
@@ -49,6 +53,7 @@ export class PropShelf {
   private only: string | null = null;
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
+  private strengths = new Map<string, Strength>();
   private frame = 1;
   private light = {
     sky: { value: new Array(40).fill(0) },
@@ -167,7 +172,16 @@ export class PropShelf {
         const mesh = children[n];
         mesh.name = body.prop;
         const material = mesh.material as THREE.ShaderMaterial;
-        const paint = paints.get(body.prop) ?? { colour: [0.3, 0.3, 0.3], uneven: 0, size: 1 };
+        const grey = [0.3, 0.3, 0.3];
+        const paint = paints.get(body.prop) ?? {
+          colour: grey,
+          uneven: 0,
+          size: 1,
+          second: grey,
+          glow: [0, 0, 0],
+        };
+        material.uniforms.second.value.fromArray(paint.second);
+        material.uniforms.glow.value.fromArray(paint.glow);
         material.uniforms.tint.value.fromArray(paint.colour);
         material.uniforms.rough.value.set(paint.uneven, paint.size);
         material.uniforms.picked.value = body.prop === selected ? 1 : 0;
@@ -183,11 +197,24 @@ export class PropShelf {
           const url = api.shapeUrl(body.outline);
           mesh.userData.url = url;
           const geometry = await this.shape(url);
-          if (mesh.userData.url === url) mesh.geometry = geometry;
+          if (mesh.userData.url === url) mesh.userData.base = geometry;
+          this.lay(mesh, body);
         }
         this.shadowStale = true;
       }),
     );
+  }
+
+  /** Lays over the props how strong something is at their corners; nothing over those that are not named. */
+  setStrengths(strengths: Map<string, Strength>) {
+    if (!strengths.size && !this.strengths.size) return;
+    this.strengths = strengths;
+    this.bodies.forEach((body, n) => this.lay(this.group.children[n] as THREE.Mesh, body));
+  }
+
+  private lay(mesh: THREE.Mesh, body: Body) {
+    const { base } = mesh.userData;
+    if (base) mesh.geometry = layStrength(mesh, base, this.strengths.get(body.prop));
   }
 
   /** Moves everything to where it stands at a frame. @return whether anything moved */
@@ -247,7 +274,10 @@ export class PropShelf {
     mesh.visible = !!pose && (!this.only || body.prop === this.only);
     if (!pose) return;
     const shape = pose.length > AT ? this.frames.get(body)?.get(pose[AT]) : undefined;
-    if (shape) mesh.geometry = shape;
+    if (shape) {
+      mesh.userData.base = shape;
+      this.lay(mesh, body);
+    }
     mesh.position.set(pose[0], pose[1], pose[2]);
     const [x, y, z] = pose.slice(3, 6).map((degrees) => (degrees * Math.PI) / 180);
     // About x, then y, then z, as the server turns them.
@@ -265,6 +295,9 @@ export class PropShelf {
         ...this.light,
         tint: { value: new THREE.Vector3() },
         dyes: { value: 0 },
+        mixes: { value: 0 },
+        second: { value: new THREE.Vector3() },
+        glow: { value: new THREE.Vector3() },
         rough: { value: new THREE.Vector2(0, 1) },
         picked: { value: 0 },
       },

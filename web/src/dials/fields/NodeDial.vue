@@ -13,14 +13,14 @@ const props = defineProps<{
 }>();
 const desk = useDesk();
 const several = computed(() => props.dial.type === "nodes");
-const empty = computed(() => (several.value ? "none" : `choose a ${props.dial.of}`));
+const empty = computed(() => (several.value ? "none" : `choose a ${[props.dial.of].flat()[0]}`));
 const words = computed(() => {
   const chosen = [props.value ?? []].flat().map((id) => desk.byId.get(id)?.name ?? "");
   return `${chosen[0] ?? empty.value}${chosen.length > 1 ? " + some" : ""}${several.value ? "   " : ""}`;
 });
 const options = computed(() =>
   desk.nodes
-    .filter((node) => node.kind === props.dial.of)
+    .filter((node) => [props.dial.of].flat().includes(node.kind))
     .map((node) => ({ label: node.name, value: node.id })),
 );
 </script>

@@ -5,6 +5,7 @@ import MeshDial from "./MeshDial.vue";
 import NodeDial from "./NodeDial.vue";
 import NumberDial from "./NumberDial.vue";
 import NumberTrack from "./NumberTrack.vue";
+import PlacesDial from "./PlacesDial.vue";
 import RampDial from "./RampDial.vue";
 import SwitchDial from "./SwitchDial.vue";
 import TextDial from "./TextDial.vue";
@@ -24,6 +25,7 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   drawing: { beside: MeshDial },
   words: { below: TextDial },
   text: { below: TextDial },
+  places: { below: PlacesDial },
   ramp: { below: RampDial },
   vector: { below: VectorDial },
 };

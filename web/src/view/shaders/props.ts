@@ -2,11 +2,14 @@ import { unevenness } from "./light";
 
 export const propVertex = /* glsl */ `
 in vec3 dye;
+in float strength;
+out float strong;
 out vec3 where;
 out vec3 facing;
 out vec3 dyed;
 void main() {
   dyed = dye;
+  strong = strength;
   vec4 world = modelMatrix * vec4(position, 1.0);
   where = world.xyz;
   facing = mat3(transpose(inverse(modelMatrix))) * normal;
@@ -20,7 +23,12 @@ precision highp sampler3D;
 in vec3 where;
 in vec3 facing;
 in vec3 dyed;
+in float strong;
 out vec4 result;
+/** 0 none, 1 how much of the second colour there is, 2 only shown. */
+uniform int mixes;
+uniform vec3 second;
+uniform vec3 glow;
 uniform vec3 tint;
 uniform float dyes;
 /** 0 as in the picture, 1 plain, 2 plain and seen through. */
@@ -91,6 +99,8 @@ void main() {
     // From the eye, as on a modelling stand, in a middle tone whatever the shot's light is.
     float facedBy = 0.25 + 0.75 * abs(dot(n, normalize(way)));
     vec3 paint = mix(tint, dyed, dyes);
+    if (mixes == 1) paint = mix(paint, second, strong);
+    if (mixes == 2) paint = mix(paint, vec3(0.62, 0.75, 0.16), strong);
     paint *= 0.35 / max(0.35, max(paint.r, max(paint.g, paint.b)));
     result = vec4(facedBy * (paint + 0.08) / max(exposed, 1e-4) + picked * vec3(0.1, 0.13, 0.02) / max(exposed, 1e-4), 1.0);
     return;
@@ -131,7 +141,11 @@ void main() {
     near *= 0.31830989 * faced * step(0.0, dot(n, to));
     sum += near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
   }
-  vec3 shaded = sum * mix(tint, dyed, dyes) * tone;
+  vec3 own = mix(tint, dyed, dyes);
+  vec3 shaded = sum * (mixes == 1 ? mix(own, second, strong) : own) * tone;
+  if (mixes == 1) shaded += glow * 16.0 * strong * strong * (1.0 - strong) * (1.0 - strong);
+  // What is only shown keeps the shape's light, in the colour of what is picked.
+  if (mixes == 2) shaded = mix(shaded, vec3(0.5, 0.66, 0.11) * (0.12 + dot(shaded, vec3(0.33))) * 1.6, 0.85 * strong);
   if (sky[6] > 0.0) {
     // Far off, everything goes over into the haze above the horizon.
     float turn = mod(atan(way.x, way.z) * 5.0929582, 32.0);

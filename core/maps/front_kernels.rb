@@ -1,0 +1,198 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Maps
+    # Loops that let a front run over triangles.
+    module FrontKernels
+      extend Kernel::Library
+
+      NEVER = 1e30
+
+      # Which triangles are at each point: `starts` i32 [n + 1], all 0 before, `around` i32 [3m].
+      kernel starts: I32[1], around: I32[1], triangles: I32[2]
+      def gather(starts, around, triangles)
+        triangles.dim(0).times { |t| 3.times { |c| starts[triangles[t, c]] += 1 } }
+        sum = 0
+        (starts.size - 1).times do |p|
+          sum += starts[p]
+          starts[p] = sum
+        end
+        starts[starts.size - 1] = sum
+        triangles.dim(0).times do |t|
+          3.times do |c|
+            p = triangles[t, c]
+            starts[p] -= 1
+            around[starts[p]] = t
+          end
+        end
+      end
+
+      # Straight distances from places to the points near them: `places` f32 [k, 3]; what is nearer already stays.
+      kernel arrival: F32[1], sheet: Maps::Sheet, places: F32[2], reach: F32
+      def begin_at(arrival, sheet, places, reach)
+        places.dim(0).times do |k|
+          near = 0
+          least = NEVER
+          sheet.points.dim(0).times do |p|
+            d = between(sheet, p, places[k, 0], places[k, 1], places[k, 2])
+            arrival[p] = [arrival[p], d * sheet.slowness[p]].min if d < reach
+            if d < least
+              least = d
+              near = p
+            end
+          end
+          arrival[near] = [arrival[near], 0.0].min if least >= reach
+        end
+      end
+
+      kernel sheet: Maps::Sheet, p: I32, x: F32, y: F32, z: F32, returns: F32
+      def between(sheet, p, x, y, z)
+        a = sheet.points[p, 0] - x
+        b = sheet.points[p, 1] - y
+        c = sheet.points[p, 2] - z
+        Math.sqrt(a * a + b * b + c * c)
+      end
+
+      # Runs from where `arrival` is below NEVER to everywhere that can be reached, nearest first (Sethian 1996 on
+      # triangles, Kimmel and Sethian 1998). Within a triangle the front comes from a single place unfolded into its
+      # plane where both ends of an edge agree on one, which is exact on flat sheets (Reuter 2005), else straight.
+      # `heap` i32 [n] and `at` i32 [n], -1 all over, are the queue.
+      kernel arrival: F32[1], done: U8[1], heap: I32[1], at: I32[1], sheet: Maps::Sheet
+      def march(arrival, done, heap, at, sheet)
+        size = 0
+        arrival.size.times do |p|
+          if arrival[p] < NEVER
+            heap[size] = p
+            at[p] = size
+            size += 1
+            rise(heap, at, arrival, at[p])
+          end
+        end
+        while size > 0
+          p = heap[0]
+          size -= 1
+          if size > 0
+            heap[0] = heap[size]
+            at[heap[0]] = 0
+            sink(heap, at, arrival, size)
+          end
+          done[p] = 1
+          (sheet.starts[p]...sheet.starts[p + 1]).each do |k|
+            t = sheet.around[k]
+            3.times do |c|
+              q = sheet.triangles[t, c]
+              if done[q] == 0
+                r = sheet.triangles[t, 0] + sheet.triangles[t, 1] + sheet.triangles[t, 2] - p - q
+                found = come(arrival, done, sheet, p, q, r)
+                if found < arrival[q]
+                  arrival[q] = found
+                  if at[q] < 0
+                    heap[size] = q
+                    at[q] = size
+                    size += 1
+                  end
+                  rise(heap, at, arrival, at[q])
+                end
+              end
+            end
+          end
+        end
+      end
+
+      # When the front comes to `q` over the edge from `p`, where it is, to `r`, where it may be.
+      kernel arrival: F32[1], done: U8[1], sheet: Maps::Sheet, p: I32, q: I32, r: I32, returns: F32
+      def come(arrival, done, sheet, p, q, r)
+        slow = (sheet.slowness[p] + sheet.slowness[q] + sheet.slowness[r]) / 3.0
+        a = arrival[p] / slow
+        pq = between(sheet, p, sheet.points[q, 0], sheet.points[q, 1], sheet.points[q, 2])
+        best = a + pq
+        if done[r] == 1
+          b = arrival[r] / slow
+          rq = between(sheet, r, sheet.points[q, 0], sheet.points[q, 1], sheet.points[q, 2])
+          c = between(sheet, p, sheet.points[r, 0], sheet.points[r, 1], sheet.points[r, 2])
+          best = [best, b + rq, across(a, b, c, pq, rq)].min
+        end
+        best * slow
+      end
+
+      # The triangle laid flat: its edge, where the front comes at `a` and `b`, from (0, 0) to (c, 0); the place sought is
+      # `m` from one end and `n` from the other.
+      kernel a: F32, b: F32, c: F32, m: F32, n: F32, returns: F32
+      def across(a, b, c, m, n)
+        best = NEVER
+        if c > 0.0
+          x = (m * m - n * n + c * c) / (2.0 * c)
+          y = Math.sqrt([m * m - x * x, 0.0].max)
+          if (a - b).abs <= c && a + b >= c
+            sx = (a * a - b * b + c * c) / (2.0 * c)
+            sy = Math.sqrt([a * a - sx * sx, 0.0].max)
+            crossing = sy + y > 0.0 ? sx + (x - sx) * sy / (sy + y) : sx
+            best = Math.sqrt((x - sx) * (x - sx) + (y + sy) * (y + sy)) if crossing >= 0.0 && crossing <= c
+          else
+            # As a straight front: it rises along the edge by as much as its ends differ.
+            steep = (b - a) / c
+            if steep.abs < 1.0
+              up = Math.sqrt(1.0 - steep * steep)
+              foot = x - y * steep / up
+              best = a + steep * x + up * y if foot >= 0.0 && foot <= c
+            end
+          end
+        end
+        best
+      end
+
+      # A point's way up in the queue.
+      kernel heap: I32[1], at: I32[1], arrival: F32[1], from: I32
+      def rise(heap, at, arrival, from)
+        n = from
+        p = heap[n]
+        while n > 0 && arrival[heap[(n - 1) / 2]] > arrival[p]
+          heap[n] = heap[(n - 1) / 2]
+          at[heap[n]] = n
+          n = (n - 1) / 2
+        end
+        heap[n] = p
+        at[p] = n
+      end
+
+      # The first point's way down in a queue of a size.
+      kernel heap: I32[1], at: I32[1], arrival: F32[1], size: I32
+      def sink(heap, at, arrival, size)
+        n = 0
+        p = heap[0]
+        going = true
+        while going
+          least = 2 * n + 1
+          least += 1 if least + 1 < size && arrival[heap[least + 1]] < arrival[heap[least]]
+          going = least < size && arrival[heap[least]] < arrival[p]
+          if going
+            heap[n] = heap[least]
+            at[heap[n]] = n
+            n = least
+          end
+        end
+        heap[n] = p
+        at[p] = n
+      end
+
+      # How many seconds a metre takes at each point: one, more or less by noise between the points' places.
+      kernel slowness: F32[1], points: F32[2], uneven: F32, per: F32, octaves: I32, seed: I32
+      def slow(slowness, points, uneven, per, octaves, seed)
+        parallel(points.dim(0)) do |n|
+          sum = 0.0
+          whole = 0.0
+          weight = 1.0
+          times = per
+          octaves.times do |o|
+            sum += weight * Grid::Noise.value(points[n, 0] * times, points[n, 1] * times, points[n, 2] * times, 0.0, seed + 17 * o)
+            whole += weight
+            weight *= 0.5
+            times *= 2.0
+          end
+          # As much slower here as it is faster there: the noise is of the logarithm.
+          slowness[n] *= Math.exp(-2.5 * uneven * sum / whole)
+        end
+      end
+    end
+  end
+end

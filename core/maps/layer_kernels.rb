@@ -1,0 +1,220 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Maps
+    # Loops over the points and corners of a surface, for what is strong where.
+    module LayerKernels
+      extend Kernel::Library
+
+      # Triangles by the numbers of their points' places.
+      kernel out: I32[2], triangles: I32[2], numbers: I32[1]
+      def renumber(out, triangles, numbers)
+        parallel(out.dim(0)) { |t| 3.times { |c| out[t, c] = numbers[triangles[t, c]] } }
+      end
+
+      # Which of some places is nearest to each point once that is shifted.
+      kernel out: I32[1], points: F32[2], places: F32[2], shift: F32[1]
+      def nearest(out, points, places, shift)
+        parallel(out.size) do |n|
+          least = FrontKernels::NEVER
+          places.dim(0).times do |p|
+            x = points[n, 0] + shift[0] - places[p, 0]
+            y = points[n, 1] + shift[1] - places[p, 1]
+            z = points[n, 2] + shift[2] - places[p, 2]
+            far = x * x + y * y + z * z
+            if far < least
+              least = far
+              out[n] = p
+            end
+          end
+        end
+      end
+
+      kernel out: I32[1], from: I32[1], which: I32[1]
+      def pick(out, from, which)
+        parallel(out.size) { |n| out[n] = from[which[n]] }
+      end
+
+      # On which frame a front comes to each point: it begins on `first`, and is `per` metres further each frame, or
+      # as far as `travel` says of each frame since.
+      kernel out: F32[1], distance: F32[1], numbers: I32[1], travel: F32[1], per: F32, first: F32, behind: F32
+      def arrive(out, distance, numbers, travel, per, first, behind)
+        parallel(out.size) do |n|
+          far = distance[numbers[n]]
+          at = FrontKernels::NEVER
+          if far < 0.5 * FrontKernels::NEVER
+            far += behind
+            at = first + far / per if per > 0.0
+            if travel.size > 1
+              low = 0
+              high = travel.size - 1
+              # The first frame by which it has come so far.
+              while low < high
+                middle = (low + high) / 2
+                if travel[middle] >= far
+                  high = middle
+                else
+                  low = middle + 1
+                end
+              end
+              if travel[low] >= far
+                at = first
+                if low > 0
+                  step = travel[low] - travel[low - 1]
+                  at = first + low - 1 + (step > 0.0 ? (far - travel[low - 1]) / step : 1.0)
+                end
+              end
+            end
+          end
+          out[n] = at
+        end
+      end
+
+      # What is farthest comes first.
+      kernel distance: F32[1]
+      def turn_back(distance)
+        most = 0.0
+        distance.size.times { |n| most = distance[n] if distance[n] < 0.5 * FrontKernels::NEVER && distance[n] > most }
+        parallel(distance.size) { |n| distance[n] = most - distance[n] if distance[n] < 0.5 * FrontKernels::NEVER }
+      end
+
+      # Metres before a plane that goes through space: `plane` is a place on it and the way it goes.
+      kernel out: F32[1], places: F32[2], slow: F32[1], plane: F32[1]
+      def sweep(out, places, slow, plane)
+        parallel(out.size) do |n|
+          far = 0.0
+          3.times { |c| far += (places[n, c] - plane[c]) * plane[3 + c] }
+          out[n] = slow[n] * [far, 0.0].max
+        end
+      end
+
+      # Points in a box (its middle and size) are where a front begins. @return how many there are
+      kernel arrival: F32[1], places: F32[2], box: F32[1], returns: I32
+      def within(arrival, places, box)
+        found = 0
+        arrival.size.times do |n|
+          inside = true
+          3.times { |c| inside = false if (places[n, c] - box[c]).abs > 0.5 * box[3 + c] }
+          if inside
+            arrival[n] = 0.0
+            found += 1
+          end
+        end
+        found
+      end
+
+      # Where each corner of each triangle is: `places` f32 [3m, 3].
+      kernel places: F32[2], points: F32[2], triangles: I32[2]
+      def corners(places, points, triangles)
+        parallel(triangles.dim(0)) { |t| 9.times { |c| places[3 * t + c / 3, c % 3] = points[triangles[t, c / 3], c % 3] + 0.0 } }
+      end
+
+      # What a value of each point is at the corners.
+      kernel out: F32[1], values: F32[1], triangles: I32[2]
+      def spread(out, values, triangles)
+        parallel(triangles.dim(0)) { |t| 3.times { |c| out[3 * t + c] = values[triangles[t, c]] + 0.0 } }
+      end
+
+      # How strong a front is by its age: nothing before it comes, then rising, staying and falling, all in seconds.
+      # `out` has the frames on which it comes; `setting` frame, rate, rise, lasts (0: for ever), fall.
+      kernel out: F32[1], setting: F32[1]
+      def aged(out, setting)
+        parallel(out.size) do |n|
+          age = (setting[0] - out[n]) / setting[1]
+          value = 0.0
+          if age >= 0.0
+            value = setting[2] > 0.0 ? [age / setting[2], 1.0].min : 1.0
+            past = age - setting[2] - setting[3]
+            value = setting[4] > 0.0 ? [1.0 - past / setting[4], 0.0].max : 0.0 if setting[3] > 0.0 && past > 0.0
+          end
+          out[n] = value
+        end
+      end
+
+      # 1 within a box, and less towards its sides: `setting` its middle, size, and which part of it is soft.
+      kernel out: F32[1], places: F32[2], setting: F32[1]
+      def box(out, places, setting)
+        parallel(out.size) do |n|
+          value = 1.0
+          3.times do |c|
+            far = (places[n, c] - setting[c]).abs / (0.5 * setting[3 + c])
+            value = [value, edge(far, setting[6])].min
+          end
+          out[n] = value
+        end
+      end
+
+      # The same of a ball: its middle, radius, and its soft part.
+      kernel out: F32[1], places: F32[2], setting: F32[1]
+      def ball(out, places, setting)
+        parallel(out.size) do |n|
+          x = places[n, 0] - setting[0]
+          y = places[n, 1] - setting[1]
+          z = places[n, 2] - setting[2]
+          out[n] = edge(Math.sqrt(x * x + y * y + z * z) / setting[3], setting[4])
+        end
+      end
+
+      # 1 inside, 0 beyond 1, smooth over the soft part before it.
+      kernel far: F32, soft: F32, returns: F32
+      def edge(far, soft)
+        s = soft > 0.0 ? ((1.0 - far) / soft).clamp(0.0, 1.0) : (far <= 1.0 ? 1.0 : 0.0)
+        s * s * (3.0 - 2.0 * s)
+      end
+
+      # Noise from 0 to 1: `setting` patches a metre, octaves, time, seed, the level that is half, and how hard the
+      # way from 0 to 1 is.
+      kernel out: F32[1], places: F32[2], setting: F32[1]
+      def noise(out, places, setting)
+        parallel(out.size) do |n|
+          sum = 0.0
+          whole = 0.0
+          weight = 1.0
+          times = setting[0]
+          setting[1].to_i.times do |o|
+            sum += weight * Grid::Noise.value(places[n, 0] * times, places[n, 1] * times, places[n, 2] * times, setting[2] * (o + 1), setting[3].to_i + 17 * o)
+            whole += weight
+            weight *= 0.5
+            times *= 2.0
+          end
+          out[n] = (0.5 + setting[5] * (sum / whole - setting[4])).clamp(0.0, 1.0)
+        end
+      end
+
+      # A picture at the corners' texture places, f32 [m, 6].
+      kernel out: F32[1], places: F32[2], picture: F32[2]
+      def picture(out, places, picture)
+        parallel(places.dim(0)) { |t| 3.times { |c| out[3 * t + c] = Geometry::MapKernels.pixel(picture, places[t, 2 * c], places[t, 2 * c + 1]) } }
+      end
+
+      # A formula at each corner; `out` has what `value` is.
+      kernel out: F32[1], places: F32[2], program: F32[2], setting: F32[1]
+      def formula(out, places, program, setting)
+        parallel(out.size) do |n|
+          found, _nothing = Shot::FormulaKernels.value(program, setting, places[n, 0], places[n, 1], places[n, 2], out[n])
+          out[n] = found.clamp(0.0, 1.0)
+        end
+      end
+
+      # As bytes, for the view.
+      kernel out: U8[2], values: F32[2]
+      def bytes(out, values)
+        parallel(out.dim(0)) { |t| 3.times { |c| out[t, c] = (255.0 * values[t, c]).round } }
+      end
+
+      # Joins a layer with what there was: `how` as {Layers::HOW} counts.
+      kernel sum: F32[1], layer: F32[1], how: I32, opacity: F32, inverted: BOOL
+      def fold(sum, layer, how, opacity, inverted)
+        parallel(sum.size) do |n|
+          v = inverted ? 1.0 - layer[n] : layer[n] + 0.0
+          s = sum[n]
+          s *= 1.0 - opacity + opacity * v if how == 0
+          s += opacity * v if how == 1
+          s -= opacity * v if how == 2
+          s = [s, opacity * v].max if how == 3
+          sum[n] = s.clamp(0.0, 1.0)
+        end
+      end
+    end
+  end
+end
