@@ -8,7 +8,7 @@ module Vumbral
     # The props of a shot as the view draws them: each body's shape, and where it stands at every
     # frame if it moves. Kept by what they depend on, for breaking takes a moment.
     class Bodies
-      VERSION = 4
+      VERSION = 5
 
       def initialize(workshop)
         @workshop = workshop
@@ -18,6 +18,8 @@ module Vumbral
       def key(document)
         props = (document.of(:prop) + document.of(:operation)).map(&:to_h)
         boxes = [document.the(:chamber), *document.of(:annex)].flat_map { |chamber| [chamber[:position], chamber[:size]] }
+        # What pieces meet and what lets them go.
+        props += (document.of(:blast) + document.of(:front)).map(&:to_h) if document.of(:prop).any? { |node| Geometry::Breaking.breaks?(node) }
         # Formulas may ask for anything.
         asked = (document.of(:prop) + document.of(:operation)).any? { |node| node.curves.any? { |_, curve| curve.is_a?(Shot::Rule) } }
         props += [document.nodes.values.map(&:to_h)] if asked
@@ -114,7 +116,7 @@ module Vumbral
 
       # Pieces are meshes of their own, so that the browser can ask for them.
       def pieces(document, node, frames, broken, shown)
-        cut = Geometry::Breaking.cut(Geometry::Shapes.outline(node, document: document, frame: node[:break_frame]), node[:pieces], node[:piece_seed], @workshop.assets)
+        cut = Geometry::Breaking.cut(Geometry::Shapes.outline(node, document: document, frame: node[:break_frame]), Geometry::Breaking.cut_of(node), @workshop.assets)
         digests = cut.map { |piece| @workshop.assets.keep(piece.mesh) }
         places = broken.to_h { |frame| [frame, Geometry::Bodies.parts([Geometry::Bodies.of(document, node, frame)], @workshop.assets).to_h { |body| [body["outline"]["n"], flat(body["to"])] }] }
         digests.each_with_index.map do |digest, n|

@@ -33,7 +33,7 @@ module Vumbral
 
       def rows(document, node, frame)
         case node.kind.name
-        when :front then Maps::Front.row(document, node, frame).then { |front| front ? [SEEN, CROSSED].map { |row| row.merge("front" => front) } : [] }
+        when :front then Geometry::Front.row(document, node, frame).then { |front| front ? [SEEN, CROSSED].map { |row| row.merge("front" => front) } : [] }
         when :map then Maps::Layers.rows(document, node, frame, only: node)
         else Maps::Layers.rows(document, node, frame)
         end

@@ -2,13 +2,12 @@
 
 module Vumbral
   module Geometry
-    # Props that break: cut into the cells of scattered points (Voronoi 1908), each closed again, and
-    # blown apart. Everything is a pure function of the prop's dials and the frame.
+    # Props that break: cut into the cells of scattered points (Voronoi 1908), each closed again, and let fly together.
+    # Everything is a pure function of the shot's dials and the frame.
     module Breaking
-      # A piece about its own middle, and where that stands in the whole.
-      Piece = Struct.new(:mesh, :middle, :radius)
-
-      DIALS = %i[break_frame pieces piece_seed blast blast_reach blast_strength spin falls floor bounce scrape].freeze
+      # How a prop is cut.
+      CUT = %i[pieces piece_seed gather gather_at grain grain_way keep keep_at].freeze
+      FLIES = %i[falls floor bounce scrape].freeze
       KEPT = 12
 
       module_function
@@ -21,99 +20,96 @@ module Vumbral
 
       # What has to be known to follow the pieces of a prop. @return [Hash] plain data
       def settings(document, node, frame, box)
+        {"prop" => node.id, "frame" => frame, "cut" => cut_of(node), **world(document, frame, box)}
+      end
+
+      # @return [Hash] plain data
+      def cut_of(node) = CUT.to_h { |dial| [dial.to_s, node[dial]] }
+
+      # All pieces of a shot that fly together, what stands in their way, and where these are until a frame.
+      def world(document, frame, box)
+        props = document.of(:prop).select { |node| breaks?(node) && node[:break_frame] <= frame }
+        ways = document.of(:prop).select { |node| node[:collider] && !breaks?(node) }
+        first = props.map { |node| node[:break_frame] }.min
+        {"world" => {"rate" => document.rate, "box" => box, "props" => props.map { |node| prop(document, node, frame) },
+                     "walls" => ways.map { |node| wall(document, node, first) }, "blasts" => blasts(document, frame)},
+         "poses" => (props + ways).to_h { |node| [node.id, poses(document, node, first, frame)] }}
+      end
+
+      def prop(document, node, frame)
         start = node[:break_frame]
-        DIALS.to_h { |dial| [dial.to_s, node[dial]] }.merge("frame" => frame, "rate" => document.rate, "box" => node[:drop_outside] ? box : nil,
-          "start" => Bodies.pose(node, start, document), "before" => Bodies.pose(node, start - 1, document))
+        blast = {"centre" => node[:blast], "reach" => node[:blast_reach], "strength" => node[:blast_strength], "spin" => node[:spin]}
+        front = document.nodes[node[:break_front]]
+        row = {"id" => node.id, "outline" => Shapes.outline(node, document: document, frame: start), "cut" => cut_of(node), "start" => start, "held" => node[:held_until],
+               "scale" => node[:scale, start], "blast" => blast, "drops" => node[:drop_outside]}
+        row = row.merge(FLIES.to_h { |dial| [dial.to_s, node[dial]] })
+        # What the front does later says nothing about now, but when it comes must not change on the way.
+        row["front"] = Front.row(document, front, document.last_frame) if front
+        row
+      end
+
+      def wall(document, node, frame)
+        pose = Bodies.pose(node, frame, document)
+        {"id" => node.id, "outline" => Shapes.outline(node, document: document, frame: frame), "scale" => pose["scale"], "at" => pose["at"]}
+      end
+
+      def blasts(document, frame)
+        document.of(:blast).select { |node| node[:frame] <= frame }.map do |node|
+          {"frame" => node[:frame], "centre" => Hanging.point(document, node, :position, node[:frame]), "reach" => node[:reach], "strength" => node[:strength], "spin" => node[:spin]}
+        end
+      end
+
+      # One where it does not move.
+      def poses(document, node, first, frame)
+        frames = Bodies.goes?(document, node) ? (first - 1..[frame + 1, first].max) : [first]
+        frames.map { |at| Hanging.pose(document, node, at).to_data }
       end
 
       # The pieces of a broken body. @param body [Hash] as {Bodies.of} gives it, with "broken"
       # @return [Array<Hash>] bodies of their own
       def parts(body, meshes)
         broken = body["broken"]
-        pieces = cut(body["outline"], broken["pieces"], broken["piece_seed"], meshes)
-        flight = flight(broken, pieces)
-        from, to = flight.at(broken["frame"] - 1), flight.at(broken["frame"])
+        pieces = cut(body["outline"], broken["cut"], meshes)
+        flight, poses, id = flight(broken, meshes), broken["poses"], broken["prop"]
+        from, to = flight.at(broken["frame"] - 1, poses).fetch(id), flight.at(broken["frame"], poses).fetch(id)
         pieces.each_index.filter_map do |n|
           next unless to[n]
 
-          body.except("broken").merge("outline" => {"shape" => "piece", "of" => body["outline"], "pieces" => broken["pieces"], "seed" => broken["piece_seed"], "n" => n},
-            "from" => from[n] || to[n], "to" => to[n])
+          body.except("broken").merge("outline" => {"shape" => "piece", "of" => body["outline"], "cut" => broken["cut"], "n" => n}, "from" => from[n] || to[n], "to" => to[n])
         end
       end
 
       # Kept while the settings stay the same, for it is asked frame by frame.
-      def flight(broken, pieces)
+      def flight(broken, meshes)
         @flights ||= {}
-        key = broken.except("frame")
+        key = broken["world"]
+        kept = @flights.delete(key)
         @flights.delete(@flights.keys.first) if @flights.size > KEPT
-        @flights[key] ||= Flight.new(key, pieces)
+        # What moves has to have moved the same way.
+        kept = nil if kept && kept[1].any? { |id, poses| !alike?(poses, broken["poses"].fetch(id)) }
+        @flights[key] = [kept ? kept[0] : Flight.new(key, meshes), broken["poses"]]
+        @flights[key][0]
       end
 
-      # Cuts a shape. @param meshes [#mesh] gives the mesh of a digest
+      def alike?(one, other)
+        count = [one.size, other.size].min
+        one.first(count) == other.first(count)
+      end
+
+      # Cuts a shape. @param cut [Hash] from {.cut_of}; @param meshes [#mesh] gives the mesh of a digest
       # @return [Array<Piece>]
       # @raise [Refused] for a shape that is not closed
-      def cut(outline, count, seed, meshes)
+      def cut(outline, cut, meshes)
         @cuts ||= {}
         @cuts.delete(@cuts.keys.first) if @cuts.size > KEPT
-        @cuts[[outline, count, seed]] ||= begin
+        @cuts[[outline, cut]] ||= begin
           mesh = Shapes.build(outline, meshes)
           raise Refused.new("A prop that breaks must be closed, and this one has #{mesh.open_edges} open edges; close it, or let it stay whole.", code: "not_closed") unless mesh.closed?
 
-          cells(mesh, count, seed)
+          Cells.new(mesh, cut).pieces
         end
       end
-
-      def cells(mesh, count, seed)
-        points = mesh.points.to_a.each_slice(3).to_a
-        # Points in the same place are one, so that edges have two sides.
-        places = {}
-        numbers = points.map { |point| places[point] ||= places.size }
-        whole = Clipping.new(places.keys, mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| numbers[n] } })
-        sites = sites(mesh, count, seed)
-        sites.filter_map { |site| piece(whole, site, sites - [site]) }
-      end
-
-      # Points spread over the body: on its surface, a little inwards.
-      def sites(mesh, count, seed)
-        random = Random.new(seed * 7919 + count)
-        points = mesh.points.to_a.each_slice(3).to_a
-        low, high = mesh.bounds
-        middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
-        triangles = mesh.triangles.to_a.each_slice(3).to_a
-        weights = triangles.map { |t| area(*t.map { |n| points[n] }) }
-        total = weights.sum
-        Array.new(count) do
-          pick = random.rand * total
-          t = triangles[weights.index { |w| (pick -= w) <= 0 } || -1].map { |n| points[n] }
-          r, s = [random.rand, random.rand].then { |a, b| (a + b > 1) ? [1 - a, 1 - b] : [a, b] }
-          inward = random.rand(0.05..0.4)
-          3.times.map { |i| (t[0][i] + r * (t[1][i] - t[0][i]) + s * (t[2][i] - t[0][i])).then { |c| c + inward * (middle[i] - c) } }
-        end
-      end
-
-      def area(a, b, c)
-        u, v = b.zip(a).map { |x, y| x - y }, c.zip(a).map { |x, y| x - y }
-        0.5 * Math.sqrt((u[1] * v[2] - u[2] * v[1])**2 + (u[2] * v[0] - u[0] * v[2])**2 + (u[0] * v[1] - u[1] * v[0])**2)
-      end
-
-      def piece(whole, site, others)
-        cut = others.sort_by { |other| other.zip(site).sum { |a, b| (a - b)**2 } }.reduce(whole) do |left, other|
-          break left if left.empty?
-
-          normal = other.zip(site).map { |a, b| a - b }
-          length = Math.sqrt(normal.sum { |c| c * c })
-          normal = normal.map { |c| c / length }
-          left.behind(normal, normal.each_with_index.sum { |c, i| c * 0.5 * (site[i] + other[i]) })
-        end
-        return if cut.empty?
-
-        mesh = cut.mesh
-        low, high = mesh.bounds
-        middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
-        Piece.new(mesh.transformed(Transform.place(position: middle.map(&:-@))), middle, 0.35 * low.zip(high).map { |a, b| b - a }.sum / 3)
-      end
-
-      private_class_method :cells, :sites, :area, :piece, :flight
+      private_class_method :prop, :wall, :blasts, :poses, :flight, :alike?
     end
   end
 end

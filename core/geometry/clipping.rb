@@ -12,6 +12,9 @@ module Vumbral
 
       def empty? = @triangles.empty?
 
+      # @return [Array<Array<Float>>] places of the corners that are left
+      def corners = @corners ||= @triangles.flatten.uniq.map { |n| @points[n] }
+
       # @return [Mesh]
       def mesh
         used = @triangles.flatten.uniq

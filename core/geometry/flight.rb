@@ -2,110 +2,174 @@
 
 module Vumbral
   module Geometry
-    # How the pieces of a broken prop fly: blown from a place, turning, falling, bouncing off a
-    # floor. They do not meet each other. A pure function of its settings.
+    # How the pieces of all broken props of a shot fly: held until their frame, blown, turning, falling, meeting each
+    # other, a floor and what stands in their way, until they rest. A pure function of its settings.
     class Flight
-      include Vectors
+      STEPS = 10
+      # Beyond the chambers a piece is let go, metres.
+      ROOM = 0.5
+      NEVER = 1_000_000_000
+      # Where a piece's numbers stand, see {Pile}.
+      X, Q, V, W, LIGHT, GONE = 0, 3, 7, 10, 20, 26
 
-      GRAVITY = 9.81
-      STEPS = 8
-
-      Motion = Struct.new(:place, :speed, :turned, :axis, :spin, :gone)
-
-      # @param settings [Hash] from {Breaking.settings}
-      # @param pieces [Array<Breaking::Piece>]
-      def initialize(settings, pieces)
-        @settings = settings
-        @pieces = pieces
-        @start = Pose.of(settings["start"])
-        @turn = @start.rigid
-        @motions = begin_with
-        @frames = {settings["break_frame"] => poses}
-        @last = settings["break_frame"]
+      # @param world [Hash] from {Breaking.world}, without what moves
+      # @param meshes [#mesh]
+      def initialize(world, meshes)
+        @world, @meshes = world, meshes
+        @crowds = world["props"].map { |prop| Crowd.new(prop, meshes) }
+        @frames = {}
+        @last = @crowds.map { |crowd| crowd.settings["start"] }.min
+        @pile = assembled
+        @walls = Walls.new(world["walls"], meshes)
       end
 
-      # @return [Array<Hash, nil>] where each piece stands at a frame; nil once it was let go
-      def at(frame)
-        frame = [frame, @settings["break_frame"]].max
-        (@last + 1..frame).each do |f|
-          STEPS.times { @motions.each { |motion| step(motion, 1.0 / (@settings["rate"] * STEPS)) unless motion.gone } }
-          @frames[f] = poses
-          @last = f
+      # @param poses [Hash{String => Array<Hash>}] where props and walls stand from one frame before the first of all on
+      # @return [Hash{String => Array<Hash, nil>}] by prop, where each piece stands at a frame; nil once it was let go
+      def at(frame, poses)
+        frame = [frame, @first ||= @last].max
+        unless @frames.key?(@first)
+          @poses = poses
+          hold(@first)
+          let_go(@first)
+          @slack = {}
+          near(1.0).each { |pair| @slack[pair] = PileKernels.overlap(@pile, *pair) }
+          @frames[@first] = shown
         end
+        @poses = poses
+        step(@last) while @last < frame
         @frames.fetch(frame)
+      end
+
+      # Energy and momentum of what flies, for a density of one: kinetic (turning too) and by height, and m v.
+      # @return [Array(Float, Float, Array<Float>)]
+      def balance
+        bodies.each_with_index.select { |row, _| row[LIGHT].positive? && row[GONE].zero? }.reduce([0.0, 0.0, [0.0] * 3]) do |(moving, high, momentum), (row, n)|
+          mass = 1.0 / row[LIGHT]
+          spin = row[W, 3]
+          turning = weights[n].each_with_index.sum { |line, i| back(row, spin)[i] * line.zip(back(row, spin)).sum { |a, b| a * b } }
+          [moving + 0.5 * mass * row[V, 3].sum { |c| c * c } + 0.5 * turning, high + mass * 9.81 * row[23] * row[1], momentum.zip(row[V, 3]).map { |a, b| a + mass * b }]
+        end
       end
 
       private
 
-      def begin_with
-        random = Random.new(@settings["piece_seed"] * 104_729)
-        placed = @start.transform
-        carried = Transform.motion(Pose.of(@settings["before"]).transform, placed, placed, 1.0 / @settings["rate"])
-        @pieces.map do |piece|
-          place = placed.apply(piece.middle)
-          blown = blast(place, random)
-          axis = unit(Array.new(3) { random.rand(-1.0..1.0) })
-          strength = @settings["blast_strength"].positive? ? Math.sqrt(blown.sum { |c| c * c }) / @settings["blast_strength"] : 0.3
-          Motion.new(place, blown.zip(carried.apply(place)).map(&:sum), 0.0, axis, @settings["spin"] * random.rand(0.4..1.3) * [strength, 1.0].min, false)
+      def bodies = @pile.bodies.to_a.each_slice(29).to_a
+
+      def weights = @weights ||= @crowds.flat_map { |crowd| crowd.members.map(&:inertia) }
+
+      def back(row, way) = Transform.new(Crowd.rows(row[Q, 4]).map { |line| line + [0.0] }).inverse.apply(way)
+
+      def members = @members ||= @crowds.flat_map { |crowd| crowd.members.map { |member| [crowd, member] } }
+
+      def assembled
+        all = @crowds.flat_map(&:members)
+        starts = ->(lists) { Kernel::Buffer.of(:i32, lists.reduce([0]) { |sums, list| sums << sums.last + list.size }) }
+        rows = ->(lists, width) { Kernel::Buffer.of(:f64, lists.flatten.map(&:to_f), lists.sum(&:size), width) }
+        points, planes = all.map { |member| member.hull.points }, all.map { |member| member.hull.planes }
+        tensors, inverse = %i[inertia inverse].map { |which| Kernel::Buffer.of(:f64, all.flat_map { |member| member[which].flatten }, all.size, 9) }
+        Pile.new(Kernel::Buffer.new(:f64, all.size, 29), tensors, inverse, rows.call(points, 3), starts.call(points), rows.call(planes, 4), starts.call(planes))
+      end
+
+      # Puts what is held where its prop stands.
+      def hold(frame)
+        members.each_with_index do |(crowd, member), n|
+          next if @pile.bodies[n, LIGHT].positive?
+
+          pose = pose_of(crowd.settings, frame)
+          put(n, member, pose, [0.0] * 3, [0.0] * 3, 0.0)
         end
+      end
+
+      def pose_of(settings, frame)
+        list = @poses.fetch(settings["id"])
+        Pose.of(list[(frame - @first + 1).clamp(0, list.size - 1)])
+      end
+
+      def put(n, member, pose, speed, spin, light)
+        rigid = pose.rigid
+        place = rigid.apply(member.centre)
+        settings = member.settings
+        row = [*place, *Crowd.quaternion(rigid.rows), *speed, *spin, *place, *Crowd.quaternion(rigid.rows), light, 2.0 * settings["scrape"], settings["bounce"], settings["falls"], settings["floor"], member.hull.radius, 0.0, 0.0, 0.0]
+        row.each_with_index { |value, c| @pile.bodies[n, c] = value }
+      end
+
+      # Frees what is due, with the motion of its prop and its blast.
+      def let_go(frame)
+        members.each_with_index do |(crowd, member), n|
+          next if @pile.bodies[n, LIGHT].positive? || member.release > frame
+
+          before, now = pose_of(crowd.settings, frame - 1), pose_of(crowd.settings, frame)
+          carried = Transform.motion(before.rigid, now.rigid, now.rigid, 1.0 / @world["rate"])
+          speed = carried.apply(now.rigid.apply(member.centre))
+          spin = [carried.rows[2][1] - carried.rows[1][2], carried.rows[0][2] - carried.rows[2][0], carried.rows[1][0] - carried.rows[0][1]].map { |c| 0.5 * c }
+          put(n, member, now, speed, spin, 1.0 / member.mass)
+          blow(n, member.blast, member.random)
+        end
+        @world["blasts"].select { |blast| blast["frame"] == frame }.each { |blast| members.each_index { |n| blow(n, blast, members[n][1].random) if @pile.bodies[n, LIGHT].positive? } }
       end
 
       # Fades to nothing at its reach.
-      def blast(place, random)
-        way = place.zip(@settings["blast"]).map { |a, b| a - b }
+      def blow(n, blast, random)
+        way = 3.times.map { |c| @pile.bodies[n, c] - blast["centre"][c] }
         far = Math.sqrt(way.sum { |c| c * c })
-        strength = @settings["blast_strength"] * (1.0 - far / @settings["blast_reach"]).clamp(0.0,
-          1.0)**2 * random.rand(0.75..1.25)
+        share = (1.0 - far / blast["reach"]).clamp(0.0, 1.0)**2
+        strength = blast["strength"] * share * random.rand(0.75..1.25)
         jitter = Array.new(3) { random.rand(-0.18..0.18) }
-        unit(way).zip(jitter).map { |c, j| (c + j) * strength }
-      end
-
-      def step(motion, dt)
-        motion.speed[1] -= GRAVITY * @settings["falls"] * dt
-        motion.place = motion.place.zip(motion.speed).map { |p, v| p + v * dt }
-        motion.turned += motion.spin * dt
-        land(motion)
-        motion.gone = outside?(motion.place)
-      end
-
-      def land(motion)
-        low = @settings["floor"] + @pieces[@motions.index(motion)].radius * @start.scale.min
-        return if motion.place[1] >= low || motion.speed[1] >= 0.0
-
-        motion.place[1] = low
-        motion.speed[1] *= -@settings["bounce"]
-        motion.speed[1] = 0.0 if motion.speed[1] < 0.25
-        kept = 1.0 - @settings["scrape"]
-        motion.speed[0] *= kept
-        motion.speed[2] *= kept
-        motion.spin *= kept
-      end
-
-      def outside?(place)
-        low, high = @settings["box"]
-        return false unless low
-
-        place.zip(low, high).any? { |c, a, b| c < a - 0.5 || c > b + 0.5 }
-      end
-
-      def poses
-        @motions.map do |motion|
-          next if motion.gone
-
-          Pose.new(motion.place, rotation(motion.axis, motion.turned).angles, @start.scale).to_data
+        axis = Vectors.unit(Array.new(3) { random.rand(-1.0..1.0) })
+        whirl = blast["spin"] * Math::PI / 180 * random.rand(0.4..1.3) * (blast["strength"].positive? ? share : 0.3)
+        Vectors.unit(way).each_with_index do |c, i|
+          @pile.bodies[n, V + i] += (c + jitter[i]) * strength
+          @pile.bodies[n, W + i] += axis[i] * whirl
         end
       end
 
-      # About an axis by degrees, after the prop's own turn (Rodrigues 1840).
-      def rotation(axis, degrees)
-        c, s = Math.cos(degrees * Math::PI / 180), Math.sin(degrees * Math::PI / 180)
-        x, y, z = axis
-        spun = Transform.new([
-          [c + x * x * (1 - c), x * y * (1 - c) - z * s, x * z * (1 - c) + y * s, 0.0],
-          [y * x * (1 - c) + z * s, c + y * y * (1 - c), y * z * (1 - c) - x * s, 0.0],
-          [z * x * (1 - c) - y * s, z * y * (1 - c) + x * s, c + z * z * (1 - c), 0.0]
-        ])
-        spun * Transform.place(turn: @start.turn)
+      def near(seconds)
+        count = @pile.bodies.dim(0)
+        room = [[60 * count, count * (count - 1) / 2].min, 1].max
+        pairs = Kernel::Buffer.new(:i32, room, 2)
+        found = PileKernels.sort(pairs, @pile.bodies, seconds)
+        pairs.to_a.each_slice(2).first([found, room].min)
+      end
+
+      def step(frame)
+        seconds = 1.0 / @world["rate"]
+        pairs = near(seconds)
+        slack = pairs.map { |pair| narrowed(pair) }
+        walls, fields = @walls.at(@poses, frame - @first + 2)
+        touching = Kernel::Buffer.new(:f64, 60 * @pile.bodies.dim(0) + 200, 12)
+        PileKernels.advance(@pile, Kernel::Buffer.of(:i32, pairs.empty? ? [0, 0] : pairs.flatten, [pairs.size, 1].max, 2), Kernel::Buffer.of(:f64, slack.empty? ? [NEVER] : slack), touching, walls, fields, seconds, STEPS)
+        @last = frame + 1
+        hold(@last)
+        let_go(@last)
+        drop
+        @frames[@last] = shown
+      end
+
+      # Pieces that were in each other from the start may stay so, until they come apart.
+      def narrowed(pair)
+        kept = @slack[pair] or return 0.0
+        @slack[pair] = kept.positive? ? [kept, PileKernels.overlap(@pile, *pair)].min : 0.0
+      end
+
+      def drop
+        low, high = @world["box"]
+        return unless low
+
+        members.each_with_index do |(crowd, _), n|
+          next unless crowd.settings["drops"] && @pile.bodies[n, LIGHT].positive?
+
+          @pile.bodies[n, GONE] = 1.0 if 3.times.any? { |c| !@pile.bodies[n, c].between?(low[c] - ROOM, high[c] + ROOM) }
+        end
+      end
+
+      def shown
+        n = -1
+        @crowds.to_h do |crowd|
+          [crowd.settings["id"], crowd.members.map do |member|
+            n += 1
+            @pile.bodies[n, GONE].positive? ? nil : member.pose(Array.new(7) { |c| @pile.bodies[n, c] })
+          end]
+        end
       end
     end
   end

@@ -75,7 +75,7 @@ module Vumbral
         radius, tall, size, cells = outline.values_at("radius", "tall", "size", "cells")
         sides = {sides: outline["sides"]}.compact
         case outline["shape"]
-        when "piece" then Breaking.cut(outline["of"], outline["pieces"], outline["seed"], meshes)[outline["n"]].mesh
+        when "piece" then Breaking.cut(outline["of"], outline["cut"], meshes)[outline["n"]].mesh
         when "sphere" then Builders.sphere(radius, **{divisions: outline["divisions"]}.compact)
         when "box" then cells ? Panels.box(size, cells) : Builders.box(size)
         when "plane" then cells ? Panels.plane(size, cells) : Builders.plane(size)

@@ -27,7 +27,7 @@ module Vumbral
 
         front = document.nodes[map[:front]]
         front = nil unless front && document.on?(front)
-        found = front && Front.row(document, front, frame)
+        found = front && Geometry::Front.row(document, front, frame)
         # Without its front it says nothing.
         found && row.merge("front" => found)
       end
@@ -80,7 +80,7 @@ module Vumbral
       def of(*numbers) = Kernel::Buffer.of(:f32, numbers.map(&:to_f))
 
       def front(out, row, mesh, outline)
-        LayerKernels.spread(out, Front.arrival(row["front"], outline, mesh, @meshes), mesh.triangles)
+        LayerKernels.spread(out, Geometry::Front.arrival(row["front"], outline, mesh, @meshes), mesh.triangles)
         LayerKernels.aged(out, of(row["front"]["frame"], row["front"]["rate"], row["rise"], row["lasts"], row["fall"]))
       end
 

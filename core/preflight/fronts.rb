@@ -18,7 +18,7 @@ module Vumbral
       private
 
       def of(front)
-        row = Maps::Front.row(@document, front, @document.last_frame)
+        row = Geometry::Front.row(@document, front, @document.last_frame)
         return [finding(front, "front_nowhere", (front[:starts] == "after") ? :after : :prop, "#{front.name} has nothing to run over, so it never begins; choose a prop for it.")] unless row
 
         arrivals, points = arrivals(front, row)
@@ -31,15 +31,15 @@ module Vumbral
       end
 
       def arrivals(front, row)
-        prop = @document.node(Maps::Front.prop(@document, front))
+        prop = @document.node(Geometry::Front.prop(@document, front))
         outline = Geometry::Shapes.outline(prop, document: @document, frame: @document.first_frame)
         mesh = Geometry::Shapes.build(outline, @survey.meshes, Geometry::Bodies.pose(prop, @document.first_frame, @document)["at"])
-        found = Maps::Front.arrival(row, outline, mesh, @survey.meshes).to_a
-        [found, found.count { |frame| frame >= Maps::FrontKernels::NEVER }]
+        found = Geometry::Front.arrival(row, outline, mesh, @survey.meshes).to_a
+        [found, found.count { |frame| frame >= Geometry::FrontKernels::NEVER }]
       end
 
       def at_once(front, arrivals)
-        there = arrivals.select { |frame| frame < Maps::FrontKernels::NEVER }
+        there = arrivals.select { |frame| frame < Geometry::FrontKernels::NEVER }
         frames = there.max - there.min
         return unless frames < FEW && front[:behind].zero?
 

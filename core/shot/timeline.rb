@@ -5,7 +5,7 @@ module Vumbral
     # What acts in time, row by row: how strong each thing is at each frame.
     class Timeline
       TINTS = {source: "smoke", chamber: "speed", annex: "speed", force: "speed", emitter: "heat", sun: "light", lamp: "light",
-               look: "heat", prop: "fog", operation: "fog", front: "heat"}.freeze
+               look: "heat", prop: "fog", operation: "fog", front: "heat", blast: "heat"}.freeze
       # By which dial each kind that comes and goes is seen to act.
       ACTS = {source: :strength, force: :strength, emitter: :rate, front: :speed}.freeze
 
@@ -32,7 +32,10 @@ module Vumbral
         acts = ACTS[node.kind.name]
         return [] if node.kind.name == :marker
 
-        node.kind.dials.values.select { |dial| node.curves.key?(dial.name) || dial.name == acts || (dial.time == :at && dial.counts?(node)) }
+        # What is as it comes, and says nothing, is no row.
+        silent = ->(dial) { dial.zero && node[dial.name].zero? }
+
+        node.kind.dials.values.select { |dial| node.curves.key?(dial.name) || dial.name == acts || (dial.time == :at && dial.counts?(node) && !silent.call(dial)) }
       end
 
       def value(node, dial, frame)

@@ -17,6 +17,7 @@ export function useMarks() {
     return [
       ...placed("lamp").map((node) => ({ node, colour: list(node, "colour") })),
       ...placed("force").map((node) => ({ node, colour: tints.speed })),
+      ...placed("blast").map((node) => ({ node, colour: tints.heat })),
       ...placed("emitter")
         .filter((node) => !catalog.read(node, "prop"))
         .map((node) => ({ node, colour: tints.heat })),

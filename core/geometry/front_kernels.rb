@@ -1,12 +1,109 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Maps
+  module Geometry
     # Loops that let a front run over triangles.
     module FrontKernels
       extend Kernel::Library
 
       NEVER = 1e30
+
+      # Triangles by the numbers of their points' places.
+      kernel out: I32[2], triangles: I32[2], numbers: I32[1]
+      def renumber(out, triangles, numbers)
+        parallel(out.dim(0)) { |t| 3.times { |c| out[t, c] = numbers[triangles[t, c]] } }
+      end
+
+      # Which of some places is nearest to each point once that is shifted.
+      kernel out: I32[1], points: F32[2], places: F32[2], shift: F32[1]
+      def nearest(out, points, places, shift)
+        parallel(out.size) do |n|
+          least = NEVER
+          places.dim(0).times do |p|
+            x = points[n, 0] + shift[0] - places[p, 0]
+            y = points[n, 1] + shift[1] - places[p, 1]
+            z = points[n, 2] + shift[2] - places[p, 2]
+            far = x * x + y * y + z * z
+            if far < least
+              least = far
+              out[n] = p
+            end
+          end
+        end
+      end
+
+      kernel out: I32[1], from: I32[1], which: I32[1]
+      def pick(out, from, which)
+        parallel(out.size) { |n| out[n] = from[which[n]] }
+      end
+
+      # On which frame a front comes to each point: it begins on `first`, and is `per` metres further each frame, or
+      # as far as `travel` says of each frame since.
+      kernel out: F32[1], distance: F32[1], numbers: I32[1], travel: F32[1], per: F32, first: F32, behind: F32
+      def arrive(out, distance, numbers, travel, per, first, behind)
+        parallel(out.size) do |n|
+          far = distance[numbers[n]]
+          at = NEVER
+          if far < 0.5 * NEVER
+            far += behind
+            at = first + far / per if per > 0.0
+            if travel.size > 1
+              low = 0
+              high = travel.size - 1
+              # The first frame by which it has come so far.
+              while low < high
+                middle = (low + high) / 2
+                if travel[middle] >= far
+                  high = middle
+                else
+                  low = middle + 1
+                end
+              end
+              if travel[low] >= far
+                at = first
+                if low > 0
+                  step = travel[low] - travel[low - 1]
+                  at = first + low - 1 + (step > 0.0 ? (far - travel[low - 1]) / step : 1.0)
+                end
+              end
+            end
+          end
+          out[n] = at
+        end
+      end
+
+      # What is farthest comes first.
+      kernel distance: F32[1]
+      def turn_back(distance)
+        most = 0.0
+        distance.size.times { |n| most = distance[n] if distance[n] < 0.5 * NEVER && distance[n] > most }
+        parallel(distance.size) { |n| distance[n] = most - distance[n] if distance[n] < 0.5 * NEVER }
+      end
+
+      # Metres before a plane that goes through space: `plane` is a place on it and the way it goes.
+      kernel out: F32[1], places: F32[2], slow: F32[1], plane: F32[1]
+      def sweep(out, places, slow, plane)
+        parallel(out.size) do |n|
+          far = 0.0
+          3.times { |c| far += (places[n, c] - plane[c]) * plane[3 + c] }
+          out[n] = slow[n] * [far, 0.0].max
+        end
+      end
+
+      # Points in a box (its middle and size) are where a front begins. @return how many there are
+      kernel arrival: F32[1], places: F32[2], box: F32[1], returns: I32
+      def within(arrival, places, box)
+        found = 0
+        arrival.size.times do |n|
+          inside = true
+          3.times { |c| inside = false if (places[n, c] - box[c]).abs > 0.5 * box[3 + c] }
+          if inside
+            arrival[n] = 0.0
+            found += 1
+          end
+        end
+        found
+      end
 
       # Which triangles are at each point: `starts` i32 [n + 1], all 0 before, `around` i32 [3m].
       kernel starts: I32[1], around: I32[1], triangles: I32[2]
@@ -28,7 +125,7 @@ module Vumbral
       end
 
       # Straight distances from places to the points near them: `places` f32 [k, 3]; what is nearer already stays.
-      kernel arrival: F32[1], sheet: Maps::Sheet, places: F32[2], reach: F32
+      kernel arrival: F32[1], sheet: Geometry::Sheet, places: F32[2], reach: F32
       def begin_at(arrival, sheet, places, reach)
         places.dim(0).times do |k|
           near = 0
@@ -45,7 +142,7 @@ module Vumbral
         end
       end
 
-      kernel sheet: Maps::Sheet, p: I32, x: F32, y: F32, z: F32, returns: F32
+      kernel sheet: Geometry::Sheet, p: I32, x: F32, y: F32, z: F32, returns: F32
       def between(sheet, p, x, y, z)
         a = sheet.points[p, 0] - x
         b = sheet.points[p, 1] - y
@@ -57,7 +154,7 @@ module Vumbral
       # triangles, Kimmel and Sethian 1998). Within a triangle the front comes from a single place unfolded into its
       # plane where both ends of an edge agree on one, which is exact on flat sheets (Reuter 2005), else straight.
       # `heap` i32 [n] and `at` i32 [n], -1 all over, are the queue.
-      kernel arrival: F32[1], done: U8[1], heap: I32[1], at: I32[1], sheet: Maps::Sheet
+      kernel arrival: F32[1], done: U8[1], heap: I32[1], at: I32[1], sheet: Geometry::Sheet
       def march(arrival, done, heap, at, sheet)
         size = 0
         arrival.size.times do |p|
@@ -100,7 +197,7 @@ module Vumbral
       end
 
       # When the front comes to `q` over the edge from `p`, where it is, to `r`, where it may be.
-      kernel arrival: F32[1], done: U8[1], sheet: Maps::Sheet, p: I32, q: I32, r: I32, returns: F32
+      kernel arrival: F32[1], done: U8[1], sheet: Geometry::Sheet, p: I32, q: I32, r: I32, returns: F32
       def come(arrival, done, sheet, p, q, r)
         slow = (sheet.slowness[p] + sheet.slowness[q] + sheet.slowness[r]) / 3.0
         a = arrival[p] / slow

@@ -1,19 +1,19 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Maps
+  module Geometry
     # How far each place of a surface is from where a front begins, along the surface.
-    class Run
+    class FrontRun
       # @param row [Hash] from {Front.row}
       # @param numbers [Kernel::Buffer] i32 [n], which place each of the mesh's points has
       # @param places [Kernel::Buffer] f32 [k, 3]
       def initialize(row, mesh, numbers, places)
         @row, @places = row, places
-        triangles = Kernel::Buffer.new(:i32, mesh.count, 3).tap { |out| LayerKernels.renumber(out, mesh.triangles, numbers) }
+        triangles = Kernel::Buffer.new(:i32, mesh.count, 3).tap { |out| FrontKernels.renumber(out, mesh.triangles, numbers) }
         count = places.dim(0)
         starts, around = Kernel::Buffer.new(:i32, count + 1), Kernel::Buffer.new(:i32, 3 * mesh.count)
         FrontKernels.gather(starts, around, triangles)
-        @sheet = Sheet.new(places, triangles, starts, around, Run.slowness(row, places))
+        @sheet = Sheet.new(places, triangles, starts, around, FrontRun.slowness(row, places))
         @step = Math.sqrt(2.0 * mesh.area / [mesh.count, 1].max)
       end
 
@@ -28,11 +28,11 @@ module Vumbral
 
       # A plane goes straight through space.
       def self.swept(row, places)
-        way = Geometry::Vectors.unit(row["sweep_way"])
+        way = Vectors.unit(row["sweep_way"])
         out = Kernel::Buffer.new(:f32, places.dim(0))
         slow = slowness(row, places)
         from = row["sweep_position"].zip(row["scale"]).map { |a, b| a * b }
-        LayerKernels.sweep(out, places, slow, Kernel::Buffer.of(:f32, from + way))
+        FrontKernels.sweep(out, places, slow, Kernel::Buffer.of(:f32, from + way))
         out
       end
 
@@ -47,7 +47,7 @@ module Vumbral
       def begin_where(arrival)
         if row_box?
           middle, size = @row["box_position"].zip(@row["scale"]).map { |a, b| a * b }, @row["box_size"].zip(@row["scale"]).map { |a, b| a * b }
-          found = LayerKernels.within(arrival, @places, Kernel::Buffer.of(:f32, middle + size))
+          found = FrontKernels.within(arrival, @places, Kernel::Buffer.of(:f32, middle + size))
           return if found.positive?
 
           raise Refused.new("#{@row["name"]} starts nowhere, for no point of its prop lies in its box; move the box onto the surface, or make it larger.", code: "starts_nowhere")

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Maps
+  module Geometry
     # A front that runs over a prop's surface, as plain data: where it begins, how evenly it runs, and when. What it
     # comes to is a time of arrival for each point, so that its age at any frame is one subtraction.
     module Front
@@ -20,9 +20,9 @@ module Vumbral
 
         frame = [frame, node[:freeze]].min unless node[:freeze].zero?
         row = DIALS.to_h { |dial| [dial.to_s, path[dial]] }
-        rest = document.operations(prop.id).any? { |operation| Geometry::Operations.changes?(operation) }
+        rest = document.operations(prop.id).any? { |operation| Operations.changes?(operation) }
         row.merge("name" => node.name, "behind" => node[:behind], "first" => first, "frame" => frame, "rate" => document.rate, "scale" => prop[:scale, document.first_frame],
-          "travel" => travel(document, node, first, frame)).merge(rest ? {"rest" => Geometry::Shapes.outline(prop, document: document, frame: document.first_frame)} : {})
+          "travel" => travel(document, node, first, frame)).merge(rest ? {"rest" => Shapes.outline(prop, document: document, frame: document.first_frame)} : {})
       end
 
       # @return [String, nil] the prop that it runs over
@@ -48,7 +48,7 @@ module Vumbral
         [0.0] + (first...frame).map { |at| sum += node[:speed, at] / document.rate }
       end
 
-      # @param mesh [Geometry::Mesh] as it stands now; @param outline [Hash] the shape that it is of
+      # @param mesh [Mesh] as it stands now; @param outline [Hash] the shape that it is of
       # @return [Array<Float>] for each point in its place the frame on which the front comes to it, {FrontKernels::NEVER}
       #   where it has not yet by the frame asked for; and which place each of the mesh's points has
       # @raise [Refused]
@@ -57,7 +57,7 @@ module Vumbral
         out = Kernel::Buffer.new(:f32, field.numbers.size)
         table = row["travel"].is_a?(Array) ? row["travel"] : []
         per = table.empty? ? row["travel"] / row["rate"] : 0.0
-        LayerKernels.arrive(out, field.distance, field.numbers, Kernel::Buffer.of(:f32, table.empty? ? [0.0] : table), per, row["first"].to_f, row["behind"].to_f)
+        FrontKernels.arrive(out, field.distance, field.numbers, Kernel::Buffer.of(:f32, table.empty? ? [0.0] : table), per, row["first"].to_f, row["behind"].to_f)
         out
       end
 
@@ -68,8 +68,8 @@ module Vumbral
       def field(row, outline, mesh, meshes)
         return piece(row, outline, mesh, meshes) if outline["shape"] == "piece"
 
-        rest = row["rest"] ? Geometry::Shapes.build(row["rest"], meshes) : mesh
-        unless Geometry::Clip.alike?(rest, mesh)
+        rest = row["rest"] ? Shapes.build(row["rest"], meshes) : mesh
+        unless Clip.alike?(rest, mesh)
           raise Refused.new("The triangles of the prop that #{row["name"]} runs over change from frame to frame; let what is done to its shape move points only, or bake the prop.", code: "not_alike")
         end
         @fields ||= {}
@@ -81,22 +81,22 @@ module Vumbral
 
       # A piece of a broken prop has what the whole had there.
       def piece(row, outline, mesh, meshes)
-        whole = Geometry::Shapes.build(outline["of"], meshes)
+        whole = Shapes.build(outline["of"], meshes)
         field = field(row.except("rest"), outline["of"], whole, meshes)
-        middle = Geometry::Breaking.cut(outline["of"], outline["pieces"], outline["seed"], meshes)[outline["n"]].middle
+        middle = Breaking.cut(outline["of"], outline["cut"], meshes)[outline["n"]].middle
         nearest = Kernel::Buffer.new(:i32, mesh.points.dim(0))
-        LayerKernels.nearest(nearest, mesh.points, whole.points, Kernel::Buffer.of(:f32, middle))
-        LayerKernels.pick(numbers = Kernel::Buffer.new(:i32, nearest.size), field.numbers, nearest)
+        FrontKernels.nearest(nearest, mesh.points, whole.points, Kernel::Buffer.of(:f32, middle))
+        FrontKernels.pick(numbers = Kernel::Buffer.new(:i32, nearest.size), field.numbers, nearest)
         Field.new(field.distance, numbers)
       end
 
       def measured(row, mesh)
-        mesh = mesh.transformed(Geometry::Transform.place(scale: row["scale"]))
+        mesh = mesh.transformed(Transform.place(scale: row["scale"]))
         raise Refused.new("The prop that #{row["name"]} runs over has no area; take another shape.", code: "no_area") if mesh.area < 1e-12
 
-        numbers, places = Geometry::Welding.weld(mesh.points)
-        distance = (row["starts"] == "sweep") ? Run.swept(row, places) : Run.new(row, mesh, numbers, places).distance
-        LayerKernels.turn_back(distance) if row["reversed"]
+        numbers, places = Welding.weld(mesh.points)
+        distance = (row["starts"] == "sweep") ? FrontRun.swept(row, places) : FrontRun.new(row, mesh, numbers, places).distance
+        FrontKernels.turn_back(distance) if row["reversed"]
         Field.new(distance, numbers)
       end
       private_class_method :start, :travel, :measured, :piece

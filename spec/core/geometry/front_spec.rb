@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  RSpec.describe Maps::Front do
+  RSpec.describe Geometry::Front do
     def shot(front = {}, *edits, prop: {})
       props = prop.map { |dial, value| set("prop-1", dial, value) }
       small_shot(edits: [set("general", :last, 48), *props,
