@@ -8,7 +8,7 @@ module Vumbral
     # frames in the background. A shot that was made once is not made again, even if it was thrown away
     # since.
     class Maker
-      SHOTS = [KilnDraw, LidBurst, MorningYard, FairSign].freeze
+      SHOTS = [KilnDraw, LidBurst, MorningYard, FairSign, PaperLeaf].freeze
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop)
@@ -37,7 +37,9 @@ module Vumbral
           meshes = shot.meshes.to_h do |name, mesh|
             [name, @workshop.assets.bring(Formats::OBJ.write(mesh), "#{name.to_s.capitalize}.obj")[:digest]]
           end
-          @workshop.shots.edit(row[:id], shot.edits(meshes))
+          drawings = shot.respond_to?(:drawings) ? shot.drawings : {}
+          brought = drawings.to_h { |name, svg| [name, @workshop.assets.bring_drawing(svg, "#{name.to_s.capitalize}.svg")[:digest]] }
+          @workshop.shots.edit(row[:id], shot.edits(meshes.merge(brought)))
         end
         hang(row[:id], shot) if @workshop.prints.list(row[:id]).empty?
         @workshop.home.write(list, JSON.generate(made | [shot::ID]))

@@ -82,16 +82,25 @@ module Vumbral
       def piece(whole, bent, n, volume)
         site = bent[n]
         others = bent.each_index.reject { |m| m == n }.map { |m| [bent[m].zip(site).sum { |a, b| (a - b)**2 }, m] }.sort_by(&:first)
-        left = whole
+        left, reach = whole, nil
         others.each do |square, other|
-          break if left.empty? || (square > 0.0 && (square - @cut["keep"]**2) / (2.0 * Math.sqrt(square)) > reach(left, site))
+          break if left.empty? || (square > 0.0 && (square - @cut["keep"]**2) / (2.0 * Math.sqrt(square)) > (reach ||= reach(left, site)))
           next if square < 1e-18
 
-          left = left.behind(*plane(site, bent[other], @weights[n] - @weights[other]))
+          normal, offset = plane(site, bent[other], @weights[n] - @weights[other])
+          # Most planes pass the cell by.
+          next unless beyond?(left.corners, normal, offset)
+
+          left, reach = left.behind(normal, offset), nil
         end
         return if left.empty?
 
         made(left.mesh, volume)
+      end
+
+      def beyond?(corners, normal, offset)
+        x, y, z = normal
+        corners.any? { |a, b, c| x * a + y * b + z * c > offset }
       end
 
       # How far the cell reaches from its site.

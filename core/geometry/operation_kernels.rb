@@ -20,6 +20,32 @@ module Vumbral
         end
       end
 
+      # A unit normal for each point, by the angle that faces have there; up where there is none.
+      kernel normals: F32[2], points: F32[2], triangles: I32[2]
+      def normals(normals, points, triangles)
+        triangles.dim(0).times do |t|
+          x, y, z = MeshKernels.cross(points, triangles, t)
+          wide = Math.sqrt(x * x + y * y + z * z)
+          if wide > 0.0
+            3.times do |n|
+              a = triangles[t, n]
+              b = triangles[t, (n + 1) % 3]
+              c = triangles[t, (n + 2) % 3]
+              along = 0.0
+              3.times { |k| along += (points[b, k] - points[a, k]) * (points[c, k] - points[a, k]) }
+              angle = Math.atan2(wide, along)
+              normals[a, 0] += angle * x / wide
+              normals[a, 1] += angle * y / wide
+              normals[a, 2] += angle * z / wide
+            end
+          end
+        end
+        parallel(normals.dim(0)) do |n|
+          far = Math.sqrt(normals[n, 0] * normals[n, 0] + normals[n, 1] * normals[n, 1] + normals[n, 2] * normals[n, 2])
+          3.times { |k| normals[n, k] = far > 0.0 ? normals[n, k] / far : (k == 1 ? 1.0 : 0.0) }
+        end
+      end
+
       # Points along their normals by noise of several octaves, or by waves along a way. All together it goes from -1 to
       # 1, of which `rest` is the level that stays. `at` is where the noise is read; `setting` as {Operations::Displace}
       # lays it down: strength, bumps a metre, octaves, time, seed, kind, rest, way.

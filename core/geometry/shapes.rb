@@ -13,7 +13,7 @@ module Vumbral
               "mesh" => %i[unit up]}.freeze
 
       # So many shapes are kept ready.
-      KEPT = 24
+      KEPT = 32
 
       module_function
 
@@ -52,7 +52,11 @@ module Vumbral
         return between(outline, meshes) if outline["was"]
 
         if outline["operations"]
-          return Operations.apply(build(outline.except("operations", "at"), meshes, outline["at"]), outline["operations"], meshes)
+          # One after the other, for what the first ones make is kept while later ones change.
+          *before, last = outline["operations"]
+          plain = outline.except("operations", "at")
+          plain = plain.merge("operations" => before) unless before.empty?
+          return Operations.apply(build(plain, meshes, outline["at"]), [last], meshes)
         end
 
         simple(outline, meshes)

@@ -13,14 +13,14 @@ module Vumbral
 
         # @return [Mesh]
         def call(mesh, row, _meshes)
-          edges = Edges.new(mesh)
-          points = Kernel::Buffer.new(:f32, edges.count, 3)
-          normals = Kernel::Buffer.of(:f32, edges.normals.flatten, edges.count, 3)
+          mesh = Welding.welded(mesh)
+          points, normals = Array.new(2) { Kernel::Buffer.new(:f32, *mesh.points.shape) }
+          OperationKernels.normals(normals, mesh.points, mesh.triangles)
           # What is not said is as it was before there was a choice.
           kind = KINDS.fetch(row.fetch("bumps", "soft"))
           setting = [row["strength"], 1.0 / row["size"], row["octaves"], row.fetch("time", 0.0), row["seed"], kind, row.fetch("rest", 0.0), *along(row)]
-          OperationKernels.displace(points, edges.mesh.points, places(edges.mesh, row), normals, Kernel::Buffer.of(:f32, setting.map(&:to_f)))
-          edges.mesh.with(points)
+          OperationKernels.displace(points, mesh.points, places(mesh, row), normals, Kernel::Buffer.of(:f32, setting.map(&:to_f)))
+          mesh.with(points)
         end
 
         def along(row)

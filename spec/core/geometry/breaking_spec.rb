@@ -58,9 +58,9 @@ module Vumbral
       expect(kept.sum { |piece| piece.mesh.volume }).to be_within(0.001).of(0.4)
     end
 
-    it "cuts five hundred pieces that add up to the whole" do
-      many = cut({"shape" => "cylinder", "radius" => 0.5, "tall" => 0.3}, pieces: 500)
-      expect(many.size).to be_between(490, 500)
+    it "cuts many pieces that add up to the whole" do
+      many = cut({"shape" => "cylinder", "radius" => 0.5, "tall" => 0.3}, pieces: 150)
+      expect(many.size).to be_between(147, 150)
       expect(many.sum { |piece| piece.mesh.volume }).to be_within(0.01 * Math::PI * 0.25 * 0.3).of(Math::PI * 0.25 * 0.3)
     end
 
