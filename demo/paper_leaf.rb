@@ -7,7 +7,7 @@ module Vumbral
     module PaperLeaf
       ID = "paper-leaf"
       NAME = "Paper leaf"
-      PRINT = 62
+      PRINT = 78
       # The outline, as somebody cut it: a stem, two lobes, a tip.
       OUTLINE = <<~SVG
         <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 320">

@@ -6,6 +6,7 @@ module Vumbral
       stub_const("Vumbral::Demo::Maker::SHOTS", described_class::SHOTS.map do |shot|
         Module.new do
           define_singleton_method(:meshes) { shot.meshes }
+          define_singleton_method(:drawings) { shot.drawings } if shot.respond_to?(:drawings)
           define_singleton_method(:edits) do |mesh|
             shot.edits(mesh) + [["general", "last", 10], ["chamber", "draft", 5.0], ["picture", "width", 160], ["picture", "height", 90]].map { |n, d, v| {"do" => "set", "node" => n, "dial" => d, "value" => v} }
           end
@@ -16,18 +17,18 @@ module Vumbral
       end)
       with_workshop do |workshop|
         maker = described_class.new(workshop)
-        expect(maker.call).to eq(["Kiln draw", "Lid burst", "Morning yard", "Fair sign"])
-        expect(workshop.shots.list.map { |row| row[:name] }).to eq(["Kiln draw", "Lid burst", "Morning yard", "Fair sign"])
+        expect(maker.call).to eq(["Kiln draw", "Lid burst", "Morning yard", "Fair sign", "Paper leaf"])
+        expect(workshop.shots.list.map { |row| row[:name] }).to eq(["Kiln draw", "Lid burst", "Morning yard", "Fair sign", "Paper leaf"])
         jobs = workshop.jobs.active
         expect(jobs.map { |job| [job[:shot_id], job[:background]] })
-          .to eq([["kiln-draw", true], ["lid-burst", true], ["morning-yard", true], ["fair-sign", true]])
+          .to eq([["kiln-draw", true], ["lid-burst", true], ["morning-yard", true], ["fair-sign", true], ["paper-leaf", true]])
         expect(work(workshop, jobs.last[:id])).to include(state: "done")
-        expect(workshop.runs.state("fair-sign", "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
+        expect(workshop.runs.state("paper-leaf", "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
         described_class::SHOTS.each { |shot| expect(workshop.prints.list(shot::ID).size).to eq(1) }
         workshop.shots.take_away("morning-yard")
         workshop.shots.let_go("morning-yard")
         expect(described_class.new(workshop).call).to eq([])
-        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst", "fair-sign")
+        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst", "fair-sign", "paper-leaf")
       end
     end
 

@@ -58,6 +58,7 @@ module Vumbral
       # @return [String] a dial's value as people read it, or its course over time
       def shown(dial, value, curve)
         return dial.show(value) unless curve
+        return [curve.texts].flatten.compact.map { |text| "= #{text}" }.join("; ") if curve.is_a?(Shot::Rule)
 
         values = curve.keys.map(&:value)
         "#{curve.keys.size} keys, #{dial.show(values.min)} to #{dial.show(values.max)}"

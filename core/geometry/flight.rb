@@ -125,7 +125,7 @@ module Vumbral
 
       def near(seconds)
         count = @pile.bodies.dim(0)
-        room = [[60 * count, count * (count - 1) / 2].min, 1].max
+        room = (count * (count - 1) / 2).clamp(1, 60 * count)
         pairs = Kernel::Buffer.new(:i32, room, 2)
         found = PileKernels.sort(pairs, @pile.bodies, seconds)
         pairs.to_a.each_slice(2).first([found, room].min)

@@ -40,7 +40,7 @@ module Vumbral
           unless edits.is_a?(Array) && edits.any? && edits.all?(Hash)
             raise Refused.new("Edits come as a list of objects, each with \"do\".", code: "bad_edit")
           end
-          words = []
+          words, on_the_way = [], [document]
           changed = edits.reduce(document) do |at, edit|
             command = OLD.fetch(edit["do"], edit["do"])
             unless COMMANDS.include?(command)
@@ -50,8 +50,10 @@ module Vumbral
 
             after, word = KEYED.include?(command) ? KeyEdits.public_send(command, at, edit) : send(command, at, edit)
             words << word
+            on_the_way << after
             after
           end
+          KeyEdits.check_inside(edits, on_the_way)
           [changed, (words.size > 3) ? "#{words.first(2).join("; ")} and #{words.size - 2} more" : words.join("; ")]
         end
 

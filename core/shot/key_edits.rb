@@ -5,11 +5,28 @@ module Vumbral
     # The commands of {Edits} that have to do with what changes over time.
     module KeyEdits
       class << self
+        # Whether keys that edits set lie within the shot, as it is or was on the way.
+        # @param documents [Array<Document>] before, between and after the edits
+        # @raise [Refused]
+        def check_inside(edits, documents)
+          from, to = documents.map(&:first_frame).min, documents.map(&:last_frame).max
+          edits.each do |edit|
+            moved = %w[move_key move_notch].include?(edit["do"])
+            frame = moved ? edit["to"] : edit["frame"]
+            next if !moved && !%w[key notch].include?(edit["do"])
+            next if !frame.is_a?(Integer) || frame.between?(from, to)
+            # What lies outside already may be changed there.
+            next if moved && frame == edit["frame"]
+
+            node = documents.last.nodes[edit["node"].to_s] or next
+            inside(documents.last, node.kind.dial(edit["dial"].to_s, node.name), frame, node.name)
+          end
+        end
+
         # @return [Array(Document, String)]
         def key(document, edit)
           node, dial = Edits.target(document, edit)
           frame = checked_frame(dial, edit["frame"], node.name)
-          inside(document, dial, frame, node.name)
           edit = edit.merge("value" => node[dial.name, frame]) unless edit.key?("value")
           [put(document, node, dial, with_key(dial, keyed(node, dial), edit, node.name)), "Key of #{dial.label} at #{edit["frame"]}"]
         end
@@ -19,7 +36,6 @@ module Vumbral
           node, dial = Edits.target(document, edit)
           key = find_key(node, dial, edit["frame"])
           to = edit["to"]
-          inside(document, dial, to, node.name) if to.is_a?(Integer) && to != key.frame
           free(node, dial, key, to)
           row = key.to_h.transform_keys(&:to_s).merge(edit.slice("value", "ease", "arrive", "leave")).merge("frame" => to || key.frame)
           curve = with_key(dial, keyed(node, dial).drop(key.frame), row, node.name)
@@ -108,8 +124,8 @@ module Vumbral
           unless Curve::EASES.key?(ease)
             raise Refused.new("A key goes on #{Curve::EASES.keys.join(", ")}, not #{ease.inspect[0, 40]}.", code: "bad_value")
           end
-          value = dial.check(row["value"], place)
-          Curve::Key.new(checked_frame(dial, row["frame"], place), value, ease, *%w[arrive leave].map { |side| slope(dial, row[side], value, place) })
+          frame, value = checked_frame(dial, row["frame"], place), dial.check(row["value"], place)
+          Curve::Key.new(frame, value, ease, *%w[arrive leave].map { |side| slope(dial, row[side], value, place) })
         end
 
         # @return [Curve] of what came in as a list

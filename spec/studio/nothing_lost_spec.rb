@@ -173,7 +173,7 @@ module Vumbral
             /dials of .* not an object/])
           expect(broken { |_, nodes| nodes["look"]["keys"] = shape }).to match(["bad_shot",
             /keys of .* not an object/])
-          expect(broken { |_, nodes| nodes["look"]["keys"] = {"fire" => shape} }[0]).to match(/bad_shot|bad_value/)
+          expect(broken { |_, nodes| nodes["look"]["keys"] = {"fire" => shape} }[0]).to match(/bad_shot|bad_value|bad_edit/)
           expect(broken { |data, _| data["nodes"] = {"a" => shape} }).to match(["bad_shot", /no list of nodes/])
         end
         ["", " ", "x" * 81, "a\u0000b", 7, nil].each { |name|

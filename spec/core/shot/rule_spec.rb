@@ -88,6 +88,12 @@ module Vumbral
       end
     end
 
+    it "is told among what differs, as it is written" do
+      before = shot
+      line = Studio::Differences.line(before, Shot::Edits.apply(before, [formula("source-1", :smoke, "frame / 2")])[0])
+      expect(line).to eq("Smoke 4 per s → = frame / 2")
+    end
+
     it "leaves formulas over fields without other dials" do
       expect(refusal { Shot::Formula.new("[source-1.smoke]") }&.last).to match(/only a formula of a dial/)
     end
