@@ -186,7 +186,7 @@ module Vumbral
         @timed.map do |node|
           next Shot::Timing.on?(node, frame) unless node.kind.name == :source
 
-          (0...node[:copies]).map { |n| Shot::Timing.on?(node, frame - n * node[:step_frames]) }
+          (0...node[:copies]).map { |n| Shot::Timing.on?(node, Shot::Timing.own_frame(node, n, frame)) }
         end
       end
 

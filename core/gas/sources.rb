@@ -22,7 +22,7 @@ module Vumbral
         strength = Shot::Timing.copy_strength(node, n, @frame)
         return unless strength.positive?
 
-        at = @frame - n * node[:step_frames]
+        at = Shot::Timing.own_frame(node, n, @frame)
         numbers = Plan::FEED.to_h { |dial| [dial.to_s, node[dial, at]] }
         numbers["colour"] = nil unless node[:coloured]
         from = (node[:from] == "particles") ? {"emitter" => node[:emitter]} : {"bodies" => bodies(node, n)}

@@ -14,7 +14,8 @@ module Vumbral
             moved = %w[move_key move_notch].include?(edit["do"])
             frame = moved ? edit["to"] : edit["frame"]
             next if !moved && !%w[key notch].include?(edit["do"])
-            next if !frame.is_a?(Integer) || frame.between?(from, to)
+            # The frame before the first counts too: what moves there has a speed on the first.
+            next if !frame.is_a?(Integer) || frame.between?(from - 1, to)
             # What lies outside already may be changed there.
             next if moved && frame == edit["frame"]
 

@@ -31,7 +31,7 @@ module Vumbral
       # @param n [Integer] which copy of a source in a row
       # @return [Float] 0 while it is off
       def copy_strength(node, n, frame)
-        at = frame - n * node[:step_frames]
+        at = own_frame(node, n, frame)
         return 0.0 unless on?(node, at)
 
         strength = node[:strength, at]
@@ -39,6 +39,13 @@ module Vumbral
 
         # Half of the numbers stand for more, half for less.
         strength * node[:step_strength]**n * middle(node, n) * (1.0 + node[:vary] * chance(node, n).rand(-1.0..1.0))
+      end
+
+      # @return [Float] the frame of the shot as a copy in a row counts it: each begins later than the one before, and may
+      #   be off at random
+      def own_frame(node, n, frame)
+        later = frame - n * node[:step_frames]
+        node[:scatter_frames].zero? ? later : later - (node[:scatter_frames] * chance(node, n, 2).rand(-1.0..1.0)).round
       end
 
       # @return [Array(Float, Float, Float)] how far a copy stands from where the first would stand in a row without

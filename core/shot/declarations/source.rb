@@ -105,6 +105,8 @@ module Vumbral
             help: "How much stronger the middle of the row is than its ends; it rises and falls evenly between."
           number :scatter, "Scattered by", unit: "m", default: 0.0, range: 0.0..1000.0, slider: 0.0..0.5,
             help: "How far each may stand off its place at random, the first too."
+          number :scatter_frames, "Scattered in time by", unit: "frames", time: :length, default: 0.0, range: 0.0..1000.0, slider: 0.0..12.0,
+            help: "How many frames each may go off earlier or later at random, the first too."
           number :vary, "Varies by", default: 0.0, range: 0.0..1.0,
             help: "How different their strengths are at random: 0.3 makes each up to a third stronger or weaker."
         end

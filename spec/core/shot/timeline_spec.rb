@@ -88,6 +88,15 @@ module Vumbral
       expect(described_class.on?(node(first: 2, last: 4), 1.99)).to be(false)
     end
 
+    it "scatters copies in time, the same each time" do
+      loose = node(last: 1, copies: 8, step_frames: 10.0, scatter_frames: 4.0)
+      begins = (0...8).map { |n| (-10..90).find { |frame| described_class.copy_strength(loose, n, frame).positive? } }
+      off = begins.each_with_index.map { |frame, n| frame - 1 - 10 * n }
+      expect(off).to all(be_between(-4, 4))
+      expect(off.uniq.size).to be > 3
+      expect(begins).to eq((0...8).map { |n| (-10..90).find { |frame| described_class.copy_strength(loose, n, frame).positive? } })
+    end
+
     it "gives copies backwards in time too" do
       back = node(first: 5, last: 5, copies: 3, step_frames: -2.0)
       expect((1..6).map { |frame| described_class.strength(back, frame) }).to eq([1.0, 0.0, 1.0, 0.0, 1.0, 0.0])

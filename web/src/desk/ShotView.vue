@@ -42,7 +42,7 @@ const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
 const dragged = ref("");
 const corner = ref<InstanceType<typeof ViewCorner> | null>(null);
 
-const { marks, forces, paints } = useMarks();
+const { marks, forces, paints, feeding } = useMarks();
 const sparks = useSparks();
 const strengths = useStrengths();
 const frames = useFrameView(stage, volumes, sparks, strengths, shown, () => !quantity.value && !slice.on);
@@ -129,6 +129,7 @@ function scene() {
   stage.value.props.go(desk.frame);
   void stage.value.props.set(desk.bodies, new Map(paints()), desk.selected).then(() => {
     follow();
+    stage.value?.props.setFeeding(feeding());
     stage.value?.touch();
   });
 }
@@ -160,6 +161,11 @@ watch(
 );
 watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
 watch(() => desk.frames, ahead);
+// What feeds lights up as long as nothing else shows it.
+watch(
+  () => [...feeding()].join(),
+  () => stage.value?.props.setFeeding(feeding()) && stage.value.touch(),
+);
 watch(
   () => [desk.frame, desk.playing, volumeName(desk.row), sparks.edition.value, strengths.edition.value],
   show,

@@ -40,7 +40,7 @@ export function useFrameView(
     const volume = volumeName(row ?? undefined);
     if (!row || (seen.value && row.key && !volume)) return null;
     // Sparks come of dials that leave the volume as it is.
-    return `${moves.value ? row.frame : ""} ${sparks.edition.value} ${strengths.edition.value} ${seen.value ? volume : ""}`;
+    return `${moves.value || !row.key ? row.frame : ""} ${sparks.edition.value} ${strengths.edition.value} ${seen.value ? volume : ""}`;
   }
 
   watch(stage, (made) => {

@@ -129,7 +129,8 @@ export function useKeys(actions: KeyActions) {
     const act = chapter ? () => (desk.chapter = chapter.name) : acts[event.key];
     if (!act || (button && event.key === " ")) return;
     event.preventDefault();
-    if (event.key.startsWith("Arrow")) desk.playing = false;
+    // Who goes to a frame wants to stay there.
+    if (event.key.startsWith("Arrow") || event.key === "Home" || event.key === "End") desk.playing = false;
     act();
   }
 

@@ -63,5 +63,19 @@ export function useMarks() {
       });
   }
 
-  return { list, marks, forces, paints };
+  /** Props that something comes from at this frame, where no run shows it yet. */
+  function feeding(): Set<string> {
+    const found = new Set<string>();
+    if (desk.row?.key) return found;
+    for (const row of desk.shot?.timeline ?? []) {
+      const node = row.kind === "source" && row.dial === "strength" ? desk.byId.get(row.node) : null;
+      if (!node || row.off || !((row.values[desk.frame - desk.first] ?? 0) > 0)) continue;
+      if (catalog.read(node, "from") === "particles") continue;
+      for (const prop of [catalog.read(node, "prop"), ...(catalog.read(node, "also") as string[])].flat())
+        if (typeof prop === "string") found.add(prop);
+    }
+    return found;
+  }
+
+  return { feeding, list, marks, forces, paints };
 }

@@ -334,7 +334,7 @@ const body = computed(() => total.value + curves.value.length * LANE);
 .name {
   width: var(--names);
   flex: none;
-  padding-left: 6px;
+  padding-left: 2px;
   display: flex;
   align-items: flex-start;
 }
@@ -347,7 +347,7 @@ const body = computed(() => total.value + curves.value.length * LANE);
 .caret {
   color: var(--faint);
   font-size: 10px;
-  min-width: 18px;
+  min-width: 24px;
   flex: none;
 }
 
@@ -376,12 +376,12 @@ const body = computed(() => total.value + curves.value.length * LANE);
 }
 
 .fact .what {
-  padding-left: 18px;
+  padding-left: 24px;
 }
 
 .group {
   padding-left: 10px;
-  min-height: 21px;
+  min-height: 24px;
   text-align: left;
   width: 100%;
   font-size: 11px;

@@ -6,7 +6,7 @@ import { nameOf, useTimes } from "../stores/times";
 
 export const LANE = 26;
 export const OPEN = 118;
-const HEAD = 21;
+const HEAD = 24;
 /** So many rows are seen without headings. */
 const FEW = 6;
 

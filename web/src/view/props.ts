@@ -212,6 +212,18 @@ export class PropShelf {
     this.bodies.forEach((body, n) => this.lay(this.group.children[n] as THREE.Mesh, body));
   }
 
+  /** Lets those props light up that something comes from at this frame. @return whether any changed */
+  setFeeding(props: Set<string>): boolean {
+    let changed = false;
+    this.bodies.forEach((body, n) => {
+      const { feeds } = ((this.group.children[n] as THREE.Mesh).material as THREE.ShaderMaterial).uniforms;
+      const now = props.has(body.prop) ? 1 : 0;
+      changed ||= feeds.value !== now;
+      feeds.value = now;
+    });
+    return changed;
+  }
+
   private lay(mesh: THREE.Mesh, body: Body) {
     const { base } = mesh.userData;
     if (base) mesh.geometry = layStrength(mesh, base, this.strengths.get(body.prop));
@@ -300,6 +312,7 @@ export class PropShelf {
         glow: { value: new THREE.Vector3() },
         rough: { value: new THREE.Vector2(0, 1) },
         picked: { value: 0 },
+        feeds: { value: 0 },
       },
     });
   }

@@ -44,6 +44,8 @@ uniform int lampCount;
 uniform vec4 lampPlace[16];
 uniform vec4 lampColour[16];
 uniform float picked;
+/** Whether something comes from it at this frame, which nothing else shows before a run. */
+uniform float feeds;
 uniform sampler2D shadowMap;
 uniform mat4 toShadow;
 uniform float shadowed;
@@ -156,5 +158,6 @@ void main() {
     shaded = mix(haze, shaded, exp(-sky[6] * far));
   }
   float rim = 1.0 - abs(dot(n, normalize(cameraPosition - where)));
+  shaded += feeds * vec3(1.0, 0.45, 0.16) * (0.05 + 0.9 * rim * rim) / max(exposed, 1e-4) * 0.35;
   result = vec4(shaded + picked * vec3(0.5, 0.66, 0.11) * (0.06 + 0.6 * rim * rim), 1.0);
 }`;
