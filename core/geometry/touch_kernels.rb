@@ -156,21 +156,26 @@ module Vumbral
           y -= q
           z -= r
         end
-        straight = x * touch.ox + y * touch.oy + z * touch.oz
-        x -= straight * touch.ox
-        y -= straight * touch.oy
-        z -= straight * touch.oz
-        slide = Math.sqrt(x * x + y * y + z * z)
+        x, y, z, slide = sliding(x, y, z, touch.ox, touch.oy, touch.oz)
         if slide > 1e-12
-          x /= slide
-          y /= slide
-          z /= slide
           weight = gives(pile, a, arms.ox, arms.oy, arms.oz, x, y, z)
           weight += gives(pile, b, arms.dx, arms.dy, arms.dz, x, y, z) if b >= 0
           push = [friction(pile.bodies, a, b) * touch.dx, weight > 0.0 ? slide / weight : 0.0].min
           shove(pile, a, arms.ox, arms.oy, arms.oz, -push * x, -push * y, -push * z)
           shove(pile, b, arms.dx, arms.dy, arms.dz, push * x, push * y, push * z) if b >= 0
         end
+      end
+
+      # What of a motion runs along a surface: which way, and how far.
+      kernel x: F64, y: F64, z: F64, nx: F64, ny: F64, nz: F64, returns: [F64, F64, F64, F64]
+      def sliding(x, y, z, nx, ny, nz)
+        straight = x * nx + y * ny + z * nz
+        u = x - straight * nx
+        v = y - straight * ny
+        w = z - straight * nz
+        slide = Math.sqrt(u * u + v * v + w * w)
+        per = slide > 0.0 ? 1.0 / slide : f64(0.0)
+        return per * u, per * v, per * w, slide
       end
 
       kernel bodies: F64[2], a: I32, b: I32, returns: F64
@@ -284,15 +289,8 @@ module Vumbral
         x = approach(pile.bodies, a, b, arms, 1.0, 0.0, 0.0)
         y = approach(pile.bodies, a, b, arms, 0.0, 1.0, 0.0)
         z = approach(pile.bodies, a, b, arms, 0.0, 0.0, 1.0)
-        straight = x * touch.ox + y * touch.oy + z * touch.oz
-        x -= straight * touch.ox
-        y -= straight * touch.oy
-        z -= straight * touch.oz
-        slide = Math.sqrt(x * x + y * y + z * z)
+        x, y, z, slide = sliding(x, y, z, touch.ox, touch.oy, touch.oz)
         if slide > 1e-9
-          x /= slide
-          y /= slide
-          z /= slide
           weight = gives(pile, a, arms.ox, arms.oy, arms.oz, x, y, z)
           weight += gives(pile, b, arms.dx, arms.dy, arms.dz, x, y, z) if b >= 0
           push = [friction(pile.bodies, a, b) * touch.dx, weight > 0.0 ? slide / weight : 0.0].min
