@@ -8,7 +8,7 @@ module Vumbral
     # The props of a shot as the view draws them: each body's shape, and where it stands at every
     # frame if it moves. Kept by what they depend on, for breaking takes a moment.
     class Bodies
-      VERSION = 5
+      VERSION = 6
 
       def initialize(workshop)
         @workshop = workshop
@@ -120,7 +120,7 @@ module Vumbral
         digests = cut.map { |piece| @workshop.assets.keep(piece.mesh) }
         places = broken.to_h { |frame| [frame, Geometry::Bodies.parts([Geometry::Bodies.of(document, node, frame)], @workshop.assets).to_h { |body| [body["outline"]["n"], flat(body["to"])] }] }
         digests.each_with_index.map do |digest, n|
-          {prop: node.id, outline: {shape: "mesh", mesh: digest}, first: frames.first, poses: frames.map { |frame| shown.call(frame) ? places.dig(frame, n) : nil }}
+          {prop: node.id, piece: n, inside: Geometry::Breaking.inside(cut[n].mesh), outline: {shape: "mesh", mesh: digest}, first: frames.first, poses: frames.map { |frame| shown.call(frame) ? places.dig(frame, n) : nil }}
         end
       end
 

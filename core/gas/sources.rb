@@ -23,7 +23,7 @@ module Vumbral
         return unless strength.positive?
 
         at = Shot::Timing.own_frame(node, n, @frame)
-        numbers = Plan::FEED.to_h { |dial| [dial.to_s, node[dial, at]] }
+        numbers = Plan::FEED.to_h { |dial| [dial.to_s, Shot::Timing.copied(node, n, dial, at)] }
         numbers["colour"] = nil unless node[:coloured]
         from = (node[:from] == "particles") ? {"emitter" => node[:emitter]} : {"bodies" => bodies(node, n)}
         return if from.values.all? { |value| value.nil? || value.empty? }

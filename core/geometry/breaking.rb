@@ -6,9 +6,11 @@ module Vumbral
     # Everything is a pure function of the shot's dials and the frame.
     module Breaking
       # How a prop is cut.
-      CUT = %i[pieces piece_seed gather gather_at grain grain_way keep keep_at].freeze
+      CUT = %i[pieces piece_seed gather gather_at grain grain_way keep keep_at outer outer_pieces again again_pieces].freeze
       FLIES = %i[falls floor bounce scrape].freeze
       KEPT = 12
+      # So many pieces of one prop at most, those that it breaks into later too.
+      MOST = 500
 
       module_function
 
@@ -24,7 +26,17 @@ module Vumbral
       end
 
       # @return [Hash] plain data
-      def cut_of(node) = CUT.to_h { |dial| [dial.to_s, node[dial]] }
+      def cut_of(node)
+        cut = CUT.to_h { |dial| [dial.to_s, node[dial]] }
+        # When it breaks again does not say how.
+        cut.merge("again" => cut["again"].positive?).tap { |row| row["again_pieces"] = 0 unless row["again"] }
+      end
+
+      # @return [Integer] how many pieces of its own it can have, all that come later too
+      def most(node)
+        first = node[:pieces] + (node[:outer].positive? ? node[:outer_pieces] : 0)
+        node[:again].positive? ? first * (1 + node[:again_pieces]) : first
+      end
 
       # All pieces of a shot that fly together, what stands in their way, and where these are until a frame.
       def world(document, frame, box)
@@ -41,7 +53,8 @@ module Vumbral
         blast = {"centre" => node[:blast], "reach" => node[:blast_reach], "strength" => node[:blast_strength], "spin" => node[:spin]}
         front = document.nodes[node[:break_front]]
         row = {"id" => node.id, "outline" => Shapes.outline(node, document: document, frame: start), "cut" => cut_of(node), "start" => start, "held" => node[:held_until],
-               "scale" => node[:scale, start], "blast" => blast, "drops" => node[:drop_outside]}
+               "scale" => node[:scale, start], "blast" => blast, "drops" => node[:drop_outside],
+               "taken" => node[:taken], "again" => node[:again], "push" => node[:again_push]}
         row = row.merge(FLIES.to_h { |dial| [dial.to_s, node[dial]] })
         # What the front does later says nothing about now, but when it comes must not change on the way.
         row["front"] = Front.row(document, front, document.last_frame) if front
@@ -97,7 +110,7 @@ module Vumbral
       end
 
       # Cuts a shape. @param cut [Hash] from {.cut_of}; @param meshes [#mesh] gives the mesh of a digest
-      # @return [Array<Piece>]
+      # @return [Array<Cells::Piece>] those that they break into again come after all others, with their parent's number
       # @raise [Refused] for a shape that is not closed
       def cut(outline, cut, meshes)
         @cuts ||= {}
@@ -106,9 +119,21 @@ module Vumbral
           mesh = Shapes.build(outline, meshes)
           raise Refused.new("A prop that breaks must be closed, and this one has #{mesh.open_edges} open edges; close it, or let it stay whole.", code: "not_closed") unless mesh.closed?
 
-          Cells.new(mesh, cut).pieces
+          first = Cells.of(mesh, cut)
+          count = first.size * (cut["again"] ? 1 + cut["again_pieces"] : 1)
+          raise Refused.new("A prop would come to #{count} pieces, and #{MOST} is the most; let there be fewer, or let each break again into fewer.", code: "many_pieces") if count > MOST
+
+          first + (if cut["again"]
+                     first.each_with_index.flat_map { |piece, n| piece.whole ? [] : Cells.again(piece, cut, n) }
+                   else
+                     []
+          end)
         end
       end
+
+      # @param mesh [Mesh] a piece; @return [Integer] its first triangle that was inside before
+      def inside(mesh) = mesh.parts.find { |part| part.name == Cells::INSIDE }&.first || mesh.count
+
       private_class_method :prop, :wall, :blasts, :poses, :flight, :alike?
     end
   end

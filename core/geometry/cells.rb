@@ -2,41 +2,67 @@
 
 module Vumbral
   module Geometry
-    # Cuts a closed mesh into the cells of points scattered over it: evenly or denser about a place, as shards, long
-    # splinters or flat slabs, with a part that stays whole.
+    # Cuts a closed mesh into the cells of points scattered over it, as shards, long splinters or flat slabs. What is
+    # cut keeps apart the faces that it had and those that came inside.
     class Cells
-      # A piece about its own middle, and where that stands in the whole.
-      Piece = Struct.new(:mesh, :middle)
+      # A piece about its own middle, where that stands in the whole, and whether it never breaks again.
+      Piece = Struct.new(:mesh, :middle, :whole, :parent)
 
       # How much nearer things along the grain count.
       STRETCH = {"shards" => 1.0, "splinters" => 0.22, "slabs" => 3.5}.freeze
       # What is smaller than so much of the whole is dust and left out.
       DUST = 1e-7
+      # The part of a piece that was inside before.
+      INSIDE = "inside"
 
       # @param mesh [Mesh] closed; @param cut [Hash] from {Breaking.cut_of}
-      def initialize(mesh, cut)
-        @mesh, @cut = mesh, cut
+      # @return [Array<Piece>] those of a shell first
+      def self.of(mesh, cut)
+        shell, core = cut["outer"].positive? ? Shell.of(mesh, cut["outer"]) : nil
+        below = cut.merge("outer" => 0.0)
+        return new(mesh, Sites.new(mesh, below).to_a, cut).pieces unless core
+
+        new(shell, Sites.new(mesh, cut).to_a, cut).pieces + new(core, Sites.new(core, below).to_a, cut).pieces
+      end
+
+      # @param sites [Array<Sites::Site>]
+      def initialize(mesh, sites, cut)
+        @mesh = mesh
+        @sites = sites
         @way = Vectors.unit(cut["grain_way"])
         @stretch = STRETCH.fetch(cut["grain"])
-        @low, @high = mesh.bounds
       end
 
       # @return [Array<Piece>]
       def pieces
-        points = @mesh.points.to_a.each_slice(3).to_a
-        # Points in the same place are one, so that edges have two sides.
-        places = {}
-        numbers = points.map { |point| places[point] ||= places.size }
-        whole = Clipping.new(places.keys, @mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| numbers[n] } })
-        sites = kept(sites(points))
-        bent = sites.map { |site| bend(site) }
-        # Cells of a power diagram (Aurenhammer 1987): what stays whole reaches as far as it should.
-        @weights = sites.map { |site| site.equal?(@cut["keep_at"]) ? @cut["keep"]**2 : 0.0 }
+        places = @sites.map { |site| bend(site.place) }
+        @heaviest = @sites.map(&:weight).max
         volume = @mesh.volume.abs
-        sites.each_index.filter_map { |n| piece(whole, bent, n, volume) }
+        whole = clipping
+        @sites.each_index.filter_map { |n| made(cell(whole, places, n), volume, @sites[n].whole) }
+      end
+
+      # The pieces of a piece. @param number [Integer] which one it is
+      # @return [Array<Piece>] none where it does not come apart
+      def self.again(piece, cut, number)
+        rest = {"pieces" => cut["again_pieces"], "piece_seed" => cut["piece_seed"] + 31 * number + 1, "gather" => 0.0, "keep" => 0.0, "outer" => 0.0}
+        parts = of(piece.mesh, cut.merge(rest))
+        return [] if parts.size < 2
+
+        parts.map { |part| Piece.new(part.mesh, part.middle.zip(piece.middle).map(&:sum), false, number) }
       end
 
       private
+
+      # Points in the same place are one, so that edges have two sides.
+      def clipping
+        places = {}
+        numbers = @mesh.points.to_a.each_slice(3).map { |point| places[point] ||= places.size }
+        triangles = @mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| numbers[n] } }
+        first = Breaking.inside(@mesh)
+        # Triangles that came to be lines close nothing.
+        Clipping.new(places.keys, *[triangles[0...first], triangles[first..]].map { |rows| rows.select { |t| t.uniq.size == 3 } })
+      end
 
       def dot(a, b) = a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
@@ -46,56 +72,21 @@ module Vumbral
         3.times.map { |c| place[c] + along * @way[c] }
       end
 
-      # Points spread over the body: on its surface, a little inwards; some of them about a place.
-      def sites(points)
-        random = Random.new(@cut["piece_seed"] * 7919 + @cut["pieces"])
-        middle = @low.zip(@high).map { |a, b| 0.5 * (a + b) }
-        size = @low.zip(@high).map { |a, b| b - a }.max
-        triangles = @mesh.triangles.to_a.each_slice(3).to_a
-        sum = 0.0
-        sums = triangles.map { |t| sum += area(*t.map { |n| points[n] }) }
-        Array.new(@cut["pieces"]) do
-          if @cut["gather"].positive? && random.rand < @cut["gather"]
-            next 3.times.map { |c| (@cut["gather_at"][c] + 0.16 * size * random.rand(-1.0..1.0) * random.rand).clamp(@low[c], @high[c]) }
-          end
-          pick = random.rand * sum
-          t = triangles[sums.bsearch_index { |s| s >= pick } || -1].map { |n| points[n] }
-          r, s = [random.rand, random.rand].then { |a, b| (a + b > 1) ? [1 - a, 1 - b] : [a, b] }
-          inward = random.rand(0.05..0.4)
-          3.times.map { |i| (t[0][i] + r * (t[1][i] - t[0][i]) + s * (t[2][i] - t[0][i])).then { |c| c + inward * (middle[i] - c) } }
-        end
-      end
-
-      # Within the part that stays whole there is one site.
-      def kept(sites)
-        return sites unless @cut["keep"].positive?
-
-        rest = sites.reject { |site| Math.sqrt(site.zip(@cut["keep_at"]).sum { |a, b| (a - b)**2 }) < @cut["keep"] }
-        (rest.size < sites.size) ? rest + [@cut["keep_at"]] : sites
-      end
-
-      def area(a, b, c)
-        u, v = b.zip(a).map { |x, y| x - y }, c.zip(a).map { |x, y| x - y }
-        0.5 * Math.sqrt((u[1] * v[2] - u[2] * v[1])**2 + (u[2] * v[0] - u[0] * v[2])**2 + (u[0] * v[1] - u[1] * v[0])**2)
-      end
-
-      def piece(whole, bent, n, volume)
+      def cell(whole, bent, n)
         site = bent[n]
         others = bent.each_index.reject { |m| m == n }.map { |m| [bent[m].zip(site).sum { |a, b| (a - b)**2 }, m] }.sort_by(&:first)
         left, reach = whole, nil
         others.each do |square, other|
-          break if left.empty? || (square > 0.0 && (square - @cut["keep"]**2) / (2.0 * Math.sqrt(square)) > (reach ||= reach(left, site)))
+          break if left.empty? || (square > 0.0 && (square + @sites[n].weight - @heaviest) / (2.0 * Math.sqrt(square)) > (reach ||= reach(left, site)))
           next if square < 1e-18
 
-          normal, offset = plane(site, bent[other], @weights[n] - @weights[other])
+          normal, offset = plane(site, bent[other], @sites[n].weight - @sites[other].weight)
           # Most planes pass the cell by.
           next unless beyond?(left.corners, normal, offset)
 
           left, reach = left.behind(normal, offset), nil
         end
-        return if left.empty?
-
-        made(left.mesh, volume)
+        left
       end
 
       def beyond?(corners, normal, offset)
@@ -115,12 +106,15 @@ module Vumbral
         [normal.map { |c| c / length }, offset / length]
       end
 
-      def made(mesh, volume)
+      def made(left, volume, whole)
+        return if left.empty?
+
+        mesh = left.mesh
         return if mesh.volume.abs < DUST * volume
 
         low, high = mesh.bounds
         middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
-        Piece.new(mesh.transformed(Transform.place(position: middle.map(&:-@))), middle)
+        Piece.new(mesh.transformed(Transform.place(position: middle.map(&:-@))), middle, whole)
       end
     end
   end

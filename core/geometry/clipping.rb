@@ -4,10 +4,12 @@ module Vumbral
   module Geometry
     # A closed mesh cut by planes, one after the other, and closed again each time.
     class Clipping
-      # @param points [Array<Array<Float>>]; @param triangles [Array<Array<Integer>>]
-      def initialize(points, triangles)
+      # @param points [Array<Array<Float>>]
+      # @param skin [Array<Array<Integer>>] triangles that it had; @param inner [Array<Array<Integer>>] those of cuts
+      def initialize(points, skin, inner = [])
         @points = points
-        @triangles = triangles
+        @skin, @inner = skin, inner
+        @triangles = skin + inner
       end
 
       def empty? = @triangles.empty?
@@ -15,11 +17,13 @@ module Vumbral
       # @return [Array<Array<Float>>] places of the corners that are left
       def corners = @corners ||= @triangles.flatten.uniq.map { |n| @points[n] }
 
-      # @return [Mesh]
+      # @return [Mesh] what it had as one part, what cuts laid open as another
       def mesh
         used = @triangles.flatten.uniq
         numbers = used.each_with_index.to_h
-        Mesh.from(used.flat_map { |n| @points[n] }, @triangles.flat_map { |t| t.map { |n| numbers[n] } })
+        parts = {"outside" => @skin, Cells::INSIDE => @inner}.reject { |_, rows| rows.empty? }
+        Mesh.from(used.flat_map { |n| @points[n] }, @triangles.flat_map { |t| t.map { |n| numbers[n] } },
+          parts.map { |name, rows| Mesh::Part.new(name, (name == Cells::INSIDE) ? @skin.size : 0, rows.size) })
       end
 
       # Keeps what lies behind a plane: normal · place <= offset.
@@ -32,9 +36,8 @@ module Vumbral
         @fresh = {}
         @after = @points.dup
         @following = {}
-        kept = @triangles.flat_map { |t| clip(t, heights) }
-        caps = Caps.new(@after, loops, normal).triangles
-        Clipping.new(@after, kept + caps)
+        skin, inner = [@skin, @inner].map { |rows| rows.flat_map { |t| clip(t, heights) } }
+        Clipping.new(@after, skin, inner + Caps.new(@after, loops, normal).triangles)
       end
 
       private

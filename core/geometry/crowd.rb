@@ -5,7 +5,9 @@ module Vumbral
     # The pieces of one prop as bodies: what they weigh, their hulls, and when each is let go.
     class Crowd
       # A piece: its hull and inertia about its own centre of mass; `centre` that in the prop's own, scaled.
-      Member = Struct.new(:hull, :mass, :inertia, :inverse, :centre, :offset, :scale, :release, :settings, :blast, :random, :angles) do
+      # `parent` is the number in the crowd of the piece that it is of, `again` the frame on which it breaks again, or
+      # comes of its parent; `taken` whether it was taken away.
+      Member = Struct.new(:hull, :mass, :inertia, :inverse, :centre, :offset, :scale, :release, :settings, :blast, :random, :parent, :again, :taken, :angles) do
         # @param row [Array<Float>] place of its centre of mass, and its turn (w, x, y, z)
         # @return [Hash] where its mesh stands
         def pose(row)
@@ -23,7 +25,8 @@ module Vumbral
         @scale = settings["scale"]
         pieces = Breaking.cut(settings["outline"], settings["cut"], meshes)
         releases = releases(pieces, meshes)
-        @members = pieces.each_with_index.map { |piece, n| member(piece, n, releases[n]) }
+        breaking = pieces.filter_map(&:parent).uniq
+        @members = pieces.each_with_index.map { |piece, n| member(piece, n, releases[n], breaking.include?(n)) }
       end
 
       # @return [Array<Float>] w, x, y, z of a rotation's rows (Shepperd 1978)
@@ -55,12 +58,13 @@ module Vumbral
 
       private
 
-      def member(piece, n, release)
+      def member(piece, n, release, breaks)
         volume, centre, tensor = Weight.of(piece.mesh, @scale)
         points = piece.mesh.points.to_a.each_slice(3).map { |point| 3.times.map { |c| point[c] * @scale[c] - centre[c] } }
         middle = 3.times.map { |c| piece.middle[c] * @scale[c] }
         Member.new(Hull.new(points), volume.abs, tensor, inverse(tensor), middle.zip(centre).map(&:sum), centre.map(&:-@), @scale, release, @settings,
-          @settings["blast"], Random.new(@settings["cut"]["piece_seed"] * 104_729 + n * 31))
+          @settings["blast"], Random.new(@settings["cut"]["piece_seed"] * 104_729 + n * 31), piece.parent,
+          (breaks || piece.parent) && [@settings["again"], @settings["start"]].max, [n, piece.parent].any? { |number| @settings["taken"].include?(number) })
       end
 
       def inverse(tensor) = Transform.new(tensor.map { |row| row + [0.0] }).inverse.rows.map { |row| row.first(3) }

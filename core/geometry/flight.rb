@@ -29,10 +29,11 @@ module Vumbral
         frame = [frame, @first ||= @last].max
         unless @frames.key?(@first)
           @poses = poses
-          hold(@first)
-          let_go(@first)
           @slack = {}
-          near(1.0).each { |pair| @slack[pair] = PileKernels.overlap(@pile, *pair) }
+          begin_with
+          part(@first)
+          let_go(@first)
+          loosen
           @frames[@first] = shown
         end
         @poses = poses
@@ -70,13 +71,22 @@ module Vumbral
         Pile.new(Kernel::Buffer.new(:f64, all.size, 29), tensors, inverse, rows.call(points, 3), starts.call(points), rows.call(planes, 4), starts.call(planes))
       end
 
+      # What stands at the start, or comes in later, or was taken away.
+      def begin_with
+        members.each_with_index do |(crowd, member), n|
+          put(n, member, pose_of(crowd.settings, @first), [0.0] * 3, [0.0] * 3, 0.0)
+          @pile.bodies[n, GONE] = 1.0 if member.taken || member.parent
+        end
+      end
+
+      def flies?(n) = @pile.bodies[n, LIGHT].positive?
+
+      def gone?(n) = @pile.bodies[n, GONE].positive?
+
       # Puts what is held where its prop stands.
       def hold(frame)
         members.each_with_index do |(crowd, member), n|
-          next if @pile.bodies[n, LIGHT].positive?
-
-          pose = pose_of(crowd.settings, frame)
-          put(n, member, pose, [0.0] * 3, [0.0] * 3, 0.0)
+          put(n, member, pose_of(crowd.settings, frame), [0.0] * 3, [0.0] * 3, 0.0) unless flies?(n) || gone?(n)
         end
       end
 
@@ -87,16 +97,20 @@ module Vumbral
 
       def put(n, member, pose, speed, spin, light)
         rigid = pose.rigid
-        place = rigid.apply(member.centre)
+        write(n, member, rigid.apply(member.centre) + Crowd.quaternion(rigid.rows), speed, spin, light)
+      end
+
+      # @param stands [Array<Float>] place and turn
+      def write(n, member, stands, speed, spin, light)
         settings = member.settings
-        row = [*place, *Crowd.quaternion(rigid.rows), *speed, *spin, *place, *Crowd.quaternion(rigid.rows), light, 2.0 * settings["scrape"], settings["bounce"], settings["falls"], settings["floor"], member.hull.radius, 0.0, 0.0, 0.0]
+        row = [*stands, *speed, *spin, *stands, light, 2.0 * settings["scrape"], settings["bounce"], settings["falls"], settings["floor"], member.hull.radius, 0.0, 0.0, 0.0]
         row.each_with_index { |value, c| @pile.bodies[n, c] = value }
       end
 
       # Frees what is due, with the motion of its prop and its blast.
       def let_go(frame)
         members.each_with_index do |(crowd, member), n|
-          next if @pile.bodies[n, LIGHT].positive? || member.release > frame
+          next if flies?(n) || gone?(n) || member.release > frame
 
           before, now = pose_of(crowd.settings, frame - 1), pose_of(crowd.settings, frame)
           carried = Transform.motion(before.rigid, now.rigid, now.rigid, 1.0 / @world["rate"])
@@ -105,8 +119,37 @@ module Vumbral
           put(n, member, now, speed, spin, 1.0 / member.mass)
           blow(n, member.blast, member.random)
         end
-        @world["blasts"].select { |blast| blast["frame"] == frame }.each { |blast| members.each_index { |n| blow(n, blast, members[n][1].random) if @pile.bodies[n, LIGHT].positive? } }
+        @world["blasts"].select { |blast| blast["frame"] == frame }.each { |blast| members.each_index { |n| blow(n, blast, members[n][1].random) if flies?(n) } }
       end
+
+      # Pieces that break again: what they come to goes on as they went, and is pushed apart a little.
+      # @return [Boolean] whether there were any
+      def part(frame)
+        due = members.each_with_index.select { |(_, member), _| member.parent && member.again == frame }
+        due.each { |(crowd, member), n| come(crowd, member, n, frame) }
+        due.map { |(crowd, member), _| number(crowd, member.parent) }.uniq.each { |n| @pile.bodies[n, GONE] = 1.0 }
+        due.any?
+      end
+
+      # Where a member of a crowd stands in the pile.
+      def number(crowd, n) = (@begins ||= @crowds.zip(@crowds.reduce([0]) { |sums, one| sums << sums.last + one.members.size }).to_h.compare_by_identity)[crowd] + n
+
+      def come(crowd, member, n, frame)
+        of = number(crowd, member.parent)
+        # What was let go or taken before leaves nothing.
+        return if member.taken || gone?(of)
+        return put(n, member, pose_of(crowd.settings, frame), [0.0] * 3, [0.0] * 3, 0.0) unless flies?(of)
+
+        parent = crowd.members[member.parent]
+        place, turn, speed, spin = [X, Q, V, W].zip([3, 4, 3, 3]).map { |first, count| Array.new(count) { |c| @pile.bodies[of, first + c] } }
+        way = Transform.new(Crowd.rows(turn).map { |row| row + [0.0] }).apply(member.centre.zip(parent.centre).map { |a, b| a - b })
+        push = Vectors.unit(way).map { |c| c * crowd.settings["push"] * member.random.rand(0.6..1.4) }
+        carried = [spin[1] * way[2] - spin[2] * way[1], spin[2] * way[0] - spin[0] * way[2], spin[0] * way[1] - spin[1] * way[0]]
+        write(n, member, place.zip(way).map(&:sum) + turn, 3.times.map { |c| speed[c] + carried[c] + push[c] }, spin, 1.0 / member.mass)
+      end
+
+      # Pieces that are in each other from the start may stay so.
+      def loosen = near(1.0).each { |pair| @slack[pair] ||= PileKernels.overlap(@pile, *pair) }
 
       # Fades to nothing at its reach.
       def blow(n, blast, random)
@@ -140,6 +183,7 @@ module Vumbral
         PileKernels.advance(@pile, Kernel::Buffer.of(:i32, pairs.empty? ? [0, 0] : pairs.flatten, [pairs.size, 1].max, 2), Kernel::Buffer.of(:f64, slack.empty? ? [NEVER] : slack), touching, walls, fields, seconds, STEPS)
         @last = frame + 1
         hold(@last)
+        loosen if part(@last)
         let_go(@last)
         drop
         @frames[@last] = shown
@@ -156,7 +200,7 @@ module Vumbral
         return unless low
 
         members.each_with_index do |(crowd, _), n|
-          next unless crowd.settings["drops"] && @pile.bodies[n, LIGHT].positive?
+          next unless crowd.settings["drops"] && flies?(n)
 
           @pile.bodies[n, GONE] = 1.0 if 3.times.any? { |c| !@pile.bodies[n, c].between?(low[c] - ROOM, high[c] + ROOM) }
         end
@@ -167,7 +211,7 @@ module Vumbral
         @crowds.to_h do |crowd|
           [crowd.settings["id"], crowd.members.map do |member|
             n += 1
-            @pile.bodies[n, GONE].positive? ? nil : member.pose(Array.new(7) { |c| @pile.bodies[n, c] })
+            gone?(n) ? nil : member.pose(Array.new(7) { |c| @pile.bodies[n, c] })
           end]
         end
       end

@@ -142,6 +142,28 @@ module Vumbral
         end
       end
 
+      # Begins at whole faces: `middles` f32 [k, 3], the nearest face to each.
+      kernel arrival: F32[1], sheet: Geometry::Sheet, middles: F32[2]
+      def begin_at_faces(arrival, sheet, middles)
+        middles.dim(0).times do |k|
+          near = 0
+          least = NEVER
+          sheet.triangles.dim(0).times do |t|
+            far = 0.0
+            3.times do |c|
+              sum = 0.0
+              3.times { |corner| sum += sheet.points[sheet.triangles[t, corner], c] }
+              far += (sum / 3.0 - middles[k, c])**2
+            end
+            if far < least
+              least = far
+              near = t
+            end
+          end
+          3.times { |corner| arrival[sheet.triangles[near, corner]] = 0.0 }
+        end
+      end
+
       kernel sheet: Geometry::Sheet, p: I32, x: F32, y: F32, z: F32, returns: F32
       def between(sheet, p, x, y, z)
         a = sheet.points[p, 0] - x

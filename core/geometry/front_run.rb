@@ -45,6 +45,8 @@ module Vumbral
       private
 
       def begin_where(arrival)
+        return begin_at_faces(arrival) if @row["starts"] == "faces"
+
         if row_box?
           middle, size = @row["box_position"].zip(@row["scale"]).map { |a, b| a * b }, @row["box_size"].zip(@row["scale"]).map { |a, b| a * b }
           found = FrontKernels.within(arrival, @places, Kernel::Buffer.of(:f32, middle + size))
@@ -54,6 +56,14 @@ module Vumbral
         end
         places = @row["places"].empty? ? [lowest] : @row["places"].map { |place| place.zip(@row["scale"]).map { |a, b| a * b } }
         FrontKernels.begin_at(arrival, @sheet, Kernel::Buffer.of(:f32, places.flatten, places.size, 3), 1.5 * @step)
+      end
+
+      def begin_at_faces(arrival)
+        if @row["faces"].empty?
+          raise Refused.new("#{@row["name"]} starts nowhere, for no face was picked for it; pick some in the view, or let it begin at places.", code: "starts_nowhere")
+        end
+        middles = @row["faces"].flat_map { |place| place.zip(@row["scale"]).map { |a, b| a * b } }
+        FrontKernels.begin_at_faces(arrival, @sheet, Kernel::Buffer.of(:f32, middles, middles.size / 3, 3))
       end
 
       def row_box? = @row["starts"] == "box"

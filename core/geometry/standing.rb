@@ -41,7 +41,13 @@ module Vumbral
       def coloured(prop, mesh)
         return mesh if !@coloured || (mesh.colours && prop[:own_colours])
 
-        Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint, colours: Colours.runs([[0, prop[:colour]]], mesh.count))
+        Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint, colours: Colours.runs([[0, prop[:colour]], *inside(prop, mesh)], mesh.count))
+      end
+
+      # What a piece has where it broke.
+      def inside(prop, mesh)
+        first = prop[:inside_own] ? Breaking.inside(mesh) : mesh.count
+        (first < mesh.count) ? [[first, prop[:inside]]] : []
       end
 
       def whole(prop, frames)
@@ -61,9 +67,11 @@ module Vumbral
         by_frame.flat_map(&:keys).uniq.each_with_index.map do |outline, n|
           last = Pose.of(by_frame.find { |bodies| bodies[outline] }[outline])
           poses = by_frame.map { |bodies| bodies[outline] ? last = Pose.of(bodies[outline]) : last }
-          Track.new("#{prop.name} piece #{n + 1}", Shapes.build(outline, @meshes), prop[:colour], seen(poses, by_frame.zip(frames).map { |bodies, frame| bodies.key?(outline) && prop[:shown, frame] }), [])
+          Track.new("#{prop.name} piece #{n + 1}", piece(prop, Shapes.build(outline, @meshes)), prop[:colour], seen(poses, by_frame.zip(frames).map { |bodies, frame| bodies.key?(outline) && prop[:shown, frame] }), [])
         end
       end
+
+      def piece(prop, mesh) = inside(prop, mesh).empty? ? mesh : coloured(prop, mesh)
 
       def own(prop, mesh) = prop[:own_colours] ? mesh : Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint)
 

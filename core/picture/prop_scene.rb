@@ -28,9 +28,12 @@ module Vumbral
             frame]
         }.map { |node|
           {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
-           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, mixed(document, node, frame))
+           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame))
         }
       end
+
+      # What it has where it broke.
+      def self.inside(node, frame) = (Geometry::Breaking.broken?(node, frame) && node[:inside_own]) ? {"inside" => node[:inside]} : {}
 
       # What its maps put over its own colour.
       def self.mixed(document, node, frame)
@@ -39,7 +42,7 @@ module Vumbral
 
         {"mix" => {"maps" => maps, "colour" => node[:second, frame], "glow" => node[:between_colour, frame].map { |c| c * node[:between, frame] }}}
       end
-      private_class_method :mixed
+      private_class_method :mixed, :inside
 
       private
 
@@ -85,13 +88,19 @@ module Vumbral
         Maps::Layers.new(part["mix"]["maps"], meshes).at(Geometry::Shapes.build(outline, meshes, pose.at), outline, pose.transform)
       end
 
-      # The colours that come with a mesh.
+      # The colours that come with a mesh, or that it has where it broke.
       def dye(parts, worlds, order)
-        dyed = parts.zip(worlds).map { |part, world| part["plain"] ? nil : world.colours }
-        return if dyed.none?
+        return if parts.zip(worlds).none? { |part, world| part["inside"] || (world.colours && !part["plain"]) }
 
-        bytes = dyed.zip(worlds).map { |colours, world| colours ? colours.bytes : [-1.0].pack("e") * (9 * world.count) }.join
+        bytes = parts.zip(worlds).map { |part, world| dyes(part, world) }.join
         SceneKernels.dye(@colours, Kernel::Buffer.new(:f32, order.size, 9, bytes: bytes), order)
+      end
+
+      def dyes(part, world)
+        return world.colours.bytes if world.colours && !part["plain"]
+
+        first = part["inside"] ? Geometry::Breaking.inside(world) : world.count
+        [-1.0].pack("e") * (9 * first) + ((part["inside"] || []) * 3).pack("e*") * (world.count - first)
       end
 
       def pose(body)

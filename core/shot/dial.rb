@@ -5,7 +5,7 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing text words ramp places].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing text words ramp places pieces variations overrides].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run light picture].freeze
 
@@ -48,6 +48,8 @@ module Vumbral
         when :nodes then list(value, place)
         when :node, :mesh, :picture, :drawing, :text, :words then string(value, place)
         when :places then places(value, place)
+        when :pieces then pieces(value, place)
+        when :variations, :overrides then Varied.new(self, place).check(value)
         when :ramp then Ramp::Check.new(self, place).call(value)
         end
       end
@@ -62,7 +64,10 @@ module Vumbral
         when :vector then "#{value.map { |n| plain(n) }.join(", ")}#{" #{@unit}" if @unit}"
         when :nodes then value.empty? ? "nothing" : value.join(", ")
         when :colour then "##{value.map { |n| format("%02x", (n.clamp(0.0, 1.0) * 255).round) }.join}"
-        when :places then value.empty? ? "none" : "#{value.size} place#{"s" if value.size > 1}"
+        when :places then counted(value, "place")
+        when :pieces then value.empty? ? "none" : value.join(", ")
+        when :variations then counted(value, "dial")
+        when :overrides then counted(value, "value")
         when :ramp then value.empty? ? "none" : "#{value.size} stop#{"s" if value.size > 1} from #{plain(value[0]["at"])} to #{plain(value[-1]["at"])}"
         else value.to_s
         end
@@ -89,6 +94,8 @@ module Vumbral
       private
 
       def ends(range) = range && [range.begin, range.end]
+
+      def counted(list, word) = list.empty? ? "none" : "#{list.size} #{word}#{"s" if list.size > 1}"
 
       def half(rate) = rate.positive? ? " (half in #{format("%.3g", Math.log(2.0) / rate)} s)" : ""
 
@@ -128,8 +135,16 @@ module Vumbral
         value.map { |part| yield(part.is_a?(String) ? part.strip : part) }
       end
 
-      MOST_PLACES = 200
-      private_constant :MOST_PLACES
+      # Many faces may be picked by a box.
+      MOST_PLACES = 2000
+      MOST_PIECES = 500
+      private_constant :MOST_PLACES, :MOST_PIECES
+
+      def pieces(value, place)
+        return value.uniq.sort if value.is_a?(Array) && value.size <= MOST_PIECES && value.all? { |n| n.is_a?(Integer) && !n.negative? }
+
+        raise Refused.new("#{@label} of #{place} takes a list of at most #{MOST_PIECES} pieces by their numbers, not #{value.inspect[0, 40]}.", code: "bad_value")
+      end
 
       def places(value, place)
         return value.map { |one| several(one, place, "three numbers each") { |n| number(n, place) } } if value.is_a?(Array) && value.size <= MOST_PLACES

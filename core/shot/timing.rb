@@ -34,6 +34,7 @@ module Vumbral
         at = own_frame(node, n, frame)
         return 0.0 unless on?(node, at)
 
+        own = Varied.own(node, n, :strength) and return own
         strength = node[:strength, at]
         return strength if n.zero? && node[:copies] < 2 && node[:vary].zero?
 
@@ -44,13 +45,24 @@ module Vumbral
       # @return [Float] the frame of the shot as a copy in a row counts it: each begins later than the one before, and may
       #   be off at random
       def own_frame(node, n, frame)
+        own = Varied.own(node, n, :step_frames) and return frame - own
         later = frame - n * node[:step_frames]
         node[:scatter_frames].zero? ? later : later - (node[:scatter_frames] * chance(node, n, 2).rand(-1.0..1.0)).round
+      end
+
+      # @param at [Float] the frame as the copy counts it
+      # @return [Object] what a copy in a row has on a dial
+      def copied(node, n, dial, at)
+        own = Varied.own(node, n, dial)
+        return own unless own.nil?
+
+        Varied.vary(node, dial, node[dial, at], chance(node, n, 3 + dial.to_s.sum))
       end
 
       # @return [Array(Float, Float, Float)] how far a copy stands from where the first would stand in a row without
       #   scatter, metres
       def place(node, n)
+        own = Varied.own(node, n, :step_place) and return own
         row = node[:step_place].map { |step| step * n }
         return row if node[:scatter].zero?
 

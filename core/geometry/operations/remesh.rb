@@ -42,11 +42,12 @@ module Vumbral
 
         # Where a field lies: cells along z, y, x, the place of the first one, and how far they lie apart.
         Grid = Struct.new(:size, :first, :edge) do
+          # @param band [Float] so far it is exact, metres
           # @return [Kernel::Buffer] f32 [z, y, x], signed distance to a mesh near it, beyond that as far as is known
-          def distance(mesh)
+          def distance(mesh, band = BAND * edge)
             bvh = BVH.new(mesh)
             field = Kernel::Buffer.new(:f32, *size)
-            BVHKernels.signed_distance(field, Kernel::Buffer.new(:i32, *size), bvh.tree, Kernel::Buffer.of(:f32, Transform.identity.rows.flatten), BAND * edge, mesh.closed?,
+            BVHKernels.signed_distance(field, Kernel::Buffer.new(:i32, *size), bvh.tree, Kernel::Buffer.of(:f32, Transform.identity.rows.flatten), band, mesh.closed?,
               Vumbral::Grid::Lattice.new(*first, edge), Vumbral::Grid::Region.new(0, size[0], 0, size[1], 0, size[2]))
             field
           end

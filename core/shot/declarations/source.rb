@@ -3,6 +3,9 @@
 module Vumbral
   module Shot
     module Declarations
+      # What the copies of a source may differ by.
+      COPIED = %i[skin point_size smoke fuel temperature push colour along velocity carried rough breakup breakup_size breakup_speed fade].freeze
+
       Source = Kind.new(:source, "Source", plural: "Sources", chapter: :sources,
         help: "Feeds matter from a prop into the chamber.") do
         group "Where it comes from" do
@@ -109,6 +112,10 @@ module Vumbral
             help: "How many frames each may go off earlier or later at random, the first too."
           number :vary, "Varies by", default: 0.0, range: 0.0..1.0,
             help: "How different their strengths are at random: 0.3 makes each up to a third stronger or weaker."
+          variations :varied, "Dials that vary", default: [], of: COPIED, over: :source,
+            help: "Further dials that are up to so much larger or smaller in each copy, at random."
+          overrides :overrides, "Copies set by hand", default: [], of: COPIED + %i[strength step_frames step_place], over: :source,
+            help: "What one copy has instead; its strength, its place and its frames as counted from the first."
         end
       end
     end

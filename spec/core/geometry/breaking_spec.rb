@@ -2,7 +2,7 @@
 
 module Vumbral
   RSpec.describe Geometry::Breaking do
-    def way(**more) = {"pieces" => 12, "piece_seed" => 1, "gather" => 0.0, "gather_at" => [0.0] * 3, "grain" => "shards", "grain_way" => [0.0, 1.0, 0.0], "keep" => 0.0, "keep_at" => [0.0] * 3}.merge(more.transform_keys(&:to_s))
+    def way(**more) = {"pieces" => 12, "piece_seed" => 1, "gather" => 0.0, "gather_at" => [0.0] * 3, "grain" => "shards", "grain_way" => [0.0, 1.0, 0.0], "keep" => 0.0, "keep_at" => [0.0] * 3, "outer" => 0.0, "outer_pieces" => 2, "again" => false, "again_pieces" => 0}.merge(more.transform_keys(&:to_s))
 
     def cut(outline, meshes = nil, **more) = described_class.cut(outline, way(**more), meshes)
 
@@ -111,6 +111,27 @@ module Vumbral
       (1..5).each { |frame| state, @report = stage.advance(state, frame) }
       expect(@report.smoke).to be > 0.0
       expect(@report.speed).to be > 1.0
+    end
+
+    it "breaks a shell of some depth finer than what lies below, and nothing is lost" do
+      box = {"shape" => "box", "size" => [1.0, 1.0, 1.0]}
+      pieces = cut(box, pieces: 4, outer: 0.12, outer_pieces: 40)
+      below, shell = pieces.partition { |piece| piece.mesh.only((0...described_class.inside(piece.mesh)).to_a).area < 0.01 }
+      expect([shell.size, below.size]).to eq([40, 4])
+      expect(below.sum { |piece| piece.mesh.volume }).to be_within(0.01).of(0.76**3)
+      expect(pieces.sum { |piece| piece.mesh.volume }).to be_within(1e-3).of(1.0)
+    end
+
+    it "breaks its pieces again, each as large as what it comes to, and knows what was inside" do
+      box = {"shape" => "box", "size" => [1.0, 1.0, 1.0]}
+      pieces = cut(box, pieces: 5, again: true, again_pieces: 3)
+      first, later = pieces.partition { |piece| piece.parent.nil? }
+      expect(first.size).to eq(5)
+      later.group_by(&:parent).each { |n, parts| expect(parts.sum { |part| part.mesh.volume }).to be_within(1e-4).of(first[n].mesh.volume) }
+      expect(later.map(&:mesh)).to all(be_closed)
+      # All that is not inside is the skin of the whole.
+      skin = ->(list) { list.sum { |piece| piece.mesh.only((0...described_class.inside(piece.mesh)).to_a).area } }
+      expect([skin.call(first), skin.call(later)]).to all(be_within(1e-3).of(6.0))
     end
   end
 end

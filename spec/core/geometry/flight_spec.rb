@@ -95,6 +95,32 @@ module Vumbral
       [5, 17, 29].each { |frame| at(steps, frame, "lid") }
       expect(at(steps, 40, "lid")[0]).to eq(late)
     end
+
+    it "leaves out what was taken away, and breaks again on its frame without a jump" do
+      lid = shot(prop("lid", shape: "cylinder", radius: 0.6, tall: 0.15, position: [0.0, 2.0, 0.0], pieces: 6, taken: [2], again: 8, again_pieces: 3, again_push: 0.0, blast: [0.0, 1.5, 0.0], blast_strength: 5.0, falls: 0.0, floor: -100.0))
+      before, after = [7, 8].map { |frame| at(lid, frame, "lid")[0]["lid"] }
+      expect(before.first(6).map(&:nil?)).to eq([false, false, true, false, false, false])
+      expect(before.drop(6)).to all(be_nil)
+      expect(after.first(6)).to all(be_nil)
+      cut = Geometry::Breaking.cut(Geometry::Shapes.outline(lid.node("lid"), document: lid, frame: 1), Geometry::Breaking.cut_of(lid.node("lid")), nil)
+      expect(cut.each_index.select { |n| after[n] }.map { |n| cut[n].parent }.uniq).to eq([0, 1, 3, 4, 5])
+      # Where it breaks nothing is made or lost, and what comes of a piece is where that was.
+      momenta = [7, 8, 9].map { |frame| at(lid, frame, "lid")[1].balance[2] }
+      size = Math.sqrt(momenta[0].sum { |c| c * c })
+      expect(momenta.each_cons(2).map { |a, b| Math.sqrt(a.zip(b).sum { |p, q| (p - q)**2 }) }).to all(be < 0.02 * size)
+      moved = before[0]["position"]
+      parts = cut.each_index.select { |n| cut[n].parent == 0 && after[n] }
+      middle = 3.times.map { |c| parts.sum { |n| after[n]["position"][c] } / parts.size }
+      expect(Math.sqrt(middle.zip(moved).sum { |a, b| (a - b)**2 })).to be < 0.35
+    end
+
+    it "holds pieces that break again before they are let go" do
+      lid = shot(prop("lid", shape: "box", position: [0.0, 2.0, 0.0], pieces: 3, again: 3, again_pieces: 2, held_until: 6))
+      poses = [2, 4, 6].map { |frame| at(lid, frame, "lid")[0]["lid"].compact.map { |pose| pose["position"].map { |c| c.round(4) } } }
+      expect(poses.map(&:size)).to eq([3, 6, 6])
+      expect(poses[1]).to eq(poses[2])
+      expect(at(lid, 9, "lid")[0]["lid"].compact[0]["position"][1]).to be < poses[1][0][1]
+    end
   end
 
   RSpec.describe Geometry::Hull do

@@ -98,6 +98,15 @@ module Vumbral
       expect(refusal { arrival(finer, 48) }).to match(["not_alike", /change from frame to frame/])
     end
 
+    it "begins at picked faces, all of each at once" do
+      document = shot({starts: "faces", faces: [[-0.48, 0.0, -0.49], [0.3, 0.0, 0.3]]}, prop: {shape: "plane", size: [1.0, 1.0, 1.0], cells: 24})
+      points, frames = arrival(document)
+      begun = points.zip(far(frames)).select { |_, way| way < 1e-6 }.map(&:first).uniq
+      expect(begun.size).to be_between(5, 6)
+      expect(begun.map { |point| [[-0.48, 0.0, -0.49], [0.3, 0.0, 0.3]].map { |place| Math.sqrt(point.zip(place).sum { |a, b| (a - b)**2 }) }.min }).to all(be < 0.06)
+      expect { arrival(shot({starts: "faces"})) }.to raise_error(Refused, /no face was picked/)
+    end
+
     it "says in one sentence that it begins nowhere, or has no surface" do
       expect(refusal { arrival(shot({starts: "box", box_position: [9.0, 9.0, 9.0]})) }).to match(["starts_nowhere", /no point of its prop lies in its box/])
       flat = shot({}, prop: {shape: "plane", size: [0.0001, 1.0, 0.0001]})

@@ -15,7 +15,18 @@ export type DialType =
   | "words"
   | "text"
   | "ramp"
-  | "places";
+  | "places"
+  | "pieces"
+  | "variations"
+  | "overrides";
+
+/** A dial that differs from copy to copy, or that one copy has otherwise. */
+export interface Varied {
+  dial: string;
+  by?: number;
+  copy?: number;
+  value?: Value;
+}
 
 /** One stop of a ramp: where it stands, what it has there, and how it goes on to the next. */
 export interface Stop {
@@ -24,7 +35,7 @@ export interface Stop {
   pass: string;
 }
 
-export type Value = number | boolean | string | number[] | string[] | number[][] | Stop[] | null;
+export type Value = number | boolean | string | number[] | string[] | number[][] | Stop[] | Varied[] | null;
 
 export interface Dial {
   name: string;
@@ -221,6 +232,9 @@ export interface Body {
   poses?: (number[] | null)[];
   /** Whether the colours of its corners are seen. */
   dyed?: boolean;
+  /** Of a piece: its number, and its first triangle that was inside before. */
+  piece?: number;
+  inside?: number;
 }
 
 export interface FrameFacts {

@@ -31,7 +31,7 @@ const volumes = new Volumes();
 const { width, height } = useElementSize(holder);
 const { ahead } = usePlayback(volumes);
 const { shown, quantity, slice, range, setShown } = useSeen(stage);
-const { readout, down, move, up } = usePicking(stage, canvas, holder);
+const { readout, box, down, move, up } = usePicking(stage, canvas, holder);
 
 const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
   const values = place && { move: place.position, turn: place.turn, size: place.scale }[by];
@@ -259,6 +259,17 @@ defineExpose({
       </div>
     </div>
     <div
+      v-if="box"
+      class="box"
+      :style="{
+        left: `${box.left}px`,
+        top: `${box.top}px`,
+        width: `${box.width}px`,
+        height: `${box.height}px`,
+      }"
+      data-box
+    />
+    <div
       v-if="readout"
       class="readout"
       :style="{ left: `${readout.x}px`, top: `${readout.y}px` }"
@@ -344,6 +355,12 @@ canvas:focus-visible {
   right: 9px;
   text-align: right;
   pointer-events: none;
+}
+
+.box {
+  position: absolute;
+  pointer-events: none;
+  border: 1px dashed var(--accent);
 }
 
 .readout {

@@ -58,6 +58,7 @@ export function useMarks() {
             size: catalog.read(node, "uneven_size") as number,
             second: list(node, "second"),
             glow: list(node, "between_colour").map((part) => part * bright),
+            inside: catalog.read(node, "inside_own") ? list(node, "inside") : null,
           },
         ] as const;
       });

@@ -3,6 +3,7 @@ import { ref, type Ref, type ShallowRef } from "vue";
 import { plain } from "../lib/numbers";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
+import { usePlacing } from "./usePlacing";
 
 /** Picking things in the view and moving them there; reads the slice under the pointer. */
 export function usePicking(
@@ -11,6 +12,7 @@ export function usePicking(
   holder: Ref<HTMLElement | null>,
 ) {
   const desk = useDesk();
+  const placing = usePlacing(stage);
   const readout = ref<{ x: number; y: number; text: string } | null>(null);
   let press: {
     x: number;
@@ -28,6 +30,11 @@ export function usePicking(
       ((event.clientX - box.left) / box.width) * 2 - 1,
       1 - ((event.clientY - box.top) / box.height) * 2,
     ] as const;
+  }
+
+  function inside(event: PointerEvent) {
+    const { left, top } = canvas.value!.getBoundingClientRect();
+    return { x: event.clientX - left, y: event.clientY - top };
   }
 
   function say(event: PointerEvent, text: string) {
@@ -50,7 +57,7 @@ export function usePicking(
     const [x, y] = place(event);
     const hit = stage.value.pick(x, y);
     if (desk.focusing) return void focus(hit?.point ?? null);
-    if (desk.placing) return void mark(hit);
+    if (desk.placing) return placing.down(inside(event), hit);
     const object = hit && stage.value.props.object(hit.id);
     press = {
       x: event.clientX,
@@ -85,22 +92,8 @@ export function usePicking(
     ]);
   }
 
-  /** A click on the prop is one more place on it, as seen from there; one beside it ends that. */
-  function mark(hit: { id: string; point: THREE.Vector3 } | null) {
-    const { node, dial, prop } = desk.placing!;
-    const object = stage.value?.props.object(prop);
-    const owner = desk.byId.get(node);
-    if (!owner || !object || hit?.id !== prop) return void (desk.placing = null);
-    object.updateMatrixWorld();
-    const place = object
-      .worldToLocal(hit.point.clone())
-      .toArray()
-      .map((c) => Number(c.toFixed(4)));
-    const before = (owner.dials[dial] as number[][] | undefined) ?? [];
-    return desk.set(node, dial, [...before, place]);
-  }
-
   function move(event: PointerEvent) {
+    if (placing.move(inside(event))) return;
     if (!stage.value || stage.value.handles.busy) return;
     if (!press) {
       const found = stage.value.slice.read(stage.value.ray(...place(event)));
@@ -134,6 +127,7 @@ export function usePicking(
   }
 
   async function up(event: PointerEvent) {
+    if (placing.up(canvas.value!.getBoundingClientRect(), event)) return;
     if (!press || !stage.value) return;
     const { id, x, y } = press;
     const still = Math.hypot(event.clientX - x, event.clientY - y) < 4;
@@ -153,5 +147,5 @@ export function usePicking(
     }
   }
 
-  return { readout, down, move, up };
+  return { readout, box: placing.box, down, move, up };
 }

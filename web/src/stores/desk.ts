@@ -48,8 +48,8 @@ export const useDesk = defineStore("desk", () => {
   const kept = shallowRef<number[]>([]);
   /** The next click in the view says what shall be sharp. */
   const focusing = ref(false);
-  /** The next clicks on a prop are places of this dial. */
-  const placing = ref<{ node: string; dial: string; prop: string } | null>(null);
+  /** The next clicks on a prop pick places, faces or pieces for this dial. */
+  const placing = ref<{ node: string; dial: string; prop: string; what: string } | null>(null);
   /** Whether the shot's own settings are open, in the timeline's head. */
   const settings = ref(false);
   const pictures = usePictures(shot, frame, sheeting, attempt);

@@ -33,6 +33,8 @@ export interface Paint {
   /** What it has where its maps are strong, and the glow of what is on its way there. */
   second: number[];
   glow: number[];
+  /** Where it broke, if it has another colour there. */
+  inside: number[] | null;
 }
 
 /** A small ball over everything that stands for a lamp, a force or an emitter. */
@@ -179,7 +181,11 @@ export class PropShelf {
           size: 1,
           second: grey,
           glow: [0, 0, 0],
+          inside: null,
         };
+        mesh.userData.piece = body.piece;
+        material.uniforms.inner.value.fromArray(paint.inside ?? grey);
+        material.uniforms.innerFrom.value = paint.inside && body.inside !== undefined ? 3 * body.inside : 1e9;
         material.uniforms.second.value.fromArray(paint.second);
         material.uniforms.glow.value.fromArray(paint.glow);
         material.uniforms.tint.value.fromArray(paint.colour);
@@ -307,6 +313,8 @@ export class PropShelf {
         ...this.light,
         tint: { value: new THREE.Vector3() },
         dyes: { value: 0 },
+        inner: { value: new THREE.Vector3() },
+        innerFrom: { value: 1e9 },
         mixes: { value: 0 },
         second: { value: new THREE.Vector3() },
         glow: { value: new THREE.Vector3() },

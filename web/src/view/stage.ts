@@ -21,6 +21,9 @@ const SLOW_QUIET = 900;
 export interface Picked {
   id: string;
   point: THREE.Vector3;
+  object: THREE.Mesh;
+  /** Which triangle. */
+  face?: number;
 }
 
 /** The three-dimensional view: props, the smoke, the chamber's edges, the camera one looks from. */
@@ -232,8 +235,16 @@ export class Stage {
   pick(x: number, y: number): Picked | null {
     const ray = new THREE.Raycaster();
     ray.setFromCamera(new THREE.Vector2(x, y), this.camera);
-    const hit = ray.intersectObjects([...this.props.marks.children, ...this.props.group.children], false)[0];
-    return hit ? { id: hit.object.name, point: hit.point } : null;
+    const seen = [...this.props.marks.children, ...this.props.group.children].filter((each) => each.visible);
+    const hit = ray.intersectObjects(seen, false)[0];
+    return hit
+      ? {
+          id: hit.object.name,
+          point: hit.point,
+          object: hit.object as THREE.Mesh,
+          face: hit.faceIndex ?? undefined,
+        }
+      : null;
   }
 
   /** The place of a surface, or of the level ground, under a place of the canvas; nothing where the sky is. */

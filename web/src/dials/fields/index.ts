@@ -5,10 +5,12 @@ import MeshDial from "./MeshDial.vue";
 import NodeDial from "./NodeDial.vue";
 import NumberDial from "./NumberDial.vue";
 import NumberTrack from "./NumberTrack.vue";
+import PiecesDial from "./PiecesDial.vue";
 import PlacesDial from "./PlacesDial.vue";
 import RampDial from "./RampDial.vue";
 import SwitchDial from "./SwitchDial.vue";
 import TextDial from "./TextDial.vue";
+import VariedDial from "./VariedDial.vue";
 import VectorDial from "./VectorDial.vue";
 
 /** What a type of dial shows in its row, and below it. All take the dial, its node, the value and what sets it. */
@@ -26,6 +28,9 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   words: { below: TextDial },
   text: { below: TextDial },
   places: { below: PlacesDial },
+  pieces: { below: PiecesDial },
+  variations: { below: VariedDial },
+  overrides: { below: VariedDial },
   ramp: { below: RampDial },
   vector: { below: VectorDial },
 };

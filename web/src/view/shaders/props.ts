@@ -7,8 +7,11 @@ out float strong;
 out vec3 where;
 out vec3 facing;
 out vec3 dyed;
+out float within;
+uniform int innerFrom;
 void main() {
   dyed = dye;
+  within = gl_VertexID >= innerFrom ? 1.0 : 0.0;
   strong = strength;
   vec4 world = modelMatrix * vec4(position, 1.0);
   where = world.xyz;
@@ -24,7 +27,10 @@ in vec3 where;
 in vec3 facing;
 in vec3 dyed;
 in float strong;
+in float within;
 out vec4 result;
+/** What it has where it broke. */
+uniform vec3 inner;
 /** 0 none, 1 how much of the second colour there is, 2 only shown. */
 uniform int mixes;
 uniform vec3 second;
@@ -100,7 +106,7 @@ void main() {
     if (shownAs == 2 && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) < 0.5) discard;
     // From the eye, as on a modelling stand, in a middle tone whatever the shot's light is.
     float facedBy = 0.25 + 0.75 * abs(dot(n, normalize(way)));
-    vec3 paint = mix(tint, dyed, dyes);
+    vec3 paint = mix(mix(tint, dyed, dyes), inner, within);
     if (mixes == 1) paint = mix(paint, second, strong);
     if (mixes == 2) paint = mix(paint, vec3(0.62, 0.75, 0.16), strong);
     paint *= 0.35 / max(0.35, max(paint.r, max(paint.g, paint.b)));
@@ -143,7 +149,7 @@ void main() {
     near *= 0.31830989 * faced * step(0.0, dot(n, to));
     sum += near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
   }
-  vec3 own = mix(tint, dyed, dyes);
+  vec3 own = mix(mix(tint, dyed, dyes), inner, within);
   vec3 shaded = sum * (mixes == 1 ? mix(own, second, strong) : own) * tone;
   if (mixes == 1) shaded += glow * 16.0 * strong * strong * (1.0 - strong) * (1.0 - strong);
   // What is only shown keeps the shape's light, in the colour of what is picked.
