@@ -77,15 +77,20 @@ module Vumbral
       def mix(parts, worlds, order, meshes)
         return if parts.none? { |part| part["mix"] }
 
-        bytes = parts.zip(worlds).map { |part, world| part["mix"] ? strengths(part, meshes).bytes : [-1.0].pack("e") * (3 * world.count) }.join
+        bytes = parts.zip(worlds).map { |part, world| part["mix"] ? strengths(part, meshes, world) : [-1.0].pack("e") * (3 * world.count) }.join
         seconds = Kernel::Buffer.of(:f32, parts.flat_map { |part| part["mix"] ? part["mix"]["colour"] + part["mix"]["glow"] : [0.0] * 6 }, parts.size, 6)
         SceneKernels.mix(@colours, Kernel::Buffer.new(:f32, order.size, 3, bytes: bytes), seconds, @owner, order)
       end
 
-      def strengths(part, meshes)
+      # Where it broke there was nothing that maps could lie on.
+      def strengths(part, meshes, world)
         pose = Geometry::Pose.of(pose(part["body"]))
         outline = part["body"]["outline"]
-        Maps::Layers.new(part["mix"]["maps"], meshes).at(Geometry::Shapes.build(outline, meshes, pose.at), outline, pose.transform)
+        bytes = Maps::Layers.new(part["mix"]["maps"], meshes).at(Geometry::Shapes.build(outline, meshes, pose.at), outline, pose.transform).bytes
+        return bytes unless part["inside"]
+
+        first = Geometry::Breaking.inside(world)
+        bytes.byteslice(0, 12 * first) + [-1.0].pack("e") * (3 * (world.count - first))
       end
 
       # The colours that come with a mesh, or that it has where it broke.
