@@ -58,7 +58,7 @@ module Vumbral
                       green += density * light.direct[1, k, j, i]
                       blue += density * light.direct[2, k, j, i]
                       lamps.dim(0).times do |n|
-                        _dx, _dy, _dz, _far, gain = VolumeKernels.towards(lamps, n, lattice.x + i * lattice.voxel,
+                        _dx, _dy, _dz, _far, gain = LampKernels.towards(lamps, n, lattice.x + i * lattice.voxel,
                           lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel)
                         soft = lamps[n, 7] > 0.5 ? scatter[4] * scatter[3] * light.depths[n, k, j, i] : 0.0
                         part = density * gain * VolumeKernels::ISOTROPIC

@@ -72,7 +72,7 @@ module Vumbral
       # @return [Array<Array<Float>>] rows as in {VolumeKernels}
       def for_props(most = MOST_LAMPS)
         ((most == MOST_LAMPS) ? lamps : rows(most)).to_a.each_slice(8).map { |row|
-          [1.0 + 2.1 * row[7], *row[1, 6], PROPS_ONLY]
+          Lamps.round([1.0 + 2.1 * row[7], *row[1, 6], PROPS_ONLY])
         }
       end
 

@@ -2,9 +2,8 @@
 
 module Vumbral
   module Light
-    # Light inside a volume. A lamp is one row of `lamps` f32 [n, 8]: 0 for a sun, less for one so wide (half of it,
-    # as a tangent), 1 for a point, more for a ball of that radius (m) above 1; the direction to the sun or the
-    # point's place; red, green, blue; 1 if it casts shadows. Props come as a {Geometry::BVH}'s `corners` and `boxes`.
+    # Light inside a volume. Lamps are rows as {LampKernels} has them, props come as a {Geometry::BVH}'s `corners` and
+    # `boxes`.
     module VolumeKernels
       extend Kernel::Library
 
@@ -58,49 +57,6 @@ module Vumbral
         strides(smoke, lattice, ray, most, 1.0)
       end
 
-      # Direction and distance from a place to a lamp, and how much nearness counts.
-      kernel lamps: F32[2], n: I32, x: F32, y: F32, z: F32, returns: [F32, F32, F32, F32, F32]
-      def towards(lamps, n, x, y, z)
-        dx = lamps[n, 1]
-        dy = lamps[n, 2]
-        dz = lamps[n, 3]
-        distance = 1e9
-        gain = 1.0
-        if lamps[n, 0] > 0.5
-          dx -= x
-          dy -= y
-          dz -= z
-          distance = [Math.sqrt(dx * dx + dy * dy + dz * dz), 0.02].max
-          dx /= distance
-          dy /= distance
-          dz /= distance
-          # A lamp with a size is never nearer than that.
-          size = lamps[n, 0] - 1.0
-          gain = 1.0 / (distance * distance + size * size)
-        end
-        return dx, dy, dz, distance, gain
-      end
-
-      # A direction towards another place of a sun's disc: `far` from its middle (0 to 1), `turn` around it.
-      kernel lamps: F32[2], n: I32, far: F32, turn: F32, returns: [F32, F32, F32]
-      def aside(lamps, n, far, turn)
-        x = lamps[n, 1]
-        y = lamps[n, 2]
-        z = lamps[n, 3]
-        # Two directions across it.
-        ax = y.abs < 0.9 ? z : 0.0
-        ay = y.abs < 0.9 ? 0.0 : -z
-        az = y.abs < 0.9 ? -x : y
-        per = 1.0 / Math.sqrt(ax * ax + ay * ay + az * az)
-        a = -lamps[n, 0] * far * Math.cos(turn)
-        b = -lamps[n, 0] * far * Math.sin(turn)
-        dx = x + per * (a * ax + b * (y * az - z * ay))
-        dy = y + per * (a * ay + b * (z * ax - x * az))
-        dz = z + per * (a * az + b * (x * ay - y * ax))
-        one = 1.0 / Math.sqrt(dx * dx + dy * dy + dz * dz)
-        return dx * one, dy * one, dz * one
-      end
-
       # How much density lies before a lamp, times metres; before a wide sun in the mean of what comes through.
       kernel smoke: F32[3], lattice: Grid::Lattice, ray: Geometry::Ray, most: F32, lamps: F32[2], n: I32,
         thickness: F32, returns: F32
@@ -111,7 +67,7 @@ module Vumbral
         else
           passed = 0.0
           4.times do |s|
-            dx, dy, dz = aside(lamps, n, 0.7, 1.5708 * s + 0.7)
+            dx, dy, dz = LampKernels.aside(lamps, n, 0.7, 1.5708 * s + 0.7)
             passed += 0.25 * Math.exp(-thickness * depth(smoke, lattice, Geometry::Ray.new(ray.ox, ray.oy, ray.oz,
               dx, dy, dz), most))
           end
@@ -155,9 +111,11 @@ module Vumbral
                 z = lattice.z + k * lattice.voxel
                 lamps.dim(0).times do |n|
                   if lamps[n, 7] > 0.5
-                    dx, dy, dz, distance, _gain = towards(lamps, n, x, y, z)
-                    depths[n, k, j, i] = depth_to(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance,
-                      lamps, n, thickness)
+                    dx, dy, dz, distance, gain = LampKernels.towards(lamps, n, x, y, z)
+                    if gain > 0.0
+                      depths[n, k, j, i] = depth_to(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance,
+                        lamps, n, thickness)
+                    end
                   end
                 end
               end
@@ -183,8 +141,10 @@ module Vumbral
                       a = lattice.x + lattice.voxel * (i + (count & 1 == 0 ? 0.4 : -0.4))
                       b = lattice.y + lattice.voxel * (j + (count & 2 == 0 ? 0.4 : -0.4))
                       c = lattice.z + lattice.voxel * (k + ((count ^ (count >> 1) ^ (count >> 2)) & 1 == 0 ? 0.4 : -0.4))
-                      dx, dy, dz, distance, _gain = towards(lamps, n, a, b, c)
-                      dx, dy, dz = aside(lamps, n, 0.7, 2.3999632 * count) if lamps[n, 0] < 0.0
+                      dx, dy, dz, distance, _gain = LampKernels.towards(lamps, n, a, b, c)
+                      dx, dy, dz = LampKernels.aside(lamps, n, 0.7, 2.3999632 * count) if lamps[n, 0] < 0.0
+                      # What stands within a lamp's own ball does not hide it.
+                      distance -= lamps[n, 0] - 1.0 if lamps[n, 0] > 1.0
                       sum += 1 if !Geometry::RayKernels.blocked(corners, boxes,
                         Geometry::Ray.new(a, b, c, dx, dy, dz), distance)
                       count += 1
@@ -221,7 +181,7 @@ module Vumbral
               if near[k, j, i] != 0
                 3.times { |c| rgb[c, k, j, i] = soft[c, k, j, i] / [scatter[c], 0.004].max }
                 lamps.dim(0).times do |n|
-                  _dx, _dy, _dz, _far, gain = towards(lamps, n, lattice.x + i * lattice.voxel,
+                  _dx, _dy, _dz, _far, gain = LampKernels.towards(lamps, n, lattice.x + i * lattice.voxel,
                     lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel)
                   gain *= ISOTROPIC * Math.exp(lamps[n, 7] > 0.5 ? -scatter[3] * depths[n, k, j, i] : 0.0)
                   gain *= open[n, k, j, i] if lamps[n, 7] > 0.5 && open.dim(3) == near.dim(2)

@@ -148,7 +148,7 @@ module Vumbral
           (place.oy + 0.5) / volume.edge - 0.5,
           (place.oz + 0.5) / volume.edge - 0.5)
         lamps.dim(0).times do |n|
-          lx, ly, lz, _far, gain = Light::VolumeKernels.towards(lamps, n, ray.ox, ray.oy, ray.oz)
+          lx, ly, lz, _far, gain = Light::LampKernels.towards(lamps, n, ray.ox, ray.oy, ray.oz)
           share = 1.0
           wider = 1.0
           if paint.forward != 0.0 || paint.back_share > 0.0

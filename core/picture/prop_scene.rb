@@ -6,8 +6,13 @@ module Vumbral
     class PropScene
       attr_reader :corners, :boxes, :mesh, :order
 
+      # @param links [Array<Array<String>, nil>] props that each lamp lights alone; nothing for all
       # @return [Scene] as kernels take it
-      def record = Scene.new(@corners, @boxes, @normals, @colours, @owner)
+      def record(links = [])
+        rows = links.flat_map { |only| @names.map { |name| (only.nil? || only.include?(name)) ? 1 : 0 } }
+        rows = [1] if rows.empty?
+        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max))
+      end
 
       def empty? = @owner.size.zero?
 
@@ -27,7 +32,7 @@ module Vumbral
           node[:shown,
             frame]
         }.map { |node|
-          {"body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
+          {"prop" => node.id, "body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
            "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame))
         }
       end
@@ -53,6 +58,7 @@ module Vumbral
         }
         return nothing if parts.empty?
 
+        @names = parts.map { |part| part["prop"] }
         worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(pose(part["body"])), meshes) }
         @mesh = mesh = Geometry::Mesh.joined(worlds)
         bvh = Geometry::BVH.new(mesh, order: (@before&.mesh && Geometry::Clip.alike?(@before.mesh, mesh)) ? @before.order : nil)
@@ -116,6 +122,7 @@ module Vumbral
 
       # A tree of one empty box that no ray enters.
       def nothing
+        @names = []
         @corners = Kernel::Buffer.new(:f32, 0, 9)
         @boxes = Kernel::Buffer.of(:f32, [1e30, 1e30, 1e30, -1e30, -1e30, -1e30], 1, 6)
         @normals = Kernel::Buffer.new(:f32, 0, 9)

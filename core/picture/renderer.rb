@@ -175,19 +175,21 @@ module Vumbral
         return hits.fill(MarchKernels::NONE) if scene.nil? || scene.empty?
 
         glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
-        SurfaceKernels.look(glance.depth, glance.seen, view, scene.record)
+        lamps = lamps(ready.fire)
+        record = scene.record(@rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0)))
+        SurfaceKernels.look(glance.depth, glance.seen, view, record)
         medium = ready.medium
         air = Air.new(medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow)
-        SurfaceKernels.surfaces(hits, glance, view, scene.record, lamps(ready.fire), background, air, medium.lattice)
+        SurfaceKernels.surfaces(hits, glance, view, record, lamps, background, air, medium.lattice)
         hits
       end
 
       # The shot's lamps and those that stand for the fire, which smoke does not dim on props.
       def lamps(fire)
-        return @rig.lamps unless fire && fire.lamps.dim(0).positive?
+        return @rig.prop_lamps unless fire && fire.lamps.dim(0).positive?
 
         rows = fire.for_props
-        Kernel::Buffer.of(:f32, @rig.lamps.to_a + rows.flatten, @rig.lamps.dim(0) + rows.size, 8)
+        Kernel::Buffer.of(:f32, @rig.prop_lamps.to_a + rows.flatten, @rig.lamps.dim(0) + rows.size, Light::Lamps::WIDTH)
       end
     end
   end

@@ -133,7 +133,7 @@ module Vumbral
                   g *= paint.green
                   b *= paint.blue
                   lamps.dim(0).times do |lamp|
-                    lx, ly, lz, far, gain = Light::VolumeKernels.towards(lamps, lamp, ox, oy, oz)
+                    lx, ly, lz, far, gain = Light::LampKernels.towards(lamps, lamp, ox, oy, oz)
                     passed, n = through(volume, lattice, Geometry::Ray.new(ox, oy, oz, lx, ly, lz), far,
                       paint.thickness, path, n)
                     cosine = lx * dx + ly * dy + lz * dz

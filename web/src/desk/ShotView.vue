@@ -126,6 +126,12 @@ function scene() {
   stage.value.props.setMarks(marks(), desk.selected);
   stage.value.guides.set(forces(), desk.selected);
   stage.value.guides.setFocus(lens, proportion);
+  const picked = marks().find((mark) => mark.id === desk.selected)?.position;
+  const rows = answer.scene.rig.lamps;
+  stage.value.guides.setLamps(
+    rows,
+    picked ? rows.findIndex((row) => [1, 2, 3].every((c) => Math.abs(row[c] - picked[c - 1]) < 1e-4)) : -1,
+  );
   stage.value.props.go(desk.frame);
   void stage.value.props.set(desk.bodies, new Map(paints()), desk.selected).then(() => {
     follow();

@@ -49,10 +49,31 @@ function shapeOf(force: FalloffView): THREE.Vector3[][] {
   return [];
 }
 
-/** Lines that show where forces act and which way they go. */
+/** Where a lamp shines: the cone of a spot, the sheet of an area, as lines about its place. */
+function beamOf(row: number[]): THREE.Vector3[][] {
+  const way = new THREE.Vector3(row[9], row[10], row[11]);
+  const across = new THREE.Vector3(row[14], row[15], row[16]);
+  const up = way.clone().cross(across);
+  const at = (a: number, b: number, c: number) =>
+    across.clone().multiplyScalar(a).addScaledVector(up, b).addScaledVector(way, c);
+  if (row[8] === 2) {
+    const [a, b] = [row[12], row[13]];
+    return [
+      [at(-a, -b, 0), at(a, -b, 0), at(a, b, 0), at(-a, b, 0), at(-a, -b, 0)],
+      [at(0, 0, 0), at(0, 0, 0.6)],
+    ];
+  }
+  const far = 2 * Math.max(row[12], 0.2);
+  const wide = 2 * Math.sqrt(Math.max(1 - row[12] * row[12], 0));
+  const rim = circle(wide, (a, b) => [a, b, 0]).map(({ x, y }) => at(x, y, far));
+  return [rim, ...[0, 12, 24, 36].map((n) => [new THREE.Vector3(), rim[n]])];
+}
+
+/** Lines that show where forces act and which way they go, and where lamps shine. */
 export class Guides {
   readonly group = new THREE.Group();
   readonly focus = new THREE.Group();
+  readonly beams = new THREE.Group();
   private quiet = new THREE.LineBasicMaterial({ color: 0x6fb6ff, transparent: true, opacity: 0.35 });
   private picked = new THREE.LineBasicMaterial({ color: 0xbdd45e, transparent: true, opacity: 0.9 });
 
@@ -78,6 +99,21 @@ export class Guides {
         this.group.add(line);
       }
     }
+  }
+
+  /** @param rows of the lamps, as the server tells them; @param picked which of them is */
+  setLamps(rows: number[][], picked: number) {
+    for (const line of [...this.beams.children] as THREE.Line[]) line.geometry.dispose();
+    this.beams.clear();
+    rows.forEach((row, n) => {
+      if (!row[8]) return;
+      for (const points of beamOf(row)) {
+        const material = n === picked ? this.picked : this.quiet;
+        const line = new THREE.Line(new THREE.BufferGeometry().setFromPoints(points), material);
+        line.position.set(row[1], row[2], row[3]);
+        this.beams.add(line);
+      }
+    });
   }
 
   /** Frames across the shot's camera at the distances that are sharp. */
@@ -117,6 +153,7 @@ export class Guides {
   dispose() {
     this.set([], null);
     this.setFocus(null, 1);
+    this.setLamps([], -1);
     this.quiet.dispose();
     this.picked.dispose();
   }

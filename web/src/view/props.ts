@@ -63,6 +63,8 @@ export class PropShelf {
     lampCount: { value: 0 },
     lampPlace: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
     lampColour: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+    lampWay: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+    lampEdge: { value: Array.from({ length: LAMPS }, () => new THREE.Vector3()) },
     octaves: { value: 4 },
     pixel: { value: 0.001 },
     shadowMap: { value: null as THREE.Texture | null },
@@ -148,12 +150,16 @@ export class PropShelf {
     const gain = power(this.fire) / Math.max(power(kept), 1e-9);
     const all = [
       ...this.own,
-      ...kept.map((row) => [...row.slice(0, 4), ...row.slice(4, 7).map((c) => c * gain), row[7]]),
+      ...kept.map((row) => [...row.slice(0, 4), ...row.slice(4, 7).map((c) => c * gain), ...row.slice(7)]),
     ];
     this.light.lampCount.value = all.length;
     all.forEach((lamp, i) => {
       this.light.lampPlace.value[i].set(lamp[1], lamp[2], lamp[3], Math.max(lamp[0], 0));
-      this.light.lampColour.value[i].set(lamp[4], lamp[5], lamp[6], lamp[7]);
+      // What lights smoke alone lights no prop.
+      const lights = lamp[18] === 1 ? 0 : 1;
+      this.light.lampColour.value[i].set(lights * lamp[4], lights * lamp[5], lights * lamp[6], lamp[7]);
+      this.light.lampWay.value[i].set(lamp[9], lamp[10], lamp[11], lamp[8]);
+      this.light.lampEdge.value[i].set(lamp[12], lamp[13], lamp[17]);
     });
   }
 

@@ -99,6 +99,7 @@ export class Stage {
       this.frustum,
       this.guides.group,
       this.guides.focus,
+      this.guides.beams,
       this.props.marks,
     );
     this.camera.position.set(2.6, 2.2, 5.2);
@@ -150,7 +151,13 @@ export class Stage {
   /** Shows or hides lines and marks, which no picture has. */
   toggleLines() {
     this.lines = !this.lines;
-    for (const thing of [this.chamber, this.guides.group, this.guides.focus, this.props.marks])
+    for (const thing of [
+      this.chamber,
+      this.guides.group,
+      this.guides.focus,
+      this.guides.beams,
+      this.props.marks,
+    ])
       thing.visible = this.lines;
     this.touch();
   }

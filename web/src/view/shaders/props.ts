@@ -49,6 +49,9 @@ uniform float horizon[96];
 uniform int lampCount;
 uniform vec4 lampPlace[16];
 uniform vec4 lampColour[16];
+/** The way it shines and its kind (0 all round, 1 a cone, 2 a sheet); where a cone ends and begins to fade. */
+uniform vec4 lampWay[16];
+uniform vec3 lampEdge[16];
 uniform float picked;
 /** Whether something comes from it at this frame, which nothing else shows before a run. */
 uniform float feeds;
@@ -141,8 +144,12 @@ void main() {
       float most = max(length(to), 0.02);
       to /= most;
       float size = lampPlace[i].w - 1.0;
-      near = 1.0 / (most * most + size * size);
-      width = max(size * sqrt(near), 0.3 * min(rough.x, 1.0));
+      float square = most * most + size * size;
+      near = lampEdge[i].z > 1.5 ? 1.0 / square : lampEdge[i].z > 0.5 ? inversesqrt(square) : 1.0;
+      width = max(size * inversesqrt(square), 0.3 * min(rough.x, 1.0));
+      float ahead = -dot(to, lampWay[i].xyz);
+      if (lampWay[i].w > 1.5) near *= max(ahead, 0.0);
+      else if (lampWay[i].w > 0.5) near *= smoothstep(lampEdge[i].x, lampEdge[i].y, ahead);
     }
     float cosine = dot(m, to);
     float faced = abs(cosine) < width ? 0.25 * (cosine + width) * (cosine + width) / width : max(cosine, 0.0);
