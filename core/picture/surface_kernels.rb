@@ -78,140 +78,6 @@ module Vumbral
         return nx * per, ny * per, nz * per
       end
 
-      # How high an uneven surface stands at a place and how steeply it rises along x, y, z, in parts of its
-      # patches' size: octaves, each turned against the one before, of which those finer than `pixel` are
-      # left out, so that nothing flickers.
-      kernel x: F32, y: F32, z: F32, size: F32, pixel: F32, returns: [F32, F32, F32, F32]
-      def bumps(x, y, z, size, pixel)
-        sum = 0.0
-        gx = 0.0
-        gy = 0.0
-        gz = 0.0
-        at = 1.0 / size
-        gain = 1.0
-        a = x
-        b = y
-        c = z
-        8.times do |n|
-          share = (0.5 / (at * pixel + 1e-9) - 0.5).clamp(0.0, 1.0) * gain
-          if share > 0.0
-            value, da, db, dc = Grid::Noise.slope(a * at, b * at, c * at, 401 + n)
-            sum += share * value
-            # Odd octaves are turned by 53 degrees about y, and so is their slope.
-            odd = n % 2 == 1
-            gx += share * at * size * (odd ? 0.6 * da + 0.8 * dc : da)
-            gy += share * at * size * db
-            gz += share * at * size * (odd ? 0.6 * dc - 0.8 * da : dc)
-          end
-          a = n % 2 == 0 ? 0.6 * x - 0.8 * z : x
-          c = n % 2 == 0 ? 0.6 * z + 0.8 * x : z
-          at *= 2.1
-          gain *= 0.55
-        end
-        return sum, gx, gy, gz
-      end
-
-      # The same in the mean over what a pixel sees of a surface: `pixel` across, and as long as it is seen aslant.
-      kernel spot: Picture::Spot, ray: Geometry::Ray, nx: F32, ny: F32, nz: F32, size: F32, pixel: F32,
-        returns: [F32, F32, F32, F32]
-      def uneven(spot, ray, nx, ny, nz, size, pixel)
-        facing = nx * ray.dx + ny * ray.dy + nz * ray.dz
-        slant = [facing.abs, 0.03].max
-        # Along the surface, away from whoever looks.
-        tx = ray.dx - facing * nx
-        ty = ray.dy - facing * ny
-        tz = ray.dz - facing * nz
-        stretch = pixel / slant / Math.sqrt(tx * tx + ty * ty + tz * tz + 1e-9)
-        sum = 0.0
-        gx = 0.0
-        gy = 0.0
-        gz = 0.0
-        count = slant < 0.4 ? 5 : 1
-        count.times do |n|
-          off = ((n + 0.5) / count - 0.5) * stretch
-          value, da, db, dc = bumps(ray.ox + spot.far * ray.dx + off * tx, ray.oy + spot.far * ray.dy + off * ty,
-            ray.oz + spot.far * ray.dz + off * tz, size, [pixel, pixel / slant / count].max)
-          sum += value
-          gx += da
-          gy += db
-          gz += dc
-        end
-        return sum / count, gx / count, gy / count, gz / count
-      end
-
-      # How much of a lamp is seen from a place (the ray leads there, `reach` far). Of a wide sun, a ball or a sheet of
-      # light three places are looked at, and nine more where they disagree.
-      kernel scene: Picture::Scene, ray: Geometry::Ray, reach: F32, lamps: F32[2], n: I32, turn: F32, returns: F32
-      def seen(scene, ray, reach, lamps, n, turn)
-        open = 0.0
-        if lamps[n, 0] < 0.0 || (lamps[n, 7] > 0.5 && (lamps[n, 0] > 1.0005 || lamps[n, 8] > 1.5))
-          3.times { |s| open += aside(scene, ray, lamps, n, 0.8, turn + 2.0943951 * s) }
-          if open > 0.5 && open < 2.5
-            9.times { |s| open += aside(scene, ray, lamps, n, Math.sqrt((s + 0.5) / 9.0), turn + 1.0 + 2.3999632 * s) }
-            open *= 0.08333333
-          else
-            open *= 0.33333333
-          end
-        elsif !Geometry::RayKernels.blocked(scene.corners, scene.boxes, ray, reach)
-          open = 1.0
-        end
-        open
-      end
-
-      # Is a place of a lamp seen? 1 or 0. `far` from its middle (0 to 1), `turn` around it.
-      kernel scene: Picture::Scene, ray: Geometry::Ray, lamps: F32[2], n: I32, far: F32, turn: F32, returns: F32
-      def aside(scene, ray, lamps, n, far, turn)
-        dx = 0.0
-        dy = 0.0
-        dz = 0.0
-        reach = 1e9
-        if lamps[n, 0] < 0.0
-          dx, dy, dz = Light::LampKernels.aside(lamps, n, far, turn)
-        else
-          px, py, pz = part_of(lamps, n, ray, far, turn)
-          dx = px - ray.ox
-          dy = py - ray.oy
-          dz = pz - ray.oz
-          reach = [Math.sqrt(dx * dx + dy * dy + dz * dz), 1e-4].max
-          dx /= reach
-          dy /= reach
-          dz /= reach
-          # What stands within a lamp's own ball does not hide it.
-          reach -= [lamps[n, 0] - 1.0, 0.99 * reach].min if lamps[n, 8] < 1.5
-        end
-        Geometry::RayKernels.blocked(scene.corners, scene.boxes, Geometry::Ray.new(ray.ox, ray.oy, ray.oz, dx, dy,
-          dz), reach) ? 0.0 : 1.0
-      end
-
-      # A place on what shines: on a sheet, or on the disc of a ball that is turned to where the ray comes from.
-      kernel lamps: F32[2], n: I32, ray: Geometry::Ray, far: F32, turn: F32, returns: [F32, F32, F32]
-      def part_of(lamps, n, ray, far, turn)
-        x = 0.0
-        y = 0.0
-        z = 0.0
-        a = far * Math.cos(turn)
-        b = far * Math.sin(turn)
-        if lamps[n, 8] > 1.5
-          # A disc drawn out to a square.
-          per = far / [a.abs, b.abs, 1e-6].max
-          x, y, z = Light::LampKernels.place(lamps, n, a * per, b * per)
-        else
-          size = lamps[n, 0] - 1.0
-          flat = ray.dy.abs < 0.9
-          ux = flat ? ray.dz : 0.0
-          uy = flat ? 0.0 : -ray.dz
-          uz = flat ? -ray.dx : ray.dy
-          per = size / Math.sqrt(ux * ux + uy * uy + uz * uz)
-          ux *= per
-          uy *= per
-          uz *= per
-          x = lamps[n, 1] + a * ux + b * (ray.dy * uz - ray.dz * uy)
-          y = lamps[n, 2] + a * uy + b * (ray.dz * ux - ray.dx * uz)
-          z = lamps[n, 3] + a * uz + b * (ray.dx * uy - ray.dy * ux)
-        end
-        return x, y, z
-      end
-
       # How much of a lamp's light a surface catches by the cosine of its slope: a ball of light that is partly
       # below its horizon still lights it, and so do the bumps around, which catch the light and send it on.
       kernel cosine: F32, ball: F32, distance: F32, rough: F32, returns: F32
@@ -241,7 +107,7 @@ module Vumbral
         my = ny
         mz = nz
         if rough > 0.0
-          here, gx, gy, gz = uneven(spot, ray, nx, ny, nz, scene.colours[t, 4], pixel)
+          here, gx, gy, gz = BumpKernels.uneven(spot, ray, nx, ny, nz, scene.colours[t, 4], pixel)
           along = gx * nx + gy * ny + gz * nz
           steep = 0.12 * rough
           mx = nx - steep * (gx - along * nx)
@@ -277,7 +143,7 @@ module Vumbral
             if lamps[n, 7] > 0.2 && !faint
               # What stands within a lamp's own ball does not hide it.
               reach = distance - (lamps[n, 0] > 1.0 ? lamps[n, 0] - 1.0 : 0.0)
-              passed *= seen(scene, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), reach, lamps, n, spot.turn)
+              passed *= SightKernels.seen(scene, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), reach, lamps, n, spot.turn)
               if lamps[n, 7] > 0.5 && passed > 0.0
                 passed *= Math.exp(-air.thickness * Light::VolumeKernels.depth(air.smoke, lattice,
                   Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
