@@ -22,6 +22,9 @@ module Vumbral
       # @return [Kernel::Buffer] the lamps as smoke shows them, by the look's own strength for them
       def smoke_lamps = @smoke_lamps ||= dimmed(Lamps::VOLUMES, @lamplight)
 
+      # @return [Kernel::Buffer] the lamps as fogs show them
+      def volume_lamps = @volume_lamps ||= dimmed(Lamps::VOLUMES, 1.0)
+
       # @return [Kernel::Buffer] the lamps as props show them
       def prop_lamps = @prop_lamps ||= dimmed(Lamps::PROPS, 1.0)
 

@@ -18,13 +18,14 @@ module Vumbral
         @scene = PropScene.new(settings["props"], meshes)
         @camera = Camera.new(settings["camera"])
         @film = Film.new(settings["film"])
+        @haze = Light::Haze.new(settings["haze"], @rig, meshes)
       end
 
       # @return [Hash] plain data: all that a picture of a frame depends on besides the volume
       def self.settings(document, frame)
         picture = document.the(:picture)
         {"rig" => Light::Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
-         "camera" => Camera.settings(document, frame),
+         "camera" => Camera.settings(document, frame), "haze" => Light::Haze.settings(document, frame),
          "film" => Film::DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] },
          "behind" => picture[:behind], "between" => picture[:between]}
       end
@@ -66,7 +67,7 @@ module Vumbral
       # @return [Hash]
       def lit_by
         rig = @settings["rig"]
-        {"rig" => rig.merge("sky" => rig["sky"].except("fade", "background")), "props" => @settings["props"],
+        {"rig" => rig.merge("sky" => rig["sky"].except("fade", "background")), "props" => @settings["props"], "haze" => @settings["haze"],
          "between" => @settings["between"], "moves" => @camera.shutter * @camera.seconds}
       end
 
@@ -76,7 +77,7 @@ module Vumbral
         shaped = @rig.shaping.call(medium || Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0] * 3))
         fire = shaped.fire(@rig)
         lit = shaped.lit(@rig, @scene, fire)
-        Prepared.new(shaped, fire, lit, filled(shaped, fire, lit))
+        Prepared.new(shaped, fire, lit, filled(shaped, fire, lit), @haze.light(@scene, shaped.smoke, shaped.lattice))
       end
 
       # @param volume [Light::Medium, Prepared, nil] the smoke, where there is some
@@ -121,8 +122,9 @@ module Vumbral
       def still(ready, view, pass, without_props)
         @hits = surfaces(ready, view, without_props ? nil : scene(pass.moment))
         image = Kernel::Buffer.new(:f32, view[13].to_i, view[12].to_i, 4)
-        MarchKernels.march(image, @hits, view, ready.filled, paint(ready, pass.moment), @rig.smoke_lamps,
-          ready.fire ? ready.fire.table : Kernel::Buffer.new(:f32, 2, 3), ready.medium.lattice)
+        MarchKernels.march(image, @hits, view, ready.filled, paint(ready, pass.moment), @rig.smoke_lamps, ready.haze,
+          ready.medium.lattice)
+        HazeMarchKernels.lay(image, @hits) unless @haze.empty?
         image
       end
 
@@ -150,7 +152,7 @@ module Vumbral
         MarchKernels.mark(busy, smoke, glowing, !fire.nil?, fire ? fire.low : 0.0, reach(medium))
         Filled.new(smoke, glowing, lit.depths, lit.open, lit.soft, lit.bounces.skin, lit.bounces.edge.to_f,
           medium.tint || lit.soft, *flow.to_a, busy, !fire.nil?, !medium.tint.nil?, lit.open.dim(3) > 1,
-          smooth, PACE.fetch(@settings["between"]))
+          smooth, PACE.fetch(@settings["between"]), fire ? fire.table : Kernel::Buffer.new(:f32, 2, 3))
       end
 
       # How far around it smoke may be seen while the shutter is open, cells beyond {MarchKernels::BLOCK}.
@@ -179,7 +181,8 @@ module Vumbral
         record = scene.record(@rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0)))
         SurfaceKernels.look(glance.depth, glance.seen, view, record)
         medium = ready.medium
-        air = Air.new(medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow)
+        haze = ready.haze
+        air = Air.new(medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow, haze.left, haze.open, haze.x, haze.y, haze.z, haze.voxel, haze.veils.dim(0).positive?)
         SurfaceKernels.surfaces(hits, glance, view, record, lamps, background, air, medium.lattice)
         hits
       end

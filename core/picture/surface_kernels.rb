@@ -127,6 +127,7 @@ module Vumbral
         # A white sheet under an even sky returns it whole. Smoke above takes some of it away.
         above = 0.5 + 0.5 * my
         open = skylit(air, lattice, sx, sy, sz)
+        open *= around(air, sx, sy, sz) if air.hazy
         red = above * open * sky[0] + (1.0 - above) * sky[3]
         green = above * open * sky[1] + (1.0 - above) * sky[4]
         blue = above * open * sky[2] + (1.0 - above) * sky[5]
@@ -149,6 +150,7 @@ module Vumbral
                   Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
               end
             end
+            passed *= clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
             red += passed * lamps[n, 4]
             green += passed * lamps[n, 5]
             blue += passed * lamps[n, 6]
@@ -164,6 +166,20 @@ module Vumbral
         clear = Math.exp(-sky[6] * spot.far)
         hr, hg, hb = Light::SkyKernels.radiance(sky, ray.dx, [ray.dy, 0.0].max, ray.dz)
         return hr + clear * (red - hr), hg + clear * (green - hg), hb + clear * (blue - hb)
+      end
+
+      # How much of a lamp's light fogs leave at a place.
+      kernel air: Picture::Air, n: I32, x: F32, y: F32, z: F32, returns: F32
+      def clear(air, n, x, y, z)
+        Grid::Sampling.one_of(air.left, n, (x - air.x) / air.voxel, (y - air.y) / air.voxel, (z - air.z) / air.voxel)
+      end
+
+      # The same of light from all around, with what fog sends on.
+      kernel air: Picture::Air, x: F32, y: F32, z: F32, returns: F32
+      def around(air, x, y, z)
+        open = Grid::Sampling.linear(air.open, ((x - air.x) / air.voxel).clamp(0.0, air.open.dim(2) - 1.0),
+          ((y - air.y) / air.voxel).clamp(0.0, air.open.dim(1) - 1.0), ((z - air.z) / air.voxel).clamp(0.0, air.open.dim(0) - 1.0))
+        open / (1.0 - 0.9 * (1.0 - open))
       end
 
       # How much of its second colour a prop has where a ray meets it.

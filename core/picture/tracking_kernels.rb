@@ -137,8 +137,8 @@ module Vumbral
                     passed, n = through(volume, lattice, Geometry::Ray.new(ox, oy, oz, lx, ly, lz), far,
                       paint.thickness, path, n)
                     cosine = lx * dx + ly * dy + lz * dz
-                    share = gain * passed * ((1.0 - paint.back_share) * MarchKernels.lobe(cosine,
-                      paint.forward) + paint.back_share * MarchKernels.lobe(cosine, paint.back))
+                    share = gain * passed * ((1.0 - paint.back_share) * ScatterKernels.lobe(cosine,
+                      paint.forward) + paint.back_share * ScatterKernels.lobe(cosine, paint.back))
                     red += r * share * lamps[lamp, 4]
                     green += g * share * lamps[lamp, 5]
                     blue += b * share * lamps[lamp, 6]

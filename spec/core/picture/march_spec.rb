@@ -128,7 +128,7 @@ module Vumbral
       towards = picture(slab(0.05), sun(around: 180.0, height: 0.0), look(thickness: 1.0, forward: 0.6))
       away = picture(slab(0.05), sun(around: 0.0, height: 0.0), look(thickness: 1.0, forward: 0.6))
       expect(middle(towards)).to be > 10 * middle(away)
-      whole = (0...400).sum { |n| 2 * Math::PI * described_class.lobe(-1 + (n + 0.5) / 200.0, 0.6) / 200.0 }
+      whole = (0...400).sum { |n| 2 * Math::PI * Picture::ScatterKernels.lobe(-1 + (n + 0.5) / 200.0, 0.6) / 200.0 }
       expect(whole).to be_within(1e-3).of(1.0)
     end
 

@@ -1,0 +1,156 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Maps
+    # What a texture is at a place: rows as {Textures} makes them.
+    module TextureKernels
+      extend Kernel::Library
+
+      KIND, SPACE, SEED, TIME, OCTAVES, WHICH, FIRST, SECOND, THIRD = 0, 1, 13, 14, 15, 16, 17, 18, 19
+      BRIGHTNESS, GAMMA, CONTRAST, INVERTED, FACTOR, CELL, GAP, RAMPED, RAMP, STOPS = 20, 21, 22, 23, 24, 25, 26, 27, 32, 32
+
+      # @param n which; the place is in the world, metres
+      kernel rows: F32[2], n: I32, x: F32, y: F32, z: F32, returns: F32
+      def value(rows, n, x, y, z)
+        a = rows[n, 1] * x + rows[n, 2] * y + rows[n, 3] * z + rows[n, 4]
+        b = rows[n, 5] * x + rows[n, 6] * y + rows[n, 7] * z + rows[n, 8]
+        c = rows[n, 9] * x + rows[n, 10] * y + rows[n, 11] * z + rows[n, 12]
+        kind = rows[n, KIND]
+        found = 0.0
+        if kind < 0.5
+          found = noise(rows, n, a, b, c)
+        elsif kind < 1.5
+          found = cells(rows, n, a, b, c)
+        elsif kind < 2.5
+          found = band(rows, n, rows[n, FIRST] * noise(rows, n, a, b, c))
+        elsif kind < 3.5
+          along = rows[n, WHICH] > 0.5 ? Math.sqrt(a * a + c * c) : a
+          along += rows[n, FIRST] * (2.0 * noise(rows, n, a, b, c) - 1.0) if rows[n, FIRST] > 0.0
+          found = band(rows, n, along)
+        else
+          found = fall(rows, n, a, b, c)
+        end
+        finished(rows, n, found)
+      end
+
+      # 0 to 1, one feature a unit.
+      kernel rows: F32[2], n: I32, a: F32, b: F32, c: F32, returns: F32
+      def noise(rows, n, a, b, c)
+        sum = 0.0
+        most = 0.0
+        gain = 1.0
+        at = 1.0
+        rows[n, OCTAVES].to_i.times do |o|
+          one = Grid::Noise.value(a * at, b * at, c * at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o)
+          # Billows are puffed up from below, ridges are where it changes its sign.
+          one = 2.0 * one.abs - 1.0 if rows[n, WHICH] > 0.5 && rows[n, WHICH] < 1.5
+          one = 1.0 - 2.0 * one.abs if rows[n, WHICH] > 1.5
+          sum += gain * one
+          most += gain
+          gain *= 0.5
+          at *= 2.0
+        end
+        0.5 + 0.5 * sum / most
+      end
+
+      # Distances to points, one in each cell of a grid (Worley 1996).
+      kernel rows: F32[2], n: I32, a: F32, b: F32, c: F32, returns: F32
+      def cells(rows, n, a, b, c)
+        sum = 0.0
+        most = 0.0
+        gain = 1.0
+        at = 1.0
+        rows[n, OCTAVES].to_i.times do |o|
+          near, second = nearest(a * at, b * at, c * at, rows[n, SEED].to_i * 31 + o)
+          one = rows[n, WHICH] < 0.5 ? near : second
+          if rows[n, WHICH] > 1.5
+            # From the gap into the cell, over a fifth of the gap.
+            s = ((second - near - rows[n, FIRST]) / (0.2 * rows[n, FIRST] + 0.01)).clamp(0.0, 1.0)
+            one = rows[n, GAP] + s * (rows[n, CELL] - rows[n, GAP])
+          end
+          sum += gain * one
+          most += gain
+          gain *= 0.5
+          at *= 2.0
+        end
+        sum / most
+      end
+
+      kernel a: F32, b: F32, c: F32, seed: I32, returns: [F32, F32]
+      def nearest(a, b, c, seed)
+        i = a.floor
+        j = b.floor
+        k = c.floor
+        near = 9.0
+        second = 9.0
+        (-1..1).each do |z|
+          (-1..1).each do |y|
+            (-1..1).each do |x|
+              p = i + x + Grid::Noise.lattice(i + x, j + y, k + z, 0, seed) - a
+              q = j + y + Grid::Noise.lattice(i + x, j + y, k + z, 1, seed) - b
+              r = k + z + Grid::Noise.lattice(i + x, j + y, k + z, 2, seed) - c
+              far = p * p + q * q + r * r
+              if far < near
+                second = near
+                near = far
+              elsif far < second
+                second = far
+              end
+            end
+          end
+        end
+        return Math.sqrt(near), Math.sqrt(second)
+      end
+
+      # A place along folds or stripes as band or what is between bands.
+      kernel rows: F32[2], n: I32, at: F32, returns: F32
+      def band(rows, n, at)
+        # 0 in the middle of a band, 1 in the middle between two.
+        far = 2.0 * ((at - at.floor) - 0.5).abs
+        s = ((rows[n, SECOND] - far) / [rows[n, THIRD], 0.001].max + 0.5).clamp(0.0, 1.0)
+        s * s * (3.0 - 2.0 * s)
+      end
+
+      # 1 at the shape, 0 a unit away.
+      kernel rows: F32[2], n: I32, a: F32, b: F32, c: F32, returns: F32
+      def fall(rows, n, a, b, c)
+        far = b.abs
+        far = Math.sqrt(a * a + b * b + c * c) if rows[n, WHICH] > 0.5
+        far = Math.sqrt(a * a + c * c) if rows[n, WHICH] > 1.5
+        s = [1.0 - far, 0.0].max
+        found = s
+        found = s * s if rows[n, FIRST] > 0.5
+        found = s * s * (3.0 - 2.0 * s) if rows[n, FIRST] > 1.5
+        found
+      end
+
+      # Contrast, brightness, gamma, ramp and factor, in this order.
+      kernel rows: F32[2], n: I32, found: F32, returns: F32
+      def finished(rows, n, found)
+        one = rows[n, INVERTED] > 0.5 ? 1.0 - found : found
+        one = (0.5 + rows[n, CONTRAST] * (one - 0.5) + rows[n, BRIGHTNESS]).clamp(0.0, 1.0) if rows[n, CONTRAST] != 1.0 || rows[n, BRIGHTNESS] != 0.0
+        one = [one, 0.0].max**(1.0 / rows[n, GAMMA]) if rows[n, GAMMA] != 1.0
+        if rows[n, RAMPED] > 0.5
+          at = one.clamp(0.0, 1.0) * (STOPS - 1)
+          i = [at.to_i, STOPS - 2].min
+          one = rows[n, RAMP + i] + (at - i) * (rows[n, RAMP + i + 1] - rows[n, RAMP + i])
+        end
+        one * rows[n, FACTOR]
+      end
+
+      # A texture over a sheet of places, for looking at it: `out` f32 [h, w]; `sheet` a corner, the ways across and
+      # down.
+      kernel out: F32[2], rows: F32[2], n: I32, sheet: F32[1]
+      def look(out, rows, n, sheet)
+        parallel(out.dim(0)) do |j|
+          out.dim(1).times do |i|
+            u = (i + 0.5) / out.dim(1)
+            v = (j + 0.5) / out.dim(0)
+            out[j, i] = value(rows, n, sheet[0] + u * sheet[3] + v * sheet[6], sheet[1] + u * sheet[4] + v * sheet[7],
+              sheet[2] + u * sheet[5] + v * sheet[8])
+          end
+        end
+      end
+    end
+  end
+end
