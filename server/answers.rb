@@ -81,6 +81,7 @@ module Vumbral
 
           sleep 0.02
         end
+        raise Refused.new("It is not wanted any more.", code: "cancelled") if row[:state] == "cancelled"
         raise Refused.new(row[:error], code: row[:code]) unless row[:state] == "done"
 
         row

@@ -28,6 +28,8 @@ module Vumbral
         return props(shot_id, as, out, wanted, document) if PROPS.include?(as)
 
         there = @workshop.runs.there(shot_id)
+        raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && @workshop.runs.still?(document)
+
         found = wanted & there
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
         keys = found.map { |frame| [frame, @workshop.runs.best(shot_id, frame)[1]] }

@@ -17,10 +17,12 @@ module Vumbral
       # @param key [String] of the frame's file
       # @param sharp [Boolean] without blur, for pictures that are only looked over
       # @param glow [Boolean] with the particles that glow
+      # @param eye [Hash, nil] "position", "target", "focal" instead of the shot's camera
       # @yield [done, count] after each of the pictures that one with blur is made of
       # @return [Array(Picture::Renderer, Kernel::Buffer)] f32 [height, width, 4], see {Picture::Renderer#image}
-      def image(document, frame, key, size, sharp: false, glow: true, &progress)
+      def image(document, frame, key, size, sharp: false, glow: true, eye: nil, &progress)
         settings = Picture::Renderer.settings(document, frame)
+        settings = settings.merge("camera" => settings["camera"].merge(eye)) if eye
         settings = Picture::Renderer.sharp(settings) if sharp
         renderer = Picture::Renderer.new(settings, @workshop.assets)
         glowing = sparks(document) if glow
@@ -42,7 +44,10 @@ module Vumbral
         found || renderer.prepare(medium(renderer, key)).tap { |made| keep(name, made) }
       end
 
+      # @return [Light::Medium, nil] nothing where no gas was run
       def medium(renderer, key)
+        return unless key
+
         bricks, head = @workshop.frames.read(key)
         Light::Medium.of(bricks, head, moving: renderer.moves?)
       end

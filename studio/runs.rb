@@ -101,6 +101,7 @@ module Vumbral
           {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light),
            facts: facts[shown]}
         end
+        rows = still(document) if still?(document)
         {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, boxes: plan.boxes, memory: plan.memory, run: last && last[:number],
          forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.of(plan(shot_id, name), shot_id)] }, rows: rows}
       end
@@ -109,6 +110,9 @@ module Vumbral
       # @return [Array(String, String)] quality and key
       # @raise [Refused] where the frame has not been run
       def best(shot_id, frame)
+        document = @workshop.shots.document(shot_id)
+        return ["still", nil] if still?(document) && frame.between?(document.first_frame, document.last_frame)
+
         qualities = %w[full draft].select { |quality| plan(shot_id, quality).keys.key?(frame) }
         plan = plan(shot_id, "draft")
         if qualities.empty?
@@ -121,13 +125,23 @@ module Vumbral
 
       # @return [Array<Integer>] the frames that there are of the shot as it stands
       def there(shot_id)
+        document = @workshop.shots.document(shot_id)
+        return (document.first_frame..document.last_frame).to_a if still?(document)
+
         plans = QUALITIES.map { |quality| plan(shot_id, quality) }
         keys = plans.flat_map { |plan| [shown_keys(plan), plan.keys].uniq }
         known = @workshop.frames.facts(keys.flat_map(&:values).uniq)
         plans[0].frames.select { |frame| keys.any? { |by_frame| known.key?(by_frame[frame]) } }
       end
 
+      # Whether there is nothing to run: no source feeds, so that pictures have props, fogs and light alone.
+      def still?(document) = document.of(:source).empty?
+
       private
+
+      def still(document)
+        (document.first_frame..document.last_frame).map { |frame| {frame: frame, state: "still", key: nil, light: nil, lit: nil, facts: nil} }
+      end
 
       # So many runs are looked through for a frame from before a change.
       LOOKED_BACK = 6

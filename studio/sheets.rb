@@ -100,8 +100,7 @@ module Vumbral
       def tile(document, frame, quality, key, size)
         renderer, image = @workshop.painting.image(document, frame, key, size, sharp: true)
         pixels = renderer.develop(image)
-        figures = {frame: frame, quality: quality, **shares(pixels), peak: @workshop.frames.facts([key]).dig(key,
-          "peak")}
+        figures = {frame: frame, quality: quality, **shares(pixels), peak: key && @workshop.frames.facts([key]).dig(key, "peak")}
         [labelled(pixels, figures), figures]
       end
 

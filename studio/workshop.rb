@@ -38,6 +38,8 @@ module Vumbral
 
       def prints = @prints ||= Prints.new(self)
 
+      def glances = @glances ||= Glances.new(self)
+
       def sheets = @sheets ||= Sheets.new(self)
 
       def reels = @reels ||= Reels.new(self)

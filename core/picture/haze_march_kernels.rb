@@ -40,7 +40,7 @@ module Vumbral
         Math.sqrt(near)
       end
 
-      # Adds what fogs send, which stands in `hits` beside each depth, in the mean of the nine pixels around that are as
+      # Adds what fogs send of lamps, which stands in `hits` beside each depth, in the mean of the nine pixels around that are as
       # deep: steps begin elsewhere in each of the nine, so that the mean shows none.
       kernel image: F32[3], hits: F32[3]
       def lay(image, hits)
@@ -68,8 +68,8 @@ module Vumbral
         end
       end
 
-      # In the middle of a step: `got` f32 [7], thickness per metre of all fogs, what they send on for each metre (red,
-      # green, blue), and what beams do.
+      # In the middle of a step: `got` f32 [7], thickness per metre of all fogs, what they send on for each metre of light
+      # from all around and their own (red, green, blue), and what fogs and beams do of lamps.
       kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, t: F32, length: F32, got: F32[1]
       def source(haze, lamps, ray, t, length, got)
         7.times { |c| got[c] = 0.0 }
@@ -112,9 +112,9 @@ module Vumbral
               # What was scattered and still goes on.
               depth = -Math.log([left, 1e-12].max)
               again = near * Light::VolumeKernels::ISOTROPIC
-              got[1] = got[1] + lamps[n, 4] * red * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * red / got[0]))
-              got[2] = got[2] + lamps[n, 5] * green * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * green / got[0]))
-              got[3] = got[3] + lamps[n, 6] * blue * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * blue / got[0]))
+              got[4] = got[4] + lamps[n, 4] * red * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * red / got[0]))
+              got[5] = got[5] + lamps[n, 5] * green * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * green / got[0]))
+              got[6] = got[6] + lamps[n, 6] * blue * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * blue / got[0]))
             end
           end
         end

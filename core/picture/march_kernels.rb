@@ -92,7 +92,7 @@ module Vumbral
       # Marches each pixel's ray through a volume and all fogs, and lays what is left of the surfaces behind them: `image`
       # f32 [h, w, 4], red, green, blue and alpha over nothing. `hits` are surfaces ({SurfaceKernels}), `view` the
       # camera ({Camera#view}). What a step gives off is seen through its own smoke, in closed form; steps are shorter
-      # where smoke is thick. What fogs send is left in `hits` beside the first depth, for {HazeMarchKernels#lay}.
+      # where smoke is thick. What fogs send of lamps is left in `hits` beside the first depth, for {HazeMarchKernels#lay}.
       kernel image: F32[3], hits: F32[3], view: F32[1], volume: Picture::Filled, paint: Picture::Paint, lamps: F32[2],
         haze: Light::HazeLight, lattice: Grid::Lattice
       def march(image, hits, view, volume, paint, lamps, haze, lattice)
@@ -215,7 +215,10 @@ module Vumbral
                 out = depth > 0.01 ? (1.0 - kept) / depth : 1.0 - 0.5 * depth
                 if foggy > 0
                   bright = seen * through * length * out
-                  3.times { |c| fog[c] = fog[c] + bright * (got[1 + c] + got[4 + c]) }
+                  3.times do |c|
+                    sum[c] = sum[c] + bright * got[1 + c]
+                    fog[c] = fog[c] + bright * got[4 + c]
+                  end
                 end
                 if smoky > 0
                   mx, my, mz = moved(volume, paint.moment, x + 0.5 * cells * dx, y + 0.5 * cells * dy,

@@ -12,12 +12,16 @@ module Vumbral
 
       # @return [Array<Finding>]
       def findings
+        return [] if @document.all_of(:source).empty? && lit?
         return [nothing] if @survey.feeding.empty?
 
         @document.of(:source).filter_map { |source| origin(source) || never(source) || sheet(source) || cold(source) }
       end
 
       private
+
+      # Whether something else makes a picture: a fog, or a beam that is seen.
+      def lit? = @document.of(:fog).any? || @document.of(:lamp).any? { |lamp| lamp[:as] == "spot" && (lamp[:beam].positive? || lamp.curves.key?(:beam)) }
 
       def nothing
         off = @document.all_of(:source).first if @document.of(:source).empty?

@@ -39,6 +39,15 @@ module Vumbral
             answer(put_back: workshop.prints.put_back(params["id"], number(params["number"], "The print"))[:number])
           end
 
+          # A picture to look at, through the view's own eye.
+          app.post("/api/shots/:id/glances") do
+            asked = json_body
+            shot = workshop.shots.fetch(params["id"])[:id]
+            found = workshop.glances.ask(shot, number(asked["frame"], "The frame"), size_given(asked["size"]), asked["eye"])
+            name = found.is_a?(String) ? found : JSON.parse(await(found, "The picture is still being made; ask again in a while.")[:result])["name"]
+            forever(workshop.glances.path(shot, name), "image/png")
+          end
+
           # The exposure that a frame asks for, in stops.
           app.post("/api/shots/:id/meter") do
             shot = workshop.shots.fetch(params["id"])[:id]

@@ -128,6 +128,18 @@ export const api = {
   meter: (id: string, frame: number) => ask<{ exposure: number }>("POST", `${shot(id)}/meter`, { frame }),
   sheet: (id: string) => ask<{ job: number }>("POST", `${shot(id)}/sheets`, {}),
   sheetUrl: (id: string, name: string) => `/api${shot(id)}/sheets/${name}.png`,
+  /** A picture to look at, through an eye of one's own. */
+  glance: async (id: string, frame: number, size: number[], eye: unknown, signal: AbortSignal) => {
+    const response = await fetch(`/api${shot(id)}/glances`, {
+      method: "POST",
+      headers: { "content-type": "application/json", "x-vumbral-window": windowName },
+      body: JSON.stringify({ frame, size, eye }),
+      signal,
+    });
+    if (response.ok) return response.blob();
+    const data = await response.json().catch(() => null);
+    throw new Refused(data?.error ?? "The picture could not be made.", data?.code ?? "", response.status);
+  },
   takePrintAway: (id: string, number: number) => ask("DELETE", `${shot(id)}/prints/${number}`),
   putPrintBack: (id: string, number: number) => ask("POST", `${shot(id)}/prints/${number}/put_back`),
   differences: (id: string, number: number, other?: number) =>

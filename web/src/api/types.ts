@@ -256,7 +256,8 @@ export interface FrameFacts {
 
 export interface FrameRow {
   frame: number;
-  state: "fresh" | "stale" | "none";
+  /** still: nothing feeds the shot, so there is nothing to run. */
+  state: "fresh" | "stale" | "none" | "still";
   key: string | null;
   light: string | null;
   lit: boolean | null;

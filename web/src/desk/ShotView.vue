@@ -8,6 +8,7 @@ import { Stage } from "../view/stage";
 import { volumeName, Volumes } from "../view/volumes";
 import { useFileDrop } from "../lib/useFileDrop";
 import { useArrivals } from "../stores/arrivals";
+import { useDeveloping } from "./useDeveloping";
 import { useDrawAhead } from "./useDrawAhead";
 import { useFrameView } from "./useFrameView";
 import { useHandles } from "./useHandles";
@@ -31,6 +32,7 @@ const volumes = new Volumes();
 const { width, height } = useElementSize(holder);
 const { ahead } = usePlayback(volumes);
 const { shown, quantity, slice, range, setShown } = useSeen(stage);
+const { on: develops, picture: developed, come } = useDeveloping(stage, width, height);
 const { readout, box, down, move, up } = usePicking(stage, canvas, holder);
 
 const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
@@ -194,6 +196,7 @@ defineExpose({
   lookThrough,
   picked: () => corner.value?.look("picked"),
   grip: (one: "move" | "turn" | "size") => (grip.value = one),
+  develop: () => (develops.value = !develops.value),
   lines: () => stage.value?.toggleLines(),
 });
 </script>
@@ -219,6 +222,7 @@ defineExpose({
       @pointercancel="letGo"
     />
     <canvas v-show="covered" ref="over" class="over" aria-hidden="true" :data-covered="covered" />
+    <img v-if="developed" class="developed" :src="developed" alt="" :data-developed="come" />
     <template v-if="bars > 1">
       <div class="bar" :style="{ height: `${bars}px`, top: 0 }" data-bar />
       <div class="bar" :style="{ height: `${bars}px`, bottom: 0 }" />
@@ -228,6 +232,8 @@ defineExpose({
       :quantity="quantity"
       :slice="slice"
       :range="range"
+      :develops="develops"
+      @develop="develops = !develops"
       @shown="(name) => (shown[name] = !shown[name])"
       @quantity="quantity = $event"
       @slice="Object.assign(slice, $event)"
@@ -360,6 +366,14 @@ canvas:focus-visible {
 .corner.right {
   right: 9px;
   text-align: right;
+  pointer-events: none;
+}
+
+.developed {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
   pointer-events: none;
 }
 

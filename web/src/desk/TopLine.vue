@@ -85,7 +85,7 @@ function named(name: string, stay: boolean) {
     </div>
     <button
       class="pill"
-      :disabled="desk.row?.state !== 'fresh'"
+      :disabled="!['fresh', 'still'].includes(desk.row?.state ?? '')"
       title="A finished picture of this frame (P)"
       data-take-print
       @click="desk.takePrint()"

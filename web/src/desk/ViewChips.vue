@@ -11,8 +11,10 @@ const props = defineProps<{
   quantity: string | null;
   slice: { on: boolean; axis: "x" | "y" | "z"; part: number; arrows: boolean };
   range: string;
+  develops: boolean;
 }>();
 const emit = defineEmits<{
+  develop: [];
   shown: [name: "smoke" | "fire" | "heat"];
   quantity: [name: string | null];
   slice: [change: Partial<{ on: boolean; axis: "x" | "y" | "z"; part: number; arrows: boolean }>];
@@ -77,6 +79,16 @@ const tint = computed(
     </button>
     <span v-if="range" class="range" data-range>{{ range }}</span>
     <span class="gap" />
+    <button
+      class="chip"
+      :class="{ on: develops }"
+      :aria-pressed="develops"
+      title="The view as the finished picture, which gets finer while nothing moves: fog, beams, materials and all (D)"
+      data-chip="develop"
+      @click="emit('develop')"
+    >
+      <span class="dot" :style="{ background: tints.fog }" />Develop
+    </button>
     <button
       v-for="kind in ['draft', 'full'] as const"
       :key="kind"

@@ -17,6 +17,7 @@ export const keyList: [string, string][] = [
   ["B", "Wipe between two prints"],
   ["[ ]", "Through the prints"],
   ["V", "Look through the camera"],
+  ["D", "Develop the view: the finished picture, finer while nothing moves"],
   ["0", "See all chambers"],
   ["C", "See what is picked"],
   ["M, T, Z", "Handles to move, turn and size what is picked; Shift in steps"],
@@ -47,6 +48,7 @@ export interface KeyActions {
   fit: () => void;
   camera: () => void;
   lines: () => void;
+  develop: () => void;
   picked: () => void;
   grip: (one: "move" | "turn" | "size") => void;
   escape: () => void;
@@ -107,6 +109,7 @@ export function useKeys(actions: KeyActions) {
       "[": () => actions.turnPrint(1),
       "]": () => actions.turnPrint(-1),
       v: actions.camera,
+      d: actions.develop,
       "0": actions.fit,
       ",": () => times.setLoop(desk.frame, times.loop?.to ?? desk.last),
       ".": () => times.setLoop(times.loop?.from ?? desk.first, desk.frame),

@@ -35,6 +35,7 @@ const view = ref<{
   fit(): void;
   lookThrough(): void;
   lines(): void;
+  develop(): void;
   picked(): void;
   grip(one: "move" | "turn" | "size"): void;
 } | null>(null);
@@ -80,6 +81,7 @@ useKeys({
   fit: () => view.value?.fit(),
   camera: () => view.value?.lookThrough(),
   lines: () => view.value?.lines(),
+  develop: () => view.value?.develop(),
   picked: () => view.value?.picked(),
   grip: (one) => view.value?.grip(one),
   escape: () => {

@@ -29,7 +29,7 @@ const cells = computed(() => {
     if (end?.state === state) end.to = row.frame;
     else runs.push({ from: row.frame, to: row.frame, state });
   }
-  return runs.filter((run) => run.state !== "none");
+  return runs.filter((run) => !["none", "still"].includes(run.state));
 });
 /** Frames that play from pictures that were kept. */
 const ready = computed(() => {
