@@ -19,7 +19,7 @@ module Vumbral
               step = (last - first) / STEPS
               STEPS.times do |s|
                 t = first + (s + 0.5) * step
-                sum += step * HazeKernels.thick(haze, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz)
+                sum += step * HazeKernels.thick(haze, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz, step)
               end
             end
           end

@@ -20,9 +20,9 @@ module Vumbral
           haze.veils[n, 20] * x + haze.veils[n, 21] * y + haze.veils[n, 22] * z + haze.veils[n, 23]
       end
 
-      # How thick a fog is at a place, per metre.
-      kernel haze: Light::HazeLight, n: I32, x: F32, y: F32, z: F32, returns: F32
-      def thick(haze, n, x, y, z)
+      # How thick a fog is at a place, per metre, in the mean of about so many metres.
+      kernel haze: Light::HazeLight, n: I32, x: F32, y: F32, z: F32, width: F32, returns: F32
+      def thick(haze, n, x, y, z, width)
         found = haze.veils[n, THICK]
         if haze.veils[n, KIND] > 0.5
           a, b, c = within(haze, n, x, y, z)
@@ -42,7 +42,7 @@ module Vumbral
         if found > 0.0
           found *= Math.exp(-[y - haze.veils[n, LEVEL], 0.0].max * haze.veils[n, THINS]) if haze.veils[n, THINS] > 0.0
           if haze.veils[n, TEXTURE] > -0.5
-            found *= 1.0 + haze.veils[n, TEXTURED] * ([Maps::TextureKernels.value(haze.textures, haze.veils[n, TEXTURE].to_i, x, y, z), 0.0].max - 1.0)
+            found *= 1.0 + haze.veils[n, TEXTURED] * ([Maps::TextureKernels.value(haze.textures, haze.veils[n, TEXTURE].to_i, x, y, z, width), 0.0].max - 1.0)
           end
         end
         found

@@ -9,23 +9,27 @@ module Vumbral
       KIND, SPACE, SEED, TIME, OCTAVES, WHICH, FIRST, SECOND, THIRD = 0, 1, 13, 14, 15, 16, 17, 18, 19
       BRIGHTNESS, GAMMA, CONTRAST, INVERTED, FACTOR, CELL, GAP, RAMPED, RAMP, STOPS = 20, 21, 22, 23, 24, 25, 26, 27, 32, 32
 
-      # @param n which; the place is in the world, metres
-      kernel rows: F32[2], n: I32, x: F32, y: F32, z: F32, returns: F32
-      def value(rows, n, x, y, z)
+      # @param n which; the place is in the world, metres; octaves much finer than `width` are left out, for what looks
+      #   in such steps sees their mean
+      kernel rows: F32[2], n: I32, x: F32, y: F32, z: F32, width: F32, returns: F32
+      def value(rows, n, x, y, z, width)
         a = rows[n, 1] * x + rows[n, 2] * y + rows[n, 3] * z + rows[n, 4]
         b = rows[n, 5] * x + rows[n, 6] * y + rows[n, 7] * z + rows[n, 8]
         c = rows[n, 9] * x + rows[n, 10] * y + rows[n, 11] * z + rows[n, 12]
         kind = rows[n, KIND]
         found = 0.0
+        # In features, by the way that is stretched least.
+        wide = 0.0
+        wide = width * Math.sqrt([rows[n, 1] * rows[n, 1] + rows[n, 5] * rows[n, 5] + rows[n, 9] * rows[n, 9], rows[n, 3] * rows[n, 3] + rows[n, 7] * rows[n, 7] + rows[n, 11] * rows[n, 11]].max) if width > 0.0
         if kind < 0.5
-          found = noise(rows, n, a, b, c)
+          found = noise(rows, n, a, b, c, wide)
         elsif kind < 1.5
           found = cells(rows, n, a, b, c)
         elsif kind < 2.5
-          found = band(rows, n, rows[n, FIRST] * noise(rows, n, a, b, c))
+          found = band(rows, n, rows[n, FIRST] * noise(rows, n, a, b, c, wide))
         elsif kind < 3.5
           along = rows[n, WHICH] > 0.5 ? Math.sqrt(a * a + c * c) : a
-          along += rows[n, FIRST] * (2.0 * noise(rows, n, a, b, c) - 1.0) if rows[n, FIRST] > 0.0
+          along += rows[n, FIRST] * (2.0 * noise(rows, n, a, b, c, wide) - 1.0) if rows[n, FIRST] > 0.0
           found = band(rows, n, along)
         else
           found = fall(rows, n, a, b, c)
@@ -34,14 +38,15 @@ module Vumbral
       end
 
       # 0 to 1, one feature a unit.
-      kernel rows: F32[2], n: I32, a: F32, b: F32, c: F32, returns: F32
-      def noise(rows, n, a, b, c)
+      kernel rows: F32[2], n: I32, a: F32, b: F32, c: F32, wide: F32, returns: F32
+      def noise(rows, n, a, b, c, wide)
         sum = 0.0
         most = 0.0
         gain = 1.0
         at = 1.0
         rows[n, OCTAVES].to_i.times do |o|
-          one = Grid::Noise.value(a * at, b * at, c * at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o)
+          share = (2.0 - wide * at).clamp(0.0, 1.0)
+          one = share > 0.0 ? share * one_noise(a * at, b * at, c * at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o) : 0.0
           # Billows are puffed up from below, ridges are where it changes its sign.
           one = 2.0 * one.abs - 1.0 if rows[n, WHICH] > 0.5 && rows[n, WHICH] < 1.5
           one = 1.0 - 2.0 * one.abs if rows[n, WHICH] > 1.5
@@ -51,6 +56,18 @@ module Vumbral
           at *= 2.0
         end
         0.5 + 0.5 * sum / most
+      end
+
+      # What does not change is sooner said.
+      kernel a: F32, b: F32, c: F32, t: F32, seed: I32, returns: F32
+      def one_noise(a, b, c, t, seed)
+        found = 0.0
+        if t == 0.0
+          found, _x, _y, _z = Grid::Noise.slope(a, b, c, seed)
+        else
+          found = Grid::Noise.value(a, b, c, t, seed)
+        end
+        found
       end
 
       # Distances to points, one in each cell of a grid (Worley 1996).
@@ -147,7 +164,7 @@ module Vumbral
             u = (i + 0.5) / out.dim(1)
             v = (j + 0.5) / out.dim(0)
             out[j, i] = value(rows, n, sheet[0] + u * sheet[3] + v * sheet[6], sheet[1] + u * sheet[4] + v * sheet[7],
-              sheet[2] + u * sheet[5] + v * sheet[8])
+              sheet[2] + u * sheet[5] + v * sheet[8], 0.0)
           end
         end
       end

@@ -7,21 +7,21 @@ module Vumbral
       extend Kernel::Library
 
       # Steps through a fog, and through a beam.
-      STEPS, BEAM_STEPS = 40.0, 36.0
+      STEPS, BEAM_STEPS = 26.0, 20.0
       # Fog without an end is walked in steps that begin so long and grow with the distance.
-      FIRST, GROWTH = 0.2, 0.06
+      FIRST, GROWTH = 0.25, 0.2
       # Near a lamp steps are this share of the distance to it, but no shorter than so many metres.
-      CLOSE, LEAST = 0.14, 0.012
+      CLOSE, LEAST = 0.2, 0.012
 
       # How long a step is in a fog at a place, `near` how far the nearest lamp that throws shafts is, `a` and `b` where the
-      # fog begins and ends; `offset` 0 to 1, another one for each pixel, so that steps never show.
+      # fog begins and ends; `offset` 0 to 1, another one for each pixel and step, so that steps never show.
       kernel haze: Light::HazeLight, n: I32, a: F32, b: F32, t: F32, offset: F32, near: F32, returns: F32
       def pace(haze, n, a, b, t, offset, near)
         kind = haze.veils[n, 0]
         step = (b - a) / (kind > 2.5 ? BEAM_STEPS : STEPS)
-        step = [step, FIRST + GROWTH * t].min if kind < 0.5
+        step = FIRST + GROWTH * t if kind < 0.5
         step = [step, [CLOSE * near, LEAST].max].min
-        step *= 0.05 + 0.95 * offset if t - a < 0.0001 * step + 0.00002
+        step *= t - a < 0.0001 * step + 0.00002 ? 0.05 + 0.95 * offset : 0.7 + 0.6 * offset
         [step, b - t + 0.00001].min
       end
 
@@ -84,7 +84,7 @@ module Vumbral
         open = -1.0
         haze.veils.dim(0).times do |n|
           if haze.veils[n, 0] < 2.5
-            thick = Light::HazeKernels.thick(haze, n, x, y, z)
+            thick = Light::HazeKernels.thick(haze, n, x, y, z, length)
             if thick > 0.0
               open = Light::HazeKernels.around(haze, x, y, z) if open < 0.0
               got[0] = got[0] + thick
@@ -127,11 +127,12 @@ module Vumbral
         x = ray.ox + m * ray.dx
         y = ray.oy + m * ray.dy
         z = ray.oz + m * ray.dz
-        lx, ly, lz, _far, gain = Light::LampKernels.towards(lamps, n, x, y, z)
+        lx, ly, lz, far, gain = Light::LampKernels.towards(lamps, n, x, y, z)
         bright = lamps[n, 4] + lamps[n, 5] + lamps[n, 6]
         near = bright > 0.0 ? gain : 0.0
         if near > 0.0
-          if lamps[n, 0] > 0.5 && lamps[n, 17] > 1.5
+          # From afar the middle of a step says enough.
+          if lamps[n, 0] > 0.5 && lamps[n, 17] > 1.5 && length > 0.25 * far
             near = Light::HazeKernels.nearness(lamps, n, ray, t, length)
             near *= Light::LampKernels.ahead(lamps, n, lx, ly, lz) if lamps[n, 8] > 0.5
           end

@@ -11,6 +11,8 @@ module Vumbral
       BLOCK = 4
       # No step is thicker than this, or light at its middle says too little of it.
       THICKEST = 0.3
+      # Nor is a step through fog thicker than this, which is even enough.
+      DENSEST = 1.5
       # A step that is thinner than this may be twice as long.
       THIN = 0.01
       # So many entries of the table below where it begins, fire may be a step ahead.
@@ -134,10 +136,12 @@ module Vumbral
             end
             before = -1.0
             glowed = 0
+            walked = 0
             while t < finish && through > LEAST
               # The next step of a fog that one is in, or how far it is to the next one.
               wide = NONE
               foggy = 0
+              walked += 1
               near = veils > 0 ? HazeMarchKernels.nearest(haze.lamps, view[0] + t * dx, view[1] + t * dy, view[2] + t * dz) : 0.0
               veils.times do |n|
                 if spans[2 * n + 1] > spans[2 * n] && t < spans[2 * n + 1]
@@ -145,7 +149,7 @@ module Vumbral
                     wide = [wide, spans[2 * n] - t + 0.00001].min
                   else
                     foggy = 1
-                    wide = [wide, HazeMarchKernels.pace(haze, n, spans[2 * n], spans[2 * n + 1], t, shift, near)].min
+                    wide = [wide, HazeMarchKernels.pace(haze, n, spans[2 * n], spans[2 * n + 1], t, (shift + 0.618034 * walked) % 1.0, near)].min
                   end
                 end
               end
@@ -198,7 +202,7 @@ module Vumbral
                 if foggy > 0
                   HazeMarchKernels.source(haze, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), t, length, got)
                   halvings = 0
-                  while halvings < 5 && smoky == 0 && got[0] * length > 2.0 * THICKEST
+                  while halvings < 5 && smoky == 0 && got[0] * length > DENSEST
                     length *= 0.5
                     HazeMarchKernels.source(haze, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), t, length, got)
                     halvings += 1

@@ -165,6 +165,7 @@ module Vumbral
       dyed.flipped.corners
       shape_operations(ring)
       maps_and_fronts
+      fogs_and_lamps
       deltas = Kernel::Buffer.of(:f32, Array.new(3 * ring.points.size) { |n| 0.01 * n }, 3, ring.points.size)
       Geometry::DeformKernels.morph(Kernel::Buffer.new(:f32, *ring.points.shape), ring.points, deltas, Kernel::Buffer.of(:f32, [0.2, 0.5, -0.1]))
       joints = Kernel::Buffer.of(:i32, Array.new(2 * ring.points.dim(0)) { |n| n % 2 }, ring.points.dim(0), 2)
@@ -189,9 +190,10 @@ module Vumbral
     def maps_and_fronts
       map = ->(what, **dials) { {"do" => "add", "kind" => "map", "id" => "map-#{what}", "dials" => {"to" => "prop-1", "what" => what, **dials.transform_keys(&:to_s)}} }
       front = {"do" => "add", "kind" => "front", "id" => "front", "dials" => {"prop" => "prop-1", "places" => [[0.0, 0.3, 0.1]], "speed" => 2.0, "reversed" => true}}
+      faces = {"do" => "add", "kind" => "front", "id" => "faced", "dials" => {"prop" => "prop-1", "starts" => "faces", "faces" => [[0.0, 0.3, 0.1]]}}
       box = {"do" => "add", "kind" => "front", "id" => "boxed", "dials" => {"prop" => "prop-1", "starts" => "box", "box_position" => [0.0, 0.2, 0.0], "box_size" => [1.0, 0.2, 1.0]}}
       sweep = {"do" => "add", "kind" => "front", "id" => "swept", "dials" => {"prop" => "prop-1", "starts" => "sweep"}}
-      document = small_shot(edits: [set("prop-1", :divisions, 2), front, box, sweep, *%w[front boxed swept].map { |id| map.call("front", front: id).merge("id" => "by-#{id}") },
+      document = small_shot(edits: [set("prop-1", :divisions, 2), front, box, sweep, faces, *%w[front boxed swept faced].map { |id| map.call("front", front: id).merge("id" => "by-#{id}") },
         map.call("box"), map.call("ball"), map.call("noise"), map.call("formula", formula: "value * x"), set("prop-1", :breaks, true), set("prop-1", :break_frame, 4), set("prop-1", :pieces, 2)])
       settings = [3, 5].map { |frame| Picture::PropScene.settings(document, frame) }
       settings.each { |props| Picture::PropScene.new(props, nil) }
@@ -200,6 +202,20 @@ module Vumbral
       rows = [{"what" => "picture", "picture" => "p"}, {"what" => "paint"}].map { |row| {"name" => "Map", "how" => "plus", "opacity" => 0.5, "inverted" => true}.merge(row) }
       values = Maps::Layers.new(rows, shelf).at(mesh, {}, Geometry::Transform.identity)
       Maps::LayerKernels.bytes(Kernel::Buffer.new(:u8, *values.shape), values)
+    end
+
+    # A spot with a beam, a sheet of light and fogs of all kinds, with all textures.
+    def fogs_and_lamps
+      add = ->(kind, id, **dials) { {"do" => "add", "kind" => kind, "id" => id, "dials" => dials.transform_keys(&:to_s)} }
+      textures = %w[noise cells bands stripes fall].map { |what| add.call("texture", what, what: what, octaves: 2, size: 0.4, change: (what == "bands") ? 1.0 : 0.0, ramp: [{"at" => 0.0, "value" => 0.2}, {"at" => 1.0, "value" => 1.0}]) }
+      fogs = [add.call("fog", "all", course: "low", texture: "noise", reach: 5.0), add.call("fog", "ball", fills: "prop", prop: "prop-1", texture: "cells", soft: 0.1),
+        add.call("fog", "box", fills: "prop", prop: "crate", texture: "bands"), *%w[stripes fall].map { |id| add.call("fog", "fog-#{id}", fills: "prop", prop: "crate", texture: id) }]
+      document = small_shot(edits: [set("prop-1", :shown, true), set("prop-1", :divisions, 1), set("prop-1", :position, [0.0, 0.4, 0.0]), add.call("prop", "crate", shape: "box", size: [0.8, 0.5, 0.7], position: [0.2, 0.5, 0.1]), *textures, *fogs,
+        add.call("lamp", "spot", as: "spot", position: [0.0, 1.0, 1.0], beam: 0.2), add.call("lamp", "sheet", as: "area", position: [0.7, 0.9, 1.0]), add.call("lamp", "point", position: [0.1, 0.45, 0.55], radius: 0.05)])
+      renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 2), nil)
+      renderer.image(nil, 12, 8)
+      row = Kernel::Buffer.of(:f32, Maps::Textures.row(document, document.node("cells"), 1), 1, Maps::Textures::WIDTH)
+      Maps::TextureKernels.look(Kernel::Buffer.new(:f32, 3, 4), row, 0, Kernel::Buffer.of(:f32, [0.0, 0.1, 0.2, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0]))
     end
 
     def read_files
@@ -228,6 +244,9 @@ module Vumbral
       stub_const("Vumbral::Light::Atmosphere::ROWS", 4)
       stub_const("Vumbral::Light::Atmosphere::COLUMNS", 3)
       stub_const("Vumbral::Light::Atmosphere::GLOW", [2, 3])
+      %i[SUN SPOT SIDE].each { |name| stub_const("Vumbral::Light::Shadows::#{name}", 12) }
+      stub_const("Vumbral::Light::Haze::FIELD_CELLS", 6)
+      stub_const("Vumbral::Light::Haze::LIGHT_CELLS", 40)
       calls = recorded { small_world }
       skies.zip(before) { |kept, old| kept.replace(old) }
       names = calls.map { |call| [call.library, call.name] }.uniq

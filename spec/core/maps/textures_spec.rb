@@ -47,7 +47,7 @@ module Vumbral
       at = ->(x, frame, drift) do
         document = small_shot(edits: [{"do" => "add", "kind" => "texture", "id" => "texture", "dials" => {"size" => 0.5, "drift" => drift}}])
         row = Kernel::Buffer.of(:f32, described_class.row(document, document.node("texture"), frame), 1, described_class::WIDTH)
-        Maps::TextureKernels.value(row, 0, x, 0.3, 0.1)
+        Maps::TextureKernels.value(row, 0, x, 0.3, 0.1, 0.0)
       end
       expect(at.call(1.2, 25, [1.0, 0.0, 0.0])).to be_within(1e-5).of(at.call(0.2, 1, [1.0, 0.0, 0.0]))
       plain = look
