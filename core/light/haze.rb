@@ -7,7 +7,7 @@ module Vumbral
       WIDTH = 40
       ALL, BOX, FIELD, BEAM = 0.0, 1.0, 2.0, 3.0
       # Cells of a prop's field along its longest side, and of the light's lattice in all.
-      FIELD_CELLS, LIGHT_CELLS = 56, 24_000
+      FIELD_CELLS, LIGHT_CELLS = 56, 16_000
       # More would be too slow to look at.
       MOST = 12
 

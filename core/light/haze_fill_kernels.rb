@@ -6,7 +6,7 @@ module Vumbral
     module HazeFillKernels
       extend Kernel::Library
 
-      STEPS = 14
+      STEPS = 9
 
       # What a ray loses to all fogs within `most`: optical depth.
       kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, most: F32, returns: F32

@@ -11,18 +11,23 @@ module Vumbral
       # Fog without an end is walked in steps that begin so long and grow with the distance.
       FIRST, GROWTH = 0.25, 0.2
       # Near a lamp steps are this share of the distance to it, but no shorter than so many metres.
-      CLOSE, LEAST = 0.2, 0.012
+      CLOSE, LEAST = 0.13, 0.012
 
-      # How long a step is in a fog at a place, `near` how far the nearest lamp that throws shafts is, `a` and `b` where the
-      # fog begins and ends; `offset` 0 to 1, another one for each pixel and step, so that steps never show.
-      kernel haze: Light::HazeLight, n: I32, a: F32, b: F32, t: F32, offset: F32, near: F32, returns: F32
-      def pace(haze, n, a, b, t, offset, near)
+      # How far a fog stays much the same from a place on, or how long a step in a beam is; `a` and `b` where it begins and
+      # ends. `offset` 0 to 1, another one for each pixel and step, so that steps never show.
+      kernel haze: Light::HazeLight, n: I32, a: F32, b: F32, t: F32, offset: F32, returns: F32
+      def pace(haze, n, a, b, t, offset)
         kind = haze.veils[n, 0]
         step = (b - a) / (kind > 2.5 ? BEAM_STEPS : STEPS)
         step = FIRST + GROWTH * t if kind < 0.5
-        step = [step, [CLOSE * near, LEAST].max].min
         step *= t - a < 0.0001 * step + 0.00002 ? 0.05 + 0.95 * offset : 0.7 + 0.6 * offset
         [step, b - t + 0.00001].min
+      end
+
+      # How long a step is where lamps with a place throw shafts, `near` how far the nearest of them is.
+      kernel near: F32, offset: F32, returns: F32
+      def close(near, offset)
+        [CLOSE * near * (0.7 + 0.6 * offset), LEAST].max
       end
 
       # How far the nearest lamp with a place is that casts shadows: about it shafts are narrow.
@@ -68,54 +73,60 @@ module Vumbral
         end
       end
 
-      # In the middle of a step: `got` f32 [7], thickness per metre of all fogs, what they send on for each metre of light
-      # from all around and their own (red, green, blue), and what fogs and beams do of lamps.
-      kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, t: F32, length: F32, got: F32[1]
-      def source(haze, lamps, ray, t, length, got)
-        7.times { |c| got[c] = 0.0 }
+      # What changes slowly, in the middle of a stretch: `held` f32 [11], thickness per metre of all fogs, what they send on
+      # for each metre of light from all around and their own (red, green, blue), and of suns, how much they scatter, and how
+      # much of it keeps its way.
+      kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, t: F32, length: F32, held: F32[1]
+      def slow(haze, lamps, ray, t, length, held)
+        11.times { |c| held[c] = 0.0 }
         m = t + 0.5 * length
         x = ray.ox + m * ray.dx
         y = ray.oy + m * ray.dy
         z = ray.oz + m * ray.dz
-        red = 0.0
-        green = 0.0
-        blue = 0.0
-        forward = 0.0
         open = -1.0
         haze.veils.dim(0).times do |n|
-          if haze.veils[n, 0] < 2.5
-            thick = Light::HazeKernels.thick(haze, n, x, y, z, length)
-            if thick > 0.0
-              open = Light::HazeKernels.around(haze, x, y, z) if open < 0.0
-              got[0] = got[0] + thick
-              red += thick * haze.veils[n, 2]
-              green += thick * haze.veils[n, 3]
-              blue += thick * haze.veils[n, 4]
-              forward += thick * haze.veils[n, 5]
-              # From all around, with all that is scattered again, which keeps white fog white.
-              share = thick * open * haze.veils[n, 39]
-              got[1] = got[1] + thick * haze.veils[n, 36] + share * haze.veils[n, 2] * haze.red / (1.0 - haze.veils[n, 2] * (1.0 - open) + 0.00001)
-              got[2] = got[2] + thick * haze.veils[n, 37] + share * haze.veils[n, 3] * haze.green / (1.0 - haze.veils[n, 3] * (1.0 - open) + 0.00001)
-              got[3] = got[3] + thick * haze.veils[n, 38] + share * haze.veils[n, 4] * haze.blue / (1.0 - haze.veils[n, 4] * (1.0 - open) + 0.00001)
+          thick = haze.veils[n, 0] < 2.5 ? Light::HazeKernels.thick(haze, n, x, y, z, length) : 0.0
+          if thick > 0.0
+            open = Light::HazeKernels.around(haze, x, y, z) if open < 0.0
+            held[0] = held[0] + thick
+            3.times do |c|
+              albedo = haze.veils[n, 2 + c]
+              held[7 + c] = held[7 + c] + thick * albedo
+              # With all that is scattered again, which keeps white fog white.
+              sky = c == 0 ? haze.red : (c == 1 ? haze.green : haze.blue)
+              held[1 + c] = held[1 + c] + thick * (haze.veils[n, 36 + c] + open * haze.veils[n, 39] * albedo * sky / (1.0 - albedo * (1.0 - open) + 0.00001))
             end
-          else
-            beam(haze, n, lamps, ray, t, length, got)
+            held[10] = held[10] + thick * haze.veils[n, 5]
           end
         end
-        if got[0] > 0.0
-          g = forward / got[0]
-          lamps.dim(0).times do |n|
-            lx, ly, lz, near = light(haze, lamps, n, ray, t, length)
-            if near > 0.0
-              left = Light::HazeKernels.clear(haze, n, x, y, z)
-              straight = near * left * ScatterKernels.lobe(lx * ray.dx + ly * ray.dy + lz * ray.dz, g)
-              # What was scattered and still goes on.
-              depth = -Math.log([left, 1e-12].max)
-              again = near * Light::VolumeKernels::ISOTROPIC
-              got[4] = got[4] + lamps[n, 4] * red * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * red / got[0]))
-              got[5] = got[5] + lamps[n, 5] * green * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * green / got[0]))
-              got[6] = got[6] + lamps[n, 6] * blue * (straight + again * ScatterKernels.nearly(depth, left, 0.7 * blue / got[0]))
-            end
+        if held[0] > 0.0
+          held[10] = held[10] / held[0]
+          lamps.dim(0).times { |n| scatter(haze, lamps, n, ray, t, length, held) if lamps[n, 0] < 0.5 }
+        end
+      end
+
+      # In the middle of a step: what fogs and beams send on for each metre of lamps with a place: `got` f32 [11], where suns
+      # stand already, as {#slow} found them.
+      kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, t: F32, length: F32, got: F32[1]
+      def quick(haze, lamps, ray, t, length, got)
+        lamps.dim(0).times { |n| scatter(haze, lamps, n, ray, t, length, got) if lamps[n, 0] > 0.5 } if got[0] > 0.0
+        haze.veils.dim(0).times { |n| beam(haze, n, lamps, ray, t, length, got) if haze.veils[n, 0] > 2.5 }
+      end
+
+      # Adds what of a lamp goes on.
+      kernel haze: Light::HazeLight, lamps: F32[2], n: I32, ray: Geometry::Ray, t: F32, length: F32, got: F32[1]
+      def scatter(haze, lamps, n, ray, t, length, got)
+        lx, ly, lz, near = light(haze, lamps, n, ray, t, length)
+        if near > 0.0
+          m = t + 0.5 * length
+          left = Light::HazeKernels.clear(haze, n, ray.ox + m * ray.dx, ray.oy + m * ray.dy, ray.oz + m * ray.dz)
+          straight = near * left * ScatterKernels.lobe(lx * ray.dx + ly * ray.dy + lz * ray.dz, got[10])
+          # What was scattered and still goes on.
+          depth = left < 0.98 ? -Math.log([left, 1e-12].max) : 0.0
+          again = near * Light::VolumeKernels::ISOTROPIC
+          3.times do |c|
+            more = depth > 0.0 ? again * ScatterKernels.nearly(depth, left, 0.7 * got[7 + c] / got[0]) : 0.0
+            got[4 + c] = got[4 + c] + lamps[n, 4 + c] * got[7 + c] * (straight + more)
           end
         end
       end

@@ -118,7 +118,10 @@ module Vumbral
             finish = first < last ? last : 0.0
             t = begins
             spans = local_f32(24)
-            got = local_f32(7)
+            held = local_f32(11)
+            got = local_f32(11)
+            11.times { |c| held[c] = 0.0 }
+            stays = -1.0
             fog = local_f32(3)
             3.times { |c| fog[c] = 0.0 }
             if veils > 0
@@ -140,19 +143,34 @@ module Vumbral
             while t < finish && through > LEAST
               # The next step of a fog that one is in, or how far it is to the next one.
               wide = NONE
+              slow = NONE
+              ahead = NONE
               foggy = 0
               walked += 1
-              near = veils > 0 ? HazeMarchKernels.nearest(haze.lamps, view[0] + t * dx, view[1] + t * dy, view[2] + t * dz) : 0.0
+              jump = (shift + 0.618034 * walked) % 1.0
               veils.times do |n|
                 if spans[2 * n + 1] > spans[2 * n] && t < spans[2 * n + 1]
                   if t < spans[2 * n]
-                    wide = [wide, spans[2 * n] - t + 0.00001].min
+                    ahead = [ahead, spans[2 * n] - t + 0.00001].min
                   else
                     foggy = 1
-                    wide = [wide, HazeMarchKernels.pace(haze, n, spans[2 * n], spans[2 * n + 1], t, (shift + 0.618034 * walked) % 1.0, near)].min
+                    step = HazeMarchKernels.pace(haze, n, spans[2 * n], spans[2 * n + 1], t, jump)
+                    wide = [wide, step].min if haze.veils[n, 0] > 2.5
+                    slow = [slow, step].min if haze.veils[n, 0] < 2.5
                   end
                 end
               end
+              if foggy > 0
+                # What changes slowly is looked at anew where the stretch that it was found for has ended.
+                if t >= stays - 0.00001
+                  slow = [slow, ahead, 10000.0].min
+                  HazeMarchKernels.slow(haze, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), t, slow, held)
+                  stays = t + slow
+                end
+                near = HazeMarchKernels.nearest(haze.lamps, view[0] + t * dx, view[1] + t * dy, view[2] + t * dz)
+                wide = [wide, stays - t, HazeMarchKernels.close(near, jump)].min
+              end
+              wide = [wide, ahead].min
               x = (view[0] + t * dx - lattice.x) * per
               y = (view[1] + t * dy - lattice.y) * per
               z = (view[2] + t * dz - lattice.z) * per
@@ -200,14 +218,10 @@ module Vumbral
                   end
                 end
                 if foggy > 0
-                  HazeMarchKernels.source(haze, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), t, length, got)
-                  halvings = 0
-                  while halvings < 5 && smoky == 0 && got[0] * length > DENSEST
-                    length *= 0.5
-                    HazeMarchKernels.source(haze, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), t, length, got)
-                    halvings += 1
-                  end
+                  length = [length, DENSEST / held[0]].min if smoky == 0 && held[0] * length > DENSEST
                   cells = length * per
+                  11.times { |c| got[c] = held[c] }
+                  HazeMarchKernels.quick(haze, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), t, length, got)
                 end
                 m = t + 0.5 * length
                 seen = 0.0

@@ -47,6 +47,7 @@ export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number
   async function develop() {
     if (!on.value || !stage.value || !desk.shot || !width.value) return;
     const mine = (asked = new AbortController());
+    stage.value.resting = true;
     const [id, frame, from] = [desk.shot.id, desk.frame, eye()];
     const whole = Math.min(width.value, WIDEST);
     try {
@@ -70,6 +71,7 @@ export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number
   function anew() {
     stop();
     show(null);
+    if (stage.value) stage.value.resting = false;
     if (on.value && !desk.playing) timer = window.setTimeout(() => void develop(), REST);
   }
 

@@ -29,7 +29,7 @@ export function useDrawAhead(
   const fine = (view: Stage, row: FrameRow | undefined) => view.book.fine(page(row));
 
   function still(view: Stage): boolean {
-    const busy = desk.playing || desk.running || desk.exporting || desk.printing.length;
+    const busy = desk.playing || desk.running || desk.exporting || desk.printing.length || view.resting;
     return !busy && document.visibilityState === "visible" && fine(view, desk.row);
   }
 

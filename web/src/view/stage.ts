@@ -40,6 +40,8 @@ export class Stage {
   readonly book = new FlipBook();
   /** A kept picture lies over the view, so nothing is drawn under it. */
   covered = false;
+  /** Whether something finer lies over it that is worth all the machine can do. */
+  resting = false;
   /** Called when something but the frame has changed, and kept pictures are no longer right. */
   changed: () => void = () => {};
   /** Called after each picture, with its seconds. */
@@ -271,6 +273,7 @@ export class Stage {
   private tick = () => {
     if (!this.alive) return;
     requestAnimationFrame(this.tick);
+    if (this.resting && !this.dirty) return;
     if (this.covered) return this.aside ? this.refine() : undefined;
     const now = performance.now();
     if (this.dirty) {
