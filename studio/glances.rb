@@ -10,6 +10,8 @@ module Vumbral
     class Glances
       KEPT = 80
       SIZES = (16..1920)
+      # Narrower ones are there to be quick, pixels.
+      COARSE = 200
 
       def initialize(workshop)
         @workshop = workshop
@@ -43,7 +45,7 @@ module Vumbral
       # @return [String] its name
       def make(shot_id, asked)
         document = Shot::Document.load(asked["document"])
-        renderer, image = @workshop.painting.image(document, asked["frame"], asked["key"], asked["size"], sharp: true, eye: asked["eye"])
+        renderer, image = @workshop.painting.image(document, asked["frame"], asked["key"], asked["size"], sharp: true, eye: asked["eye"], coarse: asked["size"][0] < COARSE)
         @workshop.home.write(path(shot_id, asked["name"]), Pixels.png(renderer.develop(image)))
         @workshop.home.thin(@workshop.home.within("glances", shot_id, "*.png"), KEPT)
         asked["name"]

@@ -18,15 +18,16 @@ module Vumbral
       # @param sharp [Boolean] without blur, for pictures that are only looked over
       # @param glow [Boolean] with the particles that glow
       # @param eye [Hash, nil] "position", "target", "focal" instead of the shot's camera
+      # @param coarse [Boolean] lit coarsely and quickly
       # @yield [done, count] after each of the pictures that one with blur is made of
       # @return [Array(Picture::Renderer, Kernel::Buffer)] f32 [height, width, 4], see {Picture::Renderer#image}
-      def image(document, frame, key, size, sharp: false, glow: true, eye: nil, &progress)
+      def image(document, frame, key, size, sharp: false, glow: true, eye: nil, coarse: false, &progress)
         settings = Picture::Renderer.settings(document, frame)
         settings = settings.merge("camera" => settings["camera"].merge(eye)) if eye
         settings = Picture::Renderer.sharp(settings) if sharp
         renderer = Picture::Renderer.new(settings, @workshop.assets)
         glowing = sparks(document) if glow
-        [renderer, renderer.image(prepared(renderer, key), *size,
+        [renderer, renderer.image(prepared(renderer, key, coarse), *size,
           sparks: glowing&.any? ? glowing.at(frame) : nil, &progress)]
       end
 
@@ -38,10 +39,10 @@ module Vumbral
         @sparks[1]
       end
 
-      def prepared(renderer, key)
-        name = [key, renderer.lit_by]
+      def prepared(renderer, key, coarse)
+        name = [key, renderer.lit_by, coarse]
         found = @lock.synchronize { (had = @kept.delete(name)) && (@kept[name] = had) }
-        found || renderer.prepare(medium(renderer, key)).tap { |made| keep(name, made) }
+        found || renderer.prepare(medium(renderer, key), coarse: coarse).tap { |made| keep(name, made) }
       end
 
       # @return [Light::Medium, nil] nothing where no gas was run

@@ -62,10 +62,12 @@ module Vumbral
 
       # @param scene [#corners] props that throw shadows, see {Picture::PropScene}
       # @param smoke [Kernel::Buffer] what stands before lamps besides; @param lattice [Grid::Lattice] of it
+      # @param coarse [Boolean] quickly, for a first look
       # @return [HazeLight]
-      def light(scene, smoke, lattice)
+      def light(scene, smoke, lattice, coarse: false)
         return nothing if empty?
 
+        @cells = coarse ? LIGHT_CELLS / 10 : LIGHT_CELLS
         maps, faces = Shadows.new(@rig.lamps, scene, *box).made
         first, cell, counts = grid
         left, open = Kernel::Buffer.new(:f32, [@rig.lamps.dim(0), 1].max, *counts.reverse), Kernel::Buffer.new(:f32, *counts.reverse)
@@ -161,7 +163,7 @@ module Vumbral
       def grid
         low, high = box
         size = low.zip(high).map { |a, b| [b - a, 1e-3].max }
-        cell = [(size.reduce(:*) / LIGHT_CELLS)**(1.0 / 3.0), size.max / 96.0].max
+        cell = [(size.reduce(:*) / @cells)**(1.0 / 3.0), size.max / 96.0].max
         counts = size.map { |length| (length / cell).ceil + 1 }
         [low, cell, counts]
       end

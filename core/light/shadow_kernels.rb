@@ -8,7 +8,7 @@ module Vumbral
     module ShadowKernels
       extend Kernel::Library
 
-      BAND = 16
+      BAND = 64
       NEAR = 0.02
       # How much nearer something must be to hide a place.
       SLACK, STEP = 1.004, 0.003

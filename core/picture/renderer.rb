@@ -72,12 +72,14 @@ module Vumbral
       end
 
       # @param medium [Light::Medium, nil] the smoke, where there is some
+      # @param coarse [Boolean] lit coarsely and quickly, for a first look
       # @return [Prepared] for any number of pictures, of this and of every renderer that is {#lit_by} the same
-      def prepare(medium)
+      def prepare(medium, coarse: false)
+        medium = medium.halved if coarse && medium && medium.smoke.shape.min > 8
         shaped = @rig.shaping.call(medium || Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0] * 3))
         fire = shaped.fire(@rig)
         lit = shaped.lit(@rig, @scene, fire)
-        Prepared.new(shaped, fire, lit, filled(shaped, fire, lit), @haze.light(@scene, shaped.smoke, shaped.lattice))
+        Prepared.new(shaped, fire, lit, filled(shaped, fire, lit), @haze.light(@scene, shaped.smoke, shaped.lattice, coarse: coarse))
       end
 
       # @param volume [Light::Medium, Prepared, nil] the smoke, where there is some
