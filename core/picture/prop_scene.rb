@@ -11,7 +11,7 @@ module Vumbral
       def record(links = [])
         rows = links.flat_map { |only| @names.map { |name| (only.nil? || only.include?(name)) ? 1 : 0 } }
         rows = [1] if rows.empty?
-        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max))
+        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures)
       end
 
       def empty? = @owner.size.zero?
@@ -28,11 +28,12 @@ module Vumbral
 
       # @return [Array<Hash>] plain data
       def self.settings(document, frame)
+        textures = Maps::Textures.rows(document, frame)
         document.of(:prop).select { |node|
           node[:shown,
             frame]
         }.map { |node|
-          {"prop" => node.id, "body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
+          {"prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys), "textures" => textures.values, "body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
            "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame))
         }
       end
@@ -59,6 +60,9 @@ module Vumbral
         return nothing if parts.empty?
 
         @names = parts.map { |part| part["prop"] }
+        @made = Kernel::Buffer.of(:f32, parts.flat_map { |part| part["made"] }, parts.size, Materials::WIDTH)
+        rows = parts[0]["textures"]
+        @textures = rows.empty? ? Kernel::Buffer.new(:f32, 1, Maps::Textures::WIDTH) : Kernel::Buffer.of(:f32, rows.flatten, rows.size, Maps::Textures::WIDTH)
         worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(pose(part["body"])), meshes) }
         @mesh = mesh = Geometry::Mesh.joined(worlds)
         bvh = Geometry::BVH.new(mesh, order: (@before&.mesh && Geometry::Clip.alike?(@before.mesh, mesh)) ? @before.order : nil)
@@ -123,6 +127,8 @@ module Vumbral
       # A tree of one empty box that no ray enters.
       def nothing
         @names = []
+        @made = Kernel::Buffer.new(:f32, 1, Materials::WIDTH)
+        @textures = Kernel::Buffer.new(:f32, 1, Maps::Textures::WIDTH)
         @corners = Kernel::Buffer.new(:f32, 0, 9)
         @boxes = Kernel::Buffer.of(:f32, [1e30, 1e30, 1e30, -1e30, -1e30, -1e30], 1, 6)
         @normals = Kernel::Buffer.new(:f32, 0, 9)

@@ -119,6 +119,19 @@ module Vumbral
           mz *= per
           tone = (1.0 + 0.4 * rough * here).clamp(0.1, 2.0)
         end
+        o = scene.owner[t]
+        mx, my, mz = GlossKernels.bumped(scene.made, scene.textures, o, Geometry::Ray.new(x, y, z, mx, my, mz), pixel)
+        metal = scene.made[o, 2]
+        shines = scene.made[o, 0] > 0.0 || metal > 0.0
+        facets = shines ? GlossKernels.rough(scene.made, scene.textures, o, x, y, z) : 1.0
+        dull = GlossKernels::MOST * scene.made[o, 0]
+        # What shines of lamps: by the surface's own colour, and by how much it is not its colour.
+        own_red = 0.0
+        own_green = 0.0
+        own_blue = 0.0
+        all_red = 0.0
+        all_green = 0.0
+        all_blue = 0.0
         # Off the surface a little, so that it does not shade itself.
         off = 0.0015 * (1.0 + x.abs + y.abs + z.abs)
         sx = x + off * nx
@@ -154,14 +167,52 @@ module Vumbral
             red += passed * lamps[n, 4]
             green += passed * lamps[n, 5]
             blue += passed * lamps[n, 6]
+            if shines && passed > 0.0
+              # A lamp with a size shows as a wider spot.
+              wide = [lamps[n, 0] < 0.0 ? -0.5 * lamps[n, 0] : 0.25 * (lamps[n, 0] - 1.0 + (flat ? lamps[n, 12] + lamps[n, 13] : 0.0)) / distance, 0.5].min
+              shape, sheen = GlossKernels.lobe(Geometry::Ray.new(lx, ly, lz, mx, my, mz), -ray.dx, -ray.dy, -ray.dz, [facets + wide, 1.0].min, 0.0)
+              hot = 3.14159265 * passed * shape
+              own_red += hot * (1.0 - sheen) * lamps[n, 4]
+              own_green += hot * (1.0 - sheen) * lamps[n, 5]
+              own_blue += hot * (1.0 - sheen) * lamps[n, 6]
+              all_red += hot * sheen * lamps[n, 4]
+              all_green += hot * sheen * lamps[n, 5]
+              all_blue += hot * sheen * lamps[n, 6]
+            end
           end
         end
         # What is between two colours glows.
         mix = mixed(scene, spot, ray)
+        if scene.made[o, GlossKernels::MIXED] > -0.5
+          mix = [mix, scene.made[o, GlossKernels::MIXED + 1] * Maps::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::MIXED].to_i, x, y, z, pixel)].max.clamp(0.0, 1.0)
+        end
         glow = 16.0 * mix * mix * (1.0 - mix) * (1.0 - mix)
-        red = tone * red * (scene.colours[t, 0] + mix * (scene.colours[t, 8] - scene.colours[t, 0])) + glow * scene.colours[t, 11]
-        green = tone * green * (scene.colours[t, 1] + mix * (scene.colours[t, 9] - scene.colours[t, 1])) + glow * scene.colours[t, 12]
-        blue = tone * blue * (scene.colours[t, 2] + mix * (scene.colours[t, 10] - scene.colours[t, 2])) + glow * scene.colours[t, 13]
+        base_red = tone * (scene.colours[t, 0] + mix * (scene.colours[t, 8] - scene.colours[t, 0]))
+        base_green = tone * (scene.colours[t, 1] + mix * (scene.colours[t, 9] - scene.colours[t, 1]))
+        base_blue = tone * (scene.colours[t, 2] + mix * (scene.colours[t, 10] - scene.colours[t, 2]))
+        red *= base_red
+        green *= base_green
+        blue *= base_blue
+        if shines
+          nv = [-(mx * ray.dx + my * ray.dy + mz * ray.dz), 0.001].max
+          er, eg, eb = GlossKernels.reflected(scene, ray, Geometry::Ray.new(sx, sy, sz, mx, my, mz), lamps, sky, facets, open)
+          scale, bias = GlossKernels.around(facets, nv)
+          # The edge of what hardly shines does not shine more than it may.
+          rim = [dull * 50.0 + metal, 1.0].min
+          own_red += er * scale
+          own_green += eg * scale
+          own_blue += eb * scale
+          all_red += er * bias
+          all_green += eg * bias
+          all_blue += eb * bias
+          keep = (1.0 - metal) * (1.0 - dull)
+          red = keep * red + own_red * (dull + metal * (base_red - dull)) + rim * all_red
+          green = keep * green + own_green * (dull + metal * (base_green - dull)) + rim * all_green
+          blue = keep * blue + own_blue * (dull + metal * (base_blue - dull)) + rim * all_blue
+        end
+        red += glow * scene.colours[t, 11] + scene.made[o, 3]
+        green += glow * scene.colours[t, 12] + scene.made[o, 4]
+        blue += glow * scene.colours[t, 13] + scene.made[o, 5]
         # Far off, everything goes over into the haze above the horizon.
         clear = Math.exp(-sky[6] * spot.far)
         hr, hg, hb = Light::SkyKernels.radiance(sky, ray.dx, [ray.dy, 0.0].max, ray.dz)

@@ -112,6 +112,8 @@ module Vumbral
             help: "How much light it throws back (linear)."
           colour :second, "Second colour", default: [0.02, 0.018, 0.016], range: 0.0..1.0, keyed: true,
             help: "What it has where its maps are strong: char over paper, wet over clay. Without maps it counts for nothing."
+          node :mixed_by, "Second colour by", default: nil, of: :texture, help: "A texture: where it is strong, the prop has its second colour, besides where its maps say so."
+          number :mixed_much, "How much of it", default: 1.0, range: 0.0..10.0, slider: 0.0..1.0, keyed: true, help: "0 leaves the texture out."
           number :between, "Glow between", default: 0.0, range: 0.0..10_000.0, slider: 0.0..20.0, keyed: true,
             help: "How bright it glows where it goes over from its colour to the second."
           colour :between_colour, "Colour of the glow", default: [1.0, 0.28, 0.04], range: 0.0..1.0, keyed: true, help: "Of the edge (linear)."
@@ -119,6 +121,17 @@ module Vumbral
             help: "How rough its surface looks: raw ground 0.7, plaster 0.2, glaze 0."
           number :uneven_size, "Patches", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.05..5.0,
             help: "Across the largest of its bumps and stains."
+        end
+        group "What it is made of", touches: :picture do
+          number :shine, "Shine", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much light it throws back like glass does: raw clay 0, wax 0.3, glaze or water 0.5, gems 1."
+          number :rough, "Roughness", default: 0.5, range: 0.0..1.0, keyed: true, help: "Of what shines: 0.05 is a mirror, 0.3 glaze, 0.6 old metal."
+          node :roughened, "Roughness by", default: nil, of: :texture, help: "A texture that its roughness goes over into: worn and polished places."
+          number :roughened_much, "How much of it", default: 0.5, range: 0.0..1.0, keyed: true, help: "0 leaves the texture out."
+          number :metal, "Metal", default: 0.0, range: 0.0..1.0, keyed: true, help: "Metal throws all light back in its own colour."
+          node :bumps, "Bumps by", default: nil, of: :texture, help: "A texture whose values stand out of its surface in the picture."
+          number :bump_height, "Their height", unit: "m", default: 0.01, range: -10.0..10.0, slider: -0.05..0.05, keyed: true, help: "How far they stand out; below 0 they are hollows."
+          number :light, "Shines itself", default: 0.0, range: 0.0..100_000.0, slider: 0.0..20.0, keyed: true, help: "Light of its own, which lights nothing else: a hot pot 2, a lamp's glass 10."
+          colour :light_colour, "Colour of its light", default: [1.0, 0.6, 0.25], range: 0.0..1.0, keyed: true, help: "Of its own light (linear)."
         end
       end
     end

@@ -1,0 +1,152 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # What a surface throws back without taking it up: rows of `made` f32 [props, {Materials::WIDTH}] hold shine, roughness,
+    # metal, own light (red, green, blue), the texture of its second colour and how much of it, that of its bumps and their height,
+    # that of its roughness and how much of it.
+    module GlossKernels
+      extend Kernel::Library
+
+      SHINE, ROUGH, METAL, LIGHT, MIXED, BUMPED, ROUGHENED = 0, 1, 2, 3, 6, 8, 10
+      # What is thrown back straight on at the most shine that is no metal.
+      MOST = 0.08
+      # From this roughness on a mirror image is nothing but light from all around.
+      DULL = 0.45
+
+      # How rough a prop is at a place.
+      kernel made: F32[2], textures: F32[2], o: I32, x: F32, y: F32, z: F32, returns: F32
+      def rough(made, textures, o, x, y, z)
+        found = made[o, ROUGH]
+        if made[o, ROUGHENED] > -0.5
+          value = Maps::TextureKernels.value(textures, made[o, ROUGHENED].to_i, x, y, z, 0.0)
+          found += made[o, ROUGHENED + 1] * (value - found)
+        end
+        found.clamp(0.02, 1.0)
+      end
+
+      # How a texture's bumps turn a normal.
+      kernel made: F32[2], textures: F32[2], o: I32, place: Geometry::Ray, pixel: F32, returns: [F32, F32, F32]
+      def bumped(made, textures, o, place, pixel)
+        nx = place.dx
+        ny = place.dy
+        nz = place.dz
+        if made[o, BUMPED] > -0.5
+          t = made[o, BUMPED].to_i
+          e = [pixel, 0.0005].max
+          here = Maps::TextureKernels.value(textures, t, place.ox, place.oy, place.oz, pixel)
+          per = made[o, BUMPED + 1] / e
+          gx = per * (Maps::TextureKernels.value(textures, t, place.ox + e, place.oy, place.oz, pixel) - here)
+          gy = per * (Maps::TextureKernels.value(textures, t, place.ox, place.oy + e, place.oz, pixel) - here)
+          gz = per * (Maps::TextureKernels.value(textures, t, place.ox, place.oy, place.oz + e, pixel) - here)
+          along = gx * nx + gy * ny + gz * nz
+          nx -= gx - along * nx
+          ny -= gy - along * ny
+          nz -= gz - along * nz
+          one = 1.0 / Math.sqrt(nx * nx + ny * ny + nz * nz + 1e-20)
+          nx *= one
+          ny *= one
+          nz *= one
+        end
+        return nx, ny, nz
+      end
+
+      # How much of a lamp's light, for each unit that falls on the surface, is thrown to the eye: facets of a roughness
+      # (Walter et al. 2007), shaded by each other (Hammon 2017). The normal is the ray's direction, `eye` leads to the eye.
+      kernel normal: Geometry::Ray, ex: F32, ey: F32, ez: F32, rough: F32, straight: F32, returns: [F32, F32]
+      def lobe(normal, ex, ey, ez, rough, straight)
+        # The ray's origin is the way to the lamp.
+        hx = normal.ox + ex
+        hy = normal.oy + ey
+        hz = normal.oz + ez
+        one = 1.0 / Math.sqrt(hx * hx + hy * hy + hz * hz + 1e-12)
+        hx *= one
+        hy *= one
+        hz *= one
+        nh = [normal.dx * hx + normal.dy * hy + normal.dz * hz, 0.0].max
+        nl = [normal.dx * normal.ox + normal.dy * normal.oy + normal.dz * normal.oz, 0.001].max
+        nv = [normal.dx * ex + normal.dy * ey + normal.dz * ez, 0.001].max
+        lh = [normal.ox * hx + normal.oy * hy + normal.oz * hz, 0.0].max
+        a = rough * rough
+        under = nh * nh * (a * a - 1.0) + 1.0
+        facets = a * a / (3.14159265 * under * under)
+        shaded = 0.5 / (2.0 * nl * nv + a * (nl + nv - 2.0 * nl * nv))
+        away = 1.0 - lh
+        return facets * shaded, straight + (1.0 - straight) * away * away * away * away * away
+      end
+
+      # How much of what comes from all around is thrown back, at a cosine to the eye: by how much of it is the surface's own
+      # straight share, and by how much all (Karis 2014, after Lazarov).
+      kernel rough: F32, cosine: F32, returns: [F32, F32]
+      def around(rough, cosine)
+        x = 1.0 - rough
+        y = -0.0275 * rough + 0.0425
+        z = -0.572 * rough + 1.04
+        w = 0.022 * rough - 0.04
+        a = [x * x, 2.0**(-9.28 * cosine)].min * x + y
+        return -1.04 * a + z, 1.04 * a + w
+      end
+
+      # What is seen in a mirror: the sky, or a prop in plain light, without shadows.
+      kernel scene: Picture::Scene, ray: Geometry::Ray, lamps: F32[2], sky: F32[1], returns: [F32, F32, F32]
+      def mirrored(scene, ray, lamps, sky)
+        r, g, b = heaven(sky, ray.dx, ray.dy, ray.dz)
+        t, found, beta, gamma = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, ray, 1e30)
+        if found >= 0
+          nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, beta, gamma, 0.0), ray)
+          above = 0.5 + 0.5 * ny
+          red = above * sky[0] + (1.0 - above) * sky[3]
+          green = above * sky[1] + (1.0 - above) * sky[4]
+          blue = above * sky[2] + (1.0 - above) * sky[5]
+          lamps.dim(0).times do |n|
+            lx, ly, lz, _far, gain = Light::LampKernels.towards(lamps, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz)
+            facing = 0.31830989 * gain * [nx * lx + ny * ly + nz * lz, 0.0].max
+            red += facing * lamps[n, 4]
+            green += facing * lamps[n, 5]
+            blue += facing * lamps[n, 6]
+          end
+          o = scene.owner[found]
+          clear = Math.exp(-sky[6] * t)
+          r += clear * (red * scene.colours[found, 0] + scene.made[o, LIGHT] - r)
+          g += clear * (green * scene.colours[found, 1] + scene.made[o, LIGHT + 1] - g)
+          b += clear * (blue * scene.colours[found, 2] + scene.made[o, LIGHT + 2] - b)
+        end
+        return r, g, b
+      end
+
+      # Light from a way of the sky, or from above and below where none is shown.
+      kernel sky: F32[1], dx: F32, dy: F32, dz: F32, returns: [F32, F32, F32]
+      def heaven(sky, dx, dy, dz)
+        above = 0.5 + 0.5 * dy
+        r = above * sky[0] + (1.0 - above) * sky[3]
+        g = above * sky[1] + (1.0 - above) * sky[4]
+        b = above * sky[2] + (1.0 - above) * sky[5]
+        r, g, b = Light::SkyKernels.radiance(sky, dx, [dy, 0.0].max, dz) if sky[7] > 0.5
+        return r, g, b
+      end
+
+      # What a shining surface throws to the eye of what is around it. The ray leads to the surface's place and ends there;
+      # `normal` has the place as its origin.
+      kernel scene: Picture::Scene, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1], rough: F32, open: F32,
+        returns: [F32, F32, F32]
+      def reflected(scene, ray, normal, lamps, sky, rough, open)
+        along = 2.0 * (ray.dx * normal.dx + ray.dy * normal.dy + ray.dz * normal.dz)
+        rx = ray.dx - along * normal.dx
+        ry = ray.dy - along * normal.dy
+        rz = ray.dz - along * normal.dz
+        above = 0.5 + 0.5 * ry
+        r = above * sky[0] + (1.0 - above) * sky[3]
+        g = above * sky[1] + (1.0 - above) * sky[4]
+        b = above * sky[2] + (1.0 - above) * sky[5]
+        if rough < DULL
+          p, q, s = mirrored(scene, Geometry::Ray.new(normal.ox, normal.oy, normal.oz, rx, ry, rz), lamps, sky)
+          share = 1.0 - rough / DULL
+          r += share * (p - r)
+          g += share * (q - g)
+          b += share * (s - b)
+        end
+        return open * r, open * g, open * b
+      end
+    end
+  end
+end
