@@ -53,7 +53,7 @@ module Vumbral
           kinds: Shot::Kinds.all.values.map(&:to_h),
           eases: Shot::Curve::EASES, beyond: Shot::Curve::BEYOND, exports: Studio::Exports::FORMATS, seen: Light::ViewVolume::SEEN,
           meshes: Formats::Meshes::ENDINGS, units: Geometry::Shapes::UNITS,
-          passes: Shot::Ramp::PASSES, looks: Shot::Looks.to_a)
+          passes: Shot::Ramp::PASSES, looks: Shot::Looks.to_a, materials: Shot::Materials.to_a)
       end
 
       get "/api/*" do

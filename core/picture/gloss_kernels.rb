@@ -52,7 +52,7 @@ module Vumbral
       end
 
       # How much of a lamp's light, for each unit that falls on the surface, is thrown to the eye: facets of a roughness
-      # (Walter et al. 2007), shaded by each other (Hammon 2017). The normal is the ray's direction, `eye` leads to the eye.
+      # (Walter et al. 2007), shaded by each other. The normal is the ray's direction, `eye` leads to the eye.
       kernel normal: Geometry::Ray, ex: F32, ey: F32, ez: F32, rough: F32, straight: F32, returns: [F32, F32]
       def lobe(normal, ex, ey, ez, rough, straight)
         # The ray's origin is the way to the lamp.
@@ -70,21 +70,29 @@ module Vumbral
         a = rough * rough
         under = nh * nh * (a * a - 1.0) + 1.0
         facets = a * a / (3.14159265 * under * under)
-        shaded = 0.5 / (2.0 * nl * nv + a * (nl + nv - 2.0 * nl * nv))
         away = 1.0 - lh
-        return facets * shaded, straight + (1.0 - straight) * away * away * away * away * away
+        return facets * shaded(nl, nv, a * a), straight + (1.0 - straight) * away * away * away * away * away
+      end
+
+      # How facets hide each other from light and eye, for both at once (Heitz 2014), over four times both cosines.
+      kernel nl: F32, nv: F32, square: F32, returns: F32
+      def shaded(nl, nv, square)
+        0.5 / (nl * Math.sqrt(nv * nv * (1.0 - square) + square) + nv * Math.sqrt(nl * nl * (1.0 - square) + square))
       end
 
       # How much of what comes from all around is thrown back, at a cosine to the eye: by how much of it is the surface's own
-      # straight share, and by how much all (Karis 2014, after Lazarov).
-      kernel rough: F32, cosine: F32, returns: [F32, F32]
-      def around(rough, cosine)
-        x = 1.0 - rough
-        y = -0.0275 * rough + 0.0425
-        z = -0.572 * rough + 1.04
-        w = 0.022 * rough - 0.04
-        a = [x * x, 2.0**(-9.28 * cosine)].min * x + y
-        return -1.04 * a + z, 1.04 * a + w
+      # straight share, and by how much all, from {Sheen.table}.
+      kernel sheen: F32[3], rough: F32, cosine: F32, returns: [F32, F32]
+      def around(sheen, rough, cosine)
+        y = rough.clamp(0.0, 1.0) * (sheen.dim(0) - 1)
+        x = cosine.clamp(0.0, 1.0) * (sheen.dim(1) - 1)
+        j = [y.to_i, sheen.dim(0) - 2].min
+        i = [x.to_i, sheen.dim(1) - 2].min
+        fy = y - j
+        fx = x - i
+        own = (1.0 - fy) * ((1.0 - fx) * sheen[j, i, 0] + fx * sheen[j, i + 1, 0]) + fy * ((1.0 - fx) * sheen[j + 1, i, 0] + fx * sheen[j + 1, i + 1, 0])
+        all = (1.0 - fy) * ((1.0 - fx) * sheen[j, i, 1] + fx * sheen[j, i + 1, 1]) + fy * ((1.0 - fx) * sheen[j + 1, i, 1] + fx * sheen[j + 1, i + 1, 1])
+        return own, all
       end
 
       # What is seen in a mirror: the sky, or a prop in plain light, without shadows.

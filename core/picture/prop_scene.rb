@@ -11,7 +11,7 @@ module Vumbral
       def record(links = [])
         rows = links.flat_map { |only| @names.map { |name| (only.nil? || only.include?(name)) ? 1 : 0 } }
         rows = [1] if rows.empty?
-        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures)
+        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures, Sheen.table)
       end
 
       def empty? = @owner.size.zero?

@@ -196,7 +196,7 @@ module Vumbral
         if shines
           nv = [-(mx * ray.dx + my * ray.dy + mz * ray.dz), 0.001].max
           er, eg, eb = GlossKernels.reflected(scene, ray, Geometry::Ray.new(sx, sy, sz, mx, my, mz), lamps, sky, facets, open)
-          scale, bias = GlossKernels.around(facets, nv)
+          scale, bias = GlossKernels.around(scene.sheen, facets, nv)
           # The edge of what hardly shines does not shine more than it may.
           rim = [dull * 50.0 + metal, 1.0].min
           own_red += er * scale
@@ -205,7 +205,8 @@ module Vumbral
           all_red += er * bias
           all_green += eg * bias
           all_blue += eb * bias
-          keep = (1.0 - metal) * (1.0 - dull)
+          # What is thrown back at the surface does not come in.
+          keep = (1.0 - metal) * [1.0 - dull * scale - rim * bias, 0.0].max
           red = keep * red + own_red * (dull + metal * (base_red - dull)) + rim * all_red
           green = keep * green + own_green * (dull + metal * (base_green - dull)) + rim * all_green
           blue = keep * blue + own_blue * (dull + metal * (base_blue - dull)) + rim * all_blue

@@ -22,11 +22,12 @@ module Vumbral
     #     world, whatever it goes with; what is not said stays, and what has keys gets one
     #   {"do": "remove", "node": ID}
     #   {"do": "take_look", "node": ID, "look": NAME}, all dials of a look as one of {Looks} has them
+    #   {"do": "take_material", "node": ID, "material": NAME}, a prop made of one of {Materials}
     #   {"do": "rename", "node": ID, "name": NAME}, without node: the shot itself
     module Edits
       NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
       MOST_FRAMES = 20_000
-      COMMANDS = %w[set key move_key drop_key beyond formula retime pace switch add remove rename take_look place].freeze
+      COMMANDS = %w[set key move_key drop_key beyond formula retime pace switch add remove rename take_look take_material place].freeze
       KEYED = %w[key move_key drop_key beyond formula].freeze
       # What some of them were called before.
       OLD = {"notch" => "key", "move_notch" => "move_key", "drop_notch" => "drop_key"}.freeze
@@ -235,6 +236,14 @@ module Vumbral
               node.name).check(value, node.name))
           }
           [document.put(taken), "#{node.name} looks like #{ready.label.downcase}"]
+        end
+
+        def take_material(document, edit)
+          node = document.node(edit["node"])
+          raise Refused.new("#{node.name} is no prop, so it is made of nothing.", code: "bad_edit") unless node.kind.name == :prop
+
+          ready = Materials.fetch(edit["material"])
+          [apply(document, Materials.edits(document, node, edit["material"]))[0], "#{node.name} is made of #{ready.label.downcase}"]
         end
 
         def checked_name(name)

@@ -58,7 +58,7 @@ module Vumbral
 
     it "takes a ready look at a click, and switches between several without running again" do
       runs = workshop.db[:runs].where(shot_id: id).count
-      find("[data-ready-looks]").click
+      find("[data-ready='look']").click
       find("[data-look='oil-smoke']").click
       eventually { expect(look[:thickness]).to eq(70.0) }
       find("[data-add='look']").click

@@ -95,6 +95,7 @@ export interface Catalog {
   /** How a ramp's stop goes on to the next. */
   passes: Record<string, string>;
   looks: { name: string; label: string; help: string }[];
+  materials: { name: string; label: string; help: string }[];
 }
 
 /** How often each value of a quantity is met in a frame, in even bins. */

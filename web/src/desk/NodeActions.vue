@@ -5,7 +5,7 @@ import { api } from "../api/client";
 import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
-import LookShelf from "./LookShelf.vue";
+import ReadyShelf from "./ReadyShelf.vue";
 
 const props = defineProps<{ node: ShotNode }>();
 const emit = defineEmits<{ rename: [] }>();
@@ -157,8 +157,19 @@ async function duplicate() {
       >
         Show this one
       </button>
-      <look-shelf :node="node" />
+      <ready-shelf :node="node" of="look" />
     </template>
+    <ready-shelf v-if="node.kind === 'prop'" :node="node" of="material" />
+    <button
+      v-if="node.kind === 'lamp' && catalog.read(node, 'as') !== 'point'"
+      class="link"
+      :aria-pressed="desk.aiming === node.id"
+      title="Click in the view on what it shall shine at"
+      data-pick-aim
+      @click="desk.aiming = desk.aiming === node.id ? null : node.id"
+    >
+      {{ desk.aiming === node.id ? "Click what it shall shine at…" : "Aim in the view" }}
+    </button>
     <button
       v-if="node.kind === 'camera'"
       class="link"
@@ -172,7 +183,7 @@ async function duplicate() {
     <button
       v-if="node.kind === 'picture'"
       class="link"
-      :disabled="desk.measuring || !desk.row?.key"
+      :disabled="desk.measuring || (!desk.row?.key && desk.row?.state !== 'still')"
       title="Set the exposure that this frame's light asks for"
       data-meter
       @click="desk.meter()"

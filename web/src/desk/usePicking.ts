@@ -57,6 +57,7 @@ export function usePicking(
     const [x, y] = place(event);
     const hit = stage.value.pick(x, y);
     if (desk.focusing) return void focus(hit?.point ?? null);
+    if (desk.aiming) return aim(x, y);
     if (desk.placing) return placing.down(inside(event), hit);
     const object = hit && stage.value.props.object(hit.id);
     press = {
@@ -72,6 +73,19 @@ export function usePicking(
       stage.value.orbit.enabled = false;
       canvas.value!.setPointerCapture(event.pointerId);
     }
+  }
+
+  /** What lies under the pointer is what the lamp shines at. */
+  function aim(x: number, y: number) {
+    const lamp = desk.aiming!;
+    desk.aiming = null;
+    const place = stage.value!.spot(x, y);
+    if (!place) return desk.complain(new Error("There is only sky there; click a prop or the ground."));
+    const target = place.map((c) => Number(c.toFixed(3)));
+    return desk.edit([
+      { do: "set", node: lamp, dial: "aim", value: null },
+      { do: "set", node: lamp, dial: "target", value: target },
+    ]);
   }
 
   /** How far ahead of the shot's camera a point stands is what shall be sharp. */
@@ -99,10 +113,17 @@ export function usePicking(
       const found = stage.value.slice.read(stage.value.ray(...place(event)));
       if (found) say(event, `${plain(found.value)} ${found.unit}`);
       else readout.value = null;
-      const over = desk.focusing || desk.placing ? null : stage.value.pick(...place(event))?.id;
+      const over =
+        desk.focusing || desk.placing || desk.aiming ? null : stage.value.pick(...place(event))?.id;
       const moves = over === desk.selected && movable(over);
       canvas.value!.style.cursor =
-        desk.focusing || desk.placing ? "crosshair" : moves ? "move" : movable(over) ? "pointer" : "grab";
+        desk.focusing || desk.placing || desk.aiming
+          ? "crosshair"
+          : moves
+            ? "move"
+            : movable(over)
+              ? "pointer"
+              : "grab";
       return;
     }
     if (stage.value.orbit.enabled || !press.id) return;

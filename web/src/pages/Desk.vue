@@ -87,6 +87,7 @@ useKeys({
   escape: () => {
     if (desk.focusing) desk.focusing = false;
     else if (desk.placing) desk.placing = null;
+    else if (desk.aiming) desk.aiming = null;
     else desk.selected = null;
   },
 });

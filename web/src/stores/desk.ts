@@ -48,6 +48,8 @@ export const useDesk = defineStore("desk", () => {
   const kept = shallowRef<number[]>([]);
   /** The next click in the view says what shall be sharp. */
   const focusing = ref(false);
+  /** The lamp that shall shine at where the next click in the view is. */
+  const aiming = ref<string | null>(null);
   /** The next clicks on a prop pick places, faces or pieces for this dial. */
   const placing = ref<{ node: string; dial: string; prop: string; what: string } | null>(null);
   /** Whether the shot's own settings are open, in the timeline's head. */
@@ -328,6 +330,7 @@ export const useDesk = defineStore("desk", () => {
     maps,
     belonging,
     chapterOf,
+    aiming,
     placing,
     frames,
     bodies,

@@ -1,18 +1,25 @@
 <script setup lang="ts">
 import { NPopover } from "naive-ui";
-import { ref } from "vue";
+import { computed, ref } from "vue";
 import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 
-const props = defineProps<{ node: ShotNode }>();
+/** What comes along for a look or a prop, by a click on its picture. */
+const props = defineProps<{ node: ShotNode; of: "look" | "material" }>();
 const desk = useDesk();
 const catalog = useCatalog();
 const open = ref(false);
 
-async function take(look: string) {
+const ready = computed(() => catalog.catalog?.[`${props.of}s`] ?? []);
+const told = {
+  look: ["Ready looks", "Looks that come along: smoke, steam, fire, dust, mist", "Looks that are ready"],
+  material: ["Made of", "What it is made of: clay, glaze, wood, paper, metal", "Materials that are ready"],
+};
+
+async function take(name: string) {
   open.value = false;
-  await desk.edit([{ do: "take_look", node: props.node.id, look }]);
+  await desk.edit([{ do: `take_${props.of}`, node: props.node.id, [props.of]: name }]);
 }
 </script>
 
@@ -24,13 +31,11 @@ async function take(look: string) {
     :style="{ padding: '10px', width: '604px' }"
   >
     <template #trigger>
-      <button class="link" title="Looks that come along: smoke, steam, fire, dust, mist" data-ready-looks>
-        Ready looks
-      </button>
+      <button class="link" :title="told[of][1]" :data-ready="of">{{ told[of][0] }}</button>
     </template>
-    <div class="shelf" role="list" aria-label="Looks that are ready">
+    <div class="shelf" role="list" :aria-label="told[of][2]">
       <button
-        v-for="look in catalog.catalog?.looks ?? []"
+        v-for="look in ready"
         :key="look.name"
         class="look"
         role="listitem"
@@ -38,7 +43,7 @@ async function take(look: string) {
         :data-look="look.name"
         @click="take(look.name)"
       >
-        <img :src="`/looks/${look.name}.png`" alt="" width="138" height="86" />
+        <img :src="`/${of}s/${look.name}.png`" alt="" width="138" height="86" />
         <span>{{ look.label }}</span>
       </button>
     </div>
