@@ -20,7 +20,12 @@ module Vumbral
       page.send_keys(:end)
       page.send_keys("v")
       page.send_keys("l")
-      eventually(60) { expect(find("[data-view]")["data-scale"]).to eq("1") }
+      # Fog is in the developed view alone.
+      if page.has_css?("[data-chip='develop'][aria-pressed='true']", wait: 1)
+        expect(page).to have_css("[data-developed='1']", wait: 90)
+      else
+        eventually(60) { expect(find("[data-view]")["data-scale"]).to eq("1") }
+      end
       view = view_pixels
       width, height = view.width & ~1, view.height & ~1
       number = JSON.parse(workshop.db[:jobs][id: finished(workshop.prints.take(id, frame, size: [width, height]))][:result])["number"]

@@ -40,7 +40,7 @@ async function take(name: string) {
         class="look"
         role="listitem"
         :title="look.help"
-        :data-look="look.name"
+        v-bind="{ [`data-${of}`]: look.name }"
         @click="take(look.name)"
       >
         <img :src="`/${of}s/${look.name}.png`" alt="" width="138" height="86" />

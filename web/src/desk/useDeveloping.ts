@@ -1,6 +1,7 @@
 import * as THREE from "three";
-import { onUnmounted, ref, watch, type Ref, type ShallowRef } from "vue";
+import { computed, onUnmounted, ref, watch, type Ref, type ShallowRef } from "vue";
 import { api, Refused } from "../api/client";
+import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
 
@@ -14,7 +15,19 @@ const WIDEST = 1280;
  * finer while the hand rests. Anything that changes begins it anew. */
 export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number>, height: Ref<number>) {
   const desk = useDesk();
+  const catalog = useCatalog();
   const on = ref(false);
+  /** Whether there is fog, or a beam that is seen, which the view itself does not draw. */
+  const hazy = computed(() =>
+    desk.nodes.some(
+      (node) =>
+        !node.off &&
+        (node.kind === "fog" ||
+          (node.kind === "lamp" &&
+            catalog.read(node, "as") === "spot" &&
+            (catalog.read(node, "beam") as number) > 0)),
+    ),
+  );
   /** The picture so far, as an address; how far it has come, 1 for whole. */
   const picture = ref("");
   const come = ref(0);
@@ -75,6 +88,7 @@ export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number
     if (on.value && !desk.playing) timer = window.setTimeout(() => void develop(), REST);
   }
 
+  watch(hazy, (now) => now && (on.value = true), { immediate: true });
   watch(
     [on, () => desk.shot, () => desk.frame, () => desk.row?.key, () => desk.playing, width, height],
     anew,

@@ -58,6 +58,8 @@ export function useMarks() {
             size: catalog.read(node, "uneven_size") as number,
             second: list(node, "second"),
             glow: list(node, "between_colour").map((part) => part * bright),
+            made: ["shine", "rough", "metal"].map((dial) => catalog.read(node, dial) as number),
+            light: list(node, "light_colour").map((part) => part * (catalog.read(node, "light") as number)),
             inside: catalog.read(node, "inside_own") ? list(node, "inside") : null,
           },
         ] as const;

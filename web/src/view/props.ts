@@ -33,6 +33,9 @@ export interface Paint {
   /** What it has where its maps are strong, and the glow of what is on its way there. */
   second: number[];
   glow: number[];
+  /** Shine, roughness and metal, and its own light. */
+  made: number[];
+  light: number[];
   /** Where it broke, if it has another colour there. */
   inside: number[] | null;
 }
@@ -188,7 +191,11 @@ export class PropShelf {
           second: grey,
           glow: [0, 0, 0],
           inside: null,
+          made: [0, 0.5, 0],
+          light: [0, 0, 0],
         };
+        material.uniforms.made.value.fromArray(paint.made);
+        material.uniforms.light.value.fromArray(paint.light);
         mesh.userData.piece = body.piece;
         material.uniforms.inner.value.fromArray(paint.inside ?? grey);
         material.uniforms.innerFrom.value = paint.inside && body.inside !== undefined ? 3 * body.inside : 1e9;
@@ -320,6 +327,8 @@ export class PropShelf {
         tint: { value: new THREE.Vector3() },
         dyes: { value: 0 },
         inner: { value: new THREE.Vector3() },
+        made: { value: new THREE.Vector3() },
+        light: { value: new THREE.Vector3() },
         innerFrom: { value: 1e9 },
         mixes: { value: 0 },
         second: { value: new THREE.Vector3() },

@@ -31,6 +31,9 @@ in float within;
 out vec4 result;
 /** What it has where it broke. */
 uniform vec3 inner;
+/** Shine, roughness and metal of what it is made of, and its own light. */
+uniform vec3 made;
+uniform vec3 light;
 /** 0 none, 1 how much of the second colour there is, 2 only shown. */
 uniform int mixes;
 uniform vec3 second;
@@ -135,6 +138,9 @@ void main() {
     sunlit = open(off + (0.004 + 2.0 * texel) * n, 6.2831853 * start);
     if (sunlit > 0.0) sunlit *= through(off, lampPlace[0].xyz, start);
   }
+  vec3 eye = -way / far;
+  float alpha = made.y * made.y;
+  vec3 hot = vec3(0.0);
   for (int i = 0; i < lampCount; i++) {
     vec3 to = lampPlace[i].xyz;
     float near = 1.0;
@@ -154,10 +160,31 @@ void main() {
     float cosine = dot(m, to);
     float faced = abs(cosine) < width ? 0.25 * (cosine + width) * (cosine + width) / width : max(cosine, 0.0);
     near *= 0.31830989 * faced * step(0.0, dot(n, to));
-    sum += near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
+    vec3 came = near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
+    sum += came;
+    if (made.x + made.z > 0.0) {
+      vec3 half_ = normalize(to + eye);
+      float nl = max(dot(m, to), 0.001);
+      float nv = max(dot(m, eye), 0.001);
+      float nh = max(dot(m, half_), 0.0);
+      float under = nh * nh * (alpha * alpha - 1.0) + 1.0;
+      float k = alpha * alpha;
+      float seen = 0.5 / (nl * sqrt(nv * nv * (1.0 - k) + k) + nv * sqrt(nl * nl * (1.0 - k) + k));
+      hot += came * seen * k / (under * under);
+    }
   }
   vec3 own = mix(mix(tint, dyed, dyes), inner, within);
-  vec3 shaded = sum * (mixes == 1 ? mix(own, second, strong) : own) * tone;
+  own = (mixes == 1 ? mix(own, second, strong) : own) * tone;
+  vec3 shaded = sum * own;
+  if (made.x + made.z > 0.0) {
+    vec3 straight = mix(vec3(0.08 * made.x), own, made.z);
+    vec3 mirror = reflect(-eye, m);
+    vec3 around = mix(vec3(sky[3], sky[4], sky[5]), vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * mirror.y);
+    float rim = pow(1.0 - max(dot(m, eye), 0.0), 5.0) * (1.0 - made.y) * min(4.0 * made.x + made.z, 1.0);
+    vec3 back = straight + (1.0 - straight) * rim;
+    shaded = shaded * (1.0 - made.z) * (1.0 - back) + hot * straight + around * back * (1.0 - 0.55 * made.y * made.y);
+  }
+  shaded += light;
   if (mixes == 1) shaded += glow * 16.0 * strong * strong * (1.0 - strong) * (1.0 - strong);
   // What is only shown keeps the shape's light, in the colour of what is picked.
   if (mixes == 2) shaded = mix(shaded, vec3(0.5, 0.66, 0.11) * (0.12 + dot(shaded, vec3(0.33))) * 1.6, 0.85 * strong);
