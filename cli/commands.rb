@@ -52,8 +52,10 @@ module Vumbral
       option :out, type: :string, required: true, desc: "A folder"
       option :frames, type: :string, desc: "A-B: what there is of these"
       option :size, type: :string, desc: "WxH in pixels, for pictures"
+      option :passes, type: :string, desc: "For exr, besides the picture: #{Studio::Exports::PASSES.keys.join(",")}"
       def export(shot)
-        result = follow(workshop.exports.start(shot, options[:as], out: options[:out], frames: frames, size: size),
+        passes = options[:passes].to_s.split(",").map(&:strip)
+        result = follow(workshop.exports.start(shot, options[:as], out: options[:out], frames: frames, size: size, passes: passes),
           "Export")
         answer(result) do
           say "#{result[:files]} files (#{result[:bytes] / 1024} KB) in #{result[:folder]}: frames #{result[:frames]}" \

@@ -35,7 +35,7 @@ module Vumbral
       def content(key, frame)
         case @task.payload["as"]
         when "vdb" then volume(key)
-        when "png" then picture(key, frame)
+        when "png", "png16", "exr", "jpg" then picture(key, frame)
         else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? Formats::OBJ.write(mesh) : Formats::PLY.write(mesh) }
         end
       end
@@ -54,7 +54,7 @@ module Vumbral
         {folder: out, files: 1, bytes: File.size(path), frames: FrameList.words(frames), missing: ""}
       end
 
-      def path(frame) = File.join(@task.payload["out"], format("%s.%04d.%s", @task.shot, frame, @task.payload["as"]))
+      def path(frame) = File.join(@task.payload["out"], format("%s.%04d.%s", @task.shot, frame, @task.payload["as"].delete_suffix("16")))
 
       def make(folder)
         FileUtils.mkdir_p(folder)
@@ -72,7 +72,30 @@ module Vumbral
       def picture(key, frame)
         size = @task.payload["size"] || @document.the(:picture).then { |picture| [picture[:width], picture[:height]] }
         renderer, image = @workshop.painting.image(@document, frame, key, size)
-        Pixels.png(renderer.cut_out(image))
+        case @task.payload["as"]
+        when "exr" then layered(renderer, image, frame, key, size)
+        when "jpg" then Pixels.jpeg(renderer.develop(image))
+        else Pixels.png(renderer.cut_out(image, deep: @task.payload["as"] == "png16"))
+        end
+      end
+
+      # Linear light, with what was asked for besides.
+      def layered(renderer, image, frame, key, size)
+        passes = @task.payload["passes"]
+        channels = {"R" => [image, 0], "G" => [image, 1], "B" => [image, 2], "A" => [image, 3]}
+        channels["depth.Z"] = [renderer.depths, 0] if passes.include?("depth")
+        parts(frame, key, size).each { |name, part| %w[R G B].each_with_index { |c, n| channels["#{name}.#{c}"] = [part, n] } } if passes.include?("lamps")
+        Formats::EXR.write(channels, whole: ["depth.Z"], told: {"comments" => "#{@document.name}, frame #{frame}; linear light, Rec. 709 primaries, colour multiplied by alpha"})
+      end
+
+      # What each lamp, the sky and what glows adds.
+      def parts(frame, key, size)
+        names = (@document.of(:sun) + @document.of(:lamp)).map(&:name)
+        settings = Picture::Renderer.settings(@document, frame)
+        Picture::Parts.of(settings, names).transform_values do |part|
+          @task.check
+          @workshop.painting.of(part, key, size)
+        end
       end
     end
   end

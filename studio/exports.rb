@@ -4,8 +4,10 @@ module Vumbral
   module Studio
     # Frames, and props as they stand at each frame, handed on in open formats.
     class Exports
-      FORMATS = {"png" => "PNG pictures with alpha", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
+      FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
                  "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file"}.freeze
+      # What an OpenEXR picture may hold besides.
+      PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows"}.freeze
       # These need no run.
       PROPS = %w[obj ply glb].freeze
 
@@ -17,11 +19,15 @@ module Vumbral
       # @param out [String, nil] a folder on this machine; one in the data folder otherwise
       # @param frames [Range, nil] of the shot's frames: what there is of them is handed on. Without it all
       #   of the shot must be there
+      # @param passes [Array<String>] of {PASSES}, for OpenEXR
       # @return [Integer] the job's id
-      def start(shot_id, as, out: nil, frames: nil, size: nil)
+      def start(shot_id, as, out: nil, frames: nil, size: nil, passes: [])
         unless FORMATS.key?(as)
           raise Refused.new("Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
         end
+
+        unknown = Array(passes).map(&:to_s) - PASSES.keys
+        raise Refused.new("There is no pass #{unknown[0][0, 40].inspect}; there are: #{PASSES.keys.join(", ")}.", code: "bad_value") if unknown.any?
 
         document = @workshop.shots.document(shot_id)
         wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
@@ -34,7 +40,7 @@ module Vumbral
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
         keys = found.map { |frame| [frame, @workshop.runs.best(shot_id, frame)[1]] }
         @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: keys,
-          missing: FrameList.words(wanted - found), document: document.to_json, size: size})
+          missing: FrameList.words(wanted - found), document: document.to_json, size: size, passes: Array(passes)})
       end
 
       # @return [Array<Hash>] exports in the data folder: name, files, bytes

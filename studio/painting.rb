@@ -31,6 +31,13 @@ module Vumbral
           sparks: glowing&.any? ? glowing.at(frame) : nil, &progress)]
       end
 
+      # @param settings [Hash] from {Picture::Renderer.settings}, perhaps changed
+      # @return [Kernel::Buffer] f32 [height, width, 4]
+      def of(settings, key, size)
+        renderer = Picture::Renderer.new(settings, @workshop.assets)
+        renderer.image(renderer.prepare(medium(renderer, key)), *size)
+      end
+
       private
 
       # One frame after the other, each goes on from the one before.

@@ -46,14 +46,20 @@ module Vumbral
       end
       private_class_method :check_pixels, :unreadable
 
-      # @param pixels [Kernel::Buffer] u8 [height, width, bands]
+      # @param pixels [Kernel::Buffer] u8 or u16 [height, width, bands]
       # @return [String] a PNG
-      def png(pixels)
+      def png(pixels) = image(pixels).write_to_buffer(".png", compression: 3)
+
+      # @param pixels [Kernel::Buffer] u8 [height, width, 3]
+      # @return [String] a JPEG, with its colour space
+      def jpeg(pixels) = image(pixels).write_to_buffer(".jpg", Q: 94, profile: "srgb")
+
+      def image(pixels)
         height, width, bands = pixels.shape
-        image = Vips::Image.new_from_memory(pixels.bytes, width, height, bands, :uchar)
-        image = image.copy(interpretation: :srgb)
-        image.write_to_buffer(".png", compression: 3)
+        deep = pixels.type.to_s == "u16"
+        Vips::Image.new_from_memory(pixels.bytes, width, height, bands, deep ? :ushort : :uchar).copy(interpretation: deep ? :rgb16 : :srgb)
       end
+      private_class_method :image
     end
   end
 end

@@ -30,11 +30,12 @@ module Vumbral
         out
       end
 
-      # @return [Kernel::Buffer] u8 [height, width, 4], with alpha and no background; what the lens spreads
+      # @param deep [Boolean] sixteen bits instead of eight
+      # @return [Kernel::Buffer] u8 or u16 [height, width, 4], with alpha and no background; what the lens spreads
       #   beyond its edge is left out
-      def cut_out(image)
-        out = Kernel::Buffer.new(:u8, image.dim(0), image.dim(1), 4)
-        FilmKernels.cut_out(out, image, @numbers)
+      def cut_out(image, deep: false)
+        out = Kernel::Buffer.new(deep ? :u16 : :u8, image.dim(0), image.dim(1), 4)
+        deep ? FilmKernels.cut_out_deep(out, image, @numbers) : FilmKernels.cut_out(out, image, @numbers)
         out
       end
 

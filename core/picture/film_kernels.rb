@@ -103,6 +103,22 @@ module Vumbral
         end
       end
 
+      # The same with sixteen bits: u16 [h, w, 4].
+      kernel out: U16[3], image: F32[3], film: F32[1]
+      def cut_out_deep(out, image, film)
+        parallel(image.dim(0)) do |py|
+          image.dim(1).times do |px|
+            alpha = image[py, px, 3].clamp(0.0, 1.0)
+            per = alpha > 0.0 ? 1.0 / alpha : 0.0
+            r, g, b = tone(film, image[py, px, 0] * per, image[py, px, 1] * per, image[py, px, 2] * per)
+            out[py, px, 0] = (65_535.0 * screen(r) + 0.5).to_i
+            out[py, px, 1] = (65_535.0 * screen(g) + 0.5).to_i
+            out[py, px, 2] = (65_535.0 * screen(b) + 0.5).to_i
+            out[py, px, 3] = (65_535.0 * alpha + 0.5).to_i
+          end
+        end
+      end
+
       # A picture at a quarter of its size, for what is soft anyway.
       kernel out: F32[3], light: F32[3]
       def quarter(out, light)

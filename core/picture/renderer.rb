@@ -112,8 +112,12 @@ module Vumbral
         behind.copy.tap { |light| FilmKernels.over(light, image, behind) }
       end
 
-      # @return [Kernel::Buffer] u8 [height, width, 4], with alpha and no background
-      def cut_out(image) = @film.cut_out(image)
+      # @return [Kernel::Buffer] u8 or u16 [height, width, 4], with alpha and no background
+      def cut_out(image, deep: false) = @film.cut_out(image, deep: deep)
+
+      # How far props are in the last picture, metres along the ray; {MarchKernels::NONE} where there is none.
+      # @return [Kernel::Buffer] f32 [height, width, 16], in the first value
+      def depths = @hits
 
       private
 

@@ -79,7 +79,7 @@ module Vumbral
           app.post("/api/shots/:id/exports") do
             asked = json_body
             job = workshop.exports.start(params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]),
-              size: size_given(asked["size"]))
+              size: size_given(asked["size"]), passes: asked["passes"] || [])
             answer({job: job}, 202)
           end
 

@@ -213,7 +213,9 @@ module Vumbral
       document = small_shot(edits: [set("prop-1", :shown, true), set("prop-1", :divisions, 1), set("prop-1", :position, [0.0, 0.4, 0.0]), add.call("prop", "crate", shape: "box", size: [0.8, 0.5, 0.7], position: [0.2, 0.5, 0.1]), *textures, *fogs,
         add.call("lamp", "spot", as: "spot", position: [0.0, 1.0, 1.0], beam: 0.2), add.call("lamp", "sheet", as: "area", position: [0.7, 0.9, 1.0]), add.call("lamp", "point", position: [0.1, 0.45, 0.55], radius: 0.05)])
       renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 2), nil)
-      renderer.image(nil, 12, 8)
+      image = renderer.image(nil, 12, 8)
+      renderer.cut_out(image, deep: true)
+      Formats::EXR.write({"R" => [image, 0], "Z" => [image, 1]}, whole: ["Z"])
       row = Kernel::Buffer.of(:f32, Maps::Textures.row(document, document.node("cells"), 1), 1, Maps::Textures::WIDTH)
       Maps::TextureKernels.look(Kernel::Buffer.new(:f32, 3, 4), row, 0, Kernel::Buffer.of(:f32, [0.0, 0.1, 0.2, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0]))
     end

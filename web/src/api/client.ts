@@ -151,8 +151,8 @@ export const api = {
     ask<ShotAnswer>("POST", `${shot(id)}/prints/${number}/bring_back`, { follow: true }),
   exports: (id: string) =>
     ask<{ exports: ExportRow[] }>("GET", `${shot(id)}/exports`).then((answer) => answer.exports),
-  export: (id: string, as: string, frames: [number, number]) =>
-    ask<{ job: number }>("POST", `${shot(id)}/exports`, { as, frames }),
+  export: (id: string, as: string, frames: [number, number], passes: string[] = []) =>
+    ask<{ job: number }>("POST", `${shot(id)}/exports`, { as, frames, passes }),
   meshes: () => ask<{ meshes: Mesh[] }>("GET", "/meshes").then((answer) => answer.meshes),
   /** One mesh with the files that belong to it, or a numbered sequence. */
   bringMeshes: async (files: File[], rate: number) => {

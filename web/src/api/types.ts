@@ -95,6 +95,7 @@ export interface Catalog {
   /** How a ramp's stop goes on to the next. */
   passes: Record<string, string>;
   looks: { name: string; label: string; help: string }[];
+  passes_of_exr: Record<string, string>;
   materials: { name: string; label: string; help: string }[];
 }
 

@@ -12,6 +12,10 @@ import { useDesk } from "../stores/desk";
 const desk = useDesk();
 const catalog = useCatalog();
 const as = ref("png");
+const passes = ref<string[]>(["depth"]);
+const passChoices = computed(() =>
+  Object.entries(catalog.catalog?.passes_of_exr ?? {}).map(([value, label]) => ({ value, label })),
+);
 const from = ref(desk.first);
 const to = ref(desk.last);
 const rows = ref<ExportRow[]>([]);
@@ -19,7 +23,9 @@ const shown = ref<string | null>(null);
 const choices = computed(() =>
   Object.entries(catalog.catalog?.exports ?? {}).map(([value, label]) => ({ value, label })),
 );
-const fresh = computed(() => desk.frames?.rows.filter((row) => row.state === "fresh").length ?? 0);
+const fresh = computed(
+  () => desk.frames?.rows.filter((row) => ["fresh", "still"].includes(row.state)).length ?? 0,
+);
 
 async function load() {
   if (desk.shot) rows.value = await api.exports(desk.shot.id).catch(() => rows.value);
@@ -29,7 +35,10 @@ onMounted(load);
 watch(() => desk.exporting?.id, load);
 
 async function start() {
-  if (desk.shot) await desk.attempt(() => api.export(desk.shot!.id, as.value, [from.value, to.value]));
+  if (desk.shot)
+    await desk.attempt(() =>
+      api.export(desk.shot!.id, as.value, [from.value, to.value], as.value === "exr" ? passes.value : []),
+    );
 }
 </script>
 
@@ -40,6 +49,15 @@ async function start() {
       A full run's frames are taken where there are some, a draft's otherwise.
     </p>
     <n-select v-model:value="as" size="small" :options="choices" aria-label="Format" />
+    <n-select
+      v-if="as === 'exr'"
+      v-model:value="passes"
+      multiple
+      size="small"
+      :options="passChoices"
+      placeholder="the picture alone"
+      aria-label="Besides the picture"
+    />
     <div class="frames">
       Frames
       <number-field
