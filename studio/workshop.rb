@@ -38,6 +38,8 @@ module Vumbral
 
       def prints = @prints ||= Prints.new(self)
 
+      def swatches = @swatches ||= Swatches.new
+
       def glances = @glances ||= Glances.new(self)
 
       def sheets = @sheets ||= Sheets.new(self)

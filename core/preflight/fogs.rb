@@ -13,13 +13,22 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = @document.of(:fog).filter_map { |fog| homeless(fog) || open(fog) || skin(fog) || driven(fog) } + @document.of(:lamp).filter_map { |lamp| shut_in(lamp) }
+      def findings = [many].compact + @document.of(:fog).filter_map { |fog| homeless(fog) || open(fog) || skin(fog) || driven(fog) } + @document.of(:lamp).filter_map { |lamp| shut_in(lamp) }
 
       private
 
       def frame = @document.first_frame
 
       def finding(node, code, dial, text, remedy = nil) = Finding.new(code: code, node: node.id, dial: dial, text: text, remedy: remedy)
+
+      # More than a picture walks through.
+      def many
+        most = Light::Haze::MOST
+        all = @document.of(:fog) + @document.of(:lamp).select { |lamp| lamp[:as] == "spot" && lamp[:beam, frame].positive? }
+        return if all.size <= most
+
+        finding(all[most], "many_fogs", nil, "A picture shows #{most} fogs and beams at most, so #{all.drop(most).map(&:name).join(", ")} cannot be seen; let some go.")
+      end
 
       def prop(fog) = (fog[:fills] == "prop") ? @document.nodes[fog[:prop]] : nil
 
@@ -49,7 +58,7 @@ module Vumbral
         finding(fog, "fog_hidden", :prop, "#{around.name} is opaque and hides #{fog.name} inside it.", Finding.remedy("Hide #{around.name}", around.id, shown: false))
       end
 
-      # A texture that is counted whole and is nothing everywhere, or a fog that a texture drives while its own dial is off.
+      # A fog whose own dial is off, whatever texture drives it.
       def driven(fog)
         return if fog[:thickness].positive? || fog.curves.key?(:thickness)
 

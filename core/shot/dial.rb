@@ -10,7 +10,7 @@ module Vumbral
       TOUCHES = %i[run light picture].freeze
 
       attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
-        :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time
+        :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time, :driven
 
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
@@ -23,14 +23,15 @@ module Vumbral
       # @param values [Range, nil] of a ramp, what its stops may have; `range` is where they may stand
       # @param time [Symbol, nil] whether it is a frame of the shot: on which something begins (:from), ends (:to) or
       #   happens (:at); or a number of frames (:length)
+      # @param driven [Symbol, nil] another dial of the node, which names the texture that it goes by
       # @param over [Symbol, nil] of a ramp, the quantity that it goes over; `of` is :number or :colour
       def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil,
         choices: nil, of: nil, only: nil, touches: :run, zero: nil, half_life: false, mean_path: false, values: nil,
-        over: nil, units: nil, time: nil)
+        over: nil, units: nil, time: nil, driven: nil)
         @name, @label, @type, @default, @help = name, label, type, default, help
         @unit, @range, @slider, @keyed, @group = unit, range, slider || range, keyed, group
         @choices, @of, @only, @touches, @zero, @half_life = choices, of, only, touches, zero, half_life
-        @mean_path, @values, @over, @units, @time = mean_path, values, over, units, time
+        @mean_path, @values, @over, @units, @time, @driven = mean_path, values, over, units, time, driven
       end
 
       # @param value [Object] as it came in
@@ -88,7 +89,7 @@ module Vumbral
          slider: ends(@slider),
          keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches,
          zero: @zero,
-         half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over, units: @units, time: @time}.compact
+         half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over, units: @units, time: @time, driven: @driven}.compact
       end
 
       private

@@ -39,6 +39,14 @@ module Vumbral
             answer(put_back: workshop.prints.put_back(params["id"], number(params["number"], "The print"))[:number])
           end
 
+          # What a texture looks like, four of its features wide.
+          app.get("/api/shots/:id/textures/:node.png") do
+            frame = params["frame"] && number(params["frame"], "The frame")
+            content_type "image/png"
+            cache_control :private, :no_cache
+            workshop.swatches.texture(workshop.shots.document(params["id"]), params["node"], frame)
+          end
+
           # A picture to look at, through the view's own eye.
           app.post("/api/shots/:id/glances") do
             asked = json_body

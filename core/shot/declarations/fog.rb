@@ -12,7 +12,7 @@ module Vumbral
           number :reach, "Reaches", unit: "m", default: 60.0, range: 0.1..100_000.0, slider: 5.0..500.0, only: {fills: %w[all]}, help: "How far off it goes on."
         end
         group "How thick it is", touches: :light do
-          number :thickness, "Thickness", unit: "per m", default: 0.12, range: 0.0..1000.0, slider: 0.0..2.0, keyed: true, mean_path: true,
+          number :thickness, "Thickness", unit: "per m", default: 0.12, range: 0.0..1000.0, slider: 0.0..2.0, keyed: true, mean_path: true, driven: :texture,
             help: "How much of the light a metre of it takes: 0.02 is a haze, 0.3 a fog, 5 felt."
           choice :course, "Course", default: "even", choices: {even: "even", low: "denser below"}, help: "Fog banks lie low."
           number :level, "Whole below", unit: "m", default: 0.0, range: -10_000.0..10_000.0, slider: -2.0..5.0, keyed: true, only: {course: %w[low]}, help: "Height up to which it is whole."

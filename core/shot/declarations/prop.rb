@@ -110,7 +110,7 @@ module Vumbral
             help: "Shows the colours that came with the mesh, where it has any; off, it has the one below."
           colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0,
             help: "How much light it throws back (linear)."
-          colour :second, "Second colour", default: [0.02, 0.018, 0.016], range: 0.0..1.0, keyed: true,
+          colour :second, "Second colour", default: [0.02, 0.018, 0.016], range: 0.0..1.0, keyed: true, driven: :mixed_by,
             help: "What it has where its maps are strong: char over paper, wet over clay. Without maps it counts for nothing."
           node :mixed_by, "Second colour by", default: nil, of: :texture, help: "A texture: where it is strong, the prop has its second colour, besides where its maps say so."
           number :mixed_much, "How much of it", default: 1.0, range: 0.0..10.0, slider: 0.0..1.0, keyed: true, help: "0 leaves the texture out."
@@ -124,7 +124,7 @@ module Vumbral
         end
         group "What it is made of", touches: :picture do
           number :shine, "Shine", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much light it throws back like glass does: raw clay 0, wax 0.3, glaze or water 0.5, gems 1."
-          number :rough, "Roughness", default: 0.5, range: 0.0..1.0, keyed: true, help: "Of what shines: 0.05 is a mirror, 0.3 glaze, 0.6 old metal."
+          number :rough, "Roughness", default: 0.5, range: 0.0..1.0, keyed: true, driven: :roughened, help: "Of what shines: 0.05 is a mirror, 0.3 glaze, 0.6 old metal."
           node :roughened, "Roughness by", default: nil, of: :texture, help: "A texture that its roughness goes over into: worn and polished places."
           number :roughened_much, "How much of it", default: 0.5, range: 0.0..1.0, keyed: true, help: "0 leaves the texture out."
           number :metal, "Metal", default: 0.0, range: 0.0..1.0, keyed: true, help: "Metal throws all light back in its own colour."

@@ -26,6 +26,11 @@ module Vumbral
       expect(findings(add("fog", "mist", thickness: 0.0))[0].text).to match(/cannot be seen: its thickness is 0/)
     end
 
+    it "says which fogs and beams are too many" do
+      fogs = (1..13).map { |n| add("fog", "fog-#{n}", thickness: 0.01) }
+      expect(findings(*fogs).map(&:text)).to eq(["A picture shows 12 fogs and beams at most, so Fog-13 cannot be seen; let some go."])
+    end
+
     it "finds a lamp that a closed prop keeps to itself, unless it casts no shadows" do
       jar = add("prop", "jar", shape: "sphere", radius: 0.6, position: [0.0, 1.0, 0.0])
       expect(findings(jar, add("lamp", "glim", position: [0.1, 1.1, 0.0]))[0].text).to eq("Glim stands inside Jar, which lets none of its light out.")

@@ -64,6 +64,8 @@ export interface Dial {
   /** Of a ramp: what its stops may have, and the quantity that it goes over. */
   values?: [number, number];
   over?: string;
+  /** Another dial, which names the texture that this one goes by. */
+  driven?: string;
 }
 
 export interface Kind {

@@ -107,6 +107,13 @@ function named(name: string, stay: boolean) {
       <node-switches v-if="kind.switched" :node="node" />
     </header>
     <div v-if="open" class="body">
+      <img
+        v-if="node.kind === 'texture'"
+        class="swatch"
+        :src="`/api/shots/${desk.shot?.id}/textures/${node.id}.png?frame=${desk.frame}&head=${desk.shot?.head}`"
+        alt="What it looks like, four of its features wide"
+        data-swatch
+      />
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
       <div v-for="[group, dials] in groups" :key="group" class="group">
         <h4 v-if="group">{{ group }}</h4>
@@ -123,6 +130,13 @@ function named(name: string, stay: boolean) {
   border: 1px solid transparent;
   border-radius: 10px;
   margin-bottom: 6px;
+}
+
+.swatch {
+  display: block;
+  width: 100%;
+  margin: 2px 0 8px;
+  border-radius: 6px;
 }
 
 .warned {

@@ -44,6 +44,11 @@ const off = computed(() => props.dial.name in props.node.dials || keys.value.len
 const here = computed(() => keys.value.some((key) => key.frame === desk.frame));
 const field = computed(() => fields[props.dial.type] ?? {});
 const finding = computed(() => desk.findingByDial.get(id.value));
+/** The texture that it goes by, by name. */
+const driver = computed(() => {
+  const id = props.dial.driven && catalog.read(props.node, props.dial.driven);
+  return (typeof id === "string" && desk.byId.get(id)?.name) || "";
+});
 const unit = computed(() => {
   const number = value.value;
   if (props.dial.zero && number === 0) return props.dial.zero;
@@ -149,6 +154,7 @@ function reset() {
       @preview="held = $event"
       @forget="wrong = ''"
     />
+    <p v-if="driver" class="formula" data-driven>goes by the texture {{ driver }}</p>
     <p v-if="reckoned" class="formula" data-formula>
       <template v-for="(text, n) in formulas" :key="n"
         ><span v-if="text">{{ formulas.length > 1 ? `${"xyz"[n]} ` : "" }}= {{ text }}</span></template
