@@ -59,8 +59,8 @@ module Vumbral
         end
         return if eye.nil?
 
-        places = eye.is_a?(Hash) && eye.values_at("position", "target")
-        whole = places && places.all? { |place| place.is_a?(Array) && place.size == 3 && place.all? { |c| c.is_a?(Numeric) && c.to_f.finite? } }
+        places = eye.values_at("position", "target") if eye.is_a?(Hash)
+        whole = places&.all? { |place| place.is_a?(Array) && place.size == 3 && place.all? { |c| c.is_a?(Numeric) && c.to_f.finite? } }
         return if whole && eye["focal"].is_a?(Numeric) && eye["focal"].between?(1.0, 5000.0)
 
         raise Refused.new("The eye of a picture is told by its position, its target and its focal length.", code: "bad_value")

@@ -145,8 +145,8 @@ module Vumbral
       kernel rows: F32[2], n: I32, found: F32, returns: F32
       def finished(rows, n, found)
         one = rows[n, INVERTED] > 0.5 ? 1.0 - found : found
-        one = (0.5 + rows[n, CONTRAST] * (one - 0.5) + rows[n, BRIGHTNESS]).clamp(0.0, 1.0) if rows[n, CONTRAST] != 1.0 || rows[n, BRIGHTNESS] != 0.0
-        one = [one, 0.0].max**(1.0 / rows[n, GAMMA]) if rows[n, GAMMA] != 1.0
+        one = (0.5 + rows[n, CONTRAST] * (one - 0.5) + rows[n, BRIGHTNESS]).clamp(0.0, 1.0) if (rows[n, CONTRAST] - 1.0).abs > 0.0 || rows[n, BRIGHTNESS].abs > 0.0
+        one = [one, 0.0].max**(1.0 / rows[n, GAMMA]) if (rows[n, GAMMA] - 1.0).abs > 0.0
         if rows[n, RAMPED] > 0.5
           at = one.clamp(0.0, 1.0) * (STOPS - 1)
           i = [at.to_i, STOPS - 2].min

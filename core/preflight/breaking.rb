@@ -10,11 +10,11 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = @document.of(:prop).select { |prop| Geometry::Breaking.breaks?(prop) }.flat_map { |prop| [open(prop), many(prop), taken(prop)].compact }
+      def findings = @document.of(:prop).select { |prop| Geometry::Breaking.breaks?(prop) }.flat_map { |prop| [unclosed(prop), many(prop), taken(prop)].compact }
 
       private
 
-      def open(prop)
+      def unclosed(prop)
         mesh = Geometry::Shapes.build(Geometry::Shapes.outline(prop, document: @document, frame: prop[:break_frame]), @survey.meshes)
         return if mesh.closed?
 

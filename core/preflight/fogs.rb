@@ -13,7 +13,7 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = [many].compact + @document.of(:fog).filter_map { |fog| homeless(fog) || open(fog) || skin(fog) || driven(fog) } + @document.of(:lamp).filter_map { |lamp| shut_in(lamp) }
+      def findings = [many].compact + @document.of(:fog).filter_map { |fog| homeless(fog) || unclosed(fog) || skin(fog) || driven(fog) } + @document.of(:lamp).filter_map { |lamp| shut_in(lamp) }
 
       private
 
@@ -39,7 +39,7 @@ module Vumbral
         finding(fog, "fog_nowhere", :prop, "#{fog.name} fills nothing: choose the prop that it fills.", remedy)
       end
 
-      def open(fog)
+      def unclosed(fog)
         inside = prop(fog) or return
         return if body(inside)&.inside? != false
 

@@ -198,8 +198,12 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
 header {
   display: flex;
   align-items: baseline;
-  gap: 12px;
+  gap: 10px;
   padding: 13px 16px 9px;
+}
+
+header > .link {
+  white-space: nowrap;
 }
 
 h2 {
