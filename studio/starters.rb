@@ -12,8 +12,11 @@ module Vumbral
         "burst" => "A charge that goes off on the ground",
         "jet" => "Hot gas thrown sideways from a nozzle",
         "fog" => "Cold mist that creeps over the ground",
+        "beam" => "A lamp's beam on an object in the dark; nothing to run",
         "empty" => "A chamber on a ground in the sun, and nothing in it"
       }.freeze
+      # Those that need no run, for nothing feeds in them.
+      STILL = %w[beam empty].freeze
       # A mesh that is brought along is made this tall, metres.
       FIT = 0.9
 
@@ -53,6 +56,7 @@ module Vumbral
 
       # The object that each starter brings itself.
       OWN = {
+        "beam" => ["Pot", "prop-1", {"shape" => "torus", "radius" => 0.26, "tube" => 0.2, "position" => [0.0, 0.2, 0.0]}],
         "plume" => ["Ember bowl", "prop-1", {"shape" => "sphere", "radius" => 0.22, "position" => [0.0, 0.22, 0.0]}],
         "fire" => ["Fire bed", "prop-1", {
           "shape" => "cylinder", "radius" => 0.34, "tall" => 0.12, "position" => [0.0, 0.06, 0.0],
@@ -137,6 +141,18 @@ module Vumbral
           set("camera", "position" => [0.1, 0.62, 3.4], "target" => [0.1, 0.42, 0.0])
       end
 
+      def beam(mesh)
+        made = mesh ? [] : [{"do" => "take_material", "node" => "prop-1", "material" => "glazed-clay"}]
+        made + [{"do" => "take_material", "node" => "ground", "material" => "plaster"},
+          add("lamp", "Spot", "spot", "as" => "spot", "position" => [-0.9, 2.9, 0.7], "target" => [0.0, 0.3, 0.0], "cone" => 26.0, "soft" => 0.3, "strength" => 34.0, "kelvin" => "kelvin", "temperature" => 3000.0,
+            "radius" => 0.04, "beam" => 0.16, "beam_soft" => 0.6),
+          add("lamp", "Rim", "rim", "as" => "area", "position" => [2.4, 2.2, -1.9], "target" => [0.0, 0.2, 0.0], "wide" => 1.4, "high" => 1.2, "strength" => 5.0, "lights" => "props", "colour" => [0.45, 0.65, 1.0]),
+          add("fog", "Haze", "haze", "thickness" => 0.03, "course" => "low", "level" => 0.1, "thins" => 0.7, "reach" => 30.0, "forward" => 0.4)] +
+          set("ground", "colour" => [0.13, 0.12, 0.115]) + set("sun-1", "strength" => 0.0) + set("sky", "model" => "even", "strength" => 0.035, "fade" => 0.0) +
+          set("picture", "behind" => "colour", "background" => [0.0012, 0.0014, 0.002], "exposure" => 0.3) +
+          set("camera", "position" => [0.3, 1.25, 4.4], "target" => [-0.1, 0.92, 0.0])
+      end
+
       def stone(name, id, radius, tall, (x, z), lean)
         add("prop", name, id, "shape" => "cylinder", "radius" => radius, "tall" => tall,
           "position" => [x, 0.5 * tall - 0.04, z], "turn" => [0.5 * lean, 0.0, lean], "collider" => true,
@@ -185,7 +201,7 @@ module Vumbral
         dials["plays"] = true if facts["frames"].to_i > 1
         add("prop", File.basename(file, ".*").tr("_", " ").capitalize[0, 80], "prop-1", dials)
       end
-      private_class_method :edits, :ground, :plume, :fire, :burst, :jet, :fog, :stone, :day, :morning, :dusk, :source, :add,
+      private_class_method :edits, :ground, :plume, :fire, :burst, :jet, :fog, :beam, :stone, :day, :morning, :dusk, :source, :add,
         :set, :fitted
     end
   end

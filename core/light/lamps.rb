@@ -53,7 +53,9 @@ module Vumbral
         place = Geometry::Hanging.point(document, node, :position, frame)
         kind = KINDS.fetch(node[:as])
         facing, across = (kind == ROUND) ? [[0.0, -1.0, 0.0], [1.0, 0.0, 0.0]] : facing(document, node, place, frame)
-        first = [1.0 + node[:radius, frame], *place, *light(tint(node, frame), strength(node, frame)), node[:shadows] ? 1.0 : 0.0]
+        # From afar a sheet is as a ball of about its size.
+        size = (kind == AREA) ? 0.25 * (node[:wide, frame] + node[:high, frame]) : node[:radius, frame]
+        first = [1.0 + size, *place, *light(tint(node, frame), strength(node, frame)), node[:shadows] ? 1.0 : 0.0]
         [*first, kind, *facing, *shape(node, kind, frame), *across, FALLOFF.fetch(node[:falloff]), LIGHTS.fetch(node[:lights]), 0.0]
       end
 

@@ -169,7 +169,7 @@ module Vumbral
             blue += passed * lamps[n, 6]
             if shines && passed > 0.0
               # A lamp with a size shows as a wider spot.
-              wide = [lamps[n, 0] < 0.0 ? -0.5 * lamps[n, 0] : 0.25 * (lamps[n, 0] - 1.0 + (flat ? lamps[n, 12] + lamps[n, 13] : 0.0)) / distance, 0.5].min
+              wide = [lamps[n, 0] < 0.0 ? -0.5 * lamps[n, 0] : 0.4 * (lamps[n, 0] - 1.0) / distance, 0.5].min
               shape, sheen = GlossKernels.lobe(Geometry::Ray.new(lx, ly, lz, mx, my, mz), -ray.dx, -ray.dy, -ray.dz, [facets + wide, 1.0].min, 0.0)
               hot = 3.14159265 * passed * shape
               own_red += hot * (1.0 - sheen) * lamps[n, 4]

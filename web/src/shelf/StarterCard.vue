@@ -22,7 +22,7 @@ const guess = computed(() =>
 
 <template>
   <label class="starter" :class="{ on: chosen === starter.name }" :data-starter="starter.name">
-    <picture v-if="starter.costs">
+    <picture v-if="starter.name !== 'empty'">
       <source :srcset="`/starters/${starter.name}-still.webp`" media="(prefers-reduced-motion: reduce)" />
       <img :src="`/starters/${starter.name}.webp`" width="270" height="152" alt="" />
     </picture>
