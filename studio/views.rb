@@ -84,7 +84,7 @@ module Vumbral
         return @painter[1] if @painter && @painter[0] == key
 
         painter = Painter.new(Light::Rig.new(Light::Rig.settings(document, frame)),
-          Picture::PropScene.new(Picture::PropScene.settings(document, frame), @workshop.assets, before: @painter && @painter[1].scene))
+          Picture::PropScene.new(Picture::PropScene.those(Picture::PropScene.settings(document, frame), "casts"), @workshop.assets, before: @painter && @painter[1].scene))
         @painter = [key, painter]
         painter
       end

@@ -7,11 +7,12 @@ module Vumbral
       attr_reader :corners, :boxes, :mesh, :order
 
       # @param links [Array<Array<String>, nil>] props that each lamp lights alone; nothing for all
+      # @param shade [PropScene] what throws shadows
       # @return [Scene] as kernels take it
-      def record(links = [])
+      def record(links = [], shade = self)
         rows = links.flat_map { |only| @names.map { |name| (only.nil? || only.include?(name)) ? 1 : 0 } }
         rows = [1] if rows.empty?
-        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures, Sheen.table)
+        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures, Sheen.table, shade.corners, shade.boxes)
       end
 
       def empty? = @owner.size.zero?
@@ -34,9 +35,16 @@ module Vumbral
             frame]
         }.map { |node|
           {"prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys), "textures" => textures.values, "body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
-           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame))
+           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame), apart(node))
         }
       end
+
+      # Whether it is out of the picture, or of the way of light.
+      def self.apart(node) = {"seen" => node[:pictured], "casts" => node[:casts]}.reject { |_, whether| whether }
+
+      # @param which [String] "seen" or "casts"
+      # @return [Array<Hash>] those of the props that are
+      def self.those(props, which) = props.reject { |prop| prop[which] == false }
 
       # What it has where it broke.
       def self.inside(node, frame) = (Geometry::Breaking.broken?(node, frame) && node[:inside_own]) ? {"inside" => node[:inside]} : {}
@@ -48,7 +56,7 @@ module Vumbral
 
         {"mix" => {"maps" => maps, "colour" => node[:second, frame], "glow" => node[:between_colour, frame].map { |c| c * node[:between, frame] }}}
       end
-      private_class_method :mixed, :inside
+      private_class_method :mixed, :inside, :apart
 
       private
 

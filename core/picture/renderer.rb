@@ -15,7 +15,9 @@ module Vumbral
         @settings = settings
         @rig = Light::Rig.new(settings["rig"])
         @meshes = meshes
-        @scene = PropScene.new(settings["props"], meshes)
+        seen, casting = %w[seen casts].map { |which| PropScene.those(settings["props"], which) }
+        @scene = PropScene.new(seen, meshes)
+        @shade = (casting == seen) ? @scene : PropScene.new(casting, meshes)
         @camera = Camera.new(settings["camera"])
         @film = Film.new(settings["film"])
         @haze = Light::Haze.new(settings["haze"], @rig, meshes)
@@ -78,8 +80,8 @@ module Vumbral
         medium = medium.halved if coarse && medium && medium.smoke.shape.min > 8
         shaped = @rig.shaping.call(medium || Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0] * 3))
         fire = shaped.fire(@rig)
-        lit = shaped.lit(@rig, @scene, fire)
-        Prepared.new(shaped, fire, lit, filled(shaped, fire, lit), @haze.light(@scene, shaped.smoke, shaped.lattice, coarse: coarse))
+        lit = shaped.lit(@rig, @shade, fire)
+        Prepared.new(shaped, fire, lit, filled(shaped, fire, lit), @haze.light(@shade, shaped.smoke, shaped.lattice, coarse: coarse))
       end
 
       # @param volume [Light::Medium, Prepared, nil] the smoke, where there is some
@@ -145,7 +147,7 @@ module Vumbral
         return @scene if moment.zero? ||
           @settings["props"].none? { |prop| prop["body"]["from"] != prop["body"]["to"] || prop["body"]["broken"] }
 
-        PropScene.new(@settings["props"], @meshes, 1.0 + moment)
+        PropScene.new(PropScene.those(@settings["props"], "seen"), @meshes, 1.0 + moment)
       end
 
       def filled(medium, fire, lit)
@@ -184,7 +186,7 @@ module Vumbral
 
         glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
         lamps = lamps(ready.fire)
-        record = scene.record(@rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0)))
+        record = scene.record(@rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0)), @shade.equal?(@scene) ? scene : @shade)
         SurfaceKernels.look(glance.depth, glance.seen, view, record)
         medium = ready.medium
         haze = ready.haze

@@ -19,7 +19,7 @@ module Vumbral
           else
             open *= 0.33333333
           end
-        elsif !Geometry::RayKernels.blocked(scene.corners, scene.boxes, ray, reach)
+        elsif !Geometry::RayKernels.blocked(scene.shade, scene.shade_boxes, ray, reach)
           open = 1.0
         end
         open
@@ -46,7 +46,7 @@ module Vumbral
           # What stands within a lamp's own ball does not hide it.
           reach -= [lamps[n, 0] - 1.0, 0.99 * reach].min if lamps[n, 8] < 1.5
         end
-        Geometry::RayKernels.blocked(scene.corners, scene.boxes, Geometry::Ray.new(ray.ox, ray.oy, ray.oz, dx, dy,
+        Geometry::RayKernels.blocked(scene.shade, scene.shade_boxes, Geometry::Ray.new(ray.ox, ray.oy, ray.oz, dx, dy,
           dz), reach) ? 0.0 : 1.0
       end
 

@@ -168,6 +168,12 @@ module Vumbral
       expect(page).to have_css("[data-print='2']", text: "Thickness 34 per m → 30 per m", wait: 30)
       page.send_keys("b")
       expect(page).to have_css("[data-print-viewer]", text: "against")
+      # What its light is like, and how far both are apart.
+      expect(page).to have_css("[data-figures]", text: /% bright · .* % dark/)
+      find("[data-difference]").click
+      expect(page).to have_css("img[data-instead]")
+      find("[data-exposure]").click
+      expect(page).to have_css("[data-print-viewer]", text: "middle grey")
       page.send_keys(:escape)
       find("[data-print='1']").click
       expect(page).to have_css("[data-print-viewer]", text: "What differs from the shot as it stands")

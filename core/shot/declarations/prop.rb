@@ -106,6 +106,8 @@ module Vumbral
         group "How it looks", touches: :picture do
           switch :shown, "Shown", default: true, keyed: true,
             help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
+          switch :pictured, "Seen in pictures", default: true, help: "Off, it is seen while working only; it still throws shadows."
+          switch :casts, "Casts shadows", default: true, help: "Off, light goes through it: a flame's shape about a lamp, a lamp's own glass."
           switch :own_colours, "Colours of the file", default: true, only: {shape: %w[mesh]},
             help: "Shows the colours that came with the mesh, where it has any; off, it has the one below."
           colour :colour, "Colour", default: [0.34, 0.3, 0.27], range: 0.0..1.0,

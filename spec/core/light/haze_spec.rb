@@ -102,6 +102,21 @@ module Vumbral
       expect(dim / clear).to be_within(0.02).of(Math.exp(-0.2 * 9.95))
     end
 
+    it "lets light through what casts no shadows, and leaves out of the picture what is not to be in it" do
+      lamp = add("lamp", "lamp", position: [0.0, 3.0, 0.0], strength: 8.0, colour: [1.0] * 3)
+      floor = add("prop", "floor", shape: "plane", size: [8.0, 1.0, 8.0], colour: [1.0] * 3)
+      lid = ->(**dials) { add("prop", "lid", shape: "box", size: [1.0, 0.05, 1.0], position: [0.0, 2.0, 0.0], colour: [0.0] * 3, **dials) }
+      below = [set("camera", :position, [0.0, 1.0, 3.0]), set("camera", :target, [0.0, 0.0, 0.0])]
+      lit = ->(**dials) { image(lamp, floor, lid.call(**dials), *below)[0][13, 25, 0] }
+      open = image(lamp, floor, *below)[0][13, 25, 0]
+      expect([lit.call, lit.call(pictured: false)]).to all(be < 0.01 * open)
+      expect(lit.call(casts: false)).to be_within(0.01 * open).of(open)
+      above = [set("camera", :position, [0.0, 2.0, 4.0]), set("camera", :target, [0.0, 2.0, 0.0])]
+      there = ->(**dials) { image(lid.call(**dials), *above)[0].to_a.each_slice(4).sum { |row| row[3] } }
+      expect([there.call, there.call(casts: false)]).to all(be > 1.0)
+      expect(there.call(pictured: false)).to eq(0.0)
+    end
+
     it "takes its thickness from a texture, in the world and with a prop" do
       bands = add("texture", "bands", what: "stripes", size: 0.5, bend: 0.0, edge: 0.001, band: 0.5)
       fog = add("fog", "fog", fills: "prop", prop: "room", thickness: 3.0, soft: 0.0, texture: "bands")

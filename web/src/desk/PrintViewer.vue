@@ -6,6 +6,7 @@ import { duration } from "../lib/numbers";
 import DeskDialog from "../lib/DeskDialog.vue";
 import { useSaid } from "../lib/useSaid";
 import { useDesk } from "../stores/desk";
+import PrintLight from "./PrintLight.vue";
 
 /** One print large, or two with a line between them that can be drawn across. */
 const props = defineProps<{ a: number; b: number | null }>();
@@ -26,7 +27,16 @@ watch(
   { immediate: true },
 );
 
+/** What stands in the print's place: its exposure in colours, or what differs. */
+const instead = ref<string | null>(null);
+const pointed = ref<{ x: number; y: number } | null>(null);
+
 function drag(event: PointerEvent) {
+  const image = (event.currentTarget as HTMLElement).querySelector("img")!.getBoundingClientRect();
+  pointed.value = {
+    x: (event.clientX - image.left) / image.width,
+    y: (event.clientY - image.top) / image.height,
+  };
   if (props.b === null || event.buttons !== 1) return;
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
   line.value = Math.min(Math.max((100 * (event.clientX - box.left)) / box.width, 0), 100);
@@ -66,13 +76,14 @@ async function back(id: string, number: number) {
 <template>
   <desk-dialog label="Print" width="96vw" data-print-viewer @close="emit('close')">
     <div class="print" @keydown="keys">
-      <figure v-if="print" @pointerdown="drag" @pointermove="drag">
+      <figure v-if="print" @pointerdown="drag" @pointermove="drag" @pointerleave="pointed = null">
         <img
-          :src="api.printUrl(desk.shot!.id, print.number)"
+          :src="instead ?? api.printUrl(desk.shot!.id, print.number)"
+          :data-instead="instead ? '' : undefined"
           :alt="`Print ${print.number}`"
           draggable="false"
         />
-        <template v-if="other">
+        <template v-if="other && !instead">
           <img
             class="over"
             :src="api.printUrl(desk.shot!.id, other.number)"
@@ -100,6 +111,12 @@ async function back(id: string, number: number) {
           Frame {{ print.frame }}, {{ print.quality }}, {{ print.width }} × {{ print.height }},
           {{ duration(print.seconds) }}
         </p>
+        <print-light
+          :url="api.printUrl(desk.shot!.id, print.number)"
+          :other="other ? api.printUrl(desk.shot!.id, other.number) : null"
+          :at="pointed"
+          @shown="instead = $event"
+        />
         <h4>
           {{ other ? `What differs from P${other.number}` : "What differs from the shot as it stands" }}
         </h4>

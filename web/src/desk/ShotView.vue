@@ -247,7 +247,7 @@ defineExpose({
       class="corner left"
       :stage="stage"
       :camera="camera"
-      :resolution="resolution"
+      :resolution="developed ? 1 : resolution"
       :grips="grips"
       :used="used"
       :dragged="dragged"
