@@ -94,6 +94,7 @@ watch(
         class="chip"
         :class="{ on: way === 'print' }"
         :aria-pressed="way === 'print'"
+        title="The print as it is"
         @click="way = 'print'"
       >
         Print

@@ -29,7 +29,7 @@ function pick() {
 
 <template>
   <div class="picked">
-    <button class="link" :aria-pressed="picking" data-pick-places @click="pick">
+    <button class="link" :title="dial.help" :aria-pressed="picking" data-pick-places @click="pick">
       {{ picking ? hint : "Pick in the view" }}
     </button>
     <span v-for="(text, n) in words" :key="n" class="one">
@@ -37,7 +37,9 @@ function pick() {
       <button :aria-label="`Take ${text} out`" title="Take it out" @click="emit('drop', n)">×</button>
     </span>
     <span v-if="count && !words.length" class="one">{{ count }} picked</span>
-    <button v-if="count > 1" class="link" @click="emit('clear')">None</button>
+    <button v-if="count > 1" class="link" title="Take all out of the list" @click="emit('clear')">
+      None
+    </button>
   </div>
 </template>
 

@@ -113,11 +113,15 @@ function part(n: number, k: number, to: number) {
         :label="of(row).label"
         @commit="(value: number) => change(n, { value })"
       />
-      <button :aria-label="`Leave out ${of(row).label}`" @click="set(value.filter((_, k) => k !== n))">
+      <button
+        title="Leave it out"
+        :aria-label="`Leave out ${of(row).label}`"
+        @click="set(value.filter((_, k) => k !== n))"
+      >
         ×
       </button>
     </div>
-    <button class="link" :data-add-varied="dial.name" @click="add">
+    <button class="link" :title="dial.help" :data-add-varied="dial.name" @click="add">
       {{ byHand ? "Set one copy by hand" : "Vary a dial" }}
     </button>
   </div>
