@@ -16,6 +16,8 @@ module Vumbral
       open_desk(id)
       page.send_keys("1")
       find("[data-node='prop-1'] .head").click if page.has_no_css?("[data-node='prop-1'].open", wait: 2)
+      page.send_keys(:home)
+      expect(page).to have_css("[data-frame]", exact_text: "1")
       dial("prop-1.taken").find("[data-pick-places]").click
       # It goes to where there are pieces.
       expect(page).to have_css("[data-frame]", exact_text: "3")
