@@ -45,8 +45,8 @@ module Vumbral
       # @return [String] its name
       def make(shot_id, asked)
         document = Shot::Document.load(asked["document"])
-        renderer, image = @workshop.painting.image(document, asked["frame"], asked["key"], asked["size"], sharp: true, eye: asked["eye"], coarse: asked["size"][0] < COARSE)
-        @workshop.home.write(path(shot_id, asked["name"]), Pixels.png(renderer.develop(image)))
+        pixels = @workshop.painting.glance(document, asked["frame"], asked["key"], asked["size"], eye: asked["eye"], coarse: asked["size"][0] < COARSE)
+        @workshop.home.write(path(shot_id, asked["name"]), Pixels.png(pixels))
         @workshop.home.thin(@workshop.home.within("glances", shot_id, "*.png"), KEPT)
         asked["name"]
       end

@@ -6,6 +6,22 @@ module Vumbral
     module EXRKernels
       extend Kernel::Library
 
+      # A number above nothing as one from 1 to 2, and how often that is doubled.
+      kernel size: F32, returns: [F32, I32]
+      def apart(size)
+        exponent = 0
+        part = size
+        while part >= 2.0
+          part *= 0.5
+          exponent += 1
+        end
+        while part < 1.0
+          part *= 2.0
+          exponent -= 1
+        end
+        return part, exponent
+      end
+
       # A float's sixteen bits, to the nearest; too large ones become the largest.
       kernel value: F32, returns: I32
       def half(value)
@@ -14,16 +30,7 @@ module Vumbral
         if size >= 65_504.0
           bits = 31_743
         elsif size >= 0.00006103515625
-          exponent = 0
-          part = size
-          while part >= 2.0
-            part *= 0.5
-            exponent += 1
-          end
-          while part < 1.0
-            part *= 2.0
-            exponent -= 1
-          end
+          part, exponent = apart(size)
           bits = ((exponent + 15) << 10) + ((part - 1.0) * 1024.0 + 0.5).floor
         else
           bits = (size * 16_777_216.0 + 0.5).floor
@@ -57,16 +64,7 @@ module Vumbral
         bits = i64(0)
         size = value.abs
         if size > 1.2e-38
-          exponent = 0
-          part = size
-          while part >= 2.0
-            part *= 0.5
-            exponent += 1
-          end
-          while part < 1.0
-            part *= 2.0
-            exponent -= 1
-          end
+          part, exponent = apart(size)
           bits = (i64(exponent + 127) << 23) + i64((part - 1.0) * 8_388_608.0)
         end
         value < 0.0 ? bits + 2_147_483_648 : bits

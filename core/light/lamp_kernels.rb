@@ -98,8 +98,8 @@ module Vumbral
         before = (x - lamps[n, 1]) * lamps[n, WAY] + (y - lamps[n, 2]) * lamps[n, WAY + 1] + (z - lamps[n, 3]) * lamps[n, WAY + 2]
         if before > 0.0
           4.times do |k|
-            ax, ay, az, up = corner(lamps, n, k, x, y, z, mx, my, mz)
-            bx, by, bz, other = corner(lamps, n, (k + 1) & 3, x, y, z, mx, my, mz)
+            ax, ay, az, up = corner(lamps, n, k, Geometry::Ray.new(x, y, z, mx, my, mz))
+            bx, by, bz, other = corner(lamps, n, (k + 1) & 3, Geometry::Ray.new(x, y, z, mx, my, mz))
             # Only what is above the surface's horizon counts.
             if up > 0.0 || other > 0.0
               if up < 0.0
@@ -123,33 +123,36 @@ module Vumbral
                 iny = ay
                 inz = az
               end
-              sum += contour(ax, ay, az, bx, by, bz, mx, my, mz)
+              sum += contour(Geometry::Ray.new(ax, ay, az, bx, by, bz), mx, my, mz)
             end
           end
           # What sinks below the horizon comes back along it.
-          sum += contour(outx, outy, outz, inx, iny, inz, mx, my, mz) if crossed > 0
+          sum += contour(Geometry::Ray.new(outx, outy, outz, inx, iny, inz), mx, my, mz) if crossed > 0
           # Light of an area 4 ab with a strength of 1 has the radiance 1 / 4 ab.
           sum = sum.abs * 0.5 / (4.0 * lamps[n, EDGE] * lamps[n, EDGE + 1])
         end
         sum
       end
 
-      # A corner of a sheet as seen from a place, and how high it is above the surface there.
-      kernel lamps: F32[2], n: I32, k: I32, x: F32, y: F32, z: F32, mx: F32, my: F32, mz: F32, returns: [F32, F32, F32, F32]
-      def corner(lamps, n, k, x, y, z, mx, my, mz)
+      # A corner of a sheet as seen from a place, and how high it is above the surface there, whose normal the ray has.
+      kernel lamps: F32[2], n: I32, k: I32, spot: Geometry::Ray, returns: [F32, F32, F32, F32]
+      def corner(lamps, n, k, spot)
         px, py, pz = place(lamps, n, k == 1 || k == 2 ? 1.0 : -1.0, k > 1 ? 1.0 : -1.0)
-        return px - x, py - y, pz - z, (px - x) * mx + (py - y) * my + (pz - z) * mz
+        a = px - spot.ox
+        b = py - spot.oy
+        c = pz - spot.oz
+        return a, b, c, a * spot.dx + b * spot.dy + c * spot.dz
       end
 
-      # What an edge from one place to another adds.
-      kernel ax: F32, ay: F32, az: F32, bx: F32, by: F32, bz: F32, mx: F32, my: F32, mz: F32, returns: F32
-      def contour(ax, ay, az, bx, by, bz, mx, my, mz)
-        one = 1.0 / Math.sqrt(ax * ax + ay * ay + az * az + 1e-20)
-        two = 1.0 / Math.sqrt(bx * bx + by * by + bz * bz + 1e-20)
-        cosine = ((ax * bx + ay * by + az * bz) * one * two).clamp(-1.0, 1.0)
-        cx = ay * bz - az * by
-        cy = az * bx - ax * bz
-        cz = ax * by - ay * bx
+      # What an edge from one place (the ray's origin) to another (its direction) adds.
+      kernel edge: Geometry::Ray, mx: F32, my: F32, mz: F32, returns: F32
+      def contour(edge, mx, my, mz)
+        one = 1.0 / Math.sqrt(edge.ox * edge.ox + edge.oy * edge.oy + edge.oz * edge.oz + 1e-20)
+        two = 1.0 / Math.sqrt(edge.dx * edge.dx + edge.dy * edge.dy + edge.dz * edge.dz + 1e-20)
+        cosine = ((edge.ox * edge.dx + edge.oy * edge.dy + edge.oz * edge.dz) * one * two).clamp(-1.0, 1.0)
+        cx = edge.oy * edge.dz - edge.oz * edge.dy
+        cy = edge.oz * edge.dx - edge.ox * edge.dz
+        cz = edge.ox * edge.dy - edge.oy * edge.dx
         length = Math.sqrt(cx * cx + cy * cy + cz * cz)
         length > 1e-12 ? Math.acos(cosine) * (cx * mx + cy * my + cz * mz) / length : 0.0
       end

@@ -87,14 +87,21 @@ module Vumbral
         end
       end
 
+      # A pixel's colour, not multiplied by its alpha, and that.
+      kernel image: F32[3], film: F32[1], py: I32, px: I32, returns: [F32, F32, F32, F32]
+      def plain(image, film, py, px)
+        alpha = image[py, px, 3].clamp(0.0, 1.0)
+        per = alpha > 0.0 ? 1.0 / alpha : 0.0
+        r, g, b = tone(film, image[py, px, 0] * per, image[py, px, 1] * per, image[py, px, 2] * per)
+        return r, g, b, alpha
+      end
+
       # Eight-bit pixels with alpha and nothing behind, the colour not multiplied by it: u8 [h, w, 4].
       kernel out: U8[3], image: F32[3], film: F32[1]
       def cut_out(out, image, film)
         parallel(image.dim(0)) do |py|
           image.dim(1).times do |px|
-            alpha = image[py, px, 3].clamp(0.0, 1.0)
-            per = alpha > 0.0 ? 1.0 / alpha : 0.0
-            r, g, b = tone(film, image[py, px, 0] * per, image[py, px, 1] * per, image[py, px, 2] * per)
+            r, g, b, alpha = plain(image, film, py, px)
             out[py, px, 0] = (255.0 * screen(r) + 0.5).to_i
             out[py, px, 1] = (255.0 * screen(g) + 0.5).to_i
             out[py, px, 2] = (255.0 * screen(b) + 0.5).to_i
@@ -108,9 +115,7 @@ module Vumbral
       def cut_out_deep(out, image, film)
         parallel(image.dim(0)) do |py|
           image.dim(1).times do |px|
-            alpha = image[py, px, 3].clamp(0.0, 1.0)
-            per = alpha > 0.0 ? 1.0 / alpha : 0.0
-            r, g, b = tone(film, image[py, px, 0] * per, image[py, px, 1] * per, image[py, px, 2] * per)
+            r, g, b, alpha = plain(image, film, py, px)
             out[py, px, 0] = (65_535.0 * screen(r) + 0.5).to_i
             out[py, px, 1] = (65_535.0 * screen(g) + 0.5).to_i
             out[py, px, 2] = (65_535.0 * screen(b) + 0.5).to_i

@@ -46,7 +46,6 @@ module Vumbral
         group "What it lights", touches: :light do
           choice :lights, "Lights", default: "all", choices: {all: "everything", volumes: "smoke and fog only", props: "props only"}, help: "What its light falls on."
           nodes :only_props, "Only these props", default: [], of: :prop, help: "Of the props, those that it lights alone. Without any, all."
-          switch :seen, "Seen itself", default: false, help: "Whether the ball or sheet that shines is in the picture. It hides nothing from its own light."
         end
         Shake.declare(self, turns: false, touches: :light)
       end
