@@ -53,9 +53,10 @@ module Vumbral
       option :frames, type: :string, desc: "A-B: what there is of these"
       option :size, type: :string, desc: "WxH in pixels, for pictures"
       option :passes, type: :string, desc: "For exr, besides the picture: #{Studio::Exports::PASSES.keys.join(",")}"
+      option :props, type: :string, desc: "For obj, ply and glb, only these: prop-1,prop-2"
       def export(shot)
-        passes = options[:passes].to_s.split(",").map(&:strip)
-        result = follow(workshop.exports.start(shot, options[:as], out: options[:out], frames: frames, size: size, passes: passes),
+        passes, props = options.values_at(:passes, :props).map { |list| list.to_s.split(",").map(&:strip) }
+        result = follow(workshop.exports.start(shot, options[:as], out: options[:out], frames: frames, size: size, passes: passes, props: props),
           "Export")
         answer(result) do
           say "#{result[:files]} files (#{result[:bytes] / 1024} KB) in #{result[:folder]}: frames #{result[:frames]}" \

@@ -39,6 +39,8 @@ module Vumbral
           end
           drawings = shot.respond_to?(:drawings) ? shot.drawings : {}
           brought = drawings.to_h { |name, svg| [name, @workshop.assets.bring_drawing(svg, "#{name.to_s.capitalize}.svg")[:digest]] }
+          pictures = shot.respond_to?(:pictures) ? shot.pictures : {}
+          brought.merge!(pictures.to_h { |name, png| [name, @workshop.assets.bring_picture(png, "#{name.to_s.capitalize}.png")[:digest]] })
           @workshop.shots.edit(row[:id], shot.edits(meshes.merge(brought)))
         end
         hang(row[:id], shot) if @workshop.prints.list(row[:id]).empty?

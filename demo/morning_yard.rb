@@ -17,10 +17,12 @@ module Vumbral
         {trough: Models.trough, vase: Models.vase, bowl: Models.bowl}
       end
 
+      def pictures = {motes: Dust.picture(5, 170, 0.028), sparks: Dust.picture(11, 70, 0.02)}
+
       # @param mesh [Hash{Symbol => String}] digests
       # @return [Array<Hash>]
       def edits(mesh)
-        vessels(mesh) + lantern + mist + air +
+        vessels(mesh) + lantern + mist + air + dust(mesh) +
           Scene.set("general", "last" => 96) +
           Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 3.0, "stir" => 0.08, "stir_size" => 0.3,
             "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.07) +
@@ -68,7 +70,17 @@ module Vumbral
           Scene.add("fog", "bank", "Fog bank", "course" => "low", "level" => 0.25, "thins" => 0.55, "thickness" => 0.2, "texture" => "drifts", "textured" => 0.75, "reach" => 45.0, "forward" => 0.55,
             "colour" => [0.93, 0.94, 0.96])]
       end
-      private_class_method :vessels, :lantern, :mist, :air
+
+      # Cards of motes before the camera: some in the light there, some that catch the sun by themselves.
+      def dust(mesh)
+        card = {"shape" => "card", "to_camera" => true, "casts" => false, "even_lit" => true, "light_colour" => [1.0, 0.86, 0.66]}
+        [Scene.add("prop", "motes", "Motes", card.merge("picture" => mesh.fetch(:motes), "size" => [2.6, 2.6, 1.0], "position" => [0.35, 0.95, 2.3], "opacity" => 0.4)),
+          Scene.add("prop", "motes-far", "Motes further off", card.merge("picture" => mesh.fetch(:motes), "size" => [2.2, 2.2, 1.0], "position" => [0.9, 1.1, 0.7], "turn" => [0.0, 0.0, 130.0], "opacity" => 0.55, "light" => 0.25)),
+          Scene.add("prop", "sparks", "Motes that shine", card.merge("picture" => mesh.fetch(:sparks), "size" => [1.5, 1.5, 1.0], "position" => [0.75, 1.15, 0.1], "opacity" => 0.6, "light" => 1.1)),
+          Scene.key("motes", "position", 1, [0.35, 0.9, 2.3]), Scene.key("motes", "position", 96, [0.45, 1.0, 2.3]),
+          Scene.key("sparks", "position", 1, [0.75, 1.12, 0.1]), Scene.key("sparks", "position", 96, [0.68, 1.2, 0.1])]
+      end
+      private_class_method :vessels, :lantern, :mist, :air, :dust
     end
   end
 end

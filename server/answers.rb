@@ -142,7 +142,7 @@ module Vumbral
         document = workshop.shots.document(row[:id])
         {id: row[:id], name: document.name, head: row[:head], event: event, trouble: workshop.home.trouble(workshop.now),
          document: document.to_h, steps: workshop.shots.steps(row[:id]),
-         timeline: Shot::Timeline.new(document).rows, scene: Picture::Renderer.scene(document, document.first_frame),
+         timeline: Shot::Timeline.new(document).rows, scene: Picture::Renderer.scene(document, document.first_frame, workshop.assets),
          bodies: workshop.bodies.key(document), led: Geometry::Hanging.places(document), eye: Picture::Camera.path(document),
          jobs: workshop.jobs.active(row[:id]).map { |job| workshop.jobs.show(job) }}
       end

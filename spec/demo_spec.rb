@@ -6,6 +6,7 @@ module Vumbral
       stub_const("Vumbral::Demo::Maker::SHOTS", described_class::SHOTS.map do |shot|
         Module.new do
           define_singleton_method(:meshes) { shot.meshes }
+          define_singleton_method(:pictures) { shot.pictures } if shot.respond_to?(:pictures)
           define_singleton_method(:drawings) { shot.drawings } if shot.respond_to?(:drawings)
           define_singleton_method(:edits) do |mesh|
             shot.edits(mesh) + [["general", "last", 10], ["chamber", "draft", 5.0], ["picture", "width", 160], ["picture", "height", 90]].map { |n, d, v| {"do" => "set", "node" => n, "dial" => d, "value" => v} }

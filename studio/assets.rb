@@ -10,6 +10,9 @@ module Vumbral
     class Assets
       LARGEST = 100 * 1024 * 1024
       MESHES_IN_MEMORY = 8
+      PICTURES_IN_MEMORY = 8
+      # Coloured pictures have at most so many pixels along an edge.
+      COLOURED_EDGE = 2048
       # So many names of parts are told.
       MOST_PARTS = 200
 
@@ -83,8 +86,8 @@ module Vumbral
         check_size(bytes.bytesize, name)
         grey = Pixels.read(bytes, name)
         digest = Digest::SHA256.hexdigest(bytes)[0, 24]
-        @workshop.home.write(picture_path(digest),
-          Zstd.compress([grey.dim(0), grey.dim(1)].pack("L<2") + grey.bytes, level: 3))
+        keep_pixels(picture_path(digest), grey)
+        keep_pixels(colour_path(digest), Pixels.read_colours(bytes, name, COLOURED_EDGE))
         facts = {width: grey.dim(1), height: grey.dim(0)}
         @workshop.db[:assets].insert_conflict(:ignore).insert(digest: digest, name: name, facts: JSON.generate(facts),
           created_at: @workshop.now, kind: "picture")
@@ -116,14 +119,22 @@ module Vumbral
       # @return [Kernel::Buffer] f32 [h, w], brightness 0 to 1, the first row on top
       def picture(digest)
         @pictures ||= {}
-        @pictures[digest] ||= begin
-          raw = Zstd.decompress(File.binread(picture_path(digest)))
-          height, width = raw.unpack("L<2")
-          Kernel::Buffer.new(:f32, height, width, bytes: raw[8..])
-        end
+        @pictures[digest] ||= pixels(picture_path(digest))
       rescue Errno::ENOENT
-        raise Refused.new("The picture that a source takes its strength from is gone; bring it again.",
-          code: "unknown_picture")
+        raise Refused.new("A picture that the shot uses is gone; bring it again.", code: "unknown_picture")
+      end
+
+      # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, the first row on top
+      def coloured(digest)
+        @coloured ||= {}
+        @coloured.shift if @coloured.size >= PICTURES_IN_MEMORY && !@coloured.key?(digest)
+        @coloured[digest] ||= begin
+          pixels(colour_path(digest), 4)
+        rescue Errno::ENOENT
+          # One that was brought before colours were kept.
+          grey = picture(digest)
+          Kernel::Buffer.of(:f32, grey.to_a.flat_map { |value| [value, value, value, 1.0] }, *grey.shape, 4)
+        end
       end
 
       # Keeps a mesh that nobody brought: a piece of one, say. @return [String] its digest
@@ -192,6 +203,16 @@ module Vumbral
       end
 
       def drawing_path(digest) = @workshop.home.within("meshes", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.outline")
+
+      def keep_pixels(path, pixels) = @workshop.home.write(path, Zstd.compress(pixels.shape.first(2).pack("L<2") + pixels.bytes, level: 3))
+
+      def pixels(path, *bands)
+        raw = Zstd.decompress(File.binread(path))
+        height, width = raw.unpack("L<2")
+        Kernel::Buffer.new(:f32, height, width, *bands, bytes: raw[8..])
+      end
+
+      def colour_path(digest) = picture_path(digest).sub(/grey\z/, "colour")
 
       def picture_path(digest)
         @workshop.home.within("pictures", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.grey")

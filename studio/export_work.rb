@@ -40,7 +40,7 @@ module Vumbral
         end
       end
 
-      def standing = @standing ||= Geometry::Standing.new(@document, @workshop.assets)
+      def standing = @standing ||= Geometry::Standing.new(@document, @workshop.assets, only: @task.payload["props"].then { |ids| ids if ids&.any? })
 
       # All props in one file that moves.
       def moving(out)
@@ -84,14 +84,47 @@ module Vumbral
         passes = @task.payload["passes"]
         channels = {"R" => [image, 0], "G" => [image, 1], "B" => [image, 2], "A" => [image, 3]}
         channels["depth.Z"] = [renderer.depths, 0] if passes.include?("depth")
-        parts(frame, key, size).each { |name, part| %w[R G B].each_with_index { |c, n| channels["#{name}.#{c}"] = [part, n] } } if passes.include?("lamps")
-        Formats::EXR.write(channels, whole: ["depth.Z"], told: {"comments" => "#{@document.name}, frame #{frame}; linear light, Rec. 709 primaries, colour multiplied by alpha"})
+        channels.merge!(more(passes, frame, key, size))
+        told = {"comments" => "#{@document.name}, frame #{frame}; linear light, Rec. 709 primaries, colour multiplied by alpha; motion in pixels, right and down"}
+        told.merge!(Formats::IDMattes.told(mattes.values)) if passes.include?("masks")
+        channels.merge!(lamps(image, frame, key, size)) if passes.include?("lamps")
+        Formats::EXR.write(channels, whole: ["depth.Z", *channels.keys.grep(/\A(#{Formats::IDMattes::LAYER}|heat|motion)/o)], told: told)
+      end
+
+      # The layers, which come to the whole exactly, for the whole is made of them.
+      def lamps(image, frame, key, size)
+        parts = parts(frame, key, size)
+        parts.values.each_with_index { |part, n| Picture::PaneKernels.sum(image, part, Kernel::Buffer.of(:f32, [1.0] * 3), n.zero?) }
+        parts.flat_map { |name, part| %w[R G B].each_with_index.map { |c, n| ["#{name}.#{c}", [part, n]] } }.to_h
+      end
+
+      # Names of the props by their ids; those of the same name share a mask.
+      def mattes = @mattes ||= @document.of(:prop).to_h { |prop| [prop.id, prop.name] }
+
+      # What else is known of the pixels.
+      def more(passes, frame, key, size)
+        wanted = passes & Picture::Passes::NAMES.keys
+        return {} if wanted.empty?
+
+        found = Picture::Passes.new(@workshop.painting.settings(@document, frame), Picture::Camera.settings(@document, frame - 1), @workshop.assets, *size)
+        wanted.map { |pass| layer(pass, found, key) }.reduce(:merge)
+      end
+
+      def layer(pass, found, key)
+        case pass
+        when "masks"
+          masks = found.masks(mattes.transform_values { |name| Formats::IDMattes.number(name) })
+          2.times.flat_map { |n| %w[R G B A].each_with_index.map { |c, i| ["#{Formats::IDMattes::LAYER}0#{n}.#{c}", [masks, 4 * n + i]] } }.to_h
+        when "normal" then %w[X Y Z].each_with_index.to_h { |c, n| ["normal.#{c}", [found.normal, n]] }
+        when "motion" then found.motion.then { |motion| {"motion.X" => [motion, 0], "motion.Y" => [motion, 1]} }
+        when "heat" then {"heat.T" => [found.heat(@workshop.painting.medium(key)), 0]}
+        end
       end
 
       # What each lamp, the sky and what glows adds.
       def parts(frame, key, size)
         names = (@document.of(:sun) + @document.of(:lamp)).map(&:name)
-        settings = Picture::Renderer.settings(@document, frame)
+        settings = @workshop.painting.settings(@document, frame)
         Picture::Parts.of(settings, names).transform_values do |part|
           @task.check
           @workshop.painting.of(part, key, size)

@@ -7,7 +7,7 @@ module Vumbral
       FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
                  "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file"}.freeze
       # What an OpenEXR picture may hold besides.
-      PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows"}.freeze
+      PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", **Picture::Passes::NAMES}.freeze
       # These need no run.
       PROPS = %w[obj ply glb].freeze
 
@@ -20,8 +20,9 @@ module Vumbral
       # @param frames [Range, nil] of the shot's frames: what there is of them is handed on. Without it all
       #   of the shot must be there
       # @param passes [Array<String>] of {PASSES}, for OpenEXR
+      # @param props [Array<String>] of formats that hold props, those that they hold; all without any
       # @return [Integer] the job's id
-      def start(shot_id, as, out: nil, frames: nil, size: nil, passes: [])
+      def start(shot_id, as, out: nil, frames: nil, size: nil, passes: [], props: [])
         unless FORMATS.key?(as)
           raise Refused.new("Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
         end
@@ -31,7 +32,7 @@ module Vumbral
 
         document = @workshop.shots.document(shot_id)
         wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
-        return props(shot_id, as, out, wanted, document) if PROPS.include?(as)
+        return props(shot_id, as, out, wanted, document, Array(props).map(&:to_s)) if PROPS.include?(as)
 
         there = @workshop.runs.there(shot_id)
         raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && @workshop.runs.still?(document)
@@ -56,11 +57,14 @@ module Vumbral
 
       private
 
-      def props(shot_id, as, out, frames, document)
+      def props(shot_id, as, out, frames, document, only)
         raise Refused.new("The shot has no props to hand on; add one first.", code: "no_prop") if document.of(:prop).empty?
 
+        unknown = only - document.of(:prop).map(&:id)
+        raise Refused.new("There is no prop #{unknown[0][0, 40].inspect} in the shot; there are: #{document.of(:prop).map(&:id).join(", ")}.", code: "bad_value") if unknown.any?
+
         @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: frames.map { |frame| [frame, nil] },
-          missing: "", document: document.to_json})
+          missing: "", document: document.to_json, props: only})
       end
 
       def checked(frames, document)

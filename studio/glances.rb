@@ -19,14 +19,16 @@ module Vumbral
 
       # Asks for one; what was asked for before and has not begun is not wanted any more.
       # @param eye [Hash, nil] "position", "target", "focal" (mm) instead of the shot's camera
+      # @param crop [Array<Float>, nil] only this part (left, top, right, bottom, 0 to 1), which is as large as `size` says
       # @return [String, Integer] the name of one that is there, or the job that makes it
       # @raise [Refused]
-      def ask(shot_id, frame, size, eye = nil)
+      def ask(shot_id, frame, size, eye = nil, crop = nil)
         checked(size, eye)
+        whole(crop) if crop
         document = @workshop.shots.document(shot_id)
         frame = frame.clamp(document.first_frame, document.last_frame)
         key = @workshop.runs.there(shot_id).include?(frame) ? @workshop.runs.best(shot_id, frame)[1] : nil
-        payload = {"frame" => frame, "key" => key, "size" => size, "eye" => eye, "document" => document.to_json}
+        payload = {"frame" => frame, "key" => key, "size" => size, "eye" => eye, "crop" => crop, "document" => document.to_json}
         name = Digest::SHA256.hexdigest(JSON.generate([Views::VERSION, payload]))[0, 24]
         return name if File.exist?(path(shot_id, name))
 
@@ -45,13 +47,19 @@ module Vumbral
       # @return [String] its name
       def make(shot_id, asked)
         document = Shot::Document.load(asked["document"])
-        pixels = @workshop.painting.glance(document, asked["frame"], asked["key"], asked["size"], eye: asked["eye"], coarse: asked["size"][0] < COARSE)
+        pixels = @workshop.painting.glance(document, asked["frame"], asked["key"], asked["size"], eye: asked["eye"], crop: asked["crop"], coarse: asked["size"][0] < COARSE && !asked["crop"])
         @workshop.home.write(path(shot_id, asked["name"]), Pixels.png(pixels))
         @workshop.home.thin(@workshop.home.within("glances", shot_id, "*.png"), KEPT)
         asked["name"]
       end
 
       private
+
+      def whole(crop)
+        return if crop.is_a?(Array) && crop.size == 4 && crop.all? { |c| c.is_a?(Numeric) && c.between?(0.0, 1.0) } && crop[0] < crop[2] && crop[1] < crop[3]
+
+        raise Refused.new("A part of a picture is told by its left, top, right and bottom, each from 0 to 1.", code: "bad_value")
+      end
 
       def checked(size, eye)
         unless size.is_a?(Array) && size.size == 2 && size.all? { |n| n.is_a?(Integer) && SIZES.cover?(n) }

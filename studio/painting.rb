@@ -20,7 +20,7 @@ module Vumbral
       # @yield [done, count] after each of the pictures that one with blur is made of
       # @return [Array(Picture::Renderer, Kernel::Buffer)] f32 [height, width, 4], see {Picture::Renderer#image}
       def image(document, frame, key, size, sharp: false, glow: true, &progress)
-        settings = Picture::Renderer.settings(document, frame)
+        settings = settings(document, frame)
         settings = Picture::Renderer.sharp(settings) if sharp
         renderer = Picture::Renderer.new(settings, @workshop.assets)
         [renderer, renderer.image(prepared(renderer, key), *size, sparks: glow ? sparks(document, frame) : nil, &progress)]
@@ -28,20 +28,38 @@ module Vumbral
 
       # A picture to look at, without blur.
       # @param eye [Hash, nil] "position", "target", "focal" instead of the shot's camera
+      # @param crop [Array<Float>, nil] only this part of it, which is as large as `size` says (left, top, right, bottom)
       # @param coarse [Boolean] lit coarsely and quickly
       # @return [Kernel::Buffer] u8 [height, width, 3]
-      def glance(document, frame, key, size, eye: nil, coarse: false)
-        settings = Picture::Renderer.sharp(Picture::Renderer.settings(document, frame))
+      def glance(document, frame, key, size, eye: nil, crop: nil, coarse: false)
+        settings = Picture::Renderer.sharp(settings(document, frame))
         settings = settings.merge("camera" => settings["camera"].merge(eye)) if eye
+        settings = settings.merge("camera" => settings["camera"].merge("crop" => crop)) if crop
         renderer = Picture::Renderer.new(settings, @workshop.assets)
         renderer.develop(renderer.image(prepared(renderer, key, coarse), *size, sparks: sparks(document, frame)))
       end
 
-      # @param settings [Hash] from {Picture::Renderer.settings}, perhaps changed
+      # @return [Hash] as {Picture::Renderer.settings}, with particles that are seen as copies of props
+      def settings(document, frame)
+        settings = Picture::Renderer.settings(document, frame)
+        @copies = [document, Picture::ParticleCopies.new(document, @workshop.assets)] unless @copies && @copies[0].equal?(document)
+        @copies[1].any? ? settings.merge("props" => settings["props"] + @copies[1].at(frame)) : settings
+      end
+
+      # @param settings [Hash] from {#settings}, perhaps changed
       # @return [Kernel::Buffer] f32 [height, width, 4]
       def of(settings, key, size)
         renderer = Picture::Renderer.new(settings, @workshop.assets)
-        renderer.image(renderer.prepare(medium(renderer, key)), *size)
+        renderer.image(renderer.prepare(medium(key, moving: renderer.moves?)), *size)
+      end
+
+      # @return [Light::Medium, nil] the gas of a frame; nothing where none was run
+      # @param moving [Boolean] whether it shall tell how it moves
+      def medium(key, moving: false)
+        return unless key
+
+        bricks, head = @workshop.frames.read(key)
+        Light::Medium.of(bricks, head, moving: moving)
       end
 
       private
@@ -56,15 +74,7 @@ module Vumbral
       def prepared(renderer, key, coarse = false)
         name = [key, renderer.lit_by, coarse]
         found = @lock.synchronize { (had = @kept.delete(name)) && (@kept[name] = had) }
-        found || renderer.prepare(medium(renderer, key), coarse: coarse).tap { |made| keep(name, made) }
-      end
-
-      # @return [Light::Medium, nil] nothing where no gas was run
-      def medium(renderer, key)
-        return unless key
-
-        bricks, head = @workshop.frames.read(key)
-        Light::Medium.of(bricks, head, moving: renderer.moves?)
+        found || renderer.prepare(medium(key, moving: renderer.moves?), coarse: coarse).tap { |made| keep(name, made) }
       end
 
       # What was not asked for longest goes first.

@@ -2,6 +2,7 @@
 
 # What is wrong with a picture is said in a sentence; libvips need not print it too.
 ENV["VIPS_WARNING"] ||= "off"
+require "tempfile"
 require "vips"
 
 module Vumbral
@@ -13,25 +14,50 @@ module Vumbral
       MOST_PIXELS = 100_000_000
       # A source cannot tell apart more than this many pixels along an edge.
       LARGEST_EDGE = 4096
-      # PNG, JPEG and TIFF begin like this.
-      BEGINNINGS = ["\x89PNG\r\n".b, "\xFF\xD8\xFF".b, "II*\0".b, "MM\0*".b].freeze
+      # PNG, JPEG, TIFF, OpenEXR and Radiance HDR begin like this.
+      BEGINNINGS = ["\x89PNG\r\n".b, "\xFF\xD8\xFF".b, "II*\0".b, "MM\0*".b, "v/1\x01".b, "#?".b].freeze
+      KINDS = "PNG, JPEG, TIFF, OpenEXR or Radiance HDR"
 
       # Reads row by row and shrinks on the way, so that a huge picture takes little memory.
-      # @param bytes [String] a PNG, JPEG or TIFF file
+      # @param bytes [String] a file of {KINDS}
       # @return [Kernel::Buffer] f32 [height, width], brightness 0 to 1
       # @raise [Refused]
       def read(bytes, name)
         unreadable(name) unless BEGINNINGS.any? { |beginning| bytes.b.start_with?(beginning) }
-        image = Vips::Image.new_from_buffer(bytes, "", access: :sequential)
+        image = opened(bytes, access: :sequential)
         check_pixels(image, name)
         largest = [image.width, image.height].max
         image = image.shrink(*[largest.to_f / LARGEST_EDGE] * 2) if largest > LARGEST_EDGE
         image = image.flatten if image.has_alpha?
+        return light(image) unless %i[uchar ushort].include?(image.format)
+
         deep = image.format == :ushort
         image = image.colourspace(deep ? :grey16 : :b_w).extract_band(0).cast(:float) / (deep ? 65_535.0 : 255.0)
         Kernel::Buffer.new(:f32, image.height, image.width, bytes: image.write_to_memory)
       rescue Vips::Error
         unreadable(name)
+      end
+
+      # OpenEXR is read from files alone.
+      def opened(bytes, **how)
+        image = bytes.b.start_with?(BEGINNINGS[4]) ? from_file(bytes) : Vips::Image.new_from_buffer(bytes, "", **how)
+        (image.coding == :rad) ? image.rad2float : image
+      end
+
+      def from_file(bytes)
+        Tempfile.create(["picture", ".exr"], binmode: true) do |file|
+          file.write(bytes)
+          file.close
+          Vips::Image.new_from_file(file.path).copy_memory
+        end
+      end
+
+      # Of light, which may be any number, how bright it is, to 1.
+      def light(image)
+        image = image.extract_band(0, n: 3) * [0.2126, 0.7152, 0.0722] if image.bands >= 3
+        image = (image.bands == 3) ? image.bandmean * 3.0 : image.extract_band(0)
+        image = (image > 1.0).ifthenelse(1.0, (image < 0.0).ifthenelse(0.0, image)).cast(:float)
+        Kernel::Buffer.new(:f32, image.height, image.width, bytes: image.write_to_memory)
       end
 
       def check_pixels(image, name)
@@ -42,13 +68,46 @@ module Vumbral
       end
 
       def unreadable(name)
-        raise Refused.new("#{name} cannot be read as a picture; bring it as PNG, JPEG or TIFF.", code: "bad_picture")
+        raise Refused.new("#{name} cannot be read as a picture; bring it as #{KINDS}.", code: "bad_picture")
       end
-      private_class_method :check_pixels, :unreadable
+      private_class_method :opened, :from_file, :light, :check_pixels, :unreadable
+
+      # @param bytes [String] as {.read} takes them, or OpenEXR or Radiance HDR
+      # @param most [Integer] pixels along its longer edge
+      # @return [Kernel::Buffer] f32 [height, width, 4], linear red, green, blue, and alpha
+      # @raise [Refused]
+      def read_colours(bytes, name, most)
+        unreadable(name) unless BEGINNINGS.any? { |beginning| bytes.b.start_with?(beginning) }
+        image = opened(bytes)
+        check_pixels(image, name)
+        real = !%i[uchar ushort].include?(image.format)
+        # Of an OpenEXR file alpha comes as 255 for whole, and colours times it.
+        top = {uchar: 255.0, ushort: 65_535.0}.fetch(image.format, 255.0)
+        alpha = image.has_alpha? ? image.extract_band(image.bands - 1).cast(:float) / top : image.extract_band(0).cast(:float) * 0.0 + 1.0
+        image = image.extract_band(0, n: image.bands - 1) if image.has_alpha?
+        image = image.bandjoin([image] * 2) if image.bands == 1 && real
+        image = real ? image / (alpha > 1e-4).ifthenelse(alpha, 1.0) : image.colourspace(:scrgb)
+        image = image.cast(:float).bandjoin(alpha)
+        larger = [image.width, image.height].max.fdiv(most)
+        image = image.resize(1.0 / larger, kernel: :linear) if larger > 1.0
+        Kernel::Buffer.new(:f32, image.height, image.width, 4, bytes: image.write_to_memory)
+      rescue Vips::Error
+        unreadable(name)
+      end
 
       # @param pixels [Kernel::Buffer] u8 or u16 [height, width, bands]
       # @return [String] a PNG
       def png(pixels) = image(pixels).write_to_buffer(".png", compression: 3)
+
+      # @param coloured [Kernel::Buffer] from {.read_colours}
+      # @return [String] a PNG of 8 bit; what is brighter than white is white
+      def shown(coloured)
+        height, width, = coloured.shape
+        image = Vips::Image.new_from_memory(coloured.bytes, width, height, 4, :float)
+        alpha = (image.extract_band(3) * 255.0).cast(:uchar)
+        image = image.extract_band(0, n: 3).copy(interpretation: :scrgb).colourspace(:srgb).bandjoin(alpha)
+        image.thumbnail_image(1024, size: :down).write_to_buffer(".png", compression: 3)
+      end
 
       # @param pixels [Kernel::Buffer] u8 [height, width, 3]
       # @return [String] a JPEG, with its colour space

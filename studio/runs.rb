@@ -123,6 +123,16 @@ module Vumbral
         found || raise(Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run"))
       end
 
+      # @return [String, nil] the file of a frame of a shot as it once stood; nil where it needs none
+      # @raise [Refused] where that is gone
+      def key_of(document, quality, frame)
+        return if still?(document)
+
+        plan = Gas::Plan.new(document, quality.to_sym)
+        [shown_keys(plan), plan.keys].map { |keys| keys[frame] }.find { |key| key && @workshop.frames.frame?(key) } ||
+          raise(Refused.new("The run that this print was made of is gone; bring its settings back and run it again.", code: "not_run"))
+      end
+
       # @return [Array<Integer>] the frames that there are of the shot as it stands
       def there(shot_id)
         document = @workshop.shots.document(shot_id)

@@ -8,6 +8,10 @@ module Vumbral
       # Features across.
       WIDE = 4.0
 
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
       # @param frame [Integer, nil] the shot's first otherwise
       # @return [String] a PNG, brightness by the texture's value from 0 to 1
       # @raise [Refused] for what is no texture
@@ -17,13 +21,13 @@ module Vumbral
 
         frame ||= document.first_frame
         width, height = SIZE
-        row = Kernel::Buffer.of(:f32, Maps::Textures.row(document, node, frame), 1, Maps::Textures::WIDTH)
+        row = Maps::Patterns.buffer([Geometry::Textures.row(document, node, frame)], @workshop.assets)
         values = Kernel::Buffer.new(:f32, height, width)
         across = WIDE * node[:size, frame]
         down = across * height / width
         # An upright sheet before where it begins.
         x, y, z = node[:offset, frame]
-        Maps::TextureKernels.look(values, row, 0, Kernel::Buffer.of(:f32, [x - 0.5 * across, y + 0.5 * down, z, across, 0.0, 0.0, 0.0, -down, 0.0]))
+        Geometry::TextureKernels.look(values, row, 0, Kernel::Buffer.of(:f32, [x - 0.5 * across, y + 0.5 * down, z, across, 0.0, 0.0, 0.0, -down, 0.0]))
         shades = values.to_a.map { |value| (255.0 * Geometry::Colours.encoded(value.clamp(0.0, 1.0))).round }
         Pixels.png(Kernel::Buffer.of(:u8, shades, height, width, 1))
       end

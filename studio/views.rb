@@ -83,7 +83,7 @@ module Vumbral
         key = light_key(document, frame)
         return @painter[1] if @painter && @painter[0] == key
 
-        painter = Painter.new(Light::Rig.new(Light::Rig.settings(document, frame)),
+        painter = Painter.new(Light::Rig.new(Light::Rig.settings(document, frame), @workshop.assets),
           Picture::PropScene.new(Picture::PropScene.those(Picture::PropScene.settings(document, frame), "casts"), @workshop.assets, before: @painter && @painter[1].scene))
         @painter = [key, painter]
         painter

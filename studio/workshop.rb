@@ -38,7 +38,9 @@ module Vumbral
 
       def prints = @prints ||= Prints.new(self)
 
-      def swatches = @swatches ||= Swatches.new
+      def balances = @balances ||= Balances.new(self)
+
+      def swatches = @swatches ||= Swatches.new(self)
 
       def glances = @glances ||= Glances.new(self)
 

@@ -30,6 +30,7 @@ module Vumbral
       #   and highest along z, y, x
       # @param reach [Integer] cells that the content may go in the step to come
       # @return [Array(Array<Integer>, Array<Integer>)] origin and size
+      # @raise [Refused] where sources reach over more cells than it may have
       def fit(state, boxes, reach)
         boxes = [content(state), *boxes].compact
         return [state.origin, state.size] if boxes.empty?
@@ -43,11 +44,16 @@ module Vumbral
         size = last.zip(first).map { |b, a| b - a }
         @full = @most && size.reduce(:*) > @most
         return [state.origin, state.size] if @full && state.size.max > BRICK
+        raise too_wide(size) if @full
 
         enough?(state, first, size) ? [state.origin, state.size] : [first, size]
       end
 
       private
+
+      def too_wide(size)
+        Refused.new("Its sources alone reach over #{size.reverse.join(" x ")} voxels, and Voxels at most allows #{@most}; feed from something smaller, or make the voxels larger.", code: "too_large")
+      end
 
       def enough?(state, first, size)
         inside = state.origin.zip(state.size, first, size).all? { |o, n, f, s| o <= f && o + n >= f + s }

@@ -13,7 +13,7 @@ module Vumbral
       def of(document, node, frame)
         from, to = pose(node, frame - 1, document), pose(node, frame, document)
         outline, from, to = shaped(document, node, frame, from, to)
-        body = {"outline" => outline, "from" => from, "to" => (Hanging.leader(document, node) || Hanging.aim(document, node)) ? to.merge("turn" => Transform.near(from["turn"], to["turn"])) : to}
+        body = {"outline" => outline, "from" => from, "to" => (Hanging.leader(document, node) || Hanging.aim(document, node) || node[:to_camera]) ? to.merge("turn" => Transform.near(from["turn"], to["turn"])) : to}
         return body unless Breaking.broken?(node, frame)
 
         body.merge("broken" => Breaking.settings(document, node, frame, box(document)))
@@ -45,6 +45,8 @@ module Vumbral
 
       # @return [Boolean] whether it moves from frame to frame, by itself or with what it goes with
       def goes?(document, node)
+        return true if node.kind.name == :prop && node[:to_camera] && document.the(:camera).curves.key?(:position)
+
         [node, Hanging.aim(document, node)].compact.flat_map { |one| [one, *Hanging.leaders(document, one)] }.any? { |one| Shake.shakes?(one) || %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
       end
 

@@ -22,7 +22,15 @@ module Vumbral
         row = DIALS.to_h { |dial| [dial.to_s, path[dial]] }
         rest = document.operations(prop.id).any? { |operation| Operations.changes?(operation) }
         row.merge("name" => node.name, "behind" => node[:behind], "first" => first, "frame" => frame, "rate" => document.rate, "scale" => prop[:scale, document.first_frame],
-          "travel" => travel(document, node, first, frame)).merge(rest ? {"rest" => Shapes.outline(prop, document: document, frame: document.first_frame)} : {})
+          "travel" => travel(document, node, first, frame), **pace(document, path, prop)).merge(rest ? {"rest" => Shapes.outline(prop, document: document, frame: document.first_frame)} : {})
+      end
+
+      # What a texture makes of its pace, by places of the prop.
+      def pace(document, path, prop)
+        texture = document.nodes[path[:paced_by]]
+        return {} if texture.nil? || texture.off? || path[:paced].zero? || Textures::READ.include?(texture[:what])
+
+        {"pace" => Textures.on(document, texture, prop, document.first_frame), "paced" => path[:paced]}
       end
 
       # @return [String, nil] the prop that it runs over
@@ -73,7 +81,7 @@ module Vumbral
           raise Refused.new("The triangles of the prop that #{row["name"]} runs over change from frame to frame; let what is done to its shape move points only, or bake the prop.", code: "not_alike")
         end
         @fields ||= {}
-        key = [row["rest"] || outline, row.slice(*DIALS.map(&:to_s), "scale")]
+        key = [row["rest"] || outline, row.slice(*DIALS.map(&:to_s), "scale", "pace", "paced")]
         found = @fields.delete(key)
         @fields.delete(@fields.keys.first) if @fields.size >= KEPT
         @fields[key] = found || measured(row, rest)
@@ -99,7 +107,7 @@ module Vumbral
         FrontKernels.turn_back(distance) if row["reversed"]
         Field.new(distance, numbers)
       end
-      private_class_method :start, :travel, :measured, :piece
+      private_class_method :start, :travel, :pace, :measured, :piece
     end
   end
 end

@@ -293,25 +293,6 @@ module Vumbral
         heap[n] = p
         at[p] = n
       end
-
-      # How many seconds a metre takes at each point: one, more or less by noise between the points' places.
-      kernel slowness: F32[1], points: F32[2], uneven: F32, per: F32, octaves: I32, seed: I32
-      def slow(slowness, points, uneven, per, octaves, seed)
-        parallel(points.dim(0)) do |n|
-          sum = 0.0
-          whole = 0.0
-          weight = 1.0
-          times = per
-          octaves.times do |o|
-            sum += weight * Grid::Noise.value(points[n, 0] * times, points[n, 1] * times, points[n, 2] * times, 0.0, seed + 17 * o)
-            whole += weight
-            weight *= 0.5
-            times *= 2.0
-          end
-          # As much slower here as it is faster there: the noise is of the logarithm.
-          slowness[n] *= Math.exp(-2.5 * uneven * sum / whole)
-        end
-      end
     end
   end
 end

@@ -38,7 +38,11 @@ module Vumbral
 
       def self.slowness(row, places)
         out = Kernel::Buffer.new(:f32, places.dim(0)).fill(1.0)
-        FrontKernels.slow(out, places, row["uneven"], 1.0 / row["uneven_size"], row["octaves"], row["seed"]) if row["uneven"].positive?
+        PaceKernels.slow(out, places, row["uneven"], 1.0 / row["uneven_size"], row["octaves"], row["seed"]) if row["uneven"].positive?
+        if row["pace"]
+          pattern = Kernel::Buffer.of(:f32, row["pace"], 1, Textures::WIDTH)
+          PaceKernels.pace(out, places, pattern, row["paced"])
+        end
         out
       end
 

@@ -14,7 +14,9 @@ module Vumbral
         leader = leader(document, node)
         world = leader ? on(pose(document, leader, frame), own) : own
         aim = aim(document, node)
-        aim ? facing(world, own, pose(document, aim, frame).position) : world
+        return facing(world, own, pose(document, aim, frame).position) if aim
+
+        (node.kind.name == :prop && node[:to_camera]) ? facing(world, own, document.the(:camera)[:position, frame]) : world
       end
 
       # What its front turns to: not one that goes with it, nor one that turns to it.

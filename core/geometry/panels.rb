@@ -32,6 +32,12 @@ module Vumbral
         sheet(Array.new(cells + 1) { |n| [0.0, (n.to_f / cells - 0.5) * size[2]] }, size[0], cells)
       end
 
+      # An upright sheet that faces along z, with a picture's places on it.
+      def card(size)
+        x, y = size[0] / 2.0, size[1] / 2.0
+        Mesh.from([-x, -y, 0.0, x, -y, 0.0, x, y, 0.0, -x, y, 0.0], [0, 1, 2, 0, 2, 3], places: [0.0, 0.0, 1.0, 0.0, 1.0, 1.0, 0.0, 0.0, 1.0, 1.0, 0.0, 1.0])
+      end
+
       # Ground and wall with a rounded fold between them, open: the ground before the origin, the wall behind it.
       # @param size [Array<Float>] width, height of the wall, depth of the ground
       # @param fold [Float] radius, metres

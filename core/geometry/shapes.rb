@@ -5,7 +5,7 @@ module Vumbral
     # A prop's shape as plain numbers, and the mesh that these describe.
     module Shapes
       # The dials that make up each shape.
-      DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "cylinder" => %i[radius tall],
+      DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "card" => %i[size], "cylinder" => %i[radius tall],
                "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh], "capsule" => %i[radius tall sides], "backdrop" => %i[size fold cells],
                "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep]}.freeze
       # And those that count where they are not as usual.
@@ -83,6 +83,7 @@ module Vumbral
         when "sphere" then Builders.sphere(radius, **{divisions: outline["divisions"]}.compact)
         when "box" then cells ? Panels.box(size, cells) : Builders.box(size)
         when "plane" then cells ? Panels.plane(size, cells) : Builders.plane(size)
+        when "card" then Panels.card(size)
         when "cylinder" then Builders.cylinder(radius, tall, **sides)
         when "cone" then Builders.cone(radius, tall, **sides)
         when "capsule" then Builders.capsule(radius, tall, **sides)

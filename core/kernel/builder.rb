@@ -12,6 +12,8 @@ module Vumbral
     class Builder
       Build = Struct.new(:path, :written)
 
+      # A kernel that is longer than this with all that it calls is called itself, letters.
+      LONGEST = 60_000
       # Not -ffast-math: a number that is not a number must stay visible.
       FLAGS = %w[-O3 -march=native -fno-math-errno -fno-trapping-math -fno-signed-zeros -fopenmp -fPIC -shared
         -std=gnu11 -w].freeze
@@ -58,8 +60,8 @@ module Vumbral
       def source
         @source ||= begin
           order = collect
-          [Prelude.text(self.class.checks?), tuples(order), order.map { |translator, _| "#{translator.head};\n" },
-            order.map { |_, code| code }, exports].flatten.join("\n")
+          [Prelude.text(self.class.checks?), tuples(order), order.map { |translator| "#{translator.head};\n" },
+            order.map(&:definition), exports].flatten.join("\n")
         end
       end
 
@@ -119,7 +121,19 @@ module Vumbral
       def collect
         @seen = {}
         @library.kernels.each_value { |signature| visit(signature) }
+        part
         @seen.values
+      end
+
+      # What would be too long with all that it calls laid into it stands apart; else the compiler takes minutes, and what
+      # is so long gains nothing by it.
+      def part
+        lengths = {}
+        @seen.each do |key, translator|
+          lengths[key] = translator.size + translator.calls.sum { |callee| lengths.fetch(Translator.symbol(callee), 0) }
+          translator.apart = translator.signature.returns && lengths[key] > LONGEST
+          lengths[key] = 0 if translator.apart
+        end
       end
 
       def visit(signature)
@@ -128,10 +142,10 @@ module Vumbral
 
         @seen[key] = nil
         translator = Translator.new(signature)
-        code = translator.translate
+        translator.translate
         translator.calls.uniq.each { |callee| visit(callee) }
         @seen.delete(key)
-        @seen[key] = [translator, code]
+        @seen[key] = translator
       end
 
       def written_by(key)
@@ -139,15 +153,19 @@ module Vumbral
         arrays_written(@library.kernels[key]).map(&:to_s)
       end
 
-      # What a called kernel writes is written by its caller too.
+      # What a called kernel writes is written by its caller too. Found once for each, for many call the same.
       def arrays_written(signature)
-        translator, = @seen.fetch(Translator.symbol(signature))
+        key = Translator.symbol(signature)
+        @arrays_written ||= {}
+        return @arrays_written[key] if @arrays_written.key?(key)
+
+        translator = @seen.fetch(key)
         through = translator.passed.select { |_, callee, argument| arrays_written(callee).include?(argument) }
-        (translator.written + through.map(&:first)).uniq & signature.flat.keys
+        @arrays_written[key] = (translator.written + through.map(&:first)).uniq & signature.flat.keys
       end
 
       def tuples(order)
-        order.map { |translator, _| translator.signature.returns }.grep(Array).uniq { |types| types.map(&:compute) }.map do |types|
+        order.map { |translator| translator.signature.returns }.grep(Array).uniq { |types| types.map(&:compute) }.map do |types|
           fields = types.each_with_index.map { |type, i| "#{Types::C_NAMES.fetch(type.compute)} v#{i};" }.join(" ")
           "typedef struct { #{fields} } #{Translator.return_type(types)};\n"
         end

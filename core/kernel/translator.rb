@@ -42,12 +42,22 @@ module Vumbral
         definition = Source.definition(@signature)
         # The body goes first: it finds out which locals there are.
         body = block(definition.body, result: @signature.returns)
-        "#{@rows.join("\n")}\n#{head} {\n#{declarations(@scopes.last)}#{body}}\n"
+        @body = "{\n#{declarations(@scopes.last)}#{body}}\n"
       end
+
+      # @return [String] the C function, once it was translated
+      def definition = "#{@rows.join("\n")}\n#{head} #{@body}"
+
+      # @return [Integer] how long it is, letters
+      def size = @body.size
+
+      # Whether it stands apart: is called, and not laid into those who call it.
+      attr_accessor :apart
 
       # @return [String] the C function's head
       def head
-        "static #{"inline __attribute__((always_inline)) " if @signature.returns}#{return_type} #{self.class.symbol(@signature)}(" \
+        way = @apart ? "__attribute__((noinline)) " : "inline __attribute__((always_inline)) "
+        "static #{way if @signature.returns}#{return_type} #{self.class.symbol(@signature)}(" \
 "#{parameters.join(", ")})"
       end
 

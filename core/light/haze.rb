@@ -14,7 +14,7 @@ module Vumbral
       # @param document [Shot::Document]; @param frame [Numeric]
       # @return [Hash] plain data
       def self.settings(document, frame)
-        textures = Maps::Textures.rows(document, frame)
+        textures = Geometry::Textures.rows(document, frame)
         fogs = document.of(:fog).filter_map { |node| fog(document, node, frame, textures.keys) }
         beams = beams(document, frame)
         return {"veils" => []} if fogs.empty? && beams.empty?
@@ -85,8 +85,7 @@ module Vumbral
       def fields = @fields.empty? ? Kernel::Buffer.new(:f32, 1) : Kernel::Buffer.new(:f32, @fields.sum(&:size), bytes: @fields.map(&:bytes).join)
 
       def textures
-        list = @settings["textures"]
-        list.empty? ? Kernel::Buffer.new(:f32, 1, Maps::Textures::WIDTH) : Kernel::Buffer.of(:f32, list.flatten, list.size, Maps::Textures::WIDTH)
+        @textures ||= Maps::Patterns.buffer(@settings["textures"], @meshes)
       end
 
       # Light from above and below in the mean.
@@ -96,7 +95,7 @@ module Vumbral
 
       def nothing
         one = Kernel::Buffer.new(:f32, 1, 1, 1)
-        HazeLight.new(Kernel::Buffer.new(:f32, 0, WIDTH), Kernel::Buffer.new(:f32, 1), Kernel::Buffer.new(:f32, 1, Maps::Textures::WIDTH), Kernel::Buffer.new(:f32, 1), Kernel::Buffer.new(:f32, 0, 16),
+        HazeLight.new(Kernel::Buffer.new(:f32, 0, WIDTH), Kernel::Buffer.new(:f32, 1), Kernel::Buffer.new(:f32, 1, Geometry::Textures::WIDTH), Kernel::Buffer.new(:f32, 1), Kernel::Buffer.new(:f32, 0, 16),
           Kernel::Buffer.new(:f32, 1, 1, 1, 1), one, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, Kernel::Buffer.new(:f32, 0, Lamps::WIDTH))
       end
 

@@ -39,14 +39,17 @@ module Vumbral
               lamps.dim(0).times do |n|
                 dx, dy, dz, distance, gain = LampKernels.towards(lamps, n, x, y, z)
                 found = 1.0
-                if lamps[n, 7] > 0.5 && gain > 0.0
+                # What is dark need not be looked for.
+                if lamps[n, 7] > 0.5 && gain > 0.0 && lamps[n, 4] + lamps[n, 5] + lamps[n, 6] > 0.0
                   found = Math.exp(-lost(haze, lamps, Geometry::Ray.new(x, y, z, dx, dy, dz), distance) -
                     thickness * VolumeKernels.strides(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance, 2.0))
                 end
                 left[n, k, j, i] = found
               end
               sum = 0.0
-              BounceKernels::WAYS.times do |n|
+              lit = haze.red + haze.green + haze.blue > 0.0
+              sum = 1.0 if !lit
+              (lit ? BounceKernels::WAYS : 0).times do |n|
                 a, b, c = BounceKernels.way(n)
                 one = 1.0 / Math.sqrt(a * a + b * b + c * c)
                 sum += (n < 6 ? BounceKernels::AXIS : BounceKernels::DIAGONAL) * Math.exp(-lost(haze, lamps, Geometry::Ray.new(x, y, z, a * one, b * one, c * one), 1e9))

@@ -42,7 +42,7 @@ module Vumbral
         if found > 0.0
           found *= Math.exp(-[y - haze.veils[n, LEVEL], 0.0].max * haze.veils[n, THINS]) if haze.veils[n, THINS] > 0.0
           if haze.veils[n, TEXTURE] > -0.5
-            found *= 1.0 + haze.veils[n, TEXTURED] * ([Maps::TextureKernels.value(haze.textures, haze.veils[n, TEXTURE].to_i, x, y, z, width), 0.0].max - 1.0)
+            found *= 1.0 + haze.veils[n, TEXTURED] * ([Geometry::TextureKernels.value(haze.textures, haze.veils[n, TEXTURE].to_i, x, y, z, width), 0.0].max - 1.0)
           end
         end
         found

@@ -5,11 +5,14 @@ module Vumbral
     # What comes from a lamp. One is a row of `lamps` f32 [n, {Lamps::WIDTH}]: 0 for a sun, less for one so wide (half
     # of it, as a tangent), 1 for a point, more for a ball of that radius (m) above 1; the direction to the sun or the
     # lamp's place; red, green, blue; 1 if it casts shadows; kind ({Lamps::KINDS}), the way it shines, where a cone ends
-    # and begins to fade (cosines) or half the sizes of a sheet, the way across; power of falloff; what it lights.
+    # and begins to fade (cosines) or half the sizes of a sheet, the way across; power of falloff; what it lights; 1 where
+    # a slide stands in its cone, whose values follow.
     module LampKernels
       extend Kernel::Library
 
       SIZE, PLACE, RED, SHADES, KIND, WAY, EDGE, ACROSS, POWER, LIGHTS = 0, 1, 4, 7, 8, 9, 12, 14, 17, 18
+      # Where slides begin, and their sides.
+      SLIDE, SIDE = 20, 64
 
       # Direction and distance from a place to a lamp, and how much nearness and the lamp's own way count.
       kernel lamps: F32[2], n: I32, x: F32, y: F32, z: F32, returns: [F32, F32, F32, F32, F32]
@@ -45,8 +48,28 @@ module Vumbral
         if lamps[n, KIND] < 1.5
           s = ((cosine - lamps[n, EDGE]) / (lamps[n, EDGE + 1] - lamps[n, EDGE])).clamp(0.0, 1.0)
           share = s * s * (3.0 - 2.0 * s)
+          share *= slide(lamps, n, dx, dy, dz, cosine) if lamps.dim(1) > SLIDE && share > 0.0 && lamps[n, SLIDE - 1] > 0.5
         end
         share
+      end
+
+      # How much a slide lets through that just fills the cone. The direction is that towards the lamp.
+      kernel lamps: F32[2], n: I32, dx: F32, dy: F32, dz: F32, cosine: F32, returns: F32
+      def slide(lamps, n, dx, dy, dz, cosine)
+        ux = lamps[n, WAY + 1] * lamps[n, ACROSS + 2] - lamps[n, WAY + 2] * lamps[n, ACROSS + 1]
+        uy = lamps[n, WAY + 2] * lamps[n, ACROSS] - lamps[n, WAY] * lamps[n, ACROSS + 2]
+        uz = lamps[n, WAY] * lamps[n, ACROSS + 1] - lamps[n, WAY + 1] * lamps[n, ACROSS]
+        per = 0.5 * lamps[n, EDGE] / (Math.sqrt([1.0 - lamps[n, EDGE] * lamps[n, EDGE], 1e-9].max) * [cosine, 1e-4].max)
+        x = (0.5 + per * (dx * lamps[n, ACROSS] + dy * lamps[n, ACROSS + 1] + dz * lamps[n, ACROSS + 2])) * SIDE - 0.5
+        y = (0.5 + per * (dx * ux + dy * uy + dz * uz)) * SIDE - 0.5
+        x = x.clamp(0.0, SIDE - 1.001)
+        y = y.clamp(0.0, SIDE - 1.001)
+        i = x.to_i
+        j = y.to_i
+        at = SLIDE + j * SIDE + i
+        top = lamps[n, at] + (x - i) * (lamps[n, at + 1] - lamps[n, at])
+        under = lamps[n, at + SIDE] + (x - i) * (lamps[n, at + SIDE + 1] - lamps[n, at + SIDE])
+        [top + (y - j) * (under - top), 0.0].max
       end
 
       # A direction towards another place of a sun's disc: `far` from its middle (0 to 1), `turn` around it.

@@ -6,6 +6,8 @@ module Vumbral
     module Lamps
       # Numbers of a row.
       WIDTH = 20
+      # Places along each side of a slide; it stands behind a row's own numbers.
+      SLIDE = 64
       ROUND, SPOT, AREA = 0.0, 1.0, 2.0
       KINDS = {"point" => ROUND, "spot" => SPOT, "area" => AREA}.freeze
       # How light falls off with distance: to which power.
@@ -27,6 +29,50 @@ module Vumbral
 
       # A row of one that shines all round. @param first [Array<Float>] its first eight numbers
       def round(first, lights = LIGHTS["all"]) = first + [ROUND, 0.0, -1.0, 0.0, -1.0, 1.0, 1.0, 0.0, 0.0, 2.0, lights, 0.0]
+
+      # What spots shine through: rows of textures ({Geometry::Textures}), as plain data. The picture of one fills the cone.
+      # @return [Hash{Integer => Array}] by the number of the lamp's row
+      def slides(document, frame)
+        suns = document.of(:sun).size
+        document.of(:lamp).each_with_index.filter_map do |node, n|
+          texture = (node[:as] == "spot") ? document.nodes[node[:slide]] : nil
+          [suns + n, Geometry::Textures.flat(document, texture, frame)] if texture && document.on?(texture)
+        end.to_h
+      end
+
+      # Pictures on sheets. @return [Hash{Integer => String}] digests by the number of the lamp's row
+      def pictures(document)
+        suns = document.of(:sun).size
+        document.of(:lamp).each_with_index.filter_map { |node, n| [suns + n, node[:picture]] if node[:as] == "area" && node[:picture] }.to_h
+      end
+
+      # The same rows with the light of those that have a picture in its mean colour; no brighter or darker.
+      # @param pictures [Hash] from {.pictures}
+      def tinted(rows, pictures, meshes)
+        return rows if pictures.empty? || meshes.nil?
+
+        rows.each_with_index.map do |row, n|
+          next row unless pictures.key?(n)
+
+          mean = Environment.mean(pictures[n], meshes)
+          row.dup.tap { |tinted| 3.times { |c| tinted[LampKernels::RED + c] *= mean[c] } }
+        end
+      end
+
+      # @param rows [Array<Array<Float>>]; @param slides [Hash] from {.slides}; @param meshes [#picture]
+      # @return [Kernel::Buffer] f32 [n, WIDTH and, where any has one, a slide]
+      def buffer(rows, slides, meshes)
+        return Kernel::Buffer.of(:f32, rows.flatten, rows.size, WIDTH) if slides.empty?
+
+        values = Kernel::Buffer.new(:f32, SLIDE, SLIDE)
+        bytes = rows.each_with_index.map do |row, n|
+          next row.pack("e*") + "\0" * (4 * SLIDE * SLIDE) unless slides.key?(n)
+
+          Geometry::TextureKernels.look(values, Maps::Patterns.buffer([slides[n]], meshes), 0, Kernel::Buffer.of(:f32, [-0.5, 0.5, 0.0, 1.0, 0.0, 0.0, 0.0, -1.0, 0.0]))
+          (row[0...-1] + [1.0]).pack("e*") + values.bytes
+        end
+        Kernel::Buffer.new(:f32, rows.size, WIDTH + SLIDE * SLIDE, bytes: bytes.join)
+      end
 
       # Props that each lamp lights alone; nothing for all. @return [Array<Array<String>, nil>] in the order of {.rows}
       def links(document)

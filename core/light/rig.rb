@@ -7,11 +7,12 @@ module Vumbral
       attr_reader :lamps, :sky, :albedo, :thickness, :shadow, :bounces, :fire, :forward, :back, :back_share, :shaping
 
       # @param settings [Hash] from {.settings}
-      def initialize(settings)
-        rows = settings["lamps"]
-        @links = settings["links"]
-        @lamps = Kernel::Buffer.of(:f32, rows.flatten, rows.size, Lamps::WIDTH)
-        @sky = Sky.of(settings["sky"])
+      # @param meshes [#coloured, nil] gives the pictures that it asks for
+      def initialize(settings, meshes = nil)
+        rows, @links = around(settings, meshes)
+        rows = Lamps.tinted(rows, settings["pictures"] || {}, meshes)
+        @lamps = Lamps.buffer(rows, settings["slides"] || {}, meshes)
+        @sky = Sky.of(settings["sky"], meshes)
         @albedo = settings["albedo"]
         @thickness, @shadow, @forward, @back, @back_share = settings.values_at("thickness", "shadow", "forward",
           "back", "back_share")
@@ -57,11 +58,13 @@ module Vumbral
         look, sky = document.look, document.the(:sky)
         lamps = Lamps.rows(document, frame)
         ambient = document.the(:chamber)[:ambient]
+        slides, pictures = Lamps.slides(document, frame), Lamps.pictures(document)
         {
-          "lamps" => lamps, "links" => Lamps.links(document),
+          "lamps" => lamps, "links" => Lamps.links(document), **{"slides" => slides, "pictures" => pictures}.reject { |_, table| table.empty? },
           "sky" => {"model" => sky[:model], "strength" => sky[:strength], "colour" => sky[:colour],
                     "below" => sky[:below], "haze" => sky[:haze], "fade" => sky[:fade],
-                    "background" => document.the(:picture)[:background], "sun" => document.of(:sun).any? ? lamps[0][1, 3] : nil},
+                    "background" => document.the(:picture)[:background], "sun" => document.of(:sun).any? ? lamps[0][1, 3] : nil,
+                    **((sky[:model] == "picture") ? {"picture" => sky[:picture], "around" => sky[:around, frame]} : {})},
           "albedo" => look[:colour], "fire" => Fire.settings(look, frame, ambient),
           "shape" => Shaping.settings(document, look, frame),
           **%i[thickness shadow lamplight bounces forward back back_share].to_h { |dial|
@@ -72,6 +75,16 @@ module Vumbral
       end
 
       private
+
+      # Behind the lamps the suns of a picture all around. @return [Array(Array<Array<Float>>, Array)] rows and links
+      def around(settings, meshes)
+        rows, links, sky = settings.values_at("lamps", "links", "sky")
+        environment = Sky.environment(sky, meshes)
+        return [rows, links] unless environment
+
+        suns = Sky.suns(sky, environment).map { |size, way, light| Lamps.round([-size, *way, *light, 1.0]) }
+        [rows + suns, links + [nil] * suns.size]
+      end
 
       # @param which [Float] what they must light to count
       def dimmed(which, gain)

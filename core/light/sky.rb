@@ -15,12 +15,37 @@ module Vumbral
       @lock = Mutex.new
 
       # @param settings [Hash] "model", "strength", "colour", "below", "haze", "fade", "background", "sun"
-      #   (direction to it, or nil)
+      #   (direction to it, or nil), "picture" and "around" (its digest and turn, or nil)
+      # @param meshes [#coloured, nil] gives the picture of a digest; without it the sky is even
+      # @param small [Boolean] with a small picture, for a view
       # @return [Kernel::Buffer] f32 [40 and a table] as {SkyKernels} take it
-      def self.of(settings)
+      def self.of(settings, meshes = nil, small: false)
+        environment = environment(settings, meshes)
+        # One by a picture is large and soon made again; a sky that turns is another one at each frame.
+        return pictured(settings, environment, small) if environment
+
         @lock.synchronize do
           @kept.shift if @kept.size >= KEPT && !@kept.key?(settings)
           @kept[settings] ||= made(settings)
+        end
+      end
+
+      # @return [Environment, nil] where a picture all around gives the light
+      def self.environment(settings, meshes) = (settings["model"] == "picture" && settings["picture"] && meshes) ? Environment.of(settings["picture"], meshes) : nil
+
+      # How strongly a picture shines, so that a level sheet gets what the strength says.
+      def self.gain(settings, environment)
+        light = environment.level.zip(settings["colour"]).map { |a, b| a * b }
+        settings["strength"] / [0.2126 * light[0] + 0.7152 * light[1] + 0.0722 * light[2], 1e-6].max
+      end
+
+      # @return [Array<Array(Float, Array<Float>, Array<Float>)>] width, way and light of the suns in a picture all around
+      def self.suns(settings, environment)
+        gain = gain(settings, environment)
+        turn = settings["around"] * Math::PI / 180
+        environment.suns.map do |sun|
+          x, y, z = sun.way
+          [sun.size, [Math.cos(turn) * x + Math.sin(turn) * z, y, Math.cos(turn) * z - Math.sin(turn) * x], sun.light.zip(settings["colour"]).map { |a, b| a * b * gain }]
         end
       end
 
@@ -36,10 +61,25 @@ module Vumbral
         Kernel::Buffer.of(:f32, numbers)
       end
 
-      private_class_method :made
+      private_class_method :made, :gain
 
       class << self
         private
+
+        def pictured(settings, environment, small)
+          numbers = Array.new(40, 0.0)
+          picture = small ? environment.small : environment.picture
+          turn = settings["around"] * Math::PI / 180
+          numbers[6] = settings["fade"].positive? ? 1.0 / settings["fade"] : 0.0
+          numbers[7] = 2.0
+          numbers[11, 4] = [picture.dim(0), picture.dim(1), Math.cos(turn), Math.sin(turn)]
+          numbers[29, 4] = [gain(settings, environment), *settings["colour"]]
+          numbers[33, 3] = settings["background"]
+          soft = environment.soft.each_with_index.map { |value, n| value * numbers[29] * settings["colour"][n % 3] }
+          sky = Kernel::Buffer.of(:f32, numbers + soft)
+          numbers[0, 6] = [1.0, -1.0].flat_map { |up| SkyKernels.ambient(sky, 0.0, up, 0.0, 1.0) }
+          Kernel::Buffer.new(:f32, 67 + picture.size, bytes: (numbers + soft).pack("e*") + picture.bytes)
+        end
 
         def model(numbers, settings)
           x, up, z = settings["sun"] || [0.0, 1.0, 0.0]

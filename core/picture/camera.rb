@@ -84,9 +84,8 @@ module Vumbral
       # unit ahead), width and height in pixels, and where steps begin.
       # @return [Kernel::Buffer] f32 [15]
       def view(width, height, pass = STILL)
-        right, up = half(width, height)
+        right, up, ahead = cropped(width, height)
         place = @settings["position"]
-        ahead = forward
         if radius.positive?
           # Every place of the lens sees the same at the distance that is sharp.
           off = along.zip(above).map { |a, b| radius * (pass.lens[0] * a + pass.lens[1] * b) }
@@ -120,6 +119,15 @@ module Vumbral
           found = at ? at.zip(@settings["position"], forward).sum { |a, b, c| (a - b) * c } : @settings["focus"]
           [found, 0.02].max
         end
+      end
+
+      # Only a part of the picture ("crop": left, top, right, bottom, 0 to 1), which fills the pixels that are asked for.
+      # @return [Array<Array<Float>>] half the picture to the right and up, and the way to its middle
+      def cropped(width, height)
+        left, top, other, bottom = @settings["crop"] || [0.0, 0.0, 1.0, 1.0]
+        right, up = half(width / (other - left), height / (bottom - top))
+        ahead = forward.zip(right, up).map { |a, b, c| a + (left + other - 1.0) * b + (1.0 - top - bottom) * c }
+        [right.map { |c| c * (other - left) }, up.map { |c| c * (bottom - top) }, ahead]
       end
 
       def half(width, height)

@@ -4,11 +4,14 @@ module Vumbral
   module Picture
     # What a surface throws back without taking it up: rows of `made` f32 [props, {Materials::WIDTH}] hold shine, roughness,
     # metal, own light (red, green, blue), the texture of its second colour and how much of it, that of its bumps and their height,
-    # that of its roughness and how much of it.
+    # that of its roughness and how much of it; where its picture begins ({Pictures}), how wide and high that is; how much it
+    # covers, whether light from all sides lights it alike; how clear it is, how far that bends light, and what a metre of it
+    # takes (red, green, blue); whether it is whole (0), shows only shadows on it (1) or is a hole (2), and takes shadows (1).
     module GlossKernels
       extend Kernel::Library
 
       SHINE, ROUGH, METAL, LIGHT, MIXED, BUMPED, ROUGHENED = 0, 1, 2, 3, 6, 8, 10
+      PICTURE, OPACITY, EVEN, CLEAR, BENDS, TAKES, AS, SHADED = 12, 15, 16, 17, 18, 19, 22, 23
       # What is thrown back straight on at the most shine that is no metal.
       MOST = 0.08
       # From this roughness on a mirror image is nothing but light from all around.
@@ -19,7 +22,7 @@ module Vumbral
       def rough(made, textures, o, x, y, z)
         found = made[o, ROUGH]
         if made[o, ROUGHENED] > -0.5
-          value = Maps::TextureKernels.value(textures, made[o, ROUGHENED].to_i, x, y, z, 0.0)
+          value = Geometry::TextureKernels.value(textures, made[o, ROUGHENED].to_i, x, y, z, 0.0)
           found += made[o, ROUGHENED + 1] * (value - found)
         end
         found.clamp(0.02, 1.0)
@@ -34,11 +37,11 @@ module Vumbral
         if made[o, BUMPED] > -0.5
           t = made[o, BUMPED].to_i
           e = [pixel, 0.0005].max
-          here = Maps::TextureKernels.value(textures, t, place.ox, place.oy, place.oz, pixel)
+          here = Geometry::TextureKernels.value(textures, t, place.ox, place.oy, place.oz, pixel)
           per = made[o, BUMPED + 1] / e
-          gx = per * (Maps::TextureKernels.value(textures, t, place.ox + e, place.oy, place.oz, pixel) - here)
-          gy = per * (Maps::TextureKernels.value(textures, t, place.ox, place.oy + e, place.oz, pixel) - here)
-          gz = per * (Maps::TextureKernels.value(textures, t, place.ox, place.oy, place.oz + e, pixel) - here)
+          gx = per * (Geometry::TextureKernels.value(textures, t, place.ox + e, place.oy, place.oz, pixel) - here)
+          gy = per * (Geometry::TextureKernels.value(textures, t, place.ox, place.oy + e, place.oz, pixel) - here)
+          gz = per * (Geometry::TextureKernels.value(textures, t, place.ox, place.oy, place.oz + e, pixel) - here)
           along = gx * nx + gy * ny + gz * nz
           nx -= gx - along * nx
           ny -= gy - along * ny
@@ -102,10 +105,7 @@ module Vumbral
         t, found, beta, gamma = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, ray, 1e30)
         if found >= 0
           nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, beta, gamma, 0.0), ray)
-          above = 0.5 + 0.5 * ny
-          red = above * sky[0] + (1.0 - above) * sky[3]
-          green = above * sky[1] + (1.0 - above) * sky[4]
-          blue = above * sky[2] + (1.0 - above) * sky[5]
+          red, green, blue = Light::SkyKernels.ambient(sky, nx, ny, nz, 1.0)
           lamps.dim(0).times do |n|
             lx, ly, lz, _far, gain = Light::LampKernels.towards(lamps, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz)
             facing = 0.31830989 * gain * [nx * lx + ny * ly + nz * lz, 0.0].max
@@ -125,11 +125,8 @@ module Vumbral
       # Light from a way of the sky, or from above and below where none is shown.
       kernel sky: F32[1], dx: F32, dy: F32, dz: F32, returns: [F32, F32, F32]
       def heaven(sky, dx, dy, dz)
-        above = 0.5 + 0.5 * dy
-        r = above * sky[0] + (1.0 - above) * sky[3]
-        g = above * sky[1] + (1.0 - above) * sky[4]
-        b = above * sky[2] + (1.0 - above) * sky[5]
-        r, g, b = Light::SkyKernels.radiance(sky, dx, [dy, 0.0].max, dz) if sky[7] > 0.5
+        r, g, b = Light::SkyKernels.ambient(sky, dx, dy, dz, 1.0)
+        r, g, b = Light::SkyKernels.radiance(sky, dx, sky[7] > 1.5 ? dy : [dy, 0.0].max, dz) if sky[7] > 0.5
         return r, g, b
       end
 
@@ -142,10 +139,7 @@ module Vumbral
         rx = ray.dx - along * normal.dx
         ry = ray.dy - along * normal.dy
         rz = ray.dz - along * normal.dz
-        above = 0.5 + 0.5 * ry
-        r = above * sky[0] + (1.0 - above) * sky[3]
-        g = above * sky[1] + (1.0 - above) * sky[4]
-        b = above * sky[2] + (1.0 - above) * sky[5]
+        r, g, b = Light::SkyKernels.ambient(sky, rx, ry, rz, 1.0)
         if rough < DULL
           p, q, s = mirrored(scene, Geometry::Ray.new(normal.ox, normal.oy, normal.oz, rx, ry, rz), lamps, sky)
           share = 1.0 - rough / DULL

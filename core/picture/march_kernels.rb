@@ -140,7 +140,13 @@ module Vumbral
             before = -1.0
             glowed = 0
             walked = 0
+            panes = hits.dim(2) > PaneKernels::FIRST ? hits[py, px, PaneKernels::FIRST].to_i : 0
+            pane = 0
             while t < finish && through > LEAST
+              while pane < panes && hits[py, px, PaneKernels::FIRST + 1 + PaneKernels::WIDTH * pane] <= t
+                through *= PaneKernels.lay(hits, py, px, pane, left, sum)
+                pane += 1
+              end
               # The next step of a fog that one is in, or how far it is to the next one.
               wide = NONE
               slow = NONE
@@ -203,6 +209,10 @@ module Vumbral
                 # A step ends at a surface, so that none of the smoke before it is lost or doubled.
                 SAMPLES.times do |s|
                   far = hits[py, px, 4 * s] - t
+                  length = far > 0.0 && far < length ? far + 0.00001 : length
+                end
+                if pane < panes
+                  far = hits[py, px, PaneKernels::FIRST + 1 + PaneKernels::WIDTH * pane] - t
                   length = far > 0.0 && far < length ? far + 0.00001 : length
                 end
                 cells = length * per
@@ -280,9 +290,13 @@ module Vumbral
                 t = NONE if seen == 0.0
               end
             end
+            while pane < panes
+              PaneKernels.lay(hits, py, px, pane, left, sum)
+              pane += 1
+            end
             alpha = 0.0
             SAMPLES.times do |s|
-              if hits[py, px, 4 * s] < NONE
+              if hits[py, px, 4 * s] < NONE && hits[py, px, 4 * s + 1] > -0.5
                 3.times { |c| sum[c] = sum[c] + 0.25 * left[s] * hits[py, px, 4 * s + 1 + c] }
                 alpha += 0.25
               else

@@ -4,7 +4,8 @@ module Vumbral
   module Picture
     # The props that are seen, as one tree of triangles with normals and colours in its order.
     class PropScene
-      attr_reader :corners, :boxes, :mesh, :order
+      # `names` are the props of its bodies; `ways` lead from where each body is to where it was a frame before.
+      attr_reader :corners, :boxes, :mesh, :order, :names, :ways
 
       # @param links [Array<Array<String>, nil>] props that each lamp lights alone; nothing for all
       # @param shade [PropScene] what throws shadows
@@ -12,7 +13,7 @@ module Vumbral
       def record(links = [], shade = self)
         rows = links.flat_map { |only| @names.map { |name| (only.nil? || only.include?(name)) ? 1 : 0 } }
         rows = [1] if rows.empty?
-        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures, Sheen.table, shade.corners, shade.boxes)
+        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures, Sheen.table, shade.corners, shade.boxes, @places, @pictures)
       end
 
       def empty? = @owner.size.zero?
@@ -29,22 +30,30 @@ module Vumbral
 
       # @return [Array<Hash>] plain data
       def self.settings(document, frame)
-        textures = Maps::Textures.rows(document, frame)
+        textures = Geometry::Textures.rows(document, frame)
         document.of(:prop).select { |node|
           node[:shown,
             frame]
         }.map { |node|
           {"prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys), "textures" => textures.values, "body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
-           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame), apart(node))
-        }
+           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame), apart(node, frame))
+        } + SeenLamps.rows(document, frame, textures.values)
       end
 
-      # Whether it is out of the picture, or of the way of light.
-      def self.apart(node) = {"seen" => node[:pictured], "casts" => node[:casts]}.reject { |_, whether| whether }
+      # Whether it is out of the picture, or of the way of light; whether one sees through it, and its picture.
+      def self.apart(node, frame)
+        sheer = Materials.sheer?(node, frame)
+        {"seen" => node[:pictured], "casts" => node[:casts] && !sheer && node[:clear, frame] < 0.5}.reject { |_, whether| whether }
+          .merge(sheer ? {"sheer" => true} : {}, node[:picture] ? {"picture" => node[:picture]} : {})
+      end
 
-      # @param which [String] "seen" or "casts"
-      # @return [Array<Hash>] those of the props that are
-      def self.those(props, which) = props.reject { |prop| prop[which] == false }
+      # @param which [String] "seen", "casts" or "sheer"
+      # @return [Array<Hash>] those of the props that are; what is seen through is not among those that are seen
+      def self.those(props, which)
+        return props.select { |prop| prop["sheer"] && prop["seen"] != false } if which == "sheer"
+
+        props.reject { |prop| prop[which] == false || (which == "seen" && prop["sheer"]) }
+      end
 
       # What it has where it broke.
       def self.inside(node, frame) = (Geometry::Breaking.broken?(node, frame) && node[:inside_own]) ? {"inside" => node[:inside]} : {}
@@ -68,9 +77,10 @@ module Vumbral
         return nothing if parts.empty?
 
         @names = parts.map { |part| part["prop"] }
-        @made = Kernel::Buffer.of(:f32, parts.flat_map { |part| part["made"] }, parts.size, Materials::WIDTH)
-        rows = parts[0]["textures"]
-        @textures = rows.empty? ? Kernel::Buffer.new(:f32, 1, Maps::Textures::WIDTH) : Kernel::Buffer.of(:f32, rows.flatten, rows.size, Maps::Textures::WIDTH)
+        @pictures, stood = Pictures.stack(parts.filter_map { |part| part["picture"] }, meshes)
+        @made = Kernel::Buffer.of(:f32, parts.flat_map { |part| pictured(part, stood[part["picture"]], meshes) }, parts.size, Materials::WIDTH)
+        @textures = Maps::Patterns.buffer(parts[0]["textures"], meshes)
+        @ways = parts.map { |part| way_back(part["body"]) }
         worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(pose(part["body"])), meshes) }
         @mesh = mesh = Geometry::Mesh.joined(worlds)
         bvh = Geometry::BVH.new(mesh, order: (@before&.mesh && Geometry::Clip.alike?(@before.mesh, mesh)) ? @before.order : nil)
@@ -87,8 +97,35 @@ module Vumbral
         @owner = Kernel::Buffer.new(:i32, mesh.count)
         SceneKernels.sort(@normals, @colours, @owner, mesh.corner_normals, tints, Kernel::Buffer.of(:i32, owners),
           bvh.order)
+        lay(parts, worlds, bvh.order)
         dye(parts, worlds, bvh.order)
         mix(parts, worlds, bvh.order, meshes)
+      end
+
+      # @return [Array<Float>] three rows of four
+      def way_back(body)
+        from, to = body.values_at("from", "to").map { |pose| Geometry::Pose.of(pose).transform }
+        (from * to.inverse).rows.flatten.first(12)
+      end
+
+      def pictured(part, place, meshes)
+        return part["made"] unless place
+
+        made = part["made"][0...GlossKernels::PICTURE] + place + part["made"][GlossKernels::OPACITY..]
+        return made unless part["shows"]
+
+        # A lamp that shows a picture is as bright in the mean as without.
+        per = Light::Environment.brightness(part["picture"], meshes)
+        made.each_with_index.map { |value, n| n.between?(GlossKernels::LIGHT, GlossKernels::LIGHT + 2) ? value / per : value }
+      end
+
+      # Where each corner lies in its prop's picture.
+      def lay(parts, worlds, order)
+        @places = Kernel::Buffer.new(:f32, 1, 6)
+        return if parts.none? { |part| part["picture"] }
+
+        bytes = parts.zip(worlds).map { |part, world| (part["picture"] && world.places) ? world.places.bytes : "\0" * (24 * world.count) }.join
+        SceneKernels.lay(@places = Kernel::Buffer.new(:f32, order.size, 6), Kernel::Buffer.new(:f32, order.size, 6, bytes: bytes), order)
       end
 
       # Second colours, by the maps of their props.
@@ -134,14 +171,16 @@ module Vumbral
 
       # A tree of one empty box that no ray enters.
       def nothing
-        @names = []
+        @names, @ways = [], []
         @made = Kernel::Buffer.new(:f32, 1, Materials::WIDTH)
-        @textures = Kernel::Buffer.new(:f32, 1, Maps::Textures::WIDTH)
+        @textures = Kernel::Buffer.new(:f32, 1, Geometry::Textures::WIDTH)
         @corners = Kernel::Buffer.new(:f32, 0, 9)
         @boxes = Kernel::Buffer.of(:f32, [1e30, 1e30, 1e30, -1e30, -1e30, -1e30], 1, 6)
         @normals = Kernel::Buffer.new(:f32, 0, 9)
         @colours = Kernel::Buffer.new(:f32, 0, 14)
         @owner = Kernel::Buffer.new(:i32, 0)
+        @places = Kernel::Buffer.new(:f32, 1, 6)
+        @pictures = Kernel::Buffer.new(:f32, 1, 4)
       end
     end
   end

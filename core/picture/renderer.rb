@@ -13,10 +13,11 @@ module Vumbral
       # @param meshes [#mesh]
       def initialize(settings, meshes)
         @settings = settings
-        @rig = Light::Rig.new(settings["rig"])
+        @rig = Light::Rig.new(settings["rig"], meshes)
         @meshes = meshes
-        seen, casting = %w[seen casts].map { |which| PropScene.those(settings["props"], which) }
+        seen, casting, sheer = %w[seen casts sheer].map { |which| PropScene.those(settings["props"], which) }
         @scene = PropScene.new(seen, meshes)
+        @panes = sheer.empty? ? nil : PropScene.new(sheer, meshes)
         @shade = (casting == seen) ? @scene : PropScene.new(casting, meshes)
         @camera = Camera.new(settings["camera"])
         @film = Film.new(settings["film"])
@@ -38,10 +39,13 @@ module Vumbral
 
       # What a view that draws by itself needs besides volumes and props, as plain numbers.
       # @return [Hash] "rig", "camera", "horizon", "sky" and "film" as kernels take them ({SkyKernels}, {FilmKernels})
-      def self.scene(document, frame)
+      def self.scene(document, frame, meshes = nil)
         settings = settings(document, frame)
-        sky = background(settings)
-        settings.slice("rig").merge("camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp), "sky" => sky.to_a.map { |value| value.zero? ? 0.0 : value.round(6 - Math.log10(value.abs).floor) }, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
+        sky = background(settings, meshes, small: true)
+        lamps = Light::Rig.new(settings["rig"], meshes).lamps
+        rows = lamps.to_a.each_slice(lamps.dim(1)).map { |row| row.first(Light::Lamps::WIDTH) }
+        rig = settings["rig"].merge("lamps" => rows.partition { |row| row[Light::LampKernels::SIZE] <= 0.0 }.flatten(1))
+        {"rig" => rig}.merge("camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp), "sky" => sky.to_a.map { |value| value.zero? ? 0.0 : value.round(6 - Math.log10(value.abs).floor) }, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
       end
 
       # Into which far things go over, all around from +z by +x: red, green, blue in turn.
@@ -55,8 +59,8 @@ module Vumbral
 
       # The sky as it stands behind everything; one colour unless the picture shows it.
       # @return [Kernel::Buffer]
-      def self.background(settings)
-        sky = Light::Sky.of(settings["rig"]["sky"])
+      def self.background(settings, meshes = nil, small: false)
+        sky = Light::Sky.of(settings["rig"]["sky"], meshes, small: small)
         return sky if settings["behind"] == "sky"
 
         sky.copy.tap { |plain| plain[7] = 0.0 }
@@ -104,13 +108,15 @@ module Vumbral
         end
       end
 
+      # @param sky [Array<Float>] factors of the light behind everything
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
-      def develop(image) = @film.develop(light(image))
+      def develop(image, sky: nil) = @film.develop(light(image, sky: sky))
 
       # @return [Kernel::Buffer] f32 [height, width, 3], a picture before what stands behind everything
-      def light(image)
+      def light(image, sky: nil)
         behind = Kernel::Buffer.new(:f32, image.dim(0), image.dim(1), 3)
         SurfaceKernels.behind(behind, @camera.view(image.dim(1), image.dim(0)), background)
+        PaneKernels.sum(behind, behind.copy, Kernel::Buffer.of(:f32, sky), true) if sky
         behind.copy.tap { |light| FilmKernels.over(light, image, behind) }
       end
 
@@ -124,11 +130,11 @@ module Vumbral
       private
 
       # Far props go over into the same that stands behind them.
-      def background = @background ||= Renderer.background(@settings)
+      def background = @background ||= Renderer.background(@settings, @meshes)
 
       # One picture at one moment.
       def still(ready, view, pass, without_props)
-        @hits = surfaces(ready, view, without_props ? nil : scene(pass.moment))
+        @hits = surfaces(ready, view, without_props ? nil : scene(pass.moment, "seen", @scene), without_props ? nil : scene(pass.moment, "sheer", @panes))
         image = Kernel::Buffer.new(:f32, view[13].to_i, view[12].to_i, 4)
         MarchKernels.march(image, @hits, view, ready.filled, paint(ready, pass.moment), @rig.smoke_lamps, ready.haze,
           ready.medium.lattice)
@@ -143,11 +149,11 @@ module Vumbral
       end
 
       # The props a part of a frame ago.
-      def scene(moment)
-        return @scene if moment.zero? ||
+      def scene(moment, which, still)
+        return still if still.nil? || moment.zero? ||
           @settings["props"].none? { |prop| prop["body"]["from"] != prop["body"]["to"] || prop["body"]["broken"] }
 
-        PropScene.new(PropScene.those(@settings["props"], "seen"), @meshes, 1.0 + moment)
+        PropScene.new(PropScene.those(@settings["props"], which), @meshes, 1.0 + moment)
       end
 
       def filled(medium, fire, lit)
@@ -179,20 +185,32 @@ module Vumbral
           medium.flow ? moment * @camera.seconds / medium.voxel : 0.0)
       end
 
-      def surfaces(ready, view, scene)
+      def surfaces(ready, view, scene, panes)
         height, width = view[13].to_i, view[12].to_i
-        hits = Kernel::Buffer.new(:f32, height, width, 16)
-        return hits.fill(MarchKernels::NONE) if scene.nil? || scene.empty?
+        hits = Kernel::Buffer.new(:f32, height, width, PaneKernels::FIRST + (panes ? 1 + PaneKernels::WIDTH * PaneKernels::MOST : 0))
+        PaneKernels.begin_far(hits)
+        return hits if (scene.nil? || scene.empty?) && panes.nil?
 
-        glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
         lamps = lamps(ready.fire)
-        record = scene.record(@rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0)), @shade.equal?(@scene) ? scene : @shade)
-        SurfaceKernels.look(glance.depth, glance.seen, view, record)
+        links = @rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0))
+        record, sheer = [scene, panes].map { |props| props&.record(links, @shade.equal?(@scene) ? scene : @shade) }
+        air = air(ready)
+        unless scene.empty?
+          glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
+          SurfaceKernels.look(glance.depth, glance.seen, view, record)
+          SurfaceKernels.surfaces(hits, glance, view, record, lamps, background, air, ready.medium.lattice)
+        end
+        if panes
+          plain = lamps.copy.tap { |rows| rows.dim(0).times { |n| rows[n, Light::LampKernels::SHADES] = 0.0 } }
+          PaneKernels.look(hits, view, sheer, lamps, plain, background, air, ready.medium.lattice)
+        end
+        hits
+      end
+
+      def air(ready)
         medium = ready.medium
         haze = ready.haze
-        air = Air.new(medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow, haze.left, haze.open, haze.x, haze.y, haze.z, haze.voxel, haze.veils.dim(0).positive?)
-        SurfaceKernels.surfaces(hits, glance, view, record, lamps, background, air, medium.lattice)
-        hits
+        Air.new(medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow, haze.left, haze.open, haze.x, haze.y, haze.z, haze.voxel, haze.veils.dim(0).positive?)
       end
 
       # The shot's lamps and those that stand for the fire, which smoke does not dim on props.
@@ -200,7 +218,10 @@ module Vumbral
         return @rig.prop_lamps unless fire && fire.lamps.dim(0).positive?
 
         rows = fire.for_props
-        Kernel::Buffer.of(:f32, @rig.prop_lamps.to_a + rows.flatten, @rig.lamps.dim(0) + rows.size, Light::Lamps::WIDTH)
+        own = @rig.prop_lamps
+        # Behind a row of its own numbers a slide may stand.
+        rows = rows.map { |row| row.pack("e*") + "\0" * (4 * (own.dim(1) - row.size)) }
+        Kernel::Buffer.new(:f32, own.dim(0) + rows.size, own.dim(1), bytes: own.bytes + rows.join)
       end
     end
   end

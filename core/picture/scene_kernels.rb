@@ -17,6 +17,12 @@ module Vumbral
         end
       end
 
+      # Where corners lie in pictures, in the tree's order.
+      kernel places: F32[2], from: F32[2], order: I32[1]
+      def lay(places, from, order)
+        parallel(order.size) { |n| 6.times { |c| places[n, c] = from[order[n], c] + 0.0 } }
+      end
+
       # What lies over a prop's own colour: `mixes` f32 [m, 3], how much of it at each corner, below 0 where there is
       # none; `seconds` f32 [props, 6], its colour and the glow of what is on its way there.
       kernel colours: F32[2], mixes: F32[2], seconds: F32[2], owner: I32[1], order: I32[1]

@@ -35,6 +35,12 @@ module Vumbral
         end
       end
 
+      # Where the four places are in which a pixel is looked at: on a turned square.
+      kernel s: I32, returns: [F32, F32]
+      def place(s)
+        return s == 0 ? 0.375 : (s == 1 ? 0.875 : (s == 2 ? 0.125 : 0.625)), s == 0 ? 0.125 : (s == 1 ? 0.375 : (s == 2 ? 0.625 : 0.875))
+      end
+
       # What the middle of each pixel sees: `depth` f32 [h, w], `seen` i32 [h, w] (triangle or -1).
       kernel depth: F32[2], seen: I32[2], view: F32[1], scene: Picture::Scene
       def look(depth, seen, view, scene)
@@ -122,9 +128,12 @@ module Vumbral
         o = scene.owner[t]
         mx, my, mz = GlossKernels.bumped(scene.made, scene.textures, o, Geometry::Ray.new(x, y, z, mx, my, mz), pixel)
         metal = scene.made[o, 2]
-        shines = scene.made[o, 0] > 0.0 || metal > 0.0
+        even = scene.made[o, GlossKernels::EVEN] > 0.5
+        through = scene.made[o, GlossKernels::CLEAR]
+        shines = scene.made[o, 0] > 0.0 || metal > 0.0 || through > 0.0
         facets = shines ? GlossKernels.rough(scene.made, scene.textures, o, x, y, z) : 1.0
         dull = GlossKernels::MOST * scene.made[o, 0]
+        dull = [dull, ((scene.made[o, GlossKernels::BENDS] - 1.0) / (scene.made[o, GlossKernels::BENDS] + 1.0))**2].max if through > 0.0
         # What shines of lamps: by the surface's own colour, and by how much it is not its colour.
         own_red = 0.0
         own_green = 0.0
@@ -138,23 +147,22 @@ module Vumbral
         sy = y + off * ny
         sz = z + off * nz
         # A white sheet under an even sky returns it whole. Smoke above takes some of it away.
-        above = 0.5 + 0.5 * my
-        open = skylit(air, lattice, sx, sy, sz)
-        open *= around(air, sx, sy, sz) if air.hazy
-        red = above * open * sky[0] + (1.0 - above) * sky[3]
-        green = above * open * sky[1] + (1.0 - above) * sky[4]
-        blue = above * open * sky[2] + (1.0 - above) * sky[5]
+        open = AirKernels.skylit(air, lattice, sx, sy, sz)
+        open *= AirKernels.around(air, sx, sy, sz) if air.hazy
+        red, green, blue = Light::SkyKernels.ambient(sky, mx, my, mz, open)
         lamps.dim(0).times do |n|
           lx, ly, lz, distance, gain = Light::LampKernels.towards(lamps, n, sx, sy, sz)
           # The last lamps are those that stand for the fire, which lights all.
           linked = n >= scene.links.dim(0) || scene.links[n, [scene.owner[t], scene.links.dim(1) - 1].min] > 0
           flat = lamps[n, 8] > 1.5
-          facing = flat ? Light::LampKernels.sheet(lamps, n, sx, sy, sz, mx, my, mz) : faced(mx * lx + my * ly + mz * lz, lamps[n, 0], distance, rough)
-          if linked && facing > 0.0 && (flat || nx * lx + ny * ly + nz * lz > 0.0)
-            passed = 0.31830989 * facing * (flat ? 1.0 : gain)
+          facing = flat && !even ? Light::LampKernels.sheet(lamps, n, sx, sy, sz, mx, my, mz) : faced(mx * lx + my * ly + mz * lz, lamps[n, 0], distance, rough)
+          # Dust has no side: from wherever light comes, as much of it goes on to the eye.
+          facing = 0.5 if even
+          if linked && facing > 0.0 && (flat || even || nx * lx + ny * ly + nz * lz > 0.0)
+            passed = 0.31830989 * facing * (flat && !even ? 1.0 : gain)
             # Whether something stands before a lamp that adds next to nothing does not matter.
-            faint = passed * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6]) < FAINT * (red + green + blue)
-            if lamps[n, 7] > 0.2 && !faint
+            faint = passed * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6]) <= FAINT * (red + green + blue)
+            if lamps[n, 7] > 0.2 && !faint && scene.made[o, GlossKernels::SHADED] > 0.5
               # What stands within a lamp's own ball does not hide it.
               reach = distance - (lamps[n, 0] > 1.0 ? lamps[n, 0] - 1.0 : 0.0)
               passed *= SightKernels.seen(scene, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), reach, lamps, n, spot.turn)
@@ -163,7 +171,7 @@ module Vumbral
                   Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
               end
             end
-            passed *= clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
+            passed *= AirKernels.clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
             red += passed * lamps[n, 4]
             green += passed * lamps[n, 5]
             blue += passed * lamps[n, 6]
@@ -184,15 +192,34 @@ module Vumbral
         # What is between two colours glows.
         mix = mixed(scene, spot, ray)
         if scene.made[o, GlossKernels::MIXED] > -0.5
-          mix = [mix, scene.made[o, GlossKernels::MIXED + 1] * Maps::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::MIXED].to_i, x, y, z, pixel)].max.clamp(0.0, 1.0)
+          mix = [mix, scene.made[o, GlossKernels::MIXED + 1] * Geometry::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::MIXED].to_i, x, y, z, pixel)].max.clamp(0.0, 1.0)
         end
         glow = 16.0 * mix * mix * (1.0 - mix) * (1.0 - mix)
-        base_red = tone * (scene.colours[t, 0] + mix * (scene.colours[t, 8] - scene.colours[t, 0]))
-        base_green = tone * (scene.colours[t, 1] + mix * (scene.colours[t, 9] - scene.colours[t, 1]))
-        base_blue = tone * (scene.colours[t, 2] + mix * (scene.colours[t, 10] - scene.colours[t, 2]))
+        base_red = scene.colours[t, 0]
+        base_green = scene.colours[t, 1]
+        base_blue = scene.colours[t, 2]
+        glows_red = scene.made[o, 3]
+        glows_green = scene.made[o, 4]
+        glows_blue = scene.made[o, 5]
+        if scene.made[o, GlossKernels::PICTURE] > -0.5
+          base_red, base_green, base_blue, _alpha = PictureKernels.seen(scene, spot, pixel)
+          # What shines itself shines as its picture does.
+          glows_red *= base_red
+          glows_green *= base_green
+          glows_blue *= base_blue
+        end
+        base_red = tone * (base_red + mix * (scene.colours[t, 8] - base_red))
+        base_green = tone * (base_green + mix * (scene.colours[t, 9] - base_green))
+        base_blue = tone * (base_blue + mix * (scene.colours[t, 10] - base_blue))
         red *= base_red
         green *= base_green
         blue *= base_blue
+        if through > 0.0
+          tr, tg, tb = ClearKernels.through(scene, spot, ray, Geometry::Ray.new(x, y, z, mx, my, mz), lamps, sky)
+          red += through * (tr - red)
+          green += through * (tg - green)
+          blue += through * (tb - blue)
+        end
         if shines
           nv = [-(mx * ray.dx + my * ray.dy + mz * ray.dz), 0.001].max
           er, eg, eb = GlossKernels.reflected(scene, ray, Geometry::Ray.new(sx, sy, sz, mx, my, mz), lamps, sky, facets, open)
@@ -211,27 +238,13 @@ module Vumbral
           green = keep * green + own_green * (dull + metal * (base_green - dull)) + rim * all_green
           blue = keep * blue + own_blue * (dull + metal * (base_blue - dull)) + rim * all_blue
         end
-        red += glow * scene.colours[t, 11] + scene.made[o, 3]
-        green += glow * scene.colours[t, 12] + scene.made[o, 4]
-        blue += glow * scene.colours[t, 13] + scene.made[o, 5]
+        red += glow * scene.colours[t, 11] + glows_red
+        green += glow * scene.colours[t, 12] + glows_green
+        blue += glow * scene.colours[t, 13] + glows_blue
         # Far off, everything goes over into the haze above the horizon.
         clear = Math.exp(-sky[6] * spot.far)
         hr, hg, hb = Light::SkyKernels.radiance(sky, ray.dx, [ray.dy, 0.0].max, ray.dz)
         return hr + clear * (red - hr), hg + clear * (green - hg), hb + clear * (blue - hb)
-      end
-
-      # How much of a lamp's light fogs leave at a place.
-      kernel air: Picture::Air, n: I32, x: F32, y: F32, z: F32, returns: F32
-      def clear(air, n, x, y, z)
-        Grid::Sampling.one_of(air.left, n, (x - air.x) / air.voxel, (y - air.y) / air.voxel, (z - air.z) / air.voxel)
-      end
-
-      # The same of light from all around, with what fog sends on.
-      kernel air: Picture::Air, x: F32, y: F32, z: F32, returns: F32
-      def around(air, x, y, z)
-        open = Grid::Sampling.linear(air.open, ((x - air.x) / air.voxel).clamp(0.0, air.open.dim(2) - 1.0),
-          ((y - air.y) / air.voxel).clamp(0.0, air.open.dim(1) - 1.0), ((z - air.z) / air.voxel).clamp(0.0, air.open.dim(0) - 1.0))
-        open / (1.0 - 0.9 * (1.0 - open))
       end
 
       # How much of its second colour a prop has where a ray meets it.
@@ -244,19 +257,6 @@ module Vumbral
           mix = p * scene.colours[t, 5] + q * scene.colours[t, 6] + r * scene.colours[t, 7]
         end
         mix
-      end
-
-      # How much of the sky smoke leaves at a place: 1 beyond the grid.
-      kernel air: Picture::Air, lattice: Grid::Lattice, x: F32, y: F32, z: F32, returns: F32
-      def skylit(air, lattice, x, y, z)
-        per = 0.5 / lattice.voxel
-        a = (x - lattice.x) * per - 0.25
-        b = (y - lattice.y) * per - 0.25
-        c = (z - lattice.z) * per - 0.25
-        out = [-a, a - air.up.dim(2) + 1.0, -b, b - air.up.dim(1) + 1.0, -c, c - air.up.dim(0) + 1.0, 0.0].max
-        inside = 2.0 * Grid::Sampling.linear(air.up, a, b, c)
-        # Goes over softly, for the grid's edge is nothing that one may see.
-        inside + (1.0 - inside) * (out / 24.0).clamp(0.0, 1.0)
       end
 
       # Surfaces of each pixel: `hits` f32 [h, w, 16], four times depth, red, green, blue (depth
@@ -272,9 +272,9 @@ module Vumbral
             if several || glance.seen[py, px] >= 0
               count = several ? MarchKernels::SAMPLES : 1
               count.times do |s|
-                # Four places on a turned square.
-                ax = several ? (s == 0 ? 0.375 : (s == 1 ? 0.875 : (s == 2 ? 0.125 : 0.625))) : 0.5
-                ay = several ? (s == 0 ? 0.125 : (s == 1 ? 0.375 : (s == 2 ? 0.625 : 0.875))) : 0.5
+                ax, ay = place(s)
+                ax = 0.5 if !several
+                ay = 0.5 if !several
                 dx, dy, dz = direction(view, px + ax, py + ay)
                 t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes,
                   Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), MarchKernels::NONE)
@@ -283,6 +283,9 @@ module Vumbral
                   red, green, blue = shade(scene, Spot.new(t, found, b, g, turn), Geometry::Ray.new(view[0], view[1],
                     view[2], dx, dy, dz),
                     lamps, sky, air, lattice, wide * t)
+                  # Of a hole nothing is seen but that it hides what is behind it.
+                  hole = scene.made[scene.owner[found], GlossKernels::AS] > 1.5
+                  red = -1.0 if hole
                   hits[py, px, 4 * s + 1] = red
                   hits[py, px, 4 * s + 2] = green
                   hits[py, px, 4 * s + 3] = blue

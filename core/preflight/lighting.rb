@@ -10,7 +10,7 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = [dark, clear].compact
+      def findings = [dark, clear, pictureless, *blank].compact
 
       private
 
@@ -40,6 +40,25 @@ module Vumbral
         Finding.new(code: "clear", node: look.id, dial: :thickness,
           text: "The smoke cannot be seen: its thickness is 0.",
           remedy: Finding.remedy("Set the thickness to #{default.round(1)} per m", look.id, thickness: default))
+      end
+
+      # A sky by a picture that nobody brought is even.
+      def pictureless
+        sky = @document.the(:sky)
+        return unless sky[:model] == "picture" && sky[:picture].nil?
+
+        Finding.new(code: "no_sky_picture", node: sky.id, dial: :picture,
+          text: "#{sky.name} goes by a picture all around, but none was brought; until then it is one colour.",
+          remedy: Finding.remedy("Take a clear to hazy sky", sky.id, model: "clear"))
+      end
+
+      # A texture by a picture that nobody brought is even.
+      def blank
+        @document.of(:texture).select { |node| node[:what] == "picture" && node[:picture].nil? }.map do |node|
+          Finding.new(code: "no_texture_picture", node: node.id, dial: :picture,
+            text: "#{node.name} goes by a picture, but none was brought; until then it is even.",
+            remedy: Finding.remedy("Let it be noise", node.id, what: "noise"))
+        end
       end
 
       def default = look.kind.dials.fetch(:thickness).default

@@ -28,6 +28,9 @@ module Vumbral
       # @return [Object] a dial's own value, whatever its keys and formula say
       def plain(dial) = @values.fetch(dial) { @kind.dials.fetch(dial).default }
 
+      # @return [Ramp] a dial's stops as a course
+      def ramp(dial) = Ramp.new(plain(dial))
+
       # @return [Rule, nil] a dial's formula
       def rule(dial) = @curves[dial].then { |curve| curve if curve.is_a?(Rule) }
 

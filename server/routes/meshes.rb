@@ -52,6 +52,13 @@ module Vumbral
 
           app.get("/api/pictures") { answer(pictures: workshop.assets.list("picture")) }
 
+          # A brought picture as a view shows it: an 8 bit PNG of at most 1024 pixels along an edge.
+          app.get("/api/pictures/:digest.png") do
+            content_type "image/png"
+            cache_control :private, max_age: 86_400
+            Studio::Pixels.shown(workshop.assets.coloured(params["digest"]))
+          end
+
           app.get("/api/drawings") { answer(drawings: workshop.assets.list("drawing")) }
 
           # Outlines that are raised to a prop: an SVG file is the body, its name ?name=.
@@ -73,11 +80,12 @@ module Vumbral
           end
 
           # Corners with normals and colours, f32, nine numbers each, three corners a triangle. Takes the dials
-          # of a prop's shape as they are named there; ?at= says which of its own frames a mesh that moves is at.
+          # of a prop's shape as they are named there; ?at= says which of its own frames a mesh that moves is at. With
+          # ?part=places where the corners lie in a picture instead, two numbers each; nothing where they do not.
           app.get("/api/shapes") do
             node = Vumbral::Shot::Node.new("prop", Vumbral::Shot::Kinds.fetch(:prop), "the prop")
             at = params["at"] && Float(params["at"], exception: false)
-            params.except("at").each do |name, value|
+            params.except("at", "part").each do |name, value|
               node = node.set(name.to_sym, node.kind.dial(name).check(value, "the prop"))
             end
             content_type "application/octet-stream"
@@ -87,7 +95,7 @@ module Vumbral
             cache_control :private, max_age: 86_400
             outline = Geometry::Shapes.outline(node)
             mesh = at&.finite? ? Geometry::Shapes.standing(workshop.assets.mesh_at(node[:mesh], at), outline) : Geometry::Shapes.build(outline, workshop.assets)
-            mesh.corners.bytes
+            (params["part"] == "places") ? mesh.places&.bytes.to_s : mesh.corners.bytes
           end
         end
       end

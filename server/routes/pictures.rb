@@ -39,6 +39,32 @@ module Vumbral
             answer(put_back: workshop.prints.put_back(params["id"], number(params["number"], "The print"))[:number])
           end
 
+          # Takes a print apart by what lights it, and tells what there is.
+          app.post("/api/shots/:id/prints/:number/apart") do
+            shot, print = workshop.shots.fetch(params["id"])[:id], number(params["number"], "The print")
+            job = workshop.balances.ask(shot, print)
+            await(job, "The print is still being taken apart; ask again in a while.") if job
+            answer(names: workshop.balances.names(shot, print))
+          end
+
+          # A print with each of its lights brighter or of another colour.
+          app.post("/api/shots/:id/prints/:number/balanced") do
+            content_type "image/jpeg"
+            workshop.balances.picture(workshop.shots.fetch(params["id"])[:id], number(params["number"], "The print"), json_body["gains"])
+          end
+
+          # The light at a place of it, 0 to 1 across and down, before the film, and what each light adds to that.
+          app.get("/api/shots/:id/prints/:number/light") do
+            x, y = %w[x y].map { |name| Float(params[name], exception: false) || raise(Refused.new("A place is told by x and y, from 0 to 1.", code: "bad_value")) }
+            answer(workshop.balances.light(workshop.shots.fetch(params["id"])[:id], number(params["number"], "The print"), x, y))
+          end
+
+          # Puts such a balance into the shot.
+          app.post("/api/shots/:id/prints/:number/balance") do
+            workshop.balances.apply(params["id"], number(params["number"], "The print"), json_body["gains"], by: by)
+            answer(shot_answer(params["id"]))
+          end
+
           # What a texture looks like, four of its features wide.
           app.get("/api/shots/:id/textures/:node.png") do
             frame = params["frame"] && number(params["frame"], "The frame")
@@ -51,7 +77,7 @@ module Vumbral
           app.post("/api/shots/:id/glances") do
             asked = json_body
             shot = workshop.shots.fetch(params["id"])[:id]
-            found = workshop.glances.ask(shot, number(asked["frame"], "The frame"), size_given(asked["size"]), asked["eye"])
+            found = workshop.glances.ask(shot, number(asked["frame"], "The frame"), size_given(asked["size"]), asked["eye"], asked["crop"])
             name = found.is_a?(String) ? found : JSON.parse(await(found, "The picture is still being made; ask again in a while.")[:result])["name"]
             forever(workshop.glances.path(shot, name), "image/png")
           end
@@ -87,7 +113,7 @@ module Vumbral
           app.post("/api/shots/:id/exports") do
             asked = json_body
             job = workshop.exports.start(params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]),
-              size: size_given(asked["size"]), passes: asked["passes"] || [])
+              size: size_given(asked["size"]), passes: asked["passes"] || [], props: asked["props"] || [])
             answer({job: job}, 202)
           end
 

@@ -38,7 +38,7 @@ module Vumbral
       action = page.driver.browser.action.move_to(view.native, -220, 20).click_and_hold.move_by(200, 100)
       action.perform
       expect(page).to have_css("[data-box]")
-      page.driver.browser.action.move_by(240, 130).release.perform
+      page.driver.browser.action.move_by(240, 60).release.perform
       eventually { expect(document.node("prop-1")[:taken]).to eq([0, 1, 2, 3, 4, 5]) }
       page.send_keys(:escape)
       dial("prop-1.taken").click_on("Take piece 2 out")

@@ -11,18 +11,6 @@ module Vumbral
       Formats::GLTF::Writer.new(24.0).add("wheel", ring, colour: [0.8, 0.1, 0.05], poses: poses).add("axle", Geometry::Builders.cylinder(0.05, 0.6), colour: [0.1, 0.2, 0.7]).bytes
     end
 
-    # Lets files fall on something, as the hand does from another window.
-    def drop(selector, **files)
-      page.execute_script(<<~JS, selector, files.to_h { |name, bytes| [name.to_s, [bytes].pack("m0")] })
-        const [selector, files] = arguments, data = new DataTransfer();
-        for (const [name, text] of Object.entries(files))
-          data.items.add(new File([Uint8Array.from(atob(text), (c) => c.charCodeAt(0))], name));
-        const target = document.querySelector(selector), box = target.getBoundingClientRect();
-        for (const kind of ["dragover", "drop"])
-          target.dispatchEvent(new DragEvent(kind, {bubbles: true, cancelable: true, dataTransfer: data, clientX: box.left + 0.5 * box.width, clientY: box.top + 0.8 * box.height}));
-      JS
-    end
-
     def prop(n = 2) = workshop.shots.document(id).nodes["prop-#{n}"]
 
     it "takes a moving mesh that is dropped on the view: looked at first, then in the shot, moving, and undone" do

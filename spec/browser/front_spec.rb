@@ -9,11 +9,6 @@ module Vumbral
 
     def document = workshop.shots.document(id)
 
-    def choose(dial, words)
-      dial(dial).find(".n-base-selection").click
-      find(".n-base-select-option", text: words).click
-    end
-
     it "is started by a click, runs in the view, feeds where it is young and chars behind it, and is all undone" do
       open_desk(id)
       page.send_keys("1")

@@ -82,21 +82,6 @@ module Vumbral
     end
 
     describe "smoke on cue from a slot under the kiln door, to its print" do
-      def number(dial, index = 0) = dial(dial).all("[role='spinbutton']", minimum: index + 1)[index]
-
-      def type(dial, value, index = 0)
-        number(dial, index).click
-        dial(dial).find("input").send_keys([:control, "a"], value.to_s, :enter)
-        expect(dial(dial)).to have_no_css("input.field")
-      end
-
-      def place(dial, values) = values.each_with_index { |value, n| type(dial, value, n) }
-
-      def choose(dial, words)
-        dial(dial).find(".n-base-selection").click
-        find(".n-base-select-option", text: words).click
-      end
-
       def add_box(id, name, size, position)
         find("[data-add='prop']").click
         find(".n-dropdown-option", text: /\Abox\z/i).click

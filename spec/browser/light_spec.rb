@@ -9,11 +9,6 @@ module Vumbral
 
     def document = workshop.shots.document(id)
 
-    def choose(dial, words)
-      dial(dial).find(".n-base-selection").click
-      find(".n-base-select-option", text: words).click
-    end
-
     it "makes a beam on a pot of a material: aimed in the view, developed, printed, and all undone" do
       open_desk(id)
       expect(page).to have_css("[data-take-print]:not([disabled])")
@@ -59,6 +54,27 @@ module Vumbral
       click_on "Hide Room"
       eventually { expect(document.node("room")[:shown]).to be(false) }
       expect(page).to have_no_text("hides Fog inside it")
+    end
+
+    it "stands a dropped picture up as a card, balances a print's light, puts it into the shot, and undoes it" do
+      open_desk(id)
+      red = Vips::Image.new_from_memory([255, 0, 0, 128].pack("C*") * 128, 16, 8, 4, :uchar).copy(interpretation: :srgb).write_to_buffer(".png")
+      drop("[data-view]", "dust.png": red)
+      eventually { expect(document.nodes["prop-2"]&.then { |card| [card.name, card[:shape], card[:size][0]] }).to eq(["dust", "card", 2.0]) }
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("p")
+      first("[data-print]", wait: 60).click
+      find("[data-balance]").click
+      expect(page).to have_css("[data-balanced='Sky']", wait: 60)
+      before = document.the(:sky)[:strength]
+      find("[data-balanced='Sky'] [role='slider']").send_keys(:right, :right, :right, :right)
+      expect(page).to have_css("[data-instead]")
+      expect(page).to have_css("[data-balanced='Sky'] .stops", exact_text: "+0.2")
+      find("[data-apply]").click
+      eventually { expect(document.the(:sky)[:strength]).to be_within(1e-6).of(before * 2.0**0.2) }
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys([:control, "z"])
+      eventually { expect(document.the(:sky)[:strength]).to eq(before) }
     end
   end
 end

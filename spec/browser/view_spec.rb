@@ -7,7 +7,9 @@ module Vumbral
       name = "#{shot::NAME} #{rand(1 << 30)}"
       id = workshop.shots.import(Studio::Starters.bare(name).to_json)[:id]
       meshes = shot.meshes.transform_values { |mesh| workshop.assets.bring(Formats::OBJ.write(mesh), "#{shot::ID}.obj")[:digest] }
-      workshop.shots.edit(id, shot.edits(meshes))
+      pictures = shot.respond_to?(:pictures) ? shot.pictures : {}
+      brought = pictures.to_h { |name, png| [name, workshop.assets.bring_picture(png, "#{name}.png")[:digest]] }
+      workshop.shots.edit(id, shot.edits(meshes.merge(brought)))
       workshop.shots.edit(id, [set("chamber", :voxel, voxel), set("chamber", :draft, 1.0), set("general", :last, shot::PRINT), set("picture", :grain, 0.0)])
       id
     end

@@ -47,6 +47,7 @@ module Vumbral
     end
 
     it "refuses sizes and eyes that are none in a sentence" do
+      expect(JSON.parse(glance(crop: [0.5, 0.0, 0.2, 1.0]).body)["error"]).to match(/is told by its left, top, right and bottom/)
       expect(JSON.parse(glance(size: [4, 9000]).body)["error"]).to match(/has 16 to 1920 pixels each way, not 4 × 9000/)
       expect(JSON.parse(glance(eye: {position: [1.0]}).body)["error"]).to match(/is told by its position, its target and its focal length/)
     end

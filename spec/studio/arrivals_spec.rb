@@ -132,6 +132,13 @@ module Vumbral
         expect(obj.mesh.colours.to_a.each_slice(3).to_a.uniq.size).to eq(4)
       end
 
+      it "writes only the props that are asked for, and refuses one that is not there" do
+        export("glb", props: [@prop])
+        glb = Formats::Meshes.model(File.binread(File.join(@workshop.home.path, "out", "little-puff.glb")), name: "little-puff.glb")
+        expect(glb.mesh.parts.map(&:name)).to eq(["cart"])
+        expect { export("glb", props: ["prop-99"]) }.to raise_error(Refused, /no prop "prop-99" in the shot; there are: prop-1/)
+      end
+
       it "writes the pieces of one that breaks, each at its place" do
         @workshop.shots.edit(id, [{"do" => "remove", "node" => @prop}, set("prop-1", :breaks, true), set("prop-1", :break_frame, 4), set("prop-1", :pieces, 5)])
         export("glb")

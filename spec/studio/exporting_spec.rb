@@ -55,6 +55,16 @@ module Vumbral
       end
     end
 
+    it "writes masks, normals, motion and heat beside it, which come to the picture's own layers exactly" do
+      still do |workshop, id|
+        file = export(workshop, id, "exr", passes: %w[lamps masks normal motion heat])[0]
+        told, status = Open3.capture2e("exrheader", file)
+        expect(status).to be_success
+        expect(told.scan(/^ {4}([\w.]+), 32-bit/).flatten).to include("crypto_prop00.R", "crypto_prop01.A", "heat.T", "motion.X", "motion.Y")
+        expect(told).to match(/normal\.Z, 16-bit/).and match(%r{cryptomatte/\w{7}/manifest.*"Ember bowl"}m)
+      end
+    end
+
     it "refuses a volume where nothing is run, and a pass that is none, in a sentence" do
       still do |workshop, id|
         expect { workshop.exports.start(id, "vdb") }.to raise_error(Refused, /Nothing feeds this shot/)

@@ -113,7 +113,7 @@ module Vumbral
       end
       @workshop.shots.edit(id, [set("source-1", :map, "picture"), set("source-1", :picture, @workshop.assets.bring_picture(picture, "m.png")[:digest])])
       expect(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])).to include(code: "no_texture_places", error: /no texture places; export it with them/)
-      expect(refusal { @workshop.assets.bring_picture("not a picture", "x.png") }).to match(["bad_picture", /PNG, JPEG or TIFF/])
+      expect(refusal { @workshop.assets.bring_picture("not a picture", "x.png") }).to match(["bad_picture", /PNG, JPEG, TIFF, OpenEXR or Radiance/])
     end
   end
 end

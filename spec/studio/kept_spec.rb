@@ -102,11 +102,25 @@ module Vumbral
       expect(refusal { assets.bring_picture(head, "huge.png") }).to match(["picture_too_large", /huge.png has 20000 × 6000 pixels; bring at most 100 million/])
     end
 
+    it "takes light from OpenEXR and Radiance HDR as it is, colours from PNG made linear, and alpha; cut off ones not" do
+      light = Kernel::Buffer.of(:f32, [[2.0, 0.5, 0.25, 0.5], [40.0, 1.0, 0.0, 1.0]].flatten * 8, 2, 8, 4)
+      exr = Formats::EXR.write(%w[R G B A].each_with_index.to_h { |c, n| [c, [light, n]] })
+      found = Studio::Pixels.read_colours(exr, "a.exr", 64).to_a
+      expect(found.first(8)).to match([4.0, 1.0, 0.5, 0.5, 40.0, 1.0, 0.0, 1.0].map { |value| be_within(2e-3 * (1.0 + value)).of(value) })
+      hdr = Vips::Image.new_from_memory([8.0, 2.0, 1.0].pack("e*") * 64, 16, 4, 3, :float).copy(interpretation: :scrgb).write_to_buffer(".hdr")
+      expect(Studio::Pixels.read_colours(hdr, "a.hdr", 64).to_a.first(4)).to match([8.0, 2.0, 1.0, 1.0].map { |value| be_within(0.05).of(value) })
+      png = Vips::Image.new_from_memory([188, 255, 0, 64].pack("C*") * 16, 4, 4, 4, :uchar).copy(interpretation: :srgb).write_to_buffer(".png")
+      expect(Studio::Pixels.read_colours(png, "a.png", 64).to_a.first(4)).to match([0.503, 1.0, 0.0, 0.251].map { |value| be_within(0.01).of(value) })
+      [exr, hdr].each { |bytes| expect(refusal { Studio::Pixels.read_colours(bytes[0, bytes.size / 2], "cut", 64) }[0]).to eq("bad_picture") }
+      expect(Studio::Pixels.read(exr, "a.exr").to_a[1]).to eq(1.0)
+      expect(Vips::Image.new_from_buffer(Studio::Pixels.shown(Studio::Pixels.read_colours(png, "a.png", 64)), "").getpoint(1, 1)).to match([be_within(2).of(188), 255, 0, be_within(1).of(64)])
+    end
+
     it "takes PNG, JPEG and TIFF by what they begin with, and nothing else that could be drawn" do
       picture = Vips::Image.black(8, 8).cast(:uchar)
       %w[.png .jpg .tif].each { |ending| expect(assets.bring_picture(picture.write_to_buffer(ending), "x.bin")[:facts]).to include("width" => 8) }
       ["<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'/>", "%PDF-1.4", "GIF89a", "P5 1 1 255 x", ""].each do |bytes|
-        expect(refusal { assets.bring_picture(bytes, "x.png") }).to match(["bad_picture", /PNG, JPEG or TIFF/])
+        expect(refusal { assets.bring_picture(bytes, "x.png") }).to match(["bad_picture", /PNG, JPEG, TIFF, OpenEXR or Radiance/])
       end
     end
 

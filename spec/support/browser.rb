@@ -9,7 +9,7 @@ module Vumbral
   module Browser
     FLAGS = %w[--headless=new --no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
       --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=1
-      --window-size=1280,960].freeze
+      --window-size=1180,860].freeze
 
     # One server for all browser specs, on a data folder of its own.
     class House
@@ -103,6 +103,67 @@ module Vumbral
     def type_into(id, text)
       dial(id).find("[role='spinbutton']").click
       dial(id).find("input").send_keys([:control, "a"], text.to_s, :enter)
+    end
+
+    # The dial's fields for numbers.
+    def number(dial, index = 0) = dial(dial).all("[role='spinbutton']", minimum: index + 1)[index]
+
+    def type(dial, value, index = 0)
+      number(dial, index).click
+      dial(dial).find("input").send_keys([:control, "a"], value.to_s, :enter)
+      expect(dial(dial)).to have_no_css("input.field") unless value.to_s.start_with?("=")
+    end
+
+    def place(dial, values) = values.each_with_index { |value, n| type(dial, value, n) }
+
+    def choose(dial, words)
+      dial(dial).find(".n-base-selection").click
+      find(".n-base-select-option", text: words).click
+    end
+
+    # A key at each frame. @param values [Hash{Integer => Numeric}]
+    def key(dial, values)
+      values.each do |frame, value|
+        go_to frame
+        type(dial, value)
+        dial(dial).find("[data-key]").click unless dial(dial).has_css?(".key.here", wait: 1)
+      end
+    end
+
+    def open_card(node)
+      expect(page).to have_css("[data-node='#{node}']")
+      find("[data-node='#{node}'] .head").click if page.has_no_css?("[data-node='#{node}'].open", wait: 1)
+      expect(page).to have_css("[data-node='#{node}'].open")
+    end
+
+    # Adds something of the open chapter; a prop by its shape.
+    def add(kind, what = nil)
+      find("[data-add='#{kind}']").click
+      find(".n-dropdown-option", text: what).click if what
+    end
+
+    # A new shot from the shelf. @return [String] its id
+    def begin_shot(name, starter)
+      visit house.url
+      find("[data-new-shot]").click
+      fill_in "name", with: name
+      find("[data-starter='#{starter}']").click
+      find("[data-make]").click
+      expect(page).to have_css("[data-desk]", wait: 30)
+      stop_playing
+      eventually { workshop.db[:shots].first(name: name)&.fetch(:id) || raise(RSpec::Expectations::ExpectationNotMetError) }
+    end
+
+    # Lets files fall on something, as the hand does from another window.
+    def drop(selector, **files)
+      page.execute_script(<<~JS, selector, files.to_h { |name, bytes| [name.to_s, [bytes].pack("m0")] })
+        const [selector, files] = arguments, data = new DataTransfer();
+        for (const [name, text] of Object.entries(files))
+          data.items.add(new File([Uint8Array.from(atob(text), (c) => c.charCodeAt(0))], name));
+        const target = document.querySelector(selector), box = target.getBoundingClientRect();
+        for (const kind of ["dragover", "drop"])
+          target.dispatchEvent(new DragEvent(kind, {bubbles: true, cancelable: true, dataTransfer: data, clientX: box.left + 0.5 * box.width, clientY: box.top + 0.8 * box.height}));
+      JS
     end
 
     def wait_for_draft(id)

@@ -35,6 +35,10 @@ module Vumbral
           whole :octaves, "Octaves", default: 3, range: 1..6, only: {starts: %w[places faces box sweep]}, help: "Each adds patches of half the size."
           whole :seed, "Other patches", default: 1, range: 0..1_000_000, slider: 1..50, only: {starts: %w[places faces box sweep]},
             help: "Another number puts them elsewhere."
+          node :paced_by, "Paced by", default: nil, of: :texture, only: {starts: %w[places faces box sweep]},
+            help: "A texture, as it is on the first frame: at full speed where it is 1, twice as fast where it is 2, and held up where it is 0."
+          number :paced, "How much of it", default: 1.0, range: 0.0..10.0, slider: 0.0..1.0, only: {starts: %w[places faces box sweep]},
+            help: "0 leaves the texture out; above 1 its differences grow."
         end
         group "When" do
           whole :first, "From frame", time: :from, default: 1, range: 0..100_000, slider: 1..240, only: {starts: %w[places faces box sweep]},

@@ -36,7 +36,12 @@ module Vumbral
           number :soft, "Soft edge", default: 0.3, range: 0.0..1.0, keyed: true, only: {as: %w[spot]}, help: "How much of the cone fades out: 0 is a hard rim, 1 fades from the middle on."
           number :wide, "Width", unit: "m", default: 1.0, range: 0.001..1000.0, slider: 0.1..4.0, keyed: true, only: {as: %w[area]}, help: "Of the sheet."
           number :high, "Height", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.1..4.0, keyed: true, only: {as: %w[area]}, help: "Of the sheet."
-          number :roll, "Turned by", unit: "°", default: 0.0, range: -360.0..360.0, slider: -90.0..90.0, keyed: true, only: {as: %w[area]}, help: "About the way it shines."
+          number :roll, "Turned by", unit: "°", default: 0.0, range: -360.0..360.0, slider: -90.0..90.0, keyed: true, only: {as: %w[spot area]}, help: "About the way it shines."
+          node :slide, "Shines through", default: nil, of: :texture, only: {as: %w[spot]},
+            help: "A texture in its cone like a slide: a picture, leaves, slats. What of it is one wide, whatever its size, fills the cone."
+          picture :picture, "Picture on it", default: nil, only: {as: %w[area]},
+            help: "What the sheet shows where it is seen or mirrored: a window, a screen. Its light has the picture's mean colour."
+          switch :seen, "Seen itself", default: false, help: "As a ball of its radius, or a sheet, as bright as it must be to give its light."
         end
         group "Beam", touches: :light do
           number :beam, "Beam", unit: "per m", default: 0.0, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, zero: "not seen", only: {as: %w[spot]},

@@ -8,7 +8,7 @@ module Vumbral
         group "Shape" do
           choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring.",
             choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", capsule: "capsule", torus: "torus",
-                      plane: "plane", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", mesh: "mesh from a file"}
+                      plane: "plane", card: "picture card", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", mesh: "mesh from a file"}
           mesh :mesh, "Mesh", default: nil, only: {shape: %w[mesh]}, help: "The file that was brought in."
           choice :unit, "Unit of the file", default: "m",
             only: {shape: %w[mesh]}, choices: {m: "metres", cm: "centimetres", mm: "millimetres", inch: "inches", foot: "feet"},
@@ -16,7 +16,7 @@ module Vumbral
           choice :up, "Up in the file", default: "y", only: {shape: %w[mesh]}, choices: {y: "y", z: "z"},
             help: "Which of the file's axes points upwards."
           vector :size, "Size", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0,
-            only: {shape: %w[box plane backdrop]},
+            only: {shape: %w[box plane card backdrop]},
             help: "Full lengths along x, y and z before scaling."
           number :radius, "Radius", unit: "m", default: 0.5, range: 0.0001..10_000.0, slider: 0.05..3.0,
             only: {shape: %w[sphere cylinder cone capsule torus]},
@@ -85,6 +85,8 @@ module Vumbral
             keyed: true, help: "About x, then y, then z."
           node :aim, "Faces", default: nil, of: :prop,
             help: "A prop that its front (along z) turns to, wherever that goes; its own turn comes on top."
+          switch :to_camera, "Faces the camera", default: false,
+            help: "Its front (along z) turns to the shot's camera: cards of dust, far trees."
           vector :scale, "Scale", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true,
             help: "Factors along its own axes."
         end
@@ -107,6 +109,9 @@ module Vumbral
           switch :shown, "Shown", default: true, keyed: true,
             help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
           switch :pictured, "Seen in pictures", default: true, help: "Off, it is seen while working only; it still throws shadows."
+          choice :shown_as, "In pictures", default: "whole", choices: {whole: "as it is", catcher: "only the shadows on it", hole: "a hole that hides what is behind it"},
+            help: "Shadows alone, or a hole, are for laying the picture over another: the ground there, a wall there."
+          switch :receives, "Takes shadows", default: true, help: "Off, lamps light it whatever stands before them."
           switch :casts, "Casts shadows", default: true, help: "Off, light goes through it: a flame's shape about a lamp, a lamp's own glass."
           switch :own_colours, "Colours of the file", default: true, only: {shape: %w[mesh]},
             help: "Shows the colours that came with the mesh, where it has any; off, it has the one below."
@@ -124,7 +129,17 @@ module Vumbral
           number :uneven_size, "Patches", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.05..5.0,
             help: "Across the largest of its bumps and stains."
         end
+        group "Its picture", touches: :picture do
+          picture :picture, "Picture", default: nil, help: "Takes the place of its colour, by its texture places; what shines itself shines as its picture does."
+          switch :cut, "Its holes are open", default: true, help: "Where the picture is clear (alpha), one sees what is behind it."
+        end
         group "What it is made of", touches: :picture do
+          number :opacity, "Opacity", default: 1.0, range: 0.0..1.0, keyed: true, help: "Below 1 one sees through it: thin cloth 0.6, a card of dust 0.3. What one sees through casts no shadow."
+          switch :even_lit, "Lit from all sides alike", default: false, help: "As dust is: wherever light comes from, as much of it goes on to the eye."
+          number :clear, "Clear", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much of the light goes through it, bent: glass and water 1. What is behind is seen in plain light."
+          number :bends, "Bends light", default: 1.5, range: 1.0..3.0, keyed: true, help: "Index: water 1.33, glass 1.5, gems 2.4. 1 leaves light straight."
+          colour :clear_colour, "Colour within", default: [0.8, 0.92, 0.9], range: 0.0..1.0, keyed: true, help: "What is left of white light after the way below (linear)."
+          number :clear_depth, "After", unit: "m", default: 0.5, range: 0.0001..1000.0, slider: 0.01..3.0, keyed: true, help: "So far through it, light has that colour."
           number :shine, "Shine", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much light it throws back like glass does: raw clay 0, wax 0.3, glaze or water 0.5, gems 1."
           number :rough, "Roughness", default: 0.5, range: 0.0..1.0, keyed: true, driven: :roughened, help: "Of what shines: 0.05 is a mirror, 0.3 glaze, 0.6 old metal."
           node :roughened, "Roughness by", default: nil, of: :texture, help: "A texture that its roughness goes over into: worn and polished places."

@@ -6,7 +6,8 @@ module Vumbral
       Texture = Kind.new(:texture, "Texture", plural: "Textures", chapter: :light,
         help: "A pattern in space, made once and used by as many things as want it: fog, materials, looks.") do
         group "What it is", touches: :light do
-          choice :what, "Pattern", default: "noise", choices: {noise: "noise", cells: "cells", bands: "folded bands", stripes: "stripes", fall: "a shape that falls off"},
+          choice :what, "Pattern", default: "noise", choices: {noise: "noise", cells: "cells", bands: "folded bands", stripes: "stripes", fall: "a shape that falls off",
+                                                               picture: "a picture", formula: "a formula", front: "a front's age"},
             help: "Noise is clouds; cells are cracked clay; bands are wood and marble; stripes are slats; a shape that falls off is strong at a plane, a place or a line."
           choice :basis, "Kind of noise", default: "soft", choices: {soft: "soft", billows: "billows", ridges: "ridges"}, only: {what: %w[noise bands]}, help: "Billows are puffed, ridges are veined."
           choice :measure, "Told by", default: "nearest", choices: {nearest: "distance to the middle", second: "distance to the second", edges: "distance to the edge"}, only: {what: %w[cells]},
@@ -21,6 +22,14 @@ module Vumbral
           number :bend, "Bent by", default: 0.2, range: 0.0..10.0, slider: 0.0..2.0, only: {what: %w[stripes]}, help: "How far noise bends the stripes, in stripes."
           choice :shape, "Falls off from", default: "point", choices: {plane: "a plane", point: "a place", line: "its upright line"}, only: {what: %w[fall]}, help: "Where it is whole."
           choice :course, "How it falls", default: "soft", choices: {straight: "straight", square: "with the square", soft: "softly"}, only: {what: %w[fall]}, help: "Its course from 1 to 0 over its size."
+          picture :picture, "Picture", default: nil, only: {what: %w[picture]}, help: "Its brightness. It stands upright and faces along z; turn it to lay it down."
+          switch :repeats, "Repeats", default: true, only: {what: %w[picture]}, help: "Again beside itself; off, there is nothing around it."
+          text :formula, "Formula", default: "0.5 + noise(6 * x, 6 * y, 6 * z)", only: {what: %w[formula]},
+            help: "A number for each place of a box as large as its size, whose middle is where it begins: x, y and z go from -0.5 to 0.5. Also: frame, t, seed. Beyond the box it is as at its edge."
+          node :front, "Front", default: nil, of: :front, only: {what: %w[front]}, help: "How young it is at the nearest place of its prop."
+          number :rise, "Rises in", unit: "s", default: 0.1, range: 0.0..1000.0, slider: 0.0..2.0, only: {what: %w[front]}, help: "How long after the front has come it is whole."
+          number :lasts, "Lasts", unit: "s", default: 1.0, range: 0.0..10_000.0, slider: 0.0..5.0, only: {what: %w[front]}, help: "How long it stays whole."
+          number :fall, "Falls in", unit: "s", default: 0.5, range: 0.0..1000.0, slider: 0.0..5.0, only: {what: %w[front]}, help: "How long it takes to go."
           whole :octaves, "Octaves", default: 3, range: 1..8, only: {what: %w[noise cells bands stripes]}, help: "Each further one is half as large and half as strong."
           whole :seed, "Other pattern", default: 1, range: 0..1_000_000, slider: 1..50, help: "Another number looks elsewhere."
         end

@@ -47,6 +47,13 @@ module Vumbral
         [state, plan]
       end
 
+      it "says so where its sources alone reach further than it may grow" do
+        crop = Flow::Crop.new([[-100_000] * 3, [100_000] * 3], 2, nil, 4_000_000)
+        fields = Array.new(6) { Kernel::Buffer.new(:f32, 8, 8, 8) }
+        here = Struct.new(:origin, :size, :smoke, :heat, :fuel, :u, :v, :w).new([0, 0, 0], [8, 8, 8], *fields)
+        expect { crop.fit(here, [[[0, -3000, -3000], [1, 3000, 3000]]], 2) }.to raise_error(Refused, /reach over 60\d\d x 60\d\d x 16 voxels, and Voxels at most allows 4000000/)
+      end
+
       it "follows the content past open sides, and stays on a closed floor" do
         state, plan = grown(1.0)
         expect(state.origin[1]).to eq(0)

@@ -38,6 +38,18 @@ module Vumbral
       end
     end
 
+    # Half of a sheet under a pattern that is 0.5 there and 1 elsewhere: twice as long a way.
+    it "is paced by a texture, which lies on the prop as it stood" do
+      edge = {starts: "box", box_position: [-0.5, 0.0, 0.0], box_size: [0.02, 1.0, 2.0]}
+      pattern = {"do" => "add", "kind" => "texture", "id" => "pattern", "dials" => {"what" => "fall", "shape" => "plane", "course" => "straight", "size" => 1.0,
+                                                                                    "turn" => [0.0, 0.0, 90.0], "offset" => [2.5, 0.0, 0.0], "ramp" => [{"at" => 0.0, "value" => 0.5, "pass" => "held"}, {"at" => 0.5, "value" => 1.0, "pass" => "held"}]}}
+      document = shot(edge, pattern, set("front", :paced_by, "pattern"), prop: {shape: "plane", size: [1.0, 1.0, 1.0], cells: 24, position: [2.0, 0.0, 0.0]})
+      points, frames = arrival(document)
+      points.zip(far(frames)).each { |(x, _, _), way| expect(way).to be_within(0.05).of((x < 0.0) ? 2.0 * (x + 0.5) : x + 1.0) }
+      _points, even = arrival(Shot::Edits.apply(document, [set("front", :paced, 0.0)])[0])
+      points.zip(far(even)).each { |(x, _, _), way| expect(way).to be_within(0.02).of(x + 0.5) }
+    end
+
     it "goes straight from a straight edge" do
       points, frames = arrival(shot({starts: "box", box_position: [-0.5, 0.0, 0.0], box_size: [0.02, 1.0, 2.0]}, prop: {shape: "plane", size: [1.0, 1.0, 1.0], cells: 24}))
       points.zip(far(frames)).each { |(x, _, _), way| expect(way).to be_within(0.02).of(x + 0.5) }

@@ -192,8 +192,9 @@ module Vumbral
       front = {"do" => "add", "kind" => "front", "id" => "front", "dials" => {"prop" => "prop-1", "places" => [[0.0, 0.3, 0.1]], "speed" => 2.0, "reversed" => true}}
       faces = {"do" => "add", "kind" => "front", "id" => "faced", "dials" => {"prop" => "prop-1", "starts" => "faces", "faces" => [[0.0, 0.3, 0.1]]}}
       box = {"do" => "add", "kind" => "front", "id" => "boxed", "dials" => {"prop" => "prop-1", "starts" => "box", "box_position" => [0.0, 0.2, 0.0], "box_size" => [1.0, 0.2, 1.0]}}
-      sweep = {"do" => "add", "kind" => "front", "id" => "swept", "dials" => {"prop" => "prop-1", "starts" => "sweep"}}
-      document = small_shot(edits: [set("prop-1", :divisions, 2), front, box, sweep, faces, *%w[front boxed swept faced].map { |id| map.call("front", front: id).merge("id" => "by-#{id}") },
+      sweep = {"do" => "add", "kind" => "front", "id" => "swept", "dials" => {"prop" => "prop-1", "starts" => "sweep", "paced_by" => "pattern"}}
+      pattern = {"do" => "add", "kind" => "texture", "id" => "pattern", "dials" => {"octaves" => 1}}
+      document = small_shot(edits: [set("prop-1", :divisions, 2), pattern, front, box, sweep, faces, *%w[front boxed swept faced].map { |id| map.call("front", front: id).merge("id" => "by-#{id}") },
         map.call("box"), map.call("ball"), map.call("noise"), map.call("formula", formula: "value * x"), set("prop-1", :breaks, true), set("prop-1", :break_frame, 4), set("prop-1", :pieces, 2)])
       settings = [3, 5].map { |frame| Picture::PropScene.settings(document, frame) }
       settings.each { |props| Picture::PropScene.new(props, nil) }
@@ -207,17 +208,31 @@ module Vumbral
     # A spot with a beam, a sheet of light and fogs of all kinds, with all textures.
     def fogs_and_lamps
       add = ->(kind, id, **dials) { {"do" => "add", "kind" => kind, "id" => id, "dials" => dials.transform_keys(&:to_s)} }
-      textures = %w[noise cells bands stripes fall].map { |what| add.call("texture", what, what: what, octaves: 2, size: 0.4, change: (what == "bands") ? 1.0 : 0.0, ramp: [{"at" => 0.0, "value" => 0.2}, {"at" => 1.0, "value" => 1.0}]) }
+      textures = %w[noise cells bands stripes fall picture formula].map { |what| add.call("texture", what.sub("picture", "pictured"), what: what, octaves: 2, size: 0.4, change: (what == "bands") ? 1.0 : 0.0, picture: (what == "picture") ? "both ways" : nil, ramp: [{"at" => 0.0, "value" => 0.2}, {"at" => 1.0, "value" => 1.0}]) }
       fogs = [add.call("fog", "all", course: "low", texture: "noise", reach: 5.0), add.call("fog", "ball", fills: "prop", prop: "prop-1", texture: "cells", soft: 0.1),
-        add.call("fog", "box", fills: "prop", prop: "crate", texture: "bands"), *%w[stripes fall].map { |id| add.call("fog", "fog-#{id}", fills: "prop", prop: "crate", texture: id) }]
+        add.call("fog", "box", fills: "prop", prop: "crate", texture: "bands"), *%w[stripes fall pictured formula].map { |id| add.call("fog", "fog-#{id}", fills: "prop", prop: "crate", texture: id) }]
       document = small_shot(edits: [set("prop-1", :shown, true), set("prop-1", :divisions, 1), set("prop-1", :position, [0.0, 0.4, 0.0]), add.call("prop", "crate", shape: "box", size: [0.8, 0.5, 0.7], position: [0.2, 0.5, 0.1]), *textures, *fogs,
-        add.call("lamp", "spot", as: "spot", position: [0.0, 1.0, 1.0], beam: 0.2), add.call("lamp", "sheet", as: "area", position: [0.7, 0.9, 1.0]), add.call("lamp", "point", position: [0.1, 0.45, 0.55], radius: 0.05)])
-      renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 2), nil)
+        add.call("lamp", "spot", as: "spot", position: [0.0, 1.0, 1.0], beam: 0.2), add.call("lamp", "sheet", as: "area", position: [0.7, 0.9, 1.0]), add.call("lamp", "point", position: [0.1, 0.45, 0.55], radius: 0.05),
+        add.call("prop", "card", shape: "card", size: [0.4, 0.4, 1.0], position: [0.3, 0.6, 0.6], picture: "both ways", opacity: 0.7), add.call("prop", "glass", radius: 0.15, divisions: 1, position: [-0.4, 0.3, 0.7], clear: 1.0)])
+      shelf = Class.new {
+        def picture(_digest) = Vumbral::Kernel::Buffer.of(:f32, [0.2, 0.9, 0.4, 0.7], 2, 2)
+        def coloured(_digest) = Vumbral::Kernel::Buffer.of(:f32, [[0.9, 0.1, 0.1, 1.0], [0.1, 0.9, 0.2, 0.4]].flatten * 4, 2, 4, 4)
+      }.new
+      renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 2), shelf)
       image = renderer.image(nil, 12, 8)
+      around = Shot::Edits.apply(document, [set("sky", :model, "picture"), set("sky", :picture, "both ways")])[0]
+      Picture::Renderer.new(Picture::Renderer.settings(around, 2), shelf).image(nil, 4, 3)
       renderer.cut_out(image, deep: true)
+      passes = Picture::Passes.new(Picture::Renderer.settings(document, 2), Picture::Camera.settings(document, 1), shelf, 12, 8)
+      passes.masks("crate" => 0.5, "prop-1" => 2.0)
+      passes.motion
+      Picture::PaneKernels.sum(image.copy, image, Kernel::Buffer.of(:f32, [0.5, 1.0, 2.0]), false)
+      passes.heat(Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0] * 3, heat: Kernel::Buffer.new(:f32, 2, 2, 2).fill(100.0)))
       Formats::EXR.write({"R" => [image, 0], "Z" => [image, 1]}, whole: ["Z"])
-      row = Kernel::Buffer.of(:f32, Maps::Textures.row(document, document.node("cells"), 1), 1, Maps::Textures::WIDTH)
-      Maps::TextureKernels.look(Kernel::Buffer.new(:f32, 3, 4), row, 0, Kernel::Buffer.of(:f32, [0.0, 0.1, 0.2, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0]))
+      Grid::ShrinkKernels.mean(Kernel::Buffer.new(:f32, 2, 2, 1), Kernel::Buffer.of(:f32, Array.new(12) { |n| n * 0.1 }, 3, 4, 1))
+      Maps::PatternKernels.nearest(Kernel::Buffer.new(:f32, 2, 2, 2), Kernel::Buffer.of(:f32, [0.1, 0.2, 0.3, 0.8, 0.9, 0.7], 2, 3), Kernel::Buffer.of(:f32, [0.3, 0.6]), Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 0.5]))
+      row = Kernel::Buffer.of(:f32, Geometry::Textures.row(document, document.node("cells"), 1), 1, Geometry::Textures::WIDTH)
+      Geometry::TextureKernels.look(Kernel::Buffer.new(:f32, 3, 4), row, 0, Kernel::Buffer.of(:f32, [0.0, 0.1, 0.2, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0]))
     end
 
     def read_files

@@ -49,8 +49,8 @@ module Vumbral
 
     it "gives out no more light than the sun brings, most of it straight on clear days" do
       [[1.5, 0.04..0.2], [3.0, 0.15..0.6]].each do |haze, share|
-        sky = Light::Sky.of("model" => "clear", "strength" => 1.0, "colour" => [1.0] * 3, "below" => [0.0] * 3,
-          "haze" => haze, "fade" => 0.0, "background" => [0.0] * 3, "sun" => [0.0, Math.sin(0.9), Math.cos(0.9)])
+        sky = Light::Sky.of({"model" => "clear", "strength" => 1.0, "colour" => [1.0] * 3, "below" => [0.0] * 3,
+          "haze" => haze, "fade" => 0.0, "background" => [0.0] * 3, "sun" => [0.0, Math.sin(0.9), Math.cos(0.9)]})
         # The gain brings the sky's light on a level sheet to 1.
         straight = sunlight(haze, 0.9 * 180 / Math::PI)[1] * Math.sin(0.9)
         expect(1.0 / sky[29] / straight).to be_between(share.first, share.last)

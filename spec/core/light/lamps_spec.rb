@@ -31,6 +31,38 @@ module Vumbral
       expect(%w[square straight none].map { |falloff| gain(rows(falloff: falloff), 0.0, -2.0, 0.0) }).to match([be_within(1e-6).of(1 / 16.0), be_within(1e-6).of(0.25), be_within(1e-6).of(1.0)])
     end
 
+    it "shines through a slide that fills its cone, upright as one looks along the beam" do
+      shelf = Class.new { def picture(_digest) = Kernel::Buffer.of(:f32, [0.0, 0.25, 0.5, 1.0], 2, 2) }.new
+      slide = {"do" => "add", "kind" => "texture", "id" => "slide", "dials" => {"what" => "picture", "picture" => "a slide", "repeats" => false}}
+      settings = Light::Rig.settings(shot(slide, as: "spot", position: [0.0, 0.0, 2.0], target: [0.0, 0.0, 0.0], cone: 60.0, soft: 0.0, slide: "slide"), 1)
+      lamps = Light::Rig.new(settings, shelf).lamps
+      bare = rows(as: "spot", position: [0.0, 0.0, 2.0], target: [0.0, 0.0, 0.0], cone: 60.0, soft: 0.0)
+      shares = [[-0.5, 0.5], [0.5, 0.5], [-0.5, -0.5], [0.5, -0.5]].map { |x, y| gain(lamps, x, y, 0.0) / gain(bare, x, y, 0.0) }
+      expect(shares).to match([0.0, 0.25, 0.5, 1.0].map { |share| be_within(0.1).of(share) })
+    end
+
+    it "is seen itself as bright as it must be for its light, a ball and a sheet" do
+      light = lambda do |**dials|
+        document = shot({"do" => "remove", "node" => "source-1"}, {"do" => "remove", "node" => "prop-1"}, set("camera", :position, [0.0, 2.0, 4.0]), set("camera", :target, [0.0, 2.0, 0.0]), seen: true, **dials)
+        image = Picture::Renderer.new(Picture::Renderer.settings(document, 1), nil).image(nil, 33, 33)
+        [image[16, 16, 0], image[2, 2, 0]]
+      end
+      expect(light.call(radius: 0.3)).to match([be_within(1e-3).of(2.0 / (Math::PI * 0.09)), 0.0])
+      expect(light.call(as: "area", wide: 0.8, high: 0.5, target: [0.0, 2.0, 4.0])).to match([be_within(1e-3).of(2.0 / 0.4), 0.0])
+      expect(light.call(radius: 0.0)[0]).to eq(0.0)
+    end
+
+    it "shows a picture on a sheet, as bright in the mean as without, and lights in its mean colour" do
+      shelf = Class.new { def coloured(_digest) = Kernel::Buffer.of(:f32, [[1.0, 0.2, 0.0, 1.0], [1.0, 0.6, 0.2, 1.0]].flatten * 2, 2, 2, 4) }.new
+      document = shot({"do" => "remove", "node" => "source-1"}, {"do" => "remove", "node" => "prop-1"}, set("camera", :position, [0.0, 2.0, 4.0]), set("camera", :target, [0.0, 2.0, 0.0]),
+        seen: true, as: "area", wide: 0.8, high: 0.5, target: [0.0, 2.0, 4.0], picture: "a window")
+      image = Picture::Renderer.new(Picture::Renderer.settings(document, 1), shelf).image(nil, 33, 33)
+      bright = 0.2126 + 0.7152 * 0.4 + 0.0722 * 0.1
+      expect(3.times.map { |c| image[16, 16, c] }).to match([1.0, 0.4, 0.1].map { |value| be_within(0.02).of(value * 2.0 / 0.4 / bright) })
+      lamps = Light::Rig.new(Light::Rig.settings(document, 1), shelf).lamps
+      expect(3.times.map { |c| lamps[0, 4 + c] }).to match([1.0, 0.4, 0.1].map { |value| be_within(1e-4).of(2.0 * value / bright) })
+    end
+
     # Howell's catalogue of configuration factors: a small surface parallel to a rectangle, below one of its corners.
     def corner_factor(a, b, c)
       x, y = a / c, b / c

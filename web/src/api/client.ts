@@ -79,6 +79,25 @@ export function checkSize(file: File, most: number) {
 
 const shot = (id: string) => `/shots/${encodeURIComponent(id)}`;
 
+/** How much brighter a light is made, and of what colour; 1, 1, 1 leaves it. */
+export interface Gain {
+  stops: number;
+  colour: number[];
+}
+
+/** A picture that is made when asked for. */
+async function picture(path: string, body: unknown, signal: AbortSignal): Promise<Blob> {
+  const response = await fetch(`/api${path}`, {
+    method: "POST",
+    headers: { "content-type": "application/json", "x-vumbral-window": windowName },
+    body: JSON.stringify(body),
+    signal,
+  });
+  if (response.ok) return response.blob();
+  const data = await response.json().catch(() => null);
+  throw new Refused(data?.error ?? "The picture could not be made.", data?.code ?? "", response.status);
+}
+
 export const api = {
   kinds: () => ask<Catalog>("GET", "/kinds"),
   /** What a shot may begin with, and to which span a mesh is brought, metres. */
@@ -129,17 +148,30 @@ export const api = {
   sheet: (id: string) => ask<{ job: number }>("POST", `${shot(id)}/sheets`, {}),
   sheetUrl: (id: string, name: string) => `/api${shot(id)}/sheets/${name}.png`,
   /** A picture to look at, through an eye of one's own. */
-  glance: async (id: string, frame: number, size: number[], eye: unknown, signal: AbortSignal) => {
-    const response = await fetch(`/api${shot(id)}/glances`, {
-      method: "POST",
-      headers: { "content-type": "application/json", "x-vumbral-window": windowName },
-      body: JSON.stringify({ frame, size, eye }),
-      signal,
-    });
-    if (response.ok) return response.blob();
-    const data = await response.json().catch(() => null);
-    throw new Refused(data?.error ?? "The picture could not be made.", data?.code ?? "", response.status);
-  },
+  /** @param crop left, top, right and bottom of the part that is made, or all of it */
+  glance: (
+    id: string,
+    frame: number,
+    size: number[],
+    eye: unknown,
+    crop: number[] | null,
+    signal: AbortSignal,
+  ) => picture(`${shot(id)}/glances`, { frame, size, eye, crop }, signal),
+  /** Takes a print apart by what lights it. */
+  takeApart: (id: string, number: number) =>
+    ask<{ names: string[] }>("POST", `${shot(id)}/prints/${number}/apart`).then((answer) => answer.names),
+  balanced: (id: string, number: number, gains: Gain[], signal: AbortSignal) =>
+    picture(`${shot(id)}/prints/${number}/balanced`, { gains }, signal),
+  /** The light at a place of a print that was taken apart, before the film. */
+  printLight: (id: string, number: number, x: number, y: number, signal: AbortSignal) =>
+    fetch(`/api${shot(id)}/prints/${number}/light?x=${x.toFixed(4)}&y=${y.toFixed(4)}`, { signal }).then(
+      (answer) =>
+        answer.ok
+          ? (answer.json() as Promise<{ all: number[]; parts: Record<string, number[]> }>)
+          : Promise.reject(new Refused("There is no light to tell.", "", answer.status)),
+    ),
+  balance: (id: string, number: number, gains: Gain[]) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/prints/${number}/balance`, { gains }),
   takePrintAway: (id: string, number: number) => ask("DELETE", `${shot(id)}/prints/${number}`),
   putPrintBack: (id: string, number: number) => ask("POST", `${shot(id)}/prints/${number}/put_back`),
   differences: (id: string, number: number, other?: number) =>
@@ -151,8 +183,13 @@ export const api = {
     ask<ShotAnswer>("POST", `${shot(id)}/prints/${number}/bring_back`, { follow: true }),
   exports: (id: string) =>
     ask<{ exports: ExportRow[] }>("GET", `${shot(id)}/exports`).then((answer) => answer.exports),
-  export: (id: string, as: string, frames: [number, number], passes: string[] = []) =>
-    ask<{ job: number }>("POST", `${shot(id)}/exports`, { as, frames, passes }),
+  /** @param more what formats may hold: `passes` besides the picture, of the `props` only some */
+  export: (
+    id: string,
+    as: string,
+    frames: [number, number],
+    more: { passes?: string[]; props?: string[] } = {},
+  ) => ask<{ job: number }>("POST", `${shot(id)}/exports`, { as, frames, ...more }),
   meshes: () => ask<{ meshes: Mesh[] }>("GET", "/meshes").then((answer) => answer.meshes),
   /** One mesh with the files that belong to it, or a numbered sequence. */
   bringMeshes: async (files: File[], rate: number) => {
@@ -186,6 +223,7 @@ export const api = {
   exportUrl: (id: string, name: string, file: string) =>
     `/api${shot(id)}/exports/${encodeURIComponent(name)}/${encodeURIComponent(file)}`,
   volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
+  pictureUrl: (digest: string) => `/api/pictures/${digest}.png`,
   shapeUrl: (outline: Record<string, unknown>) =>
     `/api/shapes?${new URLSearchParams(
       Object.entries(outline)

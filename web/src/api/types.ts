@@ -98,6 +98,7 @@ export interface Catalog {
   passes: Record<string, string>;
   looks: { name: string; label: string; help: string }[];
   passes_of_exr: Record<string, string>;
+  exports_of_props: string[];
   materials: { name: string; label: string; help: string }[];
 }
 

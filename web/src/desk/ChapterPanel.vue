@@ -106,6 +106,14 @@ function bring(event: Event) {
   void arrivals.bring([...(field.files ?? [])], null).then(() => (field.value = ""));
 }
 
+/** A name that nothing has yet: of two balls the second says so wherever one is chosen. */
+function unused(name: string) {
+  const taken = new Set(desk.nodes.map((node) => node.name));
+  let found = name;
+  for (let n = 2; taken.has(found); n++) found = `${name} ${n}`;
+  return found;
+}
+
 async function add(kind: string, extra: Record<string, unknown> = {}) {
   const before = new Set(desk.nodes.map((node) => node.id));
   const dials: Record<string, unknown> = { ...extra };
@@ -121,7 +129,9 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
   const label = kinds.value.find((candidate) => candidate.name === kind)?.label;
   const menu = MENUS[kind];
   const name = extra[menu] ? menus.value[kind].find((row) => row.key === extra[menu])?.label : label;
-  await desk.edit([{ do: "add", kind, name: (name ?? "Prop").replace(/^./, (c) => c.toUpperCase()), dials }]);
+  await desk.edit([
+    { do: "add", kind, name: unused((name ?? "Prop").replace(/^./, (c) => c.toUpperCase())), dials },
+  ]);
   const fresh = desk.nodes.find((node) => !before.has(node.id));
   if (fresh) {
     opened.value[desk.chapter] = fresh.id;
@@ -158,7 +168,19 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
       tabindex="-1"
       aria-label="Mesh files"
       name="bring"
-      :accept="[...(catalog.catalog?.meshes ?? []), '.mtl', '.bin', '.png', '.jpg'].join(',')"
+      :accept="
+        [
+          ...(catalog.catalog?.meshes ?? []),
+          '.mtl',
+          '.bin',
+          '.svg',
+          '.png',
+          '.jpg',
+          '.tif',
+          '.exr',
+          '.hdr',
+        ].join(',')
+      "
       @change="bring"
     />
     <div class="cards">

@@ -13,6 +13,12 @@ const desk = useDesk();
 const catalog = useCatalog();
 const as = ref("png");
 const passes = ref<string[]>(["depth"]);
+/** Of formats that hold props, only these. */
+const props = ref<string[]>([]);
+const holdsProps = computed(() => catalog.catalog?.exports_of_props?.includes(as.value));
+const propChoices = computed(() =>
+  desk.nodes.filter((node) => node.kind === "prop").map((node) => ({ value: node.id, label: node.name })),
+);
 const passChoices = computed(() =>
   Object.entries(catalog.catalog?.passes_of_exr ?? {}).map(([value, label]) => ({ value, label })),
 );
@@ -37,7 +43,10 @@ watch(() => desk.exporting?.id, load);
 async function start() {
   if (desk.shot)
     await desk.attempt(() =>
-      api.export(desk.shot!.id, as.value, [from.value, to.value], as.value === "exr" ? passes.value : []),
+      api.export(desk.shot!.id, as.value, [from.value, to.value], {
+        passes: as.value === "exr" ? passes.value : [],
+        props: holdsProps.value ? props.value : [],
+      }),
     );
 }
 </script>
@@ -57,6 +66,15 @@ async function start() {
       :options="passChoices"
       placeholder="the picture alone"
       aria-label="Besides the picture"
+    />
+    <n-select
+      v-if="holdsProps"
+      v-model:value="props"
+      multiple
+      size="small"
+      :options="propChoices"
+      placeholder="all props"
+      aria-label="Which props"
     />
     <div class="frames">
       Frames

@@ -15,10 +15,13 @@ const kind = computed(() => catalog.kind(props.node.kind));
 const needed = computed(() => kind.value.first && props.node.id === props.node.kind);
 
 /** Whether a prop moves or falls apart, so that it can be a mesh for each frame. */
+const changes = (node: ShotNode) =>
+  Object.keys(node.keys).length + Object.keys(node.formulas ?? {}).length > 0 ||
+  (node.kind === "operation" && catalog.read(node, "what") === "displace" && !!catalog.read(node, "drift"));
 const moves = computed(
   () =>
     props.node.kind === "prop" &&
-    (Object.keys(props.node.keys).length > 0 ||
+    ([props.node, ...desk.operations(props.node.id)].some(changes) ||
       !!catalog.read(props.node, "breaks") ||
       !!catalog.read(props.node, "plays")),
 );

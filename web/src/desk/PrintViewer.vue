@@ -6,6 +6,7 @@ import { duration } from "../lib/numbers";
 import DeskDialog from "../lib/DeskDialog.vue";
 import { useSaid } from "../lib/useSaid";
 import { useDesk } from "../stores/desk";
+import LightBalance from "./LightBalance.vue";
 import PrintLight from "./PrintLight.vue";
 
 /** One print large, or two with a line between them that can be drawn across. */
@@ -116,6 +117,14 @@ async function back(id: string, number: number) {
           :other="other ? api.printUrl(desk.shot!.id, other.number) : null"
           :at="pointed"
           @shown="instead = $event"
+        />
+        <light-balance
+          v-if="!other"
+          :key="print.number"
+          :number="print.number"
+          :at="pointed"
+          @shown="instead = $event"
+          @applied="emit('close')"
         />
         <h4>
           {{ other ? `What differs from P${other.number}` : "What differs from the shot as it stands" }}

@@ -32,7 +32,8 @@ const volumes = new Volumes();
 const { width, height } = useElementSize(holder);
 const { ahead } = usePlayback(volumes);
 const { shown, quantity, slice, range, setShown } = useSeen(stage);
-const { on: develops, picture: developed, come } = useDeveloping(stage, width, height);
+const developing = useDeveloping(stage, width, height, holder);
+const { on: develops, picture: developed, come, part, only, crop } = developing;
 const { readout, box, down, move, up } = usePicking(stage, canvas, holder);
 
 const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
@@ -96,6 +97,13 @@ onMounted(() => {
 onUnmounted(() => {
   stage.value?.dispose();
   volumes.dispose();
+});
+
+const within = ([left, top, right, bottom]: number[]) => ({
+  left: `${100 * left}%`,
+  top: `${100 * top}%`,
+  width: `${100 * (right - left)}%`,
+  height: `${100 * (bottom - top)}%`,
 });
 
 function resize() {
@@ -197,6 +205,7 @@ defineExpose({
   picked: () => corner.value?.look("picked"),
   grip: (one: "move" | "turn" | "size") => (grip.value = one),
   develop: () => (develops.value = !develops.value),
+  crop,
   lines: () => stage.value?.toggleLines(),
 });
 </script>
@@ -223,6 +232,15 @@ defineExpose({
     />
     <canvas v-show="covered" ref="over" class="over" aria-hidden="true" :data-covered="covered" />
     <img v-if="developed" class="developed" :src="developed" alt="" :data-developed="come" />
+    <img
+      v-if="developed && part"
+      class="part"
+      :src="part.picture"
+      alt=""
+      data-part
+      :style="within(part.at)"
+    />
+    <span v-if="only" class="only" :style="within(only)" />
     <template v-if="bars > 1">
       <div class="bar" :style="{ height: `${bars}px`, top: 0 }" data-bar />
       <div class="bar" :style="{ height: `${bars}px`, bottom: 0 }" />
@@ -375,6 +393,16 @@ canvas:focus-visible {
   width: 100%;
   height: 100%;
   pointer-events: none;
+}
+
+.part,
+.only {
+  position: absolute;
+  pointer-events: none;
+}
+
+.only {
+  border: 1px solid var(--accent);
 }
 
 .box {

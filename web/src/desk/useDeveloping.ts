@@ -1,3 +1,4 @@
+import { useEventListener } from "@vueuse/core";
 import * as THREE from "three";
 import { computed, onUnmounted, ref, watch, type Ref, type ShallowRef } from "vue";
 import { api, Refused } from "../api/client";
@@ -7,22 +8,30 @@ import type { Stage } from "../view/stage";
 
 /** Parts of the view's size that a picture comes in, one after the other. */
 const STEPS = [0.16, 0.4, 1];
+/** How much of the view, each way, the part about the pointer takes. */
+const NEAR = 0.36;
 /** So long the hand must rest, milliseconds. */
 const REST = 90;
 const WIDEST = 1280;
 
 /** The view as the finished picture: made by the renderer of prints through the view's own eye, coarse at first and
  * finer while the hand rests. Anything that changes begins it anew. */
-export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number>, height: Ref<number>) {
+export function useDeveloping(
+  stage: ShallowRef<Stage | null>,
+  width: Ref<number>,
+  height: Ref<number>,
+  holder: Ref<HTMLElement | null>,
+) {
   const desk = useDesk();
   const catalog = useCatalog();
   const on = ref(false);
-  /** Whether there is fog, or a beam that is seen, which the view itself does not draw. */
+  /** Whether there is fog, a beam, or copies of a prop that fly, which the view itself does not draw. */
   const hazy = computed(() =>
     desk.nodes.some(
       (node) =>
         !node.off &&
         (node.kind === "fog" ||
+          (node.kind === "emitter" && !!catalog.read(node, "shows")) ||
           (node.kind === "lamp" &&
             catalog.read(node, "as") === "spot" &&
             (catalog.read(node, "beam") as number) > 0)),
@@ -31,8 +40,38 @@ export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number
   /** The picture so far, as an address; how far it has come, 1 for whole. */
   const picture = ref("");
   const come = ref(0);
+  /** The part about the pointer, which comes first, and where it lies in the view. */
+  const part = ref<{ picture: string; at: number[] } | null>(null);
+  /** The part that alone is developed, once it was chosen. */
+  const only = ref<number[] | null>(null);
+  let pointer: number[] | null = null;
   let asked: AbortController | null = null;
   let timer = 0;
+
+  useEventListener(holder, "pointermove", (event: PointerEvent) => {
+    const box = holder.value!.getBoundingClientRect();
+    pointer = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+  });
+  useEventListener(holder, "pointerleave", () => (pointer = null));
+
+  /** The part of the view about the pointer, whole pixels. */
+  function near(): number[] | null {
+    if (!pointer) return null;
+    const [x, y] = pointer.map((c) => Math.min(Math.max(c - NEAR / 2, 0), 1 - NEAR));
+    return [x, y, x + NEAR, y + NEAR];
+  }
+
+  function lay(blob: Blob | null, at: number[] = []) {
+    if (part.value) URL.revokeObjectURL(part.value.picture);
+    part.value = blob ? { picture: URL.createObjectURL(blob), at } : null;
+  }
+
+  /** Only what lies about the pointer, or all again. */
+  function crop() {
+    only.value = only.value ? null : near();
+    on.value = true;
+    anew();
+  }
 
   function stop() {
     asked?.abort();
@@ -63,18 +102,34 @@ export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number
     stage.value.resting = true;
     const [id, frame, from] = [desk.shot.id, desk.frame, eye()];
     const whole = Math.min(width.value, WIDEST);
+    const sized = (share: number[]) =>
+      [whole, (whole * height.value) / width.value].map((n, i) => Math.max(16, Math.round(n * share[i])));
+    const first = only.value ?? near();
     try {
-      for (const part of STEPS) {
-        const size = [whole, (whole * height.value) / width.value].map((n) =>
-          Math.max(16, Math.round(n * part)),
-        );
-        const blob = await api.glance(id, frame, size, from, mine.signal);
+      for (const step of STEPS) {
+        if (step > STEPS[0] && only.value) break;
+        const blob = await api.glance(id, frame, sized([step, step]), from, null, mine.signal);
         if (mine.signal.aborted) return;
         show(blob);
-        come.value = part;
+        if (step === 1) lay(null);
+        come.value = step;
+        if (step > STEPS[0] || !first) continue;
+        // What one looks at comes first, as fine as it will be.
+        const here = await api.glance(
+          id,
+          frame,
+          sized([first[2] - first[0], first[3] - first[1]]),
+          from,
+          first,
+          mine.signal,
+        );
+        if (mine.signal.aborted) return;
+        lay(here, first);
       }
     } catch (error) {
-      if (mine.signal.aborted || (error instanceof Refused && error.code === "cancelled")) return;
+      if (mine.signal.aborted) return;
+      // One that was asked for before came later and took its place.
+      if (error instanceof Refused && error.code === "cancelled") return anew();
       desk.complain(error);
       on.value = false;
     }
@@ -84,6 +139,7 @@ export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number
   function anew() {
     stop();
     show(null);
+    lay(null);
     if (stage.value) stage.value.resting = false;
     if (on.value && !desk.playing) timer = window.setTimeout(() => void develop(), REST);
   }
@@ -97,7 +153,8 @@ export function useDeveloping(stage: ShallowRef<Stage | null>, width: Ref<number
   onUnmounted(() => {
     stop();
     show(null);
+    lay(null);
   });
 
-  return { on, picture, come };
+  return { on, picture, come, part, only, crop };
 }

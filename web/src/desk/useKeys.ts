@@ -18,6 +18,7 @@ export const keyList: [string, string][] = [
   ["[ ]", "Through the prints"],
   ["V", "Look through the camera"],
   ["D", "Develop the view: the finished picture, finer while nothing moves"],
+  ["Shift D", "Develop only what lies about the pointer, or all again"],
   ["0", "See all chambers"],
   ["C", "See what is picked"],
   ["M, T, Z", "Handles to move, turn and size what is picked; Shift in steps"],
@@ -49,6 +50,7 @@ export interface KeyActions {
   camera: () => void;
   lines: () => void;
   develop: () => void;
+  crop: () => void;
   picked: () => void;
   grip: (one: "move" | "turn" | "size") => void;
   escape: () => void;
@@ -110,6 +112,7 @@ export function useKeys(actions: KeyActions) {
       "]": () => actions.turnPrint(-1),
       v: actions.camera,
       d: actions.develop,
+      D: actions.crop,
       "0": actions.fit,
       ",": () => times.setLoop(desk.frame, times.loop?.to ?? desk.last),
       ".": () => times.setLoop(times.loop?.from ?? desk.first, desk.frame),

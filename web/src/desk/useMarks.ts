@@ -60,6 +60,13 @@ export function useMarks() {
             glow: list(node, "between_colour").map((part) => part * bright),
             made: ["shine", "rough", "metal"].map((dial) => catalog.read(node, dial) as number),
             light: list(node, "light_colour").map((part) => part * (catalog.read(node, "light") as number)),
+            picture: catalog.read(node, "picture") as string | null,
+            cut: catalog.read(node, "cut") as boolean,
+            even: catalog.read(node, "even_lit") as boolean,
+            casts: catalog.read(node, "casts") as boolean,
+            opacity:
+              (catalog.read(node, "opacity") as number) *
+              (1 - 0.75 * (catalog.read(node, "clear") as number)),
             inside: catalog.read(node, "inside_own") ? list(node, "inside") : null,
           },
         ] as const;

@@ -105,7 +105,8 @@ function send(typed: string, value: number) {
 /** @param stay keep the focus on the number */
 async function accept(stay: boolean) {
   if (!typing.value || sending) return;
-  const typed = text.value.trim();
+  // Many begin a formula with "=".
+  const typed = text.value.trim().replace(/^=\s*/, "");
   const value = Number(typed.replace(",", "."));
   const same = props.formula ? typed === props.formula : value === props.value;
   if (same || (typed === "" && !props.formula)) return giveUp(stay);

@@ -36,6 +36,7 @@ const view = ref<{
   lookThrough(): void;
   lines(): void;
   develop(): void;
+  crop(): void;
   picked(): void;
   grip(one: "move" | "turn" | "size"): void;
 } | null>(null);
@@ -82,6 +83,7 @@ useKeys({
   camera: () => view.value?.lookThrough(),
   lines: () => view.value?.lines(),
   develop: () => view.value?.develop(),
+  crop: () => view.value?.crop(),
   picked: () => view.value?.picked(),
   grip: (one) => view.value?.grip(one),
   escape: () => {

@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import { useElementSize, useScroll } from "@vueuse/core";
 import { computed, useTemplateRef } from "vue";
-import type { Key, TimelineRow } from "../api/types";
 import { useDesk } from "../stores/desk";
-import { nameOf, useTimes } from "../stores/times";
+import { useTimes } from "../stores/times";
 import CurveLane from "./CurveLane.vue";
-import CurveSides from "./CurveSides.vue";
 import ShotSettings from "./ShotSettings.vue";
 import TimeLane from "./TimeLane.vue";
+import TimeName from "./TimeName.vue";
 import TimelineHead from "./TimelineHead.vue";
 import TimelineRuler from "./TimelineRuler.vue";
 import { useFacts } from "./useFacts";
+import { useScrub } from "./useScrub";
 import { useTimeAxis } from "./useTimeAxis";
 import { useTimeBox } from "./useTimeBox";
+import { useTimeKeys } from "./useTimeKeys";
 import { LANE, useTimeLines } from "./useTimeLines";
 
 const desk = useDesk();
@@ -30,119 +31,13 @@ const left = (event: MouseEvent) => event.clientX - ruler.value!.getBoundingClie
 const frameAt = (event: MouseEvent) =>
   Math.min(Math.max(Math.round(axis.frameAt(left(event))), desk.first), desk.last);
 const box = useTimeBox(lines, axis, frameAt);
-
-/** The ruler: a drag goes through the frames, with Shift it says what is played over and over. */
-let scrubbing: "frames" | "loop" | null = null;
-let began = 0;
-
-function scrubDown(event: PointerEvent) {
-  if (event.button !== 0) return;
-  (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
-  scrubbing = event.shiftKey ? "loop" : "frames";
-  desk.playing = false;
-  began = frameAt(event);
-  if (scrubbing === "frames") desk.frame = began;
-}
-
-function scrub(event: PointerEvent) {
-  if (scrubbing === "frames") desk.frame = frameAt(event);
-  if (scrubbing === "loop") times.setLoop(began, frameAt(event));
-}
-
-function scrubUp(event: PointerEvent) {
-  if (scrubbing === "loop" && frameAt(event) === began) times.loop = null;
-  scrubbing = null;
-}
-
-/** A key in the hand, with all others that are picked. */
-let grip: { x: number; moved: boolean; frame: number } | null = null;
-
-function grab(event: PointerEvent, row: TimelineRow, key: Key) {
-  if (event.button !== 0) return;
-  event.stopPropagation();
-  (event.currentTarget as Element)?.setPointerCapture?.(event.pointerId);
-  (event.target as Element).closest("button")?.setPointerCapture(event.pointerId);
-  section.value?.focus({ preventScroll: true });
-  if (event.shiftKey || !times.has(row, key.frame)) times.pick(row, key.frame, event.shiftKey);
-  times.copying = event.altKey;
-  grip = { x: event.clientX, moved: false, frame: key.frame };
-}
-
-function move(event: PointerEvent) {
-  if (grip) {
-    const far = event.clientX - grip.x;
-    grip.moved ||= Math.abs(far) > 2;
-    if (grip.moved) times.moveTo(axis.frames(far));
-  } else box.move(event);
-}
-
-function up(event: PointerEvent) {
-  if (grip) {
-    if (grip.moved) void times.settle();
-    else {
-      times.copying = false;
-      desk.go(grip.frame);
-    }
-    grip = null;
-  } else box.up(event);
-}
+const { scrubDown, scrub, scrubUp } = useScrub(frameAt);
+const { grab, move, up, step, press } = useTimeKeys(section, axis, box, shown);
 
 function down(event: PointerEvent) {
   if (event.button !== 0 || left(event) < 0) return;
   section.value?.focus({ preventScroll: true });
   box.down(event);
-}
-
-/** A key's own keys: it takes along what else is picked. */
-function step(event: KeyboardEvent, row: TimelineRow, key: Key) {
-  const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-  if (by) {
-    if (!times.has(row, key.frame)) times.pick(row, key.frame, false);
-    times.copying = false;
-    times.moveTo(times.away + by);
-    void times.settle();
-  } else if (event.key === "Delete" || event.key === "Backspace")
-    void desk.timing.dropKeys(
-      times.has(row, key.frame) ? times.places : [{ node: row.node, dial: row.dial, frame: key.frame }],
-    );
-  else return;
-  event.preventDefault();
-  event.stopPropagation();
-}
-
-function press(event: KeyboardEvent) {
-  if ((event.target as HTMLElement).tagName === "INPUT" || axis.keys(event)) return;
-  const all = (event.ctrlKey || event.metaKey) && event.key === "a";
-  if (all)
-    for (const row of shown.value) for (const key of row.keys) times.keys.add(`${nameOf(row)}@${key.frame}`);
-  else if (event.key === "Delete" && times.places.length) void desk.timing.dropKeys(times.places);
-  else if (event.key === "Escape" && (times.keys.size || times.picked.size)) times.clear();
-  else return;
-  event.preventDefault();
-  event.stopPropagation();
-}
-
-function pickRow(event: MouseEvent, row: TimelineRow) {
-  const name = nameOf(row);
-  times.keys.clear();
-  if (event.shiftKey && times.picked.size) {
-    const names = shown.value.map(nameOf);
-    const ends = [names.indexOf([...times.picked].at(-1)!), names.indexOf(name)].sort((a, b) => a - b);
-    for (const each of names.slice(ends[0], ends[1] + 1)) times.picked.add(each);
-  } else if (event.ctrlKey || event.metaKey) {
-    if (!times.picked.delete(name)) times.picked.add(name);
-  } else {
-    times.picked = new Set([name]);
-    const node = desk.byId.get(row.node);
-    if (node) {
-      desk.chapter = desk.chapterOf(node);
-      desk.selected = row.node;
-    }
-  }
-}
-
-function toggle(set: Set<string>, name: string) {
-  if (!set.delete(name)) set.add(name);
 }
 
 function wheel(event: WheelEvent) {
@@ -192,42 +87,13 @@ const body = computed(() => total.value + curves.value.length * LANE);
             :aria-expanded="!times.folded.has(line.name)"
             :data-time-group="line.name"
             @pointerdown.stop
-            @click="toggle(times.folded, line.name)"
+            @click="times.folded.delete(line.name) || times.folded.add(line.name)"
           >
             {{ times.folded.has(line.name) ? "▸" : "▾" }} {{ line.label }}
             <span class="faint">{{ line.count }}</span>
           </button>
           <template v-else>
-            <div class="name" :class="{ picked: times.picked.has(line.name) }" @pointerdown.stop>
-              <button
-                class="caret"
-                :aria-expanded="line.open"
-                :aria-label="`Curve of ${line.row.name}`"
-                title="Open its curve"
-                :data-open-row="line.name"
-                @click="toggle(times.open, line.name)"
-              >
-                {{ line.open ? "▾" : "▸" }}
-              </button>
-              <span class="words">
-                <button
-                  class="what"
-                  :title="`${line.row.name}; Ctrl or Shift picks several`"
-                  :data-time-row="line.name"
-                  @click="pickRow($event, line.row)"
-                  @dblclick="toggle(times.open, line.name)"
-                >
-                  {{ line.row.name }}
-                  <i
-                    v-if="line.row.formula"
-                    class="rule"
-                    :title="`= ${[line.row.formula].flat().filter(Boolean).join('; ')}`"
-                    >= …</i
-                  >
-                </button>
-                <curve-sides v-if="line.open" :row="line.row" />
-              </span>
-            </div>
+            <time-name :line="line" :shown="shown" />
             <div class="cell">
               <curve-lane
                 v-if="line.open"
@@ -339,23 +205,6 @@ const body = computed(() => total.value + curves.value.length * LANE);
   align-items: flex-start;
 }
 
-.name.picked {
-  background: var(--track);
-  border-radius: 6px 0 0 6px;
-}
-
-.caret {
-  color: var(--faint);
-  font-size: 10px;
-  min-width: 24px;
-  flex: none;
-}
-
-.words {
-  display: grid;
-  min-width: 0;
-}
-
 .what {
   line-height: 24px;
   color: var(--quiet);
@@ -364,15 +213,6 @@ const body = computed(() => total.value + curves.value.length * LANE);
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-}
-
-.rule {
-  color: var(--accent);
-}
-
-.what:hover,
-.picked .what {
-  color: var(--text);
 }
 
 .fact .what {

@@ -11,9 +11,9 @@ const HEAD = 24;
 const FEW = 6;
 
 /** What stands below each other in the timeline. */
-export type Line = { name: string; top: number; height: number } & (
-  { kind: "group"; label: string; count: number } | { kind: "row"; row: TimelineRow; open: boolean }
-);
+type Place = { name: string; top: number; height: number };
+export type RowLine = Place & { kind: "row"; row: TimelineRow; open: boolean };
+export type Line = (Place & { kind: "group"; label: string; count: number }) | RowLine;
 
 /** The rows in their groups, each with its place, and those of them that are seen.
  * @param scroll how far it is scrolled; @param height how much of it is seen, pixels */

@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { api } from "../api/client";
 import type { Body, Scene as Rig } from "../api/types";
 import type { Marcher } from "./marcher";
+import { PropPictures } from "./propPictures";
 import { propFragment, propVertex } from "./shaders/props";
 import { layCorners } from "./corners";
 import { layStrength, type Strength } from "./strengths";
@@ -36,6 +37,12 @@ export interface Paint {
   /** Shine, roughness and metal, and its own light. */
   made: number[];
   light: number[];
+  /** Its picture, whether the picture's holes are open, whether light from all sides lights it alike. */
+  picture: string | null;
+  cut: boolean;
+  even: boolean;
+  opacity: number;
+  casts: boolean;
   /** Where it broke, if it has another colour there. */
   inside: number[] | null;
 }
@@ -54,6 +61,9 @@ export class PropShelf {
   readonly group = new THREE.Group();
   readonly marks = new THREE.Group();
   private shapes = new Map<string, Promise<THREE.BufferGeometry>>();
+  /** Told when something has come that is to be drawn. */
+  changed: (() => void) | null = null;
+  private pictures = new PropPictures(() => this.changed?.());
   private as: ShownAs = "picture";
   private only: string | null = null;
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
@@ -193,9 +203,15 @@ export class PropShelf {
           inside: null,
           made: [0, 0.5, 0],
           light: [0, 0, 0],
+          picture: null,
+          cut: true,
+          even: false,
+          opacity: 1,
+          casts: true,
         };
         material.uniforms.made.value.fromArray(paint.made);
         material.uniforms.light.value.fromArray(paint.light);
+        mesh.userData.lets = this.pictures.lookThrough(material, paint) || !paint.casts;
         mesh.userData.piece = body.piece;
         material.uniforms.inner.value.fromArray(paint.inside ?? grey);
         material.uniforms.innerFrom.value = paint.inside && body.inside !== undefined ? 3 * body.inside : 1e9;
@@ -216,6 +232,8 @@ export class PropShelf {
           const url = api.shapeUrl(body.outline);
           mesh.userData.url = url;
           const geometry = await this.shape(url);
+          if (paint.picture && !geometry.getAttribute("uv"))
+            geometry.setAttribute("uv", await this.pictures.places(body.outline, geometry));
           if (mesh.userData.url === url) mesh.userData.base = geometry;
           this.lay(mesh, body);
         }
@@ -276,6 +294,7 @@ export class PropShelf {
 
   dispose() {
     this.shadow.dispose();
+    this.pictures.dispose();
     for (const shape of this.shapes.values()) void shape.then((geometry) => geometry.dispose());
   }
 
@@ -330,6 +349,10 @@ export class PropShelf {
         made: { value: new THREE.Vector3() },
         light: { value: new THREE.Vector3() },
         innerFrom: { value: 1e9 },
+        picture: { value: null as THREE.Texture | null },
+        pictured: { value: 0 },
+        opacity: { value: 1 },
+        even: { value: 0 },
         mixes: { value: 0 },
         second: { value: new THREE.Vector3() },
         glow: { value: new THREE.Vector3() },

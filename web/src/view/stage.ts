@@ -83,6 +83,7 @@ export class Stage {
     });
     this.marcher = new Marcher(this.target);
     this.props = new PropShelf();
+    this.props.changed = () => this.touch();
     this.orbit = new OrbitControls(this.camera, canvas);
     this.eye = new Eye(this.camera, this.orbit);
     this.orbit.enableDamping = false;

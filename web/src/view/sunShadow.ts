@@ -21,6 +21,10 @@ export class SunShadow {
     const hidden: THREE.Object3D[] = [];
     for (const mesh of group.children as THREE.Mesh[]) {
       if (!mesh.visible) continue;
+      if (mesh.userData.lets) {
+        hidden.push(mesh);
+        continue;
+      }
       const one = new THREE.Box3().setFromObject(mesh);
       if (one.isEmpty() || one.getSize(new THREE.Vector3()).length() > LARGEST) hidden.push(mesh);
       else box.union(one);

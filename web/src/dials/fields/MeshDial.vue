@@ -18,7 +18,7 @@ const ways = {
   picture: {
     list: api.pictures,
     bring: ([file]: File[]) => api.bringPicture(file),
-    endings: ".png,.jpg,.jpeg,.tif,.tiff",
+    endings: ".png,.jpg,.jpeg,.tif,.tiff,.exr,.hdr",
   },
   drawing: { list: api.drawings, bring: ([file]: File[]) => api.bringDrawing(file), endings: ".svg" },
 } as const;

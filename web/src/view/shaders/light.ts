@@ -27,6 +27,11 @@ uniform sampler2D skyTable;
 const float AHEAD = 0.76;
 vec3 radiance(vec3 way) {
   if (sky[7] < 0.5) return vec3(sky[33], sky[34], sky[35]);
+  if (sky[7] > 1.5) {
+    vec3 own = vec3(sky[13] * way.x - sky[14] * way.z, way.y, sky[14] * way.x + sky[13] * way.z);
+    vec2 place = vec2(atan(own.x, -own.z) * 0.15915494 + 0.5, 0.5 - asin(clamp(own.y, -1.0, 1.0)) * 0.31830989);
+    return vec3(sky[30], sky[31], sky[32]) * textureLod(skyTable, place, 0.0).rgb;
+  }
   float up = max(way.y, 0.0);
   float compass = dot(way.xz, vec2(sky[13], sky[14])) / max(length(way.xz), 1e-6);
   vec2 size = vec2(sky[12], sky[11]);

@@ -3,6 +3,7 @@ import { unevenness } from "./light";
 export const propVertex = /* glsl */ `
 in vec3 dye;
 in float strength;
+out vec2 at;
 out float strong;
 out vec3 where;
 out vec3 facing;
@@ -13,6 +14,7 @@ void main() {
   dyed = dye;
   within = gl_VertexID >= innerFrom ? 1.0 : 0.0;
   strong = strength;
+  at = uv;
   vec4 world = modelMatrix * vec4(position, 1.0);
   where = world.xyz;
   facing = mat3(transpose(inverse(modelMatrix))) * normal;
@@ -28,7 +30,13 @@ in vec3 facing;
 in vec3 dyed;
 in float strong;
 in float within;
+in vec2 at;
 out vec4 result;
+/** Its picture: 0 none, 1 for its colour, 2 with open holes; how much it covers; whether it is lit from all sides alike. */
+uniform sampler2D picture;
+uniform int pictured;
+uniform float opacity;
+uniform float even;
 /** What it has where it broke. */
 uniform vec3 inner;
 /** Shine, roughness and metal of what it is made of, and its own light. */
@@ -159,7 +167,7 @@ void main() {
     }
     float cosine = dot(m, to);
     float faced = abs(cosine) < width ? 0.25 * (cosine + width) * (cosine + width) / width : max(cosine, 0.0);
-    near *= 0.31830989 * faced * step(0.0, dot(n, to));
+    near *= 0.31830989 * (even > 0.5 ? 0.5 : faced * step(0.0, dot(n, to)));
     vec3 came = near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
     sum += came;
     if (made.x + made.z > 0.0) {
@@ -174,6 +182,14 @@ void main() {
     }
   }
   vec3 own = mix(mix(tint, dyed, dyes), inner, within);
+  float covers = opacity;
+  vec3 shining = light;
+  if (pictured > 0) {
+    vec4 here = texture(picture, at);
+    own = here.rgb;
+    shining *= own;
+    if (pictured > 1) covers *= here.a;
+  }
   own = (mixes == 1 ? mix(own, second, strong) : own) * tone;
   vec3 shaded = sum * own;
   if (made.x + made.z > 0.0) {
@@ -184,7 +200,7 @@ void main() {
     vec3 back = straight + (1.0 - straight) * rim;
     shaded = shaded * (1.0 - made.z) * (1.0 - back) + hot * straight + around * back * (1.0 - 0.55 * made.y * made.y);
   }
-  shaded += light;
+  shaded += shining;
   if (mixes == 1) shaded += glow * 16.0 * strong * strong * (1.0 - strong) * (1.0 - strong);
   // What is only shown keeps the shape's light, in the colour of what is picked.
   if (mixes == 2) shaded = mix(shaded, vec3(0.5, 0.66, 0.11) * (0.12 + dot(shaded, vec3(0.33))) * 1.6, 0.85 * strong);
@@ -199,5 +215,5 @@ void main() {
   }
   float rim = 1.0 - abs(dot(n, normalize(cameraPosition - where)));
   shaded += feeds * vec3(1.0, 0.45, 0.16) * (0.05 + 0.9 * rim * rim) / max(exposed, 1e-4) * 0.35;
-  result = vec4(shaded + picked * vec3(0.5, 0.66, 0.11) * (0.06 + 0.6 * rim * rim), 1.0);
+  result = vec4(shaded + picked * vec3(0.5, 0.66, 0.11) * (0.06 + 0.6 * rim * rim), covers);
 }`;

@@ -1,13 +1,13 @@
 # frozen_string_literal: true
 
 module Vumbral
-  RSpec.describe Maps::Textures do
+  RSpec.describe Geometry::Textures do
     # A texture over a sheet of the world, 10 m wide.
     def look(frame: 1, **dials)
       document = small_shot(edits: [{"do" => "add", "kind" => "texture", "id" => "texture", "dials" => {size: 0.5, octaves: 1}.merge(dials).transform_keys(&:to_s)}])
       row = Kernel::Buffer.of(:f32, described_class.row(document, document.node("texture"), frame), 1, described_class::WIDTH)
       out = Kernel::Buffer.new(:f32, 96, 96)
-      Maps::TextureKernels.look(out, row, 0, Kernel::Buffer.of(:f32, [0.03, 0.2, 0.07, 10.0, 0.0, 0.0, 0.0, 0.0, 10.0]))
+      Geometry::TextureKernels.look(out, row, 0, Kernel::Buffer.of(:f32, [0.03, 0.2, 0.07, 10.0, 0.0, 0.0, 0.0, 0.0, 10.0]))
       out.to_a
     end
 
@@ -47,7 +47,7 @@ module Vumbral
       at = ->(x, frame, drift) do
         document = small_shot(edits: [{"do" => "add", "kind" => "texture", "id" => "texture", "dials" => {"size" => 0.5, "drift" => drift}}])
         row = Kernel::Buffer.of(:f32, described_class.row(document, document.node("texture"), frame), 1, described_class::WIDTH)
-        Maps::TextureKernels.value(row, 0, x, 0.3, 0.1, 0.0)
+        Geometry::TextureKernels.value(row, 0, x, 0.3, 0.1, 0.0)
       end
       expect(at.call(1.2, 25, [1.0, 0.0, 0.0])).to be_within(1e-5).of(at.call(0.2, 1, [1.0, 0.0, 0.0]))
       plain = look

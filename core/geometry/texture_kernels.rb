@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Maps
+  module Geometry
     # What a texture is at a place: rows as {Textures} makes them.
     module TextureKernels
       extend Kernel::Library
@@ -31,8 +31,12 @@ module Vumbral
           along = rows[n, WHICH] > 0.5 ? Math.sqrt(a * a + c * c) : a
           along += rows[n, FIRST] * (2.0 * noise(rows, n, a, b, c, wide) - 1.0) if rows[n, FIRST] > 0.0
           found = band(rows, n, along)
-        else
+        elsif kind < 4.5
           found = fall(rows, n, a, b, c)
+        elsif kind < 5.5
+          found = picture(rows, n, a, b)
+        else
+          found = lattice(rows, n, a, b, c)
         end
         finished(rows, n, found)
       end
@@ -138,6 +142,65 @@ module Vumbral
         found = s
         found = s * s if rows[n, FIRST] > 0.5
         found = s * s * (3.0 - 2.0 * s) if rows[n, FIRST] > 1.5
+        found
+      end
+
+      # One of the values behind the rows, where nothing lies there 1.
+      kernel rows: F32[2], n: I32, at: I32, returns: F32
+      def read(rows, n, at)
+        rows[rows[n, FIRST].to_i + at / 64, at % 64]
+      end
+
+      # A picture, its middle where the texture begins and as wide as that is large; again beside itself, or nothing there.
+      kernel rows: F32[2], n: I32, a: F32, b: F32, returns: F32
+      def picture(rows, n, a, b)
+        found = rows[n, FIRST] < 0.5 ? 1.0 : 0.0
+        w = [rows[n, SECOND].to_i, 1].max
+        h = [rows[n, THIRD].to_i, 1].max
+        u = a + 0.5
+        v = 0.5 - b * w / h
+        inside = u >= 0.0 && u < 1.0 && v >= 0.0 && v < 1.0
+        if rows[n, FIRST] > 0.5 && (inside || rows[n, WHICH] > 0.5)
+          x = (u - u.floor) * w - 0.5
+          y = (v - v.floor) * h - 0.5
+          i = x.floor
+          j = y.floor
+          fx = x - i
+          fy = y - j
+          left = (i.to_i + w) % w
+          top = (j.to_i + h) % h
+          right = (left + 1) % w
+          under = (top + 1) % h
+          if rows[n, WHICH] < 0.5
+            right = left if right < left
+            under = top if under < top
+          end
+          found = (1.0 - fy) * ((1.0 - fx) * read(rows, n, top * w + left) + fx * read(rows, n, top * w + right)) +
+            fy * ((1.0 - fx) * read(rows, n, under * w + left) + fx * read(rows, n, under * w + right))
+        end
+        found
+      end
+
+      # Values in a box that is one long each way, about where the texture begins; beyond it as at its edge.
+      kernel rows: F32[2], n: I32, a: F32, b: F32, c: F32, returns: F32
+      def lattice(rows, n, a, b, c)
+        found = rows[n, FIRST] < 0.5 ? 1.0 : 0.0
+        if rows[n, FIRST] > 0.5
+          m = rows[n, SECOND].to_i
+          x = ((a + 0.5) * m - 0.5).clamp(0.0, m - 1.001)
+          y = ((b + 0.5) * m - 0.5).clamp(0.0, m - 1.001)
+          z = ((c + 0.5) * m - 0.5).clamp(0.0, m - 1.001)
+          i = x.to_i
+          j = y.to_i
+          k = z.to_i
+          8.times do |s|
+            di = s & 1
+            dj = (s >> 1) & 1
+            dk = s >> 2
+            share = (di > 0 ? x - i : 1.0 - x + i) * (dj > 0 ? y - j : 1.0 - y + j) * (dk > 0 ? z - k : 1.0 - z + k)
+            found += share * read(rows, n, ((k + dk) * m + j + dj) * m + i + di)
+          end
+        end
         found
       end
 

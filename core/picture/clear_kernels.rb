@@ -1,0 +1,77 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # What is seen through clear things: glass, water in a bowl.
+    module ClearKernels
+      extend Kernel::Library
+
+      # So often light is thrown back within before it is given up.
+      TURNS = 6
+
+      # A way bent at a surface (Snell): the ray's direction, the normal against it, and the ratio of how slow light is before
+      # and behind. Length 0 where all is thrown back.
+      kernel ray: Geometry::Ray, nx: F32, ny: F32, nz: F32, ratio: F32, returns: [F32, F32, F32]
+      def bent(ray, nx, ny, nz, ratio)
+        cosine = -(ray.dx * nx + ray.dy * ny + ray.dz * nz)
+        under = 1.0 - ratio * ratio * (1.0 - cosine * cosine)
+        x = 0.0
+        y = 0.0
+        z = 0.0
+        if under > 0.0
+          off = ratio * cosine - Math.sqrt(under)
+          x = ratio * ray.dx + off * nx
+          y = ratio * ray.dy + off * ny
+          z = ratio * ray.dz + off * nz
+        end
+        return x, y, z
+      end
+
+      # What comes to the eye through a clear thing that a ray meets: in, through it and out, or thrown back within until it
+      # comes out. `normal` is the place and the normal there. Of what stands behind it is seen in plain light, as in a mirror.
+      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1],
+        returns: [F32, F32, F32]
+      def through(scene, spot, ray, normal, lamps, sky)
+        o = scene.owner[spot.triangle]
+        bends = scene.made[o, GlossKernels::BENDS]
+        dx, dy, dz = bent(ray, normal.dx, normal.dy, normal.dz, 1.0 / bends)
+        x = normal.ox
+        y = normal.oy
+        z = normal.oz
+        far = 0.0
+        inside = 1
+        turns = 0
+        while inside > 0 && turns < TURNS
+          turns += 1
+          off = 0.00005 * (1.0 + x.abs + y.abs + z.abs)
+          t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), 1e30)
+          if found < 0 || scene.owner[found] != o
+            # A sheet has no other side; and what stands in it is seen.
+            inside = 0
+          else
+            far += t
+            x += (t + off) * dx
+            y += (t + off) * dy
+            z += (t + off) * dz
+            nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(x, y, z, dx, dy, dz))
+            px, py, pz = bent(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, bends)
+            if px * px + py * py + pz * pz > 0.5
+              dx = px
+              dy = py
+              dz = pz
+              inside = 0
+            else
+              along = 2.0 * (dx * nx + dy * ny + dz * nz)
+              dx -= along * nx
+              dy -= along * ny
+              dz -= along * nz
+            end
+          end
+        end
+        off = 0.0002 * (1.0 + x.abs + y.abs + z.abs)
+        r, gr, bl = GlossKernels.mirrored(scene, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), lamps, sky)
+        return r * Math.exp(-far * scene.made[o, GlossKernels::TAKES]), gr * Math.exp(-far * scene.made[o, GlossKernels::TAKES + 1]), bl * Math.exp(-far * scene.made[o, GlossKernels::TAKES + 2])
+      end
+    end
+  end
+end

@@ -1,0 +1,62 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # Particles that are seen as copies of a prop: where each stands, how it has turned and how large it is.
+    class ParticleCopies
+      # More at once are not shown, the youngest first.
+      MOST = 3000
+
+      # @param document [Shot::Document]; @param meshes [#mesh] gives the mesh of a digest
+      def initialize(document, meshes)
+        @document = document
+        @plan = Gas::Plan.new(document, :full)
+        @meshes = meshes
+        @swarms = {}
+      end
+
+      # @return [Boolean] whether any emitter has them
+      def any? = emitters.any?
+
+      # @param frame [Integer]
+      # @return [Array<Hash>] as {PropScene.settings} has props
+      def at(frame)
+        emitters.flat_map do |node|
+          base = shown(node[:shows], frame) or next []
+          swarm = @swarms[node.id] ||= Gas::Swarm.new(@plan, node.id, @meshes)
+          swarm.alive(frame, frame - 1).sort_by { |row| row[6] }.first(MOST).map { |row| copy(base, node, row, frame) }
+        end
+      end
+
+      private
+
+      def emitters = @document.of(:emitter).select { |node| node[:shows] }
+
+      # The prop as it is, whether or not it is shown itself.
+      def shown(id, frame)
+        node = @document.nodes[id]
+        return unless node&.kind&.name == :prop
+
+        document = @document.put(node.set(:shown, true).with(curves: node.curves.except(:shown)))
+        PropScene.settings(document, frame).find { |prop| prop["prop"] == id }
+      end
+
+      def copy(base, node, row, frame)
+        gone, random = row[6], row[7]
+        # It comes within a tenth of its life, and goes in the end.
+        whole = [gone / 0.1, (1.0 - gone) / [node[:copy_fade], 1e-3].max, 1.0].min.clamp(0.001, 1.0)
+        size = node[:copy_size] * (1.0 + node[:copy_vary] * (2.0 * random - 1.0)) * whole
+        scale = base["body"]["to"]["scale"].map { |c| c * size }
+        seconds = gone * node[:life]
+        step = 1.0 / @document.rate
+        now, before = [seconds, seconds - step].map { |time| turn(random, node[:tumble], time) }
+        base.merge("body" => {"outline" => base["body"]["outline"], "to" => pose(row[0, 3], now, scale, base), "from" => pose(row[3, 3], before, scale, base)})
+      end
+
+      # Each begins turned some way and tumbles about all three axes, faster about some.
+      def turn(random, tumble, seconds) = [1.0, 7.3, 31.7].map { |times| 360.0 * ((random * times) % 1.0) + tumble * seconds * (0.4 + 1.2 * ((random * times * 3.1) % 1.0)) }
+
+      def pose(place, turn, scale, base) = base["body"]["to"].merge("position" => place, "turn" => turn, "scale" => scale)
+    end
+  end
+end
