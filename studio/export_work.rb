@@ -86,7 +86,7 @@ module Vumbral
         channels["depth.Z"] = [renderer.depths, 0] if passes.include?("depth")
         channels.merge!(more(passes, frame, key, size))
         told = {"comments" => "#{@document.name}, frame #{frame}; linear light, Rec. 709 primaries, colour multiplied by alpha; motion in pixels, right and down"}
-        told.merge!(Formats::IDMattes.told(mattes.values)) if passes.include?("masks")
+        told.merge!(Formats::IDMattes.told(mattes.values + [smoke])) if passes.include?("masks")
         channels.merge!(lamps(image, frame, key, size)) if passes.include?("lamps")
         Formats::EXR.write(channels, whole: ["depth.Z", *channels.keys.grep(/\A(#{Formats::IDMattes::LAYER}|heat|motion)/o)], told: told)
       end
@@ -101,23 +101,27 @@ module Vumbral
       # Names of the props by their ids; those of the same name share a mask.
       def mattes = @mattes ||= @document.of(:prop).to_h { |prop| [prop.id, prop.name] }
 
+      # The smoke's own mask has the name of its chamber.
+      def smoke = @document.the(:chamber).name
+
       # What else is known of the pixels.
       def more(passes, frame, key, size)
         wanted = passes & Picture::Passes::NAMES.keys
         return {} if wanted.empty?
 
-        found = Picture::Passes.new(@workshop.painting.settings(@document, frame), Picture::Camera.settings(@document, frame - 1), @workshop.assets, *size)
-        wanted.map { |pass| layer(pass, found, key) }.reduce(:merge)
+        found = Picture::Passes.new(@workshop.painting.settings(@document, frame), Picture::Camera.settings(@document, frame - 1), @workshop.assets, *size,
+          medium: @workshop.painting.medium(key, moving: wanted.include?("motion")))
+        wanted.map { |pass| layer(pass, found) }.reduce(:merge)
       end
 
-      def layer(pass, found, key)
+      def layer(pass, found)
         case pass
         when "masks"
-          masks = found.masks(mattes.transform_values { |name| Formats::IDMattes.number(name) })
+          masks = found.masks(mattes.transform_values { |name| Formats::IDMattes.number(name) }, gas: Formats::IDMattes.number(smoke))
           2.times.flat_map { |n| %w[R G B A].each_with_index.map { |c, i| ["#{Formats::IDMattes::LAYER}0#{n}.#{c}", [masks, 4 * n + i]] } }.to_h
         when "normal" then %w[X Y Z].each_with_index.to_h { |c, n| ["normal.#{c}", [found.normal, n]] }
         when "motion" then found.motion.then { |motion| {"motion.X" => [motion, 0], "motion.Y" => [motion, 1]} }
-        when "heat" then {"heat.T" => [found.heat(@workshop.painting.medium(key)), 0]}
+        when "heat" then {"heat.T" => [found.heat, 0]}
         end
       end
 

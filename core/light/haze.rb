@@ -67,15 +67,36 @@ module Vumbral
       def light(scene, smoke, lattice, coarse: false)
         return nothing if empty?
 
-        @cells = coarse ? LIGHT_CELLS / 10 : LIGHT_CELLS
         maps, faces = Shadows.new(@rig.lamps, scene, *box).made
-        first, cell, counts = grid
+        first, cell, counts = grid(coarse ? LIGHT_CELLS / 10 : LIGHT_CELLS)
         left, open = Kernel::Buffer.new(:f32, [@rig.lamps.dim(0), 1].max, *counts.reverse), Kernel::Buffer.new(:f32, *counts.reverse)
         known = [rows, fields, textures, maps, faces]
         # Nothing is known yet of what it fills in.
         blank = HazeLight.new(*known, Kernel::Buffer.new(:f32, 1, 1, 1, 1), Kernel::Buffer.new(:f32, 1, 1, 1), *first, cell, *sky, lamps)
         HazeFillKernels.fill(left, open, blank, lamps, smoke, lattice, @rig.thickness * @rig.shadow)
         HazeLight.new(*known, left, open, *first, cell, *sky, lamps)
+      end
+
+      # @param cells [Integer] as many in all
+      # @return [Array] first place, cell, and counts along x, y, z of a lattice that holds all that may be lit
+      def grid(cells)
+        low, high = box
+        size = low.zip(high).map { |a, b| [b - a, 1e-3].max }
+        cell = [(size.reduce(:*) / cells)**(1.0 / 3.0), size.max / 96.0].max
+        counts = size.map { |length| (length / cell).ceil + 1 }
+        [low, cell, counts]
+      end
+
+      # @return [Hash, nil] of fog that has no end: how far it is seen, from where on and how fast it thins; nothing without
+      def endless
+        rows = @rows.select { |row| row[0] == ALL }
+        {reach: rows.map { |row| row[HazeKernels::REACH] }.max, thins: rows.map { |row| row[HazeKernels::THINS] }.min} if rows.any?
+      end
+
+      # @return [Float] how much light keeps its way, in the mean of all fogs
+      def forward
+        fogs = @rows.reject { |row| row[0] == BEAM }
+        fogs.empty? ? 0.0 : fogs.sum { |row| row[HazeKernels::THICK] * row[HazeKernels::FORWARD] } / fogs.sum { |row| row[HazeKernels::THICK] }
       end
 
       private
@@ -156,15 +177,6 @@ module Vumbral
           middle = (row[0] == FIELD) ? 3.times.map { |c| row[32 + c] + 0.5 * (row[28 + c] - 1) * row[31] } : [0.0] * 3
           8.times.map { |n| inverse.apply(3.times.map { |c| middle[c] + ((n >> c & 1).zero? ? -1.0 : 1.0) * row[24 + c] }) }
         end
-      end
-
-      # First place, cell and counts along x, y, z.
-      def grid
-        low, high = box
-        size = low.zip(high).map { |a, b| [b - a, 1e-3].max }
-        cell = [(size.reduce(:*) / @cells)**(1.0 / 3.0), size.max / 96.0].max
-        counts = size.map { |length| (length / cell).ceil + 1 }
-        [low, cell, counts]
       end
     end
   end

@@ -55,6 +55,19 @@ module Vumbral
         end
       end
 
+      # Three colours and a fourth number as sixteen bit floats.
+      kernel out: U16[4], rgb: F32[4], field: F32[3]
+      def halves(out, rgb, field)
+        parallel(field.dim(0)) do |k|
+          field.dim(1).times do |j|
+            field.dim(2).times do |i|
+              3.times { |n| out[k, j, i, n] = Formats::EXRKernels.half(rgb[n, k, j, i]) }
+              out[k, j, i, 3] = Formats::EXRKernels.half(field[k, j, i])
+            end
+          end
+        end
+      end
+
       # Smallest and largest of a field.
       kernel ends: F32[1], field: F32[3]
       def ends(ends, field)

@@ -35,6 +35,17 @@ module Vumbral
         )
       end
 
+      # Fogs as a view takes them: a head as before (cells, voxel, corner, and `head`), then what they send on for each metre to
+      # all sides and how thick they are, four floats of sixteen bits for each place, then what they send of one sun.
+      # @param thick [Kernel::Buffer] f32 [z, y, x]; @param light [Kernel::Buffer] f32 [3, z, y, x]; @param straight the same
+      # @return [String]
+      def fog(thick, light, straight, head)
+        lit, hot = Array.new(2) { Kernel::Buffer.new(:u16, *thick.shape, 4) }
+        ViewKernels.halves(lit, light, thick)
+        ViewKernels.halves(hot, straight, thick)
+        packed(head.merge(size: thick.shape.reverse), lit.bytes + hot.bytes)
+      end
+
       # One quantity of a frame: a head (size, voxel, corner, low, high, unit) and eight bits for each
       # voxel, even between low and high.
       # @param name [String] one of {SEEN}

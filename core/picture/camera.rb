@@ -6,12 +6,13 @@ module Vumbral
     # of several, each through another place of the lens and at another moment.
     class Camera
       SENSOR = 36.0
-      # Turns from one place in the lens to the next (the golden angle), which spreads them evenly (Vogel 1979).
-      TURN = Math::PI * (3.0 - Math.sqrt(5.0))
-      # Offsets of pixels and steps that never repeat (Roberts 2018).
-      ACROSS, DOWN, ALONG = 0.7548776662, 0.5698402910, 0.6180339887
+      # Steps of sequences that never repeat and fill a line, a square and a cube evenly (Roberts 2018): moments, places of the
+      # lens, and of the pixel.
+      ALONG = 0.6180339887
+      OUT, AROUND = 0.7548776662, 0.5698402910
+      ACROSS, DOWN = 0.8191725134, 0.6710436067
 
-      # One of the pictures that a picture is made of: place in the lens (-1 to 1 each way), offset within a
+      # One of the pictures that a picture is made of: place in the lens (how far out, how far around, 0 to 1), offset within a
       # pixel (-0.5 to 0.5), frames since the shutter closed (0 or less), and where steps begin (0 to 1).
       Pass = Struct.new(:lens, :pixel, :moment, :phase)
       STILL = Pass.new([0.0, 0.0], [0.0, 0.0], 0.0, 0.0).freeze
@@ -20,7 +21,7 @@ module Vumbral
       # @return [Hash] plain data
       def self.settings(document, frame)
         camera = document.the(:camera)
-        found = %i[focal aperture focus samples].to_h { |dial| [dial.to_s, camera[dial, frame]] }.merge(place(document, frame))
+        found = %i[focal aperture focus samples refined noise denoise fireflies].to_h { |dial| [dial.to_s, camera[dial, frame]] }.merge(place(document, frame))
         prop = document.nodes[camera[:focus_on]]
         found["focus_at"] = Geometry::Bodies.pose(prop, frame, document)["position"] if prop
         found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate)
@@ -67,36 +68,46 @@ module Vumbral
       # @return [Float] seconds of a frame
       def seconds = 1.0 / @settings["rate"]
 
+      # In the order in which they are made, the first ones of which are spread as evenly as all are: one may stop early.
       # @return [Array<Pass>]
       def passes
-        return [STILL] unless shutter.positive? || radius.positive?
+        return [STILL] unless shutter.positive? || radius.positive? || @settings["refined"]
 
         count = @settings["samples"]
+        moments, rings = [ALONG, OUT].map { |by| even(count, by) }
         Array.new(count) do |n|
-          far = Math.sqrt((n + 0.5) / count)
-          Pass.new([far * Math.cos(TURN * n), far * Math.sin(TURN * n)], [(0.5 + ACROSS * n) % 1.0 - 0.5,
+          Pass.new([Math.sqrt(rings[n]), AROUND * n % 1.0], [(0.5 + ACROSS * n) % 1.0 - 0.5,
             (0.5 + DOWN * n) % 1.0 - 0.5],
-            -shutter * ((n + 0.5) / count), (ALONG * n) % 1.0)
+            -shutter * moments[n], (ALONG * n) % 1.0)
         end
       end
 
       # As kernels take it: place, then forward, right and up (right and up as long as half the picture, one
-      # unit ahead), width and height in pixels, and where steps begin.
-      # @return [Kernel::Buffer] f32 [15]
-      def view(width, height, pass = STILL)
+      # unit ahead), width and height in pixels, where steps begin; then the lens: right and up as long as its radius, how far
+      # out and how far around on it one looks through (each 0 to 1; each pixel turns that by its own), one over
+      # the distance that is sharp (0 for a lens without width), and 1 for one of several pictures.
+      # @param through [Boolean] all pixels look through the same place of the lens
+      # @return [Kernel::Buffer] f32 [25]
+      def view(width, height, pass = STILL, through: false)
         right, up, ahead = cropped(width, height)
         place = @settings["position"]
-        if radius.positive?
+        wide = radius.positive? && !pass.equal?(STILL)
+        if wide && through
           # Every place of the lens sees the same at the distance that is sharp.
-          off = along.zip(above).map { |a, b| radius * (pass.lens[0] * a + pass.lens[1] * b) }
+          out, turn = pass.lens
+          off = along.zip(above).map { |a, b| radius * out * (Math.cos(2 * Math::PI * turn) * a + Math.sin(2 * Math::PI * turn) * b) }
           place = place.zip(off).map(&:sum)
           ahead = ahead.zip(off).map { |a, b| a - b / distance }
         end
         ahead = ahead.zip(right, up).map { |a, b, c|
           a + 2.0 * (pass.pixel[0] * b / width - pass.pixel[1] * c / height)
         }
-        Kernel::Buffer.of(:f32, place + ahead + right + up + [width.to_f, height.to_f, pass.phase])
+        lens = (wide && !through) ? [*along.map { |c| c * radius }, *above.map { |c| c * radius }, *pass.lens, 1.0 / distance] : [0.0] * 9
+        Kernel::Buffer.of(:f32, place + ahead + right + up + [width.to_f, height.to_f, pass.phase] + lens + [pass.equal?(STILL) ? 0.0 : 1.0])
       end
+
+      # @return [Boolean] whether the lens has a width
+      def wide? = radius.positive?
 
       # What is sharp, metres ahead of the camera: nearest, sharpest, farthest (nil: as far as one sees), for a
       # blur of a thousandth of the picture's width.
@@ -109,6 +120,12 @@ module Vumbral
       end
 
       private
+
+      # Middles of as many equal parts of 0 to 1, one after the other far from those before.
+      def even(count, by)
+        order = (0...count).sort_by { |n| (by * n) % 1.0 }
+        order.each_with_index.sort.map { |_, rank| (rank + 0.5) / count }
+      end
 
       # Of the opening, metres.
       def radius = @settings["aperture"].positive? ? @settings["focal"] / @settings["aperture"] / 2000.0 : 0.0

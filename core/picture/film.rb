@@ -16,10 +16,12 @@ module Vumbral
       # @param settings [Hash] the {DIALS} by their names
       def initialize(settings)
         @settings = settings
-        gain = 2.0**settings["exposure"]
         @numbers = Kernel::Buffer.of(:f32, balance.map { |c| c * gain } +
           [CURVES.fetch(settings["tone"]), settings["contrast"], settings["grain"], settings["bloom"], 0.0])
       end
+
+      # @return [Float] by which the exposure multiplies light
+      def gain = 2.0**@settings["exposure"]
 
       # @param light [Kernel::Buffer] f32 [height, width, 3], changed
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen

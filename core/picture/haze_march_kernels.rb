@@ -58,7 +58,7 @@ module Vumbral
             blue = 0.0
             ([y - 1, 0].max..[y + 1, image.dim(0) - 1].min).each do |j|
               ([x - 1, 0].max..[x + 1, image.dim(1) - 1].min).each do |i|
-                off = ([hits[j, i, 0], 1e4].min - here).abs / here
+                off = ([hits[j, i, 0], 1e4].min - here).abs / here.abs
                 share = off < 0.05 ? 1.0 : (j == y && i == x ? 1.0 : 0.0)
                 sum += share
                 red += share * hits[j, i, 1]
@@ -73,19 +73,13 @@ module Vumbral
         end
       end
 
-      # What changes slowly, in the middle of a stretch: `held` f32 [11], thickness per metre of all fogs, what they send on
-      # for each metre of light from all around and their own (red, green, blue), and of suns, how much they scatter, and how
-      # much of it keeps its way.
-      kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, t: F32, length: F32, held: F32[1]
-      def slow(haze, lamps, ray, t, length, held)
-        11.times { |c| held[c] = 0.0 }
-        m = t + 0.5 * length
-        x = ray.ox + m * ray.dx
-        y = ray.oy + m * ray.dy
-        z = ray.oz + m * ray.dz
+      # What all fogs are at a place, in the mean of about so many metres, and what they send on of light from all around
+      # and their own: `held` as {#slow} takes it.
+      kernel haze: Light::HazeLight, x: F32, y: F32, z: F32, width: F32, held: F32[1]
+      def even(haze, x, y, z, width, held)
         open = -1.0
         haze.veils.dim(0).times do |n|
-          thick = haze.veils[n, 0] < 2.5 ? Light::HazeKernels.thick(haze, n, x, y, z, length) : 0.0
+          thick = haze.veils[n, 0] < 2.5 ? Light::HazeKernels.thick(haze, n, x, y, z, width) : 0.0
           if thick > 0.0
             open = Light::HazeKernels.around(haze, x, y, z) if open < 0.0
             held[0] = held[0] + thick
@@ -99,6 +93,19 @@ module Vumbral
             held[10] = held[10] + thick * haze.veils[n, 5]
           end
         end
+      end
+
+      # What changes slowly, in the middle of a stretch: `held` f32 [11], thickness per metre of all fogs, what they send on
+      # for each metre of light from all around and their own (red, green, blue), and of suns, how much they scatter, and how
+      # much of it keeps its way.
+      kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, t: F32, length: F32, held: F32[1]
+      def slow(haze, lamps, ray, t, length, held)
+        11.times { |c| held[c] = 0.0 }
+        m = t + 0.5 * length
+        x = ray.ox + m * ray.dx
+        y = ray.oy + m * ray.dy
+        z = ray.oz + m * ray.dz
+        even(haze, x, y, z, length, held)
         if held[0] > 0.0
           held[10] = held[10] / held[0]
           lamps.dim(0).times { |n| scatter(haze, lamps, n, ray, t, length, held) if lamps[n, 0] < 0.5 }

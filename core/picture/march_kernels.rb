@@ -85,12 +85,6 @@ module Vumbral
         value(volume.smoke, a, b, c, volume.smooth)
       end
 
-      # Adds a part of a picture to one.
-      kernel sum: F32[3], image: F32[3], part: F32
-      def add(sum, image, part)
-        each_cell(sum) { |y, x, c| sum[y, x, c] += part * image[y, x, c] }
-      end
-
       # Marches each pixel's ray through a volume and all fogs, and lays what is left of the surfaces behind them: `image`
       # f32 [h, w, 4], red, green, blue and alpha over nothing. `hits` are surfaces ({SurfaceKernels}), `view` the
       # camera ({Camera#view}). What a step gives off is seen through its own smoke, in closed form; steps are shorter
@@ -103,9 +97,11 @@ module Vumbral
           longest = volume.pace * lattice.voxel
           veils = [haze.veils.dim(0), VEILS].min
           image.dim(1).times do |px|
-            dx, dy, dz = SurfaceKernels.direction(view, px + 0.5, py + 0.5)
-            first, last = Light::VolumeKernels.crossing(volume.smoke, lattice, Geometry::Ray.new(view[0], view[1],
-              view[2], dx, dy, dz))
+            ox, oy, oz, dx, dy, dz = EyeKernels.ray(view, px + 0.5, py + 0.5)
+            first, last = Light::VolumeKernels.crossing(volume.smoke, lattice, Geometry::Ray.new(ox, oy, oz, dx, dy, dz))
+            wanted = hits[py, px, 0] >= 0.0
+            # Each pixel at a moment of its own.
+            moment = paint.moment + paint.spread * (offset(px + 31, py + 71) - 0.5)
             # How much of each of the four surfaces' light comes through the smoke before it.
             left = local_f32(4)
             SAMPLES.times { |s| left[s] = 1.0 }
@@ -114,8 +110,8 @@ module Vumbral
             through = 1.0
             shift = (offset(px, py) + view[14]) % 1.0
             # Smoke begins a part of a step in; where there is none, so far off that it never does.
-            begins = first < last ? first + longest * shift : NONE
-            finish = first < last ? last : 0.0
+            begins = wanted && first < last ? first + longest * shift : NONE
+            finish = wanted && first < last ? last : 0.0
             t = begins
             spans = local_f32(24)
             held = local_f32(11)
@@ -124,11 +120,11 @@ module Vumbral
             stays = -1.0
             fog = local_f32(3)
             3.times { |c| fog[c] = 0.0 }
-            if veils > 0
+            if veils > 0 && wanted
               far = 0.0
               SAMPLES.times { |s| far = [far, hits[py, px, 4 * s]].max }
               veils.times do |n|
-                a, b = Light::HazeKernels.span(haze, n, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), far)
+                a, b = Light::HazeKernels.span(haze, n, haze.lamps, Geometry::Ray.new(ox, oy, oz, dx, dy, dz), far)
                 spans[2 * n] = a
                 spans[2 * n + 1] = b
                 if b > a
@@ -170,16 +166,16 @@ module Vumbral
                 # What changes slowly is looked at anew where the stretch that it was found for has ended.
                 if t >= stays - 0.00001
                   slow = [slow, ahead, 10000.0].min
-                  HazeMarchKernels.slow(haze, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), t, slow, held)
+                  HazeMarchKernels.slow(haze, haze.lamps, Geometry::Ray.new(ox, oy, oz, dx, dy, dz), t, slow, held)
                   stays = t + slow
                 end
-                near = HazeMarchKernels.nearest(haze.lamps, view[0] + t * dx, view[1] + t * dy, view[2] + t * dz)
+                near = HazeMarchKernels.nearest(haze.lamps, ox + t * dx, oy + t * dy, oz + t * dz)
                 wide = [wide, stays - t, HazeMarchKernels.close(near, jump)].min
               end
               wide = [wide, ahead].min
-              x = (view[0] + t * dx - lattice.x) * per
-              y = (view[1] + t * dy - lattice.y) * per
-              z = (view[2] + t * dz - lattice.z) * per
+              x = (ox + t * dx - lattice.x) * per
+              y = (oy + t * dy - lattice.y) * per
+              z = (oz + t * dz - lattice.z) * per
               smoky = 0
               length = t < begins ? begins - t : NONE
               if t >= begins && t < last
@@ -199,7 +195,7 @@ module Vumbral
               if smoky == 0 && foggy == 0
                 t += length
               else
-                before = density(volume, paint.moment, x, y, z) if smoky > 0 && before < 0.0
+                before = density(volume, moment, x, y, z) if smoky > 0 && before < 0.0
                 # Where there is little, twice as long.
                 if smoky > 0
                   length = [glowed == 0 && paint.thickness * longest * before < THIN ? 2.0 * longest : longest,
@@ -218,12 +214,12 @@ module Vumbral
                 cells = length * per
                 after = 0.0
                 if smoky > 0
-                  after = density(volume, paint.moment, x + cells * dx, y + cells * dy, z + cells * dz)
+                  after = density(volume, moment, x + cells * dx, y + cells * dy, z + cells * dz)
                   halvings = 0
                   while halvings < 5 && paint.thickness * length * [before, after].max > THICKEST
                     length *= 0.5
                     cells *= 0.5
-                    after = density(volume, paint.moment, x + cells * dx, y + cells * dy, z + cells * dz)
+                    after = density(volume, moment, x + cells * dx, y + cells * dy, z + cells * dz)
                     halvings += 1
                   end
                 end
@@ -231,7 +227,7 @@ module Vumbral
                   length = [length, DENSEST / held[0]].min if smoky == 0 && held[0] * length > DENSEST
                   cells = length * per
                   11.times { |c| got[c] = held[c] }
-                  HazeMarchKernels.quick(haze, haze.lamps, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), t, length, got)
+                  HazeMarchKernels.quick(haze, haze.lamps, Geometry::Ray.new(ox, oy, oz, dx, dy, dz), t, length, got)
                 end
                 m = t + 0.5 * length
                 seen = 0.0
@@ -249,7 +245,7 @@ module Vumbral
                   end
                 end
                 if smoky > 0
-                  mx, my, mz = moved(volume, paint.moment, x + 0.5 * cells * dx, y + 0.5 * cells * dy,
+                  mx, my, mz = moved(volume, moment, x + 0.5 * cells * dx, y + 0.5 * cells * dy,
                     z + 0.5 * cells * dz)
                   if volume.burns
                     at = (value(volume.glowing, mx, my, mz, volume.smooth) - paint.low) * paint.per
@@ -261,8 +257,8 @@ module Vumbral
                     end
                   end
                   if smoke > 0.00001
-                    r, g, b = ScatterKernels.lamplight(volume, paint, lamps, Geometry::Ray.new(view[0] + m * dx, view[1] + m * dy,
-                      view[2] + m * dz, dx, dy, dz), Geometry::Ray.new(mx, my, mz, 0.0, 0.0, 0.0),
+                    r, g, b = ScatterKernels.lamplight(volume, paint, lamps, Geometry::Ray.new(ox + m * dx, oy + m * dy,
+                      oz + m * dz, dx, dy, dz), Geometry::Ray.new(mx, my, mz, 0.0, 0.0, 0.0),
                       [before, after].max, lattice.voxel, haze)
                     sr, sg, sb = Grid::Sampling.three(volume.soft, mx, my, mz)
                     if volume.tinted

@@ -25,6 +25,16 @@ module Vumbral
         end
       end
 
+      # Pixels that are not wanted any more: what is nearer than everything hides all.
+      kernel hits: F32[3], wanted: U8[2]
+      def leave(hits, wanted)
+        parallel(hits.dim(0)) do |py|
+          hits.dim(1).times do |px|
+            MarchKernels::SAMPLES.times { |s| hits[py, px, 4 * s] = -1.0 } if wanted[py, px] == 0
+          end
+        end
+      end
+
       # Colours of a picture as another one's times `gain` [3], or with these added; alpha stays.
       kernel image: F32[3], part: F32[3], gain: F32[1], anew: BOOL
       def sum(image, part, gain, anew)
@@ -65,14 +75,14 @@ module Vumbral
             24.times { |c| seen[c] = 0.0 }
             turn = 6.2831853 * ((MarchKernels.offset(px, py) + view[14]) % 1.0)
             MarchKernels::SAMPLES.times do |s|
-              ax, ay = SurfaceKernels.place(s)
-              dx, dy, dz = SurfaceKernels.direction(view, px + ax, py + ay)
+              ax, ay = EyeKernels.place(s)
+              ox, oy, oz, dx, dy, dz = EyeKernels.ray(view, px + ax, py + ay)
               from = 0.0
               k = 0
               tries = 0
               while k < MOST && tries < HOLES
                 t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes,
-                  Geometry::Ray.new(view[0] + from * dx, view[1] + from * dy, view[2] + from * dz, dx, dy, dz), MarchKernels::NONE)
+                  Geometry::Ray.new(ox + from * dx, oy + from * dy, oz + from * dz, dx, dy, dz), MarchKernels::NONE)
                 far = from + t
                 if found < 0 || far > hits[py, px, 4 * s]
                   tries = HOLES
@@ -81,12 +91,12 @@ module Vumbral
                   if cover > LEAST
                     # Lit where it is first seen; the other places of the pixel take that.
                     if seen[6 * k] < 0.5 || scene.owner[found] != seen[6 * k + 5].to_i
-                      red, green, blue = SurfaceKernels.shade(scene, Spot.new(far, found, b, g, turn), Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), lamps, sky, air, lattice, wide * far)
+                      red, green, blue = SurfaceKernels.shade(scene, Spot.new(far, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz), lamps, sky, air, lattice, wide * far)
                       # Of a catcher only the shadow is there.
                       catches = scene.made[scene.owner[found], GlossKernels::AS] > 0.5
                       shade = 1.0
                       if catches
-                        shade = shadow(scene, Spot.new(far, found, b, g, turn), Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), plain, sky, air, lattice, 0.2126 * red + 0.7152 * green + 0.0722 * blue)
+                        shade = shadow(scene, Spot.new(far, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz), plain, sky, air, lattice, 0.2126 * red + 0.7152 * green + 0.0722 * blue)
                         red = 0.0
                         green = 0.0
                         blue = 0.0

@@ -15,8 +15,8 @@ module Vumbral
             y = 0.0
             z = 0.0
             4.times do |s|
-              ax, ay = SurfaceKernels.place(s)
-              dx, dy, dz = SurfaceKernels.direction(view, px + ax, py + ay)
+              ax, ay = EyeKernels.place(s)
+              dx, dy, dz = EyeKernels.direction(view, px + ax, py + ay)
               t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), MarchKernels::NONE)
               depth[py, px, s] = t
               seen[py, px, s] = -1
@@ -87,7 +87,7 @@ module Vumbral
         parallel(out.dim(0)) do |py|
           out.dim(1).times do |px|
             o = seen[py, px, 0]
-            dx, dy, dz = SurfaceKernels.direction(view, px + 0.375, py + 0.125)
+            dx, dy, dz = EyeKernels.direction(view, px + 0.375, py + 0.125)
             # What lies behind everything only turns with the camera.
             far = o >= 0 ? depth[py, px, 0] : 1e6
             x = view[0] + far * dx
@@ -114,7 +114,7 @@ module Vumbral
         parallel(out.dim(0), uneven: true) do |py|
           per = 1.0 / lattice.voxel
           out.dim(1).times do |px|
-            dx, dy, dz = SurfaceKernels.direction(view, px + 0.5, py + 0.5)
+            dx, dy, dz = EyeKernels.direction(view, px + 0.5, py + 0.5)
             first, last = Light::VolumeKernels.crossing(heat, lattice, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz))
             last = [last, depth[py, px, 0]].min
             sum = 0.0

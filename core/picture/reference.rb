@@ -22,7 +22,7 @@ module Vumbral
           (@rig.bounces > 99.5) ? 100_000 : @rig.bounces.round, seed)
         paint = Paint.new(@rig.thickness, @rig.thickness, *@rig.albedo, @rig.forward, @rig.back, @rig.back_share,
           1.0, 0.0,
-          *@rig.albedo, fire ? fire.low : 0.0, fire ? fire.per : 0.0, 0.0)
+          *@rig.albedo, fire ? fire.low : 0.0, fire ? fire.per : 0.0, 0.0, 0.0)
         Kernel::Buffer.new(:f32, height, width, 4).tap { |image|
           TrackingKernels.track(image, @camera.view(width, height), tracked, paint, @rig.smoke_lamps, @rig.smoke_sky,
             medium.lattice)

@@ -34,7 +34,7 @@ module Vumbral
       end
 
       # @param settings [Hash] @return [Hash] the same without blur, for pictures that are only looked over
-      def self.sharp(settings) = settings.merge("camera" => settings["camera"].merge("shutter" => 0.0,
+      def self.sharp(settings) = settings.merge("camera" => settings["camera"].merge("refined" => false, "shutter" => 0.0,
         "aperture" => 0.0))
 
       # What a view that draws by itself needs besides volumes and props, as plain numbers.
@@ -95,17 +95,19 @@ module Vumbral
       # @return [Kernel::Buffer] f32 [height, width, 4]: red, green, blue, alpha over nothing
       def image(volume, width, height, without_props: false, sparks: nil)
         ready = volume.is_a?(Prepared) ? volume : prepare(volume)
+        @size = [width, height]
         passes = @camera.passes
-        passes.each_with_index.reduce(nil) do |sum, (pass, n)|
-          image = still(ready, @camera.view(width, height, pass), pass, without_props)
-          lay(sparks, image, ready.medium, pass) if sparks&.dim(0)&.positive?
-          yield n + 1, passes.size if block_given?
-          next image if passes.size == 1
+        return taken(ready, passes[0], without_props, sparks).tap { yield 1, 1 if block_given? } if passes.size == 1
 
-          sum ||= Kernel::Buffer.new(:f32, height, width, 4)
-          MarchKernels.add(sum, image, 1.0 / passes.size)
-          sum
+        @sampler = Sampler.new(height, width, @settings["camera"], gain: @film.gain)
+        # Sparks are small, and through an open lens each picture has them elsewhere.
+        all = @camera.wide? && sparks&.dim(0)&.positive?
+        passes.each_with_index do |pass, n|
+          more = @sampler.add(taken(ready, pass, without_props, sparks), all: all)
+          yield n + 1, passes.size if block_given?
+          break unless more
         end
+        @sampler.picture.tap { @sampler = nil }
       end
 
       # @param sky [Array<Float>] factors of the light behind everything
@@ -123,14 +125,29 @@ module Vumbral
       # @return [Kernel::Buffer] u8 or u16 [height, width, 4], with alpha and no background
       def cut_out(image, deep: false) = @film.cut_out(image, deep: deep)
 
-      # How far props are in the last picture, metres along the ray; {MarchKernels::NONE} where there is none.
-      # @return [Kernel::Buffer] f32 [height, width, 16], in the first value
-      def depths = @hits
+      # How far props are in the last picture, metres along the ray; {MarchKernels::NONE} where there is none. Without blur.
+      # @return [Kernel::Buffer] f32 [height, width, 16] or [height, width, 1], in the first value
+      def depths
+        return @hits if @camera.passes.size == 1
+
+        width, height = @size
+        Kernel::Buffer.new(:f32, height, width).tap { |depth|
+          SurfaceKernels.look(depth, Kernel::Buffer.new(:i32, height, width), @camera.view(width, height), @scene.record)
+        }.reshape(height, width, 1)
+      end
 
       private
 
       # Far props go over into the same that stands behind them.
       def background = @background ||= Renderer.background(@settings, @meshes)
+
+      # One of the pictures that a picture is made of.
+      def taken(ready, pass, without_props, sparks)
+        width, height = @size
+        still(ready, @camera.view(width, height, pass), pass, without_props).tap { |image|
+          lay(sparks, image, ready.medium, pass) if sparks&.dim(0)&.positive?
+        }
+      end
 
       # One picture at one moment.
       def still(ready, view, pass, without_props)
@@ -144,7 +161,7 @@ module Vumbral
 
       # Streaks show all of the time that the shutter is open by themselves.
       def lay(sparks, image, medium, pass)
-        SparkKernels.sparks(image, @hits, @camera.view(image.dim(1), image.dim(0), pass), sparks, medium.smoke,
+        SparkKernels.sparks(image, @hits, @camera.view(image.dim(1), image.dim(0), pass, through: true), sparks, medium.smoke,
           @rig.thickness, medium.lattice)
       end
 
@@ -182,13 +199,14 @@ module Vumbral
         Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back,
           @rig.back_share, @rig.thinner, @rig.ahead * @rig.bounces.clamp(0.0, 1.0),
           *@rig.soft_albedo, fire ? fire.low : 0.0, fire ? fire.per : 0.0,
-          medium.flow ? moment * @camera.seconds / medium.voxel : 0.0)
+          *[moment, @camera.shutter / @camera.passes.size].map { |frames| medium.flow ? frames * @camera.seconds / medium.voxel : 0.0 })
       end
 
       def surfaces(ready, view, scene, panes)
         height, width = view[13].to_i, view[12].to_i
         hits = Kernel::Buffer.new(:f32, height, width, PaneKernels::FIRST + (panes ? 1 + PaneKernels::WIDTH * PaneKernels::MOST : 0))
         PaneKernels.begin_far(hits)
+        PaneKernels.leave(hits, @sampler.wanted) if @sampler
         return hits if (scene.nil? || scene.empty?) && panes.nil?
 
         lamps = lamps(ready.fire)
@@ -198,6 +216,7 @@ module Vumbral
         unless scene.empty?
           glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
           SurfaceKernels.look(glance.depth, glance.seen, view, record)
+          @sampler&.guide(glance, view, record)
           SurfaceKernels.surfaces(hits, glance, view, record, lamps, background, air, ready.medium.lattice)
         end
         if panes

@@ -2,31 +2,19 @@
 
 module Vumbral
   module Picture
-    # Props in a picture. `view` f32 [15] is the camera as {Camera#view} tells it.
+    # Props in a picture. `view` f32 [25] is the camera as {Camera#view} tells it.
     module SurfaceKernels
       extend Kernel::Library
 
       # A lamp that adds less than this share of the light that is there is let through without a look.
       FAINT = 0.004
 
-      # Direction through a place in the picture, length one.
-      kernel view: F32[1], px: F32, py: F32, returns: [F32, F32, F32]
-      def direction(view, px, py)
-        a = 2.0 * px / view[12] - 1.0
-        b = 1.0 - 2.0 * py / view[13]
-        dx = view[3] + a * view[6] + b * view[9]
-        dy = view[4] + a * view[7] + b * view[10]
-        dz = view[5] + a * view[8] + b * view[11]
-        per = 1.0 / Math.sqrt(dx * dx + dy * dy + dz * dz)
-        return dx * per, dy * per, dz * per
-      end
-
       # What stands behind each pixel: `out` f32 [h, w, 3].
       kernel out: F32[3], view: F32[1], sky: F32[1]
       def behind(out, view, sky)
         parallel(out.dim(0)) do |py|
           out.dim(1).times do |px|
-            dx, dy, dz = direction(view, px + 0.5, py + 0.5)
+            dx, dy, dz = EyeKernels.direction(view, px + 0.5, py + 0.5)
             r, g, b = Light::SkyKernels.radiance(sky, dx, dy, dz)
             out[py, px, 0] = r
             out[py, px, 1] = g
@@ -35,20 +23,14 @@ module Vumbral
         end
       end
 
-      # Where the four places are in which a pixel is looked at: on a turned square.
-      kernel s: I32, returns: [F32, F32]
-      def place(s)
-        return s == 0 ? 0.375 : (s == 1 ? 0.875 : (s == 2 ? 0.125 : 0.625)), s == 0 ? 0.125 : (s == 1 ? 0.375 : (s == 2 ? 0.625 : 0.875))
-      end
-
       # What the middle of each pixel sees: `depth` f32 [h, w], `seen` i32 [h, w] (triangle or -1).
       kernel depth: F32[2], seen: I32[2], view: F32[1], scene: Picture::Scene
       def look(depth, seen, view, scene)
         parallel(depth.dim(0), uneven: true) do |py|
           depth.dim(1).times do |px|
-            dx, dy, dz = direction(view, px + 0.5, py + 0.5)
+            ox, oy, oz, dx, dy, dz = EyeKernels.ray(view, px + 0.5, py + 0.5)
             t, found, _, _ = Geometry::RayKernels.first_hit(scene.corners, scene.boxes,
-              Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), MarchKernels::NONE)
+              Geometry::Ray.new(ox, oy, oz, dx, dy, dz), MarchKernels::NONE)
             depth[py, px] = t
             seen[py, px] = found
           end
@@ -195,19 +177,12 @@ module Vumbral
           mix = [mix, scene.made[o, GlossKernels::MIXED + 1] * Geometry::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::MIXED].to_i, x, y, z, pixel)].max.clamp(0.0, 1.0)
         end
         glow = 16.0 * mix * mix * (1.0 - mix) * (1.0 - mix)
-        base_red = scene.colours[t, 0]
-        base_green = scene.colours[t, 1]
-        base_blue = scene.colours[t, 2]
-        glows_red = scene.made[o, 3]
-        glows_green = scene.made[o, 4]
-        glows_blue = scene.made[o, 5]
-        if scene.made[o, GlossKernels::PICTURE] > -0.5
-          base_red, base_green, base_blue, _alpha = PictureKernels.seen(scene, spot, pixel)
-          # What shines itself shines as its picture does.
-          glows_red *= base_red
-          glows_green *= base_green
-          glows_blue *= base_blue
-        end
+        base_red, base_green, base_blue = own(scene, spot, pixel)
+        # What shines itself shines as its picture does.
+        pictured = scene.made[o, GlossKernels::PICTURE] > -0.5
+        glows_red = scene.made[o, 3] * (pictured ? base_red : 1.0)
+        glows_green = scene.made[o, 4] * (pictured ? base_green : 1.0)
+        glows_blue = scene.made[o, 5] * (pictured ? base_blue : 1.0)
         base_red = tone * (base_red + mix * (scene.colours[t, 8] - base_red))
         base_green = tone * (base_green + mix * (scene.colours[t, 9] - base_green))
         base_blue = tone * (base_blue + mix * (scene.colours[t, 10] - base_blue))
@@ -247,6 +222,18 @@ module Vumbral
         return hr + clear * (red - hr), hg + clear * (green - hg), hb + clear * (blue - hb)
       end
 
+      # A prop's own colour where a ray meets it.
+      kernel scene: Picture::Scene, spot: Picture::Spot, pixel: F32, returns: [F32, F32, F32]
+      def own(scene, spot, pixel)
+        red = scene.colours[spot.triangle, 0]
+        green = scene.colours[spot.triangle, 1]
+        blue = scene.colours[spot.triangle, 2]
+        if scene.made[scene.owner[spot.triangle], GlossKernels::PICTURE] > -0.5
+          red, green, blue, _alpha = PictureKernels.seen(scene, spot, pixel)
+        end
+        return red, green, blue
+      end
+
       # How much of its second colour a prop has where a ray meets it.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, returns: F32
       def mixed(scene, spot, ray)
@@ -267,21 +254,21 @@ module Vumbral
         parallel(hits.dim(0), uneven: true) do |py|
           wide = 2.0 * Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8]) / view[12]
           hits.dim(1).times do |px|
-            several = edge(glance.depth, glance.seen, scene.owner, py, px)
+            # One of several pictures has its pixels shifted as it is.
+            several = view[24] < 0.5 && edge(glance.depth, glance.seen, scene.owner, py, px)
             turn = 6.2831853 * ((MarchKernels.offset(px, py) + view[14]) % 1.0)
-            if several || glance.seen[py, px] >= 0
+            if hits[py, px, 0] >= 0.0 && (several || glance.seen[py, px] >= 0)
               count = several ? MarchKernels::SAMPLES : 1
               count.times do |s|
-                ax, ay = place(s)
+                ax, ay = EyeKernels.place(s)
                 ax = 0.5 if !several
                 ay = 0.5 if !several
-                dx, dy, dz = direction(view, px + ax, py + ay)
+                ox, oy, oz, dx, dy, dz = EyeKernels.ray(view, px + ax, py + ay)
                 t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes,
-                  Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), MarchKernels::NONE)
+                  Geometry::Ray.new(ox, oy, oz, dx, dy, dz), MarchKernels::NONE)
                 hits[py, px, 4 * s] = t
                 if found >= 0
-                  red, green, blue = shade(scene, Spot.new(t, found, b, g, turn), Geometry::Ray.new(view[0], view[1],
-                    view[2], dx, dy, dz),
+                  red, green, blue = shade(scene, Spot.new(t, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz),
                     lamps, sky, air, lattice, wide * t)
                   # Of a hole nothing is seen but that it hides what is behind it.
                   hole = scene.made[scene.owner[found], GlossKernels::AS] > 1.5
@@ -294,8 +281,6 @@ module Vumbral
               if !several
                 (4...16).each { |c| hits[py, px, c] = hits[py, px, c - 4] }
               end
-            else
-              MarchKernels::SAMPLES.times { |s| hits[py, px, 4 * s] = MarchKernels::NONE }
             end
           end
         end

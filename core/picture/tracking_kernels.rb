@@ -86,7 +86,7 @@ module Vumbral
             volume.paths.times do |s|
               path = (py * image.dim(1) + px) * volume.paths + s
               n = 2
-              dx, dy, dz = SurfaceKernels.direction(view, px + chance(path, 0, volume.seed), py + chance(path, 1,
+              dx, dy, dz = EyeKernels.direction(view, px + chance(path, 0, volume.seed), py + chance(path, 1,
                 volume.seed))
               ox = view[0]
               oy = view[1]

@@ -82,6 +82,16 @@ module Vumbral
             forever(workshop.glances.path(shot, name), "image/png")
           end
 
+          # The name of a frame's fogs and beams as the view draws them, or nothing.
+          app.post("/api/shots/:id/fogs") do
+            shot = workshop.shots.fetch(params["id"])[:id]
+            found = workshop.fog_views.ask(shot, number(json_body["frame"], "The frame"))
+            found = JSON.parse(await(found, "The fog is still being lit; ask again in a while.")[:result])["name"] if found.is_a?(Integer)
+            answer(name: found)
+          end
+
+          app.get("/api/fogs/:name") { forever(workshop.fog_views.path(params["name"]), "application/octet-stream", encoding: "gzip") }
+
           # The exposure that a frame asks for, in stops.
           app.post("/api/shots/:id/meter") do
             shot = workshop.shots.fetch(params["id"])[:id]

@@ -30,8 +30,17 @@ module Vumbral
           number :shutter, "Shutter", unit: "°", default: 0.0, range: 0.0..360.0, keyed: true, zero: "no blur",
             help: "How long it is open: 180 for half of a frame's time, up to the frame. What moves meanwhile is " \
               "blurred, in the direction it goes."
+        end
+        group "Noise", touches: :picture do
           whole :samples, "Samples", default: 24, range: 2..256, slider: 8..64,
-            help: "Of how many pictures one with blur is made, which takes as many times as long. More is smoother."
+            help: "Of how many pictures one with blur is made at most, which takes as many times as long. More is smoother."
+          number :noise, "Noise allowed", unit: "%", default: 0.4, range: 0.0..20.0, slider: 0.0..2.0, zero: "as many samples everywhere",
+            help: "Parts of the picture that are as even as this, of white, have no more samples made."
+          switch :denoise, "Smooth the rest", default: true,
+            help: "What noise is left is smoothed between pixels that see the same kind of surface. Off leaves every pixel as it came."
+          switch :fireflies, "Tame fireflies", default: true, help: "Single pixels that came out far too bright by chance are as bright as their neighbours."
+          switch :refined, "Also where nothing is blurred", default: false,
+            help: "Makes sharp pictures of as many samples too: finer edges, textures and shadows of wide lamps."
         end
       end
     end

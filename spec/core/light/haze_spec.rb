@@ -39,7 +39,7 @@ module Vumbral
       # The mean of a fog's light over angles: strength × thickness / 4π × the angle under which the ray is seen, over how far it passes.
       [[40, 13], [44, 22], [6, 20]].each do |x, y|
         camera = Picture::Camera.new(Picture::Camera.settings(shot, 1)).view(48, 27)
-        way = Picture::SurfaceKernels.direction(camera, x + 0.5, y + 0.5)
+        way = Picture::EyeKernels.direction(camera, x + 0.5, y + 0.5)
         to = [0.0, 1.2, 0.0].zip([0.0, 1.0, 6.0]).map { |a, b| a - b }
         along = to.zip(way).sum { |a, b| a * b }
         aside = Math.sqrt(to.sum { |c| c * c } - along * along)
@@ -53,7 +53,7 @@ module Vumbral
       found = image(spot)[0]
       camera = Picture::Camera.new(Picture::Camera.settings(shot, 1)).view(48, 27)
       [[24, 13], [24, 7], [22, 18]].each do |x, y|
-        way = Picture::SurfaceKernels.direction(camera, x + 0.5, y + 0.5)
+        way = Picture::EyeKernels.direction(camera, x + 0.5, y + 0.5)
         # In steps of a millimetre.
         exact = (3000..9000).sum do |n|
           at = 3.times.map { |c| [0.0, 1.0, 6.0][c] + n * 0.001 * way[c] }

@@ -126,7 +126,7 @@ module Vumbral
       settings = Picture::Camera.settings(small_shot, 1)
       whole, part = [settings, settings.merge("crop" => [0.25, 0.5, 0.75, 1.0])].zip([[64, 36], [32, 18]]).map { |numbers, size| Picture::Camera.new(numbers).view(*size) }
       [[3.5, 2.5], [31.5, 17.5], [0.5, 9.5]].each do |x, y|
-        expect(Picture::SurfaceKernels.direction(part, x, y)).to match(Picture::SurfaceKernels.direction(whole, 16.0 + x, 18.0 + y).map { |c| be_within(1e-5).of(c) })
+        expect(Picture::EyeKernels.direction(part, x, y)).to match(Picture::EyeKernels.direction(whole, 16.0 + x, 18.0 + y).map { |c| be_within(1e-5).of(c) })
       end
     end
   end

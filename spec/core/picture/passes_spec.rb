@@ -8,8 +8,8 @@ module Vumbral
       small_shot(edits: [{"do" => "remove", "node" => "prop-1"}, {"do" => "remove", "node" => "source-1"}, set("ground", :shown, false), set("camera", :position, [0.0, 1.0, 4.0]), set("camera", :target, [0.0, 1.0, 0.0]), *edits])
     end
 
-    def passes(document, frame, size = [40, 20])
-      described_class.new(Picture::Renderer.settings(document, frame), Picture::Camera.settings(document, frame - 1), nil, *size)
+    def passes(document, frame, size = [40, 20], medium: nil)
+      described_class.new(Picture::Renderer.settings(document, frame), Picture::Camera.settings(document, frame - 1), nil, *size, medium: medium)
     end
 
     let(:card) { prop("card", shape: "card", size: [1.0, 40.0, 1.0], position: [-0.5, 1.0, 0.0]) }
@@ -44,10 +44,27 @@ module Vumbral
 
     it "adds up heat along the way, as far as the first surface" do
       medium = Light::Medium.new(Kernel::Buffer.new(:f32, 16, 16, 16), 0.1, [-0.8, 0.2, -0.8], heat: Kernel::Buffer.new(:f32, 16, 16, 16).fill(300.0))
-      expect(passes(shot, 1).heat(medium)[10, 20, 0]).to be_within(15.0).of(300.0 * 1.6)
+      expect(passes(shot, 1, medium: medium).heat[10, 20, 0]).to be_within(15.0).of(300.0 * 1.6)
       wall = prop("wall", shape: "card", size: [4.0, 4.0, 1.0], position: [0.0, 1.0, 0.0])
-      expect(passes(shot(wall), 1).heat(medium)[10, 20, 0]).to be_within(15.0).of(300.0 * 0.8)
-      expect(passes(shot, 1).heat(nil).to_a.uniq).to eq([0.0])
+      expect(passes(shot(wall), 1, medium: medium).heat[10, 20, 0]).to be_within(15.0).of(300.0 * 0.8)
+      expect(passes(shot, 1).heat.to_a.uniq).to eq([0.0])
+    end
+
+    it "tells how far smoke moved, and masks it and what one sees through by what they cover" do
+      flow = Grid::VectorField.still([16, 16, 16]).tap { |all| all.x.fill(2.4) }
+      # Nearly all is taken by 1.6 m of it, so what is seen is on its near side.
+      medium = Light::Medium.new(Kernel::Buffer.new(:f32, 16, 16, 16).fill(2.0), 0.1, [-0.8, 0.2, -0.8], flow: flow)
+      far = 4.0 - 0.8 + 0.05
+      found = passes(shot, 3, medium: medium)
+      expect(found.motion[10, 20, 0]).to be_within(0.06).of(0.1 * 40 / (2.0 * far * (18.0 / shot.the(:camera)[:focal])))
+      expect(found.motion[10, 0, 0]).to be_within(1e-6).of(0.0)
+      expect([found.masks({}, gas: 5.0)[10, 20, 0], found.masks({}, gas: 5.0)[10, 20, 1]]).to match([5.0, be > 0.99])
+      thin = Light::Medium.new(Kernel::Buffer.new(:f32, 16, 16, 16).fill(0.02), 0.1, [-0.8, 0.2, -0.8])
+      through = 1.0 - Math.exp(-0.02 * 0.8 * Light::Rig.new(Light::Rig.settings(shot, 1)).thickness)
+      both = passes(shot(card), 1, medium: thin).masks({"card" => 2.0}, gas: 5.0).to_a.each_slice(8).to_a[10 * 40 + 17]
+      expect(both[0, 4]).to match([2.0, be_within(0.02).of(1.0 - through), 5.0, be_within(0.02).of(through)])
+      sheer = passes(shot(card, prop("pane", shape: "card", size: [1.0, 40.0, 1.0], position: [-0.5, 1.0, 1.0], opacity: 0.25)), 1).masks("card" => 2.0, "pane" => 3.0)
+      expect(4.times.map { |c| sheer[10, 17, c] }).to match([2.0, be_within(1e-4).of(0.75), 3.0, be_within(1e-4).of(0.25)])
     end
 
     describe Formats::IDMattes do

@@ -222,6 +222,15 @@ export const api = {
   fileUrl: (id: string) => `/api${shot(id)}/file`,
   exportUrl: (id: string, name: string, file: string) =>
     `/api${shot(id)}/exports/${encodeURIComponent(name)}/${encodeURIComponent(file)}`,
+  /** The name of a frame's fogs and beams as the view draws them, or nothing. */
+  fogName: (id: string, frame: number) =>
+    ask<{ name: string | null }>("POST", `${shot(id)}/fogs`, { frame }).then((answer) => answer.name),
+  fog: (name: string) =>
+    fetch(`/api/fogs/${name}`).then((answer) =>
+      answer.ok
+        ? answer.arrayBuffer()
+        : Promise.reject(new Refused("The fog is not there any more.", "", answer.status)),
+    ),
   volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
   pictureUrl: (digest: string) => `/api/pictures/${digest}.png`,
   shapeUrl: (outline: Record<string, unknown>) =>

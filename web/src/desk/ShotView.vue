@@ -9,6 +9,7 @@ import { volumeName, Volumes } from "../view/volumes";
 import { useFileDrop } from "../lib/useFileDrop";
 import { useArrivals } from "../stores/arrivals";
 import { useDeveloping } from "./useDeveloping";
+import { useFog } from "./useFog";
 import { useDrawAhead } from "./useDrawAhead";
 import { useFrameView } from "./useFrameView";
 import { useHandles } from "./useHandles";
@@ -32,7 +33,7 @@ const volumes = new Volumes();
 const { width, height } = useElementSize(holder);
 const { ahead } = usePlayback(volumes);
 const { shown, quantity, slice, range, setShown } = useSeen(stage);
-const developing = useDeveloping(stage, width, height, holder);
+const developing = useDeveloping(stage, width, height, holder, useFog(stage));
 const { on: develops, picture: developed, come, part, only, crop } = developing;
 const { readout, box, down, move, up } = usePicking(stage, canvas, holder);
 

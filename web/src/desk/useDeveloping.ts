@@ -21,21 +21,16 @@ export function useDeveloping(
   width: Ref<number>,
   height: Ref<number>,
   holder: Ref<HTMLElement | null>,
+  foggy: Ref<boolean>,
 ) {
   const desk = useDesk();
   const catalog = useCatalog();
   const on = ref(false);
-  /** Whether there is fog, a beam, or copies of a prop that fly, which the view itself does not draw. */
-  const hazy = computed(() =>
-    desk.nodes.some(
-      (node) =>
-        !node.off &&
-        (node.kind === "fog" ||
-          (node.kind === "emitter" && !!catalog.read(node, "shows")) ||
-          (node.kind === "lamp" &&
-            catalog.read(node, "as") === "spot" &&
-            (catalog.read(node, "beam") as number) > 0)),
-    ),
+  /** Whether there is what the view draws only roughly, fog and beams, or not at all, copies of a prop that fly. */
+  const hazy = computed(
+    () =>
+      foggy.value ||
+      desk.nodes.some((node) => !node.off && node.kind === "emitter" && !!catalog.read(node, "shows")),
   );
   /** The picture so far, as an address; how far it has come, 1 for whole. */
   const picture = ref("");

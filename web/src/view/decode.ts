@@ -15,6 +15,21 @@ export interface Volume {
   bytes: number;
 }
 
+/** Fogs and beams: what they send on for each metre to all sides and how thick they are, and what they send of one sun. */
+export interface Fog {
+  name: string;
+  size: [number, number, number];
+  voxel: number;
+  corner: [number, number, number];
+  lit: Uint16Array<ArrayBuffer>;
+  hot: Uint16Array<ArrayBuffer>;
+  /** The way to that sun, and how much of its light keeps its way. */
+  towards: number[];
+  forward: number;
+  /** Of fog without an end: how far it is seen, and how it thins with the height. */
+  endless: { reach: number; thins: number } | null;
+}
+
 const BLOCK = 8;
 
 type Cells = Pick<Volume, "size" | "lit" | "hot">;
@@ -44,13 +59,18 @@ export function busyBlocks({ size: [nx, ny, nz], lit, hot }: Cells): Volume["bus
   return { data, size: [bx, by, bz] };
 }
 
-/** Reads a volume out of what was sent, without copying it. */
-export function decode(name: string, buffer: ArrayBuffer): Volume {
+/** The head of what was sent, and where its cells begin. */
+function headOf(buffer: ArrayBuffer) {
   const length = new DataView(buffer).getUint32(0, true);
   const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length)));
-  const cells = head.size[0] * head.size[1] * head.size[2];
-  const lit = new Uint8Array(buffer, 4 + length, 4 * cells);
-  const hot = new Uint8Array(buffer, 4 + length + 4 * cells, 4 * cells);
+  return { head, from: 4 + length, count: 4 * head.size[0] * head.size[1] * head.size[2] };
+}
+
+/** Reads a volume out of what was sent, without copying it. */
+export function decode(name: string, buffer: ArrayBuffer): Volume {
+  const { head, from, count } = headOf(buffer);
+  const lit = new Uint8Array(buffer, from, count);
+  const hot = new Uint8Array(buffer, from + count, count);
   return {
     name,
     size: head.size,
@@ -62,5 +82,15 @@ export function decode(name: string, buffer: ArrayBuffer): Volume {
     busy: busyBlocks({ size: head.size, lit, hot }),
     lamps: head.lamps ?? [],
     bytes: buffer.byteLength,
+  };
+}
+
+export function decodeFog(name: string, buffer: ArrayBuffer): Fog {
+  const { head, from, count } = headOf(buffer);
+  return {
+    ...head,
+    name,
+    lit: new Uint16Array(buffer, from, count),
+    hot: new Uint16Array(buffer, from + 2 * count, count),
   };
 }

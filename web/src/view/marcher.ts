@@ -6,6 +6,7 @@ import { fullScreen, march } from "./shaders/march";
 import { SkyTable } from "./skyTable";
 import { Halo } from "./halo";
 import { texture3d, Uploads, type Upload } from "./textures";
+import type { Fog } from "./decode";
 import type { Channel, Volume } from "./volumes";
 
 const SCALES = [1, 0.75, 0.5, 0.35, 0.25];
@@ -46,6 +47,7 @@ export class Marcher {
   private left = 0;
   private bands = 1;
   private empty = true;
+  private foggy = false;
 
   constructor(private props: THREE.WebGLRenderTarget) {
     this.quad.frustumCulled = false;
@@ -78,6 +80,13 @@ export class Marcher {
         albedo: { value: new THREE.Vector3(1, 1, 1) },
         heatTint: { value: new THREE.Vector3(heat.r, heat.g, heat.b) },
         shown: { value: new THREE.Vector4(1, 0, 0, 1) },
+        fogLit: { value: this.nothing.lit },
+        fogHot: { value: this.nothing.hot },
+        fogLow: { value: new THREE.Vector3() },
+        fogHigh: { value: new THREE.Vector3(1, 1, 1) },
+        fogVoxel: { value: 0 },
+        fogSun: { value: new THREE.Vector4(0, 1, 0, 0) },
+        fogEndless: { value: new THREE.Vector2() },
       },
     });
     this.composing = new THREE.ShaderMaterial({
@@ -160,7 +169,7 @@ export class Marcher {
 
   setVolume(volume: Volume | null) {
     this.empty = !volume;
-    if (!volume) return;
+    if (!volume) return void this.marching.uniforms.low.value.copy(this.marching.uniforms.high.value);
     const [x, y, z] = volume.size;
     const march = this.marching.uniforms;
     const { lit, hot, busy } = this.uploads.of(volume);
@@ -171,6 +180,35 @@ export class Marcher {
     march.high.value.set(x, y, z).multiplyScalar(volume.voxel).add(march.low.value);
     march.voxel.value = volume.voxel;
     march.peaks.value.fromArray(volume.peaks);
+  }
+
+  /** Fogs and beams of the frame; nothing where there are none. */
+  setFog(fog: Fog | null) {
+    const march = this.marching.uniforms;
+    for (const [uniform, none] of [
+      ["fogLit", this.nothing.lit],
+      ["fogHot", this.nothing.hot],
+    ] as const) {
+      if (march[uniform].value !== none) march[uniform].value.dispose();
+      march[uniform].value = none;
+    }
+    this.foggy = !!fog;
+    march.fogVoxel.value = fog?.voxel ?? 0;
+    march.fogEndless.value.set(fog?.endless?.reach ?? 0, fog?.endless?.thins ?? 0);
+    if (!fog) return;
+    march.fogLit.value = texture3d(THREE.RGBAFormat, fog.lit, fog.size);
+    march.fogHot.value = texture3d(THREE.RGBAFormat, fog.hot, fog.size);
+    march.fogLow.value.fromArray(fog.corner);
+    march.fogHigh.value
+      .set(...fog.size)
+      .multiplyScalar(fog.voxel)
+      .add(march.fogLow.value);
+    march.fogSun.value.fromArray([...fog.towards, fog.forward]);
+  }
+
+  /** Whether there is nothing to march through. */
+  private get still() {
+    return this.empty && !this.foggy;
   }
 
   /** What props need to be shaded by the smoke. */
@@ -192,7 +230,7 @@ export class Marcher {
     this.size(this.scale, full);
     this.marching.uniforms.pace.value = this.level > 1 ? 1.3 : 0.8;
     this.clear(renderer, this.volumeTarget);
-    if (!this.empty) this.pass(renderer, this.marching);
+    if (!this.still) this.pass(renderer, this.marching);
     this.finish(renderer);
   }
 
@@ -202,14 +240,14 @@ export class Marcher {
     const { volumeTarget } = this;
     if (!this.left) {
       this.bands = BANDS[this.quick ? 0 : 1];
-      this.left = this.empty ? 1 : this.bands;
+      this.left = this.still ? 1 : this.bands;
       this.look(camera);
       this.size(1, full);
       this.marching.uniforms.pace.value = 0.7;
       this.clear(renderer, volumeTarget);
     }
     this.left -= 1;
-    if (this.empty) {
+    if (this.still) {
       this.finish(renderer, true);
       return false;
     }

@@ -11,6 +11,7 @@ import { Pending } from "./pending";
 import { PropShelf } from "./props";
 import { Slice } from "./slice";
 import { Sparks } from "./sparks";
+import type { Fog } from "./decode";
 import type { Volume } from "./volumes";
 
 /** Milliseconds without a change until the picture is drawn at full resolution. */
@@ -198,6 +199,11 @@ export class Stage {
     this.fire = volume?.lamps ?? [];
     this.light();
     this.next();
+  }
+
+  setFog(fog: Fog | null) {
+    this.marcher.setFog(fog);
+    this.touch();
   }
 
   /** What is not shown gives no light either. */

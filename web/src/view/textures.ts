@@ -1,10 +1,10 @@
 import * as THREE from "three";
 import type { Volume } from "./decode";
 
-/** A texture of voxels, one or four bytes each, smooth between them. */
+/** A texture of voxels, one or four bytes or sixteen bit floats each, smooth between them. */
 export function texture3d(
   format: THREE.PixelFormat,
-  data?: Uint8Array<ArrayBuffer>,
+  data?: Uint8Array<ArrayBuffer> | Uint16Array<ArrayBuffer>,
   [x, y, z]: [number, number, number] = [1, 1, 1],
 ): THREE.Data3DTexture {
   const texture = new THREE.Data3DTexture(
@@ -14,6 +14,7 @@ export function texture3d(
     z,
   );
   texture.format = format;
+  if (data instanceof Uint16Array) texture.type = THREE.HalfFloatType;
   texture.minFilter = texture.magFilter = THREE.LinearFilter;
   texture.unpackAlignment = 1;
   texture.needsUpdate = true;

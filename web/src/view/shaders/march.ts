@@ -32,10 +32,28 @@ uniform vec4 peaks;
 uniform vec3 albedo;
 uniform vec3 heatTint;
 uniform vec4 shown;
+uniform sampler3D fogLit;
+uniform sampler3D fogHot;
+uniform vec3 fogLow;
+uniform vec3 fogHigh;
+/** The length of a cell; 0 for no fog. */
+uniform float fogVoxel;
+/** The way to its sun, and how much of that light keeps its way. */
+uniform vec4 fogSun;
+/** How far fog without an end is seen (0 for none), and one over the height over which it thins. */
+uniform vec2 fogEndless;
 
 vec3 unproject(float depth) {
   vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
   return point.xyz / point.w;
+}
+
+/** What fog sends on for each metre at a place, and how thick it is. */
+vec4 fogAt(vec3 point, float lobe) {
+  vec3 at = (point - fogLow) / (fogHigh - fogLow);
+  vec4 here = texture(fogLit, at);
+  float less = exp(-max(point.y - fogHigh.y, 0.0) * fogEndless.y);
+  return less * (here + vec4(lobe * texture(fogHot, at).rgb, 0.0));
 }
 
 void main() {
@@ -54,21 +72,60 @@ void main() {
   float stride = pace * voxel;
   float offset = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
   vec3 size = high - low;
+  if (first >= last) { first = 1e9; last = 0.0; }
   float t = first - stride * offset;
+  // Where fog is: within its box, or from the eye on.
+  float fogFirst = 1e9;
+  float fogLast = 0.0;
+  float lobe = 1.0;
+  if (fogVoxel > 0.0) {
+    a = (fogLow - eye) * slope;
+    b = (fogHigh - eye) * slope;
+    near3 = min(a, b);
+    far3 = max(a, b);
+    fogFirst = max(max(near3.x, near3.y), max(near3.z, 0.0));
+    fogLast = min(min(far3.x, far3.y), min(far3.z, most));
+    if (fogEndless.x > 0.0) { fogFirst = 0.0; fogLast = min(most, fogEndless.x); }
+    if (fogFirst >= fogLast) { fogFirst = 1e9; fogLast = 0.0; }
+    float g = fogSun.w;
+    float below = 1.0 + g * g - 2.0 * g * dot(ray, fogSun.xyz);
+    lobe = (1.0 - g * g) / (below * sqrt(below));
+    t = min(t, fogFirst);
+  }
   for (int n = 0; n < 768; n++) {
-    if (t >= last || through < 0.004) break;
+    if (t >= max(last, fogLast) || through < 0.004) break;
+    bool foggy = t >= fogFirst && t < fogLast;
+    bool smoky = t + stride > first && t < last;
+    // A step of fog grows with the distance; it ends where smoke begins.
+    float leap = foggy ? max(pace * fogVoxel, 0.045 * pace * t) * (n == 0 ? offset + 0.05 : 1.0) : 1e9;
+    if (t < first) leap = min(leap, max(first - stride * offset - t, 0.001));
+    if (t < fogFirst) leap = min(leap, max(fogFirst - t, 0.001));
     // Blocks of eight cells in which nothing is are passed over at once.
-    vec3 block = floor((eye + max(t, first) * ray - low) / voxel / BLOCK);
-    if (shown.z == 0.0 && texelFetch(busy, clamp(ivec3(block), ivec3(0), textureSize(busy, 0) - 1), 0).r == 0.0) {
-      vec3 edge = low + (block + step(vec3(0.0), ray)) * BLOCK * voxel;
-      vec3 out3 = (edge - eye) * slope;
-      float leave = min(out3.x, min(out3.y, out3.z));
-      t = max(t, t + pace * voxel * ceil((leave - t) / (pace * voxel) + 0.001));
-      continue;
+    if (smoky && shown.z == 0.0) {
+      vec3 block = floor((eye + max(t, first) * ray - low) / voxel / BLOCK);
+      if (texelFetch(busy, clamp(ivec3(block), ivec3(0), textureSize(busy, 0) - 1), 0).r == 0.0) {
+        vec3 edge = low + (block + step(vec3(0.0), ray)) * BLOCK * voxel;
+        vec3 out3 = (edge - eye) * slope;
+        float leave = min(out3.x, min(out3.y, out3.z));
+        leap = min(leap, stride * max(ceil((leave - t) / stride + 0.001), 1.0));
+        smoky = false;
+      }
     }
-    float from = max(t, first);
-    t += stride;
+    if (smoky) leap = min(leap, stride);
+    float begun = t;
+    t += leap;
+    if (foggy) {
+      float end = min(t, fogLast);
+      vec4 fog = fogAt(eye + 0.5 * (begun + end) * ray, lobe);
+      float depth = fog.a * (end - begun);
+      float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
+      light += through * (end - begun) * part * fog.rgb;
+      through *= exp(-depth);
+    }
+    if (!smoky) continue;
+    float from = max(begun, first);
     float span = min(t, last) - from;
+    if (span <= 0.0) continue;
     vec3 at = (eye + (from + 0.5 * span) * ray - low) / size;
     vec4 here = texture(lit, at);
     float density = shown.x * here.a * here.a * peaks.x;

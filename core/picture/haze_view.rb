@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # The fogs and beams of a shot on a lattice that a view draws by itself, without the gas.
+    class HazeView
+      CELLS = 90_000
+
+      # @param settings [Hash] from {Renderer.settings}
+      # @return [Hash] plain data: all that it depends on
+      def self.needs(settings) = settings.slice("rig", "props", "haze")
+
+      # @param settings [Hash] from {Renderer.settings}
+      # @return [String, nil] see {Light::ViewVolume.fog}; nothing where there is no fog
+      def self.encode(settings, meshes)
+        rig = Light::Rig.new(settings["rig"], meshes)
+        haze = Light::Haze.new(settings["haze"], rig, meshes)
+        return if haze.empty?
+
+        scene = PropScene.new(PropScene.those(settings["props"], "casts"), meshes)
+        new(haze, haze.light(scene, Kernel::Buffer.new(:f32, 2, 2, 2), Grid::Lattice.new(0.0, 0.0, 0.0, 1.0)), rig.volume_lamps).encode
+      end
+
+      # @param haze [Light::Haze]; @param light [Light::HazeLight]; @param lamps [Kernel::Buffer] as fogs show them
+      def initialize(haze, light, lamps)
+        @haze, @light, @lamps = haze, light, lamps
+      end
+
+      # The head tells besides the way to the sun that stands apart, how much light keeps its way, and of fog without an end
+      # how far it is seen and how it thins with the height.
+      # @return [String]
+      def encode
+        first, cell, counts = @haze.grid(CELLS)
+        thick = Kernel::Buffer.new(:f32, *counts.reverse)
+        sent, straight = Array.new(2) { Kernel::Buffer.new(:f32, 3, *counts.reverse) }
+        HazeViewKernels.fill(thick, sent, straight, @light, @lamps, sun, Grid::Lattice.new(*first, cell))
+        Light::ViewVolume.fog(thick, sent, straight, {voxel: cell, corner: first.map { |c| c - 0.5 * cell }, towards: towards, forward: @haze.forward, endless: @haze.endless})
+      end
+
+      private
+
+      # The brightest lamp that is as far as the sun, or -1.
+      def sun
+        @sun ||= (0...@lamps.dim(0)).select { |n| @lamps[n, 0] < 0.5 }.max_by { |n| 3.times.sum { |c| @lamps[n, 4 + c] } } || -1
+      end
+
+      def towards = sun.negative? ? [0.0, 1.0, 0.0] : Light::LampKernels.towards(@lamps, sun, 0.0, 0.0, 0.0).first(3)
+    end
+  end
+end

@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Picture
+    # Fogs and beams on a lattice, for views that draw them by themselves ({HazeView}).
+    module HazeViewKernels
+      extend Kernel::Library
+
+      # At each place how thick all fogs are (per metre), what they send on for each metre to all sides, and what the lamp
+      # `sun` would send if its light went on to all sides alike. `light` and `straight` f32 [3, z, y, x].
+      kernel thick: F32[3], light: F32[4], straight: F32[4], haze: Light::HazeLight, lamps: F32[2], sun: I32, lattice: Grid::Lattice
+      def fill(thick, light, straight, haze, lamps, sun, lattice)
+        parallel(thick.dim(0), uneven: true) do |k|
+          held = local_f32(11)
+          thick.dim(1).times do |j|
+            thick.dim(2).times do |i|
+              x = lattice.x + i * lattice.voxel
+              y = lattice.y + j * lattice.voxel
+              z = lattice.z + k * lattice.voxel
+              11.times { |c| held[c] = 0.0 }
+              HazeMarchKernels.even(haze, x, y, z, lattice.voxel, held)
+              if held[0] > 0.0
+                lamps.dim(0).times do |n|
+                  _lx, _ly, _lz, near = HazeMarchKernels.light(haze, lamps, n, Geometry::Ray.new(x, y, z, 0.0, 0.0, 1.0), 0.0, 0.0)
+                  if near > 0.0
+                    left = Light::HazeKernels.clear(haze, n, x, y, z)
+                    depth = left < 0.98 ? -Math.log([left, 1e-12].max) : 0.0
+                    3.times do |c|
+                      more = depth > 0.0 ? ScatterKernels.nearly(depth, left, 0.7 * held[7 + c] / held[0]) : 0.0
+                      sent = Light::VolumeKernels::ISOTROPIC * near * lamps[n, 4 + c] * held[7 + c]
+                      held[4 + c] = held[4 + c] + sent * (more + (n == sun ? 0.0 : left))
+                      straight[c, k, j, i] = sent * left if n == sun
+                    end
+                  end
+                end
+              end
+              haze.veils.dim(0).times do |n|
+                HazeMarchKernels.beam(haze, n, lamps, Geometry::Ray.new(x, y, z, 0.0, 0.0, 1.0), 0.0, 0.0, held) if haze.veils[n, 0] > 2.5
+              end
+              thick[k, j, i] = held[0]
+              3.times { |c| light[c, k, j, i] = held[1 + c] + held[4 + c] }
+            end
+          end
+        end
+      end
+    end
+  end
+end
