@@ -35,7 +35,7 @@ module Vumbral
         settings = Picture::Renderer.sharp(settings(document, frame))
         settings = settings.merge("camera" => settings["camera"].merge(eye)) if eye
         settings = settings.merge("camera" => settings["camera"].merge("crop" => crop)) if crop
-        renderer = Picture::Renderer.new(settings, @workshop.assets)
+        renderer = @last = Picture::Renderer.new(settings, @workshop.assets, before: @last)
         renderer.develop(renderer.image(prepared(renderer, key, coarse), *size, sparks: sparks(document, frame)))
       end
 

@@ -67,7 +67,7 @@ module Vumbral
       def light(scene, smoke, lattice, coarse: false)
         return nothing if empty?
 
-        maps, faces = Shadows.new(@rig.lamps, scene, *box).made
+        maps, faces = Shadows.new(@rig.lamps, scene, *box, coarse: coarse).made
         first, cell, counts = grid(coarse ? LIGHT_CELLS / 10 : LIGHT_CELLS)
         left, open = Kernel::Buffer.new(:f32, [@rig.lamps.dim(0), 1].max, *counts.reverse), Kernel::Buffer.new(:f32, *counts.reverse)
         known = [rows, fields, textures, maps, faces]

@@ -15,7 +15,9 @@ module Vumbral
 
       # @param lamps [Kernel::Buffer]; @param scene [#corners] triangles f32 [m, 9]
       # @param low [Array<Float>], @param high [Array<Float>] corners of all that suns may light
-      def initialize(lamps, scene, low, high)
+      # @param coarse [Boolean] a quarter as fine
+      def initialize(lamps, scene, low, high, coarse: false)
+        @coarse = coarse
         @lamps, @corners = lamps, scene.corners
         @low, @high = low, high
       end
@@ -55,7 +57,7 @@ module Vumbral
       # Lamp, place, right and up (by one over how wide it sees), ahead, 0; pixels; where they begin.
       def face(n, place, way, wide, size)
         right, up = across(way).map { |vector| vector.map { |c| c / wide } }
-        [n.to_f, *place, *right, *up, *way, 0.0, size.to_f, 0.0]
+        [n.to_f, *place, *right, *up, *way, 0.0, pixels(size), 0.0]
       end
 
       def sun(n, towards)
@@ -63,8 +65,10 @@ module Vumbral
         half = 0.5 * Math.sqrt(@low.zip(@high).sum { |a, b| (b - a)**2 })
         way = towards.map(&:-@)
         right, up = across(way).map { |vector| vector.map { |c| c / half } }
-        [n.to_f, *middle, *right, *up, *way, 1.0, SUN.to_f, 0.0]
+        [n.to_f, *middle, *right, *up, *way, 1.0, pixels(SUN), 0.0]
       end
+
+      def pixels(size) = (@coarse ? size / 4 : size).to_f
 
       def across(way)
         right = Geometry::Vectors.unit(Geometry::Vectors.cross(way, (way[1].abs < 0.9) ? [0.0, 1.0, 0.0] : [1.0, 0.0, 0.0]))

@@ -11,6 +11,8 @@ module Vumbral
       DEEP, TURNED, DYED = 0.01, 0.04, 0.01
       # So many times as far as they may be off, brightnesses may differ.
       APART = 4.0
+      # Of what is nearer than one over this of the blur.
+      SAME = 10.0
       # From this blur on, pixels.
       BLURRED = 2.0
       # Wider squares of pixels say by how much halves differ less than their pictures.
@@ -49,11 +51,11 @@ module Vumbral
       def fireflies(out, image, doubt)
         parallel(out.dim(0)) do |y|
           out.dim(1).times do |x|
-            here = SampleKernels.bright(image, y, x)
+            here = SampleKernels.light(image, y, x)
             most = 0.0
             ([y - 1, 0].max..[y + 1, out.dim(0) - 1].min).each do |j|
               ([x - 1, 0].max..[x + 1, out.dim(1) - 1].min).each do |i|
-                most = [most, SampleKernels.bright(image, j, i)].max if j != y || i != x
+                most = [most, SampleKernels.light(image, j, i)].max if j != y || i != x
               end
             end
             per = here > 1.5 * most && doubt[y, x] > 0.0025 * here * here ? most / [here, 1e-9].max : 1.0
@@ -74,6 +76,12 @@ module Vumbral
         sum
       end
 
+      # How wide the lens blurs a pixel for sure: not where some of what it sees is sharp.
+      kernel guides: F32[3], y: I32, x: I32, returns: F32
+      def blur(guides, y, x)
+        guides[y, x, 7] - 4.0 * Math.sqrt(guides[y, x, 15])
+      end
+
       # One step of it: `image` and `doubt` become `out` and `less`, from pixels `step` apart.
       kernel out: F32[3], less: F32[2], image: F32[3], doubt: F32[2], guides: F32[3], step: I32
       def smooth(out, less, image, doubt, guides, step)
@@ -84,6 +92,7 @@ module Vumbral
             weight = 0.0
             off = 0.0
             here = SampleKernels.bright(image, y, x)
+            blurred = blur(guides, y, x)
             5.times do |v|
               j = y + step * (v - 2)
               if j >= 0 && j < out.dim(0)
@@ -91,11 +100,17 @@ module Vumbral
                   i = x + step * (u - 2)
                   if i >= 0 && i < out.dim(1)
                     apart = SampleKernels.bright(image, j, i) - here
-                    share = Math.exp(-apart * apart / (APART * (doubt[y, x] + doubt[j, i]) + 1e-12) - unlike(guides, y, x, j, i))
+                    # What is much nearer than the lens blurs is the same.
+                    near = [blurred, blur(guides, j, i)].min
+                    far = step * Math.sqrt((v - 2.0) * (v - 2.0) + (u - 2.0) * (u - 2.0))
+                    same = near > 0.5 ? (SAME * far / near - 1.0).clamp(0.0, 1.0) : 1.0
+                    share = Math.exp(-same * (apart * apart / (APART * (doubt[y, x] + doubt[j, i]) + 1e-12) + unlike(guides, y, x, j, i)))
                     share *= (v == 2 ? 0.375 : ((v - 2).abs == 1 ? 0.25 : 0.0625)) * (u == 2 ? 0.375 : ((u - 2).abs == 1 ? 0.25 : 0.0625))
-                    weight += share
-                    off += share * share * doubt[j, i]
-                    4.times { |c| sum[c] = sum[c] + share * image[j, i, c] }
+                    if share > 0.00001
+                      weight += share
+                      off += share * share * doubt[j, i]
+                      4.times { |c| sum[c] = sum[c] + share * image[j, i, c] }
+                    end
                   end
                 end
               end

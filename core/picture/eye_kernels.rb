@@ -28,8 +28,8 @@ module Vumbral
         if view[23] > 0.0
           i = px.floor
           j = py.floor
-          out = Math.sqrt((view[21] * view[21] + TrackingKernels.chance(8192 * j + i, 1, 7)) % 1.0)
-          turn = 6.2831853 * ((view[22] + TrackingKernels.chance(8192 * j + i, 2, 7)) % 1.0)
+          out = Math.sqrt((view[21] * view[21] + MarchKernels.offset(i + 59, j + 23)) % 1.0)
+          turn = 6.2831853 * ((view[22] + MarchKernels.offset(i, j)) % 1.0)
           u = out * Math.cos(turn)
           v = out * Math.sin(turn)
           x = u * view[15] + v * view[18]

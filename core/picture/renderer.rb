@@ -11,14 +11,12 @@ module Vumbral
 
       # @param settings [Hash] from {.settings}
       # @param meshes [#mesh]
-      def initialize(settings, meshes)
+      # @param before [Renderer, nil] whose props serve again where they are the same
+      def initialize(settings, meshes, before: nil)
         @settings = settings
         @rig = Light::Rig.new(settings["rig"], meshes)
         @meshes = meshes
-        seen, casting, sheer = %w[seen casts sheer].map { |which| PropScene.those(settings["props"], which) }
-        @scene = PropScene.new(seen, meshes)
-        @panes = sheer.empty? ? nil : PropScene.new(sheer, meshes)
-        @shade = (casting == seen) ? @scene : PropScene.new(casting, meshes)
+        @scene, @panes, @shade = before&.scenes(settings["props"]) || scenes_of(settings["props"])
         @camera = Camera.new(settings["camera"])
         @film = Film.new(settings["film"])
         @haze = Light::Haze.new(settings["haze"], @rig, meshes)
@@ -65,6 +63,10 @@ module Vumbral
 
         sky.copy.tap { |plain| plain[7] = 0.0 }
       end
+
+      # @param props [Array<Hash>] of other settings
+      # @return [Array<PropScene, nil>, nil] what is seen, what one sees through and what casts, where all props are the same
+      def scenes(props) = ([@scene, @panes, @shade] if props == @settings["props"])
 
       # @return [Boolean] whether smoke must tell how it moves
       def moves? = @camera.shutter.positive?
@@ -137,6 +139,12 @@ module Vumbral
       end
 
       private
+
+      def scenes_of(props)
+        seen, casting, sheer = %w[seen casts sheer].map { |which| PropScene.those(props, which) }
+        scene = PropScene.new(seen, @meshes)
+        [scene, sheer.empty? ? nil : PropScene.new(sheer, @meshes), (casting == seen) ? scene : PropScene.new(casting, @meshes)]
+      end
 
       # Far props go over into the same that stands behind them.
       def background = @background ||= Renderer.background(@settings, @meshes)

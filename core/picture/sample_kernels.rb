@@ -14,7 +14,7 @@ module Vumbral
       # A light that shows as middle grey.
       GREY = 0.4
 
-      # Adds a picture where it is wanted. `half` takes every other one, `squares` those of brightness.
+      # Adds a picture where it is wanted. `half` takes every other group of them, `squares` those of brightness.
       kernel sum: F32[3], half: F32[3], squares: F32[2], counts: I32[2], image: F32[3], wanted: U8[2], odd: BOOL
       def gather(sum, half, squares, counts, image, wanted, odd)
         parallel(sum.dim(0)) do |y|
@@ -33,8 +33,14 @@ module Vumbral
       end
 
       kernel image: F32[3], y: I32, x: I32, returns: F32
-      def bright(image, y, x)
+      def light(image, y, x)
         0.2126 * image[y, x, 0] + 0.7152 * image[y, x, 1] + 0.0722 * image[y, x, 2]
+      end
+
+      # What tells pixels apart: how bright they are, and how much they cover of what lies behind.
+      kernel image: F32[3], y: I32, x: I32, returns: F32
+      def bright(image, y, x)
+        light(image, y, x) + 0.25 * image[y, x, 3]
       end
 
       # Adds what the middles of pixels see: `guides` f32 [h, w, 16].
@@ -88,9 +94,15 @@ module Vumbral
         end
       end
 
+      # How many of so many pictures the other half took.
+      kernel count: I32, group: I32, returns: I32
+      def halves(count, group)
+        count / (2 * group) * group + [count % (2 * group) - group, 0].max
+      end
+
       # Squares of pixels, `size` wide, in which two halves of the pictures agree need no more. How many still do.
-      kernel wanted: U8[2], sum: F32[3], half: F32[3], counts: I32[2], allowed: F32, gain: F32, size: I32, returns: I32
-      def settle(wanted, sum, half, counts, allowed, gain, size)
+      kernel wanted: U8[2], sum: F32[3], half: F32[3], counts: I32[2], allowed: F32, gain: F32, group: I32, size: I32, returns: I32
+      def settle(wanted, sum, half, counts, allowed, gain, group, size)
         left = 0
         rows = (sum.dim(0) + size - 1) / size
         across = (sum.dim(1) + size - 1) / size
@@ -102,9 +114,9 @@ module Vumbral
               off = 0.0
               ((size * j)...y1).each do |y|
                 ((size * i)...x1).each do |x|
-                  n = counts[y, x] / 2
-                  first = gain * bright(half, y, x) / [n, 1].max
-                  other = gain * bright(sum, y, x) / [counts[y, x] - n, 1].max - first * n / [counts[y, x] - n, 1].max
+                  n = [halves(counts[y, x], group), 1].max
+                  first = gain * bright(half, y, x) / n
+                  other = gain * (bright(sum, y, x) - bright(half, y, x)) / [counts[y, x] - n, 1].max
                   apart = first / (first + GREY) - other / (other + GREY)
                   off += 0.25 * apart * apart
                 end
@@ -133,12 +145,12 @@ module Vumbral
 
       # How far the brightness of each pixel may be off (squared): `apart` f32 [h, w, 2], by how its pictures differ, and by how two
       # halves of them do, which are spread as evenly and so differ less.
-      kernel apart: F32[3], sum: F32[3], half: F32[3], squares: F32[2], counts: I32[2]
-      def doubt(apart, sum, half, squares, counts)
+      kernel apart: F32[3], sum: F32[3], half: F32[3], squares: F32[2], counts: I32[2], group: I32
+      def doubt(apart, sum, half, squares, counts, group)
         parallel(apart.dim(0)) do |y|
           apart.dim(1).times do |x|
             n = counts[y, x] + 0.0
-            few = [(counts[y, x] / 2) + 0.0, 1.0].max
+            few = [halves(counts[y, x], group), 1].max + 0.0
             rest = [n - few, 1.0].max
             all = bright(sum, y, x)
             one = bright(half, y, x)

@@ -60,7 +60,6 @@ module Vumbral
               from = 0.0
               tries = 0
               while tries < PaneKernels::HOLES
-                tries += 1
                 t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes,
                   Geometry::Ray.new(view[0] + from * dx, view[1] + from * dy, view[2] + from * dz, dx, dy, dz), MarchKernels::NONE)
                 from += t

@@ -223,11 +223,20 @@ module Vumbral
       around = Shot::Edits.apply(document, [set("sky", :model, "picture"), set("sky", :picture, "both ways")])[0]
       Picture::Renderer.new(Picture::Renderer.settings(around, 2), shelf).image(nil, 4, 3)
       renderer.cut_out(image, deep: true)
-      passes = Picture::Passes.new(Picture::Renderer.settings(document, 2), Picture::Camera.settings(document, 1), shelf, 12, 8)
-      passes.masks("crate" => 0.5, "prop-1" => 2.0)
+      settings = Picture::Renderer.settings(document, 2)
+      hot = Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2).fill(0.5), 1.0, [0.0] * 3, heat: Kernel::Buffer.new(:f32, 2, 2, 2).fill(100.0))
+      passes = Picture::Passes.new(settings, Picture::Camera.settings(document, 1), shelf, 12, 8, medium: hot)
+      passes.masks({"crate" => 0.5, "prop-1" => 2.0}, gas: 3.0)
       passes.motion
+      passes.heat
+      wide = {"aperture" => 2.8, "samples" => 2, "noise" => 0.4, "denoise" => true, "fireflies" => true}
+      Picture::Renderer.new(settings.merge("camera" => settings["camera"].merge(wide)), shelf).image(nil, 4, 3)
+      sampler = Picture::Sampler.new(8, 12, wide.merge("samples" => 4))
+      4.times { sampler.add(image) }
+      sampler.picture
+      stub_const("Vumbral::Picture::HazeView::CELLS", 30)
+      Picture::HazeView.encode(settings, shelf)
       Picture::PaneKernels.sum(image.copy, image, Kernel::Buffer.of(:f32, [0.5, 1.0, 2.0]), false)
-      passes.heat(Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0] * 3, heat: Kernel::Buffer.new(:f32, 2, 2, 2).fill(100.0)))
       Formats::EXR.write({"R" => [image, 0], "Z" => [image, 1]}, whole: ["Z"])
       Grid::ShrinkKernels.mean(Kernel::Buffer.new(:f32, 2, 2, 1), Kernel::Buffer.of(:f32, Array.new(12) { |n| n * 0.1 }, 3, 4, 1))
       Maps::PatternKernels.nearest(Kernel::Buffer.new(:f32, 2, 2, 2), Kernel::Buffer.of(:f32, [0.1, 0.2, 0.3, 0.8, 0.9, 0.7], 2, 3), Kernel::Buffer.of(:f32, [0.3, 0.6]), Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 0.5]))

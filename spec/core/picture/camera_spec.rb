@@ -37,8 +37,11 @@ module Vumbral
       expect(blurred.map(&:moment)).to all(be_between(-0.5, 0.0))
       expect(blurred.sum(&:moment) / 16).to be_within(1e-9).of(-0.25)
       lens = blurred.map(&:lens)
-      expect(lens.map { |u, v| Math.hypot(u, v) }).to all(be < 1.0)
-      expect(lens.transpose.map(&:sum)).to all(be_within(1.0).of(0.0))
+      # Every ring of the lens has as many, all around.
+      expect(lens.map { |out, _| out * out }.sort.each_cons(2).map { |a, b| b - a }).to all(be_within(1e-9).of(1.0 / 16))
+      expect(lens.sum { |out, turn| out * Math.cos(2 * Math::PI * turn) }).to be_within(1.0).of(0.0)
+      # The first half of them is spread as evenly.
+      expect(blurred.first(8).sum(&:moment) / 8).to be_within(0.03).of(-0.25)
     end
 
     it "keeps what stands at its distance sharp, and blurs the rest as the opening says" do

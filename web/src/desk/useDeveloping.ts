@@ -7,11 +7,11 @@ import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
 
 /** Parts of the view's size that a picture comes in, one after the other. */
-const STEPS = [0.16, 0.4, 1];
+const STEPS = [0.1, 0.4, 1];
 /** How much of the view, each way, the part about the pointer takes. */
 const NEAR = 0.36;
 /** So long the hand must rest, milliseconds. */
-const REST = 90;
+const REST = 40;
 const WIDEST = 1280;
 
 /** The view as the finished picture: made by the renderer of prints through the view's own eye, coarse at first and

@@ -1,0 +1,66 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Picture::Sampler do
+    let(:settings) { {"samples" => 16, "noise" => 0.0, "denoise" => false, "fireflies" => false} }
+
+    # A grey picture with chance in its left half.
+    def grainy(random, size: 32, amount: 0.2)
+      Kernel::Buffer.of(:f32, Array.new(size * size) { |n| (0.5 + ((n % size < size / 2) ? amount * (random.rand - 0.5) : 0.0)).then { |v| [v, v, v, 1.0] } }.flatten, size, size, 4)
+    end
+
+    def gathered(with)
+      random = Random.new(3)
+      sampler = described_class.new(32, 32, settings.merge(with))
+      16.times { break if sampler.add(grainy(random)) == false }
+      sampler
+    end
+
+    # Root of the mean square off the grey, left and right.
+    def off(image) = [0...16, 16...32].map { |range| Math.sqrt(range.sum { |x| 32.times.sum { |y| (image[y, x, 0] - 0.5)**2 } } / 512.0) }
+
+    it "is the mean of its pictures, and even where they are" do
+      left, right = off(gathered({}).picture)
+      expect(left).to be_within(0.003).of(0.2 / Math.sqrt(12 * 16))
+      expect(right).to be < 1e-6
+    end
+
+    it "smooths what is not sure, and leaves what is" do
+      left, right = off(gathered({"denoise" => true}).picture)
+      expect(left).to be < 0.35 * 0.2 / Math.sqrt(12 * 16)
+      expect(right).to be < 5e-4
+    end
+
+    it "keeps an edge that every picture shows" do
+      random = Random.new(5)
+      sampler = described_class.new(32, 32, settings.merge("denoise" => true))
+      16.times { sampler.add(grainy(random, amount: 0.1).tap { |image| 32.times { |y| 16.times { |x| 3.times { |c| image[y, x + 8, c] += 1.0 if x < 8 } } } }) }
+      image = sampler.picture
+      expect(32.times.sum { |y| image[y, 8, 0] - image[y, 7, 0] } / 32).to be_within(0.02).of(1.0)
+    end
+
+    it "tames a pixel that one picture made far too bright" do
+      bright = {true => nil, false => nil}
+      bright.each_key do |tame|
+        sampler = described_class.new(32, 32, settings.merge("fireflies" => tame))
+        16.times { |n| sampler.add(grainy(Random.new(n), amount: 0.0).tap { |image| 3.times { |c| image[5, 5, c] = 400.0 if n == 7 } }) }
+        bright[tame] = sampler.picture[5, 5, 0]
+      end
+      expect(bright).to match(false => be > 20.0, true => be_within(1e-3).of(0.5))
+    end
+
+    it "makes no more of a square that is even enough, and stops when all are" do
+      sampler = gathered({"samples" => 64, "noise" => 0.4})
+      expect(32.times.map { |x| sampler.wanted[4, x] }).to eq([1] * 16 + [0] * 16)
+      still = described_class.new(16, 16, settings.merge("samples" => 64, "noise" => 1.0))
+      made = (1..64).find { still.add(grainy(Random.new(1), size: 16, amount: 0.0)) == false }
+      expect([made, still.mean_count]).to eq([16, 16.0])
+    end
+
+    it "gives the same picture every time, so that nothing flickers" do
+      document = small_shot(edits: [set("camera", :aperture, 2.0), set("camera", :samples, 8)])
+      images = Array.new(2) { |n| Picture::Renderer.new(Picture::Renderer.settings(document, n + 1), nil).image(nil, 32, 18).bytes }
+      expect(images.uniq.size).to eq(1)
+    end
+  end
+end
