@@ -74,6 +74,10 @@ module Vumbral
         changed(Studio::Fitting::TO.include?(to) ? workshop.fitting.call(shot, to) : workshop.fitting.call(shot, "prop", node: to))
       end
 
+      desc "put-down SHOT PROP", "Let a prop down onto what is under it"
+      option :frame, type: :numeric, default: 1, desc: "As things stand at this frame"
+      def put_down(shot, prop) = changed(workshop.placing.put_down(shot, prop, options[:frame]))
+
       desc "bake SHOT PROP", "Swap a prop that moves for the same as a mesh of its own for each frame"
       def bake(shot, prop) = changed(workshop.arrivals.bake(shot, prop))
 

@@ -44,6 +44,8 @@ module Vumbral
 
       def glances = @glances ||= Glances.new(self)
 
+      def placing = @placing ||= Placing.new(self)
+
       def fog_views = @fog_views ||= FogViews.new(self)
 
       def sheets = @sheets ||= Sheets.new(self)

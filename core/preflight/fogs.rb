@@ -4,8 +4,8 @@ module Vumbral
   module Preflight
     # Whether fogs can be seen, and whether lamps are let out of what they stand in.
     class Fogs
-      # Ways in which it is looked whether anything lets a lamp's light out.
-      WAYS = 96
+      # Ways in which it is looked whether anything lets a lamp's light out, and how many of them may slip between two faces.
+      WAYS, SLIPS = 96, 2
 
       def initialize(survey)
         @survey = survey
@@ -70,7 +70,7 @@ module Vumbral
         return unless lamp[:shadows]
 
         place = Geometry::Hanging.point(@document, lamp, :position, frame)
-        around = @document.of(:prop).find { |prop| prop[:shown, frame] && prop[:shape] != "plane" && keeps?(prop, place, lamp) }
+        around = @document.of(:prop).find { |prop| prop[:shown, frame] && prop[:casts] && prop[:shape] != "plane" && keeps?(prop, place, lamp) }
         return unless around
 
         finding(lamp, "lamp_shut_in", :position, "#{lamp.name} stands inside #{around.name}, which lets none of its light out.", Finding.remedy("Let it cast no shadows", lamp.id, shadows: false))
@@ -83,10 +83,11 @@ module Vumbral
         # What stands within the lamp's own ball hides nothing.
         own = rigid(prop).inverse.apply(place)
         tree = Geometry::BVH.new(body.mesh)
-        Array.new(WAYS) { |n| way(n) }.all? do |x, y, z|
+        out = Array.new(WAYS) { |n| way(n) }.count do |x, y, z|
           ray = Geometry::Ray.new(*own.zip([x, y, z]).map { |at, c| at + lamp[:radius] * c }, x, y, z)
-          Geometry::RayKernels.blocked(tree.corners, tree.boxes, ray, 1e9)
+          !Geometry::RayKernels.blocked(tree.corners, tree.boxes, ray, 1e9)
         end
+        out <= SLIPS
       end
 
       # Evenly over all directions (Vogel 1979).

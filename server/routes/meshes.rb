@@ -44,6 +44,12 @@ module Vumbral
             answer(shot_answer(params["id"]))
           end
 
+          # Puts a prop down onto what is under it at a frame.
+          app.post("/api/shots/:id/nodes/:node/put-down") do
+            workshop.placing.put_down(params["id"], params["node"], number(json_body["frame"], "The frame"), by: by)
+            answer(shot_answer(params["id"]))
+          end
+
           # Swaps a prop that moves for the same as a mesh for each frame.
           app.post("/api/shots/:id/nodes/:node/bake") do
             workshop.arrivals.bake(params["id"], params["node"], by: by)

@@ -208,6 +208,8 @@ export const api = {
   arrive: (id: string, how: Record<string, unknown>) =>
     ask<ShotAnswer & { props: string[] }>("POST", `${shot(id)}/arrivals`, how),
   /** Fits the chamber to a prop, to all sources, or to what the last run filled. */
+  putDown: (id: string, node: string, frame: number) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/nodes/${encodeURIComponent(node)}/put-down`, { frame }),
   fit: (id: string, to: string, node: string | null) =>
     ask<ShotAnswer>("POST", `${shot(id)}/fit`, { to, node, follow: true }),
   bake: (id: string, node: string) =>

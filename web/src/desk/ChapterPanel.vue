@@ -126,6 +126,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
   if (kind === "front" && behind().prop) dials.prop = behind().prop;
   if (kind === "prop") dials.position = [0, 0.5, 0];
   if (kind === "annex") Object.assign(dials, beside());
+  if (kind === "view") Object.assign(dials, desk.view?.outlook());
   const label = kinds.value.find((candidate) => candidate.name === kind)?.label;
   const menu = MENUS[kind];
   const name = extra[menu] ? menus.value[kind].find((row) => row.key === extra[menu])?.label : label;

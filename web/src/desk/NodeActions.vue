@@ -5,6 +5,7 @@ import { api } from "../api/client";
 import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
+import type { Outlook } from "../view/eye";
 import ReadyShelf from "./ReadyShelf.vue";
 
 const props = defineProps<{ node: ShotNode }>();
@@ -39,6 +40,12 @@ async function fit(key: string) {
   const { shot } = desk;
   const [to, prop] = key.split(" ");
   const answer = shot && (await desk.attempt(() => api.fit(shot.id, to, prop ?? null)));
+  if (answer) desk.take(answer);
+}
+
+async function putDown() {
+  const { shot, frame } = desk;
+  const answer = shot && (await desk.attempt(() => api.putDown(shot.id, props.node.id, frame)));
   if (answer) desk.take(answer);
 }
 
@@ -119,6 +126,14 @@ async function withProp() {
   ]);
 }
 
+const saved = () => desk.outlook(props.node);
+
+/** The camera stands there, with no prop in between. */
+function give(from: Outlook) {
+  const dials = Object.entries(from).map(([dial, value]) => ({ do: "set", node: "camera", dial, value }));
+  return desk.edit([{ do: "set", node: "camera", dial: "leader", value: null }, ...dials]);
+}
+
 function free(kind: string) {
   let n = 1;
   while (desk.byId.has(`${kind}-${n}`)) n += 1;
@@ -162,7 +177,17 @@ async function duplicate() {
       </button>
       <ready-shelf :node="node" of="look" />
     </template>
-    <ready-shelf v-if="node.kind === 'prop'" :node="node" of="material" />
+    <template v-if="node.kind === 'prop'">
+      <ready-shelf :node="node" of="material" />
+      <button
+        class="link"
+        title="It stands on what is under it, as things are at this frame"
+        data-put-down
+        @click="putDown"
+      >
+        Put down
+      </button>
+    </template>
     <button
       v-if="node.kind === 'lamp' && catalog.read(node, 'as') !== 'point'"
       class="link"
@@ -183,6 +208,28 @@ async function duplicate() {
     >
       {{ desk.focusing ? "Click what shall be sharp…" : "Pick focus" }}
     </button>
+    <button
+      v-if="node.kind === 'camera'"
+      class="link"
+      title="The camera stands where one looks from now"
+      data-from-view
+      @click="desk.view && give(desk.view.outlook())"
+    >
+      Take the view
+    </button>
+    <template v-if="node.kind === 'view'">
+      <button
+        class="link"
+        title="The view looks from there"
+        data-look-from
+        @click="desk.view?.lookFrom(saved())"
+      >
+        Look from here
+      </button>
+      <button class="link" title="The camera stands there" data-to-camera @click="give(saved())">
+        Give it to the camera
+      </button>
+    </template>
     <button
       v-if="node.kind === 'picture'"
       class="link"

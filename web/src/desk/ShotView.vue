@@ -188,6 +188,16 @@ watch(
   show,
 );
 
+watch(stage, (now) => {
+  desk.view = now && {
+    outlook: () => now.eye.outlook,
+    lookFrom: (from) => {
+      now.eye.lookFrom(from);
+      now.touch();
+    },
+  };
+});
+
 function lookThrough() {
   if (!desk.shot) return;
   const { scene, eye } = desk.shot;

@@ -42,6 +42,9 @@ const sides = computed(() => [
     key,
     label: `From ${["above", "below"].includes(key) ? key : `the ${key}`}`,
   })),
+  ...desk.nodes
+    .filter((node) => node.kind === "view")
+    .map((node) => ({ key: `saved ${node.id}`, label: node.name })),
   { key: "picked", label: "What is picked (C)", disabled: !desk.selected },
   { key: "flat", label: flat.value ? "With perspective" : "Without perspective" },
   { type: "divider", key: "divider" },
@@ -71,6 +74,8 @@ function look(side: string) {
   } else if (side === "only") {
     only.value = only.value ? null : desk.selected;
     show();
+  } else if (side.startsWith("saved ")) {
+    desk.view?.lookFrom(desk.outlook(desk.byId.get(side.slice(6))!));
   } else if (side === "flat") props.stage?.flatten((flat.value = !flat.value));
   else props.stage?.lookAt(WAYS[side] ?? null, desk.selected);
 }

@@ -1,5 +1,4 @@
 import { useEventListener } from "@vueuse/core";
-import * as THREE from "three";
 import { computed, onUnmounted, ref, watch, type Ref, type ShallowRef } from "vue";
 import { api, Refused } from "../api/client";
 import { useCatalog } from "../stores/catalog";
@@ -80,22 +79,11 @@ export function useDeveloping(
     picture.value = blob ? URL.createObjectURL(blob) : "";
   }
 
-  function eye() {
-    const { camera } = stage.value!;
-    const ahead = camera.getWorldDirection(new THREE.Vector3());
-    const half = Math.tan((camera.fov * Math.PI) / 360) * camera.aspect;
-    return {
-      position: camera.position.toArray(),
-      target: camera.position.clone().addScaledVector(ahead, 10).toArray(),
-      focal: 18 / half,
-    };
-  }
-
   async function develop() {
     if (!on.value || !stage.value || !desk.shot || !width.value) return;
     const mine = (asked = new AbortController());
     stage.value.resting = true;
-    const [id, frame, from] = [desk.shot.id, desk.frame, eye()];
+    const [id, frame, from] = [desk.shot.id, desk.frame, stage.value.eye.outlook];
     const whole = Math.min(width.value, WIDEST);
     const sized = (share: number[]) =>
       [whole, (whole * height.value) / width.value].map((n, i) => Math.max(16, Math.round(n * share[i])));

@@ -10,6 +10,7 @@ import { usePictures } from "./pictures";
 import { useQuestion } from "./question";
 import { useQueue, type Shown } from "./queue";
 import { useTiming } from "./timing";
+import type { Outlook } from "../view/eye";
 import type { Body, Edit, FrameFacts, Job, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
 
 /** The shot on the desk: its document, its frames, what is going on. */
@@ -50,6 +51,13 @@ export const useDesk = defineStore("desk", () => {
   const focusing = ref(false);
   /** The lamp that shall shine at where the next click in the view is. */
   const aiming = ref<string | null>(null);
+  /** Where a saved view looks from. */
+  const outlook = (saved: ShotNode) =>
+    Object.fromEntries(
+      ["position", "target", "focal"].map((dial) => [dial, catalog.read(saved, dial)]),
+    ) as unknown as Outlook;
+  /** The view, for those who ask where one looks from or want to look from elsewhere. */
+  const view = shallowRef<{ outlook: () => Outlook; lookFrom: (from: Outlook) => void } | null>(null);
   /** The next clicks on a prop pick places, faces or pieces for this dial. */
   const placing = ref<{ node: string; dial: string; prop: string; what: string } | null>(null);
   /** Whether the shot's own settings are open, in the timeline's head. */
@@ -331,6 +339,8 @@ export const useDesk = defineStore("desk", () => {
     belonging,
     chapterOf,
     aiming,
+    view,
+    outlook,
     placing,
     frames,
     bodies,

@@ -6,6 +6,13 @@ import type { Scene as Rig } from "../api/types";
 const LENS = 38;
 const FLAT = 2;
 
+/** A place to look from: focal length in millimetres on a frame 36 mm wide. */
+export interface Outlook {
+  position: number[];
+  target: number[];
+  focal: number;
+}
+
 /** Where one looks from: around what is there, from a side, through the shot's camera. */
 export class Eye {
   /** Whether it is the shot's camera. */
@@ -44,14 +51,28 @@ export class Eye {
     this.settle();
   }
 
+  /** Where one looks from now. */
+  get outlook(): Outlook {
+    const half = Math.tan((this.camera.fov * Math.PI) / 360) * this.camera.aspect;
+    return {
+      position: this.camera.position.toArray(),
+      target: this.orbit.target.toArray(),
+      focal: 18 / half,
+    };
+  }
+
   /** Looks through the shot's camera. */
   lookThrough(rig: Rig) {
-    this.camera.position.fromArray(rig.camera.position);
-    this.orbit.target.fromArray(rig.camera.target);
-    const wide = 2 * Math.atan(18 / rig.camera.focal);
+    this.lookFrom(rig.camera);
+    this.through = true;
+  }
+
+  lookFrom({ position, target, focal }: Outlook) {
+    this.camera.position.fromArray(position);
+    this.orbit.target.fromArray(target);
+    const wide = 2 * Math.atan(18 / focal);
     this.camera.fov = (2 * Math.atan(Math.tan(wide / 2) / Math.max(this.camera.aspect, 0.1)) * 180) / Math.PI;
     this.settle();
-    this.through = true;
   }
 
   private settle() {
