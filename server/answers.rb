@@ -79,7 +79,7 @@ module Vumbral
         until %w[done failed cancelled].include?((row = workshop.jobs.fetch(job))[:state])
           raise Refused.new(otherwise, code: "busy") if workshop.now - row[:created_at] > PATIENCE
 
-          sleep 0.02
+          sleep 0.01
         end
         raise Refused.new("It is not wanted any more.", code: "cancelled") if row[:state] == "cancelled"
         raise Refused.new(row[:error], code: row[:code]) unless row[:state] == "done"

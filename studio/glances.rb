@@ -20,14 +20,15 @@ module Vumbral
       # Asks for one; what was asked for before and has not begun is not wanted any more.
       # @param eye [Hash, nil] "position", "target", "focal" (mm) instead of the shot's camera
       # @param crop [Array<Float>, nil] only this part (left, top, right, bottom, 0 to 1), which is as large as `size` says
+      # @param shown [Hash, nil] "key" of the gas that a view shows already, or nothing there; without it what is best
       # @return [String, Integer] the name of one that is there, or the job that makes it
       # @raise [Refused]
-      def ask(shot_id, frame, size, eye = nil, crop = nil)
+      def ask(shot_id, frame, size, eye = nil, crop = nil, shown: nil)
         checked(size, eye)
         whole(crop) if crop
         document = @workshop.shots.document(shot_id)
         frame = frame.clamp(document.first_frame, document.last_frame)
-        key = @workshop.runs.there(shot_id).include?(frame) ? @workshop.runs.best(shot_id, frame)[1] : nil
+        key = shown ? held(shown["key"]) : best(shot_id, frame)
         payload = {"frame" => frame, "key" => key, "size" => size, "eye" => eye, "crop" => crop, "document" => document.to_json}
         name = Digest::SHA256.hexdigest(JSON.generate([Views::VERSION, payload]))[0, 24]
         return name if File.exist?(path(shot_id, name))
@@ -54,6 +55,11 @@ module Vumbral
       end
 
       private
+
+      def best(shot_id, frame) = @workshop.runs.there(shot_id).include?(frame) ? @workshop.runs.best(shot_id, frame)[1] : nil
+
+      # What a view shows may have been let go meanwhile.
+      def held(key) = (key.is_a?(String) && @workshop.frames.frame?(key)) ? key : nil
 
       def whole(crop)
         return if crop.is_a?(Array) && crop.size == 4 && crop.all? { |c| c.is_a?(Numeric) && c.between?(0.0, 1.0) } && crop[0] < crop[2] && crop[1] < crop[3]

@@ -77,7 +77,7 @@ module Vumbral
           app.post("/api/shots/:id/glances") do
             asked = json_body
             shot = workshop.shots.fetch(params["id"])[:id]
-            found = workshop.glances.ask(shot, number(asked["frame"], "The frame"), size_given(asked["size"]), asked["eye"], asked["crop"])
+            found = workshop.glances.ask(shot, number(asked["frame"], "The frame"), size_given(asked["size"]), asked["eye"], asked["crop"], shown: asked.slice("key").then { |shown| shown unless shown.empty? })
             name = found.is_a?(String) ? found : JSON.parse(await(found, "The picture is still being made; ask again in a while.")[:result])["name"]
             forever(workshop.glances.path(shot, name), "image/png")
           end

@@ -22,12 +22,11 @@ module Vumbral
       page.send_keys(:end)
       page.send_keys("v")
       page.send_keys("l")
-      # Fog is in the developed view alone.
-      if page.has_css?("[data-chip='develop'][aria-pressed='true']", wait: 1)
-        expect(page).to have_css("[data-developed='1']", wait: 90)
-      else
-        eventually(60) { expect(find("[data-view]")["data-scale"]).to eq("1") }
-      end
+      # Fog is drawn by the view itself too.
+      page.send_keys("d") if page.has_css?("[data-chip='develop'][aria-pressed='true']", wait: 1)
+      expect(page).to have_no_css("[data-fog='coming']", wait: 60)
+      expect(page).to have_no_css("[data-developed]")
+      eventually(60) { expect(find("[data-view]")["data-scale"]).to eq("1") }
       view = view_pixels
       width, height = view.width & ~1, view.height & ~1
       number = JSON.parse(workshop.db[:jobs][id: finished(workshop.prints.take(id, frame, size: [width, height]))][:result])["number"]

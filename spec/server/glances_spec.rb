@@ -46,6 +46,13 @@ module Vumbral
       expect([first, second].map { |job| @workshop.jobs.fetch(job)[:state] }).to eq(%w[cancelled queued])
     end
 
+    it "shows the gas that it is told, and none where that is gone" do
+      whole = glance
+      expect(glance(key: nil).body).to eq(whole.body)
+      expect(glance(key: "0" * 32).body).to eq(whole.body)
+      expect(glance(key: {"a" => 1}).status).to eq(200)
+    end
+
     it "refuses sizes and eyes that are none in a sentence" do
       expect(JSON.parse(glance(crop: [0.5, 0.0, 0.2, 1.0]).body)["error"]).to match(/is told by its left, top, right and bottom/)
       expect(JSON.parse(glance(size: [4, 9000]).body)["error"]).to match(/has 16 to 1920 pixels each way, not 4 × 9000/)

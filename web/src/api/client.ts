@@ -155,8 +155,9 @@ export const api = {
     size: number[],
     eye: unknown,
     crop: number[] | null,
+    key: string | null,
     signal: AbortSignal,
-  ) => picture(`${shot(id)}/glances`, { frame, size, eye, crop }, signal),
+  ) => picture(`${shot(id)}/glances`, { frame, size, eye, crop, key }, signal),
   /** Takes a print apart by what lights it. */
   takeApart: (id: string, number: number) =>
     ask<{ names: string[] }>("POST", `${shot(id)}/prints/${number}/apart`).then((answer) => answer.names),

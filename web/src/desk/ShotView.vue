@@ -33,7 +33,8 @@ const volumes = new Volumes();
 const { width, height } = useElementSize(holder);
 const { ahead } = usePlayback(volumes);
 const { shown, quantity, slice, range, setShown } = useSeen(stage);
-const developing = useDeveloping(stage, width, height, holder, useFog(stage));
+const fog = useFog(stage);
+const developing = useDeveloping(stage, width, height, holder, fog.foggy);
 const { on: develops, picture: developed, come, part, only, crop } = developing;
 const { readout, box, down, move, up } = usePicking(stage, canvas, holder);
 
@@ -228,6 +229,7 @@ defineExpose({
     :class="{ hovered }"
     data-view
     :data-drawn="drawnName ?? ''"
+    :data-fog="fog.drawn.value ? 'drawn' : fog.foggy.value ? 'coming' : undefined"
     :data-scale="resolution"
     v-on="dropping"
   >

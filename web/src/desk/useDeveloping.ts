@@ -6,7 +6,7 @@ import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
 
 /** Parts of the view's size that a picture comes in, one after the other. */
-const STEPS = [0.1, 0.4, 1];
+const STEPS = [0.08, 0.4, 1];
 /** How much of the view, each way, the part about the pointer takes. */
 const NEAR = 0.36;
 /** So long the hand must rest, milliseconds. */
@@ -84,6 +84,8 @@ export function useDeveloping(
     const mine = (asked = new AbortController());
     stage.value.resting = true;
     const [id, frame, from] = [desk.shot.id, desk.frame, stage.value.eye.outlook];
+    // The gas that the view shows.
+    const key = desk.row?.key ?? null;
     const whole = Math.min(width.value, WIDEST);
     const sized = (share: number[]) =>
       [whole, (whole * height.value) / width.value].map((n, i) => Math.max(16, Math.round(n * share[i])));
@@ -91,7 +93,7 @@ export function useDeveloping(
     try {
       for (const step of STEPS) {
         if (step > STEPS[0] && only.value) break;
-        const blob = await api.glance(id, frame, sized([step, step]), from, null, mine.signal);
+        const blob = await api.glance(id, frame, sized([step, step]), from, null, key, mine.signal);
         if (mine.signal.aborted) return;
         show(blob);
         if (step === 1) lay(null);
@@ -104,6 +106,7 @@ export function useDeveloping(
           sized([first[2] - first[0], first[3] - first[1]]),
           from,
           first,
+          key,
           mine.signal,
         );
         if (mine.signal.aborted) return;

@@ -1,4 +1,4 @@
-import { computed, onUnmounted, watch, type ShallowRef } from "vue";
+import { computed, onUnmounted, ref, watch, type ShallowRef } from "vue";
 import { api } from "../api/client";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
@@ -10,8 +10,8 @@ import type { Stage } from "../view/stage";
 export function useFog(stage: ShallowRef<Stage | null>) {
   const desk = useDesk();
   const catalog = useCatalog();
-  /** What is shown, or nothing. */
-  let shown: string | null = null;
+  /** What is drawn, or nothing. */
+  const drawn = ref<string | null>(null);
   let asking = false;
   let again = false;
   let gone = false;
@@ -36,7 +36,7 @@ export function useFog(stage: ShallowRef<Stage | null>) {
     again = false;
     try {
       const name = await api.fogName(desk.shot.id, desk.frame);
-      if (name && name !== shown) show(name, await api.fog(name));
+      if (name && name !== drawn.value) show(name, await api.fog(name));
       else if (!name) show(null, null);
     } catch {
       // The finished picture still tells; the view is asked for again with the next change.
@@ -47,13 +47,13 @@ export function useFog(stage: ShallowRef<Stage | null>) {
   }
 
   function show(name: string | null, buffer: ArrayBuffer | null) {
-    if (gone || name === shown) return;
-    shown = name;
+    if (gone || name === drawn.value) return;
+    drawn.value = name;
     stage.value?.setFog(name && buffer ? decodeFog(name, buffer) : null);
   }
 
   watch([stage, () => desk.shot, () => desk.frame], () => void ask(), { immediate: true });
   onUnmounted(() => (gone = true));
 
-  return foggy;
+  return { foggy, drawn };
 }

@@ -85,6 +85,7 @@ export class Marcher {
         fogLow: { value: new THREE.Vector3() },
         fogHigh: { value: new THREE.Vector3(1, 1, 1) },
         fogVoxel: { value: 0 },
+        fogPace: { value: 1 },
         fogSun: { value: new THREE.Vector4(0, 1, 0, 0) },
         fogEndless: { value: new THREE.Vector2() },
       },
@@ -229,6 +230,7 @@ export class Marcher {
     this.look(camera);
     this.size(this.scale, full);
     this.marching.uniforms.pace.value = this.level > 1 ? 1.3 : 0.8;
+    this.marching.uniforms.fogPace.value = this.level > 1 ? 4 : 1;
     this.clear(renderer, this.volumeTarget);
     if (!this.still) this.pass(renderer, this.marching);
     this.finish(renderer);
@@ -244,6 +246,7 @@ export class Marcher {
       this.look(camera);
       this.size(1, full);
       this.marching.uniforms.pace.value = 0.7;
+      this.marching.uniforms.fogPace.value = 0.7;
       this.clear(renderer, volumeTarget);
     }
     this.left -= 1;

@@ -38,6 +38,8 @@ uniform vec3 fogLow;
 uniform vec3 fogHigh;
 /** The length of a cell; 0 for no fog. */
 uniform float fogVoxel;
+/** How long its steps are. */
+uniform float fogPace;
 /** The way to its sun, and how much of that light keeps its way. */
 uniform vec4 fogSun;
 /** How far fog without an end is seen (0 for none), and one over the height over which it thins. */
@@ -97,7 +99,7 @@ void main() {
     bool foggy = t >= fogFirst && t < fogLast;
     bool smoky = t + stride > first && t < last;
     // A step of fog grows with the distance; it ends where smoke begins.
-    float leap = foggy ? max(pace * fogVoxel, 0.045 * pace * t) * (n == 0 ? offset + 0.05 : 1.0) : 1e9;
+    float leap = foggy ? fogPace * max(fogVoxel, 0.045 * t) * (n == 0 ? offset + 0.05 : 1.0) : 1e9;
     if (t < first) leap = min(leap, max(first - stride * offset - t, 0.001));
     if (t < fogFirst) leap = min(leap, max(fogFirst - t, 0.001));
     // Blocks of eight cells in which nothing is are passed over at once.
