@@ -35,7 +35,7 @@ module Vumbral
         return props(shot_id, as, out, wanted, document, Array(props).map(&:to_s)) if PROPS.include?(as)
 
         there = @workshop.runs.there(shot_id)
-        raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && @workshop.runs.still?(document)
+        raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)
 
         found = wanted & there
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)

@@ -38,8 +38,10 @@ module Vumbral
         bytes.bytesize
       end
 
+      # Those of sculpts are made now, where they are not there yet.
       # @return [Array(Grid::Bricks, Hash)] the frame and its head (voxel, corner, frame)
       def read(key)
+        @workshop.sculpts.make(key) unless File.exist?(path(key))
         head, body = unpack(path(key))
         split = head["count"] * 12
         places = Kernel::Buffer.new(:i32, head["count"], 3, bytes: body[0, split])

@@ -44,6 +44,8 @@ module Vumbral
 
       def glances = @glances ||= Glances.new(self)
 
+      def sculpts = @sculpts ||= Sculpts.new(self)
+
       def placing = @placing ||= Placing.new(self)
 
       def fog_views = @fog_views ||= FogViews.new(self)

@@ -20,15 +20,16 @@ module Vumbral
       module_function
 
       # A frame as a file: grids `density`, `temperature` (kelvin), `v` (metres a second, on
-      # each voxel's lower faces, as the class `staggered` says), and `fuel` where the gas has any.
+      # each voxel's lower faces, as the class `staggered` says), and `fuel` where the gas has any. Of a sculpt `density` alone.
       # @param bricks [Grid::Bricks]
       # @param voxel [Float] metres; @param corner [Array<Float>] the lowest corner, metres
       # @param ambient [Float] kelvin, the temperature of everything that is not stored
       # @return [String]
       def frame(bricks, voxel:, corner:, ambient:)
         leaves = Leaves.new(bricks, ambient)
-        grids = [leaves.grid("density", :smoke, 0.0, "fog volume"),
-          leaves.grid("temperature", :heat, ambient, "unknown"), leaves.vectors("v")]
+        grids = [leaves.grid("density", :smoke, 0.0, "fog volume")]
+        # What is built without a run has no more.
+        grids.push(leaves.grid("temperature", :heat, ambient, "unknown"), leaves.vectors("v")) if bricks.channel?(:heat)
         grids << leaves.grid("fuel", :fuel, 0.0, "fog volume") if bricks.channel?(:fuel)
         # Voxels are numbered from the chamber's own corner, so that frames fit on each other.
         write(grids, voxel: voxel, origin: corner.zip(bricks.origin.reverse).map { |c, cell| c + (0.5 - cell) * voxel })

@@ -5,7 +5,7 @@ module Vumbral
     # What acts in time, row by row: how strong each thing is at each frame.
     class Timeline
       TINTS = {source: "smoke", chamber: "speed", annex: "speed", force: "speed", emitter: "heat", sun: "light", lamp: "light",
-               look: "heat", prop: "fog", operation: "fog", front: "heat", blast: "heat"}.freeze
+               look: "heat", prop: "fog", operation: "fog", sculpt: "fog", step: "fog", front: "heat", blast: "heat"}.freeze
       # By which dial each kind that comes and goes is seen to act.
       ACTS = {source: :strength, force: :strength, emitter: :rate, front: :speed}.freeze
 

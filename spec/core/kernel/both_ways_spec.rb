@@ -131,6 +131,8 @@ module Vumbral
       further_chambers
       moving_mesh
       read_files
+      sculpts
+      sculpts
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)
       Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i|
         ([k, j,
@@ -242,6 +244,17 @@ module Vumbral
       Maps::PatternKernels.nearest(Kernel::Buffer.new(:f32, 2, 2, 2), Kernel::Buffer.of(:f32, [0.1, 0.2, 0.3, 0.8, 0.9, 0.7], 2, 3), Kernel::Buffer.of(:f32, [0.3, 0.6]), Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 0.5]))
       row = Kernel::Buffer.of(:f32, Geometry::Textures.row(document, document.node("cells"), 1), 1, Geometry::Textures::WIDTH)
       Geometry::TextureKernels.look(Kernel::Buffer.new(:f32, 3, 4), row, 0, Kernel::Buffer.of(:f32, [0.0, 0.1, 0.2, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0]))
+    end
+
+    def sculpts
+      add = ->(kind, name, **dials) { {"do" => "add", "kind" => kind, "id" => name, "name" => name, "dials" => dials.transform_keys(&:to_s)} }
+      steps = [{what: "combine", other: "ball", how: "union", blend: 0.1}, {what: "shell", wall: 0.1}, {what: "density", inside: 0.05}, {what: "grow", by: 0.05, strength: 0.5}, {what: "texture", texture: "cells", sum: "subtract"},
+        {what: "warp", far: 0.05}, {what: "median"}, {what: "blur", radius: 0.2}, {what: "limit"}]
+      document = small_shot(edits: [add.call("prop", "ball", shape: "sphere", radius: 0.2, divisions: 1, position: [0.3, 0.4, 0.0]), add.call("texture", "cells", what: "cells"), add.call("sculpt", "cloud", prop: "prop-1", voxel: 0.15),
+        *steps.each_with_index.map { |dials, n| add.call("step", "step-#{n}", sculpt: "cloud", order: n, **dials) }])
+      Geometry::Resting.rise(document, document.node("ball"), 1, nil)
+      volume = Sculpt::Carving.new(Sculpt::Recipe.of(document, 1)[0], nil).call
+      Sculpt::StepKernels.lay(volume.values.copy, volume.lattice, volume.values, Grid::Lattice.new(volume.lattice.x + 0.1, volume.lattice.y, volume.lattice.z, 0.2))
     end
 
     def read_files

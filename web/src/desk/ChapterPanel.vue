@@ -20,6 +20,7 @@ const kinds = computed(
 /** Whether it stands below the thing that it belongs to. */
 const owned = (node: ShotNode) =>
   (node.kind === "operation" && desk.byId.has(String(catalog.read(node, "prop")))) ||
+  (node.kind === "step" && desk.byId.has(String(catalog.read(node, "sculpt")))) ||
   (node.kind === "map" && desk.byId.has(String(catalog.read(node, "to"))));
 const nodes = computed(() => {
   const order = new Map(kinds.value.map((kind, index) => [kind.name, index]));
@@ -38,7 +39,7 @@ const choices = (kind: string, name: string) => {
   return Object.entries(dial?.choices ?? {}).map(([key, label]) => ({ key, label: String(label) }));
 };
 /** What a new one of these is, from a menu. */
-const MENUS: Record<string, string> = { prop: "shape", operation: "what" };
+const MENUS: Record<string, string> = { prop: "shape", operation: "what", step: "what" };
 const menus = computed(() =>
   Object.fromEntries(Object.entries(MENUS).map(([kind, dial]) => [kind, choices(kind, dial)])),
 );
@@ -100,6 +101,16 @@ function behind(): { prop?: string; order?: number } {
   return { prop: prop.id, order: Math.max(-1, ...orders) + 1 };
 }
 
+/** The sculpt that is picked, or the last, and a place behind all its steps. */
+function onTop(): { sculpt?: string; order?: number } {
+  const picked = desk.byId.get(desk.selected ?? "");
+  const own = picked?.kind === "step" ? desk.byId.get(String(catalog.read(picked, "sculpt"))) : picked;
+  const sculpt = own?.kind === "sculpt" ? own : desk.nodes.filter((node) => node.kind === "sculpt").at(-1);
+  if (!sculpt) return {};
+  const orders = desk.steps(sculpt.id).map((node) => catalog.read(node, "order") as number);
+  return { sculpt: sculpt.id, order: Math.max(-1, ...orders) + 1 };
+}
+
 /** Files from this machine; what belongs together is chosen together. */
 function bring(event: Event) {
   const field = event.target as HTMLInputElement;
@@ -117,11 +128,15 @@ function unused(name: string) {
 async function add(kind: string, extra: Record<string, unknown> = {}) {
   const before = new Set(desk.nodes.map((node) => node.id));
   const dials: Record<string, unknown> = { ...extra };
-  if (kind === "source") {
+  if (kind === "source" || kind === "sculpt") {
     const picked = desk.byId.get(desk.selected ?? "");
-    const prop = picked?.kind === "prop" ? picked : desk.nodes.find((node) => node.kind === "prop");
+    const prop =
+      picked?.kind === "prop"
+        ? picked
+        : desk.nodes.find((node) => node.kind === "prop" && (kind === "source" || !node.locked));
     if (prop) dials.prop = prop.id;
   }
+  if (kind === "step") Object.assign(dials, onTop());
   if (kind === "operation") Object.assign(dials, behind());
   if (kind === "front" && behind().prop) dials.prop = behind().prop;
   if (kind === "prop") dials.position = [0, 0.5, 0];

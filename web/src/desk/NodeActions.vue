@@ -61,11 +61,13 @@ async function bake() {
 /** What is done to the same prop before and after it. */
 const neighbours = computed(() => {
   const { kind } = props.node;
-  if (kind !== "operation" && kind !== "map") return null;
-  const all =
-    kind === "map"
-      ? desk.maps(catalog.read(props.node, "to") as string)
-      : desk.operations(catalog.read(props.node, "prop") as string);
+  const lists: Record<string, () => ShotNode[]> = {
+    map: () => desk.maps(catalog.read(props.node, "to") as string),
+    step: () => desk.steps(catalog.read(props.node, "sculpt") as string),
+    operation: () => desk.operations(catalog.read(props.node, "prop") as string),
+  };
+  const all = lists[kind]?.();
+  if (!all) return null;
   const at = all.findIndex((node) => node.id === props.node.id);
   return { before: all[at - 1], after: all[at + 1], all };
 });
@@ -157,7 +159,8 @@ async function duplicate() {
   const done = desk.belonging(node.id);
   await desk.edit([{ ...copy(node), name: `${node.name} copy` }]);
   const twin = desk.nodes.find((one) => !before.has(one.id));
-  const owner = (one: ShotNode) => (one.kind === "map" ? { to: twin!.id } : { prop: twin!.id });
+  const dial: Record<string, string> = { map: "to", step: "sculpt", operation: "prop" };
+  const owner = (one: ShotNode) => ({ [dial[one.kind]]: twin!.id });
   if (twin && done.length)
     await desk.edit(done.map((one) => ({ ...copy(one), dials: { ...one.dials, ...owner(one) } })));
 }

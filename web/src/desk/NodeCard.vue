@@ -55,7 +55,7 @@ const remark = computed(() => {
     const shape = kind.value.dials.find((dial) => dial.name === "shape")?.choices?.[read("shape") as string];
     return `${shape}${read("collider") ? ", in the way" : ""}`;
   }
-  if (props.node.kind === "operation") {
+  if (props.node.kind === "operation" || props.node.kind === "step") {
     const what = kind.value.dials.find((dial) => dial.name === "what")?.choices?.[read("what") as string];
     return String(what).toLowerCase() === props.node.name.toLowerCase() ? "" : `${what}`;
   }

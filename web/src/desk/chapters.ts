@@ -19,6 +19,13 @@ export const chapters = [
     label: "Forces",
     empty: "Wind, swirl, drag and turbulence of their own place and time go here.",
   },
+  {
+    number: 5,
+    name: "sculpt",
+    label: "Sculpt",
+    empty:
+      "Volumes built by hand go here, without a run: add a sculpt, choose the prop that it begins with, then add steps.",
+  },
   { number: 6, name: "light", label: "Light", empty: "" },
   { number: 7, name: "camera", label: "Camera", empty: "" },
   { number: 9, name: "export", label: "Export", empty: "" },

@@ -98,13 +98,19 @@ export const useDesk = defineStore("desk", () => {
       .filter((node) => node.kind === "operation" && catalog.read(node, "prop") === prop)
       .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
 
+  /** What is done to a sculpt's values, in order. */
+  const steps = (sculpt: string) =>
+    nodes.value
+      .filter((node) => node.kind === "step" && catalog.read(node, "sculpt") === sculpt)
+      .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
+
   /** What says where a thing is strong, in order. */
   const maps = (owner: string) =>
     nodes.value
       .filter((node) => node.kind === "map" && catalog.read(node, "to") === owner)
       .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
   /** What belongs to a thing and stands below it. */
-  const belonging = (id: string) => [...operations(id), ...maps(id)];
+  const belonging = (id: string) => [...operations(id), ...steps(id), ...maps(id)];
   /** The chapter in which a thing stands. */
   function chapterOf(node: ShotNode): string {
     const owner = node.kind === "map" ? byId.value.get(String(catalog.read(node, "to"))) : null;
@@ -335,6 +341,7 @@ export const useDesk = defineStore("desk", () => {
     take,
     place,
     operations,
+    steps,
     maps,
     belonging,
     chapterOf,

@@ -1,0 +1,75 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Studio::Sculpts do
+    around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
+
+    def add(kind, id, **dials) = {"do" => "add", "kind" => kind, "id" => id, "name" => id.capitalize, "dials" => dials.transform_keys(&:to_s)}
+
+    let(:id) do
+      @workshop.shots.import(small_shot(edits: [{"do" => "remove", "node" => "source-1"}, set("picture", :width, 48), set("picture", :height, 27), add("sculpt", "cloud", prop: "prop-1", voxel: 0.05), add("step", "soft", sculpt: "cloud", what: "density", inside: 0.1)]).to_json)[:id]
+    end
+
+    def rows = @workshop.runs.state(id, "draft")[:rows]
+
+    def frames = @workshop.db[:frames].count
+
+    it "makes frames when they are lit, once for all frames that are alike, and keeps them" do
+      expect(rows.map { |row| [row[:state], row[:lit]] }.uniq).to eq([["still", false]])
+      expect(rows.map { |row| row[:key] }.uniq.size).to eq(1)
+      work(@workshop, @workshop.jobs.add("light", id, {quality: "draft", frame: 1}))
+      expect(rows.map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]])
+      expect(frames).to eq(1)
+      bricks, head = @workshop.frames.read(rows[0][:key])
+      expect([bricks.field(:smoke).to_a.max, head["voxel"]]).to match([be_within(0.01).of(1.0), 0.05])
+    end
+
+    it "has a key of its own for whatever changes it, frame by frame, and the old one again after undo" do
+      before = rows[0][:key]
+      @workshop.shots.edit(id, [set("soft", :inside, 0.2)])
+      expect(rows[0][:key]).not_to eq(before)
+      @workshop.shots.undo(id)
+      expect(rows[0][:key]).to eq(before)
+      @workshop.shots.edit(id, [set("look", :thickness, 9.0)])
+      expect(rows[0][:key]).to eq(before)
+      @workshop.shots.edit(id, [1, 4].map { |frame| {"do" => "key", "node" => "soft", "dial" => "inside", "frame" => frame, "value" => 0.1 * frame, "ease" => "linear"} })
+      expect(rows.map { |row| row[:key] }.uniq.size).to eq(4)
+    end
+
+    it "prints and exports what was never made before, and makes one again that was lost" do
+      work(@workshop, @workshop.prints.take(id, 1))
+      print = Vips::Image.new_from_file(@workshop.prints.path(id, 1)).extract_band(0)
+      @workshop.shots.edit(id, [{"do" => "switch", "node" => "cloud", "off" => true}])
+      work(@workshop, @workshop.prints.take(id, 1))
+      expect((print - Vips::Image.new_from_file(@workshop.prints.path(id, 2)).extract_band(0)).abs.max).to be > 10
+      @workshop.shots.undo(id)
+      Dir[@workshop.home.within("frames", "*", "*.frame")].each { |file| File.delete(file) }
+      done = work(@workshop, @workshop.exports.start(id, "vdb", frames: 1..2))
+      expect(JSON.parse(done[:result])).to include("files" => 2, "missing" => "")
+      expect(@workshop.exports.list(id)[0][:bytes]).to be > 1000
+    end
+
+    it "shows several as one volume, and none beside a run, which is said" do
+      @workshop.shots.edit(id, [add("prop", "ball", shape: "sphere", radius: 0.2, position: [0.0, 2.0, 0.0]), add("sculpt", "moon", prop: "ball", voxel: 0.08)])
+      bricks, head = @workshop.frames.read(rows[0][:key])
+      smoke = bricks.field(:smoke)
+      at = ->(x, y, z) { [z, y, x].zip(head["corner"].reverse).map { |c, low| ((c - low) / head["voxel"]).floor }.then { |k, j, i| smoke[k, j, i] } }
+      expect([at[0.0, 2.0, 0.0], at[0.0, 1.3, 0.0]]).to match([be > 0.9, be_within(0.01).of(0.0)])
+      @workshop.shots.edit(id, [{"do" => "add", "kind" => "source", "name" => "Feed", "dials" => {"prop" => "ball"}}])
+      expect(rows.map { |row| row[:state] }.uniq).to eq(["none"])
+      expect(Preflight::Survey.new(@workshop.shots.document(id), @workshop.assets).findings.map(&:text)).to include(/Cloud is not seen while a source feeds the shot/)
+    end
+
+    it "finds sculpts of nothing, steps of nothing, and steps that lack what they need; what belongs to a sculpt goes with it" do
+      @workshop.shots.edit(id, [add("sculpt", "bare"), add("step", "lost"), add("step", "wants", sculpt: "cloud", what: "texture")])
+      survey = Preflight::Survey.new(@workshop.shots.document(id), @workshop.assets)
+      texts = survey.findings.map(&:text)
+      expect(texts).to include("Bare begins with nothing; choose its prop.", "Lost belongs to no sculpt; choose one.", "Wants does nothing until you choose its texture.")
+      expect(texts.grep(/feeds this shot/)).to eq([])
+      @workshop.shots.edit(id, survey.findings.find { |finding| finding.code == "sculpt_of_nothing" }.remedy[:edits])
+      expect(Preflight::Survey.new(@workshop.shots.document(id), @workshop.assets).findings.map(&:code)).not_to include("sculpt_of_nothing")
+      @workshop.shots.edit(id, [{"do" => "remove", "node" => "cloud"}])
+      expect(@workshop.shots.document(id).of(:step).map(&:id)).to eq(["lost"])
+    end
+  end
+end

@@ -1,0 +1,70 @@
+# frozen_string_literal: true
+
+require "digest"
+require "json"
+
+module Vumbral
+  module Studio
+    # Frames of sculpts: made when they are first asked for, kept like those of runs, each under the key of what made it.
+    class Sculpts
+      # Part of every key: raise it when what a recipe comes to changes.
+      VERSION = 1
+      # What a frame's file is told of the lattice that it lies on.
+      Place = Struct.new(:voxel, :corner)
+
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # @return [Boolean] whether a shot shows sculpts: it has some, and no run takes their place
+      def shown?(document) = document.of(:source).empty? && Sculpt::Recipe.of(document, document.first_frame).any?
+
+      # @return [Hash{Integer => String}] the key of each frame of the shot as it stands
+      def keys(document)
+        return @keys[1] if @keys && @keys[0].equal?(document)
+
+        made = (document.first_frame..document.last_frame).to_h { |frame| [frame, key(document, frame)] }
+        @keys = [document, made]
+        made
+      end
+
+      # @return [String]
+      def key(document, frame)
+        recipe = JSON.generate([VERSION, Sculpt::Recipe.of(document, frame)])
+        key = Digest::SHA256.hexdigest(recipe)[0, 32]
+        @workshop.home.write(path(key), recipe) unless File.exist?(path(key))
+        key
+      end
+
+      # Makes the frame of a key, if it is one of a sculpt's.
+      # @return [Boolean] whether it is there now
+      def make(key)
+        return false unless key.to_s.match?(/\A[0-9a-f]{32}\z/) && File.exist?(path(key))
+
+        began = @workshop.now
+        volumes = JSON.parse(File.read(path(key)))[1].map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).call }
+        values, lattice = together(volumes)
+        bricks = Grid::Bricks.gather(values.shape, [0, 0, 0], {smoke: values})
+        @workshop.frames.write(key, 0, bricks, Place.new(lattice.voxel, [lattice.x, lattice.y, lattice.z].map { |c| c - 0.5 * lattice.voxel }), {seconds: @workshop.now - began, used: values.size})
+        true
+      end
+
+      private
+
+      # On the finest of their lattices, around all.
+      def together(volumes)
+        return [volumes[0].values, volumes[0].lattice] if volumes.size == 1
+
+        voxel = volumes.map(&:voxel).min
+        low = volumes.map(&:corner).transpose.map(&:min)
+        high = volumes.map { |volume| volume.corner.zip(volume.values.shape.reverse).map { |c, n| c + n * volume.voxel } }.transpose.map(&:max)
+        lattice = Grid::Lattice.new(*low.map { |c| c + 0.5 * voxel }, voxel)
+        values = Kernel::Buffer.new(:f32, *low.zip(high).map { |a, b| ((b - a) / voxel).ceil }.reverse)
+        volumes.each { |volume| Sculpt::StepKernels.lay(values, lattice, volume.values, volume.lattice) }
+        [values, lattice]
+      end
+
+      def path(key) = @workshop.home.within("sculpts", key[0, 2], "#{key}.json")
+    end
+  end
+end
