@@ -45,7 +45,7 @@ module Vumbral
         volumes = JSON.parse(File.read(path(key)))[1].map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).call }
         values, lattice = together(volumes)
         bricks = Grid::Bricks.gather(values.shape, [0, 0, 0], {smoke: values})
-        @workshop.frames.write(key, 0, bricks, Place.new(lattice.voxel, [lattice.x, lattice.y, lattice.z].map { |c| c - 0.5 * lattice.voxel }), {seconds: @workshop.now - began, used: values.size})
+        @workshop.frames.write(key, 0, bricks, Place.new(lattice.voxel, [lattice.x, lattice.y, lattice.z].map { |c| c - 0.5 * lattice.voxel }), {seconds: @workshop.now - began, size: values.shape.reverse, voxel: lattice.voxel})
         true
       end
 

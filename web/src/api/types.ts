@@ -244,8 +244,9 @@ export interface Body {
 
 export interface FrameFacts {
   seconds: number;
-  speed: number;
-  substeps: number;
+  /** Neither for what was built without a run. */
+  speed?: number;
+  substeps?: number;
   bytes: number;
   peak?: number;
   fuel?: number;
@@ -257,6 +258,8 @@ export interface FrameFacts {
   /** The chamber could not grow as far as its content. */
   full?: boolean;
   size?: [number, number, number];
+  /** Where they are not the run's. */
+  voxel?: number;
 }
 
 export interface FrameRow {

@@ -286,7 +286,10 @@ defineExpose({
       @grip="grip = $event"
     />
     <div class="corner right live">
-      <div v-if="desk.frames">
+      <div v-if="facts?.size && facts.voxel">
+        {{ facts.size.join(" × ") }} voxels, {{ plain(facts.voxel) }} m · {{ bytes(facts.bytes) }} a frame
+      </div>
+      <div v-else-if="desk.frames">
         <template v-if="desk.frames.boxes.length > 1">{{ desk.frames.boxes.length }} chambers, </template>
         <template v-else>{{ desk.frames.size.join(" × ") }} voxels, </template>
         {{ plain(desk.frames.voxel) }} m
@@ -294,7 +297,7 @@ defineExpose({
           · {{ facts.size.join(" × ") }} in use
         </template>
       </div>
-      <div v-if="facts">
+      <div v-if="facts && facts.speed !== undefined">
         peak {{ plain(facts.speed) }} m/s
         <template v-if="facts.peak"> · {{ plain(facts.peak) }} K</template>
         · {{ facts.substeps }} {{ facts.substeps === 1 ? "substep" : "substeps" }} ·

@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+# How long a sculpt takes: eight steps on 128³ from nothing, its median alone, a prop's distance field, and 64³ for a dragged
+# dial. Usage: bundle exec ruby bench/sculpt.rb
+
+require_relative "support"
+
+module Vumbral
+  STEPS = [{"what" => "density", "inside" => 0.1}, {"what" => "texture", "texture" => "cells", "sum" => "divide"}, {"what" => "limit", "low" => 0.2, "high" => 1.5},
+    {"what" => "warp", "far" => 0.05}, {"what" => "median", "cells" => 1}, {"what" => "formula", "formula" => "value * (0.6 + noise(4 * x, 4 * y, 4 * z) + 0.5 * noise(9 * x, 9 * y, 9 * z) + 0.3 * noise(20 * x, 20 * y, 20 * z))"},
+    {"what" => "blur", "radius" => 0.03}, {"what" => "number", "sum" => "multiply", "amount" => 2.0}].freeze
+
+  def self.recipe(cells, steps)
+    add = ->(kind, id, dials) { {"do" => "add", "kind" => kind, "id" => id, "name" => id, "dials" => dials} }
+    # A ball of 20,480 triangles that fills the lattice.
+    edits = [add.call("prop", "ball", "shape" => "sphere", "radius" => 0.5, "divisions" => 5), add.call("texture", "cells", "what" => "cells", "size" => 0.2),
+      add.call("sculpt", "cloud", "prop" => "ball", "voxel" => 1.1 / cells, "room" => 0.05)]
+    edits += steps.each_with_index.map { |dials, n| add.call("step", "step-#{n}", dials.merge("sculpt" => "cloud", "order" => n)) }
+    Sculpt::Recipe.of(Shot::Edits.apply(Shot::Document.blank("Bench"), edits)[0], 1)[0]
+  end
+
+  full = recipe(128, STEPS)
+  volume = Sculpt::Carving.new(full, nil).begun
+  puts "#{volume.values.shape.reverse.join(" × ")} voxels"
+  puts format("distance field: %.3f s", Bench.median(3) { Sculpt::Carving.new(full, nil).begun })
+  STEPS.each_with_index do |step, n|
+    carving = Sculpt::Carving.new(full, nil)
+    puts format("%-8s %.3f s", step["what"], Bench.median(3) { carving.send(step["what"], volume, full["steps"][n]) })
+  end
+  out = volume.values.copy
+  puts format("median of radius 2: %.3f s", Bench.median(3) { Sculpt::FilterKernels.median(out, volume.values, 2) })
+  puts format("all eight from nothing: %.3f s at 128³, %.3f s at 64³", Bench.median(3) { Sculpt::Carving.new(full, nil).call }, Bench.median(3) { Sculpt::Carving.new(recipe(64, STEPS), nil).call })
+end

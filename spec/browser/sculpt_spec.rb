@@ -1,0 +1,53 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # Volumes built by hand from the desk.
+  RSpec.describe "Sculpting at the desk" do
+    def document(id) = workshop.shots.document(id)
+
+    def steps(id) = Sculpt::Recipe.steps(document(id), document(id).node("sculpt-1")).map(&:id)
+
+    def rows(id) = workshop.runs.state(id, "draft")[:rows]
+
+    it "builds a volume of a prop step by step, sees it without a run, reorders its steps, prints it, and undoes it all" do
+      id = shelve(workshop, small_shot("Cloud #{rand(1 << 30)}", edits: [{"do" => "remove", "node" => "source-1"}, set("general", :last, 4), set("prop-1", :shown, false), set("picture", :width, 96), set("picture", :height, 54)]))
+      open_desk(id)
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("5")
+      expect(page).to have_text("add a sculpt, choose the prop that it begins with")
+      add("sculpt")
+      choose("sculpt-1.prop", document(id).node("prop-1").name) unless page.has_css?("[data-dial='sculpt-1.prop']", text: document(id).node("prop-1").name, wait: 5)
+      type("sculpt-1.voxel", 0.04)
+      add("step", "makes density of the distance")
+      expect(page).to have_css("[data-node='step-1'].open")
+      type("step-1.inside", 0.15)
+      add("step", "takes a number to it")
+      type("step-2.amount", 3)
+      eventually { expect([steps(id), document(id).nodes["step-2"]&.[](:amount)]).to eq([%w[step-1 step-2], 3.0]) }
+      eventually(60) { expect(rows(id).map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]]) }
+      expect(smoke_seen).to be > 0.5
+
+      find("[data-node='step-2'] [data-earlier]").click
+      eventually { expect(steps(id)).to eq(%w[step-2 step-1]) }
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("p")
+      eventually(60) { expect(workshop.prints.list(id).size).to eq(1) }
+      5.times { page.send_keys([:control, "z"]) }
+      eventually { expect(document(id).of(:step).size).to be < 2 }
+    end
+
+    it "says what a step lacks, with the texture named at it once it is chosen" do
+      id = shelve(workshop, small_shot("Eaten #{rand(1 << 30)}", edits: [{"do" => "remove", "node" => "source-1"}, {"do" => "add", "kind" => "texture", "name" => "Cells", "dials" => {"what" => "cells"}},
+        {"do" => "add", "kind" => "sculpt", "id" => "tile", "name" => "Tile", "dials" => {"prop" => "prop-1", "voxel" => 0.06}}]))
+      open_desk(id)
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("5")
+      add("step", "takes a texture to it")
+      expect(page).to have_text("does nothing until you choose its texture.", wait: 30)
+      choose("step-1.texture", "Cells")
+      expect(page).to have_no_text("does nothing until you choose its texture.", wait: 30)
+      choose("step-1.sum", "divides")
+      eventually { expect(Sculpt::Recipe.of(document(id), 1)[0]["steps"].map { |step| step.values_at("what", "sum") }).to eq([%w[texture divide]]) }
+    end
+  end
+end
