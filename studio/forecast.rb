@@ -68,7 +68,7 @@ module Vumbral
         return @recent[1] if @recent && @recent[1].any? && newest - @recent[0] < 20
 
         found = @workshop.db[:frames].reverse(Sequel.lit("rowid")).limit(RECENT).select_map(%i[facts bytes]).map { |facts, size| JSON.parse(facts).merge("bytes" => size) }
-          .select { |facts| facts["size"] && facts["seconds"].to_f.positive? }
+          .select { |facts| facts["size"] && facts["substeps"] && facts["seconds"].to_f.positive? }
         @recent = [newest, found]
         found
       end

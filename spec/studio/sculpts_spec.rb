@@ -20,6 +20,7 @@ module Vumbral
       work(@workshop, @workshop.jobs.add("light", id, {quality: "draft", frame: 1}))
       expect(rows.map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]])
       expect(frames).to eq(1)
+      expect(rows[0][:facts]).to include("voxel" => 0.05, "size" => all(be > 10))
       bricks, head = @workshop.frames.read(rows[0][:key])
       expect([bricks.field(:smoke).to_a.max, head["voxel"]]).to match([be_within(0.01).of(1.0), 0.05])
     end
