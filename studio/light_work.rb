@@ -15,13 +15,20 @@ module Vumbral
         near = @task.payload["frame"] || 0
         rows = rows.sort_by { |row| (row[:frame] >= near) ? row[:frame] - near : 1_000_000 - row[:frame] }
         rows.each_with_index do |row, index|
-          bricks, head = @workshop.frames.read(row[:key])
-          @workshop.views.make(row[:key], row[:light], bricks, head, @workshop.views.painter(document, row[:frame]))
+          light(row, document) unless @workshop.views.made?(row[:key], row[:light])
           @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light],
             quality: @task.payload["quality"])
           @task.progress(index + 1, rows.size, "lighting")
         end
         {lit: rows.size}
+      end
+
+      private
+
+      # Frames that are alike are lit once.
+      def light(row, document)
+        bricks, head = @workshop.frames.read(row[:key])
+        @workshop.views.make(row[:key], row[:light], bricks, head, @workshop.views.painter(document, row[:frame]))
       end
     end
   end
