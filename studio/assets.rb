@@ -176,6 +176,10 @@ module Vumbral
         clip.mesh(at ? clip.place(at, rate, after) : 0.0) { |frame| one(frame) }
       end
 
+      # @param row [Array] from {Geometry::Textures.row}
+      # @return [Kernel::Buffer] with what it is read from, as kernels take it
+      def pattern(row) = Maps::Patterns.buffer([row], self)
+
       # @param place [Float] a frame of its own, see {Geometry::Clip#place}
       # @return [Geometry::Mesh]
       def mesh_at(digest, place) = clip(digest)&.mesh(place) { |frame| one(frame) } || one(digest)

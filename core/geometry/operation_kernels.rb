@@ -76,6 +76,15 @@ module Vumbral
         end
       end
 
+      # Points along their normals by a texture, 0 in and 1 out; `at` are their places in the world.
+      kernel to: F32[2], from: F32[2], at: F32[2], normals: F32[2], rows: F32[2], strength: F32, rest: F32
+      def press(to, from, at, normals, rows, strength, rest)
+        parallel(from.dim(0)) do |n|
+          value = 2.0 * TextureKernels.value(rows, 0, at[n, 0], at[n, 1], at[n, 2], 0.0) - 1.0
+          3.times { |c| to[n, c] = from[n, c] + strength * (value - rest) * normals[n, c] }
+        end
+      end
+
       # Corners' places in a picture that is laid out in one of the ways of {Operations::Lay}.
       kernel places: F32[2], points: F32[2], triangles: I32[2], way: I32, per: F32, cosine: F32, sine: F32
       def lay(places, points, triangles, way, per, cosine, sine)

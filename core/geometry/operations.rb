@@ -20,12 +20,15 @@ module Vumbral
       end
 
       # @return [Boolean] whether an operation has all that it needs
-      def whole?(node, path) = !joins?(node) || (node[:with] && !path.include?(node[:with]))
+      def whole?(node, path) = (textured?(node) ? !node[:texture].nil? : true) && (!joins?(node) || (node[:with] && !path.include?(node[:with])))
 
       # @return [Boolean] whether it may be another one from frame to frame
       def changes?(node)
-        node.curves.any? || (node[:what] == "displace" && (node[:drift] != 0.0 || node[:space] == "world")) || (joins?(node) && node[:with])
+        node.curves.any? || (node[:what] == "displace" && (node[:drift] != 0.0 || node[:space] == "world" || textured?(node))) || (joins?(node) && node[:with])
       end
+
+      # @return [Boolean] whether a texture moves the surface, which may itself move, or the prop through it
+      def textured?(node) = node[:what] == "displace" && node[:bumps] == "texture"
 
       # @return [Boolean] whether it needs another prop
       def joins?(node) = node[:what] == "combine" || (node[:what] == "copies" && node[:spread] == "surface")
@@ -49,7 +52,7 @@ module Vumbral
       end
 
       def row(document, prop, node, frame, path)
-        dials = node.kind.dials.each_value.select { |dial| !%i[prop order with].include?(dial.name) && dial.counts?(node) }
+        dials = node.kind.dials.each_value.select { |dial| !%i[prop order with texture].include?(dial.name) && dial.counts?(node) }
         row = {"name" => node.name}.merge(dials.to_h { |dial| [dial.name.to_s, node[dial.name, frame]] })
         row.merge!(displaced(document, prop, node, frame)) if node[:what] == "displace"
         row["other"] = other(document, prop, node, frame, path) if joins?(node)
@@ -59,7 +62,9 @@ module Vumbral
       # How far its noise has drifted, and where the prop stands where that counts.
       def displaced(document, prop, node, frame)
         moves = frame && (node.curves.key?(:drift) || node[:drift] != 0.0)
-        world = (node[:space] == "world") ? {"world" => Pose.of(Bodies.pose(prop, frame, document)).transform.rows} : {}
+        world = (node[:space] == "world" || textured?(node)) ? {"world" => Pose.of(Bodies.pose(prop, frame, document)).transform.rows} : {}
+        return world.merge("row" => Textures.row(document, document.node(node[:texture]), frame || document.first_frame)) if textured?(node)
+
         moves ? world.merge("time" => document.gone(node, :drift, frame)) : world
       end
 

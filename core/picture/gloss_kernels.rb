@@ -6,12 +6,12 @@ module Vumbral
     # metal, own light (red, green, blue), the texture of its second colour and how much of it, that of its bumps and their height,
     # that of its roughness and how much of it; where its picture begins ({Pictures}), how wide and high that is; how much it
     # covers, whether light from all sides lights it alike; how clear it is, how far that bends light, and what a metre of it
-    # takes (red, green, blue); whether it is whole (0), shows only shadows on it (1) or is a hole (2), and takes shadows (1).
+    # takes (red, green, blue); whether it is whole (0), shows only shadows on it (1) or is a hole (2), and takes shadows (1); the texture of its own light and how much of it.
     module GlossKernels
       extend Kernel::Library
 
       SHINE, ROUGH, METAL, LIGHT, MIXED, BUMPED, ROUGHENED = 0, 1, 2, 3, 6, 8, 10
-      PICTURE, OPACITY, EVEN, CLEAR, BENDS, TAKES, AS, SHADED = 12, 15, 16, 17, 18, 19, 22, 23
+      PICTURE, OPACITY, EVEN, CLEAR, BENDS, TAKES, AS, SHADED, LIT = 12, 15, 16, 17, 18, 19, 22, 23, 24
       # What is thrown back straight on at the most shine that is no metal.
       MOST = 0.08
       # From this roughness on a mirror image is nothing but light from all around.

@@ -180,9 +180,13 @@ module Vumbral
         base_red, base_green, base_blue = own(scene, spot, pixel)
         # What shines itself shines as its picture does.
         pictured = scene.made[o, GlossKernels::PICTURE] > -0.5
-        glows_red = scene.made[o, 3] * (pictured ? base_red : 1.0)
-        glows_green = scene.made[o, 4] * (pictured ? base_green : 1.0)
-        glows_blue = scene.made[o, 5] * (pictured ? base_blue : 1.0)
+        lit = 1.0
+        if scene.made[o, GlossKernels::LIT] > -0.5
+          lit += scene.made[o, GlossKernels::LIT + 1] * ([Geometry::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::LIT].to_i, x, y, z, pixel), 0.0].max - 1.0)
+        end
+        glows_red = lit * scene.made[o, 3] * (pictured ? base_red : 1.0)
+        glows_green = lit * scene.made[o, 4] * (pictured ? base_green : 1.0)
+        glows_blue = lit * scene.made[o, 5] * (pictured ? base_blue : 1.0)
         base_red = tone * (base_red + mix * (scene.colours[t, 8] - base_red))
         base_green = tone * (base_green + mix * (scene.colours[t, 9] - base_green))
         base_blue = tone * (base_blue + mix * (scene.colours[t, 10] - base_blue))

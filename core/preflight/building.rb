@@ -20,6 +20,9 @@ module Vumbral
       end
 
       def alone(node)
+        if Geometry::Operations.textured?(node) && node[:texture].nil?
+          return Finding.new(code: "no_texture", node: node.id, dial: :texture, text: "#{node.name} moves nothing yet: choose its texture.", remedy: nil)
+        end
         return if !Geometry::Operations.joins?(node) || node[:with]
 
         Finding.new(code: "no_other", node: node.id, dial: :with, text: "#{node.name} changes nothing yet: choose the other prop.", remedy: nil)

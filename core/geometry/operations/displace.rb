@@ -11,15 +11,24 @@ module Vumbral
 
         module_function
 
+        # @param meshes [#pattern] gives the numbers of a texture that is read from something besides its dials
         # @return [Mesh]
-        def call(mesh, row, _meshes)
+        def call(mesh, row, meshes)
           mesh = Welding.welded(mesh)
           points, normals = Array.new(2) { Kernel::Buffer.new(:f32, *mesh.points.shape) }
           OperationKernels.normals(normals, mesh.points, mesh.triangles)
+          return textured(mesh, points, normals, row, meshes) if row["bumps"] == "texture"
+
           # What is not said is as it was before there was a choice.
           kind = KINDS.fetch(row.fetch("bumps", "soft"))
           setting = [row["strength"], 1.0 / row["size"], row["octaves"], row.fetch("time", 0.0), row["seed"], kind, row.fetch("rest", 0.0), *along(row)]
           OperationKernels.displace(points, mesh.points, places(mesh, row), normals, Kernel::Buffer.of(:f32, setting.map(&:to_f)))
+          mesh.with(points)
+        end
+
+        def textured(mesh, points, normals, row, meshes)
+          rows = (row["row"].size > Textures::WIDTH) ? meshes.pattern(row["row"]) : Kernel::Buffer.of(:f32, row["row"], 1, Textures::WIDTH)
+          OperationKernels.press(points, mesh.points, mesh.transformed(Transform.new(row["world"])).points, normals, rows, row["strength"], row.fetch("rest", 0.0))
           mesh.with(points)
         end
 
@@ -45,7 +54,7 @@ module Vumbral
 
           Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| DeformKernels.unrolled(out, mesh.places, mesh.triangles) }
         end
-        private_class_method :along, :places, :on_surface
+        private_class_method :textured, :along, :places, :on_surface
       end
     end
   end

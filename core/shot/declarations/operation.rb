@@ -42,19 +42,21 @@ module Vumbral
             help: "How they are spread."
           node :with, "Other prop", default: nil, of: :prop, only: {what: %w[combine copies]},
             help: "It may be hidden; it stays a prop of its own."
-          choice :bumps, "Bumps as", default: "soft", choices: {soft: "soft noise", billows: "billows", ridges: "ridges", waves: "waves"},
+          choice :bumps, "Bumps as", default: "soft", choices: {soft: "soft noise", billows: "billows", ridges: "ridges", waves: "waves", texture: "a texture"},
             only: {what: %w[displace]},
-            help: "Soft goes in and out, billows are round and swell outwards, ridges are sharp, waves run along a way."
+            help: "Soft goes in and out, billows are round and swell outwards, ridges are sharp, waves run along a way; a texture moves it as it shows on it."
+          node :texture, "Texture", default: nil, of: :texture, only: {what: %w[displace], bumps: %w[texture]},
+            help: "As it lies in the world or on the prop that it goes with: 0 in, 1 out, more further. The same can be seen as its colour or its bumps."
           number :strength, "By", unit: "m", default: 0.05, range: -1000.0..1000.0, slider: -0.3..0.3, keyed: true,
             only: {what: %w[displace]},
             help: "How far along its normals a point moves at most."
           number :size, "Bumps", unit: "m", default: 0.3, range: 0.001..1000.0, slider: 0.02..3.0, keyed: true,
-            only: {what: %w[displace]},
+            only: {what: %w[displace], bumps: %w[soft billows ridges waves]},
             help: "Across the largest of them."
-          whole :octaves, "Octaves", default: 3, range: 1..8, only: {what: %w[displace]},
+          whole :octaves, "Octaves", default: 3, range: 1..8, only: {what: %w[displace], bumps: %w[soft billows ridges waves]},
             help: "Each adds bumps of half the size."
           number :drift, "Drift", unit: "sizes/s", default: 0.0, range: -100.0..100.0, slider: -4.0..4.0,
-            keyed: true, only: {what: %w[displace]},
+            keyed: true, only: {what: %w[displace], bumps: %w[soft billows ridges waves]},
             help: "How fast the bumps change, or how fast waves run. 0: they stand."
           vector :along, "Waves along", default: [1.0, 0.0, 0.0], range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true,
             only: {what: %w[displace], bumps: %w[waves]},
@@ -62,7 +64,7 @@ module Vumbral
           number :rest, "Level that stays", default: 0.0, range: -1.0..1.0, keyed: true, only: {what: %w[displace]},
             help: "0 moves as much out as in, -1 only out, 1 only in."
           choice :space, "Read in", default: "own", choices: {own: "its own space", surface: "its texture places", world: "the world"},
-            only: {what: %w[displace]},
+            only: {what: %w[displace], bumps: %w[soft billows ridges waves]},
             help: "Its own: the bumps go along with it. The world: it moves through them."
           choice :axis, "Along", default: "y", choices: {x: "x", y: "y", z: "z"}, only: {what: %w[bend twist]},
             help: "The axis that is bent or twisted."

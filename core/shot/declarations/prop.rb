@@ -149,6 +149,8 @@ module Vumbral
           number :bump_height, "Their height", unit: "m", default: 0.01, range: -10.0..10.0, slider: -0.05..0.05, keyed: true, help: "How far they stand out; below 0 they are hollows."
           number :light, "Shines itself", default: 0.0, range: 0.0..100_000.0, slider: 0.0..20.0, keyed: true, help: "Light of its own, which lights nothing else: a hot pot 2, a lamp's glass 10."
           colour :light_colour, "Colour of its light", default: [1.0, 0.6, 0.25], range: 0.0..1.0, keyed: true, help: "Of its own light (linear)."
+          node :lit_by, "Its light by", default: nil, of: :texture, help: "A texture that its own light is multiplied by: embers in ash, windows in a wall."
+          number :lit_much, "How much of it", default: 1.0, range: 0.0..1.0, keyed: true, help: "0 leaves the texture out."
         end
       end
     end

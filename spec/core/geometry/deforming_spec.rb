@@ -85,6 +85,27 @@ module Vumbral
       end
     end
 
+    it "is moved by a texture as that lies in the world, wherever the prop goes, and by pictures through whoever reads them" do
+      edits = ->(position) {
+        [set("prop-1", :shape, "plane"), set("prop-1", :size, [2.0, 1.0, 2.0]), set("prop-1", :cells, 20), set("prop-1", :position, position),
+          {"do" => "add", "kind" => "texture", "id" => "hill", "name" => "Hill", "dials" => {"what" => "fall", "shape" => "point", "course" => "straight", "size" => 1.0}},
+          {"do" => "add", "kind" => "operation", "id" => "push", "name" => "Push", "dials" => {"prop" => "prop-1", "what" => "displace", "bumps" => "texture", "texture" => "hill", "strength" => 0.2, "rest" => -1.0}}]
+      }
+      heights = lambda { |position|
+        shot = small_shot(edits: edits[position])
+        points(Geometry::Shapes.build(Geometry::Shapes.outline(shot.node("prop-1"), document: shot, frame: 1), nil))
+      }
+      # A hill about the world's origin, 1 in its middle and 0 a metre away.
+      heights[[0.0, 0.0, 0.0]].each { |x, y, z| expect(y).to be_within(0.002).of(0.4 * [1.0 - Math.hypot(x, z), 0.0].max) }
+      heights[[0.5, 0.0, 0.0]].each { |x, y, z| expect(y).to be_within(0.002).of(0.4 * [1.0 - Math.hypot(x + 0.5, z), 0.0].max) }
+      pictured = small_shot(edits: edits[[0.0] * 3] + [set("hill", :what, "formula"), set("hill", :formula, "0.75")])
+      shelf = Class.new { def pattern(row) = Maps::Patterns.buffer([row], self) }.new
+      shape = Geometry::Shapes.build(Geometry::Shapes.outline(pictured.node("prop-1"), document: pictured, frame: 1), shelf)
+      expect(points(shape).map { |_, y, _| y }).to all(be_within(1e-3).of(0.2 * (0.5 + 1.0)))
+      bare = small_shot(edits: edits[[0.0] * 3] + [set("push", :texture, nil)])
+      expect(Preflight::Survey.new(bare, nil).findings.map(&:text)).to include("Push moves nothing yet: choose its texture.")
+    end
+
     describe "in a shot" do
       let(:shot) do
         keys = [[1, 0.0], [8, 70.0]].map { |frame, value| {"do" => "key", "node" => "twist", "dial" => "angle", "frame" => frame, "value" => value, "ease" => "linear"} }

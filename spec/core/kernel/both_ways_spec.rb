@@ -181,6 +181,7 @@ module Vumbral
       Geometry::Extrusion.new(Geometry::Lettering.contours("Bi"), depth: 0.1).mesh
       bent = {"axis" => "y", "angle" => 70.0, "towards" => 20.0, "bend_from" => 0.2, "bend_to" => 0.9}
       rows = [{"what" => "displace", "strength" => 0.1, "size" => 0.2, "octaves" => 2, "seed" => 3},
+        {"what" => "displace", "bumps" => "texture", "strength" => 0.1, "row" => small_shot(edits: [{"do" => "add", "kind" => "texture", "id" => "t", "name" => "T", "dials" => {}}]).then { |shot| Geometry::Textures.row(shot, shot.node("t"), 1) }, "world" => Geometry::Transform.identity.rows},
         {"what" => "displace", "strength" => 0.1, "size" => 0.2, "octaves" => 2, "seed" => 3, "bumps" => "waves", "along" => [1.0, 1.0, 0.0], "time" => 0.4},
         {"what" => "bend", **bent}, {"what" => "twist", **bent}, {"what" => "cage", **8.times.to_h { |n| ["corner_#{n}", [0.01 * n, 0.0, -0.02 * n]] }}, {"what" => "smooth", "rounds" => 2}, {"what" => "lay", "lay_as" => "ball", "lay_size" => 0.5, "lay_turn" => 20.0},
         {"what" => "combine", "how" => "cut", "edge" => 0.09, "other" => {"outline" => {"shape" => "box", "size" => [0.3, 1.0, 1.0]}, "rows" => Geometry::Transform.identity.rows}}]

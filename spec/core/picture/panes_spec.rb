@@ -27,6 +27,14 @@ module Vumbral
 
     def card(id = "card", z: 0.0, **dials) = prop(id, shape: "card", size: [2.0, 2.0, 1.0], position: [0.0, 1.0, z], even_lit: true, **dials)
 
+    it "shines itself as a texture says, and as much of it as is asked for" do
+      half = {"do" => "add", "kind" => "texture", "id" => "half", "name" => "Half", "dials" => {"what" => "formula", "formula" => "0.25", "size" => 10.0}}
+      shining = {light: 2.0, light_colour: [1.0, 0.5, 0.0], colour: [0.0] * 3}
+      expect(middle(shot(half, card(**shining)))[0]).to be_within(1e-3).of(2.0)
+      expect(middle(shot(half, card(**shining, lit_by: "half")))[0, 2]).to match([be_within(1e-3).of(0.5), be_within(1e-3).of(0.25)])
+      expect(middle(shot(half, card(**shining, lit_by: "half", lit_much: 0.5)))[0]).to be_within(1e-3).of(2.0 * 0.625)
+    end
+
     it "covers as much as its opacity says, of what is behind it and over nothing" do
       behind = prop("wall", shape: "card", size: [8.0, 8.0, 1.0], position: [0.0, 1.0, -1.0], colour: [1.0, 1.0, 1.0])
       expect(middle(shot(behind))).to match([be_within(0.01).of(1.0)] * 4)
