@@ -20,6 +20,13 @@ module Vumbral
         (volume.as == :density) ? volume : density(volume, "inside" => 0.5 * volume.voxel, "outside" => 0.5 * volume.voxel, "whole" => 1.0)
       end
 
+      # How far from a surface distances are told: as far as there is room, and as deep as a step looks, metres.
+      # @return [Float]
+      def band
+        asked = @recipe["steps"].flat_map { |step| step.values_at("inside", "outside", "by", "wall", "blend", "far").compact.map(&:abs) }
+        [@recipe["room"], *asked].max + @recipe["steps"].sum { |step| step["by"].to_f.abs } + 4.0 * @recipe["voxel"]
+      end
+
       # @return [Volume] what the steps begin with
       def begun
         bodies = body_parts(@recipe["bodies"])
@@ -57,9 +64,8 @@ module Vumbral
         end
       end
 
-      # Metres to the nearest of some bodies' surfaces.
+      # Metres to the nearest of some bodies' surfaces, exact as far as any step asks for it, and no more beyond.
       def distance(bodies, lattice, shape)
-        band = 2.0 * @recipe["room"] + lattice.voxel * shape.max
         bodies.map { |body, rigid|
           Kernel::Buffer.new(:f32, *shape).fill(band).tap { |field| body.distance(field, rigid, [lattice.x, lattice.y, lattice.z], lattice.voxel, band) }
         }.reduce { |one, other| one.copy.tap { |out| StepKernels.combine(out, one, other, 1, 0.0) } }

@@ -24,9 +24,12 @@ module Vumbral
 
     def far(cell, middle) = Math.sqrt(cell.first(3).zip(middle).sum { |a, b| (a - b)**2 })
 
-    it "begins with the distance to its prop, which rises by one for each metre" do
-      volume = carved.begun
-      cells(volume).each { |cell| expect(cell[3]).to be_within(0.004).of(far(cell, [0.0, 1.0, 0.0]) - 0.5) }
+    it "begins with the distance to its prop, which rises by one for each metre as far as it is told" do
+      carving = carved
+      volume = carving.begun
+      expect(carving.band).to be_within(1e-9).of(0.3 + 4 * 0.05)
+      expect(carved({what: "density", inside: 0.8}).band).to be_within(1e-9).of(0.8 + 4 * 0.05)
+      cells(volume).each { |cell| expect(cell[3]).to be_within(0.004).of((far(cell, [0.0, 1.0, 0.0]) - 0.5).clamp(-0.5, 0.5)) }
       field = volume.values
       slopes = (2...field.dim(0) - 2).flat_map { |k|
         (2...field.dim(1) - 2).map { |j|
@@ -55,7 +58,7 @@ module Vumbral
         steps = [{what: "combine", other: "twin", how: how}]
         volume = carved(*steps, more: [ball("twin", other)])
         found = volume.send(:taken, volume.begun, Sculpt::Recipe.of(small_shot(edits: [ball("ball", [0.0, 1.0, 0.0]), ball("twin", other), add("sculpt", "cloud", prop: "ball"), add("step", "s", sculpt: "cloud", **steps[0])]), 1)[0]["steps"][0])
-        cells(found).each { |cell| expect(cell[3]).to be_within(0.006).of(exact.call(far(cell, [0.0, 1.0, 0.0]) - 0.5, far(cell, other) - 0.5)) }
+        cells(found).each { |cell| expect(cell[3]).to be_within(0.006).of(exact.call(*[[0.0, 1.0, 0.0], other].map { |at| (far(cell, at) - 0.5).clamp(-volume.band, volume.band) })) }
       end
       # Rounded, it is fuller where both are alike: a quarter of the blend.
       expect(Sculpt::StepKernels.least(0.1, 0.1, 0.2)).to be_within(1e-6).of(0.05)
