@@ -26,9 +26,14 @@ module Vumbral
         others = @workshop.db[:shots].exclude(id: shot_id).select_map(:id)
         used = others.flat_map { |other| keys(other) }.to_set
         gone = keys(shot_id).uniq.reject { |key| used.include?(key) }
-        gone.each_slice(500) { |some| @workshop.db[:frames].where(key: some).delete }
-        gone.each { |key| FileUtils.rm_f(files(key)) }
+        let_go(gone)
         FOLDERS.each { |folder| FileUtils.rm_rf(@workshop.home.within(folder, shot_id)) }
+      end
+
+      # @param keys [Array<String>] of frames that are not wanted any more
+      def let_go(keys)
+        keys.each_slice(500) { |some| @workshop.db[:frames].where(key: some).delete }
+        keys.each { |key| FileUtils.rm_f(files(key)) }
       end
 
       private
@@ -48,11 +53,11 @@ module Vumbral
           plan = @workshop.runs.plan(shot, quality)
           plan.keys.values + @workshop.runs.shown_keys(plan).values
         end
-        now + @workshop.runs.keys_made(shot)
+        now + @workshop.runs.keys_made(shot) + @workshop.sculpts.keys_of(@workshop.shots.document(shot)).values
       end
 
       def files(key)
-        Dir[@workshop.home.within("frames", key[0, 2], "#{key}.*"), @workshop.home.within("views", key[0, 2], "#{key}-*")]
+        Dir[@workshop.home.within("frames", key[0, 2], "#{key}.*"), @workshop.home.within("views", key[0, 2], "#{key}-*"), @workshop.sculpts.path(key)]
       end
     end
   end

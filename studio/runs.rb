@@ -111,7 +111,7 @@ module Vumbral
       # @raise [Refused] where the frame has not been run
       def best(shot_id, frame)
         document = @workshop.shots.document(shot_id)
-        return ["still", sculpted(document)[frame]] if still?(document) && frame.between?(document.first_frame, document.last_frame)
+        return ["still", @workshop.sculpts.keys_of(document)[frame]] if still?(document) && frame.between?(document.first_frame, document.last_frame)
 
         qualities = %w[full draft].select { |quality| plan(shot_id, quality).keys.key?(frame) }
         plan = plan(shot_id, "draft")
@@ -126,7 +126,7 @@ module Vumbral
       # @return [String, nil] the file of a frame of a shot as it once stood; nil where it needs none
       # @raise [Refused] where that is gone
       def key_of(document, quality, frame)
-        return sculpted(document)[frame] if still?(document)
+        return @workshop.sculpts.keys_of(document)[frame] if still?(document)
 
         plan = Gas::Plan.new(document, quality.to_sym)
         [shown_keys(plan), plan.keys].map { |keys| keys[frame] }.find { |key| key && @workshop.frames.frame?(key) } ||
@@ -150,7 +150,7 @@ module Vumbral
       private
 
       def still(document)
-        keys = sculpted(document)
+        keys = @workshop.sculpts.keys_of(document)
         facts = @workshop.frames.facts(keys.values.uniq)
         (document.first_frame..document.last_frame).map do |frame|
           key = keys[frame]
@@ -159,8 +159,6 @@ module Vumbral
         end
       end
 
-      # @return [Hash{Integer => String}] frames of what is built without a run; none without a sculpt
-      def sculpted(document) = @workshop.sculpts.shown?(document) ? @workshop.sculpts.keys(document) : {}
 
       # So many runs are looked through for a frame from before a change.
       LOOKED_BACK = 6

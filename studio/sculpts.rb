@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "digest"
+require "fileutils"
 require "json"
 
 module Vumbral
@@ -9,6 +10,8 @@ module Vumbral
     class Sculpts
       # Part of every key: raise it when what a recipe comes to changes.
       VERSION = 1
+      # Recipes that were not asked for so long are let go with their frames, seconds.
+      UNWANTED = 14 * 24 * 3600
       # What a frame's file is told of the lattice that it lies on.
       Place = Struct.new(:voxel, :corner)
 
@@ -18,6 +21,9 @@ module Vumbral
 
       # @return [Boolean] whether a shot shows sculpts: it has some, and no run takes their place
       def shown?(document) = document.of(:source).empty? && Sculpt::Recipe.of(document, document.first_frame).any?
+
+      # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts; none of others
+      def keys_of(document) = shown?(document) ? keys(document) : {}
 
       # @return [Hash{Integer => String}] the key of each frame of the shot as it stands
       def keys(document)
@@ -32,9 +38,19 @@ module Vumbral
       def key(document, frame)
         recipe = JSON.generate([VERSION, Sculpt::Recipe.of(document, frame)])
         key = Digest::SHA256.hexdigest(recipe)[0, 32]
-        @workshop.home.write(path(key), recipe) unless File.exist?(path(key))
+        # When it was last wanted is told by its age.
+        File.exist?(path(key)) ? FileUtils.touch(path(key)) : @workshop.home.write(path(key), recipe)
         key
       end
+
+      # Lets go what nobody has wanted for long; it is made again when somebody does.
+      def tidy
+        old = Dir[@workshop.home.within("sculpts", "*", "*.json")].select { |file| Time.now - File.mtime(file) > UNWANTED }
+        @workshop.holdings.let_go(old.map { |file| File.basename(file, ".json") })
+      end
+
+      # @return [String] where the recipe of a key stands, if it is one of a sculpt's
+      def path(key) = @workshop.home.within("sculpts", key[0, 2], "#{key}.json")
 
       # Makes the frame of a key, if it is one of a sculpt's.
       # @return [Boolean] whether it is there now
@@ -63,8 +79,6 @@ module Vumbral
         volumes.each { |volume| Sculpt::StepKernels.lay(values, lattice, volume.values, volume.lattice) }
         [values, lattice]
       end
-
-      def path(key) = @workshop.home.within("sculpts", key[0, 2], "#{key}.json")
     end
   end
 end

@@ -20,6 +20,7 @@ module Vumbral
         @workshop.jobs.revive
         @workshop.shots.tidy
         @workshop.prints.tidy
+        @workshop.sculpts.tidy
         @workshop.frames.reconcile
       rescue Database::Error => error
         raise unless Database.full?(error)

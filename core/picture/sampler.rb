@@ -42,9 +42,6 @@ module Vumbral
         SampleKernels.settle(@wanted, @sum, @half, @counts, @settings["noise"] / 100.0, @gain, @group, SQUARE).positive?
       end
 
-      # @return [Float] pictures a pixel is made of, in the mean
-      def mean_count = @counts.to_a.sum.fdiv(@counts.size)
-
       # @return [Kernel::Buffer] f32 [height, width, 4]
       def picture
         image = Kernel::Buffer.new(:f32, *@sum.shape).tap { |out| SampleKernels.mean(out, @sum, @counts) }

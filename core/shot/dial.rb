@@ -7,7 +7,7 @@ module Vumbral
     class Dial
       TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing text words ramp places pieces variations overrides].freeze
       # What becomes out of date when the dial moves.
-      TOUCHES = %i[run sculpt light picture].freeze
+      TOUCHES = %i[run sculpt light picture view].freeze
 
       attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
         :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time, :driven

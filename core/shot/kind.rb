@@ -9,9 +9,8 @@ module Vumbral
       # @param chapter [Symbol] where the desk shows it: props, sources, chamber, light
       # @param single [Boolean] every shot has exactly one
       # @param first [Boolean] every shot has one, called like the kind, and may have more
-      # @param acts [Boolean] it does something in the shot, so that it can be switched off
-      def initialize(name, label, plural:, chapter:, help:, single: false, first: false, acts: true, &declare)
-        @name, @label, @plural, @chapter, @help, @single, @first, @acts = name, label, plural, chapter, help, single, first, acts
+      def initialize(name, label, plural:, chapter:, help:, single: false, first: false, &declare)
+        @name, @label, @plural, @chapter, @help, @single, @first = name, label, plural, chapter, help, single, first
         @dials = {}
         @group = nil
         instance_exec(&declare)
@@ -19,8 +18,8 @@ module Vumbral
 
       def single? = @single
 
-      # @return [Boolean] whether nodes of this kind can be switched off
-      def switched? = @acts && !needed?
+      # @return [Boolean] whether nodes of this kind can be switched off: not what only the desk knows of
+      def switched? = !needed? && @dials.each_value.any? { |dial| dial.touches != :view }
 
       # @return [Boolean] whether every shot has a node of this kind, with the kind's name as its id
       def needed? = @single || @first

@@ -50,6 +50,23 @@ module Vumbral
       expect(@workshop.exports.list(id)[0][:bytes]).to be > 1000
     end
 
+    it "lets frames go with their shot, and what nobody has wanted for long" do
+      key = rows[0][:key]
+      @workshop.frames.read(key)
+      recipe = @workshop.sculpts.path(key)
+      File.utime(Time.now, Time.now - described_class::UNWANTED - 60, recipe)
+      described_class.new(@workshop).keys(@workshop.shots.document(id))
+      @workshop.sculpts.tidy
+      expect(@workshop.frames.frame?(key)).to be(true)
+      File.utime(Time.now, Time.now - described_class::UNWANTED - 60, recipe)
+      @workshop.sculpts.tidy
+      expect([@workshop.frames.frame?(key), File.exist?(recipe)]).to eq([false, false])
+      @workshop.sculpts.key(@workshop.shots.document(id), 1)
+      @workshop.frames.read(key)
+      @workshop.holdings.clear(id)
+      expect([@workshop.frames.frame?(key), File.exist?(recipe)]).to eq([false, false])
+    end
+
     it "shows several as one volume, and none beside a run, which is said" do
       @workshop.shots.edit(id, [add("prop", "ball", shape: "sphere", radius: 0.2, position: [0.0, 2.0, 0.0]), add("sculpt", "moon", prop: "ball", voxel: 0.08)])
       bricks, head = @workshop.frames.read(rows[0][:key])

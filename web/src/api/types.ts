@@ -51,7 +51,7 @@ export interface Dial {
   choices?: Record<string, string>;
   of?: string | string[];
   only?: Record<string, Value[]>;
-  touches: "run" | "sculpt" | "light" | "picture";
+  touches: "run" | "sculpt" | "light" | "picture" | "view";
   /** It is a frame of the shot, or a number of frames. */
   time?: "from" | "to" | "at" | "length";
   zero?: string;
