@@ -159,7 +159,6 @@ module Vumbral
         end
       end
 
-
       # So many runs are looked through for a frame from before a change.
       LOOKED_BACK = 6
       private_constant :LOOKED_BACK

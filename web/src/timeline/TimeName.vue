@@ -67,25 +67,9 @@ function toggle(set: Set<string>, name: string) {
   </div>
 </template>
 
+<style scoped src="./names.css"></style>
+
 <style scoped>
-.name {
-  width: var(--names);
-  flex: none;
-  padding-left: 2px;
-  display: flex;
-  align-items: flex-start;
-}
-
-.what {
-  line-height: 24px;
-  color: var(--quiet);
-  font-size: 11.5px;
-  text-align: left;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-
 .caret {
   color: var(--faint);
   font-size: 10px;

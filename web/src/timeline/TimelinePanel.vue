@@ -145,6 +145,8 @@ const body = computed(() => total.value + curves.value.length * LANE);
   </section>
 </template>
 
+<style scoped src="./names.css"></style>
+
 <style scoped>
 .timeline {
   --names: 138px;
@@ -195,24 +197,6 @@ const body = computed(() => total.value + curves.value.length * LANE);
 
 .fact {
   height: 26px;
-}
-
-.name {
-  width: var(--names);
-  flex: none;
-  padding-left: 2px;
-  display: flex;
-  align-items: flex-start;
-}
-
-.what {
-  line-height: 24px;
-  color: var(--quiet);
-  font-size: 11.5px;
-  text-align: left;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
 }
 
 .fact .what {
