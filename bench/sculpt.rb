@@ -16,18 +16,27 @@ module Vumbral
     edits = [add.call("prop", "ball", "shape" => "sphere", "radius" => 0.5, "divisions" => 5), add.call("texture", "cells", "what" => "cells", "size" => 0.2),
       add.call("sculpt", "cloud", "prop" => "ball", "voxel" => 1.1 / cells, "room" => 0.05)]
     edits += steps.each_with_index.map { |dials, n| add.call("step", "step-#{n}", dials.merge("sculpt" => "cloud", "order" => n)) }
-    Sculpt::Recipe.of(Shot::Edits.apply(Shot::Document.blank("Bench"), edits)[0], 1)[0]
+    Geometry::Recipes.of(Shot::Edits.apply(Shot::Document.blank("Bench"), edits)[0], 1)[0]
   end
 
   full = recipe(128, STEPS)
-  volume = Sculpt::Carving.new(full, nil).begun
-  puts "#{volume.values.shape.reverse.join(" × ")} voxels"
-  puts format("distance field: %.3f s", Bench.median(3) { Sculpt::Carving.new(full, nil).begun })
-  STEPS.each_with_index do |step, n|
-    carving = Sculpt::Carving.new(full, nil)
-    puts format("%-8s %.3f s", step["what"], Bench.median(3) { carving.send(step["what"], volume, full["steps"][n]) })
+  fresh = lambda do |recipe|
+    Sculpt::Kept.clear
+    Sculpt::Carving.new(recipe, nil).call
   end
-  out = volume.values.copy
-  puts format("median of radius 2: %.3f s", Bench.median(3) { Sculpt::FilterKernels.median(out, volume.values, 2) })
-  puts format("all eight from nothing: %.3f s at 128³, %.3f s at 64³", Bench.median(3) { Sculpt::Carving.new(full, nil).call }, Bench.median(3) { Sculpt::Carving.new(recipe(64, STEPS), nil).call })
+  fresh.call(full)
+  carving = Sculpt::Carving.new(full, nil)
+  puts "#{carving.begun.shape.reverse.join(" × ")} voxels, #{carving.begun.count} of #{carving.begun.index.size} bricks"
+  puts format("distance field: %.3f s", Bench.median(3) { Sculpt::Beginning.new(full, nil, carving.band).call })
+  STEPS.each_with_index do |step, n|
+    before = carving.send(:upto, n)
+    puts format("%-8s %.3f s", step["what"], Bench.median(3) { carving.send(:taken, before, full["steps"][n]) })
+  end
+  field = carving.send(:upto, 4)[:density]
+  puts format("median of radius 2: %.3f s", Bench.median(3) { carving.send(:median, field, {"cells" => 2}) })
+  puts format("all eight from nothing: %.3f s at 128³, %.3f s at 64³", Bench.median(3) { fresh.call(full) }, Bench.median(3) { fresh.call(recipe(64, STEPS)) })
+  moved = 0.0
+  last = ->(cells) { recipe(cells, STEPS[0..-2] + [STEPS.last.merge("amount" => moved += 0.1)]) }
+  fresh.call(full)
+  puts format("the last dial moves: %.3f s at 128³", Bench.median(5) { Sculpt::Carving.new(last.call(128), nil).call })
 end

@@ -176,6 +176,10 @@ module Vumbral
         clip.mesh(at ? clip.place(at, rate, after) : 0.0) { |frame| one(frame) }
       end
 
+      # @param outline [Hash] of a prop that is the surface of a sculpt, as {Geometry::Shapes.outline}
+      # @return [Geometry::Mesh]
+      def surface(outline) = Sculpt::Skin.surface(outline, self)
+
       # @param row [Array] from {Geometry::Textures.row}
       # @return [Kernel::Buffer] with what it is read from, as kernels take it
       def pattern(row) = Maps::Patterns.buffer([row], self)

@@ -22,6 +22,8 @@ module Vumbral
         props += (document.of(:blast) + document.of(:front)).map(&:to_h) if document.of(:prop).any? { |node| Geometry::Breaking.breaks?(node) }
         # Formulas may ask for anything.
         asked = (document.of(:prop) + document.of(:operation)).any? { |node| node.curves.any? { |_, curve| curve.is_a?(Shot::Rule) } }
+        # So may sculpts, by what they are made of.
+        asked ||= document.of(:prop).any? { |node| node[:shape] == "sculpt" }
         props += [document.nodes.values.map(&:to_h)] if asked
         Digest::SHA256.hexdigest(JSON.generate([VERSION, props, document.the(:general)[:seed], document.first_frame, document.last_frame, document.rate, *boxes]))[0, 24]
       end
@@ -46,12 +48,12 @@ module Vumbral
       def path(document) = @workshop.home.within("bodies", "#{key(document)}.json")
 
       # Whether something is done to its shape, which a worker does.
-      def built?(document, node) = document.operations(node.id).any?
+      def built?(document, node) = node[:shape] == "sculpt" || document.operations(node.id).any?
 
       # A body whose shape is built: a mesh of its own, or one for each frame where it changes.
       def built(document, node)
         frames = (document.first_frame..document.last_frame).to_a
-        moves = frames.size > 1 && (Geometry::Shapes.plays?(node) || document.operations(node.id).any? { |operation| Geometry::Operations.changes?(operation) })
+        moves = Geometry::Shapes.plays?(node) || node[:shape] == "sculpt" || document.operations(node.id).any? { |operation| Geometry::Operations.changes?(operation) }
         frames = frames.first(1) unless moves
         digests = frames.map do |frame|
           body = Geometry::Bodies.of(document, node, frame)

@@ -20,7 +20,7 @@ module Vumbral
       end
 
       # @return [Boolean] whether a shot shows sculpts: it has some, and no run takes their place
-      def shown?(document) = document.of(:source).empty? && Sculpt::Recipe.of(document, document.first_frame).any?
+      def shown?(document) = document.of(:source).empty? && Geometry::Recipes.of(document, document.first_frame).any?
 
       # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts; none of others
       def keys_of(document) = shown?(document) ? keys(document) : {}
@@ -36,7 +36,7 @@ module Vumbral
 
       # @return [String]
       def key(document, frame)
-        recipe = JSON.generate([VERSION, Sculpt::Recipe.of(document, frame)])
+        recipe = JSON.generate([VERSION, Geometry::Recipes.of(document, frame)])
         key = Digest::SHA256.hexdigest(recipe)[0, 32]
         # When it was last wanted is told by its age.
         File.exist?(path(key)) ? FileUtils.touch(path(key)) : @workshop.home.write(path(key), recipe)
@@ -58,26 +58,9 @@ module Vumbral
         return false unless key.to_s.match?(/\A[0-9a-f]{32}\z/) && File.exist?(path(key))
 
         began = @workshop.now
-        volumes = JSON.parse(File.read(path(key)))[1].map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).call }
-        values, lattice = together(volumes)
-        bricks = Grid::Bricks.gather(values.shape, [0, 0, 0], {smoke: values})
-        @workshop.frames.write(key, 0, bricks, Place.new(lattice.voxel, [lattice.x, lattice.y, lattice.z].map { |c| c - 0.5 * lattice.voxel }), {seconds: @workshop.now - began, size: values.shape.reverse, voxel: lattice.voxel})
+        frame = Sculpt::Frame.of(JSON.parse(File.read(path(key)))[1].map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).channels })
+        @workshop.frames.write(key, 0, frame.bricks, Place.new(frame.lattice.voxel, frame.corner), {seconds: @workshop.now - began, size: frame.size.reverse, voxel: frame.lattice.voxel})
         true
-      end
-
-      private
-
-      # On the finest of their lattices, around all.
-      def together(volumes)
-        return [volumes[0].values, volumes[0].lattice] if volumes.size == 1
-
-        voxel = volumes.map(&:voxel).min
-        low = volumes.map(&:corner).transpose.map(&:min)
-        high = volumes.map { |volume| volume.corner.zip(volume.values.shape.reverse).map { |c, n| c + n * volume.voxel } }.transpose.map(&:max)
-        lattice = Grid::Lattice.new(*low.map { |c| c + 0.5 * voxel }, voxel)
-        values = Kernel::Buffer.new(:f32, *low.zip(high).map { |a, b| ((b - a) / voxel).ceil }.reverse)
-        volumes.each { |volume| Sculpt::StepKernels.lay(values, lattice, volume.values, volume.lattice) }
-        [values, lattice]
       end
     end
   end

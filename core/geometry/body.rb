@@ -18,6 +18,9 @@ module Vumbral
       # @api private
       def order = @bvh.order
 
+      # @return [Tree] for kernels that ask about places of its own
+      def tree = @bvh.tree
+
       # @return [Mesh] at its own size
       def self.sized(outline, scale, meshes, at = nil)
         mesh = Shapes.build(outline, meshes, at)

@@ -7,7 +7,7 @@ module Vumbral
       # The dials that make up each shape.
       DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "card" => %i[size], "cylinder" => %i[radius tall],
                "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh], "capsule" => %i[radius tall sides], "backdrop" => %i[size fold cells],
-               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep]}.freeze
+               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep], "sculpt" => %i[least_part]}.freeze
       # And those that count where they are not as usual.
       MORE = {"sphere" => %i[divisions], "box" => %i[cells], "plane" => %i[cells], "cylinder" => %i[sides], "cone" => %i[sides], "torus" => %i[sides around],
               "mesh" => %i[unit up]}.freeze
@@ -26,9 +26,17 @@ module Vumbral
         # What is as usual is not said, so that what was made before still counts.
         more = MORE.fetch(shape, []).reject { |dial| node[dial] == node.kind.dial(dial).default }
         outline.merge!(more.to_h { |dial| [dial.to_s, node[dial]] })
+        outline.merge!(volume(node, document, frame)) if shape == "sculpt"
         outline["plays"] = [document&.rate || 24.0, node[:plays_after]] if plays?(node)
         rows = document ? Operations.rows(document, node, frame, path) : []
         rows.empty? ? outline : outline.merge("operations" => rows)
+      end
+
+      # What the surface of a sculpt depends on.
+      def volume(node, document, frame)
+        sculpt = document&.nodes&.fetch(node[:surface_of], nil)
+        frame ||= document&.first_frame
+        {"threshold" => node[:threshold, frame], "recipe" => (sculpt && document.on?(sculpt)) ? Recipes.one(document, sculpt, frame) : nil}
       end
 
       # @return [Boolean] whether a prop moves by its file
@@ -90,6 +98,7 @@ module Vumbral
         when "torus" then Builders.torus(radius, outline["tube"], **sides, **{around: outline["around"]}.compact)
         when "backdrop" then Panels.backdrop(size, outline["fold"], cells)
         when "words", "drawing" then raised(outline, meshes)
+        when "sculpt" then outline["recipe"] ? meshes.surface(outline) : Mesh.from([], [])
         end
       end
 
@@ -123,7 +132,7 @@ module Vumbral
         rows = (outline["up"] == "z") ? [[size, 0.0, 0.0, 0.0], [0.0, 0.0, size, 0.0], [0.0, -size, 0.0, 0.0]] : Transform.place(scale: [size] * 3).rows
         mesh.transformed(Transform.new(rows))
       end
-      private_class_method :make, :between, :simple, :raised, :from_file
+      private_class_method :volume, :make, :between, :simple, :raised, :from_file
 
       # @return [Transform]
       def transform(placed)

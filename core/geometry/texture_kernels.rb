@@ -83,18 +83,24 @@ module Vumbral
         at = 1.0
         rows[n, OCTAVES].to_i.times do |o|
           near, second = nearest(a * at, b * at, c * at, rows[n, SEED].to_i * 31 + o)
-          one = rows[n, WHICH] < 0.5 ? near : second
-          if rows[n, WHICH] > 1.5
-            # From the gap into the cell, over a fifth of the gap.
-            s = ((second - near - rows[n, FIRST]) / (0.2 * rows[n, FIRST] + 0.01)).clamp(0.0, 1.0)
-            one = rows[n, GAP] + s * (rows[n, CELL] - rows[n, GAP])
-          end
-          sum += gain * one
+          sum += gain * measured(rows, n, near, second)
           most += gain
           gain *= 0.5
           at *= 2.0
         end
         sum / most
+      end
+
+      # What counts of how far the nearest point is and the second.
+      kernel rows: F32[2], n: I32, near: F32, second: F32, returns: F32
+      def measured(rows, n, near, second)
+        one = rows[n, WHICH] < 0.5 ? near : second
+        if rows[n, WHICH] > 1.5
+          # From the gap into the cell, over a fifth of the gap.
+          s = ((second - near - rows[n, FIRST]) / (0.2 * rows[n, FIRST] + 0.01)).clamp(0.0, 1.0)
+          one = rows[n, GAP] + s * (rows[n, CELL] - rows[n, GAP])
+        end
+        one
       end
 
       kernel a: F32, b: F32, c: F32, seed: I32, returns: [F32, F32]

@@ -22,13 +22,6 @@ module Vumbral
         (hash4(x, y, z, t, seed) & 0xffffff).to_f / 16_777_215.0
       end
 
-      # Between two times, smoothly.
-      kernel x: I32, y: I32, z: I32, t: I32, ft: F32, seed: I32, returns: F32
-      def lattice_at(x, y, z, t, ft, seed)
-        a = lattice(x, y, z, t, seed)
-        a + ft * (lattice(x, y, z, t + 1, seed) - a)
-      end
-
       # Value noise in space and time, -1 to 1, one feature a unit; smooth to the second
       # derivative in space (Perlin's 2002 fade).
       kernel x: F32, y: F32, z: F32, t: F32, seed: I32, returns: F32
@@ -52,6 +45,59 @@ module Vumbral
         front = (a + fx * (b - a)) + fy * ((c + fx * (d - c)) - (a + fx * (b - a)))
         back = (e + fx * (f - e)) + fy * ((g + fx * (h - g)) - (e + fx * (f - e)))
         2.0 * (front + fz * (back - front)) - 1.0
+      end
+
+      # {#value} at sixteen places one after the other: `places` are 16 of each x, y, z, multiplied by `scale`. What
+      # stands at the corners around a place is asked for again only where it leaves them.
+      kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32
+      def row(out, places, scale, t, seed)
+        i = 0
+        j = 0
+        k = 0
+        l = t.floor
+        ft = fade(t - l)
+        known = false
+        a = 0.0
+        b = 0.0
+        c = 0.0
+        d = 0.0
+        e = 0.0
+        f = 0.0
+        g = 0.0
+        h = 0.0
+        16.times do |n|
+          x = scale * places[n]
+          y = scale * places[16 + n]
+          z = scale * places[32 + n]
+          if !known || x.floor != i || y.floor != j || z.floor != k
+            known = true
+            i = x.floor
+            j = y.floor
+            k = z.floor
+            a = lattice_at(i, j, k, l, ft, seed)
+            b = lattice_at(i + 1, j, k, l, ft, seed)
+            c = lattice_at(i, j + 1, k, l, ft, seed)
+            d = lattice_at(i + 1, j + 1, k, l, ft, seed)
+            e = lattice_at(i, j, k + 1, l, ft, seed)
+            f = lattice_at(i + 1, j, k + 1, l, ft, seed)
+            g = lattice_at(i, j + 1, k + 1, l, ft, seed)
+            h = lattice_at(i + 1, j + 1, k + 1, l, ft, seed)
+          end
+          fx = fade(x - i)
+          fy = fade(y - j)
+          fz = fade(z - k)
+          front = (a + fx * (b - a)) + fy * ((c + fx * (d - c)) - (a + fx * (b - a)))
+          back = (e + fx * (f - e)) + fy * ((g + fx * (h - g)) - (e + fx * (f - e)))
+          out[n] = 2.0 * (front + fz * (back - front)) - 1.0
+        end
+      end
+
+      # Between two times, smoothly; at a whole one only that counts.
+      kernel x: I32, y: I32, z: I32, t: I32, ft: F32, seed: I32, returns: F32
+      def lattice_at(x, y, z, t, ft, seed)
+        found = lattice(x, y, z, t, seed)
+        found += ft * (lattice(x, y, z, t + 1, seed) - found) if ft != 0.0
+        found
       end
 
       # The same in space alone, with how steeply it rises along x, y, z.

@@ -62,11 +62,19 @@ module Vumbral
         end
       end
 
-      # A texture's values at each place.
-      kernel out: F32[3], rows: F32[2], lattice: Grid::Lattice, factor: F32, offset: F32
-      def texture(out, rows, lattice, factor, offset)
-        each_cell(out) do |k, j, i|
-          out[k, j, i] = offset + factor * Geometry::TextureKernels.value(rows, 0, lattice.x + i * lattice.voxel, lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel, lattice.voxel)
+      # A texture's values at each place of bricks, times a number and plus another.
+      kernel values: F32[3], places: I32[2], rows: F32[2], lattice: Grid::Lattice, factor: F32, offset: F32
+      def texture(values, places, rows, lattice, factor, offset)
+        parallel(places.dim(0), uneven: true) do |n|
+          spots = local_f32(48)
+          found = local_f32(16)
+          16.times do |k|
+            16.times do |j|
+              MoveKernels.spots(spots, places, lattice, n, k, j)
+              Geometry::TextureRows.row(found, rows, 0, spots, lattice.voxel)
+              16.times { |i| values[16 * n + k, j, i] = offset + factor * found[i] }
+            end
+          end
         end
       end
 
@@ -97,46 +105,99 @@ module Vumbral
         end
       end
 
-      # Three octaves of noise, from about -1 to 1.
-      kernel x: F32, y: F32, z: F32, time: F32, seed: I32, returns: F32
-      def bend(x, y, z, time, seed)
-        sum = 0.0
-        part = 1.0
-        scale = 1.0
-        3.times do |n|
-          sum += part * Grid::Noise.value(scale * x, scale * y, scale * z, time, seed + n)
-          part *= 0.5
-          scale *= 2.0
+      # By a curve through values from `low` to `high`; `table` f32 [m].
+      kernel out: F32[3], before: F32[3], table: F32[1], low: F32, high: F32
+      def remap(out, before, table, low, high)
+        each_cell(out) do |k, j, i|
+          at = ((before[k, j, i] - low) / (high - low)).clamp(0.0, 1.0) * (table.size - 1)
+          n = [at.to_i, table.size - 2].min
+          out[k, j, i] = table[n] + (at - n) * (table[n + 1] - table[n])
         end
-        sum
       end
 
-      # Adds a volume to one on another lattice.
-      kernel out: F32[3], lattice: Grid::Lattice, values: F32[3], from: Grid::Lattice
-      def lay(out, lattice, values, from)
+      # What noise has not yet eaten: the thin goes first. `amount` 0 leaves all, 1 nothing.
+      kernel out: F32[3], before: F32[3], noise: F32[3], amount: F32, soft: F32
+      def erode(out, before, noise, amount, soft)
         each_cell(out) do |k, j, i|
-          per = 1.0 / from.voxel
-          a = (lattice.x + i * lattice.voxel - from.x) * per
-          b = (lattice.y + j * lattice.voxel - from.y) * per
-          c = (lattice.z + k * lattice.voxel - from.z) * per
-          if a > -0.5 && b > -0.5 && c > -0.5 && a < values.dim(2) - 0.5 && b < values.dim(1) - 0.5 && c < values.dim(0) - 0.5
-            out[k, j, i] += Grid::Sampling.linear(values, a.clamp(0.0, values.dim(2) - 1.0), b.clamp(0.0, values.dim(1) - 1.0), c.clamp(0.0, values.dim(0) - 1.0))
+          value = before[k, j, i]
+          lasts = 0.5 * [value, 1.0].min + 0.5 * noise[k, j, i]
+          s = ((lasts - amount * (1.0 + soft)) / soft + 1.0).clamp(0.0, 1.0)
+          out[k, j, i] = amount > 0.0 ? value * s * s * (3.0 - 2.0 * s) : value
+        end
+      end
+
+      # Part of the way from one to another, by a mask of 0 to 1, at the cells of bricks.
+      kernel out: F32[3], places: I32[2], before: Sculpt::Cells, after: Sculpt::Cells, mask: Sculpt::Cells, part: F32
+      def masked(out, places, before, after, mask, part)
+        parallel(places.dim(0)) do |n|
+          4096.times do |c|
+            k = 16 * places[n, 0] + c / 256
+            j = 16 * places[n, 1] + c / 16 % 16
+            i = 16 * places[n, 2] + c % 16
+            value = FieldKernels.at(before, k, j, i)
+            share = part * FieldKernels.at(mask, k, j, i).clamp(0.0, 1.0)
+            out[16 * n + c / 256, c / 16 % 16, c % 16] = value + share * (FieldKernels.at(after, k, j, i) - value)
           end
         end
       end
 
-      # Each place takes the value of one that noise leads to.
-      kernel out: F32[3], before: F32[3], lattice: Grid::Lattice, size: F32, far: F32, time: F32, seed: I32
-      def warp(out, before, lattice, size, far, time, seed)
+      kernel out: F32[3], before: F32[3], factor: F32, offset: F32
+      def scaled(out, before, factor, offset)
+        each_cell(out) { |k, j, i| out[k, j, i] = offset + factor * before[k, j, i] }
+      end
+
+      # From distances to a mask: 1 within, softly to 0 outside.
+      kernel out: F32[3], distance: F32[3], soft: F32
+      def mask(out, distance, soft)
         each_cell(out) do |k, j, i|
-          x = (lattice.x + i * lattice.voxel) / size
-          y = (lattice.y + j * lattice.voxel) / size
-          z = (lattice.z + k * lattice.voxel) / size
-          per = far / lattice.voxel
-          a = i + per * bend(x, y, z, time, seed)
-          b = j + per * bend(x + 31.7, y, z, time, seed)
-          c = k + per * bend(x, y + 47.3, z, time, seed)
-          out[k, j, i] = Grid::Sampling.linear(before, a.clamp(0.0, before.dim(2) - 1.0), b.clamp(0.0, before.dim(1) - 1.0), c.clamp(0.0, before.dim(0) - 1.0))
+          s = (0.5 - distance[k, j, i] / soft).clamp(0.0, 1.0)
+          out[k, j, i] = s * s * (3.0 - 2.0 * s)
+        end
+      end
+
+      kernel out: F32[3], before: F32[3]
+      def inverted(out, before)
+        each_cell(out) { |k, j, i| out[k, j, i] = 1.0 - before[k, j, i] }
+      end
+
+      # A smaller array at the corner of a larger one.
+      kernel out: F32[3], given: F32[3]
+      def put(out, given)
+        each_cell(given) { |k, j, i| out[k, j, i] = given[k, j, i] }
+      end
+
+      # Metres to a box or an ellipsoid (that one nearly); `setting` f32 [6] its middle and half lengths.
+      kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, setting: F32[1], round: BOOL, band: F32
+      def region(values, places, lattice, setting, round, band)
+        parallel(places.dim(0)) do |n|
+          16.times do |k|
+            z = (lattice.z + (16 * places[n, 0] + k) * lattice.voxel - setting[2]).abs
+            16.times do |j|
+              y = (lattice.y + (16 * places[n, 1] + j) * lattice.voxel - setting[1]).abs
+              16.times do |i|
+                x = (lattice.x + (16 * places[n, 2] + i) * lattice.voxel - setting[0]).abs
+                far = 0.0
+                if round
+                  # How far it is by the ellipsoid's own measure, over how fast that grows (Quilez).
+                  a = x / setting[3]
+                  b = y / setting[4]
+                  c = z / setting[5]
+                  one = Math.sqrt(a * a + b * b + c * c)
+                  slope = Math.sqrt((a * a) / (setting[3] * setting[3]) + (b * b) / (setting[4] * setting[4]) + (c * c) / (setting[5] * setting[5]))
+                  far = slope > 1e-9 ? one * (one - 1.0) / slope : -[setting[3], setting[4], setting[5]].min
+                else
+                  a = x - setting[3]
+                  b = y - setting[4]
+                  c = z - setting[5]
+                  p = [a, 0.0].max
+                  q = [b, 0.0].max
+                  r = [c, 0.0].max
+                  far = Math.sqrt(p * p + q * q + r * r) + [[a, b, c].max, 0.0].min
+                end
+                values[16 * n + k, j, i] = far.clamp(-band, band)
+              end
+            end
+          end
         end
       end
     end

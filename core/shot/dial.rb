@@ -5,7 +5,7 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing text words ramp places pieces variations overrides].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing volume text words ramp places pieces variations overrides].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run sculpt light picture view].freeze
 
@@ -47,7 +47,7 @@ module Vumbral
         when :vector then several(value, place, "three numbers") { |n| number(n, place) }
         when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
         when :nodes then list(value, place)
-        when :node, :mesh, :picture, :drawing, :text, :words then string(value, place)
+        when :node, :mesh, :picture, :drawing, :volume, :text, :words then string(value, place)
         when :places then places(value, place)
         when :pieces then pieces(value, place)
         when :variations, :overrides then Varied.new(self, place).check(value)

@@ -30,6 +30,8 @@ module Vumbral
           nets(yield(grid), grid, row)
         end
 
+        # @param field [Kernel::Buffer] f32 [z, y, x], below 0 within; @param grid [Grid]; @param row [Hash] "name"
+        # @return [Mesh]
         def nets(field, grid, row)
           numbers = Kernel::Buffer.new(:i32, *field.shape)
           points, quads = OperationKernels.count(numbers, field)
@@ -52,7 +54,6 @@ module Vumbral
             field
           end
         end
-        private_class_method :nets
       end
     end
   end

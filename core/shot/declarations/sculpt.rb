@@ -6,12 +6,23 @@ module Vumbral
       Sculpt = Kind.new(:sculpt, "Sculpt", plural: "Sculpts", chapter: :sculpt,
         help: "A volume built by an ordered list of steps, without simulation: clouds, carved solids, haze with a shape.") do
         group "What it begins with", touches: :sculpt do
-          node :prop, "Prop", of: :prop, default: nil, help: "The distance to its surface is what the steps begin with: below 0 within it. Hide the prop unless it shall be seen too."
-          nodes :also, "And", of: :prop, default: [], help: "More props, as one body with the first."
+          choice :from, "Begins with", default: "prop",
+            choices: {prop: "the inside of props", skin: "the skin of props", points: "the corners of a prop", region: "a box or a ball", sculpt: "another sculpt", file: "a volume from a file", run: "the run of the shot"},
+            help: "What the first step finds. Of props, points and regions that is the distance to their surface, below 0 within; of volumes, their values."
+          node :prop, "Prop", of: :prop, default: nil, only: {from: %w[prop skin points]}, help: "Hide the prop unless it shall be seen too."
+          nodes :also, "And", of: :prop, default: [], only: {from: %w[prop skin points]}, help: "More props, as one body with the first."
+          number :skin, "Skin's thickness", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.005..0.5, keyed: true, only: {from: %w[skin]}, help: "Half of it lies to either side of the surface."
+          number :radius, "Radius", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.005..0.5, keyed: true, only: {from: %w[points]}, help: "Of the ball about each corner."
+          choice :form, "Form", default: "box", choices: {box: "box", ball: "ball"}, only: {from: %w[region]}, help: "What the region looks like."
+          vector :middle, "Middle", unit: "m", default: [0.0, 1.0, 0.0], range: -10_000.0..10_000.0, slider: -3.0..3.0, keyed: true, only: {from: %w[region]}, help: "Where it is."
+          vector :extent, "Lengths", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true, only: {from: %w[region]}, help: "How long it is along x, y and z."
+          node :other, "Sculpt", of: :sculpt, default: nil, only: {from: %w[sculpt]}, help: "It begins with what the other comes to in the end."
+          volume :volume, "Volume", default: nil, only: {from: %w[file]}, help: "An OpenVDB file that you bring."
         end
         group "Its voxels", touches: :sculpt do
           number :voxel, "Voxel size", unit: "m", default: 0.03, range: 0.001..100.0, slider: 0.01..0.1, help: "Smaller shows more and takes longer: half of it takes eight times as many."
-          number :room, "Room around", unit: "m", default: 0.2, range: 0.0..1000.0, slider: 0.0..2.0, help: "How far beyond its props it may reach."
+          number :room, "Room around", unit: "m", default: 0.2, range: 0.0..1000.0, slider: 0.0..2.0, help: "How far beyond what it begins with it may reach."
+          switch :shown, "Seen as a volume", default: true, help: "Off, it is there for others alone: as a surface, as a part of another sculpt, as a mask."
         end
       end
 
@@ -22,38 +33,74 @@ module Vumbral
           # Cards are put in order by hand, so no field shows it.
           whole :order, "Order", default: 0, range: 0..10_000, only: {what: []}, help: "Lower ones come first."
           choice :what, "It", default: "density",
-            choices: {density: "makes density of the distance", grow: "grows or shrinks", shell: "leaves a shell", combine: "joins or cuts with a prop",
-                      texture: "takes a texture to it", number: "takes a number to it", formula: "goes by a formula", warp: "is bent by noise",
-                      blur: "blurs", median: "takes specks out", limit: "keeps what lies between"},
+            choices: {density: "makes density of the distance", distance: "makes distance of the values", grow: "grows or shrinks", shell: "leaves a shell",
+                      combine: "joins or cuts with another", texture: "takes a texture to it", number: "takes a number to it", sculpt: "takes a sculpt to it", ripples: "lets waves run",
+                      formula: "goes by a formula", remap: "goes through a curve", limit: "keeps what lies between", erode: "is eaten by noise",
+                      warp: "is bent by noise", fray: "frays its edges", flow: "drifts along rolls", mirror: "mirrors", repeat: "repeats",
+                      blur: "blurs", median: "takes specks out", sharpen: "sharpens", relax: "relaxes", colour: "colours"},
             help: "One thing after the other, in the order of the cards."
+          choice :channel, "Done to", default: "density", choices: {density: "density", heat: "heat", glow: "fuel"}, only: {what: %w[texture number sculpt ripples formula remap limit erode warp fray flow blur median sharpen]},
+            help: "Heat and fuel begin as the density is by then; the look's fire goes by them. Heat is in kelvin above the air."
         end
         group "How", touches: :sculpt do
           number :inside, "Whole from", unit: "m", default: 0.1, range: 0.0001..1000.0, slider: 0.005..0.5, keyed: true, only: {what: %w[density]}, help: "So deep within, it is whole."
           number :outside, "Begins", unit: "m", default: 0.0, range: -1000.0..1000.0, slider: -0.1..0.5, keyed: true, only: {what: %w[density]}, help: "So far outside, it begins; below 0 only within."
           number :whole, "Density", default: 1.0, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true, only: {what: %w[density]}, help: "What it is where it is whole."
+          number :level, "From values of", default: 0.5, range: -1000.0..1000.0, slider: 0.0..1.0, keyed: true, only: {what: %w[distance]}, help: "Where values come to this, the surface lies; of distances it lies at 0."
           number :by, "By", unit: "m", default: 0.05, range: -100.0..100.0, slider: -0.3..0.3, keyed: true, only: {what: %w[grow]}, help: "How far its surface moves out; below 0 in."
           number :wall, "Wall", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.005..0.3, keyed: true, only: {what: %w[shell]}, help: "How thick what is left of it is."
-          node :other, "Prop", of: :prop, default: nil, only: {what: %w[combine]}, help: "The other body."
+          choice :with, "With", default: "prop", choices: {prop: "a prop", sculpt: "a sculpt"}, only: {what: %w[combine]}, help: "What the other is."
+          node :other, "Prop", of: :prop, default: nil, only: {what: %w[combine], with: %w[prop]}, help: "The other body."
+          node :other_sculpt, "Sculpt", of: :sculpt, default: nil, only: {what: %w[combine], with: %w[sculpt]}, help: "The other volume, as it is in the end; seen or not."
+          node :volume_of, "Sculpt", of: :sculpt, default: nil, only: {what: %w[sculpt]}, help: "Its values, as they are in the end; seen or not."
           choice :how, "Keeps", default: "cut", choices: {cut: "what lies outside the other", union: "both as one", intersect: "what both have"}, only: {what: %w[combine]}, help: "What is left of the two."
           number :blend, "Rounded by", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[combine]}, help: "How softly one goes over into the other."
           node :texture, "Texture", of: :texture, default: nil, only: {what: %w[texture]}, help: "The pattern; the same can lie on props and in fog."
           choice :sum, "It", default: "multiply",
             choices: {add: "is added", subtract: "is taken away", multiply: "multiplies", divide: "divides", difference: "the difference counts", greatest: "the greater counts", least: "the lesser counts", mix: "takes its place"},
-            only: {what: %w[texture number]}, help: "What is done with the values before."
-          number :factor, "Times", default: 1.0, range: -1000.0..1000.0, slider: -4.0..4.0, keyed: true, only: {what: %w[texture]}, help: "The texture's values are multiplied by this first."
-          number :offset, "Plus", default: 0.0, range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[texture]}, help: "Then this is added to them."
-          number :amount, "Number", default: 1.0, range: -1000.0..1000.0, slider: -2.0..4.0, keyed: true, only: {what: %w[number]}, help: "The number."
+            only: {what: %w[texture number sculpt ripples]}, help: "What is done with the values before."
+          number :factor, "Times", default: 1.0, range: -1000.0..1000.0, slider: -4.0..4.0, keyed: true, only: {what: %w[texture sculpt ripples]}, help: "Its values are multiplied by this first."
+          number :offset, "Plus", default: 0.0, range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[texture sculpt ripples]}, help: "Then this is added to them."
+          number :amount, "Number", default: 1.0, range: -10_000.0..10_000.0, slider: -2.0..4.0, keyed: true, only: {what: %w[number erode sharpen]}, help: "What is taken to it; of eating, how much is gone, from 0 to 1; of sharpening, how strong."
           text :formula, "Formula", default: "value", only: {what: %w[formula]},
             help: "A number for each place: x, y, z are metres, u, v, w go from 0 to 1 through the sculpt, value is what was there before."
-          number :size, "Size", unit: "m", default: 0.3, range: 0.001..1000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[warp]}, help: "Of the largest bends."
-          number :far, "How far", unit: "m", default: 0.08, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[warp]}, help: "How far places are bent aside."
-          number :change, "Changes", unit: "per s", default: 0.0, range: 0.0..100.0, slider: 0.0..4.0, only: {what: %w[warp]}, help: "How often it becomes another noise."
-          whole :seed, "Other noise", default: 1, range: 0..1_000_000, slider: 1..50, only: {what: %w[warp]}, help: "Another number bends otherwise."
-          number :radius, "Radius", unit: "m", default: 0.05, range: 0.0..100.0, slider: 0.0..0.3, keyed: true, only: {what: %w[blur]}, help: "Of the bell that values are spread by."
+          number :size, "Size", unit: "m", default: 0.3, range: 0.001..1000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[warp fray flow erode]}, help: "Of the largest bends, rolls or bites."
+          number :far, "How far", unit: "m", default: 0.08, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[warp fray flow]}, help: "How far places are led aside."
+          whole :octaves, "Fineness", default: 4, range: 1..8, only: {what: %w[fray erode]}, help: "Each finer noise is half as large and half as strong."
+          number :curl, "Curling", default: 0.3, range: 0.0..4.0, slider: 0.0..1.0, keyed: true, only: {what: %w[fray]}, help: "How far the noise is bent by itself, in sizes."
+          number :soft, "Softness", default: 0.15, range: 0.0..10.0, slider: 0.0..1.0, keyed: true, only: {what: %w[erode]}, help: "How softly what is left ends."
+          number :change, "Changes", unit: "per s", default: 0.0, range: 0.0..100.0, slider: 0.0..4.0, only: {what: %w[warp fray flow erode]}, help: "How often it becomes another noise."
+          choice :points, "From points", default: "even", choices: {even: "in even rows", scattered: "scattered", corners: "at a prop's corners"}, only: {what: %w[ripples]}, help: "Where the waves run out from."
+          node :points_of, "Prop", of: :prop, default: nil, only: {what: %w[ripples], points: %w[corners]}, help: "Whose corners they are; a prop copied onto points, or one of few faces."
+          number :spacing, "Points apart", unit: "m", default: 0.3, range: 0.005..1000.0, slider: 0.05..1.0, only: {what: %w[ripples], points: %w[even scattered]}, help: "On average."
+          number :loose, "Loosened", default: 0.0, range: 0.0..1.0, keyed: true, only: {what: %w[ripples], points: %w[even]}, help: "Up to 1 apart from their rows by chance, in parts of how far they are apart."
+          number :drift, "Points drift", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[ripples], points: %w[even scattered]}, help: "How far noise leads them away and back."
+          number :drift_rate, "Drift changes", unit: "per s", default: 0.5, range: 0.0..100.0, slider: 0.0..4.0, only: {what: %w[ripples], points: %w[even scattered]}, help: "How often they go elsewhere."
+          number :waves, "Waves", unit: "per m", default: 4.0, range: 0.0..10_000.0, slider: 0.5..20.0, keyed: true, only: {what: %w[ripples]}, help: "How many there are along a metre."
+          number :wave_speed, "Wave speed", unit: "m/s", default: 0.3, range: -1000.0..1000.0, slider: -2.0..2.0, only: {what: %w[ripples]}, help: "How fast they run out from their points."
+          number :reach, "Reach", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[ripples]}, help: "So far from a point there are none any more."
+          number :decay, "Dies down", unit: "per m", default: 0.0, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true, only: {what: %w[ripples]}, help: "How fast they grow weak on the way."
+          switch :together, "All together", default: true, only: {what: %w[ripples]}, help: "Waves of all points meet; off, at each place only the nearest point's counts."
+          ramp :curve, "Curve", default: [{"at" => 0.0, "value" => 0.0, "pass" => "straight"}, {"at" => 1.0, "value" => 1.0, "pass" => "straight"}], range: 0.0..1.0, values: -10.0..10.0, of: :number, only: {what: %w[remap]}, help: "From what is least on the left to what is most on the right: what they become."
+          choice :axis, "Along", default: "x", choices: {x: "x", y: "y", z: "z"}, only: {what: %w[mirror repeat]}, help: "The axis that it goes by."
+          number :at, "From", unit: "m", default: 0.0, range: -10_000.0..10_000.0, slider: -2.0..2.0, keyed: true, only: {what: %w[mirror repeat]}, help: "Where the mirror stands, or the first piece begins."
+          number :period, "Every", unit: "m", default: 0.5, range: 0.001..10_000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[repeat]}, help: "How long the piece is that comes again and again."
+          whole :seed, "Other noise", default: 1, range: 0..1_000_000, slider: 1..50, only: {what: %w[warp fray flow erode ripples]}, help: "Another number is another noise."
+          number :radius, "Radius", unit: "m", default: 0.05, range: 0.0..100.0, slider: 0.0..0.3, keyed: true, only: {what: %w[blur sharpen relax]}, help: "Of the bell that values are spread by."
           whole :cells, "Voxels around", default: 1, range: 1..2, only: {what: %w[median]}, help: "The middle one of all values so near takes a voxel's place: specks go, edges stay."
-          number :low, "From", default: 0.0, range: -1000.0..1000.0, slider: 0.0..1.0, keyed: true, only: {what: %w[limit]}, help: "What is less becomes nothing."
-          number :high, "To", default: 1.0, range: -1000.0..1000.0, slider: 0.0..2.0, keyed: true, only: {what: %w[limit]}, help: "What is more becomes 1; both the same cut sharply."
+          number :low, "Least", default: 0.0, range: -10_000.0..10_000.0, slider: 0.0..1.0, keyed: true, only: {what: %w[limit remap]}, help: "What is less counts as this: of keeping, it becomes nothing."
+          number :high, "Most", default: 1.0, range: -10_000.0..10_000.0, slider: 0.0..2.0, keyed: true, only: {what: %w[limit remap]}, help: "What is more counts as this: of keeping, it becomes 1; both the same cut sharply."
+          colour :colour, "Colour", default: [0.9, 0.55, 0.3], keyed: true, only: {what: %w[colour]}, help: "What smoke of it looks like, where the step counts."
           number :strength, "How much of it", default: 1.0, range: 0.0..1.0, keyed: true, help: "0 leaves everything as it was before, 1 does the whole step."
+        end
+        group "Where", touches: :sculpt do
+          choice :mask, "Only", default: "none", choices: {none: "everywhere", prop: "inside a prop", sculpt: "where a sculpt is dense", texture: "by a texture"}, help: "Where it counts."
+          node :mask_prop, "Prop", of: :prop, default: nil, only: {mask: %w[prop]}, help: "Hidden or not."
+          number :mask_soft, "Soft edge", unit: "m", default: 0.05, range: 0.0001..1000.0, slider: 0.005..0.5, keyed: true, only: {mask: %w[prop]}, help: "How softly it ends at its surface."
+          node :mask_sculpt, "Sculpt", of: :sculpt, default: nil, only: {mask: %w[sculpt]}, help: "From none where it is empty to all where it is 1."
+          node :mask_texture, "Texture", of: :texture, default: nil, only: {mask: %w[texture]}, help: "From none at 0 to all at 1; one that goes by a front follows it."
+          switch :mask_inverted, "The other way round", default: false, only: {mask: %w[prop sculpt texture]}, help: "It counts outside instead."
+          switch :upto, "Look up to here", default: false, help: "Steps after this one are left out, to see what it comes to."
         end
       end
     end

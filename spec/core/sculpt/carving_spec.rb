@@ -10,7 +10,7 @@ module Vumbral
     def carved(*steps, voxel: 0.05, more: [], frame: 1)
       shot = small_shot(edits: [ball("ball", [0.0, 1.0, 0.0]), *more, add("sculpt", "cloud", prop: "ball", voxel: voxel, room: 0.3),
         *steps.each_with_index.map { |dials, n| add("step", "step-#{n}", sculpt: "cloud", order: n, **dials) }])
-      described_class.new(Sculpt::Recipe.of(shot, frame)[0], nil)
+      described_class.new(Geometry::Recipes.of(shot, frame)[0], nil)
     end
 
     # Each cell's place (metres) with its value.
@@ -57,7 +57,7 @@ module Vumbral
       {"union" => ->(a, b) { [a, b].min }, "intersect" => ->(a, b) { [a, b].max }, "cut" => ->(a, b) { [a, -b].max }}.each do |how, exact|
         steps = [{what: "combine", other: "twin", how: how}]
         volume = carved(*steps, more: [ball("twin", other)])
-        found = volume.send(:taken, volume.begun, Sculpt::Recipe.of(small_shot(edits: [ball("ball", [0.0, 1.0, 0.0]), ball("twin", other), add("sculpt", "cloud", prop: "ball"), add("step", "s", sculpt: "cloud", **steps[0])]), 1)[0]["steps"][0])
+        found = volume.send(:taken, volume.begun, Geometry::Recipes.of(small_shot(edits: [ball("ball", [0.0, 1.0, 0.0]), ball("twin", other), add("sculpt", "cloud", prop: "ball"), add("step", "s", sculpt: "cloud", **steps[0])]), 1)[0]["steps"][0])
         cells(found).each { |cell| expect(cell[3]).to be_within(0.006).of(exact.call(*[[0.0, 1.0, 0.0], other].map { |at| (far(cell, at) - 0.5).clamp(-volume.band, volume.band) })) }
       end
       # Rounded, it is fuller where both are alike: a quarter of the blend.
@@ -129,8 +129,8 @@ module Vumbral
     it "leaves out steps that are off or do nothing, and keeps the order of the cards" do
       shot = small_shot(edits: [add("sculpt", "cloud", prop: "prop-1"), add("step", "late", sculpt: "cloud", order: 5, what: "blur"), add("step", "early", sculpt: "cloud", order: 1, what: "density"),
         add("step", "off", sculpt: "cloud", order: 2, what: "grow"), {"do" => "switch", "node" => "off", "off" => true}, add("step", "none", sculpt: "cloud", order: 3, strength: 0.0), add("step", "bare", sculpt: "cloud", order: 4, what: "texture")])
-      expect(Sculpt::Recipe.of(shot, 1)[0]["steps"].map { |step| step["what"] }).to eq(%w[density blur])
-      expect(Sculpt::Recipe.of(small_shot(edits: [add("sculpt", "cloud")]), 1)).to eq([])
+      expect(Geometry::Recipes.of(shot, 1)[0]["steps"].map { |step| step["what"] }).to eq(%w[density blur])
+      expect(Geometry::Recipes.of(small_shot(edits: [add("sculpt", "cloud")]), 1)).to eq([])
     end
   end
 end

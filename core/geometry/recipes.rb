@@ -1,0 +1,182 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # What sculpts are made by, as plain data: what each begins with, and its steps at a frame.
+    module Recipes
+      # Numbers of the steps that need nothing besides their own dials.
+      PLAIN = {"density" => %i[inside outside whole], "grow" => %i[by], "shell" => %i[wall], "distance" => %i[level], "blur" => %i[radius], "sharpen" => %i[radius amount], "relax" => %i[radius],
+               "limit" => %i[low high], "mirror" => %i[at], "repeat" => %i[at period], "erode" => %i[amount soft size], "number" => %i[amount], "remap" => %i[low high],
+               "warp" => %i[size far], "fray" => %i[size far curl], "flow" => %i[size far]}.freeze
+      # Those that noise makes, which may go on in time.
+      NOISY = %w[warp fray flow erode].freeze
+      # So many sculpts may be made of each other.
+      DEEPEST = 8
+
+      module_function
+
+      # @param document [Shot::Document]; @param frame [Numeric]
+      # @return [Array<Hash>] one for each sculpt that is seen by itself and has something to begin with
+      def of(document, frame) = document.of(:sculpt).select { |node| node[:shown] }.filter_map { |node| one(document, node, frame) }
+
+      # @return [Hash, nil] nil where it begins with nothing, or with itself
+      def one(document, node, frame)
+        return if circle?(document, node)
+
+        start = start(document, node, frame)
+        return unless start
+
+        steps = steps(document, node)
+        last = steps.rindex { |step| step[:upto] && document.on?(step) }
+        steps = steps.first(last + 1) if last
+        {"voxel" => node[:voxel], "room" => node[:room], **start, "steps" => steps.select { |step| document.on?(step) }.filter_map { |step| step(document, step, frame) }}
+      end
+
+      # @return [Array<Shot::Node>] of a sculpt, in their order
+      def steps(document, node) = all_steps(document).select { |step| step[:sculpt] == node.id }.sort_by.with_index { |step, n| [step[:order], n] }
+
+      # @return [Boolean] whether a sculpt is made of itself, over others or over props that are its surfaces
+      def circle?(document, node, seen = [])
+        return true if seen.include?(node.id) || seen.size > DEEPEST
+
+        parts(document, node).any? { |other| circle?(document, other, seen + [node.id]) }
+      end
+
+      # What a sculpt, or a prop that is the surface of one, is made of.
+      def parts(document, node)
+        return [document.nodes[node[:surface_of]]].compact.select { node[:shape] == "sculpt" } if node.kind.name == :prop
+
+        named = [*((node[:from] == "sculpt") ? [node[:other]] : [node[:prop], *node[:also]])]
+        named += steps(document, node).flat_map { |step| [*Needs.of(step), *Needs.mask_of(step)] }
+        named.compact.filter_map { |id| document.nodes[id] }.select { |other| %i[sculpt prop].include?(other.kind.name) }
+      end
+
+      def all_steps(document) = document.nodes.values.select { |node| node.kind.name == :step }
+
+      def start(document, node, frame)
+        from = {"from" => node[:from]}
+        case node[:from]
+        when "region" then from.merge("form" => node[:form], "middle" => node[:middle, frame], "extent" => node[:extent, frame])
+        when "sculpt"
+          other = document.nodes[node[:other]]
+          recipe = other && document.on?(other) && one(document, other, frame)
+          recipe && from.merge("other" => recipe)
+        when "file" then node[:volume] && from.merge("file" => node[:volume])
+        when "run" then from.merge("run" => frame)
+        else
+          bodies = bodies(document, [node[:prop], *node[:also]], frame)
+          return if bodies.empty?
+
+          from = from.merge("bodies" => bodies)
+          from["radius"] = node[:radius, frame] if node[:from] == "points"
+          from["skin"] = node[:skin, frame] if node[:from] == "skin"
+          from
+        end
+      end
+
+      def bodies(document, ids, frame) = ids.compact.uniq.filter_map { |id| document.nodes[id] }.select { |prop| document.on?(prop) }.map { |prop| Bodies.of(document, prop, frame) }
+
+      # Those that do nothing are left out.
+      def step(document, node, frame)
+        row = {"what" => node[:what], "strength" => node[:strength, frame]}
+        return if row["strength"].zero?
+
+        row["channel"] = node[:channel] unless node[:channel] == "density" || node[:what] == "colour"
+        mask = mask(document, node, frame)
+        row["mask"] = mask if mask
+        return if node[:mask] != "none" && mask.nil?
+
+        more = more(document, node, frame)
+        more && row.merge(more)
+      end
+
+      def more(document, node, frame)
+        what = node[:what]
+        seconds = (frame - document.first_frame) / document.rate
+        row = numbers(node, frame, *PLAIN.fetch(what, []))
+        row.merge!("seed" => node[:seed], "time" => seconds * node[:change], "octaves" => node[:octaves]) if NOISY.include?(what)
+        case what
+        when "combine" then operand(document, node, frame)&.then { |other| row.merge(numbers(node, frame, :blend), "how" => node[:how], **other) }
+        when "texture"
+          texture = document.nodes[node[:texture]]
+          texture && row.merge(scaled(node, frame), "row" => Textures.row(document, texture, frame))
+        when "sculpt" then operand(document, node, frame)&.slice("sculpt")&.then { |other| other.any? ? row.merge(scaled(node, frame), other) : nil }
+        when "number" then row.merge("sum" => node[:sum])
+        when "ripples" then row.merge(scaled(node, frame), waves(document, node, frame, seconds))
+        when "formula" then row.merge("formula" => node[:formula], "frame" => frame, "time" => seconds, "seed" => document.the(:general)[:seed])
+        when "median" then row.merge("cells" => node[:cells])
+        when "mirror", "repeat" then row.merge("axis" => node[:axis])
+        when "remap" then row.merge("table" => table(node))
+        when "colour" then row.merge("colour" => node[:colour, frame])
+        else row
+        end
+      end
+
+      def scaled(node, frame) = numbers(node, frame, :factor, :offset).merge("sum" => node[:sum])
+
+      # @return [Hash, nil] "body" or "sculpt"
+      def operand(document, node, frame)
+        other = document.nodes[Needs.of(node)[0]]
+        return unless other && document.on?(other)
+        return {"body" => Bodies.of(document, other, frame)} if other.kind.name == :prop
+
+        recipe = one(document, other, frame)
+        recipe && {"sculpt" => recipe}
+      end
+
+      def waves(document, node, frame, seconds)
+        row = numbers(node, frame, :waves, :reach, :decay, :spacing, :loose, :drift)
+        row["phase"] = seconds * node[:waves, frame] * node[:wave_speed]
+        row.merge!("together" => node[:together], "scattered" => node[:points] == "scattered", "seed" => node[:seed], "drift_rate" => node[:drift_rate], "time" => row["drift"].zero? ? 0.0 : seconds)
+        row["bodies"] = bodies(document, [node[:points_of]], frame) if node[:points] == "corners"
+        row
+      end
+
+      # @return [Hash, nil]
+      def mask(document, node, frame)
+        by = node[:mask]
+        other = document.nodes[Needs.mask_of(node)[0]]
+        return unless other && document.on?(other)
+
+        more = case by
+        when "prop" then {"body" => Bodies.of(document, other, frame), "soft" => node[:mask_soft, frame]}
+        when "sculpt" then one(document, other, frame)&.then { |recipe| {"other" => recipe} }
+        else {"row" => Textures.row(document, other, frame)}
+        end
+        more && {"by" => by, "inverted" => node[:mask_inverted], **more}
+      end
+
+      # A curve as numbers in even steps.
+      def table(node)
+        return [] if node[:curve].empty?
+
+        ramp = node.ramp(:curve)
+        Array.new(65) { |n| ramp.at(n / 64.0)[0] }
+      end
+
+      def numbers(node, frame, *dials) = dials.to_h { |dial| [dial.to_s, node[dial, frame]] }
+      private_class_method :parts, :all_steps, :start, :bodies, :step, :more, :scaled, :operand, :waves, :mask, :table, :numbers
+
+      # The other things that steps need.
+      module Needs
+        # By what a step does: the dial and a word for what it names.
+        STEPS = {"combine" => {"prop" => :other, "sculpt" => :other_sculpt}, "texture" => :texture, "sculpt" => :volume_of, "ripples" => {"corners" => :points_of}}.freeze
+        MASKS = {"prop" => :mask_prop, "sculpt" => :mask_sculpt, "texture" => :mask_texture}.freeze
+
+        module_function
+
+        # @return [Symbol, nil] the dial that names what a step does nothing without
+        def dial(step)
+          found = STEPS[step[:what]]
+          found.is_a?(Hash) ? found[step[(step[:what] == "combine") ? :with : :points]] : found
+        end
+
+        # @return [Array<String>] ids
+        def of(step) = [dial(step)&.then { |name| step[name] }].compact
+
+        # @return [Array<String>]
+        def mask_of(step) = [MASKS[step[:mask]]&.then { |name| step[name] }].compact
+      end
+    end
+  end
+end

@@ -1,0 +1,119 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # Textures at sixteen places one after the other: the numbers of {TextureKernels.value}, but what places near to each
+    # other have in common is worked out once.
+    module TextureRows
+      extend Kernel::Library
+
+      # @param places 16 of each x, y, z in the world, metres
+      kernel out: F32[1], rows: F32[2], n: I32, places: F32[1], width: F32
+      def row(out, rows, n, places, width)
+        kind = rows[n, TextureKernels::KIND]
+        if kind < 1.5
+          own = local_f32(48)
+          16.times do |c|
+            x = places[c]
+            y = places[16 + c]
+            z = places[32 + c]
+            own[c] = rows[n, 1] * x + rows[n, 2] * y + rows[n, 3] * z + rows[n, 4]
+            own[16 + c] = rows[n, 5] * x + rows[n, 6] * y + rows[n, 7] * z + rows[n, 8]
+            own[32 + c] = rows[n, 9] * x + rows[n, 10] * y + rows[n, 11] * z + rows[n, 12]
+          end
+          if kind < 0.5
+            wide = 0.0
+            wide = width * Math.sqrt([rows[n, 1] * rows[n, 1] + rows[n, 5] * rows[n, 5] + rows[n, 9] * rows[n, 9], rows[n, 3] * rows[n, 3] + rows[n, 7] * rows[n, 7] + rows[n, 11] * rows[n, 11]].max) if width > 0.0
+            noise(out, rows, n, own, wide)
+          else
+            cells(out, rows, n, own)
+          end
+          16.times { |c| out[c] = TextureKernels.finished(rows, n, out[c]) }
+        else
+          16.times { |c| out[c] = TextureKernels.value(rows, n, places[c], places[16 + c], places[32 + c], width) }
+        end
+      end
+
+      kernel out: F32[1], rows: F32[2], n: I32, own: F32[1], wide: F32
+      def noise(out, rows, n, own, wide)
+        octave = local_f32(16)
+        most = 0.0
+        gain = 1.0
+        at = 1.0
+        which = rows[n, TextureKernels::WHICH]
+        16.times { |c| out[c] = 0.0 }
+        rows[n, TextureKernels::OCTAVES].to_i.times do |o|
+          share = (2.0 - wide * at).clamp(0.0, 1.0)
+          16.times { |c| octave[c] = 0.0 }
+          Grid::Noise.row(octave, own, at, rows[n, TextureKernels::TIME] * at, rows[n, TextureKernels::SEED].to_i * 31 + o) if share > 0.0
+          16.times do |c|
+            one = share * octave[c]
+            one = 2.0 * one.abs - 1.0 if which > 0.5 && which < 1.5
+            one = 1.0 - 2.0 * one.abs if which > 1.5
+            out[c] = out[c] + gain * one
+          end
+          most += gain
+          gain *= 0.5
+          at *= 2.0
+        end
+        16.times { |c| out[c] = 0.5 + 0.5 * out[c] / most }
+      end
+
+      kernel out: F32[1], rows: F32[2], n: I32, own: F32[1]
+      def cells(out, rows, n, own)
+        points = local_f32(81)
+        most = 0.0
+        gain = 1.0
+        at = 1.0
+        16.times { |c| out[c] = 0.0 }
+        rows[n, TextureKernels::OCTAVES].to_i.times do |o|
+          seed = rows[n, TextureKernels::SEED].to_i * 31 + o
+          i = 0
+          j = 0
+          k = 0
+          known = false
+          16.times do |c|
+            x = own[c] * at
+            y = own[16 + c] * at
+            z = own[32 + c] * at
+            if !known || x.floor != i || y.floor != j || z.floor != k
+              known = true
+              i = x.floor
+              j = y.floor
+              k = z.floor
+              around(points, i, j, k, seed)
+            end
+            near = 9.0
+            second = 9.0
+            27.times do |m|
+              p = points[3 * m] - x
+              q = points[3 * m + 1] - y
+              r = points[3 * m + 2] - z
+              far = p * p + q * q + r * r
+              second = [second, [near, far].max].min
+              near = [near, far].min
+            end
+            out[c] = out[c] + gain * TextureKernels.measured(rows, n, Math.sqrt(near), Math.sqrt(second))
+          end
+          most += gain
+          gain *= 0.5
+          at *= 2.0
+        end
+        16.times { |c| out[c] = out[c] / most }
+      end
+
+      # The points of a cell and of those around it.
+      kernel points: F32[1], i: I32, j: I32, k: I32, seed: I32
+      def around(points, i, j, k, seed)
+        27.times do |m|
+          x = m % 3 - 1
+          y = m / 3 % 3 - 1
+          z = m / 9 - 1
+          points[3 * m] = i + x + Grid::Noise.lattice(i + x, j + y, k + z, 0, seed)
+          points[3 * m + 1] = j + y + Grid::Noise.lattice(i + x, j + y, k + z, 1, seed)
+          points[3 * m + 2] = k + z + Grid::Noise.lattice(i + x, j + y, k + z, 2, seed)
+        end
+      end
+    end
+  end
+end

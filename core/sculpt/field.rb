@@ -1,0 +1,131 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Sculpt
+    # Values on a lattice of bricks of 16³ cells. Where all cells of a brick are alike, only that one number is kept, so
+    # what a volume costs goes by its content. What is kept so changes no value: every step gives the same on full ones.
+    # @!attribute lattice [Grid::Lattice]
+    # @!attribute index [Kernel::Buffer] i32 [z, y, x] number of the brick at each place, or -1
+    # @!attribute tiles [Kernel::Buffer] f32 [z, y, x] what all cells are where there is no brick
+    # @!attribute places [Kernel::Buffer] i32 [n, 3] where each brick stands, counted in bricks along z, y, x
+    # @!attribute values [Kernel::Buffer] f32 [16 n, 16, 16]
+    # @!attribute as [Symbol] :distance or :density
+    Field = Struct.new(:lattice, :index, :tiles, :places, :values, :as) do
+      # @param counts [Array<Integer>] bricks along z, y, x
+      # @return [Field] all alike
+      def self.even(lattice, counts, value, as: :density)
+        new(lattice, Kernel::Buffer.new(:i32, *counts).fill(-1), Kernel::Buffer.new(:f32, *counts).fill(value), Kernel::Buffer.new(:i32, 0, 3), Kernel::Buffer.new(:f32, 0, 16, 16), as)
+      end
+
+      def voxel = lattice.voxel
+
+      def count = places.dim(0)
+
+      # @return [Array<Integer>] bricks along z, y, x
+      def counts = tiles.shape
+
+      # @return [Array<Integer>] cells along z, y, x
+      def shape = counts.map { |n| 16 * n }
+
+      # @return [Array<Float>] the lowest corner of its cells, metres
+      def corner = [lattice.x, lattice.y, lattice.z].map { |c| c - 0.5 * voxel }
+
+      def cells = Cells.new(index, tiles, values)
+
+      # @return [Integer] bytes of what it holds
+      def bytesize = values.bytesize + 2 * tiles.bytesize + places.bytesize
+
+      # The same bricks with other values.
+      # @yield [out, before] f32 arrays of three dimensions, once for the bricks and once for what is alike
+      def each_value(as: self.as)
+        after = [values, tiles].map { |before| before.size.zero? ? before : Kernel::Buffer.new(:f32, *before.shape).tap { |out| yield out, before } }
+        Field.new(lattice, index, after[1], places, after[0], as).settled
+      end
+
+      # Two on the same lattice.
+      # @yield [out, one, other]
+      def with(other)
+        one, two = activated(other.marks), other.activated(marks)
+        after = [[one.values, two.values], [one.tiles, two.tiles]].map { |a, b| a.size.zero? ? a : Kernel::Buffer.new(:f32, *a.shape).tap { |out| yield out, a, b } }
+        Field.new(lattice, one.index, after[1], one.places, after[0], as).settled
+      end
+
+      # @yield [out, field] f32 [16 n, 16, 16] to be written, of the bricks of `field`, which has more of them where
+      #   `marks` says so
+      # @param marks [Kernel::Buffer] u8 [z, y, x]
+      def replaced(marks, as: self.as)
+        full = activated(marks)
+        return full if full.count.zero?
+
+        Field.new(lattice, full.index, full.tiles, full.places, Kernel::Buffer.new(:f32, *full.values.shape).tap { |out| yield out, full }, as).settled
+      end
+
+      # @return [Kernel::Buffer] u8 [z, y, x], 1 where there is a brick
+      def marks = Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.marks(out, index) }
+
+      # @return [Kernel::Buffer] u8 [z, y, x], 1 wherever not all is alike within so many cells
+      def near(reach) = Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.near(out, index, tiles, (reach + 15) / 16) }
+
+      # @return [Kernel::Buffer] u8 [z, y, x], 1 wherever there is something
+      def filled = Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.filled(out, index, tiles) }
+
+      def everywhere = Kernel::Buffer.new(:u8, *counts).fill(1)
+
+      # @return [Array<Array<Integer>>] where marks stand, counted in bricks along z, y, x
+      def marked(marks) = marks.bytes.bytes.each_index.select { |n| marks.bytes.getbyte(n) == 1 }.map { |n| spot(n) }
+
+      # @param marks [Kernel::Buffer] u8 [z, y, x] @return [Field] with a brick wherever it had one or a mark stands
+      def activated(marks)
+        rearranged((0...marks.size).zip(marks.bytes.bytes, index.to_a).filter_map { |n, mark, brick| n if mark == 1 || brick >= 0 })
+      end
+
+      # @return [Field] without the bricks that are alike all through
+      def settled
+        return self if count.zero?
+
+        alike = Kernel::Buffer.new(:u8, count)
+        FieldKernels.alike(alike, values)
+        flags = alike.bytes.bytes
+        return self if flags.none?(1)
+
+        numbers = index.to_a
+        kept = tiles.copy
+        FieldKernels.lay(kept, values, places, alike)
+        rearranged((0...index.size).select { |n| numbers[n] >= 0 && flags[numbers[n]].zero? }, kept)
+      end
+
+      # @param like [Field] @return [Field] the same on another lattice; beyond its own it is nothing, or as far as any
+      def laid(like)
+        return self if like.lattice == lattice && like.counts == counts
+
+        marks = Kernel::Buffer.new(:u8, *like.counts)
+        FieldKernels.reached(marks, like.lattice, cells, lattice)
+        outside = (as == :distance) ? tiles.to_a.max : 0.0
+        Field.even(like.lattice, like.counts, outside, as: as).replaced(marks) { |out, full| FieldKernels.sampled(out, full.places, like.lattice, cells, lattice, outside) }
+      end
+
+      # @return [Kernel::Buffer] f32 [z, y, x] of all cells
+      def dense = Kernel::Buffer.new(:f32, *shape).tap { |out| FieldKernels.spread(out, cells) }
+
+      # @param dense [Kernel::Buffer] f32, whole bricks along each axis
+      def self.of(dense, lattice, as: :density)
+        even(lattice, dense.shape.map { |n| n / 16 }, 0.0, as: as).then { |field| field.replaced(field.everywhere) { |out, full| FieldKernels.gather(out, dense, full.places) } }
+      end
+
+      private
+
+      def spot(n) = [n / (counts[1] * counts[2]), n / counts[2] % counts[1], n % counts[2]]
+
+      # With bricks at these places, counted along x, then y, then z.
+      def rearranged(spots, kept = tiles)
+        return self if spots.size == count && kept.equal?(tiles)
+
+        found = Kernel::Buffer.new(:i32, *counts).fill(-1)
+        list = Kernel::Buffer.of(:i32, spots.flat_map { |n| spot(n) }, spots.size, 3)
+        moved = Kernel::Buffer.new(:f32, 16 * spots.size, 16, 16)
+        FieldKernels.move(moved, found, list, cells) unless spots.empty?
+        Field.new(lattice, found, kept, list, moved, as)
+      end
+    end
+  end
+end

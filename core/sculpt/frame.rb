@@ -1,0 +1,65 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Sculpt
+    # Sculpts of one moment as a frame, like those of runs: one lattice, and what each channel holds in its bricks.
+    class Frame
+      # Channels of sculpts, and what frames call them.
+      NAMES = {density: :smoke, heat: :heat, glow: :fuel, red: :red, green: :green, blue: :blue}.freeze
+
+      # @return [Grid::Lattice]
+      attr_reader :lattice
+
+      # @param sculpts [Array<Hash{Symbol => Field}>] channels of each, as {Carving#channels}
+      # @return [Frame] of all together, on the finest of their lattices
+      def self.of(sculpts)
+        coloured = sculpts.any? { |channels| channels[:red] }
+        all = sculpts.map { |channels| coloured ? weighed(channels) : channels }
+        return new(all[0]) if all.size == 1
+
+        like = around(all.map { |channels| channels[:density] })
+        all = all.map { |channels| channels.transform_values { |field| field.laid(like) } }
+        new(all.flat_map(&:keys).uniq.to_h { |name| [name, all.filter_map { |channels| channels[name] }.reduce { |one, other| sum(one, other, (name == :heat) ? "greatest" : "add") }] })
+      end
+
+      # Colours times the density, as frames have them; white where there is none.
+      def self.weighed(channels)
+        channels.merge(Carving::COLOURS.to_h { |name| [name, channels[name] ? sum(channels[name], channels[:density], "multiply") : channels[:density]] })
+      end
+
+      # Bricks of nothing around some fields.
+      def self.around(fields)
+        voxel = fields.map(&:voxel).min
+        low = fields.map(&:corner).transpose.map(&:min)
+        high = fields.map { |field| field.corner.zip(field.shape.reverse).map { |c, n| c + n * field.voxel } }.transpose.map(&:max)
+        Field.even(Grid::Lattice.new(*low.map { |c| c + 0.5 * voxel }, voxel), low.zip(high).map { |a, b| ((b - a) / voxel / 16 - 1e-6).ceil }.reverse, 0.0)
+      end
+
+      def self.sum(one, other, way) = one.with(other) { |out, a, b| StepKernels.sum(out, a, b, Sums::NAMES.index(way)) }
+      private_class_method :weighed, :sum
+
+      # @param channels [Hash{Symbol => Field}] on one lattice
+      def initialize(channels)
+        @fields = channels.transform_keys(NAMES)
+        @lattice = @fields[:smoke].lattice
+      end
+
+      # @return [Array<Integer>] cells along z, y, x
+      def size = @fields[:smoke].shape
+
+      # @return [Array<Float>] its lowest corner, metres
+      def corner = @fields[:smoke].corner
+
+      # @return [Grid::Bricks] those in which there is anything
+      def bricks
+        marks = @fields.values.map { |field| field.settled.filled }.reduce { |one, other| one.tap { FieldKernels.either(one, other) } }
+        full = @fields.transform_values { |field| field.settled.activated(marks) }
+        places = full[:smoke].marked(marks)
+        values = Kernel::Buffer.new(:f16, places.size, full.size, Grid::Bricks::EDGE**3)
+        list = Kernel::Buffer.of(:i32, places.flatten, places.size, 3)
+        full.each_value.with_index { |field, n| FieldKernels.pack(values, list, field.cells, n) } unless places.empty?
+        Grid::Bricks.new(size, list, values, channels: full.keys)
+      end
+    end
+  end
+end

@@ -1,0 +1,152 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Sculpt
+    # Loops of the steps that take each value from another place.
+    module MoveKernels
+      extend Kernel::Library
+
+      # The places of a row of sixteen cells, metres: all x, then y, then z.
+      kernel spots: F32[1], places: I32[2], lattice: Grid::Lattice, n: I32, k: I32, j: I32
+      def spots(spots, places, lattice, n, k, j)
+        16.times do |i|
+          spots[i] = lattice.x + (16 * places[n, 2] + i) * lattice.voxel
+          spots[16 + i] = lattice.y + (16 * places[n, 1] + j) * lattice.voxel
+          spots[32 + i] = lattice.z + (16 * places[n, 0] + k) * lattice.voxel
+        end
+      end
+
+      # Octaves of noise at a row of places, from about -1 to 1, each half as strong as the one before.
+      kernel out: F32[1], spots: F32[1], octaves: I32, time: F32, seed: I32
+      def octaves(out, spots, octaves, time, seed)
+        row = local_f32(16)
+        16.times { |i| out[i] = 0.0 }
+        part = 1.0
+        scale = 1.0
+        octaves.times do |o|
+          Grid::Noise.row(row, spots, scale, time, seed + o)
+          16.times { |i| out[i] = out[i] + part * row[i] }
+          part *= 0.5
+          scale *= 2.0
+        end
+      end
+
+      # Noise from 0 to 1 at the cells of bricks; `setting` f32 [3]: size (metres), octaves, time.
+      kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, setting: F32[1], seed: I32
+      def noise(values, places, lattice, setting, seed)
+        parallel(places.dim(0), uneven: true) do |n|
+          here = local_f32(48)
+          found = local_f32(16)
+          16.times do |k|
+            16.times do |j|
+              spots(here, places, lattice, n, k, j)
+              48.times { |c| here[c] = here[c] / setting[0] }
+              octaves(found, here, setting[1].to_i, setting[2], seed)
+              16.times { |i| values[16 * n + k, j, i] = (0.5 + 0.4 * found[i]).clamp(0.0, 1.0) }
+            end
+          end
+        end
+      end
+
+      # Each place takes the value of one that noise leads to. `setting` f32 [5]: the bends' size and how far they lead
+      # (metres), octaves, time, and how far the noise is bent by itself first, in sizes.
+      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, setting: F32[1], seed: I32
+      def warp(out, places, cells, lattice, setting, seed)
+        parallel(places.dim(0), uneven: true) do |n|
+          here = local_f32(48)
+          shifted = local_f32(48)
+          bends = local_f32(16)
+          away = local_f32(48)
+          per = setting[1] / lattice.voxel
+          16.times do |k|
+            16.times do |j|
+              spots(here, places, lattice, n, k, j)
+              48.times { |c| here[c] = here[c] / setting[0] }
+              if setting[4] > 0.0
+                3.times do |axis|
+                  48.times { |c| shifted[c] = here[c] + 19.3 * (axis + 1) }
+                  Grid::Noise.row(bends, shifted, 0.5, setting[3], seed + 101)
+                  16.times { |c| away[16 * axis + c] = setting[4] * bends[c] }
+                end
+                48.times { |c| here[c] = here[c] + away[c] }
+              end
+              3.times do |axis|
+                48.times { |c| shifted[c] = here[c] }
+                16.times { |c| shifted[c] = shifted[c] + 31.7 } if axis == 1
+                16.times { |c| shifted[16 + c] = shifted[16 + c] + 47.3 } if axis == 2
+                octaves(bends, shifted, setting[2].to_i, setting[3], seed)
+                16.times { |c| away[16 * axis + c] = per * bends[c] }
+              end
+              16.times do |i|
+                out[16 * n + k, j, i] = FieldKernels.linear(cells, 16 * places[n, 2] + i + away[i], 16 * places[n, 1] + j + away[16 + i], 16 * places[n, 0] + k + away[32 + i])
+              end
+            end
+          end
+        end
+      end
+
+      # Carried along rolls of noise that flow neither out nor in (Bridson, Hourihan & Nordenstam 2007), back along the
+      # way in short steps. `setting` f32 [3]: the rolls' size (metres), how far it goes all in all, and time.
+      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, setting: F32[1], steps: I32, seed: I32
+      def flow(out, places, cells, lattice, setting, steps, seed)
+        parallel(places.dim(0), uneven: true) do |n|
+          16.times do |k|
+            16.times do |j|
+              16.times do |i|
+                per = 1.0 / setting[0]
+                x = (lattice.x + (16 * places[n, 2] + i) * lattice.voxel) * per
+                y = (lattice.y + (16 * places[n, 1] + j) * lattice.voxel) * per
+                z = (lattice.z + (16 * places[n, 0] + k) * lattice.voxel) * per
+                a = x
+                b = y
+                c = z
+                pace = setting[1] * per / steps
+                steps.times do |_step|
+                  u, v, w = roll(a, b, c, setting[2], seed)
+                  u, v, w = roll(a - 0.5 * pace * u, b - 0.5 * pace * v, c - 0.5 * pace * w, setting[2], seed)
+                  a -= pace * u
+                  b -= pace * v
+                  c -= pace * w
+                end
+                out[16 * n + k, j, i] = FieldKernels.linear(cells, 16 * places[n, 2] + i + (a - x) * setting[0] / lattice.voxel,
+                  16 * places[n, 1] + j + (b - y) * setting[0] / lattice.voxel, 16 * places[n, 0] + k + (c - z) * setting[0] / lattice.voxel)
+              end
+            end
+          end
+        end
+      end
+
+      # The curl of three noises, which is free of sources; about 1 strong. Time leads through the noise.
+      kernel x: F32, y: F32, z: F32, time: F32, seed: I32, returns: [F32, F32, F32]
+      def roll(x, y, z, time, seed)
+        _a, _ax, ay, az = Grid::Noise.slope(x, y, z + time, seed)
+        _b, bx, _by, bz = Grid::Noise.slope(x, y + time, z, seed + 1)
+        _c, cx, cy, _cz = Grid::Noise.slope(x + time, y, z, seed + 2)
+        return cy - bz, az - cx, bx - ay
+      end
+
+      # Beyond a plane, at `at` along an axis (0 x, 1 y, 2 z), everything is as on this side of it; or with a period
+      # from there on again and again.
+      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, axis: I32, at: F32, period: F32
+      def again(out, places, cells, lattice, axis, at, period)
+        parallel(places.dim(0)) do |n|
+          16.times do |k|
+            16.times do |j|
+              16.times do |i|
+                x = 16.0 * places[n, 2] + i
+                y = 16.0 * places[n, 1] + j
+                z = 16.0 * places[n, 0] + k
+                first = axis == 0 ? lattice.x : (axis == 1 ? lattice.y : lattice.z)
+                here = (axis == 0 ? x : (axis == 1 ? y : z)) - (at - first) / lattice.voxel
+                piece = period / lattice.voxel
+                turned = period > 0.0 ? here - piece * (here / piece).floor : -here.abs
+                other = turned + (at - first) / lattice.voxel
+                out[16 * n + k, j, i] = FieldKernels.linear(cells, axis == 0 ? other : x, axis == 1 ? other : y, axis == 2 ? other : z)
+              end
+            end
+          end
+        end
+      end
+    end
+  end
+end
