@@ -11,7 +11,7 @@ module Vumbral
     module EarlyLimit
       KEY = "vumbral.too_large"
       JSON_LIMIT = 16 * 1024 * 1024
-      FILES = %r{\A/api/(meshes|pictures|drawings|files)\z}
+      FILES = %r{\A/api/(meshes|pictures|drawings|volumes|files)\z}
 
       # @return [Integer] bytes that a body sent there may have
       def self.at(path) = FILES.match?(path.to_s) ? Studio::Assets::LARGEST : JSON_LIMIT

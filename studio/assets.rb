@@ -16,6 +16,9 @@ module Vumbral
       # So many names of parts are told.
       MOST_PARTS = 200
 
+      # @return [String] a file's name without its folders
+      def self.plain(name) = File.basename(Formats::Text.utf8(name.to_s).gsub(/[[:cntrl:]]/, "").tr("\\", "/"))[0, 120]
+
       def initialize(workshop)
         @workshop = workshop
         @meshes = {}
@@ -37,7 +40,7 @@ module Vumbral
       # @param rate [Float] frames a second in which its motion is taken
       # @raise [Refused]
       def bring(bytes, name, beside: {}, rate: 24.0)
-        name = plain(name)
+        name = Assets.plain(name)
         check_size(bytes.bytesize, name)
         take(Formats::Meshes.model(bytes, name: name, beside: beside, rate: rate), name)
       end
@@ -46,8 +49,8 @@ module Vumbral
       # @param files [Hash{String => #call}] what gives the content of each, by their names
       # @raise [Refused]
       def bring_sequence(files)
-        sequence = Formats::Sequence.of(files.keys.map { |name| plain(name) })
-        meshes = sequence.names.map { |name| files.find { |given, _| plain(given) == name }[1].call.then { |bytes| check_size(bytes.bytesize, name) || Formats::Meshes.read(bytes, name: name) } }
+        sequence = Formats::Sequence.of(files.keys.map { |name| Assets.plain(name) })
+        meshes = sequence.names.map { |name| files.find { |given, _| Assets.plain(given) == name }[1].call.then { |bytes| check_size(bytes.bytesize, name) || Formats::Meshes.read(bytes, name: name) } }
         take(Formats::Model.new(meshes, left_out: sequence.gaps), sequence.title, step: sequence.step)
       end
 
@@ -82,7 +85,7 @@ module Vumbral
       # @return [Hash] digest, name, facts
       # @raise [Refused]
       def bring_picture(bytes, name)
-        name = plain(name)
+        name = Assets.plain(name)
         check_size(bytes.bytesize, name)
         grey = Pixels.read(bytes, name)
         digest = Digest::SHA256.hexdigest(bytes)[0, 24]
@@ -98,7 +101,7 @@ module Vumbral
       # @return [Hash] digest, name, facts
       # @raise [Refused]
       def bring_drawing(bytes, name)
-        name = plain(name)
+        name = Assets.plain(name)
         check_size(bytes.bytesize, name)
         drawing = Formats::SVG.read(bytes, name: name)
         rings = JSON.generate(drawing.contours.rings)
@@ -180,6 +183,20 @@ module Vumbral
       # @return [Geometry::Mesh]
       def surface(outline) = Sculpt::Skin.surface(outline, self)
 
+      # @return [Volumes] those that were brought
+      def volumes = @volumes ||= Volumes.new(@workshop, self)
+
+      # @return [Volumes::Found] of a file that was brought
+      def volume(digest) = volumes.fetch(digest)
+
+      # @return [Volumes::Found] a frame of a run, by its key
+      def frame(key) = volumes.frame(key)
+
+      # What a sculpt comes to on a lattice, as a texture reads it.
+      # @param edge [Integer] places along each axis
+      # @return [Array(Kernel::Buffer, Array<Float>, Float)] f32 [edge, edge, edge], the lowest corner of the box and how long it is, metres
+      def carved(recipe, edge) = Sculpt::Frame.cube(Sculpt::Carving.new(recipe, self).call, edge)
+
       # @param row [Array] from {Geometry::Textures.row}
       # @return [Kernel::Buffer] with what it is read from, as kernels take it
       def pattern(row) = Maps::Patterns.buffer([row], self)
@@ -204,11 +221,6 @@ module Vumbral
       end
 
       private
-
-      # A file's name without its folders.
-      def plain(name)
-        File.basename(Formats::Text.utf8(name.to_s).gsub(/[[:cntrl:]]/, "").tr("\\", "/"))[0, 120]
-      end
 
       def drawing_path(digest) = @workshop.home.within("meshes", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.outline")
 

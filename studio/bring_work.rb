@@ -34,6 +34,7 @@ module Vumbral
       def bring
         name, path = paths.first
         return @assets.bring_picture(File.binread(path), name) if @task.payload["as"] == "picture"
+        return @assets.volumes.bring(File.binread(path), name) if @task.payload["as"] == "volume"
         return @assets.bring_drawing(File.binread(path), name) if @task.payload["as"] == "drawing"
 
         meshes = paths.select { |given, _| Formats::Meshes.mesh?(given) }

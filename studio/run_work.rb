@@ -59,7 +59,7 @@ module Vumbral
         made = 0
         refining.call(@frames) do |frame, key, facts|
           light(key, frame, *@workshop.frames.read(key)) if @task.payload["views"]
-          @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
+          @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: @workshop.sculpts.beside(@document, frame, key), quality: @run[:quality], facts: facts)
           @task.progress(made += 1, wanted, "finer detail")
         end
       end
@@ -106,12 +106,17 @@ module Vumbral
           light(key, frame, bricks,
             {"voxel" => @plan.voxel, "corner" => bricks.corner(@plan.corner, @plan.voxel)})
         end
-        @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
+        @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: @workshop.sculpts.beside(@document, frame, key), quality: @run[:quality], facts: facts)
       end
 
+      # With the sculpts that the shot has besides.
       def light(key, frame, bricks, head)
         light = @workshop.views.light_key(@document, frame)
-        return if @workshop.views.made?(key, light)
+        seen = @workshop.sculpts.beside(@document, frame, key)
+        return if @workshop.views.made?(seen, light)
+
+        bricks, head = @workshop.frames.read(seen) unless seen == key
+        key = seen
 
         @workshop.views.make(key, light, bricks, head, @workshop.views.painter(@document, frame))
       end
@@ -121,8 +126,7 @@ module Vumbral
         shown = @workshop.runs.shown_keys(@plan)
         @frames.each do |frame|
           key = shown[frame]
-          next if !@workshop.frames.frame?(key) || @workshop.views.made?(key,
-            @workshop.views.light_key(@document, frame))
+          next unless @workshop.frames.frame?(key)
 
           @task.check
           light(key, frame, *@workshop.frames.read(key))

@@ -97,8 +97,9 @@ module Vumbral
           else
             old ? ["stale", old] : ["none", nil]
           end
+          seen = shown && @workshop.sculpts.beside(document, frame, shown)
           light = shown && @workshop.views.light_key(document, frame)
-          {frame: frame, state: state, key: shown, light: light, lit: shown && @workshop.views.made?(shown, light),
+          {frame: frame, state: state, key: seen, light: light, lit: shown && @workshop.views.made?(seen, light),
            facts: facts[shown]}
         end
         rows = still(document) if still?(document)
@@ -120,7 +121,9 @@ module Vumbral
         end
         found = qualities.flat_map { |quality| plan(shot_id, quality).then { |plan| [shown_keys(plan), plan.keys].map { |keys| [quality, keys[frame]] } } }
           .find { |_, key| @workshop.frames.frame?(key) }
-        found || raise(Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run"))
+        raise Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run") unless found
+
+        [found[0], @workshop.sculpts.beside(document, frame, found[1])]
       end
 
       # @return [String, nil] the file of a frame of a shot as it once stood; nil where it needs none
@@ -129,8 +132,9 @@ module Vumbral
         return @workshop.sculpts.keys_of(document)[frame] if still?(document)
 
         plan = Gas::Plan.new(document, quality.to_sym)
-        [shown_keys(plan), plan.keys].map { |keys| keys[frame] }.find { |key| key && @workshop.frames.frame?(key) } ||
+        found = [shown_keys(plan), plan.keys].map { |keys| keys[frame] }.find { |key| key && @workshop.frames.frame?(key) } ||
           raise(Refused.new("The run that this print was made of is gone; bring its settings back and run it again.", code: "not_run"))
+        @workshop.sculpts.beside(document, frame, found)
       end
 
       # @return [Array<Integer>] the frames that there are of the shot as it stands

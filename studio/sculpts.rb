@@ -19,11 +19,11 @@ module Vumbral
         @workshop = workshop
       end
 
-      # @return [Boolean] whether a shot shows sculpts: it has some, and no run takes their place
-      def shown?(document) = document.of(:source).empty? && Geometry::Recipes.of(document, document.first_frame).any?
+      # @return [Boolean] whether a shot has sculpts to be seen
+      def shown?(document) = document.of(:sculpt).any? && Geometry::Recipes.of(document, document.first_frame).any?
 
-      # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts; none of others
-      def keys_of(document) = shown?(document) ? keys(document) : {}
+      # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts and has no run; none of others
+      def keys_of(document) = (document.of(:source).empty? && shown?(document)) ? keys(document) : {}
 
       # @return [Hash{Integer => String}] the key of each frame of the shot as it stands
       def keys(document)
@@ -34,13 +34,22 @@ module Vumbral
         made
       end
 
+      # @param run [String, nil] the key of the run's frame, where a run is seen too
       # @return [String]
-      def key(document, frame)
-        recipe = JSON.generate([VERSION, Geometry::Recipes.of(document, frame)])
+      def key(document, frame, run: nil)
+        recipe = JSON.generate([VERSION, with_run(Geometry::Recipes.of(document, frame), run), run])
         key = Digest::SHA256.hexdigest(recipe)[0, 32]
         # When it was last wanted is told by its age.
         File.exist?(path(key)) ? FileUtils.touch(path(key)) : @workshop.home.write(path(key), recipe)
         key
+      end
+
+      # A frame of a run with the sculpts of its shot.
+      # @param run [String] its key @return [String] the key of both together; the run's own where there are none
+      def beside(document, frame, run)
+        return run if document.of(:sculpt).empty? || Geometry::Recipes.of(document, frame).empty?
+
+        key(document, frame, run: run)
       end
 
       # Lets go what nobody has wanted for long; it is made again when somebody does.
@@ -58,9 +67,30 @@ module Vumbral
         return false unless key.to_s.match?(/\A[0-9a-f]{32}\z/) && File.exist?(path(key))
 
         began = @workshop.now
-        frame = Sculpt::Frame.of(JSON.parse(File.read(path(key)))[1].map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).channels })
+        _, recipes, run = JSON.parse(File.read(path(key)))
+        carved = recipes.map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).channels }
+        frame = Sculpt::Frame.of(carved, run: (run && recipes.none? { |recipe| recipe["from"] == "run" }) ? taken(run) : nil)
         @workshop.frames.write(key, 0, frame.bricks, Place.new(frame.lattice.voxel, frame.corner), {seconds: @workshop.now - began, size: frame.size.reverse, voxel: frame.lattice.voxel})
         true
+      end
+
+      private
+
+      # Sculpts that begin with the run get its frame; without one they have nothing to begin with.
+      def with_run(recipes, run)
+        recipes.filter_map do |recipe|
+          next recipe unless recipe["from"] == "run" || recipe["from"] == "sculpt"
+          next run && recipe.merge("run" => run) if recipe["from"] == "run"
+
+          other = with_run([recipe["other"]], run)[0]
+          other && recipe.merge("other" => other)
+        end
+      end
+
+      def taken(run)
+        bricks, head = @workshop.frames.read(run)
+        voxel = head["voxel"]
+        Sculpt::Frame.taken(bricks, Grid::Lattice.new(*head["corner"].map { |c| c + 0.5 * voxel }, voxel))
       end
     end
   end

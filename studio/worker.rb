@@ -9,7 +9,7 @@ module Vumbral
       # Told to stop, what is in hand has so long to come to a good place.
       GRACE = 1.0
       WORK = {"run" => "RunWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
-              "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "bodies" => "BodiesWork",
+              "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork", "bodies" => "BodiesWork",
               "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork"}.freeze
 
       # Given to the work: says how far it is, and whether it is still wanted.

@@ -29,7 +29,8 @@ module Vumbral
         leaves = Leaves.new(bricks, ambient)
         grids = [leaves.grid("density", :smoke, 0.0, "fog volume")]
         # What is built without a run has no more.
-        grids.push(leaves.grid("temperature", :heat, ambient, "unknown"), leaves.vectors("v")) if bricks.channel?(:heat)
+        grids << leaves.grid("temperature", :heat, ambient, "unknown") if bricks.channel?(:heat)
+        grids << leaves.vectors("v") if bricks.channel?(:x)
         grids << leaves.grid("fuel", :fuel, 0.0, "fog volume") if bricks.channel?(:fuel)
         # Voxels are numbered from the chamber's own corner, so that frames fit on each other.
         write(grids, voxel: voxel, origin: corner.zip(bricks.origin.reverse).map { |c, cell| c + (0.5 - cell) * voxel })
@@ -95,7 +96,7 @@ module Vumbral
           @bricks = bricks
           @ambient = ambient
           @masks = Kernel::Buffer.new(:u8, bricks.count * 8, 64)
-          VDBKernels.masks(@masks, bricks.values) if bricks.count.positive?
+          VDBKernels.masks(@masks, bricks.values, bricks.channels.index(:heat) || 0) if bricks.count.positive?
           oz, oy, ox = bricks.origin
           @places = bricks.places.to_a.each_slice(3).flat_map do |k, j, i|
             8.times.map { |n| [ox + 16 * i + 8 * (n & 1), oy + 16 * j + 8 * (n >> 1 & 1), oz + 16 * k + 8 * (n >> 2)] }

@@ -20,15 +20,15 @@ module Vumbral
         (z * 16 + y) * 16 + x
       end
 
-      # Bits of the voxels that hold smoke or heat.
-      kernel masks: U8[2], bricks: F16[3]
-      def masks(masks, bricks)
+      # Bits of the voxels that hold smoke or heat, which is channel `heat` (0 for none).
+      kernel masks: U8[2], bricks: F16[3], heat: I32
+      def masks(masks, bricks, heat)
         parallel(masks.dim(0)) do |leaf|
           64.times do |byte|
             bits = 0
             8.times do |bit|
               at = place(leaf & 7, 8 * byte + bit)
-              if bricks[leaf / 8, 0, at] > SEEN || bricks[leaf / 8, 1, at].abs > HEAT_SEEN
+              if bricks[leaf / 8, 0, at] > SEEN || (heat > 0 && bricks[leaf / 8, heat, at].abs > HEAT_SEEN)
                 bits += 1 << bit
               end
             end

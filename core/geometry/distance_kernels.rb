@@ -45,7 +45,7 @@ module Vumbral
         if near > 1.75 * step * voxel
           cell[3] = -1
           # Where all are as far as any is told there is nothing to tell.
-          if near < band
+          if near < band + 2.0 * voxel
             part = 1.0 / step
             fx = part * (cell[2] - step * i)
             fy = part * (cell[1] - step * j)

@@ -45,10 +45,11 @@ module Vumbral
       # What a sculpt, or a prop that is the surface of one, is made of.
       def parts(document, node)
         return [document.nodes[node[:surface_of]]].compact.select { node[:shape] == "sculpt" } if node.kind.name == :prop
+        return [document.nodes[node[:sculpt]]].compact.select { node[:what] == "sculpt" } if node.kind.name == :texture
 
         named = [*((node[:from] == "sculpt") ? [node[:other]] : [node[:prop], *node[:also]])]
         named += steps(document, node).flat_map { |step| [*Needs.of(step), *Needs.mask_of(step)] }
-        named.compact.filter_map { |id| document.nodes[id] }.select { |other| %i[sculpt prop].include?(other.kind.name) }
+        named.compact.filter_map { |id| document.nodes[id] }.select { |other| %i[sculpt prop texture].include?(other.kind.name) }
       end
 
       def all_steps(document) = document.nodes.values.select { |node| node.kind.name == :step }

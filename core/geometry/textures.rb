@@ -6,9 +6,9 @@ module Vumbral
     module Textures
       # Numbers of a row; from {RAMP} on {STOPS} values of its ramp.
       WIDTH, RAMP, STOPS = 64, 32, 32
-      KINDS = %w[noise cells bands stripes fall picture formula front].freeze
+      KINDS = %w[noise cells bands stripes fall picture formula front sculpt].freeze
       # Those that are read from something besides their dials, which {Maps::Patterns} lays behind the rows.
-      READ = %w[picture formula front].freeze
+      READ = %w[picture formula front sculpt].freeze
       BASES = %w[soft billows ridges].freeze
       MEASURES = %w[nearest second edges].freeze
       SHAPES = %w[plane point line].freeze
@@ -34,6 +34,10 @@ module Vumbral
         when "picture" then node[:picture] && {"as" => "picture", "picture" => node[:picture]}
         when "formula" then {"as" => "formula", "formula" => node[:formula], "frame" => frame, "time" => seconds, "seed" => document.the(:general)[:seed]}
         when "front" then young(document, node, frame)
+        when "sculpt"
+          sculpt = document.nodes[node[:sculpt]]
+          recipe = sculpt && document.on?(sculpt) && Recipes.one(document, sculpt, frame)
+          recipe && {"as" => "sculpt", "recipe" => recipe}
         end
       end
 

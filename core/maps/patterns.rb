@@ -8,6 +8,8 @@ module Vumbral
       WIDTH = Geometry::Textures::WIDTH
       # Pixels of a picture along its longer side, and places of a lattice along each.
       EDGE, LATTICE = 512, 40
+      # Places of a sculpt's lattice along each axis.
+      CARVED = 96
       # So many are kept.
       KEPT = 12
 
@@ -58,6 +60,7 @@ module Vumbral
         when "picture" then picture(more["picture"])
         when "formula" then Found.new(nil, [LATTICE, LATTICE], rows(formula(more)))
         when "front" then front(more)
+        when "sculpt" then sculpt(more)
         end
       end
 
@@ -79,6 +82,12 @@ module Vumbral
       def formula(more)
         setting = Shot::Formula.setting(frame: more["frame"], time: more["time"], seed: more["seed"], first: [-0.5 + 0.5 / LATTICE] * 3, voxel: 1.0 / LATTICE, low: [-0.5] * 3, size: [1.0] * 3)
         Kernel::Buffer.new(:f32, LATTICE, LATTICE, LATTICE).fill(1.0).tap { |out| Shot::FormulaKernels.evaluate(out, Shot::Formula.new(more["formula"]).program, setting) }
+      end
+
+      # What a sculpt comes to, in a box about it.
+      def sculpt(more)
+        values, low, long = @meshes.carved(more["recipe"], CARVED)
+        Found.new(Geometry::Transform.place(position: low.map { |c| c + 0.5 * long }, scale: [long] * 3).inverse.rows.flatten.first(12), [CARVED, CARVED], rows(values))
       end
 
       # How young it is at the nearest point of its prop, in a box about that.

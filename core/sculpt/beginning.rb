@@ -71,17 +71,20 @@ module Vumbral
       end
 
       # A volume that is there: brought from a file, or a frame of a run, with what it holds as channels.
+      # @param volume [#channels, #lattice, #distance]
       def given(volume)
-        channels, place = volume
-        shape = channels.values.first.shape
-        source = Grid::Lattice.new(*place)
-        high = place.first(3).zip(shape.reverse).map { |c, n| c + n * source.voxel }
-        blank = blank(place.first(3), high)
-        channels.to_h do |name, dense|
-          padded = Kernel::Buffer.new(:f32, *shape.map { |n| (n + 15) / 16 * 16 })
-          StepKernels.put(padded, dense)
-          [name, Field.of(padded, source).laid(blank)]
-        end
+        source = volume.lattice
+        low = [source.x, source.y, source.z]
+        shape = volume.channels[:density].shape
+        like = blank(low, low.zip(shape.reverse).map { |c, n| c + n * source.voxel })
+        volume.channels.to_h { |name, dense| [name, Field.of(padded(dense, volume.distance && dense), source, as: (volume.distance && name == :density) ? :distance : :density).settled.laid(like)] }
+      end
+
+      # In whole bricks; beyond a distance it is as far as any, beyond other values there is nothing.
+      def padded(dense, distance)
+        out = Kernel::Buffer.new(:f32, *dense.shape.map { |n| (n + 15) / 16 * 16 })
+        out.fill(dense.to_a.max) if distance
+        out.tap { StepKernels.put(out, dense) }
       end
 
       def around(all) = [all.map(&:first).transpose.map(&:min), all.map(&:last).transpose.map(&:max)]

@@ -43,15 +43,15 @@ module Vumbral
           c = a
           d = a
         elsif inside
-          z = 16 * brick + r
-          a = cells.values[z, q, p]
-          b = cells.values[z, q + 1, p]
-          c = cells.values[z + 1, q, p]
-          d = cells.values[z + 1, q + 1, p]
-          a += fx * (cells.values[z, q, p + 1] - a)
-          b += fx * (cells.values[z, q + 1, p + 1] - b)
-          c += fx * (cells.values[z + 1, q, p + 1] - c)
-          d += fx * (cells.values[z + 1, q + 1, p + 1] - d)
+          l = 16 * brick + r
+          a = cells.values[l, q, p]
+          b = cells.values[l, q + 1, p]
+          c = cells.values[l + 1, q, p]
+          d = cells.values[l + 1, q + 1, p]
+          a += fx * (cells.values[l, q, p + 1] - a)
+          b += fx * (cells.values[l, q + 1, p + 1] - b)
+          c += fx * (cells.values[l + 1, q, p + 1] - c)
+          d += fx * (cells.values[l + 1, q + 1, p + 1] - d)
         else
           a = at(cells, k, j, i)
           b = at(cells, k, j + 1, i)
@@ -180,6 +180,19 @@ module Vumbral
           4096.times do |c|
             out[n, channel, c] = at(cells, 16 * places[n, 0] + c / 256, 16 * places[n, 1] + c / 16 % 16, 16 * places[n, 2] + c % 16).clamp(-65_000.0, 65_000.0)
           end
+        end
+      end
+
+      # Between cells at places in even steps: `setting` f32 [4] the corner of the first (cells) and the step. Nothing
+      # beyond the edge.
+      kernel out: F32[3], cells: Sculpt::Cells, setting: F32[1]
+      def cube(out, cells, setting)
+        each_cell(out) do |k, j, i|
+          x = setting[0] + (i + 0.5) * setting[3] - 0.5
+          y = setting[1] + (j + 0.5) * setting[3] - 0.5
+          z = setting[2] + (k + 0.5) * setting[3] - 0.5
+          inside = x > -0.5 && y > -0.5 && z > -0.5 && x < 16.0 * cells.tiles.dim(2) - 0.5 && y < 16.0 * cells.tiles.dim(1) - 0.5 && z < 16.0 * cells.tiles.dim(0) - 0.5
+          out[k, j, i] = inside ? linear(cells, x, y, z) : 0.0
         end
       end
 

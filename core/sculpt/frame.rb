@@ -11,10 +11,12 @@ module Vumbral
       attr_reader :lattice
 
       # @param sculpts [Array<Hash{Symbol => Field}>] channels of each, as {Carving#channels}
+      # @param run [Hash{Symbol => Field}, nil] those of a frame of a run, from {.taken}
       # @return [Frame] of all together, on the finest of their lattices
-      def self.of(sculpts)
-        coloured = sculpts.any? { |channels| channels[:red] }
+      def self.of(sculpts, run: nil)
+        coloured = [*sculpts, *run].any? { |channels| channels[:red] }
         all = sculpts.map { |channels| coloured ? weighed(channels) : channels }
+        all.unshift((coloured && !run[:red]) ? weighed(run) : run) if run
         return new(all[0]) if all.size == 1
 
         like = around(all.map { |channels| channels[:density] })
@@ -27,10 +29,28 @@ module Vumbral
         channels.merge(Carving::COLOURS.to_h { |name| [name, channels[name] ? sum(channels[name], channels[:density], "multiply") : channels[:density]] })
       end
 
-      # Bricks of nothing around some fields.
+      # A frame of a run as channels, colours as it has them.
+      # @param bricks [Grid::Bricks]; @param lattice [Grid::Lattice] of its cells
+      def self.taken(bricks, lattice)
+        channels = NAMES.select { |_, name| bricks.channel?(name) }
+        channels.transform_values { |name| Field.of(Kernel::Buffer.new(:f32, *bricks.size.map { |n| (n + 15) / 16 * 16 }).tap { |out| StepKernels.put(out, bricks.field(name)) }, lattice).settled }
+      end
+
+      # A field in a cube around it.
+      # @return [Array(Kernel::Buffer, Array<Float>, Float)] f32 [edge, edge, edge], its lowest corner and how long it is, metres
+      def self.cube(field, edge)
+        long = field.voxel * field.shape.max
+        low = field.corner.zip(field.shape.reverse).map { |c, n| c + 0.5 * (n * field.voxel - long) }
+        out = Kernel::Buffer.new(:f32, edge, edge, edge)
+        FieldKernels.cube(out, field.cells, Kernel::Buffer.of(:f32, low.zip(field.corner).map { |a, b| (a - b) / field.voxel } + [long / field.voxel / edge]))
+        [out, low, long]
+      end
+
+      # Bricks of nothing around some fields; cells of the finest stay where they are.
       def self.around(fields)
-        voxel = fields.map(&:voxel).min
-        low = fields.map(&:corner).transpose.map(&:min)
+        finest = fields.min_by(&:voxel)
+        voxel = finest.voxel
+        low = fields.map(&:corner).transpose.map(&:min).zip(finest.corner).map { |a, b| b - ((b - a) / voxel - 1e-4).ceil * voxel }
         high = fields.map { |field| field.corner.zip(field.shape.reverse).map { |c, n| c + n * field.voxel } }.transpose.map(&:max)
         Field.even(Grid::Lattice.new(*low.map { |c| c + 0.5 * voxel }, voxel), low.zip(high).map { |a, b| ((b - a) / voxel / 16 - 1e-6).ceil }.reverse, 0.0)
       end

@@ -160,6 +160,19 @@ module Vumbral
         each_cell(out) { |k, j, i| out[k, j, i] = 1.0 - before[k, j, i] }
       end
 
+      # Another array, so many cells aside (x, y, z), less a number; nothing where it does not reach.
+      kernel out: F32[3], given: F32[3], shift: I32[1], less: F32
+      def shifted(out, given, shift, less)
+        each_cell(out) do |k, j, i|
+          c = k - shift[2]
+          b = j - shift[1]
+          a = i - shift[0]
+          inside = a >= 0 && b >= 0 && c >= 0 && a < given.dim(2) && b < given.dim(1) && c < given.dim(0)
+          value = inside ? given[c.clamp(0, given.dim(0) - 1), b.clamp(0, given.dim(1) - 1), a.clamp(0, given.dim(2) - 1)] - less : 0.0
+          out[k, j, i] = value
+        end
+      end
+
       # A smaller array at the corner of a larger one.
       kernel out: F32[3], given: F32[3]
       def put(out, given)

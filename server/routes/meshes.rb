@@ -70,6 +70,11 @@ module Vumbral
           # Outlines that are raised to a prop: an SVG file is the body, its name ?name=.
           app.post("/api/drawings") { answer(bring("drawing"), 201) }
 
+          app.get("/api/volumes") { answer(volumes: workshop.assets.list("volume")) }
+
+          # A volume that a sculpt begins with: an OpenVDB file is the body, its name ?name=.
+          app.post("/api/volumes") { answer(bring("volume"), 201) }
+
           # A picture that a source takes its strength from: the file is the body, its name ?name=.
           app.post("/api/pictures") { answer(bring("picture"), 201) }
 

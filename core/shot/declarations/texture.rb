@@ -7,7 +7,7 @@ module Vumbral
         help: "A pattern in space, made once and used by as many things as want it: fog, materials, looks.") do
         group "What it is", touches: :light do
           choice :what, "Pattern", default: "noise", choices: {noise: "noise", cells: "cells", bands: "folded bands", stripes: "stripes", fall: "a shape that falls off",
-                                                               picture: "a picture", formula: "a formula", front: "a front's age"},
+                                                               picture: "a picture", formula: "a formula", front: "a front's age", sculpt: "a sculpt"},
             help: "Noise is clouds; cells are cracked clay; bands are wood and marble; stripes are slats; a shape that falls off is strong at a plane, a place or a line."
           choice :basis, "Kind of noise", default: "soft", choices: {soft: "soft", billows: "billows", ridges: "ridges"}, only: {what: %w[noise bands]}, help: "Billows are puffed, ridges are veined."
           choice :measure, "Told by", default: "nearest", choices: {nearest: "distance to the middle", second: "distance to the second", edges: "distance to the edge"}, only: {what: %w[cells]},
@@ -30,6 +30,7 @@ module Vumbral
           number :rise, "Rises in", unit: "s", default: 0.1, range: 0.0..1000.0, slider: 0.0..2.0, only: {what: %w[front]}, help: "How long after the front has come it is whole."
           number :lasts, "Lasts", unit: "s", default: 1.0, range: 0.0..10_000.0, slider: 0.0..5.0, only: {what: %w[front]}, help: "How long it stays whole."
           number :fall, "Falls in", unit: "s", default: 0.5, range: 0.0..1000.0, slider: 0.0..5.0, only: {what: %w[front]}, help: "How long it takes to go."
+          node :sculpt, "Sculpt", default: nil, of: :sculpt, only: {what: %w[sculpt]}, help: "How dense it is at each place; seen or not. So it shapes fog, masks, sources and paint."
           whole :octaves, "Octaves", default: 3, range: 1..8, only: {what: %w[noise cells bands stripes]}, help: "Each further one is half as large and half as strong."
           whole :seed, "Other pattern", default: 1, range: 0..1_000_000, slider: 1..50, help: "Another number looks elsewhere."
         end

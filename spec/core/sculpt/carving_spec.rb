@@ -15,9 +15,9 @@ module Vumbral
 
     # Each cell's place (metres) with its value.
     def cells(volume)
-      depth, height, width = volume.values.shape
+      depth, height, width = volume.shape
       lattice = volume.lattice
-      volume.values.to_a.each_with_index.map { |value, n|
+      volume.dense.to_a.each_with_index.map { |value, n|
         [lattice.x + n % width * lattice.voxel, lattice.y + n / width % height * lattice.voxel, lattice.z + n / width / height * lattice.voxel, value]
       }.tap { expect(depth).to be > 4 }
     end
@@ -30,7 +30,7 @@ module Vumbral
       expect(carving.band).to be_within(1e-9).of(0.3 + 4 * 0.05)
       expect(carved({what: "density", inside: 0.8}).band).to be_within(1e-9).of(0.8 + 4 * 0.05)
       cells(volume).each { |cell| expect(cell[3]).to be_within(0.004).of((far(cell, [0.0, 1.0, 0.0]) - 0.5).clamp(-0.5, 0.5)) }
-      field = volume.values
+      field = volume.dense
       slopes = (2...field.dim(0) - 2).flat_map { |k|
         (2...field.dim(1) - 2).map { |j|
           i = field.dim(2) / 3
@@ -49,7 +49,7 @@ module Vumbral
         expect(cell[3]).to be_within(0.02).of(0.0) if deep > 0.11
       end
       plain = carved.call
-      expect(plain.values.to_a.sum * 0.05**3).to be_within(0.02 * 0.5236).of(4.0 / 3 * Math::PI * 0.125)
+      expect(plain.dense.to_a.sum * 0.05**3).to be_within(0.02 * 0.5236).of(4.0 / 3 * Math::PI * 0.125)
     end
 
     it "joins, cuts and blends with other props as their closed forms say" do
@@ -57,7 +57,7 @@ module Vumbral
       {"union" => ->(a, b) { [a, b].min }, "intersect" => ->(a, b) { [a, b].max }, "cut" => ->(a, b) { [a, -b].max }}.each do |how, exact|
         steps = [{what: "combine", other: "twin", how: how}]
         volume = carved(*steps, more: [ball("twin", other)])
-        found = volume.send(:taken, volume.begun, Geometry::Recipes.of(small_shot(edits: [ball("ball", [0.0, 1.0, 0.0]), ball("twin", other), add("sculpt", "cloud", prop: "ball"), add("step", "s", sculpt: "cloud", **steps[0])]), 1)[0]["steps"][0])
+        found = volume.send(:taken, {density: volume.begun}, Geometry::Recipes.of(small_shot(edits: [ball("ball", [0.0, 1.0, 0.0]), ball("twin", other), add("sculpt", "cloud", prop: "ball"), add("step", "s", sculpt: "cloud", **steps[0])]), 1)[0]["steps"][0])[:density]
         cells(found).each { |cell| expect(cell[3]).to be_within(0.006).of(exact.call(*[[0.0, 1.0, 0.0], other].map { |at| (far(cell, at) - 0.5).clamp(-volume.band, volume.band) })) }
       end
       # Rounded, it is fuller where both are alike: a quarter of the blend.
@@ -67,15 +67,15 @@ module Vumbral
 
     it "grows and leaves a shell, of distances and of densities" do
       grown = carved({what: "grow", by: 0.1}).call
-      expect(grown.values.to_a.sum * 0.05**3).to be_within(0.03).of(4.0 / 3 * Math::PI * 0.6**3)
+      expect(grown.dense.to_a.sum * 0.05**3).to be_within(0.03).of(4.0 / 3 * Math::PI * 0.6**3)
       shell = carved({what: "shell", wall: 0.2}).call
-      expect(shell.values.to_a.sum * 0.05**3).to be_within(0.03).of(4.0 / 3 * Math::PI * (0.6**3 - 0.4**3))
+      expect(shell.dense.to_a.sum * 0.05**3).to be_within(0.03).of(4.0 / 3 * Math::PI * (0.6**3 - 0.4**3))
       later = carved({what: "density", inside: 0.05, outside: 0.05}, {what: "grow", by: 0.05}).call
-      expect(later.values.to_a.sum).to be > 1.1 * carved({what: "density", inside: 0.05, outside: 0.05}).call.values.to_a.sum
+      expect(later.dense.to_a.sum).to be > 1.1 * carved({what: "density", inside: 0.05, outside: 0.05}).call.values.to_a.sum
     end
 
     it "takes numbers and textures to its values in every way" do
-      half = ->(sum, amount) { carved({what: "density"}, {what: "number", sum: sum, amount: amount}).call.values.then { |values| values[values.dim(0) / 2, values.dim(1) / 2, values.dim(2) / 2] } }
+      half = ->(sum, amount) { carved({what: "density"}, {what: "number", sum: sum, amount: amount}).call.then { |volume| cells(volume).min_by { |cell| far(cell, [0.0, 1.0, 0.0]) }[3] } }
       expect(%w[add subtract multiply divide difference greatest least mix].map { |sum| half.call(sum, 4.0).round(4) }).to eq([5.0, -3.0, 4.0, 0.25, 3.0, 4.0, 1.0, 4.0])
       expect(half.call("divide", 0.0)).to be_finite
       cellular = add("texture", "cells", what: "cells", size: 0.3)
@@ -90,35 +90,36 @@ module Vumbral
       whole = carved({what: "density"}).call
       cells(sliced).zip(cells(whole)).each { |one, other| expect(one[3]).to be_within(1e-4).of(other[3] * (one[1] - 1.0)) }
       half = carved({what: "density"}, {what: "number", sum: "multiply", amount: 0.0, strength: 0.25}).call
-      expect(half.values.to_a.max).to be_within(1e-5).of(0.75)
+      expect(half.dense.to_a.max).to be_within(1e-5).of(0.75)
     end
 
     it "blurs as a bell does, takes the middle of a sort, and limits" do
-      spike = Kernel::Buffer.new(:f32, 21, 21, 21).tap { |field| field[10, 10, 10] = 1.0 }
+      lattice = Grid::Lattice.new(0.0, 0.0, 0.0, 0.1)
+      spike = Kernel::Buffer.new(:f32, 32, 32, 32).tap { |field| field[15, 16, 14] = 1.0 }
       sigma = 1.7
-      blurred = [0, 1, 2].reduce(spike) { |field, axis| Kernel::Buffer.new(:f32, 21, 21, 21).tap { |out| Sculpt::FilterKernels.blur(out, field, axis, sigma) } }
+      blurred = carved.send(:bell, Sculpt::Field.of(spike, lattice).settled, sigma).dense
       norm = (-6..6).sum { |n| Math.exp(-0.5 * (n / sigma)**2) }**3
-      [[0, 0, 0], [1, 0, 0], [2, -1, 3], [0, 4, 0]].each { |a, b, c| expect(blurred[10 + a, 10 + b, 10 + c]).to be_within(1e-6).of(Math.exp(-0.5 * (a * a + b * b + c * c) / sigma**2) / norm) }
+      [[0, 0, 0], [1, 0, 0], [2, -1, 3], [0, 4, 0]].each { |a, b, c| expect(blurred[15 + a, 16 + b, 14 + c]).to be_within(1e-6).of(Math.exp(-0.5 * (a * a + b * b + c * c) / sigma**2) / norm) }
       random = Random.new(4)
-      noise = Kernel::Buffer.of(:f32, Array.new(6 * 7 * 8) { random.rand }, 6, 7, 8)
+      # Some that are alike among them.
+      noise = Kernel::Buffer.of(:f32, Array.new(16 * 16 * 32) { (random.rand < 0.3) ? 0.5 : random.rand }, 16, 16, 32)
       [1, 2].each do |reach|
-        out = Kernel::Buffer.new(:f32, 6, 7, 8)
-        Sculpt::FilterKernels.median(out, noise, reach)
-        [[0, 0, 0], [3, 3, 4], [5, 2, 7]].each do |k, j, i|
-          near = [*-reach..reach].repeated_permutation(3).map { |c, b, a| noise[(k + c).clamp(0, 5), (j + b).clamp(0, 6), (i + a).clamp(0, 7)] }
+        out = carved.send(:median, Sculpt::Field.of(noise, lattice), {"cells" => reach}).dense
+        [[0, 0, 0], [3, 3, 4], [15, 2, 17], [8, 15, 16], [7, 7, 31]].each do |k, j, i|
+          near = [*-reach..reach].repeated_permutation(3).map { |c, b, a| noise[(k + c).clamp(0, 15), (j + b).clamp(0, 15), (i + a).clamp(0, 31)] }
           expect(out[k, j, i]).to eq(near.sort[near.size / 2])
         end
       end
       limited = carved({what: "density", inside: 0.3}, {what: "limit", low: 0.25, high: 0.25}).call
-      expect(limited.values.to_a.uniq.sort).to eq([0.0, 1.0])
+      expect(limited.dense.to_a.uniq.sort).to eq([0.0, 1.0])
     end
 
     it "bends by noise, another one at another time, and is the same every time" do
       steps = [{what: "density"}, {what: "warp", far: 0.1, change: 2.0}]
-      bytes = Array.new(2) { carved(*steps).call.values.bytes }
+      bytes = Array.new(2) { carved(*steps).call.dense.bytes }
       expect(bytes.uniq.size).to eq(1)
-      expect(carved(*steps, frame: 5).call.values.bytes).not_to eq(bytes[0])
-      expect(carved(*steps).call.values.bytes).not_to eq(carved(steps[0]).call.values.bytes)
+      expect(carved(*steps, frame: 5).call.dense.bytes).not_to eq(bytes[0])
+      expect(carved(*steps).call.dense.bytes).not_to eq(carved(steps[0]).call.dense.bytes)
     end
 
     it "says what does not fit in a sentence" do
