@@ -33,11 +33,13 @@ module Vumbral
         end
       end
 
-      # A cube that is alike all through.
+      # A cube that is alike all through, as far as it lies in the array.
       kernel out: F32[3], place: I32[1], edge: I32, value: F32
       def fill(out, place, edge, value)
-        parallel(edge) do |k|
-          edge.times { |j| edge.times { |i| out[place[2] + k, place[1] + j, place[0] + i] = value } }
+        ([place[2], 0].max...[place[2] + edge, out.dim(0)].min).each do |k|
+          ([place[1], 0].max...[place[1] + edge, out.dim(1)].min).each do |j|
+            ([place[0], 0].max...[place[0] + edge, out.dim(2)].min).each { |i| out[k, j, i] = value }
+          end
         end
       end
 

@@ -122,7 +122,17 @@ module Vumbral
         below, active = @in.take(side**3 / 8), @in.take(side**3 / 8)
         values = packed(side**3, active)
         each_on(below, side) { |place| node(place.zip(origin).map { |c, o| c * child + o }, child) }
-        each_on(active, side) { |place, n| @fills << [place.zip(origin).map { |c, o| c * child + o }, child, values[4 * n, 4].unpack1("e"), 1] }
+        tiles(values, below, active, side) { |place, value, on| @fills << [place.zip(origin).map { |c, o| c * child + o }, child, value, on] }
+      end
+
+      # Where there is no child but something else than the background; that may stand for the inside of a surface.
+      def tiles(values, below, active, side)
+        values.unpack("e*").each_with_index do |value, n|
+          on = active.getbyte(n / 8)[n % 8]
+          next if below.getbyte(n / 8)[n % 8] == 1 || (on.zero? && value == @background)
+
+          yield [n / (side * side), n / side % side, n % side], value, on
+        end
       end
 
       def node(origin, edge)
@@ -192,7 +202,7 @@ module Vumbral
       end
 
       def laid(name, places, values, voxel, origin, level_set)
-        fills = @fills.select { |_, _, _, active| active == 1 }
+        fills = @fills.select { |*, active| active == 1 }
         return Volume.new(name, Kernel::Buffer.new(:f32, 1, 1, 1), origin, voxel, @background, level_set) if places.empty? && fills.empty?
 
         low = (places + fills.map(&:first)).transpose.map(&:min)
@@ -201,7 +211,7 @@ module Vumbral
         refuse("would take #{size.join(" × ")} voxels for its grid #{name}; #{MOST} in all is the most. Thin it out.") if size.reduce(:*) > MOST
 
         out = Kernel::Buffer.new(:f32, *size.reverse).fill(@background)
-        fills.each { |place, edge, value,| VDBReadKernels.fill(out, Kernel::Buffer.of(:i32, place.zip(low).map { |c, l| c - l }), edge, value) }
+        @fills.each { |place, edge, value,| VDBReadKernels.fill(out, Kernel::Buffer.of(:i32, place.zip(low).map { |c, l| c - l }), edge, value) }
         VDBReadKernels.lay(out, Kernel::Buffer.of(:i32, places.flat_map { |place| place.zip(low).map { |c, l| c - l } }, places.size, 3), values) if places.any?
         Volume.new(name, out, origin.zip(low).map { |o, l| o + l * voxel }, voxel, @background, level_set)
       end

@@ -95,7 +95,7 @@ module Vumbral
         what = node[:what]
         seconds = (frame - document.first_frame) / document.rate
         row = numbers(node, frame, *PLAIN.fetch(what, []))
-        row.merge!("seed" => node[:seed], "time" => seconds * node[:change], "octaves" => node[:octaves]) if NOISY.include?(what)
+        row.merge!("seed" => node[:seed], "octaves" => node[:octaves], **changing(document, node, frame)) if NOISY.include?(what)
         case what
         when "combine" then operand(document, node, frame)&.then { |other| row.merge(numbers(node, frame, :blend), "how" => node[:how], **other) }
         when "texture"
@@ -103,7 +103,7 @@ module Vumbral
           texture && row.merge(scaled(node, frame), "row" => Textures.row(document, texture, frame))
         when "sculpt" then operand(document, node, frame)&.slice("sculpt")&.then { |other| other.any? ? row.merge(scaled(node, frame), other) : nil }
         when "number" then row.merge("sum" => node[:sum])
-        when "ripples" then row.merge(scaled(node, frame), waves(document, node, frame, seconds))
+        when "ripples" then row.merge(scaled(node, frame), waves(document, node, frame))
         when "formula" then row.merge("formula" => node[:formula], "frame" => frame, "time" => seconds, "seed" => document.the(:general)[:seed])
         when "median" then row.merge("cells" => node[:cells])
         when "mirror", "repeat" then row.merge("axis" => node[:axis])
@@ -111,6 +111,12 @@ module Vumbral
         when "colour" then row.merge("colour" => node[:colour, frame])
         else row
         end
+      end
+
+      # How far noise has gone on, and after how much it begins again.
+      def changing(document, node, frame)
+        time, loop = Cycle.new(document, node[:loops]).of(node[:change], frame)
+        {"time" => time, "loop" => loop}
       end
 
       def scaled(node, frame) = numbers(node, frame, :factor, :offset).merge("sum" => node[:sum])
@@ -125,10 +131,12 @@ module Vumbral
         recipe && {"sculpt" => recipe}
       end
 
-      def waves(document, node, frame, seconds)
+      def waves(document, node, frame)
         row = numbers(node, frame, :waves, :reach, :decay, :spacing, :loose, :drift)
-        row["phase"] = seconds * node[:waves, frame] * node[:wave_speed]
-        row.merge!("together" => node[:together], "scattered" => node[:points] == "scattered", "seed" => node[:seed], "drift_rate" => node[:drift_rate], "time" => row["drift"].zero? ? 0.0 : seconds)
+        cycle = Cycle.new(document, node[:loops])
+        row["phase"], = cycle.of(node[:waves, frame] * node[:wave_speed], frame)
+        time, loop = row["drift"].zero? ? [0.0, 0] : cycle.of(node[:drift_rate], frame)
+        row.merge!("together" => node[:together], "scattered" => node[:points] == "scattered", "seed" => node[:seed], "time" => time, "loop" => loop)
         row["bodies"] = bodies(document, [node[:points_of]], frame) if node[:points] == "corners"
         row
       end
@@ -156,7 +164,7 @@ module Vumbral
       end
 
       def numbers(node, frame, *dials) = dials.to_h { |dial| [dial.to_s, node[dial, frame]] }
-      private_class_method :parts, :all_steps, :start, :bodies, :step, :more, :scaled, :operand, :waves, :mask, :table, :numbers
+      private_class_method :parts, :all_steps, :start, :bodies, :step, :more, :changing, :scaled, :operand, :waves, :mask, :table, :numbers
 
       # The other things that steps need.
       module Needs

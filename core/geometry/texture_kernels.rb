@@ -7,7 +7,7 @@ module Vumbral
       extend Kernel::Library
 
       KIND, SPACE, SEED, TIME, OCTAVES, WHICH, FIRST, SECOND, THIRD = 0, 1, 13, 14, 15, 16, 17, 18, 19
-      BRIGHTNESS, GAMMA, CONTRAST, INVERTED, FACTOR, CELL, GAP, RAMPED, RAMP, STOPS = 20, 21, 22, 23, 24, 25, 26, 27, 32, 32
+      BRIGHTNESS, GAMMA, CONTRAST, INVERTED, FACTOR, CELL, GAP, RAMPED, PERIOD, RAMP, STOPS = 20, 21, 22, 23, 24, 25, 26, 27, 28, 32, 32
 
       # @param n which; the place is in the world, metres; octaves much finer than `width` are left out, for what looks
       #   in such steps sees their mean
@@ -48,9 +48,25 @@ module Vumbral
         most = 0.0
         gain = 1.0
         at = 1.0
+        again = local_i32(4)
+        place = local_f32(48)
+        row = local_f32(16)
+        loops = rows[n, PERIOD] + rows[n, PERIOD + 1] + rows[n, PERIOD + 2] + rows[n, PERIOD + 3] > 0.0
         rows[n, OCTAVES].to_i.times do |o|
           share = (2.0 - wide * at).clamp(0.0, 1.0)
-          one = share > 0.0 ? share * one_noise(a * at, b * at, c * at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o) : 0.0
+          one = 0.0
+          if share > 0.0 && loops
+            periods(again, rows, n, at)
+            16.times do |i|
+              place[i] = a
+              place[16 + i] = b
+              place[32 + i] = c
+            end
+            Grid::Noise.row(row, place, at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o, again)
+            one = share * row[0]
+          elsif share > 0.0
+            one = share * one_noise(a * at, b * at, c * at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o)
+          end
           # Billows are puffed up from below, ridges are where it changes its sign.
           one = 2.0 * one.abs - 1.0 if rows[n, WHICH] > 0.5 && rows[n, WHICH] < 1.5
           one = 1.0 - 2.0 * one.abs if rows[n, WHICH] > 1.5
@@ -60,6 +76,12 @@ module Vumbral
           at *= 2.0
         end
         0.5 + 0.5 * sum / most
+      end
+
+      # After how many features of an octave a texture is the same again.
+      kernel again: I32[1], rows: F32[2], n: I32, at: F32
+      def periods(again, rows, n, at)
+        4.times { |c| again[c] = (rows[n, PERIOD + c] * at + 0.5).to_i }
       end
 
       # What does not change is sooner said.
@@ -81,8 +103,10 @@ module Vumbral
         most = 0.0
         gain = 1.0
         at = 1.0
+        again = local_i32(4)
         rows[n, OCTAVES].to_i.times do |o|
-          near, second = nearest(a * at, b * at, c * at, rows[n, SEED].to_i * 31 + o)
+          periods(again, rows, n, at)
+          near, second = nearest(a * at, b * at, c * at, rows[n, SEED].to_i * 31 + o, again)
           sum += gain * measured(rows, n, near, second)
           most += gain
           gain *= 0.5
@@ -103,8 +127,8 @@ module Vumbral
         one
       end
 
-      kernel a: F32, b: F32, c: F32, seed: I32, returns: [F32, F32]
-      def nearest(a, b, c, seed)
+      kernel a: F32, b: F32, c: F32, seed: I32, again: I32[1], returns: [F32, F32]
+      def nearest(a, b, c, seed, again)
         i = a.floor
         j = b.floor
         k = c.floor
@@ -113,9 +137,12 @@ module Vumbral
         (-1..1).each do |z|
           (-1..1).each do |y|
             (-1..1).each do |x|
-              p = i + x + Grid::Noise.lattice(i + x, j + y, k + z, 0, seed) - a
-              q = j + y + Grid::Noise.lattice(i + x, j + y, k + z, 1, seed) - b
-              r = k + z + Grid::Noise.lattice(i + x, j + y, k + z, 2, seed) - c
+              u = Grid::Noise.wrapped(i + x, again[0])
+              v = Grid::Noise.wrapped(j + y, again[1])
+              w = Grid::Noise.wrapped(k + z, again[2])
+              p = i + x + Grid::Noise.lattice(u, v, w, 0, seed) - a
+              q = j + y + Grid::Noise.lattice(u, v, w, 1, seed) - b
+              r = k + z + Grid::Noise.lattice(u, v, w, 2, seed) - c
               far = p * p + q * q + r * r
               if far < near
                 second = near

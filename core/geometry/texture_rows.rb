@@ -37,6 +37,7 @@ module Vumbral
       kernel out: F32[1], rows: F32[2], n: I32, own: F32[1], wide: F32
       def noise(out, rows, n, own, wide)
         octave = local_f32(16)
+        again = local_i32(4)
         most = 0.0
         gain = 1.0
         at = 1.0
@@ -45,7 +46,8 @@ module Vumbral
         rows[n, TextureKernels::OCTAVES].to_i.times do |o|
           share = (2.0 - wide * at).clamp(0.0, 1.0)
           16.times { |c| octave[c] = 0.0 }
-          Grid::Noise.row(octave, own, at, rows[n, TextureKernels::TIME] * at, rows[n, TextureKernels::SEED].to_i * 31 + o) if share > 0.0
+          TextureKernels.periods(again, rows, n, at)
+          Grid::Noise.row(octave, own, at, rows[n, TextureKernels::TIME] * at, rows[n, TextureKernels::SEED].to_i * 31 + o, again) if share > 0.0
           16.times do |c|
             one = share * octave[c]
             one = 2.0 * one.abs - 1.0 if which > 0.5 && which < 1.5
@@ -62,12 +64,14 @@ module Vumbral
       kernel out: F32[1], rows: F32[2], n: I32, own: F32[1]
       def cells(out, rows, n, own)
         points = local_f32(81)
+        again = local_i32(4)
         most = 0.0
         gain = 1.0
         at = 1.0
         16.times { |c| out[c] = 0.0 }
         rows[n, TextureKernels::OCTAVES].to_i.times do |o|
           seed = rows[n, TextureKernels::SEED].to_i * 31 + o
+          TextureKernels.periods(again, rows, n, at)
           i = 0
           j = 0
           k = 0
@@ -81,7 +85,7 @@ module Vumbral
               i = x.floor
               j = y.floor
               k = z.floor
-              around(points, i, j, k, seed)
+              around(points, i, j, k, seed, again)
             end
             near = 9.0
             second = 9.0
@@ -103,15 +107,18 @@ module Vumbral
       end
 
       # The points of a cell and of those around it.
-      kernel points: F32[1], i: I32, j: I32, k: I32, seed: I32
-      def around(points, i, j, k, seed)
+      kernel points: F32[1], i: I32, j: I32, k: I32, seed: I32, again: I32[1]
+      def around(points, i, j, k, seed, again)
         27.times do |m|
           x = m % 3 - 1
           y = m / 3 % 3 - 1
           z = m / 9 - 1
-          points[3 * m] = i + x + Grid::Noise.lattice(i + x, j + y, k + z, 0, seed)
-          points[3 * m + 1] = j + y + Grid::Noise.lattice(i + x, j + y, k + z, 1, seed)
-          points[3 * m + 2] = k + z + Grid::Noise.lattice(i + x, j + y, k + z, 2, seed)
+          u = Grid::Noise.wrapped(i + x, again[0])
+          v = Grid::Noise.wrapped(j + y, again[1])
+          w = Grid::Noise.wrapped(k + z, again[2])
+          points[3 * m] = i + x + Grid::Noise.lattice(u, v, w, 0, seed)
+          points[3 * m + 1] = j + y + Grid::Noise.lattice(u, v, w, 1, seed)
+          points[3 * m + 2] = k + z + Grid::Noise.lattice(u, v, w, 2, seed)
         end
       end
     end

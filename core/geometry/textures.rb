@@ -23,8 +23,11 @@ module Vumbral
       # @return [Array<Float>] and behind these, of some, a Hash of what they are read from
       def row(document, node, frame)
         seconds = (frame - document.first_frame) / document.rate
-        numbers = [KINDS.index(node[:what]).to_f, *space(document, node, frame, seconds), node[:seed].to_f, seconds * node[:change], node[:octaves].to_f, which(node), *shape(node),
-          node[:brightness, frame], node[:gamma, frame], node[:contrast, frame], node[:inverted] ? 1.0 : 0.0, node[:factor, frame], node[:cell_value], node[:gap_value], node[:ramp].empty? ? 0.0 : 1.0]
+        cycle = Cycle.new(document, node[:loops])
+        time, loop = cycle.of(node[:change], frame)
+        space, periods = cycle.loops? ? round_trip(document, node, frame, cycle) : [space(document, node, frame, seconds), [0.0] * 3]
+        numbers = [KINDS.index(node[:what]).to_f, *space, node[:seed].to_f, time, node[:octaves].to_f, which(node), *shape(node),
+          node[:brightness, frame], node[:gamma, frame], node[:contrast, frame], node[:inverted] ? 1.0 : 0.0, node[:factor, frame], node[:cell_value], node[:gap_value], node[:ramp].empty? ? 0.0 : 1.0, *periods, loop.to_f]
         numbers.fill(0.0, numbers.size...RAMP) + ramp(node) + [read(document, node, frame, seconds)].compact
       end
 
@@ -77,6 +80,17 @@ module Vumbral
         whole.inverse.rows.flatten.first(12)
       end
 
+      # Along a drift that leads it over a whole number of its features while it loops, so that it lies as before in the
+      # end. @return [Array(Array<Float>, Array<Float>)] as {.space}, and after how many features it is the same again
+      def round_trip(document, node, frame, cycle)
+        rows = space(document, node, frame, 0.0).each_slice(4).to_a
+        # What is behind it is of its own space, as it is where it follows nothing.
+        own = Transform.place(turn: node[:turn, frame], scale: node[:stretch, frame].map { |factor| factor * node[:size, frame] }).inverse.rows
+        turns = 3.times.map { |n| cycle.turns(3.times.sum { |c| own[n][c] * node[:drift][c] * cycle.seconds }.then { |much| (much.abs < 0.02) ? 0.0 : much }) }
+        moved = rows.each_with_index.map { |row, n| [*row.first(3), row[3] - turns[n] * cycle.part(frame)] }
+        [moved.flatten, turns.map { |n| n.abs.to_f }]
+      end
+
       def which(node)
         case node[:what]
         when "cells" then MEASURES.index(node[:measure]).to_f
@@ -103,7 +117,7 @@ module Vumbral
         ramp = node.ramp(:ramp)
         Array.new(STOPS) { |n| ramp.at(n / (STOPS - 1.0))[0] }
       end
-      private_class_method :read, :young, :space, :which, :shape, :ramp
+      private_class_method :read, :young, :space, :round_trip, :which, :shape, :ramp
     end
   end
 end

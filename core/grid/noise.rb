@@ -49,8 +49,9 @@ module Vumbral
 
       # {#value} at sixteen places one after the other: `places` are 16 of each x, y, z, multiplied by `scale`. What
       # stands at the corners around a place is asked for again only where it leaves them.
-      kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32
-      def row(out, places, scale, t, seed)
+      # `period` i32 [4]: after so many features along x, y, z and in time it is the same again; 0 never.
+      kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32, period: I32[1]
+      def row(out, places, scale, t, seed, period)
         i = 0
         j = 0
         k = 0
@@ -74,14 +75,14 @@ module Vumbral
             i = x.floor
             j = y.floor
             k = z.floor
-            a = lattice_at(i, j, k, l, ft, seed)
-            b = lattice_at(i + 1, j, k, l, ft, seed)
-            c = lattice_at(i, j + 1, k, l, ft, seed)
-            d = lattice_at(i + 1, j + 1, k, l, ft, seed)
-            e = lattice_at(i, j, k + 1, l, ft, seed)
-            f = lattice_at(i + 1, j, k + 1, l, ft, seed)
-            g = lattice_at(i, j + 1, k + 1, l, ft, seed)
-            h = lattice_at(i + 1, j + 1, k + 1, l, ft, seed)
+            a = looping(i, j, k, l, ft, seed, period)
+            b = looping(i + 1, j, k, l, ft, seed, period)
+            c = looping(i, j + 1, k, l, ft, seed, period)
+            d = looping(i + 1, j + 1, k, l, ft, seed, period)
+            e = looping(i, j, k + 1, l, ft, seed, period)
+            f = looping(i + 1, j, k + 1, l, ft, seed, period)
+            g = looping(i, j + 1, k + 1, l, ft, seed, period)
+            h = looping(i + 1, j + 1, k + 1, l, ft, seed, period)
           end
           fx = fade(x - i)
           fy = fade(y - j)
@@ -90,6 +91,23 @@ module Vumbral
           back = (e + fx * (f - e)) + fy * ((g + fx * (h - g)) - (e + fx * (f - e)))
           out[n] = 2.0 * (front + fz * (back - front)) - 1.0
         end
+      end
+
+      # {#lattice_at} of a lattice that repeats.
+      kernel x: I32, y: I32, z: I32, t: I32, ft: F32, seed: I32, period: I32[1], returns: F32
+      def looping(x, y, z, t, ft, seed, period)
+        i = wrapped(x, period[0])
+        j = wrapped(y, period[1])
+        k = wrapped(z, period[2])
+        found = lattice(i, j, k, wrapped(t, period[3]), seed)
+        found += ft * (lattice(i, j, k, wrapped(t + 1, period[3]), seed) - found) if ft != 0.0
+        found
+      end
+
+      # A whole number that begins again after a period; 0 never.
+      kernel n: I32, period: I32, returns: I32
+      def wrapped(n, period)
+        period > 0 ? ((n % period) + period) % period : n
       end
 
       # Between two times, smoothly; at a whole one only that counts.

@@ -30,11 +30,16 @@ module Vumbral
       # @return [Field] its density
       def call = channels[:density]
 
-      # How far from a surface distances are told: as far as there is room, and as deep as a step looks, metres.
+      # Steps that ask for no more of distances than how they lie to each other near the surface.
+      NEAR = %w[density grow shell combine distance blur median relax warp fray flow mirror].freeze
+
+      # How far from a surface distances are told, metres: as deep as a step looks, and where one takes them as values,
+      # as far as there is room.
       # @return [Float]
       def band
+        values = @recipe["steps"].take_while { |step| step["what"] != "density" }.any? { |step| !NEAR.include?(step["what"]) }
         asked = @recipe["steps"].flat_map { |step| step.values_at("inside", "outside", "by", "wall", "blend", "far").compact.map(&:abs) }
-        [@recipe["room"], *asked, @recipe["skin"].to_f].max + @recipe["steps"].sum { |step| step["by"].to_f.abs } + 4.0 * @recipe["voxel"]
+        [values ? @recipe["room"] : 8.0 * @recipe["voxel"], *asked, @recipe["skin"].to_f].max + @recipe["steps"].sum { |step| step["by"].to_f.abs } + 4.0 * @recipe["voxel"]
       end
 
       # @return [Field] what the steps begin with

@@ -147,16 +147,18 @@ module Vumbral
         end
       end
 
-      # Cells from `first` (z, y, x) on as distances below 0 within, and outside all around at the edge.
+      # Cells from `first` (z, y, x) on as distances below 0 within, and outside in the two layers around.
       kernel out: F32[3], cells: Sculpt::Cells, first: I32[1], level: F32, distance: BOOL
       def beneath(out, cells, first, level, distance)
         each_cell(out) do |k, j, i|
           value = at(cells, first[0] + k, first[1] + j, first[2] + i)
           found = distance ? value - level : level - value
-          edge = k == 0 || j == 0 || i == 0 || k == out.dim(0) - 1 || j == out.dim(1) - 1 || i == out.dim(2) - 1
+          edge = k < 2 || j < 2 || i < 2 || k > out.dim(0) - 3 || j > out.dim(1) - 3 || i > out.dim(2) - 3
           # A value that is exactly the level would make faces without area.
           found = 1e-7 if found == 0.0
-          out[k, j, i] = edge ? [found, 1e-4].max : found
+          # Nothing beyond.
+          beyond = distance ? [found.abs, 1e-4].max : [level, 1e-4].max
+          out[k, j, i] = edge ? beyond : found
         end
       end
 

@@ -14,7 +14,7 @@ module Vumbral
       # @param run [Hash{Symbol => Field}, nil] those of a frame of a run, from {.taken}
       # @return [Frame] of all together, on the finest of their lattices
       def self.of(sculpts, run: nil)
-        coloured = [*sculpts, *run].any? { |channels| channels[:red] }
+        coloured = [*sculpts, run].compact.any? { |channels| channels[:red] }
         all = sculpts.map { |channels| coloured ? weighed(channels) : channels }
         all.unshift((coloured && !run[:red]) ? weighed(run) : run) if run
         return new(all[0]) if all.size == 1

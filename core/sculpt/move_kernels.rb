@@ -16,22 +16,27 @@ module Vumbral
         end
       end
 
-      # Octaves of noise at a row of places, from about -1 to 1, each half as strong as the one before.
-      kernel out: F32[1], spots: F32[1], octaves: I32, time: F32, seed: I32
-      def octaves(out, spots, octaves, time, seed)
+      # Octaves of noise at a row of places, from about -1 to 1, each half as strong as the one before; in time it is the
+      # same again after `loop`, 0 never.
+      kernel out: F32[1], spots: F32[1], octaves: I32, time: F32, loop: I32, seed: I32
+      def octaves(out, spots, octaves, time, loop, seed)
         row = local_f32(16)
+        again = local_i32(4)
+        4.times { |c| again[c] = 0 }
+        again[3] = loop
         16.times { |i| out[i] = 0.0 }
         part = 1.0
         scale = 1.0
         octaves.times do |o|
-          Grid::Noise.row(row, spots, scale, time, seed + o)
+          Grid::Noise.row(row, spots, scale, time, seed + o, again)
           16.times { |i| out[i] = out[i] + part * row[i] }
           part *= 0.5
           scale *= 2.0
         end
       end
 
-      # Noise from 0 to 1 at the cells of bricks; `setting` f32 [3]: size (metres), octaves, time.
+      # Noise from 0 to 1 at the cells of bricks; `setting` f32 [4]: size (metres), octaves, time and after how
+      # much of it it is the same again.
       kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, setting: F32[1], seed: I32
       def noise(values, places, lattice, setting, seed)
         parallel(places.dim(0), uneven: true) do |n|
@@ -41,15 +46,15 @@ module Vumbral
             16.times do |j|
               spots(here, places, lattice, n, k, j)
               48.times { |c| here[c] = here[c] / setting[0] }
-              octaves(found, here, setting[1].to_i, setting[2], seed)
+              octaves(found, here, setting[1].to_i, setting[2], setting[3].to_i, seed)
               16.times { |i| values[16 * n + k, j, i] = (0.5 + 0.4 * found[i]).clamp(0.0, 1.0) }
             end
           end
         end
       end
 
-      # Each place takes the value of one that noise leads to. `setting` f32 [5]: the bends' size and how far they lead
-      # (metres), octaves, time, and how far the noise is bent by itself first, in sizes.
+      # Each place takes the value of one that noise leads to. `setting` f32 [6]: the bends' size and how far they lead
+      # (metres), octaves, time, how far the noise is bent by itself first, in sizes, and when it is the same again.
       kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, setting: F32[1], seed: I32
       def warp(out, places, cells, lattice, setting, seed)
         parallel(places.dim(0), uneven: true) do |n|
@@ -57,6 +62,9 @@ module Vumbral
           shifted = local_f32(48)
           bends = local_f32(16)
           away = local_f32(48)
+          again = local_i32(4)
+          3.times { |c| again[c] = 0 }
+          again[3] = setting[5].to_i
           per = setting[1] / lattice.voxel
           16.times do |k|
             16.times do |j|
@@ -65,7 +73,7 @@ module Vumbral
               if setting[4] > 0.0
                 3.times do |axis|
                   48.times { |c| shifted[c] = here[c] + 19.3 * (axis + 1) }
-                  Grid::Noise.row(bends, shifted, 0.5, setting[3], seed + 101)
+                  Grid::Noise.row(bends, shifted, 0.5, setting[3], seed + 101, again)
                   16.times { |c| away[16 * axis + c] = setting[4] * bends[c] }
                 end
                 48.times { |c| here[c] = here[c] + away[c] }
@@ -74,7 +82,7 @@ module Vumbral
                 48.times { |c| shifted[c] = here[c] }
                 16.times { |c| shifted[c] = shifted[c] + 31.7 } if axis == 1
                 16.times { |c| shifted[16 + c] = shifted[16 + c] + 47.3 } if axis == 2
-                octaves(bends, shifted, setting[2].to_i, setting[3], seed)
+                octaves(bends, shifted, setting[2].to_i, setting[3], setting[5].to_i, seed)
                 16.times { |c| away[16 * axis + c] = per * bends[c] }
               end
               16.times do |i|

@@ -16,7 +16,7 @@ module Vumbral
       def fray(field, step) = bent(field, step, step["octaves"], step["curl"])
 
       def bent(field, step, octaves, curl)
-        setting = Kernel::Buffer.of(:f32, [*step.values_at("size", "far"), octaves, step["time"], curl])
+        setting = Kernel::Buffer.of(:f32, [*step.values_at("size", "far"), octaves, step["time"], curl, step["loop"]])
         field.replaced(field.near((FARTHEST * step["far"] / field.voxel).ceil + 1)) { |out, full| MoveKernels.warp(out, full.places, full.cells, full.lattice, setting, step["seed"]) }
       end
 

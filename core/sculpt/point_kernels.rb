@@ -6,6 +6,19 @@ module Vumbral
     module PointKernels
       extend Kernel::Library
 
+      # Leads each place aside by noise of its own.
+      kernel places: F32[2], far: F32, time: F32, loop: I32, seed: I32
+      def drift(places, far, time, loop, seed)
+        again = local_i32(4)
+        3.times { |c| again[c] = 0 }
+        again[3] = loop
+        l = time.floor
+        part = Grid::Noise.fade(time - l)
+        places.dim(0).times do |n|
+          3.times { |axis| places[n, axis] = places[n, axis] + far * (2.0 * Grid::Noise.looping(n, axis, 0, l, part, seed, again) - 1.0) }
+        end
+      end
+
       # Squared distance to the nearest point, or how far is looked, squared.
       kernel table: Sculpt::Points::Table, x: F32, y: F32, z: F32, returns: F32
       def nearest(table, x, y, z)

@@ -4,6 +4,9 @@ module Vumbral
   module Sculpt
     # Surfaces of volumes: where values come to a level, as a closed mesh (surface nets, Gibson 1998).
     module Skin
+      # Cells around all that are outside, so that it closes.
+      AROUND = 2
+
       # Gives the one mesh that there is, whatever it is asked for.
       Only = Struct.new(:one) do
         def mesh(*) = one
@@ -17,10 +20,10 @@ module Vumbral
       # @return [Geometry::Mesh] in the world; without faces where nothing comes to it
       def of(field, level)
         low, high = held(field)
-        cells = high.zip(low).map { |b, a| 16 * (b - a + 1) + 2 }
+        cells = high.zip(low).map { |b, a| 16 * (b - a + 1) + 2 * AROUND }
         values = Kernel::Buffer.new(:f32, *cells)
-        FieldKernels.beneath(values, field.cells, Kernel::Buffer.of(:i32, low.map { |n| 16 * n - 1 }), level, field.as == :distance)
-        first = [field.lattice.x, field.lattice.y, field.lattice.z].zip(low.reverse).map { |c, n| c + (16 * n - 1) * field.voxel }
+        FieldKernels.beneath(values, field.cells, Kernel::Buffer.of(:i32, low.map { |n| 16 * n - AROUND }), level, field.as == :distance)
+        first = [field.lattice.x, field.lattice.y, field.lattice.z].zip(low.reverse).map { |c, n| c + (16 * n - AROUND) * field.voxel }
         Geometry::Operations::Remesh.nets(values, Geometry::Operations::Remesh::Grid.new(cells, first, field.voxel), {"name" => "The surface of a sculpt"})
       end
 

@@ -57,7 +57,7 @@ module Vumbral
 
       def erode(field, step)
         noise = blank(field, field.filled)
-        noise = noise.replaced(noise.marks) { |out, full| MoveKernels.noise(out, full.places, full.lattice, Kernel::Buffer.of(:f32, step.values_at("size", "octaves", "time")), step["seed"]) }
+        noise = noise.replaced(noise.marks) { |out, full| MoveKernels.noise(out, full.places, full.lattice, Kernel::Buffer.of(:f32, step.values_at("size", "octaves", "time", "loop")), step["seed"]) }
         field.with(noise) { |out, before, made| StepKernels.erode(out, before, made, step["amount"], [step["soft"], 1e-3].max) }
       end
 

@@ -14,6 +14,8 @@ module Vumbral
           stack = local_f32(1024)
           triple = local_f32(48)
           row = local_f32(16)
+          never = local_i32(4)
+          4.times { |c| never[c] = 0 }
           voxel = setting[FormulaKernels::VOXEL]
           16.times do |k|
             z = setting[FormulaKernels::FIRST + 2] + (16 * places[n, 0] + k) * voxel
@@ -29,7 +31,7 @@ module Vumbral
                   16.times { |i| stack[top + i] = FormulaKernels.pick(which, setting, setting[FormulaKernels::FIRST] + (16 * places[n, 2] + i) * voxel, y, z, values[16 * n + k, j, i]) }
                 else
                   top -= 16 * FormulaKernels.count(kind - 2)
-                  work(stack, top, kind - 2, triple, row, setting[FormulaKernels::SEED])
+                  work(stack, top, kind - 2, triple, row, setting[FormulaKernels::SEED], never)
                 end
                 top += 16
               end
@@ -40,8 +42,8 @@ module Vumbral
       end
 
       # One word, done to what lies on the stack from `top` on.
-      kernel stack: F32[1], top: I32, f: I32, triple: F32[1], row: F32[1], seed: F32
-      def work(stack, top, f, triple, row, seed)
+      kernel stack: F32[1], top: I32, f: I32, triple: F32[1], row: F32[1], seed: F32, never: I32[1]
+      def work(stack, top, f, triple, row, seed, never)
         if f == 0
           16.times { |i| stack[top + i] = stack[top + i] + stack[top + 16 + i] }
         elsif f == 1
@@ -50,7 +52,7 @@ module Vumbral
           16.times { |i| stack[top + i] = stack[top + i] * stack[top + 16 + i] }
         elsif f == 23
           48.times { |i| triple[i] = stack[top + i] }
-          Grid::Noise.row(row, triple, 1.0, 0.0, seed.to_i)
+          Grid::Noise.row(row, triple, 1.0, 0.0, seed.to_i, never)
           16.times { |i| stack[top + i] = row[i] }
         else
           takes = FormulaKernels.count(f)

@@ -67,15 +67,32 @@ module Vumbral
       expect([@workshop.frames.frame?(key), File.exist?(recipe)]).to eq([false, false])
     end
 
-    it "shows several as one volume, and none beside a run, which is said" do
+    it "shows several as one volume" do
       @workshop.shots.edit(id, [add("prop", "ball", shape: "sphere", radius: 0.2, position: [0.0, 2.0, 0.0]), add("sculpt", "moon", prop: "ball", voxel: 0.08)])
       bricks, head = @workshop.frames.read(rows[0][:key])
       smoke = bricks.field(:smoke)
       at = ->(x, y, z) { [z, y, x].zip(head["corner"].reverse).map { |c, low| ((c - low) / head["voxel"]).floor }.then { |k, j, i| smoke[k, j, i] } }
       expect([at[0.0, 2.0, 0.0], at[0.0, 1.3, 0.0]]).to match([be > 0.9, be_within(0.01).of(0.0)])
-      @workshop.shots.edit(id, [{"do" => "add", "kind" => "source", "name" => "Feed", "dials" => {"prop" => "ball"}}])
+    end
+
+    it "shows them beside a run, in one volume with it, or as what the run became" do
+      @workshop.shots.edit(id, [{"do" => "add", "kind" => "source", "id" => "feed", "name" => "Feed", "dials" => {"prop" => "prop-1"}}])
       expect(rows.map { |row| row[:state] }.uniq).to eq(["none"])
-      expect(Preflight::Survey.new(@workshop.shots.document(id), @workshop.assets).findings.map(&:text)).to include(/Cloud is not seen while a source feeds the shot/)
+      work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
+      row = rows[1]
+      run = @workshop.runs.plan(id, "draft").keys[row[:frame]]
+      expect([row[:state], row[:lit], row[:key] == run]).to eq(["fresh", true, false])
+      alone, both = [run, row[:key]].map { |key| @workshop.frames.read(key) }
+      smoke = [alone, both].map { |bricks, head| bricks.field(:smoke).to_a.sum * head["voxel"]**3 }
+      expect(smoke[1]).to be > smoke[0] + 0.01
+      expect(both[0].channels).to include(:heat)
+      # What begins with the run takes its place.
+      @workshop.shots.edit(id, [set("cloud", :from, "run"), add("step", "none", sculpt: "cloud", order: 9, what: "number", amount: 0.5), {"do" => "remove", "node" => "soft"}])
+      shown = rows[1]
+      bricks, head = @workshop.frames.read(shown[:key])
+      expect(bricks.field(:smoke).to_a.sum * head["voxel"]**3).to be_within(0.06 * smoke[0]).of(0.5 * smoke[0])
+      work(@workshop, @workshop.prints.take(id, shown[:frame]))
+      expect(@workshop.runs.best(id, shown[:frame])[1]).to eq(shown[:key])
     end
 
     it "finds sculpts of nothing, steps of nothing, and steps that lack what they need; what belongs to a sculpt goes with it" do

@@ -45,6 +45,9 @@ module Vumbral
           vector :drift, "Drifts", unit: "m/s", default: [0.0, 0.0, 0.0], range: -1000.0..1000.0, slider: -2.0..2.0, help: "How fast it goes along; evenly, so that it may loop."
           number :change, "Changes", unit: "per s", default: 0.0, range: 0.0..100.0, slider: 0.0..4.0, only: {what: %w[noise bands stripes]}, help: "How often it becomes another pattern in its place."
         end
+        group "How it loops", touches: :light do
+          whole :loops, "Loops over", unit: "frames", default: 0, range: 0..100_000, slider: 0..240, zero: "never", time: :length, help: "After so many frames it is as it was: it drifts over a whole number of features and changes a whole number of times, nearest to what it is told. Its pattern repeats after the way that it drifts."
+        end
         group "What comes of it", touches: :light do
           number :brightness, "Brightness", default: 0.0, range: -10.0..10.0, slider: -1.0..1.0, keyed: true, help: "Added to it."
           number :contrast, "Contrast", default: 1.0, range: 0.0..100.0, slider: 0.0..5.0, keyed: true, help: "About its middle: 1 leaves it, 4 is nearly black and white."

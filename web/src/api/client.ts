@@ -217,6 +217,8 @@ export const api = {
     ask<ShotAnswer>("POST", `${shot(id)}/nodes/${encodeURIComponent(node)}/bake`),
   pictures: () => ask<{ pictures: Mesh[] }>("GET", "/pictures").then((answer) => answer.pictures),
   bringPicture: (file: File) => ask<Mesh>("POST", `/pictures?name=${encodeURIComponent(file.name)}`, file),
+  volumes: () => ask<{ volumes: Mesh[] }>("GET", "/volumes").then((answer) => answer.volumes),
+  bringVolume: (file: File) => ask<Mesh>("POST", `/volumes?name=${encodeURIComponent(file.name)}`, file),
   drawings: () => ask<{ drawings: Mesh[] }>("GET", "/drawings").then((answer) => answer.drawings),
   bringDrawing: (file: File) => ask<Mesh>("POST", `/drawings?name=${encodeURIComponent(file.name)}`, file),
   cancel: (job: number) => ask<Job>("POST", `/jobs/${job}/cancel`),

@@ -12,6 +12,7 @@ export type DialType =
   | "mesh"
   | "picture"
   | "drawing"
+  | "volume"
   | "words"
   | "text"
   | "ramp"

@@ -5,7 +5,7 @@ import type { Dial, Mesh } from "../../api/types";
 import { useCatalog } from "../../stores/catalog";
 import { useDesk } from "../../stores/desk";
 
-/** A file that was brought: a mesh, or a picture that a source takes its strength from. */
+/** A file that was brought: a mesh, a picture, a drawing or a volume. */
 const props = defineProps<{
   dial: Dial;
   value: string | null;
@@ -20,6 +20,7 @@ const ways = {
     bring: ([file]: File[]) => api.bringPicture(file),
     endings: ".png,.jpg,.jpeg,.tif,.tiff,.exr,.hdr",
   },
+  volume: { list: api.volumes, bring: ([file]: File[]) => api.bringVolume(file), endings: ".vdb" },
   drawing: { list: api.drawings, bring: ([file]: File[]) => api.bringDrawing(file), endings: ".svg" },
 } as const;
 const way = computed(() => ways[props.dial.type as keyof typeof ways]);
@@ -37,6 +38,10 @@ const facts = computed(() => {
   const found = mesh.value?.facts;
   if (!found) return "";
   if (props.dial.type === "drawing") return `${found.outlines} outlines of ${found.points} points`;
+  if (props.dial.type === "volume") {
+    const left = found.left_out?.length ? `; left out: ${found.left_out.join(", ")}` : "";
+    return `${found.size?.join(" × ")} voxels of ${found.voxel} m, values ${found.range?.join(" to ")}${left}`;
+  }
   if (picture.value) return `${found.width} × ${found.height} pixels`;
   const frames = (found.frames ?? 1) > 1 ? `, ${found.frames} frames` : "";
   return `${found.triangles} triangles${frames}${found.open_edges ? `, ${found.open_edges} open edges` : ", closed"}`;

@@ -25,6 +25,7 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   mesh: { beside: MeshDial },
   picture: { beside: MeshDial },
   drawing: { beside: MeshDial },
+  volume: { beside: MeshDial },
   words: { below: TextDial },
   text: { below: TextDial },
   places: { below: PlacesDial },
