@@ -8,7 +8,7 @@ module Vumbral
     # frames in the background. A shot that was made once is not made again, even if it was thrown away
     # since.
     class Maker
-      SHOTS = [KilnDraw, LidBurst, MorningYard, FairSign, PaperLeaf].freeze
+      SHOTS = [KilnDraw, LidBurst, MorningYard, ClayCloud, FairSign, PaperLeaf, DownTheFlue, EatenTile, Burner].freeze
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop)
@@ -20,7 +20,8 @@ module Vumbral
         # The newest stands first on the shelf.
         fresh = SHOTS.reject { |shot| made.include?(shot::ID) }
         ids = fresh.reverse.to_h { |shot| [shot, make(shot)] }
-        fresh.each { |shot| @workshop.runs.start(ids[shot], "draft", background: true) }
+        # What has nothing to run is made when it is looked at.
+        fresh.reject { |shot| @workshop.runs.still?(@workshop.shots.document(ids[shot])) }.each { |shot| @workshop.runs.start(ids[shot], "draft", background: true) }
         fresh.map { |shot| shot::NAME }
       end
 

@@ -1,10 +1,15 @@
 # frozen_string_literal: true
 
+require "digest"
+require "json"
+
 module Vumbral
   module Studio
-    # Small pictures of textures, made at once.
+    # Small pictures of textures, made at once, and of what the steps of sculpts come to.
     class Swatches
       SIZE = [132, 66].freeze
+      # Of a step.
+      SKETCH = [96, 72].freeze
       # Features across.
       WIDE = 4.0
 
@@ -31,6 +36,32 @@ module Vumbral
         shades = values.to_a.map { |value| (255.0 * Geometry::Colours.encoded(value.clamp(0.0, 1.0))).round }
         Pixels.png(Kernel::Buffer.of(:u8, shades, height, width, 1))
       end
+
+      # @param id [String] of a step, or of a sculpt for what it begins with
+      # @return [String, Hash] where the picture stands; or what a worker has to make it of
+      # @raise [Refused] for what is neither
+      def step(document, id, frame)
+        node = document.node(id)
+        sculpt = (node.kind.name == :step) ? document.nodes[node[:sculpt]] : node
+        raise Refused.new("#{node.name} is no step of a sculpt.", code: "bad_kind") unless sculpt&.kind&.name == :sculpt
+
+        recipe = Geometry::Recipes.one(document, sculpt, frame, upto: (node if node != sculpt)&.id)
+        recipe = recipe&.merge("steps" => []) if node == sculpt
+        raise Refused.new("#{sculpt.name} begins with nothing yet.", code: "no_sculpt") if recipe.nil? || recipe["from"] == "run"
+
+        path = sketch_path(Digest::SHA256.hexdigest(JSON.generate([Sculpts::VERSION, recipe]))[0, 24])
+        File.exist?(path) ? path : {recipe: recipe, path: path}
+      end
+
+      # @param recipe [Hash]; @param path [String] where the picture goes
+      def sketch(recipe, path)
+        field = Sculpt::Carving.new(recipe, @workshop.assets).shown
+        @workshop.home.write(path, Pixels.png(Sculpt::Sketch.of(field, *SKETCH)))
+      end
+
+      private
+
+      def sketch_path(name) = @workshop.home.within("sketches", name[0, 2], "#{name}.png")
     end
   end
 end

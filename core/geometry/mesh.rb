@@ -79,11 +79,13 @@ module Vumbral
       # @param numbers [Array<Integer>] of triangles, in order
       # @return [Mesh] with one part
       def only(numbers, name = "all")
-        rows = @triangles.to_a.each_slice(3).to_a.values_at(*numbers)
+        all = @triangles.to_a.each_slice(3).to_a
+        rows = numbers.map { |n| all[n] }
         used = rows.flatten.uniq
         numbered = used.each_with_index.to_h
-        values = ->(buffer, width, at) { buffer && Kernel::Buffer.of(:f32, buffer.to_a.each_slice(width).to_a.values_at(*at).flatten, at.size, width) }
-        paint = @paint && Kernel::Buffer.of(:f32, @paint.to_a.values_at(*used))
+        # One by one: so many arguments at once would not fit on the stack.
+        values = ->(buffer, width, at) { buffer && buffer.to_a.each_slice(width).to_a.then { |given| Kernel::Buffer.of(:f32, at.flat_map { |n| given[n] }, at.size, width) } }
+        paint = @paint && @paint.to_a.then { |given| Kernel::Buffer.of(:f32, used.map { |n| given[n] }) }
         Mesh.new(values.call(@points, 3, used), Kernel::Buffer.of(:i32, rows.flatten.map { |n| numbered[n] }, rows.size, 3),
           [Part.new(name, 0, rows.size)], places: values.call(@places, 6, numbers), paint: paint, colours: values.call(@colours, 9, numbers))
       end

@@ -19,15 +19,16 @@ module Vumbral
       # @return [Array<Hash>] one for each sculpt that is seen by itself and has something to begin with
       def of(document, frame) = document.of(:sculpt).select { |node| node[:shown] }.filter_map { |node| one(document, node, frame) }
 
+      # @param upto [String, nil] a step after which nothing is done
       # @return [Hash, nil] nil where it begins with nothing, or with itself
-      def one(document, node, frame)
+      def one(document, node, frame, upto: nil)
         return if circle?(document, node)
 
         start = start(document, node, frame)
         return unless start
 
         steps = steps(document, node)
-        last = steps.rindex { |step| step[:upto] && document.on?(step) }
+        last = upto ? steps.index { |step| step.id == upto } : steps.index { |step| step[:upto] && document.on?(step) }
         steps = steps.first(last + 1) if last
         {"voxel" => node[:voxel], "room" => node[:room], **start, "steps" => steps.select { |step| document.on?(step) }.filter_map { |step| step(document, step, frame) }}
       end

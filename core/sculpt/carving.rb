@@ -27,6 +27,12 @@ module Vumbral
         upto(@recipe["steps"].size).transform_values { |field| (field.as == :density) ? field : density(field, EDGE) }
       end
 
+      # @return [Field] what the last step was done to, for a look at it
+      def shown
+        step = @recipe["steps"].last
+        upto(@recipe["steps"].size)[(step && step["channel"] || "density").to_sym]
+      end
+
       # @return [Field] its density
       def call = channels[:density]
 

@@ -16,6 +16,19 @@ module Vumbral
         end
       end
 
+      # The same counted in sizes of a noise, and turned, for its lattice would show where it stood upright.
+      kernel spots: F32[1], size: F32
+      def turned(spots, size)
+        16.times do |i|
+          x = spots[i] / size
+          y = spots[16 + i] / size
+          z = spots[32 + i] / size
+          spots[i] = 0.36 * x + 0.48 * y - 0.8 * z
+          spots[16 + i] = -0.8 * x + 0.6 * y
+          spots[32 + i] = 0.48 * x + 0.64 * y + 0.6 * z
+        end
+      end
+
       # Octaves of noise at a row of places, from about -1 to 1, each half as strong as the one before; in time it is the
       # same again after `loop`, 0 never.
       kernel out: F32[1], spots: F32[1], octaves: I32, time: F32, loop: I32, seed: I32
@@ -45,7 +58,7 @@ module Vumbral
           16.times do |k|
             16.times do |j|
               spots(here, places, lattice, n, k, j)
-              48.times { |c| here[c] = here[c] / setting[0] }
+              turned(here, setting[0])
               octaves(found, here, setting[1].to_i, setting[2], setting[3].to_i, seed)
               16.times { |i| values[16 * n + k, j, i] = (0.5 + 0.4 * found[i]).clamp(0.0, 1.0) }
             end
@@ -69,7 +82,7 @@ module Vumbral
           16.times do |k|
             16.times do |j|
               spots(here, places, lattice, n, k, j)
-              48.times { |c| here[c] = here[c] / setting[0] }
+              turned(here, setting[0])
               if setting[4] > 0.0
                 3.times do |axis|
                   48.times { |c| shifted[c] = here[c] + 19.3 * (axis + 1) }

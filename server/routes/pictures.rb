@@ -73,6 +73,16 @@ module Vumbral
             workshop.swatches.texture(workshop.shots.document(params["id"]), params["node"], frame)
           end
 
+          # What a sculpt is after a step, or what it begins with.
+          app.get("/api/shots/:id/steps/:node.png") do
+            document = workshop.shots.document(params["id"])
+            found = workshop.swatches.step(document, params["node"], params["frame"] ? number(params["frame"], "The frame") : document.first_frame)
+            found = JSON.parse(await(workshop.jobs.add("sketch", nil, found), "The picture is still being made; ask again in a while.")[:result])["path"] if found.is_a?(Hash)
+            content_type "image/png"
+            cache_control :private, :no_cache
+            File.binread(found)
+          end
+
           # A picture to look at, through the view's own eye.
           app.post("/api/shots/:id/glances") do
             asked = json_body

@@ -341,6 +341,9 @@ export interface Mesh {
     high?: number[];
     width?: number;
     height?: number;
+    size?: number[];
+    voxel?: number;
+    range?: number[];
   };
 }
 

@@ -190,6 +190,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           '.mtl',
           '.bin',
           '.svg',
+          '.vdb',
           '.png',
           '.jpg',
           '.tif',

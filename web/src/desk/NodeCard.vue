@@ -9,6 +9,7 @@ import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 import NodeActions from "./NodeActions.vue";
 import NodeSwitches from "./NodeSwitches.vue";
+import StepSketch from "./StepSketch.vue";
 
 const props = defineProps<{ node: ShotNode; open: boolean }>();
 const emit = defineEmits<{ toggle: [] }>();
@@ -104,6 +105,7 @@ function named(name: string, stay: boolean) {
           ><span class="sr-only">something found</span>!</span
         >
       </button>
+      <step-sketch v-if="node.kind === 'step' || node.kind === 'sculpt'" :node="node" />
       <node-switches v-if="kind.switched" :node="node" />
     </header>
     <div v-if="open" class="body">

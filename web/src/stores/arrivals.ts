@@ -6,6 +6,7 @@ import { useCatalog } from "./catalog";
 import { useDesk } from "./desk";
 
 const OUTLINE = /\.svg$/i;
+const VOLUME = /\.vdb$/i;
 const PICTURE = /\.(png|jpe?g|tiff?|exr|hdr)$/i;
 
 /** Files that are brought into the shot: read first, looked at, then placed. */
@@ -23,6 +24,7 @@ export const useArrivals = defineStore("arrivals", () => {
     if (!files.length || reading.value) return;
     reading.value = files.length === 1 ? files[0].name : `${files.length} files`;
     if (files.length === 1 && OUTLINE.test(files[0].name)) return raise(files[0], where);
+    if (files.length === 1 && VOLUME.test(files[0].name)) return volume(files[0]);
     if (files.length === 1 && PICTURE.test(files[0].name)) return card(files[0], where);
     const found = await desk.attempt(async () => {
       files.forEach((file) => checkSize(file, catalog.catalog?.limits.file ?? Infinity));
@@ -40,6 +42,27 @@ export const useArrivals = defineStore("arrivals", () => {
     const drawing = await desk.attempt(() => api.bringDrawing(file));
     await stand(file, drawing && { shape: "drawing", drawing: drawing.digest }, 0.5, where);
   }
+
+  /** A volume comes in as a sculpt that begins with it, as it stands in the file. */
+  async function volume(file: File) {
+    const found = await desk.attempt(() => api.bringVolume(file));
+    reading.value = "";
+    if (!found) return;
+    const before = new Set(desk.nodes.map((node) => node.id));
+    await desk.edit([
+      {
+        do: "add",
+        kind: "sculpt",
+        name: plain(file),
+        dials: { from: "file", volume: found.digest, voxel: found.facts.voxel, room: 0 },
+      },
+    ]);
+    desk.chapter = "sculpt";
+    desk.selected = desk.nodes.find((node) => !before.has(node.id))?.id ?? null;
+  }
+
+  /** A file's name without its ending. */
+  const plain = (file: File) => file.name.replace(/\.[a-z0-9]+$/i, "").slice(0, 80) || "Brought";
 
   /** A picture comes in as a card, upright on the ground, a metre high. */
   async function card(file: File, where: number[] | null) {
@@ -60,8 +83,7 @@ export const useArrivals = defineStore("arrivals", () => {
     if (!what) return;
     const before = new Set(desk.nodes.map((node) => node.id));
     const dials = { ...what, position: [where?.[0] ?? 0, up, where?.[2] ?? 0] };
-    const name = file.name.replace(/\.[a-z0-9]+$/i, "").slice(0, 80) || "Brought";
-    await desk.edit([{ do: "add", kind: "prop", name, dials }]);
+    await desk.edit([{ do: "add", kind: "prop", name: plain(file), dials }]);
     desk.chapter = "props";
     desk.selected = desk.nodes.find((node) => !before.has(node.id))?.id ?? null;
   }

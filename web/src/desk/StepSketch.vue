@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { onUnmounted, ref, watch } from "vue";
+import type { ShotNode } from "../api/types";
+import { useDesk } from "../stores/desk";
+
+/** A small picture of what a sculpt is after a step; a click looks at it up to there, and back. */
+const props = defineProps<{ node: ShotNode }>();
+const desk = useDesk();
+const shown = ref("");
+const gone = ref(false);
+/** Asked for once nothing has changed for a moment. */
+const REST = 250;
+let waiting = 0;
+
+watch(
+  () =>
+    `/api/shots/${desk.shot?.id}/steps/${props.node.id}.png?frame=${desk.playing ? "" : desk.frame}&head=${desk.shot?.head}`,
+  (url) => {
+    if (desk.playing) return;
+    window.clearTimeout(waiting);
+    waiting = window.setTimeout(
+      () => {
+        gone.value = false;
+        shown.value = url;
+      },
+      shown.value ? REST : 0,
+    );
+  },
+  { immediate: true },
+);
+onUnmounted(() => window.clearTimeout(waiting));
+
+const step = () => props.node.kind === "step";
+const upto = () => !!props.node.dials?.upto;
+const solo = () => step() && desk.edit([{ do: "set", node: props.node.id, dial: "upto", value: !upto() }]);
+</script>
+
+<template>
+  <button
+    class="sketch"
+    :class="{ upto: upto() }"
+    :disabled="!step()"
+    :aria-pressed="step() ? upto() : undefined"
+    :aria-label="step() ? `Look up to ${node.name}` : `What ${node.name} begins with`"
+    :title="
+      step()
+        ? upto()
+          ? 'Looked at up to here: carry all steps out again'
+          : 'What it is after this step; click to look up to here'
+        : 'What it begins with'
+    "
+    @click.stop="solo"
+  >
+    <img v-if="shown && !gone" :src="shown" alt="" data-sketch @error="gone = true" />
+  </button>
+</template>
+
+<style scoped>
+.sketch {
+  flex: none;
+  width: 44px;
+  height: 33px;
+  margin: 3px 4px;
+  padding: 0;
+  overflow: hidden;
+  border: 1px solid var(--line);
+  border-radius: 5px;
+  background: #0e1113;
+}
+
+.sketch.upto {
+  border-color: var(--accent);
+}
+
+.sketch img {
+  display: block;
+  width: 100%;
+  height: 100%;
+}
+</style>
