@@ -8,7 +8,7 @@ module Vumbral
     # The props of a shot as the view draws them: each body's shape, and where it stands at every
     # frame if it moves. Kept by what they depend on, for breaking takes a moment.
     class Bodies
-      VERSION = 6
+      VERSION = 7
 
       def initialize(workshop)
         @workshop = workshop
@@ -48,12 +48,12 @@ module Vumbral
       def path(document) = @workshop.home.within("bodies", "#{key(document)}.json")
 
       # Whether something is done to its shape, which a worker does.
-      def built?(document, node) = node[:shape] == "sculpt" || document.operations(node.id).any?
+      def built?(document, node) = document.operations(node.id).any?
 
       # A body whose shape is built: a mesh of its own, or one for each frame where it changes.
       def built(document, node)
         frames = (document.first_frame..document.last_frame).to_a
-        moves = Geometry::Shapes.plays?(node) || node[:shape] == "sculpt" || document.operations(node.id).any? { |operation| Geometry::Operations.changes?(operation) }
+        moves = Geometry::Shapes.plays?(node) || document.operations(node.id).any? { |operation| Geometry::Operations.changes?(operation) }
         frames = frames.first(1) unless moves
         digests = frames.map do |frame|
           body = Geometry::Bodies.of(document, node, frame)
@@ -64,6 +64,7 @@ module Vumbral
       end
 
       def of(document, node)
+        return surface(document, node) if node[:shape] == "sculpt" && !Geometry::Breaking.breaks?(node)
         return shaped(document, node) if built?(document, node) && !Geometry::Breaking.breaks?(node)
         return [still(document, node, outline(node))] unless moves?(document, node)
 
@@ -87,6 +88,14 @@ module Vumbral
         frames = (document.first_frame..document.last_frame).to_a
         poses = frames.each_with_index.map { |frame, n| flat(Geometry::Bodies.pose(node, frame, document)) + (moves ? [n.to_f] : []) if node[:shown, frame] }
         [{prop: node.id, outline: outline.merge(moves ? {"plays" => true} : {}), first: frames.first, poses: poses}.merge(dyed)]
+      end
+
+      # One whose shape is made when it is looked at: each frame tells which of them it is.
+      def surface(document, node)
+        key, numbers = @workshop.surfaces.of(document, node)
+        frames = (document.first_frame..document.last_frame).to_a
+        poses = frames.zip(numbers).map { |frame, number| flat(Geometry::Bodies.pose(node, frame, document)) + [number.to_f] if node[:shown, frame] }
+        [{prop: node.id, outline: {"shape" => "sculpt", "surface" => key}, first: frames.first, poses: poses}]
       end
 
       def still(document, node, outline)

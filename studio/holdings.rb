@@ -53,7 +53,7 @@ module Vumbral
           plan = @workshop.runs.plan(shot, quality)
           plan.keys.values + @workshop.runs.shown_keys(plan).values
         end
-        now + @workshop.runs.keys_made(shot) + @workshop.sculpts.keys_of(@workshop.shots.document(shot)).values
+        now + @workshop.runs.keys_made(shot) + %w[draft full].flat_map { |quality| @workshop.sculpts.keys_of(@workshop.shots.document(shot), quality).values }
       end
 
       def files(key)

@@ -59,7 +59,7 @@ module Vumbral
         made = 0
         refining.call(@frames) do |frame, key, facts|
           light(key, frame, *@workshop.frames.read(key)) if @task.payload["views"]
-          @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: @workshop.sculpts.beside(@document, frame, key), quality: @run[:quality], facts: facts)
+          @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: @workshop.sculpts.beside(@document, frame, @run[:quality], key, shown_keys), quality: @run[:quality], facts: facts)
           @task.progress(made += 1, wanted, "finer detail")
         end
       end
@@ -106,13 +106,13 @@ module Vumbral
           light(key, frame, bricks,
             {"voxel" => @plan.voxel, "corner" => bricks.corner(@plan.corner, @plan.voxel)})
         end
-        @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: @workshop.sculpts.beside(@document, frame, key), quality: @run[:quality], facts: facts)
+        @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: @workshop.sculpts.beside(@document, frame, @run[:quality], key, shown_keys), quality: @run[:quality], facts: facts)
       end
 
       # With the sculpts that the shot has besides.
       def light(key, frame, bricks, head)
         light = @workshop.views.light_key(@document, frame)
-        seen = @workshop.sculpts.beside(@document, frame, key)
+        seen = @workshop.sculpts.beside(@document, frame, @run[:quality], key, shown_keys)
         return if @workshop.views.made?(seen, light)
 
         bricks, head = @workshop.frames.read(seen) unless seen == key
@@ -121,11 +121,12 @@ module Vumbral
         @workshop.views.make(key, light, bricks, head, @workshop.views.painter(@document, frame))
       end
 
+      def shown_keys = @shown_keys ||= @workshop.runs.shown_keys(@plan)
+
       # Frames kept from before may have been lit by other lamps.
       def light_what_is_here
-        shown = @workshop.runs.shown_keys(@plan)
         @frames.each do |frame|
-          key = shown[frame]
+          key = shown_keys[frame]
           next unless @workshop.frames.frame?(key)
 
           @task.check

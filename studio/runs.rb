@@ -97,14 +97,15 @@ module Vumbral
           else
             old ? ["stale", old] : ["none", nil]
           end
-          seen = shown && @workshop.sculpts.beside(document, frame, shown)
+          seen = shown && @workshop.sculpts.beside(document, frame, quality, shown, before[:keys].merge(keys.select { |_, made| facts.key?(made) }))
           light = shown && @workshop.views.light_key(document, frame)
           {frame: frame, state: state, key: seen, light: light, lit: shown && @workshop.views.made?(seen, light),
            facts: facts[shown]}
         end
-        rows = still(document) if still?(document)
+        rows = still(document, quality) if still?(document)
+        room = (still?(document) && @workshop.sculpts.shown?(document)) ? @workshop.sculpts.room(document, quality) : {}
         {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, boxes: plan.boxes, memory: plan.memory, run: last && last[:number],
-         forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.of(plan(shot_id, name), shot_id)] }, rows: rows}
+         forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.of(plan(shot_id, name), shot_id)] }, rows: rows}.merge(room)
       end
 
       # The best frame there is of the shot as it stands.
@@ -123,8 +124,11 @@ module Vumbral
           .find { |_, key| @workshop.frames.frame?(key) }
         raise Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run") unless found
 
-        [found[0], @workshop.sculpts.beside(document, frame, found[1])]
+        [found[0], @workshop.sculpts.beside(document, frame, "full", found[1], runs_of(shot_id, found))]
       end
+
+      # The frames of the run that one belongs to. @param found [Array(String, String)] quality and key
+      def runs_of(shot_id, found) = plan(shot_id, found[0]).then { |plan| [plan.keys, shown_keys(plan)].find { |keys| keys.value?(found[1]) } }
 
       # @return [String, nil] the file of a frame of a shot as it once stood; nil where it needs none
       # @raise [Refused] where that is gone
@@ -134,7 +138,7 @@ module Vumbral
         plan = Gas::Plan.new(document, quality.to_sym)
         found = [shown_keys(plan), plan.keys].map { |keys| keys[frame] }.find { |key| key && @workshop.frames.frame?(key) } ||
           raise(Refused.new("The run that this print was made of is gone; bring its settings back and run it again.", code: "not_run"))
-        @workshop.sculpts.beside(document, frame, found)
+        @workshop.sculpts.beside(document, frame, "full", found, [plan.keys, shown_keys(plan)].find { |keys| keys[frame] == found })
       end
 
       # @return [Array<Integer>] the frames that there are of the shot as it stands
@@ -153,8 +157,8 @@ module Vumbral
 
       private
 
-      def still(document)
-        keys = @workshop.sculpts.keys_of(document)
+      def still(document, quality)
+        keys = @workshop.sculpts.keys_of(document, quality)
         facts = @workshop.frames.facts(keys.values.uniq)
         (document.first_frame..document.last_frame).map do |frame|
           key = keys[frame]

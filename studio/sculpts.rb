@@ -9,7 +9,7 @@ module Vumbral
     # Frames of sculpts: made when they are first asked for, kept like those of runs, each under the key of what made it.
     class Sculpts
       # Part of every key: raise it when what a recipe comes to changes.
-      VERSION = 1
+      VERSION = 2
       # Recipes that were not asked for so long are let go with their frames, seconds.
       UNWANTED = 14 * 24 * 3600
       # What a frame's file is told of the lattice that it lies on.
@@ -23,21 +23,22 @@ module Vumbral
       def shown?(document) = document.of(:sculpt).any? && Geometry::Recipes.of(document, document.first_frame).any?
 
       # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts and has no run; none of others
-      def keys_of(document) = (document.of(:source).empty? && shown?(document)) ? keys(document) : {}
+      def keys_of(document, quality = "full") = (document.of(:source).empty? && shown?(document)) ? keys(document, quality) : {}
 
+      # @param quality [String] draft or full
       # @return [Hash{Integer => String}] the key of each frame of the shot as it stands
-      def keys(document)
-        return @keys[1] if @keys && @keys[0].equal?(document)
-
-        made = (document.first_frame..document.last_frame).to_h { |frame| [frame, key(document, frame)] }
-        @keys = [document, made]
-        made
+      def keys(document, quality = "full")
+        @keys = [document, {}] unless @keys && @keys[0].equal?(document)
+        @keys[1][quality] ||= (document.first_frame..document.last_frame).to_h { |frame| [frame, key(document, frame, quality)] }
       end
 
       # @param run [String, nil] the key of the run's frame, where a run is seen too
+      # @param runs [Hash{Integer => String}] the keys of all its frames
       # @return [String]
-      def key(document, frame, run: nil)
-        recipe = JSON.generate([VERSION, with_run(Geometry::Recipes.of(document, frame), run), run])
+      def key(document, frame, quality = "full", run: nil, runs: {})
+        recipes = with_run(Geometry::Recipes.at(Geometry::Recipes.of(document, frame), draft: quality == "draft"), runs)
+        seen = run unless recipes.any? { |recipe| recipe["instead"] }
+        recipe = JSON.generate([VERSION, recipes, seen])
         key = Digest::SHA256.hexdigest(recipe)[0, 32]
         # When it was last wanted is told by its age.
         File.exist?(path(key)) ? FileUtils.touch(path(key)) : @workshop.home.write(path(key), recipe)
@@ -45,11 +46,27 @@ module Vumbral
       end
 
       # A frame of a run with the sculpts of its shot.
-      # @param run [String] its key @return [String] the key of both together; the run's own where there are none
-      def beside(document, frame, run)
+      # @param run [String] its key; @param runs [Hash{Integer => String}] those of all its frames
+      # @return [String] the key of both together; the run's own where there are none
+      def beside(document, frame, quality, run, runs)
         return run if document.of(:sculpt).empty? || Geometry::Recipes.of(document, frame).empty?
 
-        key(document, frame, run: run)
+        key(document, frame, quality, run: run, runs: runs.merge(frame => run))
+      end
+
+      # @return [Hash] size (cells along x, y, z), voxel and boxes of those that are seen, as a plan tells its chambers; of
+      #   the first frame
+      def room(document, quality)
+        recipes = Geometry::Recipes.at(Geometry::Recipes.of(document, document.first_frame), draft: quality == "draft").reject { |recipe| recipe["from"] == "run" }
+        boxes = recipes.map do |recipe|
+          low, high = Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).box
+          {corner: low.map { |c| c - recipe["room"] }, size: low.zip(high).map { |a, b| b - a + 2.0 * recipe["room"] }}
+        end
+        voxel = recipes.map { |recipe| recipe["voxel"] }.min
+        {size: boxes.map { |box| box[:size] }.transpose.map { |lengths| (lengths.max / voxel).ceil }, voxel: voxel, boxes: boxes}
+      rescue Refused
+        # What it begins with is gone, which preflight says.
+        {}
       end
 
       # Lets go what nobody has wanted for long; it is made again when somebody does.
@@ -69,21 +86,25 @@ module Vumbral
         began = @workshop.now
         _, recipes, run = JSON.parse(File.read(path(key)))
         carved = recipes.map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).channels }
-        frame = Sculpt::Frame.of(carved, run: (run && recipes.none? { |recipe| recipe["from"] == "run" }) ? taken(run) : nil)
+        return false if carved.empty? && run.nil?
+
+        frame = Sculpt::Frame.of(carved, run: run && taken(run))
         @workshop.frames.write(key, 0, frame.bricks, Place.new(frame.lattice.voxel, frame.corner), {seconds: @workshop.now - began, size: frame.size.reverse, voxel: frame.lattice.voxel})
         true
       end
 
       private
 
-      # Sculpts that begin with the run get its frame; without one they have nothing to begin with.
-      def with_run(recipes, run)
+      # Sculpts that begin with a frame of the run get it; where it is not made they have nothing to begin with.
+      def with_run(recipes, runs)
         recipes.filter_map do |recipe|
-          next recipe unless recipe["from"] == "run" || recipe["from"] == "sculpt"
-          next run && recipe.merge("run" => run) if recipe["from"] == "run"
-
-          other = with_run([recipe["other"]], run)[0]
-          other && recipe.merge("other" => other)
+          case recipe["from"]
+          when "run"
+            key = runs[recipe["run"]]
+            (key && @workshop.frames.frame?(key)) ? recipe.merge("run" => key) : nil
+          when "sculpt" then with_run([recipe["other"]], runs)[0]&.then { |other| recipe.merge("other" => other) }
+          else recipe
+          end
         end
       end
 

@@ -46,6 +46,7 @@ module Vumbral
         raise Refused.new("#{node.name} is no step of a sculpt.", code: "bad_kind") unless sculpt&.kind&.name == :sculpt
 
         recipe = Geometry::Recipes.one(document, sculpt, frame, upto: (node if node != sculpt)&.id)
+        recipe = Geometry::Recipes.at(recipe, draft: true)
         recipe = recipe&.merge("steps" => []) if node == sculpt
         raise Refused.new("#{sculpt.name} begins with nothing yet.", code: "no_sculpt") if recipe.nil? || recipe["from"] == "run"
 

@@ -10,7 +10,7 @@ module Vumbral
       GRACE = 1.0
       WORK = {"run" => "RunWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
               "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork", "bodies" => "BodiesWork",
-              "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork"}.freeze
+              "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork"}.freeze
 
       # Given to the work: says how far it is, and whether it is still wanted.
       class Task
@@ -127,7 +127,7 @@ module Vumbral
       rescue NoMemoryError
         @workshop.jobs.fail(job[:id], "There was not enough memory; finished frames are kept. " \
           "Take larger voxels or a smaller chamber.", "no_memory")
-      rescue => error
+      rescue StandardError, SystemStackError => error
         fail_with(job, error)
       ensure
         @job = nil

@@ -46,6 +46,8 @@ module Vumbral
 
       def sculpts = @sculpts ||= Sculpts.new(self)
 
+      def surfaces = @surfaces ||= Surfaces.new(self)
+
       def placing = @placing ||= Placing.new(self)
 
       def fog_views = @fog_views ||= FogViews.new(self)

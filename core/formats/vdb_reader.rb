@@ -206,12 +206,12 @@ module Vumbral
         return Volume.new(name, Kernel::Buffer.new(:f32, 1, 1, 1), origin, voxel, @background, level_set) if places.empty? && fills.empty?
 
         low = (places + fills.map(&:first)).transpose.map(&:min)
-        high = (places.map { |place| place.map { |c| c + LEAF } } + fills.map { |place, edge,| place.map { |c| c + edge } }).transpose.map(&:max)
+        high = (places.map { |place| place.map { |c| c + LEAF } } + fills.map { |(place, edge)| place.map { |c| c + edge } }).transpose.map(&:max)
         size = low.zip(high).map { |a, b| b - a }
         refuse("would take #{size.join(" × ")} voxels for its grid #{name}; #{MOST} in all is the most. Thin it out.") if size.reduce(:*) > MOST
 
         out = Kernel::Buffer.new(:f32, *size.reverse).fill(@background)
-        @fills.each { |place, edge, value,| VDBReadKernels.fill(out, Kernel::Buffer.of(:i32, place.zip(low).map { |c, l| c - l }), edge, value) }
+        @fills.each { |(place, edge, value)| VDBReadKernels.fill(out, Kernel::Buffer.of(:i32, place.zip(low).map { |c, l| c - l }), edge, value) }
         VDBReadKernels.lay(out, Kernel::Buffer.of(:i32, places.flat_map { |place| place.zip(low).map { |c, l| c - l } }, places.size, 3), values) if places.any?
         Volume.new(name, out, origin.zip(low).map { |o, l| o + l * voxel }, voxel, @background, level_set)
       end

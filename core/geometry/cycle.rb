@@ -29,7 +29,11 @@ module Vumbral
 
       # The whole number nearest to one; what moves at all moves by one at least.
       # @return [Integer]
-      def turns(much) = (much.abs < 1e-9) ? 0 : [much.abs.round, 1].max * (much.negative? ? -1 : 1)
+      def turns(much) = if much.abs < 1e-9
+                          0
+                        else
+                          [much.abs.round, 1].max * (much.negative? ? -1 : 1)
+                        end
     end
   end
 end

@@ -30,7 +30,20 @@ module Vumbral
         steps = steps(document, node)
         last = upto ? steps.index { |step| step.id == upto } : steps.index { |step| step[:upto] && document.on?(step) }
         steps = steps.first(last + 1) if last
-        {"voxel" => node[:voxel], "room" => node[:room], **start, "steps" => steps.select { |step| document.on?(step) }.filter_map { |step| step(document, step, frame) }}
+        {"voxel" => node[:voxel], "draft" => node[:draft], "room" => node[:room], **start, "steps" => steps.select { |step| document.on?(step) }.filter_map { |step| step(document, step, frame) }}
+      end
+
+      # @param recipe [Object] plain data in which there are recipes
+      # @param draft [Boolean] whether voxels are as large as in drafts
+      # @return [Object] the same for one quality
+      def at(recipe, draft:)
+        case recipe
+        when Array then recipe.map { |part| at(part, draft: draft) }
+        when Hash
+          own = recipe.transform_values { |part| at(part, draft: draft) }
+          (own.key?("draft") && own.key?("voxel")) ? own.except("draft").merge("voxel" => draft ? own["voxel"] * own["draft"] : own["voxel"]) : own
+        else recipe
+        end
       end
 
       # @return [Array<Shot::Node>] of a sculpt, in their order
@@ -63,8 +76,8 @@ module Vumbral
           other = document.nodes[node[:other]]
           recipe = other && document.on?(other) && one(document, other, frame)
           recipe && from.merge("other" => recipe)
-        when "file" then node[:volume] && from.merge("file" => node[:volume])
-        when "run" then from.merge("run" => frame)
+        when "file" then node[:volume] && from.merge("file" => node[:volume], **stand(node, frame))
+        when "run" then from.merge("run" => frame - node[:shift], "instead" => node[:instead], **stand(node, frame))
         else
           bodies = bodies(document, [node[:prop], *node[:also]], frame)
           return if bodies.empty?
@@ -74,6 +87,16 @@ module Vumbral
           from["skin"] = node[:skin, frame] if node[:from] == "skin"
           from
         end
+      end
+
+      # How a volume stands that is not as it was; from the world to where it was.
+      def stand(node, frame)
+        scale = [node[:scaled, frame]] * 3
+        scale[0] = -scale[0] if node[:mirrored]
+        stands = [node[:moved, frame], node[:turned, frame], scale]
+        return {} if stands == [[0.0] * 3, [0.0] * 3, [1.0] * 3]
+
+        {"stands" => Transform.place(position: stands[0], turn: stands[1], scale: scale).rows.first(3).flatten}
       end
 
       def bodies(document, ids, frame) = ids.compact.uniq.filter_map { |id| document.nodes[id] }.select { |prop| document.on?(prop) }.map { |prop| Bodies.of(document, prop, frame) }
@@ -165,7 +188,7 @@ module Vumbral
       end
 
       def numbers(node, frame, *dials) = dials.to_h { |dial| [dial.to_s, node[dial, frame]] }
-      private_class_method :parts, :all_steps, :start, :bodies, :step, :more, :changing, :scaled, :operand, :waves, :mask, :table, :numbers
+      private_class_method :parts, :all_steps, :start, :stand, :bodies, :step, :more, :changing, :scaled, :operand, :waves, :mask, :table, :numbers
 
       # The other things that steps need.
       module Needs
@@ -178,7 +201,11 @@ module Vumbral
         # @return [Symbol, nil] the dial that names what a step does nothing without
         def dial(step)
           found = STEPS[step[:what]]
-          found.is_a?(Hash) ? found[step[(step[:what] == "combine") ? :with : :points]] : found
+          if found.is_a?(Hash)
+            found[step[(step[:what] == "combine") ? :with : :points]]
+          else
+            found
+          end
         end
 
         # @return [Array<String>] ids

@@ -94,7 +94,7 @@ module Vumbral
               q = points[3 * m + 1] - y
               r = points[3 * m + 2] - z
               far = p * p + q * q + r * r
-              second = [second, [near, far].max].min
+              second = (near < far) ? [second, far].min : near
               near = [near, far].min
             end
             out[c] = out[c] + gain * TextureKernels.measured(rows, n, Math.sqrt(near), Math.sqrt(second))

@@ -52,11 +52,14 @@ module Vumbral
       # `period` i32 [4]: after so many features along x, y, z and in time it is the same again; 0 never.
       kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32, period: I32[1]
       def row(out, places, scale, t, seed, period)
+        ends = local_i32(8)
         i = 0
         j = 0
         k = 0
         l = t.floor
         ft = fade(t - l)
+        ends[6] = wrapped(l, period[3])
+        ends[7] = wrapped(l + 1, period[3])
         known = false
         a = 0.0
         b = 0.0
@@ -75,14 +78,21 @@ module Vumbral
             i = x.floor
             j = y.floor
             k = z.floor
-            a = looping(i, j, k, l, ft, seed, period)
-            b = looping(i + 1, j, k, l, ft, seed, period)
-            c = looping(i, j + 1, k, l, ft, seed, period)
-            d = looping(i + 1, j + 1, k, l, ft, seed, period)
-            e = looping(i, j, k + 1, l, ft, seed, period)
-            f = looping(i + 1, j, k + 1, l, ft, seed, period)
-            g = looping(i, j + 1, k + 1, l, ft, seed, period)
-            h = looping(i + 1, j + 1, k + 1, l, ft, seed, period)
+            # Whole divisions are slow, so each is done once for all corners.
+            ends[0] = wrapped(i, period[0])
+            ends[1] = wrapped(i + 1, period[0])
+            ends[2] = wrapped(j, period[1])
+            ends[3] = wrapped(j + 1, period[1])
+            ends[4] = wrapped(k, period[2])
+            ends[5] = wrapped(k + 1, period[2])
+            a = between(ends, 0, ft, seed)
+            b = between(ends, 1, ft, seed)
+            c = between(ends, 2, ft, seed)
+            d = between(ends, 3, ft, seed)
+            e = between(ends, 4, ft, seed)
+            f = between(ends, 5, ft, seed)
+            g = between(ends, 6, ft, seed)
+            h = between(ends, 7, ft, seed)
           end
           fx = fade(x - i)
           fy = fade(y - j)
@@ -91,6 +101,78 @@ module Vumbral
           back = (e + fx * (f - e)) + fy * ((g + fx * (h - g)) - (e + fx * (f - e)))
           out[n] = 2.0 * (front + fz * (back - front)) - 1.0
         end
+      end
+
+      # Three noises at once at sixteen places, one behind the other in `out`, whose corners share what is worked out of
+      # a place; otherwise as {#row}.
+      kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32, period: I32[1]
+      def three(out, places, scale, t, seed, period)
+        corners = local_f32(24)
+        later = local_f32(24)
+        ends = local_i32(8)
+        i = 0
+        j = 0
+        k = 0
+        l = t.floor
+        ft = fade(t - l)
+        ends[6] = wrapped(l, period[3])
+        ends[7] = wrapped(l + 1, period[3])
+        known = false
+        16.times do |n|
+          x = scale * places[n]
+          y = scale * places[16 + n]
+          z = scale * places[32 + n]
+          if !known || x.floor != i || y.floor != j || z.floor != k
+            known = true
+            i = x.floor
+            j = y.floor
+            k = z.floor
+            ends[0] = wrapped(i, period[0])
+            ends[1] = wrapped(i + 1, period[0])
+            ends[2] = wrapped(j, period[1])
+            ends[3] = wrapped(j + 1, period[1])
+            ends[4] = wrapped(k, period[2])
+            ends[5] = wrapped(k + 1, period[2])
+            8.times { |c| triple(corners, c, ends, ends[6], seed) }
+            if ft != 0.0
+              8.times { |c| triple(later, c, ends, ends[7], seed) }
+              24.times { |c| corners[c] = corners[c] + ft * (later[c] - corners[c]) }
+            end
+          end
+          fx = fade(x - i)
+          fy = fade(y - j)
+          fz = fade(z - k)
+          3.times do |a|
+            front = corners[8 * a] + fx * (corners[8 * a + 1] - corners[8 * a])
+            front += fy * (corners[8 * a + 2] + fx * (corners[8 * a + 3] - corners[8 * a + 2]) - front)
+            back = corners[8 * a + 4] + fx * (corners[8 * a + 5] - corners[8 * a + 4])
+            back += fy * (corners[8 * a + 6] + fx * (corners[8 * a + 7] - corners[8 * a + 6]) - back)
+            out[16 * a + n] = 2.0 * (front + fz * (back - front)) - 1.0
+          end
+        end
+      end
+
+      # 0 to 1 at corner `c` of a cell, smoothly from one time to the next; `ends` i32 [8] the cell's numbers along x, y, z
+      # and in time, each with the one after it.
+      kernel ends: I32[1], c: I32, ft: F32, seed: I32, returns: F32
+      def between(ends, c, ft, seed)
+        found = lattice(ends[c & 1], ends[2 + ((c >> 1) & 1)], ends[4 + (c >> 2)], ends[6], seed)
+        found += ft * (lattice(ends[c & 1], ends[2 + ((c >> 1) & 1)], ends[4 + (c >> 2)], ends[7], seed) - found) if ft != 0.0
+        found
+      end
+
+      # Three numbers of 0 to 1 at such a corner.
+      kernel corners: F32[1], c: I32, ends: I32[1], t: I32, seed: I32
+      def triple(corners, c, ends, t, seed)
+        h = hash4(ends[c & 1], ends[2 + ((c >> 1) & 1)], ends[4 + (c >> 2)], t, seed)
+        corners[c] = (h & 0xffffff).to_f / 16_777_215.0
+        g = (h * 747_796_405 + 2_891_336_453) & 0xffffffff
+        g = ((g ^ (g >> 15)) * 739_982_445) & 0xffffffff
+        g ^= g >> 12
+        corners[8 + c] = (g & 0xffffff).to_f / 16_777_215.0
+        g = (g * 695_872_825 + 12_345) & 0xffffffff
+        g ^= g >> 15
+        corners[16 + c] = (g & 0xffffff).to_f / 16_777_215.0
       end
 
       # {#lattice_at} of a lattice that repeats.

@@ -72,14 +72,15 @@ module Vumbral
 
       # What is looked at only for now is easily forgotten.
       def solo(step)
-        return unless step[:upto] && Geometry::Recipes.steps(@document, @document.nodes[step[:sculpt]] || step).last != step
+        sculpt = @document.nodes[step[:sculpt]]
+        return if !step[:upto] || sculpt.nil? || Geometry::Recipes.steps(@document, sculpt).last == step
 
         Finding.new(code: "sculpt_up_to", node: step.id, dial: :upto, text: "#{step.name} is the last that is carried out; what comes after it is left out.",
           remedy: Finding.remedy("Carry all steps out", step.id, upto: false))
       end
 
       def hollow(prop)
-        return unless prop[:shape] == "sculpt" && !@document.nodes[prop[:surface_of]]
+        return if prop[:shape] != "sculpt" || @document.nodes[prop[:surface_of]]
 
         sculpt = @document.of(:sculpt).first
         Finding.new(code: "surface_of_nothing", node: prop.id, dial: :surface_of, text: "#{prop.name} is the surface of a sculpt, but of none that is there; choose it.",

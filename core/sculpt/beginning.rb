@@ -26,6 +26,17 @@ module Vumbral
         end
       end
 
+      # @return [Array(Array<Float>, Array<Float>)] the lowest and highest corner of what there is, without room around
+      def box
+        case @recipe["from"]
+        when "region" then @recipe.values_at("middle", "extent").then { |middle, extent| [-0.5, 0.5].map { |half| middle.zip(extent).map { |c, e| c + half * e } } }
+        when "sculpt" then Beginning.new(@recipe["other"], @meshes, @band).box
+        when "file" then extent(@meshes.volume(@recipe["file"]))
+        when "run" then extent(@meshes.frame(@recipe["run"]))
+        else around(Beginning.placed(@recipe["bodies"], @meshes).map { |body, rigid| body.bounds(rigid) })
+        end
+      end
+
       # Metres to the nearest of some bodies' surfaces.
       # @param parts [Array<Hash>] bodies as {Geometry::Bodies.of}; @param like [Field] whose lattice it lies on
       # @return [Field]
@@ -48,8 +59,7 @@ module Vumbral
       private
 
       def bodies
-        low, high = around(Beginning.placed(@recipe["bodies"], @meshes).map { |body, rigid| body.bounds(rigid) })
-        field = Beginning.distance(@recipe["bodies"], blank(low, high), @band, @meshes)
+        field = Beginning.distance(@recipe["bodies"], blank(*box), @band, @meshes)
         wall = @recipe["skin"]
         wall ? field.each_value { |out, before| StepKernels.shell(out, before, wall) } : field
       end
@@ -65,7 +75,7 @@ module Vumbral
 
       def region
         middle, extent = @recipe.values_at("middle", "extent")
-        blank = blank(middle.zip(extent).map { |c, e| c - 0.5 * e }, middle.zip(extent).map { |c, e| c + 0.5 * e })
+        blank = blank(*box)
         setting = Kernel::Buffer.of(:f32, middle + extent.map { |e| 0.5 * e })
         blank.replaced(blank.everywhere) { |out, full| StepKernels.region(out, full.places, blank.lattice, setting, @recipe["form"] == "ball", @band) }
       end
@@ -74,10 +84,34 @@ module Vumbral
       # @param volume [#channels, #lattice, #distance]
       def given(volume)
         source = volume.lattice
+        like = blank(*extent(volume))
+        volume.channels.to_h do |name, dense|
+          field = Field.of(padded(dense, volume.distance && name == :density), source, as: (volume.distance && name == :density) ? :distance : :density).settled
+          [name, stands ? placed(field, like) : field.laid(like)]
+        end
+      end
+
+      def stands = @recipe["stands"] && Geometry::Transform.new(@recipe["stands"].each_slice(4).to_a)
+
+      def extent(volume)
+        source = volume.lattice
         low = [source.x, source.y, source.z]
-        shape = volume.channels[:density].shape
-        like = blank(low, low.zip(shape.reverse).map { |c, n| c + n * source.voxel })
-        volume.channels.to_h { |name, dense| [name, Field.of(padded(dense, volume.distance && dense), source, as: (volume.distance && name == :density) ? :distance : :density).settled.laid(like)] }
+        high = low.zip(volume.channels[:density].shape.reverse).map { |c, n| c + n * source.voxel }
+        stands ? around_corners(low, high) : [low, high]
+      end
+
+      def around_corners(low, high)
+        corners = 8.times.map { |n| stands.apply(3.times.map { |a| (n >> a & 1).zero? ? low[a] : high[a] }) }
+        corners.transpose.map(&:minmax).transpose
+      end
+
+      # A field that was moved, turned or scaled; distances grow with it.
+      def placed(field, like)
+        outside = (field.as == :distance) ? field.tiles.to_a.max : 0.0
+        inverse = Kernel::Buffer.of(:f32, stands.inverse.rows.first(3).flatten)
+        even = Field.even(like.lattice, like.counts, outside, as: field.as)
+        even.replaced(even.everywhere) { |out, full| FieldKernels.placed(out, full.places, like.lattice, field.cells, field.lattice, inverse, outside) }
+          .then { |made| (field.as == :distance) ? made.each_value { |out, before| StepKernels.scaled(out, before, @recipe["stands"].first(3).sum { |c| c * c }**0.5, 0.0) } : made }
       end
 
       # In whole bricks; beyond a distance it is as far as any, beyond other values there is nothing.

@@ -220,6 +220,31 @@ module Vumbral
         end
       end
 
+      # The same of one that stands elsewhere: `m` f32 [12] leads from the world to where it was.
+      kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, cells: Sculpt::Cells, from: Grid::Lattice, m: F32[1], beyond: F32
+      def placed(values, places, lattice, cells, from, m, beyond)
+        parallel(places.dim(0)) do |n|
+          per = 1.0 / from.voxel
+          nz = 16.0 * cells.tiles.dim(0)
+          ny = 16.0 * cells.tiles.dim(1)
+          nx = 16.0 * cells.tiles.dim(2)
+          16.times do |k|
+            z = lattice.z + (16 * places[n, 0] + k) * lattice.voxel
+            16.times do |j|
+              y = lattice.y + (16 * places[n, 1] + j) * lattice.voxel
+              16.times do |i|
+                x = lattice.x + (16 * places[n, 2] + i) * lattice.voxel
+                a = (m[0] * x + m[1] * y + m[2] * z + m[3] - from.x) * per
+                b = (m[4] * x + m[5] * y + m[6] * z + m[7] - from.y) * per
+                c = (m[8] * x + m[9] * y + m[10] * z + m[11] - from.z) * per
+                inside = a > -0.5 && b > -0.5 && c > -0.5 && a < nx - 0.5 && b < ny - 0.5 && c < nz - 0.5
+                values[16 * n + k, j, i] = inside ? linear(cells, a, b, c) : beyond
+              end
+            end
+          end
+        end
+      end
+
       # Marks the bricks of a lattice into which something of another field comes.
       kernel marks: U8[3], lattice: Grid::Lattice, cells: Sculpt::Cells, from: Grid::Lattice
       def reached(marks, lattice, cells, from)

@@ -73,7 +73,6 @@ module Vumbral
         parallel(places.dim(0), uneven: true) do |n|
           here = local_f32(48)
           shifted = local_f32(48)
-          bends = local_f32(16)
           away = local_f32(48)
           again = local_i32(4)
           3.times { |c| again[c] = 0 }
@@ -84,19 +83,17 @@ module Vumbral
               spots(here, places, lattice, n, k, j)
               turned(here, setting[0])
               if setting[4] > 0.0
-                3.times do |axis|
-                  48.times { |c| shifted[c] = here[c] + 19.3 * (axis + 1) }
-                  Grid::Noise.row(bends, shifted, 0.5, setting[3], seed + 101, again)
-                  16.times { |c| away[16 * axis + c] = setting[4] * bends[c] }
-                end
-                48.times { |c| here[c] = here[c] + away[c] }
+                Grid::Noise.three(shifted, here, 0.5, setting[3], seed + 101, again)
+                48.times { |c| here[c] = here[c] + setting[4] * shifted[c] }
               end
-              3.times do |axis|
-                48.times { |c| shifted[c] = here[c] }
-                16.times { |c| shifted[c] = shifted[c] + 31.7 } if axis == 1
-                16.times { |c| shifted[16 + c] = shifted[16 + c] + 47.3 } if axis == 2
-                octaves(bends, shifted, setting[2].to_i, setting[3], setting[5].to_i, seed)
-                16.times { |c| away[16 * axis + c] = per * bends[c] }
+              part = per
+              scale = 1.0
+              48.times { |c| away[c] = 0.0 }
+              setting[2].to_i.times do |o|
+                Grid::Noise.three(shifted, here, scale, setting[3], seed + o, again)
+                48.times { |c| away[c] = away[c] + part * shifted[c] }
+                part *= 0.5
+                scale *= 2.0
               end
               16.times do |i|
                 out[16 * n + k, j, i] = FieldKernels.linear(cells, 16 * places[n, 2] + i + away[i], 16 * places[n, 1] + j + away[16 + i], 16 * places[n, 0] + k + away[32 + i])

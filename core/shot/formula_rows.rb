@@ -57,8 +57,8 @@ module Vumbral
         else
           takes = FormulaKernels.count(f)
           16.times do |i|
-            b = takes > 1 ? stack[top + 16 + i] : 0.0
-            c = takes > 2 ? stack[top + 32 + i] : 0.0
+            b = (takes > 1) ? stack[top + 16 + i] : 0.0
+            c = (takes > 2) ? stack[top + 32 + i] : 0.0
             stack[top + i] = FormulaKernels.work(f, stack[top + i], b, c, seed)
           end
         end

@@ -19,8 +19,9 @@ module Vumbral
             asked = json_body
             shot = workshop.shots.fetch(params["id"])[:id]
             workshop.jobs.cancel_of(shot, kind: "light")
+            # Many frames of it may take long, so that it makes way for what is waited for.
             job = workshop.jobs.add("light", shot, {quality: asked["quality"].to_s,
-              frame: number(asked["frame"] || 0, "The frame")})
+              frame: number(asked["frame"] || 0, "The frame")}, background: true)
             answer({job: job}, 202)
           end
 

@@ -93,7 +93,15 @@ module Vumbral
           # Corners with normals and colours, f32, nine numbers each, three corners a triangle. Takes the dials
           # of a prop's shape as they are named there; ?at= says which of its own frames a mesh that moves is at. With
           # ?part=places where the corners lie in a picture instead, two numbers each; nothing where they do not.
+          # A surface of a sculpt is asked for by its name: ?surface= and ?at= which of its frames.
           app.get("/api/shapes") do
+            if params["surface"]
+              key, at = params["surface"], Float(params["at"] || 0, exception: false).to_i
+              found = workshop.surfaces.known(key, at)
+              found ||= JSON.parse(await(workshop.jobs.add("surface", nil, {key: key, number: at}), "The surface is still being made; look again in a while.")[:result])["path"]
+              halt forever(found, "application/octet-stream")
+            end
+
             node = Vumbral::Shot::Node.new("prop", Vumbral::Shot::Kinds.fetch(:prop), "the prop")
             at = params["at"] && Float(params["at"], exception: false)
             params.except("at", "part").each do |name, value|

@@ -20,8 +20,11 @@ module Vumbral
       work(@workshop, @workshop.jobs.add("light", id, {quality: "draft", frame: 1}))
       expect(rows.map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]])
       expect(frames).to eq(1)
-      expect(rows[0][:facts]).to include("voxel" => 0.05, "size" => all(be > 10))
-      bricks, head = @workshop.frames.read(rows[0][:key])
+      expect(rows[0][:facts]).to include("voxel" => 0.1, "size" => [16, 16, 16])
+      # In full, as prints have it, its voxels are as small as they are told.
+      full = @workshop.runs.state(id, "full")[:rows][0]
+      expect([full[:state], full[:key], @workshop.runs.best(id, 1)]).to match(["still", satisfy { |key| key != rows[0][:key] }, ["still", full[:key]]])
+      bricks, head = @workshop.frames.read(full[:key])
       expect([bricks.field(:smoke).to_a.max, head["voxel"]]).to match([be_within(0.01).of(1.0), 0.05])
     end
 
@@ -55,13 +58,13 @@ module Vumbral
       @workshop.frames.read(key)
       recipe = @workshop.sculpts.path(key)
       File.utime(Time.now, Time.now - described_class::UNWANTED - 60, recipe)
-      described_class.new(@workshop).keys(@workshop.shots.document(id))
+      described_class.new(@workshop).keys(@workshop.shots.document(id), "draft")
       @workshop.sculpts.tidy
       expect(@workshop.frames.frame?(key)).to be(true)
       File.utime(Time.now, Time.now - described_class::UNWANTED - 60, recipe)
       @workshop.sculpts.tidy
       expect([@workshop.frames.frame?(key), File.exist?(recipe)]).to eq([false, false])
-      @workshop.sculpts.key(@workshop.shots.document(id), 1)
+      @workshop.sculpts.key(@workshop.shots.document(id), 1, "draft")
       @workshop.frames.read(key)
       @workshop.holdings.clear(id)
       expect([@workshop.frames.frame?(key), File.exist?(recipe)]).to eq([false, false])
@@ -92,7 +95,13 @@ module Vumbral
       bricks, head = @workshop.frames.read(shown[:key])
       expect(bricks.field(:smoke).to_a.sum * head["voxel"]**3).to be_within(0.06 * smoke[0]).of(0.5 * smoke[0])
       work(@workshop, @workshop.prints.take(id, shown[:frame]))
-      expect(@workshop.runs.best(id, shown[:frame])[1]).to eq(shown[:key])
+      expect(@workshop.runs.best(id, shown[:frame])[1]).to eq(@workshop.sculpts.beside(@workshop.shots.document(id), shown[:frame], "full", run, {}))
+      # Once more beside it, a frame later, elsewhere, half as large.
+      @workshop.shots.edit(id, [{"do" => "remove", "node" => "none"}, *{instead: false, shift: 1, moved: [3.0, 0.0, 0.0], scaled: 0.5}.map { |dial, value| set("cloud", dial, value) }])
+      twice = rows[2]
+      bricks, head = @workshop.frames.read(twice[:key])
+      one, own = [1, 2].map { |n| @workshop.frames.read(@workshop.runs.plan(id, "draft").keys[rows[n][:frame]]) }.map { |frame, where| frame.field(:smoke).to_a.sum * where["voxel"]**3 }
+      expect(bricks.field(:smoke).to_a.sum * head["voxel"]**3).to be_within(0.05 * own).of(own + one / 8)
     end
 
     it "finds sculpts of nothing, steps of nothing, and steps that lack what they need; what belongs to a sculpt goes with it" do

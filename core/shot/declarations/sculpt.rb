@@ -19,8 +19,17 @@ module Vumbral
           node :other, "Sculpt", of: :sculpt, default: nil, only: {from: %w[sculpt]}, help: "It begins with what the other comes to in the end."
           volume :volume, "Volume", default: nil, only: {from: %w[file]}, help: "An OpenVDB file that you bring."
         end
+        group "Where it stands", touches: :sculpt do
+          whole :shift, "Later by", unit: "frames", time: :length, default: 0, range: -100_000..100_000, slider: -48..48, only: {from: %w[run]}, help: "So many frames after the run itself; below 0 before it."
+          vector :moved, "Moved", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, only: {from: %w[file run]}, help: "From where it was."
+          vector :turned, "Turned", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, only: {from: %w[file run]}, help: "About x, then y, then z of the world, where it begins."
+          number :scaled, "Size", default: 1.0, range: 0.001..1000.0, slider: 0.1..4.0, keyed: true, only: {from: %w[file run]}, help: "A factor: 2 is twice as large."
+          switch :mirrored, "Mirrored", default: false, only: {from: %w[file run]}, help: "Left and right change places."
+          switch :instead, "Instead of the run", default: true, only: {from: %w[run]}, help: "The run itself is not seen; off, it stands beside it, as one more from the same frames."
+        end
         group "Its voxels", touches: :sculpt do
           number :voxel, "Voxel size", unit: "m", default: 0.03, range: 0.001..100.0, slider: 0.01..0.1, help: "Smaller shows more and takes longer: half of it takes eight times as many."
+          number :draft, "Larger in drafts by", default: 2.0, range: 1.0..8.0, help: "What is seen in Draft has voxels so many times larger, and comes so much sooner; prints, exports and Full have them as they are."
           number :room, "Room around", unit: "m", default: 0.2, range: 0.0..1000.0, slider: 0.0..2.0, help: "How far beyond what it begins with it may reach."
           switch :shown, "Seen as a volume", default: true, help: "Off, it is there for others alone: as a surface, as a part of another sculpt, as a mask."
         end

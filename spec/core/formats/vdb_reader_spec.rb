@@ -23,13 +23,13 @@ module Vumbral
       vdb.write(sys.argv[1] + "/flow.vdb", grids=[v])
     PYTHON
 
-    before(:all) do # rubocop:disable RSpec/BeforeAfterAll
+    before(:all) do
       @dir = Dir.mktmpdir
       output, status = Open3.capture2e("/usr/bin/python3", "-c", WRITER, @dir)
       raise output unless status.success?
     end
 
-    after(:all) { FileUtils.rm_rf(@dir) } # rubocop:disable RSpec/BeforeAfterAll
+    after(:all) { FileUtils.rm_rf(@dir) }
 
     def read(name) = described_class.new(File.binread(File.join(@dir, name)), name).call
 

@@ -260,6 +260,10 @@ module Vumbral
       frame = Sculpt::Frame.of(made + [made[1].merge(heat: made[1][:density])])
       Sculpt::SkinKernels.parts(Kernel::Buffer.of(:i32, (0...4).to_a), Kernel::Buffer.new(:f32, 4), Kernel::Buffer.of(:f32, (0...12).map { |n| Math.sin(n) }, 4, 3), Kernel::Buffer.of(:i32, [1, 2, 3], 1, 3))
       made[1][:density].dense
+      like = made[1][:density]
+      values = Kernel::Buffer.new(:f32, 16, 16, 16)
+      Sculpt::FieldKernels.placed(values, Kernel::Buffer.new(:i32, 1, 3), like.lattice, like.cells, like.lattice, Kernel::Buffer.of(:f32, [0.8, 0.6, 0.0, 0.1, -0.6, 0.8, 0.0, 0.2, 0.0, 0.0, 1.0, 0.0]), 0.5)
+      Sculpt::Sketch.of(like, 5, 4)
       Sculpt::Frame.of(made, run: Sculpt::Frame.taken(frame.bricks, frame.lattice))
       Sculpt::Frame.cube(made[0][:density], 3)
       Sculpt::Skin.without_crumbs(Sculpt::Skin.of(made[0][:density], 0.5), 0.1)

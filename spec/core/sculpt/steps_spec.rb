@@ -116,7 +116,7 @@ module Vumbral
       expect(eaten).to eq(eaten.sort.reverse)
       expect([eaten[3], eaten[1]]).to match([0.0, be < 0.95 * eaten[0]])
       soft = {what: "density", inside: 0.1, outside: 0.1}
-      slope = ->(field) { (at(field, 0.45, 1.0, 0.0) - at(field, 0.55, 1.0, 0.0)) }
+      slope = ->(field) { at(field, 0.45, 1.0, 0.0) - at(field, 0.55, 1.0, 0.0) }
       expect(slope.call(volume(soft, {what: "sharpen", radius: 0.2, amount: 1.0}))).to be > 1.15 * slope.call(volume(soft))
       rough = [{what: "texture", texture: "bumps", sum: "subtract", factor: 0.15}]
       bumps = [add("texture", "bumps", what: "noise", size: 0.2)]

@@ -68,6 +68,7 @@ const remark = computed(() => {
 const found = computed(() =>
   desk.findings.filter((finding) => finding.node === props.node.id && !finding.dial),
 );
+const sketched = computed(() => props.node.kind === "step" || props.node.kind === "sculpt");
 const warned = computed(() => desk.findingNodes.has(props.node.id));
 
 /** @param stay keep the focus on the card */
@@ -81,7 +82,12 @@ function named(name: string, stay: boolean) {
 <template>
   <section
     class="card"
-    :class="{ open, selected: desk.selected === node.id, out: kind.switched && !desk.counts(node) }"
+    :class="{
+      open,
+      selected: desk.selected === node.id,
+      out: kind.switched && !desk.counts(node),
+      sketched,
+    }"
     :data-node="node.id"
   >
     <header>
@@ -105,7 +111,7 @@ function named(name: string, stay: boolean) {
           ><span class="sr-only">something found</span>!</span
         >
       </button>
-      <step-sketch v-if="node.kind === 'step' || node.kind === 'sculpt'" :node="node" />
+      <step-sketch v-if="sketched" :node="node" />
       <node-switches v-if="kind.switched" :node="node" />
     </header>
     <div v-if="open" class="body">
@@ -203,6 +209,21 @@ header {
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
+}
+
+/* Beside a picture there is little room, but two lines of it. */
+.sketched .name {
+  max-width: none;
+  flex: 1;
+  white-space: normal;
+  line-height: 1.2;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+}
+
+.sketched .remark {
+  display: none;
 }
 
 .name.alone {

@@ -95,6 +95,7 @@ export function useFrameView(
     let volume = name ? volumes.get(name) : null;
     let rows = sparks.get(row.frame) ?? null;
     let strong = strengths.drawn.value.length ? null : NONE;
+    await view.props.ready(row.frame);
     if (volume === undefined || !rows || !strong) {
       const asked = [
         name ? volumes.fetch(name) : null,

@@ -21,6 +21,12 @@ const AT = 9;
 /** So much memory the shapes of one that moves may take, bytes. */
 const ROOM = 256 * 1024 * 1024;
 
+/** So many of them stay in any case. */
+const FEWEST = 3;
+
+const room = (shapes: Map<number, THREE.BufferGeometry>) =>
+  [...shapes.values()].reduce((sum, shape) => sum + 36 * (shape.getAttribute("position")?.count ?? 0), 0);
+
 /** The frames of its file that a body comes by. */
 const shapeFrames = (body: Body) => [
   ...new Set((body.poses ?? []).flatMap((pose) => (pose && pose.length > AT ? [pose[AT]] : []))),
@@ -223,7 +229,10 @@ export class PropShelf {
         material.wireframe = this.as === "lines";
         material.uniforms.dyes.value = body.dyed ? 1 : 0;
         mesh.userData.url = "";
-        if (shapeFrames(body).length) {
+        if (body.outline.surface) {
+          await this.ready(this.frame);
+          this.place(mesh, body);
+        } else if (shapeFrames(body).length) {
           // All it will be, so that every picture has the right one.
           await this.moving(body);
           this.place(mesh, body);
@@ -264,6 +273,27 @@ export class PropShelf {
   private lay(mesh: THREE.Mesh, body: Body) {
     const { base } = mesh.userData;
     if (base) mesh.geometry = layStrength(mesh, base, this.strengths.get(body.prop));
+  }
+
+  /** Fetches the surfaces of sculpts at a frame, which are made when they are looked at. */
+  async ready(frame: number): Promise<void> {
+    const asked = this.bodies.filter((body) => body.outline.surface);
+    for (const body of asked) {
+      const at = body.poses?.[frame - (body.first ?? 0)]?.[AT];
+      if (at === undefined) continue;
+      const kept = this.frames.get(body) ?? new Map<number, THREE.BufferGeometry>();
+      this.frames.set(body, kept);
+      if (kept.has(at)) continue;
+      const url = api.shapeUrl({ ...body.outline, at });
+      kept.set(at, await this.shape(url));
+      // Those that were looked at longest ago make room.
+      for (const [old, shape] of kept) {
+        if (kept.size <= FEWEST || room(kept) <= ROOM) break;
+        kept.delete(old);
+        this.shapes.delete(api.shapeUrl({ ...body.outline, at: old }));
+        shape.dispose();
+      }
+    }
   }
 
   /** Moves everything to where it stands at a frame. @return whether anything moved */

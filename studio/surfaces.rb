@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+require "digest"
+require "json"
+
+module Vumbral
+  module Studio
+    # Props that are surfaces of sculpts, as the view draws them: as coarse as in drafts, made frame by frame when they are
+    # looked at, for each takes a moment, and kept.
+    class Surfaces
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # @return [Array(String, Array<Integer>)] a name for all frames of a prop's surface, and for each frame of the shot
+      #   which of them is the first that is alike
+      def of(document, node)
+        outlines = (document.first_frame..document.last_frame).map { |frame| Geometry::Recipes.at(Geometry::Bodies.of(document, node, frame)["outline"], draft: true) }
+        texts = outlines.map { |outline| JSON.generate(outline) }
+        key = Digest::SHA256.hexdigest(JSON.generate([Sculpts::VERSION, texts]))[0, 24]
+        list = within("#{key}.json")
+        @workshop.home.write(list, JSON.generate(texts.uniq.map { |text| JSON.parse(text) })) unless File.exist?(list)
+        numbers = texts.uniq.each_with_index.to_h
+        [key, texts.map { |text| numbers[text] }]
+      end
+
+      # @return [String, nil] where its corners stand, as {Geometry::Mesh#corners}; nil where they have to be made first
+      # @raise [Refused] where there is no such surface
+      def known(key, number)
+        unless key.to_s.match?(/\A[0-9a-f]{24}\z/) && File.exist?(within("#{key}.json"))
+          raise Refused.new("That is not the surface of a sculpt of this shot; look again.", code: "bad_path")
+        end
+        path(key, number).then { |path| path if File.exist?(path) }
+      end
+
+      # @return [String] where its corners stand now
+      def make(key, number)
+        outlines = JSON.parse(File.read(within("#{key}.json")))
+        mesh = Geometry::Shapes.build(outlines.fetch(number.clamp(0, outlines.size - 1)), @workshop.assets)
+        path(key, number).tap { |path| @workshop.home.write(path, mesh.empty? ? "" : mesh.corners.bytes) }
+      end
+
+      private
+
+      def path(key, number) = within("#{key}-#{number.to_i}.corners")
+
+      def within(name) = @workshop.home.within("surfaces", name[0, 2], name)
+    end
+  end
+end
