@@ -89,7 +89,7 @@ module Vumbral
         return false if carved.empty? && run.nil?
 
         frame = Sculpt::Frame.of(carved, run: run && taken(run))
-        @workshop.frames.write(key, 0, frame.bricks, Place.new(frame.lattice.voxel, frame.corner), {seconds: @workshop.now - began, size: frame.size.reverse, voxel: frame.lattice.voxel})
+        @workshop.frames.write(key, 0, frame.bricks, Place.new(frame.lattice.voxel, frame.corner), {seconds: @workshop.now - began, size: frame.size.reverse, voxel: frame.lattice.voxel, **frame.facts})
         true
       end
 

@@ -8,6 +8,9 @@ module Vumbral
     # Props that are surfaces of sculpts, as the view draws them: as coarse as in drafts, made frame by frame when they are
     # looked at, for each takes a moment, and kept.
     class Surfaces
+      # A surface that grows or shrinks by more than this part from a frame to the next comes or goes at once.
+      JUMP = 0.6
+
       def initialize(workshop)
         @workshop = workshop
       end
@@ -33,10 +36,25 @@ module Vumbral
         path(key, number).then { |path| path if File.exist?(path) }
       end
 
+      # Frames at which a surface comes or goes at once, as far as they were looked at.
+      # @return [Array<Integer>]
+      def flashes(document, node)
+        key, numbers = of(document, node)
+        areas = File.exist?(within("#{key}.areas")) ? File.foreach(within("#{key}.areas")).to_h { |line| JSON.parse(line) } : {}
+        return [] if areas.size < 2
+
+        most = areas.values.max
+        numbers.each_cons(2).with_index(document.first_frame).filter_map do |pair, frame|
+          before, now = pair.map { |number| areas[number] }
+          frame + 1 if before && now && [before, now].max > 0.2 * most && (before - now).abs > JUMP * [before, now].max
+        end
+      end
+
       # @return [String] where its corners stand now
       def make(key, number)
         outlines = JSON.parse(File.read(within("#{key}.json")))
         mesh = Geometry::Shapes.build(outlines.fetch(number.clamp(0, outlines.size - 1)), @workshop.assets)
+        File.open(within("#{key}.areas"), "a") { |file| file.puts(JSON.generate([number, mesh.empty? ? 0.0 : mesh.area])) }
         path(key, number).tap { |path| @workshop.home.write(path, mesh.empty? ? "" : mesh.corners.bytes) }
       end
 

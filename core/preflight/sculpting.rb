@@ -16,7 +16,7 @@ module Vumbral
       # @return [Array<Finding>]
       def findings
         @document.of(:sculpt).flat_map { |sculpt| [homeless(sculpt), circling(sculpt), unfed(sculpt)].compact } +
-          @document.of(:step).flat_map { |step| [lost(step), lacking(step), masked(step), solo(step)].compact } + @document.of(:prop).filter_map { |prop| hollow(prop) }
+          @document.of(:step).flat_map { |step| [lost(step), lacking(step), masked(step), solo(step)].compact } + @document.of(:prop).filter_map { |prop| hollow(prop) } + (@document.of(:texture) + @document.of(:step)).filter_map { |node| cut_short(node) }
       end
 
       private
@@ -77,6 +77,15 @@ module Vumbral
 
         Finding.new(code: "sculpt_up_to", node: step.id, dial: :upto, text: "#{step.name} is the last that is carried out; what comes after it is left out.",
           remedy: Finding.remedy("Carry all steps out", step.id, upto: false))
+      end
+
+      # A loop of other length than the shot jumps where that begins again.
+      def cut_short(node)
+        loops, long = node[:loops], @document.last_frame - @document.first_frame + 1
+        return if !loops.positive? || (long % loops).zero? || !node.kind.dial(:loops).counts?(node)
+
+        Finding.new(code: "loop_that_jumps", node: node.id, dial: :loops, text: "#{node.name} loops over #{loops} frames, but the shot has #{long}, so it jumps where the shot begins again.",
+          remedy: Finding.remedy("Loop over #{long} frames", node.id, loops: long))
       end
 
       def hollow(prop)

@@ -170,6 +170,22 @@ module Vumbral
         end
       end
 
+      # The greatest value, and how many are more than a hundredth.
+      kernel values: F32[3], returns: [F64, F64]
+      def held(values)
+        most = parallel_max(values.dim(0)) do |k|
+          found = f64(0.0)
+          values.dim(1).times { |j| values.dim(2).times { |i| found = [found, f64(values[k, j, i])].max } }
+          found
+        end
+        count = parallel_sum(values.dim(0)) do |k|
+          found = f64(0.0)
+          values.dim(1).times { |j| values.dim(2).times { |i| found += values[k, j, i] > 0.01 ? 1.0 : 0.0 } }
+          found
+        end
+        return most, count
+      end
+
       kernel one: U8[3], other: U8[3]
       def either(one, other)
         each_cell(one) { |k, j, i| one[k, j, i] = 1 if other[k, j, i] == 1 }

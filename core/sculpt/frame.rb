@@ -70,6 +70,13 @@ module Vumbral
       # @return [Array<Float>] its lowest corner, metres
       def corner = @fields[:smoke].corner
 
+      # @return [Hash] :most, the greatest density, and :filled, the share of its box in which there is any
+      def facts
+        most, filled = FieldKernels.held(@fields[:smoke].values)
+        tiles = @fields[:smoke].index.to_a.zip(@fields[:smoke].tiles.to_a).select { |brick, _| brick.negative? }.map(&:last)
+        {most: [most, *tiles].max.round(4), filled: ((filled + 4096.0 * tiles.count { |value| value > 0.01 }) / size.reduce(:*)).round(4)}
+      end
+
       # @return [Grid::Bricks] those in which there is anything
       def bricks
         marks = @fields.values.map { |field| field.settled.filled }.reduce { |one, other| one.tap { FieldKernels.either(one, other) } }

@@ -5,7 +5,7 @@ module Vumbral
   RSpec.describe "Sculpting at the desk" do
     def document(id) = workshop.shots.document(id)
 
-    def steps(id) = Sculpt::Recipe.steps(document(id), document(id).node("sculpt-1")).map(&:id)
+    def steps(id) = Geometry::Recipes.steps(document(id), document(id).node("sculpt-1")).map(&:id)
 
     def rows(id) = workshop.runs.state(id, "draft")[:rows]
 
@@ -47,7 +47,7 @@ module Vumbral
       choose("step-1.texture", "Cells")
       expect(page).to have_no_text("does nothing until you choose its texture.", wait: 30)
       choose("step-1.sum", "divides")
-      eventually { expect(Sculpt::Recipe.of(document(id), 1)[0]["steps"].map { |step| step.values_at("what", "sum") }).to eq([%w[texture divide]]) }
+      eventually { expect(Geometry::Recipes.of(document(id), 1)[0]["steps"].map { |step| step.values_at("what", "sum") }).to eq([%w[texture divide]]) }
     end
   end
 end
