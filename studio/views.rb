@@ -83,8 +83,9 @@ module Vumbral
         key = light_key(document, frame)
         return @painter[1] if @painter && @painter[0] == key
 
-        painter = Painter.new(Light::Rig.new(Light::Rig.settings(document, frame), @workshop.assets),
-          Picture::PropScene.new(Picture::PropScene.those(Picture::PropScene.settings(document, frame), "casts"), @workshop.assets, before: @painter && @painter[1].scene))
+        # Surfaces of sculpts shade the view as coarsely as it shows them.
+        props = Geometry::Recipes.at(Picture::PropScene.those(Picture::PropScene.settings(document, frame), "casts"), draft: true)
+        painter = Painter.new(Light::Rig.new(Light::Rig.settings(document, frame), @workshop.assets), Picture::PropScene.new(props, @workshop.assets, before: @painter && @painter[1].scene))
         @painter = [key, painter]
         painter
       end

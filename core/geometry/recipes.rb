@@ -132,6 +132,7 @@ module Vumbral
         when "median" then row.merge("cells" => node[:cells])
         when "mirror", "repeat" then row.merge("axis" => node[:axis])
         when "remap" then row.merge("table" => table(node))
+        when "brush" then node[:strokes].any? ? row.merge("strokes" => strokes(document, node, node[:strokes], frame)) : nil
         when "colour" then row.merge("colour" => node[:colour, frame])
         else row
         end
@@ -165,9 +166,24 @@ module Vumbral
         row
       end
 
+      # Strokes where they are now, if they go with a prop from where that stood when they were painted.
+      def strokes(document, node, strokes, frame)
+        prop = document.nodes[node[:follows]]
+        plain = strokes.map { |stroke| stroke.except("frame") }
+        return plain unless prop
+
+        now = Hanging.pose(document, prop, frame).transform
+        strokes.zip(plain).map do |stroke, row|
+          way = now * Hanging.pose(document, prop, stroke["frame"]).transform.inverse
+          row.merge("places" => row["places"].map { |x, y, z, pressed| [*way.apply([x, y, z]), pressed] })
+        end
+      end
+
       # @return [Hash, nil]
       def mask(document, node, frame)
         by = node[:mask]
+        return (node[:mask_strokes].any? ? {"by" => by, "inverted" => node[:mask_inverted], "strokes" => strokes(document, node, node[:mask_strokes], frame)} : nil) if by == "painted"
+
         other = document.nodes[Needs.mask_of(node)[0]]
         return unless other && document.on?(other)
 
@@ -188,7 +204,7 @@ module Vumbral
       end
 
       def numbers(node, frame, *dials) = dials.to_h { |dial| [dial.to_s, node[dial, frame]] }
-      private_class_method :parts, :all_steps, :start, :stand, :bodies, :step, :more, :changing, :scaled, :operand, :waves, :mask, :table, :numbers
+      private_class_method :parts, :all_steps, :start, :stand, :bodies, :step, :more, :changing, :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
 
       # The other things that steps need.
       module Needs

@@ -12,6 +12,7 @@ module Vumbral
       include Sums
       include Filters
       include Moves
+      include Brushing
 
       # Red, green and blue of what it is coloured by.
       COLOURS = %i[red green blue].freeze
@@ -37,14 +38,14 @@ module Vumbral
       def call = channels[:density]
 
       # Steps that ask for no more of distances than how they lie to each other near the surface.
-      NEAR = %w[density grow shell combine distance blur median relax warp fray flow mirror].freeze
+      NEAR = %w[brush density grow shell combine distance blur median relax warp fray flow mirror].freeze
 
       # How far from a surface distances are told, metres: as deep as a step looks, and where one takes them as values,
       # as far as there is room.
       # @return [Float]
       def band
         values = @recipe["steps"].take_while { |step| step["what"] != "density" }.any? { |step| !NEAR.include?(step["what"]) }
-        asked = @recipe["steps"].flat_map { |step| step.values_at("inside", "outside", "by", "wall", "blend", "far").compact.map(&:abs) }
+        asked = @recipe["steps"].flat_map { |step| step.values_at("inside", "outside", "by", "wall", "blend", "far").compact.map(&:abs) + (step["strokes"] || []).map { |stroke| stroke["radius"] } }
         [values ? @recipe["room"] : 8.0 * @recipe["voxel"], *asked, @recipe["skin"].to_f].max + @recipe["steps"].sum { |step| step["by"].to_f.abs } + 4.0 * @recipe["voxel"]
       end
 
@@ -100,6 +101,7 @@ module Vumbral
         found = case mask["by"]
         when "prop" then Beginning.distance([mask["body"]], like, mask["soft"] + 4.0 * like.voxel, @meshes).each_value(as: :density) { |out, before| StepKernels.mask(out, before, mask["soft"]) }
         when "sculpt" then Carving.new(mask["other"], @meshes).call.laid(like)
+        when "painted" then painted(like, mask["strokes"])
         else textured(like, mask["row"], 1.0, 0.0)
         end
         mask["inverted"] ? found.each_value { |out, before| StepKernels.inverted(out, before) } : found

@@ -5,7 +5,7 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing volume text words ramp places pieces variations overrides].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing volume text words ramp places pieces variations overrides strokes].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run sculpt light picture view].freeze
 
@@ -50,6 +50,7 @@ module Vumbral
         when :node, :mesh, :picture, :drawing, :volume, :text, :words then string(value, place)
         when :places then places(value, place)
         when :pieces then pieces(value, place)
+        when :strokes then Strokes.new(@label, place).check(value)
         when :variations, :overrides then Varied.new(self, place).check(value)
         when :ramp then Ramp::Check.new(self, place).call(value)
         end
@@ -67,6 +68,7 @@ module Vumbral
         when :colour then "##{value.map { |n| format("%02x", (n.clamp(0.0, 1.0) * 255).round) }.join}"
         when :places then counted(value, "place")
         when :pieces then value.empty? ? "none" : value.join(", ")
+        when :strokes then counted(value, "stroke")
         when :variations then counted(value, "dial")
         when :overrides then counted(value, "value")
         when :ramp then value.empty? ? "none" : "#{value.size} stop#{"s" if value.size > 1} from #{plain(value[0]["at"])} to #{plain(value[-1]["at"])}"

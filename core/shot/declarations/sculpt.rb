@@ -45,10 +45,10 @@ module Vumbral
             choices: {density: "makes density of the distance", distance: "makes distance of the values", grow: "grows or shrinks", shell: "leaves a shell",
                       combine: "joins or cuts with another", texture: "takes a texture to it", number: "takes a number to it", sculpt: "takes a sculpt to it", ripples: "lets waves run",
                       formula: "goes by a formula", remap: "goes through a curve", limit: "keeps what lies between", erode: "is eaten by noise",
-                      warp: "is bent by noise", fray: "frays its edges", flow: "drifts along rolls", mirror: "mirrors", repeat: "repeats",
+                      warp: "is bent by noise", fray: "frays its edges", flow: "drifts along rolls", mirror: "mirrors", repeat: "repeats", brush: "is brushed",
                       blur: "blurs", median: "takes specks out", sharpen: "sharpens", relax: "relaxes", colour: "colours"},
             help: "One thing after the other, in the order of the cards."
-          choice :channel, "Done to", default: "density", choices: {density: "density", heat: "heat", glow: "fuel"}, only: {what: %w[texture number sculpt ripples formula remap limit erode warp fray flow blur median sharpen]},
+          choice :channel, "Done to", default: "density", choices: {density: "density", heat: "heat", glow: "fuel"}, only: {what: %w[texture number sculpt ripples formula remap limit erode warp fray flow brush blur median sharpen]},
             help: "Heat and fuel begin as the density is by then; the look's fire goes by them. Heat is in kelvin above the air."
         end
         group "How", touches: :sculpt do
@@ -101,15 +101,18 @@ module Vumbral
           number :low, "Least", default: 0.0, range: -10_000.0..10_000.0, slider: 0.0..1.0, keyed: true, only: {what: %w[limit remap]}, help: "What is less counts as this: of keeping, it becomes nothing."
           number :high, "Most", default: 1.0, range: -10_000.0..10_000.0, slider: 0.0..2.0, keyed: true, only: {what: %w[limit remap]}, help: "What is more counts as this: of keeping, it becomes 1; both the same cut sharply."
           colour :colour, "Colour", default: [0.9, 0.55, 0.3], keyed: true, only: {what: %w[colour]}, help: "What smoke of it looks like, where the step counts."
+          strokes :strokes, "Strokes", default: [], only: {what: %w[brush]}, help: "Painted in the view: each adds, takes away, smooths or draws together."
+          node :follows, "Goes with", of: :prop, default: nil, only: {what: %w[brush]}, help: "A prop that the strokes were painted on and move with."
           number :strength, "How much of it", default: 1.0, range: 0.0..1.0, keyed: true, help: "0 leaves everything as it was before, 1 does the whole step."
         end
         group "Where", touches: :sculpt do
-          choice :mask, "Only", default: "none", choices: {none: "everywhere", prop: "inside a prop", sculpt: "where a sculpt is dense", texture: "by a texture"}, help: "Where it counts."
+          choice :mask, "Only", default: "none", choices: {none: "everywhere", prop: "inside a prop", sculpt: "where a sculpt is dense", texture: "by a texture", painted: "where it is painted"}, help: "Where it counts."
           node :mask_prop, "Prop", of: :prop, default: nil, only: {mask: %w[prop]}, help: "Hidden or not."
           number :mask_soft, "Soft edge", unit: "m", default: 0.05, range: 0.0001..1000.0, slider: 0.005..0.5, keyed: true, only: {mask: %w[prop]}, help: "How softly it ends at its surface."
           node :mask_sculpt, "Sculpt", of: :sculpt, default: nil, only: {mask: %w[sculpt]}, help: "From none where it is empty to all where it is 1."
           node :mask_texture, "Texture", of: :texture, default: nil, only: {mask: %w[texture]}, help: "From none at 0 to all at 1; one that goes by a front follows it."
-          switch :mask_inverted, "The other way round", default: false, only: {mask: %w[prop sculpt texture]}, help: "It counts outside instead."
+          strokes :mask_strokes, "Painted", default: [], only: {mask: %w[painted]}, help: "Painted in the view: where strokes added, it counts."
+          switch :mask_inverted, "The other way round", default: false, only: {mask: %w[prop sculpt texture painted]}, help: "It counts outside instead."
           switch :upto, "Look up to here", default: false, help: "Steps after this one are left out, to see what it comes to."
         end
       end

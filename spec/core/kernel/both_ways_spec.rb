@@ -251,7 +251,7 @@ module Vumbral
       add = ->(kind, name, **dials) { {"do" => "add", "kind" => kind, "id" => name, "name" => name, "dials" => dials.transform_keys(&:to_s)} }
       steps = [{what: "combine", other: "ball", how: "union", blend: 0.1}, {what: "shell", wall: 0.1}, {what: "relax", radius: 0.2}, {what: "distance"}, {what: "density", inside: 0.05}, {what: "grow", by: 0.05, strength: 0.5},
         {what: "texture", texture: "cells", sum: "subtract"}, {what: "ripples", points: "corners", points_of: "ball", sum: "add"}, {what: "ripples", together: false, drift: 0.1}, {what: "warp", far: 0.05}, {what: "flow", far: 0.05}, {what: "mirror"}, {what: "erode", amount: 0.3},
-        {what: "remap"}, {what: "formula", formula: "value * (0.5 + noise(x, y, z))"}, {what: "median"}, {what: "sharpen", radius: 0.2}, {what: "limit", mask: "prop", mask_prop: "ball", mask_inverted: true}]
+        {what: "brush", strokes: [{"way" => "smooth", "radius" => 0.2, "strength" => 0.7, "hard" => 0.3, "frame" => 1, "places" => [[0.0, 0.4, 0.0, 1.0], [0.2, 0.5, 0.1, 0.4]]}]}, {what: "remap"}, {what: "formula", formula: "value * (0.5 + noise(x, y, z))"}, {what: "median"}, {what: "sharpen", radius: 0.2}, {what: "limit", mask: "prop", mask_prop: "ball", mask_inverted: true}]
       document = small_shot(edits: [add.call("prop", "ball", shape: "sphere", radius: 0.2, divisions: 1, position: [0.3, 0.4, 0.0]), add.call("texture", "cells", what: "cells"), add.call("sculpt", "cloud", prop: "prop-1", voxel: 0.15),
         add.call("sculpt", "dots", from: "points", prop: "ball", voxel: 0.1), add.call("sculpt", "block", from: "region", voxel: 0.2), add.call("step", "other", sculpt: "block", what: "sculpt", volume_of: "dots"),
         *steps.each_with_index.map { |dials, n| add.call("step", "step-#{n}", sculpt: "cloud", order: n, **dials) }])
@@ -264,6 +264,7 @@ module Vumbral
       values = Kernel::Buffer.new(:f32, 16, 16, 16)
       Sculpt::FieldKernels.placed(values, Kernel::Buffer.new(:i32, 1, 3), like.lattice, like.cells, like.lattice, Kernel::Buffer.of(:f32, [0.8, 0.6, 0.0, 0.1, -0.6, 0.8, 0.0, 0.2, 0.0, 0.0, 1.0, 0.0]), 0.5)
       Sculpt::Sketch.of(like, 5, 4)
+      frame.facts
       Sculpt::Frame.of(made, run: Sculpt::Frame.taken(frame.bricks, frame.lattice))
       Sculpt::Frame.cube(made[0][:density], 3)
       Sculpt::Skin.without_crumbs(Sculpt::Skin.of(made[0][:density], 0.5), 0.1)

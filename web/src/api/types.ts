@@ -13,6 +13,7 @@ export type DialType =
   | "picture"
   | "drawing"
   | "volume"
+  | "strokes"
   | "words"
   | "text"
   | "ramp"

@@ -1,3 +1,10 @@
+<script lang="ts">
+import { oneByOne } from "../lib/oneByOne";
+
+/** All sketches wait for each other. */
+const inTurn = oneByOne();
+</script>
+
 <script setup lang="ts">
 import { onUnmounted, ref, watch } from "vue";
 import type { ShotNode } from "../api/types";
@@ -7,28 +14,39 @@ import { useDesk } from "../stores/desk";
 const props = defineProps<{ node: ShotNode }>();
 const desk = useDesk();
 const shown = ref("");
-const gone = ref(false);
 /** Asked for once nothing has changed for a moment. */
 const REST = 250;
 let waiting = 0;
+let wanted = "";
+
+async function draw(url: string) {
+  const picture = await inTurn(async () => {
+    const response = url === wanted ? await fetch(url).catch(() => null) : null;
+    return response?.ok ? response.blob() : null;
+  });
+  if (url !== wanted) return;
+  if (shown.value) URL.revokeObjectURL(shown.value);
+  shown.value = picture ? URL.createObjectURL(picture) : "";
+}
 
 watch(
   () =>
-    `/api/shots/${desk.shot?.id}/steps/${props.node.id}.png?frame=${desk.playing ? "" : desk.frame}&head=${desk.shot?.head}`,
+    desk.playing
+      ? wanted
+      : `/api/shots/${desk.shot?.id}/steps/${props.node.id}.png?frame=${desk.frame}&head=${desk.shot?.head}`,
   (url) => {
-    if (desk.playing) return;
+    if (url === wanted) return;
+    wanted = url;
     window.clearTimeout(waiting);
-    waiting = window.setTimeout(
-      () => {
-        gone.value = false;
-        shown.value = url;
-      },
-      shown.value ? REST : 0,
-    );
+    waiting = window.setTimeout(() => void draw(url), shown.value ? REST : 0);
   },
   { immediate: true },
 );
-onUnmounted(() => window.clearTimeout(waiting));
+onUnmounted(() => {
+  wanted = "";
+  window.clearTimeout(waiting);
+  if (shown.value) URL.revokeObjectURL(shown.value);
+});
 
 const step = () => props.node.kind === "step";
 const upto = () => !!props.node.dials?.upto;
@@ -51,7 +69,7 @@ const solo = () => step() && desk.edit([{ do: "set", node: props.node.id, dial: 
     "
     @click.stop="solo"
   >
-    <img v-if="shown && !gone" :src="shown" alt="" data-sketch @error="gone = true" />
+    <img v-if="shown" :src="shown" alt="" data-sketch />
   </button>
 </template>
 

@@ -3,6 +3,7 @@ import { ref, type Ref, type ShallowRef } from "vue";
 import { plain } from "../lib/numbers";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
+import { useBrushing } from "./useBrushing";
 import { usePlacing } from "./usePlacing";
 
 /** Picking things in the view and moving them there; reads the slice under the pointer. */
@@ -13,6 +14,7 @@ export function usePicking(
 ) {
   const desk = useDesk();
   const placing = usePlacing(stage);
+  const brushing = useBrushing(stage);
   const readout = ref<{ x: number; y: number; text: string } | null>(null);
   let press: {
     x: number;
@@ -55,6 +57,7 @@ export function usePicking(
   function down(event: PointerEvent) {
     if (event.button !== 0 || !stage.value || stage.value.handles.under) return;
     const [x, y] = place(event);
+    if (brushing.down(x, y, event)) return;
     const hit = stage.value.pick(x, y);
     if (desk.focusing) return void focus(hit?.point ?? null);
     if (desk.aiming) return aim(x, y);
@@ -109,6 +112,10 @@ export function usePicking(
   function move(event: PointerEvent) {
     if (placing.move(inside(event))) return;
     if (!stage.value || stage.value.handles.busy) return;
+    if (brushing.move(...place(event), event)) {
+      canvas.value!.style.cursor = "crosshair";
+      return;
+    }
     if (!press) {
       const found = stage.value.slice.read(stage.value.ray(...place(event)));
       if (found) say(event, `${plain(found.value)} ${found.unit}`);
@@ -148,6 +155,7 @@ export function usePicking(
   }
 
   async function up(event: PointerEvent) {
+    if (brushing.up()) return;
     if (placing.up(canvas.value!.getBoundingClientRect(), event)) return;
     if (!press || !stage.value) return;
     const { id, x, y } = press;

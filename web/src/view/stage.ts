@@ -57,6 +57,8 @@ export class Stage {
   private alive = true;
   private slow = 0;
   /** The canvas, in pixels. */
+  /** What is seen of the frame, for what asks where it is dense. */
+  volume: Volume | null = null;
   private full = [4, 4];
   private fire: number[][] = [];
   private fireShown = true;
@@ -195,6 +197,7 @@ export class Stage {
   }
 
   setVolume(volume: Volume | null) {
+    this.volume = volume;
     this.marcher.setVolume(volume);
     this.fire = volume?.lamps ?? [];
     this.light();

@@ -8,6 +8,7 @@ import NumberTrack from "./NumberTrack.vue";
 import PiecesDial from "./PiecesDial.vue";
 import PlacesDial from "./PlacesDial.vue";
 import RampDial from "./RampDial.vue";
+import StrokesDial from "./StrokesDial.vue";
 import SwitchDial from "./SwitchDial.vue";
 import TextDial from "./TextDial.vue";
 import VariedDial from "./VariedDial.vue";
@@ -30,6 +31,7 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   text: { below: TextDial },
   places: { below: PlacesDial },
   pieces: { below: PiecesDial },
+  strokes: { below: StrokesDial },
   variations: { below: VariedDial },
   overrides: { below: VariedDial },
   ramp: { below: RampDial },
