@@ -41,7 +41,11 @@ module Vumbral
         when Array then recipe.map { |part| at(part, draft: draft) }
         when Hash
           own = recipe.transform_values { |part| at(part, draft: draft) }
-          (own.key?("draft") && own.key?("voxel")) ? own.except("draft").merge("voxel" => draft ? own["voxel"] * own["draft"] : own["voxel"]) : own
+          if own.key?("draft") && own.key?("voxel")
+            own.except("draft").merge("voxel" => draft ? own["voxel"] * own["draft"] : own["voxel"])
+          else
+            own
+          end
         else recipe
         end
       end
