@@ -9,21 +9,35 @@ module Vumbral
         @workshop = task.workshop
       end
 
+      # @return [Hash] how many were lit
       def call
-        document = @workshop.shots.document(@task.shot)
-        rows = @workshop.runs.state(@task.shot, @task.payload["quality"])[:rows].select { |row| row[:key] && !row[:lit] }
-        near = @task.payload["frame"] || 0
-        rows = rows.sort_by { |row| (row[:frame] >= near) ? row[:frame] - near : 1_000_000 - row[:frame] }
-        rows.each_with_index do |row, index|
-          light(row, document) unless @workshop.views.made?(row[:key], row[:light])
-          @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light],
-            quality: @task.payload["quality"])
-          @task.progress(index + 1, rows.size, "lighting")
+        lit = 0
+        loop do
+          stamp, rows = stamp(), dark
+          # What was changed meanwhile is looked at anew.
+          changed = rows.each_with_index.any? { |row, index| lit(row, index, rows.size) && (lit += 1) && stamp != stamp }
+          return {lit: lit} unless changed
         end
-        {lit: rows.size}
       end
 
       private
+
+      def stamp = @workshop.shots.stamp(@workshop.shots.fetch(@task.shot))
+
+      # Those that no lamp has lit yet, nearest first.
+      def dark
+        @document = @workshop.shots.document(@task.shot)
+        rows = @workshop.runs.state(@task.shot, @task.payload["quality"])[:rows].select { |row| row[:key] && !row[:lit] }
+        near = @task.payload["frame"] || 0
+        rows.sort_by { |row| (row[:frame] >= near) ? row[:frame] - near : 1_000_000 - row[:frame] }
+      end
+
+      def lit(row, index, count)
+        light(row, @document) unless @workshop.views.made?(row[:key], row[:light])
+        @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"])
+        @task.progress(index + 1, count, "lighting")
+        true
+      end
 
       # Frames that are alike are lit once.
       def light(row, document)

@@ -4,8 +4,8 @@ module Vumbral
   module Sculpt
     # What the steps of a sculpt begin with: distances to a surface, or values that are there already.
     class Beginning
-      # So many cells along an edge at most, and so many that are kept one by one.
-      LONGEST, MOST = 2048, 64_000_000
+      # So many cells along an edge at most, and so many bricks in its box; most of them are alike all through.
+      LONGEST, MOST = 2048, 72_000
 
       # @param recipe [Hash] from {Geometry::Recipes.of}; @param meshes [#mesh, #picture, #volume, #frame]
       # @param band [Float] distances are told so far, metres
@@ -129,7 +129,7 @@ module Vumbral
         first = low.map { |c| ((c - room) / voxel).floor * voxel }
         cells = first.zip(high).map { |from, to| ((to + room - from) / voxel).ceil + 1 }
         counts = cells.map { |n| (n + 15) / 16 }
-        if cells.max > LONGEST || counts.reduce(:*) > 2 * MOST / 4096
+        if cells.max > LONGEST || counts.reduce(:*) > MOST
           raise Refused.new("A sculpt of #{cells.join(" × ")} voxels is beyond what fits; make its voxels larger, or leave less room around.", code: "too_large")
         end
 

@@ -2,6 +2,9 @@
 
 module Vumbral
   module Sculpt
+    # So many bricks hold something at most: 82 million voxels.
+    MOST_BRICKS = 20_000
+
     # Values on a lattice of bricks of 16³ cells. Where all cells of a brick are alike, only that one number is kept, so
     # what a volume costs goes by its content. What is kept so changes no value: every step gives the same on full ones.
     # @!attribute lattice [Grid::Lattice]
@@ -119,6 +122,10 @@ module Vumbral
       # With bricks at these places, counted along x, then y, then z.
       def rearranged(spots, kept = tiles)
         return self if spots.size == count && kept.equal?(tiles)
+
+        if spots.size > MOST_BRICKS
+          raise Refused.new("A sculpt has something in #{spots.size * 4096 / 1_000_000} million voxels; #{MOST_BRICKS * 4096 / 1_000_000} is the most. Make its voxels larger, or leave out what adds to it everywhere.", code: "too_large")
+        end
 
         found = Kernel::Buffer.new(:i32, *counts).fill(-1)
         list = Kernel::Buffer.of(:i32, spots.flat_map { |n| spot(n) }, spots.size, 3)

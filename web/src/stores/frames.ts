@@ -1,6 +1,9 @@
-import { computed, ref, shallowRef, type Ref, type ShallowRef } from "vue";
+import { computed, ref, shallowRef, watch, type Ref, type ShallowRef } from "vue";
 import { api, Refused } from "../api/client";
 import type { FrameRow, FramesAnswer, Job, Quality, ShotAnswer } from "../api/types";
+
+/** So long a hand rests on a frame before that is asked for, ms. */
+const REST = 400;
 
 /** The frames of the shot on the desk: which are there, and which one is looked at.
  * @param work what is going on */
@@ -16,6 +19,7 @@ export function useFrames(
   const last = computed(() => frames.value?.rows.at(-1)?.frame ?? 1);
   const row = computed<FrameRow | undefined>(() => frames.value?.rows[frame.value - first.value]);
   let refresh: ReturnType<typeof setTimeout> | undefined;
+  let nearer: ReturnType<typeof setTimeout> | undefined;
 
   /** @param early what was asked for already */
   async function loadFrames(early?: Promise<FramesAnswer | null>) {
@@ -42,6 +46,15 @@ export function useFrames(
     if (dark && !busy && !work.running.value && shot.value)
       void api.light(shot.value.id, quality.value, frame.value).catch(complain);
   }
+
+  /** Where the hand rests, the frame there comes first: what is lit in order may take long. */
+  watch(frame, () => {
+    clearTimeout(nearer);
+    nearer = setTimeout(() => {
+      if (shot.value && row.value?.key && !row.value.lit && !work.running.value)
+        void api.light(shot.value.id, quality.value, frame.value).catch(complain);
+    }, REST);
+  });
 
   function loadFramesSoon() {
     clearTimeout(refresh);

@@ -21,6 +21,8 @@ const AT = 9;
 /** So much memory the shapes of one that moves may take, bytes. */
 const ROOM = 256 * 1024 * 1024;
 
+/** So long a frame is looked at before its surfaces are asked for, ms. */
+const PASSING = 150;
 /** So many of them stay in any case. */
 const FEWEST = 3;
 
@@ -74,6 +76,8 @@ export class PropShelf {
   private only: string | null = null;
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
+  /** Counts who asked for surfaces last. */
+  private turn = 0;
   private strengths = new Map<string, Strength>();
   private frame = 1;
   private light = {
@@ -194,6 +198,7 @@ export class PropShelf {
     }
     while (children.length < bodies.length)
       this.group.add(new THREE.Mesh(new THREE.BufferGeometry(), this.material()));
+    const surfaces = this.ready(this.frame);
     await Promise.all(
       bodies.map(async (body, n) => {
         const mesh = children[n];
@@ -230,7 +235,7 @@ export class PropShelf {
         material.uniforms.dyes.value = body.dyed ? 1 : 0;
         mesh.userData.url = "";
         if (body.outline.surface) {
-          await this.ready(this.frame);
+          await surfaces;
           this.place(mesh, body);
         } else if (shapeFrames(body).length) {
           // All it will be, so that every picture has the right one.
@@ -278,7 +283,11 @@ export class PropShelf {
   /** Fetches the surfaces of sculpts at a frame, which are made when they are looked at. */
   async ready(frame: number): Promise<void> {
     const asked = this.bodies.filter((body) => body.outline.surface);
+    const turn = ++this.turn;
+    // Frames that the hand only passes over are not worth the work.
+    if (asked.length) await new Promise((done) => setTimeout(done, PASSING));
     for (const body of asked) {
+      if (turn !== this.turn) return;
       const at = body.poses?.[frame - (body.first ?? 0)]?.[AT];
       if (at === undefined) continue;
       const kept = this.frames.get(body) ?? new Map<number, THREE.BufferGeometry>();

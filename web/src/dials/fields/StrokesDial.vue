@@ -17,7 +17,7 @@ const desk = useDesk();
 const active = computed(() => brush.at?.node === props.node.id && brush.at.dial === props.dial.name);
 const WAYS = [
   { way: "add", label: "Add", title: "Adds where it goes" },
-  { way: "take", label: "Take away", title: "Takes away where it goes" },
+  { way: "take", label: "Carve", title: "Takes away where it goes" },
   { way: "smooth", label: "Smooth", title: "Smooths where it goes" },
   { way: "pinch", label: "Pinch", title: "Draws together towards its way" },
 ];
