@@ -13,7 +13,7 @@ module Vumbral
       def call
         lit = 0
         loop do
-          stamp, rows = stamp(), dark
+          before, rows = stamp, dark
           # What was changed meanwhile is looked at anew.
           changed = rows.each_with_index.any? { |row, index| lit(row, index, rows.size) && (lit += 1) && stamp != stamp }
           return {lit: lit} unless changed
