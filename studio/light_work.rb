@@ -15,7 +15,7 @@ module Vumbral
         loop do
           before, rows = stamp, dark
           # What was changed meanwhile is looked at anew.
-          changed = rows.each_with_index.any? { |row, index| lit(row, index, rows.size) && (lit += 1) && stamp != stamp }
+          changed = rows.each_with_index.any? { |row, index| lit(row, index, rows.size) && (lit += 1) && stamp != before }
           return {lit: lit} unless changed
         end
       end
