@@ -35,6 +35,14 @@ module Vumbral
   field = carving.send(:upto, 4)[:density]
   puts format("median of radius 2: %.3f s", Bench.median(3) { carving.send(:median, field, {"cells" => 2}) })
   puts format("all eight from nothing: %.3f s at 128³, %.3f s at 64³", Bench.median(3) { fresh.call(full) }, Bench.median(3) { fresh.call(recipe(64, STEPS)) })
+  # A ring in a box of 528³ cells, of which it fills some 8 in 100.
+  ring = recipe(128, STEPS.first(6)).merge("voxel" => 2.4 / 512, "room" => 0.09)
+  ring["bodies"] = [[0.95, 0.16, "torus", 0.0], [0.02, 0.0, "sphere", 1.1], [0.02, 0.0, "sphere", -1.1]].map do |radius, tube, shape, up|
+    {"outline" => {"shape" => shape, "radius" => radius, "tube" => tube, "sides" => 160, "around" => 64, "divisions" => 1}, "to" => {"position" => [0.0, up, 0.0], "turn" => [0.0] * 3, "scale" => [1.0] * 3}}
+  end
+  wide = fresh.call(ring)
+  peak = File.read("/proc/self/status")[/VmHWM:\s+(\d+)/, 1].to_i / 1024
+  puts "#{wide.shape.reverse.join(" × ")} voxels, #{wide.count} of #{wide.index.size} bricks: #{format("%.1f s", Bench.median(1) { fresh.call(ring) })}, at most #{peak} MB"
   moved = 0.0
   last = ->(cells) { recipe(cells, STEPS[0..-2] + [STEPS.last.merge("amount" => moved += 0.1)]) }
   fresh.call(full)

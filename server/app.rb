@@ -49,7 +49,7 @@ module Vumbral
       end
 
       get "/api/kinds" do
-        answer(limits: {file: Studio::Assets::LARGEST, shot: EarlyLimit::JSON_LIMIT},
+        answer(formula: Shot::Formula::VARIABLES.keys + %w[and or], limits: {file: Studio::Assets::LARGEST, shot: EarlyLimit::JSON_LIMIT},
           kinds: Shot::Kinds.all.values.map(&:to_h),
           eases: Shot::Curve::EASES, beyond: Shot::Curve::BEYOND, exports: Studio::Exports::FORMATS, passes_of_exr: Studio::Exports::PASSES, exports_of_props: Studio::Exports::PROPS, seen: Light::ViewVolume::SEEN,
           meshes: Formats::Meshes::ENDINGS, units: Geometry::Shapes::UNITS,

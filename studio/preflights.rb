@@ -28,10 +28,32 @@ module Vumbral
       end
 
       def made(document)
-        document.of(:prop).select { |prop| prop[:shape] == "sculpt" && prop[:shown] }.filter_map { |prop| flashing(document, prop) } + [unseen(document)].compact
+        surfaces = document.of(:prop).select { |prop| prop[:shape] == "sculpt" && prop[:shown] && document.nodes[prop[:surface_of]] }
+        surfaces.filter_map { |prop| hollow(document, prop) || flashing(document, prop) } + document.of(:step).filter_map { |step| astray(document, step) } + [unseen(document)].compact
       rescue Refused
         # Said by the survey.
         []
+      end
+
+      # A surface whose threshold nothing comes to.
+      def hollow(document, prop)
+        return unless @workshop.surfaces.empty?(document, prop)
+
+        Preflight::Finding.new(code: "surface_empty", node: prop.id, dial: :threshold, text: "#{prop.name} is empty: nothing of #{document.node(prop[:surface_of]).name} is as dense as its threshold.",
+          remedy: prop.curves.key?(:threshold) ? nil : Preflight::Finding.remedy("Take half of it", prop.id, threshold: (0.5 * prop[:threshold]).round(4)))
+      end
+
+      # Strokes that were painted where their sculpt does not reach.
+      def astray(document, step)
+        sculpt = document.nodes[step[:sculpt]]
+        return if step[:what] != "brush" || sculpt.nil? || step[:follows]
+
+        low, high = @workshop.sculpts.reach(document, sculpt)
+        outside = low ? step[:strokes].count { |stroke| stroke["places"].none? { |place| 3.times.all? { |a| place[a].between?(low[a] - stroke["radius"], high[a] + stroke["radius"]) } } } : 0
+        return if outside.zero?
+
+        Preflight::Finding.new(code: "stroke_outside", node: step.id, dial: :strokes, text: "#{outside} stroke#{"s" if outside > 1} of #{step.name} lie#{"s" if outside == 1} beyond what #{sculpt.name} reaches and change#{"s" if outside == 1} nothing; leave more room around it.",
+          remedy: Preflight::Finding.remedy("Twice the room", sculpt.id, room: [2.0 * sculpt[:room], 0.1].max))
       end
 
       # A surface that is there on one frame and not on the next: its values cross the threshold all at once.

@@ -54,6 +54,15 @@ module Vumbral
         key(document, frame, quality, run: run, runs: runs.merge(frame => run))
       end
 
+      # @return [Array(Array<Float>, Array<Float>), nil] lowest and highest corner of what a sculpt may fill on the first frame
+      def reach(document, node)
+        recipe = Geometry::Recipes.one(document, node, document.first_frame)
+        return if recipe.nil? || recipe["from"] == "run"
+
+        low, high = Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).box
+        [low.map { |c| c - recipe["room"] }, high.map { |c| c + recipe["room"] }]
+      end
+
       # @return [Hash] size (cells along x, y, z), voxel and boxes of those that are seen, as a plan tells its chambers; of
       #   the first frame
       def room(document, quality)

@@ -36,11 +36,14 @@ module Vumbral
         path(key, number).then { |path| path if File.exist?(path) }
       end
 
+      # @return [Boolean] whether it was looked at and there was nothing of it at any frame
+      def empty?(document, node) = areas(of(document, node)[0]).then { |found| found.any? && found.values.all?(&:zero?) }
+
       # Frames at which a surface comes or goes at once, as far as they were looked at.
       # @return [Array<Integer>]
       def flashes(document, node)
         key, numbers = of(document, node)
-        areas = File.exist?(within("#{key}.areas")) ? File.foreach(within("#{key}.areas")).to_h { |line| JSON.parse(line) } : {}
+        areas = areas(key)
         return [] if areas.size < 2
 
         most = areas.values.max
@@ -59,6 +62,9 @@ module Vumbral
       end
 
       private
+
+      # Of each that was made.
+      def areas(key) = File.exist?(within("#{key}.areas")) ? File.foreach(within("#{key}.areas")).to_h { |line| JSON.parse(line) } : {}
 
       def path(key, number) = within("#{key}-#{number.to_i}.corners")
 

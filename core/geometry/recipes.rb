@@ -132,7 +132,7 @@ module Vumbral
         when "sculpt" then operand(document, node, frame)&.slice("sculpt")&.then { |other| other.any? ? row.merge(scaled(node, frame), other) : nil }
         when "number" then row.merge("sum" => node[:sum])
         when "ripples" then row.merge(scaled(node, frame), waves(document, node, frame))
-        when "formula" then row.merge("formula" => node[:formula], "frame" => frame, "time" => seconds, "seed" => document.the(:general)[:seed])
+        when "formula" then row.merge("formula" => node[:formula], "given" => given(node, frame), "frame" => frame, "time" => seconds, "seed" => document.the(:general)[:seed])
         when "median" then row.merge("cells" => node[:cells])
         when "mirror", "repeat" then row.merge("axis" => node[:axis])
         when "remap" then row.merge("table" => table(node))
@@ -147,6 +147,9 @@ module Vumbral
         time, loop = Cycle.new(document, node[:loops]).of(node[:change], frame)
         {"time" => time, "loop" => loop}
       end
+
+      # What a formula's own names stand for.
+      def given(node, frame) = node.kind.dial(:formula).own_names(node[:formula]).to_h { |name, dial| [name, node[dial, frame]] }
 
       def scaled(node, frame) = numbers(node, frame, :factor, :offset).merge("sum" => node[:sum])
 
@@ -208,7 +211,7 @@ module Vumbral
       end
 
       def numbers(node, frame, *dials) = dials.to_h { |dial| [dial.to_s, node[dial, frame]] }
-      private_class_method :parts, :all_steps, :start, :stand, :bodies, :step, :more, :changing, :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
+      private_class_method :parts, :all_steps, :start, :stand, :bodies, :step, :more, :changing, :given, :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
 
       # The other things that steps need.
       module Needs

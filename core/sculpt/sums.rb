@@ -33,7 +33,7 @@ module Vumbral
       def formula(field, step)
         size = field.shape.reverse.map { |n| n * field.voxel }
         setting = Shot::Formula.setting(frame: step["frame"], time: step["time"], seed: step["seed"], first: field.corner.map { |c| c + 0.5 * field.voxel }, voxel: field.voxel, low: field.corner, size: size)
-        program = Shot::Formula.new(step["formula"]).program
+        program = Shot::Formula.new(step["formula"], own: step["given"].size).with(step["given"]).program
         # What is alike stays alike where the place does not matter.
         told = field.tiles.to_a.uniq.to_h { |value| [value, Emptiness.new(program, setting).of(value)] }
         tiles = field.tiles.to_a

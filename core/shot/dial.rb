@@ -10,7 +10,7 @@ module Vumbral
       TOUCHES = %i[run sculpt light picture view].freeze
 
       attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
-        :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time, :driven
+        :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time, :driven, :named
 
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
@@ -24,14 +24,15 @@ module Vumbral
       # @param time [Symbol, nil] whether it is a frame of the shot: on which something begins (:from), ends (:to) or
       #   happens (:at); or a number of frames (:length)
       # @param driven [Symbol, nil] another dial of the node, which names the texture that it goes by
+      # @param named [Array<Symbol>, nil] of a formula, dials of the node that its own names stand for, in order
       # @param over [Symbol, nil] of a ramp, the quantity that it goes over; `of` is :number or :colour
       def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil,
         choices: nil, of: nil, only: nil, touches: :run, zero: nil, half_life: false, mean_path: false, values: nil,
-        over: nil, units: nil, time: nil, driven: nil)
+        over: nil, units: nil, time: nil, driven: nil, named: nil)
         @name, @label, @type, @default, @help = name, label, type, default, help
         @unit, @range, @slider, @keyed, @group = unit, range, slider || range, keyed, group
         @choices, @of, @only, @touches, @zero, @half_life = choices, of, only, touches, zero, half_life
-        @mean_path, @values, @over, @units, @time, @driven = mean_path, values, over, units, time, driven
+        @mean_path, @values, @over, @units, @time, @driven, @named = mean_path, values, over, units, time, driven, named
       end
 
       # @param value [Object] as it came in
@@ -85,13 +86,16 @@ module Vumbral
       # A reference's value once a node is gone.
       def without(value, id) = (@type == :nodes) ? value - [id] : nil
 
+      # @param formula [String] @return [Hash{String => Symbol}] its own names, each with the dial that it stands for
+      def own_names(formula) = Formula.new(formula, own: @named.to_a.size).names.zip(@named.to_a).to_h
+
       # The declaration as plain data.
       def to_h
         {name: @name, label: @label, type: @type, unit: @unit, default: @default, range: ends(@range),
          slider: ends(@slider),
          keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches,
          zero: @zero,
-         half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over, units: @units, time: @time, driven: @driven}.compact
+         half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over, units: @units, time: @time, driven: @driven, named: @named}.compact
       end
 
       private
@@ -166,7 +170,7 @@ module Vumbral
       def string(value, place)
         most = (@type == :text) ? 1000 : 200
         if value.nil? || (value.is_a?(String) && value.bytesize <= most)
-          Formula.new(value) if @type == :text && value
+          Formula.new(value, own: @named.to_a.size) if @type == :text && value
           Geometry::Lettering.check(value) if @type == :words && value
           return value
         end

@@ -55,10 +55,12 @@ module Vumbral
 
       # @param text [String]
       # @param dials [Boolean] whether it may ask for other dials of the shot
+      # @param own [Integer] so many names of its own it may have, which stand for numbers
       # @raise [Refused] with the position of what is wrong
-      def initialize(text, dials: false)
+      def initialize(text, dials: false, own: 0)
         @text = text.to_s
         @dials = dials
+        @own, @names, @named = own, [], {}
         @references = {}
         refuse("is longer than #{MOST_LENGTH} characters") if @text.length > MOST_LENGTH
         refuse("is nested too deeply") if @text.count("(") > 4 * MOST_DEPTH
@@ -67,6 +69,17 @@ module Vumbral
         emit(parsed, 0)
         refuse("is too long a calculation") if @steps.size > MOST_STEPS
         refuse("is nested too deeply") if @deepest > MOST_DEPTH
+      end
+
+      # @return [Array<String>] its own names, in the order in which they come up
+      attr_reader :names
+
+      # @param values [Hash{String => Numeric}] what its own names stand for; 0 where it is not said
+      # @return [Formula] itself
+      def with(values)
+        @named.each { |step, name| @steps[step] = [NUMBER, values.fetch(name, 0.0)] }
+        @program = nil
+        self
       end
 
       # @return [Boolean] whether it changes from frame to frame
@@ -131,9 +144,17 @@ module Vumbral
 
       def variable(name)
         number = VARIABLES.keys.index(name.to_s)
+        return own(name.to_s) if number.nil? && (@names.include?(name.to_s) || @names.size < @own)
+
         number || refuse("uses #{name} at character #{name.offset + 1}, but there are only: " \
 "#{VARIABLES.keys.join(", ")}")
         @steps << [VARIABLE, number]
+      end
+
+      def own(name)
+        @names |= [name]
+        @named[@steps.size] = name
+        @steps << [NUMBER, 0.0]
       end
 
       def reference(name)

@@ -45,6 +45,20 @@ module Vumbral
       expect(document(flashing).node("skin")[:threshold]).to eq(0.3)
     end
 
+    it "finds surfaces that nothing comes to, and strokes that were painted where the sculpt does not reach" do
+      stroke = {"way" => "add", "radius" => 0.1, "strength" => 1.0, "hard" => 0.5, "frame" => 1, "places" => [[2.0, 0.0, 0.0, 1.0]]}
+      id = shelved(add("step", "hand", sculpt: "cloud", order: 1, what: "brush", strokes: [stroke, stroke.merge("places" => [[0.3, 0.0, 0.0, 1.0]])]))
+      @workshop.shots.edit(id, [set("skin", :threshold, 5.0)])
+      name, = @workshop.surfaces.of(document(id), document(id).node("skin"))
+      expect(codes(id)).not_to include("surface_empty")
+      @workshop.surfaces.make(name, 0)
+      found = @workshop.preflights.of(id).group_by { |row| row[:code] }
+      expect(found["surface_empty"][0][:text]).to eq("Skin is empty: nothing of Cloud is as dense as its threshold.")
+      expect(found["stroke_outside"][0][:text]).to eq("1 stroke of Hand lies beyond what Cloud reaches and changes nothing; leave more room around it.")
+      @workshop.shots.edit(id, found["stroke_outside"][0][:remedy][:edits])
+      expect(document(id).node("cloud")[:room]).to eq(0.4)
+    end
+
     it "finds sculpts of which nothing is left and those that fill their box, once their frames are made, and loops that jump" do
       gone = shelved(add("step", "gone", sculpt: "cloud", order: 1, what: "number", amount: 0.0))
       full = shelved(add("step", "more", sculpt: "cloud", order: 1, what: "number", sum: "add", amount: 0.5))

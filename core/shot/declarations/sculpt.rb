@@ -35,6 +35,9 @@ module Vumbral
         end
       end
 
+      # Dials that a step's formula gives names of its own to.
+      NAMED = %i[named_a named_b named_c named_d named_e named_f].freeze
+
       Step = Kind.new(:step, "Step", plural: "Steps", chapter: :sculpt,
         help: "One thing after the other, done to the values of a sculpt: what was there before goes in, what comes out goes on.") do
         group "What is done", touches: :sculpt do
@@ -71,8 +74,9 @@ module Vumbral
           number :factor, "Times", default: 1.0, range: -1000.0..1000.0, slider: -4.0..4.0, keyed: true, only: {what: %w[texture sculpt ripples]}, help: "Its values are multiplied by this first."
           number :offset, "Plus", default: 0.0, range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[texture sculpt ripples]}, help: "Then this is added to them."
           number :amount, "Number", default: 1.0, range: -10_000.0..10_000.0, slider: -2.0..4.0, keyed: true, only: {what: %w[number erode sharpen]}, help: "What is taken to it; of eating, how much is gone, from 0 to 1; of sharpening, how strong."
-          text :formula, "Formula", default: "value", only: {what: %w[formula]},
-            help: "A number for each place: x, y, z are metres, u, v, w go from 0 to 1 through the sculpt, value is what was there before."
+          text :formula, "Formula", default: "value", only: {what: %w[formula]}, named: NAMED,
+            help: "A number for each place: x, y, z are metres, u, v, w go from 0 to 1 through the sculpt, value is what was there before. Names of your own, such as rate or reach, become dials below it."
+          NAMED.each.with_index(1) { |name, n| number name, "Name #{n} of the formula", default: 1.0, range: -10_000.0..10_000.0, slider: -2.0..4.0, keyed: true, only: {what: %w[formula]}, help: "What a name of the formula's own stands for." }
           number :size, "Size", unit: "m", default: 0.3, range: 0.001..1000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[warp fray flow erode]}, help: "Of the largest bends, rolls or bites."
           number :far, "How far", unit: "m", default: 0.08, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[warp fray flow]}, help: "How far places are led aside."
           whole :octaves, "Fineness", default: 4, range: 1..8, only: {what: %w[fray erode]}, help: "Each finer noise is half as large and half as strong."

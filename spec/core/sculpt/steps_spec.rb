@@ -167,6 +167,15 @@ module Vumbral
       expect(values.each_cons(2).map { |a, b| (a - b).abs }.max).to be < 0.3
     end
 
+    it "lets a formula name numbers of its own, which are dials" do
+      step = {what: "formula", formula: "value * rate + min(reach, rate) - rate"}
+      document = Shot::Edits.apply(shot({what: "density"}, step), [{"do" => "set", "node" => "step-1", "dial" => "named_a", "value" => 0.5}, {"do" => "key", "node" => "step-1", "dial" => "named_b", "frame" => 1, "value" => 0.2, "ease" => "linear"}])[0]
+      made = Geometry::Recipes.of(document, 1)[0]
+      expect(made["steps"][1]["given"]).to eq("rate" => 0.5, "reach" => 0.2)
+      expect(at(described_class.new(made, nil).call, 0.0, 1.0, 0.0)).to be_within(1e-4).of(0.5 + 0.2 - 0.5)
+      expect(refusal { shot({what: "formula", formula: "aa + bb + cc + dd + ee + ff + gg"}) }).to match(["bad_formula", /uses gg at character 31, but there are only/])
+    end
+
     it "looks up to a step where that is asked for" do
       made = recipe({what: "density"}, {what: "blur", upto: true}, {what: "number", amount: 0.0})
       expect(made["steps"].map { |step| step["what"] }).to eq(%w[density blur])

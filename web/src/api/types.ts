@@ -68,6 +68,8 @@ export interface Dial {
   over?: string;
   /** Another dial, which names the texture that this one goes by. */
   driven?: string;
+  /** Of a formula: the dials that its own names stand for, in order. */
+  named?: string[];
 }
 
 export interface Kind {
@@ -85,6 +87,8 @@ export interface Kind {
 }
 
 export interface Catalog {
+  /** Words that a formula knows already. */
+  formula: string[];
   /** Bytes that a file may have. */
   limits: { file: number; shot: number };
   kinds: Kind[];

@@ -24,7 +24,7 @@ const groups = computed(() => {
   for (const dial of kind.value.dials) {
     if (!catalog.applies(props.node, dial)) continue;
     const name = dial.group ?? "";
-    groups.set(name, [...(groups.get(name) ?? []), dial]);
+    groups.set(name, [...(groups.get(name) ?? []), { ...dial, label: catalog.called(props.node, dial)! }]);
   }
   return groups;
 });

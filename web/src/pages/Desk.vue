@@ -16,6 +16,7 @@ import SheetViewer from "../desk/SheetViewer.vue";
 import TopLine from "../desk/TopLine.vue";
 import { useKeys } from "../desk/useKeys";
 import { useCatalog } from "../stores/catalog";
+import { useBrush } from "../stores/brush";
 import { useDesk } from "../stores/desk";
 
 // The view is most of the script; the desk stands before it is there.
@@ -24,6 +25,7 @@ const BringDialog = defineAsyncComponent(() => import("../desk/BringDialog.vue")
 const arrivals = useArrivals();
 const props = defineProps<{ id: string }>();
 const desk = useDesk();
+const brush = useBrush();
 const catalog = useCatalog();
 const router = useRouter();
 const message = useMessage();
@@ -90,6 +92,7 @@ useKeys({
     if (desk.focusing) desk.focusing = false;
     else if (desk.placing) desk.placing = null;
     else if (desk.aiming) desk.aiming = null;
+    else if (brush.at) brush.at = null;
     else desk.selected = null;
   },
 });

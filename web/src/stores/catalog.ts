@@ -26,10 +26,22 @@ export const useCatalog = defineStore("catalog", () => {
     return dial ? value(node, dial) : null;
   }
 
-  /** Whether a dial is there to be seen, given the others. */
-  function applies(node: ShotNode, dial: Dial): boolean {
-    return Object.entries(dial.only ?? {}).every(([name, values]) => values.includes(read(node, name)));
+  /** What a dial is called that stands for a name of a formula's own; nothing where the formula has none for it. */
+  function called(node: ShotNode, dial: Dial): string | undefined {
+    const formula = kind(node.kind).dials.find((other) => other.named?.includes(dial.name));
+    if (!formula) return dial.label;
+    const words = String(value(node, formula)).match(/\b[a-z][a-z_0-9]*\b(?!\s*\()/g) ?? [];
+    const own = [...new Set(words)].filter((word) => !catalog.value?.formula.includes(word));
+    return own[formula.named!.indexOf(dial.name)];
   }
 
-  return { catalog, load, kind, value, read, applies };
+  /** Whether a dial is there to be seen, given the others. */
+  function applies(node: ShotNode, dial: Dial): boolean {
+    return (
+      !!called(node, dial) &&
+      Object.entries(dial.only ?? {}).every(([name, values]) => values.includes(read(node, name)))
+    );
+  }
+
+  return { catalog, load, kind, value, read, applies, called };
 });
