@@ -65,6 +65,9 @@ module Vumbral
       def cells(out, rows, n, own)
         points = local_f32(81)
         again = local_i32(4)
+        scaled = local_f32(48)
+        near = local_f32(16)
+        second = local_f32(16)
         most = 0.0
         gain = 1.0
         at = 1.0
@@ -72,38 +75,49 @@ module Vumbral
         rows[n, TextureKernels::OCTAVES].to_i.times do |o|
           seed = rows[n, TextureKernels::SEED].to_i * 31 + o
           TextureKernels.periods(again, rows, n, at)
-          i = 0
-          j = 0
-          k = 0
-          known = false
-          16.times do |c|
-            x = own[c] * at
-            y = own[16 + c] * at
-            z = own[32 + c] * at
-            if !known || x.floor != i || y.floor != j || z.floor != k
-              known = true
-              i = x.floor
-              j = y.floor
-              k = z.floor
-              around(points, i, j, k, seed, again)
+          48.times { |c| scaled[c] = own[c] * at }
+          first = 0
+          while first < 16
+            i = scaled[first].floor
+            j = scaled[16 + first].floor
+            k = scaled[32 + first].floor
+            # Those that lie in one cell have the same points around them.
+            last = first + 1
+            while last < 16 && scaled[last].floor == i && scaled[16 + last].floor == j && scaled[32 + last].floor == k
+              last += 1
             end
-            near = 9.0
-            second = 9.0
-            27.times do |m|
-              p = points[3 * m] - x
-              q = points[3 * m + 1] - y
-              r = points[3 * m + 2] - z
-              far = p * p + q * q + r * r
-              second = (near < far) ? [second, far].min : near
-              near = [near, far].min
-            end
-            out[c] = out[c] + gain * TextureKernels.measured(rows, n, Math.sqrt(near), Math.sqrt(second))
+            around(points, i, j, k, seed, again)
+            nearest(near, second, scaled, points, first, last)
+            (first...last).each { |c| out[c] = out[c] + gain * TextureKernels.measured(rows, n, Math.sqrt(near[c]), Math.sqrt(second[c])) }
+            first = last
           end
           most += gain
           gain *= 0.5
           at *= 2.0
         end
         16.times { |c| out[c] = out[c] / most }
+      end
+
+      # Squared distances of some places to the nearest two of the points around them.
+      kernel near: F32[1], second: F32[1], places: F32[1], points: F32[1], first: I32, last: I32
+      def nearest(near, second, places, points, first, last)
+        (first...last).each do |c|
+          near[c] = 9.0
+          second[c] = 9.0
+        end
+        27.times do |m|
+          x = points[3 * m]
+          y = points[3 * m + 1]
+          z = points[3 * m + 2]
+          (first...last).each do |c|
+            p = x - places[c]
+            q = y - places[16 + c]
+            r = z - places[32 + c]
+            far = p * p + q * q + r * r
+            second[c] = [second[c], [near[c], far].max].min
+            near[c] = [near[c], far].min
+          end
+        end
       end
 
       # The points of a cell and of those around it.

@@ -53,53 +53,62 @@ module Vumbral
       kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32, period: I32[1]
       def row(out, places, scale, t, seed, period)
         ends = local_i32(8)
-        i = 0
-        j = 0
-        k = 0
+        corners = local_f32(8)
         l = t.floor
         ft = fade(t - l)
         ends[6] = wrapped(l, period[3])
         ends[7] = wrapped(l + 1, period[3])
-        known = false
-        a = 0.0
-        b = 0.0
-        c = 0.0
-        d = 0.0
-        e = 0.0
-        f = 0.0
-        g = 0.0
-        h = 0.0
-        16.times do |n|
-          x = scale * places[n]
-          y = scale * places[16 + n]
-          z = scale * places[32 + n]
-          if !known || x.floor != i || y.floor != j || z.floor != k
-            known = true
-            i = x.floor
-            j = y.floor
-            k = z.floor
-            # Whole divisions are slow, so each is done once for all corners.
-            ends[0] = wrapped(i, period[0])
-            ends[1] = wrapped(i + 1, period[0])
-            ends[2] = wrapped(j, period[1])
-            ends[3] = wrapped(j + 1, period[1])
-            ends[4] = wrapped(k, period[2])
-            ends[5] = wrapped(k + 1, period[2])
-            a = between(ends, 0, ft, seed)
-            b = between(ends, 1, ft, seed)
-            c = between(ends, 2, ft, seed)
-            d = between(ends, 3, ft, seed)
-            e = between(ends, 4, ft, seed)
-            f = between(ends, 5, ft, seed)
-            g = between(ends, 6, ft, seed)
-            h = between(ends, 7, ft, seed)
-          end
-          fx = fade(x - i)
-          fy = fade(y - j)
-          fz = fade(z - k)
+        first = 0
+        while first < 16
+          last = cell(ends, places, scale, first, period)
+          8.times { |c| corners[c] = between(ends, c, ft, seed) }
+          mix(out, 0, places, scale, corners, 0, first, last)
+          first = last
+        end
+      end
+
+      # The cell that a place lies in, as its two ends along each axis; whole divisions are slow, so each is done once for
+      # all corners.
+      # @return where those after it lie in another
+      kernel ends: I32[1], places: F32[1], scale: F32, first: I32, period: I32[1], returns: I32
+      def cell(ends, places, scale, first, period)
+        i = (scale * places[first]).floor
+        j = (scale * places[16 + first]).floor
+        k = (scale * places[32 + first]).floor
+        last = first + 1
+        while last < 16 && (scale * places[last]).floor == i && (scale * places[16 + last]).floor == j && (scale * places[32 + last]).floor == k
+          last += 1
+        end
+        ends[0] = wrapped(i, period[0])
+        ends[1] = wrapped(i + 1, period[0])
+        ends[2] = wrapped(j, period[1])
+        ends[3] = wrapped(j + 1, period[1])
+        ends[4] = wrapped(k, period[2])
+        ends[5] = wrapped(k + 1, period[2])
+        last
+      end
+
+      # Between the eight corners of one cell, from `at` on in theirs, at some places of it.
+      kernel out: F32[1], to: I32, places: F32[1], scale: F32, corners: F32[1], at: I32, first: I32, last: I32
+      def mix(out, to, places, scale, corners, at, first, last)
+        i = (scale * places[first]).floor.to_f
+        j = (scale * places[16 + first]).floor.to_f
+        k = (scale * places[32 + first]).floor.to_f
+        a = corners[at]
+        b = corners[at + 1]
+        c = corners[at + 2]
+        d = corners[at + 3]
+        e = corners[at + 4]
+        f = corners[at + 5]
+        g = corners[at + 6]
+        h = corners[at + 7]
+        (first...last).each do |n|
+          fx = fade(scale * places[n] - i)
+          fy = fade(scale * places[16 + n] - j)
+          fz = fade(scale * places[32 + n] - k)
           front = (a + fx * (b - a)) + fy * ((c + fx * (d - c)) - (a + fx * (b - a)))
           back = (e + fx * (f - e)) + fy * ((g + fx * (h - g)) - (e + fx * (f - e)))
-          out[n] = 2.0 * (front + fz * (back - front)) - 1.0
+          out[to + n] = 2.0 * (front + fz * (back - front)) - 1.0
         end
       end
 
@@ -110,45 +119,20 @@ module Vumbral
         corners = local_f32(24)
         later = local_f32(24)
         ends = local_i32(8)
-        i = 0
-        j = 0
-        k = 0
         l = t.floor
         ft = fade(t - l)
         ends[6] = wrapped(l, period[3])
         ends[7] = wrapped(l + 1, period[3])
-        known = false
-        16.times do |n|
-          x = scale * places[n]
-          y = scale * places[16 + n]
-          z = scale * places[32 + n]
-          if !known || x.floor != i || y.floor != j || z.floor != k
-            known = true
-            i = x.floor
-            j = y.floor
-            k = z.floor
-            ends[0] = wrapped(i, period[0])
-            ends[1] = wrapped(i + 1, period[0])
-            ends[2] = wrapped(j, period[1])
-            ends[3] = wrapped(j + 1, period[1])
-            ends[4] = wrapped(k, period[2])
-            ends[5] = wrapped(k + 1, period[2])
-            8.times { |c| triple(corners, c, ends, ends[6], seed) }
-            if ft != 0.0
-              8.times { |c| triple(later, c, ends, ends[7], seed) }
-              24.times { |c| corners[c] = corners[c] + ft * (later[c] - corners[c]) }
-            end
+        first = 0
+        while first < 16
+          last = cell(ends, places, scale, first, period)
+          8.times { |c| triple(corners, c, ends, ends[6], seed) }
+          if ft != 0.0
+            8.times { |c| triple(later, c, ends, ends[7], seed) }
+            24.times { |c| corners[c] = corners[c] + ft * (later[c] - corners[c]) }
           end
-          fx = fade(x - i)
-          fy = fade(y - j)
-          fz = fade(z - k)
-          3.times do |a|
-            front = corners[8 * a] + fx * (corners[8 * a + 1] - corners[8 * a])
-            front += fy * (corners[8 * a + 2] + fx * (corners[8 * a + 3] - corners[8 * a + 2]) - front)
-            back = corners[8 * a + 4] + fx * (corners[8 * a + 5] - corners[8 * a + 4])
-            back += fy * (corners[8 * a + 6] + fx * (corners[8 * a + 7] - corners[8 * a + 6]) - back)
-            out[16 * a + n] = 2.0 * (front + fz * (back - front)) - 1.0
-          end
+          3.times { |axis| mix(out, 16 * axis, places, scale, corners, 8 * axis, first, last) }
+          first = last
         end
       end
 
