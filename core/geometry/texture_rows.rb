@@ -114,7 +114,7 @@ module Vumbral
             q = y - places[16 + c]
             r = z - places[32 + c]
             far = p * p + q * q + r * r
-            second[c] = far < near[c] ? near[c] : [second[c], far].min
+            second[c] = (far < near[c]) ? near[c] : [second[c], far].min
             near[c] = [near[c], far].min
           end
         end
