@@ -82,6 +82,8 @@ module Vumbral
       def tidy
         old = Dir[@workshop.home.within("sculpts", "*", "*.json")].select { |file| Time.now - File.mtime(file) > UNWANTED }
         @workshop.holdings.let_go(old.map { |file| File.basename(file, ".json") })
+        # Pictures of steps and surfaces are made again when they are asked for.
+        [%w[sketches * *.png], %w[surfaces * *.corners]].each { |parts| Dir[@workshop.home.within(*parts)].each { |file| FileUtils.rm_f(file) if Time.now - File.mtime(file) > UNWANTED } }
       end
 
       # @return [String] where the recipe of a key stands, if it is one of a sculpt's

@@ -28,6 +28,10 @@ module Vumbral
       corners = File.binread(@workshop.surfaces.known(name, 1))
       expect(corners.bytesize % 108).to eq(0)
       expect(corners.unpack("e*").each_slice(9).map { |x, y, z, *| Math.sqrt(x * x + y * y + z * z) }.minmax).to match([be > 0.2, be < 0.4])
+      old = Time.now - Studio::Sculpts::UNWANTED - 60
+      @workshop.surfaces.known(name, 1).tap { |path| File.utime(old, old, path) }
+      @workshop.sculpts.tidy
+      expect(@workshop.surfaces.known(name, 1)).to be_nil
       expect(refusal { @workshop.surfaces.known("../../etc", 0) }).to match(["bad_path", /not the surface of a sculpt/])
     end
 
