@@ -52,13 +52,15 @@ module Vumbral
         answer({let_go: row[:id]}) { say "Let #{row[:id]} go." }
       end
 
-      desc "bring SHOT FILE …", "Put a mesh into a shot: one file with what lies beside it, or a numbered sequence"
+      desc "bring SHOT FILE …", "Put a mesh into a shot: one file with what lies beside it, or a numbered sequence; or an OpenVDB volume"
       option :unit, type: :string, default: "m", enum: Geometry::Shapes::UNITS.keys, desc: "What 1 stands for in the file"
       option :up, type: :string, default: "y", enum: %w[y z], desc: "Which axis points upwards in the file"
       option :apart, type: :boolean, desc: "Each part as a prop of its own"
       option :others, type: :boolean, desc: "Its cameras and lamps too"
       def bring(shot, *files)
         raise Refused.new("Name a mesh file to bring.", code: "bad_command") if files.empty?
+
+        return bring_volume(shot, files[0]) if files.size == 1 && File.extname(files[0]).casecmp?(".vdb")
 
         rate = workshop.shots.document(shot).rate
         asset = (files.size == 1) ? workshop.assets.bring_file(files[0], rate: rate) : workshop.assets.bring_sequence(files.to_h { |file| [File.basename(file), -> { read_file(file) }] })
@@ -128,6 +130,15 @@ module Vumbral
       end
 
       private
+
+      def bring_volume(shot, path)
+        asset = workshop.assets.volumes.bring(read_file(path), File.basename(path))
+        step = workshop.arrivals.volume(shot, asset)
+        answer({changed: step[:label], head: step[:head], sculpt: step[:sculpt], volume: asset}) do
+          say step[:label]
+          asset[:facts]["left_out"].each { |name| say "#{name} was left out." }
+        end
+      end
 
       def sure?(name)
         return true if options[:yes]

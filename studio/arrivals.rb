@@ -26,6 +26,15 @@ module Vumbral
         step.merge(props: step[:document].nodes.keys - document.nodes.keys)
       end
 
+      # A volume that was brought as a sculpt that begins with it, as it stands in its file.
+      # @return [Hash] the step, with the id of the new sculpt as :sculpt
+      def volume(shot_id, asset, by: nil)
+        before = @workshop.shots.document(shot_id).nodes.keys
+        dials = {"from" => "file", "volume" => asset[:digest], "voxel" => asset[:facts]["voxel"], "room" => 0.0}
+        step = @workshop.shots.step(shot_id, [{"do" => "add", "kind" => "sculpt", "name" => File.basename(asset[:name], ".*"), "dials" => dials}], "#{asset[:name]} brought in", by: by)
+        step.merge(sculpt: (step[:document].nodes.keys - before)[0])
+      end
+
       # Swaps a prop that moves or deforms for the same as a mesh of its own for each frame.
       # @return [Hash] the step
       def bake(shot_id, node_id, by: nil)

@@ -111,6 +111,10 @@ module Vumbral
       expect(Dir.children(File.join(@dir, "out")).sort).to eq(%w[little-puff.0002.ply little-puff.0003.ply])
       expect(run("bring", id, file("x", "pot.blob"))).to eq(["", "pot.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB.\n", 1])
       expect(run("bring", id)[1]).to eq("Name a mesh file to bring.\n")
+      state = Gas::State.still([16, 16, 16]).tap { |still| still.smoke[8, 8, 8] = 1.0 }
+      cloud = file(Formats::VDB.frame(Grid::Bricks.pack(state), voxel: 0.1, corner: [0.0] * 3, ambient: 293.0), "cloud.vdb")
+      expect(json("bring", id, cloud)).to include(sculpt: "sculpt-1")
+      expect(run("bring", id, file("x", "none.vdb"))).to eq(["", "none.vdb is no OpenVDB file.\n", 1])
     end
 
     it "looks a shot over" do
