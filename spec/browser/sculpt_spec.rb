@@ -48,6 +48,22 @@ module Vumbral
       expect(page).to have_no_text("does nothing until you choose its texture.", wait: 30)
       choose("step-1.sum", "divides")
       eventually { expect(Geometry::Recipes.of(document(id), 1)[0]["steps"].map { |step| step.values_at("what", "sum") }).to eq([%w[texture divide]]) }
+
+      # A formula's own names are dials at once.
+      add("step", "goes by a formula")
+      dial("step-2.formula").find("input.text").send_keys([:control, "a"], "value * rate + lift", :enter)
+      expect(dial("step-2.named_a")).to have_text("rate")
+      expect(dial("step-2.named_b")).to have_text("lift")
+      type("step-2.named_b", 0.25)
+      eventually { expect(Geometry::Recipes.of(document(id), 1)[0]["steps"][1]["given"]).to eq("rate" => 1.0, "lift" => 0.25) }
+
+      # A copy of the sculpt has its steps.
+      find("[data-node='tile'] .head").click
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys([:control, "c"])
+      expect(page).to have_text("is copied")
+      page.send_keys([:control, "v"])
+      eventually { expect(document(id).of(:sculpt).map { |sculpt| Geometry::Recipes.steps(document(id), sculpt).map { |step| step[:what] } }).to eq([%w[texture formula]] * 2) }
     end
   end
 end

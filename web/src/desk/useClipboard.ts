@@ -6,6 +6,9 @@ import { useDesk } from "../stores/desk";
 /** How far beside what was copied it comes to stand, metres. */
 const ASIDE = 0.4;
 
+/** The dial by which what belongs to something names it, where that is not its prop. */
+const OWNER: Record<string, string> = { map: "to", step: "sculpt" };
+
 /** Copies what is picked, with what is done to its shape, and pastes it here or into another shot. */
 export function useClipboard() {
   const desk = useDesk();
@@ -42,16 +45,26 @@ export function useClipboard() {
     formulas: node.formulas ?? {},
   });
 
+  /** A step goes to the sculpt that is picked now, behind all its steps. */
+  function onTop(): Record<string, unknown> {
+    const picked = desk.byId.get(desk.selected ?? "");
+    const id = picked?.kind === "step" ? String(catalog.read(picked, "sculpt")) : picked?.id;
+    const sculpt = desk.byId.get(id ?? "");
+    if (sculpt?.kind !== "sculpt") return {};
+    const orders = desk.steps(sculpt.id).map((step) => catalog.read(step, "order") as number);
+    return { sculpt: sculpt.id, order: Math.max(-1, ...orders) + 1 };
+  }
+
   async function paste() {
     const [node, ...done] = kept.value;
     if (!node) return;
     const before = new Set(desk.nodes.map((one) => one.id));
     const at = node.dials.position as number[] | undefined;
-    await desk.edit([add(node, at ? { position: [at[0] + ASIDE, at[1], at[2]] } : {})]);
+    const aside = at ? { position: [at[0] + ASIDE, at[1], at[2]] } : {};
+    await desk.edit([add(node, node.kind === "step" ? onTop() : aside)]);
     const twin = desk.nodes.find((one) => !before.has(one.id));
     if (!twin) return;
-    if (done.length)
-      await desk.edit(done.map((one) => add(one, one.kind === "map" ? { to: twin.id } : { prop: twin.id })));
+    if (done.length) await desk.edit(done.map((one) => add(one, { [OWNER[one.kind] ?? "prop"]: twin.id })));
     desk.chapter = desk.chapterOf(twin);
     desk.selected = twin.id;
   }
