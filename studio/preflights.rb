@@ -14,8 +14,10 @@ module Vumbral
         stamp = [row[:id], *@workshop.shots.stamp(row)]
         document = @workshop.shots.document(row[:id])
         @kept = [stamp, survey(document).map { |finding| finding.to_h.compact }] unless @kept && @kept[0] == stamp
-        # What frames tell that were made meanwhile.
-        @kept[1] + (document.of(:sculpt).any? ? made(document).map { |finding| finding.to_h.compact } : [])
+        return @kept[1] if document.of(:sculpt).empty?
+
+        # And what frames tell that were made meanwhile.
+        @kept[1] + made(document).map { |finding| finding.to_h.compact }
       end
 
       private

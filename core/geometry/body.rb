@@ -31,8 +31,11 @@ module Vumbral
       def inside? = (@inside ||= [mesh.volume.abs > 1e-4 * [mesh.area, 1e-12].max**1.5])[0]
 
       # @param rigid [Transform] @return [Array(Array<Float>, Array<Float>)] lowest and highest corner
-      def bounds(rigid)
-        low, high = @mesh.bounds
+      def bounds(rigid) = Body.box(@mesh, rigid)
+
+      # @param mesh [Mesh]; @param rigid [Transform] @return [Array(Array<Float>, Array<Float>)] of a mesh that stands so
+      def self.box(mesh, rigid)
+        low, high = mesh.bounds
         corners = 8.times.map { |n| rigid.apply(3.times.map { |a| (n >> a & 1).zero? ? low[a] : high[a] }) }
         [corners.transpose.map(&:min), corners.transpose.map(&:max)]
       end

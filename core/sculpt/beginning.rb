@@ -33,7 +33,7 @@ module Vumbral
         when "sculpt" then Beginning.new(@recipe["other"], @meshes, @band).box
         when "file" then extent(@meshes.volume(@recipe["file"]))
         when "run" then extent(@meshes.frame(@recipe["run"]))
-        else around(Beginning.placed(@recipe["bodies"], @meshes).map { |body, rigid| body.bounds(rigid) })
+        else around(Geometry::Bodies.parts(@recipe["bodies"], @meshes).map { |body| standing(body) })
         end
       end
 
@@ -119,6 +119,12 @@ module Vumbral
         out = Kernel::Buffer.new(:f32, *dense.shape.map { |n| (n + 15) / 16 * 16 })
         out.fill(dense.to_a.max) if distance
         out.tap { StepKernels.put(out, dense) }
+      end
+
+      # The box of a body, for which it needs no tree.
+      def standing(body)
+        pose = Geometry::Pose.of(body["to"])
+        Geometry::Body.box(Geometry::Body.sized(body["outline"], pose.scale, @meshes, pose.at), pose.rigid)
       end
 
       def around(all) = [all.map(&:first).transpose.map(&:min), all.map(&:last).transpose.map(&:max)]
