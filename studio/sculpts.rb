@@ -20,7 +20,11 @@ module Vumbral
       end
 
       # @return [Boolean] whether a shot has sculpts to be seen
-      def shown?(document) = document.of(:sculpt).any? && Geometry::Recipes.of(document, document.first_frame).any?
+      def shown?(document)
+        kept = @shown
+        kept = @shown = [document, document.of(:sculpt).any? && Geometry::Recipes.of(document, document.first_frame).any?] unless kept && kept[0].equal?(document)
+        kept[1]
+      end
 
       # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts and has no run; none of others
       def keys_of(document, quality = "full") = (document.of(:source).empty? && shown?(document)) ? keys(document, quality) : {}
@@ -28,8 +32,9 @@ module Vumbral
       # @param quality [String] draft or full
       # @return [Hash{Integer => String}] the key of each frame of the shot as it stands
       def keys(document, quality = "full")
-        @keys = [document, {}] unless @keys && @keys[0].equal?(document)
-        @keys[1][quality] ||= (document.first_frame..document.last_frame).to_h { |frame| [frame, key(document, frame, quality)] }
+        kept = @keys
+        kept = @keys = [document, {}] unless kept && kept[0].equal?(document)
+        kept[1][quality] ||= (document.first_frame..document.last_frame).to_h { |frame| [frame, key(document, frame, quality)] }
       end
 
       # @param run [String, nil] the key of the run's frame, where a run is seen too
@@ -49,7 +54,7 @@ module Vumbral
       # @param run [String] its key; @param runs [Hash{Integer => String}] those of all its frames
       # @return [String] the key of both together; the run's own where there are none
       def beside(document, frame, quality, run, runs)
-        return run if document.of(:sculpt).empty? || Geometry::Recipes.of(document, frame).empty?
+        return run unless shown?(document)
 
         key(document, frame, quality, run: run, runs: runs.merge(frame => run))
       end

@@ -18,13 +18,10 @@ module Vumbral
       # @return [Array(String, Array<Integer>)] a name for all frames of a prop's surface, and for each frame of the shot
       #   which of them is the first that is alike
       def of(document, node)
-        outlines = (document.first_frame..document.last_frame).map { |frame| Geometry::Recipes.at(Geometry::Bodies.of(document, node, frame)["outline"], draft: true) }
-        texts = outlines.map { |outline| JSON.generate(outline) }
-        key = Digest::SHA256.hexdigest(JSON.generate([Sculpts::VERSION, texts]))[0, 24]
-        list = within("#{key}.json")
-        @workshop.home.write(list, JSON.generate(texts.uniq.map { |text| JSON.parse(text) })) unless File.exist?(list)
-        numbers = texts.uniq.each_with_index.to_h
-        [key, texts.map { |text| numbers[text] }]
+        # Asked for by the view and by each finding.
+        kept = @named
+        kept = @named = [document, {}] unless kept && kept[0].equal?(document)
+        kept[1][node.id] ||= named(document, node)
       end
 
       # @return [String, nil] where its corners stand, as {Geometry::Mesh#corners}; nil where they have to be made first
@@ -62,6 +59,16 @@ module Vumbral
       end
 
       private
+
+      def named(document, node)
+        outlines = (document.first_frame..document.last_frame).map { |frame| Geometry::Recipes.at(Geometry::Bodies.of(document, node, frame)["outline"], draft: true) }
+        texts = outlines.map { |outline| JSON.generate(outline) }
+        key = Digest::SHA256.hexdigest(JSON.generate([Sculpts::VERSION, texts]))[0, 24]
+        list = within("#{key}.json")
+        @workshop.home.write(list, JSON.generate(texts.uniq.map { |text| JSON.parse(text) })) unless File.exist?(list)
+        numbers = texts.uniq.each_with_index.to_h
+        [key, texts.map { |text| numbers[text] }]
+      end
 
       # Of each that was made.
       def areas(key) = File.exist?(within("#{key}.areas")) ? File.foreach(within("#{key}.areas")).to_h { |line| JSON.parse(line) } : {}

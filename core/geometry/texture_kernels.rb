@@ -57,13 +57,12 @@ module Vumbral
           one = 0.0
           if share > 0.0 && loops
             periods(again, rows, n, at)
-            16.times do |i|
-              place[i] = a
-              place[16 + i] = b
-              place[32 + i] = c
-            end
-            Grid::Noise.row(row, place, at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o, again)
-            one = share * row[0]
+            # The last of a row alone.
+            place[15] = a
+            place[31] = b
+            place[47] = c
+            Grid::Noise.row(row, place, at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o, again, 15)
+            one = share * row[15]
           elsif share > 0.0
             one = share * one_noise(a * at, b * at, c * at, rows[n, TIME] * at, rows[n, SEED].to_i * 31 + o)
           end

@@ -47,7 +47,7 @@ module Vumbral
           share = (2.0 - wide * at).clamp(0.0, 1.0)
           16.times { |c| octave[c] = 0.0 }
           TextureKernels.periods(again, rows, n, at)
-          Grid::Noise.row(octave, own, at, rows[n, TextureKernels::TIME] * at, rows[n, TextureKernels::SEED].to_i * 31 + o, again) if share > 0.0
+          Grid::Noise.row(octave, own, at, rows[n, TextureKernels::TIME] * at, rows[n, TextureKernels::SEED].to_i * 31 + o, again, 0) if share > 0.0
           16.times do |c|
             one = share * octave[c]
             one = 2.0 * one.abs - 1.0 if which > 0.5 && which < 1.5

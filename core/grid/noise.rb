@@ -50,15 +50,16 @@ module Vumbral
       # {#value} at sixteen places one after the other: `places` are 16 of each x, y, z, multiplied by `scale`. What
       # stands at the corners around a place is asked for again only where it leaves them.
       # `period` i32 [4]: after so many features along x, y, z and in time it is the same again; 0 never.
-      kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32, period: I32[1]
-      def row(out, places, scale, t, seed, period)
+      # Those before `from` are left out.
+      kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32, period: I32[1], from: I32
+      def row(out, places, scale, t, seed, period, from)
         ends = local_i32(8)
         corners = local_f32(8)
         l = t.floor
         ft = fade(t - l)
         ends[6] = wrapped(l, period[3])
         ends[7] = wrapped(l + 1, period[3])
-        first = 0
+        first = from
         while first < 16
           last = cell(ends, places, scale, first, period)
           8.times { |c| corners[c] = between(ends, c, ft, seed) }

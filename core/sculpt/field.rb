@@ -4,6 +4,8 @@ module Vumbral
   module Sculpt
     # So many bricks hold something at most: 82 million voxels.
     MOST_BRICKS = 20_000
+    # Leads every place to itself, for {FieldKernels#placed}.
+    SAME_PLACE = Kernel::Buffer.of(:f32, [1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0])
 
     # Values on a lattice of bricks of 16³ cells. Where all cells of a brick are alike, only that one number is kept, so
     # what a volume costs goes by its content. What is kept so changes no value: every step gives the same on full ones.
@@ -104,7 +106,7 @@ module Vumbral
         marks = Kernel::Buffer.new(:u8, *like.counts)
         FieldKernels.reached(marks, like.lattice, cells, lattice)
         outside = (as == :distance) ? tiles.to_a.max : 0.0
-        Field.even(like.lattice, like.counts, outside, as: as).replaced(marks) { |out, full| FieldKernels.sampled(out, full.places, like.lattice, cells, lattice, outside) }
+        Field.even(like.lattice, like.counts, outside, as: as).replaced(marks) { |out, full| FieldKernels.placed(out, full.places, like.lattice, cells, lattice, SAME_PLACE, outside) }
       end
 
       # @return [Kernel::Buffer] f32 [z, y, x] of all cells

@@ -214,29 +214,8 @@ module Vumbral
         end
       end
 
-      # Another field, on a lattice of its own, at the cells of bricks; beyond it a number.
-      kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, cells: Sculpt::Cells, from: Grid::Lattice, beyond: F32
-      def sampled(values, places, lattice, cells, from, beyond)
-        parallel(places.dim(0)) do |n|
-          per = 1.0 / from.voxel
-          nz = 16.0 * cells.tiles.dim(0)
-          ny = 16.0 * cells.tiles.dim(1)
-          nx = 16.0 * cells.tiles.dim(2)
-          16.times do |k|
-            c = (lattice.z + (16 * places[n, 0] + k) * lattice.voxel - from.z) * per
-            16.times do |j|
-              b = (lattice.y + (16 * places[n, 1] + j) * lattice.voxel - from.y) * per
-              16.times do |i|
-                a = (lattice.x + (16 * places[n, 2] + i) * lattice.voxel - from.x) * per
-                inside = a > -0.5 && b > -0.5 && c > -0.5 && a < nx - 0.5 && b < ny - 0.5 && c < nz - 0.5
-                values[16 * n + k, j, i] = inside ? linear(cells, a, b, c) : beyond
-              end
-            end
-          end
-        end
-      end
-
-      # The same of one that stands elsewhere: `m` f32 [12] leads from the world to where it was.
+      # Another field, on a lattice of its own, at the cells of bricks; beyond it a number. `m` f32 [12] leads from the
+      # world to where it was, if it stands elsewhere now.
       kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, cells: Sculpt::Cells, from: Grid::Lattice, m: F32[1], beyond: F32
       def placed(values, places, lattice, cells, from, m, beyond)
         parallel(places.dim(0)) do |n|

@@ -41,7 +41,7 @@ module Vumbral
         part = 1.0
         scale = 1.0
         octaves.times do |o|
-          Grid::Noise.row(row, spots, scale, time, seed + o, again)
+          Grid::Noise.row(row, spots, scale, time, seed + o, again, 0)
           16.times { |i| out[i] = out[i] + part * row[i] }
           part *= 0.5
           scale *= 2.0

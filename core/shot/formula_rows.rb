@@ -52,7 +52,7 @@ module Vumbral
           16.times { |i| stack[top + i] = stack[top + i] * stack[top + 16 + i] }
         elsif f == 23
           48.times { |i| triple[i] = stack[top + i] }
-          Grid::Noise.row(row, triple, 1.0, 0.0, seed.to_i, never)
+          Grid::Noise.row(row, triple, 1.0, 0.0, seed.to_i, never, 0)
           16.times { |i| stack[top + i] = row[i] }
         else
           takes = FormulaKernels.count(f)

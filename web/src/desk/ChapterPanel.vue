@@ -10,6 +10,7 @@ import FindingLine from "../dials/FindingLine.vue";
 import ExportPanel from "./ExportPanel.vue";
 import ForecastCard from "./ForecastCard.vue";
 import NodeCard from "./NodeCard.vue";
+import { onTop } from "./onTop";
 
 const desk = useDesk();
 const catalog = useCatalog();
@@ -101,16 +102,6 @@ function behind(): { prop?: string; order?: number } {
   return { prop: prop.id, order: Math.max(-1, ...orders) + 1 };
 }
 
-/** The sculpt that is picked, or the last, and a place behind all its steps. */
-function onTop(): { sculpt?: string; order?: number } {
-  const picked = desk.byId.get(desk.selected ?? "");
-  const own = picked?.kind === "step" ? desk.byId.get(String(catalog.read(picked, "sculpt"))) : picked;
-  const sculpt = own?.kind === "sculpt" ? own : desk.nodes.filter((node) => node.kind === "sculpt").at(-1);
-  if (!sculpt) return {};
-  const orders = desk.steps(sculpt.id).map((node) => catalog.read(node, "order") as number);
-  return { sculpt: sculpt.id, order: Math.max(-1, ...orders) + 1 };
-}
-
 /** Files from this machine; what belongs together is chosen together. */
 function bring(event: Event) {
   const field = event.target as HTMLInputElement;
@@ -136,7 +127,11 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
         : desk.nodes.find((node) => node.kind === "prop" && (kind === "source" || !node.locked));
     if (prop) dials.prop = prop.id;
   }
-  if (kind === "step") Object.assign(dials, onTop());
+  if (kind === "step")
+    Object.assign(
+      dials,
+      onTop(desk, catalog, desk.nodes.filter((node) => node.kind === "sculpt").at(-1)?.id),
+    );
   if (kind === "operation") Object.assign(dials, behind());
   if (kind === "front" && behind().prop) dials.prop = behind().prop;
   if (kind === "prop") dials.position = [0, 0.5, 0];

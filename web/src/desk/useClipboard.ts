@@ -2,6 +2,7 @@ import { useStorage } from "@vueuse/core";
 import type { Edit, ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
+import { onTop } from "./onTop";
 
 /** How far beside what was copied it comes to stand, metres. */
 const ASIDE = 0.4;
@@ -45,23 +46,13 @@ export function useClipboard() {
     formulas: node.formulas ?? {},
   });
 
-  /** A step goes to the sculpt that is picked now, behind all its steps. */
-  function onTop(): Record<string, unknown> {
-    const picked = desk.byId.get(desk.selected ?? "");
-    const id = picked?.kind === "step" ? String(catalog.read(picked, "sculpt")) : picked?.id;
-    const sculpt = desk.byId.get(id ?? "");
-    if (sculpt?.kind !== "sculpt") return {};
-    const orders = desk.steps(sculpt.id).map((step) => catalog.read(step, "order") as number);
-    return { sculpt: sculpt.id, order: Math.max(-1, ...orders) + 1 };
-  }
-
   async function paste() {
     const [node, ...done] = kept.value;
     if (!node) return;
     const before = new Set(desk.nodes.map((one) => one.id));
     const at = node.dials.position as number[] | undefined;
     const aside = at ? { position: [at[0] + ASIDE, at[1], at[2]] } : {};
-    await desk.edit([add(node, node.kind === "step" ? onTop() : aside)]);
+    await desk.edit([add(node, node.kind === "step" ? onTop(desk, catalog) : aside)]);
     const twin = desk.nodes.find((one) => !before.has(one.id));
     if (!twin) return;
     if (done.length) await desk.edit(done.map((one) => add(one, { [OWNER[one.kind] ?? "prop"]: twin.id })));
