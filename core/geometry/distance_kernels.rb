@@ -2,132 +2,155 @@
 
 module Vumbral
   module Geometry
-    # Distances to a mesh from coarse to fine: they are looked up near its surface; farther off, where they are smooth,
-    # a cubic through those of cells twice or four times as large tells them (within 0.02 of such a cell, but where the
+    # Distances to a mesh from coarse to fine: told by the triangles near its surface ({NearKernels}); farther off, where
+    # they are smooth, a cubic through those of cells twice as large tells them (within 0.02 of such a cell, but where the
     # nearest surface is no longer the same one).
     module DistanceKernels
       extend Kernel::Library
 
-      # Catmull-Rom's four weights.
-      kernel f: F32, returns: [F32, F32, F32, F32]
-      def weights(f)
-        return f * (f * (1.0 - 0.5 * f) - 0.5), 1.0 + f * f * (1.5 * f - 2.5), f * (0.5 + f * (2.0 - 1.5 * f)), 0.5 * f * f * (f - 1.0)
-      end
-
-      kernel coarse: F32[3], k: I32, j: I32, i: I32, fx: F32, returns: F32
-      def along(coarse, k, j, i, fx)
-        a, b, c, d = weights(fx)
-        a * coarse[k, j, i - 1] + b * coarse[k, j, i] + c * coarse[k, j, i + 1] + d * coarse[k, j, i + 2]
-      end
-
-      kernel coarse: F32[3], k: I32, j: I32, i: I32, fx: F32, fy: F32, returns: F32
-      def across(coarse, k, j, i, fx, fy)
-        a, b, c, d = weights(fy)
-        a * along(coarse, k, j - 1, i, fx) + b * along(coarse, k, j, i, fx) + c * along(coarse, k, j + 1, i, fx) + d * along(coarse, k, j + 2, i, fx)
-      end
-
-      # The least of eight around a place, as far from nothing.
-      kernel coarse: F32[3], k: I32, j: I32, i: I32, returns: F32
-      def least(coarse, k, j, i)
-        a = [coarse[k, j, i].abs, coarse[k, j, i + 1].abs, coarse[k, j + 1, i].abs, coarse[k, j + 1, i + 1].abs].min
-        [a, coarse[k + 1, j, i].abs, coarse[k + 1, j, i + 1].abs, coarse[k + 1, j + 1, i].abs, coarse[k + 1, j + 1, i + 1].abs].min
-      end
-
-      # Distance at one cell. `x y z` its place; `k j i` its place among the coarse cells, counted in fractions of
-      # `step`, of which one is `voxel` metres; a guess at the nearest triangle goes in and comes out.
-      kernel coarse: F32[3], tree: Geometry::Tree, place: F32[1], cell: I32[1], step: I32, voxel: F32, band: F32, closed: BOOL, returns: F32
-      def value(coarse, tree, place, cell, step, voxel, band, closed)
-        k = cell[0] / step
-        j = cell[1] / step
-        i = cell[2] / step
-        near = least(coarse, k, j, i)
-        found = coarse[k, j, i]
-        if near > 1.75 * step * voxel
-          cell[3] = -1
-          # Where all are as far as any is told there is nothing to tell.
-          if near < band + 2.0 * voxel
-            part = 1.0 / step
-            fx = part * (cell[2] - step * i)
-            fy = part * (cell[1] - step * j)
-            fz = part * (cell[0] - step * k)
-            a, b, c, d = weights(fz)
-            found = a * across(coarse, k - 1, j, i, fx, fy) + b * across(coarse, k, j, i, fx, fy) + c * across(coarse, k + 1, j, i, fx, fy) + d * across(coarse, k + 2, j, i, fx, fy)
-          end
-        else
-          far, last = BVHKernels.closest(tree.corners, tree.boxes, place[0], place[1], place[2], band, cell[3])
-          inside = false
-          if BVHKernels.box_distance(tree.boxes, 0, place[0], place[1], place[2]) <= 0.0
-            # Where no triangle is as near as the coarse cell next to it, that is on the same side; so is the cell before.
-            p = cell[2] - step * i > step / 2 ? 1 : 0
-            q = cell[1] - step * j > step / 2 ? 1 : 0
-            r = cell[0] - step * k > step / 2 ? 1 : 0
-            own = coarse[k + r, j + q, i + p]
-            away = Math.sqrt((cell[2] - step * (i + p))**2 + (cell[1] - step * (j + q))**2 + (cell[0] - step * (k + r))**2) * voxel
-            if closed && [far, own.abs].max > away
-              inside = own < 0.0
-            elsif closed && cell[4] != 0 && far > voxel
-              inside = cell[4] < 0
-            else
-              inside = BVHKernels.winding(tree.corners, tree.boxes, tree.far, place[0], place[1], place[2]) > 0.5
-            end
-            cell[4] = inside ? -1 : 1
-          end
-          cell[3] = last
-          found = inside ? -far : far
-        end
-        found.clamp(-band, band)
-      end
-
-      # All cells of a lattice, from one twice as coarse that begins one of its cells sooner. `m` leads to the mesh.
-      kernel out: F32[3], coarse: F32[3], tree: Geometry::Tree, m: F32[1], lattice: Grid::Lattice, band: F32, closed: BOOL
-      def refine(out, coarse, tree, m, lattice, band, closed)
-        parallel(out.dim(0), uneven: true) do |k|
-          place = local_f32(3)
-          cell = local_i32(5)
-          out.dim(1).times do |j|
-            cell[3] = -1
-            cell[4] = 0
-            out.dim(2).times do |i|
-              lead(place, m, lattice, k, j, i)
-              cell[0] = k + 2
-              cell[1] = j + 2
-              cell[2] = i + 2
-              out[k, j, i] = value(coarse, tree, place, cell, 2, lattice.voxel, band, closed)
-            end
-          end
-        end
-      end
-
-      # The cells of bricks alike.
+      # The cells of bricks, from cells twice as large, the first of which lies one of its own before. `m` leads to the mesh.
       kernel values: F32[3], places: I32[2], coarse: F32[3], tree: Geometry::Tree, m: F32[1], lattice: Grid::Lattice, band: F32, closed: BOOL
       def bricks(values, places, coarse, tree, m, lattice, band, closed)
         parallel(places.dim(0), uneven: true) do |n|
-          place = local_f32(3)
-          cell = local_i32(5)
-          16.times do |k|
-            16.times do |j|
-              cell[3] = -1
-              cell[4] = 0
-              16.times do |i|
-                lead(place, m, lattice, 16 * places[n, 0] + k, 16 * places[n, 1] + j, 16 * places[n, 2] + i)
-                cell[0] = 16 * places[n, 0] + k + 2
-                cell[1] = 16 * places[n, 1] + j + 2
-                cell[2] = 16 * places[n, 2] + i + 2
-                values[16 * n + k, j, i] = value(coarse, tree, place, cell, 2, lattice.voxel, band, closed)
+          far = local_f32(4096)
+          smooth = local_f32(4096)
+          signs = local_i32(4096)
+          frame = local_f32(12)
+          z = 8 * places[n, 0]
+          y = 8 * places[n, 1]
+          x = 8 * places[n, 2]
+          frame(frame, m, lattice, 2 * z, 2 * y, 2 * x)
+          finer(smooth, coarse, z, y, x)
+          nearest(far, smooth, tree, frame, lattice.voxel)
+          near = NearKernels::REACH * lattice.voxel
+          4096.times do |c|
+            signs[c] = smooth[c] < 0.0 ? -1 : 1
+            if far[c] < near
+              # Where no triangle is as near as the coarse cell next to it, that is on the same side.
+              odd = (c / 256 & 1) + (c / 16 & 1) + (c & 1)
+              own = coarse[z + 1 + c / 512, y + 1 + (c / 32 & 7), x + 1 + (c / 2 & 7)]
+              away = (odd == 0 ? 0.0 : Math.sqrt(odd.to_f) + 0.05) * lattice.voxel
+              signs[c] = closed && [far[c], own.abs].max > away ? (own < 0.0 ? -1 : 1) : 0
+            end
+          end
+          4096.times { |c| signs[c] = side(signs, far, tree, frame, c, lattice.voxel, closed) if signs[c] == 0 }
+          4096.times { |c| values[16 * n + c / 256, c / 16 & 15, c & 15] = (far[c] < near ? signs[c] * far[c] : smooth[c]).clamp(-band, band) }
+        end
+      end
+
+      # Metres to the surface where that is near, 1e6 elsewhere.
+      kernel far: F32[1], smooth: F32[1], tree: Geometry::Tree, frame: F32[1], voxel: F32
+      def nearest(far, smooth, tree, frame, voxel)
+        near = NearKernels::REACH * voxel
+        4096.times { |c| far[c] = 1e12 }
+        if NearKernels.tell(far, tree, frame, voxel)
+          4096.times { |c| far[c] = Math.sqrt(far[c]) * voxel }
+        else
+          last = -1
+          4096.times do |c|
+            far[c] = 1e6
+            # By what coarser cells say, with a cell to spare.
+            if smooth[c].abs < near + voxel
+              x, y, z = place(frame, c)
+              far[c], last = BVHKernels.closest(tree.corners, tree.boxes, x, y, z, near, last)
+            end
+          end
+        end
+      end
+
+      # On which side of the surface a cell lies whose coarse one does not say: on that of a neighbour farther from the
+      # surface than from it, or else as the mesh winds around it.
+      kernel signs: I32[1], far: F32[1], tree: Geometry::Tree, frame: F32[1], c: I32, voxel: F32, closed: BOOL, returns: I32
+      def side(signs, far, tree, frame, c, voxel, closed)
+        found = 0
+        if closed
+          k = c / 256
+          j = c / 16 & 15
+          i = c & 15
+          ([k - 1, 0].max..[k + 1, 15].min).each do |r|
+            ([j - 1, 0].max..[j + 1, 15].min).each do |q|
+              ([i - 1, 0].max..[i + 1, 15].min).each do |p|
+                at = 256 * r + 16 * q + p
+                away = Math.sqrt(((r - k) * (r - k) + (q - j) * (q - j) + (p - i) * (p - i)).to_f) * voxel
+                found = signs[at] if found == 0 && far[at] > 1.001 * away
               end
             end
           end
         end
+        if found == 0
+          x, y, z = place(frame, c)
+          outside = BVHKernels.box_distance(tree.boxes, 0, x, y, z) > 0.0
+          found = outside || BVHKernels.winding(tree.corners, tree.boxes, tree.far, x, y, z) <= 0.5 ? 1 : -1
+        end
+        found
       end
 
-      kernel place: F32[1], m: F32[1], lattice: Grid::Lattice, k: I32, j: I32, i: I32
-      def lead(place, m, lattice, k, j, i)
+      # Where a brick's first cell lies in the mesh's space, and the way to the next along x, y and z.
+      kernel frame: F32[1], m: F32[1], lattice: Grid::Lattice, k: I32, j: I32, i: I32
+      def frame(frame, m, lattice, k, j, i)
         a = lattice.x + i * lattice.voxel
         b = lattice.y + j * lattice.voxel
         c = lattice.z + k * lattice.voxel
-        place[0] = m[0] * a + m[1] * b + m[2] * c + m[3]
-        place[1] = m[4] * a + m[5] * b + m[6] * c + m[7]
-        place[2] = m[8] * a + m[9] * b + m[10] * c + m[11]
+        3.times do |r|
+          frame[r] = m[4 * r] * a + m[4 * r + 1] * b + m[4 * r + 2] * c + m[4 * r + 3]
+          frame[3 + r] = m[4 * r] * lattice.voxel
+          frame[6 + r] = m[4 * r + 1] * lattice.voxel
+          frame[9 + r] = m[4 * r + 2] * lattice.voxel
+        end
+      end
+
+      kernel frame: F32[1], c: I32, returns: [F32, F32, F32]
+      def place(frame, c)
+        i = c & 15
+        j = c / 16 & 15
+        k = c / 256
+        return frame[0] + i * frame[3] + j * frame[6] + k * frame[9], frame[1] + i * frame[4] + j * frame[7] + k * frame[10],
+          frame[2] + i * frame[5] + j * frame[8] + k * frame[11]
+      end
+
+      # A brick's cells from cells twice as large, of which it begins at the second: those between two by Catmull and
+      # Rom's four weights, along x, then y, then z.
+      kernel smooth: F32[1], coarse: F32[3], z: I32, y: I32, x: I32
+      def finer(smooth, coarse, z, y, x)
+        rows = local_f32(1936)
+        layers = local_f32(2816)
+        11.times do |k|
+          11.times do |j|
+            8.times do |i|
+              rows[176 * k + 16 * j + 2 * i] = coarse[z + k, y + j, x + i + 1]
+              rows[176 * k + 16 * j + 2 * i + 1] = between(coarse[z + k, y + j, x + i], coarse[z + k, y + j, x + i + 1], coarse[z + k, y + j, x + i + 2], coarse[z + k, y + j, x + i + 3])
+            end
+          end
+        end
+        11.times { |k| 8.times { |j| pair(layers, 256 * k + 32 * j, rows, 176 * k + 16 * j, 16, 16) } }
+        8.times { |k| pair(smooth, 512 * k, layers, 256 * k, 256, 256) }
+      end
+
+      # Two rows of `count` numbers, from four that stand `apart`: the second as it is, and between it and the third.
+      kernel out: F32[1], to: I32, from: F32[1], at: I32, apart: I32, count: I32
+      def pair(out, to, from, at, apart, count)
+        count.times do |c|
+          out[to + c] = from[at + apart + c]
+          out[to + count + c] = between(from[at + c], from[at + apart + c], from[at + 2 * apart + c], from[at + 3 * apart + c])
+        end
+      end
+
+      kernel a: F32, b: F32, c: F32, d: F32, returns: F32
+      def between(a, b, c, d)
+        0.5625 * (b + c) - 0.0625 * (a + d)
+      end
+
+      # Bricks of numbers into one array, as far as it goes.
+      kernel out: F32[3], values: F32[3], places: I32[2]
+      def lay(out, values, places)
+        parallel(places.dim(0)) do |n|
+          4096.times do |c|
+            k = 16 * places[n, 0] + c / 256
+            j = 16 * places[n, 1] + (c / 16 & 15)
+            i = 16 * places[n, 2] + (c & 15)
+            out[k, j, i] = values[16 * n + c / 256, c / 16 & 15, c & 15] if k < out.dim(0) && j < out.dim(1) && i < out.dim(2)
+          end
+        end
       end
 
       # Which bricks come as near as `band`, by cells twice as large as theirs (one before the first); and what all

@@ -262,6 +262,7 @@ module Vumbral
       made[1][:density].dense
       like = made[1][:density]
       values = Kernel::Buffer.new(:f32, 16, 16, 16)
+      Geometry::DistanceKernels.lay(Kernel::Buffer.new(:f32, 3, 18, 4), Kernel::Buffer.of(:f32, (0...8192).to_a, 32, 16, 16), Kernel::Buffer.of(:i32, [0, 0, 0, 0, 1, 0], 2, 3))
       Sculpt::FieldKernels.placed(values, Kernel::Buffer.new(:i32, 1, 3), like.lattice, like.cells, like.lattice, Kernel::Buffer.of(:f32, [0.8, 0.6, 0.0, 0.1, -0.6, 0.8, 0.0, 0.2, 0.0, 0.0, 1.0, 0.0]), 0.5)
       Sculpt::Sketch.of(like, 5, 4)
       frame.facts
