@@ -21,30 +21,38 @@ module Vumbral
           x = 8 * places[n, 2]
           frame(frame, m, lattice, 2 * z, 2 * y, 2 * x)
           finer(smooth, coarse, z, y, x)
-          nearest(far, smooth, tree, frame, lattice.voxel)
-          near = NearKernels::REACH * lattice.voxel
-          4096.times do |c|
-            signs[c] = smooth[c] < 0.0 ? -1 : 1
-            if far[c] < near
-              # Where no triangle is as near as the coarse cell next to it, that is on the same side.
-              odd = (c / 256 & 1) + (c / 16 & 1) + (c & 1)
-              own = coarse[z + 1 + c / 512, y + 1 + (c / 32 & 7), x + 1 + (c / 2 & 7)]
-              away = (odd == 0 ? 0.0 : Math.sqrt(odd.to_f) + 0.05) * lattice.voxel
-              signs[c] = closed && [far[c], own.abs].max > away ? (own < 0.0 ? -1 : 1) : 0
-            end
+          if nearest(far, smooth, tree, frame, lattice.voxel)
+            sided(signs, far, smooth, coarse, places, n, lattice.voxel, closed)
+            4096.times { |c| signs[c] = side(signs, far, tree, frame, c, lattice.voxel, closed) if signs[c] == 0 }
+            4096.times { |c| smooth[c] = signs[c] * far[c] if far[c] < NearKernels::REACH * lattice.voxel }
           end
-          4096.times { |c| signs[c] = side(signs, far, tree, frame, c, lattice.voxel, closed) if signs[c] == 0 }
-          4096.times { |c| values[16 * n + c / 256, c / 16 & 15, c & 15] = (far[c] < near ? signs[c] * far[c] : smooth[c]).clamp(-band, band) }
+          4096.times { |c| values[16 * n + c / 256, c / 16 & 15, c & 15] = smooth[c].clamp(-band, band) }
         end
       end
 
-      # Metres to the surface where that is near, 1e6 elsewhere.
-      kernel far: F32[1], smooth: F32[1], tree: Geometry::Tree, frame: F32[1], voxel: F32
+      # On which side cells lie by what coarse ones say, 0 where those do not tell. Where no triangle is as near as the
+      # coarse cell next to it, that is on the same side.
+      kernel signs: I32[1], far: F32[1], smooth: F32[1], coarse: F32[3], places: I32[2], n: I32, voxel: F32, closed: BOOL
+      def sided(signs, far, smooth, coarse, places, n, voxel, closed)
+        4096.times do |c|
+          signs[c] = smooth[c] < 0.0 ? -1 : 1
+          if far[c] < NearKernels::REACH * voxel
+            odd = (c / 256 & 1) + (c / 16 & 1) + (c & 1)
+            own = coarse[8 * places[n, 0] + 1 + c / 512, 8 * places[n, 1] + 1 + (c / 32 & 7), 8 * places[n, 2] + 1 + (c / 2 & 7)]
+            away = (odd == 0 ? 0.0 : Math.sqrt(odd.to_f) + 0.05) * voxel
+            signs[c] = closed && [far[c], own.abs].max > away ? (own < 0.0 ? -1 : 1) : 0
+          end
+        end
+      end
+
+      # Metres to the surface where that is near, 1e6 elsewhere. @return whether it is anywhere
+      kernel far: F32[1], smooth: F32[1], tree: Geometry::Tree, frame: F32[1], voxel: F32, returns: BOOL
       def nearest(far, smooth, tree, frame, voxel)
         near = NearKernels::REACH * voxel
         4096.times { |c| far[c] = 1e12 }
-        if NearKernels.tell(far, tree, frame, voxel)
-          4096.times { |c| far[c] = Math.sqrt(far[c]) * voxel }
+        count = NearKernels.tell(far, tree, frame, voxel)
+        if count <= NearKernels::MANY
+          4096.times { |c| far[c] = Math.sqrt(far[c]) * voxel } if count > 0
         else
           last = -1
           4096.times do |c|
@@ -56,6 +64,7 @@ module Vumbral
             end
           end
         end
+        count > 0
       end
 
       # On which side of the surface a cell lies whose coarse one does not say: on that of a neighbour farther from the

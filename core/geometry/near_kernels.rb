@@ -9,13 +9,13 @@ module Vumbral
       extend Kernel::Library
 
       # How near a surface must come to be told so, in cells.
-      REACH = 3.5
+      REACH = 2.5
       # With more triangles than this about a brick, asking the tree is sooner done.
       MANY = 2000
 
       # @param far f32 [4096] takes how far each cell is, in cells; what is farther than {REACH} stays as it was
-      # @return false where there are too many triangles for this way
-      kernel far: F32[1], tree: Geometry::Tree, frame: F32[1], voxel: F32, returns: BOOL
+      # @return how many triangles did; more than {MANY} did not, for they are too many for this way
+      kernel far: F32[1], tree: Geometry::Tree, frame: F32[1], voxel: F32, returns: I32
       def tell(far, tree, frame, voxel)
         found = local_i32(2004)
         count = gather(found, tree, frame, voxel)
@@ -26,7 +26,7 @@ module Vumbral
             triangle(far, corners)
           end
         end
-        count <= MANY
+        count
       end
 
       # The triangles that come near a brick, as far as there is room for them. @return how many

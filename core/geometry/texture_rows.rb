@@ -8,8 +8,10 @@ module Vumbral
       extend Kernel::Library
 
       # @param places 16 of each x, y, z in the world, metres
-      kernel out: F32[1], rows: F32[2], n: I32, places: F32[1], width: F32
-      def row(out, rows, n, places, width)
+      # @param points f32 [20736] the points of cells that were asked for before; @param keys i32 [1024] which cells and
+      #   seeds those are ({#forget} comes first)
+      kernel out: F32[1], rows: F32[2], n: I32, places: F32[1], width: F32, points: F32[1], keys: I32[1]
+      def row(out, rows, n, places, width, points, keys)
         kind = rows[n, TextureKernels::KIND]
         if kind < 1.5
           own = local_f32(48)
@@ -26,7 +28,7 @@ module Vumbral
             wide = width * Math.sqrt([rows[n, 1] * rows[n, 1] + rows[n, 5] * rows[n, 5] + rows[n, 9] * rows[n, 9], rows[n, 3] * rows[n, 3] + rows[n, 7] * rows[n, 7] + rows[n, 11] * rows[n, 11]].max) if width > 0.0
             noise(out, rows, n, own, wide)
           else
-            cells(out, rows, n, own)
+            cells(out, rows, n, own, points, keys)
           end
           16.times { |c| out[c] = TextureKernels.finished(rows, n, out[c]) }
         else
@@ -61,9 +63,13 @@ module Vumbral
         16.times { |c| out[c] = 0.5 + 0.5 * out[c] / most }
       end
 
-      kernel out: F32[1], rows: F32[2], n: I32, own: F32[1]
-      def cells(out, rows, n, own)
-        points = local_f32(81)
+      kernel keys: I32[1]
+      def forget(keys)
+        256.times { |n| keys[4 * n + 3] = -1 }
+      end
+
+      kernel out: F32[1], rows: F32[2], n: I32, own: F32[1], points: F32[1], keys: I32[1]
+      def cells(out, rows, n, own, points, keys)
         again = local_i32(4)
         scaled = local_f32(48)
         near = local_f32(16)
@@ -86,8 +92,9 @@ module Vumbral
             while last < 16 && scaled[last].floor == i && scaled[16 + last].floor == j && scaled[32 + last].floor == k
               last += 1
             end
-            around(points, i, j, k, seed, again)
-            nearest(near, second, scaled, points, first, last)
+            slot = 64 * (o & 3) + 16 * (k & 3) + 4 * (j & 3) + (i & 3)
+            around(points, slot, i, j, k, seed, again) unless known(keys, slot, i, j, k, seed)
+            nearest(near, second, scaled, points, 81 * slot)
             (first...last).each { |c| out[c] = out[c] + gain * TextureKernels.measured(rows, n, Math.sqrt(near[c]), Math.sqrt(second[c])) }
             first = last
           end
@@ -98,31 +105,43 @@ module Vumbral
         16.times { |c| out[c] = out[c] / most }
       end
 
-      # Squared distances of some places to the nearest two of the points around them.
-      kernel near: F32[1], second: F32[1], places: F32[1], points: F32[1], first: I32, last: I32
-      def nearest(near, second, places, points, first, last)
-        (first...last).each do |c|
+      # Squared distances of a row of places to the nearest two of the points about a cell; of all, for that is sooner
+      # done, though only those in the cell count.
+      kernel near: F32[1], second: F32[1], places: F32[1], points: F32[1], at: I32
+      def nearest(near, second, places, points, at)
+        16.times do |c|
           near[c] = 9.0
           second[c] = 9.0
         end
         27.times do |m|
-          x = points[3 * m]
-          y = points[3 * m + 1]
-          z = points[3 * m + 2]
-          (first...last).each do |c|
+          x = points[at + 3 * m]
+          y = points[at + 3 * m + 1]
+          z = points[at + 3 * m + 2]
+          16.times do |c|
             p = x - places[c]
             q = y - places[16 + c]
             r = z - places[32 + c]
             far = p * p + q * q + r * r
-            second[c] = (far < near[c]) ? near[c] : [second[c], far].min
+            second[c] = [[far, near[c]].max, second[c]].min
             near[c] = [near[c], far].min
           end
         end
       end
 
+      # Whether the points about a cell are there; from now on they are.
+      kernel keys: I32[1], slot: I32, i: I32, j: I32, k: I32, seed: I32, returns: BOOL
+      def known(keys, slot, i, j, k, seed)
+        found = keys[4 * slot + 3] == seed && keys[4 * slot] == i && keys[4 * slot + 1] == j && keys[4 * slot + 2] == k
+        keys[4 * slot] = i
+        keys[4 * slot + 1] = j
+        keys[4 * slot + 2] = k
+        keys[4 * slot + 3] = seed
+        found
+      end
+
       # The points of a cell and of those around it.
-      kernel points: F32[1], i: I32, j: I32, k: I32, seed: I32, again: I32[1]
-      def around(points, i, j, k, seed, again)
+      kernel points: F32[1], slot: I32, i: I32, j: I32, k: I32, seed: I32, again: I32[1]
+      def around(points, slot, i, j, k, seed, again)
         27.times do |m|
           x = m % 3 - 1
           y = m / 3 % 3 - 1
@@ -130,9 +149,9 @@ module Vumbral
           u = Grid::Noise.wrapped(i + x, again[0])
           v = Grid::Noise.wrapped(j + y, again[1])
           w = Grid::Noise.wrapped(k + z, again[2])
-          points[3 * m] = i + x + Grid::Noise.lattice(u, v, w, 0, seed)
-          points[3 * m + 1] = j + y + Grid::Noise.lattice(u, v, w, 1, seed)
-          points[3 * m + 2] = k + z + Grid::Noise.lattice(u, v, w, 2, seed)
+          points[81 * slot + 3 * m] = i + x + Grid::Noise.lattice(u, v, w, 0, seed)
+          points[81 * slot + 3 * m + 1] = j + y + Grid::Noise.lattice(u, v, w, 1, seed)
+          points[81 * slot + 3 * m + 2] = k + z + Grid::Noise.lattice(u, v, w, 2, seed)
         end
       end
     end

@@ -114,10 +114,11 @@ module Vumbral
       end
 
       # Three noises at once at sixteen places, one behind the other in `out`, whose corners share what is worked out of
-      # a place; otherwise as {#row}.
-      kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32, period: I32[1]
-      def three(out, places, scale, t, seed, period)
-        corners = local_f32(24)
+      # a place; otherwise as {#row}. What stands at the corners of a cell is kept for the rows around it: `kept` f32
+      # [6144] with what is there, `keys` i32 [1024] of which cell and seed it is ({#forget} comes first); of one time,
+      # and of one period for each seed.
+      kernel out: F32[1], places: F32[1], scale: F32, t: F32, seed: I32, period: I32[1], kept: F32[1], keys: I32[1]
+      def three(out, places, scale, t, seed, period, kept, keys)
         later = local_f32(24)
         ends = local_i32(8)
         l = t.floor
@@ -126,15 +127,56 @@ module Vumbral
         ends[7] = wrapped(l + 1, period[3])
         first = 0
         while first < 16
+          i = (scale * places[first]).floor
+          j = (scale * places[16 + first]).floor
+          k = (scale * places[32 + first]).floor
+          slot = 64 * (seed & 3) + 16 * (k & 3) + 4 * (j & 3) + (i & 3)
           last = cell(ends, places, scale, first, period)
-          8.times { |c| triple(corners, c, ends, ends[6], seed) }
-          if ft != 0.0
-            8.times { |c| triple(later, c, ends, ends[7], seed) }
-            24.times { |c| corners[c] = corners[c] + ft * (later[c] - corners[c]) }
+          unless keys[4 * slot + 3] == seed && keys[4 * slot] == i && keys[4 * slot + 1] == j && keys[4 * slot + 2] == k
+            keys[4 * slot] = i
+            keys[4 * slot + 1] = j
+            keys[4 * slot + 2] = k
+            keys[4 * slot + 3] = seed
+            8.times { |c| triple(kept, 24 * slot, c, ends, ends[6], seed) }
+            if ft != 0.0
+              8.times { |c| triple(later, 0, c, ends, ends[7], seed) }
+              24.times { |c| kept[24 * slot + c] = kept[24 * slot + c] + ft * (later[c] - kept[24 * slot + c]) }
+            end
           end
-          3.times { |axis| mix(out, 16 * axis, places, scale, corners, 8 * axis, first, last) }
+          blend(out, places, scale, kept, 24 * slot, first, last)
           first = last
         end
+      end
+
+      # {#mix} of three at once, for a whole row, of which only those from one to before another count.
+      kernel out: F32[1], places: F32[1], scale: F32, corners: F32[1], at: I32, first: I32, last: I32
+      def blend(out, places, scale, corners, at, first, last)
+        i = (scale * places[first]).floor.to_f
+        j = (scale * places[16 + first]).floor.to_f
+        k = (scale * places[32 + first]).floor.to_f
+        fx = local_f32(16)
+        fy = local_f32(16)
+        fz = local_f32(16)
+        16.times do |n|
+          fx[n] = fade(scale * places[n] - i)
+          fy[n] = fade(scale * places[16 + n] - j)
+          fz[n] = fade(scale * places[32 + n] - k)
+        end
+        3.times do |axis|
+          c = at + 8 * axis
+          16.times do |n|
+            front = (corners[c] + fx[n] * (corners[c + 1] - corners[c])) + fy[n] * ((corners[c + 2] + fx[n] * (corners[c + 3] - corners[c + 2])) - (corners[c] + fx[n] * (corners[c + 1] - corners[c])))
+            back = (corners[c + 4] + fx[n] * (corners[c + 5] - corners[c + 4])) + fy[n] * ((corners[c + 6] + fx[n] * (corners[c + 7] - corners[c + 6])) - (corners[c + 4] + fx[n] * (corners[c + 5] - corners[c + 4])))
+            found = 2.0 * (front + fz[n] * (back - front)) - 1.0
+            out[16 * axis + n] = n >= first && n < last ? found : out[16 * axis + n]
+          end
+        end
+      end
+
+      # No cell is known any more.
+      kernel keys: I32[1]
+      def forget(keys)
+        256.times { |n| keys[4 * n + 3] = -1 }
       end
 
       # 0 to 1 at corner `c` of a cell, smoothly from one time to the next; `ends` i32 [8] the cell's numbers along x, y, z
@@ -146,18 +188,18 @@ module Vumbral
         found
       end
 
-      # Three numbers of 0 to 1 at such a corner.
-      kernel corners: F32[1], c: I32, ends: I32[1], t: I32, seed: I32
-      def triple(corners, c, ends, t, seed)
+      # Three numbers of 0 to 1 at such a corner, put where those of its cell begin.
+      kernel corners: F32[1], at: I32, c: I32, ends: I32[1], t: I32, seed: I32
+      def triple(corners, at, c, ends, t, seed)
         h = hash4(ends[c & 1], ends[2 + ((c >> 1) & 1)], ends[4 + (c >> 2)], t, seed)
-        corners[c] = (h & 0xffffff).to_f / 16_777_215.0
+        corners[at + c] = (h & 0xffffff).to_f / 16_777_215.0
         g = (h * 747_796_405 + 2_891_336_453) & 0xffffffff
         g = ((g ^ (g >> 15)) * 739_982_445) & 0xffffffff
         g ^= g >> 12
-        corners[8 + c] = (g & 0xffffff).to_f / 16_777_215.0
+        corners[at + 8 + c] = (g & 0xffffff).to_f / 16_777_215.0
         g = (g * 695_872_825 + 12_345) & 0xffffffff
         g ^= g >> 15
-        corners[16 + c] = (g & 0xffffff).to_f / 16_777_215.0
+        corners[at + 16 + c] = (g & 0xffffff).to_f / 16_777_215.0
       end
 
       # {#lattice_at} of a lattice that repeats.

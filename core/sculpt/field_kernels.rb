@@ -16,6 +16,20 @@ module Vumbral
         brick < 0 ? cells.tiles[z / 16, y / 16, x / 16] : cells.values[16 * brick + z % 16, y % 16, x % 16]
       end
 
+      # The sixteen values of a row of a brick's place, put from `to` on; beyond the edge as at it.
+      kernel out: F32[1], to: I32, cells: Sculpt::Cells, k: I32, j: I32, brick: I32
+      def row(out, to, cells, k, j, brick)
+        z = k.clamp(0, 16 * cells.tiles.dim(0) - 1)
+        y = j.clamp(0, 16 * cells.tiles.dim(1) - 1)
+        found = cells.index[z / 16, y / 16, brick]
+        if found < 0
+          tile = cells.tiles[z / 16, y / 16, brick]
+          16.times { |i| out[to + i] = tile }
+        else
+          16.times { |i| out[to + i] = cells.values[16 * found + z % 16, y % 16, i] }
+        end
+      end
+
       # Between cells, at a place counted in them.
       kernel cells: Sculpt::Cells, x: F32, y: F32, z: F32, returns: F32
       def linear(cells, x, y, z)

@@ -55,65 +55,121 @@ module Vumbral
         y = 16 * places[n, 1]
         x = 16 * places[n, 2]
         if axis == 0
-          16.times { |j| (16 + 2 * reach).times { |c| line[(16 + 2 * reach) * j + c] = FieldKernels.at(cells, z + k, y + j, x + c - reach) } }
+          16.times { |j| longer(line, (16 + 2 * reach) * j, cells, z + k, y + j, x, reach) }
         else
           (16 + 2 * reach).times do |j|
-            16.times { |c| line[16 * j + c] = axis == 1 ? FieldKernels.at(cells, z + k, y + j - reach, x + c) : FieldKernels.at(cells, z + j - reach, y + k, x + c) }
+            FieldKernels.row(line, 16 * j, cells, axis == 1 ? z + k : z + j - reach, axis == 1 ? y + j - reach : y + k, x / 16)
           end
         end
       end
 
-      # The middle one of all values within so many cells each way (1 or 2). Those of a brick and around it are put in
-      # order once, so that each has a rank; the middle rank is then found bit by bit, by counting how many around a cell
-      # are less, for a row of cells at a time.
+      # A row of a brick, longer by `reach` at both ends.
+      kernel out: F32[1], to: I32, cells: Sculpt::Cells, k: I32, j: I32, x: I32, reach: I32
+      def longer(out, to, cells, k, j, x, reach)
+        reach.times { |c| out[to + c] = FieldKernels.at(cells, k, j, x + c - reach) }
+        FieldKernels.row(out, to + reach, cells, k, j, x / 16)
+        reach.times { |c| out[to + reach + 16 + c] = FieldKernels.at(cells, k, j, x + 16 + c) }
+      end
+
+      # The middle one of all values within so many cells each way (1 or 2).
       kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, reach: I32
       def median(out, places, cells, reach)
         parallel(places.dim(0), uneven: true) do |n|
           values = local_f32(8000)
-          ranks = local_i32(8000)
-          order = local_i32(8000)
           edge = 16 + 2 * reach
-          count = edge * edge * edge
-          count.times do |c|
-            values[c] = FieldKernels.at(cells, 16 * places[n, 0] + c / (edge * edge) - reach, 16 * places[n, 1] + c / edge % edge - reach, 16 * places[n, 2] + c % edge - reach)
-          end
-          sort(order, ranks, values, count)
-          count.times { |c| ranks[order[c]] = c }
-          found = local_i32(16)
-          16.times do |k|
-            16.times do |j|
-              middle(found, ranks, (k * edge + j) * edge, edge, reach)
-              16.times { |i| out[16 * n + k, j, i] = values[order[found[i]]] }
+          edge.times do |k|
+            edge.times do |j|
+              longer(values, (k * edge + j) * edge, cells, 16 * places[n, 0] + k - reach, 16 * places[n, 1] + j - reach, 16 * places[n, 2], reach)
             end
+          end
+          if reach == 1
+            few(out, values, n)
+          else
+            many(out, values, n, edge)
+          end
+        end
+      end
+
+      # Of 27 values, for a row of cells at a time: of the first fifteen neither the least nor the most can be the middle
+      # one of all, so both go and another comes, until three are left.
+      kernel out: F32[3], values: F32[1], n: I32
+      def few(out, values, n)
+        line = local_f32(432)
+        16.times do |k|
+          16.times do |j|
+            27.times do |m|
+              at = ((k + m / 9) * 18 + j + m / 3 % 3) * 18 + m % 3
+              16.times { |i| line[16 * m + i] = values[at + i] }
+            end
+            left = 15
+            while left > 3
+              ends(line, left)
+              come = 16 * (30 - left)
+              16.times { |i| line[i] = line[come + i] }
+              left -= 1
+            end
+            ends(line, 3)
+            16.times { |i| out[16 * n + k, j, i] = line[16 + i] }
+          end
+        end
+      end
+
+      # The least of so many comes first, the most last.
+      kernel line: F32[1], count: I32
+      def ends(line, count)
+        (count / 2).times { |m| swap(line, m, count - 1 - m) }
+        (1..(count - 1) / 2).each { |m| swap(line, 0, m) }
+        (count / 2...count - 1).each { |m| swap(line, m, count - 1) }
+      end
+
+      kernel line: F32[1], a: I32, b: I32
+      def swap(line, a, b)
+        # Apart first: compilers do sixteen at once only where nothing that is read may have been written.
+        least = local_f32(16)
+        most = local_f32(16)
+        16.times { |i| least[i] = [line[16 * a + i], line[16 * b + i]].min }
+        16.times { |i| most[i] = [line[16 * a + i], line[16 * b + i]].max }
+        16.times { |i| line[16 * a + i] = least[i] }
+        16.times { |i| line[16 * b + i] = most[i] }
+      end
+
+      # Of more: those of a brick and around it are put in order once, so that each has a rank; the middle rank is then
+      # found bit by bit, by counting how many around a cell are less, for a row of cells at a time.
+      kernel out: F32[3], values: F32[1], n: I32, edge: I32
+      def many(out, values, n, edge)
+        ranks = local_i32(8000)
+        order = local_i32(8000)
+        found = local_i32(16)
+        count = edge * edge * edge
+        sort(order, ranks, values, count)
+        count.times { |c| ranks[order[c]] = c }
+        16.times do |k|
+          16.times do |j|
+            middle(found, ranks, (k * edge + j) * edge, edge)
+            16.times { |i| out[16 * n + k, j, i] = values[order[found[i]]] }
           end
         end
       end
 
       # The rank that half of those around each of a row of cells are less than.
-      kernel found: I32[1], ranks: I32[1], first: I32, edge: I32, reach: I32
-      def middle(found, ranks, first, edge, reach)
+      kernel found: I32[1], ranks: I32[1], first: I32, edge: I32
+      def middle(found, ranks, first, edge)
         less = local_i32(16)
         tried = local_i32(16)
-        wide = 2 * reach + 1
-        half = wide * wide * wide / 2
-        lanes = edge - 2 * reach
+        lanes = edge - 4
         16.times { |i| found[i] = 0 }
         bit = 4096
         while bit > 0
           16.times { |i| less[i] = 0 }
           16.times { |i| tried[i] = found[i] + bit }
-          wide.times do |c|
-            wide.times do |b|
+          5.times do |c|
+            5.times do |b|
               at = first + (c * edge + b) * edge
               # A row of neighbours at once. Not sixteen in so many letters, which compilers would take apart.
-              if reach == 1
-                lanes.times { |i| less[i] = less[i] + below(ranks[at + i], tried[i]) + below(ranks[at + i + 1], tried[i]) + below(ranks[at + i + 2], tried[i]) }
-              else
-                lanes.times { |i| less[i] = less[i] + below(ranks[at + i], tried[i]) + below(ranks[at + i + 1], tried[i]) + below(ranks[at + i + 2], tried[i]) + below(ranks[at + i + 3], tried[i]) + below(ranks[at + i + 4], tried[i]) }
-              end
+              lanes.times { |i| less[i] = less[i] + below(ranks[at + i], tried[i]) + below(ranks[at + i + 1], tried[i]) + below(ranks[at + i + 2], tried[i]) + below(ranks[at + i + 3], tried[i]) + below(ranks[at + i + 4], tried[i]) }
             end
           end
-          16.times { |i| found[i] = less[i] <= half ? tried[i] : found[i] }
+          16.times { |i| found[i] = less[i] <= 62 ? tried[i] : found[i] }
           bit /= 2
         end
       end

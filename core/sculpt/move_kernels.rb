@@ -75,6 +75,9 @@ module Vumbral
           shifted = local_f32(48)
           away = local_f32(48)
           again = local_i32(4)
+          kept = local_f32(6144)
+          keys = local_i32(1024)
+          Grid::Noise.forget(keys)
           3.times { |c| again[c] = 0 }
           again[3] = setting[5].to_i
           per = setting[1] / lattice.voxel
@@ -83,14 +86,14 @@ module Vumbral
               spots(here, places, lattice, n, k, j)
               turned(here, setting[0])
               if setting[4] > 0.0
-                Grid::Noise.three(shifted, here, 0.5, setting[3], seed + 101, again)
+                Grid::Noise.three(shifted, here, 0.5, setting[3], seed + 101, again, kept, keys)
                 48.times { |c| here[c] = here[c] + setting[4] * shifted[c] }
               end
               part = per
               scale = 1.0
               48.times { |c| away[c] = 0.0 }
               setting[2].to_i.times do |o|
-                Grid::Noise.three(shifted, here, scale, setting[3], seed + o, again)
+                Grid::Noise.three(shifted, here, scale, setting[3], seed + o, again, kept, keys)
                 48.times { |c| away[c] = away[c] + part * shifted[c] }
                 part *= 0.5
                 scale *= 2.0

@@ -68,10 +68,13 @@ module Vumbral
         parallel(places.dim(0), uneven: true) do |n|
           spots = local_f32(48)
           found = local_f32(16)
+          points = local_f32(20736)
+          keys = local_i32(1024)
+          Geometry::TextureRows.forget(keys)
           16.times do |k|
             16.times do |j|
               MoveKernels.spots(spots, places, lattice, n, k, j)
-              Geometry::TextureRows.row(found, rows, 0, spots, lattice.voxel)
+              Geometry::TextureRows.row(found, rows, 0, spots, lattice.voxel, points, keys)
               16.times { |i| values[16 * n + k, j, i] = offset + factor * found[i] }
             end
           end

@@ -28,7 +28,7 @@ RSpec.describe Vumbral::Geometry::DistanceField do
    "a block of twelve" => builders.box([0.9, 0.5, 0.7])}.each do |name, mesh|
     it "tells of #{name} what each cell is by itself: exactly near it, nearly so farther off" do
       dense, exact = told(*standing(mesh))
-      near, far = dense.zip(exact).partition { |_, one| one.abs < 0.1 }
+      near, far = dense.zip(exact).partition { |_, one| one.abs < 0.07 }
       expect(near.map { |one, other| (one - other).abs }.max).to be < 1e-4
       off = far.map { |one, other| (one - other).abs / 0.03 }
       expect([off.max, off.sum / off.size]).to match([be < 0.9, be < 0.01])
@@ -49,6 +49,6 @@ RSpec.describe Vumbral::Geometry::DistanceField do
     ball = Vumbral::Geometry::Builders.sphere(0.4, divisions: 4)
     open = Vumbral::Geometry::Mesh.from(ball.points.to_a, ball.triangles.to_a.drop(180))
     dense, exact = told(*standing(open))
-    expect([open.closed?, dense.zip(exact).count { |one, other| one.negative? != other.negative? && other.abs < 0.1 }]).to eq([false, 0])
+    expect([open.closed?, dense.zip(exact).count { |one, other| one.negative? != other.negative? && other.abs < 0.07 }]).to eq([false, 0])
   end
 end
