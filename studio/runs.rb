@@ -115,6 +115,17 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         return ["still", @workshop.sculpts.keys_of(document)[frame]] if still?(document) && frame.between?(document.first_frame, document.last_frame)
 
+        quality, key, runs = made(shot_id, frame)
+        [quality, @workshop.sculpts.beside(document, frame, "full", key, runs)]
+      end
+
+      # The run's own frame, without sculpts.
+      # @return [Array(String, Hash{Integer => String})] its key, and those of all frames of its run
+      # @raise [Refused] where the frame has not been run
+      def own(shot_id, frame) = made(shot_id, frame).drop(1)
+
+      # The best that was run of a frame. @return [Array(String, String, Hash)] quality, key and those of its run
+      def made(shot_id, frame)
         qualities = %w[full draft].select { |quality| plan(shot_id, quality).keys.key?(frame) }
         plan = plan(shot_id, "draft")
         if qualities.empty?
@@ -124,7 +135,7 @@ module Vumbral
           .find { |_, key| @workshop.frames.frame?(key) }
         raise Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run") unless found
 
-        [found[0], @workshop.sculpts.beside(document, frame, "full", found[1], runs_of(shot_id, found))]
+        [*found, runs_of(shot_id, found)]
       end
 
       # The frames of the run that one belongs to. @param found [Array(String, String)] quality and key

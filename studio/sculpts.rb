@@ -41,13 +41,25 @@ module Vumbral
       # @param runs [Hash{Integer => String}] the keys of all its frames
       # @return [String]
       def key(document, frame, quality = "full", run: nil, runs: {})
-        recipes = with_run(Geometry::Recipes.at(Geometry::Recipes.of(document, frame), draft: quality == "draft"), runs)
-        seen = run unless recipes.any? { |recipe| recipe["instead"] }
+        recipes, seen = recipes(document, frame, quality, run: run, runs: runs)
         recipe = JSON.generate([VERSION, recipes, seen])
         key = Digest::SHA256.hexdigest(recipe)[0, 32]
         # When it was last wanted is told by its age.
         File.exist?(path(key)) ? FileUtils.touch(path(key)) : @workshop.home.write(path(key), recipe)
         key
+      end
+
+      # @param run [String, nil]; @param runs [Hash{Integer => String}] as for {#key}
+      # @return [Array(Array<Hash>, String)] the recipes of a frame, and the key of the run's that is seen with them, if one is
+      def recipes(document, frame, quality, run: nil, runs: {})
+        recipes = with_run(Geometry::Recipes.at(Geometry::Recipes.of(document, frame), draft: quality == "draft"), runs)
+        [recipes, (recipes.any? { |recipe| recipe["instead"] }) ? nil : run]
+      end
+
+      # @return [Sculpt::Frame, nil] what recipes come to, with a run's frame
+      def carve(recipes, run)
+        carved = recipes.map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).channels }
+        Sculpt::Frame.of(carved, run: run && taken(run)) unless carved.empty? && run.nil?
       end
 
       # A frame of a run with the sculpts of its shot.
@@ -72,15 +84,21 @@ module Vumbral
       #   the first frame
       def room(document, quality)
         recipes = Geometry::Recipes.at(Geometry::Recipes.of(document, document.first_frame), draft: quality == "draft").reject { |recipe| recipe["from"] == "run" }
+        voxel = recipes.map { |recipe| recipe["voxel"] }.min
         boxes = recipes.map do |recipe|
           low, high = Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).box
-          {corner: low.map { |c| c - recipe["room"] }, size: low.zip(high).map { |a, b| b - a + 2.0 * recipe["room"] }}
+          {corner: low.map { |c| c - recipe["room"] }, size: low.zip(high).map { |a, b| ((b - a + 2.0 * recipe["room"]) / voxel).ceil }}
         end
-        voxel = recipes.map { |recipe| recipe["voxel"] }.min
-        {size: boxes.map { |box| box[:size] }.transpose.map { |lengths| (lengths.max / voxel).ceil }, voxel: voxel, boxes: boxes}
+        {size: boxes.map { |box| box[:size] }.transpose.map(&:max), voxel: voxel, boxes: boxes}
       rescue Refused
         # What it begins with is gone, which preflight says.
         {}
+      end
+
+      # @return [Float] how many voxels its box has
+      def cells(recipe)
+        low, high = Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).box
+        low.zip(high).reduce(1.0) { |all, (a, b)| all * ((b - a + 2.0 * recipe["room"]) / recipe["voxel"]).ceil }
       end
 
       # Lets go what nobody has wanted for long; it is made again when somebody does.
@@ -101,10 +119,7 @@ module Vumbral
 
         began = @workshop.now
         _, recipes, run = JSON.parse(File.read(path(key)))
-        carved = recipes.map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).channels }
-        return false if carved.empty? && run.nil?
-
-        frame = Sculpt::Frame.of(carved, run: run && taken(run))
+        frame = carve(recipes, run) or return false
         @workshop.frames.write(key, 0, frame.bricks, Place.new(frame.lattice.voxel, frame.corner), {seconds: @workshop.now - began, size: frame.size.reverse, voxel: frame.lattice.voxel, **frame.facts})
         true
       end

@@ -46,6 +46,8 @@ module Vumbral
 
       def sculpts = @sculpts ||= Sculpts.new(self)
 
+      def following = @following ||= Following.new(self)
+
       def surfaces = @surfaces ||= Surfaces.new(self)
 
       def placing = @placing ||= Placing.new(self)

@@ -50,6 +50,18 @@ module Vumbral
         end
       end
 
+      # @param recipe [Object] plain data in which there are recipes of one quality
+      # @return [Object] the same with voxels so many times larger
+      def enlarged(recipe, by)
+        case recipe
+        when Array then recipe.map { |part| enlarged(part, by) }
+        when Hash
+          own = recipe.transform_values { |part| enlarged(part, by) }
+          own.key?("voxel") ? own.merge("voxel" => own["voxel"] * by) : own
+        else recipe
+        end
+      end
+
       # @return [Array<Shot::Node>] of a sculpt, in their order
       def steps(document, node) = all_steps(document).select { |step| step[:sculpt] == node.id }.sort_by.with_index { |step, n| [step[:order], n] }
 

@@ -122,7 +122,7 @@ module Vumbral
             q = y - places[16 + c]
             r = z - places[32 + c]
             far = p * p + q * q + r * r
-            second[c] = [[far, near[c]].max, second[c]].min
+            second[c] = (far < near[c]) ? near[c] : [second[c], far].min
             near[c] = [near[c], far].min
           end
         end

@@ -16,12 +16,13 @@ module Vumbral
       ENDLESS = 99.5
 
       # @param medium [Medium]; @param rig [Rig]
-      def initialize(medium, rig)
+      # @param cells [Integer] so many at most
+      def initialize(medium, rig, cells = MOST_CELLS)
         @medium = medium
         @rig = rig
         shape = medium.smoke.shape
         @edge = 1
-        @edge += 1 while shape.map { |n| (n + @edge - 1) / @edge }.reduce(:*) > MOST_CELLS
+        @edge += 1 while shape.map { |n| (n + @edge - 1) / @edge }.reduce(:*) > cells
         @shape = shape.map { |n| (n + @edge - 1) / @edge }
       end
 

@@ -52,6 +52,15 @@ module Vumbral
             workshop.strengths.bytes(params["id"], params["node"], number(params["frame"], "The frame"), params["prop"].to_s)
           end
 
+          # What a frame looks like while a dial is under the hand: edits that are not kept. The volume as above, or nothing.
+          app.post("/api/shots/:id/follow") do
+            asked = json_body
+            bytes = workshop.following.volume(workshop.shots.fetch(params["id"])[:id], number(asked["frame"], "The frame"), asked["quality"].to_s, asked["key"], asked["edits"])
+            halt 204 unless bytes
+            content_type "application/octet-stream"
+            bytes
+          end
+
           app.get("/api/volumes/:key/:light") do
             forever(workshop.views.path(params["key"], params["light"]), "application/octet-stream", encoding: "gzip")
           end

@@ -27,6 +27,18 @@ module Vumbral
       eventually(60) { expect(rows(id).map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]]) }
       expect(smoke_seen).to be > 0.5
 
+      # The view follows a dial that is dragged; Esc takes it back, and what was seen with it.
+      key = workshop.sculpts.keys(document(id), "draft")[1]
+      drawn = -> { find("[data-view]")["data-drawn"] }
+      eventually { expect(drawn[]).to start_with(key) }
+      hand = page.driver.browser.action
+      hand.move_to(number("step-2.amount").native).click_and_hold.move_by(12, 0).move_by(12, 0).perform
+      eventually { expect(drawn[]).to start_with("follow/") }
+      page.send_keys(:escape)
+      hand.release.perform
+      eventually { expect(drawn[]).to start_with(key) }
+      expect(document(id).node("step-2")[:amount]).to eq(3.0)
+
       find("[data-node='step-2'] [data-earlier]").click
       eventually { expect(steps(id)).to eq(%w[step-2 step-1]) }
       page.execute_script("document.activeElement?.blur()")

@@ -104,6 +104,13 @@ module Vumbral
       expect(bricks.field(:smoke).to_a.sum * head["voxel"]**3).to be_within(0.05 * own).of(own + one / 8)
     end
 
+    it "tells where it lies as chambers do: corner, and voxels along each axis" do
+      box = @workshop.runs.state(id, "full").values_at(:boxes, :voxel).then { |boxes, voxel| boxes[0].merge(voxel: voxel) }
+      low, high = @workshop.sculpts.reach(@workshop.shots.document(id), @workshop.shots.document(id).node("cloud"))
+      expect(box[:corner]).to eq(low)
+      expect(box[:size].map { |n| n * box[:voxel] }.zip(low, high).map { |long, a, b| (long - (b - a)).abs }.max).to be < box[:voxel] + 1e-6
+    end
+
     it "finds sculpts of nothing, steps of nothing, and steps that lack what they need; what belongs to a sculpt goes with it" do
       @workshop.shots.edit(id, [add("sculpt", "bare"), add("step", "lost"), add("step", "wants", sculpt: "cloud", what: "texture")])
       survey = Preflight::Survey.new(@workshop.shots.document(id), @workshop.assets)

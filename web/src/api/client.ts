@@ -236,6 +236,7 @@ export const api = {
         ? answer.arrayBuffer()
         : Promise.reject(new Refused("The fog is not there any more.", "", answer.status)),
     ),
+  followUrl: (id: string) => `/api${shot(id)}/follow`,
   volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
   pictureUrl: (digest: string) => `/api/pictures/${digest}.png`,
   shapeUrl: (outline: Record<string, unknown>) =>

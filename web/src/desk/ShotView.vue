@@ -10,6 +10,7 @@ import { useFileDrop } from "../lib/useFileDrop";
 import { useArrivals } from "../stores/arrivals";
 import { useDeveloping } from "./useDeveloping";
 import { useFog } from "./useFog";
+import { useFollowing } from "./useFollowing";
 import { useDrawAhead } from "./useDrawAhead";
 import { useFrameView } from "./useFrameView";
 import { useHandles } from "./useHandles";
@@ -53,6 +54,7 @@ const strengths = useStrengths();
 const frames = useFrameView(stage, volumes, sparks, strengths, shown, () => !quantity.value && !slice.on);
 const { covered, drawnName, resolution, keep, uncover, show } = frames;
 useDrawAhead(stage, frames);
+useFollowing(stage, volumes, frames.lay, show);
 
 /** What is dropped comes to stand on what lies under it. */
 const arrivals = useArrivals();

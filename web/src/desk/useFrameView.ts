@@ -2,7 +2,7 @@ import { computed, ref, useTemplateRef, watch, type ShallowRef } from "vue";
 import type { FrameRow } from "../api/types";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
-import { volumeName, type Volumes } from "../view/volumes";
+import { volumeName, type Volume, type Volumes } from "../view/volumes";
 import type { useSparks } from "./useSparks";
 import type { Strengths } from "./useStrengths";
 
@@ -116,6 +116,14 @@ export function useFrameView(
     return whole;
   }
 
+  /** Shows a frame that is not the shot's own yet: of it nothing is kept. */
+  function lay(volume: Volume) {
+    placed = null;
+    stage.value?.setVolume(volume);
+    uncover();
+    drawnName.value = volume.name;
+  }
+
   /** Shows the frame that the desk stands at. */
   async function show() {
     const { row } = desk;
@@ -132,5 +140,5 @@ export function useFrameView(
     drawnName.value = volumeName(row);
   }
 
-  return { covered, drawnName, resolution, page, keep, cover, uncover, place, show };
+  return { covered, drawnName, resolution, page, keep, cover, uncover, place, lay, show };
 }

@@ -5,6 +5,7 @@ import type { Dial, ShotNode, Value } from "../api/types";
 import { length, plain } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
+import { useHand } from "../stores/hand";
 import { fields } from "./fields";
 import FindingLine from "./FindingLine.vue";
 
@@ -17,6 +18,7 @@ const props = defineProps<{
 }>();
 const desk = useDesk();
 const catalog = useCatalog();
+const hand = useHand();
 
 const id = computed(() => `${props.node.id}.${props.dial.name}`);
 const keys = computed(() => props.node.keys[props.dial.name] ?? []);
@@ -37,6 +39,11 @@ const stored = computed<Value>(() => {
 /** What a drag shows before it is let go. */
 const held = ref<Value | undefined>(undefined);
 watch(stored, () => (held.value = undefined));
+watch(held, (value) => {
+  const { node, dial } = props;
+  if (value !== undefined) hand.hold(node.id, dial.name, value);
+  else if (hand.held?.node === node.id && hand.held.dial === dial.name) hand.drop(false);
+});
 const value = computed(() => held.value ?? stored.value);
 /** What was refused, as a sentence. */
 const wrong = ref("");
@@ -66,6 +73,7 @@ const unit = computed(() => {
 /** @param part of a vector, which is set to a number in the place of its formula */
 async function set(next: unknown, part?: string): Promise<string | null> {
   const { id, name } = { id: props.node.id, name: props.dial.name };
+  hand.drop(true);
   const rule = part ? formulas.value["xyz".indexOf(part)] : formulas.value[0];
   const refused = props.setting
     ? await props.setting(next)
@@ -73,6 +81,7 @@ async function set(next: unknown, part?: string): Promise<string | null> {
       ? await desk.timing.instead(id, name, next as Value, keys.value.length ? desk.frame : undefined, part)
       : await desk.turn(id, name, next);
   wrong.value = refused ?? "";
+  if (refused) hand.drop(false);
   held.value = undefined;
   return refused;
 }

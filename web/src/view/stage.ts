@@ -57,6 +57,8 @@ export class Stage {
   private alive = true;
   private slow = 0;
   /** The canvas, in pixels. */
+  /** The next picture is on its way: this one need not become finer. */
+  hurried = false;
   /** What is seen of the frame, for what asks where it is dense. */
   volume: Volume | null = null;
   private full = [4, 4];
@@ -295,7 +297,8 @@ export class Stage {
       this.adapt(seconds);
       this.quiet = performance.now();
       this.drawn(seconds);
-    } else if (!this.fine && now - this.quiet > (this.marcher.quick ? QUIET : SLOW_QUIET)) this.refine();
+    } else if (!this.fine && !this.hurried && now - this.quiet > (this.marcher.quick ? QUIET : SLOW_QUIET))
+      this.refine();
   };
 
   /** Goes on with the picture at full resolution once nothing moves any more, a band at a time: the next one when

@@ -5,6 +5,8 @@ import type { Volume } from "./decode";
 export type { Volume };
 
 const ROOM = 600 * 1024 * 1024;
+/** How names begin of what follows a dial. */
+const FOLLOWED = "follow/";
 
 export const volumeName = (row: FrameRow | undefined) =>
   row?.key && row.light && row.lit ? `${row.key}/${row.light}` : null;
@@ -38,6 +40,7 @@ export class Volumes {
     { promise: Promise<Volume | null>; done: (volume: Volume | null) => void }
   >();
   private bytes = 0;
+  private followed = 0;
   private worker = new Worker(new URL("./volumeWorker.ts", import.meta.url), { type: "module" });
 
   constructor() {
@@ -63,13 +66,21 @@ export class Volumes {
   fetch(name: string): Promise<Volume | null> {
     const kept = this.get(name);
     if (kept) return Promise.resolve(kept);
-    const before = this.asked.get(name);
-    if (before) return before.promise;
+    const [key, light] = name.split("/");
+    return this.asked.get(name)?.promise ?? this.ask(name, api.volumeUrl(key, light));
+  }
+
+  /** A frame as edits would make it, which nobody keeps. */
+  follow(shot: string, asked: object): Promise<Volume | null> {
+    this.followed += 1;
+    return this.ask(`${FOLLOWED}${this.followed}`, api.followUrl(shot), JSON.stringify(asked));
+  }
+
+  private ask(name: string, url: string, body?: string): Promise<Volume | null> {
     let done: (volume: Volume | null) => void = () => {};
     const promise = new Promise<Volume | null>((resolve) => (done = resolve));
     this.asked.set(name, { promise, done });
-    const [key, light] = name.split("/");
-    this.worker.postMessage({ name, url: api.volumeUrl(key, light) });
+    this.worker.postMessage({ name, url, body });
     return promise;
   }
 
@@ -82,7 +93,7 @@ export class Volumes {
   }
 
   private arrive(name: string, volume: Volume | null) {
-    if (volume) this.keep(volume);
+    if (volume && !name.startsWith(FOLLOWED)) this.keep(volume);
     this.asked.get(name)?.done(volume);
     this.asked.delete(name);
   }

@@ -1,0 +1,61 @@
+import { watch, type ShallowRef } from "vue";
+import { useDesk } from "../stores/desk";
+import { useHand, type Held } from "../stores/hand";
+import type { Stage } from "../view/stage";
+import type { Volume, Volumes } from "../view/volumes";
+
+/** While a dial of a sculpt or of the light is under the hand, the view follows it: one frame at a time, of what the
+ * dial stands at by then. What cannot be followed comes when the dial is let go.
+ * @param put shows such a frame
+ * @param back shows the shot's own frame again */
+export function useFollowing(
+  stage: ShallowRef<Stage | null>,
+  volumes: Volumes,
+  put: (volume: Volume) => void,
+  back: () => void,
+) {
+  const desk = useDesk();
+  const hand = useHand();
+  let busy = false;
+  let deaf = "";
+  let shows = false;
+  const name = (held: Held) => `${held.node}.${held.dial}`;
+
+  /** What a dial is asked to be here and now: one that changes over time has a key at this frame. */
+  function edit({ node, dial, value }: Held) {
+    const keyed = desk.byId.get(node)?.keys[dial]?.length;
+    return keyed ? { do: "key", node, dial, value, frame: desk.frame } : { do: "set", node, dial, value };
+  }
+
+  async function work() {
+    if (busy || desk.playing) return;
+    busy = true;
+    for (let held = hand.held, last: Held | null = null; held && held !== last; held = hand.held) {
+      last = held;
+      if (!desk.shot || name(held) === deaf) break;
+      const volume = await volumes.follow(desk.shot.id, {
+        frame: desk.frame,
+        quality: desk.quality,
+        key: desk.row?.key ?? null,
+        edits: [edit(held)],
+      });
+      if (!volume) deaf = name(held);
+      else if (hand.held && stage.value) {
+        put(volume);
+        shows = true;
+      }
+    }
+    busy = false;
+  }
+
+  watch(
+    () => [hand.held, hand.kept] as const,
+    ([held, kept]) => {
+      if (stage.value) stage.value.hurried = !!held;
+      if (held) return void work();
+      deaf = "";
+      if (shows && !kept) back();
+      shows &&= kept;
+    },
+  );
+}
