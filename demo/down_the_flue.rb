@@ -12,12 +12,11 @@ module Vumbral
 
       module_function
 
-      def meshes = {coil: Models.coil}
+      def meshes = {}
 
-      # @param mesh [Hash{Symbol => String}] digests
       # @return [Array<Hash>]
-      def edits(mesh)
-        Scene.props(mesh, coil: ["Coil", {"shown" => false}]) + steps + lamps +
+      def edits(_meshes)
+        [coil] + steps + lamps +
           Scene.set("general", "last" => 96) +
           Scene.set("sun-1", "strength" => 0.0) +
           Scene.set("sky", "strength" => 0.012, "colour" => [0.3, 0.45, 1.0]) +
@@ -26,6 +25,8 @@ module Vumbral
           [Scene.key("camera", "position", 1, [0.12, 0.05, 1.1]), Scene.key("camera", "position", 96, [-0.05, 0.0, -0.4])] +
           Scene.set("picture", "behind" => "colour", "exposure" => 1.0, "contrast" => 1.15)
       end
+
+      def coil = Scene.add("prop", "coil", "Coil", "shape" => "coil", "radius" => 0.72, "top_radius" => 0.72, "tall" => 11.6, "turns" => 7.5, "tube" => 0.12, "uneven" => 0.2, "position" => [0.0, 0.0, -5.8], "turn" => [-90.0, 0.0, 0.0], "shown" => false)
 
       def steps
         [Scene.add("texture", "soot", "Soot", "what" => "noise", "basis" => "billows", "size" => 0.5, "octaves" => 5, "contrast" => 1.7, "drift" => [0.0, 0.0, 0.25], "change" => 0.2, "loops" => 96),
@@ -41,7 +42,7 @@ module Vumbral
       def lamps
         LAMPS.each_with_index.map { |(deep, colour, strength, (x, y)), n| Scene.add("lamp", "lamp-#{n + 1}", "Lamp #{n + 1}", "position" => [x, y, deep], "colour" => colour, "strength" => strength) }
       end
-      private_class_method :steps, :step, :lamps
+      private_class_method :coil, :steps, :step, :lamps
     end
   end
 end

@@ -80,27 +80,6 @@ module Vumbral
         end)
       end
 
-      # One long coil that winds down a flue, thicker and thinner as a hand rolls it.
-      def coil(turns: 7.5, radius: 0.72, thick: 0.12, rise: 1.55, around: 14, steps: 28)
-        count = (turns * steps).round
-        middle = lambda do |n|
-          angle = 2 * Math::PI * n / steps
-          [radius * Math.cos(angle), radius * Math.sin(angle), -rise * n / steps]
-        end
-        points = (0..count).flat_map do |n|
-          angle = 2 * Math::PI * n / steps
-          width = thick * (1.0 + 0.16 * Math.sin(1.7 * angle) + 0.1 * Math.sin(4.3 * angle + 1.0))
-          x, y, z = middle.call(n)
-          (0...around).flat_map do |m|
-            turn = 2 * Math::PI * m / around
-            [x + width * Math.cos(turn) * Math.cos(angle), y + width * Math.cos(turn) * Math.sin(angle), z - width * Math.sin(turn)]
-          end
-        end
-        sides = (0...count).flat_map { |n| around.times.flat_map { |m| quad(n * around + m, n * around + (m + 1) % around, (n + 1) * around + (m + 1) % around, (n + 1) * around + m) } }
-        caps = (1...around - 1).flat_map { |m| [0, m + 1, m] + [0, m, m + 1].map { |c| count * around + c } }
-        Geometry::Mesh.from(points, sides + caps).then { |mesh| mesh.volume.negative? ? mesh.flipped : mesh }
-      end
-
       # The body between two outlines in the x-y plane, `deep` along z, centred.
       def swept(inner, outer, deep)
         count = inner.size

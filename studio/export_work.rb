@@ -36,7 +36,7 @@ module Vumbral
         case @task.payload["as"]
         when "vdb" then volume(key)
         when "png", "png16", "exr", "jpg" then picture(key, frame)
-        else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? Formats::OBJ.write(mesh) : Formats::PLY.write(mesh) }
+        else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? Formats::OBJ.write(mesh) : Formats::PLY.write(mesh, standing.speeds(frame)) }
         end
       end
 

@@ -17,7 +17,7 @@ module Vumbral
       ALIAS = {"int8" => "char", "uint8" => "uchar", "int16" => "short", "uint16" => "ushort", "int32" => "int",
                "uint32" => "uint", "float32" => "float", "float64" => "double"}.freeze
       FORMATS = %w[ascii binary_little_endian binary_big_endian].freeze
-      KNOWN = %w[x y z nx ny nz red green blue alpha s t u v texture_u texture_v].freeze
+      KNOWN = %w[x y z nx ny nz vx vy vz red green blue alpha s t u v texture_u texture_v].freeze
       MOST_ROWS = 12_000_000
       MOST_CORNERS = 255
 
@@ -42,19 +42,20 @@ module Vumbral
         mesh(elements[points], rows[points], elements[faces], rows[faces], name)
       end
 
-      # @param mesh [Geometry::Mesh]
-      # @return [String] binary, little end first, with colours, texture places and a number for each point where the
-      #   mesh has them
-      def write(mesh)
+      # @param mesh [Geometry::Mesh]; @param speeds [Kernel::Buffer, nil] f32 [n, 3], how fast each point goes, m/s
+      # @return [String] binary, little end first, with colours, texture places, speeds and a number for each point where
+      #   there are some
+      def write(mesh, speeds = nil)
         vertices = Vertices.new(mesh)
         paint = mesh.paint && (vertices.origins ? mesh.paint.to_a.values_at(*vertices.origins) : mesh.paint.to_a)
-        own = {"float x" => 1, "float y" => 1, "float z" => 1, "uchar red" => vertices.tints, "uchar green" => vertices.tints, "uchar blue" => vertices.tints,
-               "float s" => vertices.places, "float t" => vertices.places, "float value" => paint}.select { |_, there| there }.keys
-        lines = ["ply", "format binary_little_endian 1.0", "element vertex #{vertices.points.dim(0)}", *own.map { |property| "property #{property}" },
+        moves = speeds && vertices.moved(speeds).to_a.each_slice(3).to_a
+        own = {%w[x y z] => true, %w[red green blue] => vertices.tints, %w[s t] => vertices.places, %w[vx vy vz] => moves, %w[value] => paint}.select { |_, there| there }
+        properties = own.keys.flatten.map { |name| "property #{%w[red green blue].include?(name) ? "uchar" : "float"} #{name}" }
+        lines = ["ply", "format binary_little_endian 1.0", "element vertex #{vertices.points.dim(0)}", *properties,
           "element face #{mesh.count}", "property list uchar int vertex_indices", "end_header"]
         rows = vertices.points.to_a.each_slice(3).with_index.map do |point, n|
           point.pack("e3") + (vertices.tints ? vertices.tints[n].map { |c| (255 * Geometry::Colours.encoded(c.clamp(0.0, 1.0))).round }.pack("C3") : "") +
-            (vertices.places ? vertices.places[n].pack("e2") : "") + (paint ? [paint[n]].pack("e") : "")
+            (vertices.places ? vertices.places[n].pack("e2") : "") + (moves ? moves[n].pack("e3") : "") + (paint ? [paint[n]].pack("e") : "")
         end
         "#{lines.join("\n")}\n".b + rows.join + vertices.triangles.to_a.each_slice(3).map { |triangle| [3, *triangle].pack("Cl<3") }.join
       end

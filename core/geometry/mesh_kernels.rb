@@ -111,6 +111,41 @@ module Vumbral
         total
       end
 
+      # How fast points go from one place to another, for each second if `per` is one over the time between.
+      kernel out: F32[2], from: F32[2], to: F32[2], per: F32
+      def rates(out, from, to, per)
+        parallel(out.dim(0)) { |n| 3.times { |axis| out[n, axis] = per * (to[n, axis] - from[n, axis]) } }
+      end
+
+      # How fast points of a surface go along its normals to be where another surface is, by how far that is.
+      kernel out: F32[2], points: F32[2], normals: F32[2], tree: Geometry::Tree, per: F32
+      def towards(out, points, normals, tree, per)
+        parallel(out.dim(0), uneven: true) do |n|
+          far, _nearest = BVHKernels.closest(tree.corners, tree.boxes, points[n, 0], points[n, 1], points[n, 2], 1e6, -1)
+          # What lies within the other goes outwards.
+          within = BVHKernels.winding(tree.corners, tree.boxes, tree.far, points[n, 0], points[n, 1], points[n, 2]) > 0.5
+          3.times { |axis| out[n, axis] = (within ? far : -far) * per * normals[n, axis] }
+        end
+      end
+
+      # At each point the way out, by the faces around it as large as they are.
+      kernel out: F32[2], points: F32[2], triangles: I32[2]
+      def point_normals(out, points, triangles)
+        triangles.dim(0).times do |n|
+          x, y, z = cross(points, triangles, n)
+          3.times do |corner|
+            at = triangles[n, corner]
+            out[at, 0] = out[at, 0] + x
+            out[at, 1] = out[at, 1] + y
+            out[at, 2] = out[at, 2] + z
+          end
+        end
+        parallel(out.dim(0)) do |n|
+          most = Math.sqrt(out[n, 0] * out[n, 0] + out[n, 1] * out[n, 1] + out[n, 2] * out[n, 2])
+          3.times { |axis| out[n, axis] = most > 0.0 ? out[n, axis] / most : 0.0 }
+        end
+      end
+
       kernel normals: F32[2], points: F32[2], triangles: I32[2]
       def face_normals(normals, points, triangles)
         parallel(triangles.dim(0)) do |n|

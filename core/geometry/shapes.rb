@@ -7,9 +7,10 @@ module Vumbral
       # The dials that make up each shape.
       DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "card" => %i[size], "cylinder" => %i[radius tall],
                "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh], "capsule" => %i[radius tall sides], "backdrop" => %i[size fold cells],
-               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep], "sculpt" => %i[least_part]}.freeze
+               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep], "sculpt" => %i[least_part],
+               "coil" => %i[radius top_radius tall turns tube uneven], "tube" => %i[path tube]}.freeze
       # And those that count where they are not as usual.
-      MORE = {"sphere" => %i[divisions], "box" => %i[cells], "plane" => %i[cells], "cylinder" => %i[sides], "cone" => %i[sides], "torus" => %i[sides around],
+      MORE = {"sphere" => %i[divisions], "box" => %i[cells], "plane" => %i[cells], "cylinder" => %i[sides], "cone" => %i[sides], "torus" => %i[sides around], "coil" => %i[sides around], "tube" => %i[around],
               "mesh" => %i[unit up]}.freeze
 
       # So many shapes are kept ready.
@@ -96,6 +97,8 @@ module Vumbral
         when "cone" then Builders.cone(radius, tall, **sides)
         when "capsule" then Builders.capsule(radius, tall, **sides)
         when "torus" then Builders.torus(radius, outline["tube"], **sides, **{around: outline["around"]}.compact)
+        when "coil" then Tubes.coil([radius, outline["top_radius"]], tall, outline["turns"], outline["tube"], uneven: outline["uneven"], **sides, **{around: outline["around"]}.compact)
+        when "tube" then Tubes.through(outline["path"], outline["tube"], **{around: outline["around"]}.compact)
         when "backdrop" then Panels.backdrop(size, outline["fold"], cells)
         when "words", "drawing" then raised(outline, meshes)
         when "sculpt" then outline["recipe"] ? meshes.surface(outline) : Mesh.from([], [])

@@ -20,10 +20,16 @@ module Vumbral
 
       # @return [Mesh, nil] all that is shown at a frame, in the world; nil where nothing is
       def at(frame)
-        worlds = @props.select { |prop| prop[:shown, frame] }.flat_map do |prop|
-          Bodies.parts([Bodies.of(@document, prop, frame)], @meshes).map { |body| coloured(prop, Shapes.world(body["outline"].merge(body["to"]), @meshes)).named(prop.name) }
-        end
+        worlds = shown(frame).map { |prop| world(prop, frame) }
         Mesh.joined(worlds) unless worlds.empty?
+      end
+
+      # @return [Kernel::Buffer, nil] f32 [n, 3], how fast each point of {#at} goes, m/s
+      def speeds(frame)
+        way = (frame < @document.last_frame) ? 1 : -1
+        there = frame.between?(@document.first_frame - way, @document.last_frame - way)
+        found = shown(frame).map { |prop| SurfaceSpeed.of(world(prop, frame), (there && prop[:shown, frame + way]) ? world(prop, frame + way) : nil, way / @document.rate) }
+        Kernel::Buffer.new(:f32, found.sum { |one| one.dim(0) }, 3, bytes: found.map(&:bytes).join) unless found.empty?
       end
 
       # @param frames [Array<Integer>]
@@ -37,6 +43,16 @@ module Vumbral
       # What is not there is too small to be seen, for files know no other way.
       NOWHERE = 1e-6
       private_constant :NOWHERE
+
+      def shown(frame) = @props.select { |prop| prop[:shown, frame] }
+
+      # All of a prop where it stands at a frame; the last two are kept, for one frame's next is the next one's own.
+      def world(prop, frame)
+        @worlds ||= Hash.new { |all, id| all[id] = {} }
+        kept = @worlds[prop.id]
+        kept.shift if kept.size > 1 && !kept.key?(frame)
+        kept[frame] ||= Mesh.joined(Bodies.parts([Bodies.of(@document, prop, frame)], @meshes).map { |body| coloured(prop, Shapes.world(body["outline"].merge(body["to"]), @meshes)).named(prop.name) })
+      end
 
       def coloured(prop, mesh)
         return mesh if !@coloured || (mesh.colours && prop[:own_colours])

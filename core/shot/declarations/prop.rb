@@ -7,7 +7,7 @@ module Vumbral
         help: "An object: it can give off smoke, stand in its way, or just be seen.") do
         group "Shape" do
           choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring.",
-            choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", capsule: "capsule", torus: "torus",
+            choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", capsule: "capsule", torus: "torus", coil: "coil", tube: "tube along a curve",
                       plane: "plane", card: "picture card", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", sculpt: "surface of a sculpt", mesh: "mesh from a file"}
           node :surface_of, "Sculpt", of: :sculpt, default: nil, only: {shape: %w[sculpt]}, help: "Where its values come to the threshold there is a surface; it moves and deforms with the sculpt."
           number :threshold, "Threshold", default: 0.5, range: 0.0001..10_000.0, slider: 0.01..2.0, keyed: true, only: {shape: %w[sculpt]}, help: "What is denser than this lies inside."
@@ -22,14 +22,18 @@ module Vumbral
             only: {shape: %w[box plane card backdrop]},
             help: "Full lengths along x, y and z before scaling."
           number :radius, "Radius", unit: "m", default: 0.5, range: 0.0001..10_000.0, slider: 0.05..3.0,
-            only: {shape: %w[sphere cylinder cone capsule torus]},
-            help: "From the middle to the outside; of a torus, to the middle of its tube."
+            only: {shape: %w[sphere cylinder cone capsule torus coil]},
+            help: "From the middle to the outside; of a torus or a coil, to the middle of its tube."
           number :tall, "Height", unit: "m", default: 1.0, range: 0.0001..10_000.0, slider: 0.05..5.0,
-            only: {shape: %w[cylinder cone capsule]},
+            only: {shape: %w[cylinder cone capsule coil]},
             help: "Along its own axis."
           number :tube, "Tube radius", unit: "m", default: 0.15, range: 0.0001..10_000.0, slider: 0.02..1.0,
-            only: {shape: %w[torus]},
-            help: "How thick the ring is."
+            only: {shape: %w[torus coil tube]},
+            help: "How thick the ring is, or the coil, or the tube."
+          number :top_radius, "Radius at its top", unit: "m", default: 0.5, range: 0.0..10_000.0, slider: 0.0..3.0, only: {shape: %w[coil]}, help: "Another one makes it narrower or wider on the way up."
+          number :turns, "Turns", default: 5.0, range: 0.05..200.0, slider: 0.5..20.0, only: {shape: %w[coil]}, help: "How often it winds about its axis."
+          number :uneven, "Uneven", default: 0.0, range: 0.0..0.95, slider: 0.0..0.5, only: {shape: %w[coil]}, help: "How much thicker and thinner it gets, as if rolled by hand."
+          places :path, "Goes through", unit: "m", default: [[-0.5, 0.0, 0.0], [0.0, 0.3, 0.0], [0.5, 0.0, 0.0]], range: -10_000.0..10_000.0, of: :anywhere, only: {shape: %w[tube]}, help: "Places in its own space, one after the other; click them in the view, on anything or on the ground."
           number :fold, "Fold", unit: "m", default: 0.5, range: 0.0..1000.0, slider: 0.0..3.0,
             only: {shape: %w[backdrop]},
             help: "How round the ground goes over into the wall."
@@ -59,10 +63,10 @@ module Vumbral
           whole :divisions, "Divisions", default: 4, range: 0..7, only: {shape: %w[sphere]},
             help: "Each makes four faces of one; 0 has twenty."
           whole :sides, "Sides", default: 48, range: 3..1024, slider: 3..128,
-            only: {shape: %w[cylinder cone capsule torus]},
-            help: "Faces around it."
-          whole :around, "Faces around the tube", default: 24, range: 3..512, slider: 3..64, only: {shape: %w[torus]},
-            help: "Of a torus."
+            only: {shape: %w[cylinder cone capsule torus coil]},
+            help: "Faces around it; of a coil, for each turn."
+          whole :around, "Faces around the tube", default: 24, range: 3..512, slider: 3..64, only: {shape: %w[torus coil tube]},
+            help: "Of a torus, a coil or a tube."
           whole :cells, "Cells", default: 1, range: 1..400, slider: 1..64, only: {shape: %w[box plane backdrop]},
             help: "Faces along each edge, for what shall be bent or moved by noise."
         end

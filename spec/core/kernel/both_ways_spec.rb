@@ -161,6 +161,7 @@ module Vumbral
       shelf = Shelf.new({"moving" => dyed, "moved" => dyed.with(ring.transformed(Geometry::Transform.place(scale: [1.3, 1.0, 1.3])).points)})
       document = small_shot(edits: [set("chamber", :voxel, 0.17), set("general", :last, 2), set("prop-1", :shape, "mesh"), set("prop-1", :mesh, "moving"), set("prop-1", :plays, true),
         set("prop-1", :position, [0.0, 0.6, 0.0]), set("prop-1", :collider, true), set("source-1", :from, "surface"), set("source-1", :carried, 100.0)])
+      [dyed.with(ring.transformed(Geometry::Transform.place(scale: [1.2, 1.0, 1.0])).points), Geometry::Builders.sphere(0.3, divisions: 0)].each { |later| Geometry::SurfaceSpeed.of(dyed, later, 0.1) }
       chambers = Gas::Chambers.new(Gas::Plan.new(document, :full), shelf)
       chambers.advance(chambers.still, 2)
       Picture::PropScene.new(Picture::PropScene.settings(document, 2), shelf)

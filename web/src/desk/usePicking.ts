@@ -61,7 +61,7 @@ export function usePicking(
     const hit = stage.value.pick(x, y);
     if (desk.focusing) return void focus(hit?.point ?? null);
     if (desk.aiming) return aim(x, y);
-    if (desk.placing) return placing.down(inside(event), hit);
+    if (desk.placing) return placing.down(inside(event), hit, stage.value.spot(x, y));
     const object = hit && stage.value.props.object(hit.id);
     press = {
       x: event.clientX,

@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import { ref, type ShallowRef } from "vue";
-import { useDesk } from "../stores/desk";
+import { ANYWHERE, useDesk } from "../stores/desk";
 import type { Picked, Stage } from "../view/stage";
 
 const rounded = (point: THREE.Vector3) => point.toArray().map((c) => Number(c.toFixed(4)));
@@ -33,6 +33,15 @@ export function usePlacing(stage: ShallowRef<Stage | null>) {
     const { node, dial } = desk.placing!;
     const before = (desk.byId.get(node)?.dials[dial] as never[] | undefined) ?? [];
     return desk.set(node, dial, change(before) as number[][]);
+  }
+
+  /** A place on anything or on the ground, as seen from the thing that it is for. */
+  function spot(at: number[] | null) {
+    if (!at) return void (desk.placing = null);
+    const point = new THREE.Vector3().fromArray(at);
+    const own = stage.value!.props.object(desk.placing!.node);
+    own?.updateMatrixWorld();
+    return give((before) => [...before, rounded(own ? own.worldToLocal(point) : point)]);
   }
 
   /** A click on the prop adds what is under it, or takes it out again; one beside it ends that. */
@@ -87,8 +96,9 @@ export function usePlacing(stage: ShallowRef<Stage | null>) {
     });
   }
 
-  /** @param at in pixels of the view; @param hit what is under it */
-  function down(at: { x: number; y: number }, hit: Picked | null) {
+  /** @param at in pixels of the view; @param hit what is under it; @param place of it, or of the ground */
+  function down(at: { x: number; y: number }, hit: Picked | null, place: number[] | null) {
+    if (desk.placing!.prop === ANYWHERE) return void spot(place);
     if (desk.placing!.what === "places") return void click(hit);
     from = { ...at, hit };
     stage.value!.orbit.enabled = false;

@@ -13,6 +13,9 @@ import { useTiming } from "./timing";
 import type { Outlook } from "../view/eye";
 import type { Body, Edit, FrameFacts, Job, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
 
+/** Where places are picked that lie on no one prop. */
+export const ANYWHERE = "*";
+
 /** The shot on the desk: its document, its frames, what is going on. */
 export const useDesk = defineStore("desk", () => {
   const shot = shallowRef<ShotAnswer | null>(null);

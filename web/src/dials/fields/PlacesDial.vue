@@ -2,6 +2,7 @@
 import { computed } from "vue";
 import type { Dial, ShotNode } from "../../api/types";
 import { plain } from "../../lib/numbers";
+import { ANYWHERE } from "../../stores/desk";
 import PickedList from "./PickedList.vue";
 
 /** Places on a prop, or faces of it by their middles, picked in the view. */
@@ -12,7 +13,17 @@ const props = defineProps<{
   set: (value: unknown) => Promise<string | null>;
 }>();
 const faces = computed(() => props.dial.of === "faces");
-const prop = computed(() => (props.node.dials.prop as string | undefined) ?? null);
+const anywhere = computed(() => props.dial.of === "anywhere");
+const prop = computed(() =>
+  anywhere.value ? ANYWHERE : ((props.node.dials.prop as string | undefined) ?? null),
+);
+const hint = computed(() =>
+  faces.value
+    ? "Click faces, or drag a box… done"
+    : anywhere.value
+      ? "Click one place after the other… done"
+      : "Click on the prop… done",
+);
 /** Of many faces a number says more than all their places. */
 const words = computed(() => (faces.value ? [] : props.value.map((place) => place.map(plain).join(", "))));
 </script>
@@ -23,7 +34,7 @@ const words = computed(() => (faces.value ? [] : props.value.map((place) => plac
     :node="node"
     :prop="prop"
     :what="faces ? 'faces' : 'places'"
-    :hint="faces ? 'Click faces, or drag a box… done' : 'Click on the prop… done'"
+    :hint="hint"
     :words="words"
     :count="value.length"
     @drop="(n: number) => set(value.filter((_, k) => k !== n))"
