@@ -36,6 +36,6 @@ RSpec.describe Vumbral::Geometry::SurfaceSpeed do
     expect(bytes[/.*?end_header/mn]).to include("property float vx")
     back = Vumbral::Formats::PLY.read(bytes)
     expect(back.points.to_a).to eq(Vumbral::Formats::Vertices.new(mesh).points.to_a)
-    expect(back.paint).to be_nil
+    expect(back.paint.to_a).to eq(Vumbral::Formats::PLY.read(Vumbral::Formats::PLY.write(mesh)).paint.to_a)
   end
 end
