@@ -34,8 +34,8 @@ module Vumbral
       def rows(document, node, frame)
         case node.kind.name
         when :front then Geometry::Front.row(document, node, frame).then { |front| front ? [SEEN, CROSSED].map { |row| row.merge("front" => front) } : [] }
-        when :map then Maps::Layers.rows(document, node, frame, only: node)
-        else Maps::Layers.rows(document, node, frame)
+        when :map then Geometry::MapRows.of(document, node, frame, only: node)
+        else Geometry::MapRows.of(document, node, frame)
         end
       end
     end

@@ -41,17 +41,25 @@ module Vumbral
       # @return [String, Hash] where the picture stands; or what a worker has to make it of
       # @raise [Refused] for what is neither
       def step(document, id, frame)
-        node = document.node(id)
-        sculpt = (node.kind.name == :step) ? document.nodes[node[:sculpt]] : node
-        raise Refused.new("#{node.name} is no step of a sculpt.", code: "bad_kind") unless sculpt&.kind&.name == :sculpt
-
-        recipe = Geometry::Recipes.one(document, sculpt, frame, upto: (node if node != sculpt)&.id)
-        recipe = Geometry::Recipes.at(recipe, draft: true)
-        recipe = recipe&.merge("steps" => []) if node == sculpt
-        raise Refused.new("#{sculpt.name} begins with nothing yet.", code: "no_sculpt") if recipe.nil? || recipe["from"] == "run"
-
+        recipe = recipe(document, id, frame)
         path = sketch_path(Digest::SHA256.hexdigest(JSON.generate([Sculpts::VERSION, recipe]))[0, 24])
         File.exist?(path) ? path : {recipe: recipe, path: path}
+      end
+
+      # What a worker has to count how often values come up before a step, from what counts as least to what counts as most.
+      # @return [Hash]
+      # @raise [Refused] for what is no step of a sculpt
+      def values(document, id, frame)
+        node = document.node(id)
+        raise Refused.new("#{node.name} is no step of a sculpt.", code: "bad_kind") unless node.kind.name == :step
+
+        low, high = %i[low high].map { |dial| node[dial, frame] }.sort
+        {recipe: recipe(document, id, frame), ends: [low, [high, low + 1e-6].max]}
+      end
+
+      # @param recipe [Hash] as {#values} @return [Hash] as {Light::Histogram.of}, the ends as 0 and 1
+      def tally(recipe, ends)
+        {low: 0.0, high: 1.0, unit: "", counts: Sculpt::Carving.new(recipe, @workshop.assets).entering.tally(*ends, Light::Histogram::BINS)}
       end
 
       # @param recipe [Hash]; @param path [String] where the picture goes
@@ -61,6 +69,19 @@ module Vumbral
       end
 
       private
+
+      def recipe(document, id, frame)
+        node = document.node(id)
+        sculpt = (node.kind.name == :step) ? document.nodes[node[:sculpt]] : node
+        raise Refused.new("#{node.name} is no step of a sculpt.", code: "bad_kind") unless sculpt&.kind&.name == :sculpt
+
+        recipe = Geometry::Recipes.one(document, sculpt, frame, upto: (node if node != sculpt)&.id)
+        recipe = Geometry::Recipes.at(recipe, draft: true)
+        recipe = recipe&.merge("steps" => []) if node == sculpt
+        raise Refused.new("#{sculpt.name} begins with nothing yet.", code: "no_sculpt") if recipe.nil? || recipe["from"] == "run"
+
+        recipe
+      end
 
       def sketch_path(name) = @workshop.home.within("sketches", name[0, 2], "#{name}.png")
     end

@@ -20,7 +20,6 @@ module Vumbral
         carried speed_as rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
       FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft
         uneven uneven_size].freeze
-      EMIT = %i[position start_size rate life direction speed spread drag fall stir stir_size].freeze
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
 
@@ -111,16 +110,6 @@ module Vumbral
         end
       end
 
-      # @return [Array<Hash>] what an emitter throws at a frame; empty when it is off
-      def emission(id, frame)
-        node = @document.nodes[id]
-        return nil unless node && there?(node) && Shot::Timing.on?(node, frame)
-        return nil unless node[:prop].nil? || there?(@document.node(node[:prop]))
-
-        maps = Maps::Layers.rows(@document, node, frame)
-        EMIT.to_h { |dial| [dial.to_s, led(node, dial, frame)] }.merge("bodies" => bodies(node[:prop], frame)).merge(maps.empty? ? {} : {"maps" => maps})
-      end
-
       # @return [Array<Hash>] of one prop, empty where there is none or it is switched off
       def bodies(id, frame)
         prop = id && @document.nodes[id]
@@ -207,7 +196,7 @@ module Vumbral
 
       def emitters(frame)
         used = sources_ever.select { |node| node[:from] == "particles" }.filter_map { |node| node[:emitter] }.uniq
-        used.to_h { |id| [id, emission(id, frame)] }
+        used.to_h { |id| [id, Geometry::Throws.new(@document, id).at(frame)] }
       end
     end
   end

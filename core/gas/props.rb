@@ -49,7 +49,7 @@ module Vumbral
           "sources" => settings["sources"].map(&whole), "forces" => settings["forces"].map(&whole))
       end
 
-      def swarm(id) = @swarms[id] ||= Swarm.new(@plan, id, @meshes)
+      def swarm(id) = @swarms[id] ||= Particles::Swarm.new(Geometry::Throws.new(@plan.document, id), @meshes)
 
       # The frame whose particles are asked for.
       attr_accessor :frame
@@ -68,7 +68,7 @@ module Vumbral
       end
 
       # How strong a source is at each corner of a body's triangles.
-      # @param maps [Array<Hash>] from {Maps::Layers.rows}
+      # @param maps [Array<Hash>] from {Geometry::MapRows.of}
       # @return [Kernel::Buffer] f32 [m, 3]
       def strengths(maps, outline, pose)
         key = [maps, outline, pose]

@@ -28,7 +28,7 @@ module Vumbral
         from = (node[:from] == "particles") ? {"emitter" => node[:emitter]} : {"bodies" => bodies(node, n)}
         return if from.values.all? { |value| value.nil? || value.empty? }
 
-        maps = Maps::Layers.rows(@document, node, at)
+        maps = Geometry::MapRows.of(@document, node, at)
         numbers.merge(from, "strength" => strength, "copy" => n).merge(maps.empty? ? {} : {"maps" => maps})
       end
 

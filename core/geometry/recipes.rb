@@ -92,6 +92,7 @@ module Vumbral
           other = document.nodes[node[:other]]
           recipe = other && document.on?(other) && one(document, other, frame)
           recipe && from.merge("other" => recipe)
+        when "particles" then thrown(document, node[:emitter], frame)&.then { |thrown| from.merge("thrown" => thrown, "radius" => node[:radius, frame]) }
         when "file" then node[:volume] && from.merge("file" => node[:volume], **stand(node, frame))
         when "run" then from.merge("run" => frame - node[:shift], "instead" => node[:instead], **stand(node, frame))
         else
@@ -103,6 +104,12 @@ module Vumbral
           from["skin"] = node[:skin, frame] if node[:from] == "skin"
           from
         end
+      end
+
+      # All that particles fly by, and when. @return [Hash, nil]
+      def thrown(document, id, frame)
+        emitter = document.nodes[id]
+        {"at" => frame, "throws" => Throws.new(document, id).to_h(frame)} if emitter && document.on?(emitter)
       end
 
       # How a volume stands that is not as it was; from the world to where it was.
@@ -150,6 +157,7 @@ module Vumbral
         when "remap" then row.merge("table" => table(node))
         when "brush" then node[:strokes].any? ? row.merge("strokes" => strokes(document, node, node[:strokes], frame)) : nil
         when "colour" then row.merge("colour" => node[:colour, frame])
+        when "resample" then row.merge("voxel" => node[:finer], "draft" => document.nodes[node[:sculpt]][:draft])
         else row
         end
       end
@@ -182,7 +190,8 @@ module Vumbral
         time, loop = row["drift"].zero? ? [0.0, 0] : cycle.of(node[:drift_rate], frame)
         row.merge!("together" => node[:together], "scattered" => node[:points] == "scattered", "seed" => node[:seed], "time" => time, "loop" => loop)
         row["bodies"] = bodies(document, [node[:points_of]], frame) if node[:points] == "corners"
-        row
+        row["thrown"] = thrown(document, node[:flying], frame) if node[:points] == "particles"
+        row.compact
       end
 
       # Strokes where they are now, if they go with a prop from where that stood when they were painted.
@@ -223,12 +232,12 @@ module Vumbral
       end
 
       def numbers(node, frame, *dials) = dials.to_h { |dial| [dial.to_s, node[dial, frame]] }
-      private_class_method :parts, :all_steps, :start, :stand, :bodies, :step, :more, :changing, :given, :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
+      private_class_method :parts, :all_steps, :start, :thrown, :stand, :bodies, :step, :more, :changing, :given, :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
 
       # The other things that steps need.
       module Needs
         # By what a step does: the dial and a word for what it names.
-        STEPS = {"combine" => {"prop" => :other, "sculpt" => :other_sculpt}, "texture" => :texture, "sculpt" => :volume_of, "ripples" => {"corners" => :points_of}}.freeze
+        STEPS = {"combine" => {"prop" => :other, "sculpt" => :other_sculpt}, "texture" => :texture, "sculpt" => :volume_of, "ripples" => {"corners" => :points_of, "particles" => :flying}}.freeze
         MASKS = {"prop" => :mask_prop, "sculpt" => :mask_sculpt, "texture" => :mask_texture}.freeze
 
         module_function

@@ -5,37 +5,8 @@ module Vumbral
     # What is strong where on a surface: a list of maps, each joined with what the ones before it came to.
     class Layers
       HOW = {"times" => 0, "plus" => 1, "minus" => 2, "most" => 3}.freeze
-      NUMBERS = %i[rise lasts fall position size radius soft grain octaves change level hard seed].freeze
 
-      # @param document [Shot::Document]; @param node [Shot::Node] what the maps belong to; @param frame [Numeric]
-      # @param only [Shot::Node, nil] one map alone
-      # @return [Array<Hash>] plain data, in order
-      def self.rows(document, node, frame, only: nil)
-        return [row(document, only, frame)&.merge("how" => "plus", "opacity" => 1.0)].compact if only
-
-        document.of(:map).select { |map| map[:to] == node.id }.sort_by.with_index { |map, n| [map[:order], n] }.filter_map { |map| row(document, map, frame) }
-      end
-
-      def self.row(document, map, frame)
-        row = {"name" => map.name, "what" => map[:what], "how" => map[:how], "opacity" => map[:opacity, frame], "inverted" => map[:inverted]}
-        return row.merge("picture" => map[:picture]) if map[:what] == "picture"
-        return row.merge("formula" => map[:formula], **seconds(document, frame)) if map[:what] == "formula"
-
-        row = row.merge(NUMBERS.select { |dial| map.kind.dials[dial].counts?(map) }.to_h { |dial| [dial.to_s, map[dial, frame]] }, seconds(document, frame))
-        row["space"] = map[:space] if map.kind.dials[:space].counts?(map)
-        return row unless map[:what] == "front"
-
-        front = document.nodes[map[:front]]
-        front = nil unless front && document.on?(front)
-        found = front && Geometry::Front.row(document, front, frame)
-        # Without its front it says nothing.
-        found && row.merge("front" => found)
-      end
-
-      def self.seconds(document, frame) = {"frame" => frame, "time" => (frame - document.first_frame) / document.rate, "seed_of_shot" => document.the(:general)[:seed]}
-      private_class_method :row, :seconds
-
-      # @param rows [Array<Hash>] from {.rows}; @param meshes [#mesh, #picture]
+      # @param rows [Array<Hash>] from {Geometry::MapRows.of}; @param meshes [#mesh, #picture]
       def initialize(rows, meshes)
         @rows = rows
         @meshes = meshes

@@ -10,7 +10,6 @@ module Vumbral
       # @param document [Shot::Document]; @param meshes [#mesh] gives the mesh of a digest
       def initialize(document, meshes)
         @document = document
-        @plan = Gas::Plan.new(document, :full)
         @meshes = meshes
         @swarms = {}
       end
@@ -23,7 +22,7 @@ module Vumbral
       def at(frame)
         emitters.flat_map do |node|
           base = shown(node[:shows], frame) or next []
-          swarm = @swarms[node.id] ||= Gas::Swarm.new(@plan, node.id, @meshes)
+          swarm = @swarms[node.id] ||= Particles::Swarm.new(Geometry::Throws.new(@document, node.id), @meshes)
           swarm.alive(frame, frame - 1).sort_by { |row| row[6] }.first(MOST).map { |row| copy(base, node, row, frame) }
         end
       end

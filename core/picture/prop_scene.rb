@@ -60,7 +60,7 @@ module Vumbral
 
       # What its maps put over its own colour.
       def self.mixed(document, node, frame)
-        maps = Maps::Layers.rows(document, node, frame)
+        maps = Geometry::MapRows.of(document, node, frame)
         return {} if maps.empty?
 
         {"mix" => {"maps" => maps, "colour" => node[:second, frame], "glow" => node[:between_colour, frame].map { |c| c * node[:between, frame] }}}

@@ -7,7 +7,7 @@ module Vumbral
       # @param document [Shot::Document]
       # @param meshes [#mesh] gives the mesh of a digest
       def initialize(document, meshes)
-        @plan = Gas::Plan.new(document, :full)
+        @document = document
         @meshes = meshes
         @swarms = {}
       end
@@ -20,7 +20,7 @@ module Vumbral
       #   green, blue, and its width (m)
       def at(frame)
         rows = emitters.flat_map do |node|
-          swarm = @swarms[node.id] ||= Gas::Swarm.new(@plan, node.id, @meshes)
+          swarm = @swarms[node.id] ||= Particles::Swarm.new(Geometry::Throws.new(@document, node.id), @meshes)
           glow, width, colour = node[:glow, frame], node[:width], node[:colour]
           swarm.alive(frame, frame - shutter(frame)).map { |row| streak(row, glow, width, colour) }
         end
@@ -31,11 +31,11 @@ module Vumbral
 
       # The streak is what the shutter sees; where there is to be no blur, one open for half of the frame.
       def shutter(frame)
-        part = @plan.document.the(:camera)[:shutter, frame] / 360.0
+        part = @document.the(:camera)[:shutter, frame] / 360.0
         part.positive? ? part : 0.5
       end
 
-      def emitters = @plan.document.of(:emitter).select { |node| node[:glow].positive? || node.curves.key?(:glow) }
+      def emitters = @document.of(:emitter).select { |node| node[:glow].positive? || node.curves.key?(:glow) }
 
       # Each dies away, and some are brighter than others.
       def streak(row, glow, width, colour)

@@ -18,7 +18,7 @@ module Vumbral
       def call
         case @recipe["from"]
         when "region" then {density: region}
-        when "points" then {density: points}
+        when "points", "particles" then {density: points}
         when "sculpt" then Carving.new(@recipe["other"], @meshes).channels
         when "file" then given(@meshes.volume(@recipe["file"]))
         when "run" then given(@meshes.frame(@recipe["run"]))
@@ -33,6 +33,7 @@ module Vumbral
         when "sculpt" then Beginning.new(@recipe["other"], @meshes, @band).box
         when "file" then extent(@meshes.volume(@recipe["file"]))
         when "run" then extent(@meshes.frame(@recipe["run"]))
+        when "particles" then balls
         else around(Geometry::Bodies.parts(@recipe["bodies"], @meshes).map { |body| standing(body) })
         end
       end
@@ -66,11 +67,17 @@ module Vumbral
 
       def points
         radius = @recipe["radius"]
-        places = Points.corners(@recipe["bodies"], @meshes)
-        rows = places.transpose
-        blank = blank(rows.map { |c| c.min - radius }, rows.map { |c| c.max + radius })
+        blank = blank(*balls)
         points = Points.new(places, @band + radius)
         blank.replaced(blank.everywhere) { |out, full| PointKernels.distance(out, full.places, blank.lattice, points.table, radius, @band) }
+      end
+
+      def places = @places ||= (@recipe["from"] == "particles") ? Points.flying(@recipe["thrown"], @meshes) : Points.corners(@recipe["bodies"], @meshes)
+
+      # The box around a ball at each place; where there is none, around nothing much.
+      def balls
+        rows = (places.empty? ? [[0.0] * 3] : places).transpose
+        [rows.map { |c| c.min - @recipe["radius"] }, rows.map { |c| c.max + @recipe["radius"] }]
       end
 
       def region

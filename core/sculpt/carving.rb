@@ -34,6 +34,14 @@ module Vumbral
         upto(@recipe["steps"].size)[(step && step["channel"] || "density").to_sym]
       end
 
+      # @return [Field] what goes into the last step, in the channel that it changes
+      def entering
+        step = @recipe["steps"].last
+        channels = upto(@recipe["steps"].size - 1)
+        name = (step["channel"] || "density").to_sym
+        channels[name] || fresh(channels, name)
+      end
+
       # @return [Field] its density
       def call = channels[:density]
 
@@ -64,12 +72,26 @@ module Vumbral
 
       # A step done to the channel that it changes, as far as its strength and its mask say.
       def taken(channels, step)
+        return resampled(channels, step) if step["what"] == "resample"
+
+        step = step.merge("channels" => channels) if step["what"] == "formula"
         names = (step["what"] == "colour") ? COLOURS : [(step["channel"] || "density").to_sym]
         names.each_with_index.reduce(channels) do |all, (name, n)|
           before = all[name] || fresh(all, name)
           after = (name == :density) ? send(step["what"], before, step) : other(before, step, n)
           all.merge(name => mixed(before, after, step))
         end
+      end
+
+      # All channels in voxels of another size from here on.
+      def resampled(channels, step)
+        field = channels[:density]
+        voxel = step["voxel"]
+        counts = field.shape.map { |n| ((n * field.voxel / voxel).ceil + 15) / 16 }
+        raise Refused.new("Finer voxels would make a sculpt of #{counts.map { |n| 16 * n }.reverse.join(" × ")}, which is beyond what fits; make them larger.", code: "too_large") if counts.reduce(:*) > Beginning::MOST
+
+        like = Field.even(Grid::Lattice.new(*field.corner.map { |c| c + 0.5 * voxel }, voxel), counts, 0.0)
+        channels.transform_values { |one| one.laid(like) }
       end
 
       # A channel that no step has named before begins as the density is by then, a colour as white.

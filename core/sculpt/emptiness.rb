@@ -2,8 +2,8 @@
 
 module Vumbral
   module Sculpt
-    # What a formula comes to wherever a value is the same, if that does not depend on the place: nothing times
-    # something is nothing.
+    # What a formula comes to wherever a value is the same, if that depends neither on the place nor on other
+    # channels: nothing times something is nothing.
     class Emptiness
       # Words of a program that stand for a place.
       PLACES = %w[x y z u v w].map { |name| Shot::Formula::VARIABLES.keys.index(name) }.freeze
@@ -20,7 +20,7 @@ module Vumbral
         @steps.each do |kind, what|
           stack << case kind.to_i
           when Shot::Formula::NUMBER then what
-          when Shot::Formula::VARIABLE then PLACES.include?(what.to_i) ? nil : Shot::FormulaKernels.pick(what.to_i, @setting, 0.0, 0.0, 0.0, value)
+          when Shot::Formula::VARIABLE then (PLACES.include?(what.to_i) || what.to_i >= Shot::Formula::VARIABLES.size) ? nil : Shot::FormulaKernels.pick(what.to_i, @setting, 0.0, 0.0, 0.0, value)
           else work(kind.to_i - Shot::Formula::FUNCTION, stack)
           end
         end

@@ -99,6 +99,11 @@ module Vumbral
         rearranged((0...index.size).select { |n| numbers[n] >= 0 && flags[numbers[n]].zero? }, kept)
       end
 
+      # @param like [Field] on the same lattice @return [Kernel::Buffer] f32 [16 n, 16, 16] what it is in the other's bricks
+      def spots(like)
+        Kernel::Buffer.new(:f32, *like.values.shape).tap { |out| FieldKernels.move(out, Kernel::Buffer.new(:i32, *counts), like.places, cells) }
+      end
+
       # @param like [Field] @return [Field] the same on another lattice; beyond its own it is nothing, or as far as any
       def laid(like)
         return self if like.lattice == lattice && like.counts == counts
@@ -111,6 +116,9 @@ module Vumbral
 
       # @return [Kernel::Buffer] f32 [z, y, x] of all cells
       def dense = Kernel::Buffer.new(:f32, *shape).tap { |out| FieldKernels.spread(out, cells) }
+
+      # @return [Array<Integer>] how often its values come up in even parts between two; where all is alike not
+      def tally(low, high, bins) = Kernel::Buffer.new(:i32, bins).tap { |out| FieldKernels.tally(out, values, low, high) unless count.zero? }.to_a
 
       # @param dense [Kernel::Buffer] f32, whole bricks along each axis
       def self.of(dense, lattice, as: :density)

@@ -200,6 +200,20 @@ module Vumbral
         return most, count
       end
 
+      # How often values come up between two ends: `out` i32 [bins].
+      kernel out: I32[1], values: F32[3], low: F32, high: F32
+      def tally(out, values, low, high)
+        per = out.size / (high - low)
+        values.dim(0).times do |k|
+          values.dim(1).times do |j|
+            values.dim(2).times do |i|
+              at = ((values[k, j, i] - low) * per).floor
+              out[at] = out[at] + 1 if at >= 0 && at < out.size
+            end
+          end
+        end
+      end
+
       kernel one: U8[3], other: U8[3]
       def either(one, other)
         each_cell(one) { |k, j, i| one[k, j, i] = 1 if other[k, j, i] == 1 }

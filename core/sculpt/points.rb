@@ -36,6 +36,16 @@ module Vumbral
         places
       end
 
+      # @param thrown [Hash] from a recipe @return [Array<Array<Float>>] where an emitter's particles are
+      # @raise [Refused] where there are too many
+      def self.flying(thrown, meshes)
+        swarm = Particles::Swarm.new(Geometry::Throws::Kept.of(thrown["throws"]), meshes)
+        places = swarm.alive(thrown["at"], thrown["at"] - 1.0).map { |row| row.first(3) }
+        raise Refused.new("An emitter has #{places.size} particles; #{MOST} is the most that a sculpt is made of. Let it throw fewer.", code: "too_many") if places.size > MOST
+
+        places
+      end
+
       # In a box: a regular grid, loosened, or scattered; drifting by noise.
       # @param low [Array<Float>]; @param high [Array<Float>]; @param step [Hash] from a recipe
       # @return [Array<Array<Float>>]

@@ -5,6 +5,9 @@ module Vumbral
     # Steps that change each value by itself, by a texture, a number, another sculpt, waves, a formula or a curve.
     module Sums
       NAMES = %w[add subtract multiply divide difference greatest least mix].freeze
+      # In the order of {Shot::Formula::CHANNELS}.
+      CHANNELS = %i[density heat glow].freeze
+      NONE = Kernel::Buffer.new(:f32, 0, 16, 16)
       # Where there is nothing, these leave nothing, whatever is done.
       EMPTY = %w[multiply divide].freeze
 
@@ -21,7 +24,11 @@ module Vumbral
       end
 
       def ripples(field, step)
-        points = step["bodies"] ? Points.corners(step["bodies"], @meshes) : Points.within(*bounds(field), step)
+        points = if step["bodies"] then Points.corners(step["bodies"], @meshes)
+        elsif step["thrown"] then Points.flying(step["thrown"], @meshes)
+        else
+          Points.within(*bounds(field), step)
+        end
         table = Points.new(points, step["reach"]).table
         wave = Kernel::Buffer.of(:f32, [step["waves"], step["phase"], step["decay"], step["together"] ? 1.0 : 0.0])
         summed(field, step) do |like|
@@ -33,7 +40,8 @@ module Vumbral
       def formula(field, step)
         size = field.shape.reverse.map { |n| n * field.voxel }
         setting = Shot::Formula.setting(frame: step["frame"], time: step["time"], seed: step["seed"], first: field.corner.map { |c| c + 0.5 * field.voxel }, voxel: field.voxel, low: field.corner, size: size)
-        program = Shot::Formula.new(step["formula"], own: step["given"].size).with(step["given"]).program
+        formula = Shot::Formula.new(step["formula"], channels: true, own: step["given"].size).with(step["given"])
+        program = formula.program
         # What is alike stays alike where the place does not matter.
         told = field.tiles.to_a.uniq.to_h { |value| [value, Emptiness.new(program, setting).of(value)] }
         tiles = field.tiles.to_a
@@ -41,8 +49,14 @@ module Vumbral
         alike = Field.new(field.lattice, field.index, Kernel::Buffer.of(:f32, tiles.map { |value| told[value] || value }, *field.counts), field.places, field.values, field.as)
         alike.replaced(marks) do |out, full|
           out.replace(full.values)
-          Shot::FormulaRows.evaluate(out, full.places, program, setting)
+          Shot::FormulaRows.evaluate(out, full.places, program, setting, formula.channels? ? others(step["channels"], full) : NONE)
         end
+      end
+
+      # What a formula's channels are in bricks, one behind the other; nothing where there is none.
+      def others(channels, full)
+        bytes = CHANNELS.map { |name| (channels[name]&.spots(full) || Kernel::Buffer.new(:f32, *full.values.shape)).bytes }
+        Kernel::Buffer.new(:f32, 3 * full.values.dim(0), 16, 16, bytes: bytes.join)
       end
 
       def limit(field, step) = field.each_value { |out, before| StepKernels.limit(out, before, *step.values_at("low", "high").sort) }

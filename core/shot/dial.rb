@@ -87,7 +87,7 @@ module Vumbral
       def without(value, id) = (@type == :nodes) ? value - [id] : nil
 
       # @param formula [String] @return [Hash{String => Symbol}] its own names, each with the dial that it stands for
-      def own_names(formula) = Formula.new(formula, own: @named.to_a.size).names.zip(@named.to_a).to_h
+      def own_names(formula) = Formula.new(formula, channels: true, own: @named.to_a.size).names.zip(@named.to_a).to_h
 
       # The declaration as plain data.
       def to_h

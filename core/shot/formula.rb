@@ -15,6 +15,8 @@ module Vumbral
       # What a formula may ask for, in the order in which the kernel finds it.
       VARIABLES = {"frame" => "the frame", "t" => "seconds since the first frame", "x" => "place, metres", "y" => "height, metres", "z" => "place, metres",
                    "u" => "place in the box, 0 to 1", "v" => "height in the box, 0 to 1", "w" => "place in the box, 0 to 1", "value" => "what was there before", "seed" => "the shot's seed"}.freeze
+      # And what one may ask for that stands in a sculpt; these come behind the others.
+      CHANNELS = {"density" => "the sculpt's density by then", "heat" => "its heat, kelvin above the air", "fuel" => "its fuel"}.freeze
       # Name, number of arguments; the place in the list is what the kernel goes by.
       FUNCTIONS = {"add" => 2, "subtract" => 2, "multiply" => 2, "divide" => 2, "power" => 2, "negative" => 1, "less" => 2, "more" => 2, "equal" => 2, "both" => 2, "either" => 2,
                    "if" => 3, "sin" => 1, "cos" => 1, "abs" => 1, "sqrt" => 1, "exp" => 1, "floor" => 1, "min" => 2, "max" => 2, "clamp" => 3, "mix" => 3, "smooth" => 3, "noise" => 3,
@@ -55,11 +57,13 @@ module Vumbral
 
       # @param text [String]
       # @param dials [Boolean] whether it may ask for other dials of the shot
+      # @param channels [Boolean] whether it may ask for {CHANNELS}
       # @param own [Integer] so many names of its own it may have, which stand for numbers
       # @raise [Refused] with the position of what is wrong
-      def initialize(text, dials: false, own: 0)
+      def initialize(text, dials: false, channels: false, own: 0)
         @text = text.to_s
         @dials = dials
+        @variables = VARIABLES.keys + (channels ? CHANNELS.keys : [])
         @own, @names, @named = own, [], {}
         @references = {}
         refuse("is longer than #{MOST_LENGTH} characters") if @text.length > MOST_LENGTH
@@ -87,6 +91,9 @@ module Vumbral
 
       # @return [Boolean] whether its value depends on the place
       def spatial? = @steps.any? { |kind, number| kind == VARIABLE && number.between?(2, 7) }
+
+      # @return [Boolean] whether it asks for {CHANNELS}
+      def channels? = @steps.any? { |kind, number| kind == VARIABLE && number >= VARIABLES.size }
 
       # @return [Boolean] whether anything is divided in it
       def divides? = @steps.any? { |kind, _| DIVIDING.include?(kind) }
@@ -143,11 +150,11 @@ module Vumbral
       end
 
       def variable(name)
-        number = VARIABLES.keys.index(name.to_s)
+        number = @variables.index(name.to_s)
         return own(name.to_s) if number.nil? && (@names.include?(name.to_s) || @names.size < @own)
 
         number || refuse("uses #{name} at character #{name.offset + 1}, but there are only: " \
-"#{VARIABLES.keys.join(", ")}")
+"#{@variables.join(", ")}")
         @steps << [VARIABLE, number]
       end
 

@@ -8,8 +8,9 @@ module Vumbral
       extend Kernel::Library
 
       # @param values f32 [16 n, 16, 16], also what `value` reads; @param places i32 [n, 3] of the bricks
-      kernel values: F32[3], places: I32[2], program: F32[2], setting: F32[1]
-      def evaluate(values, places, program, setting)
+      # @param others f32 [16 n m, 16, 16], what {Formula::CHANNELS} stand for, one behind the other, where they are asked for
+      kernel values: F32[3], places: I32[2], program: F32[2], setting: F32[1], others: F32[3]
+      def evaluate(values, places, program, setting, others)
         parallel(places.dim(0), uneven: true) do |n|
           stack = local_f32(1024)
           triple = local_f32(48)
@@ -26,6 +27,9 @@ module Vumbral
                 kind = program[m, 0].to_i
                 if kind == 0
                   16.times { |i| stack[top + i] = program[m, 1] }
+                elsif kind == 1 && program[m, 1] > 9.5
+                  at = (program[m, 1].to_i - 10) * values.dim(0) + 16 * n + k
+                  16.times { |i| stack[top + i] = others[at, j, i] }
                 elsif kind == 1
                   which = program[m, 1].to_i
                   16.times { |i| stack[top + i] = FormulaKernels.pick(which, setting, setting[FormulaKernels::FIRST] + (16 * places[n, 2] + i) * voxel, y, z, values[16 * n + k, j, i]) }

@@ -55,6 +55,9 @@ module Vumbral
         yield.tap { |found| @found[key.first] = [key, found] }
       end
 
+      # @return [Boolean] whether it acts at a frame, as {Timing.on?}
+      def acting?(frame) = Timing.on?(self, frame)
+
       def off? = @switches.include?(:off)
 
       def only? = @switches.include?(:only)

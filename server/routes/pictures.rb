@@ -83,6 +83,13 @@ module Vumbral
             File.binread(found)
           end
 
+          # How often values come up before a step, which its curve goes over.
+          app.get("/api/shots/:id/steps/:node/values") do
+            document = workshop.shots.document(params["id"])
+            asked = workshop.swatches.values(document, params["node"], params["frame"] ? number(params["frame"], "The frame") : document.first_frame)
+            answer(JSON.parse(await(workshop.jobs.add("sketch", nil, asked), "The values are still being counted; ask again in a while.")[:result]))
+          end
+
           # A picture to look at, through the view's own eye.
           app.post("/api/shots/:id/glances") do
             asked = json_body

@@ -170,6 +170,49 @@ module Vumbral
       expect(Formats::VDBReader.new(File.binread(file), "flame").call.volumes.map(&:name)).to eq(%w[density temperature])
     end
 
+    it "down the flue: one long coil, a narrow field around it, even at first, torn, finer, frayed by the metre, with strong lamps of two colours inside" do
+      @id = begin_bare("Flue")
+      workshop.shots.edit(@id, [set("sun-1", :strength, 0.0), set("sky", :strength, 0.01), set("look", :thickness, 30.0)])
+      chapter("1")
+      add("prop", /\Acoil/)
+      {radius: 0.7, top_radius: 0.7, tall: 4.0, turns: 4, tube: 0.1}.each { |name, value| type("prop-1.#{name}", value) }
+      place("prop-1.turn", [90, 0, 0])
+      find("[data-dial='prop-1.shown'] [role='switch']").click
+      chapter("5")
+      add("sculpt")
+      choose("sculpt-1.prop", "Coil") unless page.has_css?("[data-dial='sculpt-1.prop']", text: "Coil", wait: 3)
+      type("sculpt-1.voxel", 0.08)
+      around = step("makes density of the distance", inside: 0.2, outside: 0.5)
+      gap = -> { Sculpt::Carving.new(Geometry::Recipes.of(document(@id), 1)[0], workshop.assets).call.then { |field| Sculpt::FieldKernels.linear(field.cells, *[0.0, 0.7, 0.5].zip([field.lattice.x, field.lattice.y, field.lattice.z]).map { |c, o| (c - o) / field.voxel }) } }
+      # All is one cloud until the field is narrow.
+      expect(gap.call).to be > 0.01
+      type("#{around}.inside", 0.05)
+      type("#{around}.outside", 0.06)
+      eventually { expect(gap.call).to be < 0.001 }
+      chapter("6")
+      [[-1.2, "#ff6a20"], [0.6, "#3a78ff"]].each_with_index do |(deep, colour), n|
+        add("lamp")
+        name = "lamp-#{n + 1}"
+        place("#{name}.position", [0.0, 0.0, deep])
+        type("#{name}.strength", 30)
+        workshop.shots.edit(@id, [set(name, :colour, colour.delete("#").scan(/../).map { |c| (c.hex / 255.0)**2.2 })])
+      end
+      chapter("7")
+      place("camera.position", [0.0, 0.0, 3.2])
+      place("camera.target", [0.0, 0.0, -3.0])
+      rough = take_print(@id)
+      chapter("5")
+      step("frays its edges", size: 0.25, far: 0.06)
+      open_card("sculpt-1")
+      type("sculpt-1.voxel", 0.035)
+      fine = take_print(@id)
+      red, blue = [0, 2].map { |band| fine.extract_band(band) }
+      # Both colours are seen, each where its lamp is, and the finer one has more in it.
+      expect([(red - blue > 25).avg, (blue - red > 25).avg]).to all(be > 0.3)
+      detail = ->(print) { (print.extract_band(1) - print.extract_band(1).gaussblur(2)).abs.avg }
+      expect(detail[fine]).to be > 1.1 * detail[rough]
+    end
+
     it "takes a volume that falls on the view, and a brush to it in the view, stroke by stroke" do
       state = Gas::State.still([24, 24, 24])
       24.times { |k| 24.times { |j| 24.times { |i| state.smoke[k, j, i] = 1.0 if (k - 12)**2 + (j - 12)**2 + (i - 12)**2 < 64 } } }

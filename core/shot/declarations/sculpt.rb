@@ -7,12 +7,13 @@ module Vumbral
         help: "A volume built by an ordered list of steps, without simulation: clouds, carved solids, haze with a shape.") do
         group "What it begins with", touches: :sculpt do
           choice :from, "Begins with", default: "prop",
-            choices: {prop: "the inside of props", skin: "the skin of props", points: "the corners of a prop", region: "a box or a ball", sculpt: "another sculpt", file: "a volume from a file", run: "the run of the shot"},
+            choices: {prop: "the inside of props", skin: "the skin of props", points: "the corners of a prop", particles: "the particles of an emitter", region: "a box or a ball", sculpt: "another sculpt", file: "a volume from a file", run: "the run of the shot"},
             help: "What the first step finds. Of props, points and regions that is the distance to their surface, below 0 within; of volumes, their values."
           node :prop, "Prop", of: :prop, default: nil, only: {from: %w[prop skin points]}, help: "Hide the prop unless it shall be seen too."
           nodes :also, "And", of: :prop, default: [], only: {from: %w[prop skin points]}, help: "More props, as one body with the first."
           number :skin, "Skin's thickness", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.005..0.5, keyed: true, only: {from: %w[skin]}, help: "Half of it lies to either side of the surface."
-          number :radius, "Radius", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.005..0.5, keyed: true, only: {from: %w[points]}, help: "Of the ball about each corner."
+          node :emitter, "Emitter", of: :emitter, default: nil, only: {from: %w[particles]}, help: "Whose particles they are, as they fly; they need not be seen."
+          number :radius, "Radius", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.005..0.5, keyed: true, only: {from: %w[points particles]}, help: "Of the ball about each corner or particle."
           choice :form, "Form", default: "box", choices: {box: "box", ball: "ball"}, only: {from: %w[region]}, help: "What the region looks like."
           vector :middle, "Middle", unit: "m", default: [0.0, 1.0, 0.0], range: -10_000.0..10_000.0, slider: -3.0..3.0, keyed: true, only: {from: %w[region]}, help: "Where it is."
           vector :extent, "Lengths", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true, only: {from: %w[region]}, help: "How long it is along x, y and z."
@@ -49,7 +50,7 @@ module Vumbral
                       combine: "joins or cuts with another", texture: "takes a texture to it", number: "takes a number to it", sculpt: "takes a sculpt to it", ripples: "lets waves run",
                       formula: "goes by a formula", remap: "goes through a curve", limit: "keeps what lies between", erode: "is eaten by noise",
                       warp: "is bent by noise", fray: "frays its edges", flow: "drifts along rolls", mirror: "mirrors", repeat: "repeats", brush: "is brushed",
-                      blur: "blurs", median: "takes specks out", sharpen: "sharpens", relax: "relaxes", colour: "colours"},
+                      blur: "blurs", median: "takes specks out", sharpen: "sharpens", relax: "relaxes", colour: "colours", resample: "takes other voxels"},
             help: "One thing after the other, in the order of the cards."
           choice :channel, "Done to", default: "density", choices: {density: "density", heat: "heat", glow: "fuel"}, only: {what: %w[texture number sculpt ripples formula remap limit erode warp fray flow brush blur median sharpen]},
             help: "Heat and fuel begin as the density is by then; the look's fire goes by them. Heat is in kelvin above the air."
@@ -75,7 +76,7 @@ module Vumbral
           number :offset, "Plus", default: 0.0, range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[texture sculpt ripples]}, help: "Then this is added to them."
           number :amount, "Number", default: 1.0, range: -10_000.0..10_000.0, slider: -2.0..4.0, keyed: true, only: {what: %w[number erode sharpen]}, help: "What is taken to it; of eating, how much is gone, from 0 to 1; of sharpening, how strong."
           text :formula, "Formula", default: "value", only: {what: %w[formula]}, named: NAMED,
-            help: "A number for each place: x, y, z are metres, u, v, w go from 0 to 1 through the sculpt, value is what was there before. Names of your own, such as rate or reach, become dials below it."
+            help: "A number for each place: x, y, z are metres, u, v, w go from 0 to 1 through the sculpt, value is what was there before, density, heat and fuel what the sculpt has by then. Names of your own, such as rate or reach, become dials below it."
           NAMED.each.with_index(1) { |name, n| number name, "Name #{n} of the formula", default: 1.0, range: -10_000.0..10_000.0, slider: -2.0..4.0, keyed: true, only: {what: %w[formula]}, help: "What a name of the formula's own stands for." }
           number :size, "Size", unit: "m", default: 0.3, range: 0.001..1000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[warp fray flow erode]}, help: "Of the largest bends, rolls or bites."
           number :far, "How far", unit: "m", default: 0.08, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[warp fray flow]}, help: "How far places are led aside."
@@ -84,8 +85,9 @@ module Vumbral
           number :soft, "Softness", default: 0.15, range: 0.0..10.0, slider: 0.0..1.0, keyed: true, only: {what: %w[erode]}, help: "How softly what is left ends."
           number :change, "Changes", unit: "per s", default: 0.0, range: 0.0..100.0, slider: 0.0..4.0, only: {what: %w[warp fray flow erode]}, help: "How often it becomes another noise."
           whole :loops, "Loops over", unit: "frames", default: 0, range: 0..100_000, slider: 0..240, zero: "never", time: :length, only: {what: %w[warp fray flow erode ripples]}, help: "After so many frames it is as it was, by the nearest whole number of changes."
-          choice :points, "From points", default: "even", choices: {even: "in even rows", scattered: "scattered", corners: "at a prop's corners"}, only: {what: %w[ripples]}, help: "Where the waves run out from."
+          choice :points, "From points", default: "even", choices: {even: "in even rows", scattered: "scattered", corners: "at a prop's corners", particles: "at an emitter's particles"}, only: {what: %w[ripples]}, help: "Where the waves run out from."
           node :points_of, "Prop", of: :prop, default: nil, only: {what: %w[ripples], points: %w[corners]}, help: "Whose corners they are; a prop copied onto points, or one of few faces."
+          node :flying, "Emitter", of: :emitter, default: nil, only: {what: %w[ripples], points: %w[particles]}, help: "Whose particles the waves run out from."
           number :spacing, "Points apart", unit: "m", default: 0.3, range: 0.005..1000.0, slider: 0.05..1.0, only: {what: %w[ripples], points: %w[even scattered]}, help: "On average."
           number :loose, "Loosened", default: 0.0, range: 0.0..1.0, keyed: true, only: {what: %w[ripples], points: %w[even]}, help: "Up to 1 apart from their rows by chance, in parts of how far they are apart."
           number :drift, "Points drift", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[ripples], points: %w[even scattered]}, help: "How far noise leads them away and back."
@@ -95,7 +97,7 @@ module Vumbral
           number :reach, "Reach", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[ripples]}, help: "So far from a point there are none any more."
           number :decay, "Dies down", unit: "per m", default: 0.0, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true, only: {what: %w[ripples]}, help: "How fast they grow weak on the way."
           switch :together, "All together", default: true, only: {what: %w[ripples]}, help: "Waves of all points meet; off, at each place only the nearest point's counts."
-          ramp :curve, "Curve", default: [{"at" => 0.0, "value" => 0.0, "pass" => "linear"}, {"at" => 1.0, "value" => 1.0, "pass" => "linear"}], range: 0.0..1.0, values: -10.0..10.0, of: :number, only: {what: %w[remap]}, help: "From what is least on the left to what is most on the right: what they become."
+          ramp :curve, "Curve", default: [{"at" => 0.0, "value" => 0.0, "pass" => "linear"}, {"at" => 1.0, "value" => 1.0, "pass" => "linear"}], range: 0.0..1.0, values: -10.0..10.0, of: :number, over: :before, only: {what: %w[remap]}, help: "From what is least on the left to what is most on the right: what they become."
           choice :axis, "Along", default: "x", choices: {x: "x", y: "y", z: "z"}, only: {what: %w[mirror repeat]}, help: "The axis that it goes by."
           number :at, "From", unit: "m", default: 0.0, range: -10_000.0..10_000.0, slider: -2.0..2.0, keyed: true, only: {what: %w[mirror repeat]}, help: "Where the mirror stands, or the first piece begins."
           number :period, "Every", unit: "m", default: 0.5, range: 0.001..10_000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[repeat]}, help: "How long the piece is that comes again and again."
@@ -104,6 +106,7 @@ module Vumbral
           whole :cells, "Voxels around", default: 1, range: 1..2, only: {what: %w[median]}, help: "The middle one of all values so near takes a voxel's place: specks go, edges stay."
           number :low, "Least", default: 0.0, range: -10_000.0..10_000.0, slider: 0.0..1.0, keyed: true, only: {what: %w[limit remap]}, help: "What is less counts as this: of keeping, it becomes nothing."
           number :high, "Most", default: 1.0, range: -10_000.0..10_000.0, slider: 0.0..2.0, keyed: true, only: {what: %w[limit remap]}, help: "What is more counts as this: of keeping, it becomes 1; both the same cut sharply."
+          number :finer, "Voxel size", unit: "m", default: 0.015, range: 0.001..100.0, slider: 0.005..0.1, only: {what: %w[resample]}, help: "From this step on: rough first, finer for what comes last, or the other way round."
           colour :colour, "Colour", default: [0.9, 0.55, 0.3], keyed: true, only: {what: %w[colour]}, help: "What smoke of it looks like, where the step counts."
           strokes :strokes, "Strokes", default: [], only: {what: %w[brush]}, help: "Painted in the view: each adds, takes away, smooths or draws together."
           node :follows, "Goes with", of: :prop, default: nil, only: {what: %w[brush]}, help: "A prop that the strokes were painted on and move with."

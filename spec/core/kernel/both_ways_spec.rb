@@ -261,6 +261,7 @@ module Vumbral
       frame = Sculpt::Frame.of(made + [made[1].merge(heat: made[1][:density])])
       Sculpt::SkinKernels.parts(Kernel::Buffer.of(:i32, (0...4).to_a), Kernel::Buffer.new(:f32, 4), Kernel::Buffer.of(:f32, (0...12).map { |n| Math.sin(n) }, 4, 3), Kernel::Buffer.of(:i32, [1, 2, 3], 1, 3))
       made[1][:density].dense
+      made[1][:density].tally(0.0, 1.0, 4)
       like = made[1][:density]
       values = Kernel::Buffer.new(:f32, 16, 16, 16)
       Geometry::DistanceKernels.lay(Kernel::Buffer.new(:f32, 3, 18, 4), Kernel::Buffer.of(:f32, (0...8192).to_a, 32, 16, 16), Kernel::Buffer.of(:i32, [0, 0, 0, 0, 1, 0], 2, 3))

@@ -12,7 +12,7 @@ module Vumbral
       outline = Geometry::Shapes.outline(prop, document: document, frame: frame)
       mesh = Geometry::Shapes.build(outline, nil)
       transform = Geometry::Pose.of(Geometry::Bodies.pose(prop, frame, document)).transform
-      values = described_class.new(described_class.rows(document, document.node(of), frame), nil).at(mesh, outline, transform).to_a
+      values = described_class.new(Geometry::MapRows.of(document, document.node(of), frame), nil).at(mesh, outline, transform).to_a
       points = mesh.points.to_a.each_slice(3).to_a
       mesh.triangles.to_a.zip(values).to_h { |point, value| [points[point], value] }
     end
@@ -49,7 +49,7 @@ module Vumbral
 
     it "leaves out what is switched off" do
       document = shot(map("m1", what: "ball", radius: 0.1), {"do" => "switch", "node" => "m1", "off" => true})
-      expect(described_class.rows(document, document.node("source-1"), 3)).to eq([])
+      expect(Geometry::MapRows.of(document, document.node("source-1"), 3)).to eq([])
     end
 
     it "is as strong as a front is old: rising, lasting, falling" do
@@ -101,7 +101,7 @@ module Vumbral
 
       it "lets particles start only where it is strong" do
         document = shot({"do" => "add", "kind" => "emitter", "id" => "sparks", "dials" => {"prop" => "prop-1", "rate" => 600.0, "speed" => 0.0, "stir" => 0.0, "fall" => 0.0}}, map("m1", "sparks", **box))
-        starts = Gas::Swarm.new(Gas::Plan.new(document, :draft), "sparks", nil).alive(4.0, 3.9)
+        starts = Particles::Swarm.new(Geometry::Throws.new(document, "sparks"), nil).alive(4.0, 3.9)
         expect(starts.size).to be_between(20, 60)
         expect(starts.map { |row| row[3] }.max).to be < 0.05
       end

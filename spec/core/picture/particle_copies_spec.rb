@@ -11,7 +11,7 @@ module Vumbral
       copies = described_class.new(document, nil)
       found = copies.at(12)
       expect(found.size).to be_between(18, 26)
-      alive = Gas::Swarm.new(Gas::Plan.new(document, :full), "leaves", nil).alive(12, 11)
+      alive = Particles::Swarm.new(Geometry::Throws.new(document, "leaves"), nil).alive(12, 11)
       expect(found.map { |prop| prop["body"]["to"]["position"] }).to match_array(alive.map { |row| row[0, 3] })
       expect(found.map { |prop| prop["body"]["from"]["position"] }).to match_array(alive.map { |row| row[3, 3] })
       expect(found.map { |prop| prop["body"]["to"]["turn"] }.uniq.size).to eq(found.size)

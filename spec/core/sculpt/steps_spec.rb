@@ -167,6 +167,49 @@ module Vumbral
       expect(values.each_cons(2).map { |a, b| (a - b).abs }.max).to be < 0.3
     end
 
+    it "lets a formula ask for its other channels by their names, and knows them nowhere else" do
+      steps = [{what: "density", inside: 0.2}, {what: "number", channel: "heat", sum: "multiply", amount: 500.0}, {what: "number", channel: "glow", sum: "multiply", amount: 0.25}]
+      made = channels(*steps, {what: "formula", formula: "value + 0.001 * heat - fuel + 0 * density"})
+      # What was whole is 1 + 0.5 - 0.25 now.
+      expect([at(made[:density], 0.0, 1.0, 0.0), at(made[:density], 0.0, 1.75, 0.0)]).to match([be_within(1e-3).of(1.25), 0.0])
+      expect(at(channels(*steps, {what: "formula", channel: "heat", formula: "density * 100"})[:heat], 0.0, 1.0, 0.0)).to be_within(1e-3).of(100.0)
+      expect(refusal { small_shot(edits: [set("source-1", :map, "formula"), set("source-1", :formula, "heat + 1")]) }[0]).to eq("bad_formula")
+    end
+
+    it "takes other voxels from a step on, finer or larger ones, and keeps its shape" do
+      plain = volume({what: "density", inside: 0.2})
+      fine, rough = [0.03, 0.1].map { |voxel| volume({what: "density", inside: 0.2}, {what: "resample", finer: voxel}) }
+      expect([fine, rough].map(&:voxel)).to eq([0.03, 0.1])
+      expect([fine, rough].map { |field| mass(field) }).to all(be_within(1).percent_of(mass(plain)))
+      bent = volume({what: "resample", finer: 0.025}, {what: "density", inside: 0.2})
+      expect([bent.voxel, mass(bent)]).to match([0.025, be_within(1).percent_of(mass(volume({what: "density", inside: 0.2}, voxel: 0.025)))])
+      expect(refusal { volume({what: "resample", finer: 0.001}) }[1]).to match(/which is beyond what fits; make them larger/)
+    end
+
+    it "begins with an emitter's particles as they fly, and lets waves run out from them" do
+      sparks = add("emitter", "sparks", rate: 60.0, life: 2.0, start_size: 0.02, speed: 1.0, direction: [0.0, 1.0, 0.0], spread: 20.0, fall: 0.0, position: [0.0, 0.0, 0.0])
+      counts, heights = [2, 8].map { |frame|
+        made = recipe({what: "density", inside: 0.02}, more: [sparks], frame: frame, from: "particles", emitter: "sparks", radius: 0.06, voxel: 0.03)
+        alive = Sculpt::Points.flying(made["thrown"], nil)
+        field = described_class.new(made, nil).call
+        expect(alive.map { |place| at(field, *place) }).to all(be > 0.9)
+        [alive.size, alive.map { |place| place[1] }.max]
+      }.transpose
+      expect(counts).to match([be_between(2, 6), be_between(15, 21)])
+      expect(heights[1]).to be > 3.0 * heights[0]
+      waved = volume({what: "density", inside: 0.2}, {what: "ripples", points: "particles", flying: "sparks", sum: "add", reach: 2.0}, more: [sparks], frame: 8)
+      expect(mass(waved)).not_to be_within(1).percent_of(mass(volume({what: "density", inside: 0.2})))
+      expect(mass(volume({what: "density"}, more: [{**sparks, "dials" => sparks["dials"].merge("rate" => 0.0)}], from: "particles", emitter: "sparks"))).to eq(0.0)
+    end
+
+    it "counts the values that a step's curve goes over" do
+      carving = described_class.new(recipe({what: "density", inside: 0.5}, {what: "remap"}), nil)
+      counts = carving.entering.tally(0.0, 1.0, 10)
+      # Of a ball's shells the outer ones are larger; what is alike all around counts nothing.
+      expect(counts.sum).to be > 1000
+      expect(counts[1]).to be > counts[8]
+    end
+
     it "lets a formula name numbers of its own, which are dials" do
       step = {what: "formula", formula: "value * rate + min(reach, rate) - rate"}
       document = Shot::Edits.apply(shot({what: "density"}, step), [{"do" => "set", "node" => "step-1", "dial" => "named_a", "value" => 0.5}, {"do" => "key", "node" => "step-1", "dial" => "named_b", "frame" => 1, "value" => 0.2, "ease" => "linear"}])[0]

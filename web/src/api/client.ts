@@ -114,6 +114,9 @@ export const api = {
   channelUrl: (id: string, key: string, name: string) => `/api${shot(id)}/channels/${key}/${name}`,
   histogram: (id: string, key: string, name: string) =>
     ask<Histogram>("GET", `${shot(id)}/histograms/${key}/${name}`),
+  /** How often values come up before a step of a sculpt. */
+  stepValues: (id: string, node: string, frame: number) =>
+    ask<Histogram>("GET", `${shot(id)}/steps/${node}/values?frame=${frame}`),
   sparks: (id: string, frame: number) =>
     fetch(`/api${shot(id)}/sparks/${frame}`)
       .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))

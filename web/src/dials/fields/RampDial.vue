@@ -2,7 +2,8 @@
 import { NColorPicker, NSelect } from "naive-ui";
 import { computed, ref, watch } from "vue";
 import { api } from "../../api/client";
-import type { Dial, Histogram, Stop } from "../../api/types";
+import type { Dial, Histogram, ShotNode, Stop } from "../../api/types";
+import { oneByOne } from "../../lib/oneByOne";
 import { hexOf, linearOf, plain, stepOf } from "../../lib/numbers";
 import { useCatalog } from "../../stores/catalog";
 import { useDesk } from "../../stores/desk";
@@ -11,6 +12,7 @@ import { bars, course, inserted, moved, rampAt, spanOf } from "./ramps";
 
 const props = defineProps<{
   dial: Dial;
+  node: ShotNode;
   value: Stop[];
   set: (value: unknown) => Promise<string | null>;
 }>();
@@ -43,14 +45,21 @@ const passes = computed(() =>
 
 // What the volume holds at this frame stands behind the ramp.
 const key = computed(() => desk.frames?.rows.find((row) => row.frame === desk.frame)?.key ?? null);
+/** A step's curve goes over the values before it, which may be others after every edit. */
+const queue = oneByOne();
+const before = computed(() => props.dial.over === "before");
+const asked = computed(() => (before.value ? `${desk.shot?.head} ${desk.frame}` : key.value));
 watch(
-  [key, () => props.dial.over],
+  [asked, () => props.dial.over],
   async () => {
-    const over = props.dial.over;
-    const asked = key.value;
-    if (!asked || !over || !desk.shot) return void (histogram.value = null);
-    const found = await api.histogram(desk.shot.id, asked, over).catch(() => null);
-    if (key.value === asked) histogram.value = found;
+    const { over } = props.dial;
+    const name = asked.value;
+    const shot = desk.shot?.id;
+    if (!name || !over || !shot) return void (histogram.value = null);
+    const wanted = () => asked.value === name;
+    const count = async () => (wanted() ? api.stepValues(shot, props.node.id, desk.frame) : null);
+    const found = await (before.value ? queue(count) : api.histogram(shot, name, over)).catch(() => null);
+    if (wanted()) histogram.value = found;
   },
   { immediate: true },
 );

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Particles
     # The particles of one emitter, a pure function of the shot and the time: each is thrown at its
     # moment and flies on its own.
     class Swarm
@@ -12,17 +12,15 @@ module Vumbral
       # Surfaces kept that particles start from.
       SURFACES = 8
 
-      # @param plan [Plan]
-      # @param id [String] of the emitter
+      # @param throws [Geometry::Throws, Geometry::Throws::Kept] of the emitter
       # @param meshes [#mesh] gives the mesh of a digest
-      def initialize(plan, id, meshes)
-        @plan = plan
-        @id = id
+      def initialize(throws, meshes)
+        @throws = throws
         @meshes = meshes
-        @seed = plan.document.the(:general)[:seed] * 131 + id.sum
-        @rate = plan.document.rate
+        @seed = throws.seed
+        @rate = throws.rate
         @rows = []
-        @next = plan.frames.first
+        @next = throws.first
         @left = 0.0
         @born = Kernel::Buffer.new(:f32, 0, 12)
       end
@@ -52,7 +50,7 @@ module Vumbral
       end
 
       def throw_at(frame)
-        settings = @plan.emission(@id, frame)
+        settings = @throws.at(frame)
         return unless settings
 
         wanted = settings["rate"] / @rate + @left

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Particles
     # The flight of particles.
     module SwarmKernels
       extend Kernel::Library

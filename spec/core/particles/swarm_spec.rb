@@ -1,11 +1,11 @@
 # frozen_string_literal: true
 
 module Vumbral
-  RSpec.describe Gas::Swarm do
+  RSpec.describe Particles::Swarm do
     def swarm(**dials)
       emitter = {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks",
                  "dials" => {"rate" => 240.0, "life" => 1.0, "stir" => 0.0, "drag" => 0.0}.merge(dials.transform_keys(&:to_s))}
-      described_class.new(Gas::Plan.new(small_shot(edits: [emitter, set("general", :last, 40)]), :full), "sparks", nil)
+      described_class.new(Geometry::Throws.new(small_shot(edits: [emitter, set("general", :last, 40)]), "sparks"), nil)
     end
 
     it "throws as many as the rate says, and lets them die" do

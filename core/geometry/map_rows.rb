@@ -1,0 +1,40 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Geometry
+    # The maps of a thing as plain data, for {Maps::Layers}.
+    module MapRows
+      NUMBERS = %i[rise lasts fall position size radius soft grain octaves change level hard seed].freeze
+
+      module_function
+
+      # @param document [Shot::Document]; @param node [Shot::Node] what the maps belong to; @param frame [Numeric]
+      # @param only [Shot::Node, nil] one map alone
+      # @return [Array<Hash>] plain data, in order
+      def of(document, node, frame, only: nil)
+        return [row(document, only, frame)&.merge("how" => "plus", "opacity" => 1.0)].compact if only
+
+        document.of(:map).select { |map| map[:to] == node.id }.sort_by.with_index { |map, n| [map[:order], n] }.filter_map { |map| row(document, map, frame) }
+      end
+
+      def row(document, map, frame)
+        row = {"name" => map.name, "what" => map[:what], "how" => map[:how], "opacity" => map[:opacity, frame], "inverted" => map[:inverted]}
+        return row.merge("picture" => map[:picture]) if map[:what] == "picture"
+        return row.merge("formula" => map[:formula], **seconds(document, frame)) if map[:what] == "formula"
+
+        row = row.merge(NUMBERS.select { |dial| map.kind.dials[dial].counts?(map) }.to_h { |dial| [dial.to_s, map[dial, frame]] }, seconds(document, frame))
+        row["space"] = map[:space] if map.kind.dials[:space].counts?(map)
+        return row unless map[:what] == "front"
+
+        front = document.nodes[map[:front]]
+        front = nil unless front && document.on?(front)
+        found = front && Front.row(document, front, frame)
+        # Without its front it says nothing.
+        found && row.merge("front" => found)
+      end
+
+      def seconds(document, frame) = {"frame" => frame, "time" => (frame - document.first_frame) / document.rate, "seed_of_shot" => document.the(:general)[:seed]}
+      private_class_method :row, :seconds
+    end
+  end
+end
