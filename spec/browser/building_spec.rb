@@ -25,12 +25,12 @@ module Vumbral
       add("prop", /tube along a curve/)
       find("[data-dial='prop-3.path'] [data-pick-places]").click
       canvas = find("canvas[aria-label^='View']")
-      [[-220, 160], [-60, 190], [120, 170]].each_with_index do |(x, y), n|
+      [[-180, 80], [-40, 110], [110, 70]].each_with_index do |(x, y), n|
         page.driver.browser.action.move_to(canvas.native, x, y).click.perform
         eventually { expect(document.node("prop-3")[:path].size).to eq(n + 1) }
       end
       # On the ground, and not all in one place.
-      expect(document.node("prop-3")[:path].map { |place| place[1].abs }.max).to be < 0.5
+      expect(document.node("prop-3")[:path].map { |place| place[1] + document.node("prop-3")[:position][1] }.map(&:abs).max).to be < 0.4
       expect(document.node("prop-3")[:path].each_cons(2).map { |a, b| Geometry::Vectors.length(Geometry::Vectors.minus(a, b)) }.min).to be > 0.1
       find("[data-dial='prop-3.path'] [data-pick-places]").click
       eventually { expect(shape_of("prop-3")).to be_closed }
