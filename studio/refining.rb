@@ -21,7 +21,7 @@ module Vumbral
         wanted = missing(frames)
         return 0 if wanted.empty?
 
-        detail = Gas::Detail.new(@plan)
+        detail = Gas::Detail.new(@plan, @workshop.assets)
         (@plan.frames.first..wanted.last).each do |frame|
           source = @plan.keys[frame]
           bricks, = @workshop.frames.read(source)

@@ -61,6 +61,21 @@ module Vumbral
         end
       end
 
+      # Weights by a texture, rows as {Maps::Patterns} has them: none at 0, all at 1.
+      kernel weight: F32[3], rows: F32[2], lattice: Grid::Lattice
+      def textured(weight, rows, lattice)
+        parallel(weight.dim(0), uneven: true) do |k|
+          weight.dim(1).times do |j|
+            weight.dim(2).times do |i|
+              if weight[k, j, i] > 0.0
+                part = Geometry::TextureKernels.value(rows, 0, lattice.x + i * lattice.voxel, lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel, lattice.voxel)
+                weight[k, j, i] *= part.clamp(0.0, 1.0)
+              end
+            end
+          end
+        end
+      end
+
       # Adds to the acceleration at centres (m/s²). `kind` 0 pushes along `q[0..2]`; 1 draws the gas
       # to the velocity `q[0..2]` at `q[6]` a second (wind); 2 pulls to the place `q[0..2]`, `q[6]` m/s²;
       # 3 swirls about the axis `q[3..5]` through `q[0..2]`, `q[6]` m/s² at a metre and beyond;

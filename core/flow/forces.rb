@@ -44,9 +44,8 @@ module Vumbral
         to = (force["falloff"] == "line") ? force["line_end"] : force["extent"].map { |length| 0.5 * length }
         place = Kernel::Buffer.of(:f32, force["position"] + to + [force["reach"], force["soft"], 0.0, 0.0])
         ForceKernels.falloff(@weight, SHAPES.fetch(force["falloff"]), place, lattice(corner))
-        return unless force["uneven"].to_f.positive?
-
-        ForceKernels.unevenly(@weight, force["uneven"], force["uneven_size"], lattice(corner))
+        ForceKernels.unevenly(@weight, force["uneven"], force["uneven_size"], lattice(corner)) if force["uneven"].to_f.positive?
+        ForceKernels.textured(@weight, force["pattern"], lattice(corner)) if force["pattern"]
       end
 
       def lattice(corner) = Grid::Lattice.new(*corner.map { |c| c + 0.5 * @voxel }, @voxel)

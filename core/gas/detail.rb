@@ -17,9 +17,9 @@ module Vumbral
       # How long the smallest rolls are taken to act, seconds.
       ACTS = 0.12
 
-      # @param plan [Plan]
-      def initialize(plan)
-        @plan = plan
+      # @param plan [Plan]; @param meshes [#mesh, #picture] for a texture that says where there is more of it
+      def initialize(plan, meshes = nil)
+        @plan, @meshes = plan, meshes
         node = plan.document.the(:detail)
         @settings = DIALS.to_h { |dial| [dial.to_s, node[dial]] }
         @first = plan.frames.first
@@ -32,8 +32,9 @@ module Vumbral
 
       # @return [Hash{Integer => String}] the key of each refined frame
       def self.keys(plan)
-        settings = DIALS.map { |dial| plan.document.the(:detail)[dial] }
-        plan.keys.transform_values { |key| Digest::SHA256.hexdigest(JSON.generate([VERSION, key, settings]))[0, 32] }
+        node = plan.document.the(:detail)
+        settings = DIALS.map { |dial| node[dial] }
+        plan.keys.to_h { |frame, key| [frame, Digest::SHA256.hexdigest(JSON.generate([VERSION, key, settings, *plan.pattern(node, frame).values]))[0, 32]] }
       end
 
       # Refines the next frame; asked for in order, for the coordinates go along.
@@ -82,6 +83,7 @@ module Vumbral
         size = bricks.size.map { |n| n * finer }
         energy = Kernel::Buffer.new(:f32, *bricks.size)
         DetailKernels.energy(energy, flow)
+        where(energy, bricks, frame)
         at = Grid::VectorField.still(size)
         matter = bricks.field(:smoke)
         Flow::MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
@@ -91,6 +93,13 @@ module Vumbral
           @settings["strength"] * ACTS / @plan.voxel, @settings["scale"], @plan.ground["seed"] * 41))
         fields = (bricks.channels - %i[pressure]).to_h { |name| [name, read(bricks.field(name), at, size, name)] }
         Grid::Bricks.gather(size, bricks.origin.map { |c| c * finer }, fields)
+      end
+
+      # Less of it, or none, where a texture says so.
+      def where(energy, bricks, frame)
+        row = @plan.pattern(@plan.document.the(:detail), frame)["texture"] or return
+        first = @plan.corner.zip(bricks.origin.reverse).map { |c, o| c + (o + 0.5) * @plan.voxel }
+        Flow::ForceKernels.textured(energy, Maps::Patterns.buffer([row], @meshes), Grid::Lattice.new(*first, @plan.voxel))
       end
 
       # A finer field holds as much as the run's: what is drawn aside and sharpened makes and loses nothing.

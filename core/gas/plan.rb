@@ -116,6 +116,13 @@ module Vumbral
         (prop && there?(prop)) ? [Geometry::Bodies.of(@document, prop, frame)] : []
       end
 
+      # The texture that a force, or finer detail, is strong by.
+      # @return [Hash] "texture", or nothing
+      def pattern(node, frame)
+        texture = @document.nodes[node[:texture]]
+        (texture && there?(texture)) ? {"texture" => Geometry::Textures.row(@document, texture, frame)} : {}
+      end
+
       private
 
       # Places and ways of what goes with a prop are as that has them.
@@ -190,7 +197,7 @@ module Vumbral
         @document.of(:force).select { |node| Shot::Timing.on?(node, frame) }.map do |node|
           FORCE.to_h { |dial|
             [dial.to_s, led(node, dial, frame)]
-          }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : [])
+          }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : []).merge(pattern(node, frame))
         end
       end
 

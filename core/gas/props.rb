@@ -46,8 +46,11 @@ module Vumbral
       def parted(settings)
         whole = ->(row) { row["bodies"] ? row.merge("bodies" => Geometry::Bodies.parts(row["bodies"], @meshes)) : row }
         settings.merge("solids" => Geometry::Bodies.parts(settings["solids"], @meshes),
-          "sources" => settings["sources"].map(&whole), "forces" => settings["forces"].map(&whole))
+          "sources" => settings["sources"].map(&whole), "forces" => settings["forces"].map(&whole).map { |force| patterned(force) })
       end
+
+      # A force that is strong by a texture has that as kernels take it.
+      def patterned(force) = force["texture"] ? force.merge("pattern" => Maps::Patterns.buffer([force["texture"]], @meshes)) : force
 
       def swarm(id) = @swarms[id] ||= Particles::Swarm.new(Geometry::Throws.new(@plan.document, id), @meshes)
 

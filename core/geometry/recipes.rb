@@ -5,7 +5,7 @@ module Vumbral
     # What sculpts are made by, as plain data: what each begins with, and its steps at a frame.
     module Recipes
       # Numbers of the steps that need nothing besides their own dials.
-      PLAIN = {"density" => %i[inside outside whole], "grow" => %i[by], "shell" => %i[wall], "distance" => %i[level], "blur" => %i[radius], "sharpen" => %i[radius amount], "relax" => %i[radius],
+      PLAIN = {"density" => %i[inside outside whole], "grow" => %i[by], "open" => %i[thin], "close" => %i[thin], "shell" => %i[wall], "distance" => %i[level], "blur" => %i[radius], "sharpen" => %i[radius amount], "relax" => %i[radius],
                "limit" => %i[low high], "mirror" => %i[at], "repeat" => %i[at period], "erode" => %i[amount soft size], "number" => %i[amount], "remap" => %i[low high],
                "warp" => %i[size far], "fray" => %i[size far curl], "flow" => %i[size far]}.freeze
       # Those that noise makes, which may go on in time.

@@ -46,14 +46,14 @@ module Vumbral
       def call = channels[:density]
 
       # Steps that ask for no more of distances than how they lie to each other near the surface.
-      NEAR = %w[brush density grow shell combine distance blur median relax warp fray flow mirror].freeze
+      NEAR = %w[brush density grow open close shell combine distance blur median relax warp fray flow mirror].freeze
 
       # How far from a surface distances are told, metres: as deep as a step looks, and where one takes them as values,
       # as far as there is room.
       # @return [Float]
       def band
         values = @recipe["steps"].take_while { |step| step["what"] != "density" }.any? { |step| !NEAR.include?(step["what"]) }
-        asked = @recipe["steps"].flat_map { |step| step.values_at("inside", "outside", "by", "wall", "blend", "far").compact.map(&:abs) + (step["strokes"] || []).map { |stroke| stroke["radius"] } }
+        asked = @recipe["steps"].flat_map { |step| step.values_at("inside", "outside", "by", "thin", "wall", "blend", "far").compact.map(&:abs) + (step["strokes"] || []).map { |stroke| stroke["radius"] } }
         [values ? @recipe["room"] : 8.0 * @recipe["voxel"], *asked, @recipe["skin"].to_f].max + @recipe["steps"].sum { |step| step["by"].to_f.abs } + 4.0 * @recipe["voxel"]
       end
 

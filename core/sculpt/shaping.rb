@@ -17,6 +17,23 @@ module Vumbral
       # Of a density, what lies beyond the half of it takes the place of a surface.
       def grow(field, step) = shaped(field) { |out, before| StepKernels.add(out, before, -step["by"]) }
 
+      # In by half of what is thin, and out again from what is left.
+      def open(field, step) = offset(field, 0.5 * step["thin"])
+
+      # Out and in again.
+      def close(field, step) = offset(field, -0.5 * step["thin"])
+
+      # @param by [Float] metres, below 0 out first
+      def offset(field, by)
+        moved = surface(field).each_value { |out, before| StepKernels.add(out, before, by) }
+        mesh = Skin.of(moved, 0.0)
+        # Nothing is left that could grow again.
+        return back(field, moved) if mesh.count.zero?
+
+        anew = Beginning.distance([Skin.body(mesh)], field, band, Skin::Only.new(mesh))
+        back(field, anew.each_value { |out, before| StepKernels.add(out, before, -by) })
+      end
+
       def shell(field, step) = shaped(field) { |out, before| StepKernels.shell(out, before, step["wall"]) }
 
       def combine(field, step)

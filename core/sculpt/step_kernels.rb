@@ -95,6 +95,7 @@ module Vumbral
           found = (a - b).abs if sum == 4
           found = [a, b].max if sum == 5
           found = [a, b].min if sum == 6
+          found = a + b - 2.0 * a * b if sum == 8
           out[k, j, i] = found
         end
       end

@@ -4,7 +4,7 @@ module Vumbral
   module Sculpt
     # Steps that change each value by itself, by a texture, a number, another sculpt, waves, a formula or a curve.
     module Sums
-      NAMES = %w[add subtract multiply divide difference greatest least mix].freeze
+      NAMES = %w[add subtract multiply divide difference greatest least mix exclude].freeze
       # In the order of {Shot::Formula::CHANNELS}.
       CHANNELS = %i[density heat glow].freeze
       NONE = Kernel::Buffer.new(:f32, 0, 16, 16)

@@ -58,6 +58,8 @@ module Vumbral
           number :uneven, "Unevenness", default: 0.0, range: 0.0..1.0, keyed: true,
             help: "How much it differs from place to place. 0 is the same everywhere, 1 leaves places where it does " \
               "nothing."
+          node :texture, "By a texture", default: nil, of: :texture,
+            help: "How strong it is at each place: from none at 0 to all at 1. One that reads a sculpt lets it act where that is dense."
           number :uneven_size, "Uneven size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..3.0,
             help: "Across one strong or weak place."
         end

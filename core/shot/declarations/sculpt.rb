@@ -46,7 +46,7 @@ module Vumbral
           # Cards are put in order by hand, so no field shows it.
           whole :order, "Order", default: 0, range: 0..10_000, only: {what: []}, help: "Lower ones come first."
           choice :what, "It", default: "density",
-            choices: {density: "makes density of the distance", distance: "makes distance of the values", grow: "grows or shrinks", shell: "leaves a shell",
+            choices: {density: "makes density of the distance", distance: "makes distance of the values", grow: "grows or shrinks", open: "loses thin parts", close: "fills narrow gaps", shell: "leaves a shell",
                       combine: "joins or cuts with another", texture: "takes a texture to it", number: "takes a number to it", sculpt: "takes a sculpt to it", ripples: "lets waves run",
                       formula: "goes by a formula", remap: "goes through a curve", limit: "keeps what lies between", erode: "is eaten by noise",
                       warp: "is bent by noise", fray: "frays its edges", flow: "drifts along rolls", mirror: "mirrors", repeat: "repeats", brush: "is brushed",
@@ -61,6 +61,7 @@ module Vumbral
           number :whole, "Density", default: 1.0, range: 0.0..1000.0, slider: 0.0..10.0, keyed: true, only: {what: %w[density]}, help: "What it is where it is whole."
           number :level, "From values of", default: 0.5, range: -1000.0..1000.0, slider: 0.0..1.0, keyed: true, only: {what: %w[distance]}, help: "Where values come to this, the surface lies; of distances it lies at 0."
           number :by, "By", unit: "m", default: 0.05, range: -100.0..100.0, slider: -0.3..0.3, keyed: true, only: {what: %w[grow]}, help: "How far its surface moves out; below 0 in."
+          number :thin, "Thinner than", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.005..0.3, keyed: true, only: {what: %w[open close]}, help: "What is thinner goes, or is filled; all else stays where it is."
           number :wall, "Wall", unit: "m", default: 0.05, range: 0.0001..100.0, slider: 0.005..0.3, keyed: true, only: {what: %w[shell]}, help: "How thick what is left of it is."
           choice :with, "With", default: "prop", choices: {prop: "a prop", sculpt: "a sculpt"}, only: {what: %w[combine]}, help: "What the other is."
           node :other, "Prop", of: :prop, default: nil, only: {what: %w[combine], with: %w[prop]}, help: "The other body."
@@ -70,7 +71,7 @@ module Vumbral
           number :blend, "Rounded by", unit: "m", default: 0.0, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[combine]}, help: "How softly one goes over into the other."
           node :texture, "Texture", of: :texture, default: nil, only: {what: %w[texture]}, help: "The pattern; the same can lie on props and in fog."
           choice :sum, "It", default: "multiply",
-            choices: {add: "is added", subtract: "is taken away", multiply: "multiplies", divide: "divides", difference: "the difference counts", greatest: "the greater counts", least: "the lesser counts", mix: "takes its place"},
+            choices: {add: "is added", subtract: "is taken away", multiply: "multiplies", divide: "divides", difference: "the difference counts", greatest: "the greater counts", least: "the lesser counts", exclude: "what one alone has counts", mix: "takes its place"},
             only: {what: %w[texture number sculpt ripples]}, help: "What is done with the values before."
           number :factor, "Times", default: 1.0, range: -1000.0..1000.0, slider: -4.0..4.0, keyed: true, only: {what: %w[texture sculpt ripples]}, help: "Its values are multiplied by this first."
           number :offset, "Plus", default: 0.0, range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[texture sculpt ripples]}, help: "Then this is added to them."

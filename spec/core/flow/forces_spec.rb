@@ -37,6 +37,27 @@ module Vumbral
       expect([line.u[6, 8, 6], line.u[6, 1, 6]]).to match([be > 0.15, 0.0])
     end
 
+    it "is as strong as a texture says: none at 0, all at 1" do
+      texture = {"do" => "add", "kind" => "texture", "id" => "half", "name" => "Half", "dials" => {"what" => "formula", "formula" => "(x > 0) / 2", "size" => 4.0, "offset" => [0.6, 0.6, 0.6]}}
+      row = Geometry::Textures.row(small_shot(edits: [texture]), small_shot(edits: [texture]).node("half"), 1)
+      found = pushed(pattern: Maps::Patterns.buffer([row], nil))
+      expect([found.u[6, 6, 2], found.u[6, 6, 10]]).to match([be_within(1e-4).of(0.0), be_within(1e-3).of(0.1)])
+    end
+
+    it "acts where a sculpt is dense, by a texture that reads it, and its run's frames have other keys for that" do
+      add = ->(kind, id, **dials) { {"do" => "add", "kind" => kind, "id" => id, "name" => id, "dials" => dials.transform_keys(&:to_s)} }
+      shot = ->(*more) { small_shot(edits: [add["prop", "ball", radius: 0.25, position: [0.0, 0.9, 0.0], shown: false], add["sculpt", "cloud", prop: "ball", voxel: 0.05, shown: false], add["step", "soft", sculpt: "cloud", inside: 0.05], add["texture", "where", what: "sculpt", sculpt: "cloud"], add["force", "wipe", what: "wipe", strength: 50.0, texture: "where"], *more]) }
+      with_workshop do |workshop|
+        plan = Gas::Plan.new(shot.call, :full)
+        stage = Gas::Stage.new(plan, workshop.assets)
+        state = stage.still.tap { |still| still.smoke.fill(1.0) }
+        state, = stage.advance(state, 2)
+        at = ->(y) { state.smoke[state.size[0] / 2, ((y - plan.corner[1]) / plan.voxel - state.origin[1]).floor, state.size[2] / 2] }
+        expect([at[0.9], at[0.5]]).to match([be < 0.4, be > 0.8])
+        expect(plan.keys).not_to eq(Gas::Plan.new(shot.call(set("soft", :inside, 0.2)), :full).keys)
+      end
+    end
+
     it "differs from place to place where it is uneven" do
       even, uneven = [0.0, 1.0].map { |amount| pushed(uneven: amount, uneven_size: 0.4).u.to_a.reject(&:zero?) }
       expect(even.max).to be_within(1e-4).of(even.min)

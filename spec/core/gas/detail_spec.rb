@@ -35,6 +35,26 @@ module Vumbral
       expect(lively.field(:smoke).bytes == coarse.field(:smoke).bytes).to be(true)
     end
 
+    it "is there only where a texture says so" do
+      half = {"do" => "add", "kind" => "texture", "id" => "half", "name" => "Half", "dials" => {"what" => "formula", "formula" => "x > 0", "size" => 8.0}}
+      made = {all: [], half: [half, set("detail", :texture, "half")], none: [half, set("half", :formula, "0"), set("detail", :texture, "half")]}.transform_values do |edits|
+        plan = Gas::Plan.new(small_shot(edits: [set("source-1", :temperature, 900.0), set("detail", :strength, 3.0), *edits]), :full)
+        stage, detail = Gas::Stage.new(plan, nil), described_class.new(plan)
+        state = stage.still
+        fine = (1..5).map { |frame|
+          state, = stage.advance(state, frame)
+          detail.call(Grid::Bricks.pack(state), frame)
+        }.last
+        [fine.field(:smoke), fine.origin[2] * plan.voxel / 2 + plan.corner[0], described_class.keys(plan)[5]]
+      end
+      smoke, first, = made[:all]
+      sides = %i[half none].map { |name| indices(smoke.shape).partition { |_, _, i| first + (i + 0.5) * 0.035 > 0.02 }.map { |cells| cells.sum { |at| (smoke[*at] - made[name][0][*at]).abs } } }
+      # Where it counts whole all is as before but for the balance of sums; where it does not, all is as without detail.
+      expect(sides[0][0]).to be < 0.25 * sides[0][1]
+      expect(sides[1].sum).to be > sides[0].sum
+      expect(made.values.map(&:last).uniq.size).to eq(3)
+    end
+
     it "has keys of its own, which depend on the run's and on its dials" do
       keys = ->(*edits) { described_class.keys(Gas::Plan.new(small_shot(edits: edits), :full)).values }
       expect(keys.call).not_to eq(keys.call(set("detail", :strength, 2.0)))

@@ -97,11 +97,11 @@ module Vumbral
            "dials" => {"prop" => prop, "from" => "surface", "map" => map, "picture" => "x", "heats" => false}}
         },
         force("turbulence", mask: "speed", falloff: "sphere"), force("cling", prop: "post"), force("wipe",
-          falloff: "box"), force("wind", uneven: 0.5)]
+          falloff: "box"), force("wind", uneven: 0.5), {"do" => "add", "kind" => "texture", "id" => "patches", "name" => "Patches", "dials" => {"what" => "noise"}}, force("drag", texture: "patches"), set("detail", :texture, "patches")]
       document = small_shot(edits: edits)
       shelf = Shelf.new({"tile" => tile([0, 1, 0, 1]), "paint" => tile([0, 1, 0.5, 1])})
       plan = Gas::Plan.new(document, :full)
-      stage, detail = Gas::Stage.new(plan, shelf), Gas::Detail.new(plan)
+      stage, detail = Gas::Stage.new(plan, shelf), Gas::Detail.new(plan, shelf)
       state = stage.still
       (1..4).each do |frame|
         state, = stage.advance(state, frame)

@@ -202,6 +202,24 @@ module Vumbral
       expect(mass(volume({what: "density"}, more: [{**sparks, "dials" => sparks["dials"].merge("rate" => 0.0)}], from: "particles", emitter: "sparks"))).to eq(0.0)
     end
 
+    it "loses thin parts and fills narrow gaps, and leaves all else where it was" do
+      fin = add("prop", "fin", shape: "box", size: [0.1, 0.6, 1.6], position: [0.0, 1.0, 0.0])
+      plain = {what: "combine", other: "fin", how: "union"}
+      edge = {what: "density", inside: 0.03, outside: 0.03}
+      with, opened = [[plain, edge], [plain, {what: "open", thin: 0.25}, edge]].map { |steps| volume(*steps, more: [fin], voxel: 0.04) }
+      expect([with, opened].map { |field| at(field, 0.0, 1.0, 0.68) }).to match([be > 0.5, 0.0])
+      expect([with, opened].map { |field| at(field, 0.0, 1.0, 0.42) }).to all(be > 0.9)
+      slot = {what: "combine", other: "fin", how: "cut"}
+      cut, closed = [[slot, edge], [slot, {what: "close", thin: 0.25}, edge]].map { |steps| volume(*steps, more: [fin], voxel: 0.04) }
+      expect([cut, closed].map { |field| at(field, 0.0, 1.0, 0.2) }).to match([0.0, be > 0.9])
+      expect(mass(volume({what: "open", thin: 3.0}, edge))).to eq(0.0)
+    end
+
+    it "counts what one alone has" do
+      half = [{what: "density", inside: 0.05}, {what: "number", amount: 0.5}]
+      expect(at(volume(*half, {what: "number", sum: "exclude", amount: 1.0}), 0.0, 1.0, 0.0)).to be_within(1e-4).of(0.5 + 1.0 - 2.0 * 0.5)
+    end
+
     it "counts the values that a step's curve goes over" do
       carving = described_class.new(recipe({what: "density", inside: 0.5}, {what: "remap"}), nil)
       counts = carving.entering.tally(0.0, 1.0, 10)

@@ -218,7 +218,9 @@ function begin() {
         </g>
       </svg>
       <div class="ends">
-        <span>{{ plain(span[0]) }}</span><span v-if="histogram">{{ dial.over }} in this frame</span
+        <span>{{ plain(span[0]) }}</span><span v-if="histogram">{{
+          before ? "values before this step" : `${dial.over} in this frame`
+        }}</span
         ><span>{{ plain(span[1]) }} {{ dial.unit }}</span>
       </div>
       <div v-if="stop" class="row">
