@@ -30,7 +30,7 @@ module Vumbral
 
       helpers Answers
 
-      register Routes::Shots, Routes::Frames, Routes::Pictures, Routes::Meshes, Routes::Work
+      register Routes::Shots, Routes::Frames, Routes::Pictures, Routes::Meshes, Routes::Strips, Routes::Work
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop, broadcast)

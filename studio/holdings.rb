@@ -30,6 +30,9 @@ module Vumbral
         FOLDERS.each { |folder| FileUtils.rm_rf(@workshop.home.within(folder, shot_id)) }
       end
 
+      # @return [Array<String>] the frames that any shot has use for
+      def used = @workshop.db[:shots].select_map(:id).flat_map { |shot| keys(shot) }
+
       # @param keys [Array<String>] of frames that are not wanted any more
       def let_go(keys)
         keys.each_slice(500) { |some| @workshop.db[:frames].where(key: some).delete }
@@ -53,7 +56,7 @@ module Vumbral
           plan = @workshop.runs.plan(shot, quality)
           plan.keys.values + @workshop.runs.shown_keys(plan).values
         end
-        now + @workshop.runs.keys_made(shot) + %w[draft full].flat_map { |quality| @workshop.sculpts.keys_of(@workshop.shots.document(shot), quality).values }
+        now + @workshop.runs.keys_made(shot) + @workshop.strips.keys_made(shot) + %w[draft full].flat_map { |quality| @workshop.sculpts.keys_of(@workshop.shots.document(shot), quality).values }
       end
 
       def files(key)

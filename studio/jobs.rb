@@ -13,7 +13,7 @@ module Vumbral
       # What a person waits for comes first.
       URGENT = {{kind: %w[mesh picture drawing volume bodies meter glance fog sketch surface]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
-      LANES = {"run" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
+      LANES = {"run" => "long", "strip" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
                "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short"}.freeze
 
       def initialize(workshop)

@@ -2,10 +2,8 @@
 
 module Vumbral
   module Studio
-    # Carries out a run: from the last state that still holds to the last frame wanted.
+    # Carries a run out.
     class RunWork
-      # A whole state is kept after each so many frames, and after the last.
-      CHECKPOINT = 8
       # So many damaged frames may turn up before the disk itself is to blame.
       MENDED = 20
 
@@ -15,15 +13,11 @@ module Vumbral
         @run = @workshop.runs.fetch(task.payload["run"])
         @revision = @workshop.shots.revision(@run[:shot_id], @run[:revision]) ||
           raise(Refused.new("The settings of this run are gone; run the shot again.", code: "unknown_run"))
-        @document = Shot::Document.load(@revision[:document])
-        @plan = Gas::Plan.new(@document, @run[:quality].to_sym)
-        @keys = @plan.keys
-        @frames = (@plan.frames.first..task.payload["last"]).to_a
       end
 
       # @return [Hash] frames computed, frames used again, seconds a frame
       def call
-        work
+        simulation.call
       rescue Refused => error
         # A frame that turned out to be damaged or gone is made again.
         raise unless %w[damaged no_frame].include?(error.code) && (@mended = @mended.to_i + 1) <= MENDED
@@ -33,104 +27,11 @@ module Vumbral
 
       private
 
-      def work
-        frames = @workshop.frames
-        wanted = @frames.reject { |frame| frames.frame?(@keys[frame]) || frames.mend(@keys[frame]) }
-        @total = @frames.size
-        @task.progress(@total - wanted.size, @total, "making ready", from_here: true)
-        light_what_is_here if @task.payload["views"]
-        began = clock
-        simulate(wanted) unless wanted.empty?
-        refined = Gas::Detail.on?(@plan) ? refine : 0
-        {computed: wanted.size, kept: @total - wanted.size}.merge(refined.positive? ? {refined: refined} : {},
-          (wanted.empty? && refined.zero?) ? {} : {seconds: (clock - began).round(3)})
-      end
-
-      def clock = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-
-      def simulate(wanted)
-        states, from = resume(wanted.first)
-        (from..wanted.last).each { |frame| states = advance(states, frame, wanted) }
-      end
-
-      def refine
-        refining = Refining.new(@workshop, @document, @plan)
-        wanted = refining.missing(@frames).size
-        made = 0
-        refining.call(@frames) do |frame, key, facts|
-          light(key, frame, *@workshop.frames.read(key)) if @task.payload["views"]
-          @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: @workshop.sculpts.beside(@document, frame, @run[:quality], key, shown_keys), quality: @run[:quality], facts: facts)
-          @task.progress(made += 1, wanted, "finer detail")
-        end
-      end
-
-      # The newest checkpoint before a frame. @return [Array(Array<Gas::State>, Integer)] and the frame after it
-      def resume(first)
-        @chambers = Gas::Chambers.new(@plan, @workshop.assets)
-        (first - 1).downto(@plan.frames.first) do |frame|
-          states = @workshop.frames.checkpoint(@keys[frame])
-          return [states, frame + 1] if states
-        end
-        [@chambers.still, @plan.frames.first]
-      end
-
-      def advance(states, frame, wanted)
-        @task.check
-        began = clock
-        states, report = @chambers.advance(states, frame)
-        numbers(report, frame)
-        seconds = clock - began
-        keep(states, frame, report, seconds) unless @workshop.frames.frame?(@keys[frame])
-        @task.progress(@total - wanted.count { |other| other > frame }, @total, "#{seconds.round(2)} s a frame")
-        states
-      end
-
-      # @raise [Refused] when the state holds something that is no number
-      def numbers(report, frame)
-        return unless report.broken
-
-        raise Refused.new("At frame #{frame} the #{report.broken} is no longer a number, so the run stops there; the frames " \
-          "before it are kept. The last change was: #{@revision[:label]}.", code: "not_a_number")
-      end
-
-      def keep(states, frame, report, seconds)
-        key = @keys[frame]
-        bricks = Grid::Bricks.pack_all(states, padding: @plan.ground["padding"])
-        facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual,
-                 smoke: report.smoke.round(6), fuel: report.fuel.round(6), burnt: report.burnt.round(6), left: report.left.round(6), limited: report.limited,
-                 peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited, full: report.full, size: bricks.size.reverse, used: states.sum { |state| state.size.reduce(:*) }, whole: @plan.cells}
-        checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
-        @workshop.frames.write_checkpoint(key, states) if checkpoint
-        @workshop.frames.write(key, frame, bricks, @plan, facts)
-        if @task.payload["views"]
-          light(key, frame, bricks,
-            {"voxel" => @plan.voxel, "corner" => bricks.corner(@plan.corner, @plan.voxel)})
-        end
-        @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: @workshop.sculpts.beside(@document, frame, @run[:quality], key, shown_keys), quality: @run[:quality], facts: facts)
-      end
-
-      # With the sculpts that the shot has besides.
-      def light(key, frame, bricks, head)
-        light = @workshop.views.light_key(@document, frame)
-        seen = @workshop.sculpts.beside(@document, frame, @run[:quality], key, shown_keys)
-        return if @workshop.views.made?(seen, light)
-
-        bricks, head = @workshop.frames.read(seen) unless seen == key
-        key = seen
-
-        @workshop.views.make(key, light, bricks, head, @workshop.views.painter(@document, frame))
-      end
-
-      def shown_keys = @shown_keys ||= @workshop.runs.shown_keys(@plan)
-
-      # Frames kept from before may have been lit by other lamps.
-      def light_what_is_here
-        @frames.each do |frame|
-          key = shown_keys[frame]
-          next unless @workshop.frames.frame?(key)
-
-          @task.check
-          light(key, frame, *@workshop.frames.read(key))
+      def simulation
+        document = Shot::Document.load(@revision[:document])
+        plan = Gas::Plan.new(document, @run[:quality].to_sym)
+        Simulation.new(@task, document, plan, last: @task.payload["last"], views: @task.payload["views"], change: @revision[:label]) do |frame, key, facts|
+          @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
         end
       end
     end

@@ -74,6 +74,19 @@ module Vumbral
         [page(tiles.map(&:first)), tiles.map(&:last)]
       end
 
+      # @param shown [Array<Array(Shot::Document, String, String)>] each with the file of its frame and words for beneath
+      # @param across [Integer] so many beside each other
+      # @yield [done, count] after each picture
+      # @return [String] a PNG
+      def side_by_side(shown, frame, size, across)
+        tiles = shown.each_with_index.map do |(document, key, words), n|
+          renderer, image = @workshop.painting.image(document, frame, key, size, sharp: true)
+          yield n + 1, shown.size if block_given?
+          worded(renderer.develop(image), words)
+        end
+        page(tiles, across)
+      end
+
       private
 
       # Evenly spread over what was run.
@@ -112,10 +125,15 @@ module Vumbral
       end
 
       def labelled(pixels, figures)
-        height, width, = pixels.shape
-        picture = Vips::Image.new_from_memory(pixels.bytes, width, height, 3, :uchar).copy(interpretation: :srgb)
         words = "#{figures[:frame]}  #{figures[:quality]} · #{percent(figures[:bright])} bright · #{percent(figures[:dark])} dark"
         words += " · #{figures[:peak].round} K" if figures[:peak]
+        worded(pixels, words)
+      end
+
+      # With a line of words beneath.
+      def worded(pixels, words)
+        height, width, = pixels.shape
+        picture = Vips::Image.new_from_memory(pixels.bytes, width, height, 3, :uchar).copy(interpretation: :srgb)
         text = Vips::Image.text(words, dpi: 5 * TEXT, width: width - 8)
         line = text.embed(4, 4, width, TEXT + 12).linear(0.8, 20).cast(:uchar)
         picture.join(line.bandjoin([line, line]).copy(interpretation: :srgb), :vertical, expand: true)
@@ -123,8 +141,8 @@ module Vumbral
 
       def percent(share) = "#{format((share < 0.1) ? "%.1f" : "%.0f", 100 * share)} %"
 
-      def page(tiles)
-        Vips::Image.arrayjoin(tiles, across: Math.sqrt(tiles.size).ceil, shim: SHIM, background: [20, 20,
+      def page(tiles, across = Math.sqrt(tiles.size).ceil)
+        Vips::Image.arrayjoin(tiles, across: across, shim: SHIM, background: [20, 20,
           20]).write_to_buffer(".png", compression: 3)
       end
     end

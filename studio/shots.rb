@@ -121,7 +121,7 @@ module Vumbral
 
         @workshop.holdings.clear(row[:id])
         @workshop.db.transaction(mode: :immediate) do
-          %i[revisions prints runs].each { |name| @workshop.db[name].where(shot_id: row[:id]).delete }
+          %i[revisions prints runs strips].each { |name| @workshop.db[name].where(shot_id: row[:id]).delete }
           table.where(id: row[:id]).delete
           @workshop.events.tell("shots", row[:id])
         end

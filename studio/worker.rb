@@ -8,7 +8,7 @@ module Vumbral
       HEARTBEAT = 3.0
       # Told to stop, what is in hand has so long to come to a good place.
       GRACE = 1.0
-      WORK = {"run" => "RunWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
+      WORK = {"run" => "RunWork", "strip" => "StripWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
               "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork", "bodies" => "BodiesWork",
               "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork"}.freeze
 

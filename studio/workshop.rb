@@ -56,6 +56,8 @@ module Vumbral
 
       def sheets = @sheets ||= Sheets.new(self)
 
+      def strips = @strips ||= Strips.new(self)
+
       def reels = @reels ||= Reels.new(self)
 
       def holdings = @holdings ||= Holdings.new(self)

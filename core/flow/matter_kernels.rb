@@ -6,6 +6,30 @@ module Vumbral
     module MatterKernels
       extend Kernel::Library
 
+      # Where there is more than `least`: the first and the last cell along z, y and x; a first after the last where there
+      # is nowhere.
+      kernel out: I32[1], field: F32[3], least: F32
+      def extent(out, field, least)
+        out[0] = field.dim(0)
+        out[2] = field.dim(1)
+        out[4] = field.dim(2)
+        3.times { |a| out[2 * a + 1] = -1 }
+        field.dim(0).times do |k|
+          field.dim(1).times do |j|
+            field.dim(2).times do |i|
+              if field[k, j, i] > least
+                out[0] = [out[0], k].min
+                out[1] = k
+                out[2] = [out[2], j].min
+                out[3] = [out[3], j].max
+                out[4] = [out[4], i].min
+                out[5] = [out[5], i].max
+              end
+            end
+          end
+        end
+      end
+
       # A source's coverage (0 to 1 for each cell) thinned by drifting noise. `scale` is cells a
       # feature, `time` counts features; `amount` 0 leaves it whole, 1 thins it to nothing in places.
       # `place` holds seed, octaves, and which cell of the chamber the first one is (z, y, x).

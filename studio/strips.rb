@@ -1,0 +1,183 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Vumbral
+  module Studio
+    # Test strips: a shot run with every combination of some dials' values, to be looked at together. Frames that do not
+    # differ are shared, with the shot's own runs too.
+    class Strips
+      # So many variations' lights are remembered.
+      REMEMBERED = 256
+
+      def initialize(workshop)
+        @workshop = workshop
+      end
+
+      # @param axes [Array<Hash>] as {Shot::Strip} takes them; @param quality [String] draft or full
+      # @return [Hash] the strip's row
+      # @raise [Refused]
+      def start(shot_id, axes, quality: "draft")
+        shot = @workshop.shots.fetch(shot_id)
+        document = @workshop.shots.document(shot[:id])
+        strip = Shot::Strip.new(document, axes)
+        plans = plans(strip, quality)
+        plans.each { |plan| @workshop.machine.check(plan) }
+        raise Refused.new("Nothing feeds this shot, and no sculpt is seen in it, so there is nothing to vary; add a source.", code: "no_source") if @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)
+
+        @workshop.db.transaction(mode: :immediate) do
+          id = table.insert(shot_id: shot[:id], number: (table.where(shot_id: shot[:id]).max(:number) || 0) + 1, document: document.to_json, axes: JSON.generate(asked(strip)),
+            quality: quality, keys: JSON.generate(plans.map { |plan| shown(plan).values }), first_frame: document.first_frame, created_at: @workshop.now)
+          job = @workshop.jobs.add("strip", shot[:id], {strip: id})
+          table.where(id: id).update(job_id: job)
+          table[id: id]
+        end
+      end
+
+      # What a strip would cost, before it is run. @return [Hash] :runs, :frames, :seconds, :disk, and :new, how many of
+      #   its frames are not there yet
+      # @raise [Refused]
+      def forecast(shot_id, axes, quality: "draft")
+        document = @workshop.shots.document(shot_id)
+        strip = Shot::Strip.new(document, axes)
+        plans = plans(strip, quality)
+        keys = plans.flat_map { |plan| shown(plan).values }.uniq
+        fresh = keys.size - @workshop.frames.facts(keys).size
+        whole = @workshop.forecast.of(plans[0], shot_id)
+        part = fresh.fdiv([plans[0].frames.size, 1].max)
+        {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds]).round(1), disk: (part * whole[:disk]).round, cells: plans[0].cells}
+      end
+
+      # @return [Array<Hash>] number, dials, size and how far it is, newest first
+      def list(shot_id)
+        table.where(shot_id: shot_id).reverse(:number).map do |row|
+          strip = strip(row)
+          keys = JSON.parse(row[:keys])
+          {number: row[:number], quality: row[:quality], dials: strip.axes.map(&:label), runs: strip.size, created: row[:created_at], job: row[:job_id], there: there(keys.flatten), of: keys.flatten.uniq.size, marked: JSON.parse(row[:marked]).size}
+        end
+      end
+
+      # @raise [Refused]
+      def fetch(shot_id, number)
+        table[shot_id: shot_id, number: number] || raise(Refused.new("There is no test strip #{number} of this shot.", code: "unknown_strip"))
+      end
+
+      # @param id [Integer] of the row
+      def row(id) = table[id: id] || raise(Refused.new("This test strip was taken away.", code: "unknown_strip"))
+
+      # @return [Shot::Strip]
+      def strip(row)
+        @strips ||= {}
+        @strips.shift if @strips.size > 8
+        @strips[row[:id]] ||= Shot::Strip.new(Shot::Document.load(row[:document]), JSON.parse(row[:axes]))
+      end
+
+      # All that there is of a strip.
+      # @return [Hash] its dials with their values, and each variation: values, frames with their light, figures
+      def show(shot_id, number)
+        row = fetch(shot_id, number)
+        strip, keys = strip(row), JSON.parse(row[:keys])
+        facts = @workshop.frames.facts(keys.flatten.uniq)
+        {number: row[:number], quality: row[:quality], first: row[:first_frame], job: row[:job_id],
+         axes: strip.axes.map { |axis| {node: axis.node, dial: axis.dial, label: axis.label, values: axis.values, shown: axis.values.map { |value| strip.show(axis, value) }} },
+         marked: JSON.parse(row[:marked]), dropped: JSON.parse(row[:dropped]),
+         cells: keys.each_with_index.map { |own, n| cell(row, strip, n, own, facts) }}
+      end
+
+      # Marks a variation, or takes the mark away; drops it, or takes it in again.
+      # @param what [Symbol] :marked or :dropped
+      def note(shot_id, number, place, what, whether)
+        row = fetch(shot_id, number)
+        checked(row, place)
+        places = JSON.parse(row[what]) - [place]
+        places << place if whether
+        table.where(id: row[:id]).update(what => JSON.generate(places.sort))
+        show(shot_id, number)
+      end
+
+      # Asks for a sheet of its variations at a frame, as a picture.
+      # @return [Integer] the job's id
+      # @raise [Refused] where none of them has the frame
+      def sheet(shot_id, number, frame)
+        row = fetch(shot_id, number)
+        raise Refused.new("No variation of test strip #{number} has frame #{frame} yet.", code: "no_frame") if pictured(row, frame).empty?
+
+        @workshop.jobs.add("sheet", shot_id, {strip: row[:id], frame: frame, size: Sheets::SIZE})
+      end
+
+      # @return [Hash{Integer => String}] the file of a frame for each variation that has it
+      def pictured(row, frame)
+        places = JSON.parse(row[:keys]).each_with_index.reject { |_, n| JSON.parse(row[:dropped]).include?(n) }
+        keys = places.to_h { |own, n| [n, (frame >= row[:first_frame]) ? own[frame - row[:first_frame]] : nil] }.compact
+        facts = @workshop.frames.facts(keys.values.uniq)
+        keys.select { |_, key| facts.key?(key) }
+      end
+
+      # Takes a strip away, with the frames that nothing else needs.
+      def take_away(shot_id, number)
+        row = fetch(shot_id, number)
+        @workshop.jobs.cancel(row[:job_id]) if row[:job_id]
+        table.where(id: row[:id]).delete
+        used = @workshop.holdings.used.to_set
+        @workshop.holdings.let_go(JSON.parse(row[:keys]).flatten.uniq.reject { |key| used.include?(key) })
+      end
+
+      # @return [Array<String>] the frames of all strips of a shot
+      def keys_made(shot_id) = table.where(shot_id: shot_id).select_map(:keys).flat_map { |keys| JSON.parse(keys).flatten }.uniq
+
+      # @return [Shot::Document] a variation
+      # @raise [Refused]
+      def document(row, place)
+        checked(row, place)
+        strip(row).at(place)
+      end
+
+      # @return [Gas::Plan, nil] what a variation runs; nil where it needs no run
+      def plan(row, place) = document(row, place).then { |document| @workshop.runs.still?(document) ? nil : Gas::Plan.new(document, row[:quality].to_sym) }
+
+      private
+
+      def table = @workshop.db[:strips]
+
+      def asked(strip) = strip.axes.map { |axis| {node: axis.node, dial: axis.dial, values: axis.values} }
+
+      def plans(strip, quality) = strip.size.times.map { |n| Gas::Plan.new(strip.at(n), quality.to_s.to_sym) }
+
+      def shown(plan)
+        document = plan.document
+        @workshop.runs.still?(document) ? @workshop.sculpts.keys(document, plan.quality.to_s) : @workshop.runs.shown_keys(plan)
+      end
+
+      def there(keys) = @workshop.frames.facts(keys.uniq).size
+
+      def checked(row, place)
+        size = strip(row).size
+        raise Refused.new("Test strip #{row[:number]} has #{size} variations, so none with the number #{place}.", code: "bad_value") unless place.is_a?(Integer) && place.between?(0, size - 1)
+      end
+
+      def cell(row, strip, n, keys, facts)
+        lights = lights(row, n, keys.size)
+        rows = keys.each_with_index.map do |key, at|
+          {frame: row[:first_frame] + at, key: facts.key?(key) ? key : nil, light: lights[at], lit: facts.key?(key) && @workshop.views.made?(key, lights[at])}
+        end
+        {values: strip.values(n), shown: strip.axes.zip(strip.values(n)).map { |axis, value| strip.show(axis, value) }, edits: strip.edits(n), rows: rows, done: rows.count { |one| one[:key] }, figures: figures(keys.filter_map { |key| facts[key] })}
+      end
+
+      # The names of what lights it at each frame; most stay as they are.
+      def lights(row, n, count)
+        @lights ||= {}
+        @lights.shift if @lights.size > REMEMBERED
+        @lights[[row[:id], n]] ||= strip(row).at(n).then { |document| Array.new(count) { |at| @workshop.views.light_key(document, row[:first_frame] + at) } }
+      end
+
+      # What one judges a run by, of the frames that are there.
+      def figures(facts)
+        return {} if facts.empty?
+
+        last = facts.last
+        {peak: facts.filter_map { |one| one["peak"] }.max&.round, top: facts.filter_map { |one| one["top"] }.max&.round(2), spread: facts.filter_map { |one| one["spread"] }.max&.round(2),
+         left: last["left"]&.round(4), fuel: last["fuel"]&.round(4), smoke: last["smoke"]&.round(4), seconds: facts.sum { |one| one["seconds"].to_f }.round(1)}.compact
+      end
+    end
+  end
+end
