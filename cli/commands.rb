@@ -33,6 +33,23 @@ module Vumbral
         end
       end
 
+      desc "strip SHOT", "Run variations of one to three dials, and make a sheet of them"
+      option :dial, type: :string, required: true, repeatable: true, desc: "NODE.DIAL=0,1,2 or =0..3/4 (even steps) or =1*2/4 (each twice the one before)"
+      option :full, type: :boolean
+      option :frame, type: :numeric, desc: "Of the sheet; the last one otherwise"
+      option :out, type: :string, desc: "A PNG file for the sheet"
+      def strip(shot)
+        row = workshop.strips.start(shot, options[:dial].map { |text| axis(text) }, quality: options[:full] ? "full" : "draft")
+        result = follow(row[:job_id], "Test strip #{row[:number]}")
+        sheet_of(row) if options[:out]
+        shown = workshop.strips.show(row[:shot_id], row[:number])
+        answer(result.merge(strip: row[:number], cells: shown[:cells].map { |cell| cell.slice(:values, :figures, :done) }, out: options[:out])) do
+          shown[:cells].each { |cell| say [cell[:shown].join(" × ").ljust(24), *cell[:figures].slice(:peak, :top, :left, :seconds).map { |name, value| "#{name} #{value}" }].join("  ") }
+          result[:failed].each { |sentence| say sentence }
+          say "#{result[:runs]} variations, #{result[:computed]} frames computed#{"; sheet: #{options[:out]}" if options[:out]}."
+        end
+      end
+
       desc "print SHOT", "Make a picture of a frame"
       option :frame, type: :numeric, required: true
       option :size, type: :string, desc: "WxH in pixels"
@@ -101,6 +118,38 @@ module Vumbral
       def dials
         kinds = Shot::Kinds.all.values
         answer(kinds.map(&:to_h)) { say DialList.new(kinds).text }
+      end
+
+      no_commands do
+        # What is varied by one dial, as {Shot::Strip} takes it.
+        def axis(text)
+          place, course = text.split("=", 2)
+          node, dial = place.to_s.split(".", 2)
+          raise Refused.new("Give what varies as NODE.DIAL=VALUES, for example chamber.curl_boost=0,1,2, not #{text.inspect}.", code: "bad_value") unless dial && course && !course.empty?
+
+          {"node" => node, "dial" => dial}.merge(course(course))
+        end
+
+        def course(text)
+          number = "(-?[0-9.]+(?:e-?[0-9]+)?)"
+          if (found = text.match(%r{\A#{number}\.\.#{number}/(\d+)\z}o)) then {"from" => found[1].to_f, "to" => found[2].to_f, "count" => found[3].to_i}
+          elsif (found = text.match(%r{\A#{number}\*#{number}/(\d+)\z}o)) then {"from" => found[1].to_f, "times" => found[2].to_f, "count" => found[3].to_i}
+          else
+            {"values" => text.split(",").map { |value| plain(value.strip) }}
+          end
+        end
+
+        def plain(text)
+          return text == "true" if %w[true false].include?(text)
+
+          Integer(text, exception: false) || Float(text, exception: false) || text
+        end
+
+        def sheet_of(row)
+          frame = (options[:frame] || workshop.strips.strip(row).at(0).last_frame).to_i
+          made = follow(workshop.strips.sheet(row[:shot_id], row[:number], frame), "Sheet")
+          workshop.home.write(File.expand_path(options[:out]), File.binread(workshop.sheets.path(row[:shot_id], made[:sheet])))
+        end
       end
 
       desc "kernels", "Build the computation's inner loops, unless they are built"

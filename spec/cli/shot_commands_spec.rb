@@ -147,6 +147,17 @@ module Vumbral
       expect(json("run", id)).to include(computed: 0, kept: 8)
     end
 
+    it "runs a test strip and makes a sheet of it" do
+      out = File.join(@dir, "strip.png")
+      said = run("strip", id, "--dial", "chamber.curl_boost=0,2", "--dial", "source-1.smoke=2*2/2", "--frame", "3", "--out", out)[0]
+      expect(said.lines.size).to eq(5)
+      expect(said).to match(/^0 × 4 per s .*top [\d.]+/).and match(/^4 variations, 32 frames computed; sheet: /)
+      expect(Vips::Image.new_from_file(out).width).to be > 600
+      again = json("strip", id, "--dial", "chamber.curl_boost=0..2/2", "--dial", "source-1.smoke=4")
+      expect(again).to include(strip: 2, runs: 2, computed: 0, failed: [])
+      expect(run("strip", id, "--dial", "curl").values_at(1, 2)).to match([/NODE\.DIAL=VALUES/, 1])
+    end
+
     it "hands on what there is, and says what is not" do
       run("run", id, "--frames", "1-3")
       out = File.join(@dir, "out")

@@ -13,9 +13,13 @@ import type {
   Mesh,
   Print,
   Quality,
+  Scene,
   ShotAnswer,
   ShotRow,
   Starter,
+  Strip,
+  StripForecast,
+  StripRow,
 } from "./types";
 
 /** Something the server refused; the message is a sentence for people. */
@@ -239,6 +243,22 @@ export const api = {
         ? answer.arrayBuffer()
         : Promise.reject(new Refused("The fog is not there any more.", "", answer.status)),
     ),
+  strips: (id: string) =>
+    ask<{ strips: StripRow[] }>("GET", `${shot(id)}/strips`).then((answer) => answer.strips),
+  strip: (id: string, number: number) => ask<Strip>("GET", `${shot(id)}/strips/${number}`),
+  startStrip: (id: string, dials: unknown) =>
+    ask<{ strip: number; job: number }>("POST", `${shot(id)}/strips`, { dials }),
+  foreseeStrip: (id: string, dials: unknown) =>
+    ask<StripForecast>("POST", `${shot(id)}/strips/forecast`, { dials }),
+  noteStrip: (id: string, number: number, cell: number, what: string, whether: boolean) =>
+    ask<Strip>("POST", `${shot(id)}/strips/${number}/notes`, { cell, [what]: whether }),
+  takeStripAway: (id: string, number: number) => ask("DELETE", `${shot(id)}/strips/${number}`),
+  stripScene: (id: string, number: number, cell: number) =>
+    ask<{ scene: Scene }>("GET", `${shot(id)}/strips/${number}/scenes/${cell}`).then(
+      (answer) => answer.scene,
+    ),
+  stripSheet: (id: string, number: number, frame: number) =>
+    ask<{ job: number }>("POST", `${shot(id)}/strips/${number}/sheets`, { frame }),
   followUrl: (id: string) => `/api${shot(id)}/follow`,
   volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
   pictureUrl: (digest: string) => `/api/pictures/${digest}.png`,

@@ -4,8 +4,10 @@ import { api } from "../api/client";
 import JobProgress from "../lib/JobProgress.vue";
 import NameField from "../lib/NameField.vue";
 import { useDesk } from "../stores/desk";
+import { useStrip } from "../stores/strip";
 
 const desk = useDesk();
+const strips = useStrip();
 /** What somebody waits for: a run before an export. */
 const job = computed(() => desk.running ?? desk.exporting);
 const title = computed(() => {
@@ -91,6 +93,14 @@ function named(name: string, stay: boolean) {
       @click="desk.takePrint()"
     >
       Take print
+    </button>
+    <button
+      class="pill"
+      title="Variations of one to three dials, looked at together (Shift+T)"
+      data-test-strip
+      @click="strips.show()"
+    >
+      Test strip
     </button>
     <button class="pill" title="Coarse and quick (R)" data-run-draft @click="desk.run('draft')">
       Run draft

@@ -14,6 +14,7 @@ export const keyList: [string, string][] = [
   ["R, Shift+R", "Run a draft, run in full"],
   ["P", "Take a print"],
   ["S", "A contact sheet of twelve frames"],
+  ["Shift+T", "Test strips; with a dial in focus that one varies"],
   ["B", "Wipe between two prints"],
   ["[ ]", "Through the prints"],
   ["V", "Look through the camera"],
@@ -42,6 +43,7 @@ export const keyList: [string, string][] = [
 ];
 
 export interface KeyActions {
+  strip: () => void;
   find: () => void;
   help: () => void;
   wipe: () => void;
@@ -107,6 +109,7 @@ export function useKeys(actions: KeyActions) {
       R: () => desk.run("full"),
       p: () => desk.takePrint(),
       s: () => desk.takeSheet(),
+      T: actions.strip,
       b: actions.wipe,
       "[": () => actions.turnPrint(1),
       "]": () => actions.turnPrint(-1),

@@ -6,6 +6,8 @@ import { length, plain } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { useHand } from "../stores/hand";
+import { useStrip } from "../stores/strip";
+import { varies } from "../strip/values";
 import { fields } from "./fields";
 import FindingLine from "./FindingLine.vue";
 
@@ -19,6 +21,7 @@ const props = defineProps<{
 const desk = useDesk();
 const catalog = useCatalog();
 const hand = useHand();
+const strips = useStrip();
 
 const id = computed(() => `${props.node.id}.${props.dial.name}`);
 const keys = computed(() => props.node.keys[props.dial.name] ?? []);
@@ -110,9 +113,12 @@ function reset() {
     <div class="line">
       <n-tooltip trigger="hover" placement="right" :delay="350" :style="{ maxWidth: '260px' }">
         <template #trigger>
-          <span class="label">{{ dial.label }}</span>
+          <span class="label" @contextmenu.prevent="varies(dial) && strips.vary(node, dial)">{{
+            dial.label
+          }}</span>
         </template>
         {{ dial.help }}
+        <template v-if="varies(dial)"> Right click: vary it in a test strip.</template>
         <template v-if="dial.range"> From {{ plain(dial.range[0]) }} to {{ plain(dial.range[1]) }}.</template>
       </n-tooltip>
       <button

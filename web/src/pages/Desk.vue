@@ -16,17 +16,21 @@ import SheetViewer from "../desk/SheetViewer.vue";
 import TopLine from "../desk/TopLine.vue";
 import { useKeys } from "../desk/useKeys";
 import { useCatalog } from "../stores/catalog";
+import { varies } from "../strip/values";
 import { useBrush } from "../stores/brush";
 import { useDesk } from "../stores/desk";
+import { useStrip } from "../stores/strip";
 
 // The view is most of the script; the desk stands before it is there.
 const ShotView = defineAsyncComponent(() => import("../desk/ShotView.vue"));
+const StripDialog = defineAsyncComponent(() => import("../strip/StripDialog.vue"));
 const BringDialog = defineAsyncComponent(() => import("../desk/BringDialog.vue"));
 const arrivals = useArrivals();
 const props = defineProps<{ id: string }>();
 const desk = useDesk();
 const brush = useBrush();
 const catalog = useCatalog();
+const strips = useStrip();
 const router = useRouter();
 const message = useMessage();
 const ready = ref(false);
@@ -69,6 +73,15 @@ watch(
   () => desk.done && message.success(desk.done.text, { duration: 2500 }),
 );
 
+/** Opens the test strips, with the dial in focus as one that varies. */
+function varied() {
+  const name = (document.activeElement?.closest("[data-dial]") as HTMLElement | null)?.dataset.dial;
+  const node = name && desk.byId.get(name.split(".")[0]);
+  const dial = node && catalog.kind(node.kind).dials.find((one) => one.name === name.split(".")[1]);
+  if (node && dial && varies(dial)) strips.vary(node, dial);
+  else strips.show();
+}
+
 function turnPrint(by: number) {
   const numbers = desk.prints.map((print) => print.number);
   if (!numbers.length) return;
@@ -77,6 +90,7 @@ function turnPrint(by: number) {
 }
 
 useKeys({
+  strip: () => varied(),
   find: () => (finding.value = true),
   help: () => (helping.value = true),
   wipe: () => strip.value?.wipe(),
@@ -177,6 +191,7 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
       @turn="turnPrint($event)"
     />
     <sheet-viewer v-if="desk.sheet" :name="desk.sheet" @close="desk.sheet = null" />
+    <strip-dialog v-if="strips.open" />
     <find-dial v-if="finding" @close="finding = false" />
     <ask-bar />
     <bring-dialog v-if="arrivals.mesh" />

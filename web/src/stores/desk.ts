@@ -31,6 +31,8 @@ export const useDesk = defineStore("desk", () => {
   const complaint = ref<{ text: string; said: number } | null>(null);
   const done = ref<{ text: string; said: number } | null>(null);
 
+  /** The test strip of which something has come, told anew each time. */
+  const stripped = shallowRef<{ number: number } | null>(null);
   /** Why nothing goes on, as a sentence. */
   const trouble = ref<string | null>(null);
   const preflight = useFindings();
@@ -201,6 +203,7 @@ export const useDesk = defineStore("desk", () => {
     }
     if (kind === "lit" && data.quality === quality.value)
       patch(data.frame as number, { lit: true, light: data.light as string });
+    if (kind === "strip") stripped.value = { number: data.number as number };
     if (kind === "job") work.hear(data as unknown as Job);
     if (kind === "print") void loadPrints();
   }
@@ -341,6 +344,7 @@ export const useDesk = defineStore("desk", () => {
 
   return {
     shot,
+    stripped,
     take,
     place,
     operations,

@@ -301,6 +301,24 @@ export class Stage {
       this.refine();
   };
 
+  /** Draws what is set at once and whole, without lines. @return the canvas that it is on */
+  snap(): HTMLCanvasElement {
+    this.dirty = this.refining = false;
+    this.drawProps(1);
+    while (this.marcher.refine(this.renderer, this.camera, this.full));
+    return this.renderer.domElement;
+  }
+
+  /** Looks from another side at the same place, by so much (radians). */
+  turn(aside: number, up: number) {
+    const around = new THREE.Spherical().setFromVector3(this.camera.position.clone().sub(this.orbit.target));
+    around.theta -= aside;
+    around.phi = Math.min(Math.max(around.phi - up, 0.05), Math.PI - 0.05);
+    this.camera.position.setFromSpherical(around).add(this.orbit.target);
+    this.camera.lookAt(this.orbit.target);
+    this.camera.updateMatrixWorld();
+  }
+
   /** Goes on with the picture at full resolution once nothing moves any more, a band at a time: the next one when
    * the last is done, so that there is never much to wait for. */
   private refine() {

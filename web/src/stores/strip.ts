@@ -1,0 +1,199 @@
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+import { api, Refused } from "../api/client";
+import type { Dial, ShotNode, Strip, StripForecast, StripRow } from "../api/types";
+import { around, read, suggested, valueOf, type Course } from "../strip/values";
+import { useCatalog } from "./catalog";
+import { useDesk } from "./desk";
+
+/** One dial that is to be varied, and what was typed for it. */
+export interface Axis {
+  node: string;
+  dial: string;
+  text: string;
+}
+
+export const MOST_DIALS = 3;
+
+/** Test strips of the shot on the desk: what shall be varied, and the one that is looked at. */
+export const useStrip = defineStore("strip", () => {
+  const desk = useDesk();
+  const catalog = useCatalog();
+  const open = ref(false);
+  const axes = ref<Axis[]>([]);
+  const strips = shallowRef<StripRow[]>([]);
+  const strip = shallowRef<Strip | null>(null);
+  const picked = ref<number | null>(null);
+  const forecast = shallowRef<StripForecast | null>(null);
+  /** Why it cannot be run as it is, as a sentence. */
+  const wrong = ref("");
+
+  const found = (axis: Axis): { node: ShotNode; dial: Dial } | null => {
+    const node = desk.byId.get(axis.node);
+    const dial = node && catalog.kind(node.kind).dials.find((one) => one.name === axis.dial);
+    return node && dial ? { node, dial } : null;
+  };
+  /** What the server is asked for; nothing while something does not read. */
+  const asked = computed<({ node: string; dial: string } & Course)[] | null>(() => {
+    const courses = axes.value.map((axis) => {
+      const place = found(axis);
+      const course = place && read(place.dial, axis.text);
+      return course && { node: axis.node, dial: axis.dial, ...course };
+    });
+    return courses.length && courses.every((course) => course) ? (courses as never) : null;
+  });
+
+  /** Takes a dial into the strip, unless it is in it. */
+  function vary(node: ShotNode, dial: Dial) {
+    show();
+    const there = axes.value.some((axis) => axis.node === node.id && axis.dial === dial.name);
+    if (there || axes.value.length >= MOST_DIALS) return;
+    axes.value = [
+      ...axes.value,
+      { node: node.id, dial: dial.name, text: suggested(dial, valueOf(node, dial)) },
+    ];
+  }
+
+  function drop(n: number) {
+    axes.value = axes.value.filter((_, k) => k !== n);
+  }
+
+  function show() {
+    if (open.value) return;
+    open.value = true;
+    desk.playing = false;
+    void load();
+  }
+
+  async function load() {
+    const id = desk.shot?.id;
+    if (!id) return;
+    strips.value = await api.strips(id).catch(() => []);
+    if (!strip.value && strips.value[0] && !axes.value.length) await look(strips.value[0].number);
+  }
+
+  async function look(number: number) {
+    const id = desk.shot?.id;
+    const answer = id && (await api.strip(id, number).catch(() => null));
+    if (!answer) return;
+    if (strip.value?.number !== answer.number) picked.value = null;
+    strip.value = answer;
+    const there = new Set(answer.cells.flatMap((cell) => cell.rows.map((row) => row.key))).size;
+    strips.value = strips.value.map((row) =>
+      row.number === answer.number ? { ...row, there: Math.min(there, row.of) } : row,
+    );
+  }
+
+  let later: ReturnType<typeof setTimeout> | undefined;
+  /** Something of it has come. */
+  function hear(number: number) {
+    if (!open.value || strip.value?.number !== number || later) return;
+    later = setTimeout(() => {
+      later = undefined;
+      void look(number);
+    }, 400);
+  }
+
+  let count = 0;
+  async function foresee() {
+    const id = desk.shot?.id;
+    const mine = ++count;
+    if (!id || !asked.value) {
+      forecast.value = null;
+      wrong.value = axes.value.length ? "Say values as a list, “0 to 3 in 4”, or “1 times 2 in 4”." : "";
+      return;
+    }
+    try {
+      const answer = await api.foreseeStrip(id, asked.value);
+      if (mine !== count) return;
+      forecast.value = answer;
+      wrong.value = "";
+    } catch (error) {
+      if (mine !== count || !(error instanceof Refused)) return;
+      forecast.value = null;
+      wrong.value = error.message;
+    }
+  }
+
+  async function run() {
+    const id = desk.shot?.id;
+    if (!id || !asked.value) return;
+    const begun = await desk.attempt(() => api.startStrip(id, asked.value!));
+    if (!begun) return;
+    await look(begun.strip);
+    strips.value = await api.strips(id).catch(() => strips.value);
+  }
+
+  async function note(cell: number, what: "marked" | "dropped", whether: boolean) {
+    const id = desk.shot?.id;
+    const answer =
+      id &&
+      strip.value &&
+      (await desk.attempt(() => api.noteStrip(id, strip.value!.number, cell, what, whether)));
+    if (answer) strip.value = answer;
+  }
+
+  /** The shot becomes what a variation is; its frames are there already. */
+  async function keep(cell: number) {
+    const chosen = strip.value?.cells[cell];
+    if (!chosen || !strip.value) return;
+    await desk.edit(chosen.edits);
+    open.value = false;
+    const { quality } = strip.value;
+    if (desk.row?.state !== "still") await desk.run(quality);
+  }
+
+  /** Another strip, closer around one variation. */
+  function refine(cell: number) {
+    const now = strip.value;
+    if (!now) return;
+    axes.value = now.axes.map((axis, n) => {
+      const value = now.cells[cell].values[n];
+      const at = axis.values.indexOf(value as never);
+      const numbers = typeof value === "number" && axis.values.length > 1;
+      return {
+        node: axis.node,
+        dial: axis.dial,
+        text: numbers ? around(axis.values as number[], at) : now.cells[cell].shown[n].split(" ")[0],
+      };
+    });
+  }
+
+  async function cancel() {
+    const job = strip.value?.job;
+    if (job) await desk.attempt(() => api.cancel(job));
+  }
+
+  async function takeAway() {
+    const id = desk.shot?.id;
+    const number = strip.value?.number;
+    if (!id || number === undefined) return;
+    await desk.attempt(() => api.takeStripAway(id, number));
+    strip.value = null;
+    await load();
+  }
+
+  return {
+    open,
+    axes,
+    strips,
+    strip,
+    picked,
+    forecast,
+    wrong,
+    asked,
+    found,
+    vary,
+    drop,
+    show,
+    look,
+    hear,
+    foresee,
+    run,
+    note,
+    keep,
+    refine,
+    cancel,
+    takeAway,
+  };
+});
