@@ -24,7 +24,7 @@ module Vumbral
         strip = @workshop.strips.strip(@row)
         frames = JSON.parse(@row[:keys]).map(&:size).max
         made = strip.size.times.map { |n| one(n, frames, strip.size) }
-        failed = made.filter_map { |found| found if found.is_a?(String) }
+        failed = made.grep(String)
         {strip: @row[:number], runs: strip.size, computed: made.sum { |found| found.is_a?(Hash) ? found[:computed].to_i : 0 }, failed: failed.uniq}
       end
 

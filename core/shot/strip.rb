@@ -70,11 +70,13 @@ module Vumbral
       def course(dial, asked, label)
         from, to, times, count = asked.values_at("from", "to", "times", "count")
         refuse("#{label} is no number, so say its values one by one.") unless %i[number whole].include?(dial.type)
-        unless [from, to || times].all?(Numeric) && count.is_a?(Integer) && count.between?(1, MOST)
+        whole = [from, to || times].all?(Numeric) && count.is_a?(Integer) && count.between?(1, MOST)
+        unless whole
           refuse("For #{label} say values, or from where to where (or times how much) and how many.")
         end
 
-        values = count.times.map { |n| to ? from + ((count == 1) ? 0.0 : n * (to - from) / (count - 1.0)) : from * times.to_f**n }
+        step = to ? (to - from) / [count - 1.0, 1.0].max : 0.0
+        values = count.times.map { |n| to ? from + n * step : from * times.to_f**n }
         (dial.type == :whole) ? values.map(&:round) : values.map { |value| value.to_f.round(6) }
       end
 

@@ -5,7 +5,22 @@ module Vumbral
     module Routes
       # Test strips: variations of a shot, run and looked at together.
       module Strips
+        # What its routes ask of a request.
+        module Asked
+          def strip_number = number(params["number"], "The test strip")
+
+          # @raise [Refused]
+          def quality_given(asked)
+            quality = (asked["quality"] || "draft").to_s
+            return quality if Studio::Runs::QUALITIES.include?(quality)
+
+            raise Refused.new("A test strip is run as #{Studio::Runs::QUALITIES.join(" or ")}.", code: "bad_value")
+          end
+        end
+
         def self.registered(app)
+          app.helpers Asked
+
           app.get("/api/shots/:id/strips") { answer(strips: workshop.strips.list(workshop.shots.fetch(params["id"])[:id])) }
 
           app.post("/api/shots/:id/strips") do
@@ -45,17 +60,6 @@ module Vumbral
           app.delete("/api/shots/:id/strips/:number") do
             workshop.strips.take_away(params["id"], strip_number)
             answer({})
-          end
-
-          app.helpers do
-            def strip_number = number(params["number"], "The test strip")
-
-            def quality_given(asked)
-              quality = (asked["quality"] || "draft").to_s
-              return quality if Studio::Runs::QUALITIES.include?(quality)
-
-              raise Refused.new("A test strip is run as #{Studio::Runs::QUALITIES.join(" or ")}.", code: "bad_value")
-            end
           end
         end
       end

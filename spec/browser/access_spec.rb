@@ -51,6 +51,12 @@ module Vumbral
         expect(page).to have_css("[data-chapter='#{chapter}'][aria-current='page']")
         all_found.concat((found + untold).map { |line| "#{chapter}: #{line}" })
       end
+      find("[data-test-strip]").click
+      expect(page).to have_css("[role='dialog'][aria-label='Test strip']")
+      sleep 0.4
+      all_found.concat((found + untold).map { |line| "Test strip: #{line}" })
+      page.send_keys(:escape)
+      expect(page).to have_no_css("[data-strip]")
       {"?" => "Keys", "/" => "Find a dial"}.each do |key, label|
         page.execute_script("document.activeElement?.blur()")
         page.send_keys(key)
