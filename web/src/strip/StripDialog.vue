@@ -153,11 +153,12 @@ function words(n: number): string {
                 :style="{ width: `${size[0]}px`, height: `${size[1]}px` }"
                 :aria-label="`Variation ${strips.strip.cells[n]?.shown.join(', ')}`"
                 :aria-pressed="n === strips.picked"
-                title="Click to pick it, drag to turn all of them"
+                title="Click to pick it; drag to turn all of them, wheel to come nearer"
                 data-tile
                 @pointerdown="press"
                 @pointermove="move"
                 @pointerup="release(n)"
+                @wheel.prevent="tiles.near($event.deltaY > 0 ? 1.15 : 1 / 1.15)"
                 @keydown.enter="strips.picked = n"
               >
                 <canvas :ref="set(n)" :data-cell="n" />

@@ -65,6 +65,11 @@ export function useTiles(
     forget();
   }
 
+  function near(times: number) {
+    stage?.near(times);
+    forget();
+  }
+
   /** Whether variations differ in what lights them or in how they are seen. */
   const lit = (now: Strip) =>
     now.axes.some((axis) => {
@@ -156,5 +161,5 @@ export function useTiles(
     for (const picture of pictures.values()) picture.close();
   });
 
-  return { begin, work, turn, lay, forget, drawn };
+  return { begin, work, turn, near, lay, forget, drawn };
 }

@@ -319,6 +319,12 @@ export class Stage {
     this.camera.updateMatrixWorld();
   }
 
+  /** Comes nearer to the place that it looks at, or goes farther off, by a factor. */
+  near(times: number) {
+    this.camera.position.sub(this.orbit.target).multiplyScalar(times).add(this.orbit.target);
+    this.camera.updateMatrixWorld();
+  }
+
   /** Goes on with the picture at full resolution once nothing moves any more, a band at a time: the next one when
    * the last is done, so that there is never much to wait for. */
   private refine() {
