@@ -126,17 +126,24 @@ module Vumbral
 
       private
 
-      # Sculpts that begin with a frame of the run get it; where it is not made they have nothing to begin with.
+      # Sculpts that begin with a frame of the run get it, and so do steps that go along with one; where it is not made they
+      # have nothing to begin with, or to go along.
       def with_run(recipes, runs)
         recipes.filter_map do |recipe|
+          steps = recipe["steps"].filter_map { |step| step.key?("run") ? made(step, runs) : step }
+          recipe = recipe.merge("steps" => steps) unless steps == recipe["steps"]
           case recipe["from"]
-          when "run"
-            key = runs[recipe["run"]]
-            (key && @workshop.frames.frame?(key)) ? recipe.merge("run" => key) : nil
+          when "run" then made(recipe, runs)
           when "sculpt" then with_run([recipe["other"]], runs)[0]&.then { |other| recipe.merge("other" => other) }
           else recipe
           end
         end
+      end
+
+      # @return [Hash, nil] with the key of the frame that it names
+      def made(part, runs)
+        key = runs[part["run"]]
+        (key && @workshop.frames.frame?(key)) ? part.merge("run" => key) : nil
       end
 
       def taken(run)

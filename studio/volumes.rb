@@ -16,7 +16,8 @@ module Vumbral
       # `channels` f32 [z, y, x] by their names (density, heat, glow), all on one lattice; `distance` whether the density
       # is a distance.
       # @!attribute lattice [Grid::Lattice]
-      Found = Struct.new(:channels, :lattice, :distance)
+      # @!attribute flow [Grid::VectorField, nil] of a frame of a run, m/s at centres
+      Found = Struct.new(:channels, :lattice, :distance, :flow)
 
       def initialize(workshop, assets)
         @workshop, @assets, @kept = workshop, assets, {}
@@ -52,7 +53,7 @@ module Vumbral
           bricks, head = @workshop.frames.read(key)
           channels = {density: :smoke, heat: :heat, glow: :fuel}.select { |_, name| bricks.channel?(name) }
           voxel = head["voxel"]
-          Found.new(channels.transform_values { |name| bricks.field(name) }, Grid::Lattice.new(*head["corner"].map { |c| c + 0.5 * voxel }, voxel), false)
+          Found.new(channels.transform_values { |name| bricks.field(name) }, Grid::Lattice.new(*head["corner"].map { |c| c + 0.5 * voxel }, voxel), false, bricks.channel?(:x) ? bricks.velocity : nil)
         end
       end
 

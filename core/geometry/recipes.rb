@@ -122,7 +122,14 @@ module Vumbral
         {"stands" => Transform.place(position: stands[0], turn: stands[1], scale: scale).rows.first(3).flatten}
       end
 
-      def bodies(document, ids, frame) = ids.compact.uniq.filter_map { |id| document.nodes[id] }.select { |prop| document.on?(prop) }.map { |prop| Bodies.of(document, prop, frame) }
+      def bodies(document, ids, frame) = ids.compact.uniq.filter_map { |id| document.nodes[id] }.select { |prop| document.on?(prop) }.map { |prop| body(document, prop, frame) }
+
+      # One that goes about as it is says so, for its distances are told once for all frames.
+      def body(document, prop, frame)
+        found = Bodies.of(document, prop, frame)
+        rigid = Bodies.goes?(document, prop) && !Bodies.changes?(prop.with(curves: prop.curves.except(:position, :turn))) && !found["outline"].key?("was") && !found.key?("broken")
+        rigid ? found.merge("goes" => true) : found
+      end
 
       # Those that do nothing are left out.
       def step(document, node, frame)
@@ -153,6 +160,7 @@ module Vumbral
         when "ripples" then row.merge(scaled(node, frame), waves(document, node, frame))
         when "formula" then row.merge("formula" => node[:formula], "given" => given(node, frame), "frame" => frame, "time" => seconds, "seed" => document.the(:general)[:seed])
         when "median" then row.merge("cells" => node[:cells])
+        when "flow" then (node[:along] == "run") ? row.except("time", "loop").merge("run" => frame, "seconds" => node[:seconds, frame]) : row
         when "mirror", "repeat" then row.merge("axis" => node[:axis])
         when "remap" then row.merge("table" => table(node))
         when "brush" then node[:strokes].any? ? row.merge("strokes" => strokes(document, node, node[:strokes], frame)) : nil
@@ -232,7 +240,7 @@ module Vumbral
       end
 
       def numbers(node, frame, *dials) = dials.to_h { |dial| [dial.to_s, node[dial, frame]] }
-      private_class_method :parts, :all_steps, :start, :thrown, :stand, :bodies, :step, :more, :changing, :given, :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
+      private_class_method :parts, :all_steps, :start, :thrown, :stand, :bodies, :body, :step, :more, :changing, :given, :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
 
       # The other things that steps need.
       module Needs

@@ -1,5 +1,8 @@
 # frozen_string_literal: true
 
+require "digest"
+require "json"
+
 module Vumbral
   module Sculpt
     # What the steps of a sculpt begin with: distances to a surface, or values that are there already.
@@ -42,11 +45,32 @@ module Vumbral
       # @param parts [Array<Hash>] bodies as {Geometry::Bodies.of}; @param like [Field] whose lattice it lies on
       # @return [Field]
       def self.distance(parts, like, band, meshes)
-        placed(parts, meshes).map { |body, rigid|
-          near = Geometry::DistanceField.new(body, rigid, like.lattice, like.counts, band)
-          blank = Field.even(like.lattice, like.counts, band, as: :distance)
-          Field.new(*blank.to_a.tap { |all| all[2] = near.tiles }).replaced(near.marks) { |out, full| near.fill(out, full.places) }
+        Geometry::Bodies.parts(parts, meshes).map { |part|
+          part["goes"] ? gone(part, like, band, meshes) : told(*placed([part], meshes)[0], like, band)
         }.reduce { |one, other| one.with(other) { |out, a, b| StepKernels.combine(out, a, b, 1, 0.0) } }
+      end
+
+      # @param body [Geometry::Body]; @param rigid [Geometry::Transform] where it stands
+      def self.told(body, rigid, like, band)
+        near = Geometry::DistanceField.new(body, rigid, like.lattice, like.counts, band)
+        blank = Field.even(like.lattice, like.counts, band, as: :distance)
+        Field.new(*blank.to_a.tap { |all| all[2] = near.tiles }).replaced(near.marks) { |out, full| near.fill(out, full.places) }
+      end
+
+      # Of a body that goes about as it is: told once where it is at home, and read from there wherever it stands.
+      def self.gone(part, like, band, meshes)
+        pose = Geometry::Pose.of(part["to"])
+        key = Digest::SHA256.digest(JSON.generate([part["outline"], pose.scale, pose.at, like.voxel, band]))
+        home = Kept.fetch(key) do
+          body = Geometry::Body.new(part["outline"], pose.scale, meshes, pose.at)
+          low, high = body.mesh.bounds
+          first = low.map { |c| c - band - 2.0 * like.voxel }
+          counts = first.zip(high).map { |a, b| (((b - a + band) / like.voxel).ceil + 18) / 16 }
+          {density: told(body, Geometry::Transform.place(position: [0.0] * 3), Field.even(Grid::Lattice.new(*first, like.voxel), counts.reverse, band, as: :distance), band)}
+        end[:density]
+        back = Kernel::Buffer.of(:f32, pose.rigid.inverse.rows.first(3).flatten)
+        even = Field.even(like.lattice, like.counts, band, as: :distance)
+        even.replaced(even.everywhere) { |out, full| FieldKernels.placed(out, full.places, like.lattice, home.cells, home.lattice, back, band) }
       end
 
       # @return [Array<Array(Geometry::Body, Geometry::Transform)>]

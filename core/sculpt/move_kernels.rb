@@ -146,6 +146,36 @@ module Vumbral
         return cy - bz, az - cx, bx - ay
       end
 
+      # Carried along a velocity at the cells of a lattice, m/s, for some seconds; there is none beyond it.
+      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, flow: Grid::VectorField, from: Grid::Lattice, seconds: F32, steps: I32
+      def carried(out, places, cells, lattice, flow, from, seconds, steps)
+        parallel(places.dim(0), uneven: true) do |n|
+          per = 1.0 / from.voxel
+          step = seconds / steps
+          16.times do |k|
+            16.times do |j|
+              16.times do |i|
+                x = lattice.x + (16 * places[n, 2] + i) * lattice.voxel
+                y = lattice.y + (16 * places[n, 1] + j) * lattice.voxel
+                z = lattice.z + (16 * places[n, 0] + k) * lattice.voxel
+                steps.times do |_step|
+                  a = (x - from.x) * per
+                  b = (y - from.y) * per
+                  c = (z - from.z) * per
+                  inside = a > -1.0 && b > -1.0 && c > -1.0 && a < flow.x.dim(2) && b < flow.x.dim(1) && c < flow.x.dim(0)
+                  if inside
+                    x -= step * Grid::Sampling.linear(flow.x, a, b, c)
+                    y -= step * Grid::Sampling.linear(flow.y, a, b, c)
+                    z -= step * Grid::Sampling.linear(flow.z, a, b, c)
+                  end
+                end
+                out[16 * n + k, j, i] = FieldKernels.linear(cells, (x - lattice.x) / lattice.voxel, (y - lattice.y) / lattice.voxel, (z - lattice.z) / lattice.voxel)
+              end
+            end
+          end
+        end
+      end
+
       # Beyond a plane, at `at` along an axis (0 x, 1 y, 2 z), everything is as on this side of it; or with a period
       # from there on again and again.
       kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, axis: I32, at: F32, period: F32

@@ -21,9 +21,20 @@ module Vumbral
       end
 
       def flow(field, step)
+        return carried(field, step) if step.key?("run")
+
         setting = Kernel::Buffer.of(:f32, step.values_at("size", "far", "time"))
         steps = (step["far"] / step["size"] / PACE).ceil.clamp(1, 64)
         field.replaced(field.near((4.0 * step["far"] / field.voxel).ceil + 1)) { |out, full| MoveKernels.flow(out, full.places, full.cells, full.lattice, setting, steps, step["seed"]) }
+      end
+
+      # Along the gas of a run's frame, back along the way in steps of at most two cells.
+      def carried(field, step)
+        gas = @meshes.frame(step["run"])
+        flow = gas.flow or return field
+        far = flow.map { |part| Flow::FlowKernels.peak(part) }.max * step["seconds"].abs
+        steps = (far / field.voxel / 2.0).ceil.clamp(1, 64)
+        field.replaced(field.near((far / field.voxel).ceil + 1)) { |out, full| MoveKernels.carried(out, full.places, full.cells, full.lattice, flow, gas.lattice, step["seconds"], steps) }
       end
 
       def mirror(field, step) = again(field, step, 0.0)

@@ -104,6 +104,25 @@ module Vumbral
       expect(bricks.field(:smoke).to_a.sum * head["voxel"]**3).to be_within(0.05 * own).of(own + one / 8)
     end
 
+    it "is carried along the gas of a run, as far as that flows" do
+      @workshop.shots.edit(id, [{"do" => "add", "kind" => "source", "id" => "feed", "name" => "Feed", "dials" => {"prop" => "prop-1", "temperature" => 1200.0}}, add("step", "gone", sculpt: "cloud", order: 5, what: "flow", along: "run", seconds: 0.5)])
+      work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
+      frame = 6
+      run, runs = @workshop.runs.own(id, frame)
+      middle = lambda do |seconds|
+        @workshop.shots.edit(id, [set("gone", :seconds, seconds)])
+        recipes, = @workshop.sculpts.recipes(@workshop.shots.document(id), frame, "full", run: run, runs: runs)
+        carved = @workshop.sculpts.carve(recipes, nil)
+        smoke = carved.bricks.field(:smoke)
+        cells = smoke.to_a.each_with_index.map { |value, n| [value, n / smoke.dim(2) % smoke.dim(1)] }
+        cells.sum { |value, j| value * j } / cells.sum(&:first) * carved.lattice.voxel + carved.corner[1]
+      end
+      still, up, down = [0.0001, 0.3, -0.3].map(&middle)
+      expect([up - still, still - down]).to all(be > 0.01)
+      # Where the run has not come to there is nothing to go along.
+      expect(@workshop.sculpts.recipes(@workshop.shots.document(id), 7, "full", runs: {})[0][0]["steps"].map { |step| step["what"] }).to eq(%w[density])
+    end
+
     it "tells where it lies as chambers do: corner, and voxels along each axis" do
       box = @workshop.runs.state(id, "full").values_at(:boxes, :voxel).then { |boxes, voxel| boxes[0].merge(voxel: voxel) }
       low, high = @workshop.sculpts.reach(@workshop.shots.document(id), @workshop.shots.document(id).node("cloud"))

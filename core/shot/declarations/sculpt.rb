@@ -49,7 +49,7 @@ module Vumbral
             choices: {density: "makes density of the distance", distance: "makes distance of the values", grow: "grows or shrinks", open: "loses thin parts", close: "fills narrow gaps", shell: "leaves a shell",
                       combine: "joins or cuts with another", texture: "takes a texture to it", number: "takes a number to it", sculpt: "takes a sculpt to it", ripples: "lets waves run",
                       formula: "goes by a formula", remap: "goes through a curve", limit: "keeps what lies between", erode: "is eaten by noise",
-                      warp: "is bent by noise", fray: "frays its edges", flow: "drifts along rolls", mirror: "mirrors", repeat: "repeats", brush: "is brushed",
+                      warp: "is bent by noise", fray: "frays its edges", flow: "drifts along a flow", mirror: "mirrors", repeat: "repeats", brush: "is brushed",
                       blur: "blurs", median: "takes specks out", sharpen: "sharpens", relax: "relaxes", colour: "colours", resample: "takes other voxels"},
             help: "One thing after the other, in the order of the cards."
           choice :channel, "Done to", default: "density", choices: {density: "density", heat: "heat", glow: "fuel"}, only: {what: %w[texture number sculpt ripples formula remap limit erode warp fray flow brush blur median sharpen]},
@@ -79,6 +79,8 @@ module Vumbral
           text :formula, "Formula", default: "value", only: {what: %w[formula]}, named: NAMED,
             help: "A number for each place: x, y, z are metres, u, v, w go from 0 to 1 through the sculpt, value is what was there before, density, heat and fuel what the sculpt has by then. Names of your own, such as rate or reach, become dials below it."
           NAMED.each.with_index(1) { |name, n| number name, "Name #{n} of the formula", default: 1.0, range: -10_000.0..10_000.0, slider: -2.0..4.0, keyed: true, only: {what: %w[formula]}, help: "What a name of the formula's own stands for." }
+          choice :along, "Along", default: "rolls", choices: {rolls: "rolls of noise", run: "the run of the shot"}, only: {what: %w[flow]}, help: "What carries it: rolls that flow neither out nor in, or the gas as it flows at this frame."
+          number :seconds, "For", unit: "s", default: 0.2, range: -100.0..100.0, slider: 0.0..2.0, keyed: true, only: {what: %w[flow], along: %w[run]}, help: "How long the gas carries it; below 0 back to where it came from."
           number :size, "Size", unit: "m", default: 0.3, range: 0.001..1000.0, slider: 0.05..2.0, keyed: true, only: {what: %w[warp fray flow erode]}, help: "Of the largest bends, rolls or bites."
           number :far, "How far", unit: "m", default: 0.08, range: 0.0..100.0, slider: 0.0..0.5, keyed: true, only: {what: %w[warp fray flow]}, help: "How far places are led aside."
           whole :octaves, "Fineness", default: 4, range: 1..8, only: {what: %w[fray erode]}, help: "Each finer noise is half as large and half as strong."

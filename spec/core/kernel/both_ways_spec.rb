@@ -266,6 +266,8 @@ module Vumbral
       values = Kernel::Buffer.new(:f32, 16, 16, 16)
       Geometry::DistanceKernels.lay(Kernel::Buffer.new(:f32, 3, 18, 4), Kernel::Buffer.of(:f32, (0...8192).to_a, 32, 16, 16), Kernel::Buffer.of(:i32, [0, 0, 0, 0, 1, 0], 2, 3))
       Sculpt::FieldKernels.placed(values, Kernel::Buffer.new(:i32, 1, 3), like.lattice, like.cells, like.lattice, Kernel::Buffer.of(:f32, [0.8, 0.6, 0.0, 0.1, -0.6, 0.8, 0.0, 0.2, 0.0, 0.0, 1.0, 0.0]), 0.5)
+      wind = Grid::VectorField.still([3, 3, 3]).tap { |flow| flow.each { |part| part.fill(0.4) } }
+      Sculpt::MoveKernels.carried(values, Kernel::Buffer.new(:i32, 1, 3), like.cells, like.lattice, wind, Grid::Lattice.new(0.0, 0.0, 0.0, 0.5), 0.3, 2)
       Sculpt::Sketch.of(like, 5, 4)
       frame.facts
       Sculpt::Frame.of(made, run: Sculpt::Frame.taken(frame.bricks, frame.lattice))
