@@ -110,6 +110,7 @@ module Vumbral
       Gas::Solver.new(size: state.size, voxel: 0.1, open: sides(true)).step(state.copy, seconds: 0.02,
         gas: calm(lift: 1.0, sharp: false), feeds: [])
       Flow::CarryKernels.scale(random_field(2, 3, 4), 1.1)
+      Flow::MatterKernels.extent(Kernel::Buffer.new(:i32, 6), random_field(3, 2, 4), 0.4)
       bricks = Grid::Bricks.pack(state)
       head = {"voxel" => 0.1, "corner" => plan.corner}
       Formats::VDB.frame(bricks, voxel: 0.1, corner: plan.corner, ambient: 293.0)
