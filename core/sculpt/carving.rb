@@ -64,10 +64,18 @@ module Vumbral
 
       # What it is after the first few steps.
       def upto(count)
-        steps = @recipe["steps"].first(count)
-        Kept.fetch(Digest::SHA256.digest(JSON.generate([@recipe.except("steps"), band, steps]))) do
-          count.zero? ? Beginning.new(@recipe, @meshes, band).call : taken(upto(count - 1), steps.last)
-        end
+        Kept.fetch(key(count)) { count.zero? ? Beginning.new(@recipe, @meshes, band).call : stepped(count) }
+      end
+
+      def key(count) = Digest::SHA256.digest(JSON.generate([@recipe.except("steps"), band, @recipe["steps"].first(count)]))
+
+      # A step on what was before it; only where that is not as it was when the same step was done to it last.
+      def stepped(count)
+        channels, step = upto(count - 1), @recipe["steps"][count - 1]
+        place = Digest::SHA256.digest(JSON.generate([@recipe.slice("from", "voxel", "room", "bodies", "file", "thrown"), count]))
+        was = Kept.last(place, [key(count - 1), step, key(count)])
+        before, after = was.values_at(0, 2).map { |one| Kept.peek(one) } if was && was[1] == step && Again.can?(step)
+        (before && after && Again.new(before, after, channels, step).call { |some| taken(some, step) }) || taken(channels, step)
       end
 
       # A step done to the channel that it changes, as far as its strength and its mask say.

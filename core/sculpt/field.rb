@@ -15,7 +15,8 @@ module Vumbral
     # @!attribute places [Kernel::Buffer] i32 [n, 3] where each brick stands, counted in bricks along z, y, x
     # @!attribute values [Kernel::Buffer] f32 [16 n, 16, 16]
     # @!attribute as [Symbol] :distance or :density
-    Field = Struct.new(:lattice, :index, :tiles, :places, :values, :as) do
+    # @!attribute held [Kernel::Buffer, nil] u8 [z, y, x], where alone there shall be bricks; nothing for everywhere
+    Field = Struct.new(:lattice, :index, :tiles, :places, :values, :as, :held) do
       # @param counts [Array<Integer>] bricks along z, y, x
       # @return [Field] all alike
       def self.even(lattice, counts, value, as: :density)
@@ -44,7 +45,7 @@ module Vumbral
       # @yield [out, before] f32 arrays of three dimensions, once for the bricks and once for what is alike
       def each_value(as: self.as)
         after = [values, tiles].map { |before| before.size.zero? ? before : Kernel::Buffer.new(:f32, *before.shape).tap { |out| yield out, before } }
-        Field.new(lattice, index, after[1], places, after[0], as).settled
+        Field.new(lattice, index, after[1], places, after[0], as, held).settled
       end
 
       # Two on the same lattice.
@@ -52,7 +53,7 @@ module Vumbral
       def with(other)
         one, two = activated(other.marks), other.activated(marks)
         after = [[one.values, two.values], [one.tiles, two.tiles]].map { |a, b| a.size.zero? ? a : Kernel::Buffer.new(:f32, *a.shape).tap { |out| yield out, a, b } }
-        Field.new(lattice, one.index, after[1], one.places, after[0], as).settled
+        Field.new(lattice, one.index, after[1], one.places, after[0], as, held).settled
       end
 
       # @yield [out, field] f32 [16 n, 16, 16] to be written, of the bricks of `field`, which has more of them where
@@ -62,19 +63,24 @@ module Vumbral
         full = activated(marks)
         return full if full.count.zero?
 
-        Field.new(lattice, full.index, full.tiles, full.places, Kernel::Buffer.new(:f32, *full.values.shape).tap { |out| yield out, full }, as).settled
+        Field.new(lattice, full.index, full.tiles, full.places, Kernel::Buffer.new(:f32, *full.values.shape).tap { |out| yield out, full }, as, held).settled
       end
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 where there is a brick
       def marks = Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.marks(out, index) }
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 wherever not all is alike within so many cells
-      def near(reach) = Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.near(out, index, tiles, (reach + 15) / 16) }
+      def near(reach) = limited(Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.near(out, index, tiles, (reach + 15) / 16) })
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 wherever there is something
-      def filled = Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.filled(out, index, tiles) }
+      def filled = limited(Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.filled(out, index, tiles) })
 
-      def everywhere = Kernel::Buffer.new(:u8, *counts).fill(1)
+      def everywhere = held || Kernel::Buffer.new(:u8, *counts).fill(1)
+
+      # @param marks [Kernel::Buffer] u8 [z, y, x] @return [Kernel::Buffer] those of them where bricks shall be
+      def limited(marks)
+        held ? Kernel::Buffer.of(:u8, marks.bytes.bytes.zip(held.bytes.bytes).map(&:min), *counts) : marks
+      end
 
       # @return [Array<Array<Integer>>] where marks stand, counted in bricks along z, y, x
       def marked(marks) = marks.bytes.bytes.each_index.select { |n| marks.bytes.getbyte(n) == 1 }.map { |n| spot(n) }
@@ -82,6 +88,24 @@ module Vumbral
       # @param marks [Kernel::Buffer] u8 [z, y, x] @return [Field] with a brick wherever it had one or a mark stands
       def activated(marks)
         rearranged((0...marks.size).zip(marks.bytes.bytes, index.to_a).filter_map { |n, mark, brick| n if mark == 1 || brick >= 0 })
+      end
+
+      # @param marks [Kernel::Buffer] u8 [z, y, x] @return [Field] with those bricks alone that lie at a mark, and none
+      #   elsewhere whatever is done to it
+      def within(marks)
+        rearranged((0...marks.size).zip(marks.bytes.bytes, index.to_a).filter_map { |n, mark, brick| n if mark == 1 && brick >= 0 }).dup.tap { |field| field.held = marks }
+      end
+
+      # @param other [Field] on the same lattice @return [Field] this one, with the other's bricks where marks stand
+      def joined(other, marks)
+        flags, own, its = marks.bytes.bytes, index.to_a, other.index.to_a
+        spots = (0...index.size).select { |n| ((flags[n] == 1) ? its[n] : own[n]) >= 0 }
+        kept = Kernel::Buffer.of(:f32, flags.zip(tiles.to_a, other.tiles.to_a).map { |flag, mine, yours| (flag == 1) ? yours : mine }, *counts)
+        found = Kernel::Buffer.new(:i32, *counts).fill(-1)
+        list = Kernel::Buffer.of(:i32, spots.flat_map { |n| spot(n) }, spots.size, 3)
+        made = Kernel::Buffer.new(:f32, 16 * spots.size, 16, 16)
+        AgainKernels.join(made, found, list, other.cells, cells, marks) unless spots.empty?
+        Field.new(lattice, found, kept, list, made, other.as)
       end
 
       # @return [Field] without the bricks that are alike all through
@@ -141,7 +165,7 @@ module Vumbral
         list = Kernel::Buffer.of(:i32, spots.flat_map { |n| spot(n) }, spots.size, 3)
         moved = Kernel::Buffer.new(:f32, 16 * spots.size, 16, 16)
         FieldKernels.move(moved, found, list, cells) unless spots.empty?
-        Field.new(lattice, found, kept, list, moved, as)
+        Field.new(lattice, found, kept, list, moved, as, held)
       end
     end
   end

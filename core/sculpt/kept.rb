@@ -7,7 +7,7 @@ module Vumbral
       # So many bytes.
       ROOM = 384 * 1024 * 1024
 
-      @found, @lock = {}, Mutex.new
+      @found, @last, @lock = {}, {}, Mutex.new
 
       module_function
 
@@ -18,7 +18,26 @@ module Vumbral
         found || yield.tap { |made| keep(key, made) }
       end
 
-      def clear = @lock.synchronize { @found.clear }
+      # @return [Hash{Symbol => Field}, nil] what was kept, if it is there
+      def peek(key) = @lock.synchronize { @found[key] }
+
+      # What a step was done to last and what it came to, by their keys; the newest of its place in a recipe.
+      # @param place [String] which place; @param told [Array, nil] what is true from now on
+      def last(place, told = nil)
+        @lock.synchronize do
+          before = @last.delete(place)
+          @last.delete(@last.each_key.first) while @last.size > 256
+          @last[place] = told || before if told || before
+          before
+        end
+      end
+
+      def clear
+        @lock.synchronize do
+          @found.clear
+          @last.clear
+        end
+      end
 
       def keep(key, made)
         @lock.synchronize do

@@ -30,6 +30,9 @@ module Vumbral
 
       # Along the gas of a run's frame, back along the way in steps of at most two cells.
       def carried(field, step)
+        # Where nothing was run yet, there is nothing to go along.
+        return field unless step["run"].is_a?(String)
+
         gas = @meshes.frame(step["run"])
         flow = gas.flow or return field
         far = flow.map { |part| Flow::FlowKernels.peak(part) }.max * step["seconds"].abs

@@ -46,8 +46,8 @@ module Vumbral
         told = field.tiles.to_a.uniq.to_h { |value| [value, Emptiness.new(program, setting).of(value)] }
         tiles = field.tiles.to_a
         marks = Kernel::Buffer.of(:u8, tiles.map { |value| told[value] ? 0 : 1 }, *field.counts)
-        alike = Field.new(field.lattice, field.index, Kernel::Buffer.of(:f32, tiles.map { |value| told[value] || value }, *field.counts), field.places, field.values, field.as)
-        alike.replaced(marks) do |out, full|
+        alike = Field.new(field.lattice, field.index, Kernel::Buffer.of(:f32, tiles.map { |value| told[value] || value }, *field.counts), field.places, field.values, field.as, field.held)
+        alike.replaced(field.limited(marks)) do |out, full|
           out.replace(full.values)
           Shot::FormulaRows.evaluate(out, full.places, program, setting, formula.channels? ? others(step["channels"], full) : NONE)
         end

@@ -269,6 +269,12 @@ module Vumbral
       Sculpt::FieldKernels.placed(values, Kernel::Buffer.new(:i32, 1, 3), like.lattice, like.cells, like.lattice, Kernel::Buffer.of(:f32, [0.8, 0.6, 0.0, 0.1, -0.6, 0.8, 0.0, 0.2, 0.0, 0.0, 1.0, 0.0]), 0.5)
       wind = Grid::VectorField.still([3, 3, 3]).tap { |flow| flow.each { |part| part.fill(0.4) } }
       Sculpt::MoveKernels.carried(values, Kernel::Buffer.new(:i32, 1, 3), like.cells, like.lattice, wind, Grid::Lattice.new(0.0, 0.0, 0.0, 0.5), 0.3, 2)
+      marks = Kernel::Buffer.new(:u8, *like.counts).tap { |all| all[0, 0, 0] = 1 }
+      boxes = Kernel::Buffer.new(:i32, like.index.size, 6)
+      Sculpt::AgainKernels.unlike(boxes, like.cells, like.each_value { |out, before| Sculpt::StepKernels.limit(out, before, 0.2, 0.9) }.cells)
+      Sculpt::AgainKernels.reached(Kernel::Buffer.new(:u8, *like.counts), boxes, 3)
+      Sculpt::AgainKernels.wider(Kernel::Buffer.new(:u8, *like.counts), marks, 1)
+      like.joined(like.within(marks), marks)
       Sculpt::Sketch.of(like, 5, 4)
       frame.facts
       Sculpt::Frame.of(made, run: Sculpt::Frame.taken(frame.bricks, frame.lattice))
