@@ -40,7 +40,7 @@ module Vumbral
       solid = plan.at(4)["solids"][0]
       expect([solid["from"]["position"], solid["to"]["position"]]).to match([near([3.0, 1.5, 0.0]), near([4.0, 1.5, 0.0])])
       expect(plan.at(4)["forces"][0]["position"]).to match(near([4.0, 1.0, 1.0]))
-      expect(plan.emission("sparks", 4)["position"]).to match(near([4.0, 1.0, 0.0]))
+      expect(Geometry::Throws.new(plan.document, "sparks").at(4)["position"]).to match(near([4.0, 1.0, 0.0]))
       expect(Light::Rig.settings(document, 4)["lamps"].last.first(4)).to match(near([1.0, 4.0, 2.0, 0.0]))
       with_workshop do |workshop|
         row = workshop.bodies.make(document).find { |body| body["prop"] == "pot" }

@@ -1,5 +1,5 @@
 import { defineStore } from "pinia";
-import { computed, ref, shallowRef } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 import { api, Refused } from "../api/client";
 import type { Dial, ShotNode, Strip, StripForecast, StripRow } from "../api/types";
 import { around, read, suggested, valueOf, type Course } from "../strip/values";
@@ -27,6 +27,17 @@ export const useStrip = defineStore("strip", () => {
   const forecast = shallowRef<StripForecast | null>(null);
   /** Why it cannot be run as it is, as a sentence. */
   const wrong = ref("");
+
+  // Strips are those of one shot.
+  watch(
+    () => desk.shot?.id,
+    () => {
+      open.value = false;
+      axes.value = [];
+      strips.value = [];
+      strip.value = picked.value = null;
+    },
+  );
 
   const found = (axis: Axis): { node: ShotNode; dial: Dial } | null => {
     const node = desk.byId.get(axis.node);
@@ -150,12 +161,11 @@ export const useStrip = defineStore("strip", () => {
     axes.value = now.axes.map((axis, n) => {
       const value = now.cells[cell].values[n];
       const at = axis.values.indexOf(value as never);
-      const numbers = typeof value === "number" && axis.values.length > 1;
-      return {
-        node: axis.node,
-        dial: axis.dial,
-        text: numbers ? around(axis.values as number[], at) : now.cells[cell].shown[n].split(" ")[0],
-      };
+      const place = { node: axis.node, dial: axis.dial, text: now.cells[cell].shown[n] };
+      if (typeof value !== "number") return place;
+      const whole = found(place)?.dial.type === "whole";
+      const several = axis.values.length > 1;
+      return { ...place, text: several ? around(axis.values as number[], at, whole) : String(value) };
     });
   }
 

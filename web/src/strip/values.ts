@@ -55,13 +55,13 @@ export function suggested(dial: Dial, value: Value): string {
 }
 
 /** Values around one of several: halfway to the ones beside it. */
-export function around(values: number[], at: number): string {
+export function around(values: number[], at: number, whole = false): string {
   const here = values[at];
   const before = values[at - 1] ?? here - ((values[at + 1] ?? here + 1) - here);
   const after = values[at + 1] ?? here + (here - before);
-  return [0.5 * (before + here), here, 0.5 * (here + after)]
-    .map((one) => plain(Number(one.toPrecision(5))))
-    .join(", ");
+  const three = [0.5 * (before + here), here, 0.5 * (here + after)];
+  const said = three.map((one) => (whole ? String(Math.round(one)) : plain(Number(one.toPrecision(5)))));
+  return [...new Set(said)].join(", ");
 }
 
 /** A dial's own value, as the node has it. */
