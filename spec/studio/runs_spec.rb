@@ -47,7 +47,7 @@ module Vumbral
       job = @workshop.runs.start(id, "draft")[:job_id]
       script = "require #{File.join(ROOT, "lib", "vumbral").inspect}; w = Vumbral::Studio::Workshop.new(" \
 "#{@workshop.home.path.inspect}); " \
-        "Vumbral::Studio::RunWork.prepend(Module.new { def advance(state, frame, wanted) = (frame == 4) ? " \
+        "Vumbral::Studio::Simulation.prepend(Module.new { def advance(state, frame, wanted) = (frame == 4) ? " \
 "Process.kill(:KILL, Process.pid) : super }); " \
         "Vumbral::Studio::Worker.new(w).run_one(#{job})"
       system({"BUNDLE_GEMFILE" => File.join(ROOT, "Gemfile")}, RbConfig.ruby, "-rbundler/setup", "-e", script)
