@@ -110,7 +110,9 @@ module Vumbral
 
     def type(dial, value, index = 0)
       number(dial, index).click
-      dial(dial).find("input").send_keys([:control, "a"], value.to_s, :enter)
+      # A menu that closes meanwhile may have taken the focus back.
+      number(dial, index).click unless dial(dial).has_css?("input.field", wait: 4)
+      dial(dial).find("input.field").send_keys([:control, "a"], value.to_s, :enter)
       expect(dial(dial)).to have_no_css("input.field") unless value.to_s.start_with?("=")
     end
 

@@ -78,7 +78,7 @@ watch(
       size="small"
       :options="dials"
       :placeholder="strips.axes.length ? 'Another dial' : 'Choose a dial'"
-      aria-label="Choose a dial to vary"
+      :input-props="{ 'aria-label': 'Choose a dial to vary' }"
       data-vary
       @update:value="add"
     />
