@@ -16,7 +16,6 @@ import SheetViewer from "../desk/SheetViewer.vue";
 import TopLine from "../desk/TopLine.vue";
 import { useKeys } from "../desk/useKeys";
 import { useCatalog } from "../stores/catalog";
-import { varies } from "../strip/values";
 import { useBrush } from "../stores/brush";
 import { useDesk } from "../stores/desk";
 import { useStrip } from "../stores/strip";
@@ -76,10 +75,7 @@ watch(
 /** Opens the test strips, with the dial in focus as one that varies. */
 function varied() {
   const name = (document.activeElement?.closest("[data-dial]") as HTMLElement | null)?.dataset.dial;
-  const node = name && desk.byId.get(name.split(".")[0]);
-  const dial = node && catalog.kind(node.kind).dials.find((one) => one.name === name.split(".")[1]);
-  if (node && dial && varies(dial)) strips.vary(node, dial);
-  else strips.show();
+  if (!name || !strips.varyNamed(name)) strips.show();
 }
 
 function turnPrint(by: number) {

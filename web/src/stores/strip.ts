@@ -2,7 +2,7 @@ import { defineStore } from "pinia";
 import { computed, ref, shallowRef, watch } from "vue";
 import { api, Refused } from "../api/client";
 import type { Dial, ShotNode, Strip, StripForecast, StripRow } from "../api/types";
-import { around, read, suggested, valueOf, type Course } from "../strip/values";
+import { around, read, suggested, varies, type Course } from "../strip/values";
 import { useCatalog } from "./catalog";
 import { useDesk } from "./desk";
 
@@ -61,8 +61,17 @@ export const useStrip = defineStore("strip", () => {
     if (there || axes.value.length >= MOST_DIALS) return;
     axes.value = [
       ...axes.value,
-      { node: node.id, dial: dial.name, text: suggested(dial, valueOf(node, dial)) },
+      { node: node.id, dial: dial.name, text: suggested(dial, catalog.value(node, dial)) },
     ];
+  }
+
+  /** The same by a name such as source-1.smoke. @return whether there is such a dial, and it can be varied */
+  function varyNamed(name: string): boolean {
+    const [node, dial] = name.split(".");
+    const place = found({ node, dial, text: "" });
+    if (!place || !varies(place.dial)) return false;
+    vary(place.node, place.dial);
+    return true;
   }
 
   function drop(n: number) {
@@ -194,6 +203,7 @@ export const useStrip = defineStore("strip", () => {
     asked,
     found,
     vary,
+    varyNamed,
     drop,
     show,
     look,

@@ -2,19 +2,20 @@
 import { computed } from "vue";
 import { api } from "../api/client";
 import { duration, plain } from "../lib/numbers";
+import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { useStrip } from "../stores/strip";
-import { valueOf } from "./values";
 
 /** The variation that was picked: what it changes, its figures, and what can be done with it. */
 const props = defineProps<{ frame: number }>();
 const desk = useDesk();
+const catalog = useCatalog();
 const strips = useStrip();
 const cell = computed(() => (strips.picked === null ? null : (strips.strip?.cells[strips.picked] ?? null)));
 const changes = computed(() =>
   (strips.strip?.axes ?? []).map((axis, n) => {
     const found = strips.found({ node: axis.node, dial: axis.dial, text: "" });
-    const now = found && valueOf(found.node, found.dial);
+    const now = found && catalog.value(found.node, found.dial);
     return {
       label: axis.label,
       now: typeof now === "number" ? plain(now) : String(now ?? ""),

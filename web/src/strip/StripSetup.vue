@@ -30,13 +30,6 @@ const dials = computed(() =>
     ),
 );
 
-function add(name: string) {
-  const [id, dial] = name.split(".");
-  const node = desk.byId.get(id);
-  const found = node && catalog.kind(node.kind).dials.find((one) => one.name === dial);
-  if (node && found) strips.vary(node, found);
-}
-
 watch(
   () => [JSON.stringify(strips.asked), desk.shot?.head],
   () => strips.foresee(),
@@ -80,7 +73,7 @@ watch(
       :placeholder="strips.axes.length ? 'Another dial' : 'Choose a dial'"
       :input-props="{ 'aria-label': 'Choose a dial to vary' }"
       data-vary
-      @update:value="add"
+      @update:value="strips.varyNamed($event)"
     />
     <p v-if="strips.wrong" class="wrong" role="alert" data-strip-wrong>{{ strips.wrong }}</p>
     <div v-else-if="strips.forecast" class="card" data-strip-forecast>

@@ -1,4 +1,4 @@
-import type { Dial, ShotNode, Value } from "../api/types";
+import type { Dial, Value } from "../api/types";
 import { plain } from "../lib/numbers";
 
 /** What a dial is varied by, as the server takes it. */
@@ -63,6 +63,3 @@ export function around(values: number[], at: number, whole = false): string {
   const said = three.map((one) => (whole ? String(Math.round(one)) : plain(Number(one.toPrecision(5)))));
   return [...new Set(said)].join(", ");
 }
-
-/** A dial's own value, as the node has it. */
-export const valueOf = (node: ShotNode, dial: Dial): Value => node.dials[dial.name] ?? dial.default;

@@ -56,11 +56,11 @@ export class Stage {
   private dirty = true;
   private alive = true;
   private slow = 0;
-  /** The canvas, in pixels. */
   /** The next picture is on its way: this one need not become finer. */
   hurried = false;
   /** What is seen of the frame, for what asks where it is dense. */
   volume: Volume | null = null;
+  /** The canvas, in pixels. */
   private full = [4, 4];
   private fire: number[][] = [];
   private fireShown = true;
