@@ -7,7 +7,7 @@ module Vumbral
     class Chambers
       # @param plan [Plan]; @param meshes [#mesh] gives the mesh of a digest
       def initialize(plan, meshes)
-        props = Props.new(plan, meshes)
+        props = Flow::Props.new(plan, meshes)
         @stages = plan.domains.map { |domain| Stage.new(plan, meshes, domain: domain, props: props) }
       end
 

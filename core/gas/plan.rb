@@ -1,14 +1,12 @@
 # frozen_string_literal: true
 
-require "digest"
-require "json"
-
 module Vumbral
   module Gas
     # What a run of a shot will do, as plain numbers: the grid, and the settings at each frame.
     # From these come the keys under which frames are stored.
     class Plan
-      SIDES = %i[x0 x1 y0 y1 z0 z1].freeze
+      include Flow::Planning
+
       LEAST_CELLS = 8
       # Working memory of a step, measured: fields, displacements, spare and scratch arrays.
       BYTES_PER_CELL = 280
@@ -18,8 +16,6 @@ module Vumbral
         cooling shield smoke_fade heat_fade fuel_fade transport accuracy cells substeps_least substeps_most].freeze
       FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity
         carried speed_as rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
-      FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft
-        uneven uneven_size].freeze
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
 
@@ -67,8 +63,6 @@ module Vumbral
         rooms.map { |room| {node: room.node.id, corner: room.low.reverse.zip(@corner).map { |c, o| o + c * @voxel }, size: room.size.reverse} }
       end
 
-      def frames = @document.first_frame..@document.last_frame
-
       # @return [Boolean] whether the gas carries fuel; whether it carries colour
       def fuel? = sources_ever.any? { |node| node[:fuel].positive? || node.curves.key?(:fuel) }
 
@@ -98,43 +92,16 @@ module Vumbral
         {"seconds" => chamber[:time_scale, frame] / @document.rate, "gas" => GAS.to_h { |dial|
           [dial.to_s, chamber[dial, frame]]
         }.merge("soot" => chamber[:sooty] ? chamber[:soot, frame] : nil),
-         "sources" => Sources.new(self, frame).to_a, "solids" => solids(frame), "forces" => forces(frame), "emitters" => emitters(frame)}
+         "sources" => Flow::Sources.new(self, frame, FEED).to_a, "solids" => solids(frame), "forces" => forces(frame), "emitters" => emitters(frame)}
       end
 
-      # @return [Hash{Integer => String}] the key of each frame: a hash of the key before it and
-      #   of the settings at it, so that runs which begin alike share their frames
-      def keys
-        @keys ||= begin
-          key = digest(ground)
-          frames.to_h { |frame| [frame, key = hash_of("[\"#{key}\",#{text_at(frame)}]")] }
-        end
-      end
+      # The kind of node that feeds it.
+      def feeding = :source
 
-      # @return [Array<Hash>] of one prop, empty where there is none or it is switched off
-      def bodies(id, frame)
-        prop = id && @document.nodes[id]
-        (prop && there?(prop)) ? [Geometry::Bodies.of(@document, prop, frame)] : []
-      end
-
-      # The texture that a force, or finer detail, is strong by.
-      # @return [Hash] "texture", or nothing
-      def pattern(node, frame)
-        texture = @document.nodes[node[:texture]]
-        (texture && there?(texture)) ? {"texture" => Geometry::Textures.row(@document, texture, frame)} : {}
-      end
+      # Which forces push it.
+      def acts_on = "gas"
 
       private
-
-      # Places and ways of what goes with a prop are as that has them.
-      def led(node, dial, frame)
-        case dial
-        when :position, :line_end then Geometry::Hanging.point(@document, node, dial, frame)
-        when :direction then Geometry::Hanging.way(@document, node, dial, frame)
-        else node[dial, frame]
-        end
-      end
-
-      def open_of(node) = SIDES.to_h { |side| [side, node[:"open_#{side}"]] }
 
       # Cells of clean air around the content.
       def margin = [(@document.the(:chamber)[:margin] / @voxel).round, 2].max
@@ -155,56 +122,6 @@ module Vumbral
       end
 
       def sources_ever = @document.of(:source)
-
-      # Asked for every source on every frame.
-      def there?(node) = (@there ||= {}).fetch(node.id) { |id| @there[id] = @document.on?(node) }
-
-      def digest(data) = hash_of(JSON.generate(data))
-
-      def hash_of(text) = Digest::SHA256.hexdigest(text)[0, 32]
-
-      # The settings at a frame as text. In a shot where nothing moves they differ only by what is on.
-      def text_at(frame)
-        return JSON.generate(at(frame)) unless still?
-
-        (@texts ||= {})[acting(frame)] ||= JSON.generate(at(frame))
-      end
-
-      def still?
-        return @still unless @still.nil?
-
-        @still = @document.nodes.each_value.none? { |node| Geometry::Bodies.changes?(node) }
-      end
-
-      # Which sources (with their copies), forces and emitters are on at a frame.
-      def acting(frame)
-        @timed ||= @document.of(:source) + @document.of(:force) + @document.of(:emitter)
-        @timed.map do |node|
-          next Shot::Timing.on?(node, frame) unless node.kind.name == :source
-
-          (0...node[:copies]).map { |n| Shot::Timing.on?(node, Shot::Timing.own_frame(node, n, frame)) }
-        end
-      end
-
-      def solids(frame)
-        @document.of(:prop).select { |node| node[:collider] }.map do |node|
-          Geometry::Bodies.of(@document, node, frame).merge("shell" => (node[:body] == "shell") ? node[:shell] : 0.0,
-            "friction" => node[:friction])
-        end
-      end
-
-      def forces(frame)
-        @document.of(:force).select { |node| Shot::Timing.on?(node, frame) }.map do |node|
-          FORCE.to_h { |dial|
-            [dial.to_s, led(node, dial, frame)]
-          }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : []).merge(pattern(node, frame))
-        end
-      end
-
-      def emitters(frame)
-        used = sources_ever.select { |node| node[:from] == "particles" }.filter_map { |node| node[:emitter] }.uniq
-        used.to_h { |id| [id, Geometry::Throws.new(@document, id).at(frame)] }
-      end
     end
   end
 end

@@ -10,8 +10,8 @@ module Vumbral
       # @param plan [Plan]
       # @param meshes [#mesh] gives the mesh of a digest
       # @param domain [Domain] the chamber, or the chambers that gas passes between
-      # @param props [Props]
-      def initialize(plan, meshes, domain: plan.domains[0], props: Props.new(plan, meshes))
+      # @param props [Flow::Props]
+      def initialize(plan, meshes, domain: plan.domains[0], props: Flow::Props.new(plan, meshes))
         @plan = plan
         @domain = domain
         @props = props

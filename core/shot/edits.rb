@@ -136,6 +136,9 @@ module Vumbral
             raise Refused.new("A shot has one #{kind.label.downcase}, and this one has it already.",
               code: "only_one")
           end
+          if kind.most && document.all_of(kind.name).size >= kind.most
+            raise Refused.new("A shot holds #{kind.most} #{kind.plural.downcase} chamber at most, and this one has it already.", code: "only_one")
+          end
           if document.nodes.size >= Document::MOST_NODES
             raise Refused.new("A shot holds at most #{Document::MOST_NODES} things.",
               code: "too_many")

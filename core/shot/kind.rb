@@ -4,13 +4,14 @@ module Vumbral
   module Shot
     # A kind of node, with the dials that every node of it has.
     class Kind
-      attr_reader :name, :label, :plural, :chapter, :dials, :help
+      attr_reader :name, :label, :plural, :chapter, :dials, :help, :most
 
       # @param chapter [Symbol] where the desk shows it: props, sources, chamber, light
       # @param single [Boolean] every shot has exactly one
       # @param first [Boolean] every shot has one, called like the kind, and may have more
-      def initialize(name, label, plural:, chapter:, help:, single: false, first: false, &declare)
-        @name, @label, @plural, @chapter, @help, @single, @first = name, label, plural, chapter, help, single, first
+      # @param most [Integer, nil] how many a shot may have
+      def initialize(name, label, plural:, chapter:, help:, single: false, first: false, most: nil, &declare)
+        @name, @label, @plural, @chapter, @help, @single, @first, @most = name, label, plural, chapter, help, single, first, most
         @dials = {}
         @group = nil
         instance_exec(&declare)
@@ -26,7 +27,7 @@ module Vumbral
 
       def to_h
         {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single, first: @first,
-         switched: switched?, dials: @dials.values.map(&:to_h)}
+         most: @most, switched: switched?, dials: @dials.values.map(&:to_h)}
       end
 
       # @raise [Refused] for a name that is no dial of this kind, with those that are

@@ -4,7 +4,7 @@ module Vumbral
   module Shot
     module Declarations
       Force = Kind.new(:force, "Force", plural: "Forces", chapter: :forces,
-        help: "Pushes the gas, in a place or everywhere.") do
+        help: "Pushes gas and liquid, in a place or everywhere.") do
         group "What it does" do
           choice :what, "Force", default: "wind",
             help: "Wind draws the gas to its own speed; push adds to it; pull draws to a place; cling to a prop's " \
@@ -12,6 +12,7 @@ module Vumbral
             choices: {wind: "wind", push: "push along a direction", pull: "pull to a place",
                       cling: "cling to a surface", swirl: "swirl about an axis", drag: "drag", turbulence: "turbulence",
                       wipe: "wipe-out"}
+          choice :acts_on, "Acts on", default: "all", choices: {all: "gas and liquid", gas: "gas", liquid: "liquid"}, help: "What it pushes, where a shot has both."
           number :strength, "How strongly", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true,
             units: {what: {wind: "m/s", push: "m/s²", pull: "m/s²", cling: "m/s²", swirl: "m/s²", drag: "per s",
                            turbulence: "m²/s³", wipe: "per s"}},
@@ -30,7 +31,7 @@ module Vumbral
             only: {what: %w[turbulence]}, help: "How often the swirls change."
           whole :octaves, "Octaves", default: 3, range: 1..6, only: {what: %w[turbulence]},
             help: "Each further one is half as large and half as strong."
-          choice :mask, "Acts on", default: "content", choices: MASKS, only: {what: %w[turbulence]},
+          choice :mask, "Stirs", default: "content", choices: MASKS, only: {what: %w[turbulence]},
             help: "What is stirred."
         end
         group "Where" do

@@ -8,10 +8,10 @@ module Vumbral
         group "Shape" do
           choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring.",
             choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", capsule: "capsule", torus: "torus", coil: "coil", tube: "tube along a curve",
-                      plane: "plane", card: "picture card", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", sculpt: "surface of a sculpt", mesh: "mesh from a file"}
+                      plane: "plane", card: "picture card", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", sculpt: "surface of a sculpt", liquid: "surface of the liquid", mesh: "mesh from a file"}
           node :surface_of, "Sculpt", of: :sculpt, default: nil, only: {shape: %w[sculpt]}, help: "Where its values come to the threshold there is a surface; it moves and deforms with the sculpt."
           number :threshold, "Threshold", default: 0.5, range: 0.0001..10_000.0, slider: 0.01..2.0, keyed: true, only: {shape: %w[sculpt]}, help: "What is denser than this lies inside."
-          number :least_part, "Least part", default: 0.0, range: 0.0..1.0, slider: 0.0..0.2, only: {shape: %w[sculpt]}, help: "Parts with less than this share of the largest one's surface are left out."
+          number :least_part, "Least part", default: 0.0, range: 0.0..1.0, slider: 0.0..0.2, only: {shape: %w[sculpt liquid]}, help: "Parts with less than this share of the largest one's surface are left out."
           mesh :mesh, "Mesh", default: nil, only: {shape: %w[mesh]}, help: "The file that was brought in."
           choice :unit, "Unit of the file", default: "m",
             only: {shape: %w[mesh]}, choices: {m: "metres", cm: "centimetres", mm: "millimetres", inch: "inches", foot: "feet"},

@@ -67,7 +67,7 @@ module Vumbral
       keyed = plan(*[[1, 0.0], [8, 7.0]].map { |frame, n|
         {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => frame, "value" => [0.05 * n, 0.5 + 0.02 * n, 0.03 * n], "ease" => "linear"}
       })
-      [keyed, plan(set("prop-1", :plays, true))].map { |plan| [plan, described_class.new(plan, Gas::Props.new(plan, shelf), [0, 0, 0], plan.size)] }
+      [keyed, plan(set("prop-1", :plays, true))].map { |plan| [plan, described_class.new(plan, Flow::Props.new(plan, shelf), [0, 0, 0], plan.size)] }
     end
 
     it "blocks and pushes as a prop does that is moved by keys" do

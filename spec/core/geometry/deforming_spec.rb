@@ -122,7 +122,7 @@ module Vumbral
       end
 
       it "tells the gas how fast its surface moves" do
-        ends = Gas::Props.new(Gas::Plan.new(shot, :draft), nil).then do |props|
+        ends = Flow::Props.new(Gas::Plan.new(shot, :draft), nil).then do |props|
           body = Geometry::Bodies.of(shot, shot.node("prop-1"), 5)
           props.ends(body["outline"], *body.values_at("from", "to").map { |pose| Geometry::Pose.of(pose) })
         end

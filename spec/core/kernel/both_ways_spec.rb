@@ -135,7 +135,7 @@ module Vumbral
       sculpts
       sculpts
       closed = Kernel::Buffer.new(:u8, 8, 8, 8)
-      Gas::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i|
+      Flow::ShapeKernels.mark(closed, field(8, 8, 8) { |k, j, i|
         ([k, j,
           i].any? { |n| n == 2 || n == 5 }) ? -1.0 : 1.0
       }, 0.0, 1, Grid::Region.new(0, 8, 0, 8, 0, 8))

@@ -4,7 +4,7 @@ module Vumbral
   RSpec.describe Shot::Varied do
     def row(**dials) = small_shot(edits: [set("source-1", :copies, 5), set("source-1", :step_frames, 2.0), *dials.map { |dial, value| set("source-1", dial, value) }])
 
-    def sources(document, frame) = Gas::Sources.new(Gas::Plan.new(document, :full), frame).to_a
+    def sources(document, frame) = Flow::Sources.new(Gas::Plan.new(document, :full), frame, Gas::Plan::FEED).to_a
 
     def smoke(document, frame = 20) = sources(document, frame).map { |source| source["smoke"] }
 

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # The bodies and particles that a run meets, made ready once.
     class Props
       KEPT = 200

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # From signed distance (metres, negative inside) to what a source covers, which way it blows and
     # what a collider fills. Each looks only at the
     # region where the distance is known.
@@ -156,7 +156,7 @@ module Vumbral
       # The velocity that a source blows with at centres, added: along the normal, one of its own,
       # what it takes from its motion (`m` as in {#carry}), and rough speed in patches. `place` holds which
       # cell of the chamber the first one is (z, y, x).
-      kernel velocity: Grid::VectorField, distance: F32[3], m: F32[1], band: F32, blast: Gas::Blast, place: I32[1], lattice: Grid::Lattice, region: Grid::Region
+      kernel velocity: Grid::VectorField, distance: F32[3], m: F32[1], band: F32, blast: Flow::Blast, place: I32[1], lattice: Grid::Lattice, region: Grid::Region
       def blow(velocity, distance, m, band, blast, place, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
           k = region.k0 + n

@@ -1,11 +1,13 @@
 # frozen_string_literal: true
 
 module Vumbral
-  module Gas
+  module Flow
     # A shot's sources at a frame as plain data; a source in a row is as many as it has copies, each
     # later, elsewhere and of another strength.
     class Sources
-      def initialize(plan, frame)
+      # @param plan [Planning]; @param dials [Array<Symbol>] what is told of each
+      def initialize(plan, frame, dials)
+        @dials = dials
         @plan = plan
         @document = plan.document
         @frame = frame
@@ -13,7 +15,7 @@ module Vumbral
 
       # @return [Array<Hash>]
       def to_a
-        @document.of(:source).flat_map { |node| (0...node[:copies]).filter_map { |n| one(node, n) } }
+        @document.of(@plan.feeding).flat_map { |node| (0...node[:copies]).filter_map { |n| one(node, n) } }
       end
 
       private
@@ -23,8 +25,8 @@ module Vumbral
         return unless strength.positive?
 
         at = Shot::Timing.own_frame(node, n, @frame)
-        numbers = Plan::FEED.to_h { |dial| [dial.to_s, Shot::Timing.copied(node, n, dial, at)] }
-        numbers["colour"] = nil unless node[:coloured]
+        numbers = @dials.to_h { |dial| [dial.to_s, Shot::Timing.copied(node, n, dial, at)] }
+        numbers["colour"] = nil if numbers.key?("colour") && !node[:coloured]
         from = (node[:from] == "particles") ? {"emitter" => node[:emitter]} : {"bodies" => bodies(node, n)}
         return if from.values.all? { |value| value.nil? || value.empty? }
 

@@ -1,0 +1,112 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # Counting and filling with particles.
+    module FullKernels
+      extend Kernel::Library
+
+      # Particles that are only this much denser than usual are left alone.
+      LOOSE = 0.1
+
+      # The speed of the fastest particle, m/s; not a number where one is none.
+      kernel drops: Liquid::Drops, returns: F64
+      def fastest(drops)
+        most = parallel_max(drops.at.dim(0)) do |p|
+          Math.sqrt(drops.speed[p, 0] * drops.speed[p, 0] + drops.speed[p, 1] * drops.speed[p, 1] + drops.speed[p, 2] * drops.speed[p, 2])
+        end
+        most
+      end
+
+      # Numbers from one on.
+      kernel id: I32[1], from: I32
+      def number(id, from)
+        parallel(id.size) { |p| id[p] = from + p }
+      end
+
+      # Energy of all particles, J for each kg that one weighs: of motion, and of their height at `gravity`.
+      kernel drops: Liquid::Drops, gravity: F32, voxel: F32, returns: F64
+      def energy(drops, gravity, voxel)
+        total = parallel_sum(drops.at.dim(0)) do |p|
+          u = f64(drops.speed[p, 0])
+          v = f64(drops.speed[p, 1])
+          w = f64(drops.speed[p, 2])
+          0.5 * (u * u + v * v + w * w) + f64(gravity) * voxel * drops.at[p, 1]
+        end
+        total
+      end
+
+      # Which eighths of cells shall have a particle: those within a shape (`far` by cells' centres in cells, negative
+      # inside) that have none yet. `slots` u8 [cells, 8]; `raise` shifts them up (cells), so that an even top lies where it
+      # is wanted. Gives how many.
+      kernel slots: U8[2], far: F32[3], drops: Liquid::Drops, first: I32[1], walls: F32[3], lift: F32, returns: I32
+      def free(slots, far, drops, first, walls, lift)
+        parallel(far.dim(0)) do |k|
+          far.dim(1).times do |j|
+            far.dim(2).times do |i|
+              n = (k * far.dim(1) + j) * far.dim(2) + i
+              8.times do |s|
+                x = i + 0.25 + 0.5 * (s & 1)
+                y = j + 0.25 + 0.5 * (s >> 1 & 1) + lift
+                z = k + 0.25 + 0.5 * (s >> 2)
+                inside = Grid::Sampling.linear(far, x - 0.5, y - 0.5, z - 0.5) < 0.0 && Grid::Sampling.linear(walls, x, y, z) > 0.1
+                slots[n, s] = inside ? 1 : 0
+              end
+              (first[n]...first[n + 1]).each do |p|
+                s = (drops.at[p, 0] - i >= 0.5 ? 1 : 0) + (drops.at[p, 1] - j >= 0.5 ? 2 : 0) + (drops.at[p, 2] - k >= 0.5 ? 4 : 0)
+                slots[n, s] = 0
+              end
+            end
+          end
+        end
+        count = 0
+        slots.dim(0).times do |n|
+          8.times { |s| count += slots[n, s] }
+        end
+        count
+      end
+
+      # Puts a particle into each eighth that wants one, a little off its middle (`loose` 0 to 1).
+      kernel drops: Liquid::Drops, slots: U8[2], speed: Grid::VectorField, lift: F32, loose: F32, seed: I32, time: F32
+      def put(drops, slots, speed, lift, loose, seed, time)
+        nx = speed.x.dim(2)
+        ny = speed.x.dim(1)
+        at = 0
+        slots.dim(0).times do |n|
+          8.times do |s|
+            if slots[n, s] != 0
+              i = n % nx
+              j = (n / nx) % ny
+              k = n / (nx * ny)
+              drops.at[at, 0] = i + 0.25 + 0.5 * (s & 1) + 0.5 * loose * (Grid::Noise.lattice(n, s, 0, 0, seed) - 0.5)
+              drops.at[at, 1] = j + 0.25 + 0.5 * (s >> 1 & 1) + lift + 0.5 * loose * (Grid::Noise.lattice(n, s, 1, 0, seed) - 0.5)
+              drops.at[at, 2] = k + 0.25 + 0.5 * (s >> 2) + 0.5 * loose * (Grid::Noise.lattice(n, s, 2, 0, seed) - 0.5)
+              drops.speed[at, 0] = speed.x[k, j, i]
+              drops.speed[at, 1] = speed.y[k, j, i]
+              drops.speed[at, 2] = speed.z[k, j, i]
+              drops.born[at] = time
+              at += 1
+            end
+          end
+        end
+      end
+
+      # Takes particles away within a shape (`far` as in {#free}): they are put outside of everything.
+      kernel drops: Liquid::Drops, far: F32[3], returns: F64
+      def drain(drops, far)
+        total = parallel_sum(drops.at.dim(0)) do |p|
+          inside = Grid::Sampling.linear(far, drops.at[p, 0] - 0.5, drops.at[p, 1] - 0.5, drops.at[p, 2] - 0.5) < 0.0
+          drops.at[p, 0] = -1000.0 if inside
+          inside ? f64(1.0) : f64(0.0)
+        end
+        total
+      end
+
+      # How much more than full each cell is, where nothing stands in the way of saying so.
+      kernel b: F32[3], full: F32[3], own: F32[3], share: F32
+      def crowd(b, full, own, share)
+        each_cell(b) { |k, j, i| b[k, j, i] = own[k, j, i] > 0.0 ? share * (full[k, j, i] - 1.0 - LOOSE).clamp(0.0, 1.0) : 0.0 }
+      end
+    end
+  end
+end

@@ -1,0 +1,223 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # What particles take from the grid, and how they go on with it, up to walls.
+    module MoveKernels
+      extend Kernel::Library
+
+      # Cells that particles keep from walls.
+      APART = 0.08
+      # And steps along which one looks for them, cells.
+      LOOK = 0.4
+
+      # One part of the grid's speed at a particle, and how it changes along x, y and z (by the cell).
+      kernel field: F32[3], x: F32, y: F32, z: F32, axis: I32, returns: [F32, F32, F32, F32]
+      def taken(field, x, y, z, axis)
+        cx = (x - (axis == 0 ? 0.0 : 0.5)).clamp(0.0, (field.dim(2) - 1).to_f)
+        cy = (y - (axis == 1 ? 0.0 : 0.5)).clamp(0.0, (field.dim(1) - 1).to_f)
+        cz = (z - (axis == 2 ? 0.0 : 0.5)).clamp(0.0, (field.dim(0) - 1).to_f)
+        i = cx.to_i.clamp(0, field.dim(2) - 2)
+        j = cy.to_i.clamp(0, field.dim(1) - 2)
+        k = cz.to_i.clamp(0, field.dim(0) - 2)
+        fx = cx - i
+        fy = cy - j
+        fz = cz - k
+        a = field[k, j, i]
+        b = field[k, j, i + 1]
+        c = field[k, j + 1, i]
+        d = field[k, j + 1, i + 1]
+        e = field[k + 1, j, i]
+        f = field[k + 1, j, i + 1]
+        g = field[k + 1, j + 1, i]
+        h = field[k + 1, j + 1, i + 1]
+        ab = a + fx * (b - a)
+        cd = c + fx * (d - c)
+        ef = e + fx * (f - e)
+        gh = g + fx * (h - g)
+        near = ab + fy * (cd - ab)
+        away = ef + fy * (gh - ef)
+        sx = (1.0 - fz) * ((1.0 - fy) * (b - a) + fy * (d - c)) + fz * ((1.0 - fy) * (f - e) + fy * (h - g))
+        sy = (1.0 - fz) * (cd - ab) + fz * (gh - ef)
+        return near + fz * (away - near), sx, sy, away - near
+      end
+
+      # Speeds from the grid: its own, and that share of what it has gained that keeps the particle's own (Zhu & Bridson
+      # 2005).
+      # @param before the grid's speeds before anything acted on them
+      kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, old: F32[2], own: F32, affine: F32, per: F32
+      def take(drops, faces, before, old, own, affine, per)
+        parallel(drops.at.dim(0)) do |p|
+          x = drops.at[p, 0]
+          y = drops.at[p, 1]
+          z = drops.at[p, 2]
+          3.times do |axis|
+            value = 0.0
+            sx = 0.0
+            sy = 0.0
+            sz = 0.0
+            was = 0.0
+            if axis == 0
+              value, sx, sy, sz = taken(faces.u, x, y, z, axis)
+              was, _a, _b, _c = taken(before.u, x, y, z, axis) if own > 0.0
+            elsif axis == 1
+              value, sx, sy, sz = taken(faces.v, x, y, z, axis)
+              was, _a, _b, _c = taken(before.v, x, y, z, axis) if own > 0.0
+            else
+              value, sx, sy, sz = taken(faces.w, x, y, z, axis)
+              was, _a, _b, _c = taken(before.w, x, y, z, axis) if own > 0.0
+            end
+            here = drops.speed[p, axis]
+            old[p, axis] = here
+            drops.speed[p, axis] = value + own * (here - was)
+            drops.turn[p, 3 * axis] = affine * per * sx
+            drops.turn[p, 3 * axis + 1] = affine * per * sy
+            drops.turn[p, 3 * axis + 2] = affine * per * sz
+          end
+        end
+      end
+
+      # Carries particles on: along the grid's speed to second order; what falls freely goes by the mean of its speeds at
+      # both ends of the step, as it does (that of all would feed waves). A particle that would enter a wall stops before
+      # it; where walls move, on the side it came from. `gained` is what gravity gives in the step, m/s.
+      kernel drops: Liquid::Drops, faces: Flow::Faces, old: F32[2], walls: Liquid::Walls, sides: F32[1], step: F32, gained: F32
+      def carry(drops, faces, old, walls, sides, step, gained)
+        parallel(drops.at.dim(0), uneven: true) do |p|
+          x = drops.at[p, 0]
+          y = drops.at[p, 1]
+          z = drops.at[p, 2]
+          u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x, y, z)
+          u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x + 0.5 * step * u, y + 0.5 * step * v, z + 0.5 * step * w)
+          ex = x + step * u
+          ey = y + step * (v - 0.5 * gained * falling(drops, old, p, gained))
+          ez = z + step * w
+          far = corner(walls.far, ex, ey, ez)
+          way = Math.sqrt((ex - x) * (ex - x) + (ey - y) * (ey - y) + (ez - z) * (ez - z))
+          if far < way + 2.0
+            gx = corner(walls.x, x, y, z)
+            gy = corner(walls.y, x, y, z)
+            gz = corner(walls.z, x, y, z)
+            # Beside where the wall was it stood here.
+            ax = x + step * gx
+            ay = y + step * gy
+            az = z + step * gz
+            length = Math.sqrt((ex - ax) * (ex - ax) + (ey - ay) * (ey - ay) + (ez - az) * (ez - az))
+            steps = (length / LOOK).ceil.to_i.clamp(1, 40)
+            n = 0
+            met = false
+            while n < steps && !met
+              n += 1
+              t = n.to_f / steps
+              cx = ax + t * (ex - ax)
+              cy = ay + t * (ey - ay)
+              cz = az + t * (ez - az)
+              here = corner(walls.far, cx, cy, cz)
+              if here < APART
+                met = true
+                nx, ny, nz = outward(walls.far, cx, cy, cz)
+                ex = cx + (APART - here) * nx
+                ey = cy + (APART - here) * ny
+                ez = cz + (APART - here) * nz
+                speed = nx * (drops.speed[p, 0] - gx) + ny * (drops.speed[p, 1] - gy) + nz * (drops.speed[p, 2] - gz)
+                into = [speed, 0.0].min
+                drops.speed[p, 0] -= into * nx
+                drops.speed[p, 1] -= into * ny
+                drops.speed[p, 2] -= into * nz
+              end
+            end
+          end
+          drops.at[p, 0] = held(ex, (walls.far.dim(2) - 1).to_f, sides[0], sides[1])
+          drops.at[p, 1] = held(ey, (walls.far.dim(1) - 1).to_f, sides[2], sides[3])
+          drops.at[p, 2] = held(ez, (walls.far.dim(0) - 1).to_f, sides[4], sides[5])
+        end
+      end
+
+      # How freely a particle falls, 1 where gravity alone has acted on it.
+      kernel drops: Liquid::Drops, old: F32[2], p: I32, gained: F32, returns: F32
+      def falling(drops, old, p, gained)
+        a = drops.speed[p, 0] - old[p, 0]
+        b = drops.speed[p, 1] - old[p, 1] - gained
+        c = drops.speed[p, 2] - old[p, 2]
+        off = Math.sqrt(a * a + b * b + c * c) / [gained.abs, 1e-9].max
+        (1.0 - 4.0 * off).clamp(0.0, 1.0)
+      end
+
+      # Within closed sides.
+      kernel x: F32, count: F32, low: F32, high: F32, returns: F32
+      def held(x, count, low, high)
+        a = low > 0.0 ? x : [x, 0.01].max
+        high > 0.0 ? a : [a, count - 0.01].min
+      end
+
+      # A field at the corners of cells, linearly between them.
+      kernel field: F32[3], x: F32, y: F32, z: F32, returns: F32
+      def corner(field, x, y, z)
+        Grid::Sampling.linear(field, x, y, z)
+      end
+
+      # Which way leads out of a wall.
+      kernel far: F32[3], x: F32, y: F32, z: F32, returns: [F32, F32, F32]
+      def outward(far, x, y, z)
+        a = corner(far, x + 0.25, y, z) - corner(far, x - 0.25, y, z)
+        b = corner(far, x, y + 0.25, z) - corner(far, x, y - 0.25, z)
+        c = corner(far, x, y, z + 0.25) - corner(far, x, y, z - 0.25)
+        length = [Math.sqrt(a * a + b * b + c * c), 1e-6].max
+        return a / length, b / length, c / length
+      end
+
+      # Moves particles a little to where there is room (cells).
+      kernel drops: Liquid::Drops, faces: Flow::Faces, walls: Liquid::Walls, most: F32
+      def nudge(drops, faces, walls, most)
+        parallel(drops.at.dim(0)) do |p|
+          x = drops.at[p, 0]
+          y = drops.at[p, 1]
+          z = drops.at[p, 2]
+          u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x, y, z)
+          ex = (x + u.clamp(-most, most)).clamp(0.01, walls.far.dim(2) - 1.01)
+          ey = (y + v.clamp(-most, most)).clamp(0.01, walls.far.dim(1) - 1.01)
+          ez = (z + w.clamp(-most, most)).clamp(0.01, walls.far.dim(0) - 1.01)
+          if corner(walls.far, ex, ey, ez) > APART
+            drops.at[p, 0] = ex
+            drops.at[p, 1] = ey
+            drops.at[p, 2] = ez
+          end
+        end
+      end
+
+      # Within walls, the speed along them only, less what they hold back; `src` are the speeds before.
+      kernel faces: Flow::Faces, src: Flow::Faces, open: Flow::Faces, walls: Liquid::Walls
+      def constrain(faces, src, open, walls)
+        nz = open.u.dim(0)
+        ny = open.u.dim(1)
+        nx = open.v.dim(2)
+        parallel(nz + 1) do |k|
+          (ny + 1).times do |j|
+            (nx + 1).times do |i|
+              faces.u[k, j, i] = along(src, walls, i.to_f, j + 0.5, k + 0.5, 0) if j < ny && k < nz && open.u[k, j, i] <= 0.0
+              faces.v[k, j, i] = along(src, walls, i + 0.5, j.to_f, k + 0.5, 1) if i < nx && k < nz && open.v[k, j, i] <= 0.0
+              faces.w[k, j, i] = along(src, walls, i + 0.5, j + 0.5, k.to_f, 2) if i < nx && j < ny && open.w[k, j, i] <= 0.0
+            end
+          end
+        end
+      end
+
+      kernel src: Flow::Faces, walls: Liquid::Walls, x: F32, y: F32, z: F32, axis: I32, returns: F32
+      def along(src, walls, x, y, z, axis)
+        going = axis == 0 ? corner(walls.x, x, y, z) : (axis == 1 ? corner(walls.y, x, y, z) : corner(walls.z, x, y, z))
+        out = going
+        # The chamber's own sides stand still; away from walls there is nothing else that closes a face.
+        if corner(walls.far, x, y, z) < 2.0
+          u, v, w = Grid::Sampling.velocity(src.u, src.v, src.w, x, y, z)
+          a = u - corner(walls.x, x, y, z)
+          b = v - corner(walls.y, x, y, z)
+          c = w - corner(walls.z, x, y, z)
+          nx, ny, nz = outward(walls.far, x, y, z)
+          into = nx * a + ny * b + nz * c
+          own = axis == 0 ? a - into * nx : (axis == 1 ? b - into * ny : c - into * nz)
+          out = going + own * (1.0 - corner(walls.grip, x, y, z).clamp(0.0, 1.0))
+        end
+        out
+      end
+    end
+  end
+end

@@ -1,0 +1,85 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # Conjugate gradients (Hestenes & Stiefel 1952) made quick by solving roughly on coarser and coarser grids (McAdams,
+    # Sifakis & Teran 2010).
+    class Multigrid
+      COARSEST = 4
+      # Sweeps on the coarsest grid.
+      SWEEPS = 16
+      MOST_ITERATIONS = 60
+
+      # One grid: its equations and working memory.
+      Level = Struct.new(:matrix, :x, :b, :r)
+      private_constant :Level
+
+      # @param size [Array<Integer>] of the finest grid, along z, y, x
+      def initialize(size)
+        @levels = []
+        until size.nil?
+          @levels << Level.new(Matrix.none(size), *Array.new(3) { Kernel::Buffer.new(:f32, *size) })
+          size = (size.max > COARSEST && size.max > 1) ? size.map { |n| (n + 1) / 2 } : nil
+        end
+        @p, @q = Array.new(2) { Kernel::Buffer.new(:f32, *@levels[0].x.shape) }
+      end
+
+      # @return [Matrix] of the finest grid, to be filled before {#solve}
+      def matrix = @levels[0].matrix
+
+      # @param x [Kernel::Buffer] f32 [z, y, x], where it begins and what is found; @param b [Kernel::Buffer] right side,
+      #   taken over
+      # @param wanted [Float] the largest that may be left over in an equation
+      # @return [Array(Integer, Float)] iterations taken, and what is left over
+      def solve(x, b, wanted)
+        @levels.each_cons(2) { |fine, coarse| MultigridKernels.coarsen(coarse.matrix, fine.matrix) }
+        k = Grid::PoissonKernels
+        MultigridKernels.rest(@q, b, x, matrix)
+        k.copy(b, @q)
+        left = Flow::FlowKernels.peak(b)
+        last = nil
+        MOST_ITERATIONS.times do |iteration|
+          return [iteration, left] if left <= wanted || !left.finite?
+
+          z = roughly(b)
+          now = k.dot(b, z)
+          return [iteration, left] if now <= 0.0
+
+          last ? k.turn(@p, z, now / last) : k.copy(@p, z)
+          last = now
+          along = MultigridKernels.apply(@q, @p, matrix)
+          return [iteration, left] if along <= 0.0
+
+          left = k.advance(x, b, @p, @q, now / along)
+        end
+        [MOST_ITERATIONS, left]
+      end
+
+      # One way down and up again, from nothing. @param rest [Kernel::Buffer] right side
+      # @return [Kernel::Buffer] holds until this is asked again
+      def roughly(rest)
+        Grid::PoissonKernels.copy(@levels[0].b, rest)
+        descend(0)
+        @levels[0].x
+      end
+
+      private
+
+      def descend(n)
+        level = @levels[n]
+        x, b, m = level.x.fill(0.0), level.b, level.matrix
+        return SWEEPS.times { sweep(x, b, m, [0, 1]).then { sweep(x, b, m, [1, 0]) } } if n == @levels.size - 1
+
+        2.times { sweep(x, b, m, [0, 1]) }
+        MultigridKernels.rest(level.r, b, x, m)
+        below = @levels[n + 1]
+        MultigridKernels.restrict(below.b, level.r, below.matrix)
+        descend(n + 1)
+        MultigridKernels.prolong(x, below.x, m)
+        2.times { sweep(x, b, m, [1, 0]) }
+      end
+
+      def sweep(x, b, m, order) = order.each { |odd| MultigridKernels.smooth(x, b, m, odd) }
+    end
+  end
+end

@@ -1,0 +1,162 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # Loops of {Multigrid}, over a {Matrix}.
+    module MultigridKernels
+      extend Kernel::Library
+
+      # What the neighbours of a cell give to its equation.
+      kernel x: F32[3], m: Liquid::Matrix, k: I32, j: I32, i: I32, returns: F32
+      def around(x, m, k, j, i)
+        sum = 0.0
+        sum += m.x[k, j, i - 1] * x[k, j, i - 1] if i > 0
+        sum += m.x[k, j, i] * x[k, j, i + 1] if i < x.dim(2) - 1
+        sum += m.y[k, j - 1, i] * x[k, j - 1, i] if j > 0
+        sum += m.y[k, j, i] * x[k, j + 1, i] if j < x.dim(1) - 1
+        sum += m.z[k - 1, j, i] * x[k - 1, j, i] if k > 0
+        sum += m.z[k, j, i] * x[k + 1, j, i] if k < x.dim(0) - 1
+        sum
+      end
+
+      # Solves every second cell's equation for its own value (Gauss and Seidel, as on a chessboard).
+      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32
+      def smooth(x, b, m, odd)
+        parallel(x.dim(0)) do |k|
+          x.dim(1).times do |j|
+            start = (k + j + odd) & 1
+            ((x.dim(2) + 1 - start) / 2).times do |n|
+              i = 2 * n + start
+              own = m.own[k, j, i]
+              x[k, j, i] = (b[k, j, i] + around(x, m, k, j, i)) / own if own > 0.0
+            end
+          end
+        end
+      end
+
+      kernel r: F32[3], b: F32[3], x: F32[3], m: Liquid::Matrix
+      def rest(r, b, x, m)
+        each_cell(r) do |k, j, i|
+          own = m.own[k, j, i]
+          r[k, j, i] = own > 0.0 ? b[k, j, i] - own * x[k, j, i] + around(x, m, k, j, i) : 0.0
+        end
+      end
+
+      # q = A·p; gives p·q.
+      kernel q: F32[3], p: F32[3], m: Liquid::Matrix, returns: F64
+      def apply(q, p, m)
+        total = parallel_sum(p.dim(0)) do |k|
+          sum = f64(0.0)
+          p.dim(1).times do |j|
+            p.dim(2).times do |i|
+              own = m.own[k, j, i]
+              value = own > 0.0 ? own * p[k, j, i] - around(p, m, k, j, i) : 0.0
+              q[k, j, i] = value
+              sum += f64(p[k, j, i]) * value
+            end
+          end
+          sum
+        end
+        total
+      end
+
+      # Equations on cells twice as large: ties over the shared sides added up, and halved, for the way is twice as long.
+      kernel c: Liquid::Matrix, m: Liquid::Matrix
+      def coarsen(c, m)
+        nz = m.own.dim(0)
+        ny = m.own.dim(1)
+        nx = m.own.dim(2)
+        each_cell(c.own) do |k, j, i|
+          own = 0.0
+          tx = 0.0
+          ty = 0.0
+          tz = 0.0
+          inner = 0.0
+          2.times do |dk|
+            2.times do |dj|
+              2.times do |di|
+                z = 2 * k + dk
+                y = 2 * j + dj
+                x = 2 * i + di
+                if z < nz && y < ny && x < nx
+                  own += m.own[z, y, x]
+                  if di == 1
+                    tx += m.x[z, y, x]
+                  else
+                    inner += m.x[z, y, x]
+                  end
+                  if dj == 1
+                    ty += m.y[z, y, x]
+                  else
+                    inner += m.y[z, y, x]
+                  end
+                  if dk == 1
+                    tz += m.z[z, y, x]
+                  else
+                    inner += m.z[z, y, x]
+                  end
+                end
+              end
+            end
+          end
+          c.own[k, j, i] = 0.5 * (own - 2.0 * inner)
+          c.x[k, j, i] = 0.5 * tx
+          c.y[k, j, i] = 0.5 * ty
+          c.z[k, j, i] = 0.5 * tz
+        end
+      end
+
+      # What is left over, added up in cells twice as large, as {#prolong} spreads.
+      kernel c: F32[3], r: F32[3], m: Liquid::Matrix
+      def restrict(c, r, m)
+        each_cell(c) do |k, j, i|
+          sum = 0.0
+          if m.own[k, j, i] > 0.0
+            4.times do |dk|
+              z = 2 * k + dk - 1
+              wz = dk == 0 || dk == 3 ? 0.25 : 0.75
+              4.times do |dj|
+                y = 2 * j + dj - 1
+                wy = wz * (dj == 0 || dj == 3 ? 0.25 : 0.75)
+                if z >= 0 && y >= 0 && z < r.dim(0) && y < r.dim(1)
+                  4.times do |di|
+                    x = 2 * i + di - 1
+                    sum += wy * (di == 0 || di == 3 ? 0.25 : 0.75) * r[z, y, x] if x >= 0 && x < r.dim(2)
+                  end
+                end
+              end
+            end
+          end
+          c[k, j, i] = sum
+        end
+      end
+
+      # Adds what was found on cells twice as large, linearly between their centres.
+      kernel x: F32[3], c: F32[3], m: Liquid::Matrix
+      def prolong(x, c, m)
+        nz = c.dim(0)
+        ny = c.dim(1)
+        nx = c.dim(2)
+        each_cell(x) do |k, j, i|
+          if m.own[k, j, i] > 0.0
+            z = k / 2
+            y = j / 2
+            w = i / 2
+            z2 = k & 1 == 1 ? z + 1 : z - 1
+            y2 = j & 1 == 1 ? y + 1 : y - 1
+            w2 = i & 1 == 1 ? w + 1 : w - 1
+            za = z2 >= 0 && z2 < nz ? 0.25 : 0.0
+            ya = y2 >= 0 && y2 < ny ? 0.25 : 0.0
+            wa = w2 >= 0 && w2 < nx ? 0.25 : 0.0
+            z2 = z2.clamp(0, nz - 1)
+            y2 = y2.clamp(0, ny - 1)
+            w2 = w2.clamp(0, nx - 1)
+            near = 0.75 * (0.75 * c[z, y, w] + wa * c[z, y, w2]) + ya * (0.75 * c[z, y2, w] + wa * c[z, y2, w2])
+            away = 0.75 * (0.75 * c[z2, y, w] + wa * c[z2, y, w2]) + ya * (0.75 * c[z2, y2, w] + wa * c[z2, y2, w2])
+            x[k, j, i] += 0.75 * near + za * away
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,264 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # The equations of a liquid's pressure: walls cover faces in part (Batty, Bertails & Bridson 2007), and the surface
+    # lies where it does between two cells' centres (Gibou et al. 2002). Pressure is counted in m/s, so that its
+    # difference is what it takes from the speed.
+    module PressureKernels
+      extend Kernel::Library
+
+      # How far above the surface a cell's centre lies, cells, by how much is about it: exact for an even surface.
+      kernel full: F32, returns: F32
+      def above(full)
+        f = full.clamp(0.0, 1.0)
+        f < 0.5 ? 1.0 - Math.sqrt(2.0 * f) : Math.sqrt(2.0 * (1.0 - f)) - 1.0
+      end
+
+      # Which part of the way from a centre in the liquid to one outside the surface lies at.
+      kernel here: F32, there: F32, returns: F32
+      def part(here, there)
+        a = above(here)
+        b = above(there)
+        (a / [a - b, -1e-4].min).clamp(0.05, 1.0)
+      end
+
+      # How much of each face is open, by the walls at its corners.
+      kernel open: Flow::Faces, far: F32[3]
+      def uncover(open, far)
+        parallel(far.dim(0)) do |k|
+          far.dim(1).times do |j|
+            far.dim(2).times do |i|
+              y = j + 1 < far.dim(1)
+              z = k + 1 < far.dim(0)
+              x = i + 1 < far.dim(2)
+              open.u[k, j, i] = free(far[k, j, i], far[k, j + 1, i], far[k + 1, j, i], far[k + 1, j + 1, i]) if y && z
+              open.v[k, j, i] = free(far[k, j, i], far[k, j, i + 1], far[k + 1, j, i], far[k + 1, j, i + 1]) if x && z
+              open.w[k, j, i] = free(far[k, j, i], far[k, j, i + 1], far[k, j + 1, i], far[k, j + 1, i + 1]) if x && y
+            end
+          end
+        end
+      end
+
+      kernel a: F32, b: F32, c: F32, d: F32, returns: F32
+      def free(a, b, c, d)
+        out = [a, 0.0].max + [b, 0.0].max + [c, 0.0].max + [d, 0.0].max
+        all = a.abs + b.abs + c.abs + d.abs
+        share = out / [all, 1e-6].max
+        share < 0.02 ? 0.0 : share
+      end
+
+      # Closed sides of the chamber let nothing through. `sides` x0 x1 y0 y1 z0 z1, 1 for open ones.
+      kernel open: Flow::Faces, sides: F32[1]
+      def close(open, sides)
+        nz = open.u.dim(0)
+        ny = open.u.dim(1)
+        nx = open.v.dim(2)
+        parallel(nz) do |k|
+          ny.times do |j|
+            open.u[k, j, 0] *= sides[0]
+            open.u[k, j, nx] *= sides[1]
+          end
+          nx.times do |i|
+            open.v[k, 0, i] *= sides[2]
+            open.v[k, ny, i] *= sides[3]
+          end
+        end
+        parallel(ny) do |j|
+          nx.times do |i|
+            open.w[0, j, i] *= sides[4]
+            open.w[nz, j, i] *= sides[5]
+          end
+        end
+      end
+
+      # How much of each cell's surroundings can hold anything: what there is about its centre is compared with that.
+      # `room` f32 by cells, from which share of it lies outside walls.
+      kernel room: F32[3], far: F32[3]
+      def room(room, far)
+        each_cell(room) do |k, j, i|
+          low = free(far[k, j, i], far[k, j, i + 1], far[k, j + 1, i], far[k, j + 1, i + 1])
+          high = free(far[k + 1, j, i], far[k + 1, j, i + 1], far[k + 1, j + 1, i], far[k + 1, j + 1, i + 1])
+          room[k, j, i] = 0.5 * (low + high)
+        end
+      end
+
+      # Past the chamber's sides there is room for nothing.
+      kernel room: F32[3], k: I32, j: I32, i: I32, returns: F32
+      def at(room, k, j, i)
+        (k < 0 || j < 0 || i < 0 || k >= room.dim(0) || j >= room.dim(1) || i >= room.dim(2)) ? 0.0 : room[k, j, i]
+      end
+
+      # The room about each centre, weighed as particles are: an eighth on both sides along each axis.
+      kernel about: F32[3], room: F32[3]
+      def about(about, room)
+        each_cell(about) do |k, j, i|
+          sum = 0.0
+          3.times do |c|
+            wz = c == 1 ? 0.75 : 0.125
+            3.times do |b|
+              wy = b == 1 ? 0.75 : 0.125
+              sum += wz * wy * (0.125 * (at(room, k + c - 1, j + b - 1, i - 1) + at(room, k + c - 1, j + b - 1, i + 1)) + 0.75 * at(room, k + c - 1, j + b - 1, i))
+            end
+          end
+          about[k, j, i] = sum
+        end
+      end
+
+      # How full each cell is of what it can hold; where that is little, as its neighbours are.
+      kernel full: F32[3], given: F32[3], about: F32[3]
+      def fullness(full, given, about)
+        each_cell(full) do |k, j, i|
+          room = about[k, j, i]
+          if room >= 0.3
+            full[k, j, i] = given[k, j, i] / room
+          else
+            sum = 0.0
+            count = 0.0
+            3.times do |axis|
+              2.times do |side|
+                c = k + (axis == 2 ? 2 * side - 1 : 0)
+                b = j + (axis == 1 ? 2 * side - 1 : 0)
+                a = i + (axis == 0 ? 2 * side - 1 : 0)
+                if c >= 0 && b >= 0 && a >= 0 && c < full.dim(0) && b < full.dim(1) && a < full.dim(2)
+                  if about[c, b, a] >= 0.3
+                    sum += given[c, b, a] / about[c, b, a]
+                    count += 1.0
+                  end
+                end
+              end
+            end
+            full[k, j, i] = sum / [count, 1.0].max
+          end
+        end
+      end
+
+      # The equations and what they are to come to: what flows out of each cell of the liquid, walls moving as they do.
+      # @param pull the pressure that the surface itself has (m/s), by cells
+      kernel m: Liquid::Matrix, b: F32[3], faces: Flow::Faces, open: Flow::Faces, moved: Flow::Faces, full: F32[3], pull: F32[3]
+      def equations(m, b, faces, open, moved, full, pull)
+        nz = full.dim(0)
+        ny = full.dim(1)
+        nx = full.dim(2)
+        parallel(nz) do |k|
+          ny.times do |j|
+            nx.times do |i|
+              own = 0.0
+              out = 0.0
+              given = 0.0
+              tx = 0.0
+              ty = 0.0
+              tz = 0.0
+              here = full[k, j, i]
+              if here >= 0.5
+                wa = open.u[k, j, i]
+                wb = open.u[k, j, i + 1]
+                wc = open.v[k, j, i]
+                wd = open.v[k, j + 1, i]
+                we = open.w[k, j, i]
+                wf = open.w[k + 1, j, i]
+                # Open sides end in air.
+                a = i > 0 ? full[k, j, i - 1] : 0.0
+                c = i < nx - 1 ? full[k, j, i + 1] : 0.0
+                d = j > 0 ? full[k, j - 1, i] : 0.0
+                e = j < ny - 1 ? full[k, j + 1, i] : 0.0
+                f = k > 0 ? full[k - 1, j, i] : 0.0
+                g = k < nz - 1 ? full[k + 1, j, i] : 0.0
+                own, given = tie(own, given, wa, here, a, pull[k, j, i])
+                own, given = tie(own, given, wb, here, c, pull[k, j, i])
+                own, given = tie(own, given, wc, here, d, pull[k, j, i])
+                own, given = tie(own, given, wd, here, e, pull[k, j, i])
+                own, given = tie(own, given, we, here, f, pull[k, j, i])
+                own, given = tie(own, given, wf, here, g, pull[k, j, i])
+                tx = wb if i < nx - 1 && c >= 0.5
+                ty = wd if j < ny - 1 && e >= 0.5
+                tz = wf if k < nz - 1 && g >= 0.5
+                out = wb * faces.u[k, j, i + 1] - wa * faces.u[k, j, i] + wd * faces.v[k, j + 1, i] - wc * faces.v[k, j, i] + wf * faces.w[k + 1, j, i] - we * faces.w[k, j, i] +
+                  (1.0 - wb) * moved.u[k, j, i + 1] - (1.0 - wa) * moved.u[k, j, i] + (1.0 - wd) * moved.v[k, j + 1, i] - (1.0 - wc) * moved.v[k, j, i] + (1.0 - wf) * moved.w[k + 1, j, i] - (1.0 - we) * moved.w[k, j, i]
+              end
+              m.own[k, j, i] = own
+              m.x[k, j, i] = tx
+              m.y[k, j, i] = ty
+              m.z[k, j, i] = tz
+              b[k, j, i] = own > 0.0 ? given - out : 0.0
+            end
+          end
+        end
+      end
+
+      # What one face adds to a cell's own part and to its right side.
+      kernel own: F32, given: F32, w: F32, here: F32, there: F32, pull: F32, returns: [F32, F32]
+      def tie(own, given, w, here, there, pull)
+        s = there >= 0.5 ? w : w / part(here, there)
+        return own + s, given + (there >= 0.5 ? 0.0 : s * pull)
+      end
+
+      # Takes the pressure's difference from each face's speed. `known` says where that stands: 1 beside the liquid and
+      # where there are many particles, 2 where only a few fly.
+      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], pull: F32[3], open: Flow::Faces, weights: Flow::Faces
+      def press(faces, known, p, full, pull, open, weights)
+        nz = full.dim(0)
+        ny = full.dim(1)
+        nx = full.dim(2)
+        parallel(nz + 1) do |k|
+          (ny + 1).times do |j|
+            (nx + 1).times do |i|
+              x = i < nx
+              y = j < ny
+              z = k < nz
+              if y && z
+                faces.u[k, j, i] -= drop(p, full, pull, k, j, i, 0) if open.u[k, j, i] > 0.0
+                known.u[k, j, i] = open.u[k, j, i] > 0.0 ? stands(full, weights.u[k, j, i], k, j, i, 0) : 0
+              end
+              if x && z
+                faces.v[k, j, i] -= drop(p, full, pull, k, j, i, 1) if open.v[k, j, i] > 0.0
+                known.v[k, j, i] = open.v[k, j, i] > 0.0 ? stands(full, weights.v[k, j, i], k, j, i, 1) : 0
+              end
+              if x && y
+                faces.w[k, j, i] -= drop(p, full, pull, k, j, i, 2) if open.w[k, j, i] > 0.0
+                known.w[k, j, i] = open.w[k, j, i] > 0.0 ? stands(full, weights.w[k, j, i], k, j, i, 2) : 0
+              end
+            end
+          end
+        end
+      end
+
+      # So few particles at a face that the liquid beside it tells its speed better.
+      FEW = 1.0
+
+      kernel full: F32[3], weight: F32, k: I32, j: I32, i: I32, axis: I32, returns: I32
+      def stands(full, weight, k, j, i, axis)
+        c = k - (axis == 2 ? 1 : 0)
+        b = j - (axis == 1 ? 1 : 0)
+        a = i - (axis == 0 ? 1 : 0)
+        most = 0.0
+        most = full[c, b, a] if c >= 0 && b >= 0 && a >= 0
+        most = [most, full[k, j, i]].max if k < full.dim(0) && j < full.dim(1) && i < full.dim(2)
+        most >= 0.5 || weight >= FEW ? 1 : (weight > 1e-4 ? 2 : 0)
+      end
+
+      # The pressure's difference over the lower face of a cell along an axis.
+      kernel p: F32[3], full: F32[3], pull: F32[3], k: I32, j: I32, i: I32, axis: I32, returns: F32
+      def drop(p, full, pull, k, j, i, axis)
+        c = k - (axis == 2 ? 1 : 0)
+        b = j - (axis == 1 ? 1 : 0)
+        a = i - (axis == 0 ? 1 : 0)
+        below = c >= 0 && b >= 0 && a >= 0
+        beyond = k < full.dim(0) && j < full.dim(1) && i < full.dim(2)
+        before = 0.0
+        after = 0.0
+        before = full[c, b, a] if below
+        after = full[k, j, i] if beyond
+        difference = 0.0
+        if before >= 0.5 && after >= 0.5
+          difference = p[k, j, i] - p[c, b, a]
+        elsif before >= 0.5
+          difference = (pull[c, b, a] - p[c, b, a]) / part(before, after)
+        elsif after >= 0.5
+          difference = (p[k, j, i] - pull[k, j, i]) / part(after, before)
+        end
+        difference
+      end
+    end
+  end
+end

@@ -1,0 +1,156 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # One liquid in its chamber, by particles and a grid (Zhu & Bridson 2005; Jiang et al. 2015). A step is a pure function
+    # of the state and what is around it; the solver itself only holds working memory.
+    class Solver
+      # Part of what names a stored frame: raise it when the numbers change.
+      VERSION = "liquid 1"
+      # Cells around the liquid in which its speed is known.
+      AROUND = 4
+      # Of a cell, in one step, that crowded particles are moved.
+      MOST_NUDGE = 0.2
+
+      attr_reader :size, :voxel, :full, :matrix
+
+      # @param size [Array<Integer>] cells along z, y, x
+      # @param voxel [Float] metres
+      # @param open [Hash{Symbol => Boolean}] sides x0 x1 y0 y1 z0 z1
+      def initialize(size:, voxel:, open: {})
+        @size = size
+        @voxel = voxel
+        @sides = Kernel::Buffer.of(:f32, %i[x0 x1 y0 y1 z0 z1].map { |side| open[side] ? 1.0 : 0.0 })
+        @shape = Kernel::Buffer.of(:i32, size)
+        @weights, @open, @before, @spare = Array.new(4) { Flow::Faces.still(size) }
+        @moved = Flow::Faces.still(size)
+        @known, @found = Array.new(2) { Marks.none(size) }
+        @given, @full, @room, @about, @b, @pull = Array.new(6) { Kernel::Buffer.new(:f32, *size) }
+        @push = Grid::VectorField.still(size)
+        @grids = Multigrid.new(size)
+        @matrix = @grids.matrix
+        block(Walls.none(size))
+      end
+
+      # Walls from here on. @param walls [Walls]; @param moving [Boolean] whether any of them moves
+      def block(walls, moving: false)
+        @walls = walls
+        PressureKernels.uncover(@open, walls.far)
+        PressureKernels.close(@open, @sides)
+        PressureKernels.room(@room, walls.far)
+        PressureKernels.about(@about, @room)
+        moving ? WallKernels.faces(@moved, walls) : @moved.to_a.each { |field| field.fill(0.0) }
+      end
+
+      # How often a frame is divided. @param speed [Float] of the fastest liquid or wall
+      # @return [Array(Integer, Boolean)] and whether more was wanted
+      def self.substeps(speed, seconds, voxel, liquid)
+        # What falls within the frame counts as well.
+        cells = (speed + liquid.gravity.abs * seconds) * seconds / voxel
+        wanted = cells.finite? ? (cells / liquid.cells_a_substep).ceil : liquid.substeps_least
+        # Waves of the surface's tension may not outrun a step (Brackbill, Kothe & Zemach 1992).
+        wanted = [wanted, (seconds / Math.sqrt(voxel**3 / (2.0 * Math::PI * liquid.tension))).ceil].max if liquid.tension.positive?
+        count = wanted.clamp(liquid.substeps_least, [liquid.substeps_most, liquid.substeps_least].max)
+        [count, wanted > count]
+      end
+
+      # One substep.
+      # @param state [State] taken over
+      # @param liquid [Settings]
+      # @yieldparam push [Grid::VectorField] acceleration at cells' centres (m/s²), to be added to; @yieldparam faces
+      #   [Flow::Faces]; @yieldparam full [Kernel::Buffer]
+      # @return [Hash] :iterations, :residual (of the speed), :left (particles that left)
+      def substep(state, dt, liquid, &push)
+        left = sort(state)
+        return {iterations: 0, residual: 0.0, left: left}.tap { state.time += dt } if state.drops.count.zero?
+
+        give(state)
+        keep(state.faces, @before)
+        accelerate(state, dt, liquid, &push)
+        iterations, residual = project(state, dt, liquid)
+        make_room(state, liquid) if liquid.even.positive?
+        outwards(state.faces, AROUND)
+        confine(state.faces)
+        move(state, dt, liquid)
+        state.time += dt
+        {iterations: iterations, residual: residual, left: left}
+      end
+
+      # Sorts particles by cells and lets go of those outside. @return [Integer] how many those were
+      def sort(state)
+        drops = state.drops
+        @first ||= Kernel::Buffer.new(:i32, @size.reduce(:*) + 2)
+        cells, order = Array.new(2) { Kernel::Buffer.new(:i32, drops.count) }
+        SortKernels.cells(cells, drops.at, @shape)
+        inside = SortKernels.order(order, @first, cells)
+        SortKernels.take(sorted = Drops.of(inside), drops, order)
+        state.drops = sorted
+        drops.count - inside
+      end
+
+      # Where each cell's particles begin, after {#sort}.
+      attr_reader :first
+
+      private
+
+      def give(state)
+        faces = state.faces
+        [*faces.to_a, *@weights.to_a, @given].each { |field| field.fill(0.0) }
+        2.times { |odd| TransferKernels.give(faces, @weights, @given, state.drops, @first, odd, @voxel) }
+        faces.to_a.zip(@weights.to_a, @known.to_a) { |field, weight, known| TransferKernels.settle(field, weight, known) }
+        PressureKernels.fullness(@full, @given, @about)
+        outwards(faces, 1)
+      end
+
+      def keep(faces, into) = faces.to_a.zip(into.to_a) { |from, to| Grid::PoissonKernels.copy(to, from) }
+
+      # Carries speeds so many cells out of where they are known.
+      def outwards(faces, cells)
+        faces.to_a.zip(@spare.to_a, @known.to_a, @found.to_a) do |field, spare, known, found|
+          cells.times do
+            TransferKernels.further(spare, found, field, known)
+            field.replace(spare)
+            known.replace(found)
+          end
+        end
+      end
+
+      def accelerate(state, dt, liquid)
+        @push.x.fill(0.0)
+        @push.y.fill(-liquid.gravity)
+        @push.z.fill(0.0)
+        yield @push, state.faces, @full if block_given?
+        Flow::FlowKernels.push(*state.faces.to_a, *@push.to_a, dt)
+      end
+
+      def project(state, dt, liquid)
+        PressureKernels.equations(@matrix, @b, state.faces, @open, @moved, @full, @pull)
+        wanted = liquid.accuracy * [Flow::FlowKernels.peak(state.faces.v), Flow::FlowKernels.peak(state.faces.u), Flow::FlowKernels.peak(state.faces.w), 1e-3].max
+        iterations, left = @grids.solve(state.pressure, @b, wanted)
+        PressureKernels.press(state.faces, @known, state.pressure, @full, @pull, @open, @weights)
+        [iterations, left]
+      end
+
+      def confine(faces)
+        keep(faces, @spare)
+        MoveKernels.constrain(faces, @spare, @open, @walls)
+      end
+
+      def move(state, dt, liquid)
+        old = Kernel::Buffer.new(:f32, state.drops.count, 3)
+        MoveKernels.take(state.drops, state.faces, @before, old, liquid.own, liquid.swirl, 1.0 / @voxel)
+        MoveKernels.carry(state.drops, state.faces, old, @walls, @sides, dt / @voxel, -liquid.gravity * dt)
+      end
+
+      # Where particles crowd they are moved apart, by what one rough solution says (after Kugelstadt et al. 2019).
+      def make_room(state, liquid)
+        FullKernels.crowd(@b, @full, @matrix.own, liquid.even)
+        return if Flow::FlowKernels.peak(@b) < 0.02
+
+        way = @spare.tap { |faces| faces.to_a.each { |field| field.fill(0.0) } }
+        PressureKernels.press(way, @found, @grids.roughly(@b), @full, @pull, @open, @weights)
+        MoveKernels.nudge(state.drops, way, @walls, MOST_NUDGE)
+      end
+    end
+  end
+end

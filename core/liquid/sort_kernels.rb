@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # Sorting particles by their cells, so that neighbours stand beside each other in memory and sums always run in the
+    # same order.
+    module SortKernels
+      extend Kernel::Library
+
+      # The number of the cell that each particle is in; those outside get the number after the last.
+      kernel cells: I32[1], at: F32[2], size: I32[1]
+      def cells(cells, at, size)
+        parallel(at.dim(0)) do |p|
+          x = at[p, 0]
+          y = at[p, 1]
+          z = at[p, 2]
+          inside = x >= 0.0 && y >= 0.0 && z >= 0.0 && x < size[2].to_f && y < size[1].to_f && z < size[0].to_f
+          cells[p] = inside ? (z.to_i * size[1] + y.to_i) * size[2] + x.to_i : size[0] * size[1] * size[2]
+        end
+      end
+
+      # Where each cell's particles begin, and the order that brings them there (each stays behind those that were before
+      # it). `first` i32 [cells + 2], the last for those outside. Gives how many are inside.
+      kernel order: I32[1], first: I32[1], cells: I32[1], returns: I32
+      def order(order, first, cells)
+        first.size.times { |n| first[n] = 0 }
+        cells.size.times { |p| first[cells[p]] = first[cells[p]] + 1 }
+        sum = 0
+        first.size.times do |n|
+          here = first[n]
+          first[n] = sum
+          sum += here
+        end
+        cells.size.times do |p|
+          order[first[cells[p]]] = p
+          first[cells[p]] = first[cells[p]] + 1
+        end
+        # Each now says where the next one begins.
+        (first.size - 1).times { |n| first[first.size - 1 - n] = first[first.size - 2 - n] }
+        first[0] = 0
+        first[first.size - 2]
+      end
+
+      kernel sorted: Liquid::Drops, drops: Liquid::Drops, order: I32[1]
+      def take(sorted, drops, order)
+        parallel(sorted.at.dim(0)) do |n|
+          p = order[n]
+          3.times do |a|
+            sorted.at[n, a] = drops.at[p, a]
+            sorted.speed[n, a] = drops.speed[p, a]
+          end
+          9.times { |a| sorted.turn[n, a] = drops.turn[p, a] }
+          sorted.born[n] = drops.born[p]
+          sorted.id[n] = drops.id[p]
+        end
+      end
+    end
+  end
+end

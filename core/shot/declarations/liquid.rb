@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Shot
+    module Declarations
+      Liquid = Kind.new(:liquid, "Liquid", plural: "Liquid", chapter: :chamber, most: 1,
+        help: "A chamber that holds a liquid: a pool with a water line, what inflows pour in, what kicks throw up.") do
+        group "The box" do
+          vector :position, "Floor centre", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0,
+            help: "The middle of its floor."
+          vector :size, "Size", unit: "m", default: [1.6, 1.2, 1.6], range: 0.01..10_000.0, slider: 0.2..5.0,
+            help: "Width, height and depth. Leave room above for what is thrown up."
+          number :voxel, "Voxel size", unit: "m", default: 0.02, range: 0.0002..100.0, slider: 0.005..0.1,
+            help: "Of a full run. Half the size shows thinner sheets and smaller drops, and takes some sixteen times as long."
+          number :draft, "Draft voxels", unit: "times larger", default: 2.0, range: 1.0..8.0, slider: 1.0..4.0,
+            help: "A draft takes voxels this much larger."
+        end
+        group("Sides that are open") { Sides.declare(self, open: %i[y1], help: "Open: what comes there is let out. Closed: a wall that holds it.") }
+        group "What it holds at first" do
+          node :tank, "Tank", default: nil, of: :prop,
+            help: "A closed prop whose inside holds the liquid. Without one, the box does."
+          switch :pool, "Filled at first", default: true, help: "On, there is liquid up to the water line on the first frame."
+          number :line, "Water line", unit: "m", default: 0.4, range: 0.0..10_000.0, slider: 0.0..3.0, only: {pool: [true]},
+            help: "How high it stands above the floor of the box."
+        end
+        group "How it moves" do
+          number :time_scale, "Time scale", default: 1.0, range: 0.0..100.0, slider: 0.0..3.0, keyed: true,
+            help: "How fast time passes in the chamber: 0.5 is slow motion, 0 stands still."
+          number :gravity, "Gravity", unit: "times", default: 1.0, range: -100.0..100.0, slider: 0.0..3.0, keyed: true,
+            help: "Of the earth's."
+          number :true_size, "True size", unit: "m", default: 1.0, range: 0.0001..10_000.0, slider: 0.05..5.0,
+            help: "How long in truth what measures a metre here is. 0.1 is a cup built ten times too large: it falls ten times as fast for its size."
+          number :viscosity, "Viscosity", unit: "m²/s", default: 0.0, range: 0.0..1000.0, slider: 0.0..0.05, keyed: true,
+            help: "How thick it is. 0 is water, 0.001 oil, 0.005 glaze, 0.02 honey."
+          number :tension, "Surface tension", unit: "N/m", default: 0.0, range: 0.0..10_000.0, slider: 0.0..0.2, keyed: true,
+            help: "What draws drops round. Water has 0.072, which counts below some centimetres; it needs small steps."
+          number :own, "Lively", default: 0.1, range: 0.0..1.0, keyed: true,
+            help: "How much each particle keeps of its own speed. 0 is calm, 0.3 splashes, 1 is restless."
+          number :swirl, "Keeps its turns", default: 1.0, range: 0.0..1.0,
+            help: "How much small eddies last: 1 all that voxels can carry, 0 lets them die as in a thick soup."
+        end
+        group "Its surface" do
+          number :grain, "Surface detail", unit: "times finer", default: 2.0, range: 1.0..4.0, slider: 1.0..3.0,
+            help: "How much finer than the voxels its surface is drawn."
+          number :round, "Drop size", unit: "voxels", default: 0.5, range: 0.1..3.0, slider: 0.3..1.2,
+            help: "Radius that a single particle is drawn with. Small ones show fine spray; large ones close gaps."
+          whole :smooth, "Smoothed", unit: "times", default: 2, range: 0..20, slider: 0..8,
+            help: "How often bumps of single particles are evened out; edges of sheets and drops stay."
+          number :kept, "Particles kept", default: 0.25, range: 0.0..1.0,
+            help: "Which part of the particles each frame keeps, for the view and for exports."
+        end
+        group "How exact" do
+          number :cells, "Cells a substep", default: 2.0, range: 0.25..16.0, slider: 0.5..4.0,
+            help: "The fastest part may cross this many voxels before a frame is divided further."
+          whole :substeps_least, "Substeps at least", default: 1, range: 1..64, slider: 1..8,
+            help: "Each frame is divided at least so often."
+          whole :substeps_most, "Substeps at most", default: 12, range: 1..200, slider: 1..24,
+            help: "Each frame is divided at most so often."
+          number :even, "Makes room", default: 0.5, range: 0.0..1.0,
+            help: "How quickly crowded particles are moved apart, which keeps the volume. 0 lets it sink."
+          number :accuracy, "Accuracy", default: 2e-4, range: 1e-7..0.1, slider: 1e-6..1e-2,
+            help: "Flow left over in a cell, as part of the top speed."
+        end
+      end
+    end
+  end
+end
