@@ -45,8 +45,9 @@ module Vumbral
       # A frame's settings with every broken prop in its pieces.
       def parted(settings)
         whole = ->(row) { row["bodies"] ? row.merge("bodies" => Geometry::Bodies.parts(row["bodies"], @meshes)) : row }
-        settings.merge("solids" => Geometry::Bodies.parts(settings["solids"], @meshes),
-          "sources" => settings["sources"].map(&whole), "forces" => settings["forces"].map(&whole).map { |force| patterned(force) })
+        bodies = %w[solids tank].select { |name| settings.key?(name) }.to_h { |name| [name, Geometry::Bodies.parts(settings[name], @meshes)] }
+        rows = %w[sources inflows kicks forces].select { |name| settings.key?(name) }.to_h { |name| [name, settings[name].map(&whole)] }
+        settings.merge(bodies, rows, "forces" => rows["forces"].map { |force| patterned(force) })
       end
 
       # A force that is strong by a texture has that as kernels take it.

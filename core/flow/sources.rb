@@ -13,9 +13,10 @@ module Vumbral
         @frame = frame
       end
 
+      # @yield [node, at] what else is to be told of one, which counts that frame
       # @return [Array<Hash>]
-      def to_a
-        @document.of(@plan.feeding).flat_map { |node| (0...node[:copies]).filter_map { |n| one(node, n) } }
+      def to_a(&more)
+        @document.of(@plan.feeding).flat_map { |node| (0...node[:copies]).filter_map { |n| one(node, n, &more) } }
       end
 
       private
@@ -31,7 +32,7 @@ module Vumbral
         return if from.values.all? { |value| value.nil? || value.empty? }
 
         maps = Geometry::MapRows.of(@document, node, at)
-        numbers.merge(from, "strength" => strength, "copy" => n).merge(maps.empty? ? {} : {"maps" => maps})
+        numbers.merge(from, "strength" => strength, "copy" => n).merge(maps.empty? ? {} : {"maps" => maps}).merge(block_given? ? yield(node, at) : {})
       end
 
       def bodies(node, n)

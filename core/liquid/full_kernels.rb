@@ -36,20 +36,39 @@ module Vumbral
         total
       end
 
-      # Which eighths of cells shall have a particle: those within a shape (`far` by cells' centres in cells, negative
-      # inside) that have none yet. `slots` u8 [cells, 8]; `raise` shifts them up (cells), so that an even top lies where it
-      # is wanted. Gives how many.
-      kernel slots: U8[2], far: F32[3], drops: Liquid::Drops, first: I32[1], walls: F32[3], lift: F32, returns: I32
-      def free(slots, far, drops, first, walls, lift)
+      # How far cells' centres lie above a level, cells.
+      kernel far: F32[3], level: F32
+      def beneath(far, level)
+        each_cell(far) { |k, j, i| far[k, j, i] = j + 0.5 - level }
+      end
+
+      # From how much of a cell is covered, 0 to 1, to how far it lies outside (cells, negative inside); noise (0 to 1, in
+      # patches of so many cells) bites into it.
+      kernel far: F32[3], cover: F32[3], noise: F32, cells: F32, time: F32, seed: I32
+      def edge(far, cover, noise, cells, time, seed)
+        each_cell(far) do |k, j, i|
+          value = cover[k, j, i]
+          bite = 0.0
+          bite = noise * (0.5 + 0.5 * Grid::Noise.value((i + 0.5) / cells, (j + 0.5) / cells, (k + 0.5) / cells, time, seed)) if noise > 0.0 && value > 0.0
+          far[k, j, i] = 0.5 - value + bite * 0.7
+        end
+      end
+
+      # Which eighths of cells shall have a particle: those within a shape (`far` by cells' centres, negative inside) and out
+      # of walls that have none yet, and of these a share. `slots` u8 [cells, 8]; heights are taken times `stretch`. Gives
+      # how many.
+      kernel slots: U8[2], far: F32[3], drops: Liquid::Drops, first: I32[1], walls: F32[3], stretch: F32, share: F32, seed: I32, returns: I32
+      def free(slots, far, drops, first, walls, stretch, share, seed)
         parallel(far.dim(0)) do |k|
           far.dim(1).times do |j|
             far.dim(2).times do |i|
               n = (k * far.dim(1) + j) * far.dim(2) + i
               8.times do |s|
                 x = i + 0.25 + 0.5 * (s & 1)
-                y = j + 0.25 + 0.5 * (s >> 1 & 1) + lift
+                y = j + 0.25 + 0.5 * (s >> 1 & 1)
                 z = k + 0.25 + 0.5 * (s >> 2)
-                inside = Grid::Sampling.linear(far, x - 0.5, y - 0.5, z - 0.5) < 0.0 && Grid::Sampling.linear(walls, x, y, z) > 0.1
+                inside = Grid::Sampling.linear(far, x - 0.5, y - 0.5, z - 0.5) < 0.0 && Grid::Sampling.linear(walls, x, y * stretch, z) > 0.1 && y * stretch < far.dim(1)
+                inside = false if share < 1.0 && Grid::Noise.lattice(n, s, 7, 1, seed) > share
                 slots[n, s] = inside ? 1 : 0
               end
               (first[n]...first[n + 1]).each do |p|
@@ -66,9 +85,9 @@ module Vumbral
         count
       end
 
-      # Puts a particle into each eighth that wants one, a little off its middle (`loose` 0 to 1).
-      kernel drops: Liquid::Drops, slots: U8[2], speed: Grid::VectorField, lift: F32, loose: F32, seed: I32, time: F32
-      def put(drops, slots, speed, lift, loose, seed, time)
+      # Puts a particle into each eighth that wants one, up to `loose` of the way to its edge off its middle.
+      kernel drops: Liquid::Drops, slots: U8[2], speed: Grid::VectorField, stretch: F32, loose: F32, seed: I32, time: F32
+      def put(drops, slots, speed, stretch, loose, seed, time)
         nx = speed.x.dim(2)
         ny = speed.x.dim(1)
         at = 0
@@ -79,7 +98,7 @@ module Vumbral
               j = (n / nx) % ny
               k = n / (nx * ny)
               drops.at[at, 0] = i + 0.25 + 0.5 * (s & 1) + 0.5 * loose * (Grid::Noise.lattice(n, s, 0, 0, seed) - 0.5)
-              drops.at[at, 1] = j + 0.25 + 0.5 * (s >> 1 & 1) + lift + 0.5 * loose * (Grid::Noise.lattice(n, s, 1, 0, seed) - 0.5)
+              drops.at[at, 1] = stretch * (j + 0.25 + 0.5 * (s >> 1 & 1)) + 0.5 * loose * (Grid::Noise.lattice(n, s, 1, 0, seed) - 0.5)
               drops.at[at, 2] = k + 0.25 + 0.5 * (s >> 2) + 0.5 * loose * (Grid::Noise.lattice(n, s, 2, 0, seed) - 0.5)
               drops.speed[at, 0] = speed.x[k, j, i]
               drops.speed[at, 1] = speed.y[k, j, i]
@@ -87,6 +106,21 @@ module Vumbral
               drops.born[at] = time
               at += 1
             end
+          end
+        end
+      end
+
+      # Particles within a shape have its speed.
+      kernel drops: Liquid::Drops, far: F32[3], speed: Grid::VectorField
+      def hold(drops, far, speed)
+        parallel(drops.at.dim(0)) do |p|
+          x = drops.at[p, 0] - 0.5
+          y = drops.at[p, 1] - 0.5
+          z = drops.at[p, 2] - 0.5
+          if Grid::Sampling.linear(far, x, y, z) < 0.0
+            drops.speed[p, 0] = Grid::Sampling.linear(speed.x, x, y, z)
+            drops.speed[p, 1] = Grid::Sampling.linear(speed.y, x, y, z)
+            drops.speed[p, 2] = Grid::Sampling.linear(speed.z, x, y, z)
           end
         end
       end

@@ -45,7 +45,7 @@ module Vumbral
         out = [a, 0.0].max + [b, 0.0].max + [c, 0.0].max + [d, 0.0].max
         all = a.abs + b.abs + c.abs + d.abs
         share = out / [all, 1e-6].max
-        share < 0.02 ? 0.0 : share
+        share < 0.1 ? 0.0 : share
       end
 
       # Closed sides of the chamber let nothing through. `sides` x0 x1 y0 y1 z0 z1, 1 for open ones.

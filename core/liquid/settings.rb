@@ -13,5 +13,7 @@ module Vumbral
       # @return [Settings] with what is given, else as {STILL}
       def self.still(**changes) = new(**STILL, **changes)
     end
+    # Of the earth, m/s².
+    Settings::GRAVITY = 9.81
   end
 end

@@ -1,0 +1,186 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # The liquid's chamber at one moment of a frame: turns props and particles into walls, and into what pours and kicks.
+    class Moment
+      # How fast distances are wanted around what forces cling to, kicks and walls, voxels.
+      BAND = 3.0
+
+      # @param plan [Plan]; @param props [Flow::Props]
+      def initialize(plan, props)
+        @plan = plan
+        @props = props
+        @voxel = plan.voxel
+        @size = plan.size
+        centre = plan.corner.map { |c| c + 0.5 * @voxel }
+        @lattice = Grid::Lattice.new(*centre, @voxel)
+        @cells = Flow::Nearby.new(props, @size, @lattice)
+        @corners = Flow::Nearby.new(props, @size.map { |n| n + 1 }, Grid::Lattice.new(*plan.corner, @voxel))
+        @covering = Flow::Covering.new(plan, props, @cells, [0, 0, 0], @size, @lattice)
+        @forces = Flow::Forces.new(@size, @voxel)
+        @nothing = Kernel::Buffer.new(:f32, *@size)
+      end
+
+      # @param settings [Hash] of the frame; @param part [Float] how much of it has gone
+      # @return [Array(Walls, Boolean)] and whether any of them moves; the same ones as before where none does
+      def walls(settings, part)
+        bodies = settings["solids"].map { |body| [body, false] } + settings["tank"].map { |body| [body, true] }
+        moving, still = bodies.partition { |body, _| Geometry::Bodies.moves?(body) && settings["seconds"].positive? }
+        base = standing(still)
+        return [base, false] if moving.empty?
+
+        walls = Walls.new(*base.to_a.map(&:copy))
+        moving.each { |body, tank| stand(walls, body, tank, part, settings["seconds"]) }
+        [walls, true]
+      end
+
+      # Speed of the fastest wall or inflow, m/s.
+      def fastest(settings)
+        moved = (settings["solids"] + settings["tank"] + settings["inflows"].flat_map { |row| row["bodies"] || [] }).map { |body| way(body) * @plan.document.rate }
+        poured = settings["inflows"].map { |row| row["along"].abs + Math.sqrt(row["velocity"].sum { |c| c * c }) + row["rough"] }
+        kicked = settings["kicks"].map { |row| (row["along"].abs + Math.sqrt(row["velocity"].sum { |c| c * c })) * row["strength"].abs }
+        [*moved, *poured, *kicked, 0.0].max
+      end
+
+      # Still liquid up to a line above the floor.
+      # @param first [Kernel::Buffer] where each cell's particles begin
+      # @return [Drops]
+      def pool(state, first, walls, line)
+        level = line / @voxel
+        layers = [(2.0 * level).round, 1].max
+        far = Kernel::Buffer.new(:f32, *@size)
+        FullKernels.beneath(far, 0.5 * layers)
+        # So many layers of particles as come nearest, spread so that they end at the line.
+        pour(state, first, walls, far, nil, Slots.new(2.0 * level / layers, 0.0, 1.0))
+      end
+
+      # Lets an inflow pour, or drain.
+      # @yield [count] particles that came
+      # @return [Integer] particles that were taken away
+      def feed(state, inflow, n, first, walls, part)
+        cover, velocity = @covering.cover(inflow, n, part, 1.0 / @plan.document.rate, state.time)
+        far = Kernel::Buffer.new(:f32, *@size)
+        seed = @plan.ground["seed"] * 97 + n
+        FullKernels.edge(far, cover, inflow["breakup"], inflow["breakup_size"] / @voxel, state.time * inflow["breakup_speed"], seed)
+        return FullKernels.drain(state.drops, far).to_i if inflow["does"] == "drain"
+
+        FullKernels.hold(state.drops, far, velocity) if velocity && inflow["does"] == "pour"
+        yield pour(state, first, walls, far, velocity, Slots.new(1.0, LOOSE, inflow["strength"].clamp(0.0, 1.0))).count
+        0
+      end
+
+      # Gives what lies within kicks their speeds. @param share [Float] how much of the frame this step is
+      def kick(state, kicks, part, share)
+        kicks.each_with_index do |kick, n|
+          weight = Kernel::Buffer.new(:f32, *@size)
+          velocity = Grid::VectorField.still(@size)
+          shape(kick, part) { |distance, region| KickKernels.kick(weight, velocity, distance, kick["soft"], Kernel::Buffer.of(:f32, kick["velocity"] + [kick["along"], kick["strength"]]), region, @voxel) }
+          formulas(velocity, kick) if kick["formulas"]
+          Flow::ForceKernels.unevenly(weight, kick["uneven"], kick["uneven_size"], @lattice) if kick["uneven"].positive?
+          add = kick["how"] == "add"
+          KickKernels.give(state.drops, weight, velocity, add ? share / kick["lasts"] : 1.0, add)
+        end
+      end
+
+      # @return [Integer] how many particles a kick would catch
+      def caught(state, kick)
+        weight = Kernel::Buffer.new(:f32, *@size)
+        shape(kick, 0.5) { |distance, region| Flow::ShapeKernels.cover(weight, distance, 0.0, kick["soft"], 1.0 / @voxel, region) }
+        KickKernels.caught(state.drops, weight).to_i
+      end
+
+      # What forces do to the liquid.
+      # @param push [Grid::VectorField] added to
+      def push(push, faces, full, forces, part, time)
+        return if forces.empty?
+
+        state = Flowing.new(full, @nothing, faces, [0, 0, 0])
+        forces.each_with_index do |force, n|
+          swirl = ->(f, falloff) { turbulence.stir(push, state, stirring(f, n, falloff, time), 1.0 / @plan.document.rate) }
+          @forces.accelerate(state, push, force, @plan.corner, turbulence: swirl, distance: ->(one) { distance_to(one, part) })
+        end
+      end
+
+      private
+
+      # How particles are put: heights times `stretch`, how far off the middle of their place, and what share of them.
+      Slots = Struct.new(:stretch, :loose, :share)
+      # What forces ask of what they push.
+      Flowing = Struct.new(:smoke, :heat, :faces, :origin)
+      LOOSE = 0.8
+      private_constant :Slots, :Flowing, :LOOSE
+
+      def pour(state, first, walls, far, velocity, slots)
+        marks = Kernel::Buffer.new(:u8, @size.reduce(:*), 8)
+        count = FullKernels.free(marks, far, state.drops, first, walls.far, slots.stretch, slots.share, state.made)
+        drops = Drops.of(count)
+        FullKernels.put(drops, marks, velocity || still, slots.stretch, slots.loose, state.made, state.time)
+        state.pour(drops)
+      end
+
+      def still = @still ||= Grid::VectorField.still(@size)
+
+      def turbulence = @turbulence ||= Flow::Turbulence.new(@size)
+
+      def stirring(force, n, falloff, time)
+        Flow::Stirring.new(power: force["strength"], cells: force["size"] / @voxel, time: time * force["speed"],
+          seed: @plan.ground["seed"] + 31 * (n + 1), octaves: force["octaves"], mask: force["mask"], falloff: falloff)
+      end
+
+      def distance_to(force, part)
+        band = force["reach"] + 2 * @voxel
+        nearest = Kernel::Buffer.new(:f32, *@size).fill(band)
+        force["bodies"].each { |body| @cells.to(body, part, band) { |distance, region| Flow::ShapeKernels.nearer(nearest, distance, region) } }
+        nearest
+      end
+
+      # @yield [distance, region] of what a kick acts within
+      def shape(kick, part)
+        if kick["boxed"]
+          distance = Kernel::Buffer.new(:f32, *@size)
+          KickKernels.box(distance, Kernel::Buffer.of(:f32, kick["position"] + kick["extent"].map { |c| 0.5 * c }), @lattice)
+          return yield distance, Grid::Region.new(0, @size[0], 0, @size[1], 0, @size[2])
+        end
+        kick["bodies"].each { |body| @cells.to(body, part, kick["soft"] + 2.0 * @voxel) { |distance, region| yield distance, region } }
+      end
+
+      def formulas(velocity, kick)
+        setting = Shot::Formula.setting(frame: kick["frame"], time: kick["time"], seed: @plan.ground["seed"], first: [@lattice.x, @lattice.y, @lattice.z],
+          voxel: @voxel, low: @plan.corner, size: @size.reverse.map { |n| n * @voxel })
+        kick["formulas"].zip(velocity.to_a) do |text, field|
+          found = Kernel::Buffer.new(:f32, *@size)
+          Shot::FormulaKernels.evaluate(found, @props.formula(text).program, setting)
+          KickKernels.add(field, found, kick["strength"])
+        end
+      end
+
+      # What stands still is worked out once.
+      def standing(bodies)
+        return @standing[1] if @standing && @standing[0] == bodies
+
+        walls = Walls.none(@size)
+        bodies.each { |body, tank| stand(walls, body, tank, 0.0, 0.0) }
+        @standing = [bodies, walls]
+        walls
+      end
+
+      def stand(walls, body, tank, part, seconds)
+        thick = (body["shell"] || 0.0) * @voxel
+        met = false
+        @corners.to(body, part, thick + BAND * @voxel) do |distance, region|
+          met = true
+          WallKernels.hollow(walls.far, region) if tank
+          motion = (Geometry::Bodies.moves?(body) && seconds.positive?) ? @corners.motion(body, part, seconds) : [0.0] * 12
+          lattice = Grid::Lattice.new(*@plan.corner, @voxel)
+          WallKernels.stand(walls, distance, thick, Kernel::Buffer.of(:f32, motion + [body["friction"] || 0.0, tank ? 1.0 : 0.0]), lattice, region)
+          @corners.flow(body, part, seconds, region) { |field| WallKernels.stir(walls, distance, thick, tank, field, region, @voxel) }
+        end
+        walls.far.fill(-Walls::OPEN) if tank && !met
+      end
+
+      # How far a body goes within a frame, metres.
+      def way(body) = Math.sqrt(body["from"]["position"].zip(body["to"]["position"]).sum { |a, b| (a - b)**2 })
+    end
+  end
+end

@@ -1,0 +1,96 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # What the liquid of a shot will do, as plain numbers: the grid, and the settings at each frame. From these come the
+    # keys under which frames are stored.
+    class Plan
+      include Flow::Planning
+
+      LEAST_CELLS = 8
+      # Working memory of a cell: faces of six speeds, marks, equations on all grids, walls, fullness.
+      BYTES_PER_CELL = 210
+      # And of a particle: what it is, twice while they are sorted.
+      BYTES_PER_DROP = 160
+      # Particles in a full cell.
+      DROPS_PER_CELL = 8
+      LIQUID = %i[gravity viscosity tension own swirl even accuracy cells substeps_least substeps_most].freeze
+      FEED = %i[from skin point_size along velocity carried rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
+      KICK = %i[position extent soft how velocity along uneven uneven_size strength].freeze
+      SURFACE = %i[grain round smooth kept].freeze
+
+      attr_reader :document, :quality, :size, :voxel, :corner, :open
+
+      # @param document [Shot::Document]; @param quality [Symbol] :draft or :full
+      # @return [Plan, nil] nil where the shot has no liquid that counts
+      def self.of(document, quality) = document.of(:liquid).any? ? new(document, quality) : nil
+
+      def initialize(document, quality)
+        @document = document
+        @quality = quality
+        @node = document.of(:liquid)[0]
+        @voxel = @node[:voxel] * ((quality == :draft) ? @node[:draft] : 1.0)
+        width, height, depth = @node[:size]
+        @size = [depth, height, width].map { |length| [(length / @voxel).round, LEAST_CELLS].max }
+        x, y, z = @node[:position]
+        @corner = [x - 0.5 * @size[2] * @voxel, y, z - 0.5 * @size[0] * @voxel]
+        @open = open_of(@node)
+      end
+
+      # @return [Shot::Node] the chamber
+      attr_reader :node
+
+      def feeding = :inflow
+
+      def acts_on = "liquid"
+
+      # @return [Integer]
+      def cells = @size.reduce(:*)
+
+      # @return [Integer] particles, as far as the water line tells; inflows come on top
+      def drops = @node[:pool] ? (cells * DROPS_PER_CELL * (@node[:line] / (@size[1] * @voxel)).clamp(0.0, 1.0)).round : 0
+
+      # @return [Integer] bytes that a run will take at most, when half of the box is filled or it begins fuller
+      def memory = cells * BYTES_PER_CELL + [drops, cells * DROPS_PER_CELL / 3].max * BYTES_PER_DROP
+
+      # What holds for the whole run.
+      # @return [Hash] plain data
+      def ground
+        @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
+                     "seed" => @document.the(:general)[:seed], "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first,
+                     "surface" => SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }}
+      end
+
+      # Settings evaluated at a frame.
+      # @return [Hash] plain data
+      def at(frame)
+        {"seconds" => @node[:time_scale, frame] / @document.rate, "liquid" => LIQUID.to_h { |dial| [dial.to_s, @node[dial, frame]] }.merge("true_size" => @node[:true_size]),
+         "tank" => bodies(@node[:tank], frame), "solids" => solids(frame).reject { |body| mine?(body) }, "inflows" => inflows(frame), "kicks" => kicks(frame),
+         "forces" => forces(frame), "emitters" => emitters(frame)}
+      end
+
+      private
+
+      # What is made of the liquid does not stand in its way.
+      def mine?(body) = body["outline"]["shape"] == "liquid"
+
+      # The tank holds it, and is no wall besides.
+      def solids(frame) = super.reject { |body| bodies(@node[:tank], frame).any? { |tank| tank["outline"] == body["outline"] && tank["to"] == body["to"] } }
+
+      # One that fills once does so on its first frame.
+      def inflows(frame)
+        Flow::Sources.new(self, frame, FEED).to_a { |node, at| {"does" => node[:does], "begins" => at == node[:first]} }
+          .reject { |row| row["does"] == "fill" && !row["begins"] }
+      end
+
+      def kicks(frame)
+        @document.of(:kick).select { |node| Shot::Timing.on?(node, frame) && node[:strength, frame] != 0.0 }.map do |node|
+          last = node[:last].zero? ? frames.last : node[:last]
+          row = KICK.to_h { |dial| [dial.to_s, (dial == :position) ? led(node, dial, frame) : node[dial, frame]] }
+          row["formulas"] = %i[x y z].map { |axis| node[:"formula_#{axis}"] } if node[:by_formula]
+          row.merge("bodies" => bodies(node[:prop], frame), "boxed" => node[:prop].nil?, "lasts" => last - node[:first] + 1, "frame" => frame, "time" => (frame - frames.first) / @document.rate)
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,115 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # Carries out a {Plan} from frame to frame: divides each into substeps, places walls, inflows and kicks at the
+    # substep's own time, and lets the solver step.
+    class Stage
+      # More of the frame than this share of the chamber's cells can hold is refused.
+      MOST_DROPS = 40_000_000
+
+      # @param plan [Plan]; @param meshes [#mesh] gives the mesh of a digest
+      def initialize(plan, meshes, props: Flow::Props.new(plan, meshes))
+        @plan = plan
+        @props = props
+        @solver = Solver.new(size: plan.size, voxel: plan.voxel, open: plan.open)
+        @moment = Moment.new(plan, props)
+      end
+
+      # What there is before the first frame: the pool, where there is one.
+      # @return [State]
+      def still
+        state = State.empty(@plan.size)
+        line = @plan.ground["pool"]
+        return state unless line&.positive?
+
+        settings = @props.parted(@plan.at(@plan.frames.first))
+        walls, = @moment.walls(settings, 0.0)
+        @solver.sort(state)
+        @moment.pool(state, @solver.first, walls, line)
+        state
+      end
+
+      # Where each cell's particles begin in the state that {#advance} gave last.
+      def first = @solver.first
+
+      # How full cells are, as the last substep began.
+      def full = @solver.full
+
+      # @param state [State] of the frame before; taken over
+      # @return [Array(State, Report)]
+      def advance(state, frame)
+        settings = @props.parted(@plan.at(frame))
+        @props.frame = frame
+        seconds = settings["seconds"]
+        liquid = liquid(settings["liquid"])
+        tally = Tally.new(0, 0, 0.0, 0, 0, false)
+        count, tally.limited = Solver.substeps([state.speed, @moment.fastest(settings)].max, seconds, @plan.voxel, liquid)
+        count.times { |n| substep(state, settings, liquid, [n, count], tally) } if seconds.positive?
+        tally.left += @solver.sort(state)
+        [state, Report.of(state, tally, @solver)]
+      end
+
+      private
+
+      # @param step [Array(Integer, Integer)] which of how many
+      def substep(state, settings, liquid, step, tally)
+        part, dt = (step[0] + 0.5) / step[1], settings["seconds"] / step[1]
+        walls, moving = @moment.walls(settings, part)
+        @solver.block(walls, moving: moving) unless @walls.equal?(walls)
+        @walls = walls
+        feed(state, settings, walls, step, tally)
+        @moment.kick(state, settings["kicks"], part, 1.0 / step[1])
+        found = @solver.substep(state, dt, liquid) { |push, faces, full| @moment.push(push, faces, full, settings["forces"], part, state.time) }
+        tally.substeps += 1
+        tally.iterations += found[:iterations]
+        tally.residual = found[:residual]
+        tally.left += found[:left]
+      end
+
+      def feed(state, settings, walls, step, tally)
+        return if settings["inflows"].empty?
+
+        @solver.sort(state)
+        settings["inflows"].each_with_index do |inflow, n|
+          next if inflow["does"] == "fill" && step[0].positive?
+
+          tally.left += @moment.feed(state, inflow, n, @solver.first, walls, (step[0] + 0.5) / step[1]) { |count| tally.poured += count }
+          @solver.sort(state)
+        end
+        return if state.drops.count <= MOST_DROPS
+
+        raise Refused.new("The liquid has come to more than #{MOST_DROPS / 1_000_000} million particles; take larger voxels, or close an inflow sooner.", code: "too_large")
+      end
+
+      def liquid(numbers)
+        size = numbers["true_size"]
+        # What is so many times larger than in truth falls as slowly as its measures say; surface tension counts as much less.
+        Settings.still(gravity: Settings::GRAVITY * numbers["gravity"] / size, viscosity: numbers["viscosity"] / size**2, tension: numbers["tension"] / WATER / size**3,
+          own: numbers["own"], swirl: numbers["swirl"], even: numbers["even"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"],
+          substeps_least: numbers["substeps_least"], substeps_most: numbers["substeps_most"])
+      end
+
+      # kg/m³
+      WATER = 1000.0
+      private_constant :WATER
+    end
+
+    # What the substeps of a frame found out, added up.
+    Tally = Struct.new(:substeps, :iterations, :residual, :left, :poured, :limited)
+
+    # What one frame's step came to: m/s, particles, cubic metres, and joules for each kilogram. `limited`: more substeps
+    # were wanted than are allowed.
+    Report = Struct.new(:substeps, :iterations, :residual, :left, :poured, :limited, :speed, :drops, :volume, :energy, keyword_init: true) do
+      # @param state [State] as the frame leaves it; @param tally [Tally]; @param solver [Solver]
+      def self.of(state, tally, solver)
+        count = state.drops.count
+        energy = count.zero? ? 0.0 : FullKernels.energy(state.drops, Settings::GRAVITY, solver.voxel) / count
+        new(**tally.to_h, speed: state.speed, drops: count, volume: count * solver.voxel**3 / Plan::DROPS_PER_CELL, energy: energy)
+      end
+
+      # @return [String, nil] what is no longer a number
+      def broken = speed.finite? ? nil : "velocity"
+    end
+  end
+end
