@@ -183,6 +183,10 @@ module Vumbral
       # @return [Geometry::Mesh]
       def surface(outline) = Sculpt::Skin.surface(outline, self)
 
+      # @param outline [Hash] of a prop that is the surface of a liquid
+      # @return [Geometry::Mesh]
+      def liquid(outline) = Sculpt::Skin.without_crumbs(@workshop.liquids.surface(outline["frame"]), outline["least_part"])
+
       # @return [Volumes] those that were brought
       def volumes = @volumes ||= Volumes.new(@workshop, self)
 

@@ -114,7 +114,7 @@ module Vumbral
       def asked(shot_id, number)
         row = @workshop.prints.fetch(shot_id, number)
         share = [WIDEST.fdiv(row[:width]), 1.0].min
-        [Shot::Document.load(row[:document]), row[:frame], [row[:width], row[:height]].map { |n| [(n * share).round, 2].max }]
+        [@workshop.shots.read(row[:document]), row[:frame], [row[:width], row[:height]].map { |n| [(n * share).round, 2].max }]
       end
 
       def apart(shot_id, number)

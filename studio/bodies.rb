@@ -8,7 +8,7 @@ module Vumbral
     # The props of a shot as the view draws them: each body's shape, and where it stands at every
     # frame if it moves. Kept by what they depend on, for breaking takes a moment.
     class Bodies
-      VERSION = 7
+      VERSION = 8
 
       def initialize(workshop)
         @workshop = workshop
@@ -64,6 +64,7 @@ module Vumbral
       end
 
       def of(document, node)
+        return poured(document, node) if node[:shape] == "liquid"
         return surface(document, node) if node[:shape] == "sculpt" && !Geometry::Breaking.breaks?(node)
         return shaped(document, node) if built?(document, node) && !Geometry::Breaking.breaks?(node)
         return [still(document, node, outline(node))] unless moves?(document, node)
@@ -96,6 +97,13 @@ module Vumbral
         frames = (document.first_frame..document.last_frame).to_a
         poses = frames.zip(numbers).map { |frame, number| flat(Geometry::Bodies.pose(node, frame, document)) + [number.to_f] if node[:shown, frame] }
         [{prop: node.id, outline: {"shape" => "sculpt", "surface" => key}, first: frames.first, poses: poses}]
+      end
+
+      # The liquid's own surface, whose shape each frame of a run has.
+      def poured(document, node)
+        frames = (document.first_frame..document.last_frame).to_a
+        poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + [frame.to_f] if node[:shown, frame] }
+        [{prop: node.id, outline: {"shape" => "liquid", "least_part" => node[:least_part]}, first: frames.first, poses: poses}]
       end
 
       def still(document, node, outline)

@@ -9,7 +9,7 @@ module Vumbral
       end
 
       def call
-        @task.workshop.bodies.make(Shot::Document.load(@task.payload["document"]))
+        @task.workshop.bodies.make(@task.workshop.shots.read(@task.payload["document"]))
         {}
       end
     end

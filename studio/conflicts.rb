@@ -41,7 +41,7 @@ module Vumbral
 
       def base
         kept = @shots.revision(@row[:id], @head)
-        return Shot::Document.load(kept[:document]) if kept
+        return @shots.read(kept[:document]) if kept
 
         raise Refused.new("The edit was made on step #{@head}, which is not kept any more; load the shot again.",
           code: "conflict", details: {conflicts: [], head: @row[:head]})

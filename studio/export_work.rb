@@ -9,7 +9,7 @@ module Vumbral
       def initialize(task)
         @task = task
         @workshop = task.workshop
-        @document = Shot::Document.load(task.payload["document"])
+        @document = @workshop.shots.read(task.payload["document"])
       end
 
       # @return [Hash] folder, number of files, bytes, and which frames they are and which were not there

@@ -40,7 +40,7 @@ module Vumbral
       # Makes one. @param asked [Hash] as {#ask} put it in the queue
       # @return [String] its name
       def make(asked)
-        settings = Picture::Renderer.settings(Shot::Document.load(asked["document"]), asked["frame"])
+        settings = Picture::Renderer.settings(@workshop.shots.read(asked["document"]), asked["frame"])
         @workshop.home.write(path(asked["name"]), Zlib.gzip(Picture::HazeView.encode(settings, @workshop.assets), level: 1))
         @workshop.home.thin(@workshop.home.within("fogs", "*.gz"), KEPT)
         asked["name"]

@@ -13,6 +13,8 @@ module Vumbral
       # How much of a chamber is in use, and how many substeps a frame takes, until the shot was run.
       SHARE = 0.4
       SUBSTEPS = 1.5
+      # The same of liquids.
+      LIQUID_SPEED, LIQUID_SUBSTEPS, LIQUID_BYTES = 1.0e6, 2.5, 20.0
 
       def initialize(workshop)
         @workshop = workshop
@@ -33,12 +35,36 @@ module Vumbral
          disk: (used * (1 + detail) * bytes * frames).round, measured: recent.any?}
       end
 
+      # What all of a shot would take: its gas, if anything feeds it, and its liquid.
+      # @param plan [Gas::Plan] of the document
+      # @return [Hash] as {#of}
+      def whole(document, plan, shot_id)
+        liquid = @workshop.liquids.plan(document, plan.quality) or return of(plan, shot_id)
+        own = of_liquid(liquid)
+        return own if @workshop.runs.still?(document)
+
+        of(plan, shot_id).then { |gas| gas.merge(own) { |name, a, b| (name == :measured) ? a && b : a + b } }
+      end
+
+      # @param plan [Liquid::Plan] @return [Hash] as {#of}
+      def of_liquid(plan)
+        rows = liquids
+        speed = rows.empty? ? LIQUID_SPEED : rows.sum { |facts| facts["liquid_cells"] * facts["substeps"] } / rows.sum { |facts| [facts["seconds"], 1e-4].max }
+        substeps = rows.empty? ? LIQUID_SUBSTEPS : rows.sum { |facts| facts["substeps"] }.fdiv(rows.size)
+        bytes = rows.empty? ? LIQUID_BYTES : rows.sum { |facts| facts["bytes"] }.fdiv(rows.sum { |facts| facts["liquid_cells"] })
+        frames = plan.frames.size
+        {cells: plan.cells, memory: plan.memory, seconds: (plan.cells * [substeps, plan.node[:substeps_least]].max / speed * frames).round(3), disk: (plan.cells * bytes * frames).round, measured: rows.any?}
+      end
+
       # What a starter would take here. @return [Hash{String => Hash}, nil] by quality; nil where nothing runs
       def of_starter(name)
         return unless (guess = Starters.habits[name])
 
         document = Starters.build(name, name)
-        Runs::QUALITIES.to_h { |quality| [quality, of(Gas::Plan.new(document, quality.to_sym), nil, guess: guess)] }
+        Runs::QUALITIES.to_h do |quality|
+          plan = Gas::Plan.new(document, quality.to_sym)
+          [quality, @workshop.liquids.any?(document) ? whole(document, plan, nil) : of(plan, nil, guess: guess)]
+        end
       end
 
       # @return [Array(Float, Float), nil] part of the chamber in use and substeps, on average over what a shot was
@@ -71,6 +97,11 @@ module Vumbral
           .select { |facts| facts["size"] && facts["substeps"] && facts["seconds"].to_f.positive? }
         @recent = [newest, found]
         found
+      end
+
+      def liquids
+        @workshop.db[:frames].reverse(Sequel.lit("rowid")).limit(RECENT).select_map(%i[facts bytes]).map { |facts, size| JSON.parse(facts).merge("bytes" => size) }
+          .select { |facts| facts["liquid_cells"] && facts["seconds"].to_f.positive? }
       end
 
       def speed

@@ -50,6 +50,28 @@ module Vumbral
         [Grid::Bricks.new(head["size"], places, values, channels: channels, origin: head["origin"]), head]
       end
 
+      # Keeps something else of a frame, as named buffers.
+      # @param ending [String] what its file is called by; @param head [Hash]; @param buffers [Hash{Symbol => Kernel::Buffer}]
+      def write_part(key, ending, head, buffers)
+        shapes = buffers.transform_values { |buffer| [buffer.type.name, buffer.shape] }
+        @workshop.home.write(path(key, ending), pack({head: head, buffers: shapes}, buffers.values.map(&:bytes).join))
+      end
+
+      # @return [Array(Hash, Hash{Symbol => Kernel::Buffer}), nil] nil where there is none, or a damaged one
+      def part(key, ending)
+        return unless File.exist?(path(key, ending))
+
+        head, body = unpack(path(key, ending))
+        at = 0
+        buffers = head["buffers"].to_h do |name, (type, shape)|
+          length = shape.reduce(1, :*) * Kernel::Types::ALL.fetch(type.to_sym).bytes
+          [name.to_sym, Kernel::Buffer.new(type.to_sym, *shape, bytes: body.byteslice(at, length)).tap { at += length }]
+        end
+        [head["head"], buffers]
+      rescue Refused
+        nil
+      end
+
       # Keeps states whole. @param states [Array<Gas::State>] one for each domain
       def write_checkpoint(key, states)
         heads = states.map { |state| {shapes: state.fields.transform_values(&:shape), time: state.time, origin: state.origin} }

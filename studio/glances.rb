@@ -47,7 +47,7 @@ module Vumbral
       # Makes one. @param asked [Hash] as {#ask} put it in the queue
       # @return [String] its name
       def make(shot_id, asked)
-        document = Shot::Document.load(asked["document"])
+        document = @workshop.shots.read(asked["document"])
         pixels = @workshop.painting.glance(document, asked["frame"], asked["key"], asked["size"], eye: asked["eye"], crop: asked["crop"], coarse: asked["size"][0] < COARSE && !asked["crop"])
         @workshop.home.write(path(shot_id, asked["name"]), Pixels.png(pixels))
         @workshop.home.thin(@workshop.home.within("glances", shot_id, "*.png"), KEPT)

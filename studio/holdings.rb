@@ -42,6 +42,9 @@ module Vumbral
       private
 
       def fresh(shot, quality)
+        document = @workshop.shots.document(shot)
+        return @workshop.frames.facts(@workshop.liquids.keys(document, quality).values).size if @workshop.liquids.any?(document) && @workshop.runs.still?(document)
+
         @workshop.frames.facts(@workshop.runs.shown_keys(@workshop.runs.plan(shot, quality)).values).size
       end
 
@@ -54,7 +57,7 @@ module Vumbral
       def keys(shot)
         now = Runs::QUALITIES.flat_map do |quality|
           plan = @workshop.runs.plan(shot, quality)
-          plan.keys.values + @workshop.runs.shown_keys(plan).values
+          plan.keys.values + @workshop.runs.shown_keys(plan).values + @workshop.liquids.keys(@workshop.shots.document(shot), quality).values
         end
         now + @workshop.runs.keys_made(shot) + @workshop.strips.keys_made(shot) + %w[draft full].flat_map { |quality| @workshop.sculpts.keys_of(@workshop.shots.document(shot), quality).values }
       end

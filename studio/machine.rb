@@ -32,6 +32,18 @@ module Vumbral
         raise Refused.new("The chamber would have #{nx} × #{ny} × #{nz} voxels and need #{giga(plan.memory)}, but there are #{giga(room)}; make it smaller, or the voxel size at least #{format("%.3g", least * 1.01)} m.", code: "too_large")
       end
 
+      # @param plan [Liquid::Plan, nil]
+      # @raise [Refused] for one that would not fit
+      def check_liquid(plan)
+        room = (memory * SHARE).to_i
+        return if plan.nil? || plan.memory <= room
+
+        nz, ny, nx = plan.size
+        least = plan.voxel * Math.cbrt(plan.memory.to_f / room) / ((plan.quality == :draft) ? plan.node[:draft] : 1.0)
+        raise Refused.new("The liquid would have #{nx} × #{ny} × #{nz} voxels and some #{(plan.drops / 1e6).round(1)} million particles, and need #{giga(plan.memory)}, but there are #{giga(room)}; make its box smaller, " \
+          "or its voxel size at least #{format("%.3g", least)} m.", code: "too_large")
+      end
+
       private
 
       def giga(bytes) = format("%.1f GB", bytes / 1e9)

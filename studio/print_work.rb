@@ -12,7 +12,7 @@ module Vumbral
       def call
         began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
         asked = @task.payload
-        document = Shot::Document.load(asked["document"])
+        document = @workshop.shots.read(asked["document"])
         renderer, image = @workshop.painting.image(document, asked["frame"], asked["key"],
           asked.values_at("width", "height")) { |done, count|
           @task.progress(done, count, "exposing") if count > 1

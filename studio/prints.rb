@@ -87,7 +87,7 @@ module Vumbral
         show(row).tap { |print| @workshop.events.tell("print", row[:shot_id], **print) }
       end
 
-      def document(shot_id, number) = Shot::Document.load(fetch(shot_id, number)[:document])
+      def document(shot_id, number) = @workshop.shots.read(fetch(shot_id, number)[:document])
 
       # A number that was given out stays given out, for browsers keep pictures by their address.
       def next_number(shot_id)
@@ -99,7 +99,7 @@ module Vumbral
 
       def last_document(shot_id)
         row = hung(shot_id).reverse(:number).first
-        row && Shot::Document.load(row[:document])
+        row && @workshop.shots.read(row[:document])
       end
 
       def show(row)

@@ -13,11 +13,15 @@ module Vumbral
         @run = @workshop.runs.fetch(task.payload["run"])
         @revision = @workshop.shots.revision(@run[:shot_id], @run[:revision]) ||
           raise(Refused.new("The settings of this run are gone; run the shot again.", code: "unknown_run"))
+        @document = @workshop.shots.read(@revision[:document])
       end
 
       # @return [Hash] frames computed, frames used again, seconds a frame
       def call
-        simulation.call
+        poured = liquid&.call
+        return poured if poured && @document.of(:source).empty?
+
+        simulation.call.merge(poured ? {liquid: poured} : {})
       rescue Refused => error
         # A frame that turned out to be damaged or gone is made again.
         raise unless %w[damaged no_frame].include?(error.code) && (@mended = @mended.to_i + 1) <= MENDED
@@ -27,10 +31,18 @@ module Vumbral
 
       private
 
+      # @return [LiquidSimulation, nil]
+      def liquid
+        plan = @workshop.liquids.plan(@document, @run[:quality]) or return
+        ahead = @document.of(:source).empty? ? 0 : (@task.payload["last"] || plan.frames.last) - plan.frames.first + 1
+        LiquidSimulation.new(@task, plan, last: @task.payload["last"] || plan.frames.last, ahead: ahead, change: @revision[:label]) do |frame, key, facts|
+          @workshop.events.tell("frame", @run[:shot_id], frame: frame, liquid: key, quality: @run[:quality], facts: facts)
+        end
+      end
+
       def simulation
-        document = Shot::Document.load(@revision[:document])
-        plan = Gas::Plan.new(document, @run[:quality].to_sym)
-        Simulation.new(@task, document, plan, last: @task.payload["last"], views: @task.payload["views"], change: @revision[:label]) do |frame, key, facts|
+        plan = @workshop.runs.plan_of(@document, @run[:quality])
+        Simulation.new(@task, @document, plan, last: @task.payload["last"], views: @task.payload["views"], change: @revision[:label]) do |frame, key, facts|
           @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], facts: facts)
         end
       end

@@ -21,8 +21,9 @@ module Vumbral
         quality = checked(quality)
         shot = @workshop.shots.fetch(shot_id)
         document = @workshop.shots.document(shot[:id])
-        plan = Gas::Plan.new(document, quality.to_sym)
+        plan = plan_of(document, quality)
         @workshop.machine.check(plan)
+        @workshop.machine.check_liquid(@workshop.liquids.plan(document, quality))
         last = checked_last(plan, frames)
         fed(document)
         room
@@ -42,7 +43,10 @@ module Vumbral
         return unless last && last[:quality] == "draft"
 
         plan = plan(shot_id, "draft")
-        return if JSON.parse(last[:keys]) == shown_keys(plan).values || !missing?(plan)
+        document = @workshop.shots.document(shot_id)
+        wet = @workshop.liquids.keys(document, "draft").values
+        return if JSON.parse(last[:keys]) == shown_keys(plan).values && JSON.parse(last[:liquid_keys]) == wet
+        return unless missing?(still?(document) ? wet : shown_keys(plan).values + wet)
 
         start(shot_id, "draft")
       rescue Refused, Database::Error
@@ -61,7 +65,7 @@ module Vumbral
       end
 
       # @return [Array<String>] the frames that its runs were to make
-      def keys_made(shot_id) = table.where(shot_id: shot_id).select_map(:keys).uniq.flat_map { |keys| JSON.parse(keys) }
+      def keys_made(shot_id) = table.where(shot_id: shot_id).select_map(%i[keys liquid_keys]).flatten.uniq.flat_map { |keys| JSON.parse(keys) }
 
       # @return [Gas::Plan] of the shot as it stands; kept while it does
       def plan(shot_id, quality)
@@ -70,10 +74,13 @@ module Vumbral
         kept = @plans[[shot_id, quality]]
         return kept[1] if kept && kept[0] == stamp
 
-        plan = Gas::Plan.new(@workshop.shots.document(shot_id), quality.to_sym)
+        plan = plan_of(@workshop.shots.document(shot_id), quality)
         @plans[[shot_id, quality]] = [stamp, plan]
         plan
       end
+
+      # @return [Gas::Plan] of a document; what it meets of the liquid is that of the same quality
+      def plan_of(document, quality) = Gas::Plan.new(@workshop.liquids.any?(document) ? document.made_by(Liquids::Promised.new(@workshop.liquids, quality.to_s)) : document, quality.to_sym)
 
       # @return [Hash{Integer => String}] the frames that a plan's shot shows: with finer detail where
       #   it is on
@@ -89,7 +96,7 @@ module Vumbral
         last = latest(shot_id, quality)
         keys = shown_keys(plan)
         facts = @workshop.frames.facts(keys.values)
-        before = stale(shot_id, quality, keys.reject { |_, key| facts.key?(key) }.keys)
+        before = before(shot_id, quality, keys.reject { |_, key| facts.key?(key) }.keys)
         facts.merge!(before[:facts])
         rows = keys.map do |frame, key|
           old = before[:keys][frame]
@@ -103,9 +110,9 @@ module Vumbral
            facts: facts[shown]}
         end
         rows = still(document, quality) if still?(document)
-        room = (still?(document) && @workshop.sculpts.shown?(document)) ? @workshop.sculpts.room(document, quality) : {}
+        rows = wet(shot_id, document, quality, rows) if @workshop.liquids.any?(document)
         {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, boxes: plan.boxes, memory: plan.memory, run: last && last[:number],
-         forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.of(plan(shot_id, name), shot_id)] }, rows: rows}.merge(room)
+         forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.whole(document, plan(shot_id, name), shot_id)] }, rows: rows}.merge(room_of(document, quality, plan))
       end
 
       # The best frame there is of the shot as it stands.
@@ -113,6 +120,7 @@ module Vumbral
       # @raise [Refused] where the frame has not been run
       def best(shot_id, frame)
         document = @workshop.shots.document(shot_id)
+        dry(document, frame)
         return ["still", @workshop.sculpts.keys_of(document)[frame]] if still?(document) && frame.between?(document.first_frame, document.last_frame)
 
         quality, key, runs = made(shot_id, frame)
@@ -146,7 +154,7 @@ module Vumbral
       def key_of(document, quality, frame)
         return @workshop.sculpts.keys_of(document)[frame] if still?(document)
 
-        plan = Gas::Plan.new(document, quality.to_sym)
+        plan = plan_of(document, quality)
         found = [shown_keys(plan), plan.keys].map { |keys| keys[frame] }.find { |key| key && @workshop.frames.frame?(key) } ||
           raise(Refused.new("The run that this print was made of is gone; bring its settings back and run it again.", code: "not_run"))
         @workshop.sculpts.beside(document, frame, "full", found, [plan.keys, shown_keys(plan)].find { |keys| keys[frame] == found })
@@ -155,18 +163,55 @@ module Vumbral
       # @return [Array<Integer>] the frames that there are of the shot as it stands
       def there(shot_id)
         document = @workshop.shots.document(shot_id)
-        return (document.first_frame..document.last_frame).to_a if still?(document)
+        all = (document.first_frame..document.last_frame).to_a
+        all = all.select { |frame| document.made(frame) } if @workshop.liquids.any?(document)
+        return all if still?(document)
 
         plans = QUALITIES.map { |quality| plan(shot_id, quality) }
         keys = plans.flat_map { |plan| [shown_keys(plan), plan.keys].uniq }
         known = @workshop.frames.facts(keys.flat_map(&:values).uniq)
-        plans[0].frames.select { |frame| keys.any? { |by_frame| known.key?(by_frame[frame]) } }
+        all.select { |frame| keys.any? { |by_frame| known.key?(by_frame[frame]) } }
       end
 
       # Whether there is nothing to run: no source feeds, so that pictures have props, fogs and light alone.
       def still?(document) = document.of(:source).empty?
 
       private
+
+      # The boxes that are seen where they are not those of the gas alone.
+      def room_of(document, quality, plan)
+        liquid = @workshop.liquids.plan(document, quality)
+        if still?(document)
+          return @workshop.sculpts.room(document, quality) if @workshop.sculpts.shown?(document)
+
+          return liquid ? {size: liquid.size.reverse, voxel: liquid.voxel, corner: liquid.corner, boxes: [liquid.box(liquid.voxel)], memory: liquid.memory} : {}
+        end
+        liquid ? {boxes: plan.boxes + [liquid.box(plan.voxel)], memory: plan.memory + liquid.memory} : {}
+      end
+
+      # @raise [Refused] where the liquid of a frame has not been run
+      def dry(document, frame)
+        return unless @workshop.liquids.any?(document) && frame.between?(document.first_frame, document.last_frame) && document.made(frame).nil?
+
+        raise Refused.new("The liquid of frame #{frame} has not been run since the last change; run a draft first.", code: "not_run")
+      end
+
+      # The same rows with the liquid's frames: what there is of both tells how fresh a frame is.
+      def wet(shot_id, document, quality, rows)
+        keys = @workshop.liquids.keys(document, quality)
+        facts = @workshop.frames.facts(keys.values)
+        old = before(shot_id, quality, keys.reject { |_, key| facts.key?(key) }.keys, :liquid_keys)
+        facts.merge!(old[:facts])
+        rows.map do |row|
+          key = keys[row[:frame]]
+          state = if facts.key?(key) then "fresh"
+          else
+            (key = old[:keys][row[:frame]]) ? "stale" : "none"
+          end
+          states = [state, *(still?(document) ? [] : [row[:state]])]
+          row.merge(liquid: key, state: %w[none stale fresh].find { |one| states.include?(one) }, facts: key ? facts[key].merge(row[:facts] || {}) : row[:facts])
+        end
+      end
 
       def still(document, quality)
         keys = @workshop.sculpts.keys_of(document, quality)
@@ -185,13 +230,13 @@ module Vumbral
       # What the last runs left of some frames, the newest of each: the run that is going on may not have come
       # to a frame yet.
       # @return [Hash] :keys by frame, :facts by key
-      def stale(shot_id, quality, frames)
+      def before(shot_id, quality, frames, column = :keys)
         found = {keys: {}, facts: {}}
         table.where(shot_id: shot_id, quality: quality).reverse(:id).limit(LOOKED_BACK).each do |run|
           missing = frames - found[:keys].keys
           break if missing.empty?
 
-          made = JSON.parse(run[:keys])
+          made = JSON.parse(run[column])
           first = first_frame_of(run)
           there = missing.select { |frame| frame >= first && made[frame - first] }.to_h { |frame| [frame, made[frame - first]] }
           facts = @workshop.frames.facts(there.values)
@@ -222,6 +267,7 @@ module Vumbral
       end
 
       def fed(document)
+        return if document.of(:liquid).any? { |liquid| liquid[:pool] } || (document.of(:liquid).any? && document.of(:inflow).any? { |inflow| inflow[:prop] || inflow[:also].any? || inflow[:emitter] })
         return if document.of(:source).any? { |source| (source[:from] == "particles") ? source[:emitter] : source[:prop] || source[:also].any? }
 
         what = if document.all_of(:source).any? && document.of(:source).empty?
@@ -232,11 +278,11 @@ module Vumbral
         raise Refused.new("Nothing feeds this shot: #{what}, then run again.", code: "no_source")
       end
 
-      def missing?(plan) = shown_keys(plan).values.any? { |key| !@workshop.frames.frame?(key) }
+      def missing?(keys) = keys.any? { |key| !@workshop.frames.frame?(key) }
 
       def record(shot, plan, quality)
         number = (table.where(shot_id: shot[:id]).max(:number) || 0) + 1
-        id = table.insert(shot_id: shot[:id], number: number, quality: quality, revision: shot[:head], keys: JSON.generate(shown_keys(plan).values),
+        id = table.insert(shot_id: shot[:id], number: number, quality: quality, revision: shot[:head], keys: JSON.generate(shown_keys(plan).values), liquid_keys: JSON.generate(@workshop.liquids.keys(@workshop.shots.document(shot[:id]), quality).values),
           cells: plan.cells, created_at: @workshop.now, first_frame: plan.frames.first)
         fetch(id)
       end

@@ -44,10 +44,14 @@ module Vumbral
         kept = @documents[row[:id]]
         return kept[1] if kept && kept[0] == stamp(row)
 
-        document = Shot::Document.load(revision(row[:id], row[:head])[:document], from: "the shot #{row[:name]}")
+        document = read(revision(row[:id], row[:head])[:document], from: "the shot #{row[:name]}")
         @documents[row[:id]] = [stamp(row), document]
         document
       end
+
+      # @param text [String] a shot that was kept
+      # @return [Shot::Document] that sees what was simulated of it
+      def read(text, **how) = Shot::Document.load(text, **how).made_by(@workshop.liquids)
 
       # What changes whenever the shot does; another shot never has it, even under the same name.
       def stamp(row) = row.values_at(:created_at, :head)
@@ -69,6 +73,7 @@ module Vumbral
           changed, label = Shot::Edits.apply(document, edits)
           Conflicts.new(self, row, head: head, by: by).check(edits) if head
           @workshop.machine.check(Gas::Plan.new(changed, :full)) if edits.any? { |edit| chamber?(changed, edit) }
+          @workshop.machine.check_liquid(Liquid::Plan.of(changed, :full)) if edits.any? { |edit| edit["node"] && changed.nodes[edit["node"]]&.kind&.name == :liquid }
           [changed, label]
         end
       end

@@ -69,7 +69,7 @@ module Vumbral
       def strip(row)
         @strips ||= {}
         @strips.shift if @strips.size > 8
-        @strips[row[:id]] ||= Shot::Strip.new(Shot::Document.load(row[:document]), JSON.parse(row[:axes]))
+        @strips[row[:id]] ||= Shot::Strip.new(@workshop.shots.read(row[:document]), JSON.parse(row[:axes]))
       end
 
       # All that there is of a strip.

@@ -44,6 +44,8 @@ module Vumbral
 
       def glances = @glances ||= Glances.new(self)
 
+      def liquids = @liquids ||= Liquids.new(self)
+
       def sculpts = @sculpts ||= Sculpts.new(self)
 
       def following = @following ||= Following.new(self)

@@ -51,7 +51,7 @@ module Vumbral
       end
 
       # @return [Boolean] whether it is not the same at all frames
-      def changes?(node) = node.curves.any? || Shake.shakes?(node) || Breaking.breaks?(node) || (node.kind.name == :prop && (Shapes.plays?(node) || node[:shape] == "sculpt"))
+      def changes?(node) = node.curves.any? || Shake.shakes?(node) || Breaking.breaks?(node) || (node.kind.name == :prop && (Shapes.plays?(node) || %w[sculpt liquid].include?(node[:shape])))
 
       def moves?(body) = body["from"] != body["to"]
 

@@ -7,7 +7,7 @@ module Vumbral
       # The dials that make up each shape.
       DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "card" => %i[size], "cylinder" => %i[radius tall],
                "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh], "capsule" => %i[radius tall sides], "backdrop" => %i[size fold cells],
-               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep], "sculpt" => %i[least_part],
+               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep], "sculpt" => %i[least_part], "liquid" => %i[least_part],
                "coil" => %i[radius top_radius tall turns tube uneven], "tube" => %i[path tube]}.freeze
       # And those that count where they are not as usual.
       MORE = {"sphere" => %i[divisions], "box" => %i[cells], "plane" => %i[cells], "cylinder" => %i[sides], "cone" => %i[sides], "torus" => %i[sides around], "coil" => %i[sides around], "tube" => %i[around],
@@ -28,6 +28,7 @@ module Vumbral
         more = MORE.fetch(shape, []).reject { |dial| node[dial] == node.kind.dial(dial).default }
         outline.merge!(more.to_h { |dial| [dial.to_s, node[dial]] })
         outline.merge!(volume(node, document, frame)) if shape == "sculpt"
+        outline["frame"] = document&.made(frame || document.first_frame) if shape == "liquid"
         outline["plays"] = [document&.rate || 24.0, node[:plays_after]] if plays?(node)
         rows = document ? Operations.rows(document, node, frame, path) : []
         rows.empty? ? outline : outline.merge("operations" => rows)
@@ -101,6 +102,7 @@ module Vumbral
         when "tube" then Tubes.through(outline["path"], outline["tube"], **{around: outline["around"]}.compact)
         when "backdrop" then Panels.backdrop(size, outline["fold"], cells)
         when "words", "drawing" then raised(outline, meshes)
+        when "liquid" then outline["frame"] ? meshes.liquid(outline) : Mesh.from([], [])
         when "sculpt" then outline["recipe"] ? meshes.surface(outline) : Mesh.from([], [])
         end
       end

@@ -24,6 +24,46 @@ module Vumbral
         parallel(id.size) { |p| id[p] = from + p }
       end
 
+      # Which particles are kept, by their numbers. Gives how many.
+      kernel chosen: I32[1], id: I32[1], share: F32, returns: I32
+      def choose(chosen, id, share)
+        count = 0
+        id.size.times do |p|
+          if share >= 1.0 || Grid::Noise.lattice(id[p], 3, 5, 7, 11) < share
+            chosen[count] = p
+            count += 1
+          end
+        end
+        count
+      end
+
+      # @param frame f32 [5]: the chamber's corner, its voxel, seconds gone
+      kernel places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], drops: Liquid::Drops, chosen: I32[1], frame: F32[1]
+      def keep(places, speeds, ages, ids, drops, chosen, frame)
+        parallel(places.dim(0)) do |n|
+          p = chosen[n]
+          3.times do |a|
+            places[n, a] = frame[a] + frame[3] * drops.at[p, a]
+            speeds[n, a] = drops.speed[p, a]
+          end
+          ages[n] = frame[4] - drops.born[p]
+          ids[n] = drops.id[p]
+        end
+      end
+
+      # Particles as rows of eight numbers.
+      kernel out: F32[2], places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1]
+      def rows(out, places, speeds, ages, ids)
+        parallel(out.dim(0)) do |n|
+          3.times do |a|
+            out[n, a] = places[n, a]
+            out[n, 3 + a] = speeds[n, a]
+          end
+          out[n, 6] = ages[n]
+          out[n, 7] = ids[n].to_f
+        end
+      end
+
       # Energy of all particles, J for each kg that one weighs: of motion, and of their height at `gravity`.
       kernel drops: Liquid::Drops, gravity: F32, voxel: F32, returns: F64
       def energy(drops, gravity, voxel)

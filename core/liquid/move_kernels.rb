@@ -45,34 +45,38 @@ module Vumbral
       # Speeds from the grid: its own, and that share of what it has gained that keeps the particle's own (Zhu & Bridson
       # 2005).
       # @param before the grid's speeds before anything acted on them
+      # @param old f32 [n, 6], takes the particle's speed of before, and the grid's
       kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, old: F32[2], own: F32, affine: F32, per: F32
       def take(drops, faces, before, old, own, affine, per)
-        parallel(drops.at.dim(0)) do |p|
-          x = drops.at[p, 0]
-          y = drops.at[p, 1]
-          z = drops.at[p, 2]
-          3.times do |axis|
-            value = 0.0
-            sx = 0.0
-            sy = 0.0
-            sz = 0.0
-            was = 0.0
-            if axis == 0
-              value, sx, sy, sz = taken(faces.u, x, y, z, axis)
-              was, _a, _b, _c = taken(before.u, x, y, z, axis) if own > 0.0
-            elsif axis == 1
-              value, sx, sy, sz = taken(faces.v, x, y, z, axis)
-              was, _a, _b, _c = taken(before.v, x, y, z, axis) if own > 0.0
-            else
-              value, sx, sy, sz = taken(faces.w, x, y, z, axis)
-              was, _a, _b, _c = taken(before.w, x, y, z, axis) if own > 0.0
+        parallel((drops.at.dim(0) + 511) / 512) do |block|
+          (512 * block...[512 * block + 512, drops.at.dim(0)].min).each do |p|
+            x = drops.at[p, 0]
+            y = drops.at[p, 1]
+            z = drops.at[p, 2]
+            3.times do |axis|
+              value = 0.0
+              sx = 0.0
+              sy = 0.0
+              sz = 0.0
+              was = 0.0
+              if axis == 0
+                value, sx, sy, sz = taken(faces.u, x, y, z, axis)
+                was, _a, _b, _c = taken(before.u, x, y, z, axis) if own > 0.0
+              elsif axis == 1
+                value, sx, sy, sz = taken(faces.v, x, y, z, axis)
+                was, _a, _b, _c = taken(before.v, x, y, z, axis) if own > 0.0
+              else
+                value, sx, sy, sz = taken(faces.w, x, y, z, axis)
+                was, _a, _b, _c = taken(before.w, x, y, z, axis) if own > 0.0
+              end
+              here = drops.speed[p, axis]
+              old[p, axis] = here
+              old[p, 3 + axis] = value
+              drops.speed[p, axis] = value + own * (here - was)
+              drops.turn[p, 3 * axis] = affine * per * sx
+              drops.turn[p, 3 * axis + 1] = affine * per * sy
+              drops.turn[p, 3 * axis + 2] = affine * per * sz
             end
-            here = drops.speed[p, axis]
-            old[p, axis] = here
-            drops.speed[p, axis] = value + own * (here - was)
-            drops.turn[p, 3 * axis] = affine * per * sx
-            drops.turn[p, 3 * axis + 1] = affine * per * sy
-            drops.turn[p, 3 * axis + 2] = affine * per * sz
           end
         end
       end
@@ -82,53 +86,55 @@ module Vumbral
       # it; where walls move, on the side it came from. `gained` is what gravity gives in the step, m/s.
       kernel drops: Liquid::Drops, faces: Flow::Faces, old: F32[2], walls: Liquid::Walls, sides: F32[1], step: F32, gained: F32
       def carry(drops, faces, old, walls, sides, step, gained)
-        parallel(drops.at.dim(0), uneven: true) do |p|
-          x = drops.at[p, 0]
-          y = drops.at[p, 1]
-          z = drops.at[p, 2]
-          u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x, y, z)
-          u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x + 0.5 * step * u, y + 0.5 * step * v, z + 0.5 * step * w)
-          ex = x + step * u
-          ey = y + step * (v - 0.5 * gained * falling(drops, old, p, gained))
-          ez = z + step * w
-          far = corner(walls.far, ex, ey, ez)
-          way = Math.sqrt((ex - x) * (ex - x) + (ey - y) * (ey - y) + (ez - z) * (ez - z))
-          if far < way + 2.0
-            gx = corner(walls.x, x, y, z)
-            gy = corner(walls.y, x, y, z)
-            gz = corner(walls.z, x, y, z)
-            # Beside where the wall was it stood here.
-            ax = x + step * gx
-            ay = y + step * gy
-            az = z + step * gz
-            length = Math.sqrt((ex - ax) * (ex - ax) + (ey - ay) * (ey - ay) + (ez - az) * (ez - az))
-            steps = (length / LOOK).ceil.to_i.clamp(1, 40)
-            n = 0
-            met = false
-            while n < steps && !met
-              n += 1
-              t = n.to_f / steps
-              cx = ax + t * (ex - ax)
-              cy = ay + t * (ey - ay)
-              cz = az + t * (ez - az)
-              here = corner(walls.far, cx, cy, cz)
-              if here < APART
-                met = true
-                nx, ny, nz = outward(walls.far, cx, cy, cz)
-                ex = cx + (APART - here) * nx
-                ey = cy + (APART - here) * ny
-                ez = cz + (APART - here) * nz
-                speed = nx * (drops.speed[p, 0] - gx) + ny * (drops.speed[p, 1] - gy) + nz * (drops.speed[p, 2] - gz)
-                into = [speed, 0.0].min
-                drops.speed[p, 0] -= into * nx
-                drops.speed[p, 1] -= into * ny
-                drops.speed[p, 2] -= into * nz
+        parallel((drops.at.dim(0) + 511) / 512) do |block|
+          (512 * block...[512 * block + 512, drops.at.dim(0)].min).each do |p|
+            x = drops.at[p, 0]
+            y = drops.at[p, 1]
+            z = drops.at[p, 2]
+            half = 0.5 * step
+            u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x + half * old[p, 3], y + half * old[p, 4], z + half * old[p, 5])
+            ex = x + step * u
+            ey = y + step * (v - 0.5 * gained * falling(drops, old, p, gained))
+            ez = z + step * w
+            far = corner(walls.far, ex, ey, ez)
+            way = Math.sqrt((ex - x) * (ex - x) + (ey - y) * (ey - y) + (ez - z) * (ez - z))
+            if far < way + 2.0
+              gx = corner(walls.x, x, y, z)
+              gy = corner(walls.y, x, y, z)
+              gz = corner(walls.z, x, y, z)
+              # Beside where the wall was it stood here.
+              ax = x + step * gx
+              ay = y + step * gy
+              az = z + step * gz
+              length = Math.sqrt((ex - ax) * (ex - ax) + (ey - ay) * (ey - ay) + (ez - az) * (ez - az))
+              steps = (length / LOOK).ceil.to_i.clamp(1, 40)
+              n = 0
+              met = false
+              while n < steps && !met
+                n += 1
+                t = n.to_f / steps
+                cx = ax + t * (ex - ax)
+                cy = ay + t * (ey - ay)
+                cz = az + t * (ez - az)
+                here = corner(walls.far, cx, cy, cz)
+                if here < APART
+                  met = true
+                  nx, ny, nz = outward(walls.far, cx, cy, cz)
+                  ex = cx + (APART - here) * nx
+                  ey = cy + (APART - here) * ny
+                  ez = cz + (APART - here) * nz
+                  speed = nx * (drops.speed[p, 0] - gx) + ny * (drops.speed[p, 1] - gy) + nz * (drops.speed[p, 2] - gz)
+                  into = [speed, 0.0].min
+                  drops.speed[p, 0] -= into * nx
+                  drops.speed[p, 1] -= into * ny
+                  drops.speed[p, 2] -= into * nz
+                end
               end
             end
+            drops.at[p, 0] = held(ex, (walls.far.dim(2) - 1).to_f, sides[0], sides[1])
+            drops.at[p, 1] = held(ey, (walls.far.dim(1) - 1).to_f, sides[2], sides[3])
+            drops.at[p, 2] = held(ez, (walls.far.dim(0) - 1).to_f, sides[4], sides[5])
           end
-          drops.at[p, 0] = held(ex, (walls.far.dim(2) - 1).to_f, sides[0], sides[1])
-          drops.at[p, 1] = held(ey, (walls.far.dim(1) - 1).to_f, sides[2], sides[3])
-          drops.at[p, 2] = held(ez, (walls.far.dim(0) - 1).to_f, sides[4], sides[5])
         end
       end
 
@@ -168,18 +174,20 @@ module Vumbral
       # Moves particles a little to where there is room (cells).
       kernel drops: Liquid::Drops, faces: Flow::Faces, walls: Liquid::Walls, most: F32
       def nudge(drops, faces, walls, most)
-        parallel(drops.at.dim(0)) do |p|
-          x = drops.at[p, 0]
-          y = drops.at[p, 1]
-          z = drops.at[p, 2]
-          u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x, y, z)
-          ex = (x + u.clamp(-most, most)).clamp(0.01, walls.far.dim(2) - 1.01)
-          ey = (y + v.clamp(-most, most)).clamp(0.01, walls.far.dim(1) - 1.01)
-          ez = (z + w.clamp(-most, most)).clamp(0.01, walls.far.dim(0) - 1.01)
-          if corner(walls.far, ex, ey, ez) > APART
-            drops.at[p, 0] = ex
-            drops.at[p, 1] = ey
-            drops.at[p, 2] = ez
+        parallel((drops.at.dim(0) + 511) / 512) do |block|
+          (512 * block...[512 * block + 512, drops.at.dim(0)].min).each do |p|
+            x = drops.at[p, 0]
+            y = drops.at[p, 1]
+            z = drops.at[p, 2]
+            u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x, y, z)
+            ex = (x + u.clamp(-most, most)).clamp(0.01, walls.far.dim(2) - 1.01)
+            ey = (y + v.clamp(-most, most)).clamp(0.01, walls.far.dim(1) - 1.01)
+            ez = (z + w.clamp(-most, most)).clamp(0.01, walls.far.dim(0) - 1.01)
+            if corner(walls.far, ex, ey, ez) > APART
+              drops.at[p, 0] = ex
+              drops.at[p, 1] = ey
+              drops.at[p, 2] = ez
+            end
           end
         end
       end
@@ -192,13 +200,32 @@ module Vumbral
         nx = open.v.dim(2)
         parallel(nz + 1) do |k|
           (ny + 1).times do |j|
-            (nx + 1).times do |i|
-              faces.u[k, j, i] = along(src, walls, i.to_f, j + 0.5, k + 0.5, 0) if j < ny && k < nz && open.u[k, j, i] <= 0.0
-              faces.v[k, j, i] = along(src, walls, i + 0.5, j.to_f, k + 0.5, 1) if i < nx && k < nz && open.v[k, j, i] <= 0.0
-              faces.w[k, j, i] = along(src, walls, i + 0.5, j + 0.5, k.to_f, 2) if i < nx && j < ny && open.w[k, j, i] <= 0.0
+            # Most rows have no closed face.
+            if k < nz && j < ny
+              if closed(open.u, k, j)
+                (nx + 1).times { |i| faces.u[k, j, i] = along(src, walls, i.to_f, j + 0.5, k + 0.5, 0) if open.u[k, j, i] <= 0.0 }
+              end
+            end
+            if k < nz
+              if closed(open.v, k, j)
+                nx.times { |i| faces.v[k, j, i] = along(src, walls, i + 0.5, j.to_f, k + 0.5, 1) if open.v[k, j, i] <= 0.0 }
+              end
+            end
+            if j < ny
+              if closed(open.w, k, j)
+                nx.times { |i| faces.w[k, j, i] = along(src, walls, i + 0.5, j + 0.5, k.to_f, 2) if open.w[k, j, i] <= 0.0 }
+              end
             end
           end
         end
+      end
+
+      # Whether any face of a row is closed.
+      kernel open: F32[3], k: I32, j: I32, returns: BOOL
+      def closed(open, k, j)
+        least = 1.0
+        open.dim(2).times { |i| least = [least, open[k, j, i]].min }
+        least <= 0.0
       end
 
       kernel src: Flow::Faces, walls: Liquid::Walls, x: F32, y: F32, z: F32, axis: I32, returns: F32

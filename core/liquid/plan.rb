@@ -53,6 +53,10 @@ module Vumbral
       # @return [Integer] bytes that a run will take at most, when half of the box is filled or it begins fuller
       def memory = cells * BYTES_PER_CELL + [drops, cells * DROPS_PER_CELL / 3].max * BYTES_PER_DROP
 
+      # @param unit [Float] metres that are counted as one
+      # @return [Hash] the box as one looks at it: :node, :corner (metres), :size along x, y, z
+      def box(unit) = {node: @node.id, corner: @corner, size: @size.reverse.map { |n| n * @voxel / unit }}
+
       # What holds for the whole run.
       # @return [Hash] plain data
       def ground

@@ -137,7 +137,7 @@ module Vumbral
       end
 
       def move(state, dt, liquid)
-        old = Kernel::Buffer.new(:f32, state.drops.count, 3)
+        old = Kernel::Buffer.new(:f32, state.drops.count, 6)
         MoveKernels.take(state.drops, state.faces, @before, old, liquid.own, liquid.swirl, 1.0 / @voxel)
         MoveKernels.carry(state.drops, state.faces, old, @walls, @sides, dt / @voxel, -liquid.gravity * dt)
       end

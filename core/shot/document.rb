@@ -14,8 +14,10 @@ module Vumbral
       attr_reader :name, :nodes
 
       # @param nodes [Hash{String => Node}] by id, in order
-      def initialize(name, nodes)
+      # @param maker [#key, nil] tells which frame of a simulation stands for a document and a frame of it, if there is one
+      def initialize(name, nodes, maker = nil)
         @name = name
+        @maker = maker
         @nodes = nodes.transform_values { |node| node.of(self) }.freeze
       end
 
@@ -59,11 +61,18 @@ module Vumbral
       # @return [Float] how much a rate a second of a node has come to by a frame
       def gone(node, dial, frame) = Timing.gone(self, node, dial, frame)
 
-      def renamed(name) = Document.new(name, @nodes)
+      def renamed(name) = Document.new(name, @nodes, @maker)
 
-      def put(node) = Document.new(@name, @nodes.merge(node.id => node))
+      def put(node) = Document.new(@name, @nodes.merge(node.id => node), @maker)
 
-      def without(id) = Document.new(@name, @nodes.except(id))
+      def without(id) = Document.new(@name, @nodes.except(id), @maker)
+
+      # @param maker [#key]
+      # @return [Document] the same, for those who want to see what was simulated
+      def made_by(maker) = Document.new(@name, @nodes, maker)
+
+      # @return [String, nil] the frame of its liquid that there is at a frame
+      def made(frame) = @maker&.key(self, frame)
 
       def to_h = {format: FORMAT, version: VERSION, name: @name, nodes: @nodes.values.map(&:to_h)}
 

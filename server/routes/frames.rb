@@ -61,6 +61,20 @@ module Vumbral
             bytes
           end
 
+          # The surface of a liquid's frame: points and triangles (counts u32; f32 three each; i32 three each).
+          app.get("/api/liquids/:key") do
+            cache_control :private, :immutable, max_age: 31_536_000
+            content_type "application/octet-stream"
+            workshop.liquids.shape(params["key"], params["least"].to_f.clamp(0.0, 1.0))
+          end
+
+          # Particles that a liquid's frame keeps: f32, eight numbers each (place, speed, age, number).
+          app.get("/api/liquids/:key/drops") do
+            cache_control :private, :immutable, max_age: 31_536_000
+            content_type "application/octet-stream"
+            workshop.liquids.points(params["key"])
+          end
+
           app.get("/api/volumes/:key/:light") do
             forever(workshop.views.path(params["key"], params["light"]), "application/octet-stream", encoding: "gzip")
           end

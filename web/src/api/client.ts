@@ -261,6 +261,7 @@ export const api = {
     ask<{ job: number }>("POST", `${shot(id)}/strips/${number}/sheets`, { frame }),
   followUrl: (id: string) => `/api${shot(id)}/follow`,
   volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
+  liquidUrl: (key: string, least: number) => `/api/liquids/${key}?least=${least}`,
   pictureUrl: (digest: string) => `/api/pictures/${digest}.png`,
   shapeUrl: (outline: Record<string, unknown>) =>
     `/api/shapes?${new URLSearchParams(

@@ -303,6 +303,9 @@ export interface FrameFacts {
   residual?: number;
   smoke?: number;
   limited?: boolean;
+  /** Of liquids: particles, and cubic metres. */
+  drops?: number;
+  volume?: number;
   swell_limited?: boolean;
   /** The chamber could not grow as far as its content. */
   full?: boolean;
@@ -318,7 +321,18 @@ export interface FrameRow {
   key: string | null;
   light: string | null;
   lit: boolean | null;
+  /** The frame of the shot's liquid. */
+  liquid?: string | null;
   facts?: FrameFacts;
+}
+
+/** A frame of a run, as it is made: of the gas, or of the liquid. */
+export interface FrameTold {
+  frame: number;
+  key?: string;
+  liquid?: string;
+  quality: Quality;
+  facts: FrameFacts;
 }
 
 export interface Forecast {

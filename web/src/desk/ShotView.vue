@@ -187,7 +187,14 @@ watch(
   () => stage.value?.props.setFeeding(feeding()) && stage.value.touch(),
 );
 watch(
-  () => [desk.frame, desk.playing, volumeName(desk.row), sparks.edition.value, strengths.edition.value],
+  () => [
+    desk.frame,
+    desk.playing,
+    volumeName(desk.row),
+    desk.row?.liquid,
+    sparks.edition.value,
+    strengths.edition.value,
+  ],
   show,
 );
 

@@ -40,11 +40,12 @@ export function useFrameView(
     const volume = volumeName(row ?? undefined);
     if (!row || (seen.value && row.key && !volume)) return null;
     // Sparks come of dials that leave the volume as it is.
-    return `${moves.value || !row.key ? row.frame : ""} ${sparks.edition.value} ${strengths.edition.value} ${seen.value ? volume : ""}`;
+    return `${moves.value || !row.key ? row.frame : ""} ${row.liquid ?? ""} ${sparks.edition.value} ${strengths.edition.value} ${seen.value ? volume : ""}`;
   }
 
   watch(stage, (made) => {
     if (!made) return;
+    made.props.liquid = (frame) => desk.frames?.rows[frame - desk.first]?.liquid ?? null;
     made.book.changed = () => {
       const rows = desk.frames?.rows ?? [];
       desk.kept = rows.filter((row) => made.book.has(page(row))).map((row) => row.frame);
@@ -133,7 +134,10 @@ export function useFrameView(
       if (!desk.playing) resolution.value = 1;
       return;
     }
-    const wanted = () => desk.row?.frame === row.frame && volumeName(desk.row) === volumeName(row);
+    const wanted = () =>
+      desk.row?.frame === row.frame &&
+      volumeName(desk.row) === volumeName(row) &&
+      desk.row?.liquid === row.liquid;
     if (!(await place(row, wanted))) return;
     // Not before all is there: what lies under the picture may be another frame.
     uncover();

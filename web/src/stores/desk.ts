@@ -11,7 +11,7 @@ import { useQuestion } from "./question";
 import { useQueue, type Shown } from "./queue";
 import { useTiming } from "./timing";
 import type { Outlook } from "../view/eye";
-import type { Body, Edit, FrameFacts, Job, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
+import type { Body, Edit, FrameTold, Job, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
 
 /** Where places are picked that lie on no one prop. */
 export const ANYWHERE = "*";
@@ -43,6 +43,8 @@ export const useDesk = defineStore("desk", () => {
   let bodiesOf = "";
 
   const nodes = computed<ShotNode[]>(() => shot.value?.document.nodes ?? []);
+  /** Whether there is gas in the shot. */
+  const feeds = computed(() => nodes.value.some((node) => node.kind === "source"));
   const byId = computed(() => new Map(nodes.value.map((node) => [node.id, node])));
   const work = useJobs(ended);
   const { jobs, active, running, printing, exporting, sheeting } = work;
@@ -188,18 +190,11 @@ export const useDesk = defineStore("desk", () => {
     // The answer to a step of one's own is on its way.
     if (kind === "revision" && data.by !== windowName && data.head !== shot.value.head) void reload();
     if (kind === "frame") {
-      const {
-        frame: number,
-        key,
-        quality: made,
-        facts,
-      } = data as unknown as {
-        frame: number;
-        key: string;
-        quality: Quality;
-        facts: FrameFacts;
-      };
-      if (made === quality.value) patch(number, { key, state: "fresh", lit: true, facts });
+      const { frame: number, key, liquid, quality: made, facts } = data as unknown as FrameTold;
+      if (made !== quality.value) return;
+      // Where there is gas too, that comes behind its liquid.
+      if (liquid) patch(number, { liquid, facts, ...(feeds.value ? {} : { state: "fresh" }) });
+      else patch(number, { key, state: "fresh", lit: true, facts });
     }
     if (kind === "lit" && data.quality === quality.value)
       patch(data.frame as number, { lit: true, light: data.light as string });

@@ -69,7 +69,7 @@ export function useFrames(
     const light =
       facts.light ?? before.light ?? answer.rows.find((candidate) => candidate.light)?.light ?? null;
     // The light of a first frame is not known here yet; the list tells it.
-    if (!light) return loadFramesSoon();
+    if (!light && !facts.liquid) return loadFramesSoon();
     const rows = answer.rows.slice();
     rows[index] = { ...before, ...facts, light };
     frames.value = { ...answer, rows };

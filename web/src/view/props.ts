@@ -7,6 +7,7 @@ import { propFragment, propVertex } from "./shaders/props";
 import { layCorners } from "./corners";
 import { layStrength, type Strength } from "./strengths";
 import { SunShadow } from "./sunShadow";
+import { Waters } from "./waters";
 
 /** Lamps of the shot and those that stand for its fire, half of them each. */
 const LAMPS = 16;
@@ -25,6 +26,8 @@ const ROOM = 256 * 1024 * 1024;
 const PASSING = 150;
 /** So many of them stay in any case. */
 const FEWEST = 3;
+
+const NOTHING = new THREE.BufferGeometry();
 
 const room = (shapes: Map<number, THREE.BufferGeometry>) =>
   [...shapes.values()].reduce((sum, shape) => sum + 36 * (shape.getAttribute("position")?.count ?? 0), 0);
@@ -76,6 +79,9 @@ export class PropShelf {
   private only: string | null = null;
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
+  private waters = new Waters();
+  /** Tells the frame of the liquid that is there at a frame of the shot. */
+  liquid: (frame: number) => string | null = () => null;
   /** Counts who asked for surfaces last. */
   private turn = 0;
   private strengths = new Map<string, Strength>();
@@ -234,7 +240,7 @@ export class PropShelf {
         material.wireframe = this.as === "lines";
         material.uniforms.dyes.value = body.dyed ? 1 : 0;
         mesh.userData.url = "";
-        if (body.outline.surface) {
+        if (body.outline.surface || body.outline.shape === "liquid") {
           await surfaces;
           this.place(mesh, body);
         } else if (shapeFrames(body).length) {
@@ -280,8 +286,15 @@ export class PropShelf {
     if (base) mesh.geometry = layStrength(mesh, base, this.strengths.get(body.prop));
   }
 
-  /** Fetches the surfaces of sculpts at a frame, which are made when they are looked at. */
+  /** Fetches the surfaces of liquids and of sculpts at a frame; these are made when they are looked at. */
   async ready(frame: number): Promise<void> {
+    const key = this.liquid(frame);
+    if (key)
+      await Promise.all(
+        this.bodies
+          .filter((body) => body.outline.shape === "liquid")
+          .map((body) => this.waters.fetch(key, Number(body.outline.least_part ?? 0))),
+      );
     const asked = this.bodies.filter((body) => body.outline.surface);
     const turn = ++this.turn;
     // Frames that the hand only passes over are not worth the work.
@@ -334,6 +347,7 @@ export class PropShelf {
   dispose() {
     this.shadow.dispose();
     this.pictures.dispose();
+    this.waters.dispose();
     for (const shape of this.shapes.values()) void shape.then((geometry) => geometry.dispose());
   }
 
@@ -362,7 +376,7 @@ export class PropShelf {
     const pose = body.poses ? body.poses[this.frame - (body.first ?? 0)] : body.pose;
     mesh.visible = !!pose && (!this.only || body.prop === this.only);
     if (!pose) return;
-    const shape = pose.length > AT ? this.frames.get(body)?.get(pose[AT]) : undefined;
+    const shape = this.shapeAt(body, pose);
     if (shape) {
       mesh.userData.base = shape;
       this.lay(mesh, body);
@@ -372,6 +386,16 @@ export class PropShelf {
     // About x, then y, then z, as the server turns them.
     mesh.rotation.set(x, y, z, "ZYX");
     mesh.scale.set(pose[6], pose[7], pose[8]);
+  }
+
+  /** What one that changes by itself is at this frame, if that is there. */
+  private shapeAt(body: Body, pose: number[]): THREE.BufferGeometry | undefined {
+    if (body.outline.shape === "liquid") {
+      const key = this.liquid(this.frame);
+      // Before it was run there is nothing of it.
+      return key ? this.waters.get(key, Number(body.outline.least_part ?? 0)) : NOTHING;
+    }
+    return pose.length > AT ? this.frames.get(body)?.get(pose[AT]) : undefined;
   }
 
   private material() {

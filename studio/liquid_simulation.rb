@@ -1,0 +1,87 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Makes the frames of a liquid's plan that are not there yet, from the last state that still holds to the last frame
+    # wanted.
+    class LiquidSimulation
+      # A whole state is kept after each so many frames, and after the last.
+      CHECKPOINT = 12
+      # Parts of a state, as a checkpoint names them.
+      DROPS = %i[at speed turn born id].freeze
+      FACES = %i[u v w].freeze
+
+      # @param task [#progress, #check, #workshop]; @param plan [Liquid::Plan]
+      # @param ahead [Integer] frames that come after these, of something else
+      # @param change [String] what was done last, for where numbers break
+      # @yield [frame, key, facts] each frame as it is there
+      def initialize(task, plan, last: plan.frames.last, ahead: 0, change: "", &told)
+        @task, @plan, @change, @ahead, @told = task, plan, change, ahead, told
+        @frames = task.workshop.frames
+        @keys = plan.keys
+        @wanted = (plan.frames.first..last).reject { |frame| @frames.frame?(@keys[frame]) || @frames.mend(@keys[frame]) }
+        @total = last - plan.frames.first + 1
+      end
+
+      # @return [Hash] frames computed, frames used again, seconds a frame
+      def call
+        report(0, "making ready")
+        return {computed: 0, kept: @total} if @wanted.empty?
+
+        began = clock
+        @stage = Liquid::Stage.new(@plan, @task.workshop.assets)
+        state, from = resume(@wanted.first)
+        (from..@wanted.last).each { |frame| state = advance(state, frame) }
+        {computed: @wanted.size, kept: @total - @wanted.size, seconds: (clock - began).round(3)}
+      end
+
+      private
+
+      def clock = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+      def report(done, note) = @task.progress(@total - @wanted.size + done, @total + @ahead, note, from_here: done.zero?)
+
+      # @return [Array(Liquid::State, Integer)] the newest checkpoint before a frame, and the frame after it
+      def resume(first)
+        (first - 1).downto(@plan.frames.first) do |frame|
+          _, parts = @frames.part(@keys[frame], "state")
+          return [restored(@keys[frame], parts), frame + 1] if parts
+        end
+        [@stage.still, @plan.frames.first]
+      end
+
+      def restored(key, parts)
+        head, = @frames.part(key, "state")
+        Liquid::State.new(Liquid::Drops.new(*DROPS.map { |name| parts[name] }), Flow::Faces.new(*FACES.map { |name| parts[name] }), parts[:pressure], head["time"], head["made"])
+      end
+
+      def advance(state, frame)
+        @task.check
+        began = clock
+        state, report = @stage.advance(state, frame)
+        if report.broken
+          raise Refused.new("At frame #{frame} the liquid's #{report.broken} is no longer a number, so the run stops there; the frames before it are kept. " \
+            "Take more substeps, or less of what was changed last: #{@change}.", code: "not_a_number")
+        end
+        seconds = clock - began
+        keep(state, frame, report, seconds) unless @frames.frame?(@keys[frame])
+        report(@wanted.count { |other| other <= frame }, "#{seconds.round(2)} s a frame")
+        state
+      end
+
+      def keep(state, frame, report, seconds)
+        key = @keys[frame]
+        facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual, limited: report.limited,
+                 drops: report.drops, volume: report.volume.round(6), energy: report.energy.round(4), poured: report.poured, left: report.left, liquid_cells: @plan.cells}
+        checkpoint(key, state) if ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
+        @task.workshop.liquids.write(key, frame, @plan, state, @stage, facts)
+        @told&.call(frame, key, facts)
+      end
+
+      def checkpoint(key, state)
+        parts = DROPS.zip(state.drops.to_a).to_h.merge(FACES.zip(state.faces.to_a).to_h, pressure: state.pressure)
+        @frames.write_part(key, "state", {time: state.time, made: state.made}, parts)
+      end
+    end
+  end
+end

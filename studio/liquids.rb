@@ -1,0 +1,87 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # Frames of liquids: each has, under its key, what stands on the grid (like a frame of gas), its surface as a mesh, and
+    # a part of its particles.
+    class Liquids
+      # So many plans are remembered.
+      KEPT = 12
+      # Of each particle that is kept: where it is (part of the chamber), m/s, seconds since it came, and its number.
+      DROPS = %i[at speed age id].freeze
+
+      # Answers for one quality, whether its frames are there yet or not; see {Shot::Document#made}.
+      Promised = Struct.new(:liquids, :quality) do
+        def key(document, frame) = liquids.keys(document, quality)[frame]
+      end
+
+      def initialize(workshop)
+        @workshop = workshop
+        @plans = []
+      end
+
+      # @return [Boolean] whether a shot has a liquid that counts
+      def any?(document) = document.of(:liquid).any?
+
+      # @return [Liquid::Plan, nil]
+      def plan(document, quality)
+        kept = @plans.find { |one, name, _| one.equal?(document) && name == quality.to_s }
+        return kept[2] if kept
+
+        plan = Liquid::Plan.of(document, quality.to_sym)
+        @plans = [[document, quality.to_s, plan], *@plans.first(KEPT - 1)]
+        plan
+      end
+
+      # @return [Hash{Integer => String}] of each frame; none where there is no liquid
+      def keys(document, quality) = plan(document, quality)&.keys || {}
+
+      # The best frame that there is; see {Shot::Document#made}.
+      # @return [String, nil]
+      def key(document, frame) = Runs::QUALITIES.reverse.filter_map { |quality| keys(document, quality)[frame] }.find { |key| @workshop.frames.frame?(key) }
+
+      # @param state [Liquid::State] its particles sorted; @param stage [Liquid::Stage] that made it
+      # @param facts [Hash]
+      def write(key, frame, plan, state, stage, facts)
+        mesh, speeds = Liquid::Surface.new(plan).mesh(state, stage.first)
+        @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds})
+        @workshop.frames.write_part(key, "drops", {count: state.drops.count}, Liquid::Kept.of(state, plan).to_h)
+        channels = {smoke: stage.full, x: state.faces.u, y: state.faces.v, z: state.faces.w, pressure: state.pressure}
+        @workshop.frames.write(key, frame, Grid::Bricks.gather(plan.size, [0, 0, 0], channels, padding: 1), plan, facts.merge(triangles: mesh.count))
+      end
+
+      # @param key [String] of a frame
+      # @return [Geometry::Mesh]
+      # @raise [Refused] where it is gone
+      def surface(key)
+        @meshes ||= {}
+        @meshes.shift if @meshes.size > 6
+        @meshes[key] ||= parts(key, "surface").then { |parts| Geometry::Mesh.new(parts[:points], parts[:triangles]) }
+      end
+
+      # @return [Kernel::Buffer] f32 [n, 3], how fast each point of {#surface} goes, m/s
+      def speeds(key) = parts(key, "surface")[:speeds]
+
+      # @return [Liquid::Kept] the particles that a frame keeps
+      def drops(key) = Liquid::Kept.new(**parts(key, "drops"))
+
+      # @param least [Float] parts with less than this share of the largest one's area are left out
+      # @return [String] the surface as the view takes it: how many points and triangles, places f32, and three numbers a
+      #   triangle
+      def shape(key, least = 0.0)
+        mesh = Sculpt::Skin.without_crumbs(surface(key), least)
+        [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes
+      end
+
+      # @return [String] the particles that are kept, f32: place, speed, age and number
+      def points(key)
+        kept = drops(key)
+        Kernel::Buffer.new(:f32, kept.count, 8).tap { |out| Liquid::FullKernels.rows(out, kept.places, kept.speeds, kept.ages, kept.ids) if kept.count.positive? }.bytes
+      end
+
+      private
+
+      def parts(key, ending) = @workshop.frames.part(key, ending)&.last || raise(Refused.new("The liquid of this frame is gone; run the shot again to make it anew.", code: "no_frame"))
+    end
+  end
+end
