@@ -13,6 +13,9 @@ module Vumbral
         "jet" => "Hot gas thrown sideways from a nozzle",
         "fog" => "Cold mist that creeps over the ground",
         "plunge" => "A ball that falls into a trough of water",
+        "kick" => "Water thrown up in the shape of a ring",
+        "pour" => "A stream that fills a bowl and runs over",
+        "fill" => "A closed vase that fills from inside",
         "beam" => "A lamp's beam on an object in the dark; nothing to run",
         "empty" => "A chamber on a ground in the sun, and nothing in it"
       }.freeze
@@ -45,10 +48,14 @@ module Vumbral
       def bare(name) = Shot::Edits.apply(Shot::Document.blank(name), [add("sun", "Sun")])[0]
 
       def edits(starter, mesh)
+        return ground_and_day + Waters.edits(starter, mesh && fitted(*mesh)) if Waters::ALL.include?(starter)
+
         own = OWN[starter]
         prop = mesh ? [fitted(*mesh)] : [own && add("prop", *own)].compact
-        prop + [ground] + day + ((starter == "empty") ? [] : send(starter, mesh))
+        prop + ground_and_day + ((starter == "empty") ? [] : send(starter, mesh))
       end
+
+      def ground_and_day = [ground] + day
 
       def ground
         add("prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
@@ -57,8 +64,6 @@ module Vumbral
 
       # The object that each starter brings itself.
       OWN = {
-        "plunge" => ["Ball", "prop-1", {"shape" => "sphere", "radius" => 0.14, "position" => [0.0, 1.2, 0.0], "colour" => [0.42, 0.17, 0.09],
-          "shine" => 0.4, "rough" => 0.3, "collider" => true}],
         "beam" => ["Pot", "prop-1", {"shape" => "torus", "radius" => 0.26, "tube" => 0.2, "position" => [0.0, 0.2, 0.0]}],
         "plume" => ["Ember bowl", "prop-1", {"shape" => "sphere", "radius" => 0.22, "position" => [0.0, 0.22, 0.0]}],
         "fire" => ["Fire bed", "prop-1", {
@@ -76,30 +81,6 @@ module Vumbral
           "shape" => "box", "size" => [1.2, 0.16, 3.4], "position" => [-1.75, 0.1, -0.1], "shown" => false
         }]
       }.freeze
-
-      # What is like water.
-      WATER = {"clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.04, "colour" => [0.02, 0.03, 0.03], "clear_colour" => [0.55, 0.86, 0.84], "clear_depth" => 1.2, "casts" => false}.freeze
-
-      def plunge(_mesh)
-        fall = {1 => 1.25, 5 => 1.09, 9 => 0.62, 12 => 0.16, 15 => 0.14}
-        trough([1.7, 0.56, 1.2]) + water([1.6, 1.5, 1.1], 0.4, "voxel" => 0.0125, "draft" => 2.4) +
-          fall.map { |frame, height| {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => frame, "value" => [0.0, height, 0.0], "ease" => "linear"} } +
-          set("general", "last" => 60) + set("camera", "position" => [1.3, 1.35, 2.9], "target" => [0.0, 0.55, 0.0])
-      end
-
-      # Walls about the inside of a box that has no lid.
-      def trough(size)
-        width, tall, depth = size
-        clay = {"colour" => [0.23, 0.14, 0.09], "uneven" => 0.3, "uneven_size" => 0.25}
-        [add("prop", "Trough", "trough", {"shape" => "box", "size" => size, "position" => [0.0, 0.5 * tall - 0.05, 0.0]}.merge(clay)),
-          add("prop", "Its hollow", "hollow", "shape" => "box", "size" => [width - 0.12, tall, depth - 0.12], "position" => [0.0, 0.5 * tall, 0.0], "shown" => false),
-          add("operation", "Hollowed", "hollowed", "prop" => "trough", "what" => "combine", "how" => "cut", "with" => "hollow", "edge" => 0.03)]
-      end
-
-      # A liquid with its surface.
-      def water(size, line, dials)
-        [add("liquid", "Water", "liquid", {"size" => size, "line" => line}.merge(dials)), add("prop", "Water's surface", "water", {"shape" => "liquid"}.merge(WATER))]
-      end
 
       def plume(mesh)
         [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0)] +
@@ -228,7 +209,7 @@ module Vumbral
         dials["plays"] = true if facts["frames"].to_i > 1
         add("prop", File.basename(file, ".*").tr("_", " ").capitalize[0, 80], "prop-1", dials)
       end
-      private_class_method :edits, :ground, :plume, :fire, :burst, :jet, :fog, :beam, :plunge, :trough, :water, :stone, :day, :morning, :dusk, :source, :add,
+      private_class_method :edits, :ground, :ground_and_day, :plume, :fire, :burst, :jet, :fog, :beam, :stone, :day, :morning, :dusk, :source, :add,
         :set, :fitted
     end
   end

@@ -171,22 +171,24 @@ module Vumbral
         return a / length, b / length, c / length
       end
 
-      # Moves particles a little to where there is room (cells).
-      kernel drops: Liquid::Drops, faces: Flow::Faces, walls: Liquid::Walls, most: F32
-      def nudge(drops, faces, walls, most)
+      # Moves particles a little to where there is room (cells): those in cells that are crowded.
+      kernel drops: Liquid::Drops, faces: Flow::Faces, crowded: F32[3], walls: Liquid::Walls, most: F32
+      def nudge(drops, faces, crowded, walls, most)
         parallel((drops.at.dim(0) + 511) / 512) do |block|
           (512 * block...[512 * block + 512, drops.at.dim(0)].min).each do |p|
             x = drops.at[p, 0]
             y = drops.at[p, 1]
             z = drops.at[p, 2]
-            u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x, y, z)
-            ex = (x + u.clamp(-most, most)).clamp(0.01, walls.far.dim(2) - 1.01)
-            ey = (y + v.clamp(-most, most)).clamp(0.01, walls.far.dim(1) - 1.01)
-            ez = (z + w.clamp(-most, most)).clamp(0.01, walls.far.dim(0) - 1.01)
-            if corner(walls.far, ex, ey, ez) > APART
-              drops.at[p, 0] = ex
-              drops.at[p, 1] = ey
-              drops.at[p, 2] = ez
+            if crowded[z.to_i.clamp(0, crowded.dim(0) - 1), y.to_i.clamp(0, crowded.dim(1) - 1), x.to_i.clamp(0, crowded.dim(2) - 1)] > 0.0
+              u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x, y, z)
+              ex = (x + u.clamp(-most, most)).clamp(0.01, walls.far.dim(2) - 1.01)
+              ey = (y + v.clamp(-most, most)).clamp(0.01, walls.far.dim(1) - 1.01)
+              ez = (z + w.clamp(-most, most)).clamp(0.01, walls.far.dim(0) - 1.01)
+              if corner(walls.far, ex, ey, ez) > APART
+                drops.at[p, 0] = ex
+                drops.at[p, 1] = ey
+                drops.at[p, 2] = ez
+              end
             end
           end
         end

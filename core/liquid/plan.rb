@@ -14,7 +14,7 @@ module Vumbral
       BYTES_PER_DROP = 160
       # Particles in a full cell.
       DROPS_PER_CELL = 8
-      LIQUID = %i[gravity viscosity tension own swirl even accuracy cells substeps_least substeps_most].freeze
+      LIQUID = %i[gravity viscosity own swirl even accuracy cells substeps_least substeps_most].freeze
       FEED = %i[from skin point_size along velocity carried rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
       KICK = %i[position extent soft how velocity along uneven uneven_size strength].freeze
       SURFACE = %i[grain round smooth kept].freeze

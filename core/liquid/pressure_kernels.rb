@@ -134,9 +134,8 @@ module Vumbral
       end
 
       # The equations and what they are to come to: what flows out of each cell of the liquid, walls moving as they do.
-      # @param pull the pressure that the surface itself has (m/s), by cells
-      kernel m: Liquid::Matrix, b: F32[3], faces: Flow::Faces, open: Flow::Faces, moved: Flow::Faces, full: F32[3], pull: F32[3]
-      def equations(m, b, faces, open, moved, full, pull)
+      kernel m: Liquid::Matrix, b: F32[3], faces: Flow::Faces, open: Flow::Faces, moved: Flow::Faces, full: F32[3]
+      def equations(m, b, faces, open, moved, full)
         nz = full.dim(0)
         ny = full.dim(1)
         nx = full.dim(2)
@@ -145,7 +144,6 @@ module Vumbral
             nx.times do |i|
               own = 0.0
               out = 0.0
-              given = 0.0
               tx = 0.0
               ty = 0.0
               tz = 0.0
@@ -164,12 +162,12 @@ module Vumbral
                 e = j < ny - 1 ? full[k, j + 1, i] : 0.0
                 f = k > 0 ? full[k - 1, j, i] : 0.0
                 g = k < nz - 1 ? full[k + 1, j, i] : 0.0
-                own, given = tie(own, given, wa, here, a, pull[k, j, i])
-                own, given = tie(own, given, wb, here, c, pull[k, j, i])
-                own, given = tie(own, given, wc, here, d, pull[k, j, i])
-                own, given = tie(own, given, wd, here, e, pull[k, j, i])
-                own, given = tie(own, given, we, here, f, pull[k, j, i])
-                own, given = tie(own, given, wf, here, g, pull[k, j, i])
+                own = tie(own, wa, here, a)
+                own = tie(own, wb, here, c)
+                own = tie(own, wc, here, d)
+                own = tie(own, wd, here, e)
+                own = tie(own, we, here, f)
+                own = tie(own, wf, here, g)
                 tx = wb if i < nx - 1 && c >= 0.5
                 ty = wd if j < ny - 1 && e >= 0.5
                 tz = wf if k < nz - 1 && g >= 0.5
@@ -180,23 +178,22 @@ module Vumbral
               m.x[k, j, i] = tx
               m.y[k, j, i] = ty
               m.z[k, j, i] = tz
-              b[k, j, i] = own > 0.0 ? given - out : 0.0
+              b[k, j, i] = own > 0.0 ? -out : 0.0
             end
           end
         end
       end
 
-      # What one face adds to a cell's own part and to its right side.
-      kernel own: F32, given: F32, w: F32, here: F32, there: F32, pull: F32, returns: [F32, F32]
-      def tie(own, given, w, here, there, pull)
-        s = there >= 0.5 ? w : w / part(here, there)
-        return own + s, given + (there >= 0.5 ? 0.0 : s * pull)
+      # What one face adds to a cell's own part.
+      kernel own: F32, w: F32, here: F32, there: F32, returns: F32
+      def tie(own, w, here, there)
+        own + (there >= 0.5 ? w : w / part(here, there))
       end
 
       # Takes the pressure's difference from each face's speed. `known` says where that stands: 1 beside the liquid and
       # where there are many particles, 2 where only a few fly.
-      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], pull: F32[3], open: Flow::Faces, weights: Flow::Faces
-      def press(faces, known, p, full, pull, open, weights)
+      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], open: Flow::Faces, weights: Flow::Faces
+      def press(faces, known, p, full, open, weights)
         nz = full.dim(0)
         ny = full.dim(1)
         nx = full.dim(2)
@@ -207,15 +204,15 @@ module Vumbral
               y = j < ny
               z = k < nz
               if y && z
-                faces.u[k, j, i] -= drop(p, full, pull, k, j, i, 0) if open.u[k, j, i] > 0.0
+                faces.u[k, j, i] -= drop(p, full, k, j, i, 0) if open.u[k, j, i] > 0.0
                 known.u[k, j, i] = open.u[k, j, i] > 0.0 ? stands(full, weights.u[k, j, i], k, j, i, 0) : 0
               end
               if x && z
-                faces.v[k, j, i] -= drop(p, full, pull, k, j, i, 1) if open.v[k, j, i] > 0.0
+                faces.v[k, j, i] -= drop(p, full, k, j, i, 1) if open.v[k, j, i] > 0.0
                 known.v[k, j, i] = open.v[k, j, i] > 0.0 ? stands(full, weights.v[k, j, i], k, j, i, 1) : 0
               end
               if x && y
-                faces.w[k, j, i] -= drop(p, full, pull, k, j, i, 2) if open.w[k, j, i] > 0.0
+                faces.w[k, j, i] -= drop(p, full, k, j, i, 2) if open.w[k, j, i] > 0.0
                 known.w[k, j, i] = open.w[k, j, i] > 0.0 ? stands(full, weights.w[k, j, i], k, j, i, 2) : 0
               end
             end
@@ -238,8 +235,8 @@ module Vumbral
       end
 
       # The pressure's difference over the lower face of a cell along an axis.
-      kernel p: F32[3], full: F32[3], pull: F32[3], k: I32, j: I32, i: I32, axis: I32, returns: F32
-      def drop(p, full, pull, k, j, i, axis)
+      kernel p: F32[3], full: F32[3], k: I32, j: I32, i: I32, axis: I32, returns: F32
+      def drop(p, full, k, j, i, axis)
         c = k - (axis == 2 ? 1 : 0)
         b = j - (axis == 1 ? 1 : 0)
         a = i - (axis == 0 ? 1 : 0)
@@ -253,9 +250,9 @@ module Vumbral
         if before >= 0.5 && after >= 0.5
           difference = p[k, j, i] - p[c, b, a]
         elsif before >= 0.5
-          difference = (pull[c, b, a] - p[c, b, a]) / part(before, after)
+          difference = -p[c, b, a] / part(before, after)
         elsif after >= 0.5
-          difference = (p[k, j, i] - pull[k, j, i]) / part(after, before)
+          difference = p[k, j, i] / part(after, before)
         end
         difference
       end

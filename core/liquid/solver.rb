@@ -25,7 +25,7 @@ module Vumbral
         @weights, @open, @before, @spare = Array.new(4) { Flow::Faces.still(size) }
         @moved = Flow::Faces.still(size)
         @known, @found = Array.new(2) { Marks.none(size) }
-        @given, @full, @room, @about, @b, @pull = Array.new(6) { Kernel::Buffer.new(:f32, *size) }
+        @given, @full, @room, @about, @b, @crowd = Array.new(6) { Kernel::Buffer.new(:f32, *size) }
         @push = Grid::VectorField.still(size)
         @grids = Multigrid.new(size)
         @matrix = @grids.matrix
@@ -48,8 +48,6 @@ module Vumbral
         # What falls within the frame counts as well.
         cells = (speed + liquid.gravity.abs * seconds) * seconds / voxel
         wanted = cells.finite? ? (cells / liquid.cells_a_substep).ceil : liquid.substeps_least
-        # Waves of the surface's tension may not outrun a step (Brackbill, Kothe & Zemach 1992).
-        wanted = [wanted, (seconds / Math.sqrt(voxel**3 / (2.0 * Math::PI * liquid.tension))).ceil].max if liquid.tension.positive?
         count = wanted.clamp(liquid.substeps_least, [liquid.substeps_most, liquid.substeps_least].max)
         [count, wanted > count]
       end
@@ -67,6 +65,7 @@ module Vumbral
         give(state)
         keep(state.faces, @before)
         accelerate(state, dt, liquid, &push)
+        thicken(state, dt, liquid)
         iterations, residual = project(state, dt, liquid)
         make_room(state, liquid) if liquid.even.positive?
         outwards(state.faces, AROUND)
@@ -123,11 +122,18 @@ module Vumbral
         Flow::FlowKernels.push(*state.faces.to_a, *@push.to_a, dt)
       end
 
+      def thicken(state, dt, liquid)
+        return unless liquid.viscosity.positive?
+
+        @viscosity ||= Viscosity.new(@size)
+        @viscosity.slow(state.faces, @known, @open, @walls, liquid.viscosity * dt / @voxel**2)
+      end
+
       def project(state, dt, liquid)
-        PressureKernels.equations(@matrix, @b, state.faces, @open, @moved, @full, @pull)
+        PressureKernels.equations(@matrix, @b, state.faces, @open, @moved, @full)
         wanted = liquid.accuracy * [Flow::FlowKernels.peak(state.faces.v), Flow::FlowKernels.peak(state.faces.u), Flow::FlowKernels.peak(state.faces.w), 1e-3].max
         iterations, left = @grids.solve(state.pressure, @b, wanted)
-        PressureKernels.press(state.faces, @known, state.pressure, @full, @pull, @open, @weights)
+        PressureKernels.press(state.faces, @known, state.pressure, @full, @open, @weights)
         [iterations, left]
       end
 
@@ -144,12 +150,12 @@ module Vumbral
 
       # Where particles crowd they are moved apart, by what one rough solution says (after Kugelstadt et al. 2019).
       def make_room(state, liquid)
-        FullKernels.crowd(@b, @full, @matrix.own, liquid.even)
-        return if Flow::FlowKernels.peak(@b) < 0.02
+        FullKernels.crowd(@crowd, @full, @matrix.own, liquid.even)
+        return if Flow::FlowKernels.peak(@crowd) < 0.02
 
         way = @spare.tap { |faces| faces.to_a.each { |field| field.fill(0.0) } }
-        PressureKernels.press(way, @found, @grids.roughly(@b), @full, @pull, @open, @weights)
-        MoveKernels.nudge(state.drops, way, @walls, MOST_NUDGE)
+        PressureKernels.press(way, @found, @grids.roughly(@crowd), @full, @open, @weights)
+        MoveKernels.nudge(state.drops, way, @crowd, @walls, MOST_NUDGE)
       end
     end
   end

@@ -84,15 +84,11 @@ module Vumbral
 
       def liquid(numbers)
         size = numbers["true_size"]
-        # What is so many times larger than in truth falls as slowly as its measures say; surface tension counts as much less.
-        Settings.still(gravity: Settings::GRAVITY * numbers["gravity"] / size, viscosity: numbers["viscosity"] / size**2, tension: numbers["tension"] / WATER / size**3,
+        # What is so many times larger than in truth falls as slowly as its measures say.
+        Settings.still(gravity: Settings::GRAVITY * numbers["gravity"] / size, viscosity: numbers["viscosity"] / size**2,
           own: numbers["own"], swirl: numbers["swirl"], even: numbers["even"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"],
           substeps_least: numbers["substeps_least"], substeps_most: numbers["substeps_most"])
       end
-
-      # kg/m³
-      WATER = 1000.0
-      private_constant :WATER
     end
 
     # What the substeps of a frame found out, added up.

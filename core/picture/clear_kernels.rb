@@ -6,8 +6,8 @@ module Vumbral
     module ClearKernels
       extend Kernel::Library
 
-      # So often light is thrown back within before it is given up.
-      TURNS = 6
+      # So many surfaces light goes through, or is thrown back by within, before it is given up.
+      TURNS = 12
 
       # A way bent at a surface (Snell): the ray's direction, the normal against it, and the ratio of how slow light is before
       # and behind. Length 0 where all is thrown back.
@@ -28,7 +28,7 @@ module Vumbral
       end
 
       # What comes to the eye through a clear thing that a ray meets: in, through it and out, or thrown back within until it
-      # comes out. `normal` is the place and the normal there. Of what stands behind it is seen in plain light, as in a mirror.
+      # comes out, and through whatever else of it stands behind. `normal` is the place and the normal there. Of what stands behind it is seen in plain light, as in a mirror.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1],
         returns: [F32, F32, F32]
       def through(scene, spot, ray, normal, lamps, sky)
@@ -39,27 +39,29 @@ module Vumbral
         y = normal.oy
         z = normal.oz
         far = 0.0
-        inside = 1
+        inside = true
+        going = true
         turns = 0
-        while inside > 0 && turns < TURNS
+        while going && turns < TURNS
           turns += 1
           off = 0.00005 * (1.0 + x.abs + y.abs + z.abs)
           t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), 1e30)
           if found < 0 || scene.owner[found] != o
-            # A sheet has no other side; and what stands in it is seen.
-            inside = 0
+            # A sheet has no other side; what stands in it, or behind it, is seen.
+            going = false
           else
-            far += t
+            far += inside ? t : 0.0
             x += (t + off) * dx
             y += (t + off) * dy
             z += (t + off) * dz
             nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(x, y, z, dx, dy, dz))
-            px, py, pz = bent(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, bends)
+            px, py, pz = bent(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends)
             if px * px + py * py + pz * pz > 0.5
               dx = px
               dy = py
               dz = pz
-              inside = 0
+              # Out of it, and perhaps into another part of it.
+              inside = !inside
             else
               along = 2.0 * (dx * nx + dy * ny + dz * nz)
               dx -= along * nx

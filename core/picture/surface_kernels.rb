@@ -250,8 +250,18 @@ module Vumbral
         mix
       end
 
+      # Whether one sees through what is met, where a pixel holds more than a place of it tells.
+      kernel scene: Picture::Scene, seen: I32, returns: BOOL
+      def clear(scene, seen)
+        found = false
+        if seen >= 0
+          found = scene.made[scene.owner[seen], GlossKernels::CLEAR] > 0.5
+        end
+        found
+      end
+
       # Surfaces of each pixel: `hits` f32 [h, w, 16], four times depth, red, green, blue (depth
-      # 1e30 for none). Pixels with an edge are looked at in four places, others in one.
+      # 1e30 for none). Pixels with an edge, and of what is clear, are looked at in four places, others in one.
       kernel hits: F32[3], glance: Picture::Glance, view: F32[1], scene: Picture::Scene, lamps: F32[2], sky: F32[1],
         air: Picture::Air, lattice: Grid::Lattice
       def surfaces(hits, glance, view, scene, lamps, sky, air, lattice)
@@ -259,7 +269,7 @@ module Vumbral
           wide = 2.0 * Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8]) / view[12]
           hits.dim(1).times do |px|
             # One of several pictures has its pixels shifted as it is.
-            several = view[24] < 0.5 && edge(glance.depth, glance.seen, scene.owner, py, px)
+            several = view[24] < 0.5 && (edge(glance.depth, glance.seen, scene.owner, py, px) || clear(scene, glance.seen[py, px]))
             turn = 6.2831853 * ((MarchKernels.offset(px, py) + view[14]) % 1.0)
             if hits[py, px, 0] >= 0.0 && (several || glance.seen[py, px] >= 0)
               count = several ? MarchKernels::SAMPLES : 1
