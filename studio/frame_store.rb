@@ -52,9 +52,12 @@ module Vumbral
 
       # Keeps something else of a frame, as named buffers.
       # @param ending [String] what its file is called by; @param head [Hash]; @param buffers [Hash{Symbol => Kernel::Buffer}]
+      # @return [Integer] bytes written
       def write_part(key, ending, head, buffers)
         shapes = buffers.transform_values { |buffer| [buffer.type.name, buffer.shape] }
-        @workshop.home.write(path(key, ending), pack({head: head, buffers: shapes}, buffers.values.map(&:bytes).join))
+        bytes = pack({head: head, buffers: shapes}, buffers.values.map(&:bytes).join)
+        @workshop.home.write(path(key, ending), bytes)
+        bytes.bytesize
       end
 
       # @return [Array(Hash, Hash{Symbol => Kernel::Buffer}), nil] nil where there is none, or a damaged one
@@ -104,7 +107,7 @@ module Vumbral
       def facts(keys)
         rows = keys.each_slice(500).flat_map { |some| table.where(key: some).select_map(%i[key facts bytes]) }
         rows.select { |key, _, bytes| File.size?(path(key)) == bytes }
-          .to_h { |key, facts, bytes| [key, JSON.parse(facts).merge("bytes" => bytes)] }
+          .to_h { |key, facts, bytes| [key, JSON.parse(facts).then { |all| all.merge("bytes" => bytes + all["beside"].to_i) }] }
       end
 
       # Brings files and rows together again after a kill: a frame without a row gets one from its own

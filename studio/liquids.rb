@@ -44,10 +44,10 @@ module Vumbral
       # @param facts [Hash]
       def write(key, frame, plan, state, stage, facts)
         mesh, speeds = Liquid::Surface.new(plan).mesh(state, stage.first)
-        @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds})
-        @workshop.frames.write_part(key, "drops", {count: state.drops.count}, Liquid::Kept.of(state, plan).to_h)
+        beside = @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds})
+        beside += @workshop.frames.write_part(key, "drops", {count: state.drops.count}, Liquid::Kept.of(state, plan).to_h)
         channels = {smoke: stage.full, x: state.faces.u, y: state.faces.v, z: state.faces.w, pressure: state.pressure}
-        @workshop.frames.write(key, frame, Grid::Bricks.gather(plan.size, [0, 0, 0], channels, padding: 1), plan, facts.merge(triangles: mesh.count))
+        @workshop.frames.write(key, frame, Grid::Bricks.gather(plan.size, [0, 0, 0], channels, padding: 1), plan, facts.merge(triangles: mesh.count, beside: beside))
       end
 
       # @param key [String] of a frame

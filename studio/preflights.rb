@@ -14,7 +14,7 @@ module Vumbral
         stamp = [row[:id], *@workshop.shots.stamp(row)]
         document = @workshop.shots.document(row[:id])
         @kept = [stamp, survey(document).map { |finding| finding.to_h.compact }] unless @kept && @kept[0] == stamp
-        return @kept[1] if document.of(:sculpt).empty?
+        return @kept[1] if document.of(:sculpt).empty? && document.of(:liquid).empty?
 
         # And what frames tell that were made meanwhile.
         @kept[1] + made(document).map { |finding| finding.to_h.compact }
@@ -31,7 +31,7 @@ module Vumbral
 
       def made(document)
         surfaces = document.of(:prop).select { |prop| prop[:shape] == "sculpt" && prop[:shown] && document.nodes[prop[:surface_of]] }
-        surfaces.filter_map { |prop| hollow(document, prop) || flashing(document, prop) } + document.of(:step).filter_map { |step| astray(document, step) } + [unseen(document)].compact
+        surfaces.filter_map { |prop| hollow(document, prop) || flashing(document, prop) } + document.of(:step).filter_map { |step| astray(document, step) } + [unseen(document), lost(document)].compact
       rescue Refused
         # Said by the survey.
         []
@@ -82,11 +82,30 @@ module Vumbral
         end
       end
 
+      # A share of a liquid's particles that may leave it without a word.
+      LOST = 0.03
+      private_constant :LOST
+
+      # A liquid of which much has left through open sides, as far as it was run.
+      def lost(document)
+        return unless @workshop.liquids.any?(document)
+
+        facts = @workshop.frames.facts(@workshop.liquids.keys(document, "draft").values).values
+        left, most = facts.sum { |row| row["left"].to_i }, facts.map { |row| row["drops"].to_i }.max.to_i
+        return if most.zero? || left < LOST * (most + left)
+
+        liquid = document.of(:liquid)[0]
+        Preflight::Finding.new(code: "liquid_left", node: liquid.id, dial: :size, text: "#{(100.0 * left / (most + left)).round} % of #{liquid.name} left its box; make it larger, or close a side, if that is not wanted.")
+      end
+
       def memory(document)
+        node = "chamber"
         @workshop.machine.check(Gas::Plan.new(document, :full))
+        node = document.of(:liquid)[0]&.id
+        @workshop.machine.check_liquid(Liquid::Plan.of(document, :full))
         []
       rescue Refused => error
-        [Preflight::Finding.new(code: "too_large", node: "chamber", dial: :voxel, text: error.message)]
+        [Preflight::Finding.new(code: "too_large", node: node, dial: :voxel, text: error.message)]
       end
     end
   end

@@ -20,8 +20,8 @@ module Vumbral
 
       private
 
-      # Whether something else makes a picture: a fog, a sculpt, or a beam that is seen.
-      def lit? = @document.of(:fog).any? || @document.of(:sculpt).any? || @document.of(:lamp).any? { |lamp| lamp[:as] == "spot" && (lamp[:beam].positive? || lamp.curves.key?(:beam)) }
+      # Whether something else makes a picture: a fog, a sculpt, a liquid, or a beam that is seen.
+      def lit? = @document.of(:fog).any? || @document.of(:sculpt).any? || @document.of(:liquid).any? || @document.of(:lamp).any? { |lamp| lamp[:as] == "spot" && (lamp[:beam].positive? || lamp.curves.key?(:beam)) }
 
       def nothing
         off = @document.all_of(:source).first if @document.of(:source).empty?

@@ -7,7 +7,7 @@ module Vumbral
       TINTS = {source: "smoke", chamber: "speed", annex: "speed", force: "speed", emitter: "heat", sun: "light", lamp: "light",
                look: "heat", prop: "fog", operation: "fog", sculpt: "fog", step: "fog", front: "heat", blast: "heat"}.freeze
       # By which dial each kind that comes and goes is seen to act.
-      ACTS = {source: :strength, force: :strength, emitter: :rate, front: :speed}.freeze
+      ACTS = {source: :strength, inflow: :strength, kick: :strength, force: :strength, emitter: :rate, front: :speed}.freeze
 
       def initialize(document)
         @document = document
@@ -41,7 +41,7 @@ module Vumbral
       def value(node, dial, frame)
         return (frame >= node[dial.name]) ? 1.0 : 0.0 if dial.time == :at
         return node[dial.name, frame] unless ACTS[node.kind.name] == dial.name
-        return Timing.strength(node, frame) if node.kind.name == :source
+        return Timing.strength(node, frame) if %i[source inflow].include?(node.kind.name)
         return Timing.runs?(node, frame) ? node[:speed, frame] : 0.0 if node.kind.name == :front
 
         Timing.on?(node, frame) ? node[dial.name, frame] : 0.0

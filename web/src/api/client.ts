@@ -261,6 +261,10 @@ export const api = {
     ask<{ job: number }>("POST", `${shot(id)}/strips/${number}/sheets`, { frame }),
   followUrl: (id: string) => `/api${shot(id)}/follow`,
   volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
+  drops: (key: string) =>
+    fetch(`/api/liquids/${key}/drops`)
+      .then((answer) => (answer.ok ? answer.arrayBuffer() : new ArrayBuffer(0)))
+      .then((bytes) => new Float32Array(bytes)),
   liquidUrl: (key: string, least: number) => `/api/liquids/${key}?least=${least}`,
   pictureUrl: (digest: string) => `/api/pictures/${digest}.png`,
   shapeUrl: (outline: Record<string, unknown>) =>

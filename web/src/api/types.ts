@@ -79,6 +79,8 @@ export interface Kind {
   chapter: string;
   help: string;
   single: boolean;
+  /** How many of it a shot may have. */
+  most?: number | null;
   /** Every shot has one, called like the kind, and may have more. */
   first: boolean;
   /** Its things can be switched off, left alone and locked. */

@@ -31,7 +31,18 @@ const nodes = computed(() => {
     .filter((node) => !owned(node))
     .flatMap((node) => [node, ...desk.belonging(node.id)]);
 });
-const addable = computed(() => kinds.value.filter((kind) => !kind.single && kind.name !== "map"));
+const addable = computed(() =>
+  kinds.value.filter(
+    (kind) =>
+      !kind.single &&
+      kind.name !== "map" &&
+      !(kind.most && desk.nodes.filter((node) => node.kind === kind.name).length >= kind.most),
+  ),
+);
+/** What is looked at first: of chambers the one that something goes on in. */
+const foremost = () =>
+  nodes.value.find((node) => node.kind === "liquid" && !desk.nodes.some((one) => one.kind === "source")) ??
+  nodes.value[0];
 /** The choices of a dial, as a menu has them. */
 const choices = (kind: string, name: string) => {
   const dial = catalog.catalog?.kinds
@@ -57,7 +68,7 @@ watch(
   () => [desk.chapter, nodes.value.length] as const,
   () => {
     if (opened.value[desk.chapter] === undefined && nodes.value.length)
-      opened.value[desk.chapter] = nodes.value[0].id;
+      opened.value[desk.chapter] = foremost().id;
   },
   { immediate: true },
 );

@@ -11,6 +11,7 @@ import { useArrivals } from "../stores/arrivals";
 import { useDeveloping } from "./useDeveloping";
 import { useFog } from "./useFog";
 import { useFollowing } from "./useFollowing";
+import { useDrops } from "./useDrops";
 import { useDrawAhead } from "./useDrawAhead";
 import { useFrameView } from "./useFrameView";
 import { useHandles } from "./useHandles";
@@ -51,7 +52,15 @@ const corner = ref<InstanceType<typeof ViewCorner> | null>(null);
 const { marks, forces, paints, feeding } = useMarks();
 const sparks = useSparks();
 const strengths = useStrengths();
-const frames = useFrameView(stage, volumes, sparks, strengths, shown, () => !quantity.value && !slice.on);
+const drops = useDrops(stage);
+const frames = useFrameView(
+  stage,
+  volumes,
+  sparks,
+  strengths,
+  shown,
+  () => !quantity.value && !slice.on && !drops.by.value,
+);
 const { covered, drawnName, resolution, keep, uncover, show } = frames;
 useDrawAhead(stage, frames);
 useFollowing(stage, volumes, frames.lay, show);
@@ -271,11 +280,14 @@ defineExpose({
       :shown="shown"
       :quantity="quantity"
       :slice="slice"
-      :range="range"
+      :range="range || drops.range.value"
+      :drops="drops.by.value"
+      :wet="drops.wet.value"
       :develops="develops"
       @develop="develops = !develops"
       @shown="(name) => (shown[name] = !shown[name])"
       @quantity="quantity = $event"
+      @drops="drops.by.value = $event"
       @slice="Object.assign(slice, $event)"
     />
     <view-notice :dark="noView" />

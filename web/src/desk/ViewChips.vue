@@ -11,12 +11,15 @@ const props = defineProps<{
   quantity: string | null;
   slice: { on: boolean; axis: "x" | "y" | "z"; part: number; arrows: boolean };
   range: string;
+  drops: "speed" | "age" | null;
+  wet: boolean;
   develops: boolean;
 }>();
 const emit = defineEmits<{
   develop: [];
   shown: [name: "smoke" | "fire" | "heat"];
   quantity: [name: string | null];
+  drops: [by: "speed" | "age" | null];
   slice: [change: Partial<{ on: boolean; axis: "x" | "y" | "z"; part: number; arrows: boolean }>];
 }>();
 const desk = useDesk();
@@ -34,6 +37,11 @@ const quantities = computed(() => [
     .filter((name) => name !== "velocity" && name !== "smoke")
     .map((name) => ({ key: name, label: capital(name) })),
 ]);
+const particles = [
+  { key: "", label: "Not shown" },
+  { key: "speed", label: "By speed" },
+  { key: "age", label: "By age" },
+];
 const tint = computed(
   () => tints[props.quantity === "temperature" ? "heat" : (props.quantity ?? "")] ?? tints.light,
 );
@@ -65,6 +73,21 @@ const tint = computed(
         data-quantity-chip
       >
         <span class="dot" :style="{ background: tint }" />{{ quantity ? capital(quantity) : "More" }}
+      </button>
+    </n-dropdown>
+    <n-dropdown
+      v-if="wet"
+      trigger="click"
+      :options="particles"
+      @select="(by: string) => emit('drops', (by || null) as 'speed' | 'age' | null)"
+    >
+      <button
+        class="chip"
+        :class="{ on: drops }"
+        title="The particles of the liquid, by their speed or by how long they have been there"
+        data-drops-chip
+      >
+        <span class="dot" :style="{ background: tints.liquid }" />Drops
       </button>
     </n-dropdown>
     <button

@@ -10,14 +10,16 @@ export const chapters = [
     number: 2,
     name: "sources",
     label: "Sources",
-    empty: "A source feeds smoke and heat from a prop into the chamber. Add one and choose its prop.",
+    empty:
+      "A source feeds smoke and heat from a prop into the chamber; an inflow pours liquid. Add one and choose its prop.",
   },
   { number: 3, name: "chamber", label: "Chamber", empty: "" },
   {
     number: 4,
     name: "forces",
     label: "Forces",
-    empty: "Wind, swirl, drag and turbulence of their own place and time go here.",
+    empty:
+      "Wind, swirl, drag and turbulence of their own place and time go here, and kicks that throw liquid up.",
   },
   {
     number: 5,

@@ -49,11 +49,14 @@ export function useMarks() {
     return desk.nodes
       .filter((node) => node.kind === "prop")
       .map((node) => {
+        const clear = catalog.read(node, "clear") as number;
+        // What is clear has the colour that light gets in it.
+        const within = list(node, "clear_colour").map((part) => 0.5 * part);
         const bright = catalog.read(node, "between") as number;
         return [
           node.id,
           {
-            colour: list(node, "colour"),
+            colour: list(node, "colour").map((part, c) => part + clear * (within[c] - part)),
             uneven: catalog.read(node, "uneven") as number,
             size: catalog.read(node, "uneven_size") as number,
             second: list(node, "second"),
@@ -64,9 +67,7 @@ export function useMarks() {
             cut: catalog.read(node, "cut") as boolean,
             even: catalog.read(node, "even_lit") as boolean,
             casts: catalog.read(node, "casts") as boolean,
-            opacity:
-              (catalog.read(node, "opacity") as number) *
-              (1 - 0.75 * (catalog.read(node, "clear") as number)),
+            opacity: (catalog.read(node, "opacity") as number) * (1 - 0.65 * clear),
             inside: catalog.read(node, "inside_own") ? list(node, "inside") : null,
           },
         ] as const;

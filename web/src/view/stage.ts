@@ -10,6 +10,7 @@ import { boxEdges, frustumEdges, Outline } from "./outlines";
 import { Pending } from "./pending";
 import { PropShelf } from "./props";
 import { Slice } from "./slice";
+import { Drops } from "./drops";
 import { Sparks } from "./sparks";
 import type { Fog } from "./decode";
 import type { Volume } from "./volumes";
@@ -38,6 +39,7 @@ export class Stage {
   readonly guides = new Guides();
   readonly slice = new Slice();
   readonly sparks = new Sparks();
+  readonly drops = new Drops();
   readonly book = new FlipBook();
   /** A kept picture lies over the view, so nothing is drawn under it. */
   covered = false;
@@ -102,6 +104,7 @@ export class Stage {
     this.overlay.add(
       this.handles.helper,
       this.sparks.lines,
+      this.drops.points,
       this.slice.group,
       this.chamber,
       this.frustum,
@@ -124,6 +127,7 @@ export class Stage {
     this.guides.dispose();
     this.slice.dispose();
     this.sparks.dispose();
+    this.drops.dispose();
     this.marcher.dispose();
     this.chamber.dispose();
     this.frustum.dispose();

@@ -199,6 +199,8 @@ void main() {
     float rim = pow(1.0 - max(dot(m, eye), 0.0), 5.0) * (1.0 - made.y) * min(4.0 * made.x + made.z, 1.0);
     vec3 back = straight + (1.0 - straight) * rim;
     shaded = shaded * (1.0 - made.z) * (1.0 - back) + hot * straight + around * back * (1.0 - 0.55 * made.y * made.y);
+    // What is thrown back at the surface hides what is behind it.
+    covers = mix(covers, 1.0, clamp(max(back.r, max(back.g, back.b)) + 0.3 * pow(1.0 - max(dot(m, eye), 0.0), 2.0), 0.0, 1.0));
   }
   shaded += shining;
   if (mixes == 1) shaded += glow * 16.0 * strong * strong * (1.0 - strong) * (1.0 - strong);
