@@ -187,6 +187,10 @@ module Vumbral
       # @return [Geometry::Mesh]
       def liquid(outline) = Sculpt::Skin.without_crumbs(@workshop.liquids.surface(outline["frame"]), outline["least_part"])
 
+      # @param key [String] of a liquid's frame
+      # @return [Kernel::Buffer] f32 [n, 3], how fast each point of its surface goes, m/s
+      def liquid_speeds(key) = @workshop.liquids.speeds(key)
+
       # @return [Volumes] those that were brought
       def volumes = @volumes ||= Volumes.new(@workshop, self)
 

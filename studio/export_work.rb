@@ -6,6 +6,9 @@ module Vumbral
   module Studio
     # Writes frames as files, one after the other.
     class ExportWork
+      # What files are called by that have no format's own name.
+      ENDINGS = {"png16" => "png", "drops" => "ply"}.freeze
+
       def initialize(task)
         @task = task
         @workshop = task.workshop
@@ -35,6 +38,7 @@ module Vumbral
       def content(key, frame)
         case @task.payload["as"]
         when "vdb" then volume(key)
+        when "drops" then Formats::PLY.points(@workshop.liquids.points(@document.made(frame)))
         when "png", "png16", "exr", "jpg" then picture(key, frame)
         else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? Formats::OBJ.write(mesh) : Formats::PLY.write(mesh, standing.speeds(frame)) }
         end
@@ -54,7 +58,7 @@ module Vumbral
         {folder: out, files: 1, bytes: File.size(path), frames: FrameList.words(frames), missing: ""}
       end
 
-      def path(frame) = File.join(@task.payload["out"], format("%s.%04d.%s", @task.shot, frame, @task.payload["as"].delete_suffix("16")))
+      def path(frame) = File.join(@task.payload["out"], format("%s.%04d.%s", @task.shot, frame, ENDINGS.fetch(@task.payload["as"], @task.payload["as"])))
 
       def make(folder)
         FileUtils.mkdir_p(folder)

@@ -5,7 +5,8 @@ module Vumbral
     # Frames, and props as they stand at each frame, handed on in open formats.
     class Exports
       FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
-                 "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file"}.freeze
+                 "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file",
+                 "drops" => "PLY, particles of the liquid with speed, age, number and kind"}.freeze
       # What an OpenEXR picture may hold besides.
       PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", **Picture::Passes::NAMES}.freeze
       # These need no run.
@@ -33,6 +34,8 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
         return props(shot_id, as, out, wanted, document, Array(props).map(&:to_s)) if PROPS.include?(as)
+
+        raise Refused.new("The shot has no liquid, so there are no particles of one to hand on.", code: "no_liquid") if as == "drops" && !@workshop.liquids.any?(document)
 
         there = @workshop.runs.there(shot_id)
         raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)

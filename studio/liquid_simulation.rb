@@ -10,6 +10,7 @@ module Vumbral
       # Parts of a state, as a checkpoint names them.
       DROPS = %i[at speed turn born id].freeze
       FACES = %i[u v w].freeze
+      SPRAY = {spray_at: :at, spray_speed: :speed, spray_life: :life, spray_kind: :kind, spray_id: :id}.freeze
 
       # @param task [#progress, #check, #workshop]; @param plan [Liquid::Plan]
       # @param ahead [Integer] frames that come after these, of something else
@@ -52,7 +53,8 @@ module Vumbral
 
       def restored(key, parts)
         head, = @frames.part(key, "state")
-        Liquid::State.new(Liquid::Drops.new(*DROPS.map { |name| parts[name] }), Flow::Faces.new(*FACES.map { |name| parts[name] }), parts[:pressure], head["time"], head["made"])
+        Liquid::State.new(Liquid::Drops.new(*DROPS.map { |name| parts[name] }), Flow::Faces.new(*FACES.map { |name| parts[name] }), parts[:pressure], head["time"], head["made"],
+          Liquid::Spray.new(*SPRAY.keys.map { |name| parts[name] }), head["sprayed"])
       end
 
       def advance(state, frame)
@@ -72,15 +74,15 @@ module Vumbral
       def keep(state, frame, report, seconds)
         key = @keys[frame]
         facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual, limited: report.limited,
-                 drops: report.drops, volume: report.volume.round(6), energy: report.energy.round(4), poured: report.poured, left: report.left, liquid_cells: @plan.cells}
+                 drops: report.drops, sprayed: report.sprayed, volume: report.volume.round(6), energy: report.energy.round(4), poured: report.poured, left: report.left, liquid_cells: @plan.cells}
         checkpoint(key, state) if ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
         @task.workshop.liquids.write(key, frame, @plan, state, @stage, facts)
         @told&.call(frame, key, facts)
       end
 
       def checkpoint(key, state)
-        parts = DROPS.zip(state.drops.to_a).to_h.merge(FACES.zip(state.faces.to_a).to_h, pressure: state.pressure)
-        @frames.write_part(key, "state", {time: state.time, made: state.made}, parts)
+        parts = DROPS.zip(state.drops.to_a).to_h.merge(FACES.zip(state.faces.to_a).to_h, pressure: state.pressure, **SPRAY.transform_values { |name| state.spray[name] })
+        @frames.write_part(key, "state", {time: state.time, made: state.made, sprayed: state.sprayed}, parts)
       end
     end
   end

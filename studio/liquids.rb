@@ -2,14 +2,11 @@
 
 module Vumbral
   module Studio
-    # Frames of liquids: each has, under its key, what stands on the grid (like a frame of gas), its surface as a mesh, and
-    # a part of its particles.
+    # Frames of liquids: each has, under its key, its spray as a volume (like a frame of gas), its surface as a mesh, and a
+    # part of its particles.
     class Liquids
       # So many plans are remembered.
       KEPT = 12
-      # Of each particle that is kept: where it is (part of the chamber), m/s, seconds since it came, and its number.
-      DROPS = %i[at speed age id].freeze
-
       # Answers for one quality, whether its frames are there yet or not; see {Shot::Document#made}.
       Promised = Struct.new(:liquids, :quality) do
         def key(document, frame) = liquids.keys(document, quality)[frame]
@@ -33,6 +30,9 @@ module Vumbral
         plan
       end
 
+      # @return [Boolean] whether it throws spray, which is seen as a volume
+      def spray?(document) = any?(document) && document.of(:liquid)[0][:spray]
+
       # @return [Hash{Integer => String}] of each frame; none where there is no liquid
       def keys(document, quality) = plan(document, quality)&.keys || {}
 
@@ -46,8 +46,8 @@ module Vumbral
         mesh, speeds = Liquid::Surface.new(plan).mesh(state, stage.first)
         beside = @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds})
         beside += @workshop.frames.write_part(key, "drops", {count: state.drops.count}, Liquid::Kept.of(state, plan).to_h)
-        channels = {smoke: stage.full, x: state.faces.u, y: state.faces.v, z: state.faces.w, pressure: state.pressure}
-        @workshop.frames.write(key, frame, Grid::Bricks.gather(plan.size, [0, 0, 0], channels, padding: 1), plan, facts.merge(triangles: mesh.count, beside: beside))
+        beside += @workshop.frames.write_part(key, "spray", {}, Liquid::Kept.spray(state, plan).to_h) if state.spray.count.positive?
+        @workshop.frames.write(key, frame, *spray(state, plan), facts.merge(triangles: mesh.count, beside: beside), finer: plan.ground["surface"]["grain"])
       end
 
       # @param key [String] of a frame
@@ -73,13 +73,30 @@ module Vumbral
         [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes
       end
 
-      # @return [String] the particles that are kept, f32: place, speed, age and number
+      # @return [String] the particles that are kept, and all of the spray, f32: place, speed, age, number and kind (0 the
+      #   liquid's own, 1 spray, 2 foam, 3 bubbles)
       def points(key)
-        kept = drops(key)
-        Kernel::Buffer.new(:f32, kept.count, 8).tap { |out| Liquid::FullKernels.rows(out, kept.places, kept.speeds, kept.ages, kept.ids) if kept.count.positive? }.bytes
+        all = [drops(key), sprayed(key)].compact
+        out = Kernel::Buffer.new(:f32, all.sum(&:count), 9)
+        at = 0
+        all.each do |kept|
+          Liquid::FullKernels.rows(out, kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, at) if kept.count.positive?
+          at += kept.count
+        end
+        out
       end
 
+      # @return [Liquid::Kept, nil] nil where there is none
+      def sprayed(key) = @workshop.frames.part(key, "spray")&.then { |_, parts| Liquid::Kept.new(**parts) }
+
       private
+
+      # @return [Array(Grid::Bricks, Liquid::Plan)] in bricks that are finer than the plan's cells
+      def spray(state, plan)
+        grain, dense = plan.ground["surface"]["grain"], plan.ground["spray"]
+        field = Liquid::Spraying.density(state.spray, plan.size, grain, dense.to_f)
+        [Grid::Bricks.gather(field.shape, [0, 0, 0], {smoke: field}), plan]
+      end
 
       def parts(key, ending) = @workshop.frames.part(key, ending)&.last || raise(Refused.new("The liquid of this frame is gone; run the shot again to make it anew.", code: "no_frame"))
     end

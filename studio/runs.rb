@@ -208,6 +208,7 @@ module Vumbral
           else
             (key = old[:keys][row[:frame]]) ? "stale" : "none"
           end
+          row = row.merge(key: nil, light: nil, lit: nil) if key.nil? && still?(document)
           states = [state, *(still?(document) ? [] : [row[:state]])]
           row.merge(liquid: key, state: %w[none stale fresh].find { |one| states.include?(one) }, facts: key ? facts[key].merge(row[:facts] || {}) : row[:facts])
         end

@@ -22,7 +22,7 @@ module Vumbral
       # @return [Boolean] whether a shot has sculpts to be seen
       def shown?(document)
         kept = @shown
-        kept = @shown = [document, document.of(:sculpt).any? && Geometry::Recipes.of(document, document.first_frame).any?] unless kept && kept[0].equal?(document)
+        kept = @shown = [document, @workshop.liquids.spray?(document) || document.of(:sculpt).any? && Geometry::Recipes.of(document, document.first_frame).any?] unless kept && kept[0].equal?(document)
         kept[1]
       end
 
@@ -33,7 +33,8 @@ module Vumbral
       # @return [Hash{Integer => String}] the key of each frame of the shot as it stands
       def keys(document, quality = "full")
         kept = @keys
-        kept = @keys = [document, {}] unless kept && kept[0].equal?(document)
+        # What the liquid throws off comes as that is run.
+        kept = @keys = [document, {}] unless kept && kept[0].equal?(document) && !@workshop.liquids.spray?(document)
         kept[1][quality] ||= (document.first_frame..document.last_frame).to_h { |frame| [frame, key(document, frame, quality)] }
       end
 
@@ -52,7 +53,7 @@ module Vumbral
       # @param run [String, nil]; @param runs [Hash{Integer => String}] as for {#key}
       # @return [Array(Array<Hash>, String)] the recipes of a frame, and the key of the run's that is seen with them, if one is
       def recipes(document, frame, quality, run: nil, runs: {})
-        recipes = with_run(Geometry::Recipes.at(Geometry::Recipes.of(document, frame), draft: quality == "draft"), runs)
+        recipes = with_run(Geometry::Recipes.at(Geometry::Recipes.of(document, frame), draft: quality == "draft"), runs) + sprayed(document, frame, quality)
         [recipes, (recipes.any? { |recipe| recipe["instead"] }) ? nil : run]
       end
 
@@ -125,6 +126,18 @@ module Vumbral
       end
 
       private
+
+      # What the liquid throws off is a volume like others.
+      def sprayed(document, frame, quality)
+        return [] unless @workshop.liquids.spray?(document)
+
+        own = @workshop.liquids.keys(document, quality)[frame]
+        key = (own && @workshop.frames.frame?(own)) ? own : document.made(frame)
+        return [] unless key
+
+        plan = @workshop.liquids.plan(document, (key == own) ? quality : "draft")
+        [{"voxel" => plan.voxel / plan.ground["surface"]["grain"], "room" => 0.0, "from" => "run", "run" => key, "steps" => []}]
+      end
 
       # Sculpts that begin with a frame of the run get it, and so do steps that go along with one; where it is not made they
       # have nothing to begin with, or to go along.

@@ -21,14 +21,14 @@ module Vumbral
         foot = thing ? thing["dials"]["position"] : [0.0, 0.0, 0.0]
         fall = {1 => 1.25, 4 => 1.17, 8 => 0.83, 11 => 0.42, 13 => 0.18, 16 => 0.15}
         [with(ball, "collider" => true)] + keyed(fall, foot) + trough([1.7, 0.56, 1.2]) + water([1.6, 1.5, 1.1], 0.4, "voxel" => 0.018, "draft" => 1.7) +
-          frames(60) + camera([1.1, 1.2, 2.7], [0.0, 0.52, 0.0])
+          foam + frames(60) + camera([1.1, 1.2, 2.7], [0.0, 0.52, 0.0])
       end
 
       def kick(thing)
         rim = thing || add("prop", "Bowl's rim", "prop-1", "shape" => "torus", "radius" => 0.3, "tube" => 0.05, "position" => [0.0, 0.34, 0.0])
         [with(rim, "shown" => false)] + trough([1.7, 0.56, 1.7]) + water([1.6, 1.7, 1.6], 0.4, "voxel" => 0.02, "draft" => 1.6) +
           [add("kick", "Kick", "kick", "prop" => "prop-1", "velocity" => [0.0, 4.2, 0.0], "along" => 0.6, "uneven" => 0.35, "uneven_size" => 0.07, "soft" => 0.03, "first" => 4, "last" => 5)] +
-          frames(60) + camera([1.3, 1.25, 3.1], [0.0, 0.62, 0.0])
+          foam + frames(60) + camera([1.3, 1.25, 3.1], [0.0, 0.62, 0.0])
       end
 
       def pour(thing)
@@ -48,6 +48,9 @@ module Vumbral
         [with(vase, "opacity" => 0.12, "shine" => 0.5, "rough" => 0.1)] + jets +
           water([0.8, 1.3, 0.8], 0.0, "voxel" => 0.014, "draft" => 1.6, "pool" => false, "tank" => "prop-1", "open_y1" => false) + frames(96) + camera([0.5, 0.95, 2.5], [0.0, 0.6, 0.0])
       end
+
+      # Spray and foam, as white as they are.
+      def foam = set("liquid", "spray" => true) + set("look", "colour" => [0.95, 0.96, 0.97], "thickness" => 40.0, "shadow" => 0.6)
 
       # Walls about the inside of a box that has no lid.
       def trough(size)
@@ -84,7 +87,7 @@ module Vumbral
       def frames(last) = set("general", "last" => last) + set("camera", "refined" => true, "samples" => 9)
 
       def camera(place, target) = set("camera", "position" => place, "target" => target)
-      private_class_method :plunge, :kick, :pour, :fill, :trough, :bowl, :water, :keyed, :with, :add, :set, :frames, :camera
+      private_class_method :plunge, :kick, :pour, :fill, :foam, :trough, :bowl, :water, :keyed, :with, :add, :set, :frames, :camera
     end
   end
 end

@@ -60,6 +60,13 @@ module Vumbral
         "#{lines.join("\n")}\n".b + rows.join + vertices.triangles.to_a.each_slice(3).map { |triangle| [3, *triangle].pack("Cl<3") }.join
       end
 
+      # @param rows [Kernel::Buffer] f32 [n, 9]: place, speed (m/s), age (s), number and kind of each point
+      # @return [String] points without faces, binary, little end first
+      def points(rows)
+        lines = ["ply", "format binary_little_endian 1.0", "element vertex #{rows.dim(0)}", *%w[x y z vx vy vz age id kind].map { |name| "property float #{name}" }, "end_header"]
+        "#{lines.join("\n")}\n".b + rows.bytes
+      end
+
       # @return [Array(String, Array<Element>, Integer)] format, what there is, and where it begins
       def head(bytes, name)
         stop = bytes.index(/^end_header[ \t]*\r?\n/n)

@@ -28,7 +28,7 @@ module Vumbral
       def speeds(frame)
         way = (frame < @document.last_frame) ? 1 : -1
         there = frame.between?(@document.first_frame - way, @document.last_frame - way)
-        found = shown(frame).map { |prop| SurfaceSpeed.of(world(prop, frame), (there && prop[:shown, frame + way]) ? world(prop, frame + way) : nil, way / @document.rate) }
+        found = shown(frame).map { |prop| poured(prop, frame) || SurfaceSpeed.of(world(prop, frame), (there && prop[:shown, frame + way]) ? world(prop, frame + way) : nil, way / @document.rate) }
         Kernel::Buffer.new(:f32, found.sum { |one| one.dim(0) }, 3, bytes: found.map(&:bytes).join) unless found.empty?
       end
 
@@ -45,6 +45,14 @@ module Vumbral
       private_constant :NOWHERE
 
       def shown(frame) = @props.select { |prop| prop[:shown, frame] }
+
+      # Of a liquid's surface it is known how fast its points go, unless something is done to it.
+      def poured(prop, frame)
+        return unless prop[:shape] == "liquid" && @document.operations(prop.id).empty? && (key = @document.made(frame))
+
+        found = @meshes.liquid_speeds(key)
+        found if found.dim(0) == world(prop, frame).points.dim(0)
+      end
 
       # All of a prop where it stands at a frame; the last two are kept, for one frame's next is the next one's own.
       def world(prop, frame)

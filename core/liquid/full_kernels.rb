@@ -51,16 +51,17 @@ module Vumbral
         end
       end
 
-      # Particles as rows of eight numbers.
-      kernel out: F32[2], places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1]
-      def rows(out, places, speeds, ages, ids)
-        parallel(out.dim(0)) do |n|
+      # Particles as rows of nine numbers, from one on.
+      kernel out: F32[2], places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], from: I32
+      def rows(out, places, speeds, ages, ids, kinds, from)
+        parallel(places.dim(0)) do |n|
           3.times do |a|
-            out[n, a] = places[n, a]
-            out[n, 3 + a] = speeds[n, a]
+            out[from + n, a] = places[n, a]
+            out[from + n, 3 + a] = speeds[n, a]
           end
-          out[n, 6] = ages[n]
-          out[n, 7] = ids[n].to_f
+          out[from + n, 6] = ages[n]
+          out[from + n, 7] = ids[n].to_f
+          out[from + n, 8] = kinds[n].to_f
         end
       end
 

@@ -3,18 +3,31 @@
 module Vumbral
   module Liquid
     # The part of a liquid's particles that a frame keeps, always the same ones: `places` f32 [n, 3] metres, `speeds` f32
-    # [n, 3] m/s, `ages` f32 [n] seconds, `ids` i32 [n].
-    Kept = Struct.new(:places, :speeds, :ages, :ids, keyword_init: true) do
+    # [n, 3] m/s, `ages` f32 [n] seconds, `ids` i32 [n], `kinds` u8 [n] 0 the liquid's own, 1 spray, 2 foam, 3
+    # bubbles.
+    Kept = Struct.new(:places, :speeds, :ages, :ids, :kinds, keyword_init: true) do
       # @param state [State]; @param plan [Plan]
       # @return [Kept]
       def self.of(state, plan)
         share = plan.ground["surface"]["kept"]
         chosen = Kernel::Buffer.new(:i32, [state.drops.count, 1].max)
         count = (share.positive? && state.drops.count.positive?) ? FullKernels.choose(chosen, state.drops.id, share) : 0
-        kept = new(places: Kernel::Buffer.new(:f32, count, 3), speeds: Kernel::Buffer.new(:f32, count, 3), ages: Kernel::Buffer.new(:f32, count), ids: Kernel::Buffer.new(:i32, count))
+        kept = blank(count)
         FullKernels.keep(kept.places, kept.speeds, kept.ages, kept.ids, state.drops, chosen, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel, state.time])) if count.positive?
         kept
       end
+
+      # @return [Kept] all of a liquid's spray
+      def self.spray(state, plan)
+        kept = blank(state.spray.count)
+        SprayKernels.keep(kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, state.spray, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if kept.count.positive?
+        kept
+      end
+
+      def self.blank(count)
+        new(places: Kernel::Buffer.new(:f32, count, 3), speeds: Kernel::Buffer.new(:f32, count, 3), ages: Kernel::Buffer.new(:f32, count), ids: Kernel::Buffer.new(:i32, count), kinds: Kernel::Buffer.new(:u8, count))
+      end
+      private_class_method :blank
 
       # @return [Integer]
       def count = places.dim(0)

@@ -17,6 +17,7 @@ module Vumbral
       LIQUID = %i[gravity viscosity own swirl even accuracy cells substeps_least substeps_most].freeze
       FEED = %i[from skin point_size along velocity carried rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
       KICK = %i[position extent soft how velocity along uneven uneven_size strength].freeze
+      SPRAY = %i[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to foam_life spray_drag bubble_rise bubble_drag most].freeze
       SURFACE = %i[grain round smooth kept].freeze
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
@@ -62,7 +63,7 @@ module Vumbral
       def ground
         @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
                      "seed" => @document.the(:general)[:seed], "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first,
-                     "surface" => SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }}
+                     "surface" => SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }, "spray" => @node[:spray] ? @node[:spray_dense] : nil}
       end
 
       # Settings evaluated at a frame.
@@ -70,7 +71,7 @@ module Vumbral
       def at(frame)
         {"seconds" => @node[:time_scale, frame] / @document.rate, "liquid" => LIQUID.to_h { |dial| [dial.to_s, @node[dial, frame]] }.merge("true_size" => @node[:true_size]),
          "tank" => bodies(@node[:tank], frame), "solids" => solids(frame).reject { |body| mine?(body) }, "inflows" => inflows(frame), "kicks" => kicks(frame),
-         "forces" => forces(frame), "emitters" => emitters(frame)}
+         "spray" => @node[:spray] ? SPRAY.to_h { |dial| [dial.to_s, @node[dial, frame]] } : nil, "forces" => forces(frame), "emitters" => emitters(frame)}
       end
 
       private

@@ -38,7 +38,8 @@ module Vumbral
         # Each now says where the next one begins.
         (first.size - 1).times { |n| first[first.size - 1 - n] = first[first.size - 2 - n] }
         first[0] = 0
-        first[first.size - 2]
+        outside = first.size - 2
+        first[outside]
       end
 
       kernel sorted: Liquid::Drops, drops: Liquid::Drops, order: I32[1]

@@ -14,6 +14,8 @@ module Vumbral
         @props = props
         @solver = Solver.new(size: plan.size, voxel: plan.voxel, open: plan.open)
         @moment = Moment.new(plan, props)
+        @spraying = Spraying.new(plan.size, plan.voxel, plan.ground["seed"])
+        @sides = Flow::Planning::SIDES.map { |side| plan.open[side] ? 1.0 : 0.0 }
       end
 
       # What there is before the first frame: the pool, where there is one.
@@ -47,6 +49,7 @@ module Vumbral
         count, tally.limited = Solver.substeps([state.speed, @moment.fastest(settings)].max, seconds, @plan.voxel, liquid)
         count.times { |n| substep(state, settings, liquid, [n, count], tally) } if seconds.positive?
         tally.left += @solver.sort(state)
+        @spraying.throw(state, first, full, settings["spray"], seconds, frame) if settings["spray"]
         [state, Report.of(state, tally, @solver)]
       end
 
@@ -61,6 +64,7 @@ module Vumbral
         feed(state, settings, walls, step, tally)
         @moment.kick(state, settings["kicks"], part, 1.0 / step[1])
         found = @solver.substep(state, dt, liquid) { |push, faces, full| @moment.push(push, faces, full, settings["forces"], part, state.time) }
+        @spraying.carry(state, @solver.full, walls, @sides, settings["spray"], dt, liquid.gravity) if settings["spray"]
         tally.substeps += 1
         tally.iterations += found[:iterations]
         tally.residual = found[:residual]
@@ -96,12 +100,13 @@ module Vumbral
 
     # What one frame's step came to: m/s, particles, cubic metres, and joules for each kilogram. `limited`: more substeps
     # were wanted than are allowed.
-    Report = Struct.new(:substeps, :iterations, :residual, :left, :poured, :limited, :speed, :drops, :volume, :energy, keyword_init: true) do
+    Report = Struct.new(:substeps, :iterations, :residual, :left, :poured, :limited, :speed, :drops, :sprayed, :volume, :energy,
+      keyword_init: true) do
       # @param state [State] as the frame leaves it; @param tally [Tally]; @param solver [Solver]
       def self.of(state, tally, solver)
         count = state.drops.count
         energy = count.zero? ? 0.0 : FullKernels.energy(state.drops, Settings::GRAVITY, solver.voxel) / count
-        new(**tally.to_h, speed: state.speed, drops: count, volume: count * solver.voxel**3 / Plan::DROPS_PER_CELL, energy: energy)
+        new(**tally.to_h, speed: state.speed, drops: count, sprayed: state.spray.count, volume: count * solver.voxel**3 / Plan::DROPS_PER_CELL, energy: energy)
       end
 
       # @return [String, nil] what is no longer a number

@@ -3,11 +3,11 @@
 module Vumbral
   module Liquid
     # Everything a liquid is at one moment; enough to go on from exactly: its particles, the speed and pressure on the
-    # grid, how long it has gone (seconds), how many particles there ever were and which share of one is still owed.
-    State = Struct.new(:drops, :faces, :pressure, :time, :made) do
+    # grid, how long it has gone (seconds), how many particles there ever were, its spray and how much of that there ever was.
+    State = Struct.new(:drops, :faces, :pressure, :time, :made, :spray, :sprayed) do
       # @param size [Array<Integer>] cells along z, y, x
       # @return [State] without any liquid
-      def self.empty(size) = new(Drops.of(0), Flow::Faces.still(size), Kernel::Buffer.new(:f32, *size), 0.0, 0)
+      def self.empty(size) = new(Drops.of(0), Flow::Faces.still(size), Kernel::Buffer.new(:f32, *size), 0.0, 0, Spray.of(0), 0)
 
       # @return [Float] of the fastest particle, m/s; not a number where any is none
       def speed = drops.count.zero? ? 0.0 : FullKernels.fastest(drops)

@@ -68,11 +68,11 @@ module Vumbral
             workshop.liquids.shape(params["key"], params["least"].to_f.clamp(0.0, 1.0))
           end
 
-          # Particles that a liquid's frame keeps: f32, eight numbers each (place, speed, age, number).
+          # Particles that a liquid's frame keeps: f32, nine numbers each (place, speed, age, number, kind).
           app.get("/api/liquids/:key/drops") do
             cache_control :private, :immutable, max_age: 31_536_000
             content_type "application/octet-stream"
-            workshop.liquids.points(params["key"])
+            workshop.liquids.points(params["key"]).bytes
           end
 
           app.get("/api/volumes/:key/:light") do

@@ -47,6 +47,26 @@ module Vumbral
           number :kept, "Particles kept", default: 0.25, range: 0.0..1.0,
             help: "Which part of the particles each frame keeps, for the view and for exports."
         end
+        group "Spray, foam and bubbles" do
+          switch :spray, "Throws spray", default: false,
+            help: "Small drops and foam that the liquid throws off, seen as a volume by the look of the shot. They do not move the liquid."
+          number :trapped, "From trapped air", unit: "per s", default: 40.0, range: 0.0..10_000.0, slider: 0.0..200.0, keyed: true, only: {spray: [true]}, zero: "none",
+            help: "How many come of each particle in a second where the liquid runs into itself."
+          number :trapped_from, "Beginning at", unit: "m/s", default: 0.1, range: 0.0..1000.0, slider: 0.0..2.0, keyed: true, only: {spray: [true]}, help: "How hard it must run into itself that any comes."
+          number :trapped_to, "In full at", unit: "m/s", default: 0.8, range: 0.0..1000.0, slider: 0.0..4.0, keyed: true, only: {spray: [true]}, help: "From where on no more comes."
+          number :crest, "From crests", unit: "per s", default: 40.0, range: 0.0..10_000.0, slider: 0.0..200.0, keyed: true, only: {spray: [true]}, zero: "none",
+            help: "How many come of each particle in a second where a sharp edge goes forward."
+          number :crest_from, "Sharp from", default: 0.3, range: 0.0..1.0, keyed: true, only: {spray: [true]}, help: "How sharp an edge must be: 0.3 is an even surface, 0.6 a thin tip."
+          number :crest_to, "Sharp to", default: 0.5, range: 0.0..1.0, keyed: true, only: {spray: [true]}, help: "From where on no more comes."
+          number :energy_from, "Needs energy", unit: "m²/s²", default: 0.25, range: 0.0..100_000.0, slider: 0.0..10.0, keyed: true, only: {spray: [true]}, help: "Slower liquid throws nothing: 0.5 is a metre a second."
+          number :energy_to, "In full with", unit: "m²/s²", default: 2.0, range: 0.0..100_000.0, slider: 0.0..40.0, keyed: true, only: {spray: [true]}, help: "From where on no more comes."
+          number :foam_life, "Foam lasts", unit: "s", default: 1.5, range: 0.01..1000.0, slider: 0.1..6.0, keyed: true, only: {spray: [true]}, help: "On the liquid; each a little more or less. In the air it goes on."
+          number :spray_drag, "Air's drag", unit: "per s", default: 0.8, range: 0.0..100.0, slider: 0.0..6.0, keyed: true, only: {spray: [true]}, help: "How soon the air slows spray: heavy drops 0.3, mist 4."
+          number :bubble_rise, "Bubbles rise", unit: "times gravity", default: 1.2, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, only: {spray: [true]}, help: "How strongly bubbles are lifted."
+          number :bubble_drag, "Water's drag", unit: "per s", default: 8.0, range: 0.0..1000.0, slider: 0.0..30.0, keyed: true, only: {spray: [true]}, help: "How much the liquid takes bubbles along."
+          number :spray_dense, "Density", default: 0.4, range: 0.0..1000.0, slider: 0.0..5.0, only: {spray: [true]}, help: "Of the volume that they are seen as."
+          number :most, "At most", unit: "millions", default: 1.0, range: 0.001..20.0, slider: 0.1..4.0, only: {spray: [true]}, help: "More of them do not come."
+        end
         group "How exact" do
           number :cells, "Cells a substep", default: 2.0, range: 0.25..16.0, slider: 0.5..4.0,
             help: "The fastest part may cross this many voxels before a frame is divided further."

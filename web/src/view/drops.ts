@@ -1,7 +1,7 @@
 import * as THREE from "three";
 
-/** Numbers of a particle: its place, its speed, its age and its number. */
-const WIDTH = 8;
+/** Numbers of a particle: its place, its speed, its age, its number and its kind. */
+const WIDTH = 9;
 
 /** What particles are coloured by. */
 export type DropsBy = "speed" | "age";
@@ -17,7 +17,7 @@ export class Drops {
     this.points.visible = false;
   }
 
-  /** @param rows eight numbers each, or nothing to hide them. @return the greatest value that is shown */
+  /** @param rows nine numbers each, or nothing to hide them. @return the greatest value that is shown */
   set(rows: Float32Array | null, by: DropsBy): number {
     this.points.visible = !!rows?.length;
     if (!rows?.length) return 0;

@@ -1,0 +1,63 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # Throws spray where air is trapped and crests break, and carries it on: through the air, on the liquid, and up through
+    # it (Ihmsen, Akinci, Akinci & Teschner 2012).
+    class Spraying
+      # Numbers of the dials that say how much comes of what; see {SprayKernels.potentials}.
+      LIMITS = %w[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to].freeze
+
+      # @param size [Array<Integer>] cells along z, y, x; @param voxel [Float]; @param seed [Integer]
+      def initialize(size, voxel, seed)
+        @size = Kernel::Buffer.of(:i32, size)
+        @voxel = voxel
+        @seed = seed
+      end
+
+      # New spray of a frame.
+      # @param state [State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
+      # @param dials [Hash] of the liquid; @param seconds [Float] that the frame lasts
+      # @return [Integer] particles that came
+      def throw(state, first, full, dials, seconds, frame)
+        return 0 if state.drops.count.zero? || seconds.zero?
+
+        counts = Kernel::Buffer.new(:i32, state.drops.count)
+        limits = Kernel::Buffer.of(:f32, LIMITS.map { |name| dials[name] } + [seconds, @voxel])
+        SprayKernels.potentials(counts, state.drops, first, full, @size, limits, @seed + 977 * frame)
+        wanted = SprayKernels.add_up(counts, [(dials["most"] * 1e6).round - state.spray.count, 0].max)
+        return 0 if wanted.zero?
+
+        new = Spray.of(wanted)
+        SprayKernels.throw(new, state.drops, counts, Kernel::Buffer.of(:f32, [seconds, @voxel, dials["foam_life"]]), @seed + 977 * frame, state.sprayed)
+        state.sprayed += wanted
+        state.spray = state.spray.with(new)
+        wanted
+      end
+
+      # One substep.
+      # @param walls [Walls]; @param gravity [Float] m/s²
+      def carry(state, full, walls, sides, dials, dt, gravity)
+        return if state.spray.count.zero?
+
+        pace = Kernel::Buffer.of(:f32, [dt, @voxel, gravity, dials["spray_drag"], dials["bubble_rise"], dials["bubble_drag"], *sides])
+        SprayKernels.carry(state.spray, state.faces, full, walls, pace)
+        chosen = Kernel::Buffer.new(:i32, state.spray.count)
+        left = SprayKernels.living(chosen, state.spray)
+        return if left == state.spray.count
+
+        kept = Spray.of(left)
+        SprayKernels.take(kept, state.spray, chosen) if left.positive?
+        state.spray = kept
+      end
+
+      # How dense it is, as a volume, on a grid so many times finer.
+      # @return [Kernel::Buffer] f32 [z, y, x]
+      def self.density(spray, size, grain, strength)
+        field = Kernel::Buffer.new(:f32, *size.map { |n| (n * grain).round })
+        SprayKernels.density(field, spray, grain, strength) if spray.count.positive?
+        field
+      end
+    end
+  end
+end
