@@ -16,6 +16,7 @@ Dir[File.join(__dir__, "support", "*.rb")].sort.each { |file| require file }
 RSpec.configure do |config|
   config.include Vumbral::Fields
   config.include Vumbral::Shots
+  config.include Vumbral::Liquids
   config.disable_monkey_patching!
   config.expose_dsl_globally = true
   config.expect_with(:rspec) { |expectations| expectations.max_formatted_output_length = 2000 }

@@ -108,7 +108,7 @@ module Vumbral
                 x = i + 0.25 + 0.5 * (s & 1)
                 y = j + 0.25 + 0.5 * (s >> 1 & 1)
                 z = k + 0.25 + 0.5 * (s >> 2)
-                inside = Grid::Sampling.linear(far, x - 0.5, y - 0.5, z - 0.5) < 0.0 && Grid::Sampling.linear(walls, x, y * stretch, z) > 0.1 && y * stretch < far.dim(1)
+                inside = Grid::Sampling.linear(far, x - 0.5, y - 0.5, z - 0.5) < 0.0 && Grid::Sampling.linear(walls, x, y * stretch, z) > 0.02 && y * stretch < far.dim(1)
                 inside = false if share < 1.0 && Grid::Noise.lattice(n, s, 7, 1, seed) > share
                 slots[n, s] = inside ? 1 : 0
               end

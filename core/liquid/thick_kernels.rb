@@ -43,8 +43,10 @@ module Vumbral
                 z = c + (axis == 2 ? 0.0 : 0.5)
                 grip = way == axis ? 1.0 : Grid::Sampling.linear(walls.grip, x, y, z)
                 speed = axis == 0 ? Grid::Sampling.linear(walls.x, x, y, z) : (axis == 1 ? Grid::Sampling.linear(walls.y, x, y, z) : Grid::Sampling.linear(walls.z, x, y, z))
-                own += much * grip
-                given += much * grip * speed
+                # Along it a wall is half a cell away.
+                hold = much * (way == axis ? 1.0 : 2.0) * grip
+                own += hold
+                given += hold * speed
               end
             end
           end

@@ -306,6 +306,31 @@ module Vumbral
         Kernel::Buffer.of(:i32, [2, 3, 4]))
     end
 
+    # A pool that is stirred by all that may stir one.
+    def liquids
+      add = ->(kind, id, dials) { {"do" => "add", "kind" => kind, "name" => id, "id" => id, "dials" => dials} }
+      key = ->(frame, y) { {"do" => "key", "node" => "dip", "dial" => "position", "frame" => frame, "value" => [0.05, y, 0.0], "ease" => "linear"} }
+      edits = [add["prop", "dip", {"shape" => "sphere", "radius" => 0.08, "collider" => true, "friction" => 0.5}], key[1, 0.3], key[3, 0.1], add["prop", "cask", {"shape" => "box", "size" => [0.36, 0.38, 0.36], "position" => [0.0, 0.2, 0.0]}],
+        add["inflow", "jet", {"prop" => "dip", "from" => "surface", "velocity" => [0.3, -0.5, 0.0], "breakup" => 0.4, "strength" => 0.7}], add["inflow", "sink", {"prop" => "dip", "does" => "drain", "first" => 3}],
+        add["kick", "box", {"position" => [0.0, 0.1, 0.0], "extent" => [0.3, 0.2, 0.3], "first" => 1, "by_formula" => true, "formula_x" => "x", "soft" => 0.05, "how" => "add"}], add["force", "wind", {"what" => "push", "strength" => 0.5}]]
+      plan = Liquid::Plan.new(small_water(tank: "cask", viscosity: 0.01, spray: true, trapped: 900.0, trapped_from: 0.0, crest: 900.0, crest_from: 0.0, energy_from: 0.0, own: 0.3, edits: edits), :full)
+      stage = Liquid::Stage.new(plan, nil)
+      state = stage.still
+      (1..3).each { |frame| state, = stage.advance(state, frame) }
+      Liquid::Surface.new(plan).mesh(state, stage.first)
+      Liquid::Moment.new(plan, Flow::Props.new(plan, nil)).caught(state, plan.at(1)["kicks"][0])
+      Liquid::Spraying.density(state.spray, plan.size, 1.0, 1.0)
+      kept = [Liquid::Kept.of(state, plan), Liquid::Kept.spray(state, plan)]
+      Liquid::FullKernels.rows(Kernel::Buffer.new(:f32, kept[0].count, 9), *kept[0].to_a, 0)
+      walls = Liquid::Walls.none([2, 2, 2])
+      region = Grid::Region.new(0, 3, 0, 3, 0, 3)
+      Liquid::WallKernels.stir(walls, field(3, 3, 3) { |k, _, _| 0.1 * k }, 0.0, false, Grid::VectorField.new(*Array.new(3) { |a| field(3, 3, 3) { |k, j, i| a + k * j - i } }), region, 0.1)
+      spray = Liquid::Spray.of(3)
+      spray.life.replace(Kernel::Buffer.of(:f32, [0.0, 1.0, 0.0, -1.0, 0.0, 2.0], 3, 2))
+      chosen = Kernel::Buffer.new(:i32, 3)
+      Liquid::SprayKernels.take(Liquid::Spray.of(Liquid::SprayKernels.living(chosen, spray)), spray, chosen)
+    end
+
     # Ruby computes in doubles: values may differ by rounding, and in a few places by a decision
     # that rounding tips.
     def expect_alike(built, ruby, where)
@@ -324,7 +349,7 @@ module Vumbral
       %i[SUN SPOT SIDE].each { |name| stub_const("Vumbral::Light::Shadows::#{name}", 12) }
       stub_const("Vumbral::Light::Haze::FIELD_CELLS", 6)
       stub_const("Vumbral::Light::Haze::LIGHT_CELLS", 40)
-      calls = recorded { small_world }
+      calls = recorded { small_world.then { liquids } }
       skies.zip(before) { |kept, old| kept.replace(old) }
       names = calls.map { |call| [call.library, call.name] }.uniq
       inner = names.flat_map { |library, name| reached(library.kernels.fetch(name)) }

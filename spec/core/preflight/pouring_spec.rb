@@ -1,0 +1,65 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Preflight::Pouring do
+    def found(document) = Preflight::Survey.new(document, nil).findings.map(&:code)
+
+    def finding(document, code) = Preflight::Survey.new(document, nil).findings.find { |one| one.code == code }
+
+    def prop(id, **dials) = {"do" => "add", "kind" => "prop", "name" => id.capitalize, "id" => id, "dials" => dials.transform_keys(&:to_s)}
+
+    def add(kind, **dials) = {"do" => "add", "kind" => kind, "name" => kind.capitalize, "id" => kind, "dials" => dials.transform_keys(&:to_s)}
+
+    # What is wrong goes with its remedy.
+    def mended(document, code)
+      document = Shot::Edits.apply(document, finding(document, code).remedy[:edits])[0]
+      found(document)
+    end
+
+    it "finds nothing wrong with a pool that is seen" do
+      expect(found(small_water)).to eq([])
+    end
+
+    it "misses a liquid for what would act on one, and a surface for one that is not seen" do
+      lonely = Shot::Edits.apply(Studio::Starters.bare("Dry"), [add("kick")])[0]
+      expect(found(lonely)).to include("no_liquid")
+      expect(mended(lonely, "no_liquid")).not_to include("no_liquid")
+      hidden = Shot::Edits.apply(small_water, [{"do" => "remove", "node" => "water"}])[0]
+      expect(mended(hidden, "liquid_unseen")).to eq([])
+    end
+
+    it "says that nothing fills it, or too much does" do
+      expect(mended(small_water(pool: false), "liquid_empty")).to eq([])
+      expect(mended(small_water(line: 0.39), "liquid_full")).to eq([])
+    end
+
+    it "finds tanks that are open or stand out of the box" do
+      open = small_water(tank: "sheet", edits: [prop("sheet", shape: "plane", size: [0.3, 1.0, 0.3], position: [0.0, 0.2, 0.0])])
+      expect(found(open)).to include("tank_open")
+      wide = small_water(tank: "ball", edits: [prop("ball", shape: "sphere", radius: 0.3, position: [0.0, 0.2, 0.0])])
+      expect(mended(wide, "tank_outside")).to eq([])
+      expect(found(small_water(tank: "ball", edits: [prop("ball", shape: "sphere", radius: 0.15, position: [0.0, 0.2, 0.0])]))).to eq([])
+    end
+
+    it "finds inflows that come from nothing, never, or from outside" do
+      expect(found(small_water(edits: [add("inflow")]))).to include("inflow_nowhere")
+      spout = prop("spout", shape: "sphere", radius: 0.05, position: [0.0, 0.3, 0.0])
+      expect(mended(small_water(edits: [spout, add("inflow", prop: "spout", first: 90)]), "inflow_never")).to eq([])
+      expect(found(small_water(edits: [prop("spout", shape: "sphere", radius: 0.05, position: [2.0, 0.3, 0.0]), add("inflow", prop: "spout")]))).to include("inflow_outside")
+      expect(found(small_water(edits: [spout, add("inflow", prop: "spout")]))).to eq([])
+    end
+
+    it "finds kicks that touch nothing, or throw too far for the substeps" do
+      high = small_water(edits: [add("kick", position: [0.0, 0.3, 0.0], extent: [0.1, 0.1, 0.1])])
+      expect(mended(high, "kick_misses")).not_to include("kick_misses")
+      expect(found(small_water(edits: [add("kick", position: [0.0, 0.1, 0.0], extent: [0.1, 0.1, 0.1])]))).to eq([])
+      fast = small_water(edits: [add("kick", position: [0.0, 0.1, 0.0], velocity: [0.0, 60.0, 0.0])])
+      expect(mended(fast, "kick_fast")).to eq([])
+    end
+
+    it "finds walls that are thinner than a voxel" do
+      thin = small_water(edits: [prop("plate", shape: "box", size: [0.2, 0.2, 0.01], position: [0.0, 0.1, 0.0], collider: true)])
+      expect(mended(thin, "wall_thin")).to eq([])
+    end
+  end
+end

@@ -1,0 +1,120 @@
+# frozen_string_literal: true
+
+module Vumbral
+  RSpec.describe Studio::Liquids do
+    around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
+
+    let(:id) { shelve(@workshop, small_water) }
+
+    def rows(quality = "draft") = @workshop.runs.state(id, quality)[:rows]
+
+    def states = rows.map { |row| row[:state] }
+
+    def set(node, dial, value) = {"do" => "set", "node" => node, "dial" => dial, "value" => value}
+
+    def kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.2, 0.2, 0.2], "first" => 4, "last" => 4}}
+
+    def files(key) = Dir[File.join(@workshop.home.path, "frames", "*", "#{key}.*")].to_h { |path| [File.extname(path), File.binread(path)] }
+
+    it "runs a shot that has a liquid alone, and uses its frames again" do
+      expect(states).to eq(["none"] * 6)
+      expect(run_now(@workshop, id)).to include(computed: 6, kept: 0)
+      expect(states).to eq(["fresh"] * 6)
+      expect(run_now(@workshop, id)).to eq(computed: 0, kept: 6)
+      expect(rows[5][:facts]).to include("drops" => 1536, "substeps" => 1)
+    end
+
+    it "goes on from the first frame that a kick touches" do
+      run_now(@workshop, id)
+      @workshop.shots.edit(id, [kick])
+      expect(states).to eq(["fresh"] * 3 + ["stale"] * 3)
+      expect(run_now(@workshop, id)).to include(computed: 3, kept: 3)
+      expect(states).to eq(["fresh"] * 6)
+    end
+
+    it "gives the same bytes resumed as uninterrupted" do
+      @workshop.shots.edit(id, [kick, set("liquid", "spray", true), set("liquid", "crest", 900.0)])
+      stub_const("Vumbral::Studio::LiquidSimulation::CHECKPOINT", 2)
+      run_now(@workshop, id, frames: 1..4)
+      run_now(@workshop, id)
+      keys = @workshop.liquids.keys(@workshop.shots.document(id), "draft").values
+      resumed = keys.map { |key| files(key).except(".state") }
+      @workshop.holdings.let_go(keys)
+      run_now(@workshop, id)
+      expect(keys.map { |key| files(key).except(".state") } == resumed).to be(true)
+      expect(resumed[-1].keys.sort).to eq(%w[.drops .frame .spray .surface])
+    end
+
+    it "keeps each frame's surface and particles, and gives their space back" do
+      run_now(@workshop, id)
+      key = rows[2][:liquid]
+      mesh = @workshop.liquids.surface(key)
+      expect(mesh).to be_closed
+      points, triangles = @workshop.liquids.shape(key).unpack("L<2")
+      expect([points, triangles]).to eq([mesh.points.dim(0), mesh.count])
+      expect(@workshop.liquids.points(key).dim(0)).to be_between(200, 600)
+      expect(@workshop.holdings.of(id)[:frames]).to eq(6)
+      @workshop.holdings.clear(id)
+      expect(files(key)).to eq({})
+    end
+
+    it "is seen in pictures, and says where it was not run" do
+      expect(refusal { @workshop.prints.start(id, 3) }[1]).to include("The liquid of frame 3 has not been run")
+      run_now(@workshop, id)
+      before = work(@workshop, @workshop.prints.start(id, 3))
+      expect(before[:state]).to eq("done")
+      document = @workshop.shots.document(id)
+      body = Geometry::Bodies.of(document, document.node("water"), 3)
+      expect(Geometry::Shapes.build(body["outline"], @workshop.assets).count).to be > 100
+      # A shot that nobody has run has nothing of it.
+      expect(Geometry::Shapes.build(Geometry::Bodies.of(small_water, small_water.node("water"), 3)["outline"], @workshop.assets).count).to eq(0)
+    end
+
+    it "hands its surface on with speeds, and its particles" do
+      @workshop.shots.edit(id, [kick])
+      run_now(@workshop, id)
+      Dir.mktmpdir do |out|
+        work(@workshop, @workshop.exports.start(id, "ply", out: out, frames: 4..4))
+        head = File.binread(Dir[File.join(out, "*.ply")][0])[0, 400]
+        expect(head).to include("property float vx")
+      end
+      Dir.mktmpdir do |out|
+        row = work(@workshop, @workshop.exports.start(id, "drops", out: out, frames: 4..5))
+        expect(JSON.parse(row[:result])).to include("files" => 2, "frames" => "4-5")
+        head, = File.binread(Dir[File.join(out, "*0004.ply")][0]).split("end_header\n")
+        expect(head.scan(/property float (\w+)/).flatten).to eq(%w[x y z vx vy vz age id kind])
+      end
+      expect(refusal { @workshop.exports.start(shelve(@workshop), "drops") }[1]).to include("no liquid")
+    end
+
+    it "lets gas come from its surface, in the same run" do
+      gas = [{"do" => "add", "kind" => "source", "name" => "Steam", "dials" => {"prop" => "water", "from" => "surface", "breakup" => 0.0}}, set("chamber", "voxel", 0.06), set("chamber", "size", [0.5, 0.6, 0.5])]
+      @workshop.shots.edit(id, gas)
+      result = run_now(@workshop, id)
+      expect(result).to include(computed: 6)
+      expect(result[:liquid]).to include(computed: 6)
+      row = rows[5]
+      expect(row).to include(state: "fresh")
+      expect(row[:facts]["smoke"]).to be_positive
+      bricks, head = @workshop.frames.read(row[:key])
+      filled = bricks.places.to_a.size
+      expect([filled.positive?, head["voxel"]]).to eq([true, 0.09])
+      # Another water line is another gas.
+      @workshop.shots.edit(id, [set("liquid", "line", 0.2)])
+      expect(states).to eq(["stale"] * 6)
+    end
+
+    it "foretells what it costs, and refuses what does not fit" do
+      guess = @workshop.runs.state(id, "draft")[:forecast]["draft"]
+      expect(guess).to include(cells: 512)
+      expect(guess[:seconds]).to be_positive
+      expect(refusal { @workshop.shots.edit(id, [set("liquid", "voxel", 0.0004)]) }[1]).to match(/million particles, and need/)
+      expect(refusal { @workshop.shots.edit(id, [{"do" => "add", "kind" => "liquid", "name" => "Another"}]) }[1]).to include("at most")
+    end
+
+    it "says that nothing fills it" do
+      @workshop.shots.edit(id, [set("liquid", "pool", false)])
+      expect(refusal { @workshop.runs.start(id, "draft") }[1]).to include("Nothing feeds this shot")
+    end
+  end
+end
