@@ -8,7 +8,7 @@ module Vumbral
     # frames in the background. A shot that was made once is not made again, even if it was thrown away
     # since.
     class Maker
-      SHOTS = [KilnDraw, LidBurst, MorningYard, ClayCloud, FairSign, PaperLeaf, DownTheFlue, EatenTile, Burner].freeze
+      SHOTS = [KilnDraw, LidBurst, MorningYard, ClayCloud, FairSign, PaperLeaf, DownTheFlue, EatenTile, Burner, Quench, TroughKick, GlazeFill].freeze
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop)
@@ -21,11 +21,13 @@ module Vumbral
         fresh = SHOTS.reject { |shot| made.include?(shot::ID) }
         ids = fresh.reverse.to_h { |shot| [shot, make(shot)] }
         # What has nothing to run is made when it is looked at.
-        fresh.reject { |shot| @workshop.runs.still?(@workshop.shots.document(ids[shot])) }.each { |shot| @workshop.runs.start(ids[shot], "draft", background: true) }
+        fresh.select { |shot| runs?(@workshop.shots.document(ids[shot])) }.each { |shot| @workshop.runs.start(ids[shot], "draft", background: true) }
         fresh.map { |shot| shot::NAME }
       end
 
       private
+
+      def runs?(document) = !@workshop.runs.still?(document) || @workshop.liquids.any?(document)
 
       def list = @workshop.home.within("demo.json")
 

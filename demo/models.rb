@@ -30,6 +30,9 @@ module Vumbral
 
       def vase = Geometry::Builders.turned(thrown(VASE), 56)
 
+      # What the vase holds, as a body of its own, closed at its neck.
+      def vase_inside = Geometry::Builders.turned(thrown(VASE.last(8).reverse.map { |radius, height| [radius, height] } + [[0.0, 0.615]]), 56)
+
       def bowl = Geometry::Builders.turned(thrown(BOWL), 56)
 
       # An outline with its corners cut twice (Chaikin 1974), as a potter's hand leaves them.

@@ -46,11 +46,12 @@ module Vumbral
         of(plan, shot_id).then { |gas| gas.merge(own) { |name, a, b| (name == :measured) ? a && b : a + b } }
       end
 
-      # @param plan [Liquid::Plan] @return [Hash] as {#of}
-      def of_liquid(plan)
+      # @param plan [Liquid::Plan]; @param guess [Float, nil] substeps a frame takes, where that is known
+      # @return [Hash] as {#of}
+      def of_liquid(plan, guess = nil)
         rows = liquids
         speed = rows.empty? ? LIQUID_SPEED : rows.sum { |facts| facts["liquid_cells"] * facts["substeps"] } / rows.sum { |facts| [facts["seconds"], 1e-4].max }
-        substeps = rows.empty? ? LIQUID_SUBSTEPS : rows.sum { |facts| facts["substeps"] }.fdiv(rows.size)
+        substeps = guess || (rows.empty? ? LIQUID_SUBSTEPS : rows.sum { |facts| facts["substeps"] }.fdiv(rows.size))
         bytes = rows.empty? ? LIQUID_BYTES : rows.sum { |facts| facts["bytes"] }.fdiv(rows.sum { |facts| facts["liquid_cells"] })
         frames = plan.frames.size
         {cells: plan.cells, memory: plan.memory, seconds: (plan.cells * [substeps, plan.node[:substeps_least]].max / speed * frames).round(3), disk: (plan.cells * bytes * frames).round, measured: rows.any?}
@@ -63,7 +64,7 @@ module Vumbral
         document = Starters.build(name, name)
         Runs::QUALITIES.to_h do |quality|
           plan = Gas::Plan.new(document, quality.to_sym)
-          [quality, @workshop.liquids.any?(document) ? whole(document, plan, nil) : of(plan, nil, guess: guess)]
+          [quality, @workshop.liquids.any?(document) ? of_liquid(Liquid::Plan.of(document, quality.to_sym), guess[1]) : of(plan, nil, guess: guess)]
         end
       end
 

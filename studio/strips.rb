@@ -20,6 +20,7 @@ module Vumbral
       def start(shot_id, axes, quality: "draft")
         shot = @workshop.shots.fetch(shot_id)
         document = @workshop.shots.document(shot[:id])
+        dry(document)
         strip = Shot::Strip.new(document, axes)
         plans = plans(strip, quality)
         plans.each { |plan| @workshop.machine.check(plan) }
@@ -39,6 +40,7 @@ module Vumbral
       # @raise [Refused]
       def forecast(shot_id, axes, quality: "draft")
         document = @workshop.shots.document(shot_id)
+        dry(document)
         strip = Shot::Strip.new(document, axes)
         plans = plans(strip, quality)
         keys = plans.flat_map { |plan| shown(plan).values }.uniq
@@ -138,6 +140,11 @@ module Vumbral
       private
 
       def table = @workshop.db[:strips]
+
+      # @raise [Refused] for shots with a liquid, which strips do not run
+      def dry(document)
+        raise Refused.new("A test strip shows volumes alone, and this shot has a liquid; change the dial and run the draft again.", code: "no_strip") if @workshop.liquids.any?(document)
+      end
 
       def asked(strip) = strip.axes.map { |axis| {node: axis.node, dial: axis.dial, values: axis.values} }
 

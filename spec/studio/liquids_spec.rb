@@ -59,9 +59,9 @@ module Vumbral
     end
 
     it "is seen in pictures, and says where it was not run" do
-      expect(refusal { @workshop.prints.start(id, 3) }[1]).to include("The liquid of frame 3 has not been run")
+      expect(refusal { @workshop.prints.take(id, 3) }[1]).to include("The liquid of frame 3 has not been run")
       run_now(@workshop, id)
-      before = work(@workshop, @workshop.prints.start(id, 3))
+      before = work(@workshop, @workshop.prints.take(id, 3))
       expect(before[:state]).to eq("done")
       document = @workshop.shots.document(id)
       body = Geometry::Bodies.of(document, document.node("water"), 3)

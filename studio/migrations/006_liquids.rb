@@ -4,6 +4,5 @@ Sequel.migration do
   change do
     # The frames of its liquid that a run makes, in order.
     add_column :runs, :liquid_keys, String, text: true, null: false, default: "[]"
-    add_column :strips, :liquid_keys, String, text: true, null: false, default: "[]"
   end
 end

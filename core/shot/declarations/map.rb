@@ -7,7 +7,7 @@ module Vumbral
         help: "Says where a source, an emitter or a prop's second colour is strong. Several are joined in the order of their cards.") do
         group "What it is" do
           # Both are said by where its card stands.
-          node :to, "Belongs to", default: nil, of: %i[source emitter prop], only: {what: []}, help: "What it makes strong or weak."
+          node :to, "Belongs to", default: nil, of: %i[source inflow emitter prop], only: {what: []}, help: "What it makes strong or weak."
           whole :order, "Order", default: 0, range: 0..10_000, only: {what: []}, help: "Lower ones come first."
           choice :what, "Strength from", default: "front",
             choices: {front: "a front's age", box: "a box", ball: "a ball", noise: "noise", picture: "a picture", paint: "point colours", formula: "a formula"},

@@ -1,0 +1,55 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Demo
+    # A glowing vase plunges into a trough: a crown of water, foam that stays, and steam from where it went in.
+    module Quench
+      ID = "quench"
+      NAME = "Quench"
+      PRINT = 17
+      # How high it stands at each frame: let go, and caught by the water.
+      FALL = {1 => 1.2, 4 => 1.12, 8 => 0.8, 11 => 0.42, 13 => 0.14, 16 => 0.06, 20 => 0.05}.freeze
+
+      module_function
+
+      def meshes = {vase: Models.vase}
+
+      # @return [Array<Hash>]
+      def edits(mesh)
+        trough + pot(mesh) + water + steam + Scene.set("general", "last" => 72) +
+          Scene.set("sun-1", "strength" => 2.2, "aired" => true, "around" => -125.0, "height" => 16.0, "size" => 2.0) +
+          Scene.set("sky", "model" => "clear", "strength" => 0.42, "haze" => 2.4, "fade" => 70.0) +
+          Scene.set("camera", "position" => [1.25, 0.98, 2.5], "target" => [0.0, 0.56, 0.0], "focal" => 38.0, "refined" => true, "samples" => 9) +
+          Scene.set("look", "colour" => [0.94, 0.95, 0.96], "thickness" => 26.0, "shadow" => 0.7) +
+          Scene.set("picture", "behind" => "sky", "exposure" => 0.35, "contrast" => 1.2, "bloom" => 0.12)
+      end
+
+      def trough
+        [Scene.ground,
+          Scene.add("prop", "trough", "Trough", "shape" => "box", "size" => [1.72, 0.52, 1.12], "position" => [0.0, 0.2, 0.0], "colour" => [0.1, 0.085, 0.075], "uneven" => 0.5, "uneven_size" => 0.12),
+          Scene.add("prop", "hollow", "Its hollow", "shape" => "box", "size" => [1.56, 0.52, 0.96], "position" => [0.0, 0.27, 0.0], "shown" => false),
+          Scene.add("operation", "hewn", "Hewn out", "prop" => "trough", "what" => "combine", "how" => "cut", "with" => "hollow", "edge" => 0.016)]
+      end
+
+      def pot(mesh)
+        Scene.props(mesh, vase: ["Glowing vase", {"turn" => [0.0, 0.0, 7.0], "scale" => [0.95, 0.95, 0.95], "collider" => true, "friction" => 0.2, "colour" => [0.07, 0.03, 0.02], "light_colour" => [1.0, 0.26, 0.045]}]) +
+          FALL.map { |frame, height| Scene.key("vase", "position", frame, [0.0, height, 0.0]).merge("ease" => "linear") } +
+          {1 => 9.0, 12 => 8.0, 20 => 2.2, 60 => 0.15}.map { |frame, light| Scene.key("vase", "light", frame, light) }
+      end
+
+      def water
+        [Scene.add("liquid", "liquid", "Water", "size" => [1.62, 1.5, 1.02], "voxel" => 0.016, "draft" => 1.5, "line" => 0.36, "own" => 0.15, "spray" => true, "trapped" => 60.0, "crest" => 60.0, "foam_life" => 2.5, "spray_dense" => 0.7),
+          Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.025, 0.02], "clear_colour" => [0.42, 0.62, 0.5], "clear_depth" => 0.45, "casts" => false)]
+      end
+
+      # It comes off the water about the vase, most as that goes in.
+      def steam
+        [Scene.add("source", "steam", "Steam", "prop" => "water", "from" => "surface", "skin" => 0.05, "smoke" => 4.0, "temperature" => 410.0, "breakup" => 0.9, "breakup_size" => 0.12, "breakup_speed" => 5.0, "first" => 12),
+          Scene.add("map", "about", "About the vase", "to" => "steam", "what" => "ball", "position" => [0.0, 0.42, 0.0], "radius" => 0.36, "soft" => 0.9)] +
+          {12 => 0.0, 16 => 1.0, 30 => 0.7, 60 => 0.12}.map { |frame, much| Scene.key("steam", "strength", frame, much) } +
+          Scene.set("chamber", "size" => [1.8, 2.0, 1.3], "position" => [0.0, 0.25, 0.0], "voxel" => 0.022, "draft" => 1.7, "smoke_fade" => 0.9, "stir" => 0.5, "stir_size" => 0.3, "weight" => 0.02)
+      end
+      private_class_method :trough, :pot, :water, :steam
+    end
+  end
+end

@@ -1,0 +1,74 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # Thrown water: what a kick touches, before and after it was run.
+  RSpec.describe "A liquid" do
+    let(:id) { shelve(workshop, Shot::Edits.apply(Studio::Starters.bare("Trough #{rand(1 << 30)}"), [set("general", :last, 8), set("picture", :width, 160), set("picture", :height, 90)])[0]) }
+
+    def document = workshop.shots.document(id)
+
+    def states = workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }
+
+    def drawn = view_pixels.avg
+
+    it "is filled, thrown up in a shape, looked at as drops, printed, and handed on" do
+      open_desk(id)
+      find("[data-chapter='chamber']").click
+      add("liquid")
+      open_card("liquid-1")
+      place("liquid-1.size", [0.6, 0.6, 0.6])
+      type("liquid-1.voxel", 0.03)
+      type("liquid-1.line", 0.2)
+      eventually { expect(document.nodes["liquid-1"]&.[](:line)).to eq(0.2) }
+      # A shot has one, and it is not seen by itself.
+      expect(page).to have_no_css("[data-add='liquid']")
+      find("[data-remedy]", text: "Show its surface").click
+      eventually { expect(document.of(:prop).map { |prop| prop[:shape] }).to eq(%w[liquid]) }
+
+      find("[data-chapter='props']").click
+      add("prop", "torus")
+      rim = eventually { document.of(:prop).find { |prop| prop[:shape] == "torus" } || raise(RSpec::Expectations::ExpectationNotMetError) }.id
+      open_card(rim)
+      type("#{rim}.radius", 0.16)
+      type("#{rim}.tube", 0.05)
+      place("#{rim}.position", [0, 0.5, 0])
+
+      find("[data-chapter='forces']").click
+      add("kick")
+      open_card("kick-1")
+      choose("kick-1.prop", "Prop")
+      type("kick-1.first", 3)
+      type("kick-1.last", 4)
+      # The shape stands in another place than the water.
+      expect(page).to have_css("[data-finding]", text: "touches no liquid", wait: 20)
+      find("[data-remedy]", text: "into it").click
+      eventually { expect(document.node(rim)[:position][1]).to be < 0.3 }
+      expect(page).to have_no_css("[data-finding]", text: "touches no liquid")
+
+      find("[data-run-draft]").click
+      eventually(120) { expect(states).to eq(["fresh"] * 8) }
+      go_to 6
+      eventually(30) { expect(find(".corner.right")).to have_text("substep") }
+      dry = drawn
+      find("[data-drops-chip]").click
+      find(".n-dropdown-option", text: "By speed").click
+      expect(page).to have_css("[data-range]", text: "m/s", wait: 20)
+      eventually { expect((drawn - dry).abs).to be > 0.05 }
+
+      # Faster: only what comes behind the kick is run anew.
+      place("kick-1.velocity", [0, 4, 0])
+      eventually(120) { expect(document.node("kick-1")[:velocity]).to eq([0.0, 4.0, 0.0]) && expect(states).to(eq(["fresh"] * 8)) }
+      jobs = workshop.db[:jobs].where(kind: "run", shot_id: id, state: "done").reverse(:id).first
+      expect(JSON.parse(jobs[:result])).to include("computed" => 6, "kept" => 2)
+
+      find("[data-take-print]").click
+      eventually(60) { expect(workshop.prints.list(id).size).to eq(1) }
+      # And its particles, by the desk's own menu.
+      find("[data-chapter='export']").click
+      find(".n-select[aria-label='Format'], [aria-label='Format'] .n-base-selection", match: :first).click
+      find(".n-base-select-option", text: "particles of the liquid").click
+      find("[data-export]").click
+      expect(page).to have_css("[data-exported]", text: "8 files", wait: 60)
+    end
+  end
+end
