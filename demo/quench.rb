@@ -19,7 +19,7 @@ module Vumbral
         trough + pot(mesh) + water + steam + Scene.set("general", "last" => 72) +
           Scene.set("sun-1", "strength" => 2.2, "aired" => true, "around" => -125.0, "height" => 16.0, "size" => 2.0) +
           Scene.set("sky", "model" => "clear", "strength" => 0.42, "haze" => 2.4, "fade" => 70.0) +
-          Scene.set("camera", "position" => [1.25, 0.98, 2.5], "target" => [0.0, 0.56, 0.0], "focal" => 38.0, "refined" => true, "samples" => 9) +
+          Scene.set("camera", "position" => [1.2, 1.12, 2.4], "target" => [0.0, 0.6, 0.0], "focal" => 38.0, "refined" => true, "samples" => 9) +
           Scene.set("look", "colour" => [0.94, 0.95, 0.96], "thickness" => 26.0, "shadow" => 0.7) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.35, "contrast" => 1.2, "bloom" => 0.12)
       end
@@ -32,20 +32,20 @@ module Vumbral
       end
 
       def pot(mesh)
-        Scene.props(mesh, vase: ["Glowing vase", {"turn" => [0.0, 0.0, 7.0], "scale" => [0.95, 0.95, 0.95], "collider" => true, "friction" => 0.2, "colour" => [0.07, 0.03, 0.02], "light_colour" => [1.0, 0.26, 0.045]}]) +
+        [Scene.add("texture", "ember", "Ember", "what" => "noise", "size" => 0.16, "octaves" => 4)] + Scene.props(mesh, vase: ["Glowing vase", {"turn" => [0.0, 0.0, 7.0], "scale" => [0.82, 0.82, 0.82], "collider" => true, "friction" => 0.2, "colour" => [0.07, 0.03, 0.02], "light_colour" => [1.0, 0.26, 0.045]}]) +
           FALL.map { |frame, height| Scene.key("vase", "position", frame, [0.0, height, 0.0]).merge("ease" => "linear") } +
-          {1 => 9.0, 12 => 8.0, 20 => 2.2, 60 => 0.15}.map { |frame, light| Scene.key("vase", "light", frame, light) }
+          {1 => 5.0, 12 => 4.6, 22 => 1.6, 60 => 0.1}.map { |frame, light| Scene.key("vase", "light", frame, light) }
       end
 
       def water
-        [Scene.add("liquid", "liquid", "Water", "size" => [1.62, 1.5, 1.02], "voxel" => 0.016, "draft" => 1.5, "line" => 0.36, "own" => 0.15, "spray" => true, "trapped" => 60.0, "crest" => 60.0, "foam_life" => 2.5, "spray_dense" => 0.7),
+        [Scene.add("liquid", "liquid", "Water", "size" => [1.62, 1.5, 1.02], "voxel" => 0.016, "draft" => 1.5, "line" => 0.42, "own" => 0.15, "spray" => true, "trapped" => 60.0, "crest" => 60.0, "foam_life" => 2.5, "spray_dense" => 0.7),
           Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.025, 0.02], "clear_colour" => [0.42, 0.62, 0.5], "clear_depth" => 0.45, "casts" => false)]
       end
 
       # It comes off the water about the vase, most as that goes in.
       def steam
-        [Scene.add("source", "steam", "Steam", "prop" => "water", "from" => "surface", "skin" => 0.05, "smoke" => 4.0, "temperature" => 410.0, "breakup" => 0.9, "breakup_size" => 0.12, "breakup_speed" => 5.0, "first" => 12),
-          Scene.add("map", "about", "About the vase", "to" => "steam", "what" => "ball", "position" => [0.0, 0.42, 0.0], "radius" => 0.36, "soft" => 0.9)] +
+        [Scene.add("source", "steam", "Steam", "prop" => "water", "from" => "surface", "skin" => 0.05, "smoke" => 9.0, "temperature" => 430.0, "breakup" => 0.9, "breakup_size" => 0.12, "breakup_speed" => 5.0, "first" => 12),
+          Scene.add("map", "about", "About the vase", "to" => "steam", "what" => "ball", "position" => [0.0, 0.46, 0.0], "radius" => 0.36, "soft" => 0.9)] +
           {12 => 0.0, 16 => 1.0, 30 => 0.7, 60 => 0.12}.map { |frame, much| Scene.key("steam", "strength", frame, much) } +
           Scene.set("chamber", "size" => [1.8, 2.0, 1.3], "position" => [0.0, 0.25, 0.0], "voxel" => 0.022, "draft" => 1.7, "smoke_fade" => 0.9, "stir" => 0.5, "stir_size" => 0.3, "weight" => 0.02)
       end

@@ -47,7 +47,7 @@ module Vumbral
       end
 
       def water
-        [Scene.add("liquid", "liquid", "Water", "size" => [1.66, 1.9, 1.46], "voxel" => 0.018, "draft" => 1.6, "line" => 0.38, "own" => 0.1, "spray" => true, "trapped" => 50.0, "crest" => 60.0, "foam_life" => 2.0, "spray_dense" => 0.5),
+        [Scene.add("liquid", "liquid", "Water", "size" => [1.66, 1.9, 1.46], "voxel" => 0.018, "draft" => 1.6, "line" => 0.38, "own" => 0.1, "spray" => true, "trapped" => 50.0, "crest" => 25.0, "foam_life" => 2.0, "spray_dense" => 0.3),
           Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.03, 0.03], "clear_colour" => [0.3, 0.72, 0.7], "clear_depth" => 0.5, "casts" => false),
           Scene.add("kick", "crown", "Crown", "prop" => "rim", "velocity" => [0.0, 4.0, 0.0], "along" => 0.7, "uneven" => 0.4, "uneven_size" => 0.07, "soft" => 0.02, "first" => 4, "last" => 5),
           Scene.add("kick", "likeness", "Likeness of the leaf", "prop" => "leaf", "velocity" => [0.0, 4.3, 0.0], "uneven" => 0.08, "uneven_size" => 0.06, "first" => 46, "last" => 48)]

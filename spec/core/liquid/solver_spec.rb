@@ -43,7 +43,7 @@ module Vumbral
         way << [way[-1][0] + Math.sqrt(2 * gravity / 0.5) / 48, place / cells]
       end
       # Where the front is at a time, and when it comes to a place.
-      at = ->(pairs, x) { pairs.each_cons(2).find { |a, b| a[0] <= x && b[0] >= x }&.then { |(a, b), (c, d)| b + (d - b) * (x - a) / (c - a) } }
+      at = ->(pairs, x) { pairs.each_cons(2).find { |a, b| x.between?(a[0], b[0]) }&.then { |(a, b), (c, d)| b + (d - b) * (x - a) / (c - a) } }
       late = 1.19 - at.call(way.map(&:reverse), 1.44)
       errors = measured.filter_map { |time, place| at.call(way, time - late)&.then { |found| found / place - 1.0 } }
       expect(errors.size).to be >= 12
