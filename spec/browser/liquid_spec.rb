@@ -36,7 +36,7 @@ module Vumbral
       find("[data-chapter='forces']").click
       add("kick")
       open_card("kick-1")
-      choose("kick-1.prop", "Prop")
+      choose("kick-1.prop", document.node(rim).name)
       type("kick-1.first", 3)
       type("kick-1.last", 4)
       # The shape stands in another place than the water.
@@ -56,10 +56,13 @@ module Vumbral
       eventually { expect((drawn - dry).abs).to be > 0.05 }
 
       # Faster: only what comes behind the kick is run anew.
-      place("kick-1.velocity", [0, 4, 0])
-      eventually(120) { expect(document.node("kick-1")[:velocity]).to eq([0.0, 4.0, 0.0]) && expect(states).to(eq(["fresh"] * 8)) }
-      jobs = workshop.db[:jobs].where(kind: "run", shot_id: id, state: "done").reverse(:id).first
-      expect(JSON.parse(jobs[:result])).to include("computed" => 6, "kept" => 2)
+      type("kick-1.velocity", 4, 1)
+      eventually(120) { expect([document.node("kick-1")[:velocity], states]).to eq([[0.0, 4.0, 0.0], ["fresh"] * 8]) }
+      expect(page).to have_no_css("[data-running]", wait: 30)
+      eventually do
+        job = workshop.db[:jobs].where(kind: "run", shot_id: id).reverse(:id).first
+        expect(JSON.parse(job[:result] || "{}")).to include("computed" => 6, "kept" => 2)
+      end
 
       find("[data-take-print]").click
       eventually(60) { expect(workshop.prints.list(id).size).to eq(1) }
