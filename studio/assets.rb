@@ -188,6 +188,10 @@ module Vumbral
       def liquid(outline) = Sculpt::Skin.without_crumbs(@workshop.liquids.surface(outline["frame"]), outline["least_part"])
 
       # @param key [String] of a liquid's frame
+      # @return [Liquid::Kept, nil] its spray
+      def sprayed(key) = @workshop.liquids.sprayed(key)
+
+      # @param key [String] of a liquid's frame
       # @return [Kernel::Buffer] f32 [n, 3], how fast each point of its surface goes, m/s
       def liquid_speeds(key) = @workshop.liquids.speeds(key)
 

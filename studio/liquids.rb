@@ -40,6 +40,21 @@ module Vumbral
       # @return [String, nil]
       def key(document, frame) = Runs::QUALITIES.reverse.filter_map { |quality| keys(document, quality)[frame] }.find { |key| @workshop.frames.frame?(key) }
 
+      # @param id [String] of a kick
+      # @return [Hash] :caught and :of, particles in draft: of the frame before it where that was run, else of the pool
+      # @raise [Refused]
+      def caught(document, id)
+        node, plan = document.node(id), plan(document, "draft")
+        raise Refused.new("#{node.name} is no kick.", code: "bad_value") unless node.kind.name == :kick
+        return {caught: 0, of: 0} unless plan
+
+        kept = @caught
+        kept = @caught = [document, {}] unless kept && kept[0].equal?(document)
+        before = plan.keys[node[:first] - 1]
+        before = nil unless before && @workshop.frames.frame?(before)
+        kept[1][[id, before]] ||= count(plan, node, before)
+      end
+
       # @param state [Liquid::State] its particles sorted; @param stage [Liquid::Stage] that made it
       # @param facts [Hash]
       def write(key, frame, plan, state, stage, facts)
@@ -90,6 +105,22 @@ module Vumbral
       def sprayed(key) = @workshop.frames.part(key, "spray")&.then { |_, parts| Liquid::Kept.new(**parts) }
 
       private
+
+      def count(plan, node, before)
+        stage = Liquid::Stage.new(plan, @workshop.assets)
+        state = before ? back(plan, before) : stage.still
+        share = before ? plan.ground["surface"]["kept"] : 1.0
+        frame = node[:first].clamp(plan.frames.first, plan.frames.last)
+        [stage.caught(state, plan.kick(node, frame)), state.drops.count].map { |n| share.positive? ? (n / share).round : 0 }.then { |caught, of| {caught: caught, of: of} }
+      end
+
+      # The particles that a frame keeps, where they are.
+      def back(plan, key)
+        kept = drops(key)
+        state = Liquid::State.empty(plan.size)
+        state.drops = Liquid::Drops.of(kept.count).tap { |found| Liquid::FullKernels.cells(found.at, kept.places, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if kept.count.positive? }
+        state
+      end
 
       # @return [Array(Grid::Bricks, Liquid::Plan)] in bricks that are finer than the plan's cells
       def spray(state, plan)

@@ -116,6 +116,12 @@ module Vumbral
       def between(out, from, to, part)
         parallel(from.dim(0)) { |n| 3.times { |c| out[n, c] = from[n, c] + part * (to[n, c] - from[n, c]) } }
       end
+
+      # Points so many seconds on, each at its own speed.
+      kernel out: F32[2], from: F32[2], speeds: F32[2], seconds: F32
+      def drift(out, from, speeds, seconds)
+        parallel(from.dim(0)) { |n| 3.times { |c| out[n, c] = from[n, c] + seconds * speeds[n, c] } }
+      end
     end
   end
 end

@@ -102,9 +102,24 @@ module Vumbral
         when "tube" then Tubes.through(outline["path"], outline["tube"], **{around: outline["around"]}.compact)
         when "backdrop" then Panels.backdrop(size, outline["fold"], cells)
         when "words", "drawing" then raised(outline, meshes)
-        when "liquid" then outline["frame"] ? meshes.liquid(outline) : Mesh.from([], [])
+        when "liquid" then poured(outline, meshes)
         when "sculpt" then outline["recipe"] ? meshes.surface(outline) : Mesh.from([], [])
         end
+      end
+
+      # The surface of a liquid; where it drifts, "at" 1 is its own frame and 0 the one before, by how fast its points go.
+      def poured(outline, meshes)
+        return Mesh.from([], []) unless outline["frame"]
+
+        mesh = meshes.liquid(outline)
+        gone = (outline.fetch("at", 1.0) - 1.0) * outline["drifts"].to_f
+        return mesh if gone.zero? || mesh.empty?
+
+        speeds = meshes.liquid_speeds(outline["frame"])
+        # Without its crumbs it has other points.
+        return mesh unless speeds.dim(0) == mesh.points.dim(0)
+
+        mesh.with(Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| DeformKernels.drift(out, mesh.points, speeds, gone) })
       end
 
       # Letters or a drawing, raised.
@@ -137,7 +152,7 @@ module Vumbral
         rows = (outline["up"] == "z") ? [[size, 0.0, 0.0, 0.0], [0.0, 0.0, size, 0.0], [0.0, -size, 0.0, 0.0]] : Transform.place(scale: [size] * 3).rows
         mesh.transformed(Transform.new(rows))
       end
-      private_class_method :volume, :make, :between, :simple, :raised, :from_file
+      private_class_method :volume, :make, :between, :simple, :poured, :raised, :from_file
 
       # @return [Transform]
       def transform(placed)

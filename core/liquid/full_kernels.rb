@@ -51,6 +51,12 @@ module Vumbral
         end
       end
 
+      # From metres to cells. @param frame f32 [4]: the chamber's corner, its voxel
+      kernel at: F32[2], places: F32[2], frame: F32[1]
+      def cells(at, places, frame)
+        parallel(places.dim(0)) { |n| 3.times { |a| at[n, a] = (places[n, a] - frame[a]) / frame[3] } }
+      end
+
       # Particles as rows of nine numbers, from one on.
       kernel out: F32[2], places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], from: I32
       def rows(out, places, speeds, ages, ids, kinds, from)

@@ -4,8 +4,8 @@ module Vumbral
   module Liquid
     # The part of a liquid's particles that a frame keeps, always the same ones: `places` f32 [n, 3] metres, `speeds` f32
     # [n, 3] m/s, `ages` f32 [n] seconds, `ids` i32 [n], `kinds` u8 [n] 0 the liquid's own, 1 spray, 2 foam, 3
-    # bubbles.
-    Kept = Struct.new(:places, :speeds, :ages, :ids, :kinds, keyword_init: true) do
+    # bubbles; `gone` f32 [n] which share of its life each has had.
+    Kept = Struct.new(:places, :speeds, :ages, :ids, :kinds, :gone, keyword_init: true) do
       # @param state [State]; @param plan [Plan]
       # @return [Kept]
       def self.of(state, plan)
@@ -20,12 +20,12 @@ module Vumbral
       # @return [Kept] all of a liquid's spray
       def self.spray(state, plan)
         kept = blank(state.spray.count)
-        SprayKernels.keep(kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, state.spray, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if kept.count.positive?
+        SprayKernels.keep(kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, kept.gone, state.spray, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if kept.count.positive?
         kept
       end
 
       def self.blank(count)
-        new(places: Kernel::Buffer.new(:f32, count, 3), speeds: Kernel::Buffer.new(:f32, count, 3), ages: Kernel::Buffer.new(:f32, count), ids: Kernel::Buffer.new(:i32, count), kinds: Kernel::Buffer.new(:u8, count))
+        new(places: Kernel::Buffer.new(:f32, count, 3), speeds: Kernel::Buffer.new(:f32, count, 3), ages: Kernel::Buffer.new(:f32, count), ids: Kernel::Buffer.new(:i32, count), kinds: Kernel::Buffer.new(:u8, count), gone: Kernel::Buffer.new(:f32, count))
       end
       private_class_method :blank
 

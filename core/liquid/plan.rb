@@ -74,6 +74,14 @@ module Vumbral
          "spray" => @node[:spray] ? SPRAY.to_h { |dial| [dial.to_s, @node[dial, frame]] } : nil, "forces" => forces(frame), "emitters" => emitters(frame)}
       end
 
+      # @return [Hash] what a kick is at a frame
+      def kick(node, frame)
+        last = node[:last].zero? ? frames.last : node[:last]
+        row = KICK.to_h { |dial| [dial.to_s, (dial == :position) ? led(node, dial, frame) : node[dial, frame]] }
+        row["formulas"] = %i[x y z].map { |axis| node[:"formula_#{axis}"] } if node[:by_formula]
+        row.merge("bodies" => bodies(node[:prop], frame), "boxed" => node[:prop].nil?, "lasts" => last - node[:first] + 1, "frame" => frame, "time" => (frame - frames.first) / @document.rate)
+      end
+
       private
 
       # What is made of the liquid does not stand in its way.
@@ -89,12 +97,7 @@ module Vumbral
       end
 
       def kicks(frame)
-        @document.of(:kick).select { |node| Shot::Timing.on?(node, frame) && node[:strength, frame] != 0.0 }.map do |node|
-          last = node[:last].zero? ? frames.last : node[:last]
-          row = KICK.to_h { |dial| [dial.to_s, (dial == :position) ? led(node, dial, frame) : node[dial, frame]] }
-          row["formulas"] = %i[x y z].map { |axis| node[:"formula_#{axis}"] } if node[:by_formula]
-          row.merge("bodies" => bodies(node[:prop], frame), "boxed" => node[:prop].nil?, "lasts" => last - node[:first] + 1, "frame" => frame, "time" => (frame - frames.first) / @document.rate)
-        end
+        @document.of(:kick).select { |node| Shot::Timing.on?(node, frame) && node[:strength, frame] != 0.0 }.map { |node| kick(node, frame) }
       end
     end
   end

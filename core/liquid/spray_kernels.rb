@@ -211,8 +211,8 @@ module Vumbral
       end
 
       # All of it in metres. @param frame f32 [4]: the chamber's corner, its voxel
-      kernel places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], spray: Liquid::Spray, frame: F32[1]
-      def keep(places, speeds, ages, ids, kinds, spray, frame)
+      kernel places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], gone: F32[1], spray: Liquid::Spray, frame: F32[1]
+      def keep(places, speeds, ages, ids, kinds, gone, spray, frame)
         parallel(places.dim(0)) do |n|
           3.times do |a|
             places[n, a] = frame[a] + frame[3] * spray.at[n, a]
@@ -221,6 +221,7 @@ module Vumbral
           ages[n] = spray.life[n, 0]
           ids[n] = spray.id[n]
           kinds[n] = 1 + spray.kind[n]
+          gone[n] = spray.life[n, 0] / [spray.life[n, 0] + spray.life[n, 1], 1e-4].max
         end
       end
 

@@ -32,6 +32,10 @@ module Vumbral
         state
       end
 
+      # @param state [State]; @param kick [Hash] from {Plan#kick}
+      # @return [Integer] how many particles it would catch
+      def caught(state, kick) = @moment.caught(state, @props.parted("forces" => [], "kicks" => [kick])["kicks"][0])
+
       # Where each cell's particles begin in the state that {#advance} gave last.
       def first = @solver.first
 

@@ -14,8 +14,8 @@ module Vumbral
         @swarms = {}
       end
 
-      # @return [Boolean] whether any emitter has them
-      def any? = emitters.any?
+      # @return [Boolean] whether any emitter, or the liquid's spray, has them
+      def any? = emitters.any? || !beaded.nil?
 
       # @param frame [Integer]
       # @return [Array<Hash>] as {PropScene.settings} has props
@@ -24,12 +24,43 @@ module Vumbral
           base = shown(node[:shows], frame) or next []
           swarm = @swarms[node.id] ||= Particles::Swarm.new(Geometry::Throws.new(@document, node.id), @meshes)
           swarm.alive(frame, frame - 1).sort_by { |row| row[6] }.first(MOST).map { |row| copy(base, node, row, frame) }
-        end
+        end + beads(frame)
       end
 
       private
 
       def emitters = @document.of(:emitter).select { |node| node[:shows] }
+
+      # The liquid whose spray is seen as copies.
+      def beaded = @document.of(:liquid).find { |node| node[:spray] && node[:beads] }
+
+      # Sizes of spray, foam and bubbles, by the number of their kind.
+      SIZES = [nil, :bead_spray, :bead_foam, :bead_bubble].freeze
+      private_constant :SIZES
+
+      def beads(frame)
+        node, key = beaded, @document.made(frame)
+        kept = node && key && @meshes.sprayed(key)
+        base = kept && shown(node[:beads], frame) or return []
+        ages, gone, kinds, ids = kept.ages.to_a, kept.gone.to_a, kept.kinds.to_a, kept.ids.to_a
+        places, speeds = kept.places.to_a.each_slice(3).to_a, kept.speeds.to_a.each_slice(3).to_a
+        curve = node[:bead_life].any? && node.ramp(:bead_life)
+        kept.count.times.sort_by { |n| ages[n] }.first(MOST).filter_map { |n|
+          size = node[SIZES[kinds[n]]] * life(curve, gone[n])
+          bead(base, node, size, places[n], speeds[n], ids[n]) if size.positive?
+        }
+      end
+
+      def life(curve, gone) = curve ? curve.at(gone)[0] : ((1.0 - gone) / 0.3).clamp(0.001, 1.0)
+
+      # Each always has the same size and stands turned the same way.
+      def bead(base, node, size, place, speed, id)
+        random = (id * 0.618034) % 1.0
+        scale = base["body"]["to"]["scale"].map { |c| c * size * (1.0 + node[:bead_vary] * (2.0 * random - 1.0)) }
+        turned = turn(random, 0.0, 0.0)
+        before = place.zip(speed).map { |c, v| c - v / @document.rate }
+        base.merge("body" => {"outline" => base["body"]["outline"], "to" => pose(place, turned, scale, base), "from" => pose(before, turned, scale, base)})
+      end
 
       # The prop as it is, whether or not it is shown itself.
       def shown(id, frame)

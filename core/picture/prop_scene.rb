@@ -35,9 +35,17 @@ module Vumbral
           node[:shown,
             frame]
         }.map { |node|
-          {"prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys), "textures" => textures.values, "body" => Geometry::Bodies.of(document, node, frame), "colour" => node[:colour],
+          {"prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys), "textures" => textures.values, "body" => body(document, node, frame), "colour" => node[:colour],
            "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame), apart(node, frame))
         } + SeenLamps.rows(document, frame, textures.values)
+      end
+
+      # A liquid's surface drifts within the frame, for it has other triangles on each.
+      def self.body(document, node, frame)
+        body = Geometry::Bodies.of(document, node, frame)
+        return body unless node[:shape] == "liquid" && body["outline"]["frame"] && !body["outline"].key?("operations")
+
+        {"outline" => body["outline"].merge("drifts" => 1.0 / document.rate), "from" => body["from"].merge("at" => 0.0), "to" => body["to"].merge("at" => 1.0)}
       end
 
       # Whether it is out of the picture, or of the way of light; whether one sees through it, and its picture.
@@ -65,7 +73,7 @@ module Vumbral
 
         {"mix" => {"maps" => maps, "colour" => node[:second, frame], "glow" => node[:between_colour, frame].map { |c| c * node[:between, frame] }}}
       end
-      private_class_method :mixed, :inside, :apart
+      private_class_method :mixed, :inside, :apart, :body
 
       private
 

@@ -75,6 +75,9 @@ module Vumbral
             workshop.liquids.points(params["key"]).bytes
           end
 
+          # How many of a liquid's particles a kick would catch, in draft.
+          app.get("/api/shots/:id/kicks/:node") { answer(workshop.liquids.caught(workshop.shots.document(params["id"]), params["node"])) }
+
           app.get("/api/volumes/:key/:light") do
             forever(workshop.views.path(params["key"], params["light"]), "application/octet-stream", encoding: "gzip")
           end

@@ -70,6 +70,42 @@ module Vumbral
       expect(Geometry::Shapes.build(Geometry::Bodies.of(small_water, small_water.node("water"), 3)["outline"], @workshop.assets).count).to eq(0)
     end
 
+    it "drifts within a frame, so that what is fast is blurred" do
+      @workshop.shots.edit(id, [kick.merge("dials" => kick["dials"].merge("velocity" => [0.0, 3.0, 0.0])), set("camera", "shutter", 360.0), set("camera", "samples", 4)])
+      run_now(@workshop, id)
+      document = @workshop.shots.document(id)
+      body = Picture::PropScene.settings(document, 4).find { |prop| prop["prop"] == "water" }["body"]
+      tops = [0.0, 1.0].map { |at| Geometry::Shapes.build(body["outline"], @workshop.assets, at).bounds[1][1] }
+      expect(tops[1] - tops[0]).to be_between(0.01, 0.15)
+      expect(work(@workshop, @workshop.prints.take(id, 4))[:state]).to eq("done")
+    end
+
+    it "tells how much a kick would catch, before a run and after it" do
+      @workshop.shots.edit(id, [kick])
+      pool = @workshop.liquids.caught(@workshop.shots.document(id), "kick")
+      expect(pool[:of]).to eq(1536)
+      # A fifth of the floor, a quarter of its area.
+      expect(pool[:caught]).to be_within(60).of(384)
+      run_now(@workshop, id)
+      after = @workshop.liquids.caught(@workshop.shots.document(id), "kick")
+      expect(after[:caught].fdiv(after[:of])).to be_within(0.08).of(0.25)
+      expect(refusal { @workshop.liquids.caught(@workshop.shots.document(id), "liquid") }[1]).to include("no kick")
+    end
+
+    it "shows its spray as copies of a prop, by its age" do
+      bead = {"do" => "add", "kind" => "prop", "name" => "Bead", "id" => "bead", "dials" => {"shape" => "sphere", "radius" => 0.01, "shown" => false}}
+      @workshop.shots.edit(id, [kick, bead, set("liquid", "spray", true), set("liquid", "crest", 900.0), set("liquid", "trapped", 900.0), set("liquid", "beads", "bead"), set("liquid", "bead_vary", 0.0)])
+      run_now(@workshop, id)
+      frame = (4..6).find { |one| @workshop.liquids.sprayed(rows[one - 1][:liquid]) }
+      document = @workshop.shots.document(id)
+      copies = Picture::ParticleCopies.new(document, @workshop.assets).at(frame)
+      expect(copies.size).to eq(@workshop.liquids.sprayed(document.made(frame)).count)
+      expect(copies.map { |copy| copy["body"]["to"]["scale"][0] }.max).to be <= 1.0
+      @workshop.shots.edit(id, [set("liquid", "bead_life", [{"at" => 0.0, "value" => 3.0}, {"at" => 1.0, "value" => 2.0}])])
+      larger = Picture::ParticleCopies.new(@workshop.shots.document(id), @workshop.assets).at(frame)
+      expect(larger.map { |copy| copy["body"]["to"]["scale"][0] }.min).to be >= 1.0
+    end
+
     it "hands its surface on with speeds, and its particles" do
       @workshop.shots.edit(id, [kick])
       run_now(@workshop, id)

@@ -67,6 +67,15 @@ module Vumbral
           number :spray_dense, "Density", default: 0.4, range: 0.0..1000.0, slider: 0.0..5.0, only: {spray: [true]}, help: "Of the volume that they are seen as."
           number :most, "At most", unit: "millions", default: 1.0, range: 0.001..20.0, slider: 0.1..4.0, only: {spray: [true]}, help: "More of them do not come."
         end
+        group "Beads on it", touches: :picture do
+          node :beads, "Spray seen as", default: nil, of: :prop, only: {spray: [true]}, help: "A prop, which may be hidden itself: beads, petals, ash. Copies of it stand where spray, foam and bubbles are, in the developed view and in pictures."
+          number :bead_spray, "In the air", unit: "times", default: 1.0, range: 0.0..1000.0, slider: 0.0..2.0, only: {spray: [true]}, zero: "none", help: "How large they are there, of the prop's own size."
+          number :bead_foam, "On the liquid", unit: "times", default: 1.0, range: 0.0..1000.0, slider: 0.0..2.0, only: {spray: [true]}, zero: "none", help: "How large they are there."
+          number :bead_bubble, "Within it", unit: "times", default: 0.5, range: 0.0..1000.0, slider: 0.0..2.0, only: {spray: [true]}, zero: "none", help: "How large they are there."
+          number :bead_vary, "Their sizes vary", default: 0.4, range: 0.0..1.0, only: {spray: [true]}, help: "0 makes all alike."
+          ramp :bead_life, "Size over their life", default: [], over: :life, range: 0.0..1.0, values: 0.0..4.0, of: :number, only: {spray: [true]},
+            help: "How large they are from when they come (0) to when they go (1). Without stops they shrink in the end."
+        end
         group "How exact" do
           number :cells, "Cells a substep", default: 2.0, range: 0.25..16.0, slider: 0.5..4.0,
             help: "The fastest part may cross this many voxels before a frame is divided further."

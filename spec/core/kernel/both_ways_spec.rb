@@ -321,7 +321,9 @@ module Vumbral
       Liquid::Moment.new(plan, Flow::Props.new(plan, nil)).caught(state, plan.at(1)["kicks"][0])
       Liquid::Spraying.density(state.spray, plan.size, 1.0, 1.0)
       kept = [Liquid::Kept.of(state, plan), Liquid::Kept.spray(state, plan)]
-      Liquid::FullKernels.rows(Kernel::Buffer.new(:f32, kept[0].count, 9), *kept[0].to_a, 0)
+      Liquid::FullKernels.rows(Kernel::Buffer.new(:f32, kept[0].count, 9), *kept[0].to_a.first(5), 0)
+      Geometry::DeformKernels.drift(Kernel::Buffer.new(:f32, 2, 3), Kernel::Buffer.of(:f32, (1..6).to_a, 2, 3), Kernel::Buffer.of(:f32, (3..8).to_a, 2, 3), -0.1)
+      Liquid::FullKernels.cells(Kernel::Buffer.new(:f32, 2, 3), Kernel::Buffer.of(:f32, (1..6).to_a, 2, 3), Kernel::Buffer.of(:f32, [0.1, 0.2, 0.3, 0.05]))
       walls = Liquid::Walls.none([2, 2, 2])
       region = Grid::Region.new(0, 3, 0, 3, 0, 3)
       Liquid::WallKernels.stir(walls, field(3, 3, 3) { |k, _, _| 0.1 * k }, 0.0, false, Grid::VectorField.new(*Array.new(3) { |a| field(3, 3, 3) { |k, j, i| a + k * j - i } }), region, 0.1)

@@ -261,6 +261,8 @@ export const api = {
     ask<{ job: number }>("POST", `${shot(id)}/strips/${number}/sheets`, { frame }),
   followUrl: (id: string) => `/api${shot(id)}/follow`,
   volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
+  caught: (id: string, node: string) =>
+    ask<{ caught: number; of: number }>("GET", `${shot(id)}/kicks/${encodeURIComponent(node)}`),
   drops: (key: string) =>
     fetch(`/api/liquids/${key}/drops`)
       .then((answer) => (answer.ok ? answer.arrayBuffer() : new ArrayBuffer(0)))

@@ -9,6 +9,7 @@ import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 import NodeActions from "./NodeActions.vue";
 import NodeSwitches from "./NodeSwitches.vue";
+import KickCount from "./KickCount.vue";
 import StepSketch from "./StepSketch.vue";
 
 const props = defineProps<{ node: ShotNode; open: boolean }>();
@@ -32,6 +33,9 @@ const tint = computed(
   () =>
     ({
       source: tints.smoke,
+      inflow: tints.liquid,
+      kick: tints.liquid,
+      liquid: tints.liquid,
       emitter: tints.heat,
       force: tints.speed,
       sun: tints.light,
@@ -44,7 +48,7 @@ const tint = computed(
 /** One quiet remark that tells this card from its neighbours. */
 const remark = computed(() => {
   const read = (name: string) => catalog.read(props.node, name);
-  if (props.node.kind === "source") {
+  if (["source", "inflow"].includes(props.node.kind)) {
     const from = desk.byId.get(read(read("from") === "particles" ? "emitter" : "prop") as string);
     return from ? `from ${from.name}` : "from nothing yet";
   }
@@ -123,6 +127,7 @@ function named(name: string, stay: boolean) {
         data-swatch
       />
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
+      <kick-count v-if="node.kind === 'kick'" :node="node" />
       <div v-for="[group, dials] in groups" :key="group" class="group">
         <h4 v-if="group">{{ group }}</h4>
         <dial-row v-for="dial in dials" :key="dial.name" :node="node" :dial="dial" />

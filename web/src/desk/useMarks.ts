@@ -17,6 +17,9 @@ export function useMarks() {
     return [
       ...placed("lamp").map((node) => ({ node, colour: list(node, "colour") })),
       ...placed("force").map((node) => ({ node, colour: tints.speed })),
+      ...placed("kick")
+        .filter((node) => !catalog.read(node, "prop"))
+        .map((node) => ({ node, colour: tints.liquid })),
       ...placed("blast").map((node) => ({ node, colour: tints.heat })),
       ...placed("emitter")
         .filter((node) => !catalog.read(node, "prop"))
@@ -29,7 +32,19 @@ export function useMarks() {
   }
 
   function forces() {
-    return desk.nodes
+    // The box that a kick acts in is seen as a force's is.
+    const kicks = desk.nodes
+      .filter((node) => node.kind === "kick" && !catalog.read(node, "prop"))
+      .map((node) => ({
+        id: node.id,
+        falloff: "box",
+        position: spot(node),
+        lineEnd: spot(node),
+        extent: list(node, "extent"),
+        reach: 0,
+        direction: list(node, "velocity"),
+      }));
+    const forces = desk.nodes
       .filter((node) => node.kind === "force")
       .map((node) => ({
         id: node.id,
@@ -42,6 +57,7 @@ export function useMarks() {
           ? list(node, "direction")
           : null,
       }));
+    return [...forces, ...kicks];
   }
 
   /** What the surface of each prop is like. */
@@ -74,15 +90,17 @@ export function useMarks() {
       });
   }
 
-  /** Props that something comes from at this frame, where no run shows it yet. */
+  /** Props that something comes from, or is kicked in, at this frame, where no run shows it yet. */
   function feeding(): Set<string> {
     const found = new Set<string>();
-    if (desk.row?.key) return found;
+    if (desk.row?.key || desk.row?.liquid) return found;
+    const feeds = ["source", "inflow", "kick"];
     for (const row of desk.shot?.timeline ?? []) {
-      const node = row.kind === "source" && row.dial === "strength" ? desk.byId.get(row.node) : null;
+      const node = feeds.includes(row.kind) && row.dial === "strength" ? desk.byId.get(row.node) : null;
       if (!node || row.off || !((row.values[desk.frame - desk.first] ?? 0) > 0)) continue;
-      if (catalog.read(node, "from") === "particles") continue;
-      for (const prop of [catalog.read(node, "prop"), ...(catalog.read(node, "also") as string[])].flat())
+      if (row.kind !== "kick" && catalog.read(node, "from") === "particles") continue;
+      const also = row.kind === "kick" ? [] : (catalog.read(node, "also") as string[]);
+      for (const prop of [catalog.read(node, "prop"), ...also].flat())
         if (typeof prop === "string") found.add(prop);
     }
     return found;

@@ -55,7 +55,7 @@ watch(
     const { over } = props.dial;
     const name = asked.value;
     const shot = desk.shot?.id;
-    if (!name || !over || !shot) return void (histogram.value = null);
+    if (!name || !over || over === "life" || !shot) return void (histogram.value = null);
     const wanted = () => asked.value === name;
     const count = async () => (wanted() ? api.stepValues(shot, props.node.id, desk.frame) : null);
     const found = await (before.value ? queue(count) : api.histogram(shot, name, over)).catch(() => null);
