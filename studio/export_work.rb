@@ -20,6 +20,7 @@ module Vumbral
         out = @task.payload["out"]
         make(out)
         return moving(out) if @task.payload["as"] == "glb"
+        return movie(out) if Movie::FORMATS.key?(@task.payload["as"])
 
         keys = @task.payload["keys"]
         # What was written before the work was cut off is there whole.
@@ -58,6 +59,30 @@ module Vumbral
         {folder: out, files: 1, bytes: File.size(path), frames: FrameList.words(frames), missing: ""}
       end
 
+      # Pictures first, which stay if the work is cut off, then all of them as one file.
+      def movie(out)
+        film = Movie.new(@task.payload["as"], @document.rate)
+        keys = @task.payload["keys"]
+        folder = File.join(out, ".#{@task.shot}-pictures")
+        FileUtils.mkdir_p(folder)
+        keys.each_with_index.drop(@task.done).each do |(frame, key), n|
+          @task.progress(n, 2 * keys.size, "making frame #{frame}")
+          @workshop.home.write(File.join(folder, format("%06d.png", n + 1)), still(key, frame, film.alpha?))
+        end
+        path = File.join(out, "#{@task.shot}.#{film.ending}")
+        film.encode(File.join(folder, "%06d.png"), path) { |done| @task.progress(keys.size + [done, keys.size].min, 2 * keys.size, "writing the movie") }
+        FileUtils.rm_rf(folder)
+        {folder: out, files: 1, bytes: File.size(path), frames: FrameList.words(keys.map(&:first)), missing: @task.payload["missing"].to_s}
+      end
+
+      # A frame as a picture, with alpha or as it is developed.
+      def still(key, frame, alpha)
+        renderer, image = @workshop.painting.image(@document, frame, key, size)
+        Pixels.png(alpha ? renderer.cut_out(image) : renderer.develop(image))
+      end
+
+      def size = @task.payload["size"] || @document.the(:picture).then { |picture| [picture[:width], picture[:height]] }
+
       def path(frame) = File.join(@task.payload["out"], format("%s.%04d.%s", @task.shot, frame, ENDINGS.fetch(@task.payload["as"], @task.payload["as"])))
 
       def make(folder)
@@ -74,7 +99,6 @@ module Vumbral
       end
 
       def picture(key, frame)
-        size = @task.payload["size"] || @document.the(:picture).then { |picture| [picture[:width], picture[:height]] }
         renderer, image = @workshop.painting.image(@document, frame, key, size)
         case @task.payload["as"]
         when "exr" then layered(renderer, image, frame, key, size)

@@ -6,7 +6,8 @@ module Vumbral
     class Exports
       FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
                  "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file",
-                 "drops" => "PLY, particles of the liquid with speed, age, number and kind"}.freeze
+                 "drops" => "PLY, particles of the liquid with speed, age, number and kind",
+                 **Movie::FORMATS.transform_values(&:first)}.freeze
       # What an OpenEXR picture may hold besides.
       PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", **Picture::Passes::NAMES}.freeze
       # These need no run.
@@ -28,6 +29,7 @@ module Vumbral
           raise Refused.new("Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
         end
 
+        Movie.check if Movie::FORMATS.key?(as)
         unknown = Array(passes).map(&:to_s) - PASSES.keys
         raise Refused.new("There is no pass #{unknown[0][0, 40].inspect}; there are: #{PASSES.keys.join(", ")}.", code: "bad_value") if unknown.any?
 
@@ -38,7 +40,8 @@ module Vumbral
         raise Refused.new("The shot has no liquid, so there are no particles of one to hand on.", code: "no_liquid") if as == "drops" && !@workshop.liquids.any?(document)
 
         there = @workshop.runs.there(shot_id)
-        raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)
+        raise Refused.new("There is no volume in this shot: its liquid is handed on as a mesh (ply or obj) or as particles (drops).", code: "no_source") if as == "vdb" && volumeless?(document) && @workshop.liquids.any?(document)
+        raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && volumeless?(document)
 
         found = wanted & there
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
@@ -59,6 +62,8 @@ module Vumbral
       def folder(shot_id, *rest) = @workshop.home.within("exports", shot_id, *rest)
 
       private
+
+      def volumeless?(document) = @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)
 
       def props(shot_id, as, out, frames, document, only)
         raise Refused.new("The shot has no props to hand on; add one first.", code: "no_prop") if document.of(:prop).empty?

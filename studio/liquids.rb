@@ -129,7 +129,13 @@ module Vumbral
         [Grid::Bricks.gather(field.shape, [0, 0, 0], {smoke: field}), plan]
       end
 
-      def parts(key, ending) = @workshop.frames.part(key, ending)&.last || raise(Refused.new("The liquid of this frame is gone; run the shot again to make it anew.", code: "no_frame"))
+      # A frame of which a part is gone or damaged is let go, so that a run makes it anew.
+      def parts(key, ending)
+        found = @workshop.frames.part(key, ending) and return found.last
+
+        @workshop.holdings.let_go([key]) if @workshop.frames.frame?(key)
+        raise Refused.new("The liquid of this frame is gone; run the shot again to make it anew.", code: "no_frame")
+      end
     end
   end
 end

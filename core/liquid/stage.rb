@@ -5,7 +5,7 @@ module Vumbral
     # Carries out a {Plan} from frame to frame: divides each into substeps, places walls, inflows and kicks at the
     # substep's own time, and lets the solver step.
     class Stage
-      # More of the frame than this share of the chamber's cells can hold is refused.
+      # More particles than this are refused.
       MOST_DROPS = 40_000_000
 
       # @param plan [Plan]; @param meshes [#mesh] gives the mesh of a digest
@@ -97,24 +97,6 @@ module Vumbral
           own: numbers["own"], swirl: numbers["swirl"], even: numbers["even"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"],
           substeps_least: numbers["substeps_least"], substeps_most: numbers["substeps_most"])
       end
-    end
-
-    # What the substeps of a frame found out, added up.
-    Tally = Struct.new(:substeps, :iterations, :residual, :left, :poured, :limited)
-
-    # What one frame's step came to: m/s, particles, cubic metres, and joules for each kilogram. `limited`: more substeps
-    # were wanted than are allowed.
-    Report = Struct.new(:substeps, :iterations, :residual, :left, :poured, :limited, :speed, :drops, :sprayed, :volume, :energy,
-      keyword_init: true) do
-      # @param state [State] as the frame leaves it; @param tally [Tally]; @param solver [Solver]
-      def self.of(state, tally, solver)
-        count = state.drops.count
-        energy = count.zero? ? 0.0 : FullKernels.energy(state.drops, Settings::GRAVITY, solver.voxel) / count
-        new(**tally.to_h, speed: state.speed, drops: count, sprayed: state.spray.count, volume: count * solver.voxel**3 / Plan::DROPS_PER_CELL, energy: energy)
-      end
-
-      # @return [String, nil] what is no longer a number
-      def broken = speed.finite? ? nil : "velocity"
     end
   end
 end

@@ -58,6 +58,18 @@ module Vumbral
       expect(files(key)).to eq({})
     end
 
+    it "makes a frame anew of which a part was damaged or is gone" do
+      run_now(@workshop, id)
+      key = rows[3][:liquid]
+      path = Dir[File.join(@workshop.home.path, "frames", "*", "#{key}.surface")][0]
+      File.binwrite(path, File.binread(path)[0, 200])
+      other = described_class.new(@workshop)
+      expect(refusal { other.surface(key) }[0]).to eq("no_frame")
+      expect(states[3]).to eq("none")
+      expect(run_now(@workshop, id)).to include(computed: 1, kept: 5)
+      expect(other.surface(key)).to be_closed
+    end
+
     it "is seen in pictures, and says where it was not run" do
       expect(refusal { @workshop.prints.take(id, 3) }[1]).to include("The liquid of frame 3 has not been run")
       run_now(@workshop, id)
@@ -120,6 +132,7 @@ module Vumbral
         head, = File.binread(Dir[File.join(out, "*0004.ply")][0]).split("end_header\n")
         expect(head.scan(/property float (\w+)/).flatten).to eq(%w[x y z vx vy vz age id kind])
       end
+      expect(refusal { @workshop.exports.start(id, "vdb") }[1]).to include("as a mesh")
       expect(refusal { @workshop.exports.start(shelve(@workshop), "drops") }[1]).to include("no liquid")
     end
 

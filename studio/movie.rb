@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+require "open3"
+
+module Vumbral
+  module Studio
+    # Pictures as a movie, by the ffmpeg program.
+    class Movie
+      # What is said of colours, so that every player shows them alike.
+      TOLD = %w[-color_primaries bt709 -color_trc bt709 -colorspace bt709 -color_range tv].freeze
+      # Codecs that halve colours want even sizes; what is left over repeats the last row.
+      EVEN = %w[-vf scale=in_range=full:out_range=tv:out_color_matrix=bt709,pad=ceil(iw/2)*2:ceil(ih/2)*2].freeze
+      # By name: what one reads, what files end in, whether alpha goes along, and how it is encoded.
+      FORMATS = {
+        "mp4" => ["MP4 movie, H.264", "mp4", false, [*EVEN, "-c:v", "libx264", "-preset", "medium", "-crf", "16", "-pix_fmt", "yuv420p", *TOLD, "-movflags", "+faststart"]],
+        "hevc" => ["MP4 movie, H.265", "mp4", false, [*EVEN, "-c:v", "libx265", "-preset", "medium", "-crf", "18", "-pix_fmt", "yuv420p", "-tag:v", "hvc1", "-x265-params", "log-level=error", *TOLD, "-movflags", "+faststart"]],
+        "webm" => ["WebM movie, VP9", "webm", false, [*EVEN, "-c:v", "libvpx-vp9", "-crf", "24", "-b:v", "0", "-row-mt", "1", "-deadline", "good", "-cpu-used", "4", "-pix_fmt", "yuv420p", *TOLD]],
+        "webm-alpha" => ["WebM movie with alpha, VP9", "webm", true, ["-c:v", "libvpx-vp9", "-crf", "20", "-b:v", "0", "-row-mt", "1", "-deadline", "good", "-cpu-used", "4", "-auto-alt-ref", "0", "-pix_fmt", "yuva420p", *TOLD]],
+        "ffv1" => ["MKV movie without loss, FFV1", "mkv", true, ["-c:v", "ffv1", "-level", "3", "-slicecrc", "1", "-pix_fmt", "bgra"]]
+      }.freeze
+
+      # @return [Boolean] whether the program is there
+      def self.there? = ENV["PATH"].to_s.split(File::PATH_SEPARATOR).any? { |folder| File.executable?(File.join(folder, "ffmpeg")) }
+
+      # @raise [Refused] where it is not
+      def self.check
+        raise Refused.new("Movies are made by the ffmpeg program, which is not installed here; install it (sudo apt-get install ffmpeg), or hand pictures on.", code: "no_ffmpeg") unless there?
+      end
+
+      # @param format [String] a name of {FORMATS}; @param rate [Float] frames a second
+      def initialize(format, rate)
+        @rate = rate
+        _, @ending, @alpha, @how = FORMATS.fetch(format)
+      end
+
+      attr_reader :ending
+
+      # @return [Boolean] whether pictures keep their alpha
+      def alpha? = @alpha
+
+      # @param pictures [String] PNG files as ffmpeg counts them: /folder/%06d.png, from 1 on
+      # @param out [String] the file, which is there whole or not at all
+      # @yield [frame] how far it has come
+      # @raise [Refused] with what ffmpeg says
+      def encode(pictures, out)
+        part = "#{out}.part.#{@ending}"
+        command = ["ffmpeg", "-hide_banner", "-loglevel", "error", "-nostdin", "-y", "-progress", "pipe:1", "-framerate", format("%.6g", @rate), "-i", pictures, *@how, part]
+        Open3.popen3(*command) do |_, progress, errors, thread|
+          said = Thread.new { errors.read }
+          progress.each_line { |line| yield line[/\d+/].to_i if line.start_with?("frame=") && block_given? }
+          raise Refused.new("ffmpeg could not write the movie: #{said.value.lines.last.to_s.strip[0, 200]}.", code: "no_movie") unless thread.value.success?
+        end
+        File.rename(part, out)
+      ensure
+        FileUtils.rm_f(part) if part
+      end
+    end
+  end
+end
