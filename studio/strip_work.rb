@@ -36,7 +36,9 @@ module Vumbral
 
         document = @workshop.strips.document(@row, place)
         part = Part.new(@task, place * frames, count * frames, "variation #{place + 1} of #{count}")
-        plan = @workshop.strips.plan(@row, place)
+        plan, liquid = @workshop.strips.plan(@row, place), @workshop.strips.liquid_plan(@row, place)
+        poured = LiquidSimulation.new(part, liquid) { |frame, key, _| tell(document, place, frame, nil, key) }.call if liquid
+        return poured if poured && plan.nil?
         return carved(document, part, place) unless plan
 
         Simulation.new(part, document, plan) { |frame, key, _| tell(document, place, frame, key) }.call
@@ -56,8 +58,8 @@ module Vumbral
         {computed: 0}
       end
 
-      def tell(document, place, frame, key)
-        @workshop.events.tell("strip", @row[:shot_id], number: @row[:number], cell: place, frame: frame, key: key, light: @workshop.views.light_key(document, frame))
+      def tell(document, place, frame, key, liquid = nil)
+        @workshop.events.tell("strip", @row[:shot_id], number: @row[:number], cell: place, frame: frame, key: key, liquid: liquid, light: @workshop.views.light_key(document, frame))
       end
     end
   end

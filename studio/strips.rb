@@ -20,15 +20,15 @@ module Vumbral
       def start(shot_id, axes, quality: "draft")
         shot = @workshop.shots.fetch(shot_id)
         document = @workshop.shots.document(shot[:id])
-        dry(document)
         strip = Shot::Strip.new(document, axes)
         plans = plans(strip, quality)
         plans.each { |plan| @workshop.machine.check(plan) }
-        raise Refused.new("Nothing feeds this shot, and no sculpt is seen in it, so there is nothing to vary; add a source.", code: "no_source") if @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)
+        strip.size.times { |n| @workshop.machine.check_liquid(Liquid::Plan.of(strip.at(n), quality.to_s.to_sym)) }
+        raise Refused.new("Nothing feeds this shot, and no sculpt is seen in it, so there is nothing to vary; add a source.", code: "no_source") if @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document) && !@workshop.liquids.any?(document)
 
         @workshop.db.transaction(mode: :immediate) do
           id = table.insert(shot_id: shot[:id], number: (table.where(shot_id: shot[:id]).max(:number) || 0) + 1, document: document.to_json, axes: JSON.generate(asked(strip)),
-            quality: quality, keys: JSON.generate(plans.map { |plan| shown(plan).values }), first_frame: document.first_frame, created_at: @workshop.now)
+            quality: quality, keys: JSON.generate(plans.map { |plan| shown(plan).values }), liquid_keys: JSON.generate(wet(strip, quality)), first_frame: document.first_frame, created_at: @workshop.now)
           job = @workshop.jobs.add("strip", shot[:id], {strip: id})
           table.where(id: id).update(job_id: job)
           table[id: id]
@@ -40,13 +40,13 @@ module Vumbral
       # @raise [Refused]
       def forecast(shot_id, axes, quality: "draft")
         document = @workshop.shots.document(shot_id)
-        dry(document)
         strip = Shot::Strip.new(document, axes)
         plans = plans(strip, quality)
-        keys = plans.flat_map { |plan| shown(plan).values }.uniq
+        keys = (plans.flat_map { |plan| shown(plan).values } + wet(strip, quality).flatten).uniq.compact
         fresh = keys.size - @workshop.frames.facts(keys).size
-        whole = @workshop.forecast.of(plans[0], shot_id)
-        part = fresh.fdiv([plans[0].frames.size, 1].max)
+        whole = @workshop.forecast.whole(document, plans[0], shot_id)
+        # Where there is gas and liquid, each has frames of its own.
+        part = fresh.fdiv([plans[0].frames.size * ((@workshop.liquids.any?(document) && !@workshop.runs.still?(document)) ? 2 : 1), 1].max)
         {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds]).round(1), disk: (part * whole[:disk]).round, cells: plans[0].cells}
       end
 
@@ -54,8 +54,8 @@ module Vumbral
       def list(shot_id)
         table.where(shot_id: shot_id).reverse(:number).map do |row|
           strip = strip(row)
-          keys = JSON.parse(row[:keys])
-          {number: row[:number], quality: row[:quality], dials: strip.axes.map(&:label), runs: strip.size, created: row[:created_at], job: row[:job_id], there: there(keys.flatten), of: keys.flatten.uniq.size, marked: JSON.parse(row[:marked]).size}
+          keys = frames_of(row)
+          {number: row[:number], quality: row[:quality], dials: strip.axes.map(&:label), runs: strip.size, created: row[:created_at], job: row[:job_id], there: there(keys), of: keys.size, marked: JSON.parse(row[:marked]).size}
         end
       end
 
@@ -79,7 +79,7 @@ module Vumbral
       def show(shot_id, number)
         row = fetch(shot_id, number)
         strip, keys = strip(row), JSON.parse(row[:keys])
-        facts = @workshop.frames.facts(keys.flatten.uniq)
+        facts = @workshop.frames.facts(frames_of(row))
         {number: row[:number], quality: row[:quality], first: row[:first_frame], job: row[:job_id],
          axes: strip.axes.map { |axis| {node: axis.node, dial: axis.dial, label: axis.label, values: axis.values, shown: axis.values.map { |value| strip.show(axis, value) }} },
          marked: JSON.parse(row[:marked]), dropped: JSON.parse(row[:dropped]),
@@ -121,11 +121,11 @@ module Vumbral
         @workshop.jobs.cancel(row[:job_id]) if row[:job_id]
         table.where(id: row[:id]).delete
         used = @workshop.holdings.used.to_set
-        @workshop.holdings.let_go(JSON.parse(row[:keys]).flatten.uniq.reject { |key| used.include?(key) })
+        @workshop.holdings.let_go(frames_of(row).reject { |key| used.include?(key) })
       end
 
       # @return [Array<String>] the frames of all strips of a shot
-      def keys_made(shot_id) = table.where(shot_id: shot_id).select_map(:keys).flat_map { |keys| JSON.parse(keys).flatten }.uniq
+      def keys_made(shot_id) = table.where(shot_id: shot_id).all.flat_map { |row| frames_of(row) }.uniq
 
       # @return [Shot::Document] a variation
       # @raise [Refused]
@@ -135,24 +135,32 @@ module Vumbral
       end
 
       # @return [Gas::Plan, nil] what a variation runs; nil where it needs no run
-      def plan(row, place) = document(row, place).then { |document| @workshop.runs.still?(document) ? nil : Gas::Plan.new(document, row[:quality].to_sym) }
+      def plan(row, place) = document(row, place).then { |document| @workshop.runs.still?(document) ? nil : @workshop.runs.plan_of(document, row[:quality]) }
+
+      # @return [Liquid::Plan, nil] of the liquid of a variation
+      def liquid_plan(row, place) = @workshop.liquids.plan(document(row, place), row[:quality])
 
       private
 
       def table = @workshop.db[:strips]
 
-      # @raise [Refused] for shots with a liquid, which strips do not run
-      def dry(document)
-        raise Refused.new("A test strip shows volumes alone, and this shot has a liquid; change the dial and run the draft again.", code: "no_strip") if @workshop.liquids.any?(document)
-      end
-
       def asked(strip) = strip.axes.map { |axis| {node: axis.node, dial: axis.dial, values: axis.values} }
 
-      def plans(strip, quality) = strip.size.times.map { |n| Gas::Plan.new(strip.at(n), quality.to_s.to_sym) }
+      def plans(strip, quality) = strip.size.times.map { |n| @workshop.runs.plan_of(strip.at(n), quality) }
+
+      # The frames of the liquid that each variation has.
+      def wet(strip, quality) = strip.size.times.map { |n| @workshop.liquids.keys(strip.at(n), quality).values }
+
+      # All frames that a strip makes.
+      def frames_of(row) = row.values_at(:keys, :liquid_keys).flat_map { |keys| JSON.parse(keys).flatten }.uniq.compact
 
       def shown(plan)
         document = plan.document
-        @workshop.runs.still?(document) ? @workshop.sculpts.keys(document, plan.quality.to_s) : @workshop.runs.shown_keys(plan)
+        return @workshop.runs.shown_keys(plan) unless @workshop.runs.still?(document)
+        # Of a liquid a strip shows the surface alone.
+        return plan.frames.to_h { |frame| [frame, nil] } if @workshop.liquids.any?(document)
+
+        @workshop.sculpts.keys(document, plan.quality.to_s)
       end
 
       def there(keys) = @workshop.frames.facts(keys.uniq).size
@@ -164,10 +172,20 @@ module Vumbral
 
       def cell(row, strip, n, keys, facts)
         lights = lights(row, n, keys.size)
+        wet = JSON.parse(row[:liquid_keys])[n] || []
         rows = keys.each_with_index.map do |key, at|
-          {frame: row[:first_frame] + at, key: facts.key?(key) ? key : nil, light: lights[at], lit: facts.key?(key) && @workshop.views.made?(key, lights[at])}
+          {frame: row[:first_frame] + at, key: facts.key?(key) ? key : nil, light: lights[at], lit: facts.key?(key) && @workshop.views.made?(key, lights[at]), liquid: facts.key?(wet[at]) ? wet[at] : nil}
         end
-        {values: strip.values(n), shown: strip.axes.zip(strip.values(n)).map { |axis, value| strip.show(axis, value) }, edits: strip.edits(n), rows: rows, done: rows.count { |one| one[:key] }, figures: figures(keys.filter_map { |key| facts[key] })}
+        done = rows.zip(keys, wet).count { |one, key, liquid| (key.nil? || one[:key]) && (liquid.nil? || one[:liquid]) }
+        {values: strip.values(n), shown: strip.axes.zip(strip.values(n)).map { |axis, value| strip.show(axis, value) }, edits: strip.edits(n), rows: rows, done: done,
+         figures: figures(keys.filter_map { |key| facts[key] }).merge(poured(wet.filter_map { |key| facts[key] }))}
+      end
+
+      # What one judges a liquid by.
+      def poured(facts)
+        return {} if facts.empty?
+
+        {fastest: facts.map { |one| one["speed"] }.max.round(2), volume: facts.last["volume"], sprayed: facts.map { |one| one["sprayed"].to_i }.max, seconds: facts.sum { |one| one["seconds"].to_f }.round(1)}
       end
 
       # The names of what lights it at each frame; most stay as they are.

@@ -153,6 +153,25 @@ module Vumbral
       expect(states).to eq(["stale"] * 6)
     end
 
+    it "is varied by a test strip, whose frames are shared and let go" do
+      @workshop.shots.edit(id, [kick])
+      run_now(@workshop, id)
+      axes = [{"node" => "kick", "dial" => "strength", "values" => [1.0, 1.5]}]
+      guess = @workshop.strips.forecast(id, axes)
+      # Three frames behind the kick of one variation; the other is the shot as it stands.
+      expect(guess).to include(runs: 2, frames: 6, new: 3)
+      done = work(@workshop, @workshop.strips.start(id, axes)[:job_id])
+      expect(JSON.parse(done[:result])).to include("computed" => 3, "failed" => [])
+      shown = @workshop.strips.show(id, 1)
+      expect(shown[:cells].map { |cell| cell[:done] }).to eq([6, 6])
+      expect(shown[:cells].map { |cell| cell[:figures][:fastest] }.then { |slow, fast| fast - slow }).to be > 0.5
+      own = shown[:cells][1][:rows][5][:liquid]
+      expect(files(own)).not_to eq({})
+      @workshop.strips.take_away(id, 1)
+      expect(files(own)).to eq({})
+      expect(states).to eq(["fresh"] * 6)
+    end
+
     it "foretells what it costs, and refuses what does not fit" do
       guess = @workshop.runs.state(id, "draft")[:forecast]["draft"]
       expect(guess).to include(cells: 512)

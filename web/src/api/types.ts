@@ -262,9 +262,14 @@ export interface StripCell {
   values: Value[];
   shown: string[];
   edits: Edit[];
-  rows: { frame: number; key: string | null; light: string; lit: boolean }[];
+  rows: { frame: number; key: string | null; light: string; lit: boolean; liquid: string | null }[];
   done: number;
-  figures: Partial<Record<"peak" | "top" | "spread" | "left" | "fuel" | "smoke" | "seconds", number>>;
+  figures: Partial<
+    Record<
+      "peak" | "top" | "spread" | "left" | "fuel" | "smoke" | "seconds" | "fastest" | "volume" | "sprayed",
+      number
+    >
+  >;
 }
 
 export interface Strip {

@@ -112,7 +112,8 @@ function words(n: number): string {
   if (!cell) return "";
   if (strips.strip?.dropped.includes(n)) return "dropped";
   if (cell.done < cell.rows.length) return job.value ? `${cell.done} of ${cell.rows.length}` : "not run";
-  return cell.figures.peak ? `${cell.figures.peak} K` : "";
+  const { peak, fastest } = cell.figures;
+  return peak ? `${peak} K` : fastest ? `${fastest} m/s` : "";
 }
 </script>
 

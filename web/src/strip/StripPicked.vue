@@ -25,6 +25,7 @@ const changes = computed(() =>
 );
 const figures = computed(() => {
   const { peak, top, spread, left, fuel, smoke, seconds } = cell.value?.figures ?? {};
+  const { fastest, volume, sprayed } = cell.value?.figures ?? {};
   return [
     ["Hottest", peak && `${peak} K`],
     ["Highest smoke", top !== undefined && `${plain(top)} m`],
@@ -32,6 +33,9 @@ const figures = computed(() => {
     ["Smoke at the end", smoke !== undefined && plain(smoke)],
     ["Left the chamber", left !== undefined && plain(left)],
     ["Fuel left at the end", fuel !== undefined && plain(fuel)],
+    ["Fastest liquid", fastest !== undefined && `${plain(fastest)} m/s`],
+    ["Liquid at the end", volume !== undefined && `${plain(volume)} m³`],
+    ["Most spray", !!sprayed && sprayed.toLocaleString("en")],
     ["Time it took", seconds && duration(seconds)],
   ].filter(([, value]) => value) as [string, string][];
 });

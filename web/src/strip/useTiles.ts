@@ -89,14 +89,15 @@ export function useTiles(
   }
 
   /** The frame of a variation that is shown: the one that is wanted, or the last before it that is there. */
-  const rowOf = (cell: StripCell) => cell.rows.filter((row) => row.lit && row.frame <= frame()).at(-1);
+  const rowOf = (cell: StripCell) =>
+    cell.rows.filter((row) => (row.key ? row.lit : row.liquid) && row.frame <= frame()).at(-1);
 
   const moves = () => desk.bodies.some((body) => body.poses);
 
   const nameOf = (now: Strip, n: number) => {
     const row = rowOf(now.cells[n]);
     if (!row) return null;
-    return `${turned} ${lit(now) ? n : ""} ${moves() ? row.frame : ""} ${row.key}/${row.light}`;
+    return `${turned} ${lit(now) ? n : ""} ${moves() ? row.frame : ""} ${row.key}/${row.light} ${row.liquid ?? ""}`;
   };
 
   function paint(n: number, picture: ImageBitmap, name: string) {
@@ -110,9 +111,12 @@ export function useTiles(
 
   async function make(now: Strip, n: number, name: string): Promise<ImageBitmap | null> {
     const row = rowOf(now.cells[n])!;
-    const volume = await volumes.fetch(`${row.key}/${row.light}`);
+    const volume = row.key ? await volumes.fetch(`${row.key}/${row.light}`) : null;
     const scene = await sceneOf(now, n);
-    if (!stage || !volume || name !== nameOf(now, n)) return null;
+    if (!stage || (row.key && !volume)) return null;
+    stage.props.liquid = () => row.liquid ?? null;
+    if (row.liquid) await stage.props.ready(row.frame);
+    if (!stage || name !== nameOf(now, n)) return null;
     stage.setRig(scene);
     stage.props.go(row.frame);
     stage.setVolume(volume);
