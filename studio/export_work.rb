@@ -7,7 +7,9 @@ module Vumbral
     # Writes frames as files, one after the other.
     class ExportWork
       # What files are called by that have no format's own name.
-      ENDINGS = {"png16" => "png", "drops" => "ply"}.freeze
+      ENDINGS = {"png16" => "png", "drops" => "ply", "vdb-surface" => "vdb"}.freeze
+      # Voxels about a surface in which distances are told.
+      BAND = 3
 
       def initialize(task)
         @task = task
@@ -39,6 +41,7 @@ module Vumbral
       def content(key, frame)
         case @task.payload["as"]
         when "vdb" then volume(key)
+        when "vdb-surface" then distance(@document.made(frame))
         when "drops" then Formats::PLY.points(@workshop.liquids.points(@document.made(frame)))
         when "png", "png16", "exr", "jpg" then picture(key, frame)
         else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? Formats::OBJ.write(mesh) : Formats::PLY.write(mesh, standing.speeds(frame)) }
@@ -96,6 +99,16 @@ module Vumbral
         bricks, head = @workshop.frames.read(key)
         Formats::VDB.frame(bricks, voxel: head["voxel"], corner: head["corner"],
           ambient: @document.the(:chamber)[:ambient])
+      end
+
+      # From a liquid's surface, on the grid that it was made on.
+      def distance(key)
+        _, head = @workshop.frames.read(key)
+        voxel = head["voxel"]
+        first = head["corner"].map { |c| c - (BAND - 0.5) * voxel }
+        size = head["size"].map { |n| n + 2 * BAND }
+        field = Geometry::Operations::Remesh::Grid.new(size, first, voxel).distance(@workshop.liquids.surface(key), BAND * voxel)
+        Formats::VDB.surface(field, voxel: voxel, first: first, band: BAND * voxel)
       end
 
       def picture(key, frame)

@@ -6,10 +6,12 @@ module Vumbral
     class Exports
       FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
                  "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file",
-                 "drops" => "PLY, particles of the liquid with speed, age, number and kind",
+                 "drops" => "PLY, particles of the liquid with speed, age, number and kind", "vdb-surface" => "OpenVDB, distance from the liquid's surface",
                  **Movie::FORMATS.transform_values(&:first)}.freeze
       # What an OpenEXR picture may hold besides.
       PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", **Picture::Passes::NAMES}.freeze
+      # These are of the shot's liquid.
+      LIQUID = %w[drops vdb-surface].freeze
       # These need no run.
       PROPS = %w[obj ply glb].freeze
 
@@ -37,10 +39,10 @@ module Vumbral
         wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
         return props(shot_id, as, out, wanted, document, Array(props).map(&:to_s)) if PROPS.include?(as)
 
-        raise Refused.new("The shot has no liquid, so there are no particles of one to hand on.", code: "no_liquid") if as == "drops" && !@workshop.liquids.any?(document)
+        raise Refused.new("The shot has no liquid, so there is nothing of one to hand on.", code: "no_liquid") if LIQUID.include?(as) && !@workshop.liquids.any?(document)
 
         there = @workshop.runs.there(shot_id)
-        raise Refused.new("There is no volume in this shot: its liquid is handed on as a mesh (ply or obj) or as particles (drops).", code: "no_source") if as == "vdb" && volumeless?(document) && @workshop.liquids.any?(document)
+        raise Refused.new("There is no volume in this shot: its liquid is handed on as a mesh (ply or obj), as distances (vdb-surface) or as particles (drops).", code: "no_source") if as == "vdb" && volumeless?(document) && @workshop.liquids.any?(document)
         raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && volumeless?(document)
 
         found = wanted & there

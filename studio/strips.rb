@@ -107,12 +107,17 @@ module Vumbral
         @workshop.jobs.add("sheet", shot_id, {strip: row[:id], frame: frame, size: Sheets::SIZE})
       end
 
-      # @return [Hash{Integer => String}] the file of a frame for each variation that has it
+      # @return [Hash{Integer => String, nil}] the file of a frame's volume for each variation that has the frame; nil where
+      #   there is a liquid alone
       def pictured(row, frame)
-        places = JSON.parse(row[:keys]).each_with_index.reject { |_, n| JSON.parse(row[:dropped]).include?(n) }
-        keys = places.to_h { |own, n| [n, (frame >= row[:first_frame]) ? own[frame - row[:first_frame]] : nil] }.compact
-        facts = @workshop.frames.facts(keys.values.uniq)
-        keys.select { |_, key| facts.key?(key) }
+        at = frame - row[:first_frame]
+        return {} if at.negative?
+
+        wet = JSON.parse(row[:liquid_keys])
+        dropped = JSON.parse(row[:dropped])
+        keys = JSON.parse(row[:keys]).each_with_index.reject { |_, n| dropped.include?(n) }.to_h { |own, n| [n, [own[at], wet.dig(n, at)]] }
+        facts = @workshop.frames.facts(keys.values.flatten.compact.uniq)
+        keys.select { |_, both| both.any? && both.compact.all? { |key| facts.key?(key) } }.transform_values(&:first)
       end
 
       # Takes a strip away, with the frames that nothing else needs.

@@ -36,6 +36,18 @@ module Vumbral
         write(grids, voxel: voxel, origin: corner.zip(bricks.origin.reverse).map { |c, cell| c + (0.5 - cell) * voxel })
       end
 
+      # How far places are from a surface, as one grid `surface` of the class `level set`: metres, negative inside, exact
+      # within the band and its width beyond.
+      # @param distance [Kernel::Buffer] f32 [z, y, x]; @param voxel [Float]; @param first [Array<Float>] the centre of its
+      #   first cell; @param band [Float] metres
+      # @return [String]
+      def surface(distance, voxel:, first:, band:)
+        near, held = Array.new(2) { Kernel::Buffer.new(:f32, *distance.shape) }
+        VDBKernels.near(near, held, distance, band)
+        leaves = Leaves.new(Vumbral::Grid::Bricks.gather(distance.shape, [0, 0, 0], {smoke: near, distance: held}), 0.0)
+        write([leaves.grid("surface", :distance, band, "level set")], voxel: voxel, origin: first)
+      end
+
       # @param grids [Array<Grid>]
       # @param origin [Array<Float>] where the voxel 0, 0, 0 has its centre
       # @return [String] a whole file

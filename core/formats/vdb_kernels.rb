@@ -37,6 +37,15 @@ module Vumbral
         end
       end
 
+      # Distances held within a band, and how far inside of its outer edge each place is, which tells what is kept.
+      kernel near: F32[3], held: F32[3], distance: F32[3], band: F32
+      def near(near, held, distance, band)
+        each_cell(distance) do |k, j, i|
+          held[k, j, i] = distance[k, j, i].clamp(-band, band)
+          near[k, j, i] = band - held[k, j, i]
+        end
+      end
+
       kernel values: F32[3], bricks: F16[3], channel: I32, component: I32, shift: F32
       def leaves(values, bricks, channel, component, shift)
         parallel(values.dim(0)) do |leaf|

@@ -132,6 +132,15 @@ module Vumbral
         head, = File.binread(Dir[File.join(out, "*0004.ply")][0]).split("end_header\n")
         expect(head.scan(/property float (\w+)/).flatten).to eq(%w[x y z vx vy vz age id kind])
       end
+      Dir.mktmpdir do |out|
+        work(@workshop, @workshop.exports.start(id, "vdb-surface", out: out, frames: 1..1))
+        volume = Formats::VDBReader.new(File.binread(Dir[File.join(out, "*.vdb")][0]), "surface").call.volumes[0]
+        expect([volume.name, volume.level_set]).to eq(["surface", true])
+        # The water line stands at 0.15 m, and the floor at nothing.
+        at = ->(y) { 3.times.map { |a| (([0.0, y, 0.0][a] - volume.place[a]) / volume.voxel).round }.then { |i, j, k| volume.values[k, j, i] } }
+        expect([at[0.15 - 0.05], at[0.15 + 0.05]]).to match([be_within(0.015).of(-0.05), be_within(0.015).of(0.05)])
+        expect(at[0.07]).to be < 0
+      end
       expect(refusal { @workshop.exports.start(id, "vdb") }[1]).to include("as a mesh")
       expect(refusal { @workshop.exports.start(shelve(@workshop), "drops") }[1]).to include("no liquid")
     end

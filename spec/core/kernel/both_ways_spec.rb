@@ -323,6 +323,7 @@ module Vumbral
       kept = [Liquid::Kept.of(state, plan), Liquid::Kept.spray(state, plan)]
       Liquid::FullKernels.rows(Kernel::Buffer.new(:f32, kept[0].count, 9), *kept[0].to_a.first(5), 0)
       Geometry::DeformKernels.drift(Kernel::Buffer.new(:f32, 2, 3), Kernel::Buffer.of(:f32, (1..6).to_a, 2, 3), Kernel::Buffer.of(:f32, (3..8).to_a, 2, 3), -0.1)
+      Formats::VDB.surface(field(6, 6, 6) { |k, j, i| 0.1 * (k + j - i) }, voxel: 0.1, first: [0.0] * 3, band: 0.25)
       Liquid::FullKernels.cells(Kernel::Buffer.new(:f32, 2, 3), Kernel::Buffer.of(:f32, (1..6).to_a, 2, 3), Kernel::Buffer.of(:f32, [0.1, 0.2, 0.3, 0.05]))
       walls = Liquid::Walls.none([2, 2, 2])
       region = Grid::Region.new(0, 3, 0, 3, 0, 3)
