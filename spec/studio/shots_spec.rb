@@ -107,8 +107,24 @@ module Vumbral
       end
     end
 
+    it "runs and shows liquid at once, each that has one, whatever is brought along" do
+      Studio::Waters::ALL.each do |starter|
+        with_workshop do |workshop|
+          vase = workshop.assets.bring(Formats::OBJ.write(Demo::Models.vase_inside), "vase.obj")[:digest]
+          [nil, vase].each do |mesh|
+            row = workshop.shots.create("Try", starter: starter, prop: mesh)
+            workshop.shots.edit(row[:id], [set("liquid", :draft, 5.0), set("general", :last, 8)])
+            expect(workshop.preflights.of(row[:id]).map { |found| found[:code] } - %w[wall_thin tank_outside inflow_never]).to eq([])
+            run_now(workshop, row[:id])
+            facts = workshop.runs.state(row[:id], "draft")[:rows].last[:facts]
+            expect([starter, facts["drops"]]).to match([starter, be > 20])
+          end
+        end
+      end
+    end
+
     it "runs and shows smoke at once, each of them" do
-      (Studio::Starters::ALL.keys - Studio::Starters::STILL).each do |starter|
+      (Studio::Starters::ALL.keys - Studio::Starters::STILL - Studio::Waters::ALL).each do |starter|
         document = Shot::Edits.apply(Studio::Starters.build(starter, "Try"),
           [set("chamber", :draft, 3.0), set("general", :last, 12)])[0]
         with_workshop do |workshop|
