@@ -113,7 +113,7 @@ module Vumbral
           vase = workshop.assets.bring(Formats::OBJ.write(Demo::Models.vase_inside), "vase.obj")[:digest]
           [nil, vase].each do |mesh|
             row = workshop.shots.create("Try", starter: starter, prop: mesh)
-            workshop.shots.edit(row[:id], [set("liquid", :draft, 5.0), set("general", :last, 8)])
+            workshop.shots.edit(row[:id], [set("liquid", :draft, 3.0), set("general", :last, 8)])
             expect(workshop.preflights.of(row[:id]).map { |found| found[:code] } - %w[wall_thin tank_outside inflow_never]).to eq([])
             run_now(workshop, row[:id])
             facts = workshop.runs.state(row[:id], "draft")[:rows].last[:facts]

@@ -24,9 +24,9 @@ module Vumbral
           number :along, "Out of the shape", unit: "m/s", default: 0.0, range: -1000.0..1000.0, slider: -10.0..10.0, keyed: true,
             help: "Straight away from the shape's surface; negative draws in."
           switch :by_formula, "By formulas", default: false, help: "Three further parts of the speed, each a number for each place."
-          text :formula_x, "Along x", default: "0", only: {by_formula: [true]}, help: "m/s. Names: frame, t, x, y, z, u, v, w (place in the box), seed."
-          text :formula_y, "Along y", default: "0", only: {by_formula: [true]}, help: "m/s upwards, for example 4 - 20 * (x * x + z * z)."
-          text :formula_z, "Along z", default: "0", only: {by_formula: [true]}, help: "m/s, by the same names."
+          text :formula_x, "Along x", default: "0", only: {by_formula: [true]}, help: "Metres a second. Names: frame, t, x, y, z, u, v, w (place in the box), seed."
+          text :formula_y, "Along y", default: "0", only: {by_formula: [true]}, help: "Metres a second upwards, for example 4 - 20 * (x * x + z * z)."
+          text :formula_z, "Along z", default: "0", only: {by_formula: [true]}, help: "Metres a second, by the same names."
           number :uneven, "Unevenness", default: 0.2, range: 0.0..1.0, keyed: true, help: "How much it differs from place to place: fingers in a crown, tears in a sheet."
           number :uneven_size, "Uneven size", unit: "m", default: 0.08, range: 0.001..1000.0, slider: 0.01..0.5, help: "Across one strong or weak place."
         end

@@ -18,7 +18,7 @@ module Vumbral
     end
 
     it "says which kinds and dials there are when asked for another" do
-      expect(refusal { described_class.fetch("wormhole") }).to match(["unknown_kind", /no kind "wormhole"; there are: general, marker, prop, operation, front, source, emitter/])
+      expect(refusal { described_class.fetch("wormhole") }).to match(["unknown_kind", /no kind "wormhole"; there are: general, marker, prop, operation, front, source, inflow, emitter/])
       expect(refusal { described_class.fetch(:sun).dial("glitter", "Sun") }).to match(["unknown_dial", /Sun has no dial "glitter"; it has: strength, colour/])
     end
   end
