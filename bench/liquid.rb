@@ -28,10 +28,10 @@ module Vumbral
         liquid = Liquid::Settings.still
         8.times { @solver.substep(@state, 1.0 / 96, liquid) }
         iterations = 0
-        seconds = Bench.time { STEPS.times { iterations += @solver.substep(@state, 1.0 / 96, liquid)[:iterations] } } / STEPS
-        copy = Bench.time { 3.times { @state.drops.to_a.each(&:copy) } } / 3
+        seconds = Bench.seconds { STEPS.times { iterations += @solver.substep(@state, 1.0 / 96, liquid)[:iterations] } } / STEPS
+        copy = Bench.seconds { 3.times { @state.drops.to_a.each(&:copy) } } / 3
         @solver.sort(@state)
-        surface = Bench.time { surfaces.mesh(@state, @solver.first) }
+        surface = Bench.seconds { surfaces.mesh(@state, @solver.first) }
         puts format("%3d³ %9d particles  substep %.3f s (%.2f iterations)  %.0f copies of the particles  surface %.2f s  %.2f M particles/s", @edge, @state.drops.count, seconds, iterations.fdiv(STEPS), seconds / copy, surface, @state.drops.count / seconds / 1e6)
       end
 

@@ -8,8 +8,8 @@ module Vumbral
     class Movie
       # What is said of colours, so that every player shows them alike.
       TOLD = %w[-color_primaries bt709 -color_trc bt709 -colorspace bt709 -color_range tv].freeze
-      # Codecs that halve colours want even sizes; what is left over repeats the last row.
-      EVEN = %w[-vf scale=in_range=full:out_range=tv:out_color_matrix=bt709:flags=bicubic+accurate_rnd+full_chroma_int+full_chroma_inp,pad=ceil(iw/2)*2:ceil(ih/2)*2].freeze
+      # Codecs that halve colours want even sizes: an odd one gets a black row more.
+      EVEN = %w[-vf pad=ceil(iw/2)*2:ceil(ih/2)*2,scale=in_range=full:out_range=tv:out_color_matrix=bt709:flags=bicubic+accurate_rnd+full_chroma_int+full_chroma_inp].freeze
       # By name: what one reads, what files end in, whether alpha goes along, and how it is encoded.
       FORMATS = {
         "mp4" => ["MP4 movie, H.264", "mp4", false, [*EVEN, "-c:v", "libx264", "-preset", "medium", "-crf", "16", "-pix_fmt", "yuv420p", *TOLD, "-movflags", "+faststart"]],
