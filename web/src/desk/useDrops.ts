@@ -33,11 +33,14 @@ export function useDrops(stage: ShallowRef<Stage | null>) {
     const key = by.value && wet.value ? desk.row?.liquid : null;
     const rows = key ? await fetch(key) : null;
     if (key && key !== desk.row?.liquid) return;
-    most.value = stage.value?.drops.set(rows, by.value ?? "speed") ?? 0;
+    const drops = stage.value?.drops;
+    // Where none were seen and none are, nothing is to be drawn anew.
+    if (!drops || (!rows?.length && !drops.points.visible)) return;
+    most.value = drops.set(rows, by.value ?? "speed");
     stage.value?.touch();
   }
 
-  watch(() => [by.value, desk.row?.liquid, stage.value], show);
+  watch([by, () => desk.row?.liquid, stage], show);
 
   return { by, wet, range };
 }
