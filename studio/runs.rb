@@ -182,7 +182,7 @@ module Vumbral
       def room_of(document, quality, plan)
         liquid = @workshop.liquids.plan(document, quality)
         if still?(document)
-          return @workshop.sculpts.room(document, quality) if @workshop.sculpts.shown?(document)
+          return @workshop.sculpts.room(document, quality) if document.of(:sculpt).any? && @workshop.sculpts.shown?(document)
 
           return liquid ? {size: liquid.size.reverse, voxel: liquid.voxel, corner: liquid.corner, boxes: [liquid.box(liquid.voxel)], memory: liquid.memory} : {}
         end
