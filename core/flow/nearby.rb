@@ -29,6 +29,15 @@ module Vumbral
         yield @distance, @held[2] if @held[2]
       end
 
+      # @param force [Hash] one that clings: its "bodies" and "reach"
+      # @return [Kernel::Buffer] f32 [z, y, x], signed distance to the nearest of its bodies
+      def to_force(force, part)
+        band = force["reach"] + 2 * @lattice.voxel
+        nearest = Kernel::Buffer.new(:f32, *@size).fill(band)
+        force["bodies"].each { |body| to(body, part, band) { |distance, region| ShapeKernels.nearer(nearest, distance, region) } }
+        nearest
+      end
+
       # How a body that {#to} was asked for moves by itself near its surface.
       # @yieldparam field [Grid::VectorField] m/s; unless it does not, or has other triangles than before
       def flow(body, part, seconds, region)

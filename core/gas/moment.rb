@@ -40,14 +40,7 @@ module Vumbral
       end
 
       # Signed distance to what a force clings to.
-      def distance_to(force, part)
-        band = force["reach"] + 2 * @voxel
-        nearest = Kernel::Buffer.new(:f32, *@size).fill(band)
-        force["bodies"].each do |body|
-          near(body, part, band) { |distance, region| Flow::ShapeKernels.nearer(nearest, distance, region) }
-        end
-        nearest
-      end
+      def distance_to(force, part) = nearby.to_force(force, part)
 
       private
 

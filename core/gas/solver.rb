@@ -175,16 +175,10 @@ module Vumbral
         tears = around.swell && gas.front.positive?
         @turbulence.stir(@push, state, gas.tearing(state.time, @burning.front), dt) if tears
         around.forces.each_with_index do |force, n|
-          swirl = ->(f, falloff) { @turbulence.stir(@push, state, swirling(f, n, falloff, state.time, gas), dt) }
+          swirl = ->(f, falloff) { @turbulence.stir(@push, state, Flow::Stirring.placed(f, n, falloff, state.time, @voxel, gas.seed), dt) }
           @forces.accelerate(state, @push, force, around.corner, turbulence: swirl, distance: around.distance)
         end
         Flow::FlowKernels.push(state.u, state.v, state.w, *@push, dt)
-      end
-
-      # The turbulence of a placed force.
-      def swirling(force, n, falloff, time, gas)
-        Flow::Stirring.new(power: force["strength"], cells: force["size"] / @voxel, time: time * force["speed"],
-          seed: gas.seed + 31 * (n + 1), octaves: force["octaves"], mask: force["mask"], falloff: falloff)
       end
 
       def rub(state)

@@ -91,14 +91,14 @@ module Vumbral
       end
 
       # What forces do to the liquid.
-      # @param push [Grid::VectorField] added to
-      def push(push, faces, full, forces, part, time)
+      # @param push [Grid::VectorField] added to; @param dt [Float] seconds of the step
+      def push(push, faces, full, forces, part, time, dt)
         return if forces.empty?
 
         state = Flowing.new(full, @nothing, faces, [0, 0, 0])
         forces.each_with_index do |force, n|
-          swirl = ->(f, falloff) { turbulence.stir(push, state, stirring(f, n, falloff, time), 1.0 / @plan.document.rate) }
-          @forces.accelerate(state, push, force, @plan.corner, turbulence: swirl, distance: ->(one) { distance_to(one, part) })
+          swirl = ->(f, falloff) { turbulence.stir(push, state, Flow::Stirring.placed(f, n, falloff, time, @voxel, @plan.ground["seed"]), dt) }
+          @forces.accelerate(state, push, force, @plan.corner, turbulence: swirl, distance: ->(one) { @cells.to_force(one, part) })
         end
       end
 
@@ -122,18 +122,6 @@ module Vumbral
       def still = @still ||= Grid::VectorField.still(@size)
 
       def turbulence = @turbulence ||= Flow::Turbulence.new(@size)
-
-      def stirring(force, n, falloff, time)
-        Flow::Stirring.new(power: force["strength"], cells: force["size"] / @voxel, time: time * force["speed"],
-          seed: @plan.ground["seed"] + 31 * (n + 1), octaves: force["octaves"], mask: force["mask"], falloff: falloff)
-      end
-
-      def distance_to(force, part)
-        band = force["reach"] + 2 * @voxel
-        nearest = Kernel::Buffer.new(:f32, *@size).fill(band)
-        force["bodies"].each { |body| @cells.to(body, part, band) { |distance, region| Flow::ShapeKernels.nearer(nearest, distance, region) } }
-        nearest
-      end
 
       # @yield [distance, region] of what a kick acts within
       def shape(kick, part)

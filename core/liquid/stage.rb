@@ -67,7 +67,7 @@ module Vumbral
         @walls = walls
         feed(state, settings, walls, step, tally)
         @moment.kick(state, settings["kicks"], part, 1.0 / step[1])
-        found = @solver.substep(state, dt, liquid) { |push, faces, full| @moment.push(push, faces, full, settings["forces"], part, state.time) }
+        found = @solver.substep(state, dt, liquid) { |push, faces, full| @moment.push(push, faces, full, settings["forces"], part, state.time, dt) }
         @spraying.carry(state, @solver.full, walls, @sides, settings["spray"], dt, liquid.gravity) if settings["spray"]
         tally.substeps += 1
         tally.iterations += found[:iterations]

@@ -79,6 +79,12 @@ module Vumbral
       expect(moved).to be > still + 0.2
     end
 
+    it "is stirred by the same power however a frame is divided" do
+      stir = {"do" => "add", "kind" => "force", "name" => "Stir", "dials" => {"what" => "turbulence", "strength" => 4.0, "size" => 0.2, "mask" => "everywhere"}}
+      one, many = [1, 6].map { |least| go(small_water(substeps_least: least, edits: [stir]), 4)[1].drops.speed.to_a.sum { |v| v * v } }
+      expect(many).to be_within(0.5 * one).of(one)
+    end
+
     it "throws spray where it is wild, which flies, floats and goes" do
       kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.25, 0.3, 0.25], "velocity" => [0.0, 3.0, 0.0], "first" => 2, "last" => 3}}
       wild = small_water(spray: true, trapped: 400.0, crest: 400.0, foam_life: 0.1, edits: [kick])
