@@ -7,22 +7,12 @@ module Vumbral
     # left as foam, `kind` i32 [n] 0 in the air, 1 on the liquid, 2 within it; `id` i32 [n].
     Spray = Kernel::Record.of(at: Kernel::Types::F32[2], speed: Kernel::Types::F32[2], life: Kernel::Types::F32[2],
       kind: Kernel::Types::I32[1], id: Kernel::Types::I32[1]) do
+      include Joined
+
       # @param count [Integer] @return [Spray]
       def self.of(count)
         new(Kernel::Buffer.new(:f32, count, 3), Kernel::Buffer.new(:f32, count, 3), Kernel::Buffer.new(:f32, count, 2),
           Kernel::Buffer.new(:i32, count), Kernel::Buffer.new(:i32, count))
-      end
-
-      # @return [Integer]
-      def count = at.dim(0)
-
-      # @return [Spray] those of both, one after the other
-      def with(other)
-        return self if other.count.zero?
-        return other if count.zero?
-
-        all = count + other.count
-        Spray.new(*to_a.zip(other.to_a).map { |one, two| Kernel::Buffer.new(one.type.name, all, *one.shape.drop(1), bytes: one.bytes + two.bytes) })
       end
     end
   end
