@@ -13,7 +13,7 @@ module Vumbral
       find("[data-node='#{prop}'] .head").click
       find("[data-node='#{prop}'] .head").click unless page.has_css?("[data-node='#{prop}'].selected", wait: 1)
       find("[data-add='operation']").click
-      find(".n-dropdown-option", text: what).click
+      pick_option(what)
     end
 
     def shape(prop) = workshop.bodies.known(document)&.find { |row| row["prop"] == prop }&.then { |row| workshop.assets.mesh(row["outline"]["mesh"]) if row["outline"]["mesh"] }
@@ -74,7 +74,7 @@ module Vumbral
       open_desk(id)
       find("[data-chapter='props']").click
       find("[data-add='prop']").click
-      find(".n-dropdown-option", text: "letters").click
+      pick_option("letters")
       eventually { expect(document.nodes["prop-3"]&.then { |node| node[:shape] }).to eq("words") }
       field = find("[data-dial='prop-3.words'] input")
       field.set("日")

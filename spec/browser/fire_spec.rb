@@ -44,7 +44,7 @@ module Vumbral
       find("[data-chip='slice']").click
       expect(page).to have_css("[data-range]", text: /293 to \d+ K/)
       find("[data-quantity-chip]").click
-      find(".n-dropdown-option", text: "Speed").click
+      pick_option("Speed")
       expect(page).to have_css("[data-range]", text: %r{m/s})
       canvas = find("[data-view] canvas")
       eventually do

@@ -43,13 +43,13 @@ module Vumbral
       page.send_keys("2")
       find("[data-node='source-1'] .head").click if page.has_no_css?("[data-node='source-1'].open", wait: 2)
       find("[data-node='source-1'] [data-add-map]").click
-      find(".n-dropdown-option", text: "a front's age").click
+      pick_option("a front's age")
       expect(page).to have_css("[data-node='map-1'].nested")
       eventually { expect(document.nodes["map-1"]&.then { |map| [map[:to], map[:front]] }).to eq(%w[source-1 front-1]) }
       page.send_keys("1")
       find("[data-node='prop-1'] .head").click if page.has_no_css?("[data-node='prop-1'].open", wait: 2)
       find("[data-node='prop-1'] [data-add-map]").click
-      find(".n-dropdown-option", text: "a front's age").click
+      pick_option("a front's age")
       eventually { expect(document.nodes["map-2"]&.[](:to)).to eq("prop-1") }
       expect(document.of(:map).size).to eq(2)
       page.execute_script("document.activeElement?.blur()")

@@ -84,7 +84,7 @@ module Vumbral
     describe "smoke on cue from a slot under the kiln door, to its print" do
       def add_box(id, name, size, position)
         find("[data-add='prop']").click
-        find(".n-dropdown-option", text: /\Abox\z/i).click
+        pick_option(/\Abox\z/i)
         card = find(".card.open[data-node='#{id}']")
         card.click_button("Rename")
         card.find("input[aria-label='Name']").send_keys([:control, "a"], name, :enter)

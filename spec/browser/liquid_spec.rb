@@ -51,7 +51,7 @@ module Vumbral
       eventually(30) { expect(find(".corner.right")).to have_text("substep") }
       dry = drawn
       find("[data-drops-chip]").click
-      find(".n-dropdown-option", text: "By speed").click
+      pick_option("By speed")
       expect(page).to have_css("[data-range]", text: "m/s", wait: 20)
       eventually { expect((drawn - dry).abs).to be > 0.05 }
 

@@ -32,7 +32,7 @@ module Vumbral
       pick
       # Seen from the front, the handle along x lies to the right of the middle.
       find("[data-sides]").click
-      find(".n-dropdown-option", text: "From the front").click
+      pick_option("From the front")
       sleep 0.5
       start = prop[:position]
       drag(60, 0, from: [38, 0]) { expect(page).to have_css("[data-dragged]", text: / m\z/) }
@@ -54,7 +54,7 @@ module Vumbral
       open_desk(id)
       find("[data-chapter='chamber']").click
       find("[data-fit]").click
-      find(".n-dropdown-option", text: "Ember bowl").click
+      pick_option("Ember bowl")
       eventually { expect(workshop.shots.steps(id)[:undo]).to eq("Chamber fitted to Ember bowl") }
     end
 
@@ -71,21 +71,21 @@ module Vumbral
       pick
       seen = Array.new(2) do |n|
         find("[data-sides]").click
-        find(".n-dropdown-option", text: ["From above", "From the left"][n]).click
+        pick_option(["From above", "From the left"][n])
         sleep 1
         page.evaluate_async_script("const done = arguments[0], c = document.querySelector('canvas[tabindex]'); requestAnimationFrame(() => done(c.toDataURL().length))")
       end
       expect(seen).to all(be > 1000)
       find("[data-sides]").click
-      find(".n-dropdown-option", text: "Without perspective").click
+      pick_option("Without perspective")
       find("[data-sides]").click
       expect(page).to have_css(".n-dropdown-option", text: "With perspective")
-      find(".n-dropdown-option", text: "As lines").click
+      pick_option("As lines")
       find("[data-sides]").click
-      find(".n-dropdown-option", text: "Only what is picked").click
+      pick_option("Only what is picked")
       find("[data-sides]").click
       expect(page).to have_css(".n-dropdown-option", text: "● As lines")
-      find(".n-dropdown-option", text: "All props again").click
+      pick_option("All props again")
       # Through the camera, what lies outside its frame is darkened.
       page.send_keys("v")
       expect(page).to have_css("[data-bar]")

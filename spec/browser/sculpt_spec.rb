@@ -22,6 +22,7 @@ module Vumbral
       expect(page).to have_css("[data-node='step-1'].open")
       type("step-1.inside", 0.15)
       add("step", "takes a number to it")
+      expect(page).to have_css("[data-node='step-2'].open")
       type("step-2.amount", 3)
       eventually { expect([steps(id), document(id).nodes["step-2"]&.[](:amount)]).to eq([%w[step-1 step-2], 3.0]) }
       eventually(60) { expect(rows(id).map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]]) }

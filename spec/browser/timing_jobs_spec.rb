@@ -120,7 +120,7 @@ module Vumbral
       type("front-2.delay", 4)
       open_card("prop-1")
       find("[data-node='prop-1'] [data-add-map]").click
-      find(".n-dropdown-option", text: "a front's age").click
+      pick_option("a front's age")
       eventually { expect(document(id).nodes["map-1"]&.[](:to)).to eq("prop-1") }
       choose("map-1.front", "Front 2")
       open_card("prop-1")
@@ -134,7 +134,7 @@ module Vumbral
       ["a front's age", "a box", "noise"].each do |what|
         open_card("source-1")
         find("[data-node='source-1'] [data-add-map]").click
-        find(".n-dropdown-option", text: what).click
+        pick_option(what)
         eventually { expect(document(id).of(:map).count { |map| map[:to] == "source-1" && map.kind.dials[:what].choices[map[:what].to_sym] == what }).to eq(1) }
       end
       %w[map-3 map-4].each do |map|

@@ -141,7 +141,14 @@ module Vumbral
     # Adds something of the open chapter; a prop by its shape.
     def add(kind, what = nil)
       find("[data-add='#{kind}']").click
-      find(".n-dropdown-option", text: what).click if what
+      pick_option(what) if what
+    end
+
+    # Takes an option of the menu that is open; one that is still growing moves away under the pointer.
+    def pick_option(text)
+      expect(page).to have_css(".n-dropdown-option", text: text)
+      expect(page).to have_no_css(".fade-in-scale-up-transition-enter-active, .fade-in-scale-up-transition-leave-active")
+      find(".n-dropdown-option", text: text).click
     end
 
     # A new shot from the shelf. @return [String] its id
