@@ -65,6 +65,22 @@ module Vumbral
         {file: file, name: name}
       end
 
+      # @return [Array<Hash>] file and name of each, of a body that names files which were kept
+      def files_given(asked = json_body)
+        files = asked["files"]
+        unless files.is_a?(Array) && files.size.between?(1, 4000) && files.all? { |row| row.is_a?(Hash) && row.values_at("file", "name").all?(String) }
+          raise Refused.new("Files come as a list of objects, each with file and name.", code: "bad_value")
+        end
+        files.map { |row| row.slice("file", "name") }
+      end
+
+      # The shot with edits that are not kept.
+      # @return [Shot::Document]
+      def followed(shot, edits)
+        document = workshop.shots.document(shot)
+        (edits.is_a?(Array) && edits.any?) ? Vumbral::Shot::Edits.apply(document, edits)[0] : document
+      end
+
       # Who asks: a window's own name, sent along with each change.
       def by
         given = request.get_header("HTTP_X_VUMBRAL_WINDOW")

@@ -80,8 +80,17 @@ module Vumbral
 
       # A frame as a picture, with alpha or as it is developed.
       def still(key, frame, alpha)
-        renderer, image = @workshop.painting.image(@document, frame, key, size)
+        renderer, image = made(frame, key, bare: alpha)
         Pixels.png(alpha ? renderer.cut_out(image) : renderer.develop(image))
+      end
+
+      # A frame as linear light, with the layers of the finish if it is wanted with them.
+      # @param bare [Boolean] without what stands behind everything
+      # @return [Array(Picture::Renderer, Kernel::Buffer)]
+      def made(frame, key, bare: true)
+        keys = @task.payload["layers"] or return @workshop.painting.image(@document, frame, key, size)
+        image = @workshop.finishing.image(@document, frame, keys.transform_keys(&:to_i), size, bare: bare) { @task.check }
+        [@workshop.finishing.renderer(@document, frame), image]
       end
 
       def size = @task.payload["size"] || @document.the(:picture).then { |picture| [picture[:width], picture[:height]] }
@@ -112,7 +121,7 @@ module Vumbral
       end
 
       def picture(key, frame)
-        renderer, image = @workshop.painting.image(@document, frame, key, size)
+        renderer, image = made(frame, key, bare: @task.payload["as"] != "jpg")
         case @task.payload["as"]
         when "exr" then layered(renderer, image, frame, key, size)
         when "jpg" then Pixels.jpeg(renderer.develop(image))
@@ -124,7 +133,7 @@ module Vumbral
       def layered(renderer, image, frame, key, size)
         passes = @task.payload["passes"]
         channels = {"R" => [image, 0], "G" => [image, 1], "B" => [image, 2], "A" => [image, 3]}
-        channels["depth.Z"] = [renderer.depths, 0] if passes.include?("depth")
+        channels["depth.Z"] = [@task.payload["layers"] ? known(frame, key, size, "depth").depth : renderer.depths, 0] if passes.include?("depth")
         channels.merge!(more(passes, frame, key, size))
         told = {"comments" => "#{@document.name}, frame #{frame}; linear light, Rec. 709 primaries, colour multiplied by alpha; motion in pixels, right and down"}
         told.merge!(Formats::IDMattes.told(mattes.values + [smoke])) if passes.include?("masks")
@@ -150,9 +159,13 @@ module Vumbral
         wanted = passes & Picture::Passes::NAMES.keys
         return {} if wanted.empty?
 
-        found = Picture::Passes.new(@workshop.painting.settings(@document, frame), Picture::Camera.settings(@document, frame - 1), @workshop.assets, *size,
-          medium: @workshop.painting.medium(key, moving: wanted.include?("motion")))
+        found = known(frame, key, size, *wanted)
         wanted.map { |pass| layer(pass, found) }.reduce(:merge)
+      end
+
+      def known(frame, key, size, *wanted)
+        Picture::Passes.new(@workshop.painting.settings(@document, frame), Picture::Camera.settings(@document, frame - 1), @workshop.assets, *size,
+          medium: @workshop.painting.medium(key, moving: wanted.include?("motion")))
       end
 
       def layer(pass, found)

@@ -10,6 +10,8 @@ module Vumbral
                  **Movie::FORMATS.transform_values(&:first)}.freeze
       # What an OpenEXR picture may hold besides.
       PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", **Picture::Passes::NAMES}.freeze
+      # These are pictures one by one.
+      PICTURES = %w[png png16 exr jpg].freeze
       # These are of the shot's liquid.
       LIQUID = %w[drops vdb-surface].freeze
       # These need no run.
@@ -25,8 +27,9 @@ module Vumbral
       #   of the shot must be there
       # @param passes [Array<String>] of {PASSES}, for OpenEXR
       # @param props [Array<String>] of formats that hold props, those that they hold; all without any
+      # @param finish [Boolean] with the layers of the finish, where the shot has some
       # @return [Integer] the job's id
-      def start(shot_id, as, out: nil, frames: nil, size: nil, passes: [], props: [])
+      def start(shot_id, as, out: nil, frames: nil, size: nil, passes: [], props: [], finish: true)
         unless FORMATS.key?(as)
           raise Refused.new("Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
         end
@@ -49,7 +52,7 @@ module Vumbral
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
         keys = found.map { |frame| [frame, @workshop.runs.best(shot_id, frame)[1]] }
         @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: keys,
-          missing: FrameList.words(wanted - found), document: document.to_json, size: size, passes: Array(passes)})
+          missing: FrameList.words(wanted - found), document: document.to_json, size: size, passes: Array(passes), layers: finish ? layers(shot_id, as, document, found, passes) : nil})
       end
 
       # @return [Array<Hash>] exports in the data folder: name, files, bytes
@@ -64,6 +67,15 @@ module Vumbral
       def folder(shot_id, *rest) = @workshop.home.within("exports", shot_id, *rest)
 
       private
+
+      # The gas of all frames that layers show. @return [Hash{Integer => String}, nil]
+      def layers(shot_id, as, document, frames, passes)
+        finish = @workshop.finishing
+        return if !finish.any?(document) || !(PICTURES + Movie::FORMATS.keys).include?(as)
+        raise Refused.new("What each lamp adds is told of the shot's own picture, not of a finished one; hand that on without the finish, or leave the lamps out.", code: "bad_value") if Array(passes).include?("lamps")
+
+        finish.keys(shot_id, frames.flat_map { |frame| finish.frames(document, frame) }.uniq)
+      end
 
       def volumeless?(document) = @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)
 

@@ -17,10 +17,10 @@ module Vumbral
       # @param key [String] of the frame's file
       # @param sharp [Boolean] without blur, for pictures that are only looked over
       # @param glow [Boolean] with the particles that glow
+      # @param settings [Hash] from {#settings}, perhaps changed
       # @yield [done, count] after each of the pictures that one with blur is made of
       # @return [Array(Picture::Renderer, Kernel::Buffer)] f32 [height, width, 4], see {Picture::Renderer#image}
-      def image(document, frame, key, size, sharp: false, glow: true, &progress)
-        settings = settings(document, frame)
+      def image(document, frame, key, size, sharp: false, glow: true, settings: settings(document, frame), &progress)
         settings = Picture::Renderer.sharp(settings) if sharp
         renderer = Picture::Renderer.new(settings, @workshop.assets)
         [renderer, renderer.image(prepared(renderer, key), *size, sparks: glow ? sparks(document, frame) : nil, &progress)]

@@ -95,6 +95,40 @@ module Vumbral
         unreadable(name)
       end
 
+      # The numbers of a picture as its file has them.
+      # @return [Array(Kernel::Buffer, Boolean)] f32 [height, width, 4], of whole numbers 0 to 1 and of light what it is, with its
+      #   alpha; and whether they are light, which is multiplied by alpha already
+      # @raise [Refused]
+      def numbers(bytes, name)
+        unreadable(name) unless BEGINNINGS.any? { |beginning| bytes.b.start_with?(beginning) }
+        image = opened(bytes)
+        check_pixels(image, name)
+        real = !%i[uchar ushort].include?(image.format)
+        top = {uchar: 255.0, ushort: 65_535.0}.fetch(image.format, 1.0)
+        alpha = if image.has_alpha?
+          image.extract_band(image.bands - 1).cast(:float) / (real ? 255.0 : top)
+        else
+          image.extract_band(0).cast(:float) * 0.0 + 1.0
+        end
+        image = image.extract_band(0, n: image.bands - 1) if image.has_alpha?
+        image = image.extract_band(0).bandjoin([image.extract_band(0)] * 2) if image.bands < 3
+        image = (image.extract_band(0, n: 3).cast(:float) / top).bandjoin(alpha).cast(:float)
+        [Kernel::Buffer.new(:f32, image.height, image.width, 4, bytes: image.write_to_memory), real]
+      rescue Vips::Error
+        unreadable(name)
+      end
+
+      # @return [Array(Integer, Integer)] width and height of a picture, of which only the head is read
+      # @raise [Refused]
+      def size(bytes, name)
+        unreadable(name) unless BEGINNINGS.any? { |beginning| bytes.b.start_with?(beginning) }
+        image = opened(bytes, access: :sequential)
+        check_pixels(image, name)
+        [image.width, image.height]
+      rescue Vips::Error
+        unreadable(name)
+      end
+
       # @param pixels [Kernel::Buffer] u8 or u16 [height, width, bands]
       # @return [String] a PNG
       def png(pixels) = image(pixels).write_to_buffer(".png", compression: 3)

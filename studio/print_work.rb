@@ -13,15 +13,26 @@ module Vumbral
         began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
         asked = @task.payload
         document = @workshop.shots.read(asked["document"])
-        renderer, image = @workshop.painting.image(document, asked["frame"], asked["key"],
-          asked.values_at("width", "height")) { |done, count|
-          @task.progress(done, count, "exposing") if count > 1
-        }
-        png = Pixels.png(renderer.develop(image))
+        png = Pixels.png(asked["keys"] ? finished(document, asked) : developed(document, asked))
         seconds = (Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(3)
         @workshop.prints.keep(@task.shot, png, frame: asked["frame"], quality: asked["quality"],
           width: asked["width"], height: asked["height"],
           seconds: seconds, document: document)
+      end
+
+      private
+
+      def exposing = ->(done, count) { @task.progress(done, count, "exposing") if count > 1 }
+
+      def developed(document, asked)
+        renderer, image = @workshop.painting.image(document, asked["frame"], asked["key"], asked.values_at("width", "height"), &exposing)
+        renderer.develop(image)
+      end
+
+      # With all layers.
+      def finished(document, asked)
+        image = @workshop.finishing.image(document, asked["frame"], asked["keys"].transform_keys(&:to_i), asked.values_at("width", "height"), &exposing)
+        @workshop.finishing.developed(document, asked["frame"], image)
       end
     end
   end

@@ -20,7 +20,9 @@ module Vumbral
         quality, key = @workshop.runs.best(shot_id, frame)
         picture = document.the(:picture)
         width, height = checked(size || [picture[:width], picture[:height]])
-        @workshop.jobs.add("print", shot_id, {frame: frame, quality: quality, key: key, width: width, height: height,
+        finish = @workshop.finishing
+        keys = finish.any?(document) ? finish.keys(shot_id, finish.frames(document, frame)) : nil
+        @workshop.jobs.add("print", shot_id, {frame: frame, quality: quality, key: key, keys: keys, width: width, height: height,
           document: document.to_json})
       end
 

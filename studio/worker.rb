@@ -10,7 +10,8 @@ module Vumbral
       GRACE = 1.0
       WORK = {"run" => "RunWork", "strip" => "StripWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
               "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork", "bodies" => "BodiesWork",
-              "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork"}.freeze
+              "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork", "element" => "ElementWork",
+              "plate" => "PlateWork", "table" => "BringWork"}.freeze
 
       # Given to the work: says how far it is, and whether it is still wanted.
       class Task

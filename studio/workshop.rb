@@ -36,6 +36,12 @@ module Vumbral
 
       def painting = @painting ||= Painting.new(self)
 
+      def elements = @elements ||= Elements.new(self)
+
+      def plates = @plates ||= Plates.new(self)
+
+      def finishing = @finishing ||= Finishing.new(self)
+
       def prints = @prints ||= Prints.new(self)
 
       def balances = @balances ||= Balances.new(self)

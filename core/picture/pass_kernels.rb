@@ -37,6 +37,14 @@ module Vumbral
         end
       end
 
+      # The nearest of four depths: `out` f32 [h, w, 1].
+      kernel out: F32[3], depth: F32[3]
+      def nearest(out, depth)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times { |px| out[py, px, 0] = [depth[py, px, 0], depth[py, px, 1], depth[py, px, 2], depth[py, px, 3]].min }
+        end
+      end
+
       # Numbers of what a pixel sees with how much of it each covers, most first.
       kernel out: F32[3], seen: I32[3], numbers: F32[1]
       def rank(out, seen, numbers)

@@ -60,6 +60,13 @@ module Vumbral
         out
       end
 
+      # How far the first prop is along the ray, metres; {MarchKernels::NONE} where there is none.
+      # @return [Kernel::Buffer] f32 [h, w, 1]
+      def depth = Kernel::Buffer.new(:f32, *@seen.shape.first(2), 1).tap { |out| PassKernels.nearest(out, @depth) }
+
+      # How much gas before the first prop covers. @return [Kernel::Buffer] f32 [h, w, 1]
+      def cover = (@cover || Kernel::Buffer.new(:f32, *@seen.shape.first(2))).reshape(*@seen.shape.first(2), 1)
+
       private
 
       # @param rig [Light::Rig] as which it shows

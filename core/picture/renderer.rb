@@ -118,11 +118,13 @@ module Vumbral
 
       # @return [Kernel::Buffer] f32 [height, width, 3], a picture before what stands behind everything
       def light(image, sky: nil)
-        behind = Kernel::Buffer.new(:f32, image.dim(0), image.dim(1), 3)
-        SurfaceKernels.behind(behind, @camera.view(image.dim(1), image.dim(0)), background)
+        behind = behind(image.dim(1), image.dim(0))
         PaneKernels.sum(behind, behind.copy, Kernel::Buffer.of(:f32, sky), true) if sky
         behind.copy.tap { |light| FilmKernels.over(light, image, behind) }
       end
+
+      # @return [Kernel::Buffer] f32 [height, width, 3], what stands behind everything
+      def behind(width, height) = Kernel::Buffer.new(:f32, height, width, 3).tap { |behind| SurfaceKernels.behind(behind, @camera.view(width, height), background) }
 
       # @return [Kernel::Buffer] u8 or u16 [height, width, 4], with alpha and no background
       def cut_out(image, deep: false) = @film.cut_out(image, deep: deep)

@@ -4,7 +4,7 @@ module Vumbral
   module Shot
     # A kind of node, with the dials that every node of it has.
     class Kind
-      attr_reader :name, :label, :plural, :chapter, :dials, :help, :most
+      attr_reader :name, :label, :plural, :chapter, :dials, :help, :most, :owner
 
       # @param chapter [Symbol] where the desk shows it: props, sources, chamber, light
       # @param single [Boolean] every shot has exactly one
@@ -27,7 +27,7 @@ module Vumbral
 
       def to_h
         {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single, first: @first,
-         most: @most, switched: switched?, dials: @dials.values.map(&:to_h)}
+         most: @most, owner: @owner, switched: switched?, dials: @dials.values.map(&:to_h)}
       end
 
       # @raise [Refused] for a name that is no dial of this kind, with those that are
@@ -38,6 +38,9 @@ module Vumbral
       end
 
       private
+
+      # Which of its dials names the thing that it belongs to, stands under and goes with.
+      def belongs(dial) = @owner = dial
 
       # The dials declared in the block belong together under these words.
       def group(words, touches: :run)

@@ -11,9 +11,7 @@ module Vumbral
         document = document.nodes.each_value.reduce(document) { |at, other| (other.id == node.id) ? at : unruled(at, other, node.id) }
         document = document.without(node.id)
         # What was done to its shape or its values goes with it, and so do its maps.
-        document.all_of(:operation).each { |other| document = document.without(other.id) if other[:prop] == node.id }
-        document.all_of(:step).each { |other| document = document.without(other.id) if other[:sculpt] == node.id }
-        document.all_of(:map).each { |other| document = document.without(other.id) if other[:to] == node.id }
+        document.nodes.each_value { |other| document = go(document, other) if other.kind.owner && other[other.kind.owner] == node.id }
         # What fed from it feeds from nothing now, which preflight will say.
         document.nodes.each_value.reduce(document) { |at, other| released(at, other, node.id) }
       end

@@ -17,12 +17,8 @@ module Vumbral
           # Reads files that were kept: a mesh with what belongs to it, or a numbered sequence.
           app.post("/api/meshes/together") do
             asked = json_body
-            files = asked["files"]
-            unless files.is_a?(Array) && files.size.between?(1, 4000) && files.all? { |row| row.is_a?(Hash) && row.values_at("file", "name").all?(String) }
-              raise Refused.new("Files come as a list of objects, each with file and name.", code: "bad_value")
-            end
             rate = asked["rate"].is_a?(Numeric) ? asked["rate"].to_f.clamp(1.0, 240.0) : 24.0
-            answer(read(files.map { |row| row.slice("file", "name") }, "mesh", rate: rate), 201)
+            answer(read(files_given(asked), "mesh", rate: rate), 201)
           end
 
           # Puts a mesh that was brought into a shot: unit, up, apart, others and place, see Studio::Arrivals.

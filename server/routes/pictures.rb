@@ -140,7 +140,7 @@ module Vumbral
           app.post("/api/shots/:id/exports") do
             asked = json_body
             job = workshop.exports.start(params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]),
-              size: size_given(asked["size"]), passes: asked["passes"] || [], props: asked["props"] || [])
+              size: size_given(asked["size"]), passes: asked["passes"] || [], props: asked["props"] || [], finish: asked["finish"] != false)
             answer({job: job}, 202)
           end
 

@@ -5,6 +5,7 @@ module Vumbral
     module Declarations
       Map = Kind.new(:map, "Map", plural: "Maps", chapter: :sources,
         help: "Says where a source, an emitter or a prop's second colour is strong. Several are joined in the order of their cards.") do
+        belongs :to
         group "What it is" do
           # Both are said by where its card stands.
           node :to, "Belongs to", default: nil, of: %i[source inflow emitter prop], only: {what: []}, help: "What it makes strong or weak."

@@ -41,6 +41,7 @@ module Vumbral
 
       Step = Kind.new(:step, "Step", plural: "Steps", chapter: :sculpt,
         help: "One thing after the other, done to the values of a sculpt: what was there before goes in, what comes out goes on.") do
+        belongs :sculpt
         group "What is done", touches: :sculpt do
           node :sculpt, "To sculpt", of: :sculpt, default: nil, help: "The sculpt whose values it changes."
           # Cards are put in order by hand, so no field shows it.

@@ -1,0 +1,125 @@
+# frozen_string_literal: true
+
+require "digest"
+require "json"
+
+module Vumbral
+  module Finish
+    # Layers over each other, with what their effects and masks do: linear light until the end.
+    class Composite
+      # How layers are laid, as {BlendKernels#lay} counts them.
+      BLENDS = %w[over add screen multiply overlay soft difference lighter darker inside outside bright].each_with_index.to_h.freeze
+      # Where each effect is found.
+      EFFECTS = {Colours => %w[exposure balance grade contrast curves saturation tint table key], Lights => %w[glow flare flash wrap],
+                 Lens => %w[blur smear zoom motion defocus sharpen denoise grain vignette fringes dust bars], Heat => %w[shimmer]}
+        .flat_map { |room, names| names.map { |name| [name, room] } }.to_h.freeze
+      # Effects that change what lies below their layer.
+      BELOW = %w[flash shimmer].freeze
+
+      # @param layers [Array<Hash>] from {Stack#at}
+      # @param sources [#shot, #plate, #table, #pass, #cover, #name] what layers show:
+      #   shot(layer, frame, backdrop) f32 [h, w, 4]; plate(digest, frame, space) f32 [h', w', 4], both multiplied by alpha;
+      #   table(digest) a {Formats::Cube}; pass(name, layer) "heat" and "depth" f32 [h, w, 1], "motion" f32 [h, w, 2], or nil;
+      #   cover(layer, spot) what hides a spot there, 0 to 1; name(layer) a name for what shot and pass give
+      # @param full [Array(Integer, Integer)] pixels of the picture in its whole size
+      # @param cache [#[], #[]=, nil] keeps pictures under names
+      def initialize(layers, sources, width, height, full: [width, height], cache: nil)
+        @layers, @sources, @width, @height, @full, @cache = layers, sources, width, height, full, cache
+      end
+
+      # @yield [n] before each layer
+      # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it
+      def image
+        names = names()
+        from = @cache ? (0...@layers.size).to_a.reverse.find { |n| @cache[names[n]] } : nil
+        below = from ? @cache[names[from]].copy : Kernel::Buffer.new(:f32, @height, @width, 4)
+        ((from ? from + 1 : 0)...@layers.size).each do |n|
+          yield n if block_given?
+          below = laid(@layers[n], below)
+          @cache[names[n]] = below.copy if @cache && n < @layers.size - 1
+        end
+        below
+      end
+
+      private
+
+      # All that the picture depends on up to each layer.
+      def names
+        @layers.each_with_object([]) do |layer, names|
+          names << Digest::SHA256.hexdigest(JSON.generate([names.last, @width, @height, layer, @sources.name(layer)]))
+        end
+      end
+
+      # @return [Kernel::Buffer] what lies below, with a layer over it
+      def laid(layer, below)
+        own = own(layer)
+        return below if own.nil? && layer["what"] != "change"
+
+        work = Work.new(own || below.copy, below, layer, @sources)
+        layer["effects"].each { |effect| done(effect, work) }
+        mask = Masks.new(layer["masks"], work.image).field
+        share = layer["opacity"] / 100.0
+        if work.changes? && layer["blend"] == "over"
+          BlendKernels.mix(work.below, work.image, mask, share)
+        else
+          BlendKernels.lay(work.below, work.image, mask, BLENDS.fetch(layer["blend"]), share)
+        end
+        work.below
+      end
+
+      def done(effect, work)
+        share = effect["strength"] / 100.0
+        return if share.zero?
+
+        work.dials = effect
+        what = effect["what"]
+        mask = Masks.new(effect["masks"], work.image).field
+        behind = BELOW.include?(what)
+        before = (behind ? work.behind : work.image).copy unless share >= 1.0 && mask.equal?(Masks::EVERYWHERE)
+        EFFECTS.fetch(what).public_send(what, work)
+        return unless before
+
+        BlendKernels.mix(before, behind ? work.behind : work.image, mask, share)
+        behind ? work.behind = before : work.image = before
+      end
+
+      # What a layer shows, in its place. @return [Kernel::Buffer, nil]
+      def own(layer)
+        case layer["what"]
+        when "shot" then together(layer["at"]) { |frame| placed(@sources.shot(layer, frame, layer["behind"]), layer) }
+        when "plate" then together(layer["at"]) { |frame| placed(@sources.plate(layer["plate"], frame, layer["space"]), layer) }
+        when "colour", "gradient" then placed(filled(layer), layer)
+        end
+      end
+
+      # A moment between two frames.
+      def together(at)
+        first = yield(at[0][0]).copy
+        return first if at.size == 1 || first.nil?
+
+        first.tap { BlendKernels.mix(first, yield(at[1][0]), Masks::EVERYWHERE, at[1][1]) }
+      end
+
+      def filled(layer)
+        colours = %w[colour other].map { |name| Kernel::Buffer.of(:f32, layer.fetch(name, layer["colour"]).map { |c| c * layer["bright"] } + [1.0]) }
+        angle = layer.fetch("angle", 0.0) * Math::PI / 180.0
+        Kernel::Buffer.new(:f32, @height, @width, 4).tap { |out| BlendKernels.fill(out, *colours, Math.cos(angle), Math.sin(angle)) }
+      end
+
+      # A picture where its layer puts it.
+      def placed(image, layer)
+        to, scale = Placed.new(layer, image.dim(1), image.dim(0), [@width, @height], @full).to
+        return image if to == Placed::SAME && image.shape == [@height, @width, 4]
+
+        # Much smaller ones are made small first, so that nothing shimmers.
+        while scale < 0.5 && image.shape.first(2).min > 8
+          half = Kernel::Buffer.new(:f32, *image.shape.first(2).map { |n| (n + 1) / 2 }, 4)
+          SoftKernels.halve(half, image)
+          to = to.first(6).map { |n| n / 2.0 } + to.last(3)
+          image, scale = half, scale * 2.0
+        end
+        Kernel::Buffer.new(:f32, @height, @width, 4).tap { |out| WarpKernels.place(out, image, Kernel::Buffer.of(:f32, to)) }
+      end
+    end
+  end
+end

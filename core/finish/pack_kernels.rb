@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Finish
+    # Pictures in half precision, as they are kept.
+    module PackKernels
+      extend Kernel::Library
+
+      kernel out: F16[3], image: F32[3]
+      def pack(out, image)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times { |px| out.dim(2).times { |c| out[py, px, c] = image[py, px, c].clamp(-65_000.0, 65_000.0) } }
+        end
+      end
+
+      kernel out: F32[3], packed: F16[3]
+      def unpack(out, packed)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times { |px| out.dim(2).times { |c| out[py, px, c] = packed[py, px, c] + 0.0 } }
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Finish
+    # Where in the frame things are: 0 to 1 from the left and from the top.
+    module Spots
+      module_function
+
+      # @param node [Shot::Node] a prop, a lamp or a tracked spot
+      # @param shape [Float] width of the frame over its height
+      # @return [Array(Float, Float, Float), nil] where the camera sees it and how far along the ray, metres (nil for a tracked spot);
+      #   nothing behind the camera
+      def of(document, node, frame, shape)
+        return [node[:x, frame] / 100.0, node[:y, frame] / 100.0, nil] if node.kind.name == :track
+
+        seen(Picture::Camera.settings(document, frame), place(document, node, frame), shape)
+      end
+
+      # @return [Array<Float>] metres
+      def place(document, node, frame)
+        return Geometry::Bodies.pose(node, frame, document)["position"] if node.kind.name == :prop
+
+        Geometry::Hanging.point(document, node, :position, frame)
+      end
+
+      # @param camera [Hash] from {Picture::Camera.settings}; @param place [Array<Float>] metres
+      # @return [Array(Float, Float, Float), nil] across, down, and how far away, metres
+      def seen(camera, place, shape)
+        view = Picture::Camera.new(camera).view(1000, (1000 / shape).round).to_a
+        off = place.zip(view[0, 3]).map { |a, b| a - b }
+        ahead, right, up = [view[3, 3], view[6, 3], view[9, 3]].map { |axis| [axis, dot(axis, axis)] }
+        # The picture's plane lies `ahead` before the eye; it need not be one metre away, nor straight ahead.
+        normal = cross(right[0], up[0])
+        scale = dot(normal, ahead[0])
+        depth = dot(normal, off) / scale
+        return if depth <= 1e-6
+
+        on = off.zip(ahead[0]).map { |a, b| a / depth - b }
+        [0.5 + 0.5 * dot(on, right[0]) / right[1], 0.5 - 0.5 * dot(on, up[0]) / up[1], Math.sqrt(dot(off, off))]
+      end
+
+      def dot(a, b) = a.zip(b).sum { |x, y| x * y }
+
+      def cross(a, b) = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+    end
+  end
+end

@@ -1,0 +1,111 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Finish
+    # The layers of a shot at a frame, as plain data.
+    class Stack
+      # What of a node says nothing about the picture.
+      BESIDE = %i[order layer to].freeze
+
+      # @param document [Shot::Document]
+      # @param plates [#plate] facts of a plate by its digest: "frames" and "rate"
+      def initialize(document, plates)
+        @document = document
+        @plates = plates
+        picture = document.the(:picture)
+        @shape = picture[:width].fdiv(picture[:height])
+      end
+
+      # @return [Boolean] whether the shot is finished with layers at all
+      def self.any?(document) = document.of(:layer).any?
+
+      # @return [Array<Hash>] lowest first: "id", its dials by name, "at" (its own frames with their shares), "spot" (where its
+      #   middle goes), "steady", "effects" and "masks"; of the shot's own picture "behind", whether with what stands behind everything
+      def at(frame)
+        found = ordered(:layer).filter_map do |node|
+          clock = clock(node, frame)
+          next if clock && clock.empty?
+
+          dials(node, frame).merge("id" => node.id, "at" => clock, "spot" => spot(node[:follows], frame)&.first(2), "steady" => drift(node[:steadied], frame), "frame" => frame,
+            "masks" => masks(node, frame), "effects" => ordered(:effect).select { |effect| effect[:layer] == node.id }.map { |effect| effect(effect, frame) })
+        end
+        # What stands behind everything comes in with the lowest, unless a layer says otherwise.
+        found.each_with_index.map { |layer, n|
+          if layer["what"] == "shot"
+            layer.merge("behind" => (layer["backdrop"] == "below") ? n.zero? : layer["backdrop"] == "always")
+          else
+            layer
+          end
+        }
+      end
+
+      # @return [Array<Float>, nil] how far a thing has gone since the first frame, parts of the frame
+      def drift(id, frame)
+        now, first = [frame, @document.first_frame].map { |at| spot(id, at)&.first(2) }
+        now && first && now.zip(first).map { |a, b| a - b }
+      end
+
+      private
+
+      def ordered(kind) = (@ordered ||= {})[kind] ||= @document.of(kind).sort_by.with_index { |node, n| [node[:order], n] }
+
+      def dials(node, frame)
+        # What does not count is not told, so that it makes nothing anew.
+        node.kind.dials.each_value.reject { |dial| BESIDE.include?(dial.name) || !dial.counts?(node) }
+          .to_h { |dial| [dial.name.to_s, node[dial.name, frame]] }
+      end
+
+      def effect(node, frame)
+        moved = {"frame" => frame, "rate" => @document.rate} if %w[grain dust shimmer].include?(node[:what])
+        dials(node, frame).merge(moved || {}, "spot" => spot(node[:lamp], frame), "masks" => masks(node, frame))
+      end
+
+      def masks(owner, frame)
+        ordered(:mask).select { |mask| mask[:to] == owner.id }.map { |mask| dials(mask, frame).merge("drift" => drift(mask[:follows], frame)) }
+      end
+
+      def spot(id, frame)
+        node = id && @document.nodes[id]
+        node && Spots.of(@document, node, frame, @shape)
+      end
+
+      # @return [Array(Array(Integer, Float)), nil] frames of its own and how much of each is seen; nil for what has none
+      def clock(node, frame)
+        case node[:what]
+        when "shot" then frames(node, frame, @document.first_frame, @document.last_frame - @document.first_frame + 1, 1.0)
+        when "plate"
+          facts = node[:plate] && @plates.plate(node[:plate])
+          if facts
+            frames(node, frame, 0, facts["frames"], (node[:own_rate] && facts["rate"]) ? facts["rate"] / @document.rate.to_f : 1.0)
+          else
+            []
+          end
+        end
+      end
+
+      def frames(node, frame, first, count, pace)
+        begins = @document.first_frame + node[:later]
+        gone = Shot::Timing.gone(@document, node, :speed, frame) - Shot::Timing.gone(@document, node, :speed, begins)
+        at = within((gone * @document.rate * pace).round(6), count, node[:after]) or return []
+        low = node[:between] ? at.floor : at.round
+        part = node[:between] ? (at - low).round(4) : 0.0
+        high = if low + 1 < count
+          low + 1
+        else
+          ((node[:after] == "loop") ? 0 : low)
+        end
+        part.zero? ? [[first + [low, count - 1].min, 1.0]] : [[first + low, 1.0 - part], [first + high, part]]
+      end
+
+      def within(at, count, after)
+        last = count - 1
+        case after
+        when "loop" then at % count
+        when "bounce" then last.zero? ? 0.0 : last - (at % (2.0 * last) - last).abs
+        when "nothing" then at.between?(-0.5, last + 0.4999) ? at.clamp(0.0, last) : nil
+        else at.clamp(0.0, last)
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,41 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Server
+    module Routes
+      # Plates, look-up tables, and frames with all layers of the finish.
+      module Finish
+        def self.registered(app)
+          app.get("/api/plates") { answer(plates: workshop.assets.list("plate")) }
+
+          # Reads files that were kept (POST /api/files): a movie, a picture or a numbered sequence of pictures.
+          app.post("/api/plates") { answer(read(files_given, "plate"), 201) }
+
+          app.get("/api/tables") { answer(tables: workshop.assets.list("table")) }
+
+          # A look-up table: a .cube file is the body, its name ?name=.
+          app.post("/api/tables") { answer(bring("table"), 201) }
+
+          # A frame with all layers, to look at: "frame", "size" and perhaps "edits" that are not kept.
+          app.post("/api/shots/:id/finished") do
+            asked = json_body
+            shot = workshop.shots.fetch(params["id"])[:id]
+            document = followed(shot, asked["edits"])
+            frame = number(asked["frame"], "The frame").clamp(document.first_frame, document.last_frame)
+            size = size_given(asked["size"])
+            raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range") unless size&.all? { |n| n.between?(16, 2048) }
+
+            finish = workshop.finishing
+            keys = finish.keys(shot, finish.frames(document, frame), quiet: true)
+            finish.missing(document, frame, keys, size).map { |payload| workshop.jobs.add("element", shot, payload) }
+              .each { |job| await(job, "The picture is still being made; ask again in a while.") }
+            image = finish.look(document, frame, keys, size)
+            content_type "image/jpeg"
+            cache_control :private, :no_store
+            Studio::Pixels.jpeg(finish.developed(document, frame, image))
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,125 @@
+# frozen_string_literal: true
+
+require "digest"
+require "json"
+require "zstd-ruby"
+
+module Vumbral
+  module Studio
+    # Pictures of the shot that layers of the finish lie over each other, kept on disk by what made them, so that a dial of the
+    # finish makes none anew.
+    class Elements
+      # Raise it when pictures of the same settings change otherwise than by {Views::VERSION}.
+      VERSION = 1
+      # What is kept on disk, bytes; the longest unused go first.
+      ROOM = 3 << 30
+      # What is kept in memory, bytes.
+      MEMORY = 160 << 20
+      PASSES = %w[heat depth motion cover].freeze
+
+      # What one is made of.
+      # @!attribute frame [Integer]
+      # @!attribute key [String, nil] of the gas
+      # @!attribute layer [Hash] of {Finish::Shown.told}
+      # @!attribute want [String] "shot", or one of {PASSES}
+      # @!attribute sharp [Boolean] without blur, to look at
+      Asked = Struct.new(:document, :frame, :key, :layer, :size, :want, :sharp, :backdrop)
+
+      def initialize(workshop)
+        @workshop = workshop
+        @kept = {}
+        @lock = Mutex.new
+      end
+
+      # @param asked [Asked] @return [String] the name of what it comes to
+      def name(asked)
+        document = asked.document
+        settings = Finish::Shown.of(@workshop.painting.settings(document, asked.frame), asked.layer)
+        beside = [VERSION, Views::VERSION, asked.key, asked.size, asked.want, asked.sharp, asked.backdrop, document.rate, document.of(:emitter).map(&:to_h)]
+        beside << Picture::Camera.settings(document, asked.frame - 1) if asked.want == "motion"
+        Digest::SHA256.hexdigest(JSON.generate([beside, settings.except("film")]))[0, 24]
+      end
+
+      def there?(name) = @lock.synchronize { @kept.key?(name) } || File.exist?(path(name))
+
+      # @return [Kernel::Buffer] f32 [h, w, channels]; a shot's has its light multiplied by alpha
+      # @yield [done, count] of the pictures that one with blur is made of
+      def fetch(asked, name = name(asked), &progress)
+        found = @lock.synchronize { (had = @kept.delete(name)) && (@kept[name] = had) }
+        found || (read(name) || made(asked, name, &progress)).tap { |image| keep(name, image) }
+      end
+
+      # @return [Hash] what a worker needs for {#fetch}; see {#asked}
+      def to_job(asked, name) = asked.to_h.transform_keys(&:to_s).merge("document" => asked.document.to_json, "name" => name)
+
+      # @return [Asked]
+      def asked(payload) = Asked.new(@workshop.shots.read(payload["document"]), *payload.values_at("frame", "key", "layer", "size", "want", "sharp", "backdrop"))
+
+      private
+
+      def path(name) = @workshop.home.within("elements", name[0, 2], "#{name}.half")
+
+      def made(asked, name, &progress)
+        image = (asked.want == "shot") ? picture(asked, &progress) : pass(asked)
+        packed = Kernel::Buffer.new(:f16, *image.shape)
+        Finish::PackKernels.pack(packed, image)
+        @workshop.home.write(path(name), Zstd.compress(image.shape.pack("L<3") + packed.bytes, level: 1))
+        thin if rand(40).zero?
+        # The same whether it was just made or is read.
+        unpacked(packed)
+      end
+
+      def read(name)
+        raw = Zstd.decompress(File.binread(path(name)))
+        shape = raw.unpack("L<3")
+        FileUtils.touch(path(name))
+        unpacked(Kernel::Buffer.new(:f16, *shape, bytes: raw[12..]))
+      rescue Errno::ENOENT, RuntimeError, ArgumentError
+        # Gone, or damaged: made again.
+        nil
+      end
+
+      def unpacked(packed) = Kernel::Buffer.new(:f32, *packed.shape).tap { |image| Finish::PackKernels.unpack(image, packed) }
+
+      def settings(asked)
+        settings = Finish::Shown.of(@workshop.painting.settings(asked.document, asked.frame), asked.layer)
+        asked.sharp ? Picture::Renderer.sharp(settings) : settings
+      end
+
+      def picture(asked, &progress)
+        key = Finish::Shown.gas?(asked.layer) ? asked.key : nil
+        renderer, image = @workshop.painting.image(asked.document, asked.frame, key, asked.size, settings: settings(asked), &progress)
+        return image unless asked.backdrop
+
+        image.copy.tap { |out| Finish::BlendKernels.back(out, renderer.behind(*asked.size)) }
+      end
+
+      def pass(asked)
+        passes = Picture::Passes.new(settings(asked), Picture::Camera.settings(asked.document, asked.frame - 1), @workshop.assets, *asked.size,
+          medium: Finish::Shown.gas?(asked.layer) ? @workshop.painting.medium(asked.key, moving: asked.want == "motion") : nil)
+        passes.public_send(asked.want)
+      end
+
+      def keep(name, image)
+        @lock.synchronize do
+          @kept[name] = image
+          @kept.shift while @kept.size > 1 && @kept.sum { |_, kept| kept.bytesize } > MEMORY
+        end
+      end
+
+      # What was not asked for longest goes where there is too much.
+      def thin
+        files = Dir[@workshop.home.within("elements", "*", "*.half")].map { |file| [File.mtime(file), File.size(file), file] }.sort
+        over = files.sum { |row| row[1] } - ROOM
+        files.each do |_, size, file|
+          break if over <= 0
+
+          FileUtils.rm_f(file)
+          over -= size
+        end
+      rescue Errno::ENOENT
+        nil
+      end
+    end
+  end
+end

@@ -1,0 +1,84 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Studio
+    # What the layers of a frame show, for {Finish::Composite}.
+    class Layered
+      # How far around a lamp's place is looked for what hides it, parts of the frame's height.
+      ROUND = 0.006
+
+      # @param keys [Hash{Integer => String, nil}] of the gas at each frame; @param sharp [Boolean] without blur
+      # @param bare [Boolean] without what stands behind everything
+      def initialize(workshop, document, frame, keys, size, sharp: false, bare: false, progress: nil)
+        @workshop, @document, @frame, @keys, @size = workshop, document, frame, keys, size
+        @sharp, @bare, @progress = sharp, bare, progress
+        @names = {}
+      end
+
+      def shot(layer, frame, backdrop) = @workshop.elements.fetch(asked("shot", layer, frame, backdrop && !@bare), &@progress)
+
+      def plate(digest, frame, space) = @workshop.plates.picture(digest, frame, space)
+
+      def table(digest) = @workshop.plates.table(digest)
+
+      def pass(name, layer)
+        frame = (layer["at"] && layer["what"] == "shot") ? layer["at"].max_by(&:last)[0] : @frame
+        @workshop.elements.fetch(asked(name, layer, frame))
+      end
+
+      # How much of a lamp is hidden by props before it and by gas.
+      # @param spot [Array<Float>] from {Finish::Spots.of}
+      def cover(layer, spot)
+        return 0.0 unless spot[2]
+
+        depth, gas = pass("depth", layer), pass("cover", layer)
+        reach = [(ROUND * @size[1]).round, 1].max
+        x, y = [0, 1].map { |axis| (spot[axis] * @size[axis]).floor }
+        near = (-reach..reach).to_a.product((-reach..reach).to_a).select { |dx, dy| dx * dx + dy * dy <= reach * reach }
+          .map { |dx, dy| [(y + dy).clamp(0, @size[1] - 1), (x + dx).clamp(0, @size[0] - 1)] }
+        near.sum { |j, i| (depth[j, i, 0] < 0.98 * spot[2]) ? 1.0 : gas[j, i, 0] } / near.size
+      end
+
+      # A name for what {#shot} and {#pass} give.
+      def name(layer)
+        wanted(layer).map { |want, frame, backdrop| name_of(asked(want, layer, frame, backdrop)) } + tables(layer) + [@bare]
+      end
+
+      # @param layers [Array<Hash>] @return [Array<Hash>] what is not there yet
+      def missing(layers)
+        layers.flat_map { |layer| wanted(layer).map { |want, frame, backdrop| asked(want, layer, frame, backdrop) } }
+          .map { |asked| [asked, name_of(asked)] }.uniq { |_, name| name }.reject { |_, name| @workshop.elements.there?(name) }
+          .map { |asked, name| @workshop.elements.to_job(asked, name) }
+      end
+
+      private
+
+      # What of the shot a layer and its effects ask for. @return [Array<Array>] what, which frame, and whether with what stands behind
+      def wanted(layer)
+        passes = layer["effects"].flat_map { |effect| passes_of(effect) }.uniq.map { |want| [want, (layer["what"] == "shot") ? layer["at"].max_by(&:last)[0] : @frame, false] }
+        return passes unless layer["what"] == "shot"
+
+        layer["at"].map { |frame, _| ["shot", frame, !@bare && layer["behind"]] } + passes
+      end
+
+      def passes_of(effect)
+        case effect["what"]
+        when "shimmer" then (effect["by"] == "heat") ? %w[heat] : []
+        when "defocus" then %w[depth]
+        when "motion" then %w[motion]
+        when "flare" then (effect["source"] == "lamp" && effect["spot"]&.[](2)) ? %w[depth cover] : []
+        else []
+        end
+      end
+
+      def tables(layer) = layer["effects"].filter_map { |effect| effect["table"] }
+
+      def asked(want, layer, frame, backdrop = false)
+        Elements::Asked.new(@document, frame, @keys[frame], Finish::Shown.told(layer), @size, want, @sharp, backdrop ? true : false)
+      end
+
+      # Asked for again and again.
+      def name_of(asked) = @names[[asked.frame, asked.layer, asked.want, asked.backdrop]] ||= @workshop.elements.name(asked)
+    end
+  end
+end
