@@ -9,7 +9,7 @@ module Vumbral
         straight = [{"at" => 0.0, "value" => 0.0, "pass" => "linear"}, {"at" => 1.0, "value" => 1.0, "pass" => "linear"}]
         group "What it does", touches: :finish do
           node :layer, "Layer", of: :layer, default: nil, help: "Whose picture it changes."
-          choice :what, "What it does", default: "exposure",
+          choice :what, "Does", default: "exposure",
             choices: {exposure: "makes it brighter or darker", balance: "balances its white", grade: "lifts darks, middles and lights", contrast: "more or less contrast", curves: "bends brightness by curves", saturation: "more or less colour",
                       tint: "tints darks, middles and lights", table: "a look-up table", glow: "a glow about what is bright", flare: "a lens flare", shimmer: "heat bends what lies below", flash: "its fire lights what lies below",
                       wrap: "light from below wraps its edges", blur: "blurs", smear: "blurs along a line", zoom: "blurs away from a point", defocus: "blurs by distance", motion: "blurs along its motion", sharpen: "sharpens",

@@ -102,6 +102,16 @@ async function picture(path: string, body: unknown, signal: AbortSignal): Promis
   throw new Refused(data?.error ?? "The picture could not be made.", data?.code ?? "", response.status);
 }
 
+/** Files that belong together, sent one by one. */
+async function sent(files: File[]) {
+  const kept = [];
+  for (const file of files)
+    kept.push(
+      await ask<{ file: string; name: string }>("POST", `/files?name=${encodeURIComponent(file.name)}`, file),
+    );
+  return kept;
+}
+
 export const api = {
   kinds: () => ask<Catalog>("GET", "/kinds"),
   /** What a shot may begin with, and to which span a mesh is brought, metres. */
@@ -191,27 +201,27 @@ export const api = {
     ask<ShotAnswer>("POST", `${shot(id)}/prints/${number}/bring_back`, { follow: true }),
   exports: (id: string) =>
     ask<{ exports: ExportRow[] }>("GET", `${shot(id)}/exports`).then((answer) => answer.exports),
-  /** @param more what formats may hold: `passes` besides the picture, of the `props` only some */
+  /** @param more what formats may hold: `passes` besides the picture, of the `props` only some, the layers of the `finish` */
   export: (
     id: string,
     as: string,
     frames: [number, number],
-    more: { passes?: string[]; props?: string[] } = {},
+    more: { passes?: string[]; props?: string[]; finish?: boolean } = {},
   ) => ask<{ job: number }>("POST", `${shot(id)}/exports`, { as, frames, ...more }),
   meshes: () => ask<{ meshes: Mesh[] }>("GET", "/meshes").then((answer) => answer.meshes),
   /** One mesh with the files that belong to it, or a numbered sequence. */
-  bringMeshes: async (files: File[], rate: number) => {
-    const kept = [];
-    for (const file of files)
-      kept.push(
-        await ask<{ file: string; name: string }>(
-          "POST",
-          `/files?name=${encodeURIComponent(file.name)}`,
-          file,
-        ),
-      );
-    return ask<Mesh>("POST", "/meshes/together", { files: kept, rate });
-  },
+  bringMeshes: async (files: File[], rate: number) =>
+    ask<Mesh>("POST", "/meshes/together", { files: await sent(files), rate }),
+  plates: () => ask<{ plates: Mesh[] }>("GET", "/plates").then((answer) => answer.plates),
+  /** A movie, a picture, or pictures that are numbered through. */
+  bringPlate: async (files: File[]) => ask<Mesh>("POST", "/plates", { files: await sent(files) }),
+  tables: () => ask<{ tables: Mesh[] }>("GET", "/tables").then((answer) => answer.tables),
+  bringTable: (file: File) => ask<Mesh>("POST", `/tables?name=${encodeURIComponent(file.name)}`, file),
+  /** A frame with all layers; edits are looked at and not kept. */
+  finished: (id: string, frame: number, size: number[], edits: Edit[], signal: AbortSignal) =>
+    picture(`${shot(id)}/finished`, { frame, size, edits }, signal),
+  track: (id: string, node: string, from: number, to: number) =>
+    ask<{ job: number }>("POST", `${shot(id)}/tracks/${node}`, { from, to }),
   /** Puts a mesh that was brought into the shot. */
   arrive: (id: string, how: Record<string, unknown>) =>
     ask<ShotAnswer & { props: string[] }>("POST", `${shot(id)}/arrivals`, how),

@@ -20,7 +20,9 @@ export type DialType =
   | "places"
   | "pieces"
   | "variations"
-  | "overrides";
+  | "overrides"
+  | "plate"
+  | "table";
 
 /** A dial that differs from copy to copy, or that one copy has otherwise. */
 export interface Varied {
@@ -53,7 +55,7 @@ export interface Dial {
   choices?: Record<string, string>;
   of?: string | string[];
   only?: Record<string, Value[]>;
-  touches: "run" | "sculpt" | "light" | "picture" | "view";
+  touches: "run" | "sculpt" | "light" | "picture" | "finish" | "view";
   /** It is a frame of the shot, or a number of frames. */
   time?: "from" | "to" | "at" | "length";
   zero?: string;
@@ -77,6 +79,8 @@ export interface Kind {
   label: string;
   plural: string;
   chapter: string;
+  /** The dial that names what one of these belongs to. */
+  owner?: string | null;
   help: string;
   single: boolean;
   /** How many of it a shot may have. */
@@ -101,6 +105,8 @@ export interface Catalog {
   /** Metres in each unit that a mesh may be in. */
   units: Record<string, number>;
   meshes: string[];
+  /** Endings of plates. */
+  plates: string[];
   seen: Record<string, string>;
   /** How a ramp's stop goes on to the next. */
   passes: Record<string, string>;
@@ -405,6 +411,8 @@ export interface Mesh {
     coloured?: boolean;
     placed?: boolean;
     left_out?: string[];
+    rate?: number | null;
+    flat?: boolean;
     others?: { name: string; kind: string }[];
     low?: number[];
     high?: number[];

@@ -10,6 +10,7 @@ import FindingLine from "../dials/FindingLine.vue";
 import ExportPanel from "./ExportPanel.vue";
 import ForecastCard from "./ForecastCard.vue";
 import NodeCard from "./NodeCard.vue";
+import { inFinish, needed } from "./inFinish";
 import { onTop } from "./onTop";
 
 const desk = useDesk();
@@ -18,17 +19,21 @@ const chapter = computed(() => chapters.find((candidate) => candidate.name === d
 const kinds = computed(
   () => catalog.catalog?.kinds.filter((kind) => kind.chapter === chapter.value.name) ?? [],
 );
-/** Whether it stands below the thing that it belongs to. */
-const owned = (node: ShotNode) =>
-  (node.kind === "operation" && desk.byId.has(String(catalog.read(node, "prop")))) ||
-  (node.kind === "step" && desk.byId.has(String(catalog.read(node, "sculpt")))) ||
-  (node.kind === "map" && desk.byId.has(String(catalog.read(node, "to"))));
+/** How far below the thing that it belongs to it stands. */
+const depth = (node: ShotNode): number => {
+  const owner = desk.family.owner(node);
+  return owner ? 1 + depth(owner) : 0;
+};
 const nodes = computed(() => {
   const order = new Map(kinds.value.map((kind, index) => [kind.name, index]));
   return desk.nodes
     .filter((node) => order.has(node.kind))
-    .sort((a, b) => order.get(a.kind)! - order.get(b.kind)!)
-    .filter((node) => !owned(node))
+    .sort(
+      (a, b) =>
+        order.get(a.kind)! - order.get(b.kind)! ||
+        desk.family.layers.indexOf(a) - desk.family.layers.indexOf(b),
+    )
+    .filter((node) => !depth(node))
     .flatMap((node) => [node, ...desk.belonging(node.id)]);
 });
 const addable = computed(() =>
@@ -51,7 +56,15 @@ const choices = (kind: string, name: string) => {
   return Object.entries(dial?.choices ?? {}).map(([key, label]) => ({ key, label: String(label) }));
 };
 /** What a new one of these is, from a menu. */
-const MENUS: Record<string, string> = { prop: "shape", operation: "what", step: "what" };
+const MENUS: Record<string, string> = {
+  prop: "shape",
+  operation: "what",
+  step: "what",
+  layer: "what",
+  effect: "what",
+  mask: "what",
+};
+const SHORT = { layer: true, effect: true, mask: true };
 const menus = computed(() =>
   Object.fromEntries(Object.entries(MENUS).map(([kind, dial]) => [kind, choices(kind, dial)])),
 );
@@ -150,11 +163,15 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
   if (kind === "view") Object.assign(dials, desk.view?.outlook());
   const label = kinds.value.find((candidate) => candidate.name === kind)?.label;
   const menu = MENUS[kind];
-  const name = extra[menu] ? menus.value[kind].find((row) => row.key === extra[menu])?.label : label;
+  const row = menus.value[kind]?.find((one) => one.key === extra[menu]);
+  // What is told in a sentence is called by its one word.
+  const name = row ? (row.label.length > 24 || kind in SHORT ? row.key : row.label) : label;
+  Object.assign(dials, inFinish(desk, catalog, kind, dials));
   await desk.edit([
+    ...needed(desk, catalog, kind, dials),
     { do: "add", kind, name: unused((name ?? "Prop").replace(/^./, (c) => c.toUpperCase())), dials },
   ]);
-  const fresh = desk.nodes.find((node) => !before.has(node.id));
+  const fresh = desk.nodes.filter((node) => !before.has(node.id)).at(-1);
   if (fresh) {
     opened.value[desk.chapter] = fresh.id;
     desk.selected = fresh.id;
@@ -216,7 +233,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           :key="node.id"
           :node="node"
           :open="open === node.id"
-          :class="{ nested: owned(node) }"
+          :style="{ marginLeft: `${18 * depth(node)}px` }"
           @toggle="toggle(node.id)"
         />
         <div v-if="!nodes.length" class="empty">
@@ -242,8 +259,9 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
 
 header {
   display: flex;
+  flex-wrap: wrap;
   align-items: baseline;
-  gap: 10px;
+  gap: 4px 10px;
   padding: 13px 16px 9px;
 }
 
@@ -261,10 +279,6 @@ h2 {
   overflow-y: auto;
   padding: 0 10px 16px;
   flex: 1;
-}
-
-.nested {
-  margin-left: 18px;
 }
 
 .empty {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NSelect } from "naive-ui";
+import { NSelect, NSwitch } from "naive-ui";
 import { computed, onMounted, ref, watch } from "vue";
 import { api } from "../api/client";
 import type { ExportRow } from "../api/types";
@@ -13,6 +13,11 @@ const desk = useDesk();
 const catalog = useCatalog();
 const as = ref("png");
 const passes = ref<string[]>(["depth"]);
+/** With the layers of the finish, where there are some and the format holds pictures. */
+const finish = ref(true);
+const finishes = computed(
+  () => desk.family.layers.length > 0 && !holdsProps.value && !/^(vdb|drops)/.test(as.value),
+);
 /** Of formats that hold props, only these. */
 const props = ref<string[]>([]);
 const holdsProps = computed(() => catalog.catalog?.exports_of_props?.includes(as.value));
@@ -45,6 +50,7 @@ async function start() {
     await desk.attempt(() =>
       api.export(desk.shot!.id, as.value, [from.value, to.value], {
         passes: as.value === "exr" ? passes.value : [],
+        finish: !finishes.value || finish.value,
         props: holdsProps.value ? props.value : [],
       }),
     );
@@ -67,6 +73,10 @@ async function start() {
       placeholder="the picture alone"
       aria-label="Besides the picture"
     />
+    <label v-if="finishes" class="switch-row">
+      <n-switch v-model:value="finish" size="small" aria-label="With the layers of the finish" />
+      With the layers of the finish
+    </label>
     <n-select
       v-if="holdsProps"
       v-model:value="props"
@@ -142,6 +152,12 @@ async function start() {
 
 p {
   margin: 0;
+}
+
+.switch-row {
+  display: flex;
+  gap: 8px;
+  align-items: center;
 }
 
 .frames {

@@ -61,12 +61,8 @@ async function bake() {
 /** What is done to the same prop before and after it. */
 const neighbours = computed(() => {
   const { kind } = props.node;
-  const lists: Record<string, () => ShotNode[]> = {
-    map: () => desk.maps(catalog.read(props.node, "to") as string),
-    step: () => desk.steps(catalog.read(props.node, "sculpt") as string),
-    operation: () => desk.operations(catalog.read(props.node, "prop") as string),
-  };
-  const all = lists[kind]?.();
+  const owner = desk.family.owner(props.node);
+  const all = owner ? desk.family.of(owner.id, kind) : kind === "layer" ? desk.family.layers : null;
   if (!all) return null;
   const at = all.findIndex((node) => node.id === props.node.id);
   return { before: all[at - 1], after: all[at + 1], all };

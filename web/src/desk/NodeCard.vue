@@ -42,6 +42,10 @@ const tint = computed(
       lamp: tints.light,
       sky: tints.fog,
       look: tints.smoke,
+      layer: tints.light,
+      effect: tints.heat,
+      mask: tints.fog,
+      track: tints.speed,
     })[props.node.kind] ?? "#4a545b",
 );
 
@@ -60,7 +64,7 @@ const remark = computed(() => {
     const shape = kind.value.dials.find((dial) => dial.name === "shape")?.choices?.[read("shape") as string];
     return `${shape}${read("collider") ? ", in the way" : ""}`;
   }
-  if (props.node.kind === "operation" || props.node.kind === "step") {
+  if (["operation", "step", "layer", "effect", "mask"].includes(props.node.kind)) {
     const what = kind.value.dials.find((dial) => dial.name === "what")?.choices?.[read("what") as string];
     return String(what).toLowerCase() === props.node.name.toLowerCase() ? "" : `${what}`;
   }

@@ -30,5 +30,12 @@ export const chapters = [
   },
   { number: 6, name: "light", label: "Light", empty: "" },
   { number: 7, name: "camera", label: "Camera", empty: "" },
+  {
+    number: 8,
+    name: "finish",
+    label: "Finish",
+    empty:
+      "Layers of the finished picture go here, one over the other: the shot's own picture, plates, colours, and changes of all that lies below.",
+  },
   { number: 9, name: "export", label: "Export", empty: "" },
 ] as const;

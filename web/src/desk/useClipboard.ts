@@ -2,13 +2,11 @@ import { useStorage } from "@vueuse/core";
 import type { Edit, ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
+import { inFinish } from "./inFinish";
 import { onTop } from "./onTop";
 
 /** How far beside what was copied it comes to stand, metres. */
 const ASIDE = 0.4;
-
-/** The dial by which what belongs to something names it, where that is not its prop. */
-const OWNER: Record<string, string> = { map: "to", step: "sculpt" };
 
 /** Copies what is picked, with what is done to its shape, and pastes it here or into another shot. */
 export function useClipboard() {
@@ -52,10 +50,19 @@ export function useClipboard() {
     const before = new Set(desk.nodes.map((one) => one.id));
     const at = node.dials.position as number[] | undefined;
     const aside = at ? { position: [at[0] + ASIDE, at[1], at[2]] } : {};
-    await desk.edit([add(node, node.kind === "step" ? onTop(desk, catalog) : aside)]);
+    const kind = node.kind === "step" ? onTop(desk, catalog) : inFinish(desk, catalog, node.kind);
+    await desk.edit([add(node, kind ?? aside)]);
     const twin = desk.nodes.find((one) => !before.has(one.id));
     if (!twin) return;
-    if (done.length) await desk.edit(done.map((one) => add(one, { [OWNER[one.kind] ?? "prop"]: twin.id })));
+    // What belongs to the thing first, then what belongs to that.
+    const twins = new Map([[node.id, twin.id]]);
+    for (const one of done) {
+      const dial = catalog.kind(one.kind).owner!;
+      const owner = twins.get(String(one.dials[dial])) ?? twin.id;
+      const there = new Set(desk.nodes.map((other) => other.id));
+      await desk.edit([add(one, { [dial]: owner })]);
+      twins.set(one.id, desk.nodes.find((other) => !there.has(other.id))?.id ?? twin.id);
+    }
     desk.chapter = desk.chapterOf(twin);
     desk.selected = twin.id;
   }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useStorage } from "@vueuse/core";
 import { useMessage } from "naive-ui";
-import { defineAsyncComponent, onMounted, onUnmounted, ref, watch } from "vue";
+import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { useArrivals } from "../stores/arrivals";
 import AskBar from "../desk/AskBar.vue";
@@ -22,6 +22,7 @@ import { useStrip } from "../stores/strip";
 
 // The view is most of the script; the desk stands before it is there.
 const ShotView = defineAsyncComponent(() => import("../desk/ShotView.vue"));
+const FinishView = defineAsyncComponent(() => import("../desk/FinishView.vue"));
 const StripDialog = defineAsyncComponent(() => import("../strip/StripDialog.vue"));
 const BringDialog = defineAsyncComponent(() => import("../desk/BringDialog.vue"));
 const arrivals = useArrivals();
@@ -33,6 +34,11 @@ const strips = useStrip();
 const router = useRouter();
 const message = useMessage();
 const ready = ref(false);
+/** In its chapter the finished frame takes the view's place, unless it was put aside. */
+const finished = ref(true);
+const finishing = computed(
+  () => desk.chapter === "finish" && finished.value && desk.family.layers.length > 0,
+);
 const finding = ref(false);
 const helping = ref(false);
 const looking = ref<{ a: number; b: number | null } | null>(null);
@@ -159,6 +165,16 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
       @dblclick="panelWidth = panelWidth < 40 ? 276 : 0"
     />
     <shot-view ref="view" class="view" />
+    <finish-view v-if="finishing" class="view" @aside="finished = false" />
+    <button
+      v-else-if="desk.chapter === 'finish'"
+      class="view back"
+      title="The frame with all layers"
+      data-finish-again
+      @click="finished = true"
+    >
+      Finished frame
+    </button>
     <print-strip
       ref="strip"
       class="strip"
@@ -225,6 +241,17 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
   background: var(--line);
 }
 
+.back {
+  place-self: start center;
+  margin-top: 44px;
+  z-index: 2;
+  background: #13171acc;
+  border: 1px solid var(--line);
+  border-radius: 12px;
+  padding: 3px 11px;
+  font-size: 12px;
+}
+
 .upright {
   grid-area: edge;
   cursor: ew-resize;
@@ -237,6 +264,8 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
 
 .view {
   grid-area: view;
+  min-width: 0;
+  min-height: 0;
 }
 
 .strip {

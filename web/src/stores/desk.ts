@@ -1,3 +1,4 @@
+import { useBelonging } from "./belonging";
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, Refused, windowName } from "../api/client";
@@ -99,29 +100,16 @@ export const useDesk = defineStore("desk", () => {
     }
   }
 
-  /** What is done to a prop's shape, in order. */
-  const operations = (prop: string) =>
-    nodes.value
-      .filter((node) => node.kind === "operation" && catalog.read(node, "prop") === prop)
-      .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
-
-  /** What is done to a sculpt's values, in order. */
-  const steps = (sculpt: string) =>
-    nodes.value
-      .filter((node) => node.kind === "step" && catalog.read(node, "sculpt") === sculpt)
-      .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
-
-  /** What says where a thing is strong, in order. */
-  const maps = (owner: string) =>
-    nodes.value
-      .filter((node) => node.kind === "map" && catalog.read(node, "to") === owner)
-      .sort((a, b) => (catalog.read(a, "order") as number) - (catalog.read(b, "order") as number));
-  /** What belongs to a thing and stands below it. */
-  const belonging = (id: string) => [...operations(id), ...steps(id), ...maps(id)];
+  const family = useBelonging(nodes, byId, catalog);
+  const { belonging } = family;
+  /** What is done to a prop's shape, to a sculpt's values, and what says where a thing is strong, in order. */
+  const operations = (prop: string) => family.of(prop, "operation");
+  const steps = (sculpt: string) => family.of(sculpt, "step");
+  const maps = (owner: string) => family.of(owner, "map");
   /** The chapter in which a thing stands. */
   function chapterOf(node: ShotNode): string {
-    const owner = node.kind === "map" ? byId.value.get(String(catalog.read(node, "to"))) : null;
-    return catalog.kind((owner ?? node).kind).chapter;
+    const above = node.kind === "map" ? family.owner(node) : null;
+    return catalog.kind((above ?? node).kind).chapter;
   }
 
   function take(answer: ShotAnswer | null) {
@@ -346,6 +334,7 @@ export const useDesk = defineStore("desk", () => {
     steps,
     maps,
     belonging,
+    family,
     chapterOf,
     aiming,
     view,

@@ -5,7 +5,7 @@ import type { Dial, Mesh } from "../../api/types";
 import { useCatalog } from "../../stores/catalog";
 import { useDesk } from "../../stores/desk";
 
-/** A file that was brought: a mesh, a picture, a drawing or a volume. */
+/** A file that was brought: a mesh, a picture, a drawing, a volume, a plate or a table. */
 const props = defineProps<{
   dial: Dial;
   value: string | null;
@@ -21,6 +21,8 @@ const ways = {
     endings: ".png,.jpg,.jpeg,.tif,.tiff,.exr,.hdr",
   },
   volume: { list: api.volumes, bring: ([file]: File[]) => api.bringVolume(file), endings: ".vdb" },
+  plate: { list: api.plates, bring: (files: File[]) => api.bringPlate(files) },
+  table: { list: api.tables, bring: ([file]: File[]) => api.bringTable(file), endings: ".cube" },
   drawing: { list: api.drawings, bring: ([file]: File[]) => api.bringDrawing(file), endings: ".svg" },
 } as const;
 const way = computed(() => ways[props.dial.type as keyof typeof ways]);
@@ -30,9 +32,11 @@ const meshes = ref<Mesh[]>([]);
 const reading = ref(false);
 const input = ref<HTMLInputElement | null>(null);
 const mesh = computed(() => meshes.value.find((candidate) => candidate.digest === props.value));
-const endings = computed(() =>
-  "endings" in way.value ? way.value.endings : [...(catalog.catalog?.meshes ?? []), ".mtl", ".bin"].join(","),
-);
+const endings = computed(() => {
+  if ("endings" in way.value) return way.value.endings;
+  if (props.dial.type === "plate") return (catalog.catalog?.plates ?? []).join(",");
+  return [...(catalog.catalog?.meshes ?? []), ".mtl", ".bin"].join(",");
+});
 
 const facts = computed(() => {
   const found = mesh.value?.facts;
@@ -41,6 +45,13 @@ const facts = computed(() => {
   if (props.dial.type === "volume") {
     const left = found.left_out?.length ? `; left out: ${found.left_out.join(", ")}` : "";
     return `${found.size?.join(" × ")} voxels of ${found.voxel} m, values ${found.range?.join(" to ")}${left}`;
+  }
+  if (props.dial.type === "table")
+    return `${found.size} colours ${found.flat ? "in a row" : "along each edge"}`;
+  if (props.dial.type === "plate") {
+    const left = found.left_out?.length ? `; ${found.left_out.join(" ")}` : "";
+    const rate = found.rate ? ` at ${found.rate} a second` : "";
+    return `${found.frames} frames${rate}, ${found.width} × ${found.height} pixels${left}`;
   }
   if (picture.value) return `${found.width} × ${found.height} pixels`;
   const frames = (found.frames ?? 1) > 1 ? `, ${found.frames} frames` : "";
@@ -77,7 +88,7 @@ async function bring(event: Event) {
     <input
       ref="input"
       type="file"
-      :multiple="dial.type === 'mesh'"
+      :multiple="['mesh', 'plate'].includes(dial.type)"
       class="sr-only"
       tabindex="-1"
       :accept="endings"

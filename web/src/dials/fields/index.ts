@@ -27,6 +27,8 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   picture: { beside: MeshDial },
   drawing: { beside: MeshDial },
   volume: { beside: MeshDial },
+  plate: { beside: MeshDial },
+  table: { beside: MeshDial },
   words: { below: TextDial },
   text: { below: TextDial },
   places: { below: PlacesDial },

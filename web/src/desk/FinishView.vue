@@ -1,0 +1,179 @@
+<script setup lang="ts">
+import { useElementSize } from "@vueuse/core";
+import { computed, ref } from "vue";
+import { useCatalog } from "../stores/catalog";
+import { useDesk } from "../stores/desk";
+import FrameMarks from "./FrameMarks.vue";
+import FrameScopes from "./FrameScopes.vue";
+import { useFinished } from "./useFinished";
+
+/** The finished frame in the place of the view, with what can be moved in it. */
+const emit = defineEmits<{ aside: [] }>();
+const desk = useDesk();
+const catalog = useCatalog();
+const holder = ref<HTMLElement | null>(null);
+const { width, height } = useElementSize(holder);
+/** Pixels of the whole frame. */
+const full = computed(() => {
+  const node = desk.byId.get("picture");
+  return node ? (["width", "height"].map((dial) => catalog.read(node, dial)) as number[]) : [16, 9];
+});
+/** Pixels that the frame takes in the view. */
+const fitted = computed(() => {
+  const [w, h] = full.value;
+  const scale = Math.min(width.value / w, height.value / h, 2);
+  return { width: Math.max(scale * w, 1), height: Math.max(scale * h, 1) };
+});
+const across = computed(() => fitted.value.width);
+const { picture, shown, busy, wrong, any } = useFinished(across, full);
+const image = ref<HTMLImageElement | null>(null);
+const scopes = ref(false);
+const marks = ref(true);
+/** The pixel under the pointer, as the screen has it. */
+const pixel = ref("");
+
+let sample: CanvasRenderingContext2D | null = null;
+function read(event: PointerEvent) {
+  const from = image.value;
+  if (!from?.naturalWidth) return;
+  const box = from.getBoundingClientRect();
+  const [x, y] = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+  if (x < 0 || y < 0 || x >= 1 || y >= 1) return (pixel.value = "");
+  sample ??= Object.assign(document.createElement("canvas"), { width: 1, height: 1 }).getContext("2d", {
+    willReadFrequently: true,
+  });
+  if (!sample) return;
+  sample.drawImage(
+    from,
+    Math.floor(x * from.naturalWidth),
+    Math.floor(y * from.naturalHeight),
+    1,
+    1,
+    0,
+    0,
+    1,
+    1,
+  );
+  const [r, g, b] = sample.getImageData(0, 0, 1, 1).data;
+  pixel.value = `${Math.floor(x * full.value[0])}, ${Math.floor(y * full.value[1])}: ${[r, g, b].join(" ")}`;
+}
+</script>
+
+<template>
+  <div ref="holder" class="finished" data-finished :data-shown="shown" :data-busy="busy || undefined">
+    <div
+      v-if="any"
+      class="frame"
+      :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }"
+      @pointermove="read"
+      @pointerleave="pixel = ''"
+    >
+      <img v-if="picture" ref="image" :src="picture" alt="The finished frame" draggable="false" />
+      <frame-marks v-if="marks" :width="fitted.width" :height="fitted.height" />
+    </div>
+    <p v-else class="empty">The finished frame is seen here once there is a layer.</p>
+    <div class="chips">
+      <button
+        class="chip on"
+        title="Back to the view of the shot, to turn and pick in it"
+        @click="emit('aside')"
+      >
+        Finished frame
+      </button>
+      <button
+        class="chip"
+        :class="{ on: marks }"
+        :aria-pressed="marks"
+        title="Masks and tracked spots that are picked, to be moved"
+        @click="marks = !marks"
+      >
+        Marks
+      </button>
+      <button
+        class="chip"
+        :class="{ on: scopes }"
+        :aria-pressed="scopes"
+        title="How bright it is where, and of which colour"
+        data-scopes-chip
+        @click="scopes = !scopes"
+      >
+        Scopes
+      </button>
+    </div>
+    <frame-scopes v-if="scopes && picture" class="scopes" :picture="picture" />
+    <div class="note" role="status">
+      <span v-if="wrong" class="wrong">{{ wrong }}</span>
+      <span v-else-if="busy && !desk.playing">Making the frame…</span>
+      <span v-else>{{ pixel }}</span>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.finished {
+  position: relative;
+  z-index: 3;
+  display: grid;
+  place-items: center;
+  background: #0c0f11;
+  overflow: hidden;
+  min-width: 0;
+  min-height: 0;
+}
+
+.frame {
+  position: relative;
+}
+
+img {
+  width: 100%;
+  height: 100%;
+  display: block;
+}
+
+.empty {
+  color: var(--quiet);
+}
+
+.chips {
+  position: absolute;
+  top: 10px;
+  left: 12px;
+  display: flex;
+  gap: 6px;
+}
+
+.chip {
+  background: #13171acc;
+  border: 1px solid var(--line);
+  border-radius: 12px;
+  padding: 3px 11px;
+  color: var(--quiet);
+  font-size: 12px;
+}
+
+.chip.on {
+  color: var(--text);
+  border-color: var(--track);
+}
+
+.scopes {
+  position: absolute;
+  right: 12px;
+  top: 10px;
+}
+
+.note {
+  position: absolute;
+  left: 12px;
+  bottom: 10px;
+  color: var(--quiet);
+  font-size: 12px;
+  font-variant-numeric: tabular-nums;
+  text-shadow: 0 0 4px #000;
+}
+
+.wrong {
+  color: var(--warning);
+}
+</style>
