@@ -54,6 +54,15 @@ module Vumbral
         @one.synchronize { composite(document, frame, size, Layered.new(@workshop, document, frame, keys, size, sharp: true), @kept).image }
       end
 
+      # One layer alone as it lies in the frame, without effects and masks.
+      # @return [Kernel::Buffer, nil] as {#image}; nothing where it shows nothing at that frame
+      def plain(document, frame, layer_id, keys, size)
+        layer = layers(document, frame).find { |one| one["id"] == layer_id } or return
+        bare = layer.merge("effects" => [], "masks" => [], "blend" => "over", "opacity" => 100.0, "steady" => nil)
+        picture = document.the(:picture)
+        Finish::Composite.new([bare], Layered.new(@workshop, document, frame, keys, size, sharp: true), *size, full: [picture[:width], picture[:height]]).image
+      end
+
       # As a screen shows it: through the picture's film, with what stands behind everything.
       # @param image [Kernel::Buffer] from {#image}; a copy is changed
       # @return [Kernel::Buffer] u8 [h, w, 3]

@@ -40,6 +40,8 @@ module Vumbral
 
       def plates = @plates ||= Plates.new(self)
 
+      def tracking = @tracking ||= Tracking.new(self)
+
       def finishing = @finishing ||= Finishing.new(self)
 
       def prints = @prints ||= Prints.new(self)

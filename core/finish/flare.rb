@@ -28,7 +28,7 @@ module Vumbral
 
         out = @work.blank(3)
         gains = Kernel::Buffer.of(:f32, @work["colour"].map { |c| c * @work["amount"] })
-        [ghosts(light), streaks(light)].compact.each { |part| SoftKernels.spread(out, part, 1.0, gains) }
+        [ghosts(light), streaks(light)].compact.each { |part| SoftKernels.spread(out, part, part.dim(1) / out.dim(1).to_f, 1.0, gains) }
         LightKernels.add(@work.image, out)
       end
 

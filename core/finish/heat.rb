@@ -30,7 +30,7 @@ module Vumbral
           # Bent light does not show where each bit of gas is.
           Soft.new(out).blurred(0.008 * work.height)
         when "cover" then out.tap { WarpKernels.channel(out, work.image, 3) }
-        else out.tap { SoftKernels.spread(out, Kernel::Buffer.of(:f32, [1.0], 1, 1, 1), 0.0, Kernel::Buffer.of(:f32, [1.0])) }
+        else out.tap { SoftKernels.spread(out, Kernel::Buffer.of(:f32, [1.0], 1, 1, 1), 1.0, 0.0, Kernel::Buffer.of(:f32, [1.0])) }
         end
       end
       private_class_method :strong

@@ -119,8 +119,9 @@ module Vumbral
       # How far blue and red of a colour are off its brightness, over that (Rec. 709), so that light and shade do not tell.
       kernel r: F32, g: F32, b: F32, returns: [F32, F32]
       def chroma(r, g, b)
-        grey = [0.2126 * r + 0.7152 * g + 0.0722 * b, 0.0001].max
-        return (b - grey) / (1.8556 * grey), (r - grey) / (1.5748 * grey)
+        grey = 0.2126 * r + 0.7152 * g + 0.0722 * b
+        over = [grey, 0.0001].max
+        return (b - grey) / (1.8556 * over), (r - grey) / (1.5748 * over)
       end
 
       # By a colour: all within `near` of its hue and strength, nothing from `fall` further on.

@@ -75,7 +75,7 @@ module Vumbral
         small = Kernel::Buffer.new(:f32, (@height + COARSE - 1) / COARSE, (@width + COARSE - 1) / COARSE)
         MaskKernels.outline(small, Kernel::Buffer.of(:f32, rows.flatten, rows.size, 3), length(mask["grown"]), [soft(mask), 2.0 * COARSE].max, COARSE.to_f)
         full = Kernel::Buffer.new(:f32, @height, @width, 1)
-        SoftKernels.spread(full, small.reshape(*small.shape, 1), 0.0, Kernel::Buffer.of(:f32, [1.0]))
+        SoftKernels.spread(full, small.reshape(*small.shape, 1), 1.0 / COARSE, 0.0, Kernel::Buffer.of(:f32, [1.0]))
         full.reshape(@height, @width)
       end
 

@@ -25,8 +25,7 @@ module Vumbral
       # @param gains [Array<Float>] for each channel
       # @param keep [Float] how much of what was there stays
       def add(out, sigma, gains, keep: 1.0)
-        small = small(sigma)
-        SoftKernels.spread(out, small, keep, Kernel::Buffer.of(:f32, gains))
+        SoftKernels.spread(out, small(sigma), 0.5**level(sigma)[0], keep, Kernel::Buffer.of(:f32, gains))
       end
 
       # @return [Kernel::Buffer] the blurred picture at the size at which it was made

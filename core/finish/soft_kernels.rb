@@ -63,17 +63,16 @@ module Vumbral
       end
 
       # Adds a small picture to a large one, smoothly between its pixels: `keep` of what was there, `gain` f32 [channels] of it.
-      kernel out: F32[3], small: F32[3], keep: F32, gain: F32[1]
-      def spread(out, small, keep, gain)
-        sy = f64(small.dim(0)) / out.dim(0)
-        sx = f64(small.dim(1)) / out.dim(1)
+      # `per` is how many of its pixels a pixel of the large one is.
+      kernel out: F32[3], small: F32[3], per: F32, keep: F32, gain: F32[1]
+      def spread(out, small, per, keep, gain)
         parallel(out.dim(0)) do |py|
-          y = ((py + 0.5) * sy - 0.5).clamp(0.0, small.dim(0) - 1.0)
+          y = ((py + 0.5) * per - 0.5).clamp(0.0, small.dim(0) - 1.0)
           j = [y.to_i, small.dim(0) - 2].min.clamp(0, small.dim(0) - 1)
           under = [j + 1, small.dim(0) - 1].min
           fy = y - j
           out.dim(1).times do |px|
-            x = ((px + 0.5) * sx - 0.5).clamp(0.0, small.dim(1) - 1.0)
+            x = ((px + 0.5) * per - 0.5).clamp(0.0, small.dim(1) - 1.0)
             i = [x.to_i, small.dim(1) - 2].min.clamp(0, small.dim(1) - 1)
             beside = [i + 1, small.dim(1) - 1].min
             fx = x - i

@@ -16,6 +16,13 @@ module Vumbral
           # A look-up table: a .cube file is the body, its name ?name=.
           app.post("/api/tables") { answer(bring("table"), 201) }
 
+          # Follows a tracked spot from a frame on to another, before or behind it; what is found becomes its keys.
+          app.post("/api/shots/:id/tracks/:node") do
+            asked = json_body
+            from, to = %w[from to].map { |name| number(asked[name], "A frame") }
+            answer({job: workshop.tracking.start(params["id"], params["node"], from, to, by: by)}, 202)
+          end
+
           # A frame with all layers, to look at: "frame", "size" and perhaps "edits" that are not kept.
           app.post("/api/shots/:id/finished") do
             asked = json_body

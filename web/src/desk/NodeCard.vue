@@ -10,6 +10,7 @@ import { tints } from "../theme";
 import NodeActions from "./NodeActions.vue";
 import NodeSwitches from "./NodeSwitches.vue";
 import KickCount from "./KickCount.vue";
+import TrackActions from "./TrackActions.vue";
 import StepSketch from "./StepSketch.vue";
 
 const props = defineProps<{ node: ShotNode; open: boolean }>();
@@ -131,6 +132,7 @@ function named(name: string, stay: boolean) {
         data-swatch
       />
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
+      <track-actions v-if="node.kind === 'track'" :node="node" />
       <kick-count v-if="node.kind === 'kick'" :node="node" />
       <div v-for="[group, dials] in groups" :key="group" class="group">
         <h4 v-if="group">{{ group }}</h4>

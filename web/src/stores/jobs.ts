@@ -35,5 +35,8 @@ export function outcome(job: Job): string | null {
       `${result.files} files are ready: frames ${result.frames}.` +
       (result.missing ? ` Frames ${result.missing} have not been run.` : "")
     );
+  if (job.kind === "track" && result.slipped)
+    return `${result.name} slipped at frame ${result.slipped}; put it right there by hand, then follow it on.`;
+  if (job.kind === "track") return `${result.name} was followed over ${result.found} frames.`;
   return null;
 }

@@ -1,0 +1,87 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # Layers in time and in their places.
+  RSpec.describe Finish::Stack do
+    include FinishHelp
+
+    def frames(dials, frame, plates = FinishHelp::Facts.new(10, 12.0)) = stack([layer("one", **dials)], frame, plates: plates).dig(0, "at")
+
+    it "shows a shot's own frames, later, slower, back, held and between two" do
+      expect([1, 7].map { |frame| frames({}, frame) }).to eq([[[1, 1.0]], [[7, 1.0]]])
+      expect(frames({later: 5}, 7)).to eq([[2, 1.0]])
+      expect(frames({later: 5}, 3)).to eq([[1, 1.0]])
+      expect(frames({later: 5, after: "nothing"}, 3)).to be_nil
+      expect(frames({speed: 0.5}, 8)).to eq([[5, 1.0]])
+      expect(frames({speed: 0.5, between: true}, 8)).to eq([[4, 0.5], [5, 0.5]])
+      expect(frames({speed: 0.0}, 8)).to eq([[1, 1.0]])
+    end
+
+    it "keeps a plate's own pace or goes frame by frame, and begins again or goes to and fro" do
+      plate = {what: "plate", plate: "aa"}
+      expect(frames(plate, 5)).to eq([[2, 1.0]])
+      expect(frames(plate.merge(own_rate: false), 5)).to eq([[4, 1.0]])
+      expect(frames(plate.merge(own_rate: false), 15)).to eq([[9, 1.0]])
+      expect(frames(plate.merge(own_rate: false, after: "loop"), 15)).to eq([[4, 1.0]])
+      expect(frames(plate.merge(own_rate: false, after: "bounce"), 15)).to eq([[4, 1.0]])
+      expect(frames(plate.merge(own_rate: false, after: "loop", between: true, speed: 0.5), 20)).to eq([[9, 0.5], [0, 0.5]])
+    end
+
+    it "integrates a speed that is keyed" do
+      keys = [{"frame" => 1, "value" => 1.0, "ease" => "held"}, {"frame" => 5, "value" => 0.0, "ease" => "held"}]
+      document = finished([layer("one", what: "plate", plate: "aa", own_rate: false).merge("keys" => {"speed" => keys})])
+      stack = Finish::Stack.new(document, FinishHelp::Facts.new(40, 24.0))
+      expect([3, 5, 9].map { |frame| stack.at(frame).dig(0, "at", 0, 0) }).to eq([2, 4, 4])
+    end
+
+    it "puts what stands behind everything into the lowest picture alone, unless told otherwise" do
+      stand = FinishHelp::Stand.new(shots: plain(0.0, 0.0, 0.0, 0.0))
+      composite([layer("low"), layer("high", 1), layer("never", 2, backdrop: "never"), layer("always", 3, backdrop: "always")], stand)
+      expect(stand.asked.map { |id, _, behind| [id, behind] }).to eq([["low", true], ["high", false], ["never", false], ["always", true]])
+    end
+
+    it "moves, sizes and turns a picture about its middle, to a part of a pixel" do
+      dot = painted(41, 41) { |x, y| [Math.exp(-0.2 * ((x - 20)**2 + (y - 20)**2))] * 3 + [1.0] }
+      middle = ->(image) do
+        rows = image.to_a.each_slice(4).map(&:first)
+        whole = rows.sum
+        [rows.each_with_index.sum { |v, n| v * (n % 41 + 0.5) } / whole, rows.each_with_index.sum { |v, n| v * (n / 41 + 0.5) } / whole, whole]
+      end
+      shown = ->(dials) { middle[composite([layer("one", backdrop: "never", **dials)], FinishHelp::Stand.new(shots: dot), width: 41, height: 41)] }
+      expect(shown[{x: 10.0, y: -5.0}].first(2)).to all_be_near([24.6, 18.45], 0.02)
+      whole = shown[{}][2]
+      expect(shown[{scale: 200.0}][2]).to be_within(0.05 * 4 * whole).of(4 * whole)
+      off = painted(41, 41) { |x, y| [Math.exp(-0.2 * ((x - 28)**2 + (y - 20)**2))] * 3 + [1.0] }
+      turned = middle[composite([layer("one", turn: 90.0)], FinishHelp::Stand.new(shots: off), width: 41, height: 41)]
+      expect(turned.first(2)).to all_be_near([20.5, 28.5], 0.05)
+    end
+
+    it "fits a plate of another size: fills, is seen whole, is stretched" do
+      wide = plain(1.0, 1.0, 1.0, 1.0, width: 40, height: 10)
+      shown = ->(fit) { composite([layer("one", what: "plate", plate: "aa", fit: fit)], FinishHelp::Stand.new(plate: wide), width: 20, height: 20, plates: FinishHelp::Facts.new(1, nil)) }
+      expect([shown["fill"], shown["stretch"]].map { |image| [image[1, 10, 3], image[10, 1, 3]].map { |a| a.round(2) } }).to eq([[1.0, 1.0]] * 2)
+      whole = shown["whole"]
+      expect([whole[3, 10, 3], whole[10, 10, 3].round(2), whole[10, 1, 3].round(2)]).to eq([0.0, 1.0, 1.0])
+    end
+
+    it "holds a picture still by a tracked spot, and puts a layer where one is" do
+      spot = {"do" => "add", "kind" => "track", "id" => "spot", "name" => "Spot", "keys" => {"x" => [{"frame" => 1, "value" => 50.0}, {"frame" => 3, "value" => 70.0, "ease" => "linear"}]}}
+      dot = ->(x) { painted(40, 20) { |px, _| [(px == x) ? 1.0 : 0.0] * 3 + [1.0] } }
+      still = composite([spot, layer("one", steadied: "spot")], FinishHelp::Stand.new(shots: dot[28]), width: 40, height: 20, frame: 3)
+      expect((0...40).max_by { |x| still[10, x, 0] }).to eq(20)
+      put = composite([spot, layer("one", follows: "spot", backdrop: "never")], FinishHelp::Stand.new(shots: dot[20]), width: 40, height: 20, frame: 3)
+      expect((0...40).max_by { |x| put[10, x, 0] }).to eq(28)
+    end
+
+    it "makes gradients from one colour to another along an angle" do
+      image = composite([layer("one", what: "gradient", colour: [1.0, 0.0, 0.0], other: [0.0, 0.0, 1.0], bright: 2.0, angle: 0.0)], FinishHelp::Stand.new, width: 40, height: 10)
+      expect([pixel(image, 0, 5), pixel(image, 39, 5)].flatten).to all_be_near([2.0, 0.0, 0.0, 1.0, 0.0, 0.0, 2.0, 1.0], 0.06)
+    end
+
+    it "lets effects and masks go with their layer" do
+      document = finished([layer("one"), effect("one", "glow"), mask("one-glow", "oval"), mask("one", "box")])
+      after, = Shot::Edits.apply(document, [{"do" => "remove", "node" => "one"}])
+      expect(%i[layer effect mask].map { |kind| after.all_of(kind).size }).to eq([0, 0, 0])
+    end
+  end
+end
