@@ -35,7 +35,7 @@ module Vumbral
       def name(asked)
         document = asked.document
         settings = Finish::Shown.of(@workshop.painting.settings(document, asked.frame), asked.layer)
-        beside = [VERSION, Views::VERSION, asked.key, asked.size, asked.want, asked.sharp, asked.backdrop, document.rate, document.of(:emitter).map(&:to_h)]
+        beside = [VERSION, Views::VERSION, key(asked), asked.size, asked.want, asked.sharp, asked.backdrop, document.rate, document.of(:emitter).map(&:to_h)]
         beside << Picture::Camera.settings(document, asked.frame - 1) if asked.want == "motion"
         Digest::SHA256.hexdigest(JSON.generate([beside, settings.except("film")]))[0, 24]
       end
@@ -81,14 +81,16 @@ module Vumbral
 
       def unpacked(packed) = Kernel::Buffer.new(:f32, *packed.shape).tap { |image| Finish::PackKernels.unpack(image, packed) }
 
+      # Of the gas, if that is among it.
+      def key(asked) = Finish::Shown.gas?(asked.layer) ? asked.key : nil
+
       def settings(asked)
         settings = Finish::Shown.of(@workshop.painting.settings(asked.document, asked.frame), asked.layer)
         asked.sharp ? Picture::Renderer.sharp(settings) : settings
       end
 
       def picture(asked, &progress)
-        key = Finish::Shown.gas?(asked.layer) ? asked.key : nil
-        renderer, image = @workshop.painting.image(asked.document, asked.frame, key, asked.size, settings: settings(asked), &progress)
+        renderer, image = @workshop.painting.image(asked.document, asked.frame, key(asked), asked.size, settings: settings(asked), &progress)
         return image unless asked.backdrop
 
         image.copy.tap { |out| Finish::BlendKernels.back(out, renderer.behind(*asked.size)) }
@@ -96,7 +98,7 @@ module Vumbral
 
       def pass(asked)
         passes = Picture::Passes.new(settings(asked), Picture::Camera.settings(asked.document, asked.frame - 1), @workshop.assets, *asked.size,
-          medium: Finish::Shown.gas?(asked.layer) ? @workshop.painting.medium(asked.key, moving: asked.want == "motion") : nil)
+          medium: @workshop.painting.medium(key(asked), moving: asked.want == "motion"))
         passes.public_send(asked.want)
       end
 

@@ -68,8 +68,12 @@ module Vumbral
       # @return [Kernel::Buffer] u8 [h, w, 3]
       def developed(document, frame, image) = renderer(document, frame).develop(image)
 
-      # @return [Picture::Renderer] which has the frame's film and what stands behind everything, but no props
-      def renderer(document, frame) = Picture::Renderer.new(@workshop.painting.settings(document, frame).merge("props" => []), @workshop.assets)
+      # @return [Picture::Renderer] which has the frame's film and what stands behind everything, but no props; layers are
+      #   exposed and balanced already
+      def renderer(document, frame)
+        settings = @workshop.painting.settings(document, frame)
+        Picture::Renderer.new(settings.merge("props" => [], "film" => settings["film"].merge("exposure" => 0.0, "warmth" => Picture::Film::NEUTRAL)), @workshop.assets)
+      end
 
       # @return [Hash{Integer => String, nil}] the gas of frames as there is of them
       # @param quiet [Boolean] where there is none, a frame is seen without it

@@ -15,7 +15,12 @@ module Vumbral
         @names = {}
       end
 
-      def shot(layer, frame, backdrop) = @workshop.elements.fetch(asked("shot", layer, frame, backdrop && !@bare), &@progress)
+      # As the picture is exposed and balanced, for white is 1 there, as it is in a plate.
+      def shot(layer, frame, backdrop)
+        image = @workshop.elements.fetch(asked("shot", layer, frame, backdrop && !@bare), &@progress)
+        gains = gains(frame)
+        gains.all? { |gain| (gain - 1.0).abs < 1e-6 } ? image : image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
+      end
 
       def plate(digest, frame, space) = @workshop.plates.picture(digest, frame, space)
 
@@ -41,7 +46,7 @@ module Vumbral
 
       # A name for what {#shot} and {#pass} give.
       def name(layer)
-        wanted(layer).map { |want, frame, backdrop| name_of(asked(want, layer, frame, backdrop)) } + tables(layer) + [@bare]
+        wanted(layer).map { |want, frame, backdrop| name_of(asked(want, layer, frame, backdrop)) } + tables(layer) + ((layer["what"] == "shot") ? layer["at"].map { |frame, _| gains(frame) } : []) + [@bare]
       end
 
       # @param layers [Array<Hash>] @return [Array<Hash>] what is not there yet
@@ -52,6 +57,8 @@ module Vumbral
       end
 
       private
+
+      def gains(frame) = (@gains ||= {})[frame] ||= Picture::Film.new(Picture::Film.settings(@document, frame)).gains
 
       # What of the shot a layer and its effects ask for. @return [Array<Array>] what, which frame, and whether with what stands behind
       def wanted(layer)

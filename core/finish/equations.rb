@@ -13,7 +13,7 @@ module Vumbral
         rows = rows.map(&:dup)
         rows.each_index do |n|
           best = (n...rows.size).max_by { |row| rows[row][n].abs }
-          return if rows[best][n].abs < 1e-12
+          return nil if rows[best][n].abs < 1e-12
 
           rows[n], rows[best] = rows[best], rows[n]
           (n + 1...rows.size).each do |row|

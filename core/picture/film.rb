@@ -13,12 +13,18 @@ module Vumbral
       # f32 [8] as {FilmKernels#tone} takes them.
       attr_reader :numbers
 
+      # @return [Hash] the {DIALS} by their names, at a frame
+      def self.settings(document, frame) = document.the(:picture).then { |picture| DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] } }
+
       # @param settings [Hash] the {DIALS} by their names
       def initialize(settings)
         @settings = settings
         @numbers = Kernel::Buffer.of(:f32, balance.map { |c| c * gain } +
           [CURVES.fetch(settings["tone"]), settings["contrast"], settings["grain"], settings["bloom"], 0.0])
       end
+
+      # @return [Array<Float>] by which exposure and white balance multiply red, green and blue
+      def gains = @numbers.to_a.first(3)
 
       # @return [Float] by which the exposure multiplies light
       def gain = 2.0**@settings["exposure"]

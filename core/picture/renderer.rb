@@ -27,7 +27,7 @@ module Vumbral
         picture = document.the(:picture)
         {"rig" => Light::Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
          "camera" => Camera.settings(document, frame), "haze" => Light::Haze.settings(document, frame),
-         "film" => Film::DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] },
+         "film" => Film.settings(document, frame),
          "behind" => picture[:behind], "between" => picture[:between]}
       end
 

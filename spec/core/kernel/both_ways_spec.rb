@@ -307,6 +307,29 @@ module Vumbral
     end
 
     # A pool that is stirred by all that may stir one.
+    # Every effect, mask and way of being laid, on a picture of a few pixels.
+    def finishes
+      stub_const("Vumbral::Finish::Masks::COARSE", 2)
+      extend FinishHelp
+      image = painted(18, 14) { |x, y| [0.2 + 0.3 * x, 2.9 - 0.05 * y, (x > 9) ? 2.0 : 0.1, 1.0] }
+      passes = {"heat" => [40.0], "depth" => [3.0], "motion" => [3.0, 1.0]}.transform_values { |row| Kernel::Buffer.of(:f32, row * (18 * 14), 14, 18, row.size) }
+      solid = Formats::Cube.new(Kernel::Buffer.of(:f32, Array.new(24) { |n| (n * 7 % 10) / 10.0 }, 2, 2, 2, 3))
+      flat = Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.1, 0.0, 1.0, 0.8, 0.9], 2, 1, 1, 3))
+      effects = Shot::Kinds.fetch(:effect).dials[:what].choices.keys.map { |what| effect("all", what.to_s, table: "any", space: "log", size: 12.0, coloured: 0.3, count: 5) }
+      masks = Shot::Kinds.fetch(:mask).dials[:what].choices.keys.map { |what| mask("one", what.to_s, points: [[10.0, 10.0, 5.0], [80.0, 20.0, 0.0], [50.0, 90.0, 0.0]]) }
+      edits = [layer("ground", -2, what: "gradient", angle: 30.0), layer("one", 0, blend: "soft", x: 3.0, turn: 10.0), *masks, layer("two", 1, blend: "inside"), effect("one", "wrap"), effect("one", "shimmer", 1, by: "cover"), layer("all", 2, what: "change"), *effects]
+      stand = FinishHelp::Stand.new(shots: image, passes: passes, table: solid)
+      whole = composite(edits, stand, width: 18, height: 14)
+      %w[screen video].each { |space| composite([layer("one"), effect("one", "table", table: "any", space: space)], FinishHelp::Stand.new(shots: image, table: flat), width: 18, height: 14) }
+      Finish::BlendKernels.back(whole, Kernel::Buffer.new(:f32, 14, 18, 3))
+      Finish::GradeKernels.take(whole.copy, 2, true)
+      packed = Kernel::Buffer.new(:f16, *whole.shape)
+      Finish::PackKernels.pack(packed, whole)
+      Finish::PackKernels.unpack(Kernel::Buffer.new(:f32, *whole.shape), packed)
+      Finish::Tracker.new(size: 7, search: 2, adapts: 0.5, least: -1.0).follow([1, 2], 9.3, 7.2) { image }
+      Picture::PassKernels.nearest(Kernel::Buffer.new(:f32, 2, 2, 1), Kernel::Buffer.of(:f32, (1..16).map(&:to_f), 2, 2, 4))
+    end
+
     def liquids
       add = ->(kind, id, dials) { {"do" => "add", "kind" => kind, "name" => id, "id" => id, "dials" => dials} }
       key = ->(frame, y) { {"do" => "key", "node" => "dip", "dial" => "position", "frame" => frame, "value" => [0.05, y, 0.0], "ease" => "linear"} }
@@ -352,7 +375,7 @@ module Vumbral
       %i[SUN SPOT SIDE].each { |name| stub_const("Vumbral::Light::Shadows::#{name}", 12) }
       stub_const("Vumbral::Light::Haze::FIELD_CELLS", 6)
       stub_const("Vumbral::Light::Haze::LIGHT_CELLS", 40)
-      calls = recorded { small_world.then { liquids } }
+      calls = recorded { small_world.then { liquids }.then { finishes } }
       skies.zip(before) { |kept, old| kept.replace(old) }
       names = calls.map { |call| [call.library, call.name] }.uniq
       inner = names.flat_map { |library, name| reached(library.kernels.fetch(name)) }

@@ -1,0 +1,126 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # Finished frames in prints, exports and to look at.
+  RSpec.describe Studio::Finishing do
+    include FinishHelp
+
+    around { |example| with_workshop { |workshop| (@workshop = workshop) && Dir.mktmpdir { |out| (@out = out) && example.run } } }
+
+    def shot(*edits) = shelve(@workshop, small_shot(edits: [set("general", :last, 4), *edits]))
+
+    def print_of(id, frame)
+      row = work(@workshop, @workshop.prints.take(id, frame))
+      raise row[:error] unless row[:state] == "done"
+
+      Vips::Image.new_from_file(@workshop.prints.path(id, JSON.parse(row[:result])["number"])).extract_band(0, n: 3)
+    end
+
+    def look(id, frame, edits: [])
+      document = Shot::Edits.apply(@workshop.shots.document(id), edits + [set("general", :last, 4)])[0]
+      finish = @workshop.finishing
+      keys = finish.keys(id, finish.frames(document, frame), quiet: true)
+      jobs = finish.missing(document, frame, keys, [96, 54])
+      jobs.each { |payload| work(@workshop, @workshop.jobs.add("element", id, payload)) }
+      [finish.look(document, frame, keys, [96, 54]), jobs.size]
+    end
+
+    it "prints the shot alone as it prints it without layers, and changed by its effects" do
+      plain, layered = shot, shot(layer("one"))
+      run_now(@workshop, plain)
+      before = print_of(plain, 4)
+      expect((before - print_of(layered, 4)).abs.max).to be <= 1.0
+      @workshop.shots.edit(layered, [layer("all", 1, what: "change"), effect("all", "exposure", stops: -3.0)])
+      expect(print_of(layered, 4).avg).to be < 0.6 * before.avg
+    end
+
+    it "makes each picture of the shot once: dials of the finish make none anew, and a part of a dial's way is only looked at" do
+      id = shot(layer("one"), layer("all", 1, what: "change"), effect("all", "exposure", stops: 0.0))
+      run_now(@workshop, id)
+      first, made = look(id, 3)
+      expect(made).to eq(1)
+      darker, more = look(id, 3, edits: [set("all-exposure", :stops, -1.0)])
+      expect(more).to eq(0)
+      expect(darker.to_a.zip(first.to_a).each_slice(4).map { |pixel| pixel[0] }.map { |a, b| (a - 0.5 * b).abs }.max).to be < 1e-5
+      expect(@workshop.shots.document(id).node("all-exposure")[:stops]).to eq(0.0)
+      # The light of the shot makes it anew.
+      expect(look(id, 3, edits: [set("sky", :strength, 3.0)])[1]).to eq(1)
+      # It is found on disk by the next process.
+      allow(@workshop.painting).to receive(:image).and_raise("made again")
+      again = Studio::Workshop.new(@workshop.home.path)
+      expect(again.finishing.look(again.shots.document(id), 3, again.finishing.keys(id, [3]), [96, 54]).bytes).to eq(first.bytes)
+    end
+
+    it "makes a damaged picture again" do
+      id = shot(layer("one"))
+      run_now(@workshop, id)
+      first, = look(id, 2)
+      Dir[@workshop.home.within("elements", "*", "*")].each { |file| File.binwrite(file, "rubbish") }
+      again = Studio::Workshop.new(@workshop.home.path)
+      expect(again.finishing.look(again.shots.document(id), 2, again.finishing.keys(id, [2]), [96, 54]).bytes).to eq(first.bytes)
+    end
+
+    it "shows props and smoke on layers of their own, holds props out, and leaves them out" do
+      id = shot(layer("one", backdrop: "never"), set("prop-1", :shown, true), set("ground", :shown, false))
+      run_now(@workshop, id)
+      cover = ->(dials) { look(id, 4, edits: dials.map { |dial, value| set("one", dial, value) })[0].to_a.each_slice(4).map(&:last) }
+      whole, smoke, props = cover[{}], cover[{part: "volumes"}], cover[{part: "props"}]
+      expect([smoke.sum, props.sum]).to all(be_between(1.0, 1.001 * whole.sum))
+      # Where the prop is, smoke is held out: both together come to the whole.
+      off = whole.zip(smoke, props).map { |all, a, b| (all - (a + b - a * b)).abs }
+      expect(off.sum / off.size).to be < 0.03
+      bodies = @workshop.shots.document(id).of(:prop).map(&:id)
+      expect(cover[{part: "props", held: bodies}].sum).to eq(0.0)
+      expect(cover[{part: "props", seen: bodies.last(1)}].sum).to be < props.sum
+    end
+
+    it "hands on finished frames with alpha, as OpenEXR with passes, and as movies; or without the finish" do
+      id = shot(layer("one"), effect("one", "exposure", stops: -20.0))
+      run_now(@workshop, id)
+      export = ->(as, folder, **how) do
+        row = work(@workshop, @workshop.exports.start(id, as, out: File.join(@out, folder), frames: 3..4, **how))
+        raise row[:error] unless row[:state] == "done"
+
+        Dir[File.join(@out, folder, "*")].sort
+      end
+      black, plain = [true, false].map { |finish| Vips::Image.new_from_file(export["png", "png-#{finish}", finish: finish][1]) }
+      expect(black.extract_band(0, n: 3).max).to be < 5
+      expect(plain.extract_band(0, n: 3).max).to be > 50
+      expect((black.extract_band(3) - plain.extract_band(3)).abs.max).to be <= 1.0
+      expect(export["exr", "exr", passes: %w[depth masks]].size).to eq(2)
+      expect(export["mp4", "mp4"].size).to eq(1)
+      expect(refusal { @workshop.exports.start(id, "exr", passes: %w[lamps], frames: 3..4) }[1]).to match(/hand that on without the finish/)
+    end
+
+    it "shows a plate below the shot, a frame of it for each" do
+      Dir.mkdir(folder = File.join(@out, "plate"))
+      files = (1..4).to_h { |n| ["wall.#{n}.png", File.join(folder, "wall.#{n}.png").tap { |path| Vips::Image.black(96, 54, bands: 3).linear(1, 50 * n).cast(:uchar).copy(interpretation: :srgb).write_to_file(path) }] }
+      plate = @workshop.plates.bring(files)
+      id = shot(layer("low", -1, what: "plate", plate: plate[:digest]), layer("one", part: "volumes"), set("picture", :tone, "plain"), set("picture", :contrast, 1.0), set("picture", :bloom, 0.0), set("picture", :grain, 0.0))
+      run_now(@workshop, id)
+      # The corner sees the plate alone, as it is.
+      expect([1, 4].map { |frame| print_of(id, frame).getpoint(1, 1)[0].round }).to eq([50, 200])
+    end
+
+    it "follows a spot of a plate and makes keys of it, as one step that its asker takes back" do
+      Dir.mkdir(folder = File.join(@out, "plate"))
+      files = (1..4).to_h do |n|
+        image = Vips::Image.xyz(96, 54)
+        far = ((image[0] - (30.5 + 4 * n))**2 + (image[1] - (20.0 + n))**2)**0.5
+        spot = ((far * -0.25).exp * 200 + ((image[0] * 0.9).sin + (image[1] * 0.8).cos) * 8 + 30).cast(:uchar)
+        ["dot.#{n}.png", File.join(folder, "dot.#{n}.png").tap { |path| spot.bandjoin([spot, spot]).copy(interpretation: :srgb).write_to_file(path) }]
+      end
+      plate = @workshop.plates.bring(files)
+      id = shot(layer("low", what: "plate", plate: plate[:digest]), {"do" => "add", "kind" => "track", "id" => "spot", "name" => "Spot", "dials" => {"layer" => "low", "x" => 100 * 35.0 / 96, "y" => 100 * 21.5 / 54, "pattern" => 30.0, "search" => 12.0}})
+      row = work(@workshop, @workshop.tracking.start(id, "spot", 1, 4, by: "me"))
+      expect(JSON.parse(row[:result])).to include("found" => 4, "slipped" => nil)
+      spot = @workshop.shots.document(id).node("spot")
+      ways = [2, 3, 4].map { |frame| [(spot[:x, frame] - spot[:x, 1]) * 0.96, (spot[:y, frame] - spot[:y, 1]) * 0.54] }
+      expect(ways.flatten).to all_be_near([4.0, 1.0, 8.0, 2.0, 12.0, 3.0], 0.1)
+      @workshop.shots.undo(id, by: "me", others: false)
+      expect(@workshop.shots.document(id).node("spot").curves).to be_empty
+      expect(refusal { @workshop.tracking.start(id, "low", 1, 4) }[1]).to match(/is no tracked spot/)
+      expect(refusal { @workshop.tracking.start(id, "spot", 1, 40) }[1]).to match(/not both in the shot/)
+    end
+  end
+end
