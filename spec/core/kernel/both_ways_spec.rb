@@ -315,7 +315,7 @@ module Vumbral
       passes = {"heat" => [40.0], "depth" => [3.0], "motion" => [3.0, 1.0]}.transform_values { |row| Kernel::Buffer.of(:f32, row * (18 * 14), 14, 18, row.size) }
       solid = Formats::Cube.new(Kernel::Buffer.of(:f32, Array.new(24) { |n| (n * 7 % 10) / 10.0 }, 2, 2, 2, 3))
       flat = Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.1, 0.0, 1.0, 0.8, 0.9], 2, 1, 1, 3))
-      effects = Shot::Kinds.fetch(:effect).dials[:what].choices.keys.map { |what| effect("all", what.to_s, table: "any", space: "log", size: 12.0, coloured: 0.3, count: 5) }
+      effects = Shot::Kinds.fetch(:effect).dials[:what].choices.keys.map { |what| effect("all", what.to_s, table: "any", space: "log", size: 12.0, coloured: 0.3, count: 5, from: 0.02) }
       masks = Shot::Kinds.fetch(:mask).dials[:what].choices.keys.map { |what| mask("one", what.to_s, points: [[10.0, 10.0, 5.0], [80.0, 20.0, 0.0], [50.0, 90.0, 0.0]]) }
       edits = [layer("ground", -2, what: "gradient", angle: 30.0), layer("one", 0, blend: "soft", x: 3.0, turn: 10.0), *masks, layer("two", 1, blend: "inside"), effect("one", "wrap"), effect("one", "shimmer", 1, by: "cover"), layer("all", 2, what: "change"), *effects]
       stand = FinishHelp::Stand.new(shots: image, passes: passes, table: solid)
