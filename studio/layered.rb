@@ -19,7 +19,7 @@ module Vumbral
       def shot(layer, frame, backdrop)
         image = @workshop.elements.fetch(asked("shot", layer, frame, backdrop && !@bare), &@progress)
         gains = gains(frame)
-        gains.all? { |gain| (gain - 1.0).abs < 1e-6 } ? image : image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
+        (gains.all? { |gain| (gain - 1.0).abs < 1e-6 }) ? image : image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
       end
 
       def plate(digest, frame, space) = @workshop.plates.picture(digest, frame, space)

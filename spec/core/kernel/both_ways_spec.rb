@@ -311,6 +311,7 @@ module Vumbral
     def finishes
       stub_const("Vumbral::Finish::Masks::COARSE", 2)
       extend FinishHelp
+
       image = painted(18, 14) { |x, y| [0.2 + 0.3 * x, 2.9 - 0.05 * y, (x > 9) ? 2.0 : 0.1, 1.0] }
       passes = {"heat" => [40.0], "depth" => [3.0], "motion" => [3.0, 1.0]}.transform_values { |row| Kernel::Buffer.of(:f32, row * (18 * 14), 14, 18, row.size) }
       solid = Formats::Cube.new(Kernel::Buffer.of(:f32, Array.new(24) { |n| (n * 7 % 10) / 10.0 }, 2, 2, 2, 3))

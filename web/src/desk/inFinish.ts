@@ -41,7 +41,9 @@ export function inFinish(
     return to ? { to, order: desk.family.next(desk.family.of(to, kind)) } : {};
   }
   if (kind === "track") {
-    const layer = above(desk, ["layer"]) ?? shown(desk, catalog, "plate")[0];
+    const picked = above(desk, ["layer"]);
+    const moves = picked && ["plate", "shot"].includes(catalog.read(picked, "what") as string);
+    const layer = moves ? picked : (shown(desk, catalog, "plate")[0] ?? shown(desk, catalog, "shot")[0]);
     return layer ? { layer: layer.id } : {};
   }
   return undefined;
