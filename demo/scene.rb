@@ -23,7 +23,7 @@ module Vumbral
       def props(mesh, **props)
         props.map { |id, (name, dials)|
           add("prop", id.to_s, name, {"shape" => "mesh",
-                                      "mesh" => mesh.fetch(id)}.merge(dials))
+                                      "mesh" => mesh[id]}.merge(dials))
         }
       end
 

@@ -28,6 +28,32 @@ module Vumbral
         @workshop.jobs.add("track", shot_id, {document: document.to_json, node: node_id, frames: frames, keys: keys, by: by})
       end
 
+      # Puts a prop where its tracked spots are, on all frames on which all of them are known.
+      # @return [Integer] the job's id
+      # @raise [Refused]
+      def pin(shot_id, prop_id, by: nil)
+        document = @workshop.shots.document(shot_id)
+        prop = document.node(prop_id)
+        raise Refused.new("#{prop.name} is no prop.", code: "bad_edit") unless prop.kind.name == :prop
+        raise Refused.new("#{prop.name} goes with another prop; let it go alone, then pin it.", code: "bad_edit") if prop[:leader]
+
+        Finish::Pinning.new(spots(document, prop).map { |spot| spot[:place] }, 1.0)
+        known(document, prop)
+        @workshop.jobs.add("pin", shot_id, {document: document.to_json, prop: prop_id, by: by})
+      end
+
+      # @return [Array<Shot::Node>] tracked spots that pin a prop
+      def spots(document, prop) = document.of(:track).select { |spot| spot[:prop] == prop.id }
+
+      # @return [Array<Integer>] frames on which all of them are known
+      # @raise [Refused] where there is none
+      def known(document, prop)
+        frames = spots(document, prop).map { |spot| (spot.keyed(:x)&.to_a || []).map { |key| key[:frame] } }.reduce(:&)
+        raise Refused.new("The spots of #{prop.name} are not all known on any frame; follow each of them first.", code: "no_spot") if frames.nil? || frames.empty?
+
+        frames.sort
+      end
+
       # @param found [Array<Finish::Tracker::Found>]; @param size [Array(Integer, Integer)] pixels of the frame
       # @return [Array<Hash>] edits that make keys of them
       def edits(node_id, found, size)

@@ -86,7 +86,7 @@ module Vumbral
       end
 
       def unsure(track)
-        keys = track.keyed(:sure)&.to_a.select { |key| key[:value] < UNSURE }.map { |key| key[:frame] }
+        keys = (track.keyed(:sure)&.to_a || []).select { |key| key[:value] < UNSURE }.map { |key| key[:frame] }
         Finding.new(code: "unsure", node: track.id, text: "#{track.name} was not surely found at frame #{keys.first}#{" and #{keys.size - 1} more" if keys.size > 1}; look there, and move it by hand where it slipped.") if keys.any?
       end
     end

@@ -23,6 +23,9 @@ module Vumbral
             answer({job: workshop.tracking.start(params["id"], params["node"], from, to, by: by)}, 202)
           end
 
+          # Puts a prop where its tracked spots are.
+          app.post("/api/shots/:id/pins/:node") { answer({job: workshop.tracking.pin(params["id"], params["node"], by: by)}, 202) }
+
           # A frame with all layers, to look at: "frame", "size" and perhaps "edits" that are not kept.
           app.post("/api/shots/:id/finished") do
             asked = json_body

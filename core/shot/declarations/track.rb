@@ -11,6 +11,10 @@ module Vumbral
           number :y, "Down", unit: "%", default: 50.0, range: -1000.0..1000.0, slider: 0.0..100.0, keyed: true, help: "0 is the top, 100 the bottom."
           number :sure, "How sure", default: 1.0, range: 0.0..1.0, keyed: true, help: "How well what was found at a frame is like what was sought."
         end
+        group "What it is of", touches: :view do
+          node :prop, "Pins", of: :prop, default: nil, help: "A stand-in for a thing in the plate. Pinned by three spots or more, better by four, it goes where the thing goes."
+          vector :place, "Place on it", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -2.0..2.0, help: "Which place of the prop the spot is, in its own measure from its middle: of a box a corner, say."
+        end
         group "How it is sought", touches: :view do
           number :pattern, "Pattern", unit: "%", default: 6.0, range: 0.5..50.0, slider: 2.0..20.0, help: "How large the piece of picture is that is sought, in % of the frame's height."
           number :search, "Search", unit: "%", default: 6.0, range: 0.2..100.0, slider: 1.0..30.0, help: "How far it may go from one frame to the next beyond where it was going, in % of the frame's height."

@@ -220,6 +220,7 @@ export const api = {
   /** A frame with all layers; edits are looked at and not kept. */
   finished: (id: string, frame: number, size: number[], edits: Edit[], signal: AbortSignal) =>
     picture(`${shot(id)}/finished`, { frame, size, edits }, signal),
+  pin: (id: string, prop: string) => ask<{ job: number }>("POST", `${shot(id)}/pins/${prop}`),
   track: (id: string, node: string, from: number, to: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/tracks/${node}`, { from, to }),
   /** Puts a mesh that was brought into the shot. */

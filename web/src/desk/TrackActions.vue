@@ -3,18 +3,31 @@ import { computed } from "vue";
 import { api } from "../api/client";
 import type { ShotNode } from "../api/types";
 import JobProgress from "../lib/JobProgress.vue";
+import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 
 /** Follows a spot from the frame that is looked at. */
 const props = defineProps<{ node: ShotNode }>();
 const desk = useDesk();
-const job = computed(() => desk.active.find((one) => one.kind === "track"));
+const catalog = useCatalog();
+const job = computed(() => desk.active.find((one) => ["track", "pin"].includes(one.kind)));
 const keys = computed(() => (props.node.keys.x ?? []).map((key) => key.frame));
 const known = computed(() =>
   keys.value.length > 1
     ? `Known from frame ${keys.value[0]} to ${keys.value.at(-1)}.`
     : "Put it onto a spot with an edge or a corner in the frame, then follow it.",
 );
+
+const pinned = computed(() => desk.byId.get(String(catalog.read(props.node, "prop"))));
+const spots = computed(
+  () =>
+    desk.nodes.filter((node) => node.kind === "track" && catalog.read(node, "prop") === pinned.value?.id)
+      .length,
+);
+
+async function pin() {
+  if (desk.shot && pinned.value) await desk.attempt(() => api.pin(desk.shot!.id, pinned.value!.id));
+}
 
 async function follow(to: number) {
   if (desk.shot) await desk.attempt(() => api.track(desk.shot!.id, props.node.id, desk.frame, to));
@@ -55,6 +68,16 @@ async function follow(to: number) {
         Follow back
       </button>
     </template>
+    <button
+      v-if="pinned && !job"
+      class="link"
+      :disabled="spots < 3"
+      :title="`Puts it where its ${spots} tracked spots are; three are needed, four are better`"
+      data-pin
+      @click="pin"
+    >
+      Pin {{ pinned.name }}
+    </button>
     <p class="faint">{{ known }}</p>
   </div>
 </template>

@@ -37,6 +37,8 @@ export function outcome(job: Job): string | null {
     );
   if (job.kind === "track" && result.slipped)
     return `${result.name} slipped at frame ${result.slipped}; put it right there by hand, then follow it on.`;
+  if (job.kind === "pin")
+    return `${result.name} is pinned on ${result.frames} frames, ${result.off} pixels off in the mean.`;
   if (job.kind === "track") return `${result.name} was followed over ${result.found} frames.`;
   return null;
 }
