@@ -8,7 +8,7 @@ module Vumbral
     # frames in the background. A shot that was made once is not made again, even if it was thrown away
     # since.
     class Maker
-      SHOTS = [KilnDraw, LidBurst, MorningYard, ClayCloud, FairSign, PaperLeaf, DownTheFlue, EatenTile, Burner, Quench, TroughKick, GlazeFill].freeze
+      SHOTS = [KilnDraw, LidBurst, MorningYard, ClayCloud, FairSign, PaperLeaf, DownTheFlue, EatenTile, Burner, Quench, TroughKick, GlazeFill, Lantern, CarriedTorch].freeze
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop)
@@ -18,7 +18,7 @@ module Vumbral
       # @return [Array<String>] names of the shots made now
       def call
         # The newest stands first on the shelf.
-        fresh = SHOTS.reject { |shot| made.include?(shot::ID) }
+        fresh = SHOTS.reject { |shot| made.include?(shot::ID) || (shot.respond_to?(:plates) && !Studio::Movie.there?) }
         ids = fresh.reverse.to_h { |shot| [shot, make(shot)] }
         # What has nothing to run is made when it is looked at.
         fresh.select { |shot| runs?(@workshop.shots.document(ids[shot])) }.each { |shot| @workshop.runs.start(ids[shot], "draft", background: true) }
@@ -43,6 +43,10 @@ module Vumbral
           drawings = shot.respond_to?(:drawings) ? shot.drawings : {}
           brought = drawings.to_h { |name, svg| [name, @workshop.assets.bring_drawing(svg, "#{name.to_s.capitalize}.svg")[:digest]] }
           pictures = shot.respond_to?(:pictures) ? shot.pictures : {}
+          plates = shot.respond_to?(:plates) ? shot.plates : {}
+          brought.merge!(plates.transform_values { |path| @workshop.plates.bring({File.basename(path) => path})[:digest] })
+          tables = shot.respond_to?(:tables) ? shot.tables : {}
+          brought.merge!(tables.to_h { |name, text| [name, @workshop.plates.bring_table(text, "#{name.to_s.capitalize}.cube")[:digest]] })
           brought.merge!(pictures.to_h { |name, png| [name, @workshop.assets.bring_picture(png, "#{name.to_s.capitalize}.png")[:digest]] })
           @workshop.shots.edit(row[:id], shot.edits(meshes.merge(brought)))
         end

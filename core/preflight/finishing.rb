@@ -33,7 +33,8 @@ module Vumbral
       def curve
         plate = @layers.find { |layer| layer[:what] == "plate" && layer[:plate] } or return
         picture = @document.the(:picture)
-        return if picture[:tone] == "plain" && picture[:contrast] == 1.0
+        # Soft leaves all but the brightest as it is.
+        return if picture[:tone] != "film" && (picture[:contrast] - 1.0).abs < 1e-6
 
         Finding.new(code: "plate_toned", node: plate.id, text: "#{plate.name} looks other than it is: the picture's tone curve and contrast bend its brightness once more.",
           remedy: Finding.remedy("Show it as it is", "picture", tone: "plain", contrast: 1.0))

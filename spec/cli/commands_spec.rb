@@ -95,6 +95,18 @@ module Vumbral
       expect(quiet.string).to eq("")
     end
 
+    it "brings plates and tables for the finish, follows and says what is missing" do
+      files = [40, 90].each_with_index.map { |level, n| File.join(@dir, "wall.#{n}.png").tap { |path| Vips::Image.black(24, 16, bands: 3).linear(1, level).cast(:uchar).copy(interpretation: :srgb).write_to_file(path) } }
+      plate = json("plate", *files)
+      expect(plate[:facts]).to include(frames: 2, width: 24)
+      File.write(cube = File.join(@dir, "dusk.cube"), Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 1.0, 1.0, 1.0], 2, 1, 1, 3)).write)
+      expect(vumbral("table", cube)[0]).to match(/\Adusk.cube: an effect takes it as its table [0-9a-f]{24}\.\n\z/)
+      expect(vumbral("plate", File.join(@dir, "none.png"))).to match(["", /There is no file/, 1])
+      vumbral("new", "plume", "--name", "Puff")
+      expect(vumbral("track", "puff", "prop-1", "--from", "1", "--to", "2")).to match(["", /is no tracked spot/, 1])
+      expect(vumbral("pin", "puff", "prop-1")).to match(["", /pinned by 3 tracked spots/, 1])
+    end
+
     it "serves, works, and stops cleanly; a killed worker is replaced and its run goes on" do
       vumbral("new", "plume", "--name", "Puff")
       tune("puff")

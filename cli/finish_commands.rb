@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module CLI
+    # The finish from the command line: what comes in for it, and spots that are followed.
+    class FinishCommands < ShotCommands
+      desc "plate FILE …", "Bring a plate: one movie, one picture, or pictures that are numbered through"
+      def plate(*files)
+        raise Refused.new("Name the files of the plate.", code: "bad_command") if files.empty?
+
+        gone = files.find { |file| !File.file?(file) }
+        raise Refused.new("There is no file #{gone}.", code: "no_file") if gone
+
+        found = workshop.plates.bring(files.to_h { |file| [File.basename(file), file] })
+        answer(found) do
+          say "#{found[:name]}: #{found[:facts]["frames"]} frames of #{found[:facts]["width"]} × #{found[:facts]["height"]} pixels. A layer shows it as its plate #{found[:digest]}."
+          found[:facts]["left_out"].each { |line| say line }
+        end
+      end
+
+      desc "table FILE", "Bring a look-up table, a .cube file"
+      def table(file)
+        found = workshop.plates.bring_table(read_file(file), File.basename(file))
+        answer(found) { say "#{found[:name]}: an effect takes it as its table #{found[:digest]}." }
+      end
+
+      desc "track SHOT SPOT", "Follow a tracked spot (its id) from frame to frame; it becomes keys"
+      option :from, type: :numeric, required: true, desc: "A frame on which it is where it shall be"
+      option :to, type: :numeric, required: true, desc: "The last frame, or one before it to follow back"
+      def track(shot, spot)
+        result = follow(workshop.tracking.start(shot, spot, options[:from].to_i, options[:to].to_i), "Track")
+        answer(result) { say "#{result[:name]} was followed over #{result[:found]} frames#{"; it slipped at frame #{result[:slipped]}" if result[:slipped]}." }
+      end
+
+      desc "pin SHOT PROP", "Put a prop (its id) where its tracked spots are; it becomes keys"
+      def pin(shot, prop)
+        result = follow(workshop.tracking.pin(shot, prop), "Pin")
+        answer(result) { say "#{result[:name]} is pinned on #{result[:frames]} frames, #{result[:off]} pixels off in the mean." }
+      end
+    end
+  end
+end
