@@ -67,7 +67,7 @@ module Vumbral
         places = frames.to_h { |frame| [frame, @workshop.runs.best(shot, frame)] }
         document = @workshop.shots.document(shot)
         tiles = places.map.with_index(1) do |(frame, (quality, key)), done|
-          tile = tile(document, frame, quality, key, size)
+          tile = tile(seen(shot, document, frame, key, size), frame, quality, key)
           yield done, frames.size if block_given?
           tile
         end
@@ -110,9 +110,17 @@ module Vumbral
         raise Refused.new("A picture on a sheet has 16 to 1920 pixels each way, not #{size.join(" × ")}.", code: "out_of_range")
       end
 
-      def tile(document, frame, quality, key, size)
+      # With the layers of the finish, where there are some.
+      # @return [Kernel::Buffer] u8 [h, w, 3]
+      def seen(shot, document, frame, key, size)
+        finish = @workshop.finishing
+        return finish.developed(document, frame, finish.look(document, frame, finish.keys(shot, finish.frames(document, frame)), size)) if finish.any?(document)
+
         renderer, image = @workshop.painting.image(document, frame, key, size, sharp: true)
-        pixels = renderer.develop(image)
+        renderer.develop(image)
+      end
+
+      def tile(pixels, frame, quality, key)
         figures = {frame: frame, quality: quality, **shares(pixels), peak: key && @workshop.frames.facts([key]).dig(key, "peak")}
         [labelled(pixels, figures), figures]
       end

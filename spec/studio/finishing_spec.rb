@@ -51,6 +51,16 @@ module Vumbral
       expect(again.finishing.look(again.shots.document(id), 3, again.finishing.keys(id, [3]), [96, 54]).bytes).to eq(first.bytes)
     end
 
+    it "shows the layers on contact sheets" do
+      id = shot(layer("one"))
+      run_now(@workshop, id)
+      before = @workshop.sheets.make(id, [2, 4], [96, 54])[1]
+      @workshop.shots.edit(id, [effect("one", "exposure", stops: -9.0)])
+      after = @workshop.sheets.make(id, [2, 4], [96, 54])[1]
+      expect(after.map { |row| row[:dark] }).to eq([1.0, 1.0])
+      expect(before.map { |row| row[:dark] }.max).to be < 1.0
+    end
+
     it "makes a damaged picture again" do
       id = shot(layer("one"))
       run_now(@workshop, id)

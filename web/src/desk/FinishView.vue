@@ -137,24 +137,25 @@ img {
 
 .chips {
   position: absolute;
-  top: 10px;
-  left: 12px;
+  top: 11px;
+  left: 11px;
   display: flex;
-  gap: 6px;
+  gap: 4px;
 }
 
 .chip {
-  background: #13171acc;
-  border: 1px solid var(--line);
-  border-radius: 12px;
-  padding: 3px 11px;
+  height: 26px;
+  padding: 0 12px;
+  border: 1px solid transparent;
+  border-radius: 999px;
   color: var(--quiet);
-  font-size: 12px;
+  background: rgb(16 20 22 / 62%);
 }
 
 .chip.on {
   color: var(--text);
-  border-color: var(--track);
+  background: rgb(26 31 35 / 85%);
+  border-color: var(--line);
 }
 
 .scopes {

@@ -20,14 +20,14 @@ function plot(pixels: Uint8ClampedArray, to: CanvasRenderingContext2D) {
     for (let c = 0; c < 3; c++) {
       const value = pixels[4 * n + c];
       counts[c][value]++;
-      to.fillStyle = `${RGB[c]}30`;
+      to.fillStyle = `${RGB[c]}18`;
       to.fillRect((x * WIDE) / ACROSS, HIGH - 4 - ((HIGH - 8) * value) / 255, 1, 1);
     }
     if (n % 2) continue;
     // Hue and strength of colour (Rec. 709), as far from the middle as the colour is strong.
     const [r, g, b] = [0, 1, 2].map((c) => pixels[4 * n + c] / 255);
     const grey = 0.2126 * r + 0.7152 * g + 0.0722 * b;
-    to.fillStyle = "#c8d0d830";
+    to.fillStyle = "#c8d0d828";
     to.fillRect(WIDE / 2 + ((b - grey) / 1.8556) * HIGH, HIGH * 1.5 - ((r - grey) / 1.5748) * HIGH, 1.2, 1.2);
   }
   for (let c = 0; c < 3; c++) {

@@ -245,11 +245,11 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
   place-self: start center;
   margin-top: 44px;
   z-index: 2;
-  background: #13171acc;
+  height: 26px;
+  padding: 0 12px;
   border: 1px solid var(--line);
-  border-radius: 12px;
-  padding: 3px 11px;
-  font-size: 12px;
+  border-radius: 999px;
+  background: rgb(26 31 35 / 85%);
 }
 
 .upright {
