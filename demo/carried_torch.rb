@@ -4,7 +4,7 @@ require "json"
 
 module Vumbral
   module Demo
-    # The crate in the plate burns: four of its corners were followed, a stand-in was pinned to them, and fire is fed from there.
+    # The crate in the plate burns: four of its nails were followed, a stand-in was pinned to them, and fire is fed from there.
     # In the finish heat bends what is behind, the fire lights the yard, and glow, tint, a table and grain make one picture of it.
     module CarriedTorch
       ID = "carried-torch"
@@ -12,8 +12,8 @@ module Vumbral
       PRINT = 34
       # What was found in the plate, by `bin/demo-plate`.
       FOUND = File.join(ROOT, "demo", "plates", "carried-box.json")
-      # Corners of the crate's front, and where they are seen on the first frame, %.
-      SPOTS = {"spot-a" => [[-0.22, -0.17, 0.2], [16.0, 58.0]], "spot-b" => [[0.22, -0.17, 0.2], [24.0, 58.0]], "spot-c" => [[0.22, 0.17, 0.2], [24.0, 46.0]], "spot-d" => [[-0.22, 0.17, 0.2], [16.0, 46.0]]}.freeze
+      # Nails of the crate, and where they are seen on the first frame, %.
+      SPOTS = {"spot-a" => [16.9, 58.0], "spot-b" => [22.5, 58.0], "spot-c" => [22.2, 49.5], "spot-d" => [16.5, 50.0]}.each_with_index.to_h { |(id, seen), n| [id, [CarriedBox::NAILS[n], seen]] }.freeze
 
       module_function
 
@@ -58,7 +58,7 @@ module Vumbral
 
       def plate(mesh)
         [Scene.add("layer", "footage", "Footage", "what" => "plate", "plate" => mesh[:plate], "order" => -1)] +
-          SPOTS.map { |id, (place, (x, y))| Scene.add("track", id, "Corner #{id[-1].upcase}", "layer" => "footage", "prop" => "stand-in", "place" => place, "x" => x, "y" => y, "pattern" => 7.0, "search" => 5.0, "adapts" => 0.35) }
+          SPOTS.map { |id, (place, (x, y))| Scene.add("track", id, "Nail #{id[-1].upcase}", "layer" => "footage", "prop" => "stand-in", "place" => place, "x" => x, "y" => y, "pattern" => 5.5, "search" => 5.0, "adapts" => 0.2) }
       end
 
       def fire

@@ -43,7 +43,7 @@ module Vumbral
         when "vdb" then volume(key)
         when "vdb-surface" then distance(@document.made(frame))
         when "drops" then Formats::PLY.points(@workshop.liquids.points(@document.made(frame)))
-        when "png", "png16", "exr", "jpg" then picture(key, frame)
+        when *Exports::PICTURES then picture(key, frame)
         else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? Formats::OBJ.write(mesh) : Formats::PLY.write(mesh, standing.speeds(frame)) }
         end
       end
@@ -89,7 +89,7 @@ module Vumbral
       # @return [Array(Picture::Renderer, Kernel::Buffer)]
       def made(frame, key, bare: true)
         keys = @task.payload["layers"] or return @workshop.painting.image(@document, frame, key, size)
-        image = @workshop.finishing.image(@document, frame, keys.transform_keys(&:to_i), size, bare: bare) { @task.check }
+        image = @workshop.finishing.image(@document, frame, keys.transform_keys(&:to_i), size, bare: bare, apart: @apart = (@task.payload["passes"].to_a.include?("layers") ? {} : nil)) { @task.check }
         [@workshop.finishing.renderer(@document, frame), image]
       end
 
@@ -121,10 +121,12 @@ module Vumbral
       end
 
       def picture(key, frame)
-        renderer, image = made(frame, key, bare: @task.payload["as"] != "jpg")
+        renderer, image = made(frame, key, bare: !%w[jpg dpx].include?(@task.payload["as"]))
         case @task.payload["as"]
         when "exr" then layered(renderer, image, frame, key, size)
         when "jpg" then Pixels.jpeg(renderer.develop(image))
+        when "tif" then Pixels.tiff(renderer.cut_out(image, deep: true))
+        when "dpx" then Movie.dpx(renderer.develop(image, deep: true))
         else Pixels.png(renderer.cut_out(image, deep: @task.payload["as"] == "png16"))
         end
       end
@@ -138,7 +140,13 @@ module Vumbral
         told = {"comments" => "#{@document.name}, frame #{frame}; linear light, Rec. 709 primaries, colour multiplied by alpha; motion in pixels, right and down"}
         told.merge!(Formats::IDMattes.told(mattes.values + [smoke])) if passes.include?("masks")
         channels.merge!(lamps(image, frame, key, size)) if passes.include?("lamps")
+        channels.merge!(apart) if @apart
         Formats::EXR.write(channels, whole: ["depth.Z", *channels.keys.grep(/\A(#{Formats::IDMattes::LAYER}|heat|motion)/o)], told: told)
+      end
+
+      # What each layer of the finish shows by itself, by its name.
+      def apart
+        @apart.flat_map { |id, image| %w[R G B A].each_with_index.map { |c, n| ["#{Picture::Parts.layer(@document.node(id).name)}.#{c}", [image, n]] } }.to_h
       end
 
       # The layers, which come to the whole exactly, for the whole is made of them.

@@ -4,14 +4,14 @@ module Vumbral
   module Studio
     # Frames, and props as they stand at each frame, handed on in open formats.
     class Exports
-      FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
+      FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "tif" => "TIFF pictures with alpha, 16 bit", "dpx" => "DPX pictures, 10 bit", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
                  "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file",
                  "drops" => "PLY, particles of the liquid with speed, age, number and kind", "vdb-surface" => "OpenVDB, distance from the liquid's surface",
                  **Movie::FORMATS.transform_values(&:first)}.freeze
       # What an OpenEXR picture may hold besides.
-      PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", **Picture::Passes::NAMES}.freeze
+      PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", "layers" => "the layers of the finish, each by itself", **Picture::Passes::NAMES}.freeze
       # These are pictures one by one.
-      PICTURES = %w[png png16 exr jpg].freeze
+      PICTURES = %w[png png16 exr jpg tif dpx].freeze
       # These are of the shot's liquid.
       LIQUID = %w[drops vdb-surface].freeze
       # These need no run.
@@ -34,7 +34,7 @@ module Vumbral
           raise Refused.new("Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
         end
 
-        Movie.check if Movie::FORMATS.key?(as)
+        Movie.check if Movie::FORMATS.key?(as) || as == "dpx"
         unknown = Array(passes).map(&:to_s) - PASSES.keys
         raise Refused.new("There is no pass #{unknown[0][0, 40].inspect}; there are: #{PASSES.keys.join(", ")}.", code: "bad_value") if unknown.any?
 
@@ -71,6 +71,7 @@ module Vumbral
       # The gas of all frames that layers show. @return [Hash{Integer => String}, nil]
       def layers(shot_id, as, document, frames, passes)
         finish = @workshop.finishing
+        raise Refused.new("The shot has no layers to hand on one by one; leave them out.", code: "bad_value") if Array(passes).include?("layers") && !finish.any?(document)
         return if !finish.any?(document) || !(PICTURES + Movie::FORMATS.keys).include?(as)
         raise Refused.new("What each lamp adds is told of the shot's own picture, not of a finished one; hand that on without the finish, or leave the lamps out.", code: "bad_value") if Array(passes).include?("lamps")
 

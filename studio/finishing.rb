@@ -38,10 +38,11 @@ module Vumbral
       # Whole quality.
       # @param keys [Hash{Integer => String, nil}] of the gas, for the {#frames}
       # @param bare [Boolean] without what stands behind everything, for pictures with alpha
+      # @param apart [Hash, nil] takes up what each layer shows by itself, by its id
       # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it
-      def image(document, frame, keys, size, bare: false, &progress)
+      def image(document, frame, keys, size, bare: false, apart: nil, &progress)
         sources = Layered.new(@workshop, document, frame, keys, size, bare: bare, progress: progress)
-        composite(document, frame, size, sources).image
+        composite(document, frame, size, sources, apart: apart).image
       end
 
       # What has to be made before a frame can be looked at.
@@ -86,9 +87,9 @@ module Vumbral
 
       def layers(document, frame) = Finish::Stack.new(document, @workshop.plates).at(frame)
 
-      def composite(document, frame, size, sources, kept = nil)
+      def composite(document, frame, size, sources, kept = nil, apart: nil)
         picture = document.the(:picture)
-        Finish::Composite.new(layers(document, frame), sources, *size, full: [picture[:width], picture[:height]], cache: kept)
+        Finish::Composite.new(layers(document, frame), sources, *size, full: [picture[:width], picture[:height]], cache: kept, apart: apart)
       end
     end
   end

@@ -27,6 +27,18 @@ module Vumbral
         raise Refused.new("Movies are made by the ffmpeg program, which is not installed here; install it (sudo apt-get install ffmpeg), or hand pictures on.", code: "no_ffmpeg") unless there?
       end
 
+      # A picture by itself, of 10 bit as a screen shows it.
+      # @param pixels [Kernel::Buffer] u16 [height, width, 3]
+      # @return [String] a DPX
+      # @raise [Refused] with what ffmpeg says
+      def self.dpx(pixels)
+        height, width, = pixels.shape
+        out, said, done = Open3.capture3("ffmpeg", "-hide_banner", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "rgb48le", "-s", "#{width}x#{height}", "-i", "-", "-pix_fmt", "gbrp10be", "-c:v", "dpx", "-f", "image2pipe", "-", stdin_data: pixels.bytes, binmode: true)
+        raise Refused.new("ffmpeg could not write the picture: #{said.lines.last.to_s.strip[0, 200]}.", code: "no_movie") unless done.success?
+
+        out
+      end
+
       # @param format [String] a name of {FORMATS}; @param rate [Float] frames a second
       def initialize(format, rate)
         @rate = rate

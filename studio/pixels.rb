@@ -147,6 +147,10 @@ module Vumbral
       # @return [String] a JPEG, with its colour space
       def jpeg(pixels) = image(pixels).write_to_buffer(".jpg", Q: 94, profile: "srgb")
 
+      # @param pixels [Kernel::Buffer] u16 [height, width, bands]
+      # @return [String] a TIFF of 16 bit, packed without loss
+      def tiff(pixels) = image(pixels).write_to_buffer(".tif", compression: :deflate, predictor: :horizontal)
+
       def image(pixels)
         height, width, bands = pixels.shape
         deep = pixels.type.to_s == "u16"

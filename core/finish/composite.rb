@@ -23,8 +23,9 @@ module Vumbral
       #   cover(layer, spot) what hides a spot there, 0 to 1; name(layer) a name for what shot and pass give
       # @param full [Array(Integer, Integer)] pixels of the picture in its whole size
       # @param cache [#[], #[]=, nil] keeps pictures under names
-      def initialize(layers, sources, width, height, full: [width, height], cache: nil)
-        @layers, @sources, @width, @height, @full, @cache = layers, sources, width, height, full, cache
+      # @param apart [Hash, nil] takes up what each layer shows by itself, with its effects, under its id
+      def initialize(layers, sources, width, height, full: [width, height], cache: nil, apart: nil)
+        @layers, @sources, @width, @height, @full, @cache, @apart = layers, sources, width, height, full, cache, apart
       end
 
       # @yield [n] before each layer
@@ -57,6 +58,7 @@ module Vumbral
 
         work = Work.new(own || below.copy, below, layer, @sources)
         layer["effects"].each { |effect| done(effect, work) }
+        @apart[layer["id"]] = work.image if @apart && !work.changes?
         mask = Masks.new(layer["masks"], work.image).field
         share = layer["opacity"] / 100.0
         if work.changes? && layer["blend"] == "over"

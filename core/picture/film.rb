@@ -30,11 +30,12 @@ module Vumbral
       def gain = 2.0**@settings["exposure"]
 
       # @param light [Kernel::Buffer] f32 [height, width, 3], changed
-      # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
-      def develop(light)
+      # @param deep [Boolean] sixteen bits instead of eight
+      # @return [Kernel::Buffer] u8 or u16 [height, width, 3], ready for a screen
+      def develop(light, deep: false)
         bloom(light) if @settings["bloom"].positive?
-        out = Kernel::Buffer.new(:u8, *light.shape)
-        FilmKernels.develop(out, light, @numbers)
+        out = Kernel::Buffer.new(deep ? :u16 : :u8, *light.shape)
+        deep ? FilmKernels.develop_deep(out, light, @numbers) : FilmKernels.develop(out, light, @numbers)
         out
       end
 

@@ -67,22 +67,42 @@ module Vumbral
         each_cell(out) { |py, px, c| out[py, px, c] = image[py, px, c] + (1.0 - image[py, px, 3]) * behind[py, px, c] }
       end
 
+      # A pixel as a screen shows it, with its grain, 0 to 1.
+      kernel light: F32[3], film: F32[1], py: I32, px: I32, returns: [F32, F32, F32]
+      def shown(light, film, py, px)
+        r, g, b = tone(film, light[py, px, 0], light[py, px, 1], light[py, px, 2])
+        shift = 0.0
+        if film[5] > 0.0
+          # Two numbers make nearly a bell.
+          chance = Grid::Noise.lattice(px, py, 0, 0, 77) + Grid::Noise.lattice(px, py, 1, 0, 78) - 1.0
+          grey = screen(0.2126 * r + 0.7152 * g + 0.0722 * b)
+          shift = film[5] * chance * (0.25 + grey * (1.0 - grey))
+        end
+        return (screen(r) + shift).clamp(0.0, 1.0), (screen(g) + shift).clamp(0.0, 1.0), (screen(b) + shift).clamp(0.0, 1.0)
+      end
+
       # Eight-bit pixels: `out` u8 [h, w, 3].
       kernel out: U8[3], light: F32[3], film: F32[1]
       def develop(out, light, film)
         parallel(light.dim(0)) do |py|
           light.dim(1).times do |px|
-            r, g, b = tone(film, light[py, px, 0], light[py, px, 1], light[py, px, 2])
-            shift = 0.0
-            if film[5] > 0.0
-              # Two numbers make nearly a bell.
-              chance = Grid::Noise.lattice(px, py, 0, 0, 77) + Grid::Noise.lattice(px, py, 1, 0, 78) - 1.0
-              grey = screen(0.2126 * r + 0.7152 * g + 0.0722 * b)
-              shift = film[5] * chance * (0.25 + grey * (1.0 - grey))
-            end
-            out[py, px, 0] = (255.0 * (screen(r) + shift).clamp(0.0, 1.0) + 0.5).to_i
-            out[py, px, 1] = (255.0 * (screen(g) + shift).clamp(0.0, 1.0) + 0.5).to_i
-            out[py, px, 2] = (255.0 * (screen(b) + shift).clamp(0.0, 1.0) + 0.5).to_i
+            r, g, b = shown(light, film, py, px)
+            out[py, px, 0] = (255.0 * r + 0.5).to_i
+            out[py, px, 1] = (255.0 * g + 0.5).to_i
+            out[py, px, 2] = (255.0 * b + 0.5).to_i
+          end
+        end
+      end
+
+      # The same with sixteen bits: u16 [h, w, 3].
+      kernel out: U16[3], light: F32[3], film: F32[1]
+      def develop_deep(out, light, film)
+        parallel(light.dim(0)) do |py|
+          light.dim(1).times do |px|
+            r, g, b = shown(light, film, py, px)
+            out[py, px, 0] = (65_535.0 * r + 0.5).to_i
+            out[py, px, 1] = (65_535.0 * g + 0.5).to_i
+            out[py, px, 2] = (65_535.0 * b + 0.5).to_i
           end
         end
       end

@@ -114,7 +114,8 @@ module Vumbral
 
       # @param sky [Array<Float>] factors of the light behind everything
       # @return [Kernel::Buffer] u8 [height, width, 3], ready for a screen
-      def develop(image, sky: nil) = @film.develop(light(image, sky: sky))
+      # @param deep [Boolean] sixteen bits instead of eight
+      def develop(image, sky: nil, deep: false) = @film.develop(light(image, sky: sky), deep: deep)
 
       # @return [Kernel::Buffer] f32 [height, width, 3], a picture before what stands behind everything
       def light(image, sky: nil)

@@ -99,7 +99,23 @@ module Vumbral
       expect((black.extract_band(3) - plain.extract_band(3)).abs.max).to be <= 1.0
       expect(export["exr", "exr", passes: %w[depth masks]].size).to eq(2)
       expect(export["mp4", "mp4"].size).to eq(1)
+      @workshop.shots.edit(id, [layer("two", 1, what: "colour", opacity: 10.0)])
+      apart = File.binread(export["exr", "apart", passes: %w[layers]][0])
+      expect(%w[one.R one.A two.B].map { |channel| apart.include?(channel) }).to eq([true] * 3)
       expect(refusal { @workshop.exports.start(id, "exr", passes: %w[lamps], frames: 3..4) }[1]).to match(/hand that on without the finish/)
+    end
+
+    it "hands TIFF and DPX pictures on, which other programs read as they were made" do
+      id = shot(layer("one"))
+      run_now(@workshop, id)
+      files = %w[tif dpx png16].to_h { |as| work(@workshop, @workshop.exports.start(id, as, out: folder = File.join(@out, as), frames: 4..4)).then { [as, Dir[File.join(folder, "*")][0]] } }
+      deep = Vips::Image.new_from_file(files["tif"])
+      expect([deep.format, deep.bands, (deep - Vips::Image.new_from_file(files["png16"])).abs.max]).to eq([:ushort, 4, 0.0])
+      read, status = Open3.capture2("ffmpeg", "-v", "error", "-i", files["dpx"], "-pix_fmt", "rgb48le", "-f", "rawvideo", "-", binmode: true)
+      expect([status.success?, read.bytesize]).to eq([true, 96 * 54 * 6])
+      seen = Vips::Image.new_from_memory(read, 96, 54, 3, :ushort)
+      shown = print_of(id, 4)
+      expect((seen / 257.0 - shown).abs.avg).to be < 0.6
     end
 
     it "shows a plate below the shot, a frame of it for each" do

@@ -324,6 +324,7 @@ module Vumbral
       %w[screen video].each { |space| composite([layer("one"), effect("one", "table", table: "any", space: space)], FinishHelp::Stand.new(shots: image, table: flat), width: 18, height: 14) }
       Finish::BlendKernels.back(whole, Kernel::Buffer.new(:f32, 14, 18, 3))
       Finish::GradeKernels.take(whole.copy, 2, true)
+      Picture::FilmKernels.develop_deep(Kernel::Buffer.new(:u16, 3, 4, 3), Kernel::Buffer.of(:f32, Array.new(36) { |n| 0.03 * n }, 3, 4, 3), Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0, 2.0, 1.1, 0.2, 0.0, 0.0]))
       packed = Kernel::Buffer.new(:f16, *whole.shape)
       Finish::PackKernels.pack(packed, whole)
       Finish::PackKernels.unpack(Kernel::Buffer.new(:f32, *whole.shape), packed)
