@@ -13,7 +13,7 @@ module Vumbral
       # What was found in the plate, by `bin/demo-plate`.
       FOUND = File.join(ROOT, "demo", "plates", "carried-box.json")
       # Nails of the crate, and where they are seen on the first frame, %.
-      SPOTS = {"spot-a" => [16.9, 58.0], "spot-b" => [22.5, 58.0], "spot-c" => [22.2, 49.5], "spot-d" => [16.5, 50.0]}.each_with_index.to_h { |(id, seen), n| [id, [CarriedBox::NAILS[n], seen]] }.freeze
+      SPOTS = {"spot-a" => [17.2, 58.15], "spot-b" => [22.7, 57.95], "spot-c" => [22.35, 49.6], "spot-d" => [16.85, 50.0]}.each_with_index.to_h { |(id, seen), n| [id, [CarriedBox::NAILS[n], seen]] }.freeze
 
       module_function
 
@@ -40,9 +40,9 @@ module Vumbral
       # @return [Array<Hash>]
       def edits(mesh, found = JSON.parse(File.read(FOUND)))
         stand_in + plate(mesh) + fire + finish(mesh) + keys(found) +
-          Scene.set("chamber", "position" => [-0.15, 0.85, 0.25], "size" => [3.5, 2.3, 1.3], "voxel" => 0.02, "draft" => 1.6, "curl_boost" => 0.55, "stir" => 0.4, "stir_size" => 0.14, "burn_rate" => 6.5, "burn_heat" => 1400.0, "burn_smoke" => 0.1,
-            "burn_swell" => 1.2, "cooling" => 1250.0, "smoke_fade" => 0.9, "heat_fade" => 0.9, "lift" => 1.15, "substeps_most" => 4) +
-          Scene.set("look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 13.0, "fire_from" => 860.0, "fire_rise" => 5.0, "glow" => 0.7) +
+          Scene.set("chamber", "position" => [-0.15, 0.85, 0.25], "size" => [3.5, 2.3, 1.3], "voxel" => 0.02, "draft" => 1.6, "curl_boost" => 0.55, "stir" => 0.4, "stir_size" => 0.14, "burn_rate" => 4.2, "burn_heat" => 1400.0, "burn_smoke" => 0.16,
+            "burn_swell" => 1.5, "cooling" => 950.0, "smoke_fade" => 0.9, "heat_fade" => 0.9, "lift" => 1.6, "substeps_most" => 4) +
+          Scene.set("look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 6.5, "fire_from" => 860.0, "fire_rise" => 5.0, "glow" => 0.7) +
           Scene.set("sun-1", "strength" => 0.9, "around" => -62.0, "height" => 13.0) +
           Scene.set("sky", "strength" => 0.25) +
           Scene.set("camera", "position" => [0.0, 1.45, 5.4], "target" => [0.0, 1.2, 0.0], "focal" => 36.0, "shutter" => 150.0, "samples" => 6) +
@@ -58,18 +58,18 @@ module Vumbral
 
       def plate(mesh)
         [Scene.add("layer", "footage", "Footage", "what" => "plate", "plate" => mesh[:plate], "order" => -1)] +
-          SPOTS.map { |id, (place, (x, y))| Scene.add("track", id, "Nail #{id[-1].upcase}", "layer" => "footage", "prop" => "stand-in", "place" => place, "x" => x, "y" => y, "pattern" => 5.5, "search" => 5.0, "adapts" => 0.2) }
+          SPOTS.map { |id, (place, (x, y))| Scene.add("track", id, "Nail #{id[-1].upcase}", "layer" => "footage", "prop" => "stand-in", "place" => place, "x" => x, "y" => y, "pattern" => 5.0, "search" => 5.0, "adapts" => 0.2) }
       end
 
       def fire
-        [Scene.add("source", "torch", "Torch", "prop" => "coals", "smoke" => 0.0, "fuel" => 17.0, "temperature" => 1200.0, "breakup" => 0.85, "breakup_size" => 0.1, "breakup_speed" => 6.0),
+        [Scene.add("source", "torch", "Torch", "prop" => "coals", "smoke" => 0.0, "fuel" => 34.0, "temperature" => 1250.0, "carried" => 60.0, "breakup" => 0.85, "breakup_size" => 0.1, "breakup_speed" => 6.0),
           Scene.add("emitter", "sparks", "Sparks", "prop" => "coals", "rate" => 40.0, "life" => 0.7, "speed" => 1.2, "spread" => 35.0, "drag" => 0.9, "fall" => -0.2, "stir" => 5.0, "stir_size" => 0.25, "glow" => 7.0, "width" => 0.006)]
       end
 
       def finish(mesh)
         [Scene.add("layer", "fire", "Fire", "part" => "volumes", "order" => 0),
-          effect("fire", 0, "shimmer", "Heat", "by" => "heat", "far" => 0.9, "waves" => 4.5, "rise" => 45.0, "kelvins" => 40.0, "amount" => 1.0),
-          effect("fire", 1, "flash", "Light of the fire", "from" => 0.6, "amount" => 0.55, "reach" => 42.0, "colour" => [1.0, 0.62, 0.32]),
+          effect("fire", 0, "shimmer", "Heat", "by" => "heat", "far" => 0.5, "waves" => 4.5, "rise" => 45.0, "kelvins" => 40.0, "amount" => 1.0),
+          effect("fire", 1, "flash", "Light of the fire", "from" => 0.4, "amount" => 0.8, "reach" => 45.0, "colour" => [1.0, 0.62, 0.32]),
           Scene.add("layer", "whole", "One picture", "what" => "change", "order" => 1),
           effect("whole", 0, "glow", "Glow", "from" => 1.0, "size" => 1.6, "amount" => 0.35, "colour" => [1.0, 0.75, 0.5]),
           effect("whole", 1, "tint", "Tint", "darks" => [0.47, 0.5, 0.56], "lights" => [0.53, 0.5, 0.46]),

@@ -16,6 +16,8 @@ module Vumbral
       # What is kept in memory, bytes.
       MEMORY = 160 << 20
       PASSES = %w[heat depth motion cover].freeze
+      # Chapters that say nothing of where particles fly.
+      BESIDE = %i[finish timeline camera light].freeze
 
       # What one is made of.
       # @!attribute frame [Integer]
@@ -35,7 +37,7 @@ module Vumbral
       def name(asked)
         document = asked.document
         settings = Finish::Shown.of(@workshop.painting.settings(document, asked.frame), asked.layer)
-        beside = [VERSION, Views::VERSION, key(asked), asked.size, asked.want, asked.sharp, asked.backdrop, document.rate, document.of(:emitter).map(&:to_h)]
+        beside = [VERSION, Views::VERSION, key(asked), asked.size, asked.want, asked.sharp, asked.backdrop, document.rate, sparks(document, asked.frame)]
         beside << Picture::Camera.settings(document, asked.frame - 1) if asked.want == "motion"
         Digest::SHA256.hexdigest(JSON.generate([beside, settings.except("film")]))[0, 24]
       end
@@ -56,6 +58,13 @@ module Vumbral
       def asked(payload) = Asked.new(@workshop.shots.read(payload["document"]), *payload.values_at("frame", "key", "layer", "size", "want", "sharp", "backdrop"))
 
       private
+
+      # What may say where particles fly, if there are some: all but what only pictures and light go by.
+      def sparks(document, frame)
+        return [] if document.of(:emitter).empty?
+
+        [frame] + document.nodes.each_value.reject { |node| BESIDE.include?(node.kind.chapter) }.map(&:to_h)
+      end
 
       def path(name) = @workshop.home.within("elements", name[0, 2], "#{name}.half")
 

@@ -8,7 +8,7 @@ module Vumbral
       BELOW = %w[flash shimmer wrap].freeze
       OWN = {"defocus" => "how far things are", "motion" => "how things move"}.freeze
       # What was found of a spot with less than this is worth a look.
-      UNSURE = 0.75
+      UNSURE = 0.65
 
       def initialize(survey)
         @document = survey.document

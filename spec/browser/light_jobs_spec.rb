@@ -119,7 +119,7 @@ module Vumbral
       expect(page).to have_css("[data-print]", minimum: 5)
     end
 
-    it "shafts from a pierced lantern: faces gone at random, rounder, wobbling and turning evenly, a lamp within, a flame that blocks nothing" do
+    it "shafts from a pierced lantern: faces gone at random, rounder, wobbling and turning evenly, a lamp within, a flame that blocks nothing, glow and ghosts" do
       id = begin_dark("Lantern")
       page.send_keys("1")
       add("prop", "sphere")
@@ -176,7 +176,22 @@ module Vumbral
       type("camera.samples", 8)
       eventually { expect(document(id).the(:camera)[:refined]).to be(true) }
       # As bright, and finer.
-      expect((take_print(id) - shafts).abs.avg).to be < 6
+      fine = take_print(id)
+      expect((fine - shafts).abs.avg).to be < 6
+      # In the finish a glow about it and the ghosts of a lens, from the lamp itself.
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("8")
+      add("effect", "a glow about what is bright")
+      glow = eventually { document(id).of(:effect)[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      expect(document(id).of(:layer).map { |layer| layer[:what] }).to eq(%w[shot change])
+      type("#{glow}.from", 0.5)
+      add("effect", "a lens flare")
+      flare = eventually { document(id).of(:effect)[1]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      choose("#{flare}.source", "a lamp, prop or tracked spot")
+      choose("#{flare}.lamp", "Lamp")
+      type("#{flare}.amount", 3)
+      eventually { expect(document(id).node(flare)[:amount]).to eq(3.0) }
+      expect(beside.call(take_print(id)).avg).to be > beside.call(fine).avg + 1
     end
 
     it "a clay pit at dusk: ochre haze hidden while placing, raw ground, lamps a little off white, dust cards, a worn bowl, a stool that stands" do

@@ -133,7 +133,7 @@ module Vumbral
     # What makes each frame, as drafts have it.
     def keys = workshop.runs.state(@id, "draft")[:rows].map { |row| row[:key] }
 
-    it "a burner without simulation: an inner and an outer flame, hot, flickering from its mouth up, seen, printed and handed on" do
+    it "a burner without simulation: an inner and an outer flame, hot, flickering from its mouth up, bending what is behind, handed on" do
       @id = begin_bare("Burner")
       workshop.shots.edit(@id, [set("sun-1", :strength, 0.0), set("sky", :strength, 0.02)])
       chapter("1")
@@ -165,6 +165,24 @@ module Vumbral
       expect(lit.extract_band(0).max).to be > 200
       # Yellow and orange around what is hottest.
       expect((lit.extract_band(0) - lit.extract_band(2) > 60).avg * lit.width * lit.height / 255).to be > 8
+      # What is behind it is bent: the yard on a layer below, the flame on one of its own.
+      fence = (0..12).map { |n| {"do" => "add", "kind" => "prop", "name" => "Lath #{n}", "dials" => {"shape" => "box", "size" => [0.06, 3.0, 0.02], "position" => [0.14 * (n - 6), 1.0, -0.6], "colour" => [0.9, 0.9, 0.9]}} }
+      workshop.shots.edit(@id, fence + [set("sky", :strength, 1.0)])
+      page.execute_script("document.activeElement?.blur()")
+      chapter("8")
+      add("layer", "the shot's own picture")
+      below = eventually { document(@id).of(:layer)[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      choose("#{below}.part", "props, without smoke")
+      add("layer", "the shot's own picture")
+      flame = eventually { document(@id).of(:layer)[1]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      choose("#{flame}.part", "smoke, fire and fog, with")
+      still = take_print(@id)
+      add("effect", "heat bends what lies below")
+      heat = eventually { document(@id).of(:effect)[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      type("#{heat}.far", 8)
+      type("#{heat}.kelvins", 5)
+      eventually { expect(document(@id).node(heat)[:kelvins]).to eq(5.0) }
+      expect((take_print(@id) - still).abs.max).to be > 8
       done = work(workshop, workshop.exports.start(@id, "vdb", frames: 1..1))
       file = File.join(JSON.parse(done[:result])["folder"], "#{@id}.0001.vdb")
       expect(Formats::VDBReader.new(File.binread(file), "flame").call.volumes.map(&:name)).to eq(%w[density temperature])

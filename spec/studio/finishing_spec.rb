@@ -61,6 +61,13 @@ module Vumbral
       expect(before.map { |row| row[:dark] }.max).to be < 1.0
     end
 
+    it "makes a picture anew where what throws glowing particles goes elsewhere, seen or not" do
+      id = shot(layer("one"), {"do" => "add", "kind" => "prop", "id" => "coal", "name" => "Coal", "dials" => {"shown" => false, "radius" => 0.1}},
+        {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks", "dials" => {"prop" => "coal", "rate" => 50.0, "glow" => 9.0}})
+      run_now(@workshop, id)
+      expect([look(id, 3)[1], look(id, 3)[1], look(id, 3, edits: [set("coal", :position, [0.5, 0.5, 0.0])])[1]]).to eq([1, 0, 1])
+    end
+
     it "makes a damaged picture again" do
       id = shot(layer("one"))
       run_now(@workshop, id)

@@ -47,7 +47,7 @@ module Vumbral
       spot = {"do" => "add", "kind" => "track", "id" => "spot", "name" => "Spot"}
       expect(found(spot, layer("one", follows: "spot"))).to include("not_followed")
       keys = ->(*values) { spot.merge("keys" => %w[x sure].to_h { |dial| [dial, values.each_with_index.map { |value, n| {"frame" => n + 1, "value" => value} }] }) }
-      expect(found(keys[1.0, 0.65], layer("one", follows: "spot"))).to include("unsure")
+      expect(found(keys[1.0, 0.62], layer("one", follows: "spot"))).to include("unsure")
       expect(found(keys[1.0, 0.9], layer("one", follows: "spot")) & %w[unsure not_followed]).to eq([])
     end
   end
