@@ -17,6 +17,8 @@ gem "ruby-progressbar", "~> 1.13"
 gem "ruby-vips", "~> 2.2"
 gem "zstd-ruby", "~> 1.5"
 gem "parslet", "~> 2.0"
+# Keys of frames are made of JSON: every program of the house must write numbers alike.
+gem "json", "~> 3.1"
 gem "rexml", "~> 3.3"
 
 group :development, :test do

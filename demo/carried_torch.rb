@@ -42,7 +42,7 @@ module Vumbral
         stand_in + plate(mesh) + fire + finish(mesh) + keys(found) +
           Scene.set("chamber", "position" => [-0.15, 0.85, 0.25], "size" => [3.5, 2.3, 1.3], "voxel" => 0.02, "draft" => 1.6, "curl_boost" => 0.55, "stir" => 0.4, "stir_size" => 0.14, "burn_rate" => 4.2, "burn_heat" => 1400.0, "burn_smoke" => 0.16,
             "burn_swell" => 1.5, "cooling" => 950.0, "smoke_fade" => 0.9, "heat_fade" => 0.9, "lift" => 1.6, "substeps_most" => 4) +
-          Scene.set("look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 6.5, "fire_from" => 860.0, "fire_rise" => 5.0, "glow" => 0.7) +
+          Scene.set("look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 6.5, "fire_from" => 960.0, "fire_rise" => 5.0, "glow" => 0.7) +
           Scene.set("sun-1", "strength" => 0.9, "around" => -62.0, "height" => 13.0) +
           Scene.set("sky", "strength" => 0.25) +
           Scene.set("camera", "position" => [0.0, 1.45, 5.4], "target" => [0.0, 1.2, 0.0], "focal" => 36.0, "shutter" => 150.0, "samples" => 6) +
@@ -68,6 +68,8 @@ module Vumbral
 
       def finish(mesh)
         [Scene.add("layer", "fire", "Fire", "part" => "volumes", "order" => 0),
+          # Red flames before a blue sky turn pink, as no fire is.
+          effect("fire", -1, "saturation", "Colour of the fire", "hue" => 14.0, "saturation" => 1.1),
           effect("fire", 0, "shimmer", "Heat", "by" => "heat", "far" => 0.5, "waves" => 4.5, "rise" => 45.0, "kelvins" => 40.0, "amount" => 1.0),
           effect("fire", 1, "flash", "Light of the fire", "from" => 0.4, "amount" => 0.8, "reach" => 45.0, "colour" => [1.0, 0.62, 0.32]),
           Scene.add("layer", "whole", "One picture", "what" => "change", "order" => 1),
