@@ -23,6 +23,7 @@ module Vumbral
         make(out)
         return moving(out) if @task.payload["as"] == "glb"
         return movie(out) if Movie::FORMATS.key?(@task.payload["as"])
+        return scene(out) if @task.payload["as"] == "usda"
 
         keys = @task.payload["keys"]
         # What was written before the work was cut off is there whole.
@@ -60,6 +61,20 @@ module Vumbral
         @workshop.home.write(path, writer.bytes)
         @task.progress(frames.size, frames.size)
         {folder: out, files: 1, bytes: File.size(path), frames: FrameList.words(frames), missing: ""}
+      end
+
+      # The volumes of a scene, then that itself.
+      def scene(out)
+        keys = @task.payload["keys"]
+        name = ->(frame) { format("%s.%04d.vdb", @task.shot, frame) }
+        there = keys.select(&:last)
+        there.each_with_index.drop(@task.done).each do |(frame, key), n|
+          @task.progress(n, keys.size + 1, "writing frame #{frame}")
+          @workshop.home.write(File.join(out, name[frame]), volume(key))
+        end
+        path = File.join(out, "#{@task.shot}.usda")
+        @workshop.home.write(path, SceneExport.new(@workshop, @document, keys.map(&:first)).text(there.to_h { |frame, _| [frame, name[frame]] }) { @task.check })
+        {folder: out, files: there.size + 1, bytes: Dir[File.join(out, "*")].sum { |file| File.size(file) }, frames: FrameList.words(keys.map(&:first)), missing: @task.payload["missing"].to_s}
       end
 
       # Pictures first, which stay if the work is cut off, then all of them as one file.

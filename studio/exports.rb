@@ -5,7 +5,7 @@ module Vumbral
     # Frames, and props as they stand at each frame, handed on in open formats.
     class Exports
       FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "tif" => "TIFF pictures with alpha, 16 bit", "dpx" => "DPX pictures, 10 bit", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
-                 "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file",
+                 "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file", "usda" => "USD scene as text: camera, props, lamps, and OpenVDB volumes beside it",
                  "drops" => "PLY, particles of the liquid with speed, age, number and kind", "vdb-surface" => "OpenVDB, distance from the liquid's surface",
                  **Movie::FORMATS.transform_values(&:first)}.freeze
       # What an OpenEXR picture may hold besides.
@@ -41,6 +41,8 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
         return props(shot_id, as, out, wanted, document, Array(props).map(&:to_s)) if PROPS.include?(as)
+
+        return scene(shot_id, out, wanted, document) if as == "usda"
 
         raise Refused.new("The shot has no liquid, so there is nothing of one to hand on.", code: "no_liquid") if LIQUID.include?(as) && !@workshop.liquids.any?(document)
 
@@ -79,6 +81,13 @@ module Vumbral
       end
 
       def volumeless?(document) = @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)
+
+      # A scene needs no run; volumes are those that there are.
+      def scene(shot_id, out, wanted, document)
+        there = volumeless?(document) ? [] : @workshop.runs.there(shot_id)
+        keys = wanted.map { |frame| [frame, there.include?(frame) ? @workshop.runs.best(shot_id, frame)[1] : nil] }
+        @workshop.jobs.add("export", shot_id, {as: "usda", out: out ? File.expand_path(out) : own_folder(shot_id, "usda"), keys: keys, missing: volumeless?(document) ? "" : FrameList.words(wanted - there), document: document.to_json})
+      end
 
       def props(shot_id, as, out, frames, document, only)
         raise Refused.new("The shot has no props to hand on; add one first.", code: "no_prop") if document.of(:prop).empty?
