@@ -20,6 +20,7 @@ gem "parslet", "~> 2.0"
 # Keys of frames are made of JSON: every program of the house must write numbers alike.
 gem "json", "~> 3.1"
 gem "rexml", "~> 3.3"
+gem "rubyzip", "~> 2.4"
 
 group :development, :test do
   gem "rspec", "~> 3.13"

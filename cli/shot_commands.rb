@@ -25,6 +25,13 @@ module Vumbral
         made(workshop.shots.import(read_file(file), from: File.basename(file)), "Brought in")
       end
 
+      desc "unpack FILE", "Bring in a whole shot that was packed (export --as zip)"
+      def unpack(file)
+        raise Refused.new("There is no file #{file}.", code: "no_file") unless File.file?(file)
+
+        made(workshop.bundles.unpack(file, File.basename(file)), "Brought in")
+      end
+
       desc "duplicate SHOT", "Make a copy, which shares the frames"
       def duplicate(shot)
         made(workshop.shots.duplicate(shot), "Made")

@@ -35,6 +35,7 @@ module Vumbral
         name, path = paths.first
         return @assets.bring_picture(File.binread(path), name) if @task.payload["as"] == "picture"
         return @assets.volumes.bring(File.binread(path), name) if @task.payload["as"] == "volume"
+        return @task.workshop.bundles.unpack(path, name).slice(:id, :name) if @task.payload["as"] == "bundle"
         return @task.workshop.plates.bring_table(File.binread(path), name) if @task.payload["as"] == "table"
         return @assets.bring_drawing(File.binread(path), name) if @task.payload["as"] == "drawing"
 

@@ -24,6 +24,7 @@ module Vumbral
         return moving(out) if @task.payload["as"] == "glb"
         return movie(out) if Movie::FORMATS.key?(@task.payload["as"])
         return scene(out) if @task.payload["as"] == "usda"
+        return bundle(out) if @task.payload["as"] == "zip"
 
         keys = @task.payload["keys"]
         # What was written before the work was cut off is there whole.
@@ -75,6 +76,12 @@ module Vumbral
         path = File.join(out, "#{@task.shot}.usda")
         @workshop.home.write(path, SceneExport.new(@workshop, @document, keys.map(&:first)).text(there.to_h { |frame, _| [frame, name[frame]] }) { @task.check })
         {folder: out, files: there.size + 1, bytes: Dir[File.join(out, "*")].sum { |file| File.size(file) }, frames: FrameList.words(keys.map(&:first)), missing: @task.payload["missing"].to_s}
+      end
+
+      # The whole shot as one file.
+      def bundle(out)
+        path = @workshop.bundles.pack(@document, File.join(out, "#{@task.shot}.zip")) { |done, total| @task.progress(done, total, "packing") }
+        {folder: out, files: 1, bytes: File.size(path), frames: FrameList.words((@document.first_frame..@document.last_frame).to_a), missing: ""}
       end
 
       # Pictures first, which stay if the work is cut off, then all of them as one file.

@@ -7,7 +7,7 @@ module Vumbral
       FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "tif" => "TIFF pictures with alpha, 16 bit", "dpx" => "DPX pictures, 10 bit", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
                  "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file", "usda" => "USD scene as text: camera, props, lamps, and OpenVDB volumes beside it",
                  "drops" => "PLY, particles of the liquid with speed, age, number and kind", "vdb-surface" => "OpenVDB, distance from the liquid's surface",
-                 **Movie::FORMATS.transform_values(&:first)}.freeze
+                 "zip" => "ZIP, the whole shot with all files that it uses", **Movie::FORMATS.transform_values(&:first)}.freeze
       # What an OpenEXR picture may hold besides.
       PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", "layers" => "the layers of the finish, each by itself", **Picture::Passes::NAMES}.freeze
       # These are pictures one by one.
@@ -43,6 +43,7 @@ module Vumbral
         return props(shot_id, as, out, wanted, document, Array(props).map(&:to_s)) if PROPS.include?(as)
 
         return scene(shot_id, out, wanted, document) if as == "usda"
+        return @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: [], document: document.to_json}) if as == "zip"
 
         raise Refused.new("The shot has no liquid, so there is nothing of one to hand on.", code: "no_liquid") if LIQUID.include?(as) && !@workshop.liquids.any?(document)
 

@@ -72,6 +72,8 @@ module Vumbral
 
       def holdings = @holdings ||= Holdings.new(self)
 
+      def bundles = @bundles ||= Bundles.new(self)
+
       def exports = @exports ||= Exports.new(self)
 
       def events = @events ||= Events.new(self)

@@ -30,6 +30,9 @@ module Vumbral
             answer(shot_answer(row[:id]), 201)
           end
 
+          # A whole shot that was packed: the name of a file that was kept (POST /api/files).
+          app.post("/api/bundles") { answer(shot_answer(read(files_given, "bundle")["id"]), 201) }
+
           app.get("/api/shots/:id") { answer(shot_answer(params["id"])) }
 
           app.get("/api/shots/:id/file") do

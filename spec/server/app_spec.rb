@@ -30,7 +30,7 @@ module Vumbral
       chamber = answer[:kinds].find { |kind| kind[:name] == "chamber" }
       voxel = chamber[:dials].find { |dial| dial[:name] == "voxel" }
       expect(voxel).to include(label: "Voxel size", unit: "m", default: 0.04, range: [0.0005, 100.0], keyed: false)
-      expect(answer[:exports].keys).to eq(%i[png png16 exr jpg tif dpx vdb obj ply glb usda drops vdb-surface mp4 hevc webm webm-alpha ffv1])
+      expect(answer[:exports].keys).to eq(%i[png png16 exr jpg tif dpx vdb obj ply glb usda drops vdb-surface zip mp4 hevc webm webm-alpha ffv1])
     end
 
     it "makes, lists, opens, edits, undoes, duplicates, saves and throws away shots" do

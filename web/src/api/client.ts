@@ -122,6 +122,8 @@ export const api = {
     ask<ShotAnswer>("POST", "/shots", { name, starter, mesh }),
   importShot: (text: string, name: string) =>
     ask<ShotAnswer>("POST", `/shots/import?name=${encodeURIComponent(name)}`, text),
+  /** A whole shot that was packed into a ZIP file. */
+  unpack: async (file: File) => ask<ShotAnswer>("POST", "/bundles", { files: await sent([file]) }),
   shot: (id: string) => ask<ShotAnswer>("GET", shot(id)),
   bodies: (id: string) =>
     ask<{ bodies: Body[] }>("GET", `${shot(id)}/bodies`).then((answer) => answer.bodies),

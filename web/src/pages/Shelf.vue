@@ -89,8 +89,9 @@ function follow(job: Job) {
 
 const importFile = (file: File) =>
   attempt(async () => {
-    checkSize(file, catalog.catalog?.limits.shot ?? Infinity);
-    const shot = await api.importShot(await file.text(), file.name);
+    const packed = /\.zip$/i.test(file.name);
+    checkSize(file, catalog.catalog?.limits[packed ? "file" : "shot"] ?? Infinity);
+    const shot = packed ? await api.unpack(file) : await api.importShot(await file.text(), file.name);
     await router.push(`/shots/${shot.id}`);
   });
 
@@ -146,7 +147,7 @@ const duplicate = (id: string) => attempt(() => api.duplicate(id)).then(load);
       <input
         ref="input"
         type="file"
-        accept=".json"
+        accept=".json,.zip"
         class="sr-only"
         tabindex="-1"
         aria-label="Shot file"
