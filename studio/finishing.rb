@@ -59,7 +59,7 @@ module Vumbral
       # @return [Kernel::Buffer, nil] as {#image}; nothing where it shows nothing at that frame
       def plain(document, frame, layer_id, keys, size)
         layer = layers(document, frame).find { |one| one["id"] == layer_id } or return
-        bare = layer.merge("effects" => [], "masks" => [], "blend" => "over", "opacity" => 100.0, "steady" => nil)
+        bare = layer.merge("effects" => [], "masks" => [], "blend" => "over", "opacity" => 100.0, "steady" => nil, "pair" => nil)
         picture = document.the(:picture)
         Finish::Composite.new([bare], Layered.new(@workshop, document, frame, keys, size, sharp: true), *size, full: [picture[:width], picture[:height]]).image
       end

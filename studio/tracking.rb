@@ -28,6 +28,22 @@ module Vumbral
         @workshop.jobs.add("track", shot_id, {document: document.to_json, node: node_id, frames: frames, keys: keys, by: by})
       end
 
+      # Evens what was found, and fills frames between that have no key.
+      # @param frames [Float] width of the bell that places are evened by
+      # @return [Hash] the step
+      # @raise [Refused]
+      def smooth(shot_id, node_id, frames, by: nil)
+        raise Refused.new("Places are evened over 0 to 24 frames.", code: "out_of_range") unless frames.is_a?(Numeric) && frames.between?(0, 24)
+
+        node = @workshop.shots.document(shot_id).node(node_id)
+        keys = (node.kind.name == :track) ? node.keyed(:x)&.to_a : nil
+        raise Refused.new("#{node.name} has not been followed, so there is nothing to make even.", code: "nothing_to_do") if keys.nil? || keys.size < 3
+
+        all = (keys.first[:frame]..keys.last[:frame]).to_a
+        edits = %i[x y].flat_map { |dial| all.zip(Finish::Tracker.even(all.map { |frame| node[dial, frame] }, frames)).map { |frame, value| {"do" => "key", "node" => node_id, "dial" => dial.to_s, "frame" => frame, "value" => value.round(5), "ease" => "linear"} } }
+        @workshop.shots.step(shot_id, edits, "#{node.name} made even", by: by)
+      end
+
       # Puts a prop where its tracked spots are, on all frames on which all of them are known.
       # @return [Integer] the job's id
       # @raise [Refused]

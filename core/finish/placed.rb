@@ -15,10 +15,14 @@ module Vumbral
       # @return [Array(Array<Float>, Float)] what takes a pixel of the frame to one of the picture, nine numbers, and how large
       #   the picture comes to be
       def to
-        across, down = sizes.map { |size| size * @layer["scale"] / 100.0 }
-        angle = @layer["turn"] * Math::PI / 180.0
+        return cornered if @layer["pinned"]
+
+        factor, turned = @layer["pair"] || [1.0, 0.0]
+        factor, turned = 1.0 / factor, -turned if @layer["steady"]
+        across, down = sizes.map { |size| size * @layer["scale"] / 100.0 * factor }
+        angle = (@layer["turn"] + turned) * Math::PI / 180.0
         c, s = Math.cos(angle), Math.sin(angle)
-        x, y = middle
+        x, y = middle(factor, turned)
         rows = [[c / across, s / across], [-s / down, c / down]]
         found = [*rows[0], 0.5 * @width - rows[0][0] * x - rows[0][1] * y, *rows[1], 0.5 * @height - rows[1][0] * x - rows[1][1] * y, 0.0, 0.0, 1.0]
         [found.map { |n| n.round(9) }.then { |all| near?(all) ? SAME : all }, [across, down].min]
@@ -38,10 +42,32 @@ module Vumbral
         end
       end
 
-      def middle
-        spot = @layer["spot"] || [0.5, 0.5]
-        steady = @layer["steady"] || [0.0, 0.0]
-        [0, 1].map { |axis| @frame[axis] * (spot[axis] - steady[axis] + @layer[%w[x y][axis]] / 100.0) }
+      # Where the picture's middle comes to lie; about a spot that is held still it turns and grows.
+      def middle(factor, turned)
+        spot = (@layer["spot"] || [0.5, 0.5]).zip(@frame).map { |part, edge| part * edge }
+        spot = steadied(spot, factor, turned) if @layer["steady"]
+        [0, 1].map { |axis| spot[axis] + @frame[axis] * @layer[%w[x y][axis]] / 100.0 }
+      end
+
+      def steadied(spot, factor, turned)
+        now, first = @layer["steady"].map { |place| place.zip(@frame).map { |part, edge| part * edge } }
+        angle = turned * Math::PI / 180.0
+        x, y = spot.zip(now).map { |a, b| (a - b) * factor }
+        [first[0] + Math.cos(angle) * x - Math.sin(angle) * y, first[1] + Math.sin(angle) * x + Math.cos(angle) * y]
+      end
+
+      # What takes four places of the frame to the picture's corners, as a projection does.
+      def cornered
+        corners = [[0.0, 0.0], [@width, 0.0], [@width, @height], [0.0, @height]]
+        rows = @layer["pinned"].zip(corners).flat_map do |(u, v), (a, b)|
+          x, y = u * @frame[0], v * @frame[1]
+          [[x, y, 1.0, 0.0, 0.0, 0.0, -x * a, -y * a, a.to_f], [0.0, 0.0, 0.0, x, y, 1.0, -x * b, -y * b, b.to_f]]
+        end
+        found = Equations.solve(rows)
+        return [[1.0, 0.0, 1e9, 0.0, 1.0, 1e9, 0.0, 0.0, 1.0], 1.0] unless found
+
+        sides = [0, 1].map { |n| @layer["pinned"].values_at(n, n + 1).then { |a, b| Math.hypot((a[0] - b[0]) * @frame[0], (a[1] - b[1]) * @frame[1]) } }
+        [found + [1.0], [sides[0] / @width, sides[1] / @height].min]
       end
     end
   end

@@ -26,7 +26,7 @@ module Vumbral
           clock = clock(node, frame)
           next if clock && clock.empty?
 
-          dials(node, frame).merge("id" => node.id, "at" => clock, "spot" => spot(node[:follows], frame)&.first(2), "steady" => drift(node[:steadied], frame), "frame" => frame,
+          dials(node, frame).merge("id" => node.id, "at" => clock, "spot" => spot(node[:follows], frame)&.first(2), "steady" => steady(node, frame), "pair" => pair(node, frame), "pinned" => pinned(node, frame), "frame" => frame,
             "masks" => masks(node, frame), "effects" => ordered(:effect).select { |effect| effect[:layer] == node.id }.map { |effect| effect(effect, frame) })
         end
         # What stands behind everything comes in with the lowest, unless a layer says otherwise.
@@ -46,6 +46,29 @@ module Vumbral
       end
 
       private
+
+      # Where a spot that is held still is now and was on the first frame.
+      def steady(node, frame) = node[:steadied] && [frame, @document.first_frame].map { |at| spot(node[:steadied], at)&.first(2) }.then { |both| both if both.all? }
+
+      # How much farther apart than on the first frame two spots are, and by how much the way from one to the other has turned.
+      # @return [Array(Float, Float), nil] a factor and degrees
+      def pair(node, frame)
+        ids = [node[:follows] || node[:steadied], node[:also]]
+        return unless ids.all? && ids.all? { |id| @document.nodes[id] }
+
+        now, first = [frame, @document.first_frame].map { |at| apart(*ids.map { |id| spot(id, at) || return }) }
+        (first[0] < 1e-6) ? nil : [now[0] / first[0], now[1] - first[1]]
+      end
+
+      def apart(one, other)
+        x, y = (other[0] - one[0]) * @shape, other[1] - one[1]
+        [Math.hypot(x, y), Math.atan2(y, x) * 180.0 / Math::PI]
+      end
+
+      def pinned(node, frame)
+        spots = node[:corners].filter_map { |id| spot(id, frame)&.first(2) }
+        spots if spots.size == 4
+      end
 
       def ordered(kind) = (@ordered ||= {})[kind] ||= @document.of(kind).sort_by.with_index { |node, n| [node[:order], n] }
 

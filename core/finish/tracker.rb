@@ -14,6 +14,19 @@ module Vumbral
       # Where it is at a frame, pixels from the left and from the top, and how like the pattern that is, to 1.
       Found = Struct.new(:frame, :x, :y, :sure)
 
+      # Places evened by a bell; at the ends as far as there are neighbours on both sides, so that nothing is drawn inwards.
+      # @param places [Array<Float>]; @param sigma [Float] frames
+      # @return [Array<Float>]
+      def self.even(places, sigma)
+        return places if sigma <= 0.0
+
+        places.each_index.map do |n|
+          reach = [(3.0 * sigma).ceil, n, places.size - 1 - n].min
+          weights = (-reach..reach).map { |by| Math.exp(-0.5 * (by / sigma)**2) }
+          (-reach..reach).zip(weights).sum { |by, weight| weight * places[n + by] } / weights.sum
+        end
+      end
+
       # @param size [Integer] of the pattern, pixels; @param search [Integer] how far it may be from where it was going
       # @param adapts [Float] how much of the pattern is taken anew at each frame
       # @param least [Float] what is less like it than this is not it

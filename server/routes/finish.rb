@@ -23,6 +23,12 @@ module Vumbral
             answer({job: workshop.tracking.start(params["id"], params["node"], from, to, by: by)}, 202)
           end
 
+          # Evens what was found, over so many frames.
+          app.post("/api/shots/:id/tracks/:node/smooth") do
+            workshop.tracking.smooth(params["id"], params["node"], json_body["frames"] || 1.5, by: by)
+            answer(shot_answer(params["id"]))
+          end
+
           # Puts a prop where its tracked spots are.
           app.post("/api/shots/:id/pins/:node") { answer({job: workshop.tracking.pin(params["id"], params["node"], by: by)}, 202) }
 

@@ -32,6 +32,15 @@ module Vumbral
       expect(@workshop.shots.document(id).node("box").curves).to be_empty
     end
 
+    it "fills gaps between keys when a spot's way is made even" do
+      keys = {"x" => [[1, 10.0], [2, 12.0], [4, 16.0]], "y" => [[1, 50.0], [2, 50.0], [4, 50.0]]}.transform_values { |rows| rows.map { |frame, value| {"frame" => frame, "value" => value, "ease" => "linear"} } }
+      id = shelve(@workshop, small_shot(edits: [set("general", :last, 4), {"do" => "add", "kind" => "track", "id" => "spot", "name" => "Spot", "keys" => keys}, {"do" => "add", "kind" => "track", "id" => "bare", "name" => "Bare"}]))
+      @workshop.tracking.smooth(id, "spot", 1.0)
+      expect(@workshop.shots.document(id).node("spot").keyed(:x).to_a.map { |key| [key[:frame], key[:value].round(3)] }).to eq([[1, 10.0], [2, 12.0], [3, 14.0], [4, 16.0]])
+      expect(refusal { @workshop.tracking.smooth(id, "bare", 1.0) }[1]).to match(/Bare has not been followed/)
+      expect(refusal { @workshop.tracking.smooth(id, "spot", 99) }[1]).to match(/0 to 24 frames/)
+    end
+
     it "says what it lacks" do
       id = shelve(@workshop, small_shot(edits: [{"do" => "add", "kind" => "prop", "id" => "box", "name" => "Box"}]))
       @workshop.shots.edit(id, corners.each_with_index.map { |corner, n| {"do" => "add", "kind" => "track", "id" => "spot-#{n}", "name" => "Spot", "dials" => {"prop" => "box", "place" => corner}} })

@@ -49,6 +49,8 @@ module Vumbral
           number :scale, "Size", unit: "%", default: 100.0, range: 0.1..10_000.0, slider: 10.0..300.0, keyed: true, help: "About its middle."
           number :turn, "Turned", unit: "°", default: 0.0, range: -36_000.0..36_000.0, slider: -180.0..180.0, keyed: true, help: "About its middle, to the right."
           node :steadied, "Held still by", of: :track, default: nil, help: "A tracked spot that stays where it was on its first frame."
+          node :also, "And", of: :track, default: nil, help: "A second spot: size and turn go by both of them too."
+          nodes :corners, "Corners", of: :track, default: [], help: "Four tracked spots that its corners are pinned to: left above, right above, right below, left below."
           whole :order, "Order", default: 0, range: -10_000..10_000, help: "Layers lie over those of a lower number."
         end
       end

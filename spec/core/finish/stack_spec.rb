@@ -73,6 +73,38 @@ module Vumbral
       expect((0...40).max_by { |x| put[10, x, 0] }).to eq(28)
     end
 
+    # Spots with a key on frames 1 and 3, in % across and down.
+    def spots(places) = places.each_with_index.map { |(first, last), n| {"do" => "add", "kind" => "track", "id" => "spot-#{n}", "name" => "Spot #{n}", "keys" => %w[x y].each_with_index.to_h { |dial, axis| [dial, [{"frame" => 1, "value" => first[axis]}, {"frame" => 3, "value" => last[axis], "ease" => "linear"}]] }} }
+
+    it "goes by two spots in size and turn, and holds still by them" do
+      # The second spot goes round the first by a quarter turn and twice as far away.
+      pair = spots([[[50.0, 50.0], [50.0, 50.0]], [[60.0, 50.0], [50.0, 70.0]]])
+      dot = painted(100, 100) { |px, py| [Math.exp(-0.1 * ((px - 59.5)**2 + (py - 49.5)**2))] * 3 + [1.0] }
+      centre = ->(image) {
+        rows = image.to_a.each_slice(4).map(&:first)
+        whole = rows.sum
+        [rows.each_with_index.sum { |v, n| v * (n % 100 + 0.5) } / whole, rows.each_with_index.sum { |v, n| v * (n / 100 + 0.5) } / whole]
+      }
+      square = [set("picture", :width, 100), set("picture", :height, 100)]
+      went = composite(square + pair + [layer("one", follows: "spot-0", also: "spot-1", backdrop: "never")], FinishHelp::Stand.new(shots: dot), width: 100, height: 100, frame: 3)
+      expect(centre[went]).to all_be_near([50.0, 70.0], 0.1)
+      moved = painted(100, 100) { |px, py| [Math.exp(-0.1 * ((px - 49.5)**2 + (py - 69.5)**2))] * 3 + [1.0] }
+      still = composite(square + pair + [layer("one", steadied: "spot-0", also: "spot-1", backdrop: "never")], FinishHelp::Stand.new(shots: moved), width: 100, height: 100, frame: 3)
+      expect(centre[still]).to all_be_near([60.0, 50.0], 0.1)
+    end
+
+    it "pins its corners to four spots, as a projection does" do
+      seen = [[20.0, 10.0], [80.0, 20.0], [70.0, 90.0], [10.0, 80.0]]
+      lines = painted(60, 60) { |px, _| (px < 30) ? [1.0, 0.0, 0.0, 1.0] : [0.0, 1.0, 0.0, 1.0] }
+      image = composite(spots(seen.map { |place| [place, place] }) + [layer("one", what: "plate", plate: "aa", corners: %w[spot-0 spot-1 spot-2 spot-3])], FinishHelp::Stand.new(plate: lines), width: 100, height: 100, plates: FinishHelp::Facts.new(1, nil))
+      expect([pixel(image, 5, 5)[3], pixel(image, 90, 50)[3], pixel(image, 24, 16)[0].round(2), pixel(image, 74, 25)[1].round(2), pixel(image, 66, 86)[1].round(2), pixel(image, 14, 76)[0].round(2)]).to eq([0.0, 0.0, 1.0, 1.0, 1.0, 1.0])
+      # Where its middle line's ends are seen lies between red and green: the crossing of the diagonals is its middle.
+      a, b, c, d = seen
+      t = ((d[0] - b[0]) * (b[1] - a[1]) - (d[1] - b[1]) * (b[0] - a[0])) / ((d[0] - b[0]) * (c[1] - a[1]) - (d[1] - b[1]) * (c[0] - a[0]))
+      x, y = a.zip(c).map { |from, to| from + t * (to - from) }
+      expect([image[y.floor, x.floor - 2, 0], image[y.floor, x.floor + 2, 1]]).to all_be_near([1.0, 1.0], 0.02)
+    end
+
     it "makes gradients from one colour to another along an angle" do
       image = composite([layer("one", what: "gradient", colour: [1.0, 0.0, 0.0], other: [0.0, 0.0, 1.0], bright: 2.0, angle: 0.0)], FinishHelp::Stand.new, width: 40, height: 10)
       expect([pixel(image, 0, 5), pixel(image, 39, 5)].flatten).to all_be_near([2.0, 0.0, 0.0, 1.0, 0.0, 0.0, 2.0, 1.0], 0.06)

@@ -42,6 +42,16 @@ module Vumbral
       expect(errors(found).sum / found.size).to be < 0.1
     end
 
+    it "evens what trembles, and leaves what goes evenly, to its ends" do
+      random = Random.new(2)
+      way = (0..30).map { |n| 2.0 * n }
+      rough = way.map { |x| x + random.rand - 0.5 }
+      off = ->(places) { Math.sqrt(places.zip(way).sum { |a, b| (a - b)**2 } / way.size) }
+      expect(off[described_class.even(rough, 2.0)]).to be < 0.6 * off[rough]
+      expect(described_class.even(way, 3.0)).to all_be_near(way, 1e-9)
+      expect(described_class.even(way, 0.0)).to eq(way)
+    end
+
     it "notices that it slipped where something stands before it, and stops there" do
       found = follow((0..20).to_a, covered: 9..20)
       expect(found.last.frame).to eq(8)

@@ -223,6 +223,7 @@ export const api = {
   finished: (id: string, frame: number, size: number[], edits: Edit[], signal: AbortSignal) =>
     picture(`${shot(id)}/finished`, { frame, size, edits }, signal),
   pin: (id: string, prop: string) => ask<{ job: number }>("POST", `${shot(id)}/pins/${prop}`),
+  smoothTrack: (id: string, node: string) => ask<ShotAnswer>("POST", `${shot(id)}/tracks/${node}/smooth`, {}),
   track: (id: string, node: string, from: number, to: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/tracks/${node}`, { from, to }),
   /** Puts a mesh that was brought into the shot. */

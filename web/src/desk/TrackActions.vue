@@ -25,6 +25,11 @@ const spots = computed(
       .length,
 );
 
+async function smooth() {
+  const answer = desk.shot && (await desk.attempt(() => api.smoothTrack(desk.shot!.id, props.node.id)));
+  if (answer) desk.take(answer);
+}
+
 async function pin() {
   if (desk.shot && pinned.value) await desk.attempt(() => api.pin(desk.shot!.id, pinned.value!.id));
 }
@@ -68,6 +73,15 @@ async function follow(to: number) {
         Follow back
       </button>
     </template>
+    <button
+      v-if="keys.length > 2 && !job"
+      class="link"
+      title="Evens its way, and fills frames between that have no key"
+      data-smooth
+      @click="smooth"
+    >
+      Make even
+    </button>
     <button
       v-if="pinned && !job"
       class="link"
