@@ -41,22 +41,10 @@ module Vumbral
 
       # @return [Array<Float>, nil] how far a thing has gone since the first frame, parts of the frame
       def drift(id, frame)
-        now, first = [frame, @document.first_frame].map { |at| spot(id, at)&.first(2) }
-        now && first && now.zip(first).map { |a, b| a - b }
-      end
+        seen = [frame, @document.first_frame].map { |at| ids.map { |id| spot(id, at) } }
+        return unless seen.all?(&:all?)
 
-      private
-
-      # Where a spot that is held still is now and was on the first frame.
-      def steady(node, frame) = node[:steadied] && [frame, @document.first_frame].map { |at| spot(node[:steadied], at)&.first(2) }.then { |both| both if both.all? }
-
-      # How much farther apart than on the first frame two spots are, and by how much the way from one to the other has turned.
-      # @return [Array(Float, Float), nil] a factor and degrees
-      def pair(node, frame)
-        ids = [node[:follows] || node[:steadied], node[:also]]
-        return unless ids.all? && ids.all? { |id| @document.nodes[id] }
-
-        now, first = [frame, @document.first_frame].map { |at| apart(*ids.map { |id| spot(id, at) || return }) }
+        now, first = seen.map { |spots| apart(*spots) }
         (first[0] < 1e-6) ? nil : [now[0] / first[0], now[1] - first[1]]
       end
 
