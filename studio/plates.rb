@@ -108,10 +108,9 @@ module Vumbral
         size = nil
         names.each_with_index do |name, n|
           yield n, names.size if block_given?
-          path, now = put(files[name], name, digest, n)
+          now = put(files[name], name, digest, n)
           size ||= now
           raise Refused.new("#{name} has #{now.join(" × ")} pixels, the first one #{size.join(" × ")}; a plate is of one size.", code: "bad_plate") unless now == size
-          path
         end
         kept("plate", digest, sequence ? sequence.title : Assets.plain(names[0]), {frames: names.size, width: size[0], height: size[1], rate: nil, left_out: sequence ? sequence.gaps : []})
       rescue Refused
@@ -122,9 +121,7 @@ module Vumbral
       def put(from, name, digest, n)
         ending = File.extname(name).downcase
         ending, bytes = TURNED.include?(ending) ? [".png", turned(from, name)] : [ending, File.binread(from)]
-        size = Pixels.size(bytes, name)
-        path = File.join(folder(digest), format("%06d%s", n + 1, ending))
-        [@workshop.home.write(path, bytes), size]
+        Pixels.size(bytes, name).tap { @workshop.home.write(File.join(folder(digest), format("%06d%s", n + 1, ending)), bytes) }
       end
 
       # DPX as 16 bit PNG, its numbers as they are.
