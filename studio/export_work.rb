@@ -110,8 +110,8 @@ module Vumbral
       # @param bare [Boolean] without what stands behind everything
       # @return [Array(Picture::Renderer, Kernel::Buffer)]
       def made(frame, key, bare: true)
-        keys = @task.payload["layers"] or return @workshop.painting.image(@document, frame, key, size)
-        image = @workshop.finishing.image(@document, frame, keys.transform_keys(&:to_i), size, bare: bare, apart: @apart = (@task.payload["passes"].to_a.include?("layers") ? {} : nil)) { @task.check }
+        @task.payload["layers"] or return @workshop.painting.image(@document, frame, key, size)
+        image = @workshop.finishing.image(rushes, frame, size, bare: bare, apart: @apart = (@task.payload["passes"].to_a.include?("layers") ? {} : nil)) { @task.check }
         [@workshop.finishing.renderer(@document, frame), image]
       end
 
@@ -165,6 +165,8 @@ module Vumbral
         channels.merge!(apart) if @apart
         Formats::EXR.write(channels, whole: ["depth.Z", *channels.keys.grep(/\A(#{Formats::IDMattes::LAYER}|heat|motion)/o)], told: told)
       end
+
+      def rushes = @rushes ||= Rushes.from(@workshop, @document, @task.payload["layers"])
 
       # What each layer of the finish shows by itself, by its name.
       def apart

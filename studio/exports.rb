@@ -71,14 +71,14 @@ module Vumbral
 
       private
 
-      # The gas of all frames that layers show. @return [Hash{Integer => String}, nil]
+      # What the layers of all frames show. @return [Hash, nil] as {Rushes#to_job}
       def layers(shot_id, as, document, frames, passes)
         finish = @workshop.finishing
         raise Refused.new("The shot has no layers to hand on one by one; leave them out.", code: "bad_value") if Array(passes).include?("layers") && !finish.any?(document)
         return if !finish.any?(document) || !(PICTURES + Movie::FORMATS.keys).include?(as)
         raise Refused.new("What each lamp adds is told of the shot's own picture, not of a finished one; hand that on without the finish, or leave the lamps out.", code: "bad_value") if Array(passes).include?("lamps")
 
-        finish.keys(shot_id, frames.flat_map { |frame| finish.frames(document, frame) }.uniq)
+        Rushes.of(@workshop, shot_id, document, frames).to_job
       end
 
       def volumeless?(document) = @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)

@@ -32,36 +32,31 @@ module Vumbral
       # @return [Boolean] whether a shot has layers that count
       def any?(document) = Finish::Stack.any?(document)
 
-      # @return [Array<Integer>] frames of the shot that a finished frame shows
-      def frames(document, frame) = (layers(document, frame).select { |layer| layer["what"] == "shot" }.flat_map { |layer| layer["at"].map(&:first) } + [frame]).uniq
-
       # Whole quality.
-      # @param keys [Hash{Integer => String, nil}] of the gas, for the {#frames}
+      # @param rushes [Rushes]
       # @param bare [Boolean] without what stands behind everything, for pictures with alpha
       # @param apart [Hash, nil] takes up what each layer shows by itself, by its id
       # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it
-      def image(document, frame, keys, size, bare: false, apart: nil, &progress)
-        sources = Layered.new(@workshop, document, frame, keys, size, bare: bare, progress: progress)
-        composite(document, frame, size, sources, apart: apart).image
+      def image(rushes, frame, size, bare: false, apart: nil, &progress)
+        composite(rushes, rushes.stack.at(frame), size, Layered.new(@workshop, rushes, frame, size, bare: bare, progress: progress), apart: apart).image
       end
 
       # What has to be made before a frame can be looked at.
       # @return [Array<Hash>] for jobs "element"
-      def missing(document, frame, keys, size) = Layered.new(@workshop, document, frame, keys, size, sharp: true).missing(layers(document, frame))
+      def missing(rushes, frame, size) = looked(rushes, frame, size).missing(rushes.stack.at(frame))
 
       # To look at, without blur.
       # @return [Kernel::Buffer] as {#image}
-      def look(document, frame, keys, size)
-        @one.synchronize { composite(document, frame, size, Layered.new(@workshop, document, frame, keys, size, sharp: true), @kept).image }
+      def look(rushes, frame, size)
+        @one.synchronize { composite(rushes, rushes.stack.at(frame), size, looked(rushes, frame, size), cache: @kept).image }
       end
 
       # One layer alone as it lies in the frame, without effects and masks.
       # @return [Kernel::Buffer, nil] as {#image}; nothing where it shows nothing at that frame
-      def plain(document, frame, layer_id, keys, size)
-        layer = layers(document, frame).find { |one| one["id"] == layer_id } or return
+      def plain(rushes, frame, layer_id, size)
+        layer = rushes.stack.at(frame).find { |one| one["id"] == layer_id } or return
         bare = layer.merge("effects" => [], "masks" => [], "blend" => "over", "opacity" => 100.0, "steady" => nil, "pair" => nil)
-        picture = document.the(:picture)
-        Finish::Composite.new([bare], Layered.new(@workshop, document, frame, keys, size, sharp: true), *size, full: [picture[:width], picture[:height]]).image
+        composite(rushes, [bare], size, looked(rushes, frame, size)).image
       end
 
       # As a screen shows it: through the picture's film, with what stands behind everything.
@@ -76,20 +71,13 @@ module Vumbral
         Picture::Renderer.new(settings.merge("props" => [], "film" => settings["film"].merge("exposure" => 0.0, "warmth" => Picture::Film::NEUTRAL)), @workshop.assets)
       end
 
-      # @return [Hash{Integer => String, nil}] the gas of frames as there is of them
-      # @param quiet [Boolean] where there is none, a frame is seen without it
-      def keys(shot_id, frames, quiet: false)
-        there = quiet ? @workshop.runs.there(shot_id) : nil
-        frames.to_h { |frame| [frame, (there && !there.include?(frame)) ? nil : @workshop.runs.best(shot_id, frame)[1]] }
-      end
-
       private
 
-      def layers(document, frame) = Finish::Stack.new(document, @workshop.plates).at(frame)
+      def looked(rushes, frame, size) = Layered.new(@workshop, rushes, frame, size, sharp: true)
 
-      def composite(document, frame, size, sources, kept = nil, apart: nil)
-        picture = document.the(:picture)
-        Finish::Composite.new(layers(document, frame), sources, *size, full: [picture[:width], picture[:height]], cache: kept, apart: apart)
+      def composite(rushes, layers, size, sources, **how)
+        picture = rushes.document.the(:picture)
+        Finish::Composite.new(layers, sources, *size, full: [picture[:width], picture[:height]], **how)
       end
     end
   end

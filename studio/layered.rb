@@ -7,10 +7,10 @@ module Vumbral
       # How far around a lamp's place is looked for what hides it, parts of the frame's height.
       ROUND = 0.006
 
-      # @param keys [Hash{Integer => String, nil}] of the gas at each frame; @param sharp [Boolean] without blur
+      # @param rushes [Rushes]; @param sharp [Boolean] without blur
       # @param bare [Boolean] without what stands behind everything
-      def initialize(workshop, document, frame, keys, size, sharp: false, bare: false, progress: nil)
-        @workshop, @document, @frame, @keys, @size = workshop, document, frame, keys, size
+      def initialize(workshop, rushes, frame, size, sharp: false, bare: false, progress: nil)
+        @workshop, @rushes, @frame, @size = workshop, rushes, frame, size
         @sharp, @bare, @progress = sharp, bare, progress
         @names = {}
       end
@@ -18,7 +18,7 @@ module Vumbral
       # As the picture is exposed and balanced, for white is 1 there, as it is in a plate.
       def shot(layer, frame, backdrop)
         image = @workshop.elements.fetch(asked("shot", layer, frame, backdrop && !@bare), &@progress)
-        gains = gains(frame)
+        gains = gains(layer, frame)
         (gains.all? { |gain| (gain - 1.0).abs < 1e-6 }) ? image : image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
       end
 
@@ -27,8 +27,7 @@ module Vumbral
       def table(digest) = @workshop.plates.table(digest)
 
       def pass(name, layer)
-        frame = (layer["at"] && layer["what"] == "shot") ? layer["at"].max_by(&:last)[0] : @frame
-        @workshop.elements.fetch(asked(name, layer, frame))
+        @workshop.elements.fetch(asked(name, layer, moment(layer)))
       end
 
       # How much of a lamp is hidden by props before it and by gas.
@@ -46,7 +45,7 @@ module Vumbral
 
       # A name for what {#shot} and {#pass} give.
       def name(layer)
-        wanted(layer).map { |want, frame, backdrop| name_of(asked(want, layer, frame, backdrop)) } + tables(layer) + ((layer["what"] == "shot") ? layer["at"].map { |frame, _| gains(frame) } : []) + [@bare]
+        wanted(layer).map { |want, frame, backdrop| name_of(asked(want, layer, frame, backdrop)) } + tables(layer) + (shows?(layer) ? layer["at"].map { |frame, _| gains(layer, frame) } : []) + [@bare]
       end
 
       # @param layers [Array<Hash>] @return [Array<Hash>] what is not there yet
@@ -58,12 +57,18 @@ module Vumbral
 
       private
 
-      def gains(frame) = (@gains ||= {})[frame] ||= Picture::Film.new(Picture::Film.settings(@document, frame)).gains
+      # Whether it shows a shot, this one or another.
+      def shows?(layer) = %w[shot other].include?(layer["what"])
+
+      # The frame that a layer shows most of.
+      def moment(layer) = shows?(layer) ? layer["at"].max_by(&:last)[0] : @frame
+
+      def gains(layer, frame) = (@gains ||= {})[[layer["shot"], frame]] ||= Picture::Film.new(Picture::Film.settings(@rushes.document_of(layer), frame)).gains
 
       # What of the shot a layer and its effects ask for. @return [Array<Array>] what, which frame, and whether with what stands behind
       def wanted(layer)
-        passes = layer["effects"].flat_map { |effect| passes_of(effect) }.uniq.map { |want| [want, (layer["what"] == "shot") ? layer["at"].max_by(&:last)[0] : @frame, false] }
-        return passes unless layer["what"] == "shot"
+        passes = layer["effects"].flat_map { |effect| passes_of(effect) }.uniq.map { |want| [want, moment(layer), false] }
+        return passes unless shows?(layer)
 
         layer["at"].map { |frame, _| ["shot", frame, !@bare && layer["behind"]] } + passes
       end
@@ -81,11 +86,11 @@ module Vumbral
       def tables(layer) = layer["effects"].filter_map { |effect| effect["table"] }
 
       def asked(want, layer, frame, backdrop = false)
-        Elements::Asked.new(@document, frame, @keys[frame], Finish::Shown.told(layer), @size, want, @sharp, backdrop ? true : false)
+        Elements::Asked.new(@rushes.document_of(layer), frame, @rushes.key(layer, frame), Finish::Shown.told(layer), @size, want, @sharp, backdrop ? true : false)
       end
 
       # Asked for again and again.
-      def name_of(asked) = @names[[asked.frame, asked.layer, asked.want, asked.backdrop]] ||= @workshop.elements.name(asked)
+      def name_of(asked) = @names[[asked.document.object_id, asked.frame, asked.layer, asked.want, asked.backdrop]] ||= @workshop.elements.name(asked)
     end
   end
 end

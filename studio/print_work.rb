@@ -13,7 +13,7 @@ module Vumbral
         began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
         asked = @task.payload
         document = @workshop.shots.read(asked["document"])
-        png = Pixels.png(asked["keys"] ? finished(document, asked) : developed(document, asked))
+        png = Pixels.png(asked["rushes"] ? finished(document, asked) : developed(document, asked))
         seconds = (Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(3)
         @workshop.prints.keep(@task.shot, png, frame: asked["frame"], quality: asked["quality"],
           width: asked["width"], height: asked["height"],
@@ -31,7 +31,7 @@ module Vumbral
 
       # With all layers.
       def finished(document, asked)
-        image = @workshop.finishing.image(document, asked["frame"], asked["keys"].transform_keys(&:to_i), asked.values_at("width", "height"), &exposing)
+        image = @workshop.finishing.image(Rushes.from(@workshop, document, asked["rushes"]), asked["frame"], asked.values_at("width", "height"), &exposing)
         @workshop.finishing.developed(document, asked["frame"], image)
       end
     end

@@ -21,8 +21,8 @@ module Vumbral
         picture = document.the(:picture)
         width, height = checked(size || [picture[:width], picture[:height]])
         finish = @workshop.finishing
-        keys = finish.any?(document) ? finish.keys(shot_id, finish.frames(document, frame)) : nil
-        @workshop.jobs.add("print", shot_id, {frame: frame, quality: quality, key: key, keys: keys, width: width, height: height,
+        rushes = finish.any?(document) ? Rushes.of(@workshop, shot_id, document, [frame]).to_job : nil
+        @workshop.jobs.add("print", shot_id, {frame: frame, quality: quality, key: key, rushes: rushes, width: width, height: height,
           document: document.to_json})
       end
 

@@ -114,7 +114,7 @@ module Vumbral
       # @return [Kernel::Buffer] u8 [h, w, 3]
       def seen(shot, document, frame, key, size)
         finish = @workshop.finishing
-        return finish.developed(document, frame, finish.look(document, frame, finish.keys(shot, finish.frames(document, frame)), size)) if finish.any?(document)
+        return finish.developed(document, frame, finish.look(Rushes.of(@workshop, shot, document, [frame]), frame, size)) if finish.any?(document)
 
         renderer, image = @workshop.painting.image(document, frame, key, size, sharp: true)
         renderer.develop(image)

@@ -29,12 +29,12 @@ module Vumbral
 
       def follow(document, node, frames)
         size = size(document)
-        keys = @task.payload["keys"].transform_keys(&:to_i)
+        rushes = Rushes.from(@workshop, document, @task.payload["rushes"])
         pixels = ->(dial) { (node[dial] / 100.0 * size[1]).round }
         tracker = Finish::Tracker.new(size: pixels[:pattern], search: pixels[:search], adapts: node[:adapts], least: node[:least])
         tracker.follow(frames, node[:x, frames[0]] / 100.0 * size[0], node[:y, frames[0]] / 100.0 * size[1]) do |frame|
           @task.progress(frames.index(frame), frames.size, "following #{node.name}")
-          @workshop.finishing.plain(document, frame, node[:layer], keys, size) || Kernel::Buffer.new(:f32, size[1], size[0], 4)
+          @workshop.finishing.plain(rushes, frame, node[:layer], size) || Kernel::Buffer.new(:f32, size[1], size[0], 4)
         end
       end
     end

@@ -21,11 +21,10 @@ module Vumbral
         layer = document.nodes[node[:layer]] or raise Refused.new("#{node.name} is sought in no layer yet; choose the one with the plate.", code: "no_layer")
         first, last = document.first_frame, document.last_frame
         raise Refused.new("Frames #{from} and #{to} are not both in the shot; it goes from #{first} to #{last}.", code: "out_of_range") unless [from, to].all? { |frame| frame.between?(first, last) }
-        raise Refused.new("#{layer.name} shows nothing that moves; a spot is sought in a plate or in the shot's own picture.", code: "bad_value") unless %w[plate shot].include?(layer[:what])
+        raise Refused.new("#{layer.name} shows nothing that moves; a spot is sought in a plate or in the shot's own picture.", code: "bad_value") unless %w[plate shot other].include?(layer[:what])
 
         frames = (from <= to) ? (from..to).to_a : from.downto(to).to_a
-        keys = (layer[:what] == "shot") ? @workshop.finishing.keys(shot_id, frames.flat_map { |frame| @workshop.finishing.frames(document, frame) }.uniq, quiet: true) : {}
-        @workshop.jobs.add("track", shot_id, {document: document.to_json, node: node_id, frames: frames, keys: keys, by: by})
+        @workshop.jobs.add("track", shot_id, {document: document.to_json, node: node_id, frames: frames, rushes: Rushes.of(@workshop, shot_id, document, frames, quiet: true).to_job, by: by})
       end
 
       # Evens what was found, and fills frames between that have no key.

@@ -88,7 +88,7 @@ module Vumbral
       # What a layer shows, in its place. @return [Kernel::Buffer, nil]
       def own(layer)
         case layer["what"]
-        when "shot" then together(layer["at"]) { |frame| placed(@sources.shot(layer, frame, layer["behind"]), layer) }
+        when "shot", "other" then together(layer["at"]) { |frame| placed(@sources.shot(layer, frame, layer["behind"]), layer) }
         when "plate" then together(layer["at"]) { |frame| placed(@sources.plate(layer["plate"], frame, layer["space"]), layer) }
         when "colour", "gradient" then placed(filled(layer), layer)
         end

@@ -8,7 +8,7 @@ module Vumbral
       BESIDE = %i[order layer to].freeze
 
       # @param document [Shot::Document]
-      # @param plates [#plate] facts of a plate by its digest: "frames" and "rate"
+      # @param plates [#plate, #shot] facts of a plate by its digest: "frames" and "rate"; and another shot by its id
       def initialize(document, plates)
         @document = document
         @plates = plates
@@ -31,7 +31,7 @@ module Vumbral
         end
         # What stands behind everything comes in with the lowest, unless a layer says otherwise.
         found.each_with_index.map { |layer, n|
-          if layer["what"] == "shot"
+          if %w[shot other].include?(layer["what"])
             layer.merge("behind" => (layer["backdrop"] == "below") ? n.zero? : layer["backdrop"] == "always")
           else
             layer
@@ -41,6 +41,22 @@ module Vumbral
 
       # @return [Array<Float>, nil] how far a thing has gone since the first frame, parts of the frame
       def drift(id, frame)
+        now, first = [frame, @document.first_frame].map { |at| spot(id, at)&.first(2) }
+        now && first && now.zip(first).map { |a, b| a - b }
+      end
+
+      private
+
+      # Where a spot that is held still is now and was on the first frame.
+      def steady(node, frame)
+        both = [frame, @document.first_frame].map { |at| spot(node[:steadied], at)&.first(2) }
+        both if both.all?
+      end
+
+      # How much farther apart than on the first frame two spots are, and by how much the way from one to the other has turned.
+      # @return [Array(Float, Float), nil] a factor and degrees
+      def pair(node, frame)
+        ids = [node[:follows] || node[:steadied], node[:also]]
         seen = [frame, @document.first_frame].map { |at| ids.map { |id| spot(id, at) } }
         return unless seen.all?(&:all?)
 
@@ -84,6 +100,13 @@ module Vumbral
       def clock(node, frame)
         case node[:what]
         when "shot" then frames(node, frame, @document.first_frame, @document.last_frame - @document.first_frame + 1, 1.0)
+        when "other"
+          other = node[:shot] && @plates.shot(node[:shot])
+          if other
+            frames(node, frame, other.first_frame, other.last_frame - other.first_frame + 1, node[:own_rate] ? other.rate / @document.rate.to_f : 1.0)
+          else
+            []
+          end
         when "plate"
           facts = node[:plate] && @plates.plate(node[:plate])
           if facts

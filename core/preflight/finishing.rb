@@ -17,7 +17,7 @@ module Vumbral
 
       # @return [Array<Finding>]
       def findings
-        [nothing, curve, *@layers.map { |layer| plateless(layer) }, *@document.of(:effect).flat_map { |effect| effect(effect) }, *@document.of(:mask).map { |mask| mask(mask) }, *tracks].compact
+        [nothing, curve, *@layers.flat_map { |layer| [plateless(layer), shotless(layer)] }, *@document.of(:effect).flat_map { |effect| effect(effect) }, *@document.of(:mask).map { |mask| mask(mask) }, *tracks].compact
       end
 
       private
@@ -44,6 +44,10 @@ module Vumbral
         Finding.new(code: "no_plate", node: layer.id, dial: :plate, text: "#{layer.name} shows nothing yet; bring the files of its plate.") if layer[:what] == "plate" && layer[:plate].nil?
       end
 
+      def shotless(layer)
+        Finding.new(code: "no_shot", node: layer.id, dial: :shot, text: "#{layer.name} shows nothing yet; choose the shot that it shows.") if layer[:what] == "other" && layer[:shot].nil?
+      end
+
       def effect(effect)
         layer = @document.nodes[effect[:layer]]
         return [Finding.new(code: "no_layer", node: effect.id, dial: :layer, text: "#{effect.name} changes nothing until you choose its layer.")] unless layer
@@ -60,7 +64,7 @@ module Vumbral
 
       def unknown(effect, layer)
         what = OWN[effect[:what]]
-        Finding.new(code: "no_pass", node: effect.id, text: "#{effect.name} goes by #{what}, which is known of the shot's own picture and not of #{layer.name}; put it on a layer that shows the shot.") if what && !%w[shot change].include?(layer[:what])
+        Finding.new(code: "no_pass", node: effect.id, text: "#{effect.name} goes by #{what}, which is known of the shot's own picture and not of #{layer.name}; put it on a layer that shows the shot.") if what && !%w[shot other change].include?(layer[:what])
       end
 
       def without(effect)

@@ -42,10 +42,10 @@ module Vumbral
             raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range") unless size&.all? { |n| n.between?(16, 2048) }
 
             finish = workshop.finishing
-            keys = finish.keys(shot, finish.frames(document, frame), quiet: true)
-            finish.missing(document, frame, keys, size).map { |payload| workshop.jobs.add("element", shot, payload) }
+            rushes = Studio::Rushes.of(workshop, shot, document, [frame], quiet: true)
+            finish.missing(rushes, frame, size).map { |payload| workshop.jobs.add("element", shot, payload) }
               .each { |job| await(job, "The picture is still being made; ask again in a while.") }
-            image = finish.look(document, frame, keys, size)
+            image = finish.look(rushes, frame, size)
             content_type "image/jpeg"
             cache_control :private, :no_store
             Studio::Pixels.jpeg(finish.developed(document, frame, image))

@@ -19,10 +19,10 @@ module Vumbral
     def look(id, frame, edits: [])
       document = Shot::Edits.apply(@workshop.shots.document(id), edits + [set("general", :last, 4)])[0]
       finish = @workshop.finishing
-      keys = finish.keys(id, finish.frames(document, frame), quiet: true)
-      jobs = finish.missing(document, frame, keys, [96, 54])
+      rushes = Studio::Rushes.of(@workshop, id, document, [frame], quiet: true)
+      jobs = finish.missing(rushes, frame, [96, 54])
       jobs.each { |payload| work(@workshop, @workshop.jobs.add("element", id, payload)) }
-      [finish.look(document, frame, keys, [96, 54]), jobs.size]
+      [finish.look(rushes, frame, [96, 54]), jobs.size]
     end
 
     it "prints the shot alone as it prints it without layers, and changed by its effects" do
@@ -48,7 +48,7 @@ module Vumbral
       # It is found on disk by the next process.
       allow(@workshop.painting).to receive(:image).and_raise("made again")
       again = Studio::Workshop.new(@workshop.home.path)
-      expect(again.finishing.look(again.shots.document(id), 3, again.finishing.keys(id, [3]), [96, 54]).bytes).to eq(first.bytes)
+      expect(again.finishing.look(Studio::Rushes.of(again, id, again.shots.document(id), [3]), 3, [96, 54]).bytes).to eq(first.bytes)
     end
 
     it "shows the layers on contact sheets" do
@@ -74,7 +74,7 @@ module Vumbral
       first, = look(id, 2)
       Dir[@workshop.home.within("elements", "*", "*")].each { |file| File.binwrite(file, "rubbish") }
       again = Studio::Workshop.new(@workshop.home.path)
-      expect(again.finishing.look(again.shots.document(id), 2, again.finishing.keys(id, [2]), [96, 54]).bytes).to eq(first.bytes)
+      expect(again.finishing.look(Studio::Rushes.of(again, id, again.shots.document(id), [2]), 2, [96, 54]).bytes).to eq(first.bytes)
     end
 
     it "shows props and smoke on layers of their own, holds props out, and leaves them out" do
@@ -89,6 +89,30 @@ module Vumbral
       bodies = @workshop.shots.document(id).of(:prop).map(&:id)
       expect(cover[{part: "props", held: bodies}].sum).to eq(0.0)
       expect(cover[{part: "props", seen: bodies.last(1)}].sum).to be < props.sum
+    end
+
+    it "shows another shot, later and in its own time, as it stood when the print was asked for" do
+      splash = shelve(@workshop, small_shot("Splash", edits: [set("general", :last, 4), set("general", :rate, 48.0), set("ground", :shown, false)]))
+      id = shot(layer("one", backdrop: "never", part: "props"), layer("over", 1, what: "other", shot: splash, blend: "add"), set("prop-1", :shown, false), set("ground", :shown, false))
+      run_now(@workshop, id)
+      expect(refusal { @workshop.prints.take(id, 2) }[1]).to match(/Of the shot Splash, which a layer shows: Frame 3 has not been run/)
+      run_now(@workshop, splash)
+      # Two of its frames for each of the shot's.
+      stack = Studio::Rushes.of(@workshop, id, @workshop.shots.document(id), [1, 2]).stack
+      expect([1, 2].map { |frame| stack.at(frame)[1]["at"] }).to eq([[[1, 1.0]], [[3, 1.0]]])
+      there, = look(id, 2)
+      alone, = look(splash, 3, edits: [layer("self", backdrop: "never")])
+      # Each is exposed as it is itself.
+      expect(there.to_a.zip(alone.to_a).map { |a, b| (a - b).abs }.max).to be < 1e-4
+      job = @workshop.prints.take(id, 2)
+      @workshop.shots.edit(splash, [set("prop-1", :shown, false)])
+      row = work(@workshop, job)
+      expect(row[:state]).to eq("done")
+      seen = Vips::Image.new_from_file(@workshop.prints.path(id, 1))
+      expect(seen.extract_band(0, n: 3).max).to be > 60
+      @workshop.shots.take_away(splash)
+      @workshop.shots.let_go(splash)
+      expect(look(id, 2)[0].to_a.sum).to eq(0.0)
     end
 
     it "hands on finished frames with alpha, as OpenEXR with passes, and as movies; or without the finish" do

@@ -30,6 +30,8 @@ module Vumbral
     # Facts of plates.
     Facts = Struct.new(:frames, :rate) do
       def plate(_) = {"frames" => frames, "rate" => rate}
+
+      def shot(_) = nil
     end
 
     # @yield [x, y] red, green, blue and alpha of each pixel

@@ -7,14 +7,15 @@ module Vumbral
         help: "One thing of the finished picture; each lies over those before it.") do
         group "What it shows", touches: :finish do
           choice :what, "Shows", default: "shot",
-            choices: {shot: "the shot's own picture", plate: "a plate", colour: "a colour", gradient: "a gradient", change: "what lies below, changed by its effects"},
+            choices: {shot: "the shot's own picture", plate: "a plate", other: "another shot", colour: "a colour", gradient: "a gradient", change: "what lies below, changed by its effects"},
             help: "The shot's own picture is made as a print is; a plate is brought as pictures or as a movie."
           nodes :seen, "Only these props", of: :prop, default: [], only: {what: %w[shot]}, help: "The others are left out of sight; they still cast shadows. Without any all are seen."
           nodes :held, "Held out", of: :prop, default: [], only: {what: %w[shot]}, help: "Props that are not seen but hide what is behind them, so that a thing in the plate can stand there."
           choice :part, "Of it", default: "all", choices: {all: "all of it", volumes: "smoke, fire and fog, with props held out", props: "props, without smoke, fire and fog"}, only: {what: %w[shot]},
             help: "So that props and smoke can lie on layers of their own."
-          choice :backdrop, "What stands behind", default: "below", choices: {below: "where no layer lies below", always: "always", never: "never"}, only: {what: %w[shot]},
+          choice :backdrop, "What stands behind", default: "below", choices: {below: "where no layer lies below", always: "always", never: "never"}, only: {what: %w[shot other]},
             help: "The background colour or the sky, as the picture has it."
+          shot :shot, "Shot", default: nil, only: {what: %w[other]}, help: "Its own picture, without layers of its own: the best that was run of its frames."
           plate :plate, "Plate", default: nil, only: {what: %w[plate]}, help: "PNG, JPEG, TIFF or OpenEXR pictures with numbers in their names, one picture, or a movie."
           choice :space, "Its colours are", default: "told", only: {what: %w[plate]},
             choices: {told: "as its kind of file has them", screen: "for a screen (sRGB)", video: "for video (Rec. 709)", linear: "light itself (linear)", log: "a camera's log (ITU-R BT.2100 HLG)"},
@@ -27,13 +28,13 @@ module Vumbral
           number :angle, "Runs", unit: "°", default: 90.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, only: {what: %w[gradient]}, help: "0 from left to right, 90 from the top down."
         end
         group "When", touches: :finish do
-          whole :later, "Later by", unit: "frames", default: 0, range: -100_000..100_000, slider: -48..48, only: {what: %w[shot plate]},
+          whole :later, "Later by", unit: "frames", default: 0, range: -100_000..100_000, slider: -48..48, only: {what: %w[shot plate other]},
             help: "Its first frame is seen so much after the first of the shot; below 0 it has begun before."
-          number :speed, "Speed", default: 1.0, range: -20.0..20.0, slider: 0.0..2.0, keyed: true, only: {what: %w[shot plate]}, help: "Frames of its own for each frame of the shot; 0.5 is half as fast, 0 stands still, below 0 it runs back."
-          switch :own_rate, "In its own time", default: true, only: {what: %w[plate]}, help: "A plate of another rate keeps its pace; off, it goes on by one frame at each frame."
-          choice :after, "Before and after", default: "hold", choices: {hold: "the first and the last stay", loop: "it begins again", bounce: "to and fro", nothing: "nothing is seen"}, only: {what: %w[shot plate]},
+          number :speed, "Speed", default: 1.0, range: -20.0..20.0, slider: 0.0..2.0, keyed: true, only: {what: %w[shot plate other]}, help: "Frames of its own for each frame of the shot; 0.5 is half as fast, 0 stands still, below 0 it runs back."
+          switch :own_rate, "In its own time", default: true, only: {what: %w[plate other]}, help: "A plate or shot of another rate keeps its pace; off, it goes on by one frame at each frame."
+          choice :after, "Before and after", default: "hold", choices: {hold: "the first and the last stay", loop: "it begins again", bounce: "to and fro", nothing: "nothing is seen"}, only: {what: %w[shot plate other]},
             help: "What is seen where it has no frames."
-          switch :between, "Blends between frames", default: false, only: {what: %w[shot plate]}, help: "A moment between two frames shows both, each by how near it is."
+          switch :between, "Blends between frames", default: false, only: {what: %w[shot plate other]}, help: "A moment between two frames shows both, each by how near it is."
         end
         group "How it lies over the rest", touches: :finish do
           choice :blend, "Laid", default: "over",

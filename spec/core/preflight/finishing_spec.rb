@@ -28,6 +28,7 @@ module Vumbral
       plate = layer("low", -1, what: "plate", plate: "ab")
       expect(mended("plate_toned", plate, layer("one"))).not_to include("plate_toned")
       expect(found(layer("low", -1, what: "plate"), layer("one"))).to include("no_plate")
+      expect(found(layer("low", -1, what: "other"), layer("one"))).to include("no_shot")
     end
 
     it "says what an effect lacks: a layer, something below, what it goes by, a table, a lamp" do

@@ -22,7 +22,8 @@ export type DialType =
   | "variations"
   | "overrides"
   | "plate"
-  | "table";
+  | "table"
+  | "shot";
 
 /** A dial that differs from copy to copy, or that one copy has otherwise. */
 export interface Varied {

@@ -9,6 +9,7 @@ import PiecesDial from "./PiecesDial.vue";
 import PlacesDial from "./PlacesDial.vue";
 import RampDial from "./RampDial.vue";
 import StrokesDial from "./StrokesDial.vue";
+import ShotDial from "./ShotDial.vue";
 import SwitchDial from "./SwitchDial.vue";
 import TextDial from "./TextDial.vue";
 import VariedDial from "./VariedDial.vue";
@@ -29,6 +30,7 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   volume: { beside: MeshDial },
   plate: { beside: MeshDial },
   table: { beside: MeshDial },
+  shot: { beside: ShotDial },
   words: { below: TextDial },
   text: { below: TextDial },
   places: { below: PlacesDial },
