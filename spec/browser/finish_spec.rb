@@ -94,9 +94,6 @@ module Vumbral
       eventually(60) { expect(workshop.prints.list(id).size).to eq(1) }
       page.send_keys("9")
       find("[aria-label='Format']").click
-      expect(page).to have_css(".n-base-select-option")
-      # The list holds what is seen of it.
-      page.execute_script("document.querySelector('.n-base-select-menu .v-vl').scrollTop = 1e5")
       find(".n-base-select-option", text: "MP4 movie, H.264").click
       expect(page).to have_css("[aria-label='With the layers of the finish'][aria-checked='true']")
       find("[data-export]").click

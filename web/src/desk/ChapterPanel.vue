@@ -233,6 +233,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           :key="node.id"
           :node="node"
           :open="open === node.id"
+          :class="{ nested: depth(node) > 0 }"
           :style="{ marginLeft: `${18 * depth(node)}px` }"
           @toggle="toggle(node.id)"
         />

@@ -63,7 +63,13 @@ async function start() {
       Hands on the frames of the shot as it stands: {{ fresh }} of {{ desk.last - desk.first + 1 }} are there.
       A full run's frames are taken where there are some, a draft's otherwise.
     </p>
-    <n-select v-model:value="as" size="small" :options="choices" aria-label="Format" />
+    <n-select
+      v-model:value="as"
+      size="small"
+      :options="choices"
+      :virtual-scroll="false"
+      aria-label="Format"
+    />
     <n-select
       v-if="as === 'exr'"
       v-model:value="passes"
