@@ -6,14 +6,14 @@ module Vumbral
     around { |example| with_workshop { |workshop| (@workshop = workshop) && Dir.mktmpdir { |out| (@out = out) && example.run } } }
 
     # What the reader of three.js finds of the text, as a tree.
-    READER = <<~JS # rubocop:disable Lint/ConstantDefinitionInBlock
+    SCENE_READER = <<~JS # rubocop:disable Lint/ConstantDefinitionInBlock
       import { readFileSync } from "node:fs";
       import { USDAParser } from "three/examples/jsm/loaders/usd/USDAParser.js";
       console.log(JSON.stringify(new USDAParser().parseText(readFileSync(process.argv[1], "utf8"))));
     JS
 
     def read(path)
-      output, errors, status = Open3.capture3("node", "--input-type=module", "-e", READER, path, chdir: File.join(ROOT, "web"))
+      output, errors, status = Open3.capture3("node", "--input-type=module", "-e", SCENE_READER, path, chdir: File.join(ROOT, "web"))
       raise errors unless status.success?
 
       JSON.parse(output)
