@@ -25,7 +25,12 @@ module Vumbral
       id
     end
 
-    def last(id, kind) = eventually { document(id).all_of(kind).last&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+    # Adds one by the desk's own menu. @return [String] its id, once it is there
+    def added(id, kind, what = nil)
+      before = document(id).all_of(kind).map(&:id)
+      add(kind.to_s, what)
+      eventually { (document(id).all_of(kind).map(&:id) - before)[0] || raise(RSpec::Expectations::ExpectationNotMetError) }
+    end
 
     def take_print(id)
       count = workshop.prints.list(id).size
@@ -103,12 +108,10 @@ module Vumbral
 
       # Both on one path, one after the other.
       chapter("8")
-      add("layer", "the shot's own picture")
-      raw = last(id, :layer)
+      raw = added(id, :layer, "the shot's own picture")
       choose("#{raw}.seen", exactly(id, "prop-1"))
       page.send_keys(:escape)
-      add("layer", "the shot's own picture")
-      glazed = last(id, :layer)
+      glazed = added(id, :layer, "the shot's own picture")
       choose("#{glazed}.seen", exactly(id, "prop-2"))
       page.send_keys(:escape)
       key("#{glazed}.opacity", 2 => 0, 9 => 100)
@@ -119,13 +122,11 @@ module Vumbral
       expect(prints[1].avg).to be > prints[0].avg + 1
 
       # A splash over it, with a wide soft edge.
-      add("layer", "another shot")
-      over = last(id, :layer)
+      over = added(id, :layer, "another shot")
       expect(page).to have_text("shows nothing yet; choose the shot that it shows", wait: 30)
       choose("#{over}.shot", workshop.shots.fetch(splash)[:name])
       eventually { expect(document(id).node(over)[:shot]).to eq(splash) }
-      add("mask", "an oval")
-      mask = last(id, :mask)
+      mask = added(id, :mask, "an oval")
       expect(document(id).node(mask)[:to]).to eq(over)
       type("#{mask}.soft", 60)
       eventually { expect(document(id).node(mask)[:soft]).to eq(60.0) }
@@ -133,25 +134,19 @@ module Vumbral
       expect((masked - prints[1]).abs.max).to be > 5
 
       # All of it: glow in one place only, specks, a flare that sits on a spot, darker corners.
-      add("layer", "what lies below, changed")
-      whole = last(id, :layer)
-      add("effect", "a glow about what is bright")
-      glow = last(id, :effect)
+      whole = added(id, :layer, "what lies below, changed")
+      glow = added(id, :effect, "a glow about what is bright")
       expect(document(id).node(glow)[:layer]).to eq(whole)
       type("#{glow}.from", 0.1)
-      add("mask", "a box")
-      expect(document(id).node(last(id, :mask))[:to]).to eq(glow)
+      box = added(id, :mask, "a box")
+      expect(document(id).node(box)[:to]).to eq(glow)
       find("[data-node='#{whole}'] .head").click
-      add("effect", "drifting specks")
-      type("#{last(id, :effect)}.amount", 3)
+      type("#{added(id, :effect, "drifting specks")}.amount", 3)
       find("[data-node='#{whole}'] .head").click
-      add("effect", "darker corners")
-      type("#{last(id, :effect)}.amount", 0.9)
-      add("track")
-      spot = last(id, :track)
+      type("#{added(id, :effect, "darker corners")}.amount", 0.9)
+      spot = added(id, :track)
       find("[data-node='#{whole}'] .head").click
-      add("effect", "a lens flare")
-      flare = last(id, :effect)
+      flare = added(id, :effect, "a lens flare")
       choose("#{flare}.source", "a lamp, prop or tracked spot")
       choose("#{flare}.lamp", document(id).node(spot).name)
       type("#{flare}.amount", 2)
