@@ -49,7 +49,12 @@ export function useFinished(width: Ref<number>, full: Ref<number[]>) {
     ];
   }
 
-  const place = (frame: number, across: number[]) => `${desk.shot?.head}/${frame}/${across.join("x")}`;
+  /** What there is of each frame's gas and liquid, by which a frame that was made is known again. */
+  const made = computed(
+    () => new Map(desk.frames?.rows.map((row) => [row.frame, `${row.key ?? ""}-${row.liquid ?? ""}`])),
+  );
+  const place = (frame: number, across: number[]) =>
+    `${desk.shot?.head}/${frame}/${made.value.get(frame) ?? ""}/${across.join("x")}`;
 
   function keep(name: string, blob: Blob) {
     const url = URL.createObjectURL(blob);
@@ -123,11 +128,15 @@ export function useFinished(width: Ref<number>, full: Ref<number[]>) {
     kept.clear();
   }
 
-  watch([() => desk.shot?.head, () => desk.row?.key], () => {
-    forget();
-    look();
-  });
-  watch([() => desk.frame, () => desk.playing, rest, any, () => hand.held], look, { immediate: true });
+  watch(
+    () => desk.shot?.head,
+    () => {
+      forget();
+      look();
+    },
+  );
+  const here = () => made.value.get(desk.frame);
+  watch([() => desk.frame, here, () => desk.playing, rest, any, () => hand.held], look, { immediate: true });
   onUnmounted(() => {
     asked?.abort();
     forget();
