@@ -32,6 +32,26 @@ module Vumbral
         answer(result) { say "#{result[:name]} was followed over #{result[:found]} frames#{"; it slipped at frame #{result[:slipped]}" if result[:slipped]}." }
       end
 
+      desc "spots SHOT LAYER", "Find spots in a layer (its id) by themselves and follow them over the shot"
+      option :frame, type: :numeric, required: true, desc: "The frame on which they are sought"
+      option :count, type: :numeric, default: 24, desc: "At most so many"
+      def spots(shot, layer)
+        result = follow(workshop.sightings.find(shot, layer, options[:frame].to_i, options[:count].to_i), "Spots")
+        answer(result) { say "#{result[:kept]} spots were followed, of #{result[:found]} that were found." }
+      end
+
+      desc "sight SHOT", "Take the camera from tracked spots; it becomes keys"
+      option :from, type: :numeric, required: true, desc: "A frame on which the camera is set"
+      option :how, default: "tripod", enum: %w[tripod free], desc: "free needs spots whose places are known"
+      option :zooms, type: :boolean, default: false, desc: "Its focal length is sought too"
+      def sight(shot)
+        result = follow(workshop.sightings.solve(shot, options[:from].to_i, options[:how], zooms: options[:zooms]), "Camera")
+        answer(result) do
+          say "The camera is known on #{result[:frames]} frames; its spots lie #{result[:off]} pixels off in the mean."
+          say "Left out on some frames: #{result[:wrong].join(", ")}." if result[:wrong].any?
+        end
+      end
+
       desc "pin SHOT PROP", "Put a prop (its id) where its tracked spots are; it becomes keys"
       def pin(shot, prop)
         result = follow(workshop.tracking.pin(shot, prop), "Pin")

@@ -59,6 +59,13 @@ module Vumbral
         composite(rushes, [bare], size, looked(rushes, frame, size)).image
       end
 
+      # A layer's picture to follow spots in. @return [Array(Kernel::Buffer, Kernel::Buffer)] as {#plain} (black where it shows
+      #   nothing), and what is to be passed over, f32 [h, w], or one by one
+      def followed(rushes, frame, layer_id, size)
+        image = plain(rushes, frame, layer_id, size) || Kernel::Buffer.new(:f32, size[1], size[0], 4)
+        [image, Finish::Masks.new(rushes.stack.ignored(layer_id, frame), image).field]
+      end
+
       # As a screen shows it: through the picture's film, with what stands behind everything.
       # @param image [Kernel::Buffer] from {#image}; a copy is changed
       # @return [Kernel::Buffer] u8 [h, w, 3]

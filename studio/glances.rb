@@ -18,7 +18,7 @@ module Vumbral
       end
 
       # Asks for one; what was asked for before and has not begun is not wanted any more.
-      # @param eye [Hash, nil] "position", "target", "focal" (mm) instead of the shot's camera
+      # @param eye [Hash, nil] "position", "target", "focal" (mm) and perhaps "roll" (degrees) instead of the shot's camera
       # @param crop [Array<Float>, nil] only this part (left, top, right, bottom, 0 to 1), which is as large as `size` says
       # @param shown [Hash, nil] "key" of the gas that a view shows already, or nothing there; without it what is best
       # @return [String, Integer] the name of one that is there, or the job that makes it
@@ -75,7 +75,7 @@ module Vumbral
 
         places = eye.values_at("position", "target") if eye.is_a?(Hash)
         whole = places&.all? { |place| place.is_a?(Array) && place.size == 3 && place.all? { |c| c.is_a?(Numeric) && c.to_f.finite? } }
-        return if whole && eye["focal"].is_a?(Numeric) && eye["focal"].between?(1.0, 5000.0)
+        return if whole && eye["focal"].is_a?(Numeric) && eye["focal"].between?(1.0, 5000.0) && (eye["roll"].nil? || eye["roll"].is_a?(Numeric))
 
         raise Refused.new("The eye of a picture is told by its position, its target and its focal length.", code: "bad_value")
       end

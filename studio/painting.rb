@@ -33,7 +33,7 @@ module Vumbral
       # @return [Kernel::Buffer] u8 [height, width, 3]
       def glance(document, frame, key, size, eye: nil, crop: nil, coarse: false)
         settings = Picture::Renderer.sharp(settings(document, frame))
-        settings = settings.merge("camera" => settings["camera"].merge(eye)) if eye
+        settings = settings.merge("camera" => settings["camera"].except("roll").merge(eye)) if eye
         settings = settings.merge("camera" => settings["camera"].merge("crop" => crop)) if crop
         renderer = @last = Picture::Renderer.new(settings, @workshop.assets, before: @last)
         renderer.develop(renderer.image(prepared(renderer, key, coarse), *size, sparks: sparks(document, frame)))

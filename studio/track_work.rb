@@ -17,7 +17,7 @@ module Vumbral
         found = follow(document, node, frames)
         raise Refused.new("There is nothing to be seen where #{node.name} is at frame #{frames[0]}; move it onto a spot with an edge or a corner.", code: "no_spot") if found.size < 2 && frames.size > 1
 
-        slipped = frames[found.size]
+        slipped = frames[frames.index(found.last.frame) + 1]
         words = "#{node.name} followed over #{found.size} frames"
         @workshop.shots.step(@task.shot, @workshop.tracking.edits(node.id, found, size(document)), words, by: @task.payload["by"])
         {found: found.size, of: frames.size, slipped: slipped, name: node.name}
@@ -34,7 +34,7 @@ module Vumbral
         tracker = Finish::Tracker.new(size: pixels[:pattern], search: pixels[:search], adapts: node[:adapts], least: node[:least])
         tracker.follow(frames, node[:x, frames[0]] / 100.0 * size[0], node[:y, frames[0]] / 100.0 * size[1]) do |frame|
           @task.progress(frames.index(frame), frames.size, "following #{node.name}")
-          @workshop.finishing.plain(rushes, frame, node[:layer], size) || Kernel::Buffer.new(:f32, size[1], size[0], 4)
+          @workshop.finishing.followed(rushes, frame, node[:layer], size)
         end
       end
     end

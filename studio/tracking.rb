@@ -69,13 +69,16 @@ module Vumbral
         frames.sort
       end
 
-      # @param found [Array<Finish::Tracker::Found>]; @param size [Array(Integer, Integer)] pixels of the frame
-      # @return [Array<Hash>] edits that make keys of them
+      # @param found [Array<Finish::Trail::Found>]; @param size [Array(Integer, Integer)] pixels of the frame
+      # @return [Hash{String => Array<Hash>}] keys by dial
+      def keys(found, size)
+        {"x" => ->(spot) { 100.0 * spot.x / size[0] }, "y" => ->(spot) { 100.0 * spot.y / size[1] }, "sure" => ->(spot) { spot.sure.clamp(0.0, 1.0) }}
+          .transform_values { |value| found.map { |spot| {"frame" => spot.frame, "value" => value[spot].round(5), "ease" => "linear"} } }
+      end
+
+      # @return [Array<Hash>] edits that make keys of what was found, see {#keys}
       def edits(node_id, found, size)
-        found.flat_map do |spot|
-          {"x" => 100.0 * spot.x / size[0], "y" => 100.0 * spot.y / size[1], "sure" => spot.sure.clamp(0.0, 1.0)}
-            .map { |dial, value| {"do" => "key", "node" => node_id, "dial" => dial, "frame" => spot.frame, "value" => value.round(5), "ease" => "linear"} }
-        end
+        keys(found, size).flat_map { |dial, keys| keys.map { |key| key.merge("do" => "key", "node" => node_id, "dial" => dial) } }
       end
     end
   end

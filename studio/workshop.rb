@@ -42,6 +42,8 @@ module Vumbral
 
       def tracking = @tracking ||= Tracking.new(self)
 
+      def sightings = @sightings ||= Sightings.new(self)
+
       def finishing = @finishing ||= Finishing.new(self)
 
       def prints = @prints ||= Prints.new(self)

@@ -26,7 +26,7 @@ module Vumbral
       # @param camera [Hash] from {Picture::Camera.settings}; @param place [Array<Float>] metres
       # @return [Array(Float, Float, Float), nil] across, down, and how far away, metres
       def seen(camera, place, shape)
-        view = Picture::Camera.new(camera).view(1000, (1000 / shape).round).to_a
+        view = Picture::Camera.new(camera).view(shape, 1.0).to_a
         off = place.zip(view[0, 3]).map { |a, b| a - b }
         ahead, right, up = [view[3, 3], view[6, 3], view[9, 3]].map { |axis| [axis, dot(axis, axis)] }
         # The picture's plane lies `ahead` before the eye; it need not be one metre away, nor straight ahead.

@@ -5,7 +5,7 @@ module Vumbral
     # The layers of a shot at a frame, as plain data.
     class Stack
       # What of a node says nothing about the picture.
-      BESIDE = %i[order layer to].freeze
+      BESIDE = %i[order layer to use].freeze
 
       # @param document [Shot::Document]
       # @param plates [#plate, #shot] facts of a plate by its digest: "frames" and "rate"; and another shot by its id
@@ -37,6 +37,12 @@ module Vumbral
             layer
           end
         }
+      end
+
+      # @param layer_id [String]
+      # @return [Array<Hash>] masks of what tracking passes over there, as those of {#at}
+      def ignored(layer_id, frame)
+        ordered(:mask).select { |mask| mask[:to] == layer_id && ignored?(mask, @document.node(layer_id)) }.map { |mask| masked(mask, frame) }
       end
 
       # @return [Array<Float>, nil] how far a thing has gone since the first frame, parts of the frame
@@ -88,8 +94,12 @@ module Vumbral
       end
 
       def masks(owner, frame)
-        ordered(:mask).select { |mask| mask[:to] == owner.id }.map { |mask| dials(mask, frame).merge("drift" => drift(mask[:follows], frame)) }
+        ordered(:mask).select { |mask| mask[:to] == owner.id && !ignored?(mask, owner) }.map { |mask| masked(mask, frame) }
       end
+
+      def masked(mask, frame) = dials(mask, frame).merge("drift" => drift(mask[:follows], frame))
+
+      def ignored?(mask, owner) = mask[:use] == "tracking" && owner.kind.name == :layer
 
       def spot(id, frame)
         node = id && @document.nodes[id]

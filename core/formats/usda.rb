@@ -18,10 +18,10 @@ module Vumbral
         @names = {}
       end
 
-      # @param places [Array<Hash>] "position", "target", "focal" (mm), "aperture" and "focus" (m) at each frame
+      # @param places [Array<Hash>] "position", "target", perhaps "roll" (degrees), "focal" (mm), "aperture" and "focus" (m) at each frame
       # @param shape [Float] width of the picture over its height
       def camera(places, shape)
-        add("Camera", "Camera", [moved(places.map { |place| facing(place["position"], place["target"]) }),
+        add("Camera", "Camera", [moved(places.map { |place| facing(place["position"], place["target"], place["roll"].to_f) }),
           *course("float focalLength", places.map { |place| number(place["focal"] * TENTH) }), "float horizontalAperture = #{number(SENSOR * TENTH)}", "float verticalAperture = #{number(SENSOR / shape * TENTH)}",
           *course("float fStop", places.map { |place| number(place["aperture"]) }), *course("float focusDistance", places.map { |place| number(place["focus"]) }), "float2 clippingRange = (0.01, 100000)"])
       end
@@ -110,11 +110,13 @@ module Vumbral
       # Four rows with the place in the last one, from three with the place in the last column.
       def rows(transform) = transform.transpose.zip([0.0, 0.0, 0.0, 1.0]).map { |row, last| row + [last] }
 
-      # One that looks along its own -z.
-      def facing(position, target)
+      # One that looks along its own -z, and leans to the right by degrees.
+      def facing(position, target, roll = 0.0)
         ahead = unit(target.zip(position).map { |a, b| a - b }, [0.0, 0.0, -1.0])
-        right = unit(cross(ahead, [0.0, 1.0, 0.0]), [1.0, 0.0, 0.0])
-        [right + [0.0], cross(right, ahead) + [0.0], ahead.map { |c| -c } + [0.0], position + [1.0]]
+        level = unit(cross(ahead, [0.0, 1.0, 0.0]), [1.0, 0.0, 0.0])
+        c, s = Math.cos(roll * Math::PI / 180.0), Math.sin(roll * Math::PI / 180.0)
+        right, up = level.zip(cross(level, ahead)).map { |a, b| [c * a - s * b, c * b + s * a] }.transpose
+        [right + [0.0], up + [0.0], ahead.map { |c| -c } + [0.0], position + [1.0]]
       end
 
       def unit(vector, otherwise) = Math.sqrt(vector.sum { |c| c * c }).then { |length| (length < 1e-9) ? otherwise : vector.map { |c| c / length } }

@@ -46,6 +46,20 @@ module Vumbral
         end)
       end
 
+      # What only turns, turned further about the world's axes by a small vector.
+      # @param by [Array<Float>] radians
+      # @return [Transform]
+      def turned(by)
+        angle = Math.sqrt(by.sum { |c| c * c })
+        return self if angle < 1e-15
+
+        x, y, z = by.map { |c| c / angle }
+        c, s = Math.cos(angle), Math.sin(angle)
+        d = 1.0 - c
+        Transform.new([[c + x * x * d, x * y * d - z * s, x * z * d + y * s, 0.0], [y * x * d + z * s, c + y * y * d, y * z * d - x * s, 0.0],
+          [z * x * d - y * s, z * y * d + x * s, c + z * z * d, 0.0]]) * self
+      end
+
       # The velocity field of a body that goes from one place to another in `seconds`, as a
       # transform from a place in the world at this moment to metres a second.
       def self.motion(from, now, to, seconds)

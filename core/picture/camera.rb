@@ -27,13 +27,14 @@ module Vumbral
         found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate)
       end
 
-      # Where it stands and looks in the world. @return [Hash] "position" and "target"
+      # Where it stands and looks in the world. @return [Hash] "position", "target" and, where it leans, "roll" in degrees
       def self.place(document, frame)
         camera = document.the(:camera)
         aim = document.nodes[camera[:aim]]
         position = Geometry::Hanging.point(document, camera, :position, frame)
         target = aim ? Geometry::Bodies.pose(aim, frame, document)["position"] : Geometry::Hanging.point(document, camera, :target, frame)
         {"position" => position, "target" => unsteady(position, target, Geometry::Shake.offset(document, camera, :turn, frame))}
+          .merge(camera[:roll, frame].zero? ? {} : {"roll" => camera[:roll, frame]})
       end
 
       # What it looks at once it has turned up and aside by degrees; about the way it looks it does not turn.
@@ -51,7 +52,7 @@ module Vumbral
       # @return [Array<Hash>] place and focal length at each frame of the shot; nothing where it stands still
       def self.path(document)
         camera = document.the(:camera)
-        moves = %i[position target focal].any? { |dial| camera.curves.key?(dial) } || camera[:leader] || camera[:aim] || Geometry::Shake.shakes?(camera)
+        moves = %i[position target focal roll].any? { |dial| camera.curves.key?(dial) } || camera[:leader] || camera[:aim] || Geometry::Shake.shakes?(camera)
         return [] unless moves
 
         (document.first_frame..document.last_frame).map { |frame| place(document, frame).merge("focal" => camera[:focal, frame]) }
@@ -155,9 +156,17 @@ module Vumbral
       def forward = @forward ||= unit(@settings["target"].zip(@settings["position"]).map { |a, b| a - b }, [0.0, 0.0,
         -1.0])
 
-      def along = @along ||= unit(cross(forward, [0.0, 1.0, 0.0]), [1.0, 0.0, 0.0])
+      def along = upright.zip(level).map { |up, along| lean[0] * along - lean[1] * up }
 
-      def above = @above ||= cross(along, forward)
+      def above = upright.zip(level).map { |up, along| lean[0] * up + lean[1] * along }
+
+      # As if it did not lean.
+      def level = @level ||= unit(cross(forward, [0.0, 1.0, 0.0]), [1.0, 0.0, 0.0])
+
+      def upright = @upright ||= cross(level, forward)
+
+      # Cosine and sine of how far it leans to the right.
+      def lean = @lean ||= (@settings["roll"].to_f * Math::PI / 180.0).then { |angle| [Math.cos(angle), Math.sin(angle)] }
 
       def unit(vector, otherwise)
         length = Math.sqrt(vector.sum { |c| c * c })

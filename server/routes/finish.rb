@@ -29,6 +29,18 @@ module Vumbral
             answer(shot_answer(params["id"]))
           end
 
+          # Finds spots in a layer's picture at a frame and follows them: "layer", "frame", "count".
+          app.post("/api/shots/:id/spots") do
+            asked = json_body
+            answer({job: workshop.sightings.find(params["id"], asked["layer"].to_s, number(asked["frame"], "A frame"), number(asked["count"], "How many spots"), by: by)}, 202)
+          end
+
+          # Takes the camera from spots: "from" (a frame), "how" ("free" or "tripod"), "zooms".
+          app.post("/api/shots/:id/sighting") do
+            asked = json_body
+            answer({job: workshop.sightings.solve(params["id"], number(asked["from"], "A frame"), asked["how"], zooms: asked["zooms"] == true, by: by)}, 202)
+          end
+
           # Puts a prop where its tracked spots are.
           app.post("/api/shots/:id/pins/:node") { answer({job: workshop.tracking.pin(params["id"], params["node"], by: by)}, 202) }
 

@@ -13,6 +13,8 @@ module Vumbral
           node :aim, "Follows with its eye", default: nil, of: :prop, help: "A prop that stays in the middle of the picture, wherever it goes."
           vector :target, "Looks at", unit: "m", default: [0.0, 1.3, 0.0], range: -10_000.0..10_000.0,
             slider: -20.0..20.0, keyed: true, help: "The point in the middle of the picture."
+          number :roll, "Leans", unit: "°", default: 0.0, range: -3600.0..3600.0, slider: -45.0..45.0, keyed: true,
+            help: "About the way it looks, to the right; below 0 to the left."
         end
         Shake.declare(self, turns: true, touches: :picture)
         group "Lens", touches: :picture do
@@ -25,6 +27,13 @@ module Vumbral
             help: "How far ahead things are sharp. Pick it in the view with Pick focus."
           node :focus_on, "Follow with focus", of: :prop, default: nil,
             help: "A prop that stays sharp wherever it goes."
+        end
+        group "Bend of the lens", touches: :finish do
+          number :bend, "Bends", default: 0.0, range: -1.0..1.0, slider: -0.3..0.3, keyed: true, zero: "straight",
+            help: "How a real lens bent the plate: below 0 edges bulge outwards, above 0 inwards. Effects of the finish " \
+              "take it out of a plate and put it back."
+          number :bend_far, "Bends far out", default: 0.0, range: -1.0..1.0, slider: -0.3..0.3, keyed: true, zero: "as the rest",
+            help: "What is added to that towards the corners."
         end
         group "Shutter", touches: :picture do
           number :shutter, "Shutter", unit: "°", default: 0.0, range: 0.0..360.0, keyed: true, zero: "no blur",

@@ -11,6 +11,7 @@ module Vumbral
           choice :what, "Kind", default: "oval",
             choices: {oval: "an oval", box: "a box", outline: "an outline", ramp: "a soft edge across the frame", bright: "by brightness", coloured: "by a colour", covered: "by what the layer covers"},
             help: "The first four are placed in the frame; the others go by the picture."
+          choice :use, "Counts for", default: "seen", choices: {seen: "what is seen", tracking: "tracking, which passes over it"}, help: "Where something goes by in front, nothing is sought that is followed in this layer. Of an effect it counts for what is seen."
           choice :joined, "With those before it", default: "and", choices: {and: "also counts", without: "is taken away", within: "both must count"}, help: "Of several masks of one thing."
         end
         group "Where", touches: :finish do

@@ -12,8 +12,9 @@ module Vumbral
           number :sure, "How sure", default: 1.0, range: 0.0..1.0, keyed: true, help: "How well what was found at a frame is like what was sought."
         end
         group "What it is of", touches: :view do
-          node :prop, "Pins", of: :prop, default: nil, help: "A stand-in for a thing in the plate. Pinned by three spots or more, better by four, it goes where the thing goes."
-          vector :place, "Place on it", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -2.0..2.0, help: "Which place of the prop the spot is, in its own measure from its middle: of a box a corner, say."
+          node :prop, "Pins", of: :prop, default: nil, help: "A stand-in for a thing in the plate. Pinned by three spots or more, better by four, it goes where the thing goes. The camera is taken from spots of props that stay where they are."
+          switch :known, "Its place is known", default: false, help: "Where it is in the shot, without a prop: of a mark on the ground, say, for the camera to be taken from."
+          vector :place, "Place on it", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -2.0..2.0, help: "Which place of the prop the spot is, in its own measure from its middle: of a box a corner, say. Without a prop, the place in the shot."
         end
         group "How it is sought", touches: :view do
           number :pattern, "Pattern", unit: "%", default: 6.0, range: 0.5..50.0, slider: 2.0..20.0, help: "How large the piece of picture is that is sought, in % of the frame's height."

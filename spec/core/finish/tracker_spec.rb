@@ -58,6 +58,31 @@ module Vumbral
       expect(found.map(&:sure).min).to be > 0.9
     end
 
+    # A hand that passes over the left half of the picture, and what says where it is.
+    def hand(frame)
+      left = 12 * (frame - 6)
+      cover = Kernel::Buffer.of(:f32, (0...90).flat_map { (0...110).map { |x| x.between?(left, left + 30) ? 1.0 : 0.0 } }, 90, 110)
+      image = picture(frame, Random.new(frame))
+      [painted(110, 90) { |x, y| (cover[y, x] > 0.5) ? [0.3 + 0.3 * Math.sin(1.7 * x) * Math.cos(1.3 * y)] * 3 + [1.0] : pixel(image, x, y) }, cover]
+    end
+
+    it "passes over what is marked, waits for a spot behind it and finds it again" do
+      tracker = described_class.new(size: 21, search: 7)
+      blind = tracker.follow((0..20).to_a, *way(0)) { |frame| hand(frame)[0] }
+      expect(blind.last.frame).to be < 12
+      found = tracker.follow((0..20).to_a, *way(0)) { |frame| hand(frame) }
+      expect(found.last.frame).to eq(20)
+      expect((0..20).to_a - found.map(&:frame)).to include(9)
+      expect(errors(found).max).to be < 0.5
+    end
+
+    it "follows several at once as each by itself" do
+      tracker = described_class.new(size: 21, search: 7)
+      two = tracker.follow_all([0, 1, 2], [way(0), way(0).map { |c| c + 6 }]) { |frame| picture(frame, Random.new(frame)) }
+      expect(two[0]).to eq(tracker.follow([0, 1, 2], *way(0)) { |frame| picture(frame, Random.new(frame)) })
+      expect(two[1].size).to eq(3)
+    end
+
     it "stops where it leaves the frame, and finds nothing where nothing is to be seen" do
       plain = Finish::Tracker.new(size: 11, search: 5)
       expect(plain.follow([1, 2, 3], 8.0, 6.0) { plain(0.3, 0.3, 0.3, 1.0) }.size).to eq(1)

@@ -329,6 +329,7 @@ module Vumbral
       Finish::PackKernels.pack(packed, whole)
       Finish::PackKernels.unpack(Kernel::Buffer.new(:f32, *whole.shape), packed)
       Finish::Tracker.new(size: 7, search: 2, adapts: 0.5, least: -1.0).follow([1, 2], 9.3, 7.2) { image }
+      Finish::Corners.new(image, Kernel::Buffer.new(:f32, 14, 18)).best(3)
       Picture::PassKernels.nearest(Kernel::Buffer.new(:f32, 2, 2, 1), Kernel::Buffer.of(:f32, (1..16).map(&:to_f), 2, 2, 4))
     end
 

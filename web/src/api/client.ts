@@ -223,6 +223,10 @@ export const api = {
   finished: (id: string, frame: number, size: number[], edits: Edit[], signal: AbortSignal) =>
     picture(`${shot(id)}/finished`, { frame, size, edits }, signal),
   pin: (id: string, prop: string) => ask<{ job: number }>("POST", `${shot(id)}/pins/${prop}`),
+  findSpots: (id: string, layer: string, frame: number, count: number) =>
+    ask<{ job: number }>("POST", `${shot(id)}/spots`, { layer, frame, count }),
+  sight: (id: string, from: number, how: "free" | "tripod", zooms: boolean) =>
+    ask<{ job: number }>("POST", `${shot(id)}/sighting`, { from, how, zooms }),
   smoothTrack: (id: string, node: string) => ask<ShotAnswer>("POST", `${shot(id)}/tracks/${node}/smooth`, {}),
   track: (id: string, node: string, from: number, to: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/tracks/${node}`, { from, to }),

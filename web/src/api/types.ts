@@ -180,6 +180,8 @@ export interface Scene {
     position: number[];
     target: number[];
     focal: number;
+    /** How far it leans to the right, degrees. */
+    roll?: number;
     aperture: number;
     /** Nearest, sharpest and farthest that is sharp, metres ahead; null: as far as one sees. */
     sharp: (number | null)[];
@@ -236,7 +238,7 @@ export interface ShotAnswer {
   /** Where everything but props that goes with one is at each frame. */
   led: Record<string, number[][]>;
   /** Where the camera is at each frame, if it moves. */
-  eye: { position: number[]; target: number[]; focal: number }[];
+  eye: { position: number[]; target: number[]; focal: number; roll?: number }[];
   jobs: Job[];
   /** Why nothing goes on, where that is so. */
   trouble: string | null;

@@ -10,6 +10,8 @@ import { tints } from "../theme";
 import NodeActions from "./NodeActions.vue";
 import NodeSwitches from "./NodeSwitches.vue";
 import KickCount from "./KickCount.vue";
+import SightActions from "./SightActions.vue";
+import SpotActions from "./SpotActions.vue";
 import TrackActions from "./TrackActions.vue";
 import StepSketch from "./StepSketch.vue";
 
@@ -133,6 +135,11 @@ function named(name: string, stay: boolean) {
       />
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
       <track-actions v-if="node.kind === 'track'" :node="node" />
+      <spot-actions
+        v-if="node.kind === 'layer' && catalog.read(node, 'what') === 'plate' && catalog.read(node, 'plate')"
+        :node="node"
+      />
+      <sight-actions v-if="node.kind === 'camera'" />
       <kick-count v-if="node.kind === 'kick'" :node="node" />
       <div v-for="[group, dials] in groups" :key="group" class="group">
         <h4 v-if="group">{{ group }}</h4>

@@ -194,7 +194,7 @@ export const useDesk = defineStore("desk", () => {
   function ended(job: Job) {
     if (job.state === "failed" && job.error) complain(new Error(job.error));
     if (job.kind === "run" || job.kind === "light") loadFramesSoon();
-    if (["track", "pin"].includes(job.kind) && job.state === "done") void reload();
+    if (["track", "pin", "spots", "sighting"].includes(job.kind) && job.state === "done") void reload();
     if (job.kind === "sheet" && job.state === "done") sheet.value = (job.result?.sheet as string) ?? null;
     const said = job.state === "done" ? outcome(job) : null;
     if (said) announce(said);

@@ -39,6 +39,14 @@ export function outcome(job: Job): string | null {
     return `${result.name} slipped at frame ${result.slipped}; put it right there by hand, then follow it on.`;
   if (job.kind === "pin")
     return `${result.name} is pinned on ${result.frames} frames, ${result.off} pixels off in the mean.`;
+  if (job.kind === "spots") return `${result.kept} spots were followed, of ${result.found} that were found.`;
+  if (job.kind === "sighting") {
+    const wrong = result.wrong as string[];
+    return (
+      `The camera is known on ${result.frames} frames; its spots lie ${result.off} pixels off in the mean.` +
+      (wrong.length ? ` Left out on some frames: ${wrong.join(", ")}.` : "")
+    );
+  }
   if (job.kind === "track") return `${result.name} was followed over ${result.found} frames.`;
   return null;
 }

@@ -11,12 +11,16 @@ export interface Outlook {
   position: number[];
   target: number[];
   focal: number;
+  /** How far it leans to the right, degrees. */
+  roll?: number;
 }
 
 /** Where one looks from: around what is there, from a side, through the shot's camera. */
 export class Eye {
   /** Whether it is the shot's camera. */
   through = false;
+  /** How far it leans to the right, degrees. */
+  private roll = 0;
 
   constructor(
     readonly camera: THREE.PerspectiveCamera,
@@ -58,6 +62,7 @@ export class Eye {
       position: this.camera.position.toArray(),
       target: this.orbit.target.toArray(),
       focal: 18 / half,
+      ...(this.roll ? { roll: this.roll } : {}),
     };
   }
 
@@ -67,15 +72,26 @@ export class Eye {
     this.through = true;
   }
 
-  lookFrom({ position, target, focal }: Outlook) {
+  /** Goes on from here by itself, upright. */
+  leave() {
+    this.through = false;
+    this.roll = 0;
+    this.camera.up.set(0, 1, 0);
+  }
+
+  lookFrom({ position, target, focal, roll = 0 }: Outlook) {
     this.camera.position.fromArray(position);
     this.orbit.target.fromArray(target);
     const wide = 2 * Math.atan(18 / focal);
     this.camera.fov = (2 * Math.atan(Math.tan(wide / 2) / Math.max(this.camera.aspect, 0.1)) * 180) / Math.PI;
-    this.settle();
+    this.settle(roll);
   }
 
-  private settle() {
+  private settle(roll = 0) {
+    const ahead = this.orbit.target.clone().sub(this.camera.position).normalize();
+    this.roll = roll;
+    // Leaning to the right, what is up for it points there.
+    this.camera.up.set(0, 1, 0).applyAxisAngle(ahead, (roll * Math.PI) / 180);
     const far = this.camera.position.distanceTo(this.orbit.target);
     this.camera.near = Math.max(0.02, far / 400);
     this.camera.far = Math.max(4000, 6 * far);

@@ -126,7 +126,8 @@ export class Guides {
     const right = ahead
       .clone()
       .cross(new THREE.Vector3(0, 1, 0))
-      .normalize();
+      .normalize()
+      .applyAxisAngle(ahead, ((camera.roll ?? 0) * Math.PI) / 180);
     const up = right.clone().cross(ahead);
     const half = 18 / camera.focal;
     camera.sharp.forEach((far, n) => {

@@ -41,7 +41,8 @@ export function frustumEdges({ camera }: Rig): number[] {
   const right = forward
     .clone()
     .cross(new THREE.Vector3(0, 1, 0))
-    .normalize();
+    .normalize()
+    .applyAxisAngle(forward, ((camera.roll ?? 0) * Math.PI) / 180);
   const up = right.clone().cross(forward);
   const half = 18 / camera.focal;
   const corners = [

@@ -97,7 +97,7 @@ export class Stage {
     this.orbit.screenSpacePanning = true;
     this.orbit.addEventListener("change", () => this.touch());
     this.orbit.addEventListener("start", () => {
-      this.eye.through = false;
+      this.eye.leave();
     });
     this.handles = new Handles(this.camera, canvas, (held) => (this.orbit.enabled = !held));
     this.handles.changed = () => this.next();
