@@ -32,8 +32,12 @@ module Vumbral
       end
 
       def saturation(work)
-        hues = work["by_hue"].empty? ? [1.0] : course(work["by_hue"], 0.0, 360.0)
-        GradeKernels.saturate(work.image, Kernel::Buffer.of(:f32, turned(work["hue"])), work["saturation"], Kernel::Buffer.of(:f32, hues, hues.size, 1))
+        GradeKernels.saturate(work.image, Kernel::Buffer.of(:f32, turned(work["hue"])), work["saturation"])
+        rows = [["by_hue", 360.0, 1.0], ["hue_by_hue", 360.0, 0.0], ["bright_by_hue", 360.0, 1.0], ["by_bright", 1.0, 1.0]]
+        return if rows.all? { |name, _, _| work[name].empty? }
+
+        columns = rows.map { |name, high, even| work[name].empty? ? [even] * FINE : course(work[name], 0.0, high) }
+        GradeKernels.by_hue(work.image, Kernel::Buffer.of(:f32, columns.transpose.flatten, FINE, 4))
       end
 
       # A grey tints nothing: what a colour is over its own brightness.

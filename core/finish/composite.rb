@@ -11,7 +11,7 @@ module Vumbral
       BLENDS = %w[over add screen multiply overlay soft difference lighter darker inside outside bright].each_with_index.to_h.freeze
       # Where each effect is found.
       EFFECTS = {Colours => %w[exposure balance grade contrast curves saturation tint table key], Lights => %w[glow flare flash wrap],
-                 Lens => %w[blur smear zoom motion defocus sharpen denoise grain vignette fringes dust bars], Heat => %w[shimmer]}
+                 Lens => %w[blur smear zoom motion defocus sharpen denoise grain vignette fringes dust bars crop straight bent], Heat => %w[shimmer]}
         .flat_map { |room, names| names.map { |name| [name, room] } }.to_h.freeze
       # Effects that change what lies below their layer.
       BELOW = %w[flash shimmer].freeze
@@ -88,18 +88,23 @@ module Vumbral
       # What a layer shows, in its place. @return [Kernel::Buffer, nil]
       def own(layer)
         case layer["what"]
-        when "shot", "other" then together(layer["at"]) { |frame| placed(@sources.shot(layer, frame, layer["behind"]), layer) }
-        when "plate" then together(layer["at"]) { |frame| placed(@sources.plate(layer["plate"], frame, layer["space"]), layer) }
+        when "shot", "other" then together(layer) { |frame| placed(@sources.shot(layer, frame, layer["behind"]), layer) }
+        when "plate" then together(layer) { |frame| placed(@sources.plate(layer["plate"], frame, layer["space"]), layer) }
         when "colour", "gradient" then placed(filled(layer), layer)
+        when "words" then Letters.image(layer, @width, @height)&.then { |image| placed(image, layer) }
         end
       end
 
       # A moment between two frames.
-      def together(at)
+      def together(layer)
+        at = layer["at"]
         first = yield(at[0][0]).copy
-        return first if at.size == 1 || first.nil?
+        return first if at.size == 1
 
-        first.tap { BlendKernels.mix(first, yield(at[1][0]), Masks::EVERYWHERE, at[1][1]) }
+        after = yield(at[1][0])
+        return Between.new(first, after).at(at[1][1]) if layer["moved"]
+
+        first.tap { BlendKernels.mix(first, after, Masks::EVERYWHERE, at[1][1]) }
       end
 
       def filled(layer)

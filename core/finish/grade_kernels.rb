@@ -104,26 +104,63 @@ module Vumbral
         return turn / 6.0
       end
 
-      # More or less colour about the brightness (Rec. 709), hues turned by `m` f32 [9], and by a table f32 [n, 1] over hues
-      # where it has more than a row.
-      kernel image: F32[3], m: F32[1], amount: F32, table: F32[2]
-      def saturate(image, m, amount, table)
-        rows = table.dim(0)
+      # A place in a table f32 [n, 4], 0 to 1.
+      kernel table: F32[2], column: I32, x: F32, returns: F32
+      def within(table, column, x)
+        last = table.dim(0) - 1
+        at = x.clamp(0.0, 1.0) * last
+        n = [at.to_i, last - 1].min
+        return table[n, column] + (at - n) * (table[n + 1, column] - table[n, column])
+      end
+
+      # Turns a hue by degrees and keeps the brightness (Haeberli 1993, as {Colours} does for all of them).
+      kernel r: F32, g: F32, b: F32, degrees: F32, returns: [F32, F32, F32]
+      def turned(r, g, b, degrees)
+        c = Math.cos(degrees * 0.0174532925)
+        s = Math.sin(degrees * 0.0174532925)
+        grey = 0.2126 * r + 0.7152 * g + 0.0722 * b
+        red = grey + c * (r - grey) - s * (0.2126 * r + 0.7152 * g - 0.9278 * b)
+        green = grey + c * (g - grey) + s * (0.143 * r + 0.140 * g - 0.283 * b)
+        blue = grey + c * (b - grey) - s * (0.7874 * r - 0.7152 * g - 0.0722 * b)
+        return red, green, blue
+      end
+
+      # Colours by tables f32 [n, 4]: over hues (from red over green and blue back to red) how much colour, by how many degrees
+      # the hue is turned, and how bright; and over brightness, as a screen has it, how much colour.
+      kernel image: F32[3], table: F32[2]
+      def by_hue(image, table)
+        parallel(image.dim(0)) do |py|
+          image.dim(1).times do |px|
+            r = image[py, px, 0]
+            g = image[py, px, 1]
+            b = image[py, px, 2]
+            at = hue(r, g, b)
+            most = [r, g, b].max
+            # A grey has no hue; what is nearly grey counts little.
+            pure = most > 0.000001 ? (most - [r, g, b].min) / most : 0.0
+            grey = 0.2126 * r + 0.7152 * g + 0.0722 * b
+            by = within(table, 0, at) * within(table, 3, screen([grey, 0.0].max))
+            r, g, b = turned(r, g, b, within(table, 1, at))
+            bright = 1.0 + pure * (within(table, 2, at) - 1.0)
+            image[py, px, 0] = [bright * (grey + by * (r - grey)), 0.0].max
+            image[py, px, 1] = [bright * (grey + by * (g - grey)), 0.0].max
+            image[py, px, 2] = [bright * (grey + by * (b - grey)), 0.0].max
+          end
+        end
+      end
+
+      # More or less colour about the brightness (Rec. 709), hues turned by `m` f32 [9].
+      kernel image: F32[3], m: F32[1], amount: F32
+      def saturate(image, m, amount)
         parallel(image.dim(0)) do |py|
           image.dim(1).times do |px|
             r = m[0] * image[py, px, 0] + m[1] * image[py, px, 1] + m[2] * image[py, px, 2]
             g = m[3] * image[py, px, 0] + m[4] * image[py, px, 1] + m[5] * image[py, px, 2]
             b = m[6] * image[py, px, 0] + m[7] * image[py, px, 1] + m[8] * image[py, px, 2]
-            by = amount
-            if rows > 1
-              at = hue(r, g, b) * (rows - 1)
-              n = [at.to_i, rows - 2].min
-              by *= table[n, 0] + (at - n) * (table[n + 1, 0] - table[n, 0])
-            end
             grey = 0.2126 * r + 0.7152 * g + 0.0722 * b
-            image[py, px, 0] = [grey + by * (r - grey), 0.0].max
-            image[py, px, 1] = [grey + by * (g - grey), 0.0].max
-            image[py, px, 2] = [grey + by * (b - grey), 0.0].max
+            image[py, px, 0] = [grey + amount * (r - grey), 0.0].max
+            image[py, px, 1] = [grey + amount * (g - grey), 0.0].max
+            image[py, px, 2] = [grey + amount * (b - grey), 0.0].max
           end
         end
       end

@@ -71,7 +71,25 @@ module Vumbral
       end
 
       def bars(work) = LensKernels.bars(work.image, work["shape"])
-      private_class_method :along
+
+      def crop(work)
+        edges = [work["left"] * work.width, work["top"] * work.height, (100.0 - work["right"]) * work.width, (100.0 - work["bottom"]) * work.height]
+        LensKernels.crop(work.image, Kernel::Buffer.of(:f32, edges.map { |edge| edge / 100.0 }))
+      end
+
+      # The camera's own lens bends (Brown 1966, about the frame's middle).
+      def straight(work) = bend(work, false)
+
+      def bent(work) = bend(work, true)
+
+      def bend(work, back)
+        return if work["bend"].all?(&:zero?)
+
+        out = work.blank
+        WarpKernels.lens(out, work.image, *work["bend"], back)
+        work.image = out
+      end
+      private_class_method :along, :bend
     end
   end
 end

@@ -218,6 +218,17 @@ module Vumbral
         end
       end
 
+      # Nothing beyond `edges` f32 [4], left, top, right and bottom, pixels.
+      kernel image: F32[3], edges: F32[1]
+      def crop(image, edges)
+        parallel(image.dim(0)) do |py|
+          image.dim(1).times do |px|
+            seen = ([py + 1.0, edges[3]].min - [f64(py), edges[1]].max).clamp(0.0, 1.0) * ([px + 1.0, edges[2]].min - [f64(px), edges[0]].max).clamp(0.0, 1.0)
+            4.times { |c| image[py, px, c] *= seen }
+          end
+        end
+      end
+
       # Black above and below, or beside, what has the shape.
       kernel image: F32[3], shape: F32
       def bars(image, shape)

@@ -16,12 +16,41 @@ module Vumbral
         return out
       end
 
+      # A pixel becomes what a picture shows at (`v`, `u`), which are of its pixels' middles; beyond it there is nothing, and its
+      # edge is as soft as a pixel.
+      kernel out: F32[3], image: F32[3], py: I32, px: I32, v: F32, u: F32
+      def sampled(out, image, py, px, v, u)
+        h = image.dim(0)
+        w = image.dim(1)
+        4.times { |c| out[py, px, c] = 0.0 }
+        if u > -1.0 && v > -1.0 && u < w && v < h
+          i = u.floor
+          j = v.floor
+          fx = u - i
+          fy = v - j
+          edge = (u + 1.0).clamp(0.0, 1.0) * (w - u).clamp(0.0, 1.0) * (v + 1.0).clamp(0.0, 1.0) * (h - v).clamp(0.0, 1.0)
+          if fx < 0.0001 && fy < 0.0001
+            4.times { |c| out[py, px, c] = image[j.clamp(0, h - 1), i.clamp(0, w - 1), c] }
+          else
+            4.times do |n|
+              row = cubic(fy, n)
+              b = (j + n - 1).clamp(0, h - 1)
+              4.times do |m|
+                weight = row * cubic(fx, m)
+                a = (i + m - 1).clamp(0, w - 1)
+                4.times { |c| out[py, px, c] += weight * image[b, a, c] }
+              end
+            end
+            3.times { |c| out[py, px, c] = edge * [out[py, px, c], 0.0].max }
+            out[py, px, 3] = edge * out[py, px, 3].clamp(0.0, 1.0)
+          end
+        end
+      end
+
       # Lays a picture into a frame: `to` f32 [9] takes a pixel of the frame to one of the picture, as a projection does. Beyond
       # the picture there is nothing.
       kernel out: F32[3], image: F32[3], to: F32[1]
       def place(out, image, to)
-        h = image.dim(0)
-        w = image.dim(1)
         parallel(out.dim(0)) do |py|
           y = py + 0.5
           out.dim(1).times do |px|
@@ -29,29 +58,10 @@ module Vumbral
             under = to[6] * x + to[7] * y + to[8]
             u = (to[0] * x + to[1] * y + to[2]) / under - 0.5
             v = (to[3] * x + to[4] * y + to[5]) / under - 0.5
-            4.times { |c| out[py, px, c] = 0.0 }
-            if under > 0.0 && u > -1.0 && v > -1.0 && u < w && v < h
-              i = u.floor
-              j = v.floor
-              fx = u - i
-              fy = v - j
-              # Its edge is as soft as a pixel.
-              edge = (u + 1.0).clamp(0.0, 1.0) * (w - u).clamp(0.0, 1.0) * (v + 1.0).clamp(0.0, 1.0) * (h - v).clamp(0.0, 1.0)
-              if fx < 0.0001 && fy < 0.0001
-                4.times { |c| out[py, px, c] = image[j.clamp(0, h - 1), i.clamp(0, w - 1), c] }
-              else
-                4.times do |n|
-                  row = cubic(fy, n)
-                  b = (j + n - 1).clamp(0, h - 1)
-                  4.times do |m|
-                    weight = row * cubic(fx, m)
-                    a = (i + m - 1).clamp(0, w - 1)
-                    4.times { |c| out[py, px, c] += weight * image[b, a, c] }
-                  end
-                end
-                3.times { |c| out[py, px, c] = edge * [out[py, px, c], 0.0].max }
-                out[py, px, 3] = edge * out[py, px, 3].clamp(0.0, 1.0)
-              end
+            if under > 0.0
+              sampled(out, image, py, px, v, u)
+            else
+              4.times { |c| out[py, px, c] = 0.0 }
             end
           end
         end
@@ -102,6 +112,39 @@ module Vumbral
       def strong(out, heat, full)
         parallel(out.dim(0)) do |py|
           out.dim(1).times { |px| out[py, px, 0] = 1.0 - Math.exp(-1.6 * [heat[py, px, 0], 0.0].max / full) }
+        end
+      end
+
+      # How many times as far out a lens shows what would be seen at `r`; 1 is the corner of the frame (Brown 1966).
+      kernel r: F32, k1: F32, k2: F32, returns: F32
+      def bulge(r, k1, k2)
+        return 1.0 + r * r * (k1 + r * r * k2)
+      end
+
+      # Takes the bend of a lens out of a picture, or with `back` puts it into one that is straight. What a lens turned back on
+      # itself cannot be told.
+      kernel out: F32[3], image: F32[3], k1: F32, k2: F32, back: BOOL
+      def lens(out, image, k1, k2, back)
+        h = out.dim(0)
+        w = out.dim(1)
+        corner = 0.5 * Math.sqrt(f64(h * h + w * w))
+        parallel(h) do |py|
+          y = py + 0.5 - 0.5 * h
+          w.times do |px|
+            x = px + 0.5 - 0.5 * w
+            far = Math.sqrt(x * x + y * y) / corner
+            scale = bulge(far, k1, k2)
+            if back
+              # Where a straight picture has what is bent to here: Newton's steps.
+              r = far
+              8.times do |_|
+                slope = [1.0 + r * r * (3.0 * k1 + 5.0 * r * r * k2), 0.1].max
+                r -= (r * bulge(r, k1, k2) - far) / slope
+              end
+              scale = far > 0.000001 ? r / far : 1.0
+            end
+            sampled(out, image, py, px, 0.5 * h + y * scale - 0.5, 0.5 * w + x * scale - 0.5)
+          end
         end
       end
 

@@ -13,7 +13,8 @@ module Vumbral
             choices: {exposure: "makes it brighter or darker", balance: "balances its white", grade: "lifts darks, middles and lights", contrast: "more or less contrast", curves: "bends brightness by curves", saturation: "more or less colour",
                       tint: "tints darks, middles and lights", table: "a look-up table", glow: "a glow about what is bright", flare: "a lens flare", shimmer: "heat bends what lies below", flash: "its fire lights what lies below",
                       wrap: "light from below wraps its edges", blur: "blurs", smear: "blurs along a line", zoom: "blurs away from a point", defocus: "blurs by distance", motion: "blurs along its motion", sharpen: "sharpens",
-                      denoise: "takes noise away", grain: "film grain", vignette: "darker corners", fringes: "colours part at the edges", dust: "drifting specks", key: "cuts a colour out", bars: "bars above and below"},
+                      denoise: "takes noise away", grain: "film grain", vignette: "darker corners", fringes: "colours part at the edges", dust: "drifting specks", key: "cuts a colour out", bars: "bars above and below",
+                      crop: "cuts the edges off", straight: "takes the lens's bend out", bent: "bends as the lens did"},
             help: "Effects of a layer are done one after the other."
         end
         group "How", touches: :finish do
@@ -30,6 +31,9 @@ module Vumbral
           ramp :curve_green, "Green", default: straight, range: 0.0..1.0, values: 0.0..2.0, of: :number, over: :brightness, only: {what: %w[curves]}, help: "What becomes of green besides."
           ramp :curve_blue, "Blue", default: straight, range: 0.0..1.0, values: 0.0..2.0, of: :number, over: :brightness, only: {what: %w[curves]}, help: "What becomes of blue besides."
           ramp :by_hue, "Colour by hue", default: [], range: 0.0..360.0, values: 0.0..4.0, of: :number, over: :hue, only: {what: %w[saturation]}, help: "How much colour each hue keeps: 0 and 360 are red, 120 green, 240 blue."
+          ramp :hue_by_hue, "Hue by hue", default: [], range: 0.0..360.0, values: -180.0..180.0, of: :number, over: :hue, only: {what: %w[saturation]}, help: "By how many degrees each hue is turned: at 120, 20 makes greens bluer."
+          ramp :bright_by_hue, "Brightness by hue", default: [], range: 0.0..360.0, values: 0.0..4.0, of: :number, over: :hue, only: {what: %w[saturation]}, help: "How bright each hue is; greys stay."
+          ramp :by_bright, "Colour by brightness", default: [], range: 0.0..1.0, values: 0.0..4.0, of: :number, over: :brightness, only: {what: %w[saturation]}, help: "How much colour darks and lights keep: 0 black, 1 white."
           number :saturation, "Colour", default: 1.0, range: 0.0..10.0, slider: 0.0..2.0, keyed: true, only: {what: %w[saturation]}, help: "0 is grey, 1 leaves it."
           number :hue, "Hue turned", unit: "°", default: 0.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, only: {what: %w[saturation]}, help: "All hues go round by so much; their brightness stays."
           colour :darks, "Darks", default: [0.5, 0.5, 0.5], keyed: true, only: {what: %w[tint]}, help: "A grey leaves them as they are."
@@ -72,6 +76,10 @@ module Vumbral
           number :near, "How near", default: 0.15, range: 0.0..2.0, slider: 0.0..0.6, keyed: true, only: {what: %w[key]}, help: "How far hue and strength of a colour may be off to go wholly."
           number :fall, "Falls off over", default: 0.15, range: 0.001..2.0, slider: 0.01..0.6, keyed: true, only: {what: %w[key]}, help: "Beyond that it stays more and more."
           number :spill, "Spill taken away", default: 1.0, range: 0.0..1.0, keyed: true, only: {what: %w[key]}, help: "What the colour has thrown onto the rest."
+          number :left, "Off the left", unit: "%", default: 0.0, range: 0.0..100.0, slider: 0.0..50.0, keyed: true, only: {what: %w[crop]}, help: "Of the frame's width."
+          number :right, "Off the right", unit: "%", default: 0.0, range: 0.0..100.0, slider: 0.0..50.0, keyed: true, only: {what: %w[crop]}, help: "Of the frame's width."
+          number :top, "Off the top", unit: "%", default: 0.0, range: 0.0..100.0, slider: 0.0..50.0, keyed: true, only: {what: %w[crop]}, help: "Of the frame's height."
+          number :bottom, "Off the bottom", unit: "%", default: 0.0, range: 0.0..100.0, slider: 0.0..50.0, keyed: true, only: {what: %w[crop]}, help: "Of the frame's height."
           number :shape, "Shape", default: 2.39, range: 0.2..10.0, slider: 1.0..3.0, keyed: true, only: {what: %w[bars]}, help: "Width over height of what stays seen."
           whole :seed, "Other chance", default: 1, range: 0..1_000_000, slider: 1..50, only: {what: %w[grain dust shimmer]}, help: "Another number is another pattern."
         end

@@ -7,7 +7,7 @@ module Vumbral
         help: "One thing of the finished picture; each lies over those before it.") do
         group "What it shows", touches: :finish do
           choice :what, "Shows", default: "shot",
-            choices: {shot: "the shot's own picture", plate: "a plate", other: "another shot", colour: "a colour", gradient: "a gradient", change: "what lies below, changed by its effects"},
+            choices: {shot: "the shot's own picture", plate: "a plate", other: "another shot", colour: "a colour", gradient: "a gradient", words: "words", change: "what lies below, changed by its effects"},
             help: "The shot's own picture is made as a print is; a plate is brought as pictures or as a movie."
           nodes :seen, "Only these props", of: :prop, default: [], only: {what: %w[shot]}, help: "The others are left out of sight; they still cast shadows. Without any all are seen."
           nodes :held, "Held out", of: :prop, default: [], only: {what: %w[shot]}, help: "Props that are not seen but hide what is behind them, so that a thing in the plate can stand there."
@@ -22,9 +22,13 @@ module Vumbral
             help: "Movies and pictures of 8 and 16 bit are for a screen and OpenEXR is light, unless told otherwise here."
           choice :fit, "Fits", default: "fill", choices: {fill: "fills the frame", whole: "is seen whole", stretch: "is stretched to the frame", pixels: "pixel by pixel"}, only: {what: %w[plate]},
             help: "How a plate of another size comes into the frame."
-          colour :colour, "Colour", default: [0.5, 0.5, 0.5], keyed: true, only: {what: %w[colour gradient]}, help: "As light (linear); of a gradient, where it begins."
+          words :words, "Words", default: "Fair", only: {what: %w[words]}, help: "What is written."
+          choice :font, "Font", default: "regular", choices: {regular: "regular", bold: "bold"}, only: {what: %w[words]}, help: "Of the letters."
+          number :letter, "Letter height", unit: "%", default: 6.0, range: 0.2..200.0, slider: 1.0..30.0, keyed: true, only: {what: %w[words]}, help: "Of a capital, in % of the frame's height."
+          number :apart, "Apart", default: 0.0, range: -0.5..10.0, slider: -0.1..1.0, keyed: true, only: {what: %w[words]}, help: "Further room between letters, in heights of a capital."
+          colour :colour, "Colour", default: [0.5, 0.5, 0.5], keyed: true, only: {what: %w[colour gradient words]}, help: "As light (linear); of a gradient, where it begins."
           colour :other, "Goes over to", default: [0.0, 0.0, 0.0], keyed: true, only: {what: %w[gradient]}, help: "The colour at its other end."
-          number :bright, "Brightness", default: 1.0, range: 0.0..1000.0, slider: 0.0..4.0, keyed: true, only: {what: %w[colour gradient]}, help: "Its light is multiplied by this."
+          number :bright, "Brightness", default: 1.0, range: 0.0..1000.0, slider: 0.0..4.0, keyed: true, only: {what: %w[colour gradient words]}, help: "Its light is multiplied by this."
           number :angle, "Runs", unit: "°", default: 90.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, only: {what: %w[gradient]}, help: "0 from left to right, 90 from the top down."
         end
         group "When", touches: :finish do
@@ -35,6 +39,7 @@ module Vumbral
           choice :after, "Before and after", default: "hold", choices: {hold: "the first and the last stay", loop: "it begins again", bounce: "to and fro", nothing: "nothing is seen"}, only: {what: %w[shot plate other]},
             help: "What is seen where it has no frames."
           switch :between, "Blends between frames", default: false, only: {what: %w[shot plate other]}, help: "A moment between two frames shows both, each by how near it is."
+          switch :moved, "Moves what it blends", default: false, only: {what: %w[shot plate other], between: [true]}, help: "What moves from one frame to the next is found and moved along, in place of two pictures over each other."
         end
         group "How it lies over the rest", touches: :finish do
           choice :blend, "Laid", default: "over",

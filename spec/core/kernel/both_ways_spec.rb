@@ -329,6 +329,11 @@ module Vumbral
       Finish::PackKernels.pack(packed, whole)
       Finish::PackKernels.unpack(Kernel::Buffer.new(:f32, *whole.shape), packed)
       Finish::Tracker.new(size: 7, search: 2, adapts: 0.5, least: -1.0).follow([1, 2], 9.3, 7.2) { image }
+      Finish::Between.new(image, image.copy).at(0.4)
+      Finish::GrainKernels.squares(Kernel::Buffer.new(:f32, 2, 3, 7), image, 6)
+      curves = %i[by_hue hue_by_hue bright_by_hue by_bright].to_h { |name| [name, [{"at" => 0.0, "value" => 0.5, "pass" => "linear"}]] }
+      bent = [set("camera", :bend, -0.2), layer("word", what: "words"), effect("word", "bent"), effect("word", "straight", 1), effect("word", "saturation", 2, **curves)]
+      composite(bent, stand, width: 18, height: 14)
       Finish::Corners.new(image, Kernel::Buffer.new(:f32, 14, 18)).best(3)
       Picture::PassKernels.nearest(Kernel::Buffer.new(:f32, 2, 2, 1), Kernel::Buffer.of(:f32, (1..16).map(&:to_f), 2, 2, 4))
     end
