@@ -24,6 +24,16 @@ module Vumbral
         answer(found) { say "#{found[:name]}: an effect takes it as its table #{found[:digest]}." }
       end
 
+      desc "bake SHOT LAYER", "Write what a layer's effects (its id) make of colours as a look-up table"
+      option :frame, type: :numeric, desc: "Of effects that are keyed; the first one otherwise"
+      option :out, required: true, desc: "The .cube file to write"
+      def bake(shot, layer)
+        document = workshop.shots.document(shot)
+        text, others = workshop.finishing.table(document, layer, (options[:frame] || document.first_frame).to_i)
+        File.write(options[:out], text)
+        answer({out: options[:out], left_out: others}) { say "#{options[:out]} is written.#{" No table holds #{others.join(", ")}." if others.any?}" }
+      end
+
       desc "track SHOT SPOT", "Follow a tracked spot (its id) from frame to frame; it becomes keys"
       option :from, type: :numeric, required: true, desc: "A frame on which it is where it shall be"
       option :to, type: :numeric, required: true, desc: "The last frame, or one before it to follow back"

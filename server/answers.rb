@@ -81,6 +81,18 @@ module Vumbral
         (edits.is_a?(Array) && edits.any?) ? Vumbral::Shot::Edits.apply(document, edits)[0] : document
       end
 
+      # A frame with all layers, once all that it needs is made: "frame", and perhaps "edits" that are not kept.
+      # @return [Array(Shot::Document, Kernel::Buffer, Integer)] the shot, the picture as {Studio::Finishing#look} gives it, the frame
+      def looked(id, asked, size)
+        shot = workshop.shots.fetch(id)[:id]
+        document = followed(shot, asked["edits"])
+        frame = number(asked["frame"], "The frame").clamp(document.first_frame, document.last_frame)
+        rushes = Studio::Rushes.of(workshop, shot, document, [frame], quiet: true)
+        workshop.finishing.missing(rushes, frame, size).map { |payload| workshop.jobs.add("element", shot, payload) }
+          .each { |job| await(job, "The picture is still being made; ask again in a while.") }
+        [document, workshop.finishing.look(rushes, frame, size), frame]
+      end
+
       # Who asks: a window's own name, sent along with each change.
       def by
         given = request.get_header("HTTP_X_VUMBRAL_WINDOW")

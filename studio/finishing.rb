@@ -66,6 +66,29 @@ module Vumbral
         [image, Finish::Masks.new(rushes.stack.ignored(layer_id, frame), image).field]
       end
 
+      # What a layer's effects make of colours, as a table.
+      # @return [Array(String, Array<String>)] a .cube file, and what its other effects do, which no table can hold
+      # @raise [Refused] where none of them is of that kind
+      def table(document, layer_id, frame)
+        raise Refused.new("#{document.node(layer_id).name} is no layer.", code: "bad_edit") unless document.node(layer_id).kind.name == :layer
+
+        layer = Rushes.build(@workshop, nil, document, []).stack.at(frame).find { |one| one["id"] == layer_id } || {"effects" => []}
+        colours, others = Finish::Baked.effects(layer)
+        raise Refused.new("#{document.node(layer_id).name} has no effect that only changes colours; a table holds nothing else.", code: "nothing_to_do") if colours.empty?
+
+        [Finish::Baked.cube(layer, @workshop.plates, title: document.name).write, others]
+      end
+
+      # How grainy the lowest plate of a shot is.
+      # @return [Finish::GrainMeasure::Found]
+      # @raise [Refused] where there is no plate, or it does not tell
+      def grain(document, frame)
+        layer = Rushes.build(@workshop, nil, document, []).stack.at(frame).find { |one| one["what"] == "plate" }
+        raise Refused.new("There is no plate at frame #{frame} whose grain could be measured; add a layer with one.", code: "no_layer") unless layer
+
+        Finish::GrainMeasure.of(@workshop.plates.picture(layer["plate"], layer["at"][0][0], layer["space"]))
+      end
+
       # As a screen shows it: through the picture's film, with what stands behind everything.
       # @param image [Kernel::Buffer] from {#image}; a copy is changed
       # @return [Kernel::Buffer] u8 [h, w, 3]

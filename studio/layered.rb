@@ -17,6 +17,8 @@ module Vumbral
 
       # As the picture is exposed and balanced, for white is 1 there, as it is in a plate.
       def shot(layer, frame, backdrop)
+        return whole(layer, frame) { |within, layers| return Finish::Composite.new(layers, within, *@size, full: @size).image } if layer["finished"]
+
         image = @workshop.elements.fetch(asked("shot", layer, frame, backdrop && !@bare), &@progress)
         gains = gains(layer, frame)
         (gains.all? { |gain| (gain - 1.0).abs < 1e-6 }) ? image : image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
@@ -29,6 +31,9 @@ module Vumbral
       def pass(name, layer)
         @workshop.elements.fetch(asked(name, layer, moment(layer)))
       end
+
+      # The shape of a prop, whatever stands before it. @return [Kernel::Buffer] f32 [h, w, 4], of which alpha counts
+      def matte(prop) = @workshop.elements.fetch(matte_asked(prop))
 
       # How much of a lamp is hidden by props before it and by gas.
       # @param spot [Array<Float>] from {Finish::Spots.of}
@@ -44,18 +49,32 @@ module Vumbral
       end
 
       # A name for what {#shot} and {#pass} give.
-      def name(layer)
-        wanted(layer).map { |want, frame, backdrop| name_of(asked(want, layer, frame, backdrop)) } + tables(layer) + (shows?(layer) ? layer["at"].map { |frame, _| gains(layer, frame) } : []) + [@bare]
-      end
+      def name(layer) = layer["finished"] ? names_within(layer) : named(layer)
 
       # @param layers [Array<Hash>] @return [Array<Hash>] what is not there yet
       def missing(layers)
-        layers.flat_map { |layer| wanted(layer).map { |want, frame, backdrop| asked(want, layer, frame, backdrop) } }
-          .map { |asked| [asked, name_of(asked)] }.uniq { |_, name| name }.reject { |_, name| @workshop.elements.there?(name) }
-          .map { |asked, name| @workshop.elements.to_job(asked, name) }
+        needs = layers.flat_map { |layer| asked_of(layer) }.map { |asked| [asked, name_of(asked)] }
+        mine = needs.uniq { |_, name| name }.reject { |_, name| @workshop.elements.there?(name) }.map { |asked, name| @workshop.elements.to_job(asked, name) }
+        mine + layers.select { |layer| layer["finished"] }.flat_map { |layer| layer["at"].flat_map { |frame, _| whole(layer, frame) { |within, theirs| within.missing(theirs) } } }
       end
 
       private
+
+      # Another shot with its own layers. @yield [Layered, layers] what they show, and they
+      def whole(layer, frame)
+        rushes = @rushes.of(layer)
+        behind = @bare || !layer["behind"]
+        within = (@within ||= {})[[layer["shot"], frame, behind]] ||= Layered.new(@workshop, rushes, frame, @size, sharp: @sharp, bare: behind, progress: @progress)
+        yield within, rushes.stack.at(frame)
+      end
+
+      def names_within(layer)
+        layer["at"].map { |frame, _| whole(layer, frame) { |within, layers| layers.map { |theirs| [theirs, within.name(theirs)] } } } + [passes(layer).map { |asked| name_of(asked) }]
+      end
+
+      def named(layer)
+        asked_of(layer).map { |asked| name_of(asked) } + tables(layer) + (shows?(layer) ? layer["at"].map { |frame, _| gains(layer, frame) } : []) + [@bare]
+      end
 
       # Whether it shows a shot, this one or another.
       def shows?(layer) = %w[shot other].include?(layer["what"])
@@ -65,12 +84,25 @@ module Vumbral
 
       def gains(layer, frame) = (@gains ||= {})[[layer["shot"], frame]] ||= Picture::Film.new(Picture::Film.settings(@rushes.document_of(layer), frame)).gains
 
-      # What of the shot a layer and its effects ask for. @return [Array<Array>] what, which frame, and whether with what stands behind
-      def wanted(layer)
-        passes = layer["effects"].flat_map { |effect| passes_of(effect) }.uniq.map { |want| [want, moment(layer), false] }
-        return passes unless shows?(layer)
+      # What of the shot a layer, its effects and its masks ask for. @return [Array<Elements::Asked>]
+      def asked_of(layer)
+        pictures = (shows?(layer) && !layer["finished"]) ? layer["at"].map { |frame, _| asked("shot", layer, frame, !@bare && layer["behind"]) } : []
+        pictures + passes(layer)
+      end
 
-        layer["at"].map { |frame, _| ["shot", frame, !@bare && layer["behind"]] } + passes
+      def passes(layer)
+        wants = layer["effects"].flat_map { |effect| passes_of(effect) } + (layer["deep"] ? %w[depth] : [])
+        masks = layer["masks"] + layer["effects"].flat_map { |effect| effect["masks"] }
+        wants.uniq.map { |want| asked(want, layer, moment(layer)) } + masks.filter_map { |mask| mask["prop"] }.uniq.map { |prop| matte_asked(prop) }
+      end
+
+      # As if it were seen, whether or not it is.
+      def matte_asked(prop)
+        document = (@mattes ||= {})[prop] ||= @rushes.document.then do |own|
+          node = own.node(prop)
+          own.put(node.set(:shown, true).set(:pictured, true).with(curves: node.curves.except(:shown, :pictured)))
+        end
+        Elements::Asked.new(document, @frame, nil, {"seen" => [prop], "held" => [], "part" => "props"}, @size, "shot", @sharp, false)
       end
 
       def passes_of(effect)

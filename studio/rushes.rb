@@ -5,16 +5,25 @@ module Vumbral
     # What a finished frame is made of: the shot, the other shots that its layers show, and the gas of each of their frames. Taken
     # when it is asked for, so that work in the background is not led astray by what changes meanwhile.
     class Rushes
-      # Another shot, and the gas of its frames.
-      Other = Struct.new(:document, :keys)
-
       # @param frames [Array<Integer>] of the shot, that are to be finished
       # @param quiet [Boolean] where there is no gas of a frame yet, it is seen without it
       # @raise [Refused] where a frame has not been run, unless `quiet`
       def self.of(workshop, shot_id, document, frames, quiet: false)
-        ids = document.of(:layer).select { |layer| layer[:what] == "other" }.filter_map { |layer| layer[:shot] }.uniq
-        others = ids.to_h { |id| [id, known(workshop, id)] }.compact
-        new(workshop, document, {}, others.transform_values { |other| Other.new(other, {}) }).tap { |rushes| rushes.gather(shot_id, frames, quiet) }
+        build(workshop, shot_id, document, []).tap { |rushes| rushes.gather(shot_id, frames, quiet) }
+      end
+
+      # With the shots that its layers show, and those of theirs where they come with their own layers.
+      # @param within [Array<String>] ids of the shots that show it
+      def self.build(workshop, shot_id, document, within)
+        raise Refused.new("#{document.name} would be seen within itself: one of its layers shows a shot that shows it. Choose another, or leave out that one's own layers.", code: "bad_value") if within.include?(shot_id)
+
+        layers = document.of(:layer).select { |layer| layer[:what] == "other" && layer[:shot] }
+        others = layers.group_by { |layer| layer[:shot] }.filter_map do |id, showing|
+          other = known(workshop, id) or next
+          whole = showing.any? { |layer| layer[:finished] }
+          [id, whole ? build(workshop, id, other, within + [shot_id]) : new(workshop, other, {}, {})]
+        end
+        new(workshop, document, {}, others.to_h)
       end
 
       # @return [Shot::Document, nil] nothing for one that was let go
@@ -23,12 +32,12 @@ module Vumbral
       rescue Refused
         nil
       end
+      private_class_method :known
 
       # @param data [Hash] from {#to_job}
       def self.from(workshop, document, data)
-        numbers = ->(keys) { keys.transform_keys(&:to_i) }
-        others = data["others"].transform_values { |row| Other.new(workshop.shots.read(row["document"]), numbers[row["keys"]]) }
-        new(workshop, document, numbers[data["keys"]], others)
+        others = data["others"].transform_values { |row| from(workshop, workshop.shots.read(row["document"]), row) }
+        new(workshop, document, data["keys"].transform_keys(&:to_i), others)
       end
 
       attr_reader :document
@@ -38,7 +47,7 @@ module Vumbral
       end
 
       # @return [Hash] plain data
-      def to_job = {"keys" => @keys, "others" => @others.transform_values { |other| {"document" => other.document.to_json, "keys" => other.keys} }}
+      def to_job = {"keys" => @keys, "others" => @others.transform_values { |other| other.to_job.merge("document" => other.document.to_json) }}
 
       # Facts of a plate, as {Finish::Stack} asks for them.
       def plate(digest) = @workshop.plates.plate(digest)
@@ -50,29 +59,35 @@ module Vumbral
       def stack = @stack ||= Finish::Stack.new(@document, self)
 
       # @param layer [Hash] from {Finish::Stack#at}
+      # @return [Rushes] of the shot that a layer shows
+      def of(layer) = (layer["what"] == "other") ? @others.fetch(layer["shot"]) : self
+
+      # @param layer [Hash] from {Finish::Stack#at}
       # @return [Shot::Document] the one that a layer shows
-      def document_of(layer) = (layer["what"] == "other") ? @others.fetch(layer["shot"]).document : @document
+      def document_of(layer) = of(layer).document
 
       # @return [String, nil] the gas of a frame that a layer shows
-      def key(layer, frame) = ((layer["what"] == "other") ? @others.fetch(layer["shot"]).keys : @keys)[frame]
+      def key(layer, frame) = of(layer).gas(frame)
+
+      # @return [String, nil] the gas of a frame of its own
+      def gas(frame) = @keys[frame]
 
       # @api private
       def gather(shot_id, frames, quiet)
         shown = frames.flat_map { |frame| stack.at(frame) }
-        mine = frames + shown.select { |layer| layer["what"] == "shot" }.flat_map { |layer| layer["at"].map(&:first) }
-        @keys.merge!(keys(shot_id, mine.uniq, quiet))
+        take(shot_id, frames + shown.select { |layer| layer["what"] == "shot" }.flat_map { |layer| layer["at"].map(&:first) }, quiet)
         shown.select { |layer| layer["what"] == "other" }.group_by { |layer| layer["shot"] }.each do |id, layers|
-          @others[id].keys.merge!(keys(id, layers.flat_map { |layer| layer["at"].map(&:first) }.uniq, quiet))
+          theirs = layers.flat_map { |layer| layer["at"].map(&:first) }.uniq
+          (layers.any? { |layer| layer["finished"] }) ? @others[id].gather(id, theirs, quiet) : @others[id].take(id, theirs, quiet)
         rescue Refused => error
           raise Refused.new("Of the shot #{@others[id].document.name}, which a layer shows: #{error.message}", code: error.code)
         end
       end
 
-      private
-
-      def keys(shot_id, frames, quiet)
+      # @api private
+      def take(shot_id, frames, quiet)
         there = quiet ? @workshop.runs.there(shot_id) : nil
-        frames.to_h { |frame| [frame, (there && !there.include?(frame)) ? nil : @workshop.runs.best(shot_id, frame)[1]] }
+        @keys.merge!(frames.uniq.to_h { |frame| [frame, (there && !there.include?(frame)) ? nil : @workshop.runs.best(shot_id, frame)[1]] })
       end
     end
   end

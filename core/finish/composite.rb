@@ -8,7 +8,7 @@ module Vumbral
     # Layers over each other, with what their effects and masks do: linear light until the end.
     class Composite
       # How layers are laid, as {BlendKernels#lay} counts them.
-      BLENDS = %w[over add screen multiply overlay soft difference lighter darker inside outside bright].each_with_index.to_h.freeze
+      BLENDS = %w[over add screen multiply overlay soft difference lighter darker inside outside bright nearer].each_with_index.to_h.freeze
       # Where each effect is found.
       EFFECTS = {Colours => %w[exposure balance grade contrast curves saturation tint table key], Lights => %w[glow flare flash wrap],
                  Lens => %w[blur smear zoom motion defocus sharpen denoise grain vignette fringes dust bars crop straight bent], Heat => %w[shimmer]}
@@ -36,8 +36,8 @@ module Vumbral
         below = from ? @cache[names[from]].copy : Kernel::Buffer.new(:f32, @height, @width, 4)
         ((from ? from + 1 : 0)...@layers.size).each do |n|
           yield n if block_given?
-          below = laid(@layers[n], below)
-          @cache[names[n]] = below.copy if @cache && n < @layers.size - 1
+          below = laid(@layers[n], below, n)
+          @cache[names[n]] = below.copy if @cache
         end
         below
       end
@@ -52,14 +52,15 @@ module Vumbral
       end
 
       # @return [Kernel::Buffer] what lies below, with a layer over it
-      def laid(layer, below)
+      def laid(layer, below, at)
         own = own(layer)
         return below if own.nil? && layer["what"] != "change"
 
         work = Work.new(own || below.copy, below, layer, @sources)
         layer["effects"].each { |effect| done(effect, work) }
         @apart[layer["id"]] = work.image if @apart && !work.changes?
-        mask = Masks.new(layer["masks"], work.image).field
+        mask = Masks.new(layer["masks"], work.image, @sources).field
+        mask = nearer(layer, at, mask) if layer["blend"] == "nearer"
         share = layer["opacity"] / 100.0
         if work.changes? && layer["blend"] == "over"
           BlendKernels.mix(work.below, work.image, mask, share)
@@ -75,7 +76,7 @@ module Vumbral
 
         work.dials = effect
         what = effect["what"]
-        mask = Masks.new(effect["masks"], work.image).field
+        mask = Masks.new(effect["masks"], work.image, @sources).field
         behind = BELOW.include?(what)
         before = (behind ? work.behind : work.image).copy unless share >= 1.0 && mask.equal?(Masks::EVERYWHERE)
         EFFECTS.fetch(what).public_send(what, work)
@@ -84,6 +85,18 @@ module Vumbral
         BlendKernels.mix(before, behind ? work.behind : work.image, mask, share)
         behind ? work.behind = before : work.image = before
       end
+
+      # A mask where a layer of the shot is nearer than all of them below it.
+      def nearer(layer, at, mask)
+        mine = depth(layer) or return mask
+        out = Kernel::Buffer.new(:f32, @height, @width)
+        MaskKernels.everywhere(out)
+        @layers.first(at).each { |other| depth(other)&.then { |depth| MaskKernels.nearer(out, mine, depth) } }
+        MaskKernels.join(out, mask, 2, 1.0, false) unless mask.equal?(Masks::EVERYWHERE)
+        out
+      end
+
+      def depth(layer) = layer["deep"] ? @sources.pass("depth", layer) : nil
 
       # What a layer shows, in its place. @return [Kernel::Buffer, nil]
       def own(layer)

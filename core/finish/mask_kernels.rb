@@ -166,6 +166,22 @@ module Vumbral
         end
       end
 
+      # All of it.
+      kernel out: F32[2]
+      def everywhere(out)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times { |px| out[py, px] = 1.0 }
+        end
+      end
+
+      # Only where `mine` is nearer than `other`, or neither is anything: f32 [h, w, 1], metres.
+      kernel out: F32[2], mine: F32[3], other: F32[3]
+      def nearer(out, mine, other)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times { |px| out[py, px] = 0.0 if mine[py, px, 0] > other[py, px, 0] }
+        end
+      end
+
       # Joins a mask to those before it: 0 also counts, 1 is taken away, 2 both must count. `share` of it, `inverted` or not.
       kernel out: F32[2], mask: F32[2], how: I32, share: F32, inverted: BOOL
       def join(out, mask, how, share, inverted)

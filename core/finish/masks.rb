@@ -13,8 +13,10 @@ module Vumbral
       EVERYWHERE = Kernel::Buffer.new(:f32, 1, 1)
 
       # @param masks [Array<Hash>] from {Stack}; @param image [Kernel::Buffer] f32 [h, w, 4], what those go by that go by a picture
-      def initialize(masks, image)
+      # @param sources [#matte, nil] matte(prop) f32 [h, w, 4], whose alpha is the prop's shape
+      def initialize(masks, image, sources = nil)
         @masks = masks
+        @sources = sources
         @image = image
         @height, @width, = image.shape
       end
@@ -41,6 +43,7 @@ module Vumbral
         when "outline" then out = outline(mask)
         when "bright" then MaskKernels.bright(out, @image, mask["low"], mask["high"])
         when "covered" then MaskKernels.covered(out, @image)
+        when "prop" then mask["prop"] && MaskKernels.covered(out, @sources.matte(mask["prop"]))
         when "coloured" then MaskKernels.coloured(out, @image, Kernel::Buffer.of(:f32, mask["colour"]), mask["near"], mask["fall"])
         end
         softened(out, mask)
@@ -48,7 +51,7 @@ module Vumbral
 
       # What goes by the picture is made soft afterwards.
       def softened(out, mask)
-        return out unless %w[bright covered coloured].include?(mask["what"]) && mask["soft"].positive?
+        return out unless %w[bright covered coloured prop].include?(mask["what"]) && mask["soft"].positive?
 
         Soft.new(out.reshape(@height, @width, 1)).blurred(length(mask["soft"]) / 4.0).reshape(@height, @width)
       end

@@ -32,7 +32,7 @@ module Vumbral
         # What stands behind everything comes in with the lowest, unless a layer says otherwise.
         found.each_with_index.map { |layer, n|
           if %w[shot other].include?(layer["what"])
-            layer.merge("behind" => (layer["backdrop"] == "below") ? n.zero? : layer["backdrop"] == "always")
+            layer.merge("behind" => (layer["backdrop"] == "below") ? n.zero? : layer["backdrop"] == "always", "deep" => found.any? { |other| other["blend"] == "nearer" })
           else
             layer
           end

@@ -74,6 +74,19 @@ module Vumbral
         end
       end
 
+      # A picture's lights as a screen has them, for a table: `out` f32 [n, n, n, 3], `image` f32 [n n, n, 4].
+      kernel out: F32[4], image: F32[3]
+      def screened(out, image)
+        edge = out.dim(0)
+        parallel(edge) do |k|
+          edge.times do |j|
+            edge.times do |i|
+              3.times { |c| out[k, j, i, c] = GradeKernels.screen([image[k * edge + j, i, c], 0.0].max) }
+            end
+          end
+        end
+      end
+
       # A number through a table of one dimension, f32 [n, 1, 1, 3].
       kernel table: F32[4], c: I32, x: F32, returns: F32
       def along(table, c, x)

@@ -44,23 +44,51 @@ module Vumbral
           # Puts a prop where its tracked spots are.
           app.post("/api/shots/:id/pins/:node") { answer({job: workshop.tracking.pin(params["id"], params["node"], by: by)}, 202) }
 
+          # What a layer's effects make of colours, as a .cube file; what is not in it is told in a header.
+          app.get("/api/shots/:id/tables/:layer") do
+            document = workshop.shots.document(params["id"])
+            text, others = workshop.finishing.table(document, params["layer"], number(Integer(params["frame"] || document.first_frame, exception: false), "The frame"))
+            content_type "text/plain"
+            headers "X-Left-Out" => others.join(", ")
+            attachment "#{document.name} #{document.node(params["layer"]).name}.cube"
+            text
+          end
+
+          # Sets a grain effect as grainy as the plate is at a frame.
+          app.post("/api/shots/:id/grain/:effect") do
+            document = workshop.shots.document(params["id"])
+            node = document.node(params["effect"])
+            raise Refused.new("#{node.name} is no grain.", code: "bad_edit") unless node.kind.name == :effect && node[:what] == "grain"
+
+            found = workshop.finishing.grain(document, number(json_body["frame"], "The frame"))
+            dials = {"amount" => found.amount, "grain_size" => found.size, "coloured" => found.coloured}
+            edits = dials.map { |dial, value| {"do" => "set", "node" => node.id, "dial" => dial, "value" => node.kind.dial(dial, node.name).range.then { |range| value.clamp(range.begin, range.end) }.round(4)} }
+            workshop.shots.step(params["id"], edits, "Grain as the plate has it", by: by)
+            answer(shot_answer(params["id"]))
+          end
+
+          # The light of a pixel of the finished frame: "frame", "size", "x" and "y" (0 to 1 from the left and the top).
+          app.post("/api/shots/:id/finished/pixel") do
+            asked = json_body
+            size = size_given(asked["size"])
+            place = asked.values_at("x", "y")
+            raise Refused.new("A pixel is told by how far it is from the left and from the top, 0 to 1, in a picture of 16 to 2048 pixels.", code: "bad_value") unless size&.all? { |n| n.between?(16, 2048) } && place.all? { |c| c.is_a?(Numeric) && c.between?(0, 1) }
+
+            image = looked(params["id"], asked, size)[1]
+            x, y = place.zip(size).map { |part, edge| (part * edge).floor.clamp(0, edge - 1) }
+            answer(light: (0..3).map { |c| image[y, x, c].round(6) })
+          end
+
           # A frame with all layers, to look at: "frame", "size" and perhaps "edits" that are not kept.
           app.post("/api/shots/:id/finished") do
             asked = json_body
-            shot = workshop.shots.fetch(params["id"])[:id]
-            document = followed(shot, asked["edits"])
-            frame = number(asked["frame"], "The frame").clamp(document.first_frame, document.last_frame)
             size = size_given(asked["size"])
             raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range") unless size&.all? { |n| n.between?(16, 2048) }
 
-            finish = workshop.finishing
-            rushes = Studio::Rushes.of(workshop, shot, document, [frame], quiet: true)
-            finish.missing(rushes, frame, size).map { |payload| workshop.jobs.add("element", shot, payload) }
-              .each { |job| await(job, "The picture is still being made; ask again in a while.") }
-            image = finish.look(rushes, frame, size)
+            document, image, frame = looked(params["id"], asked, size)
             content_type "image/jpeg"
             cache_control :private, :no_store
-            Studio::Pixels.jpeg(finish.developed(document, frame, image))
+            Studio::Pixels.jpeg(workshop.finishing.developed(document, frame, image))
           end
         end
       end

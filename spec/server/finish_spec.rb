@@ -70,5 +70,36 @@ module Vumbral
       send_json("/api/shots/#{id}/pins/prop-1")
       expect(answer[:error]).to match(/pinned by 3 tracked spots or more, and better by 4; there are 0/)
     end
+
+    it "tells the light of a pixel, gives colours as a table, and sets grain as the plate has it" do
+      frames = {"wall.png" => File.join(@workshop.home.path, "wall.png")}
+      noise = Random.new(2)
+      Vips::Image.new_from_memory(Array.new(96 * 64) { [(110 + 8 * (noise.rand - 0.5) * 2).round] * 3 }.flatten.pack("C*"), 96, 64, 3, :uchar).copy(interpretation: :srgb).pngsave(frames["wall.png"])
+      plate = @workshop.plates.bring(frames)
+      id = shelve(@workshop, small_shot(edits: [set("general", :last, 2), layer("wall", -1, what: "plate", plate: plate[:digest]), layer("red", 1, what: "colour", colour: [0.5, 0.25, 0.125]), effect("red", "grain"), effect("red", "exposure", 1, stops: 1.0)]))
+      working do
+        send_json("/api/shots/#{id}/finished/pixel", frame: 1, size: [96, 54], x: 0.5, y: 0.5)
+        expect(answer[:light][0]).to be_within(0.2).of(1.0)
+        send_json("/api/shots/#{id}/finished/pixel", frame: 1, size: [96, 54], x: 5, y: 0.5)
+        expect([last_response.status, answer[:error]]).to match([422, /how far it is from the left/])
+      end
+      get("/api/shots/#{id}/tables/red")
+      expect([last_response.headers["X-Left-Out"], Formats::Cube.read(last_response.body).size]).to eq(["grain", 33])
+      get("/api/shots/#{id}/tables/wall")
+      expect(answer[:error]).to match(/no effect that only changes colours/)
+      send_json("/api/shots/#{id}/grain/red-grain", frame: 1)
+      grain = @workshop.shots.document(id).node("red-grain")
+      expect([grain[:amount], grain[:coloured]]).to match([be_between(0.9, 1.2), 0.0])
+      send_json("/api/shots/#{id}/grain/red-exposure", frame: 1)
+      expect(answer[:error]).to match(/is no grain/)
+    end
+
+    it "finds spots and takes the camera only from what there is" do
+      id = shelve(@workshop, small_shot(edits: [layer("one", what: "colour")]))
+      send_json("/api/shots/#{id}/spots", layer: "one", frame: 1, count: 8)
+      expect(answer[:error]).to match(/shows nothing that moves/)
+      send_json("/api/shots/#{id}/sighting", from: 1, how: "tripod")
+      expect(answer[:error]).to match(/There are 0/)
+    end
   end
 end

@@ -91,6 +91,38 @@ module Vumbral
       expect(cover[{part: "props", seen: bodies.last(1)}].sum).to be < props.sum
     end
 
+    it "shows another shot with its own layers, and refuses one that would be seen within itself" do
+      splash = shelve(@workshop, small_shot("Splash", edits: [set("general", :last, 4), layer("own"), layer("all", 1, what: "change"), effect("all", "exposure", stops: -2.0)]))
+      id = shot(layer("over", what: "other", shot: splash))
+      run_now(@workshop, splash)
+      run_now(@workshop, id)
+      plain, = look(id, 3)
+      expect(look(id, 3, edits: [set("over", :finished, true)])[0].to_a).to all_be_near(plain.to_a.each_with_index.map { |v, n| (n % 4 == 3) ? v : 0.25 * v }, 1e-4)
+      expect(look(id, 3, edits: [set("over", :finished, true)])[1]).to eq(0)
+      @workshop.shots.edit(id, [set("over", :finished, true)])
+      expect(print_of(id, 3).avg).to be_within(2.0).of(print_of(splash, 3).avg)
+      @workshop.shots.edit(splash, [layer("back", 2, what: "other", shot: id, finished: true)])
+      expect(refusal { @workshop.prints.take(id, 2) }[1]).to match(/would be seen within itself/)
+    end
+
+    it "masks by the shape of a prop, whatever stands before it, and is seen only where it is nearer" do
+      ball = {"do" => "add", "kind" => "prop", "id" => "ball", "name" => "Ball", "dials" => {"shape" => "sphere", "radius" => 0.5, "position" => [0.0, 1.3, 2.0], "shown" => false}}
+      wall = {"do" => "add", "kind" => "prop", "id" => "wall", "name" => "Wall", "dials" => {"shape" => "box", "size" => [9.0, 9.0, 0.1], "position" => [0.0, 1.0, 3.0]}}
+      id = shot(ball, wall, layer("red", what: "colour", colour: [1.0, 0.0, 0.0]), mask("red", "prop", prop: "ball", soft: 0.0))
+      run_now(@workshop, id)
+      hidden = look(id, 1)[0]
+      expect(hidden[27, 48, 0]).to be > 0.99
+      expect(hidden[2, 2, 3]).to be < 0.01
+      # Of two layers of the shot the wall hides the ball, which lies above it in the stack.
+      layers = [set("red", :what, "shot"), set("red", :seen, ["wall"]), set("ball", :shown, true)]
+      nearer = [*layers, layer("over", 1, seen: ["ball"], part: "props", blend: "nearer")]
+      behind, = look(id, 1, edits: nearer)
+      before, = look(id, 1, edits: [*nearer, set("ball", :position, [0.0, 1.3, 4.0])])
+      alone, = look(id, 1, edits: layers)
+      off = ->(image) { image.to_a.zip(alone.to_a).map { |a, b| (a - b).abs }.max }
+      expect([off[behind] < 1e-4, off[before] > 0.01]).to eq([true, true])
+    end
+
     it "shows another shot, later and in its own time, as it stood when the print was asked for" do
       splash = shelve(@workshop, small_shot("Splash", edits: [set("general", :last, 4), set("general", :rate, 48.0), set("ground", :shown, false)]))
       id = shot(layer("one", backdrop: "never", part: "props"), layer("over", 1, what: "other", shot: splash, blend: "add"), set("prop-1", :shown, false), set("ground", :shown, false))

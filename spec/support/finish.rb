@@ -20,9 +20,12 @@ module Vumbral
 
       def table(_) = @table
 
-      def pass(name, _) = @passes[name]
+      def pass(name, layer) = @passes[name].then { |found| found.is_a?(Hash) ? found[layer["id"]] : found }
 
       def cover(*) = @cover
+
+      # The left half.
+      def matte(_) = Kernel::Buffer.of(:f32, (0...12).flat_map { (0...16).flat_map { |x| [0.0, 0.0, 0.0, (x < 8) ? 1.0 : 0.0] } }, 12, 16, 4)
 
       def name(layer) = layer["id"]
     end

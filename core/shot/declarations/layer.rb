@@ -15,7 +15,8 @@ module Vumbral
             help: "So that props and smoke can lie on layers of their own."
           choice :backdrop, "What stands behind", default: "below", choices: {below: "where no layer lies below", always: "always", never: "never"}, only: {what: %w[shot other]},
             help: "The background colour or the sky, as the picture has it."
-          shot :shot, "Shot", default: nil, only: {what: %w[other]}, help: "Its own picture, without layers of its own: the best that was run of its frames."
+          shot :shot, "Shot", default: nil, only: {what: %w[other]}, help: "Its own picture: the best that was run of its frames."
+          switch :finished, "With its own layers", default: false, only: {what: %w[other]}, help: "As it is finished there, with plates, effects and all."
           plate :plate, "Plate", default: nil, only: {what: %w[plate]}, help: "PNG, JPEG, TIFF or OpenEXR pictures with numbers in their names, one picture, or a movie."
           choice :space, "Its colours are", default: "told", only: {what: %w[plate]},
             choices: {told: "as its kind of file has them", screen: "for a screen (sRGB)", video: "for video (Rec. 709)", linear: "light itself (linear)", log: "a camera's log (ITU-R BT.2100 HLG)"},
@@ -44,8 +45,8 @@ module Vumbral
         group "How it lies over the rest", touches: :finish do
           choice :blend, "Laid", default: "over",
             choices: {over: "over", add: "added", screen: "as a second projector", multiply: "multiplied", overlay: "darks darker, lights lighter", soft: "softly darker and lighter", difference: "as the difference", lighter: "where it is lighter",
-                      darker: "where it is darker", inside: "below is kept where it is", outside: "below is kept where it is not", bright: "below is kept where it is bright"},
-            help: "The last three show what lies below only where this covers, does not cover, or is bright."
+                      darker: "where it is darker", inside: "below is kept where it is", outside: "below is kept where it is not", bright: "below is kept where it is bright", nearer: "over, where it is nearer"},
+            help: "Where it is nearer goes by how far props are from the camera. The three before it show what lies below only where this covers, does not cover, or is bright."
           number :opacity, "Opacity", unit: "%", default: 100.0, range: 0.0..100.0, keyed: true, help: "How much of it there is."
         end
         group "Where", touches: :finish do

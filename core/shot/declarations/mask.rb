@@ -9,8 +9,9 @@ module Vumbral
         group "Of what", touches: :finish do
           node :to, "Of", of: %i[layer effect], default: nil, help: "What it limits."
           choice :what, "Kind", default: "oval",
-            choices: {oval: "an oval", box: "a box", outline: "an outline", ramp: "a soft edge across the frame", bright: "by brightness", coloured: "by a colour", covered: "by what the layer covers"},
+            choices: {oval: "an oval", box: "a box", outline: "an outline", ramp: "a soft edge across the frame", bright: "by brightness", coloured: "by a colour", covered: "by what the layer covers", prop: "by the shape of a prop"},
             help: "The first four are placed in the frame; the others go by the picture."
+          node :prop, "Prop", of: :prop, default: nil, only: {what: %w[prop]}, help: "Where it is seen by the camera, whatever stands before it; it need not be shown itself."
           choice :use, "Counts for", default: "seen", choices: {seen: "what is seen", tracking: "tracking, which passes over it"}, help: "Where something goes by in front, nothing is sought that is followed in this layer. Of an effect it counts for what is seen."
           choice :joined, "With those before it", default: "and", choices: {and: "also counts", without: "is taken away", within: "both must count"}, help: "Of several masks of one thing."
         end

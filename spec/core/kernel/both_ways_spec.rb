@@ -310,6 +310,7 @@ module Vumbral
     # Every effect, mask and way of being laid, on a picture of a few pixels.
     def finishes
       stub_const("Vumbral::Finish::Masks::COARSE", 2)
+      stub_const("Vumbral::Finish::Between::STEPS", 1)
       extend FinishHelp
 
       image = painted(18, 14) { |x, y| [0.2 + 0.3 * x, 2.9 - 0.05 * y, (x > 9) ? 2.0 : 0.1, 1.0] }
@@ -317,7 +318,7 @@ module Vumbral
       solid = Formats::Cube.new(Kernel::Buffer.of(:f32, Array.new(24) { |n| (n * 7 % 10) / 10.0 }, 2, 2, 2, 3))
       flat = Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.1, 0.0, 1.0, 0.8, 0.9], 2, 1, 1, 3))
       effects = Shot::Kinds.fetch(:effect).dials[:what].choices.keys.map { |what| effect("all", what.to_s, table: "any", space: "log", size: 12.0, coloured: 0.3, count: 5, from: 0.02) }
-      masks = Shot::Kinds.fetch(:mask).dials[:what].choices.keys.map { |what| mask("one", what.to_s, points: [[10.0, 10.0, 5.0], [80.0, 20.0, 0.0], [50.0, 90.0, 0.0]]) }
+      masks = (Shot::Kinds.fetch(:mask).dials[:what].choices.keys - [:prop]).map { |what| mask("one", what.to_s, points: [[10.0, 10.0, 5.0], [80.0, 20.0, 0.0], [50.0, 90.0, 0.0]]) }
       edits = [layer("ground", -2, what: "gradient", angle: 30.0), layer("one", 0, blend: "soft", x: 3.0, turn: 10.0), *masks, layer("two", 1, blend: "inside"), effect("one", "wrap"), effect("one", "shimmer", 1, by: "cover"), layer("all", 2, what: "change"), *effects]
       stand = FinishHelp::Stand.new(shots: image, passes: passes, table: solid)
       whole = composite(edits, stand, width: 18, height: 14)
@@ -329,6 +330,9 @@ module Vumbral
       Finish::PackKernels.pack(packed, whole)
       Finish::PackKernels.unpack(Kernel::Buffer.new(:f32, *whole.shape), packed)
       Finish::Tracker.new(size: 7, search: 2, adapts: 0.5, least: -1.0).follow([1, 2], 9.3, 7.2) { image }
+      Finish::Baked.cube(stack([layer("l"), effect("l", "exposure")])[0], stand, edge: 3)
+      Finish::MaskKernels.everywhere(ground = Kernel::Buffer.new(:f32, 14, 18))
+      Finish::MaskKernels.nearer(ground, passes["depth"], Kernel::Buffer.new(:f32, 14, 18, 1))
       Finish::Between.new(image, image.copy).at(0.4)
       Finish::GrainKernels.squares(Kernel::Buffer.new(:f32, 2, 3, 7), image, 6)
       curves = %i[by_hue hue_by_hue bright_by_hue by_bright].to_h { |name| [name, [{"at" => 0.0, "value" => 0.5, "pass" => "linear"}]] }

@@ -227,6 +227,10 @@ export const api = {
     ask<{ job: number }>("POST", `${shot(id)}/spots`, { layer, frame, count }),
   sight: (id: string, from: number, how: "free" | "tripod", zooms: boolean) =>
     ask<{ job: number }>("POST", `${shot(id)}/sighting`, { from, how, zooms }),
+  measureGrain: (id: string, effect: string, frame: number) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/grain/${effect}`, { frame }),
+  pixel: (id: string, frame: number, size: number[], x: number, y: number) =>
+    ask<{ light: number[] }>("POST", `${shot(id)}/finished/pixel`, { frame, size, x, y }),
   smoothTrack: (id: string, node: string) => ask<ShotAnswer>("POST", `${shot(id)}/tracks/${node}/smooth`, {}),
   track: (id: string, node: string, from: number, to: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/tracks/${node}`, { from, to }),

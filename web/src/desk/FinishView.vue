@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { useElementSize } from "@vueuse/core";
+import { useDebounceFn, useElementSize } from "@vueuse/core";
 import { computed, ref } from "vue";
+import { api } from "../api/client";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
+import BrightnessBands from "./BrightnessBands.vue";
 import FrameMarks from "./FrameMarks.vue";
 import FrameScopes from "./FrameScopes.vue";
 import { useFinished } from "./useFinished";
@@ -25,12 +27,26 @@ const fitted = computed(() => {
   return { width: Math.max(scale * w, 1), height: Math.max(scale * h, 1) };
 });
 const across = computed(() => fitted.value.width);
-const { picture, shown, busy, wrong, any } = useFinished(across, full);
+const { picture, shown, busy, wrong, any, rest } = useFinished(across, full);
 const image = ref<HTMLImageElement | null>(null);
 const scopes = ref(false);
 const marks = ref(true);
-/** The pixel under the pointer, as the screen has it. */
+/** Brightness in bands of plain colours, so that what is lost in black or white is seen. */
+const banded = ref(false);
+/** The pixel under the pointer, as the screen has it, and once it rests there its light. */
 const pixel = ref("");
+const light = ref("");
+
+const ask = useDebounceFn(async (x: number, y: number) => {
+  if (!desk.shot || desk.playing || busy.value || !pixel.value) return;
+  const here = pixel.value;
+  const found = await api.pixel(desk.shot.id, desk.frame, rest.value, x, y).catch(() => null);
+  if (found && pixel.value === here)
+    light.value = found.light
+      .slice(0, 3)
+      .map((c) => Number(c.toPrecision(3)))
+      .join(" ");
+}, 250);
 
 let sample: CanvasRenderingContext2D | null = null;
 function read(event: PointerEvent) {
@@ -38,6 +54,7 @@ function read(event: PointerEvent) {
   if (!from?.naturalWidth) return;
   const box = from.getBoundingClientRect();
   const [x, y] = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+  light.value = "";
   if (x < 0 || y < 0 || x >= 1 || y >= 1) return (pixel.value = "");
   sample ??= Object.assign(document.createElement("canvas"), { width: 1, height: 1 }).getContext("2d", {
     willReadFrequently: true,
@@ -56,6 +73,7 @@ function read(event: PointerEvent) {
   );
   const [r, g, b] = sample.getImageData(0, 0, 1, 1).data;
   pixel.value = `${Math.floor(x * full.value[0])}, ${Math.floor(y * full.value[1])}: ${[r, g, b].join(" ")}`;
+  void ask(x, y);
 }
 </script>
 
@@ -68,7 +86,15 @@ function read(event: PointerEvent) {
       @pointermove="read"
       @pointerleave="pixel = ''"
     >
-      <img v-if="picture" ref="image" :src="picture" alt="The finished frame" draggable="false" />
+      <img
+        v-if="picture"
+        ref="image"
+        :src="picture"
+        :class="{ banded }"
+        alt="The finished frame"
+        draggable="false"
+      />
+      <brightness-bands v-if="banded" />
       <frame-marks v-if="marks" :width="fitted.width" :height="fitted.height" />
     </div>
     <p v-else class="empty">The finished frame is seen here once there is a layer.</p>
@@ -91,6 +117,16 @@ function read(event: PointerEvent) {
       </button>
       <button
         class="chip"
+        :class="{ on: banded }"
+        :aria-pressed="banded"
+        title="Brightness in bands: what is lost in black or white, and where middle grey lies"
+        data-bands
+        @click="banded = !banded"
+      >
+        Bands
+      </button>
+      <button
+        class="chip"
         :class="{ on: scopes }"
         :aria-pressed="scopes"
         title="How bright it is where, and of which colour"
@@ -104,7 +140,9 @@ function read(event: PointerEvent) {
     <div class="note" role="status">
       <span v-if="wrong" class="wrong">{{ wrong }}</span>
       <span v-else-if="busy && !desk.playing">Making the frame…</span>
-      <span v-else>{{ pixel }}</span>
+      <span v-else
+        >{{ pixel }}<template v-if="light"> · light {{ light }}</template></span
+      >
     </div>
   </div>
 </template>
@@ -129,6 +167,10 @@ img {
   width: 100%;
   height: 100%;
   display: block;
+}
+
+.banded {
+  filter: url(#brightness-bands);
 }
 
 .empty {

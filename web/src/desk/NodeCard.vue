@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from "vue";
+import { api } from "../api/client";
 import type { Dial, ShotNode } from "../api/types";
 import FindingLine from "../dials/FindingLine.vue";
 import DialRow from "../dials/DialRow.vue";
@@ -9,9 +10,9 @@ import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 import NodeActions from "./NodeActions.vue";
 import NodeSwitches from "./NodeSwitches.vue";
+import LayerActions from "./LayerActions.vue";
 import KickCount from "./KickCount.vue";
 import SightActions from "./SightActions.vue";
-import SpotActions from "./SpotActions.vue";
 import TrackActions from "./TrackActions.vue";
 import StepSketch from "./StepSketch.vue";
 
@@ -51,6 +52,12 @@ const tint = computed(
       track: tints.speed,
     })[props.node.kind] ?? "#4a545b",
 );
+
+async function measure() {
+  const answer =
+    desk.shot && (await desk.attempt(() => api.measureGrain(desk.shot!.id, props.node.id, desk.frame)));
+  if (answer) desk.take(answer);
+}
 
 /** One quiet remark that tells this card from its neighbours. */
 const remark = computed(() => {
@@ -135,10 +142,16 @@ function named(name: string, stay: boolean) {
       />
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
       <track-actions v-if="node.kind === 'track'" :node="node" />
-      <spot-actions
-        v-if="node.kind === 'layer' && catalog.read(node, 'what') === 'plate' && catalog.read(node, 'plate')"
-        :node="node"
-      />
+      <layer-actions v-if="node.kind === 'layer'" :node="node" />
+      <button
+        v-if="node.kind === 'effect' && catalog.read(node, 'what') === 'grain'"
+        class="link"
+        title="Measures how much, how coarse and how coloured the plate's own grain is at this frame"
+        data-measure-grain
+        @click="measure"
+      >
+        As the plate has it
+      </button>
       <sight-actions v-if="node.kind === 'camera'" />
       <kick-count v-if="node.kind === 'kick'" :node="node" />
       <div v-for="[group, dials] in groups" :key="group" class="group">

@@ -143,5 +143,5 @@ export function useFinished(width: Ref<number>, full: Ref<number[]>) {
     if (picture.value) URL.revokeObjectURL(picture.value);
   });
 
-  return { picture, shown, busy, wrong, any };
+  return { picture, shown, busy, wrong, any, rest };
 }
