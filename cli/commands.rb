@@ -3,7 +3,7 @@
 module Vumbral
   module CLI
     # The command line: the same studio as in the browser.
-    class Commands < FinishCommands
+    class Commands < ExportCommands
       desc "run SHOT", "Run the simulation; a draft unless --full"
       option :full, type: :boolean
       option :frames, type: :string, desc: "A-B: stop after B"
@@ -61,24 +61,6 @@ module Vumbral
         workshop.home.write(File.expand_path(options[:out]), File.binread(workshop.prints.path(row[:id], result[:number])))
         answer(result.merge(out: options[:out])) do
           say "Print #{result[:number]} of frame #{result[:frame]} (#{result[:quality]}) in #{result[:seconds]} s: #{options[:out]}"
-        end
-      end
-
-      desc "export SHOT", "Hand frames on as files"
-      option :as, type: :string, required: true, enum: Studio::Exports::FORMATS.keys
-      option :out, type: :string, required: true, desc: "A folder"
-      option :frames, type: :string, desc: "A-B: what there is of these"
-      option :size, type: :string, desc: "WxH in pixels, for pictures"
-      option :passes, type: :string, desc: "For exr, besides the picture: #{Studio::Exports::PASSES.keys.join(",")}"
-      option :props, type: :string, desc: "For obj, ply and glb, only these: prop-1,prop-2"
-      option :finish, type: :boolean, default: true, desc: "With the layers of the finish, where there are some"
-      def export(shot)
-        passes, props = options.values_at(:passes, :props).map { |list| list.to_s.split(",").map(&:strip) }
-        result = follow(workshop.exports.start(shot, options[:as], out: options[:out], frames: frames, size: size, passes: passes, props: props, finish: options[:finish]),
-          "Export")
-        answer(result) do
-          say "#{result[:files]} files (#{result[:bytes] / 1024} KB) in #{result[:folder]}: frames #{result[:frames]}" \
-            "#{"; #{result[:missing]} have not been run" unless result[:missing].empty?}."
         end
       end
 

@@ -24,10 +24,10 @@ module Vumbral
         answer(found) { say "#{found[:name]}: an effect takes it as its table #{found[:digest]}." }
       end
 
-      desc "bake SHOT LAYER", "Write what a layer's effects (its id) make of colours as a look-up table"
+      desc "colours SHOT LAYER", "Write what a layer's effects (its id) make of colours as a look-up table"
       option :frame, type: :numeric, desc: "Of effects that are keyed; the first one otherwise"
       option :out, required: true, desc: "The .cube file to write"
-      def bake(shot, layer)
+      def colours(shot, layer)
         document = workshop.shots.document(shot)
         text, others = workshop.finishing.table(document, layer, (options[:frame] || document.first_frame).to_i)
         File.write(options[:out], text)

@@ -4,12 +4,9 @@ module Vumbral
   module Studio
     # Frames, and props as they stand at each frame, handed on in open formats.
     class Exports
-      FORMATS = {"png" => "PNG pictures with alpha", "png16" => "PNG pictures with alpha, 16 bit", "exr" => "OpenEXR pictures, linear", "jpg" => "JPEG pictures", "tif" => "TIFF pictures with alpha, 16 bit", "dpx" => "DPX pictures, 10 bit", "vdb" => "OpenVDB volumes", "obj" => "OBJ, props of each frame",
-                 "ply" => "PLY, props of each frame", "glb" => "GLB, props in one moving file", "usda" => "USD scene as text: camera, props, lamps, and OpenVDB volumes beside it",
-                 "drops" => "PLY, particles of the liquid with speed, age, number and kind", "vdb-surface" => "OpenVDB, distance from the liquid's surface",
-                 "zip" => "ZIP, the whole shot with all files that it uses", **Movie::FORMATS.transform_values(&:first)}.freeze
+      FORMATS = ExportSettings::KIND.dials[:as].choices.transform_keys(&:to_s).freeze
       # What an OpenEXR picture may hold besides.
-      PASSES = {"depth" => "depth", "lamps" => "a layer for each lamp, the sky and what glows", "layers" => "the layers of the finish, each by itself", **Picture::Passes::NAMES}.freeze
+      PASSES = ExportSettings::PASSES
       # These are pictures one by one.
       PICTURES = %w[png png16 exr jpg tif dpx].freeze
       # These are of the shot's liquid.
@@ -25,25 +22,23 @@ module Vumbral
       # @param out [String, nil] a folder on this machine; one in the data folder otherwise
       # @param frames [Range, nil] of the shot's frames: what there is of them is handed on. Without it all
       #   of the shot must be there
-      # @param passes [Array<String>] of {PASSES}, for OpenEXR
-      # @param props [Array<String>] of formats that hold props, those that they hold; all without any
-      # @param finish [Boolean] with the layers of the finish, where the shot has some
+      # @param how [Hash] as {ExportSettings} takes it: passes, props, finish, name, …
       # @return [Integer] the job's id
-      def start(shot_id, as, out: nil, frames: nil, size: nil, passes: [], props: [], finish: true)
+      # @raise [Refused]
+      def start(shot_id, as, out: nil, frames: nil, size: nil, **how)
         unless FORMATS.key?(as)
           raise Refused.new("Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
         end
 
         Movie.check if Movie::FORMATS.key?(as) || as == "dpx"
-        unknown = Array(passes).map(&:to_s) - PASSES.keys
-        raise Refused.new("There is no pass #{unknown[0][0, 40].inspect}; there are: #{PASSES.keys.join(", ")}.", code: "bad_value") if unknown.any?
-
+        how = ExportSettings.new(**how)
         document = @workshop.shots.document(shot_id)
         wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
-        return props(shot_id, as, out, wanted, document, Array(props).map(&:to_s)) if PROPS.include?(as)
+        base = how.to_job.merge(as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), document: document.to_json)
+        return props(shot_id, base, wanted, document) if PROPS.include?(as)
 
-        return scene(shot_id, out, wanted, document) if as == "usda"
-        return @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: [], document: document.to_json}) if as == "zip"
+        return scene(shot_id, base, wanted, document) if as == "usda"
+        return @workshop.jobs.add("export", shot_id, base.merge(keys: [])) if as == "zip"
 
         raise Refused.new("The shot has no liquid, so there is nothing of one to hand on.", code: "no_liquid") if LIQUID.include?(as) && !@workshop.liquids.any?(document)
 
@@ -54,8 +49,21 @@ module Vumbral
         found = wanted & there
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
         keys = found.map { |frame| [frame, @workshop.runs.best(shot_id, frame)[1]] }
-        @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: keys,
-          missing: FrameList.words(wanted - found), document: document.to_json, size: size, passes: Array(passes), layers: finish ? layers(shot_id, as, document, found, passes) : nil})
+        @workshop.jobs.add("export", shot_id, base.merge(keys: keys, missing: FrameList.words(wanted - found), size: size, layers: how.finish ? layers(shot_id, as, document, found, how.passes) : nil))
+      end
+
+      # Hands on as a saved export says.
+      # @param node_id [String]
+      # @param out [String, nil] see {#start}
+      # @return [Integer] the job's id
+      # @raise [Refused]
+      def start_saved(shot_id, node_id, out: nil)
+        document = @workshop.shots.document(shot_id)
+        node = document.node(node_id)
+        raise Refused.new("#{node.name} is no saved export.", code: "bad_edit") unless node.kind.name == :export
+
+        settings = ExportSettings.of(node, document)
+        start(shot_id, settings.delete(:as), out: out, **settings)
       end
 
       # @return [Array<Hash>] exports in the data folder: name, files, bytes
@@ -74,9 +82,9 @@ module Vumbral
       # What the layers of all frames show. @return [Hash, nil] as {Rushes#to_job}
       def layers(shot_id, as, document, frames, passes)
         finish = @workshop.finishing
-        raise Refused.new("The shot has no layers to hand on one by one; leave them out.", code: "bad_value") if Array(passes).include?("layers") && !finish.any?(document)
+        raise Refused.new("The shot has no layers to hand on one by one; leave them out.", code: "bad_value") if passes.include?("layers") && !finish.any?(document)
         return if !finish.any?(document) || !(PICTURES + Movie::FORMATS.keys).include?(as)
-        raise Refused.new("What each lamp adds is told of the shot's own picture, not of a finished one; hand that on without the finish, or leave the lamps out.", code: "bad_value") if Array(passes).include?("lamps")
+        raise Refused.new("What each lamp adds is told of the shot's own picture, not of a finished one; hand that on without the finish, or leave the lamps out.", code: "bad_value") if passes.include?("lamps")
 
         Rushes.of(@workshop, shot_id, document, frames).to_job
       end
@@ -84,20 +92,19 @@ module Vumbral
       def volumeless?(document) = @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document)
 
       # A scene needs no run; volumes are those that there are.
-      def scene(shot_id, out, wanted, document)
+      def scene(shot_id, base, wanted, document)
         there = volumeless?(document) ? [] : @workshop.runs.there(shot_id)
         keys = wanted.map { |frame| [frame, there.include?(frame) ? @workshop.runs.best(shot_id, frame)[1] : nil] }
-        @workshop.jobs.add("export", shot_id, {as: "usda", out: out ? File.expand_path(out) : own_folder(shot_id, "usda"), keys: keys, missing: volumeless?(document) ? "" : FrameList.words(wanted - there), document: document.to_json})
+        @workshop.jobs.add("export", shot_id, base.merge(keys: keys, missing: volumeless?(document) ? "" : FrameList.words(wanted - there)))
       end
 
-      def props(shot_id, as, out, frames, document, only)
+      def props(shot_id, base, frames, document)
         raise Refused.new("The shot has no props to hand on; add one first.", code: "no_prop") if document.of(:prop).empty?
 
-        unknown = only - document.of(:prop).map(&:id)
+        unknown = base[:props] - document.of(:prop).map(&:id)
         raise Refused.new("There is no prop #{unknown[0][0, 40].inspect} in the shot; there are: #{document.of(:prop).map(&:id).join(", ")}.", code: "bad_value") if unknown.any?
 
-        @workshop.jobs.add("export", shot_id, {as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), keys: frames.map { |frame| [frame, nil] },
-          missing: "", document: document.to_json, props: only})
+        @workshop.jobs.add("export", shot_id, base.merge(keys: frames.map { |frame| [frame, nil] }, missing: ""))
       end
 
       def checked(frames, document)

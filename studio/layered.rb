@@ -98,10 +98,7 @@ module Vumbral
 
       # As if it were seen, whether or not it is.
       def matte_asked(prop)
-        document = (@mattes ||= {})[prop] ||= @rushes.document.then do |own|
-          node = own.node(prop)
-          own.put(node.set(:shown, true).set(:pictured, true).with(curves: node.curves.except(:shown, :pictured)))
-        end
+        document = (@mattes ||= {})[prop] ||= @rushes.document.with_on(prop, :shown, :pictured)
         Elements::Asked.new(document, @frame, nil, {"seen" => [prop], "held" => [], "part" => "props"}, @size, "shot", @sharp, false)
       end
 

@@ -17,6 +17,8 @@ module Vumbral
         camera(scene)
         @document.of(:prop).each { |prop| prop(scene, prop) && yield }
         lamps(scene)
+        @document.of(:emitter).each { |emitter| particles(scene, emitter) && yield }
+        drops(scene)
         scene.volume(@document.the(:chamber).name, files) if files.any?
         scene.text
       end
@@ -33,6 +35,30 @@ module Vumbral
         standing(prop).tracks(@frames).each { |track| scene.prop(track) }
       rescue Refused
         scene.changing(prop.name, @frames.map { |frame| standing(prop).at(frame) }, prop[:colour])
+      end
+
+      # Each with its place, its speed, how wide it is and its number.
+      def particles(scene, emitter)
+        swarm = Particles::Swarm.new(Geometry::Throws.new(@document, emitter.id), @workshop.assets)
+        rows = @frames.map do |frame|
+          there = swarm.at(frame, frame - 1).to_a.each_slice(8).each_with_index.select { |row, _| row[6] >= 0.0 }
+          all = there.flat_map { |row, n| row[0, 3] + row[0, 3].zip(row[3, 3]).map { |now, before| (now - before) * @document.rate } + [emitter[:width] * (0.6 + 0.8 * row[7]), n.to_f] }
+          Kernel::Buffer.of(:f32, all, there.size, 8)
+        end
+        scene.points(emitter.name, rows, wide: 6, ids: 7)
+      end
+
+      # What frames keep of a liquid's particles and its spray, half a voxel wide.
+      def drops(scene)
+        return unless @workshop.liquids.any?(@document)
+
+        rows = @frames.map do |frame|
+          key = @document.made(frame) or next Kernel::Buffer.new(:f32, 0, 9)
+          wide = 0.5 * @workshop.frames.read(key)[1]["voxel"]
+          found = @workshop.liquids.points(key).to_a.each_slice(9).map { |row| row[0, 6] + [wide, row[7], row[8]] }
+          Kernel::Buffer.of(:f32, found.flatten, found.size, 9)
+        end
+        scene.points("#{@document.of(:liquid)[0].name} particles", rows, wide: 6, ids: 7)
       end
 
       def standing(prop) = Geometry::Standing.new(@document, @workshop.assets, only: [prop.id])

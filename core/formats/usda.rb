@@ -28,7 +28,7 @@ module Vumbral
 
       # One that keeps its triangles. @param track [Geometry::Standing::Track]
       def prop(track)
-        points = [track.mesh.points, *track.shapes].map { |buffer| points(buffer) }
+        points = [track.mesh.points, *track.shapes].map { |buffer| places(buffer) }
         shown = track.poses.map { |pose| pose.scale.max > 1e-5 }
         add("Mesh", track.name, [moved(track.poses.zip(shown).map { |pose, here| rows((here ? pose : track.poses[shown.index(true) || 0]).transform.rows) }),
           "int[] faceVertexCounts = [#{(["3"] * track.mesh.count).join(", ")}]", "int[] faceVertexIndices = [#{track.mesh.triangles.to_a.join(", ")}]",
@@ -43,7 +43,7 @@ module Vumbral
       # One whose triangles change. @param meshes [Array<Geometry::Mesh, nil>] in the world, at each frame
       def changing(name, meshes, colour)
         add("Mesh", name, [*course("int[] faceVertexCounts", meshes.map { |mesh| "[#{(["3"] * mesh&.count.to_i).join(", ")}]" }), *course("int[] faceVertexIndices", meshes.map { |mesh| "[#{mesh&.triangles.to_a.join(", ")}]" }),
-          *course("point3f[] points", meshes.map { |mesh| mesh ? points(mesh.points) : "[]" }), "color3f[] primvars:displayColor = [#{tuple(colour)}]", "uniform token subdivisionScheme = \"none\""])
+          *course("point3f[] points", meshes.map { |mesh| mesh ? places(mesh.points) : "[]" }), "color3f[] primvars:displayColor = [#{tuple(colour)}]", "uniform token subdivisionScheme = \"none\""])
       end
 
       # @param kind [String] "sun", "point", "spot" or "area"
@@ -68,6 +68,14 @@ module Vumbral
 
       # The sky's light. @param rows [Array<Array(Array<Float>, Float)>] colour and strength at each frame
       def sky(rows) = add("DomeLight", "Sky", [*course("float inputs:intensity", rows.map { |_, strength| number(strength) }), *course("color3f inputs:color", rows.map { |colour, _| tuple(colour) })])
+
+      # Particles. @param rows [Array<Kernel::Buffer>] at each frame, f32 [n, m]: place, speed (m/s) and `wide` at that column (m)
+      # @param ids [Integer] the column of their numbers
+      def points(name, rows, wide:, ids:)
+        columns = ->(first, count) { rows.map { |buffer| buffer.to_a.each_slice(buffer.dim(1)).map { |row| row[first, count] } } }
+        add("Points", name, [*course("point3f[] points", columns[0, 3].map { |all| list(all) }), *course("vector3f[] velocities", columns[3, 3].map { |all| list(all) }),
+          *course("float[] widths", columns[wide, 1].map { |all| "[#{all.map { |row| number(row[0]) }.join(", ")}]" }), *course("int64[] ids", columns[ids, 1].map { |all| "[#{all.map { |row| row[0].round }.join(", ")}]" })])
+      end
 
       # @param files [Hash{Integer => String}] names of OpenVDB files beside the scene, by frame
       def volume(name, files)
@@ -123,7 +131,9 @@ module Vumbral
 
       def cross(a, b) = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
 
-      def points(buffer) = "[#{buffer.to_a.each_slice(3).map { |point| tuple(point) }.join(", ")}]"
+      def places(buffer) = "[#{buffer.to_a.each_slice(3).map { |point| tuple(point) }.join(", ")}]"
+
+      def list(tuples) = "[#{tuples.map { |one| tuple(one) }.join(", ")}]"
 
       def tuple(numbers) = "(#{numbers.map { |n| number(n) }.join(", ")})"
 

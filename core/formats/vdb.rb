@@ -15,7 +15,7 @@ module Vumbral
 
       # A grid to write: `values` and `active` as {VDBTree} takes them.
       # @!attribute components [Integer] 1 for float, 3 for vectors
-      Grid = Struct.new(:name, :components, :background, :places, :values, :masks, :kind, keyword_init: true)
+      Grid = Struct.new(:name, :components, :background, :places, :values, :masks, :kind, :half, keyword_init: true)
 
       module_function
 
@@ -24,16 +24,21 @@ module Vumbral
       # @param bricks [Grid::Bricks]
       # @param voxel [Float] metres; @param corner [Array<Float>] the lowest corner, metres
       # @param ambient [Float] kelvin, the temperature of everything that is not stored
+      # @param only [Array<String>, nil] the grids that are written, if they are there
+      # @param half [Boolean] in half precision
+      # @param inside [Array(Array<Float>, Array<Float>), nil] the corners of a box, metres: voxels with their centres outside are left out
       # @return [String]
-      def frame(bricks, voxel:, corner:, ambient:)
-        leaves = Leaves.new(bricks, ambient)
+      def frame(bricks, voxel:, corner:, ambient:, only: nil, half: false, inside: nil)
+        # Voxels are numbered from the chamber's own corner, so that frames fit on each other.
+        origin = corner.zip(bricks.origin.reverse).map { |c, cell| c + (0.5 - cell) * voxel }
+        box = inside && inside[0].zip(origin).map { |c, o| ((c - o) / voxel).ceil } + inside[1].zip(origin).map { |c, o| ((c - o) / voxel).floor }
+        leaves = Leaves.new(bricks, ambient, half: half, box: box)
         grids = [leaves.grid("density", :smoke, 0.0, "fog volume")]
         # What is built without a run has no more.
         grids << leaves.grid("temperature", :heat, ambient, "unknown") if bricks.channel?(:heat)
         grids << leaves.vectors("v") if bricks.channel?(:x)
         grids << leaves.grid("fuel", :fuel, 0.0, "fog volume") if bricks.channel?(:fuel)
-        # Voxels are numbered from the chamber's own corner, so that frames fit on each other.
-        write(grids, voxel: voxel, origin: corner.zip(bricks.origin.reverse).map { |c, cell| c + (0.5 - cell) * voxel })
+        write(only ? grids.select { |grid| only.include?(grid.name) } : grids, voxel: voxel, origin: origin)
       end
 
       # How far places are from a surface, as one grid `surface` of the class `level set`: metres, negative inside, exact
@@ -61,7 +66,7 @@ module Vumbral
       end
 
       def append(out, grid, start, topology, buffers)
-        out << string(grid.name) << string((grid.components == 1) ? "Tree_float_5_4_3" : "Tree_vec3s_5_4_3") << string("")
+        out << string(grid.name) << string("Tree_#{(grid.components == 1) ? "float" : "vec3s"}_5_4_3#{"_HalfFloat" if grid.half}") << string("")
         first = out.bytesize + 24
         blocks = first + start.bytesize + topology.bytesize
         out << [first, blocks, blocks + buffers.bytesize].pack("q<3") << start << topology << buffers
@@ -71,7 +76,7 @@ module Vumbral
       def head(grid, voxel, origin)
         scale = [voxel] * 3
         facts = {"class" => ["string", grid.kind], "name" => ["string", grid.name],
-                 "is_saved_as_half_float" => ["bool", false]}
+                 "is_saved_as_half_float" => ["bool", grid.half ? true : false]}
         facts["vector_type"] = ["string", "contravariant absolute"] if grid.components == 3
         [ZIP].pack("L<") + meta(facts) + string("UniformScaleTranslateMap") +
           [origin, scale, scale, [1.0 / voxel] * 3, [1.0 / voxel**2] * 3, [0.5 / voxel] * 3].flatten.pack("E18")
@@ -104,15 +109,16 @@ module Vumbral
 
       # Brings a frame's bricks into leaves of 8³ voxels, z fastest.
       class Leaves
-        def initialize(bricks, ambient)
-          @bricks = bricks
-          @ambient = ambient
+        # @param half [Boolean] in half precision; @param box [Array<Integer>, nil] the lowest and the highest voxel that counts
+        def initialize(bricks, ambient, half: false, box: nil)
+          @bricks, @ambient, @half, @box = bricks, ambient, half, box
           @masks = Kernel::Buffer.new(:u8, bricks.count * 8, 64)
           VDBKernels.masks(@masks, bricks.values, bricks.channels.index(:heat) || 0) if bricks.count.positive?
           oz, oy, ox = bricks.origin
           @places = bricks.places.to_a.each_slice(3).flat_map do |k, j, i|
             8.times.map { |n| [ox + 16 * i + 8 * (n & 1), oy + 16 * j + 8 * (n >> 1 & 1), oz + 16 * k + 8 * (n >> 2)] }
           end
+          VDBKernels.clip(@masks, Kernel::Buffer.of(:i32, @places.flatten, @places.size, 3), Kernel::Buffer.of(:i32, box)) if box && @places.any?
         end
 
         def grid(name, channel, background, kind)
@@ -128,7 +134,13 @@ module Vumbral
         def build(name, components, background, kind, channels, shift)
           values = Kernel::Buffer.new(:f32, @bricks.count * 8, 512, components)
           channels.each_with_index { |channel, c| VDBKernels.leaves(values, @bricks.values, channel, c, shift) } if @bricks.count.positive?
-          Grid.new(name: name, components: components, background: background, places: @places, values: values, masks: @masks, kind: kind)
+          VDBKernels.still(values, @masks, Kernel::Buffer.of(:f32, background)) if @box && @bricks.count.positive?
+          if @half
+            small = Kernel::Buffer.new(:f16, *values.shape)
+            VDBKernels.halve(small, values)
+            values = small
+          end
+          Grid.new(name: name, components: components, background: background, places: @places, values: values, masks: @masks, kind: kind, half: @half)
         end
       end
       private_class_method :append, :head, :uuid, :meta, :string

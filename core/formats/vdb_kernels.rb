@@ -37,6 +37,45 @@ module Vumbral
         end
       end
 
+      # Takes voxels out that lie outside of a box: `places` i32 [n, 3] are the leaves' lowest voxels, `box` i32 [6] the lowest and
+      # the highest voxel that stays.
+      kernel masks: U8[2], places: I32[2], box: I32[1]
+      def clip(masks, places, box)
+        parallel(masks.dim(0)) do |leaf|
+          64.times do |byte|
+            bits = 0
+            8.times do |bit|
+              v = 8 * byte + bit
+              x = places[leaf, 0] + (v >> 6)
+              y = places[leaf, 1] + ((v >> 3) & 7)
+              z = places[leaf, 2] + (v & 7)
+              stays = x >= box[0] && y >= box[1] && z >= box[2] && x <= box[3] && y <= box[4] && z <= box[5]
+              bits += 1 << bit if stays && (masks[leaf, byte] >> bit) & 1 == 1
+            end
+            masks[leaf, byte] = bits
+          end
+        end
+      end
+
+      # What is not active is as everything that is not stored.
+      kernel values: F32[3], masks: U8[2], background: F32[1]
+      def still(values, masks, background)
+        parallel(values.dim(0)) do |leaf|
+          512.times do |v|
+            if (masks[leaf, v >> 3] >> (v & 7)) & 1 == 0
+              values.dim(2).times { |c| values[leaf, v, c] = background[c] }
+            end
+          end
+        end
+      end
+
+      kernel half: F16[3], values: F32[3]
+      def halve(half, values)
+        parallel(half.dim(0)) do |leaf|
+          512.times { |v| half.dim(2).times { |c| half[leaf, v, c] = values[leaf, v, c] } }
+        end
+      end
+
       # Distances held within a band, and how far inside of its outer edge each place is, which tells what is kept.
       kernel near: F32[3], held: F32[3], distance: F32[3], band: F32
       def near(near, held, distance, band)

@@ -10,7 +10,9 @@ module Vumbral
       def initialize(grid)
         @grid = grid
         @background = grid.background.pack("e*")
-        @leaf_bytes = 512 * 4 * grid.components
+        # Of nodes within, as values are written.
+        @empty = grid.half ? Kernel::Buffer.of(:f16, grid.background).bytes : @background
+        @leaf_bytes = 512 * (grid.half ? 2 : 4) * grid.components
         bytes = grid.values.bytes
         masks = grid.masks.bytes
         # Index of leaf by its lowest voxel; leaves without an active voxel are left out.
@@ -57,7 +59,7 @@ module Vumbral
           mask.setbyte(offset / 8, mask.getbyte(offset / 8) | 1 << offset % 8)
           yield members
         end
-        tiles = (@tiles ||= {})[bits] ||= VDB.zipped(@background * count)
+        tiles = (@tiles ||= {})[bits] ||= VDB.zipped(@empty * count)
         mask + ("\0" * (count / 8)).b + ALL_VALUES + tiles + below.join
       end
 

@@ -67,7 +67,7 @@ module Vumbral
         node = @document.nodes[id]
         return unless node&.kind&.name == :prop
 
-        document = @document.put(node.set(:shown, true).with(curves: node.curves.except(:shown)))
+        document = @document.with_on(id, :shown)
         PropScene.settings(document, frame).find { |prop| prop["prop"] == id }
       end
 

@@ -5,8 +5,8 @@ module Vumbral
     # What else is known of a picture's pixels, for those who go on with it: which prop, how its surface lies, how far it
     # has moved, how much hot gas lies before it.
     class Passes
-      # What each is, as a person reads it.
-      NAMES = {"masks" => "a mask of each prop and of the smoke", "normal" => "how surfaces lie", "motion" => "how far things and gas moved since the frame before", "heat" => "how much hot gas lies before them"}.freeze
+      # Those that are told by name.
+      NAMES = %w[masks normal motion heat].freeze
 
       # @param settings [Hash] from {Renderer.settings}
       # @param before [Hash] from {Camera.settings}, the camera a frame before

@@ -78,6 +78,12 @@ module Vumbral
 
       def to_json(*) = JSON.generate(to_h)
 
+      # The same with switches of a node on, whatever it and its keys say.
+      # @return [Document]
+      def with_on(id, *dials)
+        put(dials.reduce(node(id)) { |node, dial| node.set(dial, true) }.then { |node| node.with(curves: node.curves.except(*dials)) })
+      end
+
       # All of a kind but what its switches leave out.
       def on(all)
         all = all.select(&:only?) if all.any?(&:only?)

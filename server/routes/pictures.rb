@@ -139,6 +139,8 @@ module Vumbral
 
           app.post("/api/shots/:id/exports") do
             asked = json_body
+            next answer({job: workshop.exports.start_saved(params["id"], asked["saved"].to_s)}, 202) if asked["saved"]
+
             job = workshop.exports.start(params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]),
               size: size_given(asked["size"]), passes: asked["passes"] || [], props: asked["props"] || [], finish: asked["finish"] != false)
             answer({job: job}, 202)

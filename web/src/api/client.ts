@@ -223,6 +223,8 @@ export const api = {
   finished: (id: string, frame: number, size: number[], edits: Edit[], signal: AbortSignal) =>
     picture(`${shot(id)}/finished`, { frame, size, edits }, signal),
   pin: (id: string, prop: string) => ask<{ job: number }>("POST", `${shot(id)}/pins/${prop}`),
+  exportSaved: (id: string, node: string) =>
+    ask<{ job: number }>("POST", `${shot(id)}/exports`, { saved: node }),
   findSpots: (id: string, layer: string, frame: number, count: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/spots`, { layer, frame, count }),
   sight: (id: string, from: number, how: "free" | "tripod", zooms: boolean) =>

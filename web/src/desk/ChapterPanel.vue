@@ -226,7 +226,7 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
     <div class="cards">
       <finding-line v-for="finding in found" :key="finding.text" :finding="finding" />
       <export-panel v-if="chapter.name === 'export'" />
-      <template v-else>
+      <template v-if="chapter.name !== 'export' || nodes.length">
         <forecast-card v-if="chapter.name === 'chamber'" />
         <node-card
           v-for="node in nodes"

@@ -55,6 +55,17 @@ async function start() {
       }),
     );
 }
+/** Keeps what is set here with the shot. */
+async function keep() {
+  const whole = from.value === desk.first && to.value === desk.last;
+  const dials: Record<string, unknown> = { as: as.value, finish: finish.value };
+  if (!whole) Object.assign(dials, { which: "part", from: from.value, to: to.value });
+  if (holdsProps.value) dials.props = props.value;
+  if (as.value === "exr")
+    for (const { value } of passChoices.value) dials[value] = passes.value.includes(value);
+  const name = choices.value.find((one) => one.value === as.value)!.label.split(",")[0];
+  await desk.edit([{ do: "add", kind: "export", name, dials }]);
+}
 </script>
 
 <template>
@@ -120,9 +131,19 @@ async function start() {
         Stop
       </button>
     </template>
-    <button v-else class="pill main" title="Write the files in the background" data-export @click="start">
-      Export
-    </button>
+    <div v-else class="going">
+      <button class="pill main" title="Write the files in the background" data-export @click="start">
+        Export
+      </button>
+      <button
+        class="link"
+        title="Keep these settings with the shot, with more of them: names, size, grids, a log beside the files"
+        data-keep-export
+        @click="keep"
+      >
+        Keep as a saved export
+      </button>
+    </div>
   </section>
   <section v-for="row in rows" :key="row.name" class="card" data-exported>
     <button

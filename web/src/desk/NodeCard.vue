@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import type { Dial, ShotNode } from "../api/types";
 import FindingLine from "../dials/FindingLine.vue";
 import DialRow from "../dials/DialRow.vue";
+import JobProgress from "../lib/JobProgress.vue";
 import NameField from "../lib/NameField.vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
@@ -152,6 +153,18 @@ function named(name: string, stay: boolean) {
       >
         As the plate has it
       </button>
+      <template v-if="node.kind === 'export'">
+        <job-progress v-if="desk.exporting" :job="desk.exporting" />
+        <button
+          v-else
+          class="pill main"
+          title="Write its files in the background"
+          data-export-saved
+          @click="desk.shot && desk.attempt(() => api.exportSaved(desk.shot!.id, node.id))"
+        >
+          Export
+        </button>
+      </template>
       <sight-actions v-if="node.kind === 'camera'" />
       <kick-count v-if="node.kind === 'kick'" :node="node" />
       <div v-for="[group, dials] in groups" :key="group" class="group">

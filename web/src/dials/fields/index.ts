@@ -33,6 +33,7 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   shot: { beside: ShotDial },
   words: { below: TextDial },
   text: { below: TextDial },
+  line: { below: TextDial },
   places: { below: PlacesDial },
   pieces: { below: PiecesDial },
   strokes: { below: StrokesDial },
