@@ -59,6 +59,14 @@ module Vumbral
         composite(rushes, [bare], size, looked(rushes, frame, size)).image
       end
 
+      # What lies below the shot's own picture, for the view to show behind it: plates, colours and words.
+      # @return [Kernel::Buffer] u8 [h, w, 3], as a screen has it, without the picture's film
+      def behind(rushes, frame, size)
+        layers = rushes.stack.at(frame).take_while { |layer| !%w[shot other].include?(layer["what"]) }
+        image = composite(rushes, layers, size, looked(rushes, frame, size)).image
+        Kernel::Buffer.new(:u8, size[1], size[0], 3).tap { |out| Finish::PackKernels.screen(out, image) }
+      end
+
       # A layer's picture to follow spots in. @return [Array(Kernel::Buffer, Kernel::Buffer)] as {#plain} (black where it shows
       #   nothing), and what is to be passed over, f32 [h, w], or one by one
       def followed(rushes, frame, layer_id, size)

@@ -33,7 +33,7 @@ module Vumbral
         from = Geometry::Pose.of(Geometry::Bodies.pose(prop, frames[0], document))
         frames.each_with_index.map do |frame, n|
           @task.progress(n, frames.size, "pinning #{prop.name}")
-          seen = spots.map { |spot| Finish::Spots.of(document, spot, frame, shape).first(2) }
+          seen = spots.map { |spot| Finish::Spots.straight(Finish::Spots.of(document, spot, frame, shape).first(2), Finish::Spots.bend(document, frame), shape) }
           pinning.pose(Picture::Camera.settings(document, frame), seen, from).tap { |pose, _| from = pose }
         end
       end

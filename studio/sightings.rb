@@ -53,7 +53,7 @@ module Vumbral
       def spots(document, free)
         tracks = document.of(:track).select { |spot| spot.keyed(:x) && spot.keyed(:y) && !spot.off? }
         known = tracks.filter_map { |spot| place(document, spot)&.then { |place| [spot.id, place] } }.to_h
-        found = tracks.to_h { |spot| [spot.id, seen(spot)] }
+        found = tracks.to_h { |spot| [spot.id, seen(document, spot)] }
         # Of a thing that moves a spot says nothing of the camera.
         still = tracks.reject { |spot| spot[:prop] && !known.key?(spot.id) }.map(&:id)
         [found.slice(*(free ? known.keys : still)), known]
@@ -93,9 +93,10 @@ module Vumbral
         poses[0].transform.apply(spot[:place])
       end
 
-      def seen(spot)
+      def seen(document, spot)
+        shape = document.the(:picture).then { |picture| picture[:width].fdiv(picture[:height]) }
         frames = [spot.keyed(:x), spot.keyed(:y)].map { |curve| curve.to_a.map { |key| key[:frame] } }.reduce(:&)
-        frames.to_h { |frame| [frame, [spot[:x, frame] / 100.0, spot[:y, frame] / 100.0]] }
+        frames.to_h { |frame| [frame, Finish::Spots.straight([spot[:x, frame] / 100.0, spot[:y, frame] / 100.0], Finish::Spots.bend(document, frame), shape)] }
       end
     end
   end

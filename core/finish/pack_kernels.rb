@@ -13,6 +13,14 @@ module Vumbral
         end
       end
 
+      # As a screen has it, without a film: `out` u8 [h, w, 3].
+      kernel out: U8[3], image: F32[3]
+      def screen(out, image)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times { |px| 3.times { |c| out[py, px, c] = (255.0 * GradeKernels.screen(image[py, px, c].clamp(0.0, 1.0)) + 0.5).to_i } }
+        end
+      end
+
       kernel out: F32[3], packed: F16[3]
       def unpack(out, packed)
         parallel(out.dim(0)) do |py|

@@ -39,6 +39,24 @@ module Vumbral
         [0.5 + 0.5 * dot(on, right[0]) / right[1], 0.5 - 0.5 * dot(on, up[0]) / up[1], Math.sqrt(dot(off, off))]
       end
 
+      # Where a spot of a plate would be if its lens had not bent it (Brown 1966; Newton's steps).
+      # @param place [Array(Float, Float)] across and down, 0 to 1; @param bend [Array(Float, Float)] as the camera has it
+      # @return [Array(Float, Float)]
+      def straight(place, bend, shape)
+        return place if bend.all?(&:zero?)
+
+        x, y = (place[0] - 0.5) * shape, place[1] - 0.5
+        far = Math.hypot(x, y) / (0.5 * Math.hypot(shape, 1.0))
+        return place if far < 1e-9
+
+        r = far
+        8.times { r -= (r * WarpKernels.bulge(r, *bend) - far) / [1.0 + r * r * (3.0 * bend[0] + 5.0 * r * r * bend[1]), 0.1].max }
+        [0.5 + (place[0] - 0.5) * r / far, 0.5 + (place[1] - 0.5) * r / far]
+      end
+
+      # How the camera's lens bends at a frame. @return [Array(Float, Float)]
+      def bend(document, frame) = document.the(:camera).then { |camera| [camera[:bend, frame], camera[:bend_far, frame]] }
+
       def dot(a, b) = a.zip(b).sum { |x, y| x * y }
 
       def cross(a, b) = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]

@@ -90,11 +90,9 @@ module Vumbral
 
       def effect(node, frame)
         moved = {"frame" => frame, "rate" => @document.rate} if %w[grain dust shimmer].include?(node[:what])
-        moved = {"bend" => bend(frame)} if %w[straight bent].include?(node[:what])
+        moved = {"bend" => Spots.bend(@document, frame)} if %w[straight bent].include?(node[:what])
         dials(node, frame).merge(moved || {}, "spot" => spot(node[:lamp], frame), "masks" => masks(node, frame))
       end
-
-      def bend(frame) = @document.the(:camera).then { |camera| [camera[:bend, frame], camera[:bend_far, frame]] }
 
       def masks(owner, frame)
         ordered(:mask).select { |mask| mask[:to] == owner.id && !ignored?(mask, owner) }.map { |mask| masked(mask, frame) }

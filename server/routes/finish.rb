@@ -79,6 +79,21 @@ module Vumbral
             answer(light: (0..3).map { |c| image[y, x, c].round(6) })
           end
 
+          # What lies below the shot's own picture at a frame: "frame" and "size".
+          app.post("/api/shots/:id/behind") do
+            asked = json_body
+            size = size_given(asked["size"])
+            raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range") unless size&.all? { |n| n.between?(16, 2048) }
+
+            shot = workshop.shots.fetch(params["id"])[:id]
+            document = workshop.shots.document(shot)
+            frame = number(asked["frame"], "The frame").clamp(document.first_frame, document.last_frame)
+            pixels = workshop.finishing.behind(Studio::Rushes.build(workshop, shot, document, []), frame, size)
+            content_type "image/jpeg"
+            cache_control :private, :no_store
+            Studio::Pixels.jpeg(pixels)
+          end
+
           # A frame with all layers, to look at: "frame", "size" and perhaps "edits" that are not kept.
           app.post("/api/shots/:id/finished") do
             asked = json_body

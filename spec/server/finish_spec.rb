@@ -94,6 +94,14 @@ module Vumbral
       expect(answer[:error]).to match(/is no grain/)
     end
 
+    it "shows what lies behind the shot, without making anything of it" do
+      id = shelve(@workshop, small_shot(edits: [layer("back", -1, what: "colour", colour: [1.0, 0.0, 0.0]), layer("one"), layer("front", 1, what: "colour", colour: [0.0, 1.0, 0.0])]))
+      send_json("/api/shots/#{id}/behind", frame: 1, size: [96, 54])
+      expect([last_response.status, Vips::Image.new_from_buffer(last_response.body, "").getpoint(40, 20).map(&:round)]).to match([200, [be > 245, be < 10, be < 10]])
+      send_json("/api/shots/#{id}/behind", frame: 1, size: [9600, 54])
+      expect(answer[:error]).to match(/16 to 2048 pixels/)
+    end
+
     it "finds spots and takes the camera only from what there is" do
       id = shelve(@workshop, small_shot(edits: [layer("one", what: "colour")]))
       send_json("/api/shots/#{id}/spots", layer: "one", frame: 1, count: 8)

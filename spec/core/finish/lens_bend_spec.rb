@@ -23,6 +23,16 @@ module Vumbral
       expect(sums).to all_be_near([48 + scale * x - 0.5, 27 + scale * y - 0.5], 0.05)
     end
 
+    it "puts a spot of a bent plate where it would be seen through a straight lens" do
+      shape = 16 / 9.0
+      [[0.8, 0.9], [0.1, 0.4], [0.5, 0.5]].each do |place|
+        x, y = (place[0] - 0.5) * shape, place[1] - 0.5
+        r = Math.hypot(x, y) / (0.5 * Math.hypot(shape, 1.0))
+        scale = 1 - 0.15 * r**2 + 0.04 * r**4
+        expect(Finish::Spots.straight([0.5 + x * scale / shape, 0.5 + y * scale], [-0.15, 0.04], shape)).to all_be_near(place, 1e-6)
+      end
+    end
+
     it "gives back what it took out" do
       image = wall(96, 54)
       both = through(image, effect("one", "bent"), effect("one", "straight", 1), camera: {bend: -0.12, bend_far: 0.03})

@@ -327,6 +327,7 @@ module Vumbral
       Finish::GradeKernels.take(whole.copy, 2, true)
       Picture::FilmKernels.develop_deep(Kernel::Buffer.new(:u16, 3, 4, 3), Kernel::Buffer.of(:f32, Array.new(36) { |n| 0.03 * n }, 3, 4, 3), Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0, 2.0, 1.1, 0.2, 0.0, 0.0]))
       packed = Kernel::Buffer.new(:f16, *whole.shape)
+      Finish::PackKernels.screen(Kernel::Buffer.new(:u8, 14, 18, 3), whole)
       Finish::PackKernels.pack(packed, whole)
       Finish::PackKernels.unpack(Kernel::Buffer.new(:f32, *whole.shape), packed)
       Finish::Tracker.new(size: 7, search: 2, adapts: 0.5, least: -1.0).follow([1, 2], 9.3, 7.2) { image }

@@ -225,6 +225,8 @@ export const api = {
   pin: (id: string, prop: string) => ask<{ job: number }>("POST", `${shot(id)}/pins/${prop}`),
   exportSaved: (id: string, node: string) =>
     ask<{ job: number }>("POST", `${shot(id)}/exports`, { saved: node }),
+  behind: (id: string, frame: number, size: number[], signal: AbortSignal) =>
+    picture(`${shot(id)}/behind`, { frame, size }, signal),
   findSpots: (id: string, layer: string, frame: number, count: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/spots`, { layer, frame, count }),
   sight: (id: string, from: number, how: "free" | "tripod", zooms: boolean) =>

@@ -17,6 +17,7 @@ import { useFrameView } from "./useFrameView";
 import { useHandles } from "./useHandles";
 import { useMarks } from "./useMarks";
 import { usePicking } from "./usePicking";
+import { usePlateBehind } from "./usePlateBehind";
 import { usePlayback } from "./usePlayback";
 import { useSeen } from "./useSeen";
 import { useSparks } from "./useSparks";
@@ -53,13 +54,16 @@ const { marks, forces, paints, feeding } = useMarks();
 const sparks = useSparks();
 const strengths = useStrengths();
 const drops = useDrops(stage);
+/** Whether one looks through the shot's camera; what lies outside its frame is darkened then. */
+const through = ref(false);
+const plate = usePlateBehind(stage, through, [width, height]);
 const frames = useFrameView(
   stage,
   volumes,
   sparks,
   strengths,
   shown,
-  () => !quantity.value && !slice.on && !drops.by.value,
+  () => !quantity.value && !slice.on && !drops.by.value && !plate.on.value,
 );
 const { covered, drawnName, resolution, keep, uncover, show } = frames;
 useDrawAhead(stage, frames);
@@ -163,8 +167,6 @@ function scene() {
   });
 }
 
-/** Whether one looks through the shot's camera; what lies outside its frame is darkened then. */
-const through = ref(false);
 const bars = computed(() => {
   if (!through.value || !desk.shot) return 0;
   return Math.max(0, (height.value - (width.value * picture("height")) / picture("width")) / 2);
@@ -284,6 +286,8 @@ defineExpose({
       :drops="drops.by.value"
       :wet="drops.wet.value"
       :develops="develops"
+      :plate="plate.any.value && through ? plate.on.value : null"
+      @plate="plate.wanted.value = !plate.wanted.value"
       @develop="develops = !develops"
       @shown="(name) => (shown[name] = !shown[name])"
       @quantity="quantity = $event"

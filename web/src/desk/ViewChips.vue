@@ -14,9 +14,12 @@ const props = defineProps<{
   drops: "speed" | "age" | null;
   wet: boolean;
   develops: boolean;
+  /** Whether the plate is shown behind it all; null where there is none. */
+  plate: boolean | null;
 }>();
 const emit = defineEmits<{
   develop: [];
+  plate: [];
   shown: [name: "smoke" | "fire" | "heat"];
   quantity: [name: string | null];
   drops: [by: "speed" | "age" | null];
@@ -99,6 +102,17 @@ const tint = computed(
       @click="emit('slice', { on: !slice.on })"
     >
       <span class="dot" :style="{ background: tints.fog }" />Slice
+    </button>
+    <button
+      v-if="plate !== null"
+      class="chip"
+      :class="{ on: plate }"
+      :aria-pressed="plate"
+      title="The plate behind the shot, as the camera sees it"
+      data-chip="plate"
+      @click="emit('plate')"
+    >
+      <span class="dot" :style="{ background: tints.light }" />Plate
     </button>
     <span v-if="range" class="range" data-range>{{ range }}</span>
     <span class="gap" />

@@ -42,6 +42,7 @@ export class Marcher {
   });
   private halo = new Halo();
   private sky = new SkyTable();
+  private plate = new THREE.Texture();
   private level = 0;
   /** Bands of a picture at full resolution that are still to be drawn. */
   private left = 0;
@@ -104,6 +105,9 @@ export class Marcher {
         toWorld: { value: new THREE.Matrix4() },
         eye: { value: new THREE.Vector3() },
         span: { value: new THREE.Vector2() },
+        plate: { value: this.plate },
+        plated: { value: 0 },
+        plateGain: { value: new THREE.Vector3(1, 1, 1) },
         ...this.sky.uniforms,
       },
     });
@@ -143,6 +147,20 @@ export class Marcher {
     march.albedo.value.fromArray(rig.rig.albedo);
     this.sky.set(rig.sky);
     this.developing.uniforms.film.value = rig.film;
+    this.composing.uniforms.plateGain.value.fromArray(rig.film.slice(0, 3).map((gain) => 1 / (gain || 1)));
+  }
+
+  /** A plate that stands behind everything.
+   * @param share how much of the view's height it takes */
+  setPlate(picture: ImageBitmap | null, share = 1) {
+    this.composing.uniforms.plated.value = picture ? share : 0;
+    if (!picture || this.plate.image === picture) return;
+    this.plate.dispose();
+    this.plate.image = picture;
+    this.plate.colorSpace = THREE.SRGBColorSpace;
+    this.plate.minFilter = THREE.LinearFilter;
+    this.plate.generateMipmaps = false;
+    this.plate.needsUpdate = true;
   }
 
   setShown(smoke: boolean, heat: boolean, fire: boolean) {
@@ -334,6 +352,7 @@ export class Marcher {
       this.lightTarget,
       this.halo,
       this.sky,
+      this.plate,
       this.volumeTarget,
       this.quad.geometry,
     ])

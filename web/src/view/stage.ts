@@ -174,6 +174,12 @@ export class Stage {
     this.touch();
   }
 
+  /** A plate behind everything, which takes a share of the view's height. */
+  setPlate(picture: ImageBitmap | null, share: number) {
+    this.marcher.setPlate(picture, share);
+    this.touch();
+  }
+
   /** Something has changed: asks for a new picture, and lets go of all that were kept. */
   touch() {
     this.book.clear();

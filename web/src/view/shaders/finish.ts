@@ -13,6 +13,11 @@ uniform vec2 small;
 uniform mat4 toWorld;
 uniform vec3 eye;
 uniform vec2 span;
+/** A plate that stands behind it all, in light; how much of the view's height it takes (none for 0); and what its light has
+ * to be for the film to show it as it is. */
+uniform sampler2D plate;
+uniform float plated;
+uniform vec3 plateGain;
 ${skyLight}
 float far(vec2 at) {
   float depth = texture(depths, at).r;
@@ -40,7 +45,8 @@ void main() {
   vec3 behind = texture(props, place).rgb;
   if (texture(depths, place).r >= 1.0) {
     vec4 end = toWorld * vec4(place * 2.0 - 1.0, 1.0, 1.0);
-    behind = radiance(normalize(end.xyz / end.w - eye));
+    vec2 at = vec2(place.x, plated > 0.0 ? (place.y - 0.5) / plated + 0.5 : -1.0);
+    behind = at.y >= 0.0 && at.y <= 1.0 ? texture(plate, at).rgb * plateGain : radiance(normalize(end.xyz / end.w - eye));
   }
   colour = vec4(behind * (1.0 - smoke.a) + smoke.rgb, 1.0);
 }`;
