@@ -65,4 +65,15 @@ module Vumbral
     layer("haze", 5, what: "gradient", blend: "soft"), layer("specks", 6, what: "colour", opacity: 5.0), layer("whole", 7, what: "change"),
     effect("fire", "shimmer"), effect("whole", "glow", 0), effect("whole", "grade", 1), effect("whole", "saturation", 2), effect("whole", "table", 3), effect("whole", "grain", 4)]
   puts format("eight layers with glow, shimmer, grade, table and grain: %.3f s", time.call(eight))
+
+  # Under the hand: what lies below the layer whose dial moves is kept, as the studio keeps it.
+  kept = Studio::Finishing::Kept.new(1 << 30)
+  [["whole", "grade"], ["whole", "glow"], ["fire", "shimmer"]].each do |layer, what|
+    times = Array.new(5) do |n|
+      moved = eight.map { |edit| (edit["kind"] == "effect" && edit["name"] == what) ? edit.merge("dials" => edit["dials"].merge("strength" => 50.0 + n)) : edit }
+      layers = stack(moved)
+      seconds { Finish::Composite.new(layers, stand, WIDTH, HEIGHT, cache: kept, under: layer).image }
+    end
+    puts format("with %s of the layer %s dragged: %.3f s", what, layer, times.drop(1).min)
+  end
 end

@@ -90,7 +90,7 @@ module Vumbral
         rushes = Studio::Rushes.of(workshop, shot, document, [frame], quiet: true)
         workshop.finishing.missing(rushes, frame, size).map { |payload| workshop.jobs.add("element", shot, payload) }
           .each { |job| await(job, "The picture is still being made; ask again in a while.") }
-        [document, workshop.finishing.look(rushes, frame, size), frame]
+        [document, workshop.finishing.look(rushes, frame, size, held: asked["edits"].is_a?(Array) ? asked["edits"].dig(0, "node") : nil), frame]
       end
 
       # Who asks: a window's own name, sent along with each change.

@@ -46,9 +46,10 @@ module Vumbral
       def missing(rushes, frame, size) = looked(rushes, frame, size).missing(rushes.stack.at(frame))
 
       # To look at, without blur.
-      # @return [Kernel::Buffer] as {#image}
-      def look(rushes, frame, size)
-        @one.synchronize { composite(rushes, rushes.stack.at(frame), size, looked(rushes, frame, size), cache: @kept).image }
+      # @param held [String, nil] id of the node whose dial is under the hand
+      # @return [Kernel::Buffer] as {#image}, not to be changed
+      def look(rushes, frame, size, held: nil)
+        @one.synchronize { composite(rushes, rushes.stack.at(frame), size, looked(rushes, frame, size), cache: @kept, under: held && layer_of(rushes.document, held)).image }
       end
 
       # One layer alone as it lies in the frame, without effects and masks.
@@ -110,6 +111,14 @@ module Vumbral
       end
 
       private
+
+      # The layer that a node is, or belongs to. @return [String, nil]
+      def layer_of(document, id)
+        node = document.nodes[id] or return
+        return node.id if node.kind.name == :layer
+
+        node.kind.owner && layer_of(document, node[node.kind.owner])
+      end
 
       def looked(rushes, frame, size) = Layered.new(@workshop, rushes, frame, size, sharp: true)
 

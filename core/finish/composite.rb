@@ -23,22 +23,28 @@ module Vumbral
       #   cover(layer, spot) what hides a spot there, 0 to 1; name(layer) a name for what shot and pass give
       # @param full [Array(Integer, Integer)] pixels of the picture in its whole size
       # @param cache [#[], #[]=, nil] keeps pictures under names
+      # @param under [String, nil] id of a layer that will change again and again: what lies below it is kept too
       # @param apart [Hash, nil] takes up what each layer shows by itself, with its effects, under its id
-      def initialize(layers, sources, width, height, full: [width, height], cache: nil, apart: nil)
-        @layers, @sources, @width, @height, @full, @cache, @apart = layers, sources, width, height, full, cache, apart
+      def initialize(layers, sources, width, height, full: [width, height], cache: nil, **how)
+        @layers, @sources, @width, @height, @full, @cache = layers, sources, width, height, full, cache
+        @under, @apart = how.values_at(:under, :apart)
       end
 
       # @yield [n] before each layer
-      # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it
+      # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it; with a cache it is the one that
+      #   is kept, not to be changed
       def image
         names = names()
         from = @cache ? (0...@layers.size).to_a.reverse.find { |n| @cache[names[n]] } : nil
+        return @cache[names[from]] if from && from == @layers.size - 1
+
         below = from ? @cache[names[from]].copy : Kernel::Buffer.new(:f32, @height, @width, 4)
         ((from ? from + 1 : 0)...@layers.size).each do |n|
           yield n if block_given?
           below = laid(@layers[n], below, n)
-          @cache[names[n]] = below.copy if @cache
+          @cache[names[n]] = below.copy if @cache && @under && @layers[n + 1]&.fetch("id") == @under
         end
+        @cache[names.last] = below if @cache && names.any?
         below
       end
 
@@ -111,9 +117,11 @@ module Vumbral
       # A moment between two frames.
       def together(layer)
         at = layer["at"]
-        first = yield(at[0][0]).copy
-        return first if at.size == 1
+        first = yield(at[0][0])
+        # Effects change what they are given.
+        return layer["effects"].empty? ? first : first.copy if at.size == 1
 
+        first = first.copy
         after = yield(at[1][0])
         return Between.new(first, after).at(at[1][1]) if layer["moved"]
 

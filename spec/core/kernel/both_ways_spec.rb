@@ -114,6 +114,7 @@ module Vumbral
       bricks = Grid::Bricks.pack(state)
       head = {"voxel" => 0.1, "corner" => plan.corner}
       Formats::VDB.frame(bricks, voxel: 0.1, corner: plan.corner, ambient: 293.0)
+      Formats::VDB.frame(bricks, voxel: 0.1, corner: plan.corner, ambient: 293.0, half: true, inside: [plan.corner, plan.corner.map { |c| c + 0.5 }])
       medium = Light::Medium.of(bricks, head, moving: true)
       renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 4), shelf)
       image = renderer.image(medium, 20, 12, sparks: Picture::Sparks.new(document, shelf).at(4))
