@@ -20,19 +20,19 @@ module Vumbral
       end)
       with_workshop do |workshop|
         maker = described_class.new(workshop)
-        names = ["Kiln draw", "Lid burst", "Morning yard", "Clay cloud", "Fair sign", "Paper leaf", "Down the flue", "Eaten tile", "Burner", "Quench", "Trough kick", "Glaze fill", "Lantern", "Carried torch"]
+        names = ["Kiln draw", "Lid burst", "Morning yard", "Clay cloud", "Fair sign", "Paper leaf", "Down the flue", "Eaten tile", "Burner", "Quench", "Trough kick", "Glaze fill", "Lantern", "Carried torch", "Into the vat", "Vat splash"]
         expect(maker.call).to eq(names)
         expect(workshop.shots.list.map { |row| row[:name] }).to eq(names)
         jobs = workshop.jobs.active
         expect(jobs.map { |job| [job[:shot_id], job[:background]] })
-          .to eq([["kiln-draw", true], ["lid-burst", true], ["morning-yard", true], ["fair-sign", true], ["paper-leaf", true], ["burner", true], ["quench", true], ["trough-kick", true], ["glaze-fill", true], ["carried-torch", true]])
+          .to eq([["kiln-draw", true], ["lid-burst", true], ["morning-yard", true], ["fair-sign", true], ["paper-leaf", true], ["burner", true], ["quench", true], ["trough-kick", true], ["glaze-fill", true], ["carried-torch", true], ["vat-splash", true]])
         expect(work(workshop, jobs.find { |job| job[:shot_id] == "paper-leaf" }[:id])).to include(state: "done")
         expect(workshop.runs.state("paper-leaf", "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
         described_class::SHOTS.each { |shot| expect(workshop.prints.list(shot::ID).size).to eq(1) }
         workshop.shots.take_away("morning-yard")
         workshop.shots.let_go("morning-yard")
         expect(described_class.new(workshop).call).to eq([])
-        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst", "clay-cloud", "fair-sign", "paper-leaf", "down-the-flue", "eaten-tile", "burner", "quench", "trough-kick", "glaze-fill", "lantern", "carried-torch")
+        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst", "clay-cloud", "fair-sign", "paper-leaf", "down-the-flue", "eaten-tile", "burner", "quench", "trough-kick", "glaze-fill", "lantern", "carried-torch", "into-the-vat", "vat-splash")
       end
     end
 

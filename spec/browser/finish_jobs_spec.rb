@@ -157,5 +157,118 @@ module Vumbral
       middle = ->(image) { image.crop(44, 24, 8, 6).avg }
       expect(middle[done]).to be > middle[masked] + 5
     end
+
+    # A wall with a box that goes along before it, its four nails bright; on frame 4 one of them is out of sight.
+    let(:nails) { [[-0.5, -0.5, 0.5], [0.5, -0.5, 0.5], [0.5, 0.5, 0.5], [-0.5, 0.5, 0.5]] }
+
+    def carried(frame) = Geometry::Pose.new([-0.35 + 0.11 * frame, 1.3, 0.3 - 0.04 * frame], [0.0, 5.0 * frame, 0.0], [1.0] * 3)
+
+    def nails_seen(id, frame)
+      camera = Picture::Camera.settings(document(id), frame)
+      nails.map { |nail| Finish::Spots.seen(camera, carried(frame).transform.apply(nail), 16 / 9.0).first(2).map { |c| 100.0 * c } }
+    end
+
+    def footage(id, folder)
+      (1..6).map do |frame|
+        image = Vips::Image.xyz(192, 108)
+        light = (image[0] * 0.31).sin * 6 + (image[1] * 0.27).cos * 6 + 60
+        nails_seen(id, frame).each_with_index do |(x, y), n|
+          next if frame == 4 && n == 2
+
+          off = ((image[0] - (1.92 * x - 0.5))**2 + (image[1] - (1.08 * y - 0.5))**2) * -(0.16 + 0.03 * n)
+          light += off.exp * 170
+        end
+        File.join(folder, "yard.#{frame}.png").tap { |path| light.cast(:uchar).then { |grey| grey.bandjoin([grey, grey]) }.copy(interpretation: :srgb).write_to_file(path) }
+      end
+    end
+
+    def followed(id) = document(id).of(:track).map { |spot| spot.keyed(:x)&.to_a.to_a.map { |key| key[:frame] } }
+
+    it "a torch in footage: a stand-in pinned to a thing in the plate, by hand where it is lost; it burns, led by a force, with sparks that burn too; heat waves, glow, colour, grain, table last" do
+      id = begin_small("Torch in footage", set("general", :last, 6), set("picture", :width, 192), set("picture", :height, 108), set("picture", :tone, "plain"), set("chamber", :size, [2.4, 2.4, 1.6]), set("chamber", :position, [0.0, 0.8, 0.2]), set("chamber", :voxel, 0.11), set("chamber", :draft, 1.0))
+      chapter("8")
+      add("layer", "a plate")
+      low = eventually { document(id).of(:layer).find { |layer| layer[:what] == "plate" } || raise(RSpec::Expectations::ExpectationNotMetError) }.id
+      Dir.mktmpdir do |folder|
+        find("[data-dial='#{low}.plate'] input[type='file']", visible: :all).attach_file(footage(id, folder))
+        eventually(30) { expect(document(id).node(low)[:plate]).not_to be_nil }
+      end
+
+      # Four spots, each put where it is on the first frame and followed on; the third is lost on frame 4.
+      spots = nails_seen(id, 1).each_with_index.map do |(x, y), n|
+        spot = added(id, :track)
+        {x: x, y: y, pattern: 12, search: 8, least: 0.75}.each { |dial, value| type("#{spot}.#{dial}", value.round(3)) }
+        find("[data-track='on']").click
+        eventually(60) { expect(document(id).node(spot).keyed(:x)).not_to be_nil }
+        expect(page).to have_text((n == 2) ? "slipped at frame 4" : "was followed over 6 frames")
+        expect(page).to have_css("[data-track='on']", wait: 30)
+        spot
+      end
+      expect(followed(id)[2]).to eq([1, 2, 3])
+      open_card(spots[2])
+      go_to 4
+      nails_seen(id, 4)[2].zip(%w[x y]) { |value, dial| type("#{spots[2]}.#{dial}", value.round(3)) }
+      go_to 5
+      nails_seen(id, 5)[2].zip(%w[x y]) { |value, dial| type("#{spots[2]}.#{dial}", value.round(3)) }
+      find("[data-track='on']").click
+      eventually(60) { expect(followed(id)).to all(include(*1..6)) }
+
+      # The stand-in goes where they are.
+      chapter("1")
+      add("prop", /\Abox\z/)
+      place("prop-1.size", [1, 1, 1])
+      place("prop-1.position", carried(1).position)
+      chapter("8")
+      spots.each_with_index do |spot, n|
+        open_card(spot)
+        choose("#{spot}.prop", exactly(id, "prop-1"))
+        place("#{spot}.place", nails[n])
+      end
+      find("[data-pin]").click
+      expect(page).to have_text("is pinned on 6 frames", wait: 60)
+      off = (1..6).map { |frame| Math.sqrt(Geometry::Bodies.pose(document(id).node("prop-1"), frame, document(id))["position"].zip(carried(frame).position).sum { |a, b| (a - b)**2 }) }
+      expect(off.max).to be < 0.05
+
+      # It burns, and its motion goes along; sparks from it burn too; a wind leads the fire.
+      chapter("2")
+      source = added(id, :source)
+      choose("#{source}.prop", exactly(id, "prop-1"))
+      type("#{source}.fuel", 8)
+      type("#{source}.temperature", 1200)
+      type("#{source}.carried", 80)
+      sparks = added(id, :emitter)
+      choose("#{sparks}.prop", exactly(id, "prop-1"))
+      type("#{sparks}.life", 0.2)
+      burning = added(id, :source)
+      choose("#{burning}.from", "particles")
+      choose("#{burning}.emitter", exactly(id, sparks))
+      type("#{burning}.fuel", 6)
+      chapter("4")
+      wind = added(id, :force)
+      place("#{wind}.direction", [1, 0.2, 0])
+      chapter("3")
+      open_card("chamber")
+      type("chamber.time_scale", 0.8)
+      open_card("detail")
+      type("detail.sharpen_heat", 0)
+      type("detail.sharpen_fuel", 0.8)
+      find("[data-run-draft]").click
+      wait_for_draft(id)
+      expect(workshop.frames.read(workshop.runs.best(id, 5)[1])[0].field(:heat).to_a.max).to be > 500
+
+      # Over the plate, and all of it one picture.
+      chapter("8")
+      go_to 5
+      plain = take_print(id)
+      whole = added(id, :layer, "what lies below, changed")
+      ["heat bends what lies below", "a glow about what is bright", "tints darks, middles and lights", "film grain", "a look-up table"].each do |what|
+        find("[data-node='#{whole}'] .head").click
+        added(id, :effect, what)
+      end
+      expect(document(id).of(:effect).sort_by { |effect| effect[:order] }.map { |effect| effect[:what] }).to eq(%w[shimmer glow tint grain table])
+      done = take_print(id)
+      expect((done - plain).abs.avg).to be > 0.3
+      expect(done.stats.getpoint(1, 0)[0]).to be > 150
+    end
   end
 end
