@@ -32,6 +32,9 @@ module Vumbral
         @workshop.elements.fetch(asked(name, layer, moment(layer)))
       end
 
+      # @param row [Hash] from {Finish::Stack} @return [Kernel::Buffer] as {Geometry::TextureKernels} take it
+      def texture(row) = Maps::Patterns.buffer([row[:texture]], @workshop.assets)
+
       # The shape of a prop, whatever stands before it. @return [Kernel::Buffer] f32 [h, w, 4], of which alpha counts
       def matte(prop) = @workshop.elements.fetch(matte_asked(prop))
 

@@ -7,6 +7,8 @@ module Vumbral
     # Simulations of a shot with its settings frozen.
     class Runs
       QUALITIES = %w[draft full].freeze
+      # The best first.
+      BEST = QUALITIES.reverse.freeze
 
       def initialize(workshop)
         @workshop = workshop
@@ -117,13 +119,14 @@ module Vumbral
 
       # The best frame there is of the shot as it stands.
       # @return [Array(String, String)] quality and key
+      # @param qualities [Array<String>] of {QUALITIES}, in which ones it may be
       # @raise [Refused] where the frame has not been run
-      def best(shot_id, frame)
+      def best(shot_id, frame, qualities = BEST)
         document = @workshop.shots.document(shot_id)
         dry(document, frame)
         return ["still", @workshop.sculpts.keys_of(document)[frame]] if still?(document) && frame.between?(document.first_frame, document.last_frame)
 
-        quality, key, runs = made(shot_id, frame)
+        quality, key, runs = made(shot_id, frame, qualities)
         [quality, @workshop.sculpts.beside(document, frame, "full", key, runs)]
       end
 
@@ -133,8 +136,8 @@ module Vumbral
       def own(shot_id, frame) = made(shot_id, frame).drop(1)
 
       # The best that was run of a frame. @return [Array(String, String, Hash)] quality, key and those of its run
-      def made(shot_id, frame)
-        qualities = %w[full draft].select { |quality| plan(shot_id, quality).keys.key?(frame) }
+      def made(shot_id, frame, among = BEST)
+        qualities = among.select { |quality| plan(shot_id, quality).keys.key?(frame) }
         plan = plan(shot_id, "draft")
         if qualities.empty?
           raise Refused.new("The shot has no frame #{frame}; it goes from #{plan.frames.first} to #{plan.frames.last}.", code: "no_frame")

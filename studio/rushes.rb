@@ -37,7 +37,7 @@ module Vumbral
       # @param data [Hash] from {#to_job}
       def self.from(workshop, document, data)
         others = data["others"].transform_values { |row| from(workshop, workshop.shots.read(row["document"]), row) }
-        new(workshop, document, data["keys"].transform_keys(&:to_i), others)
+        new(workshop, document, data["keys"].transform_values { |keys| keys.transform_keys(&:to_i) }, others)
       end
 
       attr_reader :document
@@ -67,27 +67,41 @@ module Vumbral
       def document_of(layer) = of(layer).document
 
       # @return [String, nil] the gas of a frame that a layer shows
-      def key(layer, frame) = of(layer).gas(frame)
+      def key(layer, frame) = of(layer).gas(frame, layer.fetch("made", "best"))
 
+      # @param made [String] "best", "draft" or "full"
       # @return [String, nil] the gas of a frame of its own
-      def gas(frame) = @keys[frame]
+      def gas(frame, made = "best") = @keys.dig(made, frame)
 
       # @api private
       def gather(shot_id, frames, quiet)
         shown = frames.flat_map { |frame| stack.at(frame) }
-        take(shot_id, frames + shown.select { |layer| layer["what"] == "shot" }.flat_map { |layer| layer["at"].map(&:first) }, quiet)
-        shown.select { |layer| layer["what"] == "other" }.group_by { |layer| layer["shot"] }.each do |id, layers|
-          theirs = layers.flat_map { |layer| layer["at"].map(&:first) }.uniq
-          (layers.any? { |layer| layer["finished"] }) ? @others[id].gather(id, theirs, quiet) : @others[id].take(id, theirs, quiet)
+        take(shot_id, frames, quiet)
+        shown.select { |layer| layer["what"] == "shot" }.group_by { |layer| layer["made"] }.each { |made, layers| take(shot_id, frames_of(layers), quiet, made) }
+        shown.select { |layer| layer["what"] == "other" }.group_by { |layer| layer.values_at("shot", "made") }.each do |(id, made), layers|
+          @others[id].gather(id, frames_of(layers), quiet) if layers.any? { |layer| layer["finished"] }
+          @others[id].take(id, frames_of(layers), quiet, made)
         rescue Refused => error
           raise Refused.new("Of the shot #{@others[id].document.name}, which a layer shows: #{error.message}", code: error.code)
         end
       end
 
       # @api private
-      def take(shot_id, frames, quiet)
+      def take(shot_id, frames, quiet, made = "best")
         there = quiet ? @workshop.runs.there(shot_id) : nil
-        @keys.merge!(frames.uniq.to_h { |frame| [frame, (there && !there.include?(frame)) ? nil : @workshop.runs.best(shot_id, frame)[1]] })
+        keys = @keys[made] ||= {}
+        (frames.uniq - keys.keys).each { |frame| keys[frame] = (there && !there.include?(frame)) ? nil : run(shot_id, frame, quiet, made) }
+      end
+
+      private
+
+      def frames_of(layers) = layers.flat_map { |layer| layer["at"].map(&:first) }.uniq
+
+      def run(shot_id, frame, quiet, made)
+        @workshop.runs.best(shot_id, frame, (made == "best") ? Runs::BEST : [made])[1]
+      rescue Refused
+        # It is there, but not so.
+        raise unless quiet && made != "best"
       end
     end
   end

@@ -65,7 +65,7 @@ module Vumbral
         work = Work.new(own || below.copy, below, layer, @sources)
         layer["effects"].each { |effect| done(effect, work) }
         @apart[layer["id"]] = work.image if @apart && !work.changes?
-        mask = Masks.new(layer["masks"], work.image, @sources).field
+        mask = Masks.new(layer["masks"], work.image, asked(layer)).field
         mask = nearer(layer, at, mask) if layer["blend"] == "nearer"
         share = layer["opacity"] / 100.0
         if work.changes? && layer["blend"] == "over"
@@ -82,7 +82,7 @@ module Vumbral
 
         work.dials = effect
         what = effect["what"]
-        mask = Masks.new(effect["masks"], work.image, @sources).field
+        mask = Masks.new(effect["masks"], work.image, asked(work.layer)).field
         behind = BELOW.include?(what)
         before = (behind ? work.behind : work.image).copy unless share >= 1.0 && mask.equal?(Masks::EVERYWHERE)
         EFFECTS.fetch(what).public_send(what, work)
@@ -103,6 +103,19 @@ module Vumbral
       end
 
       def depth(layer) = layer["deep"] ? @sources.pass("depth", layer) : nil
+
+      # What masks of a layer ask for.
+      Asked = Struct.new(:sources, :layer, :lay) do
+        def matte(prop) = sources.matte(prop)
+
+        def texture(row) = sources.texture(row)
+
+        # An empty plate, as the layer's own picture lies.
+        def clean(mask) = lay.call(sources.plate(mask["clean"], mask["clean_at"], layer.fetch("space", "told")), layer)
+      end
+      private_constant :Asked
+
+      def asked(layer) = Asked.new(@sources, layer, method(:placed))
 
       # What a layer shows, in its place. @return [Kernel::Buffer, nil]
       def own(layer)

@@ -166,6 +166,35 @@ module Vumbral
         end
       end
 
+      # What is not as in an empty picture, as a screen has both: not at all up to `near` in colour and brightness together, wholly
+      # from `fall` more on.
+      kernel out: F32[2], image: F32[3], clean: F32[3], near: F32, fall: F32
+      def differs(out, image, clean, near, fall)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times do |px|
+            sum = 0.0
+            3.times do |c|
+              d = GradeKernels.screen([image[py, px, c], 0.0].max) - GradeKernels.screen([clean[py, px, c], 0.0].max)
+              sum += d * d
+            end
+            part = ((Math.sqrt(sum) - near) / fall).clamp(0.0, 1.0)
+            out[py, px] = part * part * (3.0 - 2.0 * part)
+          end
+        end
+      end
+
+      # Values from nothing at `low` to all at `high`, or the other way round.
+      kernel out: F32[2], values: F32[2], low: F32, high: F32
+      def between(out, values, low, high)
+        span = high - low
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times do |px|
+            part = span.abs < 0.000001 ? (values[py, px] < low ? 0.0 : 1.0) : ((values[py, px] - low) / span).clamp(0.0, 1.0)
+            out[py, px] = part * part * (3.0 - 2.0 * part)
+          end
+        end
+      end
+
       # All of it.
       kernel out: F32[2]
       def everywhere(out)

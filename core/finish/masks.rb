@@ -43,15 +43,28 @@ module Vumbral
         when "outline" then out = outline(mask)
         when "bright" then MaskKernels.bright(out, @image, mask["low"], mask["high"])
         when "covered" then MaskKernels.covered(out, @image)
+        when "differs" then mask["clean"] && MaskKernels.differs(out, @image, @sources.clean(mask), mask["near"], mask["fall"])
+        when "texture" then texture(out, mask)
         when "prop" then mask["prop"] && MaskKernels.covered(out, @sources.matte(mask["prop"]))
         when "coloured" then MaskKernels.coloured(out, @image, Kernel::Buffer.of(:f32, mask["colour"]), mask["near"], mask["fall"])
         end
         softened(out, mask)
       end
 
+      # A texture on an upright sheet, from its own low value to its high one.
+      def texture(out, mask)
+        row = mask["row"] or return
+        high = mask["high_as"]
+        wide = high * @width / @height
+        sheet = [row[:offset][0] - 0.5 * wide, row[:offset][1] + 0.5 * high, row[:offset][2], wide, 0.0, 0.0, 0.0, -high, 0.0]
+        values = Kernel::Buffer.new(:f32, @height, @width)
+        Geometry::TextureKernels.look(values, @sources.texture(row), 0, Kernel::Buffer.of(:f32, sheet))
+        MaskKernels.between(out, values, *mask.values_at("low", "high"))
+      end
+
       # What goes by the picture is made soft afterwards.
       def softened(out, mask)
-        return out unless %w[bright covered coloured prop].include?(mask["what"]) && mask["soft"].positive?
+        return out unless %w[bright covered coloured prop differs texture].include?(mask["what"]) && mask["soft"].positive?
 
         Soft.new(out.reshape(@height, @width, 1)).blurred(length(mask["soft"]) / 4.0).reshape(@height, @width)
       end

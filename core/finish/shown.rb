@@ -14,6 +14,7 @@ module Vumbral
       def of(settings, layer)
         props = settings["props"].map { |prop| prop(prop, layer) }
         settings = settings.merge("props" => props)
+        settings = Picture::Parts.lit_by(settings, layer["lit"]) if layer["lit"]
         (layer["part"] == "props") ? settings.merge("haze" => {"veils" => []}) : settings
       end
 
@@ -21,7 +22,7 @@ module Vumbral
       def gas?(layer) = layer["part"] != "props"
 
       # @return [Hash] what of a layer says which of the shot it shows
-      def told(layer) = (layer["what"] == "shot") ? layer.slice("seen", "held", "part") : {}
+      def told(layer) = (layer["what"] == "shot") ? layer.slice("seen", "held", "part", "lit") : {}
 
       def prop(prop, layer)
         return held(prop) if layer["part"] == "volumes" || layer.fetch("held", []).include?(prop["prop"])

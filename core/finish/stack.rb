@@ -26,7 +26,7 @@ module Vumbral
           clock = clock(node, frame)
           next if clock && clock.empty?
 
-          dials(node, frame).merge("id" => node.id, "at" => clock, "spot" => spot(node[:follows], frame)&.first(2), "steady" => steady(node, frame), "pair" => pair(node, frame), "pinned" => pinned(node, frame), "frame" => frame,
+          dials(node, frame).merge("id" => node.id, "at" => clock, "spot" => spot(node[:follows], frame)&.first(2), "steady" => steady(node, frame), "pair" => pair(node, frame), "pinned" => pinned(node, frame), "lit" => lit(node), "frame" => frame,
             "masks" => masks(node, frame), "effects" => ordered(:effect).select { |effect| effect[:layer] == node.id }.map { |effect| effect(effect, frame) })
         end
         # What stands behind everything comes in with the lowest, unless a layer says otherwise.
@@ -52,6 +52,14 @@ module Vumbral
       end
 
       private
+
+      # Which of the suns and lamps shine for it, as the renderer counts them. @return [Array<Integer>, nil] nil for all
+      def lit(node)
+        return unless node[:what] == "shot" && node[:lamps].any?
+
+        all = (@document.of(:sun) + @document.of(:lamp)).map(&:id)
+        node[:lamps].filter_map { |id| all.index(id) }
+      end
 
       # Where a spot that is held still is now and was on the first frame.
       def steady(node, frame)
@@ -91,6 +99,7 @@ module Vumbral
       def effect(node, frame)
         moved = {"frame" => frame, "rate" => @document.rate} if %w[grain dust shimmer].include?(node[:what])
         moved = {"bend" => Spots.bend(@document, frame)} if %w[straight bent].include?(node[:what])
+        moved = moved.merge(farther(node, frame)) if node[:what] == "shimmer"
         dials(node, frame).merge(moved || {}, "spot" => spot(node[:lamp], frame), "masks" => masks(node, frame))
       end
 
@@ -98,7 +107,29 @@ module Vumbral
         ordered(:mask).select { |mask| mask[:to] == owner.id && !ignored?(mask, owner) }.map { |mask| masked(mask, frame) }
       end
 
-      def masked(mask, frame) = dials(mask, frame).merge("drift" => drift(mask[:follows], frame))
+      def masked(mask, frame)
+        dials(mask, frame).merge("drift" => drift(mask[:follows], frame)).merge(textured(mask, frame), clean(mask, frame))
+      end
+
+      # What a texture is like at a frame.
+      def textured(mask, frame)
+        node = (mask[:what] == "texture") ? @document.nodes[mask[:texture]] : nil
+        node ? {"row" => {offset: node[:offset, frame], texture: Geometry::Textures.row(@document, node, frame)}} : {}
+      end
+
+      # Heat that has come nearer has larger waves, which bend farther.
+      def farther(node, frame)
+        now, first = [frame, @document.first_frame].map { |at| spot(node[:near_as], at)&.last }
+        return {} unless now && first
+
+        {"waves" => node[:waves, frame] * first / now, "far" => node[:far, frame] * first / now}
+      end
+
+      # The frame of the empty plate that goes with a frame of the shot.
+      def clean(mask, frame)
+        facts = (mask[:what] == "differs" && mask[:clean]) ? @plates.plate(mask[:clean]) : nil
+        facts ? {"clean_at" => (frame - @document.first_frame).clamp(0, facts["frames"] - 1)} : {}
+      end
 
       def ignored?(mask, owner) = mask[:use] == "tracking" && owner.kind.name == :layer
 

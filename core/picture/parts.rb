@@ -16,6 +16,13 @@ module Vumbral
         found.merge("sky" => only(settings, sky: true), "glow" => only(settings, glow: true))
       end
 
+      # The picture with some of its suns and lamps alone; the sky and what glows stay.
+      # @param lit [Array<Integer>] numbers of their rows
+      def lit_by(settings, lit)
+        rig = settings["rig"]
+        settings.merge("rig" => rig.merge("lamps" => rig["lamps"].each_with_index.map { |row, n| lit.include?(n) ? row : dark(row) }))
+      end
+
       # @return [String] letters, digits and underscores
       def layer(name) = name.downcase.gsub(/[^a-z0-9]+/, "_").gsub(/\A_|_\z/, "").then { |word| word.empty? ? "lamp" : word }
 

@@ -192,7 +192,16 @@ module Vumbral
         def with_key(dial, curve, row, place)
           key = checked_key(dial, row, place, before: row["frame"].is_a?(Integer) && curve.ease_at(row["frame"]))
           check_room(dial, curve.keys.size + 1, place)
+          check_alike(dial, curve, key, place)
           curve.put(key)
+        end
+
+        # Places go from one key to the next each by itself.
+        def check_alike(dial, curve, key, place)
+          other = curve.keys.find { |one| one.frame != key.frame }
+          return if dial.type != :places || other.nil? || other.value.size == key.value.size
+
+          raise Refused.new("#{dial.label} of #{place} has #{other.value.size} places at frame #{other.frame}, and #{key.value.size} are given for frame #{key.frame}; keys have as many each.", code: "bad_value")
         end
 
         def checked_frame(dial, frame, place)

@@ -50,7 +50,7 @@ module Vumbral
       # How thick the ribbon is: the number itself, or how far a place has gone from its first.
       def thickness(value, first)
         case value
-        when Array then Math.sqrt(value.zip(first).sum { |a, b| (a - b)**2 }).round(5)
+        when Array then Math.sqrt(value.flatten.zip(first.flatten).sum { |a, b| (a - b)**2 }).round(5)
         when true, false then value ? 1.0 : 0.0
         else value.to_f.round(5)
         end
@@ -73,7 +73,8 @@ module Vumbral
 
       def course(node, dial)
         curve = node.keyed(dial.name)
-        slopes = curve ? {slopes: curve.slopes, beyond: [curve.before, curve.after]} : {}
+        # Places have too many parts to be drawn as curves.
+        slopes = (curve && dial.type != :places) ? {slopes: curve.slopes, beyond: [curve.before, curve.after]} : {}
         rule = node.rule(dial.name)
         rule ? slopes.merge(formula: rule.to_data, fixed: !dial.keyed || nil).compact : slopes
       end

@@ -182,7 +182,7 @@ module Vumbral
       end
     end
 
-    def followed(id) = document(id).of(:track).map { |spot| spot.keyed(:x)&.to_a.to_a.map { |key| key[:frame] } }
+    def followed(id) = document(id).of(:track).map { |spot| spot.keyed(:x).to_a.map { |key| key[:frame] } }
 
     it "a torch in footage: a stand-in pinned to a thing in the plate, by hand where it is lost; it burns, led by a force, with sparks that burn too; heat waves, glow, colour, grain, table last" do
       id = begin_small("Torch in footage", set("general", :last, 6), set("picture", :width, 192), set("picture", :height, 108), set("picture", :tone, "plain"), set("chamber", :size, [2.4, 2.4, 1.6]), set("chamber", :position, [0.0, 0.8, 0.2]), set("chamber", :voxel, 0.11), set("chamber", :draft, 1.0))

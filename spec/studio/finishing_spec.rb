@@ -91,6 +91,23 @@ module Vumbral
       expect(cover[{part: "props", seen: bodies.last(1)}].sum).to be < props.sum
     end
 
+    it "lights a layer by some lamps alone, and takes the run that it is told to" do
+      lamp = {"do" => "add", "kind" => "lamp", "id" => "spot", "name" => "Spot", "dials" => {"position" => [0.0, 2.0, 3.0], "strength" => 30.0}}
+      id = shot(layer("one"), lamp, set("chamber", :draft, 2.0))
+      run_now(@workshop, id)
+      all, = look(id, 3)
+      sun, = look(id, 3, edits: [set("one", :lamps, ["sun-1"])])
+      spot, = look(id, 3, edits: [set("one", :lamps, ["spot"])])
+      expect([sun.to_a.sum, spot.to_a.sum]).to all(be < all.to_a.sum)
+      @workshop.shots.edit(id, [set("one", :made, "full")])
+      expect(refusal { @workshop.prints.take(id, 3) }[1]).to match(/Frame 3 has not been run/)
+      run_now(@workshop, id, "full")
+      fine, = look(id, 3)
+      @workshop.shots.edit(id, [set("one", :made, "draft")])
+      expect(look(id, 3)[0].to_a).not_to eq(fine.to_a)
+      expect(look(id, 3)[0].to_a).to eq(all.to_a)
+    end
+
     it "shows another shot with its own layers, and refuses one that would be seen within itself" do
       splash = shelve(@workshop, small_shot("Splash", edits: [set("general", :last, 4), layer("own"), layer("all", 1, what: "change"), effect("all", "exposure", stops: -2.0)]))
       id = shot(layer("over", what: "other", shot: splash))

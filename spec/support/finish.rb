@@ -24,6 +24,8 @@ module Vumbral
 
       def cover(*) = @cover
 
+      def texture(row) = Maps::Patterns.buffer([row[:texture]], nil)
+
       # The left half.
       def matte(_) = Kernel::Buffer.of(:f32, (0...12).flat_map { (0...16).flat_map { |x| [0.0, 0.0, 0.0, (x < 8) ? 1.0 : 0.0] } }, 12, 16, 4)
 

@@ -59,6 +59,7 @@ module Vumbral
           choice :by, "Where", default: "heat", choices: {heat: "where the gas is hot", cover: "where its layer covers", all: "all over"}, only: {what: %w[shimmer]}, help: "A mask limits it further."
           number :far, "Bends by", unit: "%", default: 0.6, range: 0.0..20.0, slider: 0.0..3.0, keyed: true, only: {what: %w[shimmer]}, help: "At most, in % of the frame's height."
           number :waves, "Size of its waves", unit: "%", default: 5.0, range: 0.2..100.0, slider: 1.0..20.0, keyed: true, only: {what: %w[shimmer]}, help: "In % of the frame's height."
+          node :near_as, "Smaller far away, with", of: %i[prop lamp], default: nil, only: {what: %w[shimmer]}, help: "What is hot: its waves are as large as above at its distance on the first frame, and go with its distance from there."
           number :rise, "Rises", unit: "% per s", default: 30.0, range: -1000.0..1000.0, slider: 0.0..120.0, only: {what: %w[shimmer]}, help: "How fast its waves go, in % of the frame's height."
           number :kelvins, "Full at", unit: "K m", default: 60.0, range: 0.1..10_000.0, slider: 5.0..500.0, keyed: true, only: {what: %w[shimmer], by: %w[heat]}, help: "From so much hot gas on, kelvin above the surroundings times metres."
           number :reach, "Reaches", unit: "%", default: 60.0, range: 1.0..1000.0, slider: 10.0..200.0, keyed: true, only: {what: %w[flash]}, help: "So far from the fire its light is down to a quarter, in % of the frame's height."

@@ -35,7 +35,7 @@ module Vumbral
           node :clip, "Only inside", of: :prop, default: nil, only: {as: %w[vdb]}, help: "The box about this prop, where it is at each frame."
         end
         group "The files", touches: :view do
-          line :name, "Called", default: "{shot}.{frame}", help: "{shot} is the shot's name in plain letters, {frame} the frame's number, {export} the name of this export. A movie goes without the frame."
+          line :name, "Called", default: "{shot}.{frame}", help: "With {shot} for the shot's name in plain letters, {frame} for the frame's number, {export} for the name of this export. A movie goes without the frame."
           switch :beside, "With a log and a sheet", default: true, help: "A list of every setting and the shot itself as a file; of pictures and movies a sheet of small prints too."
         end
       end

@@ -13,6 +13,8 @@ module Vumbral
           nodes :held, "Held out", of: :prop, default: [], only: {what: %w[shot]}, help: "Props that are not seen but hide what is behind them, so that a thing in the plate can stand there."
           choice :part, "Of it", default: "all", choices: {all: "all of it", volumes: "smoke, fire and fog, with props held out", props: "props, without smoke, fire and fog"}, only: {what: %w[shot]},
             help: "So that props and smoke can lie on layers of their own."
+          nodes :lamps, "Only these lamps", of: %i[sun lamp], default: [], only: {what: %w[shot]}, help: "The others do not shine for this layer, on props, smoke and fog. Without any all do."
+          choice :made, "Made of", default: "best", choices: {best: "the best that was run", draft: "the draft", full: "the full run"}, only: {what: %w[shot other]}, help: "Which frames of the volume are taken; the best are those of a full run where there are some."
           choice :backdrop, "What stands behind", default: "below", choices: {below: "where no layer lies below", always: "always", never: "never"}, only: {what: %w[shot other]},
             help: "The background colour or the sky, as the picture has it."
           shot :shot, "Shot", default: nil, only: {what: %w[other]}, help: "Its own picture: the best that was run of its frames."

@@ -63,5 +63,34 @@ module Vumbral
       expect(seen[1][0] - 0.5).to be_within(0.01).of(40.0 / 36.0 / Math.hypot(6.0, 0.3))
       expect(seen[1][2]).to be_within(1e-3).of(Math.sqrt(6.0**2 + 0.3**2 + 1.0))
     end
+
+    it "goes from one shape to another by keys, place by place, and keeps as many places" do
+      square = ->(left) { [[left, 20.0, 0.0], [left + 30.0, 20.0, 0.0], [left + 30.0, 80.0, 0.0], [left, 80.0, 0.0]] }
+      edits = [layer("one"), mask("one", "outline", soft: 1.0).merge("id" => "shape"), *{1 => 10.0, 5 => 60.0}.map { |frame, left| {"do" => "key", "node" => "shape", "dial" => "points", "frame" => frame, "value" => square[left], "ease" => "linear"} }]
+      middle = ->(frame) {
+        found = Finish::Masks.new(stack(edits, frame)[0]["masks"], plain(1.0, 1.0, 1.0, 1.0, width: 200, height: 100)).field
+        rows = (0...100).flat_map { |y| (0...200).map { |x| [x, found[y, x]] } }
+        rows.sum { |x, v| x * v } / rows.sum(&:last)
+      }
+      expect([1, 3, 5].map { |frame| middle[frame] }).to all_be_near([49.5, 99.5, 149.5], 1.0)
+      expect(Shot::Timeline.new(finished(edits)).rows.find { |row| row[:dial] == :points }.slice(:slopes, :keys)[:keys].size).to eq(2)
+      more = edits + [{"do" => "key", "node" => "shape", "dial" => "points", "frame" => 8, "value" => square[0.0].first(3)}]
+      expect(refusal { finished(more) }[1]).to match(/has 4 places at frame 1, and 3 are given for frame 8/)
+    end
+
+    it "goes by what differs from an empty plate, as that lies in the frame, and by a texture" do
+      wall = painted(16, 12) { |x, y| [0.02 * x, 0.03 * y, 0.1, 1.0] }
+      with = painted(16, 12) { |x, y| (x.between?(4, 7) && y.between?(3, 8)) ? [0.8, 0.1, 0.1, 1.0] : [0.02 * x, 0.03 * y, 0.1, 1.0] }
+      stand = FinishHelp::Stand.new(plate: ->(frame) { (frame < 5) ? with : wall })
+      allow(stand).to receive(:plate).and_wrap_original { |_, digest, *| (digest == "empty") ? wall : with }
+      edits = [layer("shot", what: "plate", plate: "full", fit: "stretch"), mask("shot", "differs", clean: "empty", soft: 0.0, near: 0.1, fall: 0.05)]
+      found = composite(edits, stand, plates: FinishHelp::Facts.new(3, nil))
+      expect([found[5, 5, 3], found[1, 12, 3], found[10, 6, 3]]).to all_be_near([1.0, 0.0, 0.0], 1e-4)
+
+      textured = [{"do" => "add", "kind" => "texture", "id" => "wave", "name" => "Wave", "dials" => {"what" => "formula", "formula" => "0.5 + 2 * x", "size" => 2.0}}, layer("all", what: "colour", colour: [1.0] * 3), mask("all", "texture", texture: "wave", low: 0.0, high: 1.0, soft: 0.0, high_as: 1.5)]
+      found = composite(textured, FinishHelp::Stand.new)
+      expect(found[6, 2, 3]).to be < 0.2
+      expect(found[6, 13, 3]).to be > 0.8
+    end
   end
 end

@@ -319,7 +319,7 @@ module Vumbral
       solid = Formats::Cube.new(Kernel::Buffer.of(:f32, Array.new(24) { |n| (n * 7 % 10) / 10.0 }, 2, 2, 2, 3))
       flat = Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.1, 0.0, 1.0, 0.8, 0.9], 2, 1, 1, 3))
       effects = Shot::Kinds.fetch(:effect).dials[:what].choices.keys.map { |what| effect("all", what.to_s, table: "any", space: "log", size: 12.0, coloured: 0.3, count: 5, from: 0.02) }
-      masks = (Shot::Kinds.fetch(:mask).dials[:what].choices.keys - [:prop]).map { |what| mask("one", what.to_s, points: [[10.0, 10.0, 5.0], [80.0, 20.0, 0.0], [50.0, 90.0, 0.0]]) }
+      masks = (Shot::Kinds.fetch(:mask).dials[:what].choices.keys - %i[prop differs texture]).map { |what| mask("one", what.to_s, points: [[10.0, 10.0, 5.0], [80.0, 20.0, 0.0], [50.0, 90.0, 0.0]]) }
       edits = [layer("ground", -2, what: "gradient", angle: 30.0), layer("one", 0, blend: "soft", x: 3.0, turn: 10.0), *masks, layer("two", 1, blend: "inside"), effect("one", "wrap"), effect("one", "shimmer", 1, by: "cover"), layer("all", 2, what: "change"), *effects]
       stand = FinishHelp::Stand.new(shots: image, passes: passes, table: solid)
       whole = composite(edits, stand, width: 18, height: 14)
@@ -333,6 +333,8 @@ module Vumbral
       Finish::PackKernels.unpack(Kernel::Buffer.new(:f32, *whole.shape), packed)
       Finish::Tracker.new(size: 7, search: 2, adapts: 0.5, least: -1.0).follow([1, 2], 9.3, 7.2) { image }
       Finish::Baked.cube(stack([layer("l"), effect("l", "exposure")])[0], stand, edge: 3)
+      Finish::MaskKernels.differs(flat_mask = Kernel::Buffer.new(:f32, 14, 18), image, whole, 0.1, 0.2)
+      Finish::MaskKernels.between(flat_mask, flat_mask.copy, 0.2, 0.7)
       Finish::MaskKernels.everywhere(ground = Kernel::Buffer.new(:f32, 14, 18))
       Finish::MaskKernels.nearer(ground, passes["depth"], Kernel::Buffer.new(:f32, 14, 18, 1))
       Finish::Between.new(image, image.copy).at(0.4)

@@ -7,7 +7,7 @@ import { useDesk } from "../stores/desk";
 import BrightnessBands from "./BrightnessBands.vue";
 import FrameMarks from "./FrameMarks.vue";
 import FrameScopes from "./FrameScopes.vue";
-import { useFinished } from "./useFinished";
+import { MOST, useFinished } from "./useFinished";
 
 /** The finished frame in the place of the view, with what can be moved in it. */
 const emit = defineEmits<{ aside: [] }>();
@@ -20,10 +20,12 @@ const full = computed(() => {
   const node = desk.byId.get("picture");
   return node ? (["width", "height"].map((dial) => catalog.read(node, dial)) as number[]) : [16, 9];
 });
+/** Pixel by pixel; what does not fit is reached by scrolling. */
+const pixels = ref(false);
 /** Pixels that the frame takes in the view. */
 const fitted = computed(() => {
   const [w, h] = full.value;
-  const scale = Math.min(width.value / w, height.value / h, 2);
+  const scale = pixels.value ? Math.min(MOST / w, 1) : Math.min(width.value / w, height.value / h, 2);
   return { width: Math.max(scale * w, 1), height: Math.max(scale * h, 1) };
 });
 const across = computed(() => fitted.value.width);
@@ -79,23 +81,24 @@ function read(event: PointerEvent) {
 
 <template>
   <div ref="holder" class="finished" data-finished :data-shown="shown" :data-busy="busy || undefined">
-    <div
-      v-if="any"
-      class="frame"
-      :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }"
-      @pointermove="read"
-      @pointerleave="pixel = ''"
-    >
-      <img
-        v-if="picture"
-        ref="image"
-        :src="picture"
-        :class="{ banded }"
-        alt="The finished frame"
-        draggable="false"
-      />
-      <brightness-bands v-if="banded" />
-      <frame-marks v-if="marks" :width="fitted.width" :height="fitted.height" />
+    <div v-if="any" class="scroll">
+      <div
+        class="frame"
+        :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }"
+        @pointermove="read"
+        @pointerleave="pixel = ''"
+      >
+        <img
+          v-if="picture"
+          ref="image"
+          :src="picture"
+          :class="{ banded }"
+          alt="The finished frame"
+          draggable="false"
+        />
+        <brightness-bands v-if="banded" />
+        <frame-marks v-if="marks" :width="fitted.width" :height="fitted.height" />
+      </div>
     </div>
     <p v-else class="empty">The finished frame is seen here once there is a layer.</p>
     <div class="chips">
@@ -114,6 +117,16 @@ function read(event: PointerEvent) {
         @click="marks = !marks"
       >
         Marks
+      </button>
+      <button
+        class="chip"
+        :class="{ on: pixels }"
+        :aria-pressed="pixels"
+        title="Pixel by pixel, with all the detail there is; scroll to its other parts"
+        data-pixels
+        @click="pixels = !pixels"
+      >
+        1:1
       </button>
       <button
         class="chip"
@@ -157,6 +170,14 @@ function read(event: PointerEvent) {
   overflow: hidden;
   min-width: 0;
   min-height: 0;
+}
+
+.scroll {
+  display: grid;
+  place-items: safe center;
+  width: 100%;
+  height: 100%;
+  overflow: auto;
 }
 
 .frame {

@@ -42,14 +42,42 @@ const shape = computed(() => {
   };
 });
 
+/** The places of an outline here and now. */
+function places(node: ShotNode): number[][] {
+  const held = hand.held;
+  if (held?.node === node.id && held.dial === "points") return held.value as unknown as number[][];
+  const row = desk.shot?.timeline.find((one) => one.node === node.id && one.dial === "points");
+  return (row?.raw?.[desk.frame - desk.first] ?? catalog.read(node, "points")) as unknown as number[][];
+}
+
 const points = computed(() => {
   const node = picked.value;
   if (!node || what.value !== "outline") return [];
   const [dx, dy] = [at(node, "across"), at(node, "along")];
-  const held = hand.held;
-  const list = held?.node === node.id && held.dial === "points" ? held.value : catalog.read(node, "points");
-  return (list as number[][]).map(([px, py]) => [x(px + dx), y(py + dy)]);
+  return places(node).map(([px, py]) => [x(px + dx), y(py + dy)]);
 });
+
+const inserted = (list: number[][], at: number, one: number[]) => [
+  ...list.slice(0, at),
+  one,
+  ...list.slice(at),
+];
+
+/** All of an outline's keys have as many places: what is done to one here is done to the others where they are. */
+function reshape(node: ShotNode, change: (list: number[][]) => number[][]) {
+  const keys = node.keys.points ?? [];
+  if (!keys.length) return void desk.turn(node.id, "points", change(places(node)));
+  const place = { node: node.id, dial: "points" };
+  const frames = new Set(keys.map((key) => key.frame)).add(desk.frame);
+  const shown = places(node);
+  const at = (frame: number) =>
+    frame === desk.frame ? shown : (keys.find((key) => key.frame === frame)!.value as number[][]);
+  // A key alone may have any number, so all but one go before the first is changed.
+  void desk.edit([
+    ...keys.map(({ frame }) => ({ do: "drop_key" as const, ...place, frame })),
+    ...[...frames].map((frame) => ({ do: "key" as const, ...place, frame, value: change(at(frame)) })),
+  ]);
+}
 const round = (n: number) => Math.round(n * 100) / 100;
 
 /** Follows the pointer until it is let go, then sets what it has come to. */
@@ -97,13 +125,8 @@ function size(event: PointerEvent) {
 
 function point(event: PointerEvent, n: number) {
   const node = picked.value!;
-  const list = catalog.read(node, "points") as number[][];
-  if (event.altKey)
-    return void desk.turn(
-      node.id,
-      "points",
-      list.filter((_, at) => at !== n),
-    );
+  const list = places(node);
+  if (event.altKey) return reshape(node, (all) => all.filter((_, at) => at !== n));
   drag(event, (dx, dy) => [
     [
       "points",
@@ -127,15 +150,26 @@ function more(event: MouseEvent) {
     round((100 * (event.clientY - box.top)) / box.height - dy),
     0,
   ];
-  const list = [...(catalog.read(node, "points") as number[][])];
+  const list = places(node);
   const far = (a: number[], b: number[]) => Math.hypot(a[0] - b[0], a[1] - b[1]);
   const gaps = list.map(
     (one, n) =>
       far(one, fresh) + far(fresh, list[(n + 1) % list.length]) - far(one, list[(n + 1) % list.length]),
   );
-  if (list.length < 3) list.push(fresh);
-  else list.splice(gaps.indexOf(Math.min(...gaps)) + 1, 0, fresh);
-  void desk.turn(node.id, "points", list);
+  const after = list.length < 3 ? list.length : gaps.indexOf(Math.min(...gaps)) + 1;
+  // Where it is at other keys nobody has said: between its neighbours there, as here.
+  const share = ([ax, ay]: number[], [bx, by]: number[]) =>
+    ((fresh[0] - ax) * (bx - ax) + (fresh[1] - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2 || 1);
+  reshape(node, (all) => {
+    if (all === list || all.length < 3) return inserted(all, after, fresh);
+    const [a, b] = [after - 1, after].map((n) => all[n % all.length]);
+    const part = share(list[after - 1], list[after % list.length]);
+    return inserted(
+      all,
+      after,
+      a.map((c, n) => round(c + part * (b[n] - c))),
+    );
+  });
 }
 </script>
 

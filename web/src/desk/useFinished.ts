@@ -7,7 +7,7 @@ import { useHand } from "../stores/hand";
 
 /** Pixels across at which frames are made: under the hand, and at rest. */
 const QUICK = 480;
-const MOST = 1920;
+export const MOST = 1920;
 /** So many frames are kept to be played. */
 const KEPT = 400;
 

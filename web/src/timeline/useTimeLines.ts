@@ -52,7 +52,7 @@ export function useTimeLines(scroll: Ref<number>, height: Ref<number>) {
         if (times.folded.has(kind)) continue;
       }
       for (const row of rows) {
-        const open = times.open.has(nameOf(row));
+        const open = times.open.has(nameOf(row)) && !!row.slopes;
         const height = open ? OPEN : LANE;
         all.push({ kind: "row", name: nameOf(row), row, open, top, height });
         top += height;
