@@ -71,7 +71,7 @@ function reshape(node: ShotNode, change: (list: number[][]) => number[][]) {
   const frames = new Set(keys.map((key) => key.frame)).add(desk.frame);
   const shown = places(node);
   const at = (frame: number) =>
-    frame === desk.frame ? shown : (keys.find((key) => key.frame === frame)!.value as number[][]);
+    frame === desk.frame ? shown : (keys.find((key) => key.frame === frame)!.value as unknown as number[][]);
   // A key alone may have any number, so all but one go before the first is changed.
   void desk.edit([
     ...keys.map(({ frame }) => ({ do: "drop_key" as const, ...place, frame })),
