@@ -4,6 +4,7 @@ import type { ShotNode, Value } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { useHand } from "../stores/hand";
+import { driftOf, valueAt } from "./spotOf";
 
 /** Masks and tracked spots in the finished frame: what is picked can be moved and sized there. */
 const props = defineProps<{ width: number; height: number }>();
@@ -15,15 +16,21 @@ const hand = useHand();
 function at(node: ShotNode, dial: string): number {
   const held = hand.held;
   if (held?.node === node.id && held.dial === dial) return held.value as number;
-  const row = desk.shot?.timeline.find((one) => one.node === node.id && one.dial === dial);
-  const values = (row?.raw ?? row?.values) as number[] | undefined;
-  return values?.[desk.frame - desk.first] ?? (catalog.read(node, dial) as number);
+  return valueAt(desk, catalog, node, dial, desk.frame) as number;
 }
 
 const picked = computed(() => desk.byId.get(desk.selected ?? ""));
 const what = computed(() => (picked.value?.kind === "mask" ? catalog.read(picked.value, "what") : ""));
 const placed = computed(() => ["oval", "box", "ramp"].includes(String(what.value)));
 const spots = computed(() => desk.nodes.filter((node) => node.kind === "track"));
+
+/** How far what it goes with has gone, pixels. */
+const drift = computed(() => {
+  const node = picked.value;
+  if (node?.kind !== "mask") return [0, 0];
+  const [dx, dy] = driftOf(desk, catalog, node, props.width / props.height);
+  return [dx * props.width, dy * props.height];
+});
 
 const x = (percent: number) => (percent / 100) * props.width;
 const y = (percent: number) => (percent / 100) * props.height;
@@ -34,8 +41,8 @@ const shape = computed(() => {
   if (!node || !placed.value) return null;
   const sized = what.value !== "ramp";
   return {
-    x: x(at(node, "x")),
-    y: y(at(node, "y")),
+    x: x(at(node, "x")) + drift.value[0],
+    y: y(at(node, "y")) + drift.value[1],
     a: sized ? long(at(node, "width")) / 2 : 40,
     b: sized ? long(at(node, "height")) / 2 : 0,
     turn: at(node, "turn"),
@@ -46,15 +53,14 @@ const shape = computed(() => {
 function places(node: ShotNode): number[][] {
   const held = hand.held;
   if (held?.node === node.id && held.dial === "points") return held.value as unknown as number[][];
-  const row = desk.shot?.timeline.find((one) => one.node === node.id && one.dial === "points");
-  return (row?.raw?.[desk.frame - desk.first] ?? catalog.read(node, "points")) as unknown as number[][];
+  return valueAt(desk, catalog, node, "points", desk.frame) as unknown as number[][];
 }
 
 const points = computed(() => {
   const node = picked.value;
   if (!node || what.value !== "outline") return [];
   const [dx, dy] = [at(node, "across"), at(node, "along")];
-  return places(node).map(([px, py]) => [x(px + dx), y(py + dy)]);
+  return places(node).map(([px, py]) => [x(px + dx) + drift.value[0], y(py + dy) + drift.value[1]]);
 });
 
 const inserted = (list: number[][], at: number, one: number[]) => [
@@ -146,8 +152,8 @@ function more(event: MouseEvent) {
   const box = (event.currentTarget as Element).getBoundingClientRect();
   const [dx, dy] = [at(node, "across"), at(node, "along")];
   const fresh = [
-    round((100 * (event.clientX - box.left)) / box.width - dx),
-    round((100 * (event.clientY - box.top)) / box.height - dy),
+    round((100 * (event.clientX - box.left - drift.value[0])) / box.width - dx),
+    round((100 * (event.clientY - box.top - drift.value[1])) / box.height - dy),
     0,
   ];
   const list = places(node);
