@@ -8,7 +8,10 @@ module Vumbral
     def frame_shown(number) = expect(page).to have_css("[data-finished][data-shown='#{number}']:not([data-busy])", wait: 60)
 
     # What the finished frame is like on the whole, 0 to 255.
-    def brightness
+    def brightness = eventually { decoded || raise(RSpec::Expectations::ExpectationNotMetError) }
+
+    # Nothing while one picture gives way to the next.
+    def decoded
       page.evaluate_async_script(<<~JS)
         const done = arguments[0], image = document.querySelector("[data-finished] img");
         image.decode().then(() => {
@@ -16,7 +19,7 @@ module Vumbral
           to.drawImage(image, 0, 0, 32, 18);
           const data = to.getImageData(0, 0, 32, 18).data;
           done(data.reduce((sum, value, n) => n % 4 === 3 ? sum : sum + value, 0) / (3 * 32 * 18));
-        });
+        }).catch(() => done(null));
       JS
     end
 
@@ -127,6 +130,59 @@ module Vumbral
       expect(page).to have_no_css("[data-finished]")
       find("[data-finish-again]").click
       expect(page).to have_css("[data-finished]")
+    end
+
+    # A wall of specks before a camera that turns.
+    def turning(folder)
+      rng = Random.new(4)
+      specks = Array.new(18) { [150 * rng.rand, 90 * rng.rand, 0.15 + 0.2 * rng.rand] }
+      (1..4).map do |n|
+        image = Vips::Image.xyz(160, 90)
+        light = specks.reduce(image[0] * 0 + 40) { |sum, (x, y, size)| sum + (((image[0] - (x - 2 * n))**2 + (image[1] - y)**2) * -size).exp * 170 }
+        File.join(folder, "yard.#{n}.png").tap { |path| light.cast(:uchar).then { |grey| grey.bandjoin([grey, grey]) }.copy(interpretation: :srgb).write_to_file(path) }
+      end
+    end
+
+    it "finds spots in a plate, turns the camera by them, shows the plate behind the shot, and keeps an export with it" do
+      plate = Dir.mktmpdir { |folder| workshop.plates.bring(turning(folder).to_h { |path| [File.basename(path), path] })[:digest] }
+      layers = [["wall", {"what" => "plate", "plate" => plate, "order" => -1}], ["shot-layer", {}]].map { |id, dials| {"do" => "add", "kind" => "layer", "id" => id, "name" => id, "dials" => dials} }
+      id = shelve(workshop, small_shot("Turning #{rand(1 << 30)}", edits: [set("general", :last, 4), set("picture", :width, 160), set("picture", :height, 90), *layers]))
+      run_now(workshop, id)
+      open_desk(id)
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("8", :home)
+      frame_shown(1)
+      find("[data-bands]").click
+      expect(page).to have_text("lost in black")
+      find("[data-bands]").click
+      open_card("wall")
+      find("[data-find-spots]").click
+      expect(page).to have_text(/\d+ spots were followed, of \d+ that were found/, wait: 60)
+      expect(document(id).of(:track).size).to be >= 4
+
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("7")
+      open_card("camera")
+      find("[data-sight='tripod']").click
+      expect(page).to have_text("The camera is known on 4 frames", wait: 60)
+      # What goes to the left by 6 of 160 pixels, the camera turns to the right for.
+      turned = [1, 4].map { |frame| Picture::Camera.settings(document(id), frame).then { |camera| Math.atan2(*camera["target"].zip(camera["position"]).map { |a, b| a - b }.values_at(0, 2).map(&:abs)) } }
+      half = 18.0 / document(id).the(:camera)[:focal]
+      expect((turned[1] - turned[0]).abs).to be_within(0.1 * 6 * half / 80).of(6 * half / 80)
+
+      page.send_keys("v")
+      expect(page).to have_css("[data-chip='plate'].on")
+      find("[data-chip='plate']").click
+      expect(page).to have_css("[data-chip='plate']:not(.on)")
+
+      page.execute_script("document.activeElement?.blur()")
+      page.send_keys("9")
+      find("[data-keep-export]").click
+      saved = eventually { document(id).of(:export)[0] || raise(RSpec::Expectations::ExpectationNotMetError) }
+      open_card(saved.id)
+      find("[data-export-saved]").click
+      files = eventually(90) { workshop.exports.list(id)[0]&.fetch(:files).to_a.then { |list| (list.any? { |file| file.end_with?(".log.txt") }) ? list : raise(RSpec::Expectations::ExpectationNotMetError) } }
+      expect(files.map { |file| file[/\.(.*)/] }).to include(".0001.png", ".0004.png", ".sheet.jpg", ".shot.json")
     end
   end
 end
