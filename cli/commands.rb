@@ -79,6 +79,29 @@ module Vumbral
           json: options[:json]).run
       end
 
+      desc "job ID WHAT", "Have a job come first, hold it back, go on with it, do it again or stop it (first, hold, go-on, again, stop)"
+      def job(id, what)
+        verb = {"first" => :first, "hold" => :hold, "go-on" => :go_on, "again" => :again, "stop" => nil}.fetch(what) { raise Refused.new("A job is told first, hold, go-on, again or stop, not #{what[0, 40].inspect}.", code: "bad_command") }
+        row = verb ? workshop.queue.public_send(verb, id.to_i) : workshop.jobs.cancel(id.to_i)
+        shown = workshop.jobs.show(row)
+        answer(shown) { say JobLine.new(shown).text }
+      end
+
+      desc "room", "Tell what the data folder holds, and how much of it there may be"
+      option :limit, type: :string, desc: "GB that frames may take, or none"
+      option :clear, type: :string, desc: "What to give back: stale (frames that no shot needs as it stands), views, elements, …"
+      def room
+        workshop.room.limit = (options[:limit] == "none") ? nil : (Float(options[:limit], exception: false).to_f * (1 << 30)).round if options[:limit]
+        given = options[:limit] ? workshop.room.keep_within : 0
+        given += workshop.room.clear(options[:clear]) if options[:clear]
+        found = workshop.room.of.merge(given: given)
+        answer(found) do
+          found[:parts].each { |part| say format("%9.1f MB  %-10s %s", part[:bytes] / 1e6, part[:name], part[:label]) }
+          say format("%9.1f MB  %-10s frames that no shot needs as it stands (%d)", found[:stale][:bytes] / 1e6, "stale", found[:stale][:frames])
+          say format("%.1f MB were given back.", given / 1e6) if given.positive?
+        end
+      end
+
       desc "worker", "Work off jobs"
       option :lanes, type: :string, default: "long,short"
       option :parent, type: :numeric, hide: true

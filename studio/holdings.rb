@@ -33,6 +33,9 @@ module Vumbral
       # @return [Array<String>] the frames that any shot has use for
       def used = @workshop.db[:shots].select_map(:id).flat_map { |shot| keys(shot) }
 
+      # @return [Array<String>] the frames that shots have as they stand, and those of strips that are kept
+      def needed = @workshop.db[:shots].select_map(:id).flat_map { |shot| standing(shot) + @workshop.strips.keys_made(shot) }
+
       # @param keys [Array<String>] of frames that are not wanted any more
       def let_go(keys)
         keys.each_slice(500) { |some| @workshop.db[:frames].where(key: some).delete }
@@ -54,12 +57,15 @@ module Vumbral
       end
 
       # Every frame that a shot was ever run to, and those that it would have as it stands.
-      def keys(shot)
-        now = Runs::QUALITIES.flat_map do |quality|
+      def keys(shot) = standing(shot) + @workshop.runs.keys_made(shot) + @workshop.strips.keys_made(shot)
+
+      # Those that it has, or would have, as it stands.
+      def standing(shot)
+        document = @workshop.shots.document(shot)
+        Runs::QUALITIES.flat_map do |quality|
           plan = @workshop.runs.plan(shot, quality)
-          plan.keys.values + @workshop.runs.shown_keys(plan).values + @workshop.liquids.keys(@workshop.shots.document(shot), quality).values
+          plan.keys.values + @workshop.runs.shown_keys(plan).values + @workshop.liquids.keys(document, quality).values + @workshop.sculpts.keys_of(document, quality).values
         end
-        now + @workshop.runs.keys_made(shot) + @workshop.strips.keys_made(shot) + %w[draft full].flat_map { |quality| @workshop.sculpts.keys_of(@workshop.shots.document(shot), quality).values }
       end
 
       def files(key)

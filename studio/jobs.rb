@@ -34,12 +34,13 @@ module Vumbral
       # @return [Hash, nil] a job of these lanes (or this id) to do now
       def claim(lanes, worker: Process.pid, only: nil)
         revive
-        queue = table.where(state: "queued", cancel: false)
+        queue = table.where(state: "queued", cancel: false, held: false)
         queue = only ? queue.where(id: only) : queue.where(lane: lanes)
         return if queue.empty?
 
         @workshop.db.transaction(mode: :immediate) do
-          row = queue.order(:background, Sequel.case(URGENT, 2), :id).first
+          # Of what is as urgent, shots take turns.
+          row = queue.order(:background, Sequel.desc(:rank), Sequel.case(URGENT, 2), Sequel.case({{shot_id: last_served(lanes)} => 1}, 0), :id).first
           next unless row
 
           table.where(id: row[:id]).update(state: "running", worker: worker, lease: @workshop.now + LEASE,
@@ -48,6 +49,9 @@ module Vumbral
           fetch(row[:id])
         end
       end
+
+      # Whether somebody holds a job back.
+      def held?(id) = table.where(id: id).get(:held)
 
       # Hands a job back unfinished, to be gone on with later. It counts as no attempt.
       def release(id)
@@ -60,12 +64,18 @@ module Vumbral
       end
 
       # @return [Boolean] whether somebody waits for what a background job holds up
-      def waiting?(lane) = !table.where(state: "queued", cancel: false, background: false, lane: lane).empty?
+      def waiting?(lane) = !table.where(state: "queued", cancel: false, held: false, background: false, lane: lane).empty?
 
       # Says that the worker lives. @return [Boolean] whether the job is still wanted
       def renew(id)
         table.where(id: id).update(lease: @workshop.now + LEASE)
         !cancelled?(id)
+      end
+
+      # Tells all who listen how a job stands.
+      def tell(id)
+        job = table[id: id]
+        @workshop.events.tell("job", job[:shot_id], **show(job))
       end
 
       def cancelled?(id) = table.where(id: id).get(:cancel)
@@ -130,7 +140,7 @@ module Vumbral
         {id: job[:id], kind: job[:kind], shot: job[:shot_id], state: job[:state], done: job[:done], total: job[:total],
          note: trouble(job) || job[:note], error: job[:error], code: job[:code],
          result: job[:result] && JSON.parse(job[:result]),
-         stopping: job[:cancel], left: left(job), background: job[:background], resumed: job[:resumed],
+         stopping: job[:cancel], held: job[:held], left: left(job), background: job[:background], resumed: job[:resumed],
          seconds: job[:started_at] && ((job[:finished_at] || @workshop.now) - job[:started_at]).round(3)}
       end
 
@@ -150,10 +160,8 @@ module Vumbral
 
       def table = @workshop.db[:jobs]
 
-      def tell(id)
-        job = table[id: id]
-        @workshop.events.tell("job", job[:shot_id], **show(job))
-      end
+      # The shot whose long work was begun last.
+      def last_served(lanes) = table.where(lane: lanes || %w[long short]).exclude(started_at: nil).reverse(:started_at).get(:shot_id)
 
       LOST = "The worker stopped #{MOST_ATTEMPTS} times during this job, perhaps for want of memory; " \
         "finished frames are kept. Try larger voxels."

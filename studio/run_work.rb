@@ -21,7 +21,7 @@ module Vumbral
         poured = liquid&.call
         return poured if poured && @document.of(:source).empty?
 
-        simulation.call.merge(poured ? {liquid: poured} : {})
+        simulation.call.merge(poured ? {liquid: poured} : {}).tap { @workshop.room.keep_within }
       rescue Refused => error
         # A frame that turned out to be damaged or gone is made again.
         raise unless %w[damaged no_frame].include?(error.code) && (@mended = @mended.to_i + 1) <= MENDED

@@ -41,6 +41,7 @@ module Vumbral
 
         def check
           raise Stopped if @workshop.jobs.cancelled?(@id)
+          raise GivenBack if @workshop.jobs.held?(@id)
           raise GivenBack if @worker&.stopping? || (@job[:background] && @workshop.jobs.waiting?(@job[:lane]))
         end
       end

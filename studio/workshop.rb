@@ -42,6 +42,10 @@ module Vumbral
 
       def tracking = @tracking ||= Tracking.new(self)
 
+      def queue = @queue ||= Queue.new(self)
+
+      def room = @room ||= Room.new(self)
+
       def sightings = @sightings ||= Sightings.new(self)
 
       def finishing = @finishing ||= Finishing.new(self)

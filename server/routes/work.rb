@@ -12,6 +12,28 @@ module Vumbral
             answer(workshop.jobs.show(workshop.jobs.cancel(number(params["id"], "The job"))))
           end
 
+          # Comes first of what waits; is held back; goes on; is done once more.
+          {first: :first, hold: :hold, "go-on": :go_on, again: :again}.each do |word, verb|
+            app.post("/api/jobs/:id/#{word}") { answer(workshop.jobs.show(workshop.queue.public_send(verb, number(params["id"], "The job")))) }
+          end
+
+          # All work: what goes on and waits, in its order, then what has ended.
+          app.get("/api/queue") { answer(jobs: workshop.queue.list) }
+
+          # What the data folder holds, how much frames may take, and what is free.
+          app.get("/api/room") { answer(workshop.room.of) }
+
+          # "limit": bytes that frames may take, or null.
+          app.post("/api/room") do
+            limit = json_body["limit"]
+            workshop.room.limit = limit && number(limit, "The limit")
+            given = workshop.room.keep_within
+            answer(workshop.room.of.merge(given: given))
+          end
+
+          # Gives room back: what can be made again by its name, or "stale".
+          app.delete("/api/room/:what") { workshop.room.clear(params["what"]).then { |given| answer(workshop.room.of.merge(given: given)) } }
+
           # The newest jobs, ended or not.
           app.get("/api/jobs") { answer(jobs: workshop.jobs.recent.map { |job| workshop.jobs.show(job) }) }
 

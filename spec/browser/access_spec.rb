@@ -36,6 +36,15 @@ module Vumbral
       expect(found + untold).to eq([])
     end
 
+    it "has none on the page of all work" do
+      id = shelve(workshop)
+      workshop.jobs.cancel(workshop.runs.start(id, "draft")[:job_id])
+      visit "#{house.url}/work"
+      expect(page).to have_css("[data-room]")
+      expect(page).to have_css("[data-state='cancelled']")
+      expect(found + untold).to eq([])
+    end
+
     it "has none in any chapter of the desk, nor in its dialogs" do
       id = shelve(workshop, small_shot("Puff #{rand(1 << 30)}"))
       workshop.shots.edit(id, [{"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 3, "value" => 2.0}])
@@ -46,7 +55,7 @@ module Vumbral
       page.send_keys("p")
       expect(page).to have_css("[data-print='1']", wait: 30)
       all_found = []
-      %w[props sources chamber forces light camera export].each do |chapter|
+      %w[props sources chamber forces light camera finish export].each do |chapter|
         find("[data-chapter='#{chapter}']").click
         expect(page).to have_css("[data-chapter='#{chapter}'][aria-current='page']")
         all_found.concat((found + untold).map { |line| "#{chapter}: #{line}" })

@@ -36,7 +36,9 @@ module Vumbral
       ["post", "/api/shots/ID/prints/1/put_back", "{}"], ["post", "/api/shots/ID/put_back", "{}"],
       ["post", "/api/shots/ID/let_go", "{}"], ["post", "/api/shots/ID/reels", "{}"], %w[get /api/shots/ID/holdings],
       %w[get /api/shots/ID/reels/0123456789abcdef.webp], ["post", "/api/shots/ID/exports", "{\"as\": \"png\"}"],
-      ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"]
+      ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"],
+      ["post", "/api/shots/ID/spots", "{\"layer\": \"a\", \"frame\": 1, \"count\": 4}"], ["post", "/api/shots/ID/sighting", "{\"from\": 1, \"how\": \"tripod\"}"], ["post", "/api/shots/ID/behind", "{\"frame\": 1, \"size\": [32, 18]}"],
+      ["post", "/api/shots/ID/finished/pixel", "{\"frame\": 1, \"size\": [32, 18], \"x\": 0, \"y\": 0}"], %w[get /api/shots/ID/tables/a], ["post", "/api/shots/ID/grain/a", "{\"frame\": 1}"]
     ].freeze
 
     OF_A_SHOT.each do |method, path, body|
@@ -46,6 +48,31 @@ module Vumbral
         expect([status, answer[:code],
           answer[:error]]).to match([404, /unknown_(shot|print)/, /no (shot "nowhere"|print 1)/])
       end
+    end
+
+    it "tells all work and what takes room, and does to both what it is told" do
+      job = @workshop.jobs.add("export", id, {})
+      send_json("/api/jobs/#{job}/hold")
+      expect(answer).to include(id: job, held: true)
+      get "/api/queue"
+      expect(answer[:jobs][0]).to include(id: job, held: true, name: @workshop.shots.fetch(id)[:name], attempts: 0)
+      send_json("/api/jobs/#{job}/go-on")
+      send_json("/api/jobs/#{job}/first")
+      expect(answer).to include(held: false, state: "queued")
+      send_json("/api/jobs/#{job}/again")
+      expect([status, answer[:error]]).to match([409, /nothing to do again/])
+      send_json("/api/jobs/x/first")
+      expect(status).to be_between(400, 422)
+      get "/api/room"
+      expect(answer).to include(limit: nil, stale: {frames: 0, bytes: 0})
+      send_json("/api/room", {limit: 1})
+      expect([status, answer[:error]]).to match([422, /at least 256 MB/])
+      send_json("/api/room", {limit: 1 << 30})
+      expect(answer).to include(limit: 1 << 30, given: 0)
+      delete "/api/room/prints"
+      expect(answer[:error]).to match(/cannot be made again/)
+      delete "/api/room/views"
+      expect(answer).to include(given: 0)
     end
 
     it "answers every address with a body of another shape in a sentence" do

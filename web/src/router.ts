@@ -5,6 +5,7 @@ export const router = createRouter({
   routes: [
     { path: "/", component: () => import("./pages/Shelf.vue") },
     { path: "/shots/:id", component: () => import("./pages/Desk.vue"), props: true },
+    { path: "/work", component: () => import("./pages/Work.vue") },
     { path: "/:rest(.*)*", redirect: "/" },
   ],
 });

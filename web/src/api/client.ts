@@ -13,6 +13,8 @@ import type {
   Mesh,
   Print,
   Quality,
+  QueuedJob,
+  Room,
   Scene,
   ShotAnswer,
   ShotRow,
@@ -227,6 +229,12 @@ export const api = {
     ask<{ job: number }>("POST", `${shot(id)}/exports`, { saved: node }),
   behind: (id: string, frame: number, size: number[], signal: AbortSignal) =>
     picture(`${shot(id)}/behind`, { frame, size }, signal),
+  queue: () => ask<{ jobs: QueuedJob[] }>("GET", "/queue"),
+  tellJob: (id: number, what: "first" | "hold" | "go-on" | "again" | "cancel") =>
+    ask<Job>("POST", `/jobs/${id}/${what}`),
+  room: () => ask<Room>("GET", "/room"),
+  limitRoom: (limit: number | null) => ask<Room & { given: number }>("POST", "/room", { limit }),
+  clearRoom: (what: string) => ask<Room & { given: number }>("DELETE", `/room/${what}`),
   findSpots: (id: string, layer: string, frame: number, count: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/spots`, { layer, frame, count }),
   sight: (id: string, from: number, how: "free" | "tripod", zooms: boolean) =>

@@ -208,10 +208,30 @@ export interface Job {
   stopping: boolean;
   left: number | null;
   seconds: number | null;
+  /** Waits until it is let go on. */
+  held: boolean;
   /** Makes way for what somebody asked for. */
   background: boolean;
   /** Cut off by a stop, and taken up again. */
   resumed: boolean;
+}
+
+/** A job among all others. */
+export interface QueuedJob extends Job {
+  /** Of its shot. */
+  name: string | null;
+  lane: string;
+  /** Seconds since 1970. */
+  asked: number;
+  attempts: number;
+}
+
+/** What the data folder holds. */
+export interface Room {
+  parts: { name: string; label: string; bytes: number; again: boolean }[];
+  limit: number | null;
+  free: number | null;
+  stale: { frames: number; bytes: number };
 }
 
 /** Something that would go wrong, and what would mend it. */

@@ -14,8 +14,9 @@ export function useSaid() {
     }
   }
 
-  /** Something was done that can be taken back, by one button. */
-  function done(text: string, back: string, act: () => unknown) {
+  /** Something was done, and perhaps can be taken back, by one button. */
+  function done(text: string, back?: string, act?: () => unknown) {
+    if (!back || !act) return void message.success(text, { duration: 6000, closable: true });
     const said = message.success(
       () =>
         h("span", { "data-said": "" }, [

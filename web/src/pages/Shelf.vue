@@ -141,6 +141,13 @@ const duplicate = (id: string) => attempt(() => api.duplicate(id)).then(load);
           data-order
         />
       </template>
+      <router-link
+        class="link"
+        to="/work"
+        title="All work of all shots, and what takes room on the disk"
+        data-jobs
+        >Jobs and room</router-link
+      >
       <button class="pill" title="A shot that was saved as a file" @click="input?.click()">
         Bring in a shot file
       </button>

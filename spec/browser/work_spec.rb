@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+module Vumbral
+  # The page of all work, and of what takes room.
+  RSpec.describe "All work" do
+    it "holds a run back, lets it go on, does it once more after it was stopped, and gives room back" do
+      id = shelve(workshop, small_shot("Long #{rand(1 << 30)}", edits: [set("general", :last, 200), set("chamber", :voxel, 0.045)]))
+      visit house.url
+      find("[data-jobs]").click
+      expect(page).to have_css("[data-work]")
+      run = workshop.runs.start(id, "draft")[:job_id]
+      find("[data-job='#{run}'] [data-hold]", wait: 30).click
+      expect(page).to have_css("[data-job='#{run}'][data-state='held']", text: "held back")
+      eventually(30) { expect(workshop.jobs.fetch(run)).to include(state: "queued", held: true) }
+      find("[data-job='#{run}'] [data-go-on]").click
+      eventually(30) { expect(workshop.jobs.fetch(run)).to include(state: "running", held: false) }
+      within("[data-job='#{run}']") { click_on "Stop" }
+      expect(page).to have_css("[data-job='#{run}'][data-state='cancelled']", text: "stopped", wait: 30)
+      find("[data-job='#{run}'] .what").click
+      expect(find("[data-job='#{run}'] .log")).to have_text("Came to")
+      find("[data-job='#{run}'] [data-again]").click
+      eventually(30) { expect(workshop.jobs.fetch(run)[:state]).to eq("running").or eq("queued") }
+      workshop.jobs.cancel(run)
+      expect(page).to have_css("[data-job='#{run}'][data-state='cancelled']", wait: 30)
+
+      # What it made is of a shot as it once stood from now on.
+      workshop.shots.edit(id, [set("source-1", :smoke, 8.5)])
+      visit "#{house.url}/work"
+      within("[data-stale]") { click_on "Give back" }
+      expect(page).to have_text("were given back")
+      fill_in(with: "0.01", currently_with: "")
+      click_on "So be it"
+      expect(page).to have_text("Frames need at least 256 MB")
+    end
+  end
+end
