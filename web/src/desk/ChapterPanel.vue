@@ -132,6 +132,9 @@ function bring(event: Event) {
   void arrivals.bring([...(field.files ?? [])], null).then(() => (field.value = ""));
 }
 
+/** Shows of all cards only what is not as it comes. */
+const changed = ref(false);
+
 /** A name that nothing has yet: of two balls the second says so wherever one is chosen. */
 function unused(name: string) {
   const taken = new Set(desk.nodes.map((node) => node.name));
@@ -183,6 +186,20 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
   <aside class="panel" :aria-label="chapter.label">
     <header>
       <h2>{{ chapter.label }}</h2>
+      <button
+        v-if="nodes.length"
+        class="link"
+        :aria-pressed="changed"
+        :title="
+          changed
+            ? 'All dials again'
+            : 'Of all cards of this chapter, only the dials that are not as they come'
+        "
+        data-changed
+        @click="changed = !changed"
+      >
+        {{ changed ? "All dials" : "What is set" }}
+      </button>
       <template v-for="(kind, n) in addable" :key="kind.name">
         <n-dropdown
           v-if="menus[kind.name]"
@@ -232,7 +249,8 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
           v-for="node in nodes"
           :key="node.id"
           :node="node"
-          :open="open === node.id"
+          :open="changed || open === node.id"
+          :changed="changed"
           :class="{ nested: depth(node) > 0 }"
           :style="{ marginLeft: `${18 * depth(node)}px` }"
           @toggle="toggle(node.id)"

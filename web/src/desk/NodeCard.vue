@@ -17,7 +17,12 @@ import SightActions from "./SightActions.vue";
 import TrackActions from "./TrackActions.vue";
 import StepSketch from "./StepSketch.vue";
 
-const props = defineProps<{ node: ShotNode; open: boolean }>();
+const props = defineProps<{
+  node: ShotNode;
+  open: boolean;
+  /** Shows only what is not as it comes. */
+  changed?: boolean;
+}>();
 const emit = defineEmits<{ toggle: [] }>();
 const desk = useDesk();
 const catalog = useCatalog();
@@ -25,10 +30,16 @@ const renaming = ref(false);
 const head = ref<HTMLElement | null>(null);
 
 const kind = computed(() => catalog.kind(props.node.kind));
+/** Whether a dial is not as it comes: set, keyed or by a formula. */
+const differs = (dial: Dial) =>
+  dial.name in props.node.dials || !!props.node.keys[dial.name]?.length || !!props.node.formulas?.[dial.name];
+const set = computed(
+  () => kind.value.dials.filter((dial) => catalog.applies(props.node, dial) && differs(dial)).length,
+);
 const groups = computed(() => {
   const groups = new Map<string, Dial[]>();
   for (const dial of kind.value.dials) {
-    if (!catalog.applies(props.node, dial)) continue;
+    if (!catalog.applies(props.node, dial) || (props.changed && !differs(dial))) continue;
     const name = dial.group ?? "";
     groups.set(name, [...(groups.get(name) ?? []), { ...dial, label: catalog.called(props.node, dial)! }]);
   }
@@ -125,7 +136,8 @@ function named(name: string, stay: boolean) {
       >
         <span class="chip" :style="{ background: tint }" />
         <span class="name" :class="{ alone: !remark }">{{ node.name }}</span>
-        <span v-if="remark" class="remark">{{ remark }}</span>
+        <span v-if="remark && !changed" class="remark">{{ remark }}</span>
+        <span v-if="changed" class="remark" data-set>{{ set }} of {{ kind.dials.length }} set</span>
         <span v-if="warned" class="warned" title="Preflight found something here"
           ><span class="sr-only">something found</span>!</span
         >
@@ -171,7 +183,7 @@ function named(name: string, stay: boolean) {
         <h4 v-if="group">{{ group }}</h4>
         <dial-row v-for="dial in dials" :key="dial.name" :node="node" :dial="dial" />
       </div>
-      <node-actions :node="node" @rename="renaming = true" />
+      <node-actions v-if="!changed" :node="node" @rename="renaming = true" />
     </div>
   </section>
 </template>
