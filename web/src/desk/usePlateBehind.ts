@@ -34,12 +34,20 @@ export function usePlateBehind(stage: ShallowRef<Stage | null>, through: Ref<boo
   const share = computed(() => view[0].value / shape.value / Math.max(view[1].value, 1));
   const name = () => `${desk.shot?.head}/${desk.frame}`;
 
+  /** What the view shows; each change lets the pictures go that it keeps. */
+  let shown: ImageBitmap | null = null;
+  function put(picture: ImageBitmap | null) {
+    if (!picture && !shown) return;
+    shown = picture;
+    stage.value?.setPlate(picture, share.value);
+  }
+
   async function show() {
     if (!stage.value) return;
-    if (!on.value) return stage.value.setPlate(null, 1);
+    if (!on.value) return put(null);
     const mine = name();
     const there = kept.get(mine);
-    if (there) return stage.value.setPlate(there, share.value);
+    if (there) return put(there);
     asked?.abort();
     const { signal } = (asked = new AbortController());
     const blob = await api
@@ -53,7 +61,7 @@ export function usePlateBehind(stage: ShallowRef<Stage | null>, through: Ref<boo
       gone.close();
       kept.delete(old);
     }
-    if (mine === name()) stage.value?.setPlate(picture, share.value);
+    if (mine === name() && on.value) put(picture);
   }
 
   watch([stage, on, share, () => desk.frame, () => desk.shot?.head], show);
