@@ -42,6 +42,8 @@ module Vumbral
 
       def tracking = @tracking ||= Tracking.new(self)
 
+      def presets = @presets ||= Presets.new(self)
+
       def queue = @queue ||= Queue.new(self)
 
       def room = @room ||= Room.new(self)

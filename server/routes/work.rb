@@ -34,6 +34,34 @@ module Vumbral
           # Gives room back: what can be made again by its name, or "stale".
           app.delete("/api/room/:what") { workshop.room.clear(params["what"]).then { |given| answer(workshop.room.of.merge(given: given)) } }
 
+          # Presets, perhaps only ?kind=; one as a file; one of a file (its body); one of a node ("shot", "node", "name").
+          app.get("/api/presets") { answer(presets: workshop.presets.list(params["kind"])) }
+
+          app.get("/api/presets/:id") do
+            text = workshop.presets.text(params["id"])
+            attachment "#{JSON.parse(text)["name"].gsub(/[^\w -]+/, "_")}.preset.json"
+            content_type "application/json"
+            text
+          end
+
+          app.post("/api/presets/files") { answer(workshop.presets.bring(raw_body, File.basename(params["name"].to_s)[0, 80]), 201) }
+
+          app.post("/api/presets") do
+            asked = json_body
+            answer(workshop.presets.keep(asked["shot"].to_s, asked["node"].to_s, asked["name"]), 201)
+          end
+
+          app.delete("/api/presets/:id") do
+            workshop.presets.let_go(params["id"])
+            answer(presets: workshop.presets.list)
+          end
+
+          # Gives a node the dials of a preset.
+          app.post("/api/shots/:id/nodes/:node/preset") do
+            workshop.presets.apply(params["id"], params["node"], json_body["preset"], by: by)
+            answer(shot_answer(params["id"]))
+          end
+
           # The newest jobs, ended or not.
           app.get("/api/jobs") { answer(jobs: workshop.jobs.recent.map { |job| workshop.jobs.show(job) }) }
 

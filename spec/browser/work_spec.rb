@@ -32,5 +32,34 @@ module Vumbral
       click_on "So be it"
       expect(page).to have_text("Frames need at least 256 MB")
     end
+
+    it "keeps what is set of a thing for others of its kind, and shows what is set of a whole chapter" do
+      one, two = [2.5, 6.5].map { |smoke| shelve(workshop, small_shot("Preset #{rand(1 << 30)}", edits: [set("source-1", :smoke, smoke)])) }
+      open_desk(one)
+      page.send_keys("2")
+      open_card("source-1")
+      find("[data-presets]").click
+      name = workshop.shots.document(one).node("source-1").name
+      pick_option("Keep what is set as “#{name}”")
+      expect(page).to have_text("#{name} is kept")
+
+      open_desk(two)
+      page.send_keys("2")
+      open_card("source-1")
+      find("[data-presets]").click
+      pick_option(/#{Regexp.escape(name)} \(/)
+      eventually { expect(workshop.shots.document(two).node("source-1")[:smoke]).to eq(2.5) }
+      find("[data-changed]").click
+      expect(page).to have_css("[data-set]", text: /\d+ of \d+ set/)
+      expect(page).to have_css("[data-dial='source-1.smoke']")
+      expect(page).to have_no_css("[data-dial='source-1.push']")
+
+      visit "#{house.url}/work"
+      within("[data-preset-list]") do
+        expect(page).to have_text(name)
+        click_on "Take away"
+        expect(page).to have_text("What is set of a thing is kept")
+      end
+    end
   end
 end

@@ -36,7 +36,7 @@ module Vumbral
       ["post", "/api/shots/ID/prints/1/put_back", "{}"], ["post", "/api/shots/ID/put_back", "{}"],
       ["post", "/api/shots/ID/let_go", "{}"], ["post", "/api/shots/ID/reels", "{}"], %w[get /api/shots/ID/holdings],
       %w[get /api/shots/ID/reels/0123456789abcdef.webp], ["post", "/api/shots/ID/exports", "{\"as\": \"png\"}"],
-      ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"],
+      ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"], ["post", "/api/shots/ID/nodes/prop-1/preset", "{\"preset\": \"a\"}"],
       ["post", "/api/shots/ID/spots", "{\"layer\": \"a\", \"frame\": 1, \"count\": 4}"], ["post", "/api/shots/ID/sighting", "{\"from\": 1, \"how\": \"tripod\"}"], ["post", "/api/shots/ID/behind", "{\"frame\": 1, \"size\": [32, 18]}"],
       ["post", "/api/shots/ID/finished/pixel", "{\"frame\": 1, \"size\": [32, 18], \"x\": 0, \"y\": 0}"], %w[get /api/shots/ID/tables/a], ["post", "/api/shots/ID/grain/a", "{\"frame\": 1}"]
     ].freeze

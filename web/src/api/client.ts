@@ -11,6 +11,7 @@ import type {
   Holdings,
   Job,
   Mesh,
+  Preset,
   Print,
   Quality,
   QueuedJob,
@@ -229,6 +230,17 @@ export const api = {
     ask<{ job: number }>("POST", `${shot(id)}/exports`, { saved: node }),
   behind: (id: string, frame: number, size: number[], signal: AbortSignal) =>
     picture(`${shot(id)}/behind`, { frame, size }, signal),
+  presets: (kind?: string) =>
+    ask<{ presets: Preset[] }>("GET", `/presets${kind ? `?kind=${kind}` : ""}`).then(
+      (answer) => answer.presets,
+    ),
+  keepPreset: (shot: string, node: string, name: string) =>
+    ask<Preset>("POST", "/presets", { shot, node, name }),
+  bringPreset: async (file: File) =>
+    ask<Preset>("POST", `/presets/files?name=${encodeURIComponent(file.name)}`, await file.text()),
+  letPresetGo: (preset: string) => ask<{ presets: Preset[] }>("DELETE", `/presets/${preset}`),
+  applyPreset: (id: string, node: string, preset: string) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/nodes/${node}/preset`, { preset }),
   queue: () => ask<{ jobs: QueuedJob[] }>("GET", "/queue"),
   tellJob: (id: number, what: "first" | "hold" | "go-on" | "again" | "cancel") =>
     ask<Job>("POST", `/jobs/${id}/${what}`),

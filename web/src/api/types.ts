@@ -226,6 +226,14 @@ export interface QueuedJob extends Job {
   attempts: number;
 }
 
+/** Dials of a thing under a name. */
+export interface Preset {
+  id: string;
+  kind: string;
+  name: string;
+  dials: number;
+}
+
 /** What the data folder holds. */
 export interface Room {
   parts: { name: string; label: string; bytes: number; again: boolean }[];

@@ -6,6 +6,7 @@ import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import type { Outlook } from "../view/eye";
+import PresetActions from "./PresetActions.vue";
 import ReadyShelf from "./ReadyShelf.vue";
 
 const props = defineProps<{ node: ShotNode }>();
@@ -271,6 +272,7 @@ async function duplicate() {
         Add map
       </button>
     </n-dropdown>
+    <preset-actions v-if="node.kind !== 'general'" :node="node" />
     <template v-if="!kind.single">
       <button
         v-if="node.kind === 'source' && desk.byId.has(String(catalog.read(node, 'prop')))"

@@ -2,7 +2,7 @@
 import { computed, onMounted, onUnmounted, ref } from "vue";
 import { api } from "../api/client";
 import { listen } from "../api/events";
-import type { Job, QueuedJob, Room } from "../api/types";
+import type { Job, Preset, QueuedJob, Room } from "../api/types";
 import { bytes, duration } from "../lib/numbers";
 import JobProgress from "../lib/JobProgress.vue";
 import { useSaid } from "../lib/useSaid";
@@ -60,7 +60,7 @@ const look = () =>
 
 onMounted(async () => {
   document.title = "Jobs and room – Vumbral";
-  await Promise.all([load(), look()]);
+  await Promise.all([load(), look(), list()]);
   stop = listen(
     (kind, data) => {
       if (kind !== "job") return;
@@ -95,6 +95,20 @@ async function within() {
   );
   if (answer) done(answer.given ? `${bytes(answer.given)} were given back.` : "So it is.");
   await look();
+}
+
+const presets = ref<Preset[]>([]);
+const file = ref<HTMLInputElement | null>(null);
+const list = () => attempt(async () => (presets.value = await api.presets()));
+
+const letGo = (preset: Preset) =>
+  attempt(async () => (presets.value = (await api.letPresetGo(preset.id)).presets));
+
+async function bring() {
+  const given = file.value?.files?.[0];
+  if (given) await attempt(() => api.bringPreset(given));
+  if (file.value) file.value.value = "";
+  await list();
 }
 
 const asked = (job: QueuedJob) => new Date(1000 * job.asked).toLocaleTimeString("en-GB");
@@ -250,6 +264,31 @@ const asked = (job: QueuedJob) => new Date(1000 * job.asked).toLocaleTimeString(
           So be it
         </button>
       </form>
+    </section>
+    <section aria-label="Presets" data-preset-list>
+      <h2>Presets</h2>
+      <p v-if="!presets.length" class="quiet">
+        What is set of a thing is kept by <em>Presets</em> on its card, for things of its kind in any shot.
+      </p>
+      <div v-for="preset in presets" :key="preset.id" class="part" :data-preset="preset.id">
+        <span>{{ preset.name }}</span>
+        <span class="quiet">{{ preset.kind }}, {{ preset.dials }} set</span>
+        <span class="space" />
+        <a class="link" :href="`/api/presets/${preset.id}`" download title="For others">Save as a file</a>
+        <button class="link" title="For good" @click="letGo(preset)">Take away</button>
+      </div>
+      <button class="link" title="One that was saved as a file" @click="file?.click()">
+        Bring in a preset
+      </button>
+      <input
+        ref="file"
+        type="file"
+        accept=".json"
+        class="sr-only"
+        tabindex="-1"
+        aria-label="Preset file"
+        @change="bring"
+      />
     </section>
   </main>
 </template>
