@@ -14,6 +14,9 @@ const room = ref<Room | null>(null);
 const loaded = ref(false);
 /** The job whose log is open. */
 const open = ref<number | null>(null);
+/** So many that have ended are shown at first. */
+const FEW = 9;
+const many = ref(false);
 /** GB that frames may take, as it is written. */
 const limit = ref("");
 let stop: (() => void) | null = null;
@@ -173,7 +176,12 @@ const asked = (job: QueuedJob) => new Date(1000 * job.asked).toLocaleTimeString(
       </ul>
       <h2 v-if="ended.length">Ended</h2>
       <ul>
-        <li v-for="job in ended" :key="job.id" :data-job="job.id" :data-state="job.state">
+        <li
+          v-for="job in many ? ended : ended.slice(0, FEW)"
+          :key="job.id"
+          :data-job="job.id"
+          :data-state="job.state"
+        >
           <div class="line">
             <button
               class="what link"
@@ -224,84 +232,99 @@ const asked = (job: QueuedJob) => new Date(1000 * job.asked).toLocaleTimeString(
           </dl>
         </li>
       </ul>
-    </section>
-    <section v-if="room" aria-label="Room" data-room>
-      <h2>
-        Room <span class="quiet">{{ bytes(whole) }}, {{ bytes(room.free ?? 0) }} free on the disk</span>
-      </h2>
-      <div v-for="part in room.parts" :key="part.name" class="part" :data-part="part.name">
-        <span class="bar" :style="{ width: `${(100 * part.bytes) / Math.max(whole, 1)}%` }" />
-        <span>{{ part.label }}</span>
-        <span class="space" />
-        <span class="quiet">{{ bytes(part.bytes) }}</span>
-        <button
-          v-if="part.again"
-          class="link"
-          title="It is made again when it is wanted"
-          @click="give(part.name)"
-        >
-          Give back
-        </button>
-      </div>
-      <p v-if="room.stale.frames" class="part" data-stale>
-        <span>
-          {{ room.stale.frames }} frames are of shots as they once stood: undo finds them again as long as
-          they are there.
-        </span>
-        <span class="space" />
-        <span class="quiet">{{ bytes(room.stale.bytes) }}</span>
-        <button class="link" title="The shots as they stand need none of them" @click="give('stale')">
-          Give back
-        </button>
-      </p>
-      <form class="limit" @submit.prevent="within">
-        <label>
-          Frames may take
-          <input v-model="limit" inputmode="decimal" placeholder="what there is" data-limit />
-          GB
-        </label>
-        <button class="link" title="Beyond that the oldest go that no shot needs as it stands">
-          So be it
-        </button>
-      </form>
-    </section>
-    <section aria-label="Presets" data-preset-list>
-      <h2>Presets</h2>
-      <p v-if="!presets.length" class="quiet">
-        What is set of a thing is kept by <em>Presets</em> on its card, for things of its kind in any shot.
-      </p>
-      <div v-for="preset in presets" :key="preset.id" class="part" :data-preset="preset.id">
-        <span>{{ preset.name }}</span>
-        <span class="quiet">{{ preset.kind }}, {{ preset.dials }} set</span>
-        <span class="space" />
-        <a class="link" :href="`/api/presets/${preset.id}`" download title="For others">Save as a file</a>
-        <button class="link" title="For good" @click="letGo(preset)">Take away</button>
-      </div>
-      <button class="link" title="One that was saved as a file" @click="file?.click()">
-        Bring in a preset
+      <button v-if="ended.length > FEW && !many" class="link" title="As far as is known" @click="many = true">
+        {{ ended.length - FEW }} more
       </button>
-      <input
-        ref="file"
-        type="file"
-        accept=".json"
-        class="sr-only"
-        tabindex="-1"
-        aria-label="Preset file"
-        @change="bring"
-      />
     </section>
+    <div class="beside">
+      <section v-if="room" aria-label="Room" data-room>
+        <h2>
+          Room <span class="quiet">{{ bytes(whole) }}, {{ bytes(room.free ?? 0) }} free on the disk</span>
+        </h2>
+        <div v-for="part in room.parts" :key="part.name" class="part" :data-part="part.name">
+          <span class="bar" :style="{ width: `${(100 * part.bytes) / Math.max(whole, 1)}%` }" />
+          <span>{{ part.label }}</span>
+          <span class="space" />
+          <span class="quiet">{{ bytes(part.bytes) }}</span>
+          <button
+            v-if="part.again"
+            class="link"
+            title="It is made again when it is wanted"
+            @click="give(part.name)"
+          >
+            Give back
+          </button>
+        </div>
+        <p v-if="room.stale.frames" class="part" data-stale>
+          <span>
+            {{ room.stale.frames }} frames are of shots as they once stood: undo finds them again as long as
+            they are there.
+          </span>
+          <span class="space" />
+          <span class="quiet">{{ bytes(room.stale.bytes) }}</span>
+          <button class="link" title="The shots as they stand need none of them" @click="give('stale')">
+            Give back
+          </button>
+        </p>
+        <form class="limit" @submit.prevent="within">
+          <label>
+            Frames may take
+            <input v-model="limit" inputmode="decimal" placeholder="what there is" data-limit />
+            GB
+          </label>
+          <button class="link" title="Beyond that the oldest go that no shot needs as it stands">
+            So be it
+          </button>
+        </form>
+      </section>
+      <section aria-label="Presets" data-preset-list>
+        <h2>Presets</h2>
+        <p v-if="!presets.length" class="quiet">
+          What is set of a thing is kept by <em>Presets</em> on its card, for things of its kind in any shot.
+        </p>
+        <div v-for="preset in presets" :key="preset.id" class="part" :data-preset="preset.id">
+          <span>{{ preset.name }}</span>
+          <span class="quiet">{{ preset.kind }}, {{ preset.dials }} set</span>
+          <span class="space" />
+          <a class="link" :href="`/api/presets/${preset.id}`" download title="For others">Save as a file</a>
+          <button class="link" title="For good" @click="letGo(preset)">Take away</button>
+        </div>
+        <button class="link" title="One that was saved as a file" @click="file?.click()">
+          Bring in a preset
+        </button>
+        <input
+          ref="file"
+          type="file"
+          accept=".json"
+          class="sr-only"
+          tabindex="-1"
+          aria-label="Preset file"
+          @change="bring"
+        />
+      </section>
+    </div>
   </main>
 </template>
 
 <style scoped>
 .work {
-  max-width: 860px;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(320px, 420px);
+  gap: 0 36px;
+  max-width: 1240px;
   margin: 0 auto;
   padding: 22px 20px 60px;
 }
 
+@media (width < 900px) {
+  .work {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+
 header {
   display: flex;
+  grid-column: 1 / -1;
   gap: 16px;
   align-items: baseline;
 }
@@ -399,7 +422,8 @@ li,
 }
 
 .limit input {
-  width: 96px;
+  font: inherit;
+  width: 120px;
   height: 26px;
   margin: 0 6px;
   padding: 0 8px;
