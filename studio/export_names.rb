@@ -5,7 +5,7 @@ module Vumbral
     # What exported files are called.
     class ExportNames
       # What files end in that have no format's own name.
-      ENDINGS = {"png16" => "png", "drops" => "ply", "vdb-surface" => "vdb"}.freeze
+      ENDINGS = {"png16" => "png", "points" => "ply", "drops" => "ply", "vdb-surface" => "vdb"}.freeze
 
       # @param payload [Hash] of the job; @param shot [String] the shot's id
       def initialize(payload, shot)

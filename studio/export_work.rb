@@ -63,11 +63,14 @@ module Vumbral
         case @task.payload["as"]
         when "vdb" then volume(key, frame).then { |bytes| -> { bytes } }
         when "vdb-surface" then distance(@document.made(frame)).then { |bytes| -> { bytes } }
+        when "points" then emitters.all(frame).then { |points| -> { Formats::PLY.points(points) } }
         when "drops" then @workshop.liquids.points(@document.made(frame)).then { |points| -> { Formats::PLY.points(points) } }
         when *Exports::PICTURES then @pictures.made_for(key, frame, @beside)
         else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? -> { Formats::OBJ.write(mesh) } : -> { Formats::PLY.write(mesh, standing.speeds(frame)) } }
         end
       end
+
+      def emitters = @emitters ||= EmitterPoints.new(@document, @workshop.assets)
 
       def standing = @standing ||= Geometry::Standing.new(@document, @workshop.assets, only: @task.payload["props"].then { |ids| ids if ids&.any? })
 

@@ -37,6 +37,7 @@ module Vumbral
         base = how.to_job.merge(as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), document: document.to_json)
         return props(shot_id, base, wanted, document) if PROPS.include?(as)
 
+        return points(shot_id, base, wanted, document) if as == "points"
         return scene(shot_id, base, wanted, document) if as == "usda"
         return @workshop.jobs.add("export", shot_id, base.merge(keys: [])) if as == "zip"
 
@@ -103,6 +104,13 @@ module Vumbral
 
         unknown = base[:props] - document.of(:prop).map(&:id)
         raise Refused.new("There is no prop #{unknown[0][0, 40].inspect} in the shot; there are: #{document.of(:prop).map(&:id).join(", ")}.", code: "bad_value") if unknown.any?
+
+        @workshop.jobs.add("export", shot_id, base.merge(keys: frames.map { |frame| [frame, nil] }, missing: ""))
+      end
+
+      # Particles fly by the shot alone and need no run.
+      def points(shot_id, base, frames, document)
+        raise Refused.new("The shot has no emitter, so there are no particles to hand on; add one first.", code: "no_emitter") if document.of(:emitter).empty?
 
         @workshop.jobs.add("export", shot_id, base.merge(keys: frames.map { |frame| [frame, nil] }, missing: ""))
       end

@@ -16,7 +16,7 @@ module Vumbral
       MOST_FRAMES = 20_000
       # What is kept of pictures in memory, bytes.
       MEMORY = 160 << 20
-      SPACES = {"linear" => 0, "screen" => 1, "video" => 2, "log" => 3}.freeze
+      SPACES = Finish::Colours::SPACES
 
       def initialize(workshop)
         @workshop = workshop

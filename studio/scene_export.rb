@@ -39,12 +39,8 @@ module Vumbral
 
       # Each with its place, its speed, how wide it is and its number.
       def particles(scene, emitter)
-        swarm = Particles::Swarm.new(Geometry::Throws.new(@document, emitter.id), @workshop.assets)
-        rows = @frames.map do |frame|
-          there = swarm.at(frame, frame - 1).to_a.each_slice(8).each_with_index.select { |row, _| row[6] >= 0.0 }
-          all = there.flat_map { |row, n| row[0, 3] + row[0, 3].zip(row[3, 3]).map { |now, before| (now - before) * @document.rate } + [emitter[:width] * (0.6 + 0.8 * row[7]), n.to_f] }
-          Kernel::Buffer.of(:f32, all, there.size, 8)
-        end
+        found = EmitterPoints.new(@document, @workshop.assets)
+        rows = @frames.map { |frame| found.at(emitter, frame).map { |row| row[0, 6] + [row[9], row[7]] }.then { |all| Kernel::Buffer.of(:f32, all.flatten, all.size, 8) } }
         scene.points(emitter.name, rows, wide: 6, ids: 7)
       end
 

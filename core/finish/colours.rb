@@ -8,7 +8,7 @@ module Vumbral
       NEUTRAL = 6500.0
       # Places of a curve's table.
       FINE = 1024
-      SPACES = {"linear" => 0, "screen" => 1, "video" => 2, "log" => 3}.freeze
+      SPACES = {"linear" => 0, "screen" => 1, "video" => 2, "log" => 3, "film" => 4}.freeze
 
       module_function
 

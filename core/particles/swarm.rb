@@ -35,6 +35,10 @@ module Vumbral
         now
       end
 
+      # @param n [Integer] which of {#at}
+      # @return [Float] when it was thrown, seconds
+      def birth(n) = @born[n, 6]
+
       # @return [Array<Array<Float>>] place, place before, part of its life gone, random number; of
       #   those that are there
       def alive(time, before) = at(time, before).to_a.each_slice(8).select { |row| row[6] >= 0.0 }

@@ -30,7 +30,7 @@ module Vumbral
       chamber = answer[:kinds].find { |kind| kind[:name] == "chamber" }
       voxel = chamber[:dials].find { |dial| dial[:name] == "voxel" }
       expect(voxel).to include(label: "Voxel size", unit: "m", default: 0.04, range: [0.0005, 100.0], keyed: false)
-      expect(answer[:exports].keys).to eq(%i[png png16 exr jpg tif dpx vdb obj ply glb usda drops vdb-surface zip mp4 hevc webm webm-alpha ffv1])
+      expect(answer[:exports].keys).to eq(%i[png png16 exr jpg tif dpx vdb obj ply glb usda points drops vdb-surface zip mp4 hevc webm webm-alpha ffv1])
     end
 
     it "makes, lists, opens, edits, undoes, duplicates, saves and throws away shots" do
@@ -232,7 +232,7 @@ module Vumbral
         ["/runs", '{"frames":[1]}'] => [422, "bad_value", /\[first, last\]/],
         ["/prints", "{}"] => [422, "bad_value", /The frame must be a whole number/],
         ["/prints", '{"frame":3}'] => [409, "not_run", /Frame 3 has not been run/],
-        ["/exports", '{"as":"gif"}'] => [422, "bad_value", /png, .*vdb, obj, ply, glb, usda, drops, .* or ffv1/],
+        ["/exports", '{"as":"gif"}'] => [422, "bad_value", /png, .*vdb, obj, ply, glb, usda, points, drops, .* or ffv1/],
         ["/redo", ""] => [409, "nothing_to_do", /nothing to do again|There is nothing to redo/]
       }.each do |(path, body), expected|
         it "gets one clear sentence: #{path} #{body.inspect[0, 70]}" do

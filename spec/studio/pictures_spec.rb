@@ -96,7 +96,7 @@ module Vumbral
     end
 
     it "refuses what cannot be exported" do
-      expect(refusal { @workshop.exports.start(id, "gif") }).to match(["bad_value", /png, .*vdb, obj, ply, glb, usda, drops, .* or ffv1/])
+      expect(refusal { @workshop.exports.start(id, "gif") }).to match(["bad_value", /png, .*vdb, obj, ply, glb, usda, points, drops, .* or ffv1/])
       expect(refusal { @workshop.exports.start(id, "png", frames: 7..12) }).to match(["out_of_range", /Frames 7-12/])
       @workshop.shots.edit(id, [set("source-1", :smoke, 1.0)])
       expect(refusal { @workshop.exports.start(id, "png") }).to match(["not_run", /No frame of the shot has been run since the last change; run a draft first/])

@@ -48,6 +48,28 @@ module Vumbral
       expect([faces.size, faces.max]).to eq([3 * numbers(ball["int[] faceVertexCounts"]).size, points.size - 1])
     end
 
+    it "tells a camera that leans, and particles with their speeds, widths and numbers, which go as PLY too" do
+      sparks = {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks", "dials" => {"prop" => "prop-1", "rate" => 200.0, "speed" => 3.0, "life" => 1.0}}
+      id = shelve(@workshop, small_shot(edits: [set("general", :last, 3), set("camera", :roll, 90.0), set("camera", :position, [0.0, 1.0, 5.0]), set("camera", :target, [0.0, 1.0, 0.0]), sparks]))
+      _, world = exported(id)
+      # Leaning to the right by a quarter, its right is down and its up to the right.
+      camera = numbers("[#{world["def Camera \"Camera\""]["matrix4d xformOp:transform"]}]")[0]
+      expect(camera[0].first(3)).to all_be_near([0.0, -1.0, 0.0], 1e-5)
+      expect(camera[1].first(3)).to all_be_near([1.0, 0.0, 0.0], 1e-5)
+      points = world["def Points \"Sparks\""]
+      expect(points.keys).to include("point3f[] points.timeSamples", "vector3f[] velocities.timeSamples", "float[] widths.timeSamples", "int64[] ids.timeSamples")
+      row = work(@workshop, @workshop.exports.start(id, "points", out: File.join(@out, "points"), frames: 2..3))
+      expect(JSON.parse(row[:result])["files"]).to eq(2)
+      bytes = File.binread(File.join(@out, "points", "#{id}.0003.ply"))
+      count = bytes[/element vertex (\d+)/, 1].to_i
+      rows = bytes.split("end_header\n".b, 2)[1].unpack("e*").each_slice(9).to_a
+      expect(rows.size).to eq(count).and be > 10
+      expect(rows.map { |one| Math.sqrt(one[3, 3].sum { |c| c * c }) }.max).to be_between(1.0, 6.0)
+      expect(rows.map { |one| one[6] }.max).to be_between(2 / 24.0, 3 / 24.0 + 1e-4)
+      bare = shelve(@workshop, small_shot("Bare"))
+      expect(refusal { @workshop.exports.start(bare, "points") }[1]).to match(/has no emitter/)
+    end
+
     it "needs no run, keeps what moves, and names each thing once" do
       id = shelve(@workshop, small_shot(edits: [set("general", :last, 2), {"do" => "add", "kind" => "prop", "id" => "a", "name" => "2 Jar", "dials" => {"shape" => "box"}}, {"do" => "add", "kind" => "prop", "id" => "b", "name" => "2 Jar", "dials" => {"shape" => "box"}},
         {"do" => "key", "node" => "a", "dial" => "position", "frame" => 1, "value" => [0.0, 0.0, 0.0]}, {"do" => "key", "node" => "a", "dial" => "position", "frame" => 2, "value" => [1.0, 0.0, 0.0], "ease" => "linear"}, {"do" => "key", "node" => "b", "dial" => "shown", "frame" => 1, "value" => false}, {"do" => "key", "node" => "b", "dial" => "shown", "frame" => 2, "value" => true}]))

@@ -40,7 +40,7 @@ module Vumbral
           colour :middles, "Middles", default: [0.5, 0.5, 0.5], keyed: true, only: {what: %w[tint]}, help: "A grey leaves them as they are."
           colour :lights, "Lights", default: [0.5, 0.5, 0.5], keyed: true, only: {what: %w[tint]}, help: "A grey leaves them as they are."
           table :table, "Table", default: nil, only: {what: %w[table]}, help: "A .cube file, of one or of three dimensions."
-          choice :space, "Made for", default: "screen", choices: {screen: "what a screen shows (sRGB)", video: "video (Rec. 709)", linear: "light (linear)", log: "a camera's log (ITU-R BT.2100 HLG)"}, only: {what: %w[table]},
+          choice :space, "Made for", default: "screen", choices: {screen: "what a screen shows (sRGB)", video: "video (Rec. 709)", linear: "light (linear)", log: "a camera's log (ITU-R BT.2100 HLG)", film: "a film's scan by density (Cineon, DPX)"}, only: {what: %w[table]},
             help: "In what the table's numbers are. What goes into it and comes out of it is turned into that and back."
           number :from, "Brighter than", default: 1.0, range: 0.0..1000.0, slider: 0.0..4.0, keyed: true, only: {what: %w[glow flare flash]}, help: "Light above this counts; 1 is the white of a screen."
           number :size, "Size", unit: "%", default: 3.0, range: 0.01..100.0, slider: 0.1..20.0, keyed: true, only: {what: %w[glow wrap blur sharpen defocus dust]}, help: "In % of the frame's height, so that small pictures and large ones agree."

@@ -13,7 +13,7 @@ module Vumbral
           choice :as, "As", default: "png",
             choices: {png: "PNG pictures with alpha", png16: "PNG pictures with alpha, 16 bit", exr: "OpenEXR pictures, linear", jpg: "JPEG pictures", tif: "TIFF pictures with alpha, 16 bit", dpx: "DPX pictures, 10 bit", vdb: "OpenVDB volumes",
                       obj: "OBJ, props of each frame", ply: "PLY, props of each frame", glb: "GLB, props in one moving file", usda: "USD scene as text: camera, props, lamps and points, and OpenVDB volumes beside it",
-                      drops: "PLY, particles of the liquid with speed, age, number and kind", "vdb-surface": "OpenVDB, distance from the liquid's surface", zip: "ZIP, the whole shot with all files that it uses",
+                      points: "PLY, particles of emitters with speed, age, number and which emitter", drops: "PLY, particles of the liquid with speed, age, number and kind", "vdb-surface": "OpenVDB, distance from the liquid's surface", zip: "ZIP, the whole shot with all files that it uses",
                       mp4: "MP4 movie, H.264", hevc: "MP4 movie, H.265", webm: "WebM movie, VP9", "webm-alpha": "WebM movie with alpha, VP9", ffv1: "MKV movie without loss, FFV1"},
             help: "An open format."
           choice :which, "Frames", default: "all", choices: {all: "all of the shot", part: "some of them"}, help: "Of some, those that there are."

@@ -21,7 +21,7 @@ module Vumbral
           switch :finished, "With its own layers", default: false, only: {what: %w[other]}, help: "As it is finished there, with plates, effects and all."
           plate :plate, "Plate", default: nil, only: {what: %w[plate]}, help: "PNG, JPEG, TIFF or OpenEXR pictures with numbers in their names, one picture, or a movie."
           choice :space, "Its colours are", default: "told", only: {what: %w[plate]},
-            choices: {told: "as its kind of file has them", screen: "for a screen (sRGB)", video: "for video (Rec. 709)", linear: "light itself (linear)", log: "a camera's log (ITU-R BT.2100 HLG)"},
+            choices: {told: "as its kind of file has them", screen: "for a screen (sRGB)", video: "for video (Rec. 709)", linear: "light itself (linear)", log: "a camera's log (ITU-R BT.2100 HLG)", film: "a film's scan by density (Cineon, DPX)"},
             help: "Movies and pictures of 8 and 16 bit are for a screen and OpenEXR is light, unless told otherwise here."
           choice :fit, "Fits", default: "fill", choices: {fill: "fills the frame", whole: "is seen whole", stretch: "is stretched to the frame", pixels: "pixel by pixel"}, only: {what: %w[plate]},
             help: "How a plate of another size comes into the frame."

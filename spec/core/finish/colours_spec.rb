@@ -75,7 +75,7 @@ module Vumbral
       expect(one("table", [1.0, 0.5, 0.5], through: table, **dials)).to all_be_near([0.9, 0.25, 0.5], 1e-6)
       expect(one("table", [0.25, 0.0, 1.0], through: table, **dials)).to all_be_near([0.3, 0.0, 0.0], 1e-6)
       same = Formats::Cube.new(Kernel::Buffer.of(:f32, [0, 1].product([0, 1], [0, 1]).flat_map { |b, g, r| [r, g, b] }.map(&:to_f), 2, 2, 2, 3))
-      %w[linear screen video log].each { |space| expect(one("table", given, through: same, **dials.merge(space: space))).to all_be_near(given, 1e-5) }
+      %w[linear screen video log film].each { |space| expect(one("table", given, through: same, **dials.merge(space: space))).to all_be_near(given, 1e-5) }
     end
 
     it "cuts a colour out and takes what it threw onto the rest" do
@@ -102,6 +102,13 @@ module Vumbral
       it "refuses a table with #{what} in a sentence" do
         expect(refusal { Formats::Cube.read(text, name: "dusk.cube") }[1]).to match(words)
       end
+    end
+
+    it "reads a film's scan by its density: black at 95, white at 685, and 18 % grey at 470" do
+      undense = ->(code) { Finish::GradeKernels.undense(code / 1023.0) }
+      expect([undense[95], undense[685]]).to all_be_near([0.0, 1.0], 1e-5)
+      expect(undense[470]).to be_within(0.005).of(0.18)
+      expect([0.0, 0.02, 0.18, 1.0, 5.0].map { |x| Finish::GradeKernels.undense(Finish::GradeKernels.dense(x)) }).to all_be_near([0.0, 0.02, 0.18, 1.0, 5.0], 1e-4)
     end
   end
 end

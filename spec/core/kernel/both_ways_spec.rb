@@ -323,7 +323,7 @@ module Vumbral
       edits = [layer("ground", -2, what: "gradient", angle: 30.0), layer("one", 0, blend: "soft", x: 3.0, turn: 10.0), *masks, layer("two", 1, blend: "inside"), effect("one", "wrap"), effect("one", "shimmer", 1, by: "cover"), layer("all", 2, what: "change"), *effects]
       stand = FinishHelp::Stand.new(shots: image, passes: passes, table: solid)
       whole = composite(edits, stand, width: 18, height: 14)
-      %w[screen video].each { |space| composite([layer("one"), effect("one", "table", table: "any", space: space)], FinishHelp::Stand.new(shots: image, table: flat), width: 18, height: 14) }
+      %w[screen video film].each { |space| composite([layer("one"), effect("one", "table", table: "any", space: space)], FinishHelp::Stand.new(shots: image, table: flat), width: 18, height: 14) }
       Finish::BlendKernels.back(whole, Kernel::Buffer.new(:f32, 14, 18, 3))
       Finish::GradeKernels.take(whole.copy, 2, true)
       Picture::FilmKernels.develop_deep(Kernel::Buffer.new(:u16, 3, 4, 3), Kernel::Buffer.of(:f32, Array.new(36) { |n| 0.03 * n }, 3, 4, 3), Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0, 2.0, 1.1, 0.2, 0.0, 0.0]))

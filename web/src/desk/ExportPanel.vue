@@ -16,7 +16,7 @@ const passes = ref<string[]>(["depth"]);
 /** With the layers of the finish, where there are some and the format holds pictures. */
 const finish = ref(true);
 const finishes = computed(
-  () => desk.family.layers.length > 0 && !holdsProps.value && !/^(vdb|drops|usda|zip)/.test(as.value),
+  () => desk.family.layers.length > 0 && !holdsProps.value && !/^(vdb|points|drops|usda|zip)/.test(as.value),
 );
 /** Of formats that hold props, only these. */
 const props = ref<string[]>([]);
