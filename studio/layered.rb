@@ -32,6 +32,9 @@ module Vumbral
         @workshop.elements.fetch(asked(name, layer, moment(layer)))
       end
 
+      # How far props are, without one. @return [Kernel::Buffer] f32 [h, w, 1], metres
+      def before(prop) = @workshop.elements.fetch(before_asked(prop))
+
       # @param row [Hash] from {Finish::Stack} @return [Kernel::Buffer] as {Geometry::TextureKernels} take it
       def texture(row) = Maps::Patterns.buffer([row[:texture]], @workshop.assets)
 
@@ -96,8 +99,11 @@ module Vumbral
       def passes(layer)
         wants = layer["effects"].flat_map { |effect| passes_of(effect) } + (layer["deep"] ? %w[depth] : [])
         masks = layer["masks"] + layer["effects"].flat_map { |effect| effect["masks"] }
-        wants.uniq.map { |want| asked(want, layer, moment(layer)) } + masks.filter_map { |mask| mask["prop"] }.uniq.map { |prop| matte_asked(prop) }
+        wants.uniq.map { |want| asked(want, layer, moment(layer)) } + masks.filter_map { |mask| mask["prop"] }.uniq.map { |prop| matte_asked(prop) } +
+          (layer["before"] ? [before_asked(layer["before"]["prop"])] : [])
       end
+
+      def before_asked(prop) = Elements::Asked.new(@rushes.document, @frame, nil, {"without" => prop, "part" => "props"}, @size, "depth", @sharp, false)
 
       # As if it were seen, whether or not it is.
       def matte_asked(prop)

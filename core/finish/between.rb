@@ -26,7 +26,7 @@ module Vumbral
 
       # @return [Kernel::Buffer] f32 [h, w, 2], how far each place goes between the pictures, pixels across and down
       def way(t)
-        first, second = [@before, @after].map { |image| Soft.new(Kernel::Buffer.new(:f32, *image.shape.first(2), 1).tap { |grey| FlowKernels.grey(grey, image) }) }
+        first, second = [@before, @after].map { |image| Soft.new(grey(image)) }
         coarse = [Math.log2(@before.shape.first(2).min / SMALLEST.to_f).floor, 0].max
         finest = (@before.dim(0) > LARGE) ? FINEST : 0
         way = nil
@@ -39,6 +39,8 @@ module Vumbral
       end
 
       private
+
+      def grey(image) = Kernel::Buffer.new(:f32, *image.shape.first(2)).tap { |out| TrackKernels.grey(out, image) }.reshape(*image.shape.first(2), 1)
 
       def finer(way, shape)
         out = Kernel::Buffer.new(:f32, *shape.first(2), 2)

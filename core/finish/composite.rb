@@ -67,6 +67,7 @@ module Vumbral
         @apart[layer["id"]] = work.image if @apart && !work.changes?
         mask = Masks.new(layer["masks"], work.image, asked(layer)).field
         mask = nearer(layer, at, mask) if layer["blend"] == "nearer"
+        mask = unhidden(layer, mask) if layer["before"]
         share = layer["opacity"] / 100.0
         if work.changes? && layer["blend"] == "over"
           BlendKernels.mix(work.below, work.image, mask, share)
@@ -98,6 +99,15 @@ module Vumbral
         out = Kernel::Buffer.new(:f32, @height, @width)
         MaskKernels.everywhere(out)
         @layers.first(at).each { |other| depth(other)&.then { |depth| MaskKernels.nearer(out, mine, depth) } }
+        MaskKernels.join(out, mask, 2, 1.0, false) unless mask.equal?(Masks::EVERYWHERE)
+        out
+      end
+
+      # A mask where nothing of the shot stands before what a layer goes with.
+      def unhidden(layer, mask)
+        depth = @sources.before(layer["before"]["prop"]) or return mask
+        out = Kernel::Buffer.new(:f32, @height, @width)
+        MaskKernels.beyond(out, depth, 0.98 * layer["before"]["far"])
         MaskKernels.join(out, mask, 2, 1.0, false) unless mask.equal?(Masks::EVERYWHERE)
         out
       end
@@ -149,7 +159,7 @@ module Vumbral
 
       # A picture where its layer puts it.
       def placed(image, layer)
-        to, scale = Placed.new(layer, image.dim(1), image.dim(0), [@width, @height], @full).to
+        to, scale = Placed.through(layer, image.dim(1), image.dim(0), [@width, @height], @full)
         return image if to == Placed::SAME && image.shape == [@height, @width, 4]
 
         # Much smaller ones are made small first, so that nothing shimmers.

@@ -7,14 +7,6 @@ module Vumbral
     module FlowKernels
       extend Kernel::Library
 
-      # How bright each pixel is, as a screen has it.
-      kernel out: F32[3], image: F32[3]
-      def grey(out, image)
-        parallel(out.dim(0)) do |py|
-          out.dim(1).times { |px| out[py, px, 0] = Math.sqrt([0.2126 * image[py, px, 0] + 0.7152 * image[py, px, 1] + 0.0722 * image[py, px, 2], 0.0].max) }
-        end
-      end
-
       # Ways of a picture twice as fine. @param out f32 [h, w, 2], small f32 [h', w', 2]
       kernel out: F32[3], small: F32[3]
       def finer(out, small)

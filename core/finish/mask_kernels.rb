@@ -203,6 +203,14 @@ module Vumbral
         end
       end
 
+      # All of it where nothing is nearer than `far`: `depth` f32 [h, w, 1], metres.
+      kernel out: F32[2], depth: F32[3], far: F32
+      def beyond(out, depth, far)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times { |px| out[py, px] = depth[py, px, 0] < far ? 0.0 : 1.0 }
+        end
+      end
+
       # Only where `mine` is nearer than `other`, or neither is anything: f32 [h, w, 1], metres.
       kernel out: F32[2], mine: F32[3], other: F32[3]
       def nearer(out, mine, other)

@@ -12,6 +12,19 @@ module Vumbral
         @layer, @width, @height, @frame, @full = layer, width, height, frame, full
       end
 
+      # A layer's picture with all that it is moved with.
+      # @return [Array(Array<Float>, Float)] as {#to}
+      def self.through(layer, width, height, frame, full)
+        own = new(layer, width, height, frame, full).to
+        layer.fetch("moved_with", []).reduce(own) do |(to, scale), above|
+          back, larger = new(above, *frame, frame, full).to
+          next [to, scale] if back == SAME
+
+          rows, others = [to, back].map { |nine| nine.each_slice(3).to_a }
+          [rows.map { |row| others.transpose.map { |column| row.zip(column).sum { |a, b| a * b } } }.flatten, scale * larger]
+        end
+      end
+
       # @return [Array(Array<Float>, Float)] what takes a pixel of the frame to one of the picture, nine numbers, and how large
       #   the picture comes to be
       def to

@@ -25,6 +25,7 @@ module Vumbral
       def told(layer) = (layer["what"] == "shot") ? layer.slice("seen", "held", "part", "lit") : {}
 
       def prop(prop, layer)
+        return prop.merge("seen" => false) if layer["without"] && layer["without"] == prop["prop"]
         return held(prop) if layer["part"] == "volumes" || layer.fetch("held", []).include?(prop["prop"])
 
         seen = layer.fetch("seen", [])

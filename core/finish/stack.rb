@@ -5,7 +5,7 @@ module Vumbral
     # The layers of a shot at a frame, as plain data.
     class Stack
       # What of a node says nothing about the picture.
-      BESIDE = %i[order layer to use].freeze
+      BESIDE = %i[order layer to use parent hidden].freeze
 
       # @param document [Shot::Document]
       # @param plates [#plate, #shot] facts of a plate by its digest: "frames" and "rate"; and another shot by its id
@@ -26,7 +26,7 @@ module Vumbral
           clock = clock(node, frame)
           next if clock && clock.empty?
 
-          dials(node, frame).merge("id" => node.id, "at" => clock, "spot" => spot(node[:follows], frame)&.first(2), "steady" => steady(node, frame), "pair" => pair(node, frame), "pinned" => pinned(node, frame), "lit" => lit(node), "frame" => frame,
+          dials(node, frame).merge("id" => node.id, "at" => clock, "spot" => spot(node[:follows], frame)&.first(2), "steady" => steady(node, frame), "pair" => pair(node, frame), "pinned" => pinned(node, frame), "lit" => lit(node), "frame" => frame, "moved_with" => above(node, frame), "before" => before(node, frame),
             "masks" => masks(node, frame), "effects" => ordered(:effect).select { |effect| effect[:layer] == node.id }.map { |effect| effect(effect, frame) })
         end
         # What stands behind everything comes in with the lowest, unless a layer says otherwise.
@@ -52,6 +52,22 @@ module Vumbral
       end
 
       private
+
+      # What is needed to place the layers that it is moved with, the nearest first; one in a circle ends there.
+      def above(node, frame, seen = [node.id])
+        parent = @document.nodes[node[:parent]]
+        return [] if parent.nil? || seen.include?(parent.id)
+
+        told = %i[x y scale turn].to_h { |dial| [dial.to_s, parent[dial, frame]] }
+        [told.merge("fit" => "stretch", "spot" => spot(parent[:follows], frame)&.first(2), "steady" => steady(parent, frame), "pair" => pair(parent, frame), "pinned" => pinned(parent, frame))] +
+          above(parent, frame, seen + [parent.id])
+      end
+
+      # How far away what it goes with is, metres, and which prop that is, for others to hide it.
+      def before(node, frame)
+        far = node[:hidden] && spot(node[:follows], frame)&.last
+        far && {"far" => far, "prop" => node[:follows]}
+      end
 
       # Which of the suns and lamps shine for it, as the renderer counts them. @return [Array<Integer>, nil] nil for all
       def lit(node)

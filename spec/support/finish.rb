@@ -26,6 +26,9 @@ module Vumbral
 
       def texture(row) = Maps::Patterns.buffer([row[:texture]], nil)
 
+      # Something a metre away on the left.
+      def before(_) = Kernel::Buffer.of(:f32, (0...12).flat_map { (0...16).map { |x| (x < 8) ? 1.0 : 1e9 } }, 12, 16, 1)
+
       # The left half.
       def matte(_) = Kernel::Buffer.of(:f32, (0...12).flat_map { (0...16).flat_map { |x| [0.0, 0.0, 0.0, (x < 8) ? 1.0 : 0.0] } }, 12, 16, 4)
 

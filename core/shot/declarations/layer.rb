@@ -53,6 +53,8 @@ module Vumbral
         end
         group "Where", touches: :finish do
           node :follows, "Goes with", of: %i[prop lamp track], default: nil, help: "Its middle goes where the camera sees this, or where a tracked spot is."
+          switch :hidden, "Hidden by what passes before", default: false, help: "Of what goes with a prop or a lamp: props of the shot that are nearer to the camera hide it there."
+          node :parent, "Moved with", of: :layer, default: nil, help: "It is moved, sized and turned as this layer is, and then by itself."
           number :x, "Right", unit: "%", default: 0.0, range: -1000.0..1000.0, slider: -100.0..100.0, keyed: true, help: "Of the frame's width."
           number :y, "Down", unit: "%", default: 0.0, range: -1000.0..1000.0, slider: -100.0..100.0, keyed: true, help: "Of the frame's height."
           number :scale, "Size", unit: "%", default: 100.0, range: 0.1..10_000.0, slider: 10.0..300.0, keyed: true, help: "About its middle."

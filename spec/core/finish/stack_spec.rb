@@ -115,5 +115,31 @@ module Vumbral
       after, = Shot::Edits.apply(document, [{"do" => "remove", "node" => "one"}])
       expect(%i[layer effect mask].map { |kind| after.all_of(kind).size }).to eq([0, 0, 0])
     end
+
+    it "moves a layer with another, as if both were one, and is not led astray by a circle" do
+      dot = painted(40, 30) { |x, y| ((x == 25 && y == 14) ? [1.0] * 3 : [0.0] * 3) + [1.0] }
+      where = ->(edits) {
+        found = composite(edits, FinishHelp::Stand.new(shots: dot.copy), width: 40, height: 30)
+        all = (0...30).flat_map { |y| (0...40).map { |x| [x, y, found[y, x, 0]] } }
+        [0, 1].map { |axis| all.sum { |row| row[axis] * row[2] } / all.sum(&:last) }
+      }
+      alone = where[[layer("lead", what: "colour", opacity: 0.0), layer("one", 1, x: 10.0)]]
+      expect(alone).to all_be_near([29.0, 14.0], 0.1)
+      # Turned by a quarter about the frame's middle, what is to the right of it comes below.
+      with = where[[layer("lead", what: "colour", opacity: 0.0, turn: 90.0), layer("one", 1, x: 10.0, parent: "lead")]]
+      expect(with).to all_be_near([20.0, 24.0], 0.6)
+      twice = where[[layer("top", -1, what: "colour", opacity: 0.0, x: 5.0), layer("lead", what: "colour", opacity: 0.0, y: 10.0, parent: "top"), layer("one", 1, parent: "lead")]]
+      expect(twice).to all_be_near([27.0, 17.0], 0.1)
+      round = [layer("one"), layer("two", 1, x: 10.0, parent: "one"), set("one", :parent, "two")]
+      expect { stack(round) }.not_to raise_error
+    end
+
+    it "is hidden where something passes before what it goes with" do
+      lamp = {"do" => "add", "kind" => "lamp", "id" => "lamp", "name" => "Lamp", "dials" => {"position" => [0.0, 1.3, 0.0]}}
+      edits = [lamp, layer("tag", what: "colour", colour: [1.0] * 3, follows: "lamp", hidden: true)]
+      found = composite(edits, FinishHelp::Stand.new)
+      expect([found[6, 2, 3], found[6, 13, 3]]).to eq([0.0, 1.0])
+      expect(composite(edits + [set("tag", :hidden, false)], FinishHelp::Stand.new)[6, 2, 3]).to eq(1.0)
+    end
   end
 end

@@ -335,6 +335,7 @@ module Vumbral
       Finish::Baked.cube(stack([layer("l"), effect("l", "exposure")])[0], stand, edge: 3)
       Finish::MaskKernels.differs(flat_mask = Kernel::Buffer.new(:f32, 14, 18), image, whole, 0.1, 0.2)
       Finish::MaskKernels.between(flat_mask, flat_mask.copy, 0.2, 0.7)
+      Finish::MaskKernels.beyond(flat_mask, passes["depth"], 3.5)
       Finish::MaskKernels.everywhere(ground = Kernel::Buffer.new(:f32, 14, 18))
       Finish::MaskKernels.nearer(ground, passes["depth"], Kernel::Buffer.new(:f32, 14, 18, 1))
       Finish::Between.new(image, image.copy).at(0.4)
