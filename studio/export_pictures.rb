@@ -14,7 +14,7 @@ module Vumbral
       # @param beside [ExportBeside] keeps small prints
       # @return [Proc] which gives the file's content, or that of a picture for a movie with or without alpha
       def made_for(key, frame, beside, alpha: nil)
-        renderer, image = made(frame, key, bare: alpha.nil? ? !%w[jpg dpx].include?(@task.payload["as"]) : alpha)
+        renderer, image = made(frame, key, bare: alpha.nil? ? !%w[jpg dpx].include?(@task.payload["as"]) && @task.payload.fetch("space", "screen") == "screen" : alpha)
         beside.small(frame) { renderer.develop(image) }
         alpha.nil? ? picture(renderer, image, key, frame) : still(renderer, image, alpha)
       end
@@ -41,6 +41,9 @@ module Vumbral
       # What takes the renderer is done at once; what only writes can wait for another frame to be made.
       def picture(renderer, image, key, frame)
         as = @task.payload["as"]
+        space = @task.payload.fetch("space", "screen")
+        return as_light(renderer, image, as, space) unless space == "screen"
+
         case as
         when "exr" then layered(renderer, image, frame, key, size)
         when "jpg" then renderer.develop(image).then { |pixels| -> { Pixels.jpeg(pixels) } }
@@ -48,6 +51,14 @@ module Vumbral
         when "dpx" then renderer.develop(image, deep: true).then { |pixels| -> { Movie.dpx(pixels) } }
         else renderer.cut_out(image, deep: as == "png16").then { |pixels| -> { Pixels.png(pixels) } }
         end
+      end
+
+      # Without the film's curve, before the background.
+      def as_light(renderer, image, as, space)
+        light = renderer.light(image)
+        pixels = Kernel::Buffer.new(:u16, *light.shape)
+        Finish::PackKernels.deep(pixels, light, Kernel::Buffer.of(:f32, renderer.gains), Finish::Colours::SPACES.fetch(space))
+        {"png16" => -> { Pixels.png(pixels) }, "tif" => -> { Pixels.tiff(pixels) }, "dpx" => -> { Movie.dpx(pixels) }}.fetch(as)
       end
 
       # Linear light, with what was asked for besides.

@@ -18,18 +18,18 @@ module Vumbral
           picture = document.the(:picture)
           size = ((node[:size] - 100.0).abs < 1e-6) ? nil : %i[width height].map { |dial| [(picture[dial] * node[:size] / 100.0).round, 1].max }
           {as: node[:as], frames: (node[:which] == "part") ? node[:from]..node[:to] : nil, size: size, passes: (node[:as] == "exr") ? PASSES.keys.select { |name| node[name.to_sym] } : [],
-           props: node[:props], finish: node[:finish], name: node[:name], title: node.name, beside: node[:beside], grids: GRIDS.select { |grid| node[:"grid_#{grid}"] }, half: node[:half], clip: node[:clip]}
+           props: node[:props], finish: node[:finish], name: node[:name], title: node.name, beside: node[:beside], grids: GRIDS.select { |grid| node[:"grid_#{grid}"] }, half: node[:half], clip: node[:clip], space: KIND.dials[:space].counts?(node) ? node[:space] : "screen"}
         end
       end
 
       attr_reader :passes, :props, :finish
 
       # @param passes [Array<String>] of {PASSES}; @param props [Array<String>] ids; @param finish [Boolean]
-      # @param how [Hash] name (a pattern), title, beside, grids, half, clip: see the declaration
+      # @param how [Hash] name (a pattern), title, beside, grids, half, clip, space: see the declaration
       # @raise [Refused]
       def initialize(passes: [], props: [], finish: true, **how)
         @passes, @props, @finish = Array(passes).map(&:to_s), Array(props).map(&:to_s), finish
-        @how = {name: "{shot}.{frame}", title: "export", beside: false, grids: GRIDS, half: false, clip: nil}.merge(how)
+        @how = {name: "{shot}.{frame}", title: "export", beside: false, grids: GRIDS, half: false, clip: nil, space: "screen"}.merge(how)
         unknown = @passes - PASSES.keys
         raise Refused.new("There is no pass #{unknown[0][0, 40].inspect}; there are: #{PASSES.keys.join(", ")}.", code: "bad_value") if unknown.any?
         raise Refused.new("No grid of the volume is chosen; choose one at least.", code: "bad_value") if @how[:grids].empty?

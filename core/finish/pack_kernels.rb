@@ -21,6 +21,16 @@ module Vumbral
         end
       end
 
+      # Light times `gains` f32 [3] in one of the spaces of {GradeKernels#into}: `out` u16 [h, w, 3].
+      kernel out: U16[3], light: F32[3], gains: F32[1], space: I32
+      def deep(out, light, gains, space)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times do |px|
+            3.times { |c| out[py, px, c] = (65_535.0 * GradeKernels.into(space, gains[c] * light[py, px, c]).clamp(0.0, 1.0) + 0.5).to_i }
+          end
+        end
+      end
+
       kernel out: F32[3], packed: F16[3]
       def unpack(out, packed)
         parallel(out.dim(0)) do |py|

@@ -127,6 +127,9 @@ module Vumbral
       # @return [Kernel::Buffer] f32 [height, width, 3], what stands behind everything
       def behind(width, height) = Kernel::Buffer.new(:f32, height, width, 3).tap { |behind| SurfaceKernels.behind(behind, @camera.view(width, height), background) }
 
+      # @return [Array<Float>] by which light is multiplied for red, green and blue before the film's curve
+      def gains = @film.gains
+
       # @return [Kernel::Buffer] u8 or u16 [height, width, 4], with alpha and no background
       def cut_out(image, deep: false) = @film.cut_out(image, deep: deep)
 

@@ -31,6 +31,18 @@ module Vumbral
       expect(Shot::Document.load(File.read(at["Dailies #{id}.shot.json"])).node("dailies")[:which]).to eq("part")
     end
 
+    it "hands light on in a log, by density or for video, without the film's curve, and a plate reads it back" do
+      id = shot(saved("log", as: "tif", which: "part", from: 1, to: 1, beside: false, space: "log"), saved("film", as: "dpx", which: "part", from: 1, to: 1, beside: false, space: "film"), saved("video", as: "png16", which: "part", from: 1, to: 1, beside: false, space: "video"),
+        layer("grey", what: "colour", colour: [0.18, 0.5, 0.05]), set("picture", :tone, "soft"))
+      run_now(@workshop, id)
+      {"log" => "log", "film" => "film", "video" => "video"}.each do |name, space|
+        file = File.join(@out, name, export(id, name)[0])
+        plate = @workshop.plates.bring({File.basename(file) => file})
+        light = @workshop.plates.picture(plate[:digest], 0, space)
+        expect((0..2).map { |c| light[10, 10, c] }).to all_be_near([0.18, 0.5, 0.05], 0.004)
+      end
+    end
+
     it "hands on chosen grids, in half precision, within the box of a prop" do
       box = {"do" => "add", "kind" => "prop", "id" => "crate", "name" => "Crate", "dials" => {"shape" => "box", "size" => [9.0, 9.0, 9.0], "position" => [4.5, 0.0, 0.0], "shown" => false}}
       id = shot(box, saved("all", as: "vdb", which: "part", from: 4, to: 4, beside: false), saved("some", as: "vdb", which: "part", from: 4, to: 4, beside: false, grid_v: false, grid_fuel: false, half: true, clip: "crate"))

@@ -20,6 +20,9 @@ module Vumbral
           whole :from, "From", default: 1, range: -100_000..100_000, slider: 1..240, time: :from, only: {which: %w[part]}, help: "The first one."
           whole :to, "To", default: 48, range: -100_000..100_000, slider: 1..240, time: :to, only: {which: %w[part]}, help: "The last one."
           number :size, "Size", unit: "%", default: 100.0, range: 1.0..800.0, slider: 25.0..200.0, only: {as: pictures + movies}, help: "Of the picture's width and height."
+          choice :space, "Colours", default: "screen", only: {as: %w[png16 tif dpx]},
+            choices: {screen: "as a screen shows them, through the picture's film", video: "light for video (Rec. 709)", log: "light in a log (ITU-R BT.2100 HLG)", film: "light by a film's density (Cineon, DPX)"},
+            help: "The last three hand the light on as it is, exposed and balanced, before the background and without the film's curve."
           switch :finish, "With the layers of the finish", default: true, only: {as: pictures + movies}, help: "Off hands on the shot's own picture, where there are layers."
           nodes :props, "Only these props", of: :prop, default: [], only: {as: props}, help: "All of them without any."
         end

@@ -328,6 +328,7 @@ module Vumbral
       Finish::GradeKernels.take(whole.copy, 2, true)
       Picture::FilmKernels.develop_deep(Kernel::Buffer.new(:u16, 3, 4, 3), Kernel::Buffer.of(:f32, Array.new(36) { |n| 0.03 * n }, 3, 4, 3), Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0, 2.0, 1.1, 0.2, 0.0, 0.0]))
       packed = Kernel::Buffer.new(:f16, *whole.shape)
+      Finish::PackKernels.deep(Kernel::Buffer.new(:u16, 14, 18, 3), whole, Kernel::Buffer.of(:f32, [0.9, 1.0, 1.1]), 4)
       Finish::PackKernels.screen(Kernel::Buffer.new(:u8, 14, 18, 3), whole)
       Finish::PackKernels.pack(packed, whole)
       Finish::PackKernels.unpack(Kernel::Buffer.new(:f32, *whole.shape), packed)
