@@ -2,7 +2,6 @@
 
 require "digest"
 require "json"
-require "zstd-ruby"
 
 module Vumbral
   module Studio
@@ -48,7 +47,7 @@ module Vumbral
       # @yield [done, count] of the pictures that one with blur is made of
       def fetch(asked, name = name(asked), &progress)
         found = @lock.synchronize { (had = @kept.delete(name)) && (@kept[name] = had) }
-        found || (read(name) || made(asked, name, &progress)).tap { |image| keep(name, image) }
+        found || (HalfPicture.read(path(name)) || made(asked, name, &progress)).tap { |image| keep(name, image) }
       end
 
       # @return [Hash] what a worker needs for {#fetch}; see {#asked}
@@ -70,25 +69,11 @@ module Vumbral
 
       def made(asked, name, &progress)
         image = (asked.want == "shot") ? picture(asked, &progress) : pass(asked)
-        packed = Kernel::Buffer.new(:f16, *image.shape)
-        Finish::PackKernels.pack(packed, image)
-        @workshop.home.write(path(name), Zstd.compress(image.shape.pack("L<3") + packed.bytes, level: 1))
+        @workshop.home.write(path(name), HalfPicture.bytes(image))
         thin if rand(40).zero?
         # The same whether it was just made or is read.
-        unpacked(packed)
+        HalfPicture.read(path(name)) || image
       end
-
-      def read(name)
-        raw = Zstd.decompress(File.binread(path(name)))
-        shape = raw.unpack("L<3")
-        FileUtils.touch(path(name))
-        unpacked(Kernel::Buffer.new(:f16, *shape, bytes: raw[12..]))
-      rescue Errno::ENOENT, RuntimeError, ArgumentError
-        # Gone, or damaged: made again.
-        nil
-      end
-
-      def unpacked(packed) = Kernel::Buffer.new(:f32, *packed.shape).tap { |image| Finish::PackKernels.unpack(image, packed) }
 
       # Of the gas, if that is among it.
       def key(asked) = Finish::Shown.gas?(asked.layer) ? asked.key : nil

@@ -24,7 +24,8 @@ module Vumbral
         (gains.all? { |gain| (gain - 1.0).abs < 1e-6 }) ? image : image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
       end
 
-      def plate(digest, frame, space) = @workshop.plates.picture(digest, frame, space)
+      # @param whole [Boolean] whether each of its pixels is wanted
+      def plate(digest, frame, space, whole = true) = @workshop.plates.picture(digest, frame, space, high: (whole || !@sharp) ? nil : @size[1])
 
       def table(digest) = @workshop.plates.table(digest)
 

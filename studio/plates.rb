@@ -50,11 +50,13 @@ module Vumbral
       end
 
       # @param space [String] in what its numbers are; "told": as its kind of file has them
+      # @param high [Integer, nil] a picture at least so high will do, pixels: halved as often as that allows, and kept so
       # @return [Kernel::Buffer] f32 [h, w, 4], linear light multiplied by alpha
       # @raise [Refused] naming the frame that cannot be read
-      def picture(digest, frame, space = "told")
-        name = [digest, frame, space].join("/")
-        @kept[name] || taken(digest, frame, space).tap { |image| @kept[name] = image }
+      def picture(digest, frame, space = "told", high: nil)
+        times = high ? [Math.log2(plate(digest)["height"] / high.to_f).floor, 0].max : 0
+        name = [digest, frame, space, times].join("/")
+        @kept[name] || (times.zero? ? taken(digest, frame, space) : proxy(digest, frame, space, times)).tap { |image| @kept[name] = image }
       end
 
       # Keeps a look-up table. @return [Hash] digest, name and facts
@@ -85,6 +87,12 @@ module Vumbral
           .insert(digest: digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now, kind: kind)
         @facts.delete(digest)
         @workshop.assets.fetch(digest)
+      end
+
+      # A smaller picture, so that a large plate is played as quickly as a small one.
+      def proxy(digest, frame, space, times)
+        path = @workshop.home.within("proxies", File.basename(folder(digest)), format("%06d-%s-%d.half", frame + 1, space, times))
+        HalfPicture.read(path) || Finish::Soft.new(picture(digest, frame, space)).halved(times).tap { |image| @workshop.home.write(path, HalfPicture.bytes(image)) }
       end
 
       def taken(digest, frame, space)

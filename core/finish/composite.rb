@@ -18,7 +18,8 @@ module Vumbral
 
       # @param layers [Array<Hash>] from {Stack#at}
       # @param sources [#shot, #plate, #table, #pass, #cover, #name] what layers show:
-      #   shot(layer, frame, backdrop) f32 [h, w, 4]; plate(digest, frame, space) f32 [h', w', 4], both multiplied by alpha;
+      #   shot(layer, frame, backdrop) f32 [h, w, 4]; plate(digest, frame, space, whole) f32 [h', w', 4], both multiplied by alpha,
+      #   and where it need not be whole perhaps halved;
       #   table(digest) a {Formats::Cube}; pass(name, layer) "heat" and "depth" f32 [h, w, 1], "motion" f32 [h, w, 2], or nil;
       #   cover(layer, spot) what hides a spot there, 0 to 1; name(layer) a name for what shot and pass give
       # @param full [Array(Integer, Integer)] pixels of the picture in its whole size
@@ -131,11 +132,14 @@ module Vumbral
       def own(layer)
         case layer["what"]
         when "shot", "other" then together(layer) { |frame| placed(@sources.shot(layer, frame, layer["behind"]), layer) }
-        when "plate" then together(layer) { |frame| placed(@sources.plate(layer["plate"], frame, layer["space"]), layer) }
+        when "plate" then together(layer) { |frame| placed(@sources.plate(layer["plate"], frame, layer["space"], whole?(layer)), layer) }
         when "colour", "gradient" then placed(filled(layer), layer)
         when "words" then Letters.image(layer, @width, @height)&.then { |image| placed(image, layer) }
         end
       end
+
+      # Whether a plate is wanted pixel by pixel, or may come smaller where the frame is small.
+      def whole?(layer) = layer["fit"] == "pixels" || layer["scale"] > 100.0 || [layer["pinned"], layer["pair"], layer["moved_with"]&.first].any?
 
       # A moment between two frames.
       def together(layer)

@@ -74,5 +74,19 @@ module Vumbral
       expect(found[:facts]).to eq("size" => 2, "flat" => true, "title" => "Clay")
       expect(plates.table(found[:digest]).colours[1, 0, 0, 2]).to be_within(1e-6).of(0.8)
     end
+
+    it "gives a smaller picture where that will do, keeps it, and makes a damaged one again" do
+      path = File.join(@workshop.home.path, "large.png")
+      Vips::Image.xyz(200, 160).extract_band(0).linear(0.9, 20).cast(:uchar).then { |grey| grey.bandjoin([grey, grey]) }.copy(interpretation: :srgb).pngsave(path)
+      digest = plates.bring({"large.png" => path})[:digest]
+      expect([nil, 160, 81, 80, 39].map { |high| plates.picture(digest, 0, high: high).shape.first(2) }).to eq([[160, 200], [160, 200], [160, 200], [80, 100], [40, 50]])
+      halved = Finish::Soft.new(plates.picture(digest, 0)).halved(1)
+      again = Studio::Workshop.new(@workshop.home.path).plates
+      allow(Studio::Pixels).to receive(:numbers).and_raise("read again")
+      expect(again.picture(digest, 0, high: 80).to_a.zip(halved.to_a).map { |a, b| (a - b).abs }.max).to be < 1e-3
+      allow(Studio::Pixels).to receive(:numbers).and_call_original
+      Dir[@workshop.home.within("proxies", "**", "*.half")].each { |file| File.binwrite(file, "rubbish") }
+      expect(Studio::Workshop.new(@workshop.home.path).plates.picture(digest, 0, high: 80).shape).to eq([80, 100, 4])
+    end
   end
 end

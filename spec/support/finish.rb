@@ -16,7 +16,7 @@ module Vumbral
         @shots.is_a?(Hash) ? @shots.fetch(layer["id"]) : @shots
       end
 
-      def plate(_digest, frame, _space) = @plate.respond_to?(:call) ? @plate.call(frame) : @plate
+      def plate(_digest, frame, *) = @plate.respond_to?(:call) ? @plate.call(frame) : @plate
 
       def table(_) = @table
 
