@@ -181,7 +181,7 @@ module Vumbral
       saved = eventually { document(id).of(:export)[0] || raise(RSpec::Expectations::ExpectationNotMetError) }
       open_card(saved.id)
       find("[data-export-saved]").click
-      files = eventually(90) { workshop.exports.list(id)[0]&.fetch(:files).to_a.then { |list| (list.any? { |file| file.end_with?(".log.txt") }) ? list : raise(RSpec::Expectations::ExpectationNotMetError) } }
+      files = eventually(90) { workshop.exports.list(id)[0]&.fetch(:files).to_a.then { |list| (list.any? { |file| file.end_with?(".sheet.jpg") }) ? list : raise(RSpec::Expectations::ExpectationNotMetError) } }
       expect(files.map { |file| file[/\.(.*)/] }).to include(".0001.png", ".0004.png", ".sheet.jpg", ".shot.json")
     end
   end
