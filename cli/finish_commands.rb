@@ -30,7 +30,7 @@ module Vumbral
       def colours(shot, layer)
         document = workshop.shots.document(shot)
         text, others = workshop.finishing.table(document, layer, (options[:frame] || document.first_frame).to_i)
-        File.write(options[:out], text)
+        workshop.home.write(File.expand_path(options[:out]), text)
         answer({out: options[:out], left_out: others}) { say "#{options[:out]} is written.#{" No table holds #{others.join(", ")}." if others.any?}" }
       end
 

@@ -81,6 +81,14 @@ module Vumbral
         (edits.is_a?(Array) && edits.any?) ? Vumbral::Shot::Edits.apply(document, edits)[0] : document
       end
 
+      # Pixels of a picture to look at.
+      # @raise [Refused] for too few or too many
+      def look_size(value)
+        size_given(value).tap do |size|
+          raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range") unless size&.all? { |n| n.between?(16, 2048) }
+        end
+      end
+
       # A frame with all layers, once all that it needs is made: "frame", and perhaps "edits" that are not kept.
       # @return [Array(Shot::Document, Kernel::Buffer, Integer)] the shot, the picture as {Studio::Finishing#look} gives it, the frame
       def looked(id, asked, size)

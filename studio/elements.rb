@@ -69,10 +69,11 @@ module Vumbral
 
       def made(asked, name, &progress)
         image = (asked.want == "shot") ? picture(asked, &progress) : pass(asked)
-        @workshop.home.write(path(name), HalfPicture.bytes(image))
+        bytes, same = HalfPicture.packed(image)
+        @workshop.home.write(path(name), bytes)
         thin if rand(40).zero?
         # The same whether it was just made or is read.
-        HalfPicture.read(path(name)) || image
+        same
       end
 
       # Of the gas, if that is among it.

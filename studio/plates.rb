@@ -92,7 +92,11 @@ module Vumbral
       # A smaller picture, so that a large plate is played as quickly as a small one.
       def proxy(digest, frame, space, times)
         path = @workshop.home.within("proxies", File.basename(folder(digest)), format("%06d-%s-%d.half", frame + 1, space, times))
-        HalfPicture.read(path) || Finish::Soft.new(picture(digest, frame, space)).halved(times).tap { |image| @workshop.home.write(path, HalfPicture.bytes(image)) }
+        HalfPicture.read(path) || begin
+          bytes, same = HalfPicture.packed(Finish::Soft.new(picture(digest, frame, space)).halved(times))
+          @workshop.home.write(path, bytes)
+          same
+        end
       end
 
       def taken(digest, frame, space)

@@ -76,7 +76,9 @@ module Vumbral
 
       # Frames that no shot has as it stands. @return [Array<Array(String, Integer, Time)>] key, bytes and when it was made, the oldest first
       def spare
-        needed = @workshop.holdings.needed.to_set
+        # What work that waits or goes on was asked of stays as well.
+        asked = @workshop.jobs.active.flat_map { |job| job[:payload].scan(/[0-9a-f]{16,}/) }
+        needed = (@workshop.holdings.needed + asked).to_set
         kept = Dir[@workshop.home.within("frames", "**", "*")].select { |file| File.file?(file) }.group_by { |file| File.basename(file)[/\A[0-9a-f]+/].to_s }
         kept.reject { |key, _| key.empty? || needed.include?(key) }.map { |key, files| [key, files.sum { |file| File.size(file) }, files.map { |file| File.mtime(file) }.min] }.sort_by(&:last)
       rescue Errno::ENOENT

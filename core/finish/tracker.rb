@@ -37,7 +37,7 @@ module Vumbral
       # @return [Array<Array<Trail::Found>>]
       def follow_all(frames, places)
         picture, ignored = seen(yield(frames[0]))
-        trails = places.map { |x, y| Trail.new(picture, ignored, frames[0], x, y, **@how) }
+        trails = places.map { |place| Trail.new(picture, ignored, frames[0], place, @how) }
         frames.drop(1).each do |frame|
           going = trails.select(&:going?)
           break if going.empty?

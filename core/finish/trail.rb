@@ -21,9 +21,11 @@ module Vumbral
       attr_reader :found
 
       # @param picture [Kernel::Buffer] f32 [h, w], brightness; @param ignored [Kernel::Buffer] f32 [h, w], or one by one
-      # @param frame [Integer] on which it is at `x`, `y`, pixels
-      def initialize(picture, ignored, frame, x, y, size:, search:, adapts:, least:)
-        @size, @search, @adapts, @least = size, search, adapts, least
+      # @param frame [Integer] on which it is at `place`, pixels
+      # @param how [Hash] size, search, adapts and least, as {Tracker#initialize} takes them
+      def initialize(picture, ignored, frame, place, how)
+        @size, @search, @adapts, @least = how.values_at(:size, :search, :adapts, :least)
+        x, y = place
         @pattern = cut(picture, x, y)
         @found = [Found.new(frame, x, y, 1.0)]
         @hidden = 0

@@ -70,9 +70,9 @@ module Vumbral
           # The light of a pixel of the finished frame: "frame", "size", "x" and "y" (0 to 1 from the left and the top).
           app.post("/api/shots/:id/finished/pixel") do
             asked = json_body
-            size = size_given(asked["size"])
+            size = look_size(asked["size"])
             place = asked.values_at("x", "y")
-            raise Refused.new("A pixel is told by how far it is from the left and from the top, 0 to 1, in a picture of 16 to 2048 pixels.", code: "bad_value") unless size&.all? { |n| n.between?(16, 2048) } && place.all? { |c| c.is_a?(Numeric) && c.between?(0, 1) }
+            raise Refused.new("A pixel is told by how far it is from the left and from the top, 0 to 1.", code: "bad_value") unless place.all? { |c| c.is_a?(Numeric) && c.between?(0, 1) }
 
             image = looked(params["id"], asked, size)[1]
             x, y = place.zip(size).map { |part, edge| (part * edge).floor.clamp(0, edge - 1) }
@@ -82,9 +82,7 @@ module Vumbral
           # What lies below the shot's own picture at a frame: "frame" and "size".
           app.post("/api/shots/:id/behind") do
             asked = json_body
-            size = size_given(asked["size"])
-            raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range") unless size&.all? { |n| n.between?(16, 2048) }
-
+            size = look_size(asked["size"])
             shot = workshop.shots.fetch(params["id"])[:id]
             document = workshop.shots.document(shot)
             frame = number(asked["frame"], "The frame").clamp(document.first_frame, document.last_frame)
@@ -97,9 +95,7 @@ module Vumbral
           # A frame with all layers, to look at: "frame", "size" and perhaps "edits" that are not kept.
           app.post("/api/shots/:id/finished") do
             asked = json_body
-            size = size_given(asked["size"])
-            raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range") unless size&.all? { |n| n.between?(16, 2048) }
-
+            size = look_size(asked["size"])
             document, image, frame = looked(params["id"], asked, size)
             content_type "image/jpeg"
             cache_control :private, :no_store

@@ -95,6 +95,15 @@ module Vumbral
         expect([room.limit, room.keep_within]).to eq([nil, 0])
       end
 
+      it "keeps frames that work which waits was asked for" do
+        id = run_twice
+        @workshop.shots.undo(id, by: nil, others: true)
+        job = @workshop.exports.start(id, "vdb", frames: 1..3)
+        @workshop.shots.redo(id)
+        room.clear("stale")
+        expect(work(@workshop, job)).to include(state: "done")
+      end
+
       it "throws away nothing that cannot be made again, and no limit that is of no use" do
         expect(refusal { room.clear("prints") }[1]).to match(/Prints cannot be made again/)
         expect(refusal { room.clear("..") }[1]).to match(/cannot be made again/)

@@ -2,6 +2,7 @@ import * as THREE from "three";
 import type { ShotNode } from "../api/types";
 import type { useCatalog } from "../stores/catalog";
 import type { useDesk } from "../stores/desk";
+import { axes } from "../view/eye";
 
 type Desk = ReturnType<typeof useDesk>;
 type Catalog = ReturnType<typeof useCatalog>;
@@ -15,19 +16,12 @@ export function valueAt(desk: Desk, catalog: Catalog, node: ShotNode, dial: stri
 /** Where the camera sees a place, 0 to 1 across and down; nothing behind it. */
 function seen(desk: Desk, place: number[], frame: number, shape: number): [number, number] | null {
   const { scene, eye } = desk.shot!;
-  const { position, target, focal, roll = 0 } = eye[frame - desk.first] ?? scene.camera;
-  const from = new THREE.Vector3().fromArray(position);
-  const ahead = new THREE.Vector3().fromArray(target).sub(from).normalize();
-  const right = ahead
-    .clone()
-    .cross(new THREE.Vector3(0, 1, 0))
-    .normalize()
-    .applyAxisAngle(ahead, (roll * Math.PI) / 180);
-  const up = right.clone().cross(ahead);
-  const off = new THREE.Vector3().fromArray(place).sub(from);
+  const camera = eye[frame - desk.first] ?? scene.camera;
+  const { ahead, right, up } = axes(camera);
+  const off = new THREE.Vector3().fromArray(place).sub(new THREE.Vector3().fromArray(camera.position));
   const far = off.dot(ahead);
   if (far <= 0) return null;
-  const half = 18 / focal;
+  const half = 18 / camera.focal;
   return [0.5 + (0.5 * off.dot(right)) / far / half, 0.5 - (0.5 * off.dot(up) * shape) / far / half];
 }
 

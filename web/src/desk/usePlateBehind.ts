@@ -58,6 +58,7 @@ export function usePlateBehind(stage: ShallowRef<Stage | null>, through: Ref<boo
     kept.set(mine, picture);
     for (const [old, gone] of kept) {
       if (kept.size <= KEPT) break;
+      if (gone === shown) continue;
       gone.close();
       kept.delete(old);
     }

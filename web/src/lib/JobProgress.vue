@@ -8,6 +8,7 @@ const props = defineProps<{ job: Job; title?: string; brief?: boolean }>();
 const part = computed(() => (props.job.total ? (100 * props.job.done) / props.job.total : 0));
 const state = computed(() => {
   const { job } = props;
+  if (job.held) return "held back on the page of all work";
   if (job.state === "queued") return job.done ? `waits at ${job.done} of ${job.total}` : "waiting";
   return job.total ? `${job.done} of ${job.total}` : "starting";
 });

@@ -15,6 +15,20 @@ export interface Outlook {
   roll?: number;
 }
 
+/** Ahead, to the right and up of one that looks from a place, each of length 1. */
+export function axes({ position, target, roll = 0 }: Omit<Outlook, "focal">) {
+  const ahead = new THREE.Vector3()
+    .fromArray(target)
+    .sub(new THREE.Vector3().fromArray(position))
+    .normalize();
+  const right = ahead
+    .clone()
+    .cross(new THREE.Vector3(0, 1, 0))
+    .normalize()
+    .applyAxisAngle(ahead, (roll * Math.PI) / 180);
+  return { ahead, right, up: right.clone().cross(ahead) };
+}
+
 /** Where one looks from: around what is there, from a side, through the shot's camera. */
 export class Eye {
   /** Whether it is the shot's camera. */

@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { Scene } from "../api/types";
+import { axes } from "./eye";
 
 /** Where a force acts, as lines. */
 export interface FalloffView {
@@ -122,13 +123,7 @@ export class Guides {
     this.focus.clear();
     if (!camera) return;
     const from = new THREE.Vector3().fromArray(camera.position);
-    const ahead = new THREE.Vector3().fromArray(camera.target).sub(from).normalize();
-    const right = ahead
-      .clone()
-      .cross(new THREE.Vector3(0, 1, 0))
-      .normalize()
-      .applyAxisAngle(ahead, ((camera.roll ?? 0) * Math.PI) / 180);
-    const up = right.clone().cross(ahead);
+    const { ahead, right, up } = axes(camera);
     const half = 18 / camera.focal;
     camera.sharp.forEach((far, n) => {
       if (!far) return;

@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { ChamberBox, Scene as Rig } from "../api/types";
+import { axes } from "./eye";
 
 /** Lines of one colour that show where something is and are in no picture. */
 export class Outline extends THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial> {
@@ -37,13 +38,7 @@ const REACH = 0.45;
 /** What the shot's camera sees, as a pyramid before it. */
 export function frustumEdges({ camera }: Rig): number[] {
   const from = new THREE.Vector3().fromArray(camera.position);
-  const forward = new THREE.Vector3().fromArray(camera.target).sub(from).normalize();
-  const right = forward
-    .clone()
-    .cross(new THREE.Vector3(0, 1, 0))
-    .normalize()
-    .applyAxisAngle(forward, ((camera.roll ?? 0) * Math.PI) / 180);
-  const up = right.clone().cross(forward);
+  const { ahead: forward, right, up } = axes(camera);
   const half = 18 / camera.focal;
   const corners = [
     [-1, -1],
