@@ -89,16 +89,19 @@ module Vumbral
         end
       end
 
-      # A frame with all layers, once all that it needs is made: "frame", and perhaps "edits" that are not kept.
+      # A frame with all layers, once all that it needs is made: "frame", and perhaps "edits" that are not kept, and the "part" of
+      # it that is wanted in full.
       # @return [Array(Shot::Document, Kernel::Buffer, Integer)] the shot, the picture as {Studio::Finishing#look} gives it, the frame
       def looked(id, asked, size)
         shot = workshop.shots.fetch(id)[:id]
         document = followed(shot, asked["edits"])
         frame = number(asked["frame"], "The frame").clamp(document.first_frame, document.last_frame)
         rushes = Studio::Rushes.of(workshop, shot, document, [frame], quiet: true)
-        workshop.finishing.missing(rushes, frame, size).map { |payload| workshop.jobs.add("element", shot, payload) }
+        part = Studio::Pixels.part(asked["part"], size)
+        workshop.finishing.missing(rushes, frame, size, part: part).map { |payload| workshop.jobs.add("element", shot, payload) }
           .each { |job| await(job, "The picture is still being made; ask again in a while.") }
-        [document, workshop.finishing.look(rushes, frame, size, held: asked["edits"].is_a?(Array) ? asked["edits"].dig(0, "node") : nil), frame]
+        held = asked["edits"].is_a?(Array) ? asked["edits"].dig(0, "node") : nil
+        [document, workshop.finishing.look(rushes, frame, size, held: held, part: part), frame]
       end
 
       # Who asks: a window's own name, sent along with each change.

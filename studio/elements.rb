@@ -24,7 +24,11 @@ module Vumbral
       # @!attribute layer [Hash] of {Finish::Shown.told}
       # @!attribute want [String] "shot", or one of {PASSES}
       # @!attribute sharp [Boolean] without blur, to look at
-      Asked = Struct.new(:document, :frame, :key, :layer, :size, :want, :sharp, :backdrop)
+      # @!attribute part [Array<Integer>, nil] what of it is wanted in full (left, top, right and bottom, pixels); the rest comes
+      #   coarsely. Not of motion, which is told in pixels
+      Asked = Struct.new(:document, :frame, :key, :layer, :size, :want, :sharp, :backdrop, :part)
+      # How much coarser that is, each way.
+      COARSE = 4
 
       def initialize(workshop)
         @workshop = workshop
@@ -38,6 +42,7 @@ module Vumbral
         settings = Finish::Shown.of(@workshop.painting.settings(document, asked.frame), asked.layer)
         beside = [VERSION, Views::VERSION, key(asked), asked.size, asked.want, asked.sharp, asked.backdrop, document.rate, sparks(document, asked.frame)]
         beside << Picture::Camera.settings(document, asked.frame - 1) if asked.want == "motion"
+        beside << asked.part if asked.part
         Digest::SHA256.hexdigest(JSON.generate([beside, settings.except("film")]))[0, 24]
       end
 
@@ -54,7 +59,7 @@ module Vumbral
       def to_job(asked, name) = asked.to_h.transform_keys(&:to_s).merge("document" => asked.document.to_json, "name" => name)
 
       # @return [Asked]
-      def asked(payload) = Asked.new(@workshop.shots.read(payload["document"]), *payload.values_at("frame", "key", "layer", "size", "want", "sharp", "backdrop"))
+      def asked(payload) = Asked.new(@workshop.shots.read(payload["document"]), *payload.values_at("frame", "key", "layer", "size", "want", "sharp", "backdrop", "part"))
 
       private
 
@@ -69,6 +74,7 @@ module Vumbral
 
       def made(asked, name, &progress)
         image = (asked.want == "shot") ? picture(asked, &progress) : pass(asked)
+        image = inset(image, asked, &progress) if asked.part
         bytes, same = HalfPicture.packed(image)
         @workshop.home.write(path(name), bytes)
         thin if rand(40).zero?
@@ -79,22 +85,39 @@ module Vumbral
       # Of the gas, if that is among it.
       def key(asked) = Finish::Shown.gas?(asked.layer) ? asked.key : nil
 
+      # What of the frame is rendered, and of how many pixels.
       def settings(asked)
         settings = Finish::Shown.of(@workshop.painting.settings(asked.document, asked.frame), asked.layer)
-        asked.sharp ? Picture::Renderer.sharp(settings) : settings
+        settings = Picture::Renderer.sharp(settings) if asked.sharp
+        return [settings, asked.size] unless asked.part
+
+        left, top, right, bottom = asked.part
+        crop = asked.part.zip(asked.size * 2).map { |c, edge| c.fdiv(edge) }
+        [settings.merge("camera" => settings["camera"].merge("crop" => crop)), [right - left, bottom - top]]
       end
 
       def picture(asked, &progress)
-        renderer, image = @workshop.painting.image(asked.document, asked.frame, key(asked), asked.size, settings: settings(asked), &progress)
+        settings, size = settings(asked)
+        renderer, image = @workshop.painting.image(asked.document, asked.frame, key(asked), size, settings: settings, &progress)
         return image unless asked.backdrop
 
-        image.copy.tap { |out| Finish::BlendKernels.back(out, renderer.behind(*asked.size)) }
+        image.copy.tap { |out| Finish::BlendKernels.back(out, renderer.behind(*size)) }
       end
 
       def pass(asked)
-        passes = Picture::Passes.new(settings(asked), Picture::Camera.settings(asked.document, asked.frame - 1), @workshop.assets, *asked.size,
+        settings, size = settings(asked)
+        passes = Picture::Passes.new(settings, Picture::Camera.settings(asked.document, asked.frame - 1), @workshop.assets, *size,
           medium: @workshop.painting.medium(key(asked), moving: asked.want == "motion"))
         passes.public_send(asked.want)
+      end
+
+      # A part in its place, in all of the frame made coarsely.
+      def inset(image, asked, &progress)
+        rough = fetch(asked.dup.tap { |all| all.part, all.size = nil, asked.size.map { |n| [n / COARSE, 16].max } }, &progress)
+        Kernel::Buffer.new(:f32, *asked.size.reverse, image.dim(2)).tap do |out|
+          Finish::SoftKernels.spread(out, rough, rough.dim(0).fdiv(out.dim(0)), 0.0, Kernel::Buffer.of(:f32, [1.0] * image.dim(2)))
+          Finish::WarpKernels.inset(out, image, asked.part[1], asked.part[0])
+        end
       end
 
       def keep(name, image)

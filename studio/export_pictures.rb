@@ -4,48 +4,66 @@ module Vumbral
   module Studio
     # Frames of an export as pictures: of one file each, or as a movie takes them.
     class ExportPictures
+      # A frame that is rendered, but not finished.
+      # @!attribute image [Kernel::Buffer, Finishing::Gathered] the light itself, or what its layers show
+      Rendered = Struct.new(:frame, :key, :settings, :renderer, :image)
+
       # @param task [Worker::Task] of an export
       # @param document [Shot::Document] the shot as it was when the export was asked for
-      def initialize(task, document)
-        @task, @document = task, document
+      # @param alpha [Boolean, nil] whether a movie's pictures have alpha; nothing where each frame is a file
+      def initialize(task, document, alpha: nil)
+        @task, @document, @alpha = task, document, alpha
         @workshop = task.workshop
       end
 
+      # One frame may be rendered while another is finished and a third one written.
+      # @return [Rendered]
+      def render(key, frame)
+        settings = @workshop.painting.settings(@document, frame)
+        return Rendered.new(frame, key, settings, *@workshop.painting.image(@document, frame, key, size, settings: settings)) unless @task.payload["layers"]
+
+        layers = @workshop.finishing.gathered(rushes, frame, size, bare: bare?) { @task.check }
+        Rendered.new(frame, key, settings, @workshop.finishing.renderer(@document, frame, settings), layers)
+      end
+
+      # @param rendered [Rendered]
       # @param beside [ExportBeside] keeps small prints
-      # @return [Proc] which gives the file's content, or that of a picture for a movie with or without alpha
-      def made_for(key, frame, beside, alpha: nil)
-        renderer, image = made(frame, key, bare: alpha.nil? ? !%w[jpg dpx].include?(@task.payload["as"]) && @task.payload.fetch("space", "screen") == "screen" : alpha)
-        beside.small(frame) { renderer.develop(image) }
-        alpha.nil? ? picture(renderer, image, key, frame) : still(renderer, image, alpha)
+      # @return [Proc] which gives the file's content
+      def finish(rendered, beside)
+        renderer = rendered.renderer
+        rendered.image = laid(rendered.image) if rendered.image.is_a?(Finishing::Gathered)
+        beside.small(rendered.frame) { renderer.develop(rendered.image) }
+        @alpha.nil? ? picture(rendered) : still(renderer, rendered.image)
       end
 
       private
 
-      # A frame as a picture, with alpha or as it is developed.
-      def still(renderer, image, alpha)
-        pixels = alpha ? renderer.cut_out(image) : renderer.develop(image)
-        -> { Pixels.png(pixels) }
+      # Without what stands behind everything.
+      def bare? = @alpha.nil? ? !%w[jpg dpx].include?(@task.payload["as"]) && @task.payload.fetch("space", "screen") == "screen" : @alpha
+
+      # With the layers of the finish.
+      def laid(gathered)
+        @apart = @task.payload["passes"].to_a.include?("layers") ? {} : nil
+        @workshop.finishing.image(gathered, apart: @apart)
       end
 
-      # A frame as linear light, with the layers of the finish if it is wanted with them.
-      # @param bare [Boolean] without what stands behind everything
-      # @return [Array(Picture::Renderer, Kernel::Buffer)]
-      def made(frame, key, bare: true)
-        @task.payload["layers"] or return @workshop.painting.image(@document, frame, key, size)
-        image = @workshop.finishing.image(rushes, frame, size, bare: bare, apart: @apart = (@task.payload["passes"].to_a.include?("layers") ? {} : nil)) { @task.check }
-        [@workshop.finishing.renderer(@document, frame), image]
+      # A frame as a picture, with alpha or as it is developed.
+      def still(renderer, image)
+        pixels = @alpha ? renderer.cut_out(image) : renderer.develop(image)
+        -> { Pixels.png(pixels) }
       end
 
       def size = @task.payload["size"] || @document.the(:picture).then { |picture| [picture[:width], picture[:height]] }
 
       # What takes the renderer is done at once; what only writes can wait for another frame to be made.
-      def picture(renderer, image, key, frame)
+      def picture(rendered)
+        renderer, image = rendered.renderer, rendered.image
         as = @task.payload["as"]
         space = @task.payload.fetch("space", "screen")
         return as_light(renderer, image, as, space) unless space == "screen"
 
         case as
-        when "exr" then layered(renderer, image, frame, key, size)
+        when "exr" then layered(rendered)
         when "jpg" then renderer.develop(image).then { |pixels| -> { Pixels.jpeg(pixels) } }
         when "tif" then renderer.cut_out(image, deep: true).then { |pixels| -> { Pixels.tiff(pixels) } }
         when "dpx" then renderer.develop(image, deep: true).then { |pixels| -> { Movie.dpx(pixels) } }
@@ -62,14 +80,14 @@ module Vumbral
       end
 
       # Linear light, with what was asked for besides.
-      def layered(renderer, image, frame, key, size)
-        passes = @task.payload["passes"]
+      def layered(rendered)
+        passes, image = @task.payload["passes"], rendered.image
         channels = {"R" => [image, 0], "G" => [image, 1], "B" => [image, 2], "A" => [image, 3]}
-        channels["depth.Z"] = [@task.payload["layers"] ? known(frame, key, size, "depth").depth : renderer.depths, 0] if passes.include?("depth")
-        channels.merge!(more(passes, frame, key, size))
-        told = {"comments" => "#{@document.name}, frame #{frame}; linear light, Rec. 709 primaries, colour multiplied by alpha; motion in pixels, right and down"}
+        channels["depth.Z"] = [@task.payload["layers"] ? known(rendered, "depth").depth : rendered.renderer.depths, 0] if passes.include?("depth")
+        channels.merge!(more(passes, rendered))
+        told = {"comments" => "#{@document.name}, frame #{rendered.frame}; linear light, Rec. 709 primaries, colour multiplied by alpha; motion in pixels, right and down"}
         told.merge!(Formats::IDMattes.told(mattes.values + [smoke])) if passes.include?("masks")
-        channels.merge!(lamps(image, frame, key, size)) if passes.include?("lamps")
+        channels.merge!(lamps(rendered)) if passes.include?("lamps")
         channels.merge!(apart) if @apart
         -> { Formats::EXR.write(channels, whole: ["depth.Z", *channels.keys.grep(/\A(#{Formats::IDMattes::LAYER}|heat|motion)/o)], told: told) }
       end
@@ -82,9 +100,9 @@ module Vumbral
       end
 
       # The layers, which come to the whole exactly, for the whole is made of them.
-      def lamps(image, frame, key, size)
-        parts = parts(frame, key, size)
-        parts.values.each_with_index { |part, n| Picture::PaneKernels.sum(image, part, Kernel::Buffer.of(:f32, [1.0] * 3), n.zero?) }
+      def lamps(rendered)
+        parts = parts(rendered)
+        parts.values.each_with_index { |part, n| Picture::PaneKernels.sum(rendered.image, part, Kernel::Buffer.of(:f32, [1.0] * 3), n.zero?) }
         parts.flat_map { |name, part| %w[R G B].each_with_index.map { |c, n| ["#{name}.#{c}", [part, n]] } }.to_h
       end
 
@@ -95,17 +113,17 @@ module Vumbral
       def smoke = @document.the(:chamber).name
 
       # What else is known of the pixels.
-      def more(passes, frame, key, size)
+      def more(passes, rendered)
         wanted = passes & Picture::Passes::NAMES
         return {} if wanted.empty?
 
-        found = known(frame, key, size, *wanted)
+        found = known(rendered, *wanted)
         wanted.map { |pass| layer(pass, found) }.reduce(:merge)
       end
 
-      def known(frame, key, size, *wanted)
-        Picture::Passes.new(@workshop.painting.settings(@document, frame), Picture::Camera.settings(@document, frame - 1), @workshop.assets, *size,
-          medium: @workshop.painting.medium(key, moving: wanted.include?("motion")))
+      def known(rendered, *wanted)
+        Picture::Passes.new(rendered.settings, Picture::Camera.settings(@document, rendered.frame - 1), @workshop.assets, *size,
+          medium: @workshop.painting.medium(rendered.key, moving: wanted.include?("motion")))
       end
 
       def layer(pass, found)
@@ -120,12 +138,11 @@ module Vumbral
       end
 
       # What each lamp, the sky and what glows adds.
-      def parts(frame, key, size)
+      def parts(rendered)
         names = (@document.of(:sun) + @document.of(:lamp)).map(&:name)
-        settings = @workshop.painting.settings(@document, frame)
-        Picture::Parts.of(settings, names).transform_values do |part|
+        Picture::Parts.of(rendered.settings, names).transform_values do |part|
           @task.check
-          @workshop.painting.of(part, key, size)
+          @workshop.painting.of(part, rendered.key, size)
         end
       end
     end

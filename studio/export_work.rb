@@ -6,8 +6,9 @@ module Vumbral
   module Studio
     # Writes frames as files, one after the other.
     class ExportWork
-      # So many frames wait to be written while others are made.
-      WAITING = 2
+      # So many rendered frames wait to be finished, and so many finished ones to be written, while others are made.
+      RENDERED = 1
+      FINISHED = 1
       # Voxels about a surface in which distances are told.
       BAND = 3
 
@@ -37,18 +38,23 @@ module Vumbral
 
       private
 
-      # Makes frames and writes those that are made meanwhile. What was written before the work was cut off is there whole.
-      # @yield [key, frame] what gives a frame's content, or nothing
+      # Makes frames, finishes those that are made and writes those that are finished, all meanwhile. What was written before the
+      # work was cut off is there whole.
+      # @yield [key, frame] makes a frame; gives what finishes it, or nothing where there is none. That gives the file's content, or
+      #   what still has to be called for it
       # @param total [Integer] steps of all the work
-      def written(keys, total: keys.size, path: ->(_, frame) { @names.frame(frame) })
+      def written(keys, total: keys.size, path: ->(_, frame) { @names.frame(frame) }, &make)
         done = @task.done
-        Meanwhile.run(WAITING, ->((index, frame, content)) {
-          @workshop.home.write(path[index, frame], content.call) if content
+        write = ->((index, frame, content)) {
+          @workshop.home.write(path[index, frame], content.is_a?(Proc) ? content.call : content) if content
           done = index + 1
-        }) do |queue|
-          keys.each_with_index.drop(@task.done).each do |(frame, key), index|
-            @task.progress(done, total, "writing frame #{frame}")
-            queue << [index, frame, yield(key, frame)]
+        }
+        Meanwhile.run(FINISHED, write) do |finished|
+          Meanwhile.run(RENDERED, ->((index, frame, made)) { finished << [index, frame, made&.call] }) do |rendered|
+            keys.each_with_index.drop(@task.done).each do |(frame, key), index|
+              @task.progress(done, total, "writing frame #{frame}")
+              rendered << [index, frame, make.call(key, frame)]
+            end
           end
         end
       end
@@ -61,14 +67,16 @@ module Vumbral
 
       def content(key, frame)
         case @task.payload["as"]
-        when "vdb" then volume(key, frame).then { |bytes| -> { bytes } }
-        when "vdb-surface" then distance(@document.made(frame)).then { |bytes| -> { bytes } }
+        when "vdb" then -> { volume(key, frame) }
+        when "vdb-surface" then -> { distance(@document.made(frame)) }
         when "points" then emitters.all(frame).then { |points| -> { Formats::PLY.points(points) } }
         when "drops" then @workshop.liquids.points(@document.made(frame)).then { |points| -> { Formats::PLY.points(points) } }
-        when *Exports::PICTURES then @pictures.made_for(key, frame, @beside)
+        when *Exports::PICTURES then drawn(@pictures, key, frame)
         else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? -> { Formats::OBJ.write(mesh) } : -> { Formats::PLY.write(mesh, standing.speeds(frame)) } }
         end
       end
+
+      def drawn(pictures, key, frame) = pictures.render(key, frame).then { |rendered| -> { pictures.finish(rendered, @beside) } }
 
       def emitters = @emitters ||= EmitterPoints.new(@document, @workshop.assets)
 
@@ -109,10 +117,11 @@ module Vumbral
       # Pictures first, which stay if the work is cut off, then all of them as one file.
       def movie(out)
         film = Movie.new(@task.payload["as"], @document.rate)
+        pictures = ExportPictures.new(@task, @document, alpha: film.alpha?)
         keys = @task.payload["keys"]
         folder = File.join(out, ".#{@task.shot}-pictures")
         FileUtils.mkdir_p(folder)
-        written(keys, total: 2 * keys.size, path: ->(index, _) { File.join(folder, format("%06d.png", index + 1)) }) { |key, frame| @pictures.made_for(key, frame, @beside, alpha: film.alpha?) }
+        written(keys, total: 2 * keys.size, path: ->(index, _) { File.join(folder, format("%06d.png", index + 1)) }) { |key, frame| drawn(pictures, key, frame) }
         path = @names.all(film.ending)
         film.encode(File.join(folder, "%06d.png"), path) { |done| @task.progress(keys.size + [done, keys.size].min, 2 * keys.size, "writing the movie") }
         FileUtils.rm_rf(folder)

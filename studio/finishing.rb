@@ -23,6 +23,9 @@ module Vumbral
         end
       end
 
+      # What a frame is laid together from. @!attribute layers [Array<Hash>] from {Finish::Stack#at} @!attribute sources [Layered]
+      Gathered = Struct.new(:rushes, :layers, :size, :sources)
+
       def initialize(workshop)
         @workshop = workshop
         @kept = Kept.new(MEMORY)
@@ -35,21 +38,28 @@ module Vumbral
       # Whole quality.
       # @param rushes [Rushes]
       # @param bare [Boolean] without what stands behind everything, for pictures with alpha
-      # @param apart [Hash, nil] takes up what each layer shows by itself, by its id
-      # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it
-      def image(rushes, frame, size, bare: false, apart: nil, &progress)
-        composite(rushes, rushes.stack.at(frame), size, Layered.new(@workshop, rushes, frame, size, bare: bare, progress: progress), apart: apart).image
+      # @return [Gathered] what the layers of a frame show, rendered, so that it need only be laid over each other
+      def gathered(rushes, frame, size, bare: false, &progress)
+        sources = Layered.new(@workshop, rushes, frame, size, bare: bare, progress: progress)
+        Gathered.new(rushes, rushes.stack.at(frame), size, sources).tap { |all| sources.gather(all.layers) }
       end
 
+      # @param gathered [Gathered]
+      # @param apart [Hash, nil] takes up what each layer shows by itself, by its id
+      # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it
+      def image(gathered, apart: nil) = composite(*gathered.to_a, apart: apart).image
+
       # What has to be made before a frame can be looked at.
+      # @param part [Array<Integer>, nil] as {#look}
       # @return [Array<Hash>] for jobs "element"
-      def missing(rushes, frame, size) = looked(rushes, frame, size).missing(rushes.stack.at(frame))
+      def missing(rushes, frame, size, part: nil) = looked(rushes, frame, size, part).missing(rushes.stack.at(frame))
 
       # To look at, without blur.
       # @param held [String, nil] id of the node whose dial is under the hand
+      # @param part [Array<Integer>, nil] what of the shot is wanted in full (left, top, right and bottom, pixels); the rest is coarse
       # @return [Kernel::Buffer] as {#image}, not to be changed
-      def look(rushes, frame, size, held: nil)
-        @one.synchronize { composite(rushes, rushes.stack.at(frame), size, looked(rushes, frame, size), cache: @kept, under: held && layer_of(rushes.document, held)).image }
+      def look(rushes, frame, size, held: nil, part: nil)
+        @one.synchronize { composite(rushes, rushes.stack.at(frame), size, looked(rushes, frame, size, part), cache: @kept, under: held && layer_of(rushes.document, held)).image }
       end
 
       # One layer alone as it lies in the frame, without effects and masks.
@@ -105,8 +115,8 @@ module Vumbral
 
       # @return [Picture::Renderer] which has the frame's film and what stands behind everything, but no props; layers are
       #   exposed and balanced already
-      def renderer(document, frame)
-        settings = @workshop.painting.settings(document, frame)
+      # @param settings [Hash] from {Painting#settings}
+      def renderer(document, frame, settings = @workshop.painting.settings(document, frame))
         Picture::Renderer.new(settings.merge("props" => [], "film" => settings["film"].merge("exposure" => 0.0, "warmth" => Picture::Film::NEUTRAL)), @workshop.assets)
       end
 
@@ -120,7 +130,7 @@ module Vumbral
         node.kind.owner && layer_of(document, node[node.kind.owner])
       end
 
-      def looked(rushes, frame, size) = Layered.new(@workshop, rushes, frame, size, sharp: true)
+      def looked(rushes, frame, size, part = nil) = Layered.new(@workshop, rushes, frame, size, sharp: true, part: part)
 
       def composite(rushes, layers, size, sources, **how)
         picture = rushes.document.the(:picture)

@@ -25,7 +25,7 @@ module Vumbral
       # @raise [Refused]
       def ask(shot_id, frame, size, eye = nil, crop = nil, shown: nil)
         checked(size, eye)
-        whole(crop) if crop
+        Pixels.part(crop)
         document = @workshop.shots.document(shot_id)
         frame = frame.clamp(document.first_frame, document.last_frame)
         key = shown ? held(shown["key"]) : best(shot_id, frame)
@@ -60,12 +60,6 @@ module Vumbral
 
       # What a view shows may have been let go meanwhile.
       def held(key) = (key.is_a?(String) && @workshop.frames.frame?(key)) ? key : nil
-
-      def whole(crop)
-        return if crop.is_a?(Array) && crop.size == 4 && crop.all? { |c| c.is_a?(Numeric) && c.between?(0.0, 1.0) } && crop[0] < crop[2] && crop[1] < crop[3]
-
-        raise Refused.new("A part of a picture is told by its left, top, right and bottom, each from 0 to 1.", code: "bad_value")
-      end
 
       def checked(size, eye)
         unless size.is_a?(Array) && size.size == 2 && size.all? { |n| n.is_a?(Integer) && SIZES.cover?(n) }

@@ -9,9 +9,10 @@ module Vumbral
 
       # @param rushes [Rushes]; @param sharp [Boolean] without blur
       # @param bare [Boolean] without what stands behind everything
-      def initialize(workshop, rushes, frame, size, sharp: false, bare: false, progress: nil)
+      # @param part [Array<Integer>, nil] what of the shot is wanted in full, as {Elements::Asked} has it
+      def initialize(workshop, rushes, frame, size, sharp: false, bare: false, part: nil, progress: nil)
         @workshop, @rushes, @frame, @size = workshop, rushes, frame, size
-        @sharp, @bare, @progress = sharp, bare, progress
+        @sharp, @bare, @part, @progress = sharp, bare, part, progress
         @names = {}
       end
 
@@ -19,7 +20,7 @@ module Vumbral
       def shot(layer, frame, backdrop)
         return whole(layer, frame) { |within, layers| return Finish::Composite.new(layers, within, *@size, full: @size).image } if layer["finished"]
 
-        image = @workshop.elements.fetch(asked("shot", layer, frame, backdrop && !@bare), &@progress)
+        image = fetch(asked("shot", layer, frame, backdrop && !@bare))
         gains = gains(layer, frame)
         (gains.all? { |gain| (gain - 1.0).abs < 1e-6 }) ? image : image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
       end
@@ -29,18 +30,16 @@ module Vumbral
 
       def table(digest) = @workshop.plates.table(digest)
 
-      def pass(name, layer)
-        @workshop.elements.fetch(asked(name, layer, moment(layer)))
-      end
+      def pass(name, layer) = fetch(asked(name, layer, moment(layer)))
 
       # How far props are, without one. @return [Kernel::Buffer] f32 [h, w, 1], metres
-      def before(prop) = @workshop.elements.fetch(before_asked(prop))
+      def before(prop) = fetch(before_asked(prop))
 
       # @param row [Hash] from {Finish::Stack} @return [Kernel::Buffer] as {Geometry::TextureKernels} take it
       def texture(row) = Maps::Patterns.buffer([row[:texture]], @workshop.assets)
 
       # The shape of a prop, whatever stands before it. @return [Kernel::Buffer] f32 [h, w, 4], of which alpha counts
-      def matte(prop) = @workshop.elements.fetch(matte_asked(prop))
+      def matte(prop) = fetch(matte_asked(prop))
 
       # How much of a lamp is hidden by props before it and by gas.
       # @param spot [Array<Float>] from {Finish::Spots.of}
@@ -60,18 +59,33 @@ module Vumbral
 
       # @param layers [Array<Hash>] @return [Array<Hash>] what is not there yet
       def missing(layers)
-        needs = layers.flat_map { |layer| asked_of(layer) }.map { |asked| [asked, name_of(asked)] }
-        mine = needs.uniq { |_, name| name }.reject { |_, name| @workshop.elements.there?(name) }.map { |asked, name| @workshop.elements.to_job(asked, name) }
-        mine + layers.select { |layer| layer["finished"] }.flat_map { |layer| layer["at"].flat_map { |frame, _| whole(layer, frame) { |within, theirs| within.missing(theirs) } } }
+        mine = needs(layers).reject { |_, name| @workshop.elements.there?(name) }.map { |asked, name| @workshop.elements.to_job(asked, name) }
+        mine + finished(layers) { |within, theirs| within.missing(theirs) }
+      end
+
+      # Makes what is not there yet. @param layers [Array<Hash>]
+      def gather(layers)
+        needs(layers).each { |asked, _| fetch(asked) }
+        finished(layers) { |within, theirs| within.gather(theirs) }
       end
 
       private
+
+      def fetch(asked) = @workshop.elements.fetch(asked, name_of(asked), &@progress)
+
+      # @return [Array] what layers ask for, with their names
+      def needs(layers) = layers.flat_map { |layer| asked_of(layer) }.map { |asked| [asked, name_of(asked)] }.uniq(&:last)
+
+      # The other shots that come with their own layers. @yield as {#whole} @return [Array] all that was given
+      def finished(layers, &block)
+        layers.select { |layer| layer["finished"] }.flat_map { |layer| layer["at"].flat_map { |frame, _| whole(layer, frame, &block) } }
+      end
 
       # Another shot with its own layers. @yield [Layered, layers] what they show, and they
       def whole(layer, frame)
         rushes = @rushes.of(layer)
         behind = @bare || !layer["behind"]
-        within = (@within ||= {})[[layer["shot"], frame, behind]] ||= Layered.new(@workshop, rushes, frame, @size, sharp: @sharp, bare: behind, progress: @progress)
+        within = (@within ||= {})[[layer["shot"], frame, behind]] ||= Layered.new(@workshop, rushes, frame, @size, sharp: @sharp, bare: behind, part: @part, progress: @progress)
         yield within, rushes.stack.at(frame)
       end
 
@@ -125,11 +139,14 @@ module Vumbral
       def tables(layer) = layer["effects"].filter_map { |effect| effect["table"] }
 
       def asked(want, layer, frame, backdrop = false)
-        Elements::Asked.new(@rushes.document_of(layer), frame, @rushes.key(layer, frame), Finish::Shown.told(layer), @size, want, @sharp, backdrop ? true : false)
+        whole = Elements::Asked.new(@rushes.document_of(layer), frame, @rushes.key(layer, frame), Finish::Shown.told(layer), @size, want, @sharp, backdrop ? true : false)
+        return whole if @part.nil? || want == "motion" || @workshop.elements.there?(name_of(whole))
+
+        whole.dup.tap { |asked| asked.part = @part }
       end
 
       # Asked for again and again.
-      def name_of(asked) = @names[[asked.document.object_id, asked.frame, asked.layer, asked.want, asked.backdrop]] ||= @workshop.elements.name(asked)
+      def name_of(asked) = @names[[asked.document.object_id, asked.frame, asked.layer, asked.want, asked.backdrop, asked.part]] ||= @workshop.elements.name(asked)
     end
   end
 end

@@ -18,6 +18,20 @@ module Vumbral
       BEGINNINGS = ["\x89PNG\r\n".b, "\xFF\xD8\xFF".b, "II*\0".b, "MM\0*".b, "v/1\x01".b, "#?".b].freeze
       KINDS = "PNG, JPEG, TIFF, OpenEXR or Radiance HDR"
 
+      # @param part [Array<Float>, nil] of a picture: left, top, right and bottom, 0 to 1
+      # @param size [Array(Integer, Integer)] of the whole
+      # @return [Array<Integer>, nil] the same in whole pixels that hold it; nothing for all of it
+      # @raise [Refused]
+      def part(part, size = [1, 1])
+        return if part.nil?
+
+        unless part.is_a?(Array) && part.size == 4 && part.all? { |c| c.is_a?(Numeric) && c.between?(0.0, 1.0) } && part[0] < part[2] && part[1] < part[3]
+          raise Refused.new("A part of a picture is told by its left, top, right and bottom, each from 0 to 1.", code: "bad_value")
+        end
+
+        part.first(2).zip(size).map { |c, edge| (c * edge).floor } + part.last(2).zip(size).map { |c, edge| (c * edge).ceil }
+      end
+
       # Reads row by row and shrinks on the way, so that a huge picture takes little memory.
       # @param bytes [String] a file of {KINDS}
       # @return [Kernel::Buffer] f32 [height, width], brightness 0 to 1

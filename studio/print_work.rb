@@ -31,7 +31,8 @@ module Vumbral
 
       # With all layers.
       def finished(document, asked)
-        image = @workshop.finishing.image(Rushes.from(@workshop, document, asked["rushes"]), asked["frame"], asked.values_at("width", "height"), &exposing)
+        finishing = @workshop.finishing
+        image = finishing.image(finishing.gathered(Rushes.from(@workshop, document, asked["rushes"]), asked["frame"], asked.values_at("width", "height"), &exposing))
         @workshop.finishing.developed(document, asked["frame"], image)
       end
     end

@@ -67,6 +67,14 @@ module Vumbral
         end
       end
 
+      # Lays a smaller picture into a frame as it is, its first pixel at row `y` and column `x`; both of as many channels.
+      kernel out: F32[3], image: F32[3], y: I32, x: I32
+      def inset(out, image, y, x)
+        parallel(image.dim(0)) do |py|
+          image.dim(1).times { |px| out.dim(2).times { |c| out[y + py, x + px, c] = image[py, px, c] } }
+        end
+      end
+
       # How heat bends what is seen through it, for a small picture: `bend` f32 [h, w, 2] in parts of the most; waves of `size`
       # pixels that have risen by `gone` pixels along (`ux`, `uy`).
       kernel bend: F32[3], size: F32, ux: F32, uy: F32, gone: F32, t: F32, seed: I32

@@ -126,6 +126,19 @@ module Vumbral
         frame_shown((key == :end) ? 4 : 1)
       end
       expect(asked[]).to eq(before)
+      # A part is drawn, taken away, and taken about the pointer by a key.
+      find("[data-part-chip]").click
+      sheet = find("[data-part-sheet]").native
+      page.driver.browser.action.move_to(sheet, -60, -40).pointer_down(:left).move_to(sheet, 50, 40).pointer_up(:left).perform
+      expect(page).to have_css("[data-part]")
+      eventually(60) { expect(asked[]).to be > before }
+      find("[data-part-chip]").click
+      expect(page).to have_no_css("[data-part]")
+      page.driver.browser.action.move_to(find(".frame").native).perform
+      page.send_keys("D")
+      expect(page).to have_css("[data-part]")
+      find("[data-coarse]").click
+      eventually(60) { expect(page).to have_no_css("[data-finished][data-busy]", wait: 0) }
       click_on "Finished frame"
       expect(page).to have_no_css("[data-finished]")
       find("[data-finish-again]").click

@@ -56,8 +56,10 @@ module Vumbral
         end
       end
       expect(bright[1]).to be < 0.5 * bright[0]
+      working { send_json("/api/shots/#{id}/finished", frame: 1, size: [96, 54], part: [0.2, 0.2, 0.6, 0.8]) }
+      expect(Vips::Image.new_from_buffer(last_response.body, "").size).to eq([96, 54])
       expect(@workshop.shots.document(id).node("one-exposure")[:stops]).to eq(0.0)
-      {{frame: 2, size: [9000, 9000]} => /16 to 2048 pixels/, {frame: 2} => /16 to 2048 pixels/, {frame: 2, size: [96, 54], edits: [{"do" => "fly"}]} => /is no edit/}.each do |asked, words|
+      {{frame: 2, size: [9000, 9000]} => /16 to 2048 pixels/, {frame: 2} => /16 to 2048 pixels/, {frame: 2, size: [96, 54], part: [0.5, 0.0, 0.2, 1.0]} => /left, top, right and bottom/, {frame: 2, size: [96, 54], edits: [{"do" => "fly"}]} => /is no edit/}.each do |asked, words|
         send_json("/api/shots/#{id}/finished", asked)
         expect([last_response.status, answer[:error]]).to match([be >= 400, words])
       end

@@ -18,7 +18,7 @@ module Vumbral
 
     def export(workshop, id, as, **more)
       out = Dir.mktmpdir
-      job = workshop.exports.start(id, as, out: out, frames: 1..1, size: [48, 27], **more)
+      job = workshop.exports.start(id, as, out: out, size: [48, 27], frames: 1..1, **more)
       expect(work(workshop, job)).to include(state: "done")
       Dir[File.join(out, "*")].sort
     end
@@ -32,6 +32,29 @@ module Vumbral
         expect([deep.format, plain.format]).to eq(%i[ushort uchar])
         expect((deep / 257.0 - plain).abs.max).to be <= 0.51
         expect(Vips::Image.new_from_file(files["jpg"]).get_fields).to include("icc-profile-data")
+      end
+    end
+
+    it "renders a frame while the one before is finished, and finishes one while another is written" do
+      still do |workshop, id|
+        workshop.shots.edit(id, [{"do" => "add", "kind" => "layer", "id" => "one", "name" => "One"}, set("general", :last, 3)])
+        begun = %w[render finish].product((1..3).to_a).to_h { |step, n| ["#{step} #{n}", Queue.new] }
+        waits = ->(name) { Timeout.timeout(20, nil, "#{name} was waited for in vain") { begun[name].pop } }
+        count = Hash.new(0)
+        allow(workshop.finishing).to receive(:gathered).and_wrap_original { |real, *given, **how, &block|
+          (begun["render #{count[:render] += 1}"] << 1) && real.call(*given, **how, &block)
+        }
+        allow(workshop.finishing).to receive(:image).and_wrap_original { |real, *given, **how|
+          n = count[:finish] += 1
+          begun["finish #{n}"] << 1
+          waits["render #{n + 1}"] if n < 3
+          real.call(*given, **how)
+        }
+        allow(workshop.home).to receive(:write).and_wrap_original { |real, path, *given|
+          waits["finish #{count[:write] + 1}"] if path.start_with?(Dir.tmpdir) && path.end_with?(".png") && (count[:write] += 1) < 3
+          real.call(path, *given)
+        }
+        expect(export(workshop, id, "png", frames: 1..3).size).to eq(3)
       end
     end
 

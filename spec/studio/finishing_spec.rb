@@ -16,13 +16,13 @@ module Vumbral
       Vips::Image.new_from_file(@workshop.prints.path(id, JSON.parse(row[:result])["number"])).extract_band(0, n: 3)
     end
 
-    def look(id, frame, edits: [])
+    def look(id, frame, edits: [], part: nil)
       document = Shot::Edits.apply(@workshop.shots.document(id), edits + [set("general", :last, 4)])[0]
       finish = @workshop.finishing
       rushes = Studio::Rushes.of(@workshop, id, document, [frame], quiet: true)
-      jobs = finish.missing(rushes, frame, [96, 54])
+      jobs = finish.missing(rushes, frame, [96, 54], part: part)
       jobs.each { |payload| work(@workshop, @workshop.jobs.add("element", id, payload)) }
-      [finish.look(rushes, frame, [96, 54]), jobs.size]
+      [finish.look(rushes, frame, [96, 54], part: part), jobs.size]
     end
 
     it "prints the shot alone as it prints it without layers, and changed by its effects" do
@@ -49,6 +49,23 @@ module Vumbral
       allow(@workshop.painting).to receive(:image).and_raise("made again")
       again = Studio::Workshop.new(@workshop.home.path)
       expect(again.finishing.look(Studio::Rushes.of(again, id, again.shots.document(id), [3]), 3, [96, 54]).bytes).to eq(first.bytes)
+    end
+
+    it "renders only a part in full, which is then as in the whole, and the rest coarsely" do
+      id = shot(layer("one"), layer("all", 1, what: "change"), effect("all", "exposure", stops: 1.0))
+      run_now(@workshop, id)
+      sizes = []
+      allow(@workshop.painting).to receive(:image).and_wrap_original { |real, *given, **more| real.call(*given, **more).tap { sizes << given[3] } }
+      part, = look(id, 3, part: [30, 11, 61, 40])
+      expect(sizes).to eq([[31, 29], [24, 16]])
+      whole, made = look(id, 3)
+      expect(made).to eq(1)
+      off = ->(x, y) { (0..3).map { |c| (part[y, x, c] - whole[y, x, c]).abs }.max }
+      expect([30, 45, 60].product([11, 25, 39]).map { |x, y| off[x, y] }.max).to be < 2e-3
+      expect((0...96).to_a.product((0...54).to_a).sum { |x, y| off[x, y] }.fdiv(96 * 54)).to be_between(1e-4, 0.1)
+      # What is there already in full is not made again.
+      sizes.clear
+      expect([look(id, 3, part: [0, 0, 20, 20])[1], sizes]).to eq([0, []])
     end
 
     it "shows the layers on contact sheets" do

@@ -326,6 +326,7 @@ module Vumbral
       %w[screen video film].each { |space| composite([layer("one"), effect("one", "table", table: "any", space: space)], FinishHelp::Stand.new(shots: image, table: flat), width: 18, height: 14) }
       Finish::BlendKernels.back(whole, Kernel::Buffer.new(:f32, 14, 18, 3))
       Finish::GradeKernels.take(whole.copy, 2, true)
+      Finish::WarpKernels.inset(whole.copy, Kernel::Buffer.new(:f32, 3, 4, 4), 2, 5)
       Picture::FilmKernels.develop_deep(Kernel::Buffer.new(:u16, 3, 4, 3), Kernel::Buffer.of(:f32, Array.new(36) { |n| 0.03 * n }, 3, 4, 3), Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0, 2.0, 1.1, 0.2, 0.0, 0.0]))
       packed = Kernel::Buffer.new(:f16, *whole.shape)
       Finish::PackKernels.deep(Kernel::Buffer.new(:u16, 14, 18, 3), whole, Kernel::Buffer.of(:f32, [0.9, 1.0, 1.1]), 4)

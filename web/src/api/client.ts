@@ -222,9 +222,16 @@ export const api = {
   bringPlate: async (files: File[]) => ask<Mesh>("POST", "/plates", { files: await sent(files) }),
   tables: () => ask<{ tables: Mesh[] }>("GET", "/tables").then((answer) => answer.tables),
   bringTable: (file: File) => ask<Mesh>("POST", `/tables?name=${encodeURIComponent(file.name)}`, file),
-  /** A frame with all layers; edits are looked at and not kept. */
-  finished: (id: string, frame: number, size: number[], edits: Edit[], signal: AbortSignal) =>
-    picture(`${shot(id)}/finished`, { frame, size, edits }, signal),
+  /** A frame with all layers; edits are looked at and not kept.
+   * @param part left, top, right and bottom of what is made in full, or all of it */
+  finished: (
+    id: string,
+    frame: number,
+    size: number[],
+    edits: Edit[],
+    part: number[] | null,
+    signal: AbortSignal,
+  ) => picture(`${shot(id)}/finished`, { frame, size, edits, part }, signal),
   pin: (id: string, prop: string) => ask<{ job: number }>("POST", `${shot(id)}/pins/${prop}`),
   exportSaved: (id: string, node: string) =>
     ask<{ job: number }>("POST", `${shot(id)}/exports`, { saved: node }),
@@ -253,8 +260,8 @@ export const api = {
     ask<{ job: number }>("POST", `${shot(id)}/sighting`, { from, how, zooms }),
   measureGrain: (id: string, effect: string, frame: number) =>
     ask<ShotAnswer>("POST", `${shot(id)}/grain/${effect}`, { frame }),
-  pixel: (id: string, frame: number, size: number[], x: number, y: number) =>
-    ask<{ light: number[] }>("POST", `${shot(id)}/finished/pixel`, { frame, size, x, y }),
+  pixel: (id: string, frame: number, size: number[], x: number, y: number, part: number[] | null) =>
+    ask<{ light: number[] }>("POST", `${shot(id)}/finished/pixel`, { frame, size, x, y, part }),
   smoothTrack: (id: string, node: string) => ask<ShotAnswer>("POST", `${shot(id)}/tracks/${node}/smooth`, {}),
   track: (id: string, node: string, from: number, to: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/tracks/${node}`, { from, to }),

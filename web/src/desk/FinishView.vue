@@ -6,6 +6,7 @@ import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import BrightnessBands from "./BrightnessBands.vue";
 import FrameMarks from "./FrameMarks.vue";
+import FramePart from "./FramePart.vue";
 import FrameScopes from "./FrameScopes.vue";
 import { MOST, useFinished } from "./useFinished";
 
@@ -29,7 +30,12 @@ const fitted = computed(() => {
   return { width: Math.max(scale * w, 1), height: Math.max(scale * h, 1) };
 });
 const across = computed(() => fitted.value.width);
-const { picture, shown, busy, wrong, any, rest } = useFinished(across, full);
+/** Half as many pixels each way. */
+const coarse = ref(false);
+/** The part that is made in full (left, top, right and bottom, 0 to 1), while the rest comes coarsely. */
+const part = ref<number[] | null>(null);
+const drawing = ref(false);
+const { picture, shown, busy, wrong, any, rest } = useFinished(across, full, coarse, part);
 const image = ref<HTMLImageElement | null>(null);
 const scopes = ref(false);
 const marks = ref(true);
@@ -42,13 +48,45 @@ const light = ref("");
 const ask = useDebounceFn(async (x: number, y: number) => {
   if (!desk.shot || desk.playing || busy.value || !pixel.value) return;
   const here = pixel.value;
-  const found = await api.pixel(desk.shot.id, desk.frame, rest.value, x, y).catch(() => null);
+  const found = await api.pixel(desk.shot.id, desk.frame, rest.value, x, y, part.value).catch(() => null);
   if (found && pixel.value === here)
     light.value = found.light
       .slice(0, 3)
       .map((c) => Number(c.toPrecision(3)))
       .join(" ");
 }, 250);
+
+/** How much of the frame a part has that is taken about the pointer, each way. */
+const NEAR = 0.36;
+let pointer: number[] | null = null;
+
+function leave() {
+  pixel.value = light.value = "";
+  pointer = null;
+}
+
+/** Only what lies about the pointer, or all again; without a pointer in the frame a part is drawn. */
+function crop() {
+  const [x, y] = (pointer ?? []).map((c) => Math.min(Math.max(c - NEAR / 2, 0), 1 - NEAR));
+  if (part.value || drawing.value) part.value = null;
+  else if (pointer) part.value = [x, y, x + NEAR, y + NEAR];
+  else return void (drawing.value = true);
+  drawing.value = false;
+}
+
+function choosePart() {
+  if (part.value) part.value = null;
+  else drawing.value = !drawing.value;
+}
+
+/** @returns whether a part was being drawn */
+function giveUp() {
+  const was = drawing.value;
+  drawing.value = false;
+  return was;
+}
+
+defineExpose({ crop, giveUp });
 
 let sample: CanvasRenderingContext2D | null = null;
 function read(event: PointerEvent) {
@@ -57,7 +95,8 @@ function read(event: PointerEvent) {
   const box = from.getBoundingClientRect();
   const [x, y] = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
   light.value = "";
-  if (x < 0 || y < 0 || x >= 1 || y >= 1) return (pixel.value = "");
+  if (x < 0 || y < 0 || x >= 1 || y >= 1) return leave();
+  pointer = [x, y];
   sample ??= Object.assign(document.createElement("canvas"), { width: 1, height: 1 }).getContext("2d", {
     willReadFrequently: true,
   });
@@ -86,7 +125,7 @@ function read(event: PointerEvent) {
         class="frame"
         :style="{ width: `${fitted.width}px`, height: `${fitted.height}px` }"
         @pointermove="read"
-        @pointerleave="pixel = ''"
+        @pointerleave="leave"
       >
         <img
           v-if="picture"
@@ -98,6 +137,7 @@ function read(event: PointerEvent) {
         />
         <brightness-bands v-if="banded" />
         <frame-marks v-if="marks" :width="fitted.width" :height="fitted.height" />
+        <frame-part v-model:part="part" v-model:drawing="drawing" />
       </div>
     </div>
     <p v-else class="empty">The finished frame is seen here once there is a layer.</p>
@@ -130,6 +170,26 @@ function read(event: PointerEvent) {
       </button>
       <button
         class="chip"
+        :class="{ on: coarse }"
+        :aria-pressed="coarse"
+        title="Half as many pixels each way, which plays and follows the hand sooner"
+        data-coarse
+        @click="coarse = !coarse"
+      >
+        Coarse
+      </button>
+      <button
+        class="chip"
+        :class="{ on: part || drawing }"
+        :aria-pressed="!!part || drawing"
+        title="Only a part is made in full, the rest coarsely (Shift D takes what lies about the pointer)"
+        data-part-chip
+        @click="choosePart"
+      >
+        Part
+      </button>
+      <button
+        class="chip"
         :class="{ on: banded }"
         :aria-pressed="banded"
         title="Brightness in bands: what is lost in black or white, and where middle grey lies"
@@ -152,6 +212,7 @@ function read(event: PointerEvent) {
     <frame-scopes v-if="scopes && picture" class="scopes" :picture="picture" />
     <div class="note" role="status">
       <span v-if="wrong" class="wrong">{{ wrong }}</span>
+      <span v-else-if="drawing">Drag over the part of the frame that is to be made in full.</span>
       <span v-else-if="busy && !desk.playing">Making the frame…</span>
       <span v-else
         >{{ pixel }}<template v-if="light"> · light {{ light }}</template></span

@@ -13,7 +13,12 @@ const KEPT = 400;
 
 /** The finished frame, which follows dials under the hand: one picture is asked for at a time, of what counts by then.
  * Frames that were made are kept as long as the shot stays as it is, so that they play. */
-export function useFinished(width: Ref<number>, full: Ref<number[]>) {
+export function useFinished(
+  width: Ref<number>,
+  full: Ref<number[]>,
+  coarse: Ref<boolean>,
+  part: Ref<number[] | null>,
+) {
   const desk = useDesk();
   const catalog = useCatalog();
   const hand = useHand();
@@ -31,7 +36,9 @@ export function useFinished(width: Ref<number>, full: Ref<number[]>) {
     return [wide, (wide * full.value[1]) / full.value[0]].map((n) => Math.max(16, 2 * Math.round(n / 2)));
   };
   /** At rest as many as are seen, in steps, so that a small change of the window makes none anew. */
-  const rest = computed(() => size(Math.max(QUICK, 160 * Math.ceil(width.value / 160))));
+  const rest = computed(() =>
+    size(Math.max(QUICK, 160 * Math.ceil(width.value / 160)) / (coarse.value ? 2 : 1)),
+  );
 
   const any = computed(() => desk.family.layers.some((layer) => desk.counts(layer)));
 
@@ -54,7 +61,7 @@ export function useFinished(width: Ref<number>, full: Ref<number[]>) {
     () => new Map(desk.frames?.rows.map((row) => [row.frame, `${row.key ?? ""}-${row.liquid ?? ""}`])),
   );
   const place = (frame: number, across: number[]) =>
-    `${desk.shot?.head}/${frame}/${made.value.get(frame) ?? ""}/${across.join("x")}`;
+    `${desk.shot?.head}/${frame}/${made.value.get(frame) ?? ""}/${across.join("x")}/${part.value?.join(" ") ?? ""}`;
 
   function keep(name: string, blob: Blob) {
     const url = URL.createObjectURL(blob);
@@ -95,7 +102,14 @@ export function useFinished(width: Ref<number>, full: Ref<number[]>) {
       const mine = (asked = new AbortController());
       busy.value = true;
       try {
-        const blob = await api.finished(desk.shot.id, wanted.frame, wanted.size, wanted.edits, mine.signal);
+        const blob = await api.finished(
+          desk.shot.id,
+          wanted.frame,
+          wanted.size,
+          wanted.edits,
+          part.value,
+          mine.signal,
+        );
         if (mine.signal.aborted) break;
         wrong.value = "";
         const url = keep(wanted.name, blob);
@@ -136,7 +150,9 @@ export function useFinished(width: Ref<number>, full: Ref<number[]>) {
     },
   );
   const here = () => made.value.get(desk.frame);
-  watch([() => desk.frame, here, () => desk.playing, rest, any, () => hand.held], look, { immediate: true });
+  watch([() => desk.frame, here, () => desk.playing, rest, part, any, () => hand.held], look, {
+    immediate: true,
+  });
   onUnmounted(() => {
     asked?.abort();
     forget();

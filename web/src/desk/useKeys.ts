@@ -19,7 +19,10 @@ export const keyList: [string, string][] = [
   ["[ ]", "Through the prints"],
   ["V", "Look through the camera"],
   ["D", "Develop the view: the finished picture, finer while nothing moves"],
-  ["Shift D", "Develop only what lies about the pointer, or all again"],
+  [
+    "Shift D",
+    "Make only what lies about the pointer in full, in the view or the finished frame, or all again",
+  ],
   ["0", "See all chambers"],
   ["C", "See what is picked"],
   ["M, T, Z", "Handles to move, turn and size what is picked; Shift in steps"],

@@ -51,6 +51,7 @@ const view = ref<{
   picked(): void;
   grip(one: "move" | "turn" | "size"): void;
 } | null>(null);
+const frameView = ref<{ crop(): void; giveUp(): boolean } | null>(null);
 const strip = ref<InstanceType<typeof PrintStrip> | null>(null);
 const panelWidth = useStorage("vumbral-panel-width", 276);
 const timelineHeight = useStorage("vumbral-timeline-height", 196);
@@ -101,10 +102,11 @@ useKeys({
   camera: () => view.value?.lookThrough(),
   lines: () => view.value?.lines(),
   develop: () => view.value?.develop(),
-  crop: () => view.value?.crop(),
+  crop: () => (frameView.value ?? view.value)?.crop(),
   picked: () => view.value?.picked(),
   grip: (one) => view.value?.grip(one),
   escape: () => {
+    if (frameView.value?.giveUp()) return;
     if (desk.focusing) desk.focusing = false;
     else if (desk.placing) desk.placing = null;
     else if (desk.aiming) desk.aiming = null;
@@ -165,7 +167,7 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
       @dblclick="panelWidth = panelWidth < 40 ? 276 : 0"
     />
     <shot-view ref="view" class="view" />
-    <finish-view v-if="finishing" class="view" @aside="finished = false" />
+    <finish-view v-if="finishing" ref="frameView" class="view" @aside="finished = false" />
     <button
       v-else-if="desk.chapter === 'finish'"
       class="view back"
