@@ -376,6 +376,7 @@ export interface FrameTold {
   key?: string;
   liquid?: string;
   quality: Quality;
+  run: number;
   facts: FrameFacts;
 }
 

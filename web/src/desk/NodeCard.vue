@@ -36,12 +36,21 @@ const differs = (dial: Dial) =>
 const set = computed(
   () => kind.value.dials.filter((dial) => catalog.applies(props.node, dial) && differs(dial)).length,
 );
+/** Dials that are called otherwise here, so that a row whose dial stays as it is need not be shown anew. */
+const renamed = new Map<string, Dial>();
+function called(dial: Dial): Dial {
+  const label = catalog.called(props.node, dial)!;
+  if (label === dial.label) return dial;
+  const name = `${dial.name} ${label}`;
+  if (!renamed.has(name)) renamed.set(name, { ...dial, label });
+  return renamed.get(name)!;
+}
 const groups = computed(() => {
   const groups = new Map<string, Dial[]>();
   for (const dial of kind.value.dials) {
     if (!catalog.applies(props.node, dial) || (props.changed && !differs(dial))) continue;
     const name = dial.group ?? "";
-    groups.set(name, [...(groups.get(name) ?? []), { ...dial, label: catalog.called(props.node, dial)! }]);
+    groups.set(name, [...(groups.get(name) ?? []), called(dial)]);
   }
   return groups;
 });

@@ -48,10 +48,14 @@ export function useFollowing(
     busy = false;
   }
 
+  // What is drawn is about to be another frame: none of the machine goes into making it finer.
+  watch(
+    () => !!hand.held || desk.saving > 0 || (!!desk.running && desk.row?.state !== "fresh"),
+    (hurried) => stage.value && (stage.value.hurried = hurried),
+  );
   watch(
     () => [hand.held, hand.kept] as const,
     ([held, kept]) => {
-      if (stage.value) stage.value.hurried = !!held;
       if (held) return void work();
       deaf = "";
       if (shows && !kept) back();

@@ -141,6 +141,8 @@ export function useFrameView(
     if (!(await place(row, wanted))) return;
     // Not before all is there: what lies under the picture may be another frame.
     uncover();
+    // While it plays, the screen sets the pace.
+    if (!desk.playing && volumeName(row) !== drawnName.value) stage.value.now();
     drawnName.value = volumeName(row);
   }
 

@@ -11,6 +11,7 @@ import { usePictures } from "./pictures";
 import { useQuestion } from "./question";
 import { useQueue, type Shown } from "./queue";
 import { useTiming } from "./timing";
+import { shared } from "../lib/shared";
 import type { Outlook } from "../view/eye";
 import type { Body, Edit, FrameTold, Job, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
 
@@ -114,7 +115,7 @@ export const useDesk = defineStore("desk", () => {
 
   function take(answer: ShotAnswer | null) {
     if (!answer || (shot.value && shot.value.id !== answer.id)) return;
-    shot.value = answer;
+    shot.value = shared(shot.value, answer);
     trouble.value = answer.trouble;
     if (selected.value && !answer.document.nodes.some((node) => node.id === selected.value))
       selected.value = null;
@@ -178,11 +179,11 @@ export const useDesk = defineStore("desk", () => {
     // The answer to a step of one's own is on its way.
     if (kind === "revision" && data.by !== windowName && data.head !== shot.value.head) void reload();
     if (kind === "frame") {
-      const { frame: number, key, liquid, quality: made, facts } = data as unknown as FrameTold;
+      const { frame: number, key, liquid, quality: made, facts, run } = data as unknown as FrameTold;
       if (made !== quality.value) return;
       // Where there is gas too, that comes behind its liquid.
-      if (liquid) patch(number, { liquid, facts, ...(feeds.value ? {} : { state: "fresh" }) });
-      else patch(number, { key, state: "fresh", lit: true, facts });
+      if (liquid) patch(number, { liquid, facts, ...(feeds.value ? {} : { state: "fresh" }) }, run);
+      else patch(number, { key, state: "fresh", lit: true, facts }, run);
     }
     if (kind === "lit" && data.quality === quality.value)
       patch(data.frame as number, { lit: true, light: data.light as string });

@@ -297,19 +297,23 @@ export class Stage {
     requestAnimationFrame(this.tick);
     if (this.resting && !this.dirty) return;
     if (this.covered) return this.aside ? this.refine() : undefined;
-    const now = performance.now();
-    if (this.dirty) {
-      this.dirty = false;
-      this.fine = false;
-      this.draw();
-      // Reading one pixel waits for the picture, so that its cost is known.
-      const seconds = (performance.now() - now) / 1000;
-      this.adapt(seconds);
-      this.quiet = performance.now();
-      this.drawn(seconds);
-    } else if (!this.fine && !this.hurried && now - this.quiet > (this.marcher.quick ? QUIET : SLOW_QUIET))
-      this.refine();
+    if (this.dirty) return this.now();
+    const rest = performance.now() - this.quiet;
+    if (!this.fine && !this.hurried && rest > (this.marcher.quick ? QUIET : SLOW_QUIET)) this.refine();
   };
+
+  /** Draws what has changed without waiting for the screen's next turn, which comes late where much else goes on. */
+  now() {
+    if (!this.dirty || this.covered) return;
+    const from = performance.now();
+    this.dirty = this.fine = false;
+    this.draw();
+    // Reading one pixel waits for the picture, so that its cost is known.
+    this.quiet = performance.now();
+    const seconds = (this.quiet - from) / 1000;
+    this.adapt(seconds);
+    this.drawn(seconds);
+  }
 
   /** Draws what is set at once and whole, without lines. @return the canvas that it is on */
   snap(): HTMLCanvasElement {
