@@ -39,21 +39,23 @@ module Vumbral
     end
 
     # Every list of frames comes much later than it was asked for, and what the view shows is noted.
-    LATE = <<~JS
-      window.came = 0;
-      const now = window.fetch, view = document.querySelector("[data-view]");
-      window.fetch = (url, ...how) => now(url, ...how).then((answer) =>
-        String(url).includes("/frames?") ? new Promise((done) => setTimeout(() => (window.came += 1) && done(answer), 2500)) : answer);
-      window.seen = [view.dataset.drawn];
-      new MutationObserver(() => view.dataset.drawn !== window.seen.at(-1) && window.seen.push(view.dataset.drawn))
-        .observe(view, { attributes: true, attributeFilter: ["data-drawn"] });
-    JS
+    let(:late) do
+      <<~JS
+        window.came = 0;
+        const now = window.fetch, view = document.querySelector("[data-view]");
+        window.fetch = (url, ...how) => now(url, ...how).then((answer) =>
+          String(url).includes("/frames?") ? new Promise((done) => setTimeout(() => (window.came += 1) && done(answer), 2500)) : answer);
+        window.seen = [view.dataset.drawn];
+        new MutationObserver(() => view.dataset.drawn !== window.seen.at(-1) && window.seen.push(view.dataset.drawn))
+          .observe(view, { attributes: true, attributeFilter: ["data-drawn"] });
+      JS
+    end
 
     it "shows a frame that was made while a list of them was on its way, and goes back to none of before" do
       page.execute_script("document.activeElement?.blur()")
       page.send_keys(:home)
       eventually { expect(find("[data-view]")["data-drawn"]).to include("/") }
-      page.execute_script(LATE)
+      page.execute_script(late)
       number("source-1.smoke").send_keys(:up)
       wait_for_draft(id)
       eventually { expect(page.evaluate_script("window.seen.length")).to eq(2) }
