@@ -60,8 +60,15 @@ module Vumbral
       end
 
       # Brings a print's settings back as the shot's, as a step that can be undone.
-      def bring_back(shot_id, number, by: nil)
-        @workshop.shots.replace(shot_id, document(shot_id, number), "Settings of print #{number} brought back", by: by)
+      # @param rows [Array<Hash>, nil] only some of them: "node" and perhaps "dial", as {#differences} tells them
+      def bring_back(shot_id, number, rows: nil, by: nil)
+        there = document(shot_id, number)
+        return @workshop.shots.replace(shot_id, there, "Settings of print #{number} brought back", by: by) unless rows
+
+        raise Refused.new("Choose what of print #{number} shall be brought back: a list of rows with a node, and a dial.", code: "bad_value") unless rows.is_a?(Array) && rows.any? && rows.all? { |row| row.is_a?(Hash) && row["node"].is_a?(String) }
+
+        some = Shot::Taking.take(@workshop.shots.document(shot_id), there, rows.map { |row| [row["node"], row["dial"]&.to_s] })
+        @workshop.shots.replace(shot_id, some, "#{rows.size} #{(rows.size == 1) ? "setting" : "settings"} of print #{number} brought back", by: by)
       end
 
       # Takes a print from the strip; its picture stays until {#tidy}.

@@ -26,8 +26,9 @@ module Vumbral
           end
 
           app.post("/api/shots/:id/prints/:number/bring_back") do
-            workshop.prints.bring_back(params["id"], number(params["number"], "The print"), by: by)
-            workshop.runs.follow(params["id"]) if json_body["follow"]
+            asked = json_body
+            workshop.prints.bring_back(params["id"], number(params["number"], "The print"), rows: asked["rows"], by: by)
+            workshop.runs.follow(params["id"]) if asked["follow"]
             answer(shot_answer(params["id"]))
           end
 

@@ -177,8 +177,16 @@ module Vumbral
       page.send_keys(:escape)
       find("[data-print='1']").click
       expect(page).to have_css("[data-print-viewer]", text: "What differs from the shot as it stands")
+      # Only what is ticked, then all of it.
+      workshop.shots.edit(id, [set("source-1", :smoke, 9.0)])
+      find("[data-pick='look thickness']").click
+      expect(find("[data-bring-back]")).to have_text("Bring 1 of 2 back")
       find("[data-bring-back]").click
       eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(34.0) }
+      expect(workshop.shots.document(id).node("source-1")[:smoke]).to eq(9.0)
+      find("[data-print='1']").click
+      find("[data-bring-back]", text: "Bring P1's settings back").click
+      eventually { expect(workshop.shots.document(id).node("source-1")[:smoke]).not_to eq(9.0) }
     end
 
     it "shows the same in two browsers, and neither loses the other's work" do

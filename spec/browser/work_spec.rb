@@ -33,6 +33,41 @@ module Vumbral
       expect(page).to have_text("Frames need at least 256 MB")
     end
 
+    # Work of half a minute, which no worker takes.
+    def done_after_long(id, kind, result = {})
+      job = workshop.db.transaction do
+        workshop.jobs.add(kind, id, {}).tap { |job| workshop.db[:jobs].where(id: job).update(state: "running", worker: Process.pid, lease: workshop.now + 60, started_at: workshop.now - 30) }
+      end
+      workshop.jobs.finish(job, result)
+    end
+
+    it "tells of long work that was done while one looked elsewhere: in the title, and by the browser where that is wanted and allowed" do
+      visit "#{house.url}/work"
+      allowed = ->(answer) { page.execute_script("Notification.requestPermission = () => Promise.resolve('#{answer}')") || find("[data-notices] [data-shown]").click }
+      find("[data-notices] [data-sound]").click
+      expect(page).to have_css("[data-sound][aria-checked='true']")
+      allowed["denied"]
+      expect(page).to have_css("[data-notices] [role='alert']", text: "allows no notices")
+      allowed["granted"]
+      expect(page).to have_css("[data-shown][aria-checked='true']")
+
+      id = shelve(workshop, small_shot(name = "Told #{rand(1 << 30)}"))
+      open_desk(id)
+      eventually { expect(page.title).to eq("#{name} · Vumbral") }
+      page.execute_script("window.told = []; window.Notification = class { static permission = 'granted'; constructor(...what) { told.push(what) } }")
+      tell = ->(event) { page.execute_script("window.dispatchEvent(new Event('#{event}'))") }
+      tell["focus"]
+      done_after_long(id, "export", {files: 3, frames: "1-3"})
+      expect(page).to have_text("3 files are ready")
+      expect([page.title, page.evaluate_script("told")]).to eq(["#{name} · Vumbral", []])
+      tell["blur"]
+      done_after_long(id, "sheet")
+      eventually { expect(page.title).to eq("Contact sheet done · #{name} · Vumbral") }
+      expect(page.evaluate_script("told")).to eq([[name, {"body" => "Contact sheet done."}]])
+      tell["focus"]
+      eventually { expect(page.title).to eq("#{name} · Vumbral") }
+    end
+
     it "keeps what is set of a thing for others of its kind, and shows what is set of a whole chapter" do
       one, two = [2.5, 6.5].map { |smoke| shelve(workshop, small_shot("Preset #{rand(1 << 30)}", edits: [set("source-1", :smoke, smoke)])) }
       open_desk(one)

@@ -38,6 +38,10 @@ module Vumbral
       @workshop.prints.bring_back(id, 1)
       expect(@workshop.prints.differences(id, 1)).to eq([])
       expect(@workshop.shots.undo(id)[:label]).to eq("Undone: Settings of print 1 brought back")
+      @workshop.prints.bring_back(id, 1, rows: [{"node" => "look", "dial" => "thickness"}])
+      expect(@workshop.prints.differences(id, 1).size).to eq(2)
+      expect(@workshop.shots.undo(id)[:label]).to eq("Undone: 1 setting of print 1 brought back")
+      expect(refusal { @workshop.prints.bring_back(id, 1, rows: []) }).to match(["bad_value", /Choose what of print 1/])
     end
 
     it "makes the same bytes again" do

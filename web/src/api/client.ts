@@ -202,8 +202,9 @@ export const api = {
       "GET",
       `${shot(id)}/prints/${number}/differences${other === undefined ? "" : `?other=${other}`}`,
     ).then((answer) => answer.differences),
-  bringBack: (id: string, number: number) =>
-    ask<ShotAnswer>("POST", `${shot(id)}/prints/${number}/bring_back`, { follow: true }),
+  /** @param rows only some of what differs, or all */
+  bringBack: (id: string, number: number, rows?: Pick<Difference, "node" | "dial">[]) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/prints/${number}/bring_back`, { follow: true, rows }),
   exports: (id: string) =>
     ask<{ exports: ExportRow[] }>("GET", `${shot(id)}/exports`).then((answer) => answer.exports),
   /** @param more what formats may hold: `passes` besides the picture, of the `props` only some, the layers of the `finish` */

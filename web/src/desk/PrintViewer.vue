@@ -53,9 +53,18 @@ function keys(event: KeyboardEvent) {
   event.preventDefault();
 }
 
+/** What of it is to be brought back, by node and dial; nothing picked is all of it. */
+const picked = ref<string[]>([]);
+const nameOf = (row: Difference) => `${row.node} ${row.dial ?? ""}`;
+watch(
+  () => props.a,
+  () => (picked.value = []),
+);
+const some = computed(() => differences.value.filter((row) => picked.value.includes(nameOf(row))));
+
 async function bringBack() {
-  await desk.bringBack(props.a);
-  emit("close");
+  const rows = some.value.map(({ node, dial }) => ({ node, dial }));
+  if (await desk.bringBack(props.a, rows.length ? rows : undefined)) emit("close");
 }
 
 async function takeAway() {
@@ -133,7 +142,10 @@ async function back(id: string, number: number) {
         <dl>
           <template v-for="row in differences" :key="`${row.node}${row.dial}`">
             <dt>
-              {{ row.label ?? row.text }} <span class="faint">{{ row.label ? row.name : "" }}</span>
+              <label title="Only what is ticked is brought back; without ticks, all of it">
+                <input v-model="picked" type="checkbox" :value="nameOf(row)" :data-pick="nameOf(row)" />
+                {{ row.label ?? row.text }} <span class="faint">{{ row.label ? row.name : "" }}</span>
+              </label>
             </dt>
             <dd v-if="row.label">
               <span class="faint">{{ row.before }} →</span> {{ row.after }}
@@ -148,7 +160,11 @@ async function back(id: string, number: number) {
             data-bring-back
             @click="bringBack"
           >
-            Bring P{{ print.number }}'s settings back
+            {{
+              some.length
+                ? `Bring ${some.length} of ${differences.length} back`
+                : `Bring P${print.number}'s settings back`
+            }}
           </button>
           <a
             class="pill"
@@ -227,6 +243,17 @@ dt {
   padding-top: 7px;
   border-top: 1px solid var(--track);
   margin-top: 7px;
+}
+
+dt label {
+  display: block;
+  min-height: 24px;
+}
+
+dt input {
+  margin: 0 5px 0 0;
+  accent-color: var(--accent);
+  vertical-align: -2px;
 }
 
 dd {

@@ -15,6 +15,7 @@ import TimelinePanel from "../timeline/TimelinePanel.vue";
 import SheetViewer from "../desk/SheetViewer.vue";
 import TopLine from "../desk/TopLine.vue";
 import { useKeys } from "../desk/useKeys";
+import { useTitle } from "../desk/useTitle";
 import { useCatalog } from "../stores/catalog";
 import { useBrush } from "../stores/brush";
 import { useDesk } from "../stores/desk";
@@ -60,7 +61,6 @@ onMounted(async () => {
   try {
     await Promise.all([catalog.load(), desk.open(props.id)]);
     ready.value = true;
-    document.title = `${desk.shot!.name} · Vumbral`;
     const cached = desk.frames?.rows.some((row) => row.state === "fresh" && row.lit);
     if (cached) desk.playing = true;
   } catch (error) {
@@ -91,6 +91,8 @@ function turnPrint(by: number) {
   const at = looking.value ? numbers.indexOf(looking.value.a) : by > 0 ? -1 : numbers.length;
   looking.value = { a: numbers[Math.min(Math.max(at + by, 0), numbers.length - 1)], b: null };
 }
+
+useTitle();
 
 useKeys({
   strip: () => varied(),

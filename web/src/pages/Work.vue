@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted } from "vue";
 import JobList from "../work/JobList.vue";
+import NoticeWishes from "../work/NoticeWishes.vue";
 import PresetList from "../work/PresetList.vue";
 import RoomList from "../work/RoomList.vue";
 
@@ -14,7 +15,10 @@ onMounted(() => (document.title = "Jobs and room – Vumbral"));
       <router-link class="link" to="/" title="Back to the shelf">Shelf</router-link>
       <h1>Jobs and room</h1>
     </header>
-    <job-list />
+    <div>
+      <job-list />
+      <notice-wishes />
+    </div>
     <div class="beside">
       <room-list />
       <preset-list />

@@ -13,7 +13,17 @@ import { useQueue, type Shown } from "./queue";
 import { useTiming } from "./timing";
 import { shared } from "../lib/shared";
 import type { Outlook } from "../view/eye";
-import type { Body, Edit, FrameTold, Job, Quality, ShotAnswer, ShotNode, Value } from "../api/types";
+import type {
+  Body,
+  Difference,
+  Edit,
+  FrameTold,
+  Job,
+  Quality,
+  ShotAnswer,
+  ShotNode,
+  Value,
+} from "../api/types";
 
 /** Where places are picked that lie on no one prop. */
 export const ANYWHERE = "*";
@@ -192,7 +202,11 @@ export const useDesk = defineStore("desk", () => {
     if (kind === "print") void loadPrints();
   }
 
+  /** The last job that came to an end. */
+  const lately = shallowRef<Job | null>(null);
+
   function ended(job: Job) {
+    lately.value = job;
     if (job.state === "failed" && job.error) complain(new Error(job.error));
     if (job.kind === "run" || job.kind === "light") loadFramesSoon();
     if (["track", "pin", "spots", "sighting"].includes(job.kind) && job.state === "done") void reload();
@@ -323,8 +337,10 @@ export const useDesk = defineStore("desk", () => {
     if (exposure !== null) await set("picture", "exposure", exposure);
   }
 
-  async function bringBack(number: number) {
-    if (shot.value) take(await attempt(() => api.bringBack(shot.value!.id, number)));
+  async function bringBack(number: number, rows?: Pick<Difference, "node" | "dial">[]) {
+    const answer = shot.value && (await attempt(() => api.bringBack(shot.value!.id, number, rows)));
+    take(answer);
+    return !!answer;
   }
 
   return {
@@ -367,6 +383,7 @@ export const useDesk = defineStore("desk", () => {
     last,
     row,
     active,
+    ended: lately,
     running,
     printing,
     exporting,

@@ -5,6 +5,7 @@ import { listen } from "../api/events";
 import type { Job, QueuedJob } from "../api/types";
 import JobProgress from "../lib/JobProgress.vue";
 import { duration } from "../lib/numbers";
+import { counts, jobWord } from "../lib/jobWords";
 import { useSaid } from "../lib/useSaid";
 
 /** What goes on and waits in all shots, in its order, and what has ended. */
@@ -19,31 +20,9 @@ const many = ref(false);
 let stop: (() => void) | null = null;
 let soon: ReturnType<typeof setTimeout> | undefined;
 
-const WORDS: Record<string, string> = {
-  run: "Run",
-  strip: "Test strip",
-  print: "Print",
-  export: "Export",
-  light: "Light of frames",
-  sheet: "Contact sheet",
-  track: "Following a spot",
-  spots: "Finding spots",
-  sighting: "Camera from spots",
-  pin: "Pinning a prop",
-  plate: "Reading a plate",
-  mesh: "Reading a mesh",
-  balance: "Balancing lamps",
-  reel: "Moving picture",
-  element: "Picture of a layer",
-};
-const word = (job: QueuedJob) => WORDS[job.kind] ?? job.kind;
 const active = computed(() => jobs.value.filter((job) => ["queued", "running"].includes(job.state)));
-/** Small steps of looking at things say nothing. */
-const QUIET = ["bodies", "glance", "fog", "sketch", "surface", "volume", "meter", "element", "reel"];
 const ended = computed(() =>
-  jobs.value.filter(
-    (job) => !active.value.includes(job) && (job.state === "failed" || !QUIET.includes(job.kind)),
-  ),
+  jobs.value.filter((job) => !active.value.includes(job) && (job.state === "failed" || counts(job))),
 );
 const load = () =>
   attempt(async () => {
@@ -91,7 +70,7 @@ const asked = (job: QueuedJob) => new Date(1000 * job.asked).toLocaleTimeString(
     <ul>
       <li v-for="job in active" :key="job.id" :data-job="job.id" :data-state="job.held ? 'held' : job.state">
         <div class="line">
-          <span class="what">{{ word(job) }}</span>
+          <span class="what">{{ jobWord(job) }}</span>
           <router-link v-if="job.shot" class="link" :to="`/shots/${job.shot}`" title="Open the shot">{{
             job.name
           }}</router-link>
@@ -143,7 +122,7 @@ const asked = (job: QueuedJob) => new Date(1000 * job.asked).toLocaleTimeString(
             title="What is known of it"
             @click="open = open === job.id ? null : job.id"
           >
-            {{ word(job) }}
+            {{ jobWord(job) }}
           </button>
           <router-link
             v-if="job.shot && job.name"

@@ -1,0 +1,26 @@
+import type { Job } from "../api/types";
+
+const WORDS: Record<string, string> = {
+  run: "Run",
+  strip: "Test strip",
+  print: "Print",
+  export: "Export",
+  light: "Light of frames",
+  sheet: "Contact sheet",
+  track: "Following a spot",
+  spots: "Finding spots",
+  sighting: "Camera from spots",
+  pin: "Pinning a prop",
+  plate: "Reading a plate",
+  mesh: "Reading a mesh",
+  balance: "Balancing lamps",
+  reel: "Moving picture",
+  element: "Picture of a layer",
+};
+/** Small steps of looking at things say nothing. */
+const QUIET = ["bodies", "glance", "fog", "sketch", "surface", "volume", "meter", "element", "reel"];
+
+/** What a job is called. */
+export const jobWord = (job: Job) => WORDS[job.kind] ?? job.kind;
+/** Whether it is work of its own, not a step of looking at something. */
+export const counts = (job: Job) => !QUIET.includes(job.kind);
