@@ -7,6 +7,10 @@ module Vumbral
     # What a run would cost, from what frames on this machine have cost so far.
     class Forecast
       RECENT = 80
+      # So many runs tell how much time goes into what is not the solver.
+      RUNS = 5
+      # Of fewer frames a run says little about a forecast.
+      FEW = 4
       # Until anything was run here: cells and substeps a second, and bytes a cell in use.
       SPEED = 1.0e6
       BYTES = 2.0
@@ -31,7 +35,7 @@ module Vumbral
         detail = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
         # A refined cell costs about as much as a substep of a coarse one.
         seconds += used * detail / speed * frames if detail.positive?
-        {cells: plan.cells, memory: plan.memory, seconds: seconds.round(3),
+        {cells: plan.cells, memory: plan.memory, seconds: (seconds * pace).round(3),
          disk: (used * (1 + detail) * bytes * frames).round, measured: recent.any?}
       end
 
@@ -78,7 +82,28 @@ module Vumbral
           .map { |sum| sum / own.size }
       end
 
+      # How right the forecast of a shot's last run was.
+      # @return [Hash, nil] frames that were computed, seconds they took, and seconds that were forecast; nothing where none tells
+      def last(shot_id)
+        ended.where(shot_id: shot_id).limit(RUNS).each do |row|
+          asked, came = [row[:payload], row[:result]].map { |text| JSON.parse(text) }
+          next unless asked["frame_seconds"] && came["computed"].to_i >= FEW
+
+          return {frames: came["computed"], seconds: came["seconds"], forecast: (asked["frame_seconds"] * came["computed"]).round(3)}
+        end
+        nil
+      end
+
       private
+
+      # Runs that came to their end, newest first.
+      def ended = @workshop.db[:jobs].where(kind: "run", state: "done").exclude(result: nil).reverse(:id)
+
+      # How much longer a run takes than its solver does: frames are packed, written and lit as well.
+      def pace
+        told = ended.limit(RUNS).select_map(:result).map { |text| JSON.parse(text) }.select { |result| result["solved"].to_f.positive? && result["refined"].nil? }
+        told.empty? ? 1.0 : told.sum { |result| result["seconds"] } / told.sum { |result| result["solved"] }
+      end
 
       def own_keys(shot_id)
         last = @workshop.runs.latest(shot_id)

@@ -29,10 +29,11 @@ module Vumbral
         last = checked_last(plan, frames)
         fed(document)
         room
+        foreseen = @workshop.forecast.whole(document, plan, shot[:id])[:seconds] / plan.frames.size
         @workshop.jobs.cancel_of(shot[:id], kind: "run")
         @workshop.db.transaction(mode: :immediate) do
           run = record(shot, plan, quality)
-          job = @workshop.jobs.add("run", shot[:id], {run: run[:id], last: last, views: views}, background: background)
+          job = @workshop.jobs.add("run", shot[:id], {run: run[:id], last: last, views: views, frame_seconds: foreseen}, background: background)
           table.where(id: run[:id]).update(job_id: job)
           fetch(run[:id])
         end
@@ -114,7 +115,7 @@ module Vumbral
         rows = still(document, quality) if still?(document)
         rows = wet(shot_id, document, quality, rows) if @workshop.liquids.any?(document)
         {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, boxes: plan.boxes, memory: plan.memory, run: last && last[:number],
-         forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.whole(document, plan(shot_id, name), shot_id)] }, rows: rows}.merge(room_of(document, quality, plan))
+         forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.whole(document, plan(shot_id, name), shot_id)] }, foreseen: @workshop.forecast.last(shot_id), rows: rows}.merge(room_of(document, quality, plan))
       end
 
       # The best frame there is of the shot as it stands.

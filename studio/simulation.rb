@@ -19,7 +19,7 @@ module Vumbral
         @frames = (plan.frames.first..last).to_a
       end
 
-      # @return [Hash] frames computed, frames used again, seconds a frame
+      # @return [Hash] frames computed, frames used again, seconds it all took, and those that went into the solver alone
       def call
         frames = @workshop.frames
         wanted = @frames.reject { |frame| frames.frame?(@keys[frame]) || frames.mend(@keys[frame]) }
@@ -30,7 +30,7 @@ module Vumbral
         simulate(wanted) unless wanted.empty?
         refined = Gas::Detail.on?(@plan) ? refine : 0
         {computed: wanted.size, kept: @total - wanted.size}.merge(refined.positive? ? {refined: refined} : {},
-          (wanted.empty? && refined.zero?) ? {} : {seconds: (clock - began).round(3)})
+          (wanted.empty? && refined.zero?) ? {} : {seconds: (clock - began).round(3), solved: @solved.to_f.round(3)})
       end
 
       private
@@ -69,6 +69,7 @@ module Vumbral
         states, report = @chambers.advance(states, frame)
         numbers(report, frame)
         seconds = clock - began
+        @solved = @solved.to_f + seconds
         keep(states, frame, report, seconds) unless @workshop.frames.frame?(@keys[frame])
         @task.progress(@total - wanted.count { |other| other > frame }, @total, "#{seconds.round(2)} s a frame")
         states

@@ -10,13 +10,29 @@ module Vumbral
       id = shelve(@workshop)
       first = forecast(id)
       expect(first).to include(measured: false, cells: 14 * 20 * 14, memory: 14 * 20 * 14 * Gas::Plan::BYTES_PER_CELL)
-      run_now(@workshop, id)
+      spent = run_now(@workshop, id)[:seconds]
       after = forecast(id)
-      spent = @workshop.runs.state(id, "full")[:rows].sum { |row| row[:facts]["seconds"] }
       expect(after[:measured]).to be(true)
       # It forecasts the run that was, to a factor of two.
       expect(after[:seconds]).to be_between(0.3 * spent - 0.1, 3 * spent + 0.1)
       expect(after[:disk]).to be > 1000
+    end
+
+    it "tells how right the last one was, and counts what goes into lighting and writing frames as well" do
+      id = shelve(@workshop)
+      expect(@workshop.forecast.last(id)).to be_nil
+      first = forecast(id, "draft")
+      result = run_now(@workshop, id)
+      expect(@workshop.forecast.last(id)).to match(frames: 8, seconds: result[:seconds], forecast: be_within(0.002).of(first[:seconds]))
+      expect(result[:solved]).to be_between(0.0001, result[:seconds])
+      # As if lighting had taken three times as long as the solver.
+      told = forecast(id)[:seconds]
+      @workshop.db[:jobs].where(kind: "run").update(result: JSON.generate(computed: 8, seconds: 4.0 * result[:solved], solved: result[:solved]))
+      expect(forecast(id)[:seconds]).to be_within(0.01).of(told * 4.0 * result[:solved] / result[:seconds])
+      # A run of two frames says nothing of it.
+      @workshop.shots.edit(id, [set("general", :last, 10)])
+      expect(run_now(@workshop, id)[:computed]).to eq(2)
+      expect(@workshop.forecast.last(id)[:frames]).to eq(8)
     end
 
     it "grows with voxels, frames, substeps and finer detail" do

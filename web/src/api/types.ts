@@ -397,6 +397,8 @@ export interface ChamberBox {
 
 export interface FramesAnswer {
   forecast: Record<Quality, Forecast>;
+  /** How right the forecast of the last run was. */
+  foreseen: { frames: number; seconds: number; forecast: number } | null;
   quality: Quality;
   size: [number, number, number];
   voxel: number;

@@ -17,6 +17,8 @@ const rows = computed(() => {
     { name: "disk", values: of((one) => bytes(one.disk)) },
   ];
 });
+/** How right the last one was. */
+const foreseen = computed(() => desk.frames?.foreseen);
 const measured = computed(() => desk.frames?.forecast.draft.measured);
 </script>
 
@@ -27,6 +29,10 @@ const measured = computed(() => desk.frames?.forecast.draft.measured);
     <div v-for="row in rows" :key="row.name" class="row">
       <span class="quiet">{{ row.name }}</span>
       <span v-for="(value, n) in row.values" :key="n">{{ value }}</span>
+    </div>
+    <div v-if="foreseen" class="faint last" data-foreseen>
+      The last run's {{ foreseen.frames }} frames took {{ duration(foreseen.seconds) }};
+      {{ duration(foreseen.forecast) }} were forecast.
     </div>
   </section>
 </template>
@@ -44,6 +50,10 @@ const measured = computed(() => desk.frames?.forecast.draft.measured);
   display: grid;
   grid-template-columns: 1fr 70px 70px;
   text-align: right;
+}
+
+.last {
+  margin-top: 5px;
 }
 
 .row > :first-child {
