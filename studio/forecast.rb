@@ -87,7 +87,8 @@ module Vumbral
       def last(shot_id)
         ended.where(shot_id: shot_id).limit(RUNS).each do |row|
           asked, came = [row[:payload], row[:result]].map { |text| JSON.parse(text) }
-          next unless asked["frame_seconds"] && came["computed"].to_i >= FEW
+          # Where there is liquid besides, that has its own time, which the gas does not tell.
+          next unless asked["frame_seconds"] && came["seconds"] && came["computed"].to_i >= FEW && came["liquid"].nil?
 
           return {frames: came["computed"], seconds: came["seconds"], forecast: (asked["frame_seconds"] * came["computed"]).round(3)}
         end

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { onMounted } from "vue";
-import JobList from "../work/JobList.vue";
-import NoticeWishes from "../work/NoticeWishes.vue";
-import PresetList from "../work/PresetList.vue";
-import RoomList from "../work/RoomList.vue";
+import JobList from "../jobs/JobList.vue";
+import NoticeWishes from "../jobs/NoticeWishes.vue";
+import PresetList from "../jobs/PresetList.vue";
+import RoomList from "../jobs/RoomList.vue";
 
 /** All work of all shots, and what the data folder holds. */
 onMounted(() => (document.title = "Jobs and room – Vumbral"));
