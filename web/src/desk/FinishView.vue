@@ -88,6 +88,53 @@ function giveUp() {
 
 defineExpose({ crop, giveUp });
 
+const chip = (name: string, mark: string, on: boolean, title: string, turn: () => unknown) => ({
+  name,
+  mark,
+  on,
+  title,
+  turn,
+});
+const flip = (what: typeof marks) => () => (what.value = !what.value);
+const chips = computed(() => [
+  chip(
+    "Marks",
+    "marks-chip",
+    marks.value,
+    "Masks and tracked spots that are picked, to be moved",
+    flip(marks),
+  ),
+  chip(
+    "1:1",
+    "pixels",
+    pixels.value,
+    "Pixel by pixel, with all the detail there is; scroll to its other parts",
+    flip(pixels),
+  ),
+  chip(
+    "Coarse",
+    "coarse",
+    coarse.value,
+    "Half as many pixels each way, which plays and follows the hand sooner",
+    flip(coarse),
+  ),
+  chip(
+    "Part",
+    "part-chip",
+    !!part.value || drawing.value,
+    "Only a part is made in full, the rest coarsely (Shift D takes what lies about the pointer)",
+    choosePart,
+  ),
+  chip(
+    "Bands",
+    "bands",
+    banded.value,
+    "Brightness in bands: what is lost in black or white, and where middle grey lies",
+    flip(banded),
+  ),
+  chip("Scopes", "scopes-chip", scopes.value, "How bright it is where, and of which colour", flip(scopes)),
+]);
+
 let sample: CanvasRenderingContext2D | null = null;
 function read(event: PointerEvent) {
   const from = image.value;
@@ -150,63 +197,16 @@ function read(event: PointerEvent) {
         Finished frame
       </button>
       <button
+        v-for="one in chips"
+        :key="one.name"
         class="chip"
-        :class="{ on: marks }"
-        :aria-pressed="marks"
-        title="Masks and tracked spots that are picked, to be moved"
-        @click="marks = !marks"
+        :class="{ on: one.on }"
+        :aria-pressed="one.on"
+        :title="one.title"
+        v-bind="{ [`data-${one.mark}`]: '' }"
+        @click="one.turn"
       >
-        Marks
-      </button>
-      <button
-        class="chip"
-        :class="{ on: pixels }"
-        :aria-pressed="pixels"
-        title="Pixel by pixel, with all the detail there is; scroll to its other parts"
-        data-pixels
-        @click="pixels = !pixels"
-      >
-        1:1
-      </button>
-      <button
-        class="chip"
-        :class="{ on: coarse }"
-        :aria-pressed="coarse"
-        title="Half as many pixels each way, which plays and follows the hand sooner"
-        data-coarse
-        @click="coarse = !coarse"
-      >
-        Coarse
-      </button>
-      <button
-        class="chip"
-        :class="{ on: part || drawing }"
-        :aria-pressed="!!part || drawing"
-        title="Only a part is made in full, the rest coarsely (Shift D takes what lies about the pointer)"
-        data-part-chip
-        @click="choosePart"
-      >
-        Part
-      </button>
-      <button
-        class="chip"
-        :class="{ on: banded }"
-        :aria-pressed="banded"
-        title="Brightness in bands: what is lost in black or white, and where middle grey lies"
-        data-bands
-        @click="banded = !banded"
-      >
-        Bands
-      </button>
-      <button
-        class="chip"
-        :class="{ on: scopes }"
-        :aria-pressed="scopes"
-        title="How bright it is where, and of which colour"
-        data-scopes-chip
-        @click="scopes = !scopes"
-      >
-        Scopes
+        {{ one.name }}
       </button>
     </div>
     <frame-scopes v-if="scopes && picture" class="scopes" :picture="picture" />
