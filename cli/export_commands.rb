@@ -3,7 +3,7 @@
 module Vumbral
   module CLI
     # Handing on from the command line: one export, many shots, a folder that is watched.
-    class ExportCommands < FinishCommands
+    class ExportCommands < PastCommands
       desc "export SHOT", "Hand frames on as files"
       option :as, type: :string, enum: Studio::Exports::FORMATS.keys
       option :saved, type: :string, desc: "A saved export of the shot (its id), in place of all but --out"

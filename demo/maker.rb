@@ -59,7 +59,7 @@ module Vumbral
       def hang(id, shot)
         png = File.binread(File.join(ROOT, "demo", "pictures", "#{shot::ID}.png"))
         width, height = png[16, 8].unpack("N2")
-        @workshop.prints.keep(id, png, frame: shot::PRINT, quality: "draft", width: width, height: height, seconds: 0.0,
+        @workshop.prints.keep(id, png, frame: shot::PRINT, quality: "draft", size: [width, height], seconds: 0.0,
           document: @workshop.shots.document(id))
       end
     end

@@ -25,6 +25,7 @@ module Vumbral
       def call
         out = @task.payload["out"]
         make(out)
+        @workshop.exports.remember(@task.shot, out, @task.payload["document"])
         return moving(out) if @task.payload["as"] == "glb"
         return movie(out) if Movie::FORMATS.key?(@task.payload["as"])
         return scene(out) if @task.payload["as"] == "usda"

@@ -11,6 +11,10 @@ module Vumbral
       PICTURES = %w[png png16 exr jpg tif dpx].freeze
       # These are of the shot's liquid.
       LIQUID = %w[drops vdb-surface].freeze
+      # Kept runs are handed on as these.
+      KEPT = (%w[vdb] + PICTURES + Movie::FORMATS.keys).freeze
+      # What made it, beside its files.
+      SHOT = ".shot.json"
       # These need no run.
       PROPS = %w[obj ply glb].freeze
 
@@ -67,6 +71,22 @@ module Vumbral
         start(shot_id, settings.delete(:as), out: out, **settings)
       end
 
+      # Hands a kept run on, as it was.
+      # @param row [Hash] of the {Caches}; @param keys [Array<Array(Integer, String)>] its frames
+      # @return [Integer] the job's id
+      # @raise [Refused]
+      def start_kept(row, keys, as)
+        raise Refused.new("A kept run is handed on as #{KEPT.join(", ")}.", code: "bad_value") unless KEPT.include?(as)
+
+        Movie.check if Movie::FORMATS.key?(as) || as == "dpx"
+        known = @workshop.frames.known(keys.map(&:last))
+        found = keys.select { |_, key| known.include?(key) }
+        raise Refused.new("No frame of #{row[:name]} is here any more.", code: "not_run") if found.empty?
+
+        missing = FrameList.words((keys - found).map(&:first))
+        @workshop.jobs.add("export", row[:shot_id], ExportSettings.new(finish: false, title: row[:name]).to_job.merge(as: as, out: own_folder(row[:shot_id], "#{as}-#{row[:name].gsub(/[^A-Za-z0-9]+/, "-")[0, 30]}"), document: row[:document], keys: found, missing: missing, size: nil, layers: nil))
+      end
+
       # @return [Array<Hash>] exports in the data folder: name, files, bytes
       def list(shot_id)
         Dir[File.join(folder(shot_id), "*")].select { |path| File.directory?(path) }.sort.reverse.map do |path|
@@ -74,6 +94,24 @@ module Vumbral
           {name: File.basename(path), files: files.map { |file| File.basename(file) }, bytes: files.sum { |file| File.size(file) }}
         end
       end
+
+      # Keeps what made an export in the data folder beside its files, where it is not seen.
+      # @param out [String] its folder; @param document [String] the shot as it was
+      def remember(shot_id, out, document)
+        @workshop.home.write(File.join(out, SHOT), document) if shot_id && File.dirname(out) == folder(shot_id)
+      end
+
+      # @return [Shot::Document] what made an export in the data folder
+      # @raise [Refused] for one that does not tell
+      def document(shot_id, name)
+        path = folder(shot_id, name, SHOT)
+        raise Refused.new("What made the export #{name.to_s[0, 60]} is not known; it is of before, or gone.", code: "unknown_export") unless File.file?(path)
+
+        @workshop.shots.read(File.read(path, encoding: "UTF-8"))
+      end
+
+      # Brings the settings of an export back as the shot's, as a step that can be undone.
+      def bring_back(shot_id, name, by: nil) = @workshop.shots.take_from(shot_id, document(shot_id, name), "the export #{name}", by: by)
 
       # @return [String] a place in the data folder
       def folder(shot_id, *rest) = @workshop.home.within("exports", shot_id, *rest)

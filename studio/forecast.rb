@@ -11,8 +11,7 @@ module Vumbral
       RUNS = 5
       # Of fewer frames a run says little about a forecast.
       FEW = 4
-      # Until anything was run here: cells and substeps a second, and bytes a cell in use.
-      SPEED = 1.0e6
+      # Until anything was run here, bytes a cell in use.
       BYTES = 2.0
       # How much of a chamber is in use, and how many substeps a frame takes, until the shot was run.
       SHARE = 0.4
@@ -25,18 +24,23 @@ module Vumbral
       end
 
       # @param plan [Gas::Plan]
-      # @param guess [Array(Float, Float)] for a shot that was not run yet, see {#habits}
+      # @param guess [Array(Float, Float)] part of the chamber in use, and substeps of a frame, for a shot that was not run yet
       # @return [Hash] cells, memory (bytes), seconds, disk (bytes), and whether speed was measured
       def of(plan, shot_id, guess: [SHARE, SUBSTEPS])
-        frames = plan.frames.size
-        share, substeps = habits(shot_id) || guess
-        used = plan.cells * share
-        seconds = used * [substeps, plan.document.the(:chamber)[:substeps_least]].max / speed * frames
-        detail = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
-        # A refined cell costs about as much as a substep of a coarse one.
-        seconds += used * detail / speed * frames if detail.positive?
-        {cells: plan.cells, memory: plan.memory, seconds: (seconds * pace).round(3),
-         disk: (used * (1 + detail) * bytes * frames).round, measured: recent.any?}
+        expected, seconds = frames(plan, shot_id, guess)
+        {cells: plan.cells, memory: plan.memory, seconds: seconds.sum.round(3), disk: (expected.used * (1 + refined(plan)) * bytes).round, measured: recent.any?}
+      end
+
+      # What those frames of a run take that are not there yet.
+      # @param plan [Gas::Plan]; @param document [Shot::Document]
+      # @return [Float] seconds for each of them, on average
+      def each_missing(document, plan, shot_id)
+        all = whole(document, plan, shot_id)[:seconds]
+        own = frames(plan, shot_id, [SHARE, SUBSTEPS])[1]
+        missing = plan.keys.values.each_index.reject { |n| @workshop.frames.frame?(plan.keys.values[n]) }
+        return all / own.size if missing.empty? || @workshop.liquids.any?(document)
+
+        missing.sum { |n| own[n] } / missing.size
       end
 
       # What all of a shot would take: its gas, if anything feeds it, and its liquid.
@@ -72,16 +76,6 @@ module Vumbral
         end
       end
 
-      # @return [Array(Float, Float), nil] part of the chamber in use and substeps, on average over what a shot was
-      #   last run to
-      def habits(shot_id)
-        own = rows(own_keys(shot_id))
-        return if own.empty?
-
-        [own.sum { |facts| used(facts).to_f / facts["whole"] }, own.sum { |facts| facts["substeps"].to_f }]
-          .map { |sum| sum / own.size }
-      end
-
       # How right the forecast of a shot's last run was.
       # @return [Hash, nil] frames that were computed, seconds they took, and seconds that were forecast; nothing where none tells
       def last(shot_id)
@@ -106,15 +100,26 @@ module Vumbral
         told.empty? ? 1.0 : told.sum { |result| result["seconds"] } / told.sum { |result| result["solved"] }
       end
 
-      def own_keys(shot_id)
-        last = @workshop.runs.latest(shot_id)
-        last ? JSON.parse(last[:keys]) : []
+      # @return [Array(Expected, Array<Float>)] and the seconds of each frame
+      def frames(plan, shot_id, guess)
+        runs = own(shot_id)
+        expected = Expected.new(plan, runs[0] || [], *guess)
+        [expected, FrameCost.of(runs.flatten.then { |own| own.empty? ? recent : own }, pace).seconds(expected.works(refined(plan)))]
       end
 
-      def rows(keys) = @workshop.frames.facts(keys).values.select { |facts| facts["size"] && facts["whole"] }
+      # Cells that are refined for each one: that costs about as much as a substep of a coarse one.
+      def refined(plan) = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
 
-      # Cells that a frame computed. Frames of before tell their size alone.
-      def used(facts) = facts["used"] || facts["size"].reduce(:*)
+      # Frames of the last runs that have some, in order, the newest run first.
+      # @return [Array<Array<Hash>>]
+      def own(shot_id)
+        @workshop.db[:runs].where(shot_id: shot_id).reverse(:id).limit(RUNS).select_map(:keys).filter_map do |text|
+          keys = JSON.parse(text)
+          facts = @workshop.frames.facts(keys)
+          found = keys.filter_map { |key| facts[key] }.select { |one| one["size"] && one["whole"] && one["substeps"] }
+          found if found.size >= FEW
+        end
+      end
 
       def recent
         newest = @workshop.db[:frames].max(Sequel.lit("rowid")).to_i
@@ -131,16 +136,10 @@ module Vumbral
           .select { |facts| facts["liquid_cells"] && facts["seconds"].to_f.positive? }
       end
 
-      def speed
-        return SPEED if recent.empty?
-
-        recent.sum { |facts| used(facts) * facts["substeps"] } / recent.sum { |facts| facts["seconds"] }
-      end
-
       def bytes
         return BYTES if recent.empty?
 
-        recent.sum { |facts| facts["bytes"] }.to_f / recent.sum { |facts| used(facts) }
+        recent.sum { |facts| facts["bytes"] }.to_f / recent.sum { |facts| FrameCost.used(facts) }
       end
     end
   end

@@ -10,6 +10,8 @@ module Vumbral
     # that have content; a checkpoint holds the whole state, enough to go on from exactly.
     class FrameStore
       LEVEL = 1
+      # What a clock tells is no part of a frame, which is the same bytes every time.
+      CLOCKED = %w[seconds paced].freeze
 
       def initialize(workshop)
         @workshop = workshop
@@ -31,7 +33,7 @@ module Vumbral
         voxel = plan.voxel / finer
         head = {size: bricks.size, origin: bricks.origin, channels: bricks.channels, voxel: voxel,
                 corner: bricks.corner(plan.corner, voxel), count: bricks.count, frame: frame,
-                facts: facts.transform_keys(&:to_s).except("seconds")}
+                facts: facts.transform_keys(&:to_s).except(*CLOCKED)}
         bytes = pack(head, bricks.places.bytes + bricks.values.bytes)
         @workshop.home.write(path(key), bytes)
         record(key, frame, bytes.bytesize, facts)
@@ -102,6 +104,9 @@ module Vumbral
       rescue Refused
         nil
       end
+
+      # @return [Set<String>] those of some frames that are here; their files are not looked at
+      def known(keys) = keys.each_slice(500).flat_map { |some| table.where(key: some).select_map(:key) }.to_set
 
       # @return [Hash{String => Hash}] facts of the frames that are here whole, by key
       def facts(keys)

@@ -5,7 +5,7 @@ module Vumbral
     # What a shot keeps on disk.
     class Holdings
       # Folders that belong to one shot alone.
-      FOLDERS = %w[prints sheets reels exports].freeze
+      FOLDERS = %w[prints sheets reels runs exports].freeze
 
       def initialize(workshop)
         @workshop = workshop
@@ -24,22 +24,30 @@ module Vumbral
       # Lets the frames go that no other shot has use for, and all else of a shot on disk.
       def clear(shot_id)
         others = @workshop.db[:shots].exclude(id: shot_id).select_map(:id)
-        used = others.flat_map { |other| keys(other) }.to_set
+        used = (others.flat_map { |other| keys(other) } + @workshop.caches.keys).to_set
         gone = keys(shot_id).uniq.reject { |key| used.include?(key) }
         let_go(gone)
         FOLDERS.each { |folder| FileUtils.rm_rf(@workshop.home.within(folder, shot_id)) }
       end
 
-      # @return [Array<String>] the frames that any shot has use for
-      def used = @workshop.db[:shots].select_map(:id).flat_map { |shot| keys(shot) }
+      # @return [Array<String>] the frames that any shot has use for, and those that are kept
+      def used = @workshop.db[:shots].select_map(:id).flat_map { |shot| keys(shot) } + @workshop.caches.keys
 
-      # @return [Array<String>] the frames that shots have as they stand, and those of strips that are kept
-      def needed = @workshop.db[:shots].select_map(:id).flat_map { |shot| standing(shot) + @workshop.strips.keys_made(shot) }
+      # @return [Array<String>] the frames that shots have as they stand, those of strips, and those of runs that are kept
+      def needed = @workshop.db[:shots].select_map(:id).flat_map { |shot| standing(shot) + @workshop.strips.keys_made(shot) } + @workshop.caches.keys
 
       # @param keys [Array<String>] of frames that are not wanted any more
       def let_go(keys)
         keys.each_slice(500) { |some| @workshop.db[:frames].where(key: some).delete }
         keys.each { |key| FileUtils.rm_f(files(key)) }
+      end
+
+      # As {#let_go}. @return [Integer] the bytes that it comes to
+      def give_back(keys)
+        keys = keys.compact
+        bytes = keys.sum { |key| files(key).sum { |file| File.size?(file).to_i } }
+        let_go(keys)
+        bytes
       end
 
       private

@@ -11,10 +11,10 @@ module Vumbral
       LEASE = 15.0
       MOST_ATTEMPTS = 3
       # What a person waits for comes first.
-      URGENT = {{kind: %w[mesh picture drawing volume bodies meter glance fog sketch surface element plate table bundle]} => 0, {kind: "print"} => 1}.freeze
+      URGENT = {{kind: %w[mesh picture drawing volume bodies meter glance fog sketch surface element plate table bundle live]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
       LANES = {"run" => "long", "strip" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
-               "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short", "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short", "bundle" => "short"}.freeze
+               "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short", "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short", "bundle" => "short", "live" => "short", "clip" => "short"}.freeze
 
       def initialize(workshop)
         @workshop = workshop

@@ -27,14 +27,15 @@ module Vumbral
       # Those that no lamp has lit yet, nearest first.
       def dark
         @document = @workshop.shots.document(@task.shot)
-        rows = @workshop.runs.state(@task.shot, @task.payload["quality"])[:rows].select { |row| row[:key] && !row[:lit] }
+        run = @task.payload["run"]
+        rows = (run ? @workshop.past_runs.rows(@task.shot, run) : @workshop.runs.state(@task.shot, @task.payload["quality"])[:rows]).select { |row| row[:key] && !row[:lit] }
         near = @task.payload["frame"] || 0
         rows.sort_by { |row| (row[:frame] >= near) ? row[:frame] - near : 1_000_000 - row[:frame] }
       end
 
       def lit(row, index, count)
         light(row, @document) unless @workshop.views.made?(row[:key], row[:light])
-        @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"])
+        @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"], **@task.payload.slice("run").transform_keys(&:to_sym))
         @task.progress(index + 1, count, "lighting")
         true
       end

@@ -80,17 +80,28 @@ module Vumbral
       # @return [Liquid::Kept] the particles that a frame keeps
       def drops(key) = Liquid::Kept.new(**parts(key, "drops"))
 
+      # What a view shows of the liquid at a frame: the key of the frame that it plays by then, and how far that is led (s).
+      # @yield [frame] the key of a frame, if it is there
+      # @return [String, nil] "KEY" or "KEY+SECONDS", as {#shape} takes them apart
+      def seen(document, frame)
+        near, led = Shot::Playing.poured(document, frame)
+        yield(near)&.then { |key| led.zero? ? key : "#{key}+#{led}" }
+      end
+
       # @param least [Float] parts with less than this share of the largest one's area are left out
+      # @param name [String] as {#seen} tells it
       # @return [String] the surface as the view takes it: how many points and triangles, places f32, and three numbers a
       #   triangle
-      def shape(key, least = 0.0)
-        mesh = Sculpt::Skin.without_crumbs(surface(key), least)
+      def shape(name, least = 0.0)
+        key, led = name.split("+")
+        mesh = Sculpt::Skin.without_crumbs(led ? led(key, led.to_f) : surface(key), least)
         [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes
       end
 
       # @return [String] the particles that are kept, and all of the spray, f32: place, speed, age, number and kind (0 the
       #   liquid's own, 1 spray, 2 foam, 3 bubbles)
       def points(key)
+        key = key[/\A\h+/].to_s
         all = [drops(key), sprayed(key)].compact
         out = Kernel::Buffer.new(:f32, all.sum(&:count), 9)
         at = 0
@@ -105,6 +116,12 @@ module Vumbral
       def sprayed(key) = @workshop.frames.part(key, "spray")&.then { |_, parts| Liquid::Kept.new(**parts) }
 
       private
+
+      # The surface of a frame, led along its motion for so many seconds.
+      def led(key, seconds)
+        mesh = surface(key)
+        mesh.with(Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| Geometry::DeformKernels.drift(out, mesh.points, speeds(key), seconds) })
+      end
 
       def count(plan, node, before)
         stage = Liquid::Stage.new(plan, @workshop.assets)

@@ -14,8 +14,9 @@ module Vumbral
       MOST_PIXELS = 100_000_000
       # A source cannot tell apart more than this many pixels along an edge.
       LARGEST_EDGE = 4096
+      JPEG = "\xFF\xD8\xFF".b.freeze
       # PNG, JPEG, TIFF, OpenEXR and Radiance HDR begin like this.
-      BEGINNINGS = ["\x89PNG\r\n".b, "\xFF\xD8\xFF".b, "II*\0".b, "MM\0*".b, "v/1\x01".b, "#?".b].freeze
+      BEGINNINGS = ["\x89PNG\r\n".b, JPEG, "II*\0".b, "MM\0*".b, "v/1\x01".b, "#?".b].freeze
       KINDS = "PNG, JPEG, TIFF, OpenEXR or Radiance HDR"
 
       # @param part [Array<Float>, nil] of a picture: left, top, right and bottom, 0 to 1
@@ -158,6 +159,9 @@ module Vumbral
       end
 
       # @param pixels [Kernel::Buffer] u8 [height, width, 3]
+      # @param bytes [String] at least the first three of a file
+      def jpeg?(bytes) = bytes.b.start_with?(JPEG)
+
       # @return [String] a JPEG, with its colour space
       def jpeg(pixels) = image(pixels).write_to_buffer(".jpg", Q: 94, profile: "srgb")
 

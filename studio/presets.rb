@@ -9,6 +9,8 @@ module Vumbral
     class Presets
       FORMAT = "vumbral-preset"
       MOST = 500
+      # A picture is a small JPEG in base64.
+      PICTURE = (1..80_000)
 
       def initialize(workshop)
         @workshop = workshop
@@ -22,16 +24,17 @@ module Vumbral
       end
 
       # Keeps what a node's dials are set to, with their keys and formulas; what it refers to in its shot is left out.
+      # @param picture [String, nil] what it looks like, see {PICTURE}
       # @return [Hash] as in {#list}
       # @raise [Refused]
-      def keep(shot_id, node_id, name)
+      def keep(shot_id, node_id, name, picture: nil)
         node = @workshop.shots.document(shot_id).node(node_id)
         named(name)
         raise Refused.new("#{node.name} is the shot itself; save the shot as a file instead.", code: "bad_edit") if node.kind.name == :general
 
         data = node.to_h.transform_keys(&:to_s)
         own = own(node.kind).keys.map(&:to_s)
-        put({"format" => FORMAT, "kind" => node.kind.name.to_s, "name" => name, "dials" => plain(data["dials"]).slice(*own), "keys" => plain(data["keys"]).slice(*own), "formulas" => plain(data["formulas"]).slice(*own)})
+        put({"format" => FORMAT, "kind" => node.kind.name.to_s, "name" => name, "dials" => plain(data["dials"]).slice(*own), "keys" => plain(data["keys"]).slice(*own), "formulas" => plain(data["formulas"]).slice(*own), "picture" => pictured(picture)}.compact)
       end
 
       # @param text [String] a preset file
@@ -46,8 +49,12 @@ module Vumbral
         # What does not read in a blank shot would not read in any.
         document, node = blank(data["kind"])
         Shot::Edits.apply(document, edits(data, node).then { |all| all.empty? ? [{"do" => "rename", "name" => "Preset"}] : all })
-        put(data.slice("format", "kind", "name", "dials", "keys", "formulas"))
+        put(data.slice("format", "kind", "name", "dials", "keys", "formulas").merge({"picture" => pictured(data["picture"])}.compact))
       end
+
+      # @return [String] the picture of one, a JPEG
+      # @raise [Refused] where it has none
+      def picture(id) = JSON.parse(text(id))["picture"]&.unpack1("m") || raise(Refused.new("This preset has no picture.", code: "no_frame"))
 
       # @return [String] the file of one
       # @raise [Refused]
@@ -84,10 +91,18 @@ module Vumbral
 
       def row(path)
         data = JSON.parse(File.read(path, encoding: "UTF-8"))
-        {id: File.basename(path, ".json"), kind: data["kind"], name: data["name"], dials: (data["dials"].keys | data["keys"].keys | data["formulas"].keys).size}
+        {id: File.basename(path, ".json"), kind: data["kind"], name: data["name"], dials: (data["dials"].keys | data["keys"].keys | data["formulas"].keys).size, picture: data.key?("picture")}
       rescue JSON::ParserError, NoMethodError
         # Not written by us, or damaged.
         nil
+      end
+
+      # @raise [Refused] for what is no picture
+      def pictured(text)
+        return if text.nil?
+        return text if text.is_a?(String) && PICTURE.cover?(text.size) && text.match?(%r{\A[A-Za-z0-9+/=\n]+\z}) && Pixels.jpeg?(text.unpack1("m"))
+
+        raise Refused.new("The picture of a preset is a small JPEG in base64.", code: "bad_picture")
       end
 
       def plain(hash) = JSON.parse(JSON.generate(hash || {}))

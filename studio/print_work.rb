@@ -16,8 +16,7 @@ module Vumbral
         png = Pixels.png(asked["rushes"] ? finished(document, asked) : developed(document, asked))
         seconds = (Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(3)
         @workshop.prints.keep(@task.shot, png, frame: asked["frame"], quality: asked["quality"],
-          width: asked["width"], height: asked["height"],
-          seconds: seconds, document: document)
+          size: asked.values_at("width", "height"), seconds: seconds, document: document, revision: asked["revision"])
       end
 
       private

@@ -7,6 +7,8 @@ module Vumbral
     # Pictures, each kept with the settings that made it.
     class Prints
       LARGEST = 8192
+      # Characters that may be said of one.
+      NAME, NOTE = 80, 2000
 
       def initialize(workshop)
         @workshop = workshop
@@ -23,18 +25,18 @@ module Vumbral
         finish = @workshop.finishing
         rushes = finish.any?(document) ? Rushes.of(@workshop, shot_id, document, [frame]).to_job : nil
         @workshop.jobs.add("print", shot_id, {frame: frame, quality: quality, key: key, rushes: rushes, width: width, height: height,
-          document: document.to_json})
+          document: document.to_json, revision: @workshop.shots.fetch(shot_id)[:head]})
       end
 
       # Keeps a finished picture.
       # @return [Hash]
-      def keep(shot_id, png, frame:, quality:, width:, height:, seconds:, document:)
+      def keep(shot_id, png, frame:, quality:, size:, seconds:, document:, revision: nil)
         changed = Differences.line(last_document(shot_id), document)
         @workshop.db.transaction(mode: :immediate) do
           number = next_number(shot_id)
           @workshop.home.write(path(shot_id, number), png)
-          id = table.insert(shot_id: shot_id, number: number, frame: frame, quality: quality, width: width, height: height,
-            seconds: seconds, changed: changed, document: document.to_json, created_at: @workshop.now)
+          id = table.insert(shot_id: shot_id, number: number, frame: frame, quality: quality, width: size[0], height: size[1],
+            seconds: seconds, changed: changed, document: document.to_json, created_at: @workshop.now, revision: revision)
           show(table[id: id]).tap { |print| @workshop.events.tell("print", shot_id, **print) }
         end
       end
@@ -61,14 +63,18 @@ module Vumbral
 
       # Brings a print's settings back as the shot's, as a step that can be undone.
       # @param rows [Array<Hash>, nil] only some of them: "node" and perhaps "dial", as {#differences} tells them
-      def bring_back(shot_id, number, rows: nil, by: nil)
-        there = document(shot_id, number)
-        return @workshop.shots.replace(shot_id, there, "Settings of print #{number} brought back", by: by) unless rows
+      def bring_back(shot_id, number, rows: nil, by: nil) = @workshop.shots.take_from(shot_id, document(shot_id, number), "print #{number}", rows: rows, by: by)
 
-        raise Refused.new("Choose what of print #{number} shall be brought back: a list of rows with a node, and a dial.", code: "bad_value") unless rows.is_a?(Array) && rows.any? && rows.all? { |row| row.is_a?(Hash) && row["node"].is_a?(String) }
+      # What somebody says of a print.
+      # @param said [Hash] "starred", "name" and "note"; what is not said stays
+      # @raise [Refused]
+      def say(shot_id, number, said)
+        row = fetch(shot_id, number)
+        name, note = said.values_at("name", "note").map { |text| text&.to_s&.strip }
+        raise Refused.new("A print's name has at most #{NAME} characters, its note #{NOTE}.", code: "out_of_range") if name.to_s.size > NAME || note.to_s.size > NOTE
 
-        some = Shot::Taking.take(@workshop.shots.document(shot_id), there, rows.map { |row| [row["node"], row["dial"]&.to_s] })
-        @workshop.shots.replace(shot_id, some, "#{rows.size} #{(rows.size == 1) ? "setting" : "settings"} of print #{number} brought back", by: by)
+        table.where(id: row[:id]).update({starred: said.key?("starred") ? said["starred"] == true : nil, name: name, note: note, frame: row[:frame]}.compact)
+        show(fetch(shot_id, number)).tap { |print| @workshop.events.tell("print", row[:shot_id], **print) }
       end
 
       # Takes a print from the strip; its picture stays until {#tidy}.
@@ -113,7 +119,7 @@ module Vumbral
 
       def show(row)
         {number: row[:number], frame: row[:frame], quality: row[:quality], width: row[:width], height: row[:height], seconds: row[:seconds],
-         changed: row[:changed], at: row[:created_at]}
+         changed: row[:changed], at: row[:created_at], starred: row[:starred], name: row[:name], note: row[:note]}
       end
 
       def checked(size)

@@ -29,7 +29,7 @@ module Vumbral
         last = checked_last(plan, frames)
         fed(document)
         room
-        foreseen = @workshop.forecast.whole(document, plan, shot[:id])[:seconds] / plan.frames.size
+        foreseen = @workshop.forecast.each_missing(document, plan, shot[:id])
         @workshop.jobs.cancel_of(shot[:id], kind: "run")
         @workshop.db.transaction(mode: :immediate) do
           run = record(shot, plan, quality)
@@ -213,8 +213,9 @@ module Vumbral
             (key = old[:keys][row[:frame]]) ? "stale" : "none"
           end
           row = row.merge(key: nil, light: nil, lit: nil) if key.nil? && still?(document)
+          seen = @workshop.liquids.seen(document, row[:frame]) { |frame| facts.key?(keys[frame]) ? keys[frame] : old[:keys][frame] }
           states = [state, *(still?(document) ? [] : [row[:state]])]
-          row.merge(liquid: key, state: %w[none stale fresh].find { |one| states.include?(one) }, facts: key ? facts[key].merge(row[:facts] || {}) : row[:facts])
+          row.merge(liquid: seen, state: %w[none stale fresh].find { |one| states.include?(one) }, facts: key ? facts[key].merge(row[:facts] || {}) : row[:facts])
         end
       end
 
@@ -288,8 +289,16 @@ module Vumbral
       def record(shot, plan, quality)
         number = (table.where(shot_id: shot[:id]).max(:number) || 0) + 1
         id = table.insert(shot_id: shot[:id], number: number, quality: quality, revision: shot[:head], keys: JSON.generate(shown_keys(plan).values), liquid_keys: JSON.generate(@workshop.liquids.keys(@workshop.shots.document(shot[:id]), quality).values),
-          cells: plan.cells, created_at: @workshop.now, first_frame: plan.frames.first)
+          cells: plan.cells, created_at: @workshop.now, first_frame: plan.frames.first, changed: changed(shot))
         fetch(id)
+      end
+
+      # What differs from the settings of the run before.
+      def changed(shot)
+        before = latest(shot[:id])&.then { |run| @workshop.shots.revision(shot[:id], run[:revision]) } or return "First run"
+        return "Same settings" if before[:number] == shot[:head]
+
+        Differences.line(@workshop.shots.read(before[:document]), @workshop.shots.document(shot[:id]))
       end
 
       # Runs of before did not keep it, and their revision may have been let go.

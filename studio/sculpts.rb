@@ -12,6 +12,8 @@ module Vumbral
       VERSION = 2
       # Recipes that were not asked for so long are let go with their frames, seconds.
       UNWANTED = 14 * 24 * 3600
+      # Moments so near a frame are that, frames.
+      SAME = 1e-3
       # What a frame's file is told of the lattice that it lies on.
       Place = Struct.new(:voxel, :corner)
 
@@ -74,8 +76,7 @@ module Vumbral
 
       # @return [Array(Array<Float>, Array<Float>), nil] lowest and highest corner of what a sculpt may fill on the first frame
       def reach(document, node)
-        recipe = Geometry::Recipes.one(document, node, document.first_frame)
-        return if recipe.nil? || recipe["from"] == "run"
+        recipe = resolved(Geometry::Recipes.one(document, node, document.first_frame)) or return
 
         low, high = Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).box
         [low.map { |c| c - recipe["room"] }, high.map { |c| c + recipe["room"] }]
@@ -84,7 +85,9 @@ module Vumbral
       # @return [Hash] size (cells along x, y, z), voxel and boxes of those that are seen, as a plan tells its chambers; of
       #   the first frame
       def room(document, quality)
-        recipes = Geometry::Recipes.at(Geometry::Recipes.of(document, document.first_frame), draft: quality == "draft").reject { |recipe| recipe["from"] == "run" }
+        recipes = Geometry::Recipes.at(Geometry::Recipes.of(document, document.first_frame), draft: quality == "draft").then { |all| with_run(all, {}) }
+        return {} if recipes.empty?
+
         voxel = recipes.map { |recipe| recipe["voxel"] }.min
         boxes = recipes.map do |recipe|
           low, high = Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).box
@@ -95,6 +98,10 @@ module Vumbral
         # What it begins with is gone, which preflight says.
         {}
       end
+
+      # @param recipe [Hash, nil] @return [Hash, nil] with the frames of kept runs that it begins with; nil where it begins with a run
+      #   of the shot
+      def resolved(recipe) = recipe && with_run([recipe], {})[0]
 
       # @return [Float] how many voxels its box has
       def cells(recipe)
@@ -131,7 +138,7 @@ module Vumbral
       def sprayed(document, frame, quality)
         return [] unless @workshop.liquids.spray?(document)
 
-        own = @workshop.liquids.keys(document, quality)[frame]
+        own = @workshop.liquids.keys(document, quality)[Shot::Playing.poured(document, frame)[0]]
         key = (own && @workshop.frames.frame?(own)) ? own : document.made(frame)
         return [] unless key
 
@@ -153,11 +160,26 @@ module Vumbral
         end
       end
 
-      # @return [Hash, nil] with the key of the frame that it names
+      # @return [Hash, nil] with the key of the frame that it names, or of the two between which it lies
       def made(part, runs)
-        key = runs[part["run"]]
-        (key && @workshop.frames.frame?(key)) ? part.merge("run" => key) : nil
+        at, held, led, cache = part.values_at("run", "held", "led", "cache")
+        # A key is there already where one sculpt begins with another that was asked for before.
+        return part if at.is_a?(String)
+
+        runs = @workshop.caches.frames(cache) if cache
+        return if runs.empty?
+
+        at = at.clamp(runs.keys.min, runs.keys.max) if held
+        part = part.except("held", "led", "cache", "lasts")
+        keys = [at.floor, at.floor + 1].map { |frame| runs[frame] }.map { |key| key if key && @workshop.frames.frame?(key) }
+        between = at - at.floor
+        return keys[led ? 0 : between.round]&.then { |key| part.merge("run" => key) } if !led || between < SAME || keys[1].nil?
+
+        keys[0] && part.merge("run" => keys[0], "next" => keys[1], "part" => between.round(4), "lasts" => lasts(cache, at.floor, led))
       end
+
+      # How long it is from a frame to the next, in the seconds of what was run.
+      def lasts(cache, frame, led) = cache ? Shot::Playing.lasts(@workshop.caches.document(cache), frame) : led
 
       def taken(run)
         bricks, head = @workshop.frames.read(run)

@@ -84,11 +84,43 @@ module Vumbral
       # Takes a whole document's place, as a step that can be undone.
       def replace(id, document, label, by: nil) = change(id, by) { [document, label] }
 
+      # Takes all or some of another state's settings, as a step that can be undone.
+      # @param there [Shot::Document]; @param whose [String] what it is called: "print 3"
+      # @param rows [Array<Hash>, nil] "node" and perhaps "dial" of each that is wanted, as {Differences} tells them
+      # @raise [Refused]
+      def take_from(id, there, whose, rows: nil, by: nil)
+        return replace(id, there, "Settings of #{whose} brought back", by: by) unless rows
+
+        raise Refused.new("Choose what of #{whose} shall be brought back: a list of rows with a node, and a dial.", code: "bad_value") unless rows.is_a?(Array) && rows.any? && rows.all? { |row| row.is_a?(Hash) && row["node"].is_a?(String) }
+
+        some = Shot::Taking.take(document(id), there, rows.map { |row| [row["node"], row["dial"]&.to_s] })
+        replace(id, some, "#{rows.size} #{(rows.size == 1) ? "setting" : "settings"} of #{whose} brought back", by: by)
+      end
+
       # @param by [String, nil] who asks; a step of somebody else's is taken back only if `others` says so
       # @raise [Refused] "others_step" with what that step was
       def undo(id, by: nil, others: true) = walk(id, :parent, "There is nothing to undo.", by, others)
 
       def redo(id, by: nil) = walk(id, :redo, "There is nothing to redo.", by, true)
+
+      # Goes to any point of the shot's history; what is undone and done again from there on goes by its branch.
+      # @raise [Refused]
+      def go_to(id, number, by: nil)
+        row = nil
+        @workshop.db.transaction(mode: :immediate) do
+          row = fetch(id)
+          there = stood(row[:id], number)
+          raise Refused.new("The shot stands there already.", code: "nothing_to_do") if row[:head] == number
+
+          along(row[:id], there)
+          row = moved(row, there, "Gone to: #{there[:label]}", by)
+        end
+        {head: row[:head], label: "Gone to: #{stood(row[:id], number)[:label]}", document: document(row[:id])}
+      end
+
+      # @return [Shot::Document] as it stood at a point of its history
+      # @raise [Refused]
+      def at(id, number) = read(stood(fetch(id)[:id], number)[:document])
 
       # @return [Hash] what undo and redo would do: labels, or nil
       def steps(id)
@@ -199,13 +231,29 @@ module Vumbral
           if way == :parent
             @workshop.db[:revisions].where(shot_id: row[:id], number: there[:number]).update(redo: here[:number])
           end
-          name = Shot::Document.load(there[:document]).name
-          table.where(id: row[:id])
-            .update(head: there[:number], name: name, changed_at: @workshop.now, moved_by: by)
-          row = row.merge(head: there[:number])
-          @workshop.events.tell("revision", row[:id], head: row[:head], label: label, by: by)
+          row = moved(row, there, label, by)
         end
         {head: row[:head], label: label, document: document(row[:id])}
+      end
+
+      # Moves the head to another revision. @return [Hash] the shot's row as it is then
+      def moved(row, there, label, by)
+        table.where(id: row[:id]).update(head: there[:number], name: Shot::Document.load(there[:document]).name, changed_at: @workshop.now, moved_by: by)
+        @workshop.events.tell("revision", row[:id], head: there[:number], label: label, by: by)
+        row.merge(head: there[:number])
+      end
+
+      # What is done again leads along the branch of a revision.
+      def along(id, there)
+        below = there
+        while below[:parent]
+          @workshop.db[:revisions].where(shot_id: id, number: below[:parent]).update(redo: below[:number])
+          below = revision(id, below[:parent]) || break
+        end
+      end
+
+      def stood(id, number)
+        revision(id, number) || raise(Refused.new("The shot has no point #{number} in its history any more.", code: "unknown_point"))
       end
 
       def refuse_others(step)

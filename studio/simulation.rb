@@ -8,7 +8,7 @@ module Vumbral
       CHECKPOINT = 8
 
       # @param task [#progress, #check, #workshop]; @param document [Shot::Document]; @param plan [Gas::Plan] of it
-      # @param views [Boolean] whether each frame is lit for the browser as it is made
+      # @param views [Boolean, :quick] whether each frame is lit for the browser as it is made; in a hurry
       # @param change [String] what was done last, for where numbers break
       # @yield [frame, key, facts] each frame as it is there, as it is seen
       def initialize(task, document, plan, last: plan.frames.last, views: true, change: "", &told)
@@ -70,7 +70,10 @@ module Vumbral
         numbers(report, frame)
         seconds = clock - began
         @solved = @solved.to_f + seconds
-        keep(states, frame, report, seconds) unless @workshop.frames.frame?(@keys[frame])
+        # From frame to frame, with all that is done besides.
+        paced = @mark ? clock - @mark : seconds
+        @mark = clock
+        keep(states, frame, report, seconds, paced) unless @workshop.frames.frame?(@keys[frame])
         @task.progress(@total - wanted.count { |other| other > frame }, @total, "#{seconds.round(2)} s a frame")
         states
       end
@@ -83,10 +86,10 @@ module Vumbral
           "before it are kept. The last change was: #{@change}.", code: "not_a_number")
       end
 
-      def keep(states, frame, report, seconds)
+      def keep(states, frame, report, seconds, paced)
         key = @keys[frame]
         bricks = Grid::Bricks.pack_all(states, padding: @plan.ground["padding"])
-        facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual,
+        facts = {seconds: seconds.round(4), paced: paced.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual,
                  smoke: report.smoke.round(6), fuel: report.fuel.round(6), burnt: report.burnt.round(6), left: report.left.round(6), limited: report.limited,
                  peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited, full: report.full, **extent(states), size: bricks.size.reverse, used: states.sum { |state| state.size.reduce(:*) }, whole: @plan.cells}
         checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
@@ -120,14 +123,15 @@ module Vumbral
 
       # With the sculpts that the shot has besides.
       def light(key, frame, bricks, head)
-        light = @workshop.views.light_key(@document, frame)
+        quick = @views == :quick
+        light = quick ? @workshop.views.quick_key(@document, frame) : @workshop.views.light_key(@document, frame)
         seen = @workshop.sculpts.beside(@document, frame, @quality, key, shown_keys)
         return if @workshop.views.made?(seen, light)
 
         bricks, head = @workshop.frames.read(seen) unless seen == key
         key = seen
 
-        @workshop.views.make(key, light, bricks, head, @workshop.views.painter(@document, frame))
+        @workshop.views.make(key, light, bricks, head, @workshop.views.painter(@document, frame), quick: quick)
       end
 
       def shown_keys = @shown_keys ||= @workshop.runs.shown_keys(@plan)

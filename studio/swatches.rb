@@ -78,9 +78,7 @@ module Vumbral
         recipe = Geometry::Recipes.one(document, sculpt, frame, upto: (node if node != sculpt)&.id)
         recipe = Geometry::Recipes.at(recipe, draft: true)
         recipe = recipe&.merge("steps" => []) if node == sculpt
-        raise Refused.new("#{sculpt.name} begins with nothing yet.", code: "no_sculpt") if recipe.nil? || recipe["from"] == "run"
-
-        recipe
+        @workshop.sculpts.resolved(recipe) || raise(Refused.new("#{sculpt.name} begins with nothing yet.", code: "no_sculpt"))
       end
 
       def sketch_path(name) = @workshop.home.within("sketches", name[0, 2], "#{name}.png")

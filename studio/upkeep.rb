@@ -21,6 +21,7 @@ module Vumbral
         @workshop.shots.tidy
         @workshop.prints.tidy
         @workshop.sculpts.tidy
+        @workshop.live_draft.tidy
         @workshop.room.keep_within
         @workshop.frames.reconcile
       rescue Database::Error => error

@@ -42,6 +42,9 @@ module Vumbral
         Light::Rig.settings(document, frame).then { |rig| rig.merge("sky" => rig["sky"].except("fade", "background")) }
       end
 
+      # @return [String] the name of the same light as it is reckoned in a hurry
+      def quick_key(document, frame) = Digest::SHA256.hexdigest("quick #{light_key(document, frame)}")[0, 16]
+
       def made?(key, light) = File.exist?(path(key, light))
 
       # @return [String] where the file stands
@@ -56,11 +59,13 @@ module Vumbral
       # Lights one frame and keeps it.
       # @param painter [Painter] what lights it
       # @param head [Hash] "voxel" and "corner" of the frame
-      def make(key, light, bricks, head, painter)
+      # @param quick [Boolean] coarsely and at once
+      def make(key, light, bricks, head, painter, quick: false)
         medium = painter.rig.shaping.call(Light::Medium.of(bricks, head))
         medium = medium.halved while medium.smoke.shape.max > LARGEST
         fire = medium.fire(painter.rig)
-        bytes = Light::ViewVolume.encode(medium, medium.light(painter.rig, painter.scene, fire), fire)
+        lit = quick ? medium.quick_light(painter.rig, painter.scene, fire) : medium.light(painter.rig, painter.scene, fire)
+        bytes = Light::ViewVolume.encode(medium, lit, fire)
         @workshop.home.write(path(key, light), Zlib.gzip(bytes, level: 1))
       end
 

@@ -11,7 +11,7 @@ module Vumbral
       WORK = {"run" => "RunWork", "strip" => "StripWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
               "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork", "bodies" => "BodiesWork",
               "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork", "element" => "ElementWork",
-              "plate" => "PlateWork", "track" => "TrackWork", "pin" => "PinWork", "spots" => "SpotsWork", "sighting" => "SightingWork", "table" => "BringWork", "bundle" => "BringWork"}.freeze
+              "plate" => "PlateWork", "track" => "TrackWork", "pin" => "PinWork", "spots" => "SpotsWork", "sighting" => "SightingWork", "table" => "BringWork", "bundle" => "BringWork", "live" => "LiveWork", "clip" => "ClipWork"}.freeze
 
       # Given to the work: says how far it is, and whether it is still wanted.
       class Task

@@ -24,6 +24,16 @@ module Vumbral
 
       def runs = @runs ||= Runs.new(self)
 
+      def past_runs = @past_runs ||= PastRuns.new(self)
+
+      def clips = @clips ||= Clips.new(self)
+
+      def live_draft = @live_draft ||= LiveDraft.new(self)
+
+      def history = @history ||= History.new(self)
+
+      def caches = @caches ||= Caches.new(self)
+
       def frames = @frames ||= FrameStore.new(self)
 
       def bodies = @bodies ||= Bodies.new(self)

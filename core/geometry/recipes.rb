@@ -90,11 +90,12 @@ module Vumbral
         when "region" then from.merge("form" => node[:form], "middle" => node[:middle, frame], "extent" => node[:extent, frame])
         when "sculpt"
           other = document.nodes[node[:other]]
-          recipe = other && document.on?(other) && one(document, other, frame)
+          recipe = other && document.on?(other) && one(document, other, document.moment(node, frame))
           recipe && from.merge("other" => recipe)
         when "particles" then thrown(document, node[:emitter], frame)&.then { |thrown| from.merge("thrown" => thrown, "radius" => node[:radius, frame]) }
         when "file" then node[:volume] && from.merge("file" => node[:volume], **stand(node, frame))
-        when "run" then from.merge("run" => frame - node[:shift], "instead" => node[:instead], **stand(node, frame))
+        when "run" then from.merge(document.playing(node, frame), "instead" => node[:instead], **stand(node, frame))
+        when "cache" then node[:cache] && {"from" => "run", "cache" => node[:cache], **document.playing(node, frame), **stand(node, frame)}
         else
           bodies = bodies(document, [node[:prop], *node[:also]], frame)
           return if bodies.empty?

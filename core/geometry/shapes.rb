@@ -28,10 +28,18 @@ module Vumbral
         more = MORE.fetch(shape, []).reject { |dial| node[dial] == node.kind.dial(dial).default }
         outline.merge!(more.to_h { |dial| [dial.to_s, node[dial]] })
         outline.merge!(volume(node, document, frame)) if shape == "sculpt"
-        outline["frame"] = document&.made(frame || document.first_frame) if shape == "liquid"
+        outline.merge!(liquid(document, frame)) if shape == "liquid"
         outline["plays"] = [document&.rate || 24.0, node[:plays_after]] if plays?(node)
         rows = document ? Operations.rows(document, node, frame, path) : []
         rows.empty? ? outline : outline.merge("operations" => rows)
+      end
+
+      # Which frame of the liquid it is, and how far its surface is led from there, seconds.
+      def liquid(document, frame)
+        return {"frame" => nil} unless document
+
+        led = document.led(frame || document.first_frame)
+        {"frame" => document.made(frame || document.first_frame)}.merge(led.zero? ? {} : {"led" => led})
       end
 
       # What the surface of a sculpt depends on.
@@ -112,7 +120,7 @@ module Vumbral
         return Mesh.from([], []) unless outline["frame"]
 
         mesh = meshes.liquid(outline)
-        gone = (outline.fetch("at", 1.0) - 1.0) * outline["drifts"].to_f
+        gone = (outline.fetch("at", 1.0) - 1.0) * outline["drifts"].to_f + outline["led"].to_f
         return mesh if gone.zero? || mesh.empty?
 
         speeds = meshes.liquid_speeds(outline["frame"])
@@ -152,7 +160,7 @@ module Vumbral
         rows = (outline["up"] == "z") ? [[size, 0.0, 0.0, 0.0], [0.0, 0.0, size, 0.0], [0.0, -size, 0.0, 0.0]] : Transform.place(scale: [size] * 3).rows
         mesh.transformed(Transform.new(rows))
       end
-      private_class_method :volume, :make, :between, :simple, :poured, :raised, :from_file
+      private_class_method :volume, :liquid, :make, :between, :simple, :poured, :raised, :from_file
 
       # @return [Transform]
       def transform(placed)

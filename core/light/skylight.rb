@@ -10,23 +10,10 @@ module Vumbral
       # @return [Skylight]
       def self.of(smoke, thickness, voxel)
         coarse = Grid::Coarsening.half(smoke)
-        beams = self::WAYS.map do |axis, way|
-          beam = Kernel::Buffer.new(:f32, *coarse.shape)
-          count = coarse.dim(2 - axis)
-          count.times { |n|
-            SkylightKernels.pass(beam, coarse, axis, (way > 0) ? n : count - 1 - n, way,
-              2.0 * voxel * thickness)
-          }
-          beam
-        end
-        new(*Array.new(2) { Kernel::Buffer.new(:f32, *coarse.shape) }).tap { |light|
-          SkylightKernels.gather(light,
-            *beams)
-        }
+        beams = Kernel::Buffer.new(:f32, 6, *coarse.shape)
+        SkylightKernels.pass(beams, coarse, 2.0 * voxel * thickness)
+        new(*Array.new(2) { Kernel::Buffer.new(:f32, *coarse.shape) }).tap { |light| SkylightKernels.gather(light, beams) }
       end
     end
-
-    # Which way each of six beams goes through the grid: axis (0 x, 1 y, 2 z), and whether upwards.
-    Skylight::WAYS = [[0, 1], [0, -1], [1, 1], [1, -1], [2, 1], [2, -1]].freeze
   end
 end

@@ -4,13 +4,16 @@ module Vumbral
   module Preflight
     # Whether anything could be seen: no lamp, no sky and no fire, or a look that shows nothing.
     class Lighting
+      # A chamber that takes less of the light than this, in optical depths at the density of a usual source, is not seen.
+      UNSEEN = 0.02
+
       def initialize(survey)
         @survey = survey
         @document = survey.document
       end
 
       # @return [Array<Finding>]
-      def findings = [dark, clear, pictureless, *blank].compact
+      def findings = [dark, clear, thin, pictureless, *blank].compact
 
       private
 
@@ -40,6 +43,16 @@ module Vumbral
         Finding.new(code: "clear", node: look.id, dial: :thickness,
           text: "The smoke cannot be seen: its thickness is 0.",
           remedy: Finding.remedy("Set the thickness to #{default.round(1)} per m", look.id, thickness: default))
+      end
+
+      # A look through which light goes all of the chamber's length as if there were nothing.
+      def thin
+        size = @document.the(:chamber)[:size].max
+        return if look.curves.key?(:thickness) || look[:thickness].zero? || look[:thickness] * size >= UNSEEN || @document.of(:source).empty? || fire?
+
+        Finding.new(code: "thin", node: look.id, dial: :thickness,
+          text: "The smoke is so thin that light goes #{(1.0 / look[:thickness]).round} m through it, far more than the chamber is long: it cannot be seen.",
+          remedy: Finding.remedy("Make it thicker", look.id, thickness: (5.0 / size).round(2)))
       end
 
       # A sky by a picture that nobody brought is even.

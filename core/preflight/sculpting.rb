@@ -7,7 +7,7 @@ module Vumbral
       # Words for what the dials of steps name.
       WORDS = {other: "prop", other_sculpt: "sculpt", volume_of: "sculpt", texture: "texture", points_of: "prop", flying: "emitter", mask_prop: "prop", mask_sculpt: "sculpt", mask_texture: "texture"}.freeze
       # What each way of beginning does nothing without.
-      BEGINS = {"sculpt" => [:other, "sculpt"], "file" => [:volume, "file"], "particles" => [:emitter, "emitter"]}.freeze
+      BEGINS = {"sculpt" => [:other, "sculpt"], "file" => [:volume, "file"], "particles" => [:emitter, "emitter"], "cache" => [:cache, "kept run"]}.freeze
 
       def initialize(survey)
         @document = survey.document
@@ -32,7 +32,7 @@ module Vumbral
       end
 
       def absent(sculpt, dial, word)
-        return if sculpt[dial] && (dial == :volume || @document.nodes[sculpt[dial]])
+        return if sculpt[dial] && (%i[volume cache].include?(dial) || @document.nodes[sculpt[dial]])
 
         Finding.new(code: "sculpt_of_nothing", node: sculpt.id, dial: dial, text: "#{sculpt.name} begins with nothing; choose its #{word}.")
       end

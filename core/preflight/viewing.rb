@@ -15,7 +15,7 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = [nowhere, inside, exposure, wall, *single_stops].compact
+      def findings = [nowhere, inside, hidden, exposure, wall, *single_stops].compact
 
       private
 
@@ -51,6 +51,27 @@ module Vumbral
         world = @survey.shape(prop).transformed(Geometry::Pose.of(Geometry::Bodies.pose(prop, @document.first_frame, @document)).transform)
         tree = Geometry::BVH.new(world)
         Geometry::BVHKernels.winding(tree.corners, tree.boxes, tree.far, *eye).abs > 0.5
+      end
+
+      # A chamber that an opaque prop stands all around, looked at from outside.
+      def hidden
+        return if @document.of(:source).empty?
+
+        eye = camera[:position, frame]
+        prop = @document.of(:prop).find { |node| node[:shown, frame] && node[:clear, frame] < 0.5 && corners.all? { |corner| within?(node, corner) } && !within?(node, eye) }
+        return unless prop
+
+        Finding.new(code: "gas_hidden", node: prop.id, dial: :shown, text: "#{prop.name} is opaque and stands all around the chamber, so that nothing of the gas is seen.",
+          remedy: Finding.remedy("Hide #{prop.name}", prop.id, shown: false))
+      end
+
+      def frame = @document.first_frame
+
+      # Of the chamber's box.
+      def corners
+        box = @survey.plan.boxes[0]
+        high = box[:corner].zip(box[:size]).map { |low, cells| low + cells * @survey.plan.voxel }
+        8.times.map { |n| 3.times.map { |axis| (n >> axis & 1).zero? ? box[:corner][axis] : high[axis] } }
       end
 
       # Away from what it looks at until it is out of the prop's box, and a little more.

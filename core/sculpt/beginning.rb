@@ -24,7 +24,7 @@ module Vumbral
         when "points", "particles" then {density: points}
         when "sculpt" then Carving.new(@recipe["other"], @meshes).channels
         when "file" then given(@meshes.volume(@recipe["file"]))
-        when "run" then given(@meshes.frame(@recipe["run"]))
+        when "run" then given(run)
         else {density: bodies}
         end
       end
@@ -35,7 +35,7 @@ module Vumbral
         when "region" then @recipe.values_at("middle", "extent").then { |middle, extent| [-0.5, 0.5].map { |half| middle.zip(extent).map { |c, e| c + half * e } } }
         when "sculpt" then Beginning.new(@recipe["other"], @meshes, @band).box
         when "file" then extent(@meshes.volume(@recipe["file"]))
-        when "run" then extent(@meshes.frame(@recipe["run"]))
+        when "run" then extent(run)
         when "particles" then balls
         else around(Geometry::Bodies.parts(@recipe["bodies"], @meshes).map { |body| standing(body) })
         end
@@ -109,6 +109,12 @@ module Vumbral
         blank = blank(*box)
         setting = Kernel::Buffer.of(:f32, middle + extent.map { |e| 0.5 * e })
         blank.replaced(blank.everywhere) { |out, full| StepKernels.region(out, full.places, blank.lattice, setting, @recipe["form"] == "ball", @band) }
+      end
+
+      # A frame of a run, or a moment between two.
+      def run
+        here = @meshes.frame(@recipe["run"])
+        @recipe["next"] ? Between.new(here, @meshes.frame(@recipe["next"]), @recipe["part"], @recipe["lasts"]) : here
       end
 
       # A volume that is there: brought from a file, or a frame of a run, with what it holds as channels.

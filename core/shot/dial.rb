@@ -5,7 +5,7 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing volume plate table shot text words line ramp places pieces variations overrides strokes].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing volume cache plate table shot text words line ramp places pieces variations overrides strokes].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run sculpt light picture finish view].freeze
 
@@ -48,7 +48,7 @@ module Vumbral
         when :vector then several(value, place, "three numbers") { |n| number(n, place) }
         when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
         when :nodes then list(value, place)
-        when :node, :mesh, :picture, :drawing, :volume, :plate, :table, :shot, :text, :words, :line then string(value, place)
+        when :node, :mesh, :picture, :drawing, :volume, :cache, :plate, :table, :shot, :text, :words, :line then string(value, place)
         when :places then places(value, place)
         when :pieces then pieces(value, place)
         when :strokes then Strokes.new(@label, place).check(value)

@@ -71,8 +71,18 @@ module Vumbral
       # @return [Document] the same, for those who want to see what was simulated
       def made_by(maker) = Document.new(@name, @nodes, maker)
 
-      # @return [String, nil] the frame of its liquid that there is at a frame
-      def made(frame) = @maker&.key(self, frame)
+      # @return [String, nil] the frame of its liquid that is there and seen at a frame
+      def made(frame) = @maker&.key(self, Playing.poured(self, frame)[0])
+
+      # @param node [Node] a sculpt that begins with what was made before
+      # @return [Numeric] the frame of that which is seen at a frame
+      def moment(node, frame) = Playing.moment(self, node, frame)
+
+      # @return [Hash] the same of a run, as a recipe tells it; see {Playing.of}
+      def playing(node, frame) = Playing.of(self, node, frame)
+
+      # @return [Float] how far the liquid's surface is led from there along its motion, seconds
+      def led(frame) = Playing.poured(self, frame)[1]
 
       def to_h = {format: FORMAT, version: VERSION, name: @name, nodes: @nodes.values.map(&:to_h)}
 

@@ -52,6 +52,18 @@ module Vumbral
             workshop.strengths.bytes(params["id"], params["node"], number(params["frame"], "The frame"), params["prop"].to_s)
           end
 
+          # A draft while a dial is under the hand: edits that are not kept, or nothing where nothing is run by them.
+          app.post("/api/shots/:id/live") do
+            begun = workshop.live_draft.start(params["id"], json_body["edits"])
+            halt 204 unless begun
+            answer(begun, 202)
+          end
+
+          app.delete("/api/shots/:id/live") do
+            workshop.live_draft.finish(params["id"])
+            answer({})
+          end
+
           # What a frame looks like while a dial is under the hand: edits that are not kept. The volume as above, or nothing.
           app.post("/api/shots/:id/follow") do
             asked = json_body

@@ -32,6 +32,11 @@ module Vumbral
             answer(shot_answer(params["id"]))
           end
 
+          # What somebody says of it: {"starred": true}, {"name": "…"}, {"note": "…"}.
+          app.post("/api/shots/:id/prints/:number") do
+            answer(workshop.prints.say(params["id"], number(params["number"], "The print"), json_body))
+          end
+
           app.delete("/api/shots/:id/prints/:number") do
             answer(taken_away: workshop.prints.take_away(params["id"], number(params["number"], "The print"))[:number])
           end

@@ -44,11 +44,17 @@ module Vumbral
             text
           end
 
+          app.get("/api/presets/:id/picture.jpg") do
+            content_type "image/jpeg"
+            cache_control :private, :no_cache
+            workshop.presets.picture(params["id"])
+          end
+
           app.post("/api/presets/files") { answer(workshop.presets.bring(raw_body, File.basename(params["name"].to_s)[0, 80]), 201) }
 
           app.post("/api/presets") do
             asked = json_body
-            answer(workshop.presets.keep(asked["shot"].to_s, asked["node"].to_s, asked["name"]), 201)
+            answer(workshop.presets.keep(asked["shot"].to_s, asked["node"].to_s, asked["name"], picture: asked["picture"]), 201)
           end
 
           app.delete("/api/presets/:id") do

@@ -66,7 +66,7 @@ module Vumbral
       all_found.concat((found + untold).map { |line| "Test strip: #{line}" })
       page.send_keys(:escape)
       expect(page).to have_no_css("[data-strip]")
-      {"?" => "Keys", "/" => "Find a dial"}.each do |key, label|
+      {"?" => "Keys", "/" => "Find anything"}.each do |key, label|
         page.execute_script("document.activeElement?.blur()")
         page.send_keys(key)
         expect(page).to have_css("[role='dialog'][aria-label='#{label}']")

@@ -10,7 +10,7 @@ module Vumbral
     describe "by keyboard alone, a row of charges from starter to export" do
       def focused?(selector) = page.evaluate_script("!!document.activeElement.closest(arguments[0])", selector)
 
-      def tab_to(selector, most = 60)
+      def tab_to(selector, most = 90)
         return if focused?(selector)
 
         most.times do

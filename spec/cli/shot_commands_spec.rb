@@ -34,6 +34,32 @@ module Vumbral
 
     def thickness = Studio::Workshop.new(home).shots.document(id).the(:look)[:thickness]
 
+    describe "what was tried before" do
+      before do
+        run_now(workshop, id)
+        workshop.shots.edit(id, [set("source-1", :smoke, 9.0)])
+        run_now(workshop, id)
+      end
+
+      it "lists runs, keeps one, brings one back and gives the room of one back" do
+        expect(run("runs", id)[0]).to match(/2  draft     8 of 8      Smoke .* → 9.*\n.*1  draft .*First run/)
+        expect(json("runs", id, "--keep", "1", "--name", "Thin")[:said]).to eq "Kept as Thin."
+        expect(json("runs", id, "--bring-back", "1")[:said]).to eq "Settings of run 1 brought back"
+        expect(run("runs", id, "--take-away", "1")[1]).to include "Run 1 is kept"
+        expect(run("runs", id, "--take-away", "2")[0]).to include "MB were given back"
+        kept = json("kept")[:kept]
+        expect(kept.map { |row| row[:name] }).to eq ["Thin"]
+        expect(json("kept", "--export", kept[0][:digest])[:folders].map { |folder| Dir[File.join(folder, "*.vdb")].size }).to eq [8]
+        expect(json("kept", "--let-go", kept[0][:digest])).to include(kept: [], given: Integer)
+      end
+
+      it "tells the history as a tree, and goes to a point" do
+        expect(run("history", id)[0]).to match(/>    2  Smoke .*\(R2\)\n     1  New shot  \(R1\)/)
+        expect(json("history", id, "--go", "1")[:head]).to eq 1
+        expect(run("history", id, "--go", "40")[1]).to include "no point 40"
+      end
+    end
+
     describe "edit" do
       it "carries out a list as over HTTP, all or none" do
         edits = [set("look", :thickness, 3.0),

@@ -25,10 +25,10 @@ module Vumbral
       result = run_now(@workshop, id)
       expect(@workshop.forecast.last(id)).to match(frames: 8, seconds: result[:seconds], forecast: be_within(0.002).of(first[:seconds]))
       expect(result[:solved]).to be_between(0.0001, result[:seconds])
-      # As if lighting had taken three times as long as the solver.
       told = forecast(id)[:seconds]
-      @workshop.db[:jobs].where(kind: "run").update(result: JSON.generate(computed: 8, seconds: 4.0 * result[:solved], solved: result[:solved]))
-      expect(forecast(id)[:seconds]).to be_within(0.01).of(told * 4.0 * result[:solved] / result[:seconds])
+      # As if lighting had taken four times as long as all the rest.
+      @workshop.db[:frames].each { |row| @workshop.db[:frames].where(key: row[:key]).update(facts: JSON.generate(JSON.parse(row[:facts]).then { |facts| facts.merge("paced" => 5.0 * facts["paced"]) })) }
+      expect(forecast(id)[:seconds]).to be_within(0.01).of(5.0 * told)
       # A run of two frames says nothing of it.
       @workshop.shots.edit(id, [set("general", :last, 10)])
       expect(run_now(@workshop, id)[:computed]).to eq(2)
@@ -45,6 +45,42 @@ module Vumbral
         expect(after[:seconds]).to be > 1.5 * before[:seconds]
         before = after
       end
+    end
+  end
+
+  RSpec.describe Studio::FrameCost do
+    def frame(work, substeps, paced) = {"used" => work, "substeps" => substeps, "paced" => paced}
+
+    it "finds how the cost of a frame grows with what is computed" do
+      rows = [10_000, 40_000, 90_000, 200_000].flat_map { |cells| [1, 2].map { |substeps| frame(cells, substeps, 1e-4 * (cells * substeps)**0.6) } }
+      expect(described_class.of(rows * 10, 1.0).seconds([1e6, 1e4]).sum).to be_within(5).percent_of(1e-4 * (1e6**0.6 + 1e4**0.6))
+    end
+
+    it "takes frames that are alike as they are, and those that tell the solver's time alone with the pace of runs" do
+      expect(described_class.of([frame(10_000, 1, 0.1)] * 5, 1.0).seconds([10_000, 10_000]).sum).to be_within(1e-6).of(0.2)
+      expect(described_class.of([{"size" => [10, 10, 10], "substeps" => 1, "seconds" => 0.01}] * 4, 3.0).seconds([1000])[0]).to be_within(1e-6).of(0.03)
+      expect(described_class.of([], 1.0).seconds([1e6])[0]).to be_within(1e-6).of(1.0)
+    end
+
+    it "never says that more work takes less" do
+      rows = [[10_000, 0.2], [20_000, 0.1], [30_000, 0.05]].map { |cells, seconds| frame(cells, 1, seconds) }
+      cost = described_class.of(rows, 1.0)
+      expect(cost.seconds([60_000])[0]).to be >= cost.seconds([10_000])[0]
+    end
+  end
+
+  RSpec.describe Studio::Expected do
+    it "counts the substeps that finer voxels ask for, and lets later frames be like the last" do
+      document = small_shot(edits: [set("general", :last, 4), set("chamber", :substeps_most, 8)])
+      plan = Gas::Plan.new(document, :full)
+      # At twice the voxel size the gas crossed so many cells a frame, and half of a small chamber was in use.
+      crossed = 6.0 * document.the(:chamber)[:cells] / 4.0 * plan.voxel * document.rate
+      rows = Array.new(2) { {"used" => plan.cells / 16, "whole" => plan.cells / 8.0, "substeps" => 1, "speed" => crossed} }
+      expected = described_class.new(plan, rows, 0.1, 1.0)
+      # As much of what is in use lies around the gas, so that it comes to less than half now.
+      expect(expected.used).to be_between(0.2 * plan.cells * 4, 0.45 * plan.cells * 4)
+      expect(expected.works.sum / expected.used).to be_within(0.01).of(2.0)
+      expect(described_class.new(plan, [], 0.25, 1.5).works).to all(be_within(1).percent_of(0.25 * plan.cells * 1.5))
     end
   end
 

@@ -45,6 +45,47 @@ module Vumbral
       expect(resumed[-1].keys.sort).to eq(%w[.drops .frame .spray .surface])
     end
 
+    describe "at another pace" do
+      # How high the surface's points stand on average, and the highest.
+      def heights(name)
+        counts = @workshop.liquids.shape(name)
+        rows = counts.byteslice(8, 12 * counts.unpack1("L<")).unpack("e*").each_slice(3).map { |place| place[1] }
+        [rows.sum / rows.size, rows.max]
+      end
+
+      before do
+        @workshop.shots.edit(id, [kick, set("kick", "first", 2), set("kick", "last", 2)])
+        run_now(@workshop, id)
+        @own = rows.map { |row| row[:liquid] }
+      end
+
+      it "is led between its frames, backwards and held, and nothing is run again" do
+        @workshop.shots.edit(id, [set("liquid", "plays", "speed"), set("liquid", "speed", 0.5), set("liquid", "begins", 3.0)])
+        expect(states).to eq(["fresh"] * 6)
+        expect(run_now(@workshop, id)).to include(computed: 0)
+        slow = rows.map { |row| row[:liquid] }
+        expect(slow.values_at(0, 2, 4)).to eq(@own.values_at(2, 3, 4))
+        expect(slow[1]).to match(/\A#{@own[3]}\+-0\.02/)
+        low, between, high = [@own[2], slow[1], @own[3]].map { |name| heights(name)[1] }
+        expect(between).to be_between(*[low, high].sort)
+        @workshop.shots.edit(id, [set("liquid", "speed", -1.0), set("liquid", "begins", 6.0)])
+        expect(rows.map { |row| row[:liquid] }).to eq(@own.reverse)
+        @workshop.shots.edit(id, [set("liquid", "speed", 0.0)])
+        expect(rows.map { |row| row[:liquid] }.uniq).to eq([@own[5]])
+      end
+
+      it "goes into pictures and what is handed on" do
+        @workshop.shots.edit(id, [set("liquid", "plays", "place"), set("liquid", "place", 4.0)])
+        document = @workshop.shots.document(id)
+        expect((1..6).map { |frame| document.made(frame) }.uniq).to eq([@own[3]])
+        @workshop.shots.edit(id, [set("liquid", "place", 4.25)])
+        water = document.of(:prop).find { |prop| prop[:shape] == "liquid" }
+        outline = Geometry::Shapes.outline(water, document: @workshop.shots.document(id), frame: 1)
+        expect(outline).to include("frame" => @own[3], "led" => be_within(1e-5).of(0.25 / 24))
+        expect(Geometry::Shapes.build(outline, @workshop.assets).bounds[1][1]).not_to eq(@workshop.liquids.surface(@own[3]).bounds[1][1])
+      end
+    end
+
     it "keeps each frame's surface and particles, and gives their space back" do
       run_now(@workshop, id)
       key = rows[2][:liquid]

@@ -23,6 +23,19 @@ module Vumbral
       expect(source(other)[:fuel]).to eq(3.0)
     end
 
+    it "has a picture of what it looks like, which goes along with its file" do
+      picture = [Vips::Image.black(16, 10, bands: 3).jpegsave_buffer].pack("m0")
+      kept = @workshop.presets.keep(id, "look", "Soot", picture: picture)
+      expect(kept[:picture]).to be true
+      text = @workshop.presets.text(kept[:id])
+      @workshop.presets.let_go(kept[:id])
+      again = @workshop.presets.bring(text, "soot.json")
+      expect(Vips::Image.new_from_buffer(@workshop.presets.picture(again[:id]), "").width).to eq 16
+      expect(refusal { @workshop.presets.keep(id, "look", "Soot", picture: ["GIF89a"].pack("m0")) }[1]).to include "small JPEG"
+      @workshop.presets.keep(id, "look", "Bare")
+      expect(refusal { @workshop.presets.picture(@workshop.presets.list.find { |row| row[:name] == "Bare" }[:id]) }[0]).to eq "no_frame"
+    end
+
     it "goes out as a file and comes in again, and replaces one of its name" do
       kept = @workshop.presets.keep(id, "look", "Soot") || raise
       text = @workshop.presets.text(kept[:id])

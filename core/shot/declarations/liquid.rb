@@ -37,6 +37,12 @@ module Vumbral
           number :swirl, "Keeps its turns", default: 1.0, range: 0.0..1.0,
             help: "How much small eddies last: 1 all that voxels can carry, 0 lets them die as in a thick soup."
         end
+        group "How it plays", touches: :picture do
+          choice :plays, "Plays", default: "as", choices: {as: "as it was made", speed: "at a speed", place: "frame by frame"}, help: "What was run at another pace without running again: slower, held or backwards, its surface led along its motion between frames."
+          number :speed, "Speed", default: 1.0, range: -100.0..100.0, slider: -2.0..2.0, keyed: true, only: {plays: %w[speed]}, help: "1 as it was made, 0.5 half as fast, 0 held, below 0 backwards."
+          number :begins, "Begins with frame", default: 0.0, range: -100_000.0..100_000.0, slider: 1.0..96.0, only: {plays: %w[speed]}, zero: "its first", help: "The frame of it that is seen on the first frame of the shot."
+          number :place, "Frame", default: 1.0, range: -100_000.0..100_000.0, slider: 1.0..96.0, keyed: true, only: {plays: %w[place]}, help: "Which frame of it is seen; with keys it goes at any pace, and 12.5 is halfway to the next."
+        end
         group "Its surface" do
           number :grain, "Surface detail", unit: "times finer", default: 2.0, range: 1.0..4.0, slider: 1.0..3.0,
             help: "How much finer than the voxels its surface is drawn."

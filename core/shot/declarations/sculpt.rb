@@ -7,7 +7,7 @@ module Vumbral
         help: "A volume built by an ordered list of steps, without simulation: clouds, carved solids, haze with a shape.") do
         group "What it begins with", touches: :sculpt do
           choice :from, "Begins with", default: "prop",
-            choices: {prop: "the inside of props", skin: "the skin of props", points: "the corners of a prop", particles: "the particles of an emitter", region: "a box or a ball", sculpt: "another sculpt", file: "a volume from a file", run: "the run of the shot"},
+            choices: {prop: "the inside of props", skin: "the skin of props", points: "the corners of a prop", particles: "the particles of an emitter", region: "a box or a ball", sculpt: "another sculpt", file: "a volume from a file", run: "the run of the shot", cache: "a run that was kept"},
             help: "What the first step finds. Of props, points and regions that is the distance to their surface, below 0 within; of volumes, their values."
           node :prop, "Prop", of: :prop, default: nil, only: {from: %w[prop skin points]}, help: "Hide the prop unless it shall be seen too."
           nodes :also, "And", of: :prop, default: [], only: {from: %w[prop skin points]}, help: "More props, as one body with the first."
@@ -19,13 +19,21 @@ module Vumbral
           vector :extent, "Lengths", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true, only: {from: %w[region]}, help: "How long it is along x, y and z."
           node :other, "Sculpt", of: :sculpt, default: nil, only: {from: %w[sculpt]}, help: "It begins with what the other comes to in the end."
           volume :volume, "Volume", default: nil, only: {from: %w[file]}, help: "An OpenVDB file that you bring."
+          cache :cache, "Kept run", default: nil, only: {from: %w[cache]}, help: "A run of this shot or of another that was kept under a name, frame by frame."
+        end
+        group "How it plays", touches: :sculpt do
+          choice :plays, "Plays", default: "as", choices: {as: "as it was made", speed: "at a speed", place: "frame by frame"}, only: {from: %w[run cache sculpt]}, help: "At another pace without running again: slower, held or backwards, in between its frames by its own motion."
+          number :speed, "Speed", default: 1.0, range: -100.0..100.0, slider: -2.0..2.0, keyed: true, only: {from: %w[run cache sculpt], plays: %w[speed]}, help: "1 as it was made, 0.5 half as fast, 0 held, below 0 backwards."
+          number :begins, "Begins with frame", default: 0.0, range: -100_000.0..100_000.0, slider: 1.0..96.0, only: {from: %w[run cache sculpt], plays: %w[speed]}, zero: "its first", help: "The frame of it that is seen on the first frame of the shot."
+          number :place, "Frame", default: 1.0, range: -100_000.0..100_000.0, slider: 1.0..96.0, keyed: true, only: {from: %w[run cache sculpt], plays: %w[place]}, help: "Which frame of it is seen; with keys it goes at any pace, and 12.5 is halfway to the next."
+          choice :between, "Between frames", default: "led", choices: {led: "led along its motion", nearest: "the nearest frame"}, only: {from: %w[run cache], plays: %w[speed place]}, help: "What is seen between two frames; the nearest gives steps."
+          whole :shift, "Later by", unit: "frames", time: :length, default: 0, range: -100_000..100_000, slider: -48..48, only: {from: %w[run cache sculpt], plays: %w[as]}, help: "So many frames after the run itself; below 0 before it."
         end
         group "Where it stands", touches: :sculpt do
-          whole :shift, "Later by", unit: "frames", time: :length, default: 0, range: -100_000..100_000, slider: -48..48, only: {from: %w[run]}, help: "So many frames after the run itself; below 0 before it."
-          vector :moved, "Moved", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, only: {from: %w[file run]}, help: "From where it was."
-          vector :turned, "Turned", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, only: {from: %w[file run]}, help: "About x, then y, then z of the world, where it begins."
-          number :scaled, "Size", default: 1.0, range: 0.001..1000.0, slider: 0.1..4.0, keyed: true, only: {from: %w[file run]}, help: "A factor: 2 is twice as large."
-          switch :mirrored, "Mirrored", default: false, only: {from: %w[file run]}, help: "Left and right change places."
+          vector :moved, "Moved", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, only: {from: %w[file run cache]}, help: "From where it was."
+          vector :turned, "Turned", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, only: {from: %w[file run cache]}, help: "About x, then y, then z of the world, where it begins."
+          number :scaled, "Size", default: 1.0, range: 0.001..1000.0, slider: 0.1..4.0, keyed: true, only: {from: %w[file run cache]}, help: "A factor: 2 is twice as large."
+          switch :mirrored, "Mirrored", default: false, only: {from: %w[file run cache]}, help: "Left and right change places."
           switch :instead, "Instead of the run", default: true, only: {from: %w[run]}, help: "The run itself is not seen; off, it stands beside it, as one more from the same frames."
         end
         group "Its voxels", touches: :sculpt do

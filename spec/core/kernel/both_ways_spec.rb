@@ -270,6 +270,8 @@ module Vumbral
       Sculpt::FieldKernels.placed(values, Kernel::Buffer.new(:i32, 1, 3), like.lattice, like.cells, like.lattice, Kernel::Buffer.of(:f32, [0.8, 0.6, 0.0, 0.1, -0.6, 0.8, 0.0, 0.2, 0.0, 0.0, 1.0, 0.0]), 0.5)
       wind = Grid::VectorField.still([3, 3, 3]).tap { |flow| flow.each { |part| part.fill(0.4) } }
       Sculpt::MoveKernels.carried(values, Kernel::Buffer.new(:i32, 1, 3), like.cells, like.lattice, wind, Grid::Lattice.new(0.0, 0.0, 0.0, 0.5), 0.3, 2)
+      puff = Kernel::Buffer.of(:f32, (0...27).map { |n| Math.sin(n).abs }, 3, 3, 3)
+      Sculpt::BetweenKernels.led(Kernel::Buffer.new(:f32, 4, 3, 3), Grid::Lattice.new(0.1, 0.0, 0.0, 0.5), puff, Grid::Spline.of(puff), wind, Grid::Lattice.new(0.0, 0.0, 0.0, 0.5), Kernel::Buffer.of(:f32, [0.3, 2.0, 0.6]))
       marks = Kernel::Buffer.new(:u8, *like.counts).tap { |all| all[0, 0, 0] = 1 }
       boxes = Kernel::Buffer.new(:i32, like.index.size, 6)
       Sculpt::AgainKernels.unlike(boxes, like.cells, like.each_value { |out, before| Sculpt::StepKernels.limit(out, before, 0.2, 0.9) }.cells)

@@ -167,6 +167,22 @@ module Vumbral
         expect(codes(set("picture", :exposure, 5.0))).to eq([])
       end
 
+      it "is nothing of the gas where an opaque prop stands all around its chamber, unless the camera stands in it too" do
+        box = [set("prop-1", :shape, "box"), set("prop-1", :size, [3.0, 4.0, 3.0]), set("prop-1", :position, [0.0, 0.7, 0.0])]
+        expect(look(*box).find { |finding| finding.code == "gas_hidden" }).to have_attributes(node: "prop-1", text: /opaque and stands all around the chamber/)
+        expect(mended(*box)).not_to include("gas_hidden")
+        expect(codes(*box, set("prop-1", :clear, 1.0))).not_to include("gas_hidden")
+        expect(codes(*box, set("camera", :position, [0.0, 0.8, 1.2]))).not_to include("gas_hidden")
+        expect(codes(*box, set("prop-1", :size, [1.2, 4.0, 0.4]))).not_to include("gas_hidden")
+      end
+
+      it "is nothing of the smoke where it is far too thin for its chamber" do
+        found = look(set("look", :thickness, 0.004)).find { |finding| finding.code == "thin" }
+        expect(found).to have_attributes(node: "look", dial: :thickness, text: /light goes 250 m through it/)
+        expect(mended(set("look", :thickness, 0.004))).not_to include("thin")
+        expect(codes(set("look", :thickness, 0.5))).not_to include("thin")
+      end
+
       it "is a wall of voxels where the smoke is beyond all measure" do
         expect(look(set("look", :thickness, 9000.0))[0]).to have_attributes(code: "wall", dial: :thickness,
           text: /light gets 0\.11 mm into it, and a voxel is \d+ mm wide/)

@@ -46,7 +46,7 @@ export const windowName = (() => {
   return name;
 })();
 
-async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
+export async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
   const raw = body instanceof Blob || typeof body === "string";
   let response: Response;
   try {
@@ -84,7 +84,7 @@ export function checkSize(file: File, most: number) {
   );
 }
 
-const shot = (id: string) => `/shots/${encodeURIComponent(id)}`;
+export const shot = (id: string) => `/shots/${encodeURIComponent(id)}`;
 
 /** How much brighter a light is made, and of what colour; 1, 1, 1 leaves it. */
 export interface Gain {
@@ -161,6 +161,10 @@ export const api = {
   redo: (id: string) => ask<ShotAnswer & { label: string }>("POST", `${shot(id)}/redo`, { follow: true }),
   run: (id: string, quality: Quality) => ask<{ job: number }>("POST", `${shot(id)}/runs`, { quality }),
   frames: (id: string, quality: Quality) => ask<FramesAnswer>("GET", `${shot(id)}/frames?quality=${quality}`),
+  /** A draft of edits that are not kept; nothing where nothing is run by them. */
+  live: (id: string, edits: Edit[]) =>
+    ask<{ job: number; voxel: number; first: number | null } | null>("POST", `${shot(id)}/live`, { edits }),
+  endLive: (id: string) => ask("DELETE", `${shot(id)}/live`),
   light: (id: string, quality: Quality, frame: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/light`, { quality, frame }),
   prints: (id: string) =>
@@ -195,6 +199,8 @@ export const api = {
     ),
   balance: (id: string, number: number, gains: Gain[]) =>
     ask<ShotAnswer>("POST", `${shot(id)}/prints/${number}/balance`, { gains }),
+  sayOfPrint: (id: string, number: number, said: Partial<Pick<Print, "starred" | "name" | "note">>) =>
+    ask<Print>("POST", `${shot(id)}/prints/${number}`, said),
   takePrintAway: (id: string, number: number) => ask("DELETE", `${shot(id)}/prints/${number}`),
   putPrintBack: (id: string, number: number) => ask("POST", `${shot(id)}/prints/${number}/put_back`),
   differences: (id: string, number: number, other?: number) =>
@@ -242,13 +248,18 @@ export const api = {
     ask<{ presets: Preset[] }>("GET", `/presets${kind ? `?kind=${kind}` : ""}`).then(
       (answer) => answer.presets,
     ),
-  keepPreset: (shot: string, node: string, name: string) =>
-    ask<Preset>("POST", "/presets", { shot, node, name }),
+  /** @param picture a small JPEG in base64, or none */
+  keepPreset: (shot: string, node: string, name: string, picture: string | null) =>
+    ask<Preset>("POST", "/presets", { shot, node, name, picture }),
+  presetUrl: (id: string) => `/api/presets/${id}/picture.jpg`,
   bringPreset: async (file: File) =>
     ask<Preset>("POST", `/presets/files?name=${encodeURIComponent(file.name)}`, await file.text()),
   letPresetGo: (preset: string) => ask<{ presets: Preset[] }>("DELETE", `/presets/${preset}`),
   applyPreset: (id: string, node: string, preset: string) =>
     ask<ShotAnswer>("POST", `${shot(id)}/nodes/${node}/preset`, { preset }),
+  /** Keeps a file for what is asked for later. */
+  sendFile: (file: Blob, name: string) =>
+    ask<{ file: string; name: string }>("POST", `/files?name=${encodeURIComponent(name)}`, file),
   queue: () => ask<{ jobs: QueuedJob[] }>("GET", "/queue"),
   tellJob: (id: number, what: "first" | "hold" | "go-on" | "again" | "cancel") =>
     ask<Job>("POST", `/jobs/${id}/${what}`),

@@ -1,5 +1,6 @@
 /** What happens elsewhere after the event `since`, told as it happens; reconnects by itself. */
-export type Happening = "revision" | "frame" | "lit" | "job" | "print" | "shots" | "strip" | "trouble";
+export type Happening =
+  "revision" | "frame" | "lit" | "job" | "print" | "shots" | "strip" | "live" | "trouble";
 
 export function listen(
   tell: (kind: Happening, data: Record<string, unknown> & { shot: string | null }) => void,
@@ -9,7 +10,17 @@ export function listen(
   const source = new EventSource(since === null ? "/api/events" : `/api/events?since=${since}`);
   source.onopen = () => connected(true);
   source.onerror = () => connected(false);
-  for (const kind of ["revision", "frame", "lit", "job", "print", "shots", "strip", "trouble"] as const) {
+  for (const kind of [
+    "revision",
+    "frame",
+    "lit",
+    "job",
+    "print",
+    "shots",
+    "strip",
+    "live",
+    "trouble",
+  ] as const) {
     source.addEventListener(kind, (event) => tell(kind, JSON.parse((event as MessageEvent).data)));
   }
   return () => source.close();

@@ -232,6 +232,7 @@ export interface Preset {
   kind: string;
   name: string;
   dials: number;
+  picture: boolean;
 }
 
 /** What the data folder holds. */
@@ -370,6 +371,22 @@ export interface FrameRow {
   facts?: FrameFacts;
 }
 
+/** A frame of a draft that runs while a dial is under the hand. */
+export interface LiveFrame {
+  job: number;
+  frame: number;
+  key: string;
+  light: string;
+  facts: FrameFacts;
+}
+
+/** A frame of an earlier run that was lit. */
+export interface LitFrame {
+  run: number;
+  frame: number;
+  light: string;
+}
+
 /** A frame of a run, as it is made: of the gas, or of the liquid. */
 export interface FrameTold {
   frame: number;
@@ -420,6 +437,9 @@ export interface Print {
   height: number;
   seconds: number;
   changed: string;
+  starred: boolean;
+  name: string;
+  note: string;
 }
 
 export interface Difference {

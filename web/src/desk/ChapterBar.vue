@@ -4,6 +4,7 @@ import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { chapters } from "./chapters";
 
+const emit = defineEmits<{ set: [] }>();
 const desk = useDesk();
 const catalog = useCatalog();
 const counts = computed(() => {
@@ -45,6 +46,14 @@ const warned = computed(
         <span class="sr-only">something found</span>!
       </span>
       <span class="word">{{ chapter.label }}</span>
+    </button>
+    <button
+      class="set"
+      title="All that is not as it comes, in the whole shot"
+      data-open-set
+      @click="emit('set')"
+    >
+      What is set
     </button>
   </nav>
 </template>
@@ -125,5 +134,16 @@ const warned = computed(
   font-weight: 700;
   line-height: 13px;
   text-align: center;
+}
+
+.set {
+  margin-top: auto;
+  padding: 8px 4px 12px;
+  color: var(--quiet);
+  font-size: 11px;
+}
+
+.set:hover {
+  color: var(--text);
 }
 </style>

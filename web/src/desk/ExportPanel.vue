@@ -2,6 +2,7 @@
 import { NSelect, NSwitch } from "naive-ui";
 import { computed, onMounted, ref, watch } from "vue";
 import { api } from "../api/client";
+import { past } from "../api/past";
 import type { ExportRow } from "../api/types";
 import NumberField from "../dials/NumberField.vue";
 import JobProgress from "../lib/JobProgress.vue";
@@ -55,6 +56,22 @@ async function start() {
       }),
     );
 }
+/** How many settings differ from those that made the export that is open; nothing where it does not tell. */
+const since = ref<number | null>(null);
+watch([shown, () => desk.shot?.head], async ([name]) => {
+  since.value = null;
+  if (name && desk.shot)
+    since.value = await past.exportDifferences(desk.shot.id, name).then(
+      (found) => found.length,
+      () => null,
+    );
+});
+
+async function bringBack(name: string) {
+  const answer = await desk.attempt(() => past.bringExportBack(desk.shot!.id, name));
+  if (answer) desk.take(answer);
+}
+
 /** Keeps what is set here with the shot. */
 async function keep() {
   const whole = from.value === desk.first && to.value === desk.last;
@@ -155,6 +172,18 @@ async function keep() {
       <span>{{ row.name }}</span>
       <span class="faint">{{ row.files.length }} files, {{ bytes(row.bytes) }}</span>
     </button>
+    <p v-if="shown === row.name && since !== null" class="quiet">
+      {{ since ? `${since} settings are others now.` : "The shot has the settings that made it." }}
+      <button
+        v-if="since"
+        class="link"
+        title="The shot gets the settings that this was exported with"
+        data-bring-export-back
+        @click="bringBack(row.name)"
+      >
+        Bring them back
+      </button>
+    </p>
     <ul v-if="shown === row.name">
       <li v-for="file in row.files" :key="file">
         <a class="link" :href="api.exportUrl(desk.shot!.id, row.name, file)" download>{{ file }}</a>

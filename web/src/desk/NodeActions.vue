@@ -6,6 +6,7 @@ import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import type { Outlook } from "../view/eye";
+import PaceAction from "./PaceAction.vue";
 import PresetActions from "./PresetActions.vue";
 import ReadyShelf from "./ReadyShelf.vue";
 
@@ -243,6 +244,7 @@ async function duplicate() {
     <n-dropdown v-if="node.kind === 'chamber'" trigger="click" :options="fits" @select="fit">
       <button class="link" title="Place and size it around something" data-fit>Fit to…</button>
     </n-dropdown>
+    <pace-action v-if="node.kind === 'chamber'" :node="node" />
     <template v-if="neighbours">
       <button
         class="link"

@@ -34,7 +34,7 @@ defineExpose({ wipe });
 <template>
   <aside class="strip" aria-label="Prints">
     <header>
-      <h2>Prints</h2>
+      <slot />
       <button
         v-if="desk.sheeting"
         class="faint"
@@ -68,7 +68,7 @@ defineExpose({ wipe });
       <button
         v-for="print in desk.prints"
         :key="print.number"
-        class="print"
+        class="made"
         :class="{ picked: picked.includes(print.number) }"
         :data-print="print.number"
         title="Look at it; Shift+click picks a second one to wipe"
@@ -76,12 +76,13 @@ defineExpose({ wipe });
       >
         <span class="paper">
           <img :src="api.printUrl(desk.shot!.id, print.number)" alt="" loading="lazy" />
-          <b>P{{ print.number }}</b>
+          <b>{{ print.starred ? "★ " : "" }}P{{ print.number }}</b>
         </span>
         <span class="facts"
           ><span>f {{ print.frame }}</span
           ><span v-if="print.seconds">{{ duration(print.seconds) }}</span></span
         >
+        <span v-if="print.name" class="named">{{ print.name }}</span>
         <span class="changed">{{ print.changed }}</span>
       </button>
       <div v-if="!desk.prints.length && !waiting" class="empty">
@@ -99,81 +100,20 @@ defineExpose({ wipe });
   </aside>
 </template>
 
+<style scoped src="./strip.css"></style>
 <style scoped>
-.strip {
-  background: var(--panel);
-  border-left: 1px solid var(--line);
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-}
-
-header {
-  display: flex;
-  align-items: baseline;
-  gap: 8px;
-  padding: 13px 14px 8px;
-}
-
-h2 {
-  margin: 0 auto 0 0;
-  font-size: 13px;
-  font-weight: 650;
-}
-
-.list {
-  overflow-y: auto;
-  padding: 0 10px 16px;
-  display: flex;
-  flex-direction: column;
-  gap: 12px;
-}
-
-.print {
-  text-align: left;
-  display: grid;
-  gap: 2px;
-}
-
 .paper {
-  position: relative;
-  display: block;
   border: 3px solid var(--paper);
   border-radius: 2px;
-  background: #000;
-}
-
-.picked .paper {
-  border-color: var(--accent);
 }
 
 img {
-  display: block;
-  width: 100%;
-  aspect-ratio: 16 / 9;
   object-fit: contain;
 }
 
 b {
-  position: absolute;
-  left: 5px;
-  top: 5px;
   background: var(--paper);
   color: #13171a;
-  font-size: 10.5px;
-  padding: 0 5px;
-  border-radius: 3px;
-}
-
-.facts {
-  display: flex;
-  justify-content: space-between;
-  color: var(--quiet);
-  font-size: 11.5px;
-}
-
-.changed {
-  font-size: 11.5px;
 }
 
 .waiting {
@@ -182,10 +122,5 @@ b {
   aspect-ratio: 16 / 9;
   display: grid;
   place-items: center;
-}
-
-.empty {
-  color: var(--quiet);
-  padding: 4px;
 }
 </style>

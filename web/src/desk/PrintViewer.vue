@@ -1,13 +1,19 @@
 <script setup lang="ts">
+import { useIntervalFn } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { api } from "../api/client";
+import { whole } from "../api/past";
 import type { Difference } from "../api/types";
 import { duration } from "../lib/numbers";
 import DeskDialog from "../lib/DeskDialog.vue";
+import WipeLine from "../lib/WipeLine.vue";
 import { useSaid } from "../lib/useSaid";
 import { useDesk } from "../stores/desk";
+import { BLINK, WAYS, type Against } from "../stores/past";
+import DifferenceList from "./DifferenceList.vue";
 import LightBalance from "./LightBalance.vue";
 import PrintLight from "./PrintLight.vue";
+import SaidOf from "./SaidOf.vue";
 
 /** One print large, or two with a line between them that can be drawn across. */
 const props = defineProps<{ a: number; b: number | null }>();
@@ -16,6 +22,10 @@ const desk = useDesk();
 const { attempt, done } = useSaid();
 const differences = ref<Difference[]>([]);
 const line = ref(50);
+const against = ref<Against>("wipe");
+/** Which of two that blink is seen. */
+const second = ref(false);
+useIntervalFn(() => (second.value = !second.value), BLINK);
 const print = computed(() => desk.prints.find((candidate) => candidate.number === props.a));
 const other = computed(() => desk.prints.find((candidate) => candidate.number === props.b));
 
@@ -63,8 +73,12 @@ watch(
 const some = computed(() => differences.value.filter((row) => picked.value.includes(nameOf(row))));
 
 async function bringBack() {
-  const rows = some.value.map(({ node, dial }) => ({ node, dial }));
-  if (await desk.bringBack(props.a, rows.length ? rows : undefined)) emit("close");
+  if (await desk.bringBack(props.a, some.value.length ? whole(some.value) : undefined)) emit("close");
+}
+
+async function say(said: { starred?: boolean; name?: string; note?: string }) {
+  await attempt(() => api.sayOfPrint(desk.shot!.id, props.a, said));
+  await desk.loadPrints();
 }
 
 async function takeAway() {
@@ -86,7 +100,13 @@ async function back(id: string, number: number) {
 <template>
   <desk-dialog label="Print" width="96vw" data-print-viewer @close="emit('close')">
     <div class="print" @keydown="keys">
-      <figure v-if="print" @pointerdown="drag" @pointermove="drag" @pointerleave="pointed = null">
+      <figure
+        v-if="print"
+        :class="other && !instead ? against : ''"
+        @pointerdown="drag"
+        @pointermove="drag"
+        @pointerleave="pointed = null"
+      >
         <img
           :src="instead ?? api.printUrl(desk.shot!.id, print.number)"
           :data-instead="instead ? '' : undefined"
@@ -99,28 +119,59 @@ async function back(id: string, number: number) {
             :src="api.printUrl(desk.shot!.id, other.number)"
             :alt="`Print ${other.number}`"
             draggable="false"
-            :style="{ clipPath: `inset(0 0 0 ${line}%)` }"
+            :style="against === 'wipe' ? { clipPath: `inset(0 0 0 ${line}%)` } : undefined"
+            :class="{ away: against === 'blink' && !second }"
           />
-          <span
-            class="line"
-            tabindex="0"
-            role="slider"
-            aria-label="Where one print ends and the other begins"
-            aria-valuemin="0"
-            aria-valuemax="100"
-            :aria-valuenow="Math.round(line)"
+          <wipe-line
+            v-if="against === 'wipe'"
+            v-model="line"
+            label="Where one print ends and the other begins"
             data-wipe-line
-            :style="{ left: `${line}%` }"
           />
         </template>
       </figure>
       <aside v-if="print">
-        <h3 v-if="other">P{{ print.number }} against P{{ other.number }}</h3>
-        <h3 v-else>P{{ print.number }}</h3>
+        <template v-if="other">
+          <h3>P{{ print.number }} against P{{ other.number }}</h3>
+          <div class="ways" role="group" aria-label="How they are laid against each other">
+            <button
+              v-for="[way, label, help] in WAYS"
+              :key="way"
+              class="link"
+              :class="{ on: against === way }"
+              :aria-pressed="against === way"
+              :title="help"
+              :data-print-against="way"
+              @click="against = way"
+            >
+              {{ label }}
+            </button>
+          </div>
+        </template>
+        <h3 v-else>
+          P{{ print.number }}
+          <button
+            class="link star"
+            :aria-pressed="print.starred"
+            :title="print.starred ? 'Take the star away' : 'Give it a star, to find it again'"
+            data-star
+            @click="say({ starred: !print.starred })"
+          >
+            {{ print.starred ? "★" : "☆" }}
+          </button>
+        </h3>
         <p class="quiet">
           Frame {{ print.frame }}, {{ print.quality }}, {{ print.width }} × {{ print.height }},
           {{ duration(print.seconds) }}
         </p>
+        <said-of
+          v-if="!other"
+          :key="print.number"
+          :name="print.name"
+          :note="print.note"
+          :what="`print ${print.number}`"
+          @said="say($event)"
+        />
         <print-light
           :url="api.printUrl(desk.shot!.id, print.number)"
           :other="other ? api.printUrl(desk.shot!.id, other.number) : null"
@@ -138,20 +189,7 @@ async function back(id: string, number: number) {
         <h4>
           {{ other ? `What differs from P${other.number}` : "What differs from the shot as it stands" }}
         </h4>
-        <p v-if="!differences.length" class="quiet">Nothing: the settings are the same.</p>
-        <dl>
-          <template v-for="row in differences" :key="`${row.node}${row.dial}`">
-            <dt>
-              <label title="Only what is ticked is brought back; without ticks, all of it">
-                <input v-model="picked" type="checkbox" :value="nameOf(row)" :data-pick="nameOf(row)" />
-                {{ row.label ?? row.text }} <span class="faint">{{ row.label ? row.name : "" }}</span>
-              </label>
-            </dt>
-            <dd v-if="row.label">
-              <span class="faint">{{ row.before }} →</span> {{ row.after }}
-            </dd>
-          </template>
-        </dl>
+        <difference-list v-model="picked" :rows="differences" />
         <div class="buttons">
           <button
             class="pill main"
@@ -209,14 +247,37 @@ figure img {
   inset: 0;
 }
 
-.line {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  width: 24px;
-  margin-left: -12px;
-  background: linear-gradient(90deg, transparent 11px, var(--accent) 11px 13px, transparent 13px);
-  cursor: ew-resize;
+.away {
+  visibility: hidden;
+}
+
+/* Each of them whole, in half of the width. */
+.beside {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  align-self: center;
+}
+
+.beside .over {
+  position: static;
+}
+
+.difference {
+  isolation: isolate;
+  filter: brightness(4);
+}
+
+.difference .over {
+  mix-blend-mode: difference;
+}
+
+.ways {
+  display: flex;
+  gap: 12px;
+}
+
+.ways .link:not(.on) {
+  color: var(--quiet);
 }
 
 aside {
@@ -235,29 +296,9 @@ h4 {
   color: var(--quiet);
 }
 
-dl {
-  margin: 0;
-}
-
-dt {
-  padding-top: 7px;
-  border-top: 1px solid var(--track);
-  margin-top: 7px;
-}
-
-dt label {
-  display: block;
-  min-height: 24px;
-}
-
-dt input {
-  margin: 0 5px 0 0;
-  accent-color: var(--accent);
-  vertical-align: -2px;
-}
-
-dd {
-  margin: 0;
+.star {
+  color: var(--warning);
+  font-size: 16px;
 }
 
 .buttons {

@@ -8,6 +8,7 @@ import { Stage } from "../view/stage";
 import { volumeName, Volumes } from "../view/volumes";
 import { useFileDrop } from "../lib/useFileDrop";
 import { useArrivals } from "../stores/arrivals";
+import { useComparing } from "./useComparing";
 import { useDeveloping } from "./useDeveloping";
 import { useFog } from "./useFog";
 import { useFollowing } from "./useFollowing";
@@ -22,6 +23,8 @@ import { usePlayback } from "./usePlayback";
 import { useSeen } from "./useSeen";
 import { useSparks } from "./useSparks";
 import { useStrengths } from "./useStrengths";
+import { useViewClip } from "./useViewClip";
+import CompareBar from "./CompareBar.vue";
 import ViewCorner from "./ViewCorner.vue";
 import ViewChips from "./ViewChips.vue";
 import ViewNotice from "./ViewNotice.vue";
@@ -66,8 +69,17 @@ const frames = useFrameView(
   () => !quantity.value && !slice.on && !drops.by.value && !plate.on.value,
 );
 const { covered, drawnName, resolution, keep, uncover, show } = frames;
+const comparing = useComparing(stage, volumes, frames);
+const { on: compares, painted, work: compare } = comparing;
+const { going: clipping, make: makeClip, stop: stopClip } = useViewClip(stage, frames, comparing);
 useDrawAhead(stage, frames);
-useFollowing(stage, volumes, frames.lay, show);
+useFollowing(stage, volumes, frames.lay, () => appear());
+watch(compares, (now) => now && (develops.value = false));
+
+/** Shows the frame where the desk stands: of the shot, or of two runs together. */
+function appear() {
+  return compares.value ? compare() : show();
+}
 
 /** What is dropped comes to stand on what lies under it. */
 const arrivals = useArrivals();
@@ -101,7 +113,7 @@ onMounted(() => {
   };
   stage.value.changed = () => {
     through.value = stage.value!.eye.through;
-    if (uncover()) void show();
+    if (compares.value || uncover()) void appear();
   };
   resize();
   setShown();
@@ -206,12 +218,13 @@ watch(
     sparks.edition.value,
     strengths.edition.value,
   ],
-  show,
+  appear,
 );
 
 watch(stage, (now) => {
   desk.view = now && {
     outlook: () => now.eye.outlook,
+    picture: () => (covered.value ? frames.over.value : now.sketch()),
     lookFrom: (from) => {
       now.eye.lookFrom(from);
       now.touch();
@@ -239,6 +252,7 @@ defineExpose({
   develop: () => (develops.value = !develops.value),
   crop,
   lines: () => stage.value?.toggleLines(),
+  movie: () => makeClip(),
 });
 </script>
 
@@ -264,6 +278,8 @@ defineExpose({
       @pointercancel="letGo"
     />
     <canvas v-show="covered" ref="over" class="over" aria-hidden="true" :data-covered="covered" />
+    <canvas v-show="compares" ref="both" class="over" aria-hidden="true" />
+    <compare-bar v-if="compares" :painted="painted" />
     <img v-if="developed" class="developed" :src="developed" alt="" :data-developed="come" />
     <img
       v-if="developed && part"
@@ -303,13 +319,22 @@ defineExpose({
       class="corner left"
       :stage="stage"
       :camera="camera"
-      :resolution="developed ? 1 : resolution"
+      :resolution="developed || compares ? 1 : resolution"
       :grips="grips"
       :used="used"
       :dragged="dragged"
       @camera="lookThrough"
       @grip="grip = $event"
-    />
+    >
+      <button
+        class="plain"
+        :title="clipping ? 'Stop' : 'A movie of the view as it is, of the frames that play'"
+        data-clip-view
+        @click="clipping ? stopClip() : makeClip()"
+      >
+        {{ clipping ? `Movie: ${clipping}` : "Movie" }}
+      </button>
+    </view-corner>
     <div class="corner right live">
       <div v-if="facts?.size && facts.voxel">
         {{ facts.size.join(" × ") }} voxels, {{ plain(facts.voxel) }} m · {{ bytes(facts.bytes) }} a frame

@@ -6,6 +6,7 @@ import NameField from "../lib/NameField.vue";
 import { useDesk } from "../stores/desk";
 import { useStrip } from "../stores/strip";
 
+const emit = defineEmits<{ history: [] }>();
 const desk = useDesk();
 const strips = useStrip();
 /** What somebody waits for: a run before an export. */
@@ -70,6 +71,14 @@ function named(name: string, stay: boolean) {
       @click="desk.step('redo')"
     >
       Redo
+    </button>
+    <button
+      class="link faint"
+      title="All that was tried, as a tree (H)"
+      data-open-history
+      @click="emit('history')"
+    >
+      History
     </button>
     <div class="middle" role="status" aria-live="polite" data-progress>
       <template v-if="job">

@@ -3,6 +3,7 @@ import { NDropdown, NSlider } from "naive-ui";
 import { computed } from "vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
+import { useLive } from "../stores/live";
 import { tints } from "../theme";
 
 /** Chooses what the view shows. */
@@ -27,6 +28,7 @@ const emit = defineEmits<{
 }>();
 const desk = useDesk();
 const catalog = useCatalog();
+const live = useLive();
 const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
 const chips = { smoke: tints.smoke, fire: tints.light, heat: tints.heat } as const;
 const told = {
@@ -125,6 +127,16 @@ const tint = computed(
       @click="emit('develop')"
     >
       <span class="dot" :style="{ background: tints.fog }" />Develop
+    </button>
+    <button
+      class="chip"
+      :class="{ on: live.on }"
+      :aria-pressed="live.on"
+      title="While a dial is dragged, a coarse draft of it runs and plays; let go, the draft has its own size again"
+      data-chip="live"
+      @click="live.on = !live.on"
+    >
+      <span class="dot" :style="{ background: tints.heat }" />Live
     </button>
     <button
       v-for="kind in ['draft', 'full'] as const"

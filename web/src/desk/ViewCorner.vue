@@ -94,6 +94,7 @@ defineExpose({ look });
         Sides
       </button>
     </n-dropdown>
+    <slot />
     <span v-if="grips.length" class="grips" role="group" aria-label="Handles">
       <button
         v-for="one in grips"

@@ -3,6 +3,7 @@ import { onUnmounted, watch, type ShallowRef } from "vue";
 import type { FrameRow } from "../api/types";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
+import { usePast } from "../stores/past";
 import type { useFrameView } from "./useFrameView";
 
 /** Milliseconds without a hand on anything until frames are drawn ahead. */
@@ -15,6 +16,7 @@ export function useDrawAhead(
   { page, keep, cover, place }: Pick<ReturnType<typeof useFrameView>, "page" | "keep" | "cover" | "place">,
 ) {
   const desk = useDesk();
+  const story = usePast();
   let timer: ReturnType<typeof setTimeout> | undefined;
   let round = 0;
 
@@ -22,14 +24,15 @@ export function useDrawAhead(
     round += 1;
     clearTimeout(timer);
     timer = setTimeout(next, REST);
-    // What is picked is where it is seen.
-    if (stage.value?.giveUpAside()) stage.value.props.go(desk.frame);
+    // What is picked is where it is seen; two runs together are drawn elsewhere.
+    if (!story.pair && stage.value?.giveUpAside()) stage.value.props.go(desk.frame);
   }
 
   const fine = (view: Stage, row: FrameRow | undefined) => view.book.fine(page(row));
 
   function still(view: Stage): boolean {
-    const busy = desk.playing || desk.running || desk.exporting || desk.printing.length || view.resting;
+    const busy =
+      desk.playing || story.pair || desk.running || desk.exporting || desk.printing.length || view.resting;
     return !busy && document.visibilityState === "visible" && fine(view, desk.row);
   }
 

@@ -48,12 +48,7 @@ export function useFinished(
     const node = now && desk.byId.get(now.node);
     const dial = node && catalog.kind(node.kind).dials.find((one) => one.name === now!.dial);
     if (!now || !node || dial?.touches !== "finish") return [];
-    const { node: id, dial: name, value } = now;
-    return [
-      node.keys[name]?.length
-        ? { do: "key", node: id, dial: name, value, frame: desk.frame }
-        : { do: "set", node: id, dial: name, value },
-    ];
+    return [desk.asks(now)];
   }
 
   /** What there is of each frame's gas and liquid, by which a frame that was made is known again. */

@@ -1,5 +1,6 @@
 import { watch, type ShallowRef } from "vue";
 import { useDesk } from "../stores/desk";
+import { usePast } from "../stores/past";
 import { useHand, type Held } from "../stores/hand";
 import type { Stage } from "../view/stage";
 import type { Volume, Volumes } from "../view/volumes";
@@ -16,19 +17,14 @@ export function useFollowing(
 ) {
   const desk = useDesk();
   const hand = useHand();
+  const story = usePast();
   let busy = false;
   let deaf = "";
   let shows = false;
   const name = (held: Held) => `${held.node}.${held.dial}`;
 
-  /** What a dial is asked to be here and now: one that changes over time has a key at this frame. */
-  function edit({ node, dial, value }: Held) {
-    const keyed = desk.byId.get(node)?.keys[dial]?.length;
-    return keyed ? { do: "key", node, dial, value, frame: desk.frame } : { do: "set", node, dial, value };
-  }
-
   async function work() {
-    if (busy || desk.playing) return;
+    if (busy || desk.playing || story.pair) return;
     busy = true;
     for (let held = hand.held, last: Held | null = null; held && held !== last; held = hand.held) {
       last = held;
@@ -37,7 +33,7 @@ export function useFollowing(
         frame: desk.frame,
         quality: desk.quality,
         key: desk.row?.key ?? null,
-        edits: [edit(held)],
+        edits: [desk.asks(held)],
       });
       if (!volume) deaf = name(held);
       else if (hand.held && stage.value) {

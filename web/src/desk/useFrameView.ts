@@ -28,6 +28,8 @@ export function useFrameView(
   const resolution = ref(1);
   /** What the view is set to, whether a kept picture lies over it or not. */
   let placed: FrameRow | null = null;
+  /** The frame whose liquid is seen, where that is not the shot's own. */
+  let laid: FrameRow | null = null;
   let painted: ImageBitmap | null = null;
 
   const moves = computed(
@@ -45,7 +47,8 @@ export function useFrameView(
 
   watch(stage, (made) => {
     if (!made) return;
-    made.props.liquid = (frame) => desk.frames?.rows[frame - desk.first]?.liquid ?? null;
+    made.props.liquid = (frame) =>
+      (laid?.frame === frame ? laid : desk.frames?.rows[frame - desk.first])?.liquid ?? null;
     made.book.changed = () => {
       const rows = desk.frames?.rows ?? [];
       desk.kept = rows.filter((row) => made.book.has(page(row))).map((row) => row.frame);
@@ -68,6 +71,7 @@ export function useFrameView(
     const picture = stage.value?.book.get(page(desk.row), !desk.playing);
     const canvas = over.value;
     if (!picture || !canvas) return false;
+    laid = null;
     // What is picked is where it is seen.
     stage.value!.props.go(desk.frame);
     placed = null;
@@ -92,6 +96,7 @@ export function useFrameView(
   /** Sets the view to a frame, with all that belongs to it. @return whether all of it was there, and still wanted */
   async function place(row: FrameRow, wanted: () => boolean): Promise<boolean> {
     const view = stage.value!;
+    laid = row;
     const name = volumeName(row);
     let volume = name ? volumes.get(name) : null;
     let rows = sparks.get(row.frame) ?? null;
@@ -146,5 +151,5 @@ export function useFrameView(
     drawnName.value = volumeName(row);
   }
 
-  return { covered, drawnName, resolution, page, keep, cover, uncover, place, lay, show };
+  return { over, covered, drawnName, resolution, page, keep, cover, uncover, place, lay, show };
 }

@@ -28,7 +28,8 @@ export const keyList: [string, string][] = [
   ["M, T, Z", "Handles to move, turn and size what is picked; Shift in steps"],
   ["L", "Hide lines and marks, or show them"],
   ["N", "Set or take away a key on the dial in focus"],
-  ["/", "Find a dial"],
+  ["/", "Find anything: a dial, a thing, a print, a run, something to do"],
+  ["H", "The history of the shot, as a tree"],
   ["Ctrl+Z", "Undo; with Shift redo"],
   ["Ctrl+C, Ctrl+V", "Copy what is picked and put it in, here or in another shot"],
   ["Delete", "Take away what is picked"],
@@ -49,6 +50,7 @@ export interface KeyActions {
   strip: () => void;
   find: () => void;
   help: () => void;
+  history: () => void;
   wipe: () => void;
   turnPrint: (by: number) => void;
   fit: () => void;
@@ -134,6 +136,7 @@ export function useKeys(actions: KeyActions) {
         (
           document.activeElement?.closest("[data-dial]")?.querySelector("[data-key]") as HTMLElement | null
         )?.click(),
+      h: actions.history,
       "/": actions.find,
       "?": actions.help,
       Delete: () => desk.selected && desk.edit([{ do: "remove", node: desk.selected }]),

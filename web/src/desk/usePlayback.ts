@@ -1,5 +1,6 @@
 import { onUnmounted, watch } from "vue";
 import { useDesk } from "../stores/desk";
+import { useLive } from "../stores/live";
 import { useTimes } from "../stores/times";
 import { volumeName, type Volumes } from "../view/volumes";
 
@@ -9,6 +10,7 @@ const AHEAD = 12;
 export function usePlayback(volumes: Volumes) {
   const desk = useDesk();
   const times = useTimes();
+  const live = useLive();
   /** What is played, from frame to frame. */
   const part = () => times.loop ?? { from: desk.first, to: desk.last };
   let began = 0;
@@ -23,12 +25,19 @@ export function usePlayback(volumes: Volumes) {
     }
   }
 
+  /** Up to the frame that has come last, and once all have, from the beginning again. */
+  function asItComes(due: number): number {
+    if (due <= live.upto) return due;
+    began = performance.now();
+    return (from = live.upto >= desk.last ? desk.first : live.upto);
+  }
+
   function tick(now: number) {
     if (!desk.playing) return;
     handle = requestAnimationFrame(tick);
     const { from: start, to: end } = part();
     const due = from + Math.floor(((now - began) / 1000) * desk.rate * times.pace);
-    const frame = start + ((due - start) % (end - start + 1));
+    const frame = live.job ? asItComes(due) : start + ((due - start) % (end - start + 1));
     if (frame !== desk.frame) {
       desk.frame = frame;
       ahead();
@@ -57,6 +66,14 @@ export function usePlayback(volumes: Volumes) {
     if (desk.playing && (from < start || from > end)) from = desk.frame = start;
   });
 
+  watch(
+    () => live.job,
+    (job) => {
+      if (!job) return;
+      began = performance.now();
+      from = desk.frame = Math.min(desk.frame, live.upto);
+    },
+  );
   watch(() => desk.frame, ahead);
   onUnmounted(() => cancelAnimationFrame(handle));
   return { ahead };

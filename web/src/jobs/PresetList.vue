@@ -29,6 +29,7 @@ onMounted(list);
       What is set of a thing is kept by <em>Presets</em> on its card, for things of its kind in any shot.
     </p>
     <div v-for="preset in presets" :key="preset.id" class="part" :data-preset="preset.id">
+      <img v-if="preset.picture" :src="api.presetUrl(preset.id)" alt="" width="64" height="40" />
       <span>{{ preset.name }}</span>
       <span class="quiet">{{ preset.kind }}, {{ preset.dials }} set</span>
       <span class="space" />

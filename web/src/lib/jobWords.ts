@@ -16,9 +16,10 @@ const WORDS: Record<string, string> = {
   balance: "Balancing lamps",
   reel: "Moving picture",
   element: "Picture of a layer",
+  clip: "Movie of the view",
 };
 /** Small steps of looking at things say nothing. */
-const QUIET = ["bodies", "glance", "fog", "sketch", "surface", "volume", "meter", "element", "reel"];
+const QUIET = ["live", "bodies", "glance", "fog", "sketch", "surface", "volume", "meter", "element", "reel"];
 
 /** What a job is called. */
 export const jobWord = (job: Job) => WORDS[job.kind] ?? job.kind;

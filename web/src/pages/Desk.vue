@@ -7,24 +7,30 @@ import { useArrivals } from "../stores/arrivals";
 import AskBar from "../desk/AskBar.vue";
 import ChapterBar from "../desk/ChapterBar.vue";
 import ChapterPanel from "../desk/ChapterPanel.vue";
-import FindDial from "../desk/FindDial.vue";
+import FindAnything from "../desk/FindAnything.vue";
 import KeyHelp from "../desk/KeyHelp.vue";
-import PrintStrip from "../desk/PrintStrip.vue";
 import PrintViewer from "../desk/PrintViewer.vue";
 import TimelinePanel from "../timeline/TimelinePanel.vue";
+import RunViewer from "../desk/RunViewer.vue";
 import SheetViewer from "../desk/SheetViewer.vue";
+import SideStrip from "../desk/SideStrip.vue";
 import TopLine from "../desk/TopLine.vue";
 import { useKeys } from "../desk/useKeys";
+import type { Command } from "../desk/useFinds";
+import { useOpening } from "../desk/useOpening";
 import { useTitle } from "../desk/useTitle";
 import { useCatalog } from "../stores/catalog";
 import { useBrush } from "../stores/brush";
 import { useDesk } from "../stores/desk";
+import { usePast } from "../stores/past";
 import { useStrip } from "../stores/strip";
 
 // The view is most of the script; the desk stands before it is there.
 const ShotView = defineAsyncComponent(() => import("../desk/ShotView.vue"));
 const FinishView = defineAsyncComponent(() => import("../desk/FinishView.vue"));
 const StripDialog = defineAsyncComponent(() => import("../strip/StripDialog.vue"));
+const HistoryDialog = defineAsyncComponent(() => import("../desk/HistoryDialog.vue"));
+const SetDialog = defineAsyncComponent(() => import("../desk/SetDialog.vue"));
 const BringDialog = defineAsyncComponent(() => import("../desk/BringDialog.vue"));
 const arrivals = useArrivals();
 const props = defineProps<{ id: string }>();
@@ -32,6 +38,7 @@ const desk = useDesk();
 const brush = useBrush();
 const catalog = useCatalog();
 const strips = useStrip();
+const story = usePast();
 const router = useRouter();
 const message = useMessage();
 const ready = ref(false);
@@ -42,18 +49,23 @@ const finishing = computed(
 );
 const finding = ref(false);
 const helping = ref(false);
+const remembering = ref(false);
+const settling = ref(false);
+const open = useOpening();
+const lookingAtRun = ref<number | null>(null);
 const looking = ref<{ a: number; b: number | null } | null>(null);
 const view = ref<{
   fit(): void;
   lookThrough(): void;
   lines(): void;
   develop(): void;
+  movie(): void;
   crop(): void;
   picked(): void;
   grip(one: "move" | "turn" | "size"): void;
 } | null>(null);
 const frameView = ref<{ crop(): void; giveUp(): boolean } | null>(null);
-const strip = ref<InstanceType<typeof PrintStrip> | null>(null);
+const strip = ref<InstanceType<typeof SideStrip> | null>(null);
 const panelWidth = useStorage("vumbral-panel-width", 276);
 const timelineHeight = useStorage("vumbral-timeline-height", 196);
 
@@ -94,10 +106,42 @@ function turnPrint(by: number) {
 
 useTitle();
 
+function openSet(node: string, dial?: string) {
+  settling.value = false;
+  void open(node, dial);
+}
+
+/** What can be done, to be found by its name. */
+const commands: Command[] = [
+  { label: "Run a draft", key: "R", act: () => desk.run("draft") },
+  { label: "Run in full", key: "Shift+R", act: () => desk.run("full") },
+  { label: "Stop the run", act: () => desk.stop() },
+  { label: "Take a print", key: "P", act: () => desk.takePrint() },
+  { label: "Contact sheet", key: "S", act: () => desk.takeSheet() },
+  { label: "Test strip", key: "Shift+T", act: () => strips.show() },
+  { label: "History", key: "H", act: () => (remembering.value = true) },
+  { label: "What is set in the shot", act: () => (settling.value = true) },
+  { label: "Runs", act: () => strip.value?.show("runs") },
+  { label: "Prints", act: () => strip.value?.show("prints") },
+  { label: "Wipe between two prints", key: "B", act: () => strip.value?.wipe() },
+  { label: "Look through the camera", key: "V", act: () => view.value?.lookThrough() },
+  { label: "See all chambers", key: "0", act: () => view.value?.fit() },
+  { label: "See what is picked", key: "C", act: () => view.value?.picked() },
+  { label: "Develop the view", key: "D", act: () => view.value?.develop() },
+  { label: "Movie of the view", act: () => view.value?.movie() },
+  { label: "Hide or show lines and marks", key: "L", act: () => view.value?.lines() },
+  { label: "Expose for this frame", act: () => desk.meter() },
+  { label: "Undo", key: "Ctrl+Z", act: () => desk.step("undo") },
+  { label: "Do again", key: "Ctrl+Shift+Z", act: () => desk.step("redo") },
+  { label: "Keys", key: "?", act: () => (helping.value = true) },
+  { label: "Jobs and room", act: () => router.push("/work") },
+];
+
 useKeys({
   strip: () => varied(),
   find: () => (finding.value = true),
   help: () => (helping.value = true),
+  history: () => (remembering.value = true),
   wipe: () => strip.value?.wipe(),
   turnPrint,
   fit: () => view.value?.fit(),
@@ -109,7 +153,8 @@ useKeys({
   grip: (one) => view.value?.grip(one),
   escape: () => {
     if (frameView.value?.giveUp()) return;
-    if (desk.focusing) desk.focusing = false;
+    if (story.pair) story.stop();
+    else if (desk.focusing) desk.focusing = false;
     else if (desk.placing) desk.placing = null;
     else if (desk.aiming) desk.aiming = null;
     else if (brush.at) brush.at = null;
@@ -152,8 +197,8 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
       gridTemplateRows: `44px minmax(0, 1fr) 5px ${timelineHeight}px`,
     }"
   >
-    <top-line />
-    <chapter-bar class="bar" />
+    <top-line @history="remembering = true" />
+    <chapter-bar class="bar" @set="settling = true" />
     <chapter-panel class="panel" />
     <div
       class="edge upright"
@@ -179,11 +224,12 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
     >
       Finished frame
     </button>
-    <print-strip
+    <side-strip
       ref="strip"
       class="strip"
       @look="looking = { a: $event, b: null }"
       @wipe="looking = { a: $event[0], b: $event[1] }"
+      @run="lookingAtRun = $event"
     />
     <div
       class="edge level"
@@ -208,7 +254,16 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
     />
     <sheet-viewer v-if="desk.sheet" :name="desk.sheet" @close="desk.sheet = null" />
     <strip-dialog v-if="strips.open" />
-    <find-dial v-if="finding" @close="finding = false" />
+    <find-anything
+      v-if="finding"
+      :commands="commands"
+      @close="finding = false"
+      @print="looking = { a: $event, b: null }"
+      @run="lookingAtRun = $event"
+    />
+    <set-dialog v-if="settling" @close="settling = false" @open="openSet" />
+    <history-dialog v-if="remembering" @close="remembering = false" />
+    <run-viewer v-if="lookingAtRun !== null" :number="lookingAtRun" @close="lookingAtRun = null" />
     <ask-bar />
     <bring-dialog v-if="arrivals.mesh" />
     <key-help v-if="helping" @close="helping = false" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted } from "vue";
 import JobList from "../jobs/JobList.vue";
+import KeptList from "../jobs/KeptList.vue";
 import NoticeWishes from "../jobs/NoticeWishes.vue";
 import PresetList from "../jobs/PresetList.vue";
 import RoomList from "../jobs/RoomList.vue";
@@ -21,6 +22,7 @@ onMounted(() => (document.title = "Jobs and room – Vumbral"));
     </div>
     <div class="beside">
       <room-list />
+      <kept-list />
       <preset-list />
     </div>
   </main>

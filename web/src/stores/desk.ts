@@ -19,6 +19,8 @@ import type {
   Edit,
   FrameTold,
   Job,
+  LitFrame,
+  LiveFrame,
   Quality,
   ShotAnswer,
   ShotNode,
@@ -45,6 +47,10 @@ export const useDesk = defineStore("desk", () => {
 
   /** The test strip of which something has come, told anew each time. */
   const stripped = shallowRef<{ number: number } | null>(null);
+  /** The frame of a live draft that came last. */
+  const fresh = shallowRef<LiveFrame | null>(null);
+  /** The frame of an earlier run that was lit last. */
+  const lit = shallowRef<LitFrame | null>(null);
   /** Why nothing goes on, as a sentence. */
   const trouble = ref<string | null>(null);
   const preflight = useFindings();
@@ -61,7 +67,7 @@ export const useDesk = defineStore("desk", () => {
   const work = useJobs(ended);
   const { jobs, active, running, printing, exporting, sheeting } = work;
   const film = useFrames(shot, work, complain);
-  const { frames, frame, quality, first, last, row, loadFrames, loadFramesSoon, patch, go } = film;
+  const { frames, frame, quality, first, last, row, live, loadFrames, loadFramesSoon, patch, go } = film;
   /** The look that the picture shows. */
   const shownLook = computed(() => (byId.value.get("picture")?.dials.look as string | undefined) ?? "look");
   /** Frames whose picture is kept, so that they play at once. */
@@ -76,7 +82,11 @@ export const useDesk = defineStore("desk", () => {
       ["position", "target", "focal"].map((dial) => [dial, catalog.read(saved, dial)]),
     ) as unknown as Outlook;
   /** The view, for those who ask where one looks from or want to look from elsewhere. */
-  const view = shallowRef<{ outlook: () => Outlook; lookFrom: (from: Outlook) => void } | null>(null);
+  const view = shallowRef<{
+    outlook: () => Outlook;
+    lookFrom: (from: Outlook) => void;
+    picture: () => HTMLCanvasElement | null;
+  } | null>(null);
   /** The next clicks on a prop pick places, faces or pieces for this dial. */
   const placing = ref<{ node: string; dial: string; prop: string; what: string } | null>(null);
   /** Whether the shot's own settings are open, in the timeline's head. */
@@ -195,7 +205,9 @@ export const useDesk = defineStore("desk", () => {
       if (liquid) patch(number, { liquid, facts, ...(feeds.value ? {} : { state: "fresh" }) }, run);
       else patch(number, { key, state: "fresh", lit: true, facts }, run);
     }
-    if (kind === "lit" && data.quality === quality.value)
+    if (kind === "live") fresh.value = data as unknown as LiveFrame;
+    if (kind === "lit" && data.run) lit.value = data as unknown as LitFrame;
+    else if (kind === "lit" && data.quality === quality.value)
       patch(data.frame as number, { lit: true, light: data.light as string });
     if (kind === "strip") stripped.value = { number: data.number as number };
     if (kind === "job") work.hear(data as unknown as Job);
@@ -285,6 +297,12 @@ export const useDesk = defineStore("desk", () => {
     return wish(node, dial, value as Value, over ? frame.value : undefined);
   }
 
+  /** What a dial under the hand is asked to be here and now: one that changes over time has a key at this frame. */
+  function asks({ node, dial, value }: { node: string; dial: string; value: Value }): Edit {
+    const keyed = byId.value.get(node)?.keys[dial]?.length;
+    return keyed ? { do: "key", node, dial, value, frame: frame.value } : { do: "set", node, dial, value };
+  }
+
   /** What a dial was set to and the server has not answered yet. */
   function wanted(id: string): Value | undefined {
     const name = `${shot.value?.id}/${id}`;
@@ -345,6 +363,9 @@ export const useDesk = defineStore("desk", () => {
 
   return {
     shot,
+    lit,
+    fresh,
+    live,
     stripped,
     take,
     place,
@@ -404,6 +425,7 @@ export const useDesk = defineStore("desk", () => {
     wish,
     timing,
     wanted,
+    asks,
     unanswered: queue.left,
     kept,
     counts,

@@ -27,7 +27,15 @@ export function useFrames(
   const quality = ref<Quality>("draft");
   const first = computed(() => frames.value?.rows[0]?.frame ?? 1);
   const last = computed(() => frames.value?.rows.at(-1)?.frame ?? 1);
-  const row = computed<FrameRow | undefined>(() => frames.value?.rows[frame.value - first.value]);
+  const own = computed<FrameRow | undefined>(() => frames.value?.rows[frame.value - first.value]);
+  /** Frames of a draft that runs while a dial is under the hand, and whether the hand has let go. */
+  const live = shallowRef<{ rows: Map<number, FrameRow>; over: boolean } | null>(null);
+  // Once it has let go, what is run then takes their place frame by frame.
+  const row = computed<FrameRow | undefined>(() =>
+    live.value && !(live.value.over && own.value?.state === "fresh")
+      ? (live.value.rows.get(frame.value) ?? own.value)
+      : own.value,
+  );
   /** How many lists were asked for, and which of them is the one that is shown. */
   let asked = 0;
   let taken = 0;
@@ -108,5 +116,5 @@ export function useFrames(
     frame.value = Math.min(Math.max(Math.round(to), first.value), last.value);
   }
 
-  return { frames, frame, quality, first, last, row, loadFrames, loadFramesSoon, patch, go };
+  return { frames, frame, quality, first, last, row, live, loadFrames, loadFramesSoon, patch, go };
 }

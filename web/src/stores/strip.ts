@@ -1,6 +1,7 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef, watch } from "vue";
 import { api, Refused } from "../api/client";
+import { past } from "../api/past";
 import type { Dial, ShotNode, Strip, StripForecast, StripRow } from "../api/types";
 import { around, read, suggested, varies, type Course } from "../strip/values";
 import { useCatalog } from "./catalog";
@@ -163,6 +164,19 @@ export const useStrip = defineStore("strip", () => {
     if (desk.row?.state !== "still") await desk.run(quality);
   }
 
+  /** Marked variations are kept under names of their own, whatever becomes of the strip. */
+  async function keepMarked() {
+    const now = strip.value;
+    const id = desk.shot?.id;
+    if (!now || !id) return;
+    const made = await desk.attempt(() => past.keepCells(id, now.number, now.marked));
+    const count = made?.caches.length;
+    if (count)
+      desk.announce(
+        `${count === 1 ? "One variation is" : `${count} variations are`} kept: sculpts can begin with ${count === 1 ? "it" : "them"}, and Jobs and room hands them on.`,
+      );
+  }
+
   /** Another strip, closer around one variation. */
   function refine(cell: number) {
     const now = strip.value;
@@ -212,6 +226,7 @@ export const useStrip = defineStore("strip", () => {
     run,
     note,
     keep,
+    keepMarked,
     refine,
     cancel,
     takeAway,

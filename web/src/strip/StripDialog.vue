@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
-import { computed, onUnmounted, ref, watch, type ComponentPublicInstance } from "vue";
+import { computed, nextTick, onUnmounted, ref, watch, type ComponentPublicInstance } from "vue";
 import DeskDialog from "../lib/DeskDialog.vue";
 import { duration } from "../lib/numbers";
+import { useClip } from "../lib/useClip";
 import { useDesk } from "../stores/desk";
 import { useStrip } from "../stores/strip";
 import StripPicked from "./StripPicked.vue";
@@ -81,6 +82,22 @@ watch(playing, (now) => {
   if (now) tick();
 });
 onUnmounted(() => clearTimeout(timer));
+
+const { going: clipping, make: makeClip, stop: stopClip } = useClip();
+
+/** The whole sheet over all frames as a movie. */
+async function movie() {
+  if (clipping.value) return stopClip();
+  playing.value = false;
+  const frames = Array.from({ length: last.value - first.value + 1 }, (_, n) => first.value + n);
+  const draw = async (at: number) => {
+    frame.value = at;
+    await nextTick();
+    await tiles.work();
+    return tiles.sheet(rows.value, across.value, down.value);
+  };
+  await makeClip(frames, draw, `${desk.shot?.name} strip ${strips.strip?.number}`);
+}
 
 let drag: { x: number; y: number; far: number } | null = null;
 function press(event: PointerEvent) {
@@ -204,6 +221,14 @@ function words(n: number): string {
             aria-label="Frame of all"
             data-strip-frame
           />
+          <button
+            class="link"
+            :title="clipping ? 'Stop' : 'All of them over all frames, as one movie'"
+            data-strip-movie
+            @click="movie"
+          >
+            {{ clipping ? `Movie: ${clipping}` : "Movie" }}
+          </button>
         </div>
       </div>
       <strip-picked class="side" :frame="frame" />

@@ -111,6 +111,15 @@ function sheet() {
         Sheet as a picture
       </button>
       <button
+        v-if="strips.strip.marked.length"
+        class="link"
+        title="Each under a name: their frames stay, sculpts can begin with them, and they are handed on together"
+        data-keep-marked
+        @click="strips.keepMarked()"
+      >
+        Keep {{ strips.strip.marked.length }} marked
+      </button>
+      <button
         class="link"
         title="Takes the strip away with the frames that nothing else needs"
         @click="strips.takeAway()"

@@ -29,7 +29,7 @@ export function useTiles(
   const drawn = ref(0);
   let stage: Stage | null = null;
   let turned = 0;
-  let busy = false;
+  let going: Promise<void> | null = null;
   let size = [4, 4];
 
   async function begin(width: number, height: number) {
@@ -130,11 +130,15 @@ export function useTiles(
     return picture;
   }
 
-  /** Brings every tile to the frame that is wanted. */
-  async function work() {
+  /** Brings every tile to the frame that is wanted; who asks meanwhile waits for the same. */
+  function work(): Promise<void> {
+    going ??= bring().finally(() => (going = null));
+    return going;
+  }
+
+  async function bring() {
     const now = strip();
-    if (busy || !stage || !now || size[0] < 8) return;
-    busy = true;
+    if (!stage || !now || size[0] < 8) return;
     let left = true;
     while (left && stage) {
       left = false;
@@ -148,14 +152,38 @@ export function useTiles(
       if (strip() !== now) break;
     }
     drawn.value = [...tiles.keys()].filter((n) => now.cells[n] && shown.get(n) === nameOf(now, n)).length;
-    busy = false;
-    if (strip() !== now) void work();
+    if (strip() !== now) await bring();
   }
 
   function lay(n: number, tile: HTMLCanvasElement | null) {
     if (tile) tiles.set(n, tile);
     else tiles.delete(n);
     shown.delete(n);
+  }
+
+  /** All tiles as they stand on one picture, in rows.
+   * @param rows the variations of each; @param words what stands above each column and before each row */
+  function sheet(rows: number[][], across: string[], down: string[]): HTMLCanvasElement {
+    const [wide, tall] = size;
+    const [left, top, gap] = [down.some((word) => word) ? 70 : 8, 26, 6];
+    const all = document.createElement("canvas");
+    all.width = left + across.length * (wide + gap);
+    all.height = top + rows.length * (tall + gap);
+    const context = all.getContext("2d", { alpha: false })!;
+    context.fillStyle = "#13171a";
+    context.fillRect(0, 0, all.width, all.height);
+    context.fillStyle = "#ebe5d8";
+    context.font = "12.5px 'Inter Variable', sans-serif";
+    across.forEach((word, i) => context.fillText(word, left + i * (wide + gap), 17, wide));
+    rows.forEach((row, j) => {
+      const y = top + j * (tall + gap);
+      context.fillText(down[j] ?? "", 6, y + tall / 2, left - 10);
+      row.forEach((n, i) => {
+        const tile = tiles.get(n);
+        if (tile) context.drawImage(tile, left + i * (wide + gap), y, wide, tall);
+      });
+    });
+    return all;
   }
 
   onUnmounted(() => {
@@ -165,5 +193,5 @@ export function useTiles(
     for (const picture of pictures.values()) picture.close();
   });
 
-  return { begin, work, turn, near, lay, forget, drawn };
+  return { begin, work, turn, near, lay, forget, drawn, sheet };
 }

@@ -315,6 +315,16 @@ export class Stage {
     this.drawn(seconds);
   }
 
+  /** Draws what is set at once, as fine as things are while they move, whatever lies over the view.
+   * @return the canvas that it is on */
+  sketch(): HTMLCanvasElement {
+    const from = performance.now();
+    this.dirty = this.fine = false;
+    this.draw();
+    this.adapt((performance.now() - from) / 1000);
+    return this.renderer.domElement;
+  }
+
   /** Draws what is set at once and whole, without lines. @return the canvas that it is on */
   snap(): HTMLCanvasElement {
     this.dirty = this.refining = false;

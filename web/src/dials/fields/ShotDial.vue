@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { NSelect } from "naive-ui";
 import { onMounted, ref } from "vue";
 import { api } from "../../api/client";
 import type { Dial } from "../../api/types";
 import { useDesk } from "../../stores/desk";
+import PickOne from "./PickOne.vue";
 
 /** Another shot from the shelf. */
 defineProps<{
@@ -23,22 +23,5 @@ onMounted(async () => {
 </script>
 
 <template>
-  <n-select
-    class="shot"
-    size="small"
-    filterable
-    clearable
-    :value="value"
-    :options="shots"
-    placeholder="choose a shot"
-    :aria-label="dial.label"
-    :input-props="{ 'aria-label': dial.label }"
-    @update:value="set($event)"
-  />
+  <pick-one :dial="dial" :value="value" :options="shots" none="choose a shot" :set="set" />
 </template>
-
-<style scoped>
-.shot {
-  width: 150px;
-}
-</style>

@@ -1,4 +1,5 @@
 import type { Component } from "vue";
+import CacheDial from "./CacheDial.vue";
 import ChoiceDial from "./ChoiceDial.vue";
 import ColourDial from "./ColourDial.vue";
 import MeshDial from "./MeshDial.vue";
@@ -28,6 +29,7 @@ export const fields: Record<string, { beside?: Component; below?: Component }> =
   picture: { beside: MeshDial },
   drawing: { beside: MeshDial },
   volume: { beside: MeshDial },
+  cache: { beside: CacheDial },
   plate: { beside: MeshDial },
   table: { beside: MeshDial },
   shot: { beside: ShotDial },
