@@ -12,10 +12,14 @@ const room = ref<Room | null>(null);
 const limit = ref("");
 const whole = computed(() => room.value?.parts.reduce((sum, part) => sum + part.bytes, 0) ?? 0);
 
+const told = () => (room.value?.limit ? (room.value.limit / 1024 ** 3).toFixed(2).replace(/\.?0+$/, "") : "");
+
 const look = () =>
   attempt(async () => {
+    // What is being written meanwhile stays.
+    const untouched = limit.value === told();
     room.value = await api.room();
-    limit.value = room.value.limit ? (room.value.limit / 1024 ** 3).toFixed(2).replace(/\.?0+$/, "") : "";
+    if (untouched) limit.value = told();
   });
 
 onMounted(look);

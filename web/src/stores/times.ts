@@ -59,7 +59,8 @@ export const useTimes = defineStore("times", () => {
   }
 
   function clear() {
-    keys.value.clear();
+    leave();
+    keys.value = new Set();
     picked.value.clear();
   }
 
@@ -95,23 +96,45 @@ export const useTimes = defineStore("times", () => {
   }
 
   let busy = false;
+  /** Whether what is seen moved is to stay, and how many of its frames are on their way to the server. */
+  let wanted = false;
+  let sent = 0;
 
   /** Lets what was moved stay where it is seen now. */
   async function settle() {
+    wanted = true;
     if (busy) return;
     busy = true;
-    while (away.value) {
-      const by = away.value;
+    while (wanted && away.value) {
+      wanted = false;
+      const mine = keys.value;
       const moved = places.value;
+      const by = (sent = away.value);
       const wrong = copying.value ? await copy(by) : await desk.timing.retimeKeys(moved, { by });
-      if (wrong) away.value = 0;
-      else {
-        keys.value = new Set(moved.map((key) => keyName(key, key.frame + by)));
-        away.value -= by;
-      }
+      sent = 0;
+      // Other keys may be in the hand by now.
+      if (keys.value !== mine) continue;
+      const old = new Set(moved.map((key) => keyName(key, key.frame)));
+      keys.value = new Set([
+        ...[...mine].filter((name) => !old.has(name)),
+        ...moved.map((key) => keyName(key, wrong ? key.frame : key.frame + by)),
+      ]);
+      away.value = wrong ? 0 : away.value - by;
       copying.value = false;
     }
-    busy = false;
+    wanted = busy = false;
+  }
+
+  /** What was moved further since the server was asked follows, though other keys are taken up. */
+  function leave() {
+    const by = away.value - sent;
+    if (busy && wanted && by)
+      void desk.timing.retimeKeys(
+        places.value.map((key) => ({ ...key, frame: key.frame + sent })),
+        { by },
+      );
+    away.value = 0;
+    wanted = false;
   }
 
   /** Keys again, some frames later. */
