@@ -23,11 +23,16 @@ module Vumbral
 
       desc "kept", "List the runs that are kept, hand them on, or let one go"
       option :export, type: :string, desc: "Digests of those to hand on, with commas"
-      option :as, type: :string, default: "vdb", desc: "What as: vdb, png, exr, mp4, …"
+      option :as, type: :string, default: "vdb", desc: "What as: vdb, png, exr, mp4, …; of a liquid ply, obj, drops or vdb-surface"
+      option :place, type: :string, desc: "The digest of one that is placed in the shot of --in"
+      option :in, type: :string, desc: "The shot that it is placed in"
       option :let_go, type: :string, desc: "The digest of one that is kept no longer"
       def kept
         jobs = options[:export] ? workshop.caches.export(options[:export].split(","), options[:as]) : []
         folders = jobs.map { |job| follow(job, "Export")[:folder] }
+        raise Refused.new("Say which shot it is placed in: --in SHOT.", code: "bad_value") if options[:place] && options[:in].nil?
+
+        workshop.shots.edit(options[:in], workshop.caches.placing(options[:place])) if options[:place]
         given = options[:let_go] ? workshop.caches.let_go(options[:let_go]) : nil
         rows = workshop.caches.list
         answer({folders: folders, given: given, kept: rows}.compact) do

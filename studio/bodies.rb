@@ -25,6 +25,8 @@ module Vumbral
         # So may sculpts, by what they are made of.
         asked ||= document.of(:prop).any? { |node| node[:shape] == "sculpt" }
         props += [document.nodes.values.map(&:to_h)] if asked
+        # A kept run may have been let go.
+        props += document.of(:prop).filter_map { |node| node[:kept] && node[:shape] == "liquid" && @workshop.liquids.kept(node[:kept])&.there }
         Digest::SHA256.hexdigest(JSON.generate([VERSION, props, document.the(:general)[:seed], document.first_frame, document.last_frame, document.rate, *boxes]))[0, 24]
       end
 
@@ -103,7 +105,8 @@ module Vumbral
       def poured(document, node)
         frames = (document.first_frame..document.last_frame).to_a
         poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + [frame.to_f] if node[:shown, frame] }
-        [{prop: node.id, outline: {"shape" => "liquid", "least_part" => node[:least_part]}, first: frames.first, poses: poses}]
+        kept = node[:kept] ? {waters: frames.map { |frame| @workshop.liquids.placed(document, node, frame) }} : {}
+        [{prop: node.id, outline: {"shape" => "liquid", "least_part" => node[:least_part]}, first: frames.first, poses: poses}.merge(kept)]
       end
 
       def still(document, node, outline)

@@ -8,6 +8,29 @@ module Vumbral
     # Runs that somebody wants to keep: each has a name, its frames stay whatever becomes of the shot, and it can be placed
     # in any shot again, or handed on.
     class Caches
+      # The liquid of one, as {Shot::Document} asks for it.
+      # @!attribute keys [Hash{Integer => String}] its frames
+      Water = Struct.new(:workshop, :keys, :document) do
+        # @return [Numeric] the frame that is so many frames after the first, within what there is
+        def at(gone) = (keys.each_key.first + gone).clamp(keys.each_key.first, keys.keys.last)
+
+        # @return [String, nil] nil where it is gone
+        def key(frame) = keys[frame]&.then { |key| key if workshop.frames.frame?(key) }
+
+        # @return [Float] how long it is from a frame to the next, seconds of its own
+        def lasts(frame) = document.of(:liquid).sum { |liquid| liquid[:time_scale, frame] } / document.rate
+
+        # @return [Integer] how many frames of it are there
+        def there = workshop.frames.known(keys.values).size
+      end
+
+      # Stands for the liquid of a kept run alone, where it is handed on.
+      Maker = Struct.new(:water, :liquids) do
+        def key(_, frame) = water&.key(frame)
+
+        def kept(digest) = liquids.kept(digest)
+      end
+
       NAME = 1..80
       NOTE = 2000
 
@@ -32,7 +55,7 @@ module Vumbral
       def keep_run(shot_id, number, name = nil)
         row = @workshop.past_runs.fetch(shot_id, number)
         keep(row[:shot_id], named(name || "#{@workshop.shots.fetch(shot_id)[:name]}, run #{number}"), JSON.parse(row[:keys]),
-          run_id: row[:id], quality: row[:quality], document: @workshop.past_runs.document(shot_id, number), first_frame: row[:first_frame])
+          liquid: JSON.parse(row[:liquid_keys]), run_id: row[:id], quality: row[:quality], document: @workshop.past_runs.document(shot_id, number), first_frame: row[:first_frame])
       end
 
       # Keeps variations of a test strip.
@@ -46,7 +69,7 @@ module Vumbral
         cells.map do |n|
           document = @workshop.strips.document(row, n)
           shown = strip.axes.zip(strip.values(n)).map { |axis, value| "#{axis.label.sub(/ of .*/, "")} #{strip.show(axis, value)}" }
-          keep(row[:shot_id], named(shown.join(", ")[NAME.end.then { |most| 0...most }]), JSON.parse(row[:keys])[n].to_a, strip_id: row[:id], cell: n, quality: row[:quality], document: document, first_frame: row[:first_frame])
+          keep(row[:shot_id], named(shown.join(", ")[NAME.end.then { |most| 0...most }]), JSON.parse(row[:keys])[n].to_a, liquid: JSON.parse(row[:liquid_keys])[n].to_a, strip_id: row[:id], cell: n, quality: row[:quality], document: document, first_frame: row[:first_frame])
         end
       end
 
@@ -65,9 +88,9 @@ module Vumbral
       def let_go(digest)
         row = fetch(digest)
         table.where(digest: row[:digest]).delete
-        [@frames, @documents].compact.each { |kept| kept.delete(row[:digest]) }
+        [@frames, @documents, @waters].compact.each { |kept| kept.delete(row[:digest]) }
         used = @workshop.holdings.used.to_set
-        @workshop.holdings.give_back(JSON.parse(row[:keys]).reject { |key| used.include?(key) })
+        @workshop.holdings.give_back(keys_of(row).reject { |key| used.include?(key) })
       end
 
       # Hands several on, each in a folder of its own.
@@ -77,11 +100,21 @@ module Vumbral
       def export(digests, as)
         raise Refused.new("Choose the kept runs that shall be handed on.", code: "bad_value") unless digests.is_a?(Array) && digests.any?
 
-        digests.map { |digest| fetch(digest) }.map { |row| @workshop.exports.start_kept(row, frames_of(row).to_a, as) }
+        digests.map { |digest| fetch(digest) }.map { |row| @workshop.exports.start_kept(row, frames_of(row, wet?(row, as) ? :liquid_keys : :keys).to_a, as) }
+      end
+
+      # What places one in a shot: its gas as a sculpt, its liquid as a prop that looks as it did.
+      # @return [Array<Hash>] edits, as {Shot::Edits} takes them
+      # @raise [Refused]
+      def placing(digest)
+        row = fetch(digest)
+        liquid = water(row[:digest]) && {"kind" => "prop", "dials" => looks(water(row[:digest]).document).merge("shape" => "liquid", "kept" => row[:digest])}
+        gas = holds(row).include?("gas") && {"kind" => "sculpt", "dials" => {"from" => "cache", "cache" => row[:digest], "voxel" => row[:voxel], "draft" => 1.0}}
+        [gas, liquid].select(&:itself).map { |edit| {"do" => "add", "name" => row[:name]}.merge(edit) }
       end
 
       # @return [Array<String>] the frames of all that are kept
-      def keys = table.select_map(:keys).flat_map { |text| JSON.parse(text) }.uniq
+      def keys = table.select(:keys, :liquid_keys).all.flat_map { |row| keys_of(row) }.uniq
 
       # @return [Hash{Integer => String}] the caches of a shot's runs, by the run's row
       def of_runs(shot_id) = table.where(shot_id: shot_id).exclude(run_id: nil).select_hash(:run_id, :digest)
@@ -92,6 +125,15 @@ module Vumbral
         @frames[digest] ||= table[digest: digest]&.then { |row| frames_of(row) } || (return {})
       end
 
+      # @return [Water, nil] its liquid, where it has one
+      def water(digest)
+        @waters ||= {}
+        @waters[digest] ||= table[digest: digest]&.then { |row| Water.new(@workshop, frames_of(row, :liquid_keys), @workshop.shots.read(row[:document])) if JSON.parse(row[:liquid_keys]).any? }
+      end
+
+      # @param text [String] the shot as it was; @return [Shot::Document] whose liquid is that of a kept run
+      def kept_document(digest, text) = @workshop.shots.read(text).made_by(Maker.new(water(digest), @workshop.liquids))
+
       # @return [Shot::Document] what made it, which is asked of every moment between two frames
       def document(digest) = (@documents ||= {})[digest] ||= @workshop.shots.read(fetch(digest)[:document])
 
@@ -99,14 +141,31 @@ module Vumbral
 
       def table = @workshop.db[:caches]
 
-      def frames_of(row) = JSON.parse(row[:keys]).each_with_index.to_h { |key, n| [row[:first_frame] + n, key] }
+      # What the prop that showed a shot's liquid was made of.
+      def looks(document)
+        prop = document.of(:prop).find { |node| node[:shape] == "liquid" } or return Waters::WATER
+        prop.values.reject { |dial, _| %i[node nodes].include?(prop.kind.dial(dial).type) }.transform_keys(&:to_s)
+      end
 
-      def keep(shot_id, name, keys, document:, **from)
-        there = @workshop.frames.known(keys.compact)
-        raise Refused.new("Nothing of it has been run that could be kept; a liquid alone is kept as an export.", code: "not_run") if there.empty?
+      # @return [Array<String>] all frames of one
+      def keys_of(row) = row.values_at(:keys, :liquid_keys).flat_map { |text| JSON.parse(text) }.compact
 
-        digest = Digest::SHA256.hexdigest(JSON.generate([shot_id, keys]))[0, 24]
-        table.insert_conflict(target: :digest, update: {name: name}).insert(digest: digest, name: name, shot_id: shot_id, document: document.to_json, keys: JSON.generate(keys), voxel: @workshop.runs.plan_of(document, from[:quality]).voxel, created_at: @workshop.now, **from)
+      # Whether what is handed on is of its liquid: so is all of one that has no gas.
+      def wet?(row, as) = Exports::KEPT_LIQUID.include?(as) || (as != "vdb" && !holds(row).include?("gas"))
+
+      # @return [Array<String>] "gas", "liquid": what of it is there
+      def holds(row)
+        {"gas" => :keys, "liquid" => :liquid_keys}.select { |_, column| @workshop.frames.known(JSON.parse(row[column]).compact).any? }.keys
+      end
+
+      def frames_of(row, column = :keys) = JSON.parse(row[column]).each_with_index.to_h { |key, n| [row[:first_frame] + n, key] }
+
+      def keep(shot_id, name, keys, document:, liquid:, **from)
+        raise Refused.new("Nothing of it has been run that could be kept.", code: "not_run") if @workshop.frames.known((keys + liquid).compact).empty?
+
+        digest = Digest::SHA256.hexdigest(JSON.generate(liquid.any? ? [shot_id, keys, liquid] : [shot_id, keys]))[0, 24]
+        table.insert_conflict(target: :digest, update: {name: name}).insert(digest: digest, name: name, shot_id: shot_id, document: document.to_json, keys: JSON.generate(keys), liquid_keys: JSON.generate(liquid),
+          voxel: @workshop.runs.plan_of(document, from[:quality]).voxel, created_at: @workshop.now, **from)
         show(fetch(digest))
       end
 
@@ -118,8 +177,9 @@ module Vumbral
       end
 
       def show(row)
-        keys = JSON.parse(row[:keys])
-        row.slice(:digest, :name, :note, :quality, :voxel).merge(shot: row[:shot_id], first: row[:first_frame], last: row[:first_frame] + keys.size - 1, there: @workshop.frames.known(keys).size, at: row[:created_at],
+        sizes = row.values_at(:keys, :liquid_keys).map { |text| JSON.parse(text).size }
+        there = row.values_at(:keys, :liquid_keys).map { |text| @workshop.frames.known(JSON.parse(text).compact).size }
+        row.slice(:digest, :name, :note, :quality, :voxel).merge(shot: row[:shot_id], first: row[:first_frame], last: row[:first_frame] + sizes.max - 1, there: there.max, holds: holds(row), at: row[:created_at],
           run: row[:run_id] && @workshop.db[:runs].where(id: row[:run_id]).get(:number), strip: row[:strip_id] && @workshop.db[:strips].where(id: row[:strip_id]).get(:number), cell: row[:cell])
       end
     end

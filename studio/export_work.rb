@@ -15,7 +15,7 @@ module Vumbral
       def initialize(task)
         @task = task
         @workshop = task.workshop
-        @document = @workshop.shots.read(task.payload["document"])
+        @document = document(*task.payload.values_at("document", "kept"))
         @names = ExportNames.new(task.payload, task.shot)
         @pictures = ExportPictures.new(task, @document)
         @beside = ExportBeside.new(task, @document, @names)
@@ -38,6 +38,9 @@ module Vumbral
       end
 
       private
+
+      # @param kept [String, nil] the kept run whose liquid it is about
+      def document(text, kept) = kept ? @workshop.caches.kept_document(kept, text) : @workshop.shots.read(text)
 
       # Makes frames, finishes those that are made and writes those that are finished, all meanwhile. What was written before the
       # work was cut off is there whole.
@@ -72,9 +75,18 @@ module Vumbral
         when "vdb-surface" then -> { distance(@document.made(frame)) }
         when "points" then emitters.all(frame).then { |points| -> { Formats::PLY.points(points) } }
         when "drops" then @workshop.liquids.points(@document.made(frame)).then { |points| -> { Formats::PLY.points(points) } }
+        when "ply", "obj" then surface(key, frame)
         when *Exports::PICTURES then drawn(@pictures, key, frame)
-        else standing.at(frame)&.then { |mesh| (@task.payload["as"] == "obj") ? -> { Formats::OBJ.write(mesh) } : -> { Formats::PLY.write(mesh, standing.speeds(frame)) } }
         end
+      end
+
+      # The props as a mesh, or a kept run's liquid.
+      def surface(key, frame)
+        mesh, speeds = if @task.payload["kept"] then [@workshop.liquids.surface(key), -> { @workshop.liquids.speeds(key) }]
+        else
+          [standing.at(frame), -> { standing.speeds(frame) }]
+        end
+        mesh && -> { (@task.payload["as"] == "obj") ? Formats::OBJ.write(mesh) : Formats::PLY.write(mesh, speeds.call) }
       end
 
       def drawn(pictures, key, frame) = pictures.render(key, frame).then { |rendered| -> { pictures.finish(rendered, @beside) } }

@@ -13,6 +13,8 @@ module Vumbral
       LIQUID = %w[drops vdb-surface].freeze
       # Kept runs are handed on as these.
       KEPT = (%w[vdb] + PICTURES + Movie::FORMATS.keys).freeze
+      # And their liquids as these.
+      KEPT_LIQUID = (%w[ply obj] + LIQUID).freeze
       # What made it, beside its files.
       SHOT = ".shot.json"
       # These need no run.
@@ -76,15 +78,18 @@ module Vumbral
       # @return [Integer] the job's id
       # @raise [Refused]
       def start_kept(row, keys, as)
-        raise Refused.new("A kept run is handed on as #{KEPT.join(", ")}.", code: "bad_value") unless KEPT.include?(as)
+        raise Refused.new("A kept run is handed on as #{(KEPT + KEPT_LIQUID).join(", ")}.", code: "bad_value") unless (KEPT + KEPT_LIQUID).include?(as)
 
         Movie.check if Movie::FORMATS.key?(as) || as == "dpx"
         known = @workshop.frames.known(keys.map(&:last))
         found = keys.select { |_, key| known.include?(key) }
-        raise Refused.new("No frame of #{row[:name]} is here any more.", code: "not_run") if found.empty?
+        raise Refused.new("#{row[:name]} holds nothing that could be handed on as #{as}.", code: "not_run") if found.empty?
 
         missing = FrameList.words((keys - found).map(&:first))
-        @workshop.jobs.add("export", row[:shot_id], ExportSettings.new(finish: false, title: row[:name]).to_job.merge(as: as, out: own_folder(row[:shot_id], "#{as}-#{row[:name].gsub(/[^A-Za-z0-9]+/, "-")[0, 30]}"), document: row[:document], keys: found, missing: missing, size: nil, layers: nil))
+        # Pictures of a liquid alone have no volume but that of sculpts.
+        document = @workshop.shots.read(row[:document])
+        found = @workshop.sculpts.keys_of(document).then { |stills| found.map { |frame, _| [frame, stills[frame]] } } if !KEPT_LIQUID.include?(as) && @workshop.runs.still?(document)
+        @workshop.jobs.add("export", row[:shot_id], ExportSettings.new(finish: false, title: row[:name]).to_job.merge(kept: row[:digest], as: as, out: own_folder(row[:shot_id], "#{as}-#{row[:name].gsub(/[^A-Za-z0-9]+/, "-")[0, 30]}"), document: row[:document], keys: found, missing: missing, size: nil, layers: nil))
       end
 
       # @return [Array<Hash>] exports in the data folder: name, files, bytes

@@ -10,6 +10,8 @@ module Vumbral
       # Answers for one quality, whether its frames are there yet or not; see {Shot::Document#made}.
       Promised = Struct.new(:liquids, :quality) do
         def key(document, frame) = liquids.keys(document, quality)[frame]
+
+        def kept(digest) = liquids.kept(digest)
       end
 
       def initialize(workshop)
@@ -39,6 +41,10 @@ module Vumbral
       # The best frame that there is; see {Shot::Document#made}.
       # @return [String, nil]
       def key(document, frame) = Runs::QUALITIES.reverse.filter_map { |quality| keys(document, quality)[frame] }.find { |key| @workshop.frames.frame?(key) }
+
+      # The liquid of a kept run; see {Shot::Document#made}.
+      # @return [Caches::Water, nil]
+      def kept(digest) = @workshop.caches.water(digest)
 
       # @param id [String] of a kick
       # @return [Hash] :caught and :of, particles in draft: of the frame before it where that was run, else of the pool
@@ -79,6 +85,14 @@ module Vumbral
 
       # @return [Liquid::Kept] the particles that a frame keeps
       def drops(key) = Liquid::Kept.new(**parts(key, "drops"))
+
+      # What a view shows of a prop with the liquid of a kept run, as {#seen} tells it.
+      # @return [String, nil]
+      def placed(document, prop, frame)
+        key = document.made(frame, prop) or return
+        led = document.led(frame, prop)
+        led.zero? ? key : "#{key}+#{led}"
+      end
 
       # What a view shows of the liquid at a frame: the key of the frame that it plays by then, and how far that is led (s).
       # @yield [frame] the key of a frame, if it is there

@@ -14,7 +14,7 @@ module Vumbral
         stamp = [row[:id], *@workshop.shots.stamp(row)]
         document = @workshop.shots.document(row[:id])
         @kept = [stamp, survey(document).map { |finding| finding.to_h.compact }] unless @kept && @kept[0] == stamp
-        return @kept[1] if document.of(:sculpt).empty? && document.of(:liquid).empty?
+        return @kept[1] if document.of(:sculpt).empty? && document.of(:liquid).empty? && placed(document).empty?
 
         # And what frames tell that were made meanwhile.
         @kept[1] + made(document).map { |finding| finding.to_h.compact }
@@ -31,10 +31,21 @@ module Vumbral
 
       def made(document)
         surfaces = document.of(:prop).select { |prop| prop[:shape] == "sculpt" && prop[:shown] && document.nodes[prop[:surface_of]] }
-        surfaces.filter_map { |prop| hollow(document, prop) || flashing(document, prop) } + document.of(:step).filter_map { |step| astray(document, step) } + [unseen(document), lost(document)].compact
+        surfaces.filter_map { |prop| hollow(document, prop) || flashing(document, prop) } + document.of(:step).filter_map { |step| astray(document, step) } + placed(document).filter_map { |prop| gone(document, prop) } + [unseen(document), lost(document)].compact
       rescue Refused
         # Said by the survey.
         []
+      end
+
+      # Props with the liquid of kept runs.
+      def placed(document) = document.of(:prop).select { |prop| prop[:shape] == "liquid" && prop[:kept] }
+
+      # One of which there is nothing to be seen.
+      def gone(document, prop)
+        return if (document.first_frame..document.last_frame).any? { |frame| document.made(frame, prop) }
+
+        Preflight::Finding.new(code: "kept_gone", node: prop.id, dial: :kept, text: "#{prop.name} shows nothing: its kept run holds no liquid, or was let go.",
+          remedy: Preflight::Finding.remedy("Show the shot's own", prop.id, kept: nil))
       end
 
       # A surface whose threshold nothing comes to.

@@ -28,18 +28,19 @@ module Vumbral
         more = MORE.fetch(shape, []).reject { |dial| node[dial] == node.kind.dial(dial).default }
         outline.merge!(more.to_h { |dial| [dial.to_s, node[dial]] })
         outline.merge!(volume(node, document, frame)) if shape == "sculpt"
-        outline.merge!(liquid(document, frame)) if shape == "liquid"
+        outline.merge!(liquid(node, document, frame)) if shape == "liquid"
         outline["plays"] = [document&.rate || 24.0, node[:plays_after]] if plays?(node)
         rows = document ? Operations.rows(document, node, frame, path) : []
         rows.empty? ? outline : outline.merge("operations" => rows)
       end
 
       # Which frame of the liquid it is, and how far its surface is led from there, seconds.
-      def liquid(document, frame)
+      def liquid(node, document, frame)
         return {"frame" => nil} unless document
 
-        led = document.led(frame || document.first_frame)
-        {"frame" => document.made(frame || document.first_frame)}.merge(led.zero? ? {} : {"led" => led})
+        frame ||= document.first_frame
+        led = document.led(frame, node)
+        {"frame" => document.made(frame, node)}.merge(led.zero? ? {} : {"led" => led})
       end
 
       # What the surface of a sculpt depends on.

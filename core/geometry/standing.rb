@@ -48,10 +48,15 @@ module Vumbral
 
       # Of a liquid's surface it is known how fast its points go, unless something is done to it.
       def poured(prop, frame)
-        return unless prop[:shape] == "liquid" && @document.operations(prop.id).empty? && (key = @document.made(frame))
+        return unless prop[:shape] == "liquid" && @document.operations(prop.id).empty? && (key = @document.made(frame, prop))
 
         found = @meshes.liquid_speeds(key)
-        found if found.dim(0) == world(prop, frame).points.dim(0)
+        return if found.dim(0) != world(prop, frame).points.dim(0)
+
+        # Its own seconds may not be the shot's, and it may stand turned.
+        pose, pace = Bodies.pose(prop, frame, @document), @document.flown(frame, prop) * @document.rate
+        way = Transform.place(turn: pose["turn"], scale: pose["scale"].map { |scale| scale * pace })
+        Kernel::Buffer.new(:f32, *found.shape).tap { |out| MeshKernels.transform(out, found, Kernel::Buffer.of(:f64, way.rows.flatten)) }
       end
 
       # All of a prop where it stands at a frame; the last two are kept, for one frame's next is the next one's own.

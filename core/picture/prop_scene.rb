@@ -45,7 +45,7 @@ module Vumbral
         body = Geometry::Bodies.of(document, node, frame)
         return body unless node[:shape] == "liquid" && body["outline"]["frame"] && !body["outline"].key?("operations")
 
-        {"outline" => body["outline"].merge("drifts" => Shot::Playing.pace(document, frame) / document.rate), "from" => body["from"].merge("at" => 0.0), "to" => body["to"].merge("at" => 1.0)}
+        {"outline" => body["outline"].merge("drifts" => document.flown(frame, node)), "from" => body["from"].merge("at" => 0.0), "to" => body["to"].merge("at" => 1.0)}
       end
 
       # Whether it is out of the picture, or of the way of light; whether one sees through it, and its picture.

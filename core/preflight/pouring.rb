@@ -22,7 +22,7 @@ module Vumbral
 
       # What has no liquid to act on.
       def missing
-        node = (@document.of(:inflow) + @document.of(:kick))[0] || @document.of(:prop).find { |prop| prop[:shape] == "liquid" && prop[:shown] }
+        node = (@document.of(:inflow) + @document.of(:kick))[0] || @document.of(:prop).find { |prop| prop[:shape] == "liquid" && prop[:kept].nil? && prop[:shown] }
         return [] unless node
 
         [Finding.new(code: "no_liquid", node: node.id, text: "#{node.name} has no liquid: the shot has no liquid chamber that counts.",
@@ -44,7 +44,7 @@ module Vumbral
       end
 
       def unseen
-        return if @document.of(:prop).any? { |prop| prop[:shape] == "liquid" && (prop[:shown] || prop.curves.key?(:shown)) }
+        return if @document.of(:prop).any? { |prop| prop[:shape] == "liquid" && prop[:kept].nil? && (prop[:shown] || prop.curves.key?(:shown)) }
 
         Finding.new(code: "liquid_unseen", node: @liquid.id, text: "#{@liquid.name} is not seen: no prop shows its surface.",
           remedy: {label: "Show its surface", edits: [{"do" => "add", "kind" => "prop", "name" => "Surface of #{@liquid.name}"[0, 80],

@@ -15,7 +15,7 @@ module Vumbral
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
       # @param of [Symbol, Array<Symbol>, nil] for references: the kind of node, or several
-      # @param only [Hash, nil] shown only while another dial has one of these values
+      # @param only [Hash, nil] shown only while another dial has one of these values, or, with :set, any at all
       # @param zero [String, nil] what 0 means, where it means something of its own
       # @param half_life [Boolean] whether it is a rate whose half-life is shown beside it
       # @param mean_path [Boolean] whether it is taken by the metre, and how far light goes on average is shown
@@ -78,7 +78,7 @@ module Vumbral
       end
 
       # @return [Boolean] whether it counts, by what the node's other dials say
-      def counts?(node) = (@only || {}).all? { |name, values| values.include?(node[name]) }
+      def counts?(node) = (@only || {}).all? { |name, values| (values == :set) ? !node[name].nil? : values.include?(node[name]) }
 
       # @return [Boolean] whether it names other nodes
       def reference? = @type == :node || @type == :nodes

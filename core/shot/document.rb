@@ -14,7 +14,8 @@ module Vumbral
       attr_reader :name, :nodes
 
       # @param nodes [Hash{String => Node}] by id, in order
-      # @param maker [#key, nil] tells which frame of a simulation stands for a document and a frame of it, if there is one
+      # @param maker [#key, #kept, nil] tells which frame of a simulation stands for a document and a frame of it, if there is
+      #   one, and the liquid of a kept run by its digest
       def initialize(name, nodes, maker = nil)
         @name = name
         @maker = maker
@@ -71,8 +72,13 @@ module Vumbral
       # @return [Document] the same, for those who want to see what was simulated
       def made_by(maker) = Document.new(@name, @nodes, maker)
 
-      # @return [String, nil] the frame of its liquid that is there and seen at a frame
-      def made(frame) = @maker&.key(self, Playing.poured(self, frame)[0])
+      # @param prop [Node, nil] one that shows a liquid, which may be that of a kept run
+      # @return [String, nil] the frame of the liquid that is there and seen at a frame
+      def made(frame, prop = nil)
+        return @maker&.key(self, Playing.poured(self, frame)[0]) unless prop&.[](:kept)
+
+        @maker&.kept(prop[:kept])&.then { |run| run.key(run.at(Playing.placed(prop, frame)).round) }
+      end
 
       # @param node [Node] a sculpt that begins with what was made before
       # @return [Numeric] the frame of that which is seen at a frame
@@ -82,7 +88,20 @@ module Vumbral
       def playing(node, frame) = Playing.of(self, node, frame)
 
       # @return [Float] how far the liquid's surface is led from there along its motion, seconds
-      def led(frame) = Playing.poured(self, frame)[1]
+      def led(frame, prop = nil)
+        return Playing.poured(self, frame)[1] unless prop&.[](:kept)
+
+        @maker&.kept(prop[:kept])&.then { |run| run.at(Playing.placed(prop, frame)).then { |at| ((at - at.round) * run.lasts(at.round)).round(6) } } || 0.0
+      end
+
+      # @return [Float] how much of the liquid's own time passes from the frame before to this one, seconds
+      def flown(frame, prop = nil)
+        return Playing.pace(self, frame) unless prop&.[](:kept)
+
+        run = @maker&.kept(prop[:kept]) or return 0.0
+        before, now = [frame - 1, frame].map { |at| run.at(Playing.placed(prop, at)) }
+        (now - before) * run.lasts(now.round)
+      end
 
       def to_h = {format: FORMAT, version: VERSION, name: @name, nodes: @nodes.values.map(&:to_h)}
 

@@ -26,11 +26,16 @@ module Vumbral
         [at.round, ((at - at.round) * node[:time_scale, at.round] / document.rate).round(6)]
       end
 
-      # @return [Float] how many frames of the shot's liquid go by from the frame before to this one
+      # @return [Float] how much of its own time passes in the shot's liquid from the frame before to this one, seconds
       def pace(document, frame)
-        node = document.of(:liquid)[0]
-        (node.nil? || node[:plays] == "as") ? 1.0 : moment(document, node, frame) - moment(document, node, frame - 1)
+        node = document.of(:liquid)[0] or return 1.0 / document.rate
+        frames = (node[:plays] == "as") ? 1.0 : moment(document, node, frame) - moment(document, node, frame - 1)
+        frames * node[:time_scale, poured(document, frame)[0]] / document.rate
       end
+
+      # @param prop [Shot::Node] one that shows the liquid of a kept run
+      # @return [Float] how many frames after its first one that is seen at a frame
+      def placed(prop, frame) = run(prop, :kept_speed, prop[:kept_from], frame)
 
       # @return [Hash] "run", the frame; "held", whether its ends last on; "led", how long a frame lasts (s), where moments between two are
       #   led along its motion
@@ -49,14 +54,16 @@ module Vumbral
       def begun(document, node) = node[:begins].zero? ? document.first_frame : node[:begins]
 
       # How many frames it has gone on since.
-      def gone(document, node, frame)
-        first = document.first_frame
-        return node[:speed] * (frame - first) unless node.curves.key?(:speed)
+      def gone(document, node, frame) = run(node, :speed, document.first_frame, frame)
+
+      # How many frames go by at a speed that may be keyed.
+      def run(node, speed, first, frame)
+        return node[speed] * (frame - first) unless node.curves.key?(speed)
 
         whole = frame.floor
-        (first...whole).sum { |at| node[:speed, at] } + (frame - whole) * node[:speed, whole]
+        (first...whole).sum { |at| node[speed, at] } + (frame - whole) * node[speed, whole]
       end
-      private_class_method :begun, :gone
+      private_class_method :begun, :gone, :run
     end
   end
 end

@@ -111,6 +111,9 @@ module Vumbral
           # Hands several on in one go, each in a folder of its own.
           app.post("/api/caches/exports") { answer({jobs: workshop.caches.export(json_body["caches"], json_body["as"] || "vdb")}, 202) }
 
+          # The edits that place one in a shot.
+          app.get("/api/caches/:digest/placing") { answer(edits: workshop.caches.placing(params["digest"])) }
+
           # Names one, or says something of it.
           app.post("/api/caches/:digest") { answer(workshop.caches.tell(params["digest"], **json_body.slice("name", "note").transform_keys(&:to_sym))) }
 

@@ -114,7 +114,8 @@ module Vumbral
         results = caches.export(kept.map { |one| one[:digest] }, "vdb").map { |job| JSON.parse(work(@workshop, job)[:result]) }
         expect(results.map { |result| result["files"] }).to eq [8, 8]
         expect(results.map { |result| result["folder"] }.uniq.size).to eq 2
-        expect(refusal { caches.export(kept.map { |one| one[:digest] }, "obj") }[1]).to include "handed on as vdb"
+        expect(refusal { caches.export(kept.map { |one| one[:digest] }, "glb") }[1]).to include "handed on as vdb"
+        expect(refusal { caches.export(kept.map { |one| one[:digest] }, "obj") }[1]).to include "holds nothing that could be handed on as obj"
         expect(refusal { caches.keep_cells(id, 1, []) }[0]).to eq "unknown_strip"
       end
 

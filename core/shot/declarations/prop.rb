@@ -12,6 +12,9 @@ module Vumbral
           node :surface_of, "Sculpt", of: :sculpt, default: nil, only: {shape: %w[sculpt]}, help: "Where its values come to the threshold there is a surface; it moves and deforms with the sculpt."
           number :threshold, "Threshold", default: 0.5, range: 0.0001..10_000.0, slider: 0.01..2.0, keyed: true, only: {shape: %w[sculpt]}, help: "What is denser than this lies inside."
           number :least_part, "Least part", default: 0.0, range: 0.0..1.0, slider: 0.0..0.2, only: {shape: %w[sculpt liquid]}, help: "Parts with less than this share of the largest one's surface are left out."
+          cache :kept, "Kept run", default: nil, only: {shape: %w[liquid]}, help: "A liquid of this shot or of another that was kept under a name, whatever this shot runs. Without one it is the shot's own."
+          whole :kept_from, "Begins at", time: :at, default: 1, range: -100_000..100_000, slider: 1..120, only: {shape: %w[liquid], kept: :set}, help: "The frame of the shot on which the kept run's first frame is seen; before it, that stands still."
+          number :kept_speed, "Its speed", default: 1.0, range: -100.0..100.0, slider: -2.0..2.0, keyed: true, only: {shape: %w[liquid], kept: :set}, help: "1 as it was made, 0.5 half as fast, 0 held, below 0 backwards; between two frames its surface is led along its motion."
           mesh :mesh, "Mesh", default: nil, only: {shape: %w[mesh]}, help: "The file that was brought in."
           choice :unit, "Unit of the file", default: "m",
             only: {shape: %w[mesh]}, choices: {m: "metres", cm: "centimetres", mm: "millimetres", inch: "inches", foot: "feet"},

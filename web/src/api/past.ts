@@ -1,5 +1,5 @@
 import { ask, shot } from "./client";
-import type { Difference, FrameRow, Quality, ShotAnswer } from "./types";
+import type { Difference, Edit, FrameRow, Quality, ShotAnswer } from "./types";
 
 /** A run as it was, with what of it there is still. */
 export interface PastRun {
@@ -24,6 +24,8 @@ export interface Cache {
   first: number;
   last: number;
   there: number;
+  /** "gas", "liquid". */
+  holds: string[];
   voxel: number;
   run: number | null;
   strip: number | null;
@@ -73,6 +75,8 @@ export const past = {
   tell: (digest: string, said: { name?: string; note?: string }) =>
     ask<Cache>("POST", `/caches/${digest}`, said),
   letGo: (digest: string) => ask<{ given: number }>("DELETE", `/caches/${digest}`),
+  placing: (digest: string) =>
+    ask<{ edits: Edit[] }>("GET", `/caches/${digest}/placing`).then((answer) => answer.edits),
   export: (caches: string[], as: string) =>
     ask<{ jobs: number[] }>("POST", "/caches/exports", { caches, as }),
   /** Puts pictures together as a movie. */

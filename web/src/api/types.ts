@@ -55,7 +55,7 @@ export interface Dial {
   group?: string;
   choices?: Record<string, string>;
   of?: string | string[];
-  only?: Record<string, Value[]>;
+  only?: Record<string, Value[] | "set">;
   touches: "run" | "sculpt" | "light" | "picture" | "finish" | "view";
   /** It is a frame of the shot, or a number of frames. */
   time?: "from" | "to" | "at" | "length";
@@ -329,6 +329,8 @@ export interface Body {
   first?: number;
   /** Position, turn and scale; of one that moves by its file also the frame of it. */
   poses?: (number[] | null)[];
+  /** Of one that shows the liquid of a kept run: what of it is seen at each frame. */
+  waters?: (string | null)[];
   /** Whether the colours of its corners are seen. */
   dyed?: boolean;
   /** Of a piece: its number, and its first triangle that was inside before. */

@@ -69,25 +69,24 @@ async function takeAway() {
   await story.load();
 }
 
-/** Puts it into the shot as a volume of its own, beside what is run. */
+/** Puts it into the shot: its gas as a volume of its own, beside what is run, its liquid as a prop. */
 async function place() {
-  const { name, digest, voxel } = cache.value!;
+  const edits = await attempt(() => past.placing(cache.value!.digest));
+  const kind = edits?.at(-1)?.kind;
+  if (!edits || !kind) return;
   emit("close");
-  desk.chapter = "sculpt";
-  await desk.edit([
-    {
-      do: "add",
-      kind: "sculpt",
-      name,
-      dials: { from: "cache", cache: digest, voxel, draft: 1 },
-    },
-  ]);
-  desk.selected = desk.nodes.filter((node) => node.kind === "sculpt").at(-1)?.id ?? null;
+  desk.chapter = kind === "sculpt" ? "sculpt" : "props";
+  await desk.edit(edits);
+  desk.selected = desk.nodes.filter((node) => node.kind === kind).at(-1)?.id ?? null;
 }
 
 async function handOn() {
-  const jobs = await attempt(() => past.export([cache.value!.digest], "vdb"));
-  if (jobs) done(`${cache.value!.name} is being written as OpenVDB; Exports and Work tell how far it is.`);
+  const { digest, name, holds } = cache.value!;
+  for (const what of holds) {
+    const [as, words] = what === "gas" ? ["vdb", "OpenVDB"] : ["ply", "meshes"];
+    if (await attempt(() => past.export([digest], as)))
+      done(`${name} is being written as ${words}; Exports and Work tell how far it is.`);
+  }
 }
 
 function lay() {
@@ -128,13 +127,15 @@ function lay() {
           <template v-if="cache">
             <button
               class="pill"
-              title="As a volume of its own, which can be moved, turned and played at another pace"
+              title="Its gas as a volume of its own, its liquid as a prop: moved, turned and played at another pace"
               data-place-run
               @click="place"
             >
               Place it in the shot
             </button>
-            <button class="pill" title="Its frames as OpenVDB files" @click="handOn">Hand it on</button>
+            <button class="pill" title="Its gas as OpenVDB files, its liquid as meshes" @click="handOn">
+              Hand it on
+            </button>
             <button
               class="pill"
               title="Its frames make room when room is needed"

@@ -11,10 +11,27 @@ const picked = ref<string[]>([]);
 const list = () => attempt(async () => (caches.value = await past.caches()));
 onMounted(list);
 
+/** Gas as volumes, liquids as meshes. */
 async function handOn() {
-  const answer = await attempt(() => past.export(picked.value, "vdb"));
-  if (!answer) return;
-  done(`${answer.jobs.length === 1 ? "One is" : `${answer.jobs.length} are`} being written as OpenVDB.`);
+  let jobs = 0;
+  for (const [what, as] of [
+    ["gas", "vdb"],
+    ["liquid", "ply"],
+  ]) {
+    const asked = caches.value.filter(
+      ({ digest, holds }) => picked.value.includes(digest) && holds.includes(what),
+    );
+    if (!asked.length) continue;
+    const answer = await attempt(() =>
+      past.export(
+        asked.map(({ digest }) => digest),
+        as,
+      ),
+    );
+    if (!answer) return;
+    jobs += answer.jobs.length;
+  }
+  done(`${jobs === 1 ? "One is" : `${jobs} are`} being written, as OpenVDB or as meshes.`);
   picked.value = [];
 }
 
@@ -30,13 +47,15 @@ async function letGo(cache: Cache) {
   <section aria-label="Kept runs" data-kept-list>
     <h2>Kept runs</h2>
     <p v-if="!caches.length" class="quiet">
-      A run is kept from the desk's list of runs, or from a test strip; a sculpt of any shot can begin with
-      it.
+      A run is kept from the desk's list of runs, or from a test strip; it can be placed in any shot.
     </p>
     <label v-for="cache in caches" :key="cache.digest" class="part" :data-cache="cache.digest">
       <input v-model="picked" type="checkbox" :value="cache.digest" :aria-label="cache.name" />
       <span>{{ cache.name }}</span>
-      <span class="quiet">frames {{ cache.first }} to {{ cache.last }}, {{ cache.quality }}</span>
+      <span class="quiet"
+        >frames {{ cache.first }} to {{ cache.last }}, {{ cache.quality
+        }}{{ cache.holds.includes("liquid") ? ", a liquid" : "" }}</span
+      >
       <span class="space" />
       <button class="link" title="Its frames make room when room is needed" @click.prevent="letGo(cache)">
         Let go
@@ -46,11 +65,11 @@ async function letGo(cache: Cache) {
       v-if="caches.length"
       class="link"
       :disabled="!picked.length"
-      title="Those that are ticked, each in a folder of its own"
+      title="Those that are ticked, each in a folder of its own: gas as OpenVDB, liquids as meshes"
       data-hand-on
       @click="handOn"
     >
-      Hand {{ picked.length || "those ticked" }} on as OpenVDB
+      Hand {{ picked.length || "those ticked" }} on
     </button>
   </section>
 </template>

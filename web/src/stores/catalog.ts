@@ -39,7 +39,9 @@ export const useCatalog = defineStore("catalog", () => {
   function applies(node: ShotNode, dial: Dial): boolean {
     return (
       !!called(node, dial) &&
-      Object.entries(dial.only ?? {}).every(([name, values]) => values.includes(read(node, name)))
+      Object.entries(dial.only ?? {}).every(([name, values]) =>
+        values === "set" ? read(node, name) !== null : values.includes(read(node, name)),
+      )
     );
   }
 

@@ -288,13 +288,14 @@ export class PropShelf {
 
   /** Fetches the surfaces of liquids and of sculpts at a frame; these are made when they are looked at. */
   async ready(frame: number): Promise<void> {
-    const key = this.liquid(frame);
-    if (key)
-      await Promise.all(
-        this.bodies
-          .filter((body) => body.outline.shape === "liquid")
-          .map((body) => this.waters.fetch(key, Number(body.outline.least_part ?? 0))),
-      );
+    await Promise.all(
+      this.bodies
+        .filter((body) => body.outline.shape === "liquid")
+        .map((body) => {
+          const key = this.water(body, frame);
+          return key && this.waters.fetch(key, Number(body.outline.least_part ?? 0));
+        }),
+    );
     const asked = this.bodies.filter((body) => body.outline.surface);
     const turn = ++this.turn;
     // Frames that the hand only passes over are not worth the work.
@@ -372,6 +373,11 @@ export class PropShelf {
     this.frames.set(body, shapes);
   }
 
+  /** The frame of a liquid that one shows: of a kept run, or of the shot's own. */
+  private water(body: Body, frame: number): string | null {
+    return body.waters ? (body.waters[frame - (body.first ?? 0)] ?? null) : this.liquid(frame);
+  }
+
   private place(mesh: THREE.Mesh, body: Body) {
     const pose = body.poses ? body.poses[this.frame - (body.first ?? 0)] : body.pose;
     mesh.visible = !!pose && (!this.only || body.prop === this.only);
@@ -391,7 +397,7 @@ export class PropShelf {
   /** What one that changes by itself is at this frame, if that is there. */
   private shapeAt(body: Body, pose: number[]): THREE.BufferGeometry | undefined {
     if (body.outline.shape === "liquid") {
-      const key = this.liquid(this.frame);
+      const key = this.water(body, this.frame);
       // Before it was run there is nothing of it.
       return key ? this.waters.get(key, Number(body.outline.least_part ?? 0)) : NOTHING;
     }
