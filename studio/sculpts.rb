@@ -9,7 +9,7 @@ module Vumbral
     # Frames of sculpts: made when they are first asked for, kept like those of runs, each under the key of what made it.
     class Sculpts
       # Part of every key: raise it when what a recipe comes to changes.
-      VERSION = 2
+      VERSION = 3
       # Recipes that were not asked for so long are let go with their frames, seconds.
       UNWANTED = 14 * 24 * 3600
       # Moments so near a frame are that, frames.
@@ -62,7 +62,9 @@ module Vumbral
       # @return [Sculpt::Frame, nil] what recipes come to, with a run's frame
       def carve(recipes, run)
         carved = recipes.map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).channels }
-        Sculpt::Frame.of(carved, run: run && taken(run)) unless carved.empty? && run.nil?
+        return if carved.empty? && run.nil?
+
+        Sculpt::Frame.of(carved, run: run && taken(run), going: recipes.map { |recipe| Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).drift } + (run ? [flowing(run)] : []))
       end
 
       # A frame of a run with the sculpts of its shot.
@@ -169,6 +171,9 @@ module Vumbral
         runs = @workshop.caches.frames(cache) if cache
         return if runs.empty?
 
+        part = part.merge("flows" => part.fetch("flows", 1.0) * lasts(cache, at.floor.clamp(runs.keys.min, runs.keys.max), nil)) if cache && part.key?("from")
+        # What is held at its end rests.
+        part = part.merge("flows" => 0.0) if held && part.key?("from") && !at.between?(runs.keys.min, runs.keys.max)
         at = at.clamp(runs.keys.min, runs.keys.max) if held
         part = part.except("held", "led", "cache", "lasts")
         keys = [at.floor, at.floor + 1].map { |frame| runs[frame] }.map { |key| key if key && @workshop.frames.frame?(key) }
@@ -180,6 +185,12 @@ module Vumbral
 
       # How long it is from a frame to the next, in the seconds of what was run.
       def lasts(cache, frame, led) = cache ? Shot::Playing.lasts(@workshop.caches.document(cache), frame) : led
+
+      # How a frame of a run flows.
+      def flowing(run)
+        found = @workshop.assets.frame(run)
+        found.flow && Sculpt::Drift::Source.new(found.flow, found.lattice, nil, 1.0)
+      end
 
       def taken(run)
         bricks, head = @workshop.frames.read(run)

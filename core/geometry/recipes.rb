@@ -10,6 +10,8 @@ module Vumbral
                "warp" => %i[size far], "fray" => %i[size far curl], "flow" => %i[size far]}.freeze
       # Those that noise makes, which may go on in time.
       NOISY = %w[warp fray flow erode].freeze
+      # Rows of what stands as it was.
+      STILL = Transform.identity.rows.flatten.freeze
       # So many sculpts may be made of each other.
       DEEPEST = 8
 
@@ -91,11 +93,11 @@ module Vumbral
         when "sculpt"
           other = document.nodes[node[:other]]
           recipe = other && document.on?(other) && one(document, other, document.moment(node, frame))
-          recipe && from.merge("other" => recipe)
+          recipe && from.merge("other" => recipe, **flows(document.pace(node, frame)))
         when "particles" then thrown(document, node[:emitter], frame)&.then { |thrown| from.merge("thrown" => thrown, "radius" => node[:radius, frame]) }
-        when "file" then node[:volume] && from.merge("file" => node[:volume], **stand(node, frame))
-        when "run" then from.merge(document.playing(node, frame), "instead" => node[:instead], **stand(node, frame))
-        when "cache" then node[:cache] && {"from" => "run", "cache" => node[:cache], **document.playing(node, frame), **stand(node, frame)}
+        when "file" then node[:volume] && from.merge("file" => node[:volume], **stand(document, node, frame))
+        when "run" then from.merge(document.playing(node, frame), "instead" => node[:instead], **stand(document, node, frame), **flows(document.flow_pace(node, frame)))
+        when "cache" then node[:cache] && {"from" => "run", "cache" => node[:cache], **document.playing(node, frame), **stand(document, node, frame), **flows(document.flow_pace(node, frame))}
         else
           bodies = bodies(document, [node[:prop], *node[:also]], frame)
           return if bodies.empty?
@@ -113,15 +115,22 @@ module Vumbral
         {"at" => frame, "throws" => Throws.new(document, id).to_h(frame)} if emitter && document.on?(emitter)
       end
 
-      # How a volume stands that is not as it was; from the world to where it was.
-      def stand(node, frame)
+      # How a volume stands that is not as it was, and how fast its places go by that, m/s.
+      def stand(document, node, frame)
+        now, before = [frame, frame - 1].map { |at| standing(node, at) }
+        seconds = document.lasts(frame)
+        goes = now.zip(before).map { |one, other| ((one - other) / seconds).round(9) } unless now == before || seconds.zero?
+        {"stands" => ((now == STILL && goes.nil?) ? nil : now), "goes" => goes}.compact
+      end
+
+      def standing(node, frame)
         scale = [node[:scaled, frame]] * 3
         scale[0] = -scale[0] if node[:mirrored]
-        stands = [node[:moved, frame], node[:turned, frame], scale]
-        return {} if stands == [[0.0] * 3, [0.0] * 3, [1.0] * 3]
-
-        {"stands" => Transform.place(position: stands[0], turn: stands[1], scale: scale).rows.first(3).flatten}
+        Transform.place(position: node[:moved, frame], turn: node[:turned, frame], scale: scale).rows.first(3).flatten
       end
+
+      # How many times as fast it flows as it was made, where that is not once.
+      def flows(pace) = ((pace - 1.0).abs < 1e-9) ? {} : {"flows" => pace.round(6)}
 
       def bodies(document, ids, frame) = ids.compact.uniq.filter_map { |id| document.nodes[id] }.select { |prop| document.on?(prop) }.map { |prop| body(document, prop, frame) }
 

@@ -24,7 +24,8 @@ module Vumbral
         found = %i[focal aperture focus samples refined noise denoise fireflies].to_h { |dial| [dial.to_s, camera[dial, frame]] }.merge(place(document, frame))
         prop = document.nodes[camera[:focus_on]]
         found["focus_at"] = Geometry::Bodies.pose(prop, frame, document)["position"] if prop
-        found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate)
+        pace = document.the(:chamber)[:time_scale, frame]
+        found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate, **(((pace - 1.0).abs < 1e-9) ? {} : {"gas_pace" => pace}))
       end
 
       # Where it stands and looks in the world. @return [Hash] "position", "target" and, where it leans, "roll" in degrees
@@ -68,6 +69,9 @@ module Vumbral
 
       # @return [Float] seconds of a frame
       def seconds = 1.0 / @settings["rate"]
+
+      # @return [Float] seconds that pass in the chamber meanwhile
+      def gas_seconds = seconds * @settings.fetch("gas_pace", 1.0)
 
       # In the order in which they are made, the first ones of which are spread as evenly as all are: one may stop early.
       # @return [Array<Pass>]

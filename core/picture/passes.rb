@@ -22,7 +22,7 @@ module Vumbral
         @normal = Kernel::Buffer.new(:f32, height, width, 3)
         PassKernels.look(@seen, @depth, @normal, @view, @scene.record)
         @medium = medium
-        look_at_gas(Light::Rig.new(settings["rig"], meshes), camera.seconds) if medium
+        look_at_gas(Light::Rig.new(settings["rig"], meshes), camera.gas_seconds) if medium
       end
 
       # World space, length one; nothing where no prop is. @return [Kernel::Buffer] f32 [h, w, 3]

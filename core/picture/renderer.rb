@@ -76,7 +76,7 @@ module Vumbral
       def lit_by
         rig = @settings["rig"]
         {"rig" => rig.merge("sky" => rig["sky"].except("fade", "background")), "props" => @settings["props"], "haze" => @settings["haze"],
-         "between" => @settings["between"], "moves" => @camera.shutter * @camera.seconds}
+         "between" => @settings["between"], "moves" => @camera.shutter * @camera.gas_seconds}
       end
 
       # @param medium [Light::Medium, nil] the smoke, where there is some
@@ -205,7 +205,7 @@ module Vumbral
         return 0 unless moves? && medium.flow
 
         (medium.flow.to_a.map { |part| Flow::FlowKernels.peak(part) }.max * @camera.shutter *
-          @camera.seconds / medium.voxel).ceil.clamp(0, 48)
+          @camera.gas_seconds / medium.voxel).ceil.clamp(0, 48)
       end
 
       def paint(ready, moment)
@@ -213,7 +213,7 @@ module Vumbral
         Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back,
           @rig.back_share, @rig.thinner, @rig.ahead * @rig.bounces.clamp(0.0, 1.0),
           *@rig.soft_albedo, fire ? fire.low : 0.0, fire ? fire.per : 0.0,
-          *[moment, @camera.shutter / @camera.passes.size].map { |frames| medium.flow ? frames * @camera.seconds / medium.voxel : 0.0 })
+          *[moment, @camera.shutter / @camera.passes.size].map { |frames| medium.flow ? frames * @camera.gas_seconds / medium.voxel : 0.0 })
       end
 
       def surfaces(ready, view, scene, panes)

@@ -41,6 +41,18 @@ module Vumbral
         end
       end
 
+      # How it goes along, where it was run or is moved as a whole.
+      # @return [Drift::Source, nil]
+      def drift
+        case @recipe["from"]
+        when "sculpt" then Beginning.new(@recipe["other"], @meshes, @band).drift&.tap { |source| source.pace *= @recipe.fetch("flows", 1.0) }
+        when "file" then @recipe["goes"] && Drift::Source.new(nil, @meshes.volume(@recipe["file"]).lattice, stands, 0.0, @recipe["goes"])
+        when "run"
+          volume = run.then { |found| found.is_a?(Between) ? found.nearer : found }
+          Drift::Source.new(volume.flow, volume.lattice, stands, @recipe.fetch("flows", 1.0), @recipe["goes"]) if volume.flow || @recipe["goes"]
+        end
+      end
+
       # Metres to the nearest of some bodies' surfaces.
       # @param parts [Array<Hash>] bodies as {Geometry::Bodies.of}; @param like [Field] whose lattice it lies on
       # @return [Field]

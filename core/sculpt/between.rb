@@ -19,6 +19,9 @@ module Vumbral
       # @return [Grid::Lattice] that covers both
       def lattice = @lattice ||= Grid::Lattice.new(*low, @before.lattice.voxel)
 
+      # @return [Found, nil] the frame that is nearer, whose velocities are those of the moment
+      def nearer = (@part < 0.5) ? @before : @after
+
       # @return [Boolean] whether its density is a distance
       def distance = false
 

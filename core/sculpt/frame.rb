@@ -12,16 +12,19 @@ module Vumbral
 
       # @param sculpts [Array<Hash{Symbol => Field}>] channels of each, as {Carving#channels}
       # @param run [Hash{Symbol => Field}, nil] those of a frame of a run, from {.taken}
+      # @param going [Array<Drift::Source, nil>] how each sculpt goes, and last how the run does
       # @return [Frame] of all together, on the finest of their lattices
-      def self.of(sculpts, run: nil)
+      def self.of(sculpts, run: nil, going: [])
         coloured = [*sculpts, run].compact.any? { |channels| channels[:red] }
         all = sculpts.map { |channels| coloured ? weighed(channels) : channels }
         all.unshift((coloured && !run[:red]) ? weighed(run) : run) if run
-        return new(all[0]) if all.size == 1
+        going = run ? [going[sculpts.size], *going.first(sculpts.size)] : going
+        return new(all[0], Drift.new([[all[0][:density], going[0]]])) if all.size == 1
 
         like = around(all.map { |channels| channels[:density] })
         all = all.map { |channels| channels.transform_values { |field| field.laid(like) } }
-        new(all.flat_map(&:keys).uniq.to_h { |name| [name, all.filter_map { |channels| channels[name] }.reduce { |one, other| sum(one, other, (name == :heat) ? "greatest" : "add") }] })
+        drift = Drift.new(all.zip(going).map { |channels, source| [channels[:density], source] })
+        new(all.flat_map(&:keys).uniq.to_h { |name| [name, all.filter_map { |channels| channels[name] }.reduce { |one, other| sum(one, other, (name == :heat) ? "greatest" : "add") }] }, drift)
       end
 
       # Colours times the density, as frames have them; white where there is none.
@@ -59,7 +62,9 @@ module Vumbral
       private_class_method :weighed, :sum
 
       # @param channels [Hash{Symbol => Field}] on one lattice
-      def initialize(channels)
+      # @param drift [Drift, nil] how what they hold goes along
+      def initialize(channels, drift = nil)
+        @drift = drift if drift&.any?
         @fields = channels.transform_keys(NAMES)
         @lattice = @fields[:smoke].lattice
       end
@@ -82,10 +87,12 @@ module Vumbral
         marks = @fields.values.map { |field| field.settled.filled }.reduce { |one, other| one.tap { FieldKernels.either(one, other) } }
         full = @fields.transform_values { |field| field.settled.activated(marks) }
         places = full[:smoke].marked(marks)
-        values = Kernel::Buffer.new(:f16, places.size, full.size, Grid::Bricks::EDGE**3)
+        ways = @drift ? Grid::Bricks::FACES.keys : []
+        values = Kernel::Buffer.new(:f16, places.size, full.size + ways.size, Grid::Bricks::EDGE**3)
         list = Kernel::Buffer.of(:i32, places.flatten, places.size, 3)
         full.each_value.with_index { |field, n| FieldKernels.pack(values, list, field.cells, n) } unless places.empty?
-        Grid::Bricks.new(size, list, values, channels: full.keys)
+        @drift&.write(values, list, full.size) unless places.empty?
+        Grid::Bricks.new(size, list, values, channels: full.keys + ways)
       end
     end
   end

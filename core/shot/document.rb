@@ -84,6 +84,15 @@ module Vumbral
       # @return [Numeric] the frame of that which is seen at a frame
       def moment(node, frame) = Playing.moment(self, node, frame)
 
+      # @return [Float] how many frames of that go by from the frame before to this one
+      def pace(node, frame) = Playing.frames(self, node, frame)
+
+      # @return [Float] see {Playing.flow_pace}
+      def flow_pace(node, frame) = Playing.flow_pace(self, node, frame)
+
+      # @return [Float] how long a frame lasts where gas flows, seconds
+      def lasts(frame) = Playing.lasts(self, frame)
+
       # @return [Hash] the same of a run, as a recipe tells it; see {Playing.of}
       def playing(node, frame) = Playing.of(self, node, frame)
 

@@ -29,8 +29,7 @@ module Vumbral
       # @return [Float] how much of its own time passes in the shot's liquid from the frame before to this one, seconds
       def pace(document, frame)
         node = document.of(:liquid)[0] or return 1.0 / document.rate
-        frames = (node[:plays] == "as") ? 1.0 : moment(document, node, frame) - moment(document, node, frame - 1)
-        frames * node[:time_scale, poured(document, frame)[0]] / document.rate
+        ((node[:plays] == "as") ? 1.0 : frames(document, node, frame)) * node[:time_scale, poured(document, frame)[0]] / document.rate
       end
 
       # @param prop [Shot::Node] one that shows the liquid of a kept run
@@ -45,6 +44,18 @@ module Vumbral
 
         at = at.round if node[:between] == "nearest"
         {"run" => at, "held" => true, "led" => (node[:between] == "nearest") ? nil : lasts(document, [at, document.first_frame].max)}
+      end
+
+      # @return [Float] how many frames of what was made before go by from the frame before to this one
+      def frames(document, node, frame) = moment(document, node, frame) - moment(document, node, frame - 1)
+
+      # @return [Float] how many times as fast a run goes as the shot's gas would; that of a kept run for each second that one of its
+      #   frames lasts
+      def flow_pace(document, node, frame)
+        seconds = lasts(document, frame)
+        return 0.0 if seconds.zero?
+
+        frames(document, node, frame) / seconds * ((node[:from] == "run") ? lasts(document, [moment(document, node, frame), document.first_frame].max) : 1.0)
       end
 
       # @return [Float] how long it is from a frame to the next where gas flows, s

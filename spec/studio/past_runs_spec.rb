@@ -168,6 +168,15 @@ module Vumbral
         expect(seen(4)[0]).to be_within(3).percent_of(own[0][0])
       end
 
+      it "flows at the pace at which it is played, so that pictures of it are blurred" do
+        fastest = ->(frame) { @workshop.frames.read(@workshop.runs.best(id, frame)[1])[0].velocity.to_a.map { |part| Flow::FlowKernels.peak(part) }.max }
+        own = fastest[4]
+        @workshop.shots.edit(id, [again(plays: "speed", speed: 0.5)])
+        expect(fastest[7]).to be_within(15).percent_of(0.5 * own)
+        @workshop.shots.edit(id, [set("again", :speed, 0.0), set("again", :begins, 4.0)])
+        expect(@workshop.frames.read(@workshop.runs.best(id, 7)[1])[0].velocity.to_a.map { |part| Flow::FlowKernels.peak(part) }.max).to eq 0.0
+      end
+
       it "goes into pictures and volumes that are handed on" do
         @workshop.shots.edit(id, [again(plays: "place", place: 5.5)])
         job = @workshop.exports.start(id, "vdb", frames: 1..2)

@@ -272,6 +272,7 @@ module Vumbral
       Sculpt::MoveKernels.carried(values, Kernel::Buffer.new(:i32, 1, 3), like.cells, like.lattice, wind, Grid::Lattice.new(0.0, 0.0, 0.0, 0.5), 0.3, 2)
       puff = Kernel::Buffer.of(:f32, (0...27).map { |n| Math.sin(n).abs }, 3, 3, 3)
       Sculpt::BetweenKernels.led(Kernel::Buffer.new(:f32, 4, 3, 3), Grid::Lattice.new(0.1, 0.0, 0.0, 0.5), puff, Grid::Spline.of(puff), wind, Grid::Lattice.new(0.0, 0.0, 0.0, 0.5), Kernel::Buffer.of(:f32, [0.3, 2.0, 0.6]))
+      Sculpt::Drift.new([[like, Sculpt::Drift::Source.new(wind, Grid::Lattice.new(0.0, 0.0, 0.0, 0.5), nil, 0.5, nil)]]).write(Kernel::Buffer.new(:f16, 1, 3, 4096), Kernel::Buffer.new(:i32, 1, 3), 0)
       marks = Kernel::Buffer.new(:u8, *like.counts).tap { |all| all[0, 0, 0] = 1 }
       boxes = Kernel::Buffer.new(:i32, like.index.size, 6)
       Sculpt::AgainKernels.unlike(boxes, like.cells, like.each_value { |out, before| Sculpt::StepKernels.limit(out, before, 0.2, 0.9) }.cells)
