@@ -9,6 +9,8 @@ module Vumbral
       # Sweeps on the coarsest grid.
       SWEEPS = 16
       MOST_ITERATIONS = 60
+      # Cells of a grid that one core sweeps.
+      SMALL = 32_768
 
       # One grid: its equations and working memory.
       Level = Struct.new(:matrix, :x, :b, :r)
@@ -68,18 +70,23 @@ module Vumbral
       def descend(n)
         level = @levels[n]
         x, b, m = level.x.fill(0.0), level.b, level.matrix
-        return SWEEPS.times { sweep(x, b, m, [0, 1]).then { sweep(x, b, m, [1, 0]) } } if n == @levels.size - 1
+        return MultigridKernels.sweep(x, b, m, 0, 2 * SWEEPS, 1) if n == @levels.size - 1
 
-        2.times { sweep(x, b, m, [0, 1]) }
+        sweep(x, b, m, 0)
         MultigridKernels.rest(level.r, b, x, m)
         below = @levels[n + 1]
         MultigridKernels.restrict(below.b, level.r, below.matrix)
         descend(n + 1)
         MultigridKernels.prolong(x, below.x, m)
-        2.times { sweep(x, b, m, [1, 0]) }
+        sweep(x, b, m, 1)
       end
 
-      def sweep(x, b, m, order) = order.each { |odd| MultigridKernels.smooth(x, b, m, odd) }
+      # Twice over both colours.
+      def sweep(x, b, m, first)
+        return MultigridKernels.sweep(x, b, m, first, 2, 0) if x.size <= SMALL
+
+        2.times { [first, 1 - first].each { |odd| MultigridKernels.smooth(x, b, m, odd) } }
+      end
     end
   end
 end

@@ -69,7 +69,7 @@ module Vumbral
       # Settings evaluated at a frame.
       # @return [Hash] plain data
       def at(frame)
-        {"seconds" => @node[:time_scale, frame] / @document.rate, "liquid" => LIQUID.to_h { |dial| [dial.to_s, @node[dial, frame]] }.merge("true_size" => @node[:true_size]),
+        {"seconds" => @node[:time_scale, frame] / @document.rate, "liquid" => liquid(frame),
          "tank" => bodies(@node[:tank], frame), "solids" => solids(frame).reject { |body| mine?(body) }, "inflows" => inflows(frame), "kicks" => kicks(frame),
          "spray" => @node[:spray] ? SPRAY.to_h { |dial| [dial.to_s, @node[dial, frame]] } : nil, "forces" => forces(frame), "emitters" => emitters(frame)}
       end
@@ -83,6 +83,12 @@ module Vumbral
       end
 
       private
+
+      # Without tension it is not told of, so that what was run before still counts.
+      def liquid(frame)
+        tension = @node[:tension, frame]
+        LIQUID.to_h { |dial| [dial.to_s, @node[dial, frame]] }.merge("true_size" => @node[:true_size], **(tension.zero? ? {} : {"tension" => tension}))
+      end
 
       # What is made of the liquid does not stand in its way.
       def mine?(body) = body["outline"]["shape"] == "liquid"

@@ -134,8 +134,9 @@ module Vumbral
       end
 
       # The equations and what they are to come to: what flows out of each cell of the liquid, walls moving as they do.
-      kernel m: Liquid::Matrix, b: F32[3], faces: Flow::Faces, open: Flow::Faces, moved: Flow::Faces, full: F32[3]
-      def equations(m, b, faces, open, moved, full)
+      # @param jump the pressure at the surface near each cell
+      kernel m: Liquid::Matrix, b: F32[3], faces: Flow::Faces, open: Flow::Faces, moved: Flow::Faces, full: F32[3], jump: F32[3]
+      def equations(m, b, faces, open, moved, full, jump)
         nz = full.dim(0)
         ny = full.dim(1)
         nx = full.dim(2)
@@ -168,10 +169,16 @@ module Vumbral
                 own = tie(own, wd, here, e)
                 own = tie(own, we, here, f)
                 own = tie(own, wf, here, g)
+                out -= wa * held(jump, full, k, j, i, k, j, i - 1) if i > 0 && a < 0.5
+                out -= wb * held(jump, full, k, j, i, k, j, i + 1) if i < nx - 1 && c < 0.5
+                out -= wc * held(jump, full, k, j, i, k, j - 1, i) if j > 0 && d < 0.5
+                out -= wd * held(jump, full, k, j, i, k, j + 1, i) if j < ny - 1 && e < 0.5
+                out -= we * held(jump, full, k, j, i, k - 1, j, i) if k > 0 && f < 0.5
+                out -= wf * held(jump, full, k, j, i, k + 1, j, i) if k < nz - 1 && g < 0.5
                 tx = wb if i < nx - 1 && c >= 0.5
                 ty = wd if j < ny - 1 && e >= 0.5
                 tz = wf if k < nz - 1 && g >= 0.5
-                out = wb * faces.u[k, j, i + 1] - wa * faces.u[k, j, i] + wd * faces.v[k, j + 1, i] - wc * faces.v[k, j, i] + wf * faces.w[k + 1, j, i] - we * faces.w[k, j, i] +
+                out += wb * faces.u[k, j, i + 1] - wa * faces.u[k, j, i] + wd * faces.v[k, j + 1, i] - wc * faces.v[k, j, i] + wf * faces.w[k + 1, j, i] - we * faces.w[k, j, i] +
                   (1.0 - wb) * moved.u[k, j, i + 1] - (1.0 - wa) * moved.u[k, j, i] + (1.0 - wd) * moved.v[k, j + 1, i] - (1.0 - wc) * moved.v[k, j, i] + (1.0 - wf) * moved.w[k + 1, j, i] - (1.0 - we) * moved.w[k, j, i]
               end
               m.own[k, j, i] = own
@@ -184,6 +191,19 @@ module Vumbral
         end
       end
 
+      # What the pressure at the surface between a cell of the liquid and one outside presses back with.
+      kernel jump: F32[3], full: F32[3], k: I32, j: I32, i: I32, c: I32, b: I32, a: I32, returns: F32
+      def held(jump, full, k, j, i, c, b, a)
+        at = part(full[k, j, i], full[c, b, a])
+        between(jump[k, j, i], jump[c, b, a], at) / at
+      end
+
+      # At the surface, a part of the way from the liquid; where one of the two lies too far from it, the other's.
+      kernel here: F32, there: F32, at: F32, returns: F32
+      def between(here, there, at)
+        (here == 0.0 || there == 0.0) ? here + there : here + at * (there - here)
+      end
+
       # What one face adds to a cell's own part.
       kernel own: F32, w: F32, here: F32, there: F32, returns: F32
       def tie(own, w, here, there)
@@ -192,8 +212,8 @@ module Vumbral
 
       # Takes the pressure's difference from each face's speed. `known` says where that stands: 1 beside the liquid and
       # where there are many particles, 2 where only a few fly.
-      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], open: Flow::Faces, weights: Flow::Faces
-      def press(faces, known, p, full, open, weights)
+      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], open: Flow::Faces, weights: Flow::Faces, jump: F32[3]
+      def press(faces, known, p, full, open, weights, jump)
         nz = full.dim(0)
         ny = full.dim(1)
         nx = full.dim(2)
@@ -204,15 +224,15 @@ module Vumbral
               y = j < ny
               z = k < nz
               if y && z
-                faces.u[k, j, i] -= drop(p, full, k, j, i, 0) if open.u[k, j, i] > 0.0
+                faces.u[k, j, i] -= drop(p, full, jump, k, j, i, 0) if open.u[k, j, i] > 0.0
                 known.u[k, j, i] = open.u[k, j, i] > 0.0 ? stands(full, weights.u[k, j, i], k, j, i, 0) : 0
               end
               if x && z
-                faces.v[k, j, i] -= drop(p, full, k, j, i, 1) if open.v[k, j, i] > 0.0
+                faces.v[k, j, i] -= drop(p, full, jump, k, j, i, 1) if open.v[k, j, i] > 0.0
                 known.v[k, j, i] = open.v[k, j, i] > 0.0 ? stands(full, weights.v[k, j, i], k, j, i, 1) : 0
               end
               if x && y
-                faces.w[k, j, i] -= drop(p, full, k, j, i, 2) if open.w[k, j, i] > 0.0
+                faces.w[k, j, i] -= drop(p, full, jump, k, j, i, 2) if open.w[k, j, i] > 0.0
                 known.w[k, j, i] = open.w[k, j, i] > 0.0 ? stands(full, weights.w[k, j, i], k, j, i, 2) : 0
               end
             end
@@ -235,8 +255,8 @@ module Vumbral
       end
 
       # The pressure's difference over the lower face of a cell along an axis.
-      kernel p: F32[3], full: F32[3], k: I32, j: I32, i: I32, axis: I32, returns: F32
-      def drop(p, full, k, j, i, axis)
+      kernel p: F32[3], full: F32[3], jump: F32[3], k: I32, j: I32, i: I32, axis: I32, returns: F32
+      def drop(p, full, jump, k, j, i, axis)
         c = k - (axis == 2 ? 1 : 0)
         b = j - (axis == 1 ? 1 : 0)
         a = i - (axis == 0 ? 1 : 0)
@@ -250,9 +270,15 @@ module Vumbral
         if before >= 0.5 && after >= 0.5
           difference = p[k, j, i] - p[c, b, a]
         elsif before >= 0.5
-          difference = -p[c, b, a] / part(before, after)
+          at = part(before, after)
+          surface = 0.0
+          surface = between(jump[c, b, a], jump[k, j, i], at) if beyond
+          difference = (surface - p[c, b, a]) / at
         elsif after >= 0.5
-          difference = p[k, j, i] / part(after, before)
+          near = part(after, before)
+          edge = 0.0
+          edge = between(jump[k, j, i], jump[c, b, a], near) if below
+          difference = (p[k, j, i] - edge) / near
         end
         difference
       end

@@ -28,6 +28,7 @@ module Vumbral
         @given, @full, @room, @about, @b, @crowd = Array.new(6) { Kernel::Buffer.new(:f32, *size) }
         @push = Grid::VectorField.still(size)
         @grids = Multigrid.new(size)
+        @level = Kernel::Buffer.new(:f32, *size)
         @matrix = @grids.matrix
         block(Walls.none(size))
       end
@@ -47,7 +48,7 @@ module Vumbral
       def self.substeps(speed, seconds, voxel, liquid)
         # What falls within the frame counts as well.
         cells = (speed + liquid.gravity.abs * seconds) * seconds / voxel
-        wanted = cells.finite? ? (cells / liquid.cells_a_substep).ceil : liquid.substeps_least
+        wanted = cells.finite? ? [(cells / liquid.cells_a_substep).ceil, Tension.substeps(liquid.tension, seconds, voxel)].max : liquid.substeps_least
         count = wanted.clamp(liquid.substeps_least, [liquid.substeps_most, liquid.substeps_least].max)
         [count, wanted > count]
       end
@@ -62,7 +63,7 @@ module Vumbral
         left = sort(state)
         return {iterations: 0, residual: 0.0, left: left}.tap { state.time += dt } if state.drops.count.zero?
 
-        give(state)
+        give(state, liquid.tension.positive? ? Tension::REACH : 1)
         keep(state.faces, @before)
         accelerate(state, dt, liquid, &push)
         thicken(state, dt, liquid)
@@ -92,13 +93,14 @@ module Vumbral
 
       private
 
-      def give(state)
+      # @param around [Integer] cells around the liquid in which its speed shall be known
+      def give(state, around)
         faces = state.faces
         [*faces.to_a, *@weights.to_a, @given].each { |field| field.fill(0.0) }
         2.times { |odd| TransferKernels.give(faces, @weights, @given, state.drops, @first, odd, @voxel) }
         faces.to_a.zip(@weights.to_a, @known.to_a) { |field, weight, known| TransferKernels.settle(field, weight, known) }
         PressureKernels.fullness(@full, @given, @about)
-        outwards(faces, 1)
+        outwards(faces, around)
       end
 
       def keep(faces, into) = faces.to_a.zip(into.to_a) { |from, to| Grid::PoissonKernels.copy(to, from) }
@@ -130,11 +132,20 @@ module Vumbral
       end
 
       def project(state, dt, liquid)
-        PressureKernels.equations(@matrix, @b, state.faces, @open, @moved, @full)
+        jump = tense(state, dt, liquid)
+        PressureKernels.equations(@matrix, @b, state.faces, @open, @moved, @full, jump)
         wanted = liquid.accuracy * [Flow::FlowKernels.peak(state.faces.v), Flow::FlowKernels.peak(state.faces.u), Flow::FlowKernels.peak(state.faces.w), 1e-3].max
         iterations, left = @grids.solve(state.pressure, @b, wanted)
-        PressureKernels.press(state.faces, @known, state.pressure, @full, @open, @weights)
+        PressureKernels.press(state.faces, @known, state.pressure, @full, @open, @weights, jump)
         [iterations, left]
+      end
+
+      # What the surface presses with; nothing without tension.
+      def tense(state, dt, liquid)
+        return @level unless liquid.tension.positive?
+
+        @tension ||= Tension.new(@size)
+        @tension.pressure(@full, state.faces, liquid.tension, dt, @voxel)
       end
 
       def confine(faces)
@@ -154,7 +165,7 @@ module Vumbral
         return if Flow::FlowKernels.peak(@crowd) < 0.02
 
         way = @spare.tap { |faces| faces.to_a.each { |field| field.fill(0.0) } }
-        PressureKernels.press(way, @found, @grids.roughly(@crowd), @full, @open, @weights)
+        PressureKernels.press(way, @found, @grids.roughly(@crowd), @full, @open, @weights, @level)
         MoveKernels.nudge(state.drops, way, @crowd, @walls, MOST_NUDGE)
       end
     end

@@ -93,7 +93,7 @@ module Vumbral
       def liquid(numbers)
         size = numbers["true_size"]
         # What is so many times larger than in truth falls as slowly as its measures say.
-        Settings.still(gravity: Settings::GRAVITY * numbers["gravity"] / size, viscosity: numbers["viscosity"] / size**2,
+        Settings.still(gravity: Settings::GRAVITY * numbers["gravity"] / size, viscosity: numbers["viscosity"] / size**2, tension: numbers["tension"].to_f / Tension::DENSITY / size**3,
           own: numbers["own"], swirl: numbers["swirl"], even: numbers["even"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"],
           substeps_least: numbers["substeps_least"], substeps_most: numbers["substeps_most"])
       end

@@ -32,6 +32,8 @@ module Vumbral
             help: "How long in truth what measures a metre here is. 0.1 is a cup built ten times too large: it falls ten times as fast for its size."
           number :viscosity, "Viscosity", unit: "m²/s", default: 0.0, range: 0.0..1000.0, slider: 0.0..0.05, keyed: true,
             help: "How thick it is. 0 is water, 0.001 oil, 0.005 glaze, 0.02 honey."
+          number :tension, "Surface tension", unit: "N/m", default: 0.0, range: 0.0..10_000.0, slider: 0.0..0.2, keyed: true, zero: "none",
+            help: "How strongly its surface draws together into drops: water 0.073, oil 0.03, molten glass 0.3. It shows on what is small: set the true size, or take more than is true. Small voxels need more substeps with it."
           number :own, "Lively", default: 0.1, range: 0.0..1.0, keyed: true,
             help: "How much each particle keeps of its own speed. 0 is calm, 0.3 splashes, 1 is restless."
           number :swirl, "Keeps its turns", default: 1.0, range: 0.0..1.0,
