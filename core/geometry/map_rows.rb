@@ -4,7 +4,7 @@ module Vumbral
   module Geometry
     # The maps of a thing as plain data, for {Maps::Layers}.
     module MapRows
-      NUMBERS = %i[rise lasts fall position size radius soft grain octaves change level hard seed].freeze
+      NUMBERS = %i[rise lasts fall position size radius reach soft grain octaves change level hard seed].freeze
 
       module_function
 
@@ -24,6 +24,7 @@ module Vumbral
 
         row = row.merge(NUMBERS.select { |dial| map.kind.dials[dial].counts?(map) }.to_h { |dial| [dial.to_s, map[dial, frame]] }, seconds(document, frame))
         row["space"] = map[:space] if map.kind.dials[:space].counts?(map)
+        return near(document, map, row, frame) if map[:what] == "near"
         return row unless map[:what] == "front"
 
         front = document.nodes[map[:front]]
@@ -33,8 +34,14 @@ module Vumbral
         found && row.merge("front" => found)
       end
 
+      # With the prop that it is near to; without one it says nothing.
+      def near(document, map, row, frame)
+        prop = document.nodes[map[:near]]
+        row.merge("body" => Bodies.of(document, prop, frame)) if prop && prop.id != map[:to] && document.on?(prop)
+      end
+
       def seconds(document, frame) = {"frame" => frame, "time" => (frame - document.first_frame) / document.rate, "seed_of_shot" => document.the(:general)[:seed]}
-      private_class_method :row, :seconds
+      private_class_method :row, :near, :seconds
     end
   end
 end

@@ -58,6 +58,27 @@ module Vumbral
         end
       end
 
+      # How near places are to a body, beside what is there: 1 within it. `setting` leads from the world to the body's tree (12),
+      # then how far it reaches, and its soft part.
+      # @param filled whether it has an inside
+      kernel out: F32[1], places: F32[2], tree: Geometry::Tree, setting: F32[1], filled: BOOL
+      def near(out, places, tree, setting, filled)
+        parallel(out.size, uneven: true) do |n|
+          a = places[n, 0]
+          b = places[n, 1]
+          c = places[n, 2]
+          x = setting[0] * a + setting[1] * b + setting[2] * c + setting[3]
+          y = setting[4] * a + setting[5] * b + setting[6] * c + setting[7]
+          z = setting[8] * a + setting[9] * b + setting[10] * c + setting[11]
+          far, nearest = Geometry::BVHKernels.closest(tree.corners, tree.boxes, x, y, z, setting[12], -1)
+          value = nearest < 0 ? 0.0 : edge(far / setting[12], setting[13])
+          if filled && Geometry::BVHKernels.box_distance(tree.boxes, 0, x, y, z) <= 0.0
+            value = 1.0 if Geometry::BVHKernels.winding(tree.corners, tree.boxes, tree.far, x, y, z) > 0.5
+          end
+          out[n] = [out[n], value].max
+        end
+      end
+
       # 1 inside, 0 beyond 1, smooth over the soft part before it.
       kernel far: F32, soft: F32, returns: F32
       def edge(far, soft)

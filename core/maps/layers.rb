@@ -40,6 +40,7 @@ module Vumbral
         when "front" then front(out, row, mesh, outline)
         when "box" then LayerKernels.box(out, places, of(*row["position"], *row["size"], row["soft"]))
         when "ball" then LayerKernels.ball(out, places, of(*row["position"], row["radius"], row["soft"]))
+        when "near" then near(out, row, places)
         when "noise" then LayerKernels.noise(out, places, of(1.0 / row["grain"], row["octaves"], row["time"] * row["change"], row["seed"], row["level"], row["hard"]))
         when "picture" then picture(out, row, mesh)
         when "paint" then LayerKernels.spread(out, paint(row, mesh), mesh.triangles)
@@ -49,6 +50,16 @@ module Vumbral
       end
 
       def of(*numbers) = Kernel::Buffer.of(:f32, numbers.map(&:to_f))
+
+      def near(out, row, places)
+        Geometry::Bodies.parts([row["body"]], @meshes).each do |part|
+          pose = Geometry::Pose.of(part["to"])
+          body = Geometry::Body.new(part["outline"], pose.scale, @meshes, pose.at)
+          next if body.mesh.empty?
+
+          LayerKernels.near(out, places, body.tree, of(*pose.rigid.inverse.rows.first(3).flatten, row["reach"], row["soft"]), body.inside?)
+        end
+      end
 
       def front(out, row, mesh, outline)
         LayerKernels.spread(out, Geometry::Front.arrival(row["front"], outline, mesh, @meshes), mesh.triangles)

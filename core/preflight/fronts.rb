@@ -57,7 +57,9 @@ module Vumbral
 
       # Maps that have no front to go by.
       def unused
-        @document.of(:map).select { |map| map[:what] == "front" && !@document.nodes.key?(map[:front].to_s) }
+        alone = @document.of(:map).select { |map| map[:what] == "near" && !@document.nodes.key?(map[:near].to_s) }
+          .map { |map| Finding.new(code: "near_nothing", node: map.id, dial: :near, text: "#{map.name} goes by how near a prop is, but no prop is chosen, so it counts for nothing.") }
+        alone + @document.of(:map).select { |map| map[:what] == "front" && !@document.nodes.key?(map[:front].to_s) }
           .map { |map| Finding.new(code: "no_front", node: map.id, dial: :front, text: "#{map.name} goes by a front's age, but no front is chosen, so it counts for nothing.") }
       end
 

@@ -11,7 +11,7 @@ module Vumbral
           node :to, "Belongs to", default: nil, of: %i[source inflow emitter prop], only: {what: []}, help: "What it makes strong or weak."
           whole :order, "Order", default: 0, range: 0..10_000, only: {what: []}, help: "Lower ones come first."
           choice :what, "Strength from", default: "front",
-            choices: {front: "a front's age", box: "a box", ball: "a ball", noise: "noise", picture: "a picture", paint: "point colours", formula: "a formula"},
+            choices: {front: "a front's age", box: "a box", ball: "a ball", near: "nearness to a prop", noise: "noise", picture: "a picture", paint: "point colours", formula: "a formula"},
             help: "What says where it is strong."
           choice :how, "Joined by", default: "times", choices: {times: "multiplying", plus: "adding", minus: "taking away", most: "the larger of both"},
             help: "With what the maps before it came to; the first one begins with all, or with nothing where it adds."
@@ -26,13 +26,15 @@ module Vumbral
             help: "How long it stays whole."
           number :fall, "Falls in", unit: "s", default: 0.5, range: 0.0..1000.0, slider: 0.0..3.0, zero: "at once", keyed: true, only: {what: %w[front]},
             help: "How long it takes to go."
+          node :near, "Prop", default: nil, of: :prop, only: {what: %w[near]}, help: "What it is near to, as that moves and changes: a hot pot in water, water that wets a wall, a hand on clay. What lies within it is near."
+          number :reach, "Reaches", unit: "m", default: 0.1, range: 0.0001..10_000.0, slider: 0.01..1.0, keyed: true, only: {what: %w[near]}, help: "So far from it is nothing left of it."
           choice :space, "Stands in", default: "world", choices: {world: "the world", own: "the prop's own space"}, only: {what: %w[box ball noise]},
             help: "Whether it stays where it is when the prop moves, or goes along."
           vector :position, "Middle", unit: "m", default: [0.0, 0.5, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, only: {what: %w[box ball]},
             help: "Of the box or the ball."
           vector :size, "Size", unit: "m", default: [1.0, 1.0, 1.0], range: 0.0001..10_000.0, slider: 0.1..5.0, keyed: true, only: {what: %w[box]}, help: "Full lengths."
           number :radius, "Radius", unit: "m", default: 0.5, range: 0.0001..10_000.0, slider: 0.05..5.0, keyed: true, only: {what: %w[ball]}, help: "To where it ends."
-          number :soft, "Soft edge", default: 0.5, range: 0.0..1.0, keyed: true, only: {what: %w[box ball]}, help: "Which part of it fades."
+          number :soft, "Soft edge", default: 0.5, range: 0.0..1.0, keyed: true, only: {what: %w[box ball near]}, help: "Which part of it fades."
           number :grain, "Patches", unit: "m", default: 0.25, range: 0.001..1000.0, slider: 0.02..2.0, keyed: true, only: {what: %w[noise]}, help: "Across the largest of them."
           whole :octaves, "Octaves", default: 3, range: 1..6, only: {what: %w[noise]}, help: "Each adds patches of half the size."
           number :change, "Changes", unit: "per s", default: 0.0, range: 0.0..100.0, slider: 0.0..6.0, only: {what: %w[noise]}, help: "How often the patches change. 0: they stand."

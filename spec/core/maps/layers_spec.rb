@@ -26,6 +26,37 @@ module Vumbral
       expect_each(ball) { |x, _, z| (1.0 - Math.hypot(x, z)).clamp(0.0, 1.0).then { |s| s * s * (3 - 2 * s) } }
     end
 
+    describe "nearness to a prop" do
+      def pot(**dials) = {"do" => "add", "kind" => "prop", "id" => "pot", "name" => "Pot", "dials" => {"shape" => "sphere", "radius" => 0.3, "divisions" => 5, "position" => [0.0, 0.0, 0.0]}.merge(dials.transform_keys(&:to_s))}
+
+      def near(**dials) = map("m1", what: "near", near: "pot", reach: 0.5, soft: 1.0, **dials)
+
+      it "is whole within it, and fades as far as it reaches" do
+        strengths(shot(pot, near)).each do |(x, _, z), value|
+          s = (1.0 - [Math.hypot(x, z) - 0.3, 0.0].max / 0.5).clamp(0.0, 1.0)
+          # The ball is of flat faces.
+          expect(value).to be_within(0.02).of(s * s * (3 - 2 * s))
+        end
+      end
+
+      it "goes along with it as it moves, scaled and turned as it stands" do
+        keys = [[1, -0.8], [7, 0.8]].map { |frame, x| {"do" => "key", "node" => "pot", "dial" => "position", "frame" => frame, "value" => [x, 0.0, 0.0], "ease" => "linear"} }
+        document = shot(pot(scale: [0.5, 1.0, 1.0]), near(reach: 0.01, soft: 0.0), *keys)
+        [[1, -0.8], [4, 0.0], [7, 0.8]].each do |frame, x|
+          strong = strengths(document, frame).select { |_, value| value > 0.5 }.keys
+          expect(strong.map(&:first).minmax).to match [be_within(0.06).of(x - 0.15), be_within(0.06).of(x + 0.15)]
+          expect(strong.map(&:last).max).to be_within(0.06).of(0.3)
+        end
+      end
+
+      it "says nothing without a prop, and preflight says so" do
+        document = shot(map("m1", what: "near"))
+        expect(Geometry::MapRows.of(document, document.node("source-1"), 1)).to be_empty
+        expect(Preflight::Survey.new(document, nil).findings.map(&:code)).to include("near_nothing")
+        expect(Preflight::Survey.new(shot(pot, near), nil).findings.map(&:code)).not_to include("near_nothing")
+      end
+    end
+
     it "goes with the prop in its own space, and stays in the world's" do
       moved = set("prop-1", :position, [0.7, 0.0, 0.0])
       ball = {what: "ball", position: [0.0, 0.0, 0.0], radius: 0.5, soft: 1.0}
