@@ -11,6 +11,15 @@ module Vumbral
       --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=1
       --window-size=1180,860].freeze
 
+    # Chromium whose focus may be on something that goes away at that moment: the page has it then, and gets the keys.
+    class Driver < Capybara::Selenium::Driver
+      def send_keys(*)
+        super
+      rescue Selenium::WebDriver::Error::StaleElementReferenceError
+        super
+      end
+    end
+
     # One server for all browser specs, on a data folder of its own.
     class House
       attr_reader :home, :url
@@ -183,7 +192,7 @@ end
 
 Capybara.register_driver(:chromium) do |app|
   options = Selenium::WebDriver::Chrome::Options.new(binary: "/usr/bin/chromium", args: Vumbral::Browser::FLAGS)
-  Capybara::Selenium::Driver.new(app, browser: :chrome, options: options,
+  Vumbral::Browser::Driver.new(app, browser: :chrome, options: options,
     service: Selenium::WebDriver::Service.chrome(path: "/usr/bin/chromedriver"))
 end
 

@@ -16,9 +16,11 @@ const told = () => (room.value?.limit ? (room.value.limit / 1024 ** 3).toFixed(2
 
 const look = () =>
   attempt(async () => {
-    // What is being written meanwhile stays.
-    const untouched = limit.value === told();
-    room.value = await api.room();
+    const before = told();
+    const now = await api.room();
+    // What was written meanwhile stays.
+    const untouched = limit.value === before;
+    room.value = now;
     if (untouched) limit.value = told();
   });
 
