@@ -6,7 +6,7 @@ module Vumbral
     # of the state and what is around it; the solver itself only holds working memory.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
-      VERSION = "liquid 1"
+      VERSION = "liquid 2"
       # Cells around the liquid in which its speed is known.
       AROUND = 4
       # Of a cell, in one step, that crowded particles are moved.
@@ -72,6 +72,7 @@ module Vumbral
         outwards(state.faces, AROUND)
         confine(state.faces)
         move(state, dt, liquid)
+        @sorted = nil
         state.time += dt
         {iterations: iterations, residual: residual, left: left}
       end
@@ -79,12 +80,14 @@ module Vumbral
       # Sorts particles by cells and lets go of those outside. @return [Integer] how many those were
       def sort(state)
         drops = state.drops
+        return 0 if drops.equal?(@sorted)
+
         @first ||= Kernel::Buffer.new(:i32, @size.reduce(:*) + 2)
         cells, order = Array.new(2) { Kernel::Buffer.new(:i32, drops.count) }
         SortKernels.cells(cells, drops.at, @shape)
         inside = SortKernels.order(order, @first, cells)
         SortKernels.take(sorted = Drops.of(inside), drops, order)
-        state.drops = sorted
+        state.drops = @sorted = sorted
         drops.count - inside
       end
 

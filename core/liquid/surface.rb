@@ -6,6 +6,8 @@ module Vumbral
     class Surface
       # Points around all that are outside, so that it closes.
       AROUND = 2
+      # Of the finer grid, worked on at once.
+      PLANES = 32
       # A bump is evened out by the first share and what it loses on the whole given back by the second (Taubin 1995).
       SMOOTHED, GIVEN_BACK = 0.5, -0.52
 
@@ -25,7 +27,7 @@ module Vumbral
         part = Kernel::Buffer.new(:f32, *@fine)
         return part if state.drops.count.zero?
 
-        SurfaceKernels.part(part, state.drops, first, @size, @grain, @round)
+        (0...@fine[0]).step(PLANES) { |from| tell(part, state.drops, first, from) }
         other = Kernel::Buffer.new(:f32, *@fine)
         @smooth.times do
           SurfaceKernels.even(other, part, SMOOTHED)
@@ -33,6 +35,14 @@ module Vumbral
         end
         part
       end
+
+      # Some planes at a time, for sums take four times as much room.
+      def tell(part, drops, first, from)
+        sums = Kernel::Buffer.new(:f32, [PLANES, @fine[0] - from].min, *@fine.drop(1), 4)
+        2.times { |odd| SurfaceKernels.gather(sums, drops, first, @size, @grain, from, odd) }
+        SurfaceKernels.settle(part, sums, from, @round)
+      end
+      private :tell
 
       # @return [Array(Geometry::Mesh, Kernel::Buffer)] in the world, and f32 [n, 3] m/s
       def mesh(state, first)

@@ -12,59 +12,74 @@ module Vumbral
       # And distances are told so far from the surface, cells.
       BAND = 1.5
 
-      # How much of the liquid is at each point of a finer grid, 0 to 1, with 0.5 on its surface. `grain` is how many
-      # points there are along a cell; the first stands half a point from the chamber's corner.
-      # @param round radius of a single particle, cells
-      kernel part: F32[3], drops: Liquid::Drops, first: I32[1], size: I32[1], grain: F32, round: F32
-      def part(part, drops, first, size, grain, round)
-        parallel(part.dim(0), uneven: true) do |k|
-          z = (k + 0.5) / grain
-          part.dim(1).times do |j|
-            y = (j + 0.5) / grain
-            part.dim(2).times do |i|
-              x = (i + 0.5) / grain
-              far = distance(drops, first, size, x, y, z) - round
-              part[k, j, i] = (0.5 - far / (2.0 * BAND)).clamp(0.0, 1.0)
+      # Adds, at points of some planes of a finer grid, how much particles weigh there and how far off they are. `grain` is how
+      # many points there are along a cell; the first stands half a point from the chamber's corner. Every second slab of two
+      # cells in one call (`odd` 0 or 1), so that every sum has its one order.
+      # @param sums [planes, y, x, 4]: weight, then weighed ways along x, y, z, cells
+      # @param from the first of these planes
+      kernel sums: F32[4], drops: Liquid::Drops, first: I32[1], size: I32[1], grain: F32, from: I32, odd: I32
+      def gather(sums, drops, first, size, grain, from, odd)
+        layer = size[1] * size[2]
+        k0 = ((from + 0.5) / grain - REACH).floor.to_i.clamp(0, size[0] - 1)
+        k1 = ((from + sums.dim(0) - 0.5) / grain + REACH).floor.to_i.clamp(0, size[0] - 1) + 1
+        parallel(((k1 - k0 + 1) / 2 + 1 - odd) / 2, uneven: true) do |n|
+          low = k0 + 2 * (2 * n + odd)
+          high = [low + 2, k1].min
+          (first[low * layer]...first[high * layer]).each { |p| spread(sums, drops, p, grain, from) }
+        end
+      end
+
+      # One particle.
+      kernel sums: F32[4], drops: Liquid::Drops, p: I32, grain: F32, from: I32
+      def spread(sums, drops, p, grain, from)
+        x = drops.at[p, 0]
+        y = drops.at[p, 1]
+        z = drops.at[p, 2]
+        k0 = [((z - REACH) * grain - 0.5).ceil.to_i - from, 0].max
+        k1 = [((z + REACH) * grain - 0.5).floor.to_i - from, sums.dim(0) - 1].min
+        j0 = [((y - REACH) * grain - 0.5).ceil.to_i, 0].max
+        j1 = [((y + REACH) * grain - 0.5).floor.to_i, sums.dim(1) - 1].min
+        i0 = [((x - REACH) * grain - 0.5).ceil.to_i, 0].max
+        i1 = [((x + REACH) * grain - 0.5).floor.to_i, sums.dim(2) - 1].min
+        (k0..k1).each do |k|
+          dz = z - (from + k + 0.5) / grain
+          (j0..j1).each do |j|
+            dy = y - (j + 0.5) / grain
+            left = 1.0 - (dy * dy + dz * dz) / (REACH * REACH)
+            if left > 0.0
+              (i0..i1).each do |i|
+                dx = x - (i + 0.5) / grain
+                near = left - dx * dx / (REACH * REACH)
+                if near > 0.0
+                  w = near * near * near
+                  sums[k, j, i, 0] += w
+                  sums[k, j, i, 1] += w * dx
+                  sums[k, j, i, 2] += w * dy
+                  sums[k, j, i, 3] += w * dz
+                end
+              end
             end
           end
         end
       end
 
-      # How far a place is from the mean of the particles around it, cells; {BAND} and more where there are none.
-      kernel drops: Liquid::Drops, first: I32[1], size: I32[1], x: F32, y: F32, z: F32, returns: F32
-      def distance(drops, first, size, x, y, z)
-        i0 = (x - REACH).floor.to_i.clamp(0, size[2] - 1)
-        i1 = (x + REACH).floor.to_i.clamp(0, size[2] - 1)
-        j0 = (y - REACH).floor.to_i.clamp(0, size[1] - 1)
-        j1 = (y + REACH).floor.to_i.clamp(0, size[1] - 1)
-        k0 = (z - REACH).floor.to_i.clamp(0, size[0] - 1)
-        k1 = (z + REACH).floor.to_i.clamp(0, size[0] - 1)
-        sum = 0.0
-        mx = 0.0
-        my = 0.0
-        mz = 0.0
-        (k0..k1).each do |k|
-          (j0..j1).each do |j|
-            row = (k * size[1] + j) * size[2]
-            # Cells in a row stand one after the other.
-            (first[row + i0]...first[row + i1 + 1]).each do |p|
-              dx = drops.at[p, 0] - x
-              dy = drops.at[p, 1] - y
-              dz = drops.at[p, 2] - z
-              near = 1.0 - (dx * dx + dy * dy + dz * dz) / (REACH * REACH)
-              if near > 0.0
-                w = near * near * near
-                sum += w
-                mx += w * dx
-                my += w * dy
-                mz += w * dz
-              end
+      # How much of the liquid is at each point, 0 to 1, with 0.5 on its surface.
+      # @param round radius of a single particle, cells
+      kernel part: F32[3], sums: F32[4], from: I32, round: F32
+      def settle(part, sums, from, round)
+        parallel(sums.dim(0)) do |k|
+          sums.dim(1).times do |j|
+            sums.dim(2).times do |i|
+              w = sums[k, j, i, 0]
+              mx = sums[k, j, i, 1]
+              my = sums[k, j, i, 2]
+              mz = sums[k, j, i, 3]
+              # Nothing near is far enough.
+              far = w > 1e-6 ? Math.sqrt(mx * mx + my * my + mz * mz) / w : 10.0
+              part[from + k, j, i] = (0.5 - (far - round) / (2.0 * BAND)).clamp(0.0, 1.0)
             end
           end
         end
-        far = 10.0
-        far = Math.sqrt(mx * mx + my * my + mz * mz) / sum if sum > 1e-6
-        far
       end
 
       # Evens bumps out: a share of the way to the mean of the six neighbours, or away from it.
