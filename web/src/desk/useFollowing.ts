@@ -2,6 +2,7 @@ import { watch, type ShallowRef } from "vue";
 import { useDesk } from "../stores/desk";
 import { usePast } from "../stores/past";
 import { useHand, type Held } from "../stores/hand";
+import { useLive } from "../stores/live";
 import type { Stage } from "../view/stage";
 import type { Volume, Volumes } from "../view/volumes";
 
@@ -48,6 +49,11 @@ export function useFollowing(
   watch(
     () => !!hand.held || desk.saving > 0 || (!!desk.running && desk.row?.state !== "fresh"),
     (hurried) => stage.value && (stage.value.hurried = hurried),
+  );
+  const live = useLive();
+  watch(
+    () => !!live.job,
+    (urgent) => stage.value && (stage.value.urgent = urgent),
   );
   watch(
     () => [hand.held, hand.kept] as const,

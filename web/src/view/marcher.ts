@@ -9,7 +9,10 @@ import { texture3d, Uploads, type Upload } from "./textures";
 import type { Fog } from "./decode";
 import type { Channel, Volume } from "./volumes";
 
-const SCALES = [1, 0.75, 0.5, 0.35, 0.25];
+const SCALES = [1, 0.75, 0.5, 0.35, 0.25, 0.16];
+/** The whole picture at each of them while things move, and how long steps are, cells. */
+const PICTURES = [1, 1, 0.5, 0.5, 0.4, 0.25];
+const PACES = [0.8, 0.8, 1.3, 1.3, 1.3, 2.8];
 /** In so many bands a picture at full resolution is drawn, so that the desk stays quick meanwhile; in more on a slow
  * machine. */
 const BANDS = [8, 24];
@@ -44,6 +47,7 @@ export class Marcher {
   private sky = new SkyTable();
   private plate = new THREE.Texture();
   private level = 0;
+  urgent = false;
   /** Bands of a picture at full resolution that are still to be drawn. */
   private left = 0;
   private bands = 1;
@@ -101,6 +105,7 @@ export class Marcher {
         props: { value: props.texture },
         volume: { value: this.volumeTarget.texture },
         depths: { value: props.depthTexture },
+        hasty: { value: false },
         small: { value: new THREE.Vector2(1, 1) },
         toWorld: { value: new THREE.Matrix4() },
         eye: { value: new THREE.Vector3() },
@@ -124,6 +129,7 @@ export class Marcher {
         halo2: { value: this.halo.spread[2].texture },
         film: { value: [1, 1, 1, 0, 1, 0, 0, 0] },
         bloom: { value: 0 },
+        hasty: { value: false },
       },
     });
   }
@@ -134,7 +140,20 @@ export class Marcher {
   }
 
   coarser() {
-    this.level = Math.min(this.level + 1, SCALES.length - 1);
+    this.level = Math.min(this.level + 1, this.coarsest);
+  }
+
+  /** The last resolution is for what is under the hand and comes anew again and again. */
+  private get coarsest() {
+    return SCALES.length - (this.urgent ? 1 : 2);
+  }
+
+  /** Whether it is about what comes anew again and again. */
+  hurry(urgent: boolean) {
+    this.urgent = urgent;
+    for (const { uniforms } of [this.composing, this.developing]) uniforms.hasty.value = urgent;
+    if (urgent && this.level === SCALES.length - 2) this.level += 1;
+    this.level = Math.min(this.level, this.coarsest);
   }
 
   finer() {
@@ -247,7 +266,7 @@ export class Marcher {
     this.left = 0;
     this.look(camera);
     this.size(this.scale, full);
-    this.marching.uniforms.pace.value = this.level > 1 ? 1.3 : 0.8;
+    this.marching.uniforms.pace.value = PACES[this.level];
     this.marching.uniforms.fogPace.value = this.level > 1 ? 4 : 1;
     this.clear(renderer, this.volumeTarget);
     if (!this.still) this.pass(renderer, this.marching);
@@ -322,7 +341,7 @@ export class Marcher {
 
   /** The size of the whole picture while things move, as a part of the full one. */
   get pictureScale() {
-    return this.quick ? 1 : this.level < SCALES.length - 1 ? 0.5 : 0.4;
+    return PICTURES[this.level];
   }
 
   private finish(renderer: THREE.WebGLRenderer, all = this.quick) {

@@ -319,10 +319,15 @@ export class PropShelf {
     }
   }
 
+  /** Whether any of them moves or changes from frame to frame. */
+  get moves(): boolean {
+    return this.bodies.some((body) => body.poses);
+  }
+
   /** Moves everything to where it stands at a frame. @return whether anything moved */
   go(frame: number): boolean {
     this.frame = frame;
-    const moving = this.bodies.some((body) => body.poses);
+    const moving = this.moves;
     if (moving) this.shadowStale = true;
     if (moving) this.bodies.forEach((body, n) => this.place(this.group.children[n] as THREE.Mesh, body));
     return moving;

@@ -15,6 +15,8 @@ import { Sparks } from "./sparks";
 import type { Fog } from "./decode";
 import type { Volume } from "./volumes";
 
+/** For so many pictures in a hurry the props stay as they were drawn. */
+const STALE = 5;
 /** Milliseconds without a change until the picture is drawn at full resolution. */
 const QUIET = 200;
 /** The same on a machine that needs long for it. */
@@ -60,6 +62,13 @@ export class Stage {
   private slow = 0;
   /** The next picture is on its way: this one need not become finer. */
   hurried = false;
+  /** How many pictures ago the props were drawn, and from where. */
+  private propsAge = 0;
+  private propsFrom = new THREE.Matrix4();
+  /** Pictures come anew again and again: rather coarse than late. */
+  set urgent(urgent: boolean) {
+    this.marcher.hurry(urgent);
+  }
   /** What is seen of the frame, for what asks where it is dense. */
   volume: Volume | null = null;
   /** The canvas, in pixels. */
@@ -370,7 +379,7 @@ export class Stage {
   /** Props and ground, at a part of the full size. */
   private drawProps(scale: number) {
     const { renderer } = this;
-    const [width, height] = this.full.map((count) => Math.max(Math.round(count * scale), 4));
+    const [width, height] = this.across(scale);
     if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
     this.props.prepare(renderer, this.camera, height, this.marcher.smoke, scale === 1);
     renderer.setRenderTarget(this.target);
@@ -390,9 +399,27 @@ export class Stage {
 
   private draw() {
     this.refining = false;
-    this.drawProps(this.marcher.pictureScale);
+    if (!this.spared()) this.drawProps(this.marcher.pictureScale);
     this.marcher.draw(this.renderer, this.camera, this.full);
     this.drawOverlay();
+  }
+
+  /** Pixels across and down at a part of the full size. */
+  private across(scale: number): number[] {
+    return this.full.map((count) => Math.max(Math.round(count * scale), 4));
+  }
+
+  /** Whether the props may stay as they were drawn: in a hurry all but their shade is the same, from where one looks. */
+  private spared(): boolean {
+    const from = this.camera.matrixWorld;
+    const same =
+      this.marcher.urgent &&
+      !this.props.moves &&
+      this.propsFrom.equals(from) &&
+      this.target.width === this.across(this.marcher.pictureScale)[0];
+    this.propsAge = same && this.propsAge < STALE ? this.propsAge + 1 : 0;
+    this.propsFrom.copy(from);
+    return this.propsAge > 0;
   }
 
   /** Lowers the smoke's resolution while pictures take long, and raises it when they do not. */

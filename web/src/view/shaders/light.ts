@@ -7,7 +7,7 @@ vec3 curve(vec3 light) {
   vec3 a = 0.72 * max(light, vec3(0.0));
   return clamp(a * (2.51 * a + 0.03) / (a * (2.43 * a + 0.59) + 0.14), 0.0, 1.0);
 }
-vec3 toned(vec3 light) {
+vec3 filmed(vec3 light) {
   vec3 x = max(light * vec3(film[0], film[1], film[2]), vec3(0.0));
   if (film[4] != 1.0) x = 0.18 * pow(x / 0.18, vec3(film[4]));
   if (film[3] > 1.5) {
@@ -16,8 +16,18 @@ vec3 toned(vec3 light) {
   } else if (film[3] > 0.5) {
     x = mix(x, 0.6 + 0.4 * (1.0 - exp(-2.5 * (x - 0.6))), vec3(greaterThan(x, vec3(0.6))));
   }
-  x = clamp(x, 0.0, 1.0);
+  return clamp(x, 0.0, 1.0);
+}
+vec3 encoded(vec3 x) {
   return mix(1.055 * pow(max(x, vec3(1e-6)), vec3(0.41666667)) - 0.055, 12.92 * x, vec3(lessThanEqual(x, vec3(0.0031308))));
+}
+vec3 toned(vec3 light) {
+  return encoded(filmed(light));
+}
+/** Nearly the same, by roots alone. */
+vec3 quickly(vec3 x) {
+  vec3 a = sqrt(x), b = sqrt(a);
+  return clamp(0.662 * a + 0.68412 * b - 0.32358 * sqrt(b) - 0.02254 * x, 0.0, 1.0);
 }`;
 
 /** Light that comes from a direction of the sky, as the picture has it. */
@@ -38,7 +48,8 @@ vec3 radiance(vec3 way) {
   vec2 at = vec2(0.5 * (1.0 - compass), sqrt(up)) * (size - 1.0) + 0.5;
   at /= size * vec2(1.0, 2.0);
   float cosine = compass * sqrt(max(1.0 - up * up, 0.0) * max(1.0 - sky[9] * sky[9], 0.0)) + up * sky[9];
-  float lobe = 0.07957747 * (1.0 - AHEAD * AHEAD) / pow(1.0 + AHEAD * AHEAD - 2.0 * AHEAD * cosine, 1.5);
+  float below = 1.0 + AHEAD * AHEAD - 2.0 * AHEAD * cosine;
+  float lobe = 0.07957747 * (1.0 - AHEAD * AHEAD) / (below * sqrt(below));
   vec3 light = texture(skyTable, at).rgb + lobe * texture(skyTable, at + vec2(0.0, 0.5)).rgb;
   return vec3(sky[30], sky[31], sky[32]) * light;
 }`;
