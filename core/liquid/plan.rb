@@ -71,7 +71,7 @@ module Vumbral
       def at(frame)
         {"seconds" => @node[:time_scale, frame] / @document.rate, "liquid" => liquid(frame),
          "tank" => bodies(@node[:tank], frame), "solids" => solids(frame).reject { |body| mine?(body) }, "inflows" => inflows(frame), "kicks" => kicks(frame),
-         "spray" => @node[:spray] ? SPRAY.to_h { |dial| [dial.to_s, @node[dial, frame]] } : nil, "forces" => forces(frame), "emitters" => emitters(frame)}
+         "spray" => @node[:spray] ? SPRAY.to_h { |dial| [dial.to_s, @node[dial, frame]] } : nil, "forces" => forces(frame), "emitters" => emitters(frame), **waves(frame)}
       end
 
       # @return [Hash] what a kick is at a frame
@@ -83,6 +83,14 @@ module Vumbral
       end
 
       private
+
+      # Which sides send waves or let them go; nothing where none does.
+      def waves(frame)
+        from, calms = @node[:waves_from], (@node[:calms] == "others") ? Waves::SIDES - [@node[:waves_from]] : []
+        return {} if from == "none" && calms.empty?
+
+        {"waves" => {"from" => from, "height" => @node[:wave_height, frame], "length" => @node[:wave_length], "calms" => calms, "wide" => @node[:wave_zone], "line" => @node[:line]}}
+      end
 
       # Without tension it is not told of, so that what was run before still counts.
       def liquid(frame)

@@ -67,12 +67,18 @@ module Vumbral
         @walls = walls
         feed(state, settings, walls, step, tally)
         @moment.kick(state, settings["kicks"], part, 1.0 / step[1])
-        found = @solver.substep(state, dt, liquid) { |push, faces, full| @moment.push(push, faces, full, settings["forces"], part, state.time, dt) }
+        found = @solver.substep(state, dt, liquid) { |push, faces, full| drive(push, faces, full, settings, part, state.time, liquid, dt) }
         @spraying.carry(state, @solver.full, walls, @sides, settings["spray"], dt, liquid.gravity) if settings["spray"]
         tally.substeps += 1
         tally.iterations += found[:iterations]
         tally.residual = found[:residual]
         tally.left += found[:left]
+      end
+
+      # What forces and sides do to it.
+      def drive(push, faces, full, settings, part, time, liquid, dt)
+        @moment.push(push, faces, full, settings["forces"], part, time, dt)
+        Waves.new(settings["waves"], liquid.gravity, @plan.voxel).push(push, faces, time, dt) if settings["waves"]
       end
 
       def feed(state, settings, walls, step, tally)

@@ -15,7 +15,7 @@ module Vumbral
         return missing unless @liquid
 
         @plan = Liquid::Plan.new(@document, :full)
-        [empty, line, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls].compact
+        [empty, line, steep, narrow, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls].compact
       end
 
       private
@@ -41,6 +41,33 @@ module Vumbral
 
         Finding.new(code: "liquid_full", node: @liquid.id, dial: :line, text: "The water line of #{@liquid.name} stands at the top of its box, so there is no room for anything to move.",
           remedy: Finding.remedy("Half of the box", @liquid.id, line: 0.5 * @liquid[:size][1]))
+      end
+
+      def sends? = @liquid[:waves_from] != "none"
+
+      # What would break as it comes in.
+      def steep
+        number = 2.0 * Math::PI / @liquid[:wave_length]
+        most = 0.14 * @liquid[:wave_length] * Math.tanh(number * @liquid[:line])
+        return if !sends? || @liquid.curves.key?(:wave_height) || @liquid[:wave_height] <= most
+
+        Finding.new(code: "waves_break", node: @liquid.id, dial: :wave_height, text: "Waves of #{@liquid.name} are so high for their length that they break as they come in.",
+          remedy: Finding.remedy("As high as they can be", @liquid.id, wave_height: (0.8 * most).round(4)))
+      end
+
+      # Zones that leave nothing between them.
+      def narrow
+        return if !sends? && @liquid[:calms] == "none"
+
+        room = (if %w[z0 z1].include?(@liquid[:waves_from])
+                  [2]
+                else
+                  (@liquid[:calms] == "none") ? [0] : [0, 2]
+        end).map { |axis| @liquid[:size][axis] }.min
+        return if 2.0 * @liquid[:wave_zone] < room
+
+        Finding.new(code: "waves_room", node: @liquid.id, dial: :wave_zone, text: "The zones before the sides of #{@liquid.name} meet, so that nothing between them moves freely.",
+          remedy: Finding.remedy("A quarter of the box", @liquid.id, wave_zone: (0.25 * room).round(3)))
       end
 
       def unseen

@@ -23,6 +23,13 @@ module Vumbral
           number :line, "Water line", unit: "m", default: 0.4, range: 0.0..10_000.0, slider: 0.0..3.0, only: {pool: [true]},
             help: "How high it stands above the floor of the box."
         end
+        group "Waves" do
+          choice :waves_from, "Come in from", default: "none", choices: {none: "no side", x0: "left (−x)", x1: "right (+x)", z0: "the back (−z)", z1: "the front (+z)"}, help: "A closed side from which waves run into the box, as on open water."
+          number :wave_height, "Height", unit: "m", default: 0.1, range: 0.0..1000.0, slider: 0.0..1.0, keyed: true, only: {waves_from: %w[x0 x1 z0 z1]}, help: "From trough to crest. Above a seventh of their length waves break."
+          number :wave_length, "Length", unit: "m", default: 1.0, range: 0.01..10_000.0, slider: 0.2..10.0, only: {waves_from: %w[x0 x1 z0 z1]}, help: "From crest to crest. Long ones run faster: how fast goes by gravity and the water line."
+          choice :calms, "Let go at", default: "none", choices: {none: "no side", others: "all other sides"}, help: "Closed sides that throw no waves back, as if the water went on beyond them."
+          number :wave_zone, "Zone", unit: "m", default: 0.5, range: 0.001..10_000.0, slider: 0.1..5.0, help: "So far before such sides the liquid is led: half a wave's length or more lets nearly all of it go."
+        end
         group "How it moves" do
           number :time_scale, "Time scale", default: 1.0, range: 0.0..100.0, slider: 0.0..3.0, keyed: true,
             help: "How fast time passes in the chamber: 0.5 is slow motion, 0 stands still."

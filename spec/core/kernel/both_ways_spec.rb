@@ -358,7 +358,7 @@ module Vumbral
       edits = [add["prop", "dip", {"shape" => "sphere", "radius" => 0.08, "collider" => true, "friction" => 0.5}], key[1, 0.3], key[3, 0.1], add["prop", "cask", {"shape" => "box", "size" => [0.36, 0.38, 0.36], "position" => [0.0, 0.2, 0.0]}],
         add["inflow", "jet", {"prop" => "dip", "from" => "surface", "velocity" => [0.3, -0.5, 0.0], "breakup" => 0.4, "strength" => 0.7}], add["inflow", "sink", {"prop" => "dip", "does" => "drain", "first" => 3}],
         add["kick", "box", {"position" => [0.0, 0.1, 0.0], "extent" => [0.3, 0.2, 0.3], "first" => 1, "by_formula" => true, "formula_x" => "x", "soft" => 0.05, "how" => "add"}], add["force", "wind", {"what" => "push", "strength" => 0.5}]]
-      plan = Liquid::Plan.new(small_water(tank: "cask", viscosity: 0.01, tension: 0.5, spray: true, trapped: 900.0, trapped_from: 0.0, crest: 900.0, crest_from: 0.0, energy_from: 0.0, own: 0.3, edits: edits), :full)
+      plan = Liquid::Plan.new(small_water(tank: "cask", viscosity: 0.01, tension: 0.5, waves_from: "x1", wave_height: 0.03, wave_length: 0.4, calms: "others", wave_zone: 0.1, spray: true, trapped: 900.0, trapped_from: 0.0, crest: 900.0, crest_from: 0.0, energy_from: 0.0, own: 0.3, edits: edits), :full)
       stub_const("Vumbral::Liquid::Multigrid::SMALL", 100)
       stage = Liquid::Stage.new(plan, nil)
       state = stage.still

@@ -109,7 +109,7 @@ onMounted(() => {
   }
   stage.value.drawn = () => {
     resolution.value = stage.value!.resolution;
-    void keep(canvas.value!, resolution.value === 1);
+    if (!stage.value!.hasty) void keep(canvas.value!, resolution.value === 1);
   };
   stage.value.changed = () => {
     through.value = stage.value!.eye.through;

@@ -1,10 +1,14 @@
-import { watch, type ShallowRef } from "vue";
+import { refDebounced } from "@vueuse/core";
+import { computed, watch, type ShallowRef } from "vue";
 import { useDesk } from "../stores/desk";
 import { usePast } from "../stores/past";
 import { useHand, type Held } from "../stores/hand";
 import { useLive } from "../stores/live";
 import type { Stage } from "../view/stage";
 import type { Volume, Volumes } from "../view/volumes";
+
+/** So long after a hurry pictures are still rather coarse than late, ms. */
+const LINGERS = 300;
 
 /** While a dial of a sculpt or of the light is under the hand, the view follows it: one frame at a time, of what the
  * dial stands at by then. What cannot be followed comes when the dial is let go.
@@ -46,15 +50,15 @@ export function useFollowing(
   }
 
   // What is drawn is about to be another frame: none of the machine goes into making it finer.
-  watch(
-    () => !!hand.held || desk.saving > 0 || (!!desk.running && desk.row?.state !== "fresh"),
-    (hurried) => stage.value && (stage.value.hurried = hurried),
-  );
   const live = useLive();
-  watch(
-    () => !!live.job,
-    (urgent) => stage.value && (stage.value.urgent = urgent),
+  const hurried = computed(
+    () => !!live.job || !!hand.held || desk.saving > 0 || (!!desk.running && desk.row?.state !== "fresh"),
   );
+  watch(hurried, (now) => stage.value && (stage.value.hurried = now));
+  // The first of what was waited for is drawn hastily as well.
+  watch([hurried, refDebounced(hurried, LINGERS)], ([now, before]) => {
+    if (stage.value) stage.value.urgent = now || before;
+  });
   watch(
     () => [hand.held, hand.kept] as const,
     ([held, kept]) => {

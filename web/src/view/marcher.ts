@@ -47,7 +47,7 @@ export class Marcher {
   private sky = new SkyTable();
   private plate = new THREE.Texture();
   private level = 0;
-  urgent = false;
+  private urgent = false;
   /** Bands of a picture at full resolution that are still to be drawn. */
   private left = 0;
   private bands = 1;
@@ -151,7 +151,6 @@ export class Marcher {
   /** Whether it is about what comes anew again and again. */
   hurry(urgent: boolean) {
     this.urgent = urgent;
-    for (const { uniforms } of [this.composing, this.developing]) uniforms.hasty.value = urgent;
     if (urgent && this.level === SCALES.length - 2) this.level += 1;
     this.level = Math.min(this.level, this.coarsest);
   }
@@ -262,6 +261,11 @@ export class Marcher {
     };
   }
 
+  /** Whether pictures are drawn as quickly as can be. */
+  get hasty() {
+    return this.level === SCALES.length - 1;
+  }
+
   draw(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]) {
     this.left = 0;
     this.look(camera);
@@ -270,7 +274,7 @@ export class Marcher {
     this.marching.uniforms.fogPace.value = this.level > 1 ? 4 : 1;
     this.clear(renderer, this.volumeTarget);
     if (!this.still) this.pass(renderer, this.marching);
-    this.finish(renderer);
+    this.finish(renderer, this.quick, this.hasty);
   }
 
   /** Draws the next band of the smoke at full resolution, and the picture when it was the last one.
@@ -344,7 +348,8 @@ export class Marcher {
     return PICTURES[this.level];
   }
 
-  private finish(renderer: THREE.WebGLRenderer, all = this.quick) {
+  private finish(renderer: THREE.WebGLRenderer, all = this.quick, hasty = false) {
+    for (const { uniforms } of [this.composing, this.developing]) uniforms.hasty.value = hasty;
     renderer.setRenderTarget(this.lightTarget);
     this.pass(renderer, this.composing);
     const blooms = all && this.developing.uniforms.film.value[6] > 0;

@@ -69,6 +69,10 @@ export class Stage {
   set urgent(urgent: boolean) {
     this.marcher.hurry(urgent);
   }
+  /** Whether what is on the screen is not worth keeping. */
+  get hasty() {
+    return this.marcher.hasty;
+  }
   /** What is seen of the frame, for what asks where it is dense. */
   volume: Volume | null = null;
   /** The canvas, in pixels. */
@@ -413,7 +417,7 @@ export class Stage {
   private spared(): boolean {
     const from = this.camera.matrixWorld;
     const same =
-      this.marcher.urgent &&
+      this.marcher.hasty &&
       !this.props.moves &&
       this.propsFrom.equals(from) &&
       this.target.width === this.across(this.marcher.pictureScale)[0];
