@@ -15,7 +15,7 @@ module Vumbral
         return missing unless @liquid
 
         @plan = Liquid::Plan.new(@document, :full)
-        [empty, line, steep, narrow, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls].compact
+        [empty, line, steep, narrow, ajar, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls].compact
       end
 
       private
@@ -68,6 +68,15 @@ module Vumbral
 
         Finding.new(code: "waves_room", node: @liquid.id, dial: :wave_zone, text: "The zones before the sides of #{@liquid.name} meet, so that nothing between them moves freely.",
           remedy: Finding.remedy("A quarter of the box", @liquid.id, wave_zone: (0.25 * room).round(3)))
+      end
+
+      # A side that waves cannot come from, for all runs out there.
+      def ajar
+        side = @liquid[:waves_from]
+        return unless sends? && @liquid[:"open_#{side}"]
+
+        Finding.new(code: "waves_open", node: @liquid.id, dial: :waves_from, text: "Waves of #{@liquid.name} come from a side that is open, so that all runs out there.",
+          remedy: Finding.remedy("Close it", @liquid.id, "open_#{side}": false))
       end
 
       def unseen

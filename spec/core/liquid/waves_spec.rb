@@ -58,9 +58,10 @@ module Vumbral
       settings = ->(**dials) { Liquid::Plan.of(small_water(**dials), :full).at(1) }
       expect(settings[]).not_to include("waves")
       expect(settings[waves_from: "z1", calms: "others", line: 0.2]["waves"]).to include("from" => "z1", "calms" => %w[x0 x1 z0], "line" => 0.2)
-      codes = ->(**dials) { Preflight::Survey.new(small_water(**dials), nil).findings.map(&:code) & %w[waves_break waves_room] }
+      codes = ->(**dials) { Preflight::Survey.new(small_water(**dials), nil).findings.map(&:code) & %w[waves_break waves_room waves_open] }
       expect(codes[waves_from: "x0", wave_height: 0.2, wave_length: 0.5, wave_zone: 0.1]).to eq %w[waves_break]
       expect(codes[waves_from: "x0", wave_height: 0.02, wave_length: 0.5, wave_zone: 0.3]).to eq %w[waves_room]
+      expect(codes[waves_from: "x0", open_x0: true, wave_height: 0.02, wave_length: 0.5, wave_zone: 0.1]).to eq %w[waves_open]
       expect(codes[waves_from: "x0", wave_height: 0.02, wave_length: 0.5, wave_zone: 0.1]).to be_empty
     end
   end
