@@ -64,8 +64,7 @@ module Vumbral
       eventually { expect(shape("prop-2")&.count).to eq(24 * 12) }
 
       page.send_keys(:escape)
-      page.execute_script("document.activeElement?.blur()")
-      6.times { page.send_keys([:control, "z"]) && sleep(0.4) }
+      undo(id, 6)
       eventually { expect(document.all_of(:operation)).to eq([]) }
       expect(page).to have_no_css("[data-node^='operation']")
     end

@@ -107,6 +107,28 @@ module Vumbral
       end
     end
 
+    it "takes steps back one after the other, however late an answer comes" do
+      [5.0, 6.0, 7.0].each { |value| workshop.shots.edit(id, [set("source-1", :smoke, value)]) }
+      expect(number("source-1.smoke")).to have_text("7")
+      page.execute_script(<<~JS)
+        window.answers = 0;
+        const ask = window.fetch;
+        window.fetch = async (...what) => {
+          const answer = await ask(...what);
+          if (!String(what[0]?.url ?? what[0]).includes("/undo")) return answer;
+          if (++window.asked === 1) await new Promise((done) => setTimeout(done, 700));
+          window.answers += 1;
+          return answer;
+        };
+        window.asked = 0;
+      JS
+      page.execute_script("document.activeElement?.blur()")
+      2.times { page.send_keys([:control, "z"]) }
+      eventually { expect(page.evaluate_script("window.answers")).to eq(2) }
+      expect(number("source-1.smoke")).to have_text(/\A5/)
+      expect(node[:smoke]).to eq(5.0)
+    end
+
     describe "keys on the timeline" do
       before do
         workshop.shots.edit(id, [2, 4, 7].map { |frame|

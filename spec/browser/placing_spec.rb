@@ -46,7 +46,7 @@ module Vumbral
       drag(14, -14, from: [7, -7])
       eventually { expect(prop[:scale]).not_to eq([1.0, 1.0, 1.0]) }
       page.execute_script("document.activeElement?.blur()")
-      2.times { page.send_keys([:control, "z"]) && sleep(0.3) }
+      undo(id, 2)
       eventually { expect([prop[:position], prop[:scale]]).to eq([start, [1.0, 1.0, 1.0]]) }
     end
 

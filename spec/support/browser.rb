@@ -7,8 +7,9 @@ require "vips"
 # Drives the real interface in headless Chromium, against the real server with its workers.
 module Vumbral
   module Browser
+    # Half as many pixels each way as a screen has: drawing is done in software, and takes most of the time.
     FLAGS = %w[--headless=new --no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
-      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=1
+      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=0.5
       --window-size=1180,860].freeze
 
     # Chromium whose focus may be on something that goes away at that moment: the page has it then, and gets the keys.
@@ -90,8 +91,8 @@ module Vumbral
     # The view as pixels, 0 to 255. @return [Vips::Image]
     def view_pixels
       image = Vips::Image.new_from_buffer(Base64.decode64(page.driver.browser.screenshot_as(:base64)), "").extract_band(0, n: 3)
-      box = page.evaluate_script("(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, b.width, b.height]; })()")
-      image.crop(*box.map(&:round))
+      box = page.evaluate_script("(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, b.width, b.height].map((n) => n * devicePixelRatio); })()")
+      image.crop(*box.map(&:floor))
     end
 
     # How much of the view's middle changes when smoke is hidden.
@@ -182,6 +183,16 @@ module Vumbral
         for (const kind of ["dragover", "drop"])
           target.dispatchEvent(new DragEvent(kind, {bubbles: true, cancelable: true, dataTransfer: data, clientX: box.left + 0.5 * box.width, clientY: box.top + 0.8 * box.height}));
       JS
+    end
+
+    # Takes steps back, each as soon as the one before is.
+    def undo(id, times = 1)
+      times.times do
+        head = workshop.shots.fetch(id)[:head]
+        page.execute_script("document.activeElement?.blur()")
+        page.send_keys([:control, "z"])
+        eventually { expect(workshop.shots.fetch(id)[:head]).not_to eq(head) }
+      end
     end
 
     def wait_for_draft(id)

@@ -314,7 +314,10 @@ export const useDesk = defineStore("desk", () => {
     return !node.off && (node.only || !nodes.value.some((other) => other.kind === node.kind && other.only));
   }
 
-  async function step(way: "undo" | "redo", others = false) {
+  /** Steps are taken one after the other, and in turn with edits: answers that pass each other would show what was before. */
+  const step = (way: "undo" | "redo", others = false) => queue.inTurn(() => walk(way, others));
+
+  async function walk(way: "undo" | "redo", others: boolean) {
     const here = shot.value;
     if (!here) return;
     try {
@@ -327,7 +330,7 @@ export const useDesk = defineStore("desk", () => {
           text: error.message.replace(/; undo once more.*/, "."),
           yes: "Take it back",
           no: "Leave it",
-          act: () => step("undo", true),
+          act: () => void step("undo", true),
         });
       else complain(error);
     }

@@ -12,6 +12,8 @@ interface Wish {
   shot: string;
   edits: Edit[];
   shown?: Shown;
+  /** What is done in its place, where it is no edit. */
+  act?: () => Promise<void>;
   sent: boolean;
   tell: ((wrong: string | null) => void)[];
 }
@@ -57,12 +59,20 @@ export function useQueue(send: (shot: string, edits: Edit[]) => Promise<string |
     });
   }
 
+  /** Does something when all that was wished for before is done, and before all that comes after. */
+  function inTurn(act: () => Promise<void>): Promise<void> {
+    return new Promise((done) => {
+      left.value = wishes.push({ shot: "", edits: [], act, sent: false, tell: [() => done()] });
+      void work();
+    });
+  }
+
   async function work() {
     if (busy) return;
     busy = true;
     for (let wish = wishes[0]; wish; wish = wishes[0]) {
       wish.sent = true;
-      const wrong = await send(wish.shot, wish.edits);
+      const wrong = await (wish.act ? wish.act().then(() => null) : send(wish.shot, wish.edits));
       wishes.shift();
       left.value = wishes.length;
       const { shown } = wish;
@@ -72,5 +82,5 @@ export function useQueue(send: (shot: string, edits: Edit[]) => Promise<string |
     busy = false;
   }
 
-  return { wanted, left, put };
+  return { wanted, left, put, inTurn };
 }
