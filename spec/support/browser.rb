@@ -7,9 +7,8 @@ require "vips"
 # Drives the real interface in headless Chromium, against the real server with its workers.
 module Vumbral
   module Browser
-    # Half as many pixels each way as a screen has: drawing is done in software, and takes most of the time.
     FLAGS = %w[--headless=new --no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
-      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=0.5
+      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=1
       --window-size=1180,860].freeze
 
     # Chromium whose focus may be on something that goes away at that moment: the page has it then, and gets the keys.
@@ -91,8 +90,8 @@ module Vumbral
     # The view as pixels, 0 to 255. @return [Vips::Image]
     def view_pixels
       image = Vips::Image.new_from_buffer(Base64.decode64(page.driver.browser.screenshot_as(:base64)), "").extract_band(0, n: 3)
-      box = page.evaluate_script("(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, b.width, b.height].map((n) => n * devicePixelRatio); })()")
-      image.crop(*box.map(&:floor))
+      box = page.evaluate_script("(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, b.width, b.height]; })()")
+      image.crop(*box.map(&:round))
     end
 
     # How much of the view's middle changes when smoke is hidden.
