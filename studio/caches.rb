@@ -154,9 +154,10 @@ module Vumbral
       def wet?(row, as) = Exports::KEPT_LIQUID.include?(as) || (as != "vdb" && !holds(row).include?("gas"))
 
       # @return [Array<String>] "gas", "liquid": what of it is there
-      def holds(row)
-        {"gas" => :keys, "liquid" => :liquid_keys}.select { |_, column| @workshop.frames.known(JSON.parse(row[column]).compact).any? }.keys
-      end
+      def holds(row) = there(row).select { |_, count| count.positive? }.keys
+
+      # @return [Hash{String => Integer}] how many frames of its gas and of its liquid are there
+      def there(row) = {"gas" => :keys, "liquid" => :liquid_keys}.transform_values { |column| @workshop.frames.known(JSON.parse(row[column]).compact).size }
 
       def frames_of(row, column = :keys) = JSON.parse(row[column]).each_with_index.to_h { |key, n| [row[:first_frame] + n, key] }
 
@@ -178,8 +179,8 @@ module Vumbral
 
       def show(row)
         sizes = row.values_at(:keys, :liquid_keys).map { |text| JSON.parse(text).size }
-        there = row.values_at(:keys, :liquid_keys).map { |text| @workshop.frames.known(JSON.parse(text).compact).size }
-        row.slice(:digest, :name, :note, :quality, :voxel).merge(shot: row[:shot_id], first: row[:first_frame], last: row[:first_frame] + sizes.max - 1, there: there.max, holds: holds(row), at: row[:created_at],
+        there = there(row)
+        row.slice(:digest, :name, :note, :quality, :voxel).merge(shot: row[:shot_id], first: row[:first_frame], last: row[:first_frame] + sizes.max - 1, there: there.values.max, holds: there.select { |_, count| count.positive? }.keys, at: row[:created_at],
           run: row[:run_id] && @workshop.db[:runs].where(id: row[:run_id]).get(:number), strip: row[:strip_id] && @workshop.db[:strips].where(id: row[:strip_id]).get(:number), cell: row[:cell])
       end
     end

@@ -77,7 +77,7 @@ module Vumbral
       def made(frame, prop = nil)
         return @maker&.key(self, Playing.poured(self, frame)[0]) unless prop&.[](:kept)
 
-        @maker&.kept(prop[:kept])&.then { |run| run.key(run.at(Playing.placed(prop, frame)).round) }
+        kept(prop, frame) { |run, at| run.key(at.round) }
       end
 
       # @param node [Node] a sculpt that begins with what was made before
@@ -100,16 +100,14 @@ module Vumbral
       def led(frame, prop = nil)
         return Playing.poured(self, frame)[1] unless prop&.[](:kept)
 
-        @maker&.kept(prop[:kept])&.then { |run| run.at(Playing.placed(prop, frame)).then { |at| ((at - at.round) * run.lasts(at.round)).round(6) } } || 0.0
+        kept(prop, frame) { |run, at| ((at - at.round) * run.lasts(at.round)).round(6) } || 0.0
       end
 
       # @return [Float] how much of the liquid's own time passes from the frame before to this one, seconds
       def flown(frame, prop = nil)
         return Playing.pace(self, frame) unless prop&.[](:kept)
 
-        run = @maker&.kept(prop[:kept]) or return 0.0
-        before, now = [frame - 1, frame].map { |at| run.at(Playing.placed(prop, at)) }
-        (now - before) * run.lasts(now.round)
+        kept(prop, frame) { |run, at| (at - run.at(Playing.placed(prop, frame - 1))) * run.lasts(at.round) } || 0.0
       end
 
       def to_h = {format: FORMAT, version: VERSION, name: @name, nodes: @nodes.values.map(&:to_h)}
@@ -128,6 +126,10 @@ module Vumbral
         all.reject(&:off?)
       end
       private :on
+
+      # @yield [run, at] the liquid of a kept run, and the frame of it that a prop shows; not where it is gone
+      def kept(prop, frame) = @maker&.kept(prop[:kept])&.then { |run| yield run, run.at(Playing.placed(prop, frame)) }
+      private :kept
 
       def ==(other) = other.is_a?(Document) && to_h == other.to_h
 
