@@ -11,12 +11,19 @@ module Vumbral
       --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=1
       --window-size=1180,860].freeze
 
-    # Chromium whose focus may be on something that goes away at that moment: the page has it then, and gets the keys.
+    # Chromium whose focus may be on something that goes away, or fades, at that moment: the page has it soon after, and gets the keys.
     class Driver < Capybara::Selenium::Driver
+      # So often it is tried, a tenth of a second apart.
+      TRIES = 30
+
       def send_keys(*)
+        tries ||= 0
         super
-      rescue Selenium::WebDriver::Error::StaleElementReferenceError
-        super
+      rescue Selenium::WebDriver::Error::StaleElementReferenceError, Selenium::WebDriver::Error::ElementNotInteractableError
+        raise if (tries += 1) > TRIES
+
+        sleep 0.1
+        retry
       end
     end
 
