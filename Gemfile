@@ -21,6 +21,9 @@ gem "parslet", "~> 2.0"
 gem "json", "~> 3.1"
 gem "rexml", "~> 3.3"
 gem "rubyzip", "~> 2.4"
+# More than one machine; the last line of it that runs on Ruby 3.1.
+gem "sidekiq", "~> 7.3"
+gem "net-http-persistent", "~> 4.0"
 
 group :development, :test do
   gem "rspec", "~> 3.13"

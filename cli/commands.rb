@@ -74,9 +74,13 @@ module Vumbral
       option :port, type: :numeric, default: 4680
       option :host, type: :string, default: "127.0.0.1"
       option :workers, type: :boolean, default: true
+      option :token, type: :string, default: ENV["VUMBRAL_TOKEN"], desc: "Asked of everybody; made up where it is not said, but for this machine alone"
+      option :redis, type: :string, default: ENV["VUMBRAL_REDIS"], desc: "Redis that calls workers of other machines, for example redis://127.0.0.1:6379/0"
       def serve
-        Server::Launcher.new(workshop, host: options[:host], port: options[:port].to_i, workers: options[:workers],
-          json: options[:json]).run
+        raise Refused.new("A token has at least 16 characters.", code: "bad_value") if options[:token] && options[:token].size < 16
+
+        Server::Launcher.new(Studio::Workshop.new(options[:home], redis: options[:redis]), host: options[:host], port: options[:port].to_i, workers: options[:workers],
+          token: options[:token], json: options[:json]).run
       end
 
       desc "job ID WHAT", "Have a job come first, hold it back, go on with it, do it again or stop it (first, hold, go-on, again, stop)"
@@ -102,16 +106,42 @@ module Vumbral
         end
       end
 
-      desc "worker", "Work off jobs"
-      option :lanes, type: :string, default: "long,short"
+      desc "worker", "Work off jobs: of this data folder, or of a server elsewhere (--server)"
+      option :lanes, type: :string, desc: "long and short of this data folder; short, part and long of a server"
       option :parent, type: :numeric, hide: true
+      option :server, type: :string, desc: "Address of the server to work for, for example https://host:4680"
+      option :token, type: :string, default: ENV["VUMBRAL_TOKEN"], desc: "The server's token"
+      option :redis, type: :string, default: ENV["VUMBRAL_REDIS"], desc: "The server's Redis, which calls; without it the worker asks by itself"
+      option :name, type: :string, desc: "What this machine is called on the jobs page"
+      option :cache, type: :string, desc: "Folder for what is fetched"
+      option :room, type: :numeric, default: 20, desc: "GB that it may take"
+      option :memory, type: :numeric, desc: "GB that work may take; most of what the machine has otherwise"
+      option :cores, type: :numeric, desc: "Cores that work may use; all otherwise"
+      option :bandwidth, type: :numeric, desc: "MB a second that are sent and fetched at most"
       def worker
-        worker = Studio::Worker.new(workshop, lanes: options[:lanes].split(","), parent: options[:parent]&.to_i)
+        return Away.new(options).call if options[:server]
+
+        worker = Studio::Worker.new(workshop, lanes: (options[:lanes] || "long,short").split(","), parent: options[:parent]&.to_i)
         %w[INT TERM].each { |signal| Signal.trap(signal) { worker.stop } }
         # The browser's requests come before the work.
         Process.setpriority(Process::PRIO_PROCESS, 0, 5) if options[:parent]
         Studio::Warmth.new.call
         worker.run(leave: -> { exit!(0) })
+      end
+
+      desc "machines", "List the machines that work for this data folder; with --pause, --go-on or --let-go ID, tell one"
+      option :pause, type: :string
+      option :go_on, type: :string
+      option :let_go, type: :string
+      option :twice, type: :numeric, desc: "Share of what they make that is made twice and compared, 0 to 1"
+      def machines
+        %i[pause go_on let_go].each { |verb| options[verb] && workshop.machines.public_send(verb, options[verb]) }
+        workshop.foreman.twice = options[:twice] if options[:twice]
+        rows = workshop.machines.list
+        answer(rows) do
+          say "No other machine works for this data folder." if rows.empty?
+          rows.each { |row| say format("%-14s %-20s %3d cores %6.1f GB %7.2f  %-8s %s", row[:id] || "this machine", row[:name], row[:cores], row[:memory] / 1e9, row[:speed].to_f, row[:state], row[:trouble]) }
+        end
       end
 
       desc "demo", "Make the demo shots, unless they are there; their frames are made by the server's workers"

@@ -31,6 +31,8 @@ module Vumbral
 
   module Demo; end
 
+  module Away; end
+
   module CLI; end
 
   LOADER = Zeitwerk::Loader.new
@@ -38,6 +40,7 @@ module Vumbral
   LOADER.push_dir(File.join(ROOT, "core"), namespace: self)
   LOADER.push_dir(File.join(ROOT, "studio"), namespace: Studio)
   LOADER.push_dir(File.join(ROOT, "server"), namespace: Server)
+  LOADER.push_dir(File.join(ROOT, "away"), namespace: Away)
   LOADER.push_dir(File.join(ROOT, "demo"), namespace: Demo)
   LOADER.push_dir(File.join(ROOT, "cli"), namespace: CLI)
   LOADER.inflector.inflect("obj" => "OBJ", "usda" => "USDA", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "mtl" => "MTL", "ply" => "PLY", "gltf" => "GLTF", "svg" => "SVG", "svg_path" => "SVGPath",

@@ -30,7 +30,7 @@ module Vumbral
 
       helpers Answers
 
-      register Routes::Shots, Routes::Frames, Routes::Past, Routes::Pictures, Routes::Meshes, Routes::Strips, Routes::Finish, Routes::Work
+      register Routes::Shots, Routes::Frames, Routes::Past, Routes::Pictures, Routes::Meshes, Routes::Strips, Routes::Finish, Routes::Work, Routes::Farm
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop, broadcast)

@@ -26,8 +26,8 @@ module Vumbral
         return refuse("The address is not readable text.", "bad_path", 400) unless text?(env["PATH_INFO"]) && text?(env["QUERY_STRING"])
         return too_large(env) if env[EarlyLimit::KEY]
 
-        # Bodies are JSON or files, whatever they are called, and never forms.
-        env["CONTENT_TYPE"] = "application/octet-stream"
+        # Bodies are JSON or files, whatever they are called, and never forms; but for the page of the engine.
+        env["CONTENT_TYPE"] = "application/octet-stream" unless env["PATH_INFO"].start_with?(Engine::AT)
         admit(env)
       end
 

@@ -16,7 +16,9 @@ module Vumbral
       # Workers that were told to go have so many seconds to do it.
       PATIENCE = 1.6
 
-      def initialize(workshop, host:, port:, workers: true, output: $stdout, json: false)
+      # @param token [String, nil] that is asked for; where it is not said one is made up, but for this machine alone
+      def initialize(workshop, host:, port:, workers: true, token: nil, output: $stdout, json: false)
+        @token = token
         @workshop = workshop
         @host = host
         @port = port
@@ -29,13 +31,16 @@ module Vumbral
 
       # Serves until it is told to stop by TERM or INT.
       def run
-        token = LOOPBACK.include?(@host) ? nil : SecureRandom.urlsafe_base64(18)
+        token = @token || (LOOPBACK.include?(@host) ? nil : SecureRandom.urlsafe_base64(18))
+        @workshop.tickets&.check
         EarlyLimit.install
         # Every listener is an open file.
         Process.setrlimit(:NOFILE, Process.getrlimit(:NOFILE)[1])
         Studio::Upkeep.new(@workshop).call
         broadcast = Broadcast.new(@workshop)
-        puma = launcher(Gate.new(App.new(@workshop, broadcast), token: token), broadcast, token)
+        app = App.new(@workshop, broadcast)
+        app = Engine.beside(app, @workshop.tickets.url) if @workshop.tickets
+        puma = launcher(Gate.new(app, token: token), broadcast, token)
         crew = Thread.new { tend } if @workers
         puma.run
       rescue Errno::EADDRINUSE
@@ -85,7 +90,7 @@ module Vumbral
       end
 
       def hire(lanes)
-        Process.spawn({"OMP_WAIT_POLICY" => "passive"}, RbConfig.ruby, File.join(ROOT, "bin", "vumbral"), "worker",
+        Process.spawn({"OMP_WAIT_POLICY" => "passive", "VUMBRAL_REDIS" => @workshop.tickets&.url}, RbConfig.ruby, File.join(ROOT, "bin", "vumbral"), "worker",
           "--home", @workshop.home.path, "--lanes", lanes.join(","), "--parent", Process.pid.to_s)
       end
 

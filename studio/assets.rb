@@ -157,6 +157,9 @@ module Vumbral
         end
       end
 
+      # @return [Hash, nil] all that is written down of one
+      def row(digest) = @workshop.db[:assets][digest: digest.to_s]
+
       # @return [Hash] digest, name, facts
       def fetch(digest)
         row = @workshop.db[:assets][digest: digest.to_s]

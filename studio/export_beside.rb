@@ -14,7 +14,7 @@ module Vumbral
       def initialize(task, document, names)
         @task, @document, @names = task, document, names
         @workshop = task.workshop
-        @frames = task.payload["keys"].map(&:first)
+        @frames = task.payload.fetch("all", task.payload["keys"].map(&:first))
       end
 
       # Keeps a small print of a frame, if it is one of those for the sheet.
@@ -25,6 +25,11 @@ module Vumbral
         pixels = yield
         picture = Vips::Image.new_from_memory(pixels.bytes, pixels.dim(1), pixels.dim(0), 3, :uchar).copy(interpretation: :srgb)
         @workshop.home.write(File.join(folder, format("%06d.png", frame)), picture.thumbnail_image(WIDE).write_to_buffer(".png"))
+      end
+
+      # Takes up small prints that others kept. @param other [String] their folder
+      def take(other)
+        Dir[File.join(other, File.basename(folder), "*.png")].each { |file| FileUtils.mv(file, folder) } if wanted?
       end
 
       # @return [Array<String>] the files that were written

@@ -11,6 +11,8 @@ module Vumbral
       FINISHED = 1
       # Voxels about a surface in which distances are told.
       BAND = 3
+      # What other machines help with: what takes longer to make than to send.
+      DIVIDED = (Exports::PICTURES + Movie::FORMATS.keys + %w[vdb-surface]).freeze
 
       def initialize(task)
         @task = task
@@ -37,7 +39,19 @@ module Vumbral
         told(files: keys.size, bytes: keys.sum { |frame, _| File.size?(@names.frame(frame)).to_i })
       end
 
+      # Some of its frames alone, see {CutWork}. @return [Hash] how many
+      def cut
+        out, first = @task.payload.values_at("out", "first")
+        make(out)
+        pictures = film ? ExportPictures.new(@task, @document, alpha: film.alpha?) : @pictures
+        written(@task.payload["keys"], path: ->(index, _) { File.join(out, CutWork.name(first + index)) }) { |key, frame| film ? drawn(pictures, key, frame) : content(key, frame) }
+        {frames: @task.payload["keys"].size}
+      end
+
       private
+
+      # @return [Movie, nil] where all frames come to one file
+      def film = @film ||= Movie::FORMATS.key?(@task.payload["as"]) ? Movie.new(@task.payload["as"], @document.rate) : nil
 
       # @param kept [String, nil] the kept run whose liquid it is about
       def document(text, kept) = kept ? @workshop.caches.kept_document(kept, text) : @workshop.shots.read(text)
@@ -48,6 +62,8 @@ module Vumbral
       #   what still has to be called for it
       # @param total [Integer] steps of all the work
       def written(keys, total: keys.size, path: ->(_, frame) { @names.frame(frame) }, &make)
+        return divided(keys, total, path) if divided?(keys)
+
         done = @task.done
         write = ->((index, frame, content)) {
           @workshop.home.write(path[index, frame], content.is_a?(Proc) ? content.call : content) if content
@@ -61,6 +77,23 @@ module Vumbral
             end
           end
         end
+      end
+
+      # A part is not divided again.
+      def divided?(keys) = DIVIDED.include?(@task.payload["as"]) && !@task.payload.key?("first") && keys.size > 1 && @workshop.machines.any?
+
+      # By all machines; what they made is taken up in order.
+      def divided(keys, total, path)
+        slices = keys.each_with_index.each_slice(keys.size.fdiv(Farm::Division.parts(@workshop, keys.size)).ceil).to_a
+        whole = @task.payload.except("keys", "out").merge("all" => keys.map(&:first))
+        ended = 0
+        Farm::Division.new(@task).call("cut", slices.map { |slice| {whole: @task.id, export: whole, keys: slice.map(&:first), first: slice[0][1]} }) do |done|
+          @task.progress(ended = [keys.size * done / slices.size, ended].max, total, "writing frames on #{@workshop.machines.working.size + 1} machines")
+        end
+        folder = @workshop.home.within("cuts", @task.id.to_s)
+        keys.each_with_index { |(frame, _), index| File.join(folder, CutWork.name(index)).then { |file| FileUtils.mv(file, path[index, frame]) if File.exist?(file) } }
+        @beside.take(folder)
+        FileUtils.rm_rf(folder)
       end
 
       # What is said in the end, with what lies beside the files.
@@ -129,7 +162,6 @@ module Vumbral
 
       # Pictures first, which stay if the work is cut off, then all of them as one file.
       def movie(out)
-        film = Movie.new(@task.payload["as"], @document.rate)
         pictures = ExportPictures.new(@task, @document, alpha: film.alpha?)
         keys = @task.payload["keys"]
         folder = File.join(out, ".#{@task.shot}-pictures")

@@ -127,8 +127,8 @@ module Vumbral
         {found: found, gone: gone.size}
       end
 
-      # Finds a frame whose row is missing. @return [Boolean]
-      def mend(key) = File.exist?(path(key)) && adopt(key)
+      # Finds a frame whose row is missing. @param told [Hash, nil] facts that it does not carry itself @return [Boolean]
+      def mend(key, told = nil) = File.exist?(path(key)) && adopt(key, told)
 
       private
 
@@ -139,13 +139,13 @@ module Vumbral
       end
 
       # Gives a frame's file its row. @return [Boolean] whether the file was whole
-      def adopt(key)
+      def adopt(key, told = nil)
         head, = unpack(path(key))
         # Frames of before did not carry their facts.
         return !File.delete(path(key)) unless head["facts"]
 
         # How long it took is not part of the file: the same frame has the same bytes.
-        record(key, head["frame"], File.size(path(key)), {"seconds" => 0.0}.merge(head["facts"]))
+        record(key, head["frame"], File.size(path(key)), {"seconds" => 0.0}.merge(head["facts"], told.to_h))
         true
       rescue Refused
         false

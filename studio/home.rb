@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "fileutils"
+require "securerandom"
 
 module Vumbral
   module Studio
@@ -19,6 +20,16 @@ module Vumbral
       rescue SystemCallError => error
         raise Refused.new("The data folder #{@path} cannot be made (#{error.message.split(" @").first}); choose another with --home.", code: "home_not_writable")
       end
+
+      # @return [String] a name of its own, by which others know the folder
+      def id
+        path = within("id")
+        write(path, SecureRandom.hex(6)) unless File.exist?(path)
+        File.read(path)[/\A\h{12}/] || raise(Refused.new("The file #{path} is damaged; take it away, and start again.", code: "damaged"))
+      end
+
+      # @return [String, nil] the first file of a folder that a pattern fits
+      def like(folder, pattern) = Dir[File.join(folder, pattern)].min
 
       def database = File.join(@path, "vumbral.sqlite3")
 

@@ -6,7 +6,8 @@ module Vumbral
   module Studio
     # Work to be done outside the web process. A worker claims a job for a while and renews its
     # claim; a job whose worker is gone is taken up by the next one. This is the engine's whole
-    # interface: {#add}, {#claim}, {#renew}, {#progress}, {#finish}, {#fail}, {#cancel}.
+    # interface: {#add}, {#claim}, {#renew}, {#progress}, {#finish}, {#fail}, {#cancel}. {Farm::TicketJobs} has the same one,
+    # and calls workers of other machines through Redis.
     class Jobs
       LEASE = 15.0
       MOST_ATTEMPTS = 3
@@ -14,28 +15,40 @@ module Vumbral
       URGENT = {{kind: %w[mesh picture drawing volume bodies meter glance fog sketch surface element plate table bundle live]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
       LANES = {"run" => "long", "strip" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
-               "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short", "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short", "bundle" => "short", "live" => "short", "clip" => "short"}.freeze
+               "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short", "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short", "bundle" => "short", "live" => "short", "clip" => "short",
+               "cut" => "part", "variation" => "part", "tile" => "part", "lighting" => "part"}.freeze
+      # What another machine can do as well: all that it takes goes along, or can be asked for by its name.
+      PORTABLE = %w[print element surface cut variation tile lighting run].freeze
 
       def initialize(workshop)
         @workshop = workshop
       end
 
       # @param background [Boolean] makes way for what somebody asked for
+      # @param memory [Integer, nil] bytes that it takes, where that is known
+      # @param of [Array(Integer, Integer), nil] the job that it is a part of, and which part
       # @return [Integer] the job's id
-      def add(kind, shot_id, payload, background: false)
+      def add(kind, shot_id, payload, background: false, memory: nil, of: nil)
         @workshop.db.transaction do
           id = table.insert(kind: kind, lane: LANES.fetch(kind), shot_id: shot_id, payload: JSON.generate(payload),
-            created_at: @workshop.now, background: background)
+            created_at: @workshop.now, background: background, memory: memory, parent_id: of&.first, part: of&.last)
           tell(id)
+          # Who is called before the work can be seen would find none.
+          @workshop.db.after_commit { offer(kind) }
           id
         end
       end
 
+      # Calls those who may do work of a kind, which waits now. Workers of this machine look for themselves.
+      def offer(_kind) = nil
+
+      # @param machine [Hash, nil] of the {Farm::Machines}, where it is done elsewhere
       # @return [Hash, nil] a job of these lanes (or this id) to do now
-      def claim(lanes, worker: Process.pid, only: nil)
+      def claim(lanes, worker: Process.pid, only: nil, machine: nil)
         revive
         queue = table.where(state: "queued", cancel: false, held: false)
         queue = only ? queue.where(id: only) : queue.where(lane: lanes)
+        queue = machine ? elsewhere(queue, machine) : queue
         return if queue.empty?
 
         @workshop.db.transaction(mode: :immediate) do
@@ -43,7 +56,7 @@ module Vumbral
           row = queue.order(:background, Sequel.desc(:rank), Sequel.case(URGENT, 2), Sequel.case({{shot_id: last_served(lanes)} => 1}, 0), :id).first
           next unless row
 
-          table.where(id: row[:id]).update(state: "running", worker: worker, lease: @workshop.now + LEASE,
+          table.where(id: row[:id]).update(state: "running", worker: machine ? nil : worker, machine: machine && machine[:id], lease: @workshop.now + LEASE,
             attempts: row[:attempts] + 1, base: row[:done], started_at: @workshop.now)
           tell(row[:id])
           fetch(row[:id])
@@ -57,10 +70,19 @@ module Vumbral
       def release(id)
         @workshop.db.transaction do
           table.where(id: id, state: "running")
-            .update(state: "queued", worker: nil, lease: nil, resumed: true,
+            .update(state: "queued", worker: nil, machine: nil, lease: nil, resumed: true,
               attempts: Sequel.function(:max, Sequel[:attempts] - 1, 0))
           tell(id)
         end
+        offer(fetch(id)[:kind])
+      end
+
+      # Has a job that another machine did made once more, by others than those that made it.
+      # @param not_by [String] the machines' ids, or "*": here
+      # @param sums [String, nil] what it came to so far
+      def once_more(id, not_by:, sums:, attempts: 0)
+        table.where(id: id, state: "running").update(state: "queued", machine: nil, lease: nil, not_by: not_by, sums: sums, attempts: attempts)
+        offer(fetch(id)[:kind])
       end
 
       # @return [Boolean] whether somebody waits for what a background job holds up
@@ -75,7 +97,8 @@ module Vumbral
       # Tells all who listen how a job stands.
       def tell(id)
         job = table[id: id]
-        @workshop.events.tell("job", job[:shot_id], **show(job))
+        # Parts are told of by the whole.
+        @workshop.events.tell("job", job[:shot_id], **show(job)) unless job[:parent_id]
       end
 
       def cancelled?(id) = table.where(id: id).get(:cancel)
@@ -111,9 +134,13 @@ module Vumbral
         @workshop.db.transaction(mode: :immediate) do
           table.where(id: id).update(cancel: true)
           close(id, "cancelled") if table.where(id: id).get(:state) == "queued"
+          parts(id).where(state: %w[queued running]).select_map(:id).each { |part| cancel(part) }
         end
         fetch(id)
       end
+
+      # @return [Sequel::Dataset] the parts that a job was divided into
+      def parts(id) = table.where(parent_id: id).order(:part)
 
       def cancel_of(shot_id, kind: nil)
         jobs = active(shot_id)
@@ -123,7 +150,7 @@ module Vumbral
 
       # @return [Array<Hash>] jobs not ended yet
       def active(shot_id = nil)
-        rows = table.where(state: %w[queued running])
+        rows = table.where(state: %w[queued running], parent_id: nil)
         rows = rows.where(shot_id: shot_id) if shot_id
         rows.order(:id).all
       end
@@ -133,7 +160,7 @@ module Vumbral
       end
 
       # @return [Array<Hash>] the newest jobs, ended or not, newest first
-      def recent(count = 50) = table.reverse(:id).limit(count).all
+      def recent(count = 50) = table.where(parent_id: nil).reverse(:id).limit(count).all
 
       # What a job looks like from outside.
       def show(job)
@@ -146,13 +173,14 @@ module Vumbral
 
       # Jobs whose worker has gone are queued again; one that has taken three workers with it fails.
       def revive
-        table.where(state: "running").select(:id, :worker, :lease, :attempts, :cancel).each do |row|
-          next if row[:lease].to_f >= @workshop.now && alive?(row[:worker])
+        table.where(state: "running").select(:id, :kind, :worker, :machine, :lease, :attempts, :cancel).each do |row|
+          next if row[:lease].to_f >= @workshop.now && (row[:machine] || alive?(row[:worker]))
 
           @workshop.db.transaction(mode: :immediate) do
-            claimed = table.where(id: row[:id], state: "running", worker: row[:worker])
+            claimed = table.where(id: row[:id], state: "running", worker: row[:worker], machine: row[:machine])
             tell(row[:id]) if claimed.update(fate(row)).positive?
           end
+          offer(row[:kind])
         end
       end
 
@@ -166,13 +194,19 @@ module Vumbral
       LOST = "The worker stopped #{MOST_ATTEMPTS} times during this job, perhaps for want of memory; " \
         "finished frames are kept. Try larger voxels."
 
+      # What a machine may do of what waits.
+      def elsewhere(queue, machine)
+        queue.where(kind: PORTABLE).where { (memory =~ nil) | (memory <= machine[:memory]) }
+          .where(Sequel.expr(not_by: nil) | Sequel.lit("instr(not_by, ?) = 0 AND not_by <> '*'", machine[:id]))
+      end
+
       # What becomes of a job whose worker is gone.
       def fate(row)
         if row[:cancel] then {state: "cancelled", finished_at: @workshop.now}
         elsif row[:attempts] >= MOST_ATTEMPTS
           {state: "failed", finished_at: @workshop.now, code: "worker_lost", error: LOST}
         else
-          {state: "queued", worker: nil, lease: nil, resumed: true}
+          {state: "queued", worker: nil, machine: nil, lease: nil, resumed: true}
         end
       end
 

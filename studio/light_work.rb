@@ -4,6 +4,9 @@ module Vumbral
   module Studio
     # Lights frames that are there for the browser, nearest to where it stands first.
     class LightWork
+      # Fewer frames are not worth being sent.
+      FEW = 3
+
       def initialize(task)
         @task = task
         @workshop = task.workshop
@@ -14,6 +17,12 @@ module Vumbral
         lit = 0
         loop do
           before, rows = stamp, dark
+          if rows.size > FEW && @workshop.machines.any?
+            lit += divided(rows)
+            return {lit: lit} if stamp == before
+
+            next
+          end
           # What was changed meanwhile is looked at anew.
           changed = rows.each_with_index.any? { |row, index| lit(row, index, rows.size) && (lit += 1) && stamp != before }
           return {lit: lit} unless changed
@@ -33,17 +42,19 @@ module Vumbral
         rows.sort_by { |row| (row[:frame] >= near) ? row[:frame] - near : 1_000_000 - row[:frame] }
       end
 
+      # By all machines, those that are near first. @return [Integer] how many were lit
+      def divided(rows)
+        slices = rows.map { |row| row.values_at(:frame, :key, :light) }.each_slice(rows.size.fdiv(Farm::Division.parts(@workshop, rows.size)).ceil).to_a
+        payload = {document: @document.to_json, quality: @task.payload["quality"]}.merge(@task.payload.slice("run"))
+        made = Farm::Division.new(@task).call("lighting", slices.map { |slice| payload.merge(rows: slice) }) { |done| @task.progress(done, slices.size, "lighting") }
+        made.sum { |part| part["lit"] }
+      end
+
       def lit(row, index, count)
-        light(row, @document) unless @workshop.views.made?(row[:key], row[:light])
+        @workshop.views.light(@document, *row.values_at(:frame, :key, :light)) unless @workshop.views.made?(row[:key], row[:light])
         @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"], **@task.payload.slice("run").transform_keys(&:to_sym))
         @task.progress(index + 1, count, "lighting")
         true
-      end
-
-      # Frames that are alike are lit once.
-      def light(row, document)
-        bricks, head = @workshop.frames.read(row[:key])
-        @workshop.views.make(row[:key], row[:light], bricks, head, @workshop.views.painter(document, row[:frame]))
       end
     end
   end

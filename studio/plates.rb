@@ -101,7 +101,7 @@ module Vumbral
 
       def taken(digest, frame, space)
         plate(digest)
-        path = Dir[File.join(folder(digest), format("%06d.*", frame + 1))].first
+        path = @workshop.home.like(folder(digest), format("%06d.*", frame + 1))
         raise Refused.new("Frame #{frame + 1} of a plate is not here any more; bring its files again.", code: "unknown_plate") unless path
 
         image, real = Pixels.numbers(File.binread(path), "Frame #{frame + 1} of the plate")

@@ -38,7 +38,7 @@ module Vumbral
       # @return [Array<Hash>] what goes on and what waits, in the order in which it will be done; then what has ended, the newest first
       def list(ended: 30)
         active = @workshop.jobs.active.sort_by { |job| [(job[:state] == "running") ? 0 : 1, job[:held] ? 1 : 0, job[:background] ? 1 : 0, -job[:rank], job[:id]] }
-        closed = table.exclude(state: %w[queued running]).reverse(:id).limit(ended).all
+        closed = table.where(parent_id: nil).exclude(state: %w[queued running]).reverse(:id).limit(ended).all
         names = @workshop.db[:shots].where(id: (active + closed).map { |job| job[:shot_id] }.compact.uniq).select_hash(:id, :name)
         (active + closed).map { |job| @workshop.jobs.show(job).merge(name: names[job[:shot_id]], held: job[:held], lane: job[:lane], asked: job[:created_at], attempts: job[:attempts]) }
       end
@@ -62,6 +62,7 @@ module Vumbral
           table.where(id: job[:id]).update(**facts)
           @workshop.jobs.tell(job[:id])
         end
+        @workshop.jobs.offer(job[:kind])
         @workshop.jobs.fetch(job[:id])
       end
     end

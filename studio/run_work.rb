@@ -19,21 +19,25 @@ module Vumbral
       # @return [Hash] frames computed, frames used again, seconds a frame
       def call
         poured = liquid&.call
-        made = if poured && @document.of(:source).empty?
+        if poured && @document.of(:source).empty?
           poured
         else
           simulation.call.merge(poured ? {liquid: poured} : {})
         end
-        @workshop.past_runs.draw(@run)
-        # One that was under way when the hand let go has ended by now.
-        @workshop.live_draft.tidy(@run[:shot_id])
-        @workshop.room.keep_within
-        made
       rescue Refused => error
         # A frame that turned out to be damaged or gone is made again.
         raise unless %w[damaged no_frame].include?(error.code) && (@mended = @mended.to_i + 1) <= MENDED
 
         retry
+      end
+
+      # @param result [Hash] of {#call}
+      def settle(result)
+        @workshop.past_runs.draw(@run)
+        # One that was under way when the hand let go has ended by now.
+        @workshop.live_draft.tidy(@run[:shot_id])
+        @workshop.room.keep_within
+        result
       end
 
       private

@@ -33,7 +33,7 @@ module Vumbral
         @workshop.jobs.cancel_of(shot[:id], kind: "run")
         @workshop.db.transaction(mode: :immediate) do
           run = record(shot, plan, quality)
-          job = @workshop.jobs.add("run", shot[:id], {run: run[:id], last: last, views: views, frame_seconds: foreseen}, background: background)
+          job = @workshop.jobs.add("run", shot[:id], {run: run[:id], last: last, views: views, frame_seconds: foreseen}, background: background, memory: plan.memory + @workshop.liquids.plan(document, quality)&.memory.to_i)
           table.where(id: run[:id]).update(job_id: job)
           fetch(run[:id])
         end

@@ -8,7 +8,15 @@ module Vumbral
         @task = task
       end
 
-      def call = {path: @task.workshop.surfaces.make(*@task.payload.values_at("key", "number"))}
+      # @return [Hash] :area, square metres
+      def call = {area: @task.workshop.surfaces.make(*of)}
+
+      # @param result [Hash] of {#call}
+      def settle(result) = {path: @task.workshop.surfaces.note(*of, result.transform_keys(&:to_s)["area"])}
+
+      private
+
+      def of = @task.payload.values_at("key", "number")
     end
   end
 end

@@ -50,12 +50,18 @@ module Vumbral
         end
       end
 
-      # @return [String] where its corners stand now
+      # Puts its corners down. @return [Float] how large it is, square metres
       def make(key, number)
         outlines = JSON.parse(File.read(within("#{key}.json")))
         mesh = Geometry::Shapes.build(outlines.fetch(number.clamp(0, outlines.size - 1)), @workshop.assets)
-        File.open(within("#{key}.areas"), "a") { |file| file.puts(JSON.generate([number, mesh.empty? ? 0.0 : mesh.area])) }
-        path(key, number).tap { |path| @workshop.home.write(path, mesh.empty? ? "" : mesh.corners.bytes) }
+        @workshop.home.write(path(key, number), mesh.empty? ? "" : mesh.corners.bytes)
+        mesh.empty? ? 0.0 : mesh.area
+      end
+
+      # Notes how large one is that was made. @return [String] where its corners stand
+      def note(key, number, area)
+        File.open(within("#{key}.areas"), "a") { |file| file.puts(JSON.generate([number, area])) }
+        path(key, number)
       end
 
       private

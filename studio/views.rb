@@ -69,6 +69,9 @@ module Vumbral
         @workshop.home.write(path(key, light), Zlib.gzip(bytes, level: 1))
       end
 
+      # Lights a frame of a shot.
+      def light(document, frame, key, light) = make(key, light, *@workshop.frames.read(key), painter(document, frame))
+
       # One quantity of a frame for the view, see {Light::ViewVolume.channel}.
       def channel(key, name, ambient)
         unless Light::ViewVolume::SEEN.key?(name)

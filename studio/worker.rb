@@ -11,7 +11,16 @@ module Vumbral
       WORK = {"run" => "RunWork", "strip" => "StripWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
               "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork", "bodies" => "BodiesWork",
               "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork", "element" => "ElementWork",
-              "plate" => "PlateWork", "track" => "TrackWork", "pin" => "PinWork", "spots" => "SpotsWork", "sighting" => "SightingWork", "table" => "BringWork", "bundle" => "BringWork", "live" => "LiveWork", "clip" => "ClipWork"}.freeze
+              "plate" => "PlateWork", "track" => "TrackWork", "pin" => "PinWork", "spots" => "SpotsWork", "sighting" => "SightingWork", "table" => "BringWork", "bundle" => "BringWork", "live" => "LiveWork", "clip" => "ClipWork",
+              "cut" => "CutWork", "variation" => "VariationWork", "tile" => "TileWork", "lighting" => "LightingWork"}.freeze
+
+      # What of a job is done in the data folder itself, once its work came to something.
+      # @param task [Task]; @param result [Hash]; @param work [#settle, nil]
+      # @return [Hash] what it came to
+      def self.settled(task, result, work = nil)
+        kind = Studio.const_get(WORK.fetch(task.kind))
+        kind.method_defined?(:settle) ? (work || kind.new(task)).settle(result) : result
+      end
 
       # Given to the work: says how far it is, and whether it is still wanted.
       class Task
@@ -29,6 +38,8 @@ module Vumbral
           @shot = job[:shot_id]
           @payload = JSON.parse(job[:payload])
         end
+
+        def kind = @job[:kind]
 
         # How far it was when it was cut off or handed back.
         def done = @job[:resumed] ? @job[:done] : 0
@@ -116,10 +127,10 @@ module Vumbral
 
       def work(job)
         task = Task.new(@workshop, job, self)
-        @job = job[:id]
+        @job, @claimed = job[:id], job
         heart = Heart.new(@workshop, job[:id])
-        result = Studio.const_get(WORK.fetch(job[:kind])).new(task).call
-        @workshop.jobs.finish(job[:id], result || {})
+        work = Studio.const_get(WORK.fetch(job[:kind])).new(task)
+        @workshop.jobs.finish(job[:id], settle(task, work, work.call) || {})
       rescue Task::Stopped
         @workshop.jobs.close(job[:id], "cancelled")
       rescue Task::GivenBack
@@ -134,6 +145,11 @@ module Vumbral
       ensure
         @job = nil
         heart&.stop
+      end
+
+      def settle(task, work, result)
+        @workshop.foreman.compare(@claimed) if @claimed[:sums]
+        Worker.settled(task, result, work)
       end
 
       def fail_with(job, error)

@@ -7,9 +7,11 @@ module Vumbral
     class Workshop
       attr_reader :home, :db
 
-      def initialize(path)
+      # @param redis [String, nil] address of the Redis that calls workers of other machines, if there is one
+      def initialize(path, redis: ENV["VUMBRAL_REDIS"])
         @home = Home.new(path)
         @db = Database.open(@home.database)
+        @redis = redis unless redis.to_s.empty?
       end
 
       def shots = @shots ||= Shots.new(self)
@@ -20,7 +22,14 @@ module Vumbral
 
       def arrivals = @arrivals ||= Arrivals.new(self)
 
-      def jobs = @jobs ||= Jobs.new(self)
+      def jobs = @jobs ||= tickets ? Farm::TicketJobs.new(self, tickets) : Jobs.new(self)
+
+      # @return [Farm::Tickets, nil]
+      def tickets = @tickets ||= @redis && Farm::Tickets.new(@redis, @home.id)
+
+      def machines = @machines ||= Farm::Machines.new(self)
+
+      def foreman = @foreman ||= Farm::Foreman.new(self)
 
       def runs = @runs ||= Runs.new(self)
 
