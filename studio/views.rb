@@ -66,7 +66,8 @@ module Vumbral
         fire = medium.fire(painter.rig)
         lit = quick ? medium.quick_light(painter.rig, painter.scene, fire) : medium.light(painter.rig, painter.scene, fire)
         bytes = Light::ViewVolume.encode(medium, lit, fire)
-        @workshop.home.write(path(key, light), Zlib.gzip(bytes, level: 1))
+        # The time of day would make other bytes of the same.
+        @workshop.home.write(path(key, light), Zlib.gzip(bytes, level: 1).tap { |packed| packed[4, 4] = "\0" * 4 })
       end
 
       # Lights a frame of a shot.

@@ -25,6 +25,8 @@ module Vumbral
 
         # @return [Sidekiq::Config] for one Redis, told in no log
         def self.config(url)
+          raise ArgumentError unless %w[redis rediss].include?(URI(url.to_s).scheme)
+
           Sidekiq::Config.new.tap do |config|
             config.redis = {url: url, timeout: PATIENCE, reconnect_attempts: 1}
             config.logger = Logger.new(File::NULL)

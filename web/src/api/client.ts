@@ -10,6 +10,7 @@ import type {
   Histogram,
   Holdings,
   Job,
+  Machines,
   Mesh,
   Preset,
   Print,
@@ -263,6 +264,10 @@ export const api = {
   queue: () => ask<{ jobs: QueuedJob[] }>("GET", "/queue"),
   tellJob: (id: number, what: "first" | "hold" | "go-on" | "again" | "cancel") =>
     ask<Job>("POST", `/jobs/${id}/${what}`),
+  machines: () => ask<Machines>("GET", "/machines"),
+  makeTwice: (twice: number) => ask<{ twice: number }>("POST", "/machines", { twice }),
+  tellMachine: (id: string, what: "pause" | "go-on") => ask<unknown>("POST", `/machines/${id}/${what}`),
+  letMachineGo: (id: string) => ask<unknown>("DELETE", `/machines/${id}`),
   room: () => ask<Room>("GET", "/room"),
   limitRoom: (limit: number | null) => ask<Room & { given: number }>("POST", "/room", { limit }),
   clearRoom: (what: string) => ask<Room & { given: number }>("DELETE", `/room/${what}`),

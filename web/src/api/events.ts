@@ -1,6 +1,6 @@
 /** What happens elsewhere after the event `since`, told as it happens; reconnects by itself. */
 export type Happening =
-  "revision" | "frame" | "lit" | "job" | "print" | "shots" | "strip" | "live" | "trouble";
+  "revision" | "frame" | "lit" | "job" | "print" | "shots" | "strip" | "live" | "machines" | "trouble";
 
 export function listen(
   tell: (kind: Happening, data: Record<string, unknown> & { shot: string | null }) => void,
@@ -19,6 +19,7 @@ export function listen(
     "shots",
     "strip",
     "live",
+    "machines",
     "trouble",
   ] as const) {
     source.addEventListener(kind, (event) => tell(kind, JSON.parse((event as MessageEvent).data)));

@@ -226,6 +226,31 @@ export interface QueuedJob extends Job {
   attempts: number;
 }
 
+/** A machine that works for this data folder; the first one is this machine itself, without an id. */
+export interface Machine {
+  id: string | null;
+  name: string;
+  cores: number;
+  memory: number;
+  /** Millions of voxels a second. */
+  speed: number | null;
+  state: "here" | "working" | "paused" | "silent";
+  /** Seconds since its last sign of life. */
+  seen: number;
+  /** How many jobs it has done. */
+  done: number | null;
+  trouble: string | null;
+  doing: { id: number; kind: string; part: string | null; name: string | null; note: string | null }[];
+}
+
+export interface Machines {
+  machines: Machine[];
+  /** The share of what they make that is made twice and compared. */
+  twice: number;
+  engine: "own" | "redis";
+  trouble: string | null;
+}
+
 /** Dials of a thing under a name. */
 export interface Preset {
   id: string;

@@ -22,6 +22,6 @@ const WORDS: Record<string, string> = {
 const QUIET = ["live", "bodies", "glance", "fog", "sketch", "surface", "volume", "meter", "element", "reel"];
 
 /** What a job is called. */
-export const jobWord = (job: Job) => WORDS[job.kind] ?? job.kind;
+export const jobWord = (job: Pick<Job, "kind">) => WORDS[job.kind] ?? job.kind;
 /** Whether it is work of its own, not a step of looking at something. */
 export const counts = (job: Job) => !QUIET.includes(job.kind);

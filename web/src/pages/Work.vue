@@ -2,6 +2,7 @@
 import { onMounted } from "vue";
 import JobList from "../jobs/JobList.vue";
 import KeptList from "../jobs/KeptList.vue";
+import MachineList from "../jobs/MachineList.vue";
 import NoticeWishes from "../jobs/NoticeWishes.vue";
 import PresetList from "../jobs/PresetList.vue";
 import RoomList from "../jobs/RoomList.vue";
@@ -21,6 +22,7 @@ onMounted(() => (document.title = "Jobs and room – Vumbral"));
       <notice-wishes />
     </div>
     <div class="beside">
+      <machine-list />
       <room-list />
       <kept-list />
       <preset-list />
