@@ -40,7 +40,8 @@ module Vumbral
         active = @workshop.jobs.active.sort_by { |job| [(job[:state] == "running") ? 0 : 1, job[:held] ? 1 : 0, job[:background] ? 1 : 0, -job[:rank], job[:id]] }
         closed = table.where(parent_id: nil).exclude(state: %w[queued running]).reverse(:id).limit(ended).all
         names = @workshop.db[:shots].where(id: (active + closed).map { |job| job[:shot_id] }.compact.uniq).select_hash(:id, :name)
-        (active + closed).map { |job| @workshop.jobs.show(job).merge(name: names[job[:shot_id]], held: job[:held], lane: job[:lane], asked: job[:created_at], attempts: job[:attempts]) }
+        machines = @workshop.db[:machines].select_hash(:id, :name)
+        (active + closed).map { |job| @workshop.jobs.show(job).merge(name: names[job[:shot_id]], machine: machines[job[:machine]], held: job[:held], lane: job[:lane], asked: job[:created_at], attempts: job[:attempts]) }
       end
 
       private

@@ -35,8 +35,8 @@ module Vumbral
         end
       end
 
-      # What a strip would cost, before it is run. @return [Hash] :runs, :frames, :seconds, :disk, and :new, how many of
-      #   its frames are not there yet
+      # What a strip would cost, before it is run. @return [Hash] :runs, :frames, :seconds (by all machines that work now), :disk,
+      #   :machines, and :new, how many of its frames are not there yet
       # @raise [Refused]
       def forecast(shot_id, axes, quality: "draft")
         document = @workshop.shots.document(shot_id)
@@ -47,7 +47,7 @@ module Vumbral
         whole = @workshop.forecast.whole(document, plans[0], shot_id)
         # Where there is gas and liquid, each has frames of its own.
         part = fresh.fdiv([plans[0].frames.size * ((@workshop.liquids.any?(document) && !@workshop.runs.still?(document)) ? 2 : 1), 1].max)
-        {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds]).round(1), disk: (part * whole[:disk]).round, cells: plans[0].cells}
+        {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds] / [@workshop.machines.capacity, strip.size].min).round(1), machines: 1 + @workshop.machines.working.size, disk: (part * whole[:disk]).round, cells: plans[0].cells}
       end
 
       # @return [Array<Hash>] number, dials, size and how far it is, newest first

@@ -16,10 +16,11 @@ module Vumbral
         @log = File.join(Dir.tmpdir, "vumbral-torture-#{Process.pid}.log")
       end
 
-      def start
+      # @param more [Array<String>] of the command line
+      def start(*more)
         @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
         File.write(@log, "")
-        @pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", @home, "--port", @port.to_s,
+        @pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", @home, "--port", @port.to_s, *more,
           out: @log, err: @log)
         Timeout.timeout(60) { sleep 0.05 until File.read(@log).include?("Vumbral is at") }
         self

@@ -7,12 +7,13 @@ require_relative "kills"
 require_relative "disk"
 require_relative "files"
 require_relative "editors"
+require_relative "farm"
 
 module Vumbral
   module Torture
     # Carries out the trials one after the other, each with its share of the time.
     class Torturer
-      TRIALS = {"kills" => Kills, "disk" => Disk, "files" => Files, "editors" => Editors}.freeze
+      TRIALS = {"kills" => Kills, "disk" => Disk, "files" => Files, "editors" => Editors, "farm" => Farm}.freeze
 
       def initialize(arguments, output: $stdout)
         @minutes, @seed, @only = 5.0, Random.new_seed % 1_000_000, TRIALS.keys

@@ -224,6 +224,8 @@ export interface QueuedJob extends Job {
   /** Seconds since 1970. */
   asked: number;
   attempts: number;
+  /** The one elsewhere that does it, or did. */
+  machine: string | null;
 }
 
 /** A machine that works for this data folder; the first one is this machine itself, without an id. */

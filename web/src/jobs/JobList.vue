@@ -75,6 +75,7 @@ const asked = (job: QueuedJob) => new Date(1000 * job.asked).toLocaleTimeString(
             job.name
           }}</router-link>
           <span v-if="job.background" class="faint">makes way for others</span>
+          <span v-if="job.machine" class="faint">on {{ job.machine }}</span>
           <span class="space" />
           <span v-if="job.held" class="quiet">held back</span>
           <job-progress v-else :job="job" />
@@ -156,6 +157,8 @@ const asked = (job: QueuedJob) => new Date(1000 * job.asked).toLocaleTimeString(
           <dd>
             {{ job.done }} of {{ job.total }}<template v-if="job.note">, {{ job.note }}</template>
           </dd>
+          <dt v-if="job.machine">Done on</dt>
+          <dd v-if="job.machine">{{ job.machine }}</dd>
           <dt v-if="job.attempts > 1">Begun</dt>
           <dd v-if="job.attempts > 1">{{ job.attempts }} times</dd>
           <template v-for="(value, name) in job.result ?? {}" :key="name">

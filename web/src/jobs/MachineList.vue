@@ -11,11 +11,13 @@ import { useSaid } from "../lib/useSaid";
 /** The machines that work for this data folder: what each does, how quick it is, when it was heard of. */
 const { attempt } = useSaid();
 const found = ref<Machines | null>(null);
-/** How often it is looked at what they do, milliseconds. */
+/** How often it is looked at what they do, milliseconds: by itself, and at most where work goes on. */
 const LOOK = 3000;
+const SOON = 700;
 const SHARES = [0, 0.01, 0.02, 0.05, 0.1, 0.25, 0.5, 1];
 let stop: (() => void) | null = null;
 let timer: ReturnType<typeof setInterval> | undefined;
+let soon: ReturnType<typeof setTimeout> | undefined;
 
 const machines = computed(() => found.value?.machines ?? []);
 const command = `bin/vumbral worker --server ${location.origin} --token TOKEN`;
@@ -31,7 +33,14 @@ const load = () =>
 onMounted(async () => {
   await load();
   stop = listen(
-    (kind) => kind === "machines" && void load(),
+    (kind) => {
+      if (kind === "machines") void load();
+      if (kind !== "job" || !machines.value.length) return;
+      soon ??= setTimeout(() => {
+        soon = undefined;
+        void load();
+      }, SOON);
+    },
     () => {},
     null,
   );
@@ -40,6 +49,7 @@ onMounted(async () => {
 onUnmounted(() => {
   stop?.();
   clearInterval(timer);
+  clearTimeout(soon);
 });
 
 const STATES: Record<Machine["state"], string> = {
