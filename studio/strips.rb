@@ -47,7 +47,7 @@ module Vumbral
         whole = @workshop.forecast.whole(document, plans[0], shot_id)
         # Where there is gas and liquid, each has frames of its own.
         part = fresh.fdiv([plans[0].frames.size * ((@workshop.liquids.any?(document) && !@workshop.runs.still?(document)) ? 2 : 1), 1].max)
-        {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds] / [@workshop.machines.capacity, strip.size].min).round(1), machines: 1 + @workshop.machines.working.size, disk: (part * whole[:disk]).round, cells: plans[0].cells}
+        {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds] / [@workshop.machines.capacity(whole[:memory]), strip.size].min).round(1), machines: 1 + @workshop.machines.working.size, disk: (part * whole[:disk]).round, cells: plans[0].cells}
       end
 
       # @return [Array<Hash>] number, dials, size and how far it is, newest first

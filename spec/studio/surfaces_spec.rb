@@ -40,7 +40,7 @@ module Vumbral
       even = shelved(key("soft", "inside", 1, 0.2), key("soft", "inside", 6, 0.26))
       [flashing, even].each do |id|
         name, numbers = @workshop.surfaces.of(document(id), document(id).node("skin"))
-        numbers.uniq.each { |number| @workshop.surfaces.make(name, number) }
+        numbers.uniq.each { |number| @workshop.surfaces.note(name, number, @workshop.surfaces.make(name, number)) }
       end
       expect(codes(even)).not_to include("surface_flashes")
       finding = @workshop.preflights.of(flashing).find { |row| row[:code] == "surface_flashes" }
@@ -55,7 +55,7 @@ module Vumbral
       @workshop.shots.edit(id, [set("skin", :threshold, 5.0)])
       name, = @workshop.surfaces.of(document(id), document(id).node("skin"))
       expect(codes(id)).not_to include("surface_empty")
-      @workshop.surfaces.make(name, 0)
+      @workshop.surfaces.note(name, 0, @workshop.surfaces.make(name, 0))
       found = @workshop.preflights.of(id).group_by { |row| row[:code] }
       expect(found["surface_empty"][0][:text]).to eq("Skin is empty: nothing of Cloud is as dense as its threshold.")
       expect(found["stroke_outside"][0][:text]).to eq("1 stroke of Hand lies beyond what Cloud reaches and changes nothing; leave more room around it.")

@@ -36,6 +36,12 @@ module Vumbral
       expect(trial.words).to match(/filled|takes root/)
     end
 
+    it "kills workers of other machines, and the Redis that calls them" do
+      trial = Torture::Farm.new(@dir, Random.new(6), 6.0, prints: 10, runs: 3)
+      expect(trial.call).to eq([])
+      expect(trial.words).to match(/\A10 prints and 3 runs by [1-3] machines|needs redis/)
+    end
+
     it "says its seed, and what failed" do
       stub_const("#{described_class}::Torturer::TRIALS", {"files" => Struct.new(:home, :random, :seconds) do
         def call = ["a frame was lost"]

@@ -68,9 +68,10 @@ module Vumbral
 
         def any? = !working.empty?
 
+        # @param memory [Integer] bytes that each piece of the work takes
         # @return [Float] how much is done at once, where this machine alone does 1
-        def capacity
-          others = working
+        def capacity(memory = 0)
+          others = working.select { |row| row[:memory] >= memory }
           others.empty? ? 1.0 : 1.0 + others.sum { |row| row[:speed].to_f } / [own_speed, 0.01].max
         end
 
