@@ -15,7 +15,7 @@ module Vumbral
       URGENT = {{kind: %w[mesh picture drawing volume bodies meter glance fog sketch surface element plate table bundle live]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
       LANES = {"run" => "long", "strip" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
-               "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short", "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short", "bundle" => "short", "live" => "short", "clip" => "short",
+               "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short", "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short", "bundle" => "short", "live" => "short", "clip" => "short", "gauge" => "short",
                "cut" => "part", "variation" => "part", "tile" => "part", "lighting" => "part"}.freeze
       # What another machine can do as well: all that it takes goes along, or can be asked for by its name.
       PORTABLE = %w[print element surface cut variation tile lighting run].freeze

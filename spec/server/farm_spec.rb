@@ -79,7 +79,7 @@ module Vumbral
 
     it "pauses machines, has them go on and lets them go" do
       id = helped(@workshop)[:id]
-      allow(Studio::Farm::Gauge).to receive(:of).and_return(1.0)
+      allow(Studio::Farm::Gauge).to receive(:known).and_return(1.0)
       expect(ask("/api/machines/#{id}/pause")[1][:machines][1]).to include(state: "paused")
       expect(ask("/api/machines/#{id}/go-on")[1][:machines][1]).to include(state: "working")
       expect(ask("/api/machines/#{id}", way: :delete)).to eq([200, {machines: []}])

@@ -33,14 +33,18 @@ module Vumbral
 
         # Measured once for a data folder and a version. @return [Float]
         def of(home)
-          path = home.within("gauge.json")
-          kept = File.exist?(path) ? JSON.parse(File.read(path)) : {}
-          return kept["speed"] if kept["version"] == Version.own && kept["cores"] == cores
-
-          measure.tap { |speed| home.write(path, JSON.generate(version: Version.own, cores: cores, speed: speed)) }
-        rescue JSON::ParserError
-          measure
+          known(home) || measure.tap { |speed| home.write(path(home), JSON.generate(version: Version.own, cores: cores, speed: speed)) }
         end
+
+        # @return [Float, nil] what was measured
+        def known(home)
+          kept = File.exist?(path(home)) ? JSON.parse(File.read(path(home))) : {}
+          kept["speed"] if kept["version"] == Version.own && kept["cores"] == cores
+        rescue JSON::ParserError
+          nil
+        end
+
+        def path(home) = home.within("gauge.json")
 
         # @return [Integer] that work may use
         def cores = (ENV["OMP_NUM_THREADS"] || Etc.nprocessors).to_i

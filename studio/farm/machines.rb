@@ -32,6 +32,8 @@ module Vumbral
           now = @workshop.now
           table.insert_conflict(target: :id, update: {name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now, trouble: nil})
             .insert(id: id, name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now)
+          # Held against this one, which is not measured while somebody waits for an answer.
+          @workshop.jobs.add("gauge", nil, {}, background: true) if own_speed.nil? && @workshop.jobs.active.none? { |job| job[:kind] == "gauge" }
           tell
           fetch(id)
         end
@@ -72,7 +74,8 @@ module Vumbral
         # @return [Float] how much is done at once, where this machine alone does 1
         def capacity(memory = 0)
           others = working.select { |row| row[:memory] >= memory }
-          others.empty? ? 1.0 : 1.0 + others.sum { |row| row[:speed].to_f } / [own_speed, 0.01].max
+          own = own_speed
+          1.0 + others.sum { |row| own ? row[:speed].to_f / [own, 0.01].max : 1.0 }
         end
 
         # @return [Array<Hash>] this one first: name, cores, memory, speed, state, what it does, and when it was seen
@@ -89,7 +92,7 @@ module Vumbral
 
         def table = @workshop.db[:machines]
 
-        def own_speed = @own_speed ||= Gauge.of(@workshop.home)
+        def own_speed = @own_speed ||= Gauge.known(@workshop.home)
 
         def change(id, **facts)
           row = fetch(id)

@@ -137,7 +137,7 @@ module Vumbral
     end
 
     it "tells of what a machine does, how quick it is and when it was heard of" do
-      allow(Studio::Farm::Gauge).to receive(:of).and_return(2.0)
+      allow(Studio::Farm::Gauge).to receive(:known).and_return(2.0)
       expect(@workshop.machines.list).to eq([])
       give(anvil)
       element
@@ -154,6 +154,13 @@ module Vumbral
       allow(Studio::Farm::Gauge).to receive(:measure).and_return(3.5)
       2.times { expect(Studio::Farm::Gauge.of(@workshop.home)).to eq(3.5) }
       expect(Studio::Farm::Gauge).to have_received(:measure).once
+      2.times { @workshop.machines.welcome(FarmHelp::MACHINE.merge("id" => "0123456789ab")) }
+      expect(@workshop.jobs.active.map { |job| job[:kind] }).to eq([])
+      FileUtils.rm_f(@workshop.home.within("gauge.json"))
+      other = Studio::Workshop.new(@workshop.home.path)
+      2.times { other.machines.welcome(FarmHelp::MACHINE.merge("id" => "0123456789ab")) }
+      expect(work(@workshop, @workshop.jobs.active.map { |job| job[:id] }.then { |ids| ids.one? && ids[0] })[:state]).to eq("done")
+      expect(other.machines.capacity).to be_within(1e-9).of(1.0 + 1.0 / 3.5)
       RSpec::Mocks.space.proxy_for(Studio::Farm::Gauge).reset
       expect(Studio::Farm::Gauge.measure).to be > 0.01
     end

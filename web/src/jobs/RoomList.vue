@@ -43,7 +43,11 @@ async function within() {
 </script>
 
 <template>
-  <section v-if="room" aria-label="Room" data-room>
+  <section v-if="!room" aria-label="Room">
+    <h2>Room</h2>
+    <p class="quiet">Looking at what the data folder holds…</p>
+  </section>
+  <section v-else aria-label="Room" data-room>
     <h2>
       Room <span class="quiet">{{ bytes(whole) }}, {{ bytes(room.free ?? 0) }} free on the disk</span>
     </h2>

@@ -17,9 +17,22 @@ const WORDS: Record<string, string> = {
   reel: "Moving picture",
   element: "Picture of a layer",
   clip: "Movie of the view",
+  gauge: "Measuring this machine",
 };
 /** Small steps of looking at things say nothing. */
-const QUIET = ["live", "bodies", "glance", "fog", "sketch", "surface", "volume", "meter", "element", "reel"];
+const QUIET = [
+  "live",
+  "bodies",
+  "glance",
+  "fog",
+  "sketch",
+  "surface",
+  "volume",
+  "meter",
+  "element",
+  "reel",
+  "gauge",
+];
 
 /** What a job is called. */
 export const jobWord = (job: Pick<Job, "kind">) => WORDS[job.kind] ?? job.kind;
