@@ -17,6 +17,12 @@ module Vumbral
       @workshop.jobs.fetch(job).tap { |row| raise "#{row[:state]}: #{row[:error]}" unless row[:state] == "done" }
     end
 
+    # A sculpt with some density.
+    def cloud(from, **dials)
+      [{"do" => "add", "kind" => "sculpt", "id" => "sculpt-1", "name" => "Cloud", "dials" => {"from" => from, "voxel" => 0.1}.merge(dials.transform_keys(&:to_s))},
+        {"do" => "add", "kind" => "step", "id" => "soft", "name" => "Soft", "dials" => {"sculpt" => "sculpt-1", "what" => "density", "inside" => 0.1}}]
+    end
+
     # What a shot comes to where there is one machine alone.
     def alone(document)
       with_workshop do |workshop|
@@ -84,11 +90,50 @@ module Vumbral
       id = shelve(@workshop, small_water)
       done(@workshop.runs.start(id, "draft")[:job_id])
       expect(@workshop.liquids.surface(@workshop.liquids.keys(@workshop.shots.document(id), "draft")[4]).count).to be > 100
-      carved = shelve(@workshop, small_shot("Carved", edits: [{"do" => "add", "kind" => "sculpt", "name" => "Cloud", "dials" => {"voxel" => 0.1}}]))
+      carved = shelve(@workshop, small_shot("Carved", edits: cloud("prop", prop: "prop-1")))
       done(@workshop.runs.start(carved, "draft")[:job_id])
       rows = @workshop.runs.state(carved, "draft")[:rows]
+      expect(rows.map { |row| row[:key] } & @workshop.runs.plan(carved, "draft").keys.values).to eq([])
       expect(rows.map { |row| row.values_at(:state, :lit) }.uniq).to eq([["fresh", true]])
       expect(rows.map { |row| @workshop.frames.read(row[:key])[0].count }).to all(be_positive)
+    end
+
+    # All parts of a job are made elsewhere, while this machine only waits for them.
+    def divided(job)
+      far = hand(@address, File.join(@folder, job.to_s))
+      allow_any_instance_of(Studio::Worker).to receive(:run_one).and_wrap_original { |here, id| here.call(id) if id == job }
+      thread = Thread.new { far.run_alone }
+      work(@workshop, job).tap { |row| raise "#{row[:state]}: #{row[:error]}" unless row[:state] == "done" }
+    ensure
+      far.stop
+      thread&.join(30)
+    end
+
+    it "makes the parts of an export with layers, as one machine would" do
+      plate = Vips::Image.black(64, 36, bands: 3).linear([1, 1, 1], [40, 90, 160]).cast(:uchar).write_to_buffer(".png")
+      file = File.join(@folder, "plate.png").tap { |path| File.binwrite(path, plate) }
+      digest = @workshop.plates.bring({"plate.png" => file})[:digest]
+      edits = [{"do" => "add", "kind" => "layer", "name" => "Plate", "dials" => {"what" => "plate", "plate" => digest, "blend" => "add", "opacity" => 40.0}}]
+      id = shelve(@workshop, small_shot("Laid over", edits: edits))
+      run_now(@workshop, id)
+      folder = ->(row) { JSON.parse(row[:result])["folder"] }
+      pictures = ->(place) { Dir[File.join(place, "*.exr")].sort.map { |path| Digest::SHA256.file(path).hexdigest } }
+      here = folder[work(@workshop, @workshop.exports.start(id, "exr"))]
+      there = folder[divided(@workshop.exports.start(id, "exr"))]
+      expect(pictures[there].size).to eq(8)
+      expect(pictures[there]).to eq(pictures[here])
+      expect(@workshop.machines.fetch("0123456789ab")[:done]).to be > 2
+    end
+
+    it "carves and lights the frames of a sculpt, and runs variations" do
+      grows = [1, 6].map { |frame| {"do" => "key", "node" => "sculpt-1", "dial" => "extent", "frame" => frame, "value" => [0.5 + 0.1 * frame] * 3} }
+      id = shelve(@workshop, Shot::Edits.apply(Studio::Starters.bare("Only a cloud"), cloud("region") + [set("general", "last", 6)] + grows)[0])
+      expect(JSON.parse(divided(@workshop.jobs.add("light", id, {quality: "draft", frame: 1}))[:result])["lit"]).to be_between(2, 6)
+      expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row.values_at(:state, :lit) }.uniq).to eq([["fresh", true]])
+      puff = shelve(@workshop)
+      row = @workshop.strips.start(puff, [{"node" => "chamber", "dial" => "curl_boost", "values" => [0.0, 3.0]}])
+      expect(JSON.parse(divided(row[:job_id])[:result])).to include("computed" => 16, "failed" => [])
+      expect(@workshop.strips.list(puff)[0]).to include(there: 16)
     end
 
     it "fetches a file once, and again from where it was cut off" do
