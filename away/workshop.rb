@@ -69,6 +69,8 @@ module Vumbral
 
       def machines = @machines ||= Alone.new
 
+      def elsewhere? = true
+
       # Makes ready for a job.
       # @param parcel [Hash] see {Studio::Farm::Parcel#to_h}
       def open(parcel)

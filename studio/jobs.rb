@@ -11,6 +11,8 @@ module Vumbral
     class Jobs
       LEASE = 15.0
       MOST_ATTEMPTS = 3
+      # Other machines come and go for reasons that are not the job's.
+      MOST_ELSEWHERE = 8
       # What a person waits for comes first.
       URGENT = {{kind: %w[mesh picture drawing volume bodies meter glance fog sketch surface element plate table bundle live]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
@@ -191,8 +193,7 @@ module Vumbral
       # The shot whose long work was begun last.
       def last_served(lanes) = table.where(lane: lanes || %w[long short]).exclude(started_at: nil).reverse(:started_at).get(:shot_id)
 
-      LOST = "The worker stopped #{MOST_ATTEMPTS} times during this job, perhaps for want of memory; " \
-        "finished frames are kept. Try larger voxels."
+      LOST = "The worker stopped %d times during this job, perhaps for want of memory; finished frames are kept. Try larger voxels."
 
       # What a machine may do of what waits.
       def elsewhere(queue, machine)
@@ -203,8 +204,8 @@ module Vumbral
       # What becomes of a job whose worker is gone.
       def fate(row)
         if row[:cancel] then {state: "cancelled", finished_at: @workshop.now}
-        elsif row[:attempts] >= MOST_ATTEMPTS
-          {state: "failed", finished_at: @workshop.now, code: "worker_lost", error: LOST}
+        elsif row[:attempts] >= (row[:machine] ? MOST_ELSEWHERE : MOST_ATTEMPTS)
+          {state: "failed", finished_at: @workshop.now, code: "worker_lost", error: format(LOST, row[:attempts])}
         else
           {state: "queued", worker: nil, machine: nil, lease: nil, resumed: true}
         end

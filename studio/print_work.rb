@@ -12,25 +12,27 @@ module Vumbral
         @workshop = task.workshop
       end
 
-      # @return [Hash] :seconds; the picture itself lies in the data folder
+      # @return [Hash] :seconds; elsewhere the picture itself lies in the folder
       def call
         began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-        document = @workshop.shots.read(asked["document"])
-        @workshop.home.write(file, Pixels.png(asked["rushes"] ? finished(document) : developed(document)))
+        @png = Pixels.png(asked["rushes"] ? finished(document) : developed(document))
+        @workshop.home.write(file, @png) if @workshop.elsewhere? || @task.compared?
         {seconds: (Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(3)}
       end
 
       # Hangs it up. @param result [Hash] of {#call}
       def settle(result)
-        @workshop.prints.keep(@task.shot, File.binread(file), frame: asked["frame"], quality: asked["quality"],
-          size: size, seconds: result.transform_keys(&:to_s)["seconds"].to_f, document: @workshop.shots.read(asked["document"]), revision: asked["revision"])
+        @workshop.prints.keep(@task.shot, @png || File.binread(file), frame: asked["frame"], quality: asked["quality"],
+          size: size, seconds: result.transform_keys(&:to_s)["seconds"].to_f, document: document, revision: asked["revision"])
       ensure
-        FileUtils.rm_rf(File.dirname(file))
+        FileUtils.rm_rf(File.dirname(file)) if File.exist?(file)
       end
 
       private
 
       def asked = @task.payload
+
+      def document = @document ||= @workshop.shots.read(asked["document"])
 
       def size = asked.values_at("width", "height")
 

@@ -41,6 +41,9 @@ module Vumbral
 
         def kind = @job[:kind]
 
+        # Whether another machine made the same already.
+        def compared? = !@job[:sums].nil?
+
         # How far it was when it was cut off or handed back.
         def done = @job[:resumed] ? @job[:done] : 0
 

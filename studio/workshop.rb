@@ -111,6 +111,9 @@ module Vumbral
 
       def machine = @machine ||= Machine.new
 
+      # Whether this is not the data folder itself, but what a machine elsewhere has of it.
+      def elsewhere? = false
+
       def now = Time.now.to_f
     end
   end

@@ -80,6 +80,16 @@ module Vumbral
       3.times { claim(worker: gone) }
       expect([claim, jobs.fetch(job)[:code]]).to eq([nil, "worker_lost"])
     end
+
+    it "is more patient with machines elsewhere, which come and go" do
+      job = jobs.add("print", id, {})
+      machine = helped(@workshop)
+      8.times do |n|
+        expect(claim(machine: machine)[:attempts]).to eq(n + 1)
+        allow(@workshop).to receive(:now).and_return(Time.now.to_f + 20 * (n + 1))
+      end
+      expect([claim(machine: machine), jobs.fetch(job).values_at(:code, :error)]).to match([nil, ["worker_lost", /stopped 8 times/]])
+    end
   end
 
   RSpec.describe Studio::Jobs do
