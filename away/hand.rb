@@ -77,7 +77,7 @@ module Vumbral
 
       # A line that is gone is nothing that went wrong with the work.
       def fail_with(job, error)
-        raise error if error.is_a?(Link::Lost) || error.is_a?(ClosedQueueError)
+        raise error if error.is_a?(Link::Lost)
 
         super
       end

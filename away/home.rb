@@ -5,6 +5,8 @@ module Vumbral
     # What a worker elsewhere keeps of the server's data folder: files come when they are asked for, and the longest unused go.
     class Home < Studio::Home
       FETCHED = (Studio::Farm::Outputs::READ - %w[views elements surfaces]).freeze
+      # What surfaces are made of.
+      OUTLINES = %r{\Asurfaces/.*\.json\z}
       # What was asked for in vain is asked for again after so many seconds.
       GONE = 5.0
 
@@ -54,7 +56,8 @@ module Vumbral
 
         name = name(path)
         now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-        return unless FETCHED.include?(name[%r{\A[^/]+}]) && now - @gone.fetch(name, -GONE) >= GONE
+        return unless FETCHED.include?(name[%r{\A[^/]+}]) || name.match?(OUTLINES)
+        return if now - @gone.fetch(name, -GONE) < GONE
 
         @gone[name] = now unless @link.fetch(name, path)
       end

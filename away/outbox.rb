@@ -46,6 +46,8 @@ module Vumbral
         # What went wrong on the way is said to who works.
         @thread.value unless @thread.alive?
         @waiting.push(row)
+      rescue ClosedQueueError
+        @thread.value
       end
 
       def carry

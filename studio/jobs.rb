@@ -21,6 +21,9 @@ module Vumbral
                "cut" => "part", "variation" => "part", "tile" => "part", "lighting" => "part"}.freeze
       # What another machine can do as well: all that it takes goes along, or can be asked for by its name.
       PORTABLE = %w[print element surface cut variation tile lighting run].freeze
+      # Of these somebody may see the outcome at once: this machine, which has all at hand, may take them for so long, seconds.
+      HERE_FIRST = %w[print element surface run].freeze
+      HEAD_START = 0.15
 
       def initialize(workshop)
         @workshop = workshop
@@ -63,6 +66,11 @@ module Vumbral
           tell(row[:id])
           fetch(row[:id])
         end
+      end
+
+      # @return [Boolean] whether something waits that this machine may take first
+      def fresh?(lanes)
+        !table.where(state: "queued", cancel: false, held: false, lane: lanes, kind: HERE_FIRST).where { |row| row.created_at > @workshop.now - HEAD_START }.empty?
       end
 
       # Whether somebody holds a job back.
@@ -180,7 +188,8 @@ module Vumbral
 
           @workshop.db.transaction(mode: :immediate) do
             claimed = table.where(id: row[:id], state: "running", worker: row[:worker], machine: row[:machine])
-            tell(row[:id]) if claimed.update(fate(row)).positive?
+            tell(row[:id]) if claimed.update(facts = fate(row)).positive?
+            parts(row[:id]).where(state: "queued").update(state: "cancelled") unless facts[:state] == "queued"
           end
           offer(row[:kind])
         end
@@ -197,7 +206,7 @@ module Vumbral
 
       # What a machine may do of what waits.
       def elsewhere(queue, machine)
-        queue.where(kind: PORTABLE).where { (memory =~ nil) | (memory <= machine[:memory]) }
+        queue.where(kind: PORTABLE).exclude(Sequel.expr(kind: HERE_FIRST) & (Sequel[:created_at] > @workshop.now - HEAD_START)).where { (memory =~ nil) | (memory <= machine[:memory]) }
           .where(Sequel.expr(not_by: nil) | Sequel.lit("instr(not_by, ?) = 0 AND not_by <> '*'", machine[:id]))
       end
 

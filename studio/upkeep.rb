@@ -17,6 +17,7 @@ module Vumbral
         home.reserve
         home.sweep
         Dir[home.within("incoming", "*")].each { |file| FileUtils.rm_f(file) if Time.now - File.mtime(file) > WAITING }
+        away_with_parts(home)
         @workshop.jobs.revive
         @workshop.shots.tidy
         @workshop.prints.tidy
@@ -29,6 +30,14 @@ module Vumbral
 
         # The server comes up all the same, and says so.
         {found: 0, gone: 0}
+      end
+
+      private
+
+      # Of work that has ended without taking them up.
+      def away_with_parts(home)
+        going = @workshop.jobs.active.map { |job| job[:id].to_s }
+        Dir[home.within("cuts", "*")].each { |folder| FileUtils.rm_rf(folder) if !going.include?(File.basename(folder)) && Time.now - File.mtime(folder) > WAITING }
       end
     end
   end

@@ -125,6 +125,20 @@ module Vumbral
       expect(@workshop.machines.fetch("0123456789ab")[:done]).to be > 2
     end
 
+    it "makes pictures of layers, and surfaces of sculpts, that are looked at" do
+      edits = cloud("prop", prop: "prop-1") + [{"do" => "add", "kind" => "prop", "id" => "skin", "name" => "Skin", "dials" => {"shape" => "sculpt", "surface_of" => "sculpt-1", "threshold" => 0.5}}, {"do" => "add", "kind" => "layer", "name" => "Again"}]
+      id = shelve(@workshop, small_shot("Skinned", edits: edits))
+      document = @workshop.shots.document(id)
+      name, = @workshop.surfaces.of(document, document.node("skin"))
+      row = done(@workshop.jobs.add("surface", nil, {key: name, number: 0}))
+      expect(File.binread(JSON.parse(row[:result])["path"])).to eq(File.binread(@workshop.surfaces.known(name, 0)))
+      rushes = Studio::Rushes.of(@workshop, id, document, [2], quiet: true)
+      jobs = @workshop.finishing.missing(rushes, 2, [96, 54]).map { |payload| @workshop.jobs.add("element", id, payload) }
+      jobs.each { |job| done(job) }
+      expect(@workshop.finishing.missing(rushes, 2, [96, 54])).to eq([])
+      expect(jobs).not_to be_empty
+    end
+
     it "carves and lights the frames of a sculpt, and runs variations" do
       grows = [1, 6].map { |frame| {"do" => "key", "node" => "sculpt-1", "dial" => "extent", "frame" => frame, "value" => [0.5 + 0.1 * frame] * 3} }
       id = shelve(@workshop, Shot::Edits.apply(Studio::Starters.bare("Only a cloud"), cloud("region") + [set("general", "last", 6)] + grows)[0])

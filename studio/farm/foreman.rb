@@ -36,7 +36,7 @@ module Vumbral
           machine = @workshop.machines.sign(machine_id)
           return if machine[:paused]
 
-          job = @workshop.jobs.claim(lanes & Tickets::LANES, machine: machine) or return
+          job = claim(lanes & Tickets::LANES, machine) or return
           parcel(job)
         end
 
@@ -133,6 +133,16 @@ module Vumbral
         private
 
         def path = @workshop.home.within("farm.json")
+
+        # What was asked for a moment ago may be taken here yet.
+        def claim(lanes, machine)
+          @workshop.jobs.claim(lanes, machine: machine) || begin
+            return unless @workshop.jobs.fresh?(lanes)
+
+            sleep Jobs::HEAD_START
+            @workshop.jobs.claim(lanes, machine: machine)
+          end
+        end
 
         # @raise [Refused] for a job that somebody else has
         def own(id, machine_id)

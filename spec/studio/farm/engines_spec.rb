@@ -4,7 +4,11 @@ module Vumbral
   RSpec.shared_examples "an engine" do
     let(:id) { shelve(@workshop) }
 
-    def claim(lanes = %w[long short], **how) = jobs.claim(lanes, **how)
+    # Asked for some moments ago.
+    def claim(lanes = %w[long short], **how)
+      @workshop.db[:jobs].update(created_at: Sequel[:created_at] - 1.0)
+      jobs.claim(lanes, **how)
+    end
 
     it "gives each job once, what is waited for first" do
       run, print, mesh = jobs.add("run", id, {}), jobs.add("print", id, {a: 1}), jobs.add("mesh", nil, {})
@@ -19,6 +23,22 @@ module Vumbral
       expect(Array.new(2) { claim(machine: little)&.fetch(:id) }).to eq([small, nil])
       expect(jobs.fetch(small)).to include(worker: nil, machine: little[:id])
       expect(claim(machine: helped(@workshop))[:id]).to eq(large)
+    end
+
+    it "leaves what somebody waits for to this machine first, and parts to all" do
+      print, part = jobs.add("print", id, {}), jobs.add("cut", id, {}, of: [1, 0])
+      machine = helped(@workshop)
+      expect(Array.new(2) { jobs.claim(%w[short part], machine: machine)&.fetch(:id) }).to eq([part, nil])
+      expect(@workshop.foreman.give(machine[:id], Studio::Farm::Version.own, %w[short])[:job][:id]).to eq(print)
+    end
+
+    it "lets go of the parts of what has failed" do
+      whole = jobs.add("export", id, {})
+      part = jobs.add("cut", id, {}, of: [whole, 0])
+      gone = Process.spawn("true").tap { |pid| Process.wait(pid) }
+      3.times { claim(%w[long], worker: gone) }
+      claim(%w[long])
+      expect([whole, part].map { |job| jobs.fetch(job)[:state] }).to eq(%w[failed cancelled])
     end
 
     it "has shots take turns, and what was put first before all" do

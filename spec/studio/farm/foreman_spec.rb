@@ -8,6 +8,8 @@ module Vumbral
     let(:anvil) { helped(@workshop)[:id] }
     let(:forge) { helped(@workshop, "ba9876543210")[:id] }
 
+    before { stub_const("Vumbral::Studio::Jobs::HEAD_START", 0.0) }
+
     def give(machine, lanes = %w[short part long]) = foreman.give(machine, Studio::Farm::Version.own, lanes)
 
     def send_whole(job, machine, name, bytes, sum: Digest::SHA256.hexdigest(bytes)) = foreman.take(job, machine, name, bytes, at: 0, size: bytes.bytesize, sum: sum)
