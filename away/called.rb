@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "sidekiq/embedded"
+
 module Vumbral
   module Away
     # Waits for calls through Redis, and does the work that they call to. Sidekiq takes them, tries those again whose server could not
@@ -15,14 +17,12 @@ module Vumbral
       def initialize(url, home, lanes, hand, &told)
         @hand, @told, @url = hand, told, url
         @tickets = Studio::Farm::Tickets.new(url, home)
-        Ticket.hand = hand
-        @engine = Sidekiq.configure_embed do |config|
-          config.redis = {url: url}
-          config.logger = Logger.new(File::NULL)
-          config.concurrency = 1
-          config.queues = lanes.map { |lane| Studio::Farm::Tickets.queue(home, lane) }
-          config[:timeout] = GRACE
-        end
+        Studio::Farm::Ticket.hand = hand
+        config = Studio::Farm::Tickets.config(url, timeout: nil)
+        config.concurrency = 1
+        config.queues = lanes.map { |lane| Studio::Farm::Tickets.queue(home, lane) }
+        config[:timeout] = GRACE
+        @engine = Sidekiq::Embedded.new(config)
       end
 
       # @yield whether it is enough

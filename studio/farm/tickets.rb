@@ -11,7 +11,7 @@ module Vumbral
       # it is, is asked for with it, so that a ticket too many costs nothing and one that was lost is made anew.
       class Tickets
         # What works one off.
-        WORKER = "Vumbral::Away::Ticket"
+        WORKER = "Vumbral::Studio::Farm::Ticket"
         # So often a ticket is tried again by Sidekiq, where its worker could not reach the server.
         RETRIES = 8
         # What was found of Redis holds so long, seconds.
@@ -23,12 +23,13 @@ module Vumbral
         # @return [String] of a lane's queue; several servers may have one Redis
         def self.queue(home, lane) = "vumbral-#{home}-#{lane}"
 
+        # @param timeout [Float, nil] seconds; Redis' own where somebody waits there for calls
         # @return [Sidekiq::Config] for one Redis, told in no log
-        def self.config(url)
+        def self.config(url, timeout: PATIENCE)
           raise ArgumentError unless %w[redis rediss].include?(URI(url.to_s).scheme)
 
           Sidekiq::Config.new.tap do |config|
-            config.redis = {url: url, timeout: PATIENCE, reconnect_attempts: 1}
+            config.redis = {url: url, timeout: timeout, reconnect_attempts: 1}.compact
             config.logger = Logger.new(File::NULL)
           end
         rescue ArgumentError, URI::Error
