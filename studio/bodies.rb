@@ -8,7 +8,7 @@ module Vumbral
     # The props of a shot as the view draws them: each body's shape, and where it stands at every
     # frame if it moves. Kept by what they depend on, for breaking takes a moment.
     class Bodies
-      VERSION = 8
+      VERSION = 9
 
       def initialize(workshop)
         @workshop = workshop
@@ -106,7 +106,14 @@ module Vumbral
         frames = (document.first_frame..document.last_frame).to_a
         poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + [frame.to_f] if node[:shown, frame] }
         kept = node[:kept] ? {waters: frames.map { |frame| @workshop.liquids.placed(document, node, frame) }} : {}
-        [{prop: node.id, outline: {"shape" => "liquid", "least_part" => node[:least_part]}, first: frames.first, poses: poses}.merge(kept)]
+        [{prop: node.id, outline: {"shape" => "liquid", "least_part" => node[:least_part]}, first: frames.first, poses: poses}.merge(kept, altered(document, node, frames))]
+      end
+
+      # What operations make of it is made when it is looked at.
+      def altered(document, node, frames)
+        return {} unless document.operations(node.id).any?
+
+        {altered: frames.map { |frame| @workshop.liquids.alteration(Geometry::Operations.rows(document, node, frame)) }}
       end
 
       def still(document, node, outline)

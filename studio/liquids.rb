@@ -1,10 +1,15 @@
 # frozen_string_literal: true
 
+require "digest"
+require "json"
+
 module Vumbral
   module Studio
     # Frames of liquids: each has, under its key, its spray as a volume (like a frame of gas), its surface as a mesh, and a
     # part of its particles.
     class Liquids
+      # Part of the name of what operations make of a surface: raise it when they make something else.
+      ALTERED = 1
       # So many plans are remembered.
       KEPT = 12
       # Answers for one quality, whether its frames are there yet or not; see {Shot::Document#made}.
@@ -106,10 +111,39 @@ module Vumbral
       # @param name [String] as {#seen} tells it
       # @return [String] the surface as the view takes it: how many points and triangles, places f32, and three numbers a
       #   triangle
-      def shape(name, least = 0.0)
-        key, led = name.split("+")
-        mesh = Sculpt::Skin.without_crumbs(led ? led(key, led.to_f) : surface(key), least)
-        [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes
+      def shape(name, least = 0.0) = told(plain(name, least))
+
+      # Keeps what operations do to a surface. @param rows [Array<Hash>] from {Geometry::Operations.rows}
+      # @return [String, nil] a name for it; nothing where they do nothing
+      def alteration(rows)
+        return if rows.empty?
+
+        text = JSON.generate([ALTERED, rows])
+        Digest::SHA256.hexdigest(text)[0, 24].tap { |name| altered_path("#{name}.json").then { |path| @workshop.home.write(path, text) unless File.exist?(path) } }
+      end
+
+      # @param name [String] as {#seen} tells it; @param alteration [String] from {#alteration}
+      # @return [String, nil] where it stands as {#shape} gives it; nil where it has to be made first
+      # @raise [Refused] where there is no such alteration
+      def altered(name, least, alteration)
+        raise Refused.new("What is done to this surface is not known any more; look again.", code: "bad_path") unless alteration.match?(/\A\h{24}\z/) && File.exist?(altered_path("#{alteration}.json"))
+
+        altered_file(name, least, alteration).then { |path| path if File.exist?(path) }
+      end
+
+      # @return [String] of its file, in the data folder
+      def altered_name(name, least, alteration) = altered_file(name, least, alteration).delete_prefix("#{@workshop.home.path}/")
+
+      # Makes one. @return [String] where it stands
+      def alter(name, least, alteration)
+        _, rows = JSON.parse(File.read(altered_path("#{alteration}.json")))
+        mesh = begin
+          Geometry::Operations.apply(plain(name, least), rows, @workshop.assets)
+        rescue Refused
+          # Nothing of it is left there.
+          Geometry::Mesh.new(Kernel::Buffer.new(:f32, 0, 3), Kernel::Buffer.new(:i32, 0, 3))
+        end
+        @workshop.home.write(altered_file(name, least, alteration), told(mesh))
       end
 
       # @return [String] the particles that are kept, and all of the spray, f32: place, speed, age, number and kind (0 the
@@ -130,6 +164,17 @@ module Vumbral
       def sprayed(key) = @workshop.frames.part(key, "spray")&.then { |_, parts| Liquid::Kept.new(**parts) }
 
       private
+
+      def plain(name, least)
+        key, led = name.split("+")
+        Sculpt::Skin.without_crumbs(led ? led(key, led.to_f) : surface(key), least)
+      end
+
+      def told(mesh) = [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes
+
+      def altered_path(name) = @workshop.home.within("surfaces", name[0, 2], name)
+
+      def altered_file(name, least, alteration) = altered_path("#{alteration}-#{Digest::SHA256.hexdigest([name, least.to_f].join(" "))[0, 24]}.corners")
 
       # The surface of a frame, led along its motion for so many seconds.
       def led(key, seconds)

@@ -2,21 +2,31 @@
 
 module Vumbral
   module Studio
-    # Makes the surface of a sculpt at a frame.
+    # Makes the surface of a sculpt at a frame, or what operations make of a liquid's.
     class SurfaceWork
       def initialize(task)
-        @task = task
+        @workshop = task.workshop
+        @asked = task.payload
       end
 
-      # @return [Hash] :area, square metres
-      def call = {area: @task.workshop.surfaces.make(*of)}
+      # @return [Hash] :area of a sculpt's, square metres
+      def call
+        return {area: @workshop.surfaces.make(*of)} unless altered?
+
+        @workshop.liquids.alter(*of_liquid)
+        {}
+      end
 
       # @param result [Hash] of {#call}
-      def settle(result) = {path: @task.workshop.surfaces.note(*of, result.transform_keys(&:to_s)["area"])}
+      def settle(result) = {path: altered? ? @workshop.liquids.altered(*of_liquid) : @workshop.surfaces.note(*of, result.transform_keys(&:to_s)["area"])}
 
       private
 
-      def of = @task.payload.values_at("key", "number")
+      def altered? = @asked.key?("alteration")
+
+      def of = @asked.values_at("key", "number")
+
+      def of_liquid = @asked.values_at("key", "least", "alteration")
     end
   end
 end

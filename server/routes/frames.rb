@@ -73,11 +73,20 @@ module Vumbral
             bytes
           end
 
-          # The surface of a liquid's frame: points and triangles (counts u32; f32 three each; i32 three each).
+          # The surface of a liquid's frame: points and triangles (counts u32; f32 three each; i32 three each). With ?altered= as
+          # operations leave it, which is made when it is asked for.
           app.get("/api/liquids/:key") do
+            least = params["least"].to_f.clamp(0.0, 1.0)
+            if params["altered"]
+              of = [params["key"], least, params["altered"]]
+              found = workshop.liquids.altered(*of) ||
+                JSON.parse(await(workshop.jobs.add("surface", nil, %i[key least alteration].zip(of).to_h), "The surface is still being made; look again in a while.")[:result])["path"]
+              halt forever(found, "application/octet-stream")
+            end
+
             cache_control :private, :immutable, max_age: 31_536_000
             content_type "application/octet-stream"
-            workshop.liquids.shape(params["key"], params["least"].to_f.clamp(0.0, 1.0))
+            workshop.liquids.shape(params["key"], least)
           end
 
           # Particles that a liquid's frame keeps: f32, nine numbers each (place, speed, age, number, kind).

@@ -23,7 +23,7 @@ module Vumbral
           when "print", "tile" then ["cuts/#{@job[:id]}/"]
           when "cut" then ["cuts/#{@payload["whole"]}/"]
           when "element" then @payload["name"].then { |name| ["elements/#{name[0, 2]}/#{name}.half"] }
-          when "surface" then @payload.values_at("key", "number").then { |key, number| ["surfaces/#{key[0, 2]}/#{key}-#{number}.corners"] }
+          when "surface" then [surface]
           when "lighting" then @payload["rows"].flat_map { |_, key, light| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-#{light}.gz"] }
           when "run", "variation" then keys.flat_map { |key| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-"] }
           else []
@@ -51,6 +51,11 @@ module Vumbral
         def right?(name, path) = !name.start_with?("sculpts/") || Digest::SHA256.file(path).hexdigest[0, 32] == File.basename(name, ".json")
 
         private
+
+        def surface
+          name, alteration = @payload.values_at("key", "alteration")
+          alteration ? @workshop.liquids.altered_name(name, @payload["least"], alteration) : "surfaces/#{name[0, 2]}/#{name}-#{@payload["number"]}.corners"
+        end
 
         # Small prints for a sheet lie in a folder of their own.
         def hidden?(name, one) = one.start_with?("cuts/") && name.delete_prefix(one).match?(%r{\A\.[a-z0-9-]+-sheet/\d+\.png\z})

@@ -337,7 +337,11 @@ export const api = {
     fetch(`/api/liquids/${key}/drops`)
       .then((answer) => (answer.ok ? answer.arrayBuffer() : new ArrayBuffer(0)))
       .then((bytes) => new Float32Array(bytes)),
-  liquidUrl: (key: string, least: number) => `/api/liquids/${key}?least=${least}`,
+  /** @param key of a frame, perhaps with what is done to it behind a stroke */
+  liquidUrl: (key: string, least: number) => {
+    const [frame, altered] = key.split("/");
+    return `/api/liquids/${encodeURIComponent(frame)}?least=${least}${altered ? `&altered=${altered}` : ""}`;
+  },
   pictureUrl: (digest: string) => `/api/pictures/${digest}.png`,
   shapeUrl: (outline: Record<string, unknown>) =>
     `/api/shapes?${new URLSearchParams(

@@ -358,6 +358,8 @@ export interface Body {
   poses?: (number[] | null)[];
   /** Of one that shows the liquid of a kept run: what of it is seen at each frame. */
   waters?: (string | null)[];
+  /** Of one that shows a liquid: what operations do to it at each frame. */
+  altered?: (string | null)[];
   /** Whether the colours of its corners are seen. */
   dyed?: boolean;
   /** Of a piece: its number, and its first triangle that was inside before. */
@@ -380,6 +382,10 @@ export interface FrameFacts {
   /** Of liquids: particles, and cubic metres. */
   drops?: number;
   volume?: number;
+  /** Joules for each kilogram; particles of spray, foam and bubbles. */
+  energy?: number;
+  sprayed?: number;
+  iterations?: number;
   swell_limited?: boolean;
   /** The chamber could not grow as far as its content. */
   full?: boolean;

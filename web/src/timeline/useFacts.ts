@@ -14,21 +14,40 @@ const facts: Record<
   speed: { label: "Top speed", unit: "m/s", read: (f) => f.speed },
   smoke: { label: "Smoke in the box", unit: "", read: (f) => f.smoke },
   fuel: { label: "Fuel left", unit: "", read: (f) => f.fuel },
+  volume: { label: "Liquid", unit: "m³", read: (f) => f.volume },
+  energy: { label: "Its energy", unit: "J/kg", read: (f) => f.energy },
+  drops: { label: "Particles", unit: "", read: (f) => f.drops },
+  sprayed: { label: "Spray and foam", unit: "", read: (f) => f.sprayed },
   left: { label: "Left the box", unit: "", read: (f) => f.left },
   residual: { label: "Residual", unit: "", read: (f) => f.residual },
   substeps: { label: "Substeps", unit: "", read: (f) => f.substeps },
+  iterations: { label: "Iterations", unit: "", read: (f) => f.iterations },
 };
 /** The curves that somebody chose to see, in a lane of some height; `x` is where a frame stands. */
 export function useFacts(x: (frame: number) => number, height: number) {
   const desk = useDesk();
   const chosen = useStorage("vumbral-facts", ["seconds"]);
-  const choices = Object.entries(facts).map(([value, fact]) => ({ value, label: fact.label }));
+  // Gas tells other things than liquid does.
+  const choices = computed(() =>
+    Object.entries(facts)
+      .filter(([name, fact]) => {
+        const rows = (desk.frames?.rows ?? []).filter((row) => row.facts);
+        return (
+          !rows.length ||
+          chosen.value.includes(name) ||
+          rows.some((row) => fact.read(row.facts!) !== undefined)
+        );
+      })
+      .map(([value, fact]) => ({ value, label: fact.label })),
+  );
   const curves = computed(() =>
     chosen.value
       .filter((name) => facts[name])
       .map((name) => {
-        const rows = (desk.frames?.rows ?? []).filter((row) => row.facts);
-        const values = rows.map((row) => facts[name].read(row.facts!) ?? 0);
+        const rows = (desk.frames?.rows ?? []).filter(
+          (row) => row.facts && facts[name].read(row.facts) !== undefined,
+        );
+        const values = rows.map((row) => facts[name].read(row.facts!)!);
         const peak = Math.max(...values, 1e-12);
         const path = rows
           .map(

@@ -380,7 +380,9 @@ export class PropShelf {
 
   /** The frame of a liquid that one shows: of a kept run, or of the shot's own. */
   private water(body: Body, frame: number): string | null {
-    return body.waters ? (body.waters[frame - (body.first ?? 0)] ?? null) : this.liquid(frame);
+    const at = frame - (body.first ?? 0);
+    const key = body.waters ? (body.waters[at] ?? null) : this.liquid(frame);
+    return key && body.altered?.[at] ? `${key}/${body.altered[at]}` : key;
   }
 
   private place(mesh: THREE.Mesh, body: Body) {
