@@ -31,6 +31,9 @@ module Vumbral
         super.tap { |made| @outbox&.put(name(made)) }
       end
 
+      # @return [Boolean] whether a file was asked for in vain
+      def missed?(name) = @gone.key?(name)
+
       # Asks again for what was not there a moment ago.
       def forget = @gone.clear
 

@@ -6,7 +6,7 @@ module Vumbral
     class Workshop < Studio::Workshop
       # Frames of runs, of which the server knows whether they are there.
       class Frames < Studio::FrameStore
-        def frame?(key) = super || @workshop.known?("frames/#{key[0, 2]}/#{key}.frame", key)
+        def frame?(key) = super || @workshop.known?("frames/#{key[0, 2]}/#{key}.frame")
 
         # It is there, if it can be fetched; a whole run is not fetched to look at that.
         def mend(key, told = nil) = frame?(key)
@@ -42,8 +42,8 @@ module Vumbral
         end
       end
 
-      # No more work comes of work.
-      Alone = Struct.new(:none) do
+      # Work is not divided any further here.
+      class Alone
         def any? = false
       end
 
@@ -95,9 +95,9 @@ module Vumbral
       def sends?(key) = @makes&.include?(key)
 
       # @param name [String] of a file; @return [Boolean] whether the server has it
-      def known?(name, _key = nil)
+      def known?(name)
         @known[name] = @link.there?(name) unless @known.key?(name)
-        @known[name]
+        @known[name] && !@home.missed?(name)
       end
 
       # A row that did not come along. @return [Boolean] whether the server has it

@@ -74,6 +74,20 @@ module Vumbral
       end
     end
 
+    it "makes a frame again that went away on the server while it was asked for" do
+      id = shelve(@workshop)
+      run_now(@workshop, id, frames: 1..4)
+      far = worker.instance_variable_get(:@workshop)
+      key = @workshop.runs.plan(id, "draft").keys[3]
+      allow(far).to receive(:open).and_wrap_original do |open, parcel|
+        FileUtils.rm_f(@workshop.home.within("frames", key[0, 2], "#{key}.frame"))
+        open.call(parcel)
+      end
+      FileUtils.rm_rf(@workshop.home.within("views"))
+      done(@workshop.runs.start(id, "draft")[:job_id])
+      expect(@workshop.frames.frame?(key)).to be(true)
+    end
+
     it "makes prints with all that they need: frames, meshes, layers" do
       mesh = @workshop.assets.bring("v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\nf 3 1 4\n", "tetra.obj")[:digest]
       edits = [set("prop-1", "shape", "mesh"), set("prop-1", "mesh", mesh), {"do" => "add", "kind" => "layer", "name" => "Ground"}]

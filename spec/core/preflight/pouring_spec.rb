@@ -33,6 +33,18 @@ module Vumbral
       expect(mended(small_water(line: 0.39), "liquid_full")).to eq([])
     end
 
+    it "takes a tank for closed that operations close, and finds a box that is much larger than its tank" do
+      sheet = prop("sheet", shape: "plane", size: [0.3, 1.0, 0.3], position: [0.0, 0.2, 0.0])
+      done = ->(name, what) { {"do" => "add", "kind" => "operation", "id" => name, "name" => name, "dials" => {"prop" => "sheet", "what" => what}} }
+      expect(found(small_water(tank: "sheet", edits: [sheet, done["shut", "remesh"]]))).not_to include("tank_open")
+      expect(found(small_water(tank: "sheet", edits: [sheet, done["shut", "close"], done["torn", "pierce"]]))).to include("tank_open")
+      ball = prop("ball", shape: "sphere", radius: 0.15, position: [0.0, 0.4, 0.0])
+      expect(found(small_water(tank: "ball", size: [1.5, 1.5, 1.5], edits: [ball]))).to include("tank_roomy")
+      expect(mended(small_water(tank: "ball", size: [1.5, 1.5, 1.5], edits: [ball]), "tank_roomy") & %w[tank_roomy tank_outside]).to eq([])
+      moving = small_water(tank: "ball", size: [1.5, 1.5, 1.5], edits: [ball] + [1, 6].map { |frame| {"do" => "key", "node" => "ball", "dial" => "position", "frame" => frame, "value" => [0.1 * frame, 0.4, 0.0]} })
+      expect(found(moving)).not_to include("tank_roomy")
+    end
+
     it "finds tanks that are open or stand out of the box" do
       open = small_water(tank: "sheet", edits: [prop("sheet", shape: "plane", size: [0.3, 1.0, 0.3], position: [0.0, 0.2, 0.0])])
       expect(found(open)).to include("tank_open")
