@@ -140,7 +140,7 @@ module Vumbral
         rows = workshop.machines.list
         answer(rows) do
           say "No other machine works for this data folder." if rows.empty?
-          rows.each { |row| say format("%-14s %-20s %3d cores %6.1f GB %7.2f  %-8s %s", row[:id] || "this machine", row[:name], row[:cores], row[:memory] / 1e9, row[:speed].to_f, row[:state], row[:trouble]) }
+          rows.each { |row| say format("%-14s %-20s %3d cores %6.1f GB %7.2f  %-8s %s", row[:id] || "this machine", row[:name], row[:cores], row[:memory] / 1e9, row[:speed].to_f, row[:state], row[:trouble]).rstrip }
         end
       end
 
