@@ -55,11 +55,18 @@ module Vumbral
 
       # @return [Array(Array<Float>, Array<Float>)] lowest and highest corner of a prop at a frame, metres
       def bounds(prop, frame)
-        low, high = shape(prop, frame).bounds
+        low, high = own_bounds(prop, frame)
         place = Geometry::Pose.of(Geometry::Bodies.pose(prop, frame, document)).transform
         corners = 8.times.map { |n| place.apply(3.times.map { |a| (n >> a & 1).zero? ? low[a] : high[a] }) }
         [corners.transpose.map(&:min), corners.transpose.map(&:max)]
       end
+
+      # The shot's liquid may come to anywhere in its box, of which nothing is known before it was run.
+      def own_bounds(prop, frame)
+        pool = (prop[:shape] == "liquid" && !prop[:kept]) ? Liquid::Plan.of(document, :draft) : nil
+        pool ? pool.box(1.0).then { |box| [box[:corner], box[:corner].zip(box[:size]).map(&:sum)] } : shape(prop, frame).bounds
+      end
+      private :own_bounds
 
       # @return [Geometry::Mesh] a prop's own shape, as it is at a frame
       def shape(prop, frame = nil)

@@ -45,6 +45,13 @@ module Vumbral
       expect(found(moving)).not_to include("tank_roomy")
     end
 
+    it "takes the liquid for somewhere in its box, for what gas comes from it" do
+      steam = ->(size) { [{"do" => "add", "kind" => "source", "name" => "Steam", "dials" => {"prop" => "water", "from" => "surface"}}, {"do" => "set", "node" => "chamber", "dial" => "size", "value" => [size] * 3}] }
+      document = ->(at) { Shot::Edits.apply(small_water, steam[0.5] + [{"do" => "set", "node" => "chamber", "dial" => "position", "value" => at}])[0] }
+      expect(found(document[[0.0, 0.1, 0.0]])).not_to include("outside")
+      expect(found(document[[5.0, 0.1, 0.0]])).to include("outside")
+    end
+
     it "finds tanks that are open or stand out of the box" do
       open = small_water(tank: "sheet", edits: [prop("sheet", shape: "plane", size: [0.3, 1.0, 0.3], position: [0.0, 0.2, 0.0])])
       expect(found(open)).to include("tank_open")
