@@ -17,6 +17,13 @@ module Vumbral
         Simulation.new(@task, document, plan, views: :quick) { |frame, key, facts| tell(document, frame, key, facts) }.call
       end
 
+      # The hand may have let go while a frame was being made: what is left then goes, unless another one goes on.
+      def ended
+        return unless @workshop.jobs.cancelled?(@task.id)
+
+        @workshop.live_draft.tidy(@task.shot) if @workshop.jobs.active(@task.shot).none? { |job| [LiveDraft::KIND, "run"].include?(job[:kind]) }
+      end
+
       private
 
       # What was made before, of the one before or of another, is told at once.

@@ -148,6 +148,7 @@ module Vumbral
       ensure
         @job = nil
         heart&.stop
+        work.ended if work.respond_to?(:ended)
       end
 
       def settle(task, work, result)

@@ -45,6 +45,17 @@ module Vumbral
       expect(refusal { live.start(id, [set("chamber", :lift, "much")]) }[1]).to include "Thermal lift"
     end
 
+    it "lets its frames go where the hand let go while one was being made, and there is nothing to run" do
+      begun = live.start(id, [set("source-1", :smoke, 9.0)])
+      # Let go of after two frames.
+      allow_any_instance_of(Studio::Simulation).to receive(:keep).and_wrap_original do |keep, *given|
+        keep.call(*given)
+        live.finish(id) if given[1] == 2
+      end
+      Studio::Worker.new(@workshop).run_one(begun[:job])
+      expect([@workshop.db[:jobs].where(kind: "live").count, frames_kept]).to eq([0, 0])
+    end
+
     it "lets its frames go in the end, and the shot's own draft goes on where it was cut off" do
       run_now(@workshop, id)
       own = frames_kept
