@@ -45,6 +45,8 @@ module Vumbral
       # Work is not divided any further here.
       class Alone
         def any? = false
+
+        def working = []
       end
 
       attr_reader :link, :outbox, :job

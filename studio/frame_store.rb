@@ -77,6 +77,8 @@ module Vumbral
         nil
       end
 
+      def drop_part(key, ending) = FileUtils.rm_f(path(key, ending))
+
       # Keeps states whole. @param states [Array<Gas::State>] one for each domain
       def write_checkpoint(key, states)
         heads = states.map { |state| {shapes: state.fields.transform_values(&:shape), time: state.time, origin: state.origin} }

@@ -18,9 +18,9 @@ module Vumbral
       # Short work does not wait behind long: each lane has its own worker.
       LANES = {"run" => "long", "strip" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
                "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short", "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short", "bundle" => "short", "live" => "short", "clip" => "short", "gauge" => "short",
-               "cut" => "part", "variation" => "part", "tile" => "part", "lighting" => "part"}.freeze
+               "cut" => "part", "variation" => "part", "tile" => "part", "lighting" => "part", "skin" => "part"}.freeze
       # What another machine can do as well: all that it takes goes along, or can be asked for by its name.
-      PORTABLE = %w[print element surface cut variation tile lighting run].freeze
+      PORTABLE = %w[print element surface cut variation tile lighting skin run].freeze
       # Of these somebody may see the outcome at once: this machine, which has all at hand, may take them for so long, seconds.
       HERE_FIRST = %w[print element surface run].freeze
       HEAD_START = 0.15

@@ -7,11 +7,6 @@ module Vumbral
     class LiquidSimulation
       # A whole state is kept after each so many frames, and after the last.
       CHECKPOINT = 12
-      # Parts of a state, as a checkpoint names them.
-      DROPS = %i[at speed turn born id].freeze
-      FACES = %i[u v w].freeze
-      SPRAY = {spray_at: :at, spray_speed: :speed, spray_life: :life, spray_kind: :kind, spray_id: :id}.freeze
-
       # @param task [#progress, #check, #workshop]; @param plan [Liquid::Plan]
       # @param ahead [Integer] frames that come after these, of something else
       # @param change [String] what was done last, for where numbers break
@@ -19,6 +14,7 @@ module Vumbral
       def initialize(task, plan, last: plan.frames.last, ahead: 0, change: "", &told)
         @task, @plan, @change, @ahead, @told = task, plan, change, ahead, told
         @frames = task.workshop.frames
+        @states = LiquidStates.new(@frames)
         @keys = plan.keys
         @wanted = (plan.frames.first..last).reject { |frame| @frames.frame?(@keys[frame]) || @frames.mend(@keys[frame]) }
         @total = last - plan.frames.first + 1
@@ -33,7 +29,10 @@ module Vumbral
         @stage = Liquid::Stage.new(@plan, @task.workshop.assets)
         state, from = resume(@wanted.first)
         (from..@wanted.last).each { |frame| state = advance(state, frame) }
+        @skins&.finish
         {computed: @wanted.size, kept: @total - @wanted.size, seconds: (clock - began).round(3)}
+      ensure
+        @skins&.leave
       end
 
       private
@@ -45,16 +44,10 @@ module Vumbral
       # @return [Array(Liquid::State, Integer)] the newest checkpoint before a frame, and the frame after it
       def resume(first)
         (first - 1).downto(@plan.frames.first) do |frame|
-          _, parts = @frames.part(@keys[frame], "state")
-          return [restored(@keys[frame], parts), frame + 1] if parts
+          state = @states.read(@keys[frame])
+          return [state, frame + 1] if state
         end
         [@stage.still, @plan.frames.first]
-      end
-
-      def restored(key, parts)
-        head, = @frames.part(key, "state")
-        Liquid::State.new(Liquid::Drops.new(*DROPS.map { |name| parts[name] }), Flow::Faces.new(*FACES.map { |name| parts[name] }), parts[:pressure], head["time"], head["made"],
-          Liquid::Spray.new(*SPRAY.keys.map { |name| parts[name] }), head["sprayed"])
       end
 
       def advance(state, frame)
@@ -75,14 +68,17 @@ module Vumbral
         key = @keys[frame]
         facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual, limited: report.limited,
                  drops: report.drops, sprayed: report.sprayed, volume: report.volume.round(6), energy: report.energy.round(4), poured: report.poured, left: report.left, liquid_cells: @plan.cells}
-        checkpoint(key, state) if ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
+        @states.write(key, state) if ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
+        skins.look if @skins
+        return skins.hand_over(frame, key, state, facts) if @task.respond_to?(:id) && skins.wanted?(report.drops)
+
         @task.workshop.liquids.write(key, frame, @plan, state, @stage, facts)
         @told&.call(frame, key, facts)
       end
 
-      def checkpoint(key, state)
-        parts = DROPS.zip(state.drops.to_a).to_h.merge(FACES.zip(state.faces.to_a).to_h, pressure: state.pressure, **SPRAY.transform_values { |name| state.spray[name] })
-        @frames.write_part(key, "state", {time: state.time, made: state.made, sprayed: state.sprayed}, parts)
+      # Made elsewhere, where somebody is there.
+      def skins
+        @skins ||= Farm::Skins.new(@task, @plan) { |frame, key| @told&.call(frame, key, @frames.facts([key])[key].to_h.transform_keys(&:to_sym)) }
       end
     end
   end

@@ -12,7 +12,7 @@ module Vumbral
               "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork", "bodies" => "BodiesWork",
               "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork", "element" => "ElementWork",
               "plate" => "PlateWork", "track" => "TrackWork", "pin" => "PinWork", "spots" => "SpotsWork", "sighting" => "SightingWork", "table" => "BringWork", "bundle" => "BringWork", "live" => "LiveWork", "clip" => "ClipWork", "gauge" => "GaugeWork",
-              "cut" => "CutWork", "variation" => "VariationWork", "tile" => "TileWork", "lighting" => "LightingWork"}.freeze
+              "cut" => "CutWork", "variation" => "VariationWork", "tile" => "TileWork", "lighting" => "LightingWork", "skin" => "SkinWork"}.freeze
 
       # What of a job is done in the data folder itself, once its work came to something.
       # @param task [Task]; @param result [Hash]; @param work [#settle, nil]

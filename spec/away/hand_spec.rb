@@ -113,8 +113,8 @@ module Vumbral
     end
 
     # All parts of a job are made elsewhere, while this machine only waits for them.
-    def divided(job)
-      far = hand(@address, File.join(@folder, job.to_s))
+    def divided(job, **how)
+      far = hand(@address, File.join(@folder, job.to_s), **how)
       allow_any_instance_of(Studio::Worker).to receive(:run_one).and_wrap_original { |here, id| here.call(id) if id == job }
       thread = Thread.new { far.run_alone }
       work(@workshop, job).tap { |row| raise "#{row[:state]}: #{row[:error]}" unless row[:state] == "done" }
@@ -137,6 +137,20 @@ module Vumbral
       expect(pictures[there].size).to eq(8)
       expect(pictures[there]).to eq(pictures[here])
       expect(@workshop.machines.fetch("0123456789ab")[:done]).to be > 2
+    end
+
+    it "makes fine surfaces of a liquid while the run goes on" do
+      fine = small_water(grain: 4.0, spray: true)
+      id = shelve(@workshop, fine)
+      since = @workshop.events.last
+      divided(@workshop.runs.start(id, "draft")[:job_id], lanes: %w[part])
+      expect(@workshop.machines.fetch("0123456789ab")[:done]).to be >= 1
+      expect(@workshop.events.since(since).select { |event| event[:kind] == "frame" }.map { |event| event[:data]["frame"] }.sort).to eq((1..6).to_a)
+      expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
+      alone(fine) do |workshop, other|
+        run_now(workshop, other)
+        expect(contents(@workshop, "frames")).to eq(contents(workshop, "frames"))
+      end
     end
 
     it "makes pictures of layers, and surfaces of sculpts, that are looked at" do

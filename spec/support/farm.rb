@@ -50,9 +50,9 @@ module Vumbral
 
     # A worker with a folder of its own.
     # @return [Away::Hand]
-    def hand(address, folder, id: "0123456789ab", token: nil, **facts)
+    def hand(address, folder, id: "0123456789ab", token: nil, lanes: Studio::Farm::Tickets::LANES)
       link = Away::Link.new(address, machine: id, token: token)
-      Away::Hand.new(Away::Workshop.new(folder, link), MACHINE.merge("id" => id).merge(facts.transform_keys(&:to_s))).tap(&:greet)
+      Away::Hand.new(Away::Workshop.new(folder, link), MACHINE.merge("id" => id), lanes: lanes).tap(&:greet)
     end
 
     # Makes it seem as if another machine worked for a workshop.

@@ -13,7 +13,7 @@ module Vumbral
         FORGOTTEN = 24 * 3600
         NAME = 1..60
         ID = /\A[a-z0-9-]{8,40}\z/
-        KINDS = {"cut" => "frames of an export", "variation" => "a variation of a test strip", "tile" => "a part of a picture", "lighting" => "lighting frames"}.freeze
+        KINDS = {"cut" => "frames of an export", "variation" => "a variation of a test strip", "tile" => "a part of a picture", "lighting" => "lighting frames", "skin" => "a liquid's surface"}.freeze
 
         def initialize(workshop)
           @workshop = workshop

@@ -25,7 +25,7 @@ module Vumbral
           when "element" then @payload["name"].then { |name| ["elements/#{name[0, 2]}/#{name}.half"] }
           when "surface" then [surface]
           when "lighting" then @payload["rows"].flat_map { |_, key, light| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-#{light}.gz"] }
-          when "run", "variation" then keys.flat_map { |key| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-"] }
+          when "run", "variation", "skin" then keys.flat_map { |key| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-"] }
           else []
           end.uniq
         end
@@ -35,6 +35,7 @@ module Vumbral
           @keys ||= case @job[:kind]
           when "run" then of_run
           when "variation" then of_variation
+          when "skin" then [@payload["key"]]
           else []
           end.compact.uniq
         end

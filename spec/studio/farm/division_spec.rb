@@ -61,6 +61,24 @@ module Vumbral
       expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:lit] }.uniq).to eq([true])
     end
 
+    it "makes surfaces of a liquid itself that nobody else has begun, and leaves none half made where it is stopped" do
+      helped(@workshop)
+      shot = shelve(@workshop, small_water(grain: 4.0))
+      expect(run_now(@workshop, shot)).to include(computed: 6)
+      expect(contents(@workshop, "frames").keys.grep(/whole/)).to eq([])
+      job = @workshop.runs.start(shot.tap { @workshop.shots.edit(shot, [set("liquid", :viscosity, 0.01)]) }, "draft")[:job_id]
+      allow_any_instance_of(Studio::Farm::Skins).to receive(:finish).and_raise(Studio::Worker::Task::GivenBack)
+      Studio::Worker.new(@workshop).run_one(job)
+      expect([@workshop.jobs.fetch(job)[:state], contents(@workshop, "frames").keys.grep(/whole/)]).to eq(["queued", []])
+    end
+
+    it "keeps coarse surfaces of a liquid to the run" do
+      helped(@workshop)
+      allow(@workshop.jobs).to receive(:add).and_call_original
+      run_now(@workshop, shelve(@workshop, small_water))
+      expect(@workshop.jobs).not_to have_received(:add).with("skin", any_args)
+    end
+
     it "is gone on with where it was cut off, and stopped with all its parts" do
       helped(@workshop)
       job = @workshop.exports.start(id, "png")
