@@ -6,8 +6,8 @@ module Vumbral
     class Hand < Studio::Worker
       # Between two looks whether there is work, seconds; without Redis nobody calls.
       LOOK = 0.25
-      # What nothing can be done about but by people.
-      FINAL = %w[other_version unknown_machine no_token bad_host no_server].freeze
+      # Others have the job by now, or nobody wants it any more.
+      GONE = %w[not_yours unknown_job].freeze
 
       # @param workshop [Workshop]; @param facts [Hash] of this machine, see {Studio::Farm::Machines#welcome}
       # @param lanes [Array<String>]
@@ -62,12 +62,8 @@ module Vumbral
         @workshop.open(parcel)
         # Asked for by symbols, as a row is.
         work(parcel["job"].transform_keys(&:to_sym).merge(sums: nil))
-      rescue Link::Lost
-        # Taken up by others when its time has run out.
-        raise
       rescue Refused => error
-        raise if FINAL.include?(error.code)
-        raise unless error.code == "not_yours"
+        raise unless GONE.include?(error.code)
       ensure
         @workshop.close
       end

@@ -65,7 +65,7 @@ module Vumbral
           @said = post("sign", state)
         end
       rescue Refused => error
-        raise unless error.code == "not_yours"
+        raise unless Hand::GONE.include?(error.code)
 
         # Others have it by now.
         @said = {"wanted" => false}

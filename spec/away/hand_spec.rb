@@ -220,6 +220,14 @@ module Vumbral
       expect(@workshop.jobs.fetch(job)).to include(state: "cancelled")
     end
 
+    it "goes on with other work where a job is not there any more" do
+      job = @workshop.runs.start(shelve(@workshop), "draft")[:job_id]
+      far = worker.instance_variable_get(:@workshop)
+      allow(far.frames).to receive(:write).and_wrap_original { |write, *given, **how| write.call(*given, **how).tap { @workshop.db[:jobs].where(id: job).delete } }
+      expect(worker.take).to be(true)
+      expect(worker.take).to be(false)
+    end
+
     it "is paused where its disk is full, and the work is done by others" do
       job = @workshop.runs.start(shelve(@workshop), "draft")[:job_id]
       allow(worker.instance_variable_get(:@workshop).frames).to receive(:write).and_raise(Errno::ENOSPC)

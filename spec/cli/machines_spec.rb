@@ -3,26 +3,13 @@
 module Vumbral
   # Other machines on the command line, in this process.
   RSpec.describe CLI::Away do
+    include CommandLine
+
     around { |example| Dir.mktmpdir { |dir| (@dir = dir) && example.run } }
 
     let(:home) { File.join(@dir, "home") }
 
     let(:workshop) { Studio::Workshop.new(home) }
-
-    # @return [Array(String, String, Integer)] output, errors, exit code
-    def run(*words)
-      output, errors = $stdout, $stderr
-      $stdout, $stderr = StringIO.new, StringIO.new
-      code = begin
-        CLI::Commands.start([*words, "--home", home])
-        0
-      rescue SystemExit => exit
-        exit.status
-      end
-      [$stdout.string, $stderr.string, code]
-    ensure
-      $stdout, $stderr = output, errors
-    end
 
     it "lists machines, and pauses them, has them go on and lets them go" do
       expect(run("machines")[0]).to eq("No other machine works for this data folder.\n")

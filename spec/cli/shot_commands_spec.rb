@@ -3,6 +3,8 @@
 module Vumbral
   # The commands, carried out in this process.
   RSpec.describe CLI::ShotCommands do
+    include CommandLine
+
     around { |example| Dir.mktmpdir { |dir| (@dir = dir) && example.run } }
 
     let(:home) { File.join(@dir, "home") }
@@ -10,23 +12,6 @@ module Vumbral
     let(:workshop) { Studio::Workshop.new(home) }
 
     let!(:id) { shelve(workshop) }
-
-    # @return [Array(String, String, Integer)] output, errors, exit code
-    def run(*words, input: nil)
-      output, errors = $stdout, $stderr
-      given = $stdin
-      $stdout, $stderr = StringIO.new, StringIO.new
-      $stdin = StringIO.new(input) if input
-      code = begin
-        CLI::Commands.start([*words, "--home", home])
-        0
-      rescue SystemExit => exit
-        exit.status
-      end
-      [$stdout.string, $stderr.string, code]
-    ensure
-      $stdout, $stderr, $stdin = output, errors, given
-    end
 
     def json(*words, **options) = JSON.parse(run(*words, "--json", **options)[0], symbolize_names: true)
 

@@ -88,7 +88,7 @@ module Vumbral
 
           @workshop.jobs.finish(id, Worker.settled(Worker::Task.new(@workshop, job), result))
         rescue Refused => error
-          raise if %w[not_yours unknown_machine].include?(error.code)
+          raise if %w[not_yours unknown_job unknown_machine].include?(error.code)
 
           @workshop.jobs.fail(id, error.message, error.code)
         end
@@ -179,7 +179,7 @@ module Vumbral
             FileUtils.rm_f(staged)
             raise Refused.new("#{File.basename(name)} came damaged; it is sent again.", code: "damaged")
           end
-          @lock.synchronize { @sums[job[:id]][name] = sum }
+          @lock.synchronize { @sums[job[:id]][name] = sum } if TWICE.include?(job[:kind])
           place = @workshop.home.within(name)
           # What is there under its name is that already; another time a part of an export is written over.
           return {have: File.size(staged), done: true}.tap { FileUtils.rm_f(staged) } if File.exist?(place) && !name.start_with?("cuts/")
@@ -194,7 +194,7 @@ module Vumbral
         # @return [Boolean] whether it is made once more
         def twice(job, machine_id)
           sums = @lock.synchronize { @sums.delete(job[:id]) }
-          return false unless TWICE.include?(job[:kind]) && sums
+          return false unless sums
           return distrust(job, [job[:not_by], machine_id]) && again(job, "*", nil, sums) if job[:sums] && JSON.parse(job[:sums]) != sums
           return false if job[:sums] || Random.new(job[:id]).rand >= share_twice
 

@@ -30,7 +30,7 @@ module Vumbral
           end
 
           now = @workshop.now
-          table.insert_conflict(target: :id, update: {name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now, trouble: nil})
+          table.insert_conflict(target: :id, update: {name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now})
             .insert(id: id, name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now)
           # Held against this one, which is not measured while somebody waits for an answer.
           @workshop.jobs.add("gauge", nil, {}, background: true) if own_speed.nil? && @workshop.jobs.active.none? { |job| job[:kind] == "gauge" }

@@ -21,7 +21,7 @@ module Vumbral
         def allowed
           case @job[:kind]
           when "print", "tile" then ["cuts/#{@job[:id]}/"]
-          when "cut" then ["cuts/#{@payload["whole"]}/"]
+          when "cut" then cut
           when "element" then @payload["name"].then { |name| ["elements/#{name[0, 2]}/#{name}.half"] }
           when "surface" then [surface]
           when "lighting" then @payload["rows"].flat_map { |_, key, light| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-#{light}.gz"] }
@@ -45,7 +45,7 @@ module Vumbral
         def allow?(name)
           return false if name.include?("..") || name.include?("\0")
 
-          allowed.any? { |one| one.end_with?(".", "-", "/") ? name.start_with?(one) && !name.delete_prefix(one).include?("/") || hidden?(name, one) : name == one } || sculpted?(name)
+          allowed.any? { |one| one.end_with?(".", "-", "/") ? name.start_with?(one) && !name.delete_prefix(one).include?("/") : name == one } || sculpted?(name)
         end
 
         # What a recipe says tells its own name. @return [Boolean] whether a file may stand there
@@ -58,8 +58,11 @@ module Vumbral
           alteration ? @workshop.liquids.altered_name(name, @payload["least"], alteration) : "surfaces/#{name[0, 2]}/#{name}-#{@payload["number"]}.corners"
         end
 
-        # Small prints for a sheet lie in a folder of their own.
-        def hidden?(name, one) = one.start_with?("cuts/") && name.delete_prefix(one).match?(%r{\A\.[a-z0-9-]+-sheet/\d+\.png\z})
+        # Its own frames, and small prints for a sheet, which lie in a folder of their own.
+        def cut
+          folder, first, keys = "cuts/#{@payload["whole"]}", *@payload.values_at("first", "keys")
+          Array.new(keys.size) { |n| "#{folder}/#{CutWork.name(first + n)}" } + ["#{folder}/.#{@job[:shot_id]}-sheet/"]
+        end
 
         # Sculpts that are seen with one of the job's frames, by their recipes.
         def sculpted?(name)

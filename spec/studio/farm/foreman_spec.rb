@@ -42,6 +42,19 @@ module Vumbral
       expect([@workshop.jobs.fetch(job)[:state], @workshop.machines.fetch(anvil)[:seconds]]).to eq(["done", 1.5])
     end
 
+    it "lets a part of an export write its own frames alone" do
+      shot = shelve(@workshop)
+      job = @workshop.jobs.add("cut", shot, {whole: 77, first: 4, keys: [[5, nil], [6, nil]]}, of: [77, 1])
+      give(anvil)
+      ["000004.cut", "000005.cut", ".#{shot}-sheet/000005.png"].each { |name| expect(send_whole(job, anvil, "cuts/77/#{name}", "x")[:done]).to be(true) }
+      ["000003.cut", "000006.cut", ".other-sheet/000005.png", "a/000004.cut"].each { |name| expect(refusal { send_whole(job, anvil, "cuts/77/#{name}", "x") }[0]).to eq("not_allowed") }
+    end
+
+    it "tells still why a machine is paused when it comes back" do
+      @workshop.machines.pause(anvil, "It made something else.")
+      expect(helped(@workshop)).to include(paused: true, trouble: "It made something else.")
+    end
+
     it "takes a file in pieces, from where it was cut off, and nothing that came damaged" do
       job = element
       give(anvil)
