@@ -3,7 +3,8 @@
 module Vumbral
   module Studio
     # What a frame looks like while a dial is under the hand: lit and ready for the view, coarser where it would come too
-    # late, and kept nowhere. Dials of sculpts and of light can be followed; those of runs have to be run.
+    # late, and kept nowhere. Dials of sculpts, of light and of a liquid's surface can be followed; those of runs have to be
+    # run.
     class Following
       # So many voxels are made and lit in time.
       MOST = 600_000
@@ -33,7 +34,32 @@ module Vumbral
         end
       end
 
+      # The surface of a liquid as edits would make it.
+      # @param name [String] of the liquid's frame that the view shows, see {Liquids#seen}
+      # @return [Geometry::Mesh, nil] nil where there is nothing to follow, or one comes already
+      # @raise [Refused] for edits that are refused, and where what the frame keeps is gone
+      def surface(shot_id, frame, quality, name, edits)
+        before = @workshop.shots.document(shot_id)
+        return unless Array(edits).any? && edits.all? { |edit| dial(before, edit)&.touches == :surface } && @one.try_lock
+
+        begin
+          after, = Shot::Edits.apply(before, edits)
+          mesh = @workshop.liquids.otherwise(name, @workshop.liquids.plan(after, quality).surface)
+          shown = after.of(:prop).find { |node| node[:shape] == "liquid" && !node[:kept] }
+          shown ? worked_on(mesh, after, shown, frame) : mesh
+        ensure
+          @one.unlock
+        end
+      end
+
       private
+
+      # As the prop that shows it has it.
+      def worked_on(mesh, document, node, frame)
+        whole = Sculpt::Skin.without_crumbs(mesh, node[:least_part])
+        rows = Geometry::Operations.rows(document, node, frame)
+        rows.empty? ? whole : Geometry::Operations.apply(whole, rows, @workshop.assets)
+      end
 
       # What all of the edits have to do with, if they can be followed.
       def touches(document, edits)
@@ -43,11 +69,16 @@ module Vumbral
         kinds.include?(:sculpt) ? :sculpt : kinds[0]
       end
 
-      def touch(document, edit)
+      def dial(document, edit)
         node = edit.is_a?(Hash) && document.nodes[edit["node"]]
-        dial = node && %w[set key].include?(edit["do"]) && node.kind.dials[edit["dial"].to_s.to_sym]
+        (node && %w[set key].include?(edit["do"])) ? node.kind.dials[edit["dial"].to_s.to_sym] : nil
+      end
+
+      def touch(document, edit)
+        dial = dial(document, edit)
         return unless dial && FOLLOWED.include?(dial.touches)
 
+        node = document.nodes[edit["node"]]
         (node.kind.name == :texture && carves?(document, node)) ? :sculpt : dial.touches
       end
 

@@ -77,7 +77,29 @@ module Vumbral
         nil
       end
 
-      def drop_part(key, ending) = FileUtils.rm_f(path(key, ending))
+      # @return [Boolean] whether a frame has such a part
+      def part?(key, ending) = File.exist?(path(key, ending))
+
+      # @return [Integer] bytes of some parts of a frame
+      def part_bytes(key, endings) = endings.sum { |ending| File.size?(path(key, ending)).to_i }
+
+      # A frame that is here whole and in which the same flows. @param flow [String] see {Liquid::Plan#flows}
+      # @return [String, nil] its key
+      def flowing(flow) = table.where(flow: flow).select_map(:key).find { |key| frame?(key) && part?(key, "skin") }
+
+      # Gives a frame what another one has, without a copy where the disk allows that.
+      # @param endings [Array<String>] parts that are there
+      def share(from, key, endings)
+        endings.each do |ending|
+          next unless part?(from, ending)
+
+          to = path(key, ending)
+          FileUtils.mkdir_p(File.dirname(to))
+          FileUtils.ln(path(from, ending), to, force: true)
+        rescue NotImplementedError, Errno::EPERM, Errno::EMLINK, Errno::EXDEV, Errno::ENOTSUP
+          @workshop.home.write(to, File.binread(path(from, ending)))
+        end
+      end
 
       # Keeps states whole. @param states [Array<Gas::State>] one for each domain
       def write_checkpoint(key, states)
@@ -137,7 +159,8 @@ module Vumbral
       def table = @workshop.db[:frames]
 
       def record(key, frame, bytes, facts)
-        table.insert_conflict(:replace).insert(key: key, frame: frame, bytes: bytes, facts: JSON.generate(facts))
+        flow = facts["flow"] || facts[:flow]
+        table.insert_conflict(:replace).insert(key: key, frame: frame, bytes: bytes, facts: JSON.generate(facts), flow: flow)
       end
 
       # Gives a frame's file its row. @return [Boolean] whether the file was whole

@@ -15,7 +15,7 @@ module Vumbral
         @task, @plan, @change, @ahead, @told = task, plan, change, ahead, told
         @frames = task.workshop.frames
         @states = LiquidStates.new(@frames)
-        @keys = plan.keys
+        @keys, @flows = plan.keys, plan.flows
         @wanted = (plan.frames.first..last).reject { |frame| @frames.frame?(@keys[frame]) || @frames.mend(@keys[frame]) }
         @total = last - plan.frames.first + 1
       end
@@ -23,12 +23,17 @@ module Vumbral
       # @return [Hash] frames computed, frames used again, seconds a frame
       def call
         report(0, "making ready")
+        dress_again
         return {computed: 0, kept: @total} if @wanted.empty?
 
         began = clock
         @stage = Liquid::Stage.new(@plan, @task.workshop.assets)
         state, from = resume(@wanted.first)
-        (from..@wanted.last).each { |frame| state = advance(state, frame) }
+        # A frame's surface is made while the next one is run.
+        Meanwhile.run(1, method(:dress)) do |dressing|
+          @dressing = dressing
+          (from..@wanted.last).each { |frame| state = advance(state, frame) }
+        end
         @skins&.finish
         {computed: @wanted.size, kept: @total - @wanted.size, seconds: (clock - began).round(3)}
       ensure
@@ -40,6 +45,18 @@ module Vumbral
       def clock = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
       def report(done, note) = @task.progress(@total - @wanted.size + done, @total + @ahead, note, from_here: done.zero?)
+
+      # Frames in which what flows is there already need another surface and no run.
+      def dress_again
+        first = @wanted.size
+        @wanted = @wanted.reject do |frame|
+          like = @frames.flowing(@flows[frame]) or next
+          @task.check
+          facts = @task.workshop.liquids.dress_again(@keys[frame], frame, @plan, like)
+          @task.progress(@total - first + frame - @plan.frames.first, @total + @ahead, "surfaces alone")
+          @told&.call(frame, @keys[frame], facts)
+        end
+      end
 
       # @return [Array(Liquid::State, Integer)] the newest checkpoint before a frame, and the frame after it
       def resume(first)
@@ -67,12 +84,19 @@ module Vumbral
       def keep(state, frame, report, seconds)
         key = @keys[frame]
         facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual, limited: report.limited,
-                 drops: report.drops, sprayed: report.sprayed, volume: report.volume.round(6), energy: report.energy.round(4), poured: report.poured, left: report.left, liquid_cells: @plan.cells}
+                 drops: report.drops, sprayed: report.sprayed, volume: report.volume.round(6), energy: report.energy.round(4), poured: report.poured, left: report.left, liquid_cells: @plan.cells, flow: @flows[frame]}
         @states.write(key, state) if ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
-        skins.look if @skins
-        return skins.hand_over(frame, key, state, facts) if @task.respond_to?(:id) && skins.wanted?(report.drops)
+        @dressing << [frame, key, facts, @task.workshop.liquids.flowing(@plan, state, @stage.first)]
+      end
 
-        @task.workshop.liquids.write(key, frame, @plan, state, @stage, facts)
+      # @param row [Array] as {#keep} hands it on
+      def dress(row)
+        frame, key, facts, parts = row
+        parts.each { |ending, (head, buffers)| @frames.write_part(key, ending, head, buffers) }
+        skins.look if @skins
+        return skins.hand_over(frame, key, facts) if @task.respond_to?(:id) && skins.wanted?(facts[:drops])
+
+        @task.workshop.liquids.dress(key, frame, @plan, facts)
         @told&.call(frame, key, facts)
       end
 

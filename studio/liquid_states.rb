@@ -2,7 +2,7 @@
 
 module Vumbral
   module Studio
-    # Whole states of a liquid on disk: to go on from, and for others to make a surface of.
+    # Whole states of a liquid on disk: to go on from.
     class LiquidStates
       # Parts of a state, as its file names them.
       DROPS = %i[at speed turn born id].freeze
@@ -14,16 +14,16 @@ module Vumbral
         @frames = frames
       end
 
-      # @param key [String] of its frame; @param state [Liquid::State]; @param ending [String]
+      # @param key [String] of its frame; @param state [Liquid::State]
       # @return [Integer] bytes written
-      def write(key, state, ending = "state")
+      def write(key, state)
         parts = DROPS.zip(state.drops.to_a).to_h.merge(FACES.zip(state.faces.to_a).to_h, pressure: state.pressure, **SPRAY.transform_values { |name| state.spray[name] })
-        @frames.write_part(key, ending, {time: state.time, made: state.made, sprayed: state.sprayed}, parts)
+        @frames.write_part(key, "state", {time: state.time, made: state.made, sprayed: state.sprayed}, parts)
       end
 
       # @return [Liquid::State, nil] nil where there is none, or a damaged one
-      def read(key, ending = "state")
-        head, parts = @frames.part(key, ending)
+      def read(key)
+        head, parts = @frames.part(key, "state")
         return unless parts
 
         Liquid::State.new(Liquid::Drops.new(*DROPS.map { |name| parts[name] }), Flow::Faces.new(*FACES.map { |name| parts[name] }), parts[:pressure], head["time"], head["made"],

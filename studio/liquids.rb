@@ -10,6 +10,9 @@ module Vumbral
     class Liquids
       # Part of the name of what operations make of a surface: raise it when they make something else.
       ALTERED = 1
+      # What a frame keeps of what flows in it, and all that it keeps.
+      FLOWING = %w[skin drops spray].freeze
+      PARTS = [*FLOWING, "surface"].freeze
       # So many plans are remembered.
       KEPT = 12
       # Answers for one quality, whether its frames are there yet or not; see {Shot::Document#made}.
@@ -66,14 +69,39 @@ module Vumbral
         kept[1][[id, before]] ||= count(plan, node, before)
       end
 
-      # @param state [Liquid::State] its particles sorted; @param stage [Liquid::Stage] that made it
+      # What a frame keeps of what flows in it: all that surfaces are made of, and what is handed on besides.
+      # @param state [Liquid::State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
+      # @return [Hash{String => Array(Hash, Hash)}] parts for {FrameStore#write_part}
+      def flowing(plan, state, first)
+        parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, Liquid::Skin.of(state.drops, first, plan.size).to_h],
+                 "drops" => [{count: state.drops.count}, Liquid::Kept.of(state, plan).to_h]}
+        spray = Liquid::Kept.spray(state, plan).to_h.merge(life: state.spray.life.copy, kind: state.spray.kind.copy)
+        state.spray.count.zero? ? parts : parts.merge("spray" => [{}, spray])
+      end
+
+      # Makes the frame of what it keeps, with its surface.
       # @param facts [Hash]
-      def write(key, frame, plan, state, stage, facts)
-        mesh, speeds = Liquid::Surface.new(plan).mesh(state, stage.first)
-        beside = @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds})
-        beside += @workshop.frames.write_part(key, "drops", {count: state.drops.count}, Liquid::Kept.of(state, plan).to_h)
-        beside += @workshop.frames.write_part(key, "spray", {}, Liquid::Kept.spray(state, plan).to_h) if state.spray.count.positive?
-        @workshop.frames.write(key, frame, *spray(state, plan), facts.merge(triangles: mesh.count, beside: beside), finer: plan.ground["surface"]["grain"])
+      def dress(key, frame, plan, facts)
+        mesh = put_surface(key, plan)
+        @workshop.frames.write(key, frame, *spray(key, plan), facts.merge(triangles: mesh.count, beside: @workshop.frames.part_bytes(key, PARTS)), finer: Liquid::Plan::SPRAY_GRAIN)
+      end
+
+      # Makes a frame of another one in which the same flows, without a run.
+      # @param like [String] the key of that one
+      # @return [Hash] its facts
+      def dress_again(key, frame, plan, like)
+        @workshop.frames.share(like, key, [*FLOWING, "state"])
+        facts = @workshop.frames.facts([like]).fetch(like).except("bytes", "beside", "triangles").transform_keys(&:to_sym)
+        dress(key, frame, plan, facts)
+        facts
+      end
+
+      # A frame's surface as it would be made in another way.
+      # @param name [String] as {#seen} tells it; @param dials [Hash] from {Liquid::Plan#surface}
+      # @return [Geometry::Mesh] led along its motion as the name says; @raise [Refused] where it is gone
+      def otherwise(name, dials)
+        key, led = name.split("+")
+        drifted(*skinned(key, dials), led.to_f)
       end
 
       # @param key [String] of a frame
@@ -111,7 +139,10 @@ module Vumbral
       # @param name [String] as {#seen} tells it
       # @return [String] the surface as the view takes it: how many points and triangles, places f32, and three numbers a
       #   triangle
-      def shape(name, least = 0.0) = told(plain(name, least))
+      def shape(name, least = 0.0) = encoded(plain(name, least))
+
+      # @param mesh [Geometry::Mesh] @return [String] as {#shape}
+      def encoded(mesh) = [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes
 
       # Keeps what operations do to a surface. @param rows [Array<Hash>] from {Geometry::Operations.rows}
       # @return [String, nil] a name for it; nothing where they do nothing
@@ -143,7 +174,7 @@ module Vumbral
           # Nothing of it is left there.
           Geometry::Mesh.new(Kernel::Buffer.new(:f32, 0, 3), Kernel::Buffer.new(:i32, 0, 3))
         end
-        @workshop.home.write(altered_file(name, least, alteration), told(mesh))
+        @workshop.home.write(altered_file(name, least, alteration), encoded(mesh))
       end
 
       # @return [String] the particles that are kept, and all of the spray, f32: place, speed, age, number and kind (0 the
@@ -161,7 +192,7 @@ module Vumbral
       end
 
       # @return [Liquid::Kept, nil] nil where there is none
-      def sprayed(key) = @workshop.frames.part(key, "spray")&.then { |_, parts| Liquid::Kept.new(**parts) }
+      def sprayed(key) = @workshop.frames.part(key, "spray")&.then { |_, parts| Liquid::Kept.new(**parts.except(:life, :kind)) }
 
       private
 
@@ -170,22 +201,40 @@ module Vumbral
         Sculpt::Skin.without_crumbs(led ? led(key, led.to_f) : surface(key), least)
       end
 
-      def told(mesh) = [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes
-
       def altered_path(name) = @workshop.home.within("surfaces", name[0, 2], name)
 
       def altered_file(name, least, alteration) = altered_path("#{alteration}-#{Digest::SHA256.hexdigest([name, least.to_f].join(" "))[0, 24]}.corners")
 
       # The surface of a frame, led along its motion for so many seconds.
       def led(key, seconds)
-        mesh = surface(key)
-        mesh.with(Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| Geometry::DeformKernels.drift(out, mesh.points, speeds(key), seconds) })
+        drifted(surface(key), speeds(key), seconds)
+      end
+
+      def drifted(mesh, speeds, seconds)
+        return mesh if seconds.zero? || mesh.empty?
+
+        mesh.with(Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| Geometry::DeformKernels.drift(out, mesh.points, speeds, seconds) })
+      end
+
+      # The surface of what a frame keeps. @return [Array(Geometry::Mesh, Kernel::Buffer)] and how fast its points go
+      def skinned(key, dials)
+        head, parts = @workshop.frames.part(key, "skin")
+        raise Refused.new("The particles of this frame are gone; run the shot again to make it anew.", code: "no_frame") unless parts
+
+        Liquid::Surface.new(head["voxel"], head["corner"], dials).mesh(Liquid::Skin.new(*parts.values_at(:counts, :at, :speed)))
+      end
+
+      # @return [Geometry::Mesh]
+      def put_surface(key, plan)
+        mesh, speeds = skinned(key, plan.surface)
+        @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds})
+        mesh
       end
 
       def count(plan, node, before)
         stage = Liquid::Stage.new(plan, @workshop.assets)
         state = before ? back(plan, before) : stage.still
-        share = before ? plan.ground["surface"]["kept"] : 1.0
+        share = before ? plan.ground["kept"] : 1.0
         frame = node[:first].clamp(plan.frames.first, plan.frames.last)
         [stage.caught(state, plan.kick(node, frame)), state.drops.count].map { |n| share.positive? ? (n / share).round : 0 }.then { |caught, of| {caught: caught, of: of} }
       end
@@ -199,9 +248,11 @@ module Vumbral
       end
 
       # @return [Array(Grid::Bricks, Liquid::Plan)] in bricks that are finer than the plan's cells
-      def spray(state, plan)
-        grain, dense = plan.ground["surface"]["grain"], plan.ground["spray"]
-        field = Liquid::Spraying.density(state.spray, plan.size, grain, dense.to_f)
+      def spray(key, plan)
+        _, parts = @workshop.frames.part(key, "spray")
+        spray = parts ? Liquid::Spray.new(parts[:places].copy, parts[:speeds], parts[:life], parts[:kind], parts[:ids]) : Liquid::Spray.of(0)
+        Liquid::FullKernels.cells(spray.at, parts[:places], Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if parts
+        field = Liquid::Spraying.density(spray, plan.size, Liquid::Plan::SPRAY_GRAIN, plan.ground["spray"].to_f)
         [Grid::Bricks.gather(field.shape, [0, 0, 0], {smoke: field}), plan]
       end
 

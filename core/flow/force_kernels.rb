@@ -160,6 +160,47 @@ module Vumbral
           end
         end
       end
+
+      # Adds up what flies about each centre: speeds (m/s), and how many there are.
+      # @param kinds as {Liquid::Kept} tells them
+      kernel sums: F32[4], places: F32[2], speeds: F32[2], kinds: U8[1], lattice: Grid::Lattice
+      def gather(sums, places, speeds, kinds, lattice)
+        kinds.size.times do |n|
+          if kinds[n] == 1
+            x = (places[n, 0] - lattice.x) / lattice.voxel
+            y = (places[n, 1] - lattice.y) / lattice.voxel
+            z = (places[n, 2] - lattice.z) / lattice.voxel
+            i = x.floor.to_i
+            j = y.floor.to_i
+            k = z.floor.to_i
+            if i >= 0 && j >= 0 && k >= 0 && i < sums.dim(2) - 1 && j < sums.dim(1) - 1 && k < sums.dim(0) - 1
+              8.times do |c|
+                a = c & 1
+                b = c >> 1 & 1
+                d = c >> 2
+                share = (a == 1 ? x - i : 1.0 - x + i) * (b == 1 ? y - j : 1.0 - y + j) * (d == 1 ? z - k : 1.0 - z + k)
+                3.times { |axis| sums[k + d, j + b, i + a, axis] += share * speeds[n, axis] }
+                sums[k + d, j + b, i + a, 3] += share
+              end
+            end
+          end
+        end
+      end
+
+      # Draws the gas to the speed of what flies there, `rate` a second where there is one in each cell or more.
+      # @param sums from {#gather}
+      kernel push: Grid::VectorField, faces: Flow::Faces, weight: F32[3], sums: F32[4], rate: F32
+      def along(push, faces, weight, sums, rate)
+        each_cell(weight) do |k, j, i|
+          count = sums[k, j, i, 3]
+          if count > 1e-4
+            share = rate * weight[k, j, i] * [count, 1.0].min
+            push.x[k, j, i] += share * (sums[k, j, i, 0] / count - 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1]))
+            push.y[k, j, i] += share * (sums[k, j, i, 1] / count - 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i]))
+            push.z[k, j, i] += share * (sums[k, j, i, 2] / count - 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i]))
+          end
+        end
+      end
     end
   end
 end

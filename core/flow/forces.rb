@@ -26,6 +26,7 @@ module Vumbral
         when "turbulence" then turbulence.call(force, @weight)
         when "cling" then distance && ForceKernels.cling(push, distance.call(force), @weight, force["strength"],
           force["reach"])
+        when "spray" then force["drops"] && ForceKernels.along(push, state.faces, @weight, spray(force, corner), force["strength"])
         when "wipe" then nil
         else ForceKernels.push(push, state.faces, @weight, KINDS.fetch(force["what"]), numbers(force), lattice(corner))
         end
@@ -39,6 +40,18 @@ module Vumbral
       end
 
       private
+
+      # The spray that flies, on the grid. @return [Kernel::Buffer] f32 [z, y, x, 4]
+      def spray(force, corner)
+        key = [force["spray"], corner]
+        return @sprayed[1] if @sprayed && @sprayed[0] == key
+
+        drops = force["drops"]
+        sums = Kernel::Buffer.new(:f32, *@weight.shape, 4)
+        ForceKernels.gather(sums, drops.places, drops.speeds, drops.kinds, lattice(corner)) if drops.count.positive?
+        @sprayed = [key, sums]
+        sums
+      end
 
       def weigh(force, corner)
         to = (force["falloff"] == "line") ? force["line_end"] : force["extent"].map { |length| 0.5 * length }

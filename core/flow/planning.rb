@@ -17,12 +17,7 @@ module Vumbral
 
       # @return [Hash{Integer => String}] the key of each frame: a hash of the key before it and
       #   of the settings at it, so that runs which begin alike share their frames
-      def keys
-        @keys ||= begin
-          key = digest(ground)
-          frames.to_h { |frame| [frame, key = hash_of("[\"#{key}\",#{text_at(frame)}]")] }
-        end
-      end
+      def keys = @keys ||= chain
 
       # @return [Array<Hash>] of one prop, empty where there is none or it is switched off
       def bodies(id, frame)
@@ -38,6 +33,11 @@ module Vumbral
       end
 
       private
+
+      def chain
+        key = digest(ground)
+        frames.to_h { |frame| [frame, key = hash_of("[\"#{key}\",#{text_at(frame)}]")] }
+      end
 
       # Places and ways of what goes with a prop are as that has them.
       def led(node, dial, frame)
@@ -88,12 +88,15 @@ module Vumbral
       end
 
       def forces(frame)
-        @document.of(:force).select { |node| Shot::Timing.on?(node, frame) && ["all", acts_on].include?(node[:acts_on]) }.map do |node|
+        @document.of(:force).select { |node| Shot::Timing.on?(node, frame) && acts?(node) }.map do |node|
           FORCE.to_h { |dial|
             [dial.to_s, led(node, dial, frame)]
-          }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : []).merge(pattern(node, frame))
+          }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : []).merge(pattern(node, frame), (node[:what] == "spray") ? {"spray" => @document.made(frame)} : {})
         end
       end
+
+      # What goes along with a liquid's spray is gas.
+      def acts?(node) = ["all", acts_on].include?(node[:acts_on]) && (node[:what] != "spray" || acts_on == "gas")
 
       def emitters(frame)
         used = @document.of(feeding).select { |node| node[:from] == "particles" }.filter_map { |node| node[:emitter] }.uniq

@@ -50,8 +50,11 @@ module Vumbral
         settings.merge(bodies, rows, "forces" => rows["forces"].map { |force| patterned(force) })
       end
 
-      # A force that is strong by a texture has that as kernels take it.
-      def patterned(force) = force["texture"] ? force.merge("pattern" => Maps::Patterns.buffer([force["texture"]], @meshes)) : force
+      # A force that is strong by a texture has that as kernels take it, and one that goes by spray has the spray.
+      def patterned(force)
+        force = force.merge("pattern" => Maps::Patterns.buffer([force["texture"]], @meshes)) if force["texture"]
+        force["spray"] ? force.merge("drops" => @meshes.sprayed(force["spray"])) : force
+      end
 
       def swarm(id) = @swarms[id] ||= Particles::Swarm.new(Geometry::Throws.new(@plan.document, id), @meshes)
 

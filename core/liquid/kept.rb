@@ -9,7 +9,7 @@ module Vumbral
       # @param state [State]; @param plan [Plan]
       # @return [Kept]
       def self.of(state, plan)
-        share = plan.ground["surface"]["kept"]
+        share = plan.ground["kept"]
         chosen = Kernel::Buffer.new(:i32, [state.drops.count, 1].max)
         count = (share.positive? && state.drops.count.positive?) ? FullKernels.choose(chosen, state.drops.id, share) : 0
         kept = blank(count)

@@ -18,7 +18,9 @@ module Vumbral
       FEED = %i[from skin point_size along velocity carried rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
       KICK = %i[position extent soft how velocity along uneven uneven_size strength].freeze
       SPRAY = %i[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to foam_life spray_drag bubble_rise bubble_drag most].freeze
-      SURFACE = %i[grain round smooth kept].freeze
+      SURFACE = %i[grain round smooth sheets].freeze
+      # How many times finer than the voxels spray is told as a volume.
+      SPRAY_GRAIN = 2
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
 
@@ -63,8 +65,19 @@ module Vumbral
       def ground
         @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
                      "seed" => @document.the(:general)[:seed], "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first,
-                     "surface" => SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }, "spray" => @node[:spray] ? @node[:spray_dense] : nil}
+                     "kept" => @node[:kept], "spray" => @node[:spray] ? @node[:spray_dense] : nil}
       end
+
+      # How its surface is made of its particles, which needs no run.
+      # @return [Hash] plain data
+      def surface = @surface ||= SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }
+
+      # What flows at each frame, whatever surface is made of it: a hash of what was before it and of the settings at it.
+      # @return [Hash{Integer => String}]
+      def flows = @flows ||= chain
+
+      # @return [Hash{Integer => String}] the key of each frame: of what flows and of how its surface is made
+      def keys = @keys ||= flows.transform_values { |flow| digest([flow, surface]) }
 
       # Settings evaluated at a frame.
       # @return [Hash] plain data

@@ -11,24 +11,38 @@ module Vumbral
       # A bump is evened out by the first share and what it loses on the whole given back by the second (Taubin 1995).
       SMOOTHED, GIVEN_BACK = 0.5, -0.52
 
-      # @param plan [Plan]
-      def initialize(plan)
-        @plan = plan
-        settings = plan.ground["surface"]
-        @round, @smooth = settings.values_at("round", "smooth")
-        @grain = settings["grain"]
-        @fine = plan.size.map { |n| (n * @grain).round }
-        @size = Kernel::Buffer.of(:i32, plan.size)
+      # @param voxel [Float] metres; @param corner [Array<Float>] the chamber's lowest, metres
+      # @param dials [Hash{String => Numeric}] as {Plan#surface}
+      def initialize(voxel, corner, dials)
+        @voxel, @corner = voxel, corner
+        @grain, @round, @smooth, @sheets = dials.values_at("grain", "round", "smooth", "sheets")
       end
 
-      # @param state [State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
-      # @return [Kernel::Buffer] f32 [z, y, x], how much of the liquid is at each point, 0 to 1
-      def part(state, first)
-        part = Kernel::Buffer.new(:f32, *@fine)
-        return part if state.drops.count.zero?
+      # @param skin [Skin]
+      # @return [Array(Geometry::Mesh, Kernel::Buffer)] in the world, and f32 [n, 3] m/s
+      def mesh(skin)
+        near = Near.of(skin, @sheets.to_f)
+        part = part(near, skin.inner)
+        edge = @voxel / @grain
+        bordered = Kernel::Buffer.new(:f32, *part.shape.map { |n| n + 2 * AROUND })
+        SurfaceKernels.bordered(bordered, part, AROUND, 0.5)
+        grid = Geometry::Operations::Remesh::Grid.new(bordered.shape, @corner.map { |c| c + (0.5 - AROUND) * edge }, edge)
+        mesh = Geometry::Operations::Remesh.nets(bordered, grid, {"name" => "The surface of the liquid"})
+        speeds = Kernel::Buffer.new(:f32, mesh.points.dim(0), 3)
+        SurfaceKernels.speeds(speeds, mesh.points, near.at, near.speed, near.first, Kernel::Buffer.of(:i32, near.size), Kernel::Buffer.of(:f32, [*@corner, @voxel])) if near.count.positive?
+        [mesh, speeds]
+      end
 
-        (0...@fine[0]).step(PLANES) { |from| tell(part, state.drops, first, from) }
-        other = Kernel::Buffer.new(:f32, *@fine)
+      private
+
+      # @param near [Near]; @param inner [Kernel::Buffer] u8 [z, y, x], 1 where all is liquid
+      # @return [Kernel::Buffer] f32 [z, y, x], how much of the liquid is at each point, 0 to 1
+      def part(near, inner)
+        fine = near.size.map { |n| (n * @grain).round }
+        part, other = Array.new(2) { Kernel::Buffer.new(:f32, *fine) }
+        return part if near.count.zero?
+
+        (0...fine[0]).step(PLANES) { |from| tell(part, near, inner, from) }
         @smooth.times do
           SurfaceKernels.even(other, part, SMOOTHED)
           SurfaceKernels.even(part, other, GIVEN_BACK)
@@ -37,24 +51,11 @@ module Vumbral
       end
 
       # Some planes at a time, for sums take four times as much room.
-      def tell(part, drops, first, from)
-        sums = Kernel::Buffer.new(:f32, [PLANES, @fine[0] - from].min, *@fine.drop(1), 4)
-        2.times { |odd| SurfaceKernels.gather(sums, drops, first, @size, @grain, from, odd) }
-        SurfaceKernels.settle(part, sums, from, @round)
-      end
-      private :tell
-
-      # @return [Array(Geometry::Mesh, Kernel::Buffer)] in the world, and f32 [n, 3] m/s
-      def mesh(state, first)
-        part = part(state, first)
-        edge = @plan.voxel / @grain
-        bordered = Kernel::Buffer.new(:f32, *@fine.map { |n| n + 2 * AROUND })
-        SurfaceKernels.bordered(bordered, part, AROUND, 0.5)
-        grid = Geometry::Operations::Remesh::Grid.new(bordered.shape, @plan.corner.map { |c| c + (0.5 - AROUND) * edge }, edge)
-        mesh = Geometry::Operations::Remesh.nets(bordered, grid, {"name" => "The surface of the liquid"})
-        speeds = Kernel::Buffer.new(:f32, mesh.points.dim(0), 3)
-        SurfaceKernels.speeds(speeds, mesh.points, state.faces, Kernel::Buffer.of(:f32, @plan.corner), 1.0 / @plan.voxel)
-        [mesh, speeds]
+      def tell(part, near, inner, from)
+        sums = Kernel::Buffer.new(:f32, [PLANES, part.dim(0) - from].min, *part.shape.drop(1), 4)
+        size = Kernel::Buffer.of(:i32, near.size)
+        2.times { |odd| SurfaceKernels.gather(sums, near.at, near.first, size, @grain, from, odd) }
+        SurfaceKernels.settle(part, sums, inner, from, @grain, @round)
       end
     end
   end

@@ -9,6 +9,8 @@ module Vumbral
 
       # Particles count so far, cells.
       REACH = 1.0
+      # As far the speed of a place is told by them, cells, and where there are hardly any.
+      ABOUT, FARTHER = 0.8, 2.0
       # And distances are told so far from the surface, cells.
       BAND = 1.5
 
@@ -17,24 +19,24 @@ module Vumbral
       # cells in one call (`odd` 0 or 1), so that every sum has its one order.
       # @param sums [planes, y, x, 4]: weight, then weighed ways along x, y, z, cells
       # @param from the first of these planes
-      kernel sums: F32[4], drops: Liquid::Drops, first: I32[1], size: I32[1], grain: F32, from: I32, odd: I32
-      def gather(sums, drops, first, size, grain, from, odd)
+      kernel sums: F32[4], at: F32[2], first: I32[1], size: I32[1], grain: F32, from: I32, odd: I32
+      def gather(sums, at, first, size, grain, from, odd)
         layer = size[1] * size[2]
         k0 = ((from + 0.5) / grain - REACH).floor.to_i.clamp(0, size[0] - 1)
         k1 = ((from + sums.dim(0) - 0.5) / grain + REACH).floor.to_i.clamp(0, size[0] - 1) + 1
         parallel(((k1 - k0 + 1) / 2 + 1 - odd) / 2, uneven: true) do |n|
           low = k0 + 2 * (2 * n + odd)
           high = [low + 2, k1].min
-          (first[low * layer]...first[high * layer]).each { |p| spread(sums, drops, p, grain, from) }
+          (first[low * layer]...first[high * layer]).each { |p| spread(sums, at, p, grain, from) }
         end
       end
 
       # One particle.
-      kernel sums: F32[4], drops: Liquid::Drops, p: I32, grain: F32, from: I32
-      def spread(sums, drops, p, grain, from)
-        x = drops.at[p, 0]
-        y = drops.at[p, 1]
-        z = drops.at[p, 2]
+      kernel sums: F32[4], at: F32[2], p: I32, grain: F32, from: I32
+      def spread(sums, at, p, grain, from)
+        x = at[p, 0]
+        y = at[p, 1]
+        z = at[p, 2]
         k0 = [((z - REACH) * grain - 0.5).ceil.to_i - from, 0].max
         k1 = [((z + REACH) * grain - 0.5).floor.to_i - from, sums.dim(0) - 1].min
         j0 = [((y - REACH) * grain - 0.5).ceil.to_i, 0].max
@@ -64,9 +66,9 @@ module Vumbral
       end
 
       # How much of the liquid is at each point, 0 to 1, with 0.5 on its surface.
-      # @param round radius of a single particle, cells
-      kernel part: F32[3], sums: F32[4], from: I32, round: F32
-      def settle(part, sums, from, round)
+      # @param inner cells where all is liquid; @param round radius of a single particle, cells
+      kernel part: F32[3], sums: F32[4], inner: U8[3], from: I32, grain: F32, round: F32
+      def settle(part, sums, inner, from, grain, round)
         parallel(sums.dim(0)) do |k|
           sums.dim(1).times do |j|
             sums.dim(2).times do |i|
@@ -76,10 +78,17 @@ module Vumbral
               mz = sums[k, j, i, 3]
               # Nothing near is far enough.
               far = w > 1e-6 ? Math.sqrt(mx * mx + my * my + mz * mz) / w : 10.0
+              far = 0.0 if inner[cell(from + k, grain, inner.dim(0)), cell(j, grain, inner.dim(1)), cell(i, grain, inner.dim(2))] == 1
               part[from + k, j, i] = (0.5 - (far - round) / (2.0 * BAND)).clamp(0.0, 1.0)
             end
           end
         end
+      end
+
+      # The cell that a point of the finer grid is in.
+      kernel n: I32, grain: F32, cells: I32, returns: I32
+      def cell(n, grain, cells)
+        ((n + 0.5) / grain).to_i.clamp(0, cells - 1)
       end
 
       # Evens bumps out: a share of the way to the mean of the six neighbours, or away from it.
@@ -96,15 +105,51 @@ module Vumbral
         end
       end
 
-      # The grid's speed at places of the world, m/s.
-      kernel speeds: F32[2], points: F32[2], faces: Flow::Faces, corner: F32[1], per: F32
-      def speeds(speeds, points, faces, corner, per)
+      # How fast places go: as the particles about them do, the nearer the more. @param frame f32 [4]: the chamber's corner, its
+      # voxel, metres
+      kernel speeds: F32[2], points: F32[2], at: F32[2], speed: F32[2], first: I32[1], size: I32[1], frame: F32[1]
+      def speeds(speeds, points, at, speed, first, size, frame)
         parallel(points.dim(0)) do |p|
-          u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, per * (points[p, 0] - corner[0]), per * (points[p, 1] - corner[1]), per * (points[p, 2] - corner[2]))
-          speeds[p, 0] = u
-          speeds[p, 1] = v
-          speeds[p, 2] = w
+          place = local_f32(3)
+          3.times { |a| place[a] = (points[p, a] - frame[a]) / frame[3] }
+          sum = local_f32(4)
+          about(sum, place, at, speed, first, size, ABOUT)
+          about(sum, place, at, speed, first, size, FARTHER) if sum[3] < 1e-3
+          3.times { |a| speeds[p, a] = sum[a] / [sum[3], 1e-12].max }
         end
+      end
+
+      # Adds up the speeds of the particles about a place, and what they weigh.
+      kernel sum: F32[1], place: F32[1], at: F32[2], speed: F32[2], first: I32[1], size: I32[1], reach: F32
+      def about(sum, place, at, speed, first, size, reach)
+        4.times { |n| sum[n] = 0.0 }
+        x = place[0]
+        y = place[1]
+        z = place[2]
+        (bound(z - reach, size[0])..bound(z + reach, size[0])).each do |k|
+          (bound(y - reach, size[1])..bound(y + reach, size[1])).each do |j|
+            row = (k * size[1] + j) * size[2]
+            (first[row + bound(x - reach, size[2])]...first[row + bound(x + reach, size[2]) + 1]).each do |q|
+              dx = at[q, 0] - x
+              dy = at[q, 1] - y
+              dz = at[q, 2] - z
+              near = 1.0 - (dx * dx + dy * dy + dz * dz) / (reach * reach)
+              if near > 0.0
+                share = near * near * near
+                sum[0] += share * speed[q, 0]
+                sum[1] += share * speed[q, 1]
+                sum[2] += share * speed[q, 2]
+                sum[3] += share
+              end
+            end
+          end
+        end
+      end
+
+      # The cell at a place along an axis, held within the chamber.
+      kernel place: F32, cells: I32, returns: I32
+      def bound(place, cells)
+        place.floor.to_i.clamp(0, cells - 1)
       end
 
       # Values with a border of nothing around, told as distances from a level (negative inside), as surfaces are made from.

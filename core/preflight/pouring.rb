@@ -12,10 +12,10 @@ module Vumbral
 
       # @return [Array<Finding>]
       def findings
-        return missing unless @liquid
+        return [*missing, *dry] unless @liquid
 
         @plan = Liquid::Plan.new(@document, :full)
-        [empty, line, steep, narrow, ajar, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls].compact
+        [empty, line, steep, narrow, ajar, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls, *dry].compact
       end
 
       private
@@ -27,6 +27,16 @@ module Vumbral
 
         [Finding.new(code: "no_liquid", node: node.id, text: "#{node.name} has no liquid: the shot has no liquid chamber that counts.",
           remedy: @document.all_of(:liquid).empty? ? {label: "Add a liquid", edits: [{"do" => "add", "kind" => "liquid", "name" => "Liquid"}]} : nil)]
+      end
+
+      # Forces that go by spray of which there is none.
+      def dry
+        return [] if @liquid&.[](:spray)
+
+        @document.of(:force).select { |force| force[:what] == "spray" }.map do |force|
+          Finding.new(code: "no_spray", node: force.id, dial: :what, text: "#{force.name} goes along with spray, but #{@liquid ? "#{@liquid.name} throws none" : "there is no liquid that throws any"}.",
+            remedy: @liquid && Finding.remedy("Let it throw spray", @liquid.id, spray: true))
+        end
       end
 
       def empty

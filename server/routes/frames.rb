@@ -64,10 +64,15 @@ module Vumbral
             answer({})
           end
 
-          # What a frame looks like while a dial is under the hand: edits that are not kept. The volume as above, or nothing.
+          # What a frame looks like while a dial is under the hand: edits that are not kept. The volume as above, with "liquid"
+          # (the name of the frame of it that is seen) its surface as below, or nothing.
           app.post("/api/shots/:id/follow") do
             asked = json_body
-            bytes = workshop.following.volume(workshop.shots.fetch(params["id"])[:id], number(asked["frame"], "The frame"), asked["quality"].to_s, asked["key"], asked["edits"])
+            of = [workshop.shots.fetch(params["id"])[:id], number(asked["frame"], "The frame"), asked["quality"].to_s]
+            bytes = if asked["liquid"] then workshop.following.surface(*of, asked["liquid"].to_s, asked["edits"])&.then { |mesh| workshop.liquids.encoded(mesh) }
+            else
+              workshop.following.volume(*of, asked["key"], asked["edits"])
+            end
             halt 204 unless bytes
             content_type "application/octet-stream"
             bytes

@@ -42,7 +42,52 @@ module Vumbral
       @workshop.holdings.let_go(keys)
       run_now(@workshop, id)
       expect(keys.map { |key| files(key).except(".state") } == resumed).to be(true)
-      expect(resumed[-1].keys.sort).to eq(%w[.drops .frame .spray .surface])
+      expect(resumed[-1].keys.sort).to eq(%w[.drops .frame .skin .spray .surface])
+    end
+
+    describe "with another surface" do
+      def seen(name) = @workshop.liquids.shape(name)
+
+      it "makes it of what was run, to the byte as a run from the beginning would" do
+        @workshop.shots.edit(id, [kick, set("liquid", "spray", true), set("liquid", "crest", 900.0)])
+        stub_const("Vumbral::Studio::LiquidSimulation::CHECKPOINT", 2)
+        run_now(@workshop, id)
+        before = rows.map { |row| seen(row[:liquid]) }
+        @workshop.shots.edit(id, [set("liquid", "round", 0.9), set("liquid", "sheets", 1.0)])
+        expect(states).to eq(["stale"] * 6)
+        expect(run_now(@workshop, id)).to eq(computed: 0, kept: 6)
+        expect(rows.map { |row| seen(row[:liquid]) }.zip(before).count { |now, old| now == old }).to eq(0)
+        expect(rows[5][:facts]).to include("seconds", "drops", "triangles")
+        # And goes on from there.
+        @workshop.shots.edit(id, [set("general", "last", 7)])
+        expect(run_now(@workshop, id)).to include(computed: 1, kept: 6)
+        keys = @workshop.liquids.keys(@workshop.shots.document(id), "draft").values
+        again = keys.map { |key| files(key) }
+        @workshop.holdings.let_go(@workshop.db[:frames].select_map(:key))
+        expect(run_now(@workshop, id)).to include(computed: 7)
+        expect(keys.map { |key| files(key).except(".state") } == again.map { |all| all.except(".state") }).to be(true)
+      end
+
+      it "runs what was let go, and what flows otherwise" do
+        run_now(@workshop, id)
+        @workshop.frames.send(:path, rows[2][:liquid], "skin").then { |path| File.delete(path) }
+        @workshop.shots.edit(id, [set("liquid", "round", 0.9)])
+        expect(run_now(@workshop, id)).to include(computed: 1, kept: 5)
+        @workshop.shots.edit(id, [set("liquid", "kept", 0.5)])
+        expect(run_now(@workshop, id)).to include(computed: 6)
+      end
+
+      it "shows it while a dial is under the hand, and leaves the shot as it was" do
+        run_now(@workshop, id)
+        head, name = @workshop.shots.fetch(id)[:head], rows[5][:liquid]
+        follow = ->(*edits) { @workshop.following.surface(id, 6, "draft", name, edits)&.then { |mesh| @workshop.liquids.encoded(mesh) } }
+        expect(follow[set("liquid", "round", 0.5)]).to eq(seen(name))
+        expect(follow[set("liquid", "round", 1.0)]).not_to eq(seen(name))
+        expect([follow[set("liquid", "own", 0.5)], follow[set("sun-1", "strength", 0.5)], follow[]]).to eq([nil] * 3)
+        expect(@workshop.shots.fetch(id)[:head]).to eq(head)
+        @workshop.holdings.let_go([name])
+        expect(refusal { follow[set("liquid", "round", 1.0)] }).to include("no_frame")
+      end
     end
 
     describe "at another pace" do

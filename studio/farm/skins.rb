@@ -8,27 +8,24 @@ module Vumbral
       class Skins
         # Points of the surface's grid for each particle from which on it is fine.
         FINE = 8.0
-        ENDING = "whole"
 
         # @param task [Worker::Task] of the run; @param plan [Liquid::Plan]
         # @yield [frame, key] as soon as one is there
         def initialize(task, plan, &told)
           @task, @plan, @told = task, plan, told
           @workshop = task.workshop
-          @states = LiquidStates.new(@workshop.frames)
           @open = {}
         end
 
         # @param drops [Integer] particles
         # @return [Boolean] whether somebody has the time for one that is worth it
         def wanted?(drops)
-          points = @plan.cells * @plan.ground["surface"]["grain"]**3
+          points = @plan.cells * @plan.surface["grain"]**3
           points >= FINE * drops && @workshop.machines.working.size > waiting.size
         end
 
-        # Has a frame's surface made elsewhere.
-        def hand_over(frame, key, state, facts)
-          @states.write(key, state, ENDING)
+        # Has the surface of what a frame keeps made elsewhere.
+        def hand_over(frame, key, facts)
           id = @workshop.jobs.add("skin", @task.shot, {document: @plan.document.to_json, quality: @plan.quality.to_s, frame: frame, key: key, facts: facts}, of: [@task.id, frame])
           @open[id] = [frame, key]
         end
@@ -61,7 +58,7 @@ module Vumbral
         def leave
           waiting.each do |id|
             @workshop.jobs.cancel(id)
-            @workshop.frames.drop_part(@open[id][1], ENDING)
+            @workshop.holdings.let_go([@open[id][1]])
           end
         end
 

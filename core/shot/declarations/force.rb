@@ -8,16 +8,16 @@ module Vumbral
         group "What it does" do
           choice :what, "Force", default: "wind",
             help: "Wind draws the gas to its own speed; push adds to it; pull draws to a place; cling to a prop's " \
-              "surface; wipe takes matter away.",
+              "surface; spray of a liquid takes gas along; wipe takes matter away.",
             choices: {wind: "wind", push: "push along a direction", pull: "pull to a place",
                       cling: "cling to a surface", swirl: "swirl about an axis", drag: "drag", turbulence: "turbulence",
-                      wipe: "wipe-out"}
+                      spray: "go along with spray", wipe: "wipe-out"}
           choice :acts_on, "Acts on", default: "all", choices: {all: "gas and liquid", gas: "gas", liquid: "liquid"}, help: "What it pushes, where a shot has both."
           number :strength, "How strongly", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true,
             units: {what: {wind: "m/s", push: "m/s²", pull: "m/s²", cling: "m/s²", swirl: "m/s²", drag: "per s",
-                           turbulence: "m²/s³", wipe: "per s"}},
-            help: "The speed of a wind, the acceleration of a push, the power of turbulence, the rate of drag and " \
-              "wipe-out. Negative turns it round."
+                           turbulence: "m²/s³", spray: "per s", wipe: "per s"}},
+            help: "The speed of a wind, the acceleration of a push, the power of turbulence, the rate of drag, of spray " \
+              "and of wipe-out. Negative turns it round."
           number :grip, "Grip", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true,
             only: {what: %w[wind]},
             help: "How soon the gas takes on the wind's speed."

@@ -52,13 +52,17 @@ module Vumbral
           number :begins, "Begins with frame", default: 0.0, range: -100_000.0..100_000.0, slider: 1.0..96.0, only: {plays: %w[speed]}, zero: "its first", help: "The frame of it that is seen on the first frame of the shot."
           number :place, "Frame", default: 1.0, range: -100_000.0..100_000.0, slider: 1.0..96.0, keyed: true, only: {plays: %w[place]}, help: "Which frame of it is seen; with keys it goes at any pace, and 12.5 is halfway to the next."
         end
-        group "Its surface" do
+        group "Its surface", touches: :surface do
           number :grain, "Surface detail", unit: "times finer", default: 2.0, range: 1.0..4.0, slider: 1.0..3.0,
             help: "How much finer than the voxels its surface is drawn."
           number :round, "Drop size", unit: "voxels", default: 0.5, range: 0.1..3.0, slider: 0.3..1.2,
             help: "Radius that a single particle is drawn with. Small ones show fine spray; large ones close gaps."
           whole :smooth, "Smoothed", unit: "times", default: 2, range: 0..20, slider: 0..8,
             help: "How often bumps of single particles are evened out; edges of sheets and drops stay."
+          number :sheets, "Holds thin parts", unit: "voxels", default: 3.0, range: 0.0..8.0, slider: 0.0..6.0, zero: "not at all",
+            help: "Sheets and threads stay whole while their particles are no farther apart than this; beyond it they tear. Less lets a crown burst into drops sooner."
+        end
+        group "What it keeps" do
           number :kept, "Particles kept", default: 0.25, range: 0.0..1.0,
             help: "Which part of the particles each frame keeps, for the view and for exports."
         end

@@ -363,7 +363,11 @@ module Vumbral
       stage = Liquid::Stage.new(plan, nil)
       state = stage.still
       (1..3).each { |frame| state, = stage.advance(state, frame) }
-      Liquid::Surface.new(plan).mesh(state, stage.first)
+      sheet = Array.new(36) { |n| [2.0 + 0.9 * (n % 6), 5.0, 1.0 + 0.95 * (n / 6)] }.each_with_index.map { |place, n| (n % 4 == 1) ? place : [place[0], place[1] + 0.01 * n, place[2]] }
+      thin = Liquid::Drops.of(36).tap { |drops| drops.at.replace(Kernel::Buffer.of(:f32, sheet.flatten, 36, 3)) }
+      sorted = Liquid::Solver.new(size: plan.size, voxel: plan.voxel)
+      other = Liquid::State.empty(plan.size).tap { |empty| empty.pour(thin) && sorted.sort(empty) }
+      [[state.drops, stage.first], [other.drops, sorted.first]].each { |drops, first| Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(drops, first, plan.size)) }
       Liquid::Moment.new(plan, Flow::Props.new(plan, nil)).caught(state, plan.at(1)["kicks"][0])
       Liquid::Spraying.density(state.spray, plan.size, 1.0, 1.0)
       kept = [Liquid::Kept.of(state, plan), Liquid::Kept.spray(state, plan)]

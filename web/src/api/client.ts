@@ -329,6 +329,14 @@ export const api = {
     ),
   stripSheet: (id: string, number: number, frame: number) =>
     ask<{ job: number }>("POST", `${shot(id)}/strips/${number}/sheets`, { frame }),
+  followWater: (id: string, asked: object) =>
+    fetch(`/api${shot(id)}/follow`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(asked),
+    })
+      .then((answer) => (answer.status === 200 ? answer.arrayBuffer() : null))
+      .catch(() => null),
   followUrl: (id: string) => `/api${shot(id)}/follow`,
   volumeUrl: (key: string, light: string) => `/api/volumes/${key}/${light}`,
   caught: (id: string, node: string) =>

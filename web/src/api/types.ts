@@ -56,7 +56,7 @@ export interface Dial {
   choices?: Record<string, string>;
   of?: string | string[];
   only?: Record<string, Value[] | "set">;
-  touches: "run" | "sculpt" | "light" | "picture" | "finish" | "view";
+  touches: "run" | "surface" | "sculpt" | "light" | "picture" | "finish" | "view";
   /** It is a frame of the shot, or a number of frames. */
   time?: "from" | "to" | "at" | "length";
   zero?: string;

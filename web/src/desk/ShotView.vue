@@ -337,7 +337,9 @@ defineExpose({
     </view-corner>
     <div class="corner right live">
       <div v-if="facts?.size && facts.voxel">
-        {{ facts.size.join(" × ") }} voxels, {{ plain(facts.voxel) }} m · {{ bytes(facts.bytes) }} a frame
+        {{ facts.size.join(" × ") }} voxels, {{ plain(facts.voxel) }} m<template v-if="facts.bytes">
+          · {{ bytes(facts.bytes) }} a frame</template
+        >
       </div>
       <div v-else-if="desk.frames">
         <template v-if="desk.frames.boxes.length > 1">{{ desk.frames.boxes.length }} chambers, </template>
@@ -350,8 +352,8 @@ defineExpose({
       <div v-if="facts && facts.speed !== undefined">
         peak {{ plain(facts.speed) }} m/s
         <template v-if="facts.peak"> · {{ plain(facts.peak) }} K</template>
-        · {{ facts.substeps }} {{ facts.substeps === 1 ? "substep" : "substeps" }} ·
-        {{ bytes(facts.bytes) }} a frame
+        · {{ facts.substeps }} {{ facts.substeps === 1 ? "substep" : "substeps"
+        }}<template v-if="facts.bytes"> · {{ bytes(facts.bytes) }} a frame</template>
       </div>
     </div>
     <div

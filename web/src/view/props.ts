@@ -80,6 +80,8 @@ export class PropShelf {
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
   private waters = new Waters();
+  /** The surface of the liquid as a dial under the hand would make it. */
+  private followed: THREE.BufferGeometry | null = null;
   /** Tells the frame of the liquid that is there at a frame of the shot. */
   liquid: (frame: number) => string | null = () => null;
   /** Counts who asked for surfaces last. */
@@ -319,6 +321,16 @@ export class PropShelf {
     }
   }
 
+  /** Shows the liquid with another surface for a while; with nothing, its own again. @return whether that is another one */
+  follow(shape: THREE.BufferGeometry | null): boolean {
+    const was = this.followed;
+    if (!was && !shape) return false;
+    this.followed = shape;
+    this.go(this.frame);
+    was?.dispose();
+    return true;
+  }
+
   /** Whether any of them moves or changes from frame to frame. */
   get moves(): boolean {
     return this.bodies.some((body) => body.poses);
@@ -404,6 +416,7 @@ export class PropShelf {
   /** What one that changes by itself is at this frame, if that is there. */
   private shapeAt(body: Body, pose: number[]): THREE.BufferGeometry | undefined {
     if (body.outline.shape === "liquid") {
+      if (this.followed && !body.waters) return this.followed;
       const key = this.water(body, this.frame);
       // Before it was run there is nothing of it.
       return key ? this.waters.get(key, Number(body.outline.least_part ?? 0)) : NOTHING;

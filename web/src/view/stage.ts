@@ -229,6 +229,11 @@ export class Stage {
     this.next();
   }
 
+  /** The liquid's surface as a dial under the hand would make it; nothing shows its own again. */
+  setWater(shape: THREE.BufferGeometry | null) {
+    if (this.props.follow(shape)) this.touch();
+  }
+
   setFog(fog: Fog | null) {
     this.marcher.setFog(fog);
     this.touch();

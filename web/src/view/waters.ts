@@ -8,6 +8,16 @@ const ROOM = 384 * 1024 * 1024;
 const size = (shape: THREE.BufferGeometry) =>
   24 * (shape.getAttribute("position")?.count ?? 0) + 4 * (shape.index?.count ?? 0);
 
+/** A surface as the server tells it. */
+export function waterShape(bytes: ArrayBuffer): THREE.BufferGeometry {
+  const [points, triangles] = new Uint32Array(bytes, 0, 2);
+  const shape = new THREE.BufferGeometry();
+  shape.setAttribute("position", new THREE.BufferAttribute(new Float32Array(bytes, 8, 3 * points), 3));
+  shape.setIndex(new THREE.BufferAttribute(new Uint32Array(bytes, 8 + 12 * points, 3 * triangles), 1));
+  shape.computeVertexNormals();
+  return shape;
+}
+
 /** The surfaces of a liquid's frames, by their keys. Those that were seen longest ago make room. */
 export class Waters {
   private shapes = new Map<string, Promise<THREE.BufferGeometry>>();
@@ -42,11 +52,7 @@ export class Waters {
   }
 
   private lay(name: string, bytes: ArrayBuffer): THREE.BufferGeometry {
-    const [points, triangles] = new Uint32Array(bytes, 0, 2);
-    const shape = new THREE.BufferGeometry();
-    shape.setAttribute("position", new THREE.BufferAttribute(new Float32Array(bytes, 8, 3 * points), 3));
-    shape.setIndex(new THREE.BufferAttribute(new Uint32Array(bytes, 8 + 12 * points, 3 * triangles), 1));
-    shape.computeVertexNormals();
+    const shape = waterShape(bytes);
     this.there.set(name, shape);
     let taken = [...this.there.values()].reduce((sum, one) => sum + size(one), 0);
     for (const [old, one] of this.there) {

@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # The particles that a surface is made from, sorted by cells: `at` f32 [n, 3] cells from the chamber's corner, `speed`
+    # f32 [n, 3] m/s, `first` i32 [cells + 2] where each cell's begin, `size` cells along z, y, x.
+    Near = Struct.new(:at, :speed, :first, :size)
+
+    # Makes them, of a skin.
+    class Near
+      # @param skin [Skin]; @param sheets [Float] so far apart thin parts are held together, cells; 0 leaves them
+      # @return [Near]
+      def self.of(skin, sheets)
+        places = skin.places
+        speeds = Kernel::Buffer.new(:f32, skin.count, 3).tap { |wide| NearKernels.widen(wide, skin.speed) }
+        near = sorted(places, speeds, skin.size)
+        return near unless sheets.positive? && near.count.positive?
+
+        sorted(*Sheets.new(near).held(sheets), skin.size)
+      end
+
+      # @return [Near]
+      def self.sorted(at, speed, size)
+        count = at.dim(0)
+        cells, order = Array.new(2) { Kernel::Buffer.new(:i32, count) }
+        first = Kernel::Buffer.new(:i32, size.reduce(:*) + 2)
+        SortKernels.cells(cells, at, Kernel::Buffer.of(:i32, size))
+        inside = SortKernels.order(order, first, cells)
+        near = new(Kernel::Buffer.new(:f32, inside, 3), Kernel::Buffer.new(:f32, inside, 3), first, size)
+        NearKernels.take(near.at, near.speed, at, speed, order)
+        near
+      end
+
+      # @return [Integer] particles
+      def count = at.dim(0)
+    end
+  end
+end

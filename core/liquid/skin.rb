@@ -1,0 +1,62 @@
+# frozen_string_literal: true
+
+module Vumbral
+  module Liquid
+    # The particles near a liquid's surface, packed: all that its surface is made of, so that it can be made anew in another
+    # way without a run. `counts` u16 [z, y, x] tells how many there are in each cell, or that the liquid goes on there;
+    # `at` u8 [n, 3] where in their cells, in 256 steps, `speed` f16 [n, 3] m/s.
+    Skin = Struct.new(:counts, :at, :speed)
+
+    # Packs it, and takes it apart again.
+    class Skin
+      # Cells with liquid all around as far as this are left out.
+      DEEP = 2
+
+      # @param drops [Drops] sorted; @param first [Kernel::Buffer] where each cell's begin
+      # @param size [Array<Integer>] cells along z, y, x
+      # @return [Skin]
+      def self.of(drops, first, size)
+        counts = Kernel::Buffer.new(:u16, *size)
+        count = SkinKernels.count(counts, within(first, size, DEEP), first)
+        skin = new(counts, Kernel::Buffer.new(:u8, count, 3), Kernel::Buffer.new(:f16, count, 3))
+        SkinKernels.pack(skin.at, skin.speed, begins(counts), drops, first) if count.positive?
+        skin
+      end
+
+      # @return [Kernel::Buffer] u8 [z, y, x], 1 where there is liquid so many cells around
+      def self.within(first, size, cells)
+        marks, other = Array.new(2) { Kernel::Buffer.new(:u8, *size) }
+        SkinKernels.full(marks, first)
+        spread(marks, other, cells, false)
+      end
+
+      # @return [Kernel::Buffer] i32 [cells + 1], where each cell's particles begin
+      def self.begins(counts) = Kernel::Buffer.new(:i32, counts.size + 1).tap { |begins| SkinKernels.begin_at(begins, counts) }
+
+      # The least, or the most, within so many cells along each axis. @return [Kernel::Buffer]
+      def self.spread(marks, other, cells, most)
+        3.times do |axis|
+          SkinKernels.spread(other, marks, axis, cells, most)
+          marks, other = other, marks
+        end
+        marks
+      end
+
+      # @return [Array<Integer>] cells along z, y, x
+      def size = counts.shape
+
+      # @return [Integer] particles
+      def count = at.dim(0)
+
+      # @return [Kernel::Buffer] f32 [n, 3], cells from the chamber's corner
+      def places = Kernel::Buffer.new(:f32, count, 3).tap { |places| SkinKernels.unpack(places, at, Skin.begins(counts), counts) if count.positive? }
+
+      # @return [Kernel::Buffer] u8 [z, y, x], 1 where all is liquid, particles or not
+      def inner
+        marks, other = Array.new(2) { Kernel::Buffer.new(:u8, *size) }
+        SkinKernels.left_out(marks, counts)
+        Skin.spread(marks, other, 1, true)
+      end
+    end
+  end
+end
