@@ -75,8 +75,10 @@ module Vumbral
       def flowing(plan, state, first)
         parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, Liquid::Skin.of(state.drops, first, plan.size).to_h],
                  "drops" => [{count: state.drops.count}, Liquid::Kept.of(state, plan).to_h]}
-        spray = Liquid::Kept.spray(state, plan).to_h.merge(life: state.spray.life.copy, kind: state.spray.kind.copy)
-        state.spray.count.zero? ? parts : parts.merge("spray" => [{}, spray])
+        spray = Liquid::Spraying.only(state.spray, plan.kinds)
+        return parts if spray.count.zero?
+
+        parts.merge("spray" => [{}, Liquid::Kept.spray(spray, plan).to_h.merge(life: spray.life.copy, kind: spray.kind.copy)])
       end
 
       # Makes the frame of what it keeps, with its surface.

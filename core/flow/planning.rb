@@ -82,10 +82,12 @@ module Vumbral
 
       def solids(frame)
         @document.of(:prop).select { |node| node[:collider] }.map do |node|
-          Geometry::Bodies.of(@document, node, frame).merge("shell" => (node[:body] == "shell") ? node[:shell] : 0.0,
-            "friction" => node[:friction])
+          Geometry::Bodies.of(@document, node, frame).merge(standing(node, frame))
         end
       end
+
+      # How a prop stands in the way.
+      def standing(node, _frame) = {"shell" => (node[:body] == "shell") ? node[:shell] : 0.0, "friction" => node[:friction]}
 
       def forces(frame)
         @document.of(:force).select { |node| Shot::Timing.on?(node, frame) && acts?(node) }.map do |node|

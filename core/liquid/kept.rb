@@ -17,10 +17,11 @@ module Vumbral
         kept
       end
 
-      # @return [Kept] all of a liquid's spray
-      def self.spray(state, plan)
-        kept = blank(state.spray.count)
-        SprayKernels.keep(kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, kept.gone, state.spray, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if kept.count.positive?
+      # @param spray [Spray] of a liquid; @param plan [Plan]
+      # @return [Kept] all of it
+      def self.spray(spray, plan)
+        kept = blank(spray.count)
+        SprayKernels.keep(kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, kept.gone, spray, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if kept.count.positive?
         kept
       end
 

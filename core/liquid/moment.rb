@@ -83,6 +83,17 @@ module Vumbral
         end
       end
 
+      # How much more spray than elsewhere is thrown at each cell, as the frame ends.
+      # @return [Kernel::Buffer, nil] f32 [z, y, x]; nil where it is the same everywhere
+      def throwing(solids)
+        told = solids.select { |body| body["throws"] }
+        return if told.empty?
+
+        rate = Kernel::Buffer.new(:f32, *@size).fill(1.0)
+        told.each { |body| @cells.to(body, 1.0, BAND * @voxel) { |distance, region| SprayKernels.more(rate, distance, body["throws"], BAND * @voxel, region) } }
+        rate
+      end
+
       # @return [Integer] how many particles a kick would catch
       def caught(state, kick)
         weight = Kernel::Buffer.new(:f32, *@size)

@@ -65,8 +65,11 @@ module Vumbral
       def ground
         @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
                      "seed" => @document.the(:general)[:seed], "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first,
-                     "kept" => @node[:kept], "spray" => @node[:spray] ? @node[:spray_dense] : nil}
+                     "kept" => @node[:kept], "spray" => @node[:spray] ? @node[:spray_dense] : nil, **(kinds.all? ? {} : {"kinds" => kinds})}
       end
+
+      # @return [Array<Boolean>] whether spray is kept that flies, that lies on the liquid, and that rises within it
+      def kinds = %i[flies foams bubbles].map { |dial| @node[dial] }
 
       # How its surface is made of its particles, which needs no run.
       # @return [Hash] plain data
@@ -116,6 +119,9 @@ module Vumbral
 
       # The tank holds it, and is no wall besides.
       def solids(frame) = super.reject { |body| bodies(@node[:tank], frame).any? { |tank| tank["outline"] == body["outline"] && tank["to"] == body["to"] } }
+
+      # Where spray is thrown it may be more or less near some; without that it is not told of.
+      def standing(node, frame) = super.merge((@node[:spray] && node[:throws, frame] != 1.0) ? {"throws" => node[:throws, frame]} : {})
 
       # One that fills once does so on its first frame.
       def inflows(frame)

@@ -11,9 +11,9 @@ module Vumbral
 
       # How many particles come of each of the liquid's: where they run into each other (trapped air), and where a crest
       # goes the way it points. `limits` f32 [10]: of each how many a second, from and to where that rises; the energy that
-      # it needs (m²/s²), from and to; seconds; voxel.
-      kernel counts: I32[1], drops: Liquid::Drops, first: I32[1], full: F32[3], size: I32[1], limits: F32[1], seed: I32
-      def potentials(counts, drops, first, full, size, limits, seed)
+      # it needs (m²/s²), from and to; seconds; voxel. `rate` is how much more come at each cell.
+      kernel counts: I32[1], drops: Liquid::Drops, first: I32[1], full: F32[3], rate: F32[3], size: I32[1], limits: F32[1], seed: I32
+      def potentials(counts, drops, first, full, rate, size, limits, seed)
         parallel((counts.size + 255) / 256, uneven: true) do |block|
           (256 * block...[256 * block + 256, counts.size].min).each do |p|
             counts[p] = 0
@@ -30,9 +30,36 @@ module Vumbral
               trapped, crest = met(drops, first, size, p)
               a = ((trapped - limits[1]) / [limits[2] - limits[1], 1e-6].max).clamp(0.0, 1.0)
               b = ((crest - limits[4]) / [limits[5] - limits[4], 1e-6].max).clamp(0.0, 1.0)
-              wanted = share * (limits[0] * a + limits[3] * b) * limits[8]
+              wanted = share * (limits[0] * a + limits[3] * b) * limits[8] * rate[z.to_i.clamp(0, rate.dim(0) - 1), y.to_i.clamp(0, rate.dim(1) - 1), x.to_i.clamp(0, rate.dim(2) - 1)]
               whole = wanted.floor
               counts[p] = whole.to_i + (Grid::Noise.lattice(drops.id[p], 1, 2, 3, seed) < wanted - whole ? 1 : 0)
+            end
+          end
+        end
+      end
+
+      # Those of the kinds that are marked. Gives how many there are.
+      kernel chosen: I32[1], spray: Liquid::Spray, marked: I32[1], returns: I32
+      def only(chosen, spray, marked)
+        count = 0
+        spray.kind.size.times do |n|
+          if marked[spray.kind[n]] == 1
+            chosen[count] = n
+            count += 1
+          end
+        end
+        count
+      end
+
+      # Takes what is thrown near a body so many times, less and less as far as `reach` from it (metres).
+      kernel rate: F32[3], distance: F32[3], times: F32, reach: F32, region: Grid::Region
+      def more(rate, distance, times, reach, region)
+        parallel(region.k1 - region.k0) do |n|
+          k = region.k0 + n
+          (region.j0...region.j1).each do |j|
+            (region.i0...region.i1).each do |i|
+              near = (2.0 * (1.0 - distance[k, j, i] / reach)).clamp(0.0, 1.0)
+              rate[k, j, i] *= 1.0 + near * (times - 1.0)
             end
           end
         end

@@ -17,14 +17,16 @@ module Vumbral
 
       # New spray of a frame.
       # @param state [State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
-      # @param dials [Hash] of the liquid; @param seconds [Float] that the frame lasts
+      # @param dials [Hash] of the liquid, with the "seconds" that the frame lasts
+      # @param rate [Kernel::Buffer, nil] f32 [z, y, x], how much more is thrown at each cell
       # @return [Integer] particles that came
-      def throw(state, first, full, dials, seconds, frame)
+      def throw(state, first, full, dials, frame, rate: nil)
+        seconds = dials["seconds"]
         return 0 if state.drops.count.zero? || seconds.zero?
 
         counts = Kernel::Buffer.new(:i32, state.drops.count)
         limits = Kernel::Buffer.of(:f32, LIMITS.map { |name| dials[name] } + [seconds, @voxel])
-        SprayKernels.potentials(counts, state.drops, first, full, @size, limits, @seed + 977 * frame)
+        SprayKernels.potentials(counts, state.drops, first, full, rate || same, @size, limits, @seed + 977 * frame)
         wanted = SprayKernels.add_up(counts, [(dials["most"] * 1e6).round - state.spray.count, 0].max)
         return 0 if wanted.zero?
 
@@ -34,6 +36,10 @@ module Vumbral
         state.spray = state.spray.with(new)
         wanted
       end
+
+      # The same everywhere.
+      def same = @same ||= Kernel::Buffer.new(:f32, *@size.to_a).fill(1.0)
+      private :same
 
       # One substep.
       # @param walls [Walls]; @param gravity [Float] m/s²
@@ -49,6 +55,17 @@ module Vumbral
         kept = Spray.of(left)
         SprayKernels.take(kept, state.spray, chosen) if left.positive?
         state.spray = kept
+      end
+
+      # Those of some kinds.
+      # @param kinds [Array<Boolean>] in the air, on the liquid, within it
+      # @return [Spray]
+      def self.only(spray, kinds)
+        return spray if kinds.all? || spray.count.zero?
+
+        chosen = Kernel::Buffer.new(:i32, spray.count)
+        count = SprayKernels.only(chosen, spray, Kernel::Buffer.of(:i32, kinds.map { |kept| kept ? 1 : 0 }))
+        Spray.of(count).tap { |kept| SprayKernels.take(kept, spray, chosen) if count.positive? }
       end
 
       # How dense it is, as a volume, on a grid so many times finer.

@@ -53,7 +53,7 @@ module Vumbral
         count, tally.limited = Solver.substeps([state.speed, @moment.fastest(settings)].max, seconds, @plan.voxel, liquid)
         count.times { |n| substep(state, settings, liquid, [n, count], tally) } if seconds.positive?
         tally.left += @solver.sort(state)
-        @spraying.throw(state, first, full, settings["spray"], seconds, frame) if settings["spray"]
+        @spraying.throw(state, first, full, settings["spray"].merge("seconds" => seconds), frame, rate: @moment.throwing(settings["solids"])) if settings["spray"]
         [state, Report.of(state, tally, @solver)]
       end
 

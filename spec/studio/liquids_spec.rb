@@ -45,6 +45,17 @@ module Vumbral
       expect(resumed[-1].keys.sort).to eq(%w[.drops .frame .skin .spray .surface])
     end
 
+    it "keeps spray of the kinds that are wanted" do
+      wild = [kick, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true), set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0), set("general", "last", 12)]
+      @workshop.shots.edit(id, wild)
+      kinds = -> { run_now(@workshop, id) && rows.flat_map { |row| @workshop.liquids.sprayed(row[:liquid])&.kinds.to_a }.tally }
+      all = kinds[]
+      expect(all.keys.sort).to include(1, 2)
+      @workshop.shots.edit(id, [set("liquid", "flies", false)])
+      expect(kinds[]).to eq(all.except(1))
+      expect(rows.map { |row| row[:facts]["sprayed"] }.max).to be_positive
+    end
+
     describe "with another surface" do
       def seen(name) = @workshop.liquids.shape(name)
 
@@ -246,6 +257,22 @@ module Vumbral
       # Another water line is another gas.
       @workshop.shots.edit(id, [set("liquid", "line", 0.2)])
       expect(states).to eq(["stale"] * 6)
+    end
+
+    it "takes gas along with what it throws, in the same run" do
+      mist = {"do" => "add", "kind" => "source", "name" => "Mist", "id" => "mist", "dials" => {"prop" => "water", "from" => "surface", "breakup" => 0.0}}
+      along = {"do" => "add", "kind" => "force", "name" => "Along", "id" => "along", "dials" => {"what" => "spray", "strength" => 20.0}}
+      @workshop.shots.edit(id, [mist, kick, along, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true), set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0),
+        set("chamber", "voxel", 0.06), set("chamber", "size", [0.5, 0.6, 0.5])])
+      run_now(@workshop, id)
+      with = rows.map { |row| row[:facts]["speed"] }
+      @workshop.shots.edit(id, [set("along", "strength", 0.0)])
+      expect(run_now(@workshop, id)[:liquid]).to include(computed: 0)
+      without = rows.map { |row| row[:facts]["speed"] }
+      expect(with[5]).to be > without[5] + 0.05
+      # The gas of a liquid that throws otherwise is another one.
+      @workshop.shots.edit(id, [set("liquid", "trapped", 1000.0)])
+      expect(states.last).to eq("stale")
     end
 
     it "is varied by a test strip, whose frames are shared and let go" do

@@ -69,6 +69,9 @@ module Vumbral
         group "Spray, foam and bubbles" do
           switch :spray, "Throws spray", default: false,
             help: "Small drops and foam that the liquid throws off, seen as a volume by the look of the shot. They do not move the liquid."
+          switch :flies, "Spray in the air", default: true, only: {spray: [true]}, help: "Off, what flies is neither seen nor handed on; it still falls and becomes foam."
+          switch :foams, "Foam on it", default: true, only: {spray: [true]}, help: "Off, what lies on the liquid is neither seen nor handed on."
+          switch :bubbles, "Bubbles within it", default: true, only: {spray: [true]}, help: "Off, what rises within the liquid is neither seen nor handed on."
           number :trapped, "From trapped air", unit: "per s", default: 40.0, range: 0.0..10_000.0, slider: 0.0..200.0, keyed: true, only: {spray: [true]}, zero: "none",
             help: "How many come of each particle in a second where the liquid runs into itself."
           number :trapped_from, "Beginning at", unit: "m/s", default: 0.1, range: 0.0..1000.0, slider: 0.0..2.0, keyed: true, only: {spray: [true]}, help: "How hard it must run into itself that any comes."

@@ -113,6 +113,8 @@ module Vumbral
             help: "2 is the least that lets nothing through."
           number :friction, "Friction", default: 0.0, range: 0.0..1.0, only: {collider: [true]},
             help: "0 lets the gas slip along it, 1 makes it stick."
+          number :throws, "Throws spray", unit: "times", default: 1.0, range: 0.0..1000.0, slider: 0.0..4.0, keyed: true, zero: "none", only: {collider: [true]},
+            help: "How much more spray than elsewhere a liquid throws where it meets this, within three voxels of it."
         end
         Breaks.declare(self)
         group "How it looks", touches: :picture do

@@ -27,6 +27,19 @@ module Vumbral
       expect(pushed(12, 1, what: "drag").u[6, 6, 6]).to eq(0.0)
     end
 
+    it "draws gas along with spray that flies, where it flies" do
+      row = ->(place, kind) { [place, [0.0, 3.0, 0.0], kind] }
+      rows = [row[[0.65, 0.65, 0.65], 1], row[[0.65, 0.65, 0.65], 1], row[[0.25, 0.25, 0.25], 2], row[[5.0, 0.0, 0.0], 1]]
+      buffer = ->(type, values, *shape) { Kernel::Buffer.of(type, values.flatten, *shape) }
+      drops = Liquid::Kept.new(places: buffer[:f32, rows.map(&:first), 4, 3], speeds: buffer[:f32, rows.map { |one| one[1] }, 4, 3], kinds: buffer[:u8, rows.map(&:last), 4])
+      along = pushed(12, 1, what: "spray", strength: 2.0, spray: "key", drops: drops)
+      expect(along.v[6, 6, 6]).to be_within(1e-4).of(0.3)
+      expect(along.v[6, 7, 6]).to be_within(1e-4).of(0.3)
+      expect([along.v[2, 2, 2], along.v[6, 9, 6], along.u[6, 6, 6]]).to eq([0.0] * 3)
+      expect(pushed(12, 80, what: "spray", strength: 2.0, spray: "key", drops: drops).v[6, 6, 6]).to be_within(0.01).of(3.0)
+      expect(pushed(12, 1, what: "spray", strength: 2.0).v.to_a.uniq).to eq([0.0])
+    end
+
     it "acts in its shape only, softly" do
       sphere = pushed(12, 1, falloff: "sphere")
       expect([sphere.u[6, 6, 6], sphere.u[1, 1, 1],

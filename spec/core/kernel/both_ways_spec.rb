@@ -355,7 +355,7 @@ module Vumbral
     def liquids
       add = ->(kind, id, dials) { {"do" => "add", "kind" => kind, "name" => id, "id" => id, "dials" => dials} }
       key = ->(frame, y) { {"do" => "key", "node" => "dip", "dial" => "position", "frame" => frame, "value" => [0.05, y, 0.0], "ease" => "linear"} }
-      edits = [add["prop", "dip", {"shape" => "sphere", "radius" => 0.08, "collider" => true, "friction" => 0.5}], key[1, 0.3], key[3, 0.1], add["prop", "cask", {"shape" => "box", "size" => [0.36, 0.38, 0.36], "position" => [0.0, 0.2, 0.0]}],
+      edits = [add["prop", "dip", {"shape" => "sphere", "radius" => 0.08, "collider" => true, "friction" => 0.5, "throws" => 2.0}], key[1, 0.3], key[3, 0.1], add["prop", "cask", {"shape" => "box", "size" => [0.36, 0.38, 0.36], "position" => [0.0, 0.2, 0.0]}],
         add["inflow", "jet", {"prop" => "dip", "from" => "surface", "velocity" => [0.3, -0.5, 0.0], "breakup" => 0.4, "strength" => 0.7}], add["inflow", "sink", {"prop" => "dip", "does" => "drain", "first" => 3}],
         add["kick", "box", {"position" => [0.0, 0.1, 0.0], "extent" => [0.3, 0.2, 0.3], "first" => 1, "by_formula" => true, "formula_x" => "x", "soft" => 0.05, "how" => "add"}], add["force", "wind", {"what" => "push", "strength" => 0.5}]]
       plan = Liquid::Plan.new(small_water(tank: "cask", viscosity: 0.01, tension: 0.5, waves_from: "x1", wave_height: 0.03, wave_length: 0.4, calms: "others", wave_zone: 0.1, spray: true, trapped: 900.0, trapped_from: 0.0, crest: 900.0, crest_from: 0.0, energy_from: 0.0, own: 0.3, edits: edits), :full)
@@ -370,7 +370,7 @@ module Vumbral
       [[state.drops, stage.first], [other.drops, sorted.first]].each { |drops, first| Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(drops, first, plan.size)) }
       Liquid::Moment.new(plan, Flow::Props.new(plan, nil)).caught(state, plan.at(1)["kicks"][0])
       Liquid::Spraying.density(state.spray, plan.size, 1.0, 1.0)
-      kept = [Liquid::Kept.of(state, plan), Liquid::Kept.spray(state, plan)]
+      kept = [Liquid::Kept.of(state, plan), Liquid::Kept.spray(Liquid::Spraying.only(state.spray, [true, false, true]), plan)]
       Liquid::FullKernels.rows(Kernel::Buffer.new(:f32, kept[0].count, 9), *kept[0].to_a.first(5), 0)
       Geometry::DeformKernels.drift(Kernel::Buffer.new(:f32, 2, 3), Kernel::Buffer.of(:f32, (1..6).to_a, 2, 3), Kernel::Buffer.of(:f32, (3..8).to_a, 2, 3), -0.1)
       Formats::VDB.surface(field(6, 6, 6) { |k, j, i| 0.1 * (k + j - i) }, voxel: 0.1, first: [0.0] * 3, band: 0.25)
@@ -378,6 +378,10 @@ module Vumbral
       walls = Liquid::Walls.none([2, 2, 2])
       region = Grid::Region.new(0, 3, 0, 3, 0, 3)
       Liquid::WallKernels.stir(walls, field(3, 3, 3) { |k, _, _| 0.1 * k }, 0.0, false, Grid::VectorField.new(*Array.new(3) { |a| field(3, 3, 3) { |k, j, i| a + k * j - i } }), region, 0.1)
+      flown = Kernel::Buffer.new(:f32, 4, 4, 4, 4)
+      ground = Grid::Lattice.new(0.0, 0.0, 0.0, 0.1)
+      Flow::ForceKernels.gather(flown, Kernel::Buffer.of(:f32, [0.13, 0.21, 0.05, 0.2, 0.12, 0.14], 2, 3), Kernel::Buffer.of(:f32, [1.0, 2.0, -1.0, 0.5, 0.0, 3.0], 2, 3), Kernel::Buffer.of(:u8, [1, 1]), ground)
+      Flow::ForceKernels.along(Grid::VectorField.still([4, 4, 4]), Flow::Faces.still([4, 4, 4]), Kernel::Buffer.new(:f32, 4, 4, 4).fill(0.5), flown, 2.0)
       spray = Liquid::Spray.of(3)
       spray.life.replace(Kernel::Buffer.of(:f32, [0.0, 1.0, 0.0, -1.0, 0.0, 2.0], 3, 2))
       chosen = Kernel::Buffer.new(:i32, 3)

@@ -96,6 +96,17 @@ module Vumbral
       expect(Liquid::Spraying.density(state.spray, [8, 8, 8], 2.0, 1.0).to_a.sum).to be_positive if state.spray.count.positive?
     end
 
+    it "throws more spray near what is told to, and none near what throws none" do
+      ball = ->(**dials) { {"do" => "add", "kind" => "prop", "name" => "Ball", "id" => "ball", "dials" => {"shape" => "sphere", "radius" => 0.06, "position" => [0.0, 0.25, 0.0], "collider" => true}.merge(dials.transform_keys(&:to_s))} }
+      kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.25, 0.3, 0.25], "velocity" => [0.0, 3.0, 0.0], "first" => 2, "last" => 3}}
+      thrown = ->(**dials) { go(small_water(spray: true, trapped: 100.0, crest: 100.0, edits: [kick, ball[**dials]])).then { |_, state,| state.sprayed } }
+      none, same, more = thrown[throws: 0.0], thrown[throws: 1.0], thrown[throws: 5.0]
+      expect(same).to be > 1.1 * none
+      expect(more).to be > 1.3 * same
+      plan = ->(**dials) { Liquid::Plan.new(small_water(spray: true, edits: [ball[**dials]]), :full).flows.values }
+      expect(plan[throws: 1.0]).to eq(plan[])
+    end
+
     it "has a closed surface that holds what there is" do
       stage, state, _, plan = go(small_water(voxel: 0.025), 3)
       mesh, speeds = Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(state.drops, stage.first, plan.size))

@@ -28,6 +28,14 @@ module Vumbral
       expect(mended(hidden, "liquid_unseen")).to eq([])
     end
 
+    it "misses spray for a force that goes along with it" do
+      along = add("force", what: "spray")
+      expect(mended(small_water(edits: [along]), "no_spray")).not_to include("no_spray")
+      expect(found(small_water(spray: true, edits: [along]))).not_to include("no_spray")
+      dry = Shot::Edits.apply(Studio::Starters.bare("Dry"), [along])[0]
+      expect(finding(dry, "no_spray").remedy).to be_nil
+    end
+
     it "says that nothing fills it, or too much does" do
       expect(mended(small_water(pool: false), "liquid_empty")).to eq([])
       expect(mended(small_water(line: 0.39), "liquid_full")).to eq([])
