@@ -254,7 +254,7 @@ module Vumbral
         _, parts = @workshop.frames.part(key, "spray")
         spray = parts ? Liquid::Spray.new(parts[:places].copy, parts[:speeds], parts[:life], parts[:kind], parts[:ids]) : Liquid::Spray.of(0)
         Liquid::FullKernels.cells(spray.at, parts[:places], Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if parts
-        field = Liquid::Spraying.density(spray, plan.size, Liquid::Plan::SPRAY_GRAIN, plan.ground["spray"].to_f)
+        field = Liquid::Spraying.density(spray, plan.size, Liquid::Plan::SPRAY_GRAIN, plan.surface["spray_dense"])
         [Grid::Bricks.gather(field.shape, [0, 0, 0], {smoke: field}), plan]
       end
 

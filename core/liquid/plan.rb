@@ -18,7 +18,7 @@ module Vumbral
       FEED = %i[from skin point_size along velocity carried rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
       KICK = %i[position extent soft how velocity along uneven uneven_size strength].freeze
       SPRAY = %i[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to foam_life spray_drag bubble_rise bubble_drag most].freeze
-      SURFACE = %i[grain round smooth sheets].freeze
+      SURFACE = %i[grain round smooth sheets spray_dense].freeze
       # How many times finer than the voxels spray is told as a volume.
       SPRAY_GRAIN = 2
 
@@ -65,7 +65,7 @@ module Vumbral
       def ground
         @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
                      "seed" => @document.the(:general)[:seed], "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first,
-                     "kept" => @node[:kept], "spray" => @node[:spray] ? @node[:spray_dense] : nil, **(kinds.all? ? {} : {"kinds" => kinds})}
+                     "kept" => @node[:kept], "spray" => @node[:spray], **(kinds.all? ? {} : {"kinds" => kinds})}
       end
 
       # @return [Array<Boolean>] whether spray is kept that flies, that lies on the liquid, and that rises within it
@@ -121,7 +121,7 @@ module Vumbral
       def solids(frame) = super.reject { |body| bodies(@node[:tank], frame).any? { |tank| tank["outline"] == body["outline"] && tank["to"] == body["to"] } }
 
       # Where spray is thrown it may be more or less near some; without that it is not told of.
-      def standing(node, frame) = super.merge((@node[:spray] && node[:throws, frame] != 1.0) ? {"throws" => node[:throws, frame]} : {})
+      def standing(node, frame) = super.merge((@node[:spray] && node[:throws, frame] != 1) ? {"throws" => node[:throws, frame]} : {})
 
       # One that fills once does so on its first frame.
       def inflows(frame)

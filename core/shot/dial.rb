@@ -7,7 +7,7 @@ module Vumbral
     class Dial
       TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing volume cache plate table shot text words line ramp places pieces variations overrides strokes].freeze
       # What becomes out of date when the dial moves.
-      TOUCHES = %i[run sculpt light picture finish view].freeze
+      TOUCHES = %i[run surface sculpt light picture finish view].freeze
 
       attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
         :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time, :driven, :named

@@ -73,5 +73,33 @@ module Vumbral
       find("[data-export]").click
       expect(page).to have_css("[data-exported]", text: "8 files", wait: 60)
     end
+
+    it "shows another surface while its dial is held, and takes it without a run" do
+      kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.2, 0.2, 0.2], "first" => 2, "last" => 2}}
+      workshop.shots.edit(id, [water, surface, kick])
+      run_now(workshop, id)
+      open_desk(id)
+      find("[data-chapter='chamber']").click
+      open_card("liquid")
+      go_to 6
+      eventually(30) { expect(find(".corner.right")).to have_text("substep") }
+      before, first = drawn, workshop.runs.state(id, "draft")[:rows][5][:liquid]
+      knob = number("liquid.round")
+      page.execute_script("arguments[0].scrollIntoView({block: 'center'})", knob)
+      page.driver.browser.action.click_and_hold(knob.native).move_by(60, 0).move_by(60, 0).perform
+      eventually(20) { expect((drawn - before).abs).to be > 0.1 }
+      expect(document.node("liquid")[:round]).to eq(0.5)
+      page.driver.browser.action.release.perform
+      eventually { expect(document.node("liquid")[:round]).to be > 0.7 }
+      eventually(60) { expect(states).to eq(["fresh"] * 8) }
+      eventually do
+        job = workshop.db[:jobs].where(kind: "run", shot_id: id).reverse(:id).first
+        expect(JSON.parse(job[:result] || "{}")).to include("computed" => 0, "kept" => 8)
+      end
+      expect(workshop.runs.state(id, "draft")[:rows][5][:liquid]).not_to eq(first)
+      # What was there before is there still.
+      page.send_keys([:control, "z"])
+      eventually { expect([document.node("liquid")[:round], workshop.runs.state(id, "draft")[:rows][5]]).to match([0.5, include(state: "fresh", liquid: first)]) }
+    end
   end
 end

@@ -86,7 +86,7 @@ module Vumbral
           number :spray_drag, "Air's drag", unit: "per s", default: 0.8, range: 0.0..100.0, slider: 0.0..6.0, keyed: true, only: {spray: [true]}, help: "How soon the air slows spray: heavy drops 0.3, mist 4."
           number :bubble_rise, "Bubbles rise", unit: "times gravity", default: 1.2, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, only: {spray: [true]}, help: "How strongly bubbles are lifted."
           number :bubble_drag, "Water's drag", unit: "per s", default: 8.0, range: 0.0..1000.0, slider: 0.0..30.0, keyed: true, only: {spray: [true]}, help: "How much the liquid takes bubbles along."
-          number :spray_dense, "Density", default: 0.4, range: 0.0..1000.0, slider: 0.0..5.0, only: {spray: [true]}, help: "Of the volume that they are seen as."
+          number :spray_dense, "Density", default: 0.15, range: 0.0..1000.0, slider: 0.0..5.0, touches: :surface, only: {spray: [true]}, help: "Of the volume that they are seen as."
           number :most, "At most", unit: "millions", default: 1.0, range: 0.001..20.0, slider: 0.1..4.0, only: {spray: [true]}, help: "More of them do not come."
         end
         group "Beads on it", touches: :picture do

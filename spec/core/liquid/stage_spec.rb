@@ -99,7 +99,7 @@ module Vumbral
     it "throws more spray near what is told to, and none near what throws none" do
       ball = ->(**dials) { {"do" => "add", "kind" => "prop", "name" => "Ball", "id" => "ball", "dials" => {"shape" => "sphere", "radius" => 0.06, "position" => [0.0, 0.25, 0.0], "collider" => true}.merge(dials.transform_keys(&:to_s))} }
       kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.25, 0.3, 0.25], "velocity" => [0.0, 3.0, 0.0], "first" => 2, "last" => 3}}
-      thrown = ->(**dials) { go(small_water(spray: true, trapped: 100.0, crest: 100.0, edits: [kick, ball[**dials]])).then { |_, state,| state.sprayed } }
+      thrown = ->(**dials) { go(small_water(spray: true, trapped: 100.0, crest: 100.0, edits: [kick, ball[**dials]]))[1].sprayed }
       none, same, more = thrown[throws: 0.0], thrown[throws: 1.0], thrown[throws: 5.0]
       expect(same).to be > 1.1 * none
       expect(more).to be > 1.3 * same
