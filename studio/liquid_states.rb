@@ -5,7 +5,7 @@ module Vumbral
     # Whole states of a liquid on disk: to go on from.
     class LiquidStates
       # Parts of a state, as its file names them.
-      DROPS = %i[at speed turn born id].freeze
+      DROPS = %i[at speed turn born id dye].freeze
       FACES = %i[u v w].freeze
       SPRAY = {spray_at: :at, spray_speed: :speed, spray_life: :life, spray_kind: :kind, spray_id: :id}.freeze
 

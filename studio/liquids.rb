@@ -73,7 +73,7 @@ module Vumbral
       # @param state [Liquid::State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
       # @return [Hash{String => Array(Hash, Hash)}] parts for {FrameStore#write_part}
       def flowing(plan, state, first)
-        parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, Liquid::Skin.of(state.drops, first, plan.size).to_h],
+        parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, Liquid::Skin.of(state.drops, first, plan.size, dyed: plan.dyed?).to_h.compact],
                  "drops" => [{count: state.drops.count}, Liquid::Kept.of(state, plan).to_h]}
         spray = Liquid::Spraying.only(state.spray, plan.kinds)
         return parts if spray.count.zero?
@@ -103,7 +103,8 @@ module Vumbral
       # @return [Geometry::Mesh] led along its motion as the name says; @raise [Refused] where it is gone
       def otherwise(name, dials)
         key, led = name.split("+")
-        drifted(*skinned(key, dials), led.to_f)
+        mesh, speeds, dyes = skinned(key, dials)
+        drifted(made(mesh.points, mesh.triangles, dyes), speeds, led.to_f)
       end
 
       # @param key [String] of a frame
@@ -112,7 +113,7 @@ module Vumbral
       def surface(key)
         @meshes ||= {}
         @meshes.shift if @meshes.size > 6
-        @meshes[key] ||= parts(key, "surface").then { |parts| Geometry::Mesh.new(parts[:points], parts[:triangles]) }
+        @meshes[key] ||= parts(key, "surface").then { |parts| made(*parts.values_at(:points, :triangles, :dyes)) }
       end
 
       # @return [Kernel::Buffer] f32 [n, 3], how fast each point of {#surface} goes, m/s
@@ -139,12 +140,15 @@ module Vumbral
 
       # @param least [Float] parts with less than this share of the largest one's area are left out
       # @param name [String] as {#seen} tells it
-      # @return [String] the surface as the view takes it: how many points and triangles, places f32, and three numbers a
-      #   triangle
+      # @return [String] the surface as the view takes it: how many points and triangles, places f32, three numbers a
+      #   triangle, and a colour f32 for each point where there are any
       def shape(name, least = 0.0) = encoded(plain(name, least))
 
       # @param mesh [Geometry::Mesh] @return [String] as {#shape}
-      def encoded(mesh) = [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes
+      def encoded(mesh)
+        dyes = mesh.colours ? Geometry::Colours.points(mesh).bytes : ""
+        [mesh.points.dim(0), mesh.count].pack("L<2") + mesh.points.bytes + mesh.triangles.bytes + dyes
+      end
 
       # Keeps what operations do to a surface. @param rows [Array<Hash>] from {Geometry::Operations.rows}
       # @return [String, nil] a name for it; nothing where they do nothing
@@ -218,18 +222,22 @@ module Vumbral
         mesh.with(Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| Geometry::DeformKernels.drift(out, mesh.points, speeds, seconds) })
       end
 
-      # The surface of what a frame keeps. @return [Array(Geometry::Mesh, Kernel::Buffer)] and how fast its points go
+      # @param dyes [Kernel::Buffer, nil] a colour for each point
+      def made(points, triangles, dyes) = Geometry::Mesh.new(points, triangles, colours: dyes && Geometry::Colours.corners(triangles, dyes))
+
+      # The surface of what a frame keeps.
+      # @return [Array(Geometry::Mesh, Kernel::Buffer, Kernel::Buffer)] how fast its points go, and perhaps their colours
       def skinned(key, dials)
         head, parts = @workshop.frames.part(key, "skin")
         raise Refused.new("The particles of this frame are gone; run the shot again to make it anew.", code: "no_frame") unless parts
 
-        Liquid::Surface.new(head["voxel"], head["corner"], dials).mesh(Liquid::Skin.new(*parts.values_at(:counts, :at, :speed)))
+        Liquid::Surface.new(head["voxel"], head["corner"], dials).mesh(Liquid::Skin.new(*parts.values_at(:counts, :at, :speed, :dye)))
       end
 
       # @return [Geometry::Mesh]
       def put_surface(key, plan)
-        mesh, speeds = skinned(key, plan.surface)
-        @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds})
+        mesh, speeds, dyes = skinned(key, plan.surface)
+        @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds, dyes: dyes}.compact)
         mesh
       end
 

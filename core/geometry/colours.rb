@@ -15,6 +15,12 @@ module Vumbral
         Kernel::Buffer.new(:f32, triangles.dim(0), 9).tap { |out| MeshKernels.corner_colours(out, triangles, tints) }
       end
 
+      # @param mesh [Mesh] one that has colours
+      # @return [Kernel::Buffer] f32 [n, 3], one for each point
+      def points(mesh)
+        Kernel::Buffer.new(:f32, mesh.points.dim(0), 3).tap { |tints| MeshKernels.point_colours(tints, mesh.triangles, mesh.colours) }
+      end
+
       # @return [Kernel::Buffer] f32 [n], how bright each point is
       def brightness(tints) = Kernel::Buffer.of(:f32, tints.to_a.each_slice(3).map { |colour| colour.sum / 3.0 })
 

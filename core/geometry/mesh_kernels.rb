@@ -40,6 +40,12 @@ module Vumbral
         parallel(triangles.dim(0)) { |n| 9.times { |c| out[n, c] = tints[triangles[n, c / 3], c % 3] } }
       end
 
+      # The other way: each point as the last of its corners.
+      kernel tints: F32[2], triangles: I32[2], colours: F32[2]
+      def point_colours(tints, triangles, colours)
+        triangles.dim(0).times { |n| 9.times { |c| tints[triangles[n, c / 3], c % 3] = colours[n, c] } }
+      end
+
       # `m` holds twelve numbers: three rows of a transform.
       kernel dst: F32[2], src: F32[2], m: F64[1]
       def transform(dst, src, m)

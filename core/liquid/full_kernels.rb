@@ -157,6 +157,12 @@ module Vumbral
         end
       end
 
+      # One colour for all. @param colour f32 [3], linear
+      kernel dye: U8[2], colour: F32[1]
+      def dye(dye, colour)
+        parallel(dye.dim(0)) { |p| 3.times { |a| dye[p, a] = (255.0 * Math.sqrt(colour[a].clamp(0.0, 1.0)) + 0.5).to_i } }
+      end
+
       # Particles within a shape have its speed.
       kernel drops: Liquid::Drops, far: F32[3], speed: Grid::VectorField
       def hold(drops, far, speed)

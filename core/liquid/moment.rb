@@ -52,7 +52,7 @@ module Vumbral
         far = Kernel::Buffer.new(:f32, *@size)
         FullKernels.beneath(far, 0.5 * layers)
         # So many layers of particles as come nearest, spread so that they end at the line.
-        pour(state, first, walls, far, nil, Slots.new(2.0 * level / layers, 0.0, 1.0))
+        pour(state, first, walls, far, nil, Slots.new(2.0 * level / layers, 0.0, 1.0, @plan.ground["dye"]))
       end
 
       # Lets an inflow pour, or drain.
@@ -66,7 +66,7 @@ module Vumbral
         return FullKernels.drain(state.drops, far).to_i if inflow["does"] == "drain"
 
         FullKernels.hold(state.drops, far, velocity) if velocity && inflow["does"] == "pour"
-        yield pour(state, first, walls, far, velocity, Slots.new(1.0, LOOSE, inflow["strength"].clamp(0.0, 1.0))).count
+        yield pour(state, first, walls, far, velocity, Slots.new(1.0, LOOSE, inflow["strength"].clamp(0.0, 1.0), inflow["dye"])).count
         0
       end
 
@@ -115,8 +115,9 @@ module Vumbral
 
       private
 
-      # How particles are put: heights times `stretch`, how far off the middle of their place, and what share of them.
-      Slots = Struct.new(:stretch, :loose, :share)
+      # How particles are put: heights times `stretch`, how far off the middle of their place, what share of them, and in
+      # which colour.
+      Slots = Struct.new(:stretch, :loose, :share, :dye)
       # What forces ask of what they push.
       Flowing = Struct.new(:smoke, :heat, :faces, :origin)
       LOOSE = 0.8
@@ -127,6 +128,7 @@ module Vumbral
         count = FullKernels.free(marks, far, state.drops, first, walls.far, slots.stretch, slots.share, state.made)
         drops = Drops.of(count)
         FullKernels.put(drops, marks, velocity || still, slots.stretch, slots.loose, state.made, state.time)
+        FullKernels.dye(drops.dye, Kernel::Buffer.of(:f32, slots.dye)) if slots.dye && count.positive?
         state.pour(drops)
       end
 

@@ -2,9 +2,9 @@
 
 module Vumbral
   module Liquid
-    # The particles that a surface is made from, sorted by cells: `at` f32 [n, 3] cells from the chamber's corner, `speed`
-    # f32 [n, 3] m/s, `first` i32 [cells + 2] where each cell's begin, `size` cells along z, y, x.
-    Near = Struct.new(:at, :speed, :first, :size)
+    # The particles that a surface is made from, sorted by cells: `at` f32 [n, 3] cells from the chamber's corner, `carried`
+    # f32 [n, 3 or 6] the speed of each (m/s) and perhaps its colour (linear), `first` i32 [cells + 2] where each cell's begin, `size` cells along z, y, x.
+    Near = Struct.new(:at, :carried, :first, :size)
 
     # Makes them, of a skin.
     class Near
@@ -12,22 +12,24 @@ module Vumbral
       # @return [Near]
       def self.of(skin, sheets)
         places = skin.places
-        speeds = Kernel::Buffer.new(:f32, skin.count, 3).tap { |wide| NearKernels.widen(wide, skin.speed) }
-        near = sorted(places, speeds, skin.size)
+        carried = Kernel::Buffer.new(:f32, skin.count, skin.dye ? 6 : 3)
+        NearKernels.widen(carried, skin.speed)
+        NearKernels.dye(carried, skin.dye) if skin.dye
+        near = sorted(places, carried, skin.size)
         return near unless sheets.positive? && near.count.positive?
 
         sorted(*Sheets.new(near).held(sheets), skin.size)
       end
 
       # @return [Near]
-      def self.sorted(at, speed, size)
+      def self.sorted(at, carried, size)
         count = at.dim(0)
         cells, order = Array.new(2) { Kernel::Buffer.new(:i32, count) }
         first = Kernel::Buffer.new(:i32, size.reduce(:*) + 2)
         SortKernels.cells(cells, at, Kernel::Buffer.of(:i32, size))
         inside = SortKernels.order(order, first, cells)
-        near = new(Kernel::Buffer.new(:f32, inside, 3), Kernel::Buffer.new(:f32, inside, 3), first, size)
-        NearKernels.take(near.at, near.speed, at, speed, order)
+        near = new(Kernel::Buffer.new(:f32, inside, 3), Kernel::Buffer.new(:f32, inside, carried.dim(1)), first, size)
+        NearKernels.take(near.at, near.carried, at, carried, order)
         near
       end
 

@@ -11,7 +11,7 @@ module Vumbral
       # Working memory of a cell: faces of six speeds, marks, equations on all grids, walls, fullness.
       BYTES_PER_CELL = 210
       # And of a particle: what it is, twice while they are sorted.
-      BYTES_PER_DROP = 160
+      BYTES_PER_DROP = 166
       # Particles in a full cell.
       DROPS_PER_CELL = 8
       LIQUID = %i[gravity viscosity own swirl even accuracy cells substeps_least substeps_most].freeze
@@ -65,8 +65,11 @@ module Vumbral
       def ground
         @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
                      "seed" => @document.the(:general)[:seed], "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first,
-                     "kept" => @node[:kept], "spray" => @node[:spray], **(kinds.all? ? {} : {"kinds" => kinds})}
+                     "kept" => @node[:kept], "spray" => @node[:spray], **(kinds.all? ? {} : {"kinds" => kinds}), **(dyed? ? {"dye" => @node[:dye]} : {})}
       end
+
+      # @return [Boolean] whether each particle has a colour
+      def dyed? = @node[:dyed]
 
       # @return [Array<Boolean>] whether spray is kept that flies, that lies on the liquid, and that rises within it
       def kinds = %i[flies foams bubbles].map { |dial| @node[dial] }
@@ -125,7 +128,7 @@ module Vumbral
 
       # One that fills once does so on its first frame.
       def inflows(frame)
-        Flow::Sources.new(self, frame, FEED).to_a { |node, at| {"does" => node[:does], "begins" => at == node[:first]} }
+        Flow::Sources.new(self, frame, FEED).to_a { |node, at| {"does" => node[:does], "begins" => at == node[:first], **(dyed? ? {"dye" => node[:dye, at]} : {})} }
           .reject { |row| row["does"] == "fill" && !row["begins"] }
       end
 

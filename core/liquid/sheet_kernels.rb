@@ -243,23 +243,19 @@ module Vumbral
 
       # All of them, and those that fill the gaps.
       # @param begins where the ones of each begin
-      kernel at: F32[2], speed: F32[2], flat: F32[2], speeds: F32[2], partners: I32[2], counts: I32[1], begins: I32[1]
-      def fill(at, speed, flat, speeds, partners, counts, begins)
+      kernel at: F32[2], carried: F32[2], flat: F32[2], given: F32[2], partners: I32[2], counts: I32[1], begins: I32[1]
+      def fill(at, carried, flat, given, partners, counts, begins)
         parallel(counts.size) do |p|
-          3.times do |a|
-            at[p, a] = flat[p, a]
-            speed[p, a] = speeds[p, a]
-          end
+          3.times { |a| at[p, a] = flat[p, a] }
+          carried.dim(1).times { |a| carried[p, a] = given[p, a] }
           here = begins[p]
           counts[p].times do |n|
             q = partners[p, n]
             all = between(flat, p, q)
             all.times do |m|
               part = (m + 1.0) / (all + 1.0)
-              3.times do |a|
-                at[here, a] = flat[p, a] + part * (flat[q, a] - flat[p, a])
-                speed[here, a] = speeds[p, a] + part * (speeds[q, a] - speeds[p, a])
-              end
+              3.times { |a| at[here, a] = flat[p, a] + part * (flat[q, a] - flat[p, a]) }
+              carried.dim(1).times { |a| carried[here, a] = given[p, a] + part * (given[q, a] - given[p, a]) }
               here += 1
             end
           end

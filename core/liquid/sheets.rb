@@ -16,7 +16,7 @@ module Vumbral
       end
 
       # @param apart [Float] how wide gaps are filled, cells
-      # @return [Array(Kernel::Buffer, Kernel::Buffer)] places (cells) and speeds of all, old and new, f32 [n, 3]
+      # @return [Array(Kernel::Buffer, Kernel::Buffer)] places (cells) and what is carried, of all, old and new
       def held(apart)
         count = @near.count
         kind, way = Kernel::Buffer.new(:u8, count), Kernel::Buffer.new(:f32, count, 3)
@@ -26,9 +26,9 @@ module Vumbral
         counts, begins = Array.new(2) { Kernel::Buffer.new(:i32, count) }
         SheetKernels.pair(partners, counts, kind, way, @near.at, @near.first, @size, apart)
         all = SheetKernels.begin_at(begins, counts, partners, flat, count)
-        at, speed = Array.new(2) { Kernel::Buffer.new(:f32, all, 3) }
-        SheetKernels.fill(at, speed, flat, @near.speed, partners, counts, begins)
-        [at, speed]
+        at, carried = Kernel::Buffer.new(:f32, all, 3), Kernel::Buffer.new(:f32, all, @near.carried.dim(1))
+        SheetKernels.fill(at, carried, flat, @near.carried, partners, counts, begins)
+        [at, carried]
       end
     end
   end

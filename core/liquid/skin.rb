@@ -4,8 +4,8 @@ module Vumbral
   module Liquid
     # The particles near a liquid's surface, packed: all that its surface is made of, so that it can be made anew in another
     # way without a run. `counts` u16 [z, y, x] tells how many there are in each cell, or that the liquid goes on there;
-    # `at` u8 [n, 3] where in their cells, in 256 steps, `speed` f16 [n, 3] m/s.
-    Skin = Struct.new(:counts, :at, :speed)
+    # `at` u8 [n, 3] where in their cells, in 256 steps, `speed` f16 [n, 3] m/s, `dye` u8 [n, 3] as {Drops} have it, or nothing.
+    Skin = Struct.new(:counts, :at, :speed, :dye)
 
     # Packs it, and takes it apart again.
     class Skin
@@ -13,13 +13,17 @@ module Vumbral
       DEEP = 2
 
       # @param drops [Drops] sorted; @param first [Kernel::Buffer] where each cell's begin
-      # @param size [Array<Integer>] cells along z, y, x
+      # @param size [Array<Integer>] cells along z, y, x; @param dyed [Boolean] whether colours are kept
       # @return [Skin]
-      def self.of(drops, first, size)
+      def self.of(drops, first, size, dyed: false)
         counts = Kernel::Buffer.new(:u16, *size)
         count = SkinKernels.count(counts, within(first, size, DEEP), first)
-        skin = new(counts, Kernel::Buffer.new(:u8, count, 3), Kernel::Buffer.new(:f16, count, 3))
-        SkinKernels.pack(skin.at, skin.speed, begins(counts), drops, first) if count.positive?
+        skin = new(counts, Kernel::Buffer.new(:u8, count, 3), Kernel::Buffer.new(:f16, count, 3), dyed ? Kernel::Buffer.new(:u8, count, 3) : nil)
+        return skin unless count.positive?
+
+        begins = begins(counts)
+        SkinKernels.pack(skin.at, skin.speed, begins, drops, first)
+        SkinKernels.dye(skin.dye, begins, drops, first) if dyed
         skin
       end
 

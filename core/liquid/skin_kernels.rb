@@ -91,6 +91,13 @@ module Vumbral
         end
       end
 
+      kernel dye: U8[2], begins: I32[1], drops: Liquid::Drops, first: I32[1]
+      def dye(dye, begins, drops, first)
+        parallel(begins.size - 1) do |n|
+          (begins[n]...begins[n + 1]).each { |p| 3.times { |a| dye[p, a] = drops.dye[first[n] + p - begins[n], a] } }
+        end
+      end
+
       # As {#pack} left them, in cells from the chamber's corner.
       kernel places: F32[2], at: U8[2], begins: I32[1], counts: U16[3]
       def unpack(places, at, begins, counts)

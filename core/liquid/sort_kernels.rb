@@ -49,6 +49,7 @@ module Vumbral
           3.times do |a|
             sorted.at[n, a] = drops.at[p, a]
             sorted.speed[n, a] = drops.speed[p, a]
+            sorted.dye[n, a] = drops.dye[p, a]
           end
           9.times { |a| sorted.turn[n, a] = drops.turn[p, a] }
           sorted.born[n] = drops.born[p]

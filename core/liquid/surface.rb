@@ -19,7 +19,8 @@ module Vumbral
       end
 
       # @param skin [Skin]
-      # @return [Array(Geometry::Mesh, Kernel::Buffer)] in the world, and f32 [n, 3] m/s
+      # @return [Array(Geometry::Mesh, Kernel::Buffer, Kernel::Buffer)] in the world; how fast each point goes, f32 [n, 3] m/s, and
+      #   its colour, f32 [n, 3] linear, or nothing
       def mesh(skin)
         near = Near.of(skin, @sheets.to_f)
         part = part(near, skin.inner)
@@ -28,12 +29,17 @@ module Vumbral
         SurfaceKernels.bordered(bordered, part, AROUND, 0.5)
         grid = Geometry::Operations::Remesh::Grid.new(bordered.shape, @corner.map { |c| c + (0.5 - AROUND) * edge }, edge)
         mesh = Geometry::Operations::Remesh.nets(bordered, grid, {"name" => "The surface of the liquid"})
-        speeds = Kernel::Buffer.new(:f32, mesh.points.dim(0), 3)
-        SurfaceKernels.speeds(speeds, mesh.points, near.at, near.speed, near.first, Kernel::Buffer.of(:i32, near.size), Kernel::Buffer.of(:f32, [*@corner, @voxel])) if near.count.positive?
-        [mesh, speeds]
+        [mesh, *carried(mesh.points, near)]
       end
 
       private
+
+      # Speeds and colours of some places. @return [Array<Kernel::Buffer>]
+      def carried(points, near)
+        all = Kernel::Buffer.new(:f32, points.dim(0), near.carried.dim(1))
+        SurfaceKernels.carried(all, points, near.at, near.carried, near.first, Kernel::Buffer.of(:i32, near.size), Kernel::Buffer.of(:f32, [*@corner, @voxel])) if near.count.positive?
+        (0...all.dim(1)).step(3).map { |from| Kernel::Buffer.new(:f32, all.dim(0), 3).tap { |part| NearKernels.part(part, all, from) } }
+      end
 
       # @param near [Near]; @param inner [Kernel::Buffer] u8 [z, y, x], 1 where all is liquid
       # @return [Kernel::Buffer] f32 [z, y, x], how much of the liquid is at each point, 0 to 1

@@ -105,24 +105,24 @@ module Vumbral
         end
       end
 
-      # How fast places go: as the particles about them do, the nearer the more. @param frame f32 [4]: the chamber's corner, its
-      # voxel, metres
-      kernel speeds: F32[2], points: F32[2], at: F32[2], speed: F32[2], first: I32[1], size: I32[1], frame: F32[1]
-      def speeds(speeds, points, at, speed, first, size, frame)
+      # How fast places go, and which colour they have: as the particles about them, the nearer the more. @param frame f32 [4]: the
+      # chamber's corner, its voxel, metres
+      kernel out: F32[2], points: F32[2], at: F32[2], carried: F32[2], first: I32[1], size: I32[1], frame: F32[1]
+      def carried(out, points, at, carried, first, size, frame)
         parallel(points.dim(0)) do |p|
           place = local_f32(3)
           3.times { |a| place[a] = (points[p, a] - frame[a]) / frame[3] }
-          sum = local_f32(4)
-          about(sum, place, at, speed, first, size, ABOUT)
-          about(sum, place, at, speed, first, size, FARTHER) if sum[3] < 1e-3
-          3.times { |a| speeds[p, a] = sum[a] / [sum[3], 1e-12].max }
+          sum = local_f32(7)
+          about(sum, place, at, carried, first, size, ABOUT)
+          about(sum, place, at, carried, first, size, FARTHER) if sum[0] < 1e-3
+          out.dim(1).times { |a| out[p, a] = sum[1 + a] / [sum[0], 1e-12].max }
         end
       end
 
-      # Adds up the speeds of the particles about a place, and what they weigh.
-      kernel sum: F32[1], place: F32[1], at: F32[2], speed: F32[2], first: I32[1], size: I32[1], reach: F32
-      def about(sum, place, at, speed, first, size, reach)
-        4.times { |n| sum[n] = 0.0 }
+      # Adds up what the particles about a place weigh, and what they carry.
+      kernel sum: F32[1], place: F32[1], at: F32[2], carried: F32[2], first: I32[1], size: I32[1], reach: F32
+      def about(sum, place, at, carried, first, size, reach)
+        7.times { |n| sum[n] = 0.0 }
         x = place[0]
         y = place[1]
         z = place[2]
@@ -136,10 +136,8 @@ module Vumbral
               near = 1.0 - (dx * dx + dy * dy + dz * dz) / (reach * reach)
               if near > 0.0
                 share = near * near * near
-                sum[0] += share * speed[q, 0]
-                sum[1] += share * speed[q, 1]
-                sum[2] += share * speed[q, 2]
-                sum[3] += share
+                sum[0] += share
+                carried.dim(1).times { |a| sum[1 + a] += share * carried[q, a] }
               end
             end
           end

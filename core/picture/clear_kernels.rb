@@ -38,7 +38,11 @@ module Vumbral
         x = normal.ox
         y = normal.oy
         z = normal.oz
-        far = 0.0
+        # What is taken of each colour: by how far it goes within, at one rate or by the colours where it comes in and out.
+        own = scene.made[o, GlossKernels::TAKES] < 0.0
+        taken = local_f32(3)
+        3.times { |c| taken[c] = 0.0 }
+        last = spot.triangle
         inside = true
         going = true
         turns = 0
@@ -50,7 +54,10 @@ module Vumbral
             # A sheet has no other side; what stands in it, or behind it, is seen.
             going = false
           else
-            far += inside ? t : 0.0
+            if inside
+              3.times { |c| taken[c] += t * (own ? -0.5 * scene.made[o, GlossKernels::TAKES] * (takes(scene, last, c) + takes(scene, found, c)) : scene.made[o, GlossKernels::TAKES + c]) }
+            end
+            last = found
             x += (t + off) * dx
             y += (t + off) * dy
             z += (t + off) * dz
@@ -72,7 +79,13 @@ module Vumbral
         end
         off = 0.0002 * (1.0 + x.abs + y.abs + z.abs)
         r, gr, bl = GlossKernels.mirrored(scene, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), lamps, sky)
-        return r * Math.exp(-far * scene.made[o, GlossKernels::TAKES]), gr * Math.exp(-far * scene.made[o, GlossKernels::TAKES + 1]), bl * Math.exp(-far * scene.made[o, GlossKernels::TAKES + 2])
+        return r * Math.exp(-taken[0]), gr * Math.exp(-taken[1]), bl * Math.exp(-taken[2])
+      end
+
+      # How much of one part of light a triangle's own colour takes within its depth.
+      kernel scene: Picture::Scene, triangle: I32, part: I32, returns: F32
+      def takes(scene, triangle, part)
+        -Math.log([scene.colours[triangle, part], 0.0001].max)
       end
     end
   end

@@ -36,7 +36,7 @@ module Vumbral
             frame]
         }.map { |node|
           {"prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys), "textures" => textures.values, "body" => body(document, node, frame), "colour" => node[:colour],
-           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame), apart(node, frame))
+           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame), apart(node, frame), within(node, frame))
         } + SeenLamps.rows(document, frame, textures.values)
       end
 
@@ -63,6 +63,9 @@ module Vumbral
         props.reject { |prop| prop[which] == false || (which == "seen" && prop["sheer"]) }
       end
 
+      # A clear liquid with colours takes light by these, within a depth of its own.
+      def self.within(node, frame) = (node[:shape] == "liquid" && node[:clear, frame].positive?) ? {"per" => 1.0 / node[:clear_depth, frame]} : {}
+
       # What it has where it broke.
       def self.inside(node, frame) = (Geometry::Breaking.broken?(node, frame) && node[:inside_own]) ? {"inside" => node[:inside]} : {}
 
@@ -73,7 +76,7 @@ module Vumbral
 
         {"mix" => {"maps" => maps, "colour" => node[:second, frame], "glow" => node[:between_colour, frame].map { |c| c * node[:between, frame] }}}
       end
-      private_class_method :mixed, :inside, :apart, :body
+      private_class_method :mixed, :inside, :apart, :within, :body
 
       private
 
@@ -86,10 +89,11 @@ module Vumbral
 
         @names = parts.map { |part| part["prop"] }
         @pictures, stood = Pictures.stack(parts.filter_map { |part| part["picture"] }, meshes)
-        @made = Kernel::Buffer.of(:f32, parts.flat_map { |part| pictured(part, stood[part["picture"]], meshes) }, parts.size, Materials::WIDTH)
         @textures = Maps::Patterns.buffer(parts[0]["textures"], meshes)
         @ways = parts.map { |part| way_back(part["body"]) }
         worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(pose(part["body"])), meshes) }
+        made = parts.zip(worlds).flat_map { |part, world| coloured(pictured(part, stood[part["picture"]], meshes), part, world) }
+        @made = Kernel::Buffer.of(:f32, made, parts.size, Materials::WIDTH)
         @mesh = mesh = Geometry::Mesh.joined(worlds)
         bvh = Geometry::BVH.new(mesh, order: (@before&.mesh && Geometry::Clip.alike?(@before.mesh, mesh)) ? @before.order : nil)
         @order = bvh.order
@@ -125,6 +129,13 @@ module Vumbral
         # A lamp that shows a picture is as bright in the mean as without.
         per = Light::Environment.brightness(part["picture"], meshes)
         made.each_with_index.map { |value, n| n.between?(GlossKernels::LIGHT, GlossKernels::LIGHT + 2) ? value / per : value }
+      end
+
+      # Below 0 its triangles' colours say what is taken.
+      def coloured(row, part, world)
+        return row unless part["per"] && world.colours
+
+        row.dup.tap { |made| made[GlossKernels::TAKES, 3] = [-part["per"], 0.0, 0.0] }
       end
 
       # Where each corner lies in its prop's picture.

@@ -45,6 +45,30 @@ module Vumbral
       expect(resumed[-1].keys.sort).to eq(%w[.drops .frame .skin .spray .surface])
     end
 
+    it "keeps the colours of what was poured together, on its surface and in what is handed on" do
+      spout = {"do" => "add", "kind" => "prop", "name" => "Spout", "id" => "spout", "dials" => {"shape" => "sphere", "radius" => 0.08, "position" => [0.0, 0.3, 0.0]}}
+      jet = {"do" => "add", "kind" => "inflow", "name" => "Jet", "id" => "jet", "dials" => {"prop" => "spout", "velocity" => [0.0, -1.0, 0.0], "dye" => [1.0, 0.0, 0.0], "breakup" => 0.0}}
+      @workshop.shots.edit(id, [spout, jet])
+      run_now(@workshop, id)
+      plain = rows[5][:liquid]
+      expect(@workshop.liquids.surface(plain).colours).to be_nil
+      @workshop.shots.edit(id, [set("liquid", "dyed", true), set("liquid", "dye", [0.0, 0.0, 1.0])])
+      stub_const("Vumbral::Studio::LiquidSimulation::CHECKPOINT", 2)
+      run_now(@workshop, id, frames: 1..4)
+      expect(run_now(@workshop, id)).to include(computed: 2)
+      mesh = @workshop.liquids.surface(rows[5][:liquid])
+      tints = Geometry::Colours.points(mesh).to_a.each_slice(3).to_a
+      ys = mesh.points.to_a.each_slice(3).map { |place| place[1] }
+      top, bottom = [tints[ys.index(ys.max)], tints[ys.index(ys.min)]]
+      expect([top, bottom].flatten.zip([1.0, 0.0, 0.0, 0.0, 0.0, 1.0]).map { |a, b| (a - b).abs }.max).to be < 0.02
+      expect(@workshop.liquids.shape(rows[5][:liquid]).bytesize).to eq(8 + 24 * mesh.points.dim(0) + 12 * mesh.count)
+      Dir.mktmpdir do |out|
+        work(@workshop, @workshop.exports.start(id, "ply", out: out, frames: 6..6))
+        read = Formats::PLY.read(File.binread(Dir[File.join(out, "*.ply")][0]))
+        expect(Geometry::Colours.points(read).to_a.max).to be_within(0.02).of(1.0)
+      end
+    end
+
     it "keeps spray of the kinds that are wanted" do
       wild = [kick, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true), set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0), set("general", "last", 12)]
       @workshop.shots.edit(id, wild)

@@ -46,6 +46,10 @@ module Vumbral
           number :swirl, "Keeps its turns", default: 1.0, range: 0.0..1.0,
             help: "How much small eddies last: 1 all that voxels can carry, 0 lets them die as in a thick soup."
         end
+        group "Colours" do
+          switch :dyed, "Has colours", default: false, help: "Each particle keeps the colour that it came with, so that liquids of several colours run into each other. Clear ones are looked through by it, in place of the colour within."
+          colour :dye, "Colour at first", default: [0.55, 0.78, 0.85], range: 0.0..1.0, only: {dyed: [true]}, help: "Of what stands in the box or the tank on the first frame. What inflows pour has theirs."
+        end
         group "How it plays", touches: :picture do
           choice :plays, "Plays", default: "as", choices: {as: "as it was made", speed: "at a speed", place: "frame by frame"}, help: "What was run at another pace without running again: slower, held or backwards, its surface led along its motion between frames."
           number :speed, "Speed", default: 1.0, range: -100.0..100.0, slider: -2.0..2.0, keyed: true, only: {plays: %w[speed]}, help: "1 as it was made, 0.5 half as fast, 0 held, below 0 backwards."

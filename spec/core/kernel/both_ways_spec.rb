@@ -358,7 +358,7 @@ module Vumbral
       edits = [add["prop", "dip", {"shape" => "sphere", "radius" => 0.08, "collider" => true, "friction" => 0.5, "throws" => 2.0}], key[1, 0.3], key[3, 0.1], add["prop", "cask", {"shape" => "box", "size" => [0.36, 0.38, 0.36], "position" => [0.0, 0.2, 0.0]}],
         add["inflow", "jet", {"prop" => "dip", "from" => "surface", "velocity" => [0.3, -0.5, 0.0], "breakup" => 0.4, "strength" => 0.7}], add["inflow", "sink", {"prop" => "dip", "does" => "drain", "first" => 3}],
         add["kick", "box", {"position" => [0.0, 0.1, 0.0], "extent" => [0.3, 0.2, 0.3], "first" => 1, "by_formula" => true, "formula_x" => "x", "soft" => 0.05, "how" => "add"}], add["force", "wind", {"what" => "push", "strength" => 0.5}]]
-      plan = Liquid::Plan.new(small_water(tank: "cask", viscosity: 0.01, tension: 0.5, waves_from: "x1", wave_height: 0.03, wave_length: 0.4, calms: "others", wave_zone: 0.1, spray: true, trapped: 900.0, trapped_from: 0.0, crest: 900.0, crest_from: 0.0, energy_from: 0.0, own: 0.3, edits: edits), :full)
+      plan = Liquid::Plan.new(small_water(dyed: true, tank: "cask", viscosity: 0.01, tension: 0.5, waves_from: "x1", wave_height: 0.03, wave_length: 0.4, calms: "others", wave_zone: 0.1, spray: true, trapped: 900.0, trapped_from: 0.0, crest: 900.0, crest_from: 0.0, energy_from: 0.0, own: 0.3, edits: edits), :full)
       stub_const("Vumbral::Liquid::Multigrid::SMALL", 100)
       stage = Liquid::Stage.new(plan, nil)
       state = stage.still
@@ -367,7 +367,7 @@ module Vumbral
       thin = Liquid::Drops.of(36).tap { |drops| drops.at.replace(Kernel::Buffer.of(:f32, sheet.flatten, 36, 3)) }
       sorted = Liquid::Solver.new(size: plan.size, voxel: plan.voxel)
       other = Liquid::State.empty(plan.size).tap { |empty| empty.pour(thin) && sorted.sort(empty) }
-      [[state.drops, stage.first], [other.drops, sorted.first]].each { |drops, first| Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(drops, first, plan.size)) }
+      [[state.drops, stage.first], [other.drops, sorted.first]].each { |drops, first| Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(drops, first, plan.size, dyed: true)).then { |found, _, dyes| Geometry::Colours.points(Geometry::Mesh.new(found.points, found.triangles, colours: Geometry::Colours.corners(found.triangles, dyes))) if dyes } }
       Liquid::Moment.new(plan, Flow::Props.new(plan, nil)).caught(state, plan.at(1)["kicks"][0])
       Liquid::Spraying.density(state.spray, plan.size, 1.0, 1.0)
       kept = [Liquid::Kept.of(state, plan), Liquid::Kept.spray(Liquid::Spraying.only(state.spray, [true, false, true]), plan)]

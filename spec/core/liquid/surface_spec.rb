@@ -61,6 +61,23 @@ module Vumbral
       expect(speeds.to_a.each_slice(3).flat_map { |row| row.zip([0.5, 2.0, -1.0]).map { |a, b| (a - b).abs } }.max).to be < 1e-3
     end
 
+    it "has the colours of the particles about each point, and none where they have none" do
+      half = square(0.5, 12)
+      solver = Liquid::Solver.new(size: [16, 16, 16], voxel: 1.0)
+      state = Liquid::State.empty([16, 16, 16])
+      drops = Liquid::Drops.of(half.size)
+      drops.at.replace(Kernel::Buffer.of(:f32, half.flatten, half.size, 3))
+      Liquid::FullKernels.dye(drops.dye, Kernel::Buffer.of(:f32, [0.8, 0.1, 0.0]))
+      state.pour(drops)
+      half.each_with_index { |(x, *), n| 3.times { |a| state.drops.dye[n, a] = [0, 255, 128][a] } if x > 7.0 }
+      solver.sort(state)
+      mesh, _, dyes = made(Liquid::Skin.of(state.drops, solver.first, [16, 16, 16], dyed: true), sheets: 3.0)
+      colours = mesh.points.to_a.each_slice(3).map { |x, *| 10.0 * (x - 1.0) }.zip(dyes.to_a.each_slice(3))
+      expect(colours.select { |x, _| x < 5.9 }.flat_map { |_, dye| dye.zip([0.8, 0.1, 0.0]).map { |a, b| (a - b).abs } }.max).to be < 0.01
+      expect(colours.select { |x, _| x > 8.1 }.flat_map { |_, dye| dye.zip([0.0, 1.0, 0.252]).map { |a, b| (a - b).abs } }.max).to be < 0.01
+      expect(made(skin_of([16, 16, 16], half))[2]).to be_nil
+    end
+
     describe "with thin parts" do
       it "holds a sheet together where its particles are apart, up to a width" do
         torn, = made(skin_of([24, 16, 24], square(2.1, 7)))

@@ -103,6 +103,20 @@ module Vumbral
         light = middle(shot(wall, ball))
         expect(light).to match([be_within(0.02).of(0.5), be_within(0.02).of(0.25), be_within(0.02).of(1.0), be_within(1e-3).of(1.0)])
       end
+
+      it "takes light by the colours of a liquid that has some, in place of the colour within" do
+        ball = Geometry::Builders.sphere(0.5, divisions: 6).transformed(Geometry::Transform.place(position: [0.0, 1.0, 0.0]))
+        # The near half of one colour and the far half of another: as far through each.
+        dyes = Kernel::Buffer.of(:f32, ball.points.to_a.each_slice(3).flat_map { |_, _, z| (z > 0.0) ? [0.5, 0.25, 1.0] : [0.25, 1.0, 1.0] }, ball.points.dim(0), 3)
+        @liquid = Geometry::Mesh.new(ball.points, ball.triangles, colours: Geometry::Colours.corners(ball.triangles, dyes))
+        allow(shelf).to receive_messages(liquid: @liquid, liquid_speeds: Kernel::Buffer.new(:f32, ball.points.dim(0), 3))
+        wall = prop("wall", shape: "card", size: [80.0, 80.0, 1.0], position: [0.0, 1.0, -3.0], colour: [1.0, 1.0, 1.0])
+        water = prop("water", shape: "liquid", clear: 1.0, bends: 1.0, clear_depth: 1.0, clear_colour: [0.9, 0.9, 0.9], rough: 0.02)
+        document = shot(wall, water).then { |one| one.made_by(Class.new { def key(*) = "f" * 32 }.new) }
+        expect(middle(document)[0, 3]).to match([be_within(0.02).of(Math.sqrt(0.5 * 0.25)), be_within(0.02).of(0.5), be_within(0.02).of(1.0)])
+        # What is not clear has them on its surface.
+        expect(middle(Shot::Edits.apply(document, [set("water", :clear, 0.0), set("water", :shine, 0.0)])[0].made_by(document.instance_variable_get(:@maker)))[0, 3]).to match([be_within(0.05).of(0.5), be_within(0.05).of(0.25), be_within(0.05).of(1.0)])
+      end
     end
   end
 end

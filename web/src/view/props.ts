@@ -404,6 +404,8 @@ export class PropShelf {
     const shape = this.shapeAt(body, pose);
     if (shape) {
       mesh.userData.base = shape;
+      if (body.outline.shape === "liquid")
+        (mesh.material as THREE.ShaderMaterial).uniforms.dyes.value = shape.hasAttribute("dye") ? 1 : 0;
       this.lay(mesh, body);
     }
     mesh.position.set(pose[0], pose[1], pose[2]);

@@ -14,6 +14,9 @@ export function waterShape(bytes: ArrayBuffer): THREE.BufferGeometry {
   const shape = new THREE.BufferGeometry();
   shape.setAttribute("position", new THREE.BufferAttribute(new Float32Array(bytes, 8, 3 * points), 3));
   shape.setIndex(new THREE.BufferAttribute(new Uint32Array(bytes, 8 + 12 * points, 3 * triangles), 1));
+  const colours = 8 + 12 * (points + triangles);
+  if (points && bytes.byteLength > colours)
+    shape.setAttribute("dye", new THREE.BufferAttribute(new Float32Array(bytes, colours, 3 * points), 3));
   shape.computeVertexNormals();
   return shape;
 }
