@@ -86,7 +86,7 @@ module Vumbral
         facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual, limited: report.limited,
                  drops: report.drops, sprayed: report.sprayed, volume: report.volume.round(6), energy: report.energy.round(4), poured: report.poured, left: report.left, liquid_cells: @plan.cells, flow: @flows[frame]}
         @states.write(key, state) if ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
-        @dressing << [frame, key, facts, @task.workshop.liquids.flowing(@plan, state, @stage.first)]
+        @dressing << [frame, key, facts, @task.workshop.liquids.flowing(@plan, state, @stage.first, @plan.seconds(frame) / [report.substeps, 1].max)]
       end
 
       # @param row [Array] as {#keep} hands it on

@@ -71,10 +71,11 @@ module Vumbral
 
       # What a frame keeps of what flows in it: all that surfaces are made of, and what is handed on besides.
       # @param state [Liquid::State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
+      # @param step [Float] seconds of its last substep
       # @return [Hash{String => Array(Hash, Hash)}] parts for {FrameStore#write_part}
-      def flowing(plan, state, first)
+      def flowing(plan, state, first, step)
         parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, Liquid::Skin.of(state.drops, first, plan.size, dyed: plan.dyed?).to_h.compact],
-                 "drops" => [{count: state.drops.count}, Liquid::Kept.of(state, plan).to_h]}
+                 "drops" => [{count: state.drops.count}, Liquid::Kept.of(state, plan, step).to_h]}
         spray = Liquid::Spraying.only(state.spray, plan.kinds)
         return parts if spray.count.zero?
 
@@ -183,15 +184,15 @@ module Vumbral
         @workshop.home.write(altered_file(name, least, alteration), encoded(mesh))
       end
 
-      # @return [String] the particles that are kept, and all of the spray, f32: place, speed, age, number and kind (0 the
-      #   liquid's own, 1 spray, 2 foam, 3 bubbles)
+      # @return [String] the particles that are kept, and all of the spray, f32: place, speed, age, number, kind (0 the
+      #   liquid's own, 1 spray, 2 foam, 3 bubbles) and pressure (Pa)
       def points(key)
         key = key[/\A\h+/].to_s
         all = [drops(key), sprayed(key)].compact
-        out = Kernel::Buffer.new(:f32, all.sum(&:count), 9)
+        out = Kernel::Buffer.new(:f32, all.sum(&:count), 10)
         at = 0
         all.each do |kept|
-          Liquid::FullKernels.rows(out, kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, at) if kept.count.positive?
+          Liquid::FullKernels.rows(out, kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, kept.pressures, at) if kept.count.positive?
           at += kept.count
         end
         out

@@ -60,10 +60,10 @@ module Vumbral
         "#{lines.join("\n")}\n".b + rows.join + vertices.triangles.to_a.each_slice(3).map { |triangle| [3, *triangle].pack("Cl<3") }.join
       end
 
-      # @param rows [Kernel::Buffer] f32 [n, 9]: place, speed (m/s), age (s), number and kind of each point
+      # @param rows [Kernel::Buffer] f32 [n, 10]: place, speed (m/s), age (s), number, kind and pressure (Pa) of each point
       # @return [String] points without faces, binary, little end first
       def points(rows)
-        lines = ["ply", "format binary_little_endian 1.0", "element vertex #{rows.dim(0)}", *%w[x y z vx vy vz age id kind].map { |name| "property float #{name}" }, "end_header"]
+        lines = ["ply", "format binary_little_endian 1.0", "element vertex #{rows.dim(0)}", *%w[x y z vx vy vz age id kind pressure].map { |name| "property float #{name}" }, "end_header"]
         "#{lines.join("\n")}\n".b + rows.bytes
       end
 

@@ -51,15 +51,24 @@ module Vumbral
         end
       end
 
+      # What presses on those that are chosen: the grid's pressure times a factor.
+      kernel out: F32[1], drops: Liquid::Drops, chosen: I32[1], pressure: F32[3], factor: F32
+      def pressures(out, drops, chosen, pressure, factor)
+        parallel(out.size) do |n|
+          p = chosen[n]
+          out[n] = factor * [Grid::Sampling.linear(pressure, drops.at[p, 0] - 0.5, drops.at[p, 1] - 0.5, drops.at[p, 2] - 0.5), 0.0].max
+        end
+      end
+
       # From metres to cells. @param frame f32 [4]: the chamber's corner, its voxel
       kernel at: F32[2], places: F32[2], frame: F32[1]
       def cells(at, places, frame)
         parallel(places.dim(0)) { |n| 3.times { |a| at[n, a] = (places[n, a] - frame[a]) / frame[3] } }
       end
 
-      # Particles as rows of nine numbers, from one on.
-      kernel out: F32[2], places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], from: I32
-      def rows(out, places, speeds, ages, ids, kinds, from)
+      # Particles as rows of ten numbers, from one on.
+      kernel out: F32[2], places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], pressures: F32[1], from: I32
+      def rows(out, places, speeds, ages, ids, kinds, pressures, from)
         parallel(places.dim(0)) do |n|
           3.times do |a|
             out[from + n, a] = places[n, a]
@@ -68,6 +77,7 @@ module Vumbral
           out[from + n, 6] = ages[n]
           out[from + n, 7] = ids[n].to_f
           out[from + n, 8] = kinds[n].to_f
+          out[from + n, 9] = pressures[n]
         end
       end
 

@@ -85,10 +85,13 @@ module Vumbral
       # @return [Hash{Integer => String}] the key of each frame: of what flows and of how its surface is made
       def keys = @keys ||= flows.transform_values { |flow| digest([flow, surface]) }
 
+      # @return [Float] that a frame lasts for the liquid
+      def seconds(frame) = @node[:time_scale, frame] / @document.rate
+
       # Settings evaluated at a frame.
       # @return [Hash] plain data
       def at(frame)
-        {"seconds" => @node[:time_scale, frame] / @document.rate, "liquid" => liquid(frame),
+        {"seconds" => seconds(frame), "liquid" => liquid(frame),
          "tank" => bodies(@node[:tank], frame), "solids" => solids(frame).reject { |body| mine?(body) }, "inflows" => inflows(frame), "kicks" => kicks(frame),
          "spray" => @node[:spray] ? SPRAY.to_h { |dial| [dial.to_s, @node[dial, frame]] } : nil, "forces" => forces(frame), "emitters" => emitters(frame), **waves(frame)}
       end

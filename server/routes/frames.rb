@@ -94,7 +94,7 @@ module Vumbral
             workshop.liquids.shape(params["key"], least)
           end
 
-          # Particles that a liquid's frame keeps: f32, nine numbers each (place, speed, age, number, kind).
+          # Particles that a liquid's frame keeps: f32, ten numbers each (place, speed, age, number, kind, pressure).
           app.get("/api/liquids/:key/drops") do
             cache_control :private, :immutable, max_age: 31_536_000
             content_type "application/octet-stream"

@@ -251,7 +251,7 @@ module Vumbral
         row = work(@workshop, @workshop.exports.start(id, "drops", out: out, frames: 4..5))
         expect(JSON.parse(row[:result])).to include("files" => 2, "frames" => "4-5")
         head, = File.binread(Dir[File.join(out, "*0004.ply")][0]).split("end_header\n")
-        expect(head.scan(/property float (\w+)/).flatten).to eq(%w[x y z vx vy vz age id kind])
+        expect(head.scan(/property float (\w+)/).flatten).to eq(%w[x y z vx vy vz age id kind pressure])
       end
       Dir.mktmpdir do |out|
         work(@workshop, @workshop.exports.start(id, "vdb-surface", out: out, frames: 1..1))

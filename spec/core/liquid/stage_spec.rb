@@ -107,6 +107,16 @@ module Vumbral
       expect(plan[throws: 1.0]).to eq(plan[])
     end
 
+    it "keeps what presses on its particles: in water at rest what stands above them" do
+      _, state, reports, plan = go(small_water(voxel: 0.02, kept: 1.0, line: 0.3), 8)
+      kept = Liquid::Kept.of(state, plan, plan.seconds(8) / reports[-1].substeps)
+      off = kept.places.to_a.each_slice(3).zip(kept.pressures.to_a).map { |(_, y, _), pressure| pressure - 1000.0 * 9.81 * (0.3 - y) }
+      # Of nearly 3 kPa at the floor, within half a voxel of water.
+      expect(off.map(&:abs).max).to be < 1000.0 * 9.81 * 0.02
+      expect(off.sum.abs / off.size).to be < 40.0
+      expect(Liquid::Kept.of(state, plan).pressures.to_a.uniq).to eq([0.0])
+    end
+
     it "has a closed surface that holds what there is" do
       stage, state, _, plan = go(small_water(voxel: 0.025), 3)
       mesh, speeds = Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(state.drops, stage.first, plan.size))

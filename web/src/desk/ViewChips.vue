@@ -5,6 +5,7 @@ import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { useLive } from "../stores/live";
 import { tints } from "../theme";
+import type { DropsBy } from "../view/drops";
 
 /** Chooses what the view shows. */
 const props = defineProps<{
@@ -12,7 +13,7 @@ const props = defineProps<{
   quantity: string | null;
   slice: { on: boolean; axis: "x" | "y" | "z"; part: number; arrows: boolean };
   range: string;
-  drops: "speed" | "age" | null;
+  drops: DropsBy | null;
   wet: boolean;
   develops: boolean;
   /** Whether the plate is shown behind it all; null where there is none. */
@@ -23,7 +24,7 @@ const emit = defineEmits<{
   plate: [];
   shown: [name: "smoke" | "fire" | "heat"];
   quantity: [name: string | null];
-  drops: [by: "speed" | "age" | null];
+  drops: [by: DropsBy | null];
   slice: [change: Partial<{ on: boolean; axis: "x" | "y" | "z"; part: number; arrows: boolean }>];
 }>();
 const desk = useDesk();
@@ -46,6 +47,7 @@ const particles = [
   { key: "", label: "Not shown" },
   { key: "speed", label: "By speed" },
   { key: "age", label: "By age" },
+  { key: "pressure", label: "By pressure" },
 ];
 const tint = computed(
   () => tints[props.quantity === "temperature" ? "heat" : (props.quantity ?? "")] ?? tints.light,
@@ -84,12 +86,12 @@ const tint = computed(
       v-if="wet"
       trigger="click"
       :options="particles"
-      @select="(by: string) => emit('drops', (by || null) as 'speed' | 'age' | null)"
+      @select="(by: string) => emit('drops', (by || null) as DropsBy | null)"
     >
       <button
         class="chip"
         :class="{ on: drops }"
-        title="The particles of the liquid, by their speed or by how long they have been there"
+        title="The particles of the liquid, by their speed, by how long they have been there, or by what presses on them"
         data-drops-chip
       >
         <span class="dot" :style="{ background: tints.liquid }" />Drops

@@ -2,7 +2,7 @@ import { computed, ref, watch, type ShallowRef } from "vue";
 import { api } from "../api/client";
 import { plain } from "../lib/numbers";
 import { useDesk } from "../stores/desk";
-import type { DropsBy } from "../view/drops";
+import { DROP_UNITS, type DropsBy } from "../view/drops";
 import type { Stage } from "../view/stage";
 
 /** So many frames' particles are kept. */
@@ -17,7 +17,7 @@ export function useDrops(stage: ShallowRef<Stage | null>) {
   /** Whether the shot has a liquid at all. */
   const wet = computed(() => desk.nodes.some((node) => node.kind === "liquid"));
   const range = computed(() =>
-    by.value && most.value ? `0 … ${plain(most.value)} ${by.value === "age" ? "s" : "m/s"}` : "",
+    by.value && most.value ? `0 … ${plain(most.value)} ${DROP_UNITS[by.value]}` : "",
   );
 
   async function fetch(key: string): Promise<Float32Array | null> {

@@ -1,10 +1,12 @@
 import * as THREE from "three";
 
-/** Numbers of a particle: its place, its speed, its age, its number and its kind. */
-const WIDTH = 9;
+/** Numbers of a particle: its place, its speed, its age, its number, its kind and what presses on it. */
+const WIDTH = 10;
 
 /** What particles are coloured by. */
-export type DropsBy = "speed" | "age";
+export type DropsBy = "speed" | "age" | "pressure";
+/** What each of these is told in. */
+export const DROP_UNITS: Record<DropsBy, string> = { speed: "m/s", age: "s", pressure: "Pa" };
 
 /** A liquid's particles as points: slow or new ones dark, fast or old ones bright. */
 export class Drops {
@@ -17,13 +19,17 @@ export class Drops {
     this.points.visible = false;
   }
 
-  /** @param rows nine numbers each, or nothing to hide them. @return the greatest value that is shown */
+  /** @param rows ten numbers each, or nothing to hide them. @return the greatest value that is shown */
   set(rows: Float32Array | null, by: DropsBy): number {
     this.points.visible = !!rows?.length;
     if (!rows?.length) return 0;
     const count = rows.length / WIDTH;
     const value = (n: number) =>
-      by === "age" ? rows[n + 6] : Math.hypot(rows[n + 3], rows[n + 4], rows[n + 5]);
+      by === "age"
+        ? rows[n + 6]
+        : by === "pressure"
+          ? rows[n + 9]
+          : Math.hypot(rows[n + 3], rows[n + 4], rows[n + 5]);
     let most = 1e-6;
     for (let n = 0; n < rows.length; n += WIDTH) most = Math.max(most, value(n));
     const places = new Float32Array(3 * count);
