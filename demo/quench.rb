@@ -42,11 +42,11 @@ module Vumbral
           Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.025, 0.02], "clear_colour" => [0.42, 0.62, 0.5], "clear_depth" => 0.45, "casts" => false)]
       end
 
-      # It comes off the water wherever that is near the vase, most as that goes in.
+      # It comes off the water wherever that is near the vase, as long as that is hot.
       def steam
         [Scene.add("source", "steam", "Steam", "prop" => "water", "from" => "surface", "skin" => 0.05, "smoke" => 9.0, "temperature" => 430.0, "breakup" => 0.9, "breakup_size" => 0.12, "breakup_speed" => 5.0, "first" => 12),
-          Scene.add("map", "about", "Near the vase", "to" => "steam", "what" => "near", "near" => "vase", "reach" => 0.22, "soft" => 0.9)] +
-          {12 => 0.0, 16 => 1.0, 30 => 0.7, 60 => 0.12}.map { |frame, much| Scene.key("steam", "strength", frame, much) } +
+          Scene.add("map", "about", "Near the vase", "to" => "steam", "what" => "near", "near" => "vase", "reach" => 0.22, "soft" => 0.9, "heats" => true)] +
+          {12 => 1100.0, 20 => 800.0, 30 => 680.0, 60 => 420.0}.map { |frame, hot| Scene.key("about", "hot", frame, hot) } +
           Scene.set("chamber", "size" => [1.8, 2.0, 1.3], "position" => [0.0, 0.25, 0.0], "voxel" => 0.022, "draft" => 1.7, "smoke_fade" => 0.9, "stir" => 0.5, "stir_size" => 0.3, "weight" => 0.02)
       end
       private_class_method :trough, :pot, :water, :steam

@@ -80,9 +80,6 @@ module Vumbral
       # @return [Boolean] whether a frame has such a part
       def part?(key, ending) = File.exist?(path(key, ending))
 
-      # @return [Integer] bytes of some parts of a frame
-      def part_bytes(key, endings) = endings.sum { |ending| File.size?(path(key, ending)).to_i }
-
       # A frame that is here whole and in which the same flows. @param flow [String] see {Liquid::Plan#flows}
       # @return [String, nil] its key
       def flowing(flow) = table.where(flow: flow).select_map(:key).find { |key| frame?(key) && part?(key, "skin") }

@@ -92,7 +92,7 @@ module Vumbral
       # @param row [Array] as {#keep} hands it on
       def dress(row)
         frame, key, facts, parts = row
-        parts.each { |ending, (head, buffers)| @frames.write_part(key, ending, head, buffers) }
+        facts = facts.merge(flowing: parts.sum { |ending, (head, buffers)| @frames.write_part(key, ending, head, buffers) })
         skins.look if @skins
         return skins.hand_over(frame, key, facts) if @task.respond_to?(:id) && skins.wanted?(facts[:drops])
 

@@ -10,9 +10,8 @@ module Vumbral
     class Liquids
       # Part of the name of what operations make of a surface: raise it when they make something else.
       ALTERED = 1
-      # What a frame keeps of what flows in it, and all that it keeps.
+      # What a frame keeps of what flows in it.
       FLOWING = %w[skin drops spray].freeze
-      PARTS = [*FLOWING, "surface"].freeze
       # So many plans are remembered.
       KEPT = 12
       # Answers for one quality, whether its frames are there yet or not; see {Shot::Document#made}.
@@ -83,10 +82,10 @@ module Vumbral
       end
 
       # Makes the frame of what it keeps, with its surface.
-      # @param facts [Hash]
+      # @param facts [Hash] with :flowing, the bytes of what it keeps
       def dress(key, frame, plan, facts)
-        mesh = put_surface(key, plan)
-        @workshop.frames.write(key, frame, *spray(key, plan), facts.merge(triangles: mesh.count, beside: @workshop.frames.part_bytes(key, PARTS)), finer: Liquid::Plan::SPRAY_GRAIN)
+        mesh, bytes = put_surface(key, plan)
+        @workshop.frames.write(key, frame, *spray(key, plan), facts.merge(triangles: mesh.count, beside: facts[:flowing] + bytes), finer: Liquid::Plan::SPRAY_GRAIN)
       end
 
       # Makes a frame of another one in which the same flows, without a run.
@@ -235,11 +234,10 @@ module Vumbral
         Liquid::Surface.new(head["voxel"], head["corner"], dials).mesh(Liquid::Skin.new(*parts.values_at(:counts, :at, :speed, :dye)))
       end
 
-      # @return [Geometry::Mesh]
+      # @return [Array(Geometry::Mesh, Integer)] and the bytes that it takes
       def put_surface(key, plan)
         mesh, speeds, dyes = skinned(key, plan.surface)
-        @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds, dyes: dyes}.compact)
-        mesh
+        [mesh, @workshop.frames.write_part(key, "surface", {}, {points: mesh.points, triangles: mesh.triangles, speeds: speeds, dyes: dyes}.compact)]
       end
 
       def count(plan, node, before)

@@ -37,11 +37,16 @@ module Vumbral
       # With the prop that it is near to; without one it says nothing.
       def near(document, map, row, frame)
         prop = document.nodes[map[:near]]
-        row.merge("body" => Bodies.of(document, prop, frame)) if prop && prop.id != map[:to] && document.on?(prop)
+        return unless prop && prop.id != map[:to] && document.on?(prop)
+
+        row.merge("body" => Bodies.of(document, prop, frame)).merge(map[:heats] ? {"times" => heat(map, frame)} : {})
       end
 
+      # How much of it there is by how hot that prop is, 0 to 1.
+      def heat(map, frame) = ((map[:hot, frame] - map[:boils]) / [map[:boils_all] - map[:boils], 1e-6].max).clamp(0.0, 1.0)
+
       def seconds(document, frame) = {"frame" => frame, "time" => (frame - document.first_frame) / document.rate, "seed_of_shot" => document.the(:general)[:seed]}
-      private_class_method :row, :near, :seconds
+      private_class_method :row, :near, :heat, :seconds
     end
   end
 end

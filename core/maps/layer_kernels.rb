@@ -79,6 +79,11 @@ module Vumbral
         end
       end
 
+      kernel out: F32[1], factor: F32
+      def times(out, factor)
+        parallel(out.size) { |n| out[n] *= factor }
+      end
+
       # 1 inside, 0 beyond 1, smooth over the soft part before it.
       kernel far: F32, soft: F32, returns: F32
       def edge(far, soft)

@@ -59,6 +59,7 @@ module Vumbral
 
           LayerKernels.near(out, places, body.tree, of(*pose.rigid.inverse.rows.first(3).flatten, row["reach"], row["soft"]), body.inside?)
         end
+        LayerKernels.times(out, row["times"]) if row["times"]
       end
 
       def front(out, row, mesh, outline)

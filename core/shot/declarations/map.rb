@@ -28,6 +28,10 @@ module Vumbral
             help: "How long it takes to go."
           node :near, "Prop", default: nil, of: :prop, only: {what: %w[near]}, help: "What it is near to, as that moves and changes: a hot pot in water, water that wets a wall, a hand on clay. What lies within it is near."
           number :reach, "Reaches", unit: "m", default: 0.1, range: 0.0001..10_000.0, slider: 0.01..1.0, keyed: true, only: {what: %w[near]}, help: "So far from it is nothing left of it."
+          switch :heats, "By how hot it is", default: false, only: {what: %w[near]}, help: "For steam: strong only while that prop is hot."
+          number :hot, "Its temperature", unit: "K", default: 900.0, range: 0.0..10_000.0, slider: 273.0..1500.0, keyed: true, only: {what: %w[near], heats: [true]}, help: "Of the prop that it is near to. Key it as that cools."
+          number :boils, "Begins at", unit: "K", default: 373.0, range: 0.0..10_000.0, slider: 273.0..1000.0, only: {what: %w[near], heats: [true]}, help: "Colder than this there is nothing: water boils at 373 K."
+          number :boils_all, "In full at", unit: "K", default: 800.0, range: 0.0..10_000.0, slider: 273.0..1500.0, only: {what: %w[near], heats: [true]}, help: "From here on hotter makes no more of it."
           choice :space, "Stands in", default: "world", choices: {world: "the world", own: "the prop's own space"}, only: {what: %w[box ball noise]},
             help: "Whether it stays where it is when the prop moves, or goes along."
           vector :position, "Middle", unit: "m", default: [0.0, 0.5, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0, keyed: true, only: {what: %w[box ball]},

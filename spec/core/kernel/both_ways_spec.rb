@@ -201,7 +201,7 @@ module Vumbral
       sweep = {"do" => "add", "kind" => "front", "id" => "swept", "dials" => {"prop" => "prop-1", "starts" => "sweep", "paced_by" => "pattern"}}
       pattern = {"do" => "add", "kind" => "texture", "id" => "pattern", "dials" => {"octaves" => 1}}
       document = small_shot(edits: [set("prop-1", :divisions, 2), pattern, front, box, sweep, faces, *%w[front boxed swept faced].map { |id| map.call("front", front: id).merge("id" => "by-#{id}") },
-        map.call("box"), map.call("ball"), map.call("near", near: "ground"), map.call("noise"), map.call("formula", formula: "value * x"), set("prop-1", :breaks, true), set("prop-1", :break_frame, 4), set("prop-1", :pieces, 2)])
+        map.call("box"), map.call("ball"), map.call("near", near: "ground", heats: true), map.call("noise"), map.call("formula", formula: "value * x"), set("prop-1", :breaks, true), set("prop-1", :break_frame, 4), set("prop-1", :pieces, 2)])
       settings = [3, 5].map { |frame| Picture::PropScene.settings(document, frame) }
       settings.each { |props| Picture::PropScene.new(props, nil) }
       mesh = Geometry::Mesh.from([0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0], [0, 1, 2], places: [0.0, 0.0, 1.0, 0.0, 0.0, 1.0], paint: [0.1, 0.5, 0.9])

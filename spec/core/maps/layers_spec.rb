@@ -49,6 +49,15 @@ module Vumbral
         end
       end
 
+      it "goes by how hot that prop is, as its temperature is keyed" do
+        keys = [[1, 1000.0], [5, 573.0], [9, 300.0]].map { |frame, value| {"do" => "key", "node" => "m1", "dial" => "hot", "frame" => frame, "value" => value, "ease" => "linear"} }
+        document = shot(pot, near(heats: true, boils: 373.0, boils_all: 773.0), *keys)
+        most = ->(frame) { strengths(document, frame).values.max }
+        expect([1, 5, 9].map(&most)).to match([be_within(1e-3).of(1.0), be_within(1e-3).of(0.5), 0.0])
+        # Without that nothing is told of it, so that what was run before still counts.
+        expect(Geometry::MapRows.of(shot(pot, near), document.node("source-1"), 1)[0]).not_to include("times", "hot", "boils")
+      end
+
       it "says nothing without a prop, and preflight says so" do
         document = shot(map("m1", what: "near"))
         expect(Geometry::MapRows.of(document, document.node("source-1"), 1)).to be_empty
