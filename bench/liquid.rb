@@ -31,17 +31,15 @@ module Vumbral
         seconds = Bench.seconds { STEPS.times { iterations += @solver.substep(@state, 1.0 / 96, liquid)[:iterations] } } / STEPS
         copy = Bench.seconds { 3.times { @state.drops.to_a.each(&:copy) } } / 3
         @solver.sort(@state)
-        surface = Bench.seconds { surfaces.mesh(@state, @solver.first) }
-        puts format("%3d³ %9d particles  substep %.3f s (%.2f iterations)  %.0f copies of the particles  surface %.2f s  %.2f M particles/s", @edge, @state.drops.count, seconds, iterations.fdiv(STEPS), seconds / copy, surface, @state.drops.count / seconds / 1e6)
+        skin = nil
+        packed = Bench.seconds { skin = Liquid::Skin.of(@state.drops, @solver.first, @solver.size) }
+        surface, held = [0.0, 3.0].map { |sheets| surfaces(sheets).then { |made| made.mesh(skin) && Bench.seconds { made.mesh(skin) } } }
+        puts format("%3d³ %9d particles  substep %.3f s (%.2f iterations)  %.0f copies of the particles  %d near the surface, packed in %.3f s  surface %.2f s, with thin parts held %.2f s  %.2f M particles/s", @edge, @state.drops.count, seconds, iterations.fdiv(STEPS), seconds / copy, skin.count, packed, surface, held, @state.drops.count / seconds / 1e6)
       end
 
       private
 
-      def surfaces
-        edge = @edge
-        plan = Struct.new(:size, :voxel, :corner, :ground).new([edge] * 3, 1.0 / edge, [0.0] * 3, {"surface" => {"grain" => 1.0, "round" => 0.5, "smooth" => 2}})
-        Liquid::Surface.new(plan)
-      end
+      def surfaces(sheets) = Liquid::Surface.new(1.0 / @edge, [0.0] * 3, {"grain" => 1.0, "round" => 0.5, "smooth" => 2, "sheets" => sheets})
     end
   end
 end

@@ -154,7 +154,7 @@ module Vumbral
 
     it "draws the shapes of props for the view" do
       get "/api/shapes?shape=box&size=1,2,3"
-      expect(last_response.body.bytesize).to eq(12 * 3 * 10 * 4)
+      expect(last_response.body.bytesize).to eq(12 * 3 * 9 * 4)
       get "/api/shapes?shape=ufo"
       expect(refused).to match([422, "bad_value", /Shape of the prop cannot be "ufo"/])
       get "/api/shapes?shape=mesh"
