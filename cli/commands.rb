@@ -11,7 +11,8 @@ module Vumbral
         run = workshop.runs.start(shot, options[:full] ? "full" : "draft", frames: frames, views: false)
         result = follow(run[:job_id], "Run #{run[:number]}")
         answer(result.merge(run: run[:number], cells: run[:cells])) do
-          next say("Every frame is up to date; nothing had to be run.") if result[:seconds].nil?
+          surfaces = result[:surfaces] || result.dig(:liquid, :surfaces)
+          next say(surfaces ? "#{surfaces} surfaces of the liquid were made anew; nothing had to be run." : "Every frame is up to date; nothing had to be run.") if result[:seconds].nil?
 
           say "#{result[:computed]} frames computed, #{result[:kept]} used again" \
             "#{", #{result[:refined]} refined" if result[:refined]} in #{result[:seconds]} s."

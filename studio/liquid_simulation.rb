@@ -20,11 +20,11 @@ module Vumbral
         @total = last - plan.frames.first + 1
       end
 
-      # @return [Hash] frames computed, frames used again, seconds a frame
+      # @return [Hash] frames computed, frames used again, seconds; how many only got another surface, if any
       def call
         report(0, "making ready")
         dress_again
-        return {computed: 0, kept: @total} if @wanted.empty?
+        return {computed: 0, kept: @total, **@dressed} if @wanted.empty?
 
         began = clock
         @stage = Liquid::Stage.new(@plan, @task.workshop.assets)
@@ -35,7 +35,7 @@ module Vumbral
           (from..@wanted.last).each { |frame| state = advance(state, frame) }
         end
         @skins&.finish
-        {computed: @wanted.size, kept: @total - @wanted.size, seconds: (clock - began).round(3)}
+        {computed: @wanted.size, kept: @total - @wanted.size, seconds: (clock - began).round(3), **@dressed}
       ensure
         @skins&.leave
       end
@@ -56,6 +56,7 @@ module Vumbral
           @task.progress(@total - first + frame - @plan.frames.first, @total + @ahead, "surfaces alone")
           @told&.call(frame, @keys[frame], facts)
         end
+        @dressed = (@wanted.size < first) ? {surfaces: first - @wanted.size} : {}
       end
 
       # @return [Array(Liquid::State, Integer)] the newest checkpoint before a frame, and the frame after it

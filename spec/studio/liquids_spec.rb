@@ -90,7 +90,7 @@ module Vumbral
         before = rows.map { |row| seen(row[:liquid]) }
         @workshop.shots.edit(id, [set("liquid", "round", 0.9), set("liquid", "sheets", 1.0)])
         expect(states).to eq(["stale"] * 6)
-        expect(run_now(@workshop, id)).to eq(computed: 0, kept: 6)
+        expect(run_now(@workshop, id)).to eq(computed: 0, kept: 6, surfaces: 6)
         expect(rows.map { |row| seen(row[:liquid]) }.zip(before).count { |now, old| now == old }).to eq(0)
         expect(rows[5][:facts]).to include("seconds", "drops", "triangles")
         # And goes on from there.
@@ -107,7 +107,7 @@ module Vumbral
         run_now(@workshop, id)
         @workshop.frames.send(:path, rows[2][:liquid], "skin").then { |path| File.delete(path) }
         @workshop.shots.edit(id, [set("liquid", "round", 0.9)])
-        expect(run_now(@workshop, id)).to include(computed: 1, kept: 5)
+        expect(run_now(@workshop, id)).to include(computed: 1, kept: 5, surfaces: 5)
         @workshop.shots.edit(id, [set("liquid", "kept", 0.5)])
         expect(run_now(@workshop, id)).to include(computed: 6)
       end

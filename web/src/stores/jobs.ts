@@ -28,8 +28,10 @@ export function useJobs(ended: (job: Job) => void) {
 /** What is said when a job is done; null where nothing needs to be. */
 export function outcome(job: Job): string | null {
   const result = job.result ?? {};
-  if (job.kind === "run" && !job.background && result.seconds === undefined)
-    return "Every frame is up to date; nothing had to be run.";
+  if (job.kind === "run" && !job.background && result.seconds === undefined) {
+    const surfaces = result.surfaces ?? (result.liquid as Record<string, unknown> | undefined)?.surfaces;
+    return surfaces ? null : "Every frame is up to date; nothing had to be run.";
+  }
   if (job.kind === "export")
     return (
       `${result.files} files are ready: frames ${result.frames}.` +
