@@ -190,8 +190,9 @@ module Vumbral
         all = [drops(key), sprayed(key)].compact
         out = Kernel::Buffer.new(:f32, all.sum(&:count), 10)
         at = 0
+        # Frames of before do not know what pressed on them.
         all.each do |kept|
-          Liquid::FullKernels.rows(out, kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, kept.pressures, at) if kept.count.positive?
+          Liquid::FullKernels.rows(out, kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, kept.pressures || Kernel::Buffer.new(:f32, kept.count), at) if kept.count.positive?
           at += kept.count
         end
         out

@@ -253,6 +253,12 @@ module Vumbral
         head, = File.binread(Dir[File.join(out, "*0004.ply")][0]).split("end_header\n")
         expect(head.scan(/property float (\w+)/).flatten).to eq(%w[x y z vx vy vz age id kind pressure])
       end
+      # Frames of before told no pressure.
+      key = rows[4][:liquid]
+      head, parts = @workshop.frames.part(key, "drops")
+      told = @workshop.liquids.points(key).to_a
+      @workshop.frames.write_part(key, "drops", head, parts.except(:pressures))
+      expect(@workshop.liquids.points(key).to_a.each_slice(10).map { |row| row.first(9) }).to eq(told.each_slice(10).map { |row| row.first(9) })
       Dir.mktmpdir do |out|
         work(@workshop, @workshop.exports.start(id, "vdb-surface", out: out, frames: 1..1))
         volume = Formats::VDBReader.new(File.binread(Dir[File.join(out, "*.vdb")][0]), "surface").call.volumes[0]
