@@ -40,7 +40,7 @@ module Vumbral
       # @raise [Refused] for edits that are refused, and where what the frame keeps is gone
       def surface(shot_id, frame, quality, name, edits)
         before = @workshop.shots.document(shot_id)
-        return unless Array(edits).any? && edits.all? { |edit| dial(before, edit)&.touches == :surface } && @one.try_lock
+        return unless @workshop.liquids.any?(before) && Array(edits).any? && Array(edits).all? { |edit| dial(before, edit)&.touches == :surface } && @one.try_lock
 
         begin
           after, = Shot::Edits.apply(before, edits)

@@ -55,6 +55,7 @@ module Vumbral
           facts = @task.workshop.liquids.dress_again(@keys[frame], frame, @plan, like)
           @task.progress(@total - first + frame - @plan.frames.first, @total + @ahead, "surfaces alone")
           @told&.call(frame, @keys[frame], facts)
+          true
         end
         @dressed = (@wanted.size < first) ? {surfaces: first - @wanted.size} : {}
       end

@@ -3,7 +3,7 @@
 module Vumbral
   module Liquid
     # The particles that a surface is made from, sorted by cells: `at` f32 [n, 3] cells from the chamber's corner, `carried`
-    # f32 [n, 3 or 6] the speed of each (m/s) and perhaps its colour (linear), `first` i32 [cells + 2] where each cell's begin, `size` cells along z, y, x.
+    # f32 [n, 3 or 6] the speed of each (m/s) and perhaps its colour (linear), `first` i32 [cells + 1, or more] where each cell's begin, `size` cells along z, y, x.
     Near = Struct.new(:at, :carried, :first, :size)
 
     # Makes them, of a skin.
@@ -11,11 +11,12 @@ module Vumbral
       # @param skin [Skin]; @param sheets [Float] so far apart thin parts are held together, cells; 0 leaves them
       # @return [Near]
       def self.of(skin, sheets)
-        places = skin.places
         carried = Kernel::Buffer.new(:f32, skin.count, skin.dye ? 6 : 3)
         NearKernels.widen(carried, skin.speed)
         NearKernels.dye(carried, skin.dye) if skin.dye
-        near = sorted(places, carried, skin.size)
+        # They stand in order already.
+        begins = Skin.begins(skin.counts)
+        near = new(skin.places(begins), carried, begins, skin.size)
         return near unless sheets.positive? && near.count.positive?
 
         sorted(*Sheets.new(near).held(sheets), skin.size)

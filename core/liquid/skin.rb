@@ -53,7 +53,7 @@ module Vumbral
       def count = at.dim(0)
 
       # @return [Kernel::Buffer] f32 [n, 3], cells from the chamber's corner
-      def places = Kernel::Buffer.new(:f32, count, 3).tap { |places| SkinKernels.unpack(places, at, Skin.begins(counts), counts) if count.positive? }
+      def places(begins = Skin.begins(counts)) = Kernel::Buffer.new(:f32, count, 3).tap { |places| SkinKernels.unpack(places, at, begins, counts) if count.positive? }
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 where all is liquid, particles or not
       def inner

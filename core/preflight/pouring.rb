@@ -15,7 +15,7 @@ module Vumbral
         return [*missing, *dry] unless @liquid
 
         @plan = Liquid::Plan.new(@document, :full)
-        [empty, line, steep, narrow, ajar, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls, *dry].compact
+        [empty, line, steep, narrow, ajar, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls, *dry, *colourless].compact
       end
 
       private
@@ -36,6 +36,16 @@ module Vumbral
         @document.of(:force).select { |force| force[:what] == "spray" }.map do |force|
           Finding.new(code: "no_spray", node: force.id, dial: :what, text: "#{force.name} goes along with spray, but #{@liquid ? "#{@liquid.name} throws none" : "there is no liquid that throws any"}.",
             remedy: @liquid && Finding.remedy("Let it throw spray", @liquid.id, spray: true))
+        end
+      end
+
+      # Inflows with a colour that does not count.
+      def colourless
+        return [] if @liquid[:dyed]
+
+        @document.of(:inflow).select { |inflow| inflow.kind.dials[:dye].counts?(inflow) && (inflow.values.key?(:dye) || inflow.curves.key?(:dye)) }.map do |inflow|
+          Finding.new(code: "colour_idle", node: inflow.id, dial: :dye, text: "#{inflow.name} has a colour, but #{@liquid.name} has none, so it is not seen.",
+            remedy: Finding.remedy("Let it have colours", @liquid.id, dyed: true))
         end
       end
 

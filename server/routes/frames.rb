@@ -78,7 +78,8 @@ module Vumbral
             bytes
           end
 
-          # The surface of a liquid's frame: points and triangles (counts u32; f32 three each; i32 three each; a colour of each point, f32, where there are any). With ?altered= as
+          # The surface of a liquid's frame: points and triangles (counts u32; f32 three each; i32 three each; a colour of each
+          # point, f32, where there are any). With ?altered= as
           # operations leave it, which is made when it is asked for.
           app.get("/api/liquids/:key") do
             least = params["least"].to_f.clamp(0.0, 1.0)

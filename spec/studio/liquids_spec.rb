@@ -112,6 +112,13 @@ module Vumbral
         expect(run_now(@workshop, id)).to include(computed: 6)
       end
 
+      it "is varied by a test strip without a run" do
+        run_now(@workshop, id)
+        done = work(@workshop, @workshop.strips.start(id, [{"node" => "liquid", "dial" => "round", "values" => [0.5, 0.7, 0.9]}])[:job_id])
+        expect(JSON.parse(done[:result])).to include("computed" => 0, "failed" => [])
+        expect(@workshop.strips.show(id, 1)[:cells].map { |cell| cell[:done] }).to eq([6, 6, 6])
+      end
+
       it "shows it while a dial is under the hand, and leaves the shot as it was" do
         run_now(@workshop, id)
         head, name = @workshop.shots.fetch(id)[:head], rows[5][:liquid]
@@ -119,6 +126,7 @@ module Vumbral
         expect(follow[set("liquid", "round", 0.5)]).to eq(seen(name))
         expect(follow[set("liquid", "round", 1.0)]).not_to eq(seen(name))
         expect([follow[set("liquid", "own", 0.5)], follow[set("sun-1", "strength", 0.5)], follow[]]).to eq([nil] * 3)
+        expect(@workshop.following.surface(id, 6, "draft", name, "nonsense")).to be_nil
         expect(@workshop.shots.fetch(id)[:head]).to eq(head)
         @workshop.holdings.let_go([name])
         expect(refusal { follow[set("liquid", "round", 1.0)] }).to include("no_frame")

@@ -28,6 +28,13 @@ module Vumbral
       expect(mended(hidden, "liquid_unseen")).to eq([])
     end
 
+    it "finds a colour of an inflow that does not count" do
+      jet = ->(**dials) { [prop("spout", shape: "sphere", radius: 0.05, position: [0.0, 0.3, 0.0], shown: false), add("inflow", prop: "spout", **dials)] }
+      expect(mended(small_water(edits: jet[dye: [1.0, 0.0, 0.0]]), "colour_idle")).not_to include("colour_idle")
+      expect(found(small_water(edits: jet[]))).not_to include("colour_idle")
+      expect(found(small_water(dyed: true, edits: jet[dye: [1.0, 0.0, 0.0]]))).not_to include("colour_idle")
+    end
+
     it "misses spray for a force that goes along with it" do
       along = add("force", what: "spray")
       expect(mended(small_water(edits: [along]), "no_spray")).not_to include("no_spray")

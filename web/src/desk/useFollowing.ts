@@ -13,8 +13,8 @@ import { waterShape } from "../view/waters";
 /** So long after a hurry pictures are still rather coarse than late, ms. */
 const LINGERS = 300;
 
-/** While a dial of a sculpt, of the light or of a liquid's surface is under the hand, the view follows it: one frame at a time, of what the
- * dial stands at by then. What cannot be followed comes when the dial is let go.
+/** While a dial of a sculpt, of the light or of a liquid's surface is under the hand, the view follows it: one frame at
+ * a time, of what the dial stands at by then. What cannot be followed comes when the dial is let go.
  * @param put shows such a frame
  * @param back shows the shot's own frame again */
 export function useFollowing(
