@@ -10,6 +10,9 @@ module Vumbral
     # The memory is that of a Ruby String, so the collector sees its size and {#bytes} costs
     # nothing. Ruby must never change that String: it would move away from under the kernels.
     class Buffer
+      CLEAR = Fiddle::Function.new(Fiddle::Handle::DEFAULT["memset"], [Fiddle::TYPE_VOIDP, Fiddle::TYPE_INT, Fiddle::TYPE_SIZE_T], Fiddle::TYPE_VOIDP)
+      private_constant :CLEAR
+
       attr_reader :type, :shape, :pointer, :size
 
       # @param type [Symbol] :f32, :f64, :f16, :i32, :i64, :u8 or :u16
@@ -88,7 +91,12 @@ module Vumbral
       end
 
       def fill(value)
-        @pointer[0, bytesize] = Buffer.pack(@type.name, [value]) * @size
+        if value.zero?
+          # Without a string as long as the buffer itself.
+          CLEAR.call(@address, 0, bytesize)
+        else
+          @pointer[0, bytesize] = Buffer.pack(@type.name, [value]) * @size
+        end
         self
       end
 

@@ -11,18 +11,17 @@ module Vumbral
       # And steps along which one looks for them, cells.
       LOOK = 0.4
 
-      # One part of the grid's speed at a particle, and how it changes along x, y and z (by the cell).
-      kernel field: F32[3], x: F32, y: F32, z: F32, axis: I32, returns: [F32, F32, F32, F32]
-      def taken(field, x, y, z, axis)
-        cx = (x - (axis == 0 ? 0.0 : 0.5)).clamp(0.0, (field.dim(2) - 1).to_f)
-        cy = (y - (axis == 1 ? 0.0 : 0.5)).clamp(0.0, (field.dim(1) - 1).to_f)
-        cz = (z - (axis == 2 ? 0.0 : 0.5)).clamp(0.0, (field.dim(0) - 1).to_f)
-        i = cx.to_i.clamp(0, field.dim(2) - 2)
-        j = cy.to_i.clamp(0, field.dim(1) - 2)
-        k = cz.to_i.clamp(0, field.dim(0) - 2)
-        fx = cx - i
-        fy = cy - j
-        fz = cz - k
+      # The number before a place along one axis of so many numbers, and how far past it that is.
+      kernel x: F32, count: I32, returns: [I32, F32]
+      def spot(x, count)
+        c = x.clamp(0.0, (count - 1).to_f)
+        i = c.to_i.clamp(0, count - 2)
+        return i, c - i
+      end
+
+      # One part of the grid's speed at a place, and how it changes along x, y and z (by the cell).
+      kernel field: F32[3], k: I32, j: I32, i: I32, fz: F32, fy: F32, fx: F32, returns: [F32, F32, F32, F32]
+      def taken(field, k, j, i, fz, fy, fx)
         a = field[k, j, i]
         b = field[k, j, i + 1]
         c = field[k, j + 1, i]
@@ -42,41 +41,71 @@ module Vumbral
         return near + fz * (away - near), sx, sy, away - near
       end
 
+      # The grid's speed at a place.
+      kernel faces: Flow::Faces, x: F32, y: F32, z: F32, returns: [F32, F32, F32]
+      def speed_at(faces, x, y, z)
+        i, fx = spot(x - 0.5, faces.v.dim(2))
+        j, fy = spot(y - 0.5, faces.u.dim(1))
+        k, fz = spot(z - 0.5, faces.u.dim(0))
+        i1, fx1 = spot(x, faces.v.dim(2) + 1)
+        j1, fy1 = spot(y, faces.u.dim(1) + 1)
+        k1, fz1 = spot(z, faces.u.dim(0) + 1)
+        u, _a, _b, _c = taken(faces.u, k, j, i1, fz, fy, fx1)
+        v, _d, _e, _f = taken(faces.v, k, j1, i, fz, fy1, fx)
+        w, _g, _h, _o = taken(faces.w, k1, j, i, fz1, fy, fx)
+        return u, v, w
+      end
+
       # Speeds from the grid: its own, and that share of what it has gained that keeps the particle's own (Zhu & Bridson
       # 2005).
       # @param before the grid's speeds before anything acted on them
       # @param old f32 [n, 6], takes the particle's speed of before, and the grid's
       kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, old: F32[2], own: F32, affine: F32, per: F32
       def take(drops, faces, before, old, own, affine, per)
+        nz = faces.u.dim(0)
+        ny = faces.u.dim(1)
+        nx = faces.v.dim(2)
         parallel((drops.at.dim(0) + 511) / 512) do |block|
           (512 * block...[512 * block + 512, drops.at.dim(0)].min).each do |p|
-            x = drops.at[p, 0]
-            y = drops.at[p, 1]
-            z = drops.at[p, 2]
-            3.times do |axis|
-              value = 0.0
-              sx = 0.0
-              sy = 0.0
-              sz = 0.0
-              was = 0.0
-              if axis == 0
-                value, sx, sy, sz = taken(faces.u, x, y, z, axis)
-                was, _a, _b, _c = taken(before.u, x, y, z, axis) if own > 0.0
-              elsif axis == 1
-                value, sx, sy, sz = taken(faces.v, x, y, z, axis)
-                was, _a, _b, _c = taken(before.v, x, y, z, axis) if own > 0.0
-              else
-                value, sx, sy, sz = taken(faces.w, x, y, z, axis)
-                was, _a, _b, _c = taken(before.w, x, y, z, axis) if own > 0.0
-              end
-              here = drops.speed[p, axis]
-              old[p, axis] = here
-              old[p, 3 + axis] = value
-              drops.speed[p, axis] = value + own * (here - was)
-              drops.turn[p, 3 * axis] = affine * per * sx
-              drops.turn[p, 3 * axis + 1] = affine * per * sy
-              drops.turn[p, 3 * axis + 2] = affine * per * sz
+            i, fx = spot(drops.at[p, 0] - 0.5, nx)
+            j, fy = spot(drops.at[p, 1] - 0.5, ny)
+            k, fz = spot(drops.at[p, 2] - 0.5, nz)
+            i1, fx1 = spot(drops.at[p, 0], nx + 1)
+            j1, fy1 = spot(drops.at[p, 1], ny + 1)
+            k1, fz1 = spot(drops.at[p, 2], nz + 1)
+            u, ux, uy, uz = taken(faces.u, k, j, i1, fz, fy, fx1)
+            v, vx, vy, vz = taken(faces.v, k, j1, i, fz, fy1, fx)
+            w, wx, wy, wz = taken(faces.w, k1, j, i, fz1, fy, fx)
+            u0 = u
+            v0 = v
+            w0 = w
+            if own > 0.0
+              u0, _a, _b, _c = taken(before.u, k, j, i1, fz, fy, fx1)
+              v0, _d, _e, _f = taken(before.v, k, j1, i, fz, fy1, fx)
+              w0, _g, _h, _o = taken(before.w, k1, j, i, fz1, fy, fx)
             end
+            had = drops.speed[p, 0]
+            old[p, 0] = had
+            old[p, 3] = u
+            drops.speed[p, 0] = own > 0.0 ? u + own * (had - u0) : u
+            had = drops.speed[p, 1]
+            old[p, 1] = had
+            old[p, 4] = v
+            drops.speed[p, 1] = own > 0.0 ? v + own * (had - v0) : v
+            had = drops.speed[p, 2]
+            old[p, 2] = had
+            old[p, 5] = w
+            drops.speed[p, 2] = own > 0.0 ? w + own * (had - w0) : w
+            scale = affine * per
+            drops.turn[p, 0] = scale * ux
+            drops.turn[p, 1] = scale * uy
+            drops.turn[p, 2] = scale * uz
+            drops.turn[p, 3] = scale * vx
+            drops.turn[p, 4] = scale * vy
+            drops.turn[p, 5] = scale * vz
+            drops.turn[p, 6] = scale * wx
+            drops.turn[p, 7] = scale * wy
+            drops.turn[p, 8] = scale * wz
           end
         end
       end
@@ -92,7 +121,7 @@ module Vumbral
             y = drops.at[p, 1]
             z = drops.at[p, 2]
             half = 0.5 * step
-            u, v, w = Grid::Sampling.velocity(faces.u, faces.v, faces.w, x + half * old[p, 3], y + half * old[p, 4], z + half * old[p, 5])
+            u, v, w = speed_at(faces, x + half * old[p, 3], y + half * old[p, 4], z + half * old[p, 5])
             ex = x + step * u
             ey = y + step * (v - 0.5 * gained * falling(drops, old, p, gained))
             ez = z + step * w
@@ -195,25 +224,25 @@ module Vumbral
       end
 
       # Within walls, the speed along them only, less what they hold back; `src` are the speeds before.
-      kernel faces: Flow::Faces, src: Flow::Faces, open: Flow::Faces, walls: Liquid::Walls
-      def constrain(faces, src, open, walls)
+      kernel faces: Flow::Faces, src: Flow::Faces, open: Flow::Faces, walls: Liquid::Walls, busy: U8[2]
+      def constrain(faces, src, open, walls, busy)
         nz = open.u.dim(0)
         ny = open.u.dim(1)
         nx = open.v.dim(2)
-        parallel(nz + 1) do |k|
+        parallel(nz + 1, uneven: true) do |k|
           (ny + 1).times do |j|
             # Most rows have no closed face.
-            if k < nz && j < ny
+            if k < nz && j < ny && busy[k, j] != 0
               if closed(open.u, k, j)
                 (nx + 1).times { |i| faces.u[k, j, i] = along(src, walls, i.to_f, j + 0.5, k + 0.5, 0) if open.u[k, j, i] <= 0.0 }
               end
             end
-            if k < nz
+            if k < nz && busy[k, j] != 0
               if closed(open.v, k, j)
                 nx.times { |i| faces.v[k, j, i] = along(src, walls, i + 0.5, j.to_f, k + 0.5, 1) if open.v[k, j, i] <= 0.0 }
               end
             end
-            if j < ny
+            if j < ny && busy[k, j] != 0
               if closed(open.w, k, j)
                 nx.times { |i| faces.w[k, j, i] = along(src, walls, i + 0.5, j + 0.5, k.to_f, 2) if open.w[k, j, i] <= 0.0 }
               end

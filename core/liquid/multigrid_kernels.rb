@@ -19,54 +19,80 @@ module Vumbral
         sum
       end
 
-      # Solves every second cell's equation for its own value (Gauss and Seidel, as on a chessboard).
-      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32
-      def smooth(x, b, m, odd)
-        parallel(x.dim(0)) { |k| smooth_plane(x, b, m, odd, k) }
+      # Which rows of cells have equations at all: most have none where a liquid fills little of its chamber.
+      kernel rows: U8[2], m: Liquid::Matrix
+      def rows(rows, m)
+        parallel(m.own.dim(0)) do |k|
+          m.own.dim(1).times do |j|
+            most = 0.0
+            m.own.dim(2).times { |i| most = m.own[k, j, i] > 0.0 ? 1.0 : most }
+            rows[k, j] = most > 0.0 ? 1 : 0
+          end
+        end
       end
 
-      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32, k: I32
-      def smooth_plane(x, b, m, odd, k)
+      # Solves every second cell's equation for its own value (Gauss and Seidel, as on a chessboard).
+      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, rows: U8[2], odd: I32
+      def smooth(x, b, m, rows, odd)
+        parallel(x.dim(0), uneven: true) { |k| smooth_plane(x, b, m, rows, odd, k) }
+      end
+
+      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, rows: U8[2], odd: I32, k: I32
+      def smooth_plane(x, b, m, rows, odd, k)
         x.dim(1).times do |j|
-          start = (k + j + odd) & 1
-          ((x.dim(2) + 1 - start) / 2).times do |n|
-            i = 2 * n + start
-            own = m.own[k, j, i]
-            x[k, j, i] = (b[k, j, i] + around(x, m, k, j, i)) / own if own > 0.0
+          if rows[k, j] != 0
+            start = (k + j + odd) & 1
+            ((x.dim(2) + 1 - start) / 2).times do |n|
+              i = 2 * n + start
+              own = m.own[k, j, i]
+              x[k, j, i] = (b[k, j, i] + around(x, m, k, j, i)) / own if own > 0.0
+            end
           end
         end
       end
 
       # The same for both colours so many times, by one core: small grids take less time than it takes to share them out.
       # @param turning: 1 begins every second time with the other colour
-      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32, count: I32, turning: I32
-      def sweep(x, b, m, odd, count, turning)
+      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, rows: U8[2], odd: I32, count: I32, turning: I32
+      def sweep(x, b, m, rows, odd, count, turning)
         count.times do |n|
           first = (odd + (turning == 1 ? n : 0)) & 1
-          x.dim(0).times { |k| smooth_plane(x, b, m, first, k) }
-          x.dim(0).times { |k| smooth_plane(x, b, m, 1 - first, k) }
+          x.dim(0).times { |k| smooth_plane(x, b, m, rows, first, k) }
+          x.dim(0).times { |k| smooth_plane(x, b, m, rows, 1 - first, k) }
         end
       end
 
-      kernel r: F32[3], b: F32[3], x: F32[3], m: Liquid::Matrix
-      def rest(r, b, x, m)
-        each_cell(r) do |k, j, i|
-          own = m.own[k, j, i]
-          r[k, j, i] = own > 0.0 ? b[k, j, i] - own * x[k, j, i] + around(x, m, k, j, i) : 0.0
+      kernel r: F32[3], b: F32[3], x: F32[3], m: Liquid::Matrix, rows: U8[2]
+      def rest(r, b, x, m, rows)
+        parallel(r.dim(0), uneven: true) do |k|
+          r.dim(1).times do |j|
+            if rows[k, j] == 0
+              r.dim(2).times { |i| r[k, j, i] = 0.0 }
+            else
+              r.dim(2).times do |i|
+                own = m.own[k, j, i]
+                r[k, j, i] = own > 0.0 ? b[k, j, i] - own * x[k, j, i] + around(x, m, k, j, i) : 0.0
+              end
+            end
+          end
         end
       end
 
       # q = A·p; gives p·q.
-      kernel q: F32[3], p: F32[3], m: Liquid::Matrix, returns: F64
-      def apply(q, p, m)
+      kernel q: F32[3], p: F32[3], m: Liquid::Matrix, rows: U8[2], returns: F64
+      def apply(q, p, m, rows)
         total = parallel_sum(p.dim(0)) do |k|
           sum = f64(0.0)
           p.dim(1).times do |j|
-            p.dim(2).times do |i|
-              own = m.own[k, j, i]
-              value = own > 0.0 ? own * p[k, j, i] - around(p, m, k, j, i) : 0.0
-              q[k, j, i] = value
-              sum += f64(p[k, j, i]) * value
+            if rows[k, j] == 0
+              p.dim(2).times { |i| q[k, j, i] = 0.0 }
+            else
+              p.dim(2).times do |i|
+                own = m.own[k, j, i]
+                value = own > 0.0 ? own * p[k, j, i] - around(p, m, k, j, i) : 0.0
+                q[k, j, i] = value
+                sum += f64(p[k, j, i]) * value
+              end
             end
           end
           sum
@@ -146,28 +172,31 @@ module Vumbral
       end
 
       # Adds what was found on cells twice as large, linearly between their centres.
-      kernel x: F32[3], c: F32[3], m: Liquid::Matrix
-      def prolong(x, c, m)
-        nz = c.dim(0)
-        ny = c.dim(1)
-        nx = c.dim(2)
-        each_cell(x) do |k, j, i|
-          if m.own[k, j, i] > 0.0
-            z = k / 2
-            y = j / 2
-            w = i / 2
-            z2 = k & 1 == 1 ? z + 1 : z - 1
-            y2 = j & 1 == 1 ? y + 1 : y - 1
-            w2 = i & 1 == 1 ? w + 1 : w - 1
-            za = z2 >= 0 && z2 < nz ? 0.25 : 0.0
-            ya = y2 >= 0 && y2 < ny ? 0.25 : 0.0
-            wa = w2 >= 0 && w2 < nx ? 0.25 : 0.0
-            z2 = z2.clamp(0, nz - 1)
-            y2 = y2.clamp(0, ny - 1)
-            w2 = w2.clamp(0, nx - 1)
-            near = 0.75 * (0.75 * c[z, y, w] + wa * c[z, y, w2]) + ya * (0.75 * c[z, y2, w] + wa * c[z, y2, w2])
-            away = 0.75 * (0.75 * c[z2, y, w] + wa * c[z2, y, w2]) + ya * (0.75 * c[z2, y2, w] + wa * c[z2, y2, w2])
-            x[k, j, i] += 0.75 * near + za * away
+      kernel x: F32[3], c: F32[3], m: Liquid::Matrix, rows: U8[2]
+      def prolong(x, c, m, rows)
+        parallel(x.dim(0), uneven: true) do |k|
+          z = k / 2
+          z2 = k & 1 == 1 ? z + 1 : z - 1
+          za = z2 >= 0 && z2 < c.dim(0) ? 0.25 : 0.0
+          z2 = z2.clamp(0, c.dim(0) - 1)
+          x.dim(1).times do |j|
+            if rows[k, j] != 0
+              y = j / 2
+              y2 = j & 1 == 1 ? y + 1 : y - 1
+              ya = y2 >= 0 && y2 < c.dim(1) ? 0.25 : 0.0
+              y2 = y2.clamp(0, c.dim(1) - 1)
+              x.dim(2).times do |i|
+                if m.own[k, j, i] > 0.0
+                  w = i / 2
+                  w2 = i & 1 == 1 ? w + 1 : w - 1
+                  wa = w2 >= 0 && w2 < c.dim(2) ? 0.25 : 0.0
+                  w2 = w2.clamp(0, c.dim(2) - 1)
+                  near = 0.75 * (0.75 * c[z, y, w] + wa * c[z, y, w2]) + ya * (0.75 * c[z, y2, w] + wa * c[z, y2, w2])
+                  away = 0.75 * (0.75 * c[z2, y, w] + wa * c[z2, y, w2]) + ya * (0.75 * c[z2, y2, w] + wa * c[z2, y2, w2])
+                  x[k, j, i] += 0.75 * near + za * away
+                end
+              end
+            end
           end
         end
       end

@@ -212,14 +212,14 @@ module Vumbral
 
       # Takes the pressure's difference from each face's speed. `known` says where that stands: 1 beside the liquid and
       # where there are many particles, 2 where only a few fly.
-      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], open: Flow::Faces, weights: Flow::Faces, jump: F32[3]
-      def press(faces, known, p, full, open, weights, jump)
+      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], open: Flow::Faces, weights: Flow::Faces, jump: F32[3], busy: U8[2]
+      def press(faces, known, p, full, open, weights, jump, busy)
         nz = full.dim(0)
         ny = full.dim(1)
         nx = full.dim(2)
-        parallel(nz + 1) do |k|
+        parallel(nz + 1, uneven: true) do |k|
           (ny + 1).times do |j|
-            (nx + 1).times do |i|
+            (busy[k, j] == 0 ? 0 : nx + 1).times do |i|
               x = i < nx
               y = j < ny
               z = k < nz

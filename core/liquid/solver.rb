@@ -6,7 +6,7 @@ module Vumbral
     # of the state and what is around it; the solver itself only holds working memory.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
-      VERSION = "liquid 2"
+      VERSION = "liquid 3"
       # Cells around the liquid in which its speed is known.
       AROUND = 4
       # Of a cell, in one step, that crowded particles are moved.
@@ -26,6 +26,8 @@ module Vumbral
         @moved = Flow::Faces.still(size)
         @known, @found = Array.new(2) { Marks.none(size) }
         @given, @full, @room, @about, @b, @crowd = Array.new(6) { Kernel::Buffer.new(:f32, *size) }
+        @sums = Sums.none(size)
+        @busy = Kernel::Buffer.new(:u8, size[0] + 1, size[1] + 1)
         @push = Grid::VectorField.still(size)
         @grids = Multigrid.new(size)
         @level = Kernel::Buffer.new(:f32, *size)
@@ -86,8 +88,11 @@ module Vumbral
         cells, order = Array.new(2) { Kernel::Buffer.new(:i32, drops.count) }
         SortKernels.cells(cells, drops.at, @shape)
         inside = SortKernels.order(order, @first, cells)
-        SortKernels.take(sorted = Drops.of(inside), drops, order)
-        state.drops = @sorted = sorted
+        # What the last sorting made is done with once this one is made of it.
+        sorted = (@free && @free.count == inside) ? @free : Drops.of(inside)
+        SortKernels.take(sorted, drops, order)
+        @free = drops.equal?(@mine) ? drops : nil
+        state.drops = @sorted = @mine = sorted
         drops.count - inside
       end
 
@@ -99,9 +104,10 @@ module Vumbral
       # @param around [Integer] cells around the liquid in which its speed shall be known
       def give(state, around)
         faces = state.faces
-        [*faces.to_a, *@weights.to_a, @given].each { |field| field.fill(0.0) }
-        2.times { |odd| TransferKernels.give(faces, @weights, @given, state.drops, @first, odd, @voxel) }
-        faces.to_a.zip(@weights.to_a, @known.to_a) { |field, weight, known| TransferKernels.settle(field, weight, known) }
+        TransferKernels.busy(@busy, @first, @shape, AROUND + 2)
+        [*@sums.to_a, @given].each { |field| field.fill(0.0) }
+        2.times { |odd| TransferKernels.give(@sums, @given, state.drops, @first, odd, @voxel) }
+        faces.to_a.zip(@weights.to_a, @known.to_a, @sums.to_a) { |parts| TransferKernels.settle(*parts) }
         PressureKernels.fullness(@full, @given, @about)
         outwards(faces, around)
       end
@@ -110,13 +116,7 @@ module Vumbral
 
       # Carries speeds so many cells out of where they are known.
       def outwards(faces, cells)
-        faces.to_a.zip(@spare.to_a, @known.to_a, @found.to_a) do |field, spare, known, found|
-          cells.times do
-            TransferKernels.further(spare, found, field, known)
-            field.replace(spare)
-            known.replace(found)
-          end
-        end
+        faces.to_a.zip(@known.to_a) { |field, known| cells.times { |pass| TransferKernels.further(field, known, @busy, pass) } }
       end
 
       def accelerate(state, dt, liquid)
@@ -139,7 +139,7 @@ module Vumbral
         PressureKernels.equations(@matrix, @b, state.faces, @open, @moved, @full, jump)
         wanted = liquid.accuracy * [Flow::FlowKernels.peak(state.faces.v), Flow::FlowKernels.peak(state.faces.u), Flow::FlowKernels.peak(state.faces.w), 1e-3].max
         iterations, left = @grids.solve(state.pressure, @b, wanted)
-        PressureKernels.press(state.faces, @known, state.pressure, @full, @open, @weights, jump)
+        PressureKernels.press(state.faces, @known, state.pressure, @full, @open, @weights, jump, @busy)
         [iterations, left]
       end
 
@@ -153,11 +153,11 @@ module Vumbral
 
       def confine(faces)
         keep(faces, @spare)
-        MoveKernels.constrain(faces, @spare, @open, @walls)
+        MoveKernels.constrain(faces, @spare, @open, @walls, @busy)
       end
 
       def move(state, dt, liquid)
-        old = Kernel::Buffer.new(:f32, state.drops.count, 6)
+        old = (@old&.dim(0) == state.drops.count) ? @old : @old = Kernel::Buffer.new(:f32, state.drops.count, 6)
         MoveKernels.take(state.drops, state.faces, @before, old, liquid.own, liquid.swirl, 1.0 / @voxel)
         MoveKernels.carry(state.drops, state.faces, old, @walls, @sides, dt / @voxel, -liquid.gravity * dt)
       end
@@ -168,7 +168,7 @@ module Vumbral
         return if Flow::FlowKernels.peak(@crowd) < 0.02
 
         way = @spare.tap { |faces| faces.to_a.each { |field| field.fill(0.0) } }
-        PressureKernels.press(way, @found, @grids.roughly(@crowd), @full, @open, @weights, @level)
+        PressureKernels.press(way, @found, @grids.roughly(@crowd), @full, @open, @weights, @level, @busy)
         MoveKernels.nudge(state.drops, way, @crowd, @walls, MOST_NUDGE)
       end
     end

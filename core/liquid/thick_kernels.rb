@@ -16,7 +16,7 @@ module Vumbral
           tx = 0.0
           ty = 0.0
           tz = 0.0
-          if known[k, j, i] == 1 && open[k, j, i] > 0.0
+          if known[k, j, i] > 0 && open[k, j, i] > 0.0
             own = 1.0
             given = field[k, j, i]
             6.times do |side|
@@ -30,7 +30,7 @@ module Vumbral
               flows = false
               if inside
                 closed = open[c, d, a] <= 0.0
-                flows = !closed && known[c, d, a] == 1
+                flows = !closed && known[c, d, a] > 0
               end
               if flows
                 own += much
