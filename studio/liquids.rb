@@ -73,7 +73,7 @@ module Vumbral
       # @param step [Float] seconds of its last substep
       # @return [Hash{String => Array(Hash, Hash)}] parts for {FrameStore#write_part}
       def flowing(plan, state, first, step)
-        parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, Liquid::Skin.of(state.drops, first, plan.size, dyed: plan.dyed?).to_h.compact],
+        parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, Liquid::Skin.of(state, first, dyed: plan.dyed?).to_h.compact],
                  "drops" => [{count: state.drops.count}, Liquid::Kept.of(state, plan, step).to_h]}
         spray = Liquid::Spraying.only(state.spray, plan.kinds)
         return parts if spray.count.zero?
@@ -246,7 +246,7 @@ module Vumbral
         state = before ? back(plan, before) : stage.still
         share = before ? plan.ground["kept"] : 1.0
         frame = node[:first].clamp(plan.frames.first, plan.frames.last)
-        [stage.caught(state, plan.kick(node, frame)), state.drops.count].map { |n| share.positive? ? (n / share).round : 0 }.then { |caught, of| {caught: caught, of: of} }
+        [stage.caught(state, plan.kick(node, frame)), stage.amount(state)].map { |n| share.positive? ? (n / share).round : 0 }.then { |caught, of| {caught: caught, of: of} }
       end
 
       # The particles that a frame keeps, where they are.

@@ -79,6 +79,9 @@ module Vumbral
       # @return [Buffer] an independent copy
       def copy = Buffer.new(@type.name, *@shape, bytes: bytes)
 
+      # The first rows alone, in the same memory. @return [Buffer]
+      def head(count) = dup.tap { |rows| rows.shorten(count) }
+
       # A new shape over a copy of the same numbers.
       def reshape(*shape) = Buffer.new(@type.name, *shape, bytes: bytes)
 
@@ -98,6 +101,12 @@ module Vumbral
           @pointer[0, bytesize] = Buffer.pack(@type.name, [value]) * @size
         end
         self
+      end
+
+      # @api private
+      def shorten(count)
+        @shape = [count, *@shape.drop(1)].freeze
+        @size = @shape.reduce(1, :*)
       end
 
       def inspect = "#<Buffer #{@type.name}#{@shape}>"

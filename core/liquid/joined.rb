@@ -7,6 +7,9 @@ module Vumbral
       # @return [Integer]
       def count = at.dim(0)
 
+      # @return [Object] the first of them, in the same memory
+      def head(count) = self.class.new(*to_a.map { |part| part.head(count) })
+
       # @return [Object] those of both, one after the other
       def with(other)
         return self if other.count.zero?

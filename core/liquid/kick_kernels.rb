@@ -77,6 +77,17 @@ module Vumbral
         end
       end
 
+      # How many particles' worth of deep cells takes part.
+      kernel deep: U8[3], weight: F32[3], returns: F64
+      def caught_deep(deep, weight)
+        total = parallel_sum(deep.dim(0)) do |k|
+          count = f64(0.0)
+          deep.dim(1).times { |j| deep.dim(2).times { |i| count += deep[k, j, i] == 1 && weight[k, j, i] > 0.5 ? f64(8.0) : f64(0.0) } }
+          count
+        end
+        total
+      end
+
       # How many particles take part.
       kernel drops: Liquid::Drops, weight: F32[3], returns: F64
       def caught(drops, weight)

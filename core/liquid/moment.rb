@@ -45,21 +45,38 @@ module Vumbral
 
       # Still liquid up to a line above the floor.
       # @param first [Kernel::Buffer] where each cell's particles begin
+      # @yieldparam far [Kernel::Buffer] how far cells' centres lie above it, cells, before it is filled
       # @return [Drops]
       def pool(state, first, walls, line)
         level = line / @voxel
         layers = [(2.0 * level).round, 1].max
         far = Kernel::Buffer.new(:f32, *@size)
         FullKernels.beneath(far, 0.5 * layers)
+        yield far if block_given?
         # So many layers of particles as come nearest, spread so that they end at the line.
         pour(state, first, walls, far, nil, Slots.new(2.0 * level / layers, 0.0, 1.0, @plan.ground["dye"]))
       end
 
+      # Where an inflow pours or drains, and how fast: f32 [z, y, x], which part of each cell, and the speed or nothing.
+      def cover(inflow, n, part, time) = @covering.cover(inflow, n, part, 1.0 / @plan.document.rate, time)
+
+      # Which cells shall have particles however deep they lie: those that pour, drain or are kicked.
+      # @param covers [Array] of {#cover} @return [Kernel::Buffer, nil] u8 [z, y, x]
+      def wanted(kicks, covers, part)
+        return if kicks.empty? && covers.empty?
+
+        marks = Kernel::Buffer.new(:u8, *@size)
+        covers.each { |cover, _| BandKernels.covered(marks, cover) }
+        kicks.each { |kick| shape(kick, part) { |distance, region| BandKernels.near(marks, distance, kick["soft"] + 2.0 * @voxel, region) } }
+        marks
+      end
+
       # Lets an inflow pour, or drain.
+      # @param covered [Array] from {#cover}
       # @yield [count] particles that came
       # @return [Integer] particles that were taken away
-      def feed(state, inflow, n, first, walls, part)
-        cover, velocity = @covering.cover(inflow, n, part, 1.0 / @plan.document.rate, state.time)
+      def feed(state, inflow, n, first, walls, covered)
+        cover, velocity = covered
         far = Kernel::Buffer.new(:f32, *@size)
         seed = @plan.ground["seed"] * 97 + n
         FullKernels.edge(far, cover, inflow["breakup"], inflow["breakup_size"] / @voxel, state.time * inflow["breakup_speed"], seed)
@@ -94,11 +111,11 @@ module Vumbral
         rate
       end
 
-      # @return [Integer] how many particles a kick would catch
+      # @return [Integer] how many particles a kick would catch, with those that deep cells stand for
       def caught(state, kick)
         weight = Kernel::Buffer.new(:f32, *@size)
         shape(kick, 0.5) { |distance, region| Flow::ShapeKernels.cover(weight, distance, 0.0, kick["soft"], 1.0 / @voxel, region) }
-        KickKernels.caught(state.drops, weight).to_i
+        (KickKernels.caught(state.drops, weight) + KickKernels.caught_deep(state.deep, weight)).to_i
       end
 
       # What forces do to the liquid.

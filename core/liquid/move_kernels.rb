@@ -223,9 +223,10 @@ module Vumbral
         end
       end
 
-      # Within walls, the speed along them only, less what they hold back; `src` are the speeds before.
-      kernel faces: Flow::Faces, src: Flow::Faces, open: Flow::Faces, walls: Liquid::Walls, busy: U8[2]
-      def constrain(faces, src, open, walls, busy)
+      # Within walls, as far in as speeds are known, the speed along them only, less what they hold back; `src` are the
+      # speeds before.
+      kernel faces: Flow::Faces, src: Flow::Faces, known: Liquid::Marks, open: Flow::Faces, walls: Liquid::Walls, busy: U8[2]
+      def constrain(faces, src, known, open, walls, busy)
         nz = open.u.dim(0)
         ny = open.u.dim(1)
         nx = open.v.dim(2)
@@ -234,17 +235,17 @@ module Vumbral
             # Most rows have no closed face.
             if k < nz && j < ny && busy[k, j] != 0
               if closed(open.u, k, j)
-                (nx + 1).times { |i| faces.u[k, j, i] = along(src, walls, i.to_f, j + 0.5, k + 0.5, 0) if open.u[k, j, i] <= 0.0 }
+                (nx + 1).times { |i| faces.u[k, j, i] = along(src, walls, i.to_f, j + 0.5, k + 0.5, 0) if open.u[k, j, i] <= 0.0 && known.u[k, j, i] > 0 }
               end
             end
             if k < nz && busy[k, j] != 0
               if closed(open.v, k, j)
-                nx.times { |i| faces.v[k, j, i] = along(src, walls, i + 0.5, j.to_f, k + 0.5, 1) if open.v[k, j, i] <= 0.0 }
+                nx.times { |i| faces.v[k, j, i] = along(src, walls, i + 0.5, j.to_f, k + 0.5, 1) if open.v[k, j, i] <= 0.0 && known.v[k, j, i] > 0 }
               end
             end
             if j < ny && busy[k, j] != 0
               if closed(open.w, k, j)
-                nx.times { |i| faces.w[k, j, i] = along(src, walls, i + 0.5, j + 0.5, k.to_f, 2) if open.w[k, j, i] <= 0.0 }
+                nx.times { |i| faces.w[k, j, i] = along(src, walls, i + 0.5, j + 0.5, k.to_f, 2) if open.w[k, j, i] <= 0.0 && known.w[k, j, i] > 0 }
               end
             end
           end

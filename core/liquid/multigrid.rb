@@ -12,15 +12,15 @@ module Vumbral
       # Cells of a grid that one core sweeps.
       SMALL = 32_768
 
-      # One grid: its equations, which rows have any, and working memory.
-      Level = Struct.new(:matrix, :rows, :x, :b, :r)
+      # One grid: its equations and working memory.
+      Level = Struct.new(:matrix, :x, :b, :r)
       private_constant :Level
 
       # @param size [Array<Integer>] of the finest grid, along z, y, x
       def initialize(size)
         @levels = []
         until size.nil?
-          @levels << Level.new(Matrix.none(size), Kernel::Buffer.new(:u8, size[0], size[1]), *Array.new(3) { Kernel::Buffer.new(:f32, *size) })
+          @levels << Level.new(Matrix.none(size, 2.0**@levels.size), *Array.new(3) { Kernel::Buffer.new(:f32, *size) })
           size = (size.max > COARSEST && size.max > 1) ? size.map { |n| (n + 1) / 2 } : nil
         end
         @p, @q = Array.new(2) { Kernel::Buffer.new(:f32, *@levels[0].x.shape) }
@@ -35,9 +35,9 @@ module Vumbral
       # @return [Array(Integer, Float)] iterations taken, and what is left over
       def solve(x, b, wanted)
         @levels.each_cons(2) { |fine, coarse| MultigridKernels.coarsen(coarse.matrix, fine.matrix) }
-        @levels.each { |level| MultigridKernels.rows(level.rows, level.matrix) }
-        k, rows = Grid::PoissonKernels, @levels[0].rows
-        MultigridKernels.rest(@q, b, x, matrix, rows)
+        @levels.each { |level| MultigridKernels.look(level.matrix) }
+        k = Grid::PoissonKernels
+        MultigridKernels.rest(@q, b, x, matrix)
         k.copy(b, @q)
         left = Flow::FlowKernels.peak(b)
         last = nil
@@ -50,7 +50,7 @@ module Vumbral
 
           last ? k.turn(@p, z, now / last) : k.copy(@p, z)
           last = now
-          along = MultigridKernels.apply(@q, @p, matrix, rows)
+          along = MultigridKernels.apply(@q, @p, matrix)
           return [iteration, left] if along <= 0.0
 
           left = k.advance(x, b, @p, @q, now / along)
@@ -71,23 +71,23 @@ module Vumbral
       def descend(n)
         level = @levels[n]
         x, b, m = level.x.fill(0.0), level.b, level.matrix
-        return MultigridKernels.sweep(x, b, m, level.rows, 0, 2 * SWEEPS, 1) if n == @levels.size - 1
+        return MultigridKernels.sweep(x, b, m, 0, 2 * SWEEPS, 1) if n == @levels.size - 1
 
         sweep(level, 0)
-        MultigridKernels.rest(level.r, b, x, m, level.rows)
+        MultigridKernels.rest(level.r, b, x, m)
         below = @levels[n + 1]
         MultigridKernels.restrict(below.b, level.r, below.matrix)
         descend(n + 1)
-        MultigridKernels.prolong(x, below.x, m, level.rows)
+        MultigridKernels.prolong(x, below.x, m)
         sweep(level, 1)
       end
 
       # Twice over both colours.
       def sweep(level, first)
-        x, b, m, rows = level.x, level.b, level.matrix, level.rows
-        return MultigridKernels.sweep(x, b, m, rows, first, 2, 0) if x.size <= SMALL
+        x, b, m = level.x, level.b, level.matrix
+        return MultigridKernels.sweep(x, b, m, first, 2, 0) if x.size <= SMALL
 
-        2.times { [first, 1 - first].each { |odd| MultigridKernels.smooth(x, b, m, rows, odd) } }
+        2.times { [first, 1 - first].each { |odd| MultigridKernels.smooth(x, b, m, odd) } }
       end
     end
   end

@@ -19,33 +19,53 @@ module Vumbral
         sum
       end
 
-      # Which rows of cells have equations at all: most have none where a liquid fills little of its chamber.
-      kernel rows: U8[2], m: Liquid::Matrix
-      def rows(rows, m)
+      # The same for a plain cell, in the same order.
+      kernel x: F32[3], tie: F32, k: I32, j: I32, i: I32, returns: F32
+      def plainly(x, tie, k, j, i)
+        tie * x[k, j, i - 1] + tie * x[k, j, i + 1] + tie * x[k, j - 1, i] + tie * x[k, j + 1, i] + tie * x[k - 1, j, i] + tie * x[k + 1, j, i]
+      end
+
+      # Which cells have an equation (1), and which a plain one: tied to all six neighbours alike (2); and which rows have
+      # any, for most have none where a liquid fills little of its chamber.
+      kernel m: Liquid::Matrix
+      def look(m)
         parallel(m.own.dim(0)) do |k|
           m.own.dim(1).times do |j|
-            most = 0.0
-            m.own.dim(2).times { |i| most = m.own[k, j, i] > 0.0 ? 1.0 : most }
-            rows[k, j] = most > 0.0 ? 1 : 0
+            any = 0
+            m.own.dim(2).times do |i|
+              kind = m.own[k, j, i] > 0.0 ? 1 : 0
+              if kind == 1 && k > 0 && j > 0 && i > 0
+                t = m.tie
+                off = (m.own[k, j, i] - 6.0 * t).abs + (m.x[k, j, i] - t).abs + (m.y[k, j, i] - t).abs + (m.z[k, j, i] - t).abs + (m.x[k, j, i - 1] - t).abs + (m.y[k, j - 1, i] - t).abs + (m.z[k - 1, j, i] - t).abs
+                kind = 2 if off <= 0.0
+              end
+              m.kinds[k, j, i] = kind
+              any |= kind
+            end
+            m.rows[k, j] = any == 0 ? 0 : 1
           end
         end
       end
 
       # Solves every second cell's equation for its own value (Gauss and Seidel, as on a chessboard).
-      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, rows: U8[2], odd: I32
-      def smooth(x, b, m, rows, odd)
-        parallel(x.dim(0), uneven: true) { |k| smooth_plane(x, b, m, rows, odd, k) }
+      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32
+      def smooth(x, b, m, odd)
+        parallel(x.dim(0), uneven: true) { |k| smooth_plane(x, b, m, odd, k) }
       end
 
-      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, rows: U8[2], odd: I32, k: I32
-      def smooth_plane(x, b, m, rows, odd, k)
+      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32, k: I32
+      def smooth_plane(x, b, m, odd, k)
         x.dim(1).times do |j|
-          if rows[k, j] != 0
+          if m.rows[k, j] != 0
             start = (k + j + odd) & 1
             ((x.dim(2) + 1 - start) / 2).times do |n|
               i = 2 * n + start
-              own = m.own[k, j, i]
-              x[k, j, i] = (b[k, j, i] + around(x, m, k, j, i)) / own if own > 0.0
+              kind = m.kinds[k, j, i]
+              if kind == 2
+                x[k, j, i] = (b[k, j, i] + plainly(x, m.tie, k, j, i)) / (6.0 * m.tie)
+              elsif kind == 1
+                x[k, j, i] = (b[k, j, i] + around(x, m, k, j, i)) / m.own[k, j, i]
+              end
             end
           end
         end
@@ -53,25 +73,31 @@ module Vumbral
 
       # The same for both colours so many times, by one core: small grids take less time than it takes to share them out.
       # @param turning: 1 begins every second time with the other colour
-      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, rows: U8[2], odd: I32, count: I32, turning: I32
-      def sweep(x, b, m, rows, odd, count, turning)
+      kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32, count: I32, turning: I32
+      def sweep(x, b, m, odd, count, turning)
         count.times do |n|
           first = (odd + (turning == 1 ? n : 0)) & 1
-          x.dim(0).times { |k| smooth_plane(x, b, m, rows, first, k) }
-          x.dim(0).times { |k| smooth_plane(x, b, m, rows, 1 - first, k) }
+          x.dim(0).times { |k| smooth_plane(x, b, m, first, k) }
+          x.dim(0).times { |k| smooth_plane(x, b, m, 1 - first, k) }
         end
       end
 
-      kernel r: F32[3], b: F32[3], x: F32[3], m: Liquid::Matrix, rows: U8[2]
-      def rest(r, b, x, m, rows)
+      kernel r: F32[3], b: F32[3], x: F32[3], m: Liquid::Matrix
+      def rest(r, b, x, m)
         parallel(r.dim(0), uneven: true) do |k|
           r.dim(1).times do |j|
-            if rows[k, j] == 0
+            if m.rows[k, j] == 0
               r.dim(2).times { |i| r[k, j, i] = 0.0 }
             else
+              # All as if they were plain, which runs quickly; then the others.
+              if k > 0 && j > 0 && k < r.dim(0) - 1 && j < r.dim(1) - 1
+                (1...r.dim(2) - 1).each { |i| r[k, j, i] = b[k, j, i] - 6.0 * m.tie * x[k, j, i] + plainly(x, m.tie, k, j, i) }
+              end
               r.dim(2).times do |i|
-                own = m.own[k, j, i]
-                r[k, j, i] = own > 0.0 ? b[k, j, i] - own * x[k, j, i] + around(x, m, k, j, i) : 0.0
+                kind = m.kinds[k, j, i]
+                if kind != 2
+                  r[k, j, i] = kind == 1 ? b[k, j, i] - m.own[k, j, i] * x[k, j, i] + around(x, m, k, j, i) : 0.0
+                end
               end
             end
           end
@@ -79,19 +105,23 @@ module Vumbral
       end
 
       # q = A·p; gives p·q.
-      kernel q: F32[3], p: F32[3], m: Liquid::Matrix, rows: U8[2], returns: F64
-      def apply(q, p, m, rows)
+      kernel q: F32[3], p: F32[3], m: Liquid::Matrix, returns: F64
+      def apply(q, p, m)
         total = parallel_sum(p.dim(0)) do |k|
           sum = f64(0.0)
           p.dim(1).times do |j|
-            if rows[k, j] == 0
+            if m.rows[k, j] == 0
               p.dim(2).times { |i| q[k, j, i] = 0.0 }
             else
+              if k > 0 && j > 0 && k < p.dim(0) - 1 && j < p.dim(1) - 1
+                (1...p.dim(2) - 1).each { |i| q[k, j, i] = 6.0 * m.tie * p[k, j, i] - plainly(p, m.tie, k, j, i) }
+              end
               p.dim(2).times do |i|
-                own = m.own[k, j, i]
-                value = own > 0.0 ? own * p[k, j, i] - around(p, m, k, j, i) : 0.0
-                q[k, j, i] = value
-                sum += f64(p[k, j, i]) * value
+                kind = m.kinds[k, j, i]
+                if kind != 2
+                  q[k, j, i] = kind == 1 ? m.own[k, j, i] * p[k, j, i] - around(p, m, k, j, i) : 0.0
+                end
+                sum += f64(p[k, j, i]) * q[k, j, i]
               end
             end
           end
@@ -151,7 +181,7 @@ module Vumbral
       def restrict(c, r, m)
         each_cell(c) do |k, j, i|
           sum = 0.0
-          if m.own[k, j, i] > 0.0
+          if m.kinds[k, j, i] > 0
             4.times do |dk|
               z = 2 * k + dk - 1
               wz = dk == 0 || dk == 3 ? 0.25 : 0.75
@@ -159,9 +189,13 @@ module Vumbral
                 y = 2 * j + dj - 1
                 wy = wz * (dj == 0 || dj == 3 ? 0.25 : 0.75)
                 if z >= 0 && y >= 0 && z < r.dim(0) && y < r.dim(1)
-                  4.times do |di|
-                    x = 2 * i + di - 1
-                    sum += wy * (di == 0 || di == 3 ? 0.25 : 0.75) * r[z, y, x] if x >= 0 && x < r.dim(2)
+                  if i > 0 && 2 * i + 2 < r.dim(2)
+                    sum += wy * (0.25 * (r[z, y, 2 * i - 1] + r[z, y, 2 * i + 2]) + 0.75 * (r[z, y, 2 * i] + r[z, y, 2 * i + 1]))
+                  else
+                    4.times do |di|
+                      x = 2 * i + di - 1
+                      sum += wy * (di == 0 || di == 3 ? 0.25 : 0.75) * r[z, y, x] if x >= 0 && x < r.dim(2)
+                    end
                   end
                 end
               end
@@ -172,21 +206,21 @@ module Vumbral
       end
 
       # Adds what was found on cells twice as large, linearly between their centres.
-      kernel x: F32[3], c: F32[3], m: Liquid::Matrix, rows: U8[2]
-      def prolong(x, c, m, rows)
+      kernel x: F32[3], c: F32[3], m: Liquid::Matrix
+      def prolong(x, c, m)
         parallel(x.dim(0), uneven: true) do |k|
           z = k / 2
           z2 = k & 1 == 1 ? z + 1 : z - 1
           za = z2 >= 0 && z2 < c.dim(0) ? 0.25 : 0.0
           z2 = z2.clamp(0, c.dim(0) - 1)
           x.dim(1).times do |j|
-            if rows[k, j] != 0
+            if m.rows[k, j] != 0
               y = j / 2
               y2 = j & 1 == 1 ? y + 1 : y - 1
               ya = y2 >= 0 && y2 < c.dim(1) ? 0.25 : 0.0
               y2 = y2.clamp(0, c.dim(1) - 1)
               x.dim(2).times do |i|
-                if m.own[k, j, i] > 0.0
+                if m.kinds[k, j, i] > 0
                   w = i / 2
                   w2 = i & 1 == 1 ? w + 1 : w - 1
                   wa = w2 >= 0 && w2 < c.dim(2) ? 0.25 : 0.0

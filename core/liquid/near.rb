@@ -27,7 +27,7 @@ module Vumbral
         count = at.dim(0)
         cells, order = Array.new(2) { Kernel::Buffer.new(:i32, count) }
         first = Kernel::Buffer.new(:i32, size.reduce(:*) + 2)
-        SortKernels.cells(cells, at, Kernel::Buffer.of(:i32, size))
+        SortKernels.cells(cells, at, Kernel::Buffer.of(:i32, size), 0)
         inside = SortKernels.order(order, first, cells)
         near = new(Kernel::Buffer.new(:f32, inside, 3), Kernel::Buffer.new(:f32, inside, carried.dim(1)), first, size)
         NearKernels.take(near.at, near.carried, at, carried, order)

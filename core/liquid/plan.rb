@@ -51,7 +51,15 @@ module Vumbral
       def cells = @size.reduce(:*)
 
       # @return [Integer] particles, as far as the water line tells; inflows come on top
-      def drops = @node[:pool] ? (cells * DROPS_PER_CELL * (@node[:line] / (@size[1] * @voxel)).clamp(0.0, 1.0)).round : 0
+      def drops
+        return 0 unless @node[:pool]
+
+        deep = band.positive? ? [@node[:line], ([band, Band::LEAST].max + 1) * @voxel].min : @node[:line]
+        (cells * DROPS_PER_CELL * (deep / (@size[1] * @voxel)).clamp(0.0, 1.0)).round
+      end
+
+      # @return [Integer] voxels below the surface down to which there are particles; 0 everywhere. Colours go with these.
+      def band = dyed? ? 0 : @node[:band]
 
       # @return [Integer] bytes that a run will take at most, when half of the box is filled or it begins fuller
       def memory = cells * BYTES_PER_CELL + [drops, cells * DROPS_PER_CELL / 3].max * BYTES_PER_DROP
@@ -65,7 +73,7 @@ module Vumbral
       def ground
         @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
                      "seed" => @document.the(:general)[:seed], "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first,
-                     "kept" => @node[:kept], "spray" => @node[:spray], **(kinds.all? ? {} : {"kinds" => kinds}), **(dyed? ? {"dye" => @node[:dye]} : {})}
+                     "kept" => @node[:kept], "spray" => @node[:spray], **(kinds.all? ? {} : {"kinds" => kinds}), **(dyed? ? {"dye" => @node[:dye]} : {}), **(band.positive? ? {"band" => band} : {})}
       end
 
       # @return [Boolean] whether each particle has a colour

@@ -72,8 +72,7 @@ module Vumbral
         end
       end
 
-      # How much of each cell's surroundings can hold anything: what there is about its centre is compared with that.
-      # `room` f32 by cells, from which share of it lies outside walls.
+      # Which share of each cell lies outside walls.
       kernel room: F32[3], far: F32[3]
       def room(room, far)
         each_cell(room) do |k, j, i|
@@ -83,25 +82,29 @@ module Vumbral
         end
       end
 
-      # Past the chamber's sides there is room for nothing.
-      kernel room: F32[3], k: I32, j: I32, i: I32, returns: F32
-      def at(room, k, j, i)
-        (k < 0 || j < 0 || i < 0 || k >= room.dim(0) || j >= room.dim(1) || i >= room.dim(2)) ? 0.0 : room[k, j, i]
-      end
-
-      # The room about each centre, weighed as particles are: an eighth on both sides along each axis.
-      kernel about: F32[3], room: F32[3]
-      def about(about, room)
-        each_cell(about) do |k, j, i|
-          sum = 0.0
-          3.times do |c|
-            wz = c == 1 ? 0.75 : 0.125
-            3.times do |b|
-              wy = b == 1 ? 0.75 : 0.125
-              sum += wz * wy * (0.125 * (at(room, k + c - 1, j + b - 1, i - 1) + at(room, k + c - 1, j + b - 1, i + 1)) + 0.75 * at(room, k + c - 1, j + b - 1, i))
+      # Spread along one axis (0 x, 1 y, 2 z) as particles weigh: an eighth to both sides. Past the chamber's sides there is
+      # nothing.
+      kernel out: F32[3], from: F32[3], axis: I32
+      def spread(out, from, axis)
+        z = axis == 2 ? 1 : 0
+        y = axis == 1 ? 1 : 0
+        parallel(out.dim(0)) do |k|
+          out.dim(1).times do |j|
+            low = (axis == 2 && k == 0) || (axis == 1 && j == 0) ? 0.0 : 0.125
+            high = (axis == 2 && k == out.dim(0) - 1) || (axis == 1 && j == out.dim(1) - 1) ? 0.0 : 0.125
+            last = out.dim(2) - 1
+            if axis == 0
+              out[k, j, 0] = 0.75 * from[k, j, 0] + 0.125 * from[k, j, 1]
+              (1...last).each { |i| out[k, j, i] = 0.125 * from[k, j, i - 1] + 0.75 * from[k, j, i] + 0.125 * from[k, j, i + 1] }
+              out[k, j, last] = 0.125 * from[k, j, last - 1] + 0.75 * from[k, j, last]
+            else
+              b = [j - y, 0].max
+              d = [j + y, out.dim(1) - 1].min
+              c = [k - z, 0].max
+              e = [k + z, out.dim(0) - 1].min
+              out.dim(2).times { |i| out[k, j, i] = low * from[c, b, i] + 0.75 * from[k, j, i] + high * from[e, d, i] }
             end
           end
-          about[k, j, i] = sum
         end
       end
 

@@ -8,9 +8,10 @@ module Vumbral
       keyword_init: true) do
       # @param state [State] as the frame leaves it; @param tally [Tally]; @param solver [Solver]
       def self.of(state, tally, solver)
-        count = state.drops.count
-        energy = count.zero? ? 0.0 : FullKernels.energy(state.drops, Settings::GRAVITY, solver.voxel) / count
-        new(**tally.to_h, speed: state.speed, drops: count, sprayed: state.spray.count, volume: count * solver.voxel**3 / Plan::DROPS_PER_CELL, energy: energy)
+        count, energy = solver.deep(state, Settings::GRAVITY)
+        count += state.drops.count
+        energy += state.drops.count.zero? ? 0.0 : FullKernels.energy(state.drops, Settings::GRAVITY, solver.voxel)
+        new(**tally.to_h, speed: state.speed, drops: state.drops.count, sprayed: state.spray.count, volume: count * solver.voxel**3 / Plan::DROPS_PER_CELL, energy: count.zero? ? 0.0 : energy / count)
       end
 
       # @return [String, nil] what is no longer a number

@@ -12,12 +12,13 @@ module Vumbral
       # Cells with liquid all around as far as this are left out.
       DEEP = 2
 
-      # @param drops [Drops] sorted; @param first [Kernel::Buffer] where each cell's begin
-      # @param size [Array<Integer>] cells along z, y, x; @param dyed [Boolean] whether colours are kept
+      # @param state [State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
+      # @param dyed [Boolean] whether colours are kept
       # @return [Skin]
-      def self.of(drops, first, size, dyed: false)
-        counts = Kernel::Buffer.new(:u16, *size)
-        count = SkinKernels.count(counts, within(first, size, DEEP), first)
+      def self.of(state, first, dyed: false)
+        drops, deep = state.drops, state.deep
+        counts = Kernel::Buffer.new(:u16, *deep.shape)
+        count = SkinKernels.count(counts, within(first, deep, DEEP), deep, first)
         skin = new(counts, Kernel::Buffer.new(:u8, count, 3), Kernel::Buffer.new(:f16, count, 3), dyed ? Kernel::Buffer.new(:u8, count, 3) : nil)
         return skin unless count.positive?
 
@@ -28,9 +29,9 @@ module Vumbral
       end
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 where there is liquid so many cells around
-      def self.within(first, size, cells)
-        marks, other = Array.new(2) { Kernel::Buffer.new(:u8, *size) }
-        SkinKernels.full(marks, first)
+      def self.within(first, deep, cells)
+        marks, other = Array.new(2) { Kernel::Buffer.new(:u8, *deep.shape) }
+        SkinKernels.full(marks, deep, first)
         spread(marks, other, cells, false)
       end
 

@@ -13,12 +13,12 @@ module Vumbral
       # Steps along a cell, of places within it.
       STEPS = 256.0
 
-      # Which cells hold liquid: 1 or 0.
-      kernel out: U8[3], first: I32[1]
-      def full(out, first)
+      # Which cells hold liquid, particles or deep: 1 or 0.
+      kernel out: U8[3], deep: U8[3], first: I32[1]
+      def full(out, deep, first)
         each_cell(out) do |k, j, i|
           n = (k * out.dim(1) + j) * out.dim(2) + i
-          out[k, j, i] = first[n + 1] - first[n] >= LEAST ? 1 : 0
+          out[k, j, i] = first[n + 1] - first[n] >= LEAST || deep[k, j, i] == 1 ? 1 : 0
         end
       end
 
@@ -44,12 +44,12 @@ module Vumbral
       end
 
       # How many particles of each cell are kept, or that its own are left out. Gives how many there are in all.
-      kernel counts: U16[3], inner: U8[3], first: I32[1], returns: I32
-      def count(counts, inner, first)
+      kernel counts: U16[3], inner: U8[3], deep: U8[3], first: I32[1], returns: I32
+      def count(counts, inner, deep, first)
         each_cell(counts) do |k, j, i|
           n = (k * counts.dim(1) + j) * counts.dim(2) + i
           here = [first[n + 1] - first[n], LEFT_OUT - 1].min
-          counts[k, j, i] = inner[k, j, i] == 1 ? LEFT_OUT : here
+          counts[k, j, i] = inner[k, j, i] == 1 || deep[k, j, i] == 1 ? LEFT_OUT : here
         end
         total = 0
         counts.dim(0).times do |k|

@@ -11,13 +11,16 @@ module Vumbral
       AROUND = 4
       # Of a cell, in one step, that crowded particles are moved.
       MOST_NUDGE = 0.2
+      # Room for so many times the particles there are.
+      SPARE = 1.1
 
       attr_reader :size, :voxel, :full, :matrix
 
       # @param size [Array<Integer>] cells along z, y, x
       # @param voxel [Float] metres
       # @param open [Hash{Symbol => Boolean}] sides x0 x1 y0 y1 z0 z1
-      def initialize(size:, voxel:, open: {})
+      # @param band [Integer] cells below the surface down to which there are particles; 0 everywhere
+      def initialize(size:, voxel:, open: {}, band: 0)
         @size = size
         @voxel = voxel
         @sides = Kernel::Buffer.of(:f32, %i[x0 x1 y0 y1 z0 z1].map { |side| open[side] ? 1.0 : 0.0 })
@@ -32,6 +35,8 @@ module Vumbral
         @grids = Multigrid.new(size)
         @level = Kernel::Buffer.new(:f32, *size)
         @matrix = @grids.matrix
+        @band = Band.new(size, voxel, @sides, band) if band.positive?
+        @came, @gone = Drops.of(0), 0
         block(Walls.none(size))
       end
 
@@ -41,7 +46,7 @@ module Vumbral
         PressureKernels.uncover(@open, walls.far)
         PressureKernels.close(@open, @sides)
         PressureKernels.room(@room, walls.far)
-        PressureKernels.about(@about, @room)
+        Walls.about(@about, @given, @room)
         moving ? WallKernels.faces(@moved, walls) : @moved.to_a.each { |field| field.fill(0.0) }
       end
 
@@ -55,6 +60,27 @@ module Vumbral
         [count, wanted > count]
       end
 
+      # Tells anew how deep there are particles, before what pours and kicks acts on them.
+      # @param state [State] sorted, and so again after it
+      # @param wanted [Kernel::Buffer, nil] u8 [z, y, x], 1 in cells that shall have particles
+      def renew(state, wanted = nil)
+        return unless @band
+
+        sort(state)
+        exchange(*@band.renew(state, @first, @room, @walls.far, wanted))
+        sort(state)
+      end
+
+      # What of still liquid is deep, before its particles are there. @param far [Kernel::Buffer] see {Band#begin}
+      def deepen(state, far) = @band&.begin(state, far, @room)
+
+      # @return [Array(Float, Float)] how many particles the deep cells stand for, and their energy, as {FullKernels.energy}
+      def deep(state, gravity)
+        out = Kernel::Buffer.new(:f64, 2)
+        DeepKernels.energy(out, state.deep, @room, state.faces, gravity, @voxel) if @band
+        out.to_a.reverse
+      end
+
       # One substep.
       # @param state [State] taken over
       # @param liquid [Settings]
@@ -63,7 +89,7 @@ module Vumbral
       # @return [Hash] :iterations, :residual (of the speed), :left (particles that left)
       def substep(state, dt, liquid, &push)
         left = sort(state)
-        return {iterations: 0, residual: 0.0, left: left}.tap { state.time += dt } if state.drops.count.zero?
+        return {iterations: 0, residual: 0.0, left: left}.tap { state.time += dt } if state.drops.count.zero? && !@band
 
         give(state, liquid.tension.positive? ? Tension::REACH : 1)
         keep(state.faces, @before)
@@ -75,6 +101,7 @@ module Vumbral
         confine(state.faces)
         move(state, dt, liquid)
         @sorted = nil
+        exchange(*@band.carry(state, @room, @walls.far, dt, liquid.swirl)) if @band
         state.time += dt
         {iterations: iterations, residual: residual, left: left}
       end
@@ -85,15 +112,15 @@ module Vumbral
         return 0 if drops.equal?(@sorted)
 
         @first ||= Kernel::Buffer.new(:i32, @size.reduce(:*) + 2)
-        cells, order = Array.new(2) { Kernel::Buffer.new(:i32, drops.count) }
-        SortKernels.cells(cells, drops.at, @shape)
+        cells, order = Array.new(2) { Kernel::Buffer.new(:i32, drops.count + @came.count) }
+        SortKernels.cells(cells, drops.at, @shape, 0)
+        SortKernels.cells(cells, @came.at, @shape, drops.count) if @came.count.positive?
         inside = SortKernels.order(order, @first, cells)
-        # What the last sorting made is done with once this one is made of it.
-        sorted = (@free && @free.count == inside) ? @free : Drops.of(inside)
-        SortKernels.take(sorted, drops, order)
-        @free = drops.equal?(@mine) ? drops : nil
-        state.drops = @sorted = @mine = sorted
-        drops.count - inside
+        SortKernels.take(sorted = room(state, inside), drops, @came, order)
+        state.drops = @sorted = sorted
+        left = cells.size - inside - @gone
+        @came, @gone = Drops.of(0), 0
+        left
       end
 
       # Where each cell's particles begin, after {#sort}.
@@ -101,12 +128,29 @@ module Vumbral
 
       private
 
+      # Room for so many particles: what those before the last ones stood in is free again.
+      def room(state, count)
+        @whose, @shelves = state, [Drops.of(0), Drops.of(0)] unless state.equal?(@whose)
+        @shelves.reverse!
+        @shelves[0] = Drops.of((SPARE * count).ceil) unless @shelves[0].count.between?(count, 3 * count)
+        @shelves[0].head(count)
+      end
+
+      # Particles that go, and others that come as they are sorted next.
+      # @param gone [Integer]; @param came [Drops]
+      def exchange(gone, came)
+        @gone += gone
+        @came = came
+        @sorted = nil
+      end
+
       # @param around [Integer] cells around the liquid in which its speed shall be known
       def give(state, around)
         faces = state.faces
-        TransferKernels.busy(@busy, @first, @shape, AROUND + 2)
+        TransferKernels.busy(@busy, @first, state.deep, @shape, AROUND + 2)
         [*@sums.to_a, @given].each { |field| field.fill(0.0) }
         2.times { |odd| TransferKernels.give(@sums, @given, state.drops, @first, odd, @voxel) }
+        @band&.give(@sums, @given, state)
         faces.to_a.zip(@weights.to_a, @known.to_a, @sums.to_a) { |parts| TransferKernels.settle(*parts) }
         PressureKernels.fullness(@full, @given, @about)
         outwards(faces, around)
@@ -153,7 +197,7 @@ module Vumbral
 
       def confine(faces)
         keep(faces, @spare)
-        MoveKernels.constrain(faces, @spare, @open, @walls, @busy)
+        MoveKernels.constrain(faces, @spare, @known, @open, @walls, @busy)
       end
 
       def move(state, dt, liquid)

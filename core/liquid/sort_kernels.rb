@@ -7,15 +7,15 @@ module Vumbral
     module SortKernels
       extend Kernel::Library
 
-      # The number of the cell that each particle is in; those outside get the number after the last.
-      kernel cells: I32[1], at: F32[2], size: I32[1]
-      def cells(cells, at, size)
+      # The number of the cell that each particle is in, from one on; those outside get the number after the last.
+      kernel cells: I32[1], at: F32[2], size: I32[1], from: I32
+      def cells(cells, at, size, from)
         parallel(at.dim(0)) do |p|
           x = at[p, 0]
           y = at[p, 1]
           z = at[p, 2]
           inside = x >= 0.0 && y >= 0.0 && z >= 0.0 && x < size[2].to_f && y < size[1].to_f && z < size[0].to_f
-          cells[p] = inside ? (z.to_i * size[1] + y.to_i) * size[2] + x.to_i : size[0] * size[1] * size[2]
+          cells[from + p] = inside ? (z.to_i * size[1] + y.to_i) * size[2] + x.to_i : size[0] * size[1] * size[2]
         end
       end
 
@@ -42,19 +42,28 @@ module Vumbral
         first[outside]
       end
 
-      kernel sorted: Liquid::Drops, drops: Liquid::Drops, order: I32[1]
-      def take(sorted, drops, order)
+      # @param came those that are counted after them
+      kernel sorted: Liquid::Drops, drops: Liquid::Drops, came: Liquid::Drops, order: I32[1]
+      def take(sorted, drops, came, order)
         parallel(sorted.at.dim(0)) do |n|
-          p = order[n]
-          3.times do |a|
-            sorted.at[n, a] = drops.at[p, a]
-            sorted.speed[n, a] = drops.speed[p, a]
-            sorted.dye[n, a] = drops.dye[p, a]
+          if order[n] < drops.at.dim(0)
+            put(sorted, n, drops, order[n])
+          else
+            put(sorted, n, came, order[n] - drops.at.dim(0))
           end
-          9.times { |a| sorted.turn[n, a] = drops.turn[p, a] }
-          sorted.born[n] = drops.born[p]
-          sorted.id[n] = drops.id[p]
         end
+      end
+
+      kernel sorted: Liquid::Drops, n: I32, drops: Liquid::Drops, p: I32
+      def put(sorted, n, drops, p)
+        3.times do |a|
+          sorted.at[n, a] = drops.at[p, a]
+          sorted.speed[n, a] = drops.speed[p, a]
+          sorted.dye[n, a] = drops.dye[p, a]
+        end
+        9.times { |a| sorted.turn[n, a] = drops.turn[p, a] }
+        sorted.born[n] = drops.born[p]
+        sorted.id[n] = drops.id[p]
       end
     end
   end

@@ -12,7 +12,7 @@ module Vumbral
       def initialize(plan, meshes, props: Flow::Props.new(plan, meshes))
         @plan = plan
         @props = props
-        @solver = Solver.new(size: plan.size, voxel: plan.voxel, open: plan.open)
+        @solver = Solver.new(size: plan.size, voxel: plan.voxel, open: plan.open, band: plan.ground["band"].to_i)
         @moment = Moment.new(plan, props)
         @spraying = Spraying.new(plan.size, plan.voxel, plan.ground["seed"])
         @sides = Flow::Planning::SIDES.map { |side| plan.open[side] ? 1.0 : 0.0 }
@@ -27,14 +27,18 @@ module Vumbral
 
         settings = @props.parted(@plan.at(@plan.frames.first))
         walls, = @moment.walls(settings, 0.0)
+        @solver.block(walls)
         @solver.sort(state)
-        @moment.pool(state, @solver.first, walls, line)
+        @moment.pool(state, @solver.first, walls, line) { |far| @solver.deepen(state, far) }
         state
       end
 
       # @param state [State]; @param kick [Hash] from {Plan#kick}
       # @return [Integer] how many particles it would catch
       def caught(state, kick) = @moment.caught(state, @props.parted("forces" => [], "kicks" => [kick])["kicks"][0])
+
+      # @return [Integer] particles, with those that deep cells stand for
+      def amount(state) = state.drops.count + @solver.deep(state, 0.0)[0].round
 
       # Where each cell's particles begin in the state that {#advance} gave last.
       def first = @solver.first
@@ -65,7 +69,11 @@ module Vumbral
         walls, moving = @moment.walls(settings, part)
         @solver.block(walls, moving: moving) unless @walls.equal?(walls)
         @walls = walls
-        feed(state, settings, walls, step, tally)
+        # What fills at once does so on its first step.
+        inflows = settings["inflows"].each_with_index.reject { |inflow, _| inflow["does"] == "fill" && step[0].positive? }
+          .map { |inflow, n| [inflow, n, @moment.cover(inflow, n, part, state.time)] }
+        @solver.renew(state, @moment.wanted(settings["kicks"], inflows.map(&:last), part)) if @plan.ground["band"]
+        feed(state, inflows, walls, tally)
         @moment.kick(state, settings["kicks"], part, 1.0 / step[1])
         found = @solver.substep(state, dt, liquid) { |push, faces, full| drive(push, faces, full, settings, part, state.time, liquid, dt) }
         @spraying.carry(state, @solver.full, walls, @sides, settings["spray"], dt, liquid.gravity) if settings["spray"]
@@ -81,14 +89,12 @@ module Vumbral
         Waves.new(settings["waves"], liquid.gravity, @plan.voxel).push(push, faces, time, dt) if settings["waves"]
       end
 
-      def feed(state, settings, walls, step, tally)
-        return if settings["inflows"].empty?
+      def feed(state, inflows, walls, tally)
+        return if inflows.empty?
 
         @solver.sort(state)
-        settings["inflows"].each_with_index do |inflow, n|
-          next if inflow["does"] == "fill" && step[0].positive?
-
-          tally.left += @moment.feed(state, inflow, n, @solver.first, walls, (step[0] + 0.5) / step[1]) { |count| tally.poured += count }
+        inflows.each do |inflow, n, cover|
+          tally.left += @moment.feed(state, inflow, n, @solver.first, walls, cover) { |count| tally.poured += count }
           @solver.sort(state)
         end
         return if state.drops.count <= MOST_DROPS

@@ -3,11 +3,12 @@
 module Vumbral
   module Liquid
     # Everything a liquid is at one moment; enough to go on from exactly: its particles, the speed and pressure on the
-    # grid, how long it has gone (seconds), how many particles there ever were, its spray and how much of that there ever was.
-    State = Struct.new(:drops, :faces, :pressure, :time, :made, :spray, :sprayed) do
+    # grid, how long it has gone (seconds), how many particles there ever were, its spray and how much of that there ever was,
+    # and which cells lie deep, full without any particles: u8 [z, y, x], 1 or 0 (see {Band}).
+    State = Struct.new(:drops, :faces, :pressure, :time, :made, :spray, :sprayed, :deep) do
       # @param size [Array<Integer>] cells along z, y, x
       # @return [State] without any liquid
-      def self.empty(size) = new(Drops.of(0), Flow::Faces.still(size), Kernel::Buffer.new(:f32, *size), 0.0, 0, Spray.of(0), 0)
+      def self.empty(size) = new(Drops.of(0), Flow::Faces.still(size), Kernel::Buffer.new(:f32, *size), 0.0, 0, Spray.of(0), 0, Kernel::Buffer.new(:u8, *size))
 
       # @return [Float] of the fastest particle, m/s; not a number where any is none
       def speed = drops.count.zero? ? 0.0 : FullKernels.fastest(drops)
@@ -15,11 +16,17 @@ module Vumbral
       # Takes in further particles, with numbers of their own.
       # @param drops [Drops] @return [Drops] the same
       def pour(drops)
+        numbered(drops)
+        self.drops = self.drops.with(drops)
+        drops
+      end
+
+      # Gives particles numbers of their own. @return [Drops] the same
+      def numbered(drops)
         return drops if drops.count.zero?
 
         FullKernels.number(drops.id, made)
         self.made += drops.count
-        self.drops = self.drops.with(drops)
         drops
       end
     end

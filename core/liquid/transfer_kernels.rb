@@ -103,10 +103,10 @@ module Vumbral
         end
       end
 
-      # Which rows of cells have particles within so many cells: all else is air that nothing has to be known of. `busy` u8
-      # [z + 1, y + 1], for faces as well.
-      kernel busy: U8[2], first: I32[1], size: I32[1], reach: I32
-      def busy(busy, first, size, reach)
+      # Which rows of cells have particles within so many cells, or are deep: all else is air that nothing has to be known
+      # of. `busy` u8 [z + 1, y + 1], for faces as well.
+      kernel busy: U8[2], first: I32[1], deep: U8[3], size: I32[1], reach: I32
+      def busy(busy, first, deep, size, reach)
         nz = size[0]
         ny = size[1]
         nx = size[2]
@@ -116,6 +116,13 @@ module Vumbral
             low = [j - reach, 0].max
             high = [j + reach, ny].min
             ([k - reach, 0].max...[k + reach, nz].min).each { |c| count += first[(c * ny + high) * nx] - first[(c * ny + low) * nx] if high > low }
+            4.times do |n|
+              c = k - (n & 1)
+              b = j - (n >> 1)
+              if count == 0 && c >= 0 && b >= 0 && c < nz && b < ny
+                nx.times { |i| count += deep[c, b, i] }
+              end
+            end
             busy[k, j] = count > 0 ? 1 : 0
           end
         end

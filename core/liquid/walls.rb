@@ -13,6 +13,15 @@ module Vumbral
         corner = -> { Kernel::Buffer.new(:f32, *size.map { |n| n + 1 }) }
         new(corner.call.fill(Walls::OPEN), *Array.new(4) { corner.call })
       end
+
+      # The room about each cell's centre, weighed as particles are: what there is about it is compared with that.
+      # @param about [Kernel::Buffer] f32 [z, y, x], changed; @param spare [Kernel::Buffer] as large
+      # @param room [Kernel::Buffer] f32 [z, y, x], from {PressureKernels.room}
+      def self.about(about, spare, room)
+        PressureKernels.spread(about, room, 2)
+        PressureKernels.spread(spare, about, 1)
+        PressureKernels.spread(about, spare, 0)
+      end
     end
     # Farther than anything asks, cells.
     Walls::OPEN = 8.0

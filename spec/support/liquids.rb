@@ -6,8 +6,8 @@ module Vumbral
     # @param size [Array<Integer>] cells along z, y, x
     # @yield [x, y, z] how far a place lies outside of the liquid, cells
     # @return [Array(Liquid::Solver, Liquid::State)]
-    def poured(size, voxel, walls: Liquid::Walls.none(size), loose: 0.0, open: {}, &far)
-      solver = Liquid::Solver.new(size: size, voxel: voxel, open: open)
+    def poured(size, voxel, walls: Liquid::Walls.none(size), loose: 0.0, open: {}, band: 0, &far)
+      solver = Liquid::Solver.new(size: size, voxel: voxel, open: open, band: band)
       solver.block(walls)
       state = Liquid::State.empty(size)
       solver.sort(state)
@@ -32,7 +32,10 @@ module Vumbral
     def flow(solver, state, seconds, liquid = Liquid::Settings.still)
       (48 * seconds).round.times do
         count, = Liquid::Solver.substeps(state.speed, 1 / 48.0, solver.voxel, liquid)
-        count.times { solver.substep(state, 1 / 48.0 / count, liquid) }
+        count.times do
+          solver.renew(state)
+          solver.substep(state, 1 / 48.0 / count, liquid)
+        end
         yield if block_given?
       end
     end

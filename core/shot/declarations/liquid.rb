@@ -109,6 +109,8 @@ module Vumbral
             help: "Each frame is divided at least so often."
           whole :substeps_most, "Substeps at most", default: 12, range: 1..200, slider: 1..24,
             help: "Each frame is divided at most so often."
+          whole :band, "Particles down to", unit: "voxels", default: 0, range: 0..200, slider: 0..16, only: {dyed: [false]}, zero: "the bottom",
+            help: "So far below the surface the liquid has particles, at least 4; what lies deeper the grid carries alone, which saves time and memory in deep pools. 6 is good for most."
           number :even, "Makes room", default: 0.5, range: 0.0..1.0,
             help: "How quickly crowded particles are moved apart, which keeps the volume. 0 lets it sink."
           number :accuracy, "Accuracy", default: 2e-4, range: 1e-7..0.1, slider: 1e-6..1e-2,

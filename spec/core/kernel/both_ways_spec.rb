@@ -363,11 +363,20 @@ module Vumbral
       stage = Liquid::Stage.new(plan, nil)
       state = stage.still
       (1..3).each { |frame| state, = stage.advance(state, frame) }
+      deep = Liquid::Plan.new(small_water(band: 4, line: 0.35, edits: edits), :full)
+      bed = Liquid::Stage.new(deep, nil)
+      bed.still.then { |pool| (1..2).each { |frame| bed.advance(pool, frame) } && bed.caught(pool, deep.kick(deep.document.node("box"), 1)) }
+      stir = Liquid::Solver.new(size: [12, 14, 12], voxel: 0.05, band: 4)
+      stirred = Liquid::State.empty([12, 14, 12])
+      stirred.deep.fill(1)
+      stirred.faces.v.fill(0.6)
+      stir.sort(stirred)
+      2.times { stir.renew(stirred, Kernel::Buffer.new(:u8, 12, 14, 12).tap { |marks| marks[5, 5, 5] = 1 }) && stir.substep(stirred, 0.05, Liquid::Settings.still) }
       sheet = Array.new(36) { |n| [2.0 + 0.9 * (n % 6), 5.0, 1.0 + 0.95 * (n / 6)] }.each_with_index.map { |place, n| (n % 4 == 1) ? place : [place[0], place[1] + 0.01 * n, place[2]] }
       thin = Liquid::Drops.of(36).tap { |drops| drops.at.replace(Kernel::Buffer.of(:f32, sheet.flatten, 36, 3)) }
       sorted = Liquid::Solver.new(size: plan.size, voxel: plan.voxel)
       other = Liquid::State.empty(plan.size).tap { |empty| empty.pour(thin) && sorted.sort(empty) }
-      [[state.drops, stage.first], [other.drops, sorted.first]].each { |drops, first| Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(drops, first, plan.size, dyed: true)).then { |found, _, dyes| Geometry::Colours.points(Geometry::Mesh.new(found.points, found.triangles, colours: Geometry::Colours.corners(found.triangles, dyes))) if dyes } }
+      [[state, stage.first], [other, sorted.first]].each { |one, first| Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(one, first, dyed: true)).then { |found, _, dyes| Geometry::Colours.points(Geometry::Mesh.new(found.points, found.triangles, colours: Geometry::Colours.corners(found.triangles, dyes))) if dyes } }
       Liquid::Moment.new(plan, Flow::Props.new(plan, nil)).caught(state, plan.at(1)["kicks"][0])
       Liquid::Spraying.density(state.spray, plan.size, 1.0, 1.0)
       kept = [Liquid::Kept.of(state, plan, 0.01), Liquid::Kept.spray(Liquid::Spraying.only(state.spray, [true, false, true]), plan)]

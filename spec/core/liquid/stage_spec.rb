@@ -119,7 +119,7 @@ module Vumbral
 
     it "has a closed surface that holds what there is" do
       stage, state, _, plan = go(small_water(voxel: 0.025), 3)
-      mesh, speeds = Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(state.drops, stage.first, plan.size))
+      mesh, speeds = Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(state, stage.first))
       expect(mesh).to be_closed
       expect(mesh.volume).to be_within(0.1 * 0.024).of(0.024)
       expect(speeds.dim(0)).to eq(mesh.points.dim(0))

@@ -14,7 +14,7 @@ module Vumbral
       drops.speed.replace(Kernel::Buffer.of(:f32, speed * places.size, places.size, 3))
       state.pour(drops)
       solver.sort(state)
-      Liquid::Skin.of(state.drops, solver.first, size)
+      Liquid::Skin.of(state, solver.first)
     end
 
     def made(skin, **dials)
@@ -71,7 +71,7 @@ module Vumbral
       state.pour(drops)
       half.each_with_index { |(x, *), n| 3.times { |a| state.drops.dye[n, a] = [0, 255, 128][a] } if x > 7.0 }
       solver.sort(state)
-      mesh, _, dyes = made(Liquid::Skin.of(state.drops, solver.first, [16, 16, 16], dyed: true), sheets: 3.0)
+      mesh, _, dyes = made(Liquid::Skin.of(state, solver.first, dyed: true), sheets: 3.0)
       colours = mesh.points.to_a.each_slice(3).map { |x, *| 10.0 * (x - 1.0) }.zip(dyes.to_a.each_slice(3))
       expect(colours.select { |x, _| x < 5.9 }.flat_map { |_, dye| dye.zip([0.8, 0.1, 0.0]).map { |a, b| (a - b).abs } }.max).to be < 0.01
       expect(colours.select { |x, _| x > 8.1 }.flat_map { |_, dye| dye.zip([0.0, 1.0, 0.252]).map { |a, b| (a - b).abs } }.max).to be < 0.01
