@@ -54,6 +54,15 @@ module Vumbral
       pick_option("By speed")
       expect(page).to have_css("[data-range]", text: "m/s", wait: 20)
       eventually { expect((drawn - dry).abs).to be > 0.05 }
+      whole = drawn
+      find("[data-chip='slice']").click
+      eventually { expect((drawn - whole).abs).to be > 0.05 }
+      expect(find("[data-range]").text).to include("m/s")
+      cut = drawn
+      within(".cut") { click_button "Slice across x" }
+      eventually { expect((drawn - cut).abs).to be > 0.05 }
+      find("[data-chip='slice']").click
+      eventually { expect((drawn - whole).abs).to be < 0.05 }
 
       # Faster: only what comes behind the kick is run anew.
       type("kick-1.velocity", 4, 1)

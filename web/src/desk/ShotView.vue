@@ -56,7 +56,7 @@ const corner = ref<InstanceType<typeof ViewCorner> | null>(null);
 const { marks, forces, paints, feeding } = useMarks();
 const sparks = useSparks();
 const strengths = useStrengths();
-const drops = useDrops(stage);
+const drops = useDrops(stage, slice);
 /** Whether one looks through the shot's camera; what lies outside its frame is darkened then. */
 const through = ref(false);
 const plate = usePlateBehind(stage, through, [width, height]);
@@ -336,7 +336,7 @@ defineExpose({
       </button>
     </view-corner>
     <div class="corner right live">
-      <div v-if="facts?.size && facts.voxel">
+      <div v-if="facts?.size && facts.voxel && !facts.drops">
         {{ facts.size.join(" × ") }} voxels, {{ plain(facts.voxel) }} m<template v-if="facts.bytes">
           · {{ bytes(facts.bytes) }} a frame</template
         >
@@ -345,7 +345,8 @@ defineExpose({
         <template v-if="desk.frames.boxes.length > 1">{{ desk.frames.boxes.length }} chambers, </template>
         <template v-else>{{ desk.frames.size.join(" × ") }} voxels, </template>
         {{ plain(desk.frames.voxel) }} m
-        <template v-if="facts?.size && facts.size.join() !== desk.frames.size.join()">
+        <template v-if="facts?.drops"> · {{ facts.drops.toLocaleString("en") }} particles</template>
+        <template v-else-if="facts?.size && facts.size.join() !== desk.frames.size.join()">
           · {{ facts.size.join(" × ") }} in use
         </template>
       </div>

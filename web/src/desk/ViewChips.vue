@@ -101,7 +101,7 @@ const tint = computed(
       class="chip"
       :class="{ on: slice.on }"
       :aria-pressed="slice.on"
-      title="Cut the volume open and read it under the pointer"
+      title="Cut the volume and the liquid open and read them under the pointer"
       data-chip="slice"
       @click="emit('slice', { on: !slice.on })"
     >
@@ -179,7 +179,7 @@ const tint = computed(
         class="chip"
         :class="{ on: slice.arrows }"
         :aria-pressed="slice.arrows"
-        title="Which way the gas flows in the slice"
+        title="Which way it flows in the slice"
         @click="emit('slice', { arrows: !slice.arrows })"
       >
         Arrows

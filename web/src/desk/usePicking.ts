@@ -117,7 +117,8 @@ export function usePicking(
       return;
     }
     if (!press) {
-      const found = stage.value.slice.read(stage.value.ray(...place(event)));
+      const ray = stage.value.ray(...place(event));
+      const found = stage.value.slice.read(ray) ?? stage.value.drops.read(ray);
       if (found) say(event, `${plain(found.value)} ${found.unit}`);
       else readout.value = null;
       const over =

@@ -32,9 +32,11 @@ export function useSeen(stage: ShallowRef<Stage | null>) {
     const view = stage.value;
     if (!view) return;
     const asked = [desk.row?.key, quantity.value, slice.on, slice.arrows].join();
-    const name = quantity.value ?? (slice.on ? "temperature" : null);
+    // Where nothing feeds gas there is nothing of it to be cut open.
+    const gas = desk.nodes.some((node) => node.kind === "source" && !node.off);
+    const name = quantity.value ?? (slice.on && gas ? "temperature" : null);
     const channel = name ? await fetched(name) : null;
-    const flow = slice.on && slice.arrows ? await fetched("velocity") : null;
+    const flow = slice.on && slice.arrows && (gas || quantity.value) ? await fetched("velocity") : null;
     // Another frame may have been asked for meanwhile.
     if (asked !== [desk.row?.key, quantity.value, slice.on, slice.arrows].join()) return;
     const digits = (value: number) => Number(value.toPrecision(3));

@@ -27,6 +27,7 @@ const PASSING = 150;
 /** So many of them stay in any case. */
 const FEWEST = 3;
 
+const UNCUT = new THREE.Vector4();
 const NOTHING = new THREE.BufferGeometry();
 
 const room = (shapes: Map<number, THREE.BufferGeometry>) =>
@@ -80,6 +81,7 @@ export class PropShelf {
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
   private waters = new Waters();
+  private cut = new THREE.Vector4();
   /** The surface of the liquid as a dial under the hand would make it. */
   private followed: THREE.BufferGeometry | null = null;
   /** Tells the frame of the liquid that is there at a frame of the shot. */
@@ -241,6 +243,7 @@ export class PropShelf {
         material.uniforms.picked.value = body.prop === selected ? 1 : 0;
         material.wireframe = this.as === "lines";
         material.uniforms.dyes.value = body.dyed ? 1 : 0;
+        material.uniforms.cut.value = body.outline.shape === "liquid" ? this.cut : UNCUT;
         mesh.userData.url = "";
         if (body.outline.surface || body.outline.shape === "liquid") {
           await surfaces;
@@ -269,6 +272,12 @@ export class PropShelf {
     if (!strengths.size && !this.strengths.size) return;
     this.strengths = strengths;
     this.bodies.forEach((body, n) => this.lay(this.group.children[n] as THREE.Mesh, body));
+  }
+
+  /** Cuts liquids open across an axis (0 x, 1 y, 2 z); with nothing they are whole. */
+  setCut(axis: number | null, at = 0) {
+    this.cut.set(0, 0, 0, at);
+    if (axis !== null) this.cut.setComponent(axis, 1);
   }
 
   /** Lets those props light up that something comes from at this frame. @return whether any changed */
@@ -450,6 +459,7 @@ export class PropShelf {
         rough: { value: new THREE.Vector2(0, 1) },
         picked: { value: 0 },
         feeds: { value: 0 },
+        cut: { value: new THREE.Vector4() },
       },
     });
   }

@@ -117,7 +117,7 @@ export class Stage {
     this.overlay.add(
       this.handles.helper,
       this.sparks.lines,
-      this.drops.points,
+      this.drops.group,
       this.slice.group,
       this.chamber,
       this.frustum,

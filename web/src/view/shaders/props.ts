@@ -113,7 +113,10 @@ float through(vec3 at, vec3 way, float start) {
   }
   return exp(-smoke * sum * span);
 }
+/** A plane by its normal and how far along it that lies: what is on the eye's side of it is cut off. */
+uniform vec4 cut;
 void main() {
+  if (dot(cut.xyz, cut.xyz) > 0.0 && (dot(cut.xyz, where) - cut.w) * (dot(cut.xyz, cameraPosition) - cut.w) > 0.0) discard;
   vec3 n = normalize(facing) * (gl_FrontFacing ? 1.0 : -1.0);
   vec3 way = where - cameraPosition;
   if (shownAs > 0) {
