@@ -75,21 +75,20 @@ module Vumbral
       expect(mean).to be_within(0.002 * gravity * state.time).of(-gravity * state.time)
     end
 
-    it "lets liquid out of a hole as fast as it should be (Torricelli)" do
-      # A wall with a slot at its foot, with room behind it.
-      size = [6, 34, 40]
-      walls = walls_of(size) { |x, y, _| [(x - 25.0).abs - 1.0, 3.0 - y].max }
-      solver, state = poured(size, 1 / 32.0, walls: walls, open: {x1: true}) { |x, y, _| [x - 24, y - 28].max }
-      before = places(state).count { |x, _, _| x < 25 }
+    # Free streamlines past a sharp edge narrow a jet to π/(π + 2) of its slot (Kirchhoff 1869); a floor is its mirror.
+    it "lets liquid out of a slot as fast as it should be (Torricelli)" do
+      slot, wide, high, voxel = 12.0, 64, 48, 1 / 48.0
+      size = [4, high + 12, wide + 36]
+      walls = walls_of(size) { |x, y, _| [(x - wide - 1).abs - 1.0, slot - y].max }
+      solver, state = poured(size, voxel, walls: walls, loose: 0.5, open: {x1: true}) { |x, y, _| [x - wide, y - high].max }
       counts = []
-      flow(solver, state, 0.6) { counts << places(state).count { |x, _, _| x < 25 } }
-      # In the second half the jet stands.
-      level = ((counts[14] + counts[28]) / 2.0) / (8 * 6 * 24)
-      rate = (counts[14] - counts[28]) * 48.0 / 14 / 8 / 6
-      through = rate / 32 / Math.sqrt(2 * gravity * (level - 1.5) / 32)
-      expect(before).to be > counts[-1]
-      # A sharp edge narrows the jet to 0.61 of a slot of three cells, a slot at the floor less.
-      expect(through).to be_between(0.61 * 3 * 0.85, 3 * 0.95)
+      flow(solver, state, 0.5) { counts << places(state).count { |x, _, _| x < wide + 1 } }
+      # The jet stands after a quarter of a second.
+      level = (counts[12] + counts[23]) / 2.0 / (8 * 4 * wide)
+      rate = (counts[12] - counts[23]) * 48.0 / 11 / 8 / 4
+      narrows = Math::PI / (Math::PI + 2.0)
+      fast = Math.sqrt(2 * gravity * (level - narrows * slot) * voxel) / voxel
+      expect(rate / (slot * fast)).to be_within(0.05 * narrows).of(narrows)
     end
 
     it "lets nothing through a wall of one voxel that goes ten voxels in a frame" do
