@@ -109,9 +109,10 @@ module Vumbral
           lamps.dim(0).times do |n|
             lx, ly, lz, _far, gain = Light::LampKernels.towards(lamps, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz)
             facing = 0.31830989 * gain * [nx * lx + ny * ly + nz * lz, 0.0].max
-            red += facing * lamps[n, 4]
-            green += facing * lamps[n, 5]
-            blue += facing * lamps[n, 6]
+            fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz, true)
+            red += facing * lamps[n, 4] * fr
+            green += facing * lamps[n, 5] * fg
+            blue += facing * lamps[n, 6] * fb
           end
           o = scene.owner[found]
           clear = Math.exp(-sky[6] * t)

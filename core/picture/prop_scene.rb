@@ -9,11 +9,12 @@ module Vumbral
 
       # @param links [Array<Array<String>, nil>] props that each lamp lights alone; nothing for all
       # @param shade [PropScene] what throws shadows
+      # @param caustics [Array<Kernel::Buffer>] from {Caustics}
       # @return [Scene] as kernels take it
-      def record(links = [], shade = self)
+      def record(links = [], shade = self, caustics: Caustics.none)
         rows = links.flat_map { |only| @names.map { |name| (only.nil? || only.include?(name)) ? 1 : 0 } }
         rows = [1] if rows.empty?
-        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures, Sheen.table, shade.corners, shade.boxes, @places, @pictures)
+        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures, Sheen.table, shade.corners, shade.boxes, @places, @pictures, *caustics)
       end
 
       def empty? = @owner.size.zero?

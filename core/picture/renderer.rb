@@ -28,7 +28,7 @@ module Vumbral
         {"rig" => Light::Rig.settings(document, frame), "props" => PropScene.settings(document, frame),
          "camera" => Camera.settings(document, frame), "haze" => Light::Haze.settings(document, frame),
          "film" => Film.settings(document, frame),
-         "behind" => picture[:behind], "between" => picture[:between]}
+         "behind" => picture[:behind], "between" => picture[:between], "caustics" => picture[:caustics]}
       end
 
       # @param settings [Hash] @return [Hash] the same without blur, for pictures that are only looked over
@@ -225,7 +225,8 @@ module Vumbral
 
         lamps = lamps(ready.fire)
         links = @rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0))
-        record, sheer = [scene, panes].map { |props| props&.record(links, @shade.equal?(@scene) ? scene : @shade) }
+        caustics = caustics(lamps, width)
+        record, sheer = [scene, panes].map { |props| props&.record(links, @shade.equal?(@scene) ? scene : @shade, caustics: caustics) }
         air = air(ready)
         unless scene.empty?
           glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
@@ -238,6 +239,13 @@ module Vumbral
           PaneKernels.look(hits, view, sheer, lamps, plain, background, air, ready.medium.lattice)
         end
         hits
+      end
+
+      # Once for all moments of a picture.
+      def caustics(lamps, width)
+        return Caustics.none unless @settings["caustics"]
+
+        @caustics ||= Caustics.of(@scene.record, lamps, width)
       end
 
       def air(ready)

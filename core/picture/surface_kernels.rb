@@ -154,9 +154,10 @@ module Vumbral
               end
             end
             passed *= AirKernels.clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
-            red += passed * lamps[n, 4]
-            green += passed * lamps[n, 5]
-            blue += passed * lamps[n, 6]
+            fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, sx, sy, sz, false)
+            red += passed * lamps[n, 4] * fr
+            green += passed * lamps[n, 5] * fg
+            blue += passed * lamps[n, 6] * fb
             if shines && passed > 0.0
               # A lamp with a size shows as a wider spot.
               wide = [lamps[n, 0] < 0.0 ? -0.5 * lamps[n, 0] : 0.4 * (lamps[n, 0] - 1.0) / distance, 0.5].min

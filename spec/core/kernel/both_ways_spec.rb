@@ -352,6 +352,14 @@ module Vumbral
       Picture::PassKernels.nearest(Kernel::Buffer.new(:f32, 2, 2, 1), Kernel::Buffer.of(:f32, (1..16).map(&:to_f), 2, 2, 4))
     end
 
+    def clear_things
+      document = Shot::Edits.apply(Studio::Starters.bare("Clear"), [{"do" => "add", "kind" => "prop", "name" => "Clear", "id" => "clear", "dials" => {"shape" => "box", "size" => [0.6, 0.4, 0.6], "position" => [0.0, 0.3, 0.0], "clear" => 1.0}}])[0]
+      settings = Picture::Renderer.settings(document, 1)
+      scene = Picture::PropScene.new(Picture::PropScene.those(settings["props"], "seen"), nil)
+      map, lens = Picture::Caustics.of(scene.record, Light::Rig.new(settings["rig"], nil).prop_lamps, 6)
+      Picture::CausticKernels.factor(map, lens, lens[0].to_i, 0.0, 0.0, 0.0, true)
+    end
+
     def liquids
       add = ->(kind, id, dials) { {"do" => "add", "kind" => kind, "name" => id, "id" => id, "dials" => dials} }
       key = ->(frame, y) { {"do" => "key", "node" => "dip", "dial" => "position", "frame" => frame, "value" => [0.05, y, 0.0], "ease" => "linear"} }
@@ -409,13 +417,14 @@ module Vumbral
       # A sky that is made here, of few places, and not kept for others.
       skies = [Light::Atmosphere, Light::Sky].map { |keeper| keeper.instance_variable_get(:@kept) }
       before = skies.map { |kept| kept.dup.tap { kept.clear } }
+      stub_const("Vumbral::Picture::Caustics::SIDES", 6..6)
       stub_const("Vumbral::Light::Atmosphere::ROWS", 4)
       stub_const("Vumbral::Light::Atmosphere::COLUMNS", 3)
       stub_const("Vumbral::Light::Atmosphere::GLOW", [2, 3])
       %i[SUN SPOT SIDE].each { |name| stub_const("Vumbral::Light::Shadows::#{name}", 12) }
       stub_const("Vumbral::Light::Haze::FIELD_CELLS", 6)
       stub_const("Vumbral::Light::Haze::LIGHT_CELLS", 40)
-      calls = recorded { small_world.then { liquids }.then { finishes } }
+      calls = recorded { small_world.then { liquids }.then { clear_things }.then { finishes } }
       skies.zip(before) { |kept, old| kept.replace(old) }
       names = calls.map { |call| [call.library, call.name] }.uniq
       inner = names.flat_map { |library, name| reached(library.kernels.fetch(name)) }
