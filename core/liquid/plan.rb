@@ -8,10 +8,11 @@ module Vumbral
       include Flow::Planning
 
       LEAST_CELLS = 8
-      # Working memory of a cell: faces of six speeds, marks, equations on all grids, walls, fullness.
-      BYTES_PER_CELL = 210
-      # And of a particle: what it is, twice while they are sorted.
-      BYTES_PER_DROP = 166
+      # Working memory of a cell: faces of six speeds, their sums, marks, equations on all grids, walls, fullness; and what
+      # a band takes besides.
+      BYTES_PER_CELL, BYTES_OF_A_BAND = 236, 46
+      # And of a particle: what it is, twice with room to spare, for they are sorted.
+      BYTES_PER_DROP = 181
       # Particles in a full cell.
       DROPS_PER_CELL = 8
       LIQUID = %i[gravity viscosity own swirl even accuracy cells substeps_least substeps_most].freeze
@@ -61,8 +62,8 @@ module Vumbral
       # @return [Integer] voxels below the surface down to which there are particles; 0 everywhere. Colours go with these.
       def band = dyed? ? 0 : @node[:band]
 
-      # @return [Integer] bytes that a run will take at most, when half of the box is filled or it begins fuller
-      def memory = cells * BYTES_PER_CELL + [drops, cells * DROPS_PER_CELL / 3].max * BYTES_PER_DROP
+      # @return [Integer] bytes that a run will take at most, when a third of the box is filled or it begins fuller; in a band, as it begins
+      def memory = cells * (BYTES_PER_CELL + (band.positive? ? BYTES_OF_A_BAND : 0)) + [drops, band.positive? ? 0 : cells * DROPS_PER_CELL / 3].max * BYTES_PER_DROP
 
       # @param unit [Float] metres that are counted as one
       # @return [Hash] the box as one looks at it: :node, :corner (metres), :size along x, y, z
