@@ -16,8 +16,10 @@ module Vumbral
       # How much of a chamber is in use, and how many substeps a frame takes, until the shot was run.
       SHARE = 0.4
       SUBSTEPS = 1.5
-      # The same of liquids.
-      LIQUID_SPEED, LIQUID_SUBSTEPS, LIQUID_BYTES = 1.0e6, 2.5, 20.0
+      # The same of liquids, and particles in a cell of what is only poured.
+      LIQUID_SPEED, LIQUID_SUBSTEPS, LIQUID_BYTES, LIQUID_FILLED = 2.5e6, 2.5, 20.0, 1.5
+      # A cell takes as long as so many particles.
+      LIQUID_CELL = 0.5
 
       def initialize(workshop)
         @workshop = workshop
@@ -58,11 +60,13 @@ module Vumbral
       # @return [Hash] as {#of}
       def of_liquid(plan, guess = nil)
         rows = liquids
-        speed = rows.empty? ? LIQUID_SPEED : rows.sum { |facts| facts["liquid_cells"] * facts["substeps"] } / rows.sum { |facts| [facts["seconds"], 1e-4].max }
+        speed = rows.empty? ? LIQUID_SPEED : rows.sum { |facts| liquid_work(facts["liquid_cells"], facts["drops"]) * facts["substeps"] } / rows.sum { |facts| [facts["seconds"], 1e-4].max }
+        filled = rows.empty? ? LIQUID_FILLED : rows.sum { |facts| facts["drops"] }.fdiv(rows.sum { |facts| facts["liquid_cells"] })
+        work = liquid_work(plan.cells, plan.node[:pool] ? plan.drops : filled * plan.cells)
         substeps = guess || (rows.empty? ? LIQUID_SUBSTEPS : rows.sum { |facts| facts["substeps"] }.fdiv(rows.size))
         bytes = rows.empty? ? LIQUID_BYTES : rows.sum { |facts| facts["bytes"] }.fdiv(rows.sum { |facts| facts["liquid_cells"] })
         frames = plan.frames.size
-        {cells: plan.cells, memory: plan.memory, seconds: (plan.cells * [substeps, plan.node[:substeps_least]].max / speed * frames).round(3), disk: (plan.cells * bytes * frames).round, measured: rows.any?}
+        {cells: plan.cells, memory: plan.memory, seconds: (work * [substeps, plan.node[:substeps_least]].max / speed * frames).round(3), disk: (plan.cells * bytes * frames).round, measured: rows.any?}
       end
 
       # What a starter would take here. @return [Hash{String => Hash}, nil] by quality; nil where nothing runs
@@ -90,6 +94,8 @@ module Vumbral
       end
 
       private
+
+      def liquid_work(cells, drops) = LIQUID_CELL * cells + drops
 
       # Runs that came to their end, newest first.
       def ended = @workshop.db[:jobs].where(kind: "run", state: "done").exclude(result: nil).reverse(:id)

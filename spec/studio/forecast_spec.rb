@@ -35,6 +35,19 @@ module Vumbral
       expect(@workshop.forecast.last(id)[:frames]).to eq(8)
     end
 
+    it "counts a liquid's particles as well as its cells, those of a band alone where there is one" do
+      id = shelve(@workshop, small_water)
+      run_now(@workshop, id)
+      seconds = ->(**dials) { @workshop.shots.edit(id, dials.map { |dial, value| set("liquid", dial, value) }) && forecast(id, "draft")[:seconds] }
+      cells = 8 * 8 * 8
+      shallow, deep, banded = seconds[line: 0.1], seconds[line: 0.35], seconds[line: 0.35, band: 4]
+      # Of eight layers of cells two, seven, and five have particles.
+      expect(deep / shallow).to be_within(0.01).of((0.5 * cells + 7 * 512) / (0.5 * cells + 2 * 512))
+      expect(banded / shallow).to be_within(0.01).of((0.5 * cells + 5 * 512) / (0.5 * cells + 2 * 512))
+      # What is only poured fills as much of its cells as liquids did before.
+      expect(seconds[pool: false, band: 0]).to be_positive
+    end
+
     it "grows with voxels, frames, substeps and finer detail" do
       id = shelve(@workshop)
       before = forecast(id)
