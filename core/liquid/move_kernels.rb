@@ -56,34 +56,43 @@ module Vumbral
         return u, v, w
       end
 
+      # The grid's speed at a particle, which takes over how that changes there, times `scale`.
+      kernel drops: Liquid::Drops, p: I32, faces: Flow::Faces, scale: F32, returns: [F32, F32, F32]
+      def turned(drops, p, faces, scale)
+        i, fx = spot(drops.at[p, 0] - 0.5, faces.v.dim(2))
+        j, fy = spot(drops.at[p, 1] - 0.5, faces.u.dim(1))
+        k, fz = spot(drops.at[p, 2] - 0.5, faces.u.dim(0))
+        i1, fx1 = spot(drops.at[p, 0], faces.v.dim(2) + 1)
+        j1, fy1 = spot(drops.at[p, 1], faces.u.dim(1) + 1)
+        k1, fz1 = spot(drops.at[p, 2], faces.u.dim(0) + 1)
+        u, ux, uy, uz = taken(faces.u, k, j, i1, fz, fy, fx1)
+        v, vx, vy, vz = taken(faces.v, k, j1, i, fz, fy1, fx)
+        w, wx, wy, wz = taken(faces.w, k1, j, i, fz1, fy, fx)
+        drops.turn[p, 0] = scale * ux
+        drops.turn[p, 1] = scale * uy
+        drops.turn[p, 2] = scale * uz
+        drops.turn[p, 3] = scale * vx
+        drops.turn[p, 4] = scale * vy
+        drops.turn[p, 5] = scale * vz
+        drops.turn[p, 6] = scale * wx
+        drops.turn[p, 7] = scale * wy
+        drops.turn[p, 8] = scale * wz
+        return u, v, w
+      end
+
       # Speeds from the grid: its own, and that share of what it has gained that keeps the particle's own (Zhu & Bridson
       # 2005).
       # @param before the grid's speeds before anything acted on them
       # @param old f32 [n, 6], takes the particle's speed of before, and the grid's
       kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, old: F32[2], own: F32, affine: F32, per: F32
       def take(drops, faces, before, old, own, affine, per)
-        nz = faces.u.dim(0)
-        ny = faces.u.dim(1)
-        nx = faces.v.dim(2)
         parallel((drops.at.dim(0) + 511) / 512) do |block|
           (512 * block...[512 * block + 512, drops.at.dim(0)].min).each do |p|
-            i, fx = spot(drops.at[p, 0] - 0.5, nx)
-            j, fy = spot(drops.at[p, 1] - 0.5, ny)
-            k, fz = spot(drops.at[p, 2] - 0.5, nz)
-            i1, fx1 = spot(drops.at[p, 0], nx + 1)
-            j1, fy1 = spot(drops.at[p, 1], ny + 1)
-            k1, fz1 = spot(drops.at[p, 2], nz + 1)
-            u, ux, uy, uz = taken(faces.u, k, j, i1, fz, fy, fx1)
-            v, vx, vy, vz = taken(faces.v, k, j1, i, fz, fy1, fx)
-            w, wx, wy, wz = taken(faces.w, k1, j, i, fz1, fy, fx)
+            u, v, w = turned(drops, p, faces, affine * per)
             u0 = u
             v0 = v
             w0 = w
-            if own > 0.0
-              u0, _a, _b, _c = taken(before.u, k, j, i1, fz, fy, fx1)
-              v0, _d, _e, _f = taken(before.v, k, j1, i, fz, fy1, fx)
-              w0, _g, _h, _o = taken(before.w, k1, j, i, fz1, fy, fx)
-            end
+            u0, v0, w0 = speed_at(before, drops.at[p, 0], drops.at[p, 1], drops.at[p, 2]) if own > 0.0
             had = drops.speed[p, 0]
             old[p, 0] = had
             old[p, 3] = u
@@ -96,16 +105,6 @@ module Vumbral
             old[p, 2] = had
             old[p, 5] = w
             drops.speed[p, 2] = own > 0.0 ? w + own * (had - w0) : w
-            scale = affine * per
-            drops.turn[p, 0] = scale * ux
-            drops.turn[p, 1] = scale * uy
-            drops.turn[p, 2] = scale * uz
-            drops.turn[p, 3] = scale * vx
-            drops.turn[p, 4] = scale * vy
-            drops.turn[p, 5] = scale * vz
-            drops.turn[p, 6] = scale * wx
-            drops.turn[p, 7] = scale * wy
-            drops.turn[p, 8] = scale * wz
           end
         end
       end

@@ -116,7 +116,7 @@ module Vumbral
         SortKernels.cells(cells, drops.at, @shape, 0)
         SortKernels.cells(cells, @came.at, @shape, drops.count) if @came.count.positive?
         inside = SortKernels.order(order, @first, cells)
-        SortKernels.take(sorted = room(state, inside), drops, @came, order)
+        SortKernels.take(sorted = shelf(state, inside), drops, @came, order)
         state.drops = @sorted = sorted
         left = cells.size - inside - @gone
         @came, @gone = Drops.of(0), 0
@@ -129,7 +129,7 @@ module Vumbral
       private
 
       # Room for so many particles: what those before the last ones stood in is free again.
-      def room(state, count)
+      def shelf(state, count)
         @whose, @shelves = state, [Drops.of(0), Drops.of(0)] unless state.equal?(@whose)
         @shelves.reverse!
         @shelves[0] = Drops.of((SPARE * count).ceil) unless @shelves[0].count.between?(count, 3 * count)

@@ -68,37 +68,14 @@ module Vumbral
               drops.at[p, 0] = a
               drops.at[p, 1] = b
               drops.at[p, 2] = c
-              speed(drops, p, faces, a, b, c, pace[1] * pace[2])
+              u, v, w = MoveKernels.turned(drops, p, faces, pace[1] * pace[2])
+              drops.speed[p, 0] = u
+              drops.speed[p, 1] = v
+              drops.speed[p, 2] = w
               p += 1
             end
           end
         end
-      end
-
-      # The grid's speed at a place, and how it changes there, for one particle.
-      kernel drops: Liquid::Drops, p: I32, faces: Flow::Faces, x: F32, y: F32, z: F32, scale: F32
-      def speed(drops, p, faces, x, y, z, scale)
-        i, fx = MoveKernels.spot(x - 0.5, faces.v.dim(2))
-        j, fy = MoveKernels.spot(y - 0.5, faces.u.dim(1))
-        k, fz = MoveKernels.spot(z - 0.5, faces.u.dim(0))
-        i1, fx1 = MoveKernels.spot(x, faces.v.dim(2) + 1)
-        j1, fy1 = MoveKernels.spot(y, faces.u.dim(1) + 1)
-        k1, fz1 = MoveKernels.spot(z, faces.u.dim(0) + 1)
-        u, ux, uy, uz = MoveKernels.taken(faces.u, k, j, i1, fz, fy, fx1)
-        v, vx, vy, vz = MoveKernels.taken(faces.v, k, j1, i, fz, fy1, fx)
-        w, wx, wy, wz = MoveKernels.taken(faces.w, k1, j, i, fz1, fy, fx)
-        drops.speed[p, 0] = u
-        drops.speed[p, 1] = v
-        drops.speed[p, 2] = w
-        drops.turn[p, 0] = scale * ux
-        drops.turn[p, 1] = scale * uy
-        drops.turn[p, 2] = scale * uz
-        drops.turn[p, 3] = scale * vx
-        drops.turn[p, 4] = scale * vy
-        drops.turn[p, 5] = scale * vz
-        drops.turn[p, 6] = scale * wx
-        drops.turn[p, 7] = scale * wy
-        drops.turn[p, 8] = scale * wz
       end
     end
   end
