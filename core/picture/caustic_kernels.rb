@@ -82,32 +82,17 @@ module Vumbral
                 z += (t + off) * dz
                 along, across, high = told(lens, x, y, z)
                 hits[j, at + (clear ? 6 : 7)] = high if turns == 0
-                if inside
-                  own = scene.made[o, GlossKernels::TAKES] < 0.0
-                  3.times { |c| taken[c] += clear ? t * (own ? -0.5 * scene.made[o, GlossKernels::TAKES] * (ClearKernels.takes(scene, last, c) + ClearKernels.takes(scene, found, c)) : scene.made[o, GlossKernels::TAKES + c]) : 0.0 }
-                  # What stops it within takes up as the clear thing does that it came in by.
-                  if !clear
-                    p = scene.owner[last]
-                    mine = scene.made[p, GlossKernels::TAKES] < 0.0
-                    3.times { |c| taken[c] += t * (mine ? -scene.made[p, GlossKernels::TAKES] * ClearKernels.takes(scene, last, c) : scene.made[p, GlossKernels::TAKES + c]) }
-                  end
-                end
+                # What stops it within takes it up where it is.
+                3.times { |c| taken[c] += inside ? t * ClearKernels.rate(scene, last, clear ? found : last, c) : 0.0 }
                 if clear
                   nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(x, y, z, dx, dy, dz))
                   bends = scene.made[o, GlossKernels::BENDS]
-                  px, py, pz = ClearKernels.bent(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends)
+                  px, py, pz, passed = ClearKernels.onward(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends)
                   last = found
-                  if px * px + py * py + pz * pz > 0.5
-                    dx = px
-                    dy = py
-                    dz = pz
-                    inside = !inside
-                  else
-                    back = 2.0 * (dx * nx + dy * ny + dz * nz)
-                    dx -= back * nx
-                    dy -= back * ny
-                    dz -= back * nz
-                  end
+                  dx = px
+                  dy = py
+                  dz = pz
+                  inside = !inside if passed > 0.5
                 else
                   going = false
                   if turns > 0

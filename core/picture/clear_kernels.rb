@@ -27,6 +27,29 @@ module Vumbral
         return x, y, z
       end
 
+      # How light goes on at a clear surface: through it, bent (1), or thrown back (0).
+      kernel ray: Geometry::Ray, nx: F32, ny: F32, nz: F32, ratio: F32, returns: [F32, F32, F32, F32]
+      def onward(ray, nx, ny, nz, ratio)
+        x, y, z = bent(ray, nx, ny, nz, ratio)
+        passed = 1.0
+        if x * x + y * y + z * z <= 0.5
+          along = 2.0 * (ray.dx * nx + ray.dy * ny + ray.dz * nz)
+          x = ray.dx - along * nx
+          y = ray.dy - along * ny
+          z = ray.dz - along * nz
+          passed = 0.0
+        end
+        return x, y, z, passed
+      end
+
+      # What a metre within a clear thing takes of one part of light, between two of its triangles: at one rate, or by their
+      # own colours.
+      kernel scene: Picture::Scene, last: I32, found: I32, part: I32, returns: F32
+      def rate(scene, last, found, part)
+        all = scene.made[scene.owner[last], GlossKernels::TAKES]
+        all < 0.0 ? -0.5 * all * (takes(scene, last, part) + takes(scene, found, part)) : scene.made[scene.owner[last], GlossKernels::TAKES + part]
+      end
+
       # What comes to the eye through a clear thing that a ray meets: in, through it and out, or thrown back within until it
       # comes out, and through whatever else of it stands behind. `normal` is the place and the normal there. Of what stands behind it is seen in plain light, as in a mirror.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1],
@@ -39,7 +62,6 @@ module Vumbral
         y = normal.oy
         z = normal.oz
         # What is taken of each colour: by how far it goes within, at one rate or by the colours where it comes in and out.
-        own = scene.made[o, GlossKernels::TAKES] < 0.0
         taken = local_f32(3)
         3.times { |c| taken[c] = 0.0 }
         last = spot.triangle
@@ -55,26 +77,19 @@ module Vumbral
             going = false
           else
             if inside
-              3.times { |c| taken[c] += t * (own ? -0.5 * scene.made[o, GlossKernels::TAKES] * (takes(scene, last, c) + takes(scene, found, c)) : scene.made[o, GlossKernels::TAKES + c]) }
+              3.times { |c| taken[c] += t * rate(scene, last, found, c) }
             end
             last = found
             x += (t + off) * dx
             y += (t + off) * dy
             z += (t + off) * dz
             nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(x, y, z, dx, dy, dz))
-            px, py, pz = bent(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends)
-            if px * px + py * py + pz * pz > 0.5
-              dx = px
-              dy = py
-              dz = pz
-              # Out of it, and perhaps into another part of it.
-              inside = !inside
-            else
-              along = 2.0 * (dx * nx + dy * ny + dz * nz)
-              dx -= along * nx
-              dy -= along * ny
-              dz -= along * nz
-            end
+            px, py, pz, passed = onward(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends)
+            dx = px
+            dy = py
+            dz = pz
+            # Out of it, and perhaps into another part of it.
+            inside = !inside if passed > 0.5
           end
         end
         off = 0.0002 * (1.0 + x.abs + y.abs + z.abs)

@@ -241,11 +241,14 @@ module Vumbral
         hits
       end
 
-      # Once for all moments of a picture.
+      # Once for all moments of a picture, and the same for every part of it.
       def caustics(lamps, width)
         return Caustics.none unless @settings["caustics"]
 
-        @caustics ||= Caustics.of(@scene.record, lamps, width)
+        left, _, right, = @settings["camera"]["crop"] || [0.0, 0.0, 1.0, 1.0]
+        whole = (width / (right - left)).round
+        @caustics ||= {}
+        @caustics[whole] ||= Caustics.of(@scene.record, lamps, whole)
       end
 
       def air(ready)

@@ -148,7 +148,7 @@ module Vumbral
         group "What it is made of", touches: :picture do
           number :opacity, "Opacity", default: 1.0, range: 0.0..1.0, keyed: true, help: "Below 1 one sees through it: thin cloth 0.6, a card of dust 0.3. What one sees through casts no shadow."
           switch :even_lit, "Lit from all sides alike", default: false, help: "As dust is: wherever light comes from, as much of it goes on to the eye."
-          number :clear, "Clear", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much of the light goes through it, bent: glass and water 1. What is behind is seen in plain light."
+          number :clear, "Clear", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much of the light goes through it, bent: glass and water 1. What is behind is seen in plain light, but for what clear things make of the sun's."
           number :bends, "Bends light", default: 1.5, range: 1.0..3.0, keyed: true, help: "Index: water 1.33, glass 1.5, gems 2.4. 1 leaves light straight."
           colour :clear_colour, "Colour within", default: [0.8, 0.92, 0.9], range: 0.0..1.0, keyed: true, help: "What is left of white light after the way below (linear)."
           number :clear_depth, "After", unit: "m", default: 0.5, range: 0.0001..1000.0, slider: 0.01..3.0, keyed: true, help: "So far through it, light has that colour."

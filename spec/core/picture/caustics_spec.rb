@@ -50,6 +50,17 @@ module Vumbral
       expect(factor(caustics, [0.7, 0.001, 0.7], shaded: true)).to be_within(0.05).of(1.0)
     end
 
+    it "is the same in a part of a picture as in the whole" do
+      document = shot({"shape" => "sphere", "radius" => 0.4, "position" => [0.0, 0.55, 0.0]})
+      settings = Picture::Renderer.settings(document, 1)
+      widths = []
+      allow(described_class).to receive(:of).and_wrap_original { |of, *given| of.call(*given).tap { widths << given.last } }
+      [[nil, 200], [[0.0, 0.0, 0.5, 1.0], 100], [[0.75, 0.0, 1.0, 1.0], 50]].each do |crop, width|
+        Picture::Renderer.new(settings.merge("camera" => settings["camera"].merge(crop ? {"crop" => crop} : {})), nil).image(nil, width, 60)
+      end
+      expect(widths).to eq([200] * 3)
+    end
+
     it "is nothing without clear things, without a sun that casts shadows, and where the picture is without it" do
       expect(gathered(shot({"shape" => "sphere", "clear" => 0.0}))).to eq(described_class.none)
       dim = Shot::Edits.apply(shot({"shape" => "sphere"}), [{"do" => "set", "node" => "sun-1", "dial" => "shadows", "value" => false}])[0]
