@@ -88,11 +88,18 @@ module Vumbral
 
       def camera(rows, document)
         rows.flat_map do |dial, values|
-          values = values.map { |focal| focal.clamp(4.0, 1000.0) } if dial == "focal"
+          values = values.map { |focal| (focal * lens(document)).round(4).clamp(4.0, 1000.0) } if dial == "focal"
           next [{"do" => "set", "node" => "camera", "dial" => dial, "value" => values[0]}] if values.uniq.size == 1
 
           [{"do" => "set", "node" => "camera", "dial" => dial, "value" => values[0]}] + keyed(values, document).map { |key| key.merge("do" => "key", "node" => "camera", "dial" => dial) }
         end
+      end
+
+      # Files say how high a camera sees on a frame 24 mm high; here the film is as wide as the shot's says, and as high as
+      # its picture lets it be.
+      def lens(document)
+        picture = document.the(:picture)
+        document.the(:camera)[:film] / 24.0 * picture[:height] / picture[:width]
       end
 
       def keyed(values, document)

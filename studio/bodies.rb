@@ -35,7 +35,7 @@ module Vumbral
         path = path(document)
         return JSON.parse(File.read(path)) if File.exist?(path)
 
-        make(document) if document.of(:prop).none? { |node| Geometry::Breaking.breaks?(node) || built?(document, node) }
+        make(document) if document.of(:prop).none? { |node| Geometry::Breaking.breaks?(node) || built?(document, node) || node[:rests] }
       end
 
       # Works the bodies out and keeps them.
@@ -73,7 +73,7 @@ module Vumbral
 
         frames = (document.first_frame..document.last_frame).to_a
         whole, broken = frames.partition { |frame| !Geometry::Breaking.broken?(node, frame) }
-        shown = ->(frame) { node[:shown, frame] }
+        shown = ->(frame) { document.shown?(node, frame) }
         poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + at(document, node, frame) if whole.include?(frame) && shown.call(frame) }
         rows = [{prop: node.id, outline: outline(node), first: frames.first, poses: poses}.merge(dyed(node))]
         broken.empty? ? rows : rows + pieces(document, node, frames, broken, shown)
@@ -85,11 +85,11 @@ module Vumbral
         dyed = (mesh.colours && node[:own_colours]) ? {dyed: true} : {}
         moves = @workshop.assets.clip(digest)
         unless moves || moves?(document, node)
-          return [{prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil, document)) : nil}.merge(dyed)]
+          return [{prop: node.id, outline: outline, pose: document.shown?(node) ? flat(Geometry::Bodies.pose(node, nil, document)) : nil}.merge(dyed)]
         end
 
         frames = (document.first_frame..document.last_frame).to_a
-        poses = frames.each_with_index.map { |frame, n| flat(Geometry::Bodies.pose(node, frame, document)) + (moves ? [n.to_f] : []) if node[:shown, frame] }
+        poses = frames.each_with_index.map { |frame, n| flat(Geometry::Bodies.pose(node, frame, document)) + (moves ? [n.to_f] : []) if document.shown?(node, frame) }
         [{prop: node.id, outline: outline.merge(moves ? {"plays" => true} : {}), first: frames.first, poses: poses}.merge(dyed)]
       end
 
@@ -97,14 +97,14 @@ module Vumbral
       def surface(document, node)
         key, numbers = @workshop.surfaces.of(document, node)
         frames = (document.first_frame..document.last_frame).to_a
-        poses = frames.zip(numbers).map { |frame, number| flat(Geometry::Bodies.pose(node, frame, document)) + [number.to_f] if node[:shown, frame] }
+        poses = frames.zip(numbers).map { |frame, number| flat(Geometry::Bodies.pose(node, frame, document)) + [number.to_f] if document.shown?(node, frame) }
         [{prop: node.id, outline: {"shape" => "sculpt", "surface" => key}, first: frames.first, poses: poses}]
       end
 
       # The liquid's own surface, whose shape each frame of a run has.
       def poured(document, node)
         frames = (document.first_frame..document.last_frame).to_a
-        poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + [frame.to_f] if node[:shown, frame] }
+        poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + [frame.to_f] if document.shown?(node, frame) }
         kept = node[:kept] ? {waters: frames.map { |frame| @workshop.liquids.placed(document, node, frame) }} : {}
         [{prop: node.id, outline: {"shape" => "liquid", "least_part" => node[:least_part]}, first: frames.first, poses: poses}.merge(kept, altered(document, node, frames))]
       end
@@ -117,11 +117,11 @@ module Vumbral
       end
 
       def still(document, node, outline)
-        {prop: node.id, outline: outline, pose: node[:shown] ? flat(Geometry::Bodies.pose(node, nil, document)) : nil}.merge(dyed(node))
+        {prop: node.id, outline: outline, pose: document.shown?(node) ? flat(Geometry::Bodies.pose(node, nil, document)) : nil}.merge(dyed(node))
       end
 
       def moves?(document, node)
-        Geometry::Breaking.breaks?(node) || Geometry::Shapes.plays?(node) || node.curves.key?(:shown) || Geometry::Bodies.goes?(document, node)
+        Geometry::Breaking.breaks?(node) || Geometry::Shapes.plays?(node) || document.comes_and_goes?(node) || Geometry::Bodies.goes?(document, node)
       end
 
       # Its shape as dials.

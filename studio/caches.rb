@@ -29,6 +29,8 @@ module Vumbral
         def key(_, frame) = water&.key(frame)
 
         def kept(digest) = liquids.kept(digest)
+
+        def rise(...) = liquids.rise(...)
       end
 
       NAME = 1..80

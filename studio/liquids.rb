@@ -19,6 +19,8 @@ module Vumbral
         def key(document, frame) = liquids.keys(document, quality)[frame]
 
         def kept(digest) = liquids.kept(digest)
+
+        def rise(...) = liquids.rise(...)
       end
 
       def initialize(workshop)
@@ -52,6 +54,9 @@ module Vumbral
       # The liquid of a kept run; see {Shot::Document#made}.
       # @return [Caches::Water, nil]
       def kept(digest) = @workshop.caches.water(digest)
+
+      # See {Shot::Document#rise}.
+      def rise(document, prop, frame) = Geometry::Resting.lasting(document, prop, frame, @workshop.assets)
 
       # @param id [String] of a kick
       # @return [Hash] :caught and :of, particles in draft: of the frame before it where that was run, else of the pool

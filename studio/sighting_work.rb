@@ -35,7 +35,7 @@ module Vumbral
           roll = leans + 360.0 * ((roll - leans) / 360.0).round
           values = {"target" => target.map { |c| c.round(6) }, "roll" => roll.round(5)}
           values["position"] = eye.place.map { |c| c.round(6) } if asked["free"]
-          values["focal"] = eye.focal.round(4) if asked["zooms"]
+          values["focal"] = (eye.focal * camera[:film] / Picture::Camera::SENSOR).round(4) if asked["zooms"]
           values.map { |dial, value| {"do" => "key", "node" => camera.id, "dial" => dial, "frame" => frame, "value" => value, "ease" => "linear"} }
         end
       end

@@ -18,11 +18,13 @@ module Vumbral
         @names = {}
       end
 
-      # @param places [Array<Hash>] "position", "target", perhaps "roll" (degrees), "focal" (mm), "aperture" and "focus" (m) at each frame
+      # @param places [Array<Hash>] "position", "target", perhaps "roll" (degrees), "focal" (mm, on film 36 mm wide), perhaps "film" (mm), "aperture" and
+      #   "focus" (m) at each frame
       # @param shape [Float] width of the picture over its height
       def camera(places, shape)
+        film = places[0].fetch("film", SENSOR)
         add("Camera", "Camera", [moved(places.map { |place| facing(place["position"], place["target"], place["roll"].to_f) }),
-          *course("float focalLength", places.map { |place| number(place["focal"] * TENTH) }), "float horizontalAperture = #{number(SENSOR * TENTH)}", "float verticalAperture = #{number(SENSOR / shape * TENTH)}",
+          *course("float focalLength", places.map { |place| number(place["focal"] * film / SENSOR * TENTH) }), "float horizontalAperture = #{number(film * TENTH)}", "float verticalAperture = #{number(film / shape * TENTH)}",
           *course("float fStop", places.map { |place| number(place["aperture"]) }), *course("float focusDistance", places.map { |place| number(place["focus"]) }), "float2 clippingRange = (0.01, 100000)"])
       end
 

@@ -45,13 +45,14 @@ module Vumbral
 
       # @return [Boolean] whether it moves from frame to frame, by itself or with what it goes with
       def goes?(document, node)
+        return true if [node, *Hanging.leaders(document, node)].any? { |one| one.kind.name == :prop && one[:rests] }
         return true if node.kind.name == :prop && node[:to_camera] && document.the(:camera).curves.key?(:position)
 
         [node, Hanging.aim(document, node)].compact.flat_map { |one| [one, *Hanging.leaders(document, one)] }.any? { |one| Shake.shakes?(one) || %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
       end
 
       # @return [Boolean] whether it is not the same at all frames
-      def changes?(node) = node.curves.any? || Shake.shakes?(node) || Breaking.breaks?(node) || (node.kind.name == :prop && (Shapes.plays?(node) || %w[sculpt liquid].include?(node[:shape])))
+      def changes?(node) = node.curves.any? || Shake.shakes?(node) || Breaking.breaks?(node) || (node.kind.name == :prop && (node[:rests] || Shapes.plays?(node) || %w[sculpt liquid].include?(node[:shape])))
 
       def moves?(body) = body["from"] != body["to"]
 

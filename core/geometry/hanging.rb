@@ -14,9 +14,10 @@ module Vumbral
         leader = leader(document, node)
         world = leader ? on(pose(document, leader, frame), own) : own
         aim = aim(document, node)
-        return facing(world, own, pose(document, aim, frame).position) if aim
-
-        (node.kind.name == :prop && node[:to_camera]) ? facing(world, own, document.the(:camera)[:position, frame]) : world
+        world = facing(world, own, pose(document, aim, frame).position) if aim
+        world = facing(world, own, document.the(:camera)[:position, frame]) if aim.nil? && node.kind.name == :prop && node[:to_camera]
+        rise = (node.kind.name == :prop) && document.rise(node, frame)
+        rise ? Pose.new([world.position[0], world.position[1] + rise, world.position[2]], world.turn, world.scale, world.at) : world
       end
 
       # What its front turns to: not one that goes with it, nor one that turns to it.
@@ -70,6 +71,14 @@ module Vumbral
           all << node
         end
         all
+      end
+
+      # What leads from where a thing's own dials are told into the world: what it goes with, as that stands at a frame.
+      # @return [Transform]
+      def ground(document, node, frame)
+        leader = leader(document, node) or return Transform.identity
+        pose = pose(document, leader, frame)
+        Transform.place(position: pose.position, turn: pose.turn, scale: [size(pose)] * 3)
       end
 
       # Where it has to stand among its own dials to be at a place of the world.

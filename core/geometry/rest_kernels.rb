@@ -19,6 +19,20 @@ module Vumbral
         end
         found
       end
+
+      # The same by the corners of what lies under them, for something small may be under the middle of a large face. `theirs`
+      # are those corners, `corners` and `boxes` the tree of the things; rays begin at `from`, below all of these.
+      kernel theirs: F32[2], corners: F32[2], boxes: F32[2], from: F32, top: F32, returns: F64
+      def lift(theirs, corners, boxes, from, top)
+        found = parallel_max(theirs.dim(0)) do |n|
+          far = 1e9
+          if theirs[n, 1] <= top
+            far, _t, _b, _g = RayKernels.first_hit(corners, boxes, Ray.new(theirs[n, 0], from, theirs[n, 2], 0.0, 1.0, 0.0), 1e9)
+          end
+          far < 1e9 ? theirs[n, 1] - (from + far) : NOTHING
+        end
+        found
+      end
     end
   end
 end

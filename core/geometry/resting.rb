@@ -2,7 +2,7 @@
 
 module Vumbral
   module Geometry
-    # Where a prop stands on what is under it.
+    # Where a prop stands on what is under it: once, or at each frame anew.
     module Resting
       module_function
 
@@ -10,13 +10,66 @@ module Vumbral
       # @return [Float, nil] metres that it must rise (below 0: sink) at a frame to stand; nothing where nothing is under it
       def rise(document, prop, frame, meshes)
         mine = world([prop], document, frame, meshes)
-        others = document.of(:prop).select { |node| node.id != prop.id && node[:shown, frame] && !Hanging.leaders(document, node).include?(prop) }
+        others = document.of(:prop).select { |node| node.id != prop.id && document.shown?(node, frame) && !Hanging.leaders(document, node).include?(prop) }
         under = world(others, document, frame, meshes)
         return if mine.nil? || under.nil?
 
-        tree = BVH.new(under)
-        rise = RestKernels.rise(mine.corners, tree.corners, tree.boxes, mine.bounds[1][1] + 1e-3)
+        met(mine, mine.corners, BVH.new(under), mine.bounds[1][1] + 1e-3)
+      end
+
+      # The same of one that stands on what is below for good: on what does not, and on those of its kind that are lower by
+      # their own places, so that none stands on another that stands on it. Surfaces of sculpts and liquids and what is in
+      # pieces carry nothing.
+      # @return [Float, nil]
+      def lasting(document, prop, frame, meshes)
+        free = document.put(prop.set(:rests, false))
+        own = free.node(prop.id)
+        mine = world([own], free, frame, meshes)
+        mark = prop[:shape] == "mark" && Hanging.pose(free, own, frame).position
+        return unless mine || mark
+
+        tree = tree(carrying(document, prop, frame).map { |node| Bodies.of(document, node, frame).then { |body| body["outline"].merge(body["to"]) } }, meshes)
+        return unless tree
+
+        top = (mark ? mark[1] : mine.bounds[1][1]) + prop[:rests_reach] + 1e-3
+        met(mine, mark ? Kernel::Buffer.of(:f32, mark, 1, 3) : mine.corners, tree, top)
+      end
+
+      # @param mine [Mesh, nil]; @param corners [Kernel::Buffer] of it; @param under [BVH]; @param top [Float] so high may be what
+      #   it stands on
+      def met(mine, corners, under, top)
+        rise = RestKernels.rise(corners, under.corners, under.boxes, top)
+        if mine
+          tree = BVH.new(mine)
+          rise = [rise, RestKernels.lift(under.mesh.points, tree.corners, tree.boxes, mine.bounds[0][1] - 1.0, top)].max
+        end
         rise unless rise <= RestKernels::NOTHING / 2
+      end
+
+      # What a prop may stand on. @return [Array<Shot::Node>]
+      def carrying(document, prop, frame)
+        mine = height(document, prop, frame)
+        document.of(:prop).each_with_index.select { |node, n|
+          node.id != prop.id && !%w[sculpt liquid mark].include?(node[:shape]) && document.shown?(node, frame) && !Breaking.broken?(node, frame) && !Hanging.leaders(document, node).include?(prop) &&
+            (!rests?(document, node) || ([height(document, node, frame), n] <=> [mine, document.of(:prop).index(prop)]) == -1)
+        }.map(&:first)
+      end
+
+      def rests?(document, node) = [node, *Hanging.leaders(document, node)].any? { |one| one[:rests] }
+
+      # Of its own place, before it stands on anything.
+      def height(document, node, frame) = [node, *Hanging.leaders(document, node)].sum { |one| one[:position, frame][1] }
+
+      # Of all that something may stand on; the last one is kept, for mostly it stays as it is.
+      # @param rows [Array<Hash>] outlines as they stand; @return [BVH, nil]
+      def tree(rows, meshes)
+        kept = @tree
+        return kept[1] if kept && kept[0] == rows
+
+        worlds = rows.map { |row| Shapes.world(row, meshes) }.select { |mesh| mesh.count.positive? }
+        tree = BVH.new(Mesh.joined(worlds)) if worlds.any?
+        @tree = [rows, tree]
+        tree
       end
 
       def world(props, document, frame, meshes)
@@ -25,7 +78,7 @@ module Vumbral
         worlds = worlds.select { |world| world.count.positive? }
         Mesh.joined(worlds) if worlds.any?
       end
-      private_class_method :world
+      private_class_method :world, :carrying, :rests?, :height, :met, :tree
     end
   end
 end

@@ -5,7 +5,7 @@ module Vumbral
     # A prop's shape as plain numbers, and the mesh that these describe.
     module Shapes
       # The dials that make up each shape.
-      DIALS = {"sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "card" => %i[size], "cylinder" => %i[radius tall],
+      DIALS = {"mark" => [], "sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "card" => %i[size], "cylinder" => %i[radius tall],
                "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh], "capsule" => %i[radius tall sides], "backdrop" => %i[size fold cells],
                "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep], "sculpt" => %i[least_part], "liquid" => %i[least_part],
                "coil" => %i[radius top_radius tall turns tube uneven], "tube" => %i[path tube]}.freeze
@@ -111,6 +111,7 @@ module Vumbral
         when "tube" then Tubes.through(outline["path"], outline["tube"], **{around: outline["around"]}.compact)
         when "backdrop" then Panels.backdrop(size, outline["fold"], cells)
         when "words", "drawing" then raised(outline, meshes)
+        when "mark" then Mesh.from([], [])
         when "liquid" then poured(outline, meshes)
         when "sculpt" then outline["recipe"] ? meshes.surface(outline) : Mesh.from([], [])
         end

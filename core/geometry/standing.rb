@@ -15,7 +15,7 @@ module Vumbral
         @document = document
         @coloured = coloured
         @meshes = meshes
-        @props = document.of(:prop).select { |prop| only.nil? || only.include?(prop.id) }
+        @props = document.of(:prop).select { |prop| prop[:shape] != "mark" && (only.nil? || only.include?(prop.id)) }
       end
 
       # @return [Mesh, nil] all that is shown at a frame, in the world; nil where nothing is
@@ -28,14 +28,14 @@ module Vumbral
       def speeds(frame)
         way = (frame < @document.last_frame) ? 1 : -1
         there = frame.between?(@document.first_frame - way, @document.last_frame - way)
-        found = shown(frame).map { |prop| poured(prop, frame) || SurfaceSpeed.of(world(prop, frame), (there && prop[:shown, frame + way]) ? world(prop, frame + way) : nil, way / @document.rate) }
+        found = shown(frame).map { |prop| poured(prop, frame) || SurfaceSpeed.of(world(prop, frame), (there && @document.shown?(prop, frame + way)) ? world(prop, frame + way) : nil, way / @document.rate) }
         Kernel::Buffer.new(:f32, found.sum { |one| one.dim(0) }, 3, bytes: found.map(&:bytes).join) unless found.empty?
       end
 
       # @param frames [Array<Integer>]
       # @return [Array<Track>] of what is shown at any of them
       def tracks(frames)
-        @props.select { |prop| frames.any? { |frame| prop[:shown, frame] } }.flat_map { |prop| whole(prop, frames) + pieces(prop, frames) }
+        @props.select { |prop| frames.any? { |frame| @document.shown?(prop, frame) } }.flat_map { |prop| whole(prop, frames) + pieces(prop, frames) }
       end
 
       private
@@ -44,7 +44,7 @@ module Vumbral
       NOWHERE = 1e-6
       private_constant :NOWHERE
 
-      def shown(frame) = @props.select { |prop| prop[:shown, frame] }
+      def shown(frame) = @props.select { |prop| @document.shown?(prop, frame) }
 
       # Of a liquid's surface it is known how fast its points go, unless something is done to it.
       def poured(prop, frame)
@@ -85,7 +85,7 @@ module Vumbral
         poses = frames.map { |frame| Pose.of(Bodies.pose(prop, frame, @document)) }
         meshes = frames.zip(poses).map { |frame, pose| Shapes.build(Shapes.outline(prop, document: @document, frame: frame), @meshes, pose.at) }
         meshes = meshes.first(1) if meshes.uniq.size == 1
-        there = frames.map { |frame| prop[:shown, frame] && !Breaking.broken?(prop, frame) }
+        there = frames.map { |frame| @document.shown?(prop, frame) && !Breaking.broken?(prop, frame) }
         [Track.new(prop.name, own(prop, meshes[0]), prop[:colour], seen(poses, there), shapes(prop, meshes))]
       end
 
@@ -96,7 +96,7 @@ module Vumbral
         by_frame.flat_map(&:keys).uniq.each_with_index.map do |outline, n|
           last = Pose.of(by_frame.find { |bodies| bodies[outline] }[outline])
           poses = by_frame.map { |bodies| bodies[outline] ? last = Pose.of(bodies[outline]) : last }
-          Track.new("#{prop.name} piece #{n + 1}", piece(prop, Shapes.build(outline, @meshes)), prop[:colour], seen(poses, by_frame.zip(frames).map { |bodies, frame| bodies.key?(outline) && prop[:shown, frame] }), [])
+          Track.new("#{prop.name} piece #{n + 1}", piece(prop, Shapes.build(outline, @meshes)), prop[:colour], seen(poses, by_frame.zip(frames).map { |bodies, frame| bodies.key?(outline) && @document.shown?(prop, frame) }), [])
         end
       end
 

@@ -21,11 +21,17 @@ module Vumbral
       # @return [Hash] plain data
       def self.settings(document, frame)
         camera = document.the(:camera)
-        found = %i[focal aperture focus samples refined noise denoise fireflies].to_h { |dial| [dial.to_s, camera[dial, frame]] }.merge(place(document, frame))
+        found = %i[aperture focus samples refined noise denoise fireflies].to_h { |dial| [dial.to_s, camera[dial, frame]] }.merge(place(document, frame), lens(camera, frame))
         prop = document.nodes[camera[:focus_on]]
         found["focus_at"] = Geometry::Bodies.pose(prop, frame, document)["position"] if prop
         pace = document.the(:chamber)[:time_scale, frame]
         found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate, **(((pace - 1.0).abs < 1e-9) ? {} : {"gas_pace" => pace}))
+      end
+
+      # @return [Hash] "focal" as on a film 36 mm wide and, where it is another, "film", mm
+      def self.lens(camera, frame)
+        film = camera[:film]
+        {"focal" => camera[:focal, frame] * SENSOR / film}.merge((film == SENSOR) ? {} : {"film" => film})
       end
 
       # Where it stands and looks in the world. @return [Hash] "position", "target" and, where it leans, "roll" in degrees
@@ -48,7 +54,7 @@ module Vumbral
         height, around, length = Math.atan2(y, far) + up, Math.atan2(x, z) + aside, Math.hypot(far, y)
         position.zip([Math.sin(around) * Math.cos(height), Math.sin(height), Math.cos(around) * Math.cos(height)]).map { |a, b| a + length * b }
       end
-      private_class_method :unsteady
+      private_class_method :unsteady, :lens
 
       # @return [Array<Hash>] place and focal length at each frame of the shot; nothing where it stands still
       def self.path(document)
@@ -56,7 +62,7 @@ module Vumbral
         moves = %i[position target focal roll].any? { |dial| camera.curves.key?(dial) } || camera[:leader] || camera[:aim] || Geometry::Shake.shakes?(camera)
         return [] unless moves
 
-        (document.first_frame..document.last_frame).map { |frame| place(document, frame).merge("focal" => camera[:focal, frame]) }
+        (document.first_frame..document.last_frame).map { |frame| place(document, frame).merge(lens(camera, frame).slice("focal")) }
       end
 
       # @param settings [Hash] from {.settings}
@@ -133,7 +139,9 @@ module Vumbral
       end
 
       # Of the opening, metres.
-      def radius = @settings["aperture"].positive? ? @settings["focal"] / @settings["aperture"] / 2000.0 : 0.0
+      def radius = @settings["aperture"].positive? ? @settings["focal"] * film / SENSOR / @settings["aperture"] / 2000.0 : 0.0
+
+      def film = @settings.fetch("film", SENSOR)
 
       def distance
         @distance ||= begin

@@ -32,10 +32,7 @@ module Vumbral
       # @return [Array<Hash>] plain data
       def self.settings(document, frame)
         textures = Geometry::Textures.rows(document, frame)
-        document.of(:prop).select { |node|
-          node[:shown,
-            frame]
-        }.map { |node|
+        document.of(:prop).select { |node| node[:shape] != "mark" && document.shown?(node, frame) }.map { |node|
           {"prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys), "textures" => textures.values, "body" => body(document, node, frame), "colour" => node[:colour],
            "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame), apart(node, frame), within(node, frame))
         } + SeenLamps.rows(document, frame, textures.values)

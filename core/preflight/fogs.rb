@@ -49,7 +49,7 @@ module Vumbral
       # An opaque skin around a fog that one looks at from outside.
       def skin(fog)
         around = prop(fog) or return
-        return unless around[:shown, frame]
+        return unless @document.shown?(around, frame)
 
         camera = Geometry::Hanging.point(@document, @document.the(:camera), :position, frame)
         body = body(around)
@@ -70,7 +70,7 @@ module Vumbral
         return unless lamp[:shadows]
 
         place = Geometry::Hanging.point(@document, lamp, :position, frame)
-        around = @document.of(:prop).find { |prop| prop[:shown, frame] && prop[:casts] && prop[:shape] != "plane" && keeps?(prop, place, lamp) }
+        around = @document.of(:prop).find { |prop| @document.shown?(prop, frame) && prop[:casts] && prop[:shape] != "plane" && keeps?(prop, place, lamp) }
         return unless around
 
         finding(lamp, "lamp_shut_in", :position, "#{lamp.name} stands inside #{around.name}, which lets none of its light out.", Finding.remedy("Let it cast no shadows", lamp.id, shadows: false))

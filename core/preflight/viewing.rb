@@ -36,7 +36,7 @@ module Vumbral
 
       def inside
         eye = camera[:position, @document.first_frame]
-        prop = @document.of(:prop).find { |node| node[:shown, @document.first_frame] && within?(node, eye) }
+        prop = @document.of(:prop).find { |node| @document.shown?(node, @document.first_frame) && within?(node, eye) }
         return unless prop
 
         Finding.new(code: "camera_inside", node: camera.id, dial: :position,
@@ -58,7 +58,7 @@ module Vumbral
         return if @document.of(:source).empty?
 
         eye = camera[:position, frame]
-        prop = @document.of(:prop).find { |node| node[:shown, frame] && node[:clear, frame] < 0.5 && corners.all? { |corner| within?(node, corner) } && !within?(node, eye) }
+        prop = @document.of(:prop).find { |node| @document.shown?(node, frame) && node[:clear, frame] < 0.5 && corners.all? { |corner| within?(node, corner) } && !within?(node, eye) }
         return unless prop
 
         Finding.new(code: "gas_hidden", node: prop.id, dial: :shown, text: "#{prop.name} is opaque and stands all around the chamber, so that nothing of the gas is seen.",

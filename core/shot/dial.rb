@@ -10,12 +10,13 @@ module Vumbral
       TOUCHES = %i[run surface sculpt light picture finish view].freeze
 
       attr_reader :name, :label, :type, :unit, :default, :range, :slider, :keyed, :help, :group, :choices, :of, :only,
-        :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time, :driven, :named
+        :except, :touches, :zero, :half_life, :mean_path, :values, :over, :units, :time, :driven, :named
 
       # @param range [Range, nil] what is accepted at all; @param slider [Range, nil] what the track covers
       # @param keyed [Boolean] whether it may change over time
       # @param of [Symbol, Array<Symbol>, nil] for references: the kind of node, or several
       # @param only [Hash, nil] shown only while another dial has one of these values, or, with :set, any at all
+      # @param except [Hash, nil] not shown while another dial has one of these values
       # @param zero [String, nil] what 0 means, where it means something of its own
       # @param half_life [Boolean] whether it is a rate whose half-life is shown beside it
       # @param mean_path [Boolean] whether it is taken by the metre, and how far light goes on average is shown
@@ -28,10 +29,11 @@ module Vumbral
       # @param over [Symbol, nil] of a ramp, the quantity that it goes over; `of` is :number or :colour
       def initialize(name, label, type:, default:, help:, unit: nil, range: nil, slider: nil, keyed: false, group: nil,
         choices: nil, of: nil, only: nil, touches: :run, zero: nil, half_life: false, mean_path: false, values: nil,
-        over: nil, units: nil, time: nil, driven: nil, named: nil)
+        over: nil, units: nil, time: nil, driven: nil, named: nil, except: nil)
         @name, @label, @type, @default, @help = name, label, type, default, help
         @unit, @range, @slider, @keyed, @group = unit, range, slider || range, keyed, group
         @choices, @of, @only, @touches, @zero, @half_life = choices, of, only, touches, zero, half_life
+        @except = except
         @mean_path, @values, @over, @units, @time, @driven, @named = mean_path, values, over, units, time, driven, named
       end
 
@@ -78,7 +80,10 @@ module Vumbral
       end
 
       # @return [Boolean] whether it counts, by what the node's other dials say
-      def counts?(node) = (@only || {}).all? { |name, values| (values == :set) ? !node[name].nil? : values.include?(node[name]) }
+      def counts?(node)
+        (@only || {}).all? { |name, values| (values == :set) ? !node[name].nil? : values.include?(node[name]) } &&
+          (@except || {}).none? { |name, values| values.include?(node[name]) }
+      end
 
       # @return [Boolean] whether it names other nodes
       def reference? = @type == :node || @type == :nodes
@@ -93,7 +98,7 @@ module Vumbral
       def to_h
         {name: @name, label: @label, type: @type, unit: @unit, default: @default, range: ends(@range),
          slider: ends(@slider),
-         keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, touches: @touches,
+         keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, except: @except, touches: @touches,
          zero: @zero,
          half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over, units: @units, time: @time, driven: @driven, named: @named}.compact
       end

@@ -14,8 +14,8 @@ module Vumbral
       attr_reader :name, :nodes
 
       # @param nodes [Hash{String => Node}] by id, in order
-      # @param maker [#key, #kept, nil] tells which frame of a simulation stands for a document and a frame of it, if there is
-      #   one, and the liquid of a kept run by its digest
+      # @param maker [#key, #kept, #rise, nil] tells which frame of a simulation stands for a document and a frame of it, if
+      #   there is one, the liquid of a kept run by its digest, and how far a prop is above what it stands on
       def initialize(name, nodes, maker = nil)
         @name = name
         @maker = maker
@@ -36,13 +36,13 @@ module Vumbral
       end
 
       # @return [Array<Node>] those of a kind that count: not what is switched off, or left out by *only this*
-      def of(kind) = all_of(kind).then { |all| on(all) }
+      def of(kind) = Groups.on(self, all_of(kind))
 
       # @return [Array<Node>] all of a kind, whatever its switches say
       def all_of(kind) = @nodes.values.select { |node| node.kind.name == kind }
 
       # @return [Boolean] whether a node counts
-      def on?(node) = on(all_of(node.kind.name)).include?(node)
+      def on?(node) = of(node.kind.name).include?(node)
 
       # @return [Array<Node>] what is done to a prop's shape, in order
       def operations(prop) = of(:operation).select { |node| node[:prop] == prop }.sort_by.with_index { |node, n| [node[:order], n] }
@@ -114,22 +114,31 @@ module Vumbral
 
       def to_json(*) = JSON.generate(to_h)
 
-      # The same with switches of a node on, whatever it and its keys say.
+      # The same with switches of a node on, whatever it, its keys and its groups say.
       # @return [Document]
       def with_on(id, *dials)
-        put(dials.reduce(node(id)) { |node, dial| node.set(dial, true) }.then { |node| node.with(curves: node.curves.except(*dials)) })
+        put(dials.reduce(node(id)) { |node, dial| node.set(dial, true) }.then { |node| node.with(curves: node.curves.except(*dials), switches: node.switches | [Node::BARE]) })
       end
 
-      # All of a kind but what its switches leave out.
-      def on(all)
-        all = all.select(&:only?) if all.any?(&:only?)
-        all.reject(&:off?)
-      end
-      private :on
+      # @return [Boolean] whether a prop is seen at a frame, by its own switch and those of its groups
+      def shown?(prop, frame = nil) = Groups.shown?(self, prop, frame)
+
+      # @return [Boolean] whether that changes over the frames
+      def comes_and_goes?(prop) = Groups.comes_and_goes?(self, prop)
 
       # @yield [run, at] the liquid of a kept run, and the frame of it that a prop shows; not where it is gone
       def kept(prop, frame) = @maker&.kept(prop[:kept])&.then { |run| yield run, run.at(Playing.placed(prop, frame)) }
       private :kept
+
+      # @return [Float, nil] metres that a prop which stands on what is below must rise at a frame (below 0: sink); nil where
+      #   nothing is there, or nobody can tell
+      def rise(prop, frame)
+        return unless prop[:rests] && @maker
+
+        @rises ||= {}
+        at = [prop.id, frame || first_frame]
+        @rises.fetch(at) { @rises[at] = @maker.rise(self, prop, at[1]) }
+      end
 
       def ==(other) = other.is_a?(Document) && to_h == other.to_h
 

@@ -20,6 +20,7 @@ module Vumbral
     #     with its switches where some shall be on
     #   {"do": "place", "node": ID, "frame": F, "position": […], "turn": […], "scale": […]}: where a prop stands in the
     #     world, whatever it goes with; what is not said stays, and what has keys gets one
+    #   {"do": "shift", …}, {"do": "group", …}, {"do": "duplicate", …} of several things, see {Arranging}
     #   {"do": "remove", "node": ID}
     #   {"do": "take_look", "node": ID, "look": NAME}, all dials of a look as one of {Looks} has them
     #   {"do": "take_material", "node": ID, "material": NAME}, a prop made of one of {Materials}
@@ -27,7 +28,7 @@ module Vumbral
     module Edits
       NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
       MOST_FRAMES = 20_000
-      COMMANDS = %w[set key move_key drop_key beyond formula retime pace switch add remove rename take_look take_material place].freeze
+      COMMANDS = %w[set key move_key drop_key beyond formula retime pace switch add remove rename take_look take_material place shift group duplicate].freeze
       KEYED = %w[key move_key drop_key beyond formula].freeze
       # What some of them were called before.
       OLD = {"notch" => "key", "move_notch" => "move_key", "drop_notch" => "drop_key"}.freeze
@@ -109,6 +110,12 @@ module Vumbral
           rows = Placement.rows(document, edit)
           rows.reduce([document, ""]) { |(at, _), row| document.node(row["node"]).keyed(row["dial"].to_sym) ? KeyEdits.key(at, row) : set(at, row) }
         end
+
+        def shift(document, edit) = Arranging.shift(document, edit)
+
+        def group(document, edit) = Arranging.group(document, edit)
+
+        def duplicate(document, edit) = Duplicating.new(document, edit).call
 
         def switch(document, edit)
           node = document.node(edit["node"])

@@ -43,16 +43,16 @@ module Vumbral
       def belongs(dial) = @owner = dial
 
       # The dials declared in the block belong together under these words.
-      def group(words, touches: :run)
-        @group = words
-        @touches = touches
+      # @param except [Hash, nil] see {Dial}
+      def group(words, touches: :run, except: nil)
+        @group, @touches, @except = words, touches, except
         yield
       ensure
-        @group = nil
+        @group = @except = nil
       end
 
       def declare(name, label, type, options)
-        @dials[name] = Dial.new(name, label, type: type, group: @group, touches: @touches || :run, **options)
+        @dials[name] = Dial.new(name, label, type: type, group: @group, touches: @touches || :run, except: @except, **options)
       end
 
       Dial::TYPES.each do |type|

@@ -9,11 +9,19 @@ module Vumbral
       # @param node [Node]; @return [Document] without it, and without what leads to it
       def go(document, node)
         document = document.nodes.each_value.reduce(document) { |at, other| (other.id == node.id) ? at : unruled(at, other, node.id) }
+        document = document.nodes.each_value.reduce(document) { |at, other| standing(at, other, node.id) }
         document = document.without(node.id)
         # What was done to its shape or its values goes with it, and so do its maps.
         document.nodes.each_value { |other| document = go(document, other) if other.kind.owner && other[other.kind.owner] == node.id }
         # What fed from it feeds from nothing now, which preflight will say.
         document.nodes.each_value.reduce(document) { |at, other| released(at, other, node.id) }
+      end
+
+      # What went with it stays where it stood.
+      def standing(document, other, id)
+        return document unless other.kind.dials.key?(:leader) && other[:leader] == id
+
+        document.put(Placement.left_standing(document, other, other.set(:leader, nil)))
       end
 
       def released(document, other, id)
@@ -34,7 +42,7 @@ module Vumbral
           at.put(node.set(name, value).with(curves: rule.under ? node.curves.merge(name => rule.under) : node.curves.except(name)))
         end
       end
-      private_class_method :released, :unruled
+      private_class_method :released, :unruled, :standing
     end
   end
 end

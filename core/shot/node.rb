@@ -7,6 +7,8 @@ module Vumbral
       # What a switch may say of a node: `off` takes it out of the shot, `only` leaves out the others of its kind,
       # `locked` keeps it from being moved by hand.
       SWITCHES = %i[off only locked].freeze
+      # Of one whose groups do not count, which no saved shot has.
+      BARE = :bare
 
       attr_reader :id, :kind, :name, :values, :curves, :switches
 

@@ -25,6 +25,7 @@ module Vumbral
         return changed if Geometry::Hanging.leaders(after, changed).include?(changed)
 
         frame = document.first_frame
+        changed = along(document, node, after, changed, frame)
         if node.kind.dials.key?(:scale)
           inside = Geometry::Hanging.inside(after, changed, Geometry::Hanging.pose(document, node, frame), frame)
           return %i[position turn scale].reduce(changed) { |at, dial| put(at, dial, inside[dial]) }
@@ -35,6 +36,21 @@ module Vumbral
           world = Geometry::Pose.new(Geometry::Hanging.point(document, node, dial, frame), *STILL)
           put(at, dial, Geometry::Hanging.inside(after, changed, world, frame).position)
         end
+      end
+
+      # A dial's own value and all of its keys, made into others. Of formulas nothing changes.
+      # @param way [Proc] a value to another; @param slope [Proc] how steeply it goes by, a frame, to that
+      # @return [Node]
+      def carried(node, dial, way, slope = ->(rise) { rise })
+        return node unless node.kind.dials.key?(dial)
+
+        checked = ->(value) { node.kind.dials[dial].check(rounded(way.call(value)), node.name) }
+        changed = node.set(dial, checked.call(node.plain(dial)))
+        curve = node.curves[dial]
+        return changed unless curve.is_a?(Curve)
+
+        keys = curve.keys.map { |key| Curve::Key.new(key.frame, checked.call(key.value), key.ease, *[key.arrive, key.leave].map { |rise| rise && slope.call(rise) }) }
+        changed.with(curves: changed.curves.merge(dial => curve.with(keys)))
       end
 
       # A place of the world as edits of a prop's own dials.
@@ -50,6 +66,30 @@ module Vumbral
         inside = Geometry::Hanging.inside(document, node, world, frame)
         asked.map { |dial| {"node" => node.id, "dial" => dial, "frame" => frame, "value" => inside[dial].map { |c| c.round(6) }} }
       end
+
+      # Keys are led along from what it went with to what it goes with now, as these stand at a frame.
+      def along(document, node, after, changed, frame)
+        lead = Geometry::Hanging.ground(after, changed, frame).inverse * Geometry::Hanging.ground(document, node, frame)
+        nothing = lead.apply([0.0] * 3)
+        moved = %i[position target line_end].select { |dial| node.curves.key?(dial) }.reduce(changed) do |at, dial|
+          carried(at, dial, ->(place) { lead.apply(place) }, ->(rise) { lead.apply(rise).zip(nothing).map { |a, b| a - b } })
+        end
+        size = Math.sqrt(lead.rows.sum { |row| row[0]**2 })
+        grown = ->(scale) { scale.map { |c| c * size } }
+        moved = carried(moved, :scale, grown, grown) if node.curves.key?(:scale) && (size - 1.0).abs > 1e-9
+        turned(moved, node, lead, size)
+      end
+
+      # A course of turns is another one where what it goes with is turned.
+      def turned(moved, node, lead, size)
+        rigid = Geometry::Transform.new(lead.rows.map { |row| row.first(3).map { |c| c / size } + [0.0] })
+        return moved if !node.curves.key?(:turn) || rigid.rows.zip(Geometry::Transform.identity.rows).all? { |a, b| a.zip(b).all? { |x, y| (x - y).abs < 1e-9 } }
+
+        last = nil
+        carried(moved, :turn, ->(turn) { last = Geometry::Transform.near(last || [0.0] * 3, (rigid * Geometry::Transform.place(turn: turn)).angles) }, ->(_) {})
+      end
+
+      def rounded(value) = case value when Array then value.map { |c| c.round(6) } when Float then value.round(9) else value end
 
       def put(node, dial, value)
         return node if node.curves.key?(dial)
@@ -82,7 +122,7 @@ module Vumbral
           waiting.concat(others.fetch(prop, []).map { |other| other[:with] })
         end
       end
-      private_class_method :put, :joined, :followed
+      private_class_method :put, :joined, :followed, :along, :turned, :rounded
     end
   end
 end

@@ -8,7 +8,7 @@ module Vumbral
         # @param kind [Kind] in the making
         def self.declare(kind)
           kind.instance_exec do
-            group "Breaking" do
+            group "Breaking", except: {shape: %w[mark]} do
               switch :breaks, "Breaks", default: false,
                 help: "Falls into pieces that are blown apart. It must be closed. The pieces feed and block like the prop, meet each other, and land on closed props that stand in the way."
               whole :break_frame, "At frame", time: :at, default: 10, range: 0..100_000, slider: 1..120, only: {breaks: [true]},

@@ -19,7 +19,9 @@ module Vumbral
         Shake.declare(self, turns: true, touches: :picture)
         group "Lens", touches: :picture do
           number :focal, "Focal length", unit: "mm", default: 40.0, range: 4.0..1000.0, slider: 14.0..135.0, keyed: true,
-            help: "On a frame 36 mm wide: 24 is wide, 50 as the eye sees, 100 narrow."
+            help: "On film 36 mm wide 24 is wide, 50 as the eye sees, 100 narrow."
+          number :film, "Film width", unit: "mm", default: 36.0, range: 1.0..1000.0, slider: 5.0..70.0,
+            help: "Of the frame behind the lens, to match another camera: 36 is full frame, 24.9 film of 35 mm, 5 a telephone. A smaller one sees less with the same lens."
           number :aperture, "Opening", unit: "f", default: 0.0, range: 0.0..64.0, slider: 0.0..16.0, keyed: true,
             zero: "all sharp",
             help: "Focal length over the lens's opening: 1.4 blurs much, 16 little. 0 keeps everything sharp."

@@ -3,12 +3,15 @@
 module Vumbral
   module Shot
     module Declarations
+      # Of what has no body.
+      BODILESS = {shape: %w[mark]}.freeze
+      private_constant :BODILESS
       Prop = Kind.new(:prop, "Prop", plural: "Props", chapter: :props,
         help: "An object: it can give off smoke, stand in its way, or just be seen.") do
         group "Shape" do
-          choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring.",
+          choice :shape, "Shape", default: "sphere", help: "What it is. A mesh comes from a file that you bring. A mark is a place that others go with, face or are sharp at, and a group of what goes with it: hidden, locked or off, they are so too.",
             choices: {sphere: "sphere", box: "box", cylinder: "cylinder", cone: "cone", capsule: "capsule", torus: "torus", coil: "coil", tube: "tube along a curve",
-                      plane: "plane", card: "picture card", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", sculpt: "surface of a sculpt", liquid: "surface of the liquid", mesh: "mesh from a file"}
+                      plane: "plane", card: "picture card", backdrop: "backdrop", words: "letters", drawing: "drawing from a file", sculpt: "surface of a sculpt", liquid: "surface of the liquid", mark: "mark without a body", mesh: "mesh from a file"}
           node :surface_of, "Sculpt", of: :sculpt, default: nil, only: {shape: %w[sculpt]}, help: "Where its values come to the threshold there is a surface; it moves and deforms with the sculpt."
           number :threshold, "Threshold", default: 0.5, range: 0.0001..10_000.0, slider: 0.01..2.0, keyed: true, only: {shape: %w[sculpt]}, help: "What is denser than this lies inside."
           number :least_part, "Least part", default: 0.0, range: 0.0..1.0, slider: 0.0..0.2, only: {shape: %w[sculpt liquid]}, help: "Parts with less than this share of the largest one's surface are left out."
@@ -91,6 +94,10 @@ module Vumbral
             help: "A prop that takes it along: its place is then as seen from there. It stays where it stands when you choose one."
           vector :position, "Position", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0,
             slider: -5.0..5.0, keyed: true, help: "Of its own origin; simple shapes have theirs in the middle."
+          switch :rests, "Stands on what is below", default: false, except: {shape: %w[liquid]},
+            help: "It stands on whatever is under it at each frame, also where that moves, waves or is made anew. Its own height only says on which of several things."
+          number :rests_reach, "Finds it up to", unit: "m", default: 1.0, range: 0.0..1000.0, slider: 0.0..5.0, only: {rests: [true]},
+            help: "So far above it things still count as under it: more over steep ground, less below a roof."
           vector :turn, "Turn", unit: "°", default: [0.0, 0.0, 0.0], range: -3600.0..3600.0, slider: -180.0..180.0,
             keyed: true, help: "About x, then y, then z."
           node :aim, "Faces", default: nil, of: :prop,
@@ -101,7 +108,7 @@ module Vumbral
             help: "Factors along its own axes."
         end
         Shake.declare(self, turns: true)
-        group "What it does" do
+        group "What it does", except: BODILESS do
           switch :collider, "Stands in the way", default: false,
             help: "Gas flows around it, and is pushed when it moves. It should be closed, and at least two voxels " \
               "thick wherever nothing may leak."
@@ -117,9 +124,9 @@ module Vumbral
             help: "How much more spray than elsewhere a liquid throws where it meets this, within three voxels of it."
         end
         Breaks.declare(self)
-        group "How it looks", touches: :picture do
-          switch :shown, "Shown", default: true, keyed: true,
-            help: "Whether it is seen in the view and in pictures. Hidden props still feed and block."
+        group "How it looks", touches: :picture, except: BODILESS do
+          switch :shown, "Shown", default: true, keyed: true, except: nil,
+            help: "Whether it is seen in the view and in pictures, and with a mark all that goes with it. Hidden props still feed and block."
           switch :pictured, "Seen in pictures", default: true, help: "Off, it is seen while working only; it still throws shadows."
           choice :shown_as, "In pictures", default: "whole", choices: {whole: "as it is", catcher: "only the shadows on it", hole: "a hole that hides what is behind it"},
             help: "Shadows alone, or a hole, are for laying the picture over another: the ground there, a wall there."
@@ -141,11 +148,11 @@ module Vumbral
           number :uneven_size, "Patches", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.05..5.0,
             help: "Across the largest of its bumps and stains."
         end
-        group "Its picture", touches: :picture do
+        group "Its picture", touches: :picture, except: BODILESS do
           picture :picture, "Picture", default: nil, help: "Takes the place of its colour, by its texture places; what shines itself shines as its picture does."
           switch :cut, "Its holes are open", default: true, help: "Where the picture is clear (alpha), one sees what is behind it."
         end
-        group "What it is made of", touches: :picture do
+        group "What it is made of", touches: :picture, except: BODILESS do
           number :opacity, "Opacity", default: 1.0, range: 0.0..1.0, keyed: true, help: "Below 1 one sees through it: thin cloth 0.6, a card of dust 0.3. What one sees through casts no shadow."
           switch :even_lit, "Lit from all sides alike", default: false, help: "As dust is: wherever light comes from, as much of it goes on to the eye."
           number :clear, "Clear", default: 0.0, range: 0.0..1.0, keyed: true, help: "How much of the light goes through it, bent: glass and water 1. What is behind is seen in plain light, but for what clear things make of the sun's."

@@ -56,6 +56,8 @@ export interface Dial {
   choices?: Record<string, string>;
   of?: string | string[];
   only?: Record<string, Value[] | "set">;
+  /** Not there while another dial has one of these. */
+  except?: Record<string, Value[]>;
   touches: "run" | "surface" | "sculpt" | "light" | "picture" | "finish" | "view";
   /** It is a frame of the shot, or a number of frames. */
   time?: "from" | "to" | "at" | "length";

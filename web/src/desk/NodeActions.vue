@@ -130,7 +130,14 @@ const saved = () => desk.outlook(props.node);
 
 /** The camera stands there, with no prop in between. */
 function give(from: Outlook) {
-  const dials = Object.entries(from).map(([dial, value]) => ({ do: "set", node: "camera", dial, value }));
+  // The view's own lens is told on a frame 36 mm wide.
+  const focal = (from.focal * (catalog.read(desk.byId.get("camera")!, "film") as number)) / 36;
+  const dials = Object.entries({ ...from, focal }).map(([dial, value]) => ({
+    do: "set",
+    node: "camera",
+    dial,
+    value,
+  }));
   return desk.edit([{ do: "set", node: "camera", dial: "leader", value: null }, ...dials]);
 }
 

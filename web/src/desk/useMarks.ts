@@ -3,6 +3,9 @@ import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 
+/** Of a prop without a body. */
+const MARK = "#d9cfa8";
+
 /** What has no shape of its own and is shown by marks and lines: lamps, forces, emitters. */
 export function useMarks() {
   const desk = useDesk();
@@ -24,6 +27,9 @@ export function useMarks() {
       ...placed("emitter")
         .filter((node) => !catalog.read(node, "prop"))
         .map((node) => ({ node, colour: tints.heat })),
+      ...placed("prop")
+        .filter((node) => catalog.read(node, "shape") === "mark")
+        .map((node) => ({ node, colour: MARK })),
     ].map(({ node, colour }) => ({
       id: node.id,
       position: spot(node),

@@ -41,7 +41,8 @@ export const useCatalog = defineStore("catalog", () => {
       !!called(node, dial) &&
       Object.entries(dial.only ?? {}).every(([name, values]) =>
         values === "set" ? read(node, name) !== null : values.includes(read(node, name)),
-      )
+      ) &&
+      !Object.entries(dial.except ?? {}).some(([name, values]) => values.includes(read(node, name)))
     );
   }
 

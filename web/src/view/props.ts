@@ -29,6 +29,10 @@ const FEWEST = 3;
 
 const UNCUT = new THREE.Vector4();
 const NOTHING = new THREE.BufferGeometry();
+/** The arms of a mark, metres. */
+const ARMS = new THREE.BufferGeometry().setFromPoints(
+  [0, 1, 2].flatMap((axis) => [-0.16, 0.16].map((far) => new THREE.Vector3().setComponent(axis, far))),
+);
 
 const room = (shapes: Map<number, THREE.BufferGeometry>) =>
   [...shapes.values()].reduce((sum, shape) => sum + 36 * (shape.getAttribute("position")?.count ?? 0), 0);
@@ -331,7 +335,7 @@ export class PropShelf {
   }
 
   /** Shows the liquid with another surface for a while; with nothing, its own again. @return whether that is another one */
-  follow(shape: THREE.BufferGeometry | null): boolean {
+  lend(shape: THREE.BufferGeometry | null): boolean {
     const was = this.followed;
     if (!was && !shape) return false;
     this.followed = shape;
@@ -354,21 +358,41 @@ export class PropShelf {
     return moving;
   }
 
-  setMarks(marks: MarkView[], selected: string | null) {
+  /** Balls; those of props without a body have arms, and go where these go. */
+  setMarks(marks: MarkView[], selected: string[]) {
     this.marks.clear();
     for (const mark of marks) {
       const ball = new THREE.Mesh(
-        new THREE.SphereGeometry(mark.id === selected ? 0.07 : 0.05, 16, 12),
+        new THREE.SphereGeometry(selected.includes(mark.id) ? 0.07 : 0.05, 16, 12),
         new THREE.MeshBasicMaterial({ color: new THREE.Color(mark.colour) }),
       );
       ball.name = mark.id;
       ball.position.fromArray(mark.position);
+      if (this.group.getObjectByName(mark.id))
+        ball.add(new THREE.LineSegments(ARMS, new THREE.LineBasicMaterial({ color: mark.colour })));
       this.marks.add(ball);
+    }
+    this.follow();
+  }
+
+  /** Puts the marks of props without a body where these are now. */
+  follow() {
+    for (const mark of this.marks.children) {
+      const prop = this.group.getObjectByName(mark.name);
+      if (!prop) continue;
+      mark.position.copy(prop.position);
+      mark.rotation.copy(prop.rotation);
+      mark.visible = prop.visible;
     }
   }
 
   object(id: string): THREE.Object3D | undefined {
     return this.group.getObjectByName(id) ?? this.marks.getObjectByName(id);
+  }
+
+  /** What is seen of a thing: its mark, where it has one. */
+  seen(id: string): THREE.Object3D | undefined {
+    return this.marks.getObjectByName(id) ?? this.group.getObjectByName(id);
   }
 
   dispose() {

@@ -231,7 +231,7 @@ export class Stage {
 
   /** The liquid's surface as a dial under the hand would make it; nothing shows its own again. */
   setWater(shape: THREE.BufferGeometry | null) {
-    if (this.props.follow(shape)) this.touch();
+    if (this.props.lend(shape)) this.touch();
   }
 
   setFog(fog: Fog | null) {
@@ -265,7 +265,7 @@ export class Stage {
   /** Looks at what is picked, or at all chambers.
    * @param way from it to the eye; nothing keeps the side */
   lookAt(way: number[] | null, id: string | null) {
-    const object = id ? this.props.object(id) : undefined;
+    const object = id ? this.props.seen(id) : undefined;
     this.eye.lookAt(new THREE.Box3().setFromObject(object ?? this.chamber), way, object ? 1.4 : 0.92);
     this.touch();
   }
@@ -400,6 +400,7 @@ export class Stage {
   private drawOverlay(wait = true) {
     const { renderer } = this;
     renderer.setRenderTarget(null);
+    this.props.follow();
     this.frustum.visible = this.lines && !this.eye.through;
     renderer.render(this.overlay, this.camera);
     const gl = renderer.getContext();
