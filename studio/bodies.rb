@@ -20,6 +20,9 @@ module Vumbral
         boxes = [document.the(:chamber), *document.of(:annex)].flat_map { |chamber| [chamber[:position], chamber[:size]] }
         # What pieces meet and what lets them go.
         props += (document.of(:blast) + document.of(:front)).map(&:to_h) if document.of(:prop).any? { |node| Geometry::Breaking.breaks?(node) }
+        # Where the camera is may turn them to it, or make their faces finer.
+        seen = document.of(:prop).any? { |node| node[:to_camera] } || document.of(:operation).any? { |node| node[:what] == "nearer" }
+        props += [document.the(:camera).to_h] if seen
         # Formulas may ask for anything.
         asked = (document.of(:prop) + document.of(:operation)).any? { |node| node.curves.any? { |_, curve| curve.is_a?(Shot::Rule) } }
         # So may sculpts, by what they are made of.

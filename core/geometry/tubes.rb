@@ -30,12 +30,18 @@ module Vumbral
       # @param places [Array<Array<Float>>] that a tube goes smoothly through; one alone is a ball
       # @return [Mesh]
       def through(places, tube, around: 24)
-        apart = places.chunk_while { |a, b| Vectors.length(Vectors.minus(a, b)) < 1e-6 }.map(&:first)
-        return Mesh.from([], []) if apart.empty?
-        return Builders.sphere(tube, divisions: 3).transformed(Transform.place(position: apart[0])) if apart.size == 1
+        way = way(places)
+        return Mesh.from([], []) if way.empty?
+        return Builders.sphere(tube, divisions: 3).transformed(Transform.place(position: way[0])) if way.size == 1
 
-        way = smooth(apart)
         along(way, [tube] * way.size, around: around)
+      end
+
+      # @param places [Array<Array<Float>>] that a way goes smoothly through
+      # @return [Array<Array<Float>>] close along it; one or none where there are no more apart from each other
+      def way(places)
+        apart = places.chunk_while { |a, b| Vectors.length(Vectors.minus(a, b)) < 1e-6 }.map(&:first)
+        (apart.size < 2) ? apart : smooth(apart)
       end
 
       # @param places [Array<Array<Float>>] no two alike after each other; @param widths [Array<Float>] radius at each

@@ -110,8 +110,8 @@ module Vumbral
 
       # No prop is joined with one that is joined with it.
       def joined(document, node)
-        others = document.all_of(:operation).select { |other| Geometry::Operations.joins?(other) && other[:with] }.group_by { |other| other[:prop] }
-        waiting, seen = Geometry::Operations.joins?(node) ? [node[:with]].compact : [], []
+        others = document.all_of(:operation).select { |other| Geometry::Operations.joined?(other) && other[:with] }.group_by { |other| other[:prop] }
+        waiting, seen = Geometry::Operations.joined?(node) ? [node[:with]].compact : [], []
         while (prop = waiting.pop)
           if prop == node[:prop]
             raise Refused.new("#{node.name} would join #{document.node(prop).name} with a prop that is joined with it already; choose another.", code: "circle")

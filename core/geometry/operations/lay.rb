@@ -13,10 +13,21 @@ module Vumbral
 
         # @return [Mesh]
         def call(mesh, row, _meshes)
+          return unwrapped(mesh, row) if row["lay_as"] == "parts"
+
           places = Kernel::Buffer.new(:f32, mesh.count, 6)
           turn = row["lay_turn"] * Math::PI / 180
           OperationKernels.lay(places, mesh.points, mesh.triangles, WAYS.fetch(row["lay_as"]), 1.0 / row["lay_size"], Math.cos(turn), Math.sin(turn))
           Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: places, paint: mesh.paint, colours: mesh.colours)
+        end
+
+        # Part by part, none over another, all of them at one scale.
+        def unwrapped(mesh, row)
+          welded = Welding.welded(mesh)
+          charts = Charts.new(mesh, row["lay_cone"]).to_a
+          values = Array.new(welded.count)
+          charts.zip(Atlas.new(charts, row["lay_gap"]).places) { |chart, places| chart.faces.zip(places) { |face, corners| values[face] = corners } }
+          Mesh.new(welded.points, welded.triangles, welded.parts, places: Kernel::Buffer.of(:f32, values.flatten, welded.count, 6), paint: welded.paint, colours: welded.colours)
         end
       end
     end

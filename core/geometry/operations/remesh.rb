@@ -11,11 +11,35 @@ module Vumbral
         MOST_CELLS = 30_000_000
         # Cells around the shape; and so far from the surface distances are worked out, in cells.
         ROOM, BAND = 3, 2.5
+        # A number of faces is met within this share, or not within so many rounds.
+        NEAR, ROUNDS = 0.02, 6
+        private_constant :NEAR, :ROUNDS
 
         module_function
 
         # @return [Mesh]
-        def call(mesh, row, _meshes) = surface(row["edge"], mesh.bounds, row) { |grid| grid.distance(mesh) }
+        def call(mesh, row, _meshes)
+          return counted(mesh, row) if row["remesh_by"] == "count"
+
+          surface(row["edge"], mesh.bounds, row) { |grid| grid.distance(mesh) }
+        end
+
+        # As many faces as are wanted: their number goes with the other way round of their size squared, so a few rounds come near.
+        def counted(mesh, row)
+          points = mesh.points.to_a
+          area = mesh.triangles.to_a.each_slice(3).sum { |numbers| area(*numbers.map { |n| points[3 * n, 3] }) }
+          wanted, edge, best = row["faces"], Math.sqrt(3.0 * area / row["faces"]), nil
+          ROUNDS.times do
+            made = surface(edge, mesh.bounds, row) { |grid| grid.distance(mesh) }
+            best = made if best.nil? || (made.count - wanted).abs < (best.count - wanted).abs
+            break if made.count.positive? && (made.count - wanted).abs <= NEAR * wanted
+
+            edge *= made.count.positive? ? Math.sqrt(made.count.fdiv(wanted)).clamp(0.5, 2.0) : 0.5
+          end
+          best
+        end
+
+        def area(a, b, c) = 0.5 * Vectors.length(Vectors.cross(Vectors.minus(b, a), Vectors.minus(c, a)))
 
         # @param ends [Array(Array<Float>, Array<Float>)] lowest and highest corner of what is made
         # @yieldparam grid [Grid] @yieldreturn [Kernel::Buffer] f32 [z, y, x], signed distances

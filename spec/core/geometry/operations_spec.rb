@@ -101,6 +101,89 @@ module Vumbral
       expect(refusal { done(ball, "remesh", edge: 0.001) }).to match(["mesh_too_large", /would take \d+ cells, and 30000000 is the most; make its faces larger/])
     end
 
+    it "makes faces even and closed, as many as are wanted" do
+      counts = [400, 6000].map { |faces| done(ball, "remesh", remesh_by: "count", faces: faces).then { |made| [made.count, made.closed?] } }
+      expect(counts).to match([[be_within(12).of(400), true], [be_within(120).of(6000), true]])
+      expect(done(ball, "remesh", remesh_by: "count", faces: 6000).volume).to be_within(0.01 * ball.volume.abs).of(ball.volume)
+    end
+
+    describe "finer near the camera" do
+      let(:ground) { Geometry::Builders.plane([40.0, 1.0, 40.0]) }
+      let(:eye) { [3.0, 1.5, -4.0] }
+      let(:finer) { done(ground, "nearer", eyes: [eye], near_share: 0.2, near_least: 0.05) }
+
+      # Of each face the lengths of its edges, and how near the eye comes to its corners.
+      def faces(mesh)
+        points = mesh.points.to_a.each_slice(3).to_a
+        mesh.triangles.to_a.each_slice(3).map { |triangle|
+          corners = triangle.map { |n| points[n] }
+          [3.times.map { |i| Math.sqrt(corners[i].zip(corners[(i + 1) % 3]).sum { |a, b| (a - b)**2 }) }, corners.map { |corner| Math.sqrt(corner.zip(eye).sum { |a, b| (a - b)**2 }) }.min]
+        }
+      end
+
+      it "has no edge longer than a share of how far that is, and no sharp face" do
+        told = faces(finer)
+        expect(told.map { |lengths, far| lengths.max / far }.max).to be <= 0.2 * 1.1
+        expect(told.map { |lengths, _| lengths.minmax.reduce(:/) }.min).to be > 0.5
+        # Far off they are as large as they may be.
+        expect(told.select { |_, far| far > 15.0 }.map { |lengths, _| lengths.max }.sum.fdiv(told.count { |_, far| far > 15.0 })).to be > 1.2
+      end
+
+      it "has no gaps, and no face that is finer than need be" do
+        edges = Geometry::Operations::Edges.new(finer)
+        rim = edges.open.sum { |a, b| Math.sqrt(edges.points[a].zip(edges.points[b]).sum { |x, y| (x - y)**2 }) }
+        expect(rim).to be_within(1e-3).of(160.0)
+        close = done(ground, "nearer", eyes: [[0.0, 0.01, 0.0]], near_share: 0.2, near_least: 0.5)
+        expect(faces(close).map { |lengths, _| lengths.min }.min).to be > 0.2
+      end
+
+      it "keeps parts, places, colours and paint where they were, and stays as it is without a camera" do
+        card = Geometry::Panels.card([2.0, 2.0, 1.0])
+        made = done(card, "nearer", eyes: [[0.0, 0.0, 1.0]], near_share: 0.2, near_least: 0.01)
+        points = made.points.to_a.each_slice(3).to_a
+        off = made.triangles.to_a.zip(made.places.to_a.each_slice(2).to_a).map { |n, (u, v)| [(points[n][0] / 2.0 + 0.5 - u).abs, (points[n][1] / 2.0 + 0.5 - v).abs].max }
+        expect(off.max).to be < 1e-5
+        expect(done(card, "nearer", eyes: [], near_share: 0.2, near_least: 0.01).count).to eq(2)
+        expect(refusal { done(ground, "nearer", eyes: [eye], near_share: 0.001, near_least: 0.0001) }).to match(["mesh_too_large", /let its faces be larger/])
+      end
+    end
+
+    describe "unwrapped" do
+      # How much of the picture is covered, and how much of that more than once.
+      def covered(mesh, cells = 300)
+        seen = Hash.new(0)
+        mesh.places.to_a.each_slice(6) do |a, b, c, d, e, f|
+          rows = [b, d, f].map { |y| y * cells }
+          ((rows.min - 0.5).ceil..(rows.max - 0.5).floor).each do |row|
+            y = (row + 0.5) / cells
+            ends = [[a, b, c, d], [c, d, e, f], [e, f, a, b]].filter_map { |px, py, qx, qy| (px + (y - py) / (qy - py) * (qx - px)) * cells if (py <= y) != (qy <= y) }
+            ((ends.min - 0.5).ceil..(ends.max - 0.5 - 1e-9).floor).each { |column| seen[[row, column]] += 1 } if ends.size == 2
+          end
+        end
+        [seen.size.fdiv(cells * cells), seen.values.count { |n| n > 1 }.fdiv(seen.size)]
+      end
+
+      def unwrapped(mesh, cone: 50.0) = done(mesh, "lay", lay_as: "parts", lay_cone: cone, lay_gap: 0.008)
+
+      it "lies within the picture, no part over another, all at one scale" do
+        {box => 6, Geometry::Builders.torus(1.0, 0.3) => 12..30, Geometry::Tubes.coil([0.5, 0.3], 1.0, 3.0, 0.08) => 20..90}.each do |mesh, parts|
+          made = unwrapped(mesh)
+          expect(made.places.to_a.minmax).to match([be > 0.0, be < 1.0])
+          expect(covered(made)).to match([be > 0.25, be < 2e-3])
+          expect(Geometry::Charts.new(mesh, 50.0).to_a.size).to be_between(*Array(parts).minmax)
+        end
+        faces = unwrapped(box).places.to_a.each_slice(6).map { |a, b, c, d, e, f| 0.5 * ((c - a) * (f - b) - (e - a) * (d - b)) }
+        expect(faces.minmax.reduce(:/)).to be_within(1e-4).of(1.0)
+        expect(faces.min).to be > 0.02
+      end
+
+      it "cuts more where less may be bent" do
+        few, many = [70.0, 20.0].map { |cone| Geometry::Charts.new(ball, cone).to_a }
+        expect(many.size).to be > 2 * few.size
+        expect([few, many].map { |charts| charts.flat_map(&:faces).sort }).to all(eq((0...ball.count).to_a))
+      end
+    end
+
     it "lays out texture places flat, from six sides, around and over a ball" do
       span = ->(mesh) { mesh.places.to_a.each_slice(2).to_a.transpose.map { |c| (c.max - c.min).round(3) } }
       expect(span.call(done(box, "lay", lay_as: "flat", lay_size: 0.5, lay_turn: 0.0))).to eq([2.0, 2.0])
@@ -141,6 +224,58 @@ module Vumbral
         leaning = done(grain, "copies", **plain, upright: false, spread: "surface", number: 10, other: other)
         tall = leaning.points.to_a.each_slice(3).each_slice(8).map { |box| box.map { |p| p[1] }.minmax.then { |low, high| high - low } }
         expect(tall).to all(be_within(2e-3).of(0.1 * Math.cos(30 * Math::PI / 180) + 0.02 * Math.sin(30 * Math::PI / 180)))
+      end
+
+      it "spread evenly over faces of all sizes" do
+        # Two faces of the box have a tenth of its surface each.
+        other = {"outline" => {"shape" => "box", "size" => [1.0, 4.0, 1.0]}, "rows" => Geometry::Transform.identity.rows}
+        ends = feet(done(grain, "copies", **plain, spread: "surface", number: 1800, other: other)).count { |_, _, y| y.abs > 1.9999 }
+        expect(ends).to be_within(60).of(200)
+      end
+
+      it "fill another prop, and its corners" do
+        ball = {"outline" => {"shape" => "sphere", "radius" => 1.0}, "rows" => Geometry::Transform.place(position: [3.0, 0.0, 0.0]).rows}
+        places = feet(done(grain, "copies", **plain, spread: "inside", number: 300, other: ball)).map { |x, z, y| Math.sqrt((x - 3.0)**2 + y**2 + z**2) }
+        expect([places.size, places.max]).to match([300, be <= 1.0])
+        # An eighth of a ball's room is within half its radius.
+        expect(places.count { |far| far < 0.5 }).to be_within(18).of(37)
+        box = {"outline" => {"shape" => "box", "size" => [2.0, 1.0, 4.0]}, "rows" => Geometry::Transform.identity.rows}
+        expect(feet(done(grain, "copies", **plain, spread: "corners", other: box))).to match_array([-1.0, 1.0].product([-2.0, 2.0], [-0.5, 0.5]))
+      end
+
+      it "stand in a grid from end to end of another prop, by how many or by how far apart" do
+        box = {"outline" => {"shape" => "box", "size" => [2.0, 1.0, 1.0]}, "rows" => Geometry::Transform.place(position: [5.0, 0.0, 0.0]).rows}
+        fitted = {spread: "fitted", other: box, loose: [0.0] * 3, step: [0.5, 2.0, 0.4]}
+        many = feet(done(grain, "copies", **plain, **fitted, grid_by: "counts", counts: [3.0, 2.0, 1.0]))
+        expect(many).to match_array([4.0, 5.0, 6.0].product([0.0], [-0.5, 0.5]))
+        apart = feet(done(grain, "copies", **plain, **fitted, grid_by: "step", counts: [1.0] * 3))
+        expect(apart).to match_array([4.0, 4.5, 5.0, 5.5, 6.0].product([-0.4, 0.0, 0.4], [0.0]))
+        expect(refusal { done(grain, "copies", **plain, **fitted, grid_by: "step", step: [0.01, 0.01, 0.01]) }).to match(["mesh_too_large", /would make 2050401 copies, and 20000 is the most/])
+      end
+
+      it "stand along a way at even distances, facing along it, on another prop where there is one" do
+        way = {spread: "stroke", way: [[0.0, 0.0, 0.0], [1.0, 0.0, 0.0], [2.0, 0.0, 0.0]], number: 5, ahead: true}
+        long = Geometry::Builders.box([0.02, 0.1, 0.2]).transformed(Geometry::Transform.place(position: [0.0, 0.05, 0.0]))
+        fence = done(long, "copies", **plain, **way)
+        expect(feet(fence)).to match([0.0, 0.5, 1.0, 1.5, 2.0].map { |x| [be_within(2e-3).of(x), 0.0, 0.0] })
+        # What was long from back to front is so from left to right.
+        expect(fence.points.to_a.each_slice(3).first(8).map(&:first).minmax).to match([be_within(1e-4).of(-0.1), be_within(1e-4).of(0.1)])
+        ball = {"outline" => {"shape" => "sphere", "radius" => 1.0, "divisions" => 5}, "rows" => Geometry::Transform.identity.rows}
+        over = [[-0.7, 0.72, 0.0], [0.0, 1.0, 0.0], [0.7, 0.72, 0.0]]
+        leaning = done(grain, "copies", **plain, **way, way: over, upright: false, number: 9, other: ball)
+        expect(feet(leaning).map { |x, z, y| Math.sqrt(x * x + y * y + z * z) }).to all(be_within(0.02).of(1.0))
+        # Before there is a way nothing is done.
+        waiting = small_shot(edits: [{"do" => "add", "kind" => "operation", "dials" => {"prop" => "prop-1", "what" => "copies", "spread" => "stroke"}}])
+        expect(described_class.rows(waiting, waiting.node("prop-1"), 1)).to eq([])
+      end
+
+      it "drift by noise of their own within the ends that are given" do
+        still = feet(done(grain, "copies", **plain, spread: "box", number: 40, room: [0.0] * 3, stray_low: [-0.5, 0.0, 1.0], stray_high: [0.5, 0.0, 1.0], time: 0.0))
+        later = feet(done(grain, "copies", **plain, spread: "box", number: 40, room: [0.0] * 3, stray_low: [-0.5, 0.0, 1.0], stray_high: [0.5, 0.0, 1.0], time: 0.7))
+        expect(still.map(&:first)).to all(be_between(-0.5, 0.5))
+        expect(still.map(&:first).uniq.size).to be > 30
+        expect(still.map { |_, z, _| z }.uniq).to eq([1.0])
+        expect(later.zip(still).map { |a, b| (a[0] - b[0]).abs }.max).to be_between(0.05, 1.0)
       end
 
       it "vary in size and turn, and stay within bounds" do
