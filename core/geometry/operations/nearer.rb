@@ -9,10 +9,11 @@ module Vumbral
       # that is cut the longest edge is halved too (Rivara 1984).
       module Nearer
         # Points, triangles, of each triangle the one that it is of and where its corners lie in that.
-        State = Struct.new(:points, :triangles, :owners, :corners)
+        # `edges` are those that are new.
+        State = Struct.new(:points, :triangles, :owners, :corners, :edges)
         WHOLE = [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]].freeze
-        # So often faces are halved at most.
-        ROUNDS = 60
+        # So often faces are halved at most, and no more of them may come of it.
+        ROUNDS, MOST = 60, 300_000
         private_constant :WHOLE, :ROUNDS
 
         module_function
@@ -23,30 +24,37 @@ module Vumbral
           return mesh if eyes.empty?
 
           whole = Edges.new(mesh)
-          state = State.new(whole.points.dup, whole.triangles, (0...whole.triangles.size).to_a, [WHOLE] * whole.triangles.size)
+          state = State.new(whole.points.dup, whole.triangles, (0...whole.triangles.size).to_a, [WHOLE] * whole.triangles.size, edges(whole.triangles))
           long = long(state, eyes, row)
           ROUNDS.times do
             marked = marked(state, long)
             break if marked.empty?
 
+            # Every edge that is halved makes two faces more, or one at a rim.
+            check(state.triangles.size + marked.size, row)
             state = halved(state, marked)
-            Operations.check(state.triangles.size, row, "let its faces be larger")
           end
           made(whole.mesh, state)
         end
 
-        # Tells whether an edge is too long, each asked about once.
+        def check(count, row)
+          return if count <= MOST
+
+          raise Refused.new("#{row["name"]} would make #{count} triangles and more, and #{MOST} is the most; let its edges be longer.", code: "mesh_too_large")
+        end
+
+        def edges(triangles)
+          triangles.each_with_object({}) { |(a, b, c), all| all[key(a, b)] = all[key(b, c)] = all[key(c, a)] = true }
+        end
+
+        # Tells whether an edge is too long.
         def long(state, eyes, row)
-          share, least = row["near_share"], row["near_least"]
-          known = {}
-          lambda do |key, a, b|
-            known.fetch(key) do
-              p, q = state.points[a], state.points[b]
-              x, y, z = q[0] - p[0], q[1] - p[1], q[2] - p[2]
-              square = x * x + y * y + z * z
-              far = eyes.map { |eye| apart(eye, p, x, y, z, square) }.min
-              known[key] = square > [least * least, share * share * far].max
-            end
+          share, least = row["near_share"]**2, row["near_least"]**2
+          lambda do |edge|
+            p, q = state.points[edge >> 32], state.points[edge & 0xffffffff]
+            x, y, z = q[0] - p[0], q[1] - p[1], q[2] - p[2]
+            square = x * x + y * y + z * z
+            square > least && eyes.any? { |eye| square > share * apart(eye, p, x, y, z, square) }
           end
         end
 
@@ -62,7 +70,7 @@ module Vumbral
         # @return [Hash{Integer => true}] edges to be halved
         def marked(state, long)
           found = {}
-          state.triangles.each { |a, b, c| [[a, b], [b, c], [c, a]].each { |p, q| key(p, q).then { |edge| found[edge] = true if long.call(edge, p, q) } } }
+          state.edges.each_key { |edge| found[edge] = true if long.call(edge) }
           return found if found.empty?
 
           lengths = Hash.new { |all, edge| all[edge] = state.points[edge >> 32].zip(state.points[edge & 0xffffffff]).sum { |p, q| (p - q)**2 } }
@@ -88,7 +96,7 @@ module Vumbral
             points << points[edge >> 32].zip(points[edge & 0xffffffff]).map { |p, q| 0.5 * (p + q) }
             [edge, points.size - 1]
           end
-          after = State.new(points, [], [], [])
+          after = State.new(points, [], [], [], {})
           state.triangles.each_with_index { |triangle, n| cut(triangle, state.corners[n], state.owners[n], middles, after) }
           after
         end
@@ -105,6 +113,7 @@ module Vumbral
           end
           i = 3.times.select { |n| halves[n] }.max_by { |n| after.points[triangle[n]].zip(after.points[triangle[(n + 1) % 3]]).sum { |p, q| (p - q)**2 } }
           j, k = (i + 1) % 3, (i + 2) % 3
+          [triangle[i], triangle[j], triangle[k]].each { |n| after.edges[key(n, halves[i])] = true }
           middle = corners[i].zip(corners[j]).map { |p, q| 0.5 * (p + q) }
           cut([triangle[i], halves[i], triangle[k]], [corners[i], middle, corners[k]], owner, middles, after)
           cut([halves[i], triangle[j], triangle[k]], [middle, corners[j], corners[k]], owner, middles, after)
@@ -144,7 +153,7 @@ module Vumbral
           end
           Kernel::Buffer.of(:f32, values)
         end
-        private_class_method :long, :apart, :key, :marked, :halved, :cut, :made, :range, :laid, :mixed, :painted
+        private_class_method :check, :edges, :long, :apart, :key, :marked, :halved, :cut, :made, :range, :laid, :mixed, :painted
       end
     end
   end

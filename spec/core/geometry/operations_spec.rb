@@ -144,7 +144,7 @@ module Vumbral
         off = made.triangles.to_a.zip(made.places.to_a.each_slice(2).to_a).map { |n, (u, v)| [(points[n][0] / 2.0 + 0.5 - u).abs, (points[n][1] / 2.0 + 0.5 - v).abs].max }
         expect(off.max).to be < 1e-5
         expect(done(card, "nearer", eyes: [], near_share: 0.2, near_least: 0.01).count).to eq(2)
-        expect(refusal { done(ground, "nearer", eyes: [eye], near_share: 0.001, near_least: 0.0001) }).to match(["mesh_too_large", /let its faces be larger/])
+        expect(refusal { done(ground, "nearer", eyes: [eye], near_share: 0.001, near_least: 0.0001) }).to match(["mesh_too_large", /and 300000 is the most; let its edges be longer/])
       end
     end
 
