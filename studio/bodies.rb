@@ -17,7 +17,7 @@ module Vumbral
       # @return [String] a name for all that the bodies depend on
       def key(document)
         props = (document.of(:prop) + document.of(:operation)).map(&:to_h)
-        boxes = [document.the(:chamber), *document.of(:annex)].flat_map { |chamber| [chamber[:position], chamber[:size]] }
+        boxes = [document.the(:chamber), *document.of(:annex)].flat_map { |chamber| [Geometry::Hanging.stood(document, chamber), chamber[:size]] }
         # What pieces meet and what lets them go.
         props += (document.of(:blast) + document.of(:front)).map(&:to_h) if document.of(:prop).any? { |node| Geometry::Breaking.breaks?(node) }
         # Where the camera is may turn them to it, or make their faces finer.

@@ -74,7 +74,8 @@ module Vumbral
       def edits(low, high)
         size = low.zip(high).map { |a, b| (b - a).round(3).clamp(0.05, 10_000.0) }
         place = [0.5 * (low[0] + high[0]), low[1], 0.5 * (low[2] + high[2])].map { |c| c.round(3) }
-        {"position" => place, "size" => size}.map { |dial, value| {"do" => "set", "node" => "chamber", "dial" => dial, "value" => value} }
+        # In the world, whatever it goes with.
+        [{"do" => "place", "node" => "chamber", "position" => place}, {"do" => "set", "node" => "chamber", "dial" => "size", "value" => size}]
       end
     end
   end

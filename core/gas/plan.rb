@@ -28,7 +28,7 @@ module Vumbral
         @voxel = chamber[:voxel] * ((quality == :draft) ? chamber[:draft] : 1.0)
         width, height, depth = chamber[:size]
         @size = [depth, height, width].map { |length| [(length / @voxel).round, LEAST_CELLS].max }
-        x, y, z = chamber[:position]
+        x, y, z = Geometry::Hanging.stood(document, chamber)
         @corner = [x - 0.5 * @size[2] * @voxel, y, z - 0.5 * @size[0] * @voxel]
         @open = open_of(chamber)
       end
@@ -114,7 +114,7 @@ module Vumbral
 
       # A further chamber on the lattice of the first. @return [Array(Array<Integer>, Array<Integer>)]
       def cells_of(node)
-        (x, y, z), (width, height, depth) = node[:position], node[:size]
+        (x, y, z), (width, height, depth) = Geometry::Hanging.stood(document, node), node[:size]
         edges = [[x - 0.5 * width, x + 0.5 * width], [y, y + height], [z - 0.5 * depth, z + 0.5 * depth]]
         # A little, so that two that share an edge round it alike.
         low, high = edges.zip(@corner).map { |pair, c| pair.map { |edge| ((edge - c) / @voxel + 1e-6).round } }.reverse.transpose

@@ -59,7 +59,7 @@ module Vumbral
       # Lowest and highest corner of what holds all chambers.
       def box(document)
         corners = [document.the(:chamber), *document.of(:annex)].flat_map do |chamber|
-          (x, y, z), (width, height, depth) = chamber[:position], chamber[:size]
+          (x, y, z), (width, height, depth) = Hanging.stood(document, chamber), chamber[:size]
           [[x - width / 2, y, z - depth / 2], [x + width / 2, y + height, z + depth / 2]]
         end
         [corners.transpose.map(&:min), corners.transpose.map(&:max)]

@@ -48,6 +48,10 @@ module Vumbral
         pose.rigid.apply(own.map { |c| c * size(pose) })
       end
 
+      # Where a box stands that does not move: as what it goes with has it on the first frame.
+      # @return [Array<Float>] metres
+      def stood(document, node) = point(document, node, :position, document.first_frame)
+
       # Where everything but props that goes with one, or shakes, is at each frame of the shot.
       # @return [Hash{String => Array<Array<Float>>}] by id
       def places(document)

@@ -44,10 +44,10 @@ module Vumbral
       # Places that the light's lattice must hold where a fog has no end of its own.
       def self.around(document, frame)
         box = document.the(:chamber)
-        (x, y, z), (width, height, depth) = box[:position], box[:size]
+        (x, y, z), (width, height, depth) = Geometry::Hanging.stood(document, box), box[:size]
         camera = document.the(:camera)
         lamps = document.of(:lamp).map { |lamp| Geometry::Hanging.point(document, lamp, :position, frame) }
-        [[x - width, y, z - depth], [x + width, y + height, z + depth], camera[:position, frame], camera[:target, frame], *lamps]
+        [[x - width, y, z - depth], [x + width, y + height, z + depth], *%i[position target].map { |dial| Geometry::Hanging.point(document, camera, dial, frame) }, *lamps]
       end
       private_class_method :fog, :beams, :around
 

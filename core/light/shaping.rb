@@ -31,7 +31,7 @@ module Vumbral
         moves = Shot::Formula.new(text).moves?
         chamber = document.the(:chamber)
         width, height, depth = chamber[:size]
-        x, y, z = chamber[:position]
+        x, y, z = Geometry::Hanging.stood(document, chamber)
         {"text" => text, "frame" => moves ? frame : 0,
          "time" => moves ? (frame - document.first_frame) / document.rate : 0.0,
          "seed" => document.the(:general)[:seed], "low" => [x - 0.5 * width, y, z - 0.5 * depth], "size" => [width,

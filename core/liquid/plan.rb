@@ -36,7 +36,7 @@ module Vumbral
         @voxel = @node[:voxel] * ((quality == :draft) ? @node[:draft] : 1.0)
         width, height, depth = @node[:size]
         @size = [depth, height, width].map { |length| [(length / @voxel).round, LEAST_CELLS].max }
-        x, y, z = @node[:position]
+        x, y, z = Geometry::Hanging.stood(document, @node)
         @corner = [x - 0.5 * @size[2] * @voxel, y, z - 0.5 * @size[0] * @voxel]
         @open = open_of(@node)
       end

@@ -45,7 +45,7 @@ module Vumbral
         low, high = @survey.bounds(prop, frame)
         middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
         place = [middle[0], low[1] - 0.02 * @document.the(:chamber)[:size][1], middle[2]].map { |c| c.round(4).clamp(-10_000.0, 10_000.0) }
-        Finding.remedy("Move the chamber to #{prop.name}", "chamber", position: place)
+        {label: "Move the chamber to #{prop.name}", edits: [{"do" => "place", "node" => "chamber", "position" => place}]}
       end
 
       def beads(source)

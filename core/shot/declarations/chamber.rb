@@ -8,6 +8,7 @@ module Vumbral
       Chamber = Kind.new(:chamber, "Chamber", plural: "Chamber", chapter: :chamber, single: true,
         help: "The box that the gas moves in.") do
         group "The box" do
+          Carried.declare(self)
           vector :position, "Floor centre", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0,
             slider: -5.0..5.0,
             help: "The middle of its floor."

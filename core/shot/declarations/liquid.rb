@@ -6,6 +6,7 @@ module Vumbral
       Liquid = Kind.new(:liquid, "Liquid", plural: "Liquid", chapter: :chamber, most: 1,
         help: "A chamber that holds a liquid: a pool with a water line, what inflows pour in, what kicks throw up.") do
         group "The box" do
+          Carried.declare(self)
           vector :position, "Floor centre", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -5.0..5.0,
             help: "The middle of its floor."
           vector :size, "Size", unit: "m", default: [1.6, 1.2, 1.6], range: 0.01..10_000.0, slider: 0.2..5.0,

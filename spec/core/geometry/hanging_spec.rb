@@ -104,5 +104,23 @@ module Vumbral
       gone, = Shot::Edits.apply(shot, [{"do" => "remove", "node" => "cart"}])
       expect(gone.node("pot")[:leader]).to be_nil
     end
+
+    it "takes chambers along, as they stand on the first frame" do
+      document = shot(key("cart", "position", 1, [1.0, 0.5, 0.0]), key("cart", "position", 8, [8.0, 0.5, 0.0]), {"do" => "add", "kind" => "annex", "id" => "side", "dials" => {"position" => [3.0, 0.0, 0.0]}},
+        set("chamber", :leader, "cart"), set("side", :leader, "cart"))
+      expect(%w[chamber side].map { |id| described_class.stood(document, document.node(id)) }).to match([near([0.0, 0.0, 0.0]), near([3.0, 0.0, 0.0])])
+      before = Gas::Plan.new(document, :draft)
+      moved, = Shot::Edits.apply(document, [key("cart", "position", 1, [2.0, 1.0, -1.0])])
+      after = Gas::Plan.new(moved, :draft)
+      expect(after.corner.zip(before.corner).map { |a, b| a - b }).to match(near([1.0, 0.5, -1.0]))
+      expect(described_class.stood(moved, moved.node("side"))).to match(near([4.0, 0.5, -1.0]))
+      # Both went by whole as much, so the further one lies among the cells as it did.
+      expect(after.rooms.map { |room| room.to_a[1..2] }).to eq(before.rooms.map { |room| room.to_a[1..2] })
+      expect(after.keys.values & before.keys.values).to be_empty
+      # Fitting it is told in the world.
+      placed, = Shot::Edits.apply(moved, [{"do" => "place", "node" => "chamber", "position" => [0.0, 0.0, 5.0]}])
+      expect(described_class.stood(placed, placed.node("chamber"))).to match(near([0.0, 0.0, 5.0]))
+      expect(refusal { Shot::Edits.apply(moved, [set("chamber", :leader, "camera")]) }[0]).to eq("unknown_node")
+    end
   end
 end
