@@ -18,6 +18,26 @@ module Vumbral
         @workshop.shots.step(shot_id, [edit(document, prop, frame, rise(document, prop, frame))], "#{prop.name} put down", by: by)
       end
 
+      # Brings several things in line at a frame with the first of them, or spaces them evenly, in one step.
+      # @param nodes [Array<String>] ids; @param axis [String]; @param way [String] see {Geometry::Aligning}
+      # @return [Hash] the step, see {Shots#step}
+      # @raise [Refused]
+      def align(shot_id, nodes, frame, axis, way, by: nil)
+        document = @workshop.shots.document(shot_id)
+        things = Shot::Arranging.chosen(document, {"nodes" => nodes}).select { |node| node.kind.dials.key?(:position) }
+        raise Refused.new("Choose two things that have a place, or more.", code: "bad_value") if things.size < 2
+        raise Refused.new("Things come in line along x, y or z, not #{axis.inspect[0, 40]}.", code: "bad_value") unless Geometry::Aligning::AXES.key?(axis)
+        raise Refused.new("Things come in line by #{Geometry::Aligning::WAYS.join(", ")}, not #{way.inspect[0, 40]}.", code: "bad_value") unless Geometry::Aligning::WAYS.include?(way)
+
+        frame = frame.clamp(document.first_frame, document.last_frame)
+        free = Shot::Arranging.free(document, things)
+        places = Geometry::Aligning.places(document, free, frame, axis, way, @workshop.assets)
+        raise Refused.new("They are in line already.", code: "nothing_to_do") if places.empty?
+
+        edits = places.map { |node, place| {"do" => "place", "node" => node.id, "frame" => frame, "position" => place} }
+        @workshop.shots.step(shot_id, edits, "#{things.size} things #{(way == "apart") ? "spaced" : "aligned"} along #{axis}", by: by)
+      end
+
       private
 
       def rise(document, prop, frame)

@@ -19,7 +19,22 @@ module Vumbral
       VOLUMES, PROPS = 1.0, 2.0
       LIGHTS = {"all" => 3.0, "volumes" => VOLUMES, "props" => PROPS}.freeze
 
+      # Lamps that shine no way in particular are looked from as wide as this, degrees.
+      AROUND = 90.0
+
       module_function
+
+      # What a lamp sees, to look from it: as wide as its cone, to where it shines; without a way, to the chamber's middle.
+      # @param node [Shot::Node] a lamp
+      # @return [Hash] "position", "target", and "focal" on a film 36 mm wide, mm
+      def outlook(document, node, frame)
+        position = Geometry::Hanging.point(document, node, :position, frame)
+        around = node[:as] == "point"
+        box = document.the(:chamber)
+        middle = Geometry::Hanging.stood(document, box).each_with_index.map { |c, axis| (axis == 1) ? c + 0.5 * box[:size][1] : c }
+        half = 0.5 * ((node[:as] == "spot") ? node[:cone, frame] : AROUND) * Math::PI / 180
+        {"position" => position, "target" => around ? middle : aimed(document, node, frame), "focal" => 18.0 / Math.tan(half)}
+      end
 
       # @param document [Shot::Document]; @param frame [Numeric]
       # @return [Array<Array<Float>>] suns first
@@ -105,11 +120,15 @@ module Vumbral
         [*first, kind, *facing, *shape(node, kind, frame), *across, FALLOFF.fetch(node[:falloff]), LIGHTS.fetch(node[:lights]), 0.0]
       end
 
+      # The place that it shines at, in the world.
+      def aimed(document, node, frame)
+        prop = document.nodes[node[:aim]]
+        prop ? Geometry::Hanging.pose(document, prop, frame).position : Geometry::Hanging.point(document, node, :target, frame)
+      end
+
       # Which way it shines, and which way is across.
       def facing(document, node, place, frame)
-        prop = document.nodes[node[:aim]]
-        at = prop ? Geometry::Hanging.pose(document, prop, frame).position : node[:target, frame]
-        way = at.zip(place).map { |a, b| a - b }
+        way = aimed(document, node, frame).zip(place).map { |a, b| a - b }
         way = Geometry::Vectors.unit((way.all? { |c| c.abs < 1e-9 }) ? [0.0, -1.0, 0.0] : way)
         side = (way[1].abs < 0.99) ? [way[2], 0.0, -way[0]] : [1.0, 0.0, 0.0]
         turn = node[:roll, frame] * Math::PI / 180
@@ -144,7 +163,7 @@ module Vumbral
       end
 
       def light(colour, strength) = colour.map { |c| c * strength }
-      private_class_method :sun, :aired, :lamp, :facing, :shape, :tint, :strength, :light
+      private_class_method :sun, :aired, :aimed, :lamp, :facing, :shape, :tint, :strength, :light
     end
   end
 end

@@ -10,9 +10,8 @@ module Vumbral
     #
     # `by` is in the world, metres; `frames` later; `feeds` takes along what feeds from them.
     class Duplicating
-      PLACES = %i[position target line_end].freeze
       FEEDS = %i[source inflow emitter kick].freeze
-      private_constant :PLACES, :FEEDS
+      private_constant :FEEDS
 
       # @param document [Document]; @param edit [Hash]
       # @raise [Refused]
@@ -95,7 +94,7 @@ module Vumbral
       def placed(node, made, n)
         back = Geometry::Hanging.ground(@document, node, @document.first_frame).inverse
         way = back.apply(@by).zip(back.apply([0.0] * 3)).map { |a, b| n * (a - b) }
-        made = PLACES.reduce(made) { |at, dial| Placement.carried(at, dial, ->(place) { place.zip(way).map(&:sum) }) }
+        made = Placement::PLACES.reduce(made) { |at, dial| Placement.carried(at, dial, ->(place) { place.zip(way).map(&:sum) }) }
         made = Placement.carried(made, :turn, ->(turn) { turn.zip(@turn).map { |a, b| a + n * b } })
         Placement.carried(made, :scale, ->(scale) { scale.map { |c| c * @size**n } }, ->(slope) { slope.map { |c| c * @size**n } })
       end

@@ -4,6 +4,8 @@ module Vumbral
   module Shot
     # Edits that have to do with where things stand among each other.
     module Placement
+      # Dials that are places in the world, or in that of what their thing goes with.
+      PLACES = %i[position target line_end].freeze
       STILL = [[0.0] * 3, [1.0] * 3].freeze
       private_constant :STILL
 
@@ -32,7 +34,7 @@ module Vumbral
         end
 
         # Of what has no turn or size, each of its places by itself.
-        %i[position target line_end].select { |dial| node.kind.dials.key?(dial) }.reduce(changed) do |at, dial|
+        PLACES.select { |dial| node.kind.dials.key?(dial) }.reduce(changed) do |at, dial|
           world = Geometry::Pose.new(Geometry::Hanging.point(document, node, dial, frame), *STILL)
           put(at, dial, Geometry::Hanging.inside(after, changed, world, frame).position)
         end
@@ -54,7 +56,7 @@ module Vumbral
       end
 
       # A place of the world as edits of a prop's own dials.
-      # @param edit [Hash] "node", perhaps "frame", and of "position", "turn" and "scale" what is wanted
+      # @param edit [Hash] "node", perhaps "frame", and of "position", "turn", "scale" and "target" what is wanted
       # @return [Array<Hash>] node, dial, frame and value of each
       # @raise [Refused]
       def rows(document, edit)
@@ -64,14 +66,16 @@ module Vumbral
         world = Geometry::Hanging.pose(document, node, frame)
         asked.each { |dial| world[dial] = node.kind.dial(dial, node.name).check(edit[dial], node.name) }
         inside = Geometry::Hanging.inside(document, node, world, frame)
-        asked.map { |dial| {"node" => node.id, "dial" => dial, "frame" => frame, "value" => inside[dial].map { |c| c.round(6) }} }
+        found = asked.to_h { |dial| [dial, inside[dial]] }
+        found["target"] = Geometry::Hanging.ground(document, node, frame).inverse.apply(node.kind.dial("target", node.name).check(edit["target"], node.name)) if edit.key?("target")
+        found.map { |dial, value| {"node" => node.id, "dial" => dial, "frame" => frame, "value" => value.map { |c| c.round(6) }} }
       end
 
       # Keys are led along from what it went with to what it goes with now, as these stand at a frame.
       def along(document, node, after, changed, frame)
         lead = Geometry::Hanging.ground(after, changed, frame).inverse * Geometry::Hanging.ground(document, node, frame)
         nothing = lead.apply([0.0] * 3)
-        moved = %i[position target line_end].select { |dial| node.curves.key?(dial) }.reduce(changed) do |at, dial|
+        moved = PLACES.select { |dial| node.curves.key?(dial) }.reduce(changed) do |at, dial|
           carried(at, dial, ->(place) { lead.apply(place) }, ->(rise) { lead.apply(rise).zip(nothing).map { |a, b| a - b } })
         end
         size = Math.sqrt(lead.rows.sum { |row| row[0]**2 })

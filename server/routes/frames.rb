@@ -103,6 +103,15 @@ module Vumbral
           end
 
           # How many of a liquid's particles a kick would catch, in draft.
+          # Where a lamp stands and what it sees at ?frame=, to look from it.
+          app.get("/api/shots/:id/lamps/:node/outlook") do
+            document = workshop.shots.document(params["id"])
+            node = document.node(params["node"])
+            raise Refused.new("#{node.name} is no lamp to look from.", code: "bad_value") unless node.kind.name == :lamp
+
+            answer(Light::Lamps.outlook(document, node, Integer(params["frame"] || document.first_frame, exception: false) || document.first_frame))
+          end
+
           app.get("/api/shots/:id/kicks/:node") { answer(workshop.liquids.caught(workshop.shots.document(params["id"]), params["node"])) }
 
           app.get("/api/volumes/:key/:light") do

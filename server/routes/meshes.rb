@@ -40,6 +40,13 @@ module Vumbral
             answer(shot_answer(params["id"]))
           end
 
+          # Brings things in line: {"nodes": [ID], "frame": F, "axis": "x", "way": "low"}.
+          app.post("/api/shots/:id/align") do
+            asked = json_body
+            workshop.placing.align(params["id"], asked["nodes"], number(asked["frame"], "The frame"), asked["axis"], asked["way"], by: by)
+            answer(shot_answer(params["id"]))
+          end
+
           # Puts a prop down onto what is under it at a frame.
           app.post("/api/shots/:id/nodes/:node/put-down") do
             workshop.placing.put_down(params["id"], params["node"], number(json_body["frame"], "The frame"), by: by)

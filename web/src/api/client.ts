@@ -1,3 +1,4 @@
+import type { Outlook } from "../view/eye";
 import type {
   AwayRow,
   Body,
@@ -288,6 +289,11 @@ export const api = {
   /** Fits the chamber to a prop, to all sources, or to what the last run filled. */
   putDown: (id: string, node: string, frame: number) =>
     ask<ShotAnswer>("POST", `${shot(id)}/nodes/${encodeURIComponent(node)}/put-down`, { frame }),
+  /** Brings things in line with the first of them, or spaces them evenly. */
+  align: (id: string, nodes: string[], frame: number, axis: string, way: string) =>
+    ask<ShotAnswer>("POST", `${shot(id)}/align`, { nodes, frame, axis, way }),
+  lampOutlook: (id: string, node: string, frame: number) =>
+    ask<Outlook>("GET", `${shot(id)}/lamps/${encodeURIComponent(node)}/outlook?frame=${frame}`),
   fit: (id: string, to: string, node: string | null) =>
     ask<ShotAnswer>("POST", `${shot(id)}/fit`, { to, node, follow: true }),
   bake: (id: string, node: string) =>

@@ -6,6 +6,7 @@ import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
 import type { Outlook } from "../view/eye";
+import DuplicateDialog from "./DuplicateDialog.vue";
 import PaceAction from "./PaceAction.vue";
 import PresetActions from "./PresetActions.vue";
 import ReadyShelf from "./ReadyShelf.vue";
@@ -20,15 +21,22 @@ const needed = computed(() => kind.value.first && props.node.id === props.node.k
 /** Whether a prop moves or falls apart, so that it can be a mesh for each frame. */
 const changes = (node: ShotNode) =>
   Object.keys(node.keys).length + Object.keys(node.formulas ?? {}).length > 0 ||
-  (node.kind === "operation" && catalog.read(node, "what") === "displace" && !!catalog.read(node, "drift"));
+  (node.kind === "operation" &&
+    !!catalog.read(
+      node,
+      { displace: "drift", copies: "stray_speed" }[String(catalog.read(node, "what"))] ?? "",
+    ));
 const moves = computed(
   () =>
     props.node.kind === "prop" &&
     ([props.node, ...desk.operations(props.node.id)].some(changes) ||
       !!catalog.read(props.node, "breaks") ||
+      !!catalog.read(props.node, "rests") ||
       !!catalog.read(props.node, "plays")),
 );
 const baking = ref(false);
+/** Whether it is asked how several more of it shall differ. */
+const rowed = ref(false);
 /** What the chamber can be fitted to. */
 const fits = computed(() => [
   { key: "sources", label: "All sources, over all their time" },
@@ -97,33 +105,9 @@ async function addMap(what: string) {
 }
 
 /** A source with a prop of its own, beside the first. */
-async function withProp() {
-  const prop = desk.byId.get(String(catalog.read(props.node, "prop")));
-  if (!prop) return;
-  const id = free("prop");
-  const [x, y, z] = catalog.read(prop, "position") as number[];
-  const { dials, keys, beyond, formulas } = props.node;
-  await desk.edit([
-    {
-      do: "add",
-      id,
-      kind: "prop",
-      name: `${prop.name} copy`,
-      dials: { ...prop.dials, position: [x + 0.5, y, z] },
-      keys: prop.keys,
-      beyond: prop.beyond,
-    },
-    {
-      do: "add",
-      kind: "source",
-      name: `${props.node.name} copy`,
-      dials: { ...dials, prop: id },
-      keys,
-      beyond,
-      formulas,
-    },
-    ...desk.operations(prop.id).map((node) => ({ ...copy(node), dials: { ...node.dials, prop: id } })),
-  ]);
+function withProp() {
+  const prop = String(catalog.read(props.node, "prop"));
+  return desk.edit([{ do: "duplicate", nodes: [prop, props.node.id], by: [0.5, 0, 0] }]);
 }
 
 const saved = () => desk.outlook(props.node);
@@ -141,33 +125,20 @@ function give(from: Outlook) {
   return desk.edit([{ do: "set", node: "camera", dial: "leader", value: null }, ...dials]);
 }
 
-function free(kind: string) {
-  let n = 1;
-  while (desk.byId.has(`${kind}-${n}`)) n += 1;
-  return `${kind}-${n}`;
+/** The view looks from a lamp to what it shines at. */
+async function lookFromLamp() {
+  const { shot, frame } = desk;
+  const from = shot && (await desk.attempt(() => api.lampOutlook(shot.id, props.node.id, frame)));
+  if (from) desk.view?.lookFrom(from);
 }
 
-const copy = ({ kind, name, dials, keys, beyond, formulas }: ShotNode) => ({
-  do: "add",
-  kind,
-  name,
-  dials,
-  keys,
-  beyond,
-  formulas,
-});
-
-/** A thing takes along what belongs to it. */
-async function duplicate() {
-  const { node } = props;
-  const before = new Set(desk.nodes.map((one) => one.id));
-  const done = desk.belonging(node.id);
-  await desk.edit([{ ...copy(node), name: `${node.name} copy` }]);
-  const twin = desk.nodes.find((one) => !before.has(one.id));
-  const dial: Record<string, string> = { map: "to", step: "sculpt", operation: "prop" };
-  const owner = (one: ShotNode) => ({ [dial[one.kind]]: twin!.id });
-  if (twin && done.length)
-    await desk.edit(done.map((one) => ({ ...copy(one), dials: { ...one.dials, ...owner(one) } })));
+/** The lamp hangs where one looks from, and shines at what is in the middle. */
+function hangHere() {
+  if (!desk.view) return;
+  const { position, target } = desk.view.outlook();
+  const place = { position, ...(catalog.read(props.node, "as") === "point" ? {} : { target }) };
+  const free = props.node.dials.aim ? [{ do: "set", node: props.node.id, dial: "aim", value: null }] : [];
+  return desk.edit([...free, { do: "place", node: props.node.id, frame: desk.frame, ...place }]);
 }
 </script>
 
@@ -206,6 +177,24 @@ async function duplicate() {
     >
       {{ desk.aiming === node.id ? "Click what it shall shine at…" : "Aim in the view" }}
     </button>
+    <template v-if="node.kind === 'lamp'">
+      <button
+        class="link"
+        title="The view looks from the lamp to what it shines at"
+        data-look-from-lamp
+        @click="lookFromLamp"
+      >
+        Look from it
+      </button>
+      <button
+        class="link"
+        title="The lamp hangs where one looks from now, and shines at the middle of the view"
+        data-hang-here
+        @click="hangHere"
+      >
+        Hang it here
+      </button>
+    </template>
     <button
       v-if="node.kind === 'camera'"
       class="link"
@@ -303,8 +292,20 @@ async function duplicate() {
       >
         {{ baking ? "Baking…" : "Bake" }}
       </button>
-      <button class="link" title="One more of it with the same dials and keys" @click="duplicate">
+      <button
+        class="link"
+        title="One more of it with the same dials and keys"
+        @click="desk.edit([{ do: 'duplicate', nodes: [node.id] }])"
+      >
         Duplicate
+      </button>
+      <button
+        class="link"
+        title="Several more, each off the one before in place, turn, size, time or any number"
+        data-in-a-row
+        @click="rowed = true"
+      >
+        In a row…
       </button>
       <button
         v-if="!needed"
@@ -316,6 +317,7 @@ async function duplicate() {
         Take away
       </button>
     </template>
+    <duplicate-dialog v-if="rowed" :nodes="[node]" @close="rowed = false" />
   </footer>
 </template>
 

@@ -7,6 +7,7 @@ import DialRow from "../dials/DialRow.vue";
 import JobProgress from "../lib/JobProgress.vue";
 import NameField from "../lib/NameField.vue";
 import { useCatalog } from "../stores/catalog";
+import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
 import { tints } from "../theme";
 import NodeActions from "./NodeActions.vue";
@@ -26,6 +27,7 @@ const props = defineProps<{
 const emit = defineEmits<{ toggle: [] }>();
 const desk = useDesk();
 const catalog = useCatalog();
+const chosen = useChosen();
 const renaming = ref(false);
 const head = ref<HTMLElement | null>(null);
 
@@ -123,7 +125,7 @@ function named(name: string, stay: boolean) {
     class="card"
     :class="{
       open,
-      selected: desk.selected === node.id,
+      selected: chosen.all.includes(node.id),
       out: kind.switched && !desk.counts(node),
       sketched,
     }"
@@ -139,8 +141,8 @@ function named(name: string, stay: boolean) {
         ref="head"
         class="head"
         :aria-expanded="open"
-        :title="`${open ? 'Fold' : 'Open'} ${node.name}; double-click renames it`"
-        @click="emit('toggle')"
+        :title="`${open ? 'Fold' : 'Open'} ${node.name}; double-click renames it, Shift chooses one more`"
+        @click="$event.shiftKey ? chosen.toggle(node.id) : emit('toggle')"
         @dblclick="renaming = true"
       >
         <span class="chip" :style="{ background: tint }" />

@@ -3,6 +3,7 @@ import { useElementSize } from "@vueuse/core";
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from "vue";
 import { bytes, plain } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
+import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
 import { Stage } from "../view/stage";
 import { volumeName, Volumes } from "../view/volumes";
@@ -24,12 +25,14 @@ import { useSeen } from "./useSeen";
 import { useSparks } from "./useSparks";
 import { useStrengths } from "./useStrengths";
 import { useViewClip } from "./useViewClip";
+import ChosenBar from "./ChosenBar.vue";
 import CompareBar from "./CompareBar.vue";
 import ViewCorner from "./ViewCorner.vue";
 import ViewChips from "./ViewChips.vue";
 import ViewNotice from "./ViewNotice.vue";
 
 const desk = useDesk();
+const chosen = useChosen();
 const catalog = useCatalog();
 const canvas = ref<HTMLCanvasElement | null>(null);
 const holder = ref<HTMLElement | null>(null);
@@ -42,7 +45,7 @@ const { shown, quantity, slice, range, setShown } = useSeen(stage);
 const fog = useFog(stage);
 const developing = useDeveloping(stage, width, height, holder, fog.foggy);
 const { on: develops, picture: developed, come, part, only, crop } = developing;
-const { readout, box, down, move, up } = usePicking(stage, canvas, holder);
+const { readout, box, trail, down, move, up } = usePicking(stage, canvas, holder);
 
 const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
   const values = place && { move: place.position, turn: place.turn, size: place.scale }[by];
@@ -151,7 +154,7 @@ function scene() {
   const proportion = picture("width") / picture("height");
   const now = JSON.stringify([
     answer.scene,
-    desk.selected,
+    chosen.all,
     desk.bodies,
     marks(),
     forces(),
@@ -162,7 +165,7 @@ function scene() {
   if (now === laid) return;
   laid = now;
   stage.value.setRig(answer.scene);
-  stage.value.props.setMarks(marks(), desk.selected);
+  stage.value.props.setMarks(marks(), chosen.all);
   stage.value.guides.set(forces(), desk.selected);
   stage.value.guides.setFocus(lens, proportion);
   const picked = marks().find((mark) => mark.id === desk.selected)?.position;
@@ -172,7 +175,7 @@ function scene() {
     picked ? rows.findIndex((row) => [1, 2, 3].every((c) => Math.abs(row[c] - picked[c - 1]) < 1e-4)) : -1,
   );
   stage.value.props.go(desk.frame);
-  void stage.value.props.set(desk.bodies, new Map(paints()), desk.selected).then(() => {
+  void stage.value.props.set(desk.bodies, new Map(paints()), chosen.all).then(() => {
     follow();
     stage.value?.props.setFeeding(feeding());
     stage.value?.touch();
@@ -196,7 +199,7 @@ function chamber() {
 }
 
 watch([width, height], resize);
-watch(() => [desk.shot, desk.selected, desk.bodies], scene);
+watch(() => [desk.shot, chosen.all, desk.bodies], scene);
 // What goes with something that moves is elsewhere at every frame.
 watch(
   () => desk.frame,
@@ -310,6 +313,7 @@ defineExpose({
       @drops="drops.by.value = $event"
       @slice="Object.assign(slice, $event)"
     />
+    <chosen-bar v-if="chosen.several" />
     <view-notice :dark="noView" />
     <div v-if="arrivals.reading || hovered" class="reading" role="status" data-reading>
       {{ arrivals.reading ? `Reading ${arrivals.reading}…` : "Drop a mesh here to bring it in" }}
@@ -357,6 +361,9 @@ defineExpose({
         }}<template v-if="facts.bytes"> · {{ bytes(facts.bytes) }} a frame</template>
       </div>
     </div>
+    <svg v-if="trail.length" class="trail" aria-hidden="true" data-trail>
+      <polyline :points="trail.map(({ x, y }) => `${x},${y}`).join(' ')" />
+    </svg>
     <div
       v-if="box"
       class="box"
@@ -408,6 +415,18 @@ canvas.over {
 
 canvas:focus-visible {
   outline-offset: -2px;
+}
+
+/* A way that is being drawn. */
+.trail {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+  fill: none;
+  stroke: var(--accent);
+  stroke-width: 2;
 }
 
 /* Outside the picture's frame. */

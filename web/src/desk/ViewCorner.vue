@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NDropdown } from "naive-ui";
 import { computed, ref, watch } from "vue";
+import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
 import type { Grip } from "../view/handles";
 import type { ShownAs } from "../view/props";
@@ -17,6 +18,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ camera: []; grip: [grip: Grip] }>();
 const desk = useDesk();
+const chosen = useChosen();
 const GRIPS: Record<Grip, string> = { move: "Move (M)", turn: "Turn (T)", size: "Size (Z)" };
 const WAYS: Record<string, number[]> = {
   front: [0, 0, 1],
@@ -34,8 +36,18 @@ const AS: Record<ShownAs, string> = {
 };
 const flat = ref(false);
 const as = ref<ShownAs>("picture");
-/** The only prop that is shown. */
-const only = ref<string | null>(null);
+/** The only props that are shown. */
+const only = ref<string[] | null>(null);
+/** Props that are chosen, and all that goes with marks among them. */
+const picked = computed(() =>
+  desk.nodes
+    .filter(
+      (node) =>
+        node.kind === "prop" &&
+        [node, ...desk.family.marksOver(node)].some((one) => chosen.all.includes(one.id)),
+    )
+    .map((node) => node.id),
+);
 const mark = (on: boolean) => (on ? "● " : "○ ");
 const sides = computed(() => [
   ...Object.keys(WAYS).map((key) => ({
@@ -52,7 +64,7 @@ const sides = computed(() => [
   {
     key: "only",
     label: only.value ? "All props again" : "Only what is picked",
-    disabled: !only.value && desk.byId.get(desk.selected ?? "")?.kind !== "prop",
+    disabled: !only.value && !picked.value.length,
   },
 ]);
 
@@ -64,7 +76,7 @@ function show() {
 // A prop that is gone leaves the others to be seen.
 watch(
   () => desk.bodies,
-  () => only.value && !desk.byId.has(only.value) && ((only.value = null), show()),
+  () => only.value && !only.value.some((id) => desk.byId.has(id)) && ((only.value = null), show()),
 );
 
 function look(side: string) {
@@ -72,7 +84,7 @@ function look(side: string) {
     as.value = side as ShownAs;
     show();
   } else if (side === "only") {
-    only.value = only.value ? null : desk.selected;
+    only.value = only.value ? null : picked.value;
     show();
   } else if (side.startsWith("saved ")) {
     desk.view?.lookFrom(desk.outlook(desk.byId.get(side.slice(6))!));

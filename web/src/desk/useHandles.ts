@@ -1,8 +1,11 @@
+import * as THREE from "three";
 import { computed, ref, watch, type ShallowRef } from "vue";
 import { useCatalog } from "../stores/catalog";
+import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
 import type { Grip, Place } from "../view/handles";
 import type { Stage } from "../view/stage";
+import { useTogether } from "./useTogether";
 
 /** Which dial each handle turns. */
 const DIALS: Record<Grip, keyof Place> = { move: "position", turn: "turn", size: "scale" };
@@ -11,11 +14,13 @@ const DIALS: Record<Grip, keyof Place> = { move: "position", turn: "turn", size:
 export function useHandles(stage: ShallowRef<Stage | null>, say: (place: Place | null, grip: Grip) => void) {
   const desk = useDesk();
   const catalog = useCatalog();
+  const chosen = useChosen();
+  const together = useTogether(stage);
   const grip = ref<Grip>("move");
   const node = computed(() => (desk.selected ? desk.byId.get(desk.selected) : undefined));
   /** What can be done with it: only props turn and have a size. */
   const grips = computed<Grip[]>(() => {
-    if (!node.value || node.value.locked) return [];
+    if (!node.value || chosen.held(node.value)) return [];
     const dials = catalog.kind(node.value.kind).dials.map((dial) => dial.name);
     return (["move", "turn", "size"] as Grip[]).filter((one) => dials.includes(DIALS[one]));
   });
@@ -34,9 +39,18 @@ export function useHandles(stage: ShallowRef<Stage | null>, say: (place: Place |
 
   watch(stage, (view) => {
     if (!view) return;
-    view.handles.dragged = say;
+    const way = (place: Place) =>
+      new THREE.Vector3()
+        .fromArray(place.position)
+        .sub(new THREE.Vector3().fromArray(view.handles.from!.position));
+    view.handles.taken = () => together.begin(desk.selected!);
+    view.handles.dragged = (place, by) => {
+      if (by === "move") together.along(way(place));
+      say(place, by);
+    };
     view.handles.done = async (place, by) => {
       say(null, by);
+      if (by === "move" && chosen.several) return chosen.shift(way(place).toArray());
       await desk.place(desk.selected!, DIALS[by], place[DIALS[by]]);
     };
   });

@@ -1,4 +1,5 @@
 import { onMounted, onUnmounted } from "vue";
+import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
 import { useTimes } from "../stores/times";
 import { useClipboard } from "./useClipboard";
@@ -33,6 +34,7 @@ export const keyList: [string, string][] = [
   ["Ctrl+Z", "Undo; with Shift redo"],
   ["Ctrl+C, Ctrl+V", "Copy what is picked and put it in, here or in another shot"],
   ["Delete", "Take away what is picked"],
+  ["Shift+click", "In the view or on a card: choose one more, to move, align, group or take away together"],
   ["On a number", "Drag it, or arrows; Alt for fine, Shift for coarse, Enter to type, Esc to give up"],
   ["In the view", "Drag to turn, right drag to shift, wheel to come near"],
   ["On what is picked", "Drag along the floor; Alt up and down, Shift by 10 cm"],
@@ -66,6 +68,7 @@ export interface KeyActions {
 /** The desk's keys. They never act while something is being typed. */
 export function useKeys(actions: KeyActions) {
   const desk = useDesk();
+  const chosen = useChosen();
   const times = useTimes();
   const clipboard = useClipboard();
 
@@ -139,7 +142,7 @@ export function useKeys(actions: KeyActions) {
       h: actions.history,
       "/": actions.find,
       "?": actions.help,
-      Delete: () => desk.selected && desk.edit([{ do: "remove", node: desk.selected }]),
+      Delete: chosen.takeAway,
     };
     const act = chapter ? () => (desk.chapter = chapter.name) : acts[event.key];
     if (!act || (button && event.key === " ")) return;

@@ -1,10 +1,12 @@
 import * as THREE from "three";
 import { ref, type Ref, type ShallowRef } from "vue";
 import { plain } from "../lib/numbers";
+import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
 import { useBrushing } from "./useBrushing";
 import { usePlacing } from "./usePlacing";
+import { useTogether } from "./useTogether";
 
 /** Picking things in the view and moving them there; reads the slice under the pointer. */
 export function usePicking(
@@ -15,6 +17,8 @@ export function usePicking(
   const desk = useDesk();
   const placing = usePlacing(stage);
   const brushing = useBrushing(stage);
+  const chosen = useChosen();
+  const together = useTogether(stage);
   const readout = ref<{ x: number; y: number; text: string } | null>(null);
   let press: {
     x: number;
@@ -48,7 +52,7 @@ export function usePicking(
   function movable(id: string | null | undefined): boolean {
     const node = id ? desk.byId.get(id) : undefined;
     const object = id ? stage.value?.props.object(id) : undefined;
-    if (!node || node.locked || !object) return false;
+    if (!node || chosen.held(node) || !object) return false;
     const box = new THREE.Box3().setFromObject(object);
     const eye = stage.value!.camera.position;
     return !(eye.x > box.min.x && eye.x < box.max.x && eye.z > box.min.z && eye.z < box.max.z);
@@ -72,7 +76,8 @@ export function usePicking(
       start: object?.position.clone() ?? new THREE.Vector3(),
     };
     // What is picked already can be moved; dragging anything else turns the view.
-    if (hit && hit.id === desk.selected && movable(hit.id)) {
+    if (hit && chosen.all.includes(hit.id) && movable(hit.id) && !event.shiftKey) {
+      together.begin(hit.id);
       stage.value.orbit.enabled = false;
       canvas.value!.setPointerCapture(event.pointerId);
     }
@@ -87,7 +92,7 @@ export function usePicking(
     const target = place.map((c) => Number(c.toFixed(3)));
     return desk.edit([
       { do: "set", node: lamp, dial: "aim", value: null },
-      { do: "set", node: lamp, dial: "target", value: target },
+      { do: "place", node: lamp, frame: desk.frame, target },
     ]);
   }
 
@@ -110,7 +115,7 @@ export function usePicking(
   }
 
   function move(event: PointerEvent) {
-    if (placing.move(inside(event))) return;
+    if (placing.move(inside(event), () => stage.value?.spot(...place(event)) ?? null)) return;
     if (!stage.value || stage.value.handles.busy) return;
     if (brushing.move(...place(event), event)) {
       canvas.value!.style.cursor = "crosshair";
@@ -123,7 +128,7 @@ export function usePicking(
       else readout.value = null;
       const over =
         desk.focusing || desk.placing || desk.aiming ? null : stage.value.pick(...place(event))?.id;
-      const moves = over === desk.selected && movable(over);
+      const moves = !!over && chosen.all.includes(over) && movable(over);
       canvas.value!.style.cursor =
         desk.focusing || desk.placing || desk.aiming
           ? "crosshair"
@@ -151,6 +156,7 @@ export function usePicking(
     const grid = event.shiftKey ? 0.1 : 0.01;
     moving = new THREE.Vector3(...to.toArray().map((c) => Number((Math.round(c / grid) * grid).toFixed(4))));
     object.position.copy(moving);
+    together.along(moving.clone().sub(press.start));
     stage.value.touch();
     say(event, `${moving.toArray().map(plain).join(", ")} m`);
   }
@@ -159,23 +165,25 @@ export function usePicking(
     if (brushing.up()) return;
     if (placing.up(canvas.value!.getBoundingClientRect(), event)) return;
     if (!press || !stage.value) return;
-    const { id, x, y } = press;
+    const { id, x, y, start } = press;
     const still = Math.hypot(event.clientX - x, event.clientY - y) < 4;
     press = null;
     stage.value.orbit.enabled = true;
     readout.value = null;
     if (moving && id) {
-      const to = moving.toArray();
+      const to = moving;
       moving = null;
-      await desk.place(id, "position", to);
+      if (chosen.several && chosen.all.includes(id)) await chosen.shift(to.sub(start).toArray());
+      else await desk.place(id, "position", to.toArray());
     } else if (still) {
-      const node = id && desk.byId.get(id);
+      const node = id ? desk.byId.get(id) : undefined;
       // A click on a locked thing is one beside all things.
-      desk.selected = node && !node.locked ? id : null;
-      if (node && node.locked) return;
-      if (node) desk.chapter = desk.chapterOf(node);
+      const free = node && !chosen.held(node);
+      if (event.shiftKey) return free ? chosen.toggle(node.id) : undefined;
+      desk.selected = free ? node.id : null;
+      if (free) desk.chapter = desk.chapterOf(node);
     }
   }
 
-  return { readout, box: placing.box, down, move, up };
+  return { readout, box: placing.box, trail: placing.trail, down, move, up };
 }

@@ -6,12 +6,18 @@ import type { Picked, Stage } from "../view/stage";
 const rounded = (point: THREE.Vector3) => point.toArray().map((c) => Number(c.toFixed(4)));
 const same = (a: number[], b: number[]) => a.every((c, n) => Math.abs(c - b[n]) < 2e-4);
 
+/** A way that is drawn has a place every so many pixels. */
+const APART = 24;
+
 /** Picking places, faces or pieces of a prop for a dial: with a click each, or all in a box that is dragged. */
 export function usePlacing(stage: ShallowRef<Stage | null>) {
   const desk = useDesk();
   /** The box while it is dragged, in pixels of the view. */
   const box = ref<{ left: number; top: number; width: number; height: number } | null>(null);
   let from: { x: number; y: number; hit: Picked | null } | null = null;
+  /** The way that is drawn, in pixels of the view and in the world. */
+  const trail = ref<{ x: number; y: number }[]>([]);
+  let way: number[][] | null = null;
 
   /** Meshes of the prop that are seen. */
   const meshes = () =>
@@ -35,13 +41,17 @@ export function usePlacing(stage: ShallowRef<Stage | null>) {
     return desk.set(node, dial, change(before) as number[][]);
   }
 
-  /** A place on anything or on the ground, as seen from the thing that it is for. */
-  function spot(at: number[] | null) {
-    if (!at) return void (desk.placing = null);
-    const point = new THREE.Vector3().fromArray(at);
-    const own = stage.value!.props.object(desk.placing!.node);
+  /** Places on anything or on the ground, as seen from the thing that they are for, or from what that is done to. */
+  function spots(places: number[][]) {
+    const node = desk.byId.get(desk.placing!.node);
+    const owner = node && desk.family.owner(node);
+    const own = stage.value!.props.object((owner ?? node)?.id ?? "");
     own?.updateMatrixWorld();
-    return give((before) => [...before, rounded(own ? own.worldToLocal(point) : point)]);
+    const seen = places.map((at) => {
+      const point = new THREE.Vector3().fromArray(at);
+      return rounded(own ? own.worldToLocal(point) : point);
+    });
+    return give((before) => [...before, ...seen]);
   }
 
   /** A click on the prop adds what is under it, or takes it out again; one beside it ends that. */
@@ -98,14 +108,30 @@ export function usePlacing(stage: ShallowRef<Stage | null>) {
 
   /** @param at in pixels of the view; @param hit what is under it; @param place of it, or of the ground */
   function down(at: { x: number; y: number }, hit: Picked | null, place: number[] | null) {
-    if (desk.placing!.prop === ANYWHERE) return void spot(place);
+    if (desk.placing!.prop === ANYWHERE) {
+      if (!place) return void (desk.placing = null);
+      way = [place];
+      trail.value = [at];
+      stage.value!.orbit.enabled = false;
+      return;
+    }
     if (desk.placing!.what === "places") return void click(hit);
     from = { ...at, hit };
     stage.value!.orbit.enabled = false;
   }
 
-  /** @return whether it was about picking */
-  function move(at: { x: number; y: number }): boolean {
+  /** @param place tells what is under the pointer; @return whether it was about picking */
+  function move(at: { x: number; y: number }, place: () => number[] | null): boolean {
+    if (way) {
+      const last = trail.value.at(-1)!;
+      if (Math.hypot(at.x - last.x, at.y - last.y) < APART) return true;
+      const found = place();
+      if (found) {
+        way.push(found);
+        trail.value = [...trail.value, at];
+      }
+      return true;
+    }
     if (!from) return false;
     const [width, height] = [Math.abs(at.x - from.x), Math.abs(at.y - from.y)];
     if (box.value || Math.hypot(width, height) > 4)
@@ -115,6 +141,14 @@ export function usePlacing(stage: ShallowRef<Stage | null>) {
 
   /** @param size of the view in pixels; @return whether it was about picking */
   function up(size: { width: number; height: number }, event: PointerEvent): boolean {
+    if (way) {
+      const drawn = way;
+      way = null;
+      trail.value = [];
+      stage.value!.orbit.enabled = true;
+      if (desk.placing) void spots(drawn);
+      return true;
+    }
     if (!from || !desk.placing) return false;
     const { hit } = from;
     const dragged = box.value;
@@ -138,5 +172,5 @@ export function usePlacing(stage: ShallowRef<Stage | null>) {
     return true;
   }
 
-  return { box, down, move, up };
+  return { box, trail, down, move, up };
 }

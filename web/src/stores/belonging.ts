@@ -42,5 +42,16 @@ export function useBelonging(
   /** A place behind all others. */
   const next = (all: ShotNode[]) => Math.max(-1, ...all.map(order)) + 1;
 
-  return { owner, of, belonging, layers, next };
+  /** The marks that a thing goes with, over others: its groups. */
+  function marksOver(node: ShotNode): ShotNode[] {
+    const seen = new Set<ShotNode>();
+    let above = byId.value.get(String(node.dials.leader ?? ""));
+    while (above && !seen.has(above)) {
+      seen.add(above);
+      above = byId.value.get(String(above.dials.leader ?? ""));
+    }
+    return [...seen].filter((one) => one.dials.shape === "mark");
+  }
+
+  return { owner, of, belonging, layers, next, marksOver };
 }

@@ -281,8 +281,8 @@ export const useDesk = defineStore("desk", () => {
   /** Puts something where the hand has let it go, in the world, whatever it goes with. */
   async function place(id: string, dial: string, value: number[]) {
     const node = byId.value.get(id);
-    // What goes with another, or shakes, is not where its dials say.
-    const away = ["leader", "shake", "shake_turn"].some(
+    // What goes with another, stands on something or shakes is not where its dials say.
+    const away = ["leader", "rests", "shake", "shake_turn"].some(
       (name) => name in (node?.dials ?? {}) || node?.keys[name],
     );
     if (away) return edit([{ do: "place", node: id, frame: frame.value, [dial]: value }]);
@@ -311,7 +311,10 @@ export const useDesk = defineStore("desk", () => {
 
   /** Whether a thing counts: it is not switched off, nor left out for one of its kind that stands alone. */
   function counts(node: ShotNode): boolean {
-    return !node.off && (node.only || !nodes.value.some((other) => other.kind === node.kind && other.only));
+    const marks = family.marksOver(node);
+    if (node.off || marks.some((mark) => mark.off)) return false;
+    const alone = node.only || marks.some((mark) => mark.only);
+    return alone || !nodes.value.some((other) => other.kind === node.kind && other.only);
   }
 
   /** Steps are taken one after the other, and in turn with edits: answers that pass each other would show what was before. */
@@ -424,6 +427,7 @@ export const useDesk = defineStore("desk", () => {
     close,
     edit,
     set,
+    put,
     turn,
     wish,
     timing,

@@ -45,7 +45,7 @@ export function useTiles(
       else stage.lookThrough(desk.shot.scene);
       stage.setRig(desk.shot.scene);
       stage.props.go(frame());
-      void stage.props.set(desk.bodies, new Map(paints()), null).then(() => forget());
+      void stage.props.set(desk.bodies, new Map(paints()), []).then(() => forget());
     }
     stage.resize(width, height);
     forget();

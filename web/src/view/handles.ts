@@ -41,10 +41,13 @@ export function placeOf(object: THREE.Object3D): Place {
 /** Arrows, rings and knobs on what is picked, to move, turn and size it by hand. */
 export class Handles {
   readonly helper: THREE.Object3D;
-  /** Told while something is dragged, and when it is let go. */
+  /** Told when something is taken, while it is dragged, and when it is let go. */
+  taken: () => void = () => {};
   dragged: (place: Place, grip: Grip) => void = () => {};
   done: (place: Place, grip: Grip) => void = () => {};
   changed: () => void = () => {};
+  /** Where it stood when the hand took it. */
+  from: Place | null = null;
   private controls: TransformControls;
   private grip: Grip = "move";
   private moved = false;
@@ -64,8 +67,12 @@ export class Handles {
     });
     this.controls.addEventListener("dragging-changed", ({ value }) => {
       hold(!!value);
-      if (value) this.moved = false;
-      else if (this.moved) this.done(placeOf(this.controls.object!), this.grip);
+      if (value) {
+        this.moved = false;
+        this.from = placeOf(this.controls.object!);
+        this.taken();
+      }
+      if (!value && this.moved) this.done(placeOf(this.controls.object!), this.grip);
     });
     const step = (event: KeyboardEvent) => this.snap(event.shiftKey);
     window.addEventListener("keydown", step);

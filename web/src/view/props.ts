@@ -81,7 +81,7 @@ export class PropShelf {
   changed: (() => void) | null = null;
   private pictures = new PropPictures(() => this.changed?.());
   private as: ShownAs = "picture";
-  private only: string | null = null;
+  private only: string[] | null = null;
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
   private waters = new Waters();
@@ -135,8 +135,8 @@ export class PropShelf {
     this.shadowStale = true;
   }
 
-  /** @param as how all are shown; @param only the one that is shown at all, or nothing for all */
-  show(as: ShownAs, only: string | null) {
+  /** @param as how all are shown; @param only those that are shown at all, or nothing for all */
+  show(as: ShownAs, only: string[] | null) {
     this.as = as;
     this.only = only;
     this.light.shownAs.value = { picture: 0, plain: 1, through: 2, lines: 1 }[as];
@@ -201,7 +201,7 @@ export class PropShelf {
   }
 
   /** Shows these bodies and no others; gives a promise of their shapes being there. */
-  async set(bodies: Body[], paints: Map<string, Paint>, selected: string | null): Promise<void> {
+  async set(bodies: Body[], paints: Map<string, Paint>, selected: string[]): Promise<void> {
     this.bodies = bodies;
     this.shadowStale = true;
     const children = this.group.children as THREE.Mesh[];
@@ -244,7 +244,7 @@ export class PropShelf {
         material.uniforms.glow.value.fromArray(paint.glow);
         material.uniforms.tint.value.fromArray(paint.colour);
         material.uniforms.rough.value.set(paint.uneven, paint.size);
-        material.uniforms.picked.value = body.prop === selected ? 1 : 0;
+        material.uniforms.picked.value = selected.includes(body.prop) ? 1 : 0;
         material.wireframe = this.as === "lines";
         material.uniforms.dyes.value = body.dyed ? 1 : 0;
         material.uniforms.cut.value = body.outline.shape === "liquid" ? this.cut : UNCUT;
@@ -432,7 +432,7 @@ export class PropShelf {
 
   private place(mesh: THREE.Mesh, body: Body) {
     const pose = body.poses ? body.poses[this.frame - (body.first ?? 0)] : body.pose;
-    mesh.visible = !!pose && (!this.only || body.prop === this.only);
+    mesh.visible = !!pose && (!this.only || this.only.includes(body.prop));
     if (!pose) return;
     const shape = this.shapeAt(body, pose);
     if (shape) {

@@ -21,7 +21,7 @@ const hint = computed(() =>
   faces.value
     ? "Click faces, or drag a box… done"
     : anywhere.value
-      ? "Click one place after the other… done"
+      ? "Click one place after the other, or draw… done"
       : "Click on the prop… done",
 );
 /** Of many faces a number says more than all their places. */
