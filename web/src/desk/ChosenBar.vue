@@ -54,7 +54,7 @@ const turn = (what: "off" | "locked", on: boolean) =>
 </script>
 
 <template>
-  <div class="bar" role="toolbar" aria-label="What is chosen" data-chosen>
+  <div class="together" role="toolbar" aria-label="What is chosen" data-chosen>
     <span class="count">{{ chosen.all.length }} things</span>
     <n-dropdown v-if="has('position') > 1" trigger="click" :options="lines" @select="align">
       <button class="plain" title="Bring them in line with the first one, or space them evenly" data-align>
@@ -104,7 +104,7 @@ const turn = (what: "off" | "locked", on: boolean) =>
 </template>
 
 <style scoped>
-.bar {
+.together {
   position: absolute;
   left: 50%;
   top: 52px;

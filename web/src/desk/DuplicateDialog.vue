@@ -2,7 +2,9 @@
 import { NSelect, NSwitch } from "naive-ui";
 import { computed, reactive, ref } from "vue";
 import NumberField from "../dials/NumberField.vue";
-import type { ShotNode, Value } from "../api/types";
+import NumberDial from "../dials/fields/NumberDial.vue";
+import VectorDial from "../dials/fields/VectorDial.vue";
+import type { Dial, ShotNode } from "../api/types";
 import DeskDialog from "../lib/DeskDialog.vue";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
@@ -12,8 +14,23 @@ const props = defineProps<{ nodes: ShotNode[] }>();
 const emit = defineEmits<{ close: [] }>();
 const desk = useDesk();
 const catalog = useCatalog();
-const AXES = ["x", "y", "z"];
-const steps = reactive({ times: 3, by: [0.6, 0, 0], turn: [0, 0, 0], size: 1, frames: 0, feeds: true });
+/** What each further one is off the one before. */
+const STEPS = (
+  [
+    ["times", "How many more", "whole", 3, [1, 24], [1, 500], ""],
+    ["by", "Each further by", "vector", [0.6, 0, 0], [-2, 2], [-10_000, 10_000], "m"],
+    ["turn", "Turned by", "vector", [0, 0, 0], [-180, 180], [-3600, 3600], "°"],
+    ["size", "As large", "number", 1, [0.5, 1.5], [0.01, 100], "times"],
+    ["frames", "Later by", "whole", 0, [-24, 24], [-100_000, 100_000], "frames"],
+  ] as const
+).map(([name, label, type, value, slider, range, unit]) => ({
+  value,
+  dial: { name, label, type, slider, range, unit, help: "" } as unknown as Dial,
+}));
+const steps = reactive<Record<string, number | readonly number[]>>(
+  Object.fromEntries(STEPS.map(({ dial, value }) => [dial.name, value])),
+);
+const feeds = ref(true);
 /** Numbers of theirs that differ too. */
 const rows = ref<{ dial: string; by: number }[]>([]);
 const refused = ref("");
@@ -27,7 +44,7 @@ const feeders = computed(() =>
       !props.nodes.includes(node),
   ),
 );
-const all = computed(() => [...props.nodes, ...(steps.feeds ? feeders.value : [])]);
+const all = computed(() => [...props.nodes, ...(feeds.value ? feeders.value : [])]);
 const dials = computed(() =>
   all.value.flatMap((node) =>
     catalog
@@ -56,27 +73,22 @@ async function make() {
     return { node, dial: name, by };
   });
   const before = new Set(desk.nodes.map((node) => node.id));
-  const { times, by, turn, size, frames, feeds } = steps;
   const nodes = props.nodes.map((node) => node.id);
   refused.value =
-    (await desk.put([{ do: "duplicate", nodes, times, by, turn, size, frames, feeds, dials: differs }])) ??
-    "";
+    (await desk.put([{ do: "duplicate", nodes, ...steps, feeds: feeds.value, dials: differs }])) ?? "";
   if (refused.value) return;
   const made = desk.nodes.find((node) => !before.has(node.id) && node.kind === props.nodes[0].kind);
   emit("close");
   if (made) desk.selected = made.id;
 }
 
-const put = (list: number[], axis: number) => (value: number | string) => {
-  list[axis] = Number(value) || 0;
+const put = (name: string) => (value: unknown) => {
+  steps[name] = value as number | number[];
   return Promise.resolve(null);
 };
+const unreckoned = () => Promise.resolve("No formula can stand here; give a number.");
 const differBy = (row: { by: number }) => (value: number | string) => {
   row.by = Number(value) || 0;
-  return Promise.resolve(null);
-};
-const say = (what: "times" | "size" | "frames") => (value: number | string) => {
-  steps[what] = Number(value) as Value as number;
   return Promise.resolve(null);
 };
 </script>
@@ -85,74 +97,34 @@ const say = (what: "times" | "size" | "frames") => (value: number | string) => {
   <desk-dialog :label="`More of ${named}`" width="560px" data-duplicate @close="emit('close')">
     <h3>More of {{ named }}</h3>
     <div class="rows">
-      <span>How many more</span>
-      <div class="numbers">
-        <number-field
-          label="How many more"
-          :value="steps.times"
-          :low="1"
-          :high="24"
-          :range="[1, 500]"
-          whole
-          :set="say('times')"
+      <template v-for="row in STEPS" :key="row.dial.name">
+        <span>{{ row.dial.label }}</span>
+        <vector-dial
+          v-if="row.dial.type === 'vector'"
+          :dial="row.dial"
+          :value="steps[row.dial.name] as number[]"
+          :formulas="[]"
+          :reckon="unreckoned"
+          :set="put(row.dial.name)"
         />
-      </div>
-      <span>Each further by, m</span>
-      <div class="numbers">
-        <number-field
-          v-for="(axis, n) in AXES"
-          :key="axis"
-          :label="`Further along ${axis}`"
-          :value="steps.by[n]"
-          :low="-2"
-          :high="2"
-          :range="[-10000, 10000]"
-          :set="put(steps.by, n)"
-        />
-      </div>
-      <span>Turned by, °</span>
-      <div class="numbers">
-        <number-field
-          v-for="(axis, n) in AXES"
-          :key="axis"
-          :label="`Turned about ${axis}`"
-          :value="steps.turn[n]"
-          :low="-180"
-          :high="180"
-          :range="[-3600, 3600]"
-          :set="put(steps.turn, n)"
-        />
-      </div>
-      <span>Times as large</span>
-      <div class="numbers">
-        <number-field
-          label="Times as large"
-          :value="steps.size"
-          :low="0.5"
-          :high="1.5"
-          :range="[0.01, 100]"
-          :set="say('size')"
-        />
-      </div>
-      <span>Frames later</span>
-      <div class="numbers">
-        <number-field
-          label="Frames later"
-          :value="steps.frames"
-          :low="-24"
-          :high="24"
-          :range="[-100000, 100000]"
-          whole
-          :set="say('frames')"
-        />
-      </div>
+        <div v-else class="number">
+          <number-dial
+            :dial="row.dial"
+            :value="steps[row.dial.name] as number"
+            :formulas="[]"
+            :reckon="unreckoned"
+            :set="put(row.dial.name)"
+          />
+          <span class="faint">{{ row.dial.unit }}</span>
+        </div>
+      </template>
       <template v-if="feeders.length">
         <span>With what feeds from it</span>
-        <n-switch v-model:value="steps.feeds" size="small" aria-label="With what feeds from it" />
+        <n-switch v-model:value="feeds" size="small" aria-label="With what feeds from it" />
       </template>
       <template v-for="row in rows" :key="row.dial">
         <span>{{ dials.find((one) => one.value === row.dial)?.label ?? row.dial }}</span>
-        <div class="numbers">
+        <div class="number">
           <number-field
             :label="`Further ${dials.find((one) => one.value === row.dial)?.label}`"
             :value="row.by"
@@ -204,10 +176,15 @@ h3 {
   align-items: center;
 }
 
-.numbers {
+.number {
   display: flex;
-  gap: 12px;
-  align-items: center;
+  gap: 8px;
+  align-items: baseline;
+  justify-self: start;
+}
+
+.rows :deep(.vector label) {
+  background: var(--track);
 }
 
 .refused {

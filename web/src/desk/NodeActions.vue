@@ -87,7 +87,8 @@ function reorder(by: number) {
 }
 
 /** What a map can take its strength from. */
-const mapped = computed(() => ["source", "emitter", "prop"].includes(props.node.kind));
+const mark = computed(() => props.node.dials.shape === "mark");
+const mapped = computed(() => ["source", "emitter", "prop"].includes(props.node.kind) && !mark.value);
 const sorts = computed(() => {
   const dial = mapped.value && catalog.kind("map").dials.find((one) => one.name === "what");
   return Object.entries((dial && dial.choices) || {}).map(([key, label]) => ({ key, label: String(label) }));
@@ -157,7 +158,7 @@ function hangHere() {
       <ready-shelf :node="node" of="look" />
     </template>
     <template v-if="node.kind === 'prop'">
-      <ready-shelf :node="node" of="material" />
+      <ready-shelf v-if="!mark" :node="node" of="material" />
       <button
         class="link"
         title="It stands on what is under it, as things are at this frame"

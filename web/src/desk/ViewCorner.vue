@@ -89,7 +89,7 @@ function look(side: string) {
   } else if (side.startsWith("saved ")) {
     desk.view?.lookFrom(desk.outlook(desk.byId.get(side.slice(6))!));
   } else if (side === "flat") props.stage?.flatten((flat.value = !flat.value));
-  else props.stage?.lookAt(WAYS[side] ?? null, desk.selected);
+  else props.stage?.lookAt(WAYS[side] ?? null, [...chosen.all, ...picked.value]);
 }
 
 defineExpose({ look });

@@ -259,14 +259,19 @@ export class Stage {
 
   /** Looks at all chambers. */
   fit() {
-    this.lookAt(null, null);
+    this.lookAt(null, []);
   }
 
   /** Looks at what is picked, or at all chambers.
    * @param way from it to the eye; nothing keeps the side */
-  lookAt(way: number[] | null, id: string | null) {
-    const object = id ? this.props.seen(id) : undefined;
-    this.eye.lookAt(new THREE.Box3().setFromObject(object ?? this.chamber), way, object ? 1.4 : 0.92);
+  lookAt(way: number[] | null, ids: string[]) {
+    const box = new THREE.Box3();
+    for (const id of ids) {
+      const object = this.props.seen(id);
+      if (object) box.expandByObject(object);
+    }
+    const seen = !box.isEmpty();
+    this.eye.lookAt(seen ? box : box.setFromObject(this.chamber), way, seen ? 1.4 : 0.92);
     this.touch();
   }
 
