@@ -14,27 +14,20 @@ const catalog = useCatalog();
 const rowed = ref(false);
 const AXES = ["x", "y", "z"];
 const WAYS: Record<string, string> = {
-  middle: "Middles",
-  low: "Lower ends",
-  high: "Higher ends",
-  place: "Origins",
+  middle: "Their middles",
+  low: "Their lower ends",
+  high: "Their higher ends",
+  place: "Their origins",
   apart: "Evenly apart",
 };
-const lines = computed(() =>
-  Object.entries(WAYS).map(([way, label]) => ({
-    key: way,
-    label,
-    children: AXES.map((axis) => ({ key: `${way} ${axis}`, label: `along ${axis}` })),
-  })),
-);
+const lines = Object.entries(WAYS).map(([key, label]) => ({ key, label }));
 const has = (dial: string) =>
   chosen.nodes.filter((node) => catalog.kind(node.kind).dials.some((one) => one.name === dial)).length;
 const switched = computed(() => chosen.nodes.filter((node) => catalog.kind(node.kind).switched));
 const off = computed(() => switched.value.every((node) => node.off));
 const locked = computed(() => switched.value.every((node) => node.locked));
 
-async function align(key: string) {
-  const [way, axis] = key.split(" ");
+async function align(way: string, axis: string) {
   const { shot, frame } = desk;
   const answer = shot && (await desk.attempt(() => api.align(shot.id, chosen.all, frame, axis, way)));
   if (answer) desk.take(answer);
@@ -56,11 +49,23 @@ const turn = (what: "off" | "locked", on: boolean) =>
 <template>
   <div class="together" role="toolbar" aria-label="What is chosen" data-chosen>
     <span class="count">{{ chosen.all.length }} things</span>
-    <n-dropdown v-if="has('position') > 1" trigger="click" :options="lines" @select="align">
-      <button class="plain" title="Bring them in line with the first one, or space them evenly" data-align>
-        Align
-      </button>
-    </n-dropdown>
+    <template v-if="has('position') > 1">
+      <n-dropdown
+        v-for="axis in AXES"
+        :key="axis"
+        trigger="click"
+        :options="lines"
+        @select="(way: string) => align(way, axis)"
+      >
+        <button
+          class="plain"
+          :title="`Along ${axis}: bring them in line with the first one, or space them evenly`"
+          :data-align="axis"
+        >
+          {{ axis === "x" ? "In line: x" : axis }}
+        </button>
+      </n-dropdown>
+    </template>
     <button
       v-if="has('leader')"
       class="plain"
@@ -106,16 +111,16 @@ const turn = (what: "off" | "locked", on: boolean) =>
 <style scoped>
 .together {
   position: absolute;
-  left: 50%;
-  top: 52px;
-  transform: translateX(-50%);
+  left: 9px;
+  bottom: 74px;
+  max-width: calc(100% - 18px);
   display: flex;
-  gap: 4px 14px;
+  flex-wrap: wrap;
+  gap: 2px 14px;
   align-items: center;
-  padding: 5px 14px;
+  padding: 4px 12px;
   border-radius: 14px;
-  background: var(--panel);
-  border: 1px solid var(--line);
+  background: rgb(16 20 23 / 88%);
   white-space: nowrap;
 }
 
