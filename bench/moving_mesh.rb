@@ -2,6 +2,8 @@
 
 # What it costs a run that its source, and perhaps collider, moves by its file: a mesh of some 20,000 triangles that swells and
 # shrinks, against the same one standing still. The two runs are measured in turn.
+#
+#   bundle exec ruby bench/moving_mesh.rb [draft|full]
 require_relative "support"
 require "tmpdir"
 
@@ -9,7 +11,7 @@ module Vumbral
   module MovingMesh
     module_function
 
-    def call(frames: 16, rounds: 5)
+    def call(quality = "draft", frames: (quality == "full") ? 4 : 16, rounds: (quality == "full") ? 3 : 5)
       Dir.mktmpdir do |home|
         @workshop = Studio::Workshop.new(home)
         @worker = Studio::Worker.new(@workshop)
@@ -18,7 +20,7 @@ module Vumbral
         digest = @workshop.assets.take(Formats::Model.new(shapes, rate: 24.0), "swelling.glb")[:digest]
         {"a source" => false, "a source that stands in the way" => true}.each do |what, collider|
           still, moving = [false, true].map { |plays| shot(digest, plays, collider, frames) }
-          times = Array.new(rounds) { |n| [still, moving].map { |shot| seconds(shot, n) } }
+          times = Array.new(rounds) { |n| [still, moving].map { |shot| seconds(shot, n, quality) } }
           best = times.transpose.map(&:min)
           puts format("%s of %d triangles, %d frames: %.2f s still, %.2f s moving, %+.0f %%", what, ball.count, frames, *best, 100 * (best[1] / best[0] - 1.0))
         end
@@ -36,13 +38,13 @@ module Vumbral
     end
 
     # Another seed, so that nothing is used again.
-    def seconds(id, seed)
+    def seconds(id, seed, quality)
       set(id, "general" => {"seed" => 1000 + seed})
-      job = @workshop.runs.start(id, "draft")[:job_id]
+      job = @workshop.runs.start(id, quality)[:job_id]
       @worker.run_one(job)
       JSON.parse(@workshop.jobs.fetch(job)[:result])["seconds"]
     end
   end
 end
 
-Vumbral::MovingMesh.call
+Vumbral::MovingMesh.call(*ARGV)

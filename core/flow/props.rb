@@ -106,12 +106,19 @@ module Vumbral
             }
           }
         else
-          source["bodies"].flat_map { |body| %w[from to].map { |moment| Geometry::Pose.of(body[moment]).then { |pose| body(body["outline"], pose).bounds(pose.rigid) } } }
+          source["bodies"].flat_map { |body| %w[from to].map { |moment| box(body["outline"], Geometry::Pose.of(body[moment])) } }
         end
         boxes.empty? ? nil : [boxes.map(&:first).transpose.map(&:min), boxes.map(&:last).transpose.map(&:max)]
       end
 
       private
+
+      # What moves by itself is not made ready for that alone.
+      def box(outline, pose)
+        return body(outline, pose).bounds(pose.rigid) unless pose.at
+
+        Geometry::Body.box(Geometry::Body.sized(outline, pose.scale, @meshes, pose.at), pose.rigid)
+      end
 
       def particles(source, part)
         time = @frame - 1 + part

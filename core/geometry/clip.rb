@@ -7,6 +7,9 @@ module Vumbral
     class Clip
       # What it does past its end.
       AFTER = %w[hold again back].freeze
+      # So many frames' meshes are remembered.
+      KIN = 4
+      private_constant :KIN
 
       attr_reader :frames, :rate, :step
 
@@ -37,19 +40,35 @@ module Vumbral
       # @return [Mesh]
       def mesh(place)
         n = place.floor.clamp(0, @frames.size - 1)
-        from = yield(@frames[n])
+        from = kin(@frames[n]) { |frame| yield(frame) }
         part = place - n
         return from if part < 1e-6 || n == @frames.size - 1
 
-        to = yield(@frames[n + 1])
+        to = kin(@frames[n + 1]) { |frame| yield(frame) }
         return from unless Clip.alike?(from, to)
 
         from.with(Kernel::Buffer.new(:f32, *from.points.shape).tap { |out| DeformKernels.between(out, from.points, to.points, part) })
       end
 
+      # A frame's mesh, with the triangles of the others where they are the same, so that what is known of these is known.
+      def kin(frame)
+        kept = @kin&.assoc(frame)
+        return kept[1] if kept
+
+        mesh = yield(frame)
+        @first ||= mesh
+        mesh = @first.with(mesh.points) if !mesh.equal?(@first) && mesh.places.nil? && mesh.paint.nil? && mesh.colours.nil? && mesh.parts == @first.parts && Clip.alike?(mesh, @first)
+        @kin = [[frame, mesh], *@kin.to_a.first(KIN - 1)]
+        mesh
+      end
+      private :kin
+
       # @return [Boolean] whether two meshes have the same triangles over as many points
       def self.alike?(one, other)
-        one.equal?(other) || (one.points.dim(0) == other.points.dim(0) && one.count == other.count && one.triangles.bytes == other.triangles.bytes)
+        return true if one.equal?(other)
+        return one.points.dim(0) == other.points.dim(0) if one.triangles.equal?(other.triangles)
+
+        one.points.dim(0) == other.points.dim(0) && one.count == other.count && one.triangles.bytes == other.triangles.bytes
       end
     end
   end
