@@ -57,7 +57,6 @@ module Vumbral
       # The handles are on the pot, left of the middle.
       canvas = find("canvas[tabindex]", visible: :all).native
       spot = page.evaluate_script("(() => { const c = document.querySelector('canvas[tabindex]').getBoundingClientRect(); return [c.width, c.height]; })()")
-      far = -spot[0] * 0.5
       found = (-8..0).map { |n| [(n * spot[0] / 20).round, 0] }.find do |x, _|
         (-3..6).any? do |m|
           page.driver.browser.action.move_to(canvas, x, (m * spot[1] / 20).round).perform
@@ -65,13 +64,20 @@ module Vumbral
         end
       end
       expect(found).to be_truthy
-      expect(far).to be < 0
       page.driver.browser.action.move_to(canvas, *@at).pause(duration: 0.2).click_and_hold.move_by(30, 0).move_by(30, 0).pause(duration: 0.2).release.perform
       eventually { expect(place("pot")[0]).to be > -0.95 }
       by = place("pot").zip([-1.0, 0.3, 0.0]).map { |a, b| a - b }
       expect(place("jug")).to match([1.0, 0.9, 0.5].zip(by).map { |a, b| be_within(1e-3).of(a + b) })
       undo(id, 1)
       eventually { expect([place("pot"), place("jug")]).to eq([[-1.0, 0.3, 0.0], [1.0, 0.9, 0.5]]) }
+      # Along a grid, if that is wanted; the other way round with Shift.
+      ["25 cm", "Always"].each do |words|
+        find("[data-grid]").click
+        pick_option(words)
+      end
+      page.driver.browser.action.move_to(canvas, *@at).pause(duration: 0.2).click_and_hold.move_by(40, 0).move_by(40, 0).pause(duration: 0.2).release.perform
+      eventually { expect(place("pot")[0]).to be > -0.95 }
+      expect(place("pot")).to match([be_within(1e-4).of((place("pot")[0] * 4).round / 4.0), be_within(1e-4).of(0.3), be_within(1e-4).of((place("pot")[2] * 4).round / 4.0)])
     end
 
     it "groups them under a mark, which hides them, and makes more of the group in a row" do

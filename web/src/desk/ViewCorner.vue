@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { NDropdown } from "naive-ui";
 import { computed, ref, watch } from "vue";
+import { plain } from "../lib/numbers";
 import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
+import { STEPS, useGrid } from "../stores/grid";
 import type { Grip } from "../view/handles";
 import type { ShownAs } from "../view/props";
 import type { Stage } from "../view/stage";
@@ -19,6 +21,7 @@ const props = defineProps<{
 const emit = defineEmits<{ camera: []; grip: [grip: Grip] }>();
 const desk = useDesk();
 const chosen = useChosen();
+const grid = useGrid();
 const GRIPS: Record<Grip, string> = { move: "Move (M)", turn: "Turn (T)", size: "Size (Z)" };
 const WAYS: Record<string, number[]> = {
   front: [0, 0, 1],
@@ -67,6 +70,20 @@ const sides = computed(() => [
     disabled: !only.value && !picked.value.length,
   },
 ]);
+
+const words = (step: number) => (step < 1 ? `${plain(100 * step)} cm` : `${plain(step)} m`);
+/** The grid that things are moved along. */
+const steps = computed(() => [
+  { key: "always", label: `${mark(grid.always)}Always, Shift leaves it` },
+  { key: "shift", label: `${mark(!grid.always)}With Shift only` },
+  { type: "divider", key: "divider" },
+  ...STEPS.map((step) => ({ key: String(step), label: `${mark(grid.step === step)}${words(step)}` })),
+]);
+
+function keepTo(key: string) {
+  if (key === "always" || key === "shift") grid.always = key === "always";
+  else grid.step = Number(key);
+}
 
 function show() {
   props.stage?.props.show(as.value, only.value);
@@ -120,6 +137,16 @@ defineExpose({ look });
       >
         {{ GRIPS[one].split(" ")[0] }}
       </button>
+      <n-dropdown trigger="click" :options="steps" placement="top-start" @select="keepTo">
+        <button
+          class="plain"
+          :class="{ used: grid.always }"
+          title="The grid that things keep to as they are moved, always or with Shift"
+          data-grid
+        >
+          Grid {{ words(grid.step) }}
+        </button>
+      </n-dropdown>
     </span>
     <span v-if="dragged" data-dragged>{{ dragged }}</span>
     <span v-if="resolution < 1" class="faint" title="The smoke is drawn coarser while this machine is busy">

@@ -3,6 +3,7 @@ import { computed, ref, watch, type ShallowRef } from "vue";
 import { useCatalog } from "../stores/catalog";
 import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
+import { useGrid } from "../stores/grid";
 import type { Grip, Place } from "../view/handles";
 import type { Stage } from "../view/stage";
 import { useTogether } from "./useTogether";
@@ -16,6 +17,7 @@ export function useHandles(stage: ShallowRef<Stage | null>, say: (place: Place |
   const catalog = useCatalog();
   const chosen = useChosen();
   const together = useTogether(stage);
+  const grid = useGrid();
   const grip = ref<Grip>("move");
   const node = computed(() => (desk.selected ? desk.byId.get(desk.selected) : undefined));
   /** What can be done with it: only props turn and have a size. */
@@ -43,6 +45,7 @@ export function useHandles(stage: ShallowRef<Stage | null>, say: (place: Place |
       new THREE.Vector3()
         .fromArray(place.position)
         .sub(new THREE.Vector3().fromArray(view.handles.from!.position));
+    view.handles.grid = grid.now;
     view.handles.taken = () => together.begin(desk.selected!);
     view.handles.dragged = (place, by) => {
       if (by === "move") together.along(way(place));
@@ -54,7 +57,11 @@ export function useHandles(stage: ShallowRef<Stage | null>, say: (place: Place |
       await desk.place(desk.selected!, DIALS[by], place[DIALS[by]]);
     };
   });
-  watch([used, () => desk.selected, () => desk.playing, () => desk.bodies], follow, { flush: "post" });
+  watch(
+    [used, () => grid.always, () => grid.step, () => desk.selected, () => desk.playing, () => desk.bodies],
+    follow,
+    { flush: "post" },
+  );
 
   return { grip, grips, used, follow };
 }

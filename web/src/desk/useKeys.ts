@@ -26,7 +26,7 @@ export const keyList: [string, string][] = [
   ],
   ["0", "See all chambers"],
   ["C", "See what is picked"],
-  ["M, T, Z", "Handles to move, turn and size what is picked; Shift in steps"],
+  ["M, T, Z", "Handles to move, turn and size what is picked; Shift in steps, of places along the grid"],
   ["L", "Hide lines and marks, or show them"],
   ["N", "Set or take away a key on the dial in focus"],
   ["/", "Find anything: a dial, a thing, a print, a run, something to do"],
@@ -37,7 +37,7 @@ export const keyList: [string, string][] = [
   ["Shift+click", "In the view or on a card: choose one more, to move, align, group or take away together"],
   ["On a number", "Drag it, or arrows; Alt for fine, Shift for coarse, Enter to type, Esc to give up"],
   ["In the view", "Drag to turn, right drag to shift, wheel to come near"],
-  ["On what is picked", "Drag along the floor; Alt up and down, Shift by 10 cm"],
+  ["On what is picked", "Drag along the floor; Alt up and down, Shift along the grid or off it"],
   ["On a key", "Drag or arrows move it, Alt drags a copy, Shift picks several, Delete takes it away"],
   [
     "In the timeline",

@@ -3,10 +3,14 @@ import { ref, type Ref, type ShallowRef } from "vue";
 import { plain } from "../lib/numbers";
 import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
+import { useGrid } from "../stores/grid";
 import type { Stage } from "../view/stage";
 import { useBrushing } from "./useBrushing";
 import { usePlacing } from "./usePlacing";
 import { useTogether } from "./useTogether";
+
+/** Where the hand keeps to no grid, it still keeps to this, metres. */
+const FREE = 0.001;
 
 /** Picking things in the view and moving them there; reads the slice under the pointer. */
 export function usePicking(
@@ -19,6 +23,7 @@ export function usePicking(
   const brushing = useBrushing(stage);
   const chosen = useChosen();
   const together = useTogether(stage);
+  const grid = useGrid();
   const readout = ref<{ x: number; y: number; text: string } | null>(null);
   let press: {
     x: number;
@@ -153,8 +158,13 @@ export function usePicking(
     const far = at.sub(press.from);
     if (event.altKey) far.set(0, far.y, 0);
     const to = press.start.clone().add(far);
-    const grid = event.shiftKey ? 0.1 : 0.01;
-    moving = new THREE.Vector3(...to.toArray().map((c) => Number((Math.round(c / grid) * grid).toFixed(4))));
+    const step = grid.now(event.shiftKey) ?? FREE;
+    // What the hand does not move stays where it is, on the grid or off it.
+    const goes = event.altKey ? [false, true, false] : [true, false, true];
+    const places = to
+      .toArray()
+      .map((c, axis) => (goes[axis] ? Number((Math.round(c / step) * step).toFixed(4)) : c));
+    moving = new THREE.Vector3(...places);
     object.position.copy(moving);
     together.along(moving.clone().sub(press.start));
     stage.value.touch();

@@ -4,8 +4,8 @@ import { TransformControls } from "three/examples/jsm/controls/TransformControls
 export type Grip = "move" | "turn" | "size";
 
 const MODES = { move: "translate", turn: "rotate", size: "scale" } as const;
-/** What the hand keeps to with Shift: metres, degrees, parts. */
-const STEPS = { move: 0.1, turn: 15, size: 0.1 };
+/** What the hand keeps to with Shift: degrees, parts. */
+const STEPS = { turn: 15, size: 0.1 };
 
 /** Of the three axes, and of the one under the hand. */
 const TINTS = ["#d9824f", "#d9cfa8", "#7fb0b8", "#bdd45e"] as const;
@@ -46,6 +46,8 @@ export class Handles {
   dragged: (place: Place, grip: Grip) => void = () => {};
   done: (place: Place, grip: Grip) => void = () => {};
   changed: () => void = () => {};
+  /** Tells the grid that the hand keeps to, with Shift or without, metres. */
+  grid: (shift: boolean) => number | null = () => null;
   /** Where it stood when the hand took it. */
   from: Place | null = null;
   private controls: TransformControls;
@@ -109,6 +111,7 @@ export class Handles {
   }
 
   use(grip: Grip) {
+    this.snap(false);
     this.grip = grip;
     this.controls.setMode(MODES[grip]);
     this.controls.setSpace(grip === "move" ? "world" : "local");
@@ -130,7 +133,7 @@ export class Handles {
   }
 
   private snap(on: boolean) {
-    this.controls.setTranslationSnap(on ? STEPS.move : null);
+    this.controls.setTranslationSnap(this.grid(on));
     this.controls.setRotationSnap(on ? THREE.MathUtils.degToRad(STEPS.turn) : null);
     this.controls.setScaleSnap(on ? STEPS.size : null);
   }
