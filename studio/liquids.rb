@@ -56,7 +56,12 @@ module Vumbral
       def kept(digest) = @workshop.caches.water(digest)
 
       # See {Shot::Document#rise}.
-      def rise(document, prop, frame) = Geometry::Resting.lasting(document, prop, frame, @workshop.assets)
+      def rise(document, prop, frame)
+        Geometry::Resting.lasting(document, prop, frame, @workshop.assets)
+      rescue Refused
+        # What cannot be made carries nothing; why is said where it is made.
+        nil
+      end
 
       # @param id [String] of a kick
       # @return [Hash] :caught and :of, particles in draft: of the frame before it where that was run, else of the pool

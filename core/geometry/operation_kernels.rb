@@ -116,6 +116,17 @@ module Vumbral
         end
       end
 
+      # Moves places in a picture.
+      kernel places: F32[2], aside: F32, above: F32
+      def slide(places, aside, above)
+        parallel(places.dim(0)) do |t|
+          3.times do |c|
+            places[t, 2 * c] += aside
+            places[t, 2 * c + 1] += above
+          end
+        end
+      end
+
       # Two distances as one.
       kernel field: F32[3], other: F32[3], way: I32
       def combine(field, other, way)

@@ -15,11 +15,18 @@ module Vumbral
       private
 
       def hanging(prop)
-        frame = @survey.frames.find { |at| Geometry::Resting.lasting(@document, prop, at, @survey.meshes).nil? } or return
+        frame = @survey.frames.find { |at| nothing?(prop, at) } or return
 
         Finding.new(code: "stands_on_nothing", node: prop.id, dial: :rests,
           text: "Nothing is under #{prop.name} that it could stand on at frame #{frame}, so it stays there where its own place is.",
           remedy: Finding.remedy("Leave it where it is", prop.id, rests: false))
+      end
+
+      def nothing?(prop, frame)
+        Geometry::Resting.lasting(@document, prop, frame, @survey.meshes).nil?
+      rescue Refused
+        # What cannot be made is said by those who look at that.
+        false
       end
     end
   end

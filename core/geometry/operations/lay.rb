@@ -18,6 +18,7 @@ module Vumbral
           places = Kernel::Buffer.new(:f32, mesh.count, 6)
           turn = row["lay_turn"] * Math::PI / 180
           OperationKernels.lay(places, mesh.points, mesh.triangles, WAYS.fetch(row["lay_as"]), 1.0 / row["lay_size"], Math.cos(turn), Math.sin(turn))
+          OperationKernels.slide(places, -row["lay_aside"].to_f, -row["lay_above"].to_f) unless [row["lay_aside"], row["lay_above"]].all? { |far| far.to_f.zero? }
           Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: places, paint: mesh.paint, colours: mesh.colours)
         end
 

@@ -133,13 +133,19 @@ module Vumbral
           number :lay_turn, "Picture turn", unit: "°", default: 0.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true,
             only: {what: %w[lay]}, except: {lay_as: %w[parts]},
             help: "Turns the picture on the surface."
+          number :lay_aside, "Picture to the right", default: 0.0, range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[lay]}, except: {lay_as: %w[parts]},
+            help: "By so many of its widths."
+          number :lay_above, "Picture upwards", default: 0.0, range: -1000.0..1000.0, slider: -1.0..1.0, keyed: true, only: {what: %w[lay]}, except: {lay_as: %w[parts]},
+            help: "By so many of its heights."
           number :lay_cone, "Cut where it turns", unit: "°", default: 50.0, range: 5.0..85.0, only: {what: %w[lay], lay_as: %w[parts]},
             help: "A part ends where the surface is turned farther than this off the part's middle: less bends the picture less, more leaves fewer seams."
           number :lay_gap, "Gap", default: 0.008, range: 0.0..0.2, slider: 0.0..0.05, only: {what: %w[lay], lay_as: %w[parts]},
             help: "Between parts, of the picture's width, so that colours do not bleed over."
-          choice :pivot, "Origin", default: "middle", choices: {middle: "in its middle", under: "in the middle of its underside"},
+          choice :pivot, "Origin", default: "middle", choices: {middle: "in its middle", under: "in the middle of its underside", place: "at a place"},
             only: {what: %w[recentre]},
             help: "About which it is placed and turned."
+          vector :pivot_at, "Place", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0, slider: -2.0..2.0, only: {what: %w[recentre], pivot: %w[place]},
+            help: "Of the new origin, as seen from the old one: a hinge, a foot."
         end
       end
     end

@@ -187,6 +187,8 @@ module Vumbral
     it "lays out texture places flat, from six sides, around and over a ball" do
       span = ->(mesh) { mesh.places.to_a.each_slice(2).to_a.transpose.map { |c| (c.max - c.min).round(3) } }
       expect(span.call(done(box, "lay", lay_as: "flat", lay_size: 0.5, lay_turn: 0.0))).to eq([2.0, 2.0])
+      plain, moved = [[0.0, 0.0], [0.25, -0.5]].map { |right, up| done(box, "lay", lay_as: "flat", lay_size: 0.5, lay_turn: 0.0, lay_aside: right, lay_above: up).places.to_a.each_slice(2).to_a }
+      expect(moved.zip(plain).map { |a, b| a.zip(b).map { |x, y| (x - y).round(5) } }.uniq).to eq([[-0.25, 0.5]])
       sides = done(box, "lay", lay_as: "box", lay_size: 1.0, lay_turn: 0.0).places.to_a.each_slice(6)
       # Each face of the cube has a whole picture.
       expect(sides.sum { |a, b, c, d, e, f| 0.5 * ((c - a) * (f - b) - (e - a) * (d - b)).abs }).to be_within(1e-4).of(6.0)
@@ -197,6 +199,7 @@ module Vumbral
       aside = box.transformed(Geometry::Transform.place(position: [3.0, 2.0, 1.0]))
       expect(done(aside, "recentre", pivot: "middle").bounds).to eq([[-0.5] * 3, [0.5] * 3])
       expect(done(aside, "recentre", pivot: "under").bounds).to eq([[-0.5, 0.0, -0.5], [0.5, 1.0, 0.5]])
+      expect(done(aside, "recentre", pivot: "place", pivot_at: [2.5, 1.5, 0.5]).bounds).to eq([[0.0] * 3, [1.0] * 3])
     end
 
     describe "copies" do

@@ -186,7 +186,7 @@ module Vumbral
       rows = [{"what" => "displace", "strength" => 0.1, "size" => 0.2, "octaves" => 2, "seed" => 3},
         {"what" => "displace", "bumps" => "texture", "strength" => 0.1, "row" => small_shot(edits: [{"do" => "add", "kind" => "texture", "id" => "t", "name" => "T", "dials" => {}}]).then { |shot| Geometry::Textures.row(shot, shot.node("t"), 1) }, "world" => Geometry::Transform.identity.rows},
         {"what" => "displace", "strength" => 0.1, "size" => 0.2, "octaves" => 2, "seed" => 3, "bumps" => "waves", "along" => [1.0, 1.0, 0.0], "time" => 0.4},
-        {"what" => "bend", **bent}, {"what" => "twist", **bent}, {"what" => "cage", **8.times.to_h { |n| ["corner_#{n}", [0.01 * n, 0.0, -0.02 * n]] }}, {"what" => "smooth", "rounds" => 2}, {"what" => "lay", "lay_as" => "ball", "lay_size" => 0.5, "lay_turn" => 20.0},
+        {"what" => "bend", **bent}, {"what" => "twist", **bent}, {"what" => "cage", **8.times.to_h { |n| ["corner_#{n}", [0.01 * n, 0.0, -0.02 * n]] }}, {"what" => "smooth", "rounds" => 2}, {"what" => "lay", "lay_as" => "ball", "lay_size" => 0.5, "lay_turn" => 20.0, "lay_aside" => 0.1},
         {"what" => "combine", "how" => "cut", "edge" => 0.09, "other" => {"outline" => {"shape" => "box", "size" => [0.3, 1.0, 1.0]}, "rows" => Geometry::Transform.identity.rows}}]
       rows.each { |row| Geometry::Operations.apply(ring, [row.merge("name" => row["what"])], nil) }
       laid = [{"what" => "lay", "name" => "Lay", "lay_as" => "flat", "lay_size" => 1.0, "lay_turn" => 0.0}, rows[0].merge("name" => "Displace", "space" => "surface")]
