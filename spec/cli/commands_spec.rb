@@ -54,7 +54,7 @@ module Vumbral
       {
         %w[set puff chamber.voxel 0] => "Voxel size of Chamber cannot be 0; it goes from 0.0005 to 100 m.",
         %w[set puff chamber.voxel NaN] => "Voxel size of Chamber cannot be NaN; it goes from 0.0005 to 100 m.",
-        %w[set puff chamber.glow 1] => /\AChamber has no dial "glow"; it has: position, size/,
+        %w[set puff chamber.glow 1] => /\AChamber has no dial "glow"; it has: leader, position, size/,
         %w[set puff chamber 1] => /Name the dial as NODE.DIAL/,
         %w[set puff chamber.size 900,900,900] => /need .* GB, but there are/,
         %w[show nothing] => "There is no shot \"nothing\"; there are: puff.",

@@ -223,7 +223,7 @@ module Vumbral
             /cannot be Infinity/],
         ["/edits",
           '{"edits":[{"do":"set","node":"chamber","dial":"glow","value":1}]}'] => [422, "unknown_dial",
-            /Chamber has no dial "glow"; it has: position, size, voxel/],
+            /Chamber has no dial "glow"; it has: leader, position, size, voxel/],
         ["/edits", '{"edits":[{"do":"set","node":"moon","dial":"x","value":1}]}'] => [404, "unknown_node", /no "moon"/],
         ["/edits",
           '{"edits":[{"do":"set","node":"chamber","dial":"size","value":[9000,9000,9000]}]}'] => [422, "too_large",
