@@ -36,7 +36,7 @@ module Vumbral
       ["post", "/api/shots/ID/prints/1/put_back", "{}"], ["post", "/api/shots/ID/put_back", "{}"],
       ["post", "/api/shots/ID/let_go", "{}"], ["post", "/api/shots/ID/reels", "{}"], %w[get /api/shots/ID/holdings],
       %w[get /api/shots/ID/reels/0123456789abcdef.webp], ["post", "/api/shots/ID/exports", "{\"as\": \"png\"}"],
-      ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"], ["post", "/api/shots/ID/nodes/prop-1/preset", "{\"preset\": \"a\"}"],
+      ["post", "/api/shots/ID/align", "{\"nodes\": [\"a\"], \"frame\": 1}"], %w[get /api/shots/ID/lamps/a/outlook], ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"], ["post", "/api/shots/ID/nodes/prop-1/preset", "{\"preset\": \"a\"}"],
       ["post", "/api/shots/ID/spots", "{\"layer\": \"a\", \"frame\": 1, \"count\": 4}"], ["post", "/api/shots/ID/sighting", "{\"from\": 1, \"how\": \"tripod\"}"], ["post", "/api/shots/ID/behind", "{\"frame\": 1, \"size\": [32, 18]}"],
       ["post", "/api/shots/ID/finished/pixel", "{\"frame\": 1, \"size\": [32, 18], \"x\": 0, \"y\": 0}"], %w[get /api/shots/ID/tables/a], ["post", "/api/shots/ID/grain/a", "{\"frame\": 1}"]
     ].freeze
@@ -98,6 +98,21 @@ module Vumbral
       expect(answer[:error]).to eq("The print must be a whole number, not \"x\".")
       get "/api/shots/#{id}/sparks/x"
       expect(answer[:error]).to eq("The frame must be a whole number, not \"x\".")
+    end
+
+    it "tells where a lamp stands and what it sees, and brings things in line" do
+      lamp = {"do" => "add", "kind" => "lamp", "id" => "bulb", "dials" => {"as" => "spot", "cone" => 60.0, "position" => [0.0, 3.0, 0.0], "target" => [1.0, 0.0, 0.0]}}
+      pot = {"do" => "add", "kind" => "prop", "id" => "pot", "dials" => {"position" => [2.0, 1.0, 1.0]}}
+      send_json("/api/shots/#{id}/edits", {edits: [lamp, pot, {"do" => "key", "node" => "bulb", "dial" => "target", "frame" => 5, "value" => [2.0, 0.0, 0.0]}]})
+      get "/api/shots/#{id}/lamps/bulb/outlook?frame=5"
+      expect(answer).to match(position: [0.0, 3.0, 0.0], target: [2.0, 0.0, 0.0], focal: be_within(1e-6).of(18.0 / Math.tan(30.0 * Math::PI / 180)))
+      get "/api/shots/#{id}/lamps/prop-1/outlook"
+      expect([status, answer[:error]]).to match([422, /is no lamp to look from/])
+      send_json("/api/shots/#{id}/align", {nodes: %w[prop-1 pot], frame: 1, axis: "z", way: "middle"})
+      pot = answer[:document][:nodes].find { |node| node[:id] == "pot" }
+      expect(pot[:dials][:position]).to match([2.0, 1.0, be_within(1e-4).of(0.0)])
+      send_json("/api/shots/#{id}/align", {nodes: "pot", frame: 1, axis: "z", way: "middle"})
+      expect([status, answer[:error]]).to match([422, /a list of 1 to 500 ids/])
     end
 
     it "tells of a clash with both values, and of another window's step" do

@@ -34,6 +34,37 @@ module Vumbral
       expect(place("bowl")[1]).to be_within(1e-4).of(0.5)
     end
 
+    it "brings things in line with the first by their ends, middles or origins, in one step" do
+      low = ->(name) { Geometry::Standing.new(@workshop.shots.document(id), @workshop.assets, only: [name]).at(1).bounds }
+      expect(@workshop.placing.align(id, %w[table stool], 1, "y", "high")[:label]).to eq("2 things aligned along y")
+      expect(low.call("stool")[1][1]).to be_within(1e-4).of(0.8)
+      @workshop.placing.align(id, %w[table stool], 1, "x", "low")
+      expect(low.call("stool")[0][0]).to be_within(1e-4).of(1.5)
+      @workshop.placing.align(id, %w[stool table], 1, "z", "place")
+      expect([place("table")[2], place("stool")[2]]).to eq([0.1, 0.1])
+      @workshop.shots.undo(id)
+      expect(place("table")[2]).to eq(0.0)
+    end
+
+    it "spaces things evenly, lamps among them, and leaves what goes with another to that" do
+      edit(add("cup", position: [4.0, 1.0, 0.0]), add("lid", position: [0.0, 1.0, 0.0], leader: "cup"), {"do" => "add", "kind" => "lamp", "id" => "bulb", "dials" => {"position" => [0.0, 2.0, 0.0]}})
+      edit(set("table", :position, [3.0, 0.4, 0.0]))
+      lid = place("lid")
+      @workshop.placing.align(id, %w[cup lid table bulb], 1, "x", "apart")
+      expect([place("cup"), place("table"), place("bulb")].map(&:first)).to match([be_within(1e-4).of(4.0), be_within(1e-4).of(2.0), 0.0])
+      expect(place("lid")).to eq(lid)
+    end
+
+    it "says why things cannot be brought in line" do
+      align = ->(nodes, axis, way) { refusal { @workshop.placing.align(id, nodes, 1, axis, way) }[1] }
+      expect(align.call(%w[table], "x", "low")).to eq("Choose two things that have a place, or more.")
+      expect(align.call(%w[table stool], "w", "low")).to include("along x, y or z, not \"w\"")
+      expect(align.call(%w[table stool], "x", "best")).to include("low, middle, high, place, apart, not \"best\"")
+      expect(align.call(%w[table nowhere], "x", "low")).to include("There is no \"nowhere\"")
+      edit(set("stool", :position, [2.0, 3.0, 0.0]))
+      expect(align.call(%w[table stool], "x", "middle")).to eq("They are in line already.")
+    end
+
     it "says why it cannot" do
       edit(set("ground", :shown, false), set("stool", :position, [30.0, 1.0, 0.0]))
       expect(refusal { @workshop.placing.put_down(id, "stool", 1) }).to eq(["nothing_under", "Nothing is under Stool that it could stand on."])

@@ -68,6 +68,17 @@ module Vumbral
         20.0)).sharp[2]).to be_nil
     end
 
+    it "sees as wide as its film is, and blurs by how long its lens really is" do
+      wide = ->(*edits) { view = camera(*edits).view(36, 18).to_a; Math.sqrt(view[6, 3].sum { |c| c * c }) / Math.sqrt(view[3, 3].sum { |c| c * c }) }
+      expect(wide.call(set("camera", :focal, 50.0))).to be_within(1e-6).of(18.0 / 50.0)
+      expect(wide.call(set("camera", :focal, 50.0), set("camera", :film, 24.0))).to be_within(1e-6).of(12.0 / 50.0)
+      # The same angle through half the lens has half the opening, so more is sharp.
+      ends = [[36.0, 50.0], [18.0, 25.0]].map { |film, focal| camera(set("camera", :film, film), set("camera", :focal, focal), set("camera", :aperture, 2.0), set("camera", :focus, 5.0)).sharp }
+      expect(ends.map { |near, _, _| 5.0 - near }).to match([be_within(0.05).of(0.63), be_within(0.1).of(1.12)])
+      # As wide as usual says nothing more than before.
+      expect(described_class.settings(shot, 1)).not_to have_key("film")
+    end
+
     it "blurs a prop along its way for as long as the shutter is open" do
       moving = box("wall", [-6.0, 0.0, 0.0], [12.0, 4.0, 0.1]) +
         [[1, [-7.0, 0.0, 0.0]], [3, [-5.0, 0.0, 0.0]]].map { |frame, place|
