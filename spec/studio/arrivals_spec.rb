@@ -69,7 +69,11 @@ module Vumbral
       document = @workshop.shots.document(id)
       expect([document.the(:camera)[:position], document.the(:camera)[:target]]).to eq([[0.0, 1.0, 4.0], [0.0, 1.0, 1.0]])
       # It sees as high as the file says, whatever the picture's shape and the film are.
-      high = ->(one) { camera = one.the(:camera); picture = one.the(:picture); 2.0 * Math.atan(0.5 * camera[:film] * picture[:height] / picture[:width] / camera[:focal]) }
+      high = ->(one) {
+        camera = one.the(:camera)
+        picture = one.the(:picture)
+        2.0 * Math.atan(0.5 * camera[:film] * picture[:height] / picture[:width] / camera[:focal])
+      }
       expect(high.call(document)).to be_within(1e-4).of(0.5)
       lamp = document.of(:lamp)[0]
       expect([lamp.name, lamp[:position], lamp[:colour]]).to eq(["bulb", [0.0, 3.0, 0.0], [1.0, 0.5, 0.25]])

@@ -69,7 +69,10 @@ module Vumbral
     end
 
     it "sees as wide as its film is, and blurs by how long its lens really is" do
-      wide = ->(*edits) { view = camera(*edits).view(36, 18).to_a; Math.sqrt(view[6, 3].sum { |c| c * c }) / Math.sqrt(view[3, 3].sum { |c| c * c }) }
+      wide = ->(*edits) {
+        view = camera(*edits).view(36, 18).to_a
+        Math.sqrt(view[6, 3].sum { |c| c * c }) / Math.sqrt(view[3, 3].sum { |c| c * c })
+      }
       expect(wide.call(set("camera", :focal, 50.0))).to be_within(1e-6).of(18.0 / 50.0)
       expect(wide.call(set("camera", :focal, 50.0), set("camera", :film, 24.0))).to be_within(1e-6).of(12.0 / 50.0)
       # The same angle through half the lens has half the opening, so more is sharp.
