@@ -18,7 +18,7 @@ module Vumbral
       def call(shot_id, to, node: nil, by: nil)
         document = @workshop.shots.document(shot_id)
         low, high, words = case to
-        when "prop" then around([document.node(node.to_s)], document) + [document.node(node.to_s).name]
+        when "prop" then around(bodies(document, document.node(node.to_s)), document) + [document.node(node.to_s).name]
         when "sources" then around(fed(document), document, RISE) + ["its sources"]
         when "run" then filled(shot_id, document) + ["what the last run filled"]
         else raise Refused.new("A chamber is fitted to #{TO[..-2].join(", ")} or #{TO[-1]}, not #{to.inspect[0, 20]}.", code: "bad_value")
@@ -27,6 +27,16 @@ module Vumbral
       end
 
       private
+
+      # Around a mark means around all that goes with it.
+      def bodies(document, node)
+        return [node] unless Shot::Groups.mark?(node)
+
+        all = document.of(:prop).select { |prop| !Shot::Groups.mark?(prop) && Shot::Groups.over(document, prop).include?(node) }
+        raise Refused.new("Nothing with a body goes with #{node.name} that the chamber could be fitted to.", code: "bad_value") if all.empty?
+
+        all
+      end
 
       def fed(document)
         props = document.of(:source).flat_map { |source| [source[:prop], *source[:also]].compact }.uniq.map { |id| document.node(id) }

@@ -12,9 +12,10 @@ module Vumbral
         mine = world([prop], document, frame, meshes)
         others = document.of(:prop).select { |node| node.id != prop.id && document.shown?(node, frame) && !Hanging.leaders(document, node).include?(prop) }
         under = world(others, document, frame, meshes)
-        return if mine.nil? || under.nil?
+        point = place(document, prop, frame)
+        return if under.nil? || (mine.nil? && point.nil?)
 
-        met(mine, mine.corners, BVH.new(under), mine.bounds[1][1] + 1e-3)
+        met(mine, point, BVH.new(under), 1e-3)
       end
 
       # The same of one that stands on what is below for good: on what does not, and on those of its kind that are lower by
@@ -25,20 +26,23 @@ module Vumbral
         free = document.put(prop.set(:rests, false))
         own = free.node(prop.id)
         mine = world([own], free, frame, meshes)
-        mark = prop[:shape] == "mark" && Hanging.pose(free, own, frame).position
-        return unless mine || mark
+        point = place(free, own, frame)
+        return unless mine || point
 
         tree = tree(carrying(document, prop, frame).map { |node| Bodies.of(document, node, frame).then { |body| body["outline"].merge(body["to"]) } }, meshes)
         return unless tree
 
-        top = (mark ? mark[1] : mine.bounds[1][1]) + prop[:rests_reach] + 1e-3
-        met(mine, mark ? Kernel::Buffer.of(:f32, mark, 1, 3) : mine.corners, tree, top)
+        met(mine, point, tree, prop[:rests_reach] + 1e-3)
       end
 
-      # @param mine [Mesh, nil]; @param corners [Kernel::Buffer] of it; @param under [BVH]; @param top [Float] so high may be what
-      #   it stands on
-      def met(mine, corners, under, top)
-        rise = RestKernels.rise(corners, under.corners, under.boxes, top)
+      # Where a mark is, which has no corners. @return [Array<Float>, nil]
+      def place(document, prop, frame) = (prop[:shape] == "mark") ? Hanging.pose(document, prop, frame).position : nil
+
+      # @param mine [Mesh, nil] without it, `point` stands; @param under [BVH]; @param above [Float] so far above them things
+      #   count as under them
+      def met(mine, point, under, above)
+        top = (mine ? mine.bounds[1][1] : point[1]) + above
+        rise = RestKernels.rise(mine ? mine.corners : Kernel::Buffer.of(:f32, point, 1, 3), under.corners, under.boxes, top)
         if mine
           tree = BVH.new(mine)
           rise = [rise, RestKernels.lift(under.mesh.points, tree.corners, tree.boxes, mine.bounds[0][1] - 1.0, top)].max
@@ -78,7 +82,7 @@ module Vumbral
         worlds = worlds.select { |world| world.count.positive? }
         Mesh.joined(worlds) if worlds.any?
       end
-      private_class_method :world, :carrying, :rests?, :height, :met, :tree
+      private_class_method :world, :carrying, :rests?, :height, :place, :met, :tree
     end
   end
 end

@@ -17,6 +17,18 @@ module Vumbral
       expect(box.flatten).to match([0.076, 0.276, -0.124, 0.324, 0.524, 0.124].map { |c| be_within(2e-3).of(c) })
     end
 
+    it "fits it around a group, and where the chamber goes with a prop, in the world" do
+      pot = {"do" => "add", "kind" => "prop", "id" => "pot", "dials" => {"shape" => "box", "size" => [0.2, 0.2, 0.2], "position" => [1.2, 0.4, 0.0]}}
+      cart = {"do" => "add", "kind" => "prop", "id" => "cart", "dials" => {"position" => [5.0, 0.0, 0.0]}}
+      @workshop.shots.edit(id, [pot, cart, set("chamber", :leader, "cart"), {"do" => "group", "nodes" => %w[prop-1 pot], "name" => "Table"}])
+      expect(@workshop.fitting.call(id, "prop", node: "group-1")[:label]).to eq("Chamber fitted to Table")
+      document = @workshop.shots.document(id)
+      middle = Geometry::Hanging.stood(document, document.the(:chamber))
+      expect([middle[0], document.the(:chamber)[:size][0]]).to match([be_within(5e-3).of(0.7), be_within(0.06).of(1.48)])
+      @workshop.shots.edit(id, [{"do" => "add", "kind" => "prop", "id" => "spot", "name" => "Spot", "dials" => {"shape" => "mark"}}])
+      expect(refusal { @workshop.fitting.call(id, "prop", node: "spot") }[1]).to include("Nothing with a body goes with Spot")
+    end
+
     it "fits it around all sources over all their time, with room above" do
       [[1, 0.2], [8, 1.2]].each { |frame, x| @workshop.shots.edit(id, [{"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => frame, "value" => [x, 0.4, 0.0]}]) }
       @workshop.fitting.call(id, "sources")

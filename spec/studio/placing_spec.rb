@@ -25,6 +25,18 @@ module Vumbral
       expect(place("stool")[1]).to be_within(1e-3).of((0.2 + 0.25) * Math.sqrt(0.5))
     end
 
+    it "puts a mark down too, which is a point" do
+      edit(add("spot", shape: "mark", position: [2.0, 2.0, 0.0]))
+      @workshop.placing.put_down(id, "spot", 1)
+      expect(place("spot")[1]).to be_within(1e-4).of(0.8)
+    end
+
+    it "lets a plate down onto a block under its middle" do
+      edit(add("block", shape: "box", size: [0.1, 0.4, 0.1], position: [-5.0, 0.2, 0.0]), add("plate", shape: "box", size: [1.0, 0.1, 1.0], position: [-5.0, 2.0, 0.0]))
+      @workshop.placing.put_down(id, "plate", 1)
+      expect(place("plate")[1]).to be_within(1e-3).of(0.45)
+    end
+
     it "keys a place that has keys, and finds its own among what it goes with" do
       edit({"do" => "key", "node" => "stool", "dial" => "position", "frame" => 1, "value" => [2.0, 3.0, 0.0]}, {"do" => "key", "node" => "stool", "dial" => "position", "frame" => 5, "value" => [2.0, 4.0, 0.0]})
       @workshop.placing.put_down(id, "stool", 3)

@@ -112,15 +112,18 @@ function beside() {
 const choose = (kind: string, what: string) =>
   kind === "prop" && what === "mesh" ? picker.value?.click() : add(kind, { [MENUS[kind]]: what });
 
+/** A prop with a body, which a mark has not. */
+const bodied = (node: ShotNode | undefined) => node?.kind === "prop" && node.dials.shape !== "mark";
+
 /** The prop that is picked, or the first that may be moved, and a place behind all that is done to it. */
 function behind(): { prop?: string; order?: number } {
   const picked = desk.byId.get(desk.selected ?? "");
   const prop =
-    picked?.kind === "prop"
+    picked && bodied(picked)
       ? picked
       : picked?.kind === "operation"
         ? desk.byId.get(catalog.read(picked, "prop") as string)
-        : desk.nodes.find((node) => node.kind === "prop" && !node.locked);
+        : desk.nodes.find((node) => bodied(node) && !node.locked);
   if (!prop) return {};
   const orders = desk.operations(prop.id).map((node) => catalog.read(node, "order") as number);
   return { prop: prop.id, order: Math.max(-1, ...orders) + 1 };
@@ -149,9 +152,9 @@ async function add(kind: string, extra: Record<string, unknown> = {}) {
   if (kind === "source" || kind === "sculpt") {
     const picked = desk.byId.get(desk.selected ?? "");
     const prop =
-      picked?.kind === "prop"
+      picked && bodied(picked)
         ? picked
-        : desk.nodes.find((node) => node.kind === "prop" && (kind === "source" || !node.locked));
+        : desk.nodes.find((node) => bodied(node) && (kind === "source" || !node.locked));
     if (prop) dials.prop = prop.id;
   }
   if (kind === "step")
