@@ -53,7 +53,7 @@ module Vumbral
       def apply(mesh, rows, meshes)
         rows.reduce(mesh) do |at, row|
           ALL.fetch(row["what"]).call(at, row, meshes).tap do |after|
-            raise Refused.new("#{row["name"]} leaves nothing of its prop; let it take less.", code: "empty_mesh") if after.empty?
+            raise Refused.new("#{row["name"]} leaves nothing of its prop; let it take less.", code: "empty_mesh") if after.empty? && !(mesh.empty? && after.points.dim(0).positive?)
           end
         end
       end

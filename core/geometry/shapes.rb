@@ -111,7 +111,8 @@ module Vumbral
         when "tube" then Tubes.through(outline["path"], outline["tube"], **{around: outline["around"]}.compact)
         when "backdrop" then Panels.backdrop(size, outline["fold"], cells)
         when "words", "drawing" then raised(outline, meshes)
-        when "mark" then Mesh.from([], [])
+        # A point without a face.
+        when "mark" then Mesh.from([0.0] * 3, [])
         when "liquid" then poured(outline, meshes)
         when "sculpt" then outline["recipe"] ? meshes.surface(outline) : Mesh.from([], [])
         end

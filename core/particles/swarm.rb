@@ -97,7 +97,9 @@ module Vumbral
 
       # Even over the surfaces of the bodies.
       def on_surface(bodies, random, count, maps = nil)
-        meshes = bodies.map { |body| [body, surface(body)] }
+        meshes = bodies.map { |body| [body, surface(body)] }.select { |_, (_, _, area)| area.positive? }
+        return [] if meshes.empty?
+
         total = meshes.sum { |_, (_, _, area)| area }
         strengths = maps && bodies.to_h { |body| [body, strengths(maps, body)] }
         Array.new(count) do
@@ -132,6 +134,9 @@ module Vumbral
           mesh = Geometry::Shapes.build(body["outline"], @meshes, body["to"]["at"])
           points = mesh.points.to_a.each_slice(3).to_a
           triangles = mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| points[n] } }
+          # Of what is only points all are alike.
+          return @surfaces[[body["outline"], body["to"]["at"]]] = [points.map { |point| [point] * 3 }, (1..points.size).map(&:to_f), points.size.to_f] if triangles.empty?
+
           sum = 0.0
           sums = triangles.map { |a, b, c|
             sum += 0.5 * Math.sqrt(cross(b.zip(a).map { |x, y|

@@ -117,7 +117,7 @@ module Vumbral
             cache_control :private, max_age: 86_400
             outline = Geometry::Shapes.outline(node)
             mesh = at&.finite? ? Geometry::Shapes.standing(workshop.assets.mesh_at(node[:mesh], at), outline) : Geometry::Shapes.build(outline, workshop.assets)
-            (params["part"] == "places") ? mesh.places&.bytes.to_s : mesh.corners.bytes
+            (params["part"] == "places") ? mesh.places&.bytes.to_s : Geometry::Specks.of(mesh).corners.bytes
           end
         end
       end

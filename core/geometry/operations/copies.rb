@@ -18,7 +18,16 @@ module Vumbral
           places = spread.places
           return Mesh.from([], []) if places.empty?
 
+          return points(mesh, row, spread, places) if mesh.empty?
+
           Mesh.joined(places.each_with_index.map { |place, n| mesh.transformed(placed(row, place, spread.chance(n, 0))) }).named(mesh.parts[0].name)
+        end
+
+        # Of what has no faces, as a mark has none, as many points.
+        def points(mesh, row, spread, places)
+          own = mesh.points.to_a.each_slice(3).to_a
+          made = places.each_with_index.flat_map { |place, n| placed(row, place, spread.chance(n, 0)).then { |stands| own.flat_map { |point| stands.apply(point) } } }
+          Mesh.from(made, [])
         end
 
         # One copy: turned about its own upright, tilted so that this points along a way, and of its own size.
@@ -43,7 +52,7 @@ module Vumbral
           x, _, z = lean.inverse.apply(ahead)
           Math.atan2(x, z) * 180.0 / Math::PI
         end
-        private_class_method :placed, :leaning, :heading
+        private_class_method :points, :placed, :leaning, :heading
       end
     end
   end

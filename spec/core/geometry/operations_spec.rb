@@ -272,6 +272,25 @@ module Vumbral
         expect(described_class.rows(waiting, waiting.node("prop-1"), 1)).to eq([])
       end
 
+      it "of a mark are points without faces, which sources and emitters begin from" do
+        mark = Geometry::Shapes.build({"shape" => "mark"}, nil)
+        made = done(mark, "copies", **plain, spread: "grid", counts: [3.0, 1.0, 2.0], step: [0.5, 1.0, 0.25], loose: [0.0] * 3)
+        expect([made.count, made.points.dim(0)]).to eq([0, 6])
+        expect(made.points.to_a.each_slice(3).to_a).to match_array([-0.5, 0.0, 0.5].product([0.0], [-0.125, 0.125]))
+        seen = Geometry::Specks.of(made)
+        expect([seen.count, seen.closed?, Geometry::Specks.of(mark).count, Geometry::Specks.of(ball).equal?(ball)]).to eq([48, true, 0, true])
+        document = small_shot(edits: [{"do" => "add", "kind" => "prop", "id" => "spots", "dials" => {"shape" => "mark", "position" => [0.0, 0.5, 0.0]}},
+          {"do" => "add", "kind" => "operation", "dials" => {"prop" => "spots", "what" => "copies", "spread" => "grid", "counts" => [2.0, 1.0, 1.0], "size_vary" => 0.0}},
+          {"do" => "add", "kind" => "emitter", "id" => "sparks", "dials" => {"prop" => "spots", "speed" => 0.0}}, set("source-1", :prop, "spots"), set("source-1", :from, "points")])
+        flies = Particles::Swarm.new(Geometry::Throws.new(document, "sparks"), nil).alive(2.0, 1.9)
+        expect(flies.map { |row| row[0].abs }).to all(be_within(0.05).of(0.25))
+        expect(flies.map { |row| row[0].positive? }.uniq.size).to eq(2)
+        plan = Gas::Plan.new(document, :draft)
+        source = plan.at(2)["sources"][0]
+        low, high = Flow::Props.new(plan, nil).bounds(source)
+        expect([0.5 * (low[0] + high[0]), high[0] - low[0]]).to match([be_within(1e-4).of(0.0), be > 0.5])
+      end
+
       it "drift by noise of their own within the ends that are given" do
         still = feet(done(grain, "copies", **plain, spread: "box", number: 40, room: [0.0] * 3, stray_low: [-0.5, 0.0, 1.0], stray_high: [0.5, 0.0, 1.0], time: 0.0))
         later = feet(done(grain, "copies", **plain, spread: "box", number: 40, room: [0.0] * 3, stray_low: [-0.5, 0.0, 1.0], stray_high: [0.5, 0.0, 1.0], time: 0.7))
