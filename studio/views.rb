@@ -34,7 +34,7 @@ module Vumbral
       def moves?(document)
         nodes = [document.look, *%i[sun lamp sky prop operation].flat_map { |kind| document.of(kind) }]
         nodes.any? { |node| Geometry::Bodies.changes?(node) } ||
-          Light::Shaping.moves?(document.look)
+          Light::Shaping.moves?(document, document.look)
       end
 
       # What lights the smoke; what stands behind everything and how far one sees does not.

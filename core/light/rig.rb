@@ -17,7 +17,7 @@ module Vumbral
         @thickness, @shadow, @forward, @back, @back_share = settings.values_at("thickness", "shadow", "forward",
           "back", "back_share")
         @bounces, @lamplight, @fire = settings.values_at("bounces", "lamplight", "fire")
-        @shaping = Shaping.new(settings["shape"], @fire["ambient"])
+        @shaping = Shaping.new(settings["shape"], @fire["ambient"], meshes)
       end
 
       # @return [Kernel::Buffer] the lamps as smoke shows them, by the look's own strength for them

@@ -15,13 +15,21 @@ module Vumbral
         found["ramp"] = look[:density_ramp] unless look[:density_ramp].empty?
         found["edge"] = [look[:edge, frame], look[:edge_at]] unless look[:edge, frame].zero?
         found["formula"] = formula(document, look[:formula], frame) if formula?(look)
+        texture = document.nodes[look[:texture]]
+        found["texture"] = [Geometry::Textures.row(document, texture, frame), look[:textured, frame]] if texture && document.on?(texture) && look[:textured, frame].positive?
         by = look[:coloured_by]
         found["colours"] = {"over" => by, "ramp" => look[:"#{by}_ramp"]} if by != "one" && look[:"#{by}_ramp"].any?
         found
       end
 
       # @param look [Shot::Node] @return [Boolean] whether what it shows changes by itself from frame to frame
-      def self.moves?(look) = formula?(look) && Shot::Formula.new(look[:formula]).moves?
+      def self.moves?(document, look)
+        return true if formula?(look) && Shot::Formula.new(look[:formula]).moves?
+
+        texture = document.nodes[look[:texture]]
+        first, last = document.first_frame, document.last_frame
+        !texture.nil? && [first, first + 1, (first + last) / 2, last].map { |frame| Geometry::Textures.row(document, texture, frame) }.uniq.size > 1
+      end
 
       def self.formula?(look) = ![nil, "", "value"].include?(look[:formula]&.strip)
 
@@ -39,10 +47,11 @@ module Vumbral
       end
       private_class_method :formula, :formula?
 
-      # @param settings [Hash] from {.settings}; @param ambient [Float] kelvin
-      def initialize(settings, ambient)
+      # @param settings [Hash] from {.settings}; @param ambient [Float] kelvin; @param meshes [#mesh, #picture, nil]
+      def initialize(settings, ambient, meshes = nil)
         @settings = settings
         @ambient = ambient
+        @meshes = meshes
       end
 
       # @param medium [Medium] @return [Medium] the same one where nothing is to be done
@@ -55,10 +64,11 @@ module Vumbral
       private
 
       def smoke(medium)
-        return medium.smoke unless (@settings.keys & %w[ramp edge formula]).any?
+        return medium.smoke unless (@settings.keys & %w[ramp edge formula texture]).any?
 
         smoke = medium.smoke.copy
         calculate(smoke, medium) if @settings["formula"]
+        weave(smoke, medium, *@settings["texture"]) if @settings["texture"]
         through(smoke, Shot::Ramp.new(@settings["ramp"])) if @settings["ramp"]
         ShapingKernels.sharpen(smoke, *@settings["edge"]) if @settings["edge"]
         smoke
@@ -71,6 +81,12 @@ module Vumbral
           first: medium.corner.map { |c| c + 0.5 * medium.voxel }, low: asked["low"], size: asked["size"])
         Shot::FormulaKernels.evaluate(smoke, Shot::Formula.new(asked["text"]).program, setting)
         ShapingKernels.hold(smoke, 0.0, MOST)
+      end
+
+      # Multiplies it by a texture.
+      def weave(smoke, medium, row, much)
+        first = medium.corner.map { |c| c + 0.5 * medium.voxel }
+        ShapingKernels.weave(smoke, Maps::Patterns.buffer([row], @meshes), much, Grid::Lattice.new(*first, medium.voxel))
       end
 
       # No density beyond this is shown.

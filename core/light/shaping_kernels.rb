@@ -32,6 +32,17 @@ module Vumbral
         end
       end
 
+      # Multiplies densities by the first of some textures where they lie, by so much of it.
+      kernel field: F32[3], textures: F32[2], much: F32, lattice: Grid::Lattice
+      def weave(field, textures, much, lattice)
+        each_cell(field) do |k, j, i|
+          if field[k, j, i] > 0.0
+            value = Geometry::TextureKernels.value(textures, 0, lattice.x + i * lattice.voxel, lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel, lattice.voxel)
+            field[k, j, i] *= 1.0 + much * ([value, 0.0].max - 1.0)
+          end
+        end
+      end
+
       # Holds values between two ends; what is no number becomes the lower one.
       kernel field: F32[3], low: F32, high: F32
       def hold(field, low, high)

@@ -41,6 +41,9 @@ module Vumbral
             help: "The density that is shown, for each place and frame. Names: value (the density so far), frame, t, " \
               "x, y, z, u, v, w (place in the chamber), seed. For example value * smooth(-0.2, 0.3, noise(6 * x, " \
               "6 * y - t, 6 * z))."
+          node :texture, "Density by", default: nil, of: :texture,
+            help: "A texture that the density is multiplied by, as it lies in the world or on the prop that it goes with: wisps in plain smoke, a picture in fog."
+          number :textured, "How much of it", default: 1.0, range: 0.0..1.0, keyed: true, only: {texture: :set}, help: "0 leaves the texture out, 1 counts it whole."
         end
         group "Smoke's colours", touches: :light do
           choice :coloured_by, "Colour by", default: "one",

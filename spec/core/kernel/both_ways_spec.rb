@@ -74,7 +74,7 @@ module Vumbral
           :coloured, true), set("chamber", :air, 2.0), set("chamber", :front, 20.0), set("chamber", :outward, 0.01),
         set("source-1", :map, "formula"), set("source-1", :formula, "0.5 + noise(9 * x, y, z) ^ 2"),
         set("general", :last, 4), set("detail", :on, true),
-        set("look", :formula, "value * (0.5 + x)"), set("look", :edge, 0.5), set("look", :density_ramp, [0.0,
+        set("look", :formula, "value * (0.5 + x)"), set("look", :edge, 0.5), {"do" => "add", "kind" => "texture", "id" => "woven"}, set("look", :texture, "woven"), set("look", :density_ramp, [0.0,
           2.0].map { |at| {"at" => at, "value" => at} }), set("look", :coloured_by, "heat"),
         set("camera", :shutter, 180.0), set("camera", :aperture, 2.0), set("camera", :samples, 2), set("sun-1",
           :size, 3.0),
