@@ -110,10 +110,6 @@ const turn = (what: "off" | "locked", on: boolean) =>
 
 <style scoped>
 .together {
-  position: absolute;
-  left: 9px;
-  bottom: 74px;
-  max-width: calc(100% - 18px);
   display: flex;
   flex-wrap: wrap;
   gap: 2px 14px;

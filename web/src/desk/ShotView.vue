@@ -313,32 +313,34 @@ defineExpose({
       @drops="drops.by.value = $event"
       @slice="Object.assign(slice, $event)"
     />
-    <chosen-bar v-if="chosen.several" />
     <view-notice :dark="noView" />
     <div v-if="arrivals.reading || hovered" class="reading" role="status" data-reading>
       {{ arrivals.reading ? `Reading ${arrivals.reading}…` : "Drop a mesh here to bring it in" }}
     </div>
-    <view-corner
-      ref="corner"
-      class="corner left"
-      :stage="stage"
-      :camera="camera"
-      :resolution="developed || compares ? 1 : resolution"
-      :grips="grips"
-      :used="used"
-      :dragged="dragged"
-      @camera="lookThrough"
-      @grip="grip = $event"
-    >
-      <button
-        class="plain"
-        :title="clipping ? 'Stop' : 'A movie of the view as it is, of the frames that play'"
-        data-clip-view
-        @click="clipping ? stopClip() : makeClip()"
+    <div class="foot">
+      <chosen-bar v-if="chosen.several" />
+      <view-corner
+        ref="corner"
+        class="corner"
+        :stage="stage"
+        :camera="camera"
+        :resolution="developed || compares ? 1 : resolution"
+        :grips="grips"
+        :used="used"
+        :dragged="dragged"
+        @camera="lookThrough"
+        @grip="grip = $event"
       >
-        {{ clipping ? `Movie: ${clipping}` : "Movie" }}
-      </button>
-    </view-corner>
+        <button
+          class="plain"
+          :title="clipping ? 'Stop' : 'A movie of the view as it is, of the frames that play'"
+          data-clip-view
+          @click="clipping ? stopClip() : makeClip()"
+        >
+          {{ clipping ? `Movie: ${clipping}` : "Movie" }}
+        </button>
+      </view-corner>
+    </div>
     <div class="corner right live">
       <div v-if="facts?.size && facts.voxel && !facts.drops">
         {{ facts.size.join(" × ") }} voxels, {{ plain(facts.voxel) }} m<template v-if="facts.bytes">
@@ -455,9 +457,23 @@ canvas:focus-visible {
   outline-offset: -8px;
 }
 
-.corner {
+.foot {
   position: absolute;
+  left: 9px;
+  right: 9px;
   bottom: 9px;
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  gap: 8px;
+  pointer-events: none;
+}
+
+.foot > * {
+  pointer-events: auto;
+}
+
+.corner {
   padding: 3px 8px;
   border-radius: 6px;
   /* Over a bright sky as over a dark yard. */
@@ -465,12 +481,12 @@ canvas:focus-visible {
   color: var(--quiet);
 }
 
-.corner.left {
-  left: 9px;
-}
-
 .corner.right {
+  position: absolute;
   right: 9px;
+  bottom: 9px;
+  /* What is told on the left has room beside it. */
+  max-width: calc(100% - 322px);
   text-align: right;
   pointer-events: none;
 }

@@ -161,12 +161,13 @@ defineExpose({ look });
   flex-wrap: wrap;
   gap: 2px 14px;
   /* What is told on the right has room beside it. */
-  max-width: calc(100% - 348px);
+  max-width: max(calc(100% - 348px), 296px);
 }
 
 .grips {
   display: flex;
-  gap: 10px;
+  flex-wrap: wrap;
+  gap: 2px 10px;
   padding-left: 12px;
   border-left: 1px solid var(--line);
 }
