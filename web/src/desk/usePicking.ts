@@ -161,9 +161,10 @@ export function usePicking(
     const step = grid.now(event.shiftKey) ?? FREE;
     // What the hand does not move stays where it is, on the grid or off it.
     const goes = event.altKey ? [false, true, false] : [true, false, true];
+    const start = press.start.toArray();
     const places = to
       .toArray()
-      .map((c, axis) => (goes[axis] ? Number((Math.round(c / step) * step).toFixed(4)) : c));
+      .map((c, axis) => (goes[axis] ? Number((Math.round(c / step) * step).toFixed(4)) : start[axis]));
     moving = new THREE.Vector3(...places);
     object.position.copy(moving);
     together.along(moving.clone().sub(press.start));
