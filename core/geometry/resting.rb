@@ -25,15 +25,19 @@ module Vumbral
       def lasting(document, prop, frame, meshes)
         free = document.put(prop.set(:rests, false))
         own = free.node(prop.id)
-        mine = world([own], free, frame, meshes)
+        mine = Shapes.world(standing(free, own, frame), meshes)
+        mine = nil if mine.empty?
         point = place(free, own, frame)
         return unless mine || point
 
-        tree = tree(carrying(document, prop, frame).map { |node| Bodies.of(document, node, frame).then { |body| body["outline"].merge(body["to"]) } }, meshes)
+        tree = tree(carrying(document, prop, frame).map { |node| standing(document, node, frame) }, meshes)
         return unless tree
 
         met(mine, point, tree, prop[:rests_reach] + 1e-3)
       end
+
+      # Whole, at this frame alone: what was before asks for the frame before, and so on.
+      def standing(document, node, frame) = Shapes.outline(node, document: document, frame: frame).merge(Bodies.pose(node, frame, document))
 
       # Where a mark is, which has no corners. @return [Array<Float>, nil]
       def place(document, prop, frame) = (prop[:shape] == "mark") ? Hanging.pose(document, prop, frame).position : nil
@@ -82,7 +86,7 @@ module Vumbral
         worlds = worlds.select { |world| world.count.positive? }
         Mesh.joined(worlds) if worlds.any?
       end
-      private_class_method :world, :carrying, :rests?, :height, :place, :met, :tree
+      private_class_method :world, :carrying, :rests?, :height, :standing, :place, :met, :tree
     end
   end
 end

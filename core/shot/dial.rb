@@ -82,7 +82,8 @@ module Vumbral
       # @return [Boolean] whether it counts, by what the node's other dials say
       def counts?(node)
         (@only || {}).all? { |name, values| (values == :set) ? !node[name].nil? : values.include?(node[name]) } &&
-          (@except || {}).none? { |name, values| values.include?(node[name]) }
+          # What another dial says that does not count itself, says nothing.
+          (@except || {}).none? { |name, values| values.include?(node[name]) && node.kind.dials.fetch(name).counts?(node) }
       end
 
       # @return [Boolean] whether it names other nodes

@@ -137,7 +137,18 @@ module Vumbral
 
         @rises ||= {}
         at = [prop.id, frame || first_frame]
-        @rises.fetch(at) { @rises[at] = @maker.rise(self, prop, at[1]) }
+        @rises.fetch(at) do
+          # What faces a thing that stands on it asks for that again: there it is as its own place says.
+          rising = Thread.current[:rising] ||= []
+          return if rising.include?([object_id, at])
+
+          rising.push([object_id, at])
+          begin
+            @rises[at] = @maker.rise(self, prop, at[1])
+          ensure
+            rising.pop
+          end
+        end
       end
 
       def ==(other) = other.is_a?(Document) && to_h == other.to_h

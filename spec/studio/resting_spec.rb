@@ -52,6 +52,12 @@ module Vumbral
       expect(findings(shot)).not_to include("stands_on_nothing")
     end
 
+    it "does not go round in circles where what carries it turns to it" do
+      document = shot(set("table", :aim, "stool"))
+      # Straight above it, by its own place: so the table stands on end, a metre higher than its middle.
+      expect(height(document, "stool", 4)).to be_within(1e-3).of(0.25 + 1.0 + 0.2)
+    end
+
     it "is where the view, the run and files have it" do
       id = @workshop.shots.import(JSON.generate(shot.to_h))[:id]
       row = @workshop.bodies.make(@workshop.shots.document(id)).find { |body| body["prop"] == "stool" }

@@ -236,6 +236,15 @@ module Vumbral
         expect(ends).to be_within(60).of(200)
       end
 
+      it "go by no dial that was left behind by another kind of copies" do
+        left = {"do" => "add", "kind" => "operation", "id" => "op", "dials" => {"prop" => "prop-1", "what" => "copies", "spread" => "grid", "grid_by" => "step"}}
+        rows = ->(document) { described_class.rows(document, document.node("prop-1"), 1)[0] }
+        expect(rows.call(small_shot(edits: [left]))).to include("counts", "step")
+        faces = {"do" => "add", "kind" => "operation", "id" => "op", "dials" => {"prop" => "prop-1", "what" => "combine", "with" => "ground", "remesh_by" => "count", "spread" => "grid"}}
+        expect(rows.call(small_shot(edits: [faces]))).to include("edge", "other")
+        expect(small_shot(edits: [faces]).node("op").kind.dials[:with].counts?(small_shot(edits: [faces]).node("op"))).to be(true)
+      end
+
       it "fill another prop, and its corners" do
         ball = {"outline" => {"shape" => "sphere", "radius" => 1.0}, "rows" => Geometry::Transform.place(position: [3.0, 0.0, 0.0]).rows}
         places = feet(done(grain, "copies", **plain, spread: "inside", number: 300, other: ball)).map { |x, z, y| Math.sqrt((x - 3.0)**2 + y**2 + z**2) }

@@ -42,7 +42,11 @@ export const useCatalog = defineStore("catalog", () => {
       Object.entries(dial.only ?? {}).every(([name, values]) =>
         values === "set" ? read(node, name) !== null : values.includes(read(node, name)),
       ) &&
-      !Object.entries(dial.except ?? {}).some(([name, values]) => values.includes(read(node, name)))
+      // What another dial says that is not there itself, says nothing.
+      !Object.entries(dial.except ?? {}).some(([name, values]) => {
+        const other = kind(node.kind).dials.find((candidate) => candidate.name === name);
+        return !!other && values.includes(value(node, other)) && applies(node, other);
+      })
     );
   }
 
