@@ -18,6 +18,26 @@ module Vumbral
         most
       end
 
+      # The speed that all but so many particles stay below, m/s, to a 256th of the fastest one's.
+      # @param most [Float] the fastest one's
+      kernel drops: Liquid::Drops, most: F32, spare: I32, returns: F32
+      def fast(drops, most, spare)
+        counts = local_i32(256)
+        256.times { |n| counts[n] = 0 }
+        per = 255.0 / most
+        drops.at.dim(0).times do |p|
+          speed = Math.sqrt(drops.speed[p, 0] * drops.speed[p, 0] + drops.speed[p, 1] * drops.speed[p, 1] + drops.speed[p, 2] * drops.speed[p, 2])
+          counts[(speed * per).to_i.clamp(0, 255)] += 1
+        end
+        n = 255
+        faster = counts[255]
+        while n > 0 && faster <= spare
+          n -= 1
+          faster += counts[n]
+        end
+        (n + 1) / per
+      end
+
       # Numbers from one on.
       kernel id: I32[1], from: I32
       def number(id, from)

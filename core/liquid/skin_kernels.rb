@@ -116,6 +116,30 @@ module Vumbral
       def left_out(out, counts)
         each_cell(out) { |k, j, i| out[k, j, i] = counts[k, j, i] == LEFT_OUT ? 1 : 0 }
       end
+
+      # The box of the cells that have anything. @param ends i32 [6], takes the first along z, y and x, and those after the last
+      kernel ends: I32[1], counts: U16[3]
+      def box(ends, counts)
+        3.times do |axis|
+          ends[axis] = counts.dim(0) + counts.dim(1) + counts.dim(2)
+          ends[axis + 3] = 0
+        end
+        counts.dim(0).times do |k|
+          counts.dim(1).times do |j|
+            counts.dim(2).times do |i|
+              if counts[k, j, i] > 0
+                ends[0] = [ends[0], k].min
+                ends[1] = [ends[1], j].min
+                ends[2] = [ends[2], i].min
+                ends[3] = [ends[3], k + 1].max
+                ends[4] = [ends[4], j + 1].max
+                ends[5] = [ends[5], i + 1].max
+              end
+            end
+          end
+        end
+        3.times { |axis| ends[axis] = [ends[axis], ends[axis + 3]].min }
+      end
     end
   end
 end

@@ -6,7 +6,7 @@ module Vumbral
     # of the state and what is around it; the solver itself only holds working memory.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
-      VERSION = "liquid 3"
+      VERSION = "liquid 4"
       # Cells around the liquid in which its speed is known.
       AROUND = 4
       # Of a cell, in one step, that crowded particles are moved.
@@ -30,6 +30,7 @@ module Vumbral
         @known, @found = Array.new(2) { Marks.none(size) }
         @given, @full, @room, @about, @b, @crowd = Array.new(6) { Kernel::Buffer.new(:f32, *size) }
         @sums = Sums.none(size)
+        @holes = Kernel::Buffer.new(:u8, *size)
         @busy = Kernel::Buffer.new(:u8, size[0] + 1, size[1] + 1)
         @push = Grid::VectorField.still(size)
         @grids = Multigrid.new(size)
@@ -69,6 +70,19 @@ module Vumbral
         sort(state)
         exchange(*@band.renew(state, @first, @room, @walls.far, wanted))
         sort(state)
+      end
+
+      # Has particles that are pressed together find room near by. @param state [State] sorted, and so again after it
+      # @param swirl [Float] see {Settings}
+      # @return [Integer] how many
+      def relieve(state, swirl)
+        came = Kernel::Buffer.new(:i32, @size.reduce(:*))
+        CrowdKernels.relieve(state.drops, @first, came, @walls.far, state.faces, swirl / @voxel).tap do |moved|
+          next if moved.zero?
+
+          @sorted = nil
+          sort(state)
+        end
       end
 
       # What of still liquid is deep, before its particles are there. @param far [Kernel::Buffer] see {Band#begin}
@@ -153,6 +167,8 @@ module Vumbral
         @band&.give(@sums, @given, state)
         faces.to_a.zip(@weights.to_a, @known.to_a, @sums.to_a) { |parts| TransferKernels.settle(*parts) }
         PressureKernels.fullness(@full, @given, @about)
+        HoleKernels.find(@holes, @full, @open)
+        HoleKernels.fill(@full, @holes)
         outwards(faces, around)
       end
 

@@ -54,9 +54,10 @@ module Vumbral
         seconds = settings["seconds"]
         liquid = liquid(settings["liquid"])
         tally = Tally.new(0, 0, 0.0, 0, 0, false)
-        count, tally.limited = Solver.substeps([state.speed, @moment.fastest(settings)].max, seconds, @plan.voxel, liquid)
+        count, tally.limited = Solver.substeps([state.pace, @moment.fastest(settings)].max, seconds, @plan.voxel, liquid)
         count.times { |n| substep(state, settings, liquid, [n, count], tally) } if seconds.positive?
         tally.left += @solver.sort(state)
+        @solver.relieve(state, liquid.swirl) if state.drops.count.positive?
         @spraying.throw(state, first, full, settings["spray"].merge("seconds" => seconds), frame, rate: @moment.throwing(settings["solids"])) if settings["spray"]
         [state, Report.of(state, tally, @solver)]
       end

@@ -30,5 +30,24 @@ module Vumbral
         drops
       end
     end
+
+    # How fast it goes as a whole.
+    class State
+      # At most so many particles fly by themselves, about a drop of two cells across, and one of so many.
+      LOOSE = 64
+      OF = 200
+      # They may go so many times further in a substep than is wished.
+      FURTHER = 4.0
+
+      # The speed by which frames are divided: that of all but a few particles, which fly freely and are held up by walls
+      # all along their way, however far it is.
+      # @return [Float] m/s; not a number where any is none
+      def pace
+        most = speed
+        return most unless most.positive? && most.finite?
+
+        [FullKernels.fast(drops, most, [LOOSE, drops.count / OF].min), most / FURTHER].max.clamp(0.0, most)
+      end
+    end
   end
 end

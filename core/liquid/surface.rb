@@ -6,6 +6,8 @@ module Vumbral
     class Surface
       # Points around all that are outside, so that it closes.
       AROUND = 2
+      # Cells around all particles in which something of them can be.
+      MARGIN = 3
       # Of the finer grid, worked on at once.
       PLANES = 32
       # A bump is evened out by the first share and what it loses on the whole given back by the second (Taubin 1995).
@@ -23,16 +25,28 @@ module Vumbral
       #   its colour, f32 [n, 3] linear, or nothing
       def mesh(skin)
         near = Near.of(skin, @sheets.to_f)
-        part = part(near, skin.inner)
+        start, size = box(skin)
+        part = part(near, skin.inner, start, size)
         edge = @voxel / @grain
-        bordered = Kernel::Buffer.new(:f32, *part.shape.map { |n| n + 2 * AROUND })
+        bordered = Kernel::Buffer.new(:f32, *size.map { |n| n + 2 * AROUND })
         SurfaceKernels.bordered(bordered, part, AROUND, 0.5)
-        grid = Geometry::Operations::Remesh::Grid.new(bordered.shape, @corner.map { |c| c + (0.5 - AROUND) * edge }, edge)
-        mesh = Geometry::Operations::Remesh.nets(bordered, grid, {"name" => "The surface of the liquid"})
+        corner = @corner.zip(start.reverse).map { |c, n| c + (n + 0.5 - AROUND) * edge }
+        mesh = Geometry::Operations::Remesh.nets(bordered, Geometry::Operations::Remesh::Grid.new(bordered.shape, corner, edge), {"name" => "The surface of the liquid"})
         [mesh, *carried(mesh.points, near)]
       end
 
       private
+
+      # Where there is liquid, and what it reaches.
+      # @return [Array(Array<Integer>, Array<Integer>)] points of the finer grid along z, y, x: the first, and how many
+      def box(skin)
+        ends = Kernel::Buffer.new(:i32, 6)
+        SkinKernels.box(ends, skin.counts)
+        skin.size.each_with_index.map { |cells, axis|
+          low, high = [ends[axis] - MARGIN, ends[axis + 3] + MARGIN].map { |cell| (cell.clamp(0, cells) * @grain).round }
+          [low, [high - low, 1].max]
+        }.transpose
+      end
 
       # Speeds and colours of some places. @return [Array<Kernel::Buffer>]
       def carried(points, near)
@@ -43,12 +57,11 @@ module Vumbral
 
       # @param near [Near]; @param inner [Kernel::Buffer] u8 [z, y, x], 1 where all is liquid
       # @return [Kernel::Buffer] f32 [z, y, x], how much of the liquid is at each point, 0 to 1
-      def part(near, inner)
-        fine = near.size.map { |n| (n * @grain).round }
-        part, other = Array.new(2) { Kernel::Buffer.new(:f32, *fine) }
+      def part(near, inner, start, size)
+        part, other = Array.new(2) { Kernel::Buffer.new(:f32, *size) }
         return part if near.count.zero?
 
-        (0...fine[0]).step(PLANES) { |from| tell(part, near, inner, from) }
+        (0...size[0]).step(PLANES) { |plane| tell(part, near, inner, start, plane) }
         @smooth.times do
           SurfaceKernels.even(other, part, SMOOTHED)
           SurfaceKernels.even(part, other, GIVEN_BACK)
@@ -57,10 +70,10 @@ module Vumbral
       end
 
       # Some planes at a time, for sums take four times as much room.
-      def tell(part, near, inner, from)
-        sums = Kernel::Buffer.new(:f32, [PLANES, part.dim(0) - from].min, *part.shape.drop(1), 4)
-        size = Kernel::Buffer.of(:i32, near.size)
-        2.times { |odd| SurfaceKernels.gather(sums, near.at, near.first, size, @grain, from, odd) }
+      def tell(part, near, inner, start, plane)
+        sums = Kernel::Buffer.new(:f32, [PLANES, part.dim(0) - plane].min, *part.shape.drop(1), 4)
+        cells, from = [near.size, [start[0] + plane, *start.drop(1), plane]].map { |all| Kernel::Buffer.of(:i32, all) }
+        2.times { |odd| SurfaceKernels.gather(sums, near.at, near.first, cells, @grain, from, odd) }
         SurfaceKernels.settle(part, sums, inner, from, @grain, @round)
       end
     end
