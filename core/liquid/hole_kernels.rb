@@ -10,17 +10,21 @@ module Vumbral
       # A hole has at most so many cells; what is larger is a bubble, or the open air.
       MOST = 10
 
-      # Marks the cells of holes: only beside liquid, for most air is far from any.
-      kernel marks: U8[3], full: F32[3], open: Flow::Faces
-      def find(marks, full, open)
-        each_cell(full) do |k, j, i|
-          hole = false
-          if full[k, j, i] < 0.5
-            wet = false
-            6.times { |n| wet = true if beside(full, open, k, j, i, n) == 1 }
-            hole = closed(full, open, k, j, i) if wet
+      # Marks the cells of holes: only beside liquid, for most air is far from any. `busy` u8 [z + 1, y + 1], rows that have any.
+      kernel marks: U8[3], full: F32[3], open: Flow::Faces, busy: U8[2]
+      def find(marks, full, open, busy)
+        parallel(full.dim(0), uneven: true) do |k|
+          full.dim(1).times do |j|
+            full.dim(2).times do |i|
+              hole = false
+              if busy[k, j] != 0 && full[k, j, i] < 0.5
+                wet = false
+                6.times { |n| wet = true if beside(full, open, k, j, i, n) == 1 }
+                hole = closed(full, open, k, j, i) if wet
+              end
+              marks[k, j, i] = hole ? 1 : 0
+            end
           end
-          marks[k, j, i] = hole ? 1 : 0
         end
       end
 

@@ -263,8 +263,12 @@ module Vumbral
       def along(src, walls, x, y, z, axis)
         going = axis == 0 ? corner(walls.x, x, y, z) : (axis == 1 ? corner(walls.y, x, y, z) : corner(walls.z, x, y, z))
         out = going
-        # The chamber's own sides stand still; away from walls there is nothing else that closes a face.
-        if corner(walls.far, x, y, z) < 2.0
+        at = axis == 0 ? x : (axis == 1 ? y : z)
+        last = axis == 0 ? walls.far.dim(2) : (axis == 1 ? walls.far.dim(1) : walls.far.dim(0))
+        if at <= 0.0 || at >= last - 1
+          # The chamber's own sides stand still; away from walls there is nothing else that closes a face.
+          out = 0.0
+        elsif corner(walls.far, x, y, z) < 2.0
           u, v, w = Grid::Sampling.velocity(src.u, src.v, src.w, x, y, z)
           a = u - corner(walls.x, x, y, z)
           b = v - corner(walls.y, x, y, z)

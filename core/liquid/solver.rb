@@ -48,7 +48,10 @@ module Vumbral
         PressureKernels.close(@open, @sides)
         PressureKernels.room(@room, walls.far)
         Walls.about(@about, @given, @room)
-        moving ? WallKernels.faces(@moved, walls) : @moved.to_a.each { |field| field.fill(0.0) }
+        return @moved.to_a.each { |field| field.fill(0.0) } unless moving
+
+        WallKernels.faces(@moved, walls)
+        WallKernels.stay(@moved, @sides)
       end
 
       # How often a frame is divided. @param speed [Float] of the fastest liquid or wall
@@ -167,7 +170,7 @@ module Vumbral
         @band&.give(@sums, @given, state)
         faces.to_a.zip(@weights.to_a, @known.to_a, @sums.to_a) { |parts| TransferKernels.settle(*parts) }
         PressureKernels.fullness(@full, @given, @about)
-        HoleKernels.find(@holes, @full, @open)
+        HoleKernels.find(@holes, @full, @open, @busy)
         HoleKernels.fill(@full, @holes)
         outwards(faces, around)
       end
