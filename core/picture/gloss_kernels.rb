@@ -114,11 +114,11 @@ module Vumbral
             green += facing * lamps[n, 5] * fg
             blue += facing * lamps[n, 6] * fb
           end
-          o = scene.owner[found]
+          own_red, own_green, own_blue, glows_red, glows_green, glows_blue = SurfaceKernels.colours(scene, Spot.new(t, found, beta, gamma, 0.0), ray, 0.001 * t)
           clear = Math.exp(-sky[6] * t)
-          r += clear * (red * scene.colours[found, 0] + scene.made[o, LIGHT] - r)
-          g += clear * (green * scene.colours[found, 1] + scene.made[o, LIGHT + 1] - g)
-          b += clear * (blue * scene.colours[found, 2] + scene.made[o, LIGHT + 2] - b)
+          r += clear * (red * own_red + glows_red - r)
+          g += clear * (green * own_green + glows_green - g)
+          b += clear * (blue * own_blue + glows_blue - b)
         end
         return r, g, b
       end

@@ -172,25 +172,10 @@ module Vumbral
             end
           end
         end
-        # What is between two colours glows.
-        mix = mixed(scene, spot, ray)
-        if scene.made[o, GlossKernels::MIXED] > -0.5
-          mix = [mix, scene.made[o, GlossKernels::MIXED + 1] * Geometry::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::MIXED].to_i, x, y, z, pixel)].max.clamp(0.0, 1.0)
-        end
-        glow = 16.0 * mix * mix * (1.0 - mix) * (1.0 - mix)
-        base_red, base_green, base_blue = own(scene, spot, pixel)
-        # What shines itself shines as its picture does.
-        pictured = scene.made[o, GlossKernels::PICTURE] > -0.5
-        lit = 1.0
-        if scene.made[o, GlossKernels::LIT] > -0.5
-          lit += scene.made[o, GlossKernels::LIT + 1] * ([Geometry::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::LIT].to_i, x, y, z, pixel), 0.0].max - 1.0)
-        end
-        glows_red = lit * scene.made[o, 3] * (pictured ? base_red : 1.0)
-        glows_green = lit * scene.made[o, 4] * (pictured ? base_green : 1.0)
-        glows_blue = lit * scene.made[o, 5] * (pictured ? base_blue : 1.0)
-        base_red = tone * (base_red + mix * (scene.colours[t, 8] - base_red))
-        base_green = tone * (base_green + mix * (scene.colours[t, 9] - base_green))
-        base_blue = tone * (base_blue + mix * (scene.colours[t, 10] - base_blue))
+        base_red, base_green, base_blue, glows_red, glows_green, glows_blue = colours(scene, spot, ray, pixel)
+        base_red *= tone
+        base_green *= tone
+        base_blue *= tone
         red *= base_red
         green *= base_green
         blue *= base_blue
@@ -218,13 +203,43 @@ module Vumbral
           green = keep * green + own_green * (dull + metal * (base_green - dull)) + rim * all_green
           blue = keep * blue + own_blue * (dull + metal * (base_blue - dull)) + rim * all_blue
         end
-        red += glow * scene.colours[t, 11] + glows_red
-        green += glow * scene.colours[t, 12] + glows_green
-        blue += glow * scene.colours[t, 13] + glows_blue
+        red += glows_red
+        green += glows_green
+        blue += glows_blue
         # Far off, everything goes over into the haze above the horizon.
         clear = Math.exp(-sky[6] * spot.far)
         hr, hg, hb = Light::SkyKernels.radiance(sky, ray.dx, [ray.dy, 0.0].max, ray.dz)
         return hr + clear * (red - hr), hg + clear * (green - hg), hb + clear * (blue - hb)
+      end
+
+      # A prop's colour where a ray meets it, with its picture, its second colour and its textures, and how it shines itself.
+      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, pixel: F32, returns: [F32, F32, F32, F32, F32, F32]
+      def colours(scene, spot, ray, pixel)
+        t = spot.triangle
+        o = scene.owner[t]
+        x = ray.ox + spot.far * ray.dx
+        y = ray.oy + spot.far * ray.dy
+        z = ray.oz + spot.far * ray.dz
+        mix = mixed(scene, spot, ray)
+        if scene.made[o, GlossKernels::MIXED] > -0.5
+          mix = [mix, scene.made[o, GlossKernels::MIXED + 1] * Geometry::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::MIXED].to_i, x, y, z, pixel)].max.clamp(0.0, 1.0)
+        end
+        # What is between two colours glows.
+        glow = 16.0 * mix * mix * (1.0 - mix) * (1.0 - mix)
+        red, green, blue = own(scene, spot, pixel)
+        # What shines itself shines as its picture does.
+        pictured = scene.made[o, GlossKernels::PICTURE] > -0.5
+        lit = 1.0
+        if scene.made[o, GlossKernels::LIT] > -0.5
+          lit += scene.made[o, GlossKernels::LIT + 1] * ([Geometry::TextureKernels.value(scene.textures, scene.made[o, GlossKernels::LIT].to_i, x, y, z, pixel), 0.0].max - 1.0)
+        end
+        glows_red = glow * scene.colours[t, 11] + lit * scene.made[o, 3] * (pictured ? red : 1.0)
+        glows_green = glow * scene.colours[t, 12] + lit * scene.made[o, 4] * (pictured ? green : 1.0)
+        glows_blue = glow * scene.colours[t, 13] + lit * scene.made[o, 5] * (pictured ? blue : 1.0)
+        red += mix * (scene.colours[t, 8] - red)
+        green += mix * (scene.colours[t, 9] - green)
+        blue += mix * (scene.colours[t, 10] - blue)
+        return red, green, blue, glows_red, glows_green, glows_blue
       end
 
       # A prop's own colour where a ray meets it.

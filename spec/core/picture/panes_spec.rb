@@ -54,6 +54,20 @@ module Vumbral
       expect(lit[0, 2]).to match([be_within(0.15).of(4.0), be_within(0.15).of(0.0)])
     end
 
+    it "shows what is behind something clear, or in a mirror, with its picture, its second colour and its light by a texture" do
+      half = {"do" => "add", "kind" => "texture", "id" => "half", "name" => "Half", "dials" => {"what" => "formula", "formula" => "0.25", "size" => 10.0}}
+      looks = [{light: 2.0, light_colour: [1.0, 0.5, 0.0], colour: [0.0] * 3, lit_by: "half"}, {colour: [0.9, 0.1, 0.1], second: [0.1, 0.1, 0.9], mixed_by: "half"}, {picture: "two columns", position: [0.5, 1.0, 0.0], cut: false}]
+      glass = prop("glass", shape: "box", size: [1.5, 1.5, 0.2], position: [0.0, 1.0, 1.0], clear: 1.0, bends: 1.0, clear_colour: [1.0] * 3)
+      mirror = prop("mirror", shape: "card", size: [8.0, 8.0, 1.0], position: [0.0, 1.0, 5.0], metal: 1.0, rough: 0.0, colour: [1.0] * 3)
+      looks.each do |look|
+        plain = middle(shot(half, card(**look)))
+        expect(middle(shot(half, card(**look), glass)).zip(plain)).to all(satisfy { |seen, own| (seen - own).abs < 0.05 })
+        # Over the shoulder, in a mirror behind the camera's place.
+        seen = middle(shot(half, card(**look), mirror, set("camera", :target, [0.0, 1.0, 9.0])))
+        expect(seen.zip(plain)).to all(satisfy { |there, own| (there - own).abs < 0.05 })
+      end
+    end
+
     it "lets fog before it and behind it be where they are" do
       fog = {"do" => "add", "kind" => "fog", "id" => "fog", "dials" => {"thickness" => 0.5}}
       bare, covered = [[fog], [fog, card(opacity: 0.5, colour: [0.0, 0.0, 0.0])]].map { |nodes| middle(shot(*nodes)) }
