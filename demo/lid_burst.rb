@@ -62,7 +62,7 @@ module Vumbral
           Scene.set("sun-1", "strength" => 7.0, "aired" => true, "around" => 68.0, "height" => 19.0) +
           Scene.set("sky", "model" => "clear", "strength" => 0.85, "colour" => [1.0, 1.0, 1.0], "haze" => 1.9,
             "fade" => 100.0) +
-          Scene.set("camera", "position" => [1.3, 0.75, 8.8], "target" => [0.0, 2.3, 0.0],
+          Scene.set("camera", "position" => [1.4, 0.8, 9.6], "target" => [0.05, 2.55, 0.0],
             "focal" => 34.0) + Scene.set("picture", "behind" => "sky", "exposure" => 0.05, "contrast" => 1.2)
       end
     end

@@ -6,7 +6,7 @@ module Vumbral
     module Quench
       ID = "quench"
       NAME = "Quench"
-      PRINT = 17
+      PRINT = 15
       # How high it stands at each frame: let go, and caught by the water.
       FALL = {1 => 1.2, 4 => 1.12, 8 => 0.8, 11 => 0.42, 13 => 0.14, 16 => 0.06, 20 => 0.05}.freeze
 

@@ -8,7 +8,7 @@ module Vumbral
       # What is like water.
       WATER = {"clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.03, 0.03], "clear_colour" => [0.3, 0.72, 0.7], "clear_depth" => 0.5, "casts" => false}.freeze
       CLAY = {"colour" => [0.16, 0.085, 0.05], "uneven" => 0.25, "uneven_size" => 0.2}.freeze
-      GLAZE = {"colour" => [0.03, 0.055, 0.06], "shine" => 0.4, "rough" => 0.25}.freeze
+      GLAZE = {"colour" => [0.1, 0.16, 0.16], "shine" => 0.4, "rough" => 0.25, "uneven" => 0.3, "uneven_size" => 0.1}.freeze
 
       module_function
 
@@ -16,19 +16,24 @@ module Vumbral
       # @return [Array<Hash>] edits
       def edits(starter, thing) = send(starter, thing)
 
+      # Seen from above, against the sun, water glitters.
+      def against_the_sun
+        set("sun-1", "around" => -150.0, "height" => 32.0) + set("picture", "exposure" => 0.2, "contrast" => 1.25)
+      end
+
       def plunge(thing)
         ball = thing || add("prop", "Ball", "prop-1", "shape" => "sphere", "radius" => 0.14, "colour" => [0.42, 0.15, 0.07], "shine" => 0.4, "rough" => 0.3)
         foot = thing ? thing["dials"]["position"] : [0.0, 0.0, 0.0]
         fall = {1 => 1.25, 4 => 1.17, 8 => 0.83, 11 => 0.42, 13 => 0.18, 16 => 0.15}
         [with(ball, "collider" => true)] + keyed(fall, foot) + trough([1.7, 0.56, 1.2]) + water([1.6, 1.5, 1.1], 0.4, "voxel" => 0.018, "draft" => 1.7) +
-          foam + frames(60) + camera([1.1, 1.2, 2.7], [0.0, 0.52, 0.0])
+          foam + against_the_sun + frames(60) + camera([0.75, 1.3, 1.75], [0.0, 0.47, 0.0])
       end
 
       def kick(thing)
         rim = thing || add("prop", "Bowl's rim", "prop-1", "shape" => "torus", "radius" => 0.3, "tube" => 0.05, "position" => [0.0, 0.34, 0.0])
         [with(rim, "shown" => false)] + trough([1.7, 0.56, 1.7]) + water([1.6, 1.7, 1.6], 0.4, "voxel" => 0.02, "draft" => 1.6) +
           [add("kick", "Kick", "kick", "prop" => "prop-1", "velocity" => [0.0, 4.2, 0.0], "along" => 0.6, "uneven" => 0.35, "uneven_size" => 0.07, "soft" => 0.03, "first" => 4, "last" => 5)] +
-          foam + frames(60) + camera([1.3, 1.25, 3.1], [0.0, 0.62, 0.0])
+          foam + against_the_sun + frames(60) + camera([0.95, 1.35, 2.3], [0.0, 0.62, 0.0])
       end
 
       def pour(thing)
@@ -87,7 +92,7 @@ module Vumbral
       def frames(last) = set("general", "last" => last) + set("camera", "refined" => true, "samples" => 9)
 
       def camera(place, target) = set("camera", "position" => place, "target" => target)
-      private_class_method :plunge, :kick, :pour, :fill, :foam, :trough, :bowl, :water, :keyed, :with, :add, :set, :frames, :camera
+      private_class_method :against_the_sun, :plunge, :kick, :pour, :fill, :foam, :trough, :bowl, :water, :keyed, :with, :add, :set, :frames, :camera
     end
   end
 end
