@@ -45,6 +45,18 @@ RSpec.describe Vumbral::Geometry::DistanceField do
     expect([wrong, exact.count(&:negative?)]).to match([0, be > 2000])
   end
 
+  # Rows that begin on a side of a box, or as good as there, must not take that side for all that comes.
+  [[1.72, 0.56, 1.52], [0.5, 0.5, 0.5], [0.3, 0.9, 0.45]].each do |size|
+    it "knows the inside of a box of #{size.join(" by ")} m whose sides lie on the grid" do
+      box = Vumbral::Geometry::Builders.box(size)
+      [size[0] / 97.0, 0.018, 0.025, 0.0137].each do |edge|
+        made = Vumbral::Geometry::Operations::Remesh.call(box, {"edge" => edge, "name" => "Remesh"}, nil)
+        expect(made.volume).to be_within(0.04 * size.reduce(:*)).of(size.reduce(:*)) if edge < 0.1 * size.min
+        expect(made).to be_closed
+      end
+    end
+  end
+
   it "finds an inside behind a hole" do
     ball = Vumbral::Geometry::Builders.sphere(0.4, divisions: 4)
     open = Vumbral::Geometry::Mesh.from(ball.points.to_a, ball.triangles.to_a.drop(180))
