@@ -6,7 +6,7 @@ module Vumbral
     module TroughKick
       ID = "trough-kick"
       NAME = "Trough kick"
-      PRINT = 56
+      PRINT = 11
       # A leaf's outline in its plane, from its stalk on; metres.
       LEAF = [[-0.34, 0.0], [-0.22, 0.1], [-0.05, 0.16], [0.12, 0.13], [0.26, 0.06], [0.38, 0.0]].freeze
 
@@ -19,7 +19,7 @@ module Vumbral
         trough + shapes(mesh) + water + Scene.set("general", "last" => 90) +
           Scene.set("sun-1", "strength" => 5.0, "aired" => true, "around" => -150.0, "height" => 26.0, "size" => 1.5) +
           Scene.set("sky", "model" => "clear", "strength" => 0.6, "haze" => 1.8, "fade" => 90.0) +
-          Scene.set("camera", "position" => [0.85, 1.5, 2.35], "target" => [0.0, 0.66, 0.0], "focal" => 36.0,
+          Scene.set("camera", "position" => [0.85, 1.5, 2.45], "target" => [0.0, 0.72, 0.0], "focal" => 36.0,
             "refined" => true, "samples" => 9) +
           Scene.set("look", "colour" => [0.95, 0.96, 0.97], "thickness" => 36.0, "shadow" => 0.6) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.2, "contrast" => 1.22)
