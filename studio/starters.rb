@@ -59,7 +59,7 @@ module Vumbral
 
       def ground
         add("prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
-          "colour" => [0.17, 0.152, 0.13], "uneven" => 0.75, "uneven_size" => 0.9).merge("locked" => true)
+          "colour" => [0.13, 0.112, 0.092], "uneven" => 0.75, "uneven_size" => 0.9).merge("locked" => true)
       end
 
       # The object that each starter brings itself.
@@ -169,10 +169,10 @@ module Vumbral
 
       # An open field in the sun.
       def day
-        set("sun-1", "strength" => 8.0, "colour" => [1.0, 0.96, 0.91], "around" => 95.0, "height" => 30.0) +
-          set("sky", "model" => "clear", "strength" => 0.8, "colour" => [1.0, 1.0, 1.0], "haze" => 1.8,
+        set("sun-1", "strength" => 8.0, "colour" => [1.0, 0.96, 0.91], "around" => 108.0, "height" => 24.0) +
+          set("sky", "model" => "clear", "strength" => 0.5, "colour" => [1.0, 1.0, 1.0], "haze" => 1.8,
             "fade" => 90.0) +
-          set("picture", "behind" => "sky", "exposure" => 0.35, "contrast" => 1.15)
+          set("picture", "behind" => "sky", "exposure" => 0.15, "contrast" => 1.25)
       end
 
       # The sun low behind, all things in its light.

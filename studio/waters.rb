@@ -38,10 +38,10 @@ module Vumbral
 
       def pour(thing)
         bowl = thing ? [with(thing, "collider" => true, "body" => "shell", "shell" => 2.5)] : bowl()
-        bowl + [add("prop", "Spout", "spout", "shape" => "sphere", "radius" => 0.055, "position" => [-0.3, 1.15, 0.0], "shown" => false),
-          add("inflow", "Stream", "inflow", "prop" => "spout", "velocity" => [0.75, -1.2, 0.0], "rough" => 0.25, "breakup" => 0.2, "breakup_size" => 0.05, "last" => 70)] +
+        bowl + [add("prop", "Spout", "spout", "shape" => "sphere", "radius" => 0.06, "position" => [-0.16, 1.12, 0.03], "shown" => false),
+          add("inflow", "Stream", "inflow", "prop" => "spout", "velocity" => [0.3, -0.8, 0.0], "rough" => 0.25, "breakup" => 0.2, "breakup_size" => 0.05, "last" => 80)] +
           water([1.5, 1.3, 1.2], 0.0, "voxel" => 0.014, "draft" => 1.6, "pool" => false, "open_x0" => true, "open_x1" => true, "open_z0" => true, "open_z1" => true) +
-          frames(96) + camera([1.0, 1.15, 2.6], [0.0, 0.5, 0.0])
+          frames(96) + camera([0.62, 1.42, 1.72], [-0.05, 0.45, 0.0])
       end
 
       def fill(thing)

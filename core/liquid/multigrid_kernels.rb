@@ -6,6 +6,9 @@ module Vumbral
     module MultigridKernels
       extend Kernel::Library
 
+      # Marks go so far.
+      PLAIN = 2
+
       # What the neighbours of a cell give to its equation.
       kernel x: F32[3], m: Liquid::Matrix, k: I32, j: I32, i: I32, returns: F32
       def around(x, m, k, j, i)
@@ -53,19 +56,29 @@ module Vumbral
         parallel(x.dim(0), uneven: true) { |k| smooth_plane(x, b, m, odd, k) }
       end
 
+      # Plain cells are worked out side by side, those of the other colour for nothing, and only those of this one are taken:
+      # they ask the other colour alone, so it is the same as one after the other.
       kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32, k: I32
       def smooth_plane(x, b, m, odd, k)
+        found = local_f32(64)
+        nx = x.dim(2)
+        per = 1.0 / (6.0 * m.tie)
         x.dim(1).times do |j|
           if m.rows[k, j] != 0
             start = (k + j + odd) & 1
-            ((x.dim(2) + 1 - start) / 2).times do |n|
-              i = 2 * n + start
-              kind = m.kinds[k, j, i]
-              if kind == 2
-                x[k, j, i] = (b[k, j, i] + plainly(x, m.tie, k, j, i)) / (6.0 * m.tie)
-              elsif kind == 1
-                x[k, j, i] = (b[k, j, i] + around(x, m, k, j, i)) / m.own[k, j, i]
+            if k > 0 && j > 0 && k < x.dim(0) - 1 && j < x.dim(1) - 1
+              ((nx + 61) / 64).times do |part|
+                low = 1 + 64 * part
+                count = [64, nx - 1 - low].min
+                count.times { |n| found[n] = (b[k, j, low + n] + plainly(x, m.tie, k, j, low + n)) * per }
+                count.times { |n| x[k, j, low + n] = m.kinds[k, j, low + n] == 2 && ((low + n + start) & 1) == 0 ? found[n] : x[k, j, low + n] }
               end
+            end
+            # Few are others: this has to be asked one by one, not of sixteen at once.
+            i = start
+            while i < nx && m.kinds[k, j, i] <= PLAIN
+              x[k, j, i] = (b[k, j, i] + around(x, m, k, j, i)) / m.own[k, j, i] if m.kinds[k, j, i] == 1
+              i += 2
             end
           end
         end
@@ -93,11 +106,13 @@ module Vumbral
               if k > 0 && j > 0 && k < r.dim(0) - 1 && j < r.dim(1) - 1
                 (1...r.dim(2) - 1).each { |i| r[k, j, i] = b[k, j, i] - 6.0 * m.tie * x[k, j, i] + plainly(x, m.tie, k, j, i) }
               end
-              r.dim(2).times do |i|
+              i = 0
+              while i < r.dim(2) && m.kinds[k, j, i] <= PLAIN
                 kind = m.kinds[k, j, i]
                 if kind != 2
                   r[k, j, i] = kind == 1 ? b[k, j, i] - m.own[k, j, i] * x[k, j, i] + around(x, m, k, j, i) : 0.0
                 end
+                i += 1
               end
             end
           end
@@ -116,12 +131,14 @@ module Vumbral
               if k > 0 && j > 0 && k < p.dim(0) - 1 && j < p.dim(1) - 1
                 (1...p.dim(2) - 1).each { |i| q[k, j, i] = 6.0 * m.tie * p[k, j, i] - plainly(p, m.tie, k, j, i) }
               end
-              p.dim(2).times do |i|
+              i = 0
+              while i < p.dim(2) && m.kinds[k, j, i] <= PLAIN
                 kind = m.kinds[k, j, i]
                 if kind != 2
                   q[k, j, i] = kind == 1 ? m.own[k, j, i] * p[k, j, i] - around(p, m, k, j, i) : 0.0
                 end
                 sum += f64(p[k, j, i]) * q[k, j, i]
+                i += 1
               end
             end
           end
