@@ -15,7 +15,7 @@ module Vumbral
         return [*missing, *dry] unless @liquid
 
         @plan = Liquid::Plan.new(@document, :full)
-        [empty, line, steep, narrow, ajar, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls, *dry, *colourless].compact
+        [empty, line, deep, steep, narrow, ajar, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls, *dry, *colourless].compact
       end
 
       private
@@ -61,6 +61,19 @@ module Vumbral
 
         Finding.new(code: "liquid_full", node: @liquid.id, dial: :line, text: "The water line of #{@liquid.name} stands at the top of its box, so there is no room for anything to move.",
           remedy: Finding.remedy("Half of the box", @liquid.id, line: 0.5 * @liquid[:size][1]))
+      end
+
+      # Voxels below the water line, and particles, from which on those deep below are worth leaving out.
+      DEEP, MANY, KEPT = 32, 2_000_000, 6
+      private_constant :DEEP, :MANY, :KEPT
+
+      def deep
+        voxels = (@liquid[:line] / @plan.voxel).round
+        return if @plan.drops < MANY || voxels < DEEP || @plan.band.positive? || @plan.dyed? || @liquid[:tank]
+
+        Finding.new(code: "pool_deep", node: @liquid.id, dial: :band,
+          text: "#{@liquid.name} is #{voxels} voxels deep and takes some #{(@plan.drops / 1e6).round} million particles, most of them where nothing is seen.",
+          remedy: Finding.remedy("Particles down to #{KEPT} voxels", @liquid.id, band: KEPT))
       end
 
       def sends? = @liquid[:waves_from] != "none"

@@ -48,6 +48,13 @@ module Vumbral
       expect(mended(small_water(line: 0.39), "liquid_full")).to eq([])
     end
 
+    it "proposes a band where most of a pool lies deep, and only there" do
+      pool = ->(**dials) { small_water(size: [2.0, 1.2, 2.0], voxel: 0.02, line: 0.8, **dials) }
+      expect(finding(pool[], "pool_deep").text).to eq("Water is 40 voxels deep and takes some 3 million particles, most of them where nothing is seen.")
+      expect(mended(pool[], "pool_deep")).not_to include("pool_deep")
+      [{line: 0.5}, {dyed: true}, {voxel: 0.05}, {pool: false}].each { |dials| expect(found(pool[**dials])).not_to include("pool_deep") }
+    end
+
     it "takes a tank for closed that operations close, and finds a box that is much larger than its tank" do
       sheet = prop("sheet", shape: "plane", size: [0.3, 1.0, 0.3], position: [0.0, 0.2, 0.0])
       done = ->(name, what) { {"do" => "add", "kind" => "operation", "id" => name, "name" => name, "dials" => {"prop" => "sheet", "what" => what}} }
