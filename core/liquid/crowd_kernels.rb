@@ -14,14 +14,17 @@ module Vumbral
       # Cells from a crowd within which there may be room, and how far from walls.
       REACH, APART = 12, 1.0
 
-      # @param first where each cell's particles begin; @param came i32 [cells], takes how many come to each cell, from 0
+      # @param first where each cell's particles begin; @param deep cells that are full without any
+      # @param came i32 [cells], takes how many have come to each cell, or stand for a deep one
       # @param far signed distance to walls at cells' corners, cells; @param scale of how speed changes, see {MoveKernels.turned}
       # @return [Integer] how many have moved
-      kernel drops: Liquid::Drops, first: I32[1], came: I32[1], far: F32[3], faces: Flow::Faces, scale: F32, returns: I32
-      def relieve(drops, first, came, far, faces, scale)
+      kernel drops: Liquid::Drops, first: I32[1], deep: U8[3], came: I32[1], far: F32[3], faces: Flow::Faces, scale: F32,
+        returns: I32
+      def relieve(drops, first, deep, came, far, faces, scale)
         nz = faces.u.dim(0)
         ny = faces.u.dim(1)
         nx = faces.v.dim(2)
+        nz.times { |k| ny.times { |j| nx.times { |i| came[(k * ny + j) * nx + i] = 8 * deep[k, j, i] } } }
         moved = 0
         (nz * ny * nx).times do |cell|
           p = first[cell + 1] - 1

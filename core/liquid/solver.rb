@@ -80,7 +80,7 @@ module Vumbral
       # @return [Integer] how many
       def relieve(state, swirl)
         came = Kernel::Buffer.new(:i32, @size.reduce(:*))
-        CrowdKernels.relieve(state.drops, @first, came, @walls.far, state.faces, swirl / @voxel).tap do |moved|
+        CrowdKernels.relieve(state.drops, @first, state.deep, came, @walls.far, state.faces, swirl / @voxel).tap do |moved|
           next if moved.zero?
 
           @sorted = nil
