@@ -9,7 +9,7 @@ module Vumbral
     # part of its particles.
     class Liquids
       # Part of the name of what operations make of a surface: raise it when they make something else.
-      ALTERED = 1
+      ALTERED = 2
       # What a frame keeps of what flows in it.
       FLOWING = %w[skin drops spray].freeze
       # So many plans are remembered.

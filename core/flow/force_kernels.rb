@@ -79,9 +79,9 @@ module Vumbral
       # Adds to the acceleration at centres (m/s²). `kind` 0 pushes along `q[0..2]`; 1 draws the gas
       # to the velocity `q[0..2]` at `q[6]` a second (wind); 2 pulls to the place `q[0..2]`, `q[6]` m/s²;
       # 3 swirls about the axis `q[3..5]` through `q[0..2]`, `q[6]` m/s² at a metre and beyond;
-      # 4 slows down, `q[6]` a second.
-      kernel push: Grid::VectorField, faces: Flow::Faces, weight: F32[3], kind: I32, q: F32[1], lattice: Grid::Lattice
-      def push(push, faces, weight, kind, q, lattice)
+      # 4 slows down, `q[6]` a second. What goes by a rate comes as far in `dt` as it does in small steps.
+      kernel push: Grid::VectorField, faces: Flow::Faces, weight: F32[3], kind: I32, q: F32[1], lattice: Grid::Lattice, dt: F32
+      def push(push, faces, weight, kind, q, lattice, dt)
         parallel(push.x.dim(0)) do |k|
           z = lattice.z + k * lattice.voxel
           push.x.dim(1).times do |j|
@@ -98,9 +98,10 @@ module Vumbral
                   b = q[1]
                   c = q[2]
                 elsif kind == 1
-                  a = q[6] * (q[0] - 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1]))
-                  b = q[6] * (q[1] - 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i]))
-                  c = q[6] * (q[2] - 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i]))
+                  a = q[0] - 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1])
+                  b = q[1] - 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i])
+                  c = q[2] - 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i])
+                  share = (1.0 - Math.exp(-q[6] * share * dt)) / dt
                 elsif kind == 2
                   dx = q[0] - x
                   dy = q[1] - y
@@ -123,9 +124,10 @@ module Vumbral
                   b *= per
                   c *= per
                 else
-                  a = -q[6] * 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1])
-                  b = -q[6] * 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i])
-                  c = -q[6] * 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i])
+                  a = -0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1])
+                  b = -0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i])
+                  c = -0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i])
+                  share = (1.0 - Math.exp(-q[6] * share * dt)) / dt
                 end
                 push.x[k, j, i] += share * a
                 push.y[k, j, i] += share * b
@@ -189,12 +191,12 @@ module Vumbral
 
       # Draws the gas to the speed of what flies there, `rate` a second where there is one in each cell or more.
       # @param sums from {#gather}
-      kernel push: Grid::VectorField, faces: Flow::Faces, weight: F32[3], sums: F32[4], rate: F32
-      def along(push, faces, weight, sums, rate)
+      kernel push: Grid::VectorField, faces: Flow::Faces, weight: F32[3], sums: F32[4], rate: F32, dt: F32
+      def along(push, faces, weight, sums, rate, dt)
         each_cell(weight) do |k, j, i|
           count = sums[k, j, i, 3]
           if count > 1e-4
-            share = rate * weight[k, j, i] * [count, 1.0].min
+            share = (1.0 - Math.exp(-rate * weight[k, j, i] * [count, 1.0].min * dt)) / dt
             push.x[k, j, i] += share * (sums[k, j, i, 0] / count - 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1]))
             push.y[k, j, i] += share * (sums[k, j, i, 1] / count - 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i]))
             push.z[k, j, i] += share * (sums[k, j, i, 2] / count - 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i]))

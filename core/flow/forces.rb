@@ -19,16 +19,17 @@ module Vumbral
       # @param force [Hash] plain settings: "what", "strength", "position", …
       # @param corner [Array<Float>] the crop's lowest corner, metres
       # @param distance [#call] gives the signed distance to a force's prop, for "cling"
+      # @param dt [Float] seconds for which that is told
       # @param turbulence [#call] stirs, given strength, cells, time and weight
-      def accelerate(state, push, force, corner, turbulence:, distance: nil)
+      def accelerate(state, push, force, corner, dt, turbulence:, distance: nil)
         weigh(force, corner)
         case force["what"]
         when "turbulence" then turbulence.call(force, @weight)
         when "cling" then distance && ForceKernels.cling(push, distance.call(force), @weight, force["strength"],
           force["reach"])
-        when "spray" then force["drops"] && ForceKernels.along(push, state.faces, @weight, spray(force, corner), force["strength"])
+        when "spray" then force["drops"] && ForceKernels.along(push, state.faces, @weight, spray(force, corner), force["strength"], dt)
         when "wipe" then nil
-        else ForceKernels.push(push, state.faces, @weight, KINDS.fetch(force["what"]), numbers(force), lattice(corner))
+        else ForceKernels.push(push, state.faces, @weight, KINDS.fetch(force["what"]), numbers(force), lattice(corner), dt)
         end
       end
 

@@ -7,7 +7,7 @@ module Vumbral
     # fixes.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
-      VERSION = "gas 5"
+      VERSION = "gas 6"
       LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, thinned: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6,
                blue: 1e-6}.freeze
       AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze
@@ -176,7 +176,7 @@ module Vumbral
         @turbulence.stir(@push, state, gas.tearing(state.time, @burning.front), dt) if tears
         around.forces.each_with_index do |force, n|
           swirl = ->(f, falloff) { @turbulence.stir(@push, state, Flow::Stirring.placed(f, n, falloff, state.time, @voxel, gas.seed), dt) }
-          @forces.accelerate(state, @push, force, around.corner, turbulence: swirl, distance: around.distance)
+          @forces.accelerate(state, @push, force, around.corner, dt, turbulence: swirl, distance: around.distance)
         end
         Flow::FlowKernels.push(state.u, state.v, state.w, *@push, dt)
       end

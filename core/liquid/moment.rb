@@ -126,7 +126,7 @@ module Vumbral
         state = Flowing.new(full, @nothing, faces, [0, 0, 0])
         forces.each_with_index do |force, n|
           swirl = ->(f, falloff) { turbulence.stir(push, state, Flow::Stirring.placed(f, n, falloff, time, @voxel, @plan.ground["seed"]), dt) }
-          @forces.accelerate(state, push, force, @plan.corner, turbulence: swirl, distance: ->(one) { @cells.to_force(one, part) })
+          @forces.accelerate(state, push, force, @plan.corner, dt, turbulence: swirl, distance: ->(one) { @cells.to_force(one, part) })
         end
       end
 

@@ -398,7 +398,7 @@ module Vumbral
       flown = Kernel::Buffer.new(:f32, 4, 4, 4, 4)
       ground = Grid::Lattice.new(0.0, 0.0, 0.0, 0.1)
       Flow::ForceKernels.gather(flown, Kernel::Buffer.of(:f32, [0.13, 0.21, 0.05, 0.2, 0.12, 0.14], 2, 3), Kernel::Buffer.of(:f32, [1.0, 2.0, -1.0, 0.5, 0.0, 3.0], 2, 3), Kernel::Buffer.of(:u8, [1, 1]), ground)
-      Flow::ForceKernels.along(Grid::VectorField.still([4, 4, 4]), Flow::Faces.still([4, 4, 4]), Kernel::Buffer.new(:f32, 4, 4, 4).fill(0.5), flown, 2.0)
+      Flow::ForceKernels.along(Grid::VectorField.still([4, 4, 4]), Flow::Faces.still([4, 4, 4]), Kernel::Buffer.new(:f32, 4, 4, 4).fill(0.5), flown, 2.0, 0.05)
       spray = Liquid::Spray.of(3)
       spray.life.replace(Kernel::Buffer.of(:f32, [0.0, 1.0, 0.0, -1.0, 0.0, 2.0], 3, 2))
       chosen = Kernel::Buffer.new(:i32, 3)
