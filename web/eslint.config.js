@@ -3,7 +3,7 @@ import { defineConfigWithVueTs, vueTsConfigs } from "@vue/eslint-config-typescri
 import skipFormatting from "@vue/eslint-config-prettier/skip-formatting";
 
 export default defineConfigWithVueTs(
-  { files: ["src/**/*.{ts,vue}"] },
+  { files: ["src/**/*.{ts,vue}", "spec/**/*.ts"] },
   pluginVue.configs["flat/recommended"],
   vueTsConfigs.recommended,
   skipFormatting,

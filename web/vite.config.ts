@@ -1,9 +1,10 @@
 import vue from "@vitejs/plugin-vue";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [vue()],
   server: { proxy: { "/api": "http://127.0.0.1:4680" } },
+  test: { include: ["spec/**/*.spec.ts"] },
   build: {
     chunkSizeWarningLimit: 800,
     sourcemap: false,
