@@ -48,7 +48,7 @@ module Vumbral
         share < 0.1 ? 0.0 : share
       end
 
-      # Closed sides of the chamber let nothing through. `sides` x0 x1 y0 y1 z0 z1, 1 for open ones.
+      # Closed sides of the chamber let nothing through, and do not move. `sides` x0 x1 y0 y1 z0 z1, 1 for open ones.
       kernel open: Flow::Faces, sides: F32[1]
       def close(open, sides)
         nz = open.u.dim(0)

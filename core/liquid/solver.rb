@@ -51,7 +51,8 @@ module Vumbral
         return @moved.to_a.each { |field| field.fill(0.0) } unless moving
 
         WallKernels.faces(@moved, walls)
-        WallKernels.stay(@moved, @sides)
+        # The chamber's own sides stand still, whatever goes near them.
+        PressureKernels.close(@moved, @sides)
       end
 
       # How often a frame is divided. @param speed [Float] of the fastest liquid or wall

@@ -14,30 +14,6 @@ module Vumbral
         each_cell(moved.w) { |k, j, i| moved.w[k, j, i] = 0.25 * (walls.z[k, j, i] + walls.z[k, j, i + 1] + walls.z[k, j + 1, i] + walls.z[k, j + 1, i + 1]) }
       end
 
-      # The chamber's own closed sides stand still, whatever goes near them. `sides` as {PressureKernels.close} has them.
-      kernel moved: Flow::Faces, sides: F32[1]
-      def stay(moved, sides)
-        nz = moved.u.dim(0)
-        ny = moved.u.dim(1)
-        nx = moved.v.dim(2)
-        parallel(nz) do |k|
-          ny.times do |j|
-            moved.u[k, j, 0] *= sides[0]
-            moved.u[k, j, nx] *= sides[1]
-          end
-          nx.times do |i|
-            moved.v[k, 0, i] *= sides[2]
-            moved.v[k, ny, i] *= sides[3]
-          end
-        end
-        parallel(ny) do |j|
-          nx.times do |i|
-            moved.w[0, j, i] *= sides[4]
-            moved.w[nz, j, i] *= sides[5]
-          end
-        end
-      end
-
       # Outside of a region there is nothing but wall.
       kernel far: F32[3], region: Grid::Region
       def hollow(far, region)

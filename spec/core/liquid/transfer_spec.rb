@@ -113,7 +113,7 @@ module Vumbral
         walls.y.fill(-1.5)
         moved = Flow::Faces.still(size)
         Liquid::WallKernels.faces(moved, walls)
-        Liquid::WallKernels.stay(moved, Kernel::Buffer.of(:f32, [0.0, 1.0, 0.0, 0.0, 0.0, 0.0]))
+        Liquid::PressureKernels.close(moved, Kernel::Buffer.of(:f32, [0.0, 1.0, 0.0, 0.0, 0.0, 0.0]))
         expect([moved.u[4, 4, 0], moved.u[4, 4, 3], moved.u[4, 4, 10]]).to eq([0.0, 2.0, 2.0])
         expect([moved.v[4, 0, 5], moved.v[4, 3, 5], moved.v[4, 9, 5]]).to eq([0.0, -1.5, 0.0])
       end
