@@ -51,7 +51,7 @@ module Vumbral
     it "has a second colour where its texture is strong, bumps in its light, and light of its own" do
       stripes = {"do" => "add", "kind" => "texture", "id" => "stripes", "dials" => {"what" => "stripes", "size" => 0.2, "bend" => 0.0, "turn" => [0.0, 0.0, 50.0]}}
       row = ->(document) { Picture::Renderer.new(Picture::Renderer.settings(document, 1), nil).image(nil, 96, 54).then { |image| (36..60).map { |x| image[27, x, 0] } } }
-      look = ->(*edits) { row.call(small_shot(edits: [stripes, set("prop-1", :shape, "box"), set("prop-1", :size, [1.5, 1.5, 1.5]), set("prop-1", :shown, true), set("prop-1", :position, [0.0, 1.3, 0.0]), set("prop-1", :uneven, 0.0), set("sky", :fade, 0.0), *edits])) }
+      look = ->(*edits) { row.call(small_shot(edits: [stripes, set("prop-1", :shape, "box"), set("prop-1", :size, [1.5, 1.5, 1.5]), set("prop-1", :shown, true), set("prop-1", :position, [0.0, 1.3, 0.0]), set("prop-1", :uneven, 0.0), set("sky", :fade, 0.0), set("sun-1", :around, 60.0), *edits])) }
       plain = look.call
       striped = look.call(set("prop-1", :mixed_by, "stripes"), set("prop-1", :second, [0.9, 0.9, 0.9]))
       expect(striped.max - striped.min).to be > 3.0 * (plain.max - plain.min) + 0.03
