@@ -76,6 +76,13 @@ module Vumbral
         end
       end
 
+      # A rate that comes as far in one step as its own does in many small ones; also where there is next to nothing of either.
+      kernel rate: F32, dt: F32, returns: F32
+      def steady(rate, dt)
+        x = rate * dt
+        x < 1e-3 ? rate * (1.0 - 0.5 * x) : (1.0 - Math.exp(-x)) / dt
+      end
+
       # Adds to the acceleration at centres (m/s²). `kind` 0 pushes along `q[0..2]`; 1 draws the gas
       # to the velocity `q[0..2]` at `q[6]` a second (wind); 2 pulls to the place `q[0..2]`, `q[6]` m/s²;
       # 3 swirls about the axis `q[3..5]` through `q[0..2]`, `q[6]` m/s² at a metre and beyond;
@@ -101,7 +108,7 @@ module Vumbral
                   a = q[0] - 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1])
                   b = q[1] - 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i])
                   c = q[2] - 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i])
-                  share = (1.0 - Math.exp(-q[6] * share * dt)) / dt
+                  share = steady(q[6] * share, dt)
                 elsif kind == 2
                   dx = q[0] - x
                   dy = q[1] - y
@@ -127,7 +134,7 @@ module Vumbral
                   a = -0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1])
                   b = -0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i])
                   c = -0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i])
-                  share = (1.0 - Math.exp(-q[6] * share * dt)) / dt
+                  share = steady(q[6] * share, dt)
                 end
                 push.x[k, j, i] += share * a
                 push.y[k, j, i] += share * b
@@ -196,7 +203,7 @@ module Vumbral
         each_cell(weight) do |k, j, i|
           count = sums[k, j, i, 3]
           if count > 1e-4
-            share = (1.0 - Math.exp(-rate * weight[k, j, i] * [count, 1.0].min * dt)) / dt
+            share = steady(rate * weight[k, j, i] * [count, 1.0].min, dt)
             push.x[k, j, i] += share * (sums[k, j, i, 0] / count - 0.5 * (faces.u[k, j, i] + faces.u[k, j, i + 1]))
             push.y[k, j, i] += share * (sums[k, j, i, 1] / count - 0.5 * (faces.v[k, j, i] + faces.v[k, j + 1, i]))
             push.z[k, j, i] += share * (sums[k, j, i, 2] / count - 0.5 * (faces.w[k, j, i] + faces.w[k + 1, j, i]))
