@@ -9,7 +9,7 @@ module Vumbral
     # finish makes none anew.
     class Elements
       # Raise it when pictures of the same settings change otherwise than by {Views::VERSION}.
-      VERSION = 2
+      VERSION = 3
       # What is kept on disk, bytes; the longest unused go first.
       ROOM = 3 << 30
       # What is kept in memory, bytes.

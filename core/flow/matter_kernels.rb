@@ -161,6 +161,12 @@ module Vumbral
         end
         sum
       end
+
+      # Lets smoke grow older: `aged` is smoke times its age, and no less than nothing.
+      kernel aged: F32[3], smoke: F32[3], dt: F32
+      def grow_older(aged, smoke, dt)
+        each_cell(aged) { |k, j, i| aged[k, j, i] = [aged[k, j, i] + dt * smoke[k, j, i], 0.0].max }
+      end
     end
   end
 end

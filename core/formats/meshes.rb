@@ -29,7 +29,7 @@ module Vumbral
         else GLTF.read(bytes, name: name, beside: beside, rate: rate)
         end
         check(model.mesh, name)
-        model
+        outwards(model)
       end
 
       # @return [Geometry::Mesh] the first frame of it
@@ -62,7 +62,17 @@ module Vumbral
         end
         mesh
       end
-      private_class_method :check, :obj
+
+      # A closed mesh whose faces look inwards would hold everything but what it is the shape of.
+      def outwards(model)
+        first = model.mesh
+        return model unless first.volume.negative? && first.closed?
+
+        turned = first.flipped
+        frames = model.frames.map { |mesh| mesh.triangles.equal?(first.triangles) ? turned.with(mesh.points) : mesh.flipped }
+        Model.new(frames, rate: model.rate, others: model.others, left_out: model.left_out + ["Its faces looked inwards, so they were turned over."])
+      end
+      private_class_method :check, :obj, :outwards
     end
   end
 end

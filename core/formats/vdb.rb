@@ -38,6 +38,8 @@ module Vumbral
         grids << leaves.grid("temperature", :heat, ambient, "unknown") if bricks.channel?(:heat)
         grids << leaves.vectors("v") if bricks.channel?(:x)
         grids << leaves.grid("fuel", :fuel, 0.0, "fog volume") if bricks.channel?(:fuel)
+        grids << leaves.grid("burning", :burning, 0.0, "fog volume") if bricks.channel?(:burning)
+        grids << leaves.grid("age", :age, 0.0, "unknown") if bricks.channel?(:age)
         write(only ? grids.select { |grid| only.include?(grid.name) } : grids, voxel: voxel, origin: origin)
       end
 

@@ -37,6 +37,7 @@ module Vumbral
       # @return [Kernel::Buffer, nil] expansion (1/s), where there is any
       def burn(state, around, dt)
         gas, tally = around.gas, around.tally
+        state.burning&.fill(0.0)
         pushing = around.feeds.select { |feed| feed.push.to_f.positive? && feed.strength.positive? }
         burning = state.fuel && gas.burn_rate.positive?
         return if pushing.empty? && !burning && gas.outward.zero?
@@ -70,7 +71,7 @@ module Vumbral
       private
 
       def burn_off(state, gap, dt)
-        [state.smoke, state.red, state.green, state.blue].compact.each { |field|
+        [state.smoke, state.red, state.green, state.blue, state.aged].compact.each { |field|
           FireKernels.burn_off(field, state.heat, state.spent, gap, BURN_OFF * dt)
         }
       end
@@ -80,6 +81,7 @@ module Vumbral
         fire = Kernel::Buffer.of(:f32, [gap, gas.burn_rate / gas.flame * dt, gas.burn_heat, gas.burn_smoke, air])
         FireKernels.burn(@burnt, state.smoke, state.heat, state.fuel, state.thinned, state.spent || @none, fire)
         burn_off(state, gap, dt) if air.positive?
+        Flow::MatterKernels.add(state.burning, @burnt, 1.0 / dt) if state.burning
         tally.burnt += Flow::MatterKernels.total(@burnt) * @voxel**3
         Flow::MatterKernels.add_held(@swell, @burnt, gas.burn_swell / dt, most)
         return unless state.red

@@ -111,6 +111,9 @@ module Vumbral
           return out
         end
         DetailKernels.read(out, field, at)
+        # Age is no amount.
+        return out if name == :age
+
         out = sharpened(out, @settings[SHARPEN.fetch(name, "sharpen")])
         wanted, found = Flow::MatterKernels.total(field) * @settings["finer"]**3, Flow::MatterKernels.total(out)
         Flow::CarryKernels.scale(out, (wanted / found).clamp(0.5, 2.0)) if wanted.positive? && found.positive?

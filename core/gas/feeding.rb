@@ -26,6 +26,8 @@ module Vumbral
           end
         end
         renew(state, source, cover, pull, dt)
+        # What is held is always fresh.
+        Flow::MatterKernels.hold(state.aged, cover, 0.0, pull) if state.aged && source.hold && source.smoke.to_f.positive?
         colour(state, source, cover, pull, dt) if state.red && source.smoke.to_f.positive?
         warm(state, source, cover, pull, dt) if source.heat
       end

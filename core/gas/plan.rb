@@ -74,6 +74,12 @@ module Vumbral
         fuel? && (chamber[:air].positive? || chamber.curves.key?(:air))
       end
 
+      # @return [Array<Symbol>] what each frame tells besides, see {State}
+      def tells
+        chamber = @document.the(:chamber)
+        [(:aged if chamber[:tells_age]), (:burning if chamber[:tells_burning] && fuel?)].compact
+      end
+
       # What holds for the whole run.
       # @return [Hash] plain data
       def ground
@@ -81,7 +87,7 @@ module Vumbral
           chamber = @document.the(:chamber)
           {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?, "air" => air?,
            "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [margin, chamber[:follow_speed]],
-           "grow" => grows? && cells, "padding" => chamber[:padding]}.merge((rooms.size > 1) ? {"rooms" => rooms.map { |room| [room.low, room.high, room.open.values] }} : {})
+           "grow" => grows? && cells, "padding" => chamber[:padding]}.merge(tells.any? ? {"tells" => tells.map(&:to_s)} : {}, (rooms.size > 1) ? {"rooms" => rooms.map { |room| [room.low, room.high, room.open.values] }} : {})
         end
       end
 

@@ -9,7 +9,7 @@ module Vumbral
       # Part of what names a stored frame: raise it when the numbers change.
       VERSION = "gas 6"
       LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, thinned: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6,
-               blue: 1e-6}.freeze
+               blue: 1e-6, aged: 1e-8}.freeze
       AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze
       # Carried softly even in a sharp step.
       UNSEEN = %i[thinned spent].freeze
@@ -158,7 +158,7 @@ module Vumbral
           next unless amount.positive?
 
           @diffusion ||= Grid::Diffusion.new(@size, nil, {})
-          [name, *(%i[red green blue] if name == :smoke && state.red)].each { |field|
+          [name, *(%i[red green blue aged].select { |field| state[field] } if name == :smoke)].each { |field|
             @diffusion.diffuse(state[field], amount * dt / @voxel**2)
           }
         end
@@ -192,11 +192,12 @@ module Vumbral
       def fade(state, dt, gas)
         @burning.cool(state, gas, dt)
         rates = {smoke: gas.smoke_fade, heat: gas.heat_fade, fuel: gas.fuel_fade, thinned: 0.0, spent: 0.0}
-        rates[:red] = rates[:green] = rates[:blue] = rates[:smoke]
+        rates[:red] = rates[:green] = rates[:blue] = rates[:aged] = rates[:smoke]
         state.scalars.each { |name|
           Flow::MatterKernels.fade(state[name], @solid, Math.exp(-rates[name] * dt),
             LEAST[name])
         }
+        Flow::MatterKernels.grow_older(state.aged, state.smoke, dt) if state.aged
       end
     end
   end

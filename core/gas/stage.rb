@@ -21,7 +21,7 @@ module Vumbral
       # Nothing yet: the smallest part of the chamber, or all of it.
       def still
         origin, size = @domain.beginning(@plan.ground["follow"])
-        State.still(size, origin: origin, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"], air: @plan.ground["air"])
+        State.still(size, origin: origin, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"], air: @plan.ground["air"], tells: @plan.tells)
       end
 
       # @param state [State] of the frame before; taken over

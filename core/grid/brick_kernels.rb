@@ -56,6 +56,26 @@ module Vumbral
         end
       end
 
+      # Smoke times its age over smoke, both with a share of the cells around: edges and thin places are as old as what they
+      # are the edge of.
+      # @param most no smoke is older, s
+      kernel out: F32[3], aged: F32[3], smoke: F32[3], most: F32
+      def age(out, aged, smoke, most)
+        each_cell(out) do |k, j, i|
+          much = 7.0 * smoke[k, j, i]
+          sum = 7.0 * aged[k, j, i]
+          ([k - 1, 0].max..[k + 1, out.dim(0) - 1].min).each do |c|
+            ([j - 1, 0].max..[j + 1, out.dim(1) - 1].min).each do |b|
+              ([i - 1, 0].max..[i + 1, out.dim(2) - 1].min).each do |a|
+                much += smoke[c, b, a]
+                sum += aged[c, b, a]
+              end
+            end
+          end
+          out[k, j, i] = much > 1e-6 ? [sum / much, most].min : 0.0
+        end
+      end
+
       # Marks the bricks that are there.
       kernel filled: U8[3], places: I32[2]
       def mark(filled, places)

@@ -26,8 +26,10 @@ module Vumbral
 
       # @param state [Gas::State]; @param padding [Integer] cells around the content that are kept too
       def self.pack(state, padding: 0)
-        channels = ALWAYS + %i[fuel red green blue].select { |name| state[name] }
-        gather(state.size, state.origin, channels.to_h { |name| [name, state[FACES[name] || name]] }, padding: padding)
+        channels = ALWAYS + %i[fuel red green blue burning].select { |name| state[name] }
+        fields = channels.to_h { |name| [name, state[FACES[name] || name]] }
+        fields[:age] = age(state) if state.aged
+        gather(state.size, state.origin, fields, padding: padding)
       end
 
       # @param states [Array<Gas::State>] that have no cell in common
@@ -46,13 +48,16 @@ module Vumbral
         new(high.zip(low).map { |b, a| b - a }, Kernel::Buffer.of(:i32, places.flatten, places.size, 3), values, channels: parts[0].channels, origin: low)
       end
 
+      # How long ago the smoke came, s; around it that of what is nearest.
+      def self.age(state) = Kernel::Buffer.new(:f32, *state.size).tap { |age| BrickKernels.age(age, state.aged, state.smoke, state.time) }
+
       # The same gas on a grid of whole bricks.
       def self.aligned(state)
         low = state.origin.map { |c| c.div(EDGE) * EDGE }
         size = state.origin.zip(state.size, low).map { |o, n, l| (o + n - l + EDGE - 1) / EDGE * EDGE }
         state.moved_to(low, size)
       end
-      private_class_method :aligned
+      private_class_method :aligned, :age
 
       # @param fields [Hash{Symbol => Kernel::Buffer}] by channel; at centres, or on faces one longer
       #   along their own axis

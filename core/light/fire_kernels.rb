@@ -102,6 +102,15 @@ module Vumbral
         end
       end
 
+      # How old smoke is, below 0 where there is none, with a soft edge between.
+      kernel out: F32[3], age: F32[3], smoke: F32[3]
+      def held_age(out, age, smoke)
+        each_cell(out) do |k, j, i|
+          share = (smoke[k, j, i] / 0.02).clamp(0.0, 1.0)
+          out[k, j, i] = share * (age[k, j, i] + 1.0) - 1.0
+        end
+      end
+
       # The smoke's own colour: red, green, blue (smoke times colour) over smoke.
       kernel tint: F32[4], smoke: F32[3], red: F32[3], green: F32[3], blue: F32[3]
       def tint(tint, smoke, red, green, blue)

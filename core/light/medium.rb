@@ -4,52 +4,63 @@ module Vumbral
   module Light
     # What fills a chamber at a frame, ready for light: smoke, and heat, fuel and colour where it has them.
     class Medium
-      attr_reader :smoke, :voxel, :corner, :heat, :fuel, :flow
+      attr_reader :smoke, :voxel, :corner, :heat, :flow, :told
 
       # @param smoke [Kernel::Buffer] f32 [z, y, x]
       # @param corner [Array<Float>] the grid's lowest corner, metres
       # @param heat [Kernel::Buffer, nil] kelvin above the surroundings
-      # @param fuel [Kernel::Buffer, nil] density
       # @param colour [Array<Kernel::Buffer>, nil] red, green, blue: smoke times its colour
       # @param tint [Kernel::Buffer, nil] f32 [3, z, y, x], the smoke's own colour, where it is told outright
       # @param flow [Grid::VectorField, nil] velocity at centres, m/s
-      def initialize(smoke, voxel, corner, heat: nil, fuel: nil, colour: nil, tint: nil, flow: nil)
+      # @param told [Hash{Symbol => Kernel::Buffer}] what the run tells besides: :fuel (density), :age (s) of the
+      #   smoke, :burning (fuel a second)
+      def initialize(smoke, voxel, corner, heat: nil, colour: nil, tint: nil, flow: nil, told: {})
         @smoke = smoke
         @voxel = voxel
         @corner = corner
         @heat = heat
-        @fuel = fuel
         @colour = colour
         @tint = tint
         @flow = flow
+        @told = told
       end
 
       # @param bricks [Grid::Bricks]; @param head [Hash] "voxel", "corner"
       # @param moving [Boolean] whether it shall tell how it moves
       def self.of(bricks, head, moving: false)
         colour = bricks.channel?(:red) ? %i[red green blue].map { |name| bricks.field(name) } : nil
-        new(bricks.field(:smoke), head["voxel"], head["corner"], heat: bricks.field(:heat),
-          fuel: bricks.channel?(:fuel) ? bricks.field(:fuel) : nil, colour: colour,
-          flow: moving ? bricks.velocity : nil)
+        new(bricks.field(:smoke), head["voxel"], head["corner"], heat: bricks.field(:heat), colour: colour,
+          flow: moving ? bricks.velocity : nil, told: %i[fuel age burning].select { |name| bricks.channel?(name) }.to_h { |name| [name, bricks.field(name)] })
       end
 
       # The same with other smoke and another colour of it.
-      def with(smoke:, tint:) = Medium.new(smoke, @voxel, @corner, heat: @heat, fuel: @fuel, tint: tint, flow: @flow)
+      def with(smoke:, tint:) = Medium.new(smoke, @voxel, @corner, heat: @heat, tint: tint, flow: @flow, told: @told)
 
       # The same at half the resolution.
       def halved
         half = ->(field) { field && Grid::Coarsening.half(field) }
-        Medium.new(half.call(@smoke), 2.0 * @voxel, @corner, heat: half.call(@heat), fuel: half.call(@fuel),
-          colour: @colour&.map(&half))
+        Medium.new(half.call(@smoke), 2.0 * @voxel, @corner, heat: half.call(@heat),
+          colour: @colour&.map(&half), told: @told.transform_values(&half))
       end
 
       # @param rig [Rig] @return [Fire, nil] where something glows
       def fire(rig)
-        field = (rig.fire["by"] == "fuel_ramp") ? @fuel : @heat
+        field = burns_by(rig.fire["by"])
         return unless field
 
         fire = Fire.new(rig.fire, field, @voxel, @corner)
         fire if fire.any?
+      end
+
+      # @param by [String] as {Fire.settings} has it @return [Kernel::Buffer, nil] what the fire follows
+      def burns_by(by)
+        case by
+        when "fuel_ramp" then @told[:fuel]
+        when "burning_ramp" then @told[:burning]
+        # Clean air is of no age, so it must be younger than all smoke.
+        when "age_ramp" then @told[:age]&.then { |age| Kernel::Buffer.new(:f32, *age.shape).tap { |out| FireKernels.held_age(out, age, @smoke) } }
+        else @heat
+        end
       end
 
       # @return [Grid::Lattice]

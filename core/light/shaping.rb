@@ -111,7 +111,9 @@ module Vumbral
 
         ramp = Shot::Ramp.new(asked["ramp"])
         low, high = spread(ramp)
-        over = (asked["over"] == "heat" && medium.heat) || medium.smoke
+        over = {"heat" => medium.heat, "age" => medium.told[:age], "smoke" => medium.smoke}[asked["over"]]
+        return medium.tint unless over
+
         shift = (asked["over"] == "heat") ? @ambient : 0.0
         own = medium.tint
         Kernel::Buffer.new(:f32, 3, *medium.smoke.shape).tap do |rgb|

@@ -13,7 +13,7 @@ module Vumbral
     module ViewVolume
       # What else can be looked at: the name of a channel, how it is found, its unit.
       SEEN = {"fuel" => "", "speed" => "m/s", "pressure" => "", "divergence" => "1/s", "temperature" => "K",
-              "smoke" => "", "velocity" => "m/s"}.freeze
+              "smoke" => "", "velocity" => "m/s", "burning" => "per s", "age" => "s"}.freeze
 
       module_function
 
@@ -77,7 +77,7 @@ module Vumbral
 
       # @return [Kernel::Buffer] f32 [z, y, x]
       def quantity(bricks, head, name, ambient)
-        return bricks.field(name.to_sym) if %w[fuel pressure smoke].include?(name)
+        return bricks.field(name.to_sym) if %w[fuel pressure smoke burning age].include?(name)
 
         return bricks.divergence(head["voxel"]) if name == "divergence"
 

@@ -35,25 +35,25 @@ module Vumbral
       # @return [Array(Integer, Float)] iterations taken, and what is left over
       def solve(x, b, wanted)
         @levels.each_cons(2) { |fine, coarse| MultigridKernels.coarsen(coarse.matrix, fine.matrix) }
-        @levels.each { |level| MultigridKernels.look(level.matrix) }
-        k = Grid::PoissonKernels
-        MultigridKernels.rest(@q, b, x, matrix)
-        k.copy(b, @q)
+        @levels.each { |level| level.matrix.sorted }
+        k = MatrixKernels
+        k.rest(@q, b, x, matrix)
+        Grid::PoissonKernels.copy(b, @q)
         left = Flow::FlowKernels.peak(b)
         last = nil
         MOST_ITERATIONS.times do |iteration|
           return [iteration, left] if left <= wanted || !left.finite?
 
           z = roughly(b)
-          now = k.dot(b, z)
+          now = k.dot(b, z, matrix)
           return [iteration, left] if now <= 0.0
 
-          last ? k.turn(@p, z, now / last) : k.copy(@p, z)
+          last ? k.turn(@p, z, now / last, matrix) : Grid::PoissonKernels.copy(@p, z)
           last = now
-          along = MultigridKernels.apply(@q, @p, matrix)
+          along = k.apply(@q, @p, matrix)
           return [iteration, left] if along <= 0.0
 
-          left = k.advance(x, b, @p, @q, now / along)
+          left = k.advance(x, b, @p, @q, now / along, matrix)
         end
         [MOST_ITERATIONS, left]
       end
@@ -61,33 +61,31 @@ module Vumbral
       # One way down and up again, from nothing. @param rest [Kernel::Buffer] right side
       # @return [Kernel::Buffer] holds until this is asked again
       def roughly(rest)
-        Grid::PoissonKernels.copy(@levels[0].b, rest)
-        descend(0)
+        descend(0, rest)
         @levels[0].x
       end
 
       private
 
-      def descend(n)
+      def descend(n, b)
         level = @levels[n]
-        x, b, m = level.x.fill(0.0), level.b, level.matrix
+        x, m = level.x.fill(0.0), level.matrix
         return MultigridKernels.sweep(x, b, m, 0, 2 * SWEEPS, 1) if n == @levels.size - 1
 
-        sweep(level, 0)
-        MultigridKernels.rest(level.r, b, x, m)
+        sweep(x, b, m, 0)
+        MatrixKernels.rest(level.r, b, x, m)
         below = @levels[n + 1]
         MultigridKernels.restrict(below.b, level.r, below.matrix)
-        descend(n + 1)
+        descend(n + 1, below.b)
         MultigridKernels.prolong(x, below.x, m)
-        sweep(level, 1)
+        sweep(x, b, m, 1)
       end
 
       # Twice over both colours.
-      def sweep(level, first)
-        x, b, m = level.x, level.b, level.matrix
+      def sweep(x, b, m, first)
         return MultigridKernels.sweep(x, b, m, first, 2, 0) if x.size <= SMALL
 
-        2.times { [first, 1 - first].each { |odd| MultigridKernels.smooth(x, b, m, odd) } }
+        MultigridKernels.smooth(x, b, m, first)
       end
     end
   end

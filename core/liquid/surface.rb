@@ -18,6 +18,7 @@ module Vumbral
       def initialize(voxel, corner, dials)
         @voxel, @corner = voxel, corner
         @grain, @round, @smooth, @sheets = dials.values_at("grain", "round", "smooth", "sheets")
+        @reach = [SurfaceKernels::REACH, 2.0 * @round].max
       end
 
       # @param skin [Skin]
@@ -43,7 +44,8 @@ module Vumbral
         ends = Kernel::Buffer.new(:i32, 6)
         SkinKernels.box(ends, skin.counts)
         skin.size.each_with_index.map { |cells, axis|
-          low, high = [ends[axis] - MARGIN, ends[axis + 3] + MARGIN].map { |cell| (cell.clamp(0, cells) * @grain).round }
+          margin = MARGIN + @reach.ceil - 1
+          low, high = [ends[axis] - margin, ends[axis + 3] + margin].map { |cell| (cell.clamp(0, cells) * @grain).round }
           [low, [high - low, 1].max]
         }.transpose
       end
@@ -73,8 +75,8 @@ module Vumbral
       def tell(part, near, inner, start, plane)
         sums = Kernel::Buffer.new(:f32, [PLANES, part.dim(0) - plane].min, *part.shape.drop(1), 4)
         cells, from = [near.size, [start[0] + plane, *start.drop(1), plane]].map { |all| Kernel::Buffer.of(:i32, all) }
-        2.times { |odd| SurfaceKernels.gather(sums, near.at, near.first, cells, @grain, from, odd) }
-        SurfaceKernels.settle(part, sums, inner, from, @grain, @round)
+        2.times { |odd| SurfaceKernels.gather(sums, near.at, near.first, cells, @grain, from, odd, @reach) }
+        SurfaceKernels.settle(part, sums, inner, from, @grain, @round, @reach)
       end
     end
   end

@@ -7,7 +7,7 @@ module Vumbral
     module SurfaceKernels
       extend Kernel::Library
 
-      # Particles count so far, cells.
+      # Particles count so far at least, cells; and twice as far as a drop's radius.
       REACH = 1.0
       # As far the speed of a place is told by them, cells, and where there are hardly any.
       ABOUT, FARTHER = 0.8, 2.0
@@ -15,45 +15,46 @@ module Vumbral
       BAND = 1.5
 
       # Adds, at points of some planes of a finer grid, how much particles weigh there and how far off they are. `grain` is how
-      # many points there are along a cell; the first stands half a point from the chamber's corner. Every second slab of two
-      # cells in one call (`odd` 0 or 1), so that every sum has its one order.
+      # many points there are along a cell; the first stands half a point from the chamber's corner. Every second slab of cells, as
+      # thick as two particles reach, in one call (`odd` 0 or 1), so that every sum has its one order.
       # @param sums [planes, y, x, 4]: weight, then weighed ways along x, y, z, cells
-      # @param from the first of these points along z, y and x
-      kernel sums: F32[4], at: F32[2], first: I32[1], size: I32[1], grain: F32, from: I32[1], odd: I32
-      def gather(sums, at, first, size, grain, from, odd)
+      # @param from the first of these points along z, y and x; @param reach how far particles count, cells
+      kernel sums: F32[4], at: F32[2], first: I32[1], size: I32[1], grain: F32, from: I32[1], odd: I32, reach: F32
+      def gather(sums, at, first, size, grain, from, odd, reach)
         layer = size[1] * size[2]
-        k0 = ((from[0] + 0.5) / grain - REACH).floor.to_i.clamp(0, size[0] - 1)
-        k1 = ((from[0] + sums.dim(0) - 0.5) / grain + REACH).floor.to_i.clamp(0, size[0] - 1) + 1
-        parallel(((k1 - k0 + 1) / 2 + 1 - odd) / 2, uneven: true) do |n|
-          low = k0 + 2 * (2 * n + odd)
-          high = [low + 2, k1].min
-          (first[low * layer]...first[high * layer]).each { |p| spread(sums, at, p, grain, from) }
+        k0 = ((from[0] + 0.5) / grain - reach).floor.to_i.clamp(0, size[0] - 1)
+        k1 = ((from[0] + sums.dim(0) - 0.5) / grain + reach).floor.to_i.clamp(0, size[0] - 1) + 1
+        thick = (2.0 * reach).ceil.to_i
+        parallel(((k1 - k0 + thick - 1) / thick + 1 - odd) / 2, uneven: true) do |n|
+          low = k0 + thick * (2 * n + odd)
+          high = [low + thick, k1].min
+          (first[low * layer]...first[high * layer]).each { |p| spread(sums, at, p, grain, from, reach) }
         end
       end
 
       # One particle.
-      kernel sums: F32[4], at: F32[2], p: I32, grain: F32, from: I32[1]
-      def spread(sums, at, p, grain, from)
+      kernel sums: F32[4], at: F32[2], p: I32, grain: F32, from: I32[1], reach: F32
+      def spread(sums, at, p, grain, from, reach)
         x = at[p, 0]
         y = at[p, 1]
         z = at[p, 2]
-        k0 = [((z - REACH) * grain - 0.5).ceil.to_i - from[0], 0].max
-        k1 = [((z + REACH) * grain - 0.5).floor.to_i - from[0], sums.dim(0) - 1].min
-        j0 = [((y - REACH) * grain - 0.5).ceil.to_i - from[1], 0].max
-        j1 = [((y + REACH) * grain - 0.5).floor.to_i - from[1], sums.dim(1) - 1].min
-        i0 = [((x - REACH) * grain - 0.5).ceil.to_i - from[2], 0].max
-        i1 = [((x + REACH) * grain - 0.5).floor.to_i - from[2], sums.dim(2) - 1].min
+        k0 = [((z - reach) * grain - 0.5).ceil.to_i - from[0], 0].max
+        k1 = [((z + reach) * grain - 0.5).floor.to_i - from[0], sums.dim(0) - 1].min
+        j0 = [((y - reach) * grain - 0.5).ceil.to_i - from[1], 0].max
+        j1 = [((y + reach) * grain - 0.5).floor.to_i - from[1], sums.dim(1) - 1].min
+        i0 = [((x - reach) * grain - 0.5).ceil.to_i - from[2], 0].max
+        i1 = [((x + reach) * grain - 0.5).floor.to_i - from[2], sums.dim(2) - 1].min
         per = 1.0 / grain
         (k0..k1).each do |k|
           dz = z - (from[0] + k + 0.5) * per
           (j0..j1).each do |j|
             dy = y - (from[1] + j + 0.5) * per
-            left = 1.0 - (dy * dy + dz * dz) / (REACH * REACH)
+            left = 1.0 - (dy * dy + dz * dz) / (reach * reach)
             if left > 0.0
               # Without a question inside, the four sums go side by side.
               (i0..i1).each do |i|
                 dx = x - (from[2] + i + 0.5) * per
-                near = [left - dx * dx / (REACH * REACH), 0.0].max
+                near = [left - dx * dx / (reach * reach), 0.0].max
                 w = near * near * near
                 sums[k, j, i, 0] += w
                 sums[k, j, i, 1] += w * dx
@@ -66,10 +67,10 @@ module Vumbral
       end
 
       # How much of the liquid is at each point, 0 to 1, with 0.5 on its surface.
-      # @param inner cells where all is liquid; @param round radius of a single particle, cells
+      # @param inner cells where all is liquid; @param round radius of a single particle, cells; @param reach as in {#gather}
       # @param from i32 [4]: the first of these points along z, y and x, and its plane in `part`
-      kernel part: F32[3], sums: F32[4], inner: U8[3], from: I32[1], grain: F32, round: F32
-      def settle(part, sums, inner, from, grain, round)
+      kernel part: F32[3], sums: F32[4], inner: U8[3], from: I32[1], grain: F32, round: F32, reach: F32
+      def settle(part, sums, inner, from, grain, round, reach)
         parallel(sums.dim(0)) do |k|
           sums.dim(1).times do |j|
             sums.dim(2).times do |i|
@@ -77,8 +78,9 @@ module Vumbral
               mx = sums[k, j, i, 1]
               my = sums[k, j, i, 2]
               mz = sums[k, j, i, 3]
-              # Nothing near is far enough.
-              far = w > 1e-6 ? Math.sqrt(mx * mx + my * my + mz * mz) / w : 10.0
+              # As far as particles reach it comes to just that; beyond it must not go up in a step, which would be seen
+              # in a calm surface below as soon as it is evened out.
+              far = w > 1e-12 ? Math.sqrt(mx * mx + my * my + mz * mz) / w : reach
               far = 0.0 if inner[cell(from[0] + k, grain, inner.dim(0)), cell(from[1] + j, grain, inner.dim(1)), cell(from[2] + i, grain, inner.dim(2))] == 1
               part[from[3] + k, j, i] = (0.5 - (far - round) / (2.0 * BAND)).clamp(0.0, 1.0)
             end

@@ -75,6 +75,9 @@ module Vumbral
           if found < 0 || scene.owner[found] != o
             # A sheet has no other side; what stands in it, or behind it, is seen.
             going = false
+            if found >= 0 && inside && holds(scene, o, Geometry::Ray.new(x + (t + 2.0 * off) * dx, y + (t + 2.0 * off) * dy, z + (t + 2.0 * off) * dz, dx, dy, dz))
+              3.times { |c| taken[c] += t * rate(scene, last, last, c) }
+            end
           else
             if inside
               3.times { |c| taken[c] += t * rate(scene, last, found, c) }
@@ -95,6 +98,27 @@ module Vumbral
         off = 0.0002 * (1.0 + x.abs + y.abs + z.abs)
         r, gr, bl = GlossKernels.mirrored(scene, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), lamps, sky)
         return r * Math.exp(-taken[0]), gr * Math.exp(-taken[1]), bl * Math.exp(-taken[2])
+      end
+
+      # Whether a way that goes on from something within a prop comes out of the prop at last, whatever else stands there: it
+      # does not where the prop is a sheet.
+      kernel scene: Picture::Scene, o: I32, ray: Geometry::Ray, returns: BOOL
+      def holds(scene, o, ray)
+        x = ray.ox
+        y = ray.oy
+        z = ray.oz
+        met = false
+        left = TURNS
+        while !met && left > 0
+          t, found, _b, _g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(x, y, z, ray.dx, ray.dy, ray.dz), 1e30)
+          met = found >= 0 && scene.owner[found] == o
+          left = found < 0 ? 0 : left - 1
+          t += 0.0001 * (1.0 + x.abs + y.abs + z.abs)
+          x += t * ray.dx
+          y += t * ray.dy
+          z += t * ray.dz
+        end
+        met
       end
 
       # How much of one part of light a triangle's own colour takes within its depth.

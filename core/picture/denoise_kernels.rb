@@ -15,6 +15,9 @@ module Vumbral
       SAME = 10.0
       # From this blur on, pixels.
       BLURRED = 2.0
+      # A pixel that is so many times less sure than another (as a square) is not mixed with it for that: the glint of a lamp that
+      # one picture of many met would lie over all around it.
+      UNSURE = 4.0
       # Wider squares of pixels say by how much halves differ less than their pictures.
       AROUND = 4
 
@@ -104,7 +107,8 @@ module Vumbral
                     near = [blurred, blur(guides, j, i)].min
                     far = step * Math.sqrt((v - 2.0) * (v - 2.0) + (u - 2.0) * (u - 2.0))
                     same = near > 0.5 ? (SAME * far / near - 1.0).clamp(0.0, 1.0) : 1.0
-                    share = Math.exp(-same * (apart * apart / (APART * (doubt[y, x] + doubt[j, i]) + 1e-12) + unlike(guides, y, x, j, i)))
+                    both = [doubt[y, x], UNSURE * doubt[j, i]].min + [doubt[j, i], UNSURE * doubt[y, x]].min
+                    share = Math.exp(-same * (apart * apart / (APART * both + 1e-12) + unlike(guides, y, x, j, i)))
                     share *= (v == 2 ? 0.375 : ((v - 2).abs == 1 ? 0.25 : 0.0625)) * (u == 2 ? 0.375 : ((u - 2).abs == 1 ? 0.25 : 0.0625))
                     if share > 0.00001
                       weight += share

@@ -144,53 +144,87 @@ module Vumbral
         end
       end
 
-      # A picture at a quarter of its size, for what is soft anyway.
+      # A picture at a quarter of its size, for what is soft anyway. Each pixel goes to the three that are nearest along each
+      # axis, as it is told again by {#spread}: where light is counted does not jump as it moves.
       kernel out: F32[3], light: F32[3]
       def quarter(out, light)
         each_cell(out) do |py, px, c|
           sum = 0.0
-          count = 0.0
-          (4 * py...[4 * py + 4, light.dim(0)].min).each do |y|
-            (4 * px...[4 * px + 4, light.dim(1)].min).each do |x|
-              sum += light[y, x, c]
-              count += 1.0
-            end
-          end
-          out[py, px, c] = sum / count
-        end
-      end
-
-      # Blurs along an axis (0 down, 1 across) with a bell of the width `sigma`, pixels.
-      kernel out: F32[3], light: F32[3], axis: I32, sigma: F32
-      def blur(out, light, axis, sigma)
-        reach = (3.0 * sigma).ceil
-        per = -0.5 / (sigma * sigma)
-        each_cell(out) do |py, px, c|
-          sum = 0.0
           whole = 0.0
-          (-reach..reach).each do |n|
-            weight = Math.exp(per * n * n)
-            sum += weight * light[(py + (axis == 0 ? n : 0)).clamp(0, light.dim(0) - 1), (px + (axis == 1 ? n : 0)).clamp(0, light.dim(1) - 1), c]
-            whole += weight
+          ([4 * py - 4, 0].max...[4 * py + 8, light.dim(0)].min).each do |y|
+            high = bell((y + 0.5) * 0.25 - 0.5 - py)
+            ([4 * px - 4, 0].max...[4 * px + 8, light.dim(1)].min).each do |x|
+              weight = high * bell((x + 0.5) * 0.25 - 0.5 - px)
+              sum += weight * light[y, x, c]
+              whole += weight
+            end
           end
           out[py, px, c] = sum / whole
         end
       end
 
-      # Mixes a soft quarter-size picture in, smoothly between its pixels.
+      # A quadratic spline, so far from its middle.
+      kernel off: F32, returns: F32
+      def bell(off)
+        far = [1.5 - off.abs, 0.0].max
+        off.abs < 0.5 ? 0.75 - off * off : 0.5 * far * far
+      end
+
+      # Blurs along an axis (0 down, 1 across) with a bell of the width `sigma`, pixels; a narrow one goes on until nothing of
+      # it is seen even of a glint of the sun.
+      kernel out: F32[3], light: F32[3], axis: I32, sigma: F32
+      def blur(out, light, axis, sigma)
+        reach = (3.0 * sigma + 3.0).ceil
+        per = -0.5 / (sigma * sigma)
+        parallel(out.dim(0)) do |py|
+          out.dim(1).times do |px|
+            red = 0.0
+            green = 0.0
+            blue = 0.0
+            whole = 0.0
+            (-reach..reach).each do |n|
+              weight = Math.exp(per * n * n)
+              y = (py + (axis == 0 ? n : 0)).clamp(0, light.dim(0) - 1)
+              x = (px + (axis == 1 ? n : 0)).clamp(0, light.dim(1) - 1)
+              red += weight * light[y, x, 0]
+              green += weight * light[y, x, 1]
+              blue += weight * light[y, x, 2]
+              whole += weight
+            end
+            out[py, px, 0] = red / whole
+            out[py, px, 1] = green / whole
+            out[py, px, 2] = blue / whole
+          end
+        end
+      end
+
+      # Mixes a soft quarter-size picture in, by three pixels along each axis (a quadratic spline): between two of them only, the
+      # grid of the small picture would be seen around what is very bright.
       kernel light: F32[3], soft: F32[3], share: F32
       def spread(light, soft, share)
         parallel(light.dim(0)) do |py|
-          y = ((py + 0.5) * 0.25 - 0.5).clamp(0.0, soft.dim(0) - 1.0)
-          j = y.to_i.clamp(0, soft.dim(0) - 2)
+          y = (py + 0.5) * 0.25 - 0.5
+          j = y.round.to_i
           light.dim(1).times do |px|
-            x = ((px + 0.5) * 0.25 - 0.5).clamp(0.0, soft.dim(1) - 1.0)
-            i = x.to_i.clamp(0, soft.dim(1) - 2)
-            3.times do |c|
-              a = soft[j, i, c] + (x - i) * (soft[j, i + 1, c] - soft[j, i, c])
-              b = soft[j + 1, i, c] + (x - i) * (soft[j + 1, i + 1, c] - soft[j + 1, i, c])
-              light[py, px, c] += share * (a + (y - j) * (b - a))
+            x = (px + 0.5) * 0.25 - 0.5
+            i = x.round.to_i
+            red = 0.0
+            green = 0.0
+            blue = 0.0
+            3.times do |b|
+              high = bell(y - (j + b - 1))
+              row = (j + b - 1).clamp(0, soft.dim(0) - 1)
+              3.times do |a|
+                weight = high * bell(x - (i + a - 1))
+                column = (i + a - 1).clamp(0, soft.dim(1) - 1)
+                red += weight * soft[row, column, 0]
+                green += weight * soft[row, column, 1]
+                blue += weight * soft[row, column, 2]
+              end
             end
+            light[py, px, 0] += share * red
+            light[py, px, 1] += share * green
+            light[py, px, 2] += share * blue
           end
         end
       end

@@ -7,7 +7,7 @@ module Vumbral
     Prepared = Struct.new(:medium, :fire, :lit, :filled, :haze) do
       # @return [Integer] how much memory it holds
       def bytesize
-        held = [medium.smoke, medium.heat, medium.fuel, lit.depths, lit.open, lit.soft, lit.skylight.up,
+        held = [medium.smoke, medium.heat, *medium.told.values, lit.depths, lit.open, lit.soft, lit.skylight.up,
           lit.skylight.down, *filled.to_a, *haze.to_a]
         held.grep(Kernel::Buffer).uniq(&:object_id).sum(&:bytesize)
       end

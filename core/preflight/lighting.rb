@@ -6,6 +6,9 @@ module Vumbral
     class Lighting
       # A chamber that takes less of the light than this, in optical depths at the density of a usual source, is not seen.
       UNSEEN = 0.02
+      # What looks may go by only where the chamber tells it: the dial of the look, its value, the chamber's switch and its words.
+      TOLD = [[:coloured_by, "age", :tells_age, "the smoke's age"], [:fire_by, "age_ramp", :tells_age, "the smoke's age"],
+        [:fire_by, "burning_ramp", :tells_burning, "where it burns"]].freeze
 
       def initialize(survey)
         @survey = survey
@@ -13,7 +16,7 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = [dark, clear, thin, pictureless, *blank].compact
+      def findings = [dark, clear, thin, pictureless, *blank, *untold].compact
 
       private
 
@@ -71,6 +74,18 @@ module Vumbral
           Finding.new(code: "no_texture_picture", node: node.id, dial: :picture,
             text: "#{node.name} goes by a picture, but none was brought; until then it is even.",
             remedy: Finding.remedy("Let it be noise", node.id, what: "noise"))
+        end
+      end
+
+      # A look by what the run does not tell.
+      def untold
+        chamber = @document.the(:chamber)
+        return [] if @document.of(:source).empty?
+
+        TOLD.select { |dial, by, switch, _| look[dial] == by && !chamber[switch] }.map do |dial, _, switch, words|
+          Finding.new(code: "untold", node: look.id, dial: dial,
+            text: "#{look.name} goes by #{words}, but the chamber does not tell it; until it does, this shows nothing.",
+            remedy: Finding.remedy("Let the chamber tell #{words}", chamber.id, switch => true))
         end
       end
 

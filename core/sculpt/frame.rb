@@ -5,7 +5,7 @@ module Vumbral
     # Sculpts of one moment as a frame, like those of runs: one lattice, and what each channel holds in its bricks.
     class Frame
       # Channels of sculpts, and what frames call them.
-      NAMES = {density: :smoke, heat: :heat, glow: :fuel, red: :red, green: :green, blue: :blue}.freeze
+      NAMES = {density: :smoke, heat: :heat, glow: :fuel, red: :red, green: :green, blue: :blue, age: :age, burning: :burning}.freeze
 
       # @return [Grid::Lattice]
       attr_reader :lattice
@@ -24,7 +24,7 @@ module Vumbral
         like = around(all.map { |channels| channels[:density] })
         all = all.map { |channels| channels.transform_values { |field| field.laid(like) } }
         drift = Drift.new(all.zip(going).map { |channels, source| [channels[:density], source] })
-        new(all.flat_map(&:keys).uniq.to_h { |name| [name, all.filter_map { |channels| channels[name] }.reduce { |one, other| sum(one, other, (name == :heat) ? "greatest" : "add") }] }, drift)
+        new(all.flat_map(&:keys).uniq.to_h { |name| [name, all.filter_map { |channels| channels[name] }.reduce { |one, other| sum(one, other, %i[heat age].include?(name) ? "greatest" : "add") }] }, drift)
       end
 
       # Colours times the density, as frames have them; white where there is none.

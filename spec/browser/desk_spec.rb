@@ -126,8 +126,12 @@ module Vumbral
       end
       expect(hit).not_to be_nil
       before = workshop.shots.document(id).node("prop-1")[:position]
-      page.driver.browser.action.move_to(view.native, 0, hit).click_and_hold.move_by(30, 5).move_by(30,
-        5).release.perform
+      # The cursor says that a drag would move it.
+      eventually do
+        page.driver.browser.action.move_to(view.native, 1, hit).move_to(view.native, 0, hit).perform
+        expect(page.evaluate_script("document.querySelector('[data-view] canvas').style.cursor")).to eq("move")
+      end
+      page.driver.browser.action.click_and_hold.move_by(30, 5).move_by(30, 5).release.perform
       eventually { expect(workshop.shots.document(id).node("prop-1")[:position]).not_to eq(before) }
       expect(workshop.shots.document(id).node("prop-1")[:position][1]).to eq(before[1])
     end

@@ -54,15 +54,15 @@ module Vumbral
     it "shows a frame that was made while a list of them was on its way, and goes back to none of before" do
       page.execute_script("document.activeElement?.blur()")
       page.send_keys(:home)
-      eventually { expect(find("[data-view]")["data-drawn"]).to include("/") }
+      eventually { expect(find("[data-view]")["data-drawn"]).to start_with(workshop.runs.plan(id, "draft").keys[1]) }
       page.execute_script(late)
       number("source-1.smoke").send_keys(:up)
       wait_for_draft(id)
-      eventually { expect(page.evaluate_script("window.seen.length")).to eq(2) }
+      eventually { expect(page.evaluate_script("window.seen")).to have_attributes(size: 2) }
       # The list of after the change has come, and that of after the run.
       eventually { expect(page.evaluate_script("window.came")).to be >= 2 }
       page.evaluate_async_script("requestAnimationFrame(() => requestAnimationFrame(arguments[0]))")
-      expect(page.evaluate_script("window.seen.length")).to eq(2)
+      expect(page.evaluate_script("window.seen")).to have_attributes(size: 2)
     end
 
     describe "a number" do

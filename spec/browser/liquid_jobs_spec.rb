@@ -116,5 +116,66 @@ module Vumbral
       expect(page).to have_css("[data-exported]", text: "10 files", wait: 60)
       expect(document.node(water)[:shape]).to eq("liquid")
     end
+
+    # A leaf that lies, pointed at both ends and twice as long as it is wide.
+    def leaf
+      ring = [[-0.2, 0.0], [-0.1, 0.08], [0.02, 0.1], [0.12, 0.06], [0.2, 0.0], [0.12, -0.06], [0.02, -0.1], [-0.1, -0.08]]
+      corners = [-0.05, 0.05].flat_map { |y| ring.map { |x, z| "v #{x} #{y} #{z}" } }
+      sides = 8.times.map { |n| "f #{[n + 1, 9 + n, 9 + (n + 1) % 8, (n + 1) % 8 + 1].join(" ")}" }
+      [*corners, *sides, "f #{(1..8).to_a.join(" ")}", "f #{(9..16).to_a.reverse.join(" ")}"].join("\n") + "\n"
+    end
+
+    # Where particles that the kick throws are, x and z, above so high.
+    def thrown(frame, above)
+      key = workshop.liquids.keys(document, "draft").fetch(frame)
+      workshop.liquids.drops(key).places.to_a.each_slice(3).filter_map { |x, y, z| [x, z] if y > above }
+    end
+
+    # Water is thrown up inside a ring; finer and faster; then within a leaf, whose likeness rises.
+    it "throws water up in a ring, then in the likeness of a leaf" do
+      ring = {"do" => "add", "kind" => "prop", "name" => "Rim", "id" => "rim", "dials" => {"shape" => "torus", "radius" => 0.16, "tube" => 0.04, "position" => [0.0, 0.2, 0.0], "shown" => false}}
+      kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"prop" => "rim", "first" => 2, "last" => 2}}
+      workshop.shots.edit(id, [water(size: [0.7, 0.7, 0.6], voxel: 0.03, line: 0.24), surface, ring, kick])
+      open_desk(id)
+      chapter "chamber"
+      open_card("liquid")
+      # Finer, and deep without computing the depth.
+      type("liquid.voxel", 0.025)
+      type("liquid.band", 4)
+      chapter "forces"
+      open_card("kick")
+      type("kick.velocity", 4, 1)
+      expect(find("[data-caught]", wait: 60)).to have_text("particles")
+      find("[data-run-draft]").click
+      fresh = -> { eventually(180) { expect(workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }).to eq(["fresh"] * 10) } }
+      fresh.call
+      expect(workshop.runs.state(id, "draft")[:rows][1][:facts]["drops"]).to be < 40_000
+      crown = thrown(5, 0.35)
+      radii = crown.map { |x, z| Math.hypot(x, z) }
+      expect(crown.size).to be > 100
+      expect(radii.sum / radii.size).to be_within(0.05).of(0.16)
+
+      chapter "props"
+      drop("[data-view]", "leaf.obj": leaf)
+      expect(find("[data-found]", wait: 60)).to have_text("closed")
+      expect(page).to have_text("faces looked inwards, so they were turned over")
+      find("[data-put]").click
+      shape = newest(:prop, 3)
+      place("#{shape}.position", [0, 0.2, 0])
+      find("[data-dial='#{shape}.shown'] [role='switch']").click
+      eventually { expect(document.node(shape)[:shown]).to be(false) }
+      chapter "forces"
+      open_card("kick")
+      choose("kick.prop", document.node(shape).name)
+      eventually { expect(document.node("kick")[:prop]).to eq(shape) }
+      find("[data-run-draft]").click
+      fresh.call
+      likeness = thrown(5, 0.35)
+      long, wide = [0, 1].map { |axis| likeness.map { |at| at[axis].abs }.sort[(0.95 * likeness.size).floor] }
+      expect(likeness.size).to be > 100
+      expect([long, wide]).to match([be_within(0.06).of(0.16), be_within(0.045).of(0.085)])
+      find("[data-take-print]").click
+      eventually(120) { expect(workshop.prints.list(id).size).to eq(1) }
+    end
   end
 end

@@ -121,8 +121,8 @@ module Vumbral
       eventually(60) { expect(workshop.db[:events].where(kind: "live", shot_id: @id).count).to be >= 8 }
       expect(page).to have_css("[data-play][aria-label='Stop']")
       page.driver.browser.action.release.perform
+      eventually { expect(smoke).not_to eq(12.0) }
       eventually(60) { expect(workshop.runs.state(@id, "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"]) }
-      expect(smoke).not_to eq(12.0)
       eventually { expect(workshop.db[:jobs].where(kind: "live").count).to eq(0) }
       find("[data-chip='live']").click
     end

@@ -52,7 +52,7 @@ module Vumbral
       workshop.runs.start(id, "draft")
       wait_for_draft(id)
       visit house.url
-      expect(card(id).find("[data-held]")).to have_text(/8 frames, full · \d+ KB/)
+      expect(card(id).find("[data-held]")).to have_text(/8 frames, full · [\d.]+ [KM]B/)
       card(id).hover
       expect(card(id)).to have_css("img[data-reel]", wait: 60)
       eventually { expect(page.evaluate_script("document.querySelector('[data-reel]').naturalWidth")).to eq(Studio::Reels::SIZE[0]) }

@@ -9,6 +9,8 @@ export const tints: Record<string, string> = {
   pressure: "#a790ff",
   liquid: "#41d0c3",
   fog: "#9db3c6",
+  burning: "#ffb066",
+  age: "#c9b8ff",
   light: "#ffd277",
 };
 

@@ -132,6 +132,12 @@ module Vumbral
             keyed: true, half_life: true,
             help: "How fast unburnt fuel goes. 0: it stays until it burns."
         end
+        group "What it tells" do
+          switch :tells_age, "Its smoke's age", default: false,
+            help: "Each frame also keeps how long ago its smoke came, so that looks and exports can go by it. It takes a little more time and room."
+          switch :tells_burning, "Where it burns", default: false,
+            help: "Each frame also keeps how much fuel burns a second, so that looks and exports can go by it."
+        end
         group "How exact" do
           choice :transport, "Transport", default: "sharp",
             choices: {sharp: "sharp, second order", soft: "soft, first order"},

@@ -47,8 +47,8 @@ module Vumbral
         end
         group "Smoke's colours", touches: :light do
           choice :coloured_by, "Colour by", default: "one",
-            choices: {one: "one colour", smoke: "ramp over density", heat: "ramp over temperature"},
-            help: "Whether the smoke has one colour, or one for each density or temperature."
+            choices: {one: "one colour", smoke: "ramp over density", heat: "ramp over temperature", age: "ramp over age"},
+            help: "Whether the smoke has one colour, or one for each density, temperature or age."
           ramp :smoke_ramp, "Colours", of: :colour, over: :smoke, only: {coloured_by: %w[smoke]},
             default: [{"at" => 0.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}, {"at" => 1.0, "value" => [0.3,
               0.28, 0.26], "pass" => "smooth"}],
@@ -59,11 +59,15 @@ module Vumbral
                                                                                         "value" => [0.2, 0.18, 0.16], "pass" => "smooth"}],
             range: 0.0..6000.0, values: 0.0..1.0,
             help: "The smoke's colour over its temperature. It multiplies the colour above."
+          ramp :age_ramp, "Colours", of: :colour, over: :age, unit: "s", only: {coloured_by: %w[age]},
+            default: [{"at" => 0.0, "value" => [0.25, 0.2, 0.16], "pass" => "smooth"}, {"at" => 2.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}],
+            range: 0.0..10_000.0, values: 0.0..1.0,
+            help: "The smoke's colour over how long ago it came, where the chamber tells it. It multiplies the colour above."
         end
         group "Fire", touches: :light do
           choice :fire_by, "Glows by", default: "heat",
             choices: {heat: "temperature, as a black body", heat_ramp: "ramps over temperature",
-                      fuel_ramp: "ramps over fuel"},
+                      fuel_ramp: "ramps over fuel", burning_ramp: "ramps over burning", age_ramp: "ramps over age"},
             help: "What the fire's colour and strength follow."
           number :fire, "Fire", default: 1.0, range: 0.0..1000.0, slider: 0.0..5.0, keyed: true,
             help: "How bright hot gas is. 0 shows none."
@@ -97,6 +101,22 @@ module Vumbral
                                                                           "pass" => "smooth"}],
             range: 0.0..100.0, values: 0.0..100.0,
             help: "How bright it is over the fuel that is left in the gas. It multiplies Fire."
+          ramp :fire_burning_colours, "Fire's colours", of: :colour, over: :burning, unit: "per s", only: {fire_by: %w[burning_ramp]},
+            default: [{"at" => 0.0, "value" => [0.2, 0.4, 1.0], "pass" => "smooth"}, {"at" => 2.0, "value" => [0.6, 0.8, 1.0], "pass" => "smooth"}],
+            range: 0.0..1000.0, values: 0.0..1.0,
+            help: "The fire's colour over how much fuel burns a second, where the chamber tells it."
+          ramp :fire_burning_strength, "Fire's strength", of: :number, over: :burning, unit: "per s", only: {fire_by: %w[burning_ramp]},
+            default: [{"at" => 0.0, "value" => 0.0, "pass" => "smooth"}, {"at" => 2.0, "value" => 1.0, "pass" => "smooth"}],
+            range: 0.0..1000.0, values: 0.0..100.0,
+            help: "How bright it is over how much fuel burns a second. It multiplies Fire."
+          ramp :fire_age_colours, "Fire's colours", of: :colour, over: :age, unit: "s", only: {fire_by: %w[age_ramp]},
+            default: [{"at" => 0.0, "value" => [1.0, 0.8, 0.5], "pass" => "smooth"}, {"at" => 1.0, "value" => [1.0, 0.15, 0.02], "pass" => "smooth"}],
+            range: 0.0..10_000.0, values: 0.0..1.0,
+            help: "The fire's colour over how long ago the smoke came, where the chamber tells it."
+          ramp :fire_age_strength, "Fire's strength", of: :number, over: :age, unit: "s", only: {fire_by: %w[age_ramp]},
+            default: [{"at" => 0.0, "value" => 1.0, "pass" => "smooth"}, {"at" => 1.0, "value" => 0.0, "pass" => "smooth"}],
+            range: 0.0..10_000.0, values: 0.0..100.0,
+            help: "How bright it is over how long ago the smoke came. It multiplies Fire."
           number :glow, "Glow on smoke", default: 1.0, range: 0.0..100.0, slider: 0.0..4.0, keyed: true,
             help: "How much the fire lights the smoke and the props around it."
         end

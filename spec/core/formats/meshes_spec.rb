@@ -4,6 +4,22 @@ module Vumbral
   RSpec.describe Formats::OBJ do
     def read(text, name: "pot.obj") = Formats::Meshes.read(text, name: name)
 
+    # A box whose faces look inwards, or as they should.
+    def box(inwards:, more: "")
+      corners = [0, 1].product([0, 1], [0, 1]).map { |at| "v #{at.join(" ")}" }
+      faces = [[1, 2, 4, 3], [5, 7, 8, 6], [1, 5, 6, 2], [3, 4, 8, 7], [1, 3, 7, 5], [2, 6, 8, 4]].map { |face| "f #{(inwards ? face.reverse : face).join(" ")}" }
+      [*corners, *faces, more].join("\n")
+    end
+
+    it "turns a closed mesh over whose faces look inwards, says so, and leaves every other as it is" do
+      good, bad = [false, true].map { |inwards| Formats::Meshes.model(box(inwards: inwards), name: "box.obj") }
+      expect([good.mesh.volume, bad.mesh.volume]).to all(be_within(1e-6).of(1.0))
+      expect([good.left_out, bad.left_out]).to eq([[], ["Its faces looked inwards, so they were turned over."]])
+      # What is open has no inside.
+      open = Formats::Meshes.model(box(inwards: true).sub(/^f .*\n/, ""), name: "box.obj")
+      expect([open.mesh.volume.negative?, open.left_out]).to eq([true, []])
+    end
+
     it "reads triangles, quads and faces of many corners, with negative indices, comments and joined lines" do
       mesh = read(<<~OBJ)
         # a pot

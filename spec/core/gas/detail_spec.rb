@@ -2,8 +2,8 @@
 
 module Vumbral
   RSpec.describe Gas::Detail do
-    def refined(frames = 6, **dials)
-      document = small_shot(edits: [set("source-1", :temperature, 900.0), *dials.map { |dial, value|
+    def refined(frames = 6, edits: [], **dials)
+      document = small_shot(edits: [set("source-1", :temperature, 900.0), *edits, *dials.map { |dial, value|
         set("detail", dial, value)
       }])
       plan = Gas::Plan.new(document, :full)
@@ -33,6 +33,14 @@ module Vumbral
       expect(mean).to be_within(0.1 * coarse.field(:smoke).to_a.max).of(coarse.field(:smoke)[*middle])
       lively, = refined(strength: 3.0)
       expect(lively.field(:smoke).bytes == coarse.field(:smoke).bytes).to be(true)
+    end
+
+    it "makes smoke no older and no younger, however much it sharpens" do
+      coarse, fine = refined(edits: [set("chamber", :tells_age, true)], sharpen: 3.0)
+      ages = [coarse, fine].map { |bricks| bricks.field(:age).to_a }
+      mean = [coarse, fine].zip(ages).map { |bricks, age| age.zip(bricks.field(:smoke).to_a).then { |rows| rows.sum { |row| row.reduce(:*) } / rows.sum(&:last) } }
+      expect(ages[1].minmax).to match([be >= 0.0, be <= ages[0].max])
+      expect(mean[1]).to be_within(0.03 * mean[0]).of(mean[0])
     end
 
     it "is there only where a texture says so" do

@@ -399,6 +399,10 @@ module Vumbral
       ground = Grid::Lattice.new(0.0, 0.0, 0.0, 0.1)
       Flow::ForceKernels.gather(flown, Kernel::Buffer.of(:f32, [0.13, 0.21, 0.05, 0.2, 0.12, 0.14], 2, 3), Kernel::Buffer.of(:f32, [1.0, 2.0, -1.0, 0.5, 0.0, 3.0], 2, 3), Kernel::Buffer.of(:u8, [1, 1]), ground)
       Flow::ForceKernels.along(Grid::VectorField.still([4, 4, 4]), Flow::Faces.still([4, 4, 4]), Kernel::Buffer.new(:f32, 4, 4, 4).fill(0.5), flown, 2.0, 0.05)
+      told = Gas::State.still([5, 5, 5], tells: %i[aged]).tap { |gas| gas.smoke.replace(field(5, 5, 5) { |k, j, i| (i > 2) ? 0.3 * (k + j) : 0.0 }) }
+      2.times { Flow::MatterKernels.grow_older(told.aged, told.smoke, 0.5) }
+      told.time = 1.0
+      Light::FireKernels.held_age(Kernel::Buffer.new(:f32, 5, 5, 5), Grid::Bricks.pack(told).field(:age), told.smoke)
       spray = Liquid::Spray.of(3)
       spray.life.replace(Kernel::Buffer.of(:f32, [0.0, 1.0, 0.0, -1.0, 0.0, 2.0], 3, 2))
       chosen = Kernel::Buffer.new(:i32, 3)

@@ -83,7 +83,7 @@ module Vumbral
           *dials.map { |dial, value| set("look", dial, value) }])[0]
         Light::Rig.new(Light::Rig.settings(document, 1))
       }
-      gas = medium(heat: field(4, 5, 6) { |_, _, i| 200.0 * i }, fuel: field(4, 5, 6) { |k, _, _| 0.1 * k })
+      gas = medium(heat: field(4, 5, 6) { |_, _, i| 200.0 * i }, told: {fuel: field(4, 5, 6) { |k, _, _| 0.1 * k }})
       warm = gas.fire(rig.call("heat_ramp", fire_heat_colours: stops([600.0, [1.0, 0.5, 0.0]]),
         fire_heat_strength: stops([693.0, 0.0], [1293.0, 3.0]))).emission
       expect([warm[0, 0, 0, 2], warm[0, 0, 0, 5], warm[1, 0, 0, 5], warm[2, 0, 0, 5]]).to match([0.0, 6.0, 3.0,

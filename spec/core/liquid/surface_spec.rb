@@ -49,6 +49,28 @@ module Vumbral
       expect(mesh.volume).to be_within(0.03 * 1.25**3).of(1.25**3)
     end
 
+    # A pool whose surface rises by a cell and a half along x, its particles in layers below it.
+    [0, 2, 9].each do |times|
+      it "has no steps where a calm surface slowly rises, smoothed #{times} times" do
+        pool = 10.times.to_a.product(12.times.to_a, 64.times.to_a).map { |k, layer, i| [0.25 + 0.5 * i, 7.0 + 0.75 * i / 16.0 * 0.5 - 0.25 - 0.5 * layer, 0.25 + 0.5 * k] }
+        mesh, = made(skin_of([5, 12, 32], pool), smooth: times)
+        over = mesh.points.to_a.each_slice(3).filter_map do |x, y, z|
+          across, up, deep = [(x - 1.0), (y - 2.0), (z - 3.0)].map { |way| way / 0.1 }
+          up - 7.0 - 0.75 * across / 16.0 if across.between?(6, 26) && deep.between?(2, 3) && up > 6.5
+        end
+        expect(over.size).to be > 100
+        expect(over.max - over.min).to be < 0.06
+      end
+    end
+
+    it "draws drops as large as they are to be" do
+      sizes = [0.8, 1.6, 2.4].map do |round|
+        low, high = made(skin_of([12, 12, 12], [[6.0, 6.0, 6.0]]), round: round)[0].bounds
+        (high[0] - low[0]) / 0.2
+      end
+      expect(sizes.zip([0.8, 1.6, 2.4]).map { |got, wanted| (got - wanted).abs }.max).to be < 0.1
+    end
+
     it "keeps places to a 256th of a cell, and speeds" do
       skin = skin_of([8, 8, 8], [[3.141, 2.718, 1.414], [6.999, 0.001, 7.5]], speed: [1.5, -2.25, 0.125])
       places = skin.places.to_a.each_slice(3).to_a.sort

@@ -51,6 +51,24 @@ module Vumbral
       expect(light.to_a.sum).to be_within(0.05 * 48).of(48)
     end
 
+    # A glint of the sun is ten thousand times as bright as what is around it.
+    it "spreads a glint without corners, edges or the grid on which it is made" do
+      size = 201
+      light = field(size, size, 3) { |y, x, _| (y == 100 && x == 100) ? 20_000.0 : 0.0 }
+      film(bloom: 0.2).send(:bloom, light)
+      along = (1..40).map { |r| light[100, 100 + r, 0] }
+      expect(along.each_cons(2)).to all(satisfy { |near, far| far <= 1.001 * near })
+      # By no more from pixel to pixel than a bell of its width does, a fifth and a bit more where it is steepest.
+      expect(along.each_cons(2).map { |near, far| (near - far) / along[0] }.max).to be < 0.3
+      [4, 7, 11, 15].each do |r|
+        slant = (r / Math.sqrt(2)).round
+        radius = Math.hypot(slant, slant)
+        straight = along[radius.floor - 1] + (radius - radius.floor) * (along[radius.floor] - along[radius.floor - 1])
+        expect(light[100 + slant, 100 + slant, 0]).to be_within(0.12 * along[0]).of(straight)
+        expect(light[100 + slant, 100 - slant, 0]).to be_within(0.12 * along[0]).of(straight)
+      end
+    end
+
     it "has a grain that is uneven, mild and even-handed" do
       even = -> { field(32, 32, 3) { 0.18 } }
       grey = film(grain: 0.2).develop(even.call).to_a

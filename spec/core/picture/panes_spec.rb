@@ -118,6 +118,16 @@ module Vumbral
         expect(light).to match([be_within(0.02).of(0.5), be_within(0.02).of(0.25), be_within(0.02).of(1.0), be_within(1e-3).of(1.0)])
       end
 
+      it "takes as much of what stands in it as there is before that, and nothing behind a sheet" do
+        card = ->(z) { prop("card#{(10 * z).abs.to_i}", shape: "card", size: [4.0, 4.0, 1.0], position: [0.0, 1.0, z], colour: [1.0, 1.0, 1.0]) }
+        dials = {clear: 1.0, bends: 1.0, clear_depth: 1.0, clear_colour: [0.5, 0.25, 1.0], rough: 0.02}
+        block = prop("block", shape: "box", size: [6.0, 6.0, 2.0], position: [0.0, 1.0, 0.0], **dials)
+        expect(middle(shot(block, card[0.5]))[0, 2]).to match([be_within(0.02).of(0.5**0.5), be_within(0.02).of(0.25**0.5)])
+        expect(middle(shot(block, card[-0.5], card[-0.8]))[0, 2]).to match([be_within(0.02).of(0.5**1.5), be_within(0.02).of(0.25**1.5)])
+        sheet = prop("sheet", shape: "card", size: [6.0, 6.0, 1.0], position: [0.0, 1.0, 1.0], **dials)
+        expect(middle(shot(sheet, card[-0.5]))[0, 2]).to all(be_within(0.02).of(1.0))
+      end
+
       it "takes light by the colours of a liquid that has some, in place of the colour within" do
         ball = Geometry::Builders.sphere(0.5, divisions: 6).transformed(Geometry::Transform.place(position: [0.0, 1.0, 0.0]))
         # The near half of one colour and the far half of another: as far through each.

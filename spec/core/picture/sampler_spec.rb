@@ -49,6 +49,19 @@ module Vumbral
       expect(bright).to match(false => be > 20.0, true => be_within(1e-3).of(0.5))
     end
 
+    it "does not lay a glint that one picture met over what is around it, and still smooths beside it" do
+      glints = ->(image) { [5, 6].each { |x| 3.times { |c| image[16, x, c] = 400.0 } } }
+      off = [true, false].map do |glint|
+        random = Random.new(3)
+        sampler = described_class.new(32, 32, settings.merge("denoise" => true, "fireflies" => true))
+        16.times { |n| sampler.add(grainy(random, amount: 0.02).tap { |image| glints.call(image) if glint && n == 7 }) }
+        sampler.picture
+      end
+      apart = (0...16).to_a.product((0...32).to_a).filter_map { |x, y| (off[0][y, x, 0] - off[1][y, x, 0]).abs if (y - 16).abs > 5 || x > 11 }
+      expect(apart.max).to be < 0.05
+      expect(off[0][16, 5, 0]).to be > 5.0
+    end
+
     it "makes no more of a square that is even enough, and stops when all are" do
       sampler = gathered({"samples" => 64, "noise" => 0.4})
       expect(32.times.map { |x| sampler.wanted[4, x] }).to eq([1] * 16 + [0] * 16)

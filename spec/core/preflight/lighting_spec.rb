@@ -15,6 +15,13 @@ module Vumbral
       expect(findings).to eq([])
     end
 
+    it "says where a look goes by what the run does not tell, and has the chamber tell it" do
+      [["coloured_by", "age"], ["fire_by", "age_ramp"], ["fire_by", "burning_ramp"]].each do |dial, by|
+        expect(findings(set("look", dial.to_sym, by)).map { |found| [found.code, found.dial.to_s] }).to eq([["untold", dial]])
+        expect(after(set("look", dial.to_sym, by))).to eq([])
+      end
+    end
+
     it "says that all is dark, that smoke cannot be seen, and that pictures were not brought, each with a way out" do
       dark = [set("sun-1", :strength, 0.0), set("sky", :strength, 0.0), set("look", :fire, 0.0)]
       cases = {"dark" => dark, "clear" => [set("look", :thickness, 0.0), set("look", :fire, 0.0)], "no_sky_picture" => [set("sky", :model, "picture")],

@@ -71,7 +71,7 @@ const frames = useFrameView(
   shown,
   () => !quantity.value && !slice.on && !drops.by.value && !plate.on.value,
 );
-const { covered, drawnName, resolution, keep, uncover, show } = frames;
+const { covered, drawnName, resolution, drew, keep, uncover, show } = frames;
 const comparing = useComparing(stage, volumes, frames);
 const { on: compares, painted, work: compare } = comparing;
 const { going: clipping, make: makeClip, stop: stopClip } = useViewClip(stage, frames, comparing);
@@ -112,6 +112,7 @@ onMounted(() => {
   }
   stage.value.drawn = () => {
     resolution.value = stage.value!.resolution;
+    drew();
     if (!stage.value!.hasty) void keep(canvas.value!, resolution.value === 1);
   };
   stage.value.changed = () => {

@@ -37,10 +37,14 @@ const told = {
   fire: "Fire as it glows",
   heat: "Heat as a red haze, whether it glows or not",
 };
+/** Not every run tells these: the chamber's switches that have it do so. */
+const asked: Record<string, string> = { age: "tells_age", burning: "tells_burning" };
+const known = (name: string) =>
+  !asked[name] || desk.nodes.some((node) => node.kind === "chamber" && node.dials[asked[name]!] === true);
 const quantities = computed(() => [
   { key: "", label: "Nothing more" },
   ...Object.keys(catalog.catalog?.seen ?? {})
-    .filter((name) => name !== "velocity" && name !== "smoke")
+    .filter((name) => name !== "velocity" && name !== "smoke" && known(name))
     .map((name) => ({ key: name, label: capital(name) })),
 ]);
 const particles = [

@@ -78,6 +78,7 @@ export function useFollowing(
     () => !!live.job || !!hand.held || desk.saving > 0 || (!!desk.running && desk.row?.state !== "fresh"),
   );
   watch(hurried, (now) => stage.value && (stage.value.hurried = now));
+  watch([() => desk.playing && !live.job, stage], ([plays, made]) => made && (made.plays = plays));
   // The first of what was waited for is drawn hastily as well.
   watch([hurried, refDebounced(hurried, LINGERS)], ([now, before]) => {
     if (stage.value) stage.value.urgent = now || before;

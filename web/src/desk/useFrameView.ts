@@ -23,7 +23,9 @@ export function useFrameView(
   const desk = useDesk();
   const over = useTemplateRef<HTMLCanvasElement>("over");
   const covered = ref(false);
+  /** The volume on the screen, and the one that the next picture shows. */
   const drawnName = ref<string | null>(null);
+  let setName: string | null = null;
   /** How much of the full resolution the smoke on the screen has. */
   const resolution = ref(1);
   /** What the view is set to, whether a kept picture lies over it or not. */
@@ -54,6 +56,11 @@ export function useFrameView(
       desk.kept = rows.filter((row) => made.book.has(page(row))).map((row) => row.frame);
     };
   });
+
+  /** A picture of what is set is drawn. */
+  function drew() {
+    drawnName.value = setName;
+  }
 
   /** Keeps what is drawn for the next time round. */
   async function keep(canvas: HTMLCanvasElement, fine: boolean) {
@@ -127,7 +134,7 @@ export function useFrameView(
     placed = null;
     stage.value?.setVolume(volume);
     uncover();
-    drawnName.value = volume.name;
+    setName = volume.name;
   }
 
   /** Shows the frame that the desk stands at. */
@@ -135,7 +142,7 @@ export function useFrameView(
     const { row } = desk;
     if (!stage.value || !row) return;
     if (cover()) {
-      drawnName.value = volumeName(row);
+      drawnName.value = setName = volumeName(row);
       if (!desk.playing) resolution.value = 1;
       return;
     }
@@ -146,10 +153,10 @@ export function useFrameView(
     if (!(await place(row, wanted))) return;
     // Not before all is there: what lies under the picture may be another frame.
     uncover();
+    setName = volumeName(row);
     // While it plays, the screen sets the pace.
-    if (!desk.playing && volumeName(row) !== drawnName.value) stage.value.now();
-    drawnName.value = volumeName(row);
+    if (!desk.playing && setName !== drawnName.value) stage.value.now();
   }
 
-  return { over, covered, drawnName, resolution, page, keep, cover, uncover, place, lay, show };
+  return { over, covered, drawnName, resolution, page, drew, keep, cover, uncover, place, lay, show };
 }

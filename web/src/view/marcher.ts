@@ -143,6 +143,11 @@ export class Marcher {
     this.level = Math.min(this.level + 1, this.coarsest);
   }
 
+  /** Begins as coarse as it gets. */
+  coarsen() {
+    this.level = this.coarsest;
+  }
+
   /** The last resolution is for what is under the hand and comes anew again and again. */
   private get coarsest() {
     return SCALES.length - (this.urgent ? 1 : 2);

@@ -7,9 +7,10 @@ import { Guides } from "./guides";
 import { Handles } from "./handles";
 import { Marcher } from "./marcher";
 import { boxEdges, frustumEdges, Outline } from "./outlines";
-import { Pending } from "./pending";
+import { Pace } from "./pace";
 import { PropShelf } from "./props";
 import { Slice } from "./slice";
+import { drawsInSoftware } from "./software";
 import { Drops } from "./drops";
 import { Sparks } from "./sparks";
 import type { Fog } from "./decode";
@@ -49,8 +50,8 @@ export class Stage {
   resting = false;
   /** Called when something but the frame has changed, and kept pictures are no longer right. */
   changed: () => void = () => {};
-  /** Called after each picture, with its seconds. */
-  drawn: (seconds: number) => void = () => {};
+  /** Called after each picture. */
+  drawn: () => void = () => {};
 
   private renderer: THREE.WebGLRenderer;
   private overlay = new THREE.Scene();
@@ -59,7 +60,6 @@ export class Stage {
   private target: THREE.WebGLRenderTarget;
   private dirty = true;
   private alive = true;
-  private slow = 0;
   /** The next picture is on its way: this one need not become finer. */
   hurried = false;
   /** How many pictures ago the props were drawn, and from where. */
@@ -73,6 +73,8 @@ export class Stage {
   get hasty() {
     return this.marcher.hasty;
   }
+  /** Frame after frame is shown: nothing else is to take its share of the machine meanwhile. */
+  plays = false;
   /** What is seen of the frame, for what asks where it is dense. */
   volume: Volume | null = null;
   /** The canvas, in pixels. */
@@ -83,7 +85,7 @@ export class Stage {
   /** Whether what is shown is as fine as it gets, and since when nothing moved. */
   private fine = false;
   private refining = false;
-  private pending: Pending | null = null;
+  private pace: Pace;
   private quiet = 0;
   /** Told when the picture that is drawn under a kept one is there. */
   private aside: ((canvas: HTMLCanvasElement) => void) | null = null;
@@ -102,6 +104,9 @@ export class Stage {
       samples: 0,
     });
     this.marcher = new Marcher(this.target);
+    const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    this.pace = new Pace(gl, this.marcher);
+    if (drawsInSoftware(gl)) this.marcher.coarsen();
     this.props = new PropShelf();
     this.props.changed = () => this.touch();
     this.orbit = new OrbitControls(this.camera, canvas);
@@ -318,6 +323,7 @@ export class Stage {
   private tick = () => {
     if (!this.alive) return;
     requestAnimationFrame(this.tick);
+    if (this.pace.busy()) return;
     if (this.resting && !this.dirty) return;
     if (this.covered) return this.aside ? this.refine() : undefined;
     if (this.dirty) return this.now();
@@ -327,15 +333,14 @@ export class Stage {
 
   /** Draws what has changed without waiting for the screen's next turn, which comes late where much else goes on. */
   now() {
-    if (!this.dirty || this.covered) return;
+    if (!this.dirty || this.covered || this.pace.busy()) return;
     const from = performance.now();
     this.dirty = this.fine = false;
     this.draw();
-    // Reading one pixel waits for the picture, so that its cost is known.
+    if (this.plays) this.pace.wait(from);
+    else this.pace.await(from);
     this.quiet = performance.now();
-    const seconds = (this.quiet - from) / 1000;
-    this.adapt(seconds);
-    this.drawn(seconds);
+    this.drawn();
   }
 
   /** Draws what is set at once, as fine as things are while they move, whatever lies over the view.
@@ -344,7 +349,7 @@ export class Stage {
     const from = performance.now();
     this.dirty = this.fine = false;
     this.draw();
-    this.adapt((performance.now() - from) / 1000);
+    this.pace.wait(from);
     return this.renderer.domElement;
   }
 
@@ -376,16 +381,13 @@ export class Stage {
    * the last is done, so that there is never much to wait for. */
   private refine() {
     const { renderer } = this;
-    if (this.pending?.busy()) return;
-    this.pending = null;
     if (!this.refining) this.drawProps(1);
     this.refining = this.marcher.refine(renderer, this.camera, this.full);
-    if (this.refining)
-      return void (this.pending = new Pending(renderer.getContext() as WebGL2RenderingContext));
+    if (this.refining) return this.pace.await();
     this.fine = true;
     const told = this.aside;
-    this.drawOverlay(!told);
-    if (!told) return this.drawn(0);
+    this.drawOverlay();
+    if (!told) return this.drawn();
     this.aside = null;
     told(renderer.domElement);
   }
@@ -401,15 +403,12 @@ export class Stage {
     renderer.render(this.props.scene, this.camera);
   }
 
-  /** @param wait for the picture, so that its cost is known */
-  private drawOverlay(wait = true) {
+  private drawOverlay() {
     const { renderer } = this;
     renderer.setRenderTarget(null);
     this.props.follow();
     this.frustum.visible = this.lines && !this.eye.through;
     renderer.render(this.overlay, this.camera);
-    const gl = renderer.getContext();
-    if (wait) gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   }
 
   private draw() {
@@ -435,19 +434,5 @@ export class Stage {
     this.propsAge = same && this.propsAge < STALE ? this.propsAge + 1 : 0;
     this.propsFrom.copy(from);
     return this.propsAge > 0;
-  }
-
-  /** Lowers the smoke's resolution while pictures take long, and raises it when they do not. */
-  private adapt(seconds: number) {
-    if (seconds > 0.05) this.slow += 1;
-    else if (seconds < 0.012) this.slow -= 1;
-    else this.slow = 0;
-    if (this.slow > 1) {
-      this.marcher.coarser();
-      this.slow = 0;
-    } else if (this.slow < -24) {
-      this.marcher.finer();
-      this.slow = 0;
-    }
   }
 }

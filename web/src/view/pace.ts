@@ -1,0 +1,59 @@
+import type { Marcher } from "./marcher";
+import { Pending } from "./pending";
+
+/** A picture that takes so long is not waited for twice, seconds. */
+const LONG = 0.2;
+
+/** Waits for what was handed to the graphics card without holding up anything else, and lowers the smoke's resolution
+ * while pictures take long, and raises it when they do not. */
+export class Pace {
+  private pending: Pending | null = null;
+  /** Since when, if it is timed, and for how many turns of the screen. */
+  private since = 0;
+  private turns = 0;
+  private slow = 0;
+
+  constructor(
+    private gl: WebGL2RenderingContext,
+    private marcher: Marcher,
+  ) {}
+
+  /** Something is handed over now. @param since when it was begun, if its time counts */
+  await(since = 0) {
+    this.pending = new Pending(this.gl);
+    this.since = since;
+    this.turns = 0;
+  }
+
+  /** Whether it is still being drawn. */
+  busy(): boolean {
+    this.turns += 1;
+    if (!this.pending) return false;
+    if (this.pending.busy()) return true;
+    this.pending = null;
+    // There by the screen's next turn is as quick as it gets.
+    if (this.since) this.adapt(this.turns > 1 ? (performance.now() - this.since) / 1000 : 0);
+    return false;
+  }
+
+  /** Waits until what is drawn is there, whatever that holds up. @param since when it was begun */
+  wait(since: number) {
+    const { gl } = this;
+    // Reading one pixel waits for the picture.
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+    this.adapt((performance.now() - since) / 1000);
+  }
+
+  private adapt(seconds: number) {
+    if (seconds > 0.05) this.slow += seconds > LONG ? 2 : 1;
+    else if (seconds < 0.012) this.slow -= 1;
+    else this.slow = 0;
+    if (this.slow > 1) {
+      this.marcher.coarser();
+      this.slow = 0;
+    } else if (this.slow < -24) {
+      this.marcher.finer();
+      this.slow = 0;
+    }
+  }
+}
