@@ -33,17 +33,18 @@ module Vumbral
       end
 
       # Which cells are deep from here on: particles in these go, and those that are deep no longer get theirs.
-      # @param state [State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
+      # @param state [State]; @param others [Drops] particles that belong to it as well
+      # @param first [Kernel::Buffer] where each cell's begin, of all of them
       # @param room [Kernel::Buffer] f32 [z, y, x], which share of each cell lies outside walls; @param far [Kernel::Buffer] of {Walls}
       # @param wanted [Kernel::Buffer, nil] u8 [z, y, x], 1 in cells that shall have particles
       # @return [Array(Integer, Drops)] how many particles went, and those that came
-      def renew(state, first, room, far, wanted)
+      def renew(state, others, first, room, far, wanted)
         BandKernels.wet(@given, state.deep, first, room)
         within(@given)
         BandKernels.choose(state.deep, @given, @deeper, @nearly, wanted || @none)
         BandKernels.rooms(@rooms, state.deep, room)
         Walls.about(@about, @spread, @rooms)
-        gone = BandKernels.swallow(state.drops, state.deep).to_i
+        gone = [state.drops, others].sum { |drops| BandKernels.swallow(drops, state.deep).to_i }
         [gone, well(state, BandKernels.list(@listed, @given, @none, room), far, [0.0, 0.0])]
       end
 
@@ -63,7 +64,6 @@ module Vumbral
         reach = DeepKernels.fastest(state.faces, state.deep) * step
         inner(@given, state.deep, (reach.finite? ? reach.ceil : 0).clamp(0, MOST_CELLS) + 1)
         came = well(state, BandKernels.list(@listed, state.deep, @given, room), far, [step, swirl])
-        [@carried, @sharp].each { |faces| faces.to_a.zip(state.faces.to_a) { |to, from| Grid::PoissonKernels.copy(to, from) } }
         DeepKernels.carry(@carried, state.faces, @near, step)
         DeepKernels.sharpen(@sharp, @carried, state.faces, state.deep, step)
         state.faces, @sharp = @sharp, state.faces

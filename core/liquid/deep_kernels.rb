@@ -46,7 +46,7 @@ module Vumbral
         count
       end
 
-      # The speed at faces of cells that are `within`, carried along by itself for so many cells by 1 m/s (semi-Lagrangian).
+      # The speed at faces of cells that are `within`, carried along by itself for so many cells by 1 m/s (semi-Lagrangian); that at others stays.
       kernel out: Flow::Faces, faces: Flow::Faces, within: U8[3], step: F32
       def carry(out, faces, within, step)
         nz = within.dim(0)
@@ -55,20 +55,32 @@ module Vumbral
         parallel(nz + 1, uneven: true) do |k|
           (ny + 1).times do |j|
             (nx + 1).times do |i|
-              if k < nz && j < ny && beside(within, k, j, i, 0) > 0.0
-                a, b, c = beside_x(faces, k, j, i)
-                x, y, z = before(faces, i.to_f, j + 0.5, k + 0.5, a * step, b * step, c * step, step)
-                out.u[k, j, i] = Grid::Sampling.linear(faces.u, x, y - 0.5, z - 0.5)
+              if k < nz && j < ny
+                if beside(within, k, j, i, 0) > 0.0
+                  a, b, c = beside_x(faces, k, j, i)
+                  x, y, z = before(faces, i.to_f, j + 0.5, k + 0.5, a * step, b * step, c * step, step)
+                  out.u[k, j, i] = Grid::Sampling.linear(faces.u, x, y - 0.5, z - 0.5)
+                else
+                  out.u[k, j, i] = faces.u[k, j, i]
+                end
               end
-              if k < nz && i < nx && beside(within, k, j, i, 1) > 0.0
-                d, e, f = beside_y(faces, k, j, i)
-                o, p, q = before(faces, i + 0.5, j.to_f, k + 0.5, d * step, e * step, f * step, step)
-                out.v[k, j, i] = Grid::Sampling.linear(faces.v, o - 0.5, p, q - 0.5)
+              if k < nz && i < nx
+                if beside(within, k, j, i, 1) > 0.0
+                  d, e, f = beside_y(faces, k, j, i)
+                  o, p, q = before(faces, i + 0.5, j.to_f, k + 0.5, d * step, e * step, f * step, step)
+                  out.v[k, j, i] = Grid::Sampling.linear(faces.v, o - 0.5, p, q - 0.5)
+                else
+                  out.v[k, j, i] = faces.v[k, j, i]
+                end
               end
-              if j < ny && i < nx && beside(within, k, j, i, 2) > 0.0
-                g, h, l = beside_z(faces, k, j, i)
-                r, s, t = before(faces, i + 0.5, j + 0.5, k.to_f, g * step, h * step, l * step, step)
-                out.w[k, j, i] = Grid::Sampling.linear(faces.w, r - 0.5, s - 0.5, t)
+              if j < ny && i < nx
+                if beside(within, k, j, i, 2) > 0.0
+                  g, h, l = beside_z(faces, k, j, i)
+                  r, s, t = before(faces, i + 0.5, j + 0.5, k.to_f, g * step, h * step, l * step, step)
+                  out.w[k, j, i] = Grid::Sampling.linear(faces.w, r - 0.5, s - 0.5, t)
+                else
+                  out.w[k, j, i] = faces.w[k, j, i]
+                end
               end
             end
           end
@@ -85,17 +97,29 @@ module Vumbral
         parallel(nz + 1, uneven: true) do |k|
           (ny + 1).times do |j|
             (nx + 1).times do |i|
-              if k < nz && j < ny && beside(deep, k, j, i, 0) > 0.0
-                a, b, c = beside_x(faces, k, j, i)
-                out.u[k, j, i] = sharper(carried.u, faces.u, k, j, i, a * step, b * step, c * step)
+              if k < nz && j < ny
+                if beside(deep, k, j, i, 0) > 0.0
+                  a, b, c = beside_x(faces, k, j, i)
+                  out.u[k, j, i] = sharper(carried.u, faces.u, k, j, i, a * step, b * step, c * step)
+                else
+                  out.u[k, j, i] = faces.u[k, j, i]
+                end
               end
-              if k < nz && i < nx && beside(deep, k, j, i, 1) > 0.0
-                d, e, f = beside_y(faces, k, j, i)
-                out.v[k, j, i] = sharper(carried.v, faces.v, k, j, i, d * step, e * step, f * step)
+              if k < nz && i < nx
+                if beside(deep, k, j, i, 1) > 0.0
+                  d, e, f = beside_y(faces, k, j, i)
+                  out.v[k, j, i] = sharper(carried.v, faces.v, k, j, i, d * step, e * step, f * step)
+                else
+                  out.v[k, j, i] = faces.v[k, j, i]
+                end
               end
-              if j < ny && i < nx && beside(deep, k, j, i, 2) > 0.0
-                g, h, l = beside_z(faces, k, j, i)
-                out.w[k, j, i] = sharper(carried.w, faces.w, k, j, i, g * step, h * step, l * step)
+              if j < ny && i < nx
+                if beside(deep, k, j, i, 2) > 0.0
+                  g, h, l = beside_z(faces, k, j, i)
+                  out.w[k, j, i] = sharper(carried.w, faces.w, k, j, i, g * step, h * step, l * step)
+                else
+                  out.w[k, j, i] = faces.w[k, j, i]
+                end
               end
             end
           end

@@ -80,49 +80,42 @@ module Vumbral
         return u, v, w
       end
 
-      # Speeds from the grid: its own, and that share of what it has gained that keeps the particle's own (Zhu & Bridson
-      # 2005).
+      # Gives particles their speeds and carries them on. Speeds are those of the grid, and that share of what the grid has
+      # gained that keeps the particle's own (Zhu & Bridson 2005). They go along the grid's speed to second order; what falls
+      # freely goes by the mean of its speeds at both ends of the step, as it does (that of all would feed waves). A particle
+      # that would enter a wall stops before it; where walls move, on the side it came from.
       # @param before the grid's speeds before anything acted on them
-      # @param old f32 [n, 6], takes the particle's speed of before, and the grid's
-      kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, old: F32[2], own: F32, affine: F32, per: F32
-      def take(drops, faces, before, old, own, affine, per)
-        parallel((drops.at.dim(0) + 511) / 512) do |block|
-          (512 * block...[512 * block + 512, drops.at.dim(0)].min).each do |p|
-            u, v, w = turned(drops, p, faces, affine * per)
-            u0 = u
-            v0 = v
-            w0 = w
-            u0, v0, w0 = speed_at(before, drops.at[p, 0], drops.at[p, 1], drops.at[p, 2]) if own > 0.0
-            had = drops.speed[p, 0]
-            old[p, 0] = had
-            old[p, 3] = u
-            drops.speed[p, 0] = own > 0.0 ? u + own * (had - u0) : u
-            had = drops.speed[p, 1]
-            old[p, 1] = had
-            old[p, 4] = v
-            drops.speed[p, 1] = own > 0.0 ? v + own * (had - v0) : v
-            had = drops.speed[p, 2]
-            old[p, 2] = had
-            old[p, 5] = w
-            drops.speed[p, 2] = own > 0.0 ? w + own * (had - w0) : w
-          end
-        end
-      end
-
-      # Carries particles on: along the grid's speed to second order; what falls freely goes by the mean of its speeds at
-      # both ends of the step, as it does (that of all would feed waves). A particle that would enter a wall stops before
-      # it; where walls move, on the side it came from. `gained` is what gravity gives in the step, m/s.
-      kernel drops: Liquid::Drops, faces: Flow::Faces, old: F32[2], walls: Liquid::Walls, sides: F32[1], step: F32, gained: F32
-      def carry(drops, faces, old, walls, sides, step, gained)
+      # @param going f32 [4]: which share stays the particle's own, how much of the change of speed over space it carries (by
+      #   the metre and cell), how many cells 1 m/s leads in the step, and what gravity gives in it, m/s
+      kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, walls: Liquid::Walls, sides: F32[1], going: F32[1]
+      def carry(drops, faces, before, walls, sides, going)
+        own = going[0]
+        swirl = going[1]
+        step = going[2]
+        gained = going[3]
         parallel((drops.at.dim(0) + 511) / 512) do |block|
           (512 * block...[512 * block + 512, drops.at.dim(0)].min).each do |p|
             x = drops.at[p, 0]
             y = drops.at[p, 1]
             z = drops.at[p, 2]
+            su, sv, sw = turned(drops, p, faces, swirl)
+            nu = su
+            nv = sv
+            nw = sw
+            if own > 0.0
+              u0, v0, w0 = speed_at(before, x, y, z)
+              nu = su + own * (drops.speed[p, 0] - u0)
+              nv = sv + own * (drops.speed[p, 1] - v0)
+              nw = sw + own * (drops.speed[p, 2] - w0)
+            end
+            free = falling(nu - drops.speed[p, 0], nv - drops.speed[p, 1] - gained, nw - drops.speed[p, 2], gained)
+            drops.speed[p, 0] = nu
+            drops.speed[p, 1] = nv
+            drops.speed[p, 2] = nw
             half = 0.5 * step
-            u, v, w = speed_at(faces, x + half * old[p, 3], y + half * old[p, 4], z + half * old[p, 5])
+            u, v, w = speed_at(faces, x + half * su, y + half * sv, z + half * sw)
             ex = x + step * u
-            ey = y + step * (v - 0.5 * gained * falling(drops, old, p, gained))
+            ey = y + step * (v - 0.5 * gained * free)
             ez = z + step * w
             far = corner(walls.far, ex, ey, ez)
             way = Math.sqrt((ex - x) * (ex - x) + (ey - y) * (ey - y) + (ez - z) * (ez - z))
@@ -166,12 +159,9 @@ module Vumbral
         end
       end
 
-      # How freely a particle falls, 1 where gravity alone has acted on it.
-      kernel drops: Liquid::Drops, old: F32[2], p: I32, gained: F32, returns: F32
-      def falling(drops, old, p, gained)
-        a = drops.speed[p, 0] - old[p, 0]
-        b = drops.speed[p, 1] - old[p, 1] - gained
-        c = drops.speed[p, 2] - old[p, 2]
+      # How freely a particle falls, 1 where gravity alone has acted on it; by what else its speed has gained.
+      kernel a: F32, b: F32, c: F32, gained: F32, returns: F32
+      def falling(a, b, c, gained)
         off = Math.sqrt(a * a + b * b + c * c) / [gained.abs, 1e-9].max
         (1.0 - 4.0 * off).clamp(0.0, 1.0)
       end

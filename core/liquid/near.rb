@@ -26,9 +26,9 @@ module Vumbral
       def self.sorted(at, carried, size)
         count = at.dim(0)
         cells, order = Array.new(2) { Kernel::Buffer.new(:i32, count) }
-        first = Kernel::Buffer.new(:i32, size.reduce(:*) + 2)
+        first, second = Array.new(2) { Kernel::Buffer.new(:i32, size.reduce(:*) + 2) }
         SortKernels.cells(cells, at, Kernel::Buffer.of(:i32, size), 0)
-        inside = SortKernels.order(order, first, cells)
+        inside = SortKernels.order(order, first, second, cells)
         near = new(Kernel::Buffer.new(:f32, inside, 3), Kernel::Buffer.new(:f32, inside, carried.dim(1)), first, size)
         NearKernels.take(near.at, near.carried, at, carried, order)
         near

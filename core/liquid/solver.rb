@@ -38,6 +38,8 @@ module Vumbral
         @matrix = @grids.matrix
         @band = Band.new(size, voxel, @sides, band) if band.positive?
         @came, @gone = Drops.of(0), 0
+        @first, @second = Array.new(2) { Kernel::Buffer.new(:i32, size.reduce(:*) + 2) }
+        @cells = @order = Kernel::Buffer.new(:i32, 0)
         block(Walls.none(size))
       end
 
@@ -66,13 +68,15 @@ module Vumbral
       end
 
       # Tells anew how deep there are particles, before what pours and kicks acts on them.
-      # @param state [State] sorted, and so again after it
+      # @param state [State] sorted after it
       # @param wanted [Kernel::Buffer, nil] u8 [z, y, x], 1 in cells that shall have particles
+      # @return [Integer] how many particles left the chamber
       def renew(state, wanted = nil)
-        return unless @band
+        return 0 unless @band
 
-        sort(state)
-        exchange(*@band.renew(state, @first, @room, @walls.far, wanted))
+        SortKernels.count(@first, @second, cells(state)) unless state.drops.equal?(@sorted)
+        gone, came = @band.renew(state, @came, @first, @room, @walls.far, wanted)
+        exchange(gone, @came.with(came))
         sort(state)
       end
 
@@ -110,7 +114,8 @@ module Vumbral
         return {iterations: 0, residual: 0.0, left: left}.tap { state.time += dt } if state.drops.count.zero? && !@band
 
         give(state, liquid.tension.positive? ? Tension::REACH : 1)
-        keep(state.faces, @before)
+        # Only what particles keep of their own is told by it.
+        keep(state.faces, @before) if liquid.own.positive?
         accelerate(state, dt, liquid, &push)
         thicken(state, dt, liquid)
         iterations, residual = project(state, dt, liquid)
@@ -129,11 +134,8 @@ module Vumbral
         drops = state.drops
         return 0 if drops.equal?(@sorted)
 
-        @first ||= Kernel::Buffer.new(:i32, @size.reduce(:*) + 2)
-        cells, order = Array.new(2) { Kernel::Buffer.new(:i32, drops.count + @came.count) }
-        SortKernels.cells(cells, drops.at, @shape, 0)
-        SortKernels.cells(cells, @came.at, @shape, drops.count) if @came.count.positive?
-        inside = SortKernels.order(order, @first, cells)
+        cells = cells(state)
+        inside = SortKernels.order(order = @order.head(cells.size), @first, @second, cells)
         SortKernels.take(sorted = shelf(state, inside), drops, @came, order)
         state.drops = @sorted = sorted
         left = cells.size - inside - @gone
@@ -145,6 +147,17 @@ module Vumbral
       attr_reader :first
 
       private
+
+      # Which cell each particle is in, with those that came.
+      # @return [Kernel::Buffer] i32
+      def cells(state)
+        count = state.drops.count
+        all = count + @came.count
+        @cells, @order = Array.new(2) { Kernel::Buffer.new(:i32, (SPARE * all).ceil) } unless @cells.size.between?(all, 3 * all)
+        SortKernels.cells(@cells, state.drops.at, @shape, 0)
+        SortKernels.cells(@cells, @came.at, @shape, count) if @came.count.positive?
+        @cells.head(all)
+      end
 
       # Room for so many particles: what those before the last ones stood in is free again.
       def shelf(state, count)
@@ -221,9 +234,8 @@ module Vumbral
       end
 
       def move(state, dt, liquid)
-        old = (@old&.dim(0) == state.drops.count) ? @old : @old = Kernel::Buffer.new(:f32, state.drops.count, 6)
-        MoveKernels.take(state.drops, state.faces, @before, old, liquid.own, liquid.swirl, 1.0 / @voxel)
-        MoveKernels.carry(state.drops, state.faces, old, @walls, @sides, dt / @voxel, -liquid.gravity * dt)
+        going = Kernel::Buffer.of(:f32, [liquid.own, liquid.swirl / @voxel, dt / @voxel, -liquid.gravity * dt])
+        MoveKernels.carry(state.drops, state.faces, @before, @walls, @sides, going)
       end
 
       # Where particles crowd they are moved apart, by what one rough solution says (after Kugelstadt et al. 2019).

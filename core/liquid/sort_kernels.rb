@@ -19,27 +19,63 @@ module Vumbral
         end
       end
 
-      # Where each cell's particles begin, and the order that brings them there (each stays behind those that were before
-      # it). `first` i32 [cells + 2], the last for those outside. Gives how many are inside.
-      kernel order: I32[1], first: I32[1], cells: I32[1], returns: I32
-      def order(order, first, cells)
-        first.size.times { |n| first[n] = 0 }
-        cells.size.times { |p| first[cells[p]] = first[cells[p]] + 1 }
+      # How many particles each cell has, told by where those of each begin; see {#order}.
+      kernel first: I32[1], second: I32[1], cells: I32[1]
+      def count(first, second, cells)
+        tally(first, second, cells)
         sum = 0
         first.size.times do |n|
-          here = first[n]
+          here = first[n] + second[n]
           first[n] = sum
           sum += here
         end
-        cells.size.times do |p|
-          order[first[cells[p]]] = p
-          first[cells[p]] = first[cells[p]] + 1
+      end
+
+      # Where each cell's particles begin, and the order that brings them there (each stays behind those that were before
+      # it). `first` i32 [cells + 2], the last for those outside; `second` is as long, to work with. Gives how many are inside.
+      kernel order: I32[1], first: I32[1], second: I32[1], cells: I32[1], returns: I32
+      def order(order, first, second, cells)
+        tally(first, second, cells)
+        sum = 0
+        first.size.times do |n|
+          here = first[n]
+          also = second[n]
+          first[n] = sum
+          second[n] = sum + here
+          sum += here + also
         end
-        # Each now says where the next one begins.
-        (first.size - 1).times { |n| first[first.size - 1 - n] = first[first.size - 2 - n] }
-        first[0] = 0
-        outside = first.size - 2
-        first[outside]
+        parallel(2) do |half|
+          if half == 0
+            (cells.size / 2).times do |p|
+              order[first[cells[p]]] = p
+              first[cells[p]] = first[cells[p]] + 1
+            end
+          else
+            (cells.size / 2...cells.size).each do |p|
+              order[second[cells[p]]] = p
+              second[cells[p]] = second[cells[p]] + 1
+            end
+          end
+        end
+        # The second now says where the next one begins.
+        parallel((first.size + 65_535) / 65_536) do |block|
+          (65_536 * block...[65_536 * block + 65_536, first.size].min).each { |n| first[n] = n == 0 ? 0 : second[n - 1] }
+        end
+        first[first.size - 2]
+      end
+
+      # How many of the first half of particles are in each cell, and how many of the second.
+      kernel first: I32[1], second: I32[1], cells: I32[1]
+      def tally(first, second, cells)
+        parallel(2) do |half|
+          if half == 0
+            first.size.times { |n| first[n] = 0 }
+            (cells.size / 2).times { |p| first[cells[p]] = first[cells[p]] + 1 }
+          else
+            second.size.times { |n| second[n] = 0 }
+            (cells.size / 2...cells.size).each { |p| second[cells[p]] = second[cells[p]] + 1 }
+          end
+        end
       end
 
       # @param came those that are counted after them

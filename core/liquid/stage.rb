@@ -73,7 +73,7 @@ module Vumbral
         # What fills at once does so on its first step.
         inflows = settings["inflows"].each_with_index.reject { |inflow, _| inflow["does"] == "fill" && step[0].positive? }
           .map { |inflow, n| [inflow, n, @moment.cover(inflow, n, part, state.time)] }
-        @solver.renew(state, @moment.wanted(settings["kicks"], inflows.map(&:last), part)) if @plan.ground["band"]
+        tally.left += @solver.renew(state, @moment.wanted(settings["kicks"], inflows.map(&:last), part)) if @plan.ground["band"]
         feed(state, inflows, walls, tally)
         @moment.kick(state, settings["kicks"], part, 1.0 / step[1])
         found = @solver.substep(state, dt, liquid) { |push, faces, full| drive(push, faces, full, settings, part, state.time, liquid, dt) }

@@ -37,6 +37,18 @@ module Vumbral
       expect(solver.full.to_a.sum { |part| part.clamp(0.0, 1.0) }).to be_within(0.05 * before).of(before)
     end
 
+    it "counts all that leaves through an open side" do
+      solver, state = poured([8, 24, 16], 1 / 16.0, band: 4, loose: 0.5, open: {x1: true}) { |_, y, _| y - 14.0 }
+      before, left = amount(solver, state), 0
+      24.times do
+        left += solver.renew(state)
+        left += solver.substep(state, 1 / 96.0, Liquid::Settings.still)[:left]
+      end
+      left += solver.sort(state)
+      expect(left / 8.0).to be > 0.1 * before
+      expect(amount(solver, state) + left / 8.0).to be_within(0.02 * before).of(before)
+    end
+
     describe "in a shot" do
       let(:edits) do
         [{"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"position" => [0.0, 0.06, 0.0], "extent" => [0.1, 0.1, 0.1], "first" => 2, "velocity" => [0.0, 1.0, 0.0]}},

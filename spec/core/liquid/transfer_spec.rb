@@ -22,6 +22,11 @@ module Vumbral
       [solver, state]
     end
 
+    # Carries particles so many cells by 1 m/s, out through any side.
+    def carry(state, faces, walls, step)
+      Liquid::MoveKernels.carry(state.drops, faces, faces, walls, Kernel::Buffer.of(:f32, [1.0] * 6), Kernel::Buffer.of(:f32, [0.0, 1.0 / voxel, step, 0.0]))
+    end
+
     # @return [Array(Liquid::Sums, Kernel::Buffer)] what a liquid gives, and how much there is about each cell
     def given(solver, state)
       sums, full = Liquid::Sums.none(size), Kernel::Buffer.new(:f32, *size)
@@ -65,7 +70,9 @@ module Vumbral
       faces.w.replace(field(*faces.w.shape) { |k, j, i| flow_at(i + 0.5, j + 0.5, k)[2] })
       state.drops.speed.fill(9.0)
       state.drops.turn.fill(9.0)
-      Liquid::MoveKernels.take(state.drops, faces, faces, Kernel::Buffer.new(:f32, state.drops.count, 6), 0.0, 1.0, 1.0 / voxel)
+      went = places(state)
+      carry(state, faces, Liquid::Walls.none(size), 0.0)
+      expect(places(state)).to eq(went)
       inner = (0...state.drops.count).select { |p| places(state)[p].zip([10, 9, 8]).all? { |c, n| c.between?(1, n - 1) } }
       expect(inner.size).to be > 2000
       speeds, turns = state.drops.speed.to_a.each_slice(3).to_a, state.drops.turn.to_a.each_slice(9).to_a
@@ -124,9 +131,7 @@ module Vumbral
         faces = Flow::Faces.still(size)
         faces.u.fill(0.4)
         faces.v.fill(-2.0)
-        old = Kernel::Buffer.new(:f32, state.drops.count, 6)
-        Liquid::MoveKernels.take(state.drops, faces, faces, old, 0.0, 1.0, 1.0 / voxel)
-        Liquid::MoveKernels.carry(state.drops, faces, old, walls, Kernel::Buffer.of(:f32, [1.0] * 6), 0.05 / voxel, 0.0)
+        carry(state, faces, walls, 0.05 / voxel)
         heights = places(state).map { |_, y, _| y }
         expect(heights.min).to be_within(0.01).of(level + Liquid::MoveKernels::APART)
         down = state.drops.speed.to_a.each_slice(3).to_a
