@@ -46,7 +46,7 @@ module Vumbral
 
       def glaze
         [Scene.add("liquid", "liquid", "Glaze", "size" => [0.86, 1.2, 0.86], "position" => [0.0, 0.08, 0.0], "voxel" => 0.012, "draft" => 1.6, "pool" => false, "tank" => "vase", "open_y1" => false, "substeps_least" => 2, "own" => 0.12, "smooth" => 9,
-          "spray" => true, "trapped" => 30.0, "crest" => 30.0, "foam_life" => 1.2, "spray_dense" => 0.5),
+          "spray" => true, "trapped" => 800.0, "crest" => 800.0, "foam_life" => 1.2, "spray_dense" => 0.04),
           Scene.add("prop", "glaze", "Glaze's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.4, "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.02, 0.02], "clear_colour" => [0.85, 0.42, 0.16], "clear_depth" => 0.34, "casts" => false)]
       end
       private_class_method :stand, :mouths, :glaze

@@ -53,8 +53,8 @@ module Vumbral
 
       def water
         [Scene.add("liquid", "liquid", "Water", "size" => [1.62, 1.5, 1.02], "voxel" => 0.016, "draft" => 1.5,
-          "line" => 0.42, "own" => 0.15, "spray" => true, "trapped" => 60.0, "crest" => 60.0, "foam_life" => 2.5,
-          "spray_dense" => 0.7),
+          "line" => 0.42, "own" => 0.15, "spray" => true, "trapped" => 1500.0, "crest" => 1500.0, "foam_life" => 2.5,
+          "spray_dense" => 0.05),
           Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.33,
             "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.025, 0.02], "clear_colour" => [0.42, 0.62, 0.5],
             "clear_depth" => 0.45, "casts" => false)]

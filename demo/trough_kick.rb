@@ -58,8 +58,8 @@ module Vumbral
 
       def water
         [Scene.add("liquid", "liquid", "Water", "size" => [1.66, 1.9, 1.46], "voxel" => 0.018, "draft" => 1.6,
-          "line" => 0.38, "own" => 0.1, "spray" => true, "trapped" => 50.0, "crest" => 25.0, "foam_life" => 2.0,
-          "spray_dense" => 0.3),
+          "line" => 0.38, "own" => 0.1, "spray" => true, "trapped" => 1500.0, "crest" => 800.0, "foam_life" => 2.0,
+          "spray_dense" => 0.04),
           Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.33,
             "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.03, 0.03], "clear_colour" => [0.3, 0.72, 0.7],
             "clear_depth" => 0.5, "casts" => false),

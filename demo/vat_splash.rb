@@ -30,7 +30,7 @@ module Vumbral
       end
 
       def water
-        [Scene.add("liquid", "liquid", "Glaze", "size" => [2.3, 1.3, 1.7], "voxel" => 0.0135, "draft" => 2.0, "band" => 6, "smooth" => 4, "line" => 0.4, "own" => 0.1, "spray" => true, "trapped" => 24.0, "crest" => 30.0, "foam_life" => 1.0, "spray_dense" => 0.22),
+        [Scene.add("liquid", "liquid", "Glaze", "size" => [2.3, 1.3, 1.7], "voxel" => 0.0135, "draft" => 2.0, "band" => 6, "smooth" => 4, "line" => 0.4, "own" => 0.1, "spray" => true, "trapped" => 600.0, "crest" => 700.0, "foam_life" => 1.0, "spray_dense" => 0.03),
           Scene.add("prop", "water", "Its surface", "shape" => "liquid", "clear" => 0.85, "bends" => 1.36, "shine" => 0.5, "rough" => 0.13, "colour" => [0.03, 0.09, 0.085], "clear_colour" => [0.3, 0.75, 0.66], "clear_depth" => 0.3, "casts" => false)]
       end
 

@@ -95,7 +95,7 @@ module Vumbral
       # @param facts [Hash] with :flowing, the bytes of what it keeps
       def dress(key, frame, plan, facts)
         mesh, bytes = put_surface(key, plan)
-        @workshop.frames.write(key, frame, *spray(key, plan), facts.merge(triangles: mesh.count, beside: facts[:flowing] + bytes), finer: Liquid::Plan::SPRAY_GRAIN)
+        @workshop.frames.write(key, frame, *spray(key, plan), facts.merge(triangles: mesh.count, beside: facts[:flowing] + bytes), finer: plan.surface["spray_fine"])
       end
 
       # Makes a frame of another one in which the same flows, without a run.
@@ -272,8 +272,7 @@ module Vumbral
         _, parts = @workshop.frames.part(key, "spray")
         spray = parts ? Liquid::Spray.new(parts[:places].copy, parts[:speeds], parts[:life], parts[:kind], parts[:ids]) : Liquid::Spray.of(0)
         Liquid::FullKernels.cells(spray.at, parts[:places], Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if parts
-        field = Liquid::Spraying.density(spray, plan.size, Liquid::Plan::SPRAY_GRAIN, plan.surface["spray_dense"])
-        [Grid::Bricks.gather(field.shape, [0, 0, 0], {smoke: field}), plan]
+        [Liquid::Spraying.density(spray, plan.size, *plan.surface.values_at("spray_fine", "spray_dense")), plan]
       end
 
       # A frame of which a part is gone or damaged is let go, so that a run makes it anew.

@@ -46,6 +46,20 @@ module Vumbral
         end
       end
 
+      # Which brick is where. @param numbers i32 [bricks along z, y, x]
+      kernel numbers: I32[3], places: I32[2]
+      def number(numbers, places)
+        places.dim(0).times { |n| numbers[places[n, 0], places[n, 1], places[n, 2]] = n }
+      end
+
+      # The first channel of bricks, from one that is told in full. @param sums f32 [n, 4096]
+      kernel values: F16[3], sums: F32[2]
+      def pack(values, sums)
+        parallel(values.dim(0)) do |n|
+          4096.times { |c| values[n, 0, c] = sums[n, c].clamp(0.0, 65_000.0) }
+        end
+      end
+
       # Adds bricks to those that `numbers` names.
       kernel values: F16[3], given: F16[3], numbers: I32[1]
       def add(values, given, numbers)

@@ -65,15 +65,34 @@ module Vumbral
         counts = size.map { |n| (n + EDGE - 1) / EDGE }
         filled = Kernel::Buffer.new(:u8, *counts)
         LEAST.each { |name, least| BrickKernels.find(filled, fields[name], least, padding) if fields[name] }
-        marks = filled.bytes.bytes
-        places = marks.each_index.select { |n| marks[n] == 1 }.map { |n| [n / (counts[1] * counts[2]), n / counts[2] % counts[1], n % counts[2]] }
-        list = Kernel::Buffer.of(:i32, places.flatten, places.size, 3)
-        values = Kernel::Buffer.new(:f16, places.size, fields.size, EDGE**3)
-        fields.each_value.with_index { |field, n| BrickKernels.fill(values, list, n, field) } unless places.empty?
-        new(size, list, values, channels: fields.keys, origin: origin)
+        marked(filled, size, fields.keys, origin).tap do |bricks|
+          fields.each_value.with_index { |field, n| BrickKernels.fill(bricks.values, bricks.places, n, field) } if bricks.count.positive?
+        end
       end
 
+      # Empty bricks, to be filled.
+      # @yieldparam marks [Kernel::Buffer] u8 [bricks along z, y, x], to be set to 1 where there shall be any
+      # @return [Bricks]
+      def self.sparse(size, channels)
+        marks = Kernel::Buffer.new(:u8, *size.map { |n| (n + EDGE - 1) / EDGE })
+        yield marks
+        marked(marks, size, channels, [0, 0, 0])
+      end
+
+      def self.marked(filled, size, channels, origin)
+        marks = filled.bytes.bytes
+        _, rows, across = filled.shape
+        places = marks.each_index.select { |n| marks[n] == 1 }.map { |n| [n / (rows * across), n / across % rows, n % across] }
+        new(size, Kernel::Buffer.of(:i32, places.flatten, places.size, 3), Kernel::Buffer.new(:f16, places.size, channels.size, EDGE**3), channels: channels, origin: origin)
+      end
+      private_class_method :marked
+
       def count = @places.dim(0)
+
+      # @return [Kernel::Buffer] i32 [bricks along z, y, x], the number of each, -1 where there is none
+      def numbers
+        Kernel::Buffer.new(:i32, *@size.map { |n| (n + EDGE - 1) / EDGE }).fill(-1).tap { |out| BrickKernels.number(out, @places) if count.positive? }
+      end
 
       # The lowest corner of what was computed, metres.
       # @param corner [Array<Float>] the chamber's; @param voxel [Float]

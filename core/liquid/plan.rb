@@ -19,9 +19,7 @@ module Vumbral
       FEED = %i[from skin point_size along velocity carried rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
       KICK = %i[position extent soft how velocity along uneven uneven_size strength].freeze
       SPRAY = %i[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to foam_life spray_drag bubble_rise bubble_drag most].freeze
-      SURFACE = %i[grain round smooth sheets spray_dense].freeze
-      # How many times finer than the voxels spray is told as a volume.
-      SPRAY_GRAIN = 2
+      SURFACE = %i[grain round smooth sheets spray_dense spray_fine].freeze
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
 

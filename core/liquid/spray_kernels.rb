@@ -252,27 +252,44 @@ module Vumbral
         end
       end
 
-      # Adds each to the eight points around it, weaker as its life ends; bubbles are hardly seen.
-      kernel field: F32[3], spray: Liquid::Spray, grain: F32, strength: F32
-      def density(field, spray, grain, strength)
+      # Marks the bricks that hold any of the eight points around each. @param marks u8 [bricks along z, y, x]
+      kernel marks: U8[3], spray: Liquid::Spray, fine: F32
+      def bricks(marks, spray, fine)
         spray.id.size.times do |n|
-          x = spray.at[n, 0] * grain - 0.5
-          y = spray.at[n, 1] * grain - 0.5
-          z = spray.at[n, 2] * grain - 0.5
+          8.times do |corner|
+            i = ((spray.at[n, 0] * fine - 0.5).floor.to_i + (corner & 1)) >> 4
+            j = ((spray.at[n, 1] * fine - 0.5).floor.to_i + (corner >> 1 & 1)) >> 4
+            k = ((spray.at[n, 2] * fine - 0.5).floor.to_i + (corner >> 2)) >> 4
+            marks[k, j, i] = 1 if k >= 0 && j >= 0 && i >= 0 && k < marks.dim(0) && j < marks.dim(1) && i < marks.dim(2)
+          end
+        end
+      end
+
+      # Adds each to the eight points around it, weaker as its life ends; bubbles are hardly seen.
+      # @param sums f32 [n, 4096] of each brick; @param numbers i32 [bricks along z, y, x], which of them, -1 none
+      kernel sums: F32[2], numbers: I32[3], spray: Liquid::Spray, fine: F32, strength: F32
+      def density(sums, numbers, spray, fine, strength)
+        spray.id.size.times do |n|
+          x = spray.at[n, 0] * fine - 0.5
+          y = spray.at[n, 1] * fine - 0.5
+          z = spray.at[n, 2] * fine - 0.5
           i = x.floor.to_i
           j = y.floor.to_i
           k = z.floor.to_i
-          if i >= 0 && j >= 0 && k >= 0 && i < field.dim(2) - 1 && j < field.dim(1) - 1 && k < field.dim(0) - 1
-            fx = x - i
-            fy = y - j
-            fz = z - k
-            amount = strength * (spray.life[n, 1] / 0.3).clamp(0.0, 1.0) * (spray.kind[n] == 2 ? 0.25 : 1.0)
-            2.times do |c|
-              2.times do |b|
-                near = amount * (c == 0 ? 1.0 - fz : fz) * (b == 0 ? 1.0 - fy : fy)
-                field[k + c, j + b, i] += near * (1.0 - fx)
-                field[k + c, j + b, i + 1] += near * fx
-              end
+          fx = x - i
+          fy = y - j
+          fz = z - k
+          # Three times the square of an even number is one on the whole.
+          share = Grid::Noise.lattice(spray.id[n], 5, 1, 4, 23)
+          amount = strength * 3.0 * share * share * (spray.life[n, 1] / 0.3).clamp(0.0, 1.0) * (spray.kind[n] == 2 ? 0.25 : 1.0)
+          8.times do |corner|
+            a = i + (corner & 1)
+            b = j + (corner >> 1 & 1)
+            c = k + (corner >> 2)
+            if c >= 0 && b >= 0 && a >= 0 && (c >> 4) < numbers.dim(0) && (b >> 4) < numbers.dim(1) && (a >> 4) < numbers.dim(2)
+              near = ((corner & 1) == 0 ? 1.0 - fx : fx) * ((corner >> 1 & 1) == 0 ? 1.0 - fy : fy) * ((corner >> 2) == 0 ? 1.0 - fz : fz)
+              at = ((c & 15) * 16 + (b & 15)) * 16 + (a & 15)
+              sums[numbers[c >> 4, b >> 4, a >> 4], at] += near * amount
             end
           end
         end

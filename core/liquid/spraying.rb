@@ -68,12 +68,19 @@ module Vumbral
         Spray.of(count).tap { |kept| SprayKernels.take(kept, spray, chosen) if count.positive? }
       end
 
-      # How dense it is, as a volume, on a grid so many times finer.
-      # @return [Kernel::Buffer] f32 [z, y, x]
-      def self.density(spray, size, grain, strength)
-        field = Kernel::Buffer.new(:f32, *size.map { |n| (n * grain).round })
-        SprayKernels.density(field, spray, grain, strength) if spray.count.positive?
-        field
+      # How dense it is, as a volume. What a particle holds is the same however fine that is; some hold more than others.
+      # @param size [Array<Integer>] cells of the liquid along z, y, x; @param fine [Integer] cells along each of these
+      # @param strength [Float]
+      # @return [Grid::Bricks] of smoke alone, only where there is any
+      def self.density(spray, size, fine, strength)
+        whole = size.map { |n| n * fine }
+        bricks = Grid::Bricks.sparse(whole, [:smoke]) { |marks| SprayKernels.bricks(marks, spray, fine) if spray.count.positive? }
+        return bricks if bricks.count.zero?
+
+        sums = Kernel::Buffer.new(:f32, bricks.count, Grid::Bricks::EDGE**3)
+        SprayKernels.density(sums, bricks.numbers, spray, fine, strength * (fine / 2.0)**3)
+        Grid::BrickKernels.pack(bricks.values, sums)
+        bricks
       end
     end
   end

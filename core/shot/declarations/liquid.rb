@@ -77,11 +77,11 @@ module Vumbral
           switch :flies, "Spray in the air", default: true, only: {spray: [true]}, help: "Off, what flies is neither seen nor handed on; it still falls and becomes foam."
           switch :foams, "Foam on it", default: true, only: {spray: [true]}, help: "Off, what lies on the liquid is neither seen nor handed on."
           switch :bubbles, "Bubbles within it", default: true, only: {spray: [true]}, help: "Off, what rises within the liquid is neither seen nor handed on."
-          number :trapped, "From trapped air", unit: "per s", default: 40.0, range: 0.0..10_000.0, slider: 0.0..200.0, keyed: true, only: {spray: [true]}, zero: "none",
+          number :trapped, "From trapped air", unit: "per s", default: 1000.0, range: 0.0..100_000.0, slider: 0.0..4000.0, keyed: true, only: {spray: [true]}, zero: "none",
             help: "How many come of each particle in a second where the liquid runs into itself."
           number :trapped_from, "Beginning at", unit: "m/s", default: 0.1, range: 0.0..1000.0, slider: 0.0..2.0, keyed: true, only: {spray: [true]}, help: "How hard it must run into itself that any comes."
           number :trapped_to, "In full at", unit: "m/s", default: 0.8, range: 0.0..1000.0, slider: 0.0..4.0, keyed: true, only: {spray: [true]}, help: "From where on no more comes."
-          number :crest, "From crests", unit: "per s", default: 40.0, range: 0.0..10_000.0, slider: 0.0..200.0, keyed: true, only: {spray: [true]}, zero: "none",
+          number :crest, "From crests", unit: "per s", default: 1000.0, range: 0.0..100_000.0, slider: 0.0..4000.0, keyed: true, only: {spray: [true]}, zero: "none",
             help: "How many come of each particle in a second where a sharp edge goes forward."
           number :crest_from, "Sharp from", default: 0.3, range: 0.0..1.0, keyed: true, only: {spray: [true]}, help: "How sharp an edge must be: 0.3 is an even surface, 0.6 a thin tip."
           number :crest_to, "Sharp to", default: 0.5, range: 0.0..1.0, keyed: true, only: {spray: [true]}, help: "From where on no more comes."
@@ -91,7 +91,9 @@ module Vumbral
           number :spray_drag, "Air's drag", unit: "per s", default: 0.8, range: 0.0..100.0, slider: 0.0..6.0, keyed: true, only: {spray: [true]}, help: "How soon the air slows spray: heavy drops 0.3, mist 4."
           number :bubble_rise, "Bubbles rise", unit: "times gravity", default: 1.2, range: 0.0..100.0, slider: 0.0..4.0, keyed: true, only: {spray: [true]}, help: "How strongly bubbles are lifted."
           number :bubble_drag, "Water's drag", unit: "per s", default: 8.0, range: 0.0..1000.0, slider: 0.0..30.0, keyed: true, only: {spray: [true]}, help: "How much the liquid takes bubbles along."
-          number :spray_dense, "Density", default: 0.15, range: 0.0..1000.0, slider: 0.0..5.0, touches: :surface, only: {spray: [true]}, help: "Of the volume that they are seen as."
+          number :spray_dense, "Density", default: 0.05, range: 0.0..1000.0, slider: 0.0..1.0, touches: :surface, only: {spray: [true]}, help: "Of the volume that they are seen as."
+          whole :spray_fine, "Fineness", unit: "cells a voxel", default: 8, range: 1..16, slider: 1..12, touches: :surface, only: {spray: [true]},
+            help: "How fine that volume is. Foam wants small voxels and many particles; less makes mist of it."
           number :most, "At most", unit: "millions", default: 1.0, range: 0.001..20.0, slider: 0.1..4.0, only: {spray: [true]}, help: "More of them do not come."
         end
         group "Beads on it", touches: :picture do
