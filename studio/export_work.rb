@@ -194,10 +194,10 @@ module Vumbral
 
       # From a liquid's surface, on the grid that it was made on.
       def distance(key)
-        _, head = @workshop.frames.read(key)
-        voxel = head["voxel"]
-        first = head["corner"].map { |c| c - (BAND - 0.5) * voxel }
-        size = head["size"].map { |n| n + 2 * BAND }
+        cells, corner, whole = @workshop.liquids.lattice(key)
+        voxel = 0.5 * whole
+        first = corner.map { |c| c - (BAND - 0.5) * voxel }
+        size = cells.map { |n| 2 * n + 2 * BAND }
         field = Geometry::Operations::Remesh::Grid.new(size, first, voxel).distance(@workshop.liquids.surface(key), BAND * voxel)
         Formats::VDB.surface(field, voxel: voxel, first: first, band: BAND * voxel)
       end

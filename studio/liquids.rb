@@ -95,7 +95,9 @@ module Vumbral
       # @param facts [Hash] with :flowing, the bytes of what it keeps
       def dress(key, frame, plan, facts)
         mesh, bytes = put_surface(key, plan)
-        @workshop.frames.write(key, frame, *spray(key, plan), facts.merge(triangles: mesh.count, beside: facts[:flowing] + bytes), finer: plan.surface["spray_fine"])
+        bricks, fine = spray(key, plan)
+        facts = facts.merge(triangles: mesh.count, beside: facts[:flowing] + bytes, fine: fine)
+        @workshop.frames.write(key, frame, bricks, plan, facts, finer: fine)
       end
 
       # Makes a frame of another one in which the same flows, without a run.
@@ -103,7 +105,7 @@ module Vumbral
       # @return [Hash] its facts
       def dress_again(key, frame, plan, like)
         @workshop.frames.share(like, key, [*FLOWING, "state"])
-        facts = @workshop.frames.facts([like]).fetch(like).except("bytes", "beside", "triangles").transform_keys(&:to_sym)
+        facts = @workshop.frames.facts([like]).fetch(like).except("bytes", "beside", "triangles", "fine").transform_keys(&:to_sym)
         dress(key, frame, plan, facts)
         facts
       end
@@ -208,6 +210,13 @@ module Vumbral
         out
       end
 
+      # @return [Array(Array<Integer>, Array<Float>, Float)] what a frame was run in: cells along z, y, x, lowest corner and voxel, metres
+      def lattice(key)
+        _, head = @workshop.frames.read(key)
+        fine = @workshop.frames.facts([key]).dig(key, "fine")
+        [head["size"].map { |n| n / fine }, head["corner"], head["voxel"] * fine]
+      end
+
       # @return [Liquid::Kept, nil] nil where there is none
       def sprayed(key) = @workshop.frames.part(key, "spray")&.then { |_, parts| Liquid::Kept.new(**parts.except(:life, :kind)) }
 
@@ -267,12 +276,12 @@ module Vumbral
         state
       end
 
-      # @return [Array(Grid::Bricks, Liquid::Plan)] in bricks that are finer than the plan's cells
+      # @return [Array(Grid::Bricks, Integer)] and how much finer than the plan's cells they are
       def spray(key, plan)
         _, parts = @workshop.frames.part(key, "spray")
         spray = parts ? Liquid::Spray.new(parts[:places].copy, parts[:speeds], parts[:life], parts[:kind], parts[:ids]) : Liquid::Spray.of(0)
         Liquid::FullKernels.cells(spray.at, parts[:places], Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if parts
-        [Liquid::Spraying.density(spray, plan.size, *plan.surface.values_at("spray_fine", "spray_dense")), plan]
+        Liquid::Spraying.density(spray, plan.size, plan.spray_fine, plan.surface["spray_dense"])
       end
 
       # A frame of which a part is gone or damaged is let go, so that a run makes it anew.

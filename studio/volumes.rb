@@ -17,7 +17,10 @@ module Vumbral
       # is a distance.
       # @!attribute lattice [Grid::Lattice]
       # @!attribute flow [Grid::VectorField, nil] of a frame of a run, m/s at centres
-      Found = Struct.new(:channels, :lattice, :distance, :flow)
+      # @!attribute sparse [Sculpt::Field, nil] the density, of what has nothing else and is too fine to be told in full
+      Found = Struct.new(:channels, :lattice, :distance, :flow, :sparse) do
+        def channels = self[:channels] ||= {density: sparse.dense}
+      end
 
       def initialize(workshop, assets)
         @workshop, @assets, @kept = workshop, assets, {}
@@ -53,7 +56,10 @@ module Vumbral
           bricks, head = @workshop.frames.read(key)
           channels = {density: :smoke, heat: :heat, glow: :fuel}.select { |_, name| bricks.channel?(name) }
           voxel = head["voxel"]
-          Found.new(channels.transform_values { |name| bricks.field(name) }, Grid::Lattice.new(*head["corner"].map { |c| c + 0.5 * voxel }, voxel), false, bricks.channel?(:x) ? bricks.velocity : nil)
+          lattice = Grid::Lattice.new(*head["corner"].map { |c| c + 0.5 * voxel }, voxel)
+          next Found.new(nil, lattice, false, nil, Sculpt::Field.sparse(bricks, lattice)) if bricks.channels == [:smoke]
+
+          Found.new(channels.transform_values { |name| bricks.field(name) }, lattice, false, bricks.channel?(:x) ? bricks.velocity : nil)
         end
       end
 

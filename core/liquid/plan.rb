@@ -85,6 +85,15 @@ module Vumbral
       # @return [Hash] plain data
       def surface = @surface ||= SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }
 
+      # So many cells of it spray may be told in, and where there is smoke as well, which is told in the same.
+      MOST_FINE, MOST_FINE_BESIDE = 200_000_000, 64_000_000
+
+      # @return [Integer] cells along a voxel in which spray is seen: as many as is wished, and fits
+      def spray_fine
+        most = (document.of(:source).any? || document.of(:sculpt).any?) ? MOST_FINE_BESIDE : MOST_FINE
+        surface["spray_fine"].downto(2).find { |fine| cells * fine**3 <= most } || 1
+      end
+
       # What flows at each frame, whatever surface is made of it: a hash of what was before it and of the settings at it.
       # @return [Hash{Integer => String}]
       def flows = @flows ||= chain

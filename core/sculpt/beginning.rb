@@ -130,9 +130,12 @@ module Vumbral
       end
 
       # A volume that is there: brought from a file, or a frame of a run, with what it holds as channels.
-      # @param volume [#channels, #lattice, #distance]
+      # @param volume [#channels, #lattice, #distance, #sparse]
       def given(volume)
         source = volume.lattice
+        # What stands as it was made keeps its cells.
+        return {density: volume.sparse} if volume.sparse && !stands && @recipe["room"].zero?
+
         like = blank(*extent(volume))
         volume.channels.to_h do |name, dense|
           field = Field.of(padded(dense, volume.distance && name == :density), source, as: (volume.distance && name == :density) ? :distance : :density).settled
@@ -145,7 +148,7 @@ module Vumbral
       def extent(volume)
         source = volume.lattice
         low = [source.x, source.y, source.z]
-        high = low.zip(volume.channels[:density].shape.reverse).map { |c, n| c + n * source.voxel }
+        high = low.zip((volume.sparse || volume.channels[:density]).shape.reverse).map { |c, n| c + n * source.voxel }
         stands ? around_corners(low, high) : [low, high]
       end
 

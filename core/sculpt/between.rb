@@ -25,6 +25,9 @@ module Vumbral
       # @return [Boolean] whether its density is a distance
       def distance = false
 
+      # It is told in full.
+      def sparse = nil
+
       # @return [Hash{Symbol => Kernel::Buffer}] f32 [z, y, x]
       def channels
         @channels ||= (@before.channels.keys | @after.channels.keys).to_h { |name| [name, blended(name)] }

@@ -149,6 +149,16 @@ module Vumbral
         even(lattice, dense.shape.map { |n| n / 16 }, 0.0, as: as).then { |field| field.replaced(field.everywhere) { |out, full| FieldKernels.gather(out, dense, full.places) } }
       end
 
+      # The first channel of bricks that are there, nothing elsewhere.
+      # @param bricks [Grid::Bricks]; @param lattice [Grid::Lattice] of their cells
+      # @return [Field]
+      def self.sparse(bricks, lattice)
+        index = bricks.numbers
+        values = Kernel::Buffer.new(:f32, 16 * bricks.count, 16, 16)
+        FieldKernels.unpack(values, bricks.values) if bricks.count.positive?
+        new(lattice, index, Kernel::Buffer.new(:f32, *index.shape), bricks.places, values, :density)
+      end
+
       private
 
       def spot(n) = [n / (counts[1] * counts[2]), n / counts[2] % counts[1], n % counts[2]]

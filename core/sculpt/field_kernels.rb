@@ -161,6 +161,14 @@ module Vumbral
         end
       end
 
+      # The first channel of bricks. @param from f16 [n, channels, 4096]
+      kernel values: F32[3], from: F16[3]
+      def unpack(values, from)
+        parallel(from.dim(0)) do |n|
+          16.times { |k| 16.times { |j| 16.times { |i| values[16 * n + k, j, i] = from[n, 0, (16 * k + j) * 16 + i] } } }
+        end
+      end
+
       # Cells from `first` (z, y, x) on as distances below 0 within, and outside in the two layers around.
       kernel out: F32[3], cells: Sculpt::Cells, first: I32[1], level: F32, distance: BOOL
       def beneath(out, cells, first, level, distance)
