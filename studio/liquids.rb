@@ -281,7 +281,7 @@ module Vumbral
         _, parts = @workshop.frames.part(key, "spray")
         spray = parts ? Liquid::Spray.new(parts[:places].copy, parts[:speeds], parts[:life], parts[:kind], parts[:ids]) : Liquid::Spray.of(0)
         Liquid::FullKernels.cells(spray.at, parts[:places], Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if parts
-        Liquid::Spraying.density(spray, plan.size, plan.spray_fine, plan.surface["spray_dense"])
+        Liquid::Spraying.density(spray, plan.size, *plan.surface.values_at("spray_fine", "spray_dense"))
       end
 
       # A frame of which a part is gone or damaged is let go, so that a run makes it anew.

@@ -50,7 +50,7 @@ module Vumbral
 
         rows = @frames.map do |frame|
           key = @document.made(frame) or next Kernel::Buffer.new(:f32, 0, 9)
-          wide = 0.25 * @workshop.liquids.lattice(key)[2]
+          wide = 0.5 * @workshop.liquids.lattice(key)[2]
           found = @workshop.liquids.points(key).to_a.each_slice(10).map { |row| row[0, 6] + [wide, row[7], row[8]] }
           Kernel::Buffer.of(:f32, found.flatten, found.size, 9)
         end

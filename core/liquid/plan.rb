@@ -21,6 +21,9 @@ module Vumbral
       SPRAY = %i[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to foam_life spray_drag bubble_rise bubble_drag most].freeze
       SURFACE = %i[grain round smooth sheets spray_dense spray_fine].freeze
 
+      # So many cells of it spray may be told in, and where there is smoke as well, which is told in the same.
+      MOST_FINE, MOST_FINE_BESIDE = 200_000_000, 64_000_000
+
       attr_reader :document, :quality, :size, :voxel, :corner, :open
 
       # @param document [Shot::Document]; @param quality [Symbol] :draft or :full
@@ -83,16 +86,7 @@ module Vumbral
 
       # How its surface is made of its particles, which needs no run.
       # @return [Hash] plain data
-      def surface = @surface ||= SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }
-
-      # So many cells of it spray may be told in, and where there is smoke as well, which is told in the same.
-      MOST_FINE, MOST_FINE_BESIDE = 200_000_000, 64_000_000
-
-      # @return [Integer] cells along a voxel in which spray is seen: as many as is wished, and fits
-      def spray_fine
-        most = (document.of(:source).any? || document.of(:sculpt).any?) ? MOST_FINE_BESIDE : MOST_FINE
-        surface["spray_fine"].downto(2).find { |fine| cells * fine**3 <= most } || 1
-      end
+      def surface = @surface ||= SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }.merge("spray_fine" => spray_fine)
 
       # What flows at each frame, whatever surface is made of it: a hash of what was before it and of the settings at it.
       # @return [Hash{Integer => String}]
@@ -121,6 +115,14 @@ module Vumbral
       end
 
       private
+
+      # Cells along a voxel in which spray is seen: as many as are wished, and fit.
+      def spray_fine
+        return 1 unless @node[:spray]
+
+        most = (document.of(:source).any? || document.of(:sculpt).any?) ? MOST_FINE_BESIDE : MOST_FINE
+        @node[:spray_fine].downto(2).find { |fine| cells * fine**3 <= most } || 1
+      end
 
       # Which sides send waves or let them go; nothing where none does.
       def waves(frame)

@@ -80,6 +80,25 @@ module Vumbral
       expect(rows.map { |row| row[:facts]["sprayed"] }.max).to be_positive
     end
 
+    it "shows spray in pictures as the frame has it, cell by cell, and less finely beside smoke" do
+      wild = [kick, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true), set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0)]
+      @workshop.shots.edit(id, wild)
+      run_now(@workshop, id)
+      document = @workshop.shots.document(id)
+      key = rows[5][:liquid]
+      own, head = @workshop.frames.read(key)
+      expect([own.channels, head["voxel"] * 8]).to match([[:smoke], be_within(1e-6).of(@workshop.liquids.lattice(key)[2])])
+      seen = @workshop.sculpts.carve(*@workshop.sculpts.recipes(document, 6, "draft"))
+      expect([seen.lattice.voxel, seen.corner].flatten).to all_be_near([head["voxel"], *head["corner"]], 1e-6)
+      filled = ->(bricks) { bricks.places.to_a.each_slice(3).zip(bricks.values.to_a.each_slice(4096)).reject { |_, values| values.all?(&:zero?) }.to_h }
+      expect(filled[seen.bricks]).to eq(filled[own])
+      stub_const("Vumbral::Liquid::Plan::MOST_FINE_BESIDE", 30 * @workshop.liquids.plan(document, "draft").cells)
+      fine = -> { @workshop.liquids.plan(@workshop.shots.document(id), "draft").surface["spray_fine"] }
+      expect(fine[]).to eq(8)
+      @workshop.shots.edit(id, [{"do" => "add", "kind" => "sculpt", "name" => "Cloud", "id" => "cloud"}])
+      expect(fine[]).to eq(3)
+    end
+
     describe "with another surface" do
       def seen(name) = @workshop.liquids.shape(name)
 

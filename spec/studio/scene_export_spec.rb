@@ -70,6 +70,19 @@ module Vumbral
       expect(refusal { @workshop.exports.start(bare, "points") }[1]).to match(/has no emitter/)
     end
 
+    it "tells what a liquid keeps of its particles, within its chamber and half a voxel wide" do
+      id = shelve(@workshop, small_water(voxel: 0.05))
+      run_now(@workshop, id)
+      _, world = exported(id)
+      key = @workshop.shots.document(id).made(1)
+      kept = @workshop.liquids.drops(key)
+      drops = world.find { |name, _| name.start_with?("def Points") }.last
+      points = numbers(drops["point3f[] points.timeSamples"][/1: (\[.*?\])(?:,|\s*\z)/m, 1])
+      expect(points.first(kept.count).flatten).to all_be_near(kept.places.to_a, 1e-4)
+      # All are alike at all times.
+      expect(drops.find { |name, _| name.start_with?("float[] widths") }.last.scan(/\d\.\d+/).map(&:to_f)).to all be_within(1e-5).of(0.5 * 0.05)
+    end
+
     it "needs no run, keeps what moves, and names each thing once" do
       id = shelve(@workshop, small_shot(edits: [set("general", :last, 2), {"do" => "add", "kind" => "prop", "id" => "a", "name" => "2 Jar", "dials" => {"shape" => "box"}}, {"do" => "add", "kind" => "prop", "id" => "b", "name" => "2 Jar", "dials" => {"shape" => "box"}},
         {"do" => "key", "node" => "a", "dial" => "position", "frame" => 1, "value" => [0.0, 0.0, 0.0]}, {"do" => "key", "node" => "a", "dial" => "position", "frame" => 2, "value" => [1.0, 0.0, 0.0], "ease" => "linear"}, {"do" => "key", "node" => "b", "dial" => "shown", "frame" => 1, "value" => false}, {"do" => "key", "node" => "b", "dial" => "shown", "frame" => 2, "value" => true}]))
