@@ -21,8 +21,11 @@ module Vumbral
       # A cell takes as long as so many particles.
       LIQUID_CELL = 0.5
 
+      # What was found of frames is looked up again after so many more of them, and is kept of so many shots.
+      SOME, SHOTS = 20, 8
+
       def initialize(workshop)
-        @workshop = workshop
+        @workshop, @own = workshop, {}
       end
 
       # @param plan [Gas::Plan]
@@ -37,11 +40,13 @@ module Vumbral
       # @param plan [Gas::Plan]; @param document [Shot::Document]
       # @return [Float] seconds for each of them, on average
       def each_missing(document, plan, shot_id)
-        all = whole(document, plan, shot_id)[:seconds]
-        own = frames(plan, shot_id, [SHARE, SUBSTEPS])[1]
-        missing = plan.keys.values.each_index.reject { |n| @workshop.frames.frame?(plan.keys.values[n]) }
-        return all / own.size if missing.empty? || @workshop.liquids.any?(document)
+        return whole(document, plan, shot_id)[:seconds] / plan.keys.size if @workshop.liquids.any?(document)
 
+        own = frames(plan, shot_id, [SHARE, SUBSTEPS])[1]
+        keys = plan.keys.values
+        there = @workshop.frames.there(keys)
+        missing = keys.each_index.reject { |n| there.include?(keys[n]) }
+        missing = keys.each_index if missing.empty?
         missing.sum { |n| own[n] } / missing.size
       end
 
@@ -116,9 +121,17 @@ module Vumbral
       # Cells that are refined for each one: that costs about as much as a substep of a coarse one.
       def refined(plan) = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
 
-      # Frames of the last runs that have some, in order, the newest run first.
+      # Frames of the last runs that have some, in order, the newest run first. What was found counts until there are some more.
       # @return [Array<Array<Hash>>]
       def own(shot_id)
+        told = [@workshop.db[:runs].where(shot_id: shot_id).max(:id), newest / SOME]
+        known = @own.delete(shot_id)
+        found = (known && known[0] == told) ? known[1] : own_now(shot_id)
+        @own.shift if @own.size >= SHOTS
+        (@own[shot_id] = [told, found])[1]
+      end
+
+      def own_now(shot_id)
         @workshop.db[:runs].where(shot_id: shot_id).reverse(:id).limit(RUNS).select_map(:keys).filter_map do |text|
           keys = JSON.parse(text)
           facts = @workshop.frames.facts(keys)
@@ -128,14 +141,17 @@ module Vumbral
       end
 
       def recent
-        newest = @workshop.db[:frames].max(Sequel.lit("rowid")).to_i
-        return @recent[1] if @recent && @recent[1].any? && newest - @recent[0] < 20
+        told = newest
+        return @recent[1] if @recent && @recent[1].any? && told - @recent[0] < SOME
 
         found = @workshop.db[:frames].reverse(Sequel.lit("rowid")).limit(RECENT).select_map(%i[facts bytes]).map { |facts, size| JSON.parse(facts).merge("bytes" => size) }
           .select { |facts| facts["size"] && facts["substeps"] && facts["seconds"].to_f.positive? }
-        @recent = [newest, found]
+        @recent = [told, found]
         found
       end
+
+      # How many frames there ever were.
+      def newest = @workshop.db[:frames].max(Sequel.lit("rowid")).to_i
 
       def liquids
         @workshop.db[:frames].reverse(Sequel.lit("rowid")).limit(RECENT).select_map(%i[facts bytes]).map { |facts, size| JSON.parse(facts).merge("bytes" => size) }

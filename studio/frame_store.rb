@@ -23,6 +23,12 @@ module Vumbral
         !bytes.nil? && File.size?(path(key)) == bytes
       end
 
+      # @param keys [Array<String>] @return [Set<String>] those whose frames are there
+      def there(keys)
+        rows = keys.each_slice(500).flat_map { |some| table.where(key: some).select_map(%i[key bytes]) }
+        rows.filter_map { |key, bytes| key if File.size?(path(key)) == bytes }.to_set
+      end
+
       def checkpoint?(key) = File.exist?(path(key, "state"))
 
       # @param bricks [Grid::Bricks]

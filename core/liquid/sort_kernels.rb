@@ -61,7 +61,8 @@ module Vumbral
         parallel((first.size + 65_535) / 65_536) do |block|
           (65_536 * block...[65_536 * block + 65_536, first.size].min).each { |n| first[n] = n == 0 ? 0 : second[n - 1] }
         end
-        first[first.size - 2]
+        before = first.size - 2
+        first[before]
       end
 
       # How many of the first half of particles are in each cell, and how many of the second.
