@@ -95,9 +95,8 @@ module Vumbral
       # @param facts [Hash] with :flowing, the bytes of what it keeps
       def dress(key, frame, plan, facts)
         mesh, bytes = put_surface(key, plan)
-        bricks, fine = spray(key, plan)
-        facts = facts.merge(triangles: mesh.count, beside: facts[:flowing] + bytes, fine: fine)
-        @workshop.frames.write(key, frame, bricks, plan, facts, finer: fine)
+        facts = facts.merge(triangles: mesh.count, beside: facts[:flowing] + bytes)
+        @workshop.frames.write(key, frame, spray(key, plan), plan, facts, finer: plan.surface["spray_fine"])
       end
 
       # Makes a frame of another one in which the same flows, without a run.
@@ -105,7 +104,7 @@ module Vumbral
       # @return [Hash] its facts
       def dress_again(key, frame, plan, like)
         @workshop.frames.share(like, key, [*FLOWING, "state"])
-        facts = @workshop.frames.facts([like]).fetch(like).except("bytes", "beside", "triangles", "fine").transform_keys(&:to_sym)
+        facts = @workshop.frames.facts([like]).fetch(like).except("bytes", "beside", "triangles").transform_keys(&:to_sym)
         dress(key, frame, plan, facts)
         facts
       end
@@ -212,9 +211,8 @@ module Vumbral
 
       # @return [Array(Array<Integer>, Array<Float>, Float)] what a frame was run in: cells along z, y, x, lowest corner and voxel, metres
       def lattice(key)
-        _, head = @workshop.frames.read(key)
-        fine = @workshop.frames.facts([key]).dig(key, "fine")
-        [head["size"].map { |n| n / fine }, head["corner"], head["voxel"] * fine]
+        head, parts = @workshop.frames.part(key, "skin")
+        [parts[:counts].shape, head["corner"], head["voxel"]]
       end
 
       # @return [Liquid::Kept, nil] nil where there is none
@@ -276,7 +274,7 @@ module Vumbral
         state
       end
 
-      # @return [Array(Grid::Bricks, Integer)] and how much finer than the plan's cells they are
+      # @return [Grid::Bricks] finer than the plan's cells
       def spray(key, plan)
         _, parts = @workshop.frames.part(key, "spray")
         spray = parts ? Liquid::Spray.new(parts[:places].copy, parts[:speeds], parts[:life], parts[:kind], parts[:ids]) : Liquid::Spray.of(0)

@@ -145,8 +145,7 @@ module Vumbral
         return [] unless key
 
         plan = @workshop.liquids.plan(document, (key == own) ? quality : "draft")
-        fine = @workshop.frames.facts([key]).dig(key, "fine") or return []
-        [{"voxel" => plan.voxel / fine, "room" => 0.0, "from" => "run", "run" => key, "steps" => []}]
+        [{"voxel" => plan.voxel / plan.surface["spray_fine"], "room" => 0.0, "from" => "run", "run" => key, "steps" => []}]
       end
 
       # Sculpts that begin with a frame of the run get it, and so do steps that go along with one; where it is not made they

@@ -94,6 +94,15 @@ module Vumbral
         Kernel::Buffer.new(:i32, *@size.map { |n| (n + EDGE - 1) / EDGE }).fill(-1).tap { |out| BrickKernels.number(out, @places) if count.positive? }
       end
 
+      # @return [Bricks] the same ones, on the smallest grid of whole bricks that holds them; none as they are
+      def cropped
+        return self if count.zero?
+
+        low, high = places.to_a.each_slice(3).to_a.transpose.map(&:minmax).transpose
+        moved = places.to_a.each_slice(3).flat_map { |place| place.zip(low).map { |b, a| b - a } }
+        Bricks.new(low.zip(high).map { |a, b| EDGE * (b - a + 1) }, Kernel::Buffer.of(:i32, moved, count, 3), values, channels: channels, origin: origin.zip(low).map { |o, a| o + EDGE * a })
+      end
+
       # The lowest corner of what was computed, metres.
       # @param corner [Array<Float>] the chamber's; @param voxel [Float]
       def corner(corner, voxel) = @origin.reverse.zip(corner).map { |cell, c| c + cell * voxel }

@@ -21,8 +21,8 @@ module Vumbral
       SPRAY = %i[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to foam_life spray_drag bubble_rise bubble_drag most].freeze
       SURFACE = %i[grain round smooth sheets spray_dense spray_fine].freeze
 
-      # So many cells of it spray may be told in, and where there is smoke as well, which is told in the same.
-      MOST_FINE, MOST_FINE_BESIDE = 200_000_000, 64_000_000
+      # So many cells of it spray may be told in, if that is finer than two along a voxel.
+      MOST_FINE = 24_000_000
 
       attr_reader :document, :quality, :size, :voxel, :corner, :open
 
@@ -120,8 +120,7 @@ module Vumbral
       def spray_fine
         return 1 unless @node[:spray]
 
-        most = (document.of(:source).any? || document.of(:sculpt).any?) ? MOST_FINE_BESIDE : MOST_FINE
-        @node[:spray_fine].downto(2).find { |fine| cells * fine**3 <= most } || 1
+        @node[:spray_fine].downto(3).find { |fine| cells * fine**3 <= MOST_FINE } || [@node[:spray_fine], 2].min
       end
 
       # Which sides send waves or let them go; nothing where none does.

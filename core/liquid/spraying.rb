@@ -68,22 +68,18 @@ module Vumbral
         Spray.of(count).tap { |kept| SprayKernels.take(kept, spray, chosen) if count.positive? }
       end
 
-      # Bricks that a frame of it may have; where it is all over, it is told less fine.
-      MOST_BRICKS = 6000
-
       # How dense it is, as a volume. What a particle holds is the same however fine that is; some hold more than others.
-      # @param size [Array<Integer>] cells of the liquid along z, y, x; @param fine [Integer] cells along each of these, at most
+      # @param size [Array<Integer>] cells of the liquid along z, y, x; @param fine [Integer] cells along each of these
       # @param strength [Float]
-      # @return [Array(Grid::Bricks, Integer)] of smoke alone, only where there is any; and how fine they are
+      # @return [Grid::Bricks] of smoke alone, in whole bricks around all that there is
       def self.density(spray, size, fine, strength)
         bricks = Grid::Bricks.sparse(size.map { |n| n * fine }, [:smoke]) { |marks| SprayKernels.bricks(marks, spray, fine) if spray.count.positive? }
-        return density(spray, size, fine - 1, strength) if bricks.count > MOST_BRICKS && fine > 1
-        return [bricks, fine] if bricks.count.zero?
+        return bricks if bricks.count.zero?
 
         sums = Kernel::Buffer.new(:f32, bricks.count, Grid::Bricks::EDGE**3)
         SprayKernels.density(sums, bricks.numbers, spray, fine, strength * (fine / 2.0)**3)
         Grid::BrickKernels.pack(bricks.values, sums)
-        [bricks, fine]
+        bricks.cropped
       end
     end
   end

@@ -42,8 +42,9 @@ module Vumbral
         sky = background(settings, meshes, small: true)
         lamps = Light::Rig.new(settings["rig"], meshes).lamps
         rows = lamps.to_a.each_slice(lamps.dim(1)).map { |row| row.first(Light::Lamps::WIDTH) }
+        shape = document.the(:picture).then { |picture| picture[:height].fdiv(picture[:width]) }
         rig = settings["rig"].merge("lamps" => rows.partition { |row| row[Light::LampKernels::SIZE] <= 0.0 }.flatten(1))
-        {"rig" => rig}.merge("camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp), "sky" => sky.to_a.map { |value| value.zero? ? 0.0 : value.round(6 - Math.log10(value.abs).floor) }, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
+        {"rig" => rig}.merge("camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp, "shape" => shape), "sky" => sky.to_a.map { |value| value.zero? ? 0.0 : value.round(6 - Math.log10(value.abs).floor) }, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
       end
 
       # Into which far things go over, all around from +z by +x: red, green, blue in turn.

@@ -111,12 +111,14 @@ describe("lines that show where things are", () => {
 
   it("go from the camera to the corners of what it sees", () => {
     const edges = frustumEdges({
-      camera: { position: [0, 0, 0], target: [0, 0, -1], focal: 36 },
+      camera: { position: [0, 0, 0], target: [0, 0, -1], focal: 36, shape: 1.25 },
     } as unknown as Rig);
     expect(edges).toHaveLength(4 * 12);
     const places = Array.from({ length: 16 }, (_, n) => edges.slice(3 * n, 3 * n + 3));
     expect(places.filter((place) => place.every((part) => part === 0))).toHaveLength(4);
-    for (const [x, , z] of places.filter(([, , deep]) => deep !== 0))
+    for (const [x, y, z] of places.filter(([, , deep]) => deep !== 0)) {
       expect(Math.abs(x / z)).toBeCloseTo(0.5, 6);
+      expect(Math.abs(y / x)).toBeCloseTo(1.25, 6);
+    }
   });
 });

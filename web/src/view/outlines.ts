@@ -50,7 +50,7 @@ export function frustumEdges({ camera }: Rig): number[] {
       .clone()
       .addScaledVector(forward, REACH)
       .addScaledVector(right, a * half * REACH)
-      .addScaledVector(up, b * half * REACH * 0.5625),
+      .addScaledVector(up, b * half * REACH * camera.shape),
   );
   return corners.flatMap((corner, i) =>
     [from, corner, corner, corners[(i + 1) % 4]].flatMap((place) => place.toArray()),

@@ -63,6 +63,8 @@ export interface Scene {
     aperture: number;
     /** Nearest, sharpest and farthest that is sharp, metres ahead; null: as far as one sees. */
     sharp: (number | null)[];
+    /** How high its picture is for its width. */
+    shape: number;
   };
   /** Light from above and below, haze, and the sky's model, as numbers for the shaders. */
   sky: number[];
