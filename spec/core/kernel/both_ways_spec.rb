@@ -386,7 +386,7 @@ module Vumbral
       other = Liquid::State.empty(plan.size).tap { |empty| empty.pour(thin) && sorted.sort(empty) }
       [[state, stage.first], [other, sorted.first]].each { |one, first| Liquid::Surface.new(plan.voxel, plan.corner, plan.surface).mesh(Liquid::Skin.of(one, first, dyed: true)).then { |found, _, dyes| Geometry::Colours.points(Geometry::Mesh.new(found.points, found.triangles, colours: Geometry::Colours.corners(found.triangles, dyes))) if dyes } }
       Liquid::Moment.new(plan, Flow::Props.new(plan, nil)).caught(state, plan.at(1)["kicks"][0])
-      Liquid::Spraying.density(state.spray, plan.size, 1, 1.0)
+      Sculpt::Field.sparse(Liquid::Spraying.density(state.spray, plan.size, 1, 1.0), Grid::Lattice.new(0.0, 0.0, 0.0, 0.5))
       kept = [Liquid::Kept.of(state, plan, 0.01), Liquid::Kept.spray(Liquid::Spraying.only(state.spray, [true, false, true]), plan)]
       Liquid::FullKernels.rows(Kernel::Buffer.new(:f32, kept[0].count, 10), *kept[0].to_a.first(5), kept[0].pressures, 0)
       Geometry::DeformKernels.drift(Kernel::Buffer.new(:f32, 2, 3), Kernel::Buffer.of(:f32, (1..6).to_a, 2, 3), Kernel::Buffer.of(:f32, (3..8).to_a, 2, 3), -0.1)
