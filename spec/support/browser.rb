@@ -7,10 +7,8 @@ require "vips"
 # Drives the real interface in headless Chromium, against the real server with its workers.
 module Vumbral
   module Browser
-    # Pixels of the screen by one of the page: the view, which the processor draws here, takes a quarter of the time that way.
-    SCALE = 0.5
-    FLAGS = %W[--headless=new --no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
-      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --disable-gpu-rasterization --force-device-scale-factor=#{SCALE}
+    FLAGS = %w[--headless=new --no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
+      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --disable-gpu-rasterization --force-device-scale-factor=1
       --window-size=1180,860].freeze
 
     # Chromium whose focus may be on something that goes away, or fades, at that moment: the page has it soon after, and gets the keys.
@@ -96,10 +94,9 @@ module Vumbral
       expect(find("[data-frame]")).to have_text(/\A#{frame}\z/)
     end
 
-    # The view as pixels of the page, 0 to 255. @return [Vips::Image]
+    # The view as pixels, 0 to 255. @return [Vips::Image]
     def view_pixels
       image = Vips::Image.new_from_buffer(Base64.decode64(page.driver.browser.screenshot_as(:base64)), "").extract_band(0, n: 3)
-      image = image.resize(1 / SCALE, kernel: :nearest)
       box = page.evaluate_script("(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, b.width, b.height]; })()")
       image.crop(*box.map(&:round))
     end
