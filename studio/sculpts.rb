@@ -42,9 +42,11 @@ module Vumbral
 
       # @param run [String, nil] the key of the run's frame, where a run is seen too
       # @param runs [Hash{Integer => String}] the keys of all its frames
-      # @return [String]
+      # @return [String, nil] nothing where nothing is seen
       def key(document, frame, quality = "full", run: nil, runs: {})
         recipes, seen = recipes(document, frame, quality, run: run, runs: runs)
+        return if recipes.empty? && seen.nil?
+
         recipe = JSON.generate([VERSION, recipes, seen])
         key = Digest::SHA256.hexdigest(recipe)[0, 32]
         # When it was last wanted is told by its age.
@@ -141,8 +143,8 @@ module Vumbral
         return [] unless @workshop.liquids.spray?(document)
 
         own = @workshop.liquids.keys(document, quality)[Shot::Playing.poured(document, frame)[0]]
-        key = (own && @workshop.frames.frame?(own)) ? own : document.made(frame)
-        return [] unless key
+        # Since a change it may not be there, and nobody knows yet what is thrown off.
+        key = [own, document.made(frame)].find { |one| one && @workshop.frames.frame?(one) } or return []
 
         plan = @workshop.liquids.plan(document, (key == own) ? quality : "draft")
         [{"voxel" => plan.voxel / plan.surface["spray_fine"], "room" => 0.0, "from" => "run", "run" => key, "steps" => []}]

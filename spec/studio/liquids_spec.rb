@@ -92,6 +92,9 @@ module Vumbral
       expect([seen.lattice.voxel, seen.corner].flatten).to all_be_near([head["voxel"], *head["corner"]], 1e-6)
       filled = ->(bricks) { bricks.places.to_a.each_slice(3).zip(bricks.values.to_a.each_slice(4096)).reject { |_, values| values.all?(&:zero?) }.to_h }
       expect(filled[seen.bricks]).to eq(filled[own])
+      # Since a change it is not known, and nothing is asked for that is not there.
+      @workshop.shots.edit(id, [set("liquid", "trapped", 1500.0)])
+      expect(rows[5]).to include(state: "stale", key: nil, liquid: be_a(String))
       plan = -> { Liquid::Plan.new(document, :draft).surface["spray_fine"] }
       expect(plan[]).to eq(8)
       stub_const("Vumbral::Liquid::Plan::MOST_FINE", 30 * Liquid::Plan.new(document, :draft).cells)
