@@ -59,4 +59,4 @@ module Vumbral
   end
 end
 
-[[32, 0.12, 0], [64, 0.12, 0], [128, 0.06, 0], [128, 0.3, 6]].each { |edge, fill, band| Vumbral::Bench::LiquidRun.new(edge, fill, band: band).call }
+[[32, 0.12, 0], [64, 0.12, 0], [128, 0.06, 0], [128, 0.3, 6], [128, 0.3, 9]].each { |edge, fill, band| Vumbral::Bench::LiquidRun.new(edge, fill, band: band).call }
