@@ -119,6 +119,7 @@ module Vumbral
     def type_into(id, text)
       dial(id).find("[role='spinbutton']").click
       dial(id).find("input").send_keys([:control, "a"], text.to_s, :enter)
+      saved
     end
 
     # The dial's fields for numbers.
@@ -130,13 +131,18 @@ module Vumbral
       number(dial, index).click unless dial(dial).has_css?("input.field", wait: 4)
       dial(dial).find("input.field").send_keys([:control, "a"], value.to_s, :enter)
       expect(dial(dial)).to have_no_css("input.field") unless value.to_s.start_with?("=")
+      saved
     end
+
+    # Waits until the shot has every edit that was made on the desk.
+    def saved = expect(page).to(have_no_css("[data-unsaved]", wait: 30))
 
     def place(dial, values) = values.each_with_index { |value, n| type(dial, value, n) }
 
     def choose(dial, words)
       dial(dial).find(".n-base-selection").click
       find(".n-base-select-option", text: words).click
+      saved
     end
 
     # A key at each frame. @param values [Hash{Integer => Numeric}]
@@ -145,6 +151,7 @@ module Vumbral
         go_to frame
         type(dial, value)
         dial(dial).find("[data-key]").click unless dial(dial).has_css?(".key.here", wait: 1)
+        saved
       end
     end
 
@@ -158,6 +165,7 @@ module Vumbral
     def add(kind, what = nil)
       find("[data-add='#{kind}']").click
       pick_option(what) if what
+      saved
     end
 
     # Takes an option of the menu that is open; one that is still growing moves away under the pointer.

@@ -6,8 +6,9 @@ import type { Stage } from "../view/stage";
 import { usePast } from "../stores/past";
 import type { useFrameView } from "./useFrameView";
 
-/** Milliseconds without a hand on anything until frames are drawn ahead. */
+/** Milliseconds without a hand on anything until frames are drawn ahead; longer where that takes the processor. */
 const REST = 1500;
+const SLOW_REST = 5000;
 
 /** While nothing moves, the frames that wait are drawn at full resolution, under the kept picture of this one, so
  * that they are there when they are asked for. */
@@ -20,10 +21,12 @@ export function useDrawAhead(
   let timer: ReturnType<typeof setTimeout> | undefined;
   let round = 0;
 
+  const pause = () => (stage.value?.software ? SLOW_REST : REST);
+
   function rest() {
     round += 1;
     clearTimeout(timer);
-    timer = setTimeout(next, REST);
+    timer = setTimeout(next, pause());
     // What is picked is where it is seen; two runs together are drawn elsewhere.
     if (!story.pair && stage.value?.giveUpAside()) stage.value.props.go(desk.frame);
   }
@@ -31,8 +34,7 @@ export function useDrawAhead(
   const fine = (view: Stage, row: FrameRow | undefined) => view.book.fine(page(row));
 
   function still(view: Stage): boolean {
-    const busy =
-      desk.playing || story.pair || desk.running || desk.exporting || desk.printing.length || view.resting;
+    const busy = desk.playing || story.pair || desk.active.length || view.resting;
     return !busy && document.visibilityState === "visible" && fine(view, desk.row);
   }
 
@@ -40,7 +42,7 @@ export function useDrawAhead(
     const view = stage.value;
     const mine = round;
     if (!view) return;
-    if (!still(view)) return void (timer = setTimeout(next, REST));
+    if (!still(view)) return void (timer = setTimeout(next, pause()));
     const rows = desk.frames?.rows ?? [];
     const here = desk.frame - desk.first;
     const waiting = [...rows.slice(here + 1), ...rows.slice(0, here)].find(

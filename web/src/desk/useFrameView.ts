@@ -30,6 +30,8 @@ export function useFrameView(
   const resolution = ref(1);
   /** What the view is set to, whether a kept picture lies over it or not. */
   let placed: FrameRow | null = null;
+  /** What a picture of that goes by. */
+  let placedPage: string | null = null;
   /** The frame whose liquid is seen, where that is not the shot's own. */
   let laid: FrameRow | null = null;
   let painted: ImageBitmap | null = null;
@@ -125,6 +127,7 @@ export function useFrameView(
     if (whole) view.setVolume(volume ?? null);
     if (rows) view.sparks.set(rows);
     placed = whole ? row : null;
+    placedPage = page(placed);
     if (moved || whole || strong.size) view.next();
     return whole;
   }
@@ -137,10 +140,15 @@ export function useFrameView(
     setName = volume.name;
   }
 
+  /** Whether the view shows a frame already, as it is now. */
+  function stands(row: FrameRow): boolean {
+    return !covered.value && placed?.frame === row.frame && !!placedPage && placedPage === page(row);
+  }
+
   /** Shows the frame that the desk stands at. */
   async function show() {
     const { row } = desk;
-    if (!stage.value || !row) return;
+    if (!stage.value || !row || stands(row)) return;
     if (cover()) {
       drawnName.value = setName = volumeName(row);
       if (!desk.playing) resolution.value = 1;

@@ -43,10 +43,10 @@ export function useSeen(stage: ShallowRef<Stage | null>) {
     range.value = channel ? `${digits(channel.low)} to ${digits(channel.high)} ${channel.unit}` : "";
     view.marcher.setChannel(slice.on ? null : channel, name ? tintOf(name) : "#fff");
     view.slice.set(slice.on ? channel : null, flow, slice.axis, slice.part, name ? tintOf(name) : "#fff");
-    // With nothing more to be seen, another frame is only another frame.
-    if (name || wasMore) view.touch();
-    else view.next();
-    wasMore = !!name;
+    // Where nothing more is seen and none was, the frame itself asks for what it needs.
+    const more = !!name || slice.on;
+    if (more || wasMore) view.touch();
+    wasMore = more;
   }
 
   function setShown() {

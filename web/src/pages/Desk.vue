@@ -192,6 +192,7 @@ function dragEdge(event: PointerEvent, edge: "panel" | "timeline") {
     v-if="ready"
     class="desk"
     data-desk
+    :data-unsaved="desk.unanswered || null"
     :style="{
       gridTemplateColumns: `64px ${panelWidth}px 5px minmax(0, 1fr) 172px`,
       gridTemplateRows: `44px minmax(0, 1fr) 5px ${timelineHeight}px`,

@@ -4,6 +4,10 @@ import { fullScreen } from "./shaders/march";
 
 /** How wide the lens spreads light, in parts of the picture's width, as the picture has it. */
 const WIDTHS = [0.004, 0.016, 0.06];
+/** The wider, the smaller the picture that is wide enough for it: so many pixels are one of it. */
+const COARSE = [4, 8, 16];
+
+const part = (size: number, times: number) => Math.max(4, Math.round(size / times));
 
 const target = () =>
   new THREE.WebGLRenderTarget(4, 4, {
@@ -13,10 +17,10 @@ const target = () =>
     minFilter: THREE.LinearFilter,
   });
 
-/** The light that the lens spreads around what is bright, at a quarter of the picture's size. */
+/** The light that the lens spreads around what is bright, at a part of the picture's size. */
 export class Halo {
   readonly spread = WIDTHS.map(target);
-  private between = target();
+  private between = WIDTHS.map(target);
   private material = new THREE.ShaderMaterial({
     glslVersion: THREE.GLSL3,
     vertexShader: fullScreen,
@@ -27,8 +31,10 @@ export class Halo {
   });
 
   setSize(width: number, height: number) {
-    for (const each of [...this.spread, this.between])
-      each.setSize(Math.max(4, Math.round(width / 4)), Math.max(4, Math.round(height / 4)));
+    for (const each of [this.spread, this.between])
+      each.forEach((one, n) =>
+        one.setSize(...([width, height].map((size) => part(size, COARSE[n])) as [number, number])),
+      );
   }
 
   /** @param pass draws the whole of the target that is set with a material */
@@ -39,9 +45,9 @@ export class Halo {
       // The wider ones go on from the narrower one, which saves looking far.
       from.value = n ? this.spread[n - 1].texture : light;
       way.value.set(1 / into.width, 0);
-      renderer.setRenderTarget(this.between);
+      renderer.setRenderTarget(this.between[n]);
       pass(this.material);
-      from.value = this.between.texture;
+      from.value = this.between[n].texture;
       way.value.set(0, 1 / into.height);
       renderer.setRenderTarget(into);
       pass(this.material);
@@ -49,7 +55,7 @@ export class Halo {
   }
 
   dispose() {
-    for (const each of [...this.spread, this.between]) each.dispose();
+    for (const each of [...this.spread, ...this.between]) each.dispose();
     this.material.dispose();
   }
 }

@@ -1,21 +1,21 @@
 import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
 import { tints } from "../theme";
-import { compose, develop } from "./shaders/finish";
+import { compose, develop, enlarge } from "./shaders/finish";
 import { fullScreen, march } from "./shaders/march";
 import { SkyTable } from "./skyTable";
 import { Halo } from "./halo";
 import { texture3d, Uploads, type Upload } from "./textures";
 import type { Fog } from "./decode";
+import { Bands, within } from "./bands";
 import type { Channel, Volume } from "./volumes";
 
 const SCALES = [1, 0.75, 0.5, 0.35, 0.25, 0.16];
 /** The whole picture at each of them while things move, and how long steps are, cells. */
 const PICTURES = [1, 1, 0.5, 0.5, 0.4, 0.25];
 const PACES = [0.8, 0.8, 1.3, 1.3, 1.3, 2.8];
-/** In so many bands a picture at full resolution is drawn, so that the desk stays quick meanwhile; in more on a slow
- * machine. */
-const BANDS = [8, 24];
+/** Into so many bands a picture at full resolution is divided at most. */
+const BANDS = 80;
 
 /** Draws the smoke, at a resolution of its own, and puts the whole picture together. */
 export class Marcher {
@@ -33,6 +33,7 @@ export class Marcher {
   private marching: THREE.ShaderMaterial;
   private composing: THREE.ShaderMaterial;
   private developing: THREE.ShaderMaterial;
+  private enlarging: THREE.ShaderMaterial;
   private volumeTarget = new THREE.WebGLRenderTarget(4, 4, {
     type: THREE.HalfFloatType,
     depthBuffer: false,
@@ -43,14 +44,17 @@ export class Marcher {
     depthBuffer: false,
     magFilter: THREE.LinearFilter,
   });
+  /** A smaller picture as the screen shows it. */
+  private shownTarget = new THREE.WebGLRenderTarget(4, 4, {
+    depthBuffer: false,
+    magFilter: THREE.LinearFilter,
+  });
   private halo = new Halo();
   private sky = new SkyTable();
   private plate = new THREE.Texture();
   private level = 0;
   private urgent = false;
-  /** Bands of a picture at full resolution that are still to be drawn. */
-  private left = 0;
-  private bands = 1;
+  private bands = new Bands(BANDS);
   private empty = true;
   private foggy = false;
 
@@ -131,6 +135,14 @@ export class Marcher {
         bloom: { value: 0 },
         hasty: { value: false },
       },
+    });
+    this.enlarging = new THREE.ShaderMaterial({
+      glslVersion: THREE.GLSL3,
+      vertexShader: fullScreen,
+      fragmentShader: enlarge,
+      depthTest: false,
+      depthWrite: false,
+      uniforms: { shown: { value: this.shownTarget.texture } },
     });
   }
 
@@ -272,44 +284,37 @@ export class Marcher {
   }
 
   draw(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]) {
-    this.left = 0;
     this.look(camera);
     this.size(this.scale, full);
     this.marching.uniforms.pace.value = PACES[this.level];
     this.marching.uniforms.fogPace.value = this.level > 1 ? 4 : 1;
     this.clear(renderer, this.volumeTarget);
     if (!this.still) this.pass(renderer, this.marching);
-    this.finish(renderer, this.quick, this.hasty);
+    this.compose(renderer, this.hasty);
+    this.develop(renderer, full, this.hasty, this.quick && this.bloom(renderer));
   }
 
-  /** Draws the next band of the smoke at full resolution, and the picture when it was the last one.
-   * @return whether there is more to do */
-  refine(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]): boolean {
+  /** Draws the smoke at full resolution, a band at a time, and then the picture, which is on the canvas once all is
+   * done. */
+  *refine(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]): Generator<void> {
     const { volumeTarget } = this;
-    if (!this.left) {
-      this.bands = BANDS[this.quick ? 0 : 1];
-      this.left = this.still ? 1 : this.bands;
-      this.look(camera);
-      this.size(1, full);
-      this.marching.uniforms.pace.value = 0.7;
-      this.marching.uniforms.fogPace.value = 0.7;
-      this.clear(renderer, volumeTarget);
-    }
-    this.left -= 1;
-    if (this.still) {
-      this.finish(renderer, true);
-      return false;
-    }
-    const from = Math.round((volumeTarget.height * this.left) / this.bands);
-    const to = Math.round((volumeTarget.height * (this.left + 1)) / this.bands);
-    volumeTarget.scissor.set(0, from, volumeTarget.width, to - from);
-    volumeTarget.scissorTest = true;
-    renderer.setRenderTarget(volumeTarget);
-    this.pass(renderer, this.marching);
-    volumeTarget.scissorTest = false;
-    if (this.left) return true;
-    this.finish(renderer, true);
-    return false;
+    this.look(camera);
+    this.size(1, full);
+    this.marching.uniforms.pace.value = 0.7;
+    this.marching.uniforms.fogPace.value = 0.7;
+    this.clear(renderer, volumeTarget);
+    if (!this.still)
+      yield* this.bands.over(volumeTarget.height, (from, to) =>
+        within(volumeTarget, from, to, () => {
+          renderer.setRenderTarget(volumeTarget);
+          this.pass(renderer, this.marching);
+        }),
+      );
+    this.compose(renderer, false);
+    yield;
+    const blooms = this.bloom(renderer);
+    if (blooms) yield;
+    this.develop(renderer, full, false, blooms);
   }
 
   private look(camera: THREE.PerspectiveCamera) {
@@ -353,21 +358,39 @@ export class Marcher {
     return PICTURES[this.level];
   }
 
-  private finish(renderer: THREE.WebGLRenderer, all = this.quick, hasty = false) {
-    for (const { uniforms } of [this.composing, this.developing]) uniforms.hasty.value = hasty;
+  /** Smoke, props and what stands behind them, in light. */
+  private compose(renderer: THREE.WebGLRenderer, hasty: boolean) {
+    this.composing.uniforms.hasty.value = hasty;
     renderer.setRenderTarget(this.lightTarget);
     this.pass(renderer, this.composing);
-    const blooms = all && this.developing.uniforms.film.value[6] > 0;
-    this.developing.uniforms.bloom.value = blooms ? this.developing.uniforms.film.value[6] : 0;
-    if (blooms)
-      this.halo.draw(renderer, this.lightTarget.texture, (material) => this.pass(renderer, material));
-    // Not before the picture is there: a canvas of another size begins empty.
+  }
+
+  /** What the lens spreads. @return whether it spreads anything */
+  private bloom(renderer: THREE.WebGLRenderer): boolean {
+    if (!(this.developing.uniforms.film.value[6] > 0)) return false;
+    this.halo.draw(renderer, this.lightTarget.texture, (material) => this.pass(renderer, material));
+    return true;
+  }
+
+  /** Brings the light to the canvas, which has the full size always: another one would wait for all that is drawn. */
+  private develop(renderer: THREE.WebGLRenderer, full: number[], hasty: boolean, blooms: boolean) {
+    const { film, bloom, hasty: quickly } = this.developing.uniforms;
+    quickly.value = hasty;
+    bloom.value = blooms ? film.value[6] : 0;
     const { width, height } = this.props;
     const canvas = renderer.domElement;
-    renderer.setRenderTarget(null);
-    if (canvas.width !== width || canvas.height !== height) renderer.setDrawingBufferSize(width, height, 1);
+    if (canvas.width !== full[0] || canvas.height !== full[1])
+      renderer.setDrawingBufferSize(full[0], full[1], 1);
+    const smaller = width < full[0];
+    if (smaller && (this.shownTarget.width !== width || this.shownTarget.height !== height))
+      this.shownTarget.setSize(width, height);
+    renderer.setRenderTarget(smaller ? this.shownTarget : null);
     renderer.clear();
     this.pass(renderer, this.developing);
+    if (!smaller) return;
+    renderer.setRenderTarget(null);
+    renderer.clear();
+    this.pass(renderer, this.enlarging);
   }
 
   dispose() {
@@ -378,6 +401,8 @@ export class Marcher {
       this.marching,
       this.composing,
       this.developing,
+      this.enlarging,
+      this.shownTarget,
       this.lightTarget,
       this.halo,
       this.sky,

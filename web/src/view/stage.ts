@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { ChamberBox, Scene as Rig } from "../api/types";
+import { Bands, within } from "./bands";
 import { Eye } from "./eye";
 import { FlipBook } from "./flipBook";
 import { Guides } from "./guides";
@@ -22,6 +23,8 @@ const STALE = 5;
 const QUIET = 200;
 /** The same on a machine that needs long for it. */
 const SLOW_QUIET = 900;
+/** Into so many bands the props of a picture are divided at most: each goes through all their corners. */
+const BANDS = 8;
 
 export interface Picked {
   id: string;
@@ -44,6 +47,8 @@ export class Stage {
   readonly sparks = new Sparks();
   readonly drops = new Drops();
   readonly book = new FlipBook();
+  /** Whether the processor draws, which others need too. */
+  readonly software: boolean;
   /** A kept picture lies over the view, so nothing is drawn under it. */
   covered = false;
   /** Whether something finer lies over it that is worth all the machine can do. */
@@ -84,7 +89,8 @@ export class Stage {
   private lines = true;
   /** Whether what is shown is as fine as it gets, and since when nothing moved. */
   private fine = false;
-  private refining = false;
+  private refining: Generator<void> | null = null;
+  private bands = new Bands(BANDS);
   private pace: Pace;
   private quiet = 0;
   /** Told when the picture that is drawn under a kept one is there. */
@@ -106,7 +112,8 @@ export class Stage {
     this.marcher = new Marcher(this.target);
     const gl = this.renderer.getContext() as WebGL2RenderingContext;
     this.pace = new Pace(gl, this.marcher);
-    if (drawsInSoftware(gl)) this.marcher.coarsen();
+    this.software = drawsInSoftware(gl);
+    if (this.software) this.marcher.coarsen();
     this.props = new PropShelf();
     this.props.changed = () => this.touch();
     this.orbit = new OrbitControls(this.camera, canvas);
@@ -156,7 +163,7 @@ export class Stage {
   /** Draws what is set now at full resolution, under the kept picture that lies over the view. Anything else that is
    * asked for gives it up. */
   drawAside(done: (canvas: HTMLCanvasElement) => void) {
-    this.refining = false;
+    this.refining = null;
     this.fine = false;
     this.aside = done;
   }
@@ -355,9 +362,9 @@ export class Stage {
 
   /** Draws what is set at once and whole, without lines. @return the canvas that it is on */
   snap(): HTMLCanvasElement {
-    this.dirty = this.refining = false;
-    this.drawProps(1);
-    while (this.marcher.refine(this.renderer, this.camera, this.full));
+    this.dirty = false;
+    this.refining = null;
+    for (const parts = this.finer(); !parts.next().done;);
     return this.renderer.domElement;
   }
 
@@ -377,30 +384,46 @@ export class Stage {
     this.camera.updateMatrixWorld();
   }
 
-  /** Goes on with the picture at full resolution once nothing moves any more, a band at a time: the next one when
+  /** Goes on with the picture at full resolution once nothing moves any more, a part at a time: the next one when
    * the last is done, so that there is never much to wait for. */
   private refine() {
-    const { renderer } = this;
-    if (!this.refining) this.drawProps(1);
-    this.refining = this.marcher.refine(renderer, this.camera, this.full);
-    if (this.refining) return this.pace.await();
+    this.refining ??= this.finer();
+    if (!this.refining.next().done) return this.pace.await();
+    this.refining = null;
     this.fine = true;
     const told = this.aside;
     this.drawOverlay();
     if (!told) return this.drawn();
     this.aside = null;
-    told(renderer.domElement);
+    told(this.renderer.domElement);
+  }
+
+  /** The parts of a picture at full resolution. */
+  private *finer(): Generator<void> {
+    const { renderer, target } = this;
+    this.prepareProps(1);
+    yield* this.bands.over(target.height, (from, to) => within(target, from, to, () => this.renderProps()));
+    yield* this.marcher.refine(renderer, this.camera, this.full);
   }
 
   /** Props and ground, at a part of the full size. */
   private drawProps(scale: number) {
+    this.prepareProps(scale);
+    this.renderProps();
+  }
+
+  private renderProps() {
+    this.renderer.setRenderTarget(this.target);
+    this.renderer.render(this.props.scene, this.camera);
+  }
+
+  private prepareProps(scale: number) {
     const { renderer } = this;
     const [width, height] = this.across(scale);
     if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
     this.props.prepare(renderer, this.camera, height, this.marcher.smoke, scale === 1);
     renderer.setRenderTarget(this.target);
     renderer.clear();
-    renderer.render(this.props.scene, this.camera);
   }
 
   private drawOverlay() {
@@ -412,7 +435,7 @@ export class Stage {
   }
 
   private draw() {
-    this.refining = false;
+    this.refining = null;
     if (!this.spared()) this.drawProps(this.marcher.pictureScale);
     this.marcher.draw(this.renderer, this.camera, this.full);
     this.drawOverlay();

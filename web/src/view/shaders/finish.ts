@@ -99,3 +99,13 @@ void main() {
   vec3 shown = filmed(sum);
   colour = vec4((hasty ? quickly(shown) : encoded(shown)) + noise / 255.0, 1.0);
 }`;
+
+/** A smaller picture over all of the screen. */
+export const enlarge = /* glsl */ `
+precision highp float;
+in vec2 place;
+out vec4 colour;
+uniform sampler2D shown;
+void main() {
+  colour = texture(shown, place);
+}`;
