@@ -120,6 +120,7 @@ module Vumbral
       expect(field.call).to have_css("[data-refused]", text: "uses wobble")
       field.call.find("input").send_keys([:control, "a"], "[Puff 2.Smoke] * 4", :enter)
       expect(page).to have_css("[data-formula]", text: "= [source-2.smoke] * 4")
+      saved
       expect(document.node("source-1")[:smoke]).to eq(2.0)
       field.call.find("[role='spinbutton']").click
       field.call.find("input").send_keys([:control, "a"], "5", :enter)

@@ -9,7 +9,8 @@ module Vumbral
         def self.declare(kind)
           kind.instance_exec do
             node :leader, "Goes with", default: nil, of: :prop,
-              help: "A prop that takes the box along: it stands as that has it on the first frame, upright and of its own size, and stays there through the shot."
+              help: "A prop that takes the box along: it stands as that has it on the first frame, upright and of " \
+                "its own size, and stays there through the shot."
           end
         end
       end

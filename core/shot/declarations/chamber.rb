@@ -134,7 +134,8 @@ module Vumbral
         end
         group "What it tells" do
           switch :tells_age, "Its smoke's age", default: false,
-            help: "Each frame also keeps how long ago its smoke came, so that looks and exports can go by it. It takes a little more time and room."
+            help: "Each frame also keeps how long ago its smoke came, so that looks and exports can go by it. It " \
+              "takes a little more time and room."
           switch :tells_burning, "Where it burns", default: false,
             help: "Each frame also keeps how much fuel burns a second, so that looks and exports can go by it."
         end

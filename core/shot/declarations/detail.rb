@@ -14,7 +14,8 @@ module Vumbral
           number :scale, "Size", unit: "voxels", default: 5.0, range: 1.0..20.0, slider: 1.5..8.0,
             help: "Across the largest of the new rolls, in voxels of the run."
           node :texture, "Where", of: :texture, default: nil,
-            help: "A texture that says where there is more detail: none at 0, all at 1. One that reads a sculpt puts it where that is dense."
+            help: "A texture that says where there is more detail: none at 0, all at 1. One that reads a sculpt " \
+              "puts it where that is dense."
           number :sharpen, "Sharpen smoke", default: 0.4, range: -1.0..3.0, slider: -1.0..1.5,
             help: "Lifts edges that the voxels have softened; below 0 softens them."
           number :sharpen_heat, "Sharpen heat", default: 0.4, range: -1.0..3.0, slider: -1.0..1.5,

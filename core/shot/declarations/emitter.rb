@@ -49,11 +49,16 @@ module Vumbral
           number :width, "Streak width", unit: "m", default: 0.012, range: 0.0005..10.0, slider: 0.002..0.1,
             help: "How thick a spark is drawn."
           colour :colour, "Colour", default: [1.0, 0.45, 0.12], range: 0.0..1.0, help: "Of the sparks (linear)."
-          node :shows, "Seen as copies of", default: nil, of: :prop, help: "A prop, which may be hidden itself: leaves, shards, motes. They are seen in the developed view and in pictures."
-          number :copy_size, "Their size", default: 1.0, range: 0.0001..1000.0, slider: 0.05..2.0, help: "Of the prop's own."
+          node :shows, "Seen as copies of", default: nil, of: :prop,
+            help: "A prop, which may be hidden itself: leaves, shards, motes. They are seen in the developed view " \
+              "and in pictures."
+          number :copy_size, "Their size", default: 1.0, range: 0.0001..1000.0, slider: 0.05..2.0,
+            help: "Of the prop's own."
           number :copy_vary, "Sizes vary", default: 0.3, range: 0.0..1.0, help: "0 makes all alike."
-          number :copy_fade, "Shrink at the end", default: 0.2, range: 0.0..1.0, help: "Over this part of their life they go."
-          number :tumble, "Tumble", unit: "°/s", default: 120.0, range: 0.0..10_000.0, slider: 0.0..720.0, help: "How fast they turn, each its own way."
+          number :copy_fade, "Shrink at the end", default: 0.2, range: 0.0..1.0,
+            help: "Over this part of their life they go."
+          number :tumble, "Tumble", unit: "°/s", default: 120.0, range: 0.0..10_000.0, slider: 0.0..720.0,
+            help: "How fast they turn, each its own way."
         end
       end
     end

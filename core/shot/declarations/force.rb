@@ -12,12 +12,14 @@ module Vumbral
             choices: {wind: "wind", push: "push along a direction", pull: "pull to a place",
                       cling: "cling to a surface", swirl: "swirl about an axis", drag: "drag", turbulence: "turbulence",
                       spray: "go along with spray", wipe: "wipe-out"}
-          choice :acts_on, "Acts on", default: "all", choices: {all: "gas and liquid", gas: "gas", liquid: "liquid"}, help: "What it pushes, where a shot has both."
+          choice :acts_on, "Acts on", default: "all", choices: {all: "gas and liquid", gas: "gas", liquid: "liquid"},
+            help: "What it pushes, where a shot has both."
           number :strength, "How strongly", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true,
-            units: {what: {wind: "m/s", push: "m/s²", pull: "m/s²", cling: "m/s²", swirl: "m/s²", drag: "per s",
-                           turbulence: "m²/s³", spray: "per s", wipe: "per s"}},
-            help: "The speed of a wind, the acceleration of a push, the power of turbulence, the rate of drag, of spray " \
-              "and of wipe-out. Negative turns it round."
+            units: {
+              what: {wind: "m/s", push: "m/s²", pull: "m/s²", cling: "m/s²", swirl: "m/s²", drag: "per s", turbulence: "m²/s³", spray: "per s", wipe: "per s"}
+            },
+            help: "The speed of a wind, the acceleration of a push, the power of turbulence, the rate of drag, of " \
+              "spray and of wipe-out. Negative turns it round."
           number :grip, "Grip", unit: "per s", default: 2.0, range: 0.0..100.0, slider: 0.0..10.0, keyed: true,
             only: {what: %w[wind]},
             help: "How soon the gas takes on the wind's speed."
@@ -60,7 +62,8 @@ module Vumbral
             help: "How much it differs from place to place. 0 is the same everywhere, 1 leaves places where it does " \
               "nothing."
           node :texture, "By a texture", default: nil, of: :texture,
-            help: "How strong it is at each place: from none at 0 to all at 1. One that reads a sculpt lets it act where that is dense."
+            help: "How strong it is at each place: from none at 0 to all at 1. One that reads a sculpt lets it act " \
+              "where that is dense."
           number :uneven_size, "Uneven size", unit: "m", default: 0.4, range: 0.001..1000.0, slider: 0.05..3.0,
             help: "Across one strong or weak place."
         end

@@ -42,27 +42,30 @@ module Vumbral
               "x, y, z, u, v, w (place in the chamber), seed. For example value * smooth(-0.2, 0.3, noise(6 * x, " \
               "6 * y - t, 6 * z))."
           node :texture, "Density by", default: nil, of: :texture,
-            help: "A texture that the density is multiplied by, as it lies in the world or on the prop that it goes with: wisps in plain smoke, a picture in fog."
-          number :textured, "How much of it", default: 1.0, range: 0.0..1.0, keyed: true, only: {texture: :set}, help: "0 leaves the texture out, 1 counts it whole."
+            help: "A texture that the density is multiplied by, as it lies in the world or on the prop that it " \
+              "goes with: wisps in plain smoke, a picture in fog."
+          number :textured, "How much of it", default: 1.0, range: 0.0..1.0, keyed: true, only: {texture: :set},
+            help: "0 leaves the texture out, 1 counts it whole."
         end
         group "Smoke's colours", touches: :light do
           choice :coloured_by, "Colour by", default: "one",
-            choices: {one: "one colour", smoke: "ramp over density", heat: "ramp over temperature", age: "ramp over age"},
-            help: "Whether the smoke has one colour, or one for each density, temperature or age."
+            choices: {
+              one: "one colour", smoke: "ramp over density", heat: "ramp over temperature", age: "ramp over age"
+            }, help: "Whether the smoke has one colour, or one for each density, temperature or age."
           ramp :smoke_ramp, "Colours", of: :colour, over: :smoke, only: {coloured_by: %w[smoke]},
             default: [{"at" => 0.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}, {"at" => 1.0, "value" => [0.3,
               0.28, 0.26], "pass" => "smooth"}],
             range: 0.0..1000.0, values: 0.0..1.0,
             help: "The smoke's colour over its density as it was run. It multiplies the colour above."
           ramp :heat_ramp, "Colours", of: :colour, over: :temperature, unit: "K", only: {coloured_by: %w[heat]},
-            default: [{"at" => 300.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}, {"at" => 800.0,
-                                                                                        "value" => [0.2, 0.18, 0.16], "pass" => "smooth"}],
+            default: [{"at" => 300.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}, {"at" => 800.0, "value" => [0.2, 0.18, 0.16], "pass" => "smooth"}],
             range: 0.0..6000.0, values: 0.0..1.0,
             help: "The smoke's colour over its temperature. It multiplies the colour above."
           ramp :age_ramp, "Colours", of: :colour, over: :age, unit: "s", only: {coloured_by: %w[age]},
             default: [{"at" => 0.0, "value" => [0.25, 0.2, 0.16], "pass" => "smooth"}, {"at" => 2.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}],
             range: 0.0..10_000.0, values: 0.0..1.0,
-            help: "The smoke's colour over how long ago it came, where the chamber tells it. It multiplies the colour above."
+            help: "The smoke's colour over how long ago it came, where the chamber tells it. It multiplies the " \
+              "colour above."
         end
         group "Fire", touches: :light do
           choice :fire_by, "Glows by", default: "heat",
@@ -81,10 +84,8 @@ module Vumbral
             help: "How much brighter hotter gas is, as a power. 4 is nature's total, 2 evens a fire out."
           ramp :fire_heat_colours, "Fire's colours", of: :colour, over: :temperature, unit: "K",
             only: {fire_by: %w[heat_ramp]},
-            default: [{"at" => 700.0, "value" => [1.0, 0.1, 0.0], "pass" => "smooth"}, {"at" => 1500.0,
-                                                                                        "value" => [1.0, 0.75, 0.4], "pass" => "smooth"}],
-            range: 0.0..6000.0, values: 0.0..1.0,
-            help: "The fire's colour over the gas's temperature."
+            default: [{"at" => 700.0, "value" => [1.0, 0.1, 0.0], "pass" => "smooth"}, {"at" => 1500.0, "value" => [1.0, 0.75, 0.4], "pass" => "smooth"}],
+            range: 0.0..6000.0, values: 0.0..1.0, help: "The fire's colour over the gas's temperature."
           ramp :fire_heat_strength, "Fire's strength", of: :number, over: :temperature, unit: "K",
             only: {fire_by: %w[heat_ramp]},
             default: [{"at" => 700.0, "value" => 0.0, "pass" => "smooth"}, {"at" => 1500.0, "value" => 1.0,
@@ -101,11 +102,13 @@ module Vumbral
                                                                           "pass" => "smooth"}],
             range: 0.0..100.0, values: 0.0..100.0,
             help: "How bright it is over the fuel that is left in the gas. It multiplies Fire."
-          ramp :fire_burning_colours, "Fire's colours", of: :colour, over: :burning, unit: "per s", only: {fire_by: %w[burning_ramp]},
+          ramp :fire_burning_colours, "Fire's colours", of: :colour, over: :burning, unit: "per s",
+            only: {fire_by: %w[burning_ramp]},
             default: [{"at" => 0.0, "value" => [0.2, 0.4, 1.0], "pass" => "smooth"}, {"at" => 2.0, "value" => [0.6, 0.8, 1.0], "pass" => "smooth"}],
             range: 0.0..1000.0, values: 0.0..1.0,
             help: "The fire's colour over how much fuel burns a second, where the chamber tells it."
-          ramp :fire_burning_strength, "Fire's strength", of: :number, over: :burning, unit: "per s", only: {fire_by: %w[burning_ramp]},
+          ramp :fire_burning_strength, "Fire's strength", of: :number, over: :burning, unit: "per s",
+            only: {fire_by: %w[burning_ramp]},
             default: [{"at" => 0.0, "value" => 0.0, "pass" => "smooth"}, {"at" => 2.0, "value" => 1.0, "pass" => "smooth"}],
             range: 0.0..1000.0, values: 0.0..100.0,
             help: "How bright it is over how much fuel burns a second. It multiplies Fire."

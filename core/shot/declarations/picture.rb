@@ -21,7 +21,8 @@ module Vumbral
         end
         group "Clear things", touches: :picture do
           switch :caustics, "Gather the sun's light", default: true,
-            help: "Water and glass bend the brightest sun: bright lines run over the floor of a pool and beside a glass, and what lies deep is darker. Off, all its light goes through."
+            help: "Water and glass bend the brightest sun: bright lines run over the floor of a pool and beside a " \
+              "glass, and what lies deep is darker. Off, all its light goes through."
         end
         group "Tone", touches: :picture do
           colour :background, "Background", default: [0.0095, 0.011, 0.0125], range: 0.0..1.0,

@@ -9,11 +9,11 @@ module Vumbral
         def self.declare(kind, turns:, touches: :run)
           kind.instance_exec do
             group "Shake", touches: touches do
-              vector :shake, "Shakes by", unit: "m", default: [0.0, 0.0, 0.0], range: 0.0..10_000.0, slider: 0.0..0.5, keyed: true,
-                help: "How far it strays at most along x, y and z, as noise over time."
+              vector :shake, "Shakes by", unit: "m", default: [0.0, 0.0, 0.0], range: 0.0..10_000.0, slider: 0.0..0.5,
+                keyed: true, help: "How far it strays at most along x, y and z, as noise over time."
               if turns
-                vector :shake_turn, "Turns by", unit: "°", default: [0.0, 0.0, 0.0], range: 0.0..3600.0, slider: 0.0..30.0, keyed: true,
-                  help: "How far it turns at most about x, y and z."
+                vector :shake_turn, "Turns by", unit: "°", default: [0.0, 0.0, 0.0], range: 0.0..3600.0,
+                  slider: 0.0..30.0, keyed: true, help: "How far it turns at most about x, y and z."
               end
               number :shake_speed, "Shake speed", unit: "per s", default: 3.0, range: 0.0..240.0, slider: 0.0..24.0,
                 help: "How often it changes its way: 1 sways, 12 trembles."

@@ -11,9 +11,10 @@ module Vumbral
                                                             picture: "a picture all around"},
             help: "A real sky is brightest around the sun and pale at the horizon."
           picture :picture, "Picture", default: nil, only: {model: ["picture"]},
-            help: "Of everything around, twice as wide as high: OpenEXR or Radiance HDR with real light. Its brightest places become suns with shadows."
-          number :around, "Turned", unit: "°", default: 0.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true, only: {model: ["picture"]},
-            help: "About the upright: which part of it lies ahead."
+            help: "Of everything around, twice as wide as high: OpenEXR or Radiance HDR with real light. Its " \
+              "brightest places become suns with shadows."
+          number :around, "Turned", unit: "°", default: 0.0, range: -3600.0..3600.0, slider: -180.0..180.0, keyed: true,
+            only: {model: ["picture"]}, help: "About the upright: which part of it lies ahead."
           number :strength, "Sky's light", default: 0.35, range: 0.0..1000.0, slider: 0.0..3.0,
             help: "How much light comes from all around. 0 leaves shadows black."
           colour :colour, "Colour", default: [0.62, 0.75, 1.0], range: 0.0..1.0, help: "Colour of the light (linear)."
