@@ -6,7 +6,7 @@ module Vumbral
       Effect = Kind.new(:effect, "Effect", plural: "Effects", chapter: :finish,
         help: "Changes the picture of a layer, or of all that lies below one.") do
         belongs :layer
-        straight = [{"at" => 0.0, "value" => 0.0, "pass" => "linear"}, {"at" => 1.0, "value" => 1.0, "pass" => "linear"}]
+        straight = [0.0, 1.0].map { |at| {"at" => at, "value" => at, "pass" => "linear"} }
         group "What it does", touches: :finish do
           node :layer, "Layer", of: :layer, default: nil, help: "Whose picture it changes."
           choice :what, "Does", default: "exposure",

@@ -43,13 +43,25 @@ module Vumbral
           nodes :props, "Only these props", of: :prop, default: [], only: {as: props}, help: "All of them without any."
         end
         group "Besides the picture", touches: :view do
-          {depth: ["Depth", true, "How far what is seen lies ahead, metres."], lamps: ["Lamps by themselves", false, "A layer for each lamp, the sky and what glows."], layers: ["Layers by themselves", false, "The layers of the finish, by their names."],
-           masks: ["Masks", false, "A mask of each prop and of the smoke."], normal: ["Surfaces", false, "How surfaces lie."], motion: ["Motion", false, "How far things and gas moved since the frame before."],
-           heat: ["Heat", false, "How much hot gas lies before them."]}.each { |name, (label, default, help)| switch name, label, default: default, only: {as: %w[exr]}, help: help }
+          {
+            depth: ["Depth", true, "How far what is seen lies ahead, metres."],
+            lamps: ["Lamps by themselves", false, "A layer for each lamp, the sky and what glows."],
+            layers: ["Layers by themselves", false, "The layers of the finish, by their names."],
+            masks: ["Masks", false, "A mask of each prop and of the smoke."],
+            normal: ["Surfaces", false, "How surfaces lie."],
+            motion: ["Motion", false, "How far things and gas moved since the frame before."],
+            heat: ["Heat", false, "How much hot gas lies before them."]
+          }.each do |name, (label, default, help)|
+            switch name, label, default: default, only: {as: %w[exr]}, help: help
+          end
         end
         group "Volumes", touches: :view do
-          {density: ["Smoke", "Density."], temperature: ["Heat", "Temperature, kelvin."], v: ["Velocity", "Metres a second, on the faces of voxels."], fuel: ["Fuel", "What has not burnt."]}
-            .each { |name, (label, help)| switch :"grid_#{name}", label, default: true, only: {as: %w[vdb]}, help: help }
+          {
+            density: ["Smoke", "Density."], temperature: ["Heat", "Temperature, kelvin."],
+            v: ["Velocity", "Metres a second, on the faces of voxels."], fuel: ["Fuel", "What has not burnt."]
+          }.each do |name, (label, help)|
+            switch :"grid_#{name}", label, default: true, only: {as: %w[vdb]}, help: help
+          end
           switch :half, "Half precision", default: false, only: {as: %w[vdb]},
             help: "Half as large; frames are kept in half precision anyway, velocities and temperatures are " \
               "rounded a little more."

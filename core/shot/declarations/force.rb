@@ -16,7 +16,10 @@ module Vumbral
             help: "What it pushes, where a shot has both."
           number :strength, "How strongly", default: 2.0, range: -1000.0..1000.0, slider: 0.0..20.0, keyed: true,
             units: {
-              what: {wind: "m/s", push: "m/s²", pull: "m/s²", cling: "m/s²", swirl: "m/s²", drag: "per s", turbulence: "m²/s³", spray: "per s", wipe: "per s"}
+              what: {
+                wind: "m/s", push: "m/s²", pull: "m/s²", cling: "m/s²", swirl: "m/s²", drag: "per s",
+                turbulence: "m²/s³", spray: "per s", wipe: "per s"
+              }
             },
             help: "The speed of a wind, the acceleration of a push, the power of turbulence, the rate of drag, of " \
               "spray and of wipe-out. Negative turns it round."

@@ -4,7 +4,8 @@ module Vumbral
   module Shot
     module Declarations
       Front = Kind.new(:front, "Front", plural: "Fronts", chapter: :props,
-        help: "Runs over a prop's surface from where it begins: fire over paper, wet over clay. Maps take their strength from its age.") do
+        help: "Runs over a prop's surface from where it begins: fire over paper, wet over clay. Maps " \
+          "take their strength from its age.") do
         group "Where it runs" do
           choice :starts, "Begins", default: "places",
             choices: {

@@ -58,11 +58,17 @@ module Vumbral
             range: 0.0..1000.0, values: 0.0..1.0,
             help: "The smoke's colour over its density as it was run. It multiplies the colour above."
           ramp :heat_ramp, "Colours", of: :colour, over: :temperature, unit: "K", only: {coloured_by: %w[heat]},
-            default: [{"at" => 300.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}, {"at" => 800.0, "value" => [0.2, 0.18, 0.16], "pass" => "smooth"}],
+            default: [
+              {"at" => 300.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"},
+              {"at" => 800.0, "value" => [0.2, 0.18, 0.16], "pass" => "smooth"}
+            ],
             range: 0.0..6000.0, values: 0.0..1.0,
             help: "The smoke's colour over its temperature. It multiplies the colour above."
           ramp :age_ramp, "Colours", of: :colour, over: :age, unit: "s", only: {coloured_by: %w[age]},
-            default: [{"at" => 0.0, "value" => [0.25, 0.2, 0.16], "pass" => "smooth"}, {"at" => 2.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}],
+            default: [
+              {"at" => 0.0, "value" => [0.25, 0.2, 0.16], "pass" => "smooth"},
+              {"at" => 2.0, "value" => [0.9, 0.9, 0.9], "pass" => "smooth"}
+            ],
             range: 0.0..10_000.0, values: 0.0..1.0,
             help: "The smoke's colour over how long ago it came, where the chamber tells it. It multiplies the " \
               "colour above."
@@ -84,7 +90,10 @@ module Vumbral
             help: "How much brighter hotter gas is, as a power. 4 is nature's total, 2 evens a fire out."
           ramp :fire_heat_colours, "Fire's colours", of: :colour, over: :temperature, unit: "K",
             only: {fire_by: %w[heat_ramp]},
-            default: [{"at" => 700.0, "value" => [1.0, 0.1, 0.0], "pass" => "smooth"}, {"at" => 1500.0, "value" => [1.0, 0.75, 0.4], "pass" => "smooth"}],
+            default: [
+              {"at" => 700.0, "value" => [1.0, 0.1, 0.0], "pass" => "smooth"},
+              {"at" => 1500.0, "value" => [1.0, 0.75, 0.4], "pass" => "smooth"}
+            ],
             range: 0.0..6000.0, values: 0.0..1.0, help: "The fire's colour over the gas's temperature."
           ramp :fire_heat_strength, "Fire's strength", of: :number, over: :temperature, unit: "K",
             only: {fire_by: %w[heat_ramp]},
@@ -104,20 +113,32 @@ module Vumbral
             help: "How bright it is over the fuel that is left in the gas. It multiplies Fire."
           ramp :fire_burning_colours, "Fire's colours", of: :colour, over: :burning, unit: "per s",
             only: {fire_by: %w[burning_ramp]},
-            default: [{"at" => 0.0, "value" => [0.2, 0.4, 1.0], "pass" => "smooth"}, {"at" => 2.0, "value" => [0.6, 0.8, 1.0], "pass" => "smooth"}],
+            default: [
+              {"at" => 0.0, "value" => [0.2, 0.4, 1.0], "pass" => "smooth"},
+              {"at" => 2.0, "value" => [0.6, 0.8, 1.0], "pass" => "smooth"}
+            ],
             range: 0.0..1000.0, values: 0.0..1.0,
             help: "The fire's colour over how much fuel burns a second, where the chamber tells it."
           ramp :fire_burning_strength, "Fire's strength", of: :number, over: :burning, unit: "per s",
             only: {fire_by: %w[burning_ramp]},
-            default: [{"at" => 0.0, "value" => 0.0, "pass" => "smooth"}, {"at" => 2.0, "value" => 1.0, "pass" => "smooth"}],
+            default: [
+              {"at" => 0.0, "value" => 0.0, "pass" => "smooth"},
+              {"at" => 2.0, "value" => 1.0, "pass" => "smooth"}
+            ],
             range: 0.0..1000.0, values: 0.0..100.0,
             help: "How bright it is over how much fuel burns a second. It multiplies Fire."
           ramp :fire_age_colours, "Fire's colours", of: :colour, over: :age, unit: "s", only: {fire_by: %w[age_ramp]},
-            default: [{"at" => 0.0, "value" => [1.0, 0.8, 0.5], "pass" => "smooth"}, {"at" => 1.0, "value" => [1.0, 0.15, 0.02], "pass" => "smooth"}],
+            default: [
+              {"at" => 0.0, "value" => [1.0, 0.8, 0.5], "pass" => "smooth"},
+              {"at" => 1.0, "value" => [1.0, 0.15, 0.02], "pass" => "smooth"}
+            ],
             range: 0.0..10_000.0, values: 0.0..1.0,
             help: "The fire's colour over how long ago the smoke came, where the chamber tells it."
           ramp :fire_age_strength, "Fire's strength", of: :number, over: :age, unit: "s", only: {fire_by: %w[age_ramp]},
-            default: [{"at" => 0.0, "value" => 1.0, "pass" => "smooth"}, {"at" => 1.0, "value" => 0.0, "pass" => "smooth"}],
+            default: [
+              {"at" => 0.0, "value" => 1.0, "pass" => "smooth"},
+              {"at" => 1.0, "value" => 0.0, "pass" => "smooth"}
+            ],
             range: 0.0..10_000.0, values: 0.0..100.0,
             help: "How bright it is over how long ago the smoke came. It multiplies Fire."
           number :glow, "Glow on smoke", default: 1.0, range: 0.0..100.0, slider: 0.0..4.0, keyed: true,

@@ -4,7 +4,8 @@ module Vumbral
   module Shot
     module Declarations
       Map = Kind.new(:map, "Map", plural: "Maps", chapter: :sources,
-        help: "Says where a source, an emitter or a prop's second colour is strong. Several are joined in the order of their cards.") do
+        help: "Says where a source, an emitter or a prop's second colour is strong. Several are " \
+          "joined in the order of their cards.") do
         belongs :to
         group "What it is" do
           # Both are said by where its card stands.

@@ -4,7 +4,8 @@ module Vumbral
   module Shot
     module Declarations
       Operation = Kind.new(:operation, "Operation", plural: "Operations", chapter: :props,
-        help: "Changes a prop's shape: made finer, smoother, pierced, joined with another. They follow each other in order.") do
+        help: "Changes a prop's shape: made finer, smoother, pierced, joined with another. They " \
+          "follow each other in order.") do
         belongs :prop
         group "What is done" do
           node :prop, "To prop", default: nil, of: :prop, help: "The prop whose shape it changes."

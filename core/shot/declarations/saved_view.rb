@@ -4,7 +4,8 @@ module Vumbral
   module Shot
     module Declarations
       SavedView = Kind.new(:view, "Saved view", plural: "Saved views", chapter: :camera,
-        help: "A place to look from, kept so that one comes back to it: the view's own, which the camera can take over.") do
+        help: "A place to look from, kept so that one comes back to it: the view's own, which the " \
+          "camera can take over.") do
         group "Where one looks from", touches: :view do
           vector :position, "Position", unit: "m", default: [0.0, 1.6, 6.0], range: -10_000.0..10_000.0,
             slider: -20.0..20.0, help: "Where one stands."

@@ -4,7 +4,8 @@ module Vumbral
   module Shot
     module Declarations
       Sculpt = Kind.new(:sculpt, "Sculpt", plural: "Sculpts", chapter: :sculpt,
-        help: "A volume built by an ordered list of steps, without simulation: clouds, carved solids, haze with a shape.") do
+        help: "A volume built by an ordered list of steps, without simulation: clouds, carved solids, " \
+          "haze with a shape.") do
         group "What it begins with", touches: :sculpt do
           choice :from, "Begins with", default: "prop",
             choices: {
@@ -89,7 +90,8 @@ module Vumbral
       NAMED = %i[named_a named_b named_c named_d named_e named_f].freeze
 
       Step = Kind.new(:step, "Step", plural: "Steps", chapter: :sculpt,
-        help: "One thing after the other, done to the values of a sculpt: what was there before goes in, what comes out goes on.") do
+        help: "One thing after the other, done to the values of a sculpt: what was there before goes " \
+          "in, what comes out goes on.") do
         belongs :sculpt
         group "What is done", touches: :sculpt do
           node :sculpt, "To sculpt", of: :sculpt, default: nil, help: "The sculpt whose values it changes."
@@ -160,7 +162,10 @@ module Vumbral
             help: "A number for each place: x, y, z are metres, u, v, w go from 0 to 1 through the sculpt, value " \
               "is what was there before, density, heat and fuel what the sculpt has by then. Names of your own, " \
               "such as rate or reach, become dials below it."
-          NAMED.each.with_index(1) { |name, n| number name, "Name #{n} of the formula", default: 1.0, range: -10_000.0..10_000.0, slider: -2.0..4.0, keyed: true, only: {what: %w[formula]}, help: "What a name of the formula's own stands for." }
+          NAMED.each.with_index(1) do |name, n|
+            number name, "Name #{n} of the formula", default: 1.0, range: -10_000.0..10_000.0, slider: -2.0..4.0,
+              keyed: true, only: {what: %w[formula]}, help: "What a name of the formula's own stands for."
+          end
           choice :along, "Along", default: "rolls", choices: {rolls: "rolls of noise", run: "the run of the shot"},
             only: {what: %w[flow]},
             help: "What carries it: rolls that flow neither out nor in, or the gas as it flows at this frame."
@@ -211,7 +216,10 @@ module Vumbral
           switch :together, "All together", default: true, only: {what: %w[ripples]},
             help: "Waves of all points meet; off, at each place only the nearest point's counts."
           ramp :curve, "Curve",
-            default: [{"at" => 0.0, "value" => 0.0, "pass" => "linear"}, {"at" => 1.0, "value" => 1.0, "pass" => "linear"}],
+            default: [
+              {"at" => 0.0, "value" => 0.0, "pass" => "linear"},
+              {"at" => 1.0, "value" => 1.0, "pass" => "linear"}
+            ],
             range: 0.0..1.0, values: -10.0..10.0, of: :number, over: :before, only: {what: %w[remap]},
             help: "From what is least on the left to what is most on the right: what they become."
           choice :axis, "Along", default: "x", choices: {x: "x", y: "y", z: "z"}, only: {what: %w[mirror repeat]},

@@ -56,6 +56,14 @@ const groups = computed(() => {
   }
   return groups;
 });
+/** Types of dials whose rows show nothing of other dials. */
+const ALONE = ["number", "whole", "vector", "switch", "colour"];
+/** What a dial's row goes by: where another one is turned, most of a long card stays as it is. */
+function goesBy(dial: Dial): unknown[] {
+  const { node } = props;
+  if (!ALONE.includes(dial.type) || dial.units || dial.driven) return [dial, node];
+  return [dial, node.id, node.dials[dial.name], node.keys[dial.name], node.formulas?.[dial.name]];
+}
 const tint = computed(
   () =>
     ({
@@ -192,7 +200,13 @@ function named(name: string, stay: boolean) {
       <kick-count v-if="node.kind === 'kick'" :node="node" />
       <div v-for="[group, dials] in groups" :key="group" class="group">
         <h4 v-if="group">{{ group }}</h4>
-        <dial-row v-for="dial in dials" :key="dial.name" :node="node" :dial="dial" />
+        <dial-row
+          v-for="dial in dials"
+          :key="dial.name"
+          v-memo="goesBy(dial)"
+          :node="node"
+          :dial="dial"
+        />
       </div>
       <node-actions v-if="!changed" :node="node" @rename="renaming = true" />
     </div>
