@@ -3,7 +3,7 @@ import { computed, nextTick, ref } from "vue";
 import { api } from "../api/client";
 import type { Dial, ShotNode } from "../api/types";
 import FindingLine from "../dials/FindingLine.vue";
-import DialRow from "../dials/DialRow.vue";
+import DialGroup from "../dials/DialGroup.vue";
 import JobProgress from "../lib/JobProgress.vue";
 import NameField from "../lib/NameField.vue";
 import { useCatalog } from "../stores/catalog";
@@ -56,14 +56,6 @@ const groups = computed(() => {
   }
   return groups;
 });
-/** Types of dials whose rows show nothing of other dials. */
-const ALONE = ["number", "whole", "vector", "switch", "colour"];
-/** What a dial's row goes by: where another one is turned, most of a long card stays as it is. */
-function goesBy(dial: Dial): unknown[] {
-  const { node } = props;
-  if (!ALONE.includes(dial.type) || dial.units || dial.driven) return [dial, node];
-  return [dial, node.id, node.dials[dial.name], node.keys[dial.name], node.formulas?.[dial.name]];
-}
 const tint = computed(
   () =>
     ({
@@ -198,16 +190,7 @@ function named(name: string, stay: boolean) {
       </template>
       <sight-actions v-if="node.kind === 'camera'" />
       <kick-count v-if="node.kind === 'kick'" :node="node" />
-      <div v-for="[group, dials] in groups" :key="group" class="group">
-        <h4 v-if="group">{{ group }}</h4>
-        <dial-row
-          v-for="dial in dials"
-          :key="dial.name"
-          v-memo="goesBy(dial)"
-          :node="node"
-          :dial="dial"
-        />
-      </div>
+      <dial-group v-for="[group, dials] in groups" :key="group" :label="group" :node="node" :dials="dials" />
       <node-actions v-if="!changed" :node="node" @rename="renaming = true" />
     </div>
   </section>
@@ -329,12 +312,5 @@ header {
 
 .body {
   padding: 0 12px 10px;
-}
-
-h4 {
-  margin: 8px 0 3px;
-  font-size: 11.5px;
-  font-weight: 500;
-  color: var(--faint);
 }
 </style>
