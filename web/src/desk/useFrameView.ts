@@ -142,7 +142,9 @@ export function useFrameView(
 
   /** Whether the view shows a frame already, as it is now. */
   function stands(row: FrameRow): boolean {
-    return !covered.value && placed?.frame === row.frame && !!placedPage && placedPage === page(row);
+    if (covered.value || !placed || !placedPage || placed.frame !== row.frame) return false;
+    const name = volumeName(row);
+    return placedPage === page(row) && volumeName(placed) === name && setName === name;
   }
 
   /** Shows the frame that the desk stands at. */

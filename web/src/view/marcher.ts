@@ -15,7 +15,7 @@ const SCALES = [1, 0.75, 0.5, 0.35, 0.25, 0.16];
 const PICTURES = [1, 1, 0.5, 0.5, 0.4, 0.25];
 const PACES = [0.8, 0.8, 1.3, 1.3, 1.3, 2.8];
 /** Into so many bands a picture at full resolution is divided at most. */
-const BANDS = 80;
+const BANDS = 48;
 
 /** Draws the smoke, at a resolution of its own, and puts the whole picture together. */
 export class Marcher {

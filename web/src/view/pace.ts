@@ -25,6 +25,11 @@ export class Pace {
     this.turns = 0;
   }
 
+  /** Whether anything was handed over that was not there when last asked. */
+  get waits(): boolean {
+    return !!this.pending;
+  }
+
   /** Whether it is still being drawn. */
   busy(): boolean {
     this.turns += 1;

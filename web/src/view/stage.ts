@@ -23,6 +23,8 @@ const STALE = 5;
 const QUIET = 200;
 /** The same on a machine that needs long for it. */
 const SLOW_QUIET = 900;
+/** So long until it is asked again whether a part of it is drawn, milliseconds. */
+const SOON = 4;
 /** Into so many bands the props of a picture are divided at most: each goes through all their corners. */
 const BANDS = 8;
 
@@ -91,6 +93,8 @@ export class Stage {
   private fine = false;
   private refining: Generator<void> | null = null;
   private bands = new Bands(BANDS);
+  /** Whether it is to be asked again soon if a part of it is drawn. */
+  private asking = false;
   private pace: Pace;
   private quiet = 0;
   /** Told when the picture that is drawn under a kept one is there. */
@@ -330,13 +334,18 @@ export class Stage {
   private tick = () => {
     if (!this.alive) return;
     requestAnimationFrame(this.tick);
-    if (this.pace.busy()) return;
+    this.step();
+  };
+
+  /** Does what is to be done next, if what was handed over is drawn. */
+  private step() {
+    if (!this.alive || this.pace.busy()) return;
     if (this.resting && !this.dirty) return;
     if (this.covered) return this.aside ? this.refine() : undefined;
     if (this.dirty) return this.now();
     const rest = performance.now() - this.quiet;
     if (!this.fine && !this.hurried && rest > (this.marcher.quick ? QUIET : SLOW_QUIET)) this.refine();
-  };
+  }
 
   /** Draws what has changed without waiting for the screen's next turn, which comes late where much else goes on. */
   now() {
@@ -388,7 +397,11 @@ export class Stage {
    * the last is done, so that there is never much to wait for. */
   private refine() {
     this.refining ??= this.finer();
-    if (!this.refining.next().done) return this.pace.await();
+    if (!this.refining.next().done) {
+      this.pace.await();
+      // The screen's next turn may come late where the processor draws.
+      return this.soon();
+    }
     this.refining = null;
     this.fine = true;
     const told = this.aside;
@@ -396,6 +409,17 @@ export class Stage {
     if (!told) return this.drawn();
     this.aside = null;
     told(this.renderer.domElement);
+  }
+
+  private soon() {
+    if (this.asking) return;
+    this.asking = true;
+    setTimeout(() => {
+      this.asking = false;
+      if (!this.refining) return;
+      this.step();
+      if (this.refining && this.pace.waits) this.soon();
+    }, SOON);
   }
 
   /** The parts of a picture at full resolution. */

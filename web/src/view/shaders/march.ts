@@ -73,7 +73,12 @@ void main() {
   float through = 1.0;
   float stride = pace * voxel;
   float offset = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
-  vec3 size = high - low;
+  // Where the ray is within the box, and in which of its blocks.
+  vec3 start = (eye - low) / (high - low);
+  vec3 along = ray / (high - low);
+  float blockSize = BLOCK * voxel;
+  vec3 startBlock = (eye - low) / blockSize;
+  vec3 alongBlock = ray / blockSize;
   if (first >= last) { first = 1e9; last = 0.0; }
   float t = first - stride * offset;
   // Where fog is: within its box, or from the eye on.
@@ -104,10 +109,9 @@ void main() {
     if (t < fogFirst) leap = min(leap, max(fogFirst - t, 0.001));
     // Blocks of eight cells in which nothing is are passed over at once.
     if (smoky && shown.z == 0.0) {
-      vec3 block = floor((eye + max(t, first) * ray - low) / voxel / BLOCK);
+      vec3 block = floor(startBlock + max(t, first) * alongBlock);
       if (texelFetch(busy, clamp(ivec3(block), ivec3(0), textureSize(busy, 0) - 1), 0).r == 0.0) {
-        vec3 edge = low + (block + step(vec3(0.0), ray)) * BLOCK * voxel;
-        vec3 out3 = (edge - eye) * slope;
+        vec3 out3 = (block + step(vec3(0.0), ray) - startBlock) * blockSize * slope;
         float leave = min(out3.x, min(out3.y, out3.z));
         leap = min(leap, stride * max(ceil((leave - t) / stride + 0.001), 1.0));
         smoky = false;
@@ -128,7 +132,7 @@ void main() {
     float from = max(begun, first);
     float span = min(t, last) - from;
     if (span <= 0.0) continue;
-    vec3 at = (eye + (from + 0.5 * span) * ray - low) / size;
+    vec3 at = start + (from + 0.5 * span) * along;
     vec4 here = texture(lit, at);
     float density = shown.x * here.a * here.a * peaks.x;
     vec4 flame = peaks.w > 0.0 || shown.y > 0.0 ? texture(hot, at) : vec4(0.0);
