@@ -40,7 +40,7 @@ const stage = shallowRef<Stage | null>(null);
 const noView = ref(false);
 const volumes = new Volumes();
 const { width, height } = useElementSize(holder);
-const { ahead } = usePlayback(volumes);
+const { ahead } = usePlayback(volumes, (row) => !compares.value && frames.waits(row));
 const { shown, quantity, slice, range, setShown } = useSeen(stage);
 const fog = useFog(stage);
 const developing = useDeveloping(stage, width, height, holder, fog.foggy);

@@ -59,6 +59,14 @@ export function useFrameView(
     };
   });
 
+  /** Whether a frame is still to be drawn and kept, with all the others. */
+  function waits(row: FrameRow | undefined): boolean {
+    const view = stage.value;
+    const name = page(row);
+    if (!view || !name || !plain() || view.hasty || view.book.has(name)) return false;
+    return view.book.holds(desk.last - desk.first + 1, ...view.pixels);
+  }
+
   /** A picture of what is set is drawn. */
   function drew() {
     drawnName.value = setName;
@@ -168,5 +176,5 @@ export function useFrameView(
     if (!desk.playing && setName !== drawnName.value) stage.value.now();
   }
 
-  return { over, covered, drawnName, resolution, page, drew, keep, cover, uncover, place, lay, show };
+  return { over, covered, drawnName, resolution, page, waits, drew, keep, cover, uncover, place, lay, show };
 }

@@ -37,6 +37,11 @@ export class FlipBook {
     return this.bytes + 4 * width * height > MEMORY;
   }
 
+  /** Whether so many pages of a size have room together. */
+  holds(count: number, width: number, height: number): boolean {
+    return 4 * count * width * height <= MEMORY;
+  }
+
   /** @param fine whether only the finest will do */
   get(name: string | null, fine: boolean): ImageBitmap | null {
     const page = name ? this.pages.get(name) : undefined;
