@@ -80,7 +80,9 @@ void main() {
   vec3 startBlock = (eye - low) / blockSize;
   vec3 alongBlock = ray / blockSize;
   if (first >= last) { first = 1e9; last = 0.0; }
-  float t = first - stride * offset;
+  // Each ray begins at another part of a step before the box, so that no layers are seen.
+  float begin = first - stride * offset;
+  float t = begin;
   // Where fog is: within its box, or from the eye on.
   float fogFirst = 1e9;
   float fogLast = 0.0;
@@ -105,7 +107,7 @@ void main() {
     bool smoky = t + stride > first && t < last;
     // A step of fog grows with the distance; it ends where smoke begins.
     float leap = foggy ? fogPace * max(fogVoxel, 0.045 * t) * (n == 0 ? offset + 0.05 : 1.0) : 1e9;
-    if (t < first) leap = min(leap, max(first - stride * offset - t, 0.001));
+    if (t < begin) leap = min(leap, max(begin - t, 0.001));
     if (t < fogFirst) leap = min(leap, max(fogFirst - t, 0.001));
     // Blocks of eight cells in which nothing is are passed over at once.
     if (smoky && shown.z == 0.0) {
