@@ -18,8 +18,8 @@ module Vumbral
           Scene.set("general", "last" => 60) +
           Scene.set("chamber", "position" => [0.55, 0.0, 0.0], "size" => [0.8, 2.0, 0.8], "voxel" => 0.011, "draft" => 1.6, "smoke_fade" => 1.5, "burn_rate" => 5.0, "burn_heat" => 1350.0, "burn_smoke" => 0.05, "burn_swell" => 1.4, "cooling" => 900.0, "heat_fade" => 0.6, "stir" => 1.2, "stir_size" => 0.14, "stir_speed" => 3.0, "curl_boost" => 0.3, "substeps_most" => 4) +
           Scene.set("sun-1", "strength" => 0.9, "aired" => true, "around" => -118.0, "height" => 3.0) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.22, "colour" => [0.7, 0.84, 1.0], "haze" => 2.0, "fade" => 160.0) +
-          Scene.set("look", "thickness" => 8.0, "fire" => 7.0, "fire_from" => 850.0, "fire_rise" => 5.0, "shadow" => 0.6) +
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.22, "colour" => [0.7, 0.84, 1.0], "haze" => 2.0, "fade" => 160.0) +
+          Scene.set("look", "thickness" => 8.0, "fire" => 7.0, "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "shadow" => 0.6) +
           Scene.set("camera", "position" => [0.05, 0.72, 2.7], "target" => [0.03, 0.62, 0.0], "focal" => 42.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.6, "contrast" => 1.1)
       end

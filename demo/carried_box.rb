@@ -19,7 +19,7 @@ module Vumbral
         crate + yard(mesh) +
           Scene.set("general", "last" => LAST) +
           Scene.set("sun-1", "strength" => 1.5, "aired" => true, "around" => -62.0, "height" => 13.0, "size" => 2.0) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.4, "colour" => [0.72, 0.86, 1.0], "haze" => 2.6, "fade" => 120.0) +
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.4, "colour" => [0.72, 0.86, 1.0], "haze" => 2.6, "fade" => 120.0) +
           Scene.set("camera", "position" => [0.0, 1.45, 5.4], "target" => [0.0, 1.2, 0.0], "focal" => 36.0, "shake_turn" => [0.35, 0.45, 0.0], "shake_speed" => 0.8, "shutter" => 150.0, "samples" => 5) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.1, "contrast" => 1.05) +
           [Scene.add("layer", "shot-layer", "The shot"), Scene.add("effect", "grain", "Grain", "layer" => "shot-layer", "what" => "grain", "amount" => 0.2, "grain_size" => 0.25)]

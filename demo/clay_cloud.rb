@@ -19,7 +19,7 @@ module Vumbral
         props(mesh) + steps + skins +
           Scene.set("general", "last" => 96) +
           Scene.set("sun-1", "strength" => 2.6, "aired" => true, "around" => -62.0, "height" => 16.0) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.34, "colour" => [0.75, 0.86, 1.0], "haze" => 1.8, "fade" => 160.0) +
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.34, "colour" => [0.75, 0.86, 1.0], "haze" => 1.8, "fade" => 160.0) +
           Scene.set("look", "thickness" => 58.0, "shadow" => 1.0, "forward" => 0.3, "colour" => [0.86, 0.62, 0.44]) +
           Scene.set("camera", "position" => [1.0, 0.86, 4.6], "target" => [0.72, 0.66, 0.0], "focal" => 42.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.15, "contrast" => 1.12)

@@ -18,7 +18,7 @@ module Vumbral
         props + steps + skin +
           Scene.set("general", "last" => 48) +
           Scene.set("sun-1", "strength" => 3.4, "aired" => true, "around" => -60.0, "height" => 30.0) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.3, "colour" => [0.75, 0.86, 1.0], "haze" => 1.8, "fade" => 160.0) +
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.3, "colour" => [0.75, 0.86, 1.0], "haze" => 1.8, "fade" => 160.0) +
           Scene.set("camera", "position" => [0.62, 0.62, 1.75], "target" => [0.0, 0.34, 0.0], "focal" => 50.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.0, "contrast" => 1.12)
       end

@@ -20,7 +20,7 @@ module Vumbral
       def edits(mesh)
         stand(mesh) + mouths + glaze + Scene.set("general", "last" => 96) +
           Scene.set("sun-1", "strength" => 4.2, "aired" => true, "around" => -140.0, "height" => 19.0, "size" => 1.5) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.32, "haze" => 1.7, "fade" => 500.0) +
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.32, "haze" => 1.7, "fade" => 500.0) +
           Scene.set("camera", "position" => [0.55, 0.72, 2.9], "target" => [0.0, 0.62, 0.0], "focal" => 52.0, "aperture" => 2.8, "focus" => 2.75, "refined" => true, "samples" => 16) +
           Scene.set("look", "colour" => [0.93, 0.95, 0.95], "thickness" => 30.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.45, "contrast" => 1.2)

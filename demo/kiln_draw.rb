@@ -51,10 +51,10 @@ module Vumbral
             "curl_boost" => 0.5, "weight" => 0.12, "heat_fade" => 0.77, "burn_rate" => 6.0, "burn_heat" => 1350.0,
             "burn_smoke" => 0.12, "burn_swell" => 1.5, "cooling" => 1000.0, "substeps_most" => 3) +
           Scene.set("sun-1", "strength" => 2.2, "aired" => true, "around" => 112.0, "height" => 2.5) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.2, "colour" => [1.0, 1.0, 1.0], "haze" => 2.2,
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.2, "colour" => [1.0, 1.0, 1.0], "haze" => 2.2,
             "fade" => 130.0) +
           Scene.set("look", "thickness" => 24.0, "colour" => [0.8, 0.79, 0.78], "fire" => 14.0,
-            "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.6) +
+            "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 0.6) +
           Scene.set("camera", "position" => [1.8, 1.7, 11.2], "target" => [0.0, 2.2, 0.0], "focal" => 42.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.4)
       end

@@ -27,7 +27,7 @@ module Vumbral
           Scene.set("chamber", "size" => [2.8, 0.95, 2.4], "voxel" => 0.025, "draft" => 1.5, "lift" => 1.0, "weight" => 3.0, "stir" => 0.08, "stir_size" => 0.3,
             "curl_boost" => 0.15, "heat_fade" => 0.14, "smoke_fade" => 0.07) +
           Scene.set("sun-1", "strength" => 1.1, "aired" => true, "around" => -128.0, "height" => 5.0) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.42, "colour" => [0.72, 0.86, 1.0], "haze" => 2.2, "fade" => 240.0) +
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.42, "colour" => [0.72, 0.86, 1.0], "haze" => 2.2, "fade" => 240.0) +
           Scene.set("look", "thickness" => 14.0, "colour" => [0.95, 0.95, 0.95], "shadow" => 0.8, "forward" => 0.5) +
           Scene.set("camera", "position" => [0.8, 0.95, 4.6], "target" => [0.0, 0.72, 0.0], "focal" => 36.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.0, "contrast" => 1.1)

@@ -31,7 +31,7 @@ module Vumbral
           Scene.set("chamber", "position" => [0.0, 0.1, 0.0], "size" => [1.5, 2.6, 1.3], "voxel" => 0.02, "draft" => 1.6, "lift" => 1.0, "stir" => 0.35, "stir_size" => 0.25,
             "smoke_fade" => 0.25, "open_y0" => true) +
           Scene.set("sun-1", "strength" => 0.5, "aired" => true, "around" => -118.0, "height" => 7.0, "size" => 2.0) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.075, "colour" => [0.7, 0.82, 1.0], "haze" => 2.2, "fade" => 160.0) +
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.075, "colour" => [0.7, 0.82, 1.0], "haze" => 2.2, "fade" => 160.0) +
           Scene.set("look", "thickness" => 9.0, "colour" => [0.62, 0.6, 0.58], "shadow" => 0.9) +
           [Scene.add("lamp", "lantern", "Lantern light", "position" => [-1.5, 1.3, 1.9], "strength" => 3.2, "colour" => [1.0, 0.62, 0.3])] +
           Scene.set("camera", "position" => [-0.75, 0.95, 2.9], "target" => [0.02, 1.02, 0.0], "focal" => 50.0, "focus" => 2.95) +

@@ -18,7 +18,7 @@ module Vumbral
       def edits(mesh)
         trough + pot(mesh) + water + steam + Scene.set("general", "last" => 72) +
           Scene.set("sun-1", "strength" => 1.6, "aired" => true, "around" => -125.0, "height" => 8.0, "size" => 2.0) +
-          Scene.set("sky", "model" => "clear", "strength" => 0.34, "haze" => 2.0, "fade" => 90.0) +
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.34, "haze" => 2.0, "fade" => 90.0) +
           Scene.set("camera", "position" => [0.62, 1.3, 1.62], "target" => [-0.04, 0.46, 0.0], "focal" => 36.0,
             "refined" => true, "samples" => 9) +
           Scene.set("look", "colour" => [0.94, 0.95, 0.96], "thickness" => 20.0, "shadow" => 0.7) +

@@ -59,7 +59,7 @@ module Vumbral
 
       def ground
         add("prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
-          "colour" => [0.13, 0.112, 0.092], "uneven" => 0.75, "uneven_size" => 0.9).merge("locked" => true)
+          "colour" => [0.13, 0.112, 0.092], "uneven" => 0.75, "uneven_size" => 0.9, "stones" => 0.5, "stone_size" => 0.07).merge("locked" => true)
       end
 
       # The object that each starter brings itself.
@@ -98,7 +98,7 @@ module Vumbral
             "burn_smoke" => 0.25, "burn_swell" => 1.6, "cooling" => 1200.0, "smoke_fade" => 0.43,
             "heat_fade" => 0.77, "substeps_most" => 4) +
           dusk + set("look", "thickness" => 20.0, "colour" => [0.3, 0.29, 0.28], "fire" => 14.0,
-            "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.5) +
+            "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 0.5) +
           set("camera", "position" => [0.0, 1.1, 5.6], "target" => [0.0, 1.15, 0.0])
       end
 
@@ -111,8 +111,8 @@ module Vumbral
             "curl_boost" => 0.5, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
             "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0,
             "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
-          set("look", "thickness" => 40.0, "colour" => [0.24, 0.225, 0.21], "fire" => 45.0, "fire_from" => 880.0,
-            "fire_offset" => 250.0, "fire_rise" => 6.0, "glow" => 0.15) +
+          set("look", "thickness" => 85.0, "colour" => [0.1, 0.094, 0.088], "fire" => 310.0, "fire_from" => 980.0,
+            "fire_offset" => 600.0, "fire_rise" => 8.0, "glow" => 0.04) +
           set("camera", "position" => [0.0, 1.3, 10.6], "target" => [0.0, 1.95, 0.0])
       end
 
@@ -129,7 +129,7 @@ module Vumbral
             "cooling" => 700.0, "air" => 0.3, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2,
             "substeps_most" => 8) +
           dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 26.0,
-            "fire_from" => 850.0, "fire_rise" => 5.0, "glow" => 0.4) +
+            "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 0.4) +
           set("camera", "position" => [0.5, 1.0, 5.4], "target" => [0.45, 0.85, 0.0])
       end
 
@@ -156,7 +156,7 @@ module Vumbral
             "radius" => 0.04, "beam" => 0.16, "beam_soft" => 0.6),
           add("lamp", "Rim", "rim", "as" => "area", "position" => [2.4, 2.2, -1.9], "target" => [0.0, 0.2, 0.0], "wide" => 1.4, "high" => 1.2, "strength" => 5.0, "lights" => "props", "colour" => [0.45, 0.65, 1.0]),
           add("fog", "Haze", "haze", "thickness" => 0.03, "course" => "low", "level" => 0.1, "thins" => 0.7, "reach" => 30.0, "forward" => 0.4)] +
-          set("ground", "colour" => [0.13, 0.12, 0.115]) + set("sun-1", "strength" => 0.0) + set("sky", "model" => "even", "strength" => 0.035, "fade" => 0.0) +
+          set("ground", "colour" => [0.13, 0.12, 0.115]) + set("sun-1", "strength" => 0.0) + set("sky", "model" => "even", "strength" => 0.035, "fade" => 0.0, "hills" => 0.0) +
           set("picture", "behind" => "colour", "background" => [0.0012, 0.0014, 0.002], "exposure" => 0.3) +
           set("camera", "position" => [0.3, 1.25, 4.4], "target" => [-0.1, 0.92, 0.0])
       end
@@ -171,7 +171,7 @@ module Vumbral
       def day
         set("sun-1", "strength" => 8.0, "colour" => [1.0, 0.96, 0.91], "around" => 108.0, "height" => 24.0) +
           set("sky", "model" => "clear", "strength" => 0.5, "colour" => [1.0, 1.0, 1.0], "haze" => 1.8,
-            "fade" => 90.0) +
+            "fade" => 90.0, "hills" => 4.0) +
           set("picture", "behind" => "sky", "exposure" => 0.15, "contrast" => 1.25)
       end
 

@@ -39,7 +39,7 @@ module Vumbral
 
       # What lights the smoke; what stands behind everything and how far one sees does not.
       def lighting(document, frame)
-        Light::Rig.settings(document, frame).then { |rig| rig.merge("sky" => rig["sky"].except("fade", "background")) }
+        Light::Rig.settings(document, frame).then { |rig| rig.merge("sky" => Light::Sky.lighting(rig["sky"])) }
       end
 
       # @return [String] the name of the same light as it is reckoned in a hurry

@@ -64,6 +64,7 @@ module Vumbral
           "sky" => {"model" => sky[:model], "strength" => sky[:strength], "colour" => sky[:colour],
                     "below" => sky[:below], "haze" => sky[:haze], "fade" => sky[:fade],
                     "background" => document.the(:picture)[:background], "sun" => document.of(:sun).any? ? lamps[0][1, 3] : nil,
+                    **hills(sky, document.of(:sun).any? ? lamps[0] : nil),
                     **((sky[:model] == "picture") ? {"picture" => sky[:picture], "around" => sky[:around, frame]} : {})},
           "albedo" => look[:colour], "fire" => Fire.settings(look, frame, ambient),
           "shape" => Shaping.settings(document, look, frame),
@@ -73,6 +74,14 @@ module Vumbral
           }
         }
       end
+
+      # What stands before the sky far off. @param sun [Array<Float>, nil] the row of the first sun
+      def self.hills(sky, sun)
+        return {} unless sky[:hills].positive? && sky[:model] != "picture"
+
+        {"hills" => {"height" => sky[:hills], "seed" => sky[:hills_seed], "colour" => sky[:hills_colour], "sunlight" => sun ? sun[LampKernels::RED, 3] : [0.0] * 3}}
+      end
+      private_class_method :hills
 
       private
 

@@ -8,6 +8,8 @@ module Vumbral
       # The sun is taken to stand no lower than this, where night begins (the sine of its height).
       LOWEST = -0.2
       RINGS, AROUND = 24, 48
+      # How much of the sky a hillside sees.
+      OPEN = 0.75
       # So many skies are kept; nobody changes one in place.
       KEPT = 16
 
@@ -15,7 +17,8 @@ module Vumbral
       @lock = Mutex.new
 
       # @param settings [Hash] "model", "strength", "colour", "below", "haze", "fade", "background", "sun"
-      #   (direction to it, or nil), "picture" and "around" (its digest and turn, or nil)
+      #   (direction to it, or nil), "picture" and "around" (its digest and turn, or nil),
+      #   "hills" (Hash of "height" in degrees, "seed", "colour", "sunlight", or nil)
       # @param meshes [#coloured, nil] gives the picture of a digest; without it the sky is even
       # @param small [Boolean] with a small picture, for a view
       # @return [Kernel::Buffer] f32 [40 and a table] as {SkyKernels} take it
@@ -32,6 +35,10 @@ module Vumbral
 
       # @return [Environment, nil] where a picture all around gives the light
       def self.environment(settings, meshes) = (settings["model"] == "picture" && settings["picture"] && meshes) ? Environment.of(settings["picture"], meshes) : nil
+
+      # The same without what only stands behind a picture and lights nothing.
+      # @return [Hash]
+      def self.lighting(settings) = settings.except("fade", "background", "hills")
 
       # How strongly a picture shines, so that a level sheet gets what the strength says.
       def self.gain(settings, environment)
@@ -58,10 +65,20 @@ module Vumbral
         level = settings["colour"].map { |c| c * settings["strength"] / Math::PI }
         modelled ? model(numbers, settings) : numbers[0, 3] = level
         numbers[3, 3] = numbers[0, 3].zip(settings["below"]).map { |light, part| light * part }
+        hills(numbers, settings) if settings["hills"]
         Kernel::Buffer.of(:f32, numbers)
       end
 
-      private_class_method :made, :gain
+      # As {HillKernels} take them.
+      def self.hills(numbers, settings)
+        height, seed, colour, sunlight = settings["hills"].values_at("height", "seed", "colour", "sunlight")
+        numbers[15, 2] = [Math.tan(height * Math::PI / 180), seed]
+        numbers[17, 3] = colour.zip(numbers[0, 3]).map { |own, light| OPEN * own * light }
+        numbers[20, 3] = colour.zip(sunlight).map { |own, light| own * light / Math::PI }
+        numbers[23, 3] = settings["sun"] || [0.0, 1.0, 0.0]
+      end
+
+      private_class_method :made, :hills, :gain
 
       class << self
         private

@@ -46,6 +46,12 @@ module Vumbral
         return view[0] + x, view[1] + y, view[2] + z, dx * per, dy * per, dz * per
       end
 
+      # How wide a pixel is at a distance of one, in the middle of the picture.
+      kernel view: F32[1], returns: F32
+      def wide(view)
+        2.0 * Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8]) / view[12]
+      end
+
       # Where the four places are in which a pixel is looked at: on a turned square.
       kernel s: I32, returns: [F32, F32]
       def place(s)

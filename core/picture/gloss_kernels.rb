@@ -6,16 +6,19 @@ module Vumbral
     # metal, own light (red, green, blue), the texture of its second colour and how much of it, that of its bumps and their height,
     # that of its roughness and how much of it; where its picture begins ({Pictures}), how wide and high that is; how much it
     # covers, whether light from all sides lights it alike; how clear it is, how far that bends light, and what a metre of it
-    # takes (red, green, blue); whether it is whole (0), shows only shadows on it (1) or is a hole (2), and takes shadows (1); the texture of its own light and how much of it.
+    # takes (red, green, blue); whether it is whole (0), shows only shadows on it (1) or is a hole (2), and takes shadows (1); the texture of its own light and how much of it;
+    # how much of it stones lie on, and how large those are.
     module GlossKernels
       extend Kernel::Library
 
       SHINE, ROUGH, METAL, LIGHT, MIXED, BUMPED, ROUGHENED = 0, 1, 2, 3, 6, 8, 10
-      PICTURE, OPACITY, EVEN, CLEAR, BENDS, TAKES, AS, SHADED, LIT = 12, 15, 16, 17, 18, 19, 22, 23, 24
+      PICTURE, OPACITY, EVEN, CLEAR, BENDS, TAKES, AS, SHADED, LIT, STONES = 12, 15, 16, 17, 18, 19, 22, 23, 24, 26
       # What is thrown back straight on at the most shine that is no metal.
       MOST = 0.08
       # From this roughness on a mirror image is nothing but light from all around.
       DULL = 0.45
+      # How sharp hills are in a mirror, as an angle.
+      MIRRORED = 0.002
 
       # How rough a prop is at a place.
       kernel made: F32[2], textures: F32[2], o: I32, x: F32, y: F32, z: F32, returns: F32
@@ -127,7 +130,7 @@ module Vumbral
       kernel sky: F32[1], dx: F32, dy: F32, dz: F32, returns: [F32, F32, F32]
       def heaven(sky, dx, dy, dz)
         r, g, b = Light::SkyKernels.ambient(sky, dx, dy, dz, 1.0)
-        r, g, b = Light::SkyKernels.radiance(sky, dx, sky[7] > 1.5 ? dy : [dy, 0.0].max, dz) if sky[7] > 0.5
+        r, g, b = Light::HillKernels.seen(sky, dx, sky[7] > 1.5 ? dy : [dy, 0.0].max, dz, MIRRORED) if sky[7] > 0.5
         return r, g, b
       end
 

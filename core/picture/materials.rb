@@ -4,7 +4,7 @@ module Vumbral
   module Picture
     # What props are made of, as rows of numbers that {GlossKernels} reads.
     module Materials
-      WIDTH = 26
+      WIDTH = 28
       AS = %w[whole catcher hole].freeze
 
       module_function
@@ -17,7 +17,7 @@ module Vumbral
         [node[:shine, frame], node[:rough, frame], node[:metal, frame], *node[:light_colour, frame].map { |c| c * node[:light, frame] },
           place.call(:mixed_by), node[:mixed_much, frame], place.call(:bumps), node[:bump_height, frame], place.call(:roughened), node[:roughened_much, frame],
           -1.0, 0.0, 0.0, node[:opacity, frame], node[:even_lit] ? 1.0 : 0.0, node[:clear, frame], node[:bends, frame], *takes(node, frame),
-          AS.index(node[:shown_as]).to_f, node[:receives] ? 1.0 : 0.0, place.call(:lit_by), node[:lit_much, frame]]
+          AS.index(node[:shown_as]).to_f, node[:receives] ? 1.0 : 0.0, place.call(:lit_by), node[:lit_much, frame], node[:stones], node[:stone_size]]
       end
 
       # Of light that goes through a metre of it, how much is taken, as a rate.

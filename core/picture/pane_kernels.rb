@@ -69,7 +69,7 @@ module Vumbral
       kernel hits: F32[3], view: F32[1], scene: Picture::Scene, lamps: F32[2], plain: F32[2], sky: F32[1], air: Picture::Air, lattice: Grid::Lattice
       def look(hits, view, scene, lamps, plain, sky, air, lattice)
         parallel(hits.dim(0), uneven: true) do |py|
-          wide = 2.0 * Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8]) / view[12]
+          wide = EyeKernels.wide(view)
           seen = local_f32(24)
           hits.dim(1).times do |px|
             24.times { |c| seen[c] = 0.0 }

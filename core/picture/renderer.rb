@@ -76,7 +76,7 @@ module Vumbral
       # @return [Hash]
       def lit_by
         rig = @settings["rig"]
-        {"rig" => rig.merge("sky" => rig["sky"].except("fade", "background")), "props" => @settings["props"], "haze" => @settings["haze"],
+        {"rig" => rig.merge("sky" => Light::Sky.lighting(rig["sky"])), "props" => @settings["props"], "haze" => @settings["haze"],
          "between" => @settings["between"], "moves" => @camera.shutter * @camera.gas_seconds}
       end
 

@@ -23,7 +23,7 @@ module Vumbral
 
         # As bright as it must be for its light a metre away.
         light = lamp[Light::LampKernels::RED, 3].map { |c| c / area }
-        {"prop" => node.id, "made" => [0.0, 0.5, 0.0, *light, -1.0, 0.0, -1.0, 0.0, -1.0, 0.0, -1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.5, 0.0, 0.0, 0.0, 0.0, 1.0, -1.0, 0.0], "textures" => textures,
+        {"prop" => node.id, "made" => [0.0, 0.5, 0.0, *light, -1.0, 0.0, -1.0, 0.0, -1.0, 0.0, -1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.5, 0.0, 0.0, 0.0, 0.0, 1.0, -1.0, 0.0, 0.0, 1.0], "textures" => textures,
          "body" => {"outline" => outline, "from" => pose, "to" => pose}, "colour" => [0.0] * 3, "uneven" => 0.0, "uneven_size" => 1.0, "casts" => false,
          **((node[:as] == "area" && node[:picture]) ? {"picture" => node[:picture], "shows" => true} : {})}
       end

@@ -12,10 +12,11 @@ module Vumbral
       # What stands behind each pixel: `out` f32 [h, w, 3].
       kernel out: F32[3], view: F32[1], sky: F32[1]
       def behind(out, view, sky)
-        parallel(out.dim(0)) do |py|
+        parallel(out.dim(0), uneven: true) do |py|
+          wide = EyeKernels.wide(view)
           out.dim(1).times do |px|
             dx, dy, dz = EyeKernels.direction(view, px + 0.5, py + 0.5)
-            r, g, b = Light::SkyKernels.radiance(sky, dx, dy, dz)
+            r, g, b = Light::HillKernels.seen(sky, dx, dy, dz, wide)
             out[py, px, 0] = r
             out[py, px, 1] = g
             out[py, px, 2] = b
@@ -67,16 +68,14 @@ module Vumbral
       end
 
       # How much of a lamp's light a surface catches by the cosine of its slope: a ball of light that is partly
-      # below its horizon still lights it, and so do the bumps around, which catch the light and send it on.
-      kernel cosine: F32, ball: F32, distance: F32, rough: F32, returns: F32
-      def faced(cosine, ball, distance, rough)
-        facing = [cosine, 0.0].max
-        if ball > 0.5
-          size = ball - 1.0
-          width = [size / Math.sqrt(distance * distance + size * size + 1e-9), 0.3 * [rough, 1.0].min, 1e-3].max
-          facing = 0.25 * (cosine + width) * (cosine + width) / width if cosine > -width && cosine < width
-        end
-        facing
+      # below its horizon still lights it, and so do the bumps around, which catch the light and send it on. `bumpy` is
+      # how far slopes that are too fine for the pixel reach to either side: it catches what they do in the mean.
+      kernel cosine: F32, ball: F32, distance: F32, rough: F32, bumpy: F32, returns: F32
+      def faced(cosine, ball, distance, rough, bumpy)
+        size = [ball - 1.0, 0.0].max
+        width = ball > 0.5 ? [size / Math.sqrt(distance * distance + size * size + 1e-9), 0.3 * [rough, 1.0].min].max : 0.0
+        width = [width, bumpy * Math.sqrt([1.0 - cosine * cosine, 0.0].max), 1e-3].max
+        cosine > -width && cosine < width ? 0.25 * (cosine + width) * (cosine + width) / width : [cosine, 0.0].max
       end
 
       # The colour of a prop where a ray meets it, lit by lamps through the smoke and by the sky.
@@ -90,14 +89,22 @@ module Vumbral
         z = ray.oz + spot.far * ray.dz
         nx, ny, nz = normal(scene, spot, ray)
         rough = scene.colours[t, 3]
+        o = scene.owner[t]
+        strewn = scene.made[o, GlossKernels::STONES]
         tone = 1.0
+        dry = 0.0
         mx = nx
         my = ny
         mz = nz
+        bumpy = 0.0
+        high = 0.0
+        shelter = 1.0
+        grain = pixel
         if rough > 0.0
-          here, gx, gy, gz = BumpKernels.uneven(spot, ray, nx, ny, nz, scene.colours[t, 4], pixel)
+          here, gx, gy, gz, lost = BumpKernels.uneven(spot, ray, nx, ny, nz, scene.colours[t, 4], pixel)
           along = gx * nx + gy * ny + gz * nz
           steep = 0.12 * rough
+          bumpy = steep * steep * lost
           mx = nx - steep * (gx - along * nx)
           my = ny - steep * (gy - along * ny)
           mz = nz - steep * (gz - along * nz)
@@ -105,9 +112,29 @@ module Vumbral
           mx *= per
           my *= per
           mz *= per
-          tone = (1.0 + 0.4 * rough * here).clamp(0.1, 2.0)
+          dry = BumpKernels.stains(x, y, z, scene.colours[t, 4], pixel)
+          tone = (1.0 + rough * (0.3 * here + 0.3 * dry)).clamp(0.1, 2.0)
+          dry *= rough
         end
-        o = scene.owner[t]
+        if strewn > 0.0
+          # As long as they are seen aslant.
+          grain /= Math.sqrt([(nx * ray.dx + ny * ray.dy + nz * ray.dz).abs, 0.03].max)
+          high, gx, gy, gz, own, shelter, lost = StoneKernels.stones(Geometry::Ray.new(x, y, z, nx, ny, nz), scene.made[o, GlossKernels::STONES + 1], strewn, grain)
+          bumpy += lost
+          if high > 0.0
+            tone = own
+            dry = 0.0
+            mx = 0.5 * (mx - nx) + nx + 1.3 * gx
+            my = 0.5 * (my - ny) + ny + 1.3 * gy
+            mz = 0.5 * (mz - nz) + nz + 1.3 * gz
+            per = 1.0 / Math.sqrt(mx * mx + my * my + mz * mz + 1e-20)
+            mx *= per
+            my *= per
+            mz *= per
+          end
+        end
+        # An even spread of slopes as wide as theirs.
+        bumpy = 1.73 * Math.sqrt(bumpy)
         mx, my, mz = GlossKernels.bumped(scene.made, scene.textures, o, Geometry::Ray.new(x, y, z, mx, my, mz), pixel)
         metal = scene.made[o, 2]
         even = scene.made[o, GlossKernels::EVEN] > 0.5
@@ -129,7 +156,7 @@ module Vumbral
         sy = y + off * ny
         sz = z + off * nz
         # A white sheet under an even sky returns it whole. Smoke above takes some of it away.
-        open = AirKernels.skylit(air, lattice, sx, sy, sz)
+        open = shelter * AirKernels.skylit(air, lattice, sx, sy, sz)
         open *= AirKernels.around(air, sx, sy, sz) if air.hazy
         red, green, blue = Light::SkyKernels.ambient(sky, mx, my, mz, open)
         lamps.dim(0).times do |n|
@@ -137,7 +164,7 @@ module Vumbral
           # The last lamps are those that stand for the fire, which lights all.
           linked = n >= scene.links.dim(0) || scene.links[n, [scene.owner[t], scene.links.dim(1) - 1].min] > 0
           flat = lamps[n, 8] > 1.5
-          facing = flat && !even ? Light::LampKernels.sheet(lamps, n, sx, sy, sz, mx, my, mz) : faced(mx * lx + my * ly + mz * lz, lamps[n, 0], distance, rough)
+          facing = flat && !even ? Light::LampKernels.sheet(lamps, n, sx, sy, sz, mx, my, mz) : faced(mx * lx + my * ly + mz * lz, lamps[n, 0], distance, rough, bumpy)
           # Dust has no side: from wherever light comes, as much of it goes on to the eye.
           facing = 0.5 if even
           if linked && facing > 0.0 && (flat || even || nx * lx + ny * ly + nz * lz > 0.0)
@@ -152,6 +179,9 @@ module Vumbral
                 passed *= Math.exp(-air.thickness * Light::VolumeKernels.depth(air.smoke, lattice,
                   Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
               end
+            end
+            if strewn > 0.0 && !faint && passed > 0.0
+              passed *= StoneKernels.past(Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, scene.made[o, GlossKernels::STONES + 1], strewn, grain, high)
             end
             passed *= AirKernels.clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
             fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, sx, sy, sz, false)
@@ -173,9 +203,10 @@ module Vumbral
           end
         end
         base_red, base_green, base_blue, glows_red, glows_green, glows_blue = colours(scene, spot, ray, pixel)
-        base_red *= tone
+        # Where it is dry it is paler and warmer.
+        base_red *= tone * (1.0 + 0.1 * dry)
         base_green *= tone
-        base_blue *= tone
+        base_blue *= tone * (1.0 - 0.14 * dry)
         red *= base_red
         green *= base_green
         blue *= base_blue
@@ -282,7 +313,7 @@ module Vumbral
         air: Picture::Air, lattice: Grid::Lattice
       def surfaces(hits, glance, view, scene, lamps, sky, air, lattice)
         parallel(hits.dim(0), uneven: true) do |py|
-          wide = 2.0 * Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8]) / view[12]
+          wide = EyeKernels.wide(view)
           hits.dim(1).times do |px|
             # One of several pictures has its pixels shifted as it is.
             several = view[24] < 0.5 && (edge(glance.depth, glance.seen, scene.owner, py, px) || clear(scene, glance.seen[py, px]))

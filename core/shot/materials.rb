@@ -9,7 +9,7 @@ module Vumbral
       Ready = Struct.new(:label, :help, :dials, :textures)
 
       # Dials that a material says; those that it does not say get their defaults.
-      DIALS = %i[colour second uneven uneven_size mixed_by mixed_much shine rough roughened roughened_much metal bumps bump_height light light_colour].freeze
+      DIALS = %i[colour second uneven uneven_size stones stone_size mixed_by mixed_much shine rough roughened roughened_much metal bumps bump_height light light_colour].freeze
 
       ALL = {
         "raw-clay" => Ready.new("Raw clay", "Fired once, dull and a little uneven.", {"colour" => [0.42, 0.2, 0.11], "uneven" => 0.25, "uneven_size" => 0.08}, {}),

@@ -184,6 +184,10 @@ module Vumbral
             help: "How rough its surface looks: raw ground 0.7, plaster 0.2, glaze 0."
           number :uneven_size, "Patches", unit: "m", default: 0.6, range: 0.001..1000.0, slider: 0.05..5.0,
             help: "Across the largest of its bumps and stains."
+          number :stones, "Stones", default: 0.0, range: 0.0..1.0, zero: "none",
+            help: "How much of it is strewn with stones and grit: a swept yard 0.1, a field 0.4, gravel 1."
+          number :stone_size, "Largest stones", unit: "m", default: 0.08, range: 0.0005..100.0, slider: 0.01..1.0,
+            help: "Across. Most are smaller, down to grit."
         end
         group "Its picture", touches: :picture, except: BODILESS do
           picture :picture, "Picture", default: nil,

@@ -26,6 +26,14 @@ module Vumbral
         group "Distance", touches: :light do
           number :fade, "Fades over", unit: "m", default: 0.0, range: 0.0..100_000.0, slider: 0.0..500.0, zero: "never",
             help: "How far off props and ground go over into the haze above the horizon."
+          number :hills, "Hills far off", unit: "°", default: 0.0, range: 0.0..30.0, slider: 0.0..10.0, zero: "none",
+            only: {model: %w[even clear]},
+            help: "How high the farthest of three rows of ridges stands above the horizon, in haze; behind pictures " \
+              "that show the sky."
+          whole :hills_seed, "Which hills", default: 1, range: 0..9999, only: {model: %w[even clear]},
+            help: "Another number is another skyline."
+          colour :hills_colour, "Colour of the hills", default: [0.08, 0.08, 0.06], range: 0.0..1.0,
+            only: {model: %w[even clear]}, help: "How much light they throw back (linear)."
         end
       end
     end

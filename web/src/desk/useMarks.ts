@@ -81,6 +81,8 @@ export function useMarks() {
             colour: list(node, "colour").map((part, c) => part + clear * (within[c] - part)),
             uneven: catalog.read(node, "uneven") as number,
             size: catalog.read(node, "uneven_size") as number,
+            stones: catalog.read(node, "stones") as number,
+            stone: catalog.read(node, "stone_size") as number,
             second: list(node, "second"),
             glow: list(node, "between_colour").map((part) => part * bright),
             made: ["shine", "rough", "metal"].map((dial) => catalog.read(node, dial) as number),

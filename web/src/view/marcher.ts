@@ -3,6 +3,7 @@ import type { Scene as Rig } from "../api/types";
 import { tints } from "../theme";
 import { compose, develop, enlarge } from "./shaders/finish";
 import { fullScreen, march } from "./shaders/march";
+import { Skyline } from "./skyline";
 import { SkyTable } from "./skyTable";
 import { Halo } from "./halo";
 import { texture3d, Uploads, type Upload } from "./textures";
@@ -51,6 +52,7 @@ export class Marcher {
   });
   private halo = new Halo();
   private sky = new SkyTable();
+  private skyline = new Skyline();
   private plate = new THREE.Texture();
   private level = 0;
   private urgent = false;
@@ -118,6 +120,7 @@ export class Marcher {
         plated: { value: 0 },
         plateGain: { value: new THREE.Vector3(1, 1, 1) },
         ...this.sky.uniforms,
+        ...this.skyline.uniforms,
       },
     });
     this.developing = new THREE.ShaderMaterial({
@@ -325,6 +328,7 @@ export class Marcher {
     eye.value.copy(march.eye.value);
     toWorld.value.copy(march.toWorld.value);
     span.value.set(camera.near, camera.far);
+    this.skyline.uniforms.wide.value = (2 * Math.tan((camera.fov * Math.PI) / 360)) / this.props.height;
   }
 
   private size(scale: number, full: number[]) {
@@ -360,6 +364,7 @@ export class Marcher {
 
   /** Smoke, props and what stands behind them, in light. */
   private compose(renderer: THREE.WebGLRenderer, hasty: boolean) {
+    this.skyline.draw(renderer, this.sky.uniforms.sky.value, (material) => this.pass(renderer, material));
     this.composing.uniforms.hasty.value = hasty;
     renderer.setRenderTarget(this.lightTarget);
     this.pass(renderer, this.composing);
@@ -406,6 +411,7 @@ export class Marcher {
       this.lightTarget,
       this.halo,
       this.sky,
+      this.skyline,
       this.plate,
       this.volumeTarget,
       this.quad.geometry,

@@ -47,6 +47,9 @@ export interface Paint {
   colour: number[];
   uneven: number;
   size: number;
+  /** How much of it stones lie on, and how large those are, metres. */
+  stones: number;
+  stone: number;
   /** What it has where its maps are strong, and the glow of what is on its way there. */
   second: number[];
   glow: number[];
@@ -223,6 +226,8 @@ export class PropShelf {
           colour: grey,
           uneven: 0,
           size: 1,
+          stones: 0,
+          stone: 1,
           second: grey,
           glow: [0, 0, 0],
           inside: null,
@@ -244,6 +249,7 @@ export class PropShelf {
         material.uniforms.glow.value.fromArray(paint.glow);
         material.uniforms.tint.value.fromArray(paint.colour);
         material.uniforms.rough.value.set(paint.uneven, paint.size);
+        material.uniforms.strewn.value.set(paint.stones, paint.stone);
         material.uniforms.picked.value = selected.includes(body.prop) ? 1 : 0;
         material.wireframe = this.as === "lines";
         material.uniforms.dyes.value = body.dyed ? 1 : 0;
@@ -481,6 +487,7 @@ export class PropShelf {
         second: { value: new THREE.Vector3() },
         glow: { value: new THREE.Vector3() },
         rough: { value: new THREE.Vector2(0, 1) },
+        strewn: { value: new THREE.Vector2(0, 1) },
         picked: { value: 0 },
         feeds: { value: 0 },
         cut: { value: new THREE.Vector4() },

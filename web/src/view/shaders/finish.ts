@@ -1,4 +1,5 @@
-import { skyLight, tone } from "./light";
+import { skyLight, tone, unevenness } from "./light";
+import { hills } from "./place";
 
 /** Lays the volume over the props and what stands behind everything. Where it was drawn smaller, only what
  * lies about as deep is mixed, so that the smoke keeps its edges at props. */
@@ -19,7 +20,9 @@ uniform vec2 span;
 uniform sampler2D plate;
 uniform float plated;
 uniform vec3 plateGain;
+${unevenness}
 ${skyLight}
+${hills}
 float far(vec2 at) {
   float depth = texture(depths, at).r;
   return span.x * span.y / (span.y - depth * (span.y - span.x));
@@ -51,7 +54,7 @@ void main() {
   if (texture(depths, place).r >= 1.0) {
     vec4 end = toWorld * vec4(place * 2.0 - 1.0, 1.0, 1.0);
     vec2 at = vec2(place.x, plated > 0.0 ? (place.y - 0.5) / plated + 0.5 : -1.0);
-    behind = at.y >= 0.0 && at.y <= 1.0 ? texture(plate, at).rgb * plateGain : radiance(normalize(end.xyz / end.w - eye));
+    behind = at.y >= 0.0 && at.y <= 1.0 ? texture(plate, at).rgb * plateGain : beyond(normalize(end.xyz / end.w - eye));
   }
   colour = vec4(behind * (1.0 - smoke.a) + smoke.rgb, 1.0);
 }`;

@@ -90,13 +90,21 @@ vec4 slope(vec3 at, int seed) {
   float up = (hi - lo) + f.z * ((over - under) - (hi - lo));
   return vec4(2.0 * (front + f.z * (back - front)) - 1.0, 2.0 * rise * vec3(along, up, back - front));
 }
-vec4 bumps(vec3 where, float size, float pixel, int octaves) {
+/** The mean square of the slopes that are too fine, or left out, is lost. */
+vec4 bumps(vec3 where, float size, float pixel, int octaves, out float lost) {
   vec4 sum = vec4(0.0);
   float at = 1.0 / size;
   float gain = 1.0;
-  for (int n = 0; n < octaves; n++) {
-    float share = clamp(0.5 / (at * pixel + 1e-9) - 0.5, 0.0, 1.0) * gain;
-    if (share <= 0.0) break;
+  lost = 0.0;
+  for (int n = 0; n < 8; n++) {
+    float part = n < octaves ? clamp(0.5 / (at * pixel + 1e-9) - 0.5, 0.0, 1.0) : 0.0;
+    float share = part * gain;
+    lost += 0.6 * (1.0 - part * part) * gain * gain * at * at * size * size;
+    if (share <= 0.0) {
+      at *= 2.1;
+      gain *= 0.55;
+      continue;
+    }
     bool odd = n % 2 == 1;
     vec3 turned = odd ? vec3(0.6 * where.x - 0.8 * where.z, where.y, 0.6 * where.z + 0.8 * where.x) : where;
     vec4 here = slope(turned * at, 401 + n);
@@ -104,6 +112,18 @@ vec4 bumps(vec3 where, float size, float pixel, int octaves) {
     sum += share * vec4(here.x, at * size * rise);
     at *= 2.1;
     gain *= 0.55;
+  }
+  return sum;
+}
+/** Wide stains. */
+float stains(vec3 where, float size, float pixel) {
+  float sum = 0.0;
+  float at = 0.19 / size;
+  for (int n = 0; n < 3; n++) {
+    float share = clamp(0.5 / (at * pixel + 1e-9) - 0.5, 0.0, 1.0) * 0.62;
+    if (share > 0.0)
+      sum += share * slope(at * vec3(0.6 * where.x + 0.8 * where.z, where.y, 0.6 * where.z - 0.8 * where.x), 431 + n).x;
+    at *= 0.29;
   }
   return sum;
 }`;

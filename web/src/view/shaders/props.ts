@@ -1,4 +1,5 @@
 import { unevenness } from "./light";
+import { stones } from "./place";
 
 export const propVertex = /* glsl */ `
 in vec3 dye;
@@ -51,6 +52,8 @@ uniform float dyes;
 /** 0 as in the picture, 1 plain, 2 plain and seen through. */
 uniform int shownAs;
 uniform vec2 rough;
+/** How much of it stones lie on, and how large those are. */
+uniform vec2 strewn;
 uniform int octaves;
 /** What the film makes of light, so that what is plain is as bright at any exposure. */
 uniform float exposed;
@@ -76,6 +79,7 @@ uniform vec3 high;
 uniform float smoke;
 uniform float voxel;
 ${unevenness}
+${stones}
 float offset() {
   return fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
 }
@@ -132,19 +136,39 @@ void main() {
   }
   float far = length(way);
   float tone = 1.0;
+  float dry = 0.0;
+  float bumpy = 0.0;
+  float shelter = 1.0;
   vec3 m = n;
+  float grain = pixel * far / sqrt(max(abs(dot(n, way / far)), 0.03));
   if (rough.x > 0.0) {
-    float slant = max(abs(dot(n, way / far)), 0.03);
-    vec4 here = bumps(where, rough.y, pixel * far / sqrt(slant), octaves);
+    float lost;
+    vec4 here = bumps(where, rough.y, grain, octaves, lost);
     m = normalize(n - 0.12 * rough.x * (here.yzw - dot(here.yzw, n) * n));
-    tone = clamp(1.0 + 0.4 * rough.x * here.x, 0.1, 2.0);
+    bumpy = 0.0144 * rough.x * rough.x * lost;
+    dry = stains(where, rough.y, grain);
+    tone = clamp(1.0 + rough.x * (0.3 * here.x + 0.3 * dry), 0.1, 2.0);
+    dry *= rough.x;
   }
+  if (strewn.x > 0.0) {
+    float lost;
+    Strewn stone = strew(where, n, strewn.y, strewn.x, octaves > 4 ? grain : 1e9, lost);
+    bumpy += lost;
+    shelter = stone.open;
+    if (stone.high > 0.0) {
+      tone = stone.tone;
+      dry = 0.0;
+      m = normalize(0.5 * (m - n) + n + 1.3 * stone.leans);
+    }
+  }
+  // An even spread of slopes as wide as theirs.
+  bumpy = 1.73 * sqrt(bumpy);
   float start = offset();
-  vec3 sum = mix(vec3(sky[3], sky[4], sky[5]), vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * m.y);
+  vec3 sum = mix(vec3(sky[3], sky[4], sky[5]), shelter * vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * m.y);
   vec3 off = where + n * 0.0015 * (1.0 + abs(where.x) + abs(where.y) + abs(where.z));
   // The first lamp is the sun where there is one; it alone throws shadows here.
   float sunlit = 1.0;
-  if (lampCount > 0 && lampColour[0].w > 0.5 && dot(m, lampPlace[0].xyz) > 0.0 && lampPlace[0].w < 0.5) {
+  if (lampCount > 0 && lampColour[0].w > 0.5 && dot(n, lampPlace[0].xyz) > 0.0 && lampPlace[0].w < 0.5) {
     // As far off the surface as the shadow's own pixels are wide, or it would shade itself in stripes.
     sunlit = open(off + (0.004 + 2.0 * texel) * n, 6.2831853 * start);
     if (sunlit > 0.0) sunlit *= through(off, lampPlace[0].xyz, start);
@@ -169,6 +193,7 @@ void main() {
       else if (lampWay[i].w > 0.5) near *= smoothstep(lampEdge[i].x, lampEdge[i].y, ahead);
     }
     float cosine = dot(m, to);
+    width = max(width, bumpy * sqrt(max(1.0 - cosine * cosine, 0.0)));
     float faced = abs(cosine) < width ? 0.25 * (cosine + width) * (cosine + width) / width : max(cosine, 0.0);
     near *= 0.31830989 * (even > 0.5 ? 0.5 : faced * step(0.0, dot(n, to)));
     vec3 came = near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
@@ -194,6 +219,8 @@ void main() {
     if (pictured > 1) covers *= here.a;
   }
   own = (mixes == 1 ? mix(own, second, strong) : own) * tone;
+  // Where it is dry it is paler and warmer.
+  own *= vec3(1.0 + 0.1 * dry, 1.0, 1.0 - 0.14 * dry);
   vec3 shaded = sum * own;
   if (made.x + made.z > 0.0) {
     vec3 straight = mix(vec3(0.08 * made.x), own, made.z);
