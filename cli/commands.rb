@@ -38,14 +38,15 @@ module Vumbral
       option :dial, type: :string, required: true, repeatable: true, desc: "NODE.DIAL=0,1,2 or =0..3/4 (even steps) or =1*2/4 (each twice the one before)"
       option :full, type: :boolean
       option :frame, type: :numeric, desc: "Of the sheet; the last one otherwise"
+      option :sure, type: :boolean, desc: "Very many variations are meant"
       option :out, type: :string, desc: "A PNG file for the sheet"
       def strip(shot)
-        row = workshop.strips.start(shot, options[:dial].map { |text| axis(text) }, quality: options[:full] ? "full" : "draft")
+        row = workshop.strips.start(shot, options[:dial].map { |text| axis(text) }, quality: options[:full] ? "full" : "draft", sure: options[:sure])
         result = follow(row[:job_id], "Test strip #{row[:number]}")
         sheet_of(row) if options[:out]
-        shown = workshop.strips.show(row[:shot_id], row[:number])
-        answer(result.merge(strip: row[:number], cells: shown[:cells].map { |cell| cell.slice(:values, :figures, :done) }, out: options[:out])) do
-          shown[:cells].each { |cell| say [cell[:shown].join(" × ").ljust(24), *cell[:figures].slice(:peak, :top, :left, :seconds).map { |name, value| "#{name} #{value}" }].join("  ") }
+        shown = 0.step(result[:runs] - 1, Shot::Strip::MANY).flat_map { |from| workshop.strips.show(row[:shot_id], row[:number], from: from)[:cells].compact }
+        answer(result.merge(strip: row[:number], cells: shown.map { |cell| cell.slice(:values, :figures, :done) }, out: options[:out])) do
+          shown.each { |cell| say [cell[:shown].join(" × ").ljust(24), *cell[:figures].slice(:peak, :top, :left, :seconds).map { |name, value| "#{name} #{value}" }].join("  ") }
           result[:failed].each { |sentence| say sentence }
           say "#{result[:runs]} variations, #{result[:computed]} frames computed#{"; sheet: #{options[:out]}" if options[:out]}."
         end

@@ -9,18 +9,22 @@ module Vumbral
     class Strips
       # So many variations' lights are remembered.
       REMEMBERED = 256
+      # What many variations would cost is foreseen by so many of them.
+      FORESEEN = 24
 
       def initialize(workshop)
         @workshop = workshop
       end
 
       # @param axes [Array<Hash>] as {Shot::Strip} takes them; @param quality [String] draft or full
+      # @param sure [Boolean] whether very many variations are meant
       # @return [Hash] the strip's row
-      # @raise [Refused]
-      def start(shot_id, axes, quality: "draft")
+      # @raise [Refused] also with the code many_variations, where whoever asks has to be sure
+      def start(shot_id, axes, quality: "draft", sure: false)
         shot = @workshop.shots.fetch(shot_id)
         document = @workshop.shots.document(shot[:id])
         strip = Shot::Strip.new(document, axes)
+        ask_first(shot[:id], axes, quality, strip) if strip.many? && !sure
         plans = plans(strip, quality)
         plans.each { |plan| @workshop.machine.check(plan) }
         strip.size.times { |n| @workshop.machine.check_liquid(Liquid::Plan.of(strip.at(n), quality.to_s.to_sym)) }
@@ -41,13 +45,16 @@ module Vumbral
       def forecast(shot_id, axes, quality: "draft")
         document = @workshop.shots.document(shot_id)
         strip = Shot::Strip.new(document, axes)
-        plans = plans(strip, quality)
-        keys = (plans.flat_map { |plan| shown(plan).values } + wet(strip, quality).flatten).uniq.compact
-        fresh = keys.size - @workshop.frames.facts(keys).size
+        # Of very many, some tell enough.
+        places = strip.many? ? Array.new(FORESEEN) { |n| n * strip.size / FORESEEN } : strip.size.times.to_a
+        plans = plans(strip, quality, places)
+        keys = (plans.flat_map { |plan| shown(plan).values } + wet(strip, quality, places).flatten).uniq.compact
+        fresh = ((keys.size - @workshop.frames.facts(keys).size) * strip.size.fdiv(places.size)).round
         whole = @workshop.forecast.whole(document, plans[0], shot_id)
         # Where there is gas and liquid, each has frames of its own.
         part = fresh.fdiv([plans[0].frames.size * ((@workshop.liquids.any?(document) && !@workshop.runs.still?(document)) ? 2 : 1), 1].max)
-        {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds] / [@workshop.machines.capacity(whole[:memory]), strip.size].min).round(1), machines: 1 + @workshop.machines.working.size, disk: (part * whole[:disk]).round, cells: plans[0].cells}
+        {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds] / [@workshop.machines.capacity(whole[:memory]), strip.size].min).round(1), machines: 1 + @workshop.machines.working.size, disk: (part * whole[:disk]).round, cells: plans[0].cells,
+         many: strip.many?}
       end
 
       # @return [Array<Hash>] number, dials, size and how far it is, newest first
@@ -75,15 +82,21 @@ module Vumbral
       end
 
       # All that there is of a strip.
-      # @return [Hash] its dials with their values, and each variation: values, frames with their light, figures
-      def show(shot_id, number)
+      # @param from [Integer] of very many variations the first that is told of; only so many as are looked at together are
+      # @return [Hash] its dials with their values, and each variation: values, frames with their light, figures, or nil;
+      #   how many there are (:size), how many of their frames are :there and how many there will be (:of)
+      def show(shot_id, number, from: 0)
         row = fetch(shot_id, number)
         strip, keys = strip(row), JSON.parse(row[:keys])
-        facts = @workshop.frames.facts(frames_of(row))
+        seen = (from.clamp(0, keys.size - 1)...[from.clamp(0, keys.size - 1) + Shot::Strip::MANY, keys.size].min)
+        wet = JSON.parse(row[:liquid_keys])
+        all = frames_of(row)
+        facts = @workshop.frames.facts((keys[seen] + wet[seen].to_a).flatten.uniq.compact)
         {number: row[:number], quality: row[:quality], first: row[:first_frame], job: row[:job_id],
          axes: strip.axes.map { |axis| {node: axis.node, dial: axis.dial, label: axis.label, values: axis.values, shown: axis.values.map { |value| strip.show(axis, value) }} },
-         marked: JSON.parse(row[:marked]), dropped: JSON.parse(row[:dropped]),
-         cells: keys.each_with_index.map { |own, n| cell(row, strip, n, own, facts) }}
+         marked: JSON.parse(row[:marked]), dropped: JSON.parse(row[:dropped]), size: keys.size, from: seen.first, frames: keys.map(&:size).max,
+         there: strip.many? ? @workshop.frames.listed(all).size : facts.size, of: all.size,
+         cells: keys.each_with_index.map { |own, n| cell(row, strip, n, own, wet[n] || [], facts) if seen.cover?(n) }}
       end
 
       # Marks a variation, or takes the mark away; drops it, or takes it in again.
@@ -94,7 +107,7 @@ module Vumbral
         places = JSON.parse(row[what]) - [place]
         places << place if whether
         table.where(id: row[:id]).update(what => JSON.generate(places.sort))
-        show(shot_id, number)
+        show(shot_id, number, from: place / Shot::Strip::MANY * Shot::Strip::MANY)
       end
 
       # Asks for a sheet of its variations at a frame, as a picture.
@@ -151,10 +164,23 @@ module Vumbral
 
       def asked(strip) = strip.axes.map { |axis| {node: axis.node, dial: axis.dial, values: axis.values} }
 
-      def plans(strip, quality) = strip.size.times.map { |n| @workshop.runs.plan_of(strip.at(n), quality) }
+      # @raise [Refused] with what it would take
+      def ask_first(shot_id, axes, quality, strip)
+        cost = forecast(shot_id, axes, quality: quality)
+        raise Refused.new("This strip has #{strip.size} variations of #{cost[:frames]} frames: #{span(cost[:seconds])} and #{format("%.1f GB", cost[:disk] / 1e9)}, as far as that can be told. " \
+          "Say that it is meant, or take fewer values.", code: "many_variations")
+      end
+
+      def span(seconds)
+        return "#{seconds.round} s" if seconds < 90
+
+        (seconds < 5400) ? "#{(seconds / 60).round} min" : format("%.1f h", seconds / 3600)
+      end
+
+      def plans(strip, quality, places = strip.size.times) = places.map { |n| @workshop.runs.plan_of(strip.at(n), quality) }
 
       # The frames of the liquid that each variation has.
-      def wet(strip, quality) = strip.size.times.map { |n| @workshop.liquids.keys(strip.at(n), quality).values }
+      def wet(strip, quality, places = strip.size.times) = places.map { |n| @workshop.liquids.keys(strip.at(n), quality).values }
 
       # All frames that a strip makes.
       def frames_of(row) = row.values_at(:keys, :liquid_keys).flat_map { |keys| JSON.parse(keys).flatten }.uniq.compact
@@ -168,16 +194,15 @@ module Vumbral
         @workshop.sculpts.keys(document, plan.quality.to_s)
       end
 
-      def there(keys) = @workshop.frames.facts(keys.uniq).size
+      def there(keys) = @workshop.frames.listed(keys.uniq).size
 
       def checked(row, place)
         size = strip(row).size
         raise Refused.new("Test strip #{row[:number]} has #{size} variations, so none with the number #{place}.", code: "bad_value") unless place.is_a?(Integer) && place.between?(0, size - 1)
       end
 
-      def cell(row, strip, n, keys, facts)
+      def cell(row, strip, n, keys, wet, facts)
         lights = lights(row, n, keys.size)
-        wet = JSON.parse(row[:liquid_keys])[n] || []
         rows = keys.each_with_index.map do |key, at|
           {frame: row[:first_frame] + at, key: facts.key?(key) ? key : nil, light: lights[at], lit: facts.key?(key) && @workshop.views.made?(key, lights[at]), liquid: facts.key?(wet[at]) ? wet[at] : nil}
         end

@@ -75,7 +75,9 @@ module Vumbral
         size = [ball - 1.0, 0.0].max
         width = ball > 0.5 ? [size / Math.sqrt(distance * distance + size * size + 1e-9), 0.3 * [rough, 1.0].min].max : 0.0
         width = [width, bumpy * Math.sqrt([1.0 - cosine * cosine, 0.0].max), 1e-3].max
-        cosine > -width && cosine < width ? 0.25 * (cosine + width) * (cosine + width) / width : [cosine, 0.0].max
+        facing = cosine > -width && cosine < width ? 0.25 * (cosine + width) * (cosine + width) / width : [cosine, 0.0].max
+        # What is steep has more surface for the same ground.
+        facing / Math.sqrt(1.0 + 0.667 * bumpy * bumpy)
       end
 
       # The colour of a prop where a ray meets it, lit by lamps through the smoke and by the sky.
@@ -90,51 +92,7 @@ module Vumbral
         nx, ny, nz = normal(scene, spot, ray)
         rough = scene.colours[t, 3]
         o = scene.owner[t]
-        strewn = scene.made[o, GlossKernels::STONES]
-        tone = 1.0
-        dry = 0.0
-        mx = nx
-        my = ny
-        mz = nz
-        bumpy = 0.0
-        high = 0.0
-        shelter = 1.0
-        grain = pixel
-        if rough > 0.0
-          here, gx, gy, gz, lost = BumpKernels.uneven(spot, ray, nx, ny, nz, scene.colours[t, 4], pixel)
-          along = gx * nx + gy * ny + gz * nz
-          steep = 0.12 * rough
-          bumpy = steep * steep * lost
-          mx = nx - steep * (gx - along * nx)
-          my = ny - steep * (gy - along * ny)
-          mz = nz - steep * (gz - along * nz)
-          per = 1.0 / Math.sqrt(mx * mx + my * my + mz * mz + 1e-20)
-          mx *= per
-          my *= per
-          mz *= per
-          dry = BumpKernels.stains(x, y, z, scene.colours[t, 4], pixel)
-          tone = (1.0 + rough * (0.3 * here + 0.3 * dry)).clamp(0.1, 2.0)
-          dry *= rough
-        end
-        if strewn > 0.0
-          # As long as they are seen aslant.
-          grain /= Math.sqrt([(nx * ray.dx + ny * ray.dy + nz * ray.dz).abs, 0.03].max)
-          high, gx, gy, gz, own, shelter, lost = StoneKernels.stones(Geometry::Ray.new(x, y, z, nx, ny, nz), scene.made[o, GlossKernels::STONES + 1], strewn, grain)
-          bumpy += lost
-          if high > 0.0
-            tone = own
-            dry = 0.0
-            mx = 0.5 * (mx - nx) + nx + 1.3 * gx
-            my = 0.5 * (my - ny) + ny + 1.3 * gy
-            mz = 0.5 * (mz - nz) + nz + 1.3 * gz
-            per = 1.0 / Math.sqrt(mx * mx + my * my + mz * mz + 1e-20)
-            mx *= per
-            my *= per
-            mz *= per
-          end
-        end
-        # An even spread of slopes as wide as theirs.
-        bumpy = 1.73 * Math.sqrt(bumpy)
+        mx, my, mz, tone, dry, bumpy, high, shelter = GroundKernels.detail(scene, spot, ray, nx, ny, nz, pixel)
         mx, my, mz = GlossKernels.bumped(scene.made, scene.textures, o, Geometry::Ray.new(x, y, z, mx, my, mz), pixel)
         metal = scene.made[o, 2]
         even = scene.made[o, GlossKernels::EVEN] > 0.5
@@ -180,9 +138,7 @@ module Vumbral
                   Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
               end
             end
-            if strewn > 0.0 && !faint && passed > 0.0
-              passed *= StoneKernels.past(Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, scene.made[o, GlossKernels::STONES + 1], strewn, grain, high)
-            end
+            passed *= GroundKernels.past(scene, spot, Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, GroundKernels.grain(ray, nx, ny, nz, pixel), high) if !faint && passed > 0.0
             passed *= AirKernels.clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
             fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, sx, sy, sz, false)
             red += passed * lamps[n, 4] * fr

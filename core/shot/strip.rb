@@ -4,7 +4,9 @@ module Vumbral
   module Shot
     # Variations of a shot in one to three dials, every value with every other: a test strip.
     class Strip
-      MOST_DIALS, MOST = 3, 64
+      MOST_DIALS, MOST = 3, 1000
+      # More than so many are asked about first, and looked at by so many at a time.
+      MANY = 64
       # What is varied of one dial: `label` as a person reads it, and its values in order.
       Axis = Struct.new(:node, :dial, :label, :values)
 
@@ -29,6 +31,9 @@ module Vumbral
 
       # @return [Integer] how many variations there are
       def size = @axes.map { |axis| axis.values.size }.reduce(:*)
+
+      # @return [Boolean] whether it is more than one would ask for by the way
+      def many? = size > MANY
 
       # @return [Array] the value of each dial in a variation
       def values(n)

@@ -25,7 +25,7 @@ module Vumbral
 
           app.post("/api/shots/:id/strips") do
             asked = json_body
-            row = workshop.strips.start(params["id"], asked["dials"], quality: quality_given(asked))
+            row = workshop.strips.start(params["id"], asked["dials"], quality: quality_given(asked), sure: asked["sure"] == true)
             answer({strip: row[:number], job: row[:job_id]}, 202)
           end
 
@@ -35,7 +35,7 @@ module Vumbral
             answer(workshop.strips.forecast(params["id"], asked["dials"], quality: quality_given(asked)))
           end
 
-          app.get("/api/shots/:id/strips/:number") { answer(workshop.strips.show(params["id"], strip_number)) }
+          app.get("/api/shots/:id/strips/:number") { answer(workshop.strips.show(params["id"], strip_number, from: params["from"].to_i)) }
 
           # The light, the camera and the film of a variation.
           app.get("/api/shots/:id/strips/:number/scenes/:cell") do

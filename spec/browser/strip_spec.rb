@@ -68,7 +68,17 @@ module Vumbral
       expect(page).to have_css("[data-strip-wrong]", text: "as a list")
       values(0, "0 to 1 in 64")
       vary("Curl boost · Chamber")
-      expect(page).to have_css("[data-strip-wrong]", text: "64 is the most", wait: 20)
+      # Very many are asked about first.
+      expect(page).to have_css("[data-strip-forecast]", text: "192 variations", wait: 20)
+      before = workshop.strips.list(id).size
+      find("[data-run-strip]").click
+      expect(page).to have_css("[data-strip-asks]", text: "192 variations take")
+      expect(page).to have_css("[data-run-strip]", text: "Run all 192")
+      find("[data-strip-not-yet]").click
+      expect(page).to have_no_css("[data-strip-asks]")
+      expect(workshop.strips.list(id).size).to eq(before)
+      values(0, "0 to 1 in 600")
+      expect(page).to have_css("[data-strip-wrong]", text: "1000 is the most", wait: 20)
       values(1, "-5")
       values(0, "1")
       expect(page).to have_css("[data-strip-wrong]", text: "Curl boost", wait: 20)

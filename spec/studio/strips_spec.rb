@@ -72,5 +72,47 @@ module Vumbral
       expect([sheet.width, sheet.height]).to match([be_within(20).of(2 * 320), be_within(80).of(2 * 200)])
       expect(refusal { @workshop.strips.sheet(id, 1, 99) }[0]).to eq("no_frame")
     end
+
+    describe "of very many variations" do
+      let(:many) { {"node" => "look", "dial" => "thickness", "from" => 1.0, "to" => 70.0, "count" => 70} }
+
+      it "is begun only by who is sure, and says before what it takes" do
+        expect(@workshop.strips.forecast(id, [many])).to include(runs: 70, frames: 4, many: true)
+        expect(@workshop.strips.forecast(id, [curl])).to include(many: false)
+        expect(refusal { @workshop.strips.start(id, [many]) }).to match(["many_variations", /70 variations of 4 frames: \d+ (s|min) and \d\.\d GB/])
+        expect(@workshop.strips.list(id)).to eq([])
+        expect(@workshop.jobs.active).to eq([])
+        expect(@workshop.strips.start(id, [many], sure: true)[:number]).to eq(1)
+        # Few need no such word.
+        expect(@workshop.strips.start(id, [curl])[:number]).to eq(2)
+      end
+
+      it "foresees as many frames by some of them as by all" do
+        smokes = {"node" => "source-1", "dial" => "smoke", "from" => 1.0, "to" => 80.0, "count" => 80}
+        expect(@workshop.strips.forecast(id, [smokes])[:new]).to be_within(8).of(320)
+        # Looks share all frames that there are.
+        work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
+        expect(@workshop.strips.forecast(id, [many])).to include(new: 0, disk: 0)
+      end
+
+      it "is told of by as many as are looked at together" do
+        work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
+        @workshop.strips.start(id, [many], sure: true)
+        first = @workshop.strips.show(id, 1)
+        expect(first).to include(size: 70, frames: 4, from: 0, there: 4, of: 4)
+        expect(first[:cells].map { |cell| !cell.nil? }.tally).to eq(true => 64, false => 6)
+        rest = @workshop.strips.show(id, 1, from: 64)[:cells]
+        expect(rest.each_index.reject { |n| rest[n].nil? }).to eq((64..69).to_a)
+        expect(rest[69][:values]).to eq([70.0])
+        expect(rest[64][:rows].map { |row| row[:frame] }).to eq([1, 2, 3, 4])
+        # Beyond the last there is the last.
+        expect(@workshop.strips.show(id, 1, from: 500)[:cells].compact.size).to eq(1)
+        expect(@workshop.strips.show(id, 1, from: -5)[:cells].compact.size).to eq(64)
+        # What is marked is told with those around it.
+        noted = @workshop.strips.note(id, 1, 66, :marked, true)
+        expect(noted.values_at(:from, :marked)).to eq([64, [66]])
+        expect(noted[:cells][66][:shown]).to eq(["67 per m"])
+      end
+    end
   end
 end

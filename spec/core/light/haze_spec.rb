@@ -67,14 +67,14 @@ module Vumbral
 
     it "has no edge under any light from around: white fog in a white room is not seen" do
       [0.01, 0.1, 1.0].each do |light|
-        white = [set("sky", :model, "even"), set("sky", :strength, light), set("sky", :colour, [1.0] * 3), set("sky", :below, [1.0] * 3), set("picture", :background, [light / Math::PI] * 3)]
+        white = [set("sky", :hills, 0.0), set("sky", :model, "even"), set("sky", :strength, light), set("sky", :colour, [1.0] * 3), set("sky", :below, [1.0] * 3), set("picture", :background, [light / Math::PI] * 3)]
         fog = [room, add("fog", "fog", fills: "prop", prop: "room", thickness: 1.5, soft: 0.0, colour: [1.0, 1.0, 1.0])]
         _, seen = image(*white, *fog)
         values = seen.to_a
         expect(values.max - values.min).to be < 0.002 * light / Math::PI + 1e-6
       end
       # Where it is not white, its soft border changes by no more than that from pixel to pixel.
-      _, seen = image(set("sky", :strength, 2.0), room, add("fog", "fog", fills: "prop", prop: "room", thickness: 0.05, soft: 1.0), width: 320, height: 180)
+      _, seen = image(set("sky", :hills, 0.0), set("sky", :strength, 2.0), room, add("fog", "fog", fills: "prop", prop: "room", thickness: 0.05, soft: 1.0), width: 320, height: 180)
       row = (0...320).map { |x| seen[90, x, 1] }
       expect(row.max).to be > 0.05
       expect(row.each_cons(3).map { |a, b, c| (a - 2 * b + c).abs }.max).to be < 0.002

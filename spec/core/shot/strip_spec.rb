@@ -25,7 +25,7 @@ module Vumbral
     it "refuses in a sentence what it cannot vary" do
       key = {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 1, "value" => 1.0}
       {-> { strip } => /one to 3 dials/, -> { strip(curl.merge(values: [0.0, 900.0])) } => /Curl boost/, -> { strip(curl.merge(dial: "charm")) } => /has no dial "charm"/,
-       -> { strip(curl, curl) } => /varied twice/, -> { strip({node: "general", dial: "seed", from: 1, to: 65, count: 64}, curl) } => /192 variations; 64 is the most/,
+       -> { strip(curl, curl) } => /varied twice/, -> { strip({node: "general", dial: "seed", from: 1, to: 700, count: 700}, curl) } => /2100 variations; 1000 is the most/,
        -> { strip(smoke, edits: [key]) } => /changes over time/, -> { strip({node: "prop-1", dial: "shape", from: 1, to: 2, count: 2}) } => /is no number/, -> { strip({node: "nobody", dial: "x", values: [1]}) } => /There is no "nobody"/,
        -> { strip({node: "chamber", dial: "curl_boost", from: 1}) } => /say values, or from where/, -> { strip(curl.merge(values: [])) } => /at least one/}.each do |asked, sentence|
         expect(refusal(&asked)[1]).to match(sentence)

@@ -321,9 +321,10 @@ export const api = {
     ),
   strips: (id: string) =>
     ask<{ strips: StripRow[] }>("GET", `${shot(id)}/strips`).then((answer) => answer.strips),
-  strip: (id: string, number: number) => ask<Strip>("GET", `${shot(id)}/strips/${number}`),
-  startStrip: (id: string, dials: unknown) =>
-    ask<{ strip: number; job: number }>("POST", `${shot(id)}/strips`, { dials }),
+  strip: (id: string, number: number, from = 0) =>
+    ask<Strip>("GET", `${shot(id)}/strips/${number}?from=${from}`),
+  startStrip: (id: string, dials: unknown, sure = false) =>
+    ask<{ strip: number; job: number }>("POST", `${shot(id)}/strips`, { dials, sure }),
   foreseeStrip: (id: string, dials: unknown) =>
     ask<StripForecast>("POST", `${shot(id)}/strips/forecast`, { dials }),
   noteStrip: (id: string, number: number, cell: number, what: string, whether: boolean) =>

@@ -28,6 +28,10 @@ export const useStrip = defineStore("strip", () => {
   const forecast = shallowRef<StripForecast | null>(null);
   /** Why it cannot be run as it is, as a sentence. */
   const wrong = ref("");
+  /** Whether very many variations were asked for, and it has to be said once more that they are meant. */
+  const asking = ref(false);
+  /** While a strip is set up. */
+  const beginning = ref(false);
 
   // Strips are those of one shot.
   watch(
@@ -93,15 +97,15 @@ export const useStrip = defineStore("strip", () => {
     if (!strip.value && strips.value[0] && !axes.value.length) await look(strips.value[0].number);
   }
 
-  async function look(number: number) {
+  /** @param from the first variation that is looked at, of very many; otherwise the same as before */
+  async function look(number: number, from = strip.value?.number === number ? strip.value.from : 0) {
     const id = desk.shot?.id;
-    const answer = id && (await api.strip(id, number).catch(() => null));
+    const answer = id && (await api.strip(id, number, from).catch(() => null));
     if (!answer) return;
-    if (strip.value?.number !== answer.number) picked.value = null;
+    if (strip.value?.number !== answer.number || !answer.cells[picked.value ?? -1]) picked.value = null;
     strip.value = answer;
-    const there = new Set(answer.cells.flatMap((cell) => cell.rows.map((row) => row.key))).size;
     strips.value = strips.value.map((row) =>
-      row.number === answer.number ? { ...row, there: Math.min(there, row.of) } : row,
+      row.number === answer.number ? { ...row, there: Math.min(answer.there, row.of) } : row,
     );
   }
 
@@ -119,6 +123,7 @@ export const useStrip = defineStore("strip", () => {
   async function foresee() {
     const id = desk.shot?.id;
     const mine = ++count;
+    asking.value = false;
     if (!id || !asked.value) {
       forecast.value = null;
       wrong.value = axes.value.length ? "Say values as a list, “0 to 3 in 4”, or “1 times 2 in 4”." : "";
@@ -138,8 +143,16 @@ export const useStrip = defineStore("strip", () => {
 
   async function run() {
     const id = desk.shot?.id;
-    if (!id || !asked.value) return;
-    const begun = await desk.attempt(() => api.startStrip(id, asked.value!));
+    if (!id || !asked.value || beginning.value) return;
+    const sure = asking.value;
+    if (forecast.value?.many && !sure) {
+      asking.value = true;
+      return;
+    }
+    asking.value = false;
+    beginning.value = true;
+    const begun = await desk.attempt(() => api.startStrip(id, asked.value!, sure));
+    beginning.value = false;
     if (!begun) return;
     await look(begun.strip);
     strips.value = await api.strips(id).catch(() => strips.value);
@@ -181,10 +194,12 @@ export const useStrip = defineStore("strip", () => {
   function refine(cell: number) {
     const now = strip.value;
     if (!now) return;
+    const chosen = now.cells[cell];
+    if (!chosen) return;
     axes.value = now.axes.map((axis, n) => {
-      const value = now.cells[cell].values[n];
+      const value = chosen.values[n];
       const at = axis.values.indexOf(value as never);
-      const place = { node: axis.node, dial: axis.dial, text: now.cells[cell].shown[n] };
+      const place = { node: axis.node, dial: axis.dial, text: chosen.shown[n] };
       if (typeof value !== "number") return place;
       const whole = found(place)?.dial.type === "whole";
       const several = axis.values.length > 1;
@@ -214,6 +229,8 @@ export const useStrip = defineStore("strip", () => {
     picked,
     forecast,
     wrong,
+    asking,
+    beginning,
     asked,
     found,
     vary,

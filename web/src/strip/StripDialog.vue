@@ -6,6 +6,7 @@ import { duration } from "../lib/numbers";
 import { useClip } from "../lib/useClip";
 import { useDesk } from "../stores/desk";
 import { useStrip } from "../stores/strip";
+import { laidOut } from "./layout";
 import StripPicked from "./StripPicked.vue";
 import StripSetup from "./StripSetup.vue";
 import { useTiles } from "./useTiles";
@@ -25,20 +26,13 @@ const tiles = useTiles(
   () => frame.value,
 );
 
-const across = computed(() => strips.strip?.axes[0].shown ?? []);
-const down = computed(() => strips.strip?.axes[1]?.shown ?? [""]);
-const pages = computed(() => strips.strip?.axes[2]?.shown ?? []);
-const rows = computed(() =>
-  down.value.map((_, j) =>
-    across.value.map((_, i) => i + across.value.length * (j + down.value.length * page.value)),
-  ),
-);
+const laid = computed(() => laidOut(strips.strip, page.value));
 const first = computed(() => strips.strip?.first ?? 1);
-const last = computed(() => first.value + (strips.strip?.cells[0]?.rows.length ?? 1) - 1);
+const last = computed(() => first.value + (strips.strip?.frames ?? 1) - 1);
 /** As large as the sheet has room for, four to three. */
 const size = computed(() => {
-  const wide = (width.value - 70) / Math.max(across.value.length, 1) - 10;
-  const tall = (height.value - 34) / Math.max(down.value.length, 1) - 12;
+  const wide = (width.value - 70) / Math.max(laid.value.across.length, 1) - 10;
+  const tall = (height.value - 34) / Math.max(laid.value.rows.length, 1) - 12;
   const one = Math.max(Math.min(wide, (4 / 3) * tall, 420), 72);
   return [Math.round(one), Math.round(0.75 * one)];
 });
@@ -47,7 +41,13 @@ const job = computed(() =>
     (one) => one.id === strips.strip?.job && ["queued", "running"].includes(one.state),
   ),
 );
-const done = computed(() => strips.strip?.cells.filter((cell) => cell.done === cell.rows.length).length ?? 0);
+const done = computed(() => {
+  const { strip } = strips;
+  if (!strip) return "";
+  if (strip.size > strip.cells.filter((cell) => cell).length)
+    return `${strip.there} of ${strip.of} frames there`;
+  return `${strip.cells.filter((cell) => cell && cell.done === cell.rows.length).length} done`;
+});
 const failed = computed(() => {
   const ended = [...desk.jobs.values()].find((one) => one.id === strips.strip?.job);
   return ((ended?.result?.failed as string[] | undefined) ?? [])[0] ?? "";
@@ -58,6 +58,13 @@ const set = (n: number) => (element: Element | ComponentPublicInstance | null) =
 
 watch(size, ([wide, tall]) => width.value && void tiles.begin(wide, tall), { flush: "post" });
 watch([() => strips.strip, frame, page], () => void tiles.work(), { flush: "post" });
+watch([page, () => strips.strip?.number], ([now], [, before]) => {
+  const { strip } = strips;
+  if (!strip) return;
+  if (before !== undefined && before !== strip.number) page.value = 0;
+  else if (laid.value.from !== strip.from && now === page.value)
+    void strips.look(strip.number, laid.value.from);
+});
 watch(
   () => desk.stripped,
   (told) => told && strips.hear(told.number),
@@ -72,8 +79,8 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 function tick() {
   timer = setTimeout(tick, 1000 / desk.rate);
   // All of them stand at the frame before the next one comes.
-  const there = strips.strip?.cells.filter((cell) => cell.done).length ?? 0;
-  if (tiles.drawn.value < Math.min(there, rows.value.flat().length)) return void tiles.work();
+  const there = strips.strip?.cells.filter((cell) => cell?.done).length ?? 0;
+  if (tiles.drawn.value < Math.min(there, laid.value.rows.flat().length)) return void tiles.work();
   tiles.drawn.value = 0;
   frame.value = frame.value >= last.value ? first.value : frame.value + 1;
 }
@@ -94,7 +101,7 @@ async function movie() {
     frame.value = at;
     await nextTick();
     await tiles.work();
-    return tiles.sheet(rows.value, across.value, down.value);
+    return tiles.sheet(laid.value.rows, laid.value.across, laid.value.down);
   };
   await makeClip(frames, draw, `${desk.shot?.name} strip ${strips.strip?.number}`);
 }
@@ -140,8 +147,9 @@ function words(n: number): string {
       <header>
         <strong>{{ strips.strip ? `Test strip ${strips.strip.number}` : "Test strip" }}</strong>
         <span v-if="strips.strip" class="quiet" role="status" data-strip-state>
-          frame {{ frame }} in all · {{ strips.strip.cells.length }} {{ strips.strip.quality }} variations,
-          {{ done }} done<template v-if="job?.left"> · {{ duration(job.left) }} left</template>
+          frame {{ frame }} in all · {{ strips.strip.size.toLocaleString("en") }}
+          {{ strips.strip.quality }} variations, {{ done
+          }}<template v-if="job?.left"> · {{ duration(job.left) }} left</template>
         </span>
         <span v-if="failed" class="wrong">{{ failed }}</span>
         <span class="space" />
@@ -155,10 +163,12 @@ function words(n: number): string {
           <template v-if="strips.strip">
             <div class="line top">
               <span class="word" />
-              <span v-for="word in across" :key="word" :style="{ width: `${size[0]}px` }">{{ word }}</span>
+              <span v-for="(word, n) in laid.across" :key="n" :style="{ width: `${size[0]}px` }">{{
+                word
+              }}</span>
             </div>
-            <div v-for="(row, j) in rows" :key="j" class="line">
-              <span class="word">{{ down[j] }}</span>
+            <div v-for="(row, j) in laid.rows" :key="j" class="line">
+              <span class="word">{{ laid.down[j] }}</span>
               <button
                 v-for="n in row"
                 :key="n"
@@ -180,6 +190,7 @@ function words(n: number): string {
                 @keydown.enter="strips.picked = n"
               >
                 <canvas :ref="set(n)" :data-cell="n" />
+                <span v-if="laid.named" class="own">{{ strips.strip.cells[n]?.shown.join(" × ") }}</span>
                 <span class="figure">{{ words(n) }}</span>
               </button>
             </div>
@@ -190,13 +201,13 @@ function words(n: number): string {
             here.
           </p>
         </div>
-        <div v-if="pages.length" class="pages" role="group" aria-label="Pages">
+        <div v-if="laid.pages.length > 1" class="pages" role="group" aria-label="Pages">
           <button
-            v-for="(word, n) in pages"
+            v-for="(word, n) in laid.pages"
             :key="word"
             class="pill"
             :aria-pressed="n === page"
-            :title="strips.strip?.axes[2].label"
+            :title="laid.named ? 'Variations by number' : strips.strip?.axes[2].label"
             @click="page = n"
           >
             {{ word }}
@@ -331,6 +342,15 @@ header {
   opacity: 0.35;
 }
 
+.own {
+  position: absolute;
+  left: 5px;
+  top: 3px;
+  font-size: 11px;
+  color: #e8e6da;
+  text-shadow: 0 0 3px #000;
+}
+
 .figure {
   position: absolute;
   right: 5px;
@@ -338,6 +358,10 @@ header {
   font-size: 11px;
   color: #e8e6da;
   text-shadow: 0 0 3px #000;
+}
+
+.pages {
+  flex-wrap: wrap;
 }
 
 .time,

@@ -30,6 +30,11 @@ const dials = computed(() =>
     ),
 );
 
+const running = computed(() => {
+  if (strips.beginning) return "Setting it up…";
+  return strips.asking ? `Run all ${strips.forecast?.runs.toLocaleString("en")}` : "Run the strip";
+});
+
 watch(
   () => [JSON.stringify(strips.asked), desk.shot?.head],
   () => strips.foresee(),
@@ -78,7 +83,9 @@ watch(
     <p v-if="strips.wrong" class="wrong" role="alert" data-strip-wrong>{{ strips.wrong }}</p>
     <div v-else-if="strips.forecast" class="card" data-strip-forecast>
       <div class="faint">Forecast from this machine</div>
-      <div>{{ strips.forecast.runs }} variations of {{ strips.forecast.frames }} frames</div>
+      <div>
+        {{ strips.forecast.runs.toLocaleString("en") }} variations of {{ strips.forecast.frames }} frames
+      </div>
       <div class="row">
         <span class="quiet">frames not there yet</span><span>{{ strips.forecast.new }}</span>
       </div>
@@ -89,14 +96,27 @@ watch(
         <span class="quiet">disk</span><span>{{ bytes(strips.forecast.disk) }}</span>
       </div>
     </div>
+    <p v-if="strips.asking && strips.forecast" role="alert" data-strip-asks>
+      {{ strips.forecast.runs.toLocaleString("en") }} variations take
+      {{ duration(strips.forecast.seconds) }} and {{ bytes(strips.forecast.disk) }}. Are all of them meant?
+    </p>
     <button
       class="pill main"
-      :disabled="!strips.forecast"
+      :disabled="!strips.forecast || strips.beginning"
       title="Runs every variation as a draft"
       data-run-strip
       @click="strips.run()"
     >
-      Run the strip
+      {{ running }}
+    </button>
+    <button
+      v-if="strips.asking"
+      class="link"
+      title="Nothing is begun"
+      data-strip-not-yet
+      @click="strips.asking = false"
+    >
+      Not yet
     </button>
     <template v-if="strips.strips.length">
       <h3>Strips of this shot</h3>

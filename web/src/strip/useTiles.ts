@@ -95,7 +95,8 @@ export function useTiles(
   const moves = () => desk.bodies.some((body) => body.poses);
 
   const nameOf = (now: Strip, n: number) => {
-    const row = rowOf(now.cells[n]);
+    const cell = now.cells[n];
+    const row = cell && rowOf(cell);
     if (!row) return null;
     return `${turned} ${lit(now) ? n : ""} ${moves() ? row.frame : ""} ${row.key}/${row.light} ${row.liquid ?? ""}`;
   };
@@ -110,7 +111,7 @@ export function useTiles(
   }
 
   async function make(now: Strip, n: number, name: string): Promise<ImageBitmap | null> {
-    const row = rowOf(now.cells[n])!;
+    const row = rowOf(now.cells[n]!)!;
     const volume = row.key ? await volumes.fetch(`${row.key}/${row.light}`) : null;
     const scene = await sceneOf(now, n);
     if (!stage || (row.key && !volume)) return null;

@@ -39,11 +39,6 @@ export class Skyline {
     pass(this.material);
   }
 
-  /** The graphics card has lost all it was given. */
-  forget() {
-    this.drawn = null;
-  }
-
   dispose() {
     this.target.dispose();
     this.material.dispose();

@@ -24,6 +24,8 @@ export interface StripForecast {
   seconds: number;
   disk: number;
   cells: number;
+  /** Whether it is more than one would ask for by the way. */
+  many: boolean;
 }
 
 /** One variation: its values, its frames, and what one judges it by. */
@@ -49,5 +51,12 @@ export interface Strip {
   axes: { node: string; dial: string; label: string; values: Value[]; shown: string[] }[];
   marked: number[];
   dropped: number[];
-  cells: StripCell[];
+  /** How many variations there are, and how many frames each has; how many of all frames there are and will be. */
+  size: number;
+  frames: number;
+  there: number;
+  of: number;
+  /** The first that is told of here; those that are not are null. */
+  from: number;
+  cells: (StripCell | null)[];
 }

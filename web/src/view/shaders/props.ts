@@ -195,6 +195,7 @@ void main() {
     float cosine = dot(m, to);
     width = max(width, bumpy * sqrt(max(1.0 - cosine * cosine, 0.0)));
     float faced = abs(cosine) < width ? 0.25 * (cosine + width) * (cosine + width) / width : max(cosine, 0.0);
+    faced *= inversesqrt(1.0 + 0.667 * bumpy * bumpy);
     near *= 0.31830989 * (even > 0.5 ? 0.5 : faced * step(0.0, dot(n, to)));
     vec3 came = near * (i == 0 ? sunlit : 1.0) * lampColour[i].rgb;
     sum += came;
