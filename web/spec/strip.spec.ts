@@ -96,7 +96,7 @@ describe("the strip's store", () => {
 
   it("is set up once, however often it is asked for", async () => {
     const strips = await asked();
-    let done = (made: { strip: number; job: number }) => void made;
+    let done: (made: { strip: number; job: number }) => void = () => undefined;
     api.startStrip.mockImplementationOnce(() => new Promise((ready) => (done = ready)));
     const first = strips.run();
     expect(strips.beginning).toBe(true);

@@ -190,7 +190,7 @@ function words(n: number): string {
                 @keydown.enter="strips.picked = n"
               >
                 <canvas :ref="set(n)" :data-cell="n" />
-                <span v-if="laid.named" class="own">{{ strips.strip.cells[n]?.shown.join(" × ") }}</span>
+                <span v-if="laid.named" class="own">{{ strips.strip.cells[n]?.shown.join("\n") }}</span>
                 <span class="figure">{{ words(n) }}</span>
               </button>
             </div>
@@ -202,16 +202,41 @@ function words(n: number): string {
           </p>
         </div>
         <div v-if="laid.pages.length > 1" class="pages" role="group" aria-label="Pages">
-          <button
-            v-for="(word, n) in laid.pages"
-            :key="word"
-            class="pill"
-            :aria-pressed="n === page"
-            :title="laid.named ? 'Variations by number' : strips.strip?.axes[2].label"
-            @click="page = n"
-          >
-            {{ word }}
-          </button>
+          <template v-if="laid.named">
+            <button
+              class="pill"
+              aria-label="Those before"
+              title="Those before"
+              :disabled="!page"
+              @click="page -= 1"
+            >
+              ‹
+            </button>
+            <span data-strip-page
+              >{{ laid.pages[page] }} of {{ strips.strip?.size.toLocaleString("en") }}</span
+            >
+            <button
+              class="pill"
+              aria-label="Those after"
+              title="Those after"
+              :disabled="page + 1 >= laid.pages.length"
+              @click="page += 1"
+            >
+              ›
+            </button>
+          </template>
+          <template v-else>
+            <button
+              v-for="(word, n) in laid.pages"
+              :key="word"
+              class="pill"
+              :aria-pressed="n === page"
+              :title="strips.strip?.axes[2].label"
+              @click="page = n"
+            >
+              {{ word }}
+            </button>
+          </template>
         </div>
         <div v-if="strips.strip" class="time">
           <button
@@ -345,8 +370,11 @@ header {
 .own {
   position: absolute;
   left: 5px;
-  top: 3px;
-  font-size: 11px;
+  top: 2px;
+  font-size: 10px;
+  line-height: 1.2;
+  text-align: left;
+  white-space: pre;
   color: #e8e6da;
   text-shadow: 0 0 3px #000;
 }
