@@ -116,10 +116,10 @@ vec4 bumps(vec3 where, float size, float pixel, int octaves, out float lost) {
   return sum;
 }
 /** Wide stains. */
-float stains(vec3 where, float size, float pixel) {
+float stains(vec3 where, float size, float pixel, int octaves) {
   float sum = 0.0;
   float at = 0.19 / size;
-  for (int n = 0; n < 3; n++) {
+  for (int n = 0; n < octaves; n++) {
     float share = clamp(0.5 / (at * pixel + 1e-9) - 0.5, 0.0, 1.0) * 0.62;
     if (share > 0.0)
       sum += share * slope(at * vec3(0.6 * where.x + 0.8 * where.z, where.y, 0.6 * where.z - 0.8 * where.x), 431 + n).x;

@@ -146,7 +146,8 @@ void main() {
     vec4 here = bumps(where, rough.y, grain, octaves, lost);
     m = normalize(n - 0.12 * rough.x * (here.yzw - dot(here.yzw, n) * n));
     bumpy = 0.0144 * rough.x * rough.x * lost;
-    dry = stains(where, rough.y, grain);
+    // The widest are left out of pictures that come again and again.
+    dry = stains(where, rough.y, grain, octaves > 4 ? 3 : 1);
     tone = clamp(1.0 + rough.x * (0.3 * here.x + 0.3 * dry), 0.1, 2.0);
     dry *= rough.x;
   }
