@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { api } from "../api/client";
 import type { Body, Scene as Rig } from "../api/types";
+import { gathered } from "./fireLamps";
 import type { Marcher } from "./marcher";
 import { PropPictures } from "./propPictures";
 import { propFragment, propVertex } from "./shaders/props";
@@ -183,15 +184,9 @@ export class PropShelf {
     light.texel.value = this.shadow.texel;
   }
 
-  /** @param most of those that stand for the fire; the strongest come first and give what all would */
+  /** @param most of those that stand for the fire */
   private lamps(most: number) {
-    const power = (rows: number[][]) => rows.reduce((sum, row) => sum + row[4] + row[5] + row[6], 0);
-    const kept = this.fire.slice(0, most);
-    const gain = power(this.fire) / Math.max(power(kept), 1e-9);
-    const all = [
-      ...this.own,
-      ...kept.map((row) => [...row.slice(0, 4), ...row.slice(4, 7).map((c) => c * gain), ...row.slice(7)]),
-    ];
+    const all = [...this.own, ...gathered(this.fire, most)];
     this.light.lampCount.value = all.length;
     all.forEach((lamp, i) => {
       this.light.lampPlace.value[i].set(lamp[1], lamp[2], lamp[3], Math.max(lamp[0], 0));
