@@ -108,12 +108,14 @@ float through(vec3 at, vec3 way, float start) {
   float first = max(max(near3.x, near3.y), max(near3.z, 0.0));
   float last = min(min(far3.x, far3.y), far3.z);
   if (first >= last) return 1.0;
-  int count = clamp(int((last - first) / (3.0 * voxel)), 3, octaves > 4 ? 24 : 8);
+  int count = clamp(int((last - first) / (2.0 * voxel)), 3, octaves > 4 ? 40 : 8);
   float span = (last - first) / float(count);
   float sum = 0.0;
   for (int n = 0; n < count; n++) {
-    float root = texture(lit, (at + (first + (float(n) + start) * span) * way - low) / (high - low)).a;
-    sum += root * root;
+    // Closest where it begins: what lies on the surface is thickest there, and would be dots.
+    float part = (float(n) + start) / float(count);
+    float root = texture(lit, (at + (first + part * part * (last - first)) * way - low) / (high - low)).a;
+    sum += 2.0 * part * root * root;
   }
   return exp(-smoke * sum * span);
 }
