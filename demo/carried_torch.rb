@@ -42,7 +42,7 @@ module Vumbral
         stand_in + plate(mesh) + fire + finish(mesh) + keys(found) +
           Scene.set("chamber", "position" => [-0.15, 0.85, 0.25], "size" => [3.5, 2.3, 1.3], "voxel" => 0.02, "draft" => 1.6, "curl_boost" => 0.55, "stir" => 0.4, "stir_size" => 0.14, "burn_rate" => 4.2, "burn_heat" => 1400.0, "burn_smoke" => 0.16,
             "burn_swell" => 1.5, "cooling" => 950.0, "smoke_fade" => 0.9, "heat_fade" => 0.9, "lift" => 1.6, "substeps_most" => 4) +
-          Scene.set("look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 6.5, "fire_from" => 960.0, "fire_offset" => 350.0, "fire_rise" => 5.0, "glow" => 0.7) +
+          Scene.set("look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 6.5, "fire_from" => 960.0, "fire_offset" => 200.0, "fire_rise" => 5.0, "glow" => 0.7) +
           Scene.set("sun-1", "strength" => 0.9, "around" => -62.0, "height" => 13.0) +
           Scene.set("sky", "strength" => 0.25) +
           Scene.set("camera", "position" => [0.0, 1.45, 5.4], "target" => [0.0, 1.2, 0.0], "focal" => 36.0, "shutter" => 150.0, "samples" => 6) +
