@@ -35,7 +35,7 @@ module Vumbral
           {"thickness" => 20.0, "colour" => [0.3, 0.29, 0.28], "fire" => 14.0, "fire_from" => 850.0,
            "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 0.5}),
         "fireball" => Ready.new("Fuel fireball", "White-hot folds between lobes of black soot.",
-          {"thickness" => 85.0, "colour" => [0.1, 0.094, 0.088], "fire" => 320.0, "fire_from" => 980.0,
+          {"thickness" => 90.0, "colour" => [0.2, 0.19, 0.18], "fire" => 340.0, "fire_from" => 980.0,
            "fire_offset" => 600.0, "fire_rise" => 8.0, "glow" => 0.04}),
         "haze" => Ready.new("Haze", "So thin that only beams of light show it.",
           {"thickness" => 1.2, "colour" => [0.95, 0.955, 0.96], "shadow" => 0.6, "forward" => 0.5,
