@@ -165,7 +165,7 @@ export class PropShelf {
     fine: boolean,
   ) {
     const { light } = this;
-    light.octaves.value = fine ? 7 : 3;
+    light.octaves.value = fine ? 7 : 2;
     this.lamps(fine ? 2 * FEW : FEW);
     light.pixel.value = (2 * Math.tan((camera.fov * Math.PI) / 360)) / height;
     light.lit.value = smoke.lit;

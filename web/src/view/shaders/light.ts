@@ -99,12 +99,13 @@ vec4 bumps(vec3 where, float size, float pixel, int octaves, out float lost) {
   for (int n = 0; n < 8; n++) {
     float part = n < octaves ? clamp(0.5 / (at * pixel + 1e-9) - 0.5, 0.0, 1.0) : 0.0;
     float share = part * gain;
-    lost += 0.6 * (1.0 - part * part) * gain * gain * at * at * size * size;
+    float steep = gain * at * size;
     if (share <= 0.0) {
-      at *= 2.1;
-      gain *= 0.55;
-      continue;
+      // All that are left, each 1.155 times as steep as the one before it.
+      lost += 0.6 * (10.0302 - steep * steep) / 0.334025;
+      break;
     }
+    lost += 0.6 * (1.0 - part * part) * steep * steep;
     bool odd = n % 2 == 1;
     vec3 turned = odd ? vec3(0.6 * where.x - 0.8 * where.z, where.y, 0.6 * where.z + 0.8 * where.x) : where;
     vec4 here = slope(turned * at, 401 + n);

@@ -96,8 +96,13 @@ export const hills = /* glsl */ `
 uniform sampler2D crests;
 uniform float wide;
 vec3 hillside(vec2 c, float part, float tilt) {
-  vec4 broad = slope(vec3(23.0 * c.x, 2.2 * part, 23.0 * c.y), 523);
-  vec4 fine = slope(vec3(71.0 * c.x, 6.0 * part, 71.0 * c.y), 541);
+  vec4 broad = vec4(0.0);
+  vec4 fine = vec4(0.0);
+  // What they are made of in themselves is for pictures at rest.
+  if (!hasty) {
+    broad = slope(vec3(23.0 * c.x, 2.2 * part, 23.0 * c.y), 523);
+    fine = slope(vec3(71.0 * c.x, 6.0 * part, 71.0 * c.y), 541);
+  }
   float side = 4.0 * tilt + 0.26 * (broad.w * c.x - broad.y * c.y) + 0.16 * (fine.w * c.x - fine.y * c.y);
   vec3 n = normalize(vec3(-c.x + side * c.y, 0.8 - 0.26 * broad.z - 0.16 * fine.z, -c.y - side * c.x));
   float facing = max(dot(n, vec3(sky[23], sky[24], sky[25])), 0.0);

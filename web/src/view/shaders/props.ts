@@ -154,15 +154,18 @@ void main() {
     dry *= rough.x;
   }
   if (strewn.x > 0.0) {
-    float lost;
-    Strewn stone = strew(where, n, strewn.y, strewn.x, octaves > 4 ? grain : 1e9, lost);
-    bumpy += lost;
-    shelter = stone.open;
-    if (stone.high > 0.0) {
-      tone = stone.tone;
-      dry = 0.0;
-      m = normalize(0.5 * (m - n) + n + 1.3 * stone.leans);
+    // Where pictures come again and again they are taken for grit that is too fine to be seen.
+    float lost = 1.5 * strewn.x;
+    if (octaves > 4) {
+      Strewn stone = strew(where, n, strewn.y, strewn.x, grain, lost);
+      shelter = stone.open;
+      if (stone.high > 0.0) {
+        tone = stone.tone;
+        dry = 0.0;
+        m = normalize(0.5 * (m - n) + n + 1.3 * stone.leans);
+      }
     }
+    bumpy += lost;
   }
   // An even spread of slopes as wide as theirs.
   bumpy = 1.73 * sqrt(bumpy);
