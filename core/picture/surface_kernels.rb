@@ -117,6 +117,7 @@ module Vumbral
         open = shelter * AirKernels.skylit(air, lattice, sx, sy, sz)
         open *= AirKernels.around(air, sx, sy, sz) if air.hazy
         red, green, blue = Light::SkyKernels.ambient(sky, mx, my, mz, open)
+        grain = GroundKernels.grain(ray, nx, ny, nz, pixel)
         lamps.dim(0).times do |n|
           lx, ly, lz, distance, gain = Light::LampKernels.towards(lamps, n, sx, sy, sz)
           # The last lamps are those that stand for the fire, which lights all.
@@ -138,7 +139,7 @@ module Vumbral
                   Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance))
               end
             end
-            passed *= GroundKernels.past(scene, spot, Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, GroundKernels.grain(ray, nx, ny, nz, pixel), high) if !faint && passed > 0.0
+            passed *= GroundKernels.past(scene, spot, Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, grain, high) if !faint && passed > 0.0
             passed *= AirKernels.clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
             fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, sx, sy, sz, false)
             red += passed * lamps[n, 4] * fr

@@ -58,12 +58,11 @@ const set = (n: number) => (element: Element | ComponentPublicInstance | null) =
 
 watch(size, ([wide, tall]) => width.value && void tiles.begin(wide, tall), { flush: "post" });
 watch([() => strips.strip, frame, page], () => void tiles.work(), { flush: "post" });
-watch([page, () => strips.strip?.number], ([now], [, before]) => {
+watch([page, () => strips.strip?.number], (_, [, before]) => {
   const { strip } = strips;
   if (!strip) return;
   if (before !== undefined && before !== strip.number) page.value = 0;
-  else if (laid.value.from !== strip.from && now === page.value)
-    void strips.look(strip.number, laid.value.from);
+  else if (laid.value.from !== strip.from) void strips.look(strip.number, laid.value.from);
 });
 watch(
   () => desk.stripped,
