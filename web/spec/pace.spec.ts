@@ -1,6 +1,6 @@
 import { beforeEach, expect, it, vi } from "vitest";
 import { Pace } from "../src/view/pace";
-import type { Marcher } from "../src/view/marcher";
+import type { Levels } from "../src/view/levels";
 import { drawsInSoftware } from "../src/view/software";
 
 /** A graphics card that is done when it is told so. */
@@ -21,8 +21,8 @@ beforeEach(() => {
   card = new Card();
   level = now = 0;
   vi.spyOn(performance, "now").mockImplementation(() => now);
-  const marcher = { coarser: () => (level += 1), finer: () => (level -= 1) };
-  pace = new Pace(card as unknown as WebGL2RenderingContext, marcher as unknown as Marcher);
+  const levels = { coarser: () => (level += 1), finer: () => (level -= 1) };
+  pace = new Pace(card as unknown as WebGL2RenderingContext, levels as unknown as Levels);
 });
 
 /** Draws a picture that is there after some turns of the screen. @param seconds of a turn */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { Skyline } from "../src/view/skyline";
-import type { ShaderMaterial, WebGLRenderer } from "three";
+import type { BufferGeometry, Mesh, Scene, ShaderMaterial, WebGLRenderer } from "three";
 
 /** The sky's numbers with hills so high, of such a number. */
 function sky(high: number, which: number) {
@@ -14,11 +14,14 @@ function drawn() {
   const skyline = new Skyline();
   const passes: number[] = [];
   const targets: unknown[] = [];
-  const renderer = { setRenderTarget: (target: unknown) => targets.push(target) } as unknown as WebGLRenderer;
-  const draw = (high: number, which: number) =>
-    skyline.draw(renderer, sky(high, which), (material: ShaderMaterial) =>
-      passes.push(material.uniforms.which.value),
-    );
+  const renderer = {
+    setRenderTarget: (target: unknown) => targets.push(target),
+    render: (scene: Scene) => {
+      const { material } = scene.children[0] as Mesh<BufferGeometry, ShaderMaterial>;
+      passes.push(material.uniforms.which.value);
+    },
+  } as unknown as WebGLRenderer;
+  const draw = (high: number, which: number) => skyline.draw(renderer, sky(high, which));
   return { skyline, passes, targets, draw };
 }
 

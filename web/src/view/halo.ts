@@ -1,6 +1,6 @@
 import * as THREE from "three";
+import { lightTarget, pass, screenMaterial } from "./screen";
 import { blur } from "./shaders/finish";
-import { fullScreen } from "./shaders/march";
 
 /** How wide the lens spreads light, in parts of the picture's width, as the picture has it. */
 const WIDTHS = [0.004, 0.016, 0.06];
@@ -9,25 +9,14 @@ const COARSE = [4, 8, 16];
 
 const part = (size: number, times: number) => Math.max(4, Math.round(size / times));
 
-const target = () =>
-  new THREE.WebGLRenderTarget(4, 4, {
-    type: THREE.HalfFloatType,
-    depthBuffer: false,
-    magFilter: THREE.LinearFilter,
-    minFilter: THREE.LinearFilter,
-  });
-
 /** The light that the lens spreads around what is bright, at a part of the picture's size. */
 export class Halo {
-  readonly spread = WIDTHS.map(target);
-  private between = WIDTHS.map(target);
-  private material = new THREE.ShaderMaterial({
-    glslVersion: THREE.GLSL3,
-    vertexShader: fullScreen,
-    fragmentShader: blur,
-    depthTest: false,
-    depthWrite: false,
-    uniforms: { light: { value: null }, way: { value: new THREE.Vector2() }, sigma: { value: 1 } },
+  readonly spread = WIDTHS.map(() => lightTarget());
+  private between = WIDTHS.map(() => lightTarget());
+  private material = screenMaterial(blur, {
+    light: { value: null },
+    way: { value: new THREE.Vector2() },
+    sigma: { value: 1 },
   });
 
   setSize(width: number, height: number) {
@@ -37,8 +26,8 @@ export class Halo {
       );
   }
 
-  /** @param pass draws the whole of the target that is set with a material */
-  draw(renderer: THREE.WebGLRenderer, light: THREE.Texture, pass: (material: THREE.ShaderMaterial) => void) {
+  /** @param light of the whole picture */
+  draw(renderer: THREE.WebGLRenderer, light: THREE.Texture) {
     const { light: from, way, sigma } = this.material.uniforms;
     this.spread.forEach((into, n) => {
       sigma.value = Math.min(Math.max(WIDTHS[n] * into.width, 0.5), 16);
@@ -46,11 +35,11 @@ export class Halo {
       from.value = n ? this.spread[n - 1].texture : light;
       way.value.set(1 / into.width, 0);
       renderer.setRenderTarget(this.between[n]);
-      pass(this.material);
+      pass(renderer, this.material);
       from.value = this.between[n].texture;
       way.value.set(0, 1 / into.height);
       renderer.setRenderTarget(into);
-      pass(this.material);
+      pass(renderer, this.material);
     });
   }
 

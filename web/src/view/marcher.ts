@@ -1,28 +1,22 @@
 import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
 import { tints } from "../theme";
-import { compose, develop, enlarge } from "./shaders/finish";
-import { fullScreen, march } from "./shaders/march";
-import { Skyline } from "./skyline";
-import { SkyTable } from "./skyTable";
-import { Halo } from "./halo";
+import { lightTarget, pass, screenMaterial } from "./screen";
+import { march } from "./shaders/march";
 import { texture3d, Uploads, type Upload } from "./textures";
 import type { Fog } from "./decode";
 import { Bands, within } from "./bands";
+import type { Levels } from "./levels";
+import type { Standing } from "./standing";
 import type { Channel, Volume } from "./volumes";
 
-const SCALES = [1, 0.75, 0.5, 0.35, 0.25, 0.16];
-/** The whole picture at each of them while things move, and how long steps are, cells. */
-const PICTURES = [1, 1, 0.5, 0.5, 0.4, 0.25];
-const PACES = [0.8, 0.8, 1.3, 1.3, 1.3, 2.8];
 /** Into so many bands a picture at full resolution is divided at most. */
 const BANDS = 48;
+/** How long a step is in the finest pictures, cells. */
+const FINEST = 0.7;
 
-/** Draws the smoke, at a resolution of its own, and puts the whole picture together. */
+/** Draws the smoke, at a resolution of its own. */
 export class Marcher {
-  private screen = new THREE.Scene();
-  private lens = new THREE.OrthographicCamera();
-  private quad = new THREE.Mesh(new THREE.PlaneGeometry(2, 2));
   private uploads = new Uploads();
   /** What is there before any frame. */
   private nothing: Upload = {
@@ -32,173 +26,50 @@ export class Marcher {
   };
   private seen = texture3d(THREE.RedFormat);
   private marching: THREE.ShaderMaterial;
-  private composing: THREE.ShaderMaterial;
-  private developing: THREE.ShaderMaterial;
-  private enlarging: THREE.ShaderMaterial;
-  private volumeTarget = new THREE.WebGLRenderTarget(4, 4, {
-    type: THREE.HalfFloatType,
-    depthBuffer: false,
-    magFilter: THREE.LinearFilter,
-  });
-  private lightTarget = new THREE.WebGLRenderTarget(4, 4, {
-    type: THREE.HalfFloatType,
-    depthBuffer: false,
-    magFilter: THREE.LinearFilter,
-  });
-  /** A smaller picture as the screen shows it. */
-  private shownTarget = new THREE.WebGLRenderTarget(4, 4, {
-    depthBuffer: false,
-    magFilter: THREE.LinearFilter,
-  });
-  private halo = new Halo();
-  private sky = new SkyTable();
-  private skyline = new Skyline();
-  private plate = new THREE.Texture();
-  private level = 0;
-  private urgent = false;
+  /** The smoke's light, and how much it hides. */
+  readonly target = lightTarget();
   private bands = new Bands(BANDS);
   private empty = true;
   private foggy = false;
 
-  constructor(private props: THREE.WebGLRenderTarget) {
-    this.quad.frustumCulled = false;
-    this.screen.add(this.quad);
+  constructor() {
     const heat = new THREE.Color(tints.heat).convertSRGBToLinear();
-    this.marching = new THREE.ShaderMaterial({
-      glslVersion: THREE.GLSL3,
-      vertexShader: fullScreen,
-      fragmentShader: march,
-      depthTest: false,
-      depthWrite: false,
-      uniforms: {
-        lit: { value: this.nothing.lit },
-        hot: { value: this.nothing.hot },
-        seen: { value: this.seen },
-        busy: { value: this.nothing.busy },
-        seenLow: { value: new THREE.Vector3() },
-        seenHigh: { value: new THREE.Vector3(1, 1, 1) },
-        seenTint: { value: new THREE.Vector3() },
-        seenZero: { value: 0 },
-        depths: { value: props.depthTexture },
-        toWorld: { value: new THREE.Matrix4() },
-        eye: { value: new THREE.Vector3() },
-        low: { value: new THREE.Vector3() },
-        high: { value: new THREE.Vector3(1, 1, 1) },
-        voxel: { value: 1 },
-        pace: { value: 0.8 },
-        thickness: { value: 1 },
-        peaks: { value: new THREE.Vector4(1, 1, 1, 0) },
-        albedo: { value: new THREE.Vector3(1, 1, 1) },
-        heatTint: { value: new THREE.Vector3(heat.r, heat.g, heat.b) },
-        shown: { value: new THREE.Vector4(1, 0, 0, 1) },
-        fogLit: { value: this.nothing.lit },
-        fogHot: { value: this.nothing.hot },
-        fogLow: { value: new THREE.Vector3() },
-        fogHigh: { value: new THREE.Vector3(1, 1, 1) },
-        fogVoxel: { value: 0 },
-        fogPace: { value: 1 },
-        fogSun: { value: new THREE.Vector4(0, 1, 0, 0) },
-        fogEndless: { value: new THREE.Vector2() },
-      },
+    this.marching = screenMaterial(march, {
+      lit: { value: this.nothing.lit },
+      hot: { value: this.nothing.hot },
+      seen: { value: this.seen },
+      busy: { value: this.nothing.busy },
+      seenLow: { value: new THREE.Vector3() },
+      seenHigh: { value: new THREE.Vector3(1, 1, 1) },
+      seenTint: { value: new THREE.Vector3() },
+      seenZero: { value: 0 },
+      depths: { value: null as THREE.Texture | null },
+      toWorld: { value: new THREE.Matrix4() },
+      eye: { value: new THREE.Vector3() },
+      low: { value: new THREE.Vector3() },
+      high: { value: new THREE.Vector3(1, 1, 1) },
+      voxel: { value: 1 },
+      pace: { value: 0.8 },
+      thickness: { value: 1 },
+      peaks: { value: new THREE.Vector4(1, 1, 1, 0) },
+      albedo: { value: new THREE.Vector3(1, 1, 1) },
+      heatTint: { value: new THREE.Vector3(heat.r, heat.g, heat.b) },
+      shown: { value: new THREE.Vector4(1, 0, 0, 1) },
+      fogLit: { value: this.nothing.lit },
+      fogHot: { value: this.nothing.hot },
+      fogLow: { value: new THREE.Vector3() },
+      fogHigh: { value: new THREE.Vector3(1, 1, 1) },
+      fogVoxel: { value: 0 },
+      fogPace: { value: 1 },
+      fogSun: { value: new THREE.Vector4(0, 1, 0, 0) },
+      fogEndless: { value: new THREE.Vector2() },
     });
-    this.composing = new THREE.ShaderMaterial({
-      glslVersion: THREE.GLSL3,
-      vertexShader: fullScreen,
-      fragmentShader: compose,
-      depthTest: false,
-      depthWrite: false,
-      uniforms: {
-        props: { value: props.texture },
-        volume: { value: this.volumeTarget.texture },
-        depths: { value: props.depthTexture },
-        hasty: { value: false },
-        small: { value: new THREE.Vector2(1, 1) },
-        toWorld: { value: new THREE.Matrix4() },
-        eye: { value: new THREE.Vector3() },
-        span: { value: new THREE.Vector2() },
-        plate: { value: this.plate },
-        plated: { value: 0 },
-        plateGain: { value: new THREE.Vector3(1, 1, 1) },
-        ...this.sky.uniforms,
-        ...this.skyline.uniforms,
-      },
-    });
-    this.developing = new THREE.ShaderMaterial({
-      glslVersion: THREE.GLSL3,
-      vertexShader: fullScreen,
-      fragmentShader: develop,
-      depthTest: false,
-      depthWrite: false,
-      uniforms: {
-        light: { value: this.lightTarget.texture },
-        halo0: { value: this.halo.spread[0].texture },
-        halo1: { value: this.halo.spread[1].texture },
-        halo2: { value: this.halo.spread[2].texture },
-        film: { value: [1, 1, 1, 0, 1, 0, 0, 0] },
-        bloom: { value: 0 },
-        hasty: { value: false },
-      },
-    });
-    this.enlarging = new THREE.ShaderMaterial({
-      glslVersion: THREE.GLSL3,
-      vertexShader: fullScreen,
-      fragmentShader: enlarge,
-      depthTest: false,
-      depthWrite: false,
-      uniforms: { shown: { value: this.shownTarget.texture } },
-    });
-  }
-
-  /** How much of the full resolution the smoke is drawn at. */
-  get scale() {
-    return SCALES[this.level];
-  }
-
-  coarser() {
-    this.level = Math.min(this.level + 1, this.coarsest);
-  }
-
-  /** Begins as coarse as it gets. */
-  coarsen() {
-    this.level = this.coarsest;
-  }
-
-  /** The last resolution is for what is under the hand and comes anew again and again. */
-  private get coarsest() {
-    return SCALES.length - (this.urgent ? 1 : 2);
-  }
-
-  /** Whether it is about what comes anew again and again. */
-  hurry(urgent: boolean) {
-    this.urgent = urgent;
-    if (urgent && this.level === SCALES.length - 2) this.level += 1;
-    this.level = Math.min(this.level, this.coarsest);
-  }
-
-  finer() {
-    this.level = Math.max(this.level - 1, 0);
   }
 
   setRig(rig: Rig) {
     const march = this.marching.uniforms;
     march.thickness.value = rig.rig.thickness;
     march.albedo.value.fromArray(rig.rig.albedo);
-    this.sky.set(rig.sky);
-    this.developing.uniforms.film.value = rig.film;
-    this.composing.uniforms.plateGain.value.fromArray(rig.film.slice(0, 3).map((gain) => 1 / (gain || 1)));
-  }
-
-  /** A plate that stands behind everything.
-   * @param share how much of the view's height it takes */
-  setPlate(picture: ImageBitmap | null, share = 1) {
-    this.composing.uniforms.plated.value = picture ? share : 0;
-    if (!picture || this.plate.image === picture) return;
-    this.plate.dispose();
-    this.plate.image = picture;
-    this.plate.colorSpace = THREE.SRGBColorSpace;
-    this.plate.minFilter = THREE.LinearFilter;
-    this.plate.generateMipmaps = false;
-    this.plate.needsUpdate = true;
   }
 
   setShown(smoke: boolean, heat: boolean, fire: boolean) {
@@ -281,70 +152,58 @@ export class Marcher {
     };
   }
 
-  /** Whether pictures are drawn as quickly as can be. */
-  get hasty() {
-    return this.level === SCALES.length - 1;
+  /** @param standing what the smoke is before */
+  draw(
+    renderer: THREE.WebGLRenderer,
+    camera: THREE.Camera,
+    full: number[],
+    standing: Standing,
+    levels: Levels,
+  ) {
+    this.look(camera, standing);
+    this.size(levels.smoke, full);
+    this.marching.uniforms.pace.value = levels.pace;
+    this.marching.uniforms.fogPace.value = levels.fogPace;
+    this.clear(renderer);
+    if (!this.still) pass(renderer, this.marching);
   }
 
-  draw(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]) {
-    this.look(camera);
-    this.size(this.scale, full);
-    this.marching.uniforms.pace.value = PACES[this.level];
-    this.marching.uniforms.fogPace.value = this.level > 1 ? 4 : 1;
-    this.clear(renderer, this.volumeTarget);
-    if (!this.still) this.pass(renderer, this.marching);
-    this.compose(renderer, this.hasty);
-    this.develop(renderer, full, this.hasty, this.quick && this.bloom(renderer));
-  }
-
-  /** Draws the smoke at full resolution, a band at a time, and then the picture, which is on the canvas once all is
-   * done. */
-  *refine(renderer: THREE.WebGLRenderer, camera: THREE.PerspectiveCamera, full: number[]): Generator<void> {
-    const { volumeTarget } = this;
-    this.look(camera);
+  /** The same at full resolution, a band at a time. */
+  *refine(
+    renderer: THREE.WebGLRenderer,
+    camera: THREE.Camera,
+    full: number[],
+    standing: Standing,
+  ): Generator<void> {
+    const { target } = this;
+    this.look(camera, standing);
     this.size(1, full);
-    this.marching.uniforms.pace.value = 0.7;
-    this.marching.uniforms.fogPace.value = 0.7;
-    this.clear(renderer, volumeTarget);
-    if (!this.still)
-      yield* this.bands.over(volumeTarget.height, (from, to) =>
-        within(volumeTarget, from, to, () => {
-          renderer.setRenderTarget(volumeTarget);
-          this.pass(renderer, this.marching);
-        }),
-      );
-    this.compose(renderer, false);
-    yield;
-    const blooms = this.bloom(renderer);
-    if (blooms) yield;
-    this.develop(renderer, full, false, blooms);
+    this.marching.uniforms.pace.value = FINEST;
+    this.marching.uniforms.fogPace.value = FINEST;
+    this.clear(renderer);
+    if (this.still) return;
+    yield* this.bands.over(target.height, (from, to) =>
+      within(target, from, to, () => {
+        renderer.setRenderTarget(target);
+        pass(renderer, this.marching);
+      }),
+    );
   }
 
-  private look(camera: THREE.PerspectiveCamera) {
-    const march = this.marching.uniforms;
-    march.eye.value.setFromMatrixPosition(camera.matrixWorld);
-    march.toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);
-    const { eye, toWorld, span } = this.composing.uniforms;
-    eye.value.copy(march.eye.value);
-    toWorld.value.copy(march.toWorld.value);
-    span.value.set(camera.near, camera.far);
-    this.skyline.uniforms.wide.value = (2 * Math.tan((camera.fov * Math.PI) / 360)) / this.props.height;
+  private look(camera: THREE.Camera, standing: Standing) {
+    const { eye, toWorld, depths } = this.marching.uniforms;
+    eye.value.setFromMatrixPosition(camera.matrixWorld);
+    toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);
+    depths.value = standing.target.depthTexture;
   }
 
   private size(scale: number, full: number[]) {
-    const { props, lightTarget, volumeTarget } = this;
-    const width = Math.max(8, Math.round(full[0] * scale));
-    const height = Math.max(8, Math.round(full[1] * scale));
-    if (volumeTarget.width !== width || volumeTarget.height !== height) volumeTarget.setSize(width, height);
-    this.composing.uniforms.small.value.set(width, height);
-    if (lightTarget.width !== props.width || lightTarget.height !== props.height) {
-      lightTarget.setSize(props.width, props.height);
-      this.halo.setSize(props.width, props.height);
-    }
+    const [width, height] = full.map((count) => Math.max(8, Math.round(count * scale)));
+    if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
   }
 
-  private clear(renderer: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget) {
-    renderer.setRenderTarget(target);
+  private clear(renderer: THREE.WebGLRenderer) {
+    renderer.setRenderTarget(this.target);
     const alpha = renderer.getClearAlpha();
     const colour = renderer.getClearColor(new THREE.Color());
     renderer.setClearColor(0x000000, 0);
@@ -352,75 +211,8 @@ export class Marcher {
     renderer.setClearColor(colour, alpha);
   }
 
-  /** Whether the machine keeps up with all that a picture has while things move. */
-  get quick() {
-    return this.level < 2;
-  }
-
-  /** The size of the whole picture while things move, as a part of the full one. */
-  get pictureScale() {
-    return PICTURES[this.level];
-  }
-
-  /** Smoke, props and what stands behind them, in light. */
-  private compose(renderer: THREE.WebGLRenderer, hasty: boolean) {
-    this.skyline.draw(renderer, this.sky.uniforms.sky.value, (material) => this.pass(renderer, material));
-    this.composing.uniforms.hasty.value = hasty;
-    renderer.setRenderTarget(this.lightTarget);
-    this.pass(renderer, this.composing);
-  }
-
-  /** What the lens spreads. @return whether it spreads anything */
-  private bloom(renderer: THREE.WebGLRenderer): boolean {
-    if (!(this.developing.uniforms.film.value[6] > 0)) return false;
-    this.halo.draw(renderer, this.lightTarget.texture, (material) => this.pass(renderer, material));
-    return true;
-  }
-
-  /** Brings the light to the canvas, which has the full size always: another one would wait for all that is drawn. */
-  private develop(renderer: THREE.WebGLRenderer, full: number[], hasty: boolean, blooms: boolean) {
-    const { film, bloom, hasty: quickly } = this.developing.uniforms;
-    quickly.value = hasty;
-    bloom.value = blooms ? film.value[6] : 0;
-    const { width, height } = this.props;
-    const canvas = renderer.domElement;
-    if (canvas.width !== full[0] || canvas.height !== full[1])
-      renderer.setDrawingBufferSize(full[0], full[1], 1);
-    const smaller = width < full[0];
-    if (smaller && (this.shownTarget.width !== width || this.shownTarget.height !== height))
-      this.shownTarget.setSize(width, height);
-    renderer.setRenderTarget(smaller ? this.shownTarget : null);
-    renderer.clear();
-    this.pass(renderer, this.developing);
-    if (!smaller) return;
-    renderer.setRenderTarget(null);
-    renderer.clear();
-    this.pass(renderer, this.enlarging);
-  }
-
   dispose() {
-    for (const thing of [
-      this.uploads,
-      ...Object.values(this.nothing),
-      this.seen,
-      this.marching,
-      this.composing,
-      this.developing,
-      this.enlarging,
-      this.shownTarget,
-      this.lightTarget,
-      this.halo,
-      this.sky,
-      this.skyline,
-      this.plate,
-      this.volumeTarget,
-      this.quad.geometry,
-    ])
-      thing.dispose();
-  }
-
-  private pass(renderer: THREE.WebGLRenderer, material: THREE.ShaderMaterial) {
-    this.quad.material = material;
-    renderer.render(this.screen, this.lens);
+    const { uploads, nothing, seen, marching, target } = this;
+    for (const thing of [uploads, ...Object.values(nothing), seen, marching, target]) thing.dispose();
   }
 }

@@ -1,4 +1,4 @@
-import type { Marcher } from "./marcher";
+import type { Levels } from "./levels";
 import { Pending } from "./pending";
 
 /** A picture that takes so long is not waited for twice, seconds. */
@@ -15,7 +15,7 @@ export class Pace {
 
   constructor(
     private gl: WebGL2RenderingContext,
-    private marcher: Marcher,
+    private levels: Levels,
   ) {}
 
   /** Something is handed over now. @param since when it was begun, if its time counts */
@@ -54,10 +54,10 @@ export class Pace {
     else if (seconds < 0.012) this.slow -= 1;
     else this.slow = 0;
     if (this.slow > 1) {
-      this.marcher.coarser();
+      this.levels.coarser();
       this.slow = 0;
     } else if (this.slow < -24) {
-      this.marcher.finer();
+      this.levels.finer();
       this.slow = 0;
     }
   }

@@ -14,6 +14,7 @@ export class PropPictures {
     const { uniforms } = material;
     const sheer = paint.opacity < 1 || (!!paint.picture && paint.cut);
     uniforms.opacity.value = paint.opacity;
+    uniforms.sheer.value = sheer ? 1 : 0;
     uniforms.even.value = paint.even ? 1 : 0;
     uniforms.pictured.value = paint.picture ? (paint.cut ? 2 : 1) : 0;
     uniforms.picture.value = paint.picture ? this.picture(paint.picture) : null;

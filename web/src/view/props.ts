@@ -1,19 +1,12 @@
 import * as THREE from "three";
 import { api } from "../api/client";
 import type { Body, Scene as Rig } from "../api/types";
-import { gathered } from "./fireLamps";
-import type { Marcher } from "./marcher";
+import { PropLight } from "./propLight";
 import { PropPictures } from "./propPictures";
 import { propFragment, propVertex } from "./shaders/props";
 import { layCorners } from "./corners";
 import { layStrength, type Strength } from "./strengths";
-import { SunShadow } from "./sunShadow";
 import { Waters } from "./waters";
-
-/** Lamps of the shot and those that stand for its fire, half of them each. */
-const LAMPS = 16;
-/** So many stand for the fire while the machine is slow and things move. */
-const FEW = 2;
 
 /** How props are shown: as the picture has them, in a plain light, seen through, or as their edges. */
 export type ShownAs = "picture" | "plain" | "through" | "lines";
@@ -83,7 +76,10 @@ export class PropShelf {
   private shapes = new Map<string, Promise<THREE.BufferGeometry>>();
   /** Told when something has come that is to be drawn. */
   changed: (() => void) | null = null;
-  private pictures = new PropPictures(() => this.changed?.());
+  private pictures = new PropPictures(() => {
+    this.stale();
+    this.changed?.();
+  });
   private as: ShownAs = "picture";
   private only: string[] | null = null;
   private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
@@ -98,110 +94,47 @@ export class PropShelf {
   private turn = 0;
   private strengths = new Map<string, Strength>();
   private frame = 1;
-  private light = {
-    sky: { value: new Array(40).fill(0) },
-    horizon: { value: new Array(96).fill(0) },
-    lampCount: { value: 0 },
-    lampPlace: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
-    lampColour: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
-    lampWay: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
-    lampEdge: { value: Array.from({ length: LAMPS }, () => new THREE.Vector3()) },
-    octaves: { value: 4 },
-    pixel: { value: 0.001 },
-    shadowMap: { value: null as THREE.Texture | null },
-    toShadow: { value: new THREE.Matrix4() },
-    shadowed: { value: 0 },
-    texel: { value: 0 },
-    shownAs: { value: 0 },
-    exposed: { value: 1 },
-    lit: { value: null as THREE.Texture | null },
-    low: { value: new THREE.Vector3() },
-    high: { value: new THREE.Vector3(1, 1, 1) },
-    smoke: { value: 0 },
-    voxel: { value: 1 },
-  };
-  private own: number[][] = [];
-  private fire: number[][] = [];
-  private thickness = 0;
-  private shadow = new SunShadow();
-  private shadowStale = true;
+  readonly light = new PropLight();
+  /** Counts what was changed of how they stand and look. */
+  edition = 0;
 
   constructor() {
     this.scene.add(this.group);
   }
 
   setRig(rig: Rig) {
-    this.light.sky.value = rig.sky.slice(0, 40);
-    this.light.horizon.value = rig.horizon;
-    this.own = rig.rig.lamps.slice(0, LAMPS / 2);
-    this.thickness = rig.rig.thickness * rig.rig.shadow;
-    this.light.exposed.value = rig.film[1];
-    this.shadowStale = true;
+    if (this.light.setRig(rig)) this.edition += 1;
+  }
+
+  /** They no longer stand or look as they were drawn. */
+  stale() {
+    this.edition += 1;
+    this.light.shadowStale = true;
   }
 
   /** @param as how all are shown; @param only those that are shown at all, or nothing for all */
   show(as: ShownAs, only: string[] | null) {
     this.as = as;
     this.only = only;
-    this.light.shownAs.value = { picture: 0, plain: 1, through: 2, lines: 1 }[as];
+    this.light.uniforms.shownAs.value = { picture: 0, plain: 1, through: 2, lines: 1 }[as];
     (this.group.children as THREE.Mesh[]).forEach((mesh, n) => {
       (mesh.material as THREE.ShaderMaterial).wireframe = as === "lines";
       if (this.bodies[n]) this.place(mesh, this.bodies[n]);
     });
-    this.shadowStale = true;
+    this.stale();
   }
 
-  /** The fire's light at this frame, as a few lamps. */
-  setFire(lamps: number[][]) {
-    this.fire = lamps.slice(0, LAMPS / 2);
-  }
-
-  /** Makes ready for a picture. @param fine as much detail as there is */
-  prepare(
-    renderer: THREE.WebGLRenderer,
-    camera: THREE.PerspectiveCamera,
-    height: number,
-    smoke: Marcher["smoke"],
-    fine: boolean,
-  ) {
-    const { light } = this;
-    light.octaves.value = fine ? 7 : 2;
-    this.lamps(fine ? 2 * FEW : FEW);
-    light.pixel.value = (2 * Math.tan((camera.fov * Math.PI) / 360)) / height;
-    light.lit.value = smoke.lit;
-    light.low.value.copy(smoke.low);
-    light.high.value.copy(smoke.high);
-    light.smoke.value = smoke.peak * this.thickness;
-    light.voxel.value = smoke.voxel;
-    if (!this.shadowStale) return;
-    this.shadowStale = false;
-    const sun = this.own[0];
-    const falls = !!sun && sun[0] <= 0 && sun[7] > 0.5;
-    const way = falls ? new THREE.Vector3(sun[1], sun[2], sun[3]) : new THREE.Vector3();
-    light.shadowMap.value = this.shadow.target.depthTexture;
-    light.shadowed.value = falls && this.shadow.draw(renderer, this.scene, this.group, way) ? 1 : 0;
-    light.toShadow.value.copy(this.shadow.matrix);
-    light.texel.value = this.shadow.texel;
-  }
-
-  /** @param most of those that stand for the fire */
-  private lamps(most: number) {
-    const all = [...this.own, ...gathered(this.fire, most)];
-    this.light.lampCount.value = all.length;
-    all.forEach((lamp, i) => {
-      this.light.lampPlace.value[i].set(lamp[1], lamp[2], lamp[3], Math.max(lamp[0], 0));
-      // What lights smoke alone lights no prop.
-      const lights = lamp[18] === 1 ? 0 : 1;
-      this.light.lampColour.value[i].set(lights * lamp[4], lights * lamp[5], lights * lamp[6], lamp[7]);
-      this.light.lampWay.value[i].set(lamp[9], lamp[10], lamp[11], lamp[8]);
-      this.light.lampEdge.value[i].set(lamp[12], lamp[13], lamp[17]);
-    });
+  /** Whether one sees through any of them, which then stands in the light of the frame's smoke and fire. */
+  get sheer(): boolean {
+    return (this.group.children as THREE.Mesh[]).some(
+      (mesh) => (mesh.material as THREE.Material).transparent,
+    );
   }
 
   /** Shows these bodies and no others; gives a promise of their shapes being there. */
   async set(bodies: Body[], paints: Map<string, Paint>, selected: string[]): Promise<void> {
     this.bodies = bodies;
-    this.shadowStale = true;
+    this.stale();
     const children = this.group.children as THREE.Mesh[];
     while (children.length > bodies.length) {
       const mesh = children.at(-1)!;
@@ -267,7 +200,7 @@ export class PropShelf {
           if (mesh.userData.url === url) mesh.userData.base = geometry;
           this.lay(mesh, body);
         }
-        this.shadowStale = true;
+        this.stale();
       }),
     );
   }
@@ -276,6 +209,7 @@ export class PropShelf {
   setStrengths(strengths: Map<string, Strength>) {
     if (!strengths.size && !this.strengths.size) return;
     this.strengths = strengths;
+    this.stale();
     this.bodies.forEach((body, n) => this.lay(this.group.children[n] as THREE.Mesh, body));
   }
 
@@ -294,6 +228,7 @@ export class PropShelf {
       changed ||= feeds.value !== now;
       feeds.value = now;
     });
+    if (changed) this.stale();
     return changed;
   }
 
@@ -340,6 +275,7 @@ export class PropShelf {
     const was = this.followed;
     if (!was && !shape) return false;
     this.followed = shape;
+    this.stale();
     this.go(this.frame);
     was?.dispose();
     return true;
@@ -354,7 +290,7 @@ export class PropShelf {
   go(frame: number): boolean {
     this.frame = frame;
     const moving = this.moves;
-    if (moving) this.shadowStale = true;
+    if (moving) this.stale();
     if (moving) this.bodies.forEach((body, n) => this.place(this.group.children[n] as THREE.Mesh, body));
     return moving;
   }
@@ -397,7 +333,7 @@ export class PropShelf {
   }
 
   dispose() {
-    this.shadow.dispose();
+    this.light.dispose();
     this.pictures.dispose();
     this.waters.dispose();
     for (const shape of this.shapes.values()) void shape.then((geometry) => geometry.dispose());
@@ -467,7 +403,7 @@ export class PropShelf {
       fragmentShader: propFragment,
       side: THREE.DoubleSide,
       uniforms: {
-        ...this.light,
+        ...this.light.uniforms,
         tint: { value: new THREE.Vector3() },
         dyes: { value: 0 },
         inner: { value: new THREE.Vector3() },
@@ -478,6 +414,7 @@ export class PropShelf {
         pictured: { value: 0 },
         opacity: { value: 1 },
         even: { value: 0 },
+        sheer: { value: 0 },
         mixes: { value: 0 },
         second: { value: new THREE.Vector3() },
         glow: { value: new THREE.Vector3() },

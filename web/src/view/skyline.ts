@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import { fullScreen } from "./shaders/march";
+import { lightTarget, pass, screenMaterial } from "./screen";
 import { unevenness } from "./shaders/light";
 import { skyline } from "./shaders/place";
 
@@ -12,31 +12,25 @@ const WHICH = 16;
 /** The crests of far hills all around, nearest row first: worked out once for each skyline, not for each pixel of each
  * picture. */
 export class Skyline {
-  private target = new THREE.WebGLRenderTarget(COLUMNS, 3, {
-    type: THREE.HalfFloatType,
-    wrapS: THREE.RepeatWrapping,
-    minFilter: THREE.LinearFilter,
-    magFilter: THREE.LinearFilter,
-    depthBuffer: false,
-  });
-  private material = new THREE.ShaderMaterial({
-    glslVersion: THREE.GLSL3,
-    vertexShader: fullScreen,
-    fragmentShader: skyline(unevenness),
-    depthTest: false,
-    depthWrite: false,
-    uniforms: { which: { value: 0 }, columns: { value: COLUMNS } },
+  private target = lightTarget({ wrapS: THREE.RepeatWrapping });
+  private material = screenMaterial(skyline(unevenness), {
+    which: { value: 0 },
+    columns: { value: COLUMNS },
   });
   private drawn: number | null = null;
   readonly uniforms = { crests: { value: this.target.texture }, wide: { value: 0.001 } };
 
+  constructor() {
+    this.target.setSize(COLUMNS, 3);
+  }
+
   /** Draws them where these are not the ones that are there. @param sky its numbers */
-  draw(renderer: THREE.WebGLRenderer, sky: number[], pass: (material: THREE.ShaderMaterial) => void) {
+  draw(renderer: THREE.WebGLRenderer, sky: number[]) {
     if (!(sky[HIGH] > 0) || this.drawn === sky[WHICH]) return;
     this.drawn = sky[WHICH];
     this.material.uniforms.which.value = this.drawn;
     renderer.setRenderTarget(this.target);
-    pass(this.material);
+    pass(renderer, this.material);
   }
 
   dispose() {

@@ -1,24 +1,26 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { ChamberBox, Scene as Rig } from "../api/types";
+import { Backdrop } from "./backdrop";
 import { Bands, within } from "./bands";
+import { Composer } from "./composer";
 import { Eye } from "./eye";
 import { FlipBook } from "./flipBook";
 import { Guides } from "./guides";
 import { Handles } from "./handles";
+import { Levels } from "./levels";
 import { Marcher } from "./marcher";
 import { boxEdges, frustumEdges, Outline } from "./outlines";
 import { Pace } from "./pace";
 import { PropShelf } from "./props";
 import { Slice } from "./slice";
+import { Standing } from "./standing";
 import { drawsInSoftware } from "./software";
 import { Drops } from "./drops";
 import { Sparks } from "./sparks";
 import type { Fog } from "./decode";
 import type { Volume } from "./volumes";
 
-/** For so many pictures in a hurry the props stay as they were drawn. */
-const STALE = 5;
 /** Milliseconds without a change until the picture is drawn at full resolution. */
 const QUIET = 200;
 /** The same on a machine that needs long for it. */
@@ -43,7 +45,7 @@ export class Stage {
   readonly eye: Eye;
   readonly handles: Handles;
   readonly props: PropShelf;
-  readonly marcher: Marcher;
+  readonly marcher = new Marcher();
   readonly guides = new Guides();
   readonly slice = new Slice();
   readonly sparks = new Sparks();
@@ -64,21 +66,23 @@ export class Stage {
   private overlay = new THREE.Scene();
   private chamber = new Outline(0x8a928a, 0.55);
   private frustum = new Outline(0xbdd45e, 0.7);
-  private target: THREE.WebGLRenderTarget;
+  private levels = new Levels();
+  private composer: Composer;
+  private backdrop = new Backdrop();
+  /** What stands still, at full resolution and as it is seen while things move. */
+  private whole = new Standing();
+  private small = new Standing();
   private dirty = true;
   private alive = true;
   /** The next picture is on its way: this one need not become finer. */
   hurried = false;
-  /** How many pictures ago the props were drawn, and from where. */
-  private propsAge = 0;
-  private propsFrom = new THREE.Matrix4();
   /** Pictures come anew again and again: rather coarse than late. */
   set urgent(urgent: boolean) {
-    this.marcher.hurry(urgent);
+    this.levels.hurry(urgent);
   }
   /** Whether what is on the screen is not worth keeping. */
   get hasty() {
-    return this.marcher.hasty;
+    return this.levels.hasty;
   }
   /** Frame after frame is shown: nothing else is to take its share of the machine meanwhile. */
   plays = false;
@@ -108,18 +112,15 @@ export class Stage {
     });
     this.renderer.outputColorSpace = THREE.LinearSRGBColorSpace;
     this.renderer.autoClear = false;
-    this.target = new THREE.WebGLRenderTarget(4, 4, {
-      type: THREE.HalfFloatType,
-      depthTexture: new THREE.DepthTexture(4, 4),
-      samples: 0,
-    });
-    this.marcher = new Marcher(this.target);
-    const gl = this.renderer.getContext() as WebGL2RenderingContext;
-    this.pace = new Pace(gl, this.marcher);
-    this.software = drawsInSoftware(gl);
-    if (this.software) this.marcher.coarsen();
     this.props = new PropShelf();
     this.props.changed = () => this.touch();
+    this.props.scene.add(this.backdrop.mesh);
+    Backdrop.shownTo(this.camera);
+    this.composer = new Composer(this.props.light, this.marcher.target);
+    const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    this.pace = new Pace(gl, this.levels);
+    this.software = drawsInSoftware(gl);
+    if (this.software) this.levels.coarsen();
     this.orbit = new OrbitControls(this.camera, canvas);
     this.eye = new Eye(this.camera, this.orbit);
     this.orbit.enableDamping = false;
@@ -129,7 +130,10 @@ export class Stage {
       this.eye.leave();
     });
     this.handles = new Handles(this.camera, canvas, (held) => (this.orbit.enabled = !held));
-    this.handles.changed = () => this.next();
+    this.handles.changed = () => {
+      this.props.stale();
+      this.next();
+    };
     this.overlay.add(
       this.handles.helper,
       this.sparks.lines,
@@ -157,10 +161,9 @@ export class Stage {
     this.slice.dispose();
     this.sparks.dispose();
     this.drops.dispose();
-    this.marcher.dispose();
     this.chamber.dispose();
     this.frustum.dispose();
-    this.target.dispose();
+    for (const each of [this.marcher, this.composer, this.backdrop, this.whole, this.small]) each.dispose();
     this.renderer.dispose();
   }
 
@@ -186,7 +189,7 @@ export class Stage {
 
   /** How much of the full resolution the smoke on the screen has. */
   get resolution() {
-    return this.fine ? 1 : this.marcher.scale;
+    return this.fine ? 1 : this.levels.smoke;
   }
 
   /** Shows or hides lines and marks, which no picture has. */
@@ -205,12 +208,17 @@ export class Stage {
 
   /** A plate behind everything, which takes a share of the view's height. */
   setPlate(picture: ImageBitmap | null, share: number) {
-    this.marcher.setPlate(picture, share);
+    this.backdrop.setPlate(picture, share);
     this.touch();
   }
 
   /** Something has changed: asks for a new picture, and lets go of all that were kept. */
   touch() {
+    this.props.stale();
+    this.anew();
+  }
+
+  private anew() {
     this.book.clear();
     this.changed();
     this.next();
@@ -232,9 +240,11 @@ export class Stage {
   /** Lamps, background and tone of the shot. */
   setRig(rig: Rig) {
     this.props.setRig(rig);
+    if (this.backdrop.setRig(rig)) this.props.stale();
     this.marcher.setRig(rig);
+    this.composer.setRig(rig);
     this.frustum.lay(frustumEdges(rig));
-    this.touch();
+    this.anew();
   }
 
   setVolume(volume: Volume | null) {
@@ -264,7 +274,8 @@ export class Stage {
   }
 
   private light() {
-    this.props.setFire(this.fireShown ? this.fire : []);
+    this.props.light.setFire(this.fireShown ? this.fire : []);
+    if (this.props.sheer) this.props.stale();
   }
 
   /** The edges of all chambers. */
@@ -344,7 +355,7 @@ export class Stage {
     if (this.covered) return this.aside ? this.refine() : undefined;
     if (this.dirty) return this.now();
     const rest = performance.now() - this.quiet;
-    if (!this.fine && !this.hurried && rest > (this.marcher.quick ? QUIET : SLOW_QUIET)) this.refine();
+    if (!this.fine && !this.hurried && rest > (this.levels.quick ? QUIET : SLOW_QUIET)) this.refine();
   }
 
   /** Draws what has changed without waiting for the screen's next turn, which comes late where much else goes on. */
@@ -424,30 +435,50 @@ export class Stage {
 
   /** The parts of a picture at full resolution. */
   private *finer(): Generator<void> {
-    const { renderer, target } = this;
-    this.prepareProps(1);
-    yield* this.bands.over(target.height, (from, to) => within(target, from, to, () => this.renderProps()));
-    yield* this.marcher.refine(renderer, this.camera, this.full);
+    const { renderer, whole } = this;
+    this.prepare(this.full[1], true);
+    if (!this.fits(whole, 1, true)) {
+      const { edition } = this.props;
+      whole.begin(renderer, this.full[0], this.full[1]);
+      yield* this.bands.over(this.full[1], (from, to) =>
+        within(whole.target, from, to, () => this.renderStill(whole)),
+      );
+      whole.done(this.camera, edition, true);
+    }
+    yield* this.marcher.refine(renderer, this.camera, this.full, whole);
+    yield* this.composer.refine(renderer, this.camera, this.full, whole);
   }
 
-  /** Props and ground, at a part of the full size. */
-  private drawProps(scale: number) {
-    this.prepareProps(scale);
-    this.renderProps();
+  /** What stands still, at the size of pictures while things move; anew if it is not as it was drawn. */
+  private stand(): Standing {
+    const scale = this.levels.picture;
+    const standing = scale === 1 ? this.whole : this.small;
+    const [width, height] = this.across(scale);
+    this.prepare(height, false);
+    if (this.fits(standing, scale, false)) return standing;
+    standing.begin(this.renderer, width, height);
+    this.renderStill(standing);
+    standing.done(this.camera, this.props.edition, false);
+    return standing;
   }
 
-  private renderProps() {
-    this.renderer.setRenderTarget(this.target);
+  private fits(standing: Standing, scale: number, fine: boolean): boolean {
+    const [width, height] = this.across(scale);
+    standing.setSize(width, height);
+    return standing.fits(this.camera, this.props.edition, fine);
+  }
+
+  private renderStill({ target }: Standing) {
+    this.renderer.setRenderTarget(target);
     this.renderer.render(this.props.scene, this.camera);
   }
 
-  private prepareProps(scale: number) {
-    const { renderer } = this;
-    const [width, height] = this.across(scale);
-    if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
-    this.props.prepare(renderer, this.camera, height, this.marcher.smoke, scale === 1);
-    renderer.setRenderTarget(this.target);
-    renderer.clear();
+  private prepare(height: number, fine: boolean) {
+    const { renderer, props } = this;
+    this.camera.updateMatrixWorld();
+    props.light.prepare(this.camera, height, this.marcher.smoke, fine);
+    props.light.castShadow(renderer, props.scene, props.group);
+    this.backdrop.prepare(renderer, this.camera, height, !fine && this.levels.hasty);
   }
 
   private drawOverlay() {
@@ -460,26 +491,15 @@ export class Stage {
 
   private draw() {
     this.refining = null;
-    if (!this.spared()) this.drawProps(this.marcher.pictureScale);
-    this.marcher.draw(this.renderer, this.camera, this.full);
+    const { renderer, camera, full, levels } = this;
+    const standing = this.stand();
+    this.marcher.draw(renderer, camera, full, standing, levels);
+    this.composer.draw(renderer, camera, full, standing, levels);
     this.drawOverlay();
   }
 
   /** Pixels across and down at a part of the full size. */
   private across(scale: number): number[] {
     return this.full.map((count) => Math.max(Math.round(count * scale), 4));
-  }
-
-  /** Whether the props may stay as they were drawn: in a hurry all but their shade is the same, from where one looks. */
-  private spared(): boolean {
-    const from = this.camera.matrixWorld;
-    const same =
-      this.marcher.hasty &&
-      !this.props.moves &&
-      this.propsFrom.equals(from) &&
-      this.target.width === this.across(this.marcher.pictureScale)[0];
-    this.propsAge = same && this.propsAge < STALE ? this.propsAge + 1 : 0;
-    this.propsFrom.copy(from);
-    return this.propsAge > 0;
   }
 }

@@ -1,20 +1,23 @@
+import { lamps, octahedron } from "./lamps";
 import { skyLight, tone, unevenness } from "./light";
 import { hills } from "./place";
+import { surfaceOutputs } from "./props";
 
-/** Lays the volume over the props and what stands behind everything. Where it was drawn smaller, only what
- * lies about as deep is mixed, so that the smoke keeps its edges at props. */
-export const compose = /* glsl */ `
+/** What stands behind everything: the plate, hills, the sky. */
+export const backdropVertex = /* glsl */ `
+out vec2 place;
+void main() {
+  place = position.xy * 0.5 + 0.5;
+  gl_Position = vec4(position.xy, 1.0, 1.0);
+}`;
+
+export const backdrop = /* glsl */ `
 precision highp float;
 in vec2 place;
-out vec4 colour;
-uniform sampler2D props;
-uniform sampler2D volume;
-uniform sampler2D depths;
-uniform vec2 small;
+${surfaceOutputs}
 uniform bool hasty;
 uniform mat4 toWorld;
 uniform vec3 eye;
-uniform vec2 span;
 /** A plate that stands behind it all, in light; how much of the view's height it takes (none for 0); and what its light has
  * to be for the film to show it as it is. */
 uniform sampler2D plate;
@@ -23,6 +26,43 @@ uniform vec3 plateGain;
 ${unevenness}
 ${skyLight}
 ${hills}
+void main() {
+  vec4 end = toWorld * vec4(place * 2.0 - 1.0, 1.0, 1.0);
+  vec2 at = vec2(place.x, plated > 0.0 ? (place.y - 0.5) / plated + 0.5 : -1.0);
+  vec3 light = at.y >= 0.0 && at.y <= 1.0 ? texture(plate, at).rgb * plateGain : beyond(normalize(end.xyz / end.w - eye));
+  still = vec4(light, 0.0);
+  sunned = albedo = shape = vec4(0.0);
+}`;
+
+/** Half a step of noise hides the bands of eight bits in dark places. */
+const dithered = /* glsl */ `
+vec4 dithered(vec3 shown, bool hasty) {
+  float noise = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715)))) - 0.5;
+  return vec4((hasty ? quickly(shown) : encoded(shown)) + noise / 255.0, 1.0);
+}`;
+
+/** Lights what stands still as the frame's smoke and fire light it, and lays the smoke over it. Where that was drawn
+ * smaller, only what lies about as deep is mixed, so that it keeps its edges at props.
+ * @param shown whether it is brought to the screen as it is: the lens spreads nothing */
+export const compose = (shown: boolean) => /* glsl */ `
+precision highp float;
+precision highp sampler3D;
+in vec2 place;
+out vec4 colour;
+uniform sampler2D still;
+uniform sampler2D sunned;
+uniform sampler2D albedo;
+uniform sampler2D shape;
+uniform sampler2D volume;
+uniform sampler2D depths;
+uniform vec2 small;
+uniform bool hasty;
+uniform mat4 toWorld;
+uniform vec3 eye;
+uniform vec2 span;
+${lamps}
+${octahedron}
+${shown ? tone + dithered : ""}
 float far(vec2 at) {
   float depth = texture(depths, at).r;
   return span.x * span.y / (span.y - depth * (span.y - span.x));
@@ -34,29 +74,60 @@ vec4 smokeAt() {
   vec2 at = place * small - 0.5;
   vec2 base = floor(at);
   vec2 part = at - base;
-  vec2 low = (base + 0.5) / small;
-  vec2 high = (base + 1.5) / small;
-  vec4 a = texture(volume, low);
-  vec4 b = texture(volume, vec2(high.x, low.y));
-  vec4 c = texture(volume, vec2(low.x, high.y));
-  vec4 d = texture(volume, high);
+  ivec2 most = ivec2(small) - 1;
+  ivec2 first = clamp(ivec2(base), ivec2(0), most);
+  ivec2 next = min(ivec2(base) + 1, most);
+  vec4 a = texelFetch(volume, first, 0);
+  vec4 b = texelFetch(volume, ivec2(next.x, first.y), 0);
+  vec4 c = texelFetch(volume, ivec2(first.x, next.y), 0);
+  vec4 d = texelFetch(volume, next, 0);
   // Where there is nothing, and for what comes anew again and again, edges are not worth looking for.
   if (hasty || a + b + c + d == vec4(0.0)) return mix(mix(a, b, part.x), mix(c, d, part.x), part.y);
   float mine = far(place);
+  vec2 low = (base + 0.5) / small;
+  vec2 high = (base + 1.5) / small;
   vec2 rest = 1.0 - part;
   vec4 weight = vec4(rest.x * rest.y * alike(low, mine), part.x * rest.y * alike(vec2(high.x, low.y), mine),
     rest.x * part.y * alike(vec2(low.x, high.y), mine), part.x * part.y * alike(high, mine)) + 1e-5;
   return (weight.x * a + weight.y * b + weight.z * c + weight.w * d) / dot(weight, vec4(1.0));
 }
-void main() {
-  vec4 smoke = smokeAt();
-  vec3 behind = texture(props, place).rgb;
-  if (texture(depths, place).r >= 1.0) {
-    vec4 end = toWorld * vec4(place * 2.0 - 1.0, 1.0, 1.0);
-    vec2 at = vec2(place.x, plated > 0.0 ? (place.y - 0.5) / plated + 0.5 : -1.0);
-    behind = at.y >= 0.0 && at.y <= 1.0 ? texture(plate, at).rgb * plateGain : beyond(normalize(end.xyz / end.w - eye));
+/** What the frame's fire adds to a surface. */
+vec3 fired(vec3 where, vec3 m, vec4 own, vec4 shaped, float shine, float soft) {
+  vec3 way = normalize(eye - where);
+  vec3 made = vec3(shine, shaped.w, own.a);
+  Skin skin = Skin(where, m, m, way, soft, max(shaped.z, 0.0), shaped.w, shaped.z < -0.5, shine + own.a > 0.0);
+  vec3 sum = vec3(0.0);
+  vec3 hot = vec3(0.0);
+  for (int i = fireFrom; i < lampCount; i++) {
+    float mirrored;
+    vec3 came = sent(i, skin, mirrored);
+    sum += came;
+    hot += mirrored * came;
   }
-  colour = vec4(behind * (1.0 - smoke.a) + smoke.rgb, 1.0);
+  if (!skin.shines) return sum * own.rgb;
+  vec3 straight;
+  vec3 back = thrownBack(own.rgb, made, dot(m, way), straight);
+  return sum * own.rgb * (1.0 - made.z) * (1.0 - back) + hot * straight;
+}
+void main() {
+  vec4 volumeHere = smokeAt();
+  ivec2 at = ivec2(gl_FragCoord.xy);
+  vec4 behind = texelFetch(still, at, 0);
+  float depth = texelFetch(depths, at, 0).r;
+  vec4 sun = texelFetch(sunned, at, 0);
+  vec4 own = texelFetch(albedo, at, 0);
+  bool shaded = smoke > 0.0 && sun.r + sun.g + sun.b > 0.0;
+  bool warmed = fireFrom < lampCount && own.r + own.g + own.b > 0.0;
+  if (depth < 1.0 && (shaded || warmed)) {
+    vec4 shaped = texelFetch(shape, at, 0);
+    vec3 m = unfolded(shaped.xy);
+    vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
+    vec3 where = point.xyz / point.w;
+    if (shaded) sun.rgb *= through(lifted(where, m), lampPlace[0].xyz, unrest());
+    if (warmed) behind.rgb += fired(where, m, own, shaped, behind.a, sun.a);
+  }
+  vec3 light = (behind.rgb + sun.rgb) * (1.0 - volumeHere.a) + volumeHere.rgb;
+  colour = ${shown ? "dithered(filmed(light), hasty)" : "vec4(light, 1.0)"};
 }`;
 
 /** Blurs along one way with a bell. */
@@ -89,18 +160,15 @@ uniform sampler2D halo0;
 uniform sampler2D halo1;
 uniform sampler2D halo2;
 uniform float bloom;
-uniform bool hasty;
 ${tone}
+${dithered}
 void main() {
   vec3 sum = texture(light, place).rgb;
   if (bloom > 0.0) {
     vec3 halo = 0.5 * texture(halo0, place).rgb + 0.3 * texture(halo1, place).rgb + 0.2 * texture(halo2, place).rgb;
     sum = mix(sum, halo, bloom);
   }
-  // Half a step of noise hides the bands of eight bits in dark places.
-  float noise = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715)))) - 0.5;
-  vec3 shown = filmed(sum);
-  colour = vec4((hasty ? quickly(shown) : encoded(shown)) + noise / 255.0, 1.0);
+  colour = dithered(filmed(sum), false);
 }`;
 
 /** A smaller picture over all of the screen. */

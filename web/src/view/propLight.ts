@@ -1,0 +1,124 @@
+import * as THREE from "three";
+import type { Scene as Rig } from "../api/types";
+import { gathered } from "./fireLamps";
+import type { Marcher } from "./marcher";
+import { SunShadow } from "./sunShadow";
+
+/** Lamps of the shot and those that stand for its fire, half of them each. */
+const LAMPS = 16;
+/** So many stand for the fire while the machine is slow and things move. */
+const FEW = 2;
+/** How much is seen of what is uneven, at most and while things move. */
+const OCTAVES = 7;
+const FEW_OCTAVES = 2;
+/** So many places are looked at on the sun's way through the smoke, at most and while things move. */
+const LOOKS = 40;
+const FEW_LOOKS = 8;
+
+const same = (a: number[], b: number[]) => a.length === b.length && a.every((value, n) => value === b[n]);
+
+/** What lights the props, as their shaders have it. */
+export class PropLight {
+  readonly uniforms = {
+    sky: { value: new Array(40).fill(0) },
+    horizon: { value: new Array(96).fill(0) },
+    lampCount: { value: 0 },
+    fireFrom: { value: 0 },
+    lampPlace: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+    lampColour: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+    lampWay: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+    lampEdge: { value: Array.from({ length: LAMPS }, () => new THREE.Vector3()) },
+    octaves: { value: FEW_OCTAVES },
+    looks: { value: FEW_LOOKS },
+    pixel: { value: 0.001 },
+    shadowMap: { value: null as THREE.Texture | null },
+    toShadow: { value: new THREE.Matrix4() },
+    shadowed: { value: 0 },
+    texel: { value: 0 },
+    shownAs: { value: 0 },
+    exposed: { value: 1 },
+    lit: { value: null as THREE.Texture | null },
+    low: { value: new THREE.Vector3() },
+    high: { value: new THREE.Vector3(1, 1, 1) },
+    smoke: { value: 0 },
+    voxel: { value: 1 },
+  };
+  private own: number[][] = [];
+  private fire: number[][] = [];
+  private thickness = 0;
+  private shadow = new SunShadow();
+  /** Whether props no longer stand where they threw their shadow from, or the sun no longer there. */
+  shadowStale = true;
+
+  /** @return whether it changed but for what the smoke takes of it */
+  setRig(rig: Rig): boolean {
+    const { sky, horizon, exposed } = this.uniforms;
+    const own = rig.rig.lamps.slice(0, LAMPS / 2);
+    this.thickness = rig.rig.thickness * rig.rig.shadow;
+    const stays =
+      same(sky.value, rig.sky.slice(0, sky.value.length)) &&
+      same(horizon.value, rig.horizon) &&
+      exposed.value === rig.film[1] &&
+      same(this.own.flat(), own.flat());
+    if (stays) return false;
+    sky.value = rig.sky.slice(0, sky.value.length);
+    horizon.value = rig.horizon;
+    exposed.value = rig.film[1];
+    this.own = own;
+    this.shadowStale = true;
+    return true;
+  }
+
+  /** The fire's light at this frame, as a few lamps. */
+  setFire(lamps: number[][]) {
+    this.fire = lamps.slice(0, LAMPS / 2);
+  }
+
+  /** Makes ready for a picture. @param fine as much detail as there is */
+  prepare(camera: THREE.PerspectiveCamera, height: number, smoke: Marcher["smoke"], fine: boolean) {
+    const { uniforms } = this;
+    uniforms.octaves.value = fine ? OCTAVES : FEW_OCTAVES;
+    uniforms.looks.value = fine ? LOOKS : FEW_LOOKS;
+    this.lamps(fine ? 2 * FEW : FEW);
+    uniforms.pixel.value = (2 * Math.tan((camera.fov * Math.PI) / 360)) / height;
+    uniforms.lit.value = smoke.lit;
+    uniforms.low.value.copy(smoke.low);
+    uniforms.high.value.copy(smoke.high);
+    uniforms.smoke.value = smoke.peak * this.thickness;
+    uniforms.voxel.value = smoke.voxel;
+  }
+
+  /** Draws the shadow that props throw in the first sun, where that is not the one that is there. */
+  castShadow(renderer: THREE.WebGLRenderer, scene: THREE.Scene, group: THREE.Group) {
+    if (!this.shadowStale) return;
+    this.shadowStale = false;
+    const { uniforms, shadow } = this;
+    const sun = this.own[0];
+    const falls = !!sun && sun[0] <= 0 && sun[7] > 0.5;
+    const way = falls ? new THREE.Vector3(sun[1], sun[2], sun[3]) : new THREE.Vector3();
+    uniforms.shadowMap.value = shadow.target.depthTexture;
+    uniforms.shadowed.value = falls && shadow.draw(renderer, scene, group, way) ? 1 : 0;
+    uniforms.toShadow.value.copy(shadow.matrix);
+    uniforms.texel.value = shadow.texel;
+  }
+
+  /** @param most of those that stand for the fire */
+  private lamps(most: number) {
+    const { lampCount, fireFrom, lampPlace, lampColour, lampWay, lampEdge } = this.uniforms;
+    const all = [...this.own, ...gathered(this.fire, most)];
+    lampCount.value = all.length;
+    fireFrom.value = this.own.length;
+    all.forEach((lamp, i) => {
+      lampPlace.value[i].set(lamp[1], lamp[2], lamp[3], Math.max(lamp[0], 0));
+      // What lights smoke alone lights no prop.
+      const lights = lamp[18] === 1 ? 0 : 1;
+      lampColour.value[i].set(lights * lamp[4], lights * lamp[5], lights * lamp[6], lamp[7]);
+      lampWay.value[i].set(lamp[9], lamp[10], lamp[11], lamp[8]);
+      lampEdge.value[i].set(lamp[12], lamp[13], lamp[17]);
+    });
+  }
+
+  dispose() {
+    this.shadow.dispose();
+  }
+}

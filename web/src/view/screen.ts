@@ -1,0 +1,36 @@
+import * as THREE from "three";
+import { fullScreen } from "./shaders/march";
+
+type Uniforms = Record<string, THREE.IUniform>;
+
+/** What fills the whole of a target. */
+export const screenMaterial = (fragmentShader: string, uniforms: Uniforms) =>
+  new THREE.ShaderMaterial({
+    glslVersion: THREE.GLSL3,
+    vertexShader: fullScreen,
+    fragmentShader,
+    depthTest: false,
+    depthWrite: false,
+    uniforms,
+  });
+
+/** A target of light that others read from. */
+export const lightTarget = (options: THREE.RenderTargetOptions = {}) =>
+  new THREE.WebGLRenderTarget(4, 4, {
+    type: THREE.HalfFloatType,
+    depthBuffer: false,
+    magFilter: THREE.LinearFilter,
+    ...options,
+  });
+
+const scene = new THREE.Scene();
+const lens = new THREE.OrthographicCamera();
+const quad = new THREE.Mesh<THREE.PlaneGeometry, THREE.Material>(new THREE.PlaneGeometry(2, 2));
+quad.frustumCulled = false;
+scene.add(quad);
+
+/** Draws the whole of the target that is set with a material. */
+export function pass(renderer: THREE.WebGLRenderer, material: THREE.Material) {
+  quad.material = material;
+  renderer.render(scene, lens);
+}

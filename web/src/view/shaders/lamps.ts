@@ -1,0 +1,117 @@
+/** What lamps send to surfaces, as the picture has it: those of the shot first, then those that stand for the fire. */
+export const lamps = /* glsl */ `
+uniform int lampCount;
+/** The first of those that stand for the fire. */
+uniform int fireFrom;
+uniform vec4 lampPlace[16];
+uniform vec4 lampColour[16];
+/** The way it shines and its kind (0 all round, 1 a cone, 2 a sheet); where a cone ends and begins to fade. */
+uniform vec4 lampWay[16];
+uniform vec3 lampEdge[16];
+uniform sampler3D lit;
+uniform vec3 low;
+uniform vec3 high;
+uniform float smoke;
+uniform float voxel;
+/** So many places are looked at on a lamp's way through the smoke at most. */
+uniform int looks;
+struct Skin {
+  vec3 where;
+  /** The way it faces, and with all its unevenness. */
+  vec3 n;
+  vec3 m;
+  vec3 eye;
+  /** How far light goes around its edges, and how unevenly it faces where that is too fine to be seen. */
+  float soft;
+  float bumpy;
+  float rough;
+  bool even;
+  bool shines;
+};
+float unrest() {
+  return fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+}
+/** Whether the first lamp is the sun, which alone throws shadows of props here. */
+bool sunny() {
+  return lampCount > 0 && lampColour[0].w > 0.5 && lampPlace[0].w < 0.5;
+}
+/** How much of a lamp's light the smoke on its way leaves. */
+float through(vec3 at, vec3 way, float start) {
+  if (smoke <= 0.0) return 1.0;
+  vec3 slope = 1.0 / way;
+  vec3 a = (low - at) * slope;
+  vec3 b = (high - at) * slope;
+  vec3 near3 = min(a, b);
+  vec3 far3 = max(a, b);
+  float first = max(max(near3.x, near3.y), max(near3.z, 0.0));
+  float last = min(min(far3.x, far3.y), far3.z);
+  if (first >= last) return 1.0;
+  int count = clamp(int((last - first) / (2.0 * voxel)), 3, looks);
+  float span = (last - first) / float(count);
+  float sum = 0.0;
+  for (int n = 0; n < count; n++) {
+    // Closest where it begins: what lies on the surface is thickest there, and would be dots.
+    float part = (float(n) + start) / float(count);
+    float root = texture(lit, (at + (first + part * part * (last - first)) * way - low) / (high - low)).a;
+    sum += 2.0 * part * root * root;
+  }
+  return exp(-smoke * sum * span);
+}
+/** As far off a surface as it takes not to shade itself. */
+vec3 lifted(vec3 at, vec3 n) {
+  return at + n * 0.0015 * (1.0 + abs(at.x) + abs(at.y) + abs(at.z));
+}
+/** Light that a surface takes from a lamp, and how much of it goes back as from a mirror. */
+vec3 sent(int i, Skin skin, out float mirrored) {
+  vec3 to = lampPlace[i].xyz;
+  float near = 1.0;
+  float width = 1e-3;
+  if (lampPlace[i].w > 0.5) {
+    to -= skin.where;
+    float most = max(length(to), 0.02);
+    to /= most;
+    float size = lampPlace[i].w - 1.0;
+    float square = most * most + size * size;
+    near = lampEdge[i].z > 1.5 ? 1.0 / square : lampEdge[i].z > 0.5 ? inversesqrt(square) : 1.0;
+    width = max(size * inversesqrt(square), skin.soft);
+    float ahead = -dot(to, lampWay[i].xyz);
+    if (lampWay[i].w > 1.5) near *= max(ahead, 0.0);
+    else if (lampWay[i].w > 0.5) near *= smoothstep(lampEdge[i].x, lampEdge[i].y, ahead);
+  }
+  float cosine = dot(skin.m, to);
+  width = max(width, skin.bumpy * sqrt(max(1.0 - cosine * cosine, 0.0)));
+  float faced = abs(cosine) < width ? 0.25 * (cosine + width) * (cosine + width) / width : max(cosine, 0.0);
+  faced *= inversesqrt(1.0 + 0.667 * skin.bumpy * skin.bumpy);
+  near *= 0.31830989 * (skin.even ? 0.5 : faced * step(0.0, dot(skin.n, to)));
+  mirrored = 0.0;
+  if (skin.shines) {
+    vec3 half_ = normalize(to + skin.eye);
+    float nl = max(dot(skin.m, to), 0.001);
+    float nv = max(dot(skin.m, skin.eye), 0.001);
+    float nh = max(dot(skin.m, half_), 0.0);
+    float k = skin.rough * skin.rough * skin.rough * skin.rough;
+    float under = nh * nh * (k - 1.0) + 1.0;
+    mirrored = 0.5 * k / (under * under * (nl * sqrt(nv * nv * (1.0 - k) + k) + nv * sqrt(nl * nl * (1.0 - k) + k)));
+  }
+  return near * lampColour[i].rgb;
+}
+/** What comes straight back from a surface, and how much of the rest it keeps. @param made shine, roughness, metal */
+vec3 thrownBack(vec3 own, vec3 made, float faced, out vec3 straight) {
+  straight = mix(vec3(0.08 * made.x), own, made.z);
+  float rim = pow(1.0 - max(faced, 0.0), 5.0) * (1.0 - made.y) * min(4.0 * made.x + made.z, 1.0);
+  return straight + (1.0 - straight) * rim;
+}`;
+
+/** A direction in two numbers and back (Cigolle et al. 2014). */
+export const octahedron = /* glsl */ `
+vec2 folded(vec3 n) {
+  n /= abs(n.x) + abs(n.y) + abs(n.z);
+  vec2 around = vec2(n.x < 0.0 ? -1.0 : 1.0, n.y < 0.0 ? -1.0 : 1.0);
+  return n.z < 0.0 ? (1.0 - abs(n.yx)) * around : n.xy;
+}
+vec3 unfolded(vec2 at) {
+  vec3 n = vec3(at, 1.0 - abs(at.x) - abs(at.y));
+  vec2 around = vec2(n.x < 0.0 ? -1.0 : 1.0, n.y < 0.0 ? -1.0 : 1.0);
+  if (n.z < 0.0) n.xy = (1.0 - abs(n.yx)) * around;
+  return normalize(n);
+}`;
