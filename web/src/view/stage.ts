@@ -1,21 +1,17 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { ChamberBox, Scene as Rig } from "../api/types";
-import { Backdrop } from "./backdrop";
-import { Bands, within } from "./bands";
-import { Composer } from "./composer";
 import { Eye } from "./eye";
 import { FlipBook } from "./flipBook";
 import { Guides } from "./guides";
 import { Handles } from "./handles";
-import { Levels } from "./levels";
-import { Marcher } from "./marcher";
+import type { Marcher } from "./marcher";
 import { boxEdges, frustumEdges, Outline } from "./outlines";
 import { Pace } from "./pace";
 import { PropShelf } from "./props";
 import { Slice } from "./slice";
-import { Standing } from "./standing";
 import { drawsInSoftware } from "./software";
+import { Drawing } from "./drawing";
 import { Drops } from "./drops";
 import { Sparks } from "./sparks";
 import type { Fog } from "./decode";
@@ -27,8 +23,6 @@ const QUIET = 200;
 const SLOW_QUIET = 900;
 /** So long until it is asked again whether a part of it is drawn, milliseconds. */
 const SOON = 4;
-/** Into so many bands the props of a picture are divided at most: each goes through all their corners. */
-const BANDS = 8;
 
 export interface Picked {
   id: string;
@@ -45,7 +39,7 @@ export class Stage {
   readonly eye: Eye;
   readonly handles: Handles;
   readonly props: PropShelf;
-  readonly marcher = new Marcher();
+  readonly marcher: Marcher;
   readonly guides = new Guides();
   readonly slice = new Slice();
   readonly sparks = new Sparks();
@@ -66,23 +60,18 @@ export class Stage {
   private overlay = new THREE.Scene();
   private chamber = new Outline(0x8a928a, 0.55);
   private frustum = new Outline(0xbdd45e, 0.7);
-  private levels = new Levels();
-  private composer: Composer;
-  private backdrop = new Backdrop();
-  /** What stands still, at full resolution and as it is seen while things move. */
-  private whole = new Standing();
-  private small = new Standing();
+  private drawing: Drawing;
   private dirty = true;
   private alive = true;
   /** The next picture is on its way: this one need not become finer. */
   hurried = false;
   /** Pictures come anew again and again: rather coarse than late. */
   set urgent(urgent: boolean) {
-    this.levels.hurry(urgent);
+    this.drawing.levels.hurry(urgent);
   }
   /** Whether what is on the screen is not worth keeping. */
   get hasty() {
-    return this.levels.hasty;
+    return this.drawing.levels.hasty;
   }
   /** Frame after frame is shown: nothing else is to take its share of the machine meanwhile. */
   plays = false;
@@ -96,7 +85,6 @@ export class Stage {
   /** Whether what is shown is as fine as it gets, and since when nothing moved. */
   private fine = false;
   private refining: Generator<void> | null = null;
-  private bands = new Bands(BANDS);
   /** Whether it is to be asked again soon if a part of it is drawn. */
   private asking = false;
   private pace: Pace;
@@ -114,13 +102,12 @@ export class Stage {
     this.renderer.autoClear = false;
     this.props = new PropShelf();
     this.props.changed = () => this.touch();
-    this.props.scene.add(this.backdrop.mesh);
-    Backdrop.shownTo(this.camera);
-    this.composer = new Composer(this.props.light, this.marcher.target);
+    this.drawing = new Drawing(this.renderer, this.camera, this.props);
+    this.marcher = this.drawing.marcher;
     const gl = this.renderer.getContext() as WebGL2RenderingContext;
-    this.pace = new Pace(gl, this.levels);
+    this.pace = new Pace(gl, this.drawing.levels);
     this.software = drawsInSoftware(gl);
-    if (this.software) this.levels.coarsen();
+    if (this.software) this.drawing.levels.coarsen();
     this.orbit = new OrbitControls(this.camera, canvas);
     this.eye = new Eye(this.camera, this.orbit);
     this.orbit.enableDamping = false;
@@ -163,7 +150,7 @@ export class Stage {
     this.drops.dispose();
     this.chamber.dispose();
     this.frustum.dispose();
-    for (const each of [this.marcher, this.composer, this.backdrop, this.whole, this.small]) each.dispose();
+    this.drawing.dispose();
     this.renderer.dispose();
   }
 
@@ -189,7 +176,7 @@ export class Stage {
 
   /** How much of the full resolution the smoke on the screen has. */
   get resolution() {
-    return this.fine ? 1 : this.levels.smoke;
+    return this.fine ? 1 : this.drawing.levels.smoke;
   }
 
   /** Shows or hides lines and marks, which no picture has. */
@@ -208,7 +195,7 @@ export class Stage {
 
   /** A plate behind everything, which takes a share of the view's height. */
   setPlate(picture: ImageBitmap | null, share: number) {
-    this.backdrop.setPlate(picture, share);
+    this.drawing.setPlate(picture, share);
     this.touch();
   }
 
@@ -239,10 +226,7 @@ export class Stage {
 
   /** Lamps, background and tone of the shot. */
   setRig(rig: Rig) {
-    this.props.setRig(rig);
-    if (this.backdrop.setRig(rig)) this.props.stale();
-    this.marcher.setRig(rig);
-    this.composer.setRig(rig);
+    this.drawing.setRig(rig);
     this.frustum.lay(frustumEdges(rig));
     this.anew();
   }
@@ -355,7 +339,7 @@ export class Stage {
     if (this.covered) return this.aside ? this.refine() : undefined;
     if (this.dirty) return this.now();
     const rest = performance.now() - this.quiet;
-    if (!this.fine && !this.hurried && rest > (this.levels.quick ? QUIET : SLOW_QUIET)) this.refine();
+    if (!this.fine && !this.hurried && rest > (this.drawing.levels.quick ? QUIET : SLOW_QUIET)) this.refine();
   }
 
   /** Draws what has changed without waiting for the screen's next turn, which comes late where much else goes on. */
@@ -384,7 +368,7 @@ export class Stage {
   snap(): HTMLCanvasElement {
     this.dirty = false;
     this.refining = null;
-    for (const parts = this.finer(); !parts.next().done;);
+    for (const parts = this.drawing.refine(this.full); !parts.next().done;);
     return this.renderer.domElement;
   }
 
@@ -407,7 +391,7 @@ export class Stage {
   /** Goes on with the picture at full resolution once nothing moves any more, a part at a time: the next one when
    * the last is done, so that there is never much to wait for. */
   private refine() {
-    this.refining ??= this.finer();
+    this.refining ??= this.drawing.refine(this.full);
     if (!this.refining.next().done) {
       this.pace.await();
       // The screen's next turn may come late where the processor draws.
@@ -433,54 +417,6 @@ export class Stage {
     }, SOON);
   }
 
-  /** The parts of a picture at full resolution. */
-  private *finer(): Generator<void> {
-    const { renderer, whole } = this;
-    this.prepare(this.full[1], true);
-    if (!this.fits(whole, 1, true)) {
-      const { edition } = this.props;
-      whole.begin(renderer, this.full[0], this.full[1]);
-      yield* this.bands.over(this.full[1], (from, to) =>
-        within(whole.target, from, to, () => this.renderStill(whole)),
-      );
-      whole.done(this.camera, edition, true);
-    }
-    yield* this.marcher.refine(renderer, this.camera, this.full, whole);
-    yield* this.composer.refine(renderer, this.camera, this.full, whole);
-  }
-
-  /** What stands still, at the size of pictures while things move; anew if it is not as it was drawn. */
-  private stand(): Standing {
-    const scale = this.levels.picture;
-    const standing = scale === 1 ? this.whole : this.small;
-    const [width, height] = this.across(scale);
-    this.prepare(height, false);
-    if (this.fits(standing, scale, false)) return standing;
-    standing.begin(this.renderer, width, height);
-    this.renderStill(standing);
-    standing.done(this.camera, this.props.edition, false);
-    return standing;
-  }
-
-  private fits(standing: Standing, scale: number, fine: boolean): boolean {
-    const [width, height] = this.across(scale);
-    standing.setSize(width, height);
-    return standing.fits(this.camera, this.props.edition, fine);
-  }
-
-  private renderStill({ target }: Standing) {
-    this.renderer.setRenderTarget(target);
-    this.renderer.render(this.props.scene, this.camera);
-  }
-
-  private prepare(height: number, fine: boolean) {
-    const { renderer, props } = this;
-    this.camera.updateMatrixWorld();
-    props.light.prepare(this.camera, height, this.marcher.smoke, fine);
-    props.light.castShadow(renderer, props.scene, props.group);
-    this.backdrop.prepare(renderer, this.camera, height, !fine && this.levels.hasty);
-  }
-
   private drawOverlay() {
     const { renderer } = this;
     renderer.setRenderTarget(null);
@@ -491,15 +427,7 @@ export class Stage {
 
   private draw() {
     this.refining = null;
-    const { renderer, camera, full, levels } = this;
-    const standing = this.stand();
-    this.marcher.draw(renderer, camera, full, standing, levels);
-    this.composer.draw(renderer, camera, full, standing, levels);
+    this.drawing.draw(this.full);
     this.drawOverlay();
-  }
-
-  /** Pixels across and down at a part of the full size. */
-  private across(scale: number): number[] {
-    return this.full.map((count) => Math.max(Math.round(count * scale), 4));
   }
 }

@@ -1,0 +1,102 @@
+import type * as THREE from "three";
+import type { Scene as Rig } from "../api/types";
+import { Backdrop } from "./backdrop";
+import { Bands, within } from "./bands";
+import { Composer } from "./composer";
+import { Levels } from "./levels";
+import { Marcher } from "./marcher";
+import type { PropShelf } from "./props";
+import { Standing } from "./standing";
+
+/** Into so many bands what stands still is divided at most: each goes through all corners of the props. */
+const BANDS = 8;
+
+/** Draws the shot: what stands still where it is not there already, and the frame's smoke and fire over it. */
+export class Drawing {
+  readonly levels = new Levels();
+  readonly marcher = new Marcher();
+  private composer: Composer;
+  private backdrop = new Backdrop();
+  /** What stands still, at full resolution and as it is seen while things move. */
+  private whole = new Standing();
+  private small = new Standing();
+  private bands = new Bands(BANDS);
+
+  constructor(
+    private renderer: THREE.WebGLRenderer,
+    private camera: THREE.PerspectiveCamera,
+    private props: PropShelf,
+  ) {
+    props.scene.add(this.backdrop.mesh);
+    Backdrop.shownTo(camera);
+    this.composer = new Composer(props.light, this.marcher.target);
+  }
+
+  setRig(rig: Rig) {
+    this.props.setRig(rig);
+    if (this.backdrop.setRig(rig)) this.props.stale();
+    this.marcher.setRig(rig);
+    this.composer.setRig(rig);
+  }
+
+  setPlate(picture: ImageBitmap | null, share: number) {
+    this.backdrop.setPlate(picture, share);
+  }
+
+  /** Draws a picture as coarse as pictures are now. @param full the canvas's size */
+  draw(full: number[]) {
+    const { renderer, camera, levels } = this;
+    const standing = this.stand(full);
+    this.marcher.draw(renderer, camera, full, standing, levels);
+    this.composer.draw(renderer, camera, full, standing, levels);
+  }
+
+  /** Draws one at full resolution, a part at a time. */
+  *refine(full: number[]): Generator<void> {
+    const { renderer, camera, whole } = this;
+    this.prepare(full[1], true);
+    if (!this.fits(whole, full, true)) {
+      const { edition } = this.props;
+      whole.begin(renderer, full[0], full[1]);
+      yield* this.bands.over(full[1], (from, to) => within(whole.target, from, to, () => this.render(whole)));
+      whole.done(camera, edition, true);
+    }
+    yield* this.marcher.refine(renderer, camera, full, whole);
+    yield* this.composer.refine(renderer, camera, full, whole);
+  }
+
+  /** What stands still, at the size of pictures while things move; anew if it is not as it was drawn. */
+  private stand(full: number[]): Standing {
+    const scale = this.levels.picture;
+    const standing = scale === 1 ? this.whole : this.small;
+    const size = full.map((count) => Math.max(Math.round(count * scale), 4));
+    this.prepare(size[1], false);
+    if (this.fits(standing, size, false)) return standing;
+    standing.begin(this.renderer, size[0], size[1]);
+    this.render(standing);
+    standing.done(this.camera, this.props.edition, false);
+    return standing;
+  }
+
+  private fits(standing: Standing, [width, height]: number[], fine: boolean): boolean {
+    standing.setSize(width, height);
+    return standing.fits(this.camera, this.props.edition, fine);
+  }
+
+  private render({ target }: Standing) {
+    this.renderer.setRenderTarget(target);
+    this.renderer.render(this.props.scene, this.camera);
+  }
+
+  private prepare(height: number, fine: boolean) {
+    const { renderer, props, camera } = this;
+    camera.updateMatrixWorld();
+    props.light.prepare(camera, height, this.marcher.smoke, fine);
+    props.light.castShadow(renderer, props.scene, props.group);
+    this.backdrop.prepare(renderer, camera, height, !fine && this.levels.hasty);
+  }
+
+  dispose() {
+    for (const each of [this.marcher, this.composer, this.backdrop, this.whole, this.small]) each.dispose();
+  }
+}
