@@ -26,7 +26,8 @@ module Vumbral
       # @raise [Refused, Link::Lost]
       def take(lanes = @lanes)
         @one.synchronize do
-          parcel = @workshop.link.ask("/api/farm/claim", {version: Studio::Farm::Version.own, lanes: lanes}) or return false
+          parcel = @workshop.link.ask("/api/farm/claim", {version: Studio::Farm::Version.own, lanes: lanes}) or
+            return false
           do_parcel(parcel)
           true
         end

@@ -24,7 +24,10 @@ module Vumbral
       end
 
       def like(folder, pattern)
-        super || @link.ask("/api/farm/like?folder=#{name(folder)}&start=#{pattern.delete("*")}")&.then { |found| within(found["name"]) }
+        super ||
+          @link
+            .ask("/api/farm/like?folder=#{name(folder)}&start=#{pattern.delete("*")}")
+            &.then { |found| within(found["name"]) }
       end
 
       def write(path, bytes)
@@ -39,7 +42,11 @@ module Vumbral
 
       # Lets the longest unused files go where there is too much.
       def thin_out
-        files = Studio::Farm::Outputs::READ.flat_map { |folder| Dir[File.join(path, folder, "**", "*")] }.select { |file| File.file?(file) }.map { |file| [File.atime(file), File.size(file), file] }
+        files =
+          Studio::Farm::Outputs::READ
+            .flat_map { |folder| Dir[File.join(path, folder, "**", "*")] }
+            .select { |file| File.file?(file) }
+            .map { |file| [File.atime(file), File.size(file), file] }
         over = files.sum { |row| row[1] } - @room
         files.sort.each do |_, size, file|
           break if over <= 0

@@ -15,7 +15,8 @@ module Vumbral
       end
 
       # @param job [Hash] that is begun
-      def take(job) = @lock.synchronize { @job, @said, @told, @asked, @began = job, {"wanted" => true}, 0.0, clock, clock }
+      def take(job) =
+        @lock.synchronize { @job, @said, @told, @asked, @began = job, {"wanted" => true}, 0.0, clock, clock }
 
       # @return [Boolean] whether the job is still wanted
       def renew(_id)

@@ -30,7 +30,10 @@ module Vumbral
         @http.read_timeout = 60
         @http.idle_timeout = 30
       rescue URI::Error
-        raise Refused.new("#{server.to_s[0, 80].inspect} is no address of a server; give one like https://host:4680.", code: "bad_value")
+        raise Refused.new(
+          "#{server.to_s[0, 80].inspect} is no address of a server; give one like https://host:4680.",
+          code: "bad_value"
+        )
       end
 
       # @param data [Hash]
@@ -71,7 +74,10 @@ module Vumbral
         at, tries = 0, 0
         loop do
           bytes = paced { File.binread(path, [PIECE, size - at].min, at).to_s }
-          found = again { answered(request("Put", "/api/farm/jobs/#{job}/files/#{name}?at=#{at}&size=#{size}&sum=#{sum}", bytes)) }
+          found =
+            again do
+              answered(request("Put", "/api/farm/jobs/#{job}/files/#{name}?at=#{at}&size=#{size}&sum=#{sum}", bytes))
+            end
           return if found["done"]
 
           at = found["have"]
@@ -102,7 +108,9 @@ module Vumbral
           FileUtils.rm_f(partial) if number == 416
           answered(answer) unless [200, 206].include?(number)
           sum = answer["x-vumbral-sum"]
-          File.open(partial, (number == 206) ? "ab" : "wb") { |out| answer.read_body { |bytes| paced(bytes.bytesize) { out.write(bytes) } } }
+          File.open(partial, (number == 206) ? "ab" : "wb") do |out|
+            answer.read_body { |bytes| paced(bytes.bytesize) { out.write(bytes) } }
+          end
         end
         sum
       end
@@ -131,7 +139,9 @@ module Vumbral
 
         raise Refused.new(found["error"] || "The server answered #{number}.", code: found["code"] || "refused")
       rescue JSON::ParserError
-        raise Refused.new("What answers at #{@server} is not Vumbral; see to the address of the server.", code: "no_server")
+        raise Refused.new(
+          "What answers at #{@server} is not Vumbral; see to the address of the server.", code: "no_server"
+        )
       end
 
       # What may be better in a moment.

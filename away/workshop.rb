@@ -12,7 +12,11 @@ module Vumbral
         def mend(key, told = nil) = frame?(key)
 
         def write(key, frame, bricks, plan, facts, **how)
-          super.tap { @workshop.outbox&.tell("/api/farm/jobs/#{@workshop.job}/frames", {key: key, facts: facts}) if @workshop.sends?(key) }
+          super.tap do
+            if @workshop.sends?(key)
+              @workshop.outbox&.tell("/api/farm/jobs/#{@workshop.job}/frames", {key: key, facts: facts})
+            end
+          end
         end
       end
 
@@ -81,7 +85,9 @@ module Vumbral
         @known = parcel["known"].transform_keys { |key| "frames/#{key[0, 2]}/#{key}.frame" }
         @makes = parcel["known"].keys.to_set
         parcel["rows"].each { |table, rows| rows.each { |row| put(table, row) } }
-        %i[@caches @strips @runs @shots @sculpts @liquids @plates].each { |memo| remove_instance_variable(memo) if instance_variable_defined?(memo) }
+        %i[@caches @strips @runs @shots @sculpts @liquids @plates].each do |memo|
+          remove_instance_variable(memo) if instance_variable_defined?(memo)
+        end
         @outbox = @home.outbox = Outbox.new(@link, @home, @job, parcel["outputs"], @makes.any?)
         jobs.take(parcel["job"])
       end

@@ -25,7 +25,11 @@ module Vumbral
           2.times do |n|
             plan = plan(workshop, n)
             began, there = Process.clock_gettime(Process::CLOCK_MONOTONIC), []
-            Studio::LiquidSimulation.new(Task.new(workshop), plan, last: n.zero? ? 2 : @frames) { |*, facts| there << [Process.clock_gettime(Process::CLOCK_MONOTONIC) - began, facts] }.call
+            Studio::LiquidSimulation
+              .new(Task.new(workshop), plan, last: n.zero? ? 2 : @frames) do |*, facts|
+                there << [Process.clock_gettime(Process::CLOCK_MONOTONIC) - began, facts]
+              end
+              .call
             tell(plan, there) unless n.zero?
           end
         end
@@ -36,18 +40,28 @@ module Vumbral
       # Of a chamber with as many cells as a cube of that edge.
       def plan(workshop, seed)
         id = workshop.shots.import(Studio::Starters.build(@starter, "Draft").to_json)[:id]
-        workshop.shots.edit(id, [["general", "last", @frames], ["general", "seed", 7 + seed]].map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} })
+        workshop.shots.edit(
+          id,
+          [["general", "last", @frames], ["general", "seed", 7 + seed]].map do |node, dial, value|
+            {"do" => "set", "node" => node, "dial" => dial, "value" => value}
+          end
+        )
         liquid = workshop.shots.document(id).of(:liquid)[0]
         cells = Liquid::Plan.of(workshop.shots.document(id), :draft).size.reduce(:*)
         draft = liquid[:draft] * Math.cbrt(cells.fdiv(@edge**3))
-        workshop.shots.edit(id, [{"do" => "set", "node" => liquid.id, "dial" => "draft", "value" => [draft, 1.0].max.round(3)}])
+        workshop.shots.edit(
+          id, [{"do" => "set", "node" => liquid.id, "dial" => "draft", "value" => [draft, 1.0].max.round(3)}]
+        )
         Liquid::Plan.of(workshop.shots.document(id), :draft)
       end
 
       def tell(plan, there)
         facts = there.map(&:last)
-        puts format("%s, %s cells, %d frames: the first after %.2f s, the last after %.1f s; %d substeps, %.1f iterations each, %d particles", @starter, plan.size.join("×"), there.size,
-          there[0][0], there[-1][0], facts.sum { |row| row[:substeps] }, facts.sum { |row| row[:iterations] }.fdiv(facts.sum { |row| row[:substeps] }), facts[-1][:drops])
+        puts format(
+          "%s, %s cells, %d frames: the first after %.2f s, the last after %.1f s; %d substeps, %.1f iterations each, %d particles",
+          @starter, plan.size.join("×"), there.size, there[0][0], there[-1][0], facts.sum { |row| row[:substeps] },
+          facts.sum { |row| row[:iterations] }.fdiv(facts.sum { |row| row[:substeps] }), facts[-1][:drops]
+        )
       end
     end
   end

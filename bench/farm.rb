@@ -35,7 +35,11 @@ module Vumbral
 
     def serve
       port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
-      @server = Process.spawn(File.join(ROOT, "bin", "vumbral"), "serve", "--home", @workshop.home.path, "--port", port.to_s, "--no-workers", out: File::NULL)
+      @server =
+        Process.spawn(
+          File.join(ROOT, "bin", "vumbral"), "serve", "--home", @workshop.home.path, "--port", port.to_s,
+          "--no-workers", out: File::NULL
+        )
       wait(port)
       yield "http://127.0.0.1:#{port}"
     ensure
@@ -58,7 +62,11 @@ module Vumbral
       id = @workshop.shots.import(document.to_json)[:id]
       Studio::Worker.new(@workshop).run_one(@workshop.runs.start(id, "draft")[:job_id])
       link = Away::Link.new(address, machine: "0123456789ab")
-      hand = Away::Hand.new(Away::Workshop.new(File.join(home, "away"), link), {id: "0123456789ab", name: "bench", cores: 2, memory: 4 << 30, speed: 1.0})
+      hand =
+        Away::Hand.new(
+          Away::Workshop.new(File.join(home, "away"), link),
+          {id: "0123456789ab", name: "bench", cores: 2, memory: 4 << 30, speed: 1.0}
+        )
       hand.greet
       # The same pictures, here and over the line.
       jobs = ->(count) { Array.new(count) { @workshop.prints.take(id, 6, size: [64, 36]) } }
@@ -68,15 +76,21 @@ module Vumbral
       large = Random.new(1).bytes(8 << 20)
       @workshop.home.write(@workshop.home.within("meshes", "0123456789abcdef.mesh"), large)
       down = Bench.median(3) { link.fetch("meshes/0123456789abcdef.mesh", File.join(home, "fetched")) }
-      told = {"one job here, s" => here, "one job over the line, s" => away, "overhead of a job, ms" => 1000 * (away - here), "of a job of 0.5 s, %" => 100 * (away - here) / 0.5,
-              "server's own time for a job, ms" => 1000 * own, "an 8 MB file comes in, s" => down}
+      told = {
+        "one job here, s" => here, "one job over the line, s" => away, "overhead of a job, ms" => 1000 * (away - here),
+        "of a job of 0.5 s, %" => 100 * (away - here) / 0.5, "server's own time for a job, ms" => 1000 * own,
+        "an 8 MB file comes in, s" => down
+      }
       told.each { |what, value| puts format("%-34s %10.4f", what, value) }
       {overhead: away - here, busy: own}
     end
 
     def small
-      edits = [["general", "last", 8], ["chamber", "size", [1.0, 1.4, 1.0]], ["chamber", "voxel", 0.07], ["chamber", "draft", 1.0]]
-        .map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+      edits =
+        [
+          ["general", "last", 8], ["chamber", "size", [1.0, 1.4, 1.0]], ["chamber", "voxel", 0.07],
+          ["chamber", "draft", 1.0]
+        ].map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
       Shot::Edits.apply(Studio::Starters.build("plume", "Bench"), edits)[0]
     end
 
@@ -102,7 +116,11 @@ module Vumbral
         shares = sizes.values.map { |bytes| share(count, costs, bytes) }
         puts format("%10d %11.1f%% %11.1f%%  %s", count, *shares.map { |share| 100 * share }, held_up(count, costs))
       end
-      puts format("The server is full at %d machines; a line of 1 Gbit/s at %s.", (@seconds + costs[:overhead]) / costs[:busy], sizes.map { |name, bytes| "#{((@seconds + costs[:overhead]) * LINE / bytes).round} (#{name})" }.join(", "))
+      puts format(
+        "The server is full at %d machines; a line of 1 Gbit/s at %s.",
+        (@seconds + costs[:overhead]) / costs[:busy],
+        sizes.map { |name, bytes| "#{((@seconds + costs[:overhead]) * LINE / bytes).round} (#{name})" }.join(", ")
+      )
     end
 
     # By events: each machine in turn asks the server, which does one thing at a time, then sends over the line, then works.

@@ -21,11 +21,17 @@ module Vumbral
       @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
       log = File.join(@home, "server.log")
       Bundler.with_unbundled_env do
-        @pid = Process.spawn(File.join(root, "bin", "vumbral"), "serve", "--home", @home, "--port", @port.to_s, out: log, err: log)
+        @pid =
+          Process.spawn(
+            File.join(root, "bin", "vumbral"), "serve", "--home", @home, "--port", @port.to_s, out: log, err: log
+          )
       end
       sleep 0.1 until File.read(log).include?("Vumbral is at")
       options = Selenium::WebDriver::Chrome::Options.new(binary: "/usr/bin/chromium", args: FLAGS)
-      @browser = Selenium::WebDriver.for(:chrome, options: options, service: Selenium::WebDriver::Service.chrome(path: "/usr/bin/chromedriver"))
+      @browser =
+        Selenium::WebDriver.for(
+          :chrome, options: options, service: Selenium::WebDriver::Service.chrome(path: "/usr/bin/chromedriver")
+        )
       @browser.manage.timeouts.script_timeout = 60
       @browser.execute_cdp("Page.enable")
       @browser.execute_cdp("Page.addScriptToEvaluateOnNewDocument", source: STANDS)
@@ -61,7 +67,11 @@ module Vumbral
     def make
       shot = ask("/shots", name: "Felt", starter: "plume")["id"]
       dials = {"general" => {"last" => 48}, "chamber" => {"size" => [2.0, 2.7, 2.0], "voxel" => 0.1, "draft" => 1.0}}
-      ask("/shots/#{shot}/edits", edits: dials.flat_map { |node, all| all.map { |dial, value| {do: "set", node: node, dial: dial, value: value} } })
+      ask(
+        "/shots/#{shot}/edits",
+        edits:
+          dials.flat_map { |node, all| all.map { |dial, value| {do: "set", node: node, dial: dial, value: value} } }
+      )
       job = ask("/shots/#{shot}/runs", quality: "draft")["job"]
       sleep 0.2 until ask("/jobs/#{job}")["state"] == "done"
       shot
@@ -69,7 +79,8 @@ module Vumbral
 
     def ask(path, body = nil)
       uri = URI("#{url}/api#{path}")
-      text = body ? Net::HTTP.post(uri, JSON.generate(body), "content-type" => "application/json").body : Net::HTTP.get(uri)
+      text =
+        body ? Net::HTTP.post(uri, JSON.generate(body), "content-type" => "application/json").body : Net::HTTP.get(uri)
       JSON.parse(text)
     end
 
@@ -99,7 +110,10 @@ module Vumbral
     JS
 
     def playing(hide: false)
-      chips = @browser.find_elements(css: "[data-chip='smoke'], [data-chip='fire']").select { |chip| hide == (chip.attribute("aria-pressed") == "true") }
+      chips =
+        @browser
+          .find_elements(css: "[data-chip='smoke'], [data-chip='fire']")
+          .select { |chip| hide == (chip.attribute("aria-pressed") == "true") }
       chips.each(&:click)
       sleep 1
       play = @browser.find_element(css: "[data-play]")

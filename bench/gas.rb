@@ -26,11 +26,14 @@ module Vumbral
         puts "#{@edge}³, #{Kernel.threads} threads"
         copy = Bench.median(15) { Grid::PoissonKernels.copy(spare, @state.smoke) }
         stages.each { |name, fields, work| row(name, Bench.median(9, &work), copy * fields) }
-        [["whole step", {}], ["whole step, boosted", {curl_boost: 0.5}],
-          ["whole step, boosted, stirred", {curl_boost: 0.5, stir: 1.0}], ["whole step, soft", {sharp: false}]].each do |name, changes|
-          seconds = Bench.median(7) {
-            @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).with(**changes), feeds: @feeds)
-          }
+        [
+          ["whole step", {}], ["whole step, boosted", {curl_boost: 0.5}],
+          ["whole step, boosted, stirred", {curl_boost: 0.5, stir: 1.0}], ["whole step, soft", {sharp: false}]
+        ].each do |name, changes|
+          seconds =
+            Bench.median(7) do
+              @state, = @solver.step(@state, seconds: 1 / 24.0, gas: gas(0.0).with(**changes), feeds: @feeds)
+            end
           row(name, seconds, copy * 8)
         end
         fire(copy)
@@ -60,8 +63,11 @@ module Vumbral
       end
 
       def gas(stir)
-        Gas::Settings.calm(lift: 1.0, weight: 0.2, curl_boost: 0.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1, smoke_fade: Math.log(2.0) / 5.0, heat_fade: Math.log(2.0) / 1.0,
-          accuracy: 1e-4, substeps_least: 1, substeps_most: 1, cells_a_substep: 4.0, sharp: true)
+        Gas::Settings.calm(
+          lift: 1.0, weight: 0.2, curl_boost: 0.0, stir: stir, stir_cells: 16.0, stir_speed: 1.0, seed: 1,
+          smoke_fade: Math.log(2.0) / 5.0, heat_fade: Math.log(2.0) / 1.0, accuracy: 1e-4, substeps_least: 1,
+          substeps_most: 1, cells_a_substep: 4.0, sharp: true
+        )
       end
 
       def stages
@@ -118,13 +124,17 @@ module Vumbral
         found = {}
         look = lambda do |thing|
           case thing
-          when Kernel::Buffer then found[thing.object_id] = thing.bytesize
-          when Array then thing.each(&look)
-          when Hash then thing.each_value(&look)
-          when Gas::State then thing.fields.each_value(&look)
-          when Gas::Solver, Flow::Projection, Gas::Burning, Gas::Radiation, Flow::Turbulence, Flow::Transport, Flow::CurlBoost, Grid::BoxPoisson then thing.instance_variables.each { |name|
-            look.call(thing.instance_variable_get(name))
-          }
+          when Kernel::Buffer
+            found[thing.object_id] = thing.bytesize
+          when Array
+            thing.each(&look)
+          when Hash
+            thing.each_value(&look)
+          when Gas::State
+            thing.fields.each_value(&look)
+          when Gas::Solver, Flow::Projection, Gas::Burning, Gas::Radiation, Flow::Turbulence, Flow::Transport,
+               Flow::CurlBoost, Grid::BoxPoisson
+            thing.instance_variables.each { |name| look.call(thing.instance_variable_get(name)) }
           end
         end
         look.call([@solver, @state])

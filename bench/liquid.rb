@@ -20,10 +20,20 @@ module Vumbral
         @solver.sort(@state)
         # A layer at the bottom, and a column in a corner.
         top = [3 * fill, fill + 0.25].min * edge
-        far = Kernel::Buffer.of(:f32, edge.times.flat_map { edge.times.flat_map { |j| edge.times.map { |i| (j < fill * edge || (i < 0.3 * edge && j < top)) ? -1.0 : 1.0 } } }, *size)
+        far =
+          Kernel::Buffer.of(
+            :f32,
+            edge.times.flat_map do
+              edge.times.flat_map do |j|
+                edge.times.map { |i| (j < fill * edge || (i < 0.3 * edge && j < top)) ? -1.0 : 1.0 }
+              end
+            end,
+            *size
+          )
         @solver.deepen(@state, far)
         slots = Kernel::Buffer.new(:u8, edge**3, 8)
-        count = Liquid::FullKernels.free(slots, far, @state.drops, @solver.first, Liquid::Walls.none(size).far, 1.0, 1.0, 1)
+        count =
+          Liquid::FullKernels.free(slots, far, @state.drops, @solver.first, Liquid::Walls.none(size).far, 1.0, 1.0, 1)
         drops = Liquid::Drops.of(count)
         Liquid::FullKernels.put(drops, slots, Grid::VectorField.still(size), 1.0, 0.5, 1, 0.0)
         @state.pour(drops)
@@ -40,9 +50,17 @@ module Vumbral
         @solver.sort(@state)
         skin = nil
         packed = Bench.seconds { skin = Liquid::Skin.of(@state, @solver.first) }
-        surface, held = [0.0, 3.0].map { |sheets| surfaces(sheets).then { |made| made.mesh(skin) && Bench.seconds { made.mesh(skin) } } }
-        puts format("%3d³ %9d particles%s, %d of spray  substep %.3f s (%.2f iterations)  %.0f copies of the particles  %d near the surface, packed in %.3f s  surface %.2f s, with thin parts held %.2f s  %.2f M particles/s",
-          @edge, @state.drops.count, (@band.positive? ? format(" in a band of %d, %d deep cells", @band, @state.deep.to_a.sum) : ""), @state.spray.count, seconds, iterations.fdiv(STEPS), seconds / copy, skin.count, packed, surface, held, @state.drops.count / seconds / 1e6)
+        surface, held =
+          [0.0, 3.0].map do |sheets|
+            surfaces(sheets).then { |made| made.mesh(skin) && Bench.seconds { made.mesh(skin) } }
+          end
+        puts format(
+          "%3d³ %9d particles%s, %d of spray  substep %.3f s (%.2f iterations)  %.0f copies of the particles  %d near the surface, packed in %.3f s  surface %.2f s, with thin parts held %.2f s  %.2f M particles/s",
+          @edge, @state.drops.count,
+          (@band.positive? ? format(" in a band of %d, %d deep cells", @band, @state.deep.to_a.sum) : ""),
+          @state.spray.count, seconds, iterations.fdiv(STEPS), seconds / copy, skin.count, packed, surface, held,
+          @state.drops.count / seconds / 1e6
+        )
       end
 
       private
@@ -50,13 +68,20 @@ module Vumbral
       def step
         @solver.renew(@state)
         @solver.substep(@state, 1.0 / 96, Liquid::Settings.still)[:iterations].tap do
-          @spraying.carry(@state, @solver.full, @walls ||= Liquid::Walls.none(@solver.size), [0.0] * 6, SPRAY, 1.0 / 96, 9.81)
+          @spraying.carry(
+            @state, @solver.full, @walls ||= Liquid::Walls.none(@solver.size), [0.0] * 6, SPRAY, 1.0 / 96, 9.81
+          )
         end
       end
 
-      def surfaces(sheets) = Liquid::Surface.new(1.0 / @edge, [0.0] * 3, {"grain" => 1.0, "round" => 0.5, "smooth" => 2, "sheets" => sheets})
+      def surfaces(sheets) =
+        Liquid::Surface.new(
+          1.0 / @edge, [0.0] * 3, {"grain" => 1.0, "round" => 0.5, "smooth" => 2, "sheets" => sheets}
+        )
     end
   end
 end
 
-[[32, 0.12, 0], [64, 0.12, 0], [128, 0.06, 0], [128, 0.3, 6], [128, 0.3, 9]].each { |edge, fill, band| Vumbral::Bench::LiquidRun.new(edge, fill, band: band).call }
+[[32, 0.12, 0], [64, 0.12, 0], [128, 0.06, 0], [128, 0.3, 6], [128, 0.3, 9]].each do |edge, fill, band|
+  Vumbral::Bench::LiquidRun.new(edge, fill, band: band).call
+end

@@ -22,7 +22,10 @@ module Vumbral
           still, moving = [false, true].map { |plays| shot(digest, plays, collider, frames) }
           times = Array.new(rounds) { |n| [still, moving].map { |shot| seconds(shot, n, quality) } }
           best = times.transpose.map(&:min)
-          puts format("%s of %d triangles, %d frames: %.2f s still, %.2f s moving, %+.0f %%", what, ball.count, frames, *best, 100 * (best[1] / best[0] - 1.0))
+          puts format(
+            "%s of %d triangles, %d frames: %.2f s still, %.2f s moving, %+.0f %%", what, ball.count, frames,
+            *best, 100 * (best[1] / best[0] - 1.0)
+          )
         end
       end
     end
@@ -31,12 +34,28 @@ module Vumbral
 
     def shot(digest, plays, collider, frames)
       id = @workshop.shots.create("Ball", starter: "plume", prop: digest)[:id]
-      set(id, "prop-1" => {"plays" => plays, "collider" => collider}, "source-1" => {"carried" => 100.0}, "general" => {"last" => frames})
+      set(
+        id,
+        "prop-1" => {
+          "plays" => plays, "collider" => collider
+        },
+        "source-1" => {
+          "carried" => 100.0
+        },
+        "general" => {
+          "last" => frames
+        }
+      )
       id
     end
 
     def set(id, dials)
-      @workshop.shots.edit(id, dials.flat_map { |node, row| row.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} } })
+      @workshop.shots.edit(
+        id,
+        dials.flat_map do |node, row|
+          row.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+        end
+      )
     end
 
     # Another seed, so that nothing is used again.

@@ -14,7 +14,8 @@ module Vumbral
            Demo::KilnDraw => [5.0, [0.4, 0.5, 0.65, 0.85], [160, 126]]}.freeze
 
   # As it shows: bright light counts no more than white does.
-  def self.shown(image) = image.to_a.each_slice(4).map { |r, g, b, _| (0.2126 * r + 0.7152 * g + 0.0722 * b).then { |l| l / (l + 0.4) } }
+  def self.shown(image) =
+    image.to_a.each_slice(4).map { |r, g, b, _| (0.2126 * r + 0.7152 * g + 0.0722 * b).then { |l| l / (l + 0.4) } }
 
   def self.off(one, other) = Math.sqrt(one.zip(other).sum { |a, b| (a - b)**2 } / one.size)
 
@@ -27,17 +28,25 @@ module Vumbral
       settings = workshop.painting.settings(workshop.shots.document(shot::ID), shot::PRINT)
       ready = nil
       picture = lambda do |dials|
-        wide = {"focus" => focus, "focus_at" => nil, "aperture" => settings["camera"]["focal"] / 128.0, "shutter" => 0.5, "crop" => crop}
-        renderer = Picture::Renderer.new(settings.merge("camera" => settings["camera"].merge(wide, dials)), workshop.assets)
+        wide = {
+          "focus" => focus, "focus_at" => nil, "aperture" => settings["camera"]["focal"] / 128.0, "shutter" => 0.5,
+          "crop" => crop
+        }
+        renderer =
+          Picture::Renderer.new(settings.merge("camera" => settings["camera"].merge(wide, dials)), workshop.assets)
         ready ||= renderer.prepare(nil)
         count = 0
         [renderer.image(ready, *size) { count += 1 }, count]
       end
       exact = shown(picture.call(plain.merge("samples" => 512))[0])
       few, many = [16, 64].map { |samples| off(shown(picture.call(plain.merge("samples" => samples))[0]), exact) }
-      smooth = off(shown(picture.call("samples" => 16, "noise" => 0.0, "denoise" => true, "fireflies" => true)[0]), exact)
+      smooth =
+        off(shown(picture.call("samples" => 16, "noise" => 0.0, "denoise" => true, "fireflies" => true)[0]), exact)
       image, count = picture.call("samples" => 128, "noise" => 0.4, "denoise" => false, "fireflies" => false)
-      puts format("%-13s of 16: %.4f, of 64: %.4f, of 16 smoothed: %.4f (%.2f of 64's); to 0.4 %%: %d pictures, %.4f", shot::ID, few, many, smooth, smooth / many, count, off(shown(image), exact))
+      puts format(
+        "%-13s of 16: %.4f, of 64: %.4f, of 16 smoothed: %.4f (%.2f of 64's); to 0.4 %%: %d pictures, %.4f",
+        shot::ID, few, many, smooth, smooth / many, count, off(shown(image), exact)
+      )
     end
   end
 end

@@ -25,7 +25,8 @@ module Vumbral
       end
 
       def ask(path, body = nil)
-        request = body ? Net::HTTP::Post.new(path).tap { |post| post.body = JSON.generate(body) } : Net::HTTP::Get.new(path)
+        request =
+          body ? Net::HTTP::Post.new(path).tap { |post| post.body = JSON.generate(body) } : Net::HTTP::Get.new(path)
         JSON.parse(Net::HTTP.start("127.0.0.1", @port) { |http| http.request(request) }.body, symbolize_names: true)
       end
 

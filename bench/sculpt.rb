@@ -13,9 +13,15 @@ module Vumbral
   def self.recipe(cells, steps)
     add = ->(kind, id, dials) { {"do" => "add", "kind" => kind, "id" => id, "name" => id, "dials" => dials} }
     # A ball of 20,480 triangles that fills the lattice.
-    edits = [add.call("prop", "ball", "shape" => "sphere", "radius" => 0.5, "divisions" => 5), add.call("texture", "cells", "what" => "cells", "size" => 0.2),
-      add.call("sculpt", "cloud", "prop" => "ball", "voxel" => 1.1 / cells, "room" => 0.05)]
-    edits += steps.each_with_index.map { |dials, n| add.call("step", "step-#{n}", dials.merge("sculpt" => "cloud", "order" => n)) }
+    edits = [
+      add.call("prop", "ball", "shape" => "sphere", "radius" => 0.5, "divisions" => 5),
+      add.call("texture", "cells", "what" => "cells", "size" => 0.2),
+      add.call("sculpt", "cloud", "prop" => "ball", "voxel" => 1.1 / cells, "room" => 0.05)
+    ]
+    edits +=
+      steps.each_with_index.map do |dials, n|
+        add.call("step", "step-#{n}", dials.merge("sculpt" => "cloud", "order" => n))
+      end
     Geometry::Recipes.of(Shot::Edits.apply(Shot::Document.blank("Bench"), edits)[0], 1)[0]
   end
 
@@ -34,11 +40,23 @@ module Vumbral
   end
   field = carving.send(:upto, 4)[:density]
   puts format("median of radius 2: %.3f s", Bench.median(3) { carving.send(:median, field, {"cells" => 2}) })
-  puts format("all eight from nothing: %.3f s at 128³, %.3f s at 64³", Bench.median(3) { fresh.call(full) }, Bench.median(3) { fresh.call(recipe(64, STEPS)) })
+  puts format(
+    "all eight from nothing: %.3f s at 128³, %.3f s at 64³", Bench.median(3) { fresh.call(full) },
+    Bench.median(3) { fresh.call(recipe(64, STEPS)) }
+  )
   # A ring in a box of 528³ cells, of which it fills some 8 in 100.
   ring = recipe(128, STEPS.first(6)).merge("voxel" => 2.4 / 512, "room" => 0.09)
-  ring["bodies"] = [[0.95, 0.16, "torus", 0.0], [0.02, 0.0, "sphere", 1.1], [0.02, 0.0, "sphere", -1.1]].map do |radius, tube, shape, up|
-    {"outline" => {"shape" => shape, "radius" => radius, "tube" => tube, "sides" => 160, "around" => 64, "divisions" => 1}, "to" => {"position" => [0.0, up, 0.0], "turn" => [0.0] * 3, "scale" => [1.0] * 3}}
+  ring["bodies"] = [
+    [0.95, 0.16, "torus", 0.0], [0.02, 0.0, "sphere", 1.1], [0.02, 0.0, "sphere", -1.1]
+  ].map do |radius, tube, shape, up|
+    {
+      "outline" => {
+        "shape" => shape, "radius" => radius, "tube" => tube, "sides" => 160, "around" => 64, "divisions" => 1
+      },
+      "to" => {
+        "position" => [0.0, up, 0.0], "turn" => [0.0] * 3, "scale" => [1.0] * 3
+      }
+    }
   end
   wide = fresh.call(ring)
   peak = File.read("/proc/self/status")[/VmHWM:\s+(\d+)/, 1].to_i / 1024
@@ -48,7 +66,17 @@ module Vumbral
   fresh.call(full)
   # A brush before all steps but the first; what comes after a stroke is done where that reaches.
   touched = 0.0
-  stroked = -> { {"what" => "brush", "strokes" => [{"way" => "add", "radius" => 0.05, "strength" => 1.0, "hard" => 0.5, "frame" => 1, "places" => [[0.3, 0.4, 0.1 + (touched += 0.002), 1.0]]}]} }
+  stroked = -> do
+    {
+      "what" => "brush",
+      "strokes" => [
+        {
+          "way" => "add", "radius" => 0.05, "strength" => 1.0, "hard" => 0.5, "frame" => 1,
+          "places" => [[0.3, 0.4, 0.1 + (touched += 0.002), 1.0]]
+        }
+      ]
+    }
+  end
   brushed = -> { Sculpt::Carving.new(recipe(128, [STEPS[0], stroked.call, *STEPS.drop(1)]), nil).call }
   brushed.call
   puts format("a stroke before seven steps: %.3f s", Bench.median(5, &brushed))

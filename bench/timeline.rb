@@ -42,7 +42,18 @@ module Vumbral
     def run
       edits = (1..ROWS).map do |n|
         keys = (0...KEYS).map { |k| {"frame" => 2 + k * 9 + n % 7, "value" => ((n * k) % 13) / 6.0} }
-        {"do" => "add", "kind" => "source", "id" => "puff-#{n}", "name" => "Puff #{n}", "dials" => {"prop" => "prop-1"}, "keys" => {"strength" => keys}}
+        {
+          "do" => "add",
+          "kind" => "source",
+          "id" => "puff-#{n}",
+          "name" => "Puff #{n}",
+          "dials" => {
+            "prop" => "prop-1"
+          },
+          "keys" => {
+            "strength" => keys
+          }
+        }
       end
       id = shelve(workshop, small_shot("Many rows", edits: [set("general", :last, 110), *edits]))
       open_desk(id)

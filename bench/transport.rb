@@ -48,8 +48,10 @@ module Vumbral
       puts "edge  cells a step  how    a whole turn    error    times as far off as sharp at 64, 4 cells, for its cost"
       base = rows.find { |row| row[0, 3] == [64, 4.0, true] }
       rows.each do |edge, cells, sharp, seconds, off|
-        puts format("%4d  %12.1f  %-5s  %9.2f s  %9.4f  %10.1f × at %.1f × the cost", edge, cells, sharp ? "sharp" : "soft", seconds, off,
-          off / base[4], seconds / base[3])
+        puts format(
+          "%4d  %12.1f  %-5s  %9.2f s  %9.4f  %10.1f × at %.1f × the cost", edge, cells, sharp ? "sharp" : "soft",
+          seconds, off, off / base[4], seconds / base[3]
+        )
       end
     end
   end

@@ -18,7 +18,11 @@ module Vumbral
       # Works until it is told to stop.
       # @raise [Refused] where it cannot begin
       def call
-        @link = Vumbral::Away::Link.new(@options[:server], machine: id, token: @options[:token], bandwidth: @options[:bandwidth] && @options[:bandwidth] * 1e6)
+        @link =
+          Vumbral::Away::Link.new(
+            @options[:server], machine: id, token: @options[:token],
+            bandwidth: @options[:bandwidth] && @options[:bandwidth] * 1e6
+          )
         workshop = Vumbral::Away::Workshop.new(@folder, @link, room: (@options[:room] * (1 << 30)).to_i)
         @hand = Vumbral::Away::Hand.new(workshop, facts(workshop), lanes: lanes)
         home = @hand.greet.fetch("home")
@@ -39,7 +43,8 @@ module Vumbral
         @hand.stop
       end
 
-      def lanes = @options[:lanes] ? @options[:lanes].split(",") & Studio::Farm::Tickets::LANES : Studio::Farm::Tickets::LANES
+      def lanes =
+        @options[:lanes] ? @options[:lanes].split(",") & Studio::Farm::Tickets::LANES : Studio::Farm::Tickets::LANES
 
       def name = @options[:name] || Socket.gethostname
 
@@ -52,10 +57,14 @@ module Vumbral
       end
 
       def facts(workshop)
-        {id: id, name: name[0, 60], cores: @options[:cores]&.to_i || Etc.nprocessors, memory: memory, speed: Studio::Farm::Gauge.of(workshop.home)}
+        {
+          id: id, name: name[0, 60], cores: @options[:cores]&.to_i || Etc.nprocessors, memory: memory,
+          speed: Studio::Farm::Gauge.of(workshop.home)
+        }
       end
 
-      def memory = @options[:memory] ? (@options[:memory] * 1e9).to_i : (Studio::Machine.new.memory * Studio::Machine::SHARE).to_i
+      def memory =
+        @options[:memory] ? (@options[:memory] * 1e9).to_i : (Studio::Machine.new.memory * Studio::Machine::SHARE).to_i
 
       # Looks by itself whether there is work.
       def asking = @hand.run_alone { |trouble| say(trouble) }

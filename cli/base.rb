@@ -9,7 +9,10 @@ module Vumbral
     class Base < Thor
       package_name "vumbral"
 
-      class_option :home, type: :string, desc: "Data folder", default: ENV.fetch("VUMBRAL_HOME", File.join(ROOT, "var", "home"))
+      class_option :home,
+        type: :string,
+        desc: "Data folder",
+        default: ENV.fetch("VUMBRAL_HOME", File.join(ROOT, "var", "home"))
       class_option :json, type: :boolean, desc: "Answer as JSON"
 
       def self.exit_on_failure? = true
@@ -26,7 +29,10 @@ module Vumbral
         leave(error.message.strip, "bad_command", given)
       rescue Studio::Database::Error => error
         full = Studio::Database.full?(error)
-        leave(full ? "The disk is full; free some space and try again." : "The data is busy; try again.", full ? "disk_full" : "busy", given)
+        leave(
+          full ? "The disk is full; free some space and try again." : "The data is busy; try again.",
+          full ? "disk_full" : "busy", given
+        )
       rescue Errno::EPIPE
         exit 0
       rescue Interrupt
@@ -90,7 +96,9 @@ module Vumbral
         worker.join
         return JSON.parse(job[:result], symbolize_names: true) if job[:state] == "done"
 
-        raise Refused.new(job[:error] || "#{title} was stopped; what was finished is kept.", code: job[:code] || "cancelled")
+        raise Refused.new(
+          job[:error] || "#{title} was stopped; what was finished is kept.", code: job[:code] || "cancelled"
+        )
       rescue Interrupt
         workshop.jobs.cancel(id)
         worker&.join(10)

@@ -26,27 +26,53 @@ module Vumbral
       option :out, type: :string, required: true, desc: "A PNG file"
       def sheet(shot)
         bar = Progress.new("Sheet", quiet: options[:json])
-        png, rows = workshop.sheets.make(shot, listed_frames, size) { |done, total| bar.show({done: done, total: total}) }
+        png, rows =
+          workshop.sheets.make(shot, listed_frames, size) { |done, total| bar.show({done: done, total: total}) }
         workshop.home.write(File.expand_path(options[:out]), png)
         answer(out: options[:out], frames: rows) do
-          rows.each { |row| say format("%5d  %s  %5.1f %% bright  %5.1f %% dark%s", row[:frame], row[:quality], 100 * row[:bright], 100 * row[:dark], row[:peak] ? "  #{row[:peak].round} K" : "") }
+          rows.each do |row|
+            say format(
+              "%5d  %s  %5.1f %% bright  %5.1f %% dark%s", row[:frame], row[:quality], 100 * row[:bright],
+              100 * row[:dark], row[:peak] ? "  #{row[:peak].round} K" : ""
+            )
+          end
           say "Sheet: #{options[:out]}"
         end
       end
 
       desc "strip SHOT", "Run variations of one to three dials, and make a sheet of them"
-      option :dial, type: :string, required: true, repeatable: true, desc: "NODE.DIAL=0,1,2 or =0..3/4 (even steps) or =1*2/4 (each twice the one before)"
+      option :dial,
+        type: :string,
+        required: true,
+        repeatable: true,
+        desc: "NODE.DIAL=0,1,2 or =0..3/4 (even steps) or =1*2/4 (each twice the one before)"
       option :full, type: :boolean
       option :frame, type: :numeric, desc: "Of the sheet; the last one otherwise"
       option :sure, type: :boolean, desc: "Very many variations are meant"
       option :out, type: :string, desc: "A PNG file for the sheet"
       def strip(shot)
-        row = workshop.strips.start(shot, options[:dial].map { |text| axis(text) }, quality: options[:full] ? "full" : "draft", sure: options[:sure])
+        row =
+          workshop.strips.start(
+            shot, options[:dial].map { |text| axis(text) }, quality: options[:full] ? "full" : "draft",
+            sure: options[:sure]
+          )
         result = follow(row[:job_id], "Test strip #{row[:number]}")
         sheet_of(row) if options[:out]
-        shown = 0.step(result[:runs] - 1, Shot::Strip::MANY).flat_map { |from| workshop.strips.show(row[:shot_id], row[:number], from: from)[:cells].compact }
-        answer(result.merge(strip: row[:number], cells: shown.map { |cell| cell.slice(:values, :figures, :done) }, out: options[:out])) do
-          shown.each { |cell| say [cell[:shown].join(" × ").ljust(24), *cell[:figures].slice(:peak, :top, :left, :seconds).map { |name, value| "#{name} #{value}" }].join("  ") }
+        shown =
+          0
+            .step(result[:runs] - 1, Shot::Strip::MANY)
+            .flat_map { |from| workshop.strips.show(row[:shot_id], row[:number], from: from)[:cells].compact }
+        answer(
+          result.merge(
+            strip: row[:number], cells: shown.map { |cell| cell.slice(:values, :figures, :done) }, out: options[:out]
+          )
+        ) do
+          shown.each do |cell|
+            say [
+              cell[:shown].join(" × ").ljust(24),
+              *cell[:figures].slice(:peak, :top, :left, :seconds).map { |name, value| "#{name} #{value}" }
+            ].join("  ")
+          end
           result[:failed].each { |sentence| say sentence }
           say "#{result[:runs]} variations, #{result[:computed]} frames computed#{"; sheet: #{options[:out]}" if options[:out]}."
         end
@@ -60,7 +86,9 @@ module Vumbral
         id = workshop.prints.take(shot, options[:frame].to_i, size: size)
         result = follow(id, "Print")
         row = workshop.shots.fetch(shot)
-        workshop.home.write(File.expand_path(options[:out]), File.binread(workshop.prints.path(row[:id], result[:number])))
+        workshop.home.write(
+          File.expand_path(options[:out]), File.binread(workshop.prints.path(row[:id], result[:number]))
+        )
         answer(result.merge(out: options[:out])) do
           say "Print #{result[:number]} of frame #{result[:frame]} (#{result[:quality]}) in #{result[:seconds]} s: #{options[:out]}"
         end
@@ -76,18 +104,31 @@ module Vumbral
       option :port, type: :numeric, default: 4680
       option :host, type: :string, default: "127.0.0.1"
       option :workers, type: :boolean, default: true
-      option :token, type: :string, default: ENV["VUMBRAL_TOKEN"], desc: "Asked of everybody; made up where it is not said, but for this machine alone"
-      option :redis, type: :string, default: ENV["VUMBRAL_REDIS"], desc: "Redis that calls workers of other machines, for example redis://127.0.0.1:6379/0"
+      option :token,
+        type: :string,
+        default: ENV["VUMBRAL_TOKEN"],
+        desc: "Asked of everybody; made up where it is not said, but for this machine alone"
+      option :redis,
+        type: :string,
+        default: ENV["VUMBRAL_REDIS"],
+        desc: "Redis that calls workers of other machines, for example redis://127.0.0.1:6379/0"
       def serve
         raise Refused.new("A token has at least 16 characters.", code: "bad_value") if options[:token] && options[:token].size < 16
 
-        Server::Launcher.new(Studio::Workshop.new(options[:home], redis: options[:redis]), host: options[:host], port: options[:port].to_i, workers: options[:workers],
-          token: options[:token], json: options[:json]).run
+        Server::Launcher.new(
+          Studio::Workshop.new(options[:home], redis: options[:redis]), host: options[:host], port: options[:port].to_i,
+          workers: options[:workers], token: options[:token], json: options[:json]
+        ).run
       end
 
       desc "job ID WHAT", "Have a job come first, hold it back, go on with it, do it again or stop it (first, hold, go-on, again, stop)"
       def job(id, what)
-        verb = {"first" => :first, "hold" => :hold, "go-on" => :go_on, "again" => :again, "stop" => nil}.fetch(what) { raise Refused.new("A job is told first, hold, go-on, again or stop, not #{what[0, 40].inspect}.", code: "bad_command") }
+        verb =
+          {"first" => :first, "hold" => :hold, "go-on" => :go_on, "again" => :again, "stop" => nil}.fetch(what) do
+            raise Refused.new(
+              "A job is told first, hold, go-on, again or stop, not #{what[0, 40].inspect}.", code: "bad_command"
+            )
+          end
         row = verb ? workshop.queue.public_send(verb, id.to_i) : workshop.jobs.cancel(id.to_i)
         shown = workshop.jobs.show(row)
         answer(shown) { say JobLine.new(shown).text }
@@ -95,7 +136,9 @@ module Vumbral
 
       desc "room", "Tell what the data folder holds, and how much of it there may be"
       option :limit, type: :string, desc: "GB that frames may take, or none"
-      option :clear, type: :string, desc: "What to give back: stale (frames that no shot needs as it stands), views, elements, …"
+      option :clear,
+        type: :string,
+        desc: "What to give back: stale (frames that no shot needs as it stands), views, elements, …"
       def room
         workshop.room.limit = (options[:limit] == "none") ? nil : (Float(options[:limit], exception: false).to_f * (1 << 30)).round if options[:limit]
         given = options[:limit] ? workshop.room.keep_within : 0
@@ -103,7 +146,10 @@ module Vumbral
         found = workshop.room.of.merge(given: given)
         answer(found) do
           found[:parts].each { |part| say format("%9.1f MB  %-10s %s", part[:bytes] / 1e6, part[:name], part[:label]) }
-          say format("%9.1f MB  %-10s frames that no shot needs as it stands (%d)", found[:stale][:bytes] / 1e6, "stale", found[:stale][:frames])
+          say format(
+            "%9.1f MB  %-10s frames that no shot needs as it stands (%d)", found[:stale][:bytes] / 1e6, "stale",
+            found[:stale][:frames]
+          )
           say format("%.1f MB were given back.", given / 1e6) if given.positive?
         end
       end
@@ -113,7 +159,10 @@ module Vumbral
       option :parent, type: :numeric, hide: true
       option :server, type: :string, desc: "Address of the server to work for, for example https://host:4680"
       option :token, type: :string, default: ENV["VUMBRAL_TOKEN"], desc: "The server's token"
-      option :redis, type: :string, default: ENV["VUMBRAL_REDIS"], desc: "The server's Redis, which calls; without it the worker asks by itself"
+      option :redis,
+        type: :string,
+        default: ENV["VUMBRAL_REDIS"],
+        desc: "The server's Redis, which calls; without it the worker asks by itself"
       option :name, type: :string, desc: "What this machine is called on the jobs page"
       option :cache, type: :string, desc: "Folder for what is fetched"
       option :room, type: :numeric, default: 20, desc: "GB that it may take"
@@ -123,7 +172,10 @@ module Vumbral
       def worker
         return Away.new(options).call if options[:server]
 
-        worker = Studio::Worker.new(workshop, lanes: (options[:lanes] || "long,short").split(","), parent: options[:parent]&.to_i)
+        worker =
+          Studio::Worker.new(
+            workshop, lanes: (options[:lanes] || "long,short").split(","), parent: options[:parent]&.to_i
+          )
         %w[INT TERM].each { |signal| Signal.trap(signal) { worker.stop } }
         # The browser's requests come before the work.
         Process.setpriority(Process::PRIO_PROCESS, 0, 5) if options[:parent]
@@ -131,7 +183,8 @@ module Vumbral
         worker.run(leave: -> { exit!(0) })
       end
 
-      desc "machines", "List the machines that work for this data folder; with --pause, --go-on or --let-go ID, tell one"
+      desc "machines",
+        "List the machines that work for this data folder; with --pause, --go-on or --let-go ID, tell one"
       option :pause, type: :string
       option :go_on, type: :string
       option :let_go, type: :string
@@ -142,7 +195,12 @@ module Vumbral
         rows = workshop.machines.list
         answer(rows) do
           say "No other machine works for this data folder." if rows.empty?
-          rows.each { |row| say format("%-14s %-20s %3d cores %6.1f GB %7.2f  %-8s %s", row[:id] || "this machine", row[:name], row[:cores], row[:memory] / 1e9, row[:speed].to_f, row[:state], row[:trouble]).rstrip }
+          rows.each do |row|
+            say format(
+              "%-14s %-20s %3d cores %6.1f GB %7.2f  %-8s %s", row[:id] || "this machine", row[:name], row[:cores],
+              row[:memory] / 1e9, row[:speed].to_f, row[:state], row[:trouble]
+            ).rstrip
+          end
         end
       end
 
@@ -170,8 +228,10 @@ module Vumbral
 
         def course(text)
           number = "(-?[0-9.]+(?:e-?[0-9]+)?)"
-          if (found = text.match(%r{\A#{number}\.\.#{number}/(\d+)\z}o)) then {"from" => found[1].to_f, "to" => found[2].to_f, "count" => found[3].to_i}
-          elsif (found = text.match(%r{\A#{number}\*#{number}/(\d+)\z}o)) then {"from" => found[1].to_f, "times" => found[2].to_f, "count" => found[3].to_i}
+          if (found = text.match(%r{\A#{number}\.\.#{number}/(\d+)\z}o))
+            {"from" => found[1].to_f, "to" => found[2].to_f, "count" => found[3].to_i}
+          elsif (found = text.match(%r{\A#{number}\*#{number}/(\d+)\z}o))
+            {"from" => found[1].to_f, "times" => found[2].to_f, "count" => found[3].to_i}
           else
             {"values" => text.split(",").map { |value| plain(value.strip) }}
           end
@@ -186,7 +246,9 @@ module Vumbral
         def sheet_of(row)
           frame = (options[:frame] || workshop.strips.strip(row).at(0).last_frame).to_i
           made = follow(workshop.strips.sheet(row[:shot_id], row[:number], frame), "Sheet")
-          workshop.home.write(File.expand_path(options[:out]), File.binread(workshop.sheets.path(row[:shot_id], made[:sheet])))
+          workshop.home.write(
+            File.expand_path(options[:out]), File.binread(workshop.sheets.path(row[:shot_id], made[:sheet]))
+          )
         end
       end
 

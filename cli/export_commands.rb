@@ -14,9 +14,16 @@ module Vumbral
       option :props, type: :string, desc: "For obj, ply and glb, only these: prop-1,prop-2"
       option :finish, type: :boolean, default: true, desc: "With the layers of the finish, where there are some"
       option :called, type: :string, desc: "What files are called, with {shot} and {frame}"
-      option :beside, type: :boolean, default: false, desc: "With a log of every setting, the shot as a file and a sheet of prints"
+      option :beside,
+        type: :boolean,
+        default: false,
+        desc: "With a log of every setting, the shot as a file and a sheet of prints"
       def export(shot)
-        result = follow(options[:saved] ? workshop.exports.start_saved(shot, options[:saved], out: options[:out]) : started(shot), "Export")
+        result =
+          follow(
+            options[:saved] ? workshop.exports.start_saved(shot, options[:saved], out: options[:out]) : started(shot),
+            "Export"
+          )
         answer(result) do
           say "#{result[:files]} files (#{result[:bytes] / 1024} KB) in #{result[:folder]}: frames #{result[:frames]}" \
             "#{"; #{result[:missing]} have not been run" unless result[:missing].empty?}."
@@ -50,7 +57,11 @@ module Vumbral
 
         say "Watching #{folder}; Ctrl-C ends it." unless options[:once] || options[:json]
         loop do
-          work.folder_of(folder) { |name, outcome| answer(file: name, outcome: outcome) { say outcome.is_a?(String) ? "#{name}: #{outcome}" : told({shot: name, exports: outcome}) } }
+          work.folder_of(folder) do |name, outcome|
+            answer(file: name, outcome: outcome) do
+              say outcome.is_a?(String) ? "#{name}: #{outcome}" : told({shot: name, exports: outcome})
+            end
+          end
           break if options[:once]
 
           sleep 2
@@ -65,12 +76,20 @@ module Vumbral
 
         passes, props = options.values_at(:passes, :props).map { |list| list.to_s.split(",").map(&:strip) }
         named = options[:called] ? {name: options[:called]} : {}
-        workshop.exports.start(shot, options[:as], out: options[:out], frames: frames, size: size, passes: passes, props: props, finish: options[:finish], beside: options[:beside], **named)
+        workshop.exports.start(
+          shot, options[:as], out: options[:out], frames: frames, size: size, passes: passes, props: props,
+          finish: options[:finish], beside: options[:beside], **named
+        )
       end
 
-      def work = @work ||= Studio::Batch.new(workshop, options[:out], quality: options[:draft] ? "draft" : "full") { |job, words| follow(job, words) }
+      def work =
+        @work ||=
+          Studio::Batch.new(workshop, options[:out], quality: options[:draft] ? "draft" : "full") do |job, words|
+            follow(job, words)
+          end
 
-      def told(row) = "#{row[:shot]}: #{row[:exports].map { |one| "#{one[:export]} (#{one[:files]} files)" }.join(", ")}"
+      def told(row) =
+        "#{row[:shot]}: #{row[:exports].map { |one| "#{one[:export]} (#{one[:files]} files)" }.join(", ")}"
     end
   end
 end

@@ -31,7 +31,9 @@ module Vumbral
         document = workshop.shots.document(shot)
         text, others = workshop.finishing.table(document, layer, (options[:frame] || document.first_frame).to_i)
         workshop.home.write(File.expand_path(options[:out]), text)
-        answer({out: options[:out], left_out: others}) { say "#{options[:out]} is written.#{" No table holds #{others.join(", ")}." if others.any?}" }
+        answer({out: options[:out], left_out: others}) do
+          say "#{options[:out]} is written.#{" No table holds #{others.join(", ")}." if others.any?}"
+        end
       end
 
       desc "track SHOT SPOT", "Follow a tracked spot (its id) from frame to frame; it becomes keys"
@@ -55,7 +57,8 @@ module Vumbral
       option :how, default: "tripod", enum: %w[tripod free], desc: "free needs spots whose places are known"
       option :zooms, type: :boolean, default: false, desc: "Its focal length is sought too"
       def sight(shot)
-        result = follow(workshop.sightings.solve(shot, options[:from].to_i, options[:how], zooms: options[:zooms]), "Camera")
+        result =
+          follow(workshop.sightings.solve(shot, options[:from].to_i, options[:how], zooms: options[:zooms]), "Camera")
         answer(result) do
           say "The camera is known on #{result[:frames]} frames; its spots lie #{result[:off]} pixels off in the mean."
           say "Left out on some frames: #{result[:wrong].join(", ")}." if result[:wrong].any?
@@ -65,7 +68,9 @@ module Vumbral
       desc "pin SHOT PROP", "Put a prop (its id) where its tracked spots are; it becomes keys"
       def pin(shot, prop)
         result = follow(workshop.tracking.pin(shot, prop), "Pin")
-        answer(result) { say "#{result[:name]} is pinned on #{result[:frames]} frames, #{result[:off]} pixels off in the mean." }
+        answer(result) do
+          say "#{result[:name]} is pinned on #{result[:frames]} frames, #{result[:off]} pixels off in the mean."
+        end
       end
     end
   end

@@ -19,8 +19,10 @@ module Vumbral
       def remark
         return @job[:error] if @job[:error]
 
-        [("#{@job[:done]} of #{@job[:total]}" if @job[:total].positive?), @job[:note], ("#{@job[:left]} s left" if @job[:left]),
-          ("taken up again" if @job[:resumed] && @job[:state] == "running")].compact.join(", ")
+        [
+          ("#{@job[:done]} of #{@job[:total]}" if @job[:total].positive?), @job[:note],
+          ("#{@job[:left]} s left" if @job[:left]), ("taken up again" if @job[:resumed] && @job[:state] == "running")
+        ].compact.join(", ")
       end
     end
   end

@@ -10,7 +10,8 @@ module Vumbral
 
       # @return [Array<String>]
       def lines
-        ["#{@document.name}, frames #{@document.first_frame} to #{@document.last_frame}"] + @document.nodes.values.flat_map { |node| of(node) }
+        ["#{@document.name}, frames #{@document.first_frame} to #{@document.last_frame}"] +
+          @document.nodes.values.flat_map { |node| of(node) }
       end
 
       private

@@ -8,7 +8,8 @@ module Vumbral
       option :away, type: :boolean, desc: "Those taken away"
       def shots
         listed = options[:away] ? workshop.shots.away : workshop.shots.list
-        rows = listed.map { |row| {id: row[:id], name: row[:name], changed: Time.at(row[:changed_at]).strftime("%F %T")} }
+        rows =
+          listed.map { |row| {id: row[:id], name: row[:name], changed: Time.at(row[:changed_at]).strftime("%F %T")} }
         answer(rows) { rows.each { |row| say format("%-28s %-32s %s", row[:id], row[:name], row[:changed]) } }
       end
 
@@ -59,8 +60,13 @@ module Vumbral
         answer({let_go: row[:id]}) { say "Let #{row[:id]} go." }
       end
 
-      desc "bring SHOT FILE …", "Put a mesh into a shot: one file with what lies beside it, or a numbered sequence; or an OpenVDB volume"
-      option :unit, type: :string, default: "m", enum: Geometry::Shapes::UNITS.keys, desc: "What 1 stands for in the file"
+      desc "bring SHOT FILE …",
+        "Put a mesh into a shot: one file with what lies beside it, or a numbered sequence; or an OpenVDB volume"
+      option :unit,
+        type: :string,
+        default: "m",
+        enum: Geometry::Shapes::UNITS.keys,
+        desc: "What 1 stands for in the file"
       option :up, type: :string, default: "y", enum: %w[y z], desc: "Which axis points upwards in the file"
       option :apart, type: :boolean, desc: "Each part as a prop of its own"
       option :others, type: :boolean, desc: "Its cameras and lamps too"
@@ -71,7 +77,11 @@ module Vumbral
 
         rate = workshop.shots.document(shot).rate
         asset = (files.size == 1) ? workshop.assets.bring_file(files[0], rate: rate) : workshop.assets.bring_sequence(files.to_h { |file| [File.basename(file), -> { read_file(file) }] })
-        step = workshop.arrivals.call(shot, asset[:digest], unit: options[:unit], up: options[:up], apart: options[:apart], others: options[:others])
+        step =
+          workshop.arrivals.call(
+            shot, asset[:digest], unit: options[:unit], up: options[:up], apart: options[:apart],
+            others: options[:others]
+          )
         answer({changed: step[:label], head: step[:head], props: step[:props], mesh: asset}) do
           say step[:label]
           asset[:facts]["left_out"].each { |line| say line }
@@ -94,7 +104,9 @@ module Vumbral
       def set(shot, dial, value)
         node, name = dial.split(".", 2)
         unless name
-          raise Refused.new("Name the dial as NODE.DIAL, for example chamber.voxel, not #{dial.inspect}.", code: "bad_value")
+          raise Refused.new(
+            "Name the dial as NODE.DIAL, for example chamber.voxel, not #{dial.inspect}.", code: "bad_value"
+          )
         end
         changed(workshop.shots.edit(shot, [{"do" => "set", "node" => node, "dial" => name, "value" => value}]))
       end
@@ -131,7 +143,9 @@ module Vumbral
         findings = workshop.preflights.of(shot)
         answer(findings) do
           say "Nothing was found." if findings.empty?
-          findings.each { |finding| say "#{finding[:text]}#{" Remedy: #{finding[:remedy][:label]}." if finding[:remedy]}" }
+          findings.each do |finding|
+            say "#{finding[:text]}#{" Remedy: #{finding[:remedy][:label]}." if finding[:remedy]}"
+          end
         end
         exit 2 if findings.any?
       end

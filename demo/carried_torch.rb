@@ -40,13 +40,21 @@ module Vumbral
       # @return [Array<Hash>]
       def edits(mesh, found = JSON.parse(File.read(FOUND)))
         stand_in + plate(mesh) + fire + finish(mesh) + keys(found) +
-          Scene.set("chamber", "position" => [-0.15, 0.85, 0.25], "size" => [3.5, 2.3, 1.3], "voxel" => 0.02, "draft" => 1.6, "curl_boost" => 0.55, "stir" => 0.4, "stir_size" => 0.14, "burn_rate" => 4.2, "burn_heat" => 1400.0, "burn_smoke" => 0.16,
-            "burn_swell" => 1.5, "cooling" => 950.0, "smoke_fade" => 0.9, "heat_fade" => 0.9, "lift" => 1.6, "substeps_most" => 4) +
-          Scene.set("look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 6.5, "fire_from" => 960.0, "fire_offset" => 200.0, "fire_rise" => 5.0, "glow" => 0.7) +
-          Scene.set("sun-1", "strength" => 0.9, "around" => -62.0, "height" => 13.0) +
+          Scene.set(
+            "chamber", "position" => [-0.15, 0.85, 0.25], "size" => [3.5, 2.3, 1.3], "voxel" => 0.02, "draft" => 1.6,
+            "curl_boost" => 0.55, "stir" => 0.4, "stir_size" => 0.14, "burn_rate" => 4.2, "burn_heat" => 1400.0,
+            "burn_smoke" => 0.16, "burn_swell" => 1.5, "cooling" => 950.0, "smoke_fade" => 0.9, "heat_fade" => 0.9,
+            "lift" => 1.6, "substeps_most" => 4
+          ) +
+          Scene.set(
+            "look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 6.5, "fire_from" => 960.0,
+            "fire_offset" => 200.0, "fire_rise" => 5.0, "glow" => 0.7
+          ) + Scene.set("sun-1", "strength" => 0.9, "around" => -62.0, "height" => 13.0) +
           Scene.set("sky", "strength" => 0.25) +
-          Scene.set("camera", "position" => [0.0, 1.45, 5.4], "target" => [0.0, 1.2, 0.0], "focal" => 36.0, "shutter" => 150.0, "samples" => 6) +
-          Scene.set("picture", "tone" => "soft", "contrast" => 1.0, "bloom" => 0.0)
+          Scene.set(
+            "camera", "position" => [0.0, 1.45, 5.4], "target" => [0.0, 1.2, 0.0], "focal" => 36.0, "shutter" => 150.0,
+            "samples" => 6
+          ) + Scene.set("picture", "tone" => "soft", "contrast" => 1.0, "bloom" => 0.0)
       end
 
       def stand_in
@@ -58,12 +66,26 @@ module Vumbral
 
       def plate(mesh)
         [Scene.add("layer", "footage", "Footage", "what" => "plate", "plate" => mesh[:plate], "order" => -1)] +
-          SPOTS.map { |id, (place, (x, y))| Scene.add("track", id, "Nail #{id[-1].upcase}", "layer" => "footage", "prop" => "stand-in", "place" => place, "x" => x, "y" => y, "pattern" => 5.0, "search" => 5.0, "adapts" => 0.2) }
+          SPOTS.map do |id, (place, (x, y))|
+            Scene.add(
+              "track", id, "Nail #{id[-1].upcase}", "layer" => "footage", "prop" => "stand-in", "place" => place,
+              "x" => x, "y" => y, "pattern" => 5.0, "search" => 5.0, "adapts" => 0.2
+            )
+          end
       end
 
       def fire
-        [Scene.add("source", "torch", "Torch", "prop" => "coals", "smoke" => 0.0, "fuel" => 34.0, "temperature" => 1250.0, "carried" => 60.0, "breakup" => 0.85, "breakup_size" => 0.1, "breakup_speed" => 6.0),
-          Scene.add("emitter", "sparks", "Sparks", "prop" => "coals", "rate" => 40.0, "life" => 0.7, "speed" => 1.2, "spread" => 35.0, "drag" => 0.9, "fall" => -0.2, "stir" => 5.0, "stir_size" => 0.25, "glow" => 7.0, "width" => 0.006)]
+        [
+          Scene.add(
+            "source", "torch", "Torch", "prop" => "coals", "smoke" => 0.0, "fuel" => 34.0, "temperature" => 1250.0,
+            "carried" => 60.0, "breakup" => 0.85, "breakup_size" => 0.1, "breakup_speed" => 6.0
+          ),
+          Scene.add(
+            "emitter", "sparks", "Sparks", "prop" => "coals", "rate" => 40.0, "life" => 0.7, "speed" => 1.2,
+            "spread" => 35.0, "drag" => 0.9, "fall" => -0.2, "stir" => 5.0, "stir_size" => 0.25, "glow" => 7.0,
+            "width" => 0.006
+          )
+        ]
       end
 
       def finish(mesh)
@@ -80,10 +102,17 @@ module Vumbral
           effect("whole", 4, "table", "Dusk", "table" => mesh[:dusk], "strength" => 80.0)]
       end
 
-      def effect(layer, order, what, name, dials) = Scene.add("effect", "torch-#{what}", name, dials.merge("layer" => layer, "what" => what, "order" => order))
+      def effect(layer, order, what, name, dials) =
+        Scene.add("effect", "torch-#{what}", name, dials.merge("layer" => layer, "what" => what, "order" => order))
 
       def keys(found)
-        found.flat_map { |node, dials| dials.flat_map { |dial, rows| rows.map { |frame, value| {"do" => "key", "node" => node, "dial" => dial, "frame" => frame, "value" => value, "ease" => "linear"} } } }
+        found.flat_map do |node, dials|
+          dials.flat_map do |dial, rows|
+            rows.map do |frame, value|
+              {"do" => "key", "node" => node, "dial" => dial, "frame" => frame, "value" => value, "ease" => "linear"}
+            end
+          end
+        end
       end
       private_class_method :stand_in, :plate, :fire, :finish, :effect, :keys
     end

@@ -18,7 +18,9 @@ module Vumbral
         count.times do
           # Many small ones, few large ones, which are fainter.
           radius = [EDGE * largest * random.rand**4, 1.2].max
-          mote(alpha, [random.rand * EDGE, random.rand * EDGE], radius, (0.25 + 0.6 * random.rand) * (1.6 / radius)**0.45)
+          mote(
+            alpha, [random.rand * EDGE, random.rand * EDGE], radius, (0.25 + 0.6 * random.rand) * (1.6 / radius)**0.45
+          )
         end
         pixels = alpha.flat_map { |value| [250, 240, 222, (255.0 * [value, 1.0].min).round] }
         Studio::Pixels.png(Kernel::Buffer.of(:u8, pixels, EDGE, EDGE, 4))

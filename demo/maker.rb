@@ -21,7 +21,9 @@ module Vumbral
         fresh = SHOTS.reject { |shot| made.include?(shot::ID) || (shot.respond_to?(:plates) && !Studio::Movie.there?) }
         ids = fresh.reverse.to_h { |shot| [shot, make(shot)] }
         # What has nothing to run is made when it is looked at.
-        fresh.select { |shot| runs?(@workshop.shots.document(ids[shot])) }.each { |shot| @workshop.runs.start(ids[shot], "draft", background: true) }
+        fresh
+          .select { |shot| runs?(@workshop.shots.document(ids[shot])) }
+          .each { |shot| @workshop.runs.start(ids[shot], "draft", background: true) }
         fresh.map { |shot| shot::NAME }
       end
 
@@ -41,13 +43,26 @@ module Vumbral
             [name, @workshop.assets.bring(Formats::OBJ.write(mesh), "#{name.to_s.capitalize}.obj")[:digest]]
           end
           drawings = shot.respond_to?(:drawings) ? shot.drawings : {}
-          brought = drawings.to_h { |name, svg| [name, @workshop.assets.bring_drawing(svg, "#{name.to_s.capitalize}.svg")[:digest]] }
+          brought =
+            drawings.to_h do |name, svg|
+              [name, @workshop.assets.bring_drawing(svg, "#{name.to_s.capitalize}.svg")[:digest]]
+            end
           pictures = shot.respond_to?(:pictures) ? shot.pictures : {}
           plates = shot.respond_to?(:plates) ? shot.plates : {}
-          brought.merge!(plates.transform_values { |path| @workshop.plates.bring({File.basename(path) => path})[:digest] })
+          brought.merge!(
+            plates.transform_values { |path| @workshop.plates.bring({File.basename(path) => path})[:digest] }
+          )
           tables = shot.respond_to?(:tables) ? shot.tables : {}
-          brought.merge!(tables.to_h { |name, text| [name, @workshop.plates.bring_table(text, "#{name.to_s.capitalize}.cube")[:digest]] })
-          brought.merge!(pictures.to_h { |name, png| [name, @workshop.assets.bring_picture(png, "#{name.to_s.capitalize}.png")[:digest]] })
+          brought.merge!(
+            tables.to_h do |name, text|
+              [name, @workshop.plates.bring_table(text, "#{name.to_s.capitalize}.cube")[:digest]]
+            end
+          )
+          brought.merge!(
+            pictures.to_h do |name, png|
+              [name, @workshop.assets.bring_picture(png, "#{name.to_s.capitalize}.png")[:digest]]
+            end
+          )
           @workshop.shots.edit(row[:id], shot.edits(meshes.merge(brought)))
         end
         hang(row[:id], shot) if @workshop.prints.list(row[:id]).empty?

@@ -31,14 +31,20 @@ module Vumbral
       def vase = Geometry::Builders.turned(thrown(VASE), 56)
 
       # What the vase holds, as a body of its own, closed at its neck.
-      def vase_inside = Geometry::Builders.turned(thrown(VASE.last(8).reverse.map { |radius, height| [radius, height] } + [[0.0, 0.615]]), 56)
+      def vase_inside =
+        Geometry::Builders.turned(
+          thrown(VASE.last(8).reverse.map { |radius, height| [radius, height] } + [[0.0, 0.615]]), 56
+        )
 
       def bowl = Geometry::Builders.turned(thrown(BOWL), 56)
 
       # An outline with its corners cut twice (Chaikin 1974), as a potter's hand leaves them.
       def thrown(outline)
         2.times.reduce(outline) do |points, _|
-          cut = points.each_cons(2).flat_map { |a, b| [0.25, 0.75].map { |t| a.zip(b).map { |from, to| from + t * (to - from) } } }
+          cut =
+            points
+              .each_cons(2)
+              .flat_map { |a, b| [0.25, 0.75].map { |t| a.zip(b).map { |from, to| from + t * (to - from) } } }
           [points.first, *cut, points.last]
         end
       end
@@ -46,7 +52,9 @@ module Vumbral
       # The arched frame around the firing mouth.
       def arch(radius: 0.34, thick: 0.11, deep: 0.3, foot: 0.22)
         ring = lambda do |r|
-          [[-r, 0.0], [-r, foot]] + (1..15).map { |n| [-r * Math.cos(Math::PI * n / 16), foot + r * Math.sin(Math::PI * n / 16)] } + [[r, foot], [r, 0.0]]
+          [[-r, 0.0], [-r, foot]] +
+            (1..15).map { |n| [-r * Math.cos(Math::PI * n / 16), foot + r * Math.sin(Math::PI * n / 16)] } +
+            [[r, foot], [r, 0.0]]
         end
         swept(ring.call(radius), ring.call(radius + thick), deep)
       end
@@ -86,7 +94,10 @@ module Vumbral
       # The body between two outlines in the x-y plane, `deep` along z, centred.
       def swept(inner, outer, deep)
         count = inner.size
-        points = [[inner, 1], [outer, 1], [outer, -1], [inner, -1]].flat_map { |ring, side| ring.flat_map { |x, y| [x, y, side * deep / 2] } }
+        points =
+          [[inner, 1], [outer, 1], [outer, -1], [inner, -1]].flat_map do |ring, side|
+            ring.flat_map { |x, y| [x, y, side * deep / 2] }
+          end
         faces = 4.times.flat_map do |n|
           a, b = n * count, (n + 1) % 4 * count
           (count - 1).times.flat_map { |i| quad(a + i, a + i + 1, b + i + 1, b + i) }

@@ -28,8 +28,10 @@ module Vumbral
       end
 
       def ground
-        add("prop", "ground", "Yard", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
-          "colour" => [0.16, 0.142, 0.12], "uneven" => 0.75, "uneven_size" => 0.8, "stones" => 0.3, "stone_size" => 0.05).merge("locked" => true)
+        add(
+          "prop", "ground", "Yard", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
+          "colour" => [0.16, 0.142, 0.12], "uneven" => 0.75, "uneven_size" => 0.8, "stones" => 0.3, "stone_size" => 0.05
+        ).merge("locked" => true)
       end
     end
   end

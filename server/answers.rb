@@ -17,7 +17,9 @@ module Vumbral
       end
 
       def refuse(message, code, status, details = nil)
-        halt status, {"content-type" => "application/json"}, JSON.generate({error: message, code: code}.merge(details || {}))
+        halt status,
+          {"content-type" => "application/json"},
+          JSON.generate({error: message, code: code}.merge(details || {}))
       end
 
       # @return [Hash] the request's JSON object
@@ -38,7 +40,9 @@ module Vumbral
         length = request.content_length.to_i
         return if length <= most
 
-        raise Refused.new("#{name} has #{length / 1024 / 1024} MB; #{most / 1024 / 1024} MB is the most.", code: "file_too_large")
+        raise Refused.new(
+          "#{name} has #{length / 1024 / 1024} MB; #{most / 1024 / 1024} MB is the most.", code: "file_too_large"
+        )
       end
 
       # Puts a file that was sent where a worker finds it, and waits until it was read.
@@ -68,7 +72,8 @@ module Vumbral
       # @return [Array<Hash>] file and name of each, of a body that names files which were kept
       def files_given(asked = json_body)
         files = asked["files"]
-        unless files.is_a?(Array) && files.size.between?(1, 4000) && files.all? { |row| row.is_a?(Hash) && row.values_at("file", "name").all?(String) }
+        unless files.is_a?(Array) && files.size.between?(1, 4000) &&
+            files.all? { |row| row.is_a?(Hash) && row.values_at("file", "name").all?(String) }
           raise Refused.new("Files come as a list of objects, each with file and name.", code: "bad_value")
         end
         files.map { |row| row.slice("file", "name") }
@@ -98,7 +103,10 @@ module Vumbral
         frame = number(asked["frame"], "The frame").clamp(document.first_frame, document.last_frame)
         rushes = Studio::Rushes.of(workshop, shot, document, [frame], quiet: true)
         part = Studio::Pixels.part(asked["part"], size)
-        workshop.finishing.missing(rushes, frame, size, part: part).map { |payload| workshop.jobs.add("element", shot, payload) }
+        workshop
+          .finishing
+          .missing(rushes, frame, size, part: part)
+          .map { |payload| workshop.jobs.add("element", shot, payload) }
           .each { |job| await(job, "The picture is still being made; ask again in a while.") }
         held = asked["edits"].is_a?(Array) ? asked["edits"].dig(0, "node") : nil
         [document, workshop.finishing.look(rushes, frame, size, held: held, part: part), frame]
@@ -179,11 +187,15 @@ module Vumbral
         event = workshop.events.last
         row = workshop.shots.fetch(id)
         document = workshop.shots.document(row[:id])
-        {id: row[:id], name: document.name, head: row[:head], event: event, trouble: workshop.home.trouble(workshop.now),
-         document: document.to_h, steps: workshop.shots.steps(row[:id]),
-         timeline: Shot::Timeline.new(document).rows, scene: Picture::Renderer.scene(document, document.first_frame, workshop.assets),
-         bodies: workshop.bodies.key(document), led: Geometry::Hanging.places(document), eye: Picture::Camera.path(document),
-         jobs: workshop.jobs.active(row[:id]).map { |job| workshop.jobs.show(job) }}
+        {
+          id: row[:id], name: document.name, head: row[:head], event: event,
+          trouble: workshop.home.trouble(workshop.now), document: document.to_h, steps: workshop.shots.steps(row[:id]),
+          timeline: Shot::Timeline.new(document).rows,
+          scene: Picture::Renderer.scene(document, document.first_frame, workshop.assets),
+          bodies: workshop.bodies.key(document), led: Geometry::Hanging.places(document),
+          eye: Picture::Camera.path(document),
+          jobs: workshop.jobs.active(row[:id]).map { |job| workshop.jobs.show(job) }
+        }
       end
     end
   end

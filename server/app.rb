@@ -30,7 +30,15 @@ module Vumbral
 
       helpers Answers
 
-      register Routes::Shots, Routes::Frames, Routes::Past, Routes::Pictures, Routes::Meshes, Routes::Strips, Routes::Finish, Routes::Work, Routes::Farm
+      register Routes::Shots,
+        Routes::Frames,
+        Routes::Past,
+        Routes::Pictures,
+        Routes::Meshes,
+        Routes::Strips,
+        Routes::Finish,
+        Routes::Work,
+        Routes::Farm
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop, broadcast)
@@ -49,11 +57,25 @@ module Vumbral
       end
 
       get "/api/kinds" do
-        answer(formula: Shot::Formula::VARIABLES.keys + %w[and or], limits: {file: Studio::Assets::LARGEST, shot: EarlyLimit::JSON_LIMIT},
+        answer(
+          formula: Shot::Formula::VARIABLES.keys + %w[and or],
+          limits: {
+            file: Studio::Assets::LARGEST, shot: EarlyLimit::JSON_LIMIT
+          },
           kinds: Shot::Kinds.all.values.map(&:to_h),
-          eases: Shot::Curve::EASES, beyond: Shot::Curve::BEYOND, exports: Studio::Exports::FORMATS, passes_of_exr: Studio::Exports::PASSES, exports_of_props: Studio::Exports::PROPS, seen: Light::ViewVolume::SEEN,
-          meshes: Formats::Meshes::ENDINGS, plates: Studio::Plates::PICTURES + Studio::Plates::MOVIES, units: Geometry::Shapes::UNITS,
-          passes: Shot::Ramp::PASSES, looks: Shot::Looks.to_a, materials: Shot::Materials.to_a)
+          eases: Shot::Curve::EASES,
+          beyond: Shot::Curve::BEYOND,
+          exports: Studio::Exports::FORMATS,
+          passes_of_exr: Studio::Exports::PASSES,
+          exports_of_props: Studio::Exports::PROPS,
+          seen: Light::ViewVolume::SEEN,
+          meshes: Formats::Meshes::ENDINGS,
+          plates: Studio::Plates::PICTURES + Studio::Plates::MOVIES,
+          units: Geometry::Shapes::UNITS,
+          passes: Shot::Ramp::PASSES,
+          looks: Shot::Looks.to_a,
+          materials: Shot::Materials.to_a
+        )
       end
 
       get "/api/*" do

@@ -56,7 +56,11 @@ module Vumbral
         return true if site && !%w[same-origin none].include?(site)
 
         from = env["HTTP_ORIGIN"] || env["HTTP_REFERER"]&.[](%r{\A[a-z][a-z0-9+.-]*://[^/?#]*}i)
-        from ? !%w[http https].map { |scheme| "#{scheme}://#{env["HTTP_HOST"]}" }.include?(from) : !env["HTTP_REFERER"].to_s.empty?
+        if from
+          !%w[http https].map { |scheme| "#{scheme}://#{env["HTTP_HOST"]}" }.include?(from)
+        else
+          !env["HTTP_REFERER"].to_s.empty?
+        end
       end
 
       def text?(encoded)
@@ -74,7 +78,10 @@ module Vumbral
         length, most = env[EarlyLimit::KEY]
         return refuse("Say how long the body is; it cannot be sent piece by piece.", "no_length", 411) unless length
 
-        refuse("The request has #{length / 1024 / 1024} MB; #{most / 1024 / 1024} MB is the most here.", "file_too_large", 413)
+        refuse(
+          "The request has #{length / 1024 / 1024} MB; #{most / 1024 / 1024} MB is the most here.", "file_too_large",
+          413
+        )
       end
 
       def refuse(message, code, status = 403)

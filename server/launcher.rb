@@ -90,8 +90,11 @@ module Vumbral
       end
 
       def hire(lanes)
-        Process.spawn({"OMP_WAIT_POLICY" => "passive", "VUMBRAL_REDIS" => @workshop.tickets&.url}, RbConfig.ruby, File.join(ROOT, "bin", "vumbral"), "worker",
-          "--home", @workshop.home.path, "--lanes", lanes.join(","), "--parent", Process.pid.to_s)
+        Process.spawn(
+          {"OMP_WAIT_POLICY" => "passive", "VUMBRAL_REDIS" => @workshop.tickets&.url}, RbConfig.ruby,
+          File.join(ROOT, "bin", "vumbral"), "worker", "--home", @workshop.home.path, "--lanes", lanes.join(","),
+          "--parent", Process.pid.to_s
+        )
       end
 
       def running?(pid) = Process.waitpid(pid, Process::WNOHANG).nil?

@@ -12,7 +12,10 @@ module Vumbral
      "away" => /\b(Sinatra|Rack|Puma|Thor|Server|CLI|Demo)\b/,
      "demo" => /\b(Sinatra|Rack|Puma|Thor|Server|CLI)\b/}.each do |folder, above|
       it "has nothing in #{folder} that looks up" do
-        looking = sources(folder).filter_map { |path| "#{path.delete_prefix("#{ROOT}/")}: #{code(path)[above]}" if code(path).match?(above) }
+        looking =
+          sources(folder).filter_map do |path|
+            "#{path.delete_prefix("#{ROOT}/")}: #{code(path)[above]}" if code(path).match?(above)
+          end
         expect(looking).to eq([])
       end
     end
@@ -45,7 +48,10 @@ module Vumbral
     end
 
     it "keeps files to one job" do
-      long = (sources("core") + sources("studio") + sources("server") + sources("away") + sources("cli")).select { |path| File.foreach(path).count > 320 }
+      long =
+        (sources("core") + sources("studio") + sources("server") + sources("away") + sources("cli")).select do |path|
+          File.foreach(path).count > 320
+        end
       expect(long).to eq([])
     end
 
@@ -57,7 +63,10 @@ module Vumbral
 
     it "can be loaded whole, in whatever order the files come" do
       script = "require #{File.join(ROOT, "lib", "vumbral").inspect}; Vumbral::LOADER.eager_load"
-      output, status = Open3.capture2e({"BUNDLE_GEMFILE" => File.join(ROOT, "Gemfile")}, RbConfig.ruby, "-rbundler/setup", "-e", script)
+      output, status =
+        Open3.capture2e(
+          {"BUNDLE_GEMFILE" => File.join(ROOT, "Gemfile")}, RbConfig.ruby, "-rbundler/setup", "-e", script
+        )
       expect([status.success?, output[0, 500]]).to eq([true, ""])
     end
   end

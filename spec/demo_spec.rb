@@ -11,7 +11,10 @@ module Vumbral
           define_singleton_method(:plates) { shot.plates } if shot.respond_to?(:plates)
           define_singleton_method(:tables) { shot.tables } if shot.respond_to?(:tables)
           define_singleton_method(:edits) do |mesh|
-            shot.edits(mesh) + [["general", "last", 10], ["chamber", "draft", 5.0], ["picture", "width", 160], ["picture", "height", 90]].map { |n, d, v| {"do" => "set", "node" => n, "dial" => d, "value" => v} }
+            shot.edits(mesh) +
+              [
+                ["general", "last", 10], ["chamber", "draft", 5.0], ["picture", "width", 160], ["picture", "height", 90]
+              ].map { |n, d, v| {"do" => "set", "node" => n, "dial" => d, "value" => v} }
           end
           const_set(:ID, shot::ID)
           const_set(:NAME, shot::NAME)
@@ -20,19 +23,31 @@ module Vumbral
       end)
       with_workshop do |workshop|
         maker = described_class.new(workshop)
-        names = ["Kiln draw", "Lid burst", "Morning yard", "Clay cloud", "Fair sign", "Paper leaf", "Down the flue", "Eaten tile", "Burner", "Quench", "Trough kick", "Glaze fill", "Lantern", "Carried torch", "Into the vat", "Vat splash"]
+        names = [
+          "Kiln draw", "Lid burst", "Morning yard", "Clay cloud", "Fair sign", "Paper leaf", "Down the flue",
+          "Eaten tile", "Burner", "Quench", "Trough kick", "Glaze fill", "Lantern", "Carried torch", "Into the vat",
+          "Vat splash"
+        ]
         expect(maker.call).to eq(names)
         expect(workshop.shots.list.map { |row| row[:name] }).to eq(names)
         jobs = workshop.jobs.active
-        expect(jobs.map { |job| [job[:shot_id], job[:background]] })
-          .to eq([["kiln-draw", true], ["lid-burst", true], ["morning-yard", true], ["fair-sign", true], ["paper-leaf", true], ["burner", true], ["quench", true], ["trough-kick", true], ["glaze-fill", true], ["carried-torch", true], ["vat-splash", true]])
+        expect(jobs.map { |job| [job[:shot_id], job[:background]] }).to eq(
+          [
+            ["kiln-draw", true], ["lid-burst", true], ["morning-yard", true], ["fair-sign", true], ["paper-leaf", true],
+            ["burner", true], ["quench", true], ["trough-kick", true], ["glaze-fill", true], ["carried-torch", true],
+            ["vat-splash", true]
+          ]
+        )
         expect(work(workshop, jobs.find { |job| job[:shot_id] == "paper-leaf" }[:id])).to include(state: "done")
         expect(workshop.runs.state("paper-leaf", "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
         described_class::SHOTS.each { |shot| expect(workshop.prints.list(shot::ID).size).to eq(1) }
         workshop.shots.take_away("morning-yard")
         workshop.shots.let_go("morning-yard")
         expect(described_class.new(workshop).call).to eq([])
-        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly("kiln-draw", "lid-burst", "clay-cloud", "fair-sign", "paper-leaf", "down-the-flue", "eaten-tile", "burner", "quench", "trough-kick", "glaze-fill", "lantern", "carried-torch", "into-the-vat", "vat-splash")
+        expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly(
+          "kiln-draw", "lid-burst", "clay-cloud", "fair-sign", "paper-leaf", "down-the-flue", "eaten-tile", "burner",
+          "quench", "trough-kick", "glaze-fill", "lantern", "carried-torch", "into-the-vat", "vat-splash"
+        )
       end
     end
 

@@ -20,7 +20,9 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         shift = place ? shift(asset[:facts], unit, up, place) : [0.0, 0.0, 0.0]
         frame = document.first_frame
-        edits = pieces.map { |piece| prop(piece, unit, up, shift, frame) } + (others ? @workshop.assets.others(digest).flat_map { |other| beside(other, document) } : [])
+        edits =
+          pieces.map { |piece| prop(piece, unit, up, shift, frame) } +
+          (others ? @workshop.assets.others(digest).flat_map { |other| beside(other, document) } : [])
         words = (pieces.size == 1) ? "#{asset[:name]} brought in" : "#{pieces.size} parts of #{asset[:name]} brought in"
         step = @workshop.shots.step(shot_id, edits, words, by: by)
         step.merge(props: step[:document].nodes.keys - document.nodes.keys)
@@ -31,7 +33,12 @@ module Vumbral
       def volume(shot_id, asset, by: nil)
         before = @workshop.shots.document(shot_id).nodes.keys
         dials = {"from" => "file", "volume" => asset[:digest], "voxel" => asset[:facts]["voxel"], "room" => 0.0}
-        step = @workshop.shots.step(shot_id, [{"do" => "add", "kind" => "sculpt", "name" => File.basename(asset[:name], ".*"), "dials" => dials}], "#{asset[:name]} brought in", by: by)
+        step =
+          @workshop.shots.step(
+            shot_id,
+            [{"do" => "add", "kind" => "sculpt", "name" => File.basename(asset[:name], ".*"), "dials" => dials}],
+            "#{asset[:name]} brought in", by: by
+          )
         step.merge(sculpt: (step[:document].nodes.keys - before)[0])
       end
 
@@ -43,12 +50,29 @@ module Vumbral
         raise Refused.new("#{node.name} is no prop; only props can be baked.", code: "bad_edit") unless node.kind.name == :prop
 
         frames = (document.first_frame..document.last_frame).to_a
-        standing = Geometry::Standing.new(document.put(node.set(:shown, true).with(curves: node.curves.except(:shown))), @workshop.assets, only: [node.id], coloured: false)
-        meshes = frames.map { |frame| standing.at(frame) || raise(Refused.new("#{node.name} is gone at frame #{frame}; let what leaves the chamber stay, then bake it.", code: "bad_edit")) }
+        standing =
+          Geometry::Standing.new(
+            document.put(node.set(:shown, true).with(curves: node.curves.except(:shown))), @workshop.assets,
+            only: [node.id], coloured: false
+          )
+        meshes =
+          frames.map do |frame|
+            standing.at(frame) ||
+              raise(
+                Refused.new(
+                  "#{node.name} is gone at frame #{frame}; let what leaves the chamber stay, then bake it.",
+                  code: "bad_edit"
+                )
+              )
+          end
         asset = @workshop.assets.take(Formats::Model.new(meshes), "#{node.name} baked")
         # What was done to its shape and whatever it went with is in the mesh.
-        bare = document.operations(node.id).map { |operation| {"do" => "remove", "node" => operation.id} } + [{"do" => "set", "node" => node.id, "dial" => "leader", "value" => nil}]
-        @workshop.shots.step(shot_id, bare + baked(node, asset, frames[0]), "#{node.name} baked to a mesh for each frame", by: by)
+        bare =
+          document.operations(node.id).map { |operation| {"do" => "remove", "node" => operation.id} } +
+          [{"do" => "set", "node" => node.id, "dial" => "leader", "value" => nil}]
+        @workshop.shots.step(
+          shot_id, bare + baked(node, asset, frames[0]), "#{node.name} baked to a mesh for each frame", by: by
+        )
       end
 
       private
@@ -56,19 +80,39 @@ module Vumbral
       def prop(asset, unit, up, shift, frame)
         dials = {"shape" => "mesh", "mesh" => asset[:digest], "unit" => unit, "up" => up, "position" => shift}
         dials = dials.merge("plays" => true, "plays_from" => frame) if asset[:facts]["frames"].to_i > 1
-        {"do" => "add", "kind" => "prop", "name" => asset[:name].sub(/[._-]*#+(?=\.)/, "").sub(/\.[a-z]+\z/i, "").tr("_", " ").strip.then { |name| name.empty? ? "Mesh" : name[0, 80] }, "dials" => dials}
+        {
+          "do" => "add",
+          "kind" => "prop",
+          "name" =>
+            asset[:name]
+              .sub(/[._-]*#+(?=\.)/, "")
+              .sub(/\.[a-z]+\z/i, "")
+              .tr("_", " ")
+              .strip
+              .then { |name| name.empty? ? "Mesh" : name[0, 80] },
+          "dials" => dials
+        }
       end
 
       def baked(node, asset, first)
-        dials = {"shape" => "mesh", "mesh" => asset[:digest], "plays" => asset[:facts]["frames"].to_i > 1, "plays_from" => first, "plays_speed" => 1.0, "plays_after" => "hold",
-                 "unit" => "m", "up" => "y", "position" => [0.0] * 3, "turn" => [0.0] * 3, "scale" => [1.0] * 3, "breaks" => false}
+        dials = {
+          "shape" => "mesh", "mesh" => asset[:digest], "plays" => asset[:facts]["frames"].to_i > 1,
+          "plays_from" => first, "plays_speed" => 1.0, "plays_after" => "hold", "unit" => "m", "up" => "y",
+          "position" => [0.0] * 3, "turn" => [0.0] * 3, "scale" => [1.0] * 3, "breaks" => false
+        }
         dials.map { |dial, value| {"do" => "set", "node" => node.id, "dial" => dial, "value" => value} }
       end
 
       # From where it stands in the file to where it is wanted.
       def shift(facts, unit, up, place)
-        low, high = facts.values_at("low", "high").map { |corner| (up == "z") ? [corner[0], corner[2], -corner[1]] : corner }
-        low, high = low.zip(high).map(&:minmax).transpose.map { |corner| corner.map { |c| c * Geometry::Shapes::UNITS.fetch(unit) } }
+        low, high =
+          facts.values_at("low", "high").map { |corner| (up == "z") ? [corner[0], corner[2], -corner[1]] : corner }
+        low, high =
+          low
+            .zip(high)
+            .map(&:minmax)
+            .transpose
+            .map { |corner| corner.map { |c| c * Geometry::Shapes::UNITS.fetch(unit) } }
         place.zip([0.5 * (low[0] + high[0]), low[1], 0.5 * (low[2] + high[2])]).map { |to, from| (to - from).round(5) }
       end
 
@@ -83,7 +127,12 @@ module Vumbral
 
         still = rows.transform_values(&:first)
         keys = rows.select { |dial, values| dial == "position" && values.uniq.size > 1 }
-        [{"do" => "add", "kind" => "lamp", "name" => other["name"].to_s[0, 80], "dials" => still, "keys" => keys.transform_values { |values| keyed(values, document) }}]
+        [
+          {
+            "do" => "add", "kind" => "lamp", "name" => other["name"].to_s[0, 80], "dials" => still,
+            "keys" => keys.transform_values { |values| keyed(values, document) }
+          }
+        ]
       end
 
       def camera(rows, document)
@@ -91,7 +140,8 @@ module Vumbral
           values = values.map { |focal| (focal * lens(document)).round(4).clamp(4.0, 1000.0) } if dial == "focal"
           next [{"do" => "set", "node" => "camera", "dial" => dial, "value" => values[0]}] if values.uniq.size == 1
 
-          [{"do" => "set", "node" => "camera", "dial" => dial, "value" => values[0]}] + keyed(values, document).map { |key| key.merge("do" => "key", "node" => "camera", "dial" => dial) }
+          [{"do" => "set", "node" => "camera", "dial" => dial, "value" => values[0]}] +
+            keyed(values, document).map { |key| key.merge("do" => "key", "node" => "camera", "dial" => dial) }
         end
       end
 
@@ -103,7 +153,10 @@ module Vumbral
       end
 
       def keyed(values, document)
-        values.first(document.last_frame - document.first_frame + 1).each_with_index.map { |value, n| {"frame" => document.first_frame + n, "value" => value, "ease" => "linear"} }
+        values
+          .first(document.last_frame - document.first_frame + 1)
+          .each_with_index
+          .map { |value, n| {"frame" => document.first_frame + n, "value" => value, "ease" => "linear"} }
       end
     end
   end

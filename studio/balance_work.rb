@@ -10,7 +10,15 @@ module Vumbral
 
       # @return [Hash] :parts
       def call
-        {parts: @task.workshop.balances.make(@task.shot, @task.payload["number"]) { |done, count| @task.progress(done, count, "taking the light apart") }}
+        {
+          parts:
+            @task
+              .workshop
+              .balances
+              .make(@task.shot, @task.payload["number"]) do |done, count|
+                @task.progress(done, count, "taking the light apart")
+              end
+        }
       end
     end
   end

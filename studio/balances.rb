@@ -26,7 +26,10 @@ module Vumbral
         print = @workshop.prints.fetch(shot_id, number)
         return if File.exist?(path(print[:shot_id], number))
 
-        going = @workshop.jobs.active.find { |job| job[:kind] == "balance" && job[:shot_id] == print[:shot_id] && JSON.parse(job[:payload])["number"] == number }
+        going =
+          @workshop.jobs.active.find do |job|
+            job[:kind] == "balance" && job[:shot_id] == print[:shot_id] && JSON.parse(job[:payload])["number"] == number
+          end
         going ? going[:id] : @workshop.jobs.add("balance", print[:shot_id], {number: number})
       end
 
@@ -37,7 +40,10 @@ module Vumbral
         key = @workshop.runs.key_of(document, @workshop.prints.fetch(shot_id, number)[:quality], frame)
         names = (document.of(:sun) + document.of(:lamp)).map(&:name)
         all = Picture::Parts.of(Picture::Renderer.sharp(@workshop.painting.settings(document, frame)), names)
-        parts = all.each_with_index.map { |(_, settings), n| @workshop.painting.of(settings, key, size).tap { yield n + 1, all.size } }
+        parts =
+          all.each_with_index.map do |(_, settings), n|
+            @workshop.painting.of(settings, key, size).tap { yield n + 1, all.size }
+          end
         head = JSON.generate({names: names + ["Sky", "What glows"], size: size})
         bytes = [head.bytesize].pack("L<") + head.b + parts.map(&:bytes).join
         @workshop.home.write(path(shot_id, number), Zstd.compress(bytes, level: 1))
@@ -55,7 +61,12 @@ module Vumbral
         held = apart(shot_id, number)
         factors = checked(gains, held.names).map { |stops, colour| colour.map { |c| c * 2.0**stops } }
         image = held.parts[0].copy
-        held.parts.zip(factors).each_with_index { |(part, factor), n| Picture::PaneKernels.sum(image, part, Kernel::Buffer.of(:f32, factor), n.zero?) }
+        held
+          .parts
+          .zip(factors)
+          .each_with_index do |(part, factor), n|
+            Picture::PaneKernels.sum(image, part, Kernel::Buffer.of(:f32, factor), n.zero?)
+          end
         Pixels.jpeg(held.renderer.develop(image, sky: factors[-2]))
       end
 
@@ -77,7 +88,10 @@ module Vumbral
         made = asked(shot_id, number)[0]
         document = @workshop.shots.document(shot_id)
         lit = (made.of(:sun) + made.of(:lamp)).map(&:id) + [made.the(:sky).id, made.look.id]
-        edits = lit.zip(checked(gains, held.names)).flat_map { |id, (stops, colour)| (node = document.nodes[id]) ? Balances.edits(node, stops, colour) : [] }
+        edits =
+          lit
+            .zip(checked(gains, held.names))
+            .flat_map { |id, (stops, colour)| (node = document.nodes[id]) ? Balances.edits(node, stops, colour) : [] }
         raise Refused.new("Nothing was balanced; make something brighter or darker first.", code: "bad_edit") if edits.empty?
 
         @workshop.shots.step(shot_id, edits, "Light balanced as on P#{number}", by: by)
@@ -92,7 +106,8 @@ module Vumbral
         return found if node.kind.name == :look || colour.uniq.size == 1
 
         warm = (node.kind.name == :lamp && node[:kelvin] == "kelvin") ? [{"do" => "set", "node" => node.id, "dial" => "kelvin", "value" => "colour"}] : []
-        found + warm + scaled(node, :colour) { |value| value.zip(colour).map { |a, b| (a * b / brightest).clamp(0.0, 1.0) } }
+        found + warm +
+          scaled(node, :colour) { |value| value.zip(colour).map { |a, b| (a * b / brightest).clamp(0.0, 1.0) } }
       end
 
       # All of a dial's keys, or the dial where it has none.
@@ -102,7 +117,11 @@ module Vumbral
         fit = ->(value) { value.is_a?(Array) ? value : value.clamp(range.begin, range.end) }
         return [{"do" => "set", "node" => node.id, "dial" => dial.to_s, "value" => fit.call(yield(node.plain(dial)))}] unless curve
 
-        curve.to_a.map { |key| key.transform_keys(&:to_s).merge("do" => "key", "node" => node.id, "dial" => dial.to_s, "value" => fit.call(yield(key[:value]))) }
+        curve.to_a.map do |key|
+          key.transform_keys(&:to_s).merge(
+            "do" => "key", "node" => node.id, "dial" => dial.to_s, "value" => fit.call(yield(key[:value]))
+          )
+        end
       end
       private_class_method :scaled
 
@@ -114,7 +133,10 @@ module Vumbral
       def asked(shot_id, number)
         row = @workshop.prints.fetch(shot_id, number)
         share = [WIDEST.fdiv(row[:width]), 1.0].min
-        [@workshop.shots.read(row[:document]), row[:frame], [row[:width], row[:height]].map { |n| [(n * share).round, 2].max }]
+        [
+          @workshop.shots.read(row[:document]), row[:frame],
+          [row[:width], row[:height]].map { |n| [(n * share).round, 2].max }
+        ]
       end
 
       def apart(shot_id, number)
@@ -133,14 +155,20 @@ module Vumbral
         head = JSON.parse(raw.byteslice(4, length))
         width, height = head["size"]
         size = 16 * width * height
-        parts = head["names"].each_index.map { |n| Kernel::Buffer.new(:f32, height, width, 4, bytes: raw.byteslice(4 + length + n * size, size)) }
+        parts =
+          head["names"].each_index.map do |n|
+            Kernel::Buffer.new(:f32, height, width, 4, bytes: raw.byteslice(4 + length + n * size, size))
+          end
         document, frame, = asked(shot_id, number)
-        Apart.new(head["names"], parts, Picture::Renderer.new(Picture::Renderer.settings(document, frame), @workshop.assets))
+        Apart.new(
+          head["names"], parts, Picture::Renderer.new(Picture::Renderer.settings(document, frame), @workshop.assets)
+        )
       end
 
       def checked(gains, names)
         fits = gains.is_a?(Array) && gains.size == names.size && gains.all? do |gain|
-          gain.is_a?(Hash) && STOPS.cover?(gain["stops"]) && gain["colour"].is_a?(Array) && gain["colour"].size == 3 && gain["colour"].all? { |c| c.is_a?(Numeric) && c.between?(0.0, 100.0) }
+          gain.is_a?(Hash) && STOPS.cover?(gain["stops"]) && gain["colour"].is_a?(Array) && gain["colour"].size == 3 &&
+            gain["colour"].all? { |c| c.is_a?(Numeric) && c.between?(0.0, 100.0) }
         end
         raise Refused.new("A balance takes stops from #{STOPS.begin.to_i} to #{STOPS.end.to_i} and a colour for each of: #{names.join(", ")}.", code: "bad_value") unless fits
 

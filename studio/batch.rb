@@ -27,7 +27,13 @@ module Vumbral
         saved = document.of(:export)
         return [{export: "png"}.merge(@follow.call(@workshop.exports.start(row[:id], "png", out: folder(row, "png"), beside: true), "#{row[:name]}, png"))] if saved.empty?
 
-        saved.map { |node| {export: node.name}.merge(@follow.call(@workshop.exports.start_saved(row[:id], node.id, out: folder(row, node.id)), "#{row[:name]}, #{node.name}")) }
+        saved.map do |node|
+          {export: node.name}.merge(
+            @follow.call(
+              @workshop.exports.start_saved(row[:id], node.id, out: folder(row, node.id)), "#{row[:name]}, #{node.name}"
+            )
+          )
+        end
       end
 
       # Does what lies in a folder: shot files and packed shots. Each goes on to "done" or "failed" there, with what was wrong
@@ -61,12 +67,18 @@ module Vumbral
 
       # The oldest first; what is still being copied is left until it is whole.
       def waiting(watched)
-        Dir[File.join(watched, "*.{zip,json}")].select { |path| File.file?(path) && Time.now - File.mtime(path) > STILL }.sort_by { |path| [File.mtime(path), path] }
+        Dir[File.join(watched, "*.{zip,json}")]
+          .select { |path| File.file?(path) && Time.now - File.mtime(path) > STILL }
+          .sort_by { |path| [File.mtime(path), path] }
       end
 
       def brought(path)
         name = File.basename(path)
-        path.end_with?(".zip") ? @workshop.bundles.unpack(path, name) : @workshop.shots.import(File.binread(path), from: name)
+        if path.end_with?(".zip")
+          @workshop.bundles.unpack(path, name)
+        else
+          @workshop.shots.import(File.binread(path), from: name)
+        end
       end
 
       def put_away(watched, path, outcome)

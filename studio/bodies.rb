@@ -17,20 +17,40 @@ module Vumbral
       # @return [String] a name for all that the bodies depend on
       def key(document)
         props = (document.of(:prop) + document.of(:operation)).map(&:to_h)
-        boxes = [document.the(:chamber), *document.of(:annex)].flat_map { |chamber| [Geometry::Hanging.stood(document, chamber), chamber[:size]] }
+        boxes =
+          [document.the(:chamber), *document.of(:annex)].flat_map do |chamber|
+            [Geometry::Hanging.stood(document, chamber), chamber[:size]]
+          end
         # What pieces meet and what lets them go.
         props += (document.of(:blast) + document.of(:front)).map(&:to_h) if document.of(:prop).any? { |node| Geometry::Breaking.breaks?(node) }
         # Where the camera is may turn them to it, or make their faces finer.
-        seen = document.of(:prop).any? { |node| node[:to_camera] } || document.of(:operation).any? { |node| node[:what] == "nearer" }
+        seen =
+          document.of(:prop).any? { |node| node[:to_camera] } ||
+          document.of(:operation).any? { |node| node[:what] == "nearer" }
         props += [document.the(:camera).to_h] if seen
         # Formulas may ask for anything.
-        asked = (document.of(:prop) + document.of(:operation)).any? { |node| node.curves.any? { |_, curve| curve.is_a?(Shot::Rule) } }
+        asked =
+          (document.of(:prop) + document.of(:operation)).any? do |node|
+            node.curves.any? { |_, curve| curve.is_a?(Shot::Rule) }
+          end
         # So may sculpts, by what they are made of.
         asked ||= document.of(:prop).any? { |node| node[:shape] == "sculpt" }
         props += [document.nodes.values.map(&:to_h)] if asked
         # A kept run may have been let go.
-        props += document.of(:prop).filter_map { |node| node[:kept] && node[:shape] == "liquid" && @workshop.liquids.kept(node[:kept])&.there }
-        Digest::SHA256.hexdigest(JSON.generate([VERSION, props, document.the(:general)[:seed], document.first_frame, document.last_frame, document.rate, *boxes]))[0, 24]
+        props +=
+          document
+            .of(:prop)
+            .filter_map { |node| node[:kept] && node[:shape] == "liquid" && @workshop.liquids.kept(node[:kept])&.there }
+        Digest::SHA256.hexdigest(
+          JSON.generate(
+            [
+              VERSION, props, document.the(:general)[:seed], document.first_frame, document.last_frame, document.rate,
+              *boxes
+            ]
+          )
+        )[
+          0, 24
+        ]
       end
 
       # @return [Array<Hash>, nil] nil where they have to be made by a worker first
@@ -58,7 +78,9 @@ module Vumbral
       # A body whose shape is built: a mesh of its own, or one for each frame where it changes.
       def built(document, node)
         frames = (document.first_frame..document.last_frame).to_a
-        moves = Geometry::Shapes.plays?(node) || document.operations(node.id).any? { |operation| Geometry::Operations.changes?(operation) }
+        moves =
+          Geometry::Shapes.plays?(node) ||
+          document.operations(node.id).any? { |operation| Geometry::Operations.changes?(operation) }
         frames = frames.first(1) unless moves
         digests = frames.map do |frame|
           body = Geometry::Bodies.of(document, node, frame)
@@ -77,7 +99,12 @@ module Vumbral
         frames = (document.first_frame..document.last_frame).to_a
         whole, broken = frames.partition { |frame| !Geometry::Breaking.broken?(node, frame) }
         shown = ->(frame) { document.shown?(node, frame) }
-        poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + at(document, node, frame) if whole.include?(frame) && shown.call(frame) }
+        poses =
+          frames.map do |frame|
+            if whole.include?(frame) && shown.call(frame)
+              flat(Geometry::Bodies.pose(node, frame, document)) + at(document, node, frame)
+            end
+          end
         rows = [{prop: node.id, outline: outline(node), first: frames.first, poses: poses}.merge(dyed(node))]
         broken.empty? ? rows : rows + pieces(document, node, frames, broken, shown)
       end
@@ -88,28 +115,57 @@ module Vumbral
         dyed = (mesh.colours && node[:own_colours]) ? {dyed: true} : {}
         moves = @workshop.assets.clip(digest)
         unless moves || moves?(document, node)
-          return [{prop: node.id, outline: outline, pose: document.shown?(node) ? flat(Geometry::Bodies.pose(node, nil, document)) : nil}.merge(dyed)]
+          return [
+            {
+              prop: node.id, outline: outline,
+              pose: document.shown?(node) ? flat(Geometry::Bodies.pose(node, nil, document)) : nil
+            }.merge(dyed)
+          ]
         end
 
         frames = (document.first_frame..document.last_frame).to_a
-        poses = frames.each_with_index.map { |frame, n| flat(Geometry::Bodies.pose(node, frame, document)) + (moves ? [n.to_f] : []) if document.shown?(node, frame) }
-        [{prop: node.id, outline: outline.merge(moves ? {"plays" => true} : {}), first: frames.first, poses: poses}.merge(dyed)]
+        poses =
+          frames.each_with_index.map do |frame, n|
+            flat(Geometry::Bodies.pose(node, frame, document)) + (moves ? [n.to_f] : []) if document.shown?(node, frame)
+          end
+        [
+          {
+            prop: node.id, outline: outline.merge(moves ? {"plays" => true} : {}), first: frames.first, poses: poses
+          }.merge(dyed)
+        ]
       end
 
       # One whose shape is made when it is looked at: each frame tells which of them it is.
       def surface(document, node)
         key, numbers = @workshop.surfaces.of(document, node)
         frames = (document.first_frame..document.last_frame).to_a
-        poses = frames.zip(numbers).map { |frame, number| flat(Geometry::Bodies.pose(node, frame, document)) + [number.to_f] if document.shown?(node, frame) }
+        poses =
+          frames
+            .zip(numbers)
+            .map do |frame, number|
+              flat(Geometry::Bodies.pose(node, frame, document)) + [number.to_f] if document.shown?(node, frame)
+            end
         [{prop: node.id, outline: {"shape" => "sculpt", "surface" => key}, first: frames.first, poses: poses}]
       end
 
       # The liquid's own surface, whose shape each frame of a run has.
       def poured(document, node)
         frames = (document.first_frame..document.last_frame).to_a
-        poses = frames.map { |frame| flat(Geometry::Bodies.pose(node, frame, document)) + [frame.to_f] if document.shown?(node, frame) }
+        poses =
+          frames.map do |frame|
+            flat(Geometry::Bodies.pose(node, frame, document)) + [frame.to_f] if document.shown?(node, frame)
+          end
         kept = node[:kept] ? {waters: frames.map { |frame| @workshop.liquids.placed(document, node, frame) }} : {}
-        [{prop: node.id, outline: {"shape" => "liquid", "least_part" => node[:least_part]}, first: frames.first, poses: poses}.merge(kept, altered(document, node, frames))]
+        [
+          {
+            prop: node.id,
+            outline: {
+              "shape" => "liquid", "least_part" => node[:least_part]
+            },
+            first: frames.first,
+            poses: poses
+          }.merge(kept, altered(document, node, frames))
+        ]
       end
 
       # What operations make of it is made when it is looked at.
@@ -120,15 +176,20 @@ module Vumbral
       end
 
       def still(document, node, outline)
-        {prop: node.id, outline: outline, pose: document.shown?(node) ? flat(Geometry::Bodies.pose(node, nil, document)) : nil}.merge(dyed(node))
+        {
+          prop: node.id, outline: outline,
+          pose: document.shown?(node) ? flat(Geometry::Bodies.pose(node, nil, document)) : nil
+        }.merge(dyed(node))
       end
 
       def moves?(document, node)
-        Geometry::Breaking.breaks?(node) || Geometry::Shapes.plays?(node) || document.comes_and_goes?(node) || Geometry::Bodies.goes?(document, node)
+        Geometry::Breaking.breaks?(node) || Geometry::Shapes.plays?(node) || document.comes_and_goes?(node) ||
+          Geometry::Bodies.goes?(document, node)
       end
 
       # Its shape as dials.
-      def outline(node) = Geometry::Shapes.outline(node).except("plays").merge(Geometry::Shapes.plays?(node) ? {"plays" => true} : {})
+      def outline(node) =
+        Geometry::Shapes.outline(node).except("plays").merge(Geometry::Shapes.plays?(node) ? {"plays" => true} : {})
 
       # Whether it has colours of its own.
       def dyed(node)
@@ -148,11 +209,32 @@ module Vumbral
 
       # Pieces are meshes of their own, so that the browser can ask for them.
       def pieces(document, node, frames, broken, shown)
-        cut = Geometry::Breaking.cut(Geometry::Shapes.outline(node, document: document, frame: node[:break_frame]), Geometry::Breaking.cut_of(node), @workshop.assets)
+        cut =
+          Geometry::Breaking.cut(
+            Geometry::Shapes.outline(node, document: document, frame: node[:break_frame]),
+            Geometry::Breaking.cut_of(node), @workshop.assets
+          )
         digests = cut.map { |piece| @workshop.assets.keep(piece.mesh) }
-        places = broken.to_h { |frame| [frame, Geometry::Bodies.parts([Geometry::Bodies.of(document, node, frame)], @workshop.assets).to_h { |body| [body["outline"]["n"], flat(body["to"])] }] }
+        places =
+          broken.to_h do |frame|
+            [
+              frame,
+              Geometry::Bodies
+                .parts([Geometry::Bodies.of(document, node, frame)], @workshop.assets)
+                .to_h { |body| [body["outline"]["n"], flat(body["to"])] }
+            ]
+          end
         digests.each_with_index.map do |digest, n|
-          {prop: node.id, piece: n, inside: Geometry::Breaking.inside(cut[n].mesh), outline: {shape: "mesh", mesh: digest}, first: frames.first, poses: frames.map { |frame| shown.call(frame) ? places.dig(frame, n) : nil }}
+          {
+            prop: node.id,
+            piece: n,
+            inside: Geometry::Breaking.inside(cut[n].mesh),
+            outline: {
+              shape: "mesh", mesh: digest
+            },
+            first: frames.first,
+            poses: frames.map { |frame| shown.call(frame) ? places.dig(frame, n) : nil }
+          }
         end
       end
 

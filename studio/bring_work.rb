@@ -27,7 +27,11 @@ module Vumbral
 
       def files = @task.payload["files"] || [@task.payload.slice("file", "name")]
 
-      def paths = @paths ||= files.to_h { |row| [File.basename(row["name"]), @task.workshop.home.within("incoming", File.basename(row["file"]))] }
+      def paths =
+        @paths ||=
+          files.to_h do |row|
+            [File.basename(row["name"]), @task.workshop.home.within("incoming", File.basename(row["file"]))]
+          end
 
       def forget = paths.each_value { |path| FileUtils.rm_f(path) }
 
@@ -44,7 +48,10 @@ module Vumbral
         return sequence(meshes) if meshes.size > 1
 
         (name, path), beside = meshes.first, paths.except(meshes.keys[0])
-        @assets.bring(File.binread(path), name, beside: beside.transform_values { |other| File.binread(other) }, rate: @task.payload.fetch("rate", 24.0))
+        @assets.bring(
+          File.binread(path), name, beside: beside.transform_values { |other| File.binread(other) },
+          rate: @task.payload.fetch("rate", 24.0)
+        )
       end
 
       # Read one at a time.

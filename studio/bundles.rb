@@ -43,12 +43,16 @@ module Vumbral
         files = rows.flat_map { |row| files_of(row[:digest]) }.uniq
         part = "#{path}.part"
         Zip::OutputStream.open(part) do |zip|
-          {README => TEXT, SHOT => JSON.pretty_generate(document.to_h), LIST => list(rows)}.each { |name, text| text(zip, name, text) }
+          {README => TEXT, SHOT => JSON.pretty_generate(document.to_h), LIST => list(rows)}.each do |name, text|
+            text(zip, name, text)
+          end
           files.each_with_index do |file, n|
             put(zip, file)
             yield n + 1, files.size
           end
-          rows.select { |row| row[:kind] == "mesh" && !@workshop.assets.clip(row[:digest]) }.each { |row| still(zip, row[:digest]) }
+          rows
+            .select { |row| row[:kind] == "mesh" && !@workshop.assets.clip(row[:digest]) }
+            .each { |row| still(zip, row[:digest]) }
         end
         File.rename(part, path)
         path
@@ -76,13 +80,34 @@ module Vumbral
 
       # Of a mesh that moves, those of its frames too.
       def digests(document)
-        found = document.nodes.each_value.flat_map { |node| node.kind.dials.each_value.select { |dial| TYPES.include?(dial.type) }.filter_map { |dial| node.plain(dial.name) } }.uniq
+        found =
+          document
+            .nodes
+            .each_value
+            .flat_map do |node|
+              node
+                .kind
+                .dials
+                .each_value
+                .select { |dial| TYPES.include?(dial.type) }
+                .filter_map { |dial| node.plain(dial.name) }
+            end
+            .uniq
         found.flat_map { |digest| [digest, *@workshop.assets.clip(digest)&.frames.to_a] }.uniq
       end
 
-      def files_of(digest) = Dir[@workshop.home.within("{meshes,pictures,volumes,tables}", "#{digest}.*"), @workshop.home.within("plates", digest, "*")].sort
+      def files_of(digest) =
+        Dir[
+          @workshop.home.within("{meshes,pictures,volumes,tables}", "#{digest}.*"),
+          @workshop.home.within("plates", digest, "*")
+        ].sort
 
-      def list(rows) = JSON.pretty_generate(rows.map { |row| {digest: row[:digest], name: row[:name], kind: row[:kind], facts: JSON.parse(row[:facts])} })
+      def list(rows) =
+        JSON.pretty_generate(
+          rows.map do |row|
+            {digest: row[:digest], name: row[:name], kind: row[:kind], facts: JSON.parse(row[:facts])}
+          end
+        )
 
       def text(zip, name, text)
         zip.put_next_entry(name)
@@ -109,9 +134,19 @@ module Vumbral
 
       def listed(text, name)
         rows = Formats::JsonText.parse(text.dup.force_encoding(Encoding::UTF_8), name)
-        whole = rows.is_a?(Array) && rows.all? { |row| row.is_a?(Hash) && row["digest"].to_s.match?(/\A[0-9a-f]{8,64}\z/) && row["name"].is_a?(String) && KINDS.include?(row["kind"]) && row["facts"].is_a?(Hash) }
+        whole =
+          rows.is_a?(Array) &&
+          rows.all? do |row|
+            row.is_a?(Hash) && row["digest"].to_s.match?(/\A[0-9a-f]{8,64}\z/) && row["name"].is_a?(String) &&
+              KINDS.include?(row["kind"]) && row["facts"].is_a?(Hash)
+          end
         refuse(name, "has a list of files that cannot be read") unless whole
-        rows.map { |row| {digest: row["digest"], name: Assets.plain(row["name"]), kind: row["kind"], facts: JSON.generate(row["facts"])} }
+        rows.map do |row|
+          {
+            digest: row["digest"], name: Assets.plain(row["name"]), kind: row["kind"],
+            facts: JSON.generate(row["facts"])
+          }
+        end
       end
 
       # What is there stays: it has the same digest.

@@ -48,7 +48,10 @@ module Vumbral
 
       # @raise [Refused]
       def fetch(digest)
-        table[digest: digest.to_s] || raise(Refused.new("The kept run #{digest.to_s[0, 24].inspect} is not here; choose another.", code: "unknown_run"))
+        table[digest: digest.to_s] ||
+          raise(
+            Refused.new("The kept run #{digest.to_s[0, 24].inspect} is not here; choose another.", code: "unknown_run")
+          )
       end
 
       # Keeps a run of a shot.
@@ -56,8 +59,11 @@ module Vumbral
       # @raise [Refused]
       def keep_run(shot_id, number, name = nil)
         row = @workshop.past_runs.fetch(shot_id, number)
-        keep(row[:shot_id], named(name || "#{@workshop.shots.fetch(shot_id)[:name]}, run #{number}"), JSON.parse(row[:keys]),
-          liquid: JSON.parse(row[:liquid_keys]), run_id: row[:id], quality: row[:quality], document: @workshop.past_runs.document(shot_id, number), first_frame: row[:first_frame])
+        keep(
+          row[:shot_id], named(name || "#{@workshop.shots.fetch(shot_id)[:name]}, run #{number}"),
+          JSON.parse(row[:keys]), liquid: JSON.parse(row[:liquid_keys]), run_id: row[:id], quality: row[:quality],
+          document: @workshop.past_runs.document(shot_id, number), first_frame: row[:first_frame]
+        )
       end
 
       # Keeps variations of a test strip.
@@ -70,8 +76,16 @@ module Vumbral
         strip = @workshop.strips.strip(row)
         cells.map do |n|
           document = @workshop.strips.document(row, n)
-          shown = strip.axes.zip(strip.values(n)).map { |axis, value| "#{axis.label.sub(/ of .*/, "")} #{strip.show(axis, value)}" }
-          keep(row[:shot_id], named(shown.join(", ")[NAME.end.then { |most| 0...most }]), JSON.parse(row[:keys])[n].to_a, liquid: JSON.parse(row[:liquid_keys])[n].to_a, strip_id: row[:id], cell: n, quality: row[:quality], document: document, first_frame: row[:first_frame])
+          shown =
+            strip
+              .axes
+              .zip(strip.values(n))
+              .map { |axis, value| "#{axis.label.sub(/ of .*/, "")} #{strip.show(axis, value)}" }
+          keep(
+            row[:shot_id], named(shown.join(", ")[NAME.end.then { |most| 0...most }]), JSON.parse(row[:keys])[n].to_a,
+            liquid: JSON.parse(row[:liquid_keys])[n].to_a, strip_id: row[:id], cell: n, quality: row[:quality],
+            document: document, first_frame: row[:first_frame]
+          )
         end
       end
 
@@ -102,7 +116,11 @@ module Vumbral
       def export(digests, as)
         raise Refused.new("Choose the kept runs that shall be handed on.", code: "bad_value") unless digests.is_a?(Array) && digests.any?
 
-        digests.map { |digest| fetch(digest) }.map { |row| @workshop.exports.start_kept(row, frames_of(row, wet?(row, as) ? :liquid_keys : :keys).to_a, as) }
+        digests
+          .map { |digest| fetch(digest) }
+          .map do |row|
+            @workshop.exports.start_kept(row, frames_of(row, wet?(row, as) ? :liquid_keys : :keys).to_a, as)
+          end
       end
 
       # What places one in a shot: its gas as a sculpt, its liquid as a prop that looks as it did.
@@ -110,8 +128,20 @@ module Vumbral
       # @raise [Refused]
       def placing(digest)
         row = fetch(digest)
-        liquid = water(row[:digest]) && {"kind" => "prop", "dials" => looks(water(row[:digest]).document).merge("shape" => "liquid", "kept" => row[:digest])}
-        gas = holds(row).include?("gas") && {"kind" => "sculpt", "dials" => {"from" => "cache", "cache" => row[:digest], "voxel" => row[:voxel], "draft" => 1.0}}
+        liquid =
+          water(row[:digest]) &&
+          {
+            "kind" => "prop",
+            "dials" => looks(water(row[:digest]).document).merge("shape" => "liquid", "kept" => row[:digest])
+          }
+        gas =
+          holds(row).include?("gas") &&
+          {
+            "kind" => "sculpt",
+            "dials" => {
+              "from" => "cache", "cache" => row[:digest], "voxel" => row[:voxel], "draft" => 1.0
+            }
+          }
         [gas, liquid].select(&:itself).map { |edit| {"do" => "add", "name" => row[:name]}.merge(edit) }
       end
 
@@ -130,7 +160,11 @@ module Vumbral
       # @return [Water, nil] its liquid, where it has one
       def water(digest)
         @waters ||= {}
-        @waters[digest] ||= table[digest: digest]&.then { |row| Water.new(@workshop, frames_of(row, :liquid_keys), @workshop.shots.read(row[:document])) if JSON.parse(row[:liquid_keys]).any? }
+        @waters[digest] ||= table[digest: digest]&.then do |row|
+          if JSON.parse(row[:liquid_keys]).any?
+            Water.new(@workshop, frames_of(row, :liquid_keys), @workshop.shots.read(row[:document]))
+          end
+        end
       end
 
       # @param text [String] the shot as it was; @return [Shot::Document] whose liquid is that of a kept run
@@ -159,16 +193,23 @@ module Vumbral
       def holds(row) = there(row).select { |_, count| count.positive? }.keys
 
       # @return [Hash{String => Integer}] how many frames of its gas and of its liquid are there
-      def there(row) = {"gas" => :keys, "liquid" => :liquid_keys}.transform_values { |column| @workshop.frames.known(JSON.parse(row[column]).compact).size }
+      def there(row) =
+        {"gas" => :keys, "liquid" => :liquid_keys}.transform_values do |column|
+          @workshop.frames.known(JSON.parse(row[column]).compact).size
+        end
 
-      def frames_of(row, column = :keys) = JSON.parse(row[column]).each_with_index.to_h { |key, n| [row[:first_frame] + n, key] }
+      def frames_of(row, column = :keys) =
+        JSON.parse(row[column]).each_with_index.to_h { |key, n| [row[:first_frame] + n, key] }
 
       def keep(shot_id, name, keys, document:, liquid:, **from)
         raise Refused.new("Nothing of it has been run that could be kept.", code: "not_run") if @workshop.frames.known((keys + liquid).compact).empty?
 
         digest = Digest::SHA256.hexdigest(JSON.generate(liquid.any? ? [shot_id, keys, liquid] : [shot_id, keys]))[0, 24]
-        table.insert_conflict(target: :digest, update: {name: name}).insert(digest: digest, name: name, shot_id: shot_id, document: document.to_json, keys: JSON.generate(keys), liquid_keys: JSON.generate(liquid),
-          voxel: @workshop.runs.plan_of(document, from[:quality]).voxel, created_at: @workshop.now, **from)
+        table.insert_conflict(target: :digest, update: {name: name}).insert(
+          digest: digest, name: name, shot_id: shot_id, document: document.to_json, keys: JSON.generate(keys),
+          liquid_keys: JSON.generate(liquid), voxel: @workshop.runs.plan_of(document, from[:quality]).voxel,
+          created_at: @workshop.now, **from
+        )
         show(fetch(digest))
       end
 
@@ -182,8 +223,12 @@ module Vumbral
       def show(row)
         sizes = row.values_at(:keys, :liquid_keys).map { |text| JSON.parse(text).size }
         there = there(row)
-        row.slice(:digest, :name, :note, :quality, :voxel).merge(shot: row[:shot_id], first: row[:first_frame], last: row[:first_frame] + sizes.max - 1, there: there.values.max, holds: there.select { |_, count| count.positive? }.keys, at: row[:created_at],
-          run: row[:run_id] && @workshop.db[:runs].where(id: row[:run_id]).get(:number), strip: row[:strip_id] && @workshop.db[:strips].where(id: row[:strip_id]).get(:number), cell: row[:cell])
+        row.slice(:digest, :name, :note, :quality, :voxel).merge(
+          shot: row[:shot_id], first: row[:first_frame], last: row[:first_frame] + sizes.max - 1,
+          there: there.values.max, holds: there.select { |_, count| count.positive? }.keys, at: row[:created_at],
+          run: row[:run_id] && @workshop.db[:runs].where(id: row[:run_id]).get(:number),
+          strip: row[:strip_id] && @workshop.db[:strips].where(id: row[:strip_id]).get(:number), cell: row[:cell]
+        )
       end
     end
   end

@@ -31,8 +31,13 @@ module Vumbral
       # @raise [Refused]
       def make(files, rate, &progress)
         paths = files.map { |file| @workshop.home.within("incoming", file) }
-        lost = paths.find { |path| !File.file?(path) } and raise Refused.new("A picture of the movie (#{File.basename(lost)}) was lost; make it again.", code: "no_file")
-        paths.each { |path| raise Refused.new("What was sent for the movie is no JPEG picture.", code: "bad_picture") unless Pixels.jpeg?(File.binread(path, 3).to_s) }
+        lost = paths.find { |path| !File.file?(path) } and
+          raise Refused.new("A picture of the movie (#{File.basename(lost)}) was lost; make it again.", code: "no_file")
+        paths.each do |path|
+          unless Pixels.jpeg?(File.binread(path, 3).to_s)
+            raise Refused.new("What was sent for the movie is no JPEG picture.", code: "bad_picture")
+          end
+        end
         name = Digest::SHA256.hexdigest(files.join(" "))[0, 16]
         put_together(paths, rate, path(name), &progress)
         @workshop.home.thin(@workshop.home.within("clips", "*.mp4"), KEPT)
@@ -53,7 +58,9 @@ module Vumbral
       def put_together(paths, rate, out, &progress)
         folder = @workshop.home.within("incoming", "#{File.basename(out)}-pictures")
         FileUtils.mkdir_p([folder, File.dirname(out)])
-        paths.each_with_index { |path, n| FileUtils.ln(path, File.join(folder, format("%06d.jpg", n + 1)), force: true) }
+        paths.each_with_index do |path, n|
+          FileUtils.ln(path, File.join(folder, format("%06d.jpg", n + 1)), force: true)
+        end
         Movie.new("mp4", rate).encode(File.join(folder, "%06d.jpg"), out, &progress)
       ensure
         FileUtils.rm_rf(folder) if folder

@@ -22,7 +22,8 @@ module Vumbral
         found = clashes(edits)
         return if found.empty?
 
-        words = found.map { |clash| "#{clash[:label]} of #{clash[:name]} is now #{clash[:theirs]} (yours: #{clash[:yours]})" }
+        words =
+          found.map { |clash| "#{clash[:label]} of #{clash[:name]} is now #{clash[:theirs]} (yours: #{clash[:yours]})" }
         raise Refused.new("Somebody else changed this meanwhile: #{words.first(3).join("; ")}. Nothing was changed; " \
           "set it again to have yours.", code: "conflict", details: {conflicts: found, head: @row[:head]})
       end

@@ -28,7 +28,11 @@ module Vumbral
 
         def progress(...) = task.progress(...)
 
-        def payload = @payload ||= task.payload["export"].merge(task.payload.slice("first")).merge("keys" => task.payload["keys"], "out" => workshop.home.within("cuts", task.payload["whole"].to_s))
+        def payload =
+          @payload ||=
+            task.payload["export"].merge(task.payload.slice("first")).merge(
+              "keys" => task.payload["keys"], "out" => workshop.home.within("cuts", task.payload["whole"].to_s)
+            )
       end
     end
   end

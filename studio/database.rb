@@ -26,7 +26,10 @@ module Vumbral
         end
         db
       rescue Sequel::Migrator::Error
-        raise Refused.new("The data in #{File.dirname(path)} was written by a newer Vumbral; update Vumbral to open it.", code: "newer_version")
+        raise Refused.new(
+          "The data in #{File.dirname(path)} was written by a newer Vumbral; update Vumbral to open it.",
+          code: "newer_version"
+        )
       rescue Sequel::DatabaseError => error
         raise Refused.new("The data file #{path} cannot be opened (#{error.message.lines.first.strip}); move it away to begin anew.", code: "bad_database")
       end

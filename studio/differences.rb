@@ -24,7 +24,11 @@ module Vumbral
       # All that is not as it comes.
       # @return [Array<Hash>] as {between}; of a node with nothing set there is none
       def set(document)
-        document.nodes.values.flat_map { |node| of_node(node.with(values: {}, curves: {}, switches: []), node) }.reject { |row| row[:dial] && document.nodes[row[:node]].kind.dials[row[:dial]].reference? }
+        document
+          .nodes
+          .values
+          .flat_map { |node| of_node(node.with(values: {}, curves: {}, switches: []), node) }
+          .reject { |row| row[:dial] && document.nodes[row[:node]].kind.dials[row[:dial]].reference? }
       end
 
       # @return [String] one line

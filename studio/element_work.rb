@@ -12,7 +12,9 @@ module Vumbral
       # @return [Hash] :name
       def call
         name = @task.payload["name"]
-        @elements.fetch(@elements.asked(@task.payload), name) { |done, count| @task.progress(done, count, "exposing") if count > 1 }
+        @elements.fetch(@elements.asked(@task.payload), name) do |done, count|
+          @task.progress(done, count, "exposing") if count > 1
+        end
         {name: name}
       end
     end

@@ -40,7 +40,10 @@ module Vumbral
       def name(asked)
         document = asked.document
         settings = Finish::Shown.of(@workshop.painting.settings(document, asked.frame), asked.layer)
-        beside = [VERSION, Views::VERSION, key(asked), asked.size, asked.want, asked.sharp, asked.backdrop, document.rate, sparks(document, asked.frame)]
+        beside = [
+          VERSION, Views::VERSION, key(asked), asked.size, asked.want, asked.sharp, asked.backdrop, document.rate,
+          sparks(document, asked.frame)
+        ]
         beside << Picture::Camera.settings(document, asked.frame - 1) if asked.want == "motion"
         beside << asked.part if asked.part
         Digest::SHA256.hexdigest(JSON.generate([beside, settings.except("film")]))[0, 24]
@@ -56,10 +59,15 @@ module Vumbral
       end
 
       # @return [Hash] what a worker needs for {#fetch}; see {#asked}
-      def to_job(asked, name) = asked.to_h.transform_keys(&:to_s).merge("document" => asked.document.to_json, "name" => name)
+      def to_job(asked, name) =
+        asked.to_h.transform_keys(&:to_s).merge("document" => asked.document.to_json, "name" => name)
 
       # @return [Asked]
-      def asked(payload) = Asked.new(@workshop.shots.read(payload["document"]), *payload.values_at("frame", "key", "layer", "size", "want", "sharp", "backdrop", "part"))
+      def asked(payload) =
+        Asked.new(
+          @workshop.shots.read(payload["document"]),
+          *payload.values_at("frame", "key", "layer", "size", "want", "sharp", "backdrop", "part")
+        )
 
       private
 
@@ -98,7 +106,8 @@ module Vumbral
 
       def picture(asked, &progress)
         settings, size = settings(asked)
-        renderer, image = @workshop.painting.image(asked.document, asked.frame, key(asked), size, settings: settings, &progress)
+        renderer, image =
+          @workshop.painting.image(asked.document, asked.frame, key(asked), size, settings: settings, &progress)
         return image unless asked.backdrop
 
         image.copy.tap { |out| Finish::BlendKernels.back(out, renderer.behind(*size)) }
@@ -106,16 +115,24 @@ module Vumbral
 
       def pass(asked)
         settings, size = settings(asked)
-        passes = Picture::Passes.new(settings, Picture::Camera.settings(asked.document, asked.frame - 1), @workshop.assets, *size,
-          medium: @workshop.painting.medium(key(asked), moving: asked.want == "motion"))
+        passes =
+          Picture::Passes.new(
+            settings, Picture::Camera.settings(asked.document, asked.frame - 1), @workshop.assets, *size,
+            medium: @workshop.painting.medium(key(asked), moving: asked.want == "motion")
+          )
         passes.public_send(asked.want)
       end
 
       # A part in its place, in all of the frame made coarsely.
       def inset(image, asked, &progress)
-        rough = fetch(asked.dup.tap { |all| all.part, all.size = nil, asked.size.map { |n| [n / COARSE, 16].max } }, &progress)
+        rough =
+          fetch(
+            asked.dup.tap { |all| all.part, all.size = nil, asked.size.map { |n| [n / COARSE, 16].max } }, &progress
+          )
         Kernel::Buffer.new(:f32, *asked.size.reverse, image.dim(2)).tap do |out|
-          Finish::SoftKernels.spread(out, rough, rough.dim(0).fdiv(out.dim(0)), 0.0, Kernel::Buffer.of(:f32, [1.0] * image.dim(2)))
+          Finish::SoftKernels.spread(
+            out, rough, rough.dim(0).fdiv(out.dim(0)), 0.0, Kernel::Buffer.of(:f32, [1.0] * image.dim(2))
+          )
           Finish::WarpKernels.inset(out, image, asked.part[1], asked.part[0])
         end
       end
@@ -129,7 +146,10 @@ module Vumbral
 
       # What was not asked for longest goes where there is too much.
       def thin
-        files = Dir[@workshop.home.within("elements", "*", "*.half")].map { |file| [File.mtime(file), File.size(file), file] }.sort
+        files =
+          Dir[@workshop.home.within("elements", "*", "*.half")]
+            .map { |file| [File.mtime(file), File.size(file), file] }
+            .sort
         over = files.sum { |row| row[1] } - ROOM
         files.each do |_, size, file|
           break if over <= 0

@@ -52,7 +52,9 @@ module Vumbral
 
         # Finer voxels are crossed sooner. What was divided for another reason stays so.
         before, now = [1.0 / finer(facts), 1.0].map { |scale| crossed(facts, scale) }
-        ((facts["substeps"] > before) ? [facts["substeps"], now].max : now).clamp(@chamber[:substeps_least], [@chamber[:substeps_most], @chamber[:substeps_least]].max)
+        ((facts["substeps"] > before) ? [facts["substeps"], now].max : now).clamp(
+          @chamber[:substeps_least], [@chamber[:substeps_most], @chamber[:substeps_least]].max
+        )
       end
 
       # Substeps that the fastest gas asks for. @param scale [Float] of the voxels, to those of the plan's

@@ -23,8 +23,11 @@ module Vumbral
         return unless wanted? && chosen.include?(frame)
 
         pixels = yield
-        picture = Vips::Image.new_from_memory(pixels.bytes, pixels.dim(1), pixels.dim(0), 3, :uchar).copy(interpretation: :srgb)
-        @workshop.home.write(File.join(folder, format("%06d.png", frame)), picture.thumbnail_image(WIDE).write_to_buffer(".png"))
+        picture =
+          Vips::Image.new_from_memory(pixels.bytes, pixels.dim(1), pixels.dim(0), 3, :uchar).copy(interpretation: :srgb)
+        @workshop.home.write(
+          File.join(folder, format("%06d.png", frame)), picture.thumbnail_image(WIDE).write_to_buffer(".png")
+        )
       end
 
       # Takes up small prints that others kept. @param other [String] their folder
@@ -41,7 +44,10 @@ module Vumbral
 
       # @return [String] every setting, by what it belongs to
       def text
-        head = ["#{@document.name}: #{FrameList.words(@frames)} as #{Exports::FORMATS.fetch(@task.payload["as"])}", "#{@frames.size} frames, #{@document.rate.round(3)} a second", ""]
+        head = [
+          "#{@document.name}: #{FrameList.words(@frames)} as #{Exports::FORMATS.fetch(@task.payload["as"])}",
+          "#{@frames.size} frames, #{@document.rate.round(3)} a second", ""
+        ]
         (head + @document.nodes.each_value.flat_map { |node| ["#{node.name} (#{node.kind.label})#{switches(node)}", *dials(node), ""] }).join("\n")
       end
 
@@ -59,7 +65,8 @@ module Vumbral
 
       def put(ending, content) = @names.all(ending).tap { |path| @workshop.home.write(path, content) }
 
-      def folder = @folder ||= File.join(@task.payload["out"], ".#{@task.shot}-sheet").tap { |path| FileUtils.mkdir_p(path) }
+      def folder =
+        @folder ||= File.join(@task.payload["out"], ".#{@task.shot}-sheet").tap { |path| FileUtils.mkdir_p(path) }
 
       def sheet
         files = Dir[File.join(folder, "*.png")].sort
@@ -86,7 +93,9 @@ module Vumbral
         node.kind.dials.each_value.select { |dial| dial.counts?(node) }.map do |dial|
           keys = node.keyed(dial.name).to_a.map { |key| "#{key[:frame]}: #{dial.show(key[:value])}" }
           formula = node.rule(dial.name)&.texts
-          words = [keys.any? && "keys #{keys.join("; ")}", formula && "formula #{Array(formula).compact.join(" | ")}"].select(&:itself)
+          words = [
+            keys.any? && "keys #{keys.join("; ")}", formula && "formula #{Array(formula).compact.join(" | ")}"
+          ].select(&:itself)
           "  #{dial.label}: #{words.empty? ? dial.show(node[dial.name]) : words.join("; ")}"
         end
       end

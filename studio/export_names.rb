@@ -10,7 +10,8 @@ module Vumbral
       # @param payload [Hash] of the job; @param shot [String] the shot's id
       def initialize(payload, shot)
         @out, @as = payload.values_at("out", "as")
-        @pattern = payload.fetch("name", "{shot}.{frame}").gsub("{shot}", shot).gsub("{export}", plain(payload["title"].to_s))
+        @pattern =
+          payload.fetch("name", "{shot}.{frame}").gsub("{shot}", shot).gsub("{export}", plain(payload["title"].to_s))
       end
 
       # @return [String] of a frame's file
@@ -26,7 +27,8 @@ module Vumbral
 
       def of(name, ending) = File.join(@out, "#{name}.#{ending}")
 
-      def plain(title) = title.gsub(/[^\w.-]+/, "-").gsub(/\A[.-]+|-+\z/, "").then { |word| word.empty? ? "export" : word }
+      def plain(title) =
+        title.gsub(/[^\w.-]+/, "-").gsub(/\A[.-]+|-+\z/, "").then { |word| word.empty? ? "export" : word }
     end
   end
 end

@@ -39,7 +39,12 @@ module Vumbral
       private
 
       # Without what stands behind everything.
-      def bare? = @alpha.nil? ? !%w[jpg dpx].include?(@task.payload["as"]) && @task.payload.fetch("space", "screen") == "screen" : @alpha
+      def bare? =
+        if @alpha.nil?
+          !%w[jpg dpx].include?(@task.payload["as"]) && @task.payload.fetch("space", "screen") == "screen"
+        else
+          @alpha
+        end
 
       # With the layers of the finish.
       def laid(gathered)
@@ -75,8 +80,12 @@ module Vumbral
       def as_light(renderer, image, as, space)
         light = renderer.light(image)
         pixels = Kernel::Buffer.new(:u16, *light.shape)
-        Finish::PackKernels.deep(pixels, light, Kernel::Buffer.of(:f32, renderer.gains), Finish::Colours::SPACES.fetch(space))
-        {"png16" => -> { Pixels.png(pixels) }, "tif" => -> { Pixels.tiff(pixels) }, "dpx" => -> { Movie.dpx(pixels) }}.fetch(as)
+        Finish::PackKernels.deep(
+          pixels, light, Kernel::Buffer.of(:f32, renderer.gains), Finish::Colours::SPACES.fetch(space)
+        )
+        {
+          "png16" => -> { Pixels.png(pixels) }, "tif" => -> { Pixels.tiff(pixels) }, "dpx" => -> { Movie.dpx(pixels) }
+        }.fetch(as)
       end
 
       # Linear light, with what was asked for besides.
@@ -89,20 +98,33 @@ module Vumbral
         told.merge!(Formats::IDMattes.told(mattes.values + [smoke])) if passes.include?("masks")
         channels.merge!(lamps(rendered)) if passes.include?("lamps")
         channels.merge!(apart) if @apart
-        -> { Formats::EXR.write(channels, whole: ["depth.Z", *channels.keys.grep(/\A(#{Formats::IDMattes::LAYER}|heat|motion)/o)], told: told) }
+        -> do
+          Formats::EXR.write(
+            channels, whole: ["depth.Z", *channels.keys.grep(/\A(#{Formats::IDMattes::LAYER}|heat|motion)/o)],
+            told: told
+          )
+        end
       end
 
       def rushes = @rushes ||= Rushes.from(@workshop, @document, @task.payload["layers"])
 
       # What each layer of the finish shows by itself, by its name.
       def apart
-        @apart.flat_map { |id, image| %w[R G B A].each_with_index.map { |c, n| ["#{Picture::Parts.layer(@document.node(id).name)}.#{c}", [image, n]] } }.to_h
+        @apart
+          .flat_map do |id, image|
+            %w[R G B A].each_with_index.map do |c, n|
+              ["#{Picture::Parts.layer(@document.node(id).name)}.#{c}", [image, n]]
+            end
+          end
+          .to_h
       end
 
       # The layers, which come to the whole exactly, for the whole is made of them.
       def lamps(rendered)
         parts = parts(rendered)
-        parts.values.each_with_index { |part, n| Picture::PaneKernels.sum(rendered.image, part, Kernel::Buffer.of(:f32, [1.0] * 3), n.zero?) }
+        parts.values.each_with_index do |part, n|
+          Picture::PaneKernels.sum(rendered.image, part, Kernel::Buffer.of(:f32, [1.0] * 3), n.zero?)
+        end
         parts.flat_map { |name, part| %w[R G B].each_with_index.map { |c, n| ["#{name}.#{c}", [part, n]] } }.to_h
       end
 
@@ -122,15 +144,25 @@ module Vumbral
       end
 
       def known(rendered, *wanted)
-        Picture::Passes.new(rendered.settings, Picture::Camera.settings(@document, rendered.frame - 1), @workshop.assets, *size,
-          medium: @workshop.painting.medium(rendered.key, moving: wanted.include?("motion")))
+        Picture::Passes.new(
+          rendered.settings, Picture::Camera.settings(@document, rendered.frame - 1), @workshop.assets, *size,
+          medium: @workshop.painting.medium(rendered.key, moving: wanted.include?("motion"))
+        )
       end
 
       def layer(pass, found)
         case pass
         when "masks"
-          masks = found.masks(mattes.transform_values { |name| Formats::IDMattes.number(name) }, gas: Formats::IDMattes.number(smoke))
-          2.times.flat_map { |n| %w[R G B A].each_with_index.map { |c, i| ["#{Formats::IDMattes::LAYER}0#{n}.#{c}", [masks, 4 * n + i]] } }.to_h
+          masks =
+            found.masks(
+              mattes.transform_values { |name| Formats::IDMattes.number(name) }, gas: Formats::IDMattes.number(smoke)
+            )
+          2
+            .times
+            .flat_map do |n|
+              %w[R G B A].each_with_index.map { |c, i| ["#{Formats::IDMattes::LAYER}0#{n}.#{c}", [masks, 4 * n + i]] }
+            end
+            .to_h
         when "normal" then %w[X Y Z].each_with_index.to_h { |c, n| ["normal.#{c}", [found.normal, n]] }
         when "motion" then found.motion.then { |motion| {"motion.X" => [motion, 0], "motion.Y" => [motion, 1]} }
         when "heat" then {"heat.T" => [found.heat, 0]}

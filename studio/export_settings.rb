@@ -17,8 +17,13 @@ module Vumbral
         def of(node, document)
           picture = document.the(:picture)
           size = ((node[:size] - 100.0).abs < 1e-6) ? nil : %i[width height].map { |dial| [(picture[dial] * node[:size] / 100.0).round, 1].max }
-          {as: node[:as], frames: (node[:which] == "part") ? node[:from]..node[:to] : nil, size: size, passes: (node[:as] == "exr") ? PASSES.keys.select { |name| node[name.to_sym] } : [],
-           props: node[:props], finish: node[:finish], name: node[:name], title: node.name, beside: node[:beside], grids: GRIDS.select { |grid| node[:"grid_#{grid}"] }, half: node[:half], clip: node[:clip], space: KIND.dials[:space].counts?(node) ? node[:space] : "screen"}
+          {
+            as: node[:as], frames: (node[:which] == "part") ? node[:from]..node[:to] : nil, size: size,
+            passes: (node[:as] == "exr") ? PASSES.keys.select { |name| node[name.to_sym] } : [], props: node[:props],
+            finish: node[:finish], name: node[:name], title: node.name, beside: node[:beside],
+            grids: GRIDS.select { |grid| node[:"grid_#{grid}"] }, half: node[:half], clip: node[:clip],
+            space: KIND.dials[:space].counts?(node) ? node[:space] : "screen"
+          }
         end
       end
 
@@ -29,7 +34,9 @@ module Vumbral
       # @raise [Refused]
       def initialize(passes: [], props: [], finish: true, **how)
         @passes, @props, @finish = Array(passes).map(&:to_s), Array(props).map(&:to_s), finish
-        @how = {name: "{shot}.{frame}", title: "export", beside: false, grids: GRIDS, half: false, clip: nil, space: "screen"}.merge(how)
+        @how = {
+          name: "{shot}.{frame}", title: "export", beside: false, grids: GRIDS, half: false, clip: nil, space: "screen"
+        }.merge(how)
         unknown = @passes - PASSES.keys
         raise Refused.new("There is no pass #{unknown[0][0, 40].inspect}; there are: #{PASSES.keys.join(", ")}.", code: "bad_value") if unknown.any?
         raise Refused.new("No grid of the volume is chosen; choose one at least.", code: "bad_value") if @how[:grids].empty?

@@ -33,14 +33,20 @@ module Vumbral
       # @raise [Refused]
       def start(shot_id, as, out: nil, frames: nil, size: nil, **how)
         unless FORMATS.key?(as)
-          raise Refused.new("Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.", code: "bad_value")
+          raise Refused.new(
+            "Exports are #{FORMATS.keys[..-2].join(", ")} or #{FORMATS.keys[-1]}, not #{as.to_s[0, 20].inspect}.",
+            code: "bad_value"
+          )
         end
 
         Movie.check if Movie::FORMATS.key?(as) || as == "dpx"
         how = ExportSettings.new(**how)
         document = @workshop.shots.document(shot_id)
         wanted = (frames ? checked(frames, document) : document.first_frame..document.last_frame).to_a
-        base = how.to_job.merge(as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), document: document.to_json)
+        base =
+          how.to_job.merge(
+            as: as, out: out ? File.expand_path(out) : own_folder(shot_id, as), document: document.to_json
+          )
         return props(shot_id, base, wanted, document) if PROPS.include?(as)
 
         return points(shot_id, base, wanted, document) if as == "points"
@@ -56,7 +62,14 @@ module Vumbral
         found = wanted & there
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
         keys = found.map { |frame| [frame, @workshop.runs.best(shot_id, frame)[1]] }
-        @workshop.jobs.add("export", shot_id, base.merge(keys: keys, missing: FrameList.words(wanted - found), size: size, layers: how.finish ? layers(shot_id, as, document, found, how.passes) : nil))
+        @workshop.jobs.add(
+          "export",
+          shot_id,
+          base.merge(
+            keys: keys, missing: FrameList.words(wanted - found), size: size,
+            layers: how.finish ? layers(shot_id, as, document, found, how.passes) : nil
+          )
+        )
       end
 
       # Hands on as a saved export says.
@@ -89,14 +102,28 @@ module Vumbral
         # Pictures of a liquid alone have no volume but that of sculpts.
         document = @workshop.shots.read(row[:document])
         found = @workshop.sculpts.keys_of(document).then { |stills| found.map { |frame, _| [frame, stills[frame]] } } if !KEPT_LIQUID.include?(as) && @workshop.runs.still?(document)
-        @workshop.jobs.add("export", row[:shot_id], ExportSettings.new(finish: false, title: row[:name]).to_job.merge(kept: row[:digest], as: as, out: own_folder(row[:shot_id], "#{as}-#{row[:name].gsub(/[^A-Za-z0-9]+/, "-")[0, 30]}"), document: row[:document], keys: found, missing: missing, size: nil, layers: nil))
+        @workshop.jobs.add(
+          "export",
+          row[:shot_id],
+          ExportSettings
+            .new(finish: false, title: row[:name])
+            .to_job
+            .merge(
+              kept: row[:digest], as: as,
+              out: own_folder(row[:shot_id], "#{as}-#{row[:name].gsub(/[^A-Za-z0-9]+/, "-")[0, 30]}"),
+              document: row[:document], keys: found, missing: missing, size: nil, layers: nil
+            )
+        )
       end
 
       # @return [Array<Hash>] exports in the data folder: name, files, bytes
       def list(shot_id)
         Dir[File.join(folder(shot_id), "*")].select { |path| File.directory?(path) }.sort.reverse.map do |path|
           files = Dir[File.join(path, "*")].sort
-          {name: File.basename(path), files: files.map { |file| File.basename(file) }, bytes: files.sum { |file| File.size(file) }}
+          {
+            name: File.basename(path), files: files.map { |file| File.basename(file) },
+            bytes: files.sum { |file| File.size(file) }
+          }
         end
       end
 
@@ -116,7 +143,8 @@ module Vumbral
       end
 
       # Brings the settings of an export back as the shot's, as a step that can be undone.
-      def bring_back(shot_id, name, by: nil) = @workshop.shots.take_from(shot_id, document(shot_id, name), "the export #{name}", by: by)
+      def bring_back(shot_id, name, by: nil) =
+        @workshop.shots.take_from(shot_id, document(shot_id, name), "the export #{name}", by: by)
 
       # @return [String] a place in the data folder
       def folder(shot_id, *rest) = @workshop.home.within("exports", shot_id, *rest)
@@ -139,7 +167,10 @@ module Vumbral
       def scene(shot_id, base, wanted, document)
         there = volumeless?(document) ? [] : @workshop.runs.there(shot_id)
         keys = wanted.map { |frame| [frame, there.include?(frame) ? @workshop.runs.best(shot_id, frame)[1] : nil] }
-        @workshop.jobs.add("export", shot_id, base.merge(keys: keys, missing: volumeless?(document) ? "" : FrameList.words(wanted - there)))
+        @workshop.jobs.add(
+          "export", shot_id,
+          base.merge(keys: keys, missing: volumeless?(document) ? "" : FrameList.words(wanted - there))
+        )
       end
 
       def props(shot_id, base, frames, document)
@@ -169,17 +200,26 @@ module Vumbral
       # @raise [Refused] with the frames that there are
       def incomplete(there, wanted, told)
         if there.empty?
-          raise Refused.new("No frame of the shot has been run since the last change; run a draft first.", code: "not_run")
+          raise Refused.new(
+            "No frame of the shot has been run since the last change; run a draft first.", code: "not_run"
+          )
         end
         missing = FrameList.words(wanted - there)
         remedy = told ? "run the rest first" : "name those to be handed on, or run the rest first"
-        raise Refused.new("Of the shot as it stands there are frames #{FrameList.words(there)}, but not #{missing}; #{remedy}.",
-          code: "not_run", details: {there: FrameList.words(there), missing: missing})
+        raise Refused.new(
+          "Of the shot as it stands there are frames #{FrameList.words(there)}, but not #{missing}; #{remedy}.",
+          code: "not_run",
+          details: {
+            there: FrameList.words(there), missing: missing
+          }
+        )
       end
 
       def own_folder(shot_id, as)
         base = "#{as}-#{Time.now.strftime("%Y%m%d-%H%M%S")}"
-        ([base] + (2..99).map { |n| "#{base}-#{n}" }).map { |name| folder(shot_id, name) }.find { |path| !File.exist?(path) }
+        ([base] + (2..99).map { |n| "#{base}-#{n}" })
+          .map { |name| folder(shot_id, name) }
+          .find { |path| !File.exist?(path) }
       end
     end
   end

@@ -59,14 +59,22 @@ module Vumbral
       # @param part [Array<Integer>, nil] what of the shot is wanted in full (left, top, right and bottom, pixels); the rest is coarse
       # @return [Kernel::Buffer] as {#image}, not to be changed
       def look(rushes, frame, size, held: nil, part: nil)
-        @one.synchronize { composite(rushes, rushes.stack.at(frame), size, looked(rushes, frame, size, part), cache: @kept, under: held && layer_of(rushes.document, held)).image }
+        @one.synchronize do
+          composite(
+            rushes, rushes.stack.at(frame), size, looked(rushes, frame, size, part), cache: @kept,
+            under: held && layer_of(rushes.document, held)
+          ).image
+        end
       end
 
       # One layer alone as it lies in the frame, without effects and masks.
       # @return [Kernel::Buffer, nil] as {#image}; nothing where it shows nothing at that frame
       def plain(rushes, frame, layer_id, size)
         layer = rushes.stack.at(frame).find { |one| one["id"] == layer_id } or return
-        bare = layer.merge("effects" => [], "masks" => [], "blend" => "over", "opacity" => 100.0, "steady" => nil, "pair" => nil)
+        bare =
+          layer.merge(
+            "effects" => [], "masks" => [], "blend" => "over", "opacity" => 100.0, "steady" => nil, "pair" => nil
+          )
         composite(rushes, [bare], size, looked(rushes, frame, size)).image
       end
 
@@ -91,7 +99,9 @@ module Vumbral
       def table(document, layer_id, frame)
         raise Refused.new("#{document.node(layer_id).name} is no layer.", code: "bad_edit") unless document.node(layer_id).kind.name == :layer
 
-        layer = Rushes.build(@workshop, nil, document, []).stack.at(frame).find { |one| one["id"] == layer_id } || {"effects" => []}
+        layer =
+          Rushes.build(@workshop, nil, document, []).stack.at(frame).find { |one| one["id"] == layer_id } ||
+          {"effects" => []}
         colours, others = Finish::Baked.effects(layer)
         raise Refused.new("#{document.node(layer_id).name} has no effect that only changes colours; a table holds nothing else.", code: "nothing_to_do") if colours.empty?
 
@@ -117,7 +127,12 @@ module Vumbral
       #   exposed and balanced already
       # @param settings [Hash] from {Painting#settings}
       def renderer(document, frame, settings = @workshop.painting.settings(document, frame))
-        Picture::Renderer.new(settings.merge("props" => [], "film" => settings["film"].merge("exposure" => 0.0, "warmth" => Picture::Film::NEUTRAL)), @workshop.assets)
+        Picture::Renderer.new(
+          settings.merge(
+            "props" => [], "film" => settings["film"].merge("exposure" => 0.0, "warmth" => Picture::Film::NEUTRAL)
+          ),
+          @workshop.assets
+        )
       end
 
       private

@@ -17,12 +17,20 @@ module Vumbral
       # @raise [Refused] where there is nothing to fit to
       def call(shot_id, to, node: nil, by: nil)
         document = @workshop.shots.document(shot_id)
-        low, high, words = case to
-        when "prop" then around(bodies(document, document.node(node.to_s)), document) + [document.node(node.to_s).name]
-        when "sources" then around(fed(document), document, RISE) + ["its sources"]
-        when "run" then filled(shot_id, document) + ["what the last run filled"]
-        else raise Refused.new("A chamber is fitted to #{TO[..-2].join(", ")} or #{TO[-1]}, not #{to.inspect[0, 20]}.", code: "bad_value")
-        end
+        low, high, words =
+          case to
+          when "prop"
+            around(bodies(document, document.node(node.to_s)), document) + [document.node(node.to_s).name]
+          when "sources"
+            around(fed(document), document, RISE) + ["its sources"]
+          when "run"
+            filled(shot_id, document) + ["what the last run filled"]
+          else
+            raise Refused.new(
+              "A chamber is fitted to #{TO[..-2].join(", ")} or #{TO[-1]}, not #{to.inspect[0, 20]}.",
+              code: "bad_value"
+            )
+          end
         @workshop.shots.step(shot_id, edits(low, high), "Chamber fitted to #{words}", by: by)
       end
 
@@ -32,14 +40,22 @@ module Vumbral
       def bodies(document, node)
         return [node] unless Shot::Groups.mark?(node)
 
-        all = document.of(:prop).select { |prop| !Shot::Groups.mark?(prop) && Shot::Groups.over(document, prop).include?(node) }
+        all =
+          document
+            .of(:prop)
+            .select { |prop| !Shot::Groups.mark?(prop) && Shot::Groups.over(document, prop).include?(node) }
         raise Refused.new("Nothing with a body goes with #{node.name} that the chamber could be fitted to.", code: "bad_value") if all.empty?
 
         all
       end
 
       def fed(document)
-        props = document.of(:source).flat_map { |source| [source[:prop], *source[:also]].compact }.uniq.map { |id| document.node(id) }
+        props =
+          document
+            .of(:source)
+            .flat_map { |source| [source[:prop], *source[:also]].compact }
+            .uniq
+            .map { |id| document.node(id) }
         raise Refused.new("There is no source with a prop to fit the chamber to; add one first.", code: "no_source") if props.empty?
 
         props
@@ -85,7 +101,10 @@ module Vumbral
         size = low.zip(high).map { |a, b| (b - a).round(3).clamp(0.05, 10_000.0) }
         place = [0.5 * (low[0] + high[0]), low[1], 0.5 * (low[2] + high[2])].map { |c| c.round(3) }
         # In the world, whatever it goes with.
-        [{"do" => "place", "node" => "chamber", "position" => place}, {"do" => "set", "node" => "chamber", "dial" => "size", "value" => size}]
+        [
+          {"do" => "place", "node" => "chamber", "position" => place},
+          {"do" => "set", "node" => "chamber", "dial" => "size", "value" => size}
+        ]
       end
     end
   end

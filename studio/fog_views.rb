@@ -41,7 +41,9 @@ module Vumbral
       # @return [String] its name
       def make(asked)
         settings = Picture::Renderer.settings(@workshop.shots.read(asked["document"]), asked["frame"])
-        @workshop.home.write(path(asked["name"]), Zlib.gzip(Picture::HazeView.encode(settings, @workshop.assets), level: 1))
+        @workshop.home.write(
+          path(asked["name"]), Zlib.gzip(Picture::HazeView.encode(settings, @workshop.assets), level: 1)
+        )
         @workshop.home.thin(@workshop.home.within("fogs", "*.gz"), KEPT)
         asked["name"]
       end

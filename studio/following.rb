@@ -83,7 +83,8 @@ module Vumbral
       end
 
       # Whether a texture shapes a sculpt.
-      def carves?(document, texture) = document.of(:step).any? { |step| [step[:texture], step[:mask_texture]].include?(texture.id) }
+      def carves?(document, texture) =
+        document.of(:step).any? { |step| [step[:texture], step[:mask_texture]].include?(texture.id) }
 
       # @return [Array(Grid::Bricks, Hash), nil]
       def seen(document, shot_id, frame, quality, key, touched)

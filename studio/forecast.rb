@@ -33,7 +33,10 @@ module Vumbral
       # @return [Hash] cells, memory (bytes), seconds, disk (bytes), and whether speed was measured
       def of(plan, shot_id, guess: [SHARE, SUBSTEPS])
         expected, seconds = frames(plan, shot_id, guess)
-        {cells: plan.cells, memory: plan.memory, seconds: seconds.sum.round(3), disk: (expected.used * (1 + refined(plan)) * bytes).round, measured: recent.any?}
+        {
+          cells: plan.cells, memory: plan.memory, seconds: seconds.sum.round(3),
+          disk: (expected.used * (1 + refined(plan)) * bytes).round, measured: recent.any?
+        }
       end
 
       # What those frames of a run take that are not there yet.
@@ -71,7 +74,11 @@ module Vumbral
         substeps = guess || (rows.empty? ? LIQUID_SUBSTEPS : rows.sum { |facts| facts["substeps"] }.fdiv(rows.size))
         bytes = rows.empty? ? LIQUID_BYTES : rows.sum { |facts| facts["bytes"] }.fdiv(rows.sum { |facts| facts["liquid_cells"] })
         frames = plan.frames.size
-        {cells: plan.cells, memory: plan.memory, seconds: (work * [substeps, plan.node[:substeps_least]].max / speed * frames).round(3), disk: (plan.cells * bytes * frames).round, measured: rows.any?}
+        {
+          cells: plan.cells, memory: plan.memory,
+          seconds: (work * [substeps, plan.node[:substeps_least]].max / speed * frames).round(3),
+          disk: (plan.cells * bytes * frames).round, measured: rows.any?
+        }
       end
 
       # What a starter would take here. @return [Hash{String => Hash}, nil] by quality; nil where nothing runs
@@ -93,7 +100,12 @@ module Vumbral
           # Where there is liquid besides, that has its own time, which the gas does not tell.
           next unless asked["frame_seconds"] && came["seconds"] && came["computed"].to_i >= FEW && came["liquid"].nil?
 
-          return {frames: came["computed"], seconds: came["seconds"], forecast: (asked["frame_seconds"] * came["computed"]).round(3)}
+          return (
+            {
+              frames: came["computed"], seconds: came["seconds"],
+              forecast: (asked["frame_seconds"] * came["computed"]).round(3)
+            }
+          )
         end
         nil
       end
@@ -107,7 +119,12 @@ module Vumbral
 
       # How much longer a run takes than its solver does: frames are packed, written and lit as well.
       def pace
-        told = ended.limit(RUNS).select_map(:result).map { |text| JSON.parse(text) }.select { |result| result["solved"].to_f.positive? && result["refined"].nil? }
+        told =
+          ended
+            .limit(RUNS)
+            .select_map(:result)
+            .map { |text| JSON.parse(text) }
+            .select { |result| result["solved"].to_f.positive? && result["refined"].nil? }
         told.empty? ? 1.0 : told.sum { |result| result["seconds"] } / told.sum { |result| result["solved"] }
       end
 
@@ -115,7 +132,12 @@ module Vumbral
       def frames(plan, shot_id, guess)
         runs = own(shot_id)
         expected = Expected.new(plan, runs[0] || [], *guess)
-        [expected, FrameCost.of(runs.flatten.then { |own| own.empty? ? recent : own }, pace).seconds(expected.works(refined(plan)))]
+        [
+          expected,
+          FrameCost.of(runs.flatten.then { |own| own.empty? ? recent : own }, pace).seconds(
+            expected.works(refined(plan))
+          )
+        ]
       end
 
       # Cells that are refined for each one: that costs about as much as a substep of a coarse one.
@@ -144,8 +166,13 @@ module Vumbral
         told = newest
         return @recent[1] if @recent && @recent[1].any? && told - @recent[0] < SOME
 
-        found = @workshop.db[:frames].reverse(Sequel.lit("rowid")).limit(RECENT).select_map(%i[facts bytes]).map { |facts, size| JSON.parse(facts).merge("bytes" => size) }
-          .select { |facts| facts["size"] && facts["substeps"] && facts["seconds"].to_f.positive? }
+        found =
+          @workshop.db[:frames]
+            .reverse(Sequel.lit("rowid"))
+            .limit(RECENT)
+            .select_map(%i[facts bytes])
+            .map { |facts, size| JSON.parse(facts).merge("bytes" => size) }
+            .select { |facts| facts["size"] && facts["substeps"] && facts["seconds"].to_f.positive? }
         @recent = [told, found]
         found
       end
@@ -154,7 +181,11 @@ module Vumbral
       def newest = @workshop.db[:frames].max(Sequel.lit("rowid")).to_i
 
       def liquids
-        @workshop.db[:frames].reverse(Sequel.lit("rowid")).limit(RECENT).select_map(%i[facts bytes]).map { |facts, size| JSON.parse(facts).merge("bytes" => size) }
+        @workshop.db[:frames]
+          .reverse(Sequel.lit("rowid"))
+          .limit(RECENT)
+          .select_map(%i[facts bytes])
+          .map { |facts, size| JSON.parse(facts).merge("bytes" => size) }
           .select { |facts| facts["liquid_cells"] && facts["seconds"].to_f.positive? }
       end
 

@@ -21,7 +21,10 @@ module Vumbral
         def of(rows, pace)
           return new(pace / SPEED, 1.0) if rows.empty?
 
-          told = rows.map { |facts| [[used(facts) * facts["substeps"].to_f, 1.0].max, [facts["paced"] || facts["seconds"] * pace, 1e-4].max] }
+          told =
+            rows.map do |facts|
+              [[used(facts) * facts["substeps"].to_f, 1.0].max, [facts["paced"] || facts["seconds"] * pace, 1e-4].max]
+            end
           power = power(told.map { |work, seconds| [Math.log(work), Math.log(seconds)] })
           new(told.sum(&:last) / told.sum { |work, _| work**power }, power)
         end
@@ -31,7 +34,9 @@ module Vumbral
         def power(logs)
           middle = logs.transpose.map { |all| all.sum / all.size }
           apart = logs.map { |point| point.zip(middle).map { |a, b| a - b } }
-          ((apart.sum { |x, y| x * y } + WEIGHT * POWER) / (apart.sum { |x, _| x * x } + WEIGHT)).clamp(POWERS.begin, POWERS.end)
+          ((apart.sum { |x, y| x * y } + WEIGHT * POWER) / (apart.sum { |x, _| x * x } + WEIGHT)).clamp(
+            POWERS.begin, POWERS.end
+          )
         end
       end
 

@@ -106,7 +106,10 @@ module Vumbral
 
       # Keeps states whole. @param states [Array<Gas::State>] one for each domain
       def write_checkpoint(key, states)
-        heads = states.map { |state| {shapes: state.fields.transform_values(&:shape), time: state.time, origin: state.origin} }
+        heads =
+          states.map do |state|
+            {shapes: state.fields.transform_values(&:shape), time: state.time, origin: state.origin}
+          end
         @workshop.home.write(path(key, "state"),
           pack({states: heads}, states.flat_map { |state| state.fields.values.map(&:bytes) }.join))
       end
@@ -138,8 +141,11 @@ module Vumbral
       # @return [Hash{String => Hash}] facts of the frames that are here whole, by key
       def facts(keys)
         rows = keys.each_slice(500).flat_map { |some| table.where(key: some).select_map(%i[key facts bytes]) }
-        rows.select { |key, _, bytes| File.size?(path(key)) == bytes }
-          .to_h { |key, facts, bytes| [key, JSON.parse(facts).then { |all| all.merge("bytes" => bytes + all["beside"].to_i) }] }
+        rows
+          .select { |key, _, bytes| File.size?(path(key)) == bytes }
+          .to_h do |key, facts, bytes|
+            [key, JSON.parse(facts).then { |all| all.merge("bytes" => bytes + all["beside"].to_i) }]
+          end
       end
 
       # @return [Set<String>] those of the frames that are there, without a look at their files
@@ -150,7 +156,8 @@ module Vumbral
       # @return [Hash] how many were found again, and how many are gone
       def reconcile
         rows = table.select_hash(:key, :bytes)
-        files = Dir[@workshop.home.within("frames", "*", "*.frame")].to_h { |file| [File.basename(file, ".frame"), file] }
+        files =
+          Dir[@workshop.home.within("frames", "*", "*.frame")].to_h { |file| [File.basename(file, ".frame"), file] }
         gone = rows.reject { |key, bytes| files[key] && File.size?(files[key]) == bytes }.keys
         gone.each_slice(500) { |keys| table.where(key: keys).delete }
         found = files.except(*(rows.keys - gone)).count { |key, _| adopt(key) }
@@ -166,7 +173,9 @@ module Vumbral
 
       def record(key, frame, bytes, facts)
         flow = facts["flow"] || facts[:flow]
-        table.insert_conflict(:replace).insert(key: key, frame: frame, bytes: bytes, facts: JSON.generate(facts), flow: flow)
+        table.insert_conflict(:replace).insert(
+          key: key, frame: frame, bytes: bytes, facts: JSON.generate(facts), flow: flow
+        )
       end
 
       # Gives a frame's file its row. @return [Boolean] whether the file was whole

@@ -29,7 +29,9 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         frame = frame.clamp(document.first_frame, document.last_frame)
         key = shown ? held(shown["key"]) : best(shot_id, frame)
-        payload = {"frame" => frame, "key" => key, "size" => size, "eye" => eye, "crop" => crop, "document" => document.to_json}
+        payload = {
+          "frame" => frame, "key" => key, "size" => size, "eye" => eye, "crop" => crop, "document" => document.to_json
+        }
         name = Digest::SHA256.hexdigest(JSON.generate([Views::VERSION, payload]))[0, 24]
         return name if File.exist?(path(shot_id, name))
 
@@ -48,7 +50,11 @@ module Vumbral
       # @return [String] its name
       def make(shot_id, asked)
         document = @workshop.shots.read(asked["document"])
-        pixels = @workshop.painting.glance(document, asked["frame"], asked["key"], asked["size"], eye: asked["eye"], crop: asked["crop"], coarse: asked["size"][0] < COARSE && !asked["crop"])
+        pixels =
+          @workshop.painting.glance(
+            document, asked["frame"], asked["key"], asked["size"], eye: asked["eye"], crop: asked["crop"],
+            coarse: asked["size"][0] < COARSE && !asked["crop"]
+          )
         @workshop.home.write(path(shot_id, asked["name"]), Pixels.png(pixels))
         @workshop.home.thin(@workshop.home.within("glances", shot_id, "*.png"), KEPT)
         asked["name"]
@@ -56,7 +62,8 @@ module Vumbral
 
       private
 
-      def best(shot_id, frame) = @workshop.runs.there(shot_id).include?(frame) ? @workshop.runs.best(shot_id, frame)[1] : nil
+      def best(shot_id, frame) =
+        @workshop.runs.there(shot_id).include?(frame) ? @workshop.runs.best(shot_id, frame)[1] : nil
 
       # What a view shows may have been let go meanwhile.
       def held(key) = (key.is_a?(String) && @workshop.frames.frame?(key)) ? key : nil
@@ -68,10 +75,15 @@ module Vumbral
         return if eye.nil?
 
         places = eye.values_at("position", "target") if eye.is_a?(Hash)
-        whole = places&.all? { |place| place.is_a?(Array) && place.size == 3 && place.all? { |c| c.is_a?(Numeric) && c.to_f.finite? } }
+        whole =
+          places&.all? do |place|
+            place.is_a?(Array) && place.size == 3 && place.all? { |c| c.is_a?(Numeric) && c.to_f.finite? }
+          end
         return if whole && eye["focal"].is_a?(Numeric) && eye["focal"].between?(1.0, 5000.0) && (eye["roll"].nil? || eye["roll"].is_a?(Numeric))
 
-        raise Refused.new("The eye of a picture is told by its position, its target and its focal length.", code: "bad_value")
+        raise Refused.new(
+          "The eye of a picture is told by its position, its target and its focal length.", code: "bad_value"
+        )
       end
     end
   end

@@ -16,7 +16,8 @@ module Vumbral
         [Zstd.compress(image.shape.pack("L<3") + halves.bytes, level: 1), unpacked(halves)]
       end
 
-      def unpacked(halves) = Kernel::Buffer.new(:f32, *halves.shape).tap { |image| Finish::PackKernels.unpack(image, halves) }
+      def unpacked(halves) =
+        Kernel::Buffer.new(:f32, *halves.shape).tap { |image| Finish::PackKernels.unpack(image, halves) }
 
       # @param path [String]
       # @return [Kernel::Buffer, nil] as {.packed} took it, in halves; nothing where it is gone or damaged

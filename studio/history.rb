@@ -17,14 +17,22 @@ module Vumbral
         steps = revisions(shot[:id]).select_map(%i[number parent label at by]).to_h { |row| [row[0], row] }
         runs, prints = looked(:runs, shot[:id]), looked(:prints, shot[:id])
         children = steps.values.group_by { |row| row[1] }
-        seen = steps.keys.select { |number| number == shot[:head] || runs.key?(number) || prints.key?(number) || children.fetch(number, []).size != 1 || !steps.key?(steps[number][1]) }
-        points = seen.sort.reverse.map { |number| point(number, steps, seen.to_set).merge(runs: runs.fetch(number, []), prints: prints.fetch(number, [])) }
+        seen =
+          steps.keys.select do |number|
+            number == shot[:head] || runs.key?(number) || prints.key?(number) || children.fetch(number, []).size != 1 ||
+              !steps.key?(steps[number][1])
+          end
+        points =
+          seen.sort.reverse.map do |number|
+            point(number, steps, seen.to_set).merge(runs: runs.fetch(number, []), prints: prints.fetch(number, []))
+          end
         {head: shot[:head], points: lined(points)}
       end
 
       # @return [Array<Hash>] the differences between a point and the shot as it stands
       # @raise [Refused]
-      def differences(shot_id, number) = Differences.between(@workshop.shots.document(shot_id), @workshop.shots.at(shot_id, number))
+      def differences(shot_id, number) =
+        Differences.between(@workshop.shots.document(shot_id), @workshop.shots.at(shot_id, number))
 
       private
 
@@ -34,7 +42,11 @@ module Vumbral
       def looked(what, shot_id)
         rows = @workshop.db[what].where(shot_id: shot_id).exclude(revision: nil)
         rows = rows.where(away_at: nil) if what == :prints
-        rows.order(:number).select_map(%i[revision number]).group_by(&:first).transform_values { |pairs| pairs.map(&:last) }
+        rows
+          .order(:number)
+          .select_map(%i[revision number])
+          .group_by(&:first)
+          .transform_values { |pairs| pairs.map(&:last) }
       end
 
       # A point with the steps that led there from the one before.
@@ -45,7 +57,10 @@ module Vumbral
           labels.unshift(steps[above][2])
           above = steps[above][1]
         end
-        {number: number, parent: steps.key?(above) ? above : nil, labels: labels, at: steps[number][3], by: steps[number][4]}
+        {
+          number: number, parent: steps.key?(above) ? above : nil, labels: labels, at: steps[number][3],
+          by: steps[number][4]
+        }
       end
 
       # Which line of the tree each point lies on: the newest of those that go on from a point stays on its line, the others

@@ -34,7 +34,9 @@ module Vumbral
       def used = @workshop.db[:shots].select_map(:id).flat_map { |shot| keys(shot) } + @workshop.caches.keys
 
       # @return [Array<String>] the frames that shots have as they stand, those of strips, and those of runs that are kept
-      def needed = @workshop.db[:shots].select_map(:id).flat_map { |shot| standing(shot) + @workshop.strips.keys_made(shot) } + @workshop.caches.keys
+      def needed =
+        @workshop.db[:shots].select_map(:id).flat_map { |shot| standing(shot) + @workshop.strips.keys_made(shot) } +
+          @workshop.caches.keys
 
       # @param keys [Array<String>] of frames that are not wanted any more
       def let_go(keys)
@@ -72,12 +74,16 @@ module Vumbral
         document = @workshop.shots.document(shot)
         Runs::QUALITIES.flat_map do |quality|
           plan = @workshop.runs.plan(shot, quality)
-          plan.keys.values + @workshop.runs.shown_keys(plan).values + @workshop.liquids.keys(document, quality).values + @workshop.sculpts.keys_of(document, quality).values
+          plan.keys.values + @workshop.runs.shown_keys(plan).values + @workshop.liquids.keys(document, quality).values +
+            @workshop.sculpts.keys_of(document, quality).values
         end
       end
 
       def files(key)
-        Dir[@workshop.home.within("frames", key[0, 2], "#{key}.*"), @workshop.home.within("views", key[0, 2], "#{key}-*"), @workshop.sculpts.path(key)]
+        Dir[
+          @workshop.home.within("frames", key[0, 2], "#{key}.*"), @workshop.home.within("views", key[0, 2], "#{key}-*"),
+          @workshop.sculpts.path(key)
+        ]
       end
     end
   end

@@ -25,7 +25,8 @@ module Vumbral
       def id
         path = within("id")
         write(path, SecureRandom.hex(6)) unless File.exist?(path)
-        File.read(path)[/\A\h{12}/] || raise(Refused.new("The file #{path} is damaged; take it away, and start again.", code: "damaged"))
+        File.read(path)[/\A\h{12}/] ||
+          raise(Refused.new("The file #{path} is damaged; take it away, and start again.", code: "damaged"))
       end
 
       # @return [String, nil] the first file of a folder that a pattern fits
@@ -55,7 +56,9 @@ module Vumbral
       rescue Errno::ENOSPC, Errno::EDQUOT
         FileUtils.rm_f(temporary) if temporary
         spend_reserve
-        raise Refused.new("The disk is full: #{bytes.bytesize / 1024} KB could not be written. #{REMEDY}", code: "disk_full")
+        raise Refused.new(
+          "The disk is full: #{bytes.bytesize / 1024} KB could not be written. #{REMEDY}", code: "disk_full"
+        )
       end
 
       REMEDY = "What was finished is kept; free some space and start again."

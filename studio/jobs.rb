@@ -58,11 +58,17 @@ module Vumbral
 
         @workshop.db.transaction(mode: :immediate) do
           # Of what is as urgent, shots take turns.
-          row = queue.order(:background, Sequel.desc(:rank), Sequel.case(URGENT, 2), Sequel.case({{shot_id: last_served(lanes)} => 1}, 0), :id).first
+          row =
+            queue.order(
+              :background, Sequel.desc(:rank), Sequel.case(URGENT, 2),
+              Sequel.case({{shot_id: last_served(lanes)} => 1}, 0), :id
+            ).first
           next unless row
 
-          table.where(id: row[:id]).update(state: "running", worker: machine ? nil : worker, machine: machine && machine[:id], lease: @workshop.now + LEASE,
-            attempts: row[:attempts] + 1, base: row[:done], started_at: @workshop.now)
+          table.where(id: row[:id]).update(
+            state: "running", worker: machine ? nil : worker, machine: machine && machine[:id],
+            lease: @workshop.now + LEASE, attempts: row[:attempts] + 1, base: row[:done], started_at: @workshop.now
+          )
           tell(row[:id])
           fetch(row[:id])
         end
@@ -70,7 +76,10 @@ module Vumbral
 
       # @return [Boolean] whether something waits that this machine may take first
       def fresh?(lanes)
-        !table.where(state: "queued", cancel: false, held: false, lane: lanes, kind: HERE_FIRST).where { |row| row.created_at > @workshop.now - HEAD_START }.empty?
+        !table
+          .where(state: "queued", cancel: false, held: false, lane: lanes, kind: HERE_FIRST)
+          .where { |row| row.created_at > @workshop.now - HEAD_START }
+          .empty?
       end
 
       # Whether somebody holds a job back.
@@ -91,12 +100,15 @@ module Vumbral
       # @param not_by [String] the machines' ids, or "*": here
       # @param sums [String, nil] what it came to so far
       def once_more(id, not_by:, sums:, attempts: 0)
-        table.where(id: id, state: "running").update(state: "queued", machine: nil, lease: nil, not_by: not_by, sums: sums, attempts: attempts)
+        table.where(id: id, state: "running").update(
+          state: "queued", machine: nil, lease: nil, not_by: not_by, sums: sums, attempts: attempts
+        )
         offer(fetch(id)[:kind])
       end
 
       # @return [Boolean] whether somebody waits for what a background job holds up
-      def waiting?(lane) = !table.where(state: "queued", cancel: false, held: false, background: false, lane: lane).empty?
+      def waiting?(lane) =
+        !table.where(state: "queued", cancel: false, held: false, background: false, lane: lane).empty?
 
       # Says that the worker lives. @return [Boolean] whether the job is still wanted
       def renew(id)
@@ -174,11 +186,13 @@ module Vumbral
 
       # What a job looks like from outside.
       def show(job)
-        {id: job[:id], kind: job[:kind], shot: job[:shot_id], state: job[:state], done: job[:done], total: job[:total],
-         note: trouble(job) || job[:note], error: job[:error], code: job[:code],
-         result: job[:result] && JSON.parse(job[:result]),
-         stopping: job[:cancel], held: job[:held], left: left(job), background: job[:background], resumed: job[:resumed],
-         seconds: job[:started_at] && ((job[:finished_at] || @workshop.now) - job[:started_at]).round(3)}
+        {
+          id: job[:id], kind: job[:kind], shot: job[:shot_id], state: job[:state], done: job[:done], total: job[:total],
+          note: trouble(job) || job[:note], error: job[:error], code: job[:code],
+          result: job[:result] && JSON.parse(job[:result]), stopping: job[:cancel], held: job[:held], left: left(job),
+          background: job[:background], resumed: job[:resumed],
+          seconds: job[:started_at] && ((job[:finished_at] || @workshop.now) - job[:started_at]).round(3)
+        }
       end
 
       # Jobs whose worker has gone are queued again; one that has taken three workers with it fails.
@@ -200,13 +214,17 @@ module Vumbral
       def table = @workshop.db[:jobs]
 
       # The shot whose long work was begun last.
-      def last_served(lanes) = table.where(lane: lanes || %w[long short]).exclude(started_at: nil).reverse(:started_at).get(:shot_id)
+      def last_served(lanes) =
+        table.where(lane: lanes || %w[long short]).exclude(started_at: nil).reverse(:started_at).get(:shot_id)
 
       LOST = "The worker stopped %d times during this job, perhaps for want of memory; finished frames are kept. Try larger voxels."
 
       # What a machine may do of what waits.
       def elsewhere(queue, machine)
-        queue.where(kind: PORTABLE).exclude(Sequel.expr(kind: HERE_FIRST) & (Sequel[:created_at] > @workshop.now - HEAD_START)).where { (memory =~ nil) | (memory <= machine[:memory]) }
+        queue
+          .where(kind: PORTABLE)
+          .exclude(Sequel.expr(kind: HERE_FIRST) & (Sequel[:created_at] > @workshop.now - HEAD_START))
+          .where { (memory =~ nil) | (memory <= machine[:memory]) }
           .where(Sequel.expr(not_by: nil) | Sequel.lit("instr(not_by, ?) = 0 AND not_by <> '*'", machine[:id]))
       end
 

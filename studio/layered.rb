@@ -22,11 +22,16 @@ module Vumbral
 
         image = fetch(asked("shot", layer, frame, backdrop && !@bare))
         gains = gains(layer, frame)
-        (gains.all? { |gain| (gain - 1.0).abs < 1e-6 }) ? image : image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
+        if gains.all? { |gain| (gain - 1.0).abs < 1e-6 }
+          image
+        else
+          image.copy.tap { |out| Finish::GradeKernels.multiply(out, Kernel::Buffer.of(:f32, gains)) }
+        end
       end
 
       # @param whole [Boolean] whether each of its pixels is wanted
-      def plate(digest, frame, space, whole = true) = @workshop.plates.picture(digest, frame, space, high: (whole || !@sharp) ? nil : @size[1])
+      def plate(digest, frame, space, whole = true) =
+        @workshop.plates.picture(digest, frame, space, high: (whole || !@sharp) ? nil : @size[1])
 
       def table(digest) = @workshop.plates.table(digest)
 
@@ -59,7 +64,10 @@ module Vumbral
 
       # @param layers [Array<Hash>] @return [Array<Hash>] what is not there yet
       def missing(layers)
-        mine = needs(layers).reject { |_, name| @workshop.elements.there?(name) }.map { |asked, name| @workshop.elements.to_job(asked, name) }
+        mine =
+          needs(layers)
+            .reject { |_, name| @workshop.elements.there?(name) }
+            .map { |asked, name| @workshop.elements.to_job(asked, name) }
         mine + finished(layers) { |within, theirs| within.missing(theirs) }
       end
 
@@ -74,27 +82,36 @@ module Vumbral
       def fetch(asked) = @workshop.elements.fetch(asked, name_of(asked), &@progress)
 
       # @return [Array] what layers ask for, with their names
-      def needs(layers) = layers.flat_map { |layer| asked_of(layer) }.map { |asked| [asked, name_of(asked)] }.uniq(&:last)
+      def needs(layers) =
+        layers.flat_map { |layer| asked_of(layer) }.map { |asked| [asked, name_of(asked)] }.uniq(&:last)
 
       # The other shots that come with their own layers. @yield as {#whole} @return [Array] all that was given
       def finished(layers, &block)
-        layers.select { |layer| layer["finished"] }.flat_map { |layer| layer["at"].flat_map { |frame, _| whole(layer, frame, &block) } }
+        layers
+          .select { |layer| layer["finished"] }
+          .flat_map { |layer| layer["at"].flat_map { |frame, _| whole(layer, frame, &block) } }
       end
 
       # Another shot with its own layers. @yield [Layered, layers] what they show, and they
       def whole(layer, frame)
         rushes = @rushes.of(layer)
         behind = @bare || !layer["behind"]
-        within = (@within ||= {})[[layer["shot"], frame, behind]] ||= Layered.new(@workshop, rushes, frame, @size, sharp: @sharp, bare: behind, part: @part, progress: @progress)
+        within =
+          (@within ||= {})[[layer["shot"], frame, behind]] ||= Layered.new(
+            @workshop, rushes, frame, @size, sharp: @sharp, bare: behind, part: @part, progress: @progress
+          )
         yield within, rushes.stack.at(frame)
       end
 
       def names_within(layer)
-        layer["at"].map { |frame, _| whole(layer, frame) { |within, layers| layers.map { |theirs| [theirs, within.name(theirs)] } } } + [passes(layer).map { |asked| name_of(asked) }]
+        layer["at"].map do |frame, _|
+          whole(layer, frame) { |within, layers| layers.map { |theirs| [theirs, within.name(theirs)] } }
+        end + [passes(layer).map { |asked| name_of(asked) }]
       end
 
       def named(layer)
-        asked_of(layer).map { |asked| name_of(asked) } + tables(layer) + (shows?(layer) ? layer["at"].map { |frame, _| gains(layer, frame) } : []) + [@bare]
+        asked_of(layer).map { |asked| name_of(asked) } + tables(layer) +
+          (shows?(layer) ? layer["at"].map { |frame, _| gains(layer, frame) } : []) + [@bare]
       end
 
       # Whether it shows a shot, this one or another.
@@ -103,7 +120,10 @@ module Vumbral
       # The frame that a layer shows most of.
       def moment(layer) = shows?(layer) ? layer["at"].max_by(&:last)[0] : @frame
 
-      def gains(layer, frame) = (@gains ||= {})[[layer["shot"], frame]] ||= Picture::Film.new(Picture::Film.settings(@rushes.document_of(layer), frame)).gains
+      def gains(layer, frame) =
+        (@gains ||= {})[[layer["shot"], frame]] ||= Picture::Film.new(
+          Picture::Film.settings(@rushes.document_of(layer), frame)
+        ).gains
 
       # What of the shot a layer, its effects and its masks ask for. @return [Array<Elements::Asked>]
       def asked_of(layer)
@@ -114,16 +134,22 @@ module Vumbral
       def passes(layer)
         wants = layer["effects"].flat_map { |effect| passes_of(effect) } + (layer["deep"] ? %w[depth] : [])
         masks = layer["masks"] + layer["effects"].flat_map { |effect| effect["masks"] }
-        wants.uniq.map { |want| asked(want, layer, moment(layer)) } + masks.filter_map { |mask| mask["prop"] }.uniq.map { |prop| matte_asked(prop) } +
+        wants.uniq.map { |want| asked(want, layer, moment(layer)) } +
+          masks.filter_map { |mask| mask["prop"] }.uniq.map { |prop| matte_asked(prop) } +
           (layer["before"] ? [before_asked(layer["before"]["prop"])] : [])
       end
 
-      def before_asked(prop) = Elements::Asked.new(@rushes.document, @frame, nil, {"without" => prop, "part" => "props"}, @size, "depth", @sharp, false)
+      def before_asked(prop) =
+        Elements::Asked.new(
+          @rushes.document, @frame, nil, {"without" => prop, "part" => "props"}, @size, "depth", @sharp, false
+        )
 
       # As if it were seen, whether or not it is.
       def matte_asked(prop)
         document = (@mattes ||= {})[prop] ||= @rushes.document.with_on(prop, :shown, :pictured)
-        Elements::Asked.new(document, @frame, nil, {"seen" => [prop], "held" => [], "part" => "props"}, @size, "shot", @sharp, false)
+        Elements::Asked.new(
+          document, @frame, nil, {"seen" => [prop], "held" => [], "part" => "props"}, @size, "shot", @sharp, false
+        )
       end
 
       def passes_of(effect)
@@ -139,14 +165,21 @@ module Vumbral
       def tables(layer) = layer["effects"].filter_map { |effect| effect["table"] }
 
       def asked(want, layer, frame, backdrop = false)
-        whole = Elements::Asked.new(@rushes.document_of(layer), frame, @rushes.key(layer, frame), Finish::Shown.told(layer), @size, want, @sharp, backdrop ? true : false)
+        whole =
+          Elements::Asked.new(
+            @rushes.document_of(layer), frame, @rushes.key(layer, frame), Finish::Shown.told(layer), @size, want,
+            @sharp, backdrop ? true : false
+          )
         return whole if @part.nil? || want == "motion" || @workshop.elements.there?(name_of(whole))
 
         whole.dup.tap { |asked| asked.part = @part }
       end
 
       # Asked for again and again.
-      def name_of(asked) = @names[[asked.document.object_id, asked.frame, asked.layer, asked.want, asked.backdrop, asked.part]] ||= @workshop.elements.name(asked)
+      def name_of(asked) =
+        @names[
+          [asked.document.object_id, asked.frame, asked.layer, asked.want, asked.backdrop, asked.part]
+        ] ||= @workshop.elements.name(asked)
     end
   end
 end

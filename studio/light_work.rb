@@ -24,7 +24,8 @@ module Vumbral
             next
           end
           # What was changed meanwhile is looked at anew.
-          changed = rows.each_with_index.any? { |row, index| lit(row, index, rows.size) && (lit += 1) && stamp != before }
+          changed =
+            rows.each_with_index.any? { |row, index| lit(row, index, rows.size) && (lit += 1) && stamp != before }
           return {lit: lit} unless changed
         end
       end
@@ -44,15 +45,27 @@ module Vumbral
 
       # By all machines, those that are near first. @return [Integer] how many were lit
       def divided(rows)
-        slices = rows.map { |row| row.values_at(:frame, :key, :light) }.each_slice(rows.size.fdiv(Farm::Division.parts(@workshop, rows.size)).ceil).to_a
+        slices =
+          rows
+            .map { |row| row.values_at(:frame, :key, :light) }
+            .each_slice(rows.size.fdiv(Farm::Division.parts(@workshop, rows.size)).ceil)
+            .to_a
         payload = {document: @document.to_json, quality: @task.payload["quality"]}.merge(@task.payload.slice("run"))
-        made = Farm::Division.new(@task).call("lighting", slices.map { |slice| payload.merge(rows: slice) }) { |done| @task.progress(done, slices.size, "lighting") }
+        made =
+          Farm::Division
+            .new(@task)
+            .call("lighting", slices.map { |slice| payload.merge(rows: slice) }) do |done|
+              @task.progress(done, slices.size, "lighting")
+            end
         made.sum { |part| part["lit"] }
       end
 
       def lit(row, index, count)
         @workshop.views.light(@document, *row.values_at(:frame, :key, :light)) unless @workshop.views.made?(row[:key], row[:light])
-        @workshop.events.tell("lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"], **@task.payload.slice("run").transform_keys(&:to_sym))
+        @workshop.events.tell(
+          "lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"],
+          **@task.payload.slice("run").transform_keys(&:to_sym)
+        )
         @task.progress(index + 1, count, "lighting")
         true
       end

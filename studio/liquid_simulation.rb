@@ -16,7 +16,8 @@ module Vumbral
         @frames = task.workshop.frames
         @states = LiquidStates.new(@frames)
         @keys, @flows = plan.keys, plan.flows
-        @wanted = (plan.frames.first..last).reject { |frame| @frames.frame?(@keys[frame]) || @frames.mend(@keys[frame]) }
+        @wanted =
+          (plan.frames.first..last).reject { |frame| @frames.frame?(@keys[frame]) || @frames.mend(@keys[frame]) }
         @total = last - plan.frames.first + 1
       end
 
@@ -44,7 +45,8 @@ module Vumbral
 
       def clock = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
-      def report(done, note) = @task.progress(@total - @wanted.size + done, @total + @ahead, note, from_here: done.zero?)
+      def report(done, note) =
+        @task.progress(@total - @wanted.size + done, @total + @ahead, note, from_here: done.zero?)
 
       # Frames in which what flows is there already need another surface and no run.
       def dress_again
@@ -85,16 +87,24 @@ module Vumbral
 
       def keep(state, frame, report, seconds)
         key = @keys[frame]
-        facts = {seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual, limited: report.limited,
-                 drops: report.drops, sprayed: report.sprayed, volume: report.volume.round(6), energy: report.energy.round(4), poured: report.poured, left: report.left, liquid_cells: @plan.cells, flow: @flows[frame]}
+        facts = {
+          seconds: seconds.round(4), speed: report.speed.round(3), substeps: report.substeps,
+          iterations: report.iterations, residual: report.residual, limited: report.limited, drops: report.drops,
+          sprayed: report.sprayed, volume: report.volume.round(6), energy: report.energy.round(4),
+          poured: report.poured, left: report.left, liquid_cells: @plan.cells, flow: @flows[frame]
+        }
         @states.write(key, state) if ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
-        @dressing << [frame, key, facts, @task.workshop.liquids.flowing(@plan, state, @stage.first, @plan.seconds(frame) / [report.substeps, 1].max)]
+        @dressing << [
+          frame, key, facts,
+          @task.workshop.liquids.flowing(@plan, state, @stage.first, @plan.seconds(frame) / [report.substeps, 1].max)
+        ]
       end
 
       # @param row [Array] as {#keep} hands it on
       def dress(row)
         frame, key, facts, parts = row
-        facts = facts.merge(flowing: parts.sum { |ending, (head, buffers)| @frames.write_part(key, ending, head, buffers) })
+        facts =
+          facts.merge(flowing: parts.sum { |ending, (head, buffers)| @frames.write_part(key, ending, head, buffers) })
         skins.look if @skins
         return skins.hand_over(frame, key, facts) if @task.respond_to?(:id) && skins.wanted?(facts[:drops])
 
@@ -104,7 +114,10 @@ module Vumbral
 
       # Made elsewhere, where somebody is there.
       def skins
-        @skins ||= Farm::Skins.new(@task, @plan) { |frame, key| @told&.call(frame, key, @frames.facts([key])[key].to_h.transform_keys(&:to_sym)) }
+        @skins ||=
+          Farm::Skins.new(@task, @plan) do |frame, key|
+            @told&.call(frame, key, @frames.facts([key])[key].to_h.transform_keys(&:to_sym))
+          end
       end
     end
   end

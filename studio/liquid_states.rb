@@ -17,7 +17,14 @@ module Vumbral
       # @param key [String] of its frame; @param state [Liquid::State]
       # @return [Integer] bytes written
       def write(key, state)
-        parts = DROPS.zip(state.drops.to_a).to_h.merge(FACES.zip(state.faces.to_a).to_h, pressure: state.pressure, deep: state.deep, **SPRAY.transform_values { |name| state.spray[name] })
+        parts =
+          DROPS
+            .zip(state.drops.to_a)
+            .to_h
+            .merge(
+              FACES.zip(state.faces.to_a).to_h, pressure: state.pressure, deep: state.deep,
+              **SPRAY.transform_values { |name| state.spray[name] }
+            )
         @frames.write_part(key, "state", {time: state.time, made: state.made, sprayed: state.sprayed}, parts)
       end
 
@@ -26,8 +33,11 @@ module Vumbral
         head, parts = @frames.part(key, "state")
         return unless parts
 
-        Liquid::State.new(Liquid::Drops.new(*DROPS.map { |name| parts[name] }), Flow::Faces.new(*FACES.map { |name| parts[name] }), parts[:pressure], head["time"], head["made"],
-          Liquid::Spray.new(*SPRAY.keys.map { |name| parts[name] }), head["sprayed"], parts[:deep])
+        Liquid::State.new(
+          Liquid::Drops.new(*DROPS.map { |name| parts[name] }), Flow::Faces.new(*FACES.map { |name| parts[name] }),
+          parts[:pressure], head["time"], head["made"], Liquid::Spray.new(*SPRAY.keys.map { |name| parts[name] }),
+          head["sprayed"], parts[:deep]
+        )
       end
     end
   end

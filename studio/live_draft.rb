@@ -31,7 +31,10 @@ module Vumbral
         # What the shot has to run comes when the hand has let go.
         cut = cut_off(shot[:id])
         [KIND, "run"].each { |kind| @workshop.jobs.cancel_of(shot[:id], kind: kind) }
-        {job: @workshop.jobs.add(KIND, shot[:id], {document: document.to_json, cut: cut}), voxel: plan.voxel, first: plan.keys.find { |frame, key| was[frame] != key }&.first}
+        {
+          job: @workshop.jobs.add(KIND, shot[:id], {document: document.to_json, cut: cut}), voxel: plan.voxel,
+          first: plan.keys.find { |frame, key| was[frame] != key }&.first
+        }
       end
 
       # Ends it: its frames are let go, and what the shot has to run goes on.
@@ -52,7 +55,14 @@ module Vumbral
         left = rows.exclude(state: %w[queued running]).select_map(%i[id payload])
         return if left.empty?
 
-        keys = left.flat_map { |_, payload| plan(@workshop.shots.read(JSON.parse(payload)["document"])).then { |plan| plan.keys.values + @workshop.runs.shown_keys(plan).values } }.uniq
+        keys =
+          left
+            .flat_map do |_, payload|
+              plan(@workshop.shots.read(JSON.parse(payload)["document"])).then do |plan|
+                plan.keys.values + @workshop.runs.shown_keys(plan).values
+              end
+            end
+            .uniq
         used = @workshop.holdings.used.to_set
         @workshop.holdings.let_go(keys.reject { |key| used.include?(key) })
         @workshop.db[:jobs].where(id: left.map(&:first)).delete
@@ -68,7 +78,11 @@ module Vumbral
         run = @workshop.jobs.active(shot_id).find { |job| job[:kind] == "run" }
         return @workshop.runs.fetch(JSON.parse(run[:payload])["run"])[:quality] if run
 
-        @workshop.db[:jobs].where(kind: KIND, shot_id: shot_id).select_map(:payload).filter_map { |payload| JSON.parse(payload)["cut"] }.last
+        @workshop.db[:jobs]
+          .where(kind: KIND, shot_id: shot_id)
+          .select_map(:payload)
+          .filter_map { |payload| JSON.parse(payload)["cut"] }
+          .last
       end
 
       # Whether an edit sets something that is run.

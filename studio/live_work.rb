@@ -14,7 +14,9 @@ module Vumbral
         document = @workshop.shots.read(@task.payload["document"])
         plan = @workshop.live_draft.plan(document)
         here(document, plan)
-        Simulation.new(@task, document, plan, views: :quick) { |frame, key, facts| tell(document, frame, key, facts) }.call
+        Simulation
+          .new(@task, document, plan, views: :quick) { |frame, key, facts| tell(document, frame, key, facts) }
+          .call
       end
 
       # The hand may have let go while a frame was being made: what is left then goes, unless another one goes on.
@@ -39,7 +41,10 @@ module Vumbral
       end
 
       def tell(document, frame, key, facts)
-        @workshop.events.tell(LiveDraft::KIND, @task.shot, job: @task.id, frame: frame, key: key, light: @workshop.views.quick_key(document, frame), facts: facts)
+        @workshop.events.tell(
+          LiveDraft::KIND, @task.shot, job: @task.id, frame: frame, key: key,
+          light: @workshop.views.quick_key(document, frame), facts: facts
+        )
       end
     end
   end

@@ -16,7 +16,10 @@ module Vumbral
       def pack(mesh)
         head = JSON.generate(points: mesh.points.dim(0), triangles: mesh.count, parts: mesh.parts.map(&:to_a),
           places: !mesh.places.nil?, paint: !mesh.paint.nil?, colours: !mesh.colours.nil?)
-        body = Zstd.compress([mesh.points, mesh.triangles, mesh.places, mesh.paint, mesh.colours].compact.map(&:bytes).join, level: 3)
+        body =
+          Zstd.compress(
+            [mesh.points, mesh.triangles, mesh.places, mesh.paint, mesh.colours].compact.map(&:bytes).join, level: 3
+          )
         [head.bytesize].pack("L<") + head.b + [Zlib.crc32(body)].pack("L<") + body
       end
 
@@ -38,7 +41,10 @@ module Vumbral
         places = head["places"] ? take.call(:f32, head["triangles"], 6) : nil
         paint = head["paint"] ? take.call(:f32, head["points"]) : nil
         colours = head["colours"] ? take.call(:f32, head["triangles"], 9) : nil
-        Geometry::Mesh.new(points, triangles, head["parts"].map { |part| Geometry::Mesh::Part.new(*part) }, places: places, paint: paint, colours: colours)
+        Geometry::Mesh.new(
+          points, triangles, head["parts"].map { |part| Geometry::Mesh::Part.new(*part) }, places: places, paint: paint,
+          colours: colours
+        )
       rescue JSON::ParserError, TypeError
         raise Damaged
       end

@@ -20,7 +20,8 @@ module Vumbral
       }.freeze
 
       # @return [Boolean] whether the program is there
-      def self.there? = ENV["PATH"].to_s.split(File::PATH_SEPARATOR).any? { |folder| File.executable?(File.join(folder, "ffmpeg")) }
+      def self.there? =
+        ENV["PATH"].to_s.split(File::PATH_SEPARATOR).any? { |folder| File.executable?(File.join(folder, "ffmpeg")) }
 
       # @raise [Refused] where it is not
       def self.check
@@ -33,7 +34,12 @@ module Vumbral
       # @raise [Refused] with what ffmpeg says
       def self.dpx(pixels)
         height, width, = pixels.shape
-        out, said, done = Open3.capture3("ffmpeg", "-hide_banner", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "rgb48le", "-s", "#{width}x#{height}", "-i", "-", "-pix_fmt", "gbrp10be", "-c:v", "dpx", "-f", "image2pipe", "-", stdin_data: pixels.bytes, binmode: true)
+        out, said, done =
+          Open3.capture3(
+            "ffmpeg", "-hide_banner", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "rgb48le", "-s",
+            "#{width}x#{height}", "-i", "-", "-pix_fmt", "gbrp10be", "-c:v", "dpx", "-f", "image2pipe", "-",
+            stdin_data: pixels.bytes, binmode: true
+          )
         raise Refused.new("ffmpeg could not write the picture: #{said.lines.last.to_s.strip[0, 200]}.", code: "no_movie") unless done.success?
 
         out
@@ -56,7 +62,10 @@ module Vumbral
       # @raise [Refused] with what ffmpeg says
       def encode(pictures, out)
         part = "#{out}.part.#{@ending}"
-        command = ["ffmpeg", "-hide_banner", "-loglevel", "error", "-nostdin", "-y", "-progress", "pipe:1", "-framerate", format("%.6g", @rate), "-i", pictures, *@how, part]
+        command = [
+          "ffmpeg", "-hide_banner", "-loglevel", "error", "-nostdin", "-y", "-progress", "pipe:1", "-framerate",
+          format("%.6g", @rate), "-i", pictures, *@how, part
+        ]
         Open3.popen3(*command) do |_, progress, errors, thread|
           said = Thread.new { errors.read }
           progress.each_line { |line| yield line[/\d+/].to_i if line.start_with?("frame=") && block_given? }

@@ -23,7 +23,10 @@ module Vumbral
       def image(document, frame, key, size, sharp: false, glow: true, settings: settings(document, frame), &progress)
         settings = Picture::Renderer.sharp(settings) if sharp
         renderer = Picture::Renderer.new(settings, @workshop.assets)
-        [renderer, renderer.image(prepared(renderer, key), *size, sparks: glow ? sparks(document, frame) : nil, &progress)]
+        [
+          renderer,
+          renderer.image(prepared(renderer, key), *size, sparks: glow ? sparks(document, frame) : nil, &progress)
+        ]
       end
 
       # A picture to look at, without blur.

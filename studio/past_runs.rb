@@ -27,14 +27,17 @@ module Vumbral
           there = made[row[:id]].count { |key| known.include?(key) }
           next if there.zero? && n.positive?
 
-          {number: row[:number], quality: row[:quality], at: row[:created_at], changed: row[:changed], there: there, of: made[row[:id]].size, revision: row[:revision], picture: File.exist?(picture(row)),
-           cache: kept[row[:id]]}
+          {
+            number: row[:number], quality: row[:quality], at: row[:created_at], changed: row[:changed], there: there,
+            of: made[row[:id]].size, revision: row[:revision], picture: File.exist?(picture(row)), cache: kept[row[:id]]
+          }
         end
       end
 
       # @raise [Refused]
       def fetch(shot_id, number)
-        table.first(shot_id: shot_id, number: number) || raise(Refused.new("There is no run #{number} of this shot.", code: "unknown_run"))
+        table.first(shot_id: shot_id, number: number) ||
+          raise(Refused.new("There is no run #{number} of this shot.", code: "unknown_run"))
       end
 
       # @return [Shot::Document] as it was
@@ -49,7 +52,8 @@ module Vumbral
 
       # Brings a run's settings back as the shot's, all or some, as a step that can be undone.
       # @param rows [Array<Hash>, nil] as {Shot::Taking} takes them
-      def bring_back(shot_id, number, rows: nil, by: nil) = @workshop.shots.take_from(shot_id, document(shot_id, number), "run #{number}", rows: rows, by: by)
+      def bring_back(shot_id, number, rows: nil, by: nil) =
+        @workshop.shots.take_from(shot_id, document(shot_id, number), "run #{number}", rows: rows, by: by)
 
       # Its frames, in the light and the look of the shot as it stands, so that two runs differ by what was run alone.
       # @return [Array<Hash>] frame, key, light, lit, liquid and facts of each, as {Runs#state} tells them
@@ -62,7 +66,10 @@ module Vumbral
         Array.new([keys.size, wet.size].max) do |n|
           key, liquid = [keys[n], wet[n]].map { |one| one if facts.key?(one) }
           light = key && @workshop.views.light_key(now, first + n)
-          {frame: first + n, state: (key || liquid) ? "fresh" : "none", key: key, light: light, lit: key && @workshop.views.made?(key, light), liquid: liquid, facts: facts[key || liquid]}
+          {
+            frame: first + n, state: (key || liquid) ? "fresh" : "none", key: key, light: light,
+            lit: key && @workshop.views.made?(key, light), liquid: liquid, facts: facts[key || liquid]
+          }
         end
       end
 
@@ -91,7 +98,9 @@ module Vumbral
         return if seen.empty?
 
         # Where it has come to most, rather than its thin end.
-        at = seen.select { |one| one[:key] }.max_by { |one| one[:facts]&.fetch("size", nil)&.reduce(:*).to_i } || seen[seen.size / 2]
+        at =
+          seen.select { |one| one[:key] }.max_by { |one| one[:facts]&.fetch("size", nil)&.reduce(:*).to_i } ||
+          seen[seen.size / 2]
         # By itself, so that what was lit for other pictures stays.
         pixels = Painting.new(@workshop).glance(document_of(row), at[:frame], at[:key], PICTURE, coarse: true)
         @workshop.home.write(picture(row), Pixels.png(pixels))
@@ -106,7 +115,9 @@ module Vumbral
       def frames_of(row) = row.values_at(:keys, :liquid_keys).flat_map { |keys| JSON.parse(keys) }.uniq
 
       def document_of(row)
-        revision = @workshop.shots.revision(row[:shot_id], row[:revision]) || raise(Refused.new("The settings of run #{row[:number]} are gone.", code: "unknown_run"))
+        revision =
+          @workshop.shots.revision(row[:shot_id], row[:revision]) ||
+          raise(Refused.new("The settings of run #{row[:number]} are gone.", code: "unknown_run"))
         @workshop.shots.read(revision[:document])
       end
     end

@@ -16,10 +16,18 @@ module Vumbral
         frames = @workshop.tracking.known(document, prop)
         found = poses(document, prop, frames)
         edits = frames.zip(found).flat_map do |frame, (pose, _)|
-          {"position" => pose.position, "turn" => pose.turn}.map { |dial, value| {"do" => "key", "node" => prop.id, "dial" => dial, "frame" => frame, "value" => value.map { |c| c.round(6) }, "ease" => "linear"} }
+          {"position" => pose.position, "turn" => pose.turn}.map do |dial, value|
+            {
+              "do" => "key", "node" => prop.id, "dial" => dial, "frame" => frame,
+              "value" => value.map { |c| c.round(6) }, "ease" => "linear"
+            }
+          end
         end
         @workshop.shots.step(@task.shot, edits, "#{prop.name} pinned on #{frames.size} frames", by: @task.payload["by"])
-        {name: prop.name, frames: frames.size, off: (found.sum(&:last) / found.size * document.the(:picture)[:height]).round(2)}
+        {
+          name: prop.name, frames: frames.size,
+          off: (found.sum(&:last) / found.size * document.the(:picture)[:height]).round(2)
+        }
       end
 
       private
@@ -33,7 +41,12 @@ module Vumbral
         from = Geometry::Pose.of(Geometry::Bodies.pose(prop, frames[0], document))
         frames.each_with_index.map do |frame, n|
           @task.progress(n, frames.size, "pinning #{prop.name}")
-          seen = spots.map { |spot| Finish::Spots.straight(Finish::Spots.of(document, spot, frame, shape).first(2), Finish::Spots.bend(document, frame), shape) }
+          seen =
+            spots.map do |spot|
+              Finish::Spots.straight(
+                Finish::Spots.of(document, spot, frame, shape).first(2), Finish::Spots.bend(document, frame), shape
+              )
+            end
           pinning.pose(Picture::Camera.settings(document, frame), seen, from).tap { |pose, _| from = pose }
         end
       end

@@ -26,11 +26,15 @@ module Vumbral
       def part(part, size = [1, 1])
         return if part.nil?
 
-        unless part.is_a?(Array) && part.size == 4 && part.all? { |c| c.is_a?(Numeric) && c.between?(0.0, 1.0) } && part[0] < part[2] && part[1] < part[3]
-          raise Refused.new("A part of a picture is told by its left, top, right and bottom, each from 0 to 1.", code: "bad_value")
+        unless part.is_a?(Array) && part.size == 4 && part.all? { |c| c.is_a?(Numeric) && c.between?(0.0, 1.0) } &&
+            part[0] < part[2] && part[1] < part[3]
+          raise Refused.new(
+            "A part of a picture is told by its left, top, right and bottom, each from 0 to 1.", code: "bad_value"
+          )
         end
 
-        part.first(2).zip(size).map { |c, edge| (c * edge).floor } + part.last(2).zip(size).map { |c, edge| (c * edge).ceil }
+        part.first(2).zip(size).map { |c, edge| (c * edge).floor } +
+          part.last(2).zip(size).map { |c, edge| (c * edge).ceil }
       end
 
       # Reads row by row and shrinks on the way, so that a huge picture takes little memory.
@@ -172,7 +176,9 @@ module Vumbral
       def image(pixels)
         height, width, bands = pixels.shape
         deep = pixels.type.to_s == "u16"
-        Vips::Image.new_from_memory(pixels.bytes, width, height, bands, deep ? :ushort : :uchar).copy(interpretation: deep ? :rgb16 : :srgb)
+        Vips::Image.new_from_memory(pixels.bytes, width, height, bands, deep ? :ushort : :uchar).copy(
+          interpretation: deep ? :rgb16 : :srgb
+        )
       end
       private_class_method :image
     end

@@ -15,7 +15,9 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         prop = document.node(node.to_s)
         frame = frame.clamp(document.first_frame, document.last_frame)
-        @workshop.shots.step(shot_id, [edit(document, prop, frame, rise(document, prop, frame))], "#{prop.name} put down", by: by)
+        @workshop.shots.step(
+          shot_id, [edit(document, prop, frame, rise(document, prop, frame))], "#{prop.name} put down", by: by
+        )
       end
 
       # Brings several things in line at a frame with the first of them, or spaces them evenly, in one step.
@@ -35,7 +37,9 @@ module Vumbral
         raise Refused.new("They are in line already.", code: "nothing_to_do") if places.empty?
 
         edits = places.map { |node, place| {"do" => "place", "node" => node.id, "frame" => frame, "position" => place} }
-        @workshop.shots.step(shot_id, edits, "#{things.size} things #{(way == "apart") ? "spaced" : "aligned"} along #{axis}", by: by)
+        @workshop.shots.step(
+          shot_id, edits, "#{things.size} things #{(way == "apart") ? "spaced" : "aligned"} along #{axis}", by: by
+        )
       end
 
       private
@@ -44,14 +48,19 @@ module Vumbral
         raise Refused.new("#{prop.name} is no prop to put down.", code: "bad_value") if prop.kind.name != :prop
         raise Refused.new("The place of #{prop.name} goes by a formula; take it out first.", code: "by_formula") if prop.curves[:position].is_a?(Shot::Rule)
 
-        Geometry::Resting.rise(document, prop, frame, @workshop.assets) || raise(Refused.new("Nothing is under #{prop.name} that it could stand on.", code: "nothing_under"))
+        Geometry::Resting.rise(document, prop, frame, @workshop.assets) ||
+          raise(Refused.new("Nothing is under #{prop.name} that it could stand on.", code: "nothing_under"))
       end
 
       # A place with keys has one more.
       def edit(document, prop, frame, rise)
         world = Geometry::Hanging.pose(document, prop, frame)
         x, y, z = world.position
-        place = Geometry::Hanging.inside(document, prop, Geometry::Pose.new([x, y + rise, z], world.turn, world.scale), frame).position.map { |c| c.round(5) }
+        place =
+          Geometry::Hanging
+            .inside(document, prop, Geometry::Pose.new([x, y + rise, z], world.turn, world.scale), frame)
+            .position
+            .map { |c| c.round(5) }
         row = {"node" => prop.id, "dial" => "position", "value" => place}
         prop.curves[:position] ? row.merge("do" => "key", "frame" => frame) : row.merge("do" => "set")
       end

@@ -45,7 +45,11 @@ module Vumbral
       def plate(digest)
         @facts[digest] ||= begin
           row = @workshop.db[:assets].first(digest: digest.to_s, kind: "plate")
-          row ? JSON.parse(row[:facts]) : raise(Refused.new("A plate that the shot uses is not here; bring its files again.", code: "unknown_plate"))
+          if row
+            JSON.parse(row[:facts])
+          else
+            raise(Refused.new("A plate that the shot uses is not here; bring its files again.", code: "unknown_plate"))
+          end
         end
       end
 
@@ -56,7 +60,10 @@ module Vumbral
       def picture(digest, frame, space = "told", high: nil)
         times = high ? [Math.log2(plate(digest)["height"] / high.to_f).floor, 0].max : 0
         name = [digest, frame, space, times].join("/")
-        @kept[name] || (times.zero? ? taken(digest, frame, space) : proxy(digest, frame, space, times)).tap { |image| @kept[name] = image }
+        @kept[name] ||
+          (times.zero? ? taken(digest, frame, space) : proxy(digest, frame, space, times)).tap do |image|
+            @kept[name] = image
+          end
       end
 
       # Keeps a look-up table. @return [Hash] digest, name and facts
@@ -73,7 +80,9 @@ module Vumbral
       def table(digest)
         @tables[digest] ||= Formats::Cube.read(File.binread(table_path(digest)))
       rescue Errno::ENOENT
-        raise Refused.new("A look-up table that the shot uses is not here; bring its file again.", code: "unknown_table")
+        raise Refused.new(
+          "A look-up table that the shot uses is not here; bring its file again.", code: "unknown_table"
+        )
       end
 
       private
@@ -91,7 +100,10 @@ module Vumbral
 
       # A smaller picture, so that a large plate is played as quickly as a small one.
       def proxy(digest, frame, space, times)
-        path = @workshop.home.within("proxies", File.basename(folder(digest)), format("%06d-%s-%d.half", frame + 1, space, times))
+        path =
+          @workshop.home.within(
+            "proxies", File.basename(folder(digest)), format("%06d-%s-%d.half", frame + 1, space, times)
+          )
         HalfPicture.read(path) || begin
           bytes, same = HalfPicture.packed(Finish::Soft.new(picture(digest, frame, space)).halved(times))
           @workshop.home.write(path, bytes)
@@ -115,7 +127,8 @@ module Vumbral
         raise Refused.new("#{odd[0]} is no picture and no movie that is known; bring #{(PICTURES + MOVIES).map { |ending| ending[1..].upcase }.join(", ")}.", code: "bad_plate") if odd.any?
 
         sequence = (files.size > 1) ? Formats::Sequence.of(files.keys.map { |name| Assets.plain(name) }) : nil
-        names = sequence ? sequence.names.map { |name| files.keys.find { |given| Assets.plain(given) == name } } : files.keys
+        names =
+          sequence ? sequence.names.map { |name| files.keys.find { |given| Assets.plain(given) == name } } : files.keys
         digest = Digest::SHA256.new.tap { |sum| names.each { |name| sum.file(files[name]) } }.hexdigest[0, 24]
         size = nil
         names.each_with_index do |name, n|
@@ -124,7 +137,10 @@ module Vumbral
           size ||= now
           raise Refused.new("#{name} has #{now.join(" × ")} pixels, the first one #{size.join(" × ")}; a plate is of one size.", code: "bad_plate") unless now == size
         end
-        kept("plate", digest, sequence ? sequence.title : Assets.plain(names[0]), {frames: names.size, width: size[0], height: size[1], rate: nil, left_out: sequence ? sequence.gaps : []})
+        kept(
+          "plate", digest, sequence ? sequence.title : Assets.plain(names[0]),
+          {frames: names.size, width: size[0], height: size[1], rate: nil, left_out: sequence ? sequence.gaps : []}
+        )
       rescue Refused
         FileUtils.rm_rf(folder(digest)) if digest && !@workshop.db[:assets].first(digest: digest)
         raise
@@ -133,13 +149,20 @@ module Vumbral
       def put(from, name, digest, n)
         ending = File.extname(name).downcase
         ending, bytes = TURNED.include?(ending) ? [".png", turned(from, name)] : [ending, File.binread(from)]
-        Pixels.size(bytes, name).tap { @workshop.home.write(File.join(folder(digest), format("%06d%s", n + 1, ending)), bytes) }
+        Pixels
+          .size(bytes, name)
+          .tap { @workshop.home.write(File.join(folder(digest), format("%06d%s", n + 1, ending)), bytes) }
       end
 
       # DPX as 16 bit PNG, its numbers as they are.
       def turned(path, name)
         Movie.check
-        out, _, done = Open3.capture3("ffmpeg", "-hide_banner", "-loglevel", "error", "-nostdin", "-f", "image2", "-pattern_type", "none", "-c:v", "dpx", "-i", path, "-frames:v", "1", "-pix_fmt", "rgb48be", "-c:v", "png", "-f", "image2pipe", "-", binmode: true)
+        out, _, done =
+          Open3.capture3(
+            "ffmpeg", "-hide_banner", "-loglevel", "error", "-nostdin", "-f", "image2", "-pattern_type", "none", "-c:v",
+            "dpx", "-i", path, "-frames:v", "1", "-pix_fmt", "rgb48be", "-c:v", "png", "-f", "image2pipe", "-",
+            binmode: true
+          )
         raise Refused.new("#{name} cannot be read as a DPX picture; save it again.", code: "bad_plate") unless done.success? && !out.empty?
 
         out
@@ -154,28 +177,43 @@ module Vumbral
         FileUtils.rm_rf(partial)
         FileUtils.mkdir_p(partial)
         count = found[:frames]
-        taken = decode(path, partial, found) { |done| yield [done, count || done].min, count || done + 1 if block_given? }
+        taken =
+          decode(path, partial, found) { |done| yield [done, count || done].min, count || done + 1 if block_given? }
         raise Refused.new("#{name} cannot be read as a movie; it may have been cut off.", code: "bad_plate") if taken.zero?
 
         FileUtils.rm_rf(folder(digest))
         FileUtils.mkdir_p(File.dirname(folder(digest)))
         File.rename(partial, folder(digest))
         width, height = Pixels.size(File.binread(File.join(folder(digest), "000001.png")), name)
-        kept("plate", digest, Assets.plain(name), {frames: taken, width: width, height: height, rate: found[:rate], left_out: []})
+        kept(
+          "plate", digest, Assets.plain(name),
+          {frames: taken, width: width, height: height, rate: found[:rate], left_out: []}
+        )
       ensure
         FileUtils.rm_rf(partial) if partial
       end
 
       def probe(path, name)
-        out, _, done = Open3.capture3("ffprobe", "-v", "error", "-select_streams", "v:0", "-show_entries", "stream=codec_name,avg_frame_rate,nb_frames,duration,width,height,color_space", "-of", "json", path)
+        out, _, done =
+          Open3.capture3(
+            "ffprobe", "-v", "error", "-select_streams", "v:0", "-show_entries",
+            "stream=codec_name,avg_frame_rate,nb_frames,duration,width,height,color_space", "-of", "json", path
+          )
         stream = done.success? ? JSON.parse(out)["streams"].to_a[0] : nil
         raise Refused.new("#{name} cannot be read as a movie.", code: "bad_plate") unless stream && stream["width"].to_i.positive?
 
         rate = Rational(stream["avg_frame_rate"].to_s.sub(%r{/0\z}, "/1")).to_f.round(4)
-        frames = (stream["nb_frames"].to_i.nonzero? || (stream["duration"].to_f * rate).round).then { |n| n if n.positive? }
+        frames =
+          (stream["nb_frames"].to_i.nonzero? || (stream["duration"].to_f * rate).round).then { |n| n if n.positive? }
         raise Refused.new("#{name} has #{frames} frames; bring at most #{MOST_FRAMES}.", code: "too_many") if frames && frames > MOST_FRAMES
         # What is large and says nothing of its colours is taken as video of that size is made.
-        {rate: rate.positive? ? rate : nil, frames: frames, alpha: stream["codec_name"] == "vp9", matrix: (stream["color_space"].to_s.match?(/\A(unknown|)\z/) && stream["height"].to_i >= 720) ? "bt709" : "auto"}
+        {
+          rate: rate.positive? ? rate : nil,
+          frames: frames,
+          alpha: stream["codec_name"] == "vp9",
+          matrix:
+            (stream["color_space"].to_s.match?(/\A(unknown|)\z/) && stream["height"].to_i >= 720) ? "bt709" : "auto"
+        }
       rescue ZeroDivisionError, JSON::ParserError, ArgumentError
         raise Refused.new("#{name} cannot be read as a movie.", code: "bad_plate")
       end

@@ -30,8 +30,13 @@ module Vumbral
       end
 
       def made(document)
-        surfaces = document.of(:prop).select { |prop| prop[:shape] == "sculpt" && prop[:shown] && document.nodes[prop[:surface_of]] }
-        surfaces.filter_map { |prop| hollow(document, prop) || flashing(document, prop) } + document.of(:step).filter_map { |step| astray(document, step) } + placed(document).filter_map { |prop| gone(document, prop) } + [unseen(document), lost(document)].compact
+        surfaces =
+          document
+            .of(:prop)
+            .select { |prop| prop[:shape] == "sculpt" && prop[:shown] && document.nodes[prop[:surface_of]] }
+        surfaces.filter_map { |prop| hollow(document, prop) || flashing(document, prop) } +
+          document.of(:step).filter_map { |step| astray(document, step) } +
+          placed(document).filter_map { |prop| gone(document, prop) } + [unseen(document), lost(document)].compact
       rescue Refused
         # Said by the survey.
         []
@@ -44,8 +49,11 @@ module Vumbral
       def gone(document, prop)
         return if (document.first_frame..document.last_frame).any? { |frame| document.made(frame, prop) }
 
-        Preflight::Finding.new(code: "kept_gone", node: prop.id, dial: :kept, text: "#{prop.name} shows nothing: its kept run holds no liquid, or was let go.",
-          remedy: Preflight::Finding.remedy("Show the shot's own", prop.id, kept: nil))
+        Preflight::Finding.new(
+          code: "kept_gone", node: prop.id, dial: :kept,
+          text: "#{prop.name} shows nothing: its kept run holds no liquid, or was let go.",
+          remedy: Preflight::Finding.remedy("Show the shot's own", prop.id, kept: nil)
+        )
       end
 
       # A surface whose threshold nothing comes to.
@@ -82,7 +90,12 @@ module Vumbral
 
       # Sculpts that came to nothing, or to all of their box, on every frame that was made.
       def unseen(document)
-        facts = @workshop.frames.facts(@workshop.sculpts.keys_of(document, "draft").values.uniq).values.select { |row| row["most"] }
+        facts =
+          @workshop
+            .frames
+            .facts(@workshop.sculpts.keys_of(document, "draft").values.uniq)
+            .values
+            .select { |row| row["most"] }
         return if facts.empty?
 
         sculpt = document.of(:sculpt).find { |node| node[:shown] }

@@ -19,7 +19,9 @@ module Vumbral
       # @param kind [String, nil] only those of a kind
       # @return [Array<Hash>] :id, :kind, :name, :dials (how many)
       def list(kind = nil)
-        Dir[@workshop.home.within("presets", "*.json")].filter_map { |path| row(path) }.select { |row| kind.nil? || row[:kind] == kind }
+        Dir[@workshop.home.within("presets", "*.json")]
+          .filter_map { |path| row(path) }
+          .select { |row| kind.nil? || row[:kind] == kind }
           .sort_by { |row| [row[:kind], row[:name].downcase] }
       end
 
@@ -34,7 +36,13 @@ module Vumbral
 
         data = node.to_h.transform_keys(&:to_s)
         own = own(node.kind).keys.map(&:to_s)
-        put({"format" => FORMAT, "kind" => node.kind.name.to_s, "name" => name, "dials" => plain(data["dials"]).slice(*own), "keys" => plain(data["keys"]).slice(*own), "formulas" => plain(data["formulas"]).slice(*own), "picture" => pictured(picture)}.compact)
+        put(
+          {
+            "format" => FORMAT, "kind" => node.kind.name.to_s, "name" => name,
+            "dials" => plain(data["dials"]).slice(*own), "keys" => plain(data["keys"]).slice(*own),
+            "formulas" => plain(data["formulas"]).slice(*own), "picture" => pictured(picture)
+          }.compact
+        )
       end
 
       # @param text [String] a preset file
@@ -42,19 +50,29 @@ module Vumbral
       # @raise [Refused] for what is none
       def bring(text, from)
         data = Formats::JsonText.parse(Formats::Text.utf8(text), from, remedy: "Choose a preset that was saved here.")
-        whole = data.is_a?(Hash) && data["format"] == FORMAT && %w[dials keys formulas].all? { |part| data.fetch(part, {}).is_a?(Hash) }
+        whole =
+          data.is_a?(Hash) && data["format"] == FORMAT &&
+          %w[dials keys formulas].all? { |part| data.fetch(part, {}).is_a?(Hash) }
         raise Refused.new("#{from} is no preset; choose a file that was saved from a thing's presets.", code: "bad_preset") unless whole
 
         named(data["name"])
         # What does not read in a blank shot would not read in any.
         document, node = blank(data["kind"])
-        Shot::Edits.apply(document, edits(data, node).then { |all| all.empty? ? [{"do" => "rename", "name" => "Preset"}] : all })
-        put(data.slice("format", "kind", "name", "dials", "keys", "formulas").merge({"picture" => pictured(data["picture"])}.compact))
+        Shot::Edits.apply(
+          document, edits(data, node).then { |all| all.empty? ? [{"do" => "rename", "name" => "Preset"}] : all }
+        )
+        put(
+          data.slice("format", "kind", "name", "dials", "keys", "formulas").merge(
+            {"picture" => pictured(data["picture"])}.compact
+          )
+        )
       end
 
       # @return [String] the picture of one, a JPEG
       # @raise [Refused] where it has none
-      def picture(id) = JSON.parse(text(id))["picture"]&.unpack1("m") || raise(Refused.new("This preset has no picture.", code: "no_frame"))
+      def picture(id) =
+        JSON.parse(text(id))["picture"]&.unpack1("m") ||
+          raise(Refused.new("This preset has no picture.", code: "no_frame"))
 
       # @return [String] the file of one
       # @raise [Refused]
@@ -91,7 +109,10 @@ module Vumbral
 
       def row(path)
         data = JSON.parse(File.read(path, encoding: "UTF-8"))
-        {id: File.basename(path, ".json"), kind: data["kind"], name: data["name"], dials: (data["dials"].keys | data["keys"].keys | data["formulas"].keys).size, picture: data.key?("picture")}
+        {
+          id: File.basename(path, ".json"), kind: data["kind"], name: data["name"],
+          dials: (data["dials"].keys | data["keys"].keys | data["formulas"].keys).size, picture: data.key?("picture")
+        }
       rescue JSON::ParserError, NoMethodError
         # Not written by us, or damaged.
         nil
@@ -127,17 +148,24 @@ module Vumbral
       def edits(data, node)
         own(node.kind).flat_map do |name, dial|
           told = {"node" => node.id, "dial" => name.to_s}
-          value, keys, texts = data["dials"].fetch(name.to_s, dial.default), *%w[keys formulas].map { |part| data.fetch(part, {})[name.to_s] }
+          value, keys, texts =
+            data["dials"].fetch(name.to_s, dial.default),
+            *%w[keys formulas].map { |part| data.fetch(part, {})[name.to_s] }
           next [] if keys.nil? && texts.nil? && !node.curves.key?(name) && node[name] == value
 
           # What it goes by so far goes first.
-          [dial.default, value].uniq.map { |given| told.merge("do" => "set", "value" => given) } + Array(keys).map { |key| told.merge("do" => "key").merge(key) } + formulas(told, dial, texts)
+          [dial.default, value].uniq.map { |given| told.merge("do" => "set", "value" => given) } +
+            Array(keys).map { |key| told.merge("do" => "key").merge(key) } + formulas(told, dial, texts)
         end
       end
 
       def formulas(told, dial, texts)
         parts = Shot::Rule::PARTS[dial.type] || [nil]
-        Array(texts).zip(parts).filter_map { |text, part| text && told.merge("do" => "formula", "text" => text).merge(part ? {"part" => part} : {}) }
+        Array(texts)
+          .zip(parts)
+          .filter_map do |text, part|
+            text && told.merge("do" => "formula", "text" => text).merge(part ? {"part" => part} : {})
+          end
       end
     end
   end

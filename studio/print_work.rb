@@ -22,8 +22,10 @@ module Vumbral
 
       # Hangs it up. @param result [Hash] of {#call}
       def settle(result)
-        @workshop.prints.keep(@task.shot, @png || File.binread(file), frame: asked["frame"], quality: asked["quality"],
-          size: size, seconds: result.transform_keys(&:to_s)["seconds"].to_f, document: document, revision: asked["revision"])
+        @workshop.prints.keep(
+          @task.shot, @png || File.binread(file), frame: asked["frame"], quality: asked["quality"], size: size,
+          seconds: result.transform_keys(&:to_s)["seconds"].to_f, document: document, revision: asked["revision"]
+        )
       ensure
         FileUtils.rm_rf(File.dirname(file)) if File.exist?(file)
       end
@@ -50,7 +52,13 @@ module Vumbral
       # In strips, top to bottom, by all machines; the film sees all of it.
       def tiled(document)
         strips = Tiles.strips(size, Farm::Division.parts(@workshop, size[1] / Tiles::LEAST))
-        parts = Farm::Division.new(@task).call("tile", strips.map { |strip| asked.slice("document", "frame", "key", "width", "height").merge("strip" => strip) }) { |done| @task.progress(done, strips.size, "parts of the picture") }
+        parts =
+          Farm::Division
+            .new(@task)
+            .call(
+              "tile",
+              strips.map { |strip| asked.slice("document", "frame", "key", "width", "height").merge("strip" => strip) }
+            ) { |done| @task.progress(done, strips.size, "parts of the picture") }
         image = Tiles.together(size, parts.map { |part| @workshop.home.within(part.fetch("file")) })
         Picture::Renderer.new(@workshop.painting.settings(document, asked["frame"]), @workshop.assets).develop(image)
       end
@@ -58,7 +66,10 @@ module Vumbral
       # With all layers.
       def finished(document)
         finishing = @workshop.finishing
-        image = finishing.image(finishing.gathered(Rushes.from(@workshop, document, asked["rushes"]), asked["frame"], size, &exposing))
+        image =
+          finishing.image(
+            finishing.gathered(Rushes.from(@workshop, document, asked["rushes"]), asked["frame"], size, &exposing)
+          )
         @workshop.finishing.developed(document, asked["frame"], image)
       end
     end

@@ -24,8 +24,14 @@ module Vumbral
         width, height = checked(size || [picture[:width], picture[:height]])
         finish = @workshop.finishing
         rushes = finish.any?(document) ? Rushes.of(@workshop, shot_id, document, [frame]).to_job : nil
-        @workshop.jobs.add("print", shot_id, {frame: frame, quality: quality, key: key, rushes: rushes, width: width, height: height,
-          document: document.to_json, revision: @workshop.shots.fetch(shot_id)[:head]})
+        @workshop.jobs.add(
+          "print",
+          shot_id,
+          {
+            frame: frame, quality: quality, key: key, rushes: rushes, width: width, height: height,
+            document: document.to_json, revision: @workshop.shots.fetch(shot_id)[:head]
+          }
+        )
       end
 
       # Keeps a finished picture.
@@ -35,8 +41,12 @@ module Vumbral
         @workshop.db.transaction(mode: :immediate) do
           number = next_number(shot_id)
           @workshop.home.write(path(shot_id, number), png)
-          id = table.insert(shot_id: shot_id, number: number, frame: frame, quality: quality, width: size[0], height: size[1],
-            seconds: seconds, changed: changed, document: document.to_json, created_at: @workshop.now, revision: revision)
+          id =
+            table.insert(
+              shot_id: shot_id, number: number, frame: frame, quality: quality, width: size[0], height: size[1],
+              seconds: seconds, changed: changed, document: document.to_json, created_at: @workshop.now,
+              revision: revision
+            )
           show(table[id: id]).tap { |print| @workshop.events.tell("print", shot_id, **print) }
         end
       end
@@ -63,7 +73,8 @@ module Vumbral
 
       # Brings a print's settings back as the shot's, as a step that can be undone.
       # @param rows [Array<Hash>, nil] only some of them: "node" and perhaps "dial", as {#differences} tells them
-      def bring_back(shot_id, number, rows: nil, by: nil) = @workshop.shots.take_from(shot_id, document(shot_id, number), "print #{number}", rows: rows, by: by)
+      def bring_back(shot_id, number, rows: nil, by: nil) =
+        @workshop.shots.take_from(shot_id, document(shot_id, number), "print #{number}", rows: rows, by: by)
 
       # What somebody says of a print.
       # @param said [Hash] "starred", "name" and "note"; what is not said stays
@@ -73,7 +84,11 @@ module Vumbral
         name, note = said.values_at("name", "note").map { |text| text&.to_s&.strip }
         raise Refused.new("A print's name has at most #{NAME} characters, its note #{NOTE}.", code: "out_of_range") if name.to_s.size > NAME || note.to_s.size > NOTE
 
-        table.where(id: row[:id]).update({starred: said.key?("starred") ? said["starred"] == true : nil, name: name, note: note, frame: row[:frame]}.compact)
+        table.where(id: row[:id]).update(
+          {
+            starred: said.key?("starred") ? said["starred"] == true : nil, name: name, note: note, frame: row[:frame]
+          }.compact
+        )
         show(fetch(shot_id, number)).tap { |print| @workshop.events.tell("print", row[:shot_id], **print) }
       end
 
@@ -118,8 +133,11 @@ module Vumbral
       end
 
       def show(row)
-        {number: row[:number], frame: row[:frame], quality: row[:quality], width: row[:width], height: row[:height], seconds: row[:seconds],
-         changed: row[:changed], at: row[:created_at], starred: row[:starred], name: row[:name], note: row[:note]}
+        {
+          number: row[:number], frame: row[:frame], quality: row[:quality], width: row[:width], height: row[:height],
+          seconds: row[:seconds], changed: row[:changed], at: row[:created_at], starred: row[:starred],
+          name: row[:name], note: row[:note]
+        }
       end
 
       def checked(size)

@@ -32,16 +32,33 @@ module Vumbral
         job = @workshop.jobs.fetch(id)
         raise Refused.new("Job #{id} has not been stopped and did not fail, so there is nothing to do again.", code: "nothing_to_do") unless %w[failed cancelled].include?(job[:state])
 
-        change(job, state: "queued", cancel: false, held: false, resumed: true, attempts: 0, worker: nil, lease: nil, error: nil, code: nil, result: nil, finished_at: nil)
+        change(
+          job, state: "queued", cancel: false, held: false, resumed: true, attempts: 0, worker: nil, lease: nil,
+          error: nil, code: nil, result: nil, finished_at: nil
+        )
       end
 
       # @return [Array<Hash>] what goes on and what waits, in the order in which it will be done; then what has ended, the newest first
       def list(ended: 30)
-        active = @workshop.jobs.active.sort_by { |job| [(job[:state] == "running") ? 0 : 1, job[:held] ? 1 : 0, job[:background] ? 1 : 0, -job[:rank], job[:id]] }
+        active =
+          @workshop.jobs.active.sort_by do |job|
+            [(job[:state] == "running") ? 0 : 1, job[:held] ? 1 : 0, job[:background] ? 1 : 0, -job[:rank], job[:id]]
+          end
         closed = table.where(parent_id: nil).exclude(state: %w[queued running]).reverse(:id).limit(ended).all
-        names = @workshop.db[:shots].where(id: (active + closed).map { |job| job[:shot_id] }.compact.uniq).select_hash(:id, :name)
+        names =
+          @workshop.db[:shots].where(id: (active + closed).map { |job| job[:shot_id] }.compact.uniq).select_hash(
+            :id, :name
+          )
         machines = @workshop.db[:machines].select_hash(:id, :name)
-        (active + closed).map { |job| @workshop.jobs.show(job).merge(name: names[job[:shot_id]], machine: machines[job[:machine]], held: job[:held], lane: job[:lane], asked: job[:created_at], attempts: job[:attempts]) }
+        (active + closed).map do |job|
+          @workshop
+            .jobs
+            .show(job)
+            .merge(
+              name: names[job[:shot_id]], machine: machines[job[:machine]], held: job[:held], lane: job[:lane],
+              asked: job[:created_at], attempts: job[:attempts]
+            )
+        end
       end
 
       private
@@ -55,7 +72,9 @@ module Vumbral
       end
 
       def waiting(id)
-        unended(id).tap { |job| raise Refused.new("Job #{id} is going on already.", code: "nothing_to_do") if job[:state] == "running" }
+        unended(id).tap do |job|
+          raise Refused.new("Job #{id} is going on already.", code: "nothing_to_do") if job[:state] == "running"
+        end
       end
 
       def change(job, **facts)

@@ -20,7 +20,10 @@ module Vumbral
       # @return [Hash] :parts (name, label, bytes, whether it can be made again), :limit (bytes or nil), :free on the disk, :stale (frames
       #   that no shot needs as it stands, and their bytes)
       def of
-        parts = PARTS.map { |name, (label, again)| {name: name, label: label, bytes: bytes(name), again: again} }.select { |part| part[:bytes].positive? }
+        parts =
+          PARTS
+            .map { |name, (label, again)| {name: name, label: label, bytes: bytes(name), again: again} }
+            .select { |part| part[:bytes].positive? }
         spare = spare()
         {parts: parts, limit: limit, free: free, stale: {frames: spare.size, bytes: spare.sum { |_, size, _| size }}}
       end
@@ -64,7 +67,8 @@ module Vumbral
 
       def path = @workshop.home.within("room.json")
 
-      def bytes(name) = Dir[@workshop.home.within(name, "**", "*")].sum { |file| File.file?(file) ? File.size(file) : 0 }
+      def bytes(name) =
+        Dir[@workshop.home.within(name, "**", "*")].sum { |file| File.file?(file) ? File.size(file) : 0 }
 
       # As the disk has it.
       def free
@@ -79,8 +83,14 @@ module Vumbral
         # What work that waits or goes on was asked of stays as well.
         asked = @workshop.jobs.active.flat_map { |job| job[:payload].scan(/[0-9a-f]{16,}/) }
         needed = (@workshop.holdings.needed + asked).to_set
-        kept = Dir[@workshop.home.within("frames", "**", "*")].select { |file| File.file?(file) }.group_by { |file| File.basename(file)[/\A[0-9a-f]+/].to_s }
-        kept.reject { |key, _| key.empty? || needed.include?(key) }.map { |key, files| [key, files.sum { |file| File.size(file) }, files.map { |file| File.mtime(file) }.min] }.sort_by(&:last)
+        kept =
+          Dir[@workshop.home.within("frames", "**", "*")]
+            .select { |file| File.file?(file) }
+            .group_by { |file| File.basename(file)[/\A[0-9a-f]+/].to_s }
+        kept
+          .reject { |key, _| key.empty? || needed.include?(key) }
+          .map { |key, files| [key, files.sum { |file| File.size(file) }, files.map { |file| File.mtime(file) }.min] }
+          .sort_by(&:last)
       rescue Errno::ENOENT
         # A run that goes on has taken one away meanwhile.
         retry

@@ -46,15 +46,24 @@ module Vumbral
       def liquid
         plan = @workshop.liquids.plan(@document, @run[:quality]) or return
         ahead = @document.of(:source).empty? ? 0 : (@task.payload["last"] || plan.frames.last) - plan.frames.first + 1
-        LiquidSimulation.new(@task, plan, last: @task.payload["last"] || plan.frames.last, ahead: ahead, change: @revision[:label]) do |frame, key, facts|
-          @workshop.events.tell("frame", @run[:shot_id], frame: frame, liquid: key, quality: @run[:quality], run: @run[:number], facts: facts)
+        LiquidSimulation.new(
+          @task, plan, last: @task.payload["last"] || plan.frames.last, ahead: ahead, change: @revision[:label]
+        ) do |frame, key, facts|
+          @workshop.events.tell(
+            "frame", @run[:shot_id], frame: frame, liquid: key, quality: @run[:quality], run: @run[:number],
+            facts: facts
+          )
         end
       end
 
       def simulation
         plan = @workshop.runs.plan_of(@document, @run[:quality])
-        Simulation.new(@task, @document, plan, last: @task.payload["last"], views: @task.payload["views"], change: @revision[:label]) do |frame, key, facts|
-          @workshop.events.tell("frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], run: @run[:number], facts: facts)
+        Simulation.new(
+          @task, @document, plan, last: @task.payload["last"], views: @task.payload["views"], change: @revision[:label]
+        ) do |frame, key, facts|
+          @workshop.events.tell(
+            "frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], run: @run[:number], facts: facts
+          )
         end
       end
     end

@@ -47,7 +47,11 @@ module Vumbral
       end
 
       # @return [Hash] plain data
-      def to_job = {"keys" => @keys, "others" => @others.transform_values { |other| other.to_job.merge("document" => other.document.to_json) }}
+      def to_job =
+        {
+          "keys" => @keys,
+          "others" => @others.transform_values { |other| other.to_job.merge("document" => other.document.to_json) }
+        }
 
       # Facts of a plate, as {Finish::Stack} asks for them.
       def plate(digest) = @workshop.plates.plate(digest)
@@ -77,20 +81,30 @@ module Vumbral
       def gather(shot_id, frames, quiet)
         shown = frames.flat_map { |frame| stack.at(frame) }
         take(shot_id, frames, quiet)
-        shown.select { |layer| layer["what"] == "shot" }.group_by { |layer| layer["made"] }.each { |made, layers| take(shot_id, frames_of(layers), quiet, made) }
-        shown.select { |layer| layer["what"] == "other" }.group_by { |layer| layer.values_at("shot", "made") }.each do |(id, made), layers|
-          @others[id].gather(id, frames_of(layers), quiet) if layers.any? { |layer| layer["finished"] }
-          @others[id].take(id, frames_of(layers), quiet, made)
-        rescue Refused => error
-          raise Refused.new("Of the shot #{@others[id].document.name}, which a layer shows: #{error.message}", code: error.code)
-        end
+        shown
+          .select { |layer| layer["what"] == "shot" }
+          .group_by { |layer| layer["made"] }
+          .each { |made, layers| take(shot_id, frames_of(layers), quiet, made) }
+        shown
+          .select { |layer| layer["what"] == "other" }
+          .group_by { |layer| layer.values_at("shot", "made") }
+          .each do |(id, made), layers|
+            @others[id].gather(id, frames_of(layers), quiet) if layers.any? { |layer| layer["finished"] }
+            @others[id].take(id, frames_of(layers), quiet, made)
+          rescue Refused => error
+            raise Refused.new(
+              "Of the shot #{@others[id].document.name}, which a layer shows: #{error.message}", code: error.code
+            )
+          end
       end
 
       # @api private
       def take(shot_id, frames, quiet, made = "best")
         there = quiet ? @workshop.runs.there(shot_id) : nil
         keys = @keys[made] ||= {}
-        (frames.uniq - keys.keys).each { |frame| keys[frame] = (there && !there.include?(frame)) ? nil : run(shot_id, frame, quiet, made) }
+        (frames.uniq - keys.keys).each do |frame|
+          keys[frame] = (there && !there.include?(frame)) ? nil : run(shot_id, frame, quiet, made)
+        end
       end
 
       private

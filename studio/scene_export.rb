@@ -27,7 +27,9 @@ module Vumbral
 
       def camera(scene)
         picture = @document.the(:picture)
-        scene.camera(@frames.map { |frame| Picture::Camera.settings(@document, frame) }, picture[:width].fdiv(picture[:height]))
+        scene.camera(
+          @frames.map { |frame| Picture::Camera.settings(@document, frame) }, picture[:width].fdiv(picture[:height])
+        )
       end
 
       # What cannot keep its triangles is told anew at each frame.
@@ -40,7 +42,13 @@ module Vumbral
       # Each with its place, its speed, how wide it is and its number.
       def particles(scene, emitter)
         found = EmitterPoints.new(@document, @workshop.assets)
-        rows = @frames.map { |frame| found.at(emitter, frame).map { |row| row[0, 6] + [row[9], row[7]] }.then { |all| Kernel::Buffer.of(:f32, all.flatten, all.size, 8) } }
+        rows =
+          @frames.map do |frame|
+            found
+              .at(emitter, frame)
+              .map { |row| row[0, 6] + [row[9], row[7]] }
+              .then { |all| Kernel::Buffer.of(:f32, all.flatten, all.size, 8) }
+          end
         scene.points(emitter.name, rows, wide: 6, ids: 7)
       end
 
@@ -62,20 +70,34 @@ module Vumbral
       def lamps(scene)
         rows = @frames.map { |frame| Light::Lamps.rows(@document, frame) }
         suns = @document.of(:sun)
-        suns.each_with_index { |sun, n| scene.lamp(sun.name, "sun", @frames.zip(rows).map { |frame, all| sun_row(sun, frame, all[n]) }) }
-        @document.of(:lamp).each_with_index { |lamp, n| scene.lamp(lamp.name, lamp[:as], @frames.zip(rows).map { |frame, all| lamp_row(lamp, frame, all[suns.size + n]) }) }
+        suns.each_with_index do |sun, n|
+          scene.lamp(sun.name, "sun", @frames.zip(rows).map { |frame, all| sun_row(sun, frame, all[n]) })
+        end
+        @document
+          .of(:lamp)
+          .each_with_index do |lamp, n|
+            scene.lamp(
+              lamp.name, lamp[:as], @frames.zip(rows).map { |frame, all| lamp_row(lamp, frame, all[suns.size + n]) }
+            )
+          end
         sky = @document.the(:sky)
         scene.sky(@frames.map { |frame| [sky[:colour, frame], sky[:strength, frame]] })
       end
 
       def sun_row(node, frame, row)
-        {"position" => [0.0] * 3, "way" => row[Light::LampKernels::PLACE, 3].map { |c| -c }, "light" => row[Light::LampKernels::RED, 3], "size" => node[:size, frame]}
+        {
+          "position" => [0.0] * 3, "way" => row[Light::LampKernels::PLACE, 3].map { |c| -c },
+          "light" => row[Light::LampKernels::RED, 3], "size" => node[:size, frame]
+        }
       end
 
       def lamp_row(node, frame, row)
         way = row[Light::LampKernels::WAY, 3]
-        {"position" => row[Light::LampKernels::PLACE, 3], "way" => way.all?(&:zero?) ? [0.0, -1.0, 0.0] : way, "light" => row[Light::LampKernels::RED, 3], "size" => node[:radius, frame], "cone" => node[:cone, frame],
-         "wide" => node[:wide, frame], "high" => node[:high, frame]}
+        {
+          "position" => row[Light::LampKernels::PLACE, 3], "way" => way.all?(&:zero?) ? [0.0, -1.0, 0.0] : way,
+          "light" => row[Light::LampKernels::RED, 3], "size" => node[:radius, frame], "cone" => node[:cone, frame],
+          "wide" => node[:wide, frame], "high" => node[:high, frame]
+        }
       end
     end
   end

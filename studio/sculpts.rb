@@ -29,7 +29,8 @@ module Vumbral
       end
 
       # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts and has no run; none of others
-      def keys_of(document, quality = "full") = (document.of(:source).empty? && shown?(document)) ? keys(document, quality) : {}
+      def keys_of(document, quality = "full") =
+        (document.of(:source).empty? && shown?(document)) ? keys(document, quality) : {}
 
       # @param quality [String] draft or full
       # @return [Hash{Integer => String}] the key of each frame of the shot as it stands
@@ -37,7 +38,9 @@ module Vumbral
         kept = @keys
         # What the liquid throws off comes as that is run.
         kept = @keys = [document, {}] unless kept && kept[0].equal?(document) && !@workshop.liquids.spray?(document)
-        kept[1][quality] ||= (document.first_frame..document.last_frame).to_h { |frame| [frame, key(document, frame, quality)] }
+        kept[1][quality] ||= (document.first_frame..document.last_frame).to_h do |frame|
+          [frame, key(document, frame, quality)]
+        end
       end
 
       # @param run [String, nil] the key of the run's frame, where a run is seen too
@@ -57,7 +60,9 @@ module Vumbral
       # @param run [String, nil]; @param runs [Hash{Integer => String}] as for {#key}
       # @return [Array(Array<Hash>, String)] the recipes of a frame, and the key of the run's that is seen with them, if one is
       def recipes(document, frame, quality, run: nil, runs: {})
-        recipes = with_run(Geometry::Recipes.at(Geometry::Recipes.of(document, frame), draft: quality == "draft"), runs) + sprayed(document, frame, quality)
+        recipes =
+          with_run(Geometry::Recipes.at(Geometry::Recipes.of(document, frame), draft: quality == "draft"), runs) +
+          sprayed(document, frame, quality)
         [recipes, (recipes.any? { |recipe| recipe["instead"] }) ? nil : run]
       end
 
@@ -66,7 +71,13 @@ module Vumbral
         carved = recipes.map { |recipe| Sculpt::Carving.new(recipe, @workshop.assets).channels }
         return if carved.empty? && run.nil?
 
-        Sculpt::Frame.of(carved, run: run && taken(run), going: recipes.map { |recipe| Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).drift } + (run ? [flowing(run)] : []))
+        Sculpt::Frame.of(
+          carved,
+          run: run && taken(run),
+          going:
+            recipes.map { |recipe| Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).drift } +
+              (run ? [flowing(run)] : [])
+        )
       end
 
       # A frame of a run with the sculpts of its shot.
@@ -89,13 +100,19 @@ module Vumbral
       # @return [Hash] size (cells along x, y, z), voxel and boxes of those that are seen, as a plan tells its chambers; of
       #   the first frame
       def room(document, quality)
-        recipes = Geometry::Recipes.at(Geometry::Recipes.of(document, document.first_frame), draft: quality == "draft").then { |all| with_run(all, {}) }
+        recipes =
+          Geometry::Recipes
+            .at(Geometry::Recipes.of(document, document.first_frame), draft: quality == "draft")
+            .then { |all| with_run(all, {}) }
         return {} if recipes.empty?
 
         voxel = recipes.map { |recipe| recipe["voxel"] }.min
         boxes = recipes.map do |recipe|
           low, high = Sculpt::Beginning.new(recipe, @workshop.assets, 0.0).box
-          {corner: low.map { |c| c - recipe["room"] }, size: low.zip(high).map { |a, b| ((b - a + 2.0 * recipe["room"]) / voxel).ceil }}
+          {
+            corner: low.map { |c| c - recipe["room"] },
+            size: low.zip(high).map { |a, b| ((b - a + 2.0 * recipe["room"]) / voxel).ceil }
+          }
         end
         {size: boxes.map { |box| box[:size] }.transpose.map(&:max), voxel: voxel, boxes: boxes}
       rescue Refused
@@ -115,10 +132,15 @@ module Vumbral
 
       # Lets go what nobody has wanted for long; it is made again when somebody does.
       def tidy
-        old = Dir[@workshop.home.within("sculpts", "*", "*.json")].select { |file| Time.now - File.mtime(file) > UNWANTED }
+        old =
+          Dir[@workshop.home.within("sculpts", "*", "*.json")].select { |file| Time.now - File.mtime(file) > UNWANTED }
         @workshop.holdings.let_go(old.map { |file| File.basename(file, ".json") })
         # Pictures of steps and surfaces are made again when they are asked for.
-        [%w[sketches * *.png], %w[surfaces * *.corners]].each { |parts| Dir[@workshop.home.within(*parts)].each { |file| FileUtils.rm_f(file) if Time.now - File.mtime(file) > UNWANTED } }
+        [%w[sketches * *.png], %w[surfaces * *.corners]].each do |parts|
+          Dir[@workshop.home.within(*parts)].each do |file|
+            FileUtils.rm_f(file) if Time.now - File.mtime(file) > UNWANTED
+          end
+        end
       end
 
       # @return [String] where the recipe of a key stands, if it is one of a sculpt's
@@ -132,7 +154,10 @@ module Vumbral
         began = @workshop.now
         _, recipes, run = JSON.parse(File.read(path(key)))
         frame = carve(recipes, run) or return false
-        @workshop.frames.write(key, 0, frame.bricks, Place.new(frame.lattice.voxel, frame.corner), {seconds: @workshop.now - began, size: frame.size.reverse, voxel: frame.lattice.voxel, **frame.facts})
+        @workshop.frames.write(
+          key, 0, frame.bricks, Place.new(frame.lattice.voxel, frame.corner),
+          {seconds: @workshop.now - began, size: frame.size.reverse, voxel: frame.lattice.voxel, **frame.facts}
+        )
         true
       end
 
@@ -147,7 +172,12 @@ module Vumbral
         key = [own, document.made(frame)].find { |one| one && @workshop.frames.frame?(one) } or return []
 
         plan = @workshop.liquids.plan(document, (key == own) ? quality : "draft")
-        [{"voxel" => plan.voxel / plan.surface["spray_fine"], "room" => 0.0, "from" => "run", "run" => key, "steps" => []}]
+        [
+          {
+            "voxel" => plan.voxel / plan.surface["spray_fine"], "room" => 0.0, "from" => "run", "run" => key,
+            "steps" => []
+          }
+        ]
       end
 
       # Sculpts that begin with a frame of the run get it, and so do steps that go along with one; where it is not made they
@@ -178,11 +208,15 @@ module Vumbral
         part = part.merge("flows" => 0.0) if held && part.key?("from") && !at.between?(runs.keys.min, runs.keys.max)
         at = at.clamp(runs.keys.min, runs.keys.max) if held
         part = part.except("held", "led", "cache", "lasts")
-        keys = [at.floor, at.floor + 1].map { |frame| runs[frame] }.map { |key| key if key && @workshop.frames.frame?(key) }
+        keys =
+          [at.floor, at.floor + 1].map { |frame| runs[frame] }.map { |key| key if key && @workshop.frames.frame?(key) }
         between = at - at.floor
         return keys[led ? 0 : between.round]&.then { |key| part.merge("run" => key) } if !led || between < SAME || keys[1].nil?
 
-        keys[0] && part.merge("run" => keys[0], "next" => keys[1], "part" => between.round(4), "lasts" => lasts(cache, at.floor, led))
+        keys[0] &&
+          part.merge(
+            "run" => keys[0], "next" => keys[1], "part" => between.round(4), "lasts" => lasts(cache, at.floor, led)
+          )
       end
 
       # How long it is from a frame to the next, in the seconds of what was run.

@@ -26,8 +26,24 @@ module Vumbral
       def of_strip(asked)
         row = @workshop.strips.row(asked["strip"])
         strip, keys = @workshop.strips.strip(row), @workshop.strips.pictured(row, asked["frame"])
-        @workshop.sheets.side_by_side(keys.map { |n, key| [strip.at(n), key, strip.axes.zip(strip.values(n)).map { |axis, value| "#{axis.label} #{strip.show(axis, value)}" }.join(", ")] },
-          asked["frame"], asked["size"], strip.axes[0].values.size) { |done, count| @task.progress(done, count, "sheet") }
+        @workshop
+          .sheets
+          .side_by_side(
+            keys.map do |n, key|
+              [
+                strip.at(n),
+                key,
+                strip
+                  .axes
+                  .zip(strip.values(n))
+                  .map { |axis, value| "#{axis.label} #{strip.show(axis, value)}" }
+                  .join(", ")
+              ]
+            end,
+            asked["frame"],
+            asked["size"],
+            strip.axes[0].values.size
+          ) { |done, count| @task.progress(done, count, "sheet") }
       end
     end
   end

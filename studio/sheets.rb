@@ -107,7 +107,9 @@ module Vumbral
         end
         return if size.all? { |n| n.between?(16, 1920) }
 
-        raise Refused.new("A picture on a sheet has 16 to 1920 pixels each way, not #{size.join(" × ")}.", code: "out_of_range")
+        raise Refused.new(
+          "A picture on a sheet has 16 to 1920 pixels each way, not #{size.join(" × ")}.", code: "out_of_range"
+        )
       end
 
       # With the layers of the finish, where there are some.
@@ -121,7 +123,9 @@ module Vumbral
       end
 
       def tile(pixels, frame, quality, key)
-        figures = {frame: frame, quality: quality, **shares(pixels), peak: key && @workshop.frames.facts([key]).dig(key, "peak")}
+        figures = {
+          frame: frame, quality: quality, **shares(pixels), peak: key && @workshop.frames.facts([key]).dig(key, "peak")
+        }
         [labelled(pixels, figures), figures]
       end
 

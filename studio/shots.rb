@@ -79,7 +79,8 @@ module Vumbral
       end
 
       # Edits that belong together, under words of their own in the undo list.
-      def step(id, edits, label, by: nil) = change(id, by) { |document, _| [Shot::Edits.apply(document, edits)[0], label] }
+      def step(id, edits, label, by: nil) =
+        change(id, by) { |document, _| [Shot::Edits.apply(document, edits)[0], label] }
 
       # Takes a whole document's place, as a step that can be undone.
       def replace(id, document, label, by: nil) = change(id, by) { [document, label] }
@@ -227,7 +228,9 @@ module Vumbral
 
           foreign = way == :parent && here[:by] && here[:by] != by
           refuse_others(here) if foreign && !others
-          label = ((way == :parent) ? "Undone: #{here[:label]}" : "Done again: #{there[:label]}") + (foreign ? " (made elsewhere)" : "")
+          label =
+            ((way == :parent) ? "Undone: #{here[:label]}" : "Done again: #{there[:label]}") +
+            (foreign ? " (made elsewhere)" : "")
           if way == :parent
             @workshop.db[:revisions].where(shot_id: row[:id], number: there[:number]).update(redo: here[:number])
           end
@@ -238,7 +241,10 @@ module Vumbral
 
       # Moves the head to another revision. @return [Hash] the shot's row as it is then
       def moved(row, there, label, by)
-        table.where(id: row[:id]).update(head: there[:number], name: Shot::Document.load(there[:document]).name, changed_at: @workshop.now, moved_by: by)
+        table.where(id: row[:id]).update(
+          head: there[:number], name: Shot::Document.load(there[:document]).name, changed_at: @workshop.now,
+          moved_by: by
+        )
         @workshop.events.tell("revision", row[:id], head: there[:number], label: label, by: by)
         row.merge(head: there[:number])
       end
@@ -253,7 +259,8 @@ module Vumbral
       end
 
       def stood(id, number)
-        revision(id, number) || raise(Refused.new("The shot has no point #{number} in its history any more.", code: "unknown_point"))
+        revision(id, number) ||
+          raise(Refused.new("The shot has no point #{number} in its history any more.", code: "unknown_point"))
       end
 
       def refuse_others(step)

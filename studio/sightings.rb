@@ -24,7 +24,14 @@ module Vumbral
 
         inside(document, frame)
         frames = (document.first_frame..document.last_frame).to_a
-        @workshop.jobs.add("spots", shot_id, {document: document.to_json, layer: layer_id, frame: frame, count: count, by: by, rushes: Rushes.of(@workshop, shot_id, document, frames, quiet: true).to_job})
+        @workshop.jobs.add(
+          "spots",
+          shot_id,
+          {
+            document: document.to_json, layer: layer_id, frame: frame, count: count, by: by,
+            rushes: Rushes.of(@workshop, shot_id, document, frames, quiet: true).to_job
+          }
+        )
       end
 
       # Takes the camera from spots that were followed: free where places of enough of them are known, turning on a tripod otherwise.
@@ -42,10 +49,16 @@ module Vumbral
         free = how == "free"
         found, = spots(document, free)
         least = Finish::Sighting::LEAST[free ? :free : :tripod] + (zooms ? 1 : 0)
-        frames = (document.first_frame..document.last_frame).select { |frame| found.count { |_, seen| seen.key?(frame) } >= least }
+        frames =
+          (document.first_frame..document.last_frame).select do |frame|
+            found.count { |_, seen| seen.key?(frame) } >= least
+          end
         lacking(free, least, found.size) if frames.empty? || (!free && !frames.include?(from))
 
-        @workshop.jobs.add("sighting", shot_id, {document: document.to_json, from: from, free: free, zooms: zooms, frames: frames, by: by})
+        @workshop.jobs.add(
+          "sighting", shot_id,
+          {document: document.to_json, from: from, free: free, zooms: zooms, frames: frames, by: by}
+        )
       end
 
       # Spots that say something of the camera.
@@ -87,7 +100,10 @@ module Vumbral
       # In the shot, metres. @return [Array<Float>, nil] nothing where it is not known or goes about
       def place(document, spot)
         prop = document.nodes[spot[:prop]] or return (spot[:known] ? spot[:place] : nil)
-        poses = [document.first_frame, document.last_frame].map { |frame| Geometry::Pose.of(Geometry::Bodies.pose(prop, frame, document)) }
+        poses =
+          [document.first_frame, document.last_frame].map do |frame|
+            Geometry::Pose.of(Geometry::Bodies.pose(prop, frame, document))
+          end
         return if poses.uniq { |pose| [pose.position, pose.turn, pose.scale] }.size > 1
 
         poses[0].transform.apply(spot[:place])
@@ -96,7 +112,14 @@ module Vumbral
       def seen(document, spot)
         shape = document.the(:picture).then { |picture| picture[:width].fdiv(picture[:height]) }
         frames = [spot.keyed(:x), spot.keyed(:y)].map { |curve| curve.to_a.map { |key| key[:frame] } }.reduce(:&)
-        frames.to_h { |frame| [frame, Finish::Spots.straight([spot[:x, frame] / 100.0, spot[:y, frame] / 100.0], Finish::Spots.bend(document, frame), shape)] }
+        frames.to_h do |frame|
+          [
+            frame,
+            Finish::Spots.straight(
+              [spot[:x, frame] / 100.0, spot[:y, frame] / 100.0], Finish::Spots.bend(document, frame), shape
+            )
+          ]
+        end
       end
     end
   end

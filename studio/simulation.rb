@@ -82,16 +82,24 @@ module Vumbral
       def numbers(report, frame)
         return unless report.broken
 
-        raise Refused.new("At frame #{frame} the #{report.broken} is no longer a number, so the run stops there; the frames " \
-          "before it are kept. The last change was: #{@change}.", code: "not_a_number")
+        raise Refused.new(
+          "At frame #{frame} the #{report.broken} is no longer a number, so the run stops there; the frames " \
+            "before it are kept. The last change was: #{@change}.",
+          code: "not_a_number"
+        )
       end
 
       def keep(states, frame, report, seconds, paced)
         key = @keys[frame]
         bricks = Grid::Bricks.pack_all(states, padding: @plan.ground["padding"])
-        facts = {seconds: seconds.round(4), paced: paced.round(4), speed: report.speed.round(3), substeps: report.substeps, iterations: report.iterations, residual: report.residual,
-                 smoke: report.smoke.round(6), fuel: report.fuel.round(6), burnt: report.burnt.round(6), left: report.left.round(6), limited: report.limited,
-                 peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited, full: report.full, **extent(states), size: bricks.size.reverse, used: states.sum { |state| state.size.reduce(:*) }, whole: @plan.cells}
+        facts = {
+          seconds: seconds.round(4), paced: paced.round(4), speed: report.speed.round(3), substeps: report.substeps,
+          iterations: report.iterations, residual: report.residual, smoke: report.smoke.round(6),
+          fuel: report.fuel.round(6), burnt: report.burnt.round(6), left: report.left.round(6), limited: report.limited,
+          peak: (report.peak_heat + @document.the(:chamber)[:ambient]).round(1), swell_limited: report.swell_limited,
+          full: report.full, **extent(states), size: bricks.size.reverse,
+          used: states.sum { |state| state.size.reduce(:*) }, whole: @plan.cells
+        }
         checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
         @workshop.frames.write_checkpoint(key, states) if checkpoint
         @workshop.frames.write(key, frame, bricks, @plan, facts)
@@ -114,12 +122,14 @@ module Vumbral
         end
         return {} if reached.empty?
 
-        low, high = 3.times.map { |a| [reached.map { |box| box[a][0] }.min, reached.map { |box| box[a][1] }.max] }.transpose
+        low, high =
+          3.times.map { |a| [reached.map { |box| box[a][0] }.min, reached.map { |box| box[a][1] }.max] }.transpose
         wide = [high[0] - low[0], high[2] - low[2]].max
         {top: (@plan.corner[1] + high[1] * @plan.voxel).round(3), spread: (wide * @plan.voxel).round(3)}
       end
 
-      def tell(frame, key, facts) = @told&.call(frame, @workshop.sculpts.beside(@document, frame, @quality, key, shown_keys), facts)
+      def tell(frame, key, facts) =
+        @told&.call(frame, @workshop.sculpts.beside(@document, frame, @quality, key, shown_keys), facts)
 
       # With the sculpts that the shot has besides.
       def light(key, frame, bricks, head)

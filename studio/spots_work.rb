@@ -20,20 +20,28 @@ module Vumbral
         layer, frame, count = @task.payload.values_at("layer", "frame", "count")
         @size = document.the(:picture).then { |picture| [picture[:width], picture[:height]] }
         @rushes = Rushes.from(@workshop, document, @task.payload["rushes"])
-        places = Finish::Corners.new(*@workshop.finishing.followed(@rushes, frame, layer, @size)).best(count, besides: taken(document, layer, frame))
+        places =
+          Finish::Corners.new(*@workshop.finishing.followed(@rushes, frame, layer, @size)).best(
+            count, besides: taken(document, layer, frame)
+          )
         raise Refused.new("There is nothing in that picture that could be followed: no corner and no speck.", code: "no_spot") if places.empty?
 
         found = followed(document, layer, frame, places)
         raise Refused.new("#{places.size} spots were found, but none of them could be followed far enough.", code: "no_spot") if found.empty?
 
-        @workshop.shots.step(@task.shot, edits(document, layer, found), "#{found.size} spots found and followed", by: @task.payload["by"])
+        @workshop.shots.step(
+          @task.shot, edits(document, layer, found), "#{found.size} spots found and followed", by: @task.payload["by"]
+        )
         {kept: found.size, found: places.size}
       end
 
       private
 
       def taken(document, layer, frame)
-        document.of(:track).select { |spot| spot[:layer] == layer }.map { |spot| [spot[:x, frame], spot[:y, frame]].zip(@size).map { |part, edge| part / 100.0 * edge } }
+        document
+          .of(:track)
+          .select { |spot| spot[:layer] == layer }
+          .map { |spot| [spot[:x, frame], spot[:y, frame]].zip(@size).map { |part, edge| part / 100.0 * edge } }
       end
 
       # On to the last frame and back to the first. @return [Array<Array<Finish::Trail::Found>>]
@@ -48,16 +56,28 @@ module Vumbral
             @workshop.finishing.followed(@rushes, at, layer, @size)
           end
         end
-        ways.transpose.map { |on, back| back.drop(1).reverse + on }.select { |found| found.size >= [FEWEST, all.size].min }
+        ways
+          .transpose
+          .map { |on, back| back.drop(1).reverse + on }
+          .select { |found| found.size >= [FEWEST, all.size].min }
       end
 
       def length(percent) = (percent / 100.0 * @size[1]).round
 
       def edits(document, layer, found)
-        names = (1..).lazy.map { |n| "Found #{n}" }.reject { |name| document.of(:track).any? { |spot| spot.name == name } }
+        names =
+          (1..).lazy.map { |n| "Found #{n}" }.reject { |name| document.of(:track).any? { |spot| spot.name == name } }
         found.zip(names.first(found.size)).map do |spots, name|
           keys = @workshop.tracking.keys(spots, @size)
-          {"do" => "add", "kind" => "track", "name" => name, "keys" => keys, "dials" => {"layer" => layer, "pattern" => PATTERN, "search" => SEARCH, "adapts" => 0.2, "least" => 0.7}}
+          {
+            "do" => "add",
+            "kind" => "track",
+            "name" => name,
+            "keys" => keys,
+            "dials" => {
+              "layer" => layer, "pattern" => PATTERN, "search" => SEARCH, "adapts" => 0.2, "least" => 0.7
+            }
+          }
         end
       end
     end

@@ -58,8 +58,11 @@ module Vumbral
       def ground_and_day = [ground] + day
 
       def ground
-        add("prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
-          "colour" => [0.13, 0.112, 0.092], "uneven" => 0.75, "uneven_size" => 0.9, "stones" => 0.5, "stone_size" => 0.07).merge("locked" => true)
+        add(
+          "prop", "Ground", "ground", "shape" => "plane", "size" => [4000.0, 1.0, 4000.0],
+          "colour" => [0.13, 0.112, 0.092], "uneven" => 0.75, "uneven_size" => 0.9, "stones" => 0.5,
+          "stone_size" => 0.07
+        ).merge("locked" => true)
       end
 
       # The object that each starter brings itself.
@@ -151,12 +154,24 @@ module Vumbral
 
       def beam(mesh)
         made = mesh ? [] : [{"do" => "take_material", "node" => "prop-1", "material" => "glazed-clay"}]
-        made + [{"do" => "take_material", "node" => "ground", "material" => "plaster"},
-          add("lamp", "Spot", "spot", "as" => "spot", "position" => [-0.9, 2.9, 0.7], "target" => [0.0, 0.3, 0.0], "cone" => 26.0, "soft" => 0.3, "strength" => 34.0, "kelvin" => "kelvin", "temperature" => 3000.0,
-            "radius" => 0.04, "beam" => 0.16, "beam_soft" => 0.6),
-          add("lamp", "Rim", "rim", "as" => "area", "position" => [2.4, 2.2, -1.9], "target" => [0.0, 0.2, 0.0], "wide" => 1.4, "high" => 1.2, "strength" => 5.0, "lights" => "props", "colour" => [0.45, 0.65, 1.0]),
-          add("fog", "Haze", "haze", "thickness" => 0.03, "course" => "low", "level" => 0.1, "thins" => 0.7, "reach" => 30.0, "forward" => 0.4)] +
-          set("ground", "colour" => [0.13, 0.12, 0.115]) + set("sun-1", "strength" => 0.0) + set("sky", "model" => "even", "strength" => 0.035, "fade" => 0.0, "hills" => 0.0) +
+        made +
+          [
+            {"do" => "take_material", "node" => "ground", "material" => "plaster"},
+            add(
+              "lamp", "Spot", "spot", "as" => "spot", "position" => [-0.9, 2.9, 0.7], "target" => [0.0, 0.3, 0.0],
+              "cone" => 26.0, "soft" => 0.3, "strength" => 34.0, "kelvin" => "kelvin", "temperature" => 3000.0,
+              "radius" => 0.04, "beam" => 0.16, "beam_soft" => 0.6
+            ),
+            add(
+              "lamp", "Rim", "rim", "as" => "area", "position" => [2.4, 2.2, -1.9], "target" => [0.0, 0.2, 0.0],
+              "wide" => 1.4, "high" => 1.2, "strength" => 5.0, "lights" => "props", "colour" => [0.45, 0.65, 1.0]
+            ),
+            add(
+              "fog", "Haze", "haze", "thickness" => 0.03, "course" => "low", "level" => 0.1, "thins" => 0.7,
+              "reach" => 30.0, "forward" => 0.4
+            )
+          ] + set("ground", "colour" => [0.13, 0.12, 0.115]) + set("sun-1", "strength" => 0.0) +
+          set("sky", "model" => "even", "strength" => 0.035, "fade" => 0.0, "hills" => 0.0) +
           set("picture", "behind" => "colour", "background" => [0.0012, 0.0014, 0.002], "exposure" => 0.3) +
           set("camera", "position" => [0.3, 1.25, 4.4], "target" => [-0.1, 0.92, 0.0])
       end
@@ -205,12 +220,30 @@ module Vumbral
         span = low.zip(high).map { |a, b| b - a }.max
         scale = FIT / span
         middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
-        dials = {"shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3, "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale]}
+        dials = {
+          "shape" => "mesh", "mesh" => digest, "scale" => [scale] * 3,
+          "position" => [-middle[0] * scale, -low[1] * scale, -middle[2] * scale]
+        }
         dials["plays"] = true if facts["frames"].to_i > 1
         add("prop", File.basename(file, ".*").tr("_", " ").capitalize[0, 80], "prop-1", dials)
       end
-      private_class_method :edits, :ground, :ground_and_day, :plume, :fire, :burst, :jet, :fog, :beam, :stone, :day, :morning, :dusk, :source, :add,
-        :set, :fitted
+      private_class_method :edits,
+        :ground,
+        :ground_and_day,
+        :plume,
+        :fire,
+        :burst,
+        :jet,
+        :fog,
+        :beam,
+        :stone,
+        :day,
+        :morning,
+        :dusk,
+        :source,
+        :add,
+        :set,
+        :fitted
     end
   end
 end

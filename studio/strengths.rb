@@ -33,9 +33,14 @@ module Vumbral
 
       def rows(document, node, frame)
         case node.kind.name
-        when :front then Geometry::Front.row(document, node, frame).then { |front| front ? [SEEN, CROSSED].map { |row| row.merge("front" => front) } : [] }
-        when :map then Geometry::MapRows.of(document, node, frame, only: node)
-        else Geometry::MapRows.of(document, node, frame)
+        when :front
+          Geometry::Front
+            .row(document, node, frame)
+            .then { |front| front ? [SEEN, CROSSED].map { |row| row.merge("front" => front) } : [] }
+        when :map
+          Geometry::MapRows.of(document, node, frame, only: node)
+        else
+          Geometry::MapRows.of(document, node, frame)
         end
       end
     end

@@ -10,7 +10,8 @@ module Vumbral
 
         def check = task.check
 
-        def progress(done, _total, _note = nil, from_here: false) = task.progress(before + done, total, words, from_here: from_here && before.zero?)
+        def progress(done, _total, _note = nil, from_here: false) =
+          task.progress(before + done, total, words, from_here: from_here && before.zero?)
       end
 
       def initialize(task)
@@ -25,7 +26,10 @@ module Vumbral
         frames = JSON.parse(@row[:keys]).map(&:size).max
         made = @workshop.machines.any? ? divided(strip.size, frames) : strip.size.times.map { |n| one(n, frames, strip.size) }
         failed = made.grep(String)
-        {strip: @row[:number], runs: strip.size, computed: made.sum { |found| found.is_a?(Hash) ? found[:computed].to_i : 0 }, failed: failed.uniq}
+        {
+          strip: @row[:number], runs: strip.size,
+          computed: made.sum { |found| found.is_a?(Hash) ? found[:computed].to_i : 0 }, failed: failed.uniq
+        }
       end
 
       # One that breaks leaves the others alone.
@@ -52,9 +56,17 @@ module Vumbral
       # By all machines, one variation each at a time.
       def divided(count, frames)
         memory = [@workshop.strips.plan(@row, 0), @workshop.strips.liquid_plan(@row, 0)].compact.sum(&:memory)
-        Farm::Division.new(@task).call("variation", Array.new(count) { |n| {strip: @row[:id], place: n} }, memory: memory, partly: true) do |done|
-          @task.progress(done * frames, count * frames, "#{done} of #{count} variations, on #{@workshop.machines.working.size + 1} machines")
-        end.map { |made| made.is_a?(Hash) ? made["failed"] || made.transform_keys(&:to_sym) : made }
+        Farm::Division
+          .new(@task)
+          .call(
+            "variation", Array.new(count) { |n| {strip: @row[:id], place: n} }, memory: memory, partly: true
+          ) do |done|
+            @task.progress(
+              done * frames, count * frames,
+              "#{done} of #{count} variations, on #{@workshop.machines.working.size + 1} machines"
+            )
+          end
+          .map { |made| made.is_a?(Hash) ? made["failed"] || made.transform_keys(&:to_sym) : made }
       end
 
       # Without a run there are sculpts to be made and lit.
@@ -70,7 +82,10 @@ module Vumbral
       end
 
       def tell(document, place, frame, key, liquid = nil)
-        @workshop.events.tell("strip", @row[:shot_id], number: @row[:number], cell: place, frame: frame, key: key, liquid: liquid, light: @workshop.views.light_key(document, frame))
+        @workshop.events.tell(
+          "strip", @row[:shot_id], number: @row[:number], cell: place, frame: frame, key: key, liquid: liquid,
+          light: @workshop.views.light_key(document, frame)
+        )
       end
     end
   end

@@ -31,8 +31,14 @@ module Vumbral
         raise Refused.new("Nothing feeds this shot, and no sculpt is seen in it, so there is nothing to vary; add a source.", code: "no_source") if @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document) && !@workshop.liquids.any?(document)
 
         @workshop.db.transaction(mode: :immediate) do
-          id = table.insert(shot_id: shot[:id], number: (table.where(shot_id: shot[:id]).max(:number) || 0) + 1, document: document.to_json, axes: JSON.generate(asked(strip)),
-            quality: quality, keys: JSON.generate(plans.map { |plan| shown(plan).values }), liquid_keys: JSON.generate(wet(strip, quality)), first_frame: document.first_frame, created_at: @workshop.now)
+          id =
+            table.insert(
+              shot_id: shot[:id], number: (table.where(shot_id: shot[:id]).max(:number) || 0) + 1,
+              document: document.to_json, axes: JSON.generate(asked(strip)), quality: quality,
+              keys: JSON.generate(plans.map { |plan| shown(plan).values }),
+              liquid_keys: JSON.generate(wet(strip, quality)), first_frame: document.first_frame,
+              created_at: @workshop.now
+            )
           job = @workshop.jobs.add("strip", shot[:id], {strip: id})
           table.where(id: id).update(job_id: job)
           table[id: id]
@@ -52,9 +58,18 @@ module Vumbral
         fresh = ((keys.size - @workshop.frames.facts(keys).size) * strip.size.fdiv(places.size)).round
         whole = @workshop.forecast.whole(document, plans[0], shot_id)
         # Where there is gas and liquid, each has frames of its own.
-        part = fresh.fdiv([plans[0].frames.size * ((@workshop.liquids.any?(document) && !@workshop.runs.still?(document)) ? 2 : 1), 1].max)
-        {runs: strip.size, frames: plans[0].frames.size, new: fresh, seconds: (part * whole[:seconds] / [@workshop.machines.capacity(whole[:memory]), strip.size].min).round(1), machines: 1 + @workshop.machines.working.size, disk: (part * whole[:disk]).round, cells: plans[0].cells,
-         many: strip.many?}
+        part =
+          fresh.fdiv(
+            [
+              plans[0].frames.size * ((@workshop.liquids.any?(document) && !@workshop.runs.still?(document)) ? 2 : 1), 1
+            ].max
+          )
+        {
+          runs: strip.size, frames: plans[0].frames.size, new: fresh,
+          seconds: (part * whole[:seconds] / [@workshop.machines.capacity(whole[:memory]), strip.size].min).round(1),
+          machines: 1 + @workshop.machines.working.size, disk: (part * whole[:disk]).round, cells: plans[0].cells,
+          many: strip.many?
+        }
       end
 
       # @return [Array<Hash>] number, dials, size and how far it is, newest first
@@ -62,13 +77,18 @@ module Vumbral
         table.where(shot_id: shot_id).reverse(:number).map do |row|
           strip = strip(row)
           keys = frames_of(row)
-          {number: row[:number], quality: row[:quality], dials: strip.axes.map(&:label), runs: strip.size, created: row[:created_at], job: row[:job_id], there: there(keys), of: keys.size, marked: JSON.parse(row[:marked]).size}
+          {
+            number: row[:number], quality: row[:quality], dials: strip.axes.map(&:label), runs: strip.size,
+            created: row[:created_at], job: row[:job_id], there: there(keys), of: keys.size,
+            marked: JSON.parse(row[:marked]).size
+          }
         end
       end
 
       # @raise [Refused]
       def fetch(shot_id, number)
-        table[shot_id: shot_id, number: number] || raise(Refused.new("There is no test strip #{number} of this shot.", code: "unknown_strip"))
+        table[shot_id: shot_id, number: number] ||
+          raise(Refused.new("There is no test strip #{number} of this shot.", code: "unknown_strip"))
       end
 
       # @param id [Integer] of the row
@@ -92,11 +112,27 @@ module Vumbral
         wet = JSON.parse(row[:liquid_keys])
         all = frames_of(row)
         facts = @workshop.frames.facts((keys[seen] + wet[seen].to_a).flatten.uniq.compact)
-        {number: row[:number], quality: row[:quality], first: row[:first_frame], job: row[:job_id],
-         axes: strip.axes.map { |axis| {node: axis.node, dial: axis.dial, label: axis.label, values: axis.values, shown: axis.values.map { |value| strip.show(axis, value) }} },
-         marked: JSON.parse(row[:marked]), dropped: JSON.parse(row[:dropped]), size: keys.size, from: seen.first, frames: keys.map(&:size).max,
-         there: strip.many? ? @workshop.frames.listed(all).size : facts.size, of: all.size,
-         cells: keys.each_with_index.map { |own, n| cell(row, strip, n, own, wet[n] || [], facts) if seen.cover?(n) }}
+        {
+          number: row[:number],
+          quality: row[:quality],
+          first: row[:first_frame],
+          job: row[:job_id],
+          axes:
+            strip.axes.map do |axis|
+              {
+                node: axis.node, dial: axis.dial, label: axis.label, values: axis.values,
+                shown: axis.values.map { |value| strip.show(axis, value) }
+              }
+            end,
+          marked: JSON.parse(row[:marked]),
+          dropped: JSON.parse(row[:dropped]),
+          size: keys.size,
+          from: seen.first,
+          frames: keys.map(&:size).max,
+          there: strip.many? ? @workshop.frames.listed(all).size : facts.size,
+          of: all.size,
+          cells: keys.each_with_index.map { |own, n| cell(row, strip, n, own, wet[n] || [], facts) if seen.cover?(n) }
+        }
       end
 
       # Marks a variation, or takes the mark away; drops it, or takes it in again.
@@ -128,7 +164,12 @@ module Vumbral
 
         wet = JSON.parse(row[:liquid_keys])
         dropped = JSON.parse(row[:dropped])
-        keys = JSON.parse(row[:keys]).each_with_index.reject { |_, n| dropped.include?(n) }.to_h { |own, n| [n, [own[at], wet.dig(n, at)]] }
+        keys =
+          JSON
+            .parse(row[:keys])
+            .each_with_index
+            .reject { |_, n| dropped.include?(n) }
+            .to_h { |own, n| [n, [own[at], wet.dig(n, at)]] }
         facts = @workshop.frames.facts(keys.values.flatten.compact.uniq)
         keys.select { |_, both| both.any? && both.compact.all? { |key| facts.key?(key) } }.transform_values(&:first)
       end
@@ -153,7 +194,10 @@ module Vumbral
       end
 
       # @return [Gas::Plan, nil] what a variation runs; nil where it needs no run
-      def plan(row, place) = document(row, place).then { |document| @workshop.runs.still?(document) ? nil : @workshop.runs.plan_of(document, row[:quality]) }
+      def plan(row, place) =
+        document(row, place).then do |document|
+          @workshop.runs.still?(document) ? nil : @workshop.runs.plan_of(document, row[:quality])
+        end
 
       # @return [Liquid::Plan, nil] of the liquid of a variation
       def liquid_plan(row, place) = @workshop.liquids.plan(document(row, place), row[:quality])
@@ -177,10 +221,12 @@ module Vumbral
         (seconds < 5400) ? "#{(seconds / 60).round} min" : format("%.1f h", seconds / 3600)
       end
 
-      def plans(strip, quality, places = strip.size.times) = places.map { |n| @workshop.runs.plan_of(strip.at(n), quality) }
+      def plans(strip, quality, places = strip.size.times) =
+        places.map { |n| @workshop.runs.plan_of(strip.at(n), quality) }
 
       # The frames of the liquid that each variation has.
-      def wet(strip, quality, places = strip.size.times) = places.map { |n| @workshop.liquids.keys(strip.at(n), quality).values }
+      def wet(strip, quality, places = strip.size.times) =
+        places.map { |n| @workshop.liquids.keys(strip.at(n), quality).values }
 
       # All frames that a strip makes.
       def frames_of(row) = row.values_at(:keys, :liquid_keys).flat_map { |keys| JSON.parse(keys).flatten }.uniq.compact
@@ -204,25 +250,37 @@ module Vumbral
       def cell(row, strip, n, keys, wet, facts)
         lights = lights(row, n, keys.size)
         rows = keys.each_with_index.map do |key, at|
-          {frame: row[:first_frame] + at, key: facts.key?(key) ? key : nil, light: lights[at], lit: facts.key?(key) && @workshop.views.made?(key, lights[at]), liquid: facts.key?(wet[at]) ? wet[at] : nil}
+          {
+            frame: row[:first_frame] + at, key: facts.key?(key) ? key : nil, light: lights[at],
+            lit: facts.key?(key) && @workshop.views.made?(key, lights[at]), liquid: facts.key?(wet[at]) ? wet[at] : nil
+          }
         end
         done = rows.zip(keys, wet).count { |one, key, liquid| (key.nil? || one[:key]) && (liquid.nil? || one[:liquid]) }
-        {values: strip.values(n), shown: strip.axes.zip(strip.values(n)).map { |axis, value| strip.show(axis, value) }, edits: strip.edits(n), rows: rows, done: done,
-         figures: figures(keys.filter_map { |key| facts[key] }).merge(poured(wet.filter_map { |key| facts[key] }))}
+        {
+          values: strip.values(n), shown: strip.axes.zip(strip.values(n)).map { |axis, value| strip.show(axis, value) },
+          edits: strip.edits(n), rows: rows, done: done,
+          figures: figures(keys.filter_map { |key| facts[key] }).merge(poured(wet.filter_map { |key| facts[key] }))
+        }
       end
 
       # What one judges a liquid by.
       def poured(facts)
         return {} if facts.empty?
 
-        {fastest: facts.map { |one| one["speed"] }.max.round(2), volume: facts.last["volume"], sprayed: facts.map { |one| one["sprayed"].to_i }.max, seconds: facts.sum { |one| one["seconds"].to_f }.round(1)}
+        {
+          fastest: facts.map { |one| one["speed"] }.max.round(2), volume: facts.last["volume"],
+          sprayed: facts.map { |one| one["sprayed"].to_i }.max,
+          seconds: facts.sum { |one| one["seconds"].to_f }.round(1)
+        }
       end
 
       # The names of what lights it at each frame; most stay as they are.
       def lights(row, n, count)
         @lights ||= {}
         @lights.shift if @lights.size > REMEMBERED
-        @lights[[row[:id], n]] ||= strip(row).at(n).then { |document| Array.new(count) { |at| @workshop.views.light_key(document, row[:first_frame] + at) } }
+        @lights[[row[:id], n]] ||= strip(row)
+          .at(n)
+          .then { |document| Array.new(count) { |at| @workshop.views.light_key(document, row[:first_frame] + at) } }
       end
 
       # What one judges a run by, of the frames that are there.
@@ -230,8 +288,13 @@ module Vumbral
         return {} if facts.empty?
 
         last = facts.last
-        {peak: facts.filter_map { |one| one["peak"] }.max&.round, top: facts.filter_map { |one| one["top"] }.max&.round(2), spread: facts.filter_map { |one| one["spread"] }.max&.round(2),
-         left: last["left"]&.round(4), fuel: last["fuel"]&.round(4), smoke: last["smoke"]&.round(4), seconds: facts.sum { |one| one["seconds"].to_f }.round(1)}.compact
+        {
+          peak: facts.filter_map { |one| one["peak"] }.max&.round,
+          top: facts.filter_map { |one| one["top"] }.max&.round(2),
+          spread: facts.filter_map { |one| one["spread"] }.max&.round(2), left: last["left"]&.round(4),
+          fuel: last["fuel"]&.round(4), smoke: last["smoke"]&.round(4),
+          seconds: facts.sum { |one| one["seconds"].to_f }.round(1)
+        }.compact
       end
     end
   end

@@ -34,7 +34,8 @@ module Vumbral
       end
 
       # @return [Boolean] whether it was looked at and there was nothing of it at any frame
-      def empty?(document, node) = areas(of(document, node)[0]).then { |found| found.any? && found.values.all?(&:zero?) }
+      def empty?(document, node) =
+        areas(of(document, node)[0]).then { |found| found.any? && found.values.all?(&:zero?) }
 
       # Frames at which a surface comes or goes at once, as far as they were looked at.
       # @return [Array<Integer>]
@@ -67,7 +68,10 @@ module Vumbral
       private
 
       def named(document, node)
-        outlines = (document.first_frame..document.last_frame).map { |frame| Geometry::Recipes.at(Geometry::Bodies.of(document, node, frame)["outline"], draft: true) }
+        outlines =
+          (document.first_frame..document.last_frame).map do |frame|
+            Geometry::Recipes.at(Geometry::Bodies.of(document, node, frame)["outline"], draft: true)
+          end
         texts = outlines.map { |outline| JSON.generate(outline) }
         key = Digest::SHA256.hexdigest(JSON.generate([Sculpts::VERSION, texts]))[0, 24]
         list = within("#{key}.json")
@@ -77,7 +81,8 @@ module Vumbral
       end
 
       # Of each that was made.
-      def areas(key) = File.exist?(within("#{key}.areas")) ? File.foreach(within("#{key}.areas")).to_h { |line| JSON.parse(line) } : {}
+      def areas(key) =
+        File.exist?(within("#{key}.areas")) ? File.foreach(within("#{key}.areas")).to_h { |line| JSON.parse(line) } : {}
 
       def path(key, number) = within("#{key}-#{number.to_i}.corners")
 

@@ -32,7 +32,10 @@ module Vumbral
         down = across * height / width
         # An upright sheet before where it begins.
         x, y, z = node[:offset, frame]
-        Geometry::TextureKernels.look(values, row, 0, Kernel::Buffer.of(:f32, [x - 0.5 * across, y + 0.5 * down, z, across, 0.0, 0.0, 0.0, -down, 0.0]))
+        Geometry::TextureKernels.look(
+          values, row, 0,
+          Kernel::Buffer.of(:f32, [x - 0.5 * across, y + 0.5 * down, z, across, 0.0, 0.0, 0.0, -down, 0.0])
+        )
         shades = values.to_a.map { |value| (255.0 * Geometry::Colours.encoded(value.clamp(0.0, 1.0))).round }
         Pixels.png(Kernel::Buffer.of(:u8, shades, height, width, 1))
       end
@@ -59,7 +62,10 @@ module Vumbral
 
       # @param recipe [Hash] as {#values} @return [Hash] as {Light::Histogram.of}, the ends as 0 and 1
       def tally(recipe, ends)
-        {low: 0.0, high: 1.0, unit: "", counts: Sculpt::Carving.new(recipe, @workshop.assets).entering.tally(*ends, Light::Histogram::BINS)}
+        {
+          low: 0.0, high: 1.0, unit: "",
+          counts: Sculpt::Carving.new(recipe, @workshop.assets).entering.tally(*ends, Light::Histogram::BINS)
+        }
       end
 
       # @param recipe [Hash]; @param path [String] where the picture goes
@@ -78,7 +84,8 @@ module Vumbral
         recipe = Geometry::Recipes.one(document, sculpt, frame, upto: (node if node != sculpt)&.id)
         recipe = Geometry::Recipes.at(recipe, draft: true)
         recipe = recipe&.merge("steps" => []) if node == sculpt
-        @workshop.sculpts.resolved(recipe) || raise(Refused.new("#{sculpt.name} begins with nothing yet.", code: "no_sculpt"))
+        @workshop.sculpts.resolved(recipe) ||
+          raise(Refused.new("#{sculpt.name} begins with nothing yet.", code: "no_sculpt"))
       end
 
       def sketch_path(name) = @workshop.home.within("sketches", name[0, 2], "#{name}.png")

@@ -16,8 +16,14 @@ module Vumbral
         first, after = asked["strip"]
         document = @workshop.shots.read(asked["document"])
         settings = @workshop.painting.settings(document, asked["frame"])
-        settings = settings.merge("camera" => settings["camera"].merge("crop" => [0.0, first.fdiv(height), 1.0, after.fdiv(height)]))
-        _, image = @workshop.painting.image(document, asked["frame"], asked["key"], [width, after - first], settings: settings) { @task.check }
+        settings =
+          settings.merge(
+            "camera" => settings["camera"].merge("crop" => [0.0, first.fdiv(height), 1.0, after.fdiv(height)])
+          )
+        _, image =
+          @workshop
+            .painting
+            .image(document, asked["frame"], asked["key"], [width, after - first], settings: settings) { @task.check }
         name = ["cuts", @task.id.to_s, "strip.half"]
         @workshop.home.write(@workshop.home.within(*name), Tiles.pack(image))
         {file: name.join("/")}

@@ -19,7 +19,9 @@ module Vumbral
 
         slipped = frames[frames.index(found.last.frame) + 1]
         words = "#{node.name} followed over #{found.size} frames"
-        @workshop.shots.step(@task.shot, @workshop.tracking.edits(node.id, found, size(document)), words, by: @task.payload["by"])
+        @workshop.shots.step(
+          @task.shot, @workshop.tracking.edits(node.id, found, size(document)), words, by: @task.payload["by"]
+        )
         {found: found.size, of: frames.size, slipped: slipped, name: node.name}
       end
 
@@ -31,7 +33,10 @@ module Vumbral
         size = size(document)
         rushes = Rushes.from(@workshop, document, @task.payload["rushes"])
         pixels = ->(dial) { (node[dial] / 100.0 * size[1]).round }
-        tracker = Finish::Tracker.new(size: pixels[:pattern], search: pixels[:search], adapts: node[:adapts], least: node[:least])
+        tracker =
+          Finish::Tracker.new(
+            size: pixels[:pattern], search: pixels[:search], adapts: node[:adapts], least: node[:least]
+          )
         tracker.follow(frames, node[:x, frames[0]] / 100.0 * size[0], node[:y, frames[0]] / 100.0 * size[1]) do |frame|
           @task.progress(frames.index(frame), frames.size, "following #{node.name}")
           @workshop.finishing.followed(rushes, frame, node[:layer], size)

@@ -18,13 +18,21 @@ module Vumbral
         node = document.node(node_id)
         raise Refused.new("#{node.name} is no tracked spot.", code: "bad_edit") unless node.kind.name == :track
 
-        layer = document.nodes[node[:layer]] or raise Refused.new("#{node.name} is sought in no layer yet; choose the one with the plate.", code: "no_layer")
+        layer = document.nodes[node[:layer]] or
+          raise Refused.new("#{node.name} is sought in no layer yet; choose the one with the plate.", code: "no_layer")
         first, last = document.first_frame, document.last_frame
         raise Refused.new("Frames #{from} and #{to} are not both in the shot; it goes from #{first} to #{last}.", code: "out_of_range") unless [from, to].all? { |frame| frame.between?(first, last) }
         raise Refused.new("#{layer.name} shows nothing that moves; a spot is sought in a plate or in the shot's own picture.", code: "bad_value") unless %w[plate shot other].include?(layer[:what])
 
         frames = (from <= to) ? (from..to).to_a : from.downto(to).to_a
-        @workshop.jobs.add("track", shot_id, {document: document.to_json, node: node_id, frames: frames, rushes: Rushes.of(@workshop, shot_id, document, frames, quiet: true).to_job, by: by})
+        @workshop.jobs.add(
+          "track",
+          shot_id,
+          {
+            document: document.to_json, node: node_id, frames: frames,
+            rushes: Rushes.of(@workshop, shot_id, document, frames, quiet: true).to_job, by: by
+          }
+        )
       end
 
       # Evens what was found, and fills frames between that have no key.
@@ -39,7 +47,17 @@ module Vumbral
         raise Refused.new("#{node.name} has not been followed, so there is nothing to make even.", code: "nothing_to_do") if keys.nil? || keys.size < 3
 
         all = (keys.first[:frame]..keys.last[:frame]).to_a
-        edits = %i[x y].flat_map { |dial| all.zip(Finish::Tracker.even(all.map { |frame| node[dial, frame] }, frames)).map { |frame, value| {"do" => "key", "node" => node_id, "dial" => dial.to_s, "frame" => frame, "value" => value.round(5), "ease" => "linear"} } }
+        edits =
+          %i[x y].flat_map do |dial|
+            all
+              .zip(Finish::Tracker.even(all.map { |frame| node[dial, frame] }, frames))
+              .map do |frame, value|
+                {
+                  "do" => "key", "node" => node_id, "dial" => dial.to_s, "frame" => frame, "value" => value.round(5),
+                  "ease" => "linear"
+                }
+              end
+          end
         @workshop.shots.step(shot_id, edits, "#{node.name} made even", by: by)
       end
 
@@ -72,13 +90,19 @@ module Vumbral
       # @param found [Array<Finish::Trail::Found>]; @param size [Array(Integer, Integer)] pixels of the frame
       # @return [Hash{String => Array<Hash>}] keys by dial
       def keys(found, size)
-        {"x" => ->(spot) { 100.0 * spot.x / size[0] }, "y" => ->(spot) { 100.0 * spot.y / size[1] }, "sure" => ->(spot) { spot.sure.clamp(0.0, 1.0) }}
-          .transform_values { |value| found.map { |spot| {"frame" => spot.frame, "value" => value[spot].round(5), "ease" => "linear"} } }
+        {
+          "x" => ->(spot) { 100.0 * spot.x / size[0] }, "y" => ->(spot) { 100.0 * spot.y / size[1] },
+          "sure" => ->(spot) { spot.sure.clamp(0.0, 1.0) }
+        }.transform_values do |value|
+          found.map { |spot| {"frame" => spot.frame, "value" => value[spot].round(5), "ease" => "linear"} }
+        end
       end
 
       # @return [Array<Hash>] edits that make keys of what was found, see {#keys}
       def edits(node_id, found, size)
-        keys(found, size).flat_map { |dial, keys| keys.map { |key| key.merge("do" => "key", "node" => node_id, "dial" => dial) } }
+        keys(found, size).flat_map do |dial, keys|
+          keys.map { |key| key.merge("do" => "key", "node" => node_id, "dial" => dial) }
+        end
       end
     end
   end

@@ -37,7 +37,9 @@ module Vumbral
       # Of work that has ended without taking them up.
       def away_with_parts(home)
         going = @workshop.jobs.active.map { |job| job[:id].to_s }
-        Dir[home.within("cuts", "*")].each { |folder| FileUtils.rm_rf(folder) if !going.include?(File.basename(folder)) && Time.now - File.mtime(folder) > WAITING }
+        Dir[home.within("cuts", "*")].each do |folder|
+          FileUtils.rm_rf(folder) if !going.include?(File.basename(folder)) && Time.now - File.mtime(folder) > WAITING
+        end
       end
     end
   end

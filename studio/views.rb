@@ -64,7 +64,8 @@ module Vumbral
         medium = painter.rig.shaping.call(Light::Medium.of(bricks, head))
         medium = medium.halved while medium.smoke.shape.max > LARGEST
         fire = medium.fire(painter.rig)
-        lit = quick ? medium.quick_light(painter.rig, painter.scene, fire) : medium.light(painter.rig, painter.scene, fire)
+        lit =
+          quick ? medium.quick_light(painter.rig, painter.scene, fire) : medium.light(painter.rig, painter.scene, fire)
         bytes = Light::ViewVolume.encode(medium, lit, fire)
         # The time of day would make other bytes of the same.
         @workshop.home.write(path(key, light), Zlib.gzip(bytes, level: 1).tap { |packed| packed[4, 4] = "\0" * 4 })
@@ -76,7 +77,10 @@ module Vumbral
       # One quantity of a frame for the view, see {Light::ViewVolume.channel}.
       def channel(key, name, ambient)
         unless Light::ViewVolume::SEEN.key?(name)
-          raise Refused.new("There is no quantity #{name.inspect[0, 40]}; there are: #{Light::ViewVolume::SEEN.keys.join(", ")}.", code: "bad_value")
+          raise Refused.new(
+            "There is no quantity #{name.inspect[0, 40]}; there are: #{Light::ViewVolume::SEEN.keys.join(", ")}.",
+            code: "bad_value"
+          )
         end
         Light::ViewVolume.channel(*@workshop.frames.read(key), name, ambient)
       end
@@ -93,8 +97,15 @@ module Vumbral
         return @painter[1] if @painter && @painter[0] == key
 
         # Surfaces of sculpts shade the view as coarsely as it shows them.
-        props = Geometry::Recipes.at(Picture::PropScene.those(Picture::PropScene.settings(document, frame), "casts"), draft: true)
-        painter = Painter.new(Light::Rig.new(Light::Rig.settings(document, frame), @workshop.assets), Picture::PropScene.new(props, @workshop.assets, before: @painter && @painter[1].scene))
+        props =
+          Geometry::Recipes.at(
+            Picture::PropScene.those(Picture::PropScene.settings(document, frame), "casts"), draft: true
+          )
+        painter =
+          Painter.new(
+            Light::Rig.new(Light::Rig.settings(document, frame), @workshop.assets),
+            Picture::PropScene.new(props, @workshop.assets, before: @painter && @painter[1].scene)
+          )
         @painter = [key, painter]
         painter
       end

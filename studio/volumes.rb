@@ -36,9 +36,13 @@ module Vumbral
         digest = Digest::SHA256.hexdigest(bytes)[0, 24]
         @workshop.home.write(path(digest), pack(grids))
         density = grids["density"]
-        facts = {size: density.values.shape.reverse, voxel: density.voxel, grids: grids.size, range: extremes(density.values), level_set: density.level_set,
-                 left_out: file.left_out + (file.volumes - grids.values).map(&:name)}
-        @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name}).insert(digest: digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now, kind: "volume")
+        facts = {
+          size: density.values.shape.reverse, voxel: density.voxel, grids: grids.size, range: extremes(density.values),
+          level_set: density.level_set, left_out: file.left_out + (file.volumes - grids.values).map(&:name)
+        }
+        @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name}).insert(
+          digest: digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now, kind: "volume"
+        )
         @assets.fetch(digest)
       end
 
@@ -59,7 +63,10 @@ module Vumbral
           lattice = Grid::Lattice.new(*head["corner"].map { |c| c + 0.5 * voxel }, voxel)
           next Found.new(nil, lattice, false, nil, Sculpt::Field.sparse(bricks, lattice)) if bricks.channels == [:smoke]
 
-          Found.new(channels.transform_values { |name| bricks.field(name) }, lattice, false, bricks.channel?(:x) ? bricks.velocity : nil)
+          Found.new(
+            channels.transform_values { |name| bricks.field(name) }, lattice, false,
+            bricks.channel?(:x) ? bricks.velocity : nil
+          )
         end
       end
 
@@ -73,8 +80,13 @@ module Vumbral
 
       # The density, or what comes nearest to one, and perhaps heat on the same lattice.
       def chosen(volumes)
-        density = volumes.find { |volume| volume.name == "density" } || volumes.find { |volume| !HEAT.include?(volume.name) } || volumes[0]
-        heat = volumes.find { |volume| HEAT.include?(volume.name) && (volume.voxel - density.voxel).abs < 1e-6 * density.voxel }
+        density =
+          volumes.find { |volume| volume.name == "density" } || volumes.find { |volume| !HEAT.include?(volume.name) } ||
+          volumes[0]
+        heat =
+          volumes.find do |volume|
+            HEAT.include?(volume.name) && (volume.voxel - density.voxel).abs < 1e-6 * density.voxel
+          end
         {"density" => density, "heat" => heat}.compact
       end
 
@@ -82,9 +94,16 @@ module Vumbral
 
       # Heat is told above what is around; both cover the box of the density.
       def pack(grids)
-        rows = grids.map { |name, volume| {name: name, shape: volume.values.shape, place: volume.place, voxel: volume.voxel, background: volume.background, distance: volume.level_set} }
+        rows =
+          grids.map do |name, volume|
+            {
+              name: name, shape: volume.values.shape, place: volume.place, voxel: volume.voxel,
+              background: volume.background, distance: volume.level_set
+            }
+          end
         head = JSON.generate(rows)
-        [head.bytesize].pack("L<") + head + Zstd.compress(grids.values.map { |volume| volume.values.bytes }.join, level: 1)
+        [head.bytesize].pack("L<") + head +
+          Zstd.compress(grids.values.map { |volume| volume.values.bytes }.join, level: 1)
       end
 
       def unpack(bytes)

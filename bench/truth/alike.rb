@@ -48,19 +48,31 @@ module Vumbral
 
     {"plume" => (48..96).step(6).to_a, "fire" => (30..72).step(2).to_a, "burst" => [16, 20, 24, 28, 32, 36],
      "jet" => (30..60).step(2).to_a, "fog" => [48, 60, 72, 84]}.each do |name, frames|
-      Table.line("starter #{name}, voxels 1.5 and 2 times as large: smoke, median height, kinetic energy, heat, each in time's mean",
-        was: (name == "fire") ? "energy 25 → 202, height 1.68 → 0.75 m" : "up to a factor of 2", wanted: "within 10 %") do
+      Table.line(
+        "starter #{name}, voxels 1.5 and 2 times as large: smoke, median height, kinetic energy, heat, each in time's mean",
+        was: (name == "fire") ? "energy 25 → 202, height 1.68 → 0.75 m" : "up to a factor of 2", wanted: "within 10 %"
+      ) do
         full, *coarser = [1.0, 1.5, 2.0].map { |factor| told(name, factor, frames) }
         off = coarser.map { |draft| draft.zip(full).map { |a, b| a / b - 1.0 } }
-        [off.map { |parts| parts.map { |part| format("%+.1f %%", 100 * part) }.join(", ") }.join(" and "),
-          off.flatten.all? { |part| part.abs <= 0.10 }]
+        [
+          off.map { |parts| parts.map { |part| format("%+.1f %%", 100 * part) }.join(", ") }.join(" and "),
+          off.flatten.all? { |part| part.abs <= 0.10 }
+        ]
       end
     end
 
     Table.line("plume, 24 against 48 frames a second: smoke, height", was: "15 %, 9 %", wanted: "within 4 %") do
       slow = told("plume", 2.0, (48..96).step(6).to_a)
-      fast = told("plume", 2.0, (96..192).step(12).to_a,
-        [{"do" => "set", "node" => "general", "dial" => "rate", "value" => 48.0}, {"do" => "set", "node" => "general", "dial" => "last", "value" => 200}])
+      fast =
+        told(
+          "plume",
+          2.0,
+          (96..192).step(12).to_a,
+          [
+            {"do" => "set", "node" => "general", "dial" => "rate", "value" => 48.0},
+            {"do" => "set", "node" => "general", "dial" => "last", "value" => 200}
+          ]
+        )
       off = slow.zip(fast).first(2).map { |a, b| a / b - 1.0 }
       [off.map { |part| format("%+.1f %%", 100 * part) }.join(", "), off.all? { |part| part.abs <= 0.04 }]
     end

@@ -26,9 +26,10 @@ module Vumbral
           }
         }.max
       }
-      [after.max / before.max, slope.call(smoke) / slope.call(blob), after.sum / before.sum - 1.0, before.zip(after).sum { |a, b|
-        (a - b).abs
-      } / before.sum]
+      [
+        after.max / before.max, slope.call(smoke) / slope.call(blob), after.sum / before.sum - 1.0,
+        before.zip(after).sum { |a, b| (a - b).abs } / before.sum
+      ]
     end
 
     {4 => [25, 0.96, "100 %, 139 %, +79 %, 0.90"],
@@ -48,12 +49,20 @@ module Vumbral
       state.heat.replace(Gas.ball(n, [20, 8, 20], 6, 300.0))
       before = [Gas.total(state.smoke), Gas.total(state.heat)]
       solver = Gas.solver(n, 0.05, false)
-      frames.times { state, = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 1.0, weight: 0.2, substeps_most: 4, **settings), feeds: []) }
+      frames.times do
+        state, =
+          solver.step(
+            state, seconds: 1 / 24.0,
+            gas: Vumbral::Gas::Settings.calm(lift: 1.0, weight: 0.2, substeps_most: 4, **settings), feeds: []
+          )
+      end
       [state.smoke, state.heat].zip(before).map { |field, whole| Gas.total(field) / whole - 1.0 }
     end
 
-    {"sharp" => [100, {}, "+73 %"], "with curl boost 2" => [100, {curl_boost: 2.0}, "+98 %"], "soft" => [100, {sharp: false}, "−17 %"],
-     "stirred, 48 frames" => [48, {stir: 2.0, stir_cells: 10.0}, "+90 %"]}.each do |name, (frames, settings, was)|
+    {
+      "sharp" => [100, {}, "+73 %"], "with curl boost 2" => [100, {curl_boost: 2.0}, "+98 %"],
+      "soft" => [100, {sharp: false}, "−17 %"], "stirred, 48 frames" => [48, {stir: 2.0, stir_cells: 10.0}, "+90 %"]
+    }.each do |name, (frames, settings, was)|
       Table.line("closed box, #{name}: smoke, heat", was: was, wanted: "±1 % each") do
         off = closed_box(frames, **settings)
         [format("%+.3f %%, %+.3f %%", *off.map { |part| 100 * part }), off.all? { |part| part.abs <= 0.01 }]

@@ -45,8 +45,10 @@ module Vumbral
       end
 
       def feed(cover, **changes)
-        Vumbral::Gas::Feed.new(cover: cover, smoke: 1.0, strength: 1.0, breakup: 0.0, breakup_cells: 5.0, breakup_speed: 2.0,
-          seed: 1, **changes)
+        Vumbral::Gas::Feed.new(
+          cover: cover, smoke: 1.0, strength: 1.0, breakup: 0.0, breakup_cells: 5.0, breakup_speed: 2.0, seed: 1,
+          **changes
+        )
       end
 
       # A shot, frame by frame. @yield [frame, state, report]

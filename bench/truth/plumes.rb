@@ -68,7 +68,8 @@ module Vumbral
       end
 
       def solver
-        @solver ||= Vumbral::Gas::Solver.new(size: SIZE, voxel: VOXEL, open: Gas::SIDES.to_h { |side| [side, side != :y0] })
+        @solver ||=
+          Vumbral::Gas::Solver.new(size: SIZE, voxel: VOXEL, open: Gas::SIDES.to_h { |side| [side, side != :y0] })
       end
 
       def feed
@@ -89,8 +90,10 @@ module Vumbral
     def self.exponent(points) = line_through(points.map { |z, value| [Math.log(z), Math.log(value)] })[0]
 
     # Heights are counted from where the plume's width would be nothing.
-    Table.line("steady plume: flux of heat from bottom to top; speed and reduced gravity by height (exponents)", was: "doubles",
-      wanted: "constant within 5 %; −0.33 and −1.67, each ±0.15") do
+    Table.line(
+      "steady plume: flux of heat from bottom to top; speed and reduced gravity by height (exponents)", was: "doubles",
+      wanted: "constant within 5 %; −0.33 and −1.67, each ±0.15"
+    ) do
       plume = SteadyPlume.new
       heights = (44..92).step(3).to_a
       slope, at = line_through(heights.map { |j| [j.to_f, Math.sqrt(plume.area[j])] })
@@ -99,8 +102,13 @@ module Vumbral
       mean = flux.sum / flux.size
       speed = exponent(heights.map { |j| [j - from, plume.flux[j] / plume.heat[j]] })
       light = exponent(heights.map { |j| [j - from, plume.heat[j] / plume.area[j]] })
-      [format("%.1f to %.1f %% of its mean; %.2f and %.2f (from %.1f cells)", 100 * flux.min / mean, 100 * flux.max / mean, speed, light, from),
-        flux.max < 1.05 * mean && flux.min > 0.95 * mean && (speed + 1 / 3.0).abs < 0.15 && (light + 5 / 3.0).abs < 0.15]
+      [
+        format(
+          "%.1f to %.1f %% of its mean; %.2f and %.2f (from %.1f cells)", 100 * flux.min / mean, 100 * flux.max / mean,
+          speed, light, from
+        ),
+        flux.max < 1.05 * mean && flux.min > 0.95 * mean && (speed + 1 / 3.0).abs < 0.15 && (light + 5 / 3.0).abs < 0.15
+      ]
     end
 
     Table.line("sphere of light fluid: how it starts, as part of its reduced gravity", was: "not told",
@@ -149,7 +157,8 @@ module Vumbral
     end
 
     # @return height of a field's middle, metres
-    def self.height_of(field, voxel) = voxel * Gas.layers(field).each_with_index.sum { |part, j| part * j } / Gas.total(field)
+    def self.height_of(field, voxel) =
+      voxel * Gas.layers(field).each_with_index.sum { |part, j| part * j } / Gas.total(field)
 
     # @return half of how wide a field's outline is, in the mean of two directions, metres
     def self.half_width(field, least, voxel)

@@ -14,7 +14,9 @@ module Vumbral
       before = Gas.energy(state)
       # A turnover is a roll's width at its top speed: half a second.
       steps = (2 * 0.5 * n / 2.7).round
-      steps.times { state, = solver.step(state, seconds: 1.0 / steps, gas: Vumbral::Gas::Settings.calm(sharp: sharp), feeds: []) }
+      steps.times do
+        state, = solver.step(state, seconds: 1.0 / steps, gas: Vumbral::Gas::Settings.calm(sharp: sharp), feeds: [])
+      end
       Gas.energy(state) / before
     end
 
@@ -52,12 +54,25 @@ module Vumbral
     def self.stirred(n, rate)
       state = Vumbral::Gas::State.still([n, n, n])
       solver = Gas.solver(n, 1.6 / n, false)
-      (2 * rate).times { state, = solver.step(state, seconds: 1.0 / rate, gas: Vumbral::Gas::Settings.calm(stir: 0.5, stir_cells: 0.5 * n / 1.6, stir_speed: 2.0, stir_mask: "everywhere"), feeds: []) }
+      (2 * rate).times do
+        state, =
+          solver.step(
+            state,
+            seconds: 1.0 / rate,
+            gas:
+              Vumbral::Gas::Settings.calm(
+                stir: 0.5, stir_cells: 0.5 * n / 1.6, stir_speed: 2.0, stir_mask: "everywhere"
+              ),
+            feeds: []
+          )
+      end
       0.5 * Gas.energy(state) / n**3
     end
 
-    Table.line("turbulence of 0.5 m²/s³ for 2 s, voxels h, h/2, and 48 steps a second for 24: energy a kilogramme", was: "depends on all three",
-      wanted: "within 15 %") do
+    Table.line(
+      "turbulence of 0.5 m²/s³ for 2 s, voxels h, h/2, and 48 steps a second for 24: energy a kilogramme",
+      was: "depends on all three", wanted: "within 15 %"
+    ) do
       found = [stirred(24, 24), stirred(48, 24), stirred(24, 48)]
       [found.map { |e| format("%.3f", e) }.join(", ") + " m²/s²", found.max / found.min < 1.15]
     end

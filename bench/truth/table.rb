@@ -20,8 +20,10 @@ module Vumbral
           began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
           found, good = line.work.call
           seconds = Process.clock_gettime(Process::CLOCK_MONOTONIC) - began
-          puts format("%s  %s\n      was %s · wanted %s\n      now %s  (%.0f s)", good ? "good" : "SHORT", line.name, line.was,
-            line.wanted, found, seconds)
+          puts format(
+            "%s  %s\n      was %s · wanted %s\n      now %s  (%.0f s)", good ? "good" : "SHORT", line.name,
+            line.was, line.wanted, found, seconds
+          )
           $stdout.flush
           good
         end.all?

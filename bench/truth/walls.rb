@@ -14,7 +14,14 @@ module Vumbral
       state = Vumbral::Gas::State.still([n, n, n])
       feed = Gas.feed(Gas.ball(n, [20, 5, 16], 4), smoke: 3.0, heat: 400.0, breakup: 0.6)
       report = nil
-      36.times { state, report = solver.step(state, seconds: 1 / 24.0, gas: Vumbral::Gas::Settings.calm(lift: 1.0, curl_boost: 0.5, stir: 0.3, accuracy: 1e-4, substeps_most: 4), feeds: [feed]) }
+      36.times do
+        state, report =
+          solver.step(
+            state, seconds: 1 / 24.0,
+            gas: Vumbral::Gas::Settings.calm(lift: 1.0, curl_boost: 0.5, stir: 0.3, accuracy: 1e-4, substeps_most: 4),
+            feeds: [feed]
+          )
+      end
       [state, solid, report]
     end
 
@@ -24,8 +31,10 @@ module Vumbral
       [format("%.2g", report.residual), report.residual <= 1e-4]
     end
 
-    Table.line("velocity as kept: divergence × h / local speed (median, largest); flow into a collider", was: "0.1, 0.7; 31 % of top speed",
-      wanted: "at most 1e-3; at most 1e-3") do
+    Table.line(
+      "velocity as kept: divergence × h / local speed (median, largest); flow into a collider",
+      was: "0.1, 0.7; 31 % of top speed", wanted: "at most 1e-3; at most 1e-3"
+    ) do
       state, solid, report = around_a_pillar
       n = state.size[0]
       inflow = Kernel::Buffer.new(:f32, n, n, n)
@@ -35,8 +44,9 @@ module Vumbral
       (1...n - 1).each do |k|
         (1...n - 1).each do |j|
           (1...n - 1).each do |i|
-            next into = [into, state.u[k, j, i].abs, state.v[k, j, i].abs, state.w[k, j, i].abs].max if solid[k, j,
-              i] == 1
+            next into = [into, state.u[k, j, i].abs, state.v[k, j, i].abs, state.w[k, j, i].abs].max if solid[
+              k, j, i
+            ] == 1
 
             speed = Math.sqrt([state.u[k, j, i], state.v[k, j, i], state.w[k, j, i]].sum { |a| a * a })
             parts << inflow[k, j, i].abs / speed if speed > 0.02 * report.speed
@@ -44,8 +54,10 @@ module Vumbral
         end
       end
       parts.sort!
-      [format("%.1e, %.1e; %.1e", parts[parts.size / 2], parts[-1], into / report.speed),
-        parts[parts.size / 2] <= 1e-3 && into <= 1e-3 * report.speed]
+      [
+        format("%.1e, %.1e; %.1e", parts[parts.size / 2], parts[-1], into / report.speed),
+        parts[parts.size / 2] <= 1e-3 && into <= 1e-3 * report.speed
+      ]
     end
   end
 end

@@ -12,7 +12,10 @@ module Vumbral
       # @param layer [Hash] from {Stack#at}
       # @return [Array(Array<Hash>, Array<String>)] effects that say of each colour what becomes of it, and what the others do
       def effects(layer)
-        colours, others = layer["effects"].partition { |effect| Composite::EFFECTS.fetch(effect["what"]) == Colours && effect["what"] != "key" && effect["masks"].empty? }
+        colours, others =
+          layer["effects"].partition do |effect|
+            Composite::EFFECTS.fetch(effect["what"]) == Colours && effect["what"] != "key" && effect["masks"].empty?
+          end
         [colours, others.map { |effect| effect["what"] }]
       end
 

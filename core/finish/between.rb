@@ -40,7 +40,11 @@ module Vumbral
 
       private
 
-      def grey(image) = Kernel::Buffer.new(:f32, *image.shape.first(2)).tap { |out| TrackKernels.grey(out, image) }.reshape(*image.shape.first(2), 1)
+      def grey(image) =
+        Kernel::Buffer
+          .new(:f32, *image.shape.first(2))
+          .tap { |out| TrackKernels.grey(out, image) }
+          .reshape(*image.shape.first(2), 1)
 
       def finer(way, shape)
         out = Kernel::Buffer.new(:f32, *shape.first(2), 2)

@@ -16,7 +16,11 @@ module Vumbral
 
       # White of the wanted temperature (as {Picture::Film} has it), and green against magenta; brightness stays.
       def balance(work)
-        gains = Light::BlackBody.rgb(NEUTRAL).zip(Light::BlackBody.rgb(work["white"])).map { |white, seen| white / [seen, 0.02].max }
+        gains =
+          Light::BlackBody
+            .rgb(NEUTRAL)
+            .zip(Light::BlackBody.rgb(work["white"]))
+            .map { |white, seen| white / [seen, 0.02].max }
         gains[1] *= 2.0**-work["green"]
         gains = gains.map { |gain| gain / (0.2126 * gains[0] + 0.7152 * gains[1] + 0.0722 * gains[2]) }
         multiply(work, gains)
@@ -33,7 +37,9 @@ module Vumbral
 
       def saturation(work)
         GradeKernels.saturate(work.image, Kernel::Buffer.of(:f32, turned(work["hue"])), work["saturation"])
-        rows = [["by_hue", 360.0, 1.0], ["hue_by_hue", 360.0, 0.0], ["bright_by_hue", 360.0, 1.0], ["by_bright", 1.0, 1.0]]
+        rows = [
+          ["by_hue", 360.0, 1.0], ["hue_by_hue", 360.0, 0.0], ["bright_by_hue", 360.0, 1.0], ["by_bright", 1.0, 1.0]
+        ]
         return if rows.all? { |name, _, _| work[name].empty? }
 
         columns = rows.map { |name, high, even| work[name].empty? ? [even] * FINE : course(work[name], 0.0, high) }
@@ -54,7 +60,9 @@ module Vumbral
         return unless work["table"]
 
         table = work.sources.table(work["table"])
-        TableKernels.through(work.image, table.colours, Kernel::Buffer.of(:f32, table.low + table.high), SPACES.fetch(work["space"]))
+        TableKernels.through(
+          work.image, table.colours, Kernel::Buffer.of(:f32, table.low + table.high), SPACES.fetch(work["space"])
+        )
       end
 
       # Cuts a colour out.

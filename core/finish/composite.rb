@@ -131,15 +131,23 @@ module Vumbral
       # What a layer shows, in its place. @return [Kernel::Buffer, nil]
       def own(layer)
         case layer["what"]
-        when "shot", "other" then together(layer) { |frame| placed(@sources.shot(layer, frame, layer["behind"]), layer) }
-        when "plate" then together(layer) { |frame| placed(@sources.plate(layer["plate"], frame, layer["space"], whole?(layer)), layer) }
-        when "colour", "gradient" then placed(filled(layer), layer)
-        when "words" then Letters.image(layer, @width, @height)&.then { |image| placed(image, layer) }
+        when "shot", "other"
+          together(layer) { |frame| placed(@sources.shot(layer, frame, layer["behind"]), layer) }
+        when "plate"
+          together(layer) do |frame|
+            placed(@sources.plate(layer["plate"], frame, layer["space"], whole?(layer)), layer)
+          end
+        when "colour", "gradient"
+          placed(filled(layer), layer)
+        when "words"
+          Letters.image(layer, @width, @height)&.then { |image| placed(image, layer) }
         end
       end
 
       # Whether a plate is wanted pixel by pixel, or may come smaller where the frame is small.
-      def whole?(layer) = layer["fit"] == "pixels" || layer["scale"] > 100.0 || [layer["pinned"], layer["pair"], layer["moved_with"]&.first].any?
+      def whole?(layer) =
+        layer["fit"] == "pixels" || layer["scale"] > 100.0 ||
+          [layer["pinned"], layer["pair"], layer["moved_with"]&.first].any?
 
       # A moment between two frames.
       def together(layer)
@@ -156,9 +164,14 @@ module Vumbral
       end
 
       def filled(layer)
-        colours = %w[colour other].map { |name| Kernel::Buffer.of(:f32, layer.fetch(name, layer["colour"]).map { |c| c * layer["bright"] } + [1.0]) }
+        colours =
+          %w[colour other].map do |name|
+            Kernel::Buffer.of(:f32, layer.fetch(name, layer["colour"]).map { |c| c * layer["bright"] } + [1.0])
+          end
         angle = layer.fetch("angle", 0.0) * Math::PI / 180.0
-        Kernel::Buffer.new(:f32, @height, @width, 4).tap { |out| BlendKernels.fill(out, *colours, Math.cos(angle), Math.sin(angle)) }
+        Kernel::Buffer
+          .new(:f32, @height, @width, 4)
+          .tap { |out| BlendKernels.fill(out, *colours, Math.cos(angle), Math.sin(angle)) }
       end
 
       # A picture where its layer puts it.
@@ -173,7 +186,9 @@ module Vumbral
           to = to.first(6).map { |n| n / 2.0 } + to.last(3)
           image, scale = half, scale * 2.0
         end
-        Kernel::Buffer.new(:f32, @height, @width, 4).tap { |out| WarpKernels.place(out, image, Kernel::Buffer.of(:f32, to)) }
+        Kernel::Buffer
+          .new(:f32, @height, @width, 4)
+          .tap { |out| WarpKernels.place(out, image, Kernel::Buffer.of(:f32, to)) }
       end
     end
   end

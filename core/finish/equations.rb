@@ -22,7 +22,9 @@ module Vumbral
           end
         end
         found = Array.new(rows.size, 0.0)
-        (rows.size - 1).downto(0) { |n| found[n] = (rows[n].last - (n + 1...rows.size).sum { |c| rows[n][c] * found[c] }) / rows[n][n] }
+        (rows.size - 1).downto(0) do |n|
+          found[n] = (rows[n].last - (n + 1...rows.size).sum { |c| rows[n][c] * found[c] }) / rows[n][n]
+        end
         found
       end
     end

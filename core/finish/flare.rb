@@ -28,7 +28,9 @@ module Vumbral
 
         out = @work.blank(3)
         gains = Kernel::Buffer.of(:f32, @work["colour"].map { |c| c * @work["amount"] })
-        [ghosts(light), streaks(light)].compact.each { |part| SoftKernels.spread(out, part, part.dim(1) / out.dim(1).to_f, 1.0, gains) }
+        [ghosts(light), streaks(light)].compact.each do |part|
+          SoftKernels.spread(out, part, part.dim(1) / out.dim(1).to_f, 1.0, gains)
+        end
         LightKernels.add(@work.image, out)
       end
 
@@ -52,7 +54,10 @@ module Vumbral
 
         width = [@work.width, WIDE].min
         flat = Kernel::Buffer.new(:f32, [(width * @work.height / @work.width.to_f).round, 4].max, width, 4)
-        dot = Kernel::Buffer.of(:f32, [spot[0] * width, spot[1] * flat.dim(0), [DOT_WIDE * flat.dim(0), 1.0].max, DOT * open], 1, 4)
+        dot =
+          Kernel::Buffer.of(
+            :f32, [spot[0] * width, spot[1] * flat.dim(0), [DOT_WIDE * flat.dim(0), 1.0].max, DOT * open], 1, 4
+          )
         LensKernels.dust(flat, dot, Kernel::Buffer.of(:f32, [1.0] * 3))
         Kernel::Buffer.new(:f32, flat.dim(0), width, 3).tap { |light| LightKernels.bright(light, flat, 0.0) }
       end
@@ -99,11 +104,17 @@ module Vumbral
         found = rows.to_a.each_slice(2).each_with_index.reject { |(first, _), _| first.negative? }
         return if found.empty?
 
-        ends = [[found.map { |(first, _), _| first }.min, found.map { |(_, last), _| last }.max], [found.map(&:last).min, found.map(&:last).max]]
+        ends = [
+          [found.map { |(first, _), _| first }.min, found.map { |(_, last), _| last }.max],
+          [found.map(&:last).min, found.map(&:last).max]
+        ]
         low, high = ends.each_with_index.map { |(from, to), axis|
           middle = 0.5 * light.dim(1 - axis) - 0.5
           all = (sizes == [1.0]) ? [from, to] : sizes.flat_map { |size| [from, to].map { |at| middle + (at - middle) * size } }
-          [(all.min - wider[axis]).floor.clamp(0, light.dim(1 - axis)), (all.max + wider[axis]).ceil.clamp(0, light.dim(1 - axis) - 1) + 1]
+          [
+            (all.min - wider[axis]).floor.clamp(0, light.dim(1 - axis)),
+            (all.max + wider[axis]).ceil.clamp(0, light.dim(1 - axis) - 1) + 1
+          ]
         }.transpose
         return if low[0] >= high[0] || low[1] >= high[1]
 

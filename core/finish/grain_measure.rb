@@ -25,11 +25,16 @@ module Vumbral
         raise Refused.new("Nothing of the plate is even enough to tell its grain: no patch that is neither black nor white.", code: "nothing_to_do") if even.empty?
 
         related = related(even)
-        common = even.sum { |row| 0.5 * (row[5] / Math.sqrt([row[1] * row[2], 1e-18].max) + row[6] / Math.sqrt([row[2] * row[3], 1e-18].max)) } / even.size
+        common =
+          even.sum do |row|
+            0.5 * (row[5] / Math.sqrt([row[1] * row[2], 1e-18].max) + row[6] / Math.sqrt([row[2] * row[3], 1e-18].max))
+          end / even.size
         coloured = coloured(common.clamp(0.0, 1.0))
         size, vary = likest(related)
         strong = even.sum { |row| strong(row) } / even.size
-        Found.new(strong / vary / Math.sqrt((1.0 - coloured)**2 + coloured**2) / WEAK, 100.0 * size / image.dim(0), coloured)
+        Found.new(
+          strong / vary / Math.sqrt((1.0 - coloured)**2 + coloured**2) / WEAK, 100.0 * size / image.dim(0), coloured
+        )
       end
 
       class << self

@@ -50,7 +50,9 @@ module Vumbral
 
       def solved(slopes, off, damping)
         rows = slopes.each_with_index.map do |one, n|
-          slopes.each_with_index.map { |other, m| one.zip(other).sum { |a, b| a * b } * ((n == m) ? 1.0 + damping : 1.0) } + [-one.zip(off).sum { |a, b| a * b }]
+          slopes.each_with_index.map do |other, m|
+            one.zip(other).sum { |a, b| a * b } * ((n == m) ? 1.0 + damping : 1.0)
+          end + [-one.zip(off).sum { |a, b| a * b }]
         end
         Equations.solve(rows)
       end

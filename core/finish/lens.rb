@@ -18,7 +18,10 @@ module Vumbral
       end
 
       # As long as asked for at the frame's upper and lower edge, from its middle.
-      def zoom(work) = along(work, [0.0, 0.0], [work["x"] / 100.0 * work.width, work["y"] / 100.0 * work.height], work["length"] / 50.0)
+      def zoom(work) =
+        along(
+          work, [0.0, 0.0], [work["x"] / 100.0 * work.width, work["y"] / 100.0 * work.height], work["length"] / 50.0
+        )
 
       def motion(work)
         motion = work.pass("motion") or return
@@ -38,7 +41,8 @@ module Vumbral
         work.image = out
       end
 
-      def sharpen(work) = LensKernels.sharpen(work.image, Soft.new(work.image).blurred([work.pixels("size"), 0.4].max), work["amount"])
+      def sharpen(work) =
+        LensKernels.sharpen(work.image, Soft.new(work.image).blurred([work.pixels("size"), 0.4].max), work["amount"])
 
       def denoise(work)
         return unless work["amount"].positive?
@@ -51,7 +55,10 @@ module Vumbral
       # Grains of less than a pixel are weaker by as much, as if they were seen from farther away.
       def grain(work)
         size = work.pixels("grain_size")
-        LensKernels.grain(work.image, 0.25 * work["amount"] * [size, 1.0].min, [size, 1.0].max, work["coloured"], work["frame"], work["seed"])
+        LensKernels.grain(
+          work.image, 0.25 * work["amount"] * [size, 1.0].min, [size, 1.0].max, work["coloured"], work["frame"],
+          work["seed"]
+        )
       end
 
       def vignette(work) = LensKernels.vignette(work.image, work["amount"], work["inner"] / 100.0, work["roundness"])
@@ -63,17 +70,29 @@ module Vumbral
       end
 
       def dust(work)
-        rows = Specks.new(work["count"], work["seed"]).at(work["frame"] / work["rate"], size: work["size"], drift: work["drift"], sink: work["sink"], shape: work.width.fdiv(work.height))
+        rows =
+          Specks.new(work["count"], work["seed"]).at(
+            work["frame"] / work["rate"], size: work["size"], drift: work["drift"], sink: work["sink"],
+            shape: work.width.fdiv(work.height)
+          )
         return if rows.empty?
 
-        rows = rows.map { |x, y, radius, light| [x * work.height, y * work.height, [radius * work.height, 0.4].max, light * work["amount"]] }
-        LensKernels.dust(work.image, Kernel::Buffer.of(:f32, rows.flatten, rows.size, 4), Kernel::Buffer.of(:f32, work["colour"]))
+        rows =
+          rows.map do |x, y, radius, light|
+            [x * work.height, y * work.height, [radius * work.height, 0.4].max, light * work["amount"]]
+          end
+        LensKernels.dust(
+          work.image, Kernel::Buffer.of(:f32, rows.flatten, rows.size, 4), Kernel::Buffer.of(:f32, work["colour"])
+        )
       end
 
       def bars(work) = LensKernels.bars(work.image, work["shape"])
 
       def crop(work)
-        edges = [work["left"] * work.width, work["top"] * work.height, (100.0 - work["right"]) * work.width, (100.0 - work["bottom"]) * work.height]
+        edges = [
+          work["left"] * work.width, work["top"] * work.height, (100.0 - work["right"]) * work.width,
+          (100.0 - work["bottom"]) * work.height
+        ]
         LensKernels.crop(work.image, Kernel::Buffer.of(:f32, edges.map { |edge| edge / 100.0 }))
       end
 

@@ -12,11 +12,23 @@ module Vumbral
         words = layer["words"].to_s
         return if words.strip.empty?
 
-        rings = Geometry::Lettering.contours(words, font: layer["font"], tall: layer["letter"] / 100.0 * height, apart: layer["apart"]).rings
-        sides = rings.flat_map { |ring| ring.zip(ring.rotate).map { |(ax, ay), (bx, by)| [0.5 * width + ax, 0.5 * height - ay, 0.5 * width + bx, 0.5 * height - by] } }
+        rings =
+          Geometry::Lettering.contours(
+            words, font: layer["font"], tall: layer["letter"] / 100.0 * height, apart: layer["apart"]
+          ).rings
+        sides =
+          rings.flat_map do |ring|
+            ring
+              .zip(ring.rotate)
+              .map { |(ax, ay), (bx, by)| [0.5 * width + ax, 0.5 * height - ay, 0.5 * width + bx, 0.5 * height - by] }
+          end
         cover = Kernel::Buffer.new(:f32, height, width)
         LetterKernels.fill(cover, Kernel::Buffer.of(:f32, sides.flatten, sides.size, 4))
-        Kernel::Buffer.new(:f32, height, width, 4).tap { |out| LetterKernels.paint(out, cover, Kernel::Buffer.of(:f32, layer["colour"].map { |c| c * layer["bright"] })) }
+        Kernel::Buffer
+          .new(:f32, height, width, 4)
+          .tap do |out|
+            LetterKernels.paint(out, cover, Kernel::Buffer.of(:f32, layer["colour"].map { |c| c * layer["bright"] }))
+          end
       end
     end
   end

@@ -12,7 +12,10 @@ module Vumbral
         shares = Array.new(work["octaves"]) { |n| 0.5**n }
         light = work.blank(3)
         shares.each_with_index do |share, n|
-          soft.add(light, [work.pixels("size") * 2**n, 0.3].max, work["colour"].map { |c| c * work["amount"] * share / shares.sum })
+          soft.add(
+            light, [work.pixels("size") * 2**n, 0.3].max,
+            work["colour"].map { |c| c * work["amount"] * share / shares.sum }
+          )
         end
         LightKernels.add(work.image, light)
       end
@@ -30,7 +33,10 @@ module Vumbral
         # Of as much light as would fill a hundredth of the frame.
         per = work["amount"] * 100.0 / (work.height * work.width)
         colour = 3.times.map { |c| sums[c] * per * work["colour"][c] }
-        LightKernels.throw(work.behind, Kernel::Buffer.of(:f32, colour + [sums[3] / sums[5], sums[4] / sums[5], [work.pixels("reach"), 1.0].max]))
+        LightKernels.throw(
+          work.behind,
+          Kernel::Buffer.of(:f32, colour + [sums[3] / sums[5], sums[4] / sums[5], [work.pixels("reach"), 1.0].max])
+        )
       end
 
       # Light from below comes round the edges of what is before it.
@@ -38,7 +44,9 @@ module Vumbral
         return if work.changes?
 
         sigma = [work.pixels("size"), 0.5].max
-        LightKernels.wrap(work.image, Soft.new(work.below).blurred(sigma), Soft.new(work.image).blurred(sigma), work["amount"])
+        LightKernels.wrap(
+          work.image, Soft.new(work.below).blurred(sigma), Soft.new(work.image).blurred(sigma), work["amount"]
+        )
       end
 
       def bright(work) = work.blank(3).tap { |light| LightKernels.bright(light, work.image, work["from"]) }

@@ -28,7 +28,9 @@ module Vumbral
         out = Kernel::Buffer.new(:f32, @height, @width)
         # The first one begins with all where it takes away or both must count.
         MaskKernels.join(out, out.copy, 0, 1.0, true) if JOINED.fetch(@masks[0]["joined"]).positive?
-        @masks.each { |mask| MaskKernels.join(out, drawn(mask), JOINED.fetch(mask["joined"]), mask["opacity"] / 100.0, mask["inverted"]) }
+        @masks.each do |mask|
+          MaskKernels.join(out, drawn(mask), JOINED.fetch(mask["joined"]), mask["opacity"] / 100.0, mask["inverted"])
+        end
         out
       end
 
@@ -37,16 +39,26 @@ module Vumbral
       def drawn(mask)
         out = Kernel::Buffer.new(:f32, @height, @width)
         case mask["what"]
-        when "oval" then MaskKernels.oval(out, place(mask))
-        when "box" then MaskKernels.box(out, place(mask))
-        when "ramp" then MaskKernels.ramp(out, place(mask))
-        when "outline" then out = outline(mask)
-        when "bright" then MaskKernels.bright(out, @image, mask["low"], mask["high"])
-        when "covered" then MaskKernels.covered(out, @image)
-        when "differs" then mask["clean"] && MaskKernels.differs(out, @image, @sources.clean(mask), mask["near"], mask["fall"])
-        when "texture" then texture(out, mask)
-        when "prop" then mask["prop"] && MaskKernels.covered(out, @sources.matte(mask["prop"]))
-        when "coloured" then MaskKernels.coloured(out, @image, Kernel::Buffer.of(:f32, mask["colour"]), mask["near"], mask["fall"])
+        when "oval"
+          MaskKernels.oval(out, place(mask))
+        when "box"
+          MaskKernels.box(out, place(mask))
+        when "ramp"
+          MaskKernels.ramp(out, place(mask))
+        when "outline"
+          out = outline(mask)
+        when "bright"
+          MaskKernels.bright(out, @image, mask["low"], mask["high"])
+        when "covered"
+          MaskKernels.covered(out, @image)
+        when "differs"
+          mask["clean"] && MaskKernels.differs(out, @image, @sources.clean(mask), mask["near"], mask["fall"])
+        when "texture"
+          texture(out, mask)
+        when "prop"
+          mask["prop"] && MaskKernels.covered(out, @sources.matte(mask["prop"]))
+        when "coloured"
+          MaskKernels.coloured(out, @image, Kernel::Buffer.of(:f32, mask["colour"]), mask["near"], mask["fall"])
         end
         softened(out, mask)
       end
@@ -56,7 +68,9 @@ module Vumbral
         row = mask["row"] or return
         high = mask["high_as"]
         wide = high * @width / @height
-        sheet = [row[:offset][0] - 0.5 * wide, row[:offset][1] + 0.5 * high, row[:offset][2], wide, 0.0, 0.0, 0.0, -high, 0.0]
+        sheet = [
+          row[:offset][0] - 0.5 * wide, row[:offset][1] + 0.5 * high, row[:offset][2], wide, 0.0, 0.0, 0.0, -high, 0.0
+        ]
         values = Kernel::Buffer.new(:f32, @height, @width)
         Geometry::TextureKernels.look(values, @sources.texture(row), 0, Kernel::Buffer.of(:f32, sheet))
         MaskKernels.between(out, values, *mask.values_at("low", "high"))
@@ -78,18 +92,30 @@ module Vumbral
       def place(mask)
         dx, dy = drift(mask)
         turn = mask["turn"] * Math::PI / 180.0
-        Kernel::Buffer.of(:f32, [mask["x"] / 100.0 * @width + dx, mask["y"] / 100.0 * @height + dy, length(mask.fetch("width", 0.0)) / 2.0, length(mask.fetch("height", 0.0)) / 2.0,
-          Math.cos(turn), Math.sin(turn), length(mask.fetch("grown", 0.0)), soft(mask)])
+        Kernel::Buffer.of(
+          :f32,
+          [
+            mask["x"] / 100.0 * @width + dx, mask["y"] / 100.0 * @height + dy, length(mask.fetch("width", 0.0)) / 2.0,
+            length(mask.fetch("height", 0.0)) / 2.0, Math.cos(turn), Math.sin(turn), length(mask.fetch("grown", 0.0)),
+            soft(mask)
+          ]
+        )
       end
 
       def outline(mask)
         return Kernel::Buffer.new(:f32, @height, @width) if mask["points"].size < 3
 
         shift = drift(mask).zip([mask["across"] * @width, mask["along"] * @height]).map { |a, b| a + b / 100.0 }
-        points = mask["points"].map { |x, y, more| [x / 100.0 * @width + shift[0], y / 100.0 * @height + shift[1], [length(more), 0.0].max] }
+        points =
+          mask["points"].map do |x, y, more|
+            [x / 100.0 * @width + shift[0], y / 100.0 * @height + shift[1], [length(more), 0.0].max]
+          end
         rows = curve(points)
         small = Kernel::Buffer.new(:f32, (@height + COARSE - 1) / COARSE, (@width + COARSE - 1) / COARSE)
-        MaskKernels.outline(small, Kernel::Buffer.of(:f32, rows.flatten, rows.size, 3), length(mask["grown"]), [soft(mask), 2.0 * COARSE].max, COARSE.to_f)
+        MaskKernels.outline(
+          small, Kernel::Buffer.of(:f32, rows.flatten, rows.size, 3), length(mask["grown"]),
+          [soft(mask), 2.0 * COARSE].max, COARSE.to_f
+        )
         full = Kernel::Buffer.new(:f32, @height, @width, 1)
         SoftKernels.spread(full, small.reshape(*small.shape, 1), 1.0 / COARSE, 0.0, Kernel::Buffer.of(:f32, [1.0]))
         full.reshape(@height, @width)
@@ -102,7 +128,10 @@ module Vumbral
           a, b, c, d = [n - 1, n, (n + 1) % count, (n + 2) % count].map { |at| points[at] }
           (0...BETWEEN).map do |part|
             t = part / BETWEEN.to_f
-            [0, 1].map { |axis| WarpKernels.cubic(t, 0) * a[axis] + WarpKernels.cubic(t, 1) * b[axis] + WarpKernels.cubic(t, 2) * c[axis] + WarpKernels.cubic(t, 3) * d[axis] } + [b[2] + t * (c[2] - b[2])]
+            [0, 1].map do |axis|
+              WarpKernels.cubic(t, 0) * a[axis] + WarpKernels.cubic(t, 1) * b[axis] +
+                WarpKernels.cubic(t, 2) * c[axis] + WarpKernels.cubic(t, 3) * d[axis]
+            end + [b[2] + t * (c[2] - b[2])]
           end
         end
       end

@@ -21,8 +21,14 @@ module Vumbral
       def pose(camera, spots, from)
         offs = ->((rigid, place)) { offs(camera, spots, rigid, place, from.scale) }
         moved = ->((rigid, place), by) { [rigid.turned(by.last(3)), place.zip(by).map(&:sum)] }
-        (rigid, place), error = LeastSquares.new(6, offs: offs, moved: moved).from([Geometry::Transform.place(turn: from.turn), from.position])
-        [Geometry::Pose.new(place, Geometry::Transform.near(from.turn, rigid.angles), from.scale), Math.sqrt(error / @points.size)]
+        (rigid, place), error =
+          LeastSquares.new(6, offs: offs, moved: moved).from(
+            [Geometry::Transform.place(turn: from.turn), from.position]
+          )
+        [
+          Geometry::Pose.new(place, Geometry::Transform.near(from.turn, rigid.angles), from.scale),
+          Math.sqrt(error / @points.size)
+        ]
       end
 
       private

@@ -21,7 +21,10 @@ module Vumbral
           next [to, scale] if back == SAME
 
           rows, others = [to, back].map { |nine| nine.each_slice(3).to_a }
-          [rows.map { |row| others.transpose.map { |column| row.zip(column).sum { |a, b| a * b } } }.flatten, scale * larger]
+          [
+            rows.map { |row| others.transpose.map { |column| row.zip(column).sum { |a, b| a * b } } }.flatten,
+            scale * larger
+          ]
         end
       end
 
@@ -37,7 +40,10 @@ module Vumbral
         c, s = Math.cos(angle), Math.sin(angle)
         x, y = middle(factor, turned)
         rows = [[c / across, s / across], [-s / down, c / down]]
-        found = [*rows[0], 0.5 * @width - rows[0][0] * x - rows[0][1] * y, *rows[1], 0.5 * @height - rows[1][0] * x - rows[1][1] * y, 0.0, 0.0, 1.0]
+        found = [
+          *rows[0], 0.5 * @width - rows[0][0] * x - rows[0][1] * y, *rows[1],
+          0.5 * @height - rows[1][0] * x - rows[1][1] * y, 0.0, 0.0, 1.0
+        ]
         [found.map { |n| n.round(9) }.then { |all| near?(all) ? SAME : all }, [across, down].min]
       end
 
@@ -79,7 +85,12 @@ module Vumbral
         found = Equations.solve(rows)
         return [[1.0, 0.0, 1e9, 0.0, 1.0, 1e9, 0.0, 0.0, 1.0], 1.0] unless found
 
-        sides = [0, 1].map { |n| @layer["pinned"].values_at(n, n + 1).then { |a, b| Math.hypot((a[0] - b[0]) * @frame[0], (a[1] - b[1]) * @frame[1]) } }
+        sides =
+          [0, 1].map do |n|
+            @layer["pinned"]
+              .values_at(n, n + 1)
+              .then { |a, b| Math.hypot((a[0] - b[0]) * @frame[0], (a[1] - b[1]) * @frame[1]) }
+          end
         [found + [1.0], [sides[0] / @width, sides[1] / @height].min]
       end
     end

@@ -19,8 +19,14 @@ module Vumbral
         # @return [Eye] from {Picture::Camera.settings}
         def self.of(camera)
           view = Picture::Camera.new(camera).view(2, 2).to_a
-          ahead, right, up = [view[3, 3], view[6, 3], view[9, 3]].map { |axis| Math.sqrt(axis.sum { |c| c * c }).then { |length| axis.map { |c| c / length } } }
-          new(Geometry::Transform.new([right, up, ahead.map { |c| -c }].transpose.map { |row| row + [0.0] }), camera["position"], camera["focal"])
+          ahead, right, up =
+            [view[3, 3], view[6, 3], view[9, 3]].map do |axis|
+              Math.sqrt(axis.sum { |c| c * c }).then { |length| axis.map { |c| c / length } }
+            end
+          new(
+            Geometry::Transform.new([right, up, ahead.map { |c| -c }].transpose.map { |row| row + [0.0] }),
+            camera["position"], camera["focal"]
+          )
         end
 
         # @return [Array(Array<Float>, Float)] a place so far ahead, and how far it leans to the right, degrees
@@ -63,7 +69,10 @@ module Vumbral
           average(eyes) if round < rounds - 1
         end
         offs = eyes.flat_map { |frame, one| used(frame).flat_map { |name| off(one, name, frame) } }
-        Found.new(eyes.sort.to_h, Math.sqrt(offs.sum { |c| c * c } / [offs.size / 2, 1].max), @wrong.reject { |_, at| at.empty? }.transform_values(&:sort))
+        Found.new(
+          eyes.sort.to_h, Math.sqrt(offs.sum { |c| c * c } / [offs.size / 2, 1].max),
+          @wrong.reject { |_, at| at.empty? }.transform_values(&:sort)
+        )
       end
 
       private
@@ -85,7 +94,8 @@ module Vumbral
       def enough?(frame) = names(frame).size >= LEAST[@free ? :free : :tripod] + (@zooms ? 1 : 0)
 
       # Spots at a frame of which something is known.
-      def names(frame) = @spots.select { |name, seen| seen.key?(frame) && (@known.key?(name) || (!@free && @ways.key?(name))) }.keys
+      def names(frame) =
+        @spots.select { |name, seen| seen.key?(frame) && (@known.key?(name) || (!@free && @ways.key?(name))) }.keys
 
       def used(frame) = names(frame).reject { |name| @wrong[name].include?(frame) }
 
@@ -107,11 +117,19 @@ module Vumbral
       def nearest(eye, frame)
         names = used(frame)
         unknowns = 3 + (@free ? 3 : 0) + (@zooms ? 1 : 0)
-        LeastSquares.new(unknowns, offs: ->(one) { names.flat_map { |name| off(one, name, frame) } }, moved: ->(one, by) { moved(one, by) }).from(eye)[0]
+        LeastSquares.new(
+          unknowns, offs: ->(one) { names.flat_map { |name| off(one, name, frame) } },
+          moved: ->(one, by) { moved(one, by) }
+        ).from(eye)[
+          0
+        ]
       end
 
       def moved(eye, by)
-        Eye.new(eye.rigid.turned(by.first(3)), @free ? eye.place.zip(by[3, 3]).map(&:sum) : eye.place, @zooms ? eye.focal * Math.exp(by.last) : eye.focal)
+        Eye.new(
+          eye.rigid.turned(by.first(3)), @free ? eye.place.zip(by[3, 3]).map(&:sum) : eye.place,
+          @zooms ? eye.focal * Math.exp(by.last) : eye.focal
+        )
       end
 
       # How far a spot is seen beside where it was found, parts of the frame's height.
@@ -145,7 +163,10 @@ module Vumbral
       # Directions as all frames see them in the mean.
       def average(eyes)
         @ways.each_key do |name|
-          ways = @spots[name].filter_map { |frame, place| way(eyes[frame], place) if eyes[frame] && !@wrong[name].include?(frame) }
+          ways =
+            @spots[name].filter_map do |frame, place|
+              way(eyes[frame], place) if eyes[frame] && !@wrong[name].include?(frame)
+            end
           next if ways.empty?
 
           sum = ways.transpose.map(&:sum)

@@ -45,7 +45,9 @@ module Vumbral
       # @return [Kernel::Buffer] the picture halved so often
       def halved(n)
         @levels[n] ||= halved(n - 1).then do |image|
-          Kernel::Buffer.new(:f32, *image.shape.first(2).map { |c| (c + 1) / 2 }, image.dim(2)).tap { |half| SoftKernels.halve(half, image) }
+          Kernel::Buffer
+            .new(:f32, *image.shape.first(2).map { |c| (c + 1) / 2 }, image.dim(2))
+            .tap { |half| SoftKernels.halve(half, image) }
         end
       end
 

@@ -22,9 +22,14 @@ module Vumbral
           far = drift / 100.0 * (0.4 + 1.2 * near)
           way = [0, 1].map { |axis| Grid::Noise.value(n * 1.7, axis * 9.1 + turn, 0.25 * seconds, 0.0, @seed) }
           dx = far * seconds * Math.cos(2.0 * Math::PI * turn) * 0.6 + far * way[0]
-          dy = far * seconds * Math.sin(2.0 * Math::PI * turn) * 0.4 + far * way[1] + sink / 100.0 * seconds * (0.6 + 0.8 * near)
+          dy =
+            far * seconds * Math.sin(2.0 * Math::PI * turn) * 0.4 + far * way[1] +
+            sink / 100.0 * seconds * (0.6 + 0.8 * near)
           radius = size / 100.0 * (0.15 + 0.85 * large**3)
-          [wrapped(x * shape + dx, shape), wrapped(y + dy, 1.0), radius, (0.35 + 0.65 * Grid::Noise.value(n * 2.3, 0.7 * seconds, 3.1, 0.0, @seed).abs) * (1.0 - 0.7 * large)]
+          [
+            wrapped(x * shape + dx, shape), wrapped(y + dy, 1.0), radius,
+            (0.35 + 0.65 * Grid::Noise.value(n * 2.3, 0.7 * seconds, 3.1, 0.0, @seed).abs) * (1.0 - 0.7 * large)
+          ]
         end
       end
 

@@ -50,12 +50,16 @@ module Vumbral
         return place if far < 1e-9
 
         r = far
-        8.times { r -= (r * WarpKernels.bulge(r, *bend) - far) / [1.0 + r * r * (3.0 * bend[0] + 5.0 * r * r * bend[1]), 0.1].max }
+        8.times do
+          r -=
+            (r * WarpKernels.bulge(r, *bend) - far) / [1.0 + r * r * (3.0 * bend[0] + 5.0 * r * r * bend[1]), 0.1].max
+        end
         [0.5 + (place[0] - 0.5) * r / far, 0.5 + (place[1] - 0.5) * r / far]
       end
 
       # How the camera's lens bends at a frame. @return [Array(Float, Float)]
-      def bend(document, frame) = document.the(:camera).then { |camera| [camera[:bend, frame], camera[:bend_far, frame]] }
+      def bend(document, frame) =
+        document.the(:camera).then { |camera| [camera[:bend, frame], camera[:bend_far, frame]] }
 
       def dot(a, b) = a.zip(b).sum { |x, y| x * y }
 

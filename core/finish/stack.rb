@@ -26,13 +26,29 @@ module Vumbral
           clock = clock(node, frame)
           next if clock && clock.empty?
 
-          dials(node, frame).merge("id" => node.id, "at" => clock, "spot" => spot(node[:follows], frame)&.first(2), "steady" => steady(node, frame), "pair" => pair(node, frame), "pinned" => pinned(node, frame), "lit" => lit(node), "frame" => frame, "moved_with" => above(node, frame), "before" => before(node, frame),
-            "masks" => masks(node, frame), "effects" => ordered(:effect).select { |effect| effect[:layer] == node.id }.map { |effect| effect(effect, frame) })
+          dials(node, frame).merge(
+            "id" => node.id,
+            "at" => clock,
+            "spot" => spot(node[:follows], frame)&.first(2),
+            "steady" => steady(node, frame),
+            "pair" => pair(node, frame),
+            "pinned" => pinned(node, frame),
+            "lit" => lit(node),
+            "frame" => frame,
+            "moved_with" => above(node, frame),
+            "before" => before(node, frame),
+            "masks" => masks(node, frame),
+            "effects" =>
+              ordered(:effect).select { |effect| effect[:layer] == node.id }.map { |effect| effect(effect, frame) }
+          )
         end
         # What stands behind everything comes in with the lowest, unless a layer says otherwise.
         found.each_with_index.map { |layer, n|
           if %w[shot other].include?(layer["what"])
-            layer.merge("behind" => (layer["backdrop"] == "below") ? n.zero? : layer["backdrop"] == "always", "deep" => found.any? { |other| other["blend"] == "nearer" })
+            layer.merge(
+              "behind" => (layer["backdrop"] == "below") ? n.zero? : layer["backdrop"] == "always",
+              "deep" => found.any? { |other| other["blend"] == "nearer" }
+            )
           else
             layer
           end
@@ -42,7 +58,9 @@ module Vumbral
       # @param layer_id [String]
       # @return [Array<Hash>] masks of what tracking passes over there, as those of {#at}
       def ignored(layer_id, frame)
-        ordered(:mask).select { |mask| mask[:to] == layer_id && ignored?(mask, @document.node(layer_id)) }.map { |mask| masked(mask, frame) }
+        ordered(:mask)
+          .select { |mask| mask[:to] == layer_id && ignored?(mask, @document.node(layer_id)) }
+          .map { |mask| masked(mask, frame) }
       end
 
       # @return [Array<Float>, nil] how far a thing has gone since the first frame, parts of the frame
@@ -59,8 +77,12 @@ module Vumbral
         return [] if parent.nil? || seen.include?(parent.id)
 
         told = %i[x y scale turn].to_h { |dial| [dial.to_s, parent[dial, frame]] }
-        [told.merge("fit" => "stretch", "spot" => spot(parent[:follows], frame)&.first(2), "steady" => steady(parent, frame), "pair" => pair(parent, frame), "pinned" => pinned(parent, frame))] +
-          above(parent, frame, seen + [parent.id])
+        [
+          told.merge(
+            "fit" => "stretch", "spot" => spot(parent[:follows], frame)&.first(2), "steady" => steady(parent, frame),
+            "pair" => pair(parent, frame), "pinned" => pinned(parent, frame)
+          )
+        ] + above(parent, frame, seen + [parent.id])
       end
 
       # How far away what it goes with is, metres, and which prop that is, for others to hide it.
@@ -104,7 +126,8 @@ module Vumbral
         spots if spots.size == 4
       end
 
-      def ordered(kind) = (@ordered ||= {})[kind] ||= @document.of(kind).sort_by.with_index { |node, n| [node[:order], n] }
+      def ordered(kind) =
+        (@ordered ||= {})[kind] ||= @document.of(kind).sort_by.with_index { |node, n| [node[:order], n] }
 
       def dials(node, frame)
         # What does not count is not told, so that it makes nothing anew.
@@ -120,11 +143,15 @@ module Vumbral
       end
 
       def masks(owner, frame)
-        ordered(:mask).select { |mask| mask[:to] == owner.id && !ignored?(mask, owner) }.map { |mask| masked(mask, frame) }
+        ordered(:mask)
+          .select { |mask| mask[:to] == owner.id && !ignored?(mask, owner) }
+          .map { |mask| masked(mask, frame) }
       end
 
       def masked(mask, frame)
-        dials(mask, frame).merge("drift" => drift(mask[:follows], frame)).merge(textured(mask, frame), clean(mask, frame))
+        dials(mask, frame).merge("drift" => drift(mask[:follows], frame)).merge(
+          textured(mask, frame), clean(mask, frame)
+        )
       end
 
       # What a texture is like at a frame.
@@ -157,18 +184,25 @@ module Vumbral
       # @return [Array(Array(Integer, Float)), nil] frames of its own and how much of each is seen; nil for what has none
       def clock(node, frame)
         case node[:what]
-        when "shot" then frames(node, frame, @document.first_frame, @document.last_frame - @document.first_frame + 1, 1.0)
+        when "shot"
+          frames(node, frame, @document.first_frame, @document.last_frame - @document.first_frame + 1, 1.0)
         when "other"
           other = node[:shot] && @plates.shot(node[:shot])
           if other
-            frames(node, frame, other.first_frame, other.last_frame - other.first_frame + 1, node[:own_rate] ? other.rate / @document.rate.to_f : 1.0)
+            frames(
+              node, frame, other.first_frame, other.last_frame - other.first_frame + 1,
+              node[:own_rate] ? other.rate / @document.rate.to_f : 1.0
+            )
           else
             []
           end
         when "plate"
           facts = node[:plate] && @plates.plate(node[:plate])
           if facts
-            frames(node, frame, 0, facts["frames"], (node[:own_rate] && facts["rate"]) ? facts["rate"] / @document.rate.to_f : 1.0)
+            frames(
+              node, frame, 0, facts["frames"],
+              (node[:own_rate] && facts["rate"]) ? facts["rate"] / @document.rate.to_f : 1.0
+            )
           else
             []
           end

@@ -52,7 +52,10 @@ module Vumbral
 
       def seen(given)
         image, ignored = given
-        [Kernel::Buffer.new(:f32, *image.shape.first(2)).tap { |out| TrackKernels.grey(out, image) }, ignored || Masks::EVERYWHERE]
+        [
+          Kernel::Buffer.new(:f32, *image.shape.first(2)).tap { |out| TrackKernels.grey(out, image) },
+          ignored || Masks::EVERYWHERE
+        ]
       end
     end
   end

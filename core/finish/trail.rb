@@ -53,7 +53,8 @@ module Vumbral
       def wait = @going = (@hidden += 1) <= Tracker::HIDDEN
 
       # Places are of the pixel's corner, pictures are read at their middles.
-      def cut(picture, x, y) = Kernel::Buffer.new(:f32, @size, @size).tap { |out| TrackKernels.cut(out, picture, y - 0.5, x - 0.5) }
+      def cut(picture, x, y) =
+        Kernel::Buffer.new(:f32, @size, @size).tap { |out| TrackKernels.cut(out, picture, y - 0.5, x - 0.5) }
 
       # Nothing can be found again where there is nothing to be seen.
       def flat?(pattern) = pattern.to_a.minmax.then { |low, high| high - low < 1e-3 }
@@ -105,7 +106,9 @@ module Vumbral
       # The picture is gain times pattern plus offset less the way along its slopes.
       def step(sums)
         xx, xy, xp, x1, xq, yy, yp, y1, yq, pp, p1, pq, one, q = sums
-        Equations.solve([[xx, xy, -xp, -x1, -xq], [xy, yy, -yp, -y1, -yq], [-xp, -yp, pp, p1, pq], [-x1, -y1, p1, one, q]])&.first(2)
+        Equations.solve(
+          [[xx, xy, -xp, -x1, -xq], [xy, yy, -yp, -y1, -yq], [-xp, -yp, pp, p1, pq], [-x1, -y1, p1, one, q]]
+        )&.first(2)
       end
 
       def likeness(sums)
@@ -116,7 +119,8 @@ module Vumbral
         spread.positive? ? (pq - p1 * q / one) / Math.sqrt(spread) : 0.0
       end
 
-      def adapted(now) = Kernel::Buffer.of(:f32, @pattern.to_a.zip(now.to_a).map { |a, b| a + @adapts * (b - a) }, *@pattern.shape)
+      def adapted(now) =
+        Kernel::Buffer.of(:f32, @pattern.to_a.zip(now.to_a).map { |a, b| a + @adapts * (b - a) }, *@pattern.shape)
     end
   end
 end

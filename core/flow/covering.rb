@@ -22,7 +22,8 @@ module Vumbral
       #   blows nowhere. Not to be changed.
       def cover(source, n, part, seconds, time)
         kept = still?(source) && @kept[[n, source]]
-        cover, velocity = kept || fill(source, Kernel::Buffer.new(:f32, *@size), Grid::VectorField.still(@size), part, seconds, time, n)
+        cover, velocity =
+          kept || fill(source, Kernel::Buffer.new(:f32, *@size), Grid::VectorField.still(@size), part, seconds, time, n)
         @kept = (@kept.size > 60) ? {} : @kept
         @kept[[n, source]] = [cover, velocity] if still?(source) && source["rough"].zero?
         if source["map"] == "formula"
@@ -102,7 +103,9 @@ module Vumbral
           motion = carried(body, part, seconds, 0.01 * source["carried"])
           ShapeKernels.blow(velocity, distance, motion, band, blast(source, time, n), Kernel::Buffer.of(:i32, @origin),
             @lattice, region)
-          @nearby.flow(body, part, seconds, region) { |field| ShapeKernels.blow_flow(velocity, distance, band, field, 0.01 * source["carried"], region) }
+          @nearby.flow(body, part, seconds, region) do |field|
+            ShapeKernels.blow_flow(velocity, distance, band, field, 0.01 * source["carried"], region)
+          end
         end
       end
 
@@ -112,8 +115,8 @@ module Vumbral
       end
 
       def blows?(source)
-        source["along"] != 0.0 || source["rough"].positive? || source["velocity"].any? { |c| c != 0.0 } || source["from"] == "particles" ||
-          (source["carried"] != 0.0 && !still?(source))
+        source["along"] != 0.0 || source["rough"].positive? || source["velocity"].any? { |c| c != 0.0 } ||
+          source["from"] == "particles" || (source["carried"] != 0.0 && !still?(source))
       end
 
       def carried(body, part, seconds, share)

@@ -24,12 +24,16 @@ module Vumbral
       def accelerate(state, push, force, corner, dt, turbulence:, distance: nil)
         weigh(force, corner)
         case force["what"]
-        when "turbulence" then turbulence.call(force, @weight)
-        when "cling" then distance && ForceKernels.cling(push, distance.call(force), @weight, force["strength"],
-          force["reach"])
-        when "spray" then force["drops"] && ForceKernels.along(push, state.faces, @weight, spray(force, corner), force["strength"], dt)
-        when "wipe" then nil
-        else ForceKernels.push(push, state.faces, @weight, KINDS.fetch(force["what"]), numbers(force), lattice(corner), dt)
+        when "turbulence"
+          turbulence.call(force, @weight)
+        when "cling"
+          distance && ForceKernels.cling(push, distance.call(force), @weight, force["strength"], force["reach"])
+        when "spray"
+          force["drops"] && ForceKernels.along(push, state.faces, @weight, spray(force, corner), force["strength"], dt)
+        when "wipe"
+          nil
+        else
+          ForceKernels.push(push, state.faces, @weight, KINDS.fetch(force["what"]), numbers(force), lattice(corner), dt)
         end
       end
 

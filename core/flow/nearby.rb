@@ -24,7 +24,10 @@ module Vumbral
         unless @held && @held[0] == [body["outline"], pose] && @held[1] >= band
           @distance ||= Kernel::Buffer.new(:f32, *@size)
           @nearest ||= Kernel::Buffer.new(:i32, *@size)
-          @held = [[body["outline"], pose], band, @props.body(body["outline"], pose).distance(@distance, pose.rigid, first, @lattice.voxel, band, @nearest)]
+          @held = [
+            [body["outline"], pose], band,
+            @props.body(body["outline"], pose).distance(@distance, pose.rigid, first, @lattice.voxel, band, @nearest)
+          ]
         end
         yield @distance, @held[2] if @held[2]
       end
@@ -34,7 +37,9 @@ module Vumbral
       def to_force(force, part)
         band = force["reach"] + 2 * @lattice.voxel
         nearest = Kernel::Buffer.new(:f32, *@size).fill(band)
-        force["bodies"].each { |body| to(body, part, band) { |distance, region| ShapeKernels.nearer(nearest, distance, region) } }
+        force["bodies"].each do |body|
+          to(body, part, band) { |distance, region| ShapeKernels.nearer(nearest, distance, region) }
+        end
         nearest
       end
 

@@ -87,13 +87,15 @@ module Vumbral
       end
 
       # How a prop stands in the way.
-      def standing(node, _frame) = {"shell" => (node[:body] == "shell") ? node[:shell] : 0.0, "friction" => node[:friction]}
+      def standing(node, _frame) =
+        {"shell" => (node[:body] == "shell") ? node[:shell] : 0.0, "friction" => node[:friction]}
 
       def forces(frame)
         @document.of(:force).select { |node| Shot::Timing.on?(node, frame) && acts?(node) }.map do |node|
-          FORCE.to_h { |dial|
-            [dial.to_s, led(node, dial, frame)]
-          }.merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : []).merge(pattern(node, frame), (node[:what] == "spray") ? {"spray" => @document.made(frame)} : {})
+          FORCE
+            .to_h { |dial| [dial.to_s, led(node, dial, frame)] }
+            .merge("bodies" => (node[:what] == "cling") ? bodies(node[:prop], frame) : [])
+            .merge(pattern(node, frame), (node[:what] == "spray") ? {"spray" => @document.made(frame)} : {})
         end
       end
 
@@ -101,7 +103,8 @@ module Vumbral
       def acts?(node) = ["all", acts_on].include?(node[:acts_on]) && (node[:what] != "spray" || acts_on == "gas")
 
       def emitters(frame)
-        used = @document.of(feeding).select { |node| node[:from] == "particles" }.filter_map { |node| node[:emitter] }.uniq
+        used =
+          @document.of(feeding).select { |node| node[:from] == "particles" }.filter_map { |node| node[:emitter] }.uniq
         used.to_h { |id| [id, Geometry::Throws.new(@document, id).at(frame)] }
       end
     end

@@ -89,7 +89,9 @@ module Vumbral
         reached = Kernel::Buffer.new(:i32, count + 1)
         Grid::PoissonKernels.reach(reached, @labels, @open)
         ways = reached.to_a
-        (1..count).select { |label| ways[label].zero? }.to_h { |label| [label, Grid::PoissonKernels.pocket_size(@labels, label)] }
+        (1..count)
+          .select { |label| ways[label].zero? }
+          .to_h { |label| [label, Grid::PoissonKernels.pocket_size(@labels, label)] }
       end
 
       def balance(field)

@@ -26,7 +26,8 @@ module Vumbral
         # What moves by itself is another body at every moment.
         kept, most = pose.at ? [@moving, MOVING] : [@bodies, KEPT]
         kept.delete(kept.keys.first) if kept.size > most
-        kept[[outline, pose.scale, pose.at]] ||= Geometry::Body.new(outline, pose.scale, @meshes, pose.at, before: pose.at && @firsts[outline])
+        kept[[outline, pose.scale, pose.at]] ||= Geometry::Body
+          .new(outline, pose.scale, @meshes, pose.at, before: pose.at && @firsts[outline])
           .tap { |body| @firsts[outline] ||= body if pose.at }
       end
 
@@ -45,8 +46,14 @@ module Vumbral
       # A frame's settings with every broken prop in its pieces.
       def parted(settings)
         whole = ->(row) { row["bodies"] ? row.merge("bodies" => Geometry::Bodies.parts(row["bodies"], @meshes)) : row }
-        bodies = %w[solids tank].select { |name| settings.key?(name) }.to_h { |name| [name, Geometry::Bodies.parts(settings[name], @meshes)] }
-        rows = %w[sources inflows kicks forces].select { |name| settings.key?(name) }.to_h { |name| [name, settings[name].map(&whole)] }
+        bodies =
+          %w[solids tank]
+            .select { |name| settings.key?(name) }
+            .to_h { |name| [name, Geometry::Bodies.parts(settings[name], @meshes)] }
+        rows =
+          %w[sources inflows kicks forces]
+            .select { |name| settings.key?(name) }
+            .to_h { |name| [name, settings[name].map(&whole)] }
         settings.merge(bodies, rows, "forces" => rows["forces"].map { |force| patterned(force) })
       end
 
@@ -81,7 +88,10 @@ module Vumbral
         key = [maps, outline, pose]
         return @strengths[1] if @strengths && @strengths[0] == key
 
-        @strengths = [key, Maps::Layers.new(maps, @meshes).at(Geometry::Shapes.build(outline, @meshes, pose.at), outline, pose.transform)]
+        @strengths = [
+          key,
+          Maps::Layers.new(maps, @meshes).at(Geometry::Shapes.build(outline, @meshes, pose.at), outline, pose.transform)
+        ]
         @strengths[1]
       end
 
@@ -106,7 +116,9 @@ module Vumbral
             }
           }
         else
-          source["bodies"].flat_map { |body| %w[from to].map { |moment| box(body["outline"], Geometry::Pose.of(body[moment])) } }
+          source["bodies"].flat_map do |body|
+            %w[from to].map { |moment| box(body["outline"], Geometry::Pose.of(body[moment])) }
+          end
         end
         boxes.empty? ? nil : [boxes.map(&:first).transpose.map(&:min), boxes.map(&:last).transpose.map(&:max)]
       end
@@ -130,7 +142,11 @@ module Vumbral
         pose = Geometry::Pose.of(body["to"])
         values = strengths(source["maps"], body["outline"], pose).to_a
         at = Array.new(rows.size, 0.0)
-        Geometry::Shapes.build(body["outline"], @meshes, pose.at).triangles.to_a.each_with_index { |point, corner| at[point] = values[corner] }
+        Geometry::Shapes
+          .build(body["outline"], @meshes, pose.at)
+          .triangles
+          .to_a
+          .each_with_index { |point, corner| at[point] = values[corner] }
         rows.each_index.select { |n| at[n] > (n * 0.618034) % 1.0 }.map { |n| rows[n] }
       end
 
@@ -138,7 +154,13 @@ module Vumbral
         source["bodies"].flat_map do |body|
           from, to = Geometry::Pose.of(body["from"]), Geometry::Pose.of(body["to"])
           before, now = [from.towards(to, part - 1.0), from.towards(to, part)].map { |pose|
-            Geometry::Shapes.build(body["outline"], @meshes, pose.at).transformed(pose.transform).points.to_a.each_slice(3).to_a
+            Geometry::Shapes
+              .build(body["outline"], @meshes, pose.at)
+              .transformed(pose.transform)
+              .points
+              .to_a
+              .each_slice(3)
+              .to_a
           }
           # Where there are other points than before, none has come from anywhere.
           before = now if before.size != now.size

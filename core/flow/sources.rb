@@ -32,7 +32,10 @@ module Vumbral
         return if from.values.all? { |value| value.nil? || value.empty? }
 
         maps = Geometry::MapRows.of(@document, node, at)
-        numbers.merge(from, "strength" => strength, "copy" => n).merge(maps.empty? ? {} : {"maps" => maps}).merge(block_given? ? yield(node, at) : {})
+        numbers
+          .merge(from, "strength" => strength, "copy" => n)
+          .merge(maps.empty? ? {} : {"maps" => maps})
+          .merge(block_given? ? yield(node, at) : {})
       end
 
       def bodies(node, n)

@@ -8,7 +8,10 @@ module Vumbral
     Stirring = Struct.new(:power, :cells, :time, :seed, :octaves, :mask, :falloff, keyword_init: true) do
       # The turbulence of a placed force. @param force [Hash] its dials; @param n [Integer] which of the shot's it is
       def self.placed(force, n, falloff, time, voxel, seed)
-        new(power: force["strength"], cells: force["size"] / voxel, time: time * force["speed"], seed: seed + 31 * (n + 1), octaves: force["octaves"], mask: force["mask"], falloff: falloff)
+        new(
+          power: force["strength"], cells: force["size"] / voxel, time: time * force["speed"],
+          seed: seed + 31 * (n + 1), octaves: force["octaves"], mask: force["mask"], falloff: falloff
+        )
       end
     end
   end

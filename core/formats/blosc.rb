@@ -26,7 +26,10 @@ module Vumbral
         refuse("are packed in a way that is not read (bits shuffled); save it with zip compression") if flags.anybits?(BITS)
         damaged if block.zero? || width.zero?
         starts = chunk.byteslice(16, 4 * ((whole + block - 1) / block)).unpack("L<*")
-        starts.each_with_index.map { |at, n| block(chunk, at, [block, whole - n * block].min, Way.new(flags, width, block)) }.join
+        starts
+          .each_with_index
+          .map { |at, n| block(chunk, at, [block, whole - n * block].min, Way.new(flags, width, block)) }
+          .join
       end
 
       # How the blocks of a chunk are packed.
@@ -34,7 +37,8 @@ module Vumbral
         def codec = flags >> 5
 
         # Streams of a block of so many bytes.
-        def streams(length) = (flags.nobits?(WHOLE) && length == block && width <= MOST_SPLIT && block / width >= LEAST) ? width : 1
+        def streams(length) =
+          (flags.nobits?(WHOLE) && length == block && width <= MOST_SPLIT && block / width >= LEAST) ? width : 1
       end
 
       def block(chunk, at, length, way)

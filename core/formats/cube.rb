@@ -28,9 +28,15 @@ module Vumbral
 
       # @return [String]
       def write
-        head = ["# A table of Vumbral", "TITLE \"#{@title.gsub(/["\n]/, "'")}\"", "#{flat? ? "LUT_1D_SIZE" : "LUT_3D_SIZE"} #{size}"]
+        head = [
+          "# A table of Vumbral",
+          "TITLE \"#{@title.gsub(/["\n]/, "'")}\"",
+          "#{flat? ? "LUT_1D_SIZE" : "LUT_3D_SIZE"} #{size}"
+        ]
         head += ["DOMAIN_MIN #{@low.join(" ")}", "DOMAIN_MAX #{@high.join(" ")}"] unless @low == [0.0] * 3 && @high == [1.0] * 3
-        (head + @colours.to_a.each_slice(3).map { |row| row.map { |n| format("%.7g", n) }.join(" ") }).join("\n") << "\n"
+        (head + @colours.to_a.each_slice(3).map { |row| row.map { |n| format("%.7g", n) }.join(" ") }).join(
+          "\n"
+        ) << "\n"
       end
 
       # Line by line.
@@ -48,7 +54,10 @@ module Vumbral
           wanted = @flat ? @size : @size**3
           refuse("has #{rows.size / 3} colours where its size of #{@size} asks for #{wanted}") unless rows.size == 3 * wanted
           refuse("begins where it ends") if @low.zip(@high).any? { |low, high| low >= high }
-          Cube.new(Kernel::Buffer.of(:f32, rows, *(@flat ? [@size, 1, 1] : [@size] * 3), 3), low: @low, high: @high, title: @title)
+          Cube.new(
+            Kernel::Buffer.of(:f32, rows, *(@flat ? [@size, 1, 1] : [@size] * 3), 3), low: @low, high: @high,
+            title: @title
+          )
         end
 
         private
@@ -56,13 +65,20 @@ module Vumbral
         # @return [Array<Float>, nil] a colour
         def take(line, number)
           case line
-          when "", /\A#/ then nil
-          when /\ATITLE\s+"(.*)"/ then (@title = $1[0, 80]) && nil
-          when /\ALUT_([13])D_SIZE\s+(\d+)\z/ then sized($1 == "1", $2.to_i)
-          when /\ADOMAIN_(MIN|MAX)\s+(.+)/ then ($1 == "MIN") ? (@low = numbers($2, number)) : (@high = numbers($2, number))
-          when /\ALUT_[13]D_INPUT_RANGE\s+(\S+)\s+(\S+)/ then (@low, @high = [[number($1, number)] * 3, [number($2, number)] * 3])
-          when /\A[-+.\d]/ then return numbers(line, number)
-          else refuse("has a line that says nothing known: #{line[0, 40].inspect} (line #{number})")
+          when "", /\A#/
+            nil
+          when /\ATITLE\s+"(.*)"/
+            (@title = $1[0, 80]) && nil
+          when /\ALUT_([13])D_SIZE\s+(\d+)\z/
+            sized($1 == "1", $2.to_i)
+          when /\ADOMAIN_(MIN|MAX)\s+(.+)/
+            ($1 == "MIN") ? (@low = numbers($2, number)) : (@high = numbers($2, number))
+          when /\ALUT_[13]D_INPUT_RANGE\s+(\S+)\s+(\S+)/
+            (@low, @high = [[number($1, number)] * 3, [number($2, number)] * 3])
+          when /\A[-+.\d]/
+            return numbers(line, number)
+          else
+            refuse("has a line that says nothing known: #{line[0, 40].inspect} (line #{number})")
           end
           nil
         end

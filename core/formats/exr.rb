@@ -35,10 +35,18 @@ module Vumbral
       def head(rows, width, height, told)
         list = rows.map { |name, _, _, type| "#{name}\0".b + [type, 0, 0, 0, 0, 1, 1].pack("l<C4l<2") }.join + "\0".b
         window = [0, 0, width - 1, height - 1].pack("l<4")
-        attributes = {"channels" => ["chlist", list], "chromaticities" => ["chromaticities", PRIMARIES.pack("e8")], "compression" => ["compression", [ZIP].pack("C")],
-                      "dataWindow" => ["box2i", window], "displayWindow" => ["box2i", window], "lineOrder" => ["lineOrder", [0].pack("C")], "pixelAspectRatio" => ["float", [1.0].pack("e")],
-                      "screenWindowCenter" => ["v2f", [0.0, 0.0].pack("e2")], "screenWindowWidth" => ["float", [1.0].pack("e")], **told.transform_values { |words| ["string", words.b] }}
-        body = attributes.sort.map { |name, (type, value)| "#{name}\0#{type}\0".b + [value.bytesize].pack("l<") + value }.join
+        attributes = {
+          "channels" => ["chlist", list], "chromaticities" => ["chromaticities", PRIMARIES.pack("e8")],
+          "compression" => ["compression", [ZIP].pack("C")], "dataWindow" => ["box2i", window],
+          "displayWindow" => ["box2i", window], "lineOrder" => ["lineOrder", [0].pack("C")],
+          "pixelAspectRatio" => ["float", [1.0].pack("e")], "screenWindowCenter" => ["v2f", [0.0, 0.0].pack("e2")],
+          "screenWindowWidth" => ["float", [1.0].pack("e")], **told.transform_values { |words| ["string", words.b] }
+        }
+        body =
+          attributes
+            .sort
+            .map { |name, (type, value)| "#{name}\0#{type}\0".b + [value.bytesize].pack("l<") + value }
+            .join
         [MAGIC, VERSION].pack("l<2") + body + "\0".b
       end
 

@@ -24,7 +24,10 @@ module Vumbral
         Stage.new(container, rate).model
       rescue NoMethodError, TypeError, IndexError, ArgumentError, RangeError, EncodingError => error
         # Objects where numbers should be, and so on: the file breaks the format in a way that nobody foresaw.
-        raise Refused.new("#{name} is not a sound glTF file (#{Text.excerpt(error.message, 80)}); export it again.", code: "bad_mesh")
+        raise Refused.new(
+          "#{name} is not a sound glTF file (#{Text.excerpt(error.message, 80)}); export it again.",
+          code: "bad_mesh"
+        )
       end
 
       def understood(container, name)

@@ -39,7 +39,8 @@ module Vumbral
       def mesh?(name) = ENDINGS.include?(File.extname(name).downcase)
 
       # @return [String] the kinds of file there are, as a sentence has them
-      def words = ENDINGS.map { |ending| ending.delete(".").upcase }.then { |all| "#{all[..-2].join(", ")} or #{all[-1]}" }
+      def words =
+        ENDINGS.map { |ending| ending.delete(".").upcase }.then { |all| "#{all[..-2].join(", ")} or #{all[-1]}" }
 
       # With the colours of the materials that came with it; says what did not.
       def obj(bytes, name, beside)
@@ -69,8 +70,12 @@ module Vumbral
         return model unless first.volume.negative? && first.closed?
 
         turned = first.flipped
-        frames = model.frames.map { |mesh| mesh.triangles.equal?(first.triangles) ? turned.with(mesh.points) : mesh.flipped }
-        Model.new(frames, rate: model.rate, others: model.others, left_out: model.left_out + ["Its faces looked inwards, so they were turned over."])
+        frames =
+          model.frames.map { |mesh| mesh.triangles.equal?(first.triangles) ? turned.with(mesh.points) : mesh.flipped }
+        Model.new(
+          frames, rate: model.rate, others: model.others,
+          left_out: model.left_out + ["Its faces looked inwards, so they were turned over."]
+        )
       end
       private_class_method :check, :obj, :outwards
     end

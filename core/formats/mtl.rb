@@ -29,7 +29,12 @@ module Vumbral
       end
 
       # @return [Array<String>] the pictures that its materials ask for
-      def pictures(text) = text.b.scan(/^[ \t]*map_Kd[ \t]+(.+?)[ \t]*\r?$/n).map { |(words)| File.basename(Text.utf8(words.split(/[ \t]+/n).last).tr("\\", "/")) }.uniq
+      def pictures(text) =
+        text
+          .b
+          .scan(/^[ \t]*map_Kd[ \t]+(.+?)[ \t]*\r?$/n)
+          .map { |(words)| File.basename(Text.utf8(words.split(/[ \t]+/n).last).tr("\\", "/")) }
+          .uniq
 
       def colour(words, number, name)
         values = words.to_s.split.first(3).map { |word| Float(word, exception: false) }

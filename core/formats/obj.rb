@@ -24,19 +24,32 @@ module Vumbral
       # @return [String] a triangle mesh as OBJ, with its texture places and the colours of its points
       def write(mesh, name = nil)
         vertices = Vertices.new(mesh)
-        rows = vertices.points.to_a.each_slice(3).with_index.map { |point, n| format("v%s", [*point, *vertices.tints&.at(n)].map { |c| format(" %.9g", c) }.join) }
+        rows =
+          vertices
+            .points
+            .to_a
+            .each_slice(3)
+            .with_index
+            .map { |point, n| format("v%s", [*point, *vertices.tints&.at(n)].map { |c| format(" %.9g", c) }.join) }
         rows.concat(vertices.places.map { |u, v| format("vt %.9g %.9g", u, v) }) if vertices.places
         numbers = vertices.triangles.to_a
         corner = vertices.places ? ->(n) { "#{n + 1}/#{n + 1}" } : ->(n) { n + 1 }
         mesh.parts.each do |part|
           rows << "o #{(mesh.parts.size == 1 && name) || part.name}"
-          numbers[3 * part.first, 3 * part.count].each_slice(3) { |triangle| rows << "f #{triangle.map(&corner).join(" ")}" }
+          numbers[3 * part.first, 3 * part.count].each_slice(3) do |triangle|
+            rows << "f #{triangle.map(&corner).join(" ")}"
+          end
         end
         "#{rows.join("\n")}\n"
       end
 
       # @return [Array<String>] the files of materials that it asks for
-      def libraries(text) = text.b.scan(/^[ \t]*mtllib[ \t]+(.+?)[ \t]*\r?$/n).map { |(file)| File.basename(Text.utf8(file).tr("\\", "/")) }.uniq
+      def libraries(text) =
+        text
+          .b
+          .scan(/^[ \t]*mtllib[ \t]+(.+?)[ \t]*\r?$/n)
+          .map { |(file)| File.basename(Text.utf8(file).tr("\\", "/")) }
+          .uniq
 
       def mesh(text, bytes, counts, name, materials)
         points, textures, triangles, parts = counts
@@ -46,7 +59,8 @@ module Vumbral
         places = Kernel::Buffer.new(:f32, textures.positive? ? triangles : 0, 6)
         heads = Kernel::Buffer.new(:i32, parts, 4)
         report = Kernel::Buffer.new(:i32, 4)
-        painted = OBJKernels.fill(bytes, points, tints, Kernel::Buffer.new(:f32, textures, 2), corners, places, heads, report)
+        painted =
+          OBJKernels.fill(bytes, points, tints, Kernel::Buffer.new(:f32, textures, 2), corners, places, heads, report)
         complain(text, report.to_a, name) unless report[0].zero?
         raise Refused.new("#{name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh") if triangles.zero?
 
@@ -63,14 +77,19 @@ module Vumbral
         where = "Line #{line} of #{name}"
         row = Text.excerpt(text.byteslice(from, 400).lines.first.to_s)
         word = (what == OBJKernels::FEW_CORNERS) ? nil : Text.excerpt(text.byteslice(more, 60)[/\A\S*/n])
-        sentence = case what
-        when OBJKernels::NO_NUMBER then "#{where} is not a point (\"#{row}\"); a point is v and three numbers."
-        when OBJKernels::TOO_FAR then "#{where} has a point farther than 1e9 from the origin (\"#{row}\"); scale the mesh down."
-        when OBJKernels::NO_POINT then "#{where} has a face that uses point #{word}, but there are #{before(text, from, "v")} points so far."
-        when OBJKernels::NO_TEXTURE
-          "#{where} has a face that uses texture place #{word.split("/")[1]}, but there are #{before(text, from, "vt")} so far."
-        else "#{where} has a face with #{more} corners; it needs three or more."
-        end
+        sentence =
+          case what
+          when OBJKernels::NO_NUMBER
+            "#{where} is not a point (\"#{row}\"); a point is v and three numbers."
+          when OBJKernels::TOO_FAR
+            "#{where} has a point farther than 1e9 from the origin (\"#{row}\"); scale the mesh down."
+          when OBJKernels::NO_POINT
+            "#{where} has a face that uses point #{word}, but there are #{before(text, from, "v")} points so far."
+          when OBJKernels::NO_TEXTURE
+            "#{where} has a face that uses texture place #{word.split("/")[1]}, but there are #{before(text, from, "vt")} so far."
+          else
+            "#{where} has a face with #{more} corners; it needs three or more."
+          end
         raise Refused.new(sentence, code: "bad_mesh")
       end
 

@@ -49,21 +49,30 @@ module Vumbral
         vertices = Vertices.new(mesh)
         paint = mesh.paint && (vertices.origins ? mesh.paint.to_a.values_at(*vertices.origins) : mesh.paint.to_a)
         moves = speeds && vertices.moved(speeds).to_a.each_slice(3).to_a
-        own = {%w[x y z] => true, %w[red green blue] => vertices.tints, %w[s t] => vertices.places, %w[vx vy vz] => moves, %w[value] => paint}.select { |_, there| there }
-        properties = own.keys.flatten.map { |name| "property #{%w[red green blue].include?(name) ? "uchar" : "float"} #{name}" }
+        own =
+          {
+            %w[x y z] => true, %w[red green blue] => vertices.tints, %w[s t] => vertices.places, %w[vx vy vz] => moves,
+            %w[value] => paint
+          }.select { |_, there| there }
+        properties =
+          own.keys.flatten.map { |name| "property #{%w[red green blue].include?(name) ? "uchar" : "float"} #{name}" }
         lines = ["ply", "format binary_little_endian 1.0", "element vertex #{vertices.points.dim(0)}", *properties,
           "element face #{mesh.count}", "property list uchar int vertex_indices", "end_header"]
         rows = vertices.points.to_a.each_slice(3).with_index.map do |point, n|
           point.pack("e3") + (vertices.tints ? vertices.tints[n].map { |c| (255 * Geometry::Colours.encoded(c.clamp(0.0, 1.0))).round }.pack("C3") : "") +
             (vertices.places ? vertices.places[n].pack("e2") : "") + (moves ? moves[n].pack("e3") : "") + (paint ? [paint[n]].pack("e") : "")
         end
-        "#{lines.join("\n")}\n".b + rows.join + vertices.triangles.to_a.each_slice(3).map { |triangle| [3, *triangle].pack("Cl<3") }.join
+        "#{lines.join("\n")}\n".b + rows.join +
+          vertices.triangles.to_a.each_slice(3).map { |triangle| [3, *triangle].pack("Cl<3") }.join
       end
 
       # @param rows [Kernel::Buffer] f32 [n, 10]: place, speed (m/s), age (s), number, kind and pressure (Pa) of each point
       # @return [String] points without faces, binary, little end first
       def points(rows)
-        lines = ["ply", "format binary_little_endian 1.0", "element vertex #{rows.dim(0)}", *%w[x y z vx vy vz age id kind pressure].map { |name| "property float #{name}" }, "end_header"]
+        lines = [
+          "ply", "format binary_little_endian 1.0", "element vertex #{rows.dim(0)}",
+          *%w[x y z vx vy vz age id kind pressure].map { |name| "property float #{name}" }, "end_header"
+        ]
         "#{lines.join("\n")}\n".b + rows.bytes
       end
 
@@ -77,9 +86,12 @@ module Vumbral
         bytes.byteslice(0, stop).each_line.with_index(1) do |line, number|
           words = line.split
           case words[0]
-          when "format" then format = words[1]
-          when "element" then elements << Element.new(words[1], count(words[2], number, name), [])
-          when "property" then (elements.last || bad(line, number, name)).properties << property(words, line, number, name)
+          when "format"
+            format = words[1]
+          when "element"
+            elements << Element.new(words[1], count(words[2], number, name), [])
+          when "property"
+            (elements.last || bad(line, number, name)).properties << property(words, line, number, name)
           end
         end
         raise Refused.new("#{name} is written as #{Text.excerpt(format.to_s).inspect}; it can be #{FORMATS.join(", ")}.", code: "bad_mesh") unless FORMATS.include?(format)
@@ -91,7 +103,10 @@ module Vumbral
         count = Integer(word.to_s, 10, exception: false)
         return count if count&.between?(0, MOST_ROWS)
 
-        raise Refused.new("Line #{number} of #{name} counts #{Text.excerpt(word.to_s).inspect} things; #{MOST_ROWS} is the most.", code: "bad_mesh")
+        raise Refused.new(
+          "Line #{number} of #{name} counts #{Text.excerpt(word.to_s).inspect} things; #{MOST_ROWS} is the most.",
+          code: "bad_mesh"
+        )
       end
 
       def property(words, line, number, name)
@@ -180,15 +195,23 @@ module Vumbral
       end
 
       def mesh(vertex, points, face, faces, name)
-        axes = %w[x y z].map { |axis| vertex.at(axis) || raise(Refused.new("The points of #{name} have no #{axis}.", code: "bad_mesh")) }
-        corners = face.at("vertex_indices", "vertex_index") || raise(Refused.new("The faces of #{name} have no vertex_indices.", code: "bad_mesh"))
+        axes =
+          %w[x y z].map do |axis|
+            vertex.at(axis) || raise(Refused.new("The points of #{name} have no #{axis}.", code: "bad_mesh"))
+          end
+        corners =
+          face.at("vertex_indices", "vertex_index") ||
+          raise(Refused.new("The faces of #{name} have no vertex_indices.", code: "bad_mesh"))
         raise Refused.new("The vertex_indices of #{name} are not a list.", code: "bad_mesh") unless face.properties[corners].count
 
         fans = fans(faces, corners, points.size, name)
         triangles = Kernel::Buffer.of(:i32, fans.flat_map(&:last), fans.size, 3)
         tints = tints(vertex, points)
-        Geometry::Mesh.new(Points.checked(points.flat_map { |row| row.values_at(*axes) }, name), triangles, places: places(vertex, face, points, faces, fans),
-          paint: paint(vertex, points, tints), colours: tints && Geometry::Colours.corners(triangles, tints))
+        Geometry::Mesh.new(
+          Points.checked(points.flat_map { |row| row.values_at(*axes) }, name), triangles,
+          places: places(vertex, face, points, faces, fans), paint: paint(vertex, points, tints),
+          colours: tints && Geometry::Colours.corners(triangles, tints)
+        )
       end
 
       # Faces as triangles that fan out from their first corner: number of the face, corners in it, points.
@@ -209,12 +232,17 @@ module Vumbral
 
         whole = vertex.properties[at[0]].type.match?(/float|double/) ? 1.0 : 255.0
         steps = Hash.new { |known, value| known[value] = Geometry::Colours.linear((value / whole).clamp(0.0, 1.0)) }
-        Kernel::Buffer.of(:f32, points.flat_map { |row| row.values_at(*at).map { |value| steps[value] } }, points.size, 3)
+        Kernel::Buffer.of(
+          :f32, points.flat_map { |row| row.values_at(*at).map { |value| steps[value] } }, points.size, 3
+        )
       end
 
       # The first number that a point has besides what everybody knows, from 0 to 1; else how bright it is.
       def paint(vertex, points, tints)
-        own = vertex.properties.index { |property| property.count.nil? && !KNOWN.include?(property.name.delete_prefix("diffuse_")) }
+        own =
+          vertex.properties.index do |property|
+            property.count.nil? && !KNOWN.include?(property.name.delete_prefix("diffuse_"))
+          end
         return tints && Geometry::Colours.brightness(tints) unless own
 
         values = points.map { |row| row[own].to_f }
@@ -229,12 +257,31 @@ module Vumbral
       def places(vertex, face, points, faces, fans)
         own = face.at("texcoord")
         u, v = [%w[s u texture_u], %w[t v texture_v]].map { |names| vertex.at(*names) }
-        rows = if own then fans.map { |n, corners, _| corners.map { |c| faces[n][own].each_slice(2).to_a[c] || [0.0, 0.0] } }
-        elsif u && v then fans.map { |_, _, numbers| numbers.map { |number| points[number].values_at(u, v) } }
-        end
-        rows && Kernel::Buffer.of(:f32, rows.flatten.map { |c| c.to_f.finite? ? c.to_f.clamp(-1e6, 1e6) : 0.0 }, fans.size, 6)
+        rows =
+          if own
+            fans.map { |n, corners, _| corners.map { |c| faces[n][own].each_slice(2).to_a[c] || [0.0, 0.0] } }
+          elsif u && v
+            fans.map { |_, _, numbers| numbers.map { |number| points[number].values_at(u, v) } }
+          end
+        rows &&
+          Kernel::Buffer.of(:f32, rows.flatten.map { |c| c.to_f.finite? ? c.to_f.clamp(-1e6, 1e6) : 0.0 }, fans.size, 6)
       end
-      private_class_method :head, :count, :property, :bad, :short, :text_rows, :values, :binary_rows, :even, :listed, :one, :mesh, :fans, :tints, :paint, :places
+      private_class_method :head,
+        :count,
+        :property,
+        :bad,
+        :short,
+        :text_rows,
+        :values,
+        :binary_rows,
+        :even,
+        :listed,
+        :one,
+        :mesh,
+        :fans,
+        :tints,
+        :paint,
+        :places
     end
   end
 end

@@ -20,7 +20,9 @@ module Vumbral
         return points if points.dim(0).zero? || Geometry::MeshKernels.farthest(points) <= FARTHEST
 
         n = points.to_a.each_slice(3).find_index { |point| point.any? { |c| !(c.abs <= FARTHEST) } }
-        raise Refused.new("Point #{n + 1} of #{name} is not three finite numbers within 1e9 of the origin.", code: "bad_mesh")
+        raise Refused.new(
+          "Point #{n + 1} of #{name} is not three finite numbers within 1e9 of the origin.", code: "bad_mesh"
+        )
       end
     end
   end

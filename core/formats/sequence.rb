@@ -14,7 +14,10 @@ module Vumbral
       def self.of(names) = new(names)
 
       def initialize(names)
-        rows = names.map { |name| name.match(/\A(.*?)(\d+)(\.[a-z]+)\z/i) || refuse(name, "has no number before its ending") }
+        rows =
+          names.map do |name|
+            name.match(/\A(.*?)(\d+)(\.[a-z]+)\z/i) || refuse(name, "has no number before its ending")
+          end
         stem, _, ending = rows[0].captures
         odd = rows.find { |row| row[1] != stem || row[3].downcase != ending.downcase }
         refuse(odd[0], "does not belong to #{rows[0][0]}") if odd
@@ -37,7 +40,13 @@ module Vumbral
         wanted.map { |number| last = numbered.fetch(number, last) }
       end
 
-      def refuse(name, words) = raise(Refused.new("#{name} #{words}; bring files that are numbered through, like pot.0001.obj, pot.0002.obj.", code: "bad_sequence"))
+      def refuse(name, words) =
+        raise(
+          Refused.new(
+            "#{name} #{words}; bring files that are numbered through, like pot.0001.obj, pot.0002.obj.",
+            code: "bad_sequence"
+          )
+        )
     end
   end
 end

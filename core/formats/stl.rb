@@ -22,7 +22,12 @@ module Vumbral
       # @return [String] binary STL
       def write(mesh)
         points = mesh.points.to_a.each_slice(3).to_a
-        rows = mesh.triangles.to_a.each_slice(3).map { |t| ([0.0, 0.0, 0.0] + t.flat_map { |n| points[n] }).pack("e12") + "\0\0" }
+        rows =
+          mesh
+            .triangles
+            .to_a
+            .each_slice(3)
+            .map { |t| ([0.0, 0.0, 0.0] + t.flat_map { |n| points[n] }).pack("e12") + "\0\0" }
         "Vumbral".ljust(80, " ") + [rows.size].pack("L<") + rows.join
       end
 
@@ -37,13 +42,17 @@ module Vumbral
         count = (bytes.bytesize >= 84) ? bytes[80, 4].unpack1("L<") : -1
         if count.negative? || bytes.bytesize < 84 + 50 * count
           should = (count < 0) ? "a head of 84 bytes" : "#{count} triangles"
-          raise Refused.new("#{name} is not a whole STL file: it should hold #{should} and ends before that.", code: "bad_mesh")
+          raise Refused.new(
+            "#{name} is not a whole STL file: it should hold #{should} and ends before that.", code: "bad_mesh"
+          )
         end
         packed = Kernel::Buffer.new(:u8, 36 * count)
         STLKernels.gather(packed, Kernel::Buffer.new(:u8, bytes.bytesize, bytes: bytes), 84)
         corners = Kernel::Buffer.new(:f32, 3 * count, 3, bytes: packed.bytes)
         unless Geometry::MeshKernels.farthest(corners) <= FARTHEST
-          raise Refused.new("#{name} holds a corner that is not a finite number within 1e9 of the origin.", code: "bad_mesh")
+          raise Refused.new(
+            "#{name} holds a corner that is not a finite number within 1e9 of the origin.", code: "bad_mesh"
+          )
         end
         [corners, [["all", 0]]]
       end
@@ -60,8 +69,10 @@ module Vumbral
           raise Refused.new("Line #{report[2]} of #{name} is not a corner: \"#{row}\".", code: "bad_mesh")
         end
         unless (count % 3).zero?
-          raise Refused.new("#{name} ends inside a triangle; it holds #{count} corners, which is not a multiple of three.",
-            code: "bad_mesh")
+          raise Refused.new(
+            "#{name} ends inside a triangle; it holds #{count} corners, which is not a multiple of three.",
+            code: "bad_mesh"
+          )
         end
         [corners, heads.to_a.each_slice(3).map { |from, stop, before| [title(bytes, from, stop), before / 3] }]
       end
@@ -74,7 +85,9 @@ module Vumbral
       def weld(corners, solids)
         numbers, points = Geometry::Welding.weld(corners)
         parts = solids.map { |title, first| Geometry::Mesh::Part.new(title, first, 0) }
-        Geometry::Mesh.new(points, numbers.reshape(numbers.size / 3, 3), Geometry::Mesh::Part.runs(parts, numbers.size / 3))
+        Geometry::Mesh.new(
+          points, numbers.reshape(numbers.size / 3, 3), Geometry::Mesh::Part.runs(parts, numbers.size / 3)
+        )
       end
       private_class_method :binary?, :read_binary, :read_text, :title, :weld
     end

@@ -31,7 +31,13 @@ module Vumbral
           @hidden = 0
         end
 
-        def doctype(*) = raise(Refused.new("#{@name} has a document type of its own, which is not read; save it again as plain SVG.", code: "bad_drawing"))
+        def doctype(*) =
+          raise(
+            Refused.new(
+              "#{@name} has a document type of its own, which is not read; save it again as plain SVG.",
+              code: "bad_drawing"
+            )
+          )
 
         def tag_start(name, attributes)
           name = name.split(":").last
@@ -44,7 +50,10 @@ module Vumbral
           outlines(name, attributes).each { |ring| @rings << ring.map { |point| SVGPath.apply(@frames.last, point) } }
           return if @rings.sum(&:size) <= Geometry::Contours::MOST_POINTS
 
-          raise Refused.new("#{@name} has outlines of more than #{Geometry::Contours::MOST_POINTS} points; simplify it first.", code: "bad_drawing")
+          raise Refused.new(
+            "#{@name} has outlines of more than #{Geometry::Contours::MOST_POINTS} points; simplify it first.",
+            code: "bad_drawing"
+          )
         end
 
         def tag_end(name)
@@ -55,16 +64,33 @@ module Vumbral
         private
 
         def outlines(name, attributes)
-          number = ->(key, rest = 0.0) { Float(attributes[key].to_s[/\A\s*[-+]?[\d.]+(?:e[-+]?\d+)?/i], exception: false) || rest }
+          number = ->(key, rest = 0.0) do
+            Float(attributes[key].to_s[/\A\s*[-+]?[\d.]+(?:e[-+]?\d+)?/i], exception: false) || rest
+          end
           case name
-          when "path" then SVGPath.rings(attributes["d"].to_s, @name)
+          when "path"
+            SVGPath.rings(attributes["d"].to_s, @name)
           when "rect"
             x, y, w, h = number.call("x"), number.call("y"), number.call("width"), number.call("height")
             [[[x, y], [x + w, y], [x + w, y + h], [x, y + h]]]
-          when "polygon", "polyline" then [attributes["points"].to_s.scan(SVGPath::NUMBER).map(&:to_f).each_slice(2).select { |point| point.size == 2 }]
+          when "polygon", "polyline"
+            [
+              attributes["points"]
+                .to_s
+                .scan(SVGPath::NUMBER)
+                .map(&:to_f)
+                .each_slice(2)
+                .select { |point| point.size == 2 }
+            ]
           else
             across = (name == "circle") ? [number.call("r")] * 2 : [number.call("rx"), number.call("ry")]
-            [Array.new(ROUND) { |n| (2 * Math::PI * n / ROUND).then { |angle| [number.call("cx") + across[0] * Math.cos(angle), number.call("cy") + across[1] * Math.sin(angle)] } }]
+            [
+              Array.new(ROUND) do |n|
+                (2 * Math::PI * n / ROUND).then do |angle|
+                  [number.call("cx") + across[0] * Math.cos(angle), number.call("cy") + across[1] * Math.sin(angle)]
+                end
+              end
+            ]
           end
         end
       end
@@ -78,13 +104,22 @@ module Vumbral
         text = Text.utf8(bytes.delete_prefix("\xEF\xBB\xBF".b))
         listener = Listener.new(name)
         REXML::Document.parse_stream(text, listener)
-        left_out = listener.unknown.map { |what, count| "#{count} times #{Text.excerpt(what, 30)}, which has no outline, was left out." }
+        left_out =
+          listener.unknown.map do |what, count|
+            "#{count} times #{Text.excerpt(what, 30)}, which has no outline, was left out."
+          end
         contours = Geometry::Contours.new(scaled(listener.rings.select { |ring| ring.size > 2 }))
         return Drawing.new(contours, left_out) unless contours.empty?
 
-        raise Refused.new("#{name} holds no closed outlines; turn text and strokes into paths and save it again.", code: "empty_drawing")
+        raise Refused.new(
+          "#{name} holds no closed outlines; turn text and strokes into paths and save it again.",
+          code: "empty_drawing"
+        )
       rescue REXML::ParseException, ArgumentError => error
-        raise Refused.new("#{name} is not sound SVG (#{Text.excerpt(error.message.lines.first.to_s, 60)}); save it again.", code: "bad_drawing")
+        raise Refused.new(
+          "#{name} is not sound SVG (#{Text.excerpt(error.message.lines.first.to_s, 60)}); save it again.",
+          code: "bad_drawing"
+        )
       end
 
       def scaled(rings)

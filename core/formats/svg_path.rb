@@ -30,13 +30,26 @@ module Vumbral
           end
           points = placed(kind, numbers, relative ? at : [0.0, 0.0], at)
           case kind
-          when "m" then rings << [points[0]]
-          when "c" then rings.last.concat(Geometry::Bezier.points([at, *points], STEPS))
-          when "s" then points = [mirrored(at, last, "c"), *points].tap { |row| rings.last.concat(Geometry::Bezier.points([at, *row], STEPS)) }
-          when "q" then rings.last.concat(Geometry::Bezier.points([at, *points], STEPS))
-          when "t" then points = [mirrored(at, last, "q"), *points].tap { |row| rings.last.concat(Geometry::Bezier.points([at, *row], STEPS)) }
-          when "a" then rings.last.concat(arc(at, points[0], numbers))
-          else rings.last << points[0]
+          when "m"
+            rings << [points[0]]
+          when "c"
+            rings.last.concat(Geometry::Bezier.points([at, *points], STEPS))
+          when "s"
+            points =
+              [mirrored(at, last, "c"), *points].tap do |row|
+                rings.last.concat(Geometry::Bezier.points([at, *row], STEPS))
+              end
+          when "q"
+            rings.last.concat(Geometry::Bezier.points([at, *points], STEPS))
+          when "t"
+            points =
+              [mirrored(at, last, "q"), *points].tap do |row|
+                rings.last.concat(Geometry::Bezier.points([at, *row], STEPS))
+              end
+          when "a"
+            rings.last.concat(arc(at, points[0], numbers))
+          else
+            rings.last << points[0]
           end
           last = [{"s" => "c", "t" => "q"}.fetch(kind, kind), points[-2]]
           at = points[-1]
@@ -74,7 +87,8 @@ module Vumbral
       end
 
       # The handle of the curve before, on the other side.
-      def mirrored(at, last, kind) = (last && last[0] == kind && last[1]) ? at.zip(last[1]).map { |a, b| 2 * a - b } : at
+      def mirrored(at, last, kind) =
+        (last && last[0] == kind && last[1]) ? at.zip(last[1]).map { |a, b| 2 * a - b } : at
 
       # Along an ellipse (SVG 1.1, appendix F.6).
       def arc(from, to, (rx, ry, turn, large, sweep))
@@ -95,7 +109,14 @@ module Vumbral
         span -= 2 * Math::PI if sweep == 0.0 && span.positive?
         steps = [(span.abs / Math::PI * 2 * STEPS).ceil, 1].max
         mx, my = cosine * cx - sine * cy + 0.5 * (from[0] + to[0]), sine * cx + cosine * cy + 0.5 * (from[1] + to[1])
-        (1..steps).map { |n| (start + span * n / steps).then { |a| [mx + cosine * rx * Math.cos(a) - sine * ry * Math.sin(a), my + sine * rx * Math.cos(a) + cosine * ry * Math.sin(a)] } }
+        (1..steps).map do |n|
+          (start + span * n / steps).then do |a|
+            [
+              mx + cosine * rx * Math.cos(a) - sine * ry * Math.sin(a),
+              my + sine * rx * Math.cos(a) + cosine * ry * Math.sin(a)
+            ]
+          end
+        end
       end
 
       # @return [Array<Float>] a b c d e f as SVG has them

@@ -11,7 +11,8 @@ module Vumbral
       def utf8(bytes) = bytes.dup.force_encoding(Encoding::UTF_8).scrub("?")
 
       # @return [String] the beginning of a line as it may stand in a sentence
-      def excerpt(bytes, length = 40) = utf8(bytes.byteslice(0, 4 * length).to_s).gsub(/[[:cntrl:]]/, " ").strip[0, length]
+      def excerpt(bytes, length = 40) =
+        utf8(bytes.byteslice(0, 4 * length).to_s).gsub(/[[:cntrl:]]/, " ").strip[0, length]
     end
   end
 end

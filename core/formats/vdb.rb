@@ -31,7 +31,10 @@ module Vumbral
       def frame(bricks, voxel:, corner:, ambient:, only: nil, half: false, inside: nil)
         # Voxels are numbered from the chamber's own corner, so that frames fit on each other.
         origin = corner.zip(bricks.origin.reverse).map { |c, cell| c + (0.5 - cell) * voxel }
-        box = inside && inside[0].zip(origin).map { |c, o| ((c - o) / voxel).ceil } + inside[1].zip(origin).map { |c, o| ((c - o) / voxel).floor }
+        box =
+          inside &&
+          inside[0].zip(origin).map { |c, o| ((c - o) / voxel).ceil } +
+          inside[1].zip(origin).map { |c, o| ((c - o) / voxel).floor }
         leaves = Leaves.new(bricks, ambient, half: half, box: box)
         grids = [leaves.grid("density", :smoke, 0.0, "fog volume")]
         # What is built without a run has no more.
@@ -68,7 +71,8 @@ module Vumbral
       end
 
       def append(out, grid, start, topology, buffers)
-        out << string(grid.name) << string("Tree_#{(grid.components == 1) ? "float" : "vec3s"}_5_4_3#{"_HalfFloat" if grid.half}") << string("")
+        out << string(grid.name) <<
+          string("Tree_#{(grid.components == 1) ? "float" : "vec3s"}_5_4_3#{"_HalfFloat" if grid.half}") << string("")
         first = out.bytesize + 24
         blocks = first + start.bytesize + topology.bytesize
         out << [first, blocks, blocks + buffers.bytesize].pack("q<3") << start << topology << buffers
@@ -142,7 +146,10 @@ module Vumbral
             VDBKernels.halve(small, values)
             values = small
           end
-          Grid.new(name: name, components: components, background: background, places: @places, values: values, masks: @masks, kind: kind, half: @half)
+          Grid.new(
+            name: name, components: components, background: background, places: @places, values: values, masks: @masks,
+            kind: kind, half: @half
+          )
         end
       end
       private_class_method :append, :head, :uuid, :meta, :string

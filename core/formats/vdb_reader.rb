@@ -96,16 +96,21 @@ module Vumbral
       def transform
         kind = @in.string
         case kind
-        when "UniformScaleMap", "ScaleMap" then [scale(@in.f64s(3)), [0.0] * 3].tap { @in.skip(96) }
+        when "UniformScaleMap", "ScaleMap"
+          [scale(@in.f64s(3)), [0.0] * 3].tap { @in.skip(96) }
         when "UniformScaleTranslateMap", "ScaleTranslateMap"
           origin = @in.f64s(3)
           [scale(@in.f64s(3)), origin].tap { @in.skip(96) }
-        when "TranslationMap" then [1.0, @in.f64s(3)]
+        when "TranslationMap"
+          [1.0, @in.f64s(3)]
         when "AffineMap"
           rows = @in.f64s(16).each_slice(4).to_a
-          refuse("is turned or slanted; save it unturned.") unless [[0, 1], [0, 2], [1, 0], [1, 2], [2, 0], [2, 1]].all? { |a, b| rows[a][b].abs < 1e-9 }
+          unless [[0, 1], [0, 2], [1, 0], [1, 2], [2, 0], [2, 1]].all? { |a, b| rows[a][b].abs < 1e-9 }
+            refuse("is turned or slanted; save it unturned.")
+          end
           [scale(3.times.map { |n| rows[n][n] }), rows[3].first(3)]
-        else refuse("stands in space in a way that is not read (#{kind[0, 40]}); save it unturned and with even voxels.")
+        else
+          refuse("stands in space in a way that is not read (#{kind[0, 40]}); save it unturned and with even voxels.")
         end
       end
 
@@ -122,7 +127,9 @@ module Vumbral
         below, active = @in.take(side**3 / 8), @in.take(side**3 / 8)
         values = packed(side**3, active)
         each_on(below, side) { |place| node(place.zip(origin).map { |c, o| c * child + o }, child) }
-        tiles(values, below, active, side) { |place, value, on| @fills << [place.zip(origin).map { |c, o| c * child + o }, child, value, on] }
+        tiles(values, below, active, side) do |place, value, on|
+          @fills << [place.zip(origin).map { |c, o| c * child + o }, child, value, on]
+        end
       end
 
       # Where there is no child but something else than the background; that may stand for the inside of a surface.
@@ -176,14 +183,20 @@ module Vumbral
       def spread(values, mask, chosen, count, idle)
         out = Kernel::Buffer.new(:f32, count)
         bits = ->(text) { Kernel::Buffer.new(:u8, text.bytesize, bytes: text) }
-        VDBReadKernels.spread(out, Kernel::Buffer.new(:f32, [values.bytesize / 4, 1].max, bytes: values.empty? ? "\0" * 4 : values), bits.call(mask), bits.call(chosen || "\0" * mask.bytesize), *idle)
+        VDBReadKernels.spread(
+          out, Kernel::Buffer.new(:f32, [values.bytesize / 4, 1].max, bytes: values.empty? ? "\0" * 4 : values),
+          bits.call(mask), bits.call(chosen || "\0" * mask.bytesize), *idle
+        )
         out.bytes
       end
 
       def floats(bytes, count)
         return bytes unless @half && count.positive?
 
-        Kernel::Buffer.new(:f32, count).tap { |out| VDBReadKernels.widen(out, Kernel::Buffer.new(:f16, count, bytes: bytes)) }.bytes
+        Kernel::Buffer
+          .new(:f32, count)
+          .tap { |out| VDBReadKernels.widen(out, Kernel::Buffer.new(:f16, count, bytes: bytes)) }
+          .bytes
       end
 
       # @return [String] so many bytes
@@ -211,7 +224,9 @@ module Vumbral
         refuse("would take #{size.join(" × ")} voxels for its grid #{name}; #{MOST} in all is the most. Thin it out.") if size.reduce(:*) > MOST
 
         out = Kernel::Buffer.new(:f32, *size.reverse).fill(@background)
-        @fills.each { |(place, edge, value)| VDBReadKernels.fill(out, Kernel::Buffer.of(:i32, place.zip(low).map { |c, l| c - l }), edge, value) }
+        @fills.each do |(place, edge, value)|
+          VDBReadKernels.fill(out, Kernel::Buffer.of(:i32, place.zip(low).map { |c, l| c - l }), edge, value)
+        end
         VDBReadKernels.lay(out, Kernel::Buffer.of(:i32, places.flat_map { |place| place.zip(low).map { |c, l| c - l } }, places.size, 3), values) if places.any?
         Volume.new(name, out, origin.zip(low).map { |o, l| o + l * voxel }, voxel, @background, level_set)
       end

@@ -46,7 +46,11 @@ module Vumbral
       # Children of a node in the order of their offsets: x slowest, z fastest.
       def children(leaves, bits, edge)
         side = 1 << bits
-        leaves.group_by { |(x, y, z), _, _| ((x / edge % side) << 2 * bits) + ((y / edge % side) << bits) + z / edge % side }.sort_by(&:first)
+        leaves
+          .group_by do |(x, y, z), _, _|
+            ((x / edge % side) << 2 * bits) + ((y / edge % side) << bits) + z / edge % side
+          end
+          .sort_by(&:first)
       end
 
       def order(leaves, bits, edge) = children(leaves, bits, edge).map(&:last)

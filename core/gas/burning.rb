@@ -86,7 +86,9 @@ module Vumbral
         Flow::MatterKernels.add_held(@swell, @burnt, gas.burn_swell / dt, most)
         return unless state.red
 
-        [state.red, state.green, state.blue].zip(gas.soot || NO_COLOUR) { |field, part| Flow::MatterKernels.add(field, @burnt, gas.burn_smoke * part) }
+        [state.red, state.green, state.blue].zip(gas.soot || NO_COLOUR) do |field, part|
+          Flow::MatterKernels.add(field, @burnt, gas.burn_smoke * part)
+        end
       end
     end
   end

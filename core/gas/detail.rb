@@ -34,7 +34,12 @@ module Vumbral
       def self.keys(plan)
         node = plan.document.the(:detail)
         settings = DIALS.map { |dial| node[dial] }
-        plan.keys.to_h { |frame, key| [frame, Digest::SHA256.hexdigest(JSON.generate([VERSION, key, settings, *plan.pattern(node, frame).values]))[0, 32]] }
+        plan.keys.to_h do |frame, key|
+          [
+            frame,
+            Digest::SHA256.hexdigest(JSON.generate([VERSION, key, settings, *plan.pattern(node, frame).values]))[0, 32]
+          ]
+        end
       end
 
       # Refines the next frame; asked for in order, for the coordinates go along.
@@ -99,7 +104,9 @@ module Vumbral
       def where(energy, bricks, frame)
         row = @plan.pattern(@plan.document.the(:detail), frame)["texture"] or return
         first = @plan.corner.zip(bricks.origin.reverse).map { |c, o| c + (o + 0.5) * @plan.voxel }
-        Flow::ForceKernels.textured(energy, Maps::Patterns.buffer([row], @meshes), Grid::Lattice.new(*first, @plan.voxel))
+        Flow::ForceKernels.textured(
+          energy, Maps::Patterns.buffer([row], @meshes), Grid::Lattice.new(*first, @plan.voxel)
+        )
       end
 
       # A finer field holds as much as the run's: what is drawn aside and sharpened makes and loses nothing.

@@ -63,7 +63,10 @@ module Vumbral
         return if @rooms.size == 1
 
         mask = Kernel::Buffer.new(:u8, *size).fill(OUTSIDE)
-        closed = @rooms.flat_map { |room| Room::SIDES.keys.reject { |side| room.open[side] }.map { |side| [room, room.beyond(side)] } }
+        closed =
+          @rooms.flat_map do |room|
+            Room::SIDES.keys.reject { |side| room.open[side] }.map { |side| [room, room.beyond(side)] }
+          end
         closed.each { |_, slab| paint(mask, origin, slab, WALL) }
         @rooms.each { |room| paint(mask, origin, [room.low, room.high], INSIDE) }
         # A closed side against a room that it does not reach into stands in that room's first layer.
@@ -81,7 +84,8 @@ module Vumbral
       def far(corner, sides, by) = corner.zip(sides).map { |c, side| @rooms[0].open[side] ? c + by : c }
 
       def paint(mask, origin, box, value)
-        (k0, j0, i0), (k1, j1, i1) = box.map { |corner| corner.zip(origin, mask.shape).map { |c, o, n| (c - o).clamp(0, n) } }
+        (k0, j0, i0), (k1, j1, i1) =
+          box.map { |corner| corner.zip(origin, mask.shape).map { |c, o, n| (c - o).clamp(0, n) } }
         Flow::CropKernels.paint(mask, Grid::Region.new(k0, k1, j0, j1, i0, i1), value) if k1 > k0
       end
     end

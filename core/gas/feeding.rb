@@ -37,8 +37,10 @@ module Vumbral
         return unless source.velocity && source.strength.positive?
 
         pull = drawn(dt)
-        Flow::MatterKernels.drive(state.faces, broken_up(state, source), source.velocity, source.velocity_hold ? pull : 0.0,
-          source.velocity_hold ? 0.0 : dt)
+        Flow::MatterKernels.drive(
+          state.faces, broken_up(state, source), source.velocity, source.velocity_hold ? pull : 0.0,
+          source.velocity_hold ? 0.0 : dt
+        )
       end
 
       private
@@ -58,8 +60,10 @@ module Vumbral
         return @cover if @broken && @broken[0].equal?(source) && @broken[1..] == [state.time, state.origin]
 
         @broken = [source, state.time, state.origin]
-        Flow::MatterKernels.thin(@cover, source.cover, source.breakup, source.breakup_cells, state.time * source.breakup_speed,
-          Kernel::Buffer.of(:i32, [source.seed, source.breakup_octaves || 2, *state.origin]))
+        Flow::MatterKernels.thin(
+          @cover, source.cover, source.breakup, source.breakup_cells, state.time * source.breakup_speed,
+          Kernel::Buffer.of(:i32, [source.seed, source.breakup_octaves || 2, *state.origin])
+        )
         @cover
       end
 

@@ -50,10 +50,15 @@ module Vumbral
 
       def feed(source, n, gas, part, seconds, time)
         cover, velocity = covering.cover(source, n, part, seconds, time)
-        Feed.new(cover: cover, smoke: source["smoke"], fuel: source["fuel"], heat: source["heats"] ? source["temperature"] - gas["ambient"] : nil,
-          warm: source["warm_as"] == "add", push: source["push"], colour: source["colour"], velocity: velocity, velocity_hold: source["speed_as"] == "hold",
-          hold: source["as"] == "hold", strength: source["strength"], breakup: source["breakup"], breakup_cells: source["breakup_size"] / @voxel, breakup_octaves: source["breakup_octaves"],
-          breakup_speed: source["breakup_speed"], seed: @plan.ground["seed"] * 97 + n)
+        Feed.new(
+          cover: cover, smoke: source["smoke"], fuel: source["fuel"],
+          heat: source["heats"] ? source["temperature"] - gas["ambient"] : nil, warm: source["warm_as"] == "add",
+          push: source["push"], colour: source["colour"], velocity: velocity,
+          velocity_hold: source["speed_as"] == "hold", hold: source["as"] == "hold", strength: source["strength"],
+          breakup: source["breakup"], breakup_cells: source["breakup_size"] / @voxel,
+          breakup_octaves: source["breakup_octaves"], breakup_speed: source["breakup_speed"],
+          seed: @plan.ground["seed"] * 97 + n
+        )
       end
 
       def covering = @covering ||= Flow::Covering.new(@plan, @props, nearby, @origin, @size, lattice)
@@ -82,7 +87,9 @@ module Vumbral
           mark(solid, body, part) do |distance, region, shell|
             Flow::ShapeKernels.carry(moved, distance, shell,
               Kernel::Buffer.of(:f32, nearby.motion(body, part, seconds)), lattice, region)
-            nearby.flow(body, part, seconds, region) { |field| Flow::ShapeKernels.carry_flow(moved, distance, shell, field, region) }
+            nearby.flow(body, part, seconds, region) do |field|
+              Flow::ShapeKernels.carry_flow(moved, distance, shell, field, region)
+            end
           end
         end
         [solid, moved]

@@ -46,7 +46,9 @@ module Vumbral
       end
 
       # @return [Array<Domain>] the chambers, those that gas passes between together
-      def domains = @domains ||= Domain.joined(rooms).each_with_index.map { |group, n| Domain.new(group, most: n.zero? ? most : nil) }
+      def domains =
+        @domains ||=
+          Domain.joined(rooms).each_with_index.map { |group, n| Domain.new(group, most: n.zero? ? most : nil) }
 
       # @return [Array<Integer>] cells along z, y, x of the grid that holds all that may be seen
       def span
@@ -60,7 +62,12 @@ module Vumbral
 
       # @return [Array<Hash>] the boxes as one looks at them: :node, :corner (metres), :size (cells along x, y, z)
       def boxes
-        rooms.map { |room| {node: room.node.id, corner: room.low.reverse.zip(@corner).map { |c, o| o + c * @voxel }, size: room.size.reverse} }
+        rooms.map do |room|
+          {
+            node: room.node.id, corner: room.low.reverse.zip(@corner).map { |c, o| o + c * @voxel },
+            size: room.size.reverse
+          }
+        end
       end
 
       # @return [Boolean] whether the gas carries fuel; whether it carries colour
@@ -85,9 +92,15 @@ module Vumbral
       def ground
         @ground ||= begin
           chamber = @document.the(:chamber)
-          {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?, "air" => air?,
-           "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [margin, chamber[:follow_speed]],
-           "grow" => grows? && cells, "padding" => chamber[:padding]}.merge(tells.any? ? {"tells" => tells.map(&:to_s)} : {}, (rooms.size > 1) ? {"rooms" => rooms.map { |room| [room.low, room.high, room.open.values] }} : {})
+          {
+            "solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner,
+            "open" => @open.transform_keys(&:to_s), "fuel" => fuel?, "colour" => colour?, "air" => air?,
+            "seed" => @document.the(:general)[:seed], "follow" => chamber[:follow] && [margin, chamber[:follow_speed]],
+            "grow" => grows? && cells, "padding" => chamber[:padding]
+          }.merge(
+            tells.any? ? {"tells" => tells.map(&:to_s)} : {},
+            (rooms.size > 1) ? {"rooms" => rooms.map { |room| [room.low, room.high, room.open.values] }} : {}
+          )
         end
       end
 
@@ -95,10 +108,17 @@ module Vumbral
       # @return [Hash] plain data
       def at(frame)
         chamber = @document.the(:chamber)
-        {"seconds" => chamber[:time_scale, frame] / @document.rate, "gas" => GAS.to_h { |dial|
-          [dial.to_s, chamber[dial, frame]]
-        }.merge("soot" => chamber[:sooty] ? chamber[:soot, frame] : nil),
-         "sources" => Flow::Sources.new(self, frame, FEED).to_a, "solids" => solids(frame), "forces" => forces(frame), "emitters" => emitters(frame)}
+        {
+          "seconds" => chamber[:time_scale, frame] / @document.rate,
+          "gas" =>
+            GAS
+              .to_h { |dial| [dial.to_s, chamber[dial, frame]] }
+              .merge("soot" => chamber[:sooty] ? chamber[:soot, frame] : nil),
+          "sources" => Flow::Sources.new(self, frame, FEED).to_a,
+          "solids" => solids(frame),
+          "forces" => forces(frame),
+          "emitters" => emitters(frame)
+        }
       end
 
       # The kind of node that feeds it.
@@ -123,7 +143,8 @@ module Vumbral
         (x, y, z), (width, height, depth) = Geometry::Hanging.stood(document, node), node[:size]
         edges = [[x - 0.5 * width, x + 0.5 * width], [y, y + height], [z - 0.5 * depth, z + 0.5 * depth]]
         # A little, so that two that share an edge round it alike.
-        low, high = edges.zip(@corner).map { |pair, c| pair.map { |edge| ((edge - c) / @voxel + 1e-6).round } }.reverse.transpose
+        low, high =
+          edges.zip(@corner).map { |pair, c| pair.map { |edge| ((edge - c) / @voxel + 1e-6).round } }.reverse.transpose
         [low, high.zip(low).map { |b, a| [b, a + LEAST_CELLS].max }]
       end
 

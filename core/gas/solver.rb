@@ -175,7 +175,9 @@ module Vumbral
         tears = around.swell && gas.front.positive?
         @turbulence.stir(@push, state, gas.tearing(state.time, @burning.front), dt) if tears
         around.forces.each_with_index do |force, n|
-          swirl = ->(f, falloff) { @turbulence.stir(@push, state, Flow::Stirring.placed(f, n, falloff, state.time, @voxel, gas.seed), dt) }
+          swirl = ->(f, falloff) do
+            @turbulence.stir(@push, state, Flow::Stirring.placed(f, n, falloff, state.time, @voxel, gas.seed), dt)
+          end
           @forces.accelerate(state, @push, force, around.corner, dt, turbulence: swirl, distance: around.distance)
         end
         Flow::FlowKernels.push(state.u, state.v, state.w, *@push, dt)

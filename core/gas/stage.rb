@@ -21,7 +21,10 @@ module Vumbral
       # Nothing yet: the smallest part of the chamber, or all of it.
       def still
         origin, size = @domain.beginning(@plan.ground["follow"])
-        State.still(size, origin: origin, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"], air: @plan.ground["air"], tells: @plan.tells)
+        State.still(
+          size, origin: origin, fuel: @plan.ground["fuel"], colour: @plan.ground["colour"], air: @plan.ground["air"],
+          tells: @plan.tells
+        )
       end
 
       # @param state [State] of the frame before; taken over
@@ -55,8 +58,14 @@ module Vumbral
         solid, moving = moment.solids(settings["solids"], part, settings["seconds"])
         solver.block(walled(solid, mask), moving)
         feeds = moment.feeds(settings["sources"], settings["gas"], part, settings["seconds"], state.time)
-        solver.substep(state, dt, Surroundings.new(gas: gas, feeds: feeds, forces: settings["forces"], corner: moment.corner,
-          distance: ->(force) { moment.distance_to(force, part) }, tally: tally))
+        solver.substep(
+          state,
+          dt,
+          Surroundings.new(
+            gas: gas, feeds: feeds, forces: settings["forces"], corner: moment.corner,
+            distance: ->(force) { moment.distance_to(force, part) }, tally: tally
+          )
+        )
         let_go(state, mask, tally) if mask
         state
       end
@@ -116,14 +125,21 @@ module Vumbral
       end
 
       def gas(numbers)
-        Settings.calm(ambient: numbers["ambient"], lift: numbers["gravity"] * numbers["lift"], weight: numbers["gravity"] * numbers["weight"],
-          fuel_weight: numbers["gravity"] * numbers["fuel_weight"], viscosity: numbers["viscosity"], outward: numbers["outward"], smoke_spread: numbers["smoke_spread"], heat_spread: numbers["heat_spread"], curl_boost: numbers["curl_boost"],
-          curl_mask: numbers["curl_mask"], stir: numbers["stir"], stir_cells: numbers["stir_size"] / @plan.voxel, stir_speed: numbers["stir_speed"],
-          stir_octaves: numbers["stir_octaves"], stir_mask: numbers["stir_mask"], seed: @plan.ground["seed"], ignite: numbers["ignite"], burn_rate: numbers["burn_rate"],
-          flame: numbers["flame"], burn_heat: numbers["burn_heat"], burn_smoke: numbers["burn_smoke"], burn_swell: numbers["burn_swell"], soot: numbers["soot"],
-          front: numbers["front"], front_cells: numbers["front_size"] / @plan.voxel, air: numbers["air"], cooling: numbers["cooling"], shield: numbers["shield"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
+        Settings.calm(
+          ambient: numbers["ambient"], lift: numbers["gravity"] * numbers["lift"],
+          weight: numbers["gravity"] * numbers["weight"], fuel_weight: numbers["gravity"] * numbers["fuel_weight"],
+          viscosity: numbers["viscosity"], outward: numbers["outward"], smoke_spread: numbers["smoke_spread"],
+          heat_spread: numbers["heat_spread"], curl_boost: numbers["curl_boost"], curl_mask: numbers["curl_mask"],
+          stir: numbers["stir"], stir_cells: numbers["stir_size"] / @plan.voxel, stir_speed: numbers["stir_speed"],
+          stir_octaves: numbers["stir_octaves"], stir_mask: numbers["stir_mask"], seed: @plan.ground["seed"],
+          ignite: numbers["ignite"], burn_rate: numbers["burn_rate"], flame: numbers["flame"],
+          burn_heat: numbers["burn_heat"], burn_smoke: numbers["burn_smoke"], burn_swell: numbers["burn_swell"],
+          soot: numbers["soot"], front: numbers["front"], front_cells: numbers["front_size"] / @plan.voxel,
+          air: numbers["air"], cooling: numbers["cooling"], shield: numbers["shield"], accuracy: numbers["accuracy"],
+          cells_a_substep: numbers["cells"], substeps_least: numbers["substeps_least"],
           substeps_most: numbers["substeps_most"], sharp: numbers["transport"] == "sharp",
-          smoke_fade: numbers["smoke_fade"], heat_fade: numbers["heat_fade"], fuel_fade: numbers["fuel_fade"])
+          smoke_fade: numbers["smoke_fade"], heat_fade: numbers["heat_fade"], fuel_fade: numbers["fuel_fade"]
+        )
       end
     end
   end

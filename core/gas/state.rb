@@ -18,8 +18,12 @@ module Vumbral
         nz, ny, nx = size
         centre = -> { Kernel::Buffer.new(:f32, nz, ny, nx) }
         colours = Array.new(3) { colour ? centre.call : nil }
-        new(centre.call, centre.call, fuel ? centre.call : nil, fuel ? centre.call : nil, air ? centre.call : nil, *colours, Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx),
-          Kernel::Buffer.new(:f32, nz + 1, ny, nx), centre.call, 0.0, origin, *%i[aged burning].map { |name| tells.include?(name) ? centre.call : nil })
+        new(
+          centre.call, centre.call, fuel ? centre.call : nil, fuel ? centre.call : nil, air ? centre.call : nil,
+          *colours, Kernel::Buffer.new(:f32, nz, ny, nx + 1), Kernel::Buffer.new(:f32, nz, ny + 1, nx),
+          Kernel::Buffer.new(:f32, nz + 1, ny, nx), centre.call, 0.0, origin,
+          *%i[aged burning].map { |name| tells.include?(name) ? centre.call : nil }
+        )
       end
 
       # @return [Hash{Symbol => Kernel::Buffer}]

@@ -23,7 +23,9 @@ module Vumbral
       def self.joined(reports)
         return reports[0] if reports.size == 1
 
-        most = ->(name) { reports.map(&name).then { |numbers| numbers.find { |n| n.is_a?(Float) && n.nan? } || numbers.max } }
+        most = ->(name) do
+          reports.map(&name).then { |numbers| numbers.find { |n| n.is_a?(Float) && n.nan? } || numbers.max }
+        end
         sum = ->(name) { reports.sum(&name) }
         new(**%i[substeps speed residual peak_heat].to_h { |name| [name, most.call(name)] },
           **%i[iterations smoke heat fuel burnt left].to_h { |name| [name, sum.call(name)] },

@@ -21,7 +21,14 @@ module Vumbral
           far = wanted[node] - value
           next if far.abs < 1e-6
 
-          [node, Hanging.pose(document, node, frame).position.each_with_index.map { |c, n| (n == at) ? (c + far).round(5) : c }]
+          [
+            node,
+            Hanging
+              .pose(document, node, frame)
+              .position
+              .each_with_index
+              .map { |c, n| (n == at) ? (c + far).round(5) : c }
+          ]
         }.to_h
       end
 

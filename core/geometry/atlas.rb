@@ -13,7 +13,8 @@ module Vumbral
 
       # @param charts [Array<Charts::Chart>]; @param gap [Float] between parts, of the picture's width
       def initialize(charts, gap)
-        @pieces = charts.each_with_index.map { |chart, n| turned(chart, n) }.sort_by { |piece| [-piece.height, piece.number] }
+        @pieces =
+          charts.each_with_index.map { |chart, n| turned(chart, n) }.sort_by { |piece| [-piece.height, piece.number] }
         @gap = gap
       end
 
@@ -22,10 +23,15 @@ module Vumbral
         whole = Math.sqrt(@pieces.sum { |piece| piece.width * piece.height })
         # The gap is a part of what comes of it, so it is told by a size that is near.
         gap = @gap * whole * 1.15
-        best = Array.new(WIDTHS) { |n| rows([whole * (0.8 + 0.05 * n), @pieces.map(&:width).max + 2 * gap].max, gap) }.min_by { |size, _| size }
+        best =
+          Array
+            .new(WIDTHS) { |n| rows([whole * (0.8 + 0.05 * n), @pieces.map(&:width).max + 2 * gap].max, gap) }
+            .min_by { |size, _| size }
         laid = Array.new(@pieces.size)
         @pieces.zip(best[1]).each do |piece, (x, y)|
-          laid[piece.number] = piece.places.map { |corners| corners.map { |u, v| [(u + x) / best[0], (v + y) / best[0]] } }
+          laid[piece.number] = piece.places.map do |corners|
+            corners.map { |u, v| [(u + x) / best[0], (v + y) / best[0]] }
+          end
         end
         laid
       end
@@ -41,7 +47,8 @@ module Vumbral
         cosine, sine = Math.cos(best), Math.sin(best)
         (left, right), (low, high) = sides(points, cosine, sine)
         lie = (right - left >= high - low) ? ->(u, v) { [u - left, v - low] } : ->(u, v) { [v - low, right - u] }
-        places = chart.places.map { |corners| corners.map { |u, v| lie.call(cosine * u - sine * v, sine * u + cosine * v) } }
+        places =
+          chart.places.map { |corners| corners.map { |u, v| lie.call(cosine * u - sine * v, sine * u + cosine * v) } }
         Piece.new(number, places, *[right - left, high - low].minmax.reverse)
       end
 

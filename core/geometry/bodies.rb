@@ -28,7 +28,10 @@ module Vumbral
         was = Shapes.outline(node, document: document, frame: frame - 1)
         return [now, from, to] if was["operations"] == now["operations"]
 
-        [now.merge("was" => was["operations"], "ends" => [from["at"], to["at"]]), from.merge("at" => 0.0), to.merge("at" => 1.0)]
+        [
+          now.merge("was" => was["operations"], "ends" => [from["at"], to["at"]]), from.merge("at" => 0.0),
+          to.merge("at" => 1.0)
+        ]
       end
 
       # @param bodies [Array<Hash>]; @param meshes [#mesh] gives the mesh of a digest
@@ -48,11 +51,15 @@ module Vumbral
         return true if [node, *Hanging.leaders(document, node)].any? { |one| one.kind.name == :prop && one[:rests] }
         return true if node.kind.name == :prop && node[:to_camera] && document.the(:camera).curves.key?(:position)
 
-        [node, Hanging.aim(document, node)].compact.flat_map { |one| [one, *Hanging.leaders(document, one)] }.any? { |one| Shake.shakes?(one) || %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
+        [node, Hanging.aim(document, node)].compact
+          .flat_map { |one| [one, *Hanging.leaders(document, one)] }
+          .any? { |one| Shake.shakes?(one) || %i[position turn scale].any? { |dial| one.curves.key?(dial) } }
       end
 
       # @return [Boolean] whether it is not the same at all frames
-      def changes?(node) = node.curves.any? || Shake.shakes?(node) || Breaking.breaks?(node) || (node.kind.name == :prop && (node[:rests] || Shapes.plays?(node) || %w[sculpt liquid].include?(node[:shape])))
+      def changes?(node) =
+        node.curves.any? || Shake.shakes?(node) || Breaking.breaks?(node) ||
+          (node.kind.name == :prop && (node[:rests] || Shapes.plays?(node) || %w[sculpt liquid].include?(node[:shape])))
 
       def moves?(body) = body["from"] != body["to"]
 

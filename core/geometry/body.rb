@@ -56,8 +56,10 @@ module Vumbral
         return if x1 <= x0 || y1 <= y0 || z1 <= z0
 
         near = Grid::Region.new(z0, z1, y0, y1, x0, x1)
-        BVHKernels.signed_distance(field, nearest, @bvh.tree, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), band, @closed,
-          Grid::Lattice.new(*first, voxel), near)
+        BVHKernels.signed_distance(
+          field, nearest, @bvh.tree, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), band, @closed,
+          Grid::Lattice.new(*first, voxel), near
+        )
         near
       end
 
@@ -69,9 +71,15 @@ module Vumbral
       def speeds(field, nearest, ends, seconds, rigid, lattice, region)
         # With a last row for what lies deep inside, which goes along with the whole.
         speeds = Kernel::Buffer.new(:f32, @mesh.count + 1, 9)
-        3.times { |axis| speeds[@mesh.count, axis] = ends.map { |mesh| MeshKernels.mean(mesh.points, axis) }.then { |before, after| (after - before) / seconds } }
+        3.times do |axis|
+          speeds[@mesh.count, axis] = ends
+            .map { |mesh| MeshKernels.mean(mesh.points, axis) }
+            .then { |before, after| (after - before) / seconds }
+        end
         MapKernels.speeds(speeds, ends[0].points, ends[1].points, @mesh.triangles, @bvh.order, 1.0 / seconds)
-        MapKernels.flow(field, nearest, @bvh.corners, speeds, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), lattice, region)
+        MapKernels.flow(
+          field, nearest, @bvh.corners, speeds, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), lattice, region
+        )
       end
 
       # Thins a cover by a picture at the mesh's texture places, or by its paint without one.
@@ -88,7 +96,9 @@ module Vumbral
       # @param values [Kernel::Buffer] f32 [m, 3], 0 to 1
       def thin_by(cover, values, rigid, lattice, most, region)
         map = SurfaceMap.new(sorted(values), Kernel::Buffer.new(:f32, 1, 1), true)
-        MapKernels.thin(cover, @bvh.tree, map, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), most, lattice, region)
+        MapKernels.thin(
+          cover, @bvh.tree, map, Kernel::Buffer.of(:f32, rigid.inverse.rows.flatten), most, lattice, region
+        )
       end
 
       private

@@ -50,11 +50,16 @@ module Vumbral
 
       def prop(document, node, frame)
         start = node[:break_frame]
-        blast = {"centre" => node[:blast], "reach" => node[:blast_reach], "strength" => node[:blast_strength], "spin" => node[:spin]}
+        blast = {
+          "centre" => node[:blast], "reach" => node[:blast_reach], "strength" => node[:blast_strength],
+          "spin" => node[:spin]
+        }
         front = document.nodes[node[:break_front]]
-        row = {"id" => node.id, "outline" => Shapes.outline(node, document: document, frame: start), "cut" => cut_of(node), "start" => start, "held" => node[:held_until],
-               "scale" => node[:scale, start], "blast" => blast, "drops" => node[:drop_outside],
-               "taken" => node[:taken], "again" => node[:again], "push" => node[:again_push]}
+        row = {
+          "id" => node.id, "outline" => Shapes.outline(node, document: document, frame: start), "cut" => cut_of(node),
+          "start" => start, "held" => node[:held_until], "scale" => node[:scale, start], "blast" => blast,
+          "drops" => node[:drop_outside], "taken" => node[:taken], "again" => node[:again], "push" => node[:again_push]
+        }
         row = row.merge(FLIES.to_h { |dial| [dial.to_s, node[dial]] })
         # What the front does later says nothing about now, but when it comes must not change on the way.
         row["front"] = Front.row(document, front, document.last_frame) if front
@@ -63,12 +68,18 @@ module Vumbral
 
       def wall(document, node, frame)
         pose = Bodies.pose(node, frame, document)
-        {"id" => node.id, "outline" => Shapes.outline(node, document: document, frame: frame), "scale" => pose["scale"], "at" => pose["at"]}
+        {
+          "id" => node.id, "outline" => Shapes.outline(node, document: document, frame: frame),
+          "scale" => pose["scale"], "at" => pose["at"]
+        }
       end
 
       def blasts(document, frame)
         document.of(:blast).select { |node| node[:frame] <= frame }.map do |node|
-          {"frame" => node[:frame], "centre" => Hanging.point(document, node, :position, node[:frame]), "reach" => node[:reach], "strength" => node[:strength], "spin" => node[:spin]}
+          {
+            "frame" => node[:frame], "centre" => Hanging.point(document, node, :position, node[:frame]),
+            "reach" => node[:reach], "strength" => node[:strength], "spin" => node[:spin]
+          }
         end
       end
 
@@ -88,7 +99,13 @@ module Vumbral
         pieces.each_index.filter_map do |n|
           next unless to[n]
 
-          body.except("broken").merge("outline" => {"shape" => "piece", "of" => body["outline"], "cut" => broken["cut"], "n" => n}, "from" => from[n] || to[n], "to" => to[n])
+          body.except("broken").merge(
+            "outline" => {
+              "shape" => "piece", "of" => body["outline"], "cut" => broken["cut"], "n" => n
+            },
+            "from" => from[n] || to[n],
+            "to" => to[n]
+          )
         end
       end
 

@@ -25,8 +25,11 @@ module Vumbral
         t = (1.0 + Math.sqrt(5.0)) / 2.0
         points = [[-1, t, 0], [1, t, 0], [-1, -t, 0], [1, -t, 0], [0, -1, t], [0, 1, t], [0, -1, -t], [0, 1, -t],
           [t, 0, -1], [t, 0, 1], [-t, 0, -1], [-t, 0, 1]].map { |p| on_sphere(p, 1.0) }
-        faces = [[0, 11, 5], [0, 5, 1], [0, 1, 7], [0, 7, 10], [0, 10, 11], [1, 5, 9], [5, 11, 4], [11, 10, 2], [10, 7, 6],
-          [7, 1, 8], [3, 9, 4], [3, 4, 2], [3, 2, 6], [3, 6, 8], [3, 8, 9], [4, 9, 5], [2, 4, 11], [6, 2, 10], [8, 6, 7], [9, 8, 1]]
+        faces = [
+          [0, 11, 5], [0, 5, 1], [0, 1, 7], [0, 7, 10], [0, 10, 11], [1, 5, 9], [5, 11, 4], [11, 10, 2], [10, 7, 6],
+          [7, 1, 8], [3, 9, 4], [3, 4, 2], [3, 2, 6], [3, 6, 8], [3, 8, 9], [4, 9, 5], [2, 4, 11], [6, 2, 10],
+          [8, 6, 7], [9, 8, 1]
+        ]
         divisions.times { faces = divide(points, faces) }
         Mesh.from(points.flat_map { |p| p.map { |c| c * radius } }, faces.flatten)
       end
@@ -44,7 +47,10 @@ module Vumbral
       def capsule(radius, height, sides: 48)
         steps = [sides / 4, 2].max
         straight = [0.5 * height - radius, 0.0].max
-        round = Array.new(steps + 1) { |n| (n * Math::PI / 2 / steps).then { |angle| [radius * Math.sin(angle), radius * Math.cos(angle)] } }
+        round =
+          Array.new(steps + 1) do |n|
+            (n * Math::PI / 2 / steps).then { |angle| [radius * Math.sin(angle), radius * Math.cos(angle)] }
+          end
         lower = round.map { |r, y| [r, -straight - y] }
         upper = round.reverse.map { |r, y| [r, straight + y] }
         outline = (lower + (straight.zero? ? upper.drop(1) : upper)).map { |r, y| [(r < 1e-9) ? 0.0 : r, y] }
@@ -78,7 +84,11 @@ module Vumbral
         rings = outline.map do |radius, height|
           first = points.size / 3
           count = radius.zero? ? 1 : sides
-          count.times { |i| points.push(radius * Math.cos(2 * Math::PI * i / sides), height.to_f, -radius * Math.sin(2 * Math::PI * i / sides)) }
+          count.times do |i|
+            points.push(
+              radius * Math.cos(2 * Math::PI * i / sides), height.to_f, -radius * Math.sin(2 * Math::PI * i / sides)
+            )
+          end
           [first, count]
         end
         pairs = rings.each_cons(2).to_a

@@ -21,7 +21,11 @@ module Vumbral
         outer, holes = @rings.partition { |ring| area(ring).positive? }
         outer.flat_map do |rim|
           mine, holes = holes.partition { |hole| within?(@flat[hole[0]], rim) }
-          ears(mine.sort_by { |hole| -hole.map { |n| @flat[n][0] }.max }.reduce(rim) { |joined, hole| bridge(joined, hole) })
+          ears(
+            mine
+              .sort_by { |hole| -hole.map { |n| @flat[n][0] }.max }
+              .reduce(rim) { |joined, hole| bridge(joined, hole) }
+          )
         end
       end
 

@@ -45,7 +45,10 @@ module Vumbral
       # The pieces of a piece. @param number [Integer] which one it is
       # @return [Array<Piece>] none where it does not come apart
       def self.again(piece, cut, number)
-        rest = {"pieces" => cut["again_pieces"], "piece_seed" => cut["piece_seed"] + 31 * number + 1, "gather" => 0.0, "keep" => 0.0, "outer" => 0.0}
+        rest = {
+          "pieces" => cut["again_pieces"], "piece_seed" => cut["piece_seed"] + 31 * number + 1, "gather" => 0.0,
+          "keep" => 0.0, "outer" => 0.0
+        }
         parts = of(piece.mesh, cut.merge(rest))
         return [] if parts.size < 2
 
@@ -61,7 +64,9 @@ module Vumbral
         triangles = @mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| numbers[n] } }
         first = Breaking.inside(@mesh)
         # Triangles that came to be lines close nothing.
-        Clipping.new(places.keys, *[triangles[0...first], triangles[first..]].map { |rows| rows.select { |t| t.uniq.size == 3 } })
+        Clipping.new(
+          places.keys, *[triangles[0...first], triangles[first..]].map { |rows| rows.select { |t| t.uniq.size == 3 } }
+        )
       end
 
       def dot(a, b) = a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
@@ -74,7 +79,12 @@ module Vumbral
 
       def cell(whole, bent, n)
         site = bent[n]
-        others = bent.each_index.reject { |m| m == n }.map { |m| [bent[m].zip(site).sum { |a, b| (a - b)**2 }, m] }.sort_by(&:first)
+        others =
+          bent
+            .each_index
+            .reject { |m| m == n }
+            .map { |m| [bent[m].zip(site).sum { |a, b| (a - b)**2 }, m] }
+            .sort_by(&:first)
         left, reach = whole, nil
         others.each do |square, other|
           break if left.empty? || (square > 0.0 && (square + @sites[n].weight - @heaviest) / (2.0 * Math.sqrt(square)) > (reach ||= reach(left, site)))
@@ -95,7 +105,8 @@ module Vumbral
       end
 
       # How far the cell reaches from its site.
-      def reach(cell, site) = Math.sqrt(cell.corners.map { |point| bend(point).zip(site).sum { |a, b| (a - b)**2 } }.max)
+      def reach(cell, site) =
+        Math.sqrt(cell.corners.map { |point| bend(point).zip(site).sum { |a, b| (a - b)**2 } }.max)
 
       # Halfway between two bent places, or nearer to the lighter one, as a plane in the prop's own space.
       def plane(site, other, heavier)

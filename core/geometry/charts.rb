@@ -42,8 +42,12 @@ module Vumbral
       def beside(face)
         @beside ||= begin
           by_edge = Hash.new { |all, key| all[key] = [] }
-          @triangles.each_with_index { |(a, b, c), n| [[a, b], [b, c], [c, a]].each { |p, q| by_edge[@edges.key(p, q)] << n } }
-          @triangles.each_with_index.map { |(a, b, c), n| [[a, b], [b, c], [c, a]].flat_map { |p, q| by_edge[@edges.key(p, q)] } - [n] }
+          @triangles.each_with_index do |(a, b, c), n|
+            [[a, b], [b, c], [c, a]].each { |p, q| by_edge[@edges.key(p, q)] << n }
+          end
+          @triangles.each_with_index.map do |(a, b, c), n|
+            [[a, b], [b, c], [c, a]].flat_map { |p, q| by_edge[@edges.key(p, q)] } - [n]
+          end
         end
         @beside[face]
       end

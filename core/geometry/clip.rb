@@ -47,7 +47,11 @@ module Vumbral
         to = kin(@frames[n + 1]) { |frame| yield(frame) }
         return from unless Clip.alike?(from, to)
 
-        from.with(Kernel::Buffer.new(:f32, *from.points.shape).tap { |out| DeformKernels.between(out, from.points, to.points, part) })
+        from.with(
+          Kernel::Buffer
+            .new(:f32, *from.points.shape)
+            .tap { |out| DeformKernels.between(out, from.points, to.points, part) }
+        )
       end
 
       # A frame's mesh, with the triangles of the others where they are the same, so that what is known of these is known.
@@ -68,7 +72,8 @@ module Vumbral
         return true if one.equal?(other)
         return one.points.dim(0) == other.points.dim(0) if one.triangles.equal?(other.triangles)
 
-        one.points.dim(0) == other.points.dim(0) && one.count == other.count && one.triangles.bytes == other.triangles.bytes
+        one.points.dim(0) == other.points.dim(0) && one.count == other.count &&
+          one.triangles.bytes == other.triangles.bytes
       end
     end
   end

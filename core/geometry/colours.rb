@@ -18,7 +18,9 @@ module Vumbral
       # @param mesh [Mesh] one that has colours
       # @return [Kernel::Buffer] f32 [n, 3], one for each point
       def points(mesh)
-        Kernel::Buffer.new(:f32, mesh.points.dim(0), 3).tap { |tints| MeshKernels.point_colours(tints, mesh.triangles, mesh.colours) }
+        Kernel::Buffer
+          .new(:f32, mesh.points.dim(0), 3)
+          .tap { |tints| MeshKernels.point_colours(tints, mesh.triangles, mesh.colours) }
       end
 
       # @return [Kernel::Buffer] f32 [n], how bright each point is
@@ -31,7 +33,11 @@ module Vumbral
         return if rows.none? { |_, colour| colour }
 
         rows = [[0, nil]] + rows
-        bytes = rows.each_with_index.map { |(first, colour), n| ((colour || PLAIN) * 3).pack("e9") * ((rows[n + 1]&.first || count) - first) }.join
+        bytes =
+          rows
+            .each_with_index
+            .map { |(first, colour), n| ((colour || PLAIN) * 3).pack("e9") * ((rows[n + 1]&.first || count) - first) }
+            .join
         Kernel::Buffer.new(:f32, count, 9, bytes: bytes)
       end
 

@@ -30,7 +30,11 @@ module Vumbral
         depths = @rings.map { |ring| depth(ring) }
         outer = @rings.each_index.select { |n| depths[n].even? }
         outer.map do |n|
-          [@rings[n]] + @rings.each_index.select { |m| depths[m] == depths[n] + 1 && inside?(@rings[m][0], @rings[n]) }.map { |m| @rings[m] }
+          [@rings[n]] +
+            @rings
+              .each_index
+              .select { |m| depths[m] == depths[n] + 1 && inside?(@rings[m][0], @rings[n]) }
+              .map { |m| @rings[m] }
         end
       end
 
@@ -45,7 +49,10 @@ module Vumbral
       def clean(ring)
         spans = ring.transpose.map(&:minmax)
         least = CLOSE * spans.map { |low, high| high - low }.max.to_f
-        ring.each_with_index.reject { |(x, y), n| ring[n - 1].then { |a, b| (x - a).abs <= least && (y - b).abs <= least } }.map(&:first)
+        ring
+          .each_with_index
+          .reject { |(x, y), n| ring[n - 1].then { |a, b| (x - a).abs <= least && (y - b).abs <= least } }
+          .map(&:first)
       rescue NoMethodError
         []
       end
@@ -56,7 +63,8 @@ module Vumbral
       end
 
       # How many others it lies in.
-      def depth(ring) = @rings.count { |other| !other.equal?(ring) && area(other).abs > area(ring).abs && inside?(ring[0], other) }
+      def depth(ring) =
+        @rings.count { |other| !other.equal?(ring) && area(other).abs > area(ring).abs && inside?(ring[0], other) }
 
       # By how often a line to the right crosses it.
       def inside?((x, y), ring)

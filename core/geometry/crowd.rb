@@ -52,19 +52,26 @@ module Vumbral
       # @return [Array<Array<Float>>] three rows of three
       def self.rows(q)
         w, x, y, z = q
-        [[1 - 2 * (y * y + z * z), 2 * (x * y - w * z), 2 * (x * z + w * y)], [2 * (x * y + w * z), 1 - 2 * (x * x + z * z), 2 * (y * z - w * x)],
-          [2 * (x * z - w * y), 2 * (y * z + w * x), 1 - 2 * (x * x + y * y)]]
+        [
+          [1 - 2 * (y * y + z * z), 2 * (x * y - w * z), 2 * (x * z + w * y)],
+          [2 * (x * y + w * z), 1 - 2 * (x * x + z * z), 2 * (y * z - w * x)],
+          [2 * (x * z - w * y), 2 * (y * z + w * x), 1 - 2 * (x * x + y * y)]
+        ]
       end
 
       private
 
       def member(piece, n, release, breaks)
         volume, centre, tensor = Weight.of(piece.mesh, @scale)
-        points = piece.mesh.points.to_a.each_slice(3).map { |point| 3.times.map { |c| point[c] * @scale[c] - centre[c] } }
+        points =
+          piece.mesh.points.to_a.each_slice(3).map { |point| 3.times.map { |c| point[c] * @scale[c] - centre[c] } }
         middle = 3.times.map { |c| piece.middle[c] * @scale[c] }
-        Member.new(Hull.new(points), volume.abs, tensor, inverse(tensor), middle.zip(centre).map(&:sum), centre.map(&:-@), @scale, release, @settings,
-          @settings["blast"], Random.new(@settings["cut"]["piece_seed"] * 104_729 + n * 31), piece.parent,
-          (breaks || piece.parent) && [@settings["again"], @settings["start"]].max, [n, piece.parent].any? { |number| @settings["taken"].include?(number) })
+        Member.new(
+          Hull.new(points), volume.abs, tensor, inverse(tensor), middle.zip(centre).map(&:sum), centre.map(&:-@),
+          @scale, release, @settings, @settings["blast"], Random.new(@settings["cut"]["piece_seed"] * 104_729 + n * 31),
+          piece.parent, (breaks || piece.parent) && [@settings["again"], @settings["start"]].max,
+          [n, piece.parent].any? { |number| @settings["taken"].include?(number) }
+        )
       end
 
       def inverse(tensor) = Transform.new(tensor.map { |row| row + [0.0] }).inverse.rows.map { |row| row.first(3) }

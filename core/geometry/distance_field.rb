@@ -23,22 +23,30 @@ module Vumbral
       end
 
       # @param values [Kernel::Buffer] f32 [16 n, 16, 16], written; @param places [Kernel::Buffer] i32 [n, 3]
-      def fill(values, places) = DistanceKernels.bricks(values, places, @coarse, @body.tree, @to_mesh, @lattice, @band, @body.closed)
+      def fill(values, places) =
+        DistanceKernels.bricks(values, places, @coarse, @body.tree, @to_mesh, @lattice, @band, @body.closed)
 
       private
 
       # The lattice of cells twice as large that begins one of them before.
-      def sooner(lattice) = Grid::Lattice.new(*[lattice.x, lattice.y, lattice.z].map { |c| c - 2.0 * lattice.voxel }, 2.0 * lattice.voxel)
+      def sooner(lattice) =
+        Grid::Lattice.new(*[lattice.x, lattice.y, lattice.z].map { |c| c - 2.0 * lattice.voxel }, 2.0 * lattice.voxel)
 
       # All cells of a lattice, from one of cells twice as large, until there are few.
       def level(lattice, shape, band, rigid)
         if shape.max <= FEW
-          return Kernel::Buffer.new(:f32, *shape).fill(band).tap { |field| @body.distance(field, rigid, [lattice.x, lattice.y, lattice.z], lattice.voxel, band) }
+          return (
+            Kernel::Buffer
+              .new(:f32, *shape)
+              .fill(band)
+              .tap { |field| @body.distance(field, rigid, [lattice.x, lattice.y, lattice.z], lattice.voxel, band) }
+          )
         end
 
         counts = shape.map { |n| (n + 15) / 16 }
         coarse = level(sooner(lattice), counts.map { |n| 8 * n + 3 }, band + SPARE * lattice.voxel, rigid)
-        spots = counts[0].times.flat_map { |k| counts[1].times.flat_map { |j| counts[2].times.flat_map { |i| [k, j, i] } } }
+        spots =
+          counts[0].times.flat_map { |k| counts[1].times.flat_map { |j| counts[2].times.flat_map { |i| [k, j, i] } } }
         places = Kernel::Buffer.of(:i32, spots, spots.size / 3, 3)
         values = Kernel::Buffer.new(:f32, 16 * places.dim(0), 16, 16)
         DistanceKernels.bricks(values, places, coarse, @body.tree, @to_mesh, lattice, band, @body.closed)

@@ -35,7 +35,10 @@ module Vumbral
         end
         cap = cap(rings)
         last = first + (layers.size - 1) * flat.size
-        triangles.concat(cap.flat_map { |a, b, c| [first + a, first + c, first + b] }, cap.flat_map { |triangle| triangle.map { |n| last + n } })
+        triangles.concat(
+          cap.flat_map { |a, b, c| [first + a, first + c, first + b] },
+          cap.flat_map { |triangle| triangle.map { |n| last + n } }
+        )
         start = 0
         rings.each do |ring|
           walls(first + start, ring.size, flat.size, layers.size, triangles)
@@ -90,7 +93,11 @@ module Vumbral
         holes.each { |n| order = bridged(order, (starts[n]...starts[n + 1]).to_a, flat) }
         ring = Kernel::Buffer.of(:i32, order)
         triangles = Kernel::Buffer.new(:i32, [order.size - 2, 1].max, 3)
-        made = EarKernels.clip(triangles, ring, Kernel::Buffer.of(:f64, flat.flatten, flat.size, 2), Kernel::Buffer.new(:i32, order.size), Kernel::Buffer.new(:i32, order.size))
+        made =
+          EarKernels.clip(
+            triangles, ring, Kernel::Buffer.of(:f64, flat.flatten, flat.size, 2), Kernel::Buffer.new(:i32, order.size),
+            Kernel::Buffer.new(:i32, order.size)
+          )
         triangles.to_a.each_slice(3).first(made)
       end
 
@@ -100,7 +107,8 @@ module Vumbral
         here = points[hole[from]]
         near = order.each_index.sort_by { |n| points[order[n]].zip(here).sum { |a, b| (a - b)**2 } }
         lines = [order, hole].flat_map { |ring| ring.zip(ring.rotate) }
-        to = near.find { |n| lines.none? { |a, b| crosses?(here, points[order[n]], points[a], points[b]) } } || near.first
+        to =
+          near.find { |n| lines.none? { |a, b| crosses?(here, points[order[n]], points[a], points[b]) } } || near.first
         order[0..to] + hole.rotate(from) + [hole[from]] + order[to..]
       end
 

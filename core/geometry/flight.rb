@@ -44,12 +44,21 @@ module Vumbral
       # Energy and momentum of what flies, for a density of one: kinetic (turning too) and by height, and m v.
       # @return [Array(Float, Float, Array<Float>)]
       def balance
-        bodies.each_with_index.select { |row, _| row[LIGHT].positive? && row[GONE].zero? }.reduce([0.0, 0.0, [0.0] * 3]) do |(moving, high, momentum), (row, n)|
-          mass = 1.0 / row[LIGHT]
-          spin = row[W, 3]
-          turning = weights[n].each_with_index.sum { |line, i| back(row, spin)[i] * line.zip(back(row, spin)).sum { |a, b| a * b } }
-          [moving + 0.5 * mass * row[V, 3].sum { |c| c * c } + 0.5 * turning, high + mass * 9.81 * row[23] * row[1], momentum.zip(row[V, 3]).map { |a, b| a + mass * b }]
-        end
+        bodies
+          .each_with_index
+          .select { |row, _| row[LIGHT].positive? && row[GONE].zero? }
+          .reduce([0.0, 0.0, [0.0] * 3]) do |(moving, high, momentum), (row, n)|
+            mass = 1.0 / row[LIGHT]
+            spin = row[W, 3]
+            turning =
+              weights[n].each_with_index.sum do |line, i|
+                back(row, spin)[i] * line.zip(back(row, spin)).sum { |a, b| a * b }
+              end
+            [
+              moving + 0.5 * mass * row[V, 3].sum { |c| c * c } + 0.5 * turning, high + mass * 9.81 * row[23] * row[1],
+              momentum.zip(row[V, 3]).map { |a, b| a + mass * b }
+            ]
+          end
       end
 
       private
@@ -67,8 +76,14 @@ module Vumbral
         starts = ->(lists) { Kernel::Buffer.of(:i32, lists.reduce([0]) { |sums, list| sums << sums.last + list.size }) }
         rows = ->(lists, width) { Kernel::Buffer.of(:f64, lists.flatten.map(&:to_f), lists.sum(&:size), width) }
         points, planes = all.map { |member| member.hull.points }, all.map { |member| member.hull.planes }
-        tensors, inverse = %i[inertia inverse].map { |which| Kernel::Buffer.of(:f64, all.flat_map { |member| member[which].flatten }, all.size, 9) }
-        Pile.new(Kernel::Buffer.new(:f64, all.size, 29), tensors, inverse, rows.call(points, 3), starts.call(points), rows.call(planes, 4), starts.call(planes))
+        tensors, inverse =
+          %i[inertia inverse].map do |which|
+            Kernel::Buffer.of(:f64, all.flat_map { |member| member[which].flatten }, all.size, 9)
+          end
+        Pile.new(
+          Kernel::Buffer.new(:f64, all.size, 29), tensors, inverse, rows.call(points, 3), starts.call(points),
+          rows.call(planes, 4), starts.call(planes)
+        )
       end
 
       # What stands at the start, or comes in later, or was taken away.
@@ -103,7 +118,10 @@ module Vumbral
       # @param stands [Array<Float>] place and turn
       def write(n, member, stands, speed, spin, light)
         settings = member.settings
-        row = [*stands, *speed, *spin, *stands, light, 2.0 * settings["scrape"], settings["bounce"], settings["falls"], settings["floor"], member.hull.radius, 0.0, 0.0, 0.0]
+        row = [
+          *stands, *speed, *spin, *stands, light, 2.0 * settings["scrape"], settings["bounce"], settings["falls"],
+          settings["floor"], member.hull.radius, 0.0, 0.0, 0.0
+        ]
         row.each_with_index { |value, c| @pile.bodies[n, c] = value }
       end
 
@@ -115,11 +133,17 @@ module Vumbral
           before, now = pose_of(crowd.settings, frame - 1), pose_of(crowd.settings, frame)
           carried = Transform.motion(before.rigid, now.rigid, now.rigid, 1.0 / @world["rate"])
           speed = carried.apply(now.rigid.apply(member.centre))
-          spin = [carried.rows[2][1] - carried.rows[1][2], carried.rows[0][2] - carried.rows[2][0], carried.rows[1][0] - carried.rows[0][1]].map { |c| 0.5 * c }
+          spin =
+            [
+              carried.rows[2][1] - carried.rows[1][2], carried.rows[0][2] - carried.rows[2][0],
+              carried.rows[1][0] - carried.rows[0][1]
+            ].map { |c| 0.5 * c }
           put(n, member, now, speed, spin, 1.0 / member.mass)
           blow(n, member.blast, member.random)
         end
-        @world["blasts"].select { |blast| blast["frame"] == frame }.each { |blast| members.each_index { |n| blow(n, blast, members[n][1].random) if flies?(n) } }
+        @world["blasts"]
+          .select { |blast| blast["frame"] == frame }
+          .each { |blast| members.each_index { |n| blow(n, blast, members[n][1].random) if flies?(n) } }
       end
 
       # Pieces that break again: what they come to goes on as they went, and is pushed apart a little.
@@ -141,11 +165,18 @@ module Vumbral
         return put(n, member, pose_of(crowd.settings, frame), [0.0] * 3, [0.0] * 3, 0.0) unless flies?(of)
 
         parent = crowd.members[member.parent]
-        place, turn, speed, spin = [X, Q, V, W].zip([3, 4, 3, 3]).map { |first, count| Array.new(count) { |c| @pile.bodies[of, first + c] } }
-        way = Transform.new(Crowd.rows(turn).map { |row| row + [0.0] }).apply(member.centre.zip(parent.centre).map { |a, b| a - b })
+        place, turn, speed, spin =
+          [X, Q, V, W].zip([3, 4, 3, 3]).map { |first, count| Array.new(count) { |c| @pile.bodies[of, first + c] } }
+        way =
+          Transform.new(Crowd.rows(turn).map { |row| row + [0.0] }).apply(
+            member.centre.zip(parent.centre).map { |a, b| a - b }
+          )
         push = Vectors.unit(way).map { |c| c * crowd.settings["push"] * member.random.rand(0.6..1.4) }
         carried = [spin[1] * way[2] - spin[2] * way[1], spin[2] * way[0] - spin[0] * way[2], spin[0] * way[1] - spin[1] * way[0]]
-        write(n, member, place.zip(way).map(&:sum) + turn, 3.times.map { |c| speed[c] + carried[c] + push[c] }, spin, 1.0 / member.mass)
+        write(
+          n, member, place.zip(way).map(&:sum) + turn, 3.times.map { |c| speed[c] + carried[c] + push[c] }, spin,
+          1.0 / member.mass
+        )
       end
 
       # Pieces that are in each other from the start may stay so.
@@ -180,7 +211,10 @@ module Vumbral
         slack = pairs.map { |pair| narrowed(pair) }
         walls, fields = @walls.at(@poses, frame - @first + 2)
         touching = Kernel::Buffer.new(:f64, 60 * @pile.bodies.dim(0) + 200, 12)
-        PileKernels.advance(@pile, Kernel::Buffer.of(:i32, pairs.empty? ? [0, 0] : pairs.flatten, [pairs.size, 1].max, 2), Kernel::Buffer.of(:f64, slack.empty? ? [NEVER] : slack), touching, walls, fields, seconds, STEPS)
+        PileKernels.advance(
+          @pile, Kernel::Buffer.of(:i32, pairs.empty? ? [0, 0] : pairs.flatten, [pairs.size, 1].max, 2),
+          Kernel::Buffer.of(:f64, slack.empty? ? [NEVER] : slack), touching, walls, fields, seconds, STEPS
+        )
         @last = frame + 1
         hold(@last)
         loosen if part(@last)

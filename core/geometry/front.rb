@@ -21,8 +21,11 @@ module Vumbral
         frame = [frame, node[:freeze]].min unless node[:freeze].zero?
         row = DIALS.to_h { |dial| [dial.to_s, path[dial]] }
         rest = document.operations(prop.id).any? { |operation| Operations.changes?(operation) }
-        row.merge("name" => node.name, "behind" => node[:behind], "first" => first, "frame" => frame, "rate" => document.rate, "scale" => prop[:scale, document.first_frame],
-          "travel" => travel(document, node, first, frame), **pace(document, path, prop)).merge(rest ? {"rest" => Shapes.outline(prop, document: document, frame: document.first_frame)} : {})
+        row.merge(
+          "name" => node.name, "behind" => node[:behind], "first" => first, "frame" => frame, "rate" => document.rate,
+          "scale" => prop[:scale, document.first_frame], "travel" => travel(document, node, first, frame),
+          **pace(document, path, prop)
+        ).merge(rest ? {"rest" => Shapes.outline(prop, document: document, frame: document.first_frame)} : {})
       end
 
       # What a texture makes of its pace, by places of the prop.
@@ -65,7 +68,10 @@ module Vumbral
         out = Kernel::Buffer.new(:f32, field.numbers.size)
         table = row["travel"].is_a?(Array) ? row["travel"] : []
         per = table.empty? ? row["travel"] / row["rate"] : 0.0
-        FrontKernels.arrive(out, field.distance, field.numbers, Kernel::Buffer.of(:f32, table.empty? ? [0.0] : table), per, row["first"].to_f, row["behind"].to_f)
+        FrontKernels.arrive(
+          out, field.distance, field.numbers, Kernel::Buffer.of(:f32, table.empty? ? [0.0] : table), per,
+          row["first"].to_f, row["behind"].to_f
+        )
         out
       end
 
@@ -103,7 +109,8 @@ module Vumbral
         raise Refused.new("The prop that #{row["name"]} runs over has no area; take another shape.", code: "no_area") if mesh.area < 1e-12
 
         numbers, places = Welding.weld(mesh.points)
-        distance = (row["starts"] == "sweep") ? FrontRun.swept(row, places) : FrontRun.new(row, mesh, numbers, places).distance
+        distance =
+          (row["starts"] == "sweep") ? FrontRun.swept(row, places) : FrontRun.new(row, mesh, numbers, places).distance
         FrontKernels.turn_back(distance) if row["reversed"]
         Field.new(distance, numbers)
       end

@@ -9,7 +9,8 @@ module Vumbral
       # @param places [Kernel::Buffer] f32 [k, 3]
       def initialize(row, mesh, numbers, places)
         @row, @places = row, places
-        triangles = Kernel::Buffer.new(:i32, mesh.count, 3).tap { |out| FrontKernels.renumber(out, mesh.triangles, numbers) }
+        triangles =
+          Kernel::Buffer.new(:i32, mesh.count, 3).tap { |out| FrontKernels.renumber(out, mesh.triangles, numbers) }
         count = places.dim(0)
         starts, around = Kernel::Buffer.new(:i32, count + 1), Kernel::Buffer.new(:i32, 3 * mesh.count)
         FrontKernels.gather(starts, around, triangles)
@@ -22,7 +23,10 @@ module Vumbral
         count = @places.dim(0)
         arrival = Kernel::Buffer.new(:f32, count).fill(FrontKernels::NEVER)
         begin_where(arrival)
-        FrontKernels.march(arrival, Kernel::Buffer.new(:u8, count), Kernel::Buffer.new(:i32, count), Kernel::Buffer.new(:i32, count).fill(-1), @sheet)
+        FrontKernels.march(
+          arrival, Kernel::Buffer.new(:u8, count), Kernel::Buffer.new(:i32, count),
+          Kernel::Buffer.new(:i32, count).fill(-1), @sheet
+        )
         arrival
       end
 
@@ -52,7 +56,9 @@ module Vumbral
         return begin_at_faces(arrival) if @row["starts"] == "faces"
 
         if row_box?
-          middle, size = @row["box_position"].zip(@row["scale"]).map { |a, b| a * b }, @row["box_size"].zip(@row["scale"]).map { |a, b| a * b }
+          middle, size =
+            @row["box_position"].zip(@row["scale"]).map { |a, b| a * b },
+            @row["box_size"].zip(@row["scale"]).map { |a, b| a * b }
           found = FrontKernels.within(arrival, @places, Kernel::Buffer.of(:f32, middle + size))
           return if found.positive?
 

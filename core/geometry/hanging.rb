@@ -17,7 +17,11 @@ module Vumbral
         world = facing(world, own, pose(document, aim, frame).position) if aim
         world = facing(world, own, document.the(:camera)[:position, frame]) if aim.nil? && node.kind.name == :prop && node[:to_camera]
         rise = (node.kind.name == :prop) && document.rise(node, frame)
-        rise ? Pose.new([world.position[0], world.position[1] + rise, world.position[2]], world.turn, world.scale, world.at) : world
+        if rise
+          Pose.new([world.position[0], world.position[1] + rise, world.position[2]], world.turn, world.scale, world.at)
+        else
+          world
+        end
       end
 
       # What its front turns to: not one that goes with it, nor one that turns to it.
@@ -34,7 +38,10 @@ module Vumbral
         return world if length < 1e-9
 
         x, y, z = way.map { |c| c / length }
-        look = Transform.place(turn: [-Math.asin(y.clamp(-1.0, 1.0)), Math.atan2(x, z), 0.0].map { |angle| angle * 180 / Math::PI })
+        look =
+          Transform.place(
+            turn: [-Math.asin(y.clamp(-1.0, 1.0)), Math.atan2(x, z), 0.0].map { |angle| angle * 180 / Math::PI }
+          )
         Pose.new(world.position, (look * Transform.place(turn: own.turn)).angles, world.scale, world.at)
       end
 
@@ -55,8 +62,18 @@ module Vumbral
       # Where everything but props that goes with one, or shakes, is at each frame of the shot.
       # @return [Hash{String => Array<Array<Float>>}] by id
       def places(document)
-        led = document.nodes.each_value.select { |node| node.kind.name != :prop && (leader(document, node) || Shake.shakes?(node)) }
-        led.to_h { |node| [node.id, (document.first_frame..document.last_frame).map { |frame| point(document, node, :position, frame).map { |c| c.round(4) } }] }
+        led =
+          document.nodes.each_value.select do |node|
+            node.kind.name != :prop && (leader(document, node) || Shake.shakes?(node))
+          end
+        led.to_h do |node|
+          [
+            node.id,
+            (document.first_frame..document.last_frame).map do |frame|
+              point(document, node, :position, frame).map { |c| c.round(4) }
+            end
+          ]
+        end
       end
 
       # A way, which only turns along.
@@ -94,13 +111,20 @@ module Vumbral
         pose = pose(document, leader, frame)
         back = pose.rigid.inverse
         size = size(pose)
-        found = Pose.new(back.apply(world.position).map { |c| c / size }, (back * world.rigid).angles, world.scale.map { |c| c / size })
+        found =
+          Pose.new(
+            back.apply(world.position).map { |c| c / size }, (back * world.rigid).angles,
+            world.scale.map { |c| c / size }
+          )
         steady(document, node, found, frame)
       end
 
       # Where it stands by its dials, without its shake.
       def steady(document, node, pose, frame)
-        position, turn = %i[position turn].map { |dial| pose[dial].zip(Shake.offset(document, node, dial, frame)).map { |a, b| a - b } }
+        position, turn =
+          %i[position turn].map do |dial|
+            pose[dial].zip(Shake.offset(document, node, dial, frame)).map { |a, b| a - b }
+          end
         Pose.new(position, turn, pose.scale)
       end
 
@@ -113,7 +137,10 @@ module Vumbral
       # One pose as seen from another, in the world.
       def on(pose, own)
         size = size(pose)
-        Pose.new(pose.rigid.apply(own.position.map { |c| c * size }), (pose.rigid * own.rigid).angles, own.scale.map { |c| c * size }, own.at)
+        Pose.new(
+          pose.rigid.apply(own.position.map { |c| c * size }), (pose.rigid * own.rigid).angles,
+          own.scale.map { |c| c * size }, own.at
+        )
       end
 
       def own(document, node, frame)

@@ -21,7 +21,11 @@ module Vumbral
       def contours(words, font: "bold", tall: 0.5, apart: 0.0)
         data = check(words, font)
         scale = tall / data["capital"]
-        rings = words.split("\n", -1).each_with_index.flat_map { |line, n| line(line, data, apart, -1.6 * n * data["capital"]) }
+        rings =
+          words
+            .split("\n", -1)
+            .each_with_index
+            .flat_map { |line, n| line(line, data, apart, -1.6 * n * data["capital"]) }
         raise Refused.new("There are no words to raise; write some.", code: "no_words") if rings.empty?
 
         centred(rings.map { |ring| ring.map { |x, y| [x * scale, y * scale] } })
@@ -33,14 +37,19 @@ module Vumbral
         missing = words.delete("\n").chars.uniq.reject { |letter| data["glyphs"].key?(letter) }
         return data if missing.empty?
 
-        raise Refused.new("The font has no #{missing.first(5).map(&:inspect).join(", ")}; write it with other letters.", code: "no_glyph")
+        raise Refused.new(
+          "The font has no #{missing.first(5).map(&:inspect).join(", ")}; write it with other letters.",
+          code: "no_glyph"
+        )
       end
 
       def fonts(name)
-        (@fonts ||= {})[name] ||= JSON.parse(File.read(File.join(FOLDER, "#{name}.typeface.json"), encoding: "UTF-8")).then do |font|
-          capital = outline(font["glyphs"]["H"]["o"]).flatten(1).map(&:last).max
-          {"glyphs" => font["glyphs"], "capital" => capital}
-        end
+        (@fonts ||= {})[name] ||= JSON
+          .parse(File.read(File.join(FOLDER, "#{name}.typeface.json"), encoding: "UTF-8"))
+          .then do |font|
+            capital = outline(font["glyphs"]["H"]["o"]).flatten(1).map(&:last).max
+            {"glyphs" => font["glyphs"], "capital" => capital}
+          end
       end
 
       def line(words, font, apart, below)

@@ -14,15 +14,27 @@ module Vumbral
       def of(document, node, frame, only: nil)
         return [row(document, only, frame)&.merge("how" => "plus", "opacity" => 1.0)].compact if only
 
-        document.of(:map).select { |map| map[:to] == node.id }.sort_by.with_index { |map, n| [map[:order], n] }.filter_map { |map| row(document, map, frame) }
+        document
+          .of(:map)
+          .select { |map| map[:to] == node.id }
+          .sort_by
+          .with_index { |map, n| [map[:order], n] }
+          .filter_map { |map| row(document, map, frame) }
       end
 
       def row(document, map, frame)
-        row = {"name" => map.name, "what" => map[:what], "how" => map[:how], "opacity" => map[:opacity, frame], "inverted" => map[:inverted]}
+        row = {
+          "name" => map.name, "what" => map[:what], "how" => map[:how], "opacity" => map[:opacity, frame],
+          "inverted" => map[:inverted]
+        }
         return row.merge("picture" => map[:picture]) if map[:what] == "picture"
         return row.merge("formula" => map[:formula], **seconds(document, frame)) if map[:what] == "formula"
 
-        row = row.merge(NUMBERS.select { |dial| map.kind.dials[dial].counts?(map) }.to_h { |dial| [dial.to_s, map[dial, frame]] }, seconds(document, frame))
+        row =
+          row.merge(
+            NUMBERS.select { |dial| map.kind.dials[dial].counts?(map) }.to_h { |dial| [dial.to_s, map[dial, frame]] },
+            seconds(document, frame)
+          )
         row["space"] = map[:space] if map.kind.dials[:space].counts?(map)
         return near(document, map, row, frame) if map[:what] == "near"
         return row unless map[:what] == "front"
@@ -43,9 +55,14 @@ module Vumbral
       end
 
       # How much of it there is by how hot that prop is, 0 to 1.
-      def heat(map, frame) = ((map[:hot, frame] - map[:boils]) / [map[:boils_all] - map[:boils], 1e-6].max).clamp(0.0, 1.0)
+      def heat(map, frame) =
+        ((map[:hot, frame] - map[:boils]) / [map[:boils_all] - map[:boils], 1e-6].max).clamp(0.0, 1.0)
 
-      def seconds(document, frame) = {"frame" => frame, "time" => (frame - document.first_frame) / document.rate, "seed_of_shot" => document.the(:general)[:seed]}
+      def seconds(document, frame) =
+        {
+          "frame" => frame, "time" => (frame - document.first_frame) / document.rate,
+          "seed_of_shot" => document.the(:general)[:seed]
+        }
       private_class_method :row, :near, :heat, :seconds
     end
   end

@@ -23,8 +23,12 @@ module Vumbral
       # @param points [Array<Float>] x y z, x y z, …
       # @param triangles [Array<Integer>] three point numbers each
       def self.from(points, triangles, parts = nil, places: nil, paint: nil)
-        new(Kernel::Buffer.of(:f32, points, points.size / 3, 3), Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3), parts,
-          places: places && Kernel::Buffer.of(:f32, places, places.size / 6, 6), paint: paint && Kernel::Buffer.of(:f32, paint))
+        new(
+          Kernel::Buffer.of(:f32, points, points.size / 3, 3),
+          Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3), parts,
+          places: places && Kernel::Buffer.of(:f32, places, places.size / 6, 6),
+          paint: paint && Kernel::Buffer.of(:f32, paint)
+        )
       end
 
       # @param places [Kernel::Buffer, nil] f32 [m, 6], where each corner lies in a picture (u, v)
@@ -42,7 +46,8 @@ module Vumbral
       end
 
       # @return [Mesh] the same with its points elsewhere
-      def with(points) = Mesh.new(points, @triangles, @parts, places: @places, paint: @paint, colours: @colours, seams: @seams)
+      def with(points) =
+        Mesh.new(points, @triangles, @parts, places: @places, paint: @paint, colours: @colours, seams: @seams)
 
       def count = @triangles.dim(0)
 
@@ -64,7 +69,8 @@ module Vumbral
       end
 
       # @return [Mesh] the same as one part of a name
-      def named(name) = Mesh.new(@points, @triangles, [Part.new(name, 0, count)], places: @places, paint: @paint, colours: @colours)
+      def named(name) =
+        Mesh.new(@points, @triangles, [Part.new(name, 0, count)], places: @places, paint: @paint, colours: @colours)
 
       # @return [Mesh] inside out
       def flipped
@@ -84,10 +90,20 @@ module Vumbral
         used = rows.flatten.uniq
         numbered = used.each_with_index.to_h
         # One by one: so many arguments at once would not fit on the stack.
-        values = ->(buffer, width, at) { buffer && buffer.to_a.each_slice(width).to_a.then { |given| Kernel::Buffer.of(:f32, at.flat_map { |n| given[n] }, at.size, width) } }
+        values = ->(buffer, width, at) do
+          buffer &&
+            buffer
+              .to_a
+              .each_slice(width)
+              .to_a
+              .then { |given| Kernel::Buffer.of(:f32, at.flat_map { |n| given[n] }, at.size, width) }
+        end
         paint = @paint && @paint.to_a.then { |given| Kernel::Buffer.of(:f32, used.map { |n| given[n] }) }
-        Mesh.new(values.call(@points, 3, used), Kernel::Buffer.of(:i32, rows.flatten.map { |n| numbered[n] }, rows.size, 3),
-          [Part.new(name, 0, rows.size)], places: values.call(@places, 6, numbers), paint: paint, colours: values.call(@colours, 9, numbers))
+        Mesh.new(
+          values.call(@points, 3, used), Kernel::Buffer.of(:i32, rows.flatten.map { |n| numbered[n] }, rows.size, 3),
+          [Part.new(name, 0, rows.size)], places: values.call(@places, 6, numbers), paint: paint,
+          colours: values.call(@colours, 9, numbers)
+        )
       end
 
       # @return [Array<Mesh>] each of its parts as a mesh of its own
@@ -109,7 +125,9 @@ module Vumbral
       def digest
         @digest ||= begin
           sum = Digest::SHA256.new
-          [@points, @triangles, @places, @paint].compact.each_with_index { |buffer, n| sum.update(n.zero? ? "" : "|").update(buffer.bytes) }
+          [@points, @triangles, @places, @paint].compact.each_with_index do |buffer, n|
+            sum.update(n.zero? ? "" : "|").update(buffer.bytes)
+          end
           sum.update("|colours|").update(@colours.bytes) if @colours
           sum.hexdigest[0, 24]
         end
@@ -149,9 +167,12 @@ module Vumbral
           first += mesh.count
           shifted
         end
-        new(Kernel::Buffer.new(:f32, offset, 3, bytes: meshes.map { |mesh| mesh.points.bytes }.join),
+        new(
+          Kernel::Buffer.new(:f32, offset, 3, bytes: meshes.map { |mesh| mesh.points.bytes }.join),
           Kernel::Buffer.new(:i32, first, 3, bytes: triangles.map(&:bytes).join), parts,
-          places: together(meshes.map(&:places), 6), paint: together(meshes.map(&:paint)), colours: together(meshes.map(&:colours), 9))
+          places: together(meshes.map(&:places), 6), paint: together(meshes.map(&:paint)),
+          colours: together(meshes.map(&:colours), 9)
+        )
       end
 
       def self.together(buffers, *width)

@@ -20,7 +20,9 @@ module Vumbral
       # @param path [Array<String>] props on the way here: none is built from itself
       # @return [Array<Hash>] plain data, in order
       def rows(document, prop, frame, path = [])
-        document.operations(prop.id).filter_map { |node| row(document, prop, node, frame, path + [prop.id]) if whole?(node, path + [prop.id]) }
+        document
+          .operations(prop.id)
+          .filter_map { |node| row(document, prop, node, frame, path + [prop.id]) if whole?(node, path + [prop.id]) }
       end
 
       # @return [Boolean] whether an operation has all that it needs
@@ -32,7 +34,9 @@ module Vumbral
 
       # @return [Boolean] whether it may be another one from frame to frame
       def changes?(node)
-        node.curves.any? || (node[:what] == "displace" && (node[:drift] != 0.0 || node[:space] == "world" || textured?(node))) || (joined?(node) && node[:with]) || strays?(node)
+        node.curves.any? ||
+          (node[:what] == "displace" && (node[:drift] != 0.0 || node[:space] == "world" || textured?(node))) ||
+          (joined?(node) && node[:with]) || strays?(node)
       end
 
       # @return [Boolean] whether a texture moves the surface, which may itself move, or the prop through it
@@ -45,7 +49,9 @@ module Vumbral
       def joined?(node) = joins?(node) || (node[:what] == "copies" && node[:spread] == "stroke")
 
       # @return [Boolean] whether copies drift
-      def strays?(node) = node[:what] == "copies" && (node[:stray_speed] != 0.0 || node.curves.key?(:stray_speed)) && [node[:stray_low], node[:stray_high]].flatten.any? { |c| c != 0.0 }
+      def strays?(node) =
+        node[:what] == "copies" && (node[:stray_speed] != 0.0 || node.curves.key?(:stray_speed)) &&
+          [node[:stray_low], node[:stray_high]].flatten.any? { |c| c != 0.0 }
 
       # @param mesh [Mesh]; @param rows [Array<Hash>] from {.rows}; @param meshes [#mesh]
       # @return [Mesh]
@@ -62,11 +68,17 @@ module Vumbral
       def check(count, row, remedy)
         return if count <= MOST_TRIANGLES
 
-        raise Refused.new("#{row["name"]} would make #{count} triangles, and #{MOST_TRIANGLES} is the most; #{remedy}.", code: "mesh_too_large")
+        raise Refused.new(
+          "#{row["name"]} would make #{count} triangles, and #{MOST_TRIANGLES} is the most; #{remedy}.",
+          code: "mesh_too_large"
+        )
       end
 
       def row(document, prop, node, frame, path)
-        dials = node.kind.dials.each_value.select { |dial| !%i[prop order with texture].include?(dial.name) && dial.counts?(node) }
+        dials =
+          node.kind.dials.each_value.select do |dial|
+            !%i[prop order with texture].include?(dial.name) && dial.counts?(node)
+          end
         row = {"name" => node.name}.merge(dials.to_h { |dial| [dial.name.to_s, node[dial.name, frame]] })
         row.merge!(displaced(document, prop, node, frame)) if node[:what] == "displace"
         row["eyes"] = eyes(document, prop) if node[:what] == "nearer"
@@ -89,7 +101,12 @@ module Vumbral
         camera = document.the(:camera)
         first, last = document.first_frame, document.last_frame
         (0...LOOKS).map { |n| first + (n * (last - first) / (LOOKS - 1.0)).round }.uniq.map { |frame|
-          Pose.of(Bodies.pose(prop, frame, document)).transform.inverse.apply(Hanging.point(document, camera, :position, frame)).map { |c| c.round(3) }
+          Pose
+            .of(Bodies.pose(prop, frame, document))
+            .transform
+            .inverse
+            .apply(Hanging.point(document, camera, :position, frame))
+            .map { |c| c.round(3) }
         }.uniq
       end
 
@@ -97,7 +114,10 @@ module Vumbral
       def other(document, prop, node, frame, path)
         other = document.node(node[:with])
         own, its = [prop, other].map { |one| Pose.of(Bodies.pose(one, frame, document)) }
-        {"outline" => Shapes.outline(other, document: document, frame: frame, path: path), "at" => its.at, "rows" => (own.transform.inverse * its.transform).rows}
+        {
+          "outline" => Shapes.outline(other, document: document, frame: frame, path: path), "at" => its.at,
+          "rows" => (own.transform.inverse * its.transform).rows
+        }
       end
       private_class_method :row, :other, :displaced, :eyes, :whole?
     end

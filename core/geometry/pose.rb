@@ -12,7 +12,10 @@ module Vumbral
       def towards(other, part)
         return self if self == other
 
-        Pose.new(*to_a.first(3).zip(other.to_a).map { |from, to| from.zip(to).map { |a, b| a + part * (b - a) } }, at && at + part * (other.at - at))
+        Pose.new(
+          *to_a.first(3).zip(other.to_a).map { |from, to| from.zip(to).map { |a, b| a + part * (b - a) } },
+          at && at + part * (other.at - at)
+        )
       end
 
       def transform = Transform.place(position: position, turn: turn, scale: scale)

@@ -10,7 +10,12 @@ module Vumbral
       # @return [Float, nil] metres that it must rise (below 0: sink) at a frame to stand; nothing where nothing is under it
       def rise(document, prop, frame, meshes)
         mine = world([prop], document, frame, meshes)
-        others = document.of(:prop).select { |node| node.id != prop.id && document.shown?(node, frame) && !Hanging.leaders(document, node).include?(prop) }
+        others =
+          document
+            .of(:prop)
+            .select do |node|
+              node.id != prop.id && document.shown?(node, frame) && !Hanging.leaders(document, node).include?(prop)
+            end
         under = world(others, document, frame, meshes)
         point = place(document, prop, frame)
         return if under.nil? || (mine.nil? && point.nil?)
@@ -37,7 +42,8 @@ module Vumbral
       end
 
       # Whole, at this frame alone: what was before asks for the frame before, and so on.
-      def standing(document, node, frame) = Shapes.outline(node, document: document, frame: frame).merge(Bodies.pose(node, frame, document))
+      def standing(document, node, frame) =
+        Shapes.outline(node, document: document, frame: frame).merge(Bodies.pose(node, frame, document))
 
       # Where a mark is, which has no corners. @return [Array<Float>, nil]
       def place(document, prop, frame) = (prop[:shape] == "mark") ? Hanging.pose(document, prop, frame).position : nil
@@ -46,7 +52,8 @@ module Vumbral
       #   count as under them
       def met(mine, point, under, above)
         top = (mine ? mine.bounds[1][1] : point[1]) + above
-        rise = RestKernels.rise(mine ? mine.corners : Kernel::Buffer.of(:f32, point, 1, 3), under.corners, under.boxes, top)
+        rise =
+          RestKernels.rise(mine ? mine.corners : Kernel::Buffer.of(:f32, point, 1, 3), under.corners, under.boxes, top)
         if mine
           tree = BVH.new(mine)
           rise = [rise, RestKernels.lift(under.mesh.points, tree.corners, tree.boxes, mine.bounds[0][1] - 1.0, top)].max
@@ -66,7 +73,8 @@ module Vumbral
       def rests?(document, node) = [node, *Hanging.leaders(document, node)].any? { |one| one[:rests] }
 
       # Of its own place, before it stands on anything.
-      def height(document, node, frame) = [node, *Hanging.leaders(document, node)].sum { |one| one[:position, frame][1] }
+      def height(document, node, frame) =
+        [node, *Hanging.leaders(document, node)].sum { |one| one[:position, frame][1] }
 
       # Of all that something may stand on; the last one is kept, for mostly it stays as it is.
       # @param rows [Array<Hash>] outlines as they stand; @return [BVH, nil]

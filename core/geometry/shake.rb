@@ -23,7 +23,9 @@ module Vumbral
         at = (frame - document.first_frame) / document.rate.to_f * node[:shake_speed]
         seed = (document.the(:general)[:seed] * 131 + node[:shake_seed] * 7919 + node.id.sum * 31) % 1_000_000
         lane = (dial == :turn) ? 3 : 0
-        most.each_with_index.map { |far, axis| far.zero? ? 0.0 : far * noise(at, axis + lane, node[:shake_octaves], seed) }
+        most.each_with_index.map do |far, axis|
+          far.zero? ? 0.0 : far * noise(at, axis + lane, node[:shake_octaves], seed)
+        end
       end
 
       # @return [Boolean] whether it ever shakes

@@ -47,7 +47,10 @@ module Vumbral
       def volume(node, document, frame)
         sculpt = document&.nodes&.fetch(node[:surface_of], nil)
         frame ||= document&.first_frame
-        {"threshold" => node[:threshold, frame], "recipe" => (sculpt && document.on?(sculpt)) ? Recipes.one(document, sculpt, frame) : nil}
+        {
+          "threshold" => node[:threshold, frame],
+          "recipe" => (sculpt && document.on?(sculpt)) ? Recipes.one(document, sculpt, frame) : nil
+        }
       end
 
       # @return [Boolean] whether a prop moves by its file
@@ -91,30 +94,53 @@ module Vumbral
         was = build(plain.merge("operations" => outline["was"]), meshes, from)
         return now unless Clip.alike?(was, now)
 
-        now.with(Kernel::Buffer.new(:f32, *now.points.shape).tap { |out| DeformKernels.between(out, was.points, now.points, part) })
+        now.with(
+          Kernel::Buffer
+            .new(:f32, *now.points.shape)
+            .tap { |out| DeformKernels.between(out, was.points, now.points, part) }
+        )
       end
 
       def simple(outline, meshes)
         radius, tall, size, cells = outline.values_at("radius", "tall", "size", "cells")
         sides = {sides: outline["sides"]}.compact
         case outline["shape"]
-        when "piece" then Breaking.cut(outline["of"], outline["cut"], meshes)[outline["n"]].mesh
-        when "sphere" then Builders.sphere(radius, **{divisions: outline["divisions"]}.compact)
-        when "box" then cells ? Panels.box(size, cells) : Builders.box(size)
-        when "plane" then cells ? Panels.plane(size, cells) : Builders.plane(size)
-        when "card" then Panels.card(size)
-        when "cylinder" then Builders.cylinder(radius, tall, **sides)
-        when "cone" then Builders.cone(radius, tall, **sides)
-        when "capsule" then Builders.capsule(radius, tall, **sides)
-        when "torus" then Builders.torus(radius, outline["tube"], **sides, **{around: outline["around"]}.compact)
-        when "coil" then Tubes.coil([radius, outline["top_radius"]], tall, outline["turns"], outline["tube"], uneven: outline["uneven"], **sides, **{around: outline["around"]}.compact)
-        when "tube" then Tubes.through(outline["path"], outline["tube"], **{around: outline["around"]}.compact)
-        when "backdrop" then Panels.backdrop(size, outline["fold"], cells)
-        when "words", "drawing" then raised(outline, meshes)
-        # A point without a face.
-        when "mark" then Mesh.from([0.0] * 3, [])
-        when "liquid" then poured(outline, meshes)
-        when "sculpt" then outline["recipe"] ? meshes.surface(outline) : Mesh.from([], [])
+        when "piece"
+          Breaking.cut(outline["of"], outline["cut"], meshes)[outline["n"]].mesh
+        when "sphere"
+          Builders.sphere(radius, **{divisions: outline["divisions"]}.compact)
+        when "box"
+          cells ? Panels.box(size, cells) : Builders.box(size)
+        when "plane"
+          cells ? Panels.plane(size, cells) : Builders.plane(size)
+        when "card"
+          Panels.card(size)
+        when "cylinder"
+          Builders.cylinder(radius, tall, **sides)
+        when "cone"
+          Builders.cone(radius, tall, **sides)
+        when "capsule"
+          Builders.capsule(radius, tall, **sides)
+        when "torus"
+          Builders.torus(radius, outline["tube"], **sides, **{around: outline["around"]}.compact)
+        when "coil"
+          Tubes.coil(
+            [radius, outline["top_radius"]], tall, outline["turns"], outline["tube"], uneven: outline["uneven"],
+            **sides, **{around: outline["around"]}.compact
+          )
+        when "tube"
+          Tubes.through(outline["path"], outline["tube"], **{around: outline["around"]}.compact)
+        when "backdrop"
+          Panels.backdrop(size, outline["fold"], cells)
+        when "words", "drawing"
+          raised(outline, meshes)
+          # A point without a face.
+        when "mark"
+          Mesh.from([0.0] * 3, [])
+        when "liquid"
+          poured(outline, meshes)
+        when "sculpt"
+          outline["recipe"] ? meshes.surface(outline) : Mesh.from([], [])
         end
       end
 
@@ -130,18 +156,31 @@ module Vumbral
         # Without its crumbs it has other points.
         return mesh unless speeds.dim(0) == mesh.points.dim(0)
 
-        mesh.with(Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| DeformKernels.drift(out, mesh.points, speeds, gone) })
+        mesh.with(
+          Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| DeformKernels.drift(out, mesh.points, speeds, gone) }
+        )
       end
 
       # Letters or a drawing, raised.
       def raised(outline, meshes)
-        contours = if outline["shape"] == "words" then Lettering.contours(outline["words"], font: outline["font"], tall: outline["letter"], apart: outline["apart"])
-        else
-          raise Refused.new("A prop is set to a drawing from a file, but no file was brought for it.", code: "no_drawing") unless outline["drawing"]
+        contours =
+          if outline["shape"] == "words"
+            Lettering.contours(
+              outline["words"], font: outline["font"], tall: outline["letter"], apart: outline["apart"]
+            )
+          else
+            unless outline["drawing"]
+              raise Refused.new(
+                "A prop is set to a drawing from a file, but no file was brought for it.", code: "no_drawing"
+              )
+            end
 
-          meshes.drawing(outline["drawing"]).sized(outline["wide"])
-        end
-        Extrusion.new(contours, depth: outline["depth"], bevel: outline["bevel"], bevel_steps: outline["bevel_steps"], pieces: outline["pieces_deep"]).mesh
+            meshes.drawing(outline["drawing"]).sized(outline["wide"])
+          end
+        Extrusion.new(
+          contours, depth: outline["depth"], bevel: outline["bevel"], bevel_steps: outline["bevel_steps"],
+          pieces: outline["pieces_deep"]
+        ).mesh
       end
 
       # Metres in a unit.
@@ -152,7 +191,10 @@ module Vumbral
           raise Refused.new("A prop is set to a mesh from a file, but no file was brought for it.", code: "no_mesh")
         end
 
-        standing(outline["plays"] ? meshes.mesh(outline["mesh"], at || 0.0, *outline["plays"]) : meshes.mesh(outline["mesh"]), outline)
+        standing(
+          outline["plays"] ? meshes.mesh(outline["mesh"], at || 0.0, *outline["plays"]) : meshes.mesh(outline["mesh"]),
+          outline
+        )
       end
 
       # @return [Mesh] one from a file in metres, with Y up

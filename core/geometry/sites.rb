@@ -25,7 +25,8 @@ module Vumbral
         sites = places.map { |place| Site.new(place, 0.0, false) }
         return sites unless @cut["keep"].positive?
 
-        rest = sites.reject { |site| Math.sqrt(site.place.zip(@cut["keep_at"]).sum { |a, b| (a - b)**2 }) < @cut["keep"] }
+        rest =
+          sites.reject { |site| Math.sqrt(site.place.zip(@cut["keep_at"]).sum { |a, b| (a - b)**2 }) < @cut["keep"] }
         (rest.size < sites.size) ? rest + [Site.new(@cut["keep_at"], @cut["keep"]**2, true)] : sites
       end
 
@@ -36,7 +37,9 @@ module Vumbral
         return unless @cut["gather"].positive? && @random.rand < @cut["gather"]
 
         size = @low.zip(@high).map { |a, b| b - a }.max
-        3.times.map { |c| (@cut["gather_at"][c] + 0.16 * size * @random.rand(-1.0..1.0) * @random.rand).clamp(@low[c], @high[c]) }
+        3.times.map do |c|
+          (@cut["gather_at"][c] + 0.16 * size * @random.rand(-1.0..1.0) * @random.rand).clamp(@low[c], @high[c])
+        end
       end
 
       # On the surface, a little inwards.
@@ -80,7 +83,9 @@ module Vumbral
       # Places on the surface that keep off each other: of some at random always the farthest (Mitchell 1991).
       def spread(count)
         count.times.each_with_object([]) do |_, found|
-          found << Array.new(CANDIDATES) { on_surface }.max_by { |place, _| found.map { |other, _| place.zip(other).sum { |a, b| (a - b)**2 } }.min || 0.0 }
+          found << Array
+            .new(CANDIDATES) { on_surface }
+            .max_by { |place, _| found.map { |other, _| place.zip(other).sum { |a, b| (a - b)**2 } }.min || 0.0 }
         end
       end
     end

@@ -22,13 +22,21 @@ module Vumbral
 
       # @return [Array<Place>] as seen from what is copied
       def places
-        found = case @row["spread"]
-        when "grid" then lattice(counts, @row["step"])
-        when "fitted" then fitted
-        when "box" then Array.new(@row["number"]) { |n| in_box(*[-0.5, 0.5].map { |part| @row["room"].map { |side| part * side } }, chance(n)) }
-        when "stroke" then stroke
-        else other ? on_other : []
-        end
+        found =
+          case @row["spread"]
+          when "grid"
+            lattice(counts, @row["step"])
+          when "fitted"
+            fitted
+          when "box"
+            Array.new(@row["number"]) do |n|
+              in_box(*[-0.5, 0.5].map { |part| @row["room"].map { |side| part * side } }, chance(n))
+            end
+          when "stroke"
+            stroke
+          else
+            other ? on_other : []
+          end
         found.each_with_index.map { |place, n| Place.new(strayed(place.at, n), *place.to_a.drop(1)) }
       end
 
@@ -58,16 +66,29 @@ module Vumbral
 
       # The other prop, where it stands as seen from this one.
       def other
-        @other ||= @row["other"] && Shapes.build(@row["other"]["outline"], @meshes, @row["other"]["at"]).transformed(Transform.new(@row["other"]["rows"])).then { |mesh| mesh unless mesh.empty? }
+        @other ||=
+          @row["other"] &&
+          Shapes
+            .build(@row["other"]["outline"], @meshes, @row["other"]["at"])
+            .transformed(Transform.new(@row["other"]["rows"]))
+            .then { |mesh| mesh unless mesh.empty? }
       end
 
       def counts = @row["counts"].map { |n| [n.round, 1].max }
 
       def lattice(counts, step, middle = [0.0] * 3)
-        cells = counts.map { |n| (0...n).to_a }.reduce([[]]) { |all, axis| all.flat_map { |cell| axis.map { |n| cell + [n] } } }
+        cells =
+          counts
+            .map { |n| (0...n).to_a }
+            .reduce([[]]) { |all, axis| all.flat_map { |cell| axis.map { |n| cell + [n] } } }
         cells.each_with_index.map do |cell, n|
           random = chance(n)
-          Place.new(cell.each_with_index.map { |c, axis| middle[axis] + (c - 0.5 * (counts[axis] - 1)) * step[axis] + @row["loose"][axis] * random.rand(-1.0..1.0) }, UP)
+          Place.new(
+            cell.each_with_index.map do |c, axis|
+              middle[axis] + (c - 0.5 * (counts[axis] - 1)) * step[axis] + @row["loose"][axis] * random.rand(-1.0..1.0)
+            end,
+            UP
+          )
         end
       end
 
@@ -98,7 +119,11 @@ module Vumbral
         low, high = other.bounds
         Array.new(@row["number"]) { |n|
           random = chance(n)
-          TRIES.times.lazy.map { in_box(low, high, random) }.find { |place| BVHKernels.winding(tree.corners, tree.boxes, tree.far, *place.at).abs > 0.5 }
+          TRIES
+            .times
+            .lazy
+            .map { in_box(low, high, random) }
+            .find { |place| BVHKernels.winding(tree.corners, tree.boxes, tree.far, *place.at).abs > 0.5 }
         }.compact
       end
 
@@ -169,7 +194,10 @@ module Vumbral
         return at if low.nil? || (low + high).all?(&:zero?)
 
         at.each_with_index.map do |c, axis|
-          noise = Grid::Noise.value(@row.fetch("time", 0.0), 0.37 * axis, 0.0, 0.0, (@row["seed"] * 7919 + 613 * n + 101 * axis) % 1_000_000)
+          noise =
+            Grid::Noise.value(
+              @row.fetch("time", 0.0), 0.37 * axis, 0.0, 0.0, (@row["seed"] * 7919 + 613 * n + 101 * axis) % 1_000_000
+            )
           c + low[axis] + (0.5 + 0.5 * noise).clamp(0.0, 1.0) * (high[axis] - low[axis])
         end
       end

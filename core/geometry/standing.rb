@@ -28,14 +28,23 @@ module Vumbral
       def speeds(frame)
         way = (frame < @document.last_frame) ? 1 : -1
         there = frame.between?(@document.first_frame - way, @document.last_frame - way)
-        found = shown(frame).map { |prop| poured(prop, frame) || SurfaceSpeed.of(world(prop, frame), (there && @document.shown?(prop, frame + way)) ? world(prop, frame + way) : nil, way / @document.rate) }
+        found =
+          shown(frame).map do |prop|
+            poured(prop, frame) ||
+              SurfaceSpeed.of(
+                world(prop, frame), (there && @document.shown?(prop, frame + way)) ? world(prop, frame + way) : nil,
+                way / @document.rate
+              )
+          end
         Kernel::Buffer.new(:f32, found.sum { |one| one.dim(0) }, 3, bytes: found.map(&:bytes).join) unless found.empty?
       end
 
       # @param frames [Array<Integer>]
       # @return [Array<Track>] of what is shown at any of them
       def tracks(frames)
-        @props.select { |prop| frames.any? { |frame| @document.shown?(prop, frame) } }.flat_map { |prop| whole(prop, frames) + pieces(prop, frames) }
+        @props
+          .select { |prop| frames.any? { |frame| @document.shown?(prop, frame) } }
+          .flat_map { |prop| whole(prop, frames) + pieces(prop, frames) }
       end
 
       private
@@ -56,7 +65,9 @@ module Vumbral
         # Its own seconds may not be the shot's, and it may stand turned.
         pose, pace = Bodies.pose(prop, frame, @document), @document.flown(frame, prop) * @document.rate
         way = Transform.place(turn: pose["turn"], scale: pose["scale"].map { |scale| scale * pace })
-        Kernel::Buffer.new(:f32, *found.shape).tap { |out| MeshKernels.transform(out, found, Kernel::Buffer.of(:f64, way.rows.flatten)) }
+        Kernel::Buffer
+          .new(:f32, *found.shape)
+          .tap { |out| MeshKernels.transform(out, found, Kernel::Buffer.of(:f64, way.rows.flatten)) }
       end
 
       # All of a prop where it stands at a frame; the last two are kept, for one frame's next is the next one's own.
@@ -64,13 +75,20 @@ module Vumbral
         @worlds ||= Hash.new { |all, id| all[id] = {} }
         kept = @worlds[prop.id]
         kept.shift if kept.size > 1 && !kept.key?(frame)
-        kept[frame] ||= Mesh.joined(Bodies.parts([Bodies.of(@document, prop, frame)], @meshes).map { |body| coloured(prop, Shapes.world(body["outline"].merge(body["to"]), @meshes)).named(prop.name) })
+        kept[frame] ||= Mesh.joined(
+          Bodies
+            .parts([Bodies.of(@document, prop, frame)], @meshes)
+            .map { |body| coloured(prop, Shapes.world(body["outline"].merge(body["to"]), @meshes)).named(prop.name) }
+        )
       end
 
       def coloured(prop, mesh)
         return mesh if !@coloured || (mesh.colours && prop[:own_colours])
 
-        Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint, colours: Colours.runs([[0, prop[:colour]], *inside(prop, mesh)], mesh.count))
+        Mesh.new(
+          mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint,
+          colours: Colours.runs([[0, prop[:colour]], *inside(prop, mesh)], mesh.count)
+        )
       end
 
       # What a piece has where it broke.
@@ -83,7 +101,12 @@ module Vumbral
         return [] if frames.all? { |frame| Breaking.broken?(prop, frame) }
 
         poses = frames.map { |frame| Pose.of(Bodies.pose(prop, frame, @document)) }
-        meshes = frames.zip(poses).map { |frame, pose| Shapes.build(Shapes.outline(prop, document: @document, frame: frame), @meshes, pose.at) }
+        meshes =
+          frames
+            .zip(poses)
+            .map do |frame, pose|
+              Shapes.build(Shapes.outline(prop, document: @document, frame: frame), @meshes, pose.at)
+            end
         meshes = meshes.first(1) if meshes.uniq.size == 1
         there = frames.map { |frame| @document.shown?(prop, frame) && !Breaking.broken?(prop, frame) }
         [Track.new(prop.name, own(prop, meshes[0]), prop[:colour], seen(poses, there), shapes(prop, meshes))]
@@ -92,19 +115,40 @@ module Vumbral
       def pieces(prop, frames)
         return [] unless frames.any? { |frame| Breaking.broken?(prop, frame) }
 
-        by_frame = frames.map { |frame| Breaking.broken?(prop, frame) ? Bodies.parts([Bodies.of(@document, prop, frame)], @meshes).to_h { |body| [body["outline"], body["to"]] } : {} }
+        by_frame =
+          frames.map do |frame|
+            if Breaking.broken?(prop, frame)
+              Bodies.parts([Bodies.of(@document, prop, frame)], @meshes).to_h { |body| [body["outline"], body["to"]] }
+            else
+              {}
+            end
+          end
         by_frame.flat_map(&:keys).uniq.each_with_index.map do |outline, n|
           last = Pose.of(by_frame.find { |bodies| bodies[outline] }[outline])
           poses = by_frame.map { |bodies| bodies[outline] ? last = Pose.of(bodies[outline]) : last }
-          Track.new("#{prop.name} piece #{n + 1}", piece(prop, Shapes.build(outline, @meshes)), prop[:colour], seen(poses, by_frame.zip(frames).map { |bodies, frame| bodies.key?(outline) && @document.shown?(prop, frame) }), [])
+          Track.new(
+            "#{prop.name} piece #{n + 1}",
+            piece(prop, Shapes.build(outline, @meshes)),
+            prop[:colour],
+            seen(
+              poses, by_frame.zip(frames).map { |bodies, frame| bodies.key?(outline) && @document.shown?(prop, frame) }
+            ),
+            []
+          )
         end
       end
 
       def piece(prop, mesh) = inside(prop, mesh).empty? ? mesh : coloured(prop, mesh)
 
-      def own(prop, mesh) = prop[:own_colours] ? mesh : Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint)
+      def own(prop, mesh) =
+        if prop[:own_colours]
+          mesh
+        else
+          Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places, paint: mesh.paint)
+        end
 
-      def seen(poses, there) = poses.zip(there).map { |pose, here| Pose.new(pose.position, pose.turn, here ? pose.scale : [NOWHERE] * 3) }
+      def seen(poses, there) =
+        poses.zip(there).map { |pose, here| Pose.new(pose.position, pose.turn, here ? pose.scale : [NOWHERE] * 3) }
 
       def shapes(prop, meshes)
         return [] if meshes.size == 1

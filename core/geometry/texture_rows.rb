@@ -95,7 +95,9 @@ module Vumbral
             slot = 64 * (o & 3) + 16 * (k & 3) + 4 * (j & 3) + (i & 3)
             around(points, slot, i, j, k, seed, again) unless known(keys, slot, i, j, k, seed)
             nearest(near, second, scaled, points, 81 * slot)
-            (first...last).each { |c| out[c] = out[c] + gain * TextureKernels.measured(rows, n, Math.sqrt(near[c]), Math.sqrt(second[c])) }
+            (first...last).each do |c|
+              out[c] = out[c] + gain * TextureKernels.measured(rows, n, Math.sqrt(near[c]), Math.sqrt(second[c]))
+            end
             first = last
           end
           most += gain

@@ -25,18 +25,28 @@ module Vumbral
         seconds = (frame - document.first_frame) / document.rate
         cycle = Cycle.new(document, node[:loops])
         time, loop = cycle.of(node[:change], frame)
-        space, periods = cycle.loops? ? round_trip(document, node, frame, cycle) : [space(document, node, frame, seconds), [0.0] * 3]
-        numbers = [KINDS.index(node[:what]).to_f, *space, node[:seed].to_f, time, node[:octaves].to_f, which(node), *shape(node),
-          node[:brightness, frame], node[:gamma, frame], node[:contrast, frame], node[:inverted] ? 1.0 : 0.0, node[:factor, frame], node[:cell_value], node[:gap_value], node[:ramp].empty? ? 0.0 : 1.0, *periods, loop.to_f]
+        space, periods =
+          cycle.loops? ? round_trip(document, node, frame, cycle) : [space(document, node, frame, seconds), [0.0] * 3]
+        numbers = [
+          KINDS.index(node[:what]).to_f, *space, node[:seed].to_f, time, node[:octaves].to_f, which(node), *shape(node),
+          node[:brightness, frame], node[:gamma, frame], node[:contrast, frame], node[:inverted] ? 1.0 : 0.0,
+          node[:factor, frame], node[:cell_value], node[:gap_value], node[:ramp].empty? ? 0.0 : 1.0, *periods, loop.to_f
+        ]
         numbers.fill(0.0, numbers.size...RAMP) + ramp(node) + [read(document, node, frame, seconds)].compact
       end
 
       # What it is read from, as plain data; without that it is even.
       def read(document, node, frame, seconds)
         case node[:what]
-        when "picture" then node[:picture] && {"as" => "picture", "picture" => node[:picture]}
-        when "formula" then {"as" => "formula", "formula" => node[:formula], "frame" => frame, "time" => seconds, "seed" => document.the(:general)[:seed]}
-        when "front" then young(document, node, frame)
+        when "picture"
+          node[:picture] && {"as" => "picture", "picture" => node[:picture]}
+        when "formula"
+          {
+            "as" => "formula", "formula" => node[:formula], "frame" => frame, "time" => seconds,
+            "seed" => document.the(:general)[:seed]
+          }
+        when "front"
+          young(document, node, frame)
         when "sculpt"
           sculpt = document.nodes[node[:sculpt]]
           recipe = sculpt && document.on?(sculpt) && Recipes.one(document, sculpt, frame)
@@ -48,7 +58,11 @@ module Vumbral
         front = document.nodes[node[:front]]
         row = front && document.on?(front) && Front.row(document, front, frame)
         prop = row && document.nodes[Front.prop(document, front)]
-        prop && {"as" => "front", "front" => row, "body" => Bodies.of(document, prop, frame), **%i[rise lasts fall].to_h { |dial| [dial.to_s, node[dial]] }}
+        prop &&
+          {
+            "as" => "front", "front" => row, "body" => Bodies.of(document, prop, frame),
+            **%i[rise lasts fall].to_h { |dial| [dial.to_s, node[dial]] }
+          }
       end
 
       # Without its place and size: what of it is one wide lies about the origin. For what holds it before itself.
@@ -56,7 +70,15 @@ module Vumbral
       def flat(document, node, frame)
         row = row(document, node, frame)
         seconds = (frame - document.first_frame) / document.rate
-        turn = Transform.place(position: node[:drift].map { |speed| speed * seconds }, turn: node[:turn, frame], scale: node[:stretch, frame].map { |factor| factor * ((node[:what] == "picture" || node[:what] == "formula") ? 1.0 : 0.25) })
+        turn =
+          Transform.place(
+            position: node[:drift].map { |speed| speed * seconds },
+            turn: node[:turn, frame],
+            scale:
+              node[:stretch, frame].map do |factor|
+                factor * ((node[:what] == "picture" || node[:what] == "formula") ? 1.0 : 0.25)
+              end
+          )
         row[1, 12] = turn.inverse.rows.flatten.first(12)
         row
       end
@@ -85,8 +107,20 @@ module Vumbral
       def round_trip(document, node, frame, cycle)
         rows = space(document, node, frame, 0.0).each_slice(4).to_a
         # What is behind it is of its own space, as it is where it follows nothing.
-        own = Transform.place(turn: node[:turn, frame], scale: node[:stretch, frame].map { |factor| factor * node[:size, frame] }).inverse.rows
-        turns = 3.times.map { |n| cycle.turns(3.times.sum { |c| own[n][c] * node[:drift][c] * cycle.seconds }.then { |much| (much.abs < 0.02) ? 0.0 : much }) }
+        own =
+          Transform
+            .place(turn: node[:turn, frame], scale: node[:stretch, frame].map { |factor| factor * node[:size, frame] })
+            .inverse
+            .rows
+        turns =
+          3.times.map do |n|
+            cycle.turns(
+              3
+                .times
+                .sum { |c| own[n][c] * node[:drift][c] * cycle.seconds }
+                .then { |much| (much.abs < 0.02) ? 0.0 : much }
+            )
+          end
         moved = rows.each_with_index.map { |row, n| [*row.first(3), row[3] - turns[n] * cycle.part(frame)] }
         [moved.flatten, turns.map { |n| n.abs.to_f }]
       end

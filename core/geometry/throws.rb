@@ -22,11 +22,15 @@ module Vumbral
         return if node[:prop] && !@document.on?(@document.node(node[:prop]))
 
         maps = MapRows.of(@document, node, frame)
-        DIALS.to_h { |dial| [dial.to_s, led(node, dial, frame)] }.merge("bodies" => bodies(node[:prop], frame)).merge(maps.empty? ? {} : {"maps" => maps})
+        DIALS
+          .to_h { |dial| [dial.to_s, led(node, dial, frame)] }
+          .merge("bodies" => bodies(node[:prop], frame))
+          .merge(maps.empty? ? {} : {"maps" => maps})
       end
 
       # @return [Hash] all of it up to a frame
-      def to_h(frame) = {"first" => @first, "rate" => @rate, "seed" => @seed, "rows" => (@first..frame.ceil).map { |n| at(n) }}
+      def to_h(frame) =
+        {"first" => @first, "rate" => @rate, "seed" => @seed, "rows" => (@first..frame.ceil).map { |n| at(n) }}
 
       # The same from what {#to_h} came to.
       Kept = Struct.new(:first, :rate, :seed, :rows) do

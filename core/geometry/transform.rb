@@ -17,7 +17,8 @@ module Vumbral
       # @param turn [Array<Float>] degrees
       # @param scale [Array<Float>]
       def self.place(position: [0.0, 0.0, 0.0], turn: [0.0, 0.0, 0.0], scale: [1.0, 1.0, 1.0])
-        (cx, sx), (cy, sy), (cz, sz) = turn.map { |degrees| [Math.cos(degrees * Math::PI / 180), Math.sin(degrees * Math::PI / 180)] }
+        (cx, sx), (cy, sy), (cz, sz) =
+          turn.map { |degrees| [Math.cos(degrees * Math::PI / 180), Math.sin(degrees * Math::PI / 180)] }
         rotation = [
           [cz * cy, cz * sy * sx - sz * cx, cz * sy * cx + sz * sx],
           [sz * cy, sz * sy * sx + cz * cx, sz * sy * cx - cz * sx],
@@ -56,8 +57,13 @@ module Vumbral
         x, y, z = by.map { |c| c / angle }
         c, s = Math.cos(angle), Math.sin(angle)
         d = 1.0 - c
-        Transform.new([[c + x * x * d, x * y * d - z * s, x * z * d + y * s, 0.0], [y * x * d + z * s, c + y * y * d, y * z * d - x * s, 0.0],
-          [z * x * d - y * s, z * y * d + x * s, c + z * z * d, 0.0]]) * self
+        Transform.new(
+          [
+            [c + x * x * d, x * y * d - z * s, x * z * d + y * s, 0.0],
+            [y * x * d + z * s, c + y * y * d, y * z * d - x * s, 0.0],
+            [z * x * d - y * s, z * y * d + x * s, c + z * z * d, 0.0]
+          ]
+        ) * self
       end
 
       # The velocity field of a body that goes from one place to another in `seconds`, as a
@@ -83,7 +89,9 @@ module Vumbral
       # @return [Array<Float>]
       def self.near(other, angles)
         x, y, z = angles
-        [[x, y, z], [x + 180.0, 180.0 - y, z + 180.0]].map { |one| one.zip(other).map { |a, b| a - 360.0 * ((a - b) / 360.0).round } }
+        [[x, y, z], [x + 180.0, 180.0 - y, z + 180.0]].map do |one|
+          one.zip(other).map { |a, b| a - 360.0 * ((a - b) / 360.0).round }
+        end
           .min_by { |one| one.zip(other).sum { |a, b| (a - b).abs } }
       end
 

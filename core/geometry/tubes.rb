@@ -23,7 +23,12 @@ module Vumbral
           reach = radius[0] + part * (radius[1] - radius[0])
           [reach * Math.cos(angle), tall * (part - 0.5), -reach * Math.sin(angle)]
         end
-        widths = (0..count).map { |n| (2.0 * Math::PI * turns * n / count).then { |angle| tube * (1.0 + uneven * (0.6 * Math.sin(1.7 * angle) + 0.4 * Math.sin(4.3 * angle + 1.0))) } }
+        widths =
+          (0..count).map do |n|
+            (2.0 * Math::PI * turns * n / count).then do |angle|
+              tube * (1.0 + uneven * (0.6 * Math.sin(1.7 * angle) + 0.4 * Math.sin(4.3 * angle + 1.0)))
+            end
+          end
         along(places, widths, around: around)
       end
 
@@ -49,9 +54,14 @@ module Vumbral
       def along(places, widths, around: 24)
         ways = tangents(places)
         sides = frames(places, ways)
-        rings = places.zip(widths, ways, sides).map { |place, width, way, side| [place, width, side, Vectors.cross(way, side)] }
+        rings =
+          places
+            .zip(widths, ways, sides)
+            .map { |place, width, way, side| [place, width, side, Vectors.cross(way, side)] }
         rings = cap(rings[0], ways[0], -1.0).reverse + rings + cap(rings[-1], ways[-1], 1.0)
-        points = rings.flat_map { |ring| circle(ring, around) } + [ends(places[0], ways[0], -widths[0]), ends(places[-1], ways[-1], widths[-1])]
+        points =
+          rings.flat_map { |ring| circle(ring, around) } +
+          [ends(places[0], ways[0], -widths[0]), ends(places[-1], ways[-1], widths[-1])]
         Mesh.from(points.flatten, faces(rings.size, around))
       end
 
@@ -59,13 +69,18 @@ module Vumbral
       def smooth(places)
         first = places[0].zip(places[1]).map { |a, b| 2.0 * a - b }
         last = places[-1].zip(places[-2]).map { |a, b| 2.0 * a - b }
-        all = [first, *places, last].each_cons(4).flat_map { |four| BETWEEN.times.map { |n| between(four, n / BETWEEN.to_f) } }
+        all =
+          [first, *places, last].each_cons(4)
+            .flat_map { |four| BETWEEN.times.map { |n| between(four, n / BETWEEN.to_f) } }
         all << places[-1]
       end
 
       # Of the way from the second of four to the third (Barry & Goldman 1988).
       def between(four, part)
-        at = four.each_cons(2).reduce([0.0]) { |all, (a, b)| all << all[-1] + [Vectors.length(Vectors.minus(b, a)), 1e-9].max**0.5 }
+        at =
+          four
+            .each_cons(2)
+            .reduce([0.0]) { |all, (a, b)| all << all[-1] + [Vectors.length(Vectors.minus(b, a)), 1e-9].max**0.5 }
         t = at[1] + part * (at[2] - at[1])
         mix = ->(a, b, from, to) { ((t - from) / (to - from)).then { |s| a.zip(b).map { |x, y| x + s * (y - x) } } }
         three = four.each_cons(2).each_with_index.map { |(a, b), n| mix[a, b, at[n], at[n + 1]] }
@@ -74,7 +89,9 @@ module Vumbral
       end
 
       def tangents(places)
-        places.each_index.map { |n| Vectors.unit(Vectors.minus(places[[n + 1, places.size - 1].min], places[[n - 1, 0].max])) }
+        places.each_index.map do |n|
+          Vectors.unit(Vectors.minus(places[[n + 1, places.size - 1].min], places[[n - 1, 0].max]))
+        end
       end
 
       # A way across the curve at each place.
@@ -98,13 +115,21 @@ module Vumbral
       # Rings of a rounded end, from the tube outwards.
       def cap(ring, way, sign)
         place, width, side, up = ring
-        (1...ENDS).map { |n| (0.5 * Math::PI * n / ENDS).then { |angle| [place.zip(way).map { |c, w| c + sign * width * Math.sin(angle) * w }, width * Math.cos(angle), side, up] } }
+        (1...ENDS).map do |n|
+          (0.5 * Math::PI * n / ENDS).then do |angle|
+            [place.zip(way).map { |c, w| c + sign * width * Math.sin(angle) * w }, width * Math.cos(angle), side, up]
+          end
+        end
       end
 
       def ends(place, way, far) = place.zip(way).map { |c, w| c + far * w }
 
       def circle((place, width, side, up), around)
-        around.times.map { |m| (2.0 * Math::PI * m / around).then { |angle| 3.times.map { |a| place[a] + width * (Math.cos(angle) * side[a] + Math.sin(angle) * up[a]) } } }
+        around.times.map do |m|
+          (2.0 * Math::PI * m / around).then do |angle|
+            3.times.map { |a| place[a] + width * (Math.cos(angle) * side[a] + Math.sin(angle) * up[a]) }
+          end
+        end
       end
 
       # Between rings, and to a point at either end, which come last.

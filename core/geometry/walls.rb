@@ -23,7 +23,10 @@ module Vumbral
         rows = @walls.flat_map do |wall|
           list = poses.fetch(wall[:id])
           rigid = Pose.of(list[[n, list.size - 1].min]).rigid
-          [*wall[:low], wall[:cell], *wall[:counts].map(&:to_f), 0.0, *rigid.inverse.rows.flatten, *rigid.rows.flat_map { |row| row.first(3) }]
+          [
+            *wall[:low], wall[:cell], *wall[:counts].map(&:to_f), 0.0, *rigid.inverse.rows.flatten,
+            *rigid.rows.flat_map { |row| row.first(3) }
+          ]
         end
         [Kernel::Buffer.of(:f64, rows, @walls.size, 29), @fields]
       end

@@ -30,11 +30,21 @@ module Vumbral
         to = numbers.to_a
         rows = mesh.triangles.to_a.map { |n| to[n] }.each_slice(3).to_a
         kept = rows.each_index.select { |n| rows[n].uniq.size == 3 }
-        paint = mesh.paint && Array.new(places.dim(0), 0.0).tap { |all| mesh.paint.to_a.each_with_index { |value, n| all[to[n]] = value } }
-        corners = ->(values, width) { values && Kernel::Buffer.of(:f32, values.to_a.each_slice(width).to_a.values_at(*kept).flatten, kept.size, width) }
+        paint =
+          mesh.paint &&
+          Array
+            .new(places.dim(0), 0.0)
+            .tap { |all| mesh.paint.to_a.each_with_index { |value, n| all[to[n]] = value } }
+        corners = ->(values, width) do
+          values &&
+            Kernel::Buffer.of(:f32, values.to_a.each_slice(width).to_a.values_at(*kept).flatten, kept.size, width)
+        end
         parts = (kept.size == rows.size) ? mesh.parts : nil
-        Mesh.new(places, Kernel::Buffer.of(:i32, rows.values_at(*kept).flatten, kept.size, 3), parts, places: corners.call(mesh.places, 6),
-          paint: paint && Kernel::Buffer.of(:f32, paint), colours: corners.call(mesh.colours, 9))
+        Mesh.new(
+          places, Kernel::Buffer.of(:i32, rows.values_at(*kept).flatten, kept.size, 3), parts,
+          places: corners.call(mesh.places, 6), paint: paint && Kernel::Buffer.of(:f32, paint),
+          colours: corners.call(mesh.colours, 9)
+        )
       end
 
       # @param points [Kernel::Buffer] f32 [n, 3]; @param triangles [Kernel::Buffer] i32 [m, 3]

@@ -105,8 +105,10 @@ module Vumbral
       def compile(path)
         base = "#{path}.#{Process.pid}"
         File.write("#{base}.c", source)
-        output, status = Open3.capture2e(self.class.compiler, *FLAGS, *WIDE, *("-DVT_CHECKS" if self.class.checks?), "-o",
-          base, "#{base}.c", "-lm")
+        output, status =
+          Open3.capture2e(
+            self.class.compiler, *FLAGS, *WIDE, *("-DVT_CHECKS" if self.class.checks?), "-o", base, "#{base}.c", "-lm"
+          )
         raise "the compiler refused #{@library}: #{output[0, 2000]}" unless status.success?
 
         File.rename(base, path)
@@ -165,10 +167,14 @@ module Vumbral
       end
 
       def tuples(order)
-        order.map { |translator| translator.signature.returns }.grep(Array).uniq { |types| types.map(&:compute) }.map do |types|
-          fields = types.each_with_index.map { |type, i| "#{Types::C_NAMES.fetch(type.compute)} v#{i};" }.join(" ")
-          "typedef struct { #{fields} } #{Translator.return_type(types)};\n"
-        end
+        order
+          .map { |translator| translator.signature.returns }
+          .grep(Array)
+          .uniq { |types| types.map(&:compute) }
+          .map do |types|
+            fields = types.each_with_index.map { |type, i| "#{Types::C_NAMES.fetch(type.compute)} v#{i};" }.join(" ")
+            "typedef struct { #{fields} } #{Translator.return_type(types)};\n"
+          end
       end
 
       def exports

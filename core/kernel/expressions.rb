@@ -65,7 +65,9 @@ module Vumbral
         nesting = @signature.owner.name.split("::")
         nesting.size.downto(0) do |count|
           home = Object.const_get((nesting.first(count).join("::").empty? ? "Object" : nesting.first(count).join("::")))
-          return node.slice.split("::").reduce(home) { |at, name| at.const_get(name, at.equal?(home) ? count.zero? : false) }
+          return (
+            node.slice.split("::").reduce(home) { |at, name| at.const_get(name, at.equal?(home) ? count.zero? : false) }
+          )
         rescue NameError
           next
         end
@@ -97,7 +99,9 @@ module Vumbral
       def common(node, *values)
         return :bool if values.all? { |value| value.type == :bool }
 
-        values.each { |value| refuse(node, "a number belongs here") unless RANKS.key?(value.type) && value.type != :bool }
+        values.each do |value|
+          refuse(node, "a number belongs here") unless RANKS.key?(value.type) && value.type != :bool
+        end
         # A literal fraction takes the precision of what it stands beside.
         types = values.map { |value| (value.literal && values.any? { |other| other.type == :f64 }) ? :f64 : value.type }
         types.max_by { |type| RANKS.fetch(type) }
@@ -158,7 +162,10 @@ module Vumbral
         end
         refuse(node, "#{node.name} gives nothing back") if signature.returns.nil? && !statement
         @calls << signature
-        codes = arguments.zip(signature.arguments).flat_map { |given, (argument, type)| pass(given, type, signature, argument) }
+        codes =
+          arguments
+            .zip(signature.arguments)
+            .flat_map { |given, (argument, type)| pass(given, type, signature, argument) }
         type = signature.returns.is_a?(Array) ? signature.returns : signature.returns&.compute
         make("#{Translator.symbol(signature)}(#{codes.join(", ")})", type || :void)
       end
@@ -213,7 +220,10 @@ module Vumbral
         refuse(node, "only min and max of a list can stand in a kernel") unless %i[min max].include?(node.name)
         values = list.elements.map { |element| expression(element) }
         type = common(node, *values)
-        values.map { |value| coerce(value, type) }.reduce { |a, b| "vt_#{node.name}_#{type}(#{a}, #{b})" }.then { |code| make(code, type) }
+        values
+          .map { |value| coerce(value, type) }
+          .reduce { |a, b| "vt_#{node.name}_#{type}(#{a}, #{b})" }
+          .then { |code| make(code, type) }
       end
 
       def binary(node, operator, left, right)
@@ -247,16 +257,29 @@ module Vumbral
       def method_call(node, value, arguments)
         f = (value.type == :f64) ? "" : "f"
         case node.name
-        when :-@ then make("(-#{value.code})", value.type, value.literal && -value.literal)
-        when :+@ then value
-        when :! then make("(!#{value.code})", :bool)
-        when :abs then make(%i[f32 f64].include?(value.type) ? "fabs#{f}(#{value.code})" : "vt_abs_#{value.type}(#{value.code})", value.type)
-        when :to_i then make("(int32_t)(#{value.code})", :i32)
-        when :to_f then make("(float)(#{value.code})", :f32)
-        when :floor, :ceil then make("(int32_t)#{node.name}#{f}(#{value.code})", :i32)
-        when :round then make("(int32_t)round#{f}(#{value.code})", :i32)
-        when :clamp then clamped(node, value, arguments)
-        else refuse(node, "#{node.name} cannot stand in a kernel")
+        when :-@
+          make("(-#{value.code})", value.type, value.literal && -value.literal)
+        when :+@
+          value
+        when :!
+          make("(!#{value.code})", :bool)
+        when :abs
+          make(
+            %i[f32 f64].include?(value.type) ? "fabs#{f}(#{value.code})" : "vt_abs_#{value.type}(#{value.code})",
+            value.type
+          )
+        when :to_i
+          make("(int32_t)(#{value.code})", :i32)
+        when :to_f
+          make("(float)(#{value.code})", :f32)
+        when :floor, :ceil
+          make("(int32_t)#{node.name}#{f}(#{value.code})", :i32)
+        when :round
+          make("(int32_t)round#{f}(#{value.code})", :i32)
+        when :clamp
+          clamped(node, value, arguments)
+        else
+          refuse(node, "#{node.name} cannot stand in a kernel")
         end
       end
 

@@ -53,7 +53,10 @@ module Vumbral
           handle = Fiddle.dlopen(build.path)
           @set_threads = Fiddle::Function.new(handle["vt_set_threads"], [Fiddle::TYPE_INT], Fiddle::TYPE_VOID)
           @set_threads.call(Kernel.threads)
-          @entries = @library.kernels.to_h { |name, signature| [name, bind(handle, name, signature, build.written.fetch(name.to_s))] }
+          @entries =
+            @library.kernels.to_h do |name, signature|
+              [name, bind(handle, name, signature, build.written.fetch(name.to_s))]
+            end
         end
       end
 
@@ -65,13 +68,20 @@ module Vumbral
 
       def bind(handle, name, signature, written)
         types = signature.flat.values.flat_map do |type|
-          type.is_a?(Types::ArrayType) ? [Fiddle::TYPE_VOIDP] + [Fiddle::TYPE_INT] * type.rank : [C_CALL.fetch(type.compute)]
+          if type.is_a?(Types::ArrayType)
+            [Fiddle::TYPE_VOIDP] + [Fiddle::TYPE_INT] * type.rank
+          else
+            [C_CALL.fetch(type.compute)]
+          end
         end
         several = signature.returns.is_a?(Array)
         types << Fiddle::TYPE_VOIDP if several
         result = (signature.returns.nil? || several) ? Fiddle::TYPE_VOID : C_CALL.fetch(signature.returns.compute)
         places = signature.flat.keys.each_index.select { |i| written.include?(signature.flat.keys[i].to_s) }
-        Entry.new(Fiddle::Function.new(handle["x_#{Translator.c_name(name)}"], types, result), signature, places, signature.returns)
+        Entry.new(
+          Fiddle::Function.new(handle["x_#{Translator.c_name(name)}"], types, result), signature, places,
+          signature.returns
+        )
       end
 
       # The values of a call, each record as its parts.
@@ -105,7 +115,8 @@ module Vumbral
       def check(name, argument, type, value)
         return if value.is_a?(Buffer) && value.type.equal?(type.element) && value.rank == type.rank
 
-        raise ArgumentError, "#{@library}.#{name} wants #{argument.to_s.sub("__", ".")} as #{type}, not #{value.inspect[0, 80]}"
+        raise ArgumentError,
+          "#{@library}.#{name} wants #{argument.to_s.sub("__", ".")} as #{type}, not #{value.inspect[0, 80]}"
       end
 
       # Built kernels may assume that what they write is nothing else they are given.

@@ -21,7 +21,8 @@ module Vumbral
 
       def read_part(node)
         parts = @signature.arguments[node.receiver.name].parts
-        type = parts[node.name] or refuse(node, "#{node.receiver.name} has no #{node.name}; it has: #{parts.keys.join(", ")}")
+        type = parts[node.name] or
+          refuse(node, "#{node.receiver.name} has no #{node.name}; it has: #{parts.keys.join(", ")}")
         make(name_of(node).to_s, type.is_a?(Types::ArrayType) ? type : type.compute)
       end
 
@@ -60,7 +61,10 @@ module Vumbral
         values = node.arguments&.arguments.to_a
         refuse(node, "the record #{argument} belongs here") unless resolve(node.receiver).equal?(type)
         refuse(node, "#{node.receiver.slice} has #{type.parts.size} parts") unless values.size == type.parts.size
-        type.parts.zip(values).flat_map { |(part, inner), value| pass(value, inner, signature, Record.part(argument, part)) }
+        type
+          .parts
+          .zip(values)
+          .flat_map { |(part, inner), value| pass(value, inner, signature, Record.part(argument, part)) }
       end
     end
   end

@@ -100,7 +100,11 @@ module Vumbral
         if node.value.is_a?(Prism::ArrayNode)
           given = node.value.elements.map { |element| expression(element) }
           temporaries = given.map { fresh("t") }
-          set = given.zip(temporaries).map { |value, name| "#{Types::C_NAMES.fetch(value.type)} #{name} = #{value.code};\n" }.join
+          set =
+            given
+              .zip(temporaries)
+              .map { |value, name| "#{Types::C_NAMES.fetch(value.type)} #{name} = #{value.code};\n" }
+              .join
           values = given.zip(temporaries).map { |value, name| Translator::Expr.new(name, value.type) }
         else
           tuple = expression(node.value)
@@ -176,7 +180,10 @@ module Vumbral
         refuse(node, "each_cell goes over a three-dimensional array") unless type.is_a?(Types::ArrayType) && type.rank == 3
         refuse(node, "each_cell cannot stand inside a loop or another parallel") if @loops.to_a.any?
         k, j, i = variables
-        body = nested([[k, :parallel], [j, :loop], [i, :loop]]) { node.block.body.body.map { |inner| statement(inner) }.join }
+        body =
+          nested([[k, :parallel], [j, :loop], [i, :loop]]) do
+            node.block.body.body.map { |inner| statement(inner) }.join
+          end
         rows = "for (int32_t #{j} = 0; #{j} < #{name}_n1; #{j}++) {\n" \
           "for (int32_t #{i} = 0; #{i} < #{name}_n2; #{i}++) {\n#{body}} }\n"
         "#pragma omp parallel for num_threads(vt_threads) schedule(static)\n" \

@@ -43,12 +43,15 @@ module Vumbral
       end
 
       # The mean colour of a picture, at a luminance of 1. @return [Array<Float>]
-      def self.mean(digest, meshes) = shrunk(digest, meshes).then { |mean| mean.map { |c| c / brightness(digest, meshes) } }
+      def self.mean(digest, meshes) =
+        shrunk(digest, meshes).then { |mean| mean.map { |c| c / brightness(digest, meshes) } }
 
       # The luminance of a picture in the mean. @return [Float]
-      def self.brightness(digest, meshes) = shrunk(digest, meshes).then { |r, g, b| [0.2126 * r + 0.7152 * g + 0.0722 * b, 1e-6].max }
+      def self.brightness(digest, meshes) =
+        shrunk(digest, meshes).then { |r, g, b| [0.2126 * r + 0.7152 * g + 0.0722 * b, 1e-6].max }
 
-      def self.shrunk(digest, meshes) = Kernel::Buffer.new(:f32, 1, 1, 3).tap { |out| Grid::ShrinkKernels.mean(out, meshes.coloured(digest)) }.to_a
+      def self.shrunk(digest, meshes) =
+        Kernel::Buffer.new(:f32, 1, 1, 3).tap { |out| Grid::ShrinkKernels.mean(out, meshes.coloured(digest)) }.to_a
       private_class_method :shrunk
 
       # @param coloured [Kernel::Buffer] f32 [h, w, 4], linear
@@ -58,7 +61,13 @@ module Vumbral
         @small = shrunk(coloured, *SMALL)
         @rows = shrunk(coloured, HIGH, WIDE).to_a.each_slice(3).to_a
         @ways = Array.new(HIGH) { |j| Array.new(WIDE) { |i| way(j, i) } }.flatten(1)
-        @parts = Array.new(HIGH) { |j| (Math.sin((j + 1) * Math::PI / HIGH - Math::PI / 2) - Math.sin(j * Math::PI / HIGH - Math::PI / 2)) * 2 * Math::PI / WIDE }.flat_map { |part| [part] * WIDE }
+        @parts =
+          Array
+            .new(HIGH) do |j|
+              (Math.sin((j + 1) * Math::PI / HIGH - Math::PI / 2) - Math.sin(j * Math::PI / HIGH - Math::PI / 2)) * 2 *
+                Math::PI / WIDE
+            end
+            .flat_map { |part| [part] * WIDE }
         @level = falling
         @suns = found
         @soft = softened
@@ -66,7 +75,8 @@ module Vumbral
 
       private
 
-      def shrunk(from, height, width) = Kernel::Buffer.new(:f32, height, width, 3).tap { |out| Grid::ShrinkKernels.mean(out, from) }
+      def shrunk(from, height, width) =
+        Kernel::Buffer.new(:f32, height, width, 3).tap { |out| Grid::ShrinkKernels.mean(out, from) }
 
       def way(j, i)
         up = Math::PI * (0.5 - (j + 0.5) / HIGH)
@@ -78,7 +88,9 @@ module Vumbral
 
       # On a level sheet from the upper half.
       def falling
-        3.times.map { |c| @rows.each_index.sum { |n| @ways[n][1].positive? ? @rows[n][c] * @ways[n][1] * @parts[n] : 0.0 } }
+        3.times.map do |c|
+          @rows.each_index.sum { |n| @ways[n][1].positive? ? @rows[n][c] * @ways[n][1] * @parts[n] : 0.0 }
+        end
       end
 
       # Takes the bright places out of the picture.

@@ -27,9 +27,12 @@ module Vumbral
         return if !node[:thickness, frame].positive? || (node[:fills] == "prop" && prop.nil?)
 
         at = textures.index(node[:texture]) || -1
-        row = {"thickness" => node[:thickness, frame], "colour" => node[:colour, frame], "forward" => node[:forward, frame], "level" => node[:level, frame],
-               "thins" => (node[:course] == "low") ? 1.0 / node[:thins, frame] : 0.0, "texture" => at, "textured" => node[:textured, frame], "soft" => node[:soft, frame],
-               "reach" => node[:reach], "glow" => node[:glow_colour, frame].map { |c| c * node[:glow, frame] }, "around" => node[:around, frame]}
+        row = {
+          "thickness" => node[:thickness, frame], "colour" => node[:colour, frame], "forward" => node[:forward, frame],
+          "level" => node[:level, frame], "thins" => (node[:course] == "low") ? 1.0 / node[:thins, frame] : 0.0,
+          "texture" => at, "textured" => node[:textured, frame], "soft" => node[:soft, frame], "reach" => node[:reach],
+          "glow" => node[:glow_colour, frame].map { |c| c * node[:glow, frame] }, "around" => node[:around, frame]
+        }
         prop ? row.merge("body" => Geometry::Bodies.of(document, prop, frame)) : row
       end
 
@@ -47,7 +50,10 @@ module Vumbral
         (x, y, z), (width, height, depth) = Geometry::Hanging.stood(document, box), box[:size]
         camera = document.the(:camera)
         lamps = document.of(:lamp).map { |lamp| Geometry::Hanging.point(document, lamp, :position, frame) }
-        [[x - width, y, z - depth], [x + width, y + height, z + depth], *%i[position target].map { |dial| Geometry::Hanging.point(document, camera, dial, frame) }, *lamps]
+        [
+          [x - width, y, z - depth], [x + width, y + height, z + depth],
+          *%i[position target].map { |dial| Geometry::Hanging.point(document, camera, dial, frame) }, *lamps
+        ]
       end
       private_class_method :fog, :beams, :around
 
@@ -69,10 +75,15 @@ module Vumbral
 
         maps, faces = Shadows.new(@rig.lamps, scene, *box, coarse: coarse).made
         first, cell, counts = grid(coarse ? LIGHT_CELLS / 10 : LIGHT_CELLS)
-        left, open = Kernel::Buffer.new(:f32, [@rig.lamps.dim(0), 1].max, *counts.reverse), Kernel::Buffer.new(:f32, *counts.reverse)
+        left, open =
+          Kernel::Buffer.new(:f32, [@rig.lamps.dim(0), 1].max, *counts.reverse),
+          Kernel::Buffer.new(:f32, *counts.reverse)
         known = [rows, fields, textures, maps, faces]
         # Nothing is known yet of what it fills in.
-        blank = HazeLight.new(*known, Kernel::Buffer.new(:f32, 1, 1, 1, 1), Kernel::Buffer.new(:f32, 1, 1, 1), *first, cell, *sky, lamps)
+        blank =
+          HazeLight.new(
+            *known, Kernel::Buffer.new(:f32, 1, 1, 1, 1), Kernel::Buffer.new(:f32, 1, 1, 1), *first, cell, *sky, lamps
+          )
         HazeFillKernels.fill(left, open, blank, lamps, smoke, lattice, @rig.thickness * @rig.shadow)
         HazeLight.new(*known, left, open, *first, cell, *sky, lamps)
       end
@@ -96,14 +107,24 @@ module Vumbral
       # @return [Float] how much light keeps its way, in the mean of all fogs
       def forward
         fogs = @rows.reject { |row| row[0] == BEAM }
-        fogs.empty? ? 0.0 : fogs.sum { |row| row[HazeKernels::THICK] * row[HazeKernels::FORWARD] } / fogs.sum { |row| row[HazeKernels::THICK] }
+        if fogs.empty?
+          0.0
+        else
+          fogs.sum { |row| row[HazeKernels::THICK] * row[HazeKernels::FORWARD] } /
+            fogs.sum { |row| row[HazeKernels::THICK] }
+        end
       end
 
       private
 
       def rows = Kernel::Buffer.of(:f32, @rows.flatten, @rows.size, WIDTH)
 
-      def fields = @fields.empty? ? Kernel::Buffer.new(:f32, 1) : Kernel::Buffer.new(:f32, @fields.sum(&:size), bytes: @fields.map(&:bytes).join)
+      def fields =
+        if @fields.empty?
+          Kernel::Buffer.new(:f32, 1)
+        else
+          Kernel::Buffer.new(:f32, @fields.sum(&:size), bytes: @fields.map(&:bytes).join)
+        end
 
       def textures
         @textures ||= Maps::Patterns.buffer(@settings["textures"], @meshes)
@@ -116,8 +137,12 @@ module Vumbral
 
       def nothing
         one = Kernel::Buffer.new(:f32, 1, 1, 1)
-        HazeLight.new(Kernel::Buffer.new(:f32, 0, WIDTH), Kernel::Buffer.new(:f32, 1), Kernel::Buffer.new(:f32, 1, Geometry::Textures::WIDTH), Kernel::Buffer.new(:f32, 1), Kernel::Buffer.new(:f32, 0, 16),
-          Kernel::Buffer.new(:f32, 1, 1, 1, 1), one, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, Kernel::Buffer.new(:f32, 0, Lamps::WIDTH))
+        HazeLight.new(
+          Kernel::Buffer.new(:f32, 0, WIDTH), Kernel::Buffer.new(:f32, 1),
+          Kernel::Buffer.new(:f32, 1, Geometry::Textures::WIDTH), Kernel::Buffer.new(:f32, 1),
+          Kernel::Buffer.new(:f32, 0, 16), Kernel::Buffer.new(:f32, 1, 1, 1, 1), one, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0,
+          Kernel::Buffer.new(:f32, 0, Lamps::WIDTH)
+        )
       end
 
       def beam(row)
@@ -175,7 +200,9 @@ module Vumbral
         else
           inverse = Geometry::Transform.new(row[12, 12].each_slice(4).to_a).inverse
           middle = (row[0] == FIELD) ? 3.times.map { |c| row[32 + c] + 0.5 * (row[28 + c] - 1) * row[31] } : [0.0] * 3
-          8.times.map { |n| inverse.apply(3.times.map { |c| middle[c] + ((n >> c & 1).zero? ? -1.0 : 1.0) * row[24 + c] }) }
+          8.times.map do |n|
+            inverse.apply(3.times.map { |c| middle[c] + ((n >> c & 1).zero? ? -1.0 : 1.0) * row[24 + c] })
+          end
         end
       end
     end

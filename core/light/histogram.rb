@@ -15,7 +15,14 @@ module Vumbral
       # @return [Hash] :low and :high in the quantity's own unit, :unit, and :counts of even bins between them
       # @raise [Refused]
       def of(bricks, name, ambient)
-        least = NOTHING[name] || raise(Refused.new("There is no histogram of #{name.inspect[0, 40]}; there are: #{NOTHING.keys.join(", ")}.", code: "bad_value"))
+        least =
+          NOTHING[name] ||
+          raise(
+            Refused.new(
+              "There is no histogram of #{name.inspect[0, 40]}; there are: #{NOTHING.keys.join(", ")}.",
+              code: "bad_value"
+            )
+          )
         field = bricks.field((name == "temperature") ? :heat : name.to_sym)
         high = [Flow::MatterKernels.highest(field), 2.0 * least].max
         layers = Kernel::Buffer.new(:i32, field.shape[0], BINS)

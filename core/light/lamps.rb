@@ -31,19 +31,28 @@ module Vumbral
         position = Geometry::Hanging.point(document, node, :position, frame)
         around = node[:as] == "point"
         box = document.the(:chamber)
-        middle = Geometry::Hanging.stood(document, box).each_with_index.map { |c, axis| (axis == 1) ? c + 0.5 * box[:size][1] : c }
+        middle =
+          Geometry::Hanging
+            .stood(document, box)
+            .each_with_index
+            .map { |c, axis| (axis == 1) ? c + 0.5 * box[:size][1] : c }
         half = 0.5 * ((node[:as] == "spot") ? node[:cone, frame] : AROUND) * Math::PI / 180
-        {"position" => position, "target" => around ? middle : aimed(document, node, frame), "focal" => 18.0 / Math.tan(half)}
+        {
+          "position" => position, "target" => around ? middle : aimed(document, node, frame),
+          "focal" => 18.0 / Math.tan(half)
+        }
       end
 
       # @param document [Shot::Document]; @param frame [Numeric]
       # @return [Array<Array<Float>>] suns first
       def rows(document, frame)
-        document.of(:sun).map { |sun| sun(sun, frame, document.the(:sky)[:haze]) } + document.of(:lamp).map { |lamp| lamp(document, lamp, frame) }
+        document.of(:sun).map { |sun| sun(sun, frame, document.the(:sky)[:haze]) } +
+          document.of(:lamp).map { |lamp| lamp(document, lamp, frame) }
       end
 
       # A row of one that shines all round. @param first [Array<Float>] its first eight numbers
-      def round(first, lights = LIGHTS["all"]) = first + [ROUND, 0.0, -1.0, 0.0, -1.0, 1.0, 1.0, 0.0, 0.0, 2.0, lights, 0.0]
+      def round(first, lights = LIGHTS["all"]) =
+        first + [ROUND, 0.0, -1.0, 0.0, -1.0, 1.0, 1.0, 0.0, 0.0, 2.0, lights, 0.0]
 
       # What spots shine through: rows of textures ({Geometry::Textures}), as plain data. The picture of one fills the cone.
       # @return [Hash{Integer => Array}] by the number of the lamp's row
@@ -58,7 +67,11 @@ module Vumbral
       # Pictures on sheets. @return [Hash{Integer => String}] digests by the number of the lamp's row
       def pictures(document)
         suns = document.of(:sun).size
-        document.of(:lamp).each_with_index.filter_map { |node, n| [suns + n, node[:picture]] if node[:as] == "area" && node[:picture] }.to_h
+        document
+          .of(:lamp)
+          .each_with_index
+          .filter_map { |node, n| [suns + n, node[:picture]] if node[:as] == "area" && node[:picture] }
+          .to_h
       end
 
       # The same rows with the light of those that have a picture in its mean colour; no brighter or darker.
@@ -83,7 +96,10 @@ module Vumbral
         bytes = rows.each_with_index.map do |row, n|
           next row.pack("e*") + "\0" * (4 * SLIDE * SLIDE) unless slides.key?(n)
 
-          Geometry::TextureKernels.look(values, Maps::Patterns.buffer([slides[n]], meshes), 0, Kernel::Buffer.of(:f32, [-0.5, 0.5, 0.0, 1.0, 0.0, 0.0, 0.0, -1.0, 0.0]))
+          Geometry::TextureKernels.look(
+            values, Maps::Patterns.buffer([slides[n]], meshes), 0,
+            Kernel::Buffer.of(:f32, [-0.5, 0.5, 0.0, 1.0, 0.0, 0.0, 0.0, -1.0, 0.0])
+          )
           (row[0...-1] + [1.0]).pack("e*") + values.bytes
         end
         Kernel::Buffer.new(:f32, rows.size, WIDTH + SLIDE * SLIDE, bytes: bytes.join)
@@ -91,14 +107,21 @@ module Vumbral
 
       # Props that each lamp lights alone; nothing for all. @return [Array<Array<String>, nil>] in the order of {.rows}
       def links(document)
-        document.of(:sun).map { nil } + document.of(:lamp).map { |lamp| lamp[:only_props].empty? ? nil : lamp[:only_props] }
+        document.of(:sun).map { nil } +
+          document.of(:lamp).map { |lamp| lamp[:only_props].empty? ? nil : lamp[:only_props] }
       end
 
       def sun(node, frame, haze)
         around, height = [node[:around, frame], node[:height, frame]].map { |degrees| degrees * Math::PI / 180 }
         way = [Math.sin(around) * Math.cos(height), Math.sin(height), Math.cos(around) * Math.cos(height)]
         # Half of its width, as the tangent; below nothing, so that nobody takes it for a lamp's.
-        round([-Math.tan(node[:size, frame] * Math::PI / 360), *way, *aired(light(node[:colour, frame], node[:strength, frame]), node[:aired] && Math.sin(height), haze), node[:shadows] ? 1.0 : 0.0])
+        round(
+          [
+            -Math.tan(node[:size, frame] * Math::PI / 360), *way,
+            *aired(light(node[:colour, frame], node[:strength, frame]), node[:aired] && Math.sin(height), haze),
+            node[:shadows] ? 1.0 : 0.0
+          ]
+        )
       end
 
       # A sun's light as the air colours it, as strong as before but where it sets.
@@ -117,13 +140,20 @@ module Vumbral
         # From afar a sheet is as a ball of about its size.
         size = (kind == AREA) ? 0.25 * (node[:wide, frame] + node[:high, frame]) : node[:radius, frame]
         first = [1.0 + size, *place, *light(tint(node, frame), strength(node, frame)), node[:shadows] ? 1.0 : 0.0]
-        [*first, kind, *facing, *shape(node, kind, frame), *across, FALLOFF.fetch(node[:falloff]), LIGHTS.fetch(node[:lights]), 0.0]
+        [
+          *first, kind, *facing, *shape(node, kind, frame), *across, FALLOFF.fetch(node[:falloff]),
+          LIGHTS.fetch(node[:lights]), 0.0
+        ]
       end
 
       # The place that it shines at, in the world.
       def aimed(document, node, frame)
         prop = document.nodes[node[:aim]]
-        prop ? Geometry::Hanging.pose(document, prop, frame).position : Geometry::Hanging.point(document, node, :target, frame)
+        if prop
+          Geometry::Hanging.pose(document, prop, frame).position
+        else
+          Geometry::Hanging.point(document, node, :target, frame)
+        end
       end
 
       # Which way it shines, and which way is across.

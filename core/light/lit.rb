@@ -20,7 +20,8 @@ module Vumbral
         count = [rig.lamps.dim(0), 1].max
         @depths = Kernel::Buffer.new(:f32, count, *smoke.shape)
         VolumeKernels.depths(@depths, smoke, near, rig.lamps, lattice, [rig.thickness * rig.shadow, 1e-3].max)
-        @open = scene.empty? ? Kernel::Buffer.of(:f32, [1.0], 1, 1, 1, 1) : Kernel::Buffer.new(:f32, count, *smoke.shape)
+        @open =
+          scene.empty? ? Kernel::Buffer.of(:f32, [1.0], 1, 1, 1, 1) : Kernel::Buffer.new(:f32, count, *smoke.shape)
         VolumeKernels.opened(@open, near, rig.lamps, scene.corners, scene.boxes, lattice) unless scene.empty?
         @soft = Kernel::Buffer.new(:f32, 3, *smoke.shape)
         direct = Kernel::Buffer.new(:f32, 3, *smoke.shape)

@@ -29,8 +29,11 @@ module Vumbral
       # @param moving [Boolean] whether it shall tell how it moves
       def self.of(bricks, head, moving: false)
         colour = bricks.channel?(:red) ? %i[red green blue].map { |name| bricks.field(name) } : nil
-        new(bricks.field(:smoke), head["voxel"], head["corner"], heat: bricks.field(:heat), colour: colour,
-          flow: moving ? bricks.velocity : nil, told: %i[fuel age burning].select { |name| bricks.channel?(name) }.to_h { |name| [name, bricks.field(name)] })
+        new(
+          bricks.field(:smoke), head["voxel"], head["corner"], heat: bricks.field(:heat), colour: colour,
+          flow: moving ? bricks.velocity : nil,
+          told: %i[fuel age burning].select { |name| bricks.channel?(name) }.to_h { |name| [name, bricks.field(name)] }
+        )
       end
 
       # The same with other smoke and another colour of it.
@@ -55,11 +58,17 @@ module Vumbral
       # @param by [String] as {Fire.settings} has it @return [Kernel::Buffer, nil] what the fire follows
       def burns_by(by)
         case by
-        when "fuel_ramp" then @told[:fuel]
-        when "burning_ramp" then @told[:burning]
-        # Clean air is of no age, so it must be younger than all smoke.
-        when "age_ramp" then @told[:age]&.then { |age| Kernel::Buffer.new(:f32, *age.shape).tap { |out| FireKernels.held_age(out, age, @smoke) } }
-        else @heat
+        when "fuel_ramp"
+          @told[:fuel]
+        when "burning_ramp"
+          @told[:burning]
+          # Clean air is of no age, so it must be younger than all smoke.
+        when "age_ramp"
+          @told[:age]&.then do |age|
+            Kernel::Buffer.new(:f32, *age.shape).tap { |out| FireKernels.held_age(out, age, @smoke) }
+          end
+        else
+          @heat
         end
       end
 
@@ -83,7 +92,9 @@ module Vumbral
       def quick_light(rig, scene, fire = nil)
         coarse = Lit.new(halved, rig, scene, fire, FEW_CELLS).whole
         all = Kernel::Buffer.new(:u8, *@smoke.shape).fill(1)
-        Kernel::Buffer.new(:f32, 3, *@smoke.shape).tap { |out| BounceKernels.spread(out, coarse, all, Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0]), 2) }
+        Kernel::Buffer
+          .new(:f32, 3, *@smoke.shape)
+          .tap { |out| BounceKernels.spread(out, coarse, all, Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0]), 2) }
       end
 
       # @return [Kernel::Buffer, nil] f32 [3, z, y, x], the smoke's own colour where it has one

@@ -60,18 +60,22 @@ module Vumbral
         ambient = document.the(:chamber)[:ambient]
         slides, pictures = Lamps.slides(document, frame), Lamps.pictures(document)
         {
-          "lamps" => lamps, "links" => Lamps.links(document), **{"slides" => slides, "pictures" => pictures}.reject { |_, table| table.empty? },
-          "sky" => {"model" => sky[:model], "strength" => sky[:strength], "colour" => sky[:colour],
-                    "below" => sky[:below], "haze" => sky[:haze], "fade" => sky[:fade],
-                    "background" => document.the(:picture)[:background], "sun" => document.of(:sun).any? ? lamps[0][1, 3] : nil,
-                    **hills(sky, document.of(:sun).any? ? lamps[0] : nil),
-                    **((sky[:model] == "picture") ? {"picture" => sky[:picture], "around" => sky[:around, frame]} : {})},
-          "albedo" => look[:colour], "fire" => Fire.settings(look, frame, ambient),
+          "lamps" => lamps,
+          "links" => Lamps.links(document),
+          **{"slides" => slides, "pictures" => pictures}.reject { |_, table| table.empty? },
+          "sky" => {
+            "model" => sky[:model], "strength" => sky[:strength], "colour" => sky[:colour], "below" => sky[:below],
+            "haze" => sky[:haze], "fade" => sky[:fade], "background" => document.the(:picture)[:background],
+            "sun" => document.of(:sun).any? ? lamps[0][1, 3] : nil,
+            **hills(sky, document.of(:sun).any? ? lamps[0] : nil),
+            **((sky[:model] == "picture") ? {"picture" => sky[:picture], "around" => sky[:around, frame]} : {})
+          },
+          "albedo" => look[:colour],
+          "fire" => Fire.settings(look, frame, ambient),
           "shape" => Shaping.settings(document, look, frame),
-          **%i[thickness shadow lamplight bounces forward back back_share].to_h { |dial|
-            [dial.to_s, look[dial,
-              frame]]
-          }
+          **%i[thickness shadow lamplight bounces forward back back_share].to_h do |dial|
+            [dial.to_s, look[dial, frame]]
+          end
         }
       end
 
@@ -79,7 +83,12 @@ module Vumbral
       def self.hills(sky, sun)
         return {} unless sky[:hills].positive? && sky[:model] != "picture"
 
-        {"hills" => {"height" => sky[:hills], "seed" => sky[:hills_seed], "colour" => sky[:hills_colour], "sunlight" => sun ? sun[LampKernels::RED, 3] : [0.0] * 3}}
+        {
+          "hills" => {
+            "height" => sky[:hills], "seed" => sky[:hills_seed], "colour" => sky[:hills_colour],
+            "sunlight" => sun ? sun[LampKernels::RED, 3] : [0.0] * 3
+          }
+        }
       end
       private_class_method :hills
 
@@ -98,7 +107,13 @@ module Vumbral
       # @param which [Float] what they must light to count
       def dimmed(which, gain)
         @lamps.copy.tap do |lamps|
-          lamps.dim(0).times { |n| (LampKernels::RED..LampKernels::RED + 2).each { |c| lamps[n, c] *= (lamps[n, LampKernels::LIGHTS].to_i & which.to_i).zero? ? 0.0 : gain } }
+          lamps
+            .dim(0)
+            .times do |n|
+              (LampKernels::RED..LampKernels::RED + 2).each do |c|
+                lamps[n, c] *= (lamps[n, LampKernels::LIGHTS].to_i & which.to_i).zero? ? 0.0 : gain
+              end
+            end
         end
       end
     end

@@ -38,7 +38,8 @@ module Vumbral
 
       private
 
-      def shades?(n) = @lamps[n, LampKernels::SHADES] > 0.5 && 3.times.any? { |c| @lamps[n, LampKernels::RED + c].positive? }
+      def shades?(n) =
+        @lamps[n, LampKernels::SHADES] > 0.5 && 3.times.any? { |c| @lamps[n, LampKernels::RED + c].positive? }
 
       def faces(n)
         place = 3.times.map { |c| @lamps[n, LampKernels::PLACE + c] }
@@ -71,7 +72,8 @@ module Vumbral
       def pixels(size) = (@coarse ? size / 4 : size).to_f
 
       def across(way)
-        right = Geometry::Vectors.unit(Geometry::Vectors.cross(way, (way[1].abs < 0.9) ? [0.0, 1.0, 0.0] : [1.0, 0.0, 0.0]))
+        right =
+          Geometry::Vectors.unit(Geometry::Vectors.cross(way, (way[1].abs < 0.9) ? [0.0, 1.0, 0.0] : [1.0, 0.0, 0.0]))
         [right, Geometry::Vectors.cross(right, way)]
       end
     end

@@ -28,7 +28,10 @@ module Vumbral
 
         texture = document.nodes[look[:texture]]
         first, last = document.first_frame, document.last_frame
-        !texture.nil? && [first, first + 1, (first + last) / 2, last].map { |frame| Geometry::Textures.row(document, texture, frame) }.uniq.size > 1
+        !texture.nil? &&
+          [first, first + 1, (first + last) / 2, last].map { |frame| Geometry::Textures.row(document, texture, frame) }
+            .uniq
+            .size > 1
       end
 
       def self.formula?(look) = ![nil, "", "value"].include?(look[:formula]&.strip)
@@ -86,7 +89,9 @@ module Vumbral
       # Multiplies it by a texture.
       def weave(smoke, medium, row, much)
         first = medium.corner.map { |c| c + 0.5 * medium.voxel }
-        ShapingKernels.weave(smoke, Maps::Patterns.buffer([row], @meshes), much, Grid::Lattice.new(*first, medium.voxel))
+        ShapingKernels.weave(
+          smoke, Maps::Patterns.buffer([row], @meshes), much, Grid::Lattice.new(*first, medium.voxel)
+        )
       end
 
       # No density beyond this is shown.

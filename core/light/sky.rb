@@ -34,7 +34,10 @@ module Vumbral
       end
 
       # @return [Environment, nil] where a picture all around gives the light
-      def self.environment(settings, meshes) = (settings["model"] == "picture" && settings["picture"] && meshes) ? Environment.of(settings["picture"], meshes) : nil
+      def self.environment(settings, meshes) =
+        if settings["model"] == "picture" && settings["picture"] && meshes
+          Environment.of(settings["picture"], meshes)
+        end
 
       # The same without what only stands behind a picture and lights nothing.
       # @return [Hash]
@@ -52,7 +55,10 @@ module Vumbral
         turn = settings["around"] * Math::PI / 180
         environment.suns.map do |sun|
           x, y, z = sun.way
-          [sun.size, [Math.cos(turn) * x + Math.sin(turn) * z, y, Math.cos(turn) * z - Math.sin(turn) * x], sun.light.zip(settings["colour"]).map { |a, b| a * b * gain }]
+          [
+            sun.size, [Math.cos(turn) * x + Math.sin(turn) * z, y, Math.cos(turn) * z - Math.sin(turn) * x],
+            sun.light.zip(settings["colour"]).map { |a, b| a * b * gain }
+          ]
         end
       end
 
@@ -127,7 +133,9 @@ module Vumbral
             AROUND.times do |n|
               turn = 2 * Math::PI * (n + 0.5) / AROUND
               out = Math.sqrt(1 - up * up)
-              SkyKernels.radiance(sky, out * Math.sin(turn), up, out * Math.cos(turn)).each_with_index { |c, i| sums[i] += c * up }
+              SkyKernels
+                .radiance(sky, out * Math.sin(turn), up, out * Math.cos(turn))
+                .each_with_index { |c, i| sums[i] += c * up }
             end
           end
           sums.map { |c| c * 2 * Math::PI / (RINGS * AROUND) }

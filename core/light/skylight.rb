@@ -12,7 +12,9 @@ module Vumbral
         coarse = Grid::Coarsening.half(smoke)
         beams = Kernel::Buffer.new(:f32, 6, *coarse.shape)
         SkylightKernels.pass(beams, coarse, 2.0 * voxel * thickness)
-        new(*Array.new(2) { Kernel::Buffer.new(:f32, *coarse.shape) }).tap { |light| SkylightKernels.gather(light, beams) }
+        new(*Array.new(2) { Kernel::Buffer.new(:f32, *coarse.shape) }).tap do |light|
+          SkylightKernels.gather(light, beams)
+        end
       end
     end
   end

@@ -98,7 +98,17 @@ module Vumbral
         # Another place in their eighths each time.
         seed = (state.made + (state.time * 1e5).round) % 1_000_003
         found = WellKernels.find(marks, cells, state.deep, state.faces, far, pace[0], seed)
-        state.numbered(Drops.of(found).tap { |drops| WellKernels.put(drops, marks, cells, state.deep, state.faces, Kernel::Buffer.of(:f32, [*pace, 1.0 / @voxel]), seed) if found.positive? })
+        state.numbered(
+          Drops
+            .of(found)
+            .tap do |drops|
+              if found.positive?
+                WellKernels.put(
+                  drops, marks, cells, state.deep, state.faces, Kernel::Buffer.of(:f32, [*pace, 1.0 / @voxel]), seed
+                )
+              end
+            end
+        )
       end
     end
   end

@@ -16,7 +16,11 @@ module Vumbral
         return other if count.zero?
 
         all = count + other.count
-        self.class.new(*to_a.zip(other.to_a).map { |one, two| Kernel::Buffer.new(one.type.name, all, *one.shape.drop(1), bytes: one.bytes + two.bytes) })
+        self.class.new(
+          *to_a
+            .zip(other.to_a)
+            .map { |one, two| Kernel::Buffer.new(one.type.name, all, *one.shape.drop(1), bytes: one.bytes + two.bytes) }
+        )
       end
     end
   end

@@ -28,7 +28,12 @@ module Vumbral
       end
 
       def self.blank(count)
-        new(places: Kernel::Buffer.new(:f32, count, 3), speeds: Kernel::Buffer.new(:f32, count, 3), ages: Kernel::Buffer.new(:f32, count), ids: Kernel::Buffer.new(:i32, count), kinds: Kernel::Buffer.new(:u8, count), gone: Kernel::Buffer.new(:f32, count), pressures: Kernel::Buffer.new(:f32, count))
+        new(
+          places: Kernel::Buffer.new(:f32, count, 3), speeds: Kernel::Buffer.new(:f32, count, 3),
+          ages: Kernel::Buffer.new(:f32, count), ids: Kernel::Buffer.new(:i32, count),
+          kinds: Kernel::Buffer.new(:u8, count), gone: Kernel::Buffer.new(:f32, count),
+          pressures: Kernel::Buffer.new(:f32, count)
+        )
       end
       private_class_method :blank
 

@@ -7,7 +7,10 @@ module Vumbral
       # @param size [Array<Integer>] cells along z, y, x
       def self.none(size)
         nz, ny, nx = size
-        new(Kernel::Buffer.new(:u8, nz, ny, nx + 1), Kernel::Buffer.new(:u8, nz, ny + 1, nx), Kernel::Buffer.new(:u8, nz + 1, ny, nx))
+        new(
+          Kernel::Buffer.new(:u8, nz, ny, nx + 1), Kernel::Buffer.new(:u8, nz, ny + 1, nx),
+          Kernel::Buffer.new(:u8, nz + 1, ny, nx)
+        )
       end
     end
   end

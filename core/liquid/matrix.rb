@@ -12,8 +12,10 @@ module Vumbral
       # @param size [Array<Integer>] cells along z, y, x; @param tie [Float]
       # @return [Matrix] of nothing
       def self.none(size, tie = 1.0)
-        new(*Array.new(4) { Kernel::Buffer.new(:f32, *size) }, Kernel::Buffer.new(:u8, *size), Kernel::Buffer.new(:u8, size[0], size[1]), tie,
-          Kernel::Buffer.new(:i32, size[0] + 1, 2)).room(1)
+        new(
+          *Array.new(4) { Kernel::Buffer.new(:f32, *size) }, Kernel::Buffer.new(:u8, *size),
+          Kernel::Buffer.new(:u8, size[0], size[1]), tie, Kernel::Buffer.new(:i32, size[0] + 1, 2)
+        ).room(1)
       end
 
       # Finds which of its equations are plain, and lists the others.

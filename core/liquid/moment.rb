@@ -38,8 +38,14 @@ module Vumbral
       # Speed of the fastest wall or inflow, m/s.
       def fastest(settings)
         moved = (settings["solids"] + settings["tank"] + settings["inflows"].flat_map { |row| row["bodies"] || [] }).map { |body| way(body) * @plan.document.rate }
-        poured = settings["inflows"].map { |row| row["along"].abs + Math.sqrt(row["velocity"].sum { |c| c * c }) + row["rough"] }
-        kicked = settings["kicks"].map { |row| (row["along"].abs + Math.sqrt(row["velocity"].sum { |c| c * c })) * row["strength"].abs }
+        poured =
+          settings["inflows"].map do |row|
+            row["along"].abs + Math.sqrt(row["velocity"].sum { |c| c * c }) + row["rough"]
+          end
+        kicked =
+          settings["kicks"].map do |row|
+            (row["along"].abs + Math.sqrt(row["velocity"].sum { |c| c * c })) * row["strength"].abs
+          end
         [*moved, *poured, *kicked, 0.0].max
       end
 
@@ -67,7 +73,11 @@ module Vumbral
 
         marks = Kernel::Buffer.new(:u8, *@size)
         covers.each { |cover, _| BandKernels.covered(marks, cover) }
-        kicks.each { |kick| shape(kick, part) { |distance, region| BandKernels.near(marks, distance, kick["soft"] + 2.0 * @voxel, region) } }
+        kicks.each do |kick|
+          shape(kick, part) do |distance, region|
+            BandKernels.near(marks, distance, kick["soft"] + 2.0 * @voxel, region)
+          end
+        end
         marks
       end
 
@@ -79,11 +89,17 @@ module Vumbral
         cover, velocity = covered
         far = Kernel::Buffer.new(:f32, *@size)
         seed = @plan.ground["seed"] * 97 + n
-        FullKernels.edge(far, cover, inflow["breakup"], inflow["breakup_size"] / @voxel, state.time * inflow["breakup_speed"], seed)
+        FullKernels.edge(
+          far, cover, inflow["breakup"], inflow["breakup_size"] / @voxel, state.time * inflow["breakup_speed"], seed
+        )
         return FullKernels.drain(state.drops, far).to_i if inflow["does"] == "drain"
 
         FullKernels.hold(state.drops, far, velocity) if velocity && inflow["does"] == "pour"
-        yield pour(state, first, walls, far, velocity, Slots.new(1.0, LOOSE, inflow["strength"].clamp(0.0, 1.0), inflow["dye"])).count
+        yield(
+          pour(
+            state, first, walls, far, velocity, Slots.new(1.0, LOOSE, inflow["strength"].clamp(0.0, 1.0), inflow["dye"])
+          ).count
+        )
         0
       end
 
@@ -92,7 +108,12 @@ module Vumbral
         kicks.each_with_index do |kick, n|
           weight = Kernel::Buffer.new(:f32, *@size)
           velocity = Grid::VectorField.still(@size)
-          shape(kick, part) { |distance, region| KickKernels.kick(weight, velocity, distance, kick["soft"], Kernel::Buffer.of(:f32, kick["velocity"] + [kick["along"], kick["strength"]]), region, @voxel) }
+          shape(kick, part) do |distance, region|
+            KickKernels.kick(
+              weight, velocity, distance, kick["soft"],
+              Kernel::Buffer.of(:f32, kick["velocity"] + [kick["along"], kick["strength"]]), region, @voxel
+            )
+          end
           formulas(velocity, kick) if kick["formulas"]
           Flow::ForceKernels.unevenly(weight, kick["uneven"], kick["uneven_size"], @lattice) if kick["uneven"].positive?
           add = kick["how"] == "add"
@@ -107,14 +128,20 @@ module Vumbral
         return if told.empty?
 
         rate = Kernel::Buffer.new(:f32, *@size).fill(1.0)
-        told.each { |body| @cells.to(body, 1.0, BAND * @voxel) { |distance, region| SprayKernels.more(rate, distance, body["throws"], BAND * @voxel, region) } }
+        told.each do |body|
+          @cells.to(body, 1.0, BAND * @voxel) do |distance, region|
+            SprayKernels.more(rate, distance, body["throws"], BAND * @voxel, region)
+          end
+        end
         rate
       end
 
       # @return [Integer] how many particles a kick would catch, with those that deep cells stand for
       def caught(state, kick)
         weight = Kernel::Buffer.new(:f32, *@size)
-        shape(kick, 0.5) { |distance, region| Flow::ShapeKernels.cover(weight, distance, 0.0, kick["soft"], 1.0 / @voxel, region) }
+        shape(kick, 0.5) do |distance, region|
+          Flow::ShapeKernels.cover(weight, distance, 0.0, kick["soft"], 1.0 / @voxel, region)
+        end
         (KickKernels.caught(state.drops, weight) + KickKernels.caught_deep(state.deep, weight)).to_i
       end
 
@@ -125,8 +152,12 @@ module Vumbral
 
         state = Flowing.new(full, @nothing, faces, [0, 0, 0])
         forces.each_with_index do |force, n|
-          swirl = ->(f, falloff) { turbulence.stir(push, state, Flow::Stirring.placed(f, n, falloff, time, @voxel, @plan.ground["seed"]), dt) }
-          @forces.accelerate(state, push, force, @plan.corner, dt, turbulence: swirl, distance: ->(one) { @cells.to_force(one, part) })
+          swirl = ->(f, falloff) do
+            turbulence.stir(push, state, Flow::Stirring.placed(f, n, falloff, time, @voxel, @plan.ground["seed"]), dt)
+          end
+          @forces.accelerate(
+            state, push, force, @plan.corner, dt, turbulence: swirl, distance: ->(one) { @cells.to_force(one, part) }
+          )
         end
       end
 
@@ -157,15 +188,23 @@ module Vumbral
       def shape(kick, part)
         if kick["boxed"]
           distance = Kernel::Buffer.new(:f32, *@size)
-          KickKernels.box(distance, Kernel::Buffer.of(:f32, kick["position"] + kick["extent"].map { |c| 0.5 * c }), @lattice)
+          KickKernels.box(
+            distance, Kernel::Buffer.of(:f32, kick["position"] + kick["extent"].map { |c| 0.5 * c }), @lattice
+          )
           return yield distance, Grid::Region.new(0, @size[0], 0, @size[1], 0, @size[2])
         end
-        kick["bodies"].each { |body| @cells.to(body, part, kick["soft"] + 2.0 * @voxel) { |distance, region| yield distance, region } }
+        kick["bodies"].each do |body|
+          @cells.to(body, part, kick["soft"] + 2.0 * @voxel) { |distance, region| yield distance, region }
+        end
       end
 
       def formulas(velocity, kick)
-        setting = Shot::Formula.setting(frame: kick["frame"], time: kick["time"], seed: @plan.ground["seed"], first: [@lattice.x, @lattice.y, @lattice.z],
-          voxel: @voxel, low: @plan.corner, size: @size.reverse.map { |n| n * @voxel })
+        setting =
+          Shot::Formula.setting(
+            frame: kick["frame"], time: kick["time"], seed: @plan.ground["seed"],
+            first: [@lattice.x, @lattice.y, @lattice.z], voxel: @voxel, low: @plan.corner,
+            size: @size.reverse.map { |n| n * @voxel }
+          )
         kick["formulas"].zip(velocity.to_a) do |text, field|
           found = Kernel::Buffer.new(:f32, *@size)
           Shot::FormulaKernels.evaluate(found, @props.formula(text).program, setting)
@@ -189,10 +228,16 @@ module Vumbral
         @corners.to(body, part, thick + BAND * @voxel) do |distance, region|
           met = true
           WallKernels.hollow(walls.far, region) if tank
-          motion = (Geometry::Bodies.moves?(body) && seconds.positive?) ? @corners.motion(body, part, seconds) : [0.0] * 12
+          motion =
+            (Geometry::Bodies.moves?(body) && seconds.positive?) ? @corners.motion(body, part, seconds) : [0.0] * 12
           lattice = Grid::Lattice.new(*@plan.corner, @voxel)
-          WallKernels.stand(walls, distance, thick, Kernel::Buffer.of(:f32, motion + [body["friction"] || 0.0, tank ? 1.0 : 0.0]), lattice, region)
-          @corners.flow(body, part, seconds, region) { |field| WallKernels.stir(walls, distance, thick, tank, field, region, @voxel) }
+          WallKernels.stand(
+            walls, distance, thick, Kernel::Buffer.of(:f32, motion + [body["friction"] || 0.0, tank ? 1.0 : 0.0]),
+            lattice, region
+          )
+          @corners.flow(body, part, seconds, region) do |field|
+            WallKernels.stir(walls, distance, thick, tank, field, region, @voxel)
+          end
         end
         walls.far.fill(-Walls::OPEN) if tank && !met
       end

@@ -64,7 +64,9 @@ module Vumbral
       def band = dyed? ? 0 : @node[:band]
 
       # @return [Integer] bytes that a run will take at most, when a third of the box is filled or it begins fuller; in a band, as it begins
-      def memory = cells * (BYTES_PER_CELL + (band.positive? ? BYTES_OF_A_BAND : 0)) + [drops, band.positive? ? 0 : cells * DROPS_PER_CELL / 3].max * BYTES_PER_DROP
+      def memory =
+        cells * (BYTES_PER_CELL + (band.positive? ? BYTES_OF_A_BAND : 0)) +
+          [drops, band.positive? ? 0 : cells * DROPS_PER_CELL / 3].max * BYTES_PER_DROP
 
       # @param unit [Float] metres that are counted as one
       # @return [Hash] the box as one looks at it: :node, :corner (metres), :size along x, y, z
@@ -73,9 +75,13 @@ module Vumbral
       # What holds for the whole run.
       # @return [Hash] plain data
       def ground
-        @ground ||= {"solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner, "open" => @open.transform_keys(&:to_s),
-                     "seed" => @document.the(:general)[:seed], "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first,
-                     "kept" => @node[:kept], "spray" => @node[:spray], **(kinds.all? ? {} : {"kinds" => kinds}), **(dyed? ? {"dye" => @node[:dye]} : {}), **(band.positive? ? {"band" => band} : {})}
+        @ground ||= {
+          "solver" => Solver::VERSION, "size" => @size, "voxel" => @voxel, "corner" => @corner,
+          "open" => @open.transform_keys(&:to_s), "seed" => @document.the(:general)[:seed],
+          "pool" => @node[:pool] ? @node[:line] : nil, "first" => frames.first, "kept" => @node[:kept],
+          "spray" => @node[:spray], **(kinds.all? ? {} : {"kinds" => kinds}),
+          **(dyed? ? {"dye" => @node[:dye]} : {}), **(band.positive? ? {"band" => band} : {})
+        }
       end
 
       # @return [Boolean] whether each particle has a colour
@@ -101,9 +107,12 @@ module Vumbral
       # Settings evaluated at a frame.
       # @return [Hash] plain data
       def at(frame)
-        {"seconds" => seconds(frame), "liquid" => liquid(frame),
-         "tank" => bodies(@node[:tank], frame), "solids" => solids(frame).reject { |body| mine?(body) }, "inflows" => inflows(frame), "kicks" => kicks(frame),
-         "spray" => @node[:spray] ? SPRAY.to_h { |dial| [dial.to_s, @node[dial, frame]] } : nil, "forces" => forces(frame), "emitters" => emitters(frame), **waves(frame)}
+        {
+          "seconds" => seconds(frame), "liquid" => liquid(frame), "tank" => bodies(@node[:tank], frame),
+          "solids" => solids(frame).reject { |body| mine?(body) }, "inflows" => inflows(frame), "kicks" => kicks(frame),
+          "spray" => @node[:spray] ? SPRAY.to_h { |dial| [dial.to_s, @node[dial, frame]] } : nil,
+          "forces" => forces(frame), "emitters" => emitters(frame), **waves(frame)
+        }
       end
 
       # @return [Hash] what a kick is at a frame
@@ -111,7 +120,10 @@ module Vumbral
         last = node[:last].zero? ? frames.last : node[:last]
         row = KICK.to_h { |dial| [dial.to_s, (dial == :position) ? led(node, dial, frame) : node[dial, frame]] }
         row["formulas"] = %i[x y z].map { |axis| node[:"formula_#{axis}"] } if node[:by_formula]
-        row.merge("bodies" => bodies(node[:prop], frame), "boxed" => node[:prop].nil?, "lasts" => last - node[:first] + 1, "frame" => frame, "time" => (frame - frames.first) / @document.rate)
+        row.merge(
+          "bodies" => bodies(node[:prop], frame), "boxed" => node[:prop].nil?, "lasts" => last - node[:first] + 1,
+          "frame" => frame, "time" => (frame - frames.first) / @document.rate
+        )
       end
 
       private
@@ -128,32 +140,50 @@ module Vumbral
         from, calms = @node[:waves_from], (@node[:calms] == "others") ? Waves::SIDES - [@node[:waves_from]] : []
         return {} if from == "none" && calms.empty?
 
-        {"waves" => {"from" => from, "height" => @node[:wave_height, frame], "length" => @node[:wave_length], "calms" => calms, "wide" => @node[:wave_zone], "line" => @node[:line]}}
+        {
+          "waves" => {
+            "from" => from, "height" => @node[:wave_height, frame], "length" => @node[:wave_length], "calms" => calms,
+            "wide" => @node[:wave_zone], "line" => @node[:line]
+          }
+        }
       end
 
       # Without tension it is not told of, so that what was run before still counts.
       def liquid(frame)
         tension = @node[:tension, frame]
-        LIQUID.to_h { |dial| [dial.to_s, @node[dial, frame]] }.merge("true_size" => @node[:true_size], **(tension.zero? ? {} : {"tension" => tension}))
+        LIQUID
+          .to_h { |dial| [dial.to_s, @node[dial, frame]] }
+          .merge("true_size" => @node[:true_size], **(tension.zero? ? {} : {"tension" => tension}))
       end
 
       # What is made of the liquid does not stand in its way.
       def mine?(body) = body["outline"]["shape"] == "liquid"
 
       # The tank holds it, and is no wall besides.
-      def solids(frame) = super.reject { |body| bodies(@node[:tank], frame).any? { |tank| tank["outline"] == body["outline"] && tank["to"] == body["to"] } }
+      def solids(frame) =
+        super.reject do |body|
+          bodies(@node[:tank], frame).any? { |tank| tank["outline"] == body["outline"] && tank["to"] == body["to"] }
+        end
 
       # Where spray is thrown it may be more or less near some; without that it is not told of.
-      def standing(node, frame) = super.merge((@node[:spray] && node[:throws, frame] != 1) ? {"throws" => node[:throws, frame]} : {})
+      def standing(node, frame) =
+        super.merge((@node[:spray] && node[:throws, frame] != 1) ? {"throws" => node[:throws, frame]} : {})
 
       # One that fills once does so on its first frame.
       def inflows(frame)
-        Flow::Sources.new(self, frame, FEED).to_a { |node, at| {"does" => node[:does], "begins" => at == node[:first], **(dyed? ? {"dye" => node[:dye, at]} : {})} }
+        Flow::Sources
+          .new(self, frame, FEED)
+          .to_a do |node, at|
+            {"does" => node[:does], "begins" => at == node[:first], **(dyed? ? {"dye" => node[:dye, at]} : {})}
+          end
           .reject { |row| row["does"] == "fill" && !row["begins"] }
       end
 
       def kicks(frame)
-        @document.of(:kick).select { |node| Shot::Timing.on?(node, frame) && node[:strength, frame] != 0.0 }.map { |node| kick(node, frame) }
+        @document
+          .of(:kick)
+          .select { |node| Shot::Timing.on?(node, frame) && node[:strength, frame] != 0.0 }
+          .map { |node| kick(node, frame) }
       end
     end
   end

@@ -11,7 +11,10 @@ module Vumbral
         count, energy = solver.deep(state, Settings::GRAVITY)
         count += state.drops.count
         energy += state.drops.count.zero? ? 0.0 : FullKernels.energy(state.drops, Settings::GRAVITY, solver.voxel)
-        new(**tally.to_h, speed: state.speed, drops: state.drops.count, sprayed: state.spray.count, volume: count * solver.voxel**3 / Plan::DROPS_PER_CELL, energy: count.zero? ? 0.0 : energy / count)
+        new(
+          **tally.to_h, speed: state.speed, drops: state.drops.count, sprayed: state.spray.count,
+          volume: count * solver.voxel**3 / Plan::DROPS_PER_CELL, energy: count.zero? ? 0.0 : energy / count
+        )
       end
 
       # @return [String, nil] what is no longer a number

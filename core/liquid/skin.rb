@@ -19,7 +19,11 @@ module Vumbral
         drops, deep = state.drops, state.deep
         counts = Kernel::Buffer.new(:u16, *deep.shape)
         count = SkinKernels.count(counts, within(first, deep, DEEP), deep, first)
-        skin = new(counts, Kernel::Buffer.new(:u8, count, 3), Kernel::Buffer.new(:f16, count, 3), dyed ? Kernel::Buffer.new(:u8, count, 3) : nil)
+        skin =
+          new(
+            counts, Kernel::Buffer.new(:u8, count, 3), Kernel::Buffer.new(:f16, count, 3),
+            dyed ? Kernel::Buffer.new(:u8, count, 3) : nil
+          )
         return skin unless count.positive?
 
         begins = begins(counts)
@@ -36,7 +40,8 @@ module Vumbral
       end
 
       # @return [Kernel::Buffer] i32 [cells + 1], where each cell's particles begin
-      def self.begins(counts) = Kernel::Buffer.new(:i32, counts.size + 1).tap { |begins| SkinKernels.begin_at(begins, counts) }
+      def self.begins(counts) =
+        Kernel::Buffer.new(:i32, counts.size + 1).tap { |begins| SkinKernels.begin_at(begins, counts) }
 
       # The least, or the most, within so many cells along each axis. @return [Kernel::Buffer]
       def self.spread(marks, other, cells, most)
@@ -54,7 +59,10 @@ module Vumbral
       def count = at.dim(0)
 
       # @return [Kernel::Buffer] f32 [n, 3], cells from the chamber's corner
-      def places(begins = Skin.begins(counts)) = Kernel::Buffer.new(:f32, count, 3).tap { |places| SkinKernels.unpack(places, at, begins, counts) if count.positive? }
+      def places(begins = Skin.begins(counts)) =
+        Kernel::Buffer
+          .new(:f32, count, 3)
+          .tap { |places| SkinKernels.unpack(places, at, begins, counts) if count.positive? }
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 where all is liquid, particles or not
       def inner

@@ -85,12 +85,14 @@ module Vumbral
       # @return [Integer] how many
       def relieve(state, swirl)
         came = Kernel::Buffer.new(:i32, @size.reduce(:*))
-        CrowdKernels.relieve(state.drops, @first, state.deep, came, @walls.far, state.faces, swirl / @voxel).tap do |moved|
-          next if moved.zero?
+        CrowdKernels
+          .relieve(state.drops, @first, state.deep, came, @walls.far, state.faces, swirl / @voxel)
+          .tap do |moved|
+            next if moved.zero?
 
-          @sorted = nil
-          sort(state)
-        end
+            @sorted = nil
+            sort(state)
+          end
       end
 
       # What of still liquid is deep, before its particles are there. @param far [Kernel::Buffer] see {Band#begin}
@@ -193,7 +195,9 @@ module Vumbral
 
       # Carries speeds so many cells out of where they are known.
       def outwards(faces, cells)
-        faces.to_a.zip(@known.to_a) { |field, known| cells.times { |pass| TransferKernels.further(field, known, @busy, pass) } }
+        faces
+          .to_a
+          .zip(@known.to_a) { |field, known| cells.times { |pass| TransferKernels.further(field, known, @busy, pass) } }
       end
 
       def accelerate(state, dt, liquid)
@@ -214,7 +218,12 @@ module Vumbral
       def project(state, dt, liquid)
         jump = tense(state, dt, liquid)
         PressureKernels.equations(@matrix, @b, state.faces, @open, @moved, @full, jump)
-        wanted = liquid.accuracy * [Flow::FlowKernels.peak(state.faces.v), Flow::FlowKernels.peak(state.faces.u), Flow::FlowKernels.peak(state.faces.w), 1e-3].max
+        wanted =
+          liquid.accuracy *
+          [
+            Flow::FlowKernels.peak(state.faces.v), Flow::FlowKernels.peak(state.faces.u),
+            Flow::FlowKernels.peak(state.faces.w), 1e-3
+          ].max
         iterations, left = @grids.solve(state.pressure, @b, wanted)
         PressureKernels.press(state.faces, @known, state.pressure, @full, @open, @weights, jump, @busy)
         [iterations, left]

@@ -31,7 +31,10 @@ module Vumbral
         return 0 if wanted.zero?
 
         new = Spray.of(wanted)
-        SprayKernels.throw(new, state.drops, counts, Kernel::Buffer.of(:f32, [seconds, @voxel, dials["foam_life"]]), @seed + 977 * frame, state.sprayed)
+        SprayKernels.throw(
+          new, state.drops, counts, Kernel::Buffer.of(:f32, [seconds, @voxel, dials["foam_life"]]), @seed + 977 * frame,
+          state.sprayed
+        )
         state.sprayed += wanted
         state.spray = state.spray.with(new)
         wanted
@@ -46,7 +49,10 @@ module Vumbral
       def carry(state, full, walls, sides, dials, dt, gravity)
         return if state.spray.count.zero?
 
-        pace = Kernel::Buffer.of(:f32, [dt, @voxel, gravity, dials["spray_drag"], dials["bubble_rise"], dials["bubble_drag"], *sides])
+        pace =
+          Kernel::Buffer.of(
+            :f32, [dt, @voxel, gravity, dials["spray_drag"], dials["bubble_rise"], dials["bubble_drag"], *sides]
+          )
         SprayKernels.carry(state.spray, state.faces, full, walls, pace)
         chosen = Kernel::Buffer.new(:i32, state.spray.count)
         left = SprayKernels.living(chosen, state.spray)
@@ -73,7 +79,10 @@ module Vumbral
       # @param strength [Float]
       # @return [Grid::Bricks] of smoke alone, in whole bricks around all that there is
       def self.density(spray, size, fine, strength)
-        bricks = Grid::Bricks.sparse(size.map { |n| n * fine }, [:smoke]) { |marks| SprayKernels.bricks(marks, spray, fine) if spray.count.positive? }
+        bricks =
+          Grid::Bricks.sparse(size.map { |n| n * fine }, [:smoke]) do |marks|
+            SprayKernels.bricks(marks, spray, fine) if spray.count.positive?
+          end
         return bricks if bricks.count.zero?
 
         sums = Kernel::Buffer.new(:f32, bricks.count, Grid::Bricks::EDGE**3)

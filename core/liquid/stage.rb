@@ -54,7 +54,8 @@ module Vumbral
         seconds = settings["seconds"]
         liquid = liquid(settings["liquid"])
         tally = Tally.new(0, 0, 0.0, 0, 0, false)
-        count, tally.limited = Solver.substeps([state.pace, @moment.fastest(settings)].max, seconds, @plan.voxel, liquid)
+        count, tally.limited =
+          Solver.substeps([state.pace, @moment.fastest(settings)].max, seconds, @plan.voxel, liquid)
         count.times { |n| substep(state, settings, liquid, [n, count], tally) } if seconds.positive?
         tally.left += @solver.sort(state)
         @solver.relieve(state, liquid.swirl) if state.drops.count.positive?
@@ -71,12 +72,18 @@ module Vumbral
         @solver.block(walls, moving: moving) unless @walls.equal?(walls)
         @walls = walls
         # What fills at once does so on its first step.
-        inflows = settings["inflows"].each_with_index.reject { |inflow, _| inflow["does"] == "fill" && step[0].positive? }
-          .map { |inflow, n| [inflow, n, @moment.cover(inflow, n, part, state.time)] }
+        inflows =
+          settings["inflows"]
+            .each_with_index
+            .reject { |inflow, _| inflow["does"] == "fill" && step[0].positive? }
+            .map { |inflow, n| [inflow, n, @moment.cover(inflow, n, part, state.time)] }
         tally.left += @solver.renew(state, @moment.wanted(settings["kicks"], inflows.map(&:last), part)) if @plan.ground["band"]
         feed(state, inflows, walls, tally)
         @moment.kick(state, settings["kicks"], part, 1.0 / step[1])
-        found = @solver.substep(state, dt, liquid) { |push, faces, full| drive(push, faces, full, settings, part, state.time, liquid, dt) }
+        found =
+          @solver.substep(state, dt, liquid) do |push, faces, full|
+            drive(push, faces, full, settings, part, state.time, liquid, dt)
+          end
         @spraying.carry(state, @solver.full, walls, @sides, settings["spray"], dt, liquid.gravity) if settings["spray"]
         tally.substeps += 1
         tally.iterations += found[:iterations]
@@ -106,9 +113,12 @@ module Vumbral
       def liquid(numbers)
         size = numbers["true_size"]
         # What is so many times larger than in truth falls as slowly as its measures say.
-        Settings.still(gravity: Settings::GRAVITY * numbers["gravity"] / size, viscosity: numbers["viscosity"] / size**2, tension: numbers["tension"].to_f / Tension::DENSITY / size**3,
-          own: numbers["own"], swirl: numbers["swirl"], even: numbers["even"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"],
-          substeps_least: numbers["substeps_least"], substeps_most: numbers["substeps_most"])
+        Settings.still(
+          gravity: Settings::GRAVITY * numbers["gravity"] / size, viscosity: numbers["viscosity"] / size**2,
+          tension: numbers["tension"].to_f / Tension::DENSITY / size**3, own: numbers["own"], swirl: numbers["swirl"],
+          even: numbers["even"], accuracy: numbers["accuracy"], cells_a_substep: numbers["cells"],
+          substeps_least: numbers["substeps_least"], substeps_most: numbers["substeps_most"]
+        )
       end
     end
   end

@@ -8,7 +8,11 @@ module Vumbral
     State = Struct.new(:drops, :faces, :pressure, :time, :made, :spray, :sprayed, :deep) do
       # @param size [Array<Integer>] cells along z, y, x
       # @return [State] without any liquid
-      def self.empty(size) = new(Drops.of(0), Flow::Faces.still(size), Kernel::Buffer.new(:f32, *size), 0.0, 0, Spray.of(0), 0, Kernel::Buffer.new(:u8, *size))
+      def self.empty(size) =
+        new(
+          Drops.of(0), Flow::Faces.still(size), Kernel::Buffer.new(:f32, *size), 0.0, 0, Spray.of(0), 0,
+          Kernel::Buffer.new(:u8, *size)
+        )
 
       # @return [Float] of the fastest particle, m/s; not a number where any is none
       def speed = drops.count.zero? ? 0.0 : FullKernels.fastest(drops)

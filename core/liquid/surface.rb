@@ -32,7 +32,11 @@ module Vumbral
         bordered = Kernel::Buffer.new(:f32, *size.map { |n| n + 2 * AROUND })
         SurfaceKernels.bordered(bordered, part, AROUND, 0.5)
         corner = @corner.zip(start.reverse).map { |c, n| c + (n + 0.5 - AROUND) * edge }
-        mesh = Geometry::Operations::Remesh.nets(bordered, Geometry::Operations::Remesh::Grid.new(bordered.shape, corner, edge), {"name" => "The surface of the liquid"})
+        mesh =
+          Geometry::Operations::Remesh.nets(
+            bordered, Geometry::Operations::Remesh::Grid.new(bordered.shape, corner, edge),
+            {"name" => "The surface of the liquid"}
+          )
         [mesh, *carried(mesh.points, near)]
       end
 
@@ -45,7 +49,8 @@ module Vumbral
         SkinKernels.box(ends, skin.counts)
         skin.size.each_with_index.map { |cells, axis|
           margin = MARGIN + @reach.ceil - 1
-          low, high = [ends[axis] - margin, ends[axis + 3] + margin].map { |cell| (cell.clamp(0, cells) * @grain).round }
+          low, high =
+            [ends[axis] - margin, ends[axis + 3] + margin].map { |cell| (cell.clamp(0, cells) * @grain).round }
           [low, [high - low, 1].max]
         }.transpose
       end
@@ -54,7 +59,9 @@ module Vumbral
       def carried(points, near)
         all = Kernel::Buffer.new(:f32, points.dim(0), near.carried.dim(1))
         SurfaceKernels.carried(all, points, near.at, near.carried, near.first, Kernel::Buffer.of(:i32, near.size), Kernel::Buffer.of(:f32, [*@corner, @voxel])) if near.count.positive?
-        (0...all.dim(1)).step(3).map { |from| Kernel::Buffer.new(:f32, all.dim(0), 3).tap { |part| NearKernels.part(part, all, from) } }
+        (0...all.dim(1))
+          .step(3)
+          .map { |from| Kernel::Buffer.new(:f32, all.dim(0), 3).tap { |part| NearKernels.part(part, all, from) } }
       end
 
       # @param near [Near]; @param inner [Kernel::Buffer] u8 [z, y, x], 1 where all is liquid

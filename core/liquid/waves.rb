@@ -51,7 +51,10 @@ module Vumbral
       # How high waves stand, one over their length, how far they have come, and how deep it is.
       def swell(time)
         grown = (time * frequency / (2.0 * Math::PI) / GROWS).clamp(0.0, 1.0)
-        [0.5 * @row["height"] * grown * grown * (3.0 - 2.0 * grown), number, frequency, frequency * time % (2.0 * Math::PI), depth]
+        [
+          0.5 * @row["height"] * grown * grown * (3.0 - 2.0 * grown), number, frequency,
+          frequency * time % (2.0 * Math::PI), depth
+        ]
       end
     end
   end

@@ -23,7 +23,9 @@ module Vumbral
         sum = Kernel::Buffer.new(:f32, count).fill(%w[times minus].include?(@rows[0]["how"]) ? 1.0 : 0.0)
         @rows.each do |row|
           places = (row["space"] == "own") ? own : world ||= moved(mesh, transform, count)
-          LayerKernels.fold(sum, layer(row, mesh, outline, places, sum), HOW.fetch(row["how"]), row["opacity"], row["inverted"])
+          LayerKernels.fold(
+            sum, layer(row, mesh, outline, places, sum), HOW.fetch(row["how"]), row["opacity"], row["inverted"]
+          )
         end
         Kernel::Buffer.new(:f32, mesh.count, 3, bytes: sum.bytes)
       end
@@ -31,20 +33,33 @@ module Vumbral
       private
 
       def moved(mesh, transform, count)
-        Kernel::Buffer.new(:f32, count, 3).tap { |out| LayerKernels.corners(out, mesh.transformed(transform).points, mesh.triangles) }
+        Kernel::Buffer
+          .new(:f32, count, 3)
+          .tap { |out| LayerKernels.corners(out, mesh.transformed(transform).points, mesh.triangles) }
       end
 
       def layer(row, mesh, outline, places, sum)
         out = Kernel::Buffer.new(:f32, 3 * mesh.count)
         case row["what"]
-        when "front" then front(out, row, mesh, outline)
-        when "box" then LayerKernels.box(out, places, of(*row["position"], *row["size"], row["soft"]))
-        when "ball" then LayerKernels.ball(out, places, of(*row["position"], row["radius"], row["soft"]))
-        when "near" then near(out, row, places)
-        when "noise" then LayerKernels.noise(out, places, of(1.0 / row["grain"], row["octaves"], row["time"] * row["change"], row["seed"], row["level"], row["hard"]))
-        when "picture" then picture(out, row, mesh)
-        when "paint" then LayerKernels.spread(out, paint(row, mesh), mesh.triangles)
-        when "formula" then formula(out, row, places, sum)
+        when "front"
+          front(out, row, mesh, outline)
+        when "box"
+          LayerKernels.box(out, places, of(*row["position"], *row["size"], row["soft"]))
+        when "ball"
+          LayerKernels.ball(out, places, of(*row["position"], row["radius"], row["soft"]))
+        when "near"
+          near(out, row, places)
+        when "noise"
+          LayerKernels.noise(
+            out, places,
+            of(1.0 / row["grain"], row["octaves"], row["time"] * row["change"], row["seed"], row["level"], row["hard"])
+          )
+        when "picture"
+          picture(out, row, mesh)
+        when "paint"
+          LayerKernels.spread(out, paint(row, mesh), mesh.triangles)
+        when "formula"
+          formula(out, row, places, sum)
         end
         out
       end
@@ -57,7 +72,10 @@ module Vumbral
           body = Geometry::Body.new(part["outline"], pose.scale, @meshes, pose.at)
           next if body.mesh.empty?
 
-          LayerKernels.near(out, places, body.tree, of(*pose.rigid.inverse.rows.first(3).flatten, row["reach"], row["soft"]), body.inside?)
+          LayerKernels.near(
+            out, places, body.tree, of(*pose.rigid.inverse.rows.first(3).flatten, row["reach"], row["soft"]),
+            body.inside?
+          )
         end
         LayerKernels.times(out, row["times"]) if row["times"]
       end
@@ -69,7 +87,13 @@ module Vumbral
 
       def picture(out, row, mesh)
         places = mesh.places || raise(Refused.new("#{row["name"]} reads a picture, but its prop has no texture places; lay them out first, or take another map.", code: "no_texture_places"))
-        digest = row["picture"] || raise(Refused.new("#{row["name"]} takes its strength from a picture, but none was brought for it.", code: "no_picture"))
+        digest =
+          row["picture"] ||
+          raise(
+            Refused.new(
+              "#{row["name"]} takes its strength from a picture, but none was brought for it.", code: "no_picture"
+            )
+          )
         LayerKernels.picture(out, places, @meshes.picture(digest))
       end
 
@@ -79,7 +103,11 @@ module Vumbral
 
       def formula(out, row, places, sum)
         LayerKernels.fold(out, sum, 3, 1.0, false)
-        setting = Shot::Formula.setting(frame: row["frame"], time: row["time"], seed: row["seed_of_shot"], first: [0.0] * 3, voxel: 1.0, low: [0.0] * 3, size: [1.0] * 3)
+        setting =
+          Shot::Formula.setting(
+            frame: row["frame"], time: row["time"], seed: row["seed_of_shot"], first: [0.0] * 3, voxel: 1.0,
+            low: [0.0] * 3, size: [1.0] * 3
+          )
         LayerKernels.formula(out, places, Shot::Formula.new(row["formula"]).program, setting)
       end
     end

@@ -80,14 +80,30 @@ module Vumbral
       end
 
       def formula(more)
-        setting = Shot::Formula.setting(frame: more["frame"], time: more["time"], seed: more["seed"], first: [-0.5 + 0.5 / LATTICE] * 3, voxel: 1.0 / LATTICE, low: [-0.5] * 3, size: [1.0] * 3)
-        Kernel::Buffer.new(:f32, LATTICE, LATTICE, LATTICE).fill(1.0).tap { |out| Shot::FormulaKernels.evaluate(out, Shot::Formula.new(more["formula"]).program, setting) }
+        setting =
+          Shot::Formula.setting(
+            frame: more["frame"], time: more["time"], seed: more["seed"], first: [-0.5 + 0.5 / LATTICE] * 3,
+            voxel: 1.0 / LATTICE, low: [-0.5] * 3, size: [1.0] * 3
+          )
+        Kernel::Buffer
+          .new(:f32, LATTICE, LATTICE, LATTICE)
+          .fill(1.0)
+          .tap { |out| Shot::FormulaKernels.evaluate(out, Shot::Formula.new(more["formula"]).program, setting) }
       end
 
       # What a sculpt comes to, in a box about it.
       def sculpt(more)
         values, low, long = @meshes.carved(more["recipe"], CARVED)
-        Found.new(Geometry::Transform.place(position: low.map { |c| c + 0.5 * long }, scale: [long] * 3).inverse.rows.flatten.first(12), [CARVED, CARVED], rows(values))
+        Found.new(
+          Geometry::Transform
+            .place(position: low.map { |c| c + 0.5 * long }, scale: [long] * 3)
+            .inverse
+            .rows
+            .flatten
+            .first(12),
+          [CARVED, CARVED],
+          rows(values)
+        )
       end
 
       # How young it is at the nearest point of its prop, in a box about that.
@@ -96,14 +112,24 @@ module Vumbral
         mesh = Geometry::Shapes.build(more["body"]["outline"], @meshes, pose.at)
         arrival = Geometry::Front.arrival(more["front"], more["body"]["outline"], mesh, @meshes)
         young = Kernel::Buffer.of(:f32, arrival.to_a)
-        LayerKernels.aged(young, Kernel::Buffer.of(:f32, [more["front"]["frame"], more["front"]["rate"], more["rise"], more["lasts"], more["fall"]].map(&:to_f)))
+        LayerKernels.aged(
+          young,
+          Kernel::Buffer.of(
+            :f32, [more["front"]["frame"], more["front"]["rate"], more["rise"], more["lasts"], more["fall"]].map(&:to_f)
+          )
+        )
         world = mesh.transformed(pose.transform)
         low, high = world.bounds
         size = 1.2 * low.zip(high).map { |a, b| b - a }.max + 1e-3
         middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
         out = Kernel::Buffer.new(:f32, LATTICE, LATTICE, LATTICE)
-        PatternKernels.nearest(out, world.points, young, Kernel::Buffer.of(:f32, middle.map { |c| c - 0.5 * size } + [size / LATTICE]))
-        Found.new(Geometry::Transform.place(position: middle, scale: [size] * 3).inverse.rows.flatten.first(12), [LATTICE, LATTICE], rows(out))
+        PatternKernels.nearest(
+          out, world.points, young, Kernel::Buffer.of(:f32, middle.map { |c| c - 0.5 * size } + [size / LATTICE])
+        )
+        Found.new(
+          Geometry::Transform.place(position: middle, scale: [size] * 3).inverse.rows.flatten.first(12),
+          [LATTICE, LATTICE], rows(out)
+        )
       end
       private_class_method :kept
     end

@@ -21,11 +21,17 @@ module Vumbral
       # @return [Hash] plain data
       def self.settings(document, frame)
         camera = document.the(:camera)
-        found = %i[aperture focus samples refined noise denoise fireflies].to_h { |dial| [dial.to_s, camera[dial, frame]] }.merge(place(document, frame), lens(camera, frame))
+        found =
+          %i[aperture focus samples refined noise denoise fireflies]
+            .to_h { |dial| [dial.to_s, camera[dial, frame]] }
+            .merge(place(document, frame), lens(camera, frame))
         prop = document.nodes[camera[:focus_on]]
         found["focus_at"] = Geometry::Bodies.pose(prop, frame, document)["position"] if prop
         pace = document.the(:chamber)[:time_scale, frame]
-        found.merge("shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate, **(((pace - 1.0).abs < 1e-9) ? {} : {"gas_pace" => pace}))
+        found.merge(
+          "shutter" => camera[:shutter, frame] / 360.0, "rate" => document.rate,
+          **(((pace - 1.0).abs < 1e-9) ? {} : {"gas_pace" => pace})
+        )
       end
 
       # @return [Hash] "focal" as on a film 36 mm wide and, where it is another, "film", mm
@@ -40,8 +46,10 @@ module Vumbral
         aim = document.nodes[camera[:aim]]
         position = Geometry::Hanging.point(document, camera, :position, frame)
         target = aim ? Geometry::Bodies.pose(aim, frame, document)["position"] : Geometry::Hanging.point(document, camera, :target, frame)
-        {"position" => position, "target" => unsteady(position, target, Geometry::Shake.offset(document, camera, :turn, frame))}
-          .merge(camera[:roll, frame].zero? ? {} : {"roll" => camera[:roll, frame]})
+        {
+          "position" => position,
+          "target" => unsteady(position, target, Geometry::Shake.offset(document, camera, :turn, frame))
+        }.merge(camera[:roll, frame].zero? ? {} : {"roll" => camera[:roll, frame]})
       end
 
       # What it looks at once it has turned up and aside by degrees; about the way it looks it does not turn.
@@ -52,17 +60,23 @@ module Vumbral
         far = Math.sqrt(x * x + z * z)
         up, aside = turn.map { |degrees| degrees * Math::PI / 180 }
         height, around, length = Math.atan2(y, far) + up, Math.atan2(x, z) + aside, Math.hypot(far, y)
-        position.zip([Math.sin(around) * Math.cos(height), Math.sin(height), Math.cos(around) * Math.cos(height)]).map { |a, b| a + length * b }
+        position
+          .zip([Math.sin(around) * Math.cos(height), Math.sin(height), Math.cos(around) * Math.cos(height)])
+          .map { |a, b| a + length * b }
       end
       private_class_method :unsteady, :lens
 
       # @return [Array<Hash>] place and focal length at each frame of the shot; nothing where it stands still
       def self.path(document)
         camera = document.the(:camera)
-        moves = %i[position target focal roll].any? { |dial| camera.curves.key?(dial) } || camera[:leader] || camera[:aim] || Geometry::Shake.shakes?(camera)
+        moves =
+          %i[position target focal roll].any? { |dial| camera.curves.key?(dial) } || camera[:leader] || camera[:aim] ||
+          Geometry::Shake.shakes?(camera)
         return [] unless moves
 
-        (document.first_frame..document.last_frame).map { |frame| place(document, frame).merge(lens(camera, frame).slice("focal")) }
+        (document.first_frame..document.last_frame).map do |frame|
+          place(document, frame).merge(lens(camera, frame).slice("focal"))
+        end
       end
 
       # @param settings [Hash] from {.settings}
@@ -106,7 +120,10 @@ module Vumbral
         if wide && through
           # Every place of the lens sees the same at the distance that is sharp.
           out, turn = pass.lens
-          off = along.zip(above).map { |a, b| radius * out * (Math.cos(2 * Math::PI * turn) * a + Math.sin(2 * Math::PI * turn) * b) }
+          off =
+            along
+              .zip(above)
+              .map { |a, b| radius * out * (Math.cos(2 * Math::PI * turn) * a + Math.sin(2 * Math::PI * turn) * b) }
           place = place.zip(off).map(&:sum)
           ahead = ahead.zip(off).map { |a, b| a - b / distance }
         end
@@ -114,7 +131,10 @@ module Vumbral
           a + 2.0 * (pass.pixel[0] * b / width - pass.pixel[1] * c / height)
         }
         lens = (wide && !through) ? [*along.map { |c| c * radius }, *above.map { |c| c * radius }, *pass.lens, 1.0 / distance] : [0.0] * 9
-        Kernel::Buffer.of(:f32, place + ahead + right + up + [width.to_f, height.to_f, pass.phase] + lens + [pass.equal?(STILL) ? 0.0 : 1.0])
+        Kernel::Buffer.of(
+          :f32,
+          place + ahead + right + up + [width.to_f, height.to_f, pass.phase] + lens + [pass.equal?(STILL) ? 0.0 : 1.0]
+        )
       end
 
       # @return [Boolean] whether the lens has a width
@@ -139,7 +159,8 @@ module Vumbral
       end
 
       # Of the opening, metres.
-      def radius = @settings["aperture"].positive? ? @settings["focal"] * film / SENSOR / @settings["aperture"] / 2000.0 : 0.0
+      def radius =
+        @settings["aperture"].positive? ? @settings["focal"] * film / SENSOR / @settings["aperture"] / 2000.0 : 0.0
 
       def film = @settings.fetch("film", SENSOR)
 
@@ -178,7 +199,8 @@ module Vumbral
       def upright = @upright ||= cross(level, forward)
 
       # Cosine and sine of how far it leans to the right.
-      def lean = @lean ||= (@settings["roll"].to_f * Math::PI / 180.0).then { |angle| [Math.cos(angle), Math.sin(angle)] }
+      def lean =
+        @lean ||= (@settings["roll"].to_f * Math::PI / 180.0).then { |angle| [Math.cos(angle), Math.sin(angle)] }
 
       def unit(vector, otherwise)
         length = Math.sqrt(vector.sum { |c| c * c })

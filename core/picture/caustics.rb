@@ -36,14 +36,18 @@ module Vumbral
       end
 
       def brightest(lamps)
-        suns = (0...lamps.dim(0)).select { |n| lamps[n, Light::LampKernels::SIZE] <= 0.0 && lamps[n, Light::LampKernels::SHADES] > 0.5 }
+        suns =
+          (0...lamps.dim(0)).select do |n|
+            lamps[n, Light::LampKernels::SIZE] <= 0.0 && lamps[n, Light::LampKernels::SHADES] > 0.5
+          end
         suns.max_by { |n| Array.new(3) { |c| lamps[n, Light::LampKernels::RED + c] }.sum }
       end
 
       # The way to a sun, and two ways across it.
       def ways(lamps, sun)
         to = Geometry::Vectors.unit(Array.new(3) { |c| lamps[sun, Light::LampKernels::PLACE + c] })
-        across = Geometry::Vectors.unit(Geometry::Vectors.cross((to[1].abs < 0.9) ? [0.0, 1.0, 0.0] : [1.0, 0.0, 0.0], to))
+        across =
+          Geometry::Vectors.unit(Geometry::Vectors.cross((to[1].abs < 0.9) ? [0.0, 1.0, 0.0] : [1.0, 0.0, 0.0], to))
         to + across + Geometry::Vectors.cross(to, across)
       end
 
@@ -56,7 +60,10 @@ module Vumbral
         return false unless size.positive?
 
         whole = size * (1.0 + 2.0 * AROUND)
-        numbers = [0.5 * (low + high - whole), 0.5 * (near + far - whole), whole / side, [top, clear + ABOVE].min + 1.0, 1.5 * whole / side, SAME * whole]
+        numbers = [
+          0.5 * (low + high - whole), 0.5 * (near + far - whole), whole / side, [top, clear + ABOVE].min + 1.0,
+          1.5 * whole / side, SAME * whole
+        ]
         numbers.each_with_index { |number, n| lens[10 + n] = number }
         true
       end

@@ -14,7 +14,8 @@ module Vumbral
       attr_reader :numbers
 
       # @return [Hash] the {DIALS} by their names, at a frame
-      def self.settings(document, frame) = document.the(:picture).then { |picture| DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] } }
+      def self.settings(document, frame) =
+        document.the(:picture).then { |picture| DIALS.to_h { |dial| [dial.to_s, picture[dial, frame]] } }
 
       # @param settings [Hash] the {DIALS} by their names
       def initialize(settings)

@@ -18,7 +18,10 @@ module Vumbral
         return if haze.empty?
 
         scene = PropScene.new(PropScene.those(settings["props"], "casts"), meshes)
-        new(haze, haze.light(scene, Kernel::Buffer.new(:f32, 2, 2, 2), Grid::Lattice.new(0.0, 0.0, 0.0, 1.0)), rig.volume_lamps).encode
+        new(
+          haze, haze.light(scene, Kernel::Buffer.new(:f32, 2, 2, 2), Grid::Lattice.new(0.0, 0.0, 0.0, 1.0)),
+          rig.volume_lamps
+        ).encode
       end
 
       # @param haze [Light::Haze]; @param light [Light::HazeLight]; @param lamps [Kernel::Buffer] as fogs show them
@@ -34,14 +37,24 @@ module Vumbral
         thick = Kernel::Buffer.new(:f32, *counts.reverse)
         sent, straight = Array.new(2) { Kernel::Buffer.new(:f32, 3, *counts.reverse) }
         HazeViewKernels.fill(thick, sent, straight, @light, @lamps, sun, Grid::Lattice.new(*first, cell))
-        Light::ViewVolume.fog(thick, sent, straight, {voxel: cell, corner: first.map { |c| c - 0.5 * cell }, towards: towards, forward: @haze.forward, endless: @haze.endless})
+        Light::ViewVolume.fog(
+          thick,
+          sent,
+          straight,
+          {
+            voxel: cell, corner: first.map { |c| c - 0.5 * cell }, towards: towards, forward: @haze.forward,
+            endless: @haze.endless
+          }
+        )
       end
 
       private
 
       # The brightest lamp that is as far as the sun, or -1.
       def sun
-        @sun ||= (0...@lamps.dim(0)).select { |n| @lamps[n, 0] < 0.5 }.max_by { |n| 3.times.sum { |c| @lamps[n, 4 + c] } } || -1
+        @sun ||=
+          (0...@lamps.dim(0)).select { |n| @lamps[n, 0] < 0.5 }.max_by { |n| 3.times.sum { |c| @lamps[n, 4 + c] } } ||
+          -1
       end
 
       def towards = sun.negative? ? [0.0, 1.0, 0.0] : Light::LampKernels.towards(@lamps, sun, 0.0, 0.0, 0.0).first(3)

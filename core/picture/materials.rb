@@ -28,7 +28,8 @@ module Vumbral
       end
 
       # @return [Boolean] whether one sees what is behind it, so that it is laid over that ({PaneKernels})
-      def sheer?(node, frame) = node[:shown_as] == "catcher" || node[:opacity, frame] < 1.0 || (!node[:picture].nil? && node[:cut])
+      def sheer?(node, frame) =
+        node[:shown_as] == "catcher" || node[:opacity, frame] < 1.0 || (!node[:picture].nil? && node[:cut])
       private_class_method :takes
     end
   end

@@ -59,7 +59,12 @@ module Vumbral
         scale = base["body"]["to"]["scale"].map { |c| c * size * (1.0 + node[:bead_vary] * (2.0 * random - 1.0)) }
         turned = turn(random, 0.0, 0.0)
         before = place.zip(speed).map { |c, v| c - v / @document.rate }
-        base.merge("body" => {"outline" => base["body"]["outline"], "to" => pose(place, turned, scale, base), "from" => pose(before, turned, scale, base)})
+        base.merge(
+          "body" => {
+            "outline" => base["body"]["outline"], "to" => pose(place, turned, scale, base),
+            "from" => pose(before, turned, scale, base)
+          }
+        )
       end
 
       # The prop as it is, whether or not it is shown itself.
@@ -80,13 +85,22 @@ module Vumbral
         seconds = gone * node[:life]
         step = 1.0 / @document.rate
         now, before = [seconds, seconds - step].map { |time| turn(random, node[:tumble], time) }
-        base.merge("body" => {"outline" => base["body"]["outline"], "to" => pose(row[0, 3], now, scale, base), "from" => pose(row[3, 3], before, scale, base)})
+        base.merge(
+          "body" => {
+            "outline" => base["body"]["outline"], "to" => pose(row[0, 3], now, scale, base),
+            "from" => pose(row[3, 3], before, scale, base)
+          }
+        )
       end
 
       # Each begins turned some way and tumbles about all three axes, faster about some.
-      def turn(random, tumble, seconds) = [1.0, 7.3, 31.7].map { |times| 360.0 * ((random * times) % 1.0) + tumble * seconds * (0.4 + 1.2 * ((random * times * 3.1) % 1.0)) }
+      def turn(random, tumble, seconds) =
+        [1.0, 7.3, 31.7].map do |times|
+          360.0 * ((random * times) % 1.0) + tumble * seconds * (0.4 + 1.2 * ((random * times * 3.1) % 1.0))
+        end
 
-      def pose(place, turn, scale, base) = base["body"]["to"].merge("position" => place, "turn" => turn, "scale" => scale)
+      def pose(place, turn, scale, base) =
+        base["body"]["to"].merge("position" => place, "turn" => turn, "scale" => scale)
     end
   end
 end

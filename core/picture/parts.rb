@@ -20,11 +20,14 @@ module Vumbral
       # @param lit [Array<Integer>] numbers of their rows
       def lit_by(settings, lit)
         rig = settings["rig"]
-        settings.merge("rig" => rig.merge("lamps" => rig["lamps"].each_with_index.map { |row, n| lit.include?(n) ? row : dark(row) }))
+        settings.merge(
+          "rig" => rig.merge("lamps" => rig["lamps"].each_with_index.map { |row, n| lit.include?(n) ? row : dark(row) })
+        )
       end
 
       # @return [String] letters, digits and underscores
-      def layer(name) = name.downcase.gsub(/[^a-z0-9]+/, "_").gsub(/\A_|_\z/, "").then { |word| word.empty? ? "lamp" : word }
+      def layer(name) =
+        name.downcase.gsub(/[^a-z0-9]+/, "_").gsub(/\A_|_\z/, "").then { |word| word.empty? ? "lamp" : word }
 
       def only(settings, lamp: nil, sky: false, glow: false)
         rig = settings["rig"]
@@ -36,12 +39,21 @@ module Vumbral
         glow ? settings : unlit(settings)
       end
 
-      def dark(row) = row.each_with_index.map { |value, n| n.between?(Light::LampKernels::RED, Light::LampKernels::RED + 2) ? 0.0 : value }
+      def dark(row) =
+        row.each_with_index.map do |value, n|
+          n.between?(Light::LampKernels::RED, Light::LampKernels::RED + 2) ? 0.0 : value
+        end
 
       # Without what gives light of its own.
       def unlit(settings)
         props = settings["props"].map do |prop|
-          prop = prop.merge("made" => prop["made"].each_with_index.map { |value, n| n.between?(GlossKernels::LIGHT, GlossKernels::LIGHT + 2) ? 0.0 : value })
+          prop =
+            prop.merge(
+              "made" =>
+                prop["made"].each_with_index.map do |value, n|
+                  n.between?(GlossKernels::LIGHT, GlossKernels::LIGHT + 2) ? 0.0 : value
+                end
+            )
           prop["mix"] ? prop.merge("mix" => prop["mix"].merge("glow" => [0.0] * 3)) : prop
         end
         veils = settings["haze"]["veils"].map { |veil| veil["glow"] ? veil.merge("glow" => [0.0] * 3) : veil }

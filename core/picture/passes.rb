@@ -75,7 +75,10 @@ module Vumbral
         flow = @medium.flow || Grid::VectorField.still(shaped.smoke.shape)
         @cover = Kernel::Buffer.new(:f32, *@seen.shape.first(2))
         @moved = Kernel::Buffer.new(:f32, *@seen.shape.first(2), 2)
-        VeilKernels.gas(@cover, @moved, @depth, @view, @before, Drift.new(shaped.smoke, *flow.to_a, rig.thickness, seconds), shaped.lattice)
+        VeilKernels.gas(
+          @cover, @moved, @depth, @view, @before, Drift.new(shaped.smoke, *flow.to_a, rig.thickness, seconds),
+          shaped.lattice
+        )
       end
 
       def lay_panes(out, numbers)

@@ -14,7 +14,11 @@ module Vumbral
       def record(links = [], shade = self, caustics: Caustics.none)
         rows = links.flat_map { |only| @names.map { |name| (only.nil? || only.include?(name)) ? 1 : 0 } }
         rows = [1] if rows.empty?
-        Scene.new(@corners, @boxes, @normals, @colours, @owner, Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures, Sheen.table, shade.corners, shade.boxes, @places, @pictures, *caustics)
+        Scene.new(
+          @corners, @boxes, @normals, @colours, @owner,
+          Kernel::Buffer.of(:u8, rows, [links.size, 1].max, rows.size / [links.size, 1].max), @made, @textures,
+          Sheen.table, shade.corners, shade.boxes, @places, @pictures, *caustics
+        )
       end
 
       def empty? = @owner.size.zero?
@@ -33,8 +37,14 @@ module Vumbral
       def self.settings(document, frame)
         textures = Geometry::Textures.rows(document, frame)
         document.of(:prop).select { |node| node[:shape] != "mark" && document.shown?(node, frame) }.map { |node|
-          {"prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys), "textures" => textures.values, "body" => body(document, node, frame), "colour" => node[:colour],
-           "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]}.merge((node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame), mixed(document, node, frame), apart(node, frame), within(node, frame))
+          {
+            "prop" => node.id, "made" => Materials.row(document, node, frame, textures.keys),
+            "textures" => textures.values, "body" => body(document, node, frame), "colour" => node[:colour],
+            "uneven" => node[:uneven], "uneven_size" => node[:uneven_size]
+          }.merge(
+            (node[:shape] == "mesh" && !node[:own_colours]) ? {"plain" => true} : {}, inside(node, frame),
+            mixed(document, node, frame), apart(node, frame), within(node, frame)
+          )
         } + SeenLamps.rows(document, frame, textures.values)
       end
 
@@ -43,13 +53,18 @@ module Vumbral
         body = Geometry::Bodies.of(document, node, frame)
         return body unless node[:shape] == "liquid" && body["outline"]["frame"] && !body["outline"].key?("operations")
 
-        {"outline" => body["outline"].merge("drifts" => document.flown(frame, node)), "from" => body["from"].merge("at" => 0.0), "to" => body["to"].merge("at" => 1.0)}
+        {
+          "outline" => body["outline"].merge("drifts" => document.flown(frame, node)),
+          "from" => body["from"].merge("at" => 0.0), "to" => body["to"].merge("at" => 1.0)
+        }
       end
 
       # Whether it is out of the picture, or of the way of light; whether one sees through it, and its picture.
       def self.apart(node, frame)
         sheer = Materials.sheer?(node, frame)
-        {"seen" => node[:pictured], "casts" => node[:casts] && !sheer && node[:clear, frame] < 0.5}.reject { |_, whether| whether }
+        {
+          "seen" => node[:pictured], "casts" => node[:casts] && !sheer && node[:clear, frame] < 0.5
+        }.reject { |_, whether| whether }
           .merge(sheer ? {"sheer" => true} : {}, node[:picture] ? {"picture" => node[:picture]} : {})
       end
 
@@ -62,17 +77,24 @@ module Vumbral
       end
 
       # A clear liquid with colours takes light by these, within a depth of its own.
-      def self.within(node, frame) = (node[:shape] == "liquid" && node[:clear, frame].positive?) ? {"per" => 1.0 / node[:clear_depth, frame]} : {}
+      def self.within(node, frame) =
+        (node[:shape] == "liquid" && node[:clear, frame].positive?) ? {"per" => 1.0 / node[:clear_depth, frame]} : {}
 
       # What it has where it broke.
-      def self.inside(node, frame) = (Geometry::Breaking.broken?(node, frame) && node[:inside_own]) ? {"inside" => node[:inside]} : {}
+      def self.inside(node, frame) =
+        (Geometry::Breaking.broken?(node, frame) && node[:inside_own]) ? {"inside" => node[:inside]} : {}
 
       # What its maps put over its own colour.
       def self.mixed(document, node, frame)
         maps = Geometry::MapRows.of(document, node, frame)
         return {} if maps.empty?
 
-        {"mix" => {"maps" => maps, "colour" => node[:second, frame], "glow" => node[:between_colour, frame].map { |c| c * node[:between, frame] }}}
+        {
+          "mix" => {
+            "maps" => maps, "colour" => node[:second, frame],
+            "glow" => node[:between_colour, frame].map { |c| c * node[:between, frame] }
+          }
+        }
       end
       private_class_method :mixed, :inside, :apart, :within, :body
 
@@ -90,10 +112,16 @@ module Vumbral
         @textures = Maps::Patterns.buffer(parts[0]["textures"], meshes)
         @ways = parts.map { |part| way_back(part["body"]) }
         worlds = parts.map { |part| Geometry::Shapes.world(part["body"]["outline"].merge(pose(part["body"])), meshes) }
-        made = parts.zip(worlds).flat_map { |part, world| coloured(pictured(part, stood[part["picture"]], meshes), part, world) }
+        made =
+          parts
+            .zip(worlds)
+            .flat_map { |part, world| coloured(pictured(part, stood[part["picture"]], meshes), part, world) }
         @made = Kernel::Buffer.of(:f32, made, parts.size, Materials::WIDTH)
         @mesh = mesh = Geometry::Mesh.joined(worlds)
-        bvh = Geometry::BVH.new(mesh, order: (@before&.mesh && Geometry::Clip.alike?(@before.mesh, mesh)) ? @before.order : nil)
+        bvh =
+          Geometry::BVH.new(
+            mesh, order: (@before&.mesh && Geometry::Clip.alike?(@before.mesh, mesh)) ? @before.order : nil
+          )
         @order = bvh.order
         @before = nil
         @corners, @boxes = bvh.corners, bvh.boxes
@@ -126,7 +154,9 @@ module Vumbral
 
         # A lamp that shows a picture is as bright in the mean as without.
         per = Light::Environment.brightness(part["picture"], meshes)
-        made.each_with_index.map { |value, n| n.between?(GlossKernels::LIGHT, GlossKernels::LIGHT + 2) ? value / per : value }
+        made.each_with_index.map do |value, n|
+          n.between?(GlossKernels::LIGHT, GlossKernels::LIGHT + 2) ? value / per : value
+        end
       end
 
       # Below 0 its triangles' colours say what is taken.
@@ -141,16 +171,31 @@ module Vumbral
         @places = Kernel::Buffer.new(:f32, 1, 6)
         return if parts.none? { |part| part["picture"] }
 
-        bytes = parts.zip(worlds).map { |part, world| (part["picture"] && world.places) ? world.places.bytes : "\0" * (24 * world.count) }.join
-        SceneKernels.lay(@places = Kernel::Buffer.new(:f32, order.size, 6), Kernel::Buffer.new(:f32, order.size, 6, bytes: bytes), order)
+        bytes =
+          parts
+            .zip(worlds)
+            .map { |part, world| (part["picture"] && world.places) ? world.places.bytes : "\0" * (24 * world.count) }
+            .join
+        SceneKernels.lay(
+          @places = Kernel::Buffer.new(:f32, order.size, 6), Kernel::Buffer.new(:f32, order.size, 6, bytes: bytes),
+          order
+        )
       end
 
       # Second colours, by the maps of their props.
       def mix(parts, worlds, order, meshes)
         return if parts.none? { |part| part["mix"] }
 
-        bytes = parts.zip(worlds).map { |part, world| part["mix"] ? strengths(part, meshes, world) : [-1.0].pack("e") * (3 * world.count) }.join
-        seconds = Kernel::Buffer.of(:f32, parts.flat_map { |part| part["mix"] ? part["mix"]["colour"] + part["mix"]["glow"] : [0.0] * 6 }, parts.size, 6)
+        bytes =
+          parts
+            .zip(worlds)
+            .map { |part, world| part["mix"] ? strengths(part, meshes, world) : [-1.0].pack("e") * (3 * world.count) }
+            .join
+        seconds =
+          Kernel::Buffer.of(
+            :f32, parts.flat_map { |part| part["mix"] ? part["mix"]["colour"] + part["mix"]["glow"] : [0.0] * 6 },
+            parts.size, 6
+          )
         SceneKernels.mix(@colours, Kernel::Buffer.new(:f32, order.size, 3, bytes: bytes), seconds, @owner, order)
       end
 
@@ -158,7 +203,11 @@ module Vumbral
       def strengths(part, meshes, world)
         pose = Geometry::Pose.of(pose(part["body"]))
         outline = part["body"]["outline"]
-        bytes = Maps::Layers.new(part["mix"]["maps"], meshes).at(Geometry::Shapes.build(outline, meshes, pose.at), outline, pose.transform).bytes
+        bytes =
+          Maps::Layers
+            .new(part["mix"]["maps"], meshes)
+            .at(Geometry::Shapes.build(outline, meshes, pose.at), outline, pose.transform)
+            .bytes
         return bytes unless part["inside"]
 
         first = Geometry::Breaking.inside(world)

@@ -32,8 +32,8 @@ module Vumbral
       end
 
       # @param settings [Hash] @return [Hash] the same without blur, for pictures that are only looked over
-      def self.sharp(settings) = settings.merge("camera" => settings["camera"].merge("refined" => false, "shutter" => 0.0,
-        "aperture" => 0.0))
+      def self.sharp(settings) =
+        settings.merge("camera" => settings["camera"].merge("refined" => false, "shutter" => 0.0, "aperture" => 0.0))
 
       # What a view that draws by itself needs besides volumes and props, as plain numbers.
       # @return [Hash] "rig", "camera", "horizon", "sky" and "film" as kernels take them ({SkyKernels}, {FilmKernels})
@@ -44,7 +44,11 @@ module Vumbral
         rows = lamps.to_a.each_slice(lamps.dim(1)).map { |row| row.first(Light::Lamps::WIDTH) }
         shape = document.the(:picture).then { |picture| picture[:height].fdiv(picture[:width]) }
         rig = settings["rig"].merge("lamps" => rows.partition { |row| row[Light::LampKernels::SIZE] <= 0.0 }.flatten(1))
-        {"rig" => rig}.merge("camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp, "shape" => shape), "sky" => sky.to_a.map { |value| value.zero? ? 0.0 : value.round(6 - Math.log10(value.abs).floor) }, "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a)
+        {"rig" => rig}.merge(
+          "camera" => settings["camera"].merge("sharp" => Camera.new(settings["camera"]).sharp, "shape" => shape),
+          "sky" => sky.to_a.map { |value| value.zero? ? 0.0 : value.round(6 - Math.log10(value.abs).floor) },
+          "horizon" => horizon(sky), "film" => Film.new(settings["film"]).numbers.to_a
+        )
       end
 
       # Into which far things go over, all around from +z by +x: red, green, blue in turn.
@@ -76,8 +80,11 @@ module Vumbral
       # @return [Hash]
       def lit_by
         rig = @settings["rig"]
-        {"rig" => rig.merge("sky" => Light::Sky.lighting(rig["sky"])), "props" => @settings["props"], "haze" => @settings["haze"],
-         "between" => @settings["between"], "moves" => @camera.shutter * @camera.gas_seconds}
+        {
+          "rig" => rig.merge("sky" => Light::Sky.lighting(rig["sky"])), "props" => @settings["props"],
+          "haze" => @settings["haze"], "between" => @settings["between"],
+          "moves" => @camera.shutter * @camera.gas_seconds
+        }
       end
 
       # @param medium [Light::Medium, nil] the smoke, where there is some
@@ -88,7 +95,10 @@ module Vumbral
         shaped = @rig.shaping.call(medium || Light::Medium.new(Kernel::Buffer.new(:f32, 2, 2, 2), 1.0, [0.0] * 3))
         fire = shaped.fire(@rig)
         lit = shaped.lit(@rig, @shade, fire)
-        Prepared.new(shaped, fire, lit, filled(shaped, fire, lit), @haze.light(@shade, shaped.smoke, shaped.lattice, coarse: coarse))
+        Prepared.new(
+          shaped, fire, lit, filled(shaped, fire, lit),
+          @haze.light(@shade, shaped.smoke, shaped.lattice, coarse: coarse)
+        )
       end
 
       # @param volume [Light::Medium, Prepared, nil] the smoke, where there is some
@@ -126,7 +136,10 @@ module Vumbral
       end
 
       # @return [Kernel::Buffer] f32 [height, width, 3], what stands behind everything
-      def behind(width, height) = Kernel::Buffer.new(:f32, height, width, 3).tap { |behind| SurfaceKernels.behind(behind, @camera.view(width, height), background) }
+      def behind(width, height) =
+        Kernel::Buffer
+          .new(:f32, height, width, 3)
+          .tap { |behind| SurfaceKernels.behind(behind, @camera.view(width, height), background) }
 
       # @return [Array<Float>] by which light is multiplied for red, green and blue before the film's curve
       def gains = @film.gains
@@ -141,7 +154,9 @@ module Vumbral
 
         width, height = @size
         Kernel::Buffer.new(:f32, height, width).tap { |depth|
-          SurfaceKernels.look(depth, Kernel::Buffer.new(:i32, height, width), @camera.view(width, height), @scene.record)
+          SurfaceKernels.look(
+            depth, Kernel::Buffer.new(:i32, height, width), @camera.view(width, height), @scene.record
+          )
         }.reshape(height, width, 1)
       end
 
@@ -150,7 +165,10 @@ module Vumbral
       def scenes_of(props)
         seen, casting, sheer = %w[seen casts sheer].map { |which| PropScene.those(props, which) }
         scene = PropScene.new(seen, @meshes)
-        [scene, sheer.empty? ? nil : PropScene.new(sheer, @meshes), (casting == seen) ? scene : PropScene.new(casting, @meshes)]
+        [
+          scene, sheer.empty? ? nil : PropScene.new(sheer, @meshes),
+          (casting == seen) ? scene : PropScene.new(casting, @meshes)
+        ]
       end
 
       # Far props go over into the same that stands behind them.
@@ -166,7 +184,11 @@ module Vumbral
 
       # One picture at one moment.
       def still(ready, view, pass, without_props)
-        @hits = surfaces(ready, view, without_props ? nil : scene(pass.moment, "seen", @scene), without_props ? nil : scene(pass.moment, "sheer", @panes))
+        @hits =
+          surfaces(
+            ready, view, without_props ? nil : scene(pass.moment, "seen", @scene),
+            without_props ? nil : scene(pass.moment, "sheer", @panes)
+          )
         image = Kernel::Buffer.new(:f32, view[13].to_i, view[12].to_i, 4)
         MarchKernels.march(image, @hits, view, ready.filled, paint(ready, pass.moment), @rig.smoke_lamps, ready.haze,
           ready.medium.lattice)
@@ -176,8 +198,10 @@ module Vumbral
 
       # Streaks show all of the time that the shutter is open by themselves.
       def lay(sparks, image, medium, pass)
-        SparkKernels.sparks(image, @hits, @camera.view(image.dim(1), image.dim(0), pass, through: true), sparks, medium.smoke,
-          @rig.thickness, medium.lattice)
+        SparkKernels.sparks(
+          image, @hits, @camera.view(image.dim(1), image.dim(0), pass, through: true), sparks, medium.smoke,
+          @rig.thickness, medium.lattice
+        )
       end
 
       # The props a part of a frame ago.
@@ -211,15 +235,30 @@ module Vumbral
 
       def paint(ready, moment)
         fire, medium = ready.fire, ready.medium
-        Paint.new(@rig.thickness, @rig.thickness * @rig.shadow, *@rig.albedo, @rig.forward, @rig.back,
-          @rig.back_share, @rig.thinner, @rig.ahead * @rig.bounces.clamp(0.0, 1.0),
-          *@rig.soft_albedo, fire ? fire.low : 0.0, fire ? fire.per : 0.0,
-          *[moment, @camera.shutter / @camera.passes.size].map { |frames| medium.flow ? frames * @camera.gas_seconds / medium.voxel : 0.0 })
+        Paint.new(
+          @rig.thickness,
+          @rig.thickness * @rig.shadow,
+          *@rig.albedo,
+          @rig.forward,
+          @rig.back,
+          @rig.back_share,
+          @rig.thinner,
+          @rig.ahead * @rig.bounces.clamp(0.0, 1.0),
+          *@rig.soft_albedo,
+          fire ? fire.low : 0.0,
+          fire ? fire.per : 0.0,
+          *[moment, @camera.shutter / @camera.passes.size].map do |frames|
+            medium.flow ? frames * @camera.gas_seconds / medium.voxel : 0.0
+          end
+        )
       end
 
       def surfaces(ready, view, scene, panes)
         height, width = view[13].to_i, view[12].to_i
-        hits = Kernel::Buffer.new(:f32, height, width, PaneKernels::FIRST + (panes ? 1 + PaneKernels::WIDTH * PaneKernels::MOST : 0))
+        hits =
+          Kernel::Buffer.new(
+            :f32, height, width, PaneKernels::FIRST + (panes ? 1 + PaneKernels::WIDTH * PaneKernels::MOST : 0)
+          )
         PaneKernels.begin_far(hits)
         PaneKernels.leave(hits, @sampler.wanted) if @sampler
         return hits if (scene.nil? || scene.empty?) && panes.nil?
@@ -227,7 +266,10 @@ module Vumbral
         lamps = lamps(ready.fire)
         links = @rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0))
         caustics = caustics(lamps, width)
-        record, sheer = [scene, panes].map { |props| props&.record(links, @shade.equal?(@scene) ? scene : @shade, caustics: caustics) }
+        record, sheer =
+          [scene, panes].map do |props|
+            props&.record(links, @shade.equal?(@scene) ? scene : @shade, caustics: caustics)
+          end
         air = air(ready)
         unless scene.empty?
           glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
@@ -255,7 +297,10 @@ module Vumbral
       def air(ready)
         medium = ready.medium
         haze = ready.haze
-        Air.new(medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow, haze.left, haze.open, haze.x, haze.y, haze.z, haze.voxel, haze.veils.dim(0).positive?)
+        Air.new(
+          medium.smoke, ready.lit.skylight.up, @rig.thickness * @rig.shadow, haze.left, haze.open, haze.x, haze.y,
+          haze.z, haze.voxel, haze.veils.dim(0).positive?
+        )
       end
 
       # The shot's lamps and those that stand for the fire, which smoke does not dim on props.

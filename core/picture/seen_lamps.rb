@@ -23,14 +23,31 @@ module Vumbral
 
         # As bright as it must be for its light a metre away.
         light = lamp[Light::LampKernels::RED, 3].map { |c| c / area }
-        {"prop" => node.id, "made" => [0.0, 0.5, 0.0, *light, -1.0, 0.0, -1.0, 0.0, -1.0, 0.0, -1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.5, 0.0, 0.0, 0.0, 0.0, 1.0, -1.0, 0.0, 0.0, 1.0], "textures" => textures,
-         "body" => {"outline" => outline, "from" => pose, "to" => pose}, "colour" => [0.0] * 3, "uneven" => 0.0, "uneven_size" => 1.0, "casts" => false,
-         **((node[:as] == "area" && node[:picture]) ? {"picture" => node[:picture], "shows" => true} : {})}
+        {
+          "prop" => node.id,
+          "made" => [
+            0.0, 0.5, 0.0, *light, -1.0, 0.0, -1.0, 0.0, -1.0, 0.0, -1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.5, 0.0, 0.0, 0.0,
+            0.0, 1.0, -1.0, 0.0, 0.0, 1.0
+          ],
+          "textures" => textures,
+          "body" => {
+            "outline" => outline, "from" => pose, "to" => pose
+          },
+          "colour" => [0.0] * 3,
+          "uneven" => 0.0,
+          "uneven_size" => 1.0,
+          "casts" => false,
+          **((node[:as] == "area" && node[:picture]) ? {"picture" => node[:picture], "shows" => true} : {})
+        }
       end
 
       def ball(lamp)
         radius = lamp[Light::LampKernels::SIZE] - 1.0
-        [{"shape" => "sphere", "radius" => radius, "divisions" => 3}, Geometry::Pose.new(lamp[Light::LampKernels::PLACE, 3], [0.0] * 3, [1.0] * 3).to_data, Math::PI * radius * radius]
+        [
+          {"shape" => "sphere", "radius" => radius, "divisions" => 3},
+          Geometry::Pose.new(lamp[Light::LampKernels::PLACE, 3], [0.0] * 3, [1.0] * 3).to_data,
+          Math::PI * radius * radius
+        ]
       end
 
       # A card whose front is where the light goes.
@@ -39,7 +56,10 @@ module Vumbral
         up = Geometry::Vectors.cross(way, across)
         turn = Geometry::Transform.new([across, up, way].transpose.map { |row| row + [0.0] }).angles
         wide, high = lamp[Light::LampKernels::EDGE, 2].map { |half| 2.0 * half }
-        [{"shape" => "card", "size" => [wide, high, 1.0]}, Geometry::Pose.new(lamp[Light::LampKernels::PLACE, 3], turn, [1.0] * 3).to_data, wide * high]
+        [
+          {"shape" => "card", "size" => [wide, high, 1.0]},
+          Geometry::Pose.new(lamp[Light::LampKernels::PLACE, 3], turn, [1.0] * 3).to_data, wide * high
+        ]
       end
       private_class_method :row, :ball, :sheet
     end

@@ -13,7 +13,11 @@ module Vumbral
 
       # @return [Kernel::Buffer] f32 [{ROUGH}, {COSINES}, 2]
       def table
-        @table ||= Kernel::Buffer.of(:f32, ROUGH.times.flat_map { |r| COSINES.times.flat_map { |c| shares(roughness(r), cosine(c)) } }, ROUGH, COSINES, 2)
+        @table ||=
+          Kernel::Buffer.of(
+            :f32, ROUGH.times.flat_map { |r| COSINES.times.flat_map { |c| shares(roughness(r), cosine(c)) } }, ROUGH,
+            COSINES, 2
+          )
       end
 
       def roughness(n) = [n / (ROUGH - 1.0), 0.02].max

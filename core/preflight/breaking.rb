@@ -10,16 +10,26 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = @document.of(:prop).select { |prop| Geometry::Breaking.breaks?(prop) }.flat_map { |prop| [unclosed(prop), many(prop), taken(prop)].compact }
+      def findings =
+        @document
+          .of(:prop)
+          .select { |prop| Geometry::Breaking.breaks?(prop) }
+          .flat_map { |prop| [unclosed(prop), many(prop), taken(prop)].compact }
 
       private
 
       def unclosed(prop)
-        mesh = Geometry::Shapes.build(Geometry::Shapes.outline(prop, document: @document, frame: prop[:break_frame]), @survey.meshes)
+        mesh =
+          Geometry::Shapes.build(
+            Geometry::Shapes.outline(prop, document: @document, frame: prop[:break_frame]), @survey.meshes
+          )
         return if mesh.closed?
 
-        finding(prop, "not_closed", :breaks, "#{prop.name} is to break, but has #{mesh.open_edges} open edges; close it, or let it stay whole.",
-          Finding.remedy("Let it stay whole", prop.id, breaks: false))
+        finding(
+          prop, "not_closed", :breaks,
+          "#{prop.name} is to break, but has #{mesh.open_edges} open edges; close it, or let it stay whole.",
+          Finding.remedy("Let it stay whole", prop.id, breaks: false)
+        )
       rescue Refused
         # What is wrong with its shape is said there.
         nil
@@ -39,11 +49,15 @@ module Vumbral
         gone = prop[:taken].select { |number| number >= most }
         return if gone.empty?
 
-        finding(prop, "no_such_piece", :taken, "#{prop.name} has #{most} pieces at most, but piece #{gone.first + 1} was taken away; pick again.",
-          Finding.remedy("Take those out of the list", prop.id, taken: prop[:taken] - gone))
+        finding(
+          prop, "no_such_piece", :taken,
+          "#{prop.name} has #{most} pieces at most, but piece #{gone.first + 1} was taken away; pick again.",
+          Finding.remedy("Take those out of the list", prop.id, taken: prop[:taken] - gone)
+        )
       end
 
-      def finding(prop, code, dial, text, remedy) = Finding.new(code: code, node: prop.id, dial: dial, text: text, remedy: remedy)
+      def finding(prop, code, dial, text, remedy) =
+        Finding.new(code: code, node: prop.id, dial: dial, text: text, remedy: remedy)
     end
   end
 end

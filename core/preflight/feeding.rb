@@ -21,7 +21,9 @@ module Vumbral
       private
 
       # Whether something else makes a picture: a fog, a sculpt, a liquid, or a beam that is seen.
-      def lit? = @document.of(:fog).any? || @document.of(:sculpt).any? || @document.of(:liquid).any? || @document.of(:lamp).any? { |lamp| lamp[:as] == "spot" && (lamp[:beam].positive? || lamp.curves.key?(:beam)) }
+      def lit? =
+        @document.of(:fog).any? || @document.of(:sculpt).any? || @document.of(:liquid).any? ||
+          @document.of(:lamp).any? { |lamp| lamp[:as] == "spot" && (lamp[:beam].positive? || lamp.curves.key?(:beam)) }
 
       def nothing
         off = @document.all_of(:source).first if @document.of(:source).empty?
@@ -77,8 +79,12 @@ module Vumbral
         return unless source[:from] == "inside"
 
         prop = @survey.props_of(source).find { |node| !inside?(node) }
-        prop && Finding.new(code: "no_inside", node: source.id, dial: :from, remedy: Finding.remedy("Feed from the surface", source.id, from: "surface"),
-          text: "#{source.name} feeds from the inside of #{prop.name}, which has none.")
+        prop &&
+          Finding.new(
+            code: "no_inside", node: source.id, dial: :from,
+            remedy: Finding.remedy("Feed from the surface", source.id, from: "surface"),
+            text: "#{source.name} feeds from the inside of #{prop.name}, which has none."
+          )
       end
 
       def inside?(prop)
@@ -93,9 +99,17 @@ module Vumbral
         return if frames.empty? || frames.any? { |frame| hottest(chamber, frame) >= chamber[:ignite, frame] }
 
         ignite = frames.map { |frame| chamber[:ignite, frame] }.max
-        Finding.new(code: "never_lights", node: source.id, dial: :temperature,
+        Finding.new(
+          code: "never_lights",
+          node: source.id,
+          dial: :temperature,
           text: "The fuel of #{source.name} never lights: it burns above #{ignite.round} K, and no source is that hot.",
-          remedy: Finding.remedy("Set its temperature to #{(ignite + 400).round} K", source.id, heats: true, warm_as: "hold", temperature: [ignite + 400.0, 6000.0].min))
+          remedy:
+            Finding.remedy(
+              "Set its temperature to #{(ignite + 400).round} K", source.id, heats: true, warm_as: "hold",
+              temperature: [ignite + 400.0, 6000.0].min
+            )
+        )
       end
 
       # The hottest that any source makes the gas. What is added by the second may reach anything.

@@ -7,7 +7,10 @@ module Vumbral
     Finding = Struct.new(:code, :node, :dial, :text, :remedy, keyword_init: true) do
       # @return [Hash] {label:, edits:} that sets dials of a node
       def self.remedy(label, node, dials)
-        {label: label, edits: dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial.to_s, "value" => value} }}
+        {
+          label: label,
+          edits: dials.map { |dial, value| {"do" => "set", "node" => node, "dial" => dial.to_s, "value" => value} }
+        }
       end
     end
   end

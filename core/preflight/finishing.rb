@@ -17,7 +17,11 @@ module Vumbral
 
       # @return [Array<Finding>]
       def findings
-        [nothing, curve, *@layers.flat_map { |layer| [plateless(layer), shotless(layer)] }, *@document.of(:effect).flat_map { |effect| effect(effect) }, *@document.of(:mask).map { |mask| mask(mask) }, *tracks].compact
+        [
+          nothing, curve, *@layers.flat_map { |layer| [plateless(layer), shotless(layer)] },
+          *@document.of(:effect).flat_map { |effect| effect(effect) }, *@document.of(:mask).map { |mask| mask(mask) },
+          *tracks
+        ].compact
       end
 
       private
@@ -25,8 +29,24 @@ module Vumbral
       def nothing
         return if @layers.empty? || @layers.any? { |layer| layer[:what] != "change" }
 
-        Finding.new(code: "finish_empty", node: @layers[0].id, text: "No layer shows anything: all of them change what lies below, and nothing does.",
-          remedy: {label: "Show the shot", edits: [{"do" => "add", "kind" => "layer", "name" => "The shot", "dials" => {"order" => @layers[0][:order] - 1}}]})
+        Finding.new(
+          code: "finish_empty",
+          node: @layers[0].id,
+          text: "No layer shows anything: all of them change what lies below, and nothing does.",
+          remedy: {
+            label: "Show the shot",
+            edits: [
+              {
+                "do" => "add",
+                "kind" => "layer",
+                "name" => "The shot",
+                "dials" => {
+                  "order" => @layers[0][:order] - 1
+                }
+              }
+            ]
+          }
+        )
       end
 
       # A plate went through a curve when it was taken.
@@ -69,9 +89,21 @@ module Vumbral
 
       def without(effect)
         case [effect[:what], effect[:source]]
-        in ["table", _] then Finding.new(code: "no_table", node: effect.id, dial: :table, text: "#{effect.name} does nothing until you bring its table, a .cube file.") unless effect[:table]
-        in ["flare", "lamp"] then Finding.new(code: "no_lamp", node: effect.id, dial: :lamp, text: "#{effect.name} comes from nothing; choose its lamp.") unless effect[:lamp]
-        else nil
+        in ["table", _]
+          unless effect[:table]
+            Finding.new(
+              code: "no_table", node: effect.id, dial: :table,
+              text: "#{effect.name} does nothing until you bring its table, a .cube file."
+            )
+          end
+        in ["flare", "lamp"]
+          unless effect[:lamp]
+            Finding.new(
+              code: "no_lamp", node: effect.id, dial: :lamp, text: "#{effect.name} comes from nothing; choose its lamp."
+            )
+          end
+        else
+          nil
         end
       end
 
@@ -84,10 +116,16 @@ module Vumbral
       def tracks = @document.of(:track).flat_map { |track| [unfollowed(track), unsure(track)] }
 
       def unfollowed(track)
-        users = (@layers + @document.of(:mask) + @document.of(:effect)).select { |node| %i[follows steadied lamp].any? { |dial| node.kind.dials.key?(dial) && node[dial] == track.id } }
+        users =
+          (@layers + @document.of(:mask) + @document.of(:effect)).select do |node|
+            %i[follows steadied lamp].any? { |dial| node.kind.dials.key?(dial) && node[dial] == track.id }
+          end
         return if users.empty? || track.curves.key?(:x)
 
-        Finding.new(code: "not_followed", node: track.id, text: "#{users[0].name} goes with #{track.name}, which has not been followed and stays where it is.")
+        Finding.new(
+          code: "not_followed", node: track.id,
+          text: "#{users[0].name} goes with #{track.name}, which has not been followed and stays where it is."
+        )
       end
 
       def unsure(track)

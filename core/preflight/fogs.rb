@@ -13,18 +13,23 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = [many].compact + @document.of(:fog).filter_map { |fog| homeless(fog) || unclosed(fog) || skin(fog) || driven(fog) } + @document.of(:lamp).filter_map { |lamp| shut_in(lamp) }
+      def findings =
+        [many].compact +
+          @document.of(:fog).filter_map { |fog| homeless(fog) || unclosed(fog) || skin(fog) || driven(fog) } +
+          @document.of(:lamp).filter_map { |lamp| shut_in(lamp) }
 
       private
 
       def frame = @document.first_frame
 
-      def finding(node, code, dial, text, remedy = nil) = Finding.new(code: code, node: node.id, dial: dial, text: text, remedy: remedy)
+      def finding(node, code, dial, text, remedy = nil) =
+        Finding.new(code: code, node: node.id, dial: dial, text: text, remedy: remedy)
 
       # More than a picture walks through.
       def many
         most = Light::Haze::MOST
-        all = @document.of(:fog) + @document.of(:lamp).select { |lamp| lamp[:as] == "spot" && lamp[:beam, frame].positive? }
+        all =
+          @document.of(:fog) + @document.of(:lamp).select { |lamp| lamp[:as] == "spot" && lamp[:beam, frame].positive? }
         return if all.size <= most
 
         finding(all[most], "many_fogs", nil, "A picture shows #{most} fogs and beams at most, so #{all.drop(most).map(&:name).join(", ")} cannot be seen; let some go.")
@@ -43,7 +48,11 @@ module Vumbral
         inside = prop(fog) or return
         return if body(inside)&.inside? != false
 
-        finding(fog, "fog_open", :prop, "#{inside.name} is not closed, so it has no inside that #{fog.name} could fill; close it.", Finding.remedy("Let it fill the whole shot", fog.id, fills: "all"))
+        finding(
+          fog, "fog_open", :prop,
+          "#{inside.name} is not closed, so it has no inside that #{fog.name} could fill; close it.",
+          Finding.remedy("Let it fill the whole shot", fog.id, fills: "all")
+        )
       end
 
       # An opaque skin around a fog that one looks at from outside.
@@ -55,14 +64,21 @@ module Vumbral
         body = body(around)
         return if body.nil? || within?(body, around, camera)
 
-        finding(fog, "fog_hidden", :prop, "#{around.name} is opaque and hides #{fog.name} inside it.", Finding.remedy("Hide #{around.name}", around.id, shown: false))
+        finding(
+          fog, "fog_hidden", :prop, "#{around.name} is opaque and hides #{fog.name} inside it.",
+          Finding.remedy("Hide #{around.name}", around.id, shown: false)
+        )
       end
 
       # A fog whose own dial is off, whatever texture drives it.
       def driven(fog)
         return if fog[:thickness].positive? || fog.curves.key?(:thickness)
 
-        finding(fog, "fog_clear", :thickness, "#{fog.name} cannot be seen: its thickness is 0#{", whatever its texture says" if fog[:texture]}.", Finding.remedy("Make it 0.1 per m thick", fog.id, thickness: 0.1))
+        finding(
+          fog, "fog_clear", :thickness,
+          "#{fog.name} cannot be seen: its thickness is 0#{", whatever its texture says" if fog[:texture]}.",
+          Finding.remedy("Make it 0.1 per m thick", fog.id, thickness: 0.1)
+        )
       end
 
       # A lamp that a closed prop keeps to itself.
@@ -70,10 +86,19 @@ module Vumbral
         return unless lamp[:shadows]
 
         place = Geometry::Hanging.point(@document, lamp, :position, frame)
-        around = @document.of(:prop).find { |prop| @document.shown?(prop, frame) && prop[:casts] && prop[:shape] != "plane" && keeps?(prop, place, lamp) }
+        around =
+          @document
+            .of(:prop)
+            .find do |prop|
+              @document.shown?(prop, frame) && prop[:casts] && prop[:shape] != "plane" && keeps?(prop, place, lamp)
+            end
         return unless around
 
-        finding(lamp, "lamp_shut_in", :position, "#{lamp.name} stands inside #{around.name}, which lets none of its light out.", Finding.remedy("Let it cast no shadows", lamp.id, shadows: false))
+        finding(
+          lamp, "lamp_shut_in", :position,
+          "#{lamp.name} stands inside #{around.name}, which lets none of its light out.",
+          Finding.remedy("Let it cast no shadows", lamp.id, shadows: false)
+        )
       end
 
       def keeps?(prop, place, lamp)
@@ -103,7 +128,10 @@ module Vumbral
       # @return [Geometry::Body, nil] nothing where its shape cannot be made, which is said elsewhere
       def body(prop)
         pose = Geometry::Hanging.pose(@document, prop, frame)
-        Geometry::Body.new(Geometry::Shapes.outline(prop, document: @document, frame: frame), pose.scale, @survey.meshes, Geometry::Bodies.pose(prop, frame, @document)["at"])
+        Geometry::Body.new(
+          Geometry::Shapes.outline(prop, document: @document, frame: frame), pose.scale, @survey.meshes,
+          Geometry::Bodies.pose(prop, frame, @document)["at"]
+        )
       rescue Refused
         nil
       end

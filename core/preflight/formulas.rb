@@ -10,7 +10,8 @@ module Vumbral
       end
 
       # @return [Array<Finding>]
-      def findings = @document.of(:source).select { |source| source[:map] == "formula" }.filter_map { |source| divided(source) }
+      def findings =
+        @document.of(:source).select { |source| source[:map] == "formula" }.filter_map { |source| divided(source) }
 
       private
 
@@ -41,9 +42,14 @@ module Vumbral
       def share(formula, frame)
         plan = @survey.plan
         size = formula.spatial? ? plan.size : [1, 1, 1]
-        setting = Shot::Formula.setting(frame: frame, time: (frame - @document.first_frame) / @document.rate, seed: plan.ground["seed"],
-          first: plan.corner.map { |c| c + 0.5 * plan.voxel }, voxel: plan.voxel, low: plan.corner, size: plan.size.reverse.map { |n| n * plan.voxel })
-        Shot::FormulaKernels.divisions_by_nothing(formula.program, setting, Kernel::Buffer.of(:i32, size)) / size.reduce(:*)
+        setting =
+          Shot::Formula.setting(
+            frame: frame, time: (frame - @document.first_frame) / @document.rate, seed: plan.ground["seed"],
+            first: plan.corner.map { |c| c + 0.5 * plan.voxel }, voxel: plan.voxel, low: plan.corner,
+            size: plan.size.reverse.map { |n| n * plan.voxel }
+          )
+        Shot::FormulaKernels.divisions_by_nothing(formula.program, setting, Kernel::Buffer.of(:i32, size)) /
+          size.reduce(:*)
       end
     end
   end

@@ -33,7 +33,10 @@ module Vumbral
       def arrivals(front, row)
         prop = @document.node(Geometry::Front.prop(@document, front))
         outline = Geometry::Shapes.outline(prop, document: @document, frame: @document.first_frame)
-        mesh = Geometry::Shapes.build(outline, @survey.meshes, Geometry::Bodies.pose(prop, @document.first_frame, @document)["at"])
+        mesh =
+          Geometry::Shapes.build(
+            outline, @survey.meshes, Geometry::Bodies.pose(prop, @document.first_frame, @document)["at"]
+          )
         found = Geometry::Front.arrival(row, outline, mesh, @survey.meshes).to_a
         [found, found.count { |frame| frame >= Geometry::FrontKernels::NEVER }]
       end
@@ -45,7 +48,10 @@ module Vumbral
 
         slower = (front[:speed] * frames / 48.0).clamp(0.001, 1000.0).round(3)
         text = "#{front.name} takes the whole of its prop within #{[frames.ceil, 1].max} frame#{"s" if frames > 1}; a slower one is seen to run."
-        finding(front, "front_at_once", :speed, text, front.curves.key?(:speed) ? nil : Finding.remedy("Let it take two seconds", front.id, speed: slower))
+        finding(
+          front, "front_at_once", :speed, text,
+          front.curves.key?(:speed) ? nil : Finding.remedy("Let it take two seconds", front.id, speed: slower)
+        )
       end
 
       def parted(front, arrivals, never)
@@ -57,13 +63,30 @@ module Vumbral
 
       # Maps that have no front to go by.
       def unused
-        alone = @document.of(:map).select { |map| map[:what] == "near" && !@document.nodes.key?(map[:near].to_s) }
-          .map { |map| Finding.new(code: "near_nothing", node: map.id, dial: :near, text: "#{map.name} goes by how near a prop is, but no prop is chosen, so it counts for nothing.") }
-        alone + @document.of(:map).select { |map| map[:what] == "front" && !@document.nodes.key?(map[:front].to_s) }
-          .map { |map| Finding.new(code: "no_front", node: map.id, dial: :front, text: "#{map.name} goes by a front's age, but no front is chosen, so it counts for nothing.") }
+        alone =
+          @document
+            .of(:map)
+            .select { |map| map[:what] == "near" && !@document.nodes.key?(map[:near].to_s) }
+            .map do |map|
+              Finding.new(
+                code: "near_nothing", node: map.id, dial: :near,
+                text: "#{map.name} goes by how near a prop is, but no prop is chosen, so it counts for nothing."
+              )
+            end
+        alone +
+          @document
+            .of(:map)
+            .select { |map| map[:what] == "front" && !@document.nodes.key?(map[:front].to_s) }
+            .map do |map|
+              Finding.new(
+                code: "no_front", node: map.id, dial: :front,
+                text: "#{map.name} goes by a front's age, but no front is chosen, so it counts for nothing."
+              )
+            end
       end
 
-      def finding(front, code, dial, text, remedy = nil) = Finding.new(code: code, node: front.id, dial: dial, text: text, remedy: remedy)
+      def finding(front, code, dial, text, remedy = nil) =
+        Finding.new(code: code, node: front.id, dial: dial, text: text, remedy: remedy)
     end
   end
 end

@@ -23,8 +23,14 @@ module Vumbral
         room, dial = one.open[side] ? [other, opposite] : [one, side]
         dial = :"open_#{dial}"
         label = room.node.kind.dial(dial).label
-        Finding.new(code: "shut", node: room.node.id, dial: dial, remedy: Finding.remedy("Open it", room.node.id, {dial => true}),
-          text: "#{one.node.name} and #{other.node.name} touch, but no gas passes: the side #{label} of #{room.node.name} is closed.")
+        Finding.new(
+          code: "shut",
+          node: room.node.id,
+          dial: dial,
+          remedy: Finding.remedy("Open it", room.node.id, {dial => true}),
+          text:
+            "#{one.node.name} and #{other.node.name} touch, but no gas passes: the side #{label} of #{room.node.name} is closed."
+        )
       end
     end
   end

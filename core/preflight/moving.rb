@@ -11,7 +11,10 @@ module Vumbral
 
       # @return [Array<Finding>]
       def findings
-        @document.of(:prop).select { |prop| prop[:shape] == "mesh" && prop[:mesh] }.filter_map { |prop| still(prop) || empty(prop) }
+        @document
+          .of(:prop)
+          .select { |prop| prop[:shape] == "mesh" && prop[:mesh] }
+          .filter_map { |prop| still(prop) || empty(prop) }
       end
 
       private
@@ -29,8 +32,11 @@ module Vumbral
       def empty(prop)
         return if !prop[:plays] || clip(prop)
 
-        Finding.new(code: "no_motion", node: prop.id, dial: :plays, text: "#{prop.name} is to move by its file, but that holds no motion.",
-          remedy: Finding.remedy("Let it stand", prop.id, plays: false))
+        Finding.new(
+          code: "no_motion", node: prop.id, dial: :plays,
+          text: "#{prop.name} is to move by its file, but that holds no motion.",
+          remedy: Finding.remedy("Let it stand", prop.id, plays: false)
+        )
       end
     end
   end

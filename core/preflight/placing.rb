@@ -15,7 +15,10 @@ module Vumbral
 
       # @return [Array<Finding>]
       def findings
-        @survey.feeding.reject { |source| source[:from] == "particles" }.filter_map { |source| outside(source) || beads(source) }
+        @survey
+          .feeding
+          .reject { |source| source[:from] == "particles" }
+          .filter_map { |source| outside(source) || beads(source) }
       end
 
       private
@@ -44,8 +47,14 @@ module Vumbral
       def moved(prop, frame)
         low, high = @survey.bounds(prop, frame)
         middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
-        place = [middle[0], low[1] - 0.02 * @document.the(:chamber)[:size][1], middle[2]].map { |c| c.round(4).clamp(-10_000.0, 10_000.0) }
-        {label: "Move the chamber to #{prop.name}", edits: [{"do" => "place", "node" => "chamber", "position" => place}]}
+        place =
+          [middle[0], low[1] - 0.02 * @document.the(:chamber)[:size][1], middle[2]].map do |c|
+            c.round(4).clamp(-10_000.0, 10_000.0)
+          end
+        {
+          label: "Move the chamber to #{prop.name}",
+          edits: [{"do" => "place", "node" => "chamber", "position" => place}]
+        }
       end
 
       def beads(source)

@@ -16,7 +16,9 @@ module Vumbral
       # @return [Array<Finding>]
       def findings
         @document.of(:sculpt).flat_map { |sculpt| [homeless(sculpt), circling(sculpt), unfed(sculpt)].compact } +
-          @document.of(:step).flat_map { |step| [lost(step), lacking(step), masked(step), solo(step)].compact } + @document.of(:prop).filter_map { |prop| hollow(prop) } + (@document.of(:texture) + @document.of(:step)).filter_map { |node| cut_short(node) }
+          @document.of(:step).flat_map { |step| [lost(step), lacking(step), masked(step), solo(step)].compact } +
+          @document.of(:prop).filter_map { |prop| hollow(prop) } +
+          (@document.of(:texture) + @document.of(:step)).filter_map { |node| cut_short(node) }
       end
 
       private
@@ -27,14 +29,20 @@ module Vumbral
         return if [sculpt[:prop], *sculpt[:also]].compact.any? { |id| @document.nodes[id] && @document.on?(@document.node(id)) }
 
         prop = @document.of(:prop).find { |node| node[:shape] != "plane" && node[:surface_of] != sculpt.id }
-        Finding.new(code: "sculpt_of_nothing", node: sculpt.id, dial: :prop, text: "#{sculpt.name} begins with nothing; choose its prop.",
-          remedy: prop && Finding.remedy("Begin with #{prop.name}", sculpt.id, prop: prop.id))
+        Finding.new(
+          code: "sculpt_of_nothing", node: sculpt.id, dial: :prop,
+          text: "#{sculpt.name} begins with nothing; choose its prop.",
+          remedy: prop && Finding.remedy("Begin with #{prop.name}", sculpt.id, prop: prop.id)
+        )
       end
 
       def absent(sculpt, dial, word)
         return if sculpt[dial] && (%i[volume cache].include?(dial) || @document.nodes[sculpt[dial]])
 
-        Finding.new(code: "sculpt_of_nothing", node: sculpt.id, dial: dial, text: "#{sculpt.name} begins with nothing; choose its #{word}.")
+        Finding.new(
+          code: "sculpt_of_nothing", node: sculpt.id, dial: dial,
+          text: "#{sculpt.name} begins with nothing; choose its #{word}."
+        )
       end
 
       def circling(sculpt)
@@ -53,21 +61,29 @@ module Vumbral
       def lost(step)
         return if @document.nodes[step[:sculpt]]
 
-        Finding.new(code: "step_of_nothing", node: step.id, dial: :sculpt, text: "#{step.name} belongs to no sculpt; choose one.")
+        Finding.new(
+          code: "step_of_nothing", node: step.id, dial: :sculpt, text: "#{step.name} belongs to no sculpt; choose one."
+        )
       end
 
       def lacking(step)
         dial = Geometry::Recipes::Needs.dial(step)
         return if dial.nil? || @document.nodes[step[dial]]
 
-        Finding.new(code: "step_without", node: step.id, dial: dial, text: "#{step.name} does nothing until you choose its #{WORDS[dial]}.")
+        Finding.new(
+          code: "step_without", node: step.id, dial: dial,
+          text: "#{step.name} does nothing until you choose its #{WORDS[dial]}."
+        )
       end
 
       def masked(step)
         dial = Geometry::Recipes::Needs::MASKS[step[:mask]]
         return if dial.nil? || @document.nodes[step[dial]]
 
-        Finding.new(code: "step_without", node: step.id, dial: dial, text: "#{step.name} counts nowhere until you choose the #{WORDS[dial]} that it is bound to.")
+        Finding.new(
+          code: "step_without", node: step.id, dial: dial,
+          text: "#{step.name} counts nowhere until you choose the #{WORDS[dial]} that it is bound to."
+        )
       end
 
       # What is looked at only for now is easily forgotten.
@@ -75,8 +91,11 @@ module Vumbral
         sculpt = @document.nodes[step[:sculpt]]
         return if !step[:upto] || sculpt.nil? || Geometry::Recipes.steps(@document, sculpt).last == step
 
-        Finding.new(code: "sculpt_up_to", node: step.id, dial: :upto, text: "#{step.name} is the last that is carried out; what comes after it is left out.",
-          remedy: Finding.remedy("Carry all steps out", step.id, upto: false))
+        Finding.new(
+          code: "sculpt_up_to", node: step.id, dial: :upto,
+          text: "#{step.name} is the last that is carried out; what comes after it is left out.",
+          remedy: Finding.remedy("Carry all steps out", step.id, upto: false)
+        )
       end
 
       # A loop of other length than the shot jumps where that begins again.
@@ -92,8 +111,11 @@ module Vumbral
         return if prop[:shape] != "sculpt" || @document.nodes[prop[:surface_of]]
 
         sculpt = @document.of(:sculpt).first
-        Finding.new(code: "surface_of_nothing", node: prop.id, dial: :surface_of, text: "#{prop.name} is the surface of a sculpt, but of none that is there; choose it.",
-          remedy: sculpt && Finding.remedy("Choose #{sculpt.name}", prop.id, surface_of: sculpt.id))
+        Finding.new(
+          code: "surface_of_nothing", node: prop.id, dial: :surface_of,
+          text: "#{prop.name} is the surface of a sculpt, but of none that is there; choose it.",
+          remedy: sculpt && Finding.remedy("Choose #{sculpt.name}", prop.id, surface_of: sculpt.id)
+        )
       end
     end
   end

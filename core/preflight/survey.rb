@@ -50,7 +50,9 @@ module Vumbral
       # @return [Array<Integer>] frames of the shot on which a source feeds
       def active(source)
         @active ||= {}
-        @active[source.id] ||= (document.first_frame..document.last_frame).select { |frame| Shot::Timing.strength(source, frame).positive? }
+        @active[source.id] ||= (document.first_frame..document.last_frame).select do |frame|
+          Shot::Timing.strength(source, frame).positive?
+        end
       end
 
       # @return [Array(Array<Float>, Array<Float>)] lowest and highest corner of a prop at a frame, metres
@@ -64,7 +66,11 @@ module Vumbral
       # The shot's liquid may come to anywhere in its box, of which nothing is known before it was run.
       def own_bounds(prop, frame)
         pool = (prop[:shape] == "liquid" && !prop[:kept]) ? Liquid::Plan.of(document, :draft) : nil
-        pool ? pool.box(1.0).then { |box| [box[:corner], box[:corner].zip(box[:size]).map(&:sum)] } : shape(prop, frame).bounds
+        if pool
+          pool.box(1.0).then { |box| [box[:corner], box[:corner].zip(box[:size]).map(&:sum)] }
+        else
+          shape(prop, frame).bounds
+        end
       end
       private :own_bounds
 
@@ -76,7 +82,10 @@ module Vumbral
       end
 
       # What is done to a shape changes little of where it is, and may take long.
-      def plain(prop) = Geometry::Shapes.outline(prop).then { |outline| outline["plays"] ? outline.merge("plays" => [document.rate, prop[:plays_after]]) : outline }
+      def plain(prop) =
+        Geometry::Shapes
+          .outline(prop)
+          .then { |outline| outline["plays"] ? outline.merge("plays" => [document.rate, prop[:plays_after]]) : outline }
       private :plain
 
       # @return [Array<Array(Array<Float>, Array<Float>)>] lowest and highest corner of each chamber

@@ -41,7 +41,9 @@ module Vumbral
         return false if from.any? { |value| [true, false].include?(value) }
 
         rises = to.zip(from).map { |a, b| a - b }
-        around = dial.name == :turn && rises.any? { |rise| rise.abs >= TURN - 1e-6 } && rises.all? { |rise| (rise / TURN - (rise / TURN).round).abs < 1e-6 }
+        around =
+          dial.name == :turn && rises.any? { |rise| rise.abs >= TURN - 1e-6 } &&
+          rises.all? { |rise| (rise / TURN - (rise / TURN).round).abs < 1e-6 }
         around || (%w[again back].include?(curve.after) && (curve.after == "again" || curve.length * 2 <= @last - @first) && rises.all? { |rise| rise.abs < 1e-9 })
       end
 

@@ -48,7 +48,10 @@ module Vumbral
         low, high = @survey.bounds(prop, @document.first_frame)
         return false unless eye.each_index.all? { |axis| eye[axis].between?(low[axis], high[axis]) }
 
-        world = @survey.shape(prop).transformed(Geometry::Pose.of(Geometry::Bodies.pose(prop, @document.first_frame, @document)).transform)
+        world =
+          @survey.shape(prop).transformed(
+            Geometry::Pose.of(Geometry::Bodies.pose(prop, @document.first_frame, @document)).transform
+          )
         tree = Geometry::BVH.new(world)
         Geometry::BVHKernels.winding(tree.corners, tree.boxes, tree.far, *eye).abs > 0.5
       end
@@ -58,11 +61,20 @@ module Vumbral
         return if @document.of(:source).empty?
 
         eye = camera[:position, frame]
-        prop = @document.of(:prop).find { |node| @document.shown?(node, frame) && node[:clear, frame] < 0.5 && corners.all? { |corner| within?(node, corner) } && !within?(node, eye) }
+        prop =
+          @document
+            .of(:prop)
+            .find do |node|
+              @document.shown?(node, frame) && node[:clear, frame] < 0.5 &&
+                corners.all? { |corner| within?(node, corner) } && !within?(node, eye)
+            end
         return unless prop
 
-        Finding.new(code: "gas_hidden", node: prop.id, dial: :shown, text: "#{prop.name} is opaque and stands all around the chamber, so that nothing of the gas is seen.",
-          remedy: Finding.remedy("Hide #{prop.name}", prop.id, shown: false))
+        Finding.new(
+          code: "gas_hidden", node: prop.id, dial: :shown,
+          text: "#{prop.name} is opaque and stands all around the chamber, so that nothing of the gas is seen.",
+          remedy: Finding.remedy("Hide #{prop.name}", prop.id, shown: false)
+        )
       end
 
       def frame = @document.first_frame
@@ -109,8 +121,13 @@ module Vumbral
         look.kind.dials.values.select { |dial|
           dial.type == :ramp && look[dial.name].size == 1 && dial.counts?(look)
         }.map { |dial|
-          Finding.new(code: "one_stop", node: look.id, dial: dial.name,
-            text: "#{dial.label} of #{look.name} has one stop, so it is the same everywhere; a second one makes it change.")
+          Finding.new(
+            code: "one_stop",
+            node: look.id,
+            dial: dial.name,
+            text:
+              "#{dial.label} of #{look.name} has one stop, so it is the same everywhere; a second one makes it change."
+          )
         }
       end
     end

@@ -12,7 +12,8 @@ module Vumbral
       MOST = 0.5
 
       # @return [Boolean] whether a step can be done so
-      def self.can?(step) = (BY_ITSELF.include?(step["what"]) || METRES.key?(step["what"]) || step["what"] == "median") && !step.key?("run")
+      def self.can?(step) =
+        (BY_ITSELF.include?(step["what"]) || METRES.key?(step["what"]) || step["what"] == "median") && !step.key?("run")
 
       # @param before [Hash{Symbol => Field}] what went into the step then; @param after [Hash] what came out
       # @param now [Hash] what goes in now
@@ -38,7 +39,11 @@ module Vumbral
 
       # On the same lattice, with the same channels.
       def alike?
-        @before.keys == @now.keys && @now.all? { |name, field| field.lattice == @before[name].lattice && field.counts == @before[name].counts && field.as == @before[name].as }
+        @before.keys == @now.keys &&
+          @now.all? do |name, field|
+            field.lattice == @before[name].lattice && field.counts == @before[name].counts &&
+              field.as == @before[name].as
+          end
       end
 
       # @return [Array<Integer>] 1 for each brick that comes out differently, as far as can be told

@@ -32,12 +32,20 @@ module Vumbral
       # @return [Array(Array<Float>, Array<Float>)] the lowest and highest corner of what there is, without room around
       def box
         case @recipe["from"]
-        when "region" then @recipe.values_at("middle", "extent").then { |middle, extent| [-0.5, 0.5].map { |half| middle.zip(extent).map { |c, e| c + half * e } } }
-        when "sculpt" then Beginning.new(@recipe["other"], @meshes, @band).box
-        when "file" then extent(@meshes.volume(@recipe["file"]))
-        when "run" then extent(run)
-        when "particles" then balls
-        else around(Geometry::Bodies.parts(@recipe["bodies"], @meshes).map { |body| standing(body) })
+        when "region"
+          @recipe
+            .values_at("middle", "extent")
+            .then { |middle, extent| [-0.5, 0.5].map { |half| middle.zip(extent).map { |c, e| c + half * e } } }
+        when "sculpt"
+          Beginning.new(@recipe["other"], @meshes, @band).box
+        when "file"
+          extent(@meshes.volume(@recipe["file"]))
+        when "run"
+          extent(run)
+        when "particles"
+          balls
+        else
+          around(Geometry::Bodies.parts(@recipe["bodies"], @meshes).map { |body| standing(body) })
         end
       end
 
@@ -45,11 +53,19 @@ module Vumbral
       # @return [Drift::Source, nil]
       def drift
         case @recipe["from"]
-        when "sculpt" then Beginning.new(@recipe["other"], @meshes, @band).drift&.tap { |source| source.pace *= @recipe.fetch("flows", 1.0) }
-        when "file" then @recipe["goes"] && Drift::Source.new(nil, @meshes.volume(@recipe["file"]).lattice, stands, 0.0, @recipe["goes"])
+        when "sculpt"
+          Beginning
+            .new(@recipe["other"], @meshes, @band)
+            .drift
+            &.tap { |source| source.pace *= @recipe.fetch("flows", 1.0) }
+        when "file"
+          @recipe["goes"] &&
+            Drift::Source.new(nil, @meshes.volume(@recipe["file"]).lattice, stands, 0.0, @recipe["goes"])
         when "run"
           volume = run.then { |found| found.is_a?(Between) ? found.nearer : found }
-          Drift::Source.new(volume.flow, volume.lattice, stands, @recipe.fetch("flows", 1.0), @recipe["goes"]) if volume.flow || @recipe["goes"]
+          if volume.flow || @recipe["goes"]
+            Drift::Source.new(volume.flow, volume.lattice, stands, @recipe.fetch("flows", 1.0), @recipe["goes"])
+          end
         end
       end
 
@@ -66,7 +82,9 @@ module Vumbral
       def self.told(body, rigid, like, band)
         near = Geometry::DistanceField.new(body, rigid, like.lattice, like.counts, band)
         blank = Field.even(like.lattice, like.counts, band, as: :distance)
-        Field.new(*blank.to_a.tap { |all| all[2] = near.tiles }).replaced(near.marks) { |out, full| near.fill(out, full.places) }
+        Field
+          .new(*blank.to_a.tap { |all| all[2] = near.tiles })
+          .replaced(near.marks) { |out, full| near.fill(out, full.places) }
       end
 
       # Of a body that goes about as it is: told once where it is at home, and read from there wherever it stands.
@@ -78,11 +96,19 @@ module Vumbral
           low, high = body.mesh.bounds
           first = low.map { |c| c - band - 2.0 * like.voxel }
           counts = first.zip(high).map { |a, b| (((b - a + band) / like.voxel).ceil + 18) / 16 }
-          {density: told(body, Geometry::Transform.place(position: [0.0] * 3), Field.even(Grid::Lattice.new(*first, like.voxel), counts.reverse, band, as: :distance), band)}
+          {
+            density:
+              told(
+                body, Geometry::Transform.place(position: [0.0] * 3),
+                Field.even(Grid::Lattice.new(*first, like.voxel), counts.reverse, band, as: :distance), band
+              )
+          }
         end[:density]
         back = Kernel::Buffer.of(:f32, pose.rigid.inverse.rows.first(3).flatten)
         even = Field.even(like.lattice, like.counts, band, as: :distance)
-        even.replaced(even.everywhere) { |out, full| FieldKernels.placed(out, full.places, like.lattice, home.cells, home.lattice, back, band) }
+        even.replaced(even.everywhere) do |out, full|
+          FieldKernels.placed(out, full.places, like.lattice, home.cells, home.lattice, back, band)
+        end
       end
 
       # @return [Array<Array(Geometry::Body, Geometry::Transform)>]
@@ -105,7 +131,9 @@ module Vumbral
         radius = @recipe["radius"]
         blank = blank(*balls)
         points = Points.new(places, @band + radius)
-        blank.replaced(blank.everywhere) { |out, full| PointKernels.distance(out, full.places, blank.lattice, points.table, radius, @band) }
+        blank.replaced(blank.everywhere) do |out, full|
+          PointKernels.distance(out, full.places, blank.lattice, points.table, radius, @band)
+        end
       end
 
       def places = @places ||= (@recipe["from"] == "particles") ? Points.flying(@recipe["thrown"], @meshes) : Points.corners(@recipe["bodies"], @meshes)
@@ -120,7 +148,9 @@ module Vumbral
         middle, extent = @recipe.values_at("middle", "extent")
         blank = blank(*box)
         setting = Kernel::Buffer.of(:f32, middle + extent.map { |e| 0.5 * e })
-        blank.replaced(blank.everywhere) { |out, full| StepKernels.region(out, full.places, blank.lattice, setting, @recipe["form"] == "ball", @band) }
+        blank.replaced(blank.everywhere) do |out, full|
+          StepKernels.region(out, full.places, blank.lattice, setting, @recipe["form"] == "ball", @band)
+        end
       end
 
       # A frame of a run, or a moment between two.
@@ -138,7 +168,11 @@ module Vumbral
 
         like = blank(*extent(volume))
         volume.channels.to_h do |name, dense|
-          field = Field.of(padded(dense, volume.distance && name == :density), source, as: (volume.distance && name == :density) ? :distance : :density).settled
+          field =
+            Field.of(
+              padded(dense, volume.distance && name == :density), source,
+              as: (volume.distance && name == :density) ? :distance : :density
+            ).settled
           [name, stands ? placed(field, like) : field.laid(like)]
         end
       end
@@ -162,8 +196,19 @@ module Vumbral
         outside = (field.as == :distance) ? field.tiles.to_a.max : 0.0
         inverse = Kernel::Buffer.of(:f32, stands.inverse.rows.first(3).flatten)
         even = Field.even(like.lattice, like.counts, outside, as: field.as)
-        even.replaced(even.everywhere) { |out, full| FieldKernels.placed(out, full.places, like.lattice, field.cells, field.lattice, inverse, outside) }
-          .then { |made| (field.as == :distance) ? made.each_value { |out, before| StepKernels.scaled(out, before, @recipe["stands"].first(3).sum { |c| c * c }**0.5, 0.0) } : made }
+        even
+          .replaced(even.everywhere) do |out, full|
+            FieldKernels.placed(out, full.places, like.lattice, field.cells, field.lattice, inverse, outside)
+          end
+          .then do |made|
+            if field.as == :distance
+              made.each_value do |out, before|
+                StepKernels.scaled(out, before, @recipe["stands"].first(3).sum { |c| c * c }**0.5, 0.0)
+              end
+            else
+              made
+            end
+          end
       end
 
       # In whole bricks; beyond a distance it is as far as any, beyond other values there is nothing.
@@ -192,7 +237,9 @@ module Vumbral
         end
 
         given = %w[file run].include?(@recipe["from"])
-        Field.even(Grid::Lattice.new(*first, voxel), counts.reverse, given ? 0.0 : @band, as: given ? :density : :distance)
+        Field.even(
+          Grid::Lattice.new(*first, voxel), counts.reverse, given ? 0.0 : @band, as: given ? :density : :distance
+        )
       end
     end
   end

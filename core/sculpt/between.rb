@@ -49,7 +49,10 @@ module Vumbral
         flow = frame.flow || Grid::VectorField.new(*Array.new(3) { Kernel::Buffer.new(:f32, *field.shape) })
         far = flow.to_a.map { |part| Flow::FlowKernels.peak(part) }.max * seconds.abs
         steps = (far / frame.lattice.voxel / PACE).ceil.clamp(1, MOST_STEPS)
-        BetweenKernels.led(out, lattice, field, Grid::Spline.of(field), flow, frame.lattice, Kernel::Buffer.of(:f32, [seconds, steps, share]))
+        BetweenKernels.led(
+          out, lattice, field, Grid::Spline.of(field), flow, frame.lattice,
+          Kernel::Buffer.of(:f32, [seconds, steps, share])
+        )
       end
 
       def lattices = [@before, @after].map(&:lattice)
@@ -58,7 +61,11 @@ module Vumbral
 
       # Cells along x, y and z.
       def size
-        high = [@before, @after].map { |frame| [frame.lattice.x, frame.lattice.y, frame.lattice.z].zip(frame.channels.values[0].shape.reverse).map { |c, n| c + n * frame.lattice.voxel } }
+        high =
+          [@before, @after].map do |frame|
+            [frame.lattice.x, frame.lattice.y, frame.lattice.z].zip(frame.channels.values[0].shape.reverse)
+              .map { |c, n| c + n * frame.lattice.voxel }
+          end
         low.zip(high.transpose.map(&:max)).map { |from, to| [((to - from) / lattice.voxel).round, 2].max }
       end
     end

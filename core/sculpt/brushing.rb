@@ -16,8 +16,17 @@ module Vumbral
         return field unless marks.bytes.bytes.include?(1)
 
         smooth = (stroke["way"] == "smooth") ? bell(field, 0.5 * stroke["radius"] / field.voxel) : field
-        setting = Kernel::Buffer.of(:f32, [Shot::Strokes::WAYS.index(stroke["way"]), *stroke.values_at("radius", "strength", "hard"), distance ? 1.0 : 0.0].map(&:to_f))
-        field.replaced(marks) { |out, full| BrushKernels.stroke(out, full.places, full.cells, smooth.cells, full.lattice, places, setting) }
+        setting =
+          Kernel::Buffer.of(
+            :f32,
+            [
+              Shot::Strokes::WAYS.index(stroke["way"]), *stroke.values_at("radius", "strength", "hard"),
+              distance ? 1.0 : 0.0
+            ].map(&:to_f)
+          )
+        field.replaced(marks) do |out, full|
+          BrushKernels.stroke(out, full.places, full.cells, smooth.cells, full.lattice, places, setting)
+        end
       end
 
       # From 0 to 1, as strokes have painted it.

@@ -52,9 +52,15 @@ module Vumbral
       # as far as there is room.
       # @return [Float]
       def band
-        values = @recipe["steps"].take_while { |step| step["what"] != "density" }.any? { |step| !NEAR.include?(step["what"]) }
-        asked = @recipe["steps"].flat_map { |step| step.values_at("inside", "outside", "by", "thin", "wall", "blend", "far").compact.map(&:abs) + (step["strokes"] || []).map { |stroke| stroke["radius"] } }
-        [values ? @recipe["room"] : 8.0 * @recipe["voxel"], *asked, @recipe["skin"].to_f].max + @recipe["steps"].sum { |step| step["by"].to_f.abs } + 4.0 * @recipe["voxel"]
+        values =
+          @recipe["steps"].take_while { |step| step["what"] != "density" }.any? { |step| !NEAR.include?(step["what"]) }
+        asked =
+          @recipe["steps"].flat_map do |step|
+            step.values_at("inside", "outside", "by", "thin", "wall", "blend", "far").compact.map(&:abs) +
+              (step["strokes"] || []).map { |stroke| stroke["radius"] }
+          end
+        [values ? @recipe["room"] : 8.0 * @recipe["voxel"], *asked, @recipe["skin"].to_f].max +
+          @recipe["steps"].sum { |step| step["by"].to_f.abs } + 4.0 * @recipe["voxel"]
       end
 
       # @return [Field] what the steps begin with
@@ -67,15 +73,20 @@ module Vumbral
         Kept.fetch(key(count)) { count.zero? ? Beginning.new(@recipe, @meshes, band).call : stepped(count) }
       end
 
-      def key(count) = Digest::SHA256.digest(JSON.generate([@recipe.except("steps"), band, @recipe["steps"].first(count)]))
+      def key(count) =
+        Digest::SHA256.digest(JSON.generate([@recipe.except("steps"), band, @recipe["steps"].first(count)]))
 
       # A step on what was before it; only where that is not as it was when the same step was done to it last.
       def stepped(count)
         channels, step = upto(count - 1), @recipe["steps"][count - 1]
-        place = Digest::SHA256.digest(JSON.generate([@recipe.slice("from", "voxel", "room", "bodies", "file", "thrown"), count]))
+        place =
+          Digest::SHA256.digest(
+            JSON.generate([@recipe.slice("from", "voxel", "room", "bodies", "file", "thrown"), count])
+          )
         was = Kept.last(place, [key(count - 1), step, key(count)])
         before, after = was.values_at(0, 2).map { |one| Kept.peek(one) } if was && was[1] == step && Again.can?(step)
-        (before && after && Again.new(before, after, channels, step).call { |some| taken(some, step) }) || taken(channels, step)
+        (before && after && Again.new(before, after, channels, step).call { |some| taken(some, step) }) ||
+          taken(channels, step)
       end
 
       # A step done to the channel that it changes, as far as its strength and its mask say.
@@ -110,7 +121,12 @@ module Vumbral
         (density.as == :density) ? density : density(density, EDGE)
       end
 
-      def other(before, step, n) = (step["what"] == "colour") ? before.each_value { |out, _| out.fill(step["colour"][n]) } : send(step["what"], before, step)
+      def other(before, step, n) =
+        if step["what"] == "colour"
+          before.each_value { |out, _| out.fill(step["colour"][n]) }
+        else
+          send(step["what"], before, step)
+        end
 
       def mixed(before, after, step)
         strength, mask = step.values_at("strength", "mask")
@@ -123,17 +139,26 @@ module Vumbral
         FieldKernels.differing(differ, before.cells, after.cells)
         one = before.activated(differ)
         part = mask(mask, one)
-        one.replaced(differ) { |out, full| StepKernels.masked(out, full.places, before.cells, after.cells, part.cells, strength) }
+        one.replaced(differ) do |out, full|
+          StepKernels.masked(out, full.places, before.cells, after.cells, part.cells, strength)
+        end
       end
 
       # @return [Field] 0 to 1 on the same bricks
       def mask(mask, like)
-        found = case mask["by"]
-        when "prop" then Beginning.distance([mask["body"]], like, mask["soft"] + 4.0 * like.voxel, @meshes).each_value(as: :density) { |out, before| StepKernels.mask(out, before, mask["soft"]) }
-        when "sculpt" then Carving.new(mask["other"], @meshes).call.laid(like)
-        when "painted" then painted(like, mask["strokes"])
-        else textured(like, mask["row"], 1.0, 0.0)
-        end
+        found =
+          case mask["by"]
+          when "prop"
+            Beginning
+              .distance([mask["body"]], like, mask["soft"] + 4.0 * like.voxel, @meshes)
+              .each_value(as: :density) { |out, before| StepKernels.mask(out, before, mask["soft"]) }
+          when "sculpt"
+            Carving.new(mask["other"], @meshes).call.laid(like)
+          when "painted"
+            painted(like, mask["strokes"])
+          else
+            textured(like, mask["row"], 1.0, 0.0)
+          end
         mask["inverted"] ? found.each_value { |out, before| StepKernels.inverted(out, before) } : found
       end
     end

@@ -22,7 +22,10 @@ module Vumbral
           stands = self.stands || Geometry::Transform.identity
           turn = stands.rows[axis].first(3)
           # It is turned, and grows as what holds it was made larger.
-          Kernel::Buffer.of(:f32, stands.inverse.rows.first(3).flatten + turn.map { |c| c * pace } + (goes ? goes[4 * axis, 4] : [0.0] * 4))
+          Kernel::Buffer.of(
+            :f32,
+            stands.inverse.rows.first(3).flatten + turn.map { |c| c * pace } + (goes ? goes[4 * axis, 4] : [0.0] * 4)
+          )
         end
       end
 
@@ -50,7 +53,10 @@ module Vumbral
       def gathered(places, lattice, axis)
         sums = Kernel::Buffer.new(:f32, places.dim(0), 2, 4096)
         @parts.each do |density, source|
-          DriftKernels.gather(sums, places, lattice, density.cells, source&.flow || REST, source&.lattice || lattice, source ? source.way(axis) : NOWHERE, axis)
+          DriftKernels.gather(
+            sums, places, lattice, density.cells, source&.flow || REST, source&.lattice || lattice,
+            source ? source.way(axis) : NOWHERE, axis
+          )
         end
         sums
       end

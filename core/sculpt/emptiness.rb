@@ -19,9 +19,16 @@ module Vumbral
         stack = []
         @steps.each do |kind, what|
           stack << case kind.to_i
-          when Shot::Formula::NUMBER then what
-          when Shot::Formula::VARIABLE then (PLACES.include?(what.to_i) || what.to_i >= Shot::Formula::VARIABLES.size) ? nil : Shot::FormulaKernels.pick(what.to_i, @setting, 0.0, 0.0, 0.0, value)
-          else work(kind.to_i - Shot::Formula::FUNCTION, stack)
+          when Shot::Formula::NUMBER
+            what
+          when Shot::Formula::VARIABLE
+            if PLACES.include?(what.to_i) || what.to_i >= Shot::Formula::VARIABLES.size
+              nil
+            else
+              Shot::FormulaKernels.pick(what.to_i, @setting, 0.0, 0.0, 0.0, value)
+            end
+          else
+            work(kind.to_i - Shot::Formula::FUNCTION, stack)
           end
         end
         stack[0]

@@ -20,7 +20,10 @@ module Vumbral
       # @param counts [Array<Integer>] bricks along z, y, x
       # @return [Field] all alike
       def self.even(lattice, counts, value, as: :density)
-        new(lattice, Kernel::Buffer.new(:i32, *counts).fill(-1), Kernel::Buffer.new(:f32, *counts).fill(value), Kernel::Buffer.new(:i32, 0, 3), Kernel::Buffer.new(:f32, 0, 16, 16), as)
+        new(
+          lattice, Kernel::Buffer.new(:i32, *counts).fill(-1), Kernel::Buffer.new(:f32, *counts).fill(value),
+          Kernel::Buffer.new(:i32, 0, 3), Kernel::Buffer.new(:f32, 0, 16, 16), as
+        )
       end
 
       def voxel = lattice.voxel
@@ -44,7 +47,10 @@ module Vumbral
       # The same bricks with other values.
       # @yield [out, before] f32 arrays of three dimensions, once for the bricks and once for what is alike
       def each_value(as: self.as)
-        after = [values, tiles].map { |before| before.size.zero? ? before : Kernel::Buffer.new(:f32, *before.shape).tap { |out| yield out, before } }
+        after =
+          [values, tiles].map do |before|
+            before.size.zero? ? before : Kernel::Buffer.new(:f32, *before.shape).tap { |out| yield out, before }
+          end
         Field.new(lattice, index, after[1], places, after[0], as, held).settled
       end
 
@@ -52,7 +58,10 @@ module Vumbral
       # @yield [out, one, other]
       def with(other)
         one, two = activated(other.marks), other.activated(marks)
-        after = [[one.values, two.values], [one.tiles, two.tiles]].map { |a, b| a.size.zero? ? a : Kernel::Buffer.new(:f32, *a.shape).tap { |out| yield out, a, b } }
+        after =
+          [[one.values, two.values], [one.tiles, two.tiles]].map do |a, b|
+            a.size.zero? ? a : Kernel::Buffer.new(:f32, *a.shape).tap { |out| yield out, a, b }
+          end
         Field.new(lattice, one.index, after[1], one.places, after[0], as, held).settled
       end
 
@@ -63,14 +72,18 @@ module Vumbral
         full = activated(marks)
         return full if full.count.zero?
 
-        Field.new(lattice, full.index, full.tiles, full.places, Kernel::Buffer.new(:f32, *full.values.shape).tap { |out| yield out, full }, as, held).settled
+        Field.new(
+          lattice, full.index, full.tiles, full.places,
+          Kernel::Buffer.new(:f32, *full.values.shape).tap { |out| yield out, full }, as, held
+        ).settled
       end
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 where there is a brick
       def marks = Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.marks(out, index) }
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 wherever not all is alike within so many cells
-      def near(reach) = limited(Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.near(out, index, tiles, (reach + 15) / 16) })
+      def near(reach) =
+        limited(Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.near(out, index, tiles, (reach + 15) / 16) })
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 wherever there is something
       def filled = limited(Kernel::Buffer.new(:u8, *counts).tap { |out| FieldKernels.filled(out, index, tiles) })
@@ -87,20 +100,32 @@ module Vumbral
 
       # @param marks [Kernel::Buffer] u8 [z, y, x] @return [Field] with a brick wherever it had one or a mark stands
       def activated(marks)
-        rearranged((0...marks.size).zip(marks.bytes.bytes, index.to_a).filter_map { |n, mark, brick| n if mark == 1 || brick >= 0 })
+        rearranged(
+          (0...marks.size)
+            .zip(marks.bytes.bytes, index.to_a)
+            .filter_map { |n, mark, brick| n if mark == 1 || brick >= 0 }
+        )
       end
 
       # @param marks [Kernel::Buffer] u8 [z, y, x] @return [Field] with those bricks alone that lie at a mark, and none
       #   elsewhere whatever is done to it
       def within(marks)
-        rearranged((0...marks.size).zip(marks.bytes.bytes, index.to_a).filter_map { |n, mark, brick| n if mark == 1 && brick >= 0 }).dup.tap { |field| field.held = marks }
+        rearranged(
+          (0...marks.size)
+            .zip(marks.bytes.bytes, index.to_a)
+            .filter_map { |n, mark, brick| n if mark == 1 && brick >= 0 }
+        ).dup.tap { |field| field.held = marks }
       end
 
       # @param other [Field] on the same lattice @return [Field] this one, with the other's bricks where marks stand
       def joined(other, marks)
         flags, own, its = marks.bytes.bytes, index.to_a, other.index.to_a
         spots = (0...index.size).select { |n| ((flags[n] == 1) ? its[n] : own[n]) >= 0 }
-        kept = Kernel::Buffer.of(:f32, flags.zip(tiles.to_a, other.tiles.to_a).map { |flag, mine, yours| (flag == 1) ? yours : mine }, *counts)
+        kept =
+          Kernel::Buffer.of(
+            :f32, flags.zip(tiles.to_a, other.tiles.to_a).map { |flag, mine, yours| (flag == 1) ? yours : mine },
+            *counts
+          )
         found = Kernel::Buffer.new(:i32, *counts).fill(-1)
         list = Kernel::Buffer.of(:i32, spots.flat_map { |n| spot(n) }, spots.size, 3)
         made = Kernel::Buffer.new(:f32, 16 * spots.size, 16, 16)
@@ -125,7 +150,9 @@ module Vumbral
 
       # @param like [Field] on the same lattice @return [Kernel::Buffer] f32 [16 n, 16, 16] what it is in the other's bricks
       def spots(like)
-        Kernel::Buffer.new(:f32, *like.values.shape).tap { |out| FieldKernels.move(out, Kernel::Buffer.new(:i32, *counts), like.places, cells) }
+        Kernel::Buffer
+          .new(:f32, *like.values.shape)
+          .tap { |out| FieldKernels.move(out, Kernel::Buffer.new(:i32, *counts), like.places, cells) }
       end
 
       # @param like [Field] @return [Field] the same on another lattice; beyond its own it is nothing, or as far as any
@@ -135,18 +162,25 @@ module Vumbral
         marks = Kernel::Buffer.new(:u8, *like.counts)
         FieldKernels.reached(marks, like.lattice, cells, lattice)
         outside = (as == :distance) ? tiles.to_a.max : 0.0
-        Field.even(like.lattice, like.counts, outside, as: as).replaced(marks) { |out, full| FieldKernels.placed(out, full.places, like.lattice, cells, lattice, SAME_PLACE, outside) }
+        Field
+          .even(like.lattice, like.counts, outside, as: as)
+          .replaced(marks) do |out, full|
+            FieldKernels.placed(out, full.places, like.lattice, cells, lattice, SAME_PLACE, outside)
+          end
       end
 
       # @return [Kernel::Buffer] f32 [z, y, x] of all cells
       def dense = Kernel::Buffer.new(:f32, *shape).tap { |out| FieldKernels.spread(out, cells) }
 
       # @return [Array<Integer>] how often its values come up in even parts between two; where all is alike not
-      def tally(low, high, bins) = Kernel::Buffer.new(:i32, bins).tap { |out| FieldKernels.tally(out, values, low, high) unless count.zero? }.to_a
+      def tally(low, high, bins) =
+        Kernel::Buffer.new(:i32, bins).tap { |out| FieldKernels.tally(out, values, low, high) unless count.zero? }.to_a
 
       # @param dense [Kernel::Buffer] f32, whole bricks along each axis
       def self.of(dense, lattice, as: :density)
-        even(lattice, dense.shape.map { |n| n / 16 }, 0.0, as: as).then { |field| field.replaced(field.everywhere) { |out, full| FieldKernels.gather(out, dense, full.places) } }
+        even(lattice, dense.shape.map { |n| n / 16 }, 0.0, as: as).then do |field|
+          field.replaced(field.everywhere) { |out, full| FieldKernels.gather(out, dense, full.places) }
+        end
       end
 
       # The first channel of bricks that are there, nothing elsewhere.

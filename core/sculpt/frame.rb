@@ -24,19 +24,43 @@ module Vumbral
         like = around(all.map { |channels| channels[:density] })
         all = all.map { |channels| channels.transform_values { |field| field.laid(like) } }
         drift = Drift.new(all.zip(going).map { |channels, source| [channels[:density], source] })
-        new(all.flat_map(&:keys).uniq.to_h { |name| [name, all.filter_map { |channels| channels[name] }.reduce { |one, other| sum(one, other, %i[heat age].include?(name) ? "greatest" : "add") }] }, drift)
+        new(
+          all
+            .flat_map(&:keys)
+            .uniq
+            .to_h do |name|
+              [
+                name,
+                all
+                  .filter_map { |channels| channels[name] }
+                  .reduce { |one, other| sum(one, other, %i[heat age].include?(name) ? "greatest" : "add") }
+              ]
+            end,
+          drift
+        )
       end
 
       # Colours times the density, as frames have them; white where there is none.
       def self.weighed(channels)
-        channels.merge(Carving::COLOURS.to_h { |name| [name, channels[name] ? sum(channels[name], channels[:density], "multiply") : channels[:density]] })
+        channels.merge(
+          Carving::COLOURS.to_h do |name|
+            [name, channels[name] ? sum(channels[name], channels[:density], "multiply") : channels[:density]]
+          end
+        )
       end
 
       # A frame of a run as channels, colours as it has them.
       # @param bricks [Grid::Bricks]; @param lattice [Grid::Lattice] of its cells
       def self.taken(bricks, lattice)
         channels = NAMES.select { |_, name| bricks.channel?(name) }
-        channels.transform_values { |name| Field.of(Kernel::Buffer.new(:f32, *bricks.size.map { |n| (n + 15) / 16 * 16 }).tap { |out| StepKernels.put(out, bricks.field(name)) }, lattice).settled }
+        channels.transform_values do |name|
+          Field.of(
+            Kernel::Buffer
+              .new(:f32, *bricks.size.map { |n| (n + 15) / 16 * 16 })
+              .tap { |out| StepKernels.put(out, bricks.field(name)) },
+            lattice
+          ).settled
+        end
       end
 
       # A field in a cube around it.
@@ -45,7 +69,13 @@ module Vumbral
         long = field.voxel * field.shape.max
         low = field.corner.zip(field.shape.reverse).map { |c, n| c + 0.5 * (n * field.voxel - long) }
         out = Kernel::Buffer.new(:f32, edge, edge, edge)
-        FieldKernels.cube(out, field.cells, Kernel::Buffer.of(:f32, low.zip(field.corner).map { |a, b| (a - b) / field.voxel } + [long / field.voxel / edge]))
+        FieldKernels.cube(
+          out,
+          field.cells,
+          Kernel::Buffer.of(
+            :f32, low.zip(field.corner).map { |a, b| (a - b) / field.voxel } + [long / field.voxel / edge]
+          )
+        )
         [out, low, long]
       end
 
@@ -53,9 +83,22 @@ module Vumbral
       def self.around(fields)
         finest = fields.min_by(&:voxel)
         voxel = finest.voxel
-        low = fields.map(&:corner).transpose.map(&:min).zip(finest.corner).map { |a, b| b - ((b - a) / voxel - 1e-4).ceil * voxel }
-        high = fields.map { |field| field.corner.zip(field.shape.reverse).map { |c, n| c + n * field.voxel } }.transpose.map(&:max)
-        Field.even(Grid::Lattice.new(*low.map { |c| c + 0.5 * voxel }, voxel), low.zip(high).map { |a, b| ((b - a) / voxel / 16 - 1e-6).ceil }.reverse, 0.0)
+        low =
+          fields
+            .map(&:corner)
+            .transpose
+            .map(&:min)
+            .zip(finest.corner)
+            .map { |a, b| b - ((b - a) / voxel - 1e-4).ceil * voxel }
+        high =
+          fields
+            .map { |field| field.corner.zip(field.shape.reverse).map { |c, n| c + n * field.voxel } }
+            .transpose
+            .map(&:max)
+        Field.even(
+          Grid::Lattice.new(*low.map { |c| c + 0.5 * voxel }, voxel),
+          low.zip(high).map { |a, b| ((b - a) / voxel / 16 - 1e-6).ceil }.reverse, 0.0
+        )
       end
 
       def self.sum(one, other, way) = one.with(other) { |out, a, b| StepKernels.sum(out, a, b, Sums::NAMES.index(way)) }
@@ -78,13 +121,21 @@ module Vumbral
       # @return [Hash] :most, the greatest density, and :filled, the share of its box in which there is any
       def facts
         most, filled = FieldKernels.held(@fields[:smoke].values)
-        tiles = @fields[:smoke].index.to_a.zip(@fields[:smoke].tiles.to_a).select { |brick, _| brick.negative? }.map(&:last)
-        {most: [most, *tiles].max.round(4), filled: ((filled + 4096.0 * tiles.count { |value| value > 0.01 }) / size.reduce(:*)).round(4)}
+        tiles =
+          @fields[:smoke].index.to_a.zip(@fields[:smoke].tiles.to_a).select { |brick, _| brick.negative? }.map(&:last)
+        {
+          most: [most, *tiles].max.round(4),
+          filled: ((filled + 4096.0 * tiles.count { |value| value > 0.01 }) / size.reduce(:*)).round(4)
+        }
       end
 
       # @return [Grid::Bricks] those in which there is anything
       def bricks
-        marks = @fields.values.map { |field| field.settled.filled }.reduce { |one, other| one.tap { FieldKernels.either(one, other) } }
+        marks =
+          @fields
+            .values
+            .map { |field| field.settled.filled }
+            .reduce { |one, other| one.tap { FieldKernels.either(one, other) } }
         full = @fields.transform_values { |field| field.settled.activated(marks) }
         places = full[:smoke].marked(marks)
         ways = @drift ? Grid::Bricks::FACES.keys : []

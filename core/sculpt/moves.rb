@@ -17,7 +17,9 @@ module Vumbral
 
       def bent(field, step, octaves, curl)
         setting = Kernel::Buffer.of(:f32, [*step.values_at("size", "far"), octaves, step["time"], curl, step["loop"]])
-        field.replaced(field.near((FARTHEST * step["far"] / field.voxel).ceil + 1)) { |out, full| MoveKernels.warp(out, full.places, full.cells, full.lattice, setting, step["seed"]) }
+        field.replaced(field.near((FARTHEST * step["far"] / field.voxel).ceil + 1)) do |out, full|
+          MoveKernels.warp(out, full.places, full.cells, full.lattice, setting, step["seed"])
+        end
       end
 
       def flow(field, step)
@@ -25,7 +27,9 @@ module Vumbral
 
         setting = Kernel::Buffer.of(:f32, step.values_at("size", "far", "time"))
         steps = (step["far"] / step["size"] / PACE).ceil.clamp(1, 64)
-        field.replaced(field.near((4.0 * step["far"] / field.voxel).ceil + 1)) { |out, full| MoveKernels.flow(out, full.places, full.cells, full.lattice, setting, steps, step["seed"]) }
+        field.replaced(field.near((4.0 * step["far"] / field.voxel).ceil + 1)) do |out, full|
+          MoveKernels.flow(out, full.places, full.cells, full.lattice, setting, steps, step["seed"])
+        end
       end
 
       # Along the gas of a run's frame, back along the way in steps of at most two cells.
@@ -37,7 +41,9 @@ module Vumbral
         flow = gas.flow or return field
         far = flow.map { |part| Flow::FlowKernels.peak(part) }.max * step["seconds"].abs
         steps = (far / field.voxel / 2.0).ceil.clamp(1, 64)
-        field.replaced(field.near((far / field.voxel).ceil + 1)) { |out, full| MoveKernels.carried(out, full.places, full.cells, full.lattice, flow, gas.lattice, step["seconds"], steps) }
+        field.replaced(field.near((far / field.voxel).ceil + 1)) do |out, full|
+          MoveKernels.carried(out, full.places, full.cells, full.lattice, flow, gas.lattice, step["seconds"], steps)
+        end
       end
 
       def mirror(field, step) = again(field, step, 0.0)
@@ -45,7 +51,11 @@ module Vumbral
       def repeat(field, step) = again(field, step, step["period"])
 
       def again(field, step, period)
-        field.replaced(field.everywhere) { |out, full| MoveKernels.again(out, full.places, full.cells, full.lattice, %w[x y z].index(step["axis"]), step["at"], period) }
+        field.replaced(field.everywhere) do |out, full|
+          MoveKernels.again(
+            out, full.places, full.cells, full.lattice, %w[x y z].index(step["axis"]), step["at"], period
+          )
+        end
       end
     end
   end

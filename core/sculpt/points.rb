@@ -24,13 +24,21 @@ module Vumbral
         sorted = places.map { |place| [cell.call(place).reverse, place] }.sort_by.with_index { |(at, _), n| [at, n] }
         starts = Kernel::Buffer.new(:i32, counts[2], counts[1], counts[0] + 1)
         filled(starts, sorted.map(&:first).tally)
-        @table = Table.new(Kernel::Buffer.of(:f32, sorted.flat_map(&:last), places.size, 3), starts, Kernel::Buffer.of(:f32, [*low, wide, reach]))
+        @table =
+          Table.new(
+            Kernel::Buffer.of(:f32, sorted.flat_map(&:last), places.size, 3), starts,
+            Kernel::Buffer.of(:f32, [*low, wide, reach])
+          )
       end
 
       # @param bodies [Array<Hash>] as {Geometry::Bodies.of} @return [Array<Array<Float>>] their corners in the world
       # @raise [Refused] where there are too many
       def self.corners(bodies, meshes)
-        places = Beginning.placed(bodies, meshes).flat_map { |body, rigid| body.mesh.points.to_a.each_slice(3).map { |place| rigid.apply(place) } }.uniq
+        places =
+          Beginning
+            .placed(bodies, meshes)
+            .flat_map { |body, rigid| body.mesh.points.to_a.each_slice(3).map { |place| rigid.apply(place) } }
+            .uniq
         raise Refused.new("Points are taken from #{places.size} corners; #{MOST} is the most. Choose a prop with fewer faces.", code: "too_many") if places.size > MOST
 
         places
@@ -61,7 +69,11 @@ module Vumbral
           Array.new(most) { low.zip(high).map { |a, b| random.rand(a..b) } }
         else
           first = low.zip(high, counts).map { |a, b, n| 0.5 * (a + b - (n - 1) * spacing) }
-          most.times.map { |n| first.zip([n % counts[0], n / counts[0] % counts[1], n / counts[0] / counts[1]]).map { |c, at| c + at * spacing + loose.call(0) } }
+          most.times.map do |n|
+            first
+              .zip([n % counts[0], n / counts[0] % counts[1], n / counts[0] / counts[1]])
+              .map { |c, at| c + at * spacing + loose.call(0) }
+          end
         end
         step["drift"].zero? ? places : drifted(places, step)
       end
@@ -79,7 +91,16 @@ module Vumbral
       # How many came before each cell, and behind the last of a row.
       def filled(starts, counts)
         before = 0
-        numbers = starts.dim(0).times.flat_map { |k| starts.dim(1).times.flat_map { |j| (0...starts.dim(2)).map { |i| before.tap { before += counts.fetch([k, j, i], 0) } } } }
+        numbers =
+          starts
+            .dim(0)
+            .times
+            .flat_map do |k|
+              starts
+                .dim(1)
+                .times
+                .flat_map { |j| (0...starts.dim(2)).map { |i| before.tap { before += counts.fetch([k, j, i], 0) } } }
+            end
         starts.replace(Kernel::Buffer.of(:i32, numbers, *starts.shape))
       end
     end

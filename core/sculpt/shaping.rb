@@ -11,7 +11,9 @@ module Vumbral
 
       def density(field, step)
         inside, outside = step["edge"] ? [field.voxel * step["edge"]] * 2 : step.values_at("inside", "outside")
-        field.each_value(as: :density) { |out, before| StepKernels.density(out, before, inside, outside, step["whole"]) }
+        field.each_value(as: :density) do |out, before|
+          StepKernels.density(out, before, inside, outside, step["whole"])
+        end
       end
 
       # Of a density, what lies beyond the half of it takes the place of a surface.
@@ -38,7 +40,10 @@ module Vumbral
 
       def combine(field, step)
         other = step["body"] ? Beginning.distance([step["body"]], field, band, @meshes) : surface(Carving.new(step["sculpt"], @meshes).call.laid(field))
-        joined = surface(field).with(other) { |out, one, two| StepKernels.combine(out, one, two, %w[cut union intersect].index(step["how"]), step["blend"]) }
+        joined =
+          surface(field).with(other) do |out, one, two|
+            StepKernels.combine(out, one, two, %w[cut union intersect].index(step["how"]), step["blend"])
+          end
         back(field, joined)
       end
 

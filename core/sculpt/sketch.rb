@@ -17,7 +17,14 @@ module Vumbral
         size = low.zip(high).map { |a, b| b - a }
         middle = low.zip(size).map { |c, s| c + 0.5 * s }
         long = Math.sqrt(size.sum { |s| s * s })
-        setting = Kernel::Buffer.of(:f32, [*middle, 0.86 * long / height, long, THICK / long, [0.5, *density.values.to_a.each_slice(97).map(&:first)].max])
+        setting =
+          Kernel::Buffer.of(
+            :f32,
+            [
+              *middle, 0.86 * long / height, long, THICK / long,
+              [0.5, *density.values.to_a.each_slice(97).map(&:first)].max
+            ]
+          )
         out = Kernel::Buffer.new(:u8, height, width, 1)
         SketchKernels.look(out, density.cells, density.lattice, setting)
         out
@@ -27,7 +34,13 @@ module Vumbral
       def held(field)
         spots = field.settled.then { |settled| settled.marked(settled.filled) }
         spots = [[0, 0, 0], field.counts.map { |n| n - 1 }] if spots.empty?
-        spots.transpose.map(&:minmax).reverse.zip(field.corner).map { |(a, b), c| [c + 16 * a * field.voxel, c + 16 * (b + 1) * field.voxel] }.transpose
+        spots
+          .transpose
+          .map(&:minmax)
+          .reverse
+          .zip(field.corner)
+          .map { |(a, b), c| [c + 16 * a * field.voxel, c + 16 * (b + 1) * field.voxel] }
+          .transpose
       end
       private_class_method :held
     end

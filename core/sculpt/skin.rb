@@ -22,21 +22,31 @@ module Vumbral
         low, high = held(field)
         cells = high.zip(low).map { |b, a| 16 * (b - a + 1) + 2 * AROUND }
         values = Kernel::Buffer.new(:f32, *cells)
-        FieldKernels.beneath(values, field.cells, Kernel::Buffer.of(:i32, low.map { |n| 16 * n - AROUND }), level, field.as == :distance)
-        first = [field.lattice.x, field.lattice.y, field.lattice.z].zip(low.reverse).map { |c, n| c + (16 * n - AROUND) * field.voxel }
-        Geometry::Operations::Remesh.nets(values, Geometry::Operations::Remesh::Grid.new(cells, first, field.voxel), {"name" => "The surface of a sculpt"})
+        FieldKernels.beneath(
+          values, field.cells, Kernel::Buffer.of(:i32, low.map { |n| 16 * n - AROUND }), level, field.as == :distance
+        )
+        first =
+          [field.lattice.x, field.lattice.y, field.lattice.z].zip(low.reverse)
+            .map { |c, n| c + (16 * n - AROUND) * field.voxel }
+        Geometry::Operations::Remesh.nets(
+          values, Geometry::Operations::Remesh::Grid.new(cells, first, field.voxel),
+          {"name" => "The surface of a sculpt"}
+        )
       end
 
       # @param outline [Hash] of a prop: "recipe", "threshold" and "least_part"
       # @return [Geometry::Mesh]
-      def surface(outline, meshes) = without_crumbs(of(Carving.new(outline["recipe"], meshes).call, outline["threshold"]), outline["least_part"])
+      def surface(outline, meshes) =
+        without_crumbs(of(Carving.new(outline["recipe"], meshes).call, outline["threshold"]), outline["least_part"])
 
       # @param least [Float] parts of less than this share of the largest one's area are left out
       # @return [Geometry::Mesh]
       def without_crumbs(mesh, least)
         return mesh unless least.positive? && mesh.count.positive?
 
-        roots, areas = Kernel::Buffer.of(:i32, (0...mesh.points.dim(0)).to_a), Kernel::Buffer.new(:f32, mesh.points.dim(0))
+        roots, areas =
+          Kernel::Buffer.of(:i32, (0...mesh.points.dim(0)).to_a),
+          Kernel::Buffer.new(:f32, mesh.points.dim(0))
         SkinKernels.parts(roots, areas, mesh.points, mesh.triangles)
         whole, parts = areas.to_a, roots.to_a
         bound = least * whole.max
@@ -52,7 +62,10 @@ module Vumbral
         tiles, index = field.tiles.to_a, field.index.to_a
         _, ny, nx = field.counts
         outer = (field.as == :distance) ? tiles.max.to_f : 0.0
-        spots = (0...tiles.size).select { |n| index[n] >= 0 || tiles[n] != outer }.map { |n| [n / (nx * ny), n / nx % ny, n % nx] }
+        spots =
+          (0...tiles.size)
+            .select { |n| index[n] >= 0 || tiles[n] != outer }
+            .map { |n| [n / (nx * ny), n / nx % ny, n % nx] }
         spots = [[0, 0, 0]] if spots.empty?
         spots.transpose.map(&:minmax).transpose
       end

@@ -38,8 +38,18 @@ module Vumbral
           middle = places.transpose.map { |all| (all.min + all.max) / 2 }
           id = free_id(document)
           name = edit["name"] || "Group"
-          made = [{"do" => "add", "kind" => "prop", "id" => id, "name" => name, "dials" => {"shape" => "mark", "position" => middle.map { |c| c.round(4) }}}] +
-            over(free).map { |leader| {"do" => "set", "node" => id, "dial" => "leader", "value" => leader} } +
+          made =
+            [
+              {
+                "do" => "add",
+                "kind" => "prop",
+                "id" => id,
+                "name" => name,
+                "dials" => {
+                  "shape" => "mark", "position" => middle.map { |c| c.round(4) }
+                }
+              }
+            ] + over(free).map { |leader| {"do" => "set", "node" => id, "dial" => "leader", "value" => leader} } +
             free.map { |node| {"do" => "set", "node" => node.id, "dial" => "leader", "value" => id} }
           [Edits.apply(document, made)[0], "#{counted(free)} grouped as #{name}"]
         end
@@ -49,7 +59,10 @@ module Vumbral
         def chosen(document, edit)
           ids = edit["nodes"]
           unless ids.is_a?(Array) && ids.size.between?(1, MOST) && ids.all?(String)
-            raise Refused.new("What is done to several things names them as \"nodes\", a list of 1 to #{MOST} ids.", code: "bad_edit")
+            raise Refused.new(
+              "What is done to several things names them as \"nodes\", a list of 1 to #{MOST} ids.",
+              code: "bad_edit"
+            )
           end
 
           ids.uniq.map { |id| document.node(id) }.each do |node|
@@ -81,7 +94,9 @@ module Vumbral
         def over(nodes) = nodes.map { |node| node[:leader] }.uniq.then { |all| (all.size == 1) ? all.compact : [] }
 
         def put(document, rows)
-          rows.reduce(document) { |at, row| Edits.apply(at, [row.merge("do" => at.node(row["node"]).keyed(row["dial"].to_sym) ? "key" : "set")])[0] }
+          rows.reduce(document) do |at, row|
+            Edits.apply(at, [row.merge("do" => at.node(row["node"]).keyed(row["dial"].to_sym) ? "key" : "set")])[0]
+          end
         end
 
         def free_id(document) = (1..).lazy.map { |n| "group-#{n}" }.find { |id| !document.nodes.key?(id) }

@@ -50,7 +50,9 @@ module Vumbral
         return parts.map(&:slopes).transpose.map(&:transpose) if @keys.first.value.is_a?(Array)
         return @keys.map { [0.0, 0.0] } if switch?
 
-        @keys.each_index.map { |n| [n.zero? ? slope(n, :arrive) : span(n - 1)[1], (n == @keys.size - 1) ? slope(n, :leave) : span(n)[0]] }
+        @keys.each_index.map do |n|
+          [n.zero? ? slope(n, :arrive) : span(n - 1)[1], (n == @keys.size - 1) ? slope(n, :leave) : span(n)[0]]
+        end
       end
 
       # @return [Curve] with a key in the place of the one at its frame

@@ -43,39 +43,70 @@ module Vumbral
       # @raise [Refused] naming the node, the dial, the value and what is allowed
       def check(value, place)
         case @type
-        when :number then number(value, place)
-        when :whole then whole(value, place)
-        when :switch then one_of(value, [true, false], place, "on or off (true or false)")
-        when :choice then one_of(value, @choices.keys.map(&:to_s), place, @choices.keys.join(", "))
-        when :vector then several(value, place, "three numbers") { |n| number(n, place) }
-        when :colour then several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
-        when :nodes then list(value, place)
-        when :node, :mesh, :picture, :drawing, :volume, :cache, :plate, :table, :shot, :text, :words, :line then string(value, place)
-        when :places then places(value, place)
-        when :pieces then pieces(value, place)
-        when :strokes then Strokes.new(@label, place).check(value)
-        when :variations, :overrides then Varied.new(self, place).check(value)
-        when :ramp then Ramp::Check.new(self, place).call(value)
+        when :number
+          number(value, place)
+        when :whole
+          whole(value, place)
+        when :switch
+          one_of(value, [true, false], place, "on or off (true or false)")
+        when :choice
+          one_of(value, @choices.keys.map(&:to_s), place, @choices.keys.join(", "))
+        when :vector
+          several(value, place, "three numbers") { |n| number(n, place) }
+        when :colour
+          several(value, place, "three numbers from 0 to 1 (red, green, blue)") { |n| number(n, place) }
+        when :nodes
+          list(value, place)
+        when :node, :mesh, :picture, :drawing, :volume, :cache, :plate, :table, :shot, :text, :words, :line
+          string(value, place)
+        when :places
+          places(value, place)
+        when :pieces
+          pieces(value, place)
+        when :strokes
+          Strokes.new(@label, place).check(value)
+        when :variations, :overrides
+          Varied.new(self, place).check(value)
+        when :ramp
+          Ramp::Check.new(self, place).call(value)
         end
       end
 
       # @return [String] a value as a person reads it
       def show(value)
         case @type
-        when :number then "#{plain(value)}#{" #{@unit}" if @unit}#{half(value) if @half_life}"
-        when :whole then "#{value}#{" #{@unit}" if @unit}"
-        when :switch then value ? "on" : "off"
-        when :choice then @choices.fetch(value.to_sym, value).to_s
-        when :vector then "#{value.map { |n| plain(n) }.join(", ")}#{" #{@unit}" if @unit}"
-        when :nodes then value.empty? ? "nothing" : value.join(", ")
-        when :colour then "##{value.map { |n| format("%02x", (n.clamp(0.0, 1.0) * 255).round) }.join}"
-        when :places then counted(value, "place")
-        when :pieces then value.empty? ? "none" : value.join(", ")
-        when :strokes then counted(value, "stroke")
-        when :variations then counted(value, "dial")
-        when :overrides then counted(value, "value")
-        when :ramp then value.empty? ? "none" : "#{value.size} stop#{"s" if value.size > 1} from #{plain(value[0]["at"])} to #{plain(value[-1]["at"])}"
-        else value.to_s
+        when :number
+          "#{plain(value)}#{" #{@unit}" if @unit}#{half(value) if @half_life}"
+        when :whole
+          "#{value}#{" #{@unit}" if @unit}"
+        when :switch
+          value ? "on" : "off"
+        when :choice
+          @choices.fetch(value.to_sym, value).to_s
+        when :vector
+          "#{value.map { |n| plain(n) }.join(", ")}#{" #{@unit}" if @unit}"
+        when :nodes
+          value.empty? ? "nothing" : value.join(", ")
+        when :colour
+          "##{value.map { |n| format("%02x", (n.clamp(0.0, 1.0) * 255).round) }.join}"
+        when :places
+          counted(value, "place")
+        when :pieces
+          value.empty? ? "none" : value.join(", ")
+        when :strokes
+          counted(value, "stroke")
+        when :variations
+          counted(value, "dial")
+        when :overrides
+          counted(value, "value")
+        when :ramp
+          if value.empty?
+            "none"
+          else
+            "#{value.size} stop#{"s" if value.size > 1} from #{plain(value[0]["at"])} to #{plain(value[-1]["at"])}"
+          end
+        else
+          value.to_s
         end
       end
 
@@ -97,11 +128,12 @@ module Vumbral
 
       # The declaration as plain data.
       def to_h
-        {name: @name, label: @label, type: @type, unit: @unit, default: @default, range: ends(@range),
-         slider: ends(@slider),
-         keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only, except: @except, touches: @touches,
-         zero: @zero,
-         half_life: @half_life || nil, mean_path: @mean_path || nil, values: ends(@values), over: @over, units: @units, time: @time, driven: @driven, named: @named}.compact
+        {
+          name: @name, label: @label, type: @type, unit: @unit, default: @default, range: ends(@range),
+          slider: ends(@slider), keyed: @keyed, help: @help, group: @group, choices: @choices, of: @of, only: @only,
+          except: @except, touches: @touches, zero: @zero, half_life: @half_life || nil, mean_path: @mean_path || nil,
+          values: ends(@values), over: @over, units: @units, time: @time, driven: @driven, named: @named
+        }.compact
       end
 
       private
@@ -162,7 +194,10 @@ module Vumbral
       def places(value, place)
         return value.map { |one| several(one, place, "three numbers each") { |n| number(n, place) } } if value.is_a?(Array) && value.size <= MOST_PLACES
 
-        raise Refused.new("#{@label} of #{place} takes a list of at most #{MOST_PLACES} places, not #{value.inspect[0, 40]}.", code: "bad_value")
+        raise Refused.new(
+          "#{@label} of #{place} takes a list of at most #{MOST_PLACES} places, not #{value.inspect[0, 40]}.",
+          code: "bad_value"
+        )
       end
 
       def list(value, place)
@@ -186,7 +221,10 @@ module Vumbral
 
       def refuse(value, place)
         allowed = @range ? "from #{plain(@range.begin)} to #{plain(@range.end)}#{" #{@unit}" if @unit}" : "a number"
-        raise Refused.new("#{@label} of #{place} cannot be #{value.nil? ? "nothing" : value.to_s[0, 40]}; it goes #{allowed}.", code: "out_of_range")
+        raise Refused.new(
+          "#{@label} of #{place} cannot be #{value.nil? ? "nothing" : value.to_s[0, 40]}; it goes #{allowed}.",
+          code: "out_of_range"
+        )
       end
     end
   end

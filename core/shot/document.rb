@@ -45,7 +45,8 @@ module Vumbral
       def on?(node) = of(node.kind.name).include?(node)
 
       # @return [Array<Node>] what is done to a prop's shape, in order
-      def operations(prop) = of(:operation).select { |node| node[:prop] == prop }.sort_by.with_index { |node, n| [node[:order], n] }
+      def operations(prop) =
+        of(:operation).select { |node| node[:prop] == prop }.sort_by.with_index { |node, n| [node[:order], n] }
 
       # The one node of a kind that every shot has.
       def the(kind) = @nodes.fetch(kind.to_s)
@@ -117,7 +118,11 @@ module Vumbral
       # The same with switches of a node on, whatever it, its keys and its groups say.
       # @return [Document]
       def with_on(id, *dials)
-        put(dials.reduce(node(id)) { |node, dial| node.set(dial, true) }.then { |node| node.with(curves: node.curves.except(*dials), switches: node.switches | [Node::BARE]) })
+        put(
+          dials
+            .reduce(node(id)) { |node, dial| node.set(dial, true) }
+            .then { |node| node.with(curves: node.curves.except(*dials), switches: node.switches | [Node::BARE]) }
+        )
       end
 
       # @return [Boolean] whether a prop is seen at a frame, by its own switch and those of its groups

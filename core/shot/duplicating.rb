@@ -23,7 +23,12 @@ module Vumbral
         @free = Arranging.free(document, @all)
         @times = whole("times", 1, 1..Arranging::MOST)
         @later = whole("frames", 0, -100_000..100_000)
-        @by, @turn = %w[by turn].map { |name| Arranging.numbers(edit.fetch(name, [0.0] * 3), "The step of copies in #{{"by" => "place", "turn" => "turn"}[name]}") }
+        @by, @turn =
+          %w[by turn].map do |name|
+            Arranging.numbers(
+              edit.fetch(name, [0.0] * 3), "The step of copies in #{{"by" => "place", "turn" => "turn"}[name]}"
+            )
+          end
         @size = size
       end
 
@@ -54,7 +59,11 @@ module Vumbral
 
       # What belongs to a thing, and what belongs to that.
       def under(node)
-        @document.nodes.values.select { |other| other.kind.owner && other[other.kind.owner] == node.id }.flat_map { |other| [other, *under(other)] }
+        @document
+          .nodes
+          .values
+          .select { |other| other.kind.owner && other[other.kind.owner] == node.id }
+          .flat_map { |other| [other, *under(other)] }
       end
 
       def whole(name, usual, range)
@@ -68,7 +77,10 @@ module Vumbral
         value = @edit.fetch("size", 1.0)
         return value.to_f if value.is_a?(Numeric) && value.between?(0.01, 100)
 
-        raise Refused.new("Each copy is 0.01 to 100 times as large as the one before, not #{value.inspect[0, 40]}.", code: "bad_value")
+        raise Refused.new(
+          "Each copy is 0.01 to 100 times as large as the one before, not #{value.inspect[0, 40]}.",
+          code: "bad_value"
+        )
       end
 
       # The nth copy of all.
@@ -94,9 +106,14 @@ module Vumbral
       def placed(node, made, n)
         back = Geometry::Hanging.ground(@document, node, @document.first_frame).inverse
         way = back.apply(@by).zip(back.apply([0.0] * 3)).map { |a, b| n * (a - b) }
-        made = Placement::PLACES.reduce(made) { |at, dial| Placement.carried(at, dial, ->(place) { place.zip(way).map(&:sum) }) }
+        made =
+          Placement::PLACES.reduce(made) do |at, dial|
+            Placement.carried(at, dial, ->(place) { place.zip(way).map(&:sum) })
+          end
         made = Placement.carried(made, :turn, ->(turn) { turn.zip(@turn).map { |a, b| a + n * b } })
-        Placement.carried(made, :scale, ->(scale) { scale.map { |c| c * @size**n } }, ->(slope) { slope.map { |c| c * @size**n } })
+        Placement.carried(
+          made, :scale, ->(scale) { scale.map { |c| c * @size**n } }, ->(slope) { slope.map { |c| c * @size**n } }
+        )
       end
 
       # What differs from copy to copy besides.
@@ -105,16 +122,26 @@ module Vumbral
         raise Refused.new("What differs from copy to copy comes as a list of node, dial and by.", code: "bad_edit") unless rows.is_a?(Array) && rows.all?(Hash)
 
         rows.reduce(document) do |at, row|
-          node = at.node(ids.fetch(row["node"]) { raise Refused.new("#{row["node"].inspect[0, 60]} is not among what is duplicated.", code: "bad_edit") })
+          node =
+            at.node(
+              ids.fetch(row["node"]) do
+                raise Refused.new("#{row["node"].inspect[0, 60]} is not among what is duplicated.", code: "bad_edit")
+              end
+            )
           dial, by = node.kind.dial(row["dial"].to_s, node.name), row["by"]
           unless %i[number whole].include?(dial.type) && by.is_a?(Numeric) && by.to_f.finite?
             raise Refused.new("#{dial.label} of #{node.name} is no number that could differ from copy to copy by #{by.inspect[0, 40]}.", code: "bad_value")
           end
-          at.put(Placement.carried(node, dial.name, ->(value) { (dial.type == :whole) ? (value + n * by).round : value + n * by }))
+          at.put(
+            Placement.carried(
+              node, dial.name, ->(value) { (dial.type == :whole) ? (value + n * by).round : value + n * by }
+            )
+          )
         end
       end
 
-      def free_id(document, kind, taken) = (1..).lazy.map { |n| "#{kind.name}-#{n}" }.find { |id| !document.nodes.key?(id) && !taken.include?(id) }
+      def free_id(document, kind, taken) =
+        (1..).lazy.map { |n| "#{kind.name}-#{n}" }.find { |id| !document.nodes.key?(id) && !taken.include?(id) }
     end
   end
 end

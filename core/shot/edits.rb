@@ -98,7 +98,10 @@ module Vumbral
           before = node[dial.name]
           # A plain value takes the place of a course over time, but of formulas only where it is one number.
           rule = node.rule(dial.name) if value != dial.default && Rule::PARTS.key?(dial.type)
-          changed = node.set(dial.name, value).with(curves: node.curves.except(dial.name).merge(rule ? {dial.name => Rule.new(dial, rule.texts)} : {}))
+          changed =
+            node.set(dial.name, value).with(
+              curves: node.curves.except(dial.name).merge(rule ? {dial.name => Rule.new(dial, rule.texts)} : {})
+            )
           changed = Placement.left_standing(document, node, changed) if dial.name == :leader
           document = document.put(changed)
           check_references(document, changed) if dial.reference?
@@ -108,7 +111,9 @@ module Vumbral
 
         def place(document, edit)
           rows = Placement.rows(document, edit)
-          rows.reduce([document, ""]) { |(at, _), row| document.node(row["node"]).keyed(row["dial"].to_sym) ? KeyEdits.key(at, row) : set(at, row) }
+          rows.reduce([document, ""]) do |(at, _), row|
+            document.node(row["node"]).keyed(row["dial"].to_sym) ? KeyEdits.key(at, row) : set(at, row)
+          end
         end
 
         def shift(document, edit) = Arranging.shift(document, edit)
@@ -124,7 +129,9 @@ module Vumbral
             raise Refused.new("#{node.name} belongs to every shot and cannot be switched off.", code: "needed")
           end
           unless asked.any? && asked.values.all? { |value| [true, false].include?(value) }
-            raise Refused.new("A switch of #{node.name} is #{Node::SWITCHES.join(", ")}, true or false.", code: "bad_edit")
+            raise Refused.new(
+              "A switch of #{node.name} is #{Node::SWITCHES.join(", ")}, true or false.", code: "bad_edit"
+            )
           end
 
           switches = Node::SWITCHES.select { |name| asked.fetch(name.to_s, node.switches.include?(name)) }
@@ -144,7 +151,10 @@ module Vumbral
               code: "only_one")
           end
           if kind.most && document.all_of(kind.name).size >= kind.most
-            raise Refused.new("A shot holds #{kind.most} #{kind.plural.downcase} chamber at most, and this one has it already.", code: "only_one")
+            raise Refused.new(
+              "A shot holds #{kind.most} #{kind.plural.downcase} chamber at most, and this one has it already.",
+              code: "only_one"
+            )
           end
           if document.nodes.size >= Document::MOST_NODES
             raise Refused.new("A shot holds at most #{Document::MOST_NODES} things.",
@@ -175,7 +185,10 @@ module Vumbral
 
         def added_curves(kind, edit, name)
           given, beyond = table(edit, "keys", name), table(edit, "beyond", name)
-          given.to_h { |dial, rows| [dial.to_sym, KeyEdits.checked_curve(kind.dial(dial, name), rows, name, beyond[dial])] }
+          given
+            .to_h do |dial, rows|
+              [dial.to_sym, KeyEdits.checked_curve(kind.dial(dial, name), rows, name, beyond[dial])]
+            end
             .reject { |_, curve| curve.empty? }
         end
 
@@ -198,8 +211,15 @@ module Vumbral
         # The shot's rate and length.
         def pace(document, edit)
           general = document.the(:general)
-          was, now = general, edit.slice("rate", "last").reduce(general) { |at, (dial, value)| at.set(dial.to_sym, at.kind.dial(dial).check(value, at.name)) }
-          words = %i[rate last].filter_map { |dial| "#{general.kind.dials[dial].label} #{was[dial]} → #{now[dial]}" if was[dial] != now[dial] }
+          was, now =
+            general,
+            edit
+              .slice("rate", "last")
+              .reduce(general) { |at, (dial, value)| at.set(dial.to_sym, at.kind.dial(dial).check(value, at.name)) }
+          words =
+            %i[rate last].filter_map do |dial|
+              "#{general.kind.dials[dial].label} #{was[dial]} → #{now[dial]}" if was[dial] != now[dial]
+            end
           if edit["stretch"] == true
             times = edit.key?("last") ? (now[:last] - now[:first]).fdiv([was[:last] - was[:first], 1].max) : now[:rate] / was[:rate].to_f
             now = now.set(:last, now[:first] + ((was[:last] - was[:first]) * times).round) unless edit.key?("last")
@@ -207,7 +227,10 @@ module Vumbral
               raise Refused.new("At #{format("%g", now[:rate])} frames a second the shot would have no second frame; take a higher rate, or do not stretch it.", code: "out_of_range")
             end
             rows = document.nodes.each_key.map { |id| {"node" => id} }
-            document = Retiming.new(document, {"rows" => rows, "stretch" => times, "about" => was[:first], "beyond_shot" => true}).document
+            document =
+              Retiming.new(
+                document, {"rows" => rows, "stretch" => times, "about" => was[:first], "beyond_shot" => true}
+              ).document
           end
           document = document.put(now)
           check_frames(document)
@@ -253,7 +276,10 @@ module Vumbral
           raise Refused.new("#{node.name} is no prop, so it is made of nothing.", code: "bad_edit") unless node.kind.name == :prop
 
           ready = Materials.fetch(edit["material"])
-          [apply(document, Materials.edits(document, node, edit["material"]))[0], "#{node.name} is made of #{ready.label.downcase}"]
+          [
+            apply(document, Materials.edits(document, node, edit["material"]))[0],
+            "#{node.name} is made of #{ready.label.downcase}"
+          ]
         end
 
         def checked_name(name)

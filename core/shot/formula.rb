@@ -31,17 +31,37 @@ module Vumbral
         rule(:gap) { match('\s').repeat }
         rule(:number) { (match("[0-9]").repeat(1) >> (str(".") >> match("[0-9]").repeat(1)).maybe >> (match("[eE]") >> match("[+-]").maybe >> match("[0-9]").repeat(1)).maybe).as(:number) >> gap }
         rule(:name) { (match("[a-z]") >> match("[a-z_0-9]").repeat).as(:name) >> gap }
-        rule(:call) { name >> str("(") >> gap >> (either.as(:argument) >> (str(",") >> gap >> either.as(:argument)).repeat).repeat(0, 1).as(:arguments) >> str(")") >> gap }
+        rule(:call) do
+          name >> str("(") >> gap >>
+            (either.as(:argument) >> (str(",") >> gap >> either.as(:argument)).repeat).repeat(0, 1).as(:arguments) >>
+            str(")") >> gap
+        end
         rule(:group) { str("(") >> gap >> either >> str(")") >> gap }
         rule(:reference) { str("[") >> match('[^\[\]]').repeat(1).as(:reference) >> str("]") >> gap }
         rule(:atom) { number | call.as(:call) | name.as(:variable) | reference | group }
-        rule(:power) { (atom.as(:left) >> (str("^").as(:operator) >> gap >> sign.as(:right)).repeat(1, 1).as(:rest)).as(:chain) | atom }
+        rule(:power) do
+          (atom.as(:left) >> (str("^").as(:operator) >> gap >> sign.as(:right)).repeat(1, 1).as(:rest)).as(:chain) |
+            atom
+        end
         rule(:sign) { (str("-") >> gap >> sign.as(:negative)) | power }
-        rule(:product) { (sign.as(:left) >> (match("[*/%]").as(:operator) >> gap >> sign.as(:right)).repeat(1).as(:rest)).as(:chain) | sign }
-        rule(:sum) { (product.as(:left) >> (match("[+-]").as(:operator) >> gap >> product.as(:right)).repeat(1).as(:rest)).as(:chain) | product }
+        rule(:product) do
+          (sign.as(:left) >> (match("[*/%]").as(:operator) >> gap >> sign.as(:right)).repeat(1).as(:rest)).as(:chain) |
+            sign
+        end
+        rule(:sum) do
+          (product.as(:left) >> (match("[+-]").as(:operator) >> gap >> product.as(:right)).repeat(1).as(:rest)).as(
+            :chain
+          ) | product
+        end
         rule(:comparison) { (sum.as(:left) >> ((str("<=") | str(">=") | str("==") | str("<") | str(">")).as(:operator) >> gap >> sum.as(:right)).repeat(1, 1).as(:rest)).as(:chain) | sum }
-        rule(:both) { (comparison.as(:left) >> (str("and").as(:operator) >> gap >> comparison.as(:right)).repeat(1).as(:rest)).as(:chain) | comparison }
-        rule(:either) { (both.as(:left) >> (str("or").as(:operator) >> gap >> both.as(:right)).repeat(1).as(:rest)).as(:chain) | both }
+        rule(:both) do
+          (comparison.as(:left) >> (str("and").as(:operator) >> gap >> comparison.as(:right)).repeat(1).as(:rest)).as(
+            :chain
+          ) | comparison
+        end
+        rule(:either) do
+          (both.as(:left) >> (str("or").as(:operator) >> gap >> both.as(:right)).repeat(1).as(:rest)).as(:chain) | both
+        end
         rule(:formula) { gap >> either }
         root(:formula)
       end
@@ -110,9 +130,16 @@ module Vumbral
       # @param before [Numeric] what `value` is; @param given [Hash{Integer => Numeric}] of {#references}, by their step
       # @return [Float]
       def number(frame:, time:, seed:, before: 0.0, given: {})
-        setting = Formula.setting(frame: frame, time: time, seed: seed, first: [0.0] * 3, voxel: 1.0, low: [0.0] * 3, size: [1.0] * 3)
+        setting =
+          Formula.setting(
+            frame: frame, time: time, seed: seed, first: [0.0] * 3, voxel: 1.0, low: [0.0] * 3, size: [1.0] * 3
+          )
         steps = @steps.each_with_index.map { |step, n| given.key?(n) ? [NUMBER, given[n]] : step }
-        FormulaKernels.value(Kernel::Buffer.of(:f32, steps.flatten.map(&:to_f), steps.size, 2), setting, 0.0, 0.0, 0.0, before.to_f)[0]
+        FormulaKernels.value(
+          Kernel::Buffer.of(:f32, steps.flatten.map(&:to_f), steps.size, 2), setting, 0.0, 0.0, 0.0, before.to_f
+        )[
+          0
+        ]
       end
 
       # @return [Kernel::Buffer] f32 [steps, 2]
@@ -173,7 +200,8 @@ module Vumbral
       def call(tree, depth)
         name = tree[:name]
         refuse("calls #{name} at character #{name.offset + 1}, but there are only: #{TYPED.join(", ")}") unless TYPED.include?(name.to_s)
-        arguments = [tree[:arguments]].flatten.reject { |argument| argument == "" }.map { |argument| argument[:argument] }.compact
+        arguments =
+          [tree[:arguments]].flatten.reject { |argument| argument == "" }.map { |argument| argument[:argument] }.compact
         wanted = FUNCTIONS[name.to_s]
         refuse("gives #{name} #{arguments.size} numbers at character #{name.offset + 1}; it takes #{wanted}") unless arguments.size == wanted
         arguments.each_with_index { |argument, n| emit(argument, depth + 1 + n) }

@@ -32,7 +32,12 @@ module Vumbral
                   16.times { |i| stack[top + i] = others[at, j, i] }
                 elsif kind == 1
                   which = program[m, 1].to_i
-                  16.times { |i| stack[top + i] = FormulaKernels.pick(which, setting, setting[FormulaKernels::FIRST] + (16 * places[n, 2] + i) * voxel, y, z, values[16 * n + k, j, i]) }
+                  16.times do |i|
+                    stack[top + i] = FormulaKernels.pick(
+                      which, setting, setting[FormulaKernels::FIRST] + (16 * places[n, 2] + i) * voxel, y, z,
+                      values[16 * n + k, j, i]
+                    )
+                  end
                 else
                   top -= 16 * FormulaKernels.count(kind - 2)
                   work(stack, top, kind - 2, triple, row, setting[FormulaKernels::SEED], never)

@@ -19,7 +19,8 @@ module Vumbral
       def mark?(node) = node.kind.name == :prop && node[:shape] == "mark"
 
       # @return [Boolean] whether a prop is seen at a frame, as far as its own switch and its groups' say
-      def shown?(document, prop, frame) = prop[:shown, frame] && over(document, prop).all? { |mark| mark[:shown, frame] }
+      def shown?(document, prop, frame) =
+        prop[:shown, frame] && over(document, prop).all? { |mark| mark[:shown, frame] }
 
       # @return [Boolean] whether that may be another answer at another frame
       def comes_and_goes?(document, prop) = [prop, *over(document, prop)].any? { |one| one.curves.key?(:shown) }

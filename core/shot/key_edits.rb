@@ -29,7 +29,10 @@ module Vumbral
           node, dial = Edits.target(document, edit)
           frame = checked_frame(dial, edit["frame"], node.name)
           edit = edit.merge("value" => node[dial.name, frame]) unless edit.key?("value")
-          [put(document, node, dial, with_key(dial, keyed(node, dial), edit, node.name)), "Key of #{dial.label} at #{edit["frame"]}"]
+          [
+            put(document, node, dial, with_key(dial, keyed(node, dial), edit, node.name)),
+            "Key of #{dial.label} at #{edit["frame"]}"
+          ]
         end
 
         # @return [Array(Document, String)]
@@ -38,7 +41,12 @@ module Vumbral
           key = find_key(node, dial, edit["frame"])
           to = edit["to"]
           free(node, dial, key, to)
-          row = key.to_h.transform_keys(&:to_s).merge(edit.slice("value", "ease", "arrive", "leave")).merge("frame" => to || key.frame)
+          row =
+            key
+              .to_h
+              .transform_keys(&:to_s)
+              .merge(edit.slice("value", "ease", "arrive", "leave"))
+              .merge("frame" => to || key.frame)
           curve = with_key(dial, keyed(node, dial).drop(key.frame), row, node.name)
           [put(document, node, dial, curve), "Key of #{dial.label} moved to #{row["frame"]}"]
         end
@@ -61,7 +69,10 @@ module Vumbral
           raise Refused.new("#{dial.label} of #{node.name} has no keys yet; set two of them first.", code: "unknown_key") if curve.empty?
 
           before, after = %w[before after].map { |side| edit.key?(side) ? way(edit[side]) : curve.public_send(side) }
-          [put(document, node, dial, curve.with(before: before, after: after)), "#{dial.label} #{Curve::BEYOND[edit.key?("after") ? after : before]}"]
+          [
+            put(document, node, dial, curve.with(before: before, after: after)),
+            "#{dial.label} #{Curve::BEYOND[edit.key?("after") ? after : before]}"
+          ]
         end
 
         # A formula for a number, or for one part of a vector or colour; none takes it away.
@@ -76,7 +87,10 @@ module Vumbral
           end
           texts = node.rule(dial.name)&.texts&.dup || Array.new(parts ? parts.size : 1)
           texts[parts ? parts.index(part) : 0] = edit["text"]
-          [put_rule(document, node, dial, texts), edit["text"] ? "#{dial.label} by a formula" : "#{dial.label} without its formula"]
+          [
+            put_rule(document, node, dial, texts),
+            edit["text"] ? "#{dial.label} by a formula" : "#{dial.label} without its formula"
+          ]
         end
 
         # Gives a dial formulas, checked with all that they ask for.
@@ -98,8 +112,12 @@ module Vumbral
             next unless rule.is_a?(Rule)
 
             dial = node.kind.dials[name]
-            if !dial.keyed && (rule.moves? || rule.sources.any? { |source| document.node(source.node).curves.key?(source.dial) })
-              raise Refused.new("#{dial.label} of #{node.name} cannot change over time, so its formula must do without frame, t and dials that change.", code: "not_keyed")
+            if !dial.keyed &&
+                (rule.moves? || rule.sources.any? { |source| document.node(source.node).curves.key?(source.dial) })
+              raise Refused.new(
+                "#{dial.label} of #{node.name} cannot change over time, so its formula must do without frame, t and dials that change.",
+                code: "not_keyed"
+              )
             end
             circle = Circle.new(document).find(node.id, name)
             next unless circle
@@ -113,7 +131,10 @@ module Vumbral
         def check_rule(kind, dial, place)
           return if Rule::TYPES.include?(dial.type) && kind.chapter != :timeline
 
-          raise Refused.new("#{dial.label} of #{place} cannot go by a formula; a number, a switch or a part of a vector can.", code: "not_keyed")
+          raise Refused.new(
+            "#{dial.label} of #{place} cannot go by a formula; a number, a switch or a part of a vector can.",
+            code: "not_keyed"
+          )
         end
 
         # @param before [String, nil] how the course went on so far
@@ -123,7 +144,9 @@ module Vumbral
 
           ease = row["ease"] || before || "smooth"
           unless Curve::EASES.key?(ease)
-            raise Refused.new("A key goes on #{Curve::EASES.keys.join(", ")}, not #{ease.inspect[0, 40]}.", code: "bad_value")
+            raise Refused.new(
+              "A key goes on #{Curve::EASES.keys.join(", ")}, not #{ease.inspect[0, 40]}.", code: "bad_value"
+            )
           end
           frame, value = checked_frame(dial, row["frame"], place), dial.check(row["value"], place)
           Curve::Key.new(frame, value, ease, *%w[arrive leave].map { |side| slope(dial, row[side], value, place) })
@@ -173,20 +196,29 @@ module Vumbral
         def way(name)
           return name if Curve::BEYOND.key?(name)
 
-          raise Refused.new("Beyond its keys a course goes on #{Curve::BEYOND.keys.join(", ")}, not #{name.inspect[0, 40]}.", code: "bad_value")
+          raise Refused.new(
+            "Beyond its keys a course goes on #{Curve::BEYOND.keys.join(", ")}, not #{name.inspect[0, 40]}.",
+            code: "bad_value"
+          )
         end
 
         def slope(dial, given, value, place)
           return given&.map { |part| slope(dial, part, 0.0, place) } if value.is_a?(Array) && (given.nil? || (given.is_a?(Array) && given.size == value.size))
           return given&.to_f if given.nil? || (given.is_a?(Numeric) && given.to_f.finite? && given.abs <= 1e9)
 
-          raise Refused.new("How steeply #{dial.label} of #{place} goes is a number a frame, not #{given.inspect[0, 40]}.", code: "bad_value")
+          raise Refused.new(
+            "How steeply #{dial.label} of #{place} goes is a number a frame, not #{given.inspect[0, 40]}.",
+            code: "bad_value"
+          )
         end
 
         def check_room(dial, count, place)
           return if count <= Curve::MOST_KEYS
 
-          raise Refused.new("#{dial.label} of #{place} would have #{count} keys; #{Curve::MOST_KEYS} is the most.", code: "too_many")
+          raise Refused.new(
+            "#{dial.label} of #{place} would have #{count} keys; #{Curve::MOST_KEYS} is the most.",
+            code: "too_many"
+          )
         end
 
         def with_key(dial, curve, row, place)
@@ -207,19 +239,30 @@ module Vumbral
         def checked_frame(dial, frame, place)
           return frame if frame.is_a?(Integer) && frame.between?(-100_000, 1_000_000)
 
-          raise Refused.new("A key of #{dial.label} of #{place} needs a whole frame number, not #{frame.inspect[0, 40]}.", code: "bad_value")
+          raise Refused.new(
+            "A key of #{dial.label} of #{place} needs a whole frame number, not #{frame.inspect[0, 40]}.",
+            code: "bad_value"
+          )
         end
 
         # One key never takes another's place unasked.
         def free(node, dial, key, to)
           return if to.nil? || to == key.frame || keyed(node, dial).keys.none? { |other| other.frame == to }
 
-          raise Refused.new("#{dial.label} of #{node.name} has a key at frame #{to} already; take that one away first.", code: "taken")
+          raise Refused.new(
+            "#{dial.label} of #{node.name} has a key at frame #{to} already; take that one away first.",
+            code: "taken"
+          )
         end
 
         def find_key(node, dial, frame)
           key = keyed(node, dial).keys.find { |candidate| candidate.frame == frame }
-          key || raise(Refused.new("#{dial.label} of #{node.name} has no key at frame #{frame.inspect[0, 20]}.", code: "unknown_key"))
+          key ||
+            raise(
+              Refused.new(
+                "#{dial.label} of #{node.name} has no key at frame #{frame.inspect[0, 20]}.", code: "unknown_key"
+              )
+            )
         end
       end
 

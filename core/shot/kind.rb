@@ -11,7 +11,15 @@ module Vumbral
       # @param first [Boolean] every shot has one, called like the kind, and may have more
       # @param most [Integer, nil] how many a shot may have
       def initialize(name, label, plural:, chapter:, help:, single: false, first: false, most: nil, &declare)
-        @name, @label, @plural, @chapter, @help, @single, @first, @most = name, label, plural, chapter, help, single, first, most
+        @name, @label, @plural, @chapter, @help, @single, @first, @most =
+          name,
+          label,
+          plural,
+          chapter,
+          help,
+          single,
+          first,
+          most
         @dials = {}
         @group = nil
         instance_exec(&declare)
@@ -52,7 +60,9 @@ module Vumbral
       end
 
       def declare(name, label, type, options)
-        @dials[name] = Dial.new(name, label, type: type, group: @group, touches: @touches || :run, except: @except, **options)
+        @dials[name] = Dial.new(
+          name, label, type: type, group: @group, touches: @touches || :run, except: @except, **options
+        )
       end
 
       Dial::TYPES.each do |type|

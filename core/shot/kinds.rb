@@ -7,9 +7,16 @@ module Vumbral
       class << self
         # @return [Hash{Symbol => Kind}] in the order of the work
         def all
-          @all ||= [Declarations::General, Declarations::Marker, Declarations::Prop, Declarations::Operation, Declarations::Front, Declarations::Source, Declarations::Inflow, Declarations::Emitter, Declarations::Map, Declarations::Chamber, Declarations::Annex, Declarations::Detail, Declarations::Liquid,
-            Declarations::Force, Declarations::Kick, Declarations::Blast, Declarations::Look, Declarations::Sun, Declarations::Lamp, Declarations::Sky, Declarations::Fog, Declarations::Texture, Declarations::Sculpt, Declarations::Step, Declarations::Camera, Declarations::SavedView, Declarations::Picture, Declarations::Layer, Declarations::Effect, Declarations::Mask, Declarations::Track, Declarations::Export]
-            .to_h { |kind| [kind.name, kind] }.freeze
+          @all ||=
+            [
+              Declarations::General, Declarations::Marker, Declarations::Prop, Declarations::Operation,
+              Declarations::Front, Declarations::Source, Declarations::Inflow, Declarations::Emitter, Declarations::Map,
+              Declarations::Chamber, Declarations::Annex, Declarations::Detail, Declarations::Liquid,
+              Declarations::Force, Declarations::Kick, Declarations::Blast, Declarations::Look, Declarations::Sun,
+              Declarations::Lamp, Declarations::Sky, Declarations::Fog, Declarations::Texture, Declarations::Sculpt,
+              Declarations::Step, Declarations::Camera, Declarations::SavedView, Declarations::Picture,
+              Declarations::Layer, Declarations::Effect, Declarations::Mask, Declarations::Track, Declarations::Export
+            ].to_h { |kind| [kind.name, kind] }.freeze
         end
 
         # @raise [Refused]

@@ -8,11 +8,17 @@ module Vumbral
 
       # @param node [Node]; @return [Document] without it, and without what leads to it
       def go(document, node)
-        document = document.nodes.each_value.reduce(document) { |at, other| (other.id == node.id) ? at : unruled(at, other, node.id) }
+        document =
+          document
+            .nodes
+            .each_value
+            .reduce(document) { |at, other| (other.id == node.id) ? at : unruled(at, other, node.id) }
         document = document.nodes.each_value.reduce(document) { |at, other| standing(at, other, node.id) }
         document = document.without(node.id)
         # What was done to its shape or its values goes with it, and so do its maps.
-        document.nodes.each_value { |other| document = go(document, other) if other.kind.owner && other[other.kind.owner] == node.id }
+        document.nodes.each_value do |other|
+          document = go(document, other) if other.kind.owner && other[other.kind.owner] == node.id
+        end
         # What fed from it feeds from nothing now, which preflight will say.
         document.nodes.each_value.reduce(document) { |at, other| released(at, other, node.id) }
       end
@@ -39,7 +45,11 @@ module Vumbral
 
           node = at.node(other.id)
           value = node.kind.dials[name].check(rule.at(document.first_frame), node.name)
-          at.put(node.set(name, value).with(curves: rule.under ? node.curves.merge(name => rule.under) : node.curves.except(name)))
+          at.put(
+            node.set(name, value).with(
+              curves: rule.under ? node.curves.merge(name => rule.under) : node.curves.except(name)
+            )
+          )
         end
       end
       private_class_method :released, :unruled, :standing

@@ -50,8 +50,12 @@ module Vumbral
 
       # @return [Ready] @raise [Refused] for a name that is none, with those that are
       def self.fetch(name)
-        ALL[name] || raise(Refused.new("There is no look #{name.to_s[0, 40].inspect}; there are: #{ALL.keys.join(", ")}.",
-          code: "unknown_look"))
+        ALL[name] ||
+          raise(
+            Refused.new(
+              "There is no look #{name.to_s[0, 40].inspect}; there are: #{ALL.keys.join(", ")}.", code: "unknown_look"
+            )
+          )
       end
 
       # @return [Array<Hash>] as plain data, for whoever shows them

@@ -27,7 +27,13 @@ module Vumbral
 
       # @return [Ready] @raise [Refused] for a name that is none, with those that are
       def self.fetch(name)
-        ALL[name] || raise(Refused.new("There is no material #{name.to_s[0, 40].inspect}; there are: #{ALL.keys.join(", ")}.", code: "unknown_material"))
+        ALL[name] ||
+          raise(
+            Refused.new(
+              "There is no material #{name.to_s[0, 40].inspect}; there are: #{ALL.keys.join(", ")}.",
+              code: "unknown_material"
+            )
+          )
       end
 
       # @return [Array<Hash>] as plain data, for whoever shows them
@@ -40,9 +46,21 @@ module Vumbral
         known = document.all_of(:texture).to_h { |texture| [texture.name, texture.id] }
         missing = ready.textures.values.reject { |label, _| known.key?(label) }
         ids = missing.to_h { |label, _| [label, free(document, label)] }
-        adds = missing.map { |label, dials| {"do" => "add", "kind" => "texture", "id" => ids[label], "name" => label, "dials" => dials.merge("follows" => node.id)} }
+        adds =
+          missing.map do |label, dials|
+            {
+              "do" => "add", "kind" => "texture", "id" => ids[label], "name" => label,
+              "dials" => dials.merge("follows" => node.id)
+            }
+          end
         told = ready.dials.merge(ready.textures.transform_values { |label, _| known[label] || ids[label] })
-        adds + DIALS.map { |dial| {"do" => "set", "node" => node.id, "dial" => dial.to_s, "value" => told.fetch(dial.to_s) { node.kind.dials[dial].default }} }
+        adds +
+          DIALS.map do |dial|
+            {
+              "do" => "set", "node" => node.id, "dial" => dial.to_s,
+              "value" => told.fetch(dial.to_s) { node.kind.dials[dial].default }
+            }
+          end
       end
 
       def self.free(document, label)

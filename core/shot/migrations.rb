@@ -27,7 +27,10 @@ module Vumbral
         nodes = data["nodes"]
         return data.merge("version" => 3) unless nodes.is_a?(Array)
 
-        data.merge("version" => 3, "nodes" => nodes.map { |node| (node.is_a?(Hash) && node["kind"] == "chamber") ? wide(node) : node })
+        data.merge(
+          "version" => 3,
+          "nodes" => nodes.map { |node| (node.is_a?(Hash) && node["kind"] == "chamber") ? wide(node) : node }
+        )
       end
 
       # Courses over time were called notches.
@@ -80,12 +83,17 @@ module Vumbral
         dials, notches = node.values_at("dials", "notches")
         if dials.is_a?(Hash) && dials.key?(old)
           value = dials[old]
-          node = node.merge("dials" => dials.except(old).merge(new => value.is_a?(Numeric) ? change.call(value) : value))
+          node =
+            node.merge("dials" => dials.except(old).merge(new => value.is_a?(Numeric) ? change.call(value) : value))
         end
         return node unless notches.is_a?(Hash) && notches[old].is_a?(Array)
 
         moved = notches[old].map do |notch|
-          (notch.is_a?(Hash) && notch["value"].is_a?(Numeric)) ? notch.merge("value" => change.call(notch["value"])) : notch
+          if notch.is_a?(Hash) && notch["value"].is_a?(Numeric)
+            notch.merge("value" => change.call(notch["value"]))
+          else
+            notch
+          end
         end
         node.merge("notches" => notches.except(old).merge(new => moved))
       end

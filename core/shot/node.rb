@@ -81,8 +81,11 @@ module Vumbral
         courses = @curves.keys.to_h { |dial| [dial, keyed(dial)] }.compact
         beyond = courses.reject { |_, curve| curve.holds? }.transform_values { |curve| [curve.before, curve.after] }
         formulas = @curves.select { |_, curve| curve.is_a?(Rule) }.transform_values(&:to_data)
-        {id: @id, kind: @kind.name, name: @name, dials: @values, keys: courses.transform_values(&:to_a),
-         **{beyond: beyond, formulas: formulas}.reject { |_, table| table.empty? }, **@switches.to_h { |name| [name, true] }}
+        {
+          id: @id, kind: @kind.name, name: @name, dials: @values, keys: courses.transform_values(&:to_a),
+          **{beyond: beyond, formulas: formulas}.reject { |_, table| table.empty? },
+          **@switches.to_h { |name| [name, true] }
+        }
       end
     end
   end

@@ -51,7 +51,13 @@ module Vumbral
         curve = node.curves[dial]
         return changed unless curve.is_a?(Curve)
 
-        keys = curve.keys.map { |key| Curve::Key.new(key.frame, checked.call(key.value), key.ease, *[key.arrive, key.leave].map { |rise| rise && slope.call(rise) }) }
+        keys =
+          curve.keys.map do |key|
+            Curve::Key.new(
+              key.frame, checked.call(key.value), key.ease,
+              *[key.arrive, key.leave].map { |rise| rise && slope.call(rise) }
+            )
+          end
         changed.with(curves: changed.curves.merge(dial => curve.with(keys)))
       end
 
@@ -68,7 +74,9 @@ module Vumbral
         inside = Geometry::Hanging.inside(document, node, world, frame)
         found = asked.to_h { |dial| [dial, inside[dial]] }
         found["target"] = Geometry::Hanging.ground(document, node, frame).inverse.apply(node.kind.dial("target", node.name).check(edit["target"], node.name)) if edit.key?("target")
-        found.map { |dial, value| {"node" => node.id, "dial" => dial, "frame" => frame, "value" => value.map { |c| c.round(6) }} }
+        found.map do |dial, value|
+          {"node" => node.id, "dial" => dial, "frame" => frame, "value" => value.map { |c| c.round(6) }}
+        end
       end
 
       # Keys are led along from what it went with to what it goes with now, as these stand at a frame.
@@ -76,7 +84,9 @@ module Vumbral
         lead = Geometry::Hanging.ground(after, changed, frame).inverse * Geometry::Hanging.ground(document, node, frame)
         nothing = lead.apply([0.0] * 3)
         moved = PLACES.select { |dial| node.curves.key?(dial) }.reduce(changed) do |at, dial|
-          carried(at, dial, ->(place) { lead.apply(place) }, ->(rise) { lead.apply(rise).zip(nothing).map { |a, b| a - b } })
+          carried(
+            at, dial, ->(place) { lead.apply(place) }, ->(rise) { lead.apply(rise).zip(nothing).map { |a, b| a - b } }
+          )
         end
         size = Math.sqrt(lead.rows.sum { |row| row[0]**2 })
         grown = ->(scale) { scale.map { |c| c * size } }
@@ -90,10 +100,25 @@ module Vumbral
         return moved if !node.curves.key?(:turn) || rigid.rows.zip(Geometry::Transform.identity.rows).all? { |a, b| a.zip(b).all? { |x, y| (x - y).abs < 1e-9 } }
 
         last = nil
-        carried(moved, :turn, ->(turn) { last = Geometry::Transform.near(last || [0.0] * 3, (rigid * Geometry::Transform.place(turn: turn)).angles) }, ->(_) {})
+        carried(
+          moved,
+          :turn,
+          ->(turn) do
+            last = Geometry::Transform.near(last || [0.0] * 3, (rigid * Geometry::Transform.place(turn: turn)).angles)
+          end,
+          ->(_) {}
+        )
       end
 
-      def rounded(value) = case value when Array then value.map { |c| c.round(6) } when Float then value.round(9) else value end
+      def rounded(value) =
+        case value
+        when Array
+          value.map { |c| c.round(6) }
+        when Float
+          value.round(9)
+        else
+          value
+        end
 
       def put(node, dial, value)
         return node if node.curves.key?(dial)
@@ -114,7 +139,11 @@ module Vumbral
 
       # No prop is joined with one that is joined with it.
       def joined(document, node)
-        others = document.all_of(:operation).select { |other| Geometry::Operations.joined?(other) && other[:with] }.group_by { |other| other[:prop] }
+        others =
+          document
+            .all_of(:operation)
+            .select { |other| Geometry::Operations.joined?(other) && other[:with] }
+            .group_by { |other| other[:prop] }
         waiting, seen = Geometry::Operations.joined?(node) ? [node[:with]].compact : [], []
         while (prop = waiting.pop)
           if prop == node[:prop]

@@ -29,7 +29,8 @@ module Vumbral
       # @return [Float] how much of its own time passes in the shot's liquid from the frame before to this one, seconds
       def pace(document, frame)
         node = document.of(:liquid)[0] or return 1.0 / document.rate
-        ((node[:plays] == "as") ? 1.0 : frames(document, node, frame)) * node[:time_scale, poured(document, frame)[0]] / document.rate
+        ((node[:plays] == "as") ? 1.0 : frames(document, node, frame)) * node[:time_scale, poured(document, frame)[0]] /
+          document.rate
       end
 
       # @param prop [Shot::Node] one that shows the liquid of a kept run
@@ -43,7 +44,10 @@ module Vumbral
         return {"run" => at}.merge((at == at.round) ? {} : {"led" => lasts(document, at)}) if node[:plays] == "as"
 
         at = at.round if node[:between] == "nearest"
-        {"run" => at, "held" => true, "led" => (node[:between] == "nearest") ? nil : lasts(document, [at, document.first_frame].max)}
+        {
+          "run" => at, "held" => true,
+          "led" => (node[:between] == "nearest") ? nil : lasts(document, [at, document.first_frame].max)
+        }
       end
 
       # @return [Float] how many frames of what was made before go by from the frame before to this one
@@ -55,7 +59,8 @@ module Vumbral
         seconds = lasts(document, frame)
         return 0.0 if seconds.zero?
 
-        frames(document, node, frame) / seconds * ((node[:from] == "run") ? lasts(document, [moment(document, node, frame), document.first_frame].max) : 1.0)
+        frames(document, node, frame) / seconds *
+          ((node[:from] == "run") ? lasts(document, [moment(document, node, frame), document.first_frame].max) : 1.0)
       end
 
       # @return [Float] how long it is from a frame to the next where gas flows, s

@@ -94,7 +94,9 @@ module Vumbral
         end
 
         def refuse(reason, stop = nil)
-          raise Refused.new("#{@dial.label} of #{@place}#{":" if stop} #{reason}.", code: stop ? "out_of_range" : "bad_value")
+          raise Refused.new(
+            "#{@dial.label} of #{@place}#{":" if stop} #{reason}.", code: stop ? "out_of_range" : "bad_value"
+          )
         end
       end
     end

@@ -22,7 +22,8 @@ module Vumbral
         nodes = rows.map { |row| node(row) }
         twice = nodes.map(&:id).tally.find { |_, count| count > 1 }
         refuse("has two nodes called #{twice[0]}", "bad_shot") if twice
-        document = ruled(Document.new(data["name"], Document.blank("").nodes.merge(nodes.to_h { |node| [node.id, node] })), rows)
+        document =
+          ruled(Document.new(data["name"], Document.blank("").nodes.merge(nodes.to_h { |node| [node.id, node] })), rows)
         document.nodes.each_value { |node| Edits.check_references(document, node) }
         Edits.check_frames(document)
         document
@@ -54,7 +55,10 @@ module Vumbral
         # What stands at its default is not kept.
         values = values.reject { |dial, value| value == kind.dials[dial].default }
         beyond = table(row, "beyond", name)
-        curves = table(row, "keys", name).to_h { |dial, list| [dial.to_sym, KeyEdits.checked_curve(kind.dial(dial, name), list, name, beyond[dial])] }
+        curves =
+          table(row, "keys", name).to_h do |dial, list|
+            [dial.to_sym, KeyEdits.checked_curve(kind.dial(dial, name), list, name, beyond[dial])]
+          end
         Node.new(id, kind, name, values, curves.reject { |_, curve| curve.empty? }, switches(kind, row))
       end
 
@@ -79,7 +83,10 @@ module Vumbral
         if kind.single? && id != kind.name.to_s
           refuse("has a node #{id}, but there can be only one #{kind.label.downcase}, called #{kind.name}", "bad_shot")
         elsif owner&.needed? && !owner.equal?(kind)
-          refuse("has a #{kind.label.downcase} called #{id}, which is the name of the shot's #{owner.label.downcase}", "bad_shot")
+          refuse(
+            "has a #{kind.label.downcase} called #{id}, which is the name of the shot's #{owner.label.downcase}",
+            "bad_shot"
+          )
         end
         kind
       end

@@ -33,7 +33,9 @@ module Vumbral
         return found if found && Rule::TYPES.include?(found.type)
 
         numbers = node.kind.dials.each_value.select { |dial| Rule::TYPES.include?(dial.type) }.map(&:name)
-        raise Refused.new("[#{name[0, 60]}] names no number of #{node.name}; it has: #{numbers.join(", ")}.", code: "unknown_dial")
+        raise Refused.new(
+          "[#{name[0, 60]}] names no number of #{node.name}; it has: #{numbers.join(", ")}.", code: "unknown_dial"
+        )
       end
       private_class_method :node_of, :dial_of
 

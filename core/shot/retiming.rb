@@ -31,7 +31,9 @@ module Vumbral
           node = document.node(row["node"])
           dials = row["dial"] ? [node.kind.dial(row["dial"], node.name)] : node.kind.dials.values
           later = n * @step + loose(n)
-          dials.reduce(document) { |at, dial| dial.time ? span(at, row["node"], dial, later) : curve(at, row["node"], dial, later) }
+          dials.reduce(document) do |at, dial|
+            dial.time ? span(at, row["node"], dial, later) : curve(at, row["node"], dial, later)
+          end
         end
       end
 
@@ -58,11 +60,14 @@ module Vumbral
       def touched?(frame) = @from.nil? || frame >= @from
 
       def keys(rows)
-        rows.group_by { |row| [row["node"], row["dial"]] }.each_with_index.reduce(@document) do |document, (((id, name), keys), n)|
-          node = document.node(id)
-          dial = node.kind.dial(name.to_s, node.name)
-          curve(document, id, dial, n * @step + loose(n), keys.map { |key| key["frame"] })
-        end
+        rows
+          .group_by { |row| [row["node"], row["dial"]] }
+          .each_with_index
+          .reduce(@document) do |document, (((id, name), keys), n)|
+            node = document.node(id)
+            dial = node.kind.dial(name.to_s, node.name)
+            curve(document, id, dial, n * @step + loose(n), keys.map { |key| key["frame"] })
+          end
       end
 
       def curve(document, id, dial, later, only = nil)

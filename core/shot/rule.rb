@@ -21,8 +21,11 @@ module Vumbral
         place = @formulas.compact.find(&:spatial?)
         return unless place
 
-        raise Refused.new("The formula #{place.text[0, 60].inspect} of #{dial.label} asks for a place, but this has none; " \
-          "it can use frame, t, seed, value and other dials.", code: "bad_formula")
+        raise Refused.new(
+          "The formula #{place.text[0, 60].inspect} of #{dial.label} asks for a place, but this has none; " \
+            "it can use frame, t, seed, value and other dials.",
+          code: "bad_formula"
+        )
       end
 
       # The same for a node of a document, where it can be asked.
@@ -54,7 +57,9 @@ module Vumbral
         return false unless @dial.range
 
         own = @under ? @under.at(frame) : @node.plain(@dial.name)
-        @formulas.each_with_index.any? { |formula, n| formula && !@dial.range.cover?(number(formula, several? ? own[n] : own, frame)) }
+        @formulas.each_with_index.any? do |formula, n|
+          formula && !@dial.range.cover?(number(formula, several? ? own[n] : own, frame))
+        end
       end
 
       def keys = @under ? @under.keys : []
@@ -72,7 +77,12 @@ module Vumbral
 
       # Not before they are wanted, for the shot may be on its way to what it will be.
       def asked
-        @asked ||= @formulas.compact.flat_map { |formula| formula.references.values }.uniq.to_h { |name| [name, Reference.find(@document, name)] }
+        @asked ||=
+          @formulas
+            .compact
+            .flat_map { |formula| formula.references.values }
+            .uniq
+            .to_h { |name| [name, Reference.find(@document, name)] }
       end
 
       def several? = Rule::PARTS.key?(@dial.type)

@@ -44,7 +44,10 @@ module Vumbral
       end
 
       # @return [Array<Hash>] the edits that make a variation of the shot
-      def edits(n) = @axes.zip(values(n)).map { |axis, value| {"do" => "set", "node" => axis.node, "dial" => axis.dial, "value" => value} }
+      def edits(n) =
+        @axes
+          .zip(values(n))
+          .map { |axis, value| {"do" => "set", "node" => axis.node, "dial" => axis.dial, "value" => value} }
 
       # @return [Document] a variation
       def at(n) = Edits.apply(@document, edits(n))[0]
@@ -68,7 +71,8 @@ module Vumbral
 
       def dial(id, name)
         node = @document.node(id)
-        node.kind.dials[name.to_s.to_sym] || refuse("#{node.name} has no dial #{name.to_s[0, 40].inspect}.", "unknown_dial")
+        node.kind.dials[name.to_s.to_sym] ||
+          refuse("#{node.name} has no dial #{name.to_s[0, 40].inspect}.", "unknown_dial")
       end
 
       # Even steps, or each a factor of the one before.

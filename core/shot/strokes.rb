@@ -41,7 +41,9 @@ module Vumbral
       end
 
       def place(place, n)
-        fine = place.is_a?(Array) && place.size == 4 && place.all? { |c| c.is_a?(Numeric) && c.to_f.finite? && c.abs <= 100_000.0 }
+        fine =
+          place.is_a?(Array) && place.size == 4 &&
+          place.all? { |c| c.is_a?(Numeric) && c.to_f.finite? && c.abs <= 100_000.0 }
         refuse("stroke #{n} has places of x, y, z and how hard the pen was pressed") unless fine
         place.map(&:to_f)
       end

@@ -35,7 +35,10 @@ module Vumbral
         # What is as it comes, and says nothing, is no row.
         silent = ->(dial) { dial.zero && node[dial.name].zero? }
 
-        node.kind.dials.values.select { |dial| node.curves.key?(dial.name) || dial.name == acts || (dial.time == :at && dial.counts?(node) && !silent.call(dial)) }
+        node.kind.dials.values.select do |dial|
+          node.curves.key?(dial.name) || dial.name == acts ||
+            (dial.time == :at && dial.counts?(node) && !silent.call(dial))
+        end
       end
 
       def value(node, dial, frame)
@@ -60,15 +63,22 @@ module Vumbral
         values = @frames.map { |frame| value(node, dial, frame) }
         acts = ACTS[node.kind.name] == dial.name
         thick = values.map { |value| thickness(value, values.first) }
-        {node: node.id, dial: dial.name, name: acts ? node.name : "#{node.name}: #{dial.label.downcase}", kind: node.kind.name,
-         tint: TINTS.fetch(node.kind.name, "liquid"), values: thick, raw: values.first.is_a?(Numeric) ? nil : values,
-         peak: [thick.map(&:abs).max, 1e-9].max, keys: node.keyed(dial.name).to_a}.merge(spans(node, dial, acts), course(node, dial))
+        {
+          node: node.id, dial: dial.name, name: acts ? node.name : "#{node.name}: #{dial.label.downcase}",
+          kind: node.kind.name, tint: TINTS.fetch(node.kind.name, "liquid"), values: thick,
+          raw: values.first.is_a?(Numeric) ? nil : values, peak: [thick.map(&:abs).max, 1e-9].max,
+          keys: node.keyed(dial.name).to_a
+        }.merge(spans(node, dial, acts), course(node, dial))
       end
 
       # Frames among its dials, which are moved in the timeline like keys.
       def spans(node, dial, acts)
         times = acts ? node.kind.dials.values.select { |other| %i[from to].include?(other.time) } : [dial].select { |own| own.time == :at }
-        times.empty? ? {} : {spans: times.map { |time| {dial: time.name, label: time.label, at: time.time, frame: node[time.name]} }}
+        if times.empty?
+          {}
+        else
+          {spans: times.map { |time| {dial: time.name, label: time.label, at: time.time, frame: node[time.name]} }}
+        end
       end
 
       def course(node, dial)

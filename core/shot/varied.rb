@@ -21,13 +21,17 @@ module Vumbral
       def check(value)
         refuse("takes a list of at most #{MOST}, not #{value.inspect[0, 40]}") unless value.is_a?(Array) && value.size <= MOST && value.all?(Hash)
 
-        rows = value.map { |row| row.transform_keys(&:to_s) }.map { |row| (@dial.type == :variations) ? variation(row) : override(row) }
+        rows =
+          value
+            .map { |row| row.transform_keys(&:to_s) }
+            .map { |row| (@dial.type == :variations) ? variation(row) : override(row) }
         rows.reverse.uniq { |row| row.values_at("copy", "dial") }.reverse
       end
 
       # @param n [Integer] which copy, from 0
       # @return [Object, nil] what a hand set for it
-      def self.own(node, n, dial) = node[:overrides].find { |row| row["copy"] == n + 1 && row["dial"] == dial.to_s }&.fetch("value")
+      def self.own(node, n, dial) =
+        node[:overrides].find { |row| row["copy"] == n + 1 && row["dial"] == dial.to_s }&.fetch("value")
 
       # @param random [#rand] the copy's own
       # @return [Object] a dial's value with what it varies by
@@ -53,12 +57,19 @@ module Vumbral
         refuse("counts copies from 1, not #{copy.inspect[0, 40]}") unless copy.is_a?(Integer) && copy.between?(1, 60)
 
         name = named(row)
-        {"copy" => copy, "dial" => name, "value" => @kind.dials.fetch(name.to_sym).check(row["value"], "copy #{copy} of #{@place}")}
+        {
+          "copy" => copy, "dial" => name,
+          "value" => @kind.dials.fetch(name.to_sym).check(row["value"], "copy #{copy} of #{@place}")
+        }
       end
 
       def named(row)
         name = row["dial"].to_s
-        @dial.of.include?(name.to_sym) ? name : refuse("has no dial #{name[0, 40].inspect} to change; there are: #{@dial.of.join(", ")}")
+        if @dial.of.include?(name.to_sym)
+          name
+        else
+          refuse("has no dial #{name[0, 40].inspect} to change; there are: #{@dial.of.join(", ")}")
+        end
       end
 
       def refuse(words) = raise(Refused.new("#{@dial.label} of #{@place} #{words}.", code: "bad_value"))

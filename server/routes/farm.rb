@@ -19,10 +19,21 @@ module Vumbral
             asked = json_body
             Studio::Farm::Version.check(asked["version"])
             row = workshop.machines.welcome(asked)
-            answer({machine: row[:id], home: workshop.home.id, redis: !workshop.tickets.nil?, lanes: Studio::Farm::Tickets::LANES}, 201)
+            answer(
+              {
+                machine: row[:id], home: workshop.home.id, redis: !workshop.tickets.nil?,
+                lanes: Studio::Farm::Tickets::LANES
+              },
+              201
+            )
           end
 
-          app.get("/api/machines") { answer(machines: workshop.machines.list, twice: workshop.foreman.share_twice, engine: workshop.tickets ? "redis" : "own", trouble: workshop.tickets&.trouble) }
+          app.get("/api/machines") do
+            answer(
+              machines: workshop.machines.list, twice: workshop.foreman.share_twice,
+              engine: workshop.tickets ? "redis" : "own", trouble: workshop.tickets&.trouble
+            )
+          end
 
           # The share of work that is made twice and compared.
           app.post("/api/machines") do
@@ -57,7 +68,11 @@ module Vumbral
           app.put("/api/farm/jobs/:id/files/*") do
             at, size = %w[at size].map { |name| number(params[name], "What is sent says #{name}, which") }
             check_length(Studio::Farm::Foreman::PIECE, "A piece of a file")
-            answer(workshop.foreman.take(job_number, machine, params["splat"].first, raw_body, at: at, size: size, sum: params["sum"].to_s))
+            answer(
+              workshop.foreman.take(
+                job_number, machine, params["splat"].first, raw_body, at: at, size: size, sum: params["sum"].to_s
+              )
+            )
           end
 
           app.post("/api/farm/jobs/:id/frames") do
@@ -101,14 +116,23 @@ module Vumbral
           # The first file of a ?folder= whose name begins with ?start=.
           app.get("/api/farm/like") do
             folder = readable("#{params["folder"]}/x").delete_suffix("/x")
-            start = params["start"].to_s[/\A[\w.-]{1,60}\z/] || raise(Refused.new("A name begins with letters or digits.", code: "bad_path"))
+            start =
+              params["start"].to_s[/\A[\w.-]{1,60}\z/] ||
+              raise(Refused.new("A name begins with letters or digits.", code: "bad_path"))
             found = workshop.home.like(folder, "#{start}*")
             found ? answer(name: found.delete_prefix("#{workshop.home.path}/")) : halt(204)
           end
 
           app.get("/api/farm/rows/assets/:digest") do
             row = workshop.assets.row(params["digest"])
-            row ? answer(row) : halt(404, {"content-type" => "application/json"}, JSON.generate(error: "It is not here.", code: "unknown_mesh"))
+            if row
+              answer(row)
+            else
+              halt(
+                404, {"content-type" => "application/json"},
+                JSON.generate(error: "It is not here.", code: "unknown_mesh")
+              )
+            end
           end
         end
 

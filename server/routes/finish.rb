@@ -32,22 +32,45 @@ module Vumbral
           # Finds spots in a layer's picture at a frame and follows them: "layer", "frame", "count".
           app.post("/api/shots/:id/spots") do
             asked = json_body
-            answer({job: workshop.sightings.find(params["id"], asked["layer"].to_s, number(asked["frame"], "A frame"), number(asked["count"], "How many spots"), by: by)}, 202)
+            answer(
+              {
+                job:
+                  workshop.sightings.find(
+                    params["id"], asked["layer"].to_s, number(asked["frame"], "A frame"),
+                    number(asked["count"], "How many spots"), by: by
+                  )
+              },
+              202
+            )
           end
 
           # Takes the camera from spots: "from" (a frame), "how" ("free" or "tripod"), "zooms".
           app.post("/api/shots/:id/sighting") do
             asked = json_body
-            answer({job: workshop.sightings.solve(params["id"], number(asked["from"], "A frame"), asked["how"], zooms: asked["zooms"] == true, by: by)}, 202)
+            answer(
+              {
+                job:
+                  workshop.sightings.solve(
+                    params["id"], number(asked["from"], "A frame"), asked["how"], zooms: asked["zooms"] == true, by: by
+                  )
+              },
+              202
+            )
           end
 
           # Puts a prop where its tracked spots are.
-          app.post("/api/shots/:id/pins/:node") { answer({job: workshop.tracking.pin(params["id"], params["node"], by: by)}, 202) }
+          app.post("/api/shots/:id/pins/:node") do
+            answer({job: workshop.tracking.pin(params["id"], params["node"], by: by)}, 202)
+          end
 
           # What a layer's effects make of colours, as a .cube file; what is not in it is told in a header.
           app.get("/api/shots/:id/tables/:layer") do
             document = workshop.shots.document(params["id"])
-            text, others = workshop.finishing.table(document, params["layer"], number(Integer(params["frame"] || document.first_frame, exception: false), "The frame"))
+            text, others =
+              workshop.finishing.table(
+                document, params["layer"],
+                number(Integer(params["frame"] || document.first_frame, exception: false), "The frame")
+              )
             content_type "text/plain"
             headers "X-Left-Out" => others.join(", ")
             attachment "#{document.name} #{document.node(params["layer"]).name}.cube"
@@ -62,7 +85,16 @@ module Vumbral
 
             found = workshop.finishing.grain(document, number(json_body["frame"], "The frame"))
             dials = {"amount" => found.amount, "grain_size" => found.size, "coloured" => found.coloured}
-            edits = dials.map { |dial, value| {"do" => "set", "node" => node.id, "dial" => dial, "value" => node.kind.dial(dial, node.name).range.then { |range| value.clamp(range.begin, range.end) }.round(4)} }
+            edits =
+              dials.map do |dial, value|
+                {
+                  "do" => "set",
+                  "node" => node.id,
+                  "dial" => dial,
+                  "value" =>
+                    node.kind.dial(dial, node.name).range.then { |range| value.clamp(range.begin, range.end) }.round(4)
+                }
+              end
             workshop.shots.step(params["id"], edits, "Grain as the plate has it", by: by)
             answer(shot_answer(params["id"]))
           end

@@ -49,7 +49,9 @@ module Vumbral
           # How strong a front, a map, or what has maps is at each corner of a prop's triangles: a byte each.
           app.get("/api/shots/:id/strengths/:node/:frame") do
             content_type "application/octet-stream"
-            workshop.strengths.bytes(params["id"], params["node"], number(params["frame"], "The frame"), params["prop"].to_s)
+            workshop.strengths.bytes(
+              params["id"], params["node"], number(params["frame"], "The frame"), params["prop"].to_s
+            )
           end
 
           # A draft while a dial is under the hand: edits that are not kept, or nothing where nothing is run by them.
@@ -69,10 +71,15 @@ module Vumbral
           app.post("/api/shots/:id/follow") do
             asked = json_body
             of = [workshop.shots.fetch(params["id"])[:id], number(asked["frame"], "The frame"), asked["quality"].to_s]
-            bytes = if asked["liquid"] then workshop.following.surface(*of, asked["liquid"].to_s, asked["edits"])&.then { |mesh| workshop.liquids.encoded(mesh) }
-            else
-              workshop.following.volume(*of, asked["key"], asked["edits"])
-            end
+            bytes =
+              if asked["liquid"]
+                workshop
+                  .following
+                  .surface(*of, asked["liquid"].to_s, asked["edits"])
+                  &.then { |mesh| workshop.liquids.encoded(mesh) }
+              else
+                workshop.following.volume(*of, asked["key"], asked["edits"])
+              end
             halt 204 unless bytes
             content_type "application/octet-stream"
             bytes
@@ -85,8 +92,18 @@ module Vumbral
             least = params["least"].to_f.clamp(0.0, 1.0)
             if params["altered"]
               of = [params["key"], least, params["altered"]]
-              found = workshop.liquids.altered(*of) ||
-                JSON.parse(await(workshop.jobs.add("surface", nil, %i[key least alteration].zip(of).to_h), "The surface is still being made; look again in a while.")[:result])["path"]
+              found =
+                workshop.liquids.altered(*of) ||
+                JSON.parse(
+                  await(
+                    workshop.jobs.add("surface", nil, %i[key least alteration].zip(of).to_h),
+                    "The surface is still being made; look again in a while."
+                  )[
+                    :result
+                  ]
+                )[
+                  "path"
+                ]
               halt forever(found, "application/octet-stream")
             end
 
@@ -109,10 +126,17 @@ module Vumbral
             node = document.node(params["node"])
             raise Refused.new("#{node.name} is no lamp to look from.", code: "bad_value") unless node.kind.name == :lamp
 
-            answer(Light::Lamps.outlook(document, node, Integer(params["frame"] || document.first_frame, exception: false) || document.first_frame))
+            answer(
+              Light::Lamps.outlook(
+                document, node,
+                Integer(params["frame"] || document.first_frame, exception: false) || document.first_frame
+              )
+            )
           end
 
-          app.get("/api/shots/:id/kicks/:node") { answer(workshop.liquids.caught(workshop.shots.document(params["id"]), params["node"])) }
+          app.get("/api/shots/:id/kicks/:node") do
+            answer(workshop.liquids.caught(workshop.shots.document(params["id"]), params["node"]))
+          end
 
           app.get("/api/volumes/:key/:light") do
             forever(workshop.views.path(params["key"], params["light"]), "application/octet-stream", encoding: "gzip")

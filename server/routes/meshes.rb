@@ -27,8 +27,16 @@ module Vumbral
             place = asked["place"]
             raise Refused.new("A place is three numbers.", code: "bad_value") if place && !(place.is_a?(Array) && place.size == 3 && place.all?(Numeric))
 
-            known = {unit: Geometry::Shapes::UNITS.keys, up: %w[y z]}.map { |key, words| [key, words.include?(asked[key.to_s]) ? asked[key.to_s] : words[0]] }.to_h
-            step = workshop.arrivals.call(params["id"], asked["mesh"].to_s, **known, apart: asked["apart"] == true, others: asked["others"] == true, place: place, by: by)
+            known =
+              {unit: Geometry::Shapes::UNITS.keys, up: %w[y z]}.map do |key, words|
+                [key, words.include?(asked[key.to_s]) ? asked[key.to_s] : words[0]]
+              end
+                .to_h
+            step =
+              workshop.arrivals.call(
+                params["id"], asked["mesh"].to_s, **known, apart: asked["apart"] == true,
+                others: asked["others"] == true, place: place, by: by
+              )
             answer(shot_answer(params["id"]).merge(props: step[:props]), 201)
           end
 
@@ -43,7 +51,9 @@ module Vumbral
           # Brings things in line: {"nodes": [ID], "frame": F, "axis": "x", "way": "low"}.
           app.post("/api/shots/:id/align") do
             asked = json_body
-            workshop.placing.align(params["id"], asked["nodes"], number(asked["frame"], "The frame"), asked["axis"], asked["way"], by: by)
+            workshop.placing.align(
+              params["id"], asked["nodes"], number(asked["frame"], "The frame"), asked["axis"], asked["way"], by: by
+            )
             answer(shot_answer(params["id"]))
           end
 
@@ -101,7 +111,17 @@ module Vumbral
             if params["surface"]
               key, at = params["surface"], Float(params["at"] || 0, exception: false).to_i
               found = workshop.surfaces.known(key, at)
-              found ||= JSON.parse(await(workshop.jobs.add("surface", nil, {key: key, number: at}), "The surface is still being made; look again in a while.")[:result])["path"]
+              found ||=
+                JSON.parse(
+                  await(
+                    workshop.jobs.add("surface", nil, {key: key, number: at}),
+                    "The surface is still being made; look again in a while."
+                  )[
+                    :result
+                  ]
+                )[
+                  "path"
+                ]
               halt forever(found, "application/octet-stream")
             end
 

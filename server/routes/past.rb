@@ -35,27 +35,41 @@ module Vumbral
             path = workshop.clips.path(params["name"])
             raise Refused.new("This movie is not here any more; make it again.", code: "no_frame") unless File.file?(path)
 
-            send_file path, type: "video/mp4", disposition: "attachment", filename: "#{params["title"].to_s[/\A[\w -]{1,60}\z/] || "view"}.mp4"
+            send_file path,
+              type: "video/mp4",
+              disposition: "attachment",
+              filename: "#{params["title"].to_s[/\A[\w -]{1,60}\z/] || "view"}.mp4"
           end
 
           # What made an export in the data folder, against the shot as it stands.
           app.get("/api/shots/:id/exports/:name/differences") do
             shot = workshop.shots.fetch(params["id"])[:id]
-            answer(differences: Studio::Differences.between(workshop.shots.document(shot), workshop.exports.document(shot, params["name"])))
+            answer(
+              differences:
+                Studio::Differences.between(
+                  workshop.shots.document(shot), workshop.exports.document(shot, params["name"])
+                )
+            )
           end
 
           app.post("/api/shots/:id/exports/:name/bring_back") do
             asked = json_body
-            taken_back(asked) { workshop.exports.bring_back(workshop.shots.fetch(params["id"])[:id], params["name"], by: by) }
+            taken_back(asked) do
+              workshop.exports.bring_back(workshop.shots.fetch(params["id"])[:id], params["name"], by: by)
+            end
           end
 
           # All that is not as it comes, in the whole shot.
-          app.get("/api/shots/:id/set") { answer(differences: Studio::Differences.set(workshop.shots.document(params["id"]))) }
+          app.get("/api/shots/:id/set") do
+            answer(differences: Studio::Differences.set(workshop.shots.document(params["id"])))
+          end
 
           # The tree of what was tried.
           app.get("/api/shots/:id/history") { answer(workshop.history.of(params["id"])) }
 
-          app.get("/api/shots/:id/history/:number/differences") { answer(differences: workshop.history.differences(params["id"], point_number)) }
+          app.get("/api/shots/:id/history/:number/differences") do
+            answer(differences: workshop.history.differences(params["id"], point_number))
+          end
 
           # Goes to a point of it.
           app.post("/api/shots/:id/history/:number/go") do
@@ -65,15 +79,24 @@ module Vumbral
         end
 
         def self.runs(app)
-          app.get("/api/shots/:id/runs") { answer(runs: workshop.past_runs.list(workshop.shots.fetch(params["id"])[:id])) }
+          app.get("/api/shots/:id/runs") do
+            answer(runs: workshop.past_runs.list(workshop.shots.fetch(params["id"])[:id]))
+          end
 
-          app.get("/api/shots/:id/runs/:number/frames") { answer(rows: workshop.past_runs.rows(params["id"], run_number)) }
+          app.get("/api/shots/:id/runs/:number/frames") do
+            answer(rows: workshop.past_runs.rows(params["id"], run_number))
+          end
 
           # Asks for its frames to be lit for the view, from a frame on.
           app.post("/api/shots/:id/runs/:number/light") do
             asked = json_body
             row = workshop.past_runs.fetch(params["id"], run_number)
-            job = workshop.jobs.add("light", row[:shot_id], {run: row[:number], quality: row[:quality], frame: number(asked["frame"] || 0, "The frame")}, background: true)
+            job =
+              workshop.jobs.add(
+                "light", row[:shot_id],
+                {run: row[:number], quality: row[:quality], frame: number(asked["frame"] || 0, "The frame")},
+                background: true
+              )
             answer({job: job}, 202)
           end
 
@@ -96,26 +119,36 @@ module Vumbral
             taken_back(asked) { workshop.past_runs.bring_back(params["id"], run_number, rows: asked["rows"], by: by) }
           end
 
-          app.delete("/api/shots/:id/runs/:number") { answer(given: workshop.past_runs.take_away(params["id"], run_number)) }
+          app.delete("/api/shots/:id/runs/:number") do
+            answer(given: workshop.past_runs.take_away(params["id"], run_number))
+          end
         end
 
         def self.caches(app)
           # Runs that are kept, of all shots or of ?shot=.
           app.get("/api/caches") { answer(caches: workshop.caches.list(params["shot"])) }
 
-          app.post("/api/shots/:id/runs/:number/keep") { answer(workshop.caches.keep_run(params["id"], run_number, json_body["name"]), 201) }
+          app.post("/api/shots/:id/runs/:number/keep") do
+            answer(workshop.caches.keep_run(params["id"], run_number, json_body["name"]), 201)
+          end
 
           # Keeps variations of a test strip: {"cells": [0, 3]}.
-          app.post("/api/shots/:id/strips/:number/keep") { answer({caches: workshop.caches.keep_cells(params["id"], strip_number, json_body["cells"])}, 201) }
+          app.post("/api/shots/:id/strips/:number/keep") do
+            answer({caches: workshop.caches.keep_cells(params["id"], strip_number, json_body["cells"])}, 201)
+          end
 
           # Hands several on in one go, each in a folder of its own.
-          app.post("/api/caches/exports") { answer({jobs: workshop.caches.export(json_body["caches"], json_body["as"] || "vdb")}, 202) }
+          app.post("/api/caches/exports") do
+            answer({jobs: workshop.caches.export(json_body["caches"], json_body["as"] || "vdb")}, 202)
+          end
 
           # The edits that place one in a shot.
           app.get("/api/caches/:digest/placing") { answer(edits: workshop.caches.placing(params["digest"])) }
 
           # Names one, or says something of it.
-          app.post("/api/caches/:digest") { answer(workshop.caches.tell(params["digest"], **json_body.slice("name", "note").transform_keys(&:to_sym))) }
+          app.post("/api/caches/:digest") do
+            answer(workshop.caches.tell(params["digest"], **json_body.slice("name", "note").transform_keys(&:to_sym)))
+          end
 
           app.delete("/api/caches/:digest") { answer(given: workshop.caches.let_go(params["digest"])) }
         end

@@ -6,7 +6,9 @@ module Vumbral
       # Prints and exports.
       module Pictures
         def self.registered(app)
-          app.get("/api/shots/:id/prints") { answer(prints: workshop.prints.list(workshop.shots.fetch(params["id"])[:id])) }
+          app.get("/api/shots/:id/prints") do
+            answer(prints: workshop.prints.list(workshop.shots.fetch(params["id"])[:id]))
+          end
 
           app.post("/api/shots/:id/prints") do
             asked = json_body
@@ -56,13 +58,23 @@ module Vumbral
           # A print with each of its lights brighter or of another colour.
           app.post("/api/shots/:id/prints/:number/balanced") do
             content_type "image/jpeg"
-            workshop.balances.picture(workshop.shots.fetch(params["id"])[:id], number(params["number"], "The print"), json_body["gains"])
+            workshop.balances.picture(
+              workshop.shots.fetch(params["id"])[:id], number(params["number"], "The print"), json_body["gains"]
+            )
           end
 
           # The light at a place of it, 0 to 1 across and down, before the film, and what each light adds to that.
           app.get("/api/shots/:id/prints/:number/light") do
-            x, y = %w[x y].map { |name| Float(params[name], exception: false) || raise(Refused.new("A place is told by x and y, from 0 to 1.", code: "bad_value")) }
-            answer(workshop.balances.light(workshop.shots.fetch(params["id"])[:id], number(params["number"], "The print"), x, y))
+            x, y =
+              %w[x y].map do |name|
+                Float(params[name], exception: false) ||
+                  raise(Refused.new("A place is told by x and y, from 0 to 1.", code: "bad_value"))
+              end
+            answer(
+              workshop.balances.light(
+                workshop.shots.fetch(params["id"])[:id], number(params["number"], "The print"), x, y
+              )
+            )
           end
 
           # Puts such a balance into the shot.
@@ -82,7 +94,10 @@ module Vumbral
           # What a sculpt is after a step, or what it begins with.
           app.get("/api/shots/:id/steps/:node.png") do
             document = workshop.shots.document(params["id"])
-            found = workshop.swatches.step(document, params["node"], params["frame"] ? number(params["frame"], "The frame") : document.first_frame)
+            found =
+              workshop.swatches.step(
+                document, params["node"], params["frame"] ? number(params["frame"], "The frame") : document.first_frame
+              )
             found = JSON.parse(await(workshop.jobs.add("sketch", nil, found), "The picture is still being made; ask again in a while.")[:result])["path"] if found.is_a?(Hash)
             content_type "image/png"
             cache_control :private, :no_cache
@@ -92,15 +107,30 @@ module Vumbral
           # How often values come up before a step, which its curve goes over.
           app.get("/api/shots/:id/steps/:node/values") do
             document = workshop.shots.document(params["id"])
-            asked = workshop.swatches.values(document, params["node"], params["frame"] ? number(params["frame"], "The frame") : document.first_frame)
-            answer(JSON.parse(await(workshop.jobs.add("sketch", nil, asked), "The values are still being counted; ask again in a while.")[:result]))
+            asked =
+              workshop.swatches.values(
+                document, params["node"], params["frame"] ? number(params["frame"], "The frame") : document.first_frame
+              )
+            answer(
+              JSON.parse(
+                await(
+                  workshop.jobs.add("sketch", nil, asked), "The values are still being counted; ask again in a while."
+                )[
+                  :result
+                ]
+              )
+            )
           end
 
           # A picture to look at, through the view's own eye.
           app.post("/api/shots/:id/glances") do
             asked = json_body
             shot = workshop.shots.fetch(params["id"])[:id]
-            found = workshop.glances.ask(shot, number(asked["frame"], "The frame"), size_given(asked["size"]), asked["eye"], asked["crop"], shown: asked.slice("key").then { |shown| shown unless shown.empty? })
+            found =
+              workshop.glances.ask(
+                shot, number(asked["frame"], "The frame"), size_given(asked["size"]), asked["eye"], asked["crop"],
+                shown: asked.slice("key").then { |shown| shown unless shown.empty? }
+              )
             name = found.is_a?(String) ? found : JSON.parse(await(found, "The picture is still being made; ask again in a while.")[:result])["name"]
             forever(workshop.glances.path(shot, name), "image/png")
           end
@@ -113,7 +143,9 @@ module Vumbral
             answer(name: found)
           end
 
-          app.get("/api/fogs/:name") { forever(workshop.fog_views.path(params["name"]), "application/octet-stream", encoding: "gzip") }
+          app.get("/api/fogs/:name") do
+            forever(workshop.fog_views.path(params["name"]), "application/octet-stream", encoding: "gzip")
+          end
 
           # The exposure that a frame asks for, in stops.
           app.post("/api/shots/:id/meter") do
@@ -141,14 +173,19 @@ module Vumbral
             forever(workshop.reels.path(workshop.shots.fetch(params["id"])[:id], params["name"]), "image/webp")
           end
 
-          app.get("/api/shots/:id/exports") { answer(exports: workshop.exports.list(workshop.shots.fetch(params["id"])[:id])) }
+          app.get("/api/shots/:id/exports") do
+            answer(exports: workshop.exports.list(workshop.shots.fetch(params["id"])[:id]))
+          end
 
           app.post("/api/shots/:id/exports") do
             asked = json_body
             next answer({job: workshop.exports.start_saved(params["id"], asked["saved"].to_s)}, 202) if asked["saved"]
 
-            job = workshop.exports.start(params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]),
-              size: size_given(asked["size"]), passes: asked["passes"] || [], props: asked["props"] || [], finish: asked["finish"] != false)
+            job =
+              workshop.exports.start(
+                params["id"], asked["as"].to_s, frames: frames_given(asked["frames"]), size: size_given(asked["size"]),
+                passes: asked["passes"] || [], props: asked["props"] || [], finish: asked["finish"] != false
+              )
             answer({job: job}, 202)
           end
 

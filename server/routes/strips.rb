@@ -21,11 +21,16 @@ module Vumbral
         def self.registered(app)
           app.helpers Asked
 
-          app.get("/api/shots/:id/strips") { answer(strips: workshop.strips.list(workshop.shots.fetch(params["id"])[:id])) }
+          app.get("/api/shots/:id/strips") do
+            answer(strips: workshop.strips.list(workshop.shots.fetch(params["id"])[:id]))
+          end
 
           app.post("/api/shots/:id/strips") do
             asked = json_body
-            row = workshop.strips.start(params["id"], asked["dials"], quality: quality_given(asked), sure: asked["sure"] == true)
+            row =
+              workshop.strips.start(
+                params["id"], asked["dials"], quality: quality_given(asked), sure: asked["sure"] == true
+              )
             answer({strip: row[:number], job: row[:job_id]}, 202)
           end
 
@@ -35,7 +40,9 @@ module Vumbral
             answer(workshop.strips.forecast(params["id"], asked["dials"], quality: quality_given(asked)))
           end
 
-          app.get("/api/shots/:id/strips/:number") { answer(workshop.strips.show(params["id"], strip_number, from: params["from"].to_i)) }
+          app.get("/api/shots/:id/strips/:number") do
+            answer(workshop.strips.show(params["id"], strip_number, from: params["from"].to_i))
+          end
 
           # The light, the camera and the film of a variation.
           app.get("/api/shots/:id/strips/:number/scenes/:cell") do
@@ -47,8 +54,14 @@ module Vumbral
           # Marks a variation or drops it: {"cell": 3, "marked": true} or {"cell": 3, "dropped": true}.
           app.post("/api/shots/:id/strips/:number/notes") do
             asked = json_body
-            what = %w[marked dropped].find { |name| asked.key?(name) } || raise(Refused.new("Say whether the variation is marked or dropped.", code: "bad_value"))
-            answer(workshop.strips.note(params["id"], strip_number, number(asked["cell"], "The variation"), what.to_sym, asked[what] == true))
+            what =
+              %w[marked dropped].find { |name| asked.key?(name) } ||
+              raise(Refused.new("Say whether the variation is marked or dropped.", code: "bad_value"))
+            answer(
+              workshop.strips.note(
+                params["id"], strip_number, number(asked["cell"], "The variation"), what.to_sym, asked[what] == true
+              )
+            )
           end
 
           # A sheet of all of them at a frame, as a picture.

@@ -14,7 +14,9 @@ module Vumbral
 
           # Comes first of what waits; is held back; goes on; is done once more.
           {first: :first, hold: :hold, "go-on": :go_on, again: :again}.each do |word, verb|
-            app.post("/api/jobs/:id/#{word}") { answer(workshop.jobs.show(workshop.queue.public_send(verb, number(params["id"], "The job")))) }
+            app.post("/api/jobs/:id/#{word}") do
+              answer(workshop.jobs.show(workshop.queue.public_send(verb, number(params["id"], "The job"))))
+            end
           end
 
           # All work: what goes on and waits, in its order, then what has ended.
@@ -32,7 +34,9 @@ module Vumbral
           end
 
           # Gives room back: what can be made again by its name, or "stale".
-          app.delete("/api/room/:what") { workshop.room.clear(params["what"]).then { |given| answer(workshop.room.of.merge(given: given)) } }
+          app.delete("/api/room/:what") do
+            workshop.room.clear(params["what"]).then { |given| answer(workshop.room.of.merge(given: given)) }
+          end
 
           # Presets, perhaps only ?kind=; one as a file; one of a file (its body); one of a node ("shot", "node", "name").
           app.get("/api/presets") { answer(presets: workshop.presets.list(params["kind"])) }
@@ -50,11 +54,16 @@ module Vumbral
             workshop.presets.picture(params["id"])
           end
 
-          app.post("/api/presets/files") { answer(workshop.presets.bring(raw_body, File.basename(params["name"].to_s)[0, 80]), 201) }
+          app.post("/api/presets/files") do
+            answer(workshop.presets.bring(raw_body, File.basename(params["name"].to_s)[0, 80]), 201)
+          end
 
           app.post("/api/presets") do
             asked = json_body
-            answer(workshop.presets.keep(asked["shot"].to_s, asked["node"].to_s, asked["name"], picture: asked["picture"]), 201)
+            answer(
+              workshop.presets.keep(asked["shot"].to_s, asked["node"].to_s, asked["name"], picture: asked["picture"]),
+              201
+            )
           end
 
           app.delete("/api/presets/:id") do

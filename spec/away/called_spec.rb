@@ -15,7 +15,11 @@ module Vumbral
     # The real program on a folder of its own.
     def program(address)
       log = File.join(@folder, "log")
-      pid = Process.spawn(File.join(ROOT, "bin", "vumbral"), "worker", "--server", address, "--redis", FarmHelp.redis, "--cache", File.join(@folder, "cache"), "--name", "Bellows", %i[out err] => log)
+      pid =
+        Process.spawn(
+          File.join(ROOT, "bin", "vumbral"), "worker", "--server", address, "--redis", FarmHelp.redis, "--cache",
+          File.join(@folder, "cache"), "--name", "Bellows", %i[out err] => log
+        )
       Timeout.timeout(60) { sleep 0.1 until File.read(log).include?("Bellows works for") }
       yield
     ensure
@@ -54,7 +58,9 @@ module Vumbral
 
     it "says at once that Redis does not take the password" do
       wrong = FarmHelp.redis.sub("open-sesame-of-ours", "closed")
-      expect { described_class.new(wrong, "a", %w[short], nil) {}.call { false } }.to raise_error(Refused, /does not take the password/)
+      expect { described_class.new(wrong, "a", %w[short], nil) {}.call { false } }.to raise_error(
+        Refused, /does not take the password/
+      )
     end
   end
 end

@@ -5,7 +5,9 @@ module Vumbral
   RSpec.describe Away::Hand do
     around do |example|
       with_workshop do |workshop|
-        Dir.mktmpdir { |folder| serving(@workshop = workshop) { |address| (@address, @folder = address, folder) && example.run } }
+        Dir.mktmpdir do |folder|
+          serving(@workshop = workshop) { |address| (@address, @folder = address, folder) && example.run }
+        end
       end
     end
 
@@ -19,8 +21,21 @@ module Vumbral
 
     # A sculpt with some density.
     def cloud(from, **dials)
-      [{"do" => "add", "kind" => "sculpt", "id" => "sculpt-1", "name" => "Cloud", "dials" => {"from" => from, "voxel" => 0.1}.merge(dials.transform_keys(&:to_s))},
-        {"do" => "add", "kind" => "step", "id" => "soft", "name" => "Soft", "dials" => {"sculpt" => "sculpt-1", "what" => "density", "inside" => 0.1}}]
+      [
+        {
+          "do" => "add", "kind" => "sculpt", "id" => "sculpt-1", "name" => "Cloud",
+          "dials" => {"from" => from, "voxel" => 0.1}.merge(dials.transform_keys(&:to_s))
+        },
+        {
+          "do" => "add",
+          "kind" => "step",
+          "id" => "soft",
+          "name" => "Soft",
+          "dials" => {
+            "sculpt" => "sculpt-1", "what" => "density", "inside" => 0.1
+          }
+        }
+      ]
     end
 
     # What a shot comes to where there is one machine alone.
@@ -39,8 +54,12 @@ module Vumbral
       expect(JSON.parse(row[:result])).to include("computed" => 8)
       told = @workshop.events.since(since).select { |event| event[:kind] == "frame" }
       expect(told.map { |event| event[:data]["frame"] }).to eq((1..8).to_a)
-      expect(@workshop.runs.state(id, "draft")[:rows].map { |one| one.values_at(:state, :lit) }.uniq).to eq([["fresh", true]])
-      expect(@workshop.frames.facts(told.map { |event| event[:data]["key"] }).values.map { |facts| facts["seconds"] }).to all(be_positive)
+      expect(@workshop.runs.state(id, "draft")[:rows].map { |one| one.values_at(:state, :lit) }.uniq).to eq(
+        [["fresh", true]]
+      )
+      expect(
+        @workshop.frames.facts(told.map { |event| event[:data]["key"] }).values.map { |facts| facts["seconds"] }
+      ).to all(be_positive)
       alone(small_shot) do |workshop, other|
         run_now(workshop, other)
         %w[frames views].each { |folder| expect(contents(@workshop, folder)).to eq(contents(workshop, folder)) }
@@ -58,7 +77,9 @@ module Vumbral
 
         now.call
       end
-      allow(lost.instance_variable_get(:@workshop).jobs).to receive(:progress).and_wrap_original do |tell, *given, **how|
+      allow(lost.instance_variable_get(:@workshop).jobs).to receive(
+        :progress
+      ).and_wrap_original do |tell, *given, **how|
         tell.call(*given, **how)
         lost.instance_variable_get(:@workshop).outbox.put("none")
         raise Away::Link::Lost, "cut" if given[1] >= 10
@@ -89,8 +110,14 @@ module Vumbral
     end
 
     it "makes prints with all that they need: frames, meshes, layers" do
-      mesh = @workshop.assets.bring("v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\nf 3 1 4\n", "tetra.obj")[:digest]
-      edits = [set("prop-1", "shape", "mesh"), set("prop-1", "mesh", mesh), {"do" => "add", "kind" => "layer", "name" => "Ground"}]
+      mesh =
+        @workshop.assets.bring("v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\nf 3 1 4\n", "tetra.obj")[
+          :digest
+        ]
+      edits = [
+        set("prop-1", "shape", "mesh"), set("prop-1", "mesh", mesh),
+        {"do" => "add", "kind" => "layer", "name" => "Ground"}
+      ]
       id = shelve(@workshop, small_shot("Shown", edits: edits))
       run_now(@workshop, id)
       done(@workshop.prints.take(id, 6))
@@ -103,7 +130,8 @@ module Vumbral
     it "pours a liquid, and makes sculpts that are seen with a run" do
       id = shelve(@workshop, small_water)
       done(@workshop.runs.start(id, "draft")[:job_id])
-      expect(@workshop.liquids.surface(@workshop.liquids.keys(@workshop.shots.document(id), "draft")[4]).count).to be > 100
+      expect(@workshop.liquids.surface(@workshop.liquids.keys(@workshop.shots.document(id), "draft")[4]).count).to be >
+        100
       carved = shelve(@workshop, small_shot("Carved", edits: cloud("prop", prop: "prop-1")))
       done(@workshop.runs.start(carved, "draft")[:job_id])
       rows = @workshop.runs.state(carved, "draft")[:rows]
@@ -115,7 +143,9 @@ module Vumbral
     # All parts of a job are made elsewhere, while this machine only waits for them.
     def divided(job, **how)
       far = hand(@address, File.join(@folder, job.to_s), **how)
-      allow_any_instance_of(Studio::Worker).to receive(:run_one).and_wrap_original { |here, id| here.call(id) if id == job }
+      allow_any_instance_of(Studio::Worker).to receive(:run_one).and_wrap_original { |here, id|
+        here.call(id) if id == job
+      }
       thread = Thread.new { far.run_alone }
       work(@workshop, job).tap { |row| raise "#{row[:state]}: #{row[:error]}" unless row[:state] == "done" }
     ensure
@@ -127,7 +157,16 @@ module Vumbral
       plate = Vips::Image.black(64, 36, bands: 3).linear([1, 1, 1], [40, 90, 160]).cast(:uchar).write_to_buffer(".png")
       file = File.join(@folder, "plate.png").tap { |path| File.binwrite(path, plate) }
       digest = @workshop.plates.bring({"plate.png" => file})[:digest]
-      edits = [{"do" => "add", "kind" => "layer", "name" => "Plate", "dials" => {"what" => "plate", "plate" => digest, "blend" => "add", "opacity" => 40.0}}]
+      edits = [
+        {
+          "do" => "add",
+          "kind" => "layer",
+          "name" => "Plate",
+          "dials" => {
+            "what" => "plate", "plate" => digest, "blend" => "add", "opacity" => 40.0
+          }
+        }
+      ]
       id = shelve(@workshop, small_shot("Laid over", edits: edits))
       run_now(@workshop, id)
       folder = ->(row) { JSON.parse(row[:result])["folder"] }
@@ -145,7 +184,14 @@ module Vumbral
       since = @workshop.events.last
       divided(@workshop.runs.start(id, "draft")[:job_id], lanes: %w[part])
       expect(@workshop.machines.fetch("0123456789ab")[:done]).to be >= 1
-      expect(@workshop.events.since(since).select { |event| event[:kind] == "frame" }.map { |event| event[:data]["frame"] }.sort).to eq((1..6).to_a)
+      expect(
+        @workshop
+          .events
+          .since(since)
+          .select { |event| event[:kind] == "frame" }
+          .map { |event| event[:data]["frame"] }
+          .sort
+      ).to eq((1..6).to_a)
       expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
       alone(fine) do |workshop, other|
         run_now(workshop, other)
@@ -154,24 +200,56 @@ module Vumbral
     end
 
     it "makes pictures of layers, and surfaces of sculpts, that are looked at" do
-      edits = cloud("prop", prop: "prop-1") + [{"do" => "add", "kind" => "prop", "id" => "skin", "name" => "Skin", "dials" => {"shape" => "sculpt", "surface_of" => "sculpt-1", "threshold" => 0.5}}, {"do" => "add", "kind" => "layer", "name" => "Again"}]
+      edits =
+        cloud("prop", prop: "prop-1") +
+        [
+          {
+            "do" => "add",
+            "kind" => "prop",
+            "id" => "skin",
+            "name" => "Skin",
+            "dials" => {
+              "shape" => "sculpt", "surface_of" => "sculpt-1", "threshold" => 0.5
+            }
+          },
+          {"do" => "add", "kind" => "layer", "name" => "Again"}
+        ]
       id = shelve(@workshop, small_shot("Skinned", edits: edits))
       document = @workshop.shots.document(id)
       name, = @workshop.surfaces.of(document, document.node("skin"))
       row = done(@workshop.jobs.add("surface", nil, {key: name, number: 0}))
       expect(File.binread(JSON.parse(row[:result])["path"])).to eq(File.binread(@workshop.surfaces.known(name, 0)))
       rushes = Studio::Rushes.of(@workshop, id, document, [2], quiet: true)
-      jobs = @workshop.finishing.missing(rushes, 2, [96, 54]).map { |payload| @workshop.jobs.add("element", id, payload) }
+      jobs =
+        @workshop.finishing.missing(rushes, 2, [96, 54]).map { |payload| @workshop.jobs.add("element", id, payload) }
       jobs.each { |job| done(job) }
       expect(@workshop.finishing.missing(rushes, 2, [96, 54])).to eq([])
       expect(jobs).not_to be_empty
     end
 
     it "carves and lights the frames of a sculpt, and runs variations" do
-      grows = [1, 6].map { |frame| {"do" => "key", "node" => "sculpt-1", "dial" => "extent", "frame" => frame, "value" => [0.5 + 0.1 * frame] * 3} }
-      id = shelve(@workshop, Shot::Edits.apply(Studio::Starters.bare("Only a cloud"), cloud("region") + [set("general", "last", 6)] + grows)[0])
-      expect(JSON.parse(divided(@workshop.jobs.add("light", id, {quality: "draft", frame: 1}))[:result])["lit"]).to be_between(2, 6)
-      expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row.values_at(:state, :lit) }.uniq).to eq([["fresh", true]])
+      grows =
+        [1, 6].map do |frame|
+          {
+            "do" => "key", "node" => "sculpt-1", "dial" => "extent", "frame" => frame,
+            "value" => [0.5 + 0.1 * frame] * 3
+          }
+        end
+      id =
+        shelve(
+          @workshop,
+          Shot::Edits.apply(
+            Studio::Starters.bare("Only a cloud"), cloud("region") + [set("general", "last", 6)] + grows
+          )[
+            0
+          ]
+        )
+      expect(
+        JSON.parse(divided(@workshop.jobs.add("light", id, {quality: "draft", frame: 1}))[:result])["lit"]
+      ).to be_between(2, 6)
+      expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row.values_at(:state, :lit) }.uniq).to eq(
+        [["fresh", true]]
+      )
       puff = shelve(@workshop)
       row = @workshop.strips.start(puff, [{"node" => "chamber", "dial" => "curl_boost", "values" => [0.0, 3.0]}])
       expect(JSON.parse(divided(row[:job_id])[:result])).to include("computed" => 16, "failed" => [])
@@ -179,7 +257,8 @@ module Vumbral
     end
 
     it "fetches a file once, and again from where it was cut off" do
-      path = @workshop.home.write(@workshop.home.within("meshes", "0123456789abcdef.mesh"), Random.new(1).bytes(300_000))
+      path =
+        @workshop.home.write(@workshop.home.within("meshes", "0123456789abcdef.mesh"), Random.new(1).bytes(300_000))
       to = File.join(@folder, "there.mesh")
       File.binwrite("#{to}.part", File.binread(path, 100_000))
       link = Away::Link.new(@address, machine: "0123456789ab")
@@ -189,19 +268,31 @@ module Vumbral
       File.delete(to)
       expect(link.fetch("meshes/0123456789abcdef.mesh", to)).to be(true)
       expect(File.binread(to)).to eq(File.binread(path))
-      expect([link.fetch("meshes/gone.mesh", to), link.there?("meshes/gone.mesh"), link.there?("meshes/0123456789abcdef.mesh")]).to eq([false, false, true])
+      expect(
+        [
+          link.fetch("meshes/gone.mesh", to), link.there?("meshes/gone.mesh"),
+          link.there?("meshes/0123456789abcdef.mesh")
+        ]
+      ).to eq([false, false, true])
     end
 
     it "is not quicker on the line than it may" do
       @workshop.home.write(@workshop.home.within("meshes", "0123456789abcdef.mesh"), Random.new(1).bytes(400_000))
       began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-      Away::Link.new(@address, machine: "0123456789ab", bandwidth: 1e6).fetch("meshes/0123456789abcdef.mesh", File.join(@folder, "slow"))
+      Away::Link.new(@address, machine: "0123456789ab", bandwidth: 1e6).fetch(
+        "meshes/0123456789abcdef.mesh", File.join(@folder, "slow")
+      )
       expect(Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).to be > 0.35
     end
 
     it "lets go of what it has not used for long, where there is too much" do
       home = worker.instance_variable_get(:@workshop).home
-      files = %w[a b c].map { |name| home.write(File.join(home.path, "frames", "00", "#{name * 32}.frame"), "x" * 1000).tap { |file| File.utime(Time.now - name.ord * -100, Time.now, file) } }
+      files =
+        %w[a b c].map do |name|
+          home
+            .write(File.join(home.path, "frames", "00", "#{name * 32}.frame"), "x" * 1000)
+            .tap { |file| File.utime(Time.now - name.ord * -100, Time.now, file) }
+        end
       home.instance_variable_set(:@room, 2000)
       home.thin_out
       expect(files.map { |file| File.exist?(file) }).to eq([false, true, true])
@@ -211,11 +302,15 @@ module Vumbral
       id = shelve(@workshop)
       job = @workshop.runs.start(id, "draft")[:job_id]
       far = worker.instance_variable_get(:@workshop)
-      allow(far.jobs).to receive(:progress).and_wrap_original { |tell, *given, **how| tell.call(*given, **how).tap { @workshop.queue.hold(job) && far.jobs.instance_variable_set(:@asked, -9.0) } }
+      allow(far.jobs).to receive(:progress).and_wrap_original { |tell, *given, **how|
+        tell.call(*given, **how).tap { @workshop.queue.hold(job) && far.jobs.instance_variable_set(:@asked, -9.0) }
+      }
       worker.take
       expect(@workshop.jobs.fetch(job)).to include(state: "queued", held: true, resumed: true, machine: nil)
       @workshop.queue.go_on(job)
-      allow(far.jobs).to receive(:progress).and_wrap_original { |tell, *given, **how| tell.call(*given, **how).tap { @workshop.jobs.cancel(job) && far.jobs.instance_variable_set(:@asked, -9.0) } }
+      allow(far.jobs).to receive(:progress).and_wrap_original { |tell, *given, **how|
+        tell.call(*given, **how).tap { @workshop.jobs.cancel(job) && far.jobs.instance_variable_set(:@asked, -9.0) }
+      }
       worker.take
       expect(@workshop.jobs.fetch(job)).to include(state: "cancelled")
     end
@@ -223,7 +318,9 @@ module Vumbral
     it "goes on with other work where a job is not there any more" do
       job = @workshop.runs.start(shelve(@workshop), "draft")[:job_id]
       far = worker.instance_variable_get(:@workshop)
-      allow(far.frames).to receive(:write).and_wrap_original { |write, *given, **how| write.call(*given, **how).tap { @workshop.db[:jobs].where(id: job).delete } }
+      allow(far.frames).to receive(:write).and_wrap_original { |write, *given, **how|
+        write.call(*given, **how).tap { @workshop.db[:jobs].where(id: job).delete }
+      }
       expect(worker.take).to be(true)
       expect(worker.take).to be(false)
     end
@@ -249,8 +346,15 @@ module Vumbral
       expect(@workshop.jobs.fetch(job)).to include(state: "queued", not_by: "0123456789ab")
       expect(worker.take).to be(false)
       expect(work(@workshop, job)[:state]).to eq("done")
-      other = @workshop.jobs.add("print", id, {frame: 3, key: "0" * 32, width: 32, height: 18, document: @workshop.shots.document(id).to_json})
-      worker.instance_variable_get(:@workshop).painting.then { |painting| allow(painting).to receive(:image).and_call_original }
+      other =
+        @workshop.jobs.add(
+          "print", id,
+          {frame: 3, key: "0" * 32, width: 32, height: 18, document: @workshop.shots.document(id).to_json}
+        )
+      worker
+        .instance_variable_get(:@workshop)
+        .painting
+        .then { |painting| allow(painting).to receive(:image).and_call_original }
       worker.take
       expect(@workshop.jobs.fetch(other)).to include(state: "failed", code: "no_frame")
     end
@@ -259,15 +363,21 @@ module Vumbral
       allow(Studio::Farm::Version).to receive(:own).and_return("a" * 12, "b" * 12)
       expect(refusal { worker }).to match(["other_version", /update both/])
       serving(@workshop, token: "a" * 20) do |address|
-        expect(refusal { Away::Link.new(address, machine: "0123456789ab").ask("/api/machines") }).to match(["no_token", /token is needed/])
-        expect(Away::Link.new(address, machine: "0123456789ab", token: "a" * 20).ask("/api/machines")).to include("machines" => [])
+        expect(refusal { Away::Link.new(address, machine: "0123456789ab").ask("/api/machines") }).to match(
+          ["no_token", /token is needed/]
+        )
+        expect(Away::Link.new(address, machine: "0123456789ab", token: "a" * 20).ask("/api/machines")).to include(
+          "machines" => []
+        )
       end
     end
 
     it "says in a sentence what is no server" do
       expect(refusal { Away::Link.new("ftp://a", machine: "a") }).to match(["bad_value", /no address of a server/])
       stub_const("Vumbral::Away::Link::AGAIN", [0.01])
-      expect { Away::Link.new("http://127.0.0.1:#{FarmHelp.free_port}", machine: "a").ask("/api/machines") }.to raise_error(Away::Link::Lost, /cannot be reached/)
+      expect {
+        Away::Link.new("http://127.0.0.1:#{FarmHelp.free_port}", machine: "a").ask("/api/machines")
+      }.to raise_error(Away::Link::Lost, /cannot be reached/)
     end
   end
 end

@@ -4,8 +4,17 @@ module Vumbral
   # Pieces that are picked in the view and taken away, and copies that differ.
   RSpec.describe "Pieces and copies" do
     let!(:id) do
-      shelve(workshop, small_shot("Pieces #{rand(1 << 30)}", edits: [set("general", :last, 12), set("prop-1", :breaks, true), set("prop-1", :break_frame, 3), set("prop-1", :pieces, 6),
-        set("prop-1", :blast_strength, 0.0), set("prop-1", :spin, 0.0), set("prop-1", :held_until, 12)]))
+      shelve(
+        workshop,
+        small_shot(
+          "Pieces #{rand(1 << 30)}",
+          edits: [
+            set("general", :last, 12), set("prop-1", :breaks, true), set("prop-1", :break_frame, 3),
+            set("prop-1", :pieces, 6), set("prop-1", :blast_strength, 0.0), set("prop-1", :spin, 0.0),
+            set("prop-1", :held_until, 12)
+          ]
+        )
+      )
     end
 
     def document = workshop.shots.document(id)
@@ -21,7 +30,9 @@ module Vumbral
       dial("prop-1.taken").find("[data-pick-places]").click
       # It goes to where there are pieces.
       expect(page).to have_css("[data-frame]", exact_text: "3")
-      eventually(30) { expect(evaluate_script("fetch('/api/shots/#{id}/bodies').then((answer) => answer.status)")).to eq(200) }
+      eventually(30) do
+        expect(evaluate_script("fetch('/api/shots/#{id}/bodies').then((answer) => answer.status)")).to eq(200)
+      end
       [[0, 30], [0, 60], [15, 90], [-15, 90]].each do |x, y|
         break if document.node("prop-1")[:taken].any?
 
@@ -60,7 +71,9 @@ module Vumbral
       row = dial("source-1.overrides")
       row.all(".n-base-selection")[1].click
       find(".n-base-select-option", text: /\ASmoke\z/).click
-      eventually { expect(document.node("source-1")[:overrides]).to eq([{"copy" => 4, "dial" => "smoke", "value" => 4.0}]) }
+      eventually do
+        expect(document.node("source-1")[:overrides]).to eq([{"copy" => 4, "dial" => "smoke", "value" => 4.0}])
+      end
     end
   end
 end

@@ -8,7 +8,11 @@ module Vumbral
     def cart
       ring = Geometry::Builders.torus(0.3, 0.08, sides: 12, around: 8)
       poses = Array.new(6) { |n| Geometry::Pose.new([0.1 * n, 0.0, 0.0], [20.0 * n, 0.0, 0.0], [1.0, 1.0, 1.0]) }
-      Formats::GLTF::Writer.new(24.0).add("wheel", ring, colour: [0.8, 0.1, 0.05], poses: poses).add("axle", Geometry::Builders.cylinder(0.05, 0.6), colour: [0.1, 0.2, 0.7]).bytes
+      Formats::GLTF::Writer
+        .new(24.0)
+        .add("wheel", ring, colour: [0.8, 0.1, 0.05], poses: poses)
+        .add("axle", Geometry::Builders.cylinder(0.05, 0.6), colour: [0.1, 0.2, 0.7])
+        .bytes
     end
 
     def prop(n = 2) = workshop.shots.document(id).nodes["prop-#{n}"]

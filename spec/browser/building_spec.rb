@@ -16,7 +16,12 @@ module Vumbral
       pick_option(what)
     end
 
-    def shape(prop) = workshop.bodies.known(document)&.find { |row| row["prop"] == prop }&.then { |row| workshop.assets.mesh(row["outline"]["mesh"]) if row["outline"]["mesh"] }
+    def shape(prop) =
+      workshop
+        .bodies
+        .known(document)
+        &.find { |row| row["prop"] == prop }
+        &.then { |row| workshop.assets.mesh(row["outline"]["mesh"]) if row["outline"]["mesh"] }
 
     it "leads a tube along places that are clicked one after the other, on the ground and on things" do
       open_desk(id)
@@ -30,15 +35,25 @@ module Vumbral
         eventually { expect(document.node("prop-3")[:path].size).to eq(n + 1) }
       end
       # On the ground, and not all in one place.
-      expect(document.node("prop-3")[:path].map { |place| place[1] + document.node("prop-3")[:position][1] }.map(&:abs).max).to be < 0.4
-      expect(document.node("prop-3")[:path].each_cons(2).map { |a, b| Geometry::Vectors.length(Geometry::Vectors.minus(a, b)) }.min).to be > 0.1
+      expect(
+        document.node("prop-3")[:path].map { |place| place[1] + document.node("prop-3")[:position][1] }.map(&:abs).max
+      ).to be < 0.4
+      expect(
+        document.node("prop-3")[:path]
+          .each_cons(2)
+          .map { |a, b| Geometry::Vectors.length(Geometry::Vectors.minus(a, b)) }
+          .min
+      ).to be > 0.1
       find("[data-dial='prop-3.path'] [data-pick-places]").click
       eventually { expect(shape_of("prop-3")).to be_closed }
       first("[data-dial='prop-3.path'] .one button").click
       eventually { expect(document.node("prop-3")[:path].size).to eq(2) }
     end
 
-    def shape_of(prop) = Geometry::Shapes.build(Geometry::Shapes.outline(document.node(prop), document: document, frame: 1), workshop.assets)
+    def shape_of(prop) =
+      Geometry::Shapes.build(
+        Geometry::Shapes.outline(document.node(prop), document: document, frame: 1), workshop.assets
+      )
 
     it "makes a pierced and smoothed lantern, changes the order, scatters copies, and takes it all back" do
       open_desk(id)

@@ -89,7 +89,9 @@ module Vumbral
       eventually { expect(workshop.shots.document(id).node("source-1")[:smoke]).not_to eq(4.0) }
       before = workshop.shots.document(id).node("source-1")[:smoke]
       dial("source-1.smoke").find("[role='spinbutton']").send_keys(:up)
-      eventually { expect(workshop.shots.document(id).node("source-1")[:smoke]).to be_within(1e-6).of((before + 0.2).round(6)) }
+      eventually do
+        expect(workshop.shots.document(id).node("source-1")[:smoke]).to be_within(1e-6).of((before + 0.2).round(6))
+      end
     end
 
     it "sets keys, shows them under the ribbon, and lets them be dragged" do
@@ -100,7 +102,9 @@ module Vumbral
       go_to 7
       type_into "source-1.strength", 0.2
       expect(page).to have_css("[data-timeline-key]", count: 2)
-      keys = -> { workshop.shots.document(id).node("source-1").curves[:strength].to_a.map { |n| [n[:frame], n[:value]] } }
+      keys = -> do
+        workshop.shots.document(id).node("source-1").curves[:strength].to_a.map { |n| [n[:frame], n[:value]] }
+      end
       eventually { expect(keys.call).to eq([[2, 1.0], [7, 0.2]]) }
       handle = all("[data-timeline-key]").last
       page.driver.browser.action.click_and_hold(handle.native).move_by(-200, 0).release.perform
@@ -219,8 +223,13 @@ module Vumbral
     end
 
     it "agrees with the picture in colour, exposure and extent" do
-      workshop.shots.edit(id,
-        [set("chamber", :voxel, 0.05), set("picture", :width, 640), set("picture", :height, 360), set("source-1", :smoke, 9.0)])
+      workshop.shots.edit(
+        id,
+        [
+          set("chamber", :voxel, 0.05), set("picture", :width, 640), set("picture", :height, 360),
+          set("source-1", :smoke, 9.0)
+        ]
+      )
       ready
       go_to 8
       page.send_keys("p")

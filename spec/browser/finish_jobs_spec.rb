@@ -21,7 +21,9 @@ module Vumbral
     # Small and short, so that all of it is done in a moment.
     def begin_small(name, *edits)
       id = begin_shot("#{name} #{rand(1 << 30)}", "empty")
-      workshop.shots.edit(id, [set("general", :last, 10), set("picture", :width, 96), set("picture", :height, 54)] + edits)
+      workshop.shots.edit(
+        id, [set("general", :last, 10), set("picture", :width, 96), set("picture", :height, 54)] + edits
+      )
       id
     end
 
@@ -29,7 +31,9 @@ module Vumbral
     def added(id, kind, what = nil)
       before = document(id).all_of(kind).map(&:id)
       add(kind.to_s, what)
-      eventually { (document(id).all_of(kind).map(&:id) - before)[0] || raise(RSpec::Expectations::ExpectationNotMetError) }
+      eventually do
+        (document(id).all_of(kind).map(&:id) - before)[0] || raise(RSpec::Expectations::ExpectationNotMetError)
+      end
     end
 
     def take_print(id)
@@ -45,7 +49,10 @@ module Vumbral
     def smoke(id, frame) = workshop.frames.read(workshop.runs.best(id, frame)[1])[0].field(:smoke).to_a.sum
 
     it "smoke on cue: from a slot under a door, switched by keys, rising and fading, thinner until right, the door sharp and the rest soft, as a movie" do
-      id = begin_small("Cue", set("chamber", :size, [1.0, 1.4, 1.0]), set("chamber", :voxel, 0.07), set("chamber", :draft, 1.0))
+      id =
+        begin_small(
+          "Cue", set("chamber", :size, [1.0, 1.4, 1.0]), set("chamber", :voxel, 0.07), set("chamber", :draft, 1.0)
+        )
       chapter("1")
       add("prop", /\Abox\z/)
       place("prop-1.size", [0.7, 0.9, 0.1])
@@ -88,13 +95,24 @@ module Vumbral
       find(".n-base-select-option", text: "MP4 movie, H.264").click
       find("[data-export]").click
       expect(page).to have_css("[data-exported]", text: "mp4", wait: 120)
-      movie = eventually(120) { Dir[workshop.exports.folder(id, "*", "*.mp4")].reject { |path| path.include?(".part") }[0] || raise(RSpec::Expectations::ExpectationNotMetError) }
-      probed, = Open3.capture2("ffprobe", "-v", "error", "-count_frames", "-show_entries", "stream=nb_read_frames", "-of", "csv=p=0", movie)
+      movie =
+        eventually(120) do
+          Dir[workshop.exports.folder(id, "*", "*.mp4")].reject { |path| path.include?(".part") }[0] ||
+            raise(RSpec::Expectations::ExpectationNotMetError)
+        end
+      probed, =
+        Open3.capture2(
+          "ffprobe", "-v", "error", "-count_frames", "-show_entries", "stream=nb_read_frames", "-of", "csv=p=0", movie
+        )
       expect(probed.to_i).to eq(10)
     end
 
     it "into the vat, finished: the raw lantern fades into the glazed one, a splash under a wide soft mask, specks, glow in one place, a flare on a tracked spot, darker corners" do
-      splash = shelve(workshop, small_shot("Splash #{rand(1 << 30)}", edits: [set("general", :last, 10), set("ground", :shown, false)]))
+      splash =
+        shelve(
+          workshop,
+          small_shot("Splash #{rand(1 << 30)}", edits: [set("general", :last, 10), set("ground", :shown, false)])
+        )
       run_now(workshop, splash)
       id = begin_small("Vat", set("sun-1", :strength, 0.4))
       chapter("1")
@@ -161,11 +179,14 @@ module Vumbral
     # A wall with a box that goes along before it, its four nails bright; on frame 4 one of them is out of sight.
     let(:nails) { [[-0.5, -0.5, 0.5], [0.5, -0.5, 0.5], [0.5, 0.5, 0.5], [-0.5, 0.5, 0.5]] }
 
-    def carried(frame) = Geometry::Pose.new([-0.35 + 0.11 * frame, 1.3, 0.3 - 0.04 * frame], [0.0, 5.0 * frame, 0.0], [1.0] * 3)
+    def carried(frame) =
+      Geometry::Pose.new([-0.35 + 0.11 * frame, 1.3, 0.3 - 0.04 * frame], [0.0, 5.0 * frame, 0.0], [1.0] * 3)
 
     def nails_seen(id, frame)
       camera = Picture::Camera.settings(document(id), frame)
-      nails.map { |nail| Finish::Spots.seen(camera, carried(frame).transform.apply(nail), 16 / 9.0).first(2).map { |c| 100.0 * c } }
+      nails.map do |nail|
+        Finish::Spots.seen(camera, carried(frame).transform.apply(nail), 16 / 9.0).first(2).map { |c| 100.0 * c }
+      end
     end
 
     def footage(id, folder)
@@ -178,17 +199,34 @@ module Vumbral
           off = ((image[0] - (1.92 * x - 0.5))**2 + (image[1] - (1.08 * y - 0.5))**2) * -(0.16 + 0.03 * n)
           light += off.exp * 170
         end
-        File.join(folder, "yard.#{frame}.png").tap { |path| light.cast(:uchar).then { |grey| grey.bandjoin([grey, grey]) }.copy(interpretation: :srgb).write_to_file(path) }
+        File
+          .join(folder, "yard.#{frame}.png")
+          .tap do |path|
+            light
+              .cast(:uchar)
+              .then { |grey| grey.bandjoin([grey, grey]) }
+              .copy(interpretation: :srgb)
+              .write_to_file(path)
+          end
       end
     end
 
     def followed(id) = document(id).of(:track).map { |spot| spot.keyed(:x).to_a.map { |key| key[:frame] } }
 
     it "a torch in footage: a stand-in pinned to a thing in the plate, by hand where it is lost; it burns, led by a force, with sparks that burn too; heat waves, glow, colour, grain, table last" do
-      id = begin_small("Torch in footage", set("general", :last, 6), set("picture", :width, 192), set("picture", :height, 108), set("picture", :tone, "plain"), set("chamber", :size, [2.4, 2.4, 1.6]), set("chamber", :position, [0.0, 0.8, 0.2]), set("chamber", :voxel, 0.11), set("chamber", :draft, 1.0))
+      id =
+        begin_small(
+          "Torch in footage", set("general", :last, 6), set("picture", :width, 192), set("picture", :height, 108),
+          set("picture", :tone, "plain"), set("chamber", :size, [2.4, 2.4, 1.6]),
+          set("chamber", :position, [0.0, 0.8, 0.2]), set("chamber", :voxel, 0.11), set("chamber", :draft, 1.0)
+        )
       chapter("8")
       add("layer", "a plate")
-      low = eventually { document(id).of(:layer).find { |layer| layer[:what] == "plate" } || raise(RSpec::Expectations::ExpectationNotMetError) }.id
+      low =
+        eventually do
+          document(id).of(:layer).find { |layer| layer[:what] == "plate" } ||
+            raise(RSpec::Expectations::ExpectationNotMetError)
+        end.id
       Dir.mktmpdir do |folder|
         find("[data-dial='#{low}.plate'] input[type='file']", visible: :all).attach_file(footage(id, folder))
         eventually(30) { expect(document(id).node(low)[:plate]).not_to be_nil }
@@ -226,7 +264,14 @@ module Vumbral
       end
       find("[data-pin]").click
       expect(page).to have_text("is pinned on 6 frames", wait: 60)
-      off = (1..6).map { |frame| Math.sqrt(Geometry::Bodies.pose(document(id).node("prop-1"), frame, document(id))["position"].zip(carried(frame).position).sum { |a, b| (a - b)**2 }) }
+      off =
+        (1..6).map do |frame|
+          Math.sqrt(
+            Geometry::Bodies.pose(document(id).node("prop-1"), frame, document(id))["position"]
+              .zip(carried(frame).position)
+              .sum { |a, b| (a - b)**2 }
+          )
+        end
       expect(off.max).to be < 0.05
 
       # It burns, and its motion goes along; sparks from it burn too; a wind leads the fire.
@@ -261,11 +306,16 @@ module Vumbral
       go_to 5
       plain = take_print(id)
       whole = added(id, :layer, "what lies below, changed")
-      ["heat bends what lies below", "a glow about what is bright", "tints darks, middles and lights", "film grain", "a look-up table"].each do |what|
+      [
+        "heat bends what lies below", "a glow about what is bright", "tints darks, middles and lights", "film grain",
+        "a look-up table"
+      ].each do |what|
         find("[data-node='#{whole}'] .head").click
         added(id, :effect, what)
       end
-      expect(document(id).of(:effect).sort_by { |effect| effect[:order] }.map { |effect| effect[:what] }).to eq(%w[shimmer glow tint grain table])
+      expect(document(id).of(:effect).sort_by { |effect| effect[:order] }.map { |effect| effect[:what] }).to eq(
+        %w[shimmer glow tint grain table]
+      )
       done = take_print(id)
       expect((done - plain).abs.avg).to be > 0.3
       expect(done.stats.getpoint(1, 0)[0]).to be > 150

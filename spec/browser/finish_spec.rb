@@ -5,7 +5,8 @@ module Vumbral
   RSpec.describe "Finishing at the desk" do
     def document(id) = workshop.shots.document(id)
 
-    def frame_shown(number) = expect(page).to have_css("[data-finished][data-shown='#{number}']:not([data-busy])", wait: 60)
+    def frame_shown(number) =
+      expect(page).to have_css("[data-finished][data-shown='#{number}']:not([data-busy])", wait: 60)
 
     # What the finished frame is like on the whole, 0 to 255.
     def brightness = eventually { decoded || raise(RSpec::Expectations::ExpectationNotMetError) }
@@ -29,7 +30,9 @@ module Vumbral
         image = Vips::Image.xyz(96, 54)
         far = ((image[0] - (30.5 + 4 * n))**2 + (image[1] - (20.0 + n))**2)**0.5
         spot = ((far * -0.25).exp * 180 + ((image[0] * 0.9).sin + (image[1] * 0.8).cos) * 8 + 40).cast(:uchar)
-        File.join(folder, "wall.#{n}.png").tap { |path| spot.bandjoin([spot, spot]).copy(interpretation: :srgb).write_to_file(path) }
+        File
+          .join(folder, "wall.#{n}.png")
+          .tap { |path| spot.bandjoin([spot, spot]).copy(interpretation: :srgb).write_to_file(path) }
       end
     end
 
@@ -43,7 +46,11 @@ module Vumbral
       add("layer", "a plate")
       expect(page).to have_css("[data-node='shot-layer']")
       expect(page).to have_text("shows nothing yet; bring the files of its plate")
-      low = eventually { document(id).of(:layer).find { |layer| layer[:what] == "plate" } || raise(RSpec::Expectations::ExpectationNotMetError) }
+      low =
+        eventually do
+          document(id).of(:layer).find { |layer| layer[:what] == "plate" } ||
+            raise(RSpec::Expectations::ExpectationNotMetError)
+        end
       Dir.mktmpdir do |folder|
         find("[data-dial='#{low.id}.plate'] input[type='file']", visible: :all).attach_file(plate(folder))
         eventually(30) { expect(document(id).node(low.id)[:plate]).not_to be_nil }
@@ -104,7 +111,14 @@ module Vumbral
     end
 
     it "plays finished frames, and goes back to the view of the shot" do
-      id = shelve(workshop, small_shot("Played #{rand(1 << 30)}", edits: [set("general", :last, 4), {"do" => "add", "kind" => "layer", "id" => "one", "name" => "One"}]))
+      id =
+        shelve(
+          workshop,
+          small_shot(
+            "Played #{rand(1 << 30)}",
+            edits: [set("general", :last, 4), {"do" => "add", "kind" => "layer", "id" => "one", "name" => "One"}]
+          )
+        )
       run_now(workshop, id)
       open_desk(id)
       page.execute_script("document.activeElement?.blur()")
@@ -117,7 +131,11 @@ module Vumbral
       eventually(60) { (seen |= [find("[data-finished]")["data-shown"]]) && expect(seen.size).to(eq(4)) }
       stop_playing
       # Each was made once: they play on from memory, and are asked for anew only where something changed.
-      asked = -> { page.evaluate_script("performance.getEntriesByType('resource').filter((one) => one.name.endsWith('/finished')).length") }
+      asked = -> do
+        page.evaluate_script(
+          "performance.getEntriesByType('resource').filter((one) => one.name.endsWith('/finished')).length"
+        )
+      end
       eventually(60) { expect(page).to have_no_css("[data-finished][data-busy]", wait: 0) }
       before = asked[]
       page.execute_script("document.activeElement?.blur()")
@@ -129,7 +147,15 @@ module Vumbral
       # A part is drawn, taken away, and taken about the pointer by a key.
       find("[data-part-chip]").click
       sheet = find("[data-part-sheet]").native
-      page.driver.browser.action.move_to(sheet, -60, -40).pointer_down(:left).move_to(sheet, 50, 40).pointer_up(:left).perform
+      page
+        .driver
+        .browser
+        .action
+        .move_to(sheet, -60, -40)
+        .pointer_down(:left)
+        .move_to(sheet, 50, 40)
+        .pointer_up(:left)
+        .perform
       expect(page).to have_css("[data-part]")
       eventually(60) { expect(asked[]).to be > before }
       find("[data-part-chip]").click
@@ -151,15 +177,39 @@ module Vumbral
       specks = Array.new(18) { [150 * rng.rand, 90 * rng.rand, 0.15 + 0.2 * rng.rand] }
       (1..4).map do |n|
         image = Vips::Image.xyz(160, 90)
-        light = specks.reduce(image[0] * 0 + 40) { |sum, (x, y, size)| sum + (((image[0] - (x - 2 * n))**2 + (image[1] - y)**2) * -size).exp * 170 }
-        File.join(folder, "yard.#{n}.png").tap { |path| light.cast(:uchar).then { |grey| grey.bandjoin([grey, grey]) }.copy(interpretation: :srgb).write_to_file(path) }
+        light =
+          specks.reduce(image[0] * 0 + 40) do |sum, (x, y, size)|
+            sum + (((image[0] - (x - 2 * n))**2 + (image[1] - y)**2) * -size).exp * 170
+          end
+        File
+          .join(folder, "yard.#{n}.png")
+          .tap do |path|
+            light
+              .cast(:uchar)
+              .then { |grey| grey.bandjoin([grey, grey]) }
+              .copy(interpretation: :srgb)
+              .write_to_file(path)
+          end
       end
     end
 
     it "finds spots in a plate, turns the camera by them, shows the plate behind the shot, and keeps an export with it" do
-      plate = Dir.mktmpdir { |folder| workshop.plates.bring(turning(folder).to_h { |path| [File.basename(path), path] })[:digest] }
-      layers = [["wall", {"what" => "plate", "plate" => plate, "order" => -1}], ["shot-layer", {}]].map { |id, dials| {"do" => "add", "kind" => "layer", "id" => id, "name" => id, "dials" => dials} }
-      id = shelve(workshop, small_shot("Turning #{rand(1 << 30)}", edits: [set("general", :last, 4), set("picture", :width, 160), set("picture", :height, 90), *layers]))
+      plate =
+        Dir.mktmpdir do |folder|
+          workshop.plates.bring(turning(folder).to_h { |path| [File.basename(path), path] })[:digest]
+        end
+      layers =
+        [["wall", {"what" => "plate", "plate" => plate, "order" => -1}], ["shot-layer", {}]].map do |id, dials|
+          {"do" => "add", "kind" => "layer", "id" => id, "name" => id, "dials" => dials}
+        end
+      id =
+        shelve(
+          workshop,
+          small_shot(
+            "Turning #{rand(1 << 30)}",
+            edits: [set("general", :last, 4), set("picture", :width, 160), set("picture", :height, 90), *layers]
+          )
+        )
       run_now(workshop, id)
       open_desk(id)
       page.execute_script("document.activeElement?.blur()")
@@ -179,7 +229,14 @@ module Vumbral
       find("[data-sight='tripod']").click
       expect(page).to have_text("The camera is known on 4 frames", wait: 60)
       # What goes to the left by 6 of 160 pixels, the camera turns to the right for.
-      turned = [1, 4].map { |frame| Picture::Camera.settings(document(id), frame).then { |camera| Math.atan2(*camera["target"].zip(camera["position"]).map { |a, b| a - b }.values_at(0, 2).map(&:abs)) } }
+      turned =
+        [1, 4].map do |frame|
+          Picture::Camera
+            .settings(document(id), frame)
+            .then do |camera|
+              Math.atan2(*camera["target"].zip(camera["position"]).map { |a, b| a - b }.values_at(0, 2).map(&:abs))
+            end
+        end
       half = 18.0 / document(id).the(:camera)[:focal]
       expect((turned[1] - turned[0]).abs).to be_within(0.1 * 6 * half / 80).of(6 * half / 80)
 
@@ -194,7 +251,19 @@ module Vumbral
       saved = eventually { document(id).of(:export)[0] || raise(RSpec::Expectations::ExpectationNotMetError) }
       open_card(saved.id)
       find("[data-export-saved]").click
-      files = eventually(90) { workshop.exports.list(id)[0]&.fetch(:files).to_a.then { |list| (list.any? { |file| file.end_with?(".sheet.jpg") }) ? list : raise(RSpec::Expectations::ExpectationNotMetError) } }
+      files =
+        eventually(90) do
+          workshop.exports.list(id)[0]
+            &.fetch(:files)
+            .to_a
+            .then do |list|
+              if list.any? { |file| file.end_with?(".sheet.jpg") }
+                list
+              else
+                raise(RSpec::Expectations::ExpectationNotMetError)
+              end
+            end
+        end
       expect(files.map { |file| file[/\.(.*)/] }).to include(".0001.png", ".0004.png", ".sheet.jpg", ".shot.json")
     end
   end

@@ -70,8 +70,16 @@ module Vumbral
     end
 
     it "plays a prop that moves and breaks, piece by piece" do
-      lid = {"do" => "add", "kind" => "prop", "id" => "lid", "name" => "Lid", "dials" => {"shape" => "box", "size" => [0.5, 0.12, 0.5], "position" => [0.0, 0.8, 0.0], "breaks" => true, "break_frame" => 4, "pieces" => 5,
-                                                                                          "blast" => [0.0, 0.5, 0.0], "colour" => [0.9, 0.1, 0.1]}}
+      lid = {
+        "do" => "add",
+        "kind" => "prop",
+        "id" => "lid",
+        "name" => "Lid",
+        "dials" => {
+          "shape" => "box", "size" => [0.5, 0.12, 0.5], "position" => [0.0, 0.8, 0.0], "breaks" => true,
+          "break_frame" => 4, "pieces" => 5, "blast" => [0.0, 0.5, 0.0], "colour" => [0.9, 0.1, 0.1]
+        }
+      }
       id = ready(small_shot("Lid #{rand(1 << 30)}", edits: [lid, set("source-1", :smoke, 0.1)]))
       eventually { expect(workshop.bodies.known(workshop.shots.document(id))&.size).to eq(8) }
       red = -> { view_pixels.then { |view| (view.extract_band(0) - view.extract_band(1) > 60).avg } }
@@ -128,7 +136,11 @@ module Vumbral
       x = dial("prop-1.position").all("[role='spinbutton']").first
       x.click
       dial("prop-1.position").find("input.field").send_keys([:control, "a"], "0.3", :enter)
-      eventually { expect(workshop.shots.document(id).node("prop-1").curves[:position].to_a.map { |n| [n[:frame], n[:value][0]] }).to eq([[2, 0.0], [6, 0.3]]) }
+      eventually do
+        expect(
+          workshop.shots.document(id).node("prop-1").curves[:position].to_a.map { |n| [n[:frame], n[:value][0]] }
+        ).to eq([[2, 0.0], [6, 0.3]])
+      end
       expect(page).to have_css("[data-timeline-key]", count: 2)
     end
 

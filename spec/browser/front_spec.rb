@@ -4,7 +4,13 @@ module Vumbral
   # A front over a prop: begun by a click on it, seen there, and what a source and a second colour make of it.
   RSpec.describe "A front" do
     let!(:id) do
-      shelve(workshop, small_shot("Front #{rand(1 << 30)}", edits: [set("general", :last, 24), set("prop-1", :divisions, 4), set("source-1", :from, "surface")]))
+      shelve(
+        workshop,
+        small_shot(
+          "Front #{rand(1 << 30)}",
+          edits: [set("general", :last, 24), set("prop-1", :divisions, 4), set("source-1", :from, "surface")]
+        )
+      )
     end
 
     def document = workshop.shots.document(id)
@@ -63,7 +69,20 @@ module Vumbral
     end
 
     it "says where it takes everything at once, and slows it by a click" do
-      workshop.shots.edit(id, [{"do" => "add", "kind" => "front", "id" => "flash", "name" => "Flash", "dials" => {"prop" => "prop-1", "speed" => 60.0}}])
+      workshop.shots.edit(
+        id,
+        [
+          {
+            "do" => "add",
+            "kind" => "front",
+            "id" => "flash",
+            "name" => "Flash",
+            "dials" => {
+              "prop" => "prop-1", "speed" => 60.0
+            }
+          }
+        ]
+      )
       open_desk(id)
       page.send_keys("1")
       find("[data-node='flash'] .head").click if page.has_no_css?("[data-node='flash'].open", wait: 2)

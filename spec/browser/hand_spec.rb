@@ -231,7 +231,9 @@ module Vumbral
         expect(page).to have_css("[role='dialog'][aria-modal='true']", text: "Through the prints")
         page.send_keys(:home, "p", :space)
         12.times { page.send_keys(:tab) }
-        expect(page.evaluate_script("!!document.activeElement.closest('[role=dialog], .n-modal-container')")).to be(true)
+        expect(page.evaluate_script("!!document.activeElement.closest('[role=dialog], .n-modal-container')")).to be(
+          true
+        )
         page.send_keys(:escape)
         expect(page).to have_no_css("[role='dialog']")
         expect(find("[data-frame]").text).to eq(before)
@@ -254,7 +256,9 @@ module Vumbral
         visit house.url
         find("[data-new-shot]").click
         attach_file "mesh", mesh, make_visible: true
-        expect(page).to have_css("[data-brought]", text: /Odd jug.obj.* × .* × .* in its file, so it is scaled by/m, wait: 30)
+        expect(page).to have_css(
+          "[data-brought]", text: /Odd jug.obj.* × .* × .* in its file, so it is scaled by/m, wait: 30
+        )
         expect(page).to have_css("canvas[data-mesh-shown='true']")
         find("[data-without-mesh]").click
         expect(page).to have_no_text("Odd jug")

@@ -5,7 +5,10 @@ module Vumbral
   RSpec.describe "A job" do
     def document(id) = workshop.shots.document(id)
 
-    def shot_named(name) = eventually { workshop.db[:shots].first(name: name)&.fetch(:id) || raise(RSpec::Expectations::ExpectationNotMetError) }
+    def shot_named(name) =
+      eventually do
+        workshop.db[:shots].first(name: name)&.fetch(:id) || raise(RSpec::Expectations::ExpectationNotMetError)
+      end
 
     describe "by keyboard alone, a row of charges from starter to export" do
       def focused?(selector) = page.evaluate_script("!!document.activeElement.closest(arguments[0])", selector)
@@ -52,8 +55,11 @@ module Vumbral
         # Coarse and short first; frames and voxels are found like any dial.
         turn("chamber.draft", "draft voxels", 4)
         turn("general.last", "last frame", 14)
-        row = {"copies" => ["how many", 5], "step_frames" => ["frames apart", 1.5], "step_middle" => ["middle against", 1.8],
-               "scatter" => ["scattered", 0.06], "vary" => ["varies", 0.3], "fuel" => ["fuel charge", 36], "along" => ["speed outward", 5]}
+        row = {
+          "copies" => ["how many", 5], "step_frames" => ["frames apart", 1.5], "step_middle" => ["middle against", 1.8],
+          "scatter" => ["scattered", 0.06], "vary" => ["varies", 0.3], "fuel" => ["fuel charge", 36],
+          "along" => ["speed outward", 5]
+        }
         row.each { |dial, (words, value)| turn("source-1.#{dial}", words, value) }
         turn("chamber.burn_swell", "expansion", 2.6)
         turn("sky.strength", "sky's light", 1.2)
@@ -119,13 +125,19 @@ module Vumbral
           type("source-1.strength", value)
           dial("source-1.strength").find("[data-key]").click unless dial("source-1.strength").has_css?(".key.here", wait: 1)
         end
-        eventually { expect(document(id).node("source-1").curves[:strength].to_a.map { |key| key.values_at(:frame, :value) }).to eq([[3, 0.0], [4, 1.0], [10, 1.0], [11, 0.0]]) }
+        eventually do
+          expect(
+            document(id).node("source-1").curves[:strength].to_a.map { |key| key.values_at(:frame, :value) }
+          ).to eq([[3, 0.0], [4, 1.0], [10, 1.0], [11, 0.0]])
+        end
         type("source-1.smoke", 9)
 
         find("[data-chapter='chamber']").click
         find("[data-node='chamber'] .head").click unless page.has_css?("[data-dial='chamber.voxel']", wait: 1)
         place("chamber.size", [1.6, 2.0, 1.2])
-        {"voxel" => 0.06, "draft" => 1, "stir" => 0.3, "smoke_fade" => 0.4}.each { |dial, value| type("chamber.#{dial}", value) }
+        {"voxel" => 0.06, "draft" => 1, "stir" => 0.3, "smoke_fade" => 0.4}.each do |dial, value|
+          type("chamber.#{dial}", value)
+        end
         find("[data-node='detail'] .head").click
         dial("detail.on").find("[role='switch']").click
         find("[data-run-draft]").click

@@ -18,7 +18,10 @@ module Vumbral
     # A new shot of 12 frames and small pictures, which nothing develops meanwhile.
     def begin_dark(name)
       id = begin_shot("#{name} #{rand(1 << 30)}", "empty")
-      edits = [set("general", :last, 12), set("picture", :width, 128), set("picture", :height, 72), set("picture", :exposure, 1.0)]
+      edits = [
+        set("general", :last, 12), set("picture", :width, 128), set("picture", :height, 72),
+        set("picture", :exposure, 1.0)
+      ]
       workshop.shots.edit(id, edits)
       id
     end
@@ -126,7 +129,8 @@ module Vumbral
       place("prop-1.position", [0, 1, 0])
       type("prop-1.divisions", 2)
       add("operation", "takes faces away")
-      pierced = eventually { document(id).operations("prop-1")[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      pierced =
+        eventually { document(id).operations("prop-1")[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
       open_card(pierced)
       type("#{pierced}.share", 0.08)
       open_card("prop-1")
@@ -203,7 +207,8 @@ module Vumbral
       type("prop-1.cells", 60)
       type("prop-1.uneven", 0.7)
       add("operation", "moves the surface by noise or waves")
-      raw = eventually { document(id).operations("prop-1")[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      raw =
+        eventually { document(id).operations("prop-1")[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
       open_card(raw)
       type("#{raw}.strength", 0.25)
       page.send_keys("6")
@@ -214,7 +219,13 @@ module Vumbral
       undeveloped
       # Out of the way while things are placed.
       find("[data-node='fog-1'] [data-switch='off']").click
-      workshop.shots.edit(id, [set("fog-1", :colour, [0.85, 0.6, 0.3]), set("camera", :position, [0.0, 1.4, 5.0]), set("camera", :target, [0.0, 0.7, 0.0])])
+      workshop.shots.edit(
+        id,
+        [
+          set("fog-1", :colour, [0.85, 0.6, 0.3]), set("camera", :position, [0.0, 1.4, 5.0]),
+          set("camera", :target, [0.0, 0.7, 0.0])
+        ]
+      )
       2.times do |n|
         add("lamp")
         place("lamp-#{n + 1}.position", [n.zero? ? -2.5 : 2.0, 1.8, -1.0])
@@ -237,13 +248,27 @@ module Vumbral
       find("[data-node='prop-2'] [data-put-down]").click
       eventually { expect(document(id).node("prop-2")[:position][1]).to be_between(0.0, 0.75) }
 
-      dust = Vips::Image.new_from_memory(Array.new(256) { |n| [230, 200, 150, (n % 7 == 3) ? 200 : 0] }.flatten.pack("C*"), 16, 16, 4, :uchar).copy(interpretation: :srgb).write_to_buffer(".png")
+      dust =
+        Vips::Image
+          .new_from_memory(
+            Array.new(256) { |n| [230, 200, 150, (n % 7 == 3) ? 200 : 0] }.flatten.pack("C*"), 16, 16, 4, :uchar
+          )
+          .copy(interpretation: :srgb)
+          .write_to_buffer(".png")
       drop("[data-view]", "dust.png": dust)
-      card = eventually { document(id).of(:prop).find { |prop| prop[:shape] == "card" }&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      card =
+        eventually do
+          document(id).of(:prop).find { |prop| prop[:shape] == "card" }&.id ||
+            raise(RSpec::Expectations::ExpectationNotMetError)
+        end
       place("#{card}.position", [0.3, 1.2, 3.0])
       dial("#{card}.even_lit").find("[role='switch']").click
       find("[data-node='#{card}']").click_on("Duplicate")
-      shining = eventually { document(id).of(:prop).select { |prop| prop[:shape] == "card" }[1]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      shining =
+        eventually do
+          document(id).of(:prop).select { |prop| prop[:shape] == "card" }[1]&.id ||
+            raise(RSpec::Expectations::ExpectationNotMetError)
+        end
       open_card(shining)
       place("#{shining}.position", [-0.5, 1.0, 3.4])
       type("#{shining}.light", 0.6)
@@ -261,7 +286,12 @@ module Vumbral
 
     it "into the vat: a lidded lantern sinks, fast and then slowly, in a thin medium, lit from behind, above and within, with the focus on it, out of the black" do
       id = begin_dark("Vat")
-      workshop.shots.edit(id, [set("sky", :strength, 0.0), set("sky", :background, [0.0, 0.0, 0.0])].select { |edit| document(id).the(:sky).kind.dials.key?(edit["dial"].to_sym) } + [set("camera", :position, [0.0, 1.2, 4.0]), set("camera", :target, [0.0, 0.9, 0.0])])
+      workshop.shots.edit(
+        id,
+        [set("sky", :strength, 0.0), set("sky", :background, [0.0, 0.0, 0.0])].select do |edit|
+          document(id).the(:sky).kind.dials.key?(edit["dial"].to_sym)
+        end + [set("camera", :position, [0.0, 1.2, 4.0]), set("camera", :target, [0.0, 0.9, 0.0])]
+      )
       page.send_keys("1")
       add("prop", "plane")
       place("prop-1.position", [0, 0, 0])
@@ -283,8 +313,15 @@ module Vumbral
       go_to 12
       type("prop-2.position", 0.45, 1)
       # Fast first: it slows as it comes.
-      workshop.shots.edit(id, [{"do" => "key", "node" => "prop-2", "dial" => "position", "frame" => 4, "value" => [0.0, 1.0, 0.0]}])
-      speeds = [2, 6, 10].map { |frame| document(id).then { |shot| shot.node("prop-2")[:position, frame][1] - shot.node("prop-2")[:position, frame + 1][1] } }
+      workshop.shots.edit(
+        id, [{"do" => "key", "node" => "prop-2", "dial" => "position", "frame" => 4, "value" => [0.0, 1.0, 0.0]}]
+      )
+      speeds =
+        [2, 6, 10].map do |frame|
+          document(id).then do |shot|
+            shot.node("prop-2")[:position, frame][1] - shot.node("prop-2")[:position, frame + 1][1]
+          end
+        end
       expect(speeds).to eq(speeds.sort.reverse)
 
       page.send_keys("6")
@@ -304,7 +341,9 @@ module Vumbral
       choose("camera.focus_on", "Cylinder")
       type("camera.aperture", 2)
       type("camera.samples", 12)
-      eventually { expect(Picture::Camera.new(Picture::Camera.settings(document(id), 12)).sharp[1]).to be_between(3.5, 4.2) }
+      eventually do
+        expect(Picture::Camera.new(Picture::Camera.settings(document(id), 12)).sharp[1]).to be_between(3.5, 4.2)
+      end
       high = take_print(id)
       go_to 12
       low = take_print(id)

@@ -4,7 +4,16 @@ module Vumbral
   # Lamps, fog and materials from the desk, without a run.
   RSpec.describe "Light and fog at the desk" do
     let!(:id) do
-      shelve(workshop, small_shot("Light #{rand(1 << 30)}", edits: [set("general", :last, 12), {"do" => "remove", "node" => "source-1"}, set("prop-1", :position, [0.0, 0.4, 0.0])]))
+      shelve(
+        workshop,
+        small_shot(
+          "Light #{rand(1 << 30)}",
+          edits: [
+            set("general", :last, 12), {"do" => "remove", "node" => "source-1"},
+            set("prop-1", :position, [0.0, 0.4, 0.0])
+          ]
+        )
+      )
     end
 
     def document = workshop.shots.document(id)
@@ -43,7 +52,20 @@ module Vumbral
     end
 
     it "fills a hidden prop with mist, and says where a skin hides it, with a click that mends it" do
-      workshop.shots.edit(id, [{"do" => "add", "kind" => "prop", "id" => "room", "name" => "Room", "dials" => {"shape" => "box", "size" => [1.6, 1.6, 1.6], "position" => [0.0, 0.8, 0.0]}}])
+      workshop.shots.edit(
+        id,
+        [
+          {
+            "do" => "add",
+            "kind" => "prop",
+            "id" => "room",
+            "name" => "Room",
+            "dials" => {
+              "shape" => "box", "size" => [1.6, 1.6, 1.6], "position" => [0.0, 0.8, 0.0]
+            }
+          }
+        ]
+      )
       open_desk(id)
       page.send_keys("6")
       find("[data-add='fog']").click
@@ -58,9 +80,17 @@ module Vumbral
 
     it "stands a dropped picture up as a card, balances a print's light, puts it into the shot, and undoes it" do
       open_desk(id)
-      red = Vips::Image.new_from_memory([255, 0, 0, 128].pack("C*") * 128, 16, 8, 4, :uchar).copy(interpretation: :srgb).write_to_buffer(".png")
+      red =
+        Vips::Image
+          .new_from_memory([255, 0, 0, 128].pack("C*") * 128, 16, 8, 4, :uchar)
+          .copy(interpretation: :srgb)
+          .write_to_buffer(".png")
       drop("[data-view]", "dust.png": red)
-      eventually { expect(document.nodes["prop-2"]&.then { |card| [card.name, card[:shape], card[:size][0]] }).to eq(["dust", "card", 2.0]) }
+      eventually do
+        expect(document.nodes["prop-2"]&.then { |card| [card.name, card[:shape], card[:size][0]] }).to eq(
+          ["dust", "card", 2.0]
+        )
+      end
       page.execute_script("document.activeElement?.blur()")
       page.send_keys("p")
       first("[data-print]", wait: 60).click

@@ -3,14 +3,29 @@
 module Vumbral
   # What practitioners do with liquids, from an empty shot to something that can be handed on.
   RSpec.describe "Jobs of liquids" do
-    let(:id) { shelve(workshop, Shot::Edits.apply(Studio::Starters.bare("Vase #{rand(1 << 30)}"), [set("general", :last, 10), set("picture", :width, 160), set("picture", :height, 90)])[0]) }
+    let(:id) do
+      shelve(
+        workshop,
+        Shot::Edits.apply(
+          Studio::Starters.bare("Vase #{rand(1 << 30)}"),
+          [set("general", :last, 10), set("picture", :width, 160), set("picture", :height, 90)]
+        )[
+          0
+        ]
+      )
+    end
 
     def document = workshop.shots.document(id)
 
     # A bowl and a neck that overlap, both open.
     def model
-      ring = ->(radius, height) { Array.new(16) { |n| [radius * Math.cos(n * Math::PI / 8), height, radius * Math.sin(n * Math::PI / 8)] } }
-      parts = {"bowl" => [ring[0.12, 0.02], ring[0.26, 0.2], ring[0.2, 0.42], ring[0.1, 0.5]], "neck" => [ring[0.09, 0.44], ring[0.08, 0.66]]}
+      ring = ->(radius, height) do
+        Array.new(16) { |n| [radius * Math.cos(n * Math::PI / 8), height, radius * Math.sin(n * Math::PI / 8)] }
+      end
+      parts = {
+        "bowl" => [ring[0.12, 0.02], ring[0.26, 0.2], ring[0.2, 0.42], ring[0.1, 0.5]],
+        "neck" => [ring[0.09, 0.44], ring[0.08, 0.66]]
+      }
       base = 0
       parts.map { |name, rings|
         corners = rings.flatten(1).map { |point| "v #{point.map { |c| c.round(5) }.join(" ")}" }
@@ -25,7 +40,12 @@ module Vumbral
     def chapter(name) = find("[data-chapter='#{name}']").click
 
     # The one that came last of a kind, once it is there.
-    def newest(kind, count) = eventually { document.of(kind).then { |all| (all.size == count) ? all.last.id : raise(RSpec::Expectations::ExpectationNotMetError) } }
+    def newest(kind, count) =
+      eventually do
+        document
+          .of(kind)
+          .then { |all| (all.size == count) ? all.last.id : raise(RSpec::Expectations::ExpectationNotMetError) }
+      end
 
     it "fills a vase of open parts from inside, unsteadily, and reveals it" do
       open_desk(id)
@@ -91,7 +111,9 @@ module Vumbral
       eventually { expect(document.node("force-1")[:strength]).to eq(4.0) }
 
       find("[data-run-draft]").click
-      eventually(180) { expect(workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"]) }
+      eventually(180) do
+        expect(workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
+      end
       # It goes on filling, for what pours moves; none of it is lost through the wall.
       facts = workshop.runs.state(id, "draft")[:rows].map { |row| row[:facts] }
       expect(facts.map { |one| one["volume"] }.each_cons(2)).to all(satisfy { |a, b| b >= a })
@@ -119,7 +141,9 @@ module Vumbral
 
     # A leaf that lies, pointed at both ends and twice as long as it is wide.
     def leaf
-      ring = [[-0.2, 0.0], [-0.1, 0.08], [0.02, 0.1], [0.12, 0.06], [0.2, 0.0], [0.12, -0.06], [0.02, -0.1], [-0.1, -0.08]]
+      ring = [
+        [-0.2, 0.0], [-0.1, 0.08], [0.02, 0.1], [0.12, 0.06], [0.2, 0.0], [0.12, -0.06], [0.02, -0.1], [-0.1, -0.08]
+      ]
       corners = [-0.05, 0.05].flat_map { |y| ring.map { |x, z| "v #{x} #{y} #{z}" } }
       sides = 8.times.map { |n| "f #{[n + 1, 9 + n, 9 + (n + 1) % 8, (n + 1) % 8 + 1].join(" ")}" }
       [*corners, *sides, "f #{(1..8).to_a.join(" ")}", "f #{(9..16).to_a.reverse.join(" ")}"].join("\n") + "\n"
@@ -133,8 +157,24 @@ module Vumbral
 
     # Water is thrown up inside a ring; finer and faster; then within a leaf, whose likeness rises.
     it "throws water up in a ring, then in the likeness of a leaf" do
-      ring = {"do" => "add", "kind" => "prop", "name" => "Rim", "id" => "rim", "dials" => {"shape" => "torus", "radius" => 0.16, "tube" => 0.04, "position" => [0.0, 0.2, 0.0], "shown" => false}}
-      kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"prop" => "rim", "first" => 2, "last" => 2}}
+      ring = {
+        "do" => "add",
+        "kind" => "prop",
+        "name" => "Rim",
+        "id" => "rim",
+        "dials" => {
+          "shape" => "torus", "radius" => 0.16, "tube" => 0.04, "position" => [0.0, 0.2, 0.0], "shown" => false
+        }
+      }
+      kick = {
+        "do" => "add",
+        "kind" => "kick",
+        "name" => "Kick",
+        "id" => "kick",
+        "dials" => {
+          "prop" => "rim", "first" => 2, "last" => 2
+        }
+      }
       workshop.shots.edit(id, [water(size: [0.7, 0.7, 0.6], voxel: 0.03, line: 0.24), surface, ring, kick])
       open_desk(id)
       chapter "chamber"
@@ -147,7 +187,11 @@ module Vumbral
       type("kick.velocity", 4, 1)
       expect(find("[data-caught]", wait: 60)).to have_text("particles")
       find("[data-run-draft]").click
-      fresh = -> { eventually(180) { expect(workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }).to eq(["fresh"] * 10) } }
+      fresh = -> do
+        eventually(180) do
+          expect(workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }).to eq(["fresh"] * 10)
+        end
+      end
       fresh.call
       expect(workshop.runs.state(id, "draft")[:rows][1][:facts]["drops"]).to be < 40_000
       crown = thrown(5, 0.35)

@@ -3,7 +3,17 @@
 module Vumbral
   # Thrown water: what a kick touches, before and after it was run.
   RSpec.describe "A liquid" do
-    let(:id) { shelve(workshop, Shot::Edits.apply(Studio::Starters.bare("Trough #{rand(1 << 30)}"), [set("general", :last, 8), set("picture", :width, 160), set("picture", :height, 90)])[0]) }
+    let(:id) do
+      shelve(
+        workshop,
+        Shot::Edits.apply(
+          Studio::Starters.bare("Trough #{rand(1 << 30)}"),
+          [set("general", :last, 8), set("picture", :width, 160), set("picture", :height, 90)]
+        )[
+          0
+        ]
+      )
+    end
 
     def document = workshop.shots.document(id)
 
@@ -27,7 +37,11 @@ module Vumbral
 
       find("[data-chapter='props']").click
       add("prop", "torus")
-      rim = eventually { document.of(:prop).find { |prop| prop[:shape] == "torus" } || raise(RSpec::Expectations::ExpectationNotMetError) }.id
+      rim =
+        eventually do
+          document.of(:prop).find { |prop| prop[:shape] == "torus" } ||
+            raise(RSpec::Expectations::ExpectationNotMetError)
+        end.id
       open_card(rim)
       type("#{rim}.radius", 0.16)
       type("#{rim}.tube", 0.05)
@@ -84,7 +98,15 @@ module Vumbral
     end
 
     it "shows another surface while its dial is held, and takes it without a run" do
-      kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.2, 0.2, 0.2], "first" => 2, "last" => 2}}
+      kick = {
+        "do" => "add",
+        "kind" => "kick",
+        "name" => "Kick",
+        "id" => "kick",
+        "dials" => {
+          "position" => [0.0, 0.1, 0.0], "extent" => [0.2, 0.2, 0.2], "first" => 2, "last" => 2
+        }
+      }
       workshop.shots.edit(id, [water, surface, kick])
       run_now(workshop, id)
       open_desk(id)
@@ -108,7 +130,11 @@ module Vumbral
       expect(workshop.runs.state(id, "draft")[:rows][5][:liquid]).not_to eq(first)
       # What was there before is there still.
       page.send_keys([:control, "z"])
-      eventually { expect([document.node("liquid")[:round], workshop.runs.state(id, "draft")[:rows][5]]).to match([0.5, include(state: "fresh", liquid: first)]) }
+      eventually do
+        expect([document.node("liquid")[:round], workshop.runs.state(id, "draft")[:rows][5]]).to match(
+          [0.5, include(state: "fresh", liquid: first)]
+        )
+      end
     end
   end
 end

@@ -41,7 +41,9 @@ module Vumbral
     it "shows what one does, and what it did" do
       id = anvil
       job = workshop.jobs.add("print", shelve(workshop, small_shot("Hammered")), {})
-      workshop.db[:jobs].where(id: job).update(state: "running", machine: id, lease: Time.now.to_f + 600, started_at: Time.now.to_f)
+      workshop.db[:jobs].where(id: job).update(
+        state: "running", machine: id, lease: Time.now.to_f + 600, started_at: Time.now.to_f
+      )
       visit "#{house.url}/work"
       expect(find("[data-machine='Anvil']")).to have_text("Print of Hammered")
       expect(find("[data-job='#{job}']")).to have_text("on Anvil")

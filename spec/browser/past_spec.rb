@@ -34,7 +34,13 @@ module Vumbral
       find("[data-run-line]").send_keys(:end)
       eventually { expect(find("[data-run-line]")["aria-valuenow"]).to eq("100") }
       alone = view_pixels
-      right, left = [[0.5, 0.45], [0.02, 0.45]].map { |from, wide| (wiped - alone).abs.crop((alone.width * from).round, alone.height / 5, (alone.width * wide).round, alone.height / 2).avg }
+      right, left =
+        [[0.5, 0.45], [0.02, 0.45]].map do |from, wide|
+          (wiped - alone)
+            .abs
+            .crop((alone.width * from).round, alone.height / 5, (alone.width * wide).round, alone.height / 2)
+            .avg
+        end
       expect(right).to be > 3 * left
       find("[data-against='difference']").click
       eventually { expect(view_pixels.crop(20, 100, 60, 100).avg).to be < 4 }
@@ -88,7 +94,9 @@ module Vumbral
 
     it "finds prints, things, runs and what can be done in one field" do
       open_desk(@id)
-      {"history" => "[data-history]", "draft run 1" => "[data-run-viewer]", "keys" => "[aria-label='Keys']"}.each do |words, place|
+      {
+        "history" => "[data-history]", "draft run 1" => "[data-run-viewer]", "keys" => "[aria-label='Keys']"
+      }.each do |words, place|
         page.send_keys("/")
         expect(page).to have_css("[role='dialog'] input:focus")
         page.send_keys(words)
@@ -108,7 +116,10 @@ module Vumbral
       skip "ffmpeg is not here" unless Studio::Movie.there?
       open_desk(@id)
       find("[data-clip-view]").click
-      made = eventually(90) { Dir[File.join(house.home, "clips", "*.mp4")].grep(/\h{16}\.mp4\z/).tap { |all| expect(all).not_to be_empty } }
+      made =
+        eventually(90) do
+          Dir[File.join(house.home, "clips", "*.mp4")].grep(/\h{16}\.mp4\z/).tap { |all| expect(all).not_to be_empty }
+        end
       told = `ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames,r_frame_rate -of csv=p=0 #{made[0]}`
       expect(told).to include("24/1").and include(",8")
     end
@@ -123,7 +134,9 @@ module Vumbral
       expect(page).to have_css("[data-play][aria-label='Stop']")
       page.driver.browser.action.release.perform
       eventually { expect(smoke).not_to eq(12.0) }
-      eventually(60) { expect(workshop.runs.state(@id, "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"]) }
+      eventually(60) do
+        expect(workshop.runs.state(@id, "draft")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
+      end
       eventually { expect(workshop.db[:jobs].where(kind: "live").count).to eq(0) }
       find("[data-chip='live']").click
     end
@@ -132,12 +145,30 @@ module Vumbral
   RSpec.describe "A charge in a jar that is open to one side" do
     # Four walls, a floor and a lid of clay; nothing towards +x.
     def jar
-      walls = {"back" => [[0.06, 0.6, 0.6], [-0.33, 0.5, 0.0]], "left" => [[0.6, 0.6, 0.06], [0.0, 0.5, -0.33]], "right" => [[0.6, 0.6, 0.06], [0.0, 0.5, 0.33]], "floor" => [[0.72, 0.06, 0.72], [0.0, 0.17, 0.0]], "lid" => [[0.72, 0.06, 0.72], [0.0, 0.83, 0.0]]}
-      walls.map { |name, (size, place)| {"do" => "add", "kind" => "prop", "id" => name, "name" => "Jar #{name}", "dials" => {"shape" => "box", "size" => size, "position" => place, "collider" => true}} }
+      walls = {
+        "back" => [[0.06, 0.6, 0.6], [-0.33, 0.5, 0.0]], "left" => [[0.6, 0.6, 0.06], [0.0, 0.5, -0.33]],
+        "right" => [[0.6, 0.6, 0.06], [0.0, 0.5, 0.33]], "floor" => [[0.72, 0.06, 0.72], [0.0, 0.17, 0.0]],
+        "lid" => [[0.72, 0.06, 0.72], [0.0, 0.83, 0.0]]
+      }
+      walls.map do |name, (size, place)|
+        {
+          "do" => "add",
+          "kind" => "prop",
+          "id" => name,
+          "name" => "Jar #{name}",
+          "dials" => {
+            "shape" => "box", "size" => size, "position" => place, "collider" => true
+          }
+        }
+      end
     end
 
     def charge
-      [set("prop-1", :radius, 0.12), set("prop-1", :position, [-0.1, 0.5, 0.0]), set("prop-1", :shown, false), set("chamber", :size, [2.4, 1.2, 1.2]), set("chamber", :position, [0.6, 0.0, 0.0]), set("chamber", :lift, 0.2), set("general", :last, 10), set("source-1", :temperature, 320.0)]
+      [
+        set("prop-1", :radius, 0.12), set("prop-1", :position, [-0.1, 0.5, 0.0]), set("prop-1", :shown, false),
+        set("chamber", :size, [2.4, 1.2, 1.2]), set("chamber", :position, [0.6, 0.0, 0.0]), set("chamber", :lift, 0.2),
+        set("general", :last, 10), set("source-1", :temperature, 320.0)
+      ]
     end
 
     # How far the smoke reaches along x, metres.
@@ -152,7 +183,9 @@ module Vumbral
     def push_and_run(value, number)
       type("source-1.push", value)
       find("[data-run-draft]").click
-      eventually(90) { expect(workshop.past_runs.list(@id).find { |run| run[:number] >= number && run[:there] == 10 }).not_to be_nil }
+      eventually(90) do
+        expect(workshop.past_runs.list(@id).find { |run| run[:number] >= number && run[:there] == 10 }).not_to be_nil
+      end
       eventually(60) { expect(workshop.jobs.active(@id).select { |job| job[:kind] == "run" }).to be_empty }
     end
 

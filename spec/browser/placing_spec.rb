@@ -23,7 +23,15 @@ module Vumbral
     def drag(dx, dy, from: [0, 0])
       canvas = find("canvas[tabindex]", visible: :all).native
       mouse = page.driver.browser.action
-      mouse.move_to(canvas, from[0] + 1, from[1] + 1).move_to(canvas, *from).pause(duration: 0.3).click_and_hold.move_by(dx / 2, dy / 2).move_by(dx - dx / 2, dy - dy / 2).pause(duration: 0.3).perform
+      mouse
+        .move_to(canvas, from[0] + 1, from[1] + 1)
+        .move_to(canvas, *from)
+        .pause(duration: 0.3)
+        .click_and_hold
+        .move_by(dx / 2, dy / 2)
+        .move_by(dx - dx / 2, dy - dy / 2)
+        .pause(duration: 0.3)
+        .perform
       yield if block_given?
       page.driver.browser.action.release.perform
     end
@@ -92,19 +100,39 @@ module Vumbral
     end
 
     it "copies what is picked with what is done to it, into another shot too" do
-      workshop.shots.edit(id, [{"do" => "add", "kind" => "operation", "name" => "Pierced", "dials" => {"prop" => "prop-1", "what" => "pierce"}}])
+      workshop.shots.edit(
+        id,
+        [
+          {
+            "do" => "add",
+            "kind" => "operation",
+            "name" => "Pierced",
+            "dials" => {
+              "prop" => "prop-1", "what" => "pierce"
+            }
+          }
+        ]
+      )
       pick
       page.send_keys([:control, "c"])
       expect(page).to have_text("is copied")
       page.send_keys([:control, "v"])
-      twin = -> { workshop.shots.document(id).of(:prop).find { |node| node.name == "Ember bowl" && node.id != "prop-1" } }
-      eventually { expect(twin.call&.then { |node| workshop.shots.document(id).operations(node.id).map { |one| one[:what] } }).to eq(%w[pierce]) }
+      twin = -> do
+        workshop.shots.document(id).of(:prop).find { |node| node.name == "Ember bowl" && node.id != "prop-1" }
+      end
+      eventually do
+        expect(
+          twin.call&.then { |node| workshop.shots.document(id).operations(node.id).map { |one| one[:what] } }
+        ).to eq(%w[pierce])
+      end
       expect(twin.call[:position][0]).to be_within(1e-6).of(prop[:position][0] + 0.4)
       other = shelve(workshop, small_shot("Other #{rand(1 << 30)}"))
       open_desk(other)
       page.execute_script("document.activeElement?.blur()")
       page.send_keys([:control, "v"])
-      eventually { expect(workshop.shots.document(other).of(:prop).count { |node| node.name == "Ember bowl" }).to eq(2) }
+      eventually do
+        expect(workshop.shots.document(other).of(:prop).count { |node| node.name == "Ember bowl" }).to eq(2)
+      end
     end
   end
 end

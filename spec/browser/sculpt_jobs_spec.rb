@@ -37,13 +37,24 @@ module Vumbral
     def step(what, **dials)
       count = document(@id).of(:step).size
       add("step", what)
-      name = eventually { document(@id).of(:step).map(&:id).then { |ids| (ids.size > count) ? ids.last : raise(RSpec::Expectations::ExpectationNotMetError) } }
+      name =
+        eventually do
+          document(@id)
+            .of(:step)
+            .map(&:id)
+            .then { |ids| (ids.size > count) ? ids.last : raise(RSpec::Expectations::ExpectationNotMetError) }
+        end
       open_card(name)
-      dials.each { |dial, value| value.is_a?(Numeric) ? type("#{name}.#{dial}", value) : choose("#{name}.#{dial}", value) }
+      dials.each do |dial, value|
+        value.is_a?(Numeric) ? type("#{name}.#{dial}", value) : choose("#{name}.#{dial}", value)
+      end
       name
     end
 
-    def mesh(prop, frame = 1) = Geometry::Shapes.build(Geometry::Shapes.outline(document(@id).node(prop), document: document(@id), frame: frame), workshop.assets)
+    def mesh(prop, frame = 1) =
+      Geometry::Shapes.build(
+        Geometry::Shapes.outline(document(@id).node(prop), document: document(@id), frame: frame), workshop.assets
+      )
 
     it "eaten by glaze: a tile's distance, its density divided by cells, more and more, finer, smoothed, a hollow cut, drifting in a loop, as a mesh for each frame" do
       @id = begin_bare("Tile")
@@ -85,7 +96,9 @@ module Vumbral
       type("texture-1.loops", 8)
       eventually { expect([node(@id, "texture-1")[:loops], node(@id, "prop-3")[:threshold]]).to eq([8, 0.6]) }
       expect(mesh("prop-3", 1)).to be_closed
-      expect([mesh("prop-3", 9).digest == mesh("prop-3", 1).digest, mesh("prop-3", 5).digest == mesh("prop-3", 1).digest]).to eq([true, false])
+      expect(
+        [mesh("prop-3", 9).digest == mesh("prop-3", 1).digest, mesh("prop-3", 5).digest == mesh("prop-3", 1).digest]
+      ).to eq([true, false])
       done = work(workshop, workshop.exports.start(@id, "ply", frames: 1..2, props: ["prop-3"]))
       expect(JSON.parse(done[:result])["files"]).to eq(2)
       expect(take_print(@id).avg).to be > 2
@@ -94,7 +107,8 @@ module Vumbral
     end
 
     # The surface of what the sculpt is now.
-    def mesh_of_values(level) = Sculpt::Skin.of(Sculpt::Carving.new(Geometry::Recipes.of(document(@id), 1)[0], workshop.assets).call, level)
+    def mesh_of_values(level) =
+      Sculpt::Skin.of(Sculpt::Carving.new(Geometry::Recipes.of(document(@id), 1)[0], workshop.assets).call, level)
 
     let(:drawing) { '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><path d="M10 10h80v80h-80z M35 35h30v30h-30z" fill-rule="evenodd"/></svg>' }
 
@@ -110,7 +124,10 @@ module Vumbral
       waves = step("lets waves run", spacing: 0.25, waves: 6, reach: 0.4)
       choose("#{waves}.sum", "is added")
       type("#{waves}.factor", 0.4)
-      even = eventually { keys.uniq.then { |found| (found.size > 4) ? found : raise(RSpec::Expectations::ExpectationNotMetError) } }
+      even =
+        eventually do
+          keys.uniq.then { |found| (found.size > 4) ? found : raise(RSpec::Expectations::ExpectationNotMetError) }
+        end
       type("#{waves}.loose", 0.8)
       type("#{waves}.drift", 0.1)
       eventually { expect(keys & even).to eq([]) }
@@ -156,17 +173,36 @@ module Vumbral
       step("takes a number to it", channel: "heat", amount: 1.6, mask: "inside a prop", mask_prop: "Capsule")
       step("takes a number to it", amount: 0.1)
       eventually { expect(document(@id).of(:step).size).to eq(5) }
-      key = eventually { keys.uniq.then { |found| (found.size == 8) ? found[0] : raise(RSpec::Expectations::ExpectationNotMetError) } }
+      key =
+        eventually do
+          keys.uniq.then { |found| (found.size == 8) ? found[0] : raise(RSpec::Expectations::ExpectationNotMetError) }
+        end
       bricks, head = workshop.frames.read(key)
       heat = bricks.field(:heat)
-      at = ->(y) { [0.0, y, 0.0].zip(head["corner"]).map { |c, low| ((c - low) / head["voxel"]).floor }.reverse.then { |cell| heat[*cell] } }
+      at = ->(y) do
+        [0.0, y, 0.0].zip(head["corner"])
+          .map { |c, low| ((c - low) / head["voxel"]).floor }
+          .reverse
+          .then { |cell| heat[*cell] }
+      end
       expect([at.call(0.25), at.call(0.75)]).to match([be > 1500, be_between(100, 1300)])
       lit = take_print(@id)
       expect(lit.extract_band(0).max).to be > 200
       # Yellow and orange around what is hottest.
       expect((lit.extract_band(0) - lit.extract_band(2) > 60).avg * lit.width * lit.height / 255).to be > 8
       # What is behind it is bent: the yard on a layer below, the flame on one of its own.
-      fence = (0..12).map { |n| {"do" => "add", "kind" => "prop", "name" => "Lath #{n}", "dials" => {"shape" => "box", "size" => [0.06, 3.0, 0.02], "position" => [0.14 * (n - 6), 1.0, -0.6], "colour" => [0.9, 0.9, 0.9]}} }
+      fence =
+        (0..12).map do |n|
+          {
+            "do" => "add",
+            "kind" => "prop",
+            "name" => "Lath #{n}",
+            "dials" => {
+              "shape" => "box", "size" => [0.06, 3.0, 0.02], "position" => [0.14 * (n - 6), 1.0, -0.6],
+              "colour" => [0.9, 0.9, 0.9]
+            }
+          }
+        end
       workshop.shots.edit(@id, fence + [set("sky", :strength, 1.0)])
       page.execute_script("document.activeElement?.blur()")
       chapter("8")
@@ -185,15 +221,21 @@ module Vumbral
       expect((take_print(@id) - still).abs.max).to be > 8
       done = work(workshop, workshop.exports.start(@id, "vdb", frames: 1..1))
       file = File.join(JSON.parse(done[:result])["folder"], "#{@id}.0001.vdb")
-      expect(Formats::VDBReader.new(File.binread(file), "flame").call.volumes.map(&:name)).to eq(%w[density temperature])
+      expect(Formats::VDBReader.new(File.binread(file), "flame").call.volumes.map(&:name)).to eq(
+        %w[density temperature]
+      )
     end
 
     it "down the flue: one long coil, a narrow field around it, even at first, torn, finer, frayed by the metre, with strong lamps of two colours inside" do
       @id = begin_bare("Flue")
-      workshop.shots.edit(@id, [set("sun-1", :strength, 0.0), set("sky", :strength, 0.01), set("look", :thickness, 30.0)])
+      workshop.shots.edit(
+        @id, [set("sun-1", :strength, 0.0), set("sky", :strength, 0.01), set("look", :thickness, 30.0)]
+      )
       chapter("1")
       add("prop", /\Acoil/)
-      {radius: 0.7, top_radius: 0.7, tall: 4.0, turns: 4, tube: 0.1}.each { |name, value| type("prop-1.#{name}", value) }
+      {radius: 0.7, top_radius: 0.7, tall: 4.0, turns: 4, tube: 0.1}.each do |name, value|
+        type("prop-1.#{name}", value)
+      end
       place("prop-1.turn", [90, 0, 0])
       find("[data-dial='prop-1.shown'] [role='switch']").click
       chapter("5")
@@ -201,7 +243,18 @@ module Vumbral
       choose("sculpt-1.prop", "Coil") unless page.has_css?("[data-dial='sculpt-1.prop']", text: "Coil", wait: 3)
       type("sculpt-1.voxel", 0.08)
       around = step("makes density of the distance", inside: 0.2, outside: 0.5)
-      gap = -> { Sculpt::Carving.new(Geometry::Recipes.of(document(@id), 1)[0], workshop.assets).call.then { |field| Sculpt::FieldKernels.linear(field.cells, *[0.0, 0.7, 0.5].zip([field.lattice.x, field.lattice.y, field.lattice.z]).map { |c, o| (c - o) / field.voxel }) } }
+      gap = -> do
+        Sculpt::Carving
+          .new(Geometry::Recipes.of(document(@id), 1)[0], workshop.assets)
+          .call
+          .then do |field|
+            Sculpt::FieldKernels.linear(
+              field.cells,
+              *[0.0, 0.7, 0.5].zip([field.lattice.x, field.lattice.y, field.lattice.z])
+                .map { |c, o| (c - o) / field.voxel }
+            )
+          end
+      end
       # All is one cloud until the field is narrow.
       expect(gap.call).to be > 0.01
       type("#{around}.inside", 0.05)
@@ -233,7 +286,9 @@ module Vumbral
 
     it "takes a volume that falls on the view, and a brush to it in the view, stroke by stroke" do
       state = Gas::State.still([24, 24, 24])
-      24.times { |k| 24.times { |j| 24.times { |i| state.smoke[k, j, i] = 1.0 if (k - 12)**2 + (j - 12)**2 + (i - 12)**2 < 64 } } }
+      24.times do |k|
+        24.times { |j| 24.times { |i| state.smoke[k, j, i] = 1.0 if (k - 12)**2 + (j - 12)**2 + (i - 12)**2 < 64 } }
+      end
       bytes = Formats::VDB.frame(Grid::Bricks.pack(state), voxel: 0.1, corner: [-1.2, 0.0, -1.2], ambient: 293.0)
       @id = begin_bare("Brought")
       drop("[data-view]", "cloud.vdb": bytes)
@@ -247,7 +302,16 @@ module Vumbral
       mass = -> { Sculpt::Carving.new(Geometry::Recipes.of(document(@id), 1)[0], workshop.assets).call.dense.to_a.sum }
       before = mass.call
       2.times do |n|
-        page.driver.browser.action.move_to(canvas.native, -20, 10 * n).pointer_down(:left).move_by(15, 4).move_by(15, -4).pointer_up(:left).perform
+        page
+          .driver
+          .browser
+          .action
+          .move_to(canvas.native, -20, 10 * n)
+          .pointer_down(:left)
+          .move_by(15, 4)
+          .move_by(15, -4)
+          .pointer_up(:left)
+          .perform
         eventually { expect(node(@id, "step-1")[:strokes].size).to eq(n + 1) }
       end
       expect(mass.call).to be < before - 1

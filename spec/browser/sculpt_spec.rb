@@ -10,7 +10,17 @@ module Vumbral
     def rows(id) = workshop.runs.state(id, "draft")[:rows]
 
     it "builds a volume of a prop step by step, sees it without a run, reorders its steps, prints it, and undoes it all" do
-      id = shelve(workshop, small_shot("Cloud #{rand(1 << 30)}", edits: [{"do" => "remove", "node" => "source-1"}, set("general", :last, 4), set("prop-1", :shown, false), set("picture", :width, 96), set("picture", :height, 54)]))
+      id =
+        shelve(
+          workshop,
+          small_shot(
+            "Cloud #{rand(1 << 30)}",
+            edits: [
+              {"do" => "remove", "node" => "source-1"}, set("general", :last, 4), set("prop-1", :shown, false),
+              set("picture", :width, 96), set("picture", :height, 54)
+            ]
+          )
+        )
       open_desk(id)
       page.execute_script("document.activeElement?.blur()")
       page.send_keys("5")
@@ -50,8 +60,26 @@ module Vumbral
     end
 
     it "says what a step lacks, with the texture named at it once it is chosen" do
-      id = shelve(workshop, small_shot("Eaten #{rand(1 << 30)}", edits: [{"do" => "remove", "node" => "source-1"}, {"do" => "add", "kind" => "texture", "name" => "Cells", "dials" => {"what" => "cells"}},
-        {"do" => "add", "kind" => "sculpt", "id" => "tile", "name" => "Tile", "dials" => {"prop" => "prop-1", "voxel" => 0.06}}]))
+      id =
+        shelve(
+          workshop,
+          small_shot(
+            "Eaten #{rand(1 << 30)}",
+            edits: [
+              {"do" => "remove", "node" => "source-1"},
+              {"do" => "add", "kind" => "texture", "name" => "Cells", "dials" => {"what" => "cells"}},
+              {
+                "do" => "add",
+                "kind" => "sculpt",
+                "id" => "tile",
+                "name" => "Tile",
+                "dials" => {
+                  "prop" => "prop-1", "voxel" => 0.06
+                }
+              }
+            ]
+          )
+        )
       open_desk(id)
       page.execute_script("document.activeElement?.blur()")
       page.send_keys("5")
@@ -60,7 +88,11 @@ module Vumbral
       choose("step-1.texture", "Cells")
       expect(page).to have_no_text("does nothing until you choose its texture.", wait: 30)
       choose("step-1.sum", "divides")
-      eventually { expect(Geometry::Recipes.of(document(id), 1)[0]["steps"].map { |step| step.values_at("what", "sum") }).to eq([%w[texture divide]]) }
+      eventually do
+        expect(Geometry::Recipes.of(document(id), 1)[0]["steps"].map { |step| step.values_at("what", "sum") }).to eq(
+          [%w[texture divide]]
+        )
+      end
 
       # A formula's own names are dials at once.
       add("step", "goes by a formula")
@@ -68,7 +100,9 @@ module Vumbral
       expect(dial("step-2.named_a")).to have_text("rate")
       expect(dial("step-2.named_b")).to have_text("lift")
       type("step-2.named_b", 0.25)
-      eventually { expect(Geometry::Recipes.of(document(id), 1)[0]["steps"][1]["given"]).to eq("rate" => 1.0, "lift" => 0.25) }
+      eventually do
+        expect(Geometry::Recipes.of(document(id), 1)[0]["steps"][1]["given"]).to eq("rate" => 1.0, "lift" => 0.25)
+      end
 
       # A copy of the sculpt has its steps.
       find("[data-node='tile'] .head").click
@@ -76,7 +110,13 @@ module Vumbral
       page.send_keys([:control, "c"])
       expect(page).to have_text("is copied")
       page.send_keys([:control, "v"])
-      eventually { expect(document(id).of(:sculpt).map { |sculpt| Geometry::Recipes.steps(document(id), sculpt).map { |step| step[:what] } }).to eq([%w[texture formula]] * 2) }
+      eventually do
+        expect(
+          document(id)
+            .of(:sculpt)
+            .map { |sculpt| Geometry::Recipes.steps(document(id), sculpt).map { |step| step[:what] } }
+        ).to eq([%w[texture formula]] * 2)
+      end
     end
   end
 end

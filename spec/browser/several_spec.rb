@@ -2,11 +2,29 @@
 
 module Vumbral
   RSpec.describe "Several things at once" do
-    def prop(id, **dials) = {"do" => "add", "kind" => "prop", "id" => id, "name" => id.capitalize, "dials" => dials.transform_keys(&:to_s)}
+    def prop(id, **dials) =
+      {"do" => "add", "kind" => "prop", "id" => id, "name" => id.capitalize, "dials" => dials.transform_keys(&:to_s)}
 
     let(:id) do
-      shelve(workshop, small_shot("Several #{rand(1 << 30)}", edits: [prop("pot", shape: "box", size: [0.4, 0.4, 0.4], position: [-1.0, 0.3, 0.0]), prop("jug", shape: "box", size: [0.2, 0.8, 0.2], position: [1.0, 0.9, 0.5]),
-        {"do" => "add", "kind" => "lamp", "id" => "bulb", "name" => "Bulb", "dials" => {"as" => "spot", "position" => [0.0, 3.0, 0.0], "target" => [0.0, 0.0, 0.5], "cone" => 60.0}}]))
+      shelve(
+        workshop,
+        small_shot(
+          "Several #{rand(1 << 30)}",
+          edits: [
+            prop("pot", shape: "box", size: [0.4, 0.4, 0.4], position: [-1.0, 0.3, 0.0]),
+            prop("jug", shape: "box", size: [0.2, 0.8, 0.2], position: [1.0, 0.9, 0.5]),
+            {
+              "do" => "add",
+              "kind" => "lamp",
+              "id" => "bulb",
+              "name" => "Bulb",
+              "dials" => {
+                "as" => "spot", "position" => [0.0, 3.0, 0.0], "target" => [0.0, 0.0, 0.5], "cone" => 60.0
+              }
+            }
+          ]
+        )
+      )
     end
     let(:document) { workshop.shots.document(id) }
 
@@ -45,7 +63,11 @@ module Vumbral
       eventually { expect(document.nodes.keys & %w[pot jug]).to be_empty }
       expect(page).to have_no_css("[data-chosen]")
       undo(id, 5)
-      eventually { expect([place("pot"), place("jug"), document.node("pot").locked?]).to match([[-1.0, 0.3, 0.0], [1.0, 0.9, 0.5], false]) }
+      eventually do
+        expect([place("pot"), place("jug"), document.node("pot").locked?]).to match(
+          [[-1.0, 0.3, 0.0], [1.0, 0.9, 0.5], false]
+        )
+      end
     end
 
     it "moves all that is chosen with the handles of one" do
@@ -62,7 +84,18 @@ module Vumbral
       end
       # Some handles go up, or towards the eye: the first that goes sideways is taken.
       sideways = lambda do |spot|
-        page.driver.browser.action.move_to(canvas, *spot).pause(duration: 0.2).click_and_hold.move_by(30, 0).move_by(30, 0).pause(duration: 0.2).release.perform
+        page
+          .driver
+          .browser
+          .action
+          .move_to(canvas, *spot)
+          .pause(duration: 0.2)
+          .click_and_hold
+          .move_by(30, 0)
+          .move_by(30, 0)
+          .pause(duration: 0.2)
+          .release
+          .perform
         20.times.any? { place("pot")[0] > -0.95 || (sleep(0.1) && false) }
       end
       spots = (-8..0).to_a.product((-3..6).to_a).map { |n, m| [(n * width / 20).round, (m * height / 20).round] }
@@ -79,9 +112,25 @@ module Vumbral
       # The view may take the step back a little later than the shot.
       sleep 0.5
       eventually { expect(taken.call(*@at)).to be(true) }
-      page.driver.browser.action.move_to(canvas, *@at).pause(duration: 0.2).click_and_hold.move_by(90, 0).move_by(90, 0).pause(duration: 0.2).release.perform
+      page
+        .driver
+        .browser
+        .action
+        .move_to(canvas, *@at)
+        .pause(duration: 0.2)
+        .click_and_hold
+        .move_by(90, 0)
+        .move_by(90, 0)
+        .pause(duration: 0.2)
+        .release
+        .perform
       eventually { expect(place("pot")[0]).to be > -0.95 }
-      expect(place("pot")).to match([be_within(1e-4).of((place("pot")[0] * 4).round / 4.0), be_within(1e-4).of(0.3), be_within(1e-4).of((place("pot")[2] * 4).round / 4.0)])
+      expect(place("pot")).to match(
+        [
+          be_within(1e-4).of((place("pot")[0] * 4).round / 4.0), be_within(1e-4).of(0.3),
+          be_within(1e-4).of((place("pot")[2] * 4).round / 4.0)
+        ]
+      )
     end
 
     it "groups them under a mark, which hides them, and makes more of the group in a row" do
@@ -118,7 +167,9 @@ module Vumbral
       page.send_keys([:control, "c"])
       expect(page).to have_text("2 things are copied")
       page.send_keys([:control, "v"])
-      twins = -> { document.of(:prop).select { |node| %w[Pot Jug].include?(node.name) && !%w[pot jug].include?(node.id) } }
+      twins = -> do
+        document.of(:prop).select { |node| %w[Pot Jug].include?(node.name) && !%w[pot jug].include?(node.id) }
+      end
       eventually { expect(twins.call.size).to eq(2) }
       pot, jug = twins.call.sort_by(&:name).reverse
       expect(jug[:leader]).to eq(pot.id)
@@ -132,12 +183,20 @@ module Vumbral
       open_card("bulb")
       find("[data-node='bulb'] [data-look-from-lamp]").click
       find("[data-node='bulb'] [data-hang-here]").click
-      eventually { expect(document.node("bulb")[:position]).to match([be_within(0.01).of(0.0), be_within(0.01).of(3.0), be_within(0.01).of(0.0)]) }
+      eventually do
+        expect(document.node("bulb")[:position]).to match(
+          [be_within(0.01).of(0.0), be_within(0.01).of(3.0), be_within(0.01).of(0.0)]
+        )
+      end
       canvas = find("canvas[tabindex]", visible: :all).native
       page.driver.browser.action.move_to(canvas, 0, 0).click_and_hold.move_by(60, 20).move_by(20, 10).release.perform
       find("[data-node='bulb'] [data-hang-here]").click
-      eventually { expect(document.node("bulb")[:position][0].abs + document.node("bulb")[:position][2].abs).to be > 0.2 }
-      expect(document.node("bulb")[:target]).to match([be_within(0.01).of(0.0), be_within(0.01).of(0.0), be_within(0.01).of(0.5)])
+      eventually do
+        expect(document.node("bulb")[:position][0].abs + document.node("bulb")[:position][2].abs).to be > 0.2
+      end
+      expect(document.node("bulb")[:target]).to match(
+        [be_within(0.01).of(0.0), be_within(0.01).of(0.0), be_within(0.01).of(0.5)]
+      )
     end
 
     it "lets a prop stand on what is below for good, and has copies of it along a way that is drawn" do
@@ -154,12 +213,26 @@ module Vumbral
       eventually { expect(document.node(operation)[:spread]).to eq("stroke") }
       find("[data-dial='#{operation}.way'] [data-pick-places]").click
       canvas = find("canvas[tabindex]", visible: :all).native
-      page.driver.browser.action.move_to(canvas, -120, 130).click_and_hold.move_by(60, 4).pause(duration: 0.1).move_by(60, -4).pause(duration: 0.1).move_by(60, 6).pause(duration: 0.1).perform
+      page
+        .driver
+        .browser
+        .action
+        .move_to(canvas, -120, 130)
+        .click_and_hold
+        .move_by(60, 4)
+        .pause(duration: 0.1)
+        .move_by(60, -4)
+        .pause(duration: 0.1)
+        .move_by(60, 6)
+        .pause(duration: 0.1)
+        .perform
       expect(page).to have_css("[data-trail]")
       page.driver.browser.action.release.perform
       eventually { expect(document.node(operation)[:way].size).to be > 2 }
       rows = Geometry::Operations.rows(document, document.node("jug"), 1)
-      expect(Geometry::Shapes.build(Geometry::Bodies.of(document, document.node("jug"), 1)["outline"], workshop.assets).count).to eq(12 * rows[0]["number"])
+      expect(
+        Geometry::Shapes.build(Geometry::Bodies.of(document, document.node("jug"), 1)["outline"], workshop.assets).count
+      ).to eq(12 * rows[0]["number"])
     end
   end
 end

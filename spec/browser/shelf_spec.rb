@@ -55,7 +55,9 @@ module Vumbral
       expect(card(id).find("[data-held]")).to have_text(/8 frames, full · [\d.]+ [KM]B/)
       card(id).hover
       expect(card(id)).to have_css("img[data-reel]", wait: 60)
-      eventually { expect(page.evaluate_script("document.querySelector('[data-reel]').naturalWidth")).to eq(Studio::Reels::SIZE[0]) }
+      eventually do
+        expect(page.evaluate_script("document.querySelector('[data-reel]').naturalWidth")).to eq(Studio::Reels::SIZE[0])
+      end
       find("h1").hover
       expect(page).to have_no_css("img[data-reel]")
     end
@@ -72,13 +74,19 @@ module Vumbral
         text: "Line 2 of broken.obj has a face that uses point 2, but there are 1 points so far.", wait: 30)
       expect(workshop.shots.list.map { |row| row[:name] }).not_to include("Never")
       page.send_keys(:escape)
-      {"newer.json" => ['{"format":"vumbral-shot","version":9,"name":"x","nodes":[]}', "newer.json was saved by a newer Vumbral"],
-       "list.json" => ["shopping", "list.json is not JSON: it cannot be read from line 1, column 1 on, where it has \"shopping\". Bring a file that Vumbral saved"]}
-        .each do |file, (text, sentence)|
-          File.write(File.join(house.home, file), text)
-          attach_file "Shot file", File.join(house.home, file), make_visible: true
-          expect(page).to have_text(sentence)
-        end
+      {
+        "newer.json" => [
+          '{"format":"vumbral-shot","version":9,"name":"x","nodes":[]}', "newer.json was saved by a newer Vumbral"
+        ],
+        "list.json" => [
+          "shopping",
+          "list.json is not JSON: it cannot be read from line 1, column 1 on, where it has \"shopping\". Bring a file that Vumbral saved"
+        ]
+      }.each do |file, (text, sentence)|
+        File.write(File.join(house.home, file), text)
+        attach_file "Shot file", File.join(house.home, file), make_visible: true
+        expect(page).to have_text(sentence)
+      end
     end
 
     it "leads back from a shot that is not there" do

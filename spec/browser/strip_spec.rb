@@ -36,7 +36,11 @@ module Vumbral
       eventually(90) { expect(find("[data-strip-state]").text).to include("4 done") }
       page.execute_script("const range = document.querySelector('[data-strip-frame]'); range.value = 4; range.dispatchEvent(new Event('input', {bubbles: true}))")
       # Every one has its picture, and they differ.
-      eventually(90) { expect(seen.size == 4 && seen.all? { |bright| bright > 1 } && seen.map { |bright| bright.round(2) }.uniq.size >= 2).to be(true) }
+      eventually(90) do
+        expect(
+          seen.size == 4 && seen.all? { |bright| bright > 1 } && seen.map { |bright| bright.round(2) }.uniq.size >= 2
+        ).to be(true)
+      end
       before = seen
       tile = all("[data-tile]")[1]
       page.driver.browser.action.move_to(tile.native).click_and_hold.move_by(40, 10).release.perform

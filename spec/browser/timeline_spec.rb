@@ -4,10 +4,26 @@ module Vumbral
   # Making timing where it is seen: keys, curves, formulas, many rows at once.
   RSpec.describe "The timeline" do
     let(:sources) do
-      (2..5).map { |n| {"do" => "add", "kind" => "source", "id" => "source-#{n}", "name" => "Puff #{n}", "dials" => {"prop" => "prop-1", "first" => 3, "last" => 6, "smoke" => 0.5}} }
+      (2..5).map do |n|
+        {
+          "do" => "add",
+          "kind" => "source",
+          "id" => "source-#{n}",
+          "name" => "Puff #{n}",
+          "dials" => {
+            "prop" => "prop-1", "first" => 3, "last" => 6, "smoke" => 0.5
+          }
+        }
+      end
     end
     let!(:id) do
-      shelve(workshop, small_shot("Timing #{rand(1 << 30)}", edits: [set("general", :last, 48), set("source-1", :first, 3), set("source-1", :last, 6), *sources]))
+      shelve(
+        workshop,
+        small_shot(
+          "Timing #{rand(1 << 30)}",
+          edits: [set("general", :last, 48), set("source-1", :first, 3), set("source-1", :last, 6), *sources]
+        )
+      )
     end
 
     before do
@@ -19,20 +35,30 @@ module Vumbral
 
     def keys(node, dial) = document.node(node).keyed(dial)&.keys.to_a.map { |key| [key.frame, key.value] }
 
-    def key(frame, value, dial = "strength", node = "source-1", **more) = {"do" => "key", "node" => node, "dial" => dial, "frame" => frame, "value" => value, **more.transform_keys(&:to_s)}
+    def key(frame, value, dial = "strength", node = "source-1", **more) =
+      {
+        "do" => "key", "node" => node, "dial" => dial, "frame" => frame, "value" => value, **more.transform_keys(&:to_s)
+      }
 
     def drag(element, across, up = 0, alt: false, shift: false)
       action = page.driver.browser.action
       action = action.key_down(:alt) if alt
       action = action.key_down(:shift) if shift
-      action = action.move_to(element.native).click_and_hold.move_by(across / 2, up / 2).move_by(across - across / 2, up - up / 2).release
+      action =
+        action
+          .move_to(element.native)
+          .click_and_hold
+          .move_by(across / 2, up / 2)
+          .move_by(across - across / 2, up - up / 2)
+          .release
       action = action.key_up(:alt) if alt
       action = action.key_up(:shift) if shift
       action.perform
     end
 
     # Pixels that a number of frames takes.
-    def wide(frames) = (frames * (page.evaluate_script("document.querySelector('.timeline .ruler').clientWidth") - 12) / 47.0).round
+    def wide(frames) =
+      (frames * (page.evaluate_script("document.querySelector('.timeline .ruler').clientWidth") - 12) / 47.0).round
 
     def undo
       page.execute_script("document.activeElement?.blur()")
@@ -41,10 +67,21 @@ module Vumbral
 
     it "staggers five sources, and takes it back in one step" do
       find("[data-time-row='source-1.strength']").click
-      (2..5).each { |n| page.driver.browser.action.key_down(:control).click(find("[data-time-row='source-#{n}.strength']").native).key_up(:control).perform }
+      (2..5).each do |n|
+        page
+          .driver
+          .browser
+          .action
+          .key_down(:control)
+          .click(find("[data-time-row='source-#{n}.strength']").native)
+          .key_up(:control)
+          .perform
+      end
       expect(page).to have_css("[data-picked]", text: "5 rows")
       find("[data-retime]").click
-      {"step" => 4, "by" => 2}.each { |name, value| find("[data-retime-field='#{name}']").send_keys([:control, "a"], value.to_s, :tab) }
+      {"step" => 4, "by" => 2}.each do |name, value|
+        find("[data-retime-field='#{name}']").send_keys([:control, "a"], value.to_s, :tab)
+      end
       find("[data-retime-carry]").click
       firsts = -> { (1..5).map { |n| document.node("source-#{n}")[:first] } }
       eventually { expect(firsts.call).to eq([5, 9, 13, 17, 21]) }
@@ -77,7 +114,9 @@ module Vumbral
       find("[data-beyond='after']").click
       find(".n-base-select-option", text: "begins again", exact_text: true).click
       eventually { expect(document.node("source-1").keyed(:strength).after).to eq("again") }
-      expect(document.node("source-1")[:strength, 25 + 13]).to be_within(1e-6).of(document.node("source-1")[:strength, 18])
+      expect(document.node("source-1")[:strength, 25 + 13]).to be_within(1e-6).of(
+        document.node("source-1")[:strength, 18]
+      )
       middle.call.send_keys(:delete)
       eventually { expect(keys("source-1", :strength).map(&:first)).to eq([5, 25]) }
       4.times { undo }
@@ -92,11 +131,26 @@ module Vumbral
       width = page.evaluate_script("document.querySelector('.timeline .ruler').clientWidth")
       # From before the first frame's keys to after the tenth, over both rows.
       other = find("[data-time-row='source-1.strength']").ancestor(".line").find(".cell")
-      up = page.evaluate_script("arguments[0].getBoundingClientRect().y - arguments[1].getBoundingClientRect().y", other, lane)
-      page.driver.browser.action.move_to(lane.native, wide(2) - width / 2, 8).click_and_hold.move_by(wide(9), up.round - 12).release.perform
+      up =
+        page.evaluate_script(
+          "arguments[0].getBoundingClientRect().y - arguments[1].getBoundingClientRect().y", other, lane
+        )
+      page
+        .driver
+        .browser
+        .action
+        .move_to(lane.native, wide(2) - width / 2, 8)
+        .click_and_hold
+        .move_by(wide(9), up.round - 12)
+        .release
+        .perform
       expect(page).to have_css("[data-picked]", text: "4 keys")
       drag(all("[data-timeline-key][aria-pressed='true']").first, wide(4))
-      eventually { expect([keys("source-1", :strength).map(&:first), keys("source-1", :smoke).map(&:first)]).to eq([[9, 13, 20], [9, 13]]) }
+      eventually do
+        expect([keys("source-1", :strength).map(&:first), keys("source-1", :smoke).map(&:first)]).to eq(
+          [[9, 13, 20], [9, 13]]
+        )
+      end
       drag(all("[data-timeline-key][aria-pressed='true']").first, wide(15), alt: true)
       eventually { expect(keys("source-1", :smoke).map(&:first)).to eq([9, 13, 24, 28]) }
       find("[data-eases]").click
@@ -164,7 +218,11 @@ module Vumbral
       find("[data-settings]").click
       find("[data-stretch]").click
       type_into "general.last", 95
-      eventually { expect([document.last_frame, document.node("source-4")[:first], document.node("source-4")[:last]]).to eq([95, 5, 11]) }
+      eventually do
+        expect([document.last_frame, document.node("source-4")[:first], document.node("source-4")[:last]]).to eq(
+          [95, 5, 11]
+        )
+      end
     end
   end
 end

@@ -32,7 +32,8 @@ module Vumbral
       place("prop-1.position", [0, 0.5, 0])
       type("prop-1.radius", 0.3)
       add("operation", "moves the surface by noise")
-      coil = eventually { document(id).operations("prop-1")[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      coil =
+        eventually { document(id).operations("prop-1")[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
       open_card(coil)
       type("#{coil}.drift", 2)
       key("#{coil}.strength", 1 => 0.01, 10 => 0.12)
@@ -45,11 +46,17 @@ module Vumbral
       page.send_keys(:escape)
       find("[data-export]").click
       expect(page).to have_css("[data-exported]", wait: 60)
-      made = eventually { workshop.exports.list(id).find { |row| row[:files].any? { |file| file.end_with?(".glb") } } || raise(RSpec::Expectations::ExpectationNotMetError) }
+      made =
+        eventually do
+          workshop.exports.list(id).find { |row| row[:files].any? { |file| file.end_with?(".glb") } } ||
+            raise(RSpec::Expectations::ExpectationNotMetError)
+        end
       bytes = File.binread(workshop.exports.folder(id, made[:name], made[:files][0]))
       drop("[data-view]", "coil.glb": bytes)
       find("[data-put]", wait: 60).click
-      eventually { expect(document(id).nodes["prop-2"]&.then { |prop| [prop[:shape], prop[:plays]] }).to eq(["mesh", true]) }
+      eventually do
+        expect(document(id).nodes["prop-2"]&.then { |prop| [prop[:shape], prop[:plays]] }).to eq(["mesh", true])
+      end
       page.send_keys("1")
       find("[data-node='prop-1'] [data-switch='off']").click
       place("prop-2.position", [0, 0.5, 0])
@@ -61,9 +68,13 @@ module Vumbral
       page.send_keys("3")
       open_card("chamber")
       place("chamber.size", [1.0, 1.0, 1.0])
-      {"voxel" => 0.04, "draft" => 2, "stir" => 0.6, "smoke_fade" => 0.3, "lift" => "= 1 + frame / 6"}.each { |dial, value| type("chamber.#{dial}", value) }
+      {
+        "voxel" => 0.04, "draft" => 2, "stir" => 0.6, "smoke_fade" => 0.3, "lift" => "= 1 + frame / 6"
+      }.each { |dial, value| type("chamber.#{dial}", value) }
       dial("chamber.grow").find("[role='switch']").click
-      eventually { expect([document(id).node("chamber")[:grow], document(id).node("chamber")[:lift, 12]]).to eq([true, 3.0]) }
+      eventually do
+        expect([document(id).node("chamber")[:grow], document(id).node("chamber")[:lift, 12]]).to eq([true, 3.0])
+      end
       draft(id)
       # It has grown out of the box that it began in.
       expect(used(id).last).to be > 13**3
@@ -74,7 +85,8 @@ module Vumbral
       place("prop-3.size", [0.04, 0.7, 0.04])
       place("prop-3.position", [0, 0.35, -0.6])
       add("operation", "makes many of it")
-      fence = eventually { document(id).operations("prop-3")[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
+      fence =
+        eventually { document(id).operations("prop-3")[0]&.id || raise(RSpec::Expectations::ExpectationNotMetError) }
       open_card(fence)
       choose("#{fence}.spread", "in a box")
       open_card("prop-3")
@@ -84,7 +96,11 @@ module Vumbral
       go_to 1
       dial("prop-3.shown").find("[role='switch']").click
       dial("prop-3.shown").find("[data-key]").click unless dial("prop-3.shown").has_css?(".key.here", wait: 1)
-      eventually { expect([1, 7, 8, 12].map { |frame| document(id).node("prop-3")[:shown, frame] }).to eq([true, true, false, false]) }
+      eventually do
+        expect([1, 7, 8, 12].map { |frame| document(id).node("prop-3")[:shown, frame] }).to eq(
+          [true, true, false, false]
+        )
+      end
       page.send_keys("3")
       type("chamber.voxel", 0.03)
       draft(id)
@@ -135,7 +151,13 @@ module Vumbral
         open_card("source-1")
         find("[data-node='source-1'] [data-add-map]").click
         pick_option(what)
-        eventually { expect(document(id).of(:map).count { |map| map[:to] == "source-1" && map.kind.dials[:what].choices[map[:what].to_sym] == what }).to eq(1) }
+        eventually do
+          expect(
+            document(id)
+              .of(:map)
+              .count { |map| map[:to] == "source-1" && map.kind.dials[:what].choices[map[:what].to_sym] == what }
+          ).to eq(1)
+        end
       end
       %w[map-3 map-4].each do |map|
         open_card(map)
@@ -180,7 +202,9 @@ module Vumbral
         place("#{bowl}.position", at)
         type("#{bowl}.scale", 0.5, 1)
         dial("#{bowl}.breaks").find("[role='switch']").click
-        {"break_frame" => 3, "pieces" => pieces, "blast_strength" => 4}.each { |dial, value| type("#{bowl}.#{dial}", value) }
+        {"break_frame" => 3, "pieces" => pieces, "blast_strength" => 4}.each do |dial, value|
+          type("#{bowl}.#{dial}", value)
+        end
       end
       open_card("prop-1")
       type("prop-1.gather", 0.7)
@@ -206,7 +230,17 @@ module Vumbral
       open_card("chamber")
       place("chamber.size", [2.4, 1.6, 2.4])
       {"voxel" => 0.06, "draft" => 1}.each { |dial, value| type("chamber.#{dial}", value) }
-      {"time_scale" => {3 => 1, 10 => 0.5}, "stir" => {3 => 1, 12 => 0.2}, "burn_swell" => {3 => 2, 8 => 1}}.each { |dial, values| key("chamber.#{dial}", values) }
+      {
+        "time_scale" => {
+          3 => 1, 10 => 0.5
+        },
+        "stir" => {
+          3 => 1, 12 => 0.2
+        },
+        "burn_swell" => {
+          3 => 2, 8 => 1
+        }
+      }.each { |dial, values| key("chamber.#{dial}", values) }
       page.send_keys("6")
       add("lamp")
       choose("lamp-1.as", "a spot, in a cone")

@@ -6,11 +6,20 @@ module Vumbral
     def demo(shot, voxel)
       name = "#{shot::NAME} #{rand(1 << 30)}"
       id = workshop.shots.import(Studio::Starters.bare(name).to_json)[:id]
-      meshes = shot.meshes.transform_values { |mesh| workshop.assets.bring(Formats::OBJ.write(mesh), "#{shot::ID}.obj")[:digest] }
+      meshes =
+        shot.meshes.transform_values do |mesh|
+          workshop.assets.bring(Formats::OBJ.write(mesh), "#{shot::ID}.obj")[:digest]
+        end
       pictures = shot.respond_to?(:pictures) ? shot.pictures : {}
       brought = pictures.to_h { |name, png| [name, workshop.assets.bring_picture(png, "#{name}.png")[:digest]] }
       workshop.shots.edit(id, shot.edits(meshes.merge(brought)))
-      workshop.shots.edit(id, [set("chamber", :voxel, voxel), set("chamber", :draft, 1.0), set("general", :last, shot::PRINT), set("picture", :grain, 0.0)])
+      workshop.shots.edit(
+        id,
+        [
+          set("chamber", :voxel, voxel), set("chamber", :draft, 1.0), set("general", :last, shot::PRINT),
+          set("picture", :grain, 0.0)
+        ]
+      )
       id
     end
 
@@ -29,7 +38,10 @@ module Vumbral
       eventually(60) { expect(find("[data-view]")["data-scale"]).to eq("1") }
       view = view_pixels
       width, height = view.width & ~1, view.height & ~1
-      number = JSON.parse(workshop.db[:jobs][id: finished(workshop.prints.take(id, frame, size: [width, height]))][:result])["number"]
+      number =
+        JSON.parse(workshop.db[:jobs][id: finished(workshop.prints.take(id, frame, size: [width, height]))][:result])[
+          "number"
+        ]
       print = Vips::Image.new_from_file(workshop.prints.path(id, number))
       (small(view.crop(0, 0, width, height).copy_memory) - small(print)).abs.avg / 255.0
     end

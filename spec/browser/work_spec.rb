@@ -4,7 +4,11 @@ module Vumbral
   # The page of all work, and of what takes room.
   RSpec.describe "All work" do
     it "holds a run back, lets it go on, does it once more after it was stopped, and gives room back" do
-      id = shelve(workshop, small_shot("Long #{rand(1 << 30)}", edits: [set("general", :last, 200), set("chamber", :voxel, 0.045)]))
+      id =
+        shelve(
+          workshop,
+          small_shot("Long #{rand(1 << 30)}", edits: [set("general", :last, 200), set("chamber", :voxel, 0.045)])
+        )
       visit house.url
       find("[data-jobs]").click
       expect(page).to have_css("[data-work]")
@@ -36,14 +40,24 @@ module Vumbral
     # Work of half a minute, which no worker takes.
     def done_after_long(id, kind, result = {})
       job = workshop.db.transaction do
-        workshop.jobs.add(kind, id, {}).tap { |job| workshop.db[:jobs].where(id: job).update(state: "running", worker: Process.pid, lease: workshop.now + 60, started_at: workshop.now - 30) }
+        workshop
+          .jobs
+          .add(kind, id, {})
+          .tap do |job|
+            workshop.db[:jobs].where(id: job).update(
+              state: "running", worker: Process.pid, lease: workshop.now + 60, started_at: workshop.now - 30
+            )
+          end
       end
       workshop.jobs.finish(job, result)
     end
 
     it "tells of long work that was done while one looked elsewhere: in the title, and by the browser where that is wanted and allowed" do
       visit "#{house.url}/work"
-      allowed = ->(answer) { page.execute_script("Notification.requestPermission = () => Promise.resolve('#{answer}')") || find("[data-notices] [data-shown]").click }
+      allowed = ->(answer) do
+        page.execute_script("Notification.requestPermission = () => Promise.resolve('#{answer}')") ||
+          find("[data-notices] [data-shown]").click
+      end
       find("[data-notices] [data-sound]").click
       expect(page).to have_css("[data-sound][aria-checked='true']")
       allowed["denied"]
@@ -69,7 +83,10 @@ module Vumbral
     end
 
     it "keeps what is set of a thing for others of its kind, and shows what is set of a whole chapter" do
-      one, two = [2.5, 6.5].map { |smoke| shelve(workshop, small_shot("Preset #{rand(1 << 30)}", edits: [set("source-1", :smoke, smoke)])) }
+      one, two =
+        [2.5, 6.5].map do |smoke|
+          shelve(workshop, small_shot("Preset #{rand(1 << 30)}", edits: [set("source-1", :smoke, smoke)]))
+        end
       open_desk(one)
       page.send_keys("2")
       open_card("source-1")

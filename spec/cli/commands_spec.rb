@@ -14,7 +14,9 @@ module Vumbral
     def json(*arguments) = JSON.parse(vumbral(*arguments, "--json")[0], symbolize_names: true)
 
     def tune(shot)
-      %w[general.last=6 chamber.size=1,1.4,1 chamber.voxel=0.08 chamber.draft=1.5].each { |setting| vumbral("set", shot, *setting.split("=")) }
+      %w[general.last=6 chamber.size=1,1.4,1 chamber.voxel=0.08 chamber.draft=1.5].each do |setting|
+        vumbral("set", shot, *setting.split("="))
+      end
     end
 
     it "goes the whole way: a mesh, a shot, dials, a run, a print, exports" do
@@ -34,7 +36,9 @@ module Vumbral
       expect(File.binread(picture)[1, 3]).to eq("PNG")
       sheet = json("sheet", "jug-steam", "--frames", "2,5-6", "--size", "96x54", "--out", File.join(@dir, "sheet.png"))
       expect(sheet[:frames].map { |row| row[:frame] }).to eq([2, 5, 6])
-      expect(sheet[:frames]).to all(include(quality: "full", bright: be_between(0, 1), dark: be_between(0, 1), peak: be > 293))
+      expect(sheet[:frames]).to all(
+        include(quality: "full", bright: be_between(0, 1), dark: be_between(0, 1), peak: be > 293)
+      )
       expect(File.binread(sheet[:out])[16, 8].unpack("N2")).to match([be_between(192, 204), be_between(150, 190)])
       expect(json("export", "jug-steam", "--as", "vdb", "--out", File.join(@dir, "out"), "--frames",
         "5-6")).to include(files: 2)
@@ -96,10 +100,25 @@ module Vumbral
     end
 
     it "brings plates and tables for the finish, follows and says what is missing" do
-      files = [40, 90].each_with_index.map { |level, n| File.join(@dir, "wall.#{n}.png").tap { |path| Vips::Image.black(24, 16, bands: 3).linear(1, level).cast(:uchar).copy(interpretation: :srgb).write_to_file(path) } }
+      files =
+        [40, 90].each_with_index.map do |level, n|
+          File
+            .join(@dir, "wall.#{n}.png")
+            .tap do |path|
+              Vips::Image
+                .black(24, 16, bands: 3)
+                .linear(1, level)
+                .cast(:uchar)
+                .copy(interpretation: :srgb)
+                .write_to_file(path)
+            end
+        end
       plate = json("plate", *files)
       expect(plate[:facts]).to include(frames: 2, width: 24)
-      File.write(cube = File.join(@dir, "dusk.cube"), Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 1.0, 1.0, 1.0], 2, 1, 1, 3)).write)
+      File.write(
+        cube = File.join(@dir, "dusk.cube"),
+        Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 1.0, 1.0, 1.0], 2, 1, 1, 3)).write
+      )
       expect(vumbral("table", cube)[0]).to match(/\Adusk.cube: an effect takes it as its table [0-9a-f]{24}\.\n\z/)
       expect(vumbral("plate", File.join(@dir, "none.png"))).to match(["", /There is no file/, 1])
       vumbral("new", "plume", "--name", "Puff")
@@ -140,7 +159,10 @@ end
 module Vumbral
   RSpec.describe CLI::DialList do
     it "is what the documentation says" do
-      expect(File.read(File.join(ROOT, "docs", "dials.md")).chomp).to eq(described_class.new(Shot::Kinds.all.values).text), "run: bin/vumbral dials > docs/dials.md"
+      expect(File.read(File.join(ROOT, "docs", "dials.md")).chomp).to eq(
+        described_class.new(Shot::Kinds.all.values).text
+      ),
+        "run: bin/vumbral dials > docs/dials.md"
     end
   end
 end

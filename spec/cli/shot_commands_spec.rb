@@ -34,7 +34,9 @@ module Vumbral
         expect(run("runs", id, "--take-away", "2")[0]).to include "MB were given back"
         kept = json("kept")[:kept]
         expect(kept.map { |row| row[:name] }).to eq ["Thin"]
-        expect(json("kept", "--export", kept[0][:digest])[:folders].map { |folder| Dir[File.join(folder, "*.vdb")].size }).to eq [8]
+        expect(
+          json("kept", "--export", kept[0][:digest])[:folders].map { |folder| Dir[File.join(folder, "*.vdb")].size }
+        ).to eq [8]
         expect(json("kept", "--let-go", kept[0][:digest])).to include(kept: [], given: Integer)
       end
 
@@ -97,7 +99,9 @@ module Vumbral
 
     it "duplicates, takes away and puts back, and lets go only when it is sure" do
       expect(run("duplicate", id)[0]).to eq("Made the shot little-puff-copy.\n")
-      expect(run("take-away", "little-puff-copy")[0]).to eq("Took little-puff-copy away; put-back little-puff-copy puts it back.\n")
+      expect(run("take-away", "little-puff-copy")[0]).to eq(
+        "Took little-puff-copy away; put-back little-puff-copy puts it back.\n"
+      )
       expect(json("shots", "--away").map { |row| row[:id] }).to eq(["little-puff-copy"])
       expect(run("put-back", "little-puff-copy")[0]).to eq("Put little-puff-copy back.\n")
       expect(json("let-go", "little-puff-copy", "--yes")).to include(code: "on_the_shelf")
@@ -111,19 +115,30 @@ module Vumbral
 
     it "brings meshes in, bakes one that moves, and hands props on without a run" do
       ring = Geometry::Builders.torus(0.4, 0.1, sides: 8, around: 6)
-      numbered = Array.new(3) { |n| file(Formats::OBJ.write(ring.transformed(Geometry::Transform.place(scale: [1.0 + n, 1.0, 1.0]))), "ring.#{n}.obj") }
+      numbered =
+        Array.new(3) do |n|
+          file(
+            Formats::OBJ.write(ring.transformed(Geometry::Transform.place(scale: [1.0 + n, 1.0, 1.0]))), "ring.#{n}.obj"
+          )
+        end
       expect(run("bring", id, *numbered)).to eq(["ring.#.obj brought in\n", "", 0])
       file("newmtl clay\nKd 0.5 0.4 0.3\n", "pot.mtl")
       pot = file("mtllib pot.mtl\nmtllib none.mtl\nusemtl clay\n#{Formats::OBJ.write(ring)}", "pot.obj")
       found = json("bring", id, pot, "--unit", "cm")
-      expect(found).to include(changed: "pot.obj brought in", props: ["prop-3"], mesh: include(facts: include(coloured: true, left_out: [/none.mtl were left out/])))
+      expect(found).to include(
+        changed: "pot.obj brought in", props: ["prop-3"],
+        mesh: include(facts: include(coloured: true, left_out: [/none.mtl were left out/]))
+      )
       expect(run("bake", id, "prop-2")[0]).to eq("ring baked to a mesh for each frame\n")
       expect(run("export", id, "--as", "ply", "--frames", "2-3", "--out", File.join(@dir, "out"))[2]).to eq(0)
       expect(Dir.children(File.join(@dir, "out")).sort).to eq(%w[little-puff.0002.ply little-puff.0003.ply])
-      expect(run("bring", id, file("x", "pot.blob"))).to eq(["", "pot.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB.\n", 1])
+      expect(run("bring", id, file("x", "pot.blob"))).to eq(
+        ["", "pot.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB.\n", 1]
+      )
       expect(run("bring", id)[1]).to eq("Name a mesh file to bring.\n")
       state = Gas::State.still([16, 16, 16]).tap { |still| still.smoke[8, 8, 8] = 1.0 }
-      cloud = file(Formats::VDB.frame(Grid::Bricks.pack(state), voxel: 0.1, corner: [0.0] * 3, ambient: 293.0), "cloud.vdb")
+      cloud =
+        file(Formats::VDB.frame(Grid::Bricks.pack(state), voxel: 0.1, corner: [0.0] * 3, ambient: 293.0), "cloud.vdb")
       expect(json("bring", id, cloud)).to include(sculpt: "sculpt-1")
       expect(run("bring", id, file("x", "none.vdb"))).to eq(["", "none.vdb is no OpenVDB file.\n", 1])
     end
@@ -160,7 +175,13 @@ module Vumbral
 
     it "runs a test strip and makes a sheet of it" do
       out = File.join(@dir, "strip.png")
-      said = run("strip", id, "--dial", "chamber.curl_boost=0,2", "--dial", "source-1.smoke=2*2/2", "--frame", "3", "--out", out)[0]
+      said =
+        run(
+          "strip", id, "--dial", "chamber.curl_boost=0,2", "--dial", "source-1.smoke=2*2/2", "--frame", "3", "--out",
+          out
+        )[
+          0
+        ]
       expect(said.lines.size).to eq(5)
       expect(said).to match(/^0 × 4 per s .*top [\d.]+/).and match(/^4 variations, 32 frames computed; sheet: /)
       expect(Vips::Image.new_from_file(out).width).to be > 600

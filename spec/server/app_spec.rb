@@ -30,7 +30,9 @@ module Vumbral
       chamber = answer[:kinds].find { |kind| kind[:name] == "chamber" }
       voxel = chamber[:dials].find { |dial| dial[:name] == "voxel" }
       expect(voxel).to include(label: "Voxel size", unit: "m", default: 0.04, range: [0.0005, 100.0], keyed: false)
-      expect(answer[:exports].keys).to eq(%i[png png16 exr jpg tif dpx vdb obj ply glb usda points drops vdb-surface zip mp4 hevc webm webm-alpha ffv1])
+      expect(answer[:exports].keys).to eq(
+        %i[png png16 exr jpg tif dpx vdb obj ply glb usda points drops vdb-surface zip mp4 hevc webm webm-alpha ffv1]
+      )
     end
 
     it "makes, lists, opens, edits, undoes, duplicates, saves and throws away shots" do
@@ -52,7 +54,9 @@ module Vumbral
       expect(last_response.headers["content-disposition"]).to include("jug-steam.shot.json")
       delete "/api/shots/jug-steam"
       get "/api/shots"
-      expect([answer[:shots], answer[:away]].map { |list| list.map { |shot| shot[:id] } }).to eq([["jug-steam-copy"], ["jug-steam"]])
+      expect([answer[:shots], answer[:away]].map { |list| list.map { |shot| shot[:id] } }).to eq(
+        [["jug-steam-copy"], ["jug-steam"]]
+      )
       send_json "/api/shots/jug-steam/put_back"
       send_json "/api/shots/jug-steam/let_go"
       expect(refused).to match([409, "on_the_shelf", /stands on the shelf/])
@@ -145,7 +149,10 @@ module Vumbral
       name, files = answer[:exports][0].values_at(:name, :files)
       get "/api/shots/#{id}/exports/#{name}/#{files[0]}"
       expect(last_response.body.unpack1("q<")).to eq(Formats::VDB::MAGIC)
-      ["/api/shots/#{id}/exports/..%2F..%2F/vumbral.sqlite3", "/api/shots/#{id}/exports/#{name}/..%2F..%2F..%2Fvumbral.sqlite3", "/api/shots/#{id}/exports/%2e%2e/%2e%2e"].each do |path|
+      [
+        "/api/shots/#{id}/exports/..%2F..%2F/vumbral.sqlite3",
+        "/api/shots/#{id}/exports/#{name}/..%2F..%2F..%2Fvumbral.sqlite3", "/api/shots/#{id}/exports/%2e%2e/%2e%2e"
+      ].each do |path|
         get path
         expect(last_response.status).to be_between(400, 404)
         expect(last_response.body).not_to include("SQLite")
@@ -163,7 +170,10 @@ module Vumbral
 
     describe "a mesh that is brought" do
       def bring(bytes, name)
-        helper = Thread.new { Studio::Worker.new(Studio::Workshop.new(@workshop.home.path)).tap { |worker| @helper = worker }.run }
+        helper =
+          Thread.new do
+            Studio::Worker.new(Studio::Workshop.new(@workshop.home.path)).tap { |worker| @helper = worker }.run
+          end
         post "/api/meshes?name=#{name}", bytes, "CONTENT_TYPE" => "application/octet-stream"
         @helper&.stop
         helper.join(10)
@@ -206,33 +216,34 @@ module Vumbral
       after { expect(@workshop.shots.document(id).to_json).to eq(before) }
 
       {
-        ["/edits", "{"] => [400, "not_json", /The body is not JSON/],
+        %w[/edits {] => [400, "not_json", /The body is not JSON/],
         ["/edits", "[1]"] => [400, "bad_body", /must be a JSON object/],
         ["/edits", "\xFF\xFE"] => [400, "not_json", /not UTF-8 text/],
-        ["/edits", "{}"] => [422, "bad_edit", /list of objects/],
-        ["/edits",
-          '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":-1}]}'] => [422, "out_of_range",
-            "Voxel size of Chamber cannot be -1; it goes from 0.0005 to 100 m."],
-        ["/edits",
-          '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":NaN}]}'] => [400, "not_json", /not JSON/],
-        ["/edits",
-          '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":"NaN"}]}'] => [422, "out_of_range",
-            /cannot be NaN/],
-        ["/edits",
-          '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":1e999}]}'] => [422, "out_of_range",
-            /cannot be Infinity/],
-        ["/edits",
-          '{"edits":[{"do":"set","node":"chamber","dial":"glow","value":1}]}'] => [422, "unknown_dial",
-            /Chamber has no dial "glow"; it has: leader, position, size, voxel/],
+        %w[/edits {}] => [422, "bad_edit", /list of objects/],
+        ["/edits", '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":-1}]}'] => [
+          422, "out_of_range", "Voxel size of Chamber cannot be -1; it goes from 0.0005 to 100 m."
+        ],
+        ["/edits", '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":NaN}]}'] => [
+          400, "not_json", /not JSON/
+        ],
+        ["/edits", '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":"NaN"}]}'] => [
+          422, "out_of_range", /cannot be NaN/
+        ],
+        ["/edits", '{"edits":[{"do":"set","node":"chamber","dial":"voxel","value":1e999}]}'] => [
+          422, "out_of_range", /cannot be Infinity/
+        ],
+        ["/edits", '{"edits":[{"do":"set","node":"chamber","dial":"glow","value":1}]}'] => [
+          422, "unknown_dial", /Chamber has no dial "glow"; it has: leader, position, size, voxel/
+        ],
         ["/edits", '{"edits":[{"do":"set","node":"moon","dial":"x","value":1}]}'] => [404, "unknown_node", /no "moon"/],
-        ["/edits",
-          '{"edits":[{"do":"set","node":"chamber","dial":"size","value":[9000,9000,9000]}]}'] => [422, "too_large",
-            /need .* GB, but there are/],
-        ["/runs", '{"quality":"best"}'] => [422, "bad_value", /draft or full/],
+        ["/edits", '{"edits":[{"do":"set","node":"chamber","dial":"size","value":[9000,9000,9000]}]}'] => [
+          422, "too_large", /need .* GB, but there are/
+        ],
+        %w[/runs {"quality":"best"}] => [422, "bad_value", /draft or full/],
         ["/runs", '{"frames":[1]}'] => [422, "bad_value", /\[first, last\]/],
-        ["/prints", "{}"] => [422, "bad_value", /The frame must be a whole number/],
-        ["/prints", '{"frame":3}'] => [409, "not_run", /Frame 3 has not been run/],
-        ["/exports", '{"as":"gif"}'] => [422, "bad_value", /png, .*vdb, obj, ply, glb, usda, points, drops, .* or ffv1/],
+        %w[/prints {}] => [422, "bad_value", /The frame must be a whole number/],
+        %w[/prints {"frame":3}] => [409, "not_run", /Frame 3 has not been run/],
+        %w[/exports {"as":"gif"}] => [422, "bad_value", /png, .*vdb, obj, ply, glb, usda, points, drops, .* or ffv1/],
         ["/redo", ""] => [409, "nothing_to_do", /nothing to do again|There is nothing to redo/]
       }.each do |(path, body), expected|
         it "gets one clear sentence: #{path} #{body.inspect[0, 70]}" do

@@ -7,11 +7,18 @@ module Vumbral
   RSpec.describe Server::Engine do
     include Rack::Test::Methods
 
-    around { |example| Dir.mktmpdir { |home| (@workshop = Studio::Workshop.new(home, redis: FarmHelp.redis)) && example.run } }
+    around do |example|
+      Dir.mktmpdir { |home| (@workshop = Studio::Workshop.new(home, redis: FarmHelp.redis)) && example.run }
+    end
 
     let(:token) { "a" * 20 }
 
-    def app = @app ||= Server::Gate.new(described_class.beside(Server::App.new(@workshop, Server::Broadcast.new(@workshop)), @workshop.tickets.url), token: token)
+    def app =
+      @app ||=
+        Server::Gate.new(
+          described_class.beside(Server::App.new(@workshop, Server::Broadcast.new(@workshop)), @workshop.tickets.url),
+          token: token
+        )
 
     before { header "Host", "smoke.example" }
 
@@ -21,7 +28,9 @@ module Vumbral
       header "Authorization", "Bearer #{token}"
       @workshop.jobs.add("print", nil, {})
       get "/engine/queues"
-      expect([last_response.status, last_response.body.include?("vumbral-#{@workshop.home.id}-short")]).to eq([200, true])
+      expect([last_response.status, last_response.body.include?("vumbral-#{@workshop.home.id}-short")]).to eq(
+        [200, true]
+      )
     end
 
     it "lets calls be taken away there, and leaves everything else as it was" do

@@ -26,13 +26,19 @@ module Vumbral
     let(:version) { Studio::Farm::Version.own }
 
     it "welcomes a machine of its own version, and says what it is called by" do
-      expect(ask("/api/farm/machines", FarmHelp::MACHINE.merge(id: "0123456789ab", version: version))).to match([201, hash_including(machine: "0123456789ab", home: @workshop.home.id, redis: false)])
-      expect(ask("/api/farm/machines", {id: "0123456789ab", version: "older"})).to match([409, hash_including(code: "other_version")])
+      expect(ask("/api/farm/machines", FarmHelp::MACHINE.merge(id: "0123456789ab", version: version))).to match(
+        [201, hash_including(machine: "0123456789ab", home: @workshop.home.id, redis: false)]
+      )
+      expect(ask("/api/farm/machines", {id: "0123456789ab", version: "older"})).to match(
+        [409, hash_including(code: "other_version")]
+      )
       expect(ask("/api/farm/machines", {version: version})).to match([422, hash_including(code: "bad_value")])
     end
 
     it "gives nothing to who is not known, and nothing where there is nothing" do
-      expect(ask("/api/farm/claim", {version: version, lanes: %w[short]})).to match([404, hash_including(code: "unknown_machine")])
+      expect(ask("/api/farm/claim", {version: version, lanes: %w[short]})).to match(
+        [404, hash_including(code: "unknown_machine")]
+      )
       helped(@workshop)
       post "/api/farm/claim", JSON.generate(version: version, lanes: %w[short nonsense])
       expect([last_response.status, last_response.body]).to eq([204, ""])
@@ -43,7 +49,9 @@ module Vumbral
       job = @workshop.jobs.add("element", nil, {"name" => "ab" * 12})
       expect(ask("/api/farm/jobs/#{job}/sign")).to match([409, hash_including(code: "not_yours")])
       ask("/api/farm/claim", {version: version, lanes: %w[short]})
-      expect(ask("/api/farm/jobs/#{job}/sign", {done: 1, total: 4, note: "half way"})).to eq([200, {wanted: true, held: false, waiting: false}])
+      expect(ask("/api/farm/jobs/#{job}/sign", {done: 1, total: 4, note: "half way"})).to eq(
+        [200, {wanted: true, held: false, waiting: false}]
+      )
       expect(@workshop.jobs.fetch(job)).to include(done: 1, note: "half way")
       name = "elements/ab/#{"ab" * 12}.half"
       put "/api/farm/jobs/#{job}/files/#{name}?at=0&size=3&sum=#{Digest::SHA256.hexdigest("abc")}", "abc"
@@ -52,7 +60,9 @@ module Vumbral
       expect(said).to match([422, hash_including(code: "bad_value")])
       put "/api/farm/jobs/#{job}/files/vumbral.sqlite3?at=0&size=3&sum=x", "abc"
       expect(said).to match([403, hash_including(code: "not_allowed")])
-      %w[frames events].each { |what| ask("/api/farm/jobs/#{job}/#{what}", {key: "0" * 32, facts: {}, kind: "nothing", data: {}}) }
+      %w[frames events].each do |what|
+        ask("/api/farm/jobs/#{job}/#{what}", {key: "0" * 32, facts: {}, kind: "nothing", data: {}})
+      end
       expect(ask("/api/farm/jobs/#{job}/finish", {result: {name: "x"}, seconds: 1.0})).to eq([200, {}])
       expect(ask("/api/farm/jobs/#{job}/give_back")[0]).to eq(409)
     end
@@ -60,7 +70,9 @@ module Vumbral
     it "gives files whole or in part, with their sum, and only what is a worker's business" do
       path = @workshop.home.write(@workshop.home.within("meshes", "0123456789abcdef.mesh"), "a mesh of ours")
       get "/api/farm/files/meshes/0123456789abcdef.mesh", {}, "HTTP_RANGE" => "bytes=7-"
-      expect([last_response.status, last_response.body, last_response["x-vumbral-sum"]]).to eq([206, "of ours", Digest::SHA256.file(path).hexdigest])
+      expect([last_response.status, last_response.body, last_response["x-vumbral-sum"]]).to eq(
+        [206, "of ours", Digest::SHA256.file(path).hexdigest]
+      )
       get "/api/farm/files/meshes/gone.mesh"
       expect(last_response.status).to eq(404)
       %w[vumbral.sqlite3 prints/a/00001.png exports/x meshes/../vumbral.sqlite3].each do |name|

@@ -21,21 +21,37 @@ module Vumbral
     # Work that is asked for is done here.
     def working
       stopped = false
-      thread = Thread.new { (job = @workshop.jobs.claim(%w[short long])) ? Studio::Worker.new(@workshop).send(:work, job) : sleep(0.01) until stopped }
+      thread =
+        Thread.new do
+          if (job = @workshop.jobs.claim(%w[short long]))
+            Studio::Worker.new(@workshop).send(:work, job)
+          else
+            sleep(0.01)
+          end until stopped
+        end
       yield
     ensure
       stopped = true
       thread.join
     end
 
-    def png(level) = Vips::Image.black(24, 16, bands: 3).linear(1, level).cast(:uchar).copy(interpretation: :srgb).write_to_buffer(".png")
+    def png(level) =
+      Vips::Image
+        .black(24, 16, bands: 3)
+        .linear(1, level)
+        .cast(:uchar)
+        .copy(interpretation: :srgb)
+        .write_to_buffer(".png")
 
     it "takes plates of files that were sent, and tables, and lists them" do
       kept = [40, 80].each_with_index.map { |level, n| post("/api/files?name=wall.#{n}.png", png(level)) && answer }
       working do
         send_json("/api/plates", files: kept)
         expect([last_response.status, answer[:facts][:frames]]).to eq([201, 2])
-        post("/api/tables?name=dusk.cube", Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 1.0, 1.0, 1.0], 2, 1, 1, 3)).write)
+        post(
+          "/api/tables?name=dusk.cube",
+          Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 1.0, 1.0, 1.0], 2, 1, 1, 3)).write
+        )
         expect(answer[:name]).to eq("dusk.cube")
         post("/api/tables?name=dusk.cube", "nothing")
         expect([last_response.status, answer[:error]]).to match([422, /dusk.cube/])
@@ -59,7 +75,11 @@ module Vumbral
       working { send_json("/api/shots/#{id}/finished", frame: 1, size: [96, 54], part: [0.2, 0.2, 0.6, 0.8]) }
       expect(Vips::Image.new_from_buffer(last_response.body, "").size).to eq([96, 54])
       expect(@workshop.shots.document(id).node("one-exposure")[:stops]).to eq(0.0)
-      {{frame: 2, size: [9000, 9000]} => /16 to 2048 pixels/, {frame: 2} => /16 to 2048 pixels/, {frame: 2, size: [96, 54], part: [0.5, 0.0, 0.2, 1.0]} => /left, top, right and bottom/, {frame: 2, size: [96, 54], edits: [{"do" => "fly"}]} => /is no edit/}.each do |asked, words|
+      {
+        {frame: 2, size: [9000, 9000]} => /16 to 2048 pixels/, {frame: 2} => /16 to 2048 pixels/,
+        {frame: 2, size: [96, 54], part: [0.5, 0.0, 0.2, 1.0]} => /left, top, right and bottom/,
+        {frame: 2, size: [96, 54], edits: [{"do" => "fly"}]} => /is no edit/
+      }.each do |asked, words|
         send_json("/api/shots/#{id}/finished", asked)
         expect([last_response.status, answer[:error]]).to match([be >= 400, words])
       end
@@ -76,9 +96,24 @@ module Vumbral
     it "tells the light of a pixel, gives colours as a table, and sets grain as the plate has it" do
       frames = {"wall.png" => File.join(@workshop.home.path, "wall.png")}
       noise = Random.new(2)
-      Vips::Image.new_from_memory(Array.new(96 * 64) { [(110 + 8 * (noise.rand - 0.5) * 2).round] * 3 }.flatten.pack("C*"), 96, 64, 3, :uchar).copy(interpretation: :srgb).pngsave(frames["wall.png"])
+      Vips::Image
+        .new_from_memory(
+          Array.new(96 * 64) { [(110 + 8 * (noise.rand - 0.5) * 2).round] * 3 }.flatten.pack("C*"), 96, 64, 3, :uchar
+        )
+        .copy(interpretation: :srgb)
+        .pngsave(frames["wall.png"])
       plate = @workshop.plates.bring(frames)
-      id = shelve(@workshop, small_shot(edits: [set("general", :last, 2), layer("wall", -1, what: "plate", plate: plate[:digest]), layer("red", 1, what: "colour", colour: [0.5, 0.25, 0.125]), effect("red", "grain"), effect("red", "exposure", 1, stops: 1.0)]))
+      id =
+        shelve(
+          @workshop,
+          small_shot(
+            edits: [
+              set("general", :last, 2), layer("wall", -1, what: "plate", plate: plate[:digest]),
+              layer("red", 1, what: "colour", colour: [0.5, 0.25, 0.125]), effect("red", "grain"),
+              effect("red", "exposure", 1, stops: 1.0)
+            ]
+          )
+        )
       working do
         send_json("/api/shots/#{id}/finished/pixel", frame: 1, size: [96, 54], x: 0.5, y: 0.5)
         expect(answer[:light][0]).to be_within(0.2).of(1.0)
@@ -97,9 +132,20 @@ module Vumbral
     end
 
     it "shows what lies behind the shot, without making anything of it" do
-      id = shelve(@workshop, small_shot(edits: [layer("back", -1, what: "colour", colour: [1.0, 0.0, 0.0]), layer("one"), layer("front", 1, what: "colour", colour: [0.0, 1.0, 0.0])]))
+      id =
+        shelve(
+          @workshop,
+          small_shot(
+            edits: [
+              layer("back", -1, what: "colour", colour: [1.0, 0.0, 0.0]), layer("one"),
+              layer("front", 1, what: "colour", colour: [0.0, 1.0, 0.0])
+            ]
+          )
+        )
       send_json("/api/shots/#{id}/behind", frame: 1, size: [96, 54])
-      expect([last_response.status, Vips::Image.new_from_buffer(last_response.body, "").getpoint(40, 20).map(&:round)]).to match([200, [be > 245, be < 10, be < 10]])
+      expect(
+        [last_response.status, Vips::Image.new_from_buffer(last_response.body, "").getpoint(40, 20).map(&:round)]
+      ).to match([200, [be > 245, be < 10, be < 10]])
       send_json("/api/shots/#{id}/behind", frame: 1, size: [9600, 54])
       expect(answer[:error]).to match(/16 to 2048 pixels/)
     end

@@ -40,7 +40,10 @@ module Vumbral
 
     it "lets shelf and desk stand before the view's own script has come" do
       desk = File.read(script)
-      sizes = Dir[File.join(described_class::DIST, "assets", "*.js")].to_h { |path| [File.basename(path)[/\A[^-]+/], File.size(path)] }
+      sizes =
+        Dir[File.join(described_class::DIST, "assets", "*.js")].to_h do |path|
+          [File.basename(path)[/\A[^-]+/], File.size(path)]
+        end
       expect(sizes.keys).to include("three", "ShotView", "Desk", "Shelf")
       expect(desk).not_to match(/import\s*[^;(]*from\s*"\.\/three-/)
       expect(sizes["Desk"]).to be < 400_000

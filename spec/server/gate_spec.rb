@@ -20,12 +20,16 @@ module Vumbral
     end
 
     it "lets in what names this machine, with any port" do
-      %w[localhost localhost:4680 127.0.0.1 127.0.0.1:9 [::1]:4680 LOCALHOST].each { |host| expect(ask("GET", host: host)).to eq([200]) }
+      %w[localhost localhost:4680 127.0.0.1 127.0.0.1:9 [::1]:4680 LOCALHOST].each do |host|
+        expect(ask("GET", host: host)).to eq([200])
+      end
     end
 
     it "keeps out every other host, and hosts that only look like this one" do
-      ["evil.example", "localhost.evil.example", "127.0.0.1.evil.example", "", nil, "localhost@evil.example", "localhost:80:80",
-        "localhost evil", "0.0.0.0", "[::2]"].each { |host| expect(ask("GET", host: host)).to eq([403, "bad_host"]) }
+      [
+        "evil.example", "localhost.evil.example", "127.0.0.1.evil.example", "", nil, "localhost@evil.example",
+        "localhost:80:80", "localhost evil", "0.0.0.0", "[::2]"
+      ].each { |host| expect(ask("GET", host: host)).to eq([403, "bad_host"]) }
       expect(@done).to eq([])
     end
 
@@ -40,9 +44,13 @@ module Vumbral
     it "lets only this very origin change anything, before anything is done" do
       expect(ask("POST", HTTP_ORIGIN: "http://localhost:4680")).to eq([200])
       @done.clear
-      ["http://localhost:3000", "http://localhost", "http://evil.example", "null", "::not a url::", "http://localhost:4680.evil.example",
-        "http://127.0.0.1:4680"].each { |origin| expect(ask("POST", HTTP_ORIGIN: origin)).to eq([403, "bad_origin"]) }
-      %w[PUT DELETE PATCH].each { |method| expect(ask(method, HTTP_ORIGIN: "http://localhost:3000")).to eq([403, "bad_origin"]) }
+      [
+        "http://localhost:3000", "http://localhost", "http://evil.example", "null", "::not a url::",
+        "http://localhost:4680.evil.example", "http://127.0.0.1:4680"
+      ].each { |origin| expect(ask("POST", HTTP_ORIGIN: origin)).to eq([403, "bad_origin"]) }
+      %w[PUT DELETE PATCH].each do |method|
+        expect(ask(method, HTTP_ORIGIN: "http://localhost:3000")).to eq([403, "bad_origin"])
+      end
       expect(@done).to eq([])
     end
 
@@ -63,7 +71,7 @@ module Vumbral
     end
 
     it "refuses addresses that are no text" do
-      ["/%ff", "/%00", "/a%zz", "/%c0%af", "/%01"].each { |path| expect(ask("GET", path: path)).to eq([400, "bad_path"]) }
+      %w[/%ff /%00 /a%zz /%c0%af /%01].each { |path| expect(ask("GET", path: path)).to eq([400, "bad_path"]) }
       ["/?a=%ff", "/?a=%00", "/?%ff=1"].each { |path| expect(ask("GET", path: path)).to eq([400, "bad_path"]) }
       expect(ask("GET", path: "/T%C3%B6pf?name=T%C3%B6pf")).to eq([200])
     end
@@ -71,8 +79,12 @@ module Vumbral
     it "never lets a body be taken for a form" do
       seen = nil
       app = described_class.new(->(env) { (seen = env["CONTENT_TYPE"]) && [200, {}, []] })
-      app.call(Rack::MockRequest.env_for("/", :method => "POST", :input => "a=b", "CONTENT_TYPE" => "application/x-www-form-urlencoded",
-        "HTTP_HOST" => "localhost"))
+      app.call(
+        Rack::MockRequest.env_for(
+          "/", :method => "POST", :input => "a=b", "CONTENT_TYPE" => "application/x-www-form-urlencoded",
+          "HTTP_HOST" => "localhost"
+        )
+      )
       expect(seen).to eq("application/octet-stream")
     end
 
@@ -82,7 +94,9 @@ module Vumbral
       expect(door.call("/?token=s3cret")).to eq([303])
       expect(door.call(HTTP_COOKIE: "vumbral_token=s3cret")).to eq([200])
       expect(door.call(HTTP_AUTHORIZATION: "Bearer s3cret")).to eq([200])
-      ["/?token=wrong", "/?token[]=s3cret", "/?token[a]=s3cret", "/?token"].each { |path| expect(door.call(path)).to eq([401, "no_token"]) }
+      ["/?token=wrong", "/?token[]=s3cret", "/?token[a]=s3cret", "/?token"].each do |path|
+        expect(door.call(path)).to eq([401, "no_token"])
+      end
     end
 
     it "says why a body was stopped before it was read" do

@@ -12,7 +12,15 @@ module Vumbral
     before { header "Host", "localhost" }
 
     let(:id) do
-      texture = {"do" => "add", "kind" => "texture", "id" => "bands", "name" => "Bands", "dials" => {"what" => "stripes", "bend" => 0.0}}
+      texture = {
+        "do" => "add",
+        "kind" => "texture",
+        "id" => "bands",
+        "name" => "Bands",
+        "dials" => {
+          "what" => "stripes", "bend" => 0.0
+        }
+      }
       shelve(@workshop, small_shot("Still", edits: [{"do" => "remove", "node" => "source-1"}, texture]))
     end
 
@@ -54,9 +62,13 @@ module Vumbral
     end
 
     it "refuses sizes and eyes that are none in a sentence" do
-      expect(JSON.parse(glance(crop: [0.5, 0.0, 0.2, 1.0]).body)["error"]).to match(/is told by its left, top, right and bottom/)
+      expect(JSON.parse(glance(crop: [0.5, 0.0, 0.2, 1.0]).body)["error"]).to match(
+        /is told by its left, top, right and bottom/
+      )
       expect(JSON.parse(glance(size: [4, 9000]).body)["error"]).to match(/has 16 to 1920 pixels each way, not 4 × 9000/)
-      expect(JSON.parse(glance(eye: {position: [1.0]}).body)["error"]).to match(/is told by its position, its target and its focal length/)
+      expect(JSON.parse(glance(eye: {position: [1.0]}).body)["error"]).to match(
+        /is told by its position, its target and its focal length/
+      )
     end
 
     it "shows what a texture looks like" do

@@ -31,7 +31,9 @@ module Vumbral
       sockets.each { |socket| expect(heard(socket, "retry: 1000")).to start_with("HTTP/1.1 200 OK") }
       before = live.workshop.events.last
       expect(live.ask(:post, "/shots", {name: "Jug"})[0]).to eq(201)
-      sockets.each { |socket| expect(heard(socket, "event: shots\n")).to match(/id: \d+\nevent: shots\ndata: \{.*"shot":"jug"\}\n\n/) }
+      sockets.each do |socket|
+        expect(heard(socket, "event: shots\n")).to match(/id: \d+\nevent: shots\ndata: \{.*"shot":"jug"\}\n\n/)
+      end
       live.ask(:post, "/shots/jug/edits", {edits: [set("look", :thickness, 2.0)]})
       expect(heard(live.listener(since: before),
         "event: revision")).to include("event: shots").and include('"label":"Thickness 34 per m → 2 per m"')
@@ -54,8 +56,9 @@ module Vumbral
       expect(answer).to start_with("HTTP/1.1 411").and include("Say how long the body is")
       expect(live.raw("GET /api/shots HTTP/1.1\r\nHost: evil.example\r\nX-Forwarded-Host: localhost\r\nConnection: " \
 "close\r\n\r\n")).to start_with("HTTP/1.1 403")
-      expect(live.ask(:get,
-        "/shots?quality[]=draft")).to match([422, include(code: "bad_value", error: "quality is given once, as plain text.")])
+      expect(live.ask(:get, "/shots?quality[]=draft")).to match(
+        [422, include(code: "bad_value", error: "quality is given once, as plain text.")]
+      )
     end
 
     it "stops in the middle of a run with exit code 0, and goes on with it by itself after the next start" do
@@ -69,7 +72,8 @@ module Vumbral
       done = live.workshop.db[:frames].count
       expect(Studio::Workshop.new(@dir).frames.reconcile).to eq(found: 0, gone: 0)
       live = serve
-      job = eventually { live.ask(:get, "/shots/#{id}")[1][:jobs].find { |row| row[:kind] == "run" && row[:done] > done } }
+      job =
+        eventually { live.ask(:get, "/shots/#{id}")[1][:jobs].find { |row| row[:kind] == "run" && row[:done] > done } }
       expect(job).to include(resumed: true)
       live.stop
     end
@@ -112,7 +116,12 @@ module Vumbral
         end
         status, answer = live.ask(:post, "/shots/#{id}/runs", {quality: "draft"})
         if status == 202
-          job = eventually { live.ask(:get, "/jobs/#{answer[:job]}")[1].then { |row| row if row[:error] || row[:note].to_s.include?("full") } }
+          job =
+            eventually do
+              live.ask(:get, "/jobs/#{answer[:job]}")[1].then do |row|
+                row if row[:error] || row[:note].to_s.include?("full")
+              end
+            end
           expect(job[:error] || job[:note]).to match(/disk .*is full/)
         else
           expect([status, answer[:code]]).to eq([507, "disk_full"])

@@ -30,7 +30,9 @@ module Vumbral
     it "lists runs, shows one's picture, frames and differences, and brings it back" do
       two_runs
       get "/api/shots/#{id}/runs"
-      expect(answer[:runs].map { |run| run.slice(:number, :there, :picture) }).to eq([{number: 2, there: 8, picture: true}, {number: 1, there: 8, picture: true}])
+      expect(answer[:runs].map { |run| run.slice(:number, :there, :picture) }).to eq(
+        [{number: 2, there: 8, picture: true}, {number: 1, there: 8, picture: true}]
+      )
       get "/api/shots/#{id}/runs/1.png"
       expect([last_response.status, last_response.content_type]).to eq([200, "image/png"])
       get "/api/shots/#{id}/runs/1/frames"

@@ -85,10 +85,20 @@ module Vumbral
     end
 
     it "answers numbers that are none in a sentence" do
-      {"/runs" => [{frames: ["a", 2]}, {frames: [1]}, {frames: {}}, {frames: [1, 2, 3]}, {quality: 7}, {quality: []}],
-       "/prints" => [{}, {frame: "x"}, {frame: 1.5}, {frame: []}, {frame: 1, size: "big"}, {frame: 1, size: [1]}, {frame: 1, size: ["a", "b"]}],
-       "/light" => [{frame: "x"}, {frame: {}}], "/edits" => [{edits: [set("look", :thickness, 1)], head: "x"}, {edits: [set("look", :thickness, 1)], head: []}],
-       "/exports" => [{}, {as: "gif"}, {as: []}, {as: "png", frames: [3, 1]}, {as: "png", frames: [0, 99]}]}.each do |path, bodies|
+      {
+        "/runs" => [
+          {frames: ["a", 2]}, {frames: [1]}, {frames: {}}, {frames: [1, 2, 3]}, {quality: 7}, {quality: []}
+        ],
+        "/prints" => [
+          {}, {frame: "x"}, {frame: 1.5}, {frame: []}, {frame: 1, size: "big"}, {frame: 1, size: [1]},
+          {frame: 1, size: %w[a b]}
+        ],
+        "/light" => [{frame: "x"}, {frame: {}}],
+        "/edits" => [
+          {edits: [set("look", :thickness, 1)], head: "x"}, {edits: [set("look", :thickness, 1)], head: []}
+        ],
+        "/exports" => [{}, {as: "gif"}, {as: []}, {as: "png", frames: [3, 1]}, {as: "png", frames: [0, 99]}]
+      }.each do |path, bodies|
         bodies.each do |body|
           send_json("/api/shots/#{id}#{path}", body)
           expect([status, answer[:error]]).to match([422, /\A[A-Z].*\.\z/]), "#{path} #{body}: #{status} #{answer}"
@@ -101,11 +111,28 @@ module Vumbral
     end
 
     it "tells where a lamp stands and what it sees, and brings things in line" do
-      lamp = {"do" => "add", "kind" => "lamp", "id" => "bulb", "dials" => {"as" => "spot", "cone" => 60.0, "position" => [0.0, 3.0, 0.0], "target" => [1.0, 0.0, 0.0]}}
+      lamp = {
+        "do" => "add",
+        "kind" => "lamp",
+        "id" => "bulb",
+        "dials" => {
+          "as" => "spot", "cone" => 60.0, "position" => [0.0, 3.0, 0.0], "target" => [1.0, 0.0, 0.0]
+        }
+      }
       pot = {"do" => "add", "kind" => "prop", "id" => "pot", "dials" => {"position" => [2.0, 1.0, 1.0]}}
-      send_json("/api/shots/#{id}/edits", {edits: [lamp, pot, {"do" => "key", "node" => "bulb", "dial" => "target", "frame" => 5, "value" => [2.0, 0.0, 0.0]}]})
+      send_json(
+        "/api/shots/#{id}/edits",
+        {
+          edits: [
+            lamp, pot, {"do" => "key", "node" => "bulb", "dial" => "target", "frame" => 5, "value" => [2.0, 0.0, 0.0]}
+          ]
+        }
+      )
       get "/api/shots/#{id}/lamps/bulb/outlook?frame=5"
-      expect(answer).to match(position: [0.0, 3.0, 0.0], target: [2.0, 0.0, 0.0], focal: be_within(1e-6).of(18.0 / Math.tan(30.0 * Math::PI / 180)))
+      expect(answer).to match(
+        position: [0.0, 3.0, 0.0], target: [2.0, 0.0, 0.0],
+        focal: be_within(1e-6).of(18.0 / Math.tan(30.0 * Math::PI / 180))
+      )
       get "/api/shots/#{id}/lamps/prop-1/outlook"
       expect([status, answer[:error]]).to match([422, /is no lamp to look from/])
       send_json("/api/shots/#{id}/align", {nodes: %w[prop-1 pot], frame: 1, axis: "z", way: "middle"})
@@ -135,14 +162,21 @@ module Vumbral
       send_json("/api/shots/#{id}/edits", {edits: [set("look", :thickness, 5.0)]}, window: "a")
       expect(send_json("/api/shots/#{id}/undo")).to include(head: 1)
       send_json("/api/shots/#{id}/edits", {edits: [set("look", :thickness, 6.0)]}, window: "no name; at all")
-      expect(@workshop.db[:revisions].where(shot_id: id).max(:number).then { |number| @workshop.shots.revision(id, number)[:by] }).to be_nil
+      expect(
+        @workshop.db[:revisions]
+          .where(shot_id: id)
+          .max(:number)
+          .then { |number| @workshop.shots.revision(id, number)[:by] }
+      ).to be_nil
     end
 
     it "gives preflight with remedies that are edits" do
       send_json("/api/shots/#{id}/edits", {edits: [set("source-1", :strength, 0.0)]})
       get "/api/shots/#{id}/preflight"
       remedy = answer[:findings][0][:remedy]
-      expect(send_json("/api/shots/#{id}/edits", {edits: remedy[:edits]})[:steps][:undo]).to eq("Feeding 0 times → 1 times")
+      expect(send_json("/api/shots/#{id}/edits", {edits: remedy[:edits]})[:steps][:undo]).to eq(
+        "Feeding 0 times → 1 times"
+      )
       get "/api/shots/#{id}/preflight"
       expect(answer).to eq(findings: [])
     end

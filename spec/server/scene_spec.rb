@@ -29,8 +29,12 @@ module Vumbral
     it "tells where bodies stand: at once when nothing breaks, from a worker when something does" do
       id = shelve(@workshop)
       get "/api/shots/#{id}/bodies"
-      expect(answer[:bodies].map { |body| [body[:prop], body.key?(:poses)] }).to eq([["prop-1", false], ["ground", false]])
-      @workshop.shots.edit(id, [add("prop", "lid", {"shape" => "box", "breaks" => true, "break_frame" => 3, "pieces" => 4})])
+      expect(answer[:bodies].map { |body| [body[:prop], body.key?(:poses)] }).to eq(
+        [["prop-1", false], ["ground", false]]
+      )
+      @workshop.shots.edit(
+        id, [add("prop", "lid", {"shape" => "box", "breaks" => true, "break_frame" => 3, "pieces" => 4})]
+      )
       with_worker { get "/api/shots/#{id}/bodies" }
       pieces = answer[:bodies].select { |body| body[:prop] == "lid" }
       expect(pieces.size).to eq(5)
@@ -94,11 +98,28 @@ module Vumbral
     end
 
     it "times sources in a row, forces and places that move" do
-      id = shelve(@workshop, small_shot(edits: [set("source-1", :copies, 2), set("source-1", :step_frames, 4.0), set("source-1", :last, 2), add("force", "wind", {"first" => 3}),
-        {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0, 0, 0]}, {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 5, "value" => [0, 2, 0], "ease" => "linear"}]))
+      id =
+        shelve(
+          @workshop,
+          small_shot(
+            edits: [
+              set("source-1", :copies, 2),
+              set("source-1", :step_frames, 4.0),
+              set("source-1", :last, 2),
+              add("force", "wind", {"first" => 3}),
+              {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0, 0, 0]},
+              {
+                "do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 5, "value" => [0, 2, 0],
+                "ease" => "linear"
+              }
+            ]
+          )
+        )
       get "/api/shots/#{id}"
       rows = answer[:timeline].to_h { |row| [[row[:node], row[:dial]], row] }
-      expect(rows[%w[source-1 strength]][:values].map(&:positive?)).to eq([true, true, false, false, true, true, false, false])
+      expect(rows[%w[source-1 strength]][:values].map(&:positive?)).to eq(
+        [true, true, false, false, true, true, false, false]
+      )
       expect(rows[%w[wind strength]][:values].first(3)).to eq([0.0, 0.0, 2.0])
       place = rows[%w[prop-1 position]]
       expect([place[:values].last, place[:raw].last]).to eq([2.0, [0.0, 2.0, 0.0]])

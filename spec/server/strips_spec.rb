@@ -12,7 +12,8 @@ module Vumbral
 
     before { header "Host", "localhost" }
 
-    def send_json(path, data = {}) = post("/api/shots/#{id}#{path}", JSON.generate(data), "CONTENT_TYPE" => "application/json")
+    def send_json(path, data = {}) =
+      post("/api/shots/#{id}#{path}", JSON.generate(data), "CONTENT_TYPE" => "application/json")
 
     def answer = JSON.parse(last_response.body, symbolize_names: true)
 
@@ -28,7 +29,9 @@ module Vumbral
       get "/api/shots/#{id}/strips"
       expect(answer[:strips]).to match([include(number: 1, there: 2, of: 2, dials: ["Thickness of Look"])])
       get "/api/shots/#{id}/strips/1"
-      expect(answer[:axes][0]).to include(node: "look", dial: "thickness", values: [4.0, 40.0], shown: ["4 per m", "40 per m"])
+      expect(answer[:axes][0]).to include(
+        node: "look", dial: "thickness", values: [4.0, 40.0], shown: ["4 per m", "40 per m"]
+      )
       cells = answer[:cells]
       expect(cells.map { |cell| cell[:rows].map { |row| row[:lit] } }).to eq([[true, true]] * 2)
       cells.each do |cell|
@@ -46,8 +49,13 @@ module Vumbral
       expect([last_response.status, answer[:code]]).to eq([404, "unknown_strip"])
     end
 
-    {[{dials: nil}] => /one to 3 dials/, [{dials: [{node: "look", dial: "thickness", values: ["x"]}]}] => /Thickness/, [{dials: [{node: "look", dial: "thickness", values: [1]}], quality: "huge"}] => /draft or full/,
-     [{dials: [{node: "look", dial: "thickness", from: 0, to: 1, count: 4000}]}] => /from where to where/, [{dials: [7]}] => /one to 3 dials/}.each do |(asked), sentence|
+    {
+      [{dials: nil}] => /one to 3 dials/,
+      [{dials: [{node: "look", dial: "thickness", values: ["x"]}]}] => /Thickness/,
+      [{dials: [{node: "look", dial: "thickness", values: [1]}], quality: "huge"}] => /draft or full/,
+      [{dials: [{node: "look", dial: "thickness", from: 0, to: 1, count: 4000}]}] => /from where to where/,
+      [{dials: [7]}] => /one to 3 dials/
+    }.each do |(asked), sentence|
       it "refuses #{asked.to_json} in a sentence" do
         send_json "/strips", asked
         expect([last_response.status, answer[:error]]).to match([be_between(400, 422), sentence])

@@ -12,8 +12,26 @@ module Vumbral
     let(:id) { shelve(@workshop, small_water).tap { |shot| run_now(@workshop, shot) } }
 
     let(:vase) do
-      [{"do" => "add", "kind" => "prop", "id" => "vase", "name" => "Vase", "dials" => {"shape" => "sphere", "radius" => 0.14, "divisions" => 4, "position" => [0.0, 0.1, 0.0], "shown" => false}},
-        {"do" => "add", "kind" => "operation", "id" => "clip", "name" => "Only within", "dials" => {"prop" => "water", "what" => "combine", "how" => "intersect", "with" => "vase", "edge" => 0.01}}]
+      [
+        {
+          "do" => "add",
+          "kind" => "prop",
+          "id" => "vase",
+          "name" => "Vase",
+          "dials" => {
+            "shape" => "sphere", "radius" => 0.14, "divisions" => 4, "position" => [0.0, 0.1, 0.0], "shown" => false
+          }
+        },
+        {
+          "do" => "add",
+          "kind" => "operation",
+          "id" => "clip",
+          "name" => "Only within",
+          "dials" => {
+            "prop" => "water", "what" => "combine", "how" => "intersect", "with" => "vase", "edge" => 0.01
+          }
+        }
+      ]
     end
 
     def document = @workshop.shots.document(id)
@@ -23,7 +41,8 @@ module Vumbral
       @workshop.bodies.known(document).find { |row| row["prop"] == "water" }
     end
 
-    def points(bytes) = bytes.unpack1("L<").then { |count| bytes.byteslice(8, 12 * count).unpack("e*").each_slice(3).to_a }
+    def points(bytes) =
+      bytes.unpack1("L<").then { |count| bytes.byteslice(8, 12 * count).unpack("e*").each_slice(3).to_a }
 
     def wide(places) = places.map { |x, _, z| Math.hypot(x, z) }.max
 
@@ -54,7 +73,16 @@ module Vumbral
     end
 
     it "goes along with a prop that moves, and is nothing where that is elsewhere" do
-      @workshop.shots.edit(id, vase + [1, 6].map { |frame| {"do" => "key", "node" => "vase", "dial" => "position", "frame" => frame, "value" => [frame - 1.0, 0.1, 0.0]} })
+      @workshop.shots.edit(
+        id,
+        vase +
+          [1, 6].map do |frame|
+            {
+              "do" => "key", "node" => "vase", "dial" => "position", "frame" => frame,
+              "value" => [frame - 1.0, 0.1, 0.0]
+            }
+          end
+      )
       names = body["altered"]
       expect(names.uniq.size).to eq(6)
       keys = @workshop.runs.state(id, "draft")[:rows].map { |row| row[:liquid] }

@@ -10,13 +10,25 @@ module Vumbral
 
     # Two parts, of which one moves.
     def moving
-      Formats::GLTF::Writer.new(24.0).add("wheel", ring, colour: [0.6, 0.2, 0.1], poses: Array.new(6) { |n| pose([0.1 * n, 0.0, 0.0], [20.0 * n, 0.0, 0.0]) })
-        .add("axle", Geometry::Builders.cylinder(0.05, 1.0), colour: [0.2, 0.2, 0.2]).bytes
+      Formats::GLTF::Writer
+        .new(24.0)
+        .add(
+          "wheel", ring, colour: [0.6, 0.2, 0.1],
+          poses: Array.new(6) { |n| pose([0.1 * n, 0.0, 0.0], [20.0 * n, 0.0, 0.0]) }
+        )
+        .add("axle", Geometry::Builders.cylinder(0.05, 1.0), colour: [0.2, 0.2, 0.2])
+        .bytes
     end
 
     def bounds(id, node, frame)
       document = @workshop.shots.document(id)
-      Geometry::Shapes.world(Geometry::Bodies.of(document, document.node(node), frame).then { |body| body["outline"].merge(body["to"]) }, @workshop.assets).bounds.flatten
+      Geometry::Shapes
+        .world(
+          Geometry::Bodies.of(document, document.node(node), frame).then { |body| body["outline"].merge(body["to"]) },
+          @workshop.assets
+        )
+        .bounds
+        .flatten
     end
 
     let(:id) { shelve(@workshop) }
@@ -42,7 +54,12 @@ module Vumbral
       expect(parts.map { |prop| @workshop.shots.document(id).node(prop).name }).to eq(%w[wheel axle])
       expect(@workshop.shots.document(id).node(parts[1])[:plays]).to be(true)
       [1, 4].each do |frame|
-        together = parts.map { |prop| bounds(id, prop, frame) }.transpose.each_with_index.map { |row, n| (n < 3) ? row.min : row.max }
+        together =
+          parts
+            .map { |prop| bounds(id, prop, frame) }
+            .transpose
+            .each_with_index
+            .map { |row, n| (n < 3) ? row.min : row.max }
         expect(largest_difference(together, bounds(id, whole, frame))).to be < 1e-5
       end
     end
@@ -58,16 +75,23 @@ module Vumbral
       bytes = Formats::GLTF::Writer.new.add("pot", ring).bytes
       length = bytes.byteslice(12, 4).unpack1("L<")
       json = JSON.parse(bytes.byteslice(20, length))
-      json["nodes"] += [{"name" => "eye", "camera" => 0, "translation" => [0, 1, 4]}, {"name" => "bulb", "translation" => [0, 3, 0], "extensions" => {"KHR_lights_punctual" => {"light" => 0}}}]
+      json["nodes"] += [
+        {"name" => "eye", "camera" => 0, "translation" => [0, 1, 4]},
+        {"name" => "bulb", "translation" => [0, 3, 0], "extensions" => {"KHR_lights_punctual" => {"light" => 0}}}
+      ]
       json["scenes"][0]["nodes"] += [1, 2]
       json["cameras"] = [{"type" => "perspective", "perspective" => {"yfov" => 0.5, "znear" => 0.1}}]
       json["extensions"] = {"KHR_lights_punctual" => {"lights" => [{"type" => "point", "color" => [1, 0.5, 0.25]}]}}
       json["buffers"][0]["uri"] = "data:application/octet-stream;base64,#{[bytes.byteslice(28 + length..)].pack("m0")}"
       mesh = @workshop.assets.bring(JSON.generate(json), "pot.gltf")
-      expect(mesh[:facts]["others"]).to eq([{"name" => "eye", "kind" => "camera"}, {"name" => "bulb", "kind" => "lamp"}])
+      expect(mesh[:facts]["others"]).to eq(
+        [{"name" => "eye", "kind" => "camera"}, {"name" => "bulb", "kind" => "lamp"}]
+      )
       @workshop.arrivals.call(id, mesh[:digest], others: true)
       document = @workshop.shots.document(id)
-      expect([document.the(:camera)[:position], document.the(:camera)[:target]]).to eq([[0.0, 1.0, 4.0], [0.0, 1.0, 1.0]])
+      expect([document.the(:camera)[:position], document.the(:camera)[:target]]).to eq(
+        [[0.0, 1.0, 4.0], [0.0, 1.0, 1.0]]
+      )
       # It sees as high as the file says, whatever the picture's shape and the film are.
       high = ->(one) {
         camera = one.the(:camera)
@@ -80,7 +104,13 @@ module Vumbral
     end
 
     it "bakes a prop that moves and turns to a mesh for each frame, and undo brings it back" do
-      edits = [[1, [0.0, 0.3, 0.0]], [8, [0.7, 0.3, 0.0]]].map { |frame, value| {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => frame, "value" => value, "ease" => "linear"} }
+      edits =
+        [[1, [0.0, 0.3, 0.0]], [8, [0.7, 0.3, 0.0]]].map do |frame, value|
+          {
+            "do" => "key", "node" => "prop-1", "dial" => "position", "frame" => frame, "value" => value,
+            "ease" => "linear"
+          }
+        end
       @workshop.shots.edit(id, edits + [set("prop-1", :scale, [1.0, 2.0, 1.0])])
       before = [1, 5, 8].map { |frame| bounds(id, "prop-1", frame) }
       expect(@workshop.arrivals.bake(id, "prop-1")[:label]).to eq("Ember bowl baked to a mesh for each frame")
@@ -89,7 +119,9 @@ module Vumbral
       [1, 5, 8].zip(before) { |frame, box| expect(largest_difference(bounds(id, "prop-1", frame), box)).to be < 1e-5 }
       @workshop.shots.undo(id)
       expect(@workshop.shots.document(id).node("prop-1").curves.keys).to eq([:position])
-      expect(refusal { @workshop.arrivals.bake(id, "sun-1") }).to eq(["bad_edit", "Sun is no prop; only props can be baked."])
+      expect(refusal { @workshop.arrivals.bake(id, "sun-1") }).to eq(
+        ["bad_edit", "Sun is no prop; only props can be baked."]
+      )
     end
 
     it "says in preflight that what moves in its file stands still, and mends it" do
@@ -98,7 +130,9 @@ module Vumbral
       still = -> { @workshop.preflights.of(id).find { |finding| finding[:node] == prop } }
       expect(still.call).to be_nil
       @workshop.shots.edit(id, [set(prop, :plays, false)])
-      expect(still.call[:text]).to eq("cart moves in its file, which has 6 frames, but stands still here as at its first.")
+      expect(still.call[:text]).to eq(
+        "cart moves in its file, which has 6 frames, but stands still here as at its first."
+      )
       @workshop.shots.edit(id, still.call[:remedy][:edits])
       expect(@workshop.shots.document(id).node(prop)[:plays]).to be(true)
     end
@@ -131,25 +165,42 @@ module Vumbral
         expect(export("obj", frames: 2..4)).to include("files" => 3)
         expect(export("ply", frames: 3..3)).to include("files" => 1)
         file = ->(name) { Formats::Meshes.model(File.binread(File.join(@workshop.home.path, "out", name)), name: name) }
-        glb, obj, ply = file.call("little-puff.glb"), file.call("little-puff.0003.obj"), file.call("little-puff.0003.ply")
+        glb, obj, ply =
+          file.call("little-puff.glb"),
+          file.call("little-puff.0003.obj"),
+          file.call("little-puff.0003.ply")
         expect([glb.frames.size, glb.mesh.parts.map(&:name)]).to eq([8, ["Ember bowl", "Ground", "cart"]])
         standing = Geometry::Standing.new(@workshop.shots.document(id), @workshop.assets).at(3)
-        [glb.frames[2], obj.mesh, ply.mesh].each { |mesh| expect(largest_difference(mesh.bounds.flatten, standing.bounds.flatten)).to be < 1e-3 }
+        [glb.frames[2], obj.mesh, ply.mesh].each do |mesh|
+          expect(largest_difference(mesh.bounds.flatten, standing.bounds.flatten)).to be < 1e-3
+        end
         expect(obj.mesh.volume).to be_within(1e-4).of(standing.volume)
         expect(obj.mesh.colours.to_a.each_slice(3).to_a.uniq.size).to eq(4)
       end
 
       it "writes only the props that are asked for, and refuses one that is not there" do
         export("glb", props: [@prop])
-        glb = Formats::Meshes.model(File.binread(File.join(@workshop.home.path, "out", "little-puff.glb")), name: "little-puff.glb")
+        glb =
+          Formats::Meshes.model(
+            File.binread(File.join(@workshop.home.path, "out", "little-puff.glb")), name: "little-puff.glb"
+          )
         expect(glb.mesh.parts.map(&:name)).to eq(["cart"])
-        expect { export("glb", props: ["prop-99"]) }.to raise_error(Refused, /no prop "prop-99" in the shot; there are: prop-1/)
+        expect { export("glb", props: ["prop-99"]) }.to raise_error(
+          Refused, /no prop "prop-99" in the shot; there are: prop-1/
+        )
       end
 
       it "writes the pieces of one that breaks, each at its place" do
-        @workshop.shots.edit(id, [{"do" => "remove", "node" => @prop}, set("prop-1", :breaks, true), set("prop-1", :break_frame, 4), set("prop-1", :pieces, 5)])
+        @workshop.shots.edit(
+          id,
+          [
+            {"do" => "remove", "node" => @prop}, set("prop-1", :breaks, true), set("prop-1", :break_frame, 4),
+            set("prop-1", :pieces, 5)
+          ]
+        )
         export("glb")
-        model = Formats::Meshes.model(File.binread(File.join(@workshop.home.path, "out", "little-puff.glb")), name: "a.glb")
+        model =
+          Formats::Meshes.model(File.binread(File.join(@workshop.home.path, "out", "little-puff.glb")), name: "a.glb")
         bowl = model.frames.map { |mesh| mesh.apart.reject { |part| part.parts[0].name == "Ground" }.sum(&:volume) }
         expect(bowl).to all(be_within(0.02 * bowl[0]).of(bowl[0]))
         expect(model.mesh.parts.size).to be_between(6, 7)

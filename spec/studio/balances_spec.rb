@@ -3,8 +3,22 @@
 module Vumbral
   RSpec.describe Studio::Balances do
     def printed(workshop, *edits)
-      lamp = {"do" => "add", "kind" => "lamp", "id" => "lamp", "name" => "Left", "dials" => {"position" => [-1.0, 1.0, 1.0], "strength" => 4.0}}
-      id = shelve(workshop, small_shot("Still", edits: [{"do" => "remove", "node" => "source-1"}, set("general", :last, 2), lamp, *edits]))
+      lamp = {
+        "do" => "add",
+        "kind" => "lamp",
+        "id" => "lamp",
+        "name" => "Left",
+        "dials" => {
+          "position" => [-1.0, 1.0, 1.0], "strength" => 4.0
+        }
+      }
+      id =
+        shelve(
+          workshop,
+          small_shot(
+            "Still", edits: [{"do" => "remove", "node" => "source-1"}, set("general", :last, 2), lamp, *edits]
+          )
+        )
       work(workshop, workshop.prints.take(id, 1, size: [64, 36]))
       work(workshop, workshop.balances.ask(id, 1))
       id
@@ -23,7 +37,9 @@ module Vumbral
         expect((pixels(workshop.balances.picture(id, 1, even)) - print).abs.avg).to be < 3.0
         light = workshop.balances.light(id, 1, 0.5, 0.8)
         expect(light[:parts].keys).to eq(["Sun", "Left", "Sky", "What glows"])
-        expect(light[:parts].values.transpose.map(&:sum)).to match(light[:all].map { |value| be_within(1e-4).of(value) })
+        expect(light[:parts].values.transpose.map(&:sum)).to match(
+          light[:all].map { |value| be_within(1e-4).of(value) }
+        )
         dark = even.map { |gain| gain.merge("stops" => -20.0) }
         expect(pixels(workshop.balances.picture(id, 1, dark)).avg).to be < 3.0
         red = even.map { |gain| gain.merge("colour" => [1.0, 0.0, 0.0]) }
@@ -33,10 +49,16 @@ module Vumbral
 
     it "puts it into the shot as one step, keys and all, and is undone" do
       with_workshop do |workshop|
-        keys = [[1, 1.0], [2, 3.0]].map { |frame, value| {"do" => "key", "node" => "lamp", "dial" => "strength", "frame" => frame, "value" => value} }
+        keys =
+          [[1, 1.0], [2, 3.0]].map do |frame, value|
+            {"do" => "key", "node" => "lamp", "dial" => "strength", "frame" => frame, "value" => value}
+          end
         id = printed(workshop, *keys)
         before = workshop.shots.document(id)
-        gains = even.each_with_index.map { |gain, n| [{"stops" => 1.0, "colour" => [1.0] * 3}, {"stops" => -1.0, "colour" => [1.0, 0.5, 0.5]}][n] || gain }
+        gains =
+          even.each_with_index.map do |gain, n|
+            [{"stops" => 1.0, "colour" => [1.0] * 3}, {"stops" => -1.0, "colour" => [1.0, 0.5, 0.5]}][n] || gain
+          end
         workshop.balances.apply(id, 1, gains)
         now = workshop.shots.document(id)
         sun = before.of(:sun)[0].id
@@ -51,7 +73,9 @@ module Vumbral
     it "refuses what is no balance, and one of a print that was not taken apart, in a sentence" do
       with_workshop do |workshop|
         id = printed(workshop)
-        expect(refusal { workshop.balances.picture(id, 1, even.first(2)) }).to match(["bad_value", /a colour for each of: Sun, Left, Sky, What glows/])
+        expect(refusal { workshop.balances.picture(id, 1, even.first(2)) }).to match(
+          ["bad_value", /a colour for each of: Sun, Left, Sky, What glows/]
+        )
         expect(refusal { workshop.balances.apply(id, 1, even) }).to match(["bad_edit", /Nothing was balanced/])
         work(workshop, workshop.prints.take(id, 1, size: [64, 36]))
         expect(refusal { workshop.balances.names(id, 2) }).to match(["not_ready", /has not been taken apart/])

@@ -4,13 +4,17 @@ require "open3"
 
 module Vumbral
   RSpec.describe Studio::ExportWork do
-    def add(kind, id, **dials) = {"do" => "add", "kind" => kind, "id" => id, "name" => id.capitalize, "dials" => dials.transform_keys(&:to_s)}
+    def add(kind, id, **dials) =
+      {"do" => "add", "kind" => kind, "id" => id, "name" => id.capitalize, "dials" => dials.transform_keys(&:to_s)}
 
     # A shot that needs no run: a ball in fog, a sun and two lamps, one of them in a prop's own light.
     def still
       with_workshop do |workshop|
-        edits = [{"do" => "remove", "node" => "source-1"}, set("general", :last, 2), set("prop-1", :light, 0.5), add("fog", "haze", thickness: 0.1, glow: 0.2), add("lamp", "left", position: [-1.0, 1.0, 1.0]),
-          add("lamp", "right", as: "spot", position: [1.0, 1.5, 1.0], beam: 0.1)]
+        edits = [
+          {"do" => "remove", "node" => "source-1"}, set("general", :last, 2), set("prop-1", :light, 0.5),
+          add("fog", "haze", thickness: 0.1, glow: 0.2), add("lamp", "left", position: [-1.0, 1.0, 1.0]),
+          add("lamp", "right", as: "spot", position: [1.0, 1.5, 1.0], beam: 0.1)
+        ]
         id = shelve(workshop, small_shot("Still", edits: edits))
         yield workshop, id
       end
@@ -37,7 +41,9 @@ module Vumbral
 
     it "renders a frame while the one before is finished, and finishes one while another is written" do
       still do |workshop, id|
-        workshop.shots.edit(id, [{"do" => "add", "kind" => "layer", "id" => "one", "name" => "One"}, set("general", :last, 3)])
+        workshop.shots.edit(
+          id, [{"do" => "add", "kind" => "layer", "id" => "one", "name" => "One"}, set("general", :last, 3)]
+        )
         begun = %w[render finish].product((1..3).to_a).to_h { |step, n| ["#{step} #{n}", Queue.new] }
         waits = ->(name) { Timeout.timeout(20, nil, "#{name} was waited for in vain") { begun[name].pop } }
         count = Hash.new(0)
@@ -63,16 +69,26 @@ module Vumbral
         file = export(workshop, id, "exr", passes: %w[depth lamps])[0]
         told, status = Open3.capture2e("exrheader", file)
         expect(status).to be_success
-        expect(told).to match(/compression.*zip/).and match(/chromaticities/).and match(/depth\.Z, 32-bit floating-point/)
+        expect(told).to match(/compression.*zip/).and match(/chromaticities/).and match(
+                      /depth\.Z, 32-bit floating-point/
+                    )
         expect(told.scan(/^ {4}(\w+)\.R, 16-bit/).flatten.sort).to eq(%w[glow left right sky sun])
         picture = Vips::Image.new_from_file(file)
         document = workshop.shots.document(id)
         _, image = workshop.painting.image(document, 1, nil, [48, 27])
         expect(picture.getpoint(24, 13)[1]).to be_within(0.002).of(image[13, 24, 1])
         # Halves are told to a two thousandth.
-        parts = Picture::Parts.of(Picture::Renderer.settings(document, 1), %w[Sun Left Right]).values.map { |part| workshop.painting.of(part, nil, [48, 27]) }
+        parts =
+          Picture::Parts
+            .of(Picture::Renderer.settings(document, 1), %w[Sun Left Right])
+            .values
+            .map { |part| workshop.painting.of(part, nil, [48, 27]) }
         whole = image.to_a.each_slice(4).map { |row| row.first(3) }
-        sums = parts.map { |part| part.to_a.each_slice(4).map { |row| row.first(3) } }.transpose.map { |rows| rows.transpose.map(&:sum) }
+        sums =
+          parts
+            .map { |part| part.to_a.each_slice(4).map { |row| row.first(3) } }
+            .transpose
+            .map { |rows| rows.transpose.map(&:sum) }
         off = whole.flatten.zip(sums.flatten).map { |a, b| (a - b).abs / [a, 0.02].max }
         expect(off.max).to be < 0.01
       end
@@ -83,7 +99,9 @@ module Vumbral
         file = export(workshop, id, "exr", passes: %w[lamps masks normal motion heat])[0]
         told, status = Open3.capture2e("exrheader", file)
         expect(status).to be_success
-        expect(told.scan(/^ {4}([\w.]+), 32-bit/).flatten).to include("crypto_prop00.R", "crypto_prop01.A", "heat.T", "motion.X", "motion.Y")
+        expect(told.scan(/^ {4}([\w.]+), 32-bit/).flatten).to include(
+          "crypto_prop00.R", "crypto_prop01.A", "heat.T", "motion.X", "motion.Y"
+        )
         expect(told).to match(/normal\.Z, 16-bit/).and match(%r{cryptomatte/\w{7}/manifest.*"Ember bowl"}m)
       end
     end
@@ -91,7 +109,9 @@ module Vumbral
     it "refuses a volume where nothing is run, and a pass that is none, in a sentence" do
       still do |workshop, id|
         expect { workshop.exports.start(id, "vdb") }.to raise_error(Refused, /Nothing feeds this shot/)
-        expect { workshop.exports.start(id, "exr", passes: ["albedos"]) }.to raise_error(Refused, /There is no pass "albedos"; there are: depth, lamps/)
+        expect { workshop.exports.start(id, "exr", passes: ["albedos"]) }.to raise_error(
+          Refused, /There is no pass "albedos"; there are: depth, lamps/
+        )
       end
     end
 

@@ -4,10 +4,20 @@ module Vumbral
   RSpec.describe Studio::Following do
     around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
 
-    def add(kind, id, **dials) = {"do" => "add", "kind" => kind, "id" => id, "name" => id.capitalize, "dials" => dials.transform_keys(&:to_s)}
+    def add(kind, id, **dials) =
+      {"do" => "add", "kind" => kind, "id" => id, "name" => id.capitalize, "dials" => dials.transform_keys(&:to_s)}
 
     let(:id) do
-      @workshop.shots.import(small_shot(edits: [{"do" => "remove", "node" => "source-1"}, add("sculpt", "cloud", prop: "prop-1", voxel: 0.05), add("step", "soft", sculpt: "cloud", what: "density", inside: 0.1)]).to_json)[:id]
+      @workshop.shots.import(
+        small_shot(
+          edits: [
+            {"do" => "remove", "node" => "source-1"}, add("sculpt", "cloud", prop: "prop-1", voxel: 0.05),
+            add("step", "soft", sculpt: "cloud", what: "density", inside: 0.1)
+          ]
+        ).to_json
+      )[
+        :id
+      ]
     end
 
     def follow(*edits, key: nil, frame: 1) = @workshop.following.volume(id, frame, "full", key, edits)
@@ -39,22 +49,34 @@ module Vumbral
       expect(head["voxel"]).to be > 0.008
       expect(head["size"].reduce(:*)).to be < 2 * described_class::MOST
       expect(smoke.max).to eq(255)
-      expect(held(follow(set("soft", :inside, 0.1)))).to be_within(5).percent_of(held(follow(set("cloud", :voxel, 0.03), set("soft", :inside, 0.1))))
+      expect(held(follow(set("soft", :inside, 0.1)))).to be_within(5).percent_of(
+        held(follow(set("cloud", :voxel, 0.03), set("soft", :inside, 0.1)))
+      )
     end
 
     it "shows the gas that is seen under another light, and with sculpts what a run has beside them" do
-      @workshop.shots.edit(id, [{"do" => "add", "kind" => "source", "id" => "feed", "name" => "Feed", "dials" => {"prop" => "prop-1"}}])
+      @workshop.shots.edit(
+        id, [{"do" => "add", "kind" => "source", "id" => "feed", "name" => "Feed", "dials" => {"prop" => "prop-1"}}]
+      )
       expect(follow(set("look", :thickness, 3.0))).to be_nil
       work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
       row = @workshop.runs.state(id, "draft")[:rows][1]
-      dark, bright = [0.5, 8.0].map { |strength| told(follow(set("sun-1", :strength, strength), key: row[:key], frame: row[:frame]))[0]["light"] }
+      dark, bright =
+        [0.5, 8.0].map do |strength|
+          told(follow(set("sun-1", :strength, strength), key: row[:key], frame: row[:frame]))[0]["light"]
+        end
       expect(bright).to be > 2.0 * dark
       alone, both = [0.0, 1.0].map { |whole| held(follow(set("soft", :whole, whole), frame: row[:frame])) }
       expect([alone, both]).to match([be > 0, be > alone])
     end
 
     it "follows no dial that asks for a run, nothing that is no dial, and no frame that is not there; wrong values are refused" do
-      expect([follow(set("chamber", :voxel, 0.2)), follow({"do" => "remove", "node" => "cloud"}), follow(set("nobody", :voxel, 1)), follow(nil), follow(set("soft", :inside, 0.2), frame: 900)]).to eq([nil] * 5)
+      expect(
+        [
+          follow(set("chamber", :voxel, 0.2)), follow({"do" => "remove", "node" => "cloud"}),
+          follow(set("nobody", :voxel, 1)), follow(nil), follow(set("soft", :inside, 0.2), frame: 900)
+        ]
+      ).to eq([nil] * 5)
       expect { follow(set("soft", :inside, -4.0)) }.to raise_error(Refused)
     end
   end

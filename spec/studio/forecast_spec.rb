@@ -23,11 +23,17 @@ module Vumbral
       expect(@workshop.forecast.last(id)).to be_nil
       first = forecast(id, "draft")
       result = run_now(@workshop, id)
-      expect(@workshop.forecast.last(id)).to match(frames: 8, seconds: result[:seconds], forecast: be_within(0.002).of(first[:seconds]))
+      expect(@workshop.forecast.last(id)).to match(
+        frames: 8, seconds: result[:seconds], forecast: be_within(0.002).of(first[:seconds])
+      )
       expect(result[:solved]).to be_between(0.0001, result[:seconds])
       told = forecast(id)[:seconds]
       # As if lighting had taken four times as long as all the rest.
-      @workshop.db[:frames].each { |row| @workshop.db[:frames].where(key: row[:key]).update(facts: JSON.generate(JSON.parse(row[:facts]).then { |facts| facts.merge("paced" => 5.0 * facts["paced"]) })) }
+      @workshop.db[:frames].each do |row|
+        @workshop.db[:frames].where(key: row[:key]).update(
+          facts: JSON.generate(JSON.parse(row[:facts]).then { |facts| facts.merge("paced" => 5.0 * facts["paced"]) })
+        )
+      end
       # What was found counts for a while.
       expect(forecast(id)[:seconds]).to eq(told)
       again = Studio::Workshop.new(@workshop.home.path).runs.state(id, "full")[:forecast]["full"]
@@ -43,7 +49,10 @@ module Vumbral
       run_now(@workshop, id)
       # So many frames that the rounding of seconds does not count.
       @workshop.shots.edit(id, [set("general", :last, 400)])
-      seconds = ->(**dials) { @workshop.shots.edit(id, dials.map { |dial, value| set("liquid", dial, value) }) && forecast(id, "draft")[:seconds] }
+      seconds = ->(**dials) do
+        @workshop.shots.edit(id, dials.map { |dial, value| set("liquid", dial, value) }) &&
+          forecast(id, "draft")[:seconds]
+      end
       cells = 8 * 8 * 8
       shallow, deep, banded = seconds[line: 0.1], seconds[line: 0.35], seconds[line: 0.35, band: 4]
       # Of eight layers of cells two, seven, and five have particles.
@@ -70,13 +79,22 @@ module Vumbral
     def frame(work, substeps, paced) = {"used" => work, "substeps" => substeps, "paced" => paced}
 
     it "finds how the cost of a frame grows with what is computed" do
-      rows = [10_000, 40_000, 90_000, 200_000].flat_map { |cells| [1, 2].map { |substeps| frame(cells, substeps, 1e-4 * (cells * substeps)**0.6) } }
-      expect(described_class.of(rows * 10, 1.0).seconds([1e6, 1e4]).sum).to be_within(5).percent_of(1e-4 * (1e6**0.6 + 1e4**0.6))
+      rows =
+        [10_000, 40_000, 90_000, 200_000].flat_map do |cells|
+          [1, 2].map { |substeps| frame(cells, substeps, 1e-4 * (cells * substeps)**0.6) }
+        end
+      expect(described_class.of(rows * 10, 1.0).seconds([1e6, 1e4]).sum).to be_within(5).percent_of(
+        1e-4 * (1e6**0.6 + 1e4**0.6)
+      )
     end
 
     it "takes frames that are alike as they are, and those that tell the solver's time alone with the pace of runs" do
-      expect(described_class.of([frame(10_000, 1, 0.1)] * 5, 1.0).seconds([10_000, 10_000]).sum).to be_within(1e-6).of(0.2)
-      expect(described_class.of([{"size" => [10, 10, 10], "substeps" => 1, "seconds" => 0.01}] * 4, 3.0).seconds([1000])[0]).to be_within(1e-6).of(0.03)
+      expect(described_class.of([frame(10_000, 1, 0.1)] * 5, 1.0).seconds([10_000, 10_000]).sum).to be_within(1e-6).of(
+        0.2
+      )
+      expect(
+        described_class.of([{"size" => [10, 10, 10], "substeps" => 1, "seconds" => 0.01}] * 4, 3.0).seconds([1000])[0]
+      ).to be_within(1e-6).of(0.03)
       expect(described_class.of([], 1.0).seconds([1e6])[0]).to be_within(1e-6).of(1.0)
     end
 
@@ -93,7 +111,8 @@ module Vumbral
       plan = Gas::Plan.new(document, :full)
       # At twice the voxel size the gas crossed so many cells a frame, and half of a small chamber was in use.
       crossed = 6.0 * document.the(:chamber)[:cells] / 4.0 * plan.voxel * document.rate
-      rows = Array.new(2) { {"used" => plan.cells / 16, "whole" => plan.cells / 8.0, "substeps" => 1, "speed" => crossed} }
+      rows =
+        Array.new(2) { {"used" => plan.cells / 16, "whole" => plan.cells / 8.0, "substeps" => 1, "speed" => crossed} }
       expected = described_class.new(plan, rows, 0.1, 1.0)
       # As much of what is in use lies around the gas, so that it comes to less than half now.
       expect(expected.used).to be_between(0.2 * plan.cells * 4, 0.45 * plan.cells * 4)
@@ -129,10 +148,27 @@ module Vumbral
     around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
 
     it "tells where still, moving, hidden and broken props stand" do
-      document = small_shot(edits: [{"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0.0, 0.0, 0.0]},
-        {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 8, "value" => [0.7, 0.0, 0.0], "ease" => "linear"},
-        {"do" => "key", "node" => "prop-1", "dial" => "shown", "frame" => 1, "value" => true}, {"do" => "key", "node" => "prop-1", "dial" => "shown", "frame" => 6, "value" => false},
-        {"do" => "add", "kind" => "prop", "id" => "lid", "name" => "Lid", "dials" => {"shape" => "box", "breaks" => true, "break_frame" => 4, "pieces" => 5}}])
+      document =
+        small_shot(
+          edits: [
+            {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [0.0, 0.0, 0.0]},
+            {
+              "do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 8, "value" => [0.7, 0.0, 0.0],
+              "ease" => "linear"
+            },
+            {"do" => "key", "node" => "prop-1", "dial" => "shown", "frame" => 1, "value" => true},
+            {"do" => "key", "node" => "prop-1", "dial" => "shown", "frame" => 6, "value" => false},
+            {
+              "do" => "add",
+              "kind" => "prop",
+              "id" => "lid",
+              "name" => "Lid",
+              "dials" => {
+                "shape" => "box", "breaks" => true, "break_frame" => 4, "pieces" => 5
+              }
+            }
+          ]
+        )
       expect(@workshop.bodies.known(document)).to be_nil
       id = shelve(@workshop, document)
       work(@workshop, @workshop.jobs.add("bodies", nil, {document: document.to_json}))
@@ -163,12 +199,28 @@ module Vumbral
 "4/4 " \
 "3/3 2/2\n"
       mesh = @workshop.assets.bring(tile, "tile.obj")[:digest]
-      id = shelve(@workshop, small_shot(edits: [set("prop-1", :mesh, mesh), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0, 0]), set("source-1", :from, "surface"), set("source-1", :map, "picture"),
-        set("source-1", :picture, row[:digest]), set("source-1", :breakup, 0.0), set("source-1", :heats, false), set("general", :last, 2)]))
+      id =
+        shelve(
+          @workshop,
+          small_shot(
+            edits: [
+              set("prop-1", :mesh, mesh), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0, 0]),
+              set("source-1", :from, "surface"), set("source-1", :map, "picture"),
+              set("source-1", :picture, row[:digest]), set("source-1", :breakup, 0.0), set("source-1", :heats, false),
+              set("general", :last, 2)
+            ]
+          )
+        )
       run_now(@workshop, id)
       bricks, head = @workshop.frames.read(@workshop.runs.best(id, 2)[1])
       smoke = bricks.field(:smoke)
-      at = ->(x) { smoke[*[0.0, 0.3, x].each_with_index.map { |c, n| ((c - head["corner"][2 - n]) / head["voxel"]).floor.clamp(0, smoke.shape[n] - 1) }] }
+      at = ->(x) do
+        smoke[
+          *[0.0, 0.3, x].each_with_index.map do |c, n|
+            ((c - head["corner"][2 - n]) / head["voxel"]).floor.clamp(0, smoke.shape[n] - 1)
+          end
+        ]
+      end
       expect([at.call(-0.2), at.call(0.2)]).to match([be < 0.02, be > 0.1])
     end
 
@@ -181,9 +233,19 @@ module Vumbral
         expect(work(@workshop,
           @workshop.runs.start(id, "draft")[:job_id])).to include(state: "failed", code: code, error: message)
       end
-      @workshop.shots.edit(id, [set("source-1", :map, "picture"), set("source-1", :picture, @workshop.assets.bring_picture(picture, "m.png")[:digest])])
-      expect(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])).to include(code: "no_texture_places", error: /no texture places; export it with them/)
-      expect(refusal { @workshop.assets.bring_picture("not a picture", "x.png") }).to match(["bad_picture", /PNG, JPEG, TIFF, OpenEXR or Radiance/])
+      @workshop.shots.edit(
+        id,
+        [
+          set("source-1", :map, "picture"),
+          set("source-1", :picture, @workshop.assets.bring_picture(picture, "m.png")[:digest])
+        ]
+      )
+      expect(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])).to include(
+        code: "no_texture_places", error: /no texture places; export it with them/
+      )
+      expect(refusal { @workshop.assets.bring_picture("not a picture", "x.png") }).to match(
+        ["bad_picture", /PNG, JPEG, TIFF, OpenEXR or Radiance/]
+      )
     end
   end
 end

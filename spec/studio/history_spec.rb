@@ -27,7 +27,9 @@ module Vumbral
       work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
       work(@workshop, @workshop.prints.take(id, 4))
       smoke(6.0)
-      expect(points.transform_values { |point| point.values_at(:runs, :prints) }).to eq(3 => [[], []], 2 => [[2], [1]], 1 => [[1], []])
+      expect(points.transform_values { |point| point.values_at(:runs, :prints) }).to eq(
+        3 => [[], []], 2 => [[2], [1]], 1 => [[1], []]
+      )
       @workshop.prints.take_away(id, 1)
       expect(points[2][:prints]).to be_empty
     end
@@ -56,7 +58,9 @@ module Vumbral
     end
 
     it "refuses points that are not there, and the one where it stands" do
-      expect(refusal { shots.go_to(id, 99) }).to eq ["unknown_point", "The shot has no point 99 in its history any more."]
+      expect(refusal { shots.go_to(id, 99) }).to eq [
+        "unknown_point", "The shot has no point 99 in its history any more."
+      ]
       expect(refusal { shots.go_to(id, 1) }[0]).to eq "nothing_to_do"
     end
   end

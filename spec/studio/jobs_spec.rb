@@ -19,7 +19,17 @@ module Vumbral
 
     it "never gives one job twice, however many ask" do
       40.times { jobs.add("print", "a", {}) }
-      claimed = 4.times.map { Thread.new { Studio::Workshop.new(@workshop.home.path).then { |w| 15.times.filter_map { w.jobs.claim(%w[short])&.fetch(:id) } } } }.flat_map(&:value)
+      claimed =
+        4
+          .times
+          .map do
+            Thread.new do
+              Studio::Workshop
+                .new(@workshop.home.path)
+                .then { |w| 15.times.filter_map { w.jobs.claim(%w[short])&.fetch(:id) } }
+            end
+          end
+          .flat_map(&:value)
       expect(claimed.size).to eq(40)
       expect(claimed.uniq.size).to eq(40)
     end
@@ -93,7 +103,9 @@ module Vumbral
       id = shelve(@workshop)
       {NoMemoryError => "no_memory", Errno::ENOSPC => "disk_full", RuntimeError => "internal"}.each do |error, code|
         allow_any_instance_of(Gas::Stage).to receive(:advance).and_raise(error)
-        expect { @row = work(@workshop, @workshop.runs.start(id, "draft")[:job_id]) }.to output((code == "internal") ? /RuntimeError/ : "").to_stderr
+        expect { @row = work(@workshop, @workshop.runs.start(id, "draft")[:job_id]) }.to output(
+          (code == "internal") ? /RuntimeError/ : ""
+        ).to_stderr
         expect(@row).to include(state: "failed", code: code)
         expect(@row[:error]).to match(/\A[A-Z].*\.\z/)
       end

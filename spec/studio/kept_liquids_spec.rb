@@ -10,10 +10,24 @@ module Vumbral
     let(:kept) { caches.keep_run(pool, 1, "The splash") }
     let(:other) { shelve(@workshop, small_shot("Elsewhere")) }
 
-    def kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.2, 0.2, 0.2], "first" => 2, "last" => 4}}
+    def kick =
+      {
+        "do" => "add",
+        "kind" => "kick",
+        "name" => "Kick",
+        "id" => "kick",
+        "dials" => {
+          "position" => [0.0, 0.1, 0.0], "extent" => [0.2, 0.2, 0.2], "first" => 2, "last" => 4
+        }
+      }
 
     def placed(**dials)
-      @workshop.shots.edit(other, caches.placing(kept[:digest]).map { |edit| edit.merge("id" => "splash", "dials" => edit["dials"].merge(dials.transform_keys(&:to_s))) })
+      @workshop.shots.edit(
+        other,
+        caches
+          .placing(kept[:digest])
+          .map { |edit| edit.merge("id" => "splash", "dials" => edit["dials"].merge(dials.transform_keys(&:to_s))) }
+      )
       document.node("splash")
     end
 
@@ -22,9 +36,15 @@ module Vumbral
     def keys = @workshop.liquids.keys(@workshop.shots.document(pool), "draft")
 
     # Lowest and highest corner of what is seen of it at a frame.
-    def bounds(frame) = Geometry::Shapes.build(Geometry::Shapes.outline(document.node("splash"), document: document, frame: frame), @workshop.assets).bounds
+    def bounds(frame) =
+      Geometry::Shapes.build(
+        Geometry::Shapes.outline(document.node("splash"), document: document, frame: frame), @workshop.assets
+      ).bounds
 
-    def printed = Vips::Image.new_from_file(@workshop.prints.path(other, JSON.parse(work(@workshop, @workshop.prints.take(other, 4))[:result])["number"]))
+    def printed =
+      Vips::Image.new_from_file(
+        @workshop.prints.path(other, JSON.parse(work(@workshop, @workshop.prints.take(other, 4))[:result])["number"])
+      )
 
     before { run_now(@workshop, pool) }
 
@@ -36,11 +56,15 @@ module Vumbral
     end
 
     it "is placed in another shot as a prop that looks as it did, later and at its own pace" do
-      expect(placed(kept_from: 3, kept_speed: 0.5)).to satisfy { |prop| prop[:shape] == "liquid" && prop.name == "The splash" }
+      expect(placed(kept_from: 3, kept_speed: 0.5)).to satisfy { |prop|
+        prop[:shape] == "liquid" && prop.name == "The splash"
+      }
       prop = document.node("splash")
       # Before it begins it stands still; then two frames of the shot are one of its own.
       expect((1..5).map { |frame| document.made(frame, prop) }).to eq([1, 1, 1, 2, 2].map { |frame| keys[frame] })
-      expect([3, 4, 5].map { |frame| document.led(frame, prop) }).to match [0.0, be_within(1e-6).of(-0.5 * 0.5 / 24), 0.0]
+      expect([3, 4, 5].map { |frame| document.led(frame, prop) }).to match [
+        0.0, be_within(1e-6).of(-0.5 * 0.5 / 24), 0.0
+      ]
       expect(document.flown(5, prop)).to be_within(1e-9).of(0.5 * 0.5 / 24)
       rows = @workshop.bodies.make(document).find { |body| body["prop"] == "splash" }
       expect(rows["waters"].first(5)).to eq [keys[1], keys[1], keys[1], "#{keys[2]}+#{document.led(4, prop)}", keys[2]]
@@ -48,7 +72,15 @@ module Vumbral
 
     it "goes backwards and holds by its keys" do
       placed
-      @workshop.shots.edit(other, [[1, 1.0], [4, -1.0]].map { |frame, value| {"do" => "key", "node" => "splash", "dial" => "kept_speed", "frame" => frame, "value" => value, "ease" => "held"} })
+      @workshop.shots.edit(
+        other,
+        [[1, 1.0], [4, -1.0]].map do |frame, value|
+          {
+            "do" => "key", "node" => "splash", "dial" => "kept_speed", "frame" => frame, "value" => value,
+            "ease" => "held"
+          }
+        end
+      )
       prop = document.node("splash")
       expect((1..7).map { |frame| document.made(frame, prop) }).to eq([1, 2, 3, 4, 3, 2, 1].map { |frame| keys[frame] })
       expect(document.flown(6, prop)).to be_negative
@@ -69,16 +101,24 @@ module Vumbral
 
     it "tells how fast it goes as the shot sees it: slower, and turned with its prop" do
       placed(kept_speed: 0.5)
-      speeds = ->(frame) { Geometry::Standing.new(document, @workshop.assets, only: ["splash"]).speeds(frame).to_a.each_slice(3) }
+      speeds = ->(frame) do
+        Geometry::Standing.new(document, @workshop.assets, only: ["splash"]).speeds(frame).to_a.each_slice(3)
+      end
       # Its time goes by half as fast, and it is played at half of that.
-      expect(speeds[5].map { |v| v[1] }.max).to be_within(1e-4).of(0.25 * @workshop.liquids.speeds(keys[3]).to_a.each_slice(3).map { |v| v[1] }.max)
+      expect(speeds[5].map { |v| v[1] }.max).to be_within(1e-4).of(
+        0.25 * @workshop.liquids.speeds(keys[3]).to_a.each_slice(3).map { |v| v[1] }.max
+      )
       up = speeds[5].map { |v| v[1] }
       @workshop.shots.edit(other, [set("splash", :turn, [0.0, 0.0, 90.0])])
       expect(speeds[5].map { |v| -v[0] }).to all_be_near(up, 1e-5)
     end
 
     it "is handed on as meshes, particles and distances" do
-      files = ->(as) { JSON.parse(work(@workshop, caches.export([kept[:digest]], as)[0])[:result]).then { |result| Dir[File.join(result["folder"], "*")].sort } }
+      files = ->(as) do
+        JSON
+          .parse(work(@workshop, caches.export([kept[:digest]], as)[0])[:result])
+          .then { |result| Dir[File.join(result["folder"], "*")].sort }
+      end
       meshes = files["ply"]
       expect(meshes.size).to eq 6
       mesh = Formats::PLY.read(File.binread(meshes[3]))

@@ -16,7 +16,9 @@ module Vumbral
     it "makes the frames that are missing and no others, the same as before" do
       run_now(@workshop, id)
       before = fine.transform_values { |key| bytes(key) }
-      [3, 4, 8].each { |frame| File.delete(Dir[File.join(@workshop.home.path, "frames", "*", "#{fine[frame]}.frame")].first) }
+      [3, 4, 8].each do |frame|
+        File.delete(Dir[File.join(@workshop.home.path, "frames", "*", "#{fine[frame]}.frame")].first)
+      end
       expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }.tally).to include("fresh" => 5)
       expect(run_now(@workshop, id)).to include(computed: 0, kept: 8, refined: 3)
       expect(fine.transform_values { |key| bytes(key) } == before).to be(true)
@@ -37,7 +39,9 @@ module Vumbral
     it "makes a coarse frame again that it needs and that is gone" do
       run_now(@workshop, id)
       coarse = @workshop.runs.plan(id, "draft").keys
-      [coarse[5], fine[5]].each { |key| File.delete(Dir[File.join(@workshop.home.path, "frames", "*", "#{key}.frame")].first) }
+      [coarse[5], fine[5]].each do |key|
+        File.delete(Dir[File.join(@workshop.home.path, "frames", "*", "#{key}.frame")].first)
+      end
       expect(run_now(@workshop, id)).to include(computed: 1, refined: 1)
     end
   end
@@ -50,14 +54,17 @@ module Vumbral
     def obj(name = "all", shift = 0.0) = "o #{name}\nv #{shift} 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"
 
     it "keeps names as people wrote them, without folders and control characters" do
-      {"Töpf.obj" => "Töpf.obj", "../../etc/Jug.obj" => "Jug.obj", "C:\\models\\Jug.obj" => "Jug.obj", "J\u0000ug\n.obj" => "Jug.obj",
-       "T\xF6pf.obj".b => "T?pf.obj"}.each_with_index do |(given, kept), n|
-        expect(assets.bring(obj("all", 0.1 * n), given)).to include(name: kept)
-      end
+      {
+        "Töpf.obj" => "Töpf.obj", "../../etc/Jug.obj" => "Jug.obj", "C:\\models\\Jug.obj" => "Jug.obj",
+        "J\u0000ug\n.obj" => "Jug.obj", "T\xF6pf.obj".b => "T?pf.obj"
+      }.each_with_index { |(given, kept), n| expect(assets.bring(obj("all", 0.1 * n), given)).to include(name: kept) }
     end
 
     it "knows a mesh by its shape: the same under another name is one, another shape another" do
-      first, again, other = assets.bring(obj, "a.obj"), assets.bring(obj("lid"), "b.obj"), assets.bring(obj("all", 0.5), "a.obj")
+      first, again, other =
+        assets.bring(obj, "a.obj"),
+        assets.bring(obj("lid"), "b.obj"),
+        assets.bring(obj("all", 0.5), "a.obj")
       expect(first[:digest]).to eq(again[:digest])
       expect(other[:digest]).not_to eq(first[:digest])
       expect(assets.list.map { |row| row[:digest] }).to contain_exactly(first[:digest], other[:digest])
@@ -65,24 +72,35 @@ module Vumbral
 
     it "tells triangles, points, parts, size and open edges" do
       facts = assets.bring("#{obj("Töpf")}o lid\nv 0 0 2\nf 1 2 4\n", "a.obj")[:facts]
-      expect(facts).to include("triangles" => 2, "points" => 4, "parts" => %w[Töpf lid], "open_edges" => 5, "low" => [0.0, 0.0, 0.0],
-        "high" => [1.0, 1.0, 2.0])
+      expect(facts).to include(
+        "triangles" => 2, "points" => 4, "parts" => %w[Töpf lid], "open_edges" => 5, "low" => [0.0, 0.0, 0.0],
+        "high" => [1.0, 1.0, 2.0]
+      )
     end
 
     it "refuses a mesh without extent, an unknown ending and nothing at all" do
-      expect(refusal { assets.bring("v 1 1 1\nv 1 1 1\nv 1 1 1\nf 1 2 3\n", "a.obj") }).to match(["empty_mesh", /All points of a.obj are in the same place/])
-      expect(refusal { assets.bring(obj, "a.blob") }).to match(["unknown_format", /a.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB/])
+      expect(refusal { assets.bring("v 1 1 1\nv 1 1 1\nv 1 1 1\nf 1 2 3\n", "a.obj") }).to match(
+        ["empty_mesh", /All points of a.obj are in the same place/]
+      )
+      expect(refusal { assets.bring(obj, "a.blob") }).to match(
+        ["unknown_format", /a.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB/]
+      )
       expect(refusal { assets.bring("", "a.obj") }).to eq(["empty_mesh", "a.obj is empty."])
       stub_const("Vumbral::Formats::Meshes::MOST_TRIANGLES", 0)
-      expect(refusal { assets.bring(obj, "a.obj") }).to match(["mesh_too_large", /a.obj has 1 triangles; thin it to at most 0/])
+      expect(refusal { assets.bring(obj, "a.obj") }).to match(
+        ["mesh_too_large", /a.obj has 1 triangles; thin it to at most 0/]
+      )
       expect(assets.list).to eq([])
     end
 
     it "reads grey, colour, alpha and sixteen bits alike" do
       grey = (Vips::Image.black(4, 2) + [128]).cast(:uchar)
       deep = (Vips::Image.black(4, 2) + [32_896]).cast(:ushort).copy(interpretation: :grey16)
-      pictures = {"grey" => grey.copy(interpretation: :b_w), "colour" => grey.bandjoin([grey, grey]).copy(interpretation: :srgb), "deep" => deep,
-                  "alpha" => grey.bandjoin([grey, grey, (grey * 0 + 255).cast(:uchar)]).copy(interpretation: :srgb)}
+      pictures = {
+        "grey" => grey.copy(interpretation: :b_w), "colour" => grey.bandjoin([grey, grey]).copy(interpretation: :srgb),
+        "deep" => deep,
+        "alpha" => grey.bandjoin([grey, grey, (grey * 0 + 255).cast(:uchar)]).copy(interpretation: :srgb)
+      }
       pictures.each do |name, picture|
         values = assets.picture(assets.bring_picture(picture.write_to_buffer(".png"), "#{name}.png")[:digest]).to_a
         expect(values).to all(be_within(0.01).of(128 / 255.0)), name
@@ -100,35 +118,65 @@ module Vumbral
     it "refuses by the pixels in the head, before they are read" do
       head = Vips::Image.black(20_000, 6000).write_to_buffer(".png", compression: 9)
       expect(head.bytesize).to be < 600_000
-      expect(refusal { assets.bring_picture(head, "huge.png") }).to match(["picture_too_large", /huge.png has 20000 × 6000 pixels; bring at most 100 million/])
+      expect(refusal { assets.bring_picture(head, "huge.png") }).to match(
+        ["picture_too_large", /huge.png has 20000 × 6000 pixels; bring at most 100 million/]
+      )
     end
 
     it "takes light from OpenEXR and Radiance HDR as it is, colours from PNG made linear, and alpha; cut off ones not" do
       light = Kernel::Buffer.of(:f32, [[2.0, 0.5, 0.25, 0.5], [40.0, 1.0, 0.0, 1.0]].flatten * 8, 2, 8, 4)
       exr = Formats::EXR.write(%w[R G B A].each_with_index.to_h { |c, n| [c, [light, n]] })
       found = Studio::Pixels.read_colours(exr, "a.exr", 64).to_a
-      expect(found.first(8)).to match([4.0, 1.0, 0.5, 0.5, 40.0, 1.0, 0.0, 1.0].map { |value| be_within(2e-3 * (1.0 + value)).of(value) })
-      hdr = Vips::Image.new_from_memory([8.0, 2.0, 1.0].pack("e*") * 64, 16, 4, 3, :float).copy(interpretation: :scrgb).write_to_buffer(".hdr")
-      expect(Studio::Pixels.read_colours(hdr, "a.hdr", 64).to_a.first(4)).to match([8.0, 2.0, 1.0, 1.0].map { |value| be_within(0.05).of(value) })
-      png = Vips::Image.new_from_memory([188, 255, 0, 64].pack("C*") * 16, 4, 4, 4, :uchar).copy(interpretation: :srgb).write_to_buffer(".png")
-      expect(Studio::Pixels.read_colours(png, "a.png", 64).to_a.first(4)).to match([0.503, 1.0, 0.0, 0.251].map { |value| be_within(0.01).of(value) })
-      [exr, hdr].each { |bytes| expect(refusal { Studio::Pixels.read_colours(bytes[0, bytes.size / 2], "cut", 64) }[0]).to eq("bad_picture") }
+      expect(found.first(8)).to match(
+        [4.0, 1.0, 0.5, 0.5, 40.0, 1.0, 0.0, 1.0].map { |value| be_within(2e-3 * (1.0 + value)).of(value) }
+      )
+      hdr =
+        Vips::Image
+          .new_from_memory([8.0, 2.0, 1.0].pack("e*") * 64, 16, 4, 3, :float)
+          .copy(interpretation: :scrgb)
+          .write_to_buffer(".hdr")
+      expect(Studio::Pixels.read_colours(hdr, "a.hdr", 64).to_a.first(4)).to match(
+        [8.0, 2.0, 1.0, 1.0].map { |value| be_within(0.05).of(value) }
+      )
+      png =
+        Vips::Image
+          .new_from_memory([188, 255, 0, 64].pack("C*") * 16, 4, 4, 4, :uchar)
+          .copy(interpretation: :srgb)
+          .write_to_buffer(".png")
+      expect(Studio::Pixels.read_colours(png, "a.png", 64).to_a.first(4)).to match(
+        [0.503, 1.0, 0.0, 0.251].map { |value| be_within(0.01).of(value) }
+      )
+      [exr, hdr].each do |bytes|
+        expect(refusal { Studio::Pixels.read_colours(bytes[0, bytes.size / 2], "cut", 64) }[0]).to eq("bad_picture")
+      end
       expect(Studio::Pixels.read(exr, "a.exr").to_a[1]).to eq(1.0)
-      expect(Vips::Image.new_from_buffer(Studio::Pixels.shown(Studio::Pixels.read_colours(png, "a.png", 64)), "").getpoint(1, 1)).to match([be_within(2).of(188), 255, 0, be_within(1).of(64)])
+      expect(
+        Vips::Image.new_from_buffer(Studio::Pixels.shown(Studio::Pixels.read_colours(png, "a.png", 64)), "").getpoint(
+          1, 1
+        )
+      ).to match([be_within(2).of(188), 255, 0, be_within(1).of(64)])
     end
 
     it "takes PNG, JPEG and TIFF by what they begin with, and nothing else that could be drawn" do
       picture = Vips::Image.black(8, 8).cast(:uchar)
-      %w[.png .jpg .tif].each { |ending| expect(assets.bring_picture(picture.write_to_buffer(ending), "x.bin")[:facts]).to include("width" => 8) }
-      ["<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'/>", "%PDF-1.4", "GIF89a", "P5 1 1 255 x", ""].each do |bytes|
-        expect(refusal { assets.bring_picture(bytes, "x.png") }).to match(["bad_picture", /PNG, JPEG, TIFF, OpenEXR or Radiance/])
+      %w[.png .jpg .tif].each do |ending|
+        expect(assets.bring_picture(picture.write_to_buffer(ending), "x.bin")[:facts]).to include("width" => 8)
+      end
+      [
+        "<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'/>", "%PDF-1.4", "GIF89a", "P5 1 1 255 x", ""
+      ].each do |bytes|
+        expect(refusal { assets.bring_picture(bytes, "x.png") }).to match(
+          ["bad_picture", /PNG, JPEG, TIFF, OpenEXR or Radiance/]
+        )
       end
     end
 
     it "says that a picture is gone" do
       digest = assets.bring_picture(Vips::Image.black(2, 2).write_to_buffer(".png"), "x.png")[:digest]
       FileUtils.rm(Dir[File.join(@workshop.home.path, "pictures", "*")])
-      expect(refusal { Studio::Workshop.new(@workshop.home.path).assets.picture(digest) }).to match(["unknown_picture", /bring it again/])
+      expect(refusal { Studio::Workshop.new(@workshop.home.path).assets.picture(digest) }).to match(
+        ["unknown_picture", /bring it again/]
+      )
     end
   end
 
@@ -139,7 +187,9 @@ module Vumbral
 
     it "says in words what was changed, added, taken away and replaced" do
       add = {"do" => "add", "kind" => "lamp", "id" => "extra", "name" => "Extra"}
-      expect(texts(document, document(set("look", :thickness, 3.0), add))).to eq(["Thickness 34 per m → 3 per m", "Extra added"])
+      expect(texts(document, document(set("look", :thickness, 3.0), add))).to eq(
+        ["Thickness 34 per m → 3 per m", "Extra added"]
+      )
       expect(texts(document(add), document)).to eq(["Extra taken away"])
       expect(texts(document(add), document(add.merge("kind" => "prop")))).to eq(["Extra replaced"])
       expect(texts(document, document)).to eq([])
@@ -147,14 +197,23 @@ module Vumbral
     end
 
     it "shows courses by their keys and ends" do
-      keys = [[1, 0.5], [5, 2.0]].map { |frame, value| {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value} }
+      keys =
+        [[1, 0.5], [5, 2.0]].map do |frame, value|
+          {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => frame, "value" => value}
+        end
       expect(texts(document, document(*keys))).to eq(["Smoke 4 per s → 2 keys, 0.5 per s to 2 per s"])
     end
 
     it "puts much into one line" do
-      many = document(set("look", :thickness, 3.0), set("look", :shadow, 0.5), set("chamber", :lift, 2.0), set("sky", :strength, 0.9))
+      many =
+        document(
+          set("look", :thickness, 3.0), set("look", :shadow, 0.5), set("chamber", :lift, 2.0),
+          set("sky", :strength, 0.9)
+        )
       expect(described_class.line(document, many)).to match(/\A\S.*, \S.* and 2 more\z/)
-      expect([described_class.line(nil, many), described_class.line(many, many)]).to eq(["First print", "Same settings"])
+      expect([described_class.line(nil, many), described_class.line(many, many)]).to eq(
+        ["First print", "Same settings"]
+      )
     end
   end
 
@@ -246,9 +305,16 @@ module Vumbral
         Sequel::Migrator.run(db, File.join(ROOT, "studio", "migrations"), target: 2)
         now = Time.now.to_f
         db[:shots].insert(id: "jug", name: "Jug", head: 1, created_at: now, changed_at: now)
-        db[:revisions].insert(shot_id: "jug", number: 1, label: "New shot", document: small_shot("Jug").to_json, at: now)
-        db[:prints].insert(shot_id: "jug", number: 7, frame: 1, quality: "draft", width: 1, height: 1, seconds: 1, changed: "", document: "{}", created_at: now)
-        db[:runs].insert(shot_id: "jug", number: 1, quality: "draft", revision: 1, keys: "[]", cells: 8, created_at: now)
+        db[:revisions].insert(
+          shot_id: "jug", number: 1, label: "New shot", document: small_shot("Jug").to_json, at: now
+        )
+        db[:prints].insert(
+          shot_id: "jug", number: 7, frame: 1, quality: "draft", width: 1, height: 1, seconds: 1, changed: "",
+          document: "{}", created_at: now
+        )
+        db[:runs].insert(
+          shot_id: "jug", number: 1, quality: "draft", revision: 1, keys: "[]", cells: 8, created_at: now
+        )
         db[:jobs].insert(kind: "run", lane: "long", shot_id: "jug", payload: "{}", created_at: now)
         db.disconnect
         workshop = Studio::Workshop.new(dir)

@@ -12,9 +12,21 @@ module Vumbral
 
     def set(node, dial, value) = {"do" => "set", "node" => node, "dial" => dial, "value" => value}
 
-    def kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.2, 0.2, 0.2], "first" => 4, "last" => 4}}
+    def kick =
+      {
+        "do" => "add",
+        "kind" => "kick",
+        "name" => "Kick",
+        "id" => "kick",
+        "dials" => {
+          "position" => [0.0, 0.1, 0.0], "extent" => [0.2, 0.2, 0.2], "first" => 4, "last" => 4
+        }
+      }
 
-    def files(key) = Dir[File.join(@workshop.home.path, "frames", "*", "#{key}.*")].to_h { |path| [File.extname(path), File.binread(path)] }
+    def files(key) =
+      Dir[File.join(@workshop.home.path, "frames", "*", "#{key}.*")].to_h do |path|
+        [File.extname(path), File.binread(path)]
+      end
 
     it "runs a shot that has a liquid alone, and uses its frames again" do
       expect(states).to eq(["none"] * 6)
@@ -46,8 +58,24 @@ module Vumbral
     end
 
     it "keeps the colours of what was poured together, on its surface and in what is handed on" do
-      spout = {"do" => "add", "kind" => "prop", "name" => "Spout", "id" => "spout", "dials" => {"shape" => "sphere", "radius" => 0.08, "position" => [0.0, 0.3, 0.0]}}
-      jet = {"do" => "add", "kind" => "inflow", "name" => "Jet", "id" => "jet", "dials" => {"prop" => "spout", "velocity" => [0.0, -1.0, 0.0], "dye" => [1.0, 0.0, 0.0], "breakup" => 0.0}}
+      spout = {
+        "do" => "add",
+        "kind" => "prop",
+        "name" => "Spout",
+        "id" => "spout",
+        "dials" => {
+          "shape" => "sphere", "radius" => 0.08, "position" => [0.0, 0.3, 0.0]
+        }
+      }
+      jet = {
+        "do" => "add",
+        "kind" => "inflow",
+        "name" => "Jet",
+        "id" => "jet",
+        "dials" => {
+          "prop" => "spout", "velocity" => [0.0, -1.0, 0.0], "dye" => [1.0, 0.0, 0.0], "breakup" => 0.0
+        }
+      }
       @workshop.shots.edit(id, [spout, jet])
       run_now(@workshop, id)
       plain = rows[5][:liquid]
@@ -70,9 +98,14 @@ module Vumbral
     end
 
     it "keeps spray of the kinds that are wanted" do
-      wild = [kick, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true), set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0), set("general", "last", 12)]
+      wild = [
+        kick, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true),
+        set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0), set("general", "last", 12)
+      ]
       @workshop.shots.edit(id, wild)
-      kinds = -> { run_now(@workshop, id) && rows.flat_map { |row| @workshop.liquids.sprayed(row[:liquid])&.kinds.to_a }.tally }
+      kinds = -> do
+        run_now(@workshop, id) && rows.flat_map { |row| @workshop.liquids.sprayed(row[:liquid])&.kinds.to_a }.tally
+      end
       all = kinds[]
       expect(all.keys.sort).to include(1, 2)
       @workshop.shots.edit(id, [set("liquid", "flies", false)])
@@ -81,16 +114,29 @@ module Vumbral
     end
 
     it "shows spray in pictures as the frame has it, cell by cell" do
-      wild = [kick, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true), set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0)]
+      wild = [
+        kick, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true),
+        set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0)
+      ]
       @workshop.shots.edit(id, wild)
       run_now(@workshop, id)
       document = @workshop.shots.document(id)
       key = rows[5][:liquid]
       own, head = @workshop.frames.read(key)
-      expect([own.channels, head["voxel"] * 8]).to match([[:smoke], be_within(1e-6).of(@workshop.liquids.lattice(key)[2])])
+      expect([own.channels, head["voxel"] * 8]).to match(
+        [[:smoke], be_within(1e-6).of(@workshop.liquids.lattice(key)[2])]
+      )
       seen = @workshop.sculpts.carve(*@workshop.sculpts.recipes(document, 6, "draft"))
       expect([seen.lattice.voxel, seen.corner].flatten).to all_be_near([head["voxel"], *head["corner"]], 1e-6)
-      filled = ->(bricks) { bricks.places.to_a.each_slice(3).zip(bricks.values.to_a.each_slice(4096)).reject { |_, values| values.all?(&:zero?) }.to_h }
+      filled = ->(bricks) do
+        bricks
+          .places
+          .to_a
+          .each_slice(3)
+          .zip(bricks.values.to_a.each_slice(4096))
+          .reject { |_, values| values.all?(&:zero?) }
+          .to_h
+      end
       expect(filled[seen.bricks]).to eq(filled[own])
       # Since a change it is not known, and nothing is asked for that is not there.
       @workshop.shots.edit(id, [set("liquid", "trapped", 1500.0)])
@@ -137,7 +183,13 @@ module Vumbral
 
       it "is varied by a test strip without a run" do
         run_now(@workshop, id)
-        done = work(@workshop, @workshop.strips.start(id, [{"node" => "liquid", "dial" => "round", "values" => [0.5, 0.7, 0.9]}])[:job_id])
+        done =
+          work(
+            @workshop,
+            @workshop.strips.start(id, [{"node" => "liquid", "dial" => "round", "values" => [0.5, 0.7, 0.9]}])[
+              :job_id
+            ]
+          )
         expect(JSON.parse(done[:result])).to include("computed" => 0, "failed" => [])
         expect(@workshop.strips.show(id, 1)[:cells].map { |cell| cell[:done] }).to eq([6, 6, 6])
       end
@@ -145,7 +197,9 @@ module Vumbral
       it "shows it while a dial is under the hand, and leaves the shot as it was" do
         run_now(@workshop, id)
         head, name = @workshop.shots.fetch(id)[:head], rows[5][:liquid]
-        follow = ->(*edits) { @workshop.following.surface(id, 6, "draft", name, edits)&.then { |mesh| @workshop.liquids.encoded(mesh) } }
+        follow = ->(*edits) do
+          @workshop.following.surface(id, 6, "draft", name, edits)&.then { |mesh| @workshop.liquids.encoded(mesh) }
+        end
         expect(follow[set("liquid", "round", 0.5)]).to eq(seen(name))
         expect(follow[set("liquid", "round", 1.0)]).not_to eq(seen(name))
         expect([follow[set("liquid", "own", 0.5)], follow[set("sun-1", "strength", 0.5)], follow[]]).to eq([nil] * 3)
@@ -171,7 +225,9 @@ module Vumbral
       end
 
       it "is led between its frames, backwards and held, and nothing is run again" do
-        @workshop.shots.edit(id, [set("liquid", "plays", "speed"), set("liquid", "speed", 0.5), set("liquid", "begins", 3.0)])
+        @workshop.shots.edit(
+          id, [set("liquid", "plays", "speed"), set("liquid", "speed", 0.5), set("liquid", "begins", 3.0)]
+        )
         expect(states).to eq(["fresh"] * 6)
         expect(run_now(@workshop, id)).to include(computed: 0)
         slow = rows.map { |row| row[:liquid] }
@@ -193,7 +249,9 @@ module Vumbral
         water = document.of(:prop).find { |prop| prop[:shape] == "liquid" }
         outline = Geometry::Shapes.outline(water, document: @workshop.shots.document(id), frame: 1)
         expect(outline).to include("frame" => @own[3], "led" => be_within(1e-5).of(0.25 / 24))
-        expect(Geometry::Shapes.build(outline, @workshop.assets).bounds[1][1]).not_to eq(@workshop.liquids.surface(@own[3]).bounds[1][1])
+        expect(Geometry::Shapes.build(outline, @workshop.assets).bounds[1][1]).not_to eq(
+          @workshop.liquids.surface(@own[3]).bounds[1][1]
+        )
       end
     end
 
@@ -231,11 +289,21 @@ module Vumbral
       body = Geometry::Bodies.of(document, document.node("water"), 3)
       expect(Geometry::Shapes.build(body["outline"], @workshop.assets).count).to be > 100
       # A shot that nobody has run has nothing of it.
-      expect(Geometry::Shapes.build(Geometry::Bodies.of(small_water, small_water.node("water"), 3)["outline"], @workshop.assets).count).to eq(0)
+      expect(
+        Geometry::Shapes.build(
+          Geometry::Bodies.of(small_water, small_water.node("water"), 3)["outline"], @workshop.assets
+        ).count
+      ).to eq(0)
     end
 
     it "drifts within a frame, so that what is fast is blurred" do
-      @workshop.shots.edit(id, [kick.merge("dials" => kick["dials"].merge("velocity" => [0.0, 3.0, 0.0])), set("camera", "shutter", 360.0), set("camera", "samples", 4)])
+      @workshop.shots.edit(
+        id,
+        [
+          kick.merge("dials" => kick["dials"].merge("velocity" => [0.0, 3.0, 0.0])), set("camera", "shutter", 360.0),
+          set("camera", "samples", 4)
+        ]
+      )
       run_now(@workshop, id)
       document = @workshop.shots.document(id)
       body = Picture::PropScene.settings(document, 4).find { |prop| prop["prop"] == "water" }["body"]
@@ -257,15 +325,31 @@ module Vumbral
     end
 
     it "shows its spray as copies of a prop, by its age" do
-      bead = {"do" => "add", "kind" => "prop", "name" => "Bead", "id" => "bead", "dials" => {"shape" => "sphere", "radius" => 0.01, "shown" => false}}
-      @workshop.shots.edit(id, [kick, bead, set("liquid", "spray", true), set("liquid", "crest", 900.0), set("liquid", "trapped", 900.0), set("liquid", "beads", "bead"), set("liquid", "bead_vary", 0.0)])
+      bead = {
+        "do" => "add",
+        "kind" => "prop",
+        "name" => "Bead",
+        "id" => "bead",
+        "dials" => {
+          "shape" => "sphere", "radius" => 0.01, "shown" => false
+        }
+      }
+      @workshop.shots.edit(
+        id,
+        [
+          kick, bead, set("liquid", "spray", true), set("liquid", "crest", 900.0), set("liquid", "trapped", 900.0),
+          set("liquid", "beads", "bead"), set("liquid", "bead_vary", 0.0)
+        ]
+      )
       run_now(@workshop, id)
       frame = (4..6).find { |one| @workshop.liquids.sprayed(rows[one - 1][:liquid]) }
       document = @workshop.shots.document(id)
       copies = Picture::ParticleCopies.new(document, @workshop.assets).at(frame)
       expect(copies.size).to eq(@workshop.liquids.sprayed(document.made(frame)).count)
       expect(copies.map { |copy| copy["body"]["to"]["scale"][0] }.max).to be <= 1.0
-      @workshop.shots.edit(id, [set("liquid", "bead_life", [{"at" => 0.0, "value" => 3.0}, {"at" => 1.0, "value" => 2.0}])])
+      @workshop.shots.edit(
+        id, [set("liquid", "bead_life", [{"at" => 0.0, "value" => 3.0}, {"at" => 1.0, "value" => 2.0}])]
+      )
       larger = Picture::ParticleCopies.new(@workshop.shots.document(id), @workshop.assets).at(frame)
       expect(larger.map { |copy| copy["body"]["to"]["scale"][0] }.min).to be >= 1.0
     end
@@ -289,13 +373,20 @@ module Vumbral
       head, parts = @workshop.frames.part(key, "drops")
       told = @workshop.liquids.points(key).to_a
       @workshop.frames.write_part(key, "drops", head, parts.except(:pressures))
-      expect(@workshop.liquids.points(key).to_a.each_slice(10).map { |row| row.first(9) }).to eq(told.each_slice(10).map { |row| row.first(9) })
+      expect(@workshop.liquids.points(key).to_a.each_slice(10).map { |row| row.first(9) }).to eq(
+        told.each_slice(10).map { |row| row.first(9) }
+      )
       Dir.mktmpdir do |out|
         work(@workshop, @workshop.exports.start(id, "vdb-surface", out: out, frames: 1..1))
         volume = Formats::VDBReader.new(File.binread(Dir[File.join(out, "*.vdb")][0]), "surface").call.volumes[0]
         expect([volume.name, volume.level_set]).to eq(["surface", true])
         # The water line stands at 0.15 m, and the floor at nothing.
-        at = ->(y) { 3.times.map { |a| (([0.0, y, 0.0][a] - volume.place[a]) / volume.voxel).round }.then { |i, j, k| volume.values[k, j, i] } }
+        at = ->(y) do
+          3
+            .times
+            .map { |a| (([0.0, y, 0.0][a] - volume.place[a]) / volume.voxel).round }
+            .then { |i, j, k| volume.values[k, j, i] }
+        end
         expect([at[0.15 - 0.05], at[0.15 + 0.05]]).to match([be_within(0.027).of(-0.05), be_within(0.027).of(0.05)])
         expect(at[0.07]).to be < 0
       end
@@ -304,7 +395,18 @@ module Vumbral
     end
 
     it "lets gas come from its surface, in the same run" do
-      gas = [{"do" => "add", "kind" => "source", "name" => "Steam", "dials" => {"prop" => "water", "from" => "surface", "breakup" => 0.0}}, set("chamber", "voxel", 0.06), set("chamber", "size", [0.5, 0.6, 0.5])]
+      gas = [
+        {
+          "do" => "add",
+          "kind" => "source",
+          "name" => "Steam",
+          "dials" => {
+            "prop" => "water", "from" => "surface", "breakup" => 0.0
+          }
+        },
+        set("chamber", "voxel", 0.06),
+        set("chamber", "size", [0.5, 0.6, 0.5])
+      ]
       @workshop.shots.edit(id, gas)
       result = run_now(@workshop, id)
       expect(result).to include(computed: 6)
@@ -321,10 +423,32 @@ module Vumbral
     end
 
     it "takes gas along with what it throws, in the same run" do
-      mist = {"do" => "add", "kind" => "source", "name" => "Mist", "id" => "mist", "dials" => {"prop" => "water", "from" => "surface", "breakup" => 0.0}}
-      along = {"do" => "add", "kind" => "force", "name" => "Along", "id" => "along", "dials" => {"what" => "spray", "strength" => 20.0}}
-      @workshop.shots.edit(id, [mist, kick, along, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true), set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0),
-        set("chamber", "voxel", 0.06), set("chamber", "size", [0.5, 0.6, 0.5])])
+      mist = {
+        "do" => "add",
+        "kind" => "source",
+        "name" => "Mist",
+        "id" => "mist",
+        "dials" => {
+          "prop" => "water", "from" => "surface", "breakup" => 0.0
+        }
+      }
+      along = {
+        "do" => "add",
+        "kind" => "force",
+        "name" => "Along",
+        "id" => "along",
+        "dials" => {
+          "what" => "spray", "strength" => 20.0
+        }
+      }
+      @workshop.shots.edit(
+        id,
+        [
+          mist, kick, along, set("kick", "first", 2), set("kick", "last", 2), set("liquid", "spray", true),
+          set("liquid", "trapped", 2000.0), set("liquid", "crest", 2000.0), set("chamber", "voxel", 0.06),
+          set("chamber", "size", [0.5, 0.6, 0.5])
+        ]
+      )
       run_now(@workshop, id)
       with = rows.map { |row| row[:facts]["speed"] }
       @workshop.shots.edit(id, [set("along", "strength", 0.0)])
@@ -359,8 +483,12 @@ module Vumbral
       guess = @workshop.runs.state(id, "draft")[:forecast]["draft"]
       expect(guess).to include(cells: 512)
       expect(guess[:seconds]).to be_positive
-      expect(refusal { @workshop.shots.edit(id, [set("liquid", "voxel", 0.0004)]) }[1]).to match(/million particles, and need/)
-      expect(refusal { @workshop.shots.edit(id, [{"do" => "add", "kind" => "liquid", "name" => "Another"}]) }[1]).to include("at most")
+      expect(refusal { @workshop.shots.edit(id, [set("liquid", "voxel", 0.0004)]) }[1]).to match(
+        /million particles, and need/
+      )
+      expect(
+        refusal { @workshop.shots.edit(id, [{"do" => "add", "kind" => "liquid", "name" => "Another"}]) }[1]
+      ).to include("at most")
     end
 
     it "says that nothing fills it" do

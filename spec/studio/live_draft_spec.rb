@@ -25,7 +25,14 @@ module Vumbral
     it "goes on at the first frame that an edit touches, and tells those before at once" do
       work(@workshop, live.start(id, [set("source-1", :smoke, 9.0)])[:job])
       @workshop.db[:events].where(kind: "live").delete
-      begun = live.start(id, [{"do" => "key", "node" => "source-1", "dial" => "push", "frame" => 5, "value" => 0.0}, {"do" => "key", "node" => "source-1", "dial" => "push", "frame" => 8, "value" => 3.0}])
+      begun =
+        live.start(
+          id,
+          [
+            {"do" => "key", "node" => "source-1", "dial" => "push", "frame" => 5, "value" => 0.0},
+            {"do" => "key", "node" => "source-1", "dial" => "push", "frame" => 8, "value" => 3.0}
+          ]
+        )
       expect(JSON.parse(work(@workshop, begun[:job])[:result])["computed"]).to be <= 8
       expect(begun[:first]).to be_between(5, 8)
     end

@@ -173,7 +173,9 @@ module Vumbral
             /dials of .* not an object/])
           expect(broken { |_, nodes| nodes["look"]["keys"] = shape }).to match(["bad_shot",
             /keys of .* not an object/])
-          expect(broken { |_, nodes| nodes["look"]["keys"] = {"fire" => shape} }[0]).to match(/bad_shot|bad_value|bad_edit/)
+          expect(broken { |_, nodes| nodes["look"]["keys"] = {"fire" => shape} }[0]).to match(
+            /bad_shot|bad_value|bad_edit/
+          )
           expect(broken { |data, _| data["nodes"] = {"a" => shape} }).to match(["bad_shot", /no list of nodes/])
         end
         ["", " ", "x" * 81, "a\u0000b", 7, nil].each { |name|
@@ -206,7 +208,9 @@ module Vumbral
       before { run_now(@workshop, id, frames: 1..5) }
 
       it "says which frames there are, and hands them on when told" do
-        expect(refusal { @workshop.exports.start(id, "vdb") }).to match(["not_run", /there are frames 1-5, but not 6-8/])
+        expect(refusal { @workshop.exports.start(id, "vdb") }).to match(
+          ["not_run", /there are frames 1-5, but not 6-8/]
+        )
         result = JSON.parse(work(@workshop, @workshop.exports.start(id, "vdb", frames: 4..8))[:result])
         expect(result).to include("files" => 2, "frames" => "4-5", "missing" => "6-8")
         expect(refusal { @workshop.exports.start(id, "vdb", frames: 7..8) }).to match(["not_run", /run the rest first/])
@@ -216,7 +220,9 @@ module Vumbral
         job = @workshop.exports.start(id, "vdb", frames: 1..5)
         @workshop.db[:jobs].where(id: job).update(resumed: true, done: 3)
         row = work(@workshop, job)
-        expect(Dir.glob("*", base: JSON.parse(row[:result])["folder"]).sort).to eq(%w[little-puff.0004.vdb little-puff.0005.vdb])
+        expect(Dir.glob("*", base: JSON.parse(row[:result])["folder"]).sort).to eq(
+          %w[little-puff.0004.vdb little-puff.0005.vdb]
+        )
       end
     end
 

@@ -28,8 +28,10 @@ module Vumbral
     end
 
     it "lights it anew when what lights it has changed, and always shows the same as if nothing were kept" do
-      changes = [[], [set("sun-1", :around, 20.0)], [set("look", :thickness, 3.0)], [set("prop-1", :position, [0.0, 0.6, 0.0])],
-        [set("picture", :between, "straight")], [set("camera", :shutter, 180.0), set("camera", :samples, 2)], []]
+      changes = [
+        [], [set("sun-1", :around, 20.0)], [set("look", :thickness, 3.0)], [set("prop-1", :position, [0.0, 0.6, 0.0])],
+        [set("picture", :between, "straight")], [set("camera", :shutter, 180.0), set("camera", :samples, 2)], []
+      ]
       changes.each { |edits| expect(paint(*edits)).to eq(anew(*edits)) }
     end
 

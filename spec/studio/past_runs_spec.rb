@@ -16,14 +16,21 @@ module Vumbral
     end
 
     it "tells each run with what changed since the one before, its frames and a picture" do
-      expect(past.list(id).map { |run| run.slice(:number, :quality, :there, :of, :picture) }).to eq([2, 1].map { |number| {number: number, quality: "draft", there: 8, of: 8, picture: true} })
+      expect(past.list(id).map { |run| run.slice(:number, :quality, :there, :of, :picture) }).to eq(
+        [2, 1].map { |number| {number: number, quality: "draft", there: 8, of: 8, picture: true} }
+      )
       expect(past.list(id).map { |run| run[:changed] }).to match [/\ASmoke .* → 9/, "First run"]
       expect(Vips::Image.new_from_file(past.picture(past.fetch(id, 2))).size).to eq Studio::PastRuns::PICTURE
     end
 
     it "tells what differs from the shot, and from another run, in words and numbers" do
       expect(past.differences(id, 2)).to be_empty
-      expect(past.differences(id, 1).map { |row| row.slice(:node, :dial, :before) }).to eq [{node: "source-1", dial: :smoke, before: @workshop.shots.document(id).node("source-1").then { |node| node.kind.dials[:smoke].show(9.0) }}]
+      expect(past.differences(id, 1).map { |row| row.slice(:node, :dial, :before) }).to eq [
+        {
+          node: "source-1", dial: :smoke,
+          before: @workshop.shots.document(id).node("source-1").then { |node| node.kind.dials[:smoke].show(9.0) }
+        }
+      ]
       expect(past.differences(id, 2, 1).size).to eq 1
     end
 
@@ -65,7 +72,11 @@ module Vumbral
       name = File.basename(result["folder"])
       expect(@workshop.exports.list(id)[0]).to include(name: name, files: [a_string_ending_with(".vdb")])
       fuel(2.0)
-      expect(Studio::Differences.between(@workshop.shots.document(id), @workshop.exports.document(id, name)).map { |row| row[:after] }).to match [/9/]
+      expect(
+        Studio::Differences
+          .between(@workshop.shots.document(id), @workshop.exports.document(id, name))
+          .map { |row| row[:after] }
+      ).to match [/9/]
       @workshop.exports.bring_back(id, name)
       expect(@workshop.shots.document(id).node("source-1")[:smoke]).to eq 9.0
       expect(refusal { @workshop.exports.document(id, "none") }[1]).to include "not known"
@@ -73,7 +84,9 @@ module Vumbral
 
     it "tells all that is set, and nothing that is as it comes" do
       rows = Studio::Differences.set(@workshop.shots.document(id))
-      expect(rows.select { |row| row[:node] == "source-1" }.map { |row| row[:dial] }).to satisfy { |dials| dials.include?(:smoke) && (dials & %i[fuel prop]).empty? }
+      expect(rows.select { |row| row[:node] == "source-1" }.map { |row| row[:dial] }).to satisfy { |dials|
+        dials.include?(:smoke) && (dials & %i[fuel prop]).empty?
+      }
     end
 
     it "refuses what is not there" do
@@ -111,18 +124,29 @@ module Vumbral
         expect(kept.map { |one| one[:name] }).to match [/\ASmoke 2/, /\ASmoke 4/]
         expect(kept.map { |one| one.slice(:strip, :cell) }).to eq [{strip: 1, cell: 0}, {strip: 1, cell: 1}]
         @workshop.strips.take_away(id, 1)
-        results = caches.export(kept.map { |one| one[:digest] }, "vdb").map { |job| JSON.parse(work(@workshop, job)[:result]) }
+        results =
+          caches.export(kept.map { |one| one[:digest] }, "vdb").map { |job| JSON.parse(work(@workshop, job)[:result]) }
         expect(results.map { |result| result["files"] }).to eq [8, 8]
         expect(results.map { |result| result["folder"] }.uniq.size).to eq 2
         expect(refusal { caches.export(kept.map { |one| one[:digest] }, "glb") }[1]).to include "handed on as vdb"
-        expect(refusal { caches.export(kept.map { |one| one[:digest] }, "obj") }[1]).to include "holds nothing that could be handed on as obj"
+        expect(
+          refusal { caches.export(kept.map { |one| one[:digest] }, "obj") }[1]
+        ).to include "holds nothing that could be handed on as obj"
         expect(refusal { caches.keep_cells(id, 1, []) }[0]).to eq "unknown_strip"
       end
 
       it "is placed again in another shot, which needs no run for it" do
         kept = caches.keep_run(id, 2)
         other = shelve(@workshop, small_shot("Elsewhere"))
-        place = {"do" => "add", "kind" => "sculpt", "id" => "again", "name" => "Again", "dials" => {"from" => "cache", "cache" => kept[:digest], "voxel" => 0.07, "draft" => 1.0, "moved" => [2.0, 0.0, 0.0]}}
+        place = {
+          "do" => "add",
+          "kind" => "sculpt",
+          "id" => "again",
+          "name" => "Again",
+          "dials" => {
+            "from" => "cache", "cache" => kept[:digest], "voxel" => 0.07, "draft" => 1.0, "moved" => [2.0, 0.0, 0.0]
+          }
+        }
         @workshop.shots.edit(other, [{"do" => "remove", "node" => "source-1"}, place])
         _, key = @workshop.runs.best(other, 8)
         bricks, head = @workshop.frames.read(key)
@@ -137,7 +161,11 @@ module Vumbral
     end
 
     describe Shot::Playing do
-      def again(**dials) = {"do" => "add", "kind" => "sculpt", "id" => "again", "name" => "Again", "dials" => {"from" => "run", "voxel" => 0.07, "draft" => 1.0}.merge(dials.transform_keys(&:to_s))}
+      def again(**dials) =
+        {
+          "do" => "add", "kind" => "sculpt", "id" => "again", "name" => "Again",
+          "dials" => {"from" => "run", "voxel" => 0.07, "draft" => 1.0}.merge(dials.transform_keys(&:to_s))
+        }
 
       # How much smoke there is, and how high its middle stands, metres.
       def seen(frame)
@@ -169,12 +197,24 @@ module Vumbral
       end
 
       it "flows at the pace at which it is played, so that pictures of it are blurred" do
-        fastest = ->(frame) { @workshop.frames.read(@workshop.runs.best(id, frame)[1])[0].velocity.to_a.map { |part| Flow::FlowKernels.peak(part) }.max }
+        fastest = ->(frame) do
+          @workshop.frames.read(@workshop.runs.best(id, frame)[1])[0]
+            .velocity
+            .to_a
+            .map { |part| Flow::FlowKernels.peak(part) }
+            .max
+        end
         own = fastest[4]
         @workshop.shots.edit(id, [again(plays: "speed", speed: 0.5)])
         expect(fastest[7]).to be_within(15).percent_of(0.5 * own)
         @workshop.shots.edit(id, [set("again", :speed, 0.0), set("again", :begins, 4.0)])
-        expect(@workshop.frames.read(@workshop.runs.best(id, 7)[1])[0].velocity.to_a.map { |part| Flow::FlowKernels.peak(part) }.max).to eq 0.0
+        expect(
+          @workshop.frames.read(@workshop.runs.best(id, 7)[1])[0]
+            .velocity
+            .to_a
+            .map { |part| Flow::FlowKernels.peak(part) }
+            .max
+        ).to eq 0.0
       end
 
       it "goes into pictures and volumes that are handed on" do
@@ -183,7 +223,21 @@ module Vumbral
         result = JSON.parse(work(@workshop, job)[:result])
         expect(result).to include("files" => 2)
         # Held throughout, both are alike.
-        expect(Dir[File.join(result["folder"], "*.vdb")].map { |file| Formats::VDBReader.new(File.binread(file), "a.vdb").call.volumes.find { |one| one.name == "density" }.values.to_a.sum }.uniq.size).to eq 1
+        expect(
+          Dir[File.join(result["folder"], "*.vdb")]
+            .map do |file|
+              Formats::VDBReader
+                .new(File.binread(file), "a.vdb")
+                .call
+                .volumes
+                .find { |one| one.name == "density" }
+                .values
+                .to_a
+                .sum
+            end
+            .uniq
+            .size
+        ).to eq 1
       end
     end
   end

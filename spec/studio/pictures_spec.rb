@@ -32,7 +32,9 @@ module Vumbral
       @workshop.shots.edit(id, [set("look", :thickness, 20.0), {"do" => "add", "kind" => "lamp", "name" => "Extra"},
         {"do" => "key", "node" => "source-1", "dial" => "strength", "frame" => 2, "value" => 0.5}])
       take(6) if run_now(@workshop, id)
-      expect(@workshop.prints.differences(id, 1).map { |row| row[:text] }).to contain_exactly("Thickness 20 per m → 34 per m", "Feeding 1 keys, 0.5 times to 0.5 times → 1 times", "Extra taken away")
+      expect(@workshop.prints.differences(id, 1).map { |row| row[:text] }).to contain_exactly(
+        "Thickness 20 per m → 34 per m", "Feeding 1 keys, 0.5 times to 0.5 times → 1 times", "Extra taken away"
+      )
       expect(@workshop.prints.differences(id, 2, 1).size).to eq(3)
       expect(@workshop.prints.differences(id, 2)).to eq([])
       @workshop.prints.bring_back(id, 1)
@@ -52,7 +54,9 @@ module Vumbral
 
     it "refuses frames that are not there and sizes that make no sense" do
       expect(refusal { @workshop.prints.take(id, 99) }).to match(["no_frame", /from 1 to 8/])
-      expect(refusal { @workshop.prints.take(id, 3, size: [4, 4]) }).to match(["out_of_range", /16 to 8192 pixels each way, not 4 × 4/])
+      expect(refusal { @workshop.prints.take(id, 3, size: [4, 4]) }).to match(
+        ["out_of_range", /16 to 8192 pixels each way, not 4 × 4/]
+      )
       expect(refusal { @workshop.prints.fetch(id, 42) }).to match(["unknown_print", /no print 42/])
     end
 
@@ -64,7 +68,9 @@ module Vumbral
       expect([File.exist?(path), @workshop.prints.list(id).map { |print| print[:number] }]).to eq([true, [2]])
       allow(@workshop).to receive(:now).and_return(Time.now.to_f + 31 * 24 * 3600)
       @workshop.prints.tidy
-      expect([File.exist?(path), refusal { @workshop.prints.put_back(id, 1) }]).to match([false, ["unknown_print", /no print 1/]])
+      expect([File.exist?(path), refusal { @workshop.prints.put_back(id, 1) }]).to match(
+        [false, ["unknown_print", /no print 1/]]
+      )
     end
   end
 
@@ -100,10 +106,14 @@ module Vumbral
     end
 
     it "refuses what cannot be exported" do
-      expect(refusal { @workshop.exports.start(id, "gif") }).to match(["bad_value", /png, .*vdb, obj, ply, glb, usda, points, drops, .* or ffv1/])
+      expect(refusal { @workshop.exports.start(id, "gif") }).to match(
+        ["bad_value", /png, .*vdb, obj, ply, glb, usda, points, drops, .* or ffv1/]
+      )
       expect(refusal { @workshop.exports.start(id, "png", frames: 7..12) }).to match(["out_of_range", /Frames 7-12/])
       @workshop.shots.edit(id, [set("source-1", :smoke, 1.0)])
-      expect(refusal { @workshop.exports.start(id, "png") }).to match(["not_run", /No frame of the shot has been run since the last change; run a draft first/])
+      expect(refusal { @workshop.exports.start(id, "png") }).to match(
+        ["not_run", /No frame of the shot has been run since the last change; run a draft first/]
+      )
     end
 
     it "says which folder cannot be written" do
@@ -126,7 +136,9 @@ module Vumbral
 
     it "refuses what is too large, broken or not there" do
       stub_const("Vumbral::Studio::Assets::LARGEST", 2 * 1024 * 1024)
-      expect(refusal { @workshop.assets.bring("v" * 3 * 1024 * 1024, "big.obj") }).to match(["file_too_large", /big.obj has 3 MB; bring files of at most 2 MB/])
+      expect(refusal { @workshop.assets.bring("v" * 3 * 1024 * 1024, "big.obj") }).to match(
+        ["file_too_large", /big.obj has 3 MB; bring files of at most 2 MB/]
+      )
       expect(refusal { @workshop.assets.bring("v 1", "../../bad.obj") }).to match(["bad_mesh", /\ALine 1 of bad.obj/])
       expect(refusal { @workshop.assets.bring_file("/no/such.obj") }).to match(["no_file", /no file/])
       expect(refusal { @workshop.assets.mesh("0123456789abcdef") }).to match(["unknown_mesh", /bring its file again/])
@@ -135,15 +147,20 @@ module Vumbral
 
     it "feeds from the inside of a torn body, but not of a sheet" do
       sheet = shelve(@workshop, small_shot(edits: [set("prop-1", :shape, "plane")]))
-      expect(work(@workshop,
-        @workshop.runs.start(sheet,
-          "draft")[:job_id])).to include(state: "failed", code: "no_inside", error: /come from the surface, or close the mesh/)
+      expect(work(@workshop, @workshop.runs.start(sheet, "draft")[:job_id])).to include(
+        state: "failed", code: "no_inside", error: /come from the surface, or close the mesh/
+      )
       ball = Geometry::Builders.sphere(0.3)
       torn = Geometry::Mesh.new(ball.points,
         Kernel::Buffer.of(:i32, ball.triangles.to_a.drop(300), ball.count - 100, 3))
       digest = @workshop.assets.bring(Formats::OBJ.write(torn), "torn.obj")[:digest]
-      id = shelve(@workshop,
-        small_shot(edits: [set("prop-1", :mesh, digest), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0.4, 0])]))
+      id =
+        shelve(
+          @workshop,
+          small_shot(
+            edits: [set("prop-1", :mesh, digest), set("prop-1", :shape, "mesh"), set("prop-1", :position, [0, 0.4, 0])]
+          )
+        )
       expect(run_now(@workshop, id)).to include(computed: 8)
     end
 
@@ -152,7 +169,9 @@ module Vumbral
       path = Dir[File.join(@workshop.home.path, "meshes", "*")].first
       bytes = File.binread(path)
       File.binwrite(path, bytes[0...-3])
-      expect(refusal { Studio::Workshop.new(@workshop.home.path).assets.mesh(digest) }).to match(["damaged", /bring it again/])
+      expect(refusal { Studio::Workshop.new(@workshop.home.path).assets.mesh(digest) }).to match(
+        ["damaged", /bring it again/]
+      )
     end
   end
 
@@ -160,20 +179,30 @@ module Vumbral
     it "leads nowhere outside" do
       Dir.mktmpdir do |dir|
         home = described_class.new(dir)
-        expect(home.within("a", "b.png")).to eq(File.join(File.realpath(dir), "a", "b.png")).or eq(File.join(dir, "a", "b.png"))
-        ["../x", "a/../../x", "..", "x\0y", "/etc/passwd/../../.."].each { |name| expect(refusal { home.within("exports", name) }).to match(["bad_path", /no name for a file/]) }
+        expect(home.within("a", "b.png")).to eq(File.join(File.realpath(dir), "a", "b.png")).or eq(
+               File.join(dir, "a", "b.png")
+             )
+        ["../x", "a/../../x", "..", "x\0y", "/etc/passwd/../../.."].each do |name|
+          expect(refusal { home.within("exports", name) }).to match(["bad_path", /no name for a file/])
+        end
       end
     end
 
     it "says that a folder cannot be used" do
-      expect(refusal { described_class.new("/proc/nowhere") }).to match(["home_not_writable", /choose another with --home/])
-      Tempfile.create { |file| expect(refusal { described_class.new(file.path) }).to match(["home_not_writable", /cannot be made/]) }
+      expect(refusal { described_class.new("/proc/nowhere") }).to match(
+        ["home_not_writable", /choose another with --home/]
+      )
+      Tempfile.create do |file|
+        expect(refusal { described_class.new(file.path) }).to match(["home_not_writable", /cannot be made/])
+      end
     end
 
     it "says that the data is damaged, or of a newer Vumbral" do
       Dir.mktmpdir do |dir|
         File.write(File.join(dir, "vumbral.sqlite3"), "this is no database at all, but long enough to look at")
-        expect(refusal { Studio::Workshop.new(dir) }).to match(["bad_database", /cannot be opened .* move it away to begin anew/])
+        expect(refusal { Studio::Workshop.new(dir) }).to match(
+          ["bad_database", /cannot be opened .* move it away to begin anew/]
+        )
       end
       Dir.mktmpdir do |dir|
         Studio::Workshop.new(dir).db[:schema_info].update(version: 99)

@@ -4,9 +4,25 @@ module Vumbral
   RSpec.describe Studio::Placing do
     around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
 
-    let(:id) { @workshop.shots.import(small_shot(edits: [set("ground", :shown, true), set("ground", :uneven, 0.0), add("table", shape: "box", size: [1.0, 0.8, 1.0], position: [2.0, 0.4, 0.0]), add("stool", shape: "box", size: [0.4, 0.5, 0.4], position: [2.1, 3.0, 0.1])]).to_json)[:id] }
+    let(:id) do
+      @workshop.shots.import(
+        small_shot(
+          edits: [
+            set("ground", :shown, true), set("ground", :uneven, 0.0),
+            add("table", shape: "box", size: [1.0, 0.8, 1.0], position: [2.0, 0.4, 0.0]),
+            add("stool", shape: "box", size: [0.4, 0.5, 0.4], position: [2.1, 3.0, 0.1])
+          ]
+        ).to_json
+      )[
+        :id
+      ]
+    end
 
-    def add(name, **dials) = {"do" => "add", "kind" => "prop", "id" => name, "name" => name.capitalize, "dials" => dials.transform_keys(&:to_s)}
+    def add(name, **dials) =
+      {
+        "do" => "add", "kind" => "prop", "id" => name, "name" => name.capitalize,
+        "dials" => dials.transform_keys(&:to_s)
+      }
 
     def place(name, frame = 1) = @workshop.shots.document(id).node(name)[:position, frame]
 
@@ -32,13 +48,19 @@ module Vumbral
     end
 
     it "lets a plate down onto a block under its middle" do
-      edit(add("block", shape: "box", size: [0.1, 0.4, 0.1], position: [-5.0, 0.2, 0.0]), add("plate", shape: "box", size: [1.0, 0.1, 1.0], position: [-5.0, 2.0, 0.0]))
+      edit(
+        add("block", shape: "box", size: [0.1, 0.4, 0.1], position: [-5.0, 0.2, 0.0]),
+        add("plate", shape: "box", size: [1.0, 0.1, 1.0], position: [-5.0, 2.0, 0.0])
+      )
       @workshop.placing.put_down(id, "plate", 1)
       expect(place("plate")[1]).to be_within(1e-3).of(0.45)
     end
 
     it "keys a place that has keys, and finds its own among what it goes with" do
-      edit({"do" => "key", "node" => "stool", "dial" => "position", "frame" => 1, "value" => [2.0, 3.0, 0.0]}, {"do" => "key", "node" => "stool", "dial" => "position", "frame" => 5, "value" => [2.0, 4.0, 0.0]})
+      edit(
+        {"do" => "key", "node" => "stool", "dial" => "position", "frame" => 1, "value" => [2.0, 3.0, 0.0]},
+        {"do" => "key", "node" => "stool", "dial" => "position", "frame" => 5, "value" => [2.0, 4.0, 0.0]}
+      )
       @workshop.placing.put_down(id, "stool", 3)
       expect([place("stool", 3)[1], place("stool", 5)[1]]).to match([be_within(1e-4).of(1.05), 4.0])
       edit(add("bowl", shape: "box", size: [0.2, 0.2, 0.2], position: [0.0, 0.9, 0.0], leader: "table"))
@@ -47,7 +69,9 @@ module Vumbral
     end
 
     it "brings things in line with the first by their ends, middles or origins, in one step" do
-      low = ->(name) { Geometry::Standing.new(@workshop.shots.document(id), @workshop.assets, only: [name]).at(1).bounds }
+      low = ->(name) do
+        Geometry::Standing.new(@workshop.shots.document(id), @workshop.assets, only: [name]).at(1).bounds
+      end
       expect(@workshop.placing.align(id, %w[table stool], 1, "y", "high")[:label]).to eq("2 things aligned along y")
       expect(low.call("stool")[1][1]).to be_within(1e-4).of(0.8)
       @workshop.placing.align(id, %w[table stool], 1, "x", "low")
@@ -59,11 +83,16 @@ module Vumbral
     end
 
     it "spaces things evenly, lamps among them, and leaves what goes with another to that" do
-      edit(add("cup", position: [4.0, 1.0, 0.0]), add("lid", position: [0.0, 1.0, 0.0], leader: "cup"), {"do" => "add", "kind" => "lamp", "id" => "bulb", "dials" => {"position" => [0.0, 2.0, 0.0]}})
+      edit(
+        add("cup", position: [4.0, 1.0, 0.0]), add("lid", position: [0.0, 1.0, 0.0], leader: "cup"),
+        {"do" => "add", "kind" => "lamp", "id" => "bulb", "dials" => {"position" => [0.0, 2.0, 0.0]}}
+      )
       edit(set("table", :position, [3.0, 0.4, 0.0]))
       lid = place("lid")
       @workshop.placing.align(id, %w[cup lid table bulb], 1, "x", "apart")
-      expect([place("cup"), place("table"), place("bulb")].map(&:first)).to match([be_within(1e-4).of(4.0), be_within(1e-4).of(2.0), 0.0])
+      expect([place("cup"), place("table"), place("bulb")].map(&:first)).to match(
+        [be_within(1e-4).of(4.0), be_within(1e-4).of(2.0), 0.0]
+      )
       expect(place("lid")).to eq(lid)
     end
 
@@ -79,7 +108,9 @@ module Vumbral
 
     it "says why it cannot" do
       edit(set("ground", :shown, false), set("stool", :position, [30.0, 1.0, 0.0]))
-      expect(refusal { @workshop.placing.put_down(id, "stool", 1) }).to eq(["nothing_under", "Nothing is under Stool that it could stand on."])
+      expect(refusal { @workshop.placing.put_down(id, "stool", 1) }).to eq(
+        ["nothing_under", "Nothing is under Stool that it could stand on."]
+      )
       expect(refusal { @workshop.placing.put_down(id, "sky", 1) }).to match(["bad_value", /is no prop to put down/])
     end
   end

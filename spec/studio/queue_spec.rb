@@ -26,7 +26,15 @@ module Vumbral
     it "lets shots take turns" do
       shots = %w[Kiln Vase].map { |name| shelve(@workshop, small_shot(name)) }
       [0, 0, 0, 1].each { |n| add("export", shots[n]) }
-      taken = Array.new(4) { @workshop.jobs.claim(%w[long]).tap { |job| @workshop.db[:jobs].where(id: job[:id]).update(started_at: @workshop.now + job[:id]) }[:shot_id] }
+      taken =
+        Array.new(4) do
+          @workshop
+            .jobs
+            .claim(%w[long])
+            .tap { |job| @workshop.db[:jobs].where(id: job[:id]).update(started_at: @workshop.now + job[:id]) }[
+            :shot_id
+          ]
+        end
       expect(taken).to eq([shots[0], shots[1], shots[0], shots[0]])
     end
 
@@ -37,7 +45,9 @@ module Vumbral
       queue.hold(id)
       expect { task.progress(4, 9) }.to raise_error(Studio::Worker::Task::GivenBack)
       @workshop.jobs.release(id)
-      expect(@workshop.jobs.show(@workshop.jobs.fetch(id))).to include(state: "queued", held: true, done: 4, resumed: true)
+      expect(@workshop.jobs.show(@workshop.jobs.fetch(id))).to include(
+        state: "queued", held: true, done: 4, resumed: true
+      )
       expect(@workshop.jobs.claim(%w[long])).to be_nil
     end
 
@@ -50,7 +60,9 @@ module Vumbral
       expect(refusal { queue.again(run[:job_id]) }[1]).to match(/did not fail, so there is nothing to do again/)
       expect(refusal { queue.hold(run[:job_id]) }[1]).to match(/has ended/)
       expect(refusal { queue.first(9999) }[1]).to match(/no job 9999/)
-      expect(queue.list.map { |job| job.slice(:kind, :name, :state) }).to include(kind: "run", name: @workshop.shots.fetch(id)[:name], state: "done")
+      expect(queue.list.map { |job| job.slice(:kind, :name, :state) }).to include(
+        kind: "run", name: @workshop.shots.fetch(id)[:name], state: "done"
+      )
     end
 
     describe Studio::Room do

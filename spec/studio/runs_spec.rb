@@ -87,7 +87,9 @@ module Vumbral
 
     it "refuses what cannot be run" do
       expect(refusal { @workshop.runs.start(id, "quick") }).to match(["bad_value", /draft or full/])
-      expect(refusal { @workshop.runs.start(id, "draft", frames: 3..40) }).to match(["out_of_range", /Frames 3-40 are not in the shot; it goes from 1 to 8/])
+      expect(refusal { @workshop.runs.start(id, "draft", frames: 3..40) }).to match(
+        ["out_of_range", /Frames 3-40 are not in the shot; it goes from 1 to 8/]
+      )
       @workshop.shots.edit(id, [set("source-1", :prop, nil)])
       expect(refusal { @workshop.runs.start(id, "draft") }).to match(["no_source", /Nothing feeds this shot/])
       expect(refusal { @workshop.runs.best(id, 3) }).to match(["not_run", /Frame 3 has not been run/])
@@ -103,7 +105,9 @@ module Vumbral
       end
       row = work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
       expect(row).to include(state: "failed", code: "not_a_number")
-      expect(row[:error]).to match(/At frame \d the (velocity|smoke) is no longer a number.*The last change was: Last frame 8 → 7/)
+      expect(row[:error]).to match(
+        /At frame \d the (velocity|smoke) is no longer a number.*The last change was: Last frame 8 → 7/
+      )
       expect(states.first(3)).to eq(["fresh"] * 3)
     end
 
@@ -135,7 +139,9 @@ module Vumbral
     end
 
     it "gives keys that are none no way into the folder" do
-      ["../../x", "A" * 32, "", nil].each { |key| expect(refusal { @workshop.frames.read(key) }).to match(["bad_path", /not the key of a frame/]) }
+      ["../../x", "A" * 32, "", nil].each do |key|
+        expect(refusal { @workshop.frames.read(key) }).to match(["bad_path", /not the key of a frame/])
+      end
     end
 
     it "says that the disk is full, and leaves nothing half-written" do

@@ -5,9 +5,15 @@ module Vumbral
   RSpec.describe Studio::ExportSettings do
     include FinishHelp
 
-    around { |example| with_workshop { |workshop| (@workshop = workshop) && Dir.mktmpdir { |out| (@out = out) && example.run } } }
+    around do |example|
+      with_workshop { |workshop| (@workshop = workshop) && Dir.mktmpdir { |out| (@out = out) && example.run } }
+    end
 
-    def saved(name, **dials) = {"do" => "add", "kind" => "export", "id" => name, "name" => name.capitalize, "dials" => dials.transform_keys(&:to_s)}
+    def saved(name, **dials) =
+      {
+        "do" => "add", "kind" => "export", "id" => name, "name" => name.capitalize,
+        "dials" => dials.transform_keys(&:to_s)
+      }
 
     def shot(*edits) = shelve(@workshop, small_shot(edits: [set("general", :last, 4), *edits]))
 
@@ -19,12 +25,23 @@ module Vumbral
     end
 
     it "writes the frames that it names, at its size, under its names, with a log, the shot and a sheet" do
-      id = shot(saved("dailies", as: "jpg", which: "part", from: 2, to: 4, size: 50.0, name: "{export} {shot}_{frame}"), layer("one"), effect("one", "exposure", stops: 0.5))
+      id =
+        shot(
+          saved("dailies", as: "jpg", which: "part", from: 2, to: 4, size: 50.0, name: "{export} {shot}_{frame}"),
+          layer("one"), effect("one", "exposure", stops: 0.5)
+        )
       run_now(@workshop, id)
-      expect(export(id, "dailies")).to eq(["Dailies #{id}.log.txt", "Dailies #{id}.sheet.jpg", "Dailies #{id}.shot.json", *(2..4).map { |n| "Dailies #{id}_000#{n}.jpg" }])
+      expect(export(id, "dailies")).to eq(
+        [
+          "Dailies #{id}.log.txt", "Dailies #{id}.sheet.jpg", "Dailies #{id}.shot.json",
+          *(2..4).map { |n| "Dailies #{id}_000#{n}.jpg" }
+        ]
+      )
       at = ->(name) { File.join(@out, "dailies", name) }
       picture = @workshop.shots.document(id).the(:picture)
-      expect(Vips::Image.new_from_file(at["Dailies #{id}_0003.jpg"]).size).to eq([picture[:width] / 2, picture[:height] / 2])
+      expect(Vips::Image.new_from_file(at["Dailies #{id}_0003.jpg"]).size).to eq(
+        [picture[:width] / 2, picture[:height] / 2]
+      )
       log = File.read(at["Dailies #{id}.log.txt"])
       expect(log).to include("2-4 as JPEG pictures").and include("one (Layer)").and include("Exposure: 0.5 stops")
       expect(Vips::Image.new_from_file(at["Dailies #{id}.sheet.jpg"]).width).to be > 320
@@ -32,8 +49,13 @@ module Vumbral
     end
 
     it "hands light on in a log, by density or for video, without the film's curve, and a plate reads it back" do
-      id = shot(saved("log", as: "tif", which: "part", from: 1, to: 1, beside: false, space: "log"), saved("film", as: "dpx", which: "part", from: 1, to: 1, beside: false, space: "film"), saved("video", as: "png16", which: "part", from: 1, to: 1, beside: false, space: "video"),
-        layer("grey", what: "colour", colour: [0.18, 0.5, 0.05]), set("picture", :tone, "soft"))
+      id =
+        shot(
+          saved("log", as: "tif", which: "part", from: 1, to: 1, beside: false, space: "log"),
+          saved("film", as: "dpx", which: "part", from: 1, to: 1, beside: false, space: "film"),
+          saved("video", as: "png16", which: "part", from: 1, to: 1, beside: false, space: "video"),
+          layer("grey", what: "colour", colour: [0.18, 0.5, 0.05]), set("picture", :tone, "soft")
+        )
       run_now(@workshop, id)
       {"log" => "log", "film" => "film", "video" => "video"}.each do |name, space|
         file = File.join(@out, name, export(id, name)[0])
@@ -44,8 +66,24 @@ module Vumbral
     end
 
     it "hands on chosen grids, in half precision, within the box of a prop" do
-      box = {"do" => "add", "kind" => "prop", "id" => "crate", "name" => "Crate", "dials" => {"shape" => "box", "size" => [9.0, 9.0, 9.0], "position" => [4.5, 0.0, 0.0], "shown" => false}}
-      id = shot(box, saved("all", as: "vdb", which: "part", from: 4, to: 4, beside: false), saved("some", as: "vdb", which: "part", from: 4, to: 4, beside: false, grid_v: false, grid_fuel: false, half: true, clip: "crate"))
+      box = {
+        "do" => "add",
+        "kind" => "prop",
+        "id" => "crate",
+        "name" => "Crate",
+        "dials" => {
+          "shape" => "box", "size" => [9.0, 9.0, 9.0], "position" => [4.5, 0.0, 0.0], "shown" => false
+        }
+      }
+      id =
+        shot(
+          box,
+          saved("all", as: "vdb", which: "part", from: 4, to: 4, beside: false),
+          saved(
+            "some", as: "vdb", which: "part", from: 4, to: 4, beside: false, grid_v: false, grid_fuel: false,
+            half: true, clip: "crate"
+          )
+        )
       run_now(@workshop, id)
       whole, part = %w[all some].map { |name| read(File.join(@out, name, export(id, name)[0])) }
       expect(part.keys).to contain_exactly("density", "temperature")
@@ -72,12 +110,18 @@ module Vumbral
     end
 
     it "makes a movie with its sheet, and says what it cannot" do
-      id = shot(saved("film", as: "mp4"), saved("odd", name: "../{frame}"), saved("still", name: "{shot}"), saved("none", as: "vdb", grid_density: false, grid_temperature: false, grid_v: false, grid_fuel: false), saved("strange", name: "{frame} {when}"))
+      id =
+        shot(
+          saved("film", as: "mp4"), saved("odd", name: "../{frame}"), saved("still", name: "{shot}"),
+          saved("none", as: "vdb", grid_density: false, grid_temperature: false, grid_v: false, grid_fuel: false),
+          saved("strange", name: "{frame} {when}")
+        )
       run_now(@workshop, id)
       expect(export(id, "film")).to eq(["#{id}.log.txt", "#{id}.mp4", "#{id}.sheet.jpg", "#{id}.shot.json"])
-      {"odd" => %r{"\.\./\{frame\}" is no name for files}, "still" => /\{frame\}, which has to be in it/, "none" => /No grid of the volume is chosen/, "strange" => /\{when\} is not known/}.each do |node, words|
-        expect(refusal { @workshop.exports.start_saved(id, node) }[1]).to match(words)
-      end
+      {
+        "odd" => %r{"\.\./\{frame\}" is no name for files}, "still" => /\{frame\}, which has to be in it/,
+        "none" => /No grid of the volume is chosen/, "strange" => /\{when\} is not known/
+      }.each { |node, words| expect(refusal { @workshop.exports.start_saved(id, node) }[1]).to match(words) }
       expect(refusal { @workshop.exports.start_saved(id, "camera") }[1]).to match(/is no saved export/)
     end
 
@@ -85,8 +129,14 @@ module Vumbral
       order = []
       Studio::Meanwhile.run(2, ->(n) { order << n }) { |queue| 5.times { |n| queue << n } }
       expect(order).to eq([0, 1, 2, 3, 4])
-      expect { Studio::Meanwhile.run(1, ->(n) { raise Refused.new("full", code: "full") if n == 1 }) { |queue| 9.times { |n| queue << n } } }.to raise_error(Refused, "full")
-      expect { Studio::Meanwhile.run(1, ->(n) { order << n }) { |queue| queue << 7 && raise("stopped") } }.to raise_error("stopped")
+      expect {
+        Studio::Meanwhile.run(1, ->(n) { raise Refused.new("full", code: "full") if n == 1 }) do |queue|
+          9.times { |n| queue << n }
+        end
+      }.to raise_error(Refused, "full")
+      expect {
+        Studio::Meanwhile.run(1, ->(n) { order << n }) { |queue| queue << 7 && raise("stopped") }
+      }.to raise_error("stopped")
       expect(order.last).to eq(7)
     end
   end

@@ -24,7 +24,10 @@ module Vumbral
     it "lets the oldest go, and all of them with the shot" do
       @workshop.shots.fetch(id)
       stub_const("#{described_class}::KEPT", 2)
-      names = Array.new(3) { |n| @workshop.sheets.keep(id, "picture #{n}").tap { |name| File.utime(n, n, @workshop.sheets.path(id, name)) } }
+      names =
+        Array.new(3) do |n|
+          @workshop.sheets.keep(id, "picture #{n}").tap { |name| File.utime(n, n, @workshop.sheets.path(id, name)) }
+        end
       names << @workshop.sheets.keep(id, "one more")
       expect(names.map { |name| File.exist?(@workshop.sheets.path(id, name)) }).to eq([false, false, true, true])
       @workshop.shots.take_away(id)

@@ -63,12 +63,18 @@ module Vumbral
       twin = shots.duplicate(id)
       shots.edit(id, [set("source-1", :smoke, 2.0)])
       run_now(@workshop, id)
-      expect(refusal { shots.let_go(id) }).to eq(["on_the_shelf", "Little puff stands on the shelf; take it away first."])
+      expect(refusal { shots.let_go(id) }).to eq(
+        ["on_the_shelf", "Little puff stands on the shelf; take it away first."]
+      )
       shots.take_away(id)
       held = @workshop.holdings.of(id)
       expect(held).to include(frames: 8, of: 8, quality: "full")
-      expect { shots.let_go(id) }.to change { Dir[File.join(@workshop.home.path, "frames", "*", "*.frame")].size }.from(16).to(8)
-      expect(refusal { shots.fetch(id) }).to match(["unknown_shot", /There is no shot "little-puff"; there are: little-puff-copy/])
+      expect { shots.let_go(id) }.to change { Dir[File.join(@workshop.home.path, "frames", "*", "*.frame")].size }.from(
+        16
+      ).to(8)
+      expect(refusal { shots.fetch(id) }).to match(
+        ["unknown_shot", /There is no shot "little-puff"; there are: little-puff-copy/]
+      )
       expect(@workshop.db[:runs].count).to eq(0)
       expect(@workshop.holdings.of(twin[:id])[:bytes]).to be_between(1, held[:bytes] - 1)
       # What the twin shares is still there.
@@ -79,15 +85,25 @@ module Vumbral
       id = shelve(@workshop)
       other = Studio::Workshop.new(@workshop.home.path)
       [@workshop, other].each_with_index.map do |workshop, n|
-        Thread.new { 10.times { |i| workshop.shots.edit(id, [{"do" => "add", "kind" => "lamp", "name" => "Lamp #{n}.#{i}"}]) } }
+        Thread.new do
+          10.times { |i| workshop.shots.edit(id, [{"do" => "add", "kind" => "lamp", "name" => "Lamp #{n}.#{i}"}]) }
+        end
       end.each(&:join)
-      expect(Studio::Workshop.new(@workshop.home.path).shots.document(id).of(:lamp).map(&:name)).to include(*[0, 1].flat_map { |n| (0...10).map { |i| "Lamp #{n}.#{i}" } })
+      expect(Studio::Workshop.new(@workshop.home.path).shots.document(id).of(:lamp).map(&:name)).to include(
+        *[0, 1].flat_map { |n| (0...10).map { |i| "Lamp #{n}.#{i}" } }
+      )
     end
 
     it "needs a proper name and a starter that there is" do
       expect(refusal { shots.create(" ") }).to match(["bad_name", /1 to 80/])
-      expect(refusal { shots.create("x", starter: "volcano") }).to match(["unknown_starter", /"volcano"; there are: plume/])
-      expect(refusal { shots.import("{\"format\":\"vumbral-shot\",\"version\":#{Shot::Document::VERSION + 1},\"name\":\"x\"}") }).to match(["newer_version", /newer/])
+      expect(refusal { shots.create("x", starter: "volcano") }).to match(
+        ["unknown_starter", /"volcano"; there are: plume/]
+      )
+      expect(
+        refusal do
+          shots.import("{\"format\":\"vumbral-shot\",\"version\":#{Shot::Document::VERSION + 1},\"name\":\"x\"}")
+        end
+      ).to match(["newer_version", /newer/])
       expect(shots.list).to eq([])
     end
   end
@@ -100,7 +116,11 @@ module Vumbral
         row = workshop.shots.create("From a vase", starter: "plume", prop: digest)
         document = workshop.shots.document(row[:id])
         prop = document.node(document.node("source-1")[:prop])
-        low, high = Geometry::Shapes.world(Geometry::Shapes.outline(prop).merge(Geometry::Bodies.pose(prop, nil, Shot::Document.blank("None"))), workshop.assets).bounds
+        low, high =
+          Geometry::Shapes.world(
+            Geometry::Shapes.outline(prop).merge(Geometry::Bodies.pose(prop, nil, Shot::Document.blank("None"))),
+            workshop.assets
+          ).bounds
         expect(prop.name).to eq("Tall vase")
         expect([low[1], high[1]]).to match([be_within(1e-3).of(0.0), be_within(1e-3).of(0.9)])
         expect([low[0] + high[0], low[2] + high[2]]).to all(be_within(1e-2).of(0.0))
@@ -114,7 +134,9 @@ module Vumbral
           [nil, vase].each do |mesh|
             row = workshop.shots.create("Try", starter: starter, prop: mesh)
             workshop.shots.edit(row[:id], [set("liquid", :draft, 3.0), set("general", :last, 8)])
-            expect(workshop.preflights.of(row[:id]).map { |found| found[:code] } - %w[wall_thin tank_outside inflow_never]).to eq([])
+            expect(
+              workshop.preflights.of(row[:id]).map { |found| found[:code] } - %w[wall_thin tank_outside inflow_never]
+            ).to eq([])
             run_now(workshop, row[:id])
             facts = workshop.runs.state(row[:id], "draft")[:rows].last[:facts]
             expect([starter, facts["drops"]]).to match([starter, be > 20])

@@ -8,27 +8,48 @@ module Vumbral
     around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
 
     let(:shape) { 96 / 54.0 }
-    let(:marks) { [[-1.2, 0.2, 0.0], [1.3, 0.1, -0.4], [0.9, 1.9, 0.2], [-1.0, 2.1, -0.6], [0.1, 1.0, 1.0], [0.3, 0.4, -1.2]] }
+    let(:marks) do
+      [[-1.2, 0.2, 0.0], [1.3, 0.1, -0.4], [0.9, 1.9, 0.2], [-1.0, 2.1, -0.6], [0.1, 1.0, 1.0], [0.3, 0.4, -1.2]]
+    end
 
-    def sway(frame, place: [0.0, 1.6, 6.0]) = {"position" => place, "target" => [0.1 * frame - 0.2, 1.3 - 0.03 * frame, 0.0], "focal" => 40.0, "aperture" => 0.0, "roll" => 1.5 * frame - 3.0}
+    def sway(frame, place: [0.0, 1.6, 6.0]) =
+      {
+        "position" => place, "target" => [0.1 * frame - 0.2, 1.3 - 0.03 * frame, 0.0], "focal" => 40.0,
+        "aperture" => 0.0, "roll" => 1.5 * frame - 3.0
+      }
 
     def tracks(known:, &camera)
       marks.each_with_index.map do |mark, n|
         seen = (1..4).map { |frame| [frame, Finish::Spots.seen(camera[frame], mark, shape)] }
-        keys = {"x" => 0, "y" => 1}.transform_values { |axis| seen.map { |frame, spot| {"frame" => frame, "value" => 100 * spot[axis]} } }
-        {"do" => "add", "kind" => "track", "id" => "spot-#{n}", "name" => "Spot #{n}", "dials" => known ? {"known" => true, "place" => mark} : {}, "keys" => keys}
+        keys =
+          {"x" => 0, "y" => 1}.transform_values do |axis|
+            seen.map { |frame, spot| {"frame" => frame, "value" => 100 * spot[axis]} }
+          end
+        {
+          "do" => "add", "kind" => "track", "id" => "spot-#{n}", "name" => "Spot #{n}",
+          "dials" => known ? {"known" => true, "place" => mark} : {}, "keys" => keys
+        }
       end
     end
 
     def shot(edits, first)
-      start = first.except("aperture").map { |dial, value| {"do" => "set", "node" => "camera", "dial" => dial, "value" => value} }
+      start =
+        first
+          .except("aperture")
+          .map { |dial, value| {"do" => "set", "node" => "camera", "dial" => dial, "value" => value} }
       shelve(@workshop, small_shot(edits: [set("general", :last, 4), *start, *edits]))
     end
 
     # How far spots are from where they were found, of the frame's height.
     def off(id)
       document = @workshop.shots.document(id)
-      (1..4).flat_map { |frame| marks.each_with_index.map { |mark, n| (seen(document, frame, mark)[1] - document.node("spot-#{n}")[:y, frame] / 100.0).abs } }.max
+      (1..4)
+        .flat_map do |frame|
+          marks.each_with_index.map do |mark, n|
+            (seen(document, frame, mark)[1] - document.node("spot-#{n}")[:y, frame] / 100.0).abs
+          end
+        end
+        .max
     end
 
     def seen(document, frame, mark) = Finish::Spots.seen(Picture::Camera.settings(document, frame), mark, shape)
@@ -56,13 +77,34 @@ module Vumbral
       rng = Random.new(5)
       specks = Array.new(14) { [10 + 76 * rng.rand, 6 + 42 * rng.rand, 1.5 + rng.rand] }
       files = (1..4).to_h do |frame|
-        image = painted(96, 54) { |x, y| [0.1 + specks.sum { |sx, sy, size| 0.6 * Math.exp(-((x - sx - frame)**2 + (y - sy)**2) / size) }] * 3 + [1.0] }
+        image =
+          painted(96, 54) do |x, y|
+            [0.1 + specks.sum { |sx, sy, size| 0.6 * Math.exp(-((x - sx - frame)**2 + (y - sy)**2) / size) }] * 3 +
+              [1.0]
+          end
         path = File.join(@workshop.home.path, "wall.#{frame}.png")
-        Vips::Image.new_from_memory(image.to_a.each_slice(4).flat_map { |pixel| pixel.first(3).map { |c| (255 * c).clamp(0, 255).round } }.pack("C*"), 96, 54, 3, :uchar).copy(interpretation: :srgb).pngsave(path)
+        Vips::Image
+          .new_from_memory(
+            image
+              .to_a
+              .each_slice(4)
+              .flat_map { |pixel| pixel.first(3).map { |c| (255 * c).clamp(0, 255).round } }
+              .pack("C*"),
+            96,
+            54,
+            3,
+            :uchar
+          )
+          .copy(interpretation: :srgb)
+          .pngsave(path)
         [File.basename(path), path]
       end
       plate = @workshop.plates.bring(files)
-      edits = [set("general", :last, 4), set("picture", :width, 96), set("picture", :height, 54), layer("wall", what: "plate", plate: plate[:digest], fit: "stretch"), mask("wall", "box", use: "tracking", x: 25.0, y: 50.0, width: 90.0, height: 200.0, soft: 0.0)]
+      edits = [
+        set("general", :last, 4), set("picture", :width, 96), set("picture", :height, 54),
+        layer("wall", what: "plate", plate: plate[:digest], fit: "stretch"),
+        mask("wall", "box", use: "tracking", x: 25.0, y: 50.0, width: 90.0, height: 200.0, soft: 0.0)
+      ]
       id = shelve(@workshop, small_shot(edits: edits))
       result = JSON.parse(work(@workshop, @workshop.sightings.find(id, "wall", 2, 8, by: "me"))[:result])
       found = @workshop.shots.document(id).of(:track)
@@ -73,12 +115,16 @@ module Vumbral
         expect(spot[:y, 4]).to be_within(0.6).of(spot[:y, 1])
       end
       work(@workshop, @workshop.sightings.find(id, "wall", 2, 8))
-      expect(@workshop.shots.document(id).of(:track).map(&:name).uniq.size).to eq(@workshop.shots.document(id).of(:track).size)
+      expect(@workshop.shots.document(id).of(:track).map(&:name).uniq.size).to eq(
+        @workshop.shots.document(id).of(:track).size
+      )
     end
 
     it "says what it lacks" do
       id = shot(tracks(known: false) { |frame| sway(frame) }, sway(2))
-      expect(refusal { @workshop.sightings.solve(id, 2, "free") }[1]).to match(/3 spots or more whose places are known.*There are 0\./)
+      expect(refusal { @workshop.sightings.solve(id, 2, "free") }[1]).to match(
+        /3 spots or more whose places are known.*There are 0\./
+      )
       expect(refusal { @workshop.sightings.solve(id, 9, "tripod") }[1]).to match(/Frame 9 is not in the shot/)
       expect(refusal { @workshop.sightings.solve(id, 2, "crane") }[1]).to match(/free or on a tripod/)
       expect(refusal { @workshop.sightings.find(id, "camera", 1, 8) }[1]).to match(/is no layer/)

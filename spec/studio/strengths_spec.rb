@@ -5,10 +5,29 @@ module Vumbral
     around { |example| with_workshop { |workshop| (@workshop = workshop) && example.run } }
 
     let(:id) do
-      shelve(@workshop, small_shot(edits: [
-        {"do" => "add", "kind" => "front", "id" => "front", "dials" => {"prop" => "prop-1", "uneven" => 0.0, "speed" => 1.0}},
-        {"do" => "add", "kind" => "map", "id" => "young", "dials" => {"to" => "source-1", "front" => "front", "lasts" => 0.0, "rise" => 0.0}}
-      ]))
+      shelve(
+        @workshop,
+        small_shot(
+          edits: [
+            {
+              "do" => "add",
+              "kind" => "front",
+              "id" => "front",
+              "dials" => {
+                "prop" => "prop-1", "uneven" => 0.0, "speed" => 1.0
+              }
+            },
+            {
+              "do" => "add",
+              "kind" => "map",
+              "id" => "young",
+              "dials" => {
+                "to" => "source-1", "front" => "front", "lasts" => 0.0, "rise" => 0.0
+              }
+            }
+          ]
+        )
+      )
     end
 
     def bytes(node, frame, prop = "prop-1") = @workshop.strengths.bytes(id, node, frame, prop).unpack("C*")

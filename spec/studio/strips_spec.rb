@@ -22,11 +22,15 @@ module Vumbral
       expect(shown[:cells].map { |cell| cell[:done] }).to eq([4] * 6)
       expect(shown[:cells].flat_map { |cell| cell[:rows].map { |row| row[:lit] } }.uniq).to eq([true])
       # More smoke is more smoke, and each has its figures.
-      expect(shown[:cells].values_at(0, 2, 4).map { |cell| cell[:figures][:smoke] }).to satisfy { |all| all == all.sort && all.uniq.size == 3 }
+      expect(shown[:cells].values_at(0, 2, 4).map { |cell| cell[:figures][:smoke] }).to satisfy { |all|
+        all == all.sort && all.uniq.size == 3
+      }
       expect(shown[:cells][0][:figures]).to include(:peak, :top, :spread, :seconds)
       # Kept into the shot it is there at once.
       @workshop.shots.edit(id, shown[:cells][5][:edits])
-      expect(JSON.parse(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])[:result])).to include("computed" => 0)
+      expect(JSON.parse(work(@workshop, @workshop.runs.start(id, "draft")[:job_id])[:result])).to include(
+        "computed" => 0
+      )
       # The same once more computes nothing.
       run(curl, smoke)
       expect(result["computed"]).to eq(0)
@@ -36,13 +40,23 @@ module Vumbral
       work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
       run({"node" => "look", "dial" => "thickness", "values" => [5.0, 50.0]})
       expect(result["computed"]).to eq(0)
-      expect(shown[:cells].map { |cell| cell[:rows][3].values_at(:key, :lit) }.transpose.map(&:uniq).map(&:size)).to eq([1, 1])
+      expect(shown[:cells].map { |cell| cell[:rows][3].values_at(:key, :lit) }.transpose.map(&:uniq).map(&:size)).to eq(
+        [1, 1]
+      )
       expect(shown[:cells].map { |cell| cell[:rows][3][:light] }.uniq.size).to eq(2)
     end
 
     it "varies sculpts where nothing is run" do
-      add = ->(kind, name, **dials) { {"do" => "add", "kind" => kind, "id" => name, "name" => name, "dials" => dials.transform_keys(&:to_s)} }
-      @workshop.shots.edit(id, [{"do" => "remove", "node" => "source-1"}, add["sculpt", "cloud", prop: "prop-1", voxel: 0.08], add["step", "soft", sculpt: "cloud"]])
+      add = ->(kind, name, **dials) do
+        {"do" => "add", "kind" => kind, "id" => name, "name" => name, "dials" => dials.transform_keys(&:to_s)}
+      end
+      @workshop.shots.edit(
+        id,
+        [
+          {"do" => "remove", "node" => "source-1"}, add["sculpt", "cloud", prop: "prop-1", voxel: 0.08],
+          add["step", "soft", sculpt: "cloud"]
+        ]
+      )
       run({"node" => "soft", "dial" => "inside", "values" => [0.05, 0.3]})
       expect(shown[:cells].map { |cell| cell[:rows][0][:lit] }).to eq([true, true])
       expect(shown[:cells].map { |cell| cell[:rows][0][:key] }.uniq.size).to eq(2)
@@ -79,7 +93,9 @@ module Vumbral
       it "is begun only by who is sure, and says before what it takes" do
         expect(@workshop.strips.forecast(id, [many])).to include(runs: 70, frames: 4, many: true)
         expect(@workshop.strips.forecast(id, [curl])).to include(many: false)
-        expect(refusal { @workshop.strips.start(id, [many]) }).to match(["many_variations", /70 variations of 4 frames: \d+ (s|min) and \d\.\d GB/])
+        expect(refusal { @workshop.strips.start(id, [many]) }).to match(
+          ["many_variations", /70 variations of 4 frames: \d+ (s|min) and \d\.\d GB/]
+        )
         expect(@workshop.strips.list(id)).to eq([])
         expect(@workshop.jobs.active).to eq([])
         expect(@workshop.strips.start(id, [many], sure: true)[:number]).to eq(1)

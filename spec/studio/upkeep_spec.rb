@@ -69,8 +69,12 @@ module Vumbral
       text, status = program("demo", "--help")
       expect([text, status.exitstatus]).to match([/Starts Vumbral with its demo.*--home DIR.*--port N/m, 0])
       expect(program("dev", "--help")[0]).to match(/front end with reloading/)
-      expect(program("demo", "--colour").then { |output, exit| [output, exit.exitstatus] }).to eq(["--colour is no option of bin/demo; see bin/demo --help.\n", 1])
-      expect(program("demo", "--home").then { |output, exit| [output, exit.exitstatus] }).to eq(["--home needs a folder.\n", 1])
+      expect(program("demo", "--colour").then { |output, exit| [output, exit.exitstatus] }).to eq(
+        ["--colour is no option of bin/demo; see bin/demo --help.\n", 1]
+      )
+      expect(program("demo", "--home").then { |output, exit| [output, exit.exitstatus] }).to eq(
+        ["--home needs a folder.\n", 1]
+      )
     end
 
     it "name the torture where people look for it" do

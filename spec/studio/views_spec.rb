@@ -20,7 +20,10 @@ module Vumbral
       before = light
       @workshop.shots.edit(id, [set("source-1", :smoke, 1.0), set("camera", :focal, 80.0)])
       expect(light).to eq(before)
-      [set("sun-1", :strength, 0.1), set("sky", :strength, 0.9), set("look", :thickness, 3.0), set("prop-1", :radius, 0.5)].each do |edit|
+      [
+        set("sun-1", :strength, 0.1), set("sky", :strength, 0.9), set("look", :thickness, 3.0),
+        set("prop-1", :radius, 0.5)
+      ].each do |edit|
         @workshop.shots.edit(id, [edit])
         expect(light).not_to eq(before)
         before = light
@@ -45,7 +48,9 @@ module Vumbral
       expect(JSON.parse(row[:result])).to eq("lit" => 8)
       expect(order).to eq([6, 7, 8, 5, 4, 3, 2, 1])
       expect(lit).to eq([true] * 8)
-      expect(JSON.parse(work(@workshop, @workshop.jobs.add("light", id, {quality: "draft"}))[:result])).to eq("lit" => 0)
+      expect(JSON.parse(work(@workshop, @workshop.jobs.add("light", id, {quality: "draft"}))[:result])).to eq(
+        "lit" => 0
+      )
     end
 
     it "lights frames that are kept anew when the lamps change, by a run that computes nothing" do

@@ -56,7 +56,9 @@ module Vumbral
       expect(@workshop.home.reserve).to be(true)
       job = start
       full = true
-      allow(File).to receive(:binwrite).and_wrap_original { |write, *given| full ? raise(Errno::ENOSPC) : write.call(*given) }
+      allow(File).to receive(:binwrite).and_wrap_original { |write, *given|
+        full ? raise(Errno::ENOSPC) : write.call(*given)
+      }
       row = work(@workshop, job)
       expect(row).to include(state: "failed", code: "disk_full", error: /The disk is full.*free some space/)
       expect(File.exist?(File.join(@workshop.home.path, "reserve"))).to be(false)

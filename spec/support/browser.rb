@@ -19,7 +19,8 @@ module Vumbral
       def send_keys(*)
         tries ||= 0
         super
-      rescue Selenium::WebDriver::Error::StaleElementReferenceError, Selenium::WebDriver::Error::ElementNotInteractableError
+      rescue Selenium::WebDriver::Error::StaleElementReferenceError,
+        Selenium::WebDriver::Error::ElementNotInteractableError
         raise if (tries += 1) > TRIES
 
         sleep 0.1
@@ -96,7 +97,10 @@ module Vumbral
 
     # The view as pixels, 0 to 255. @return [Vips::Image]
     def view_pixels
-      image = Vips::Image.new_from_buffer(Base64.decode64(page.driver.browser.screenshot_as(:base64)), "").extract_band(0, n: 3)
+      image =
+        Vips::Image.new_from_buffer(Base64.decode64(page.driver.browser.screenshot_as(:base64)), "").extract_band(
+          0, n: 3
+        )
       box = page.evaluate_script("(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, b.width, b.height]; })()")
       image.crop(*box.map(&:round))
     end
@@ -171,7 +175,9 @@ module Vumbral
     # Takes an option of the menu that is open; one that is still growing moves away under the pointer.
     def pick_option(text)
       expect(page).to have_css(".n-dropdown-option", text: text)
-      expect(page).to have_no_css(".fade-in-scale-up-transition-enter-active, .fade-in-scale-up-transition-leave-active")
+      expect(page).to have_no_css(
+        ".fade-in-scale-up-transition-enter-active, .fade-in-scale-up-transition-leave-active"
+      )
       find(".n-dropdown-option", text: text).click
     end
 
@@ -184,7 +190,9 @@ module Vumbral
       find("[data-make]").click
       expect(page).to have_css("[data-desk]", wait: 30)
       stop_playing
-      eventually { workshop.db[:shots].first(name: name)&.fetch(:id) || raise(RSpec::Expectations::ExpectationNotMetError) }
+      eventually do
+        workshop.db[:shots].first(name: name)&.fetch(:id) || raise(RSpec::Expectations::ExpectationNotMetError)
+      end
     end
 
     # Lets files fall on something, as the hand does from another window.
@@ -210,7 +218,11 @@ module Vumbral
     end
 
     def wait_for_draft(id)
-      eventually(60) { expect(workshop.runs.state(id, "draft")[:rows].map { |row| [row[:state], row[:lit]] }.uniq).to eq([["fresh", true]]) }
+      eventually(60) do
+        expect(workshop.runs.state(id, "draft")[:rows].map { |row| [row[:state], row[:lit]] }.uniq).to eq(
+          [["fresh", true]]
+        )
+      end
     end
   end
 end

@@ -12,7 +12,11 @@ module Vumbral
         @redis ||= begin
           @folder = Dir.mktmpdir
           port = free_port
-          @pid = Process.spawn("redis-server", "--port", port.to_s, "--bind", "127.0.0.1", "--save", "", "--appendonly", "no", "--dir", @folder, "--requirepass", "open-sesame-of-ours", %i[out err] => File::NULL)
+          @pid =
+            Process.spawn(
+              "redis-server", "--port", port.to_s, "--bind", "127.0.0.1", "--save", "", "--appendonly", "no", "--dir",
+              @folder, "--requirepass", "open-sesame-of-ours", %i[out err] => File::NULL
+            )
           "redis://:open-sesame-of-ours@127.0.0.1:#{port}/0".tap { |url| wait(url) }
         end
       end
@@ -31,7 +35,14 @@ module Vumbral
       private
 
       def wait(url)
-        Timeout.timeout(20) { sleep 0.05 while Studio::Farm::Tickets.new(url, "spec").trouble.tap { |trouble| sleep Studio::Farm::Tickets::LOOK / 20 if trouble } }
+        Timeout.timeout(20) do
+          while Studio::Farm::Tickets
+              .new(url, "spec")
+              .trouble
+              .tap { |trouble| sleep Studio::Farm::Tickets::LOOK / 20 if trouble }
+            sleep 0.05
+          end
+        end
       end
     end
 
@@ -62,7 +73,9 @@ module Vumbral
 
     # All files of a folder with what is in them, by their names.
     def contents(workshop, folder)
-      Dir[File.join(workshop.home.within(folder), "**", "*")].select { |file| File.file?(file) }.to_h { |file| [file.delete_prefix("#{workshop.home.path}/"), Digest::SHA256.file(file).hexdigest] }
+      Dir[File.join(workshop.home.within(folder), "**", "*")]
+        .select { |file| File.file?(file) }
+        .to_h { |file| [file.delete_prefix("#{workshop.home.path}/"), Digest::SHA256.file(file).hexdigest] }
     end
   end
 end

@@ -30,7 +30,10 @@ module Vumbral
       def before(_) = Kernel::Buffer.of(:f32, (0...12).flat_map { (0...16).map { |x| (x < 8) ? 1.0 : 1e9 } }, 12, 16, 1)
 
       # The left half.
-      def matte(_) = Kernel::Buffer.of(:f32, (0...12).flat_map { (0...16).flat_map { |x| [0.0, 0.0, 0.0, (x < 8) ? 1.0 : 0.0] } }, 12, 16, 4)
+      def matte(_) =
+        Kernel::Buffer.of(
+          :f32, (0...12).flat_map { (0...16).flat_map { |x| [0.0, 0.0, 0.0, (x < 8) ? 1.0 : 0.0] } }, 12, 16, 4
+        )
 
       def name(layer) = layer["id"]
     end
@@ -44,21 +47,32 @@ module Vumbral
 
     # @yield [x, y] red, green, blue and alpha of each pixel
     # @return [Kernel::Buffer] f32 [h, w, 4]
-    def painted(width, height) = Kernel::Buffer.of(:f32, (0...height).flat_map { |y| (0...width).flat_map { |x| yield(x, y) } }, height, width, 4)
+    def painted(width, height) =
+      Kernel::Buffer.of(:f32, (0...height).flat_map { |y| (0...width).flat_map { |x| yield(x, y) } }, height, width, 4)
 
     # One colour all over.
     def plain(*colour, width: 16, height: 12) = painted(width, height) { colour }
 
     def pixel(image, x, y) = (0...image.dim(2)).map { |c| image[y, x, c] }
 
-    def layer(id, order = 0, **dials) = {"do" => "add", "kind" => "layer", "id" => id, "name" => id, "dials" => dials.transform_keys(&:to_s).merge("order" => order)}
+    def layer(id, order = 0, **dials) =
+      {
+        "do" => "add", "kind" => "layer", "id" => id, "name" => id,
+        "dials" => dials.transform_keys(&:to_s).merge("order" => order)
+      }
 
     def effect(layer, what, order = 0, **dials)
-      {"do" => "add", "kind" => "effect", "id" => "#{layer}-#{what}", "name" => what, "dials" => dials.transform_keys(&:to_s).merge("layer" => layer, "what" => what, "order" => order)}
+      {
+        "do" => "add", "kind" => "effect", "id" => "#{layer}-#{what}", "name" => what,
+        "dials" => dials.transform_keys(&:to_s).merge("layer" => layer, "what" => what, "order" => order)
+      }
     end
 
     def mask(to, what, order = 0, **dials)
-      {"do" => "add", "kind" => "mask", "name" => what, "dials" => dials.transform_keys(&:to_s).merge("to" => to, "what" => what, "order" => order)}
+      {
+        "do" => "add", "kind" => "mask", "name" => what,
+        "dials" => dials.transform_keys(&:to_s).merge("to" => to, "what" => what, "order" => order)
+      }
     end
 
     def finished(edits) = Shot::Edits.apply(Shot::Document.blank("Finish"), edits)[0]
@@ -66,7 +80,8 @@ module Vumbral
     def stack(edits, frame = 1, plates: nil) = Finish::Stack.new(finished(edits), plates).at(frame)
 
     # A finished picture of layers and what they show.
-    def composite(edits, stand, width: 16, height: 12, frame: 1, plates: nil) = Finish::Composite.new(stack(edits, frame, plates: plates), stand, width, height).image
+    def composite(edits, stand, width: 16, height: 12, frame: 1, plates: nil) =
+      Finish::Composite.new(stack(edits, frame, plates: plates), stand, width, height).image
   end
 end
 

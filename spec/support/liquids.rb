@@ -13,7 +13,8 @@ module Vumbral
       solver.sort(state)
       slots = Kernel::Buffer.new(:u8, size.reduce(:*), 8)
       shape = field(*size) { |k, j, i| far.call(i + 0.5, j + 0.5, k + 0.5) }
-      drops = Liquid::Drops.of(Liquid::FullKernels.free(slots, shape, state.drops, solver.first, walls.far, 1.0, 1.0, 1))
+      drops =
+        Liquid::Drops.of(Liquid::FullKernels.free(slots, shape, state.drops, solver.first, walls.far, 1.0, 1.0, 1))
       Liquid::FullKernels.put(drops, slots, Grid::VectorField.still(size), 1.0, loose, 1, 0.0)
       state.pour(drops)
       [solver, state]
@@ -45,14 +46,36 @@ module Vumbral
 
     def middle(state) = places(state).transpose.map { |c| c.sum / c.size }
 
-    def water(**dials) = {"do" => "add", "kind" => "liquid", "name" => "Water", "id" => "liquid", "dials" => {"size" => [0.4, 0.4, 0.4], "voxel" => 0.05, "draft" => 1.0, "line" => 0.15}.merge(dials.transform_keys(&:to_s))}
+    def water(**dials) =
+      {
+        "do" => "add",
+        "kind" => "liquid",
+        "name" => "Water",
+        "id" => "liquid",
+        "dials" => {"size" => [0.4, 0.4, 0.4], "voxel" => 0.05, "draft" => 1.0, "line" => 0.15}.merge(
+          dials.transform_keys(&:to_s)
+        )
+      }
 
-    def surface(**dials) = {"do" => "add", "kind" => "prop", "name" => "Surface", "id" => "water", "dials" => {"shape" => "liquid"}.merge(dials.transform_keys(&:to_s))}
+    def surface(**dials) =
+      {
+        "do" => "add", "kind" => "prop", "name" => "Surface", "id" => "water",
+        "dials" => {"shape" => "liquid"}.merge(dials.transform_keys(&:to_s))
+      }
 
     # A small shot with a liquid and nothing else.
     def small_water(edits: [], **dials)
-      Shot::Edits.apply(Studio::Starters.bare("Little pool"), edits + [water(**dials), surface, {"do" => "set", "node" => "general", "dial" => "last", "value" => 6},
-        {"do" => "set", "node" => "picture", "dial" => "width", "value" => 96}, {"do" => "set", "node" => "picture", "dial" => "height", "value" => 54}])[0]
+      Shot::Edits.apply(
+        Studio::Starters.bare("Little pool"),
+        edits +
+          [
+            water(**dials), surface, {"do" => "set", "node" => "general", "dial" => "last", "value" => 6},
+            {"do" => "set", "node" => "picture", "dial" => "width", "value" => 96},
+            {"do" => "set", "node" => "picture", "dial" => "height", "value" => 54}
+          ]
+      )[
+        0
+      ]
     end
   end
 end

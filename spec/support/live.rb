@@ -12,8 +12,11 @@ module Vumbral
       @home = home
       @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
       @log = File.join(home, "server.log")
-      @pid = Process.spawn({"BUNDLE_WITHOUT" => nil, "RUBYOPT" => nil}, File.join(ROOT, "bin", "vumbral"), "serve", "--home", home, "--port",
-        @port.to_s, *("--no-workers" unless workers), out: @log, err: @log)
+      @pid =
+        Process.spawn(
+          {"BUNDLE_WITHOUT" => nil, "RUBYOPT" => nil}, File.join(ROOT, "bin", "vumbral"), "serve", "--home", home,
+          "--port", @port.to_s, *("--no-workers" unless workers), out: @log, err: @log
+        )
       Timeout.timeout(60) { sleep 0.05 until said.include?("Vumbral is at") }
     end
 

@@ -6,8 +6,11 @@ module Vumbral
     # A small shot that runs in a moment: a sphere that smokes, eight frames.
     def small_shot(name = "Little puff", edits: [])
       document = Studio::Starters.build("plume", name)
-      small = [["general", "last", 8], ["chamber", "size", [1.0, 1.4, 1.0]], ["chamber", "voxel", 0.07], ["chamber", "draft", 1.0], ["picture", "width", 96],
-        ["picture", "height", 54]].map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+      small =
+        [
+          ["general", "last", 8], ["chamber", "size", [1.0, 1.4, 1.0]], ["chamber", "voxel", 0.07],
+          ["chamber", "draft", 1.0], ["picture", "width", 96], ["picture", "height", 54]
+        ].map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
       Shot::Edits.apply(document, small + edits)[0]
     end
 

@@ -70,8 +70,14 @@ module Vumbral
 
       def work(id)
         6.times do
-          answers = [@server.ask("post", "/shots/#{id}/edits", {edits: [{do: "set", node: "look", dial: "thickness", value: @random.rand(1.0..30.0)}]}),
-            @server.ask("post", "/shots/#{id}/runs", {quality: "draft"}), @server.ask("post", "/shots/#{id}/prints", {frame: 1})]
+          answers = [
+            @server.ask(
+              "post", "/shots/#{id}/edits",
+              {edits: [{do: "set", node: "look", dial: "thickness", value: @random.rand(1.0..30.0)}]}
+            ),
+            @server.ask("post", "/shots/#{id}/runs", {quality: "draft"}),
+            @server.ask("post", "/shots/#{id}/prints", {frame: 1})
+          ]
           answers.each { |status, answer| judge(status, answer) }
           sleep 0.4
         end

@@ -53,7 +53,10 @@ module Vumbral
           when 200 then (@kept += 1) && answer["head"]
           when 409
             @clashes += 1
-            both = answer["conflicts"].to_a.all? { |clash| clash["yours"] && clash["theirs"] && clash["yours"] != clash["theirs"] }
+            both =
+              answer["conflicts"].to_a.all? do |clash|
+                clash["yours"] && clash["theirs"] && clash["yours"] != clash["theirs"]
+              end
             @failures << "a clash without both values: #{answer}" unless both && answer["conflicts"].any?
             answer["head"]
           else

@@ -16,7 +16,9 @@ module Vumbral
       LIMIT = 900
 
       # @param prints [Integer] how many; @param runs [Integer] of the test strip
-      def initialize(home, random, seconds, prints: (seconds * 2).round.clamp(8, 200), runs: (seconds / 5).round.clamp(3, 12))
+      def initialize(
+        home, random, seconds, prints: (seconds * 2).round.clamp(8, 200), runs: (seconds / 5).round.clamp(3, 12)
+      )
         @server, @random, @prints, @runs = Server.new(home), random, prints, runs
         # Kills come evenly over the time that is there, and then no more.
         @seconds = seconds
@@ -52,11 +54,20 @@ module Vumbral
 
       def url = "redis://127.0.0.1:#{@port ||= TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }}/0"
 
-      def redis = url && @redis = Process.spawn("redis-server", "--port", @port.to_s, "--save", "", "--appendonly", "no", %i[out err] => File::NULL)
+      def redis =
+        url &&
+          @redis =
+            Process.spawn(
+              "redis-server", "--port", @port.to_s, "--save", "", "--appendonly", "no", %i[out err] => File::NULL
+            )
 
       def worker(n)
         folder = File.join("#{@server.home}-away", n.to_s)
-        @workers[n] = Process.spawn(File.join(ROOT, "bin", "vumbral"), "worker", "--server", "http://127.0.0.1:#{@server.port}", "--redis", url, "--cache", folder, "--name", "machine #{n + 1}", "--cores", "1", %i[out err] => [File.join(@server.home, "worker-#{n}.log"), "a"])
+        @workers[n] = Process.spawn(
+          File.join(ROOT, "bin", "vumbral"), "worker", "--server", "http://127.0.0.1:#{@server.port}", "--redis", url,
+          "--cache", folder, "--name", "machine #{n + 1}", "--cores", "1",
+          %i[out err] => [File.join(@server.home, "worker-#{n}.log"), "a"]
+        )
       end
 
       def put_down(pid)
@@ -73,7 +84,10 @@ module Vumbral
         _, run = @server.ask("post", "/shots/#{@id}/runs", {quality: "draft"})
         ended([run["job"]])
         @began = now
-        @asked = Array.new(@prints) { |n| @server.ask("post", "/shots/#{@id}/prints", {frame: 1 + n % 8, size: SIZE})[1]["job"] }
+        @asked =
+          Array.new(@prints) do |n|
+            @server.ask("post", "/shots/#{@id}/prints", {frame: 1 + n % 8, size: SIZE})[1]["job"]
+          end
         _, strip = @server.ask("post", "/shots/#{@id}/strips", {dials: axes, quality: "draft"})
         @strip = strip["job"]
       end
@@ -114,16 +128,39 @@ module Vumbral
 
       # By one machine alone, for each frame once.
       def check
-        expect_equal("jobs that ended otherwise than well", @workshop.db[:jobs].where(id: @asked + [@strip]).exclude(state: "done").select_map(%i[id kind state error]), [])
-        expect_equal("numbers of prints", @workshop.db[:prints].where(shot_id: @id).order(:number).select_map(:number), (1..@prints).to_a)
+        expect_equal(
+          "jobs that ended otherwise than well",
+          @workshop.db[:jobs].where(id: @asked + [@strip]).exclude(state: "done").select_map(%i[id kind state error]),
+          []
+        )
+        expect_equal(
+          "numbers of prints", @workshop.db[:prints].where(shot_id: @id).order(:number).select_map(:number),
+          (1..@prints).to_a
+        )
         with_workshop do |alone|
           other = shelve(alone, @document)
           run_now(alone, other)
-          pictures = (1..8).to_h { |frame| [frame, work(alone, alone.prints.take(other, frame, size: SIZE)).then { |row| sum(alone.prints.path(other, JSON.parse(row[:result])["number"])) }] }
+          pictures =
+            (1..8).to_h do |frame|
+              [
+                frame,
+                work(alone, alone.prints.take(other, frame, size: SIZE)).then do |row|
+                  sum(alone.prints.path(other, JSON.parse(row[:result])["number"]))
+                end
+              ]
+            end
           made = @workshop.db[:prints].where(shot_id: @id).select_map(%i[number frame])
-          expect_equal("prints that are not those of one machine", made.reject { |number, frame| sum(@workshop.prints.path(@id, number)) == pictures[frame] }, [])
+          expect_equal(
+            "prints that are not those of one machine",
+            made.reject { |number, frame| sum(@workshop.prints.path(@id, number)) == pictures[frame] }, []
+          )
           work(alone, alone.strips.start(other, axes.map { |axis| axis.transform_keys(&:to_s) })[:job_id])
-          %w[frames views].each { |folder| expect_equal("#{folder} that differ", files(@workshop, folder).to_a - files(alone, folder).to_a, files(alone, folder).to_a - files(@workshop, folder).to_a) }
+          %w[frames views].each do |folder|
+            expect_equal(
+              "#{folder} that differ", files(@workshop, folder).to_a - files(alone, folder).to_a,
+              files(alone, folder).to_a - files(@workshop, folder).to_a
+            )
+          end
         end
       end
 
@@ -133,7 +170,8 @@ module Vumbral
 
       def sum(path) = Digest::SHA256.file(path).hexdigest
 
-      def files(workshop, folder) = Dir[File.join(workshop.home.path, folder, "*", "*.*")].to_h { |file| [File.basename(file), sum(file)] }
+      def files(workshop, folder) =
+        Dir[File.join(workshop.home.path, folder, "*", "*.*")].to_h { |file| [File.basename(file), sum(file)] }
     end
   end
 end

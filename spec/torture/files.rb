@@ -35,10 +35,19 @@ module Vumbral
         jpeg = Vips::Image.new_from_buffer(png, "").write_to_buffer(".jpg")
         plate = Geometry::Builders.torus(0.4, 0.1, sides: 5, around: 3)
         poses = Array.new(3) { |n| Geometry::Pose.new([0.1 * n, 0.0, 0.0], [9.0 * n, 0.0, 0.0], [1.0, 1.0, 1.0]) }
-        moving = Formats::GLTF::Writer.new(24.0).add("plate", plate, poses: poses).add("dough", plate, shapes: [plate.transformed(poses[1].transform).points]).bytes
+        moving =
+          Formats::GLTF::Writer
+            .new(24.0)
+            .add("plate", plate, poses: poses)
+            .add("dough", plate, shapes: [plate.transformed(poses[1].transform).points])
+            .bytes
         svg = "<svg><g transform='rotate(20)'><path d='M10 10 C 20 0 40 0 50 10 S 80 40 50 60 q-20 10 -30 -10 a10 8 30 1 0 -5 -5 Z'/><circle cx='35' r='8'/></g><text>x</text></svg>"
-        [["m.svg", svg], ["h.ply", Formats::PLY.write(plate)], ["i.ply", PLY_TEXT], ["j.glb", moving], ["k.gltf", loose(moving)], ["values.gltf", loose(moving)], ["a.obj", Formats::OBJ.write(bowl)[0, 6000]], ["b.obj", coloured], ["c.stl", Formats::STL.write(Geometry::Builders.box([1.0, 1.0, 1.0]))],
-          ["d.stl", text], ["e.png", png], ["f.jpg", jpeg], ["g.json", shot], ["g.json", shot]]
+        [
+          ["m.svg", svg], ["h.ply", Formats::PLY.write(plate)], ["i.ply", PLY_TEXT], ["j.glb", moving],
+          ["k.gltf", loose(moving)], ["values.gltf", loose(moving)], ["a.obj", Formats::OBJ.write(bowl)[0, 6000]],
+          ["b.obj", coloured], ["c.stl", Formats::STL.write(Geometry::Builders.box([1.0, 1.0, 1.0]))], ["d.stl", text],
+          ["e.png", png], ["f.jpg", jpeg], ["g.json", shot], ["g.json", shot]
+        ]
       end
 
       PLY_TEXT = "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\n" \
@@ -58,7 +67,9 @@ module Vumbral
         read(name, changed)
         @taken += 1
       rescue Refused => error
-        sound = error.message.encoding == Encoding::UTF_8 && error.message.valid_encoding? && error.message.match?(/\S.*\.\z/m)
+        sound =
+          error.message.encoding == Encoding::UTF_8 && error.message.valid_encoding? &&
+          error.message.match?(/\S.*\.\z/m)
         unless sound && JSON.generate(error.message)
           keep(name, changed,
             "no sentence: #{error.message.inspect[0, 200]}")
@@ -103,7 +114,9 @@ module Vumbral
       # Every place in it that holds something.
       def holders(data)
         pairs = data.is_a?(Hash) ? data.to_a : data.each_with_index.map { |value, n| [n, value] }
-        pairs.flat_map { |key, value| [[data, key]] + ((value.is_a?(Hash) || value.is_a?(Array)) ? holders(value) : []) }
+        pairs.flat_map do |key, value|
+          [[data, key]] + ((value.is_a?(Hash) || value.is_a?(Array)) ? holders(value) : [])
+        end
       end
 
       def mutated(bytes)

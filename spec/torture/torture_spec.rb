@@ -15,7 +15,9 @@ module Vumbral
 
     it "mutates in the same way from the same seed" do
       once, again = Array.new(2) { Torture::Files.new(Dir.mktmpdir(nil, @dir), Random.new(5), 0) }
-      expect(Array.new(50) { once.send(:mutated, "v 1 2 3\nf 1 2 3\n".b) }).to eq(Array.new(50) { again.send(:mutated, "v 1 2 3\nf 1 2 3\n".b) })
+      expect(Array.new(50) { once.send(:mutated, "v 1 2 3\nf 1 2 3\n".b) }).to eq(
+        Array.new(50) { again.send(:mutated, "v 1 2 3\nf 1 2 3\n".b) }
+      )
     end
 
     it "lets two edit at once" do

@@ -55,7 +55,11 @@ module Vumbral
         def begin_with(kind, payloads, memory)
           parts.where(state: %w[failed cancelled]).delete
           there = parts.select_map(:part)
-          (0...payloads.size).each { |n| @workshop.jobs.add(kind, @task.shot, payloads[n], of: [@task.id, n], memory: memory) unless there.include?(n) }
+          (0...payloads.size).each do |n|
+            unless there.include?(n)
+              @workshop.jobs.add(kind, @task.shot, payloads[n], of: [@task.id, n], memory: memory)
+            end
+          end
           parts.where(held: true).update(held: false)
           @workshop.jobs.offer(kind)
         end

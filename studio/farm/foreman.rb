@@ -44,7 +44,11 @@ module Vumbral
         def sign(id, machine_id, done: nil, total: nil, note: nil, from_here: false)
           job = own(id, machine_id)
           @workshop.machines.sign(machine_id)
-          done ? @workshop.jobs.progress(job[:id], done, total, note, from_here: from_here) : @workshop.jobs.renew(job[:id])
+          if done
+            @workshop.jobs.progress(job[:id], done, total, note, from_here: from_here)
+          else
+            @workshop.jobs.renew(job[:id])
+          end
           {wanted: !job[:cancel], held: job[:held], waiting: job[:background] && @workshop.jobs.waiting?(job[:lane])}
         end
 
@@ -57,7 +61,10 @@ module Vumbral
           rules = outputs(job)
           raise Refused.new("Job #{id} may not write #{name[0, 80].inspect}.", code: "not_allowed") unless rules.allow?(name)
 
-          staged = @workshop.home.within("incoming", "far-#{id}-#{Digest::SHA256.hexdigest([machine_id, name, sum].join(" "))[0, 20]}")
+          staged =
+            @workshop.home.within(
+              "incoming", "far-#{id}-#{Digest::SHA256.hexdigest([machine_id, name, sum].join(" "))[0, 20]}"
+            )
           have = File.size?(staged).to_i
           return {have: have, done: false} unless at == have
 
@@ -100,7 +107,9 @@ module Vumbral
             @workshop.machines.pause(machine_id, "Its disk is full; free some space there and let it go on.")
             @workshop.jobs.release(id)
           elsif MOVED.include?(code) && job[:attempts] < Jobs::MOST_ATTEMPTS
-            @workshop.jobs.once_more(id, not_by: [job[:not_by], machine_id].compact.join(" "), sums: nil, attempts: job[:attempts])
+            @workshop.jobs.once_more(
+              id, not_by: [job[:not_by], machine_id].compact.join(" "), sums: nil, attempts: job[:attempts]
+            )
           else
             @workshop.jobs.fail(id, message, code)
           end
@@ -126,7 +135,13 @@ module Vumbral
         # Holds what was made here against what other machines made of it.
         # @param job [Hash] its row, as it was claimed
         def compare(job)
-          bad = JSON.parse(job[:sums]).any? { |name, sum| !File.exist?(@workshop.home.within(name)) || Digest::SHA256.file(@workshop.home.within(name)).hexdigest != sum }
+          bad =
+            JSON
+              .parse(job[:sums])
+              .any? do |name, sum|
+                !File.exist?(@workshop.home.within(name)) ||
+                  Digest::SHA256.file(@workshop.home.within(name)).hexdigest != sum
+              end
           distrust(job, job[:not_by].split) if bad
         end
 

@@ -16,8 +16,11 @@ module Vumbral
         # @return [Float] millions of voxels a second
         def measure
           document = Starters.build("plume", "Gauge")
-          edits = [["chamber", "size", [1.0, 1.0, 1.0]], ["chamber", "voxel", 1.0 / EDGE], ["chamber", "draft", 1.0], ["general", "last", 48]]
-            .map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
+          edits =
+            [
+              ["chamber", "size", [1.0, 1.0, 1.0]], ["chamber", "voxel", 1.0 / EDGE], ["chamber", "draft", 1.0],
+              ["general", "last", 48]
+            ].map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
           plan = Gas::Plan.new(Shot::Edits.apply(document, edits)[0], :draft)
           chambers = Gas::Chambers.new(plan, nil)
           state = chambers.still
@@ -33,7 +36,10 @@ module Vumbral
 
         # Measured once for a data folder and a version. @return [Float]
         def of(home)
-          known(home) || measure.tap { |speed| home.write(path(home), JSON.generate(version: Version.own, cores: cores, speed: speed)) }
+          known(home) ||
+            measure.tap do |speed|
+              home.write(path(home), JSON.generate(version: Version.own, cores: cores, speed: speed))
+            end
         end
 
         # @return [Float, nil] what was measured

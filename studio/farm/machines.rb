@@ -25,13 +25,18 @@ module Vumbral
         # @raise [Refused]
         def welcome(facts)
           id, name, cores, memory, speed = facts.values_at("id", "name", "cores", "memory", "speed")
-          unless id.to_s.match?(ID) && NAME.cover?(name.to_s.size) && cores.is_a?(Integer) && cores.between?(1, 4096) && memory.is_a?(Integer) && memory.positive? && speed.is_a?(Numeric)
+          unless id.to_s.match?(ID) && NAME.cover?(name.to_s.size) && cores.is_a?(Integer) && cores.between?(1, 4096) &&
+              memory.is_a?(Integer) && memory.positive? && speed.is_a?(Numeric)
             raise Refused.new("A machine tells its id, name, cores, memory and speed.", code: "bad_value")
           end
 
           now = @workshop.now
-          table.insert_conflict(target: :id, update: {name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now})
-            .insert(id: id, name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now)
+          table.insert_conflict(
+            target: :id,
+            update: {
+              name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now
+            }
+          ).insert(id: id, name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now)
           # Held against this one, which is not measured while somebody waits for an answer.
           @workshop.jobs.add("gauge", nil, {}, background: true) if own_speed.nil? && @workshop.jobs.active.none? { |job| job[:kind] == "gauge" }
           tell
@@ -39,7 +44,11 @@ module Vumbral
         end
 
         # @raise [Refused] for one that was let go
-        def fetch(id) = table[id: id.to_s] || raise(Refused.new("This machine was let go; start its worker again to have it back.", code: "unknown_machine"))
+        def fetch(id) =
+          table[id: id.to_s] ||
+            raise(
+              Refused.new("This machine was let go; start its worker again to have it back.", code: "unknown_machine")
+            )
 
         # Says that it lives. @return [Hash] its row
         def sign(id)
@@ -50,7 +59,8 @@ module Vumbral
         end
 
         # It has done something. @param seconds [Float]
-        def worked(id, seconds) = table.where(id: id).update(done: Sequel[:done] + 1, seconds: Sequel[:seconds] + seconds)
+        def worked(id, seconds) =
+          table.where(id: id).update(done: Sequel[:done] + 1, seconds: Sequel[:seconds] + seconds)
 
         # It gets no work for now. @param why [String, nil] a sentence
         def pause(id, why = nil) = change(id, paused: true, trouble: why)
@@ -61,7 +71,10 @@ module Vumbral
         def let_go(id)
           row = fetch(id)
           table.where(id: row[:id]).delete
-          @workshop.db[:jobs].where(state: "running", machine: row[:id]).select_map(:id).each { |job| @workshop.jobs.release(job) }
+          @workshop.db[:jobs]
+            .where(state: "running", machine: row[:id])
+            .select_map(:id)
+            .each { |job| @workshop.jobs.release(job) }
           tell
         end
 
@@ -85,7 +98,13 @@ module Vumbral
           others = table.order(:since).all.map { |row| show(row, doing[row[:id]].to_a) }
           return [] if others.empty?
 
-          [{id: nil, name: Socket.gethostname, cores: Gauge.cores, memory: (@workshop.machine.memory * Machine::SHARE).to_i, speed: own_speed, state: "here", seen: 0.0, doing: doing[nil].to_a, done: nil, trouble: nil}] + others
+          [
+            {
+              id: nil, name: Socket.gethostname, cores: Gauge.cores,
+              memory: (@workshop.machine.memory * Machine::SHARE).to_i, speed: own_speed, state: "here", seen: 0.0,
+              doing: doing[nil].to_a, done: nil, trouble: nil
+            }
+          ] + others
         end
 
         private
@@ -114,9 +133,22 @@ module Vumbral
 
         # @return [Hash{String, nil => Array<Hash>}] what is under way, by machine: kind, what kind of part, shot, note
         def running
-          rows = @workshop.db[:jobs].where(state: "running").select(:id, :kind, :shot_id, :machine, :parent_id, :note, :done, :total).all
+          rows =
+            @workshop.db[:jobs]
+              .where(state: "running")
+              .select(:id, :kind, :shot_id, :machine, :parent_id, :note, :done, :total)
+              .all
           names = @workshop.db[:shots].where(id: rows.map { |row| row[:shot_id] }.compact.uniq).select_hash(:id, :name)
-          rows.group_by { |row| row[:machine] }.transform_values { |all| all.map { |row| {id: row[:id], kind: row[:kind], part: KINDS[row[:kind]], name: names[row[:shot_id]], note: row[:note], done: row[:done], total: row[:total]} } }
+          rows
+            .group_by { |row| row[:machine] }
+            .transform_values do |all|
+              all.map do |row|
+                {
+                  id: row[:id], kind: row[:kind], part: KINDS[row[:kind]], name: names[row[:shot_id]], note: row[:note],
+                  done: row[:done], total: row[:total]
+                }
+              end
+            end
         end
       end
     end

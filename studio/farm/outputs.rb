@@ -20,13 +20,22 @@ module Vumbral
         # @return [Array<String>] names; those that end in one of . - / stand for all that begin so
         def allowed
           case @job[:kind]
-          when "print", "tile" then ["cuts/#{@job[:id]}/"]
-          when "cut" then cut
-          when "element" then @payload["name"].then { |name| ["elements/#{name[0, 2]}/#{name}.half"] }
-          when "surface" then [surface]
-          when "lighting" then @payload["rows"].flat_map { |_, key, light| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-#{light}.gz"] }
-          when "run", "variation", "skin" then keys.flat_map { |key| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-"] }
-          else []
+          when "print", "tile"
+            ["cuts/#{@job[:id]}/"]
+          when "cut"
+            cut
+          when "element"
+            @payload["name"].then { |name| ["elements/#{name[0, 2]}/#{name}.half"] }
+          when "surface"
+            [surface]
+          when "lighting"
+            @payload["rows"].flat_map do |_, key, light|
+              ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-#{light}.gz"]
+            end
+          when "run", "variation", "skin"
+            keys.flat_map { |key| ["frames/#{key[0, 2]}/#{key}.", "views/#{key[0, 2]}/#{key}-"] }
+          else
+            []
           end.uniq
         end
 
@@ -45,17 +54,24 @@ module Vumbral
         def allow?(name)
           return false if name.include?("..") || name.include?("\0")
 
-          allowed.any? { |one| one.end_with?(".", "-", "/") ? name.start_with?(one) && !name.delete_prefix(one).include?("/") : name == one } || sculpted?(name)
+          allowed.any? do |one|
+            one.end_with?(".", "-", "/") ? name.start_with?(one) && !name.delete_prefix(one).include?("/") : name == one
+          end || sculpted?(name)
         end
 
         # What a recipe says tells its own name. @return [Boolean] whether a file may stand there
-        def right?(name, path) = !name.start_with?("sculpts/") || Digest::SHA256.file(path).hexdigest[0, 32] == File.basename(name, ".json")
+        def right?(name, path) =
+          !name.start_with?("sculpts/") || Digest::SHA256.file(path).hexdigest[0, 32] == File.basename(name, ".json")
 
         private
 
         def surface
           name, alteration = @payload.values_at("key", "alteration")
-          alteration ? @workshop.liquids.altered_name(name, @payload["least"], alteration) : "surfaces/#{name[0, 2]}/#{name}-#{@payload["number"]}.corners"
+          if alteration
+            @workshop.liquids.altered_name(name, @payload["least"], alteration)
+          else
+            "surfaces/#{name[0, 2]}/#{name}-#{@payload["number"]}.corners"
+          end
         end
 
         # Its own frames, and small prints for a sheet, which lie in a folder of their own.
@@ -79,14 +95,16 @@ module Vumbral
         def of_run
           row = @workshop.runs.fetch(@payload["run"])
           revision = @workshop.shots.revision(row[:shot_id], row[:revision]) or return []
-          of(@workshop.shots.read(revision[:document]), row[:quality]) + JSON.parse(row[:keys]) + JSON.parse(row[:liquid_keys])
+          of(@workshop.shots.read(revision[:document]), row[:quality]) + JSON.parse(row[:keys]) +
+            JSON.parse(row[:liquid_keys])
         end
 
         def of_variation
           row = @workshop.strips.row(@payload["strip"])
           place = @payload["place"]
           document = @workshop.strips.document(row, place)
-          of(document, row[:quality]) + JSON.parse(row[:keys])[place].to_a + JSON.parse(row[:liquid_keys])[place].to_a + @workshop.sculpts.keys_of(document, row[:quality]).values
+          of(document, row[:quality]) + JSON.parse(row[:keys])[place].to_a + JSON.parse(row[:liquid_keys])[place].to_a +
+            @workshop.sculpts.keys_of(document, row[:quality]).values
         end
 
         # Of the gas and of the liquid, both coarse and refined.

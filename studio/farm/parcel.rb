@@ -23,7 +23,10 @@ module Vumbral
           text = @job[:payload] + rows.values.flatten.map { |row| row.values.grep(String).join(" ") }.join(" ")
           rows[:caches] = named(:caches, text)
           rows[:assets] = named(:assets, text + rows[:caches].map { |row| row[:document].to_s }.join(" "))
-          {job: @job.slice(:id, :kind, :lane, :shot_id, :payload, :done, :resumed, :background), rows: rows, known: known, outputs: Outputs.new(@workshop, @job).allowed}
+          {
+            job: @job.slice(:id, :kind, :lane, :shot_id, :payload, :done, :resumed, :background), rows: rows,
+            known: known, outputs: Outputs.new(@workshop, @job).allowed
+          }
         end
 
         private
@@ -44,7 +47,8 @@ module Vumbral
 
         def shots = @job[:shot_id] ? @workshop.db[:shots].where(id: @job[:shot_id]).all : []
 
-        def named(table, text) = text.scan(DIGEST).uniq.each_slice(500).flat_map { |some| @workshop.db[table].where(digest: some).all }
+        def named(table, text) =
+          text.scan(DIGEST).uniq.each_slice(500).flat_map { |some| @workshop.db[table].where(digest: some).all }
 
         # @return [Hash{String => Boolean}] whether there is a frame, of all that the job may ask for
         def known

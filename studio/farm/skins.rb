@@ -26,7 +26,12 @@ module Vumbral
 
         # Has the surface of what a frame keeps made elsewhere.
         def hand_over(frame, key, facts)
-          id = @workshop.jobs.add("skin", @task.shot, {document: @plan.document.to_json, quality: @plan.quality.to_s, frame: frame, key: key, facts: facts}, of: [@task.id, frame])
+          id =
+            @workshop.jobs.add(
+              "skin", @task.shot,
+              {document: @plan.document.to_json, quality: @plan.quality.to_s, frame: frame, key: key, facts: facts},
+              of: [@task.id, frame]
+            )
           @open[id] = [frame, key]
         end
 
@@ -34,7 +39,13 @@ module Vumbral
         def look
           return if @open.empty?
 
-          ended = @workshop.jobs.parts(@task.id).where(id: @open.keys).exclude(state: %w[queued running]).select_map(%i[id state error code])
+          ended =
+            @workshop
+              .jobs
+              .parts(@task.id)
+              .where(id: @open.keys)
+              .exclude(state: %w[queued running])
+              .select_map(%i[id state error code])
           ended.each do |id, state, error, code|
             frame, key = @open.delete(id)
             raise Refused.new(error || "The surface of frame #{frame} was stopped; run it again.", code: code || "cancelled") unless state == "done"
@@ -64,7 +75,8 @@ module Vumbral
 
         private
 
-        def waiting = @open.empty? ? [] : @workshop.jobs.parts(@task.id).where(id: @open.keys, state: "queued").select_map(:id)
+        def waiting =
+          @open.empty? ? [] : @workshop.jobs.parts(@task.id).where(id: @open.keys, state: "queued").select_map(:id)
       end
     end
   end

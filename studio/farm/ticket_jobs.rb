@@ -34,11 +34,18 @@ module Vumbral
 
         # Tickets that were lost with Redis, or with a worker.
         def call_again
-          waiting = table.where(state: "queued", cancel: false, held: false, kind: PORTABLE).group_and_count(:lane).as_hash(:lane, :count)
-          waiting.each { |lane, count| @tickets.size(lane)&.then { |there| @tickets.issue(lane, count - there) if there < count } }
+          waiting =
+            table
+              .where(state: "queued", cancel: false, held: false, kind: PORTABLE)
+              .group_and_count(:lane)
+              .as_hash(:lane, :count)
+          waiting.each do |lane, count|
+            @tickets.size(lane)&.then { |there| @tickets.issue(lane, count - there) if there < count }
+          end
         end
 
-        def trouble(job) = super || ((job[:state] == "queued" && PORTABLE.include?(job[:kind])) ? @tickets.trouble : nil)
+        def trouble(job) =
+          super || ((job[:state] == "queued" && PORTABLE.include?(job[:kind])) ? @tickets.trouble : nil)
       end
     end
   end

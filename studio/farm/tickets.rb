@@ -33,16 +33,22 @@ module Vumbral
             config.logger = Logger.new(File::NULL)
           end
         rescue ArgumentError, URI::Error
-          raise Refused.new("#{url.to_s[0, 80].inspect} is no address of a Redis; give one like redis://host:6379/0.", code: "bad_value")
+          raise Refused.new(
+            "#{url.to_s[0, 80].inspect} is no address of a Redis; give one like redis://host:6379/0.",
+            code: "bad_value"
+          )
         end
 
         # What an error of Redis means, for people. @return [String]
         def self.words(error, url)
           place = url.to_s.sub(%r{//[^@/]*@}, "//")
           case error.message
-          when /WRONGPASS|NOAUTH|invalid password|invalid username/i then "Redis at #{place} does not take the password; give the right one in its address (redis://:password@host)."
-          when /OOM|MISCONF|READONLY|LOADING/ then "Redis at #{place} takes nothing now (#{error.message.lines.first.strip[0, 80]}); see to its memory and its disk."
-          else "Redis at #{place} cannot be reached; work goes on here, and elsewhere as soon as it is back."
+          when /WRONGPASS|NOAUTH|invalid password|invalid username/i
+            "Redis at #{place} does not take the password; give the right one in its address (redis://:password@host)."
+          when /OOM|MISCONF|READONLY|LOADING/
+            "Redis at #{place} takes nothing now (#{error.message.lines.first.strip[0, 80]}); see to its memory and its disk."
+          else
+            "Redis at #{place} cannot be reached; work goes on here, and elsewhere as soon as it is back."
           end
         end
 
@@ -72,14 +78,27 @@ module Vumbral
         def issue(lane, count = 1)
           return false if trouble
 
-          told { count.times { client.push("class" => WORKER, "queue" => Tickets.queue(@home, lane), "args" => [Version.own, lane], "retry" => RETRIES) } }
+          told do
+            count.times do
+              client.push(
+                "class" => WORKER, "queue" => Tickets.queue(@home, lane), "args" => [Version.own, lane],
+                "retry" => RETRIES
+              )
+            end
+          end
         end
 
         # Takes a ticket back, where work was begun here.
-        def take(lane) = !trouble && told { @config.redis { |redis| redis.call("RPOP", "queue:#{Tickets.queue(@home, lane)}") } }
+        def take(lane) =
+          !trouble && told { @config.redis { |redis| redis.call("RPOP", "queue:#{Tickets.queue(@home, lane)}") } }
 
         # @return [Integer, nil] tickets of a lane that nobody has taken
-        def size(lane) = trouble ? nil : told { @config.redis { |redis| redis.call("LLEN", "queue:#{Tickets.queue(@home, lane)}") } } || nil
+        def size(lane) =
+          if trouble
+            nil
+          else
+            told { @config.redis { |redis| redis.call("LLEN", "queue:#{Tickets.queue(@home, lane)}") } } || nil
+          end
 
         private
 
@@ -100,7 +119,9 @@ module Vumbral
         def told
           yield
         rescue RedisClient::Error, SystemCallError => error
-          @lock.synchronize { @trouble, @looked = Tickets.words(error, @url), Process.clock_gettime(Process::CLOCK_MONOTONIC) }
+          @lock.synchronize do
+            @trouble, @looked = Tickets.words(error, @url), Process.clock_gettime(Process::CLOCK_MONOTONIC)
+          end
           false
         end
       end

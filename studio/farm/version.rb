@@ -15,7 +15,9 @@ module Vumbral
         # @return [String] the same for the same program
         def own
           @own ||= Digest::SHA256.new.tap { |sum|
-            SOURCES.flat_map { |folder| Dir[File.join(ROOT, folder, "**", "*.rb")].sort }.each { |file| sum << file.delete_prefix(ROOT) << File.read(file) }
+            SOURCES
+              .flat_map { |folder| Dir[File.join(ROOT, folder, "**", "*.rb")].sort }
+              .each { |file| sum << file.delete_prefix(ROOT) << File.read(file) }
           }.hexdigest[0, 12]
         end
 

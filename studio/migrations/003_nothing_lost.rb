@@ -11,7 +11,9 @@ Sequel.migration do
       # Who moved the head last.
       add_column :moved_by, String
     end
-    from(:shots).update(last_print: from(:prints).where(shot_id: Sequel[:shots][:id]).select { coalesce(max(:number), 0) })
+    from(:shots).update(
+      last_print: from(:prints).where(shot_id: Sequel[:shots][:id]).select { coalesce(max(:number), 0) }
+    )
     alter_table(:revisions) { add_column :by, String }
     alter_table(:runs) { add_column :first_frame, Integer }
     # Work in the background makes way for what somebody asked for.

@@ -36,7 +36,8 @@ module Vumbral
         def floats(n, width)
           row = head(n)
           # As it lies in the file, most of the time.
-          if row[:type] == 5126 && row[:view] && !row[:sparse] && row[:width] == width && (@container.stride(row[:view]) || 4 * width) == 4 * width
+          if row[:type] == 5126 && row[:view] && !row[:sparse] && row[:width] == width &&
+              (@container.stride(row[:view]) || 4 * width) == 4 * width
             return Kernel::Buffer.new(:f32, row[:count], width, bytes: bytes(n, row, 4 * width * row[:count]))
           end
 
@@ -53,8 +54,10 @@ module Vumbral
             type, count, width = row["componentType"], row["count"], WIDTHS[row["type"]]
             bad(n, "is of an unknown type") unless TYPES.key?(type) && width
             bad(n, "counts #{count.inspect[0, 20]} elements; #{MOST / width} is the most") unless count.is_a?(Integer) && count.between?(1, MOST / width)
-            {type: type, count: count, width: width, view: row["bufferView"], from: row.fetch("byteOffset", 0), normalised: row["normalized"] == true && type != 5126,
-             sparse: row["sparse"]}
+            {
+              type: type, count: count, width: width, view: row["bufferView"], from: row.fetch("byteOffset", 0),
+              normalised: row["normalized"] == true && type != 5126, sparse: row["sparse"]
+            }
           end
         end
 
@@ -81,10 +84,14 @@ module Vumbral
           count, places, changed = given.values_at("count", "indices", "values")
           bad(n, "has #{count.inspect[0, 20]} sparse elements") unless count.is_a?(Integer) && count.between?(1, row[:count])
           code, size, = TYPES.fetch(places.fetch("componentType"))
-          numbers = bytes(n, row, count * size, places.fetch("bufferView"), places.fetch("byteOffset", 0)).unpack("#{code}*")
+          numbers =
+            bytes(n, row, count * size, places.fetch("bufferView"), places.fetch("byteOffset", 0)).unpack("#{code}*")
           code, size, = TYPES.fetch(row[:type])
           width = row[:width]
-          fresh = bytes(n, row, count * size * width, changed.fetch("bufferView"), changed.fetch("byteOffset", 0)).unpack("#{code}*")
+          fresh =
+            bytes(n, row, count * size * width, changed.fetch("bufferView"), changed.fetch("byteOffset", 0)).unpack(
+              "#{code}*"
+            )
           numbers.each_with_index do |place, i|
             bad(n, "has a sparse element #{place} of #{row[:count]}") if place >= row[:count]
             values[place * width, width] = fresh[i * width, width]

@@ -49,7 +49,10 @@ module Vumbral
             # Cubic Hermite, with the tangents for a second.
             from, to = @rows[3 * n + 2], @rows[3 * n + 3]
             square, cube = t * t, t * t * t
-            a.each_index.map { |i| (2 * cube - 3 * square + 1) * a[i] + span * (cube - 2 * square + t) * from[i] + (3 * square - 2 * cube) * b[i] + span * (cube - square) * to[i] }
+            a.each_index.map do |i|
+              (2 * cube - 3 * square + 1) * a[i] + span * (cube - 2 * square + t) * from[i] +
+                (3 * square - 2 * cube) * b[i] + span * (cube - square) * to[i]
+            end
           else turning ? turned(unit(a), unit(b), t) : a.zip(b).map { |x, y| x + t * (y - x) }
           end
         end

@@ -32,7 +32,9 @@ module Vumbral
           check(meshes[0], count)
           moved = Array.new(count - 1) { |n| mesh((n + 1) / @rate) }
           moved = [] if moved.all? { |other| other.points.bytes == meshes[0].points.bytes }
-          Model.new(meshes + moved, rate: moved.empty? ? nil : @rate, others: others(moved.size + 1), left_out: left_out)
+          Model.new(
+            meshes + moved, rate: moved.empty? ? nil : @rate, others: others(moved.size + 1), left_out: left_out
+          )
         end
 
         private
@@ -42,7 +44,10 @@ module Vumbral
         # The node's name, or its mesh's.
         def name(n)
           node = @tree.node(n)
-          given = [node["name"], @container.one("meshes", node["mesh"], "mesh")["name"]].find { |text| text.is_a?(String) && !text.strip.empty? }
+          given =
+            [node["name"], @container.one("meshes", node["mesh"], "mesh")["name"]].find do |text|
+              text.is_a?(String) && !text.strip.empty?
+            end
           given ? Text.utf8(given).gsub(/[[:cntrl:]]/, " ").strip[0, 120] : "part #{n + 1}"
         end
 
@@ -57,13 +62,18 @@ module Vumbral
           @container.bad("plays for #{count} frames; #{MOST_FRAMES} is the most") if count > MOST_FRAMES
           return if count * mesh.points.dim(0) <= MOST_POINTS
 
-          @container.bad("has #{count} frames of #{mesh.points.dim(0)} points; thin it to #{MOST_POINTS / count} points")
+          @container.bad(
+            "has #{count} frames of #{mesh.points.dim(0)} points; thin it to #{MOST_POINTS / count} points"
+          )
         end
 
         # @return [Geometry::Mesh] all that stands in the scene at a moment
         def mesh(seconds)
           places = @tree.places(seconds)
-          whole = Geometry::Mesh.joined(alike(@held.flat_map { |n| surfaces(n).map { |surface| placed(n, surface, places, seconds) } }))
+          whole =
+            Geometry::Mesh.joined(
+              alike(@held.flat_map { |n| surfaces(n).map { |surface| placed(n, surface, places, seconds) } })
+            )
           whole.tap { Points.within(whole.points, @container.name) }
         end
 
@@ -71,8 +81,14 @@ module Vumbral
         def alike(meshes)
           coloured, laid = meshes.any?(&:colours), meshes.any?(&:places)
           meshes.map do |mesh|
-            Geometry::Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: mesh.places || (laid ? Kernel::Buffer.new(:f32, mesh.count, 6) : nil),
-              colours: mesh.colours || (coloured ? Geometry::Colours.runs([[0, Geometry::Colours::PLAIN]], mesh.count) : nil))
+            Geometry::Mesh.new(
+              mesh.points,
+              mesh.triangles,
+              mesh.parts,
+              places: mesh.places || (laid ? Kernel::Buffer.new(:f32, mesh.count, 6) : nil),
+              colours:
+                mesh.colours || (coloured ? Geometry::Colours.runs([[0, Geometry::Colours::PLAIN]], mesh.count) : nil)
+            )
           end
         end
 
@@ -90,7 +106,9 @@ module Vumbral
           given = @tree.weights(n, seconds) || @surfaces.weights(@tree.node(n)["mesh"]) || []
           weights = Array.new(count) { |k| given[k].to_f }
           points = surface.mesh.points
-          Kernel::Buffer.new(:f32, *points.shape).tap { |out| Geometry::DeformKernels.morph(out, points, surface.deltas, Kernel::Buffer.of(:f32, weights)) }
+          Kernel::Buffer
+            .new(:f32, *points.shape)
+            .tap { |out| Geometry::DeformKernels.morph(out, points, surface.deltas, Kernel::Buffer.of(:f32, weights)) }
         end
 
         # A skinned mesh stands where its joints do, wherever its own node is.
@@ -100,9 +118,14 @@ module Vumbral
           @container.bad("has a skin without joints") unless joints.is_a?(Array) && joints.any?
           most = surface.joints.to_a.max
           @container.bad("has a point held by joint #{most} of #{joints.size}") if most >= joints.size
-          matrices = joints.zip(inverses(skin, row, joints.size)).flat_map { |joint, back| (places.fetch(joint) * back).rows.flatten }
+          matrices =
+            joints
+              .zip(inverses(skin, row, joints.size))
+              .flat_map { |joint, back| (places.fetch(joint) * back).rows.flatten }
           Kernel::Buffer.new(:f32, *points.shape).tap do |out|
-            Geometry::DeformKernels.skin(out, points, surface.joints, surface.weights, Kernel::Buffer.of(:f32, matrices, joints.size, 12))
+            Geometry::DeformKernels.skin(
+              out, points, surface.joints, surface.weights, Kernel::Buffer.of(:f32, matrices, joints.size, 12)
+            )
           end
         end
 
@@ -110,7 +133,12 @@ module Vumbral
           (@inverses ||= {})[skin] ||= if row["inverseBindMatrices"]
             numbers = @accessors.numbers(row["inverseBindMatrices"], width: 16).each_slice(16).to_a
             @container.bad("has a skin with #{numbers.size} matrices for #{count} joints") if numbers.size < count
-            numbers.map { |values| values.each_slice(4).to_a.then { |columns| Geometry::Transform.new(Array.new(3) { |r| columns.map { |column| column[r] } }) } }
+            numbers.map do |values|
+              values
+                .each_slice(4)
+                .to_a
+                .then { |columns| Geometry::Transform.new(Array.new(3) { |r| columns.map { |column| column[r] } }) }
+            end
           else
             Array.new(count) { Geometry::Transform.identity }
           end
@@ -140,14 +168,24 @@ module Vumbral
         end
 
         def lamp(n, row, count)
-          Model::Placed.new(@tree.node(n)["name"] || row["name"] || "lamp", (row["type"] == "directional") ? "sun" : "lamp", poses(n, count).map do |place|
-            origin = place.apply([0.0, 0.0, 0.0])
-            {"position" => origin, "way" => place.apply([0.0, 0.0, 1.0]).zip(origin).map { |a, b| a - b }, "colour" => row.fetch("color", [1.0, 1.0, 1.0]), "strength" => row.fetch("intensity", 1.0)}
-          end)
+          Model::Placed.new(
+            @tree.node(n)["name"] || row["name"] || "lamp",
+            (row["type"] == "directional") ? "sun" : "lamp",
+            poses(n, count).map do |place|
+              origin = place.apply([0.0, 0.0, 0.0])
+              {
+                "position" => origin, "way" => place.apply([0.0, 0.0, 1.0]).zip(origin).map { |a, b| a - b },
+                "colour" => row.fetch("color", [1.0, 1.0, 1.0]), "strength" => row.fetch("intensity", 1.0)
+              }
+            end
+          )
         end
 
         def left_out
-          lines = @surfaces.left_out.map { |what, count| "#{count} surfaces made of #{what} have no faces and were left out." }
+          lines =
+            @surfaces.left_out.map do |what, count|
+              "#{count} surfaces made of #{what} have no faces and were left out."
+            end
           lines << "Of its animations, #{Text.excerpt(@tree.left_out.join(", "), 120)} were left out, for they move what another moves." if @tree.left_out.any?
           lines << "Its textures were left out; what is seen are its materials' colours." if @surfaces.textures.positive?
           lines

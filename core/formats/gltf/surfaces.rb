@@ -26,7 +26,10 @@ module Vumbral
         # @param n [Integer] number of a mesh
         # @return [Array<Surface>]
         def of(n)
-          (@surfaces ||= {})[n] ||= @container.one("meshes", n, "mesh").fetch("primitives").filter_map { |row| surface(row) }
+          (@surfaces ||= {})[n] ||= @container
+            .one("meshes", n, "mesh")
+            .fetch("primitives")
+            .filter_map { |row| surface(row) }
         end
 
         # Weights of a mesh's other shapes as it rests.
@@ -69,7 +72,11 @@ module Vumbral
         def places(attributes, triangles)
           n = attributes["TEXCOORD_0"] or return
 
-          rows = @accessors.numbers(n, width: 2).each_slice(2).map { |u, v| [u, 1.0 - v].map { |c| c.to_f.finite? ? c.to_f : 0.0 } }
+          rows =
+            @accessors
+              .numbers(n, width: 2)
+              .each_slice(2)
+              .map { |u, v| [u, 1.0 - v].map { |c| c.to_f.finite? ? c.to_f : 0.0 } }
           Kernel::Buffer.of(:f32, triangles.to_a.flat_map { |corner| rows.fetch(corner) }, triangles.dim(0), 6)
         end
 
@@ -84,7 +91,10 @@ module Vumbral
 
           values = @accessors.numbers(attributes["COLOR_0"])
           width = values.size / @accessors.count(attributes["COLOR_0"])
-          tints = values.each_slice(width).flat_map { |colour| colour.first(3).zip(factor).map { |c, f| (c * f).clamp(0.0, 1.0) } }
+          tints =
+            values
+              .each_slice(width)
+              .flat_map { |colour| colour.first(3).zip(factor).map { |c, f| (c * f).clamp(0.0, 1.0) } }
           Geometry::Colours.corners(triangles, Kernel::Buffer.of(:f32, tints, tints.size / 3, 3))
         end
 
@@ -107,11 +117,20 @@ module Vumbral
           sets = (0..).take_while { |n| attributes["JOINTS_#{n}"] && attributes["WEIGHTS_#{n}"] }
           return [nil, nil] if sets.empty?
 
-          joints, weights = %w[JOINTS WEIGHTS].map { |name| sets.map { |n| @accessors.numbers(attributes["#{name}_#{n}"], width: 4).each_slice(4).to_a }.transpose.map(&:flatten) }
+          joints, weights =
+            %w[JOINTS WEIGHTS].map do |name|
+              sets
+                .map { |n| @accessors.numbers(attributes["#{name}_#{n}"], width: 4).each_slice(4).to_a }
+                .transpose
+                .map(&:flatten)
+            end
           @container.bad("has joints for #{joints.size} points of #{count}") unless joints.size == count && weights.size == count
           # Held by all of them together once.
           weights = weights.map { |row| row.sum.then { |sum| (sum > 0.0) ? row.map { |w| w / sum } : row } }
-          [Kernel::Buffer.of(:i32, joints.flatten, count, 4 * sets.size), Kernel::Buffer.of(:f32, weights.flatten, count, 4 * sets.size)]
+          [
+            Kernel::Buffer.of(:i32, joints.flatten, count, 4 * sets.size),
+            Kernel::Buffer.of(:f32, weights.flatten, count, 4 * sets.size)
+          ]
         end
       end
     end

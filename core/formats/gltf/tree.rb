@@ -102,8 +102,13 @@ module Vumbral
           return matrix(n, node["matrix"]) if node["matrix"]
 
           moved = @motions.fetch(n, {})
-          value = ->(path, rest, turning = false) { moved[path]&.at(seconds, turning: turning) || numbers(n, node[path] || rest, rest.size) }
-          compose(value.call("translation", [0.0, 0.0, 0.0]), value.call("rotation", [0.0, 0.0, 0.0, 1.0], true), value.call("scale", [1.0, 1.0, 1.0]))
+          value = ->(path, rest, turning = false) do
+            moved[path]&.at(seconds, turning: turning) || numbers(n, node[path] || rest, rest.size)
+          end
+          compose(
+            value.call("translation", [0.0, 0.0, 0.0]), value.call("rotation", [0.0, 0.0, 0.0, 1.0], true),
+            value.call("scale", [1.0, 1.0, 1.0])
+          )
         end
 
         def numbers(n, values, size)
@@ -122,7 +127,9 @@ module Vumbral
           rows = [[1 - 2 * (y * y + z * z), 2 * (x * y - z * w), 2 * (x * z + y * w)],
             [2 * (x * y + z * w), 1 - 2 * (x * x + z * z), 2 * (y * z - x * w)],
             [2 * (x * z - y * w), 2 * (y * z + x * w), 1 - 2 * (x * x + y * y)]]
-          Geometry::Transform.new(rows.each_with_index.map { |row, i| row.zip(scale).map { |a, s| a * s } + [place[i]] })
+          Geometry::Transform.new(
+            rows.each_with_index.map { |row, i| row.zip(scale).map { |a, s| a * s } + [place[i]] }
+          )
         end
       end
     end

@@ -14,8 +14,18 @@ module Vumbral
         def initialize(rate = 24.0)
           @rate = rate
           @bytes = +"".b
-          @json = {"asset" => {"version" => "2.0", "generator" => "Vumbral"}, "scene" => 0, "scenes" => [{"nodes" => []}], "nodes" => [], "meshes" => [],
-                   "materials" => [], "accessors" => [], "bufferViews" => []}
+          @json = {
+            "asset" => {
+              "version" => "2.0", "generator" => "Vumbral"
+            },
+            "scene" => 0,
+            "scenes" => [{"nodes" => []}],
+            "nodes" => [],
+            "meshes" => [],
+            "materials" => [],
+            "accessors" => [],
+            "bufferViews" => []
+          }
           @samplers = []
           @channels = []
         end
@@ -44,7 +54,9 @@ module Vumbral
           json["animations"] = [{"name" => "frames", "samplers" => @samplers, "channels" => @channels}] if @channels.any?
           text = JSON.generate(json)
           text += " " * (-text.bytesize % 4)
-          body = [text.bytesize, Container::JSON_CHUNK].pack("L<2") + text.b + [@bytes.bytesize, Container::BINARY_CHUNK].pack("L<2") + @bytes
+          body =
+            [text.bytesize, Container::JSON_CHUNK].pack("L<2") + text.b +
+            [@bytes.bytesize, Container::BINARY_CHUNK].pack("L<2") + @bytes
           [Container::MAGIC, 2, 12 + body.bytesize].pack("L<3") + body
         end
 
@@ -56,7 +68,10 @@ module Vumbral
           view["target"] = target if target
           @json["bufferViews"] << view
           @bytes << bytes << "\0" * (-bytes.bytesize % 4)
-          row = {"bufferView" => @json["bufferViews"].size - 1, "componentType" => type, "count" => bytes.bytesize / 4 / width, "type" => (width == 1) ? "SCALAR" : "VEC#{width}"}
+          row = {
+            "bufferView" => @json["bufferViews"].size - 1, "componentType" => type,
+            "count" => bytes.bytesize / 4 / width, "type" => (width == 1) ? "SCALAR" : "VEC#{width}"
+          }
           row.merge!(ends_of(bytes, width)) if ends
           @json["accessors"] << row
           @json["accessors"].size - 1
@@ -71,16 +86,29 @@ module Vumbral
           attributes = {"POSITION" => keep(vertices.points.bytes, FLOAT, 3, target: VERTICES, ends: true)}
           attributes["COLOR_0"] = keep(vertices.tints.flatten.pack("e*"), FLOAT, 3, target: VERTICES) if vertices.tints
           attributes["TEXCOORD_0"] = keep(vertices.places.flat_map { |u, v| [u, 1.0 - v] }.pack("e*"), FLOAT, 2, target: VERTICES) if vertices.places
-          primitive = {"attributes" => attributes, "indices" => keep(vertices.triangles.bytes, UNSIGNED, 1, target: INDICES), "material" => material(name, vertices.tints ? [1.0] * 3 : colour)}
+          primitive = {
+            "attributes" => attributes, "indices" => keep(vertices.triangles.bytes, UNSIGNED, 1, target: INDICES),
+            "material" => material(name, vertices.tints ? [1.0] * 3 : colour)
+          }
           return {"name" => name, "primitives" => [primitive]} if shapes.empty?
 
           first = vertices.points.to_a
-          primitive["targets"] = shapes.map { |points| {"POSITION" => keep(points.to_a.zip(first).map { |a, b| a - b }.pack("e*"), FLOAT, 3, target: VERTICES, ends: true)} }
+          primitive["targets"] = shapes.map do |points|
+            {
+              "POSITION" =>
+                keep(points.to_a.zip(first).map { |a, b| a - b }.pack("e*"), FLOAT, 3, target: VERTICES, ends: true)
+            }
+          end
           {"name" => name, "primitives" => [primitive], "weights" => [0.0] * shapes.size}
         end
 
         def material(name, colour)
-          @json["materials"] << {"name" => name, "pbrMetallicRoughness" => {"baseColorFactor" => colour + [1.0], "metallicFactor" => 0.0, "roughnessFactor" => 0.8}}
+          @json["materials"] << {
+            "name" => name,
+            "pbrMetallicRoughness" => {
+              "baseColorFactor" => colour + [1.0], "metallicFactor" => 0.0, "roughnessFactor" => 0.8
+            }
+          }
           @json["materials"].size - 1
         end
 
@@ -88,13 +116,16 @@ module Vumbral
           {"translation" => pose.position, "rotation" => quaternion(pose), "scale" => pose.scale}
         end
 
-        def times(count) = (@times ||= {})[count] ||= keep(Array.new(count) { |n| n / @rate.to_f }.pack("e*"), FLOAT, 1, ends: true)
+        def times(count) =
+          (@times ||= {})[count] ||= keep(Array.new(count) { |n| n / @rate.to_f }.pack("e*"), FLOAT, 1, ends: true)
 
         def move(node, poses)
           turns = poses.map { |pose| quaternion(pose) }
           # Each turn the short way from the one before.
           turns.each_cons(2) { |a, b| b.map!(&:-@) if a.zip(b).sum { |x, y| x * y }.negative? }
-          {"translation" => poses.map(&:position), "rotation" => turns, "scale" => poses.map(&:scale)}.each do |path, rows|
+          {
+            "translation" => poses.map(&:position), "rotation" => turns, "scale" => poses.map(&:scale)
+          }.each do |path, rows|
             channel(node, path, rows.flatten.pack("e*"), rows[0].size, poses.size) if rows.uniq.size > 1
           end
         end
@@ -112,8 +143,12 @@ module Vumbral
 
         # Half angles about z, then y, then x, one after the other.
         def quaternion(pose)
-          (cx, sx), (cy, sy), (cz, sz) = pose.turn.map { |degrees| [Math.cos(degrees * Math::PI / 360), Math.sin(degrees * Math::PI / 360)] }
-          q = [sx * cy * cz - cx * sy * sz, cx * sy * cz + sx * cy * sz, cx * cy * sz - sx * sy * cz, cx * cy * cz + sx * sy * sz]
+          (cx, sx), (cy, sy), (cz, sz) =
+            pose.turn.map { |degrees| [Math.cos(degrees * Math::PI / 360), Math.sin(degrees * Math::PI / 360)] }
+          q = [
+            sx * cy * cz - cx * sy * sz, cx * sy * cz + sx * cy * sz, cx * cy * sz - sx * sy * cz,
+            cx * cy * cz + sx * sy * sz
+          ]
           length = Math.sqrt(q.sum { |c| c * c })
           q.map { |c| c / length }
         end

@@ -14,13 +14,18 @@ module Vumbral
         def call(mesh, row, _meshes)
           axis = AXES.fetch(row["axis"])
           low, high = mesh.bounds
-          from, to = [row["bend_from"], row["bend_to"]].minmax.map { |part| low[axis] + part * (high[axis] - low[axis]) }
+          from, to =
+            [row["bend_from"], row["bend_to"]].minmax.map { |part| low[axis] + part * (high[axis] - low[axis]) }
           return mesh if to - from < 1e-9
 
           middle = low.zip(high).map { |a, b| 0.5 * (a + b) }
           setting = [axis, from, to, row["angle"] * Math::PI / 180, row.fetch("towards", 0.0) * Math::PI / 180, *middle]
           points = Kernel::Buffer.new(:f32, *mesh.points.shape)
-          (row["what"] == "twist") ? DeformKernels.twist(points, mesh.points, of(setting)) : DeformKernels.bend(points, mesh.points, of(setting))
+          if row["what"] == "twist"
+            DeformKernels.twist(points, mesh.points, of(setting))
+          else
+            DeformKernels.bend(points, mesh.points, of(setting))
+          end
           mesh.with(points)
         end
 

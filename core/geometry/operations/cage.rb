@@ -17,7 +17,9 @@ module Vumbral
           size = low.zip(high).map { |a, b| [b - a, 1e-9].max }
           pulls = CORNERS.flat_map { |corner| row[corner.to_s] }
           points = Kernel::Buffer.new(:f32, *mesh.points.shape)
-          DeformKernels.pull(points, mesh.points, Kernel::Buffer.of(:f32, low + size), Kernel::Buffer.of(:f32, pulls, 8, 3))
+          DeformKernels.pull(
+            points, mesh.points, Kernel::Buffer.of(:f32, low + size), Kernel::Buffer.of(:f32, pulls, 8, 3)
+          )
           mesh.with(points)
         end
       end

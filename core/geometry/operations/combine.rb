@@ -13,10 +13,15 @@ module Vumbral
 
         # @return [Mesh] closed; nothing where nothing is left
         def call(mesh, row, meshes)
-          other = Shapes.build(row["other"]["outline"], meshes, row["other"]["at"]).transformed(Transform.new(row["other"]["rows"]))
+          other =
+            Shapes.build(row["other"]["outline"], meshes, row["other"]["at"]).transformed(
+              Transform.new(row["other"]["rows"])
+            )
           ends = (row["how"] == "union") ? [mesh.bounds, other.bounds].transpose.then { |lows, highs| [lows.transpose.map(&:min), highs.transpose.map(&:max)] } : mesh.bounds
           Remesh.surface(row["edge"], ends, row) do |grid|
-            grid.distance(mesh).tap { |field| OperationKernels.combine(field, grid.distance(other), WAYS.fetch(row["how"])) }
+            grid
+              .distance(mesh)
+              .tap { |field| OperationKernels.combine(field, grid.distance(other), WAYS.fetch(row["how"])) }
           end
         end
       end

@@ -20,13 +20,18 @@ module Vumbral
 
           return points(mesh, row, spread, places) if mesh.empty?
 
-          Mesh.joined(places.each_with_index.map { |place, n| mesh.transformed(placed(row, place, spread.chance(n, 0))) }).named(mesh.parts[0].name)
+          Mesh.joined(
+            places.each_with_index.map { |place, n| mesh.transformed(placed(row, place, spread.chance(n, 0))) }
+          ).named(mesh.parts[0].name)
         end
 
         # Of what has no faces, as a mark has none, as many points.
         def points(mesh, row, spread, places)
           own = mesh.points.to_a.each_slice(3).to_a
-          made = places.each_with_index.flat_map { |place, n| placed(row, place, spread.chance(n, 0)).then { |stands| own.flat_map { |point| stands.apply(point) } } }
+          made =
+            places.each_with_index.flat_map do |place, n|
+              placed(row, place, spread.chance(n, 0)).then { |stands| own.flat_map { |point| stands.apply(point) } }
+            end
           Mesh.from(made, [])
         end
 
@@ -36,7 +41,8 @@ module Vumbral
           size = 1.0 + random.rand(-1.0..1.0) * row["size_vary"]
           lean = leaning(place.up)
           turn += heading(lean, place.ahead) if place.ahead
-          Transform.place(position: place.at) * lean * Transform.place(turn: [0.0, turn, 0.0], scale: [[size, 0.01].max] * 3)
+          Transform.place(position: place.at) * lean *
+            Transform.place(turn: [0.0, turn, 0.0], scale: [[size, 0.01].max] * 3)
         end
 
         # From upright to a way, by the shortest turn.
@@ -44,7 +50,9 @@ module Vumbral
           return Transform.place(turn: [180.0, 0.0, 0.0]) if y < -0.999999
 
           k = 1.0 / (1.0 + y)
-          Transform.new([[1.0 - k * x * x, x, -k * x * z, 0.0], [-x, y, -z, 0.0], [-k * x * z, z, 1.0 - k * z * z, 0.0]])
+          Transform.new(
+            [[1.0 - k * x * x, x, -k * x * z, 0.0], [-x, y, -z, 0.0], [-k * x * z, z, 1.0 - k * z * z, 0.0]]
+          )
         end
 
         # Degrees about its upright until its front (along z) goes along a way.

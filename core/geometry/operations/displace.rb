@@ -21,14 +21,22 @@ module Vumbral
 
           # What is not said is as it was before there was a choice.
           kind = KINDS.fetch(row.fetch("bumps", "soft"))
-          setting = [row["strength"], 1.0 / row["size"], row["octaves"], row.fetch("time", 0.0), row["seed"], kind, row.fetch("rest", 0.0), *along(row)]
-          OperationKernels.displace(points, mesh.points, places(mesh, row), normals, Kernel::Buffer.of(:f32, setting.map(&:to_f)))
+          setting = [
+            row["strength"], 1.0 / row["size"], row["octaves"], row.fetch("time", 0.0), row["seed"], kind,
+            row.fetch("rest", 0.0), *along(row)
+          ]
+          OperationKernels.displace(
+            points, mesh.points, places(mesh, row), normals, Kernel::Buffer.of(:f32, setting.map(&:to_f))
+          )
           mesh.with(points)
         end
 
         def textured(mesh, points, normals, row, meshes)
           rows = (row["row"].size > Textures::WIDTH) ? meshes.pattern(row["row"]) : Kernel::Buffer.of(:f32, row["row"], 1, Textures::WIDTH)
-          OperationKernels.press(points, mesh.points, mesh.transformed(Transform.new(row["world"])).points, normals, rows, row["strength"], row.fetch("rest", 0.0))
+          OperationKernels.press(
+            points, mesh.points, mesh.transformed(Transform.new(row["world"])).points, normals, rows, row["strength"],
+            row.fetch("rest", 0.0)
+          )
           mesh.with(points)
         end
 
@@ -52,7 +60,9 @@ module Vumbral
             raise Refused.new("#{row["name"]} reads its noise on the surface, but the prop has no texture places; lay them out first, or read it in its own space.", code: "no_texture_places")
           end
 
-          Kernel::Buffer.new(:f32, *mesh.points.shape).tap { |out| DeformKernels.unrolled(out, mesh.places, mesh.triangles) }
+          Kernel::Buffer
+            .new(:f32, *mesh.points.shape)
+            .tap { |out| DeformKernels.unrolled(out, mesh.places, mesh.triangles) }
         end
         private_class_method :textured, :along, :places, :on_surface
       end

@@ -82,7 +82,11 @@ module Vumbral
               3.times { |c| sum[c] += angle * across[c] / long } if wide.positive?
             end
           end
-          sums.map { |sum| Math.sqrt(sum.sum { |c| c * c }).then { |length| length.positive? ? sum.map { |c| c / length } : [0.0, 1.0, 0.0] } }
+          sums.map do |sum|
+            Math
+              .sqrt(sum.sum { |c| c * c })
+              .then { |length| length.positive? ? sum.map { |c| c / length } : [0.0, 1.0, 0.0] }
+          end
         end
 
         private

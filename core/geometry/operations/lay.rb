@@ -17,7 +17,10 @@ module Vumbral
 
           places = Kernel::Buffer.new(:f32, mesh.count, 6)
           turn = row["lay_turn"] * Math::PI / 180
-          OperationKernels.lay(places, mesh.points, mesh.triangles, WAYS.fetch(row["lay_as"]), 1.0 / row["lay_size"], Math.cos(turn), Math.sin(turn))
+          OperationKernels.lay(
+            places, mesh.points, mesh.triangles, WAYS.fetch(row["lay_as"]), 1.0 / row["lay_size"], Math.cos(turn),
+            Math.sin(turn)
+          )
           OperationKernels.slide(places, -row["lay_aside"].to_f, -row["lay_above"].to_f) unless [row["lay_aside"], row["lay_above"]].all? { |far| far.to_f.zero? }
           Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: places, paint: mesh.paint, colours: mesh.colours)
         end
@@ -27,8 +30,14 @@ module Vumbral
           welded = Welding.welded(mesh)
           charts = Charts.new(mesh, row["lay_cone"]).to_a
           values = Array.new(welded.count)
-          charts.zip(Atlas.new(charts, row["lay_gap"]).places) { |chart, places| chart.faces.zip(places) { |face, corners| values[face] = corners } }
-          Mesh.new(welded.points, welded.triangles, welded.parts, places: Kernel::Buffer.of(:f32, values.flatten, welded.count, 6), paint: welded.paint, colours: welded.colours)
+          charts.zip(Atlas.new(charts, row["lay_gap"]).places) do |chart, places|
+            chart.faces.zip(places) { |face, corners| values[face] = corners }
+          end
+          Mesh.new(
+            welded.points, welded.triangles, welded.parts,
+            places: Kernel::Buffer.of(:f32, values.flatten, welded.count, 6), paint: welded.paint,
+            colours: welded.colours
+          )
         end
       end
     end

@@ -24,7 +24,11 @@ module Vumbral
           return mesh if eyes.empty?
 
           whole = Edges.new(mesh)
-          state = State.new(whole.points.dup, whole.triangles, (0...whole.triangles.size).to_a, [WHOLE] * whole.triangles.size, edges(whole.triangles))
+          state =
+            State.new(
+              whole.points.dup, whole.triangles, (0...whole.triangles.size).to_a, [WHOLE] * whole.triangles.size,
+              edges(whole.triangles)
+            )
           long = long(state, eyes, row)
           ROUNDS.times do
             marked = marked(state, long)
@@ -73,7 +77,10 @@ module Vumbral
           state.edges.each_key { |edge| found[edge] = true if long.call(edge) }
           return found if found.empty?
 
-          lengths = Hash.new { |all, edge| all[edge] = state.points[edge >> 32].zip(state.points[edge & 0xffffffff]).sum { |p, q| (p - q)**2 } }
+          lengths =
+            Hash.new do |all, edge|
+              all[edge] = state.points[edge >> 32].zip(state.points[edge & 0xffffffff]).sum { |p, q| (p - q)**2 }
+            end
           waiting = state.triangles
           until waiting.empty?
             more = false
@@ -97,7 +104,9 @@ module Vumbral
             [edge, points.size - 1]
           end
           after = State.new(points, [], [], [], {})
-          state.triangles.each_with_index { |triangle, n| cut(triangle, state.corners[n], state.owners[n], middles, after) }
+          state.triangles.each_with_index do |triangle, n|
+            cut(triangle, state.corners[n], state.owners[n], middles, after)
+          end
           after
         end
 
@@ -111,7 +120,13 @@ module Vumbral
             after.owners << owner
             return
           end
-          i = 3.times.select { |n| halves[n] }.max_by { |n| after.points[triangle[n]].zip(after.points[triangle[(n + 1) % 3]]).sum { |p, q| (p - q)**2 } }
+          i =
+            3
+              .times
+              .select { |n| halves[n] }
+              .max_by do |n|
+                after.points[triangle[n]].zip(after.points[triangle[(n + 1) % 3]]).sum { |p, q| (p - q)**2 }
+              end
           j, k = (i + 1) % 3, (i + 2) % 3
           [triangle[i], triangle[j], triangle[k]].each { |n| after.edges[key(n, halves[i])] = true }
           middle = corners[i].zip(corners[j]).map { |p, q| 0.5 * (p + q) }
@@ -122,8 +137,11 @@ module Vumbral
         # @return [Mesh] with all that lies on corners and points as it lay on those there were
         def made(mesh, state)
           parts = mesh.parts.map { |part| Mesh::Part.new(part.name, *range(state.owners, part)) }
-          Mesh.new(Kernel::Buffer.of(:f32, state.points.flatten, state.points.size, 3), Kernel::Buffer.of(:i32, state.triangles.flatten, state.triangles.size, 3), parts,
-            places: laid(mesh.places, state, 2), paint: painted(mesh, state), colours: laid(mesh.colours, state, 3))
+          Mesh.new(
+            Kernel::Buffer.of(:f32, state.points.flatten, state.points.size, 3),
+            Kernel::Buffer.of(:i32, state.triangles.flatten, state.triangles.size, 3), parts,
+            places: laid(mesh.places, state, 2), paint: painted(mesh, state), colours: laid(mesh.colours, state, 3)
+          )
         end
 
         # Faces stay in the order of those that they are of.
@@ -136,7 +154,11 @@ module Vumbral
           return unless values
 
           rows = values.to_a.each_slice(3 * width).map { |row| row.each_slice(width).to_a }
-          made = state.owners.zip(state.corners).flat_map { |owner, corners| corners.flat_map { |parts| mixed(rows[owner], parts, width) } }
+          made =
+            state
+              .owners
+              .zip(state.corners)
+              .flat_map { |owner, corners| corners.flat_map { |parts| mixed(rows[owner], parts, width) } }
           Kernel::Buffer.of(:f32, made, state.owners.size, 3 * width)
         end
 
@@ -153,7 +175,19 @@ module Vumbral
           end
           Kernel::Buffer.of(:f32, values)
         end
-        private_class_method :check, :edges, :long, :apart, :key, :marked, :halved, :cut, :made, :range, :laid, :mixed, :painted
+        private_class_method :check,
+          :edges,
+          :long,
+          :apart,
+          :key,
+          :marked,
+          :halved,
+          :cut,
+          :made,
+          :range,
+          :laid,
+          :mixed,
+          :painted
       end
     end
   end

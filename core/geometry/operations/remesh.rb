@@ -73,8 +73,11 @@ module Vumbral
           def distance(mesh, band = BAND * edge)
             bvh = BVH.new(mesh)
             field = Kernel::Buffer.new(:f32, *size)
-            BVHKernels.signed_distance(field, Kernel::Buffer.new(:i32, *size), bvh.tree, Kernel::Buffer.of(:f32, Transform.identity.rows.flatten), band, mesh.closed?,
-              Vumbral::Grid::Lattice.new(*first, edge), Vumbral::Grid::Region.new(0, size[0], 0, size[1], 0, size[2]))
+            BVHKernels.signed_distance(
+              field, Kernel::Buffer.new(:i32, *size), bvh.tree,
+              Kernel::Buffer.of(:f32, Transform.identity.rows.flatten), band, mesh.closed?,
+              Vumbral::Grid::Lattice.new(*first, edge), Vumbral::Grid::Region.new(0, size[0], 0, size[1], 0, size[2])
+            )
             field
           end
         end

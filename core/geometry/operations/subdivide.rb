@@ -30,8 +30,12 @@ module Vumbral
             [a, ab, ca, ab, b, bc, ca, bc, c, ab, bc, ca]
           end
           points = (soft ? rounded(edges) : edges.points) + middles
-          Mesh.new(Kernel::Buffer.of(:f32, points.flatten, points.size, 3), Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3), parts(edges.mesh),
-            places: divided(edges.mesh.places, 2), paint: paint(edges.mesh.paint, numbers, edges), colours: divided(edges.mesh.colours, 3))
+          Mesh.new(
+            Kernel::Buffer.of(:f32, points.flatten, points.size, 3),
+            Kernel::Buffer.of(:i32, triangles, triangles.size / 3, 3), parts(edges.mesh),
+            places: divided(edges.mesh.places, 2), paint: paint(edges.mesh.paint, numbers, edges),
+            colours: divided(edges.mesh.colours, 3)
+          )
         end
 
         # Where the points there were come to lie.

@@ -17,7 +17,9 @@ module Vumbral
           number :draft, "Draft voxels", unit: "times larger", default: 2.0, range: 1.0..8.0, slider: 1.0..4.0,
             help: "A draft takes voxels this much larger."
         end
-        group("Sides that are open") { Sides.declare(self, open: %i[y1], help: "Open: what comes there is let out. Closed: a wall that holds it.") }
+        group("Sides that are open") do
+          Sides.declare(self, open: %i[y1], help: "Open: what comes there is let out. Closed: a wall that holds it.")
+        end
         group "What it holds at first" do
           node :tank, "Tank", default: nil, of: :prop,
             help: "A closed prop whose inside holds the liquid. Without one, the box does."

@@ -98,10 +98,20 @@ module Vumbral
             only: {what: %w[bend twist]}, help: "0 is its lowest end, 1 its highest; what lies below stays as it is."
           number :bend_to, "Ends at", default: 1.0, range: -10.0..10.0, slider: 0.0..1.0, keyed: true,
             only: {what: %w[bend twist]}, help: "What lies above goes along straight."
-          ["left below, back", "right below, back", "left above, back", "right above, back", "left below, front", "right below, front",
-            "left above, front", "right above, front"].each_with_index do |corner, n|
-            vector :"corner_#{n}", "Corner #{corner}", unit: "m", default: [0.0, 0.0, 0.0], range: -10_000.0..10_000.0,
-              slider: -1.0..1.0, keyed: true, only: {what: %w[cage]},
+          [
+            "left below, back", "right below, back", "left above, back", "right above, back", "left below, front",
+            "right below, front", "left above, front", "right above, front"
+          ].each_with_index do |corner, n|
+            vector :"corner_#{n}",
+              "Corner #{corner}",
+              unit: "m",
+              default: [0.0, 0.0, 0.0],
+              range: -10_000.0..10_000.0,
+              slider: -1.0..1.0,
+              keyed: true,
+              only: {
+                what: %w[cage]
+              },
               help: "How far this corner of the box around the prop is pulled."
           end
           whole :number, "How many", default: 24, range: 1..20_000, slider: 1..200, keyed: true,

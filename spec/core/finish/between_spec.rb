@@ -5,14 +5,17 @@ module Vumbral
   RSpec.describe Finish::Between do
     include FinishHelp
 
-    def wall(x, y) = 0.4 + 0.15 * Math.sin(0.35 * x + 0.4 * Math.sin(0.17 * y)) + 0.12 * Math.cos(0.29 * y - 0.08 * x) + 0.08 * Math.sin(0.9 * x + 0.7 * y)
+    def wall(x, y) =
+      0.4 + 0.15 * Math.sin(0.35 * x + 0.4 * Math.sin(0.17 * y)) + 0.12 * Math.cos(0.29 * y - 0.08 * x) +
+        0.08 * Math.sin(0.9 * x + 0.7 * y)
 
     # All of it goes along, and turns a little.
     def picture(t, width: 128, height: 96)
       angle = 0.02 * t
       painted(width, height) do |x, y|
         u, v = x - 64 - 5.3 * t, y - 48 + 2.4 * t
-        [wall(64 + Math.cos(angle) * u + Math.sin(angle) * v, 48 - Math.sin(angle) * u + Math.cos(angle) * v)] * 3 + [1.0]
+        [wall(64 + Math.cos(angle) * u + Math.sin(angle) * v, 48 - Math.sin(angle) * u + Math.cos(angle) * v)] * 3 +
+          [1.0]
       end
     end
 
@@ -20,7 +23,14 @@ module Vumbral
 
     it "finds how far each place goes" do
       way = described_class.new(picture(0.0), picture(1.0)).way(0.5)
-      errors = (16...80).step(8).flat_map { |y| (20...108).step(8).map { |x| Math.hypot(way[y, x, 0] - 5.3 + 0.02 * (y - 48), way[y, x, 1] + 2.4 - 0.02 * (x - 64)) } }
+      errors =
+        (16...80)
+          .step(8)
+          .flat_map do |y|
+            (20...108)
+              .step(8)
+              .map { |x| Math.hypot(way[y, x, 0] - 5.3 + 0.02 * (y - 48), way[y, x, 1] + 2.4 - 0.02 * (x - 64)) }
+          end
       expect(errors.sum / errors.size).to be < 0.2
     end
 
@@ -42,7 +52,11 @@ module Vumbral
     it "is what a layer shows between two frames of its plate, where it shall" do
       frames = {0 => picture(0.0), 1 => picture(1.0)}
       stand = FinishHelp::Stand.new(plate: ->(frame) { frames[frame] })
-      edits = [layer("wall", what: "plate", plate: "p", speed: 0.5, own_rate: false, between: true, moved: true, fit: "stretch")]
+      edits = [
+        layer(
+          "wall", what: "plate", plate: "p", speed: 0.5, own_rate: false, between: true, moved: true, fit: "stretch"
+        )
+      ]
       found = composite(edits, stand, width: 128, height: 96, frame: 2, plates: FinishHelp::Facts.new(2, nil))
       expect(off(found, picture(0.5))).to be < 0.01
     end

@@ -23,7 +23,11 @@ module Vumbral
     end
 
     it "lifts darks, middles and lights: (gain (x + lift (1 - x)))^(1 / gamma)" do
-      [1.0, 0.5].each { |alpha| expect(one("grade", given, alpha: alpha, lift: 0.1, gamma: 1.8, gain: 0.9)).to all_be_near(given.map { |x| (0.9 * (x + 0.1 * (1 - x)))**(1 / 1.8) }, 2e-5) }
+      [1.0, 0.5].each do |alpha|
+        expect(one("grade", given, alpha: alpha, lift: 0.1, gamma: 1.8, gain: 0.9)).to all_be_near(
+          given.map { |x| (0.9 * (x + 0.1 * (1 - x)))**(1 / 1.8) }, 2e-5
+        )
+      end
     end
 
     it "turns contrast about a light that stays" do
@@ -47,7 +51,10 @@ module Vumbral
     end
 
     it "keeps colour by hue" do
-      stops = [[0.0, 1.0], [119.0, 1.0], [120.0, 0.0], [239.0, 0.0], [240.0, 1.0]].map { |at, value| {"at" => at, "value" => value, "pass" => "held"} }
+      stops =
+        [[0.0, 1.0], [119.0, 1.0], [120.0, 0.0], [239.0, 0.0], [240.0, 1.0]].map do |at, value|
+          {"at" => at, "value" => value, "pass" => "held"}
+        end
       expect(one("saturation", [0.1, 0.5, 0.1], by_hue: stops).uniq { |c| c.round(3) }.size).to eq(1)
       expect(one("saturation", given, by_hue: stops)).to all_be_near(given, 1e-5)
     end
@@ -68,18 +75,29 @@ module Vumbral
     end
 
     it "reads a table exactly at its points, evenly between them, and greys as greys" do
-      points = [0, 1, 2].product([0, 1, 2], [0, 1, 2]).map { |b, g, r| [r / 2.0 * 0.8 + 0.1, (g / 2.0)**2, 1.0 - b / 2.0] }
+      points =
+        [0, 1, 2].product([0, 1, 2], [0, 1, 2]).map { |b, g, r| [r / 2.0 * 0.8 + 0.1, (g / 2.0)**2, 1.0 - b / 2.0] }
       table = Formats::Cube.new(Kernel::Buffer.of(:f32, points.flatten, 3, 3, 3, 3))
       dials = {table: "any", space: "linear"}
       expect(one("table", [0.5, 1.0, 0.0], through: table, **dials)).to all_be_near([0.5, 1.0, 1.0], 1e-6)
       expect(one("table", [1.0, 0.5, 0.5], through: table, **dials)).to all_be_near([0.9, 0.25, 0.5], 1e-6)
       expect(one("table", [0.25, 0.0, 1.0], through: table, **dials)).to all_be_near([0.3, 0.0, 0.0], 1e-6)
-      same = Formats::Cube.new(Kernel::Buffer.of(:f32, [0, 1].product([0, 1], [0, 1]).flat_map { |b, g, r| [r, g, b] }.map(&:to_f), 2, 2, 2, 3))
-      %w[linear screen video log film].each { |space| expect(one("table", given, through: same, **dials.merge(space: space))).to all_be_near(given, 1e-5) }
+      same =
+        Formats::Cube.new(
+          Kernel::Buffer.of(
+            :f32, [0, 1].product([0, 1], [0, 1]).flat_map { |b, g, r| [r, g, b] }.map(&:to_f), 2, 2, 2, 3
+          )
+        )
+      %w[linear screen video log film].each do |space|
+        expect(one("table", given, through: same, **dials.merge(space: space))).to all_be_near(given, 1e-5)
+      end
     end
 
     it "cuts a colour out and takes what it threw onto the rest" do
-      stand = FinishHelp::Stand.new(shots: painted(16, 12) { |x, _| (x < 8) ? [0.08, 0.45, 0.1, 1.0] : [0.4, 0.42, 0.3, 1.0] })
+      stand =
+        FinishHelp::Stand.new(
+          shots: painted(16, 12) { |x, _| (x < 8) ? [0.08, 0.45, 0.1, 1.0] : [0.4, 0.42, 0.3, 1.0] }
+        )
       image = composite([layer("one", backdrop: "never"), effect("one", "key", colour: [0.08, 0.45, 0.1])], stand)
       expect(pixel(image, 2, 2)).to all_be_near([0.0] * 4, 1e-5)
       left = pixel(image, 12, 2)
@@ -90,15 +108,25 @@ module Vumbral
 
   RSpec.describe Formats::Cube do
     it "reads what it writes, of one and of three dimensions, with the ends of where it counts" do
-      one = Formats::Cube.new(Kernel::Buffer.of(:f32, [0.0, 0.1, 0.2, 0.5, 0.6, 0.7], 2, 1, 1, 3), low: [-1.0, 0.0, 0.0], high: [1.0, 2.0, 1.0], title: "Dusk")
+      one =
+        Formats::Cube.new(
+          Kernel::Buffer.of(:f32, [0.0, 0.1, 0.2, 0.5, 0.6, 0.7], 2, 1, 1, 3), low: [-1.0, 0.0, 0.0],
+          high: [1.0, 2.0, 1.0], title: "Dusk"
+        )
       back = Formats::Cube.read(one.write)
-      expect([back.size, back.flat?, back.low, back.high, back.title]).to eq([2, true, [-1.0, 0.0, 0.0], [1.0, 2.0, 1.0], "Dusk"])
+      expect([back.size, back.flat?, back.low, back.high, back.title]).to eq(
+        [2, true, [-1.0, 0.0, 0.0], [1.0, 2.0, 1.0], "Dusk"]
+      )
       expect(back.colours.to_a).to all_be_near([0.0, 0.1, 0.2, 0.5, 0.6, 0.7], 1e-7)
     end
 
-    {"nothing" => ["# only words\n", /does not say how large/], "too few" => ["LUT_3D_SIZE 2\n0 0 0\n", /has 1 colours where its size of 2 asks for 8/],
-     "no number" => ["LUT_1D_SIZE 2\n0 0 x\n0 0 0\n", /no number at "x" on line 2/], "too large" => ["LUT_3D_SIZE 500\n", /2 to 129/], "other words" => ["BEGIN\n", /says nothing known/],
-     "ends swapped" => ["LUT_1D_SIZE 2\nDOMAIN_MIN 1 1 1\nDOMAIN_MAX 0 1 1\n0 0 0\n1 1 1\n", /begins where it ends/]}.each do |what, (text, words)|
+    {
+      "nothing" => ["# only words\n", /does not say how large/],
+      "too few" => ["LUT_3D_SIZE 2\n0 0 0\n", /has 1 colours where its size of 2 asks for 8/],
+      "no number" => ["LUT_1D_SIZE 2\n0 0 x\n0 0 0\n", /no number at "x" on line 2/],
+      "too large" => ["LUT_3D_SIZE 500\n", /2 to 129/], "other words" => ["BEGIN\n", /says nothing known/],
+      "ends swapped" => ["LUT_1D_SIZE 2\nDOMAIN_MIN 1 1 1\nDOMAIN_MAX 0 1 1\n0 0 0\n1 1 1\n", /begins where it ends/]
+    }.each do |what, (text, words)|
       it "refuses a table with #{what} in a sentence" do
         expect(refusal { Formats::Cube.read(text, name: "dusk.cube") }[1]).to match(words)
       end
@@ -108,7 +136,9 @@ module Vumbral
       undense = ->(code) { Finish::GradeKernels.undense(code / 1023.0) }
       expect([undense[95], undense[685]]).to all_be_near([0.0, 1.0], 1e-5)
       expect(undense[470]).to be_within(0.005).of(0.18)
-      expect([0.0, 0.02, 0.18, 1.0, 5.0].map { |x| Finish::GradeKernels.undense(Finish::GradeKernels.dense(x)) }).to all_be_near([0.0, 0.02, 0.18, 1.0, 5.0], 1e-4)
+      expect(
+        [0.0, 0.02, 0.18, 1.0, 5.0].map { |x| Finish::GradeKernels.undense(Finish::GradeKernels.dense(x)) }
+      ).to all_be_near([0.0, 0.02, 0.18, 1.0, 5.0], 1e-4)
     end
   end
 end

@@ -5,9 +5,14 @@ module Vumbral
   RSpec.describe Finish::Composite do
     include FinishHelp
 
-    def spot(width, height, x, y, light = 5.0) = painted(width, height) { |px, py| (px == x && py == y) ? [light, light, light, 1.0] : [0.0, 0.0, 0.0, 1.0] }
+    def spot(width, height, x, y, light = 5.0) =
+      painted(width, height) { |px, py| (px == x && py == y) ? [light, light, light, 1.0] : [0.0, 0.0, 0.0, 1.0] }
 
-    def shown(image, what, width: image.dim(1), height: image.dim(0), stand: {}, **dials) = composite([layer("one"), effect("one", what, **dials)], FinishHelp::Stand.new(shots: image, **stand), width: width, height: height)
+    def shown(image, what, width: image.dim(1), height: image.dim(0), stand: {}, **dials) =
+      composite(
+        [layer("one"), effect("one", what, **dials)], FinishHelp::Stand.new(shots: image, **stand), width: width,
+        height: height
+      )
 
     def sum(image) = image.to_a.each_slice(4).sum { |pixel| pixel[0] }
 
@@ -25,9 +30,25 @@ module Vumbral
     it "adds a glow of what is brighter than asked, in sizes that a larger picture shares" do
       dark = shown(plain(0.4, 0.4, 0.4, 1.0), "glow", from: 1.0)
       expect(pixel(dark, 4, 4)).to all_be_near([0.4, 0.4, 0.4, 1.0], 1e-6)
-      small, large = [64, 128].map { |edge| shown(painted(edge, edge) { |x, y| (Math.hypot(x + 0.5 - edge / 2, y + 0.5 - edge / 2) < edge / 16.0) ? [9.0, 9.0, 9.0, 1.0] : [0.0, 0.0, 0.0, 1.0] }, "glow", from: 1.0, size: 4.0) }
+      small, large =
+        [64, 128].map do |edge|
+          shown(
+            painted(edge, edge) do |x, y|
+              if Math.hypot(x + 0.5 - edge / 2, y + 0.5 - edge / 2) < edge / 16.0
+                [9.0, 9.0, 9.0, 1.0]
+              else
+                [0.0, 0.0, 0.0, 1.0]
+              end
+            end,
+            "glow",
+            from: 1.0,
+            size: 4.0
+          )
+        end
       four = ->(x, y) { [0, 1].product([0, 1]).sum { |dx, dy| large[2 * y + dy, 2 * x + dx, 0] } / 4.0 }
-      [[40, 32], [48, 40], [60, 32]].each { |x, y| expect(four[x, y]).to be_within(0.02 * small[y, x, 0]).of(small[y, x, 0]) }
+      [[40, 32], [48, 40], [60, 32]].each do |x, y|
+        expect(four[x, y]).to be_within(0.02 * small[y, x, 0]).of(small[y, x, 0])
+      end
       expect(small[32, 44, 0]).to be > small[32, 56, 0]
     end
 
@@ -42,8 +63,25 @@ module Vumbral
 
     it "lets a lamp's flare go as far as something stands before it, and out of the frame" do
       lamp = ->(cover, x) do
-        edits = [{"do" => "add", "kind" => "lamp", "id" => "lamp", "name" => "Lamp", "dials" => {"position" => [x, 1.3, 0.0]}}, layer("one"), effect("one", "flare", source: "lamp", lamp: "lamp", amount: 1.0)]
-        sum(composite(edits, FinishHelp::Stand.new(shots: plain(0.0, 0.0, 0.0, 1.0, width: 160, height: 90), cover: cover), width: 160, height: 90))
+        edits = [
+          {
+            "do" => "add",
+            "kind" => "lamp",
+            "id" => "lamp",
+            "name" => "Lamp",
+            "dials" => {
+              "position" => [x, 1.3, 0.0]
+            }
+          },
+          layer("one"),
+          effect("one", "flare", source: "lamp", lamp: "lamp", amount: 1.0)
+        ]
+        sum(
+          composite(
+            edits, FinishHelp::Stand.new(shots: plain(0.0, 0.0, 0.0, 1.0, width: 160, height: 90), cover: cover),
+            width: 160, height: 90
+          )
+        )
       end
       open = lamp[0.0, 0.5]
       expect(open).to be > 1.0
@@ -53,8 +91,16 @@ module Vumbral
 
     it "lights what lies below by the fire's own light, less far away, frame by frame" do
       wall = plain(0.1, 0.1, 0.1, 1.0, width: 100, height: 60)
-      fire = ->(light) { painted(100, 60) { |x, y| (Math.hypot(x - 20, y - 30) < 5) ? [light, 0.5 * light, 0.0, 0.0] : [0.0] * 4 } }
-      lit = [4.0, 8.0].map { |light| composite([layer("low"), layer("high", 1), effect("high", "flash", from: 0.0, amount: 1.0)], FinishHelp::Stand.new(shots: {"low" => wall, "high" => fire[light]}), width: 100, height: 60) }
+      fire = ->(light) do
+        painted(100, 60) { |x, y| (Math.hypot(x - 20, y - 30) < 5) ? [light, 0.5 * light, 0.0, 0.0] : [0.0] * 4 }
+      end
+      lit =
+        [4.0, 8.0].map do |light|
+          composite(
+            [layer("low"), layer("high", 1), effect("high", "flash", from: 0.0, amount: 1.0)],
+            FinishHelp::Stand.new(shots: {"low" => wall, "high" => fire[light]}), width: 100, height: 60
+          )
+        end
       near, far = [32, 95].map { |x| lit[0][30, x, 0] }
       expect(near).to be > far
       expect(far).to be > 0.1
@@ -67,7 +113,11 @@ module Vumbral
       hot = Kernel::Buffer.of(:f32, (0...80).flat_map { |_| (0...120).map { |x| (x < 60) ? 500.0 : 0.0 } }, 80, 120, 1)
       clear = plain(0.0, 0.0, 0.0, 0.0, width: 120, height: 80)
       edits = [layer("low"), layer("high", 1), effect("high", "shimmer", far: 3.0, amount: 1.0)]
-      image = composite(edits, FinishHelp::Stand.new(shots: {"low" => stripes, "high" => clear}, passes: {"heat" => hot}), width: 120, height: 80)
+      image =
+        composite(
+          edits, FinishHelp::Stand.new(shots: {"low" => stripes, "high" => clear}, passes: {"heat" => hot}),
+          width: 120, height: 80
+        )
       changed = ->(xs) { xs.count { |x| (image[40, x, 0] - stripes[40, x, 0]).abs > 0.02 } }
       expect(changed[10...50]).to be > 10
       expect(changed[70...120]).to eq(0)
@@ -115,13 +165,23 @@ module Vumbral
 
     it "grains every frame otherwise and the same frame alike, about the same brightness, less on what is white" do
       grey = plain(0.2, 0.2, 0.2, 1.0, width: 96, height: 64)
-      one, same, other = [3, 3, 4].map { |frame| composite([layer("one"), effect("one", "grain", amount: 1.0, grain_size: 2.0)], FinishHelp::Stand.new(shots: grey), width: 96, height: 64, frame: frame) }
+      one, same, other =
+        [3, 3, 4].map do |frame|
+          composite(
+            [layer("one"), effect("one", "grain", amount: 1.0, grain_size: 2.0)], FinishHelp::Stand.new(shots: grey),
+            width: 96, height: 64, frame: frame
+          )
+        end
       expect(one.bytes).to eq(same.bytes)
       expect(one.bytes).not_to eq(other.bytes)
       values = one.to_a.each_slice(4).map(&:first)
       expect(values.sum / values.size).to be_within(0.01).of(0.2)
       rough = ->(level) {
-        row = shown(plain(level, level, level, 1.0, width: 96, height: 64), "grain", amount: 1.0, grain_size: 2.0).to_a.each_slice(4).map { |p| p[0] / level }
+        row =
+          shown(plain(level, level, level, 1.0, width: 96, height: 64), "grain", amount: 1.0, grain_size: 2.0)
+            .to_a
+            .each_slice(4)
+            .map { |p| p[0] / level }
         Math.sqrt(row.sum { |v| (v - 1.0)**2 } / row.size)
       }
       expect(rough[2.0]).to be < 0.7 * rough[0.05]
@@ -140,10 +200,17 @@ module Vumbral
     end
 
     it "lets specks drift on without a jump, as many as asked" do
-      dust = ->(frame) { composite([layer("one"), effect("one", "dust", count: 40, size: 4.0, amount: 1.0)], FinishHelp::Stand.new(shots: plain(0.0, 0.0, 0.0, 1.0, width: 160, height: 90)), width: 160, height: 90, frame: frame) }
+      dust = ->(frame) do
+        composite(
+          [layer("one"), effect("one", "dust", count: 40, size: 4.0, amount: 1.0)],
+          FinishHelp::Stand.new(shots: plain(0.0, 0.0, 0.0, 1.0, width: 160, height: 90)), width: 160, height: 90,
+          frame: frame
+        )
+      end
       expect(sum(dust[1])).to be > 1.0
       specks = Finish::Specks.new(40, 1)
-      here, next_one = [1.0, 1.0 + 1.0 / 24].map { |at| specks.at(at, size: 1.0, drift: 5.0, sink: 2.0, shape: 16 / 9.0) }
+      here, next_one =
+        [1.0, 1.0 + 1.0 / 24].map { |at| specks.at(at, size: 1.0, drift: 5.0, sink: 2.0, shape: 16 / 9.0) }
       far = here.zip(next_one).map { |a, b| Math.hypot(a[0] - b[0], a[1] - b[1]) }.sort
       expect(far[-3]).to be < 0.02
     end
@@ -151,14 +218,21 @@ module Vumbral
     it "wraps light from below about the edges of what is before it, not into its middle" do
       bright = plain(3.0, 3.0, 3.0, 1.0, width: 100, height: 60)
       pot = painted(100, 60) { |x, _| x.between?(30, 69) ? [0.1, 0.1, 0.1, 1.0] : [0.0] * 4 }
-      image = composite([layer("low"), layer("high", 1), effect("high", "wrap", size: 4.0, amount: 1.0)], FinishHelp::Stand.new(shots: {"low" => bright, "high" => pot}), width: 100, height: 60)
+      image =
+        composite(
+          [layer("low"), layer("high", 1), effect("high", "wrap", size: 4.0, amount: 1.0)],
+          FinishHelp::Stand.new(shots: {"low" => bright, "high" => pot}), width: 100, height: 60
+        )
       expect(image[30, 31, 0]).to be > 0.6
       expect(image[30, 50, 0]).to be_within(0.01).of(0.1)
     end
 
     it "does an effect in part, and only where its mask says" do
       white = plain(1.0, 1.0, 1.0, 1.0, width: 80, height: 40)
-      edits = [layer("one"), effect("one", "exposure", stops: -1.0, strength: 50.0), mask("one-exposure", "box", x: 25.0, y: 50.0, width: 100.0, height: 100.0, soft: 0.0)]
+      edits = [
+        layer("one"), effect("one", "exposure", stops: -1.0, strength: 50.0),
+        mask("one-exposure", "box", x: 25.0, y: 50.0, width: 100.0, height: 100.0, soft: 0.0)
+      ]
       image = composite(edits, FinishHelp::Stand.new(shots: white), width: 80, height: 40)
       expect([image[20, 10, 0], image[20, 70, 0]]).to eq([0.75, 1.0])
     end

@@ -12,7 +12,10 @@ module Vumbral
     def camera(frame, still: false, focal: 35.0)
       sway = ->(by) { Math.sin(0.5 * frame + by) }
       place = still ? [0.4, 1.5, 6.0] : [0.4 + 0.2 * sway[0.0], 1.5 + 0.1 * sway[1.0], 6.0 - 0.08 * frame]
-      {"position" => place, "target" => [0.1 * frame, 1.0 + 0.1 * sway[2.0], 0.0], "roll" => 3.0 * sway[0.7], "focal" => focal, "aperture" => 0.0}
+      {
+        "position" => place, "target" => [0.1 * frame, 1.0 + 0.1 * sway[2.0], 0.0], "roll" => 3.0 * sway[0.7],
+        "focal" => focal, "aperture" => 0.0
+      }
     end
 
     def places
@@ -24,7 +27,12 @@ module Vumbral
     def spots(noise: 0.0, **how)
       rng = Random.new(7)
       places.transform_values do |place|
-        frames.to_h { |frame| [frame, Finish::Spots.seen(camera(frame, **how), place, shape).first(2).map { |c| c + noise * (rng.rand - 0.5) }] }
+        frames.to_h do |frame|
+          [
+            frame,
+            Finish::Spots.seen(camera(frame, **how), place, shape).first(2).map { |c| c + noise * (rng.rand - 0.5) }
+          ]
+        end
       end
     end
 
@@ -38,7 +46,10 @@ module Vumbral
       target, roll = eye.look(far)
       expect(target).to all_be_near(camera(3)["target"], 1e-5)
       expect(roll).to be_within(1e-4).of(camera(3)["roll"])
-      down = Finish::Sighting::Eye.of({"position" => [0.0, 2.0, 0.0], "target" => [0.0, 0.0, 0.0], "focal" => 35.0, "aperture" => 0.0})
+      down =
+        Finish::Sighting::Eye.of(
+          {"position" => [0.0, 2.0, 0.0], "target" => [0.0, 0.0, 0.0], "focal" => 35.0, "aperture" => 0.0}
+        )
       expect(down.look(2.0)[0]).to all_be_near([0.0, 0.0, 0.0], 1e-6)
     end
 
@@ -72,13 +83,23 @@ module Vumbral
       found = solve(seen, {}, free: false, from: 2, start: camera(2, still: true))
       frames.each do |frame|
         expect(found.eyes[frame].place).to eq([0.4, 1.5, 6.0])
-        expect(found.eyes[frame].look(1.0)[0]).to all_be_near(Finish::Sighting::Eye.of(camera(frame, still: true)).look(1.0)[0], 1e-4)
+        expect(found.eyes[frame].look(1.0)[0]).to all_be_near(
+          Finish::Sighting::Eye.of(camera(frame, still: true)).look(1.0)[0], 1e-4
+        )
       end
       expect(found.off).to be < 1e-5
     end
 
     it "finds a zoom too, and does without frames on which too little is seen" do
-      seen = places.to_h { |name, place| [name, frames.to_h { |frame| [frame, Finish::Spots.seen(camera(frame, focal: 30.0 + frame), place, shape).first(2)] }] }
+      seen =
+        places.to_h do |name, place|
+          [
+            name,
+            frames.to_h do |frame|
+              [frame, Finish::Spots.seen(camera(frame, focal: 30.0 + frame), place, shape).first(2)]
+            end
+          ]
+        end
       seen.each_value { |at| at.delete(7) }
       found = solve(seen, places, zooms: true, start: camera(1, focal: 31.0))
       expect(found.eyes.keys).to eq(frames - [7])

@@ -5,7 +5,9 @@ module Vumbral
   RSpec.describe Finish::Tracker do
     include FinishHelp
 
-    def wall(x, y) = 0.35 + 0.12 * Math.sin(0.31 * x + 0.5 * Math.sin(0.11 * y)) + 0.1 * Math.cos(0.23 * y + 0.07 * x) + 0.08 * Math.sin(0.09 * x - 0.19 * y) + 0.25 * Math.exp(-((x - 60)**2 + (y - 50)**2) / 40.0)
+    def wall(x, y) =
+      0.35 + 0.12 * Math.sin(0.31 * x + 0.5 * Math.sin(0.11 * y)) + 0.1 * Math.cos(0.23 * y + 0.07 * x) +
+        0.08 * Math.sin(0.09 * x - 0.19 * y) + 0.25 * Math.exp(-((x - 60)**2 + (y - 50)**2) / 40.0)
 
     def way(frame) = [48 + 1.37 * frame + 3 * Math.sin(0.4 * frame), 46 + 0.41 * frame + 2 * Math.cos(0.3 * frame) - 2]
 
@@ -16,14 +18,17 @@ module Vumbral
       painted(110, 90) do |x, y|
         value = shifts.sum { |shift| wall(x + 0.5 - left + 60 + shift, y + 0.5 - top + 50 + 0.4 * shift) } / shifts.size
         value = 0.5 + 0.3 * Math.sin(1.7 * x) * Math.cos(1.3 * y) if covered&.cover?(frame)
-        value = (value * (1 + 0.01 * frame) + 0.001 * frame)**2 + noise * (random.rand + random.rand + random.rand - 1.5)
+        value =
+          (value * (1 + 0.01 * frame) + 0.001 * frame)**2 + noise * (random.rand + random.rand + random.rand - 1.5)
         [value] * 3 + [1.0]
       end
     end
 
     def follow(frames, **how)
       random = Random.new(3)
-      Finish::Tracker.new(size: 21, search: 7, **how.except(:covered, :noise)).follow(frames, *way(frames[0])) { |frame| picture(frame, random, **how.slice(:covered, :noise)) }
+      Finish::Tracker
+        .new(size: 21, search: 7, **how.except(:covered, :noise))
+        .follow(frames, *way(frames[0])) { |frame| picture(frame, random, **how.slice(:covered, :noise)) }
     end
 
     def errors(found) = found.map { |spot| Math.hypot(*[spot.x, spot.y].zip(way(spot.frame)).map { |a, b| a - b }) }
@@ -61,9 +66,17 @@ module Vumbral
     # A hand that passes over the left half of the picture, and what says where it is.
     def hand(frame)
       left = 12 * (frame - 6)
-      cover = Kernel::Buffer.of(:f32, (0...90).flat_map { (0...110).map { |x| x.between?(left, left + 30) ? 1.0 : 0.0 } }, 90, 110)
+      cover =
+        Kernel::Buffer.of(
+          :f32, (0...90).flat_map { (0...110).map { |x| x.between?(left, left + 30) ? 1.0 : 0.0 } }, 90, 110
+        )
       image = picture(frame, Random.new(frame))
-      [painted(110, 90) { |x, y| (cover[y, x] > 0.5) ? [0.3 + 0.3 * Math.sin(1.7 * x) * Math.cos(1.3 * y)] * 3 + [1.0] : pixel(image, x, y) }, cover]
+      [
+        painted(110, 90) do |x, y|
+          (cover[y, x] > 0.5) ? [0.3 + 0.3 * Math.sin(1.7 * x) * Math.cos(1.3 * y)] * 3 + [1.0] : pixel(image, x, y)
+        end,
+        cover
+      ]
     end
 
     it "passes over what is marked, waits for a spot behind it and finds it again" do
@@ -78,7 +91,8 @@ module Vumbral
 
     it "follows several at once as each by itself" do
       tracker = described_class.new(size: 21, search: 7)
-      two = tracker.follow_all([0, 1, 2], [way(0), way(0).map { |c| c + 6 }]) { |frame| picture(frame, Random.new(frame)) }
+      two =
+        tracker.follow_all([0, 1, 2], [way(0), way(0).map { |c| c + 6 }]) { |frame| picture(frame, Random.new(frame)) }
       expect(two[0]).to eq(tracker.follow([0, 1, 2], *way(0)) { |frame| picture(frame, Random.new(frame)) })
       expect(two[1].size).to eq(3)
     end

@@ -17,7 +17,11 @@ module Vumbral
       before = halves(smoke)
       # A shear that folds the sharp lump and leaves the smooth one nearly alone.
       flow = Flow::Faces.still([20, 20, 72])
-      flow.v.replace(field(20, 21, 72) { |k, j, i| (j.between?(2, 18) && i < 26) ? 0.35 * Math.sin(1.3 * i) * Math.sin(0.9 * k) * (1 - ((j - 10) / 9.0)**2) : 0.0 })
+      flow.v.replace(
+        field(20, 21, 72) do |k, j, i|
+          (j.between?(2, 18) && i < 26) ? 0.35 * Math.sin(1.3 * i) * Math.sin(0.9 * k) * (1 - ((j - 10) / 9.0)**2) : 0.0
+        end
+      )
       flow.u.replace(field(20, 20, 73) { |_, _, i| (i > 38) ? 0.11 : 0.0 })
       transport.follow(flow.to_a, 1.0)
       25.times { smoke, = transport.carry(smoke) }

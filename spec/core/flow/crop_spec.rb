@@ -29,8 +29,11 @@ module Vumbral
     end
 
     it "follows what moves, and lets the chamber's own walls act where it meets them" do
-      state, = ran(true, {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [-0.8, 0.3, 0.0]},
-        {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 6, "value" => [0.8, 0.3, 0.0]})
+      state, =
+        ran(
+          true, {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 1, "value" => [-0.8, 0.3, 0.0]},
+          {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => 6, "value" => [0.8, 0.3, 0.0]}
+        )
       reached = indices(state.size).select { |index| state.smoke[*index] > 0.05 }.map { |_, _, i| i + state.origin[2] }
       expect([reached.min, reached.max]).to match([be <= 8, be >= 22])
       expect(state.v[state.size[0] / 2, 0, state.size[2] / 2]).to eq(0.0)
@@ -38,8 +41,13 @@ module Vumbral
 
     describe "as far as it goes" do
       def grown(most, frames: 30)
-        document = small_shot(edits: [set("chamber", :size, [0.8, 0.8, 0.8]), set("chamber", :voxel, 0.08), set("chamber", :grow, true),
-          set("chamber", :most, most), set("general", :last, frames), set("source-1", :temperature, 1200.0)])
+        document =
+          small_shot(
+            edits: [
+              set("chamber", :size, [0.8, 0.8, 0.8]), set("chamber", :voxel, 0.08), set("chamber", :grow, true),
+              set("chamber", :most, most), set("general", :last, frames), set("source-1", :temperature, 1200.0)
+            ]
+          )
         plan = Gas::Plan.new(document, :full)
         stage = Gas::Stage.new(plan, nil)
         state = stage.still
@@ -51,7 +59,9 @@ module Vumbral
         crop = Flow::Crop.new([[-100_000] * 3, [100_000] * 3], 2, nil, 4_000_000)
         fields = Array.new(6) { Kernel::Buffer.new(:f32, 8, 8, 8) }
         here = Struct.new(:origin, :size, :smoke, :heat, :fuel, :u, :v, :w).new([0, 0, 0], [8, 8, 8], *fields)
-        expect { crop.fit(here, [[[0, -3000, -3000], [1, 3000, 3000]]], 2) }.to raise_error(Refused, /reach over 60\d\d x 60\d\d x 16 voxels, and Voxels at most allows 4000000/)
+        expect { crop.fit(here, [[[0, -3000, -3000], [1, 3000, 3000]]], 2) }.to raise_error(
+          Refused, /reach over 60\d\d x 60\d\d x 16 voxels, and Voxels at most allows 4000000/
+        )
       end
 
       it "follows the content past open sides, and stays on a closed floor" do

@@ -15,7 +15,9 @@ module Vumbral
       6.times { viscosity.diffuse(state, amount) }
       eigenvalue = 2 * (2 - 2 * Math.cos(2 * k))
       expect(state.u.to_a.map(&:abs).max).to be_within(1e-4).of(before * Math.exp(-6 * amount * eigenvalue))
-      expect(state.u.to_a.map(&:abs).max).to be_within(0.01 * before).of(before * Math.exp(-6 * amount * 2 * (2 * k)**2))
+      expect(state.u.to_a.map(&:abs).max).to be_within(0.01 * before).of(
+        before * Math.exp(-6 * amount * 2 * (2 * k)**2)
+      )
     end
 
     it "keeps momentum where there is nothing to lose it to, and holds closed walls" do

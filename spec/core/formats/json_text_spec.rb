@@ -6,7 +6,12 @@ module Vumbral
 
     it "reads what is JSON, and says where other text is none" do
       expect(described_class.parse('{"a": [1]}', "list.json")).to eq("a" => [1])
-      expect(said("{\"a\": 1,\n \"b\" 2}")).to eq(["not_json", "list.json is not JSON: it cannot be read from line 2, column 6 on, where it has \"2}\". Bring another."])
+      expect(said("{\"a\": 1,\n \"b\" 2}")).to eq(
+        [
+          "not_json",
+          "list.json is not JSON: it cannot be read from line 2, column 6 on, where it has \"2}\". Bring another."
+        ]
+      )
       expect(said("{")).to match(["not_json", /line 1, column 2 on, where it ends\. Bring another\.\z/])
       expect(said(" \n")).to eq(["not_json", "list.json is empty. Bring another."])
     end

@@ -7,7 +7,10 @@ module Vumbral
     # A box whose faces look inwards, or as they should.
     def box(inwards:, more: "")
       corners = [0, 1].product([0, 1], [0, 1]).map { |at| "v #{at.join(" ")}" }
-      faces = [[1, 2, 4, 3], [5, 7, 8, 6], [1, 5, 6, 2], [3, 4, 8, 7], [1, 3, 7, 5], [2, 6, 8, 4]].map { |face| "f #{(inwards ? face.reverse : face).join(" ")}" }
+      faces =
+        [[1, 2, 4, 3], [5, 7, 8, 6], [1, 5, 6, 2], [3, 4, 8, 7], [1, 3, 7, 5], [2, 6, 8, 4]].map do |face|
+          "f #{(inwards ? face.reverse : face).join(" ")}"
+        end
       [*corners, *faces, more].join("\n")
     end
 
@@ -80,7 +83,9 @@ module Vumbral
     end
 
     it "refuses formats it does not know" do
-      expect(refusal { read("x", name: "pot.blob") }).to eq(["unknown_format", "pot.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB."])
+      expect(refusal { read("x", name: "pot.blob") }).to eq(
+        ["unknown_format", "pot.blob cannot be read as a mesh; bring it as OBJ, STL, PLY, GLTF or GLB."]
+      )
     end
   end
 
@@ -111,7 +116,9 @@ module Vumbral
       whole = described_class.write(Geometry::Builders.box([1.0, 1.0, 1.0]))
       expect(refusal { read(whole[0...-10]) }).to match(["bad_mesh", /should hold 12 triangles and ends before that/])
       expect(refusal { read("short") }).to match(["bad_mesh", /a head of 84 bytes/])
-      expect(refusal { read("solid a\n vertex 0 0 zero\n") }).to match(["bad_mesh", /Line 2 of pot.stl is not a corner/])
+      expect(refusal { read("solid a\n vertex 0 0 zero\n") }).to match(
+        ["bad_mesh", /Line 2 of pot.stl is not a corner/]
+      )
       expect(refusal { read("solid a\n vertex 0 0 0\nendsolid\n") }).to match(["bad_mesh", /ends inside a triangle/])
       expect(refusal { read("solid nothing\nendsolid\n") }).to match(["empty_mesh", /holds no triangles/])
       broken = whole.dup

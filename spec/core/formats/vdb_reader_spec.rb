@@ -36,7 +36,11 @@ module Vumbral
     it "reads what the format's own library wrote: floats and halves, leaves, tiles and places" do
       density, heat = read("fog.vdb").volumes
       expect([density.name, heat.name, density.voxel, density.level_set]).to eq(["density", "temperature", 0.1, false])
-      value = ->(volume, i, j, k) { [k, j, i].zip(volume.place.reverse, [3.0, 2.0, 1.0]).map { |n, place, origin| n - ((place - origin) / 0.1).round }.then { |at| volume.values[*at] } }
+      value = ->(volume, i, j, k) do
+        [k, j, i].zip(volume.place.reverse, [3.0, 2.0, 1.0])
+          .map { |n, place, origin| n - ((place - origin) / 0.1).round }
+          .then { |at| volume.values[*at] }
+      end
       expect(value[density, 17, 20, 12]).to eq(1.0)
       expect(value[density, 20, 21, 14]).to be_within(1e-6).of(1.0 - 0.14)
       expect(value[heat, 20, 21, 14]).to be_within(1e-3).of(1.0 - 0.14)
@@ -47,8 +51,12 @@ module Vumbral
     it "reads a surface as distances, with the inside where nothing is stored" do
       surface = read("ball.vdb").volumes[0]
       expect(surface.level_set).to be(true)
-      at = ->(*place) { place.zip(surface.place).map { |c, low| ((c - low) / 0.05).round }.reverse.then { |cell| surface.values[*cell] } }
-      expect([at[0.2, 1.0, 0.0], at[0.2, 1.9, 0.0], at[0.2, 1.0, 0.8]]).to match([be_within(1e-3).of(-0.15), be_within(0.03).of(0.0), be_within(0.03).of(-0.1)])
+      at = ->(*place) do
+        place.zip(surface.place).map { |c, low| ((c - low) / 0.05).round }.reverse.then { |cell| surface.values[*cell] }
+      end
+      expect([at[0.2, 1.0, 0.0], at[0.2, 1.9, 0.0], at[0.2, 1.0, 0.8]]).to match(
+        [be_within(1e-3).of(-0.15), be_within(0.03).of(0.0), be_within(0.03).of(-0.1)]
+      )
     end
 
     it "reads what is written here" do
@@ -57,7 +65,9 @@ module Vumbral
       reader = described_class.new(bytes, "own.vdb").call
       expect([reader.volumes.map(&:name), reader.left_out]).to eq([%w[density temperature], ["v (vec3s_5_4_3)"]])
       density = reader.volumes[0]
-      expect(density.place.zip([-1.9375, 0.5625, 1.0625]).zip([24, 0, 0]).map { |(a, b), n| a - b - n * 0.125 }).to all(be_within(1e-6).of(0.0))
+      expect(density.place.zip([-1.9375, 0.5625, 1.0625]).zip([24, 0, 0]).map { |(a, b), n| a - b - n * 0.125 }).to all(
+        be_within(1e-6).of(0.0)
+      )
       expect(density.values[3, 5, 6]).to eq(0.5)
     end
 
@@ -65,9 +75,15 @@ module Vumbral
       whole = File.binread(File.join(@dir, "fog.vdb"))
       reading = ->(bytes) { refusal { described_class.new(bytes, "x.vdb").call } }
       expect(reading["smoke" * 20]).to eq(["bad_volume", "x.vdb is no OpenVDB file."])
-      expect(reading[whole.byteslice(0, whole.bytesize / 2)]).to eq(["bad_volume", "x.vdb ends in the middle of its grids; copy or export it again."])
-      expect(reading[whole.dup.tap { |bytes| bytes.setbyte(8, 200) }]).to match(["bad_volume", /is of file format 200; 222 to 224 are read/])
-      expect(refusal { read("flow.vdb") }).to match(["bad_volume", /flow.vdb holds no float grid; it has v \(vec3s_5_4_3\)/])
+      expect(reading[whole.byteslice(0, whole.bytesize / 2)]).to eq(
+        ["bad_volume", "x.vdb ends in the middle of its grids; copy or export it again."]
+      )
+      expect(reading[whole.dup.tap { |bytes| bytes.setbyte(8, 200) }]).to match(
+        ["bad_volume", /is of file format 200; 222 to 224 are read/]
+      )
+      expect(refusal { read("flow.vdb") }).to match(
+        ["bad_volume", /flow.vdb holds no float grid; it has v \(vec3s_5_4_3\)/]
+      )
     end
 
     it "comes through damaged files with a sentence or a volume, never otherwise" do

@@ -33,22 +33,25 @@ module Vumbral
       end
 
       {
-        "v 0 0 1e39\n" => "Line 1 of pot.obj has a point farther than 1e9 from the origin (\"v 0 0 1e39\"); scale the mesh down.",
-        "v 0 0 -2e9\n" => "Line 1 of pot.obj has a point farther than 1e9 from the origin (\"v 0 0 -2e9\"); scale the mesh down.",
+        "v 0 0 1e39\n" =>
+          "Line 1 of pot.obj has a point farther than 1e9 from the origin (\"v 0 0 1e39\"); scale the mesh down.",
+        "v 0 0 -2e9\n" =>
+          "Line 1 of pot.obj has a point farther than 1e9 from the origin (\"v 0 0 -2e9\"); scale the mesh down.",
         "v 0 0\n" => "Line 1 of pot.obj is not a point (\"v 0 0\"); a point is v and three numbers.",
         "v 0 0 1e\n" => "Line 1 of pot.obj is not a point (\"v 0 0 1e\"); a point is v and three numbers.",
         "v 0 0 1-2\n" => "Line 1 of pot.obj is not a point (\"v 0 0 1-2\"); a point is v and three numbers.",
         "v 0 0 0\nf 1 1 2\n" => "Line 2 of pot.obj has a face that uses point 2, but there are 1 points so far.",
         "v 0 0 0\nf 1 1 0\n" => "Line 2 of pot.obj has a face that uses point 0, but there are 1 points so far.",
-        "v 0 0 0\nf 1 1 99999999999\n" => "Line 2 of pot.obj has a face that uses point 99999999999, but there are 1 points so far.",
+        "v 0 0 0\nf 1 1 99999999999\n" =>
+          "Line 2 of pot.obj has a face that uses point 99999999999, but there are 1 points so far.",
         "v 0 0 0\nf 1 1 1.5\n" => "Line 2 of pot.obj has a face that uses point 1.5, but there are 1 points so far.",
-        "v 0 0 0\nvt 0 0\nf 1/1 1/1 1/2\n" => "Line 3 of pot.obj has a face that uses texture place 2, but there are 1 so far.",
-        "v 0 0 0\nvt 0 0\nf 1/-2 1/1 1/1\n" => "Line 3 of pot.obj has a face that uses texture place -2, but there are 1 so far.",
+        "v 0 0 0\nvt 0 0\nf 1/1 1/1 1/2\n" =>
+          "Line 3 of pot.obj has a face that uses texture place 2, but there are 1 so far.",
+        "v 0 0 0\nvt 0 0\nf 1/-2 1/1 1/1\n" =>
+          "Line 3 of pot.obj has a face that uses texture place -2, but there are 1 so far.",
         "v 0 0 0\nf\n" => "Line 2 of pot.obj has a face with 0 corners; it needs three or more.",
         "# nothing\n" => "pot.obj holds no faces; export it again as a polygon mesh."
-      }.each do |text, sentence|
-        it("say: #{sentence}") { expect(refusal { read(text) }[1]).to eq(sentence) }
-      end
+      }.each { |text, sentence| it("say: #{sentence}") { expect(refusal { read(text) }[1]).to eq(sentence) } }
     end
 
     describe "numbers" do
@@ -56,12 +59,19 @@ module Vumbral
 
       it "are read as exactly as single precision holds them" do
         words = %w[1 -1 +1 0.1 .5 5. 1e3 1E-3 1.5e+2 -0.000001 123456.789 3.14159265358979 0.30000001192092896 1e-30 00012 98765432.1 -7.0E0 1e-46 0.1234567890123456789]
-        expect(xs(*words)).to eq(words.map { |word| [word.sub(/\A([+-]?)\./, '\10.').sub(/\.\z/, "").to_f].pack("e").unpack1("e") })
+        expect(xs(*words)).to eq(
+          words.map { |word| [word.sub(/\A([+-]?)\./, '\10.').sub(/\.\z/, "").to_f].pack("e").unpack1("e") }
+        )
       end
 
       it "of a thousand random points are the same as Ruby reads them" do
         random = Random.new(5)
-        words = Array.new(1000) { format("%.#{random.rand(1..9)}#{%w[f e g].sample(random: random)}", (random.rand - 0.5) * 10**random.rand(-5..5)) }
+        words =
+          Array.new(1000) do
+            format(
+              "%.#{random.rand(1..9)}#{%w[f e g].sample(random: random)}", (random.rand - 0.5) * 10**random.rand(-5..5)
+            )
+          end
         expect(xs(*words)).to eq(words.map { |word| [word.to_f].pack("e").unpack1("e") })
       end
     end
@@ -77,7 +87,9 @@ module Vumbral
       end
 
       it "colours count where every point has one" do
-        expect(read("v 0 0 0 1 0 0\nv 1 0 0 0.5 0.5 0.5\nv 0 1 0 0 0 0\nf 1 2 3\n").paint.to_a.map { |n| n.round(4) }).to eq([0.3333, 0.5, 0.0])
+        expect(
+          read("v 0 0 0 1 0 0\nv 1 0 0 0.5 0.5 0.5\nv 0 1 0 0 0 0\nf 1 2 3\n").paint.to_a.map { |n| n.round(4) }
+        ).to eq([0.3333, 0.5, 0.0])
         expect(read("v 0 0 0 1 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n").paint).to be_nil
       end
 
@@ -97,8 +109,12 @@ module Vumbral
     it "STL text takes any case and indents, and says which line is no corner" do
       mesh = read("solid\n  Facet\n\tVERTEX 0 0 0\n vertex 1 0 0\n vertex 0 1 0\n", "a.stl")
       expect([mesh.count, mesh.parts.map(&:name)]).to eq([1, ["all"]])
-      expect(refusal { read("solid\nvertex 0 0 0\nvertex 0 x\xFF 0\n".b, "a.stl") }).to eq(["bad_mesh", "Line 3 of a.stl is not a corner: \"vertex 0 x? 0\"."])
-      expect(refusal { read("solid\nvertex 0 0 0\n", "a.stl") }).to match(["bad_mesh", /1 corners, which is not a multiple of three/])
+      expect(refusal { read("solid\nvertex 0 0 0\nvertex 0 x\xFF 0\n".b, "a.stl") }).to eq(
+        ["bad_mesh", "Line 3 of a.stl is not a corner: \"vertex 0 x? 0\"."]
+      )
+      expect(refusal { read("solid\nvertex 0 0 0\n", "a.stl") }).to match(
+        ["bad_mesh", /1 corners, which is not a multiple of three/]
+      )
     end
   end
 
@@ -114,7 +130,8 @@ module Vumbral
     end
 
     it "keeps apart what only looks alike, in tens of thousands" do
-      rows = Array.new(40) { |k| Array.new(40) { |j| Array.new(20) { |i| [0.5 * i, 0.25 * j, 1024.0 * k] } } }.flatten(2)
+      rows =
+        Array.new(40) { |k| Array.new(40) { |j| Array.new(20) { |i| [0.5 * i, 0.25 * j, 1024.0 * k] } } }.flatten(2)
       numbers, places = described_class.weld(points(*(rows + rows.reverse)))
       expect(places.dim(0)).to eq(rows.size)
       expect(numbers.to_a).to eq((0...rows.size).to_a + (0...rows.size).to_a.reverse)

@@ -204,7 +204,12 @@ module Vumbral
       state.smoke.replace(cover)
       before = sum(state.smoke)
       solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(true))
-      8.times { state, = solver.step(state, seconds: 0.02, gas: calm, feeds: [Gas::Feed.new(cover: cover, smoke: 0.0, push: 6.0, strength: 1.0)]) }
+      8.times do
+        state, =
+          solver.step(
+            state, seconds: 0.02, gas: calm, feeds: [Gas::Feed.new(cover: cover, smoke: 0.0, push: 6.0, strength: 1.0)]
+          )
+      end
       expect(sum(state.smoke)).to be_within(0.002 * before).of(before)
       expect(state.smoke.to_a.count { |s| s > 0.05 }).to be > 1.5 * cover.to_a.count(1.0)
     end
@@ -225,7 +230,10 @@ module Vumbral
       state = Gas::State.still([n, n, n], colour: true)
       solver = Gas::Solver.new(size: [n, n, n], voxel: 0.05, open: sides(false))
       halves = [0, 1].map { |side| field(n, n, n) { |_, _, i| ((i >= n / 2) == (side == 1)) ? 1.0 : 0.0 } }
-      feeds = halves.zip([[1.0, 0.0, 0.0], [0.0, 0.0, 1.0]]).map { |cover, colour| Gas::Feed.new(cover: cover, smoke: 2.0, strength: 1.0, colour: colour) }
+      feeds =
+        halves
+          .zip([[1.0, 0.0, 0.0], [0.0, 0.0, 1.0]])
+          .map { |cover, colour| Gas::Feed.new(cover: cover, smoke: 2.0, strength: 1.0, colour: colour) }
       3.times { state, = solver.step(state, seconds: 1 / 24.0, gas: calm, feeds: feeds) }
       expect(state.red[8, 8, 3]).to be_within(1e-4).of(state.smoke[8, 8, 3])
       expect([state.blue[8, 8, 3], state.red[8, 8, 12]]).to eq([0.0, 0.0])
@@ -236,7 +244,13 @@ module Vumbral
       held, added = [true, false].map do |hold|
         state = Gas::State.still([8, 8, 8])
         solver = Gas::Solver.new(size: [8, 8, 8], voxel: 0.1, open: sides(false))
-        24.times { state, = solver.step(state, seconds: 1 / 24.0, gas: calm, feeds: [Gas::Feed.new(cover: cover, smoke: 2.0, hold: hold, strength: 1.0)]) }
+        24.times do
+          state, =
+            solver.step(
+              state, seconds: 1 / 24.0, gas: calm,
+              feeds: [Gas::Feed.new(cover: cover, smoke: 2.0, hold: hold, strength: 1.0)]
+            )
+        end
         state.smoke[4, 4, 4]
       end
       expect([held, added]).to match([be_within(0.01).of(2.0), be_within(0.01).of(2.0)])

@@ -4,8 +4,19 @@ module Vumbral
   RSpec.describe Gas::Chambers do
     # The small shot (a chamber of 1.2 m on cells of 0.1) with further chambers.
     def document(*boxes, edits: [])
-      small_shot(edits: [set("chamber", :size, [0.8, 0.8, 0.8]), set("chamber", :voxel, 0.1), *edits,
-        *boxes.each_with_index.map { |dials, n| {"do" => "add", "kind" => "annex", "id" => "annex-#{n + 1}", "name" => "Annex #{n + 1}", "dials" => dials.transform_keys(&:to_s)} }])
+      small_shot(
+        edits: [
+          set("chamber", :size, [0.8, 0.8, 0.8]),
+          set("chamber", :voxel, 0.1),
+          *edits,
+          *boxes.each_with_index.map do |dials, n|
+            {
+              "do" => "add", "kind" => "annex", "id" => "annex-#{n + 1}", "name" => "Annex #{n + 1}",
+              "dials" => dials.transform_keys(&:to_s)
+            }
+          end
+        ]
+      )
     end
 
     def plan(*boxes, **rest) = Gas::Plan.new(document(*boxes, **rest), :full)
@@ -24,11 +35,18 @@ module Vumbral
       expect(rooms.map { |room| [room.low, room.high] }).to eq([[[0, 0, 0], [8, 8, 8]], [[0, 0, 8], [8, 8, 16]]])
       thirds = document(beside, edits: [set("chamber", :draft, 1.7)])
       expect(Gas::Plan.new(thirds, :draft).domains.size).to eq(1)
-      expect(plan(beside).boxes).to match([include(node: "chamber", size: [8, 8, 8]), include(node: "annex-1", corner: [be_within(1e-9).of(0.4), 0.0, be_within(1e-9).of(-0.4)])])
+      expect(plan(beside).boxes).to match(
+        [
+          include(node: "chamber", size: [8, 8, 8]),
+          include(node: "annex-1", corner: [be_within(1e-9).of(0.4), 0.0, be_within(1e-9).of(-0.4)])
+        ]
+      )
     end
 
     it "takes those together that gas passes between, and each other by itself" do
-      expect(plan(beside, apart).domains.map { |domain| domain.rooms.map { |room| room.node.id } }).to eq([%w[chamber annex-1], %w[annex-2]])
+      expect(plan(beside, apart).domains.map { |domain| domain.rooms.map { |room| room.node.id } }).to eq(
+        [%w[chamber annex-1], %w[annex-2]]
+      )
       expect(plan(beside(open_x0: false)).domains.size).to eq(2)
       expect(plan(beside(position: [0.5, 0.0, 0.0], open_x0: false)).domains.size).to eq(1)
       # A third one joins two that do not touch.
@@ -57,12 +75,26 @@ module Vumbral
     end
 
     it "lets smoke through where two touch, loses none at the seam, and none through a wall between them" do
-      wind = {"do" => "add", "kind" => "force", "name" => "Wind", "dials" => {"what" => "wind", "strength" => 3.0, "direction" => [1.0, 0.0, 0.0]}}
+      wind = {
+        "do" => "add",
+        "kind" => "force",
+        "name" => "Wind",
+        "dials" => {
+          "what" => "wind", "strength" => 3.0, "direction" => [1.0, 0.0, 0.0]
+        }
+      }
       edits = [wind, set("chamber", :smoke_fade, 0.0)]
       through, report = run(plan(beside, edits: edits), 12)
-      long = Gas::Plan.new(document(edits: [*edits, set("chamber", :size, [1.6, 0.8, 0.8]), set("chamber", :position, [0.4, 0.0, 0.0])]), :full)
+      long =
+        Gas::Plan.new(
+          document(edits: [*edits, set("chamber", :size, [1.6, 0.8, 0.8]), set("chamber", :position, [0.4, 0.0, 0.0])]),
+          :full
+        )
       one, whole = run(long, 12)
-      behind = [through, one].map { |(state)| indices(state.size).sum { |k, j, i| (i + state.origin[2] >= 8) ? state.smoke[k, j, i] : 0.0 } }
+      behind =
+        [through, one].map do |(state)|
+          indices(state.size).sum { |k, j, i| (i + state.origin[2] >= 8) ? state.smoke[k, j, i] : 0.0 }
+        end
       expect(behind[1]).to be > 4.0
       expect(behind[0]).to be_within(0.05 * behind[1]).of(behind[1])
       expect(report.smoke + report.left).to be_within(0.03 * whole.smoke).of(whole.smoke + whole.left)
@@ -72,7 +104,9 @@ module Vumbral
 
     it "keeps what it holds behind closed sides of several rooms, in an angle" do
       walls = Gas::Plan::SIDES.to_h { |side| [:"open_#{side}", false] }
-      edits = walls.map { |dial, value| set("chamber", dial, value || dial == :open_x1) } + [set("chamber", :smoke_fade, 0.0), set("source-1", :smoke, 0.5)]
+      edits =
+        walls.map { |dial, value| set("chamber", dial, value || dial == :open_x1) } +
+        [set("chamber", :smoke_fade, 0.0), set("source-1", :smoke, 0.5)]
       rooms = [beside(**walls, open_x0: true, open_z1: true), beside(position: [0.8, 0.0, 0.8], **walls, open_z0: true)]
       plan = plan(*rooms, edits: edits)
       expect(plan.domains.size).to eq(1)
@@ -88,8 +122,13 @@ module Vumbral
       states[1].smoke.fill(0.25)
       bricks = Grid::Bricks.pack_all(states)
       smoke = bricks.field(:smoke)
-      places = states.flat_map { |state| indices(state.size).map { |index| [index.zip(state.origin).map(&:sum), state.smoke[*index]] } }
-      places.each { |place, value| expect(smoke[*place.zip(bricks.origin).map { |c, o| c - o }]).to be_within(1e-3 * value + 3e-4).of(value) }
+      places =
+        states.flat_map do |state|
+          indices(state.size).map { |index| [index.zip(state.origin).map(&:sum), state.smoke[*index]] }
+        end
+      places.each do |place, value|
+        expect(smoke[*place.zip(bricks.origin).map { |c, o| c - o }]).to be_within(1e-3 * value + 3e-4).of(value)
+      end
       expect(smoke.to_a.sum).to be_within(0.01).of(states.sum { |state| state.smoke.to_a.sum })
       expect(Grid::Bricks.pack_all(states.first(1)).values.bytes).to eq(Grid::Bricks.pack(states[0]).values.bytes)
     end

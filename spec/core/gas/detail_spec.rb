@@ -38,25 +38,52 @@ module Vumbral
     it "makes smoke no older and no younger, however much it sharpens" do
       coarse, fine = refined(edits: [set("chamber", :tells_age, true)], sharpen: 3.0)
       ages = [coarse, fine].map { |bricks| bricks.field(:age).to_a }
-      mean = [coarse, fine].zip(ages).map { |bricks, age| age.zip(bricks.field(:smoke).to_a).then { |rows| rows.sum { |row| row.reduce(:*) } / rows.sum(&:last) } }
+      mean =
+        [coarse, fine].zip(ages)
+          .map do |bricks, age|
+            age.zip(bricks.field(:smoke).to_a).then { |rows| rows.sum { |row| row.reduce(:*) } / rows.sum(&:last) }
+          end
       expect(ages[1].minmax).to match([be >= 0.0, be <= ages[0].max])
       expect(mean[1]).to be_within(0.03 * mean[0]).of(mean[0])
     end
 
     it "is there only where a texture says so" do
-      half = {"do" => "add", "kind" => "texture", "id" => "half", "name" => "Half", "dials" => {"what" => "formula", "formula" => "x > 0", "size" => 8.0}}
-      made = {all: [], half: [half, set("detail", :texture, "half")], none: [half, set("half", :formula, "0"), set("detail", :texture, "half")]}.transform_values do |edits|
-        plan = Gas::Plan.new(small_shot(edits: [set("source-1", :temperature, 900.0), set("detail", :strength, 3.0), *edits]), :full)
-        stage, detail = Gas::Stage.new(plan, nil), described_class.new(plan)
-        state = stage.still
-        fine = (1..5).map { |frame|
-          state, = stage.advance(state, frame)
-          detail.call(Grid::Bricks.pack(state), frame)
-        }.last
-        [fine.field(:smoke), fine.origin[2] * plan.voxel / 2 + plan.corner[0], described_class.keys(plan)[5]]
-      end
+      half = {
+        "do" => "add",
+        "kind" => "texture",
+        "id" => "half",
+        "name" => "Half",
+        "dials" => {
+          "what" => "formula", "formula" => "x > 0", "size" => 8.0
+        }
+      }
+      made =
+        {
+          all: [], half: [half, set("detail", :texture, "half")],
+          none: [half, set("half", :formula, "0"), set("detail", :texture, "half")]
+        }.transform_values do |edits|
+          plan =
+            Gas::Plan.new(
+              small_shot(edits: [set("source-1", :temperature, 900.0), set("detail", :strength, 3.0), *edits]), :full
+            )
+          stage, detail = Gas::Stage.new(plan, nil), described_class.new(plan)
+          state = stage.still
+          fine =
+            (1..5)
+              .map do |frame|
+                state, = stage.advance(state, frame)
+                detail.call(Grid::Bricks.pack(state), frame)
+              end
+              .last
+          [fine.field(:smoke), fine.origin[2] * plan.voxel / 2 + plan.corner[0], described_class.keys(plan)[5]]
+        end
       smoke, first, = made[:all]
-      sides = %i[half none].map { |name| indices(smoke.shape).partition { |_, _, i| first + (i + 0.5) * 0.035 > 0.02 }.map { |cells| cells.sum { |at| (smoke[*at] - made[name][0][*at]).abs } } }
+      sides =
+        %i[half none].map do |name|
+          indices(smoke.shape)
+            .partition { |_, _, i| first + (i + 0.5) * 0.035 > 0.02 }
+            .map { |cells| cells.sum { |at| (smoke[*at] - made[name][0][*at]).abs } }
+        end
       # Where it counts whole all is as before but for the balance of sums; where it does not, all is as without detail.
       expect(sides[0][0]).to be < 0.25 * sides[0][1]
       expect(sides[1].sum).to be > sides[0].sum
@@ -79,9 +106,11 @@ module Vumbral
 
     # A cloud in a steady wind: seen from the cloud, its detail should stand still.
     it "moves with the flow, and neither swims nor pops when its coordinates are laid anew" do
-      plan = Gas::Plan.new(
-        small_shot(edits: [set("general", :last, 40), set("general", :rate, 24.0), set("detail", :strength, 2.0)]), :full
-      )
+      plan =
+        Gas::Plan.new(
+          small_shot(edits: [set("general", :last, 40), set("general", :rate, 24.0), set("detail", :strength, 2.0)]),
+          :full
+        )
       detail = described_class.new(plan)
       size = [16, 16, 40]
       # Half a cell in a frame, with some shear to be lively.

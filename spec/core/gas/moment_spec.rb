@@ -3,8 +3,14 @@
 module Vumbral
   RSpec.describe Gas::Moment do
     def advanced(frames, *edits)
-      document = small_shot(edits: [set("chamber", :size, [1.6, 1.6, 1.6]), set("chamber", :follow, false),
-        set("chamber", :lift, 0.0), set("chamber", :stir, 0.0), set("chamber", :curl_boost, 0.0), set("source-1", :heats, false), set("source-1", :breakup, 0.0), *edits])
+      document =
+        small_shot(
+          edits: [
+            set("chamber", :size, [1.6, 1.6, 1.6]), set("chamber", :follow, false), set("chamber", :lift, 0.0),
+            set("chamber", :stir, 0.0), set("chamber", :curl_boost, 0.0), set("source-1", :heats, false),
+            set("source-1", :breakup, 0.0), *edits
+          ]
+        )
       plan = Gas::Plan.new(document, :full)
       stage = Gas::Stage.new(plan, nil)
       state = stage.still
@@ -17,8 +23,12 @@ module Vumbral
     end
 
     it "gives off an even trail from a fast source, without beads" do
-      state, = advanced(3, set("prop-1", :radius, 0.12), key("prop-1", :position, 0, [-0.7, 0.8, 0.0]),
-        key("prop-1", :position, 4, [0.9, 0.8, 0.0]), set("source-1", :carried, 0.0), set("chamber", :substeps_most, 12))
+      state, =
+        advanced(
+          3, set("prop-1", :radius, 0.12), key("prop-1", :position, 0, [-0.7, 0.8, 0.0]),
+          key("prop-1", :position, 4, [0.9, 0.8, 0.0]), set("source-1", :carried, 0.0),
+          set("chamber", :substeps_most, 12)
+        )
       middle = state.size[0] / 2
       trail = (5..14).map { |i| state.smoke[middle, (0.8 / 0.07).floor, i] }
       expect(trail.min).to be > 0.4 * trail.max
@@ -33,8 +43,11 @@ module Vumbral
     end
 
     it "blows out along the normal, along a direction, and roughly" do
-      out, = advanced(1, set("source-1", :along, 3.0), set("source-1", :from, "surface"), set("source-1", :skin, 0.105), set("prop-1", :radius, 0.3),
-        set("prop-1", :position, [0.0, 0.8, 0.0]), set("source-1", :push, 5.0))
+      out, =
+        advanced(
+          1, set("source-1", :along, 3.0), set("source-1", :from, "surface"), set("source-1", :skin, 0.105),
+          set("prop-1", :radius, 0.3), set("prop-1", :position, [0.0, 0.8, 0.0]), set("source-1", :push, 5.0)
+        )
       middle, row = out.size[2] / 2, (0.8 / 0.07).floor
       expect([out.u[middle, row, middle + 5], out.u[middle, row, middle - 5]]).to match([be > 0.1, be < -0.1])
       jet, = advanced(1, set("source-1", :velocity, [0.0, 6.0, 0.0]))
@@ -61,8 +74,16 @@ module Vumbral
       moved, = advanced(3, plate, key("plate", :position, 1, [0.0, 0.9, 0.0]),
         key("plate", :position, 5, [0.0, 1.2, 0.0]), set("source-1", :smoke, 0.0))
       expect(moved.v.to_a.max).to be_within(0.6).of(0.3 / 4 * 24)
-      shell = {"do" => "add", "kind" => "prop", "id" => "shell", "name" => "Shell",
-               "dials" => {"shape" => "sphere", "radius" => 0.55, "position" => [0.0, 0.7, 0.0], "collider" => true, "body" => "shell", "shell" => 2.5}}
+      shell = {
+        "do" => "add",
+        "kind" => "prop",
+        "id" => "shell",
+        "name" => "Shell",
+        "dials" => {
+          "shape" => "sphere", "radius" => 0.55, "position" => [0.0, 0.7, 0.0], "collider" => true, "body" => "shell",
+          "shell" => 2.5
+        }
+      }
       state, = advanced(6, shell, set("prop-1", :position, [0.0, 0.7, 0.0]), set("prop-1", :radius, 0.2),
         set("source-1", :push, 0.0), set("source-1", :heats, true), set("chamber", :lift, 1.0))
       outside = indices(state.size).select { |k, j, i|
@@ -97,8 +118,11 @@ module Vumbral
     end
 
     it "sets a row of charges off one after the other, each elsewhere" do
-      row = [set("source-1", :copies, 3), set("source-1", :step_frames, 2.0), set("source-1", :step_place, [0.4, 0.0, 0.0]), set("source-1", :step_strength, 0.5), set("source-1", :last, 2),
-        set("prop-1", :radius, 0.12), set("prop-1", :position, [-0.4, 0.5, 0.0])]
+      row = [
+        set("source-1", :copies, 3), set("source-1", :step_frames, 2.0), set("source-1", :step_place, [0.4, 0.0, 0.0]),
+        set("source-1", :step_strength, 0.5), set("source-1", :last, 2), set("prop-1", :radius, 0.12),
+        set("prop-1", :position, [-0.4, 0.5, 0.0])
+      ]
       plan = advanced(1, *row)[1]
       fed = (1..7).map { |frame| plan.at(frame)["sources"].map { |source| [source["copy"], source["strength"]] } }
       expect(fed).to eq([[[0, 1.0]], [[0, 1.0]], [[1, 0.5]], [[1, 0.5]], [[2, 0.25]], [[2, 0.25]], []])

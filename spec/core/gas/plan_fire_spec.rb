@@ -42,9 +42,22 @@ module Vumbral
     end
 
     it "evaluates keyed vectors, colours and switches part by part" do
-      shot = small_shot(edits: [key("prop-1", :position, 1, [0.0, 0.0, 0.0]), key("prop-1", :position, 5, [1.0, 2.0, -4.0]).merge("ease" => "linear"),
-        {"do" => "move_key", "node" => "prop-1", "dial" => "position", "frame" => 1, "ease" => "linear"}, key("pr" \
-"op-1", :shown, 1, true), key("prop-1", :shown, 4, false)])
+      shot =
+        small_shot(
+          edits: [
+            key("prop-1", :position, 1, [0.0, 0.0, 0.0]),
+            key("prop-1", :position, 5, [1.0, 2.0, -4.0]).merge("ease" => "linear"),
+            {"do" => "move_key", "node" => "prop-1", "dial" => "position", "frame" => 1, "ease" => "linear"},
+            key(
+              "pr" \
+                "op-1",
+              :shown,
+              1,
+              true
+            ),
+            key("prop-1", :shown, 4, false)
+          ]
+        )
       expect(shot.node("prop-1")[:position, 3]).to eq([0.5, 1.0, -2.0])
       expect([1, 3, 4, 9].map { |frame| shot.node("prop-1")[:shown, frame] }).to eq([true, true, false, false])
       expect(Shot::Document.load(shot.to_json)).to eq(shot)

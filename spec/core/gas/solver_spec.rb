@@ -39,7 +39,8 @@ module Vumbral
       state = Gas::State.still([20, 20, 20])
       report = nil
       8.times {
-        state, report = s.step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0), feeds: [feed(cover, smoke: 3.0, heat: 400.0)])
+        state, report =
+          s.step(state, seconds: 1 / 24.0, gas: calm(lift: 1.0), feeds: [feed(cover, smoke: 3.0, heat: 400.0)])
       }
       wanted = cover.to_a.sum * 3.0 * 8 / 24.0 * 0.05**3
       # Transport looks back along the flow, which keeps sums only nearly.
@@ -51,8 +52,17 @@ module Vumbral
         state = Gas::State.still([8, 8, 8])
         state.smoke.fill(1.0)
         state.heat.fill(100.0)
-        state, = solver(8, open: false).step(state, seconds: 0.5,
-          gas: calm(smoke_fade: Math.log(2.0) / 0.25, heat_fade: Math.log(2.0) / 0.5, substeps_least: count, substeps_most: count), feeds: [])
+        state, =
+          solver(8, open: false).step(
+            state,
+            seconds: 0.5,
+            gas:
+              calm(
+                smoke_fade: Math.log(2.0) / 0.25, heat_fade: Math.log(2.0) / 0.5, substeps_least: count,
+                substeps_most: count
+              ),
+            feeds: []
+          )
         expect(state.smoke[4, 4, 4]).to be_within(1e-5).of(0.25)
         expect(state.heat[4, 4, 4]).to be_within(1e-3).of(50.0)
       end

@@ -6,7 +6,10 @@ module Vumbral
     def solver(n, open: false) = Gas::Solver.new(size: [n] * 3, voxel: 0.05, open: sides(open))
 
     def feed(cover, **changes)
-      Gas::Feed.new(cover: cover, smoke: 2.0, heat: nil, strength: 1.0, breakup: 0.0, breakup_cells: 4.0, breakup_speed: 1.0, seed: 1, **changes)
+      Gas::Feed.new(
+        cover: cover, smoke: 2.0, heat: nil, strength: 1.0, breakup: 0.0, breakup_cells: 4.0, breakup_speed: 1.0,
+        seed: 1, **changes
+      )
     end
 
     def slab(n, cells) = field(n, n, n) { |_, _, i| cells.cover?(i) ? 1.0 : 0.0 }
@@ -46,7 +49,9 @@ module Vumbral
       along = (5..16).map { |i| age[16, 16, i] }
       expect(along.each_cons(2)).to all(satisfy { |near, far| far > near })
       # What leaves the source is new, and what left it first has gone for all of the time.
-      expect([along[0], age[16, 16, (4..31).select { |i| ended.smoke[16, 16, i] > 1e-3 }.max]]).to match([be < 0.15, be_within(0.1).of(1.15)])
+      expect([along[0], age[16, 16, (4..31).select { |i| ended.smoke[16, 16, i] > 1e-3 }.max]]).to match(
+        [be < 0.15, be_within(0.1).of(1.15)]
+      )
       # A cell of 0.05 m takes a tenth of a second at half a metre a second; the wind slows down by a little.
       expect((along[7] - along[2]) / 5).to be_within(0.025).of(0.11)
       # The edge is as old as what it is the edge of, and clean air has no age.
@@ -58,9 +63,12 @@ module Vumbral
     it "tells how much burns where, which adds up to all that burnt" do
       burning = state(16, fuel: true).tap do |gas|
         gas.fuel.replace(slab(16, 6..9))
-        gas.heat.replace(slab(16, 6..7).tap { |hot| Flow::MatterKernels.fade(hot, Kernel::Buffer.new(:u8, 16, 16, 16), 900.0, 0.0) })
+        gas.heat.replace(
+          slab(16, 6..7).tap { |hot| Flow::MatterKernels.fade(hot, Kernel::Buffer.new(:u8, 16, 16, 16), 900.0, 0.0) }
+        )
       end
-      ended, reports = run(burning, 1, burn_rate: 2.0, ignite: 600.0, ambient: 293.0, burn_heat: 500.0, substeps_most: 1)
+      ended, reports =
+        run(burning, 1, burn_rate: 2.0, ignite: 600.0, ambient: 293.0, burn_heat: 500.0, substeps_most: 1)
       expect(reports[0].burnt).to be > 0
       expect(total(ended.burning) * 0.05 * 0.05**3).to be_within(0.001 * reports[0].burnt).of(reports[0].burnt)
       out, = run(ended, 1, burn_rate: 0.0)
@@ -77,9 +85,16 @@ module Vumbral
     end
 
     it "is another run only where it tells something" do
-      plain, telling = [[], [set("chamber", :tells_age, true), set("chamber", :tells_burning, true)]].map { |edits| Gas::Plan.new(small_shot(edits: edits), :draft) }
+      plain, telling =
+        [[], [set("chamber", :tells_age, true), set("chamber", :tells_burning, true)]].map do |edits|
+          Gas::Plan.new(small_shot(edits: edits), :draft)
+        end
       expect([plain.ground.key?("tells"), telling.ground["tells"]]).to eq([false, %w[aged]])
-      expect(Gas::Plan.new(small_shot(edits: [set("chamber", :tells_burning, true), set("source-1", :fuel, 1.0)]), :draft).tells).to eq(%i[burning])
+      expect(
+        Gas::Plan.new(
+          small_shot(edits: [set("chamber", :tells_burning, true), set("source-1", :fuel, 1.0)]), :draft
+        ).tells
+      ).to eq(%i[burning])
     end
 
     it "is seen in smoke and fire through ramps, counted, and handed on" do
@@ -87,24 +102,48 @@ module Vumbral
       told = {age: field(4, 4, 4) { |_, _, i| 0.5 * i + 0.1 }, burning: field(4, 4, 4) { |_, j, _| j }}
       medium = Light::Medium.new(smoke, 0.1, [0.0, 0.0, 0.0], heat: field(4, 4, 4) { 0.0 }, told: told)
       stops = ->(*rows) { rows.map { |at, value| {"at" => at, "value" => value, "pass" => "linear"} } }
-      look = Shot::Edits.apply(small_shot, [set("look", :coloured_by, "age"), set("look", :age_ramp, stops[[0.0, [1.0, 0.0, 0.0]], [1.0, [0.0, 0.0, 1.0]]])])[0]
+      look =
+        Shot::Edits.apply(
+          small_shot,
+          [
+            set("look", :coloured_by, "age"),
+            set("look", :age_ramp, stops[[0.0, [1.0, 0.0, 0.0]], [1.0, [0.0, 0.0, 1.0]]])
+          ]
+        )[
+          0
+        ]
       tint = Light::Shaping.new(Light::Shaping.settings(look, look.look, 1), 293.0).call(medium).tint
-      expect([0, 1, 2].map { |i| [tint[0, 1, 1, i], tint[2, 1, 1, i]] }.flatten).to match([0.9, 0.1, 0.4, 0.6, 0.0, 1.0].map { |c| be_within(0.01).of(c) })
+      expect([0, 1, 2].map { |i| [tint[0, 1, 1, i], tint[2, 1, 1, i]] }.flatten).to match(
+        [0.9, 0.1, 0.4, 0.6, 0.0, 1.0].map { |c| be_within(0.01).of(c) }
+      )
 
       glow = lambda do |by|
-        edits = [set("look", :fire_by, "#{by}_ramp"), set("look", :fire, 2.0), set("look", :"fire_#{by}_colours", stops[[0.0, [1.0, 1.0, 1.0]]]), set("look", :"fire_#{by}_strength", stops[[0.0, (by == "age") ? 1.0 : 0.0], [2.0, (by == "age") ? 0.0 : 1.0]])]
+        edits = [
+          set("look", :fire_by, "#{by}_ramp"), set("look", :fire, 2.0),
+          set("look", :"fire_#{by}_colours", stops[[0.0, [1.0, 1.0, 1.0]]]),
+          set("look", :"fire_#{by}_strength", stops[[0.0, (by == "age") ? 1.0 : 0.0], [2.0, (by == "age") ? 0.0 : 1.0]])
+        ]
         document = Shot::Edits.apply(small_shot, edits)[0]
-        fire = Light::Fire.new(Light::Fire.settings(document.look, 1, 293.0), medium.burns_by("#{by}_ramp"), 0.1, [0.0, 0.0, 0.0])
+        fire =
+          Light::Fire.new(
+            Light::Fire.settings(document.look, 1, 293.0), medium.burns_by("#{by}_ramp"), 0.1, [0.0, 0.0, 0.0]
+          )
         fire.emission
       end
       by_age, by_burning = glow["age"], glow["burning"]
-      expect([0, 1, 2, 3].map { |i| by_age[0, 1, 1, i] }).to match([1.9, 1.4, 0.9, 0.0].map { |c| be_within(0.02).of(c) })
+      expect([0, 1, 2, 3].map { |i| by_age[0, 1, 1, i] }).to match(
+        [1.9, 1.4, 0.9, 0.0].map { |c| be_within(0.02).of(c) }
+      )
       expect([0, 1, 2].map { |j| by_burning[0, 1, j, 1] }).to match([0.0, 1.0, 2.0].map { |c| be_within(0.02).of(c) })
 
       bricks = Grid::Bricks.gather([4, 4, 4], [0, 0, 0], {smoke: smoke, heat: medium.heat, **told})
       counts = Light::Histogram.of(bricks, "age", 293.0)
       expect([counts[:unit], counts[:high], counts[:counts].sum]).to match(["s", be_within(1e-3).of(1.6), 64])
-      grids = Formats::VDBReader.new(Formats::VDB.frame(bricks, voxel: 0.1, corner: [0.0, 0.0, 0.0], ambient: 293.0), "told.vdb").call.volumes
+      grids =
+        Formats::VDBReader
+          .new(Formats::VDB.frame(bricks, voxel: 0.1, corner: [0.0, 0.0, 0.0], ambient: 293.0), "told.vdb")
+          .call
+          .volumes
       expect(grids.map(&:name)).to include("age", "burning")
     end
   end

@@ -2,7 +2,10 @@
 
 module Vumbral
   RSpec.describe Geometry::Clip do
-    def ball(size) = Geometry::Builders.sphere(0.2, divisions: 2).then { |mesh| mesh.with(mesh.transformed(Geometry::Transform.place(scale: [size] * 3)).points) }
+    def ball(size) =
+      Geometry::Builders
+        .sphere(0.2, divisions: 2)
+        .then { |mesh| mesh.with(mesh.transformed(Geometry::Transform.place(scale: [size] * 3)).points) }
 
     it "keeps the file's time whatever the shot's rate is" do
       clip = described_class.new(Array.new(25), rate: 24.0)
@@ -22,7 +25,12 @@ module Vumbral
       meshes = {"a" => ball(1.0), "b" => ball(2.0), "c" => Geometry::Builders.box([1.0, 1.0, 1.0])}
       clip = described_class.new(%w[a b c])
       radius = ->(place) { clip.mesh(place) { |frame| meshes.fetch(frame) }.bounds[1][0] }
-      expect([0.0, 0.25, 1.0].map(&radius)).to match([be_within(1e-6).of(radius.call(0.0)), be_within(1e-6).of(1.25 * radius.call(0.0)), be_within(1e-6).of(2.0 * radius.call(0.0))])
+      expect([0.0, 0.25, 1.0].map(&radius)).to match(
+        [
+          be_within(1e-6).of(radius.call(0.0)), be_within(1e-6).of(1.25 * radius.call(0.0)),
+          be_within(1e-6).of(2.0 * radius.call(0.0))
+        ]
+      )
       expect(radius.call(1.9)).to eq(radius.call(1.0))
       expect(radius.call(2.0)).to eq(0.5)
     end
@@ -31,7 +39,9 @@ module Vumbral
   RSpec.describe Formats::Sequence do
     it "puts files in the order of their numbers, from any first one and by any step" do
       sequence = described_class.of(%w[pot.0015.obj pot.0011.obj pot.0013.obj])
-      expect([sequence.names, sequence.step, sequence.title, sequence.gaps]).to eq([%w[pot.0011.obj pot.0013.obj pot.0015.obj], 2, "pot.####.obj", []])
+      expect([sequence.names, sequence.step, sequence.title, sequence.gaps]).to eq(
+        [%w[pot.0011.obj pot.0013.obj pot.0015.obj], 2, "pot.####.obj", []]
+      )
     end
 
     it "lets the one before stand in for a missing one, and says so" do
@@ -41,7 +51,10 @@ module Vumbral
     end
 
     it "refuses what does not belong together" do
-      {%w[pot.obj] => /pot.obj has no number/, %w[a1.obj b2.obj] => /b2.obj does not belong to a1.obj/, %w[a1.obj a3.obj a4.obj a6.obj a8.obj] => nil}.each do |names, words|
+      {
+        %w[pot.obj] => /pot.obj has no number/, %w[a1.obj b2.obj] => /b2.obj does not belong to a1.obj/,
+        %w[a1.obj a3.obj a4.obj a6.obj a8.obj] => nil
+      }.each do |names, words|
         found = refusal { described_class.of(names) }
         words ? expect(found).to(match(["bad_sequence", words])) : expect(found).to(be_nil)
       end
@@ -52,22 +65,45 @@ module Vumbral
   RSpec.describe Gas::Moment, "and meshes that move by themselves" do
     let(:box) { Geometry::Builders.box([0.4, 0.4, 0.4]) }
     let(:shelf) do
-      frames = Array.new(8) { |n| box.with(box.transformed(Geometry::Transform.place(position: [0.05 * n, 0.02 * n, 0.03 * n])).points) }
+      frames =
+        Array.new(8) do |n|
+          box.with(box.transformed(Geometry::Transform.place(position: [0.05 * n, 0.02 * n, 0.03 * n])).points)
+        end
       Struct.new(:frames, :box) {
-        def mesh(_, at = nil, rate = nil, after = nil) = at ? Geometry::Clip.new(frames, rate: 24.0).then { |clip| clip.mesh(clip.place(at, rate, after)) { |frame| frame } } : box
+        def mesh(_, at = nil, rate = nil, after = nil) =
+          if at
+            Geometry::Clip
+              .new(frames, rate: 24.0)
+              .then { |clip| clip.mesh(clip.place(at, rate, after)) { |frame| frame } }
+          else
+            box
+          end
       }.new(frames, box)
     end
 
     def plan(*edits)
-      Gas::Plan.new(small_shot(edits: [set("prop-1", :shape, "mesh"), set("prop-1", :mesh, "box"), set("prop-1", :position, [0.0, 0.5, 0.0]), set("prop-1", :collider, true),
-        set("source-1", :carried, 100.0), set("source-1", :from, "surface")] + edits), :full)
+      Gas::Plan.new(
+        small_shot(
+          edits:
+            [
+              set("prop-1", :shape, "mesh"), set("prop-1", :mesh, "box"), set("prop-1", :position, [0.0, 0.5, 0.0]),
+              set("prop-1", :collider, true), set("source-1", :carried, 100.0), set("source-1", :from, "surface")
+            ] + edits
+        ),
+        :full
+      )
     end
 
     def moments
       keyed = plan(*[[1, 0.0], [8, 7.0]].map { |frame, n|
-        {"do" => "key", "node" => "prop-1", "dial" => "position", "frame" => frame, "value" => [0.05 * n, 0.5 + 0.02 * n, 0.03 * n], "ease" => "linear"}
+        {
+          "do" => "key", "node" => "prop-1", "dial" => "position", "frame" => frame,
+          "value" => [0.05 * n, 0.5 + 0.02 * n, 0.03 * n], "ease" => "linear"
+        }
       })
-      [keyed, plan(set("prop-1", :plays, true))].map { |plan| [plan, described_class.new(plan, Flow::Props.new(plan, shelf), [0, 0, 0], plan.size)] }
+      [keyed, plan(set("prop-1", :plays, true))].map do |plan|
+        [plan, described_class.new(plan, Flow::Props.new(plan, shelf), [0, 0, 0], plan.size)]
+      end
     end
 
     it "blocks and pushes as a prop does that is moved by keys" do
@@ -85,11 +121,17 @@ module Vumbral
     end
 
     it "carries what it feeds along as one that is moved by keys" do
-      keyed, own = moments.map { |plan, moment| plan.at(4).then { |at| moment.feeds(at["sources"], at["gas"], 0.5, 1.0 / 24, 0.1)[0] } }
+      keyed, own =
+        moments.map do |plan, moment|
+          plan.at(4).then { |at| moment.feeds(at["sources"], at["gas"], 0.5, 1.0 / 24, 0.1)[0] }
+        end
       expect(largest_difference(keyed.cover, own.cover)).to be < 1e-4
       fed = own.cover.to_a
       %i[x y z].each do |axis|
-        off = [keyed, own].map { |feed| feed.velocity.public_send(axis).to_a.zip(fed).map { |v, cover| (cover > 0.0) ? v : 0.0 } }
+        off =
+          [keyed, own].map do |feed|
+            feed.velocity.public_send(axis).to_a.zip(fed).map { |v, cover| (cover > 0.0) ? v : 0.0 }
+          end
         expect(largest_difference(*off)).to be < 2e-2
         expect(off[1].max).to be > 0.4
       end

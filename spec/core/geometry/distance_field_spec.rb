@@ -5,7 +5,12 @@ RSpec.describe Vumbral::Geometry::DistanceField do
   # @return [Array(Body, Transform)] a mesh that stands askew
   def standing(mesh, turn: [20.0, 35.0, 10.0])
     pose = Vumbral::Geometry::Pose.of({"position" => [0.02, -0.03, 0.01], "turn" => turn, "scale" => [1.0] * 3})
-    [Vumbral::Geometry::Body.new(Vumbral::Sculpt::Skin.body(mesh)["outline"], [1.0] * 3, Vumbral::Sculpt::Skin::Only.new(mesh)), pose.rigid]
+    [
+      Vumbral::Geometry::Body.new(
+        Vumbral::Sculpt::Skin.body(mesh)["outline"], [1.0] * 3, Vumbral::Sculpt::Skin::Only.new(mesh)
+      ),
+      pose.rigid
+    ]
   end
 
   # @return [Array(Array<Float>, Array<Float>)] as the field tells them, and looked up one by one
@@ -24,8 +29,11 @@ RSpec.describe Vumbral::Geometry::DistanceField do
   end
 
   builders = Vumbral::Geometry::Builders
-  {"a ring" => builders.torus(0.4, 0.12, sides: 48, around: 24), "a ball of many triangles" => builders.sphere(0.45, divisions: 5),
-   "a block of twelve" => builders.box([0.9, 0.5, 0.7])}.each do |name, mesh|
+  {
+    "a ring" => builders.torus(0.4, 0.12, sides: 48, around: 24),
+    "a ball of many triangles" => builders.sphere(0.45, divisions: 5),
+    "a block of twelve" => builders.box([0.9, 0.5, 0.7])
+  }.each do |name, mesh|
     it "tells of #{name} what each cell is by itself: exactly near it, nearly so farther off" do
       dense, exact = told(*standing(mesh))
       near, far = dense.zip(exact).partition { |_, one| one.abs < 0.07 }
@@ -39,7 +47,11 @@ RSpec.describe Vumbral::Geometry::DistanceField do
     ball = Vumbral::Geometry::Builders.sphere(0.3, divisions: 3)
     points = ball.points.to_a.each_slice(3).to_a
     triangles = ball.triangles.to_a.each_slice(3).to_a
-    both = Vumbral::Geometry::Mesh.from((points + points.map { |x, y, z| [x + 0.2, y, z] }).flatten, (triangles + triangles.map { |t| t.map { |n| n + points.size } }).flatten)
+    both =
+      Vumbral::Geometry::Mesh.from(
+        (points + points.map { |x, y, z| [x + 0.2, y, z] }).flatten,
+        (triangles + triangles.map { |t| t.map { |n| n + points.size } }).flatten
+      )
     dense, exact = told(*standing(both))
     wrong = dense.zip(exact).count { |one, other| one.negative? != other.negative? && other.abs > 1e-5 }
     expect([wrong, exact.count(&:negative?)]).to match([0, be > 2000])
@@ -61,6 +73,8 @@ RSpec.describe Vumbral::Geometry::DistanceField do
     ball = Vumbral::Geometry::Builders.sphere(0.4, divisions: 4)
     open = Vumbral::Geometry::Mesh.from(ball.points.to_a, ball.triangles.to_a.drop(180))
     dense, exact = told(*standing(open))
-    expect([open.closed?, dense.zip(exact).count { |one, other| one.negative? != other.negative? && other.abs < 0.07 }]).to eq([false, 0])
+    expect(
+      [open.closed?, dense.zip(exact).count { |one, other| one.negative? != other.negative? && other.abs < 0.07 }]
+    ).to eq([false, 0])
   end
 end

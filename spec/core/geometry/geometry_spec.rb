@@ -2,8 +2,12 @@
 
 module Vumbral
   RSpec.describe Geometry::Builders do
-    {sphere: [[1.0], 4 / 3.0 * Math::PI, 4 * Math::PI], box: [[[1.0, 2.0, 3.0]], 6.0, 22.0], cylinder: [[0.5, 2.0], Math::PI * 0.5, Math::PI * 2.5],
-     cone: [[1.0, 1.0], Math::PI / 3, Math::PI * (1 + Math.sqrt(2))], torus: [[1.0, 0.25], 2 * Math::PI**2 * 0.0625, 4 * Math::PI**2 * 0.25]}.each do |shape, (arguments, volume, area)|
+    {
+      sphere: [[1.0], 4 / 3.0 * Math::PI, 4 * Math::PI], box: [[[1.0, 2.0, 3.0]], 6.0, 22.0],
+      cylinder: [[0.5, 2.0], Math::PI * 0.5, Math::PI * 2.5],
+      cone: [[1.0, 1.0], Math::PI / 3, Math::PI * (1 + Math.sqrt(2))],
+      torus: [[1.0, 0.25], 2 * Math::PI**2 * 0.0625, 4 * Math::PI**2 * 0.25]
+    }.each do |shape, (arguments, volume, area)|
       it "builds a closed #{shape} with its volume and surface" do
         mesh = described_class.public_send(shape, *arguments)
         expect(mesh).to be_closed
@@ -108,7 +112,8 @@ module Vumbral
         Geometry::Builders.plane([400.0, 1.0, 400.0])])
       tree = described_class.new(mesh)
       expect(tree.order.to_a.sort).to eq((0...mesh.count).to_a)
-      middles = mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| mesh.points.to_a[3 * n, 3] }.transpose.map(&:sum) }
+      middles =
+        mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| mesh.points.to_a[3 * n, 3] }.transpose.map(&:sum) }
       slots = 4
       slots *= 2 while slots < mesh.count
       halves = tree.order.to_a.partition.with_index { |_, n| n < slots / 2 }.map { |part| part.map { |n| middles[n] } }
@@ -138,7 +143,11 @@ module Vumbral
         length = Math.sqrt(way.sum { |c| c * c })
         ray = [*from, *way.map { |c| c / length }]
         t, found, = Geometry::RayKernels.first_hit(bvh.corners, bvh.boxes, Geometry::Ray.new(*ray), 1e30)
-        nearest = (0...mesh.count).map { |n| Geometry::RayKernels.meet(bvh.corners, n, Geometry::Ray.new(*ray))[0] }.select { |s| s.positive? && s < 1e29 }.min
+        nearest =
+          (0...mesh.count)
+            .map { |n| Geometry::RayKernels.meet(bvh.corners, n, Geometry::Ray.new(*ray))[0] }
+            .select { |s| s.positive? && s < 1e29 }
+            .min
         expect(found >= 0).to be(!nearest.nil?)
         expect(t).to be_within(1e-4).of(nearest) if nearest
         expect(Geometry::RayKernels.blocked(bvh.corners, bvh.boxes, Geometry::Ray.new(*ray), 1e9)).to be(!nearest.nil?)

@@ -7,8 +7,12 @@ RSpec.describe Vumbral::Geometry::SurfaceSpeed do
 
   it "is what the same triangles went in the time between, backwards too" do
     moved = ball.transformed(Vumbral::Geometry::Transform.place(position: [0.1, -0.2, 0.3]))
-    expect(speeds(ball, moved).flatten.each_slice(3)).to all(match([be_within(1e-5).of(0.2), be_within(1e-5).of(-0.4), be_within(1e-5).of(0.6)]))
-    expect(speeds(moved, ball, -0.5)[0]).to match([be_within(1e-5).of(0.2), be_within(1e-5).of(-0.4), be_within(1e-5).of(0.6)])
+    expect(speeds(ball, moved).flatten.each_slice(3)).to all(
+      match([be_within(1e-5).of(0.2), be_within(1e-5).of(-0.4), be_within(1e-5).of(0.6)])
+    )
+    expect(speeds(moved, ball, -0.5)[0]).to match(
+      [be_within(1e-5).of(0.2), be_within(1e-5).of(-0.4), be_within(1e-5).of(0.6)]
+    )
   end
 
   it "goes along the normals where a surface is made anew, outwards and inwards" do
@@ -25,13 +29,35 @@ RSpec.describe Vumbral::Geometry::SurfaceSpeed do
   end
 
   it "is written for each point of a file, props one behind the other" do
-    move = ->(frame, x) { {"do" => "key", "node" => "ball", "dial" => "position", "frame" => frame, "value" => [x, 0.0, 0.0], "ease" => "linear"} }
-    document = small_shot(edits: [{"do" => "add", "kind" => "prop", "id" => "ball", "name" => "Ball", "dials" => {"radius" => 0.2, "divisions" => 1}}, move[1, 0.0], move[4, 0.6]])
+    move = ->(frame, x) do
+      {
+        "do" => "key", "node" => "ball", "dial" => "position", "frame" => frame, "value" => [x, 0.0, 0.0],
+        "ease" => "linear"
+      }
+    end
+    document =
+      small_shot(
+        edits: [
+          {
+            "do" => "add",
+            "kind" => "prop",
+            "id" => "ball",
+            "name" => "Ball",
+            "dials" => {
+              "radius" => 0.2, "divisions" => 1
+            }
+          },
+          move[1, 0.0],
+          move[4, 0.6]
+        ]
+      )
     standing = Vumbral::Geometry::Standing.new(document, nil)
     mesh, speeds = standing.at(2), standing.speeds(2)
     ball = mesh.parts.find { |part| part.name == "Ball" }
     at = mesh.triangles[ball.first, 0]
-    expect([speeds.dim(0), speeds[at, 0], speeds[0, 0]]).to match([mesh.points.dim(0), be_within(1e-3).of(0.2 * document.rate), 0.0])
+    expect([speeds.dim(0), speeds[at, 0], speeds[0, 0]]).to match(
+      [mesh.points.dim(0), be_within(1e-3).of(0.2 * document.rate), 0.0]
+    )
     bytes = Vumbral::Formats::PLY.write(mesh, speeds)
     expect(bytes[/.*?end_header/mn]).to include("property float vx")
     back = Vumbral::Formats::PLY.read(bytes)

@@ -23,7 +23,10 @@ RSpec.describe Vumbral::Geometry::Tubes do
     places = [[0.0, 0.0, 0.0], [1.0, 0.0, 0.0], [1.0, 1.0, 0.0], [1.0, 1.0, 1.0], [1.0, 1.0, 2.0]]
     tube = described_class.through(places, 0.05, around: 32)
     expect(tube).to be_closed
-    body = Vumbral::Geometry::Body.new(Vumbral::Sculpt::Skin.body(tube)["outline"], [1.0] * 3, Vumbral::Sculpt::Skin::Only.new(tube))
+    body =
+      Vumbral::Geometry::Body.new(
+        Vumbral::Sculpt::Skin.body(tube)["outline"], [1.0] * 3, Vumbral::Sculpt::Skin::Only.new(tube)
+      )
     found = places.map do |x, y, z|
       field = Vumbral::Kernel::Buffer.new(:f32, 1, 1, 1)
       body.distance(field, Vumbral::Geometry::Transform.place(position: [0.0] * 3), [x, y, z], 0.01, 1.0)
@@ -35,7 +38,9 @@ RSpec.describe Vumbral::Geometry::Tubes do
   end
 
   it "is a ball at one place, and nothing at none; the same place twice counts once" do
-    expect(described_class.through([[1.0, 2.0, 3.0]], 0.2).bounds.flatten).to match([0.8, 1.8, 2.8, 1.2, 2.2, 3.2].map { |c| be_within(0.01).of(c) })
+    expect(described_class.through([[1.0, 2.0, 3.0]], 0.2).bounds.flatten).to match(
+      [0.8, 1.8, 2.8, 1.2, 2.2, 3.2].map { |c| be_within(0.01).of(c) }
+    )
     expect(described_class.through([], 0.2).count).to eq(0)
     twice = described_class.through([[0.0, 0.0, 0.0], [0.0, 0.0, 0.0], [0.0, 1.0, 0.0]], 0.1)
     expect(twice.points.to_a).to eq(described_class.through([[0.0, 0.0, 0.0], [0.0, 1.0, 0.0]], 0.1).points.to_a)

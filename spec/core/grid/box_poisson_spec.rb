@@ -32,7 +32,11 @@ module Vumbral
     it "converges at second order on a manufactured solution" do
       errors = [12, 24, 48].map do |n|
         h = 1.0 / n
-        exact = field(n, n, n) { |k, j, i| Math.sin(Math::PI * (i + 0.5) * h) * Math.sin(2 * Math::PI * (j + 0.5) * h) * Math.cos(Math::PI * (k + 0.5) * h) }
+        exact =
+          field(n, n, n) do |k, j, i|
+            Math.sin(Math::PI * (i + 0.5) * h) * Math.sin(2 * Math::PI * (j + 0.5) * h) *
+              Math.cos(Math::PI * (k + 0.5) * h)
+          end
         right = Kernel::Buffer.of(:f32, exact.to_a.map { |x| x * (1 + 4 + 1) * Math::PI**2 * h * h }, n, n, n)
         found = Kernel::Buffer.new(:f32, n, n, n)
         described_class.new([n, n, n], sides(%i[x0 x1 y0 y1])).solve(found, right)
@@ -54,16 +58,24 @@ module Vumbral
       end
     end
 
-    {"open" => [true, nil], "closed" => [false, nil], "mixed" => [%i[y1 x0], nil], "open with a block" => [true, :block], "closed with a shell" => [false, :shell],
-     "mixed with a shell open at the top" => [%i[y1], :cup]}.each do |what, (mix, body)|
+    {
+      "open" => [true, nil], "closed" => [false, nil], "mixed" => [%i[y1 x0], nil],
+      "open with a block" => [true, :block], "closed with a shell" => [false, :shell],
+      "mixed with a shell open at the top" => [%i[y1], :cup]
+    }.each do |what, (mix, body)|
       it "leaves no divergence: #{what}" do
         n = 20
-        solid = case body
-        when :block then field(n, n, n, type: :u8) { |k, j, i| ([k, j, i].all? { |x| x.between?(6, 12) }) ? 1 : 0 }
-        when :shell then shell(n)
-        when :cup then shell(n, open_top: true)
-        else Kernel::Buffer.new(:u8, n, n, n)
-        end
+        solid =
+          case body
+          when :block
+            field(n, n, n, type: :u8) { |k, j, i| ([k, j, i].all? { |x| x.between?(6, 12) }) ? 1 : 0 }
+          when :shell
+            shell(n)
+          when :cup
+            shell(n, open_top: true)
+          else
+            Kernel::Buffer.new(:u8, n, n, n)
+          end
         state = Gas::State.still([n, n, n])
         state.u.replace(random_field(n, n, n + 1, seed: 2))
         state.v.replace(random_field(n, n + 1, n, seed: 3))

@@ -12,8 +12,13 @@ module Vumbral
     end
 
     it "reads face velocities at any place" do
-      u, v, w = field(3, 4, 6) { |_, _, i| i.to_f }, field(3, 5, 5) { |_, j, _| 2.0 * j }, field(4, 4, 5) { |k, _, _| -k.to_f }
-      expect(described_class.velocity(u, v, w, 2.5, 1.25, 1.5)).to match([be_within(1e-5).of(2.5), be_within(1e-5).of(2.5), be_within(1e-5).of(-1.5)])
+      u, v, w =
+        field(3, 4, 6) { |_, _, i| i.to_f },
+        field(3, 5, 5) { |_, j, _| 2.0 * j },
+        field(4, 4, 5) { |k, _, _| -k.to_f }
+      expect(described_class.velocity(u, v, w, 2.5, 1.25, 1.5)).to match(
+        [be_within(1e-5).of(2.5), be_within(1e-5).of(2.5), be_within(1e-5).of(-1.5)]
+      )
     end
   end
 

@@ -16,7 +16,9 @@ module Vumbral
       expect { buffer[0, 2] }.to raise_error(IndexError, /outside/)
       expect { buffer[0] }.to raise_error(IndexError, /1 indices/)
       expect { buffer[0, -1] = 1 }.to raise_error(IndexError)
-      expect { described_class.new(:f32, 2, bytes: "abc") }.to raise_error(ArgumentError, /3 bytes given for a buffer of 8/)
+      expect { described_class.new(:f32, 2, bytes: "abc") }.to raise_error(
+        ArgumentError, /3 bytes given for a buffer of 8/
+      )
       expect { described_class.new(:f32, 65_536, 65_536) }.to raise_error(ArgumentError, /more than a buffer holds/)
       expect { buffer.replace(described_class.new(:i32, 5)) }.to raise_error(ArgumentError)
     end
@@ -49,10 +51,11 @@ module Vumbral
 
   RSpec.describe Kernel::Half do
     it "rounds to the nearest half, ties to even" do
-      {0.0 => 0, 1.0 => 0x3c00, -2.0 => 0xc000, 65_504.0 => 0x7bff, 65_520.0 => 0x7c00, 6.103515625e-5 => 0x0400, 5.960464477539063e-8 => 0x0001,
-       2.0**-26 => 0, 1.0 + 2.0**-11 => 0x3c00, 1.0 + 3 * 2.0**-11 => 0x3c02, Float::INFINITY => 0x7c00}.each do |value, bits|
-        expect(described_class.encode(value)).to eq(bits), value.to_s
-      end
+      {
+        0.0 => 0, 1.0 => 0x3c00, -2.0 => 0xc000, 65_504.0 => 0x7bff, 65_520.0 => 0x7c00, 6.103515625e-5 => 0x0400,
+        5.960464477539063e-8 => 0x0001, 2.0**-26 => 0, 1.0 + 2.0**-11 => 0x3c00, 1.0 + 3 * 2.0**-11 => 0x3c02,
+        Float::INFINITY => 0x7c00
+      }.each { |value, bits| expect(described_class.encode(value)).to eq(bits), value.to_s }
       expect(described_class.decode(described_class.encode(Float::NAN))).to be_nan
     end
 

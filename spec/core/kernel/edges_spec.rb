@@ -32,8 +32,11 @@ module Vumbral
           state.fuel.replace(random_field(*size, seed: 3, range: 0.0..1.0))
           [state.u, state.v, state.w].zip(faces(*size)) { |to, from| to.replace(from) }
           solver = Gas::Solver.new(size: size, voxel: 0.1, open: sides(%i[y1 x0]), solid: solid)
-          gas = calm(lift: 1.0, curl_boost: 2.0, stir: 2.0, burn_rate: 4.0, burn_heat: 900.0, burn_smoke: 0.5, burn_swell: 2.0, cooling: 500.0,
-            viscosity: 0.01, smoke_fade: Math.log(2.0) / 1.0)
+          gas =
+            calm(
+              lift: 1.0, curl_boost: 2.0, stir: 2.0, burn_rate: 4.0, burn_heat: 900.0, burn_smoke: 0.5, burn_swell: 2.0,
+              cooling: 500.0, viscosity: 0.01, smoke_fade: Math.log(2.0) / 1.0
+            )
           after, = solver.step(state, seconds: 0.03, gas: gas, feeds: [])
           after.fields.values
         end
@@ -53,8 +56,15 @@ module Vumbral
       it "a picture of smoke and props is the same" do
         document = small_shot
         alike_on_any_number_of_cores do
-          bricks = Grid::Bricks.gather([16, 20, 16], [0, 0, 0],
-            {smoke: random_field(16, 20, 16, range: 0.0..1.0), heat: random_field(16, 20, 16, seed: 4, range: 0.0..1500.0)})
+          bricks =
+            Grid::Bricks.gather(
+              [16, 20, 16],
+              [0, 0, 0],
+              {
+                smoke: random_field(16, 20, 16, range: 0.0..1.0),
+                heat: random_field(16, 20, 16, seed: 4, range: 0.0..1500.0)
+              }
+            )
           medium = Light::Medium.of(bricks, {"voxel" => 0.07, "corner" => [-0.5, 0.0, -0.5]})
           renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 4), nil)
           [renderer.develop(renderer.image(medium, 40, 24)).then { |pixels| pixels }]
@@ -67,7 +77,9 @@ module Vumbral
         one = field(1, 1, 1) { 2.5 }
         expect(Flow::FlowKernels.peak(one)).to eq(2.5)
         expect(Flow::FlowKernels.peak(Kernel::Buffer.new(:f32, 0, 3, 3))).to eq(0.0)
-        expect([[0.0, 0.0, 0.0], [-9.5, 1e4, 3.25]].map { |x, y, z| Grid::Noise.value(x, y, z, 0.5, 7) }).to all(be_between(-2.0, 2.0))
+        expect([[0.0, 0.0, 0.0], [-9.5, 1e4, 3.25]].map { |x, y, z| Grid::Noise.value(x, y, z, 0.5, 7) }).to all(
+          be_between(-2.0, 2.0)
+        )
       end
 
       it "bricks of one cell, and of a size that no brick divides, come back as they were" do

@@ -74,7 +74,9 @@ module Vumbral
     it "is taken as nothing but itself, its parts of their kind, and what is written apart from the rest" do
       out = Kernel::Buffer.new(:f32, 3, 4, 5)
       field = random_field(3, 4, 5)
-      expect { RecordKernels.mixed(out, [field, field, 1.0, true]) }.to raise_error(ArgumentError, /wants pair as .*Pair/)
+      expect { RecordKernels.mixed(out, [field, field, 1.0, true]) }.to raise_error(
+        ArgumentError, /wants pair as .*Pair/
+      )
       flat = RecordKernels::Pair.new(field, Kernel::Buffer.new(:f32, 3), 1.0, true)
       expect { RecordKernels.mixed(out, flat) }.to raise_error(ArgumentError, /wants pair\.high as f32\[3\]/)
       twice = RecordKernels::Pair.new(field, field, 1.0, true)
@@ -104,8 +106,9 @@ module Vumbral
         .to eq("outside.rb:6: pair has no middle; it has: low, high, gain, on")
       expect(refused("pair: PAIR, out: F32[3]", "def f(pair, out)\n  Vumbral::RecordKernels.mixed(out, out)\nend"))
         .to eq("outside.rb:6: the record pair belongs here")
-      expect(refused("a: F32[3], returns: F32", "def f(a)\n  Vumbral::RecordKernels.first_of(PAIR.new(a, a, 1.0), 0)\nend"))
-        .to eq("outside.rb:6: PAIR has 4 parts")
+      expect(
+        refused("a: F32[3], returns: F32", "def f(a)\n  Vumbral::RecordKernels.first_of(PAIR.new(a, a, 1.0), 0)\nend")
+      ).to eq("outside.rb:6: PAIR has 4 parts")
       expect(refused("a: F32[2]", "def f(a)\n  each_cell(a) { |k, j, i| a[k, j] = 1.0 }\nend"))
         .to eq("outside.rb:6: each_cell goes over a three-dimensional array")
       expect(refused("a: F32[3]", "def f(a)\n  each_cell(a) { |k| a[k, 0, 0] = 1.0 }\nend"))

@@ -119,12 +119,16 @@ module Vumbral
 
     def expect_both(name, *values, within: 1e-5)
       built, ruby = both(name, *values)
-      [built].flatten.zip([ruby].flatten).each { |a, b| b.is_a?(Float) ? expect(a).to(be_within(within).of(b)) : expect(a).to(eq(b)) }
+      [built].flatten
+        .zip([ruby].flatten)
+        .each { |a, b| b.is_a?(Float) ? expect(a).to(be_within(within).of(b)) : expect(a).to(eq(b)) }
       built
     end
 
     it "divides whole numbers as Ruby does" do
-      [[7, 2], [-7, 2], [7, -2], [-7, -2], [6, 3], [-6, 3], [0, 5]].each { |a, b| expect(expect_both(:divide, a, b)).to eq([a / b, a % b]) }
+      [[7, 2], [-7, 2], [7, -2], [-7, -2], [6, 3], [-6, 3], [0, 5]].each do |a, b|
+        expect(expect_both(:divide, a, b)).to eq([a / b, a % b])
+      end
       [[7.5, 2.0], [-7.5, 2.0], [-0.25, 1.0]].each { |a, b| expect_both(:remainder, a, b) }
     end
 
@@ -193,7 +197,9 @@ module Vumbral
 
     it "wants buffers of the declared kind, and what it writes apart from what it reads" do
       a = Kernel::Buffer.new(:f32, 2, 2, 2)
-      expect { SubsetKernels.scale(a, Kernel::Buffer.new(:f64, 2, 2, 2), 1.0) }.to raise_error(ArgumentError, /wants src as f32\[3\]/)
+      expect { SubsetKernels.scale(a, Kernel::Buffer.new(:f64, 2, 2, 2), 1.0) }.to raise_error(
+        ArgumentError, /wants src as f32\[3\]/
+      )
       expect { SubsetKernels.scale(a, Kernel::Buffer.new(:f32, 2, 2), 1.0) }.to raise_error(ArgumentError, /wants src/)
       expect { SubsetKernels.scale(a, a, 1.0) }.to raise_error(ArgumentError, /another buffer/)
       expect { SubsetKernels.scale(a) }.to raise_error(ArgumentError, /takes 3 arguments/)
@@ -219,18 +225,45 @@ module Vumbral
 
       {
         "a string" => ["a: I32", "def f(a)\n  b = \"x\"\nend", "outside.rb:6: string cannot stand in a kernel"],
-        "an unknown method" => ["a: F32, returns: F32", "def f(a)\n  a.tally\nend", "outside.rb:6: tally cannot stand in a kernel"],
-        "an unknown kernel" => ["a: F32, returns: F32", "def f(a)\n  other(a)\nend", "outside.rb:6: there is no kernel other"],
-        "a name without a value" => ["a: F32, returns: F32", "def f(a)\n  b = 1.0 if a > 0.0\n  c\nend", /outside.rb:7: /],
-        "writing an outer local inside parallel" => ["n: I32", "def f(n)\n  sum = 0.0\n  parallel(n) { |k| sum += 1.0 }\nend", /outside.rb:7: sum belongs to the code outside parallel/],
-        "parallel inside a loop" => ["n: I32", "def f(n)\n  n.times { |i| parallel(n) { |k| } }\nend", /outside.rb:6: parallel cannot stand inside a loop/],
-        "returning out of parallel" => ["n: I32, returns: I32", "def f(n)\n  parallel(n) { |k| return 1 }\n  2\nend", /outside.rb:6: a kernel cannot return out of parallel/],
-        "a fraction in a whole number" => ["n: I32", "def f(n)\n  a = 0\n  a += 0.5\nend", /outside.rb:7: a began as a whole number/],
-        "a number as a condition" => ["n: I32", "def f(n)\n  a = 0\n  a = 1 if n\nend", /outside.rb:7: a condition must be true or false/],
-        "too few indices" => ["a: F32[2], returns: F32", "def f(a)\n  a[0]\nend", /outside.rb:6: a has 2 dimensions, not 1/],
-        "a fraction as an index" => ["a: F32[1], returns: F32", "def f(a)\n  a[0.5]\nend", /outside.rb:6: an index is a whole number/],
-        "changing an argument" => ["a: F32, returns: F32", "def f(a)\n  a = 2.0\n  a\nend", /outside.rb:6: a is an argument/],
-        "giving back too little" => ["a: F32, returns: [F32, F32]", "def f(a)\n  return a\nend", "outside.rb:6: gives back 1 values but declares 2"],
+        "an unknown method" => [
+          "a: F32, returns: F32", "def f(a)\n  a.tally\nend", "outside.rb:6: tally cannot stand in a kernel"
+        ],
+        "an unknown kernel" => [
+          "a: F32, returns: F32", "def f(a)\n  other(a)\nend", "outside.rb:6: there is no kernel other"
+        ],
+        "a name without a value" => [
+          "a: F32, returns: F32", "def f(a)\n  b = 1.0 if a > 0.0\n  c\nend", /outside.rb:7: /
+        ],
+        "writing an outer local inside parallel" => [
+          "n: I32", "def f(n)\n  sum = 0.0\n  parallel(n) { |k| sum += 1.0 }\nend",
+          /outside.rb:7: sum belongs to the code outside parallel/
+        ],
+        "parallel inside a loop" => [
+          "n: I32", "def f(n)\n  n.times { |i| parallel(n) { |k| } }\nend",
+          /outside.rb:6: parallel cannot stand inside a loop/
+        ],
+        "returning out of parallel" => [
+          "n: I32, returns: I32", "def f(n)\n  parallel(n) { |k| return 1 }\n  2\nend",
+          /outside.rb:6: a kernel cannot return out of parallel/
+        ],
+        "a fraction in a whole number" => [
+          "n: I32", "def f(n)\n  a = 0\n  a += 0.5\nend", /outside.rb:7: a began as a whole number/
+        ],
+        "a number as a condition" => [
+          "n: I32", "def f(n)\n  a = 0\n  a = 1 if n\nend", /outside.rb:7: a condition must be true or false/
+        ],
+        "too few indices" => [
+          "a: F32[2], returns: F32", "def f(a)\n  a[0]\nend", /outside.rb:6: a has 2 dimensions, not 1/
+        ],
+        "a fraction as an index" => [
+          "a: F32[1], returns: F32", "def f(a)\n  a[0.5]\nend", /outside.rb:6: an index is a whole number/
+        ],
+        "changing an argument" => [
+          "a: F32, returns: F32", "def f(a)\n  a = 2.0\n  a\nend", /outside.rb:6: a is an argument/
+        ],
+        "giving back too little" => [
+          "a: F32, returns: [F32, F32]", "def f(a)\n  return a\nend", "outside.rb:6: gives back 1 values but declares 2"
+        ],
         "other arguments than declared" => ["b: F32", "def f(a)\nend", /outside.rb:5: f takes a but declares b/]
       }.each do |what, (declaration, body, message)|
         it "refuses #{what} with file and line" do
@@ -272,7 +305,9 @@ module Vumbral
       it "says in one sentence that there is no compiler" do
         Dir.mktmpdir do |dir|
           allow(Kernel::Builder).to receive_messages(cache: dir, compiler: "no-such-compiler")
-          expect(refusal { Kernel::Builder.new(SubsetKernels).build }).to eq(["no_compiler", "There is no C compiler called no-such-compiler; run bin/setup, which installs one."])
+          expect(refusal { Kernel::Builder.new(SubsetKernels).build }).to eq(
+            ["no_compiler", "There is no C compiler called no-such-compiler; run bin/setup, which installs one."]
+          )
         end
       end
     end
@@ -285,8 +320,17 @@ module Vumbral
         Vumbral::Flow::CropKernels.extent(b, Vumbral::Kernel::Buffer.new(:f32, 2, 2, 2).fill(1.0), 0.5)
       RUBY
       Dir.mktmpdir do |dir|
-        output, status = Open3.capture2e({"VUMBRAL_KERNEL_CHECKS" => "1", "VUMBRAL_KERNEL_CACHE" => dir, "BUNDLE_GEMFILE" => File.join(ROOT, "Gemfile")},
-          RbConfig.ruby, "-rbundler/setup", "-e", script)
+        output, status =
+          Open3.capture2e(
+            {
+              "VUMBRAL_KERNEL_CHECKS" => "1", "VUMBRAL_KERNEL_CACHE" => dir,
+              "BUNDLE_GEMFILE" => File.join(ROOT, "Gemfile")
+            },
+            RbConfig.ruby,
+            "-rbundler/setup",
+            "-e",
+            script
+          )
         expect(output).to include("kernel array found left: index 1 of 1")
         expect(status).not_to be_success
       end

@@ -65,7 +65,9 @@ module Vumbral
 
   RSpec.describe Light::Rig do
     def sun(**dials)
-      edits = [{"do" => "add", "kind" => "sun", "name" => "Sun", "id" => "sun-1", "dials" => dials.transform_keys(&:to_s)}]
+      edits = [
+        {"do" => "add", "kind" => "sun", "name" => "Sun", "id" => "sun-1", "dials" => dials.transform_keys(&:to_s)}
+      ]
       described_class.settings(Shot::Edits.apply(Shot::Document.blank("Yard"), edits)[0], 1)["lamps"][0]
     end
 

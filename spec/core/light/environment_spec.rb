@@ -20,7 +20,13 @@ module Vumbral
 
     let(:shelf) { Struct.new(:picture) { def coloured(_digest) = picture }.new(picture) }
 
-    let(:settings) { {"model" => "picture", "picture" => picture.object_id.to_s, "around" => 30.0, "strength" => 2.0, "colour" => [1.0, 1.0, 1.0], "below" => [0.0] * 3, "fade" => 0.0, "background" => [0.0] * 3, "sun" => nil, "haze" => 3.0} }
+    let(:settings) do
+      {
+        "model" => "picture", "picture" => picture.object_id.to_s, "around" => 30.0, "strength" => 2.0,
+        "colour" => [1.0, 1.0, 1.0], "below" => [0.0] * 3, "fade" => 0.0, "background" => [0.0] * 3, "sun" => nil,
+        "haze" => 3.0
+      }
+    end
 
     def dot(a, b) = a.zip(b).sum { |x, y| x * y }
 
@@ -44,11 +50,23 @@ module Vumbral
     it "lights a surface as the sum over all of its pixels does, however that lies" do
       sky = Light::Sky.of(settings, shelf)
       suns = Light::Sky.suns(settings, described_class.of(settings["picture"], shelf))
-      off = [[0, 1, 0], [0, -1, 0], [1, 0, 0], [-1, 0, 0], [0, 0, 1], [0, 0, -1], [0.6, 0.8, 0], [0, 0.6, -0.8], [-0.48, 0.6, 0.64]].map do |normal|
-        exact = brute(sky, normal)
-        found = Light::SkyKernels.ambient(sky, *normal, 1.0).zip(suns.reduce([0.0] * 3) { |sum, (_, way, light)| sum.zip(light).map { |a, b| a + b * [dot(way, normal), 0.0].max / Math::PI } }).map(&:sum)
-        found.zip(exact).map { |a, b| a - b }
-      end
+      off =
+        [
+          [0, 1, 0], [0, -1, 0], [1, 0, 0], [-1, 0, 0], [0, 0, 1], [0, 0, -1], [0.6, 0.8, 0], [0, 0.6, -0.8],
+          [-0.48, 0.6, 0.64]
+        ].map do |normal|
+          exact = brute(sky, normal)
+          found =
+            Light::SkyKernels
+              .ambient(sky, *normal, 1.0)
+              .zip(
+                suns.reduce([0.0] * 3) do |sum, (_, way, light)|
+                  sum.zip(light).map { |a, b| a + b * [dot(way, normal), 0.0].max / Math::PI }
+                end
+              )
+              .map(&:sum)
+          found.zip(exact).map { |a, b| a - b }
+        end
       # On the mean of all, and at worst.
       scale = 2.0 / Math::PI
       expect(off.flatten.sum.abs / off.flatten.size).to be < 0.02 * scale
@@ -70,13 +88,18 @@ module Vumbral
 
     it "turns, and is even where there is no picture" do
       still, turned = [0.0, 90.0].map { |around| Light::Sky.of(settings.merge("around" => around), shelf) }
-      expect(Light::SkyKernels.radiance(turned, 0.3, 0.4, -0.5)).to match(Light::SkyKernels.radiance(still, 0.5, 0.4, 0.3).map { |c| be_within(1e-3 * (1.0 + c)).of(c) })
+      expect(Light::SkyKernels.radiance(turned, 0.3, 0.4, -0.5)).to match(
+        Light::SkyKernels.radiance(still, 0.5, 0.4, 0.3).map { |c| be_within(1e-3 * (1.0 + c)).of(c) }
+      )
       none = Light::Sky.of(settings.merge("picture" => nil), shelf)
       expect(none[7]).to eq(0.0)
     end
 
     it "is seen behind everything, mirrored, and lights smoke and props in a picture" do
-      edits = [set("sky", :model, "picture"), set("sky", :picture, "abcdef0123"), set("sky", :strength, 2.0), set("picture", :behind, "sky"), set("ground", :shown, false), {"do" => "remove", "node" => "source-1"}]
+      edits = [
+        set("sky", :model, "picture"), set("sky", :picture, "abcdef0123"), set("sky", :strength, 2.0),
+        set("picture", :behind, "sky"), set("ground", :shown, false), {"do" => "remove", "node" => "source-1"}
+      ]
       document = small_shot(edits: edits)
       document = Shot::Edits.apply(document, document.of(:sun).map { |sun| {"do" => "remove", "node" => sun.id} })[0]
       renderer = Picture::Renderer.new(Picture::Renderer.settings(document, 1), shelf)

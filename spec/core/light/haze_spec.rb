@@ -6,8 +6,13 @@ module Vumbral
 
     # Black all around, no sun, and whatever is said.
     def shot(*edits)
-      small_shot(edits: [{"do" => "remove", "node" => "sun-1"}, set("sky", :strength, 0.0), set("sky", :fade, 0.0), set("ground", :shown, false), set("prop-1", :shown, false),
-        set("picture", :background, [0.0, 0.0, 0.0]), set("camera", :position, [0.0, 1.0, 6.0]), set("camera", :target, [0.0, 1.0, 0.0]), *edits])
+      small_shot(
+        edits: [
+          {"do" => "remove", "node" => "sun-1"}, set("sky", :strength, 0.0), set("sky", :fade, 0.0),
+          set("ground", :shown, false), set("prop-1", :shown, false), set("picture", :background, [0.0, 0.0, 0.0]),
+          set("camera", :position, [0.0, 1.0, 6.0]), set("camera", :target, [0.0, 1.0, 0.0]), *edits
+        ]
+      )
     end
 
     def renderer(document) = Picture::Renderer.new(Picture::Renderer.settings(document, 1), nil)
@@ -19,14 +24,19 @@ module Vumbral
       [found, made.light(found)]
     end
 
-    def room(**dials) = add("prop", "room", shape: "box", size: [2.0, 2.0, 2.0], position: [0.0, 1.0, 0.0], shown: false, **dials)
+    def room(**dials) =
+      add("prop", "room", shape: "box", size: [2.0, 2.0, 2.0], position: [0.0, 1.0, 0.0], shown: false, **dials)
 
     it "lets through what its thickness says, in a box, a ball and the whole shot" do
       through = ->(*edits) { 1.0 - image(*edits)[0][13, 24, 3] }
-      expect(through.call(room, add("fog", "fog", fills: "prop", prop: "room", thickness: 0.7, soft: 0.0))).to be_within(0.003).of(Math.exp(-1.4))
+      expect(
+        through.call(room, add("fog", "fog", fills: "prop", prop: "room", thickness: 0.7, soft: 0.0))
+      ).to be_within(0.003).of(Math.exp(-1.4))
       expect(through.call(add("fog", "fog", thickness: 0.05, reach: 20.0))).to be_within(0.003).of(Math.exp(-1.0))
       ball = add("prop", "room", shape: "sphere", radius: 1.0, divisions: 5, position: [0.0, 1.0, 0.0], shown: false)
-      expect(through.call(ball, add("fog", "fog", fills: "prop", prop: "room", thickness: 0.7, soft: 0.0))).to be_within(0.01).of(Math.exp(-1.4))
+      expect(
+        through.call(ball, add("fog", "fog", fills: "prop", prop: "room", thickness: 0.7, soft: 0.0))
+      ).to be_within(0.01).of(Math.exp(-1.4))
       # Six metres below its level, and over it as its height says.
       low = add("fog", "fog", thickness: 0.2, reach: 10.0, course: "low", level: 0.5, thins: 1.0)
       expect(through.call(low)).to be_within(0.01).of(Math.exp(-0.2 * 10.0 * Math.exp(-0.5)))
@@ -49,7 +59,11 @@ module Vumbral
     end
 
     it "shows a spot's cone as the closed form of what crosses it, within 3 %" do
-      spot = add("lamp", "lamp", as: "spot", position: [0.0, 3.0, 0.0], target: [0.0, 0.0, 0.0], cone: 50.0, soft: 0.0, strength: 5.0, colour: [1.0, 1.0, 1.0], beam: 0.002, beam_soft: 0.0)
+      spot =
+        add(
+          "lamp", "lamp", as: "spot", position: [0.0, 3.0, 0.0], target: [0.0, 0.0, 0.0], cone: 50.0, soft: 0.0,
+          strength: 5.0, colour: [1.0, 1.0, 1.0], beam: 0.002, beam_soft: 0.0
+        )
       found = image(spot)[0]
       camera = Picture::Camera.new(Picture::Camera.settings(shot, 1)).view(48, 27)
       [[24, 13], [24, 7], [22, 18]].each do |x, y|
@@ -67,14 +81,22 @@ module Vumbral
 
     it "has no edge under any light from around: white fog in a white room is not seen" do
       [0.01, 0.1, 1.0].each do |light|
-        white = [set("sky", :hills, 0.0), set("sky", :model, "even"), set("sky", :strength, light), set("sky", :colour, [1.0] * 3), set("sky", :below, [1.0] * 3), set("picture", :background, [light / Math::PI] * 3)]
+        white = [
+          set("sky", :hills, 0.0), set("sky", :model, "even"), set("sky", :strength, light),
+          set("sky", :colour, [1.0] * 3), set("sky", :below, [1.0] * 3),
+          set("picture", :background, [light / Math::PI] * 3)
+        ]
         fog = [room, add("fog", "fog", fills: "prop", prop: "room", thickness: 1.5, soft: 0.0, colour: [1.0, 1.0, 1.0])]
         _, seen = image(*white, *fog)
         values = seen.to_a
         expect(values.max - values.min).to be < 0.002 * light / Math::PI + 1e-6
       end
       # Where it is not white, its soft border changes by no more than that from pixel to pixel.
-      _, seen = image(set("sky", :hills, 0.0), set("sky", :strength, 2.0), room, add("fog", "fog", fills: "prop", prop: "room", thickness: 0.05, soft: 1.0), width: 320, height: 180)
+      _, seen =
+        image(
+          set("sky", :hills, 0.0), set("sky", :strength, 2.0), room,
+          add("fog", "fog", fills: "prop", prop: "room", thickness: 0.05, soft: 1.0), width: 320, height: 180
+        )
       row = (0...320).map { |x| seen[90, x, 1] }
       expect(row.max).to be > 0.05
       expect(row.each_cons(3).map { |a, b, c| (a - 2 * b + c).abs }.max).to be < 0.002
@@ -97,15 +119,23 @@ module Vumbral
       end
       expect(agree).to be >= 396
       # A white card behind a fog of two optical depths, lit by a lamp on this side of it.
-      card = [add("prop", "card", shape: "box", size: [6.0, 6.0, 0.1], position: [0.0, 1.0, -4.0], colour: [1.0] * 3), add("lamp", "near", position: [0.0, 1.0, -1.0], strength: 10.0, shadows: false)]
-      clear, dim = [[], [add("fog", "fog", thickness: 0.2, colour: [0.0] * 3, reach: 30.0)]].map { |fogs| image(*card, *fogs)[0][13, 24, 0] }
+      card = [
+        add("prop", "card", shape: "box", size: [6.0, 6.0, 0.1], position: [0.0, 1.0, -4.0], colour: [1.0] * 3),
+        add("lamp", "near", position: [0.0, 1.0, -1.0], strength: 10.0, shadows: false)
+      ]
+      clear, dim =
+        [[], [add("fog", "fog", thickness: 0.2, colour: [0.0] * 3, reach: 30.0)]].map do |fogs|
+          image(*card, *fogs)[0][13, 24, 0]
+        end
       expect(dim / clear).to be_within(0.02).of(Math.exp(-0.2 * 9.95))
     end
 
     it "lets light through what casts no shadows, and leaves out of the picture what is not to be in it" do
       lamp = add("lamp", "lamp", position: [0.0, 3.0, 0.0], strength: 8.0, colour: [1.0] * 3)
       floor = add("prop", "floor", shape: "plane", size: [8.0, 1.0, 8.0], colour: [1.0] * 3)
-      lid = ->(**dials) { add("prop", "lid", shape: "box", size: [1.0, 0.05, 1.0], position: [0.0, 2.0, 0.0], colour: [0.0] * 3, **dials) }
+      lid = ->(**dials) do
+        add("prop", "lid", shape: "box", size: [1.0, 0.05, 1.0], position: [0.0, 2.0, 0.0], colour: [0.0] * 3, **dials)
+      end
       below = [set("camera", :position, [0.0, 1.0, 3.0]), set("camera", :target, [0.0, 0.0, 0.0])]
       lit = ->(**dials) { image(lamp, floor, lid.call(**dials), *below)[0][13, 25, 0] }
       open = image(lamp, floor, *below)[0][13, 25, 0]

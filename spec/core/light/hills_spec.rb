@@ -4,23 +4,35 @@ module Vumbral
   RSpec.describe Light::HillKernels do
     def sky(height: 4.0, seed: 1, sunlight: [6.0, 5.8, 5.5], **settings)
       hills = height.zero? ? {} : {"hills" => {"height" => height, "seed" => seed, "colour" => [0.08, 0.08, 0.06], "sunlight" => sunlight}}
-      Light::Sky.of({"model" => "clear", "strength" => 0.5, "colour" => [1.0, 1.0, 1.0], "below" => [0.3, 0.3, 0.3], "haze" => 2.0, "fade" => 90.0,
-                     "background" => [0.0, 0.0, 0.0], "sun" => [0.2, 0.4, Math.sqrt(0.8)]}.merge(settings.transform_keys(&:to_s), hills))
+      Light::Sky.of(
+        {
+          "model" => "clear", "strength" => 0.5, "colour" => [1.0, 1.0, 1.0], "below" => [0.3, 0.3, 0.3], "haze" => 2.0,
+          "fade" => 90.0, "background" => [0.0, 0.0, 0.0], "sun" => [0.2, 0.4, Math.sqrt(0.8)]
+        }.merge(settings.transform_keys(&:to_s), hills)
+      )
     end
 
     # Towards a compass way, so many degrees above the horizon.
-    def way(turn, up) = [Math.sin(turn) * Math.cos(up * Math::PI / 180), Math.sin(up * Math::PI / 180), Math.cos(turn) * Math.cos(up * Math::PI / 180)]
+    def way(turn, up) =
+      [
+        Math.sin(turn) * Math.cos(up * Math::PI / 180), Math.sin(up * Math::PI / 180),
+        Math.cos(turn) * Math.cos(up * Math::PI / 180)
+      ]
 
     def seen(sky, turn, up, wide: 0.001) = described_class.seen(sky, *way(turn, up), wide)
 
     def plain(sky, turn, up) = Light::SkyKernels.radiance(sky, *way(turn, up))
 
     def crests(sky, row, count: 360, wide: 0.001)
-      Array.new(count) { |n| 2 * Math::PI * n / count }.map { |turn| described_class.crest(sky, Math.sin(turn), Math.cos(turn), row, wide)[0] }
+      Array
+        .new(count) { |n| 2 * Math::PI * n / count }
+        .map { |turn| described_class.crest(sky, Math.sin(turn), Math.cos(turn), row, wide)[0] }
     end
 
     it "leaves the sky as it is without hills, high above them and below the horizon" do
-      [[0.0, 1.0], [2.0, 3.0], [4.0, 0.1]].each { |turn, up| expect(seen(sky(height: 0.0), turn, up)).to eq(plain(sky(height: 0.0), turn, up)) }
+      [[0.0, 1.0], [2.0, 3.0], [4.0, 0.1]].each do |turn, up|
+        expect(seen(sky(height: 0.0), turn, up)).to eq(plain(sky(height: 0.0), turn, up))
+      end
       hilly = sky
       [8.0, 40.0, -5.0].each { |up| expect(seen(hilly, 1.0, up)).to eq(plain(hilly, 1.0, up)) }
     end
@@ -66,7 +78,10 @@ module Vumbral
     it "has nearer rows darker than those behind, and soft edges as wide as a pixel" do
       hilly = sky
       turn = 1.0
-      near, far = [0, 2].map { |row| Math.atan(described_class.crest(hilly, Math.sin(turn), Math.cos(turn), row, 0.001)[0]) * 180 / Math::PI }
+      near, far =
+        [0, 2].map do |row|
+          Math.atan(described_class.crest(hilly, Math.sin(turn), Math.cos(turn), row, 0.001)[0]) * 180 / Math::PI
+        end
       expect(seen(hilly, turn, 0.97 * near).sum).to be < seen(hilly, turn, 0.97 * far).sum
       half = seen(hilly, turn, far, wide: 0.0005)
       under, over = seen(hilly, turn, far - 0.06, wide: 0.0005), seen(hilly, turn, far + 0.06, wide: 0.0005)
@@ -76,18 +91,30 @@ module Vumbral
     it "is lit by the sun from where that stands" do
       lit = ->(turn, light = 6.0) {
         sun = sky(sun: [0.968 * Math.sin(turn), 0.25, 0.968 * Math.cos(turn)], sunlight: [light] * 3)
-        Array.new(48) { |n| described_class.slope(sun, Math.sin(0.6 + 0.02 * n), 0.4, Math.cos(0.6 + 0.02 * n), 0.0).sum }.sum
+        Array
+          .new(48) { |n| described_class.slope(sun, Math.sin(0.6 + 0.02 * n), 0.4, Math.cos(0.6 + 0.02 * n), 0.0).sum }
+          .sum
       }
       # Behind the hills, beside them, and behind whoever looks.
       before, beside, behind = lit.call(1.0), lit.call(2.6), lit.call(1.0 + Math::PI)
       expect([before, beside, behind]).to eq([before, beside, behind].sort)
       expect(behind).to be > 1.5 * before
-      expect(lit.call(1.0 + Math::PI, 12.0) - behind).to be_within(1e-3 * behind).of(behind - lit.call(1.0 + Math::PI, 0.0))
+      expect(lit.call(1.0 + Math::PI, 12.0) - behind).to be_within(1e-3 * behind).of(
+        behind - lit.call(1.0 + Math::PI, 0.0)
+      )
     end
 
     it "lights nothing: what is lit stays as it was, and light that is kept is used again" do
       expect(sky.to_a.first(7)).to eq(sky(height: 0.0).to_a.first(7))
-      settings = {"model" => "clear", "strength" => 0.5, "fade" => 90.0, "background" => [0.0] * 3, "hills" => {"height" => 4.0}}
+      settings = {
+        "model" => "clear",
+        "strength" => 0.5,
+        "fade" => 90.0,
+        "background" => [0.0] * 3,
+        "hills" => {
+          "height" => 4.0
+        }
+      }
       expect(Light::Sky.lighting(settings)).to eq("model" => "clear", "strength" => 0.5)
     end
 
@@ -102,11 +129,27 @@ module Vumbral
     end
 
     it "is seen behind a picture that shows the sky alone" do
-      document = Shot::Edits.apply(Studio::Starters.build("plume", "Hills"), [{"do" => "set", "node" => "ground", "dial" => "shown", "value" => false}])[0]
-      rows = ->(settings) { Picture::Renderer.new(settings, nil).then { |renderer| renderer.send(:behind, 64, 36).to_a } }
+      document =
+        Shot::Edits.apply(
+          Studio::Starters.build("plume", "Hills"),
+          [{"do" => "set", "node" => "ground", "dial" => "shown", "value" => false}]
+        )[
+          0
+        ]
+      rows = ->(settings) do
+        Picture::Renderer.new(settings, nil).then { |renderer| renderer.send(:behind, 64, 36).to_a }
+      end
       settings = Picture::Renderer.settings(document, 1)
-      bare = Picture::Renderer.settings(Shot::Edits.apply(document, [{"do" => "set", "node" => "sky", "dial" => "hills", "value" => 0.0}])[0], 1)
-      apart = rows.call(settings).zip(rows.call(bare)).each_slice(64 * 3).map { |row| row.count { |a, b| (a - b).abs > 1e-4 } }
+      bare =
+        Picture::Renderer.settings(
+          Shot::Edits.apply(document, [{"do" => "set", "node" => "sky", "dial" => "hills", "value" => 0.0}])[0], 1
+        )
+      apart =
+        rows
+          .call(settings)
+          .zip(rows.call(bare))
+          .each_slice(64 * 3)
+          .map { |row| row.count { |a, b| (a - b).abs > 1e-4 } }
       expect(apart.count(&:positive?)).to be_between(1, 12)
       expect(apart.max).to be > 100
     end

@@ -28,8 +28,12 @@ module Vumbral
 
     it "scatters a parallel light once in a slab as the closed form says" do
       # With shadow depth 0 the light is even: what is seen is albedo × light × (1 − transmittance).
-      image = picture(slab(0.4), lamp("sun", strength: 2.0, colour: [1.0, 0.5, 0.25]), set("sky", :strength, 0.0), set("look", :thickness, 1.0), set("look", :shadow, 0.0),
-        set("look", :forward, 0.0), set("look", :colour, [1.0, 1.0, 0.5]))
+      image =
+        picture(
+          slab(0.4), lamp("sun", strength: 2.0, colour: [1.0, 0.5, 0.25]), set("sky", :strength, 0.0),
+          set("look", :thickness, 1.0), set("look", :shadow, 0.0), set("look", :forward, 0.0),
+          set("look", :colour, [1.0, 1.0, 0.5])
+        )
       # Nothing shades, so nothing stands around either: no light goes a second way.
       even = 2.0 / (4 * Math::PI) * (1 - Math.exp(-0.8))
       expect(image[9, 16, 0]).to be_within(0.01 * even).of(even)
@@ -53,14 +57,23 @@ module Vumbral
       expect(low[9, 16, 0]).to be_within(0.002).of(0.25)
       block = lamp("prop", shape: "box", size: [3.0, 0.1, 3.0], position: [0.0, 6.0, 0.0])
       expect(picture(nil, ground, sun, block, *view)[9, 16, 0]).to eq(0.0)
-      over = picture(Light::Medium.new(field(20, 10, 20) { 1.0 }, 0.1, [-1.0, 7.0, -1.0]), ground, sun, *view, set("look", :thickness, 1.0), set("look", :shadow, 1.0))
+      over =
+        picture(
+          Light::Medium.new(field(20, 10, 20) { 1.0 }, 0.1, [-1.0, 7.0, -1.0]), ground, sun, *view,
+          set("look", :thickness, 1.0), set("look", :shadow, 1.0)
+        )
       expect(over[9, 16, 0]).to be_within(0.01).of(0.5 * Math.exp(-1.0))
     end
 
     it "falls off with the square of a lamp's distance" do
       ground = lamp("prop", shape: "plane", size: [8.0, 1.0, 8.0], colour: [1.0, 1.0, 1.0])
       view = [set("camera", :position, [0.0, 5.0, 0.01]), set("sky", :strength, 0.0)]
-      near, far = [1.0, 2.0].map { |y| picture(nil, ground, lamp("lamp", strength: 1.0, colour: [1.0, 1.0, 1.0], position: [0.0, y, 0.0]), *view)[9, 16, 0] }
+      near, far =
+        [1.0, 2.0].map do |y|
+          picture(nil, ground, lamp("lamp", strength: 1.0, colour: [1.0, 1.0, 1.0], position: [0.0, y, 0.0]), *view)[
+            9, 16, 0
+          ]
+        end
       expect(near / far).to be_within(0.05).of(4.0)
     end
 
@@ -69,7 +82,12 @@ module Vumbral
       image = picture(slab(1.0), block, set("look", :thickness, 1.0), set("sky", :strength, 2.0))
       expect(image[9, 16, 3]).to eq(1.0)
       expect(image[9, 16, 1]).to eq(0.0)
-      behind = picture(slab(1.0), lamp("prop", shape: "box", size: [1.0, 1.0, 1.0], position: [0.0, 0.0, -3.0], colour: [1.0, 0.0, 0.0]), set("look", :thickness, 1.0), set("sky", :strength, 2.0))
+      behind =
+        picture(
+          slab(1.0),
+          lamp("prop", shape: "box", size: [1.0, 1.0, 1.0], position: [0.0, 0.0, -3.0], colour: [1.0, 0.0, 0.0]),
+          set("look", :thickness, 1.0), set("sky", :strength, 2.0)
+        )
       expect(behind[9, 16, 0]).to be > behind[9, 16, 1] + 0.005
       expect(behind[9, 16, 3]).to be_within(1e-5).of(1.0)
     end
@@ -88,8 +106,16 @@ module Vumbral
     end
 
     it "develops to a screen's curve, and cuts out with alpha and no background" do
-      document = Shot::Edits.apply(Shot::Document.blank("Test"),
-        [set("picture", :background, [0.2140411, 0.0, 0.0]), set("picture", :tone, "plain"), set("picture", :exposure, 0.0)])[0]
+      document =
+        Shot::Edits.apply(
+          Shot::Document.blank("Test"),
+          [
+            set("picture", :background, [0.2140411, 0.0, 0.0]), set("picture", :tone, "plain"),
+            set("picture", :exposure, 0.0)
+          ]
+        )[
+          0
+        ]
       renderer = described_class.new(described_class.settings(document, 1), nil)
       image = Kernel::Buffer.of(:f32, [0.0, 0.0, 0.0, 0.0, 0.5, 0.25, 2.0, 1.0, 0.1, 0.1, 0.1, 0.5], 1, 3, 4)
       expect(renderer.develop(image).to_a.first(6)).to eq([127, 0, 0, 188, 137, 255]).or eq([128, 0, 0, 188, 137, 255])
@@ -104,8 +130,16 @@ module Vumbral
   RSpec.describe Light::Medium do
     it "lights the near side more, and nothing where there is no smoke" do
       smoke = field(12, 12, 12) { |k, j, i| ([k, j, i].all? { |n| n.between?(3, 9) }) ? 2.0 : 0.0 }
-      document = Shot::Edits.apply(Shot::Document.blank("Test"),
-        [set("sky", :strength, 0.0), {"do" => "add", "kind" => "sun", "name" => "Sun", "dials" => {"height" => 90.0}}])[0]
+      document =
+        Shot::Edits.apply(
+          Shot::Document.blank("Test"),
+          [
+            set("sky", :strength, 0.0),
+            {"do" => "add", "kind" => "sun", "name" => "Sun", "dials" => {"height" => 90.0}}
+          ]
+        )[
+          0
+        ]
       rig, scene = Light::Rig.new(Light::Rig.settings(document, 1)), Picture::PropScene.new([], nil)
       light = described_class.new(smoke, 0.1, [0.0, 0.0, 0.0]).light(rig, scene)
       expect(light[0, 5, 9, 5]).to be > 1.5 * light[0, 5, 3, 5]

@@ -48,15 +48,28 @@ module Vumbral
 
     it "multiplies density by a texture where it lies, by so much of it, and follows one that moves" do
       woven = lambda do |change, *edits|
-        texture = {"do" => "add", "kind" => "texture", "id" => "wisps", "dials" => {"what" => "noise", "change" => change}}
+        texture = {
+          "do" => "add",
+          "kind" => "texture",
+          "id" => "wisps",
+          "dials" => {
+            "what" => "noise", "change" => change
+          }
+        }
         Shot::Edits.apply(small_shot, [set("look", :edge, 0.0), texture, set("look", :texture, "wisps"), *edits])[0]
       end
       document = woven.call(0.0)
-      smoke, plain = described_class.new(described_class.settings(document, document.look, 1), 293.0).call(medium).smoke, medium.smoke
+      smoke, plain =
+        described_class.new(described_class.settings(document, document.look, 1), 293.0).call(medium).smoke,
+        medium.smoke
       rows = Maps::Patterns.buffer([Geometry::Textures.row(document, document.node("wisps"), 1)], nil)
-      told = ->(k, j, i) { [Geometry::TextureKernels.value(rows, 0, 0.5 * i + 0.25, 0.5 * j + 1.25, 0.5 * k + 2.25, 0.5), 0.0].max }
+      told = ->(k, j, i) do
+        [Geometry::TextureKernels.value(rows, 0, 0.5 * i + 0.25, 0.5 * j + 1.25, 0.5 * k + 2.25, 0.5), 0.0].max
+      end
       places = [[0, 0, 1], [1, 2, 3], [3, 4, 5], [2, 1, 4]]
-      expect(places.map { |at| smoke[*at] }).to match(places.map { |at| be_within(1e-5).of(plain[*at] * told.call(*at)) })
+      expect(places.map { |at| smoke[*at] }).to match(
+        places.map { |at| be_within(1e-5).of(plain[*at] * told.call(*at)) }
+      )
       expect(places.map { |at| told.call(*at) }.uniq.size).to be > 2
       half = woven.call(0.0, set("look", :textured, 0.5))
       smoke = described_class.new(described_class.settings(half, half.look, 1), 293.0).call(medium).smoke

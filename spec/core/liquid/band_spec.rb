@@ -10,9 +10,16 @@ module Vumbral
       voxel = length / cells
       number = Math::PI / length
       period = 2 * Math::PI / Math.sqrt(9.81 * number * Math.tanh(number * depth))
-      solver, state = poured([4, 36, cells], voxel, band: 4, loose: 0.5) { |x, y, _| y - (depth + height * Math.cos(Math::PI * (x * voxel) / length)) / voxel }
+      solver, state =
+        poured([4, 36, cells], voxel, band: 4, loose: 0.5) do |x, y, _|
+          y - (depth + height * Math.cos(Math::PI * (x * voxel) / length)) / voxel
+        end
       full = 4.0 * 24 * cells
-      tilt = -> { (0...cells).sum { |i| Math.cos(Math::PI * (i + 0.5) / cells) * (0...36).sum { |j| solver.full[2, j, i].clamp(0.0, 1.0) } } }
+      tilt = -> do
+        (0...cells).sum do |i|
+          Math.cos(Math::PI * (i + 0.5) / cells) * (0...36).sum { |j| solver.full[2, j, i].clamp(0.0, 1.0) }
+        end
+      end
       seen, amounts = [[0.0, nil]], []
       flow(solver, state, 1.4 * period, Liquid::Settings.still(cells_a_substep: 0.5, substeps_most: 8)) do
         seen << [seen[-1][0] + 1 / 48.0, tilt.call]
@@ -51,9 +58,35 @@ module Vumbral
 
     describe "in a shot" do
       let(:edits) do
-        [{"do" => "add", "kind" => "kick", "name" => "Kick", "id" => "kick", "dials" => {"position" => [0.0, 0.06, 0.0], "extent" => [0.1, 0.1, 0.1], "first" => 2, "velocity" => [0.0, 1.0, 0.0]}},
-          {"do" => "add", "kind" => "prop", "name" => "Hole", "id" => "hole", "dials" => {"shape" => "sphere", "radius" => 0.05, "position" => [0.12, 0.05, 0.0], "pictured" => false}},
-          {"do" => "add", "kind" => "inflow", "name" => "Sink", "id" => "sink", "dials" => {"prop" => "hole", "does" => "drain", "first" => 3}}]
+        [
+          {
+            "do" => "add",
+            "kind" => "kick",
+            "name" => "Kick",
+            "id" => "kick",
+            "dials" => {
+              "position" => [0.0, 0.06, 0.0], "extent" => [0.1, 0.1, 0.1], "first" => 2, "velocity" => [0.0, 1.0, 0.0]
+            }
+          },
+          {
+            "do" => "add",
+            "kind" => "prop",
+            "name" => "Hole",
+            "id" => "hole",
+            "dials" => {
+              "shape" => "sphere", "radius" => 0.05, "position" => [0.12, 0.05, 0.0], "pictured" => false
+            }
+          },
+          {
+            "do" => "add",
+            "kind" => "inflow",
+            "name" => "Sink",
+            "id" => "sink",
+            "dials" => {
+              "prop" => "hole", "does" => "drain", "first" => 3
+            }
+          }
+        ]
       end
       let(:plan) { Liquid::Plan.new(small_water(band: 4, voxel: 0.02, line: 0.32, edits: edits), :full) }
 
@@ -75,7 +108,11 @@ module Vumbral
         through = Liquid::Stage.new(plan, nil)
         state = through.still
         (1..2).each { |frame| through.advance(state, frame) }
-        other = Liquid::State.new(Liquid::Drops.new(*state.drops.to_a.map(&:copy)), Flow::Faces.new(*state.faces.to_a.map(&:copy)), state.pressure.copy, state.time, state.made, Liquid::Spray.of(0), 0, state.deep.copy)
+        other =
+          Liquid::State.new(
+            Liquid::Drops.new(*state.drops.to_a.map(&:copy)), Flow::Faces.new(*state.faces.to_a.map(&:copy)),
+            state.pressure.copy, state.time, state.made, Liquid::Spray.of(0), 0, state.deep.copy
+          )
         again = Liquid::Stage.new(plan, nil)
         [[through, state], [again, other]].each { |stage, one| (3..4).each { |frame| stage.advance(one, frame) } }
         expect(other.drops.to_a.map(&:bytes)).to eq(state.drops.to_a.map(&:bytes))

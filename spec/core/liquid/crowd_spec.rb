@@ -19,7 +19,10 @@ module Vumbral
       expect([found, full[4, 4, 4], full[0, 0, 0]]).to eq([1, 1.0, 0.0])
       # Ten in a row-like hole, and eleven.
       [[2, 10], [3, 0]].each do |rows, wanted|
-        found, = holes(size) { |k, j, i| (inside?(k, j, i) && !(k == 4 && j.between?(3, 2 + rows) && i.between?(2, 6))) ? 1.0 : 0.0 }
+        found, =
+          holes(size) do |k, j, i|
+            (inside?(k, j, i) && !(k == 4 && j.between?(3, 2 + rows) && i.between?(2, 6))) ? 1.0 : 0.0
+          end
         expect(found).to eq(wanted)
       end
       # A dent in the surface is open.
@@ -33,7 +36,8 @@ module Vumbral
 
     it "lets particles that are pressed into one cell find room near by, with the speed that the liquid has there" do
       solver, state = poured([10, 10, 10], 0.1) { |_, y, _| y - 8 }
-      crowd = (0...state.drops.count).select { |p| (p % 4).zero? && places(state)[p].all? { |c| c.between?(3.0, 5.99) } }
+      crowd =
+        (0...state.drops.count).select { |p| (p % 4).zero? && places(state)[p].all? { |c| c.between?(3.0, 5.99) } }
       # A quarter of what was around is pressed into one cell.
       crowd.each { |p| 3.times { |axis| state.drops.at[p, axis] = 5.3 + 0.1 * axis } }
       state.faces.u.fill(0.25)

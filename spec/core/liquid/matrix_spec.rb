@@ -6,13 +6,19 @@ module Vumbral
     def lake(*size)
       draw = Random.new(7)
       ny = size[1]
-      wet = ->(k, j, i) { [k, j, i].zip(size).all? { |at, all| at.between?(0, all - 1) } && j.between?((k + i) % 3 / 2, ny / 2 + (k * i) % 3) }
+      wet = ->(k, j, i) do
+        [k, j, i].zip(size).all? { |at, all| at.between?(0, all - 1) } &&
+          j.between?((k + i) % 3 / 2, ny / 2 + (k * i) % 3)
+      end
       described_class.none(size).tap do |m|
         m.x.replace(field(*size) { |k, j, i| (wet[k, j, i] && wet[k, j, i + 1]) ? 1.0 : 0.0 })
         m.y.replace(field(*size) { |k, j, i| (wet[k, j, i] && wet[k, j + 1, i]) ? 1.0 : 0.0 })
         m.z.replace(field(*size) { |k, j, i| (wet[k, j, i] && wet[k + 1, j, i]) ? 1.0 : 0.0 })
         m.own.replace(field(*size) do |k, j, i|
-          near = [[1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0], [0, 0, 1], [0, 0, -1]].count { |c, b, a| wet[k + c, j + b, i + a] }
+          near =
+            [[1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0], [0, 0, 1], [0, 0, -1]].count do |c, b, a|
+              wet[k + c, j + b, i + a]
+            end
           top = (near < 6 && !wet[k, j + 1, i]) ? draw.rand(1.0..3.0) : 0.0
           wet[k, j, i] ? near + top : 0.0
         end)
@@ -59,7 +65,9 @@ module Vumbral
         expect(dot).to be_within(1e-4).of(expected.zip(p.to_a).sum { |one, other| one * other })
         Liquid::MatrixKernels.rest(r, b, p, m)
         expect(r.to_a.zip(b.to_a, expected).map { |got, right, left| (got - (right - left)).abs }.max).to be < 1e-5
-        expect(Liquid::MatrixKernels.dot(p, b, m)).to be_within(1e-4).of(p.to_a.zip(b.to_a).sum { |one, other| one * other })
+        expect(Liquid::MatrixKernels.dot(p, b, m)).to be_within(1e-4).of(
+          p.to_a.zip(b.to_a).sum { |one, other| one * other }
+        )
       end
 
       it "is smoothed in blocks of planes as turn after turn, with #{size.join(" by ")} cells" do

@@ -10,7 +10,12 @@ module Vumbral
         m.x.replace(field(*size) { |_, _, i| (i < nx - 1) ? 1.0 : 0.0 })
         m.y.replace(field(*size) { |_, j, _| (j < ny - 1) ? 1.0 : 0.0 })
         m.z.replace(field(*size) { |k, _, _| (k < nz - 1) ? 1.0 : 0.0 })
-        m.own.replace(field(*size) { |k, j, i| [[i, nx], [j, ny], [k, nz]].sum { |n, all| (n.zero? ? 0.0 : 1.0) + ((n == all - 1) ? 0.0 : 1.0) } + ((j == ny - 1) ? 2.0 : 0.0) })
+        m.own.replace(
+          field(*size) do |k, j, i|
+            [[i, nx], [j, ny], [k, nz]].sum { |n, all| (n.zero? ? 0.0 : 1.0) + ((n == all - 1) ? 0.0 : 1.0) } +
+              ((j == ny - 1) ? 2.0 : 0.0)
+          end
+        )
       end
     end
 

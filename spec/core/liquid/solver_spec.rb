@@ -32,7 +32,10 @@ module Vumbral
     # Front of a column twice as high as it is wide (Martin & Moyce 1952): time times √(2g/a), and place by a. The gate of
     # the experiment took its time, so that times count from where the front had come 0.44 of the width.
     it "lets a column break down as it was measured" do
-      measured = [[1.19, 1.44], [1.43, 1.67], [1.63, 1.89], [1.83, 2.11], [1.98, 2.33], [2.2, 2.56], [2.32, 2.78], [2.51, 3.0], [2.65, 3.22], [2.83, 3.44], [2.98, 3.67], [3.11, 3.89], [3.33, 4.11]]
+      measured = [
+        [1.19, 1.44], [1.43, 1.67], [1.63, 1.89], [1.83, 2.11], [1.98, 2.33], [2.2, 2.56], [2.32, 2.78], [2.51, 3.0],
+        [2.65, 3.22], [2.83, 3.44], [2.98, 3.67], [3.11, 3.89], [3.33, 4.11]
+      ]
       cells = 16
       solver, state = poured([4, 2 * cells + 8, 5 * cells], 0.5 / cells) { |x, y, _| [x - cells, y - 2 * cells].max }
       way = [[0.0, 1.0]]
@@ -43,7 +46,12 @@ module Vumbral
         way << [way[-1][0] + Math.sqrt(2 * gravity / 0.5) / 48, place / cells]
       end
       # Where the front is at a time, and when it comes to a place.
-      at = ->(pairs, x) { pairs.each_cons(2).find { |a, b| x.between?(a[0], b[0]) }&.then { |(a, b), (c, d)| b + (d - b) * (x - a) / (c - a) } }
+      at = ->(pairs, x) do
+        pairs
+          .each_cons(2)
+          .find { |a, b| x.between?(a[0], b[0]) }
+          &.then { |(a, b), (c, d)| b + (d - b) * (x - a) / (c - a) }
+      end
       late = 1.19 - at.call(way.map(&:reverse), 1.44)
       errors = measured.filter_map { |time, place| at.call(way, time - late)&.then { |found| found / place - 1.0 } }
       expect(errors.size).to be >= 12
@@ -54,19 +62,28 @@ module Vumbral
       length, depth, cells = 1.0, 0.5, 32
       voxel = length / cells
       height = 0.02
-      solver, state = poured([4, 24, cells], voxel) { |x, y, _| y - (depth + height * Math.cos(Math::PI * (x * voxel) / length)) / voxel }
+      solver, state =
+        poured([4, 24, cells], voxel) do |x, y, _|
+          y - (depth + height * Math.cos(Math::PI * (x * voxel) / length)) / voxel
+        end
       number = Math::PI / length
       period = 2 * Math::PI / Math.sqrt(gravity * number * Math.tanh(number * depth))
       tilt = -> { places(state).sum { |x, y, _| y * Math.cos(Math::PI * x / cells) } }
       seen = [[0.0, tilt.call]]
-      flow(solver, state, 1.3 * period, Liquid::Settings.still(cells_a_substep: 0.25, substeps_most: 8)) { seen << [seen[-1][0] + 1 / 48.0, tilt.call] }
+      flow(solver, state, 1.3 * period, Liquid::Settings.still(cells_a_substep: 0.25, substeps_most: 8)) do
+        seen << [seen[-1][0] + 1 / 48.0, tilt.call]
+      end
       middle = 0.0
-      crossings = seen.each_cons(2).filter_map { |(t, a), (s, b)| t + (s - t) * (a - middle) / (a - b) if (a - middle) * (b - middle) < 0 }
+      crossings =
+        seen
+          .each_cons(2)
+          .filter_map { |(t, a), (s, b)| t + (s - t) * (a - middle) / (a - b) if (a - middle) * (b - middle) < 0 }
       expect(2 * (crossings[1] - crossings[0])).to be_within(0.03 * period).of(period)
     end
 
     it "lets a drop fall on its parabola, with all its momentum" do
-      solver, state = poured([16, 40, 16], 1 / 32.0) { |x, y, z| Math.sqrt((x - 8)**2 + (y - 34)**2 + (z - 8)**2) - 4.0 }
+      solver, state =
+        poured([16, 40, 16], 1 / 32.0) { |x, y, z| Math.sqrt((x - 8)**2 + (y - 34)**2 + (z - 8)**2) - 4.0 }
       before = middle(state)[1]
       flow(solver, state, 0.25)
       gone = 0.5 * gravity * state.time**2 * 32
@@ -80,7 +97,8 @@ module Vumbral
       slot, wide, high, voxel = 12.0, 64, 48, 1 / 48.0
       size = [4, high + 12, wide + 36]
       walls = walls_of(size) { |x, y, _| [(x - wide - 1).abs - 1.0, slot - y].max }
-      solver, state = poured(size, voxel, walls: walls, loose: 0.5, open: {x1: true}) { |x, y, _| [x - wide, y - high].max }
+      solver, state =
+        poured(size, voxel, walls: walls, loose: 0.5, open: {x1: true}) { |x, y, _| [x - wide, y - high].max }
       counts = []
       flow(solver, state, 0.5) { counts << places(state).count { |x, _, _| x < wide + 1 } }
       # The jet stands after a quarter of a second.
@@ -155,7 +173,9 @@ module Vumbral
         viscosity.slow(faces, known, open, walls, thick * 0.1 / voxel**2)
       end
       depth, y = high * voxel, (high - 0.5) * voxel
-      expect(faces.u[3, high - 1, 48]).to be_within(0.05 * push * depth**2 / 2 / thick).of(push * (2 * depth * y - y * y) / 2 / thick)
+      expect(faces.u[3, high - 1, 48]).to be_within(0.05 * push * depth**2 / 2 / thick).of(
+        push * (2 * depth * y - y * y) / 2 / thick
+      )
     end
   end
 end

@@ -7,7 +7,9 @@ module Vumbral
     def buffer(numbers) = Kernel::Buffer.of(:i32, numbers)
 
     it "tells the cell of each place, and one past the last of those outside" do
-      places = [[0.0, 0.0, 0.0], [4.9, 3.9, 2.9], [1.5, 2.2, 1.1], [5.0, 1.0, 1.0], [1.0, -0.01, 1.0], [-1000.0, 2.0, 2.0]]
+      places = [
+        [0.0, 0.0, 0.0], [4.9, 3.9, 2.9], [1.5, 2.2, 1.1], [5.0, 1.0, 1.0], [1.0, -0.01, 1.0], [-1000.0, 2.0, 2.0]
+      ]
       cells = buffer([7] * 7)
       described_class.cells(cells, Kernel::Buffer.of(:f32, places.flatten, 6, 3), buffer(size), 1)
       expect(cells.to_a).to eq([7, 0, 59, 31, 60, 60, 60])

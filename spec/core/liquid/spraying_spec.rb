@@ -39,13 +39,18 @@ module Vumbral
       expect([near.size, far.size].max).to be <= 8
       expect(near).to all satisfy { |place| place.zip([3.2, 4.1, 5.3]).all? { |a, b| (a - b).abs <= 1.0 / fine } }
       expect(far).to all satisfy { |place| place.zip([8.7, 8.2, 9.9]).all? { |a, b| (a - b).abs <= 1.0 / fine } }
-      weights = Array.new(200) { |n| held(seen(spray([[5.0] * 3] * (n + 1)), [12, 12, 12], 2, 1.0), 2) }.each_cons(2).map { |a, b| b - a }
+      weights =
+        Array
+          .new(200) { |n| held(seen(spray([[5.0] * 3] * (n + 1)), [12, 12, 12], 2, 1.0), 2) }
+          .each_cons(2)
+          .map { |a, b| b - a }
       expect(weights.max).to be > 2.5 * weights.sum / weights.size
       expect(weights.min).to be < 0.05 * weights.sum / weights.size
     end
 
     it "is weaker as life ends, and bubbles are hardly seen" do
-      whole, ending, bubbles = [{}, {life: 0.15}, {kind: 2}].map { |more| held(seen(spray(places, **more), [12, 12, 12], 3, 0.1), 3) }
+      whole, ending, bubbles =
+        [{}, {life: 0.15}, {kind: 2}].map { |more| held(seen(spray(places, **more), [12, 12, 12], 3, 0.1), 3) }
       expect(ending).to be_within(0.01 * whole).of(0.5 * whole)
       expect(bubbles).to be_within(0.01 * whole).of(0.25 * whole)
     end

@@ -18,7 +18,10 @@ module Vumbral
     end
 
     def made(skin, **dials)
-      Liquid::Surface.new(0.1, [1.0, 2.0, 3.0], {"grain" => 2.0, "round" => 0.5, "smooth" => 0, "sheets" => 0.0}.merge(dials.transform_keys(&:to_s))).mesh(skin)
+      Liquid::Surface.new(
+        0.1, [1.0, 2.0, 3.0],
+        {"grain" => 2.0, "round" => 0.5, "smooth" => 0, "sheets" => 0.0}.merge(dials.transform_keys(&:to_s))
+      ).mesh(skin)
     end
 
     # How many pieces hang together.
@@ -35,11 +38,23 @@ module Vumbral
     # A square of particles so far apart, with a little of chance in where they lie.
     def square(apart, count, rough: 0.0)
       random = Random.new(3)
-      Array.new(count * count) { |n| [4.0 + n % count * apart, 8.0 + rough * (random.rand - 0.5), 4.0 + n / count * apart] }
+      Array.new(count * count) do |n|
+        [4.0 + n % count * apart, 8.0 + rough * (random.rand - 0.5), 4.0 + n / count * apart]
+      end
     end
 
     it "is made of the particles near it alone, and goes through what is left out" do
-      full = Array.new(8 * 12**3) { |n| n.divmod(8).then { |cell, s| [2 + cell % 12 + 0.25 + 0.5 * (s & 1), 2 + cell / 12 % 12 + 0.25 + 0.5 * (s >> 1 & 1), 2 + cell / 144 + 0.25 + 0.5 * (s >> 2)] } }
+      full =
+        Array.new(8 * 12**3) do |n|
+          n
+            .divmod(8)
+            .then do |cell, s|
+              [
+                2 + cell % 12 + 0.25 + 0.5 * (s & 1), 2 + cell / 12 % 12 + 0.25 + 0.5 * (s >> 1 & 1),
+                2 + cell / 144 + 0.25 + 0.5 * (s >> 2)
+              ]
+            end
+        end
       skin = skin_of([16, 16, 16], full)
       expect(skin.count).to eq(8 * (12**3 - 8**3))
       mesh, = made(skin)
@@ -52,7 +67,12 @@ module Vumbral
     # A pool whose surface rises by a cell and a half along x, its particles in layers below it.
     [0, 2, 9].each do |times|
       it "has no steps where a calm surface slowly rises, smoothed #{times} times" do
-        pool = 10.times.to_a.product(12.times.to_a, 64.times.to_a).map { |k, layer, i| [0.25 + 0.5 * i, 7.0 + 0.75 * i / 16.0 * 0.5 - 0.25 - 0.5 * layer, 0.25 + 0.5 * k] }
+        pool =
+          10
+            .times
+            .to_a
+            .product(12.times.to_a, 64.times.to_a)
+            .map { |k, layer, i| [0.25 + 0.5 * i, 7.0 + 0.75 * i / 16.0 * 0.5 - 0.25 - 0.5 * layer, 0.25 + 0.5 * k] }
         mesh, = made(skin_of([5, 12, 32], pool), smooth: times)
         over = mesh.points.to_a.each_slice(3).filter_map do |x, y, z|
           across, up, deep = [(x - 1.0), (y - 2.0), (z - 3.0)].map { |way| way / 0.1 }
@@ -80,7 +100,9 @@ module Vumbral
 
     it "tells how fast its points go" do
       _, speeds = made(skin_of([16, 16, 16], square(0.5, 12), speed: [0.5, 2.0, -1.0]))
-      expect(speeds.to_a.each_slice(3).flat_map { |row| row.zip([0.5, 2.0, -1.0]).map { |a, b| (a - b).abs } }.max).to be < 1e-3
+      expect(
+        speeds.to_a.each_slice(3).flat_map { |row| row.zip([0.5, 2.0, -1.0]).map { |a, b| (a - b).abs } }.max
+      ).to be < 1e-3
     end
 
     it "has the colours of the particles about each point, and none where they have none" do
@@ -95,8 +117,15 @@ module Vumbral
       solver.sort(state)
       mesh, _, dyes = made(Liquid::Skin.of(state, solver.first, dyed: true), sheets: 3.0)
       colours = mesh.points.to_a.each_slice(3).map { |x, *| 10.0 * (x - 1.0) }.zip(dyes.to_a.each_slice(3))
-      expect(colours.select { |x, _| x < 5.9 }.flat_map { |_, dye| dye.zip([0.8, 0.1, 0.0]).map { |a, b| (a - b).abs } }.max).to be < 0.01
-      expect(colours.select { |x, _| x > 8.1 }.flat_map { |_, dye| dye.zip([0.0, 1.0, 0.252]).map { |a, b| (a - b).abs } }.max).to be < 0.01
+      expect(
+        colours.select { |x, _| x < 5.9 }.flat_map { |_, dye| dye.zip([0.8, 0.1, 0.0]).map { |a, b| (a - b).abs } }.max
+      ).to be < 0.01
+      expect(
+        colours
+          .select { |x, _| x > 8.1 }
+          .flat_map { |_, dye| dye.zip([0.0, 1.0, 0.252]).map { |a, b| (a - b).abs } }
+          .max
+      ).to be < 0.01
       expect(made(skin_of([16, 16, 16], half))[2]).to be_nil
     end
 
@@ -125,8 +154,20 @@ module Vumbral
         expect(pieces(made(skin_of([16, 16, 24], thread), sheets: 3.0)[0])).to eq(1)
         random = Random.new(4)
         drops = Array.new(40) { [2 + 20 * random.rand, 2 + 12 * random.rand, 2 + 20 * random.rand] }
-        expect(made(skin_of([24, 16, 24], drops), sheets: 3.0)[0].count).to be_within(20).percent_of(made(skin_of([24, 16, 24], drops))[0].count)
-        body = Array.new(8 * 6**3) { |n| n.divmod(8).then { |cell, s| [3 + cell % 6 + 0.25 + 0.5 * (s & 1), 3 + cell / 6 % 6 + 0.25 + 0.5 * (s >> 1 & 1), 3 + cell / 36 + 0.25 + 0.5 * (s >> 2)] } }
+        expect(made(skin_of([24, 16, 24], drops), sheets: 3.0)[0].count).to be_within(20).percent_of(
+          made(skin_of([24, 16, 24], drops))[0].count
+        )
+        body =
+          Array.new(8 * 6**3) do |n|
+            n
+              .divmod(8)
+              .then do |cell, s|
+                [
+                  3 + cell % 6 + 0.25 + 0.5 * (s & 1), 3 + cell / 6 % 6 + 0.25 + 0.5 * (s >> 1 & 1),
+                  3 + cell / 36 + 0.25 + 0.5 * (s >> 2)
+                ]
+              end
+          end
         plain, held = [0.0, 3.0].map { |sheets| made(skin_of([12, 12, 12], body), sheets: sheets)[0] }
         expect(held.points.bytes).to eq(plain.points.bytes)
       end

@@ -22,11 +22,13 @@ module Vumbral
     # How much longer than wide.
     def stretched(state)
       middle = middle(state)
-      places(state).sum { |place| place.zip(middle).map { |c, m| (c - m)**2 }.then { |x, y, z| y - 0.5 * (x + z) } } / state.drops.count
+      places(state).sum { |place| place.zip(middle).map { |c, m| (c - m)**2 }.then { |x, y, z| y - 0.5 * (x + z) } } /
+        state.drops.count
     end
 
     it "tells how strongly a ball is curved, and nothing of what is even" do
-      full = field(32, 32, 32) { |k, j, i| (0.5 - (Math.sqrt([k, j, i].sum { |c| (c - 15.5)**2 }) - 10.0)).clamp(0.0, 1.0) }
+      full =
+        field(32, 32, 32) { |k, j, i| (0.5 - (Math.sqrt([k, j, i].sum { |c| (c - 15.5)**2 }) - 10.0)).clamp(0.0, 1.0) }
       curved = described_class.new([32, 32, 32]).pressure(full, Flow::Faces.still([32, 32, 32]), 1.0, 1.0, 2.0)
       near = (0...32).filter_map { |i| curved[15, 15, i] if full[15, 15, i].between?(0.2, 0.8) }
       # The sum of both curvatures, by the voxels' own length squared.

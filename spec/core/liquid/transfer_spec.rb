@@ -24,7 +24,10 @@ module Vumbral
 
     # Carries particles so many cells by 1 m/s, out through any side.
     def carry(state, faces, walls, step)
-      Liquid::MoveKernels.carry(state.drops, faces, faces, walls, Kernel::Buffer.of(:f32, [1.0] * 6), Kernel::Buffer.of(:f32, [0.0, 1.0 / voxel, step, 0.0]))
+      Liquid::MoveKernels.carry(
+        state.drops, faces, faces, walls, Kernel::Buffer.of(:f32, [1.0] * 6),
+        Kernel::Buffer.of(:f32, [0.0, 1.0 / voxel, step, 0.0])
+      )
     end
 
     # @return [Array(Liquid::Sums, Kernel::Buffer)] what a liquid gives, and how much there is about each cell
@@ -55,7 +58,11 @@ module Vumbral
       (1..6).each do |k|
         (1..7).each do |j|
           (1..8).each do |i|
-            worst = [worst, (faces.u[k, j, i] - flow_at(i, j + 0.5, k + 0.5)[0]).abs, (faces.v[k, j, i] - flow_at(i + 0.5, j, k + 0.5)[1]).abs, (faces.w[k, j, i] - flow_at(i + 0.5, j + 0.5, k)[2]).abs].max
+            worst = [
+              worst, (faces.u[k, j, i] - flow_at(i, j + 0.5, k + 0.5)[0]).abs,
+              (faces.v[k, j, i] - flow_at(i + 0.5, j, k + 0.5)[1]).abs,
+              (faces.w[k, j, i] - flow_at(i + 0.5, j + 0.5, k)[2]).abs
+            ].max
           end
         end
       end
@@ -73,10 +80,13 @@ module Vumbral
       went = places(state)
       carry(state, faces, Liquid::Walls.none(size), 0.0)
       expect(places(state)).to eq(went)
-      inner = (0...state.drops.count).select { |p| places(state)[p].zip([10, 9, 8]).all? { |c, n| c.between?(1, n - 1) } }
+      inner =
+        (0...state.drops.count).select { |p| places(state)[p].zip([10, 9, 8]).all? { |c, n| c.between?(1, n - 1) } }
       expect(inner.size).to be > 2000
       speeds, turns = state.drops.speed.to_a.each_slice(3).to_a, state.drops.turn.to_a.each_slice(9).to_a
-      expect(inner.map { |p| speeds[p].zip(flow_at(*places(state)[p])).map { |one, other| (one - other).abs }.max }.max).to be < 1e-5
+      expect(
+        inner.map { |p| speeds[p].zip(flow_at(*places(state)[p])).map { |one, other| (one - other).abs }.max }.max
+      ).to be < 1e-5
       expect(inner.map { |p| turns[p].zip(rows.flatten).map { |one, other| (one - other).abs }.max }.max).to be < 1e-4
       expect(solver.first[720]).to eq(state.drops.count)
     end

@@ -10,7 +10,10 @@ module Vumbral
 
     def depth = 0.6
 
-    def row(**changes) = {"from" => "x0", "height" => 0.09, "length" => 1.6, "calms" => %w[x1], "wide" => 1.0, "line" => depth}.merge(changes.transform_keys(&:to_s))
+    def row(**changes) =
+      {"from" => "x0", "height" => 0.09, "length" => 1.6, "calms" => %w[x1], "wide" => 1.0, "line" => depth}.merge(
+        changes.transform_keys(&:to_s)
+      )
 
     it "goes by what linear theory says of length and depth" do
       # On deep water by length alone, on shallow water by depth alone.
@@ -41,13 +44,24 @@ module Vumbral
       heights = Hash.new { |all, column| all[column] = [] }
       (9 * steps).times do
         count, = Liquid::Solver.substeps(state.speed, period / steps, voxel, Liquid::Settings.still)
-        count.times { solver.substep(state, period / steps / count, Liquid::Settings.still) { |push, faces, _| waves.push(push, faces, state.time, period / steps / count) } }
-        (38..58).step(4) { |column| heights[column] << voxel * (0...20).sum { |j| solver.full[2, j, column].clamp(0.0, 1.0) } }
+        count.times do
+          solver.substep(state, period / steps / count, Liquid::Settings.still) do |push, faces, _|
+            waves.push(push, faces, state.time, period / steps / count)
+          end
+        end
+        (38..58).step(4) do |column|
+          heights[column] << voxel * (0...20).sum { |j| solver.full[2, j, column].clamp(0.0, 1.0) }
+        end
       end
       found = heights.values.map do |all|
         last = all.last(3 * steps)
         mean = last.sum / last.size
-        Math.hypot(*[:cos, :sin].map { |way| 2.0 / last.size * last.each_with_index.sum { |height, n| (height - mean) * Math.send(way, 2.0 * Math::PI * n / steps) } })
+        Math.hypot(
+          *%i[cos sin].map do |way|
+            2.0 / last.size *
+              last.each_with_index.sum { |height, n| (height - mean) * Math.send(way, 2.0 * Math::PI * n / steps) }
+          end
+        )
       end
       expect(found.sum / found.size).to be_within(10).percent_of(0.045)
       # What comes back makes it higher here and lower there.
@@ -57,11 +71,17 @@ module Vumbral
     it "is told by the plan where there is any, and found where it cannot be" do
       settings = ->(**dials) { Liquid::Plan.of(small_water(**dials), :full).at(1) }
       expect(settings[]).not_to include("waves")
-      expect(settings[waves_from: "z1", calms: "others", line: 0.2]["waves"]).to include("from" => "z1", "calms" => %w[x0 x1 z0], "line" => 0.2)
-      codes = ->(**dials) { Preflight::Survey.new(small_water(**dials), nil).findings.map(&:code) & %w[waves_break waves_room waves_open] }
+      expect(settings[waves_from: "z1", calms: "others", line: 0.2]["waves"]).to include(
+        "from" => "z1", "calms" => %w[x0 x1 z0], "line" => 0.2
+      )
+      codes = ->(**dials) do
+        Preflight::Survey.new(small_water(**dials), nil).findings.map(&:code) & %w[waves_break waves_room waves_open]
+      end
       expect(codes[waves_from: "x0", wave_height: 0.2, wave_length: 0.5, wave_zone: 0.1]).to eq %w[waves_break]
       expect(codes[waves_from: "x0", wave_height: 0.02, wave_length: 0.5, wave_zone: 0.3]).to eq %w[waves_room]
-      expect(codes[waves_from: "x0", open_x0: true, wave_height: 0.02, wave_length: 0.5, wave_zone: 0.1]).to eq %w[waves_open]
+      expect(codes[waves_from: "x0", open_x0: true, wave_height: 0.02, wave_length: 0.5, wave_zone: 0.1]).to eq %w[
+        waves_open
+      ]
       expect(codes[waves_from: "x0", wave_height: 0.02, wave_length: 0.5, wave_zone: 0.1]).to be_empty
     end
   end

@@ -13,7 +13,8 @@ module Vumbral
     end
 
     it "reads a picture upright about where it begins, as wide as its size, again beside itself or not" do
-      document = small_shot(edits: [texture(what: "picture", picture: "four pixels", size: 2.0, offset: [1.0, 0.0, 0.0])])
+      document =
+        small_shot(edits: [texture(what: "picture", picture: "four pixels", size: 2.0, offset: [1.0, 0.0, 0.0])])
       values = [[0.5, 0.5], [1.5, 0.5], [0.5, -0.5], [1.5, -0.5]].map { |x, y| at(document, 1, x, y, 0.7) }
       expect(values).to match([0.0, 0.5, 1.0, 0.25].map { |value| be_within(1e-5).of(value) })
       expect(at(document, 1, 3.5, 0.5, 0.0)).to be_within(1e-5).of(0.5)
@@ -22,10 +23,22 @@ module Vumbral
     end
 
     it "reads a large picture as the mean of what it covers" do
-      large = Class.new { def picture(_digest) = Kernel::Buffer.of(:f32, Array.new(1024 * 2) { |n| (n % 1024 < 512) ? 0.25 : 0.75 }, 2, 1024) }.new
-      rows = described_class.buffer(Geometry::Textures.rows(small_shot(edits: [texture(what: "picture", picture: "wide", size: 1.0)]), 1).values, large)
+      large =
+        Class
+          .new do
+            def picture(_digest) =
+              Kernel::Buffer.of(:f32, Array.new(1024 * 2) { |n| (n % 1024 < 512) ? 0.25 : 0.75 }, 2, 1024)
+          end
+          .new
+      rows =
+        described_class.buffer(
+          Geometry::Textures.rows(small_shot(edits: [texture(what: "picture", picture: "wide", size: 1.0)]), 1).values,
+          large
+        )
       expect(rows[0, Geometry::TextureKernels::SECOND]).to eq(512.0)
-      expect([-0.2, 0.2].map { |x| Geometry::TextureKernels.value(rows, 0, x, 0.0, 0.0, 0.0) }).to match([be_within(1e-5).of(0.25), be_within(1e-5).of(0.75)])
+      expect([-0.2, 0.2].map { |x| Geometry::TextureKernels.value(rows, 0, x, 0.0, 0.0, 0.0) }).to match(
+        [be_within(1e-5).of(0.25), be_within(1e-5).of(0.75)]
+      )
     end
 
     it "is even where no picture was brought" do
@@ -40,8 +53,21 @@ module Vumbral
     end
 
     it "is whole where a front has just come, and gone where it has not" do
-      front = {"do" => "add", "kind" => "front", "id" => "front", "dials" => {"prop" => "prop-1", "places" => [[0.0, 0.0, 0.3]], "speed" => 1.0, "uneven" => 0.0}}
-      document = small_shot(edits: [set("prop-1", :radius, 0.3), set("prop-1", :position, [1.0, 1.0, 0.0]), front, texture(what: "front", front: "front", rise: 0.0)])
+      front = {
+        "do" => "add",
+        "kind" => "front",
+        "id" => "front",
+        "dials" => {
+          "prop" => "prop-1", "places" => [[0.0, 0.0, 0.3]], "speed" => 1.0, "uneven" => 0.0
+        }
+      }
+      document =
+        small_shot(
+          edits: [
+            set("prop-1", :radius, 0.3), set("prop-1", :position, [1.0, 1.0, 0.0]), front,
+            texture(what: "front", front: "front", rise: 0.0)
+          ]
+        )
       near, far = [0.3, -0.3].map { |z| at(document, 8, 1.0, 1.0, z) }
       expect(near).to be > 0.9
       expect(far).to be < 0.1

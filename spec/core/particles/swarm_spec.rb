@@ -3,8 +3,10 @@
 module Vumbral
   RSpec.describe Particles::Swarm do
     def swarm(**dials)
-      emitter = {"do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks",
-                 "dials" => {"rate" => 240.0, "life" => 1.0, "stir" => 0.0, "drag" => 0.0}.merge(dials.transform_keys(&:to_s))}
+      emitter = {
+        "do" => "add", "kind" => "emitter", "id" => "sparks", "name" => "Sparks",
+        "dials" => {"rate" => 240.0, "life" => 1.0, "stir" => 0.0, "drag" => 0.0}.merge(dials.transform_keys(&:to_s))
+      }
       described_class.new(Geometry::Throws.new(small_shot(edits: [emitter, set("general", :last, 40)]), "sparks"), nil)
     end
 

@@ -11,8 +11,18 @@ module Vumbral
     def camera(*edits) = described_class.new(described_class.settings(shot(*edits), 1))
 
     def box(name, place, size, *more)
-      [{"do" => "add", "kind" => "prop", "id" => name, "name" => name, "dials" => {"shape" => "box", "size" => size,
-                                                                                   "position" => place, "colour" => [1.0, 1.0, 1.0]}}, *more]
+      [
+        {
+          "do" => "add",
+          "kind" => "prop",
+          "id" => name,
+          "name" => name,
+          "dials" => {
+            "shape" => "box", "size" => size, "position" => place, "colour" => [1.0, 1.0, 1.0]
+          }
+        },
+        *more
+      ]
     end
 
     def lit = set("sky", :strength, 1.0)
@@ -38,7 +48,9 @@ module Vumbral
       expect(blurred.sum(&:moment) / 16).to be_within(1e-9).of(-0.25)
       lens = blurred.map(&:lens)
       # Every ring of the lens has as many, all around.
-      expect(lens.map { |out, _| out * out }.sort.each_cons(2).map { |a, b| b - a }).to all(be_within(1e-9).of(1.0 / 16))
+      expect(lens.map { |out, _| out * out }.sort.each_cons(2).map { |a, b| b - a }).to all(
+        be_within(1e-9).of(1.0 / 16)
+      )
       expect(lens.sum { |out, turn| out * Math.cos(2 * Math::PI * turn) }).to be_within(1.0).of(0.0)
       # The first half of them is spread as evenly.
       expect(blurred.first(8).sum(&:moment) / 8).to be_within(0.03).of(-0.25)
@@ -76,7 +88,13 @@ module Vumbral
       expect(wide.call(set("camera", :focal, 50.0))).to be_within(1e-6).of(18.0 / 50.0)
       expect(wide.call(set("camera", :focal, 50.0), set("camera", :film, 24.0))).to be_within(1e-6).of(12.0 / 50.0)
       # The same angle through half the lens has half the opening, so more is sharp.
-      ends = [[36.0, 50.0], [18.0, 25.0]].map { |film, focal| camera(set("camera", :film, film), set("camera", :focal, focal), set("camera", :aperture, 2.0), set("camera", :focus, 5.0)).sharp }
+      ends =
+        [[36.0, 50.0], [18.0, 25.0]].map do |film, focal|
+          camera(
+            set("camera", :film, film), set("camera", :focal, focal), set("camera", :aperture, 2.0),
+            set("camera", :focus, 5.0)
+          ).sharp
+        end
       expect(ends.map { |near, _, _| 5.0 - near }).to match([be_within(0.05).of(0.63), be_within(0.1).of(1.12)])
       # As wide as usual says nothing more than before.
       expect(described_class.settings(shot, 1)).not_to have_key("film")
@@ -141,9 +159,13 @@ module Vumbral
 
     it "sees of a part of the picture what the whole has there" do
       settings = Picture::Camera.settings(small_shot, 1)
-      whole, part = [settings, settings.merge("crop" => [0.25, 0.5, 0.75, 1.0])].zip([[64, 36], [32, 18]]).map { |numbers, size| Picture::Camera.new(numbers).view(*size) }
+      whole, part =
+        [settings, settings.merge("crop" => [0.25, 0.5, 0.75, 1.0])].zip([[64, 36], [32, 18]])
+          .map { |numbers, size| Picture::Camera.new(numbers).view(*size) }
       [[3.5, 2.5], [31.5, 17.5], [0.5, 9.5]].each do |x, y|
-        expect(Picture::EyeKernels.direction(part, x, y)).to match(Picture::EyeKernels.direction(whole, 16.0 + x, 18.0 + y).map { |c| be_within(1e-5).of(c) })
+        expect(Picture::EyeKernels.direction(part, x, y)).to match(
+          Picture::EyeKernels.direction(whole, 16.0 + x, 18.0 + y).map { |c| be_within(1e-5).of(c) }
+        )
       end
     end
   end

@@ -4,12 +4,28 @@ module Vumbral
   RSpec.describe Picture::Caustics do
     # A ground with a sun above it, and a clear thing on or over it.
     def shot(thing, height: 90.0, **picture)
-      Shot::Edits.apply(Studio::Starters.bare("Clear"), [
-        {"do" => "add", "kind" => "prop", "name" => "Floor", "id" => "floor", "dials" => {"shape" => "box", "size" => [4.0, 0.1, 4.0], "position" => [0.0, -0.05, 0.0]}},
-        {"do" => "add", "kind" => "prop", "name" => "Clear", "id" => "clear", "dials" => {"clear" => 1.0, "clear_depth" => 1000.0}.merge(thing)},
-        {"do" => "set", "node" => "sun-1", "dial" => "height", "value" => height},
-        *picture.map { |dial, value| {"do" => "set", "node" => "picture", "dial" => dial.to_s, "value" => value} }
-      ])[0]
+      Shot::Edits.apply(
+        Studio::Starters.bare("Clear"),
+        [
+          {
+            "do" => "add",
+            "kind" => "prop",
+            "name" => "Floor",
+            "id" => "floor",
+            "dials" => {
+              "shape" => "box", "size" => [4.0, 0.1, 4.0], "position" => [0.0, -0.05, 0.0]
+            }
+          },
+          {
+            "do" => "add", "kind" => "prop", "name" => "Clear", "id" => "clear",
+            "dials" => {"clear" => 1.0, "clear_depth" => 1000.0}.merge(thing)
+          },
+          {"do" => "set", "node" => "sun-1", "dial" => "height", "value" => height},
+          *picture.map { |dial, value| {"do" => "set", "node" => "picture", "dial" => dial.to_s, "value" => value} }
+        ]
+      )[
+        0
+      ]
     end
 
     def gathered(document)
@@ -20,20 +36,30 @@ module Vumbral
     end
 
     # By how much the light of the sun is changed at a place, its green.
-    def factor(caustics, place, shaded: false) = Picture::CausticKernels.factor(*caustics, caustics[1][0].to_i, *place, shaded)[1]
+    def factor(caustics, place, shaded: false) =
+      Picture::CausticKernels.factor(*caustics, caustics[1][0].to_i, *place, shaded)[1]
 
     it "lets light through a flat slab as it is, less what that takes" do
       slab = {"shape" => "box", "size" => [1.0, 0.5, 1.0], "position" => [0.0, 0.5, 0.0]}
       caustics = gathered(shot(slab))
-      [[0.0, 0.0, 0.0], [0.2, 0.0, -0.3], [-0.4, 0.0, 0.1]].each { |place| expect(factor(caustics, place)).to be_within(0.03).of(1.0) }
+      [[0.0, 0.0, 0.0], [0.2, 0.0, -0.3], [-0.4, 0.0, 0.1]].each do |place|
+        expect(factor(caustics, place)).to be_within(0.03).of(1.0)
+      end
       # Beside it, above it, and far off.
       [[0.9, 0.0, 0.0], [0.0, 1.0, 0.0], [30.0, 0.0, 0.0]].each { |place| expect(factor(caustics, place)).to eq(1.0) }
       # Half a metre within what takes all but 1/e in as much.
-      expect(factor(gathered(shot(slab.merge("clear_depth" => 0.5, "clear_colour" => [0.3, 0.5, 0.7]))), [0.1, 0.0, 0.1])).to be_between(0.2, 0.8)
+      expect(
+        factor(gathered(shot(slab.merge("clear_depth" => 0.5, "clear_colour" => [0.3, 0.5, 0.7]))), [0.1, 0.0, 0.1])
+      ).to be_between(0.2, 0.8)
     end
 
     it "gathers it under a ball of glass, and loses none of it" do
-      caustics = gathered(shot({"shape" => "sphere", "radius" => 0.4, "position" => [0.0, 0.55, 0.0], "divisions" => 6, "bends" => 1.5}))
+      caustics =
+        gathered(
+          shot(
+            {"shape" => "sphere", "radius" => 0.4, "position" => [0.0, 0.55, 0.0], "divisions" => 6, "bends" => 1.5}
+          )
+        )
       middle, ring = factor(caustics, [0.0, 0.0, 0.0]), factor(caustics, [0.3, 0.0, 0.0])
       expect(middle).to be > 3.0
       expect(ring).to be < 0.5
@@ -44,7 +70,15 @@ module Vumbral
 
     it "knows what other things hide from the floor of a pool" do
       pool = {"shape" => "box", "size" => [2.0, 0.5, 2.0], "position" => [0.0, 0.25, 0.0], "bends" => 1.33}
-      lid = {"do" => "add", "kind" => "prop", "name" => "Lid", "id" => "lid", "dials" => {"shape" => "box", "size" => [0.6, 0.02, 0.6], "position" => [0.0, 0.8, 0.0]}}
+      lid = {
+        "do" => "add",
+        "kind" => "prop",
+        "name" => "Lid",
+        "id" => "lid",
+        "dials" => {
+          "shape" => "box", "size" => [0.6, 0.02, 0.6], "position" => [0.0, 0.8, 0.0]
+        }
+      }
       caustics = gathered(Shot::Edits.apply(shot(pool), [lid])[0])
       expect(factor(caustics, [0.0, 0.001, 0.0], shaded: true)).to be < 0.05
       expect(factor(caustics, [0.7, 0.001, 0.7], shaded: true)).to be_within(0.05).of(1.0)
@@ -54,16 +88,25 @@ module Vumbral
       document = shot({"shape" => "sphere", "radius" => 0.4, "position" => [0.0, 0.55, 0.0]})
       settings = Picture::Renderer.settings(document, 1)
       widths = []
-      allow(described_class).to receive(:of).and_wrap_original { |of, *given| of.call(*given).tap { widths << given.last } }
+      allow(described_class).to receive(:of).and_wrap_original { |of, *given|
+        of.call(*given).tap { widths << given.last }
+      }
       [[nil, 200], [[0.0, 0.0, 0.5, 1.0], 100], [[0.75, 0.0, 1.0, 1.0], 50]].each do |crop, width|
-        Picture::Renderer.new(settings.merge("camera" => settings["camera"].merge(crop ? {"crop" => crop} : {})), nil).image(nil, width, 60)
+        Picture::Renderer.new(
+          settings.merge("camera" => settings["camera"].merge(crop ? {"crop" => crop} : {})), nil
+        ).image(nil, width, 60)
       end
       expect(widths).to eq([200] * 3)
     end
 
     it "is nothing without clear things, without a sun that casts shadows, and where the picture is without it" do
       expect(gathered(shot({"shape" => "sphere", "clear" => 0.0}))).to eq(described_class.none)
-      dim = Shot::Edits.apply(shot({"shape" => "sphere"}), [{"do" => "set", "node" => "sun-1", "dial" => "shadows", "value" => false}])[0]
+      dim =
+        Shot::Edits.apply(
+          shot({"shape" => "sphere"}), [{"do" => "set", "node" => "sun-1", "dial" => "shadows", "value" => false}]
+        )[
+          0
+        ]
       expect(gathered(dim)).to eq(described_class.none)
       ball = {"shape" => "sphere", "radius" => 0.4, "position" => [0.0, 0.55, 0.0]}
       pictures = [true, false].map do |on|

@@ -2,8 +2,12 @@
 
 module Vumbral
   RSpec.describe Picture::Film do
-    def film(**settings) = described_class.new({"exposure" => 0.0, "tone" => "film", "contrast" => 1.0,
-                                                "warmth" => 6500.0, "bloom" => 0.0, "grain" => 0.0}.merge(settings.transform_keys(&:to_s)))
+    def film(**settings) =
+      described_class.new(
+        {
+          "exposure" => 0.0, "tone" => "film", "contrast" => 1.0, "warmth" => 6500.0, "bloom" => 0.0, "grain" => 0.0
+        }.merge(settings.transform_keys(&:to_s))
+      )
 
     def pixels(film, *colours)
       film.develop(Kernel::Buffer.of(:f32, colours.flatten, 1, colours.size, 3)).to_a.each_slice(3).to_a

@@ -2,10 +2,19 @@
 
 module Vumbral
   RSpec.describe Picture::HazeView do
-    def fog(**dials) = {"do" => "add", "kind" => "fog", "id" => "fog", "name" => "Fog", "dials" => {"thickness" => 0.1}.merge(dials.transform_keys(&:to_s))}
+    def fog(**dials) =
+      {
+        "do" => "add", "kind" => "fog", "id" => "fog", "name" => "Fog",
+        "dials" => {"thickness" => 0.1}.merge(dials.transform_keys(&:to_s))
+      }
 
     def shot(*edits)
-      small_shot(edits: [{"do" => "remove", "node" => "prop-1"}, {"do" => "remove", "node" => "source-1"}, set("ground", :shown, false), set("sky", :fade, 0.0), *edits])
+      small_shot(
+        edits: [
+          {"do" => "remove", "node" => "prop-1"}, {"do" => "remove", "node" => "source-1"},
+          set("ground", :shown, false), set("sky", :fade, 0.0), *edits
+        ]
+      )
     end
 
     def settings(*edits) = Picture::Renderer.settings(shot(*edits), 1)
@@ -15,7 +24,11 @@ module Vumbral
       length = bytes.unpack1("L<")
       head = JSON.parse(bytes[4, length])
       cells = bytes[4 + length..].unpack("v*").each_slice(4).to_a
-      at = ->(i, j, k) { cells[(k * head["size"][1] + j) * head["size"][0] + i].map { |bits| (bits < 1024) ? bits * 2.0**-24 : (1 + (bits & 1023) / 1024.0) * 2.0**((bits >> 10) - 15) } }
+      at = ->(i, j, k) do
+        cells[(k * head["size"][1] + j) * head["size"][0] + i].map do |bits|
+          (bits < 1024) ? bits * 2.0**-24 : (1 + (bits & 1023) / 1024.0) * 2.0**((bits >> 10) - 15)
+        end
+      end
       [head, ->(i, j, k) { at[i, j, k][3] }, ->(i, j, k) { at[i, j, k].first(3) }]
     end
 
@@ -24,7 +37,8 @@ module Vumbral
     end
 
     it "is as thick as the fog says, without an end where it has none, and sends what falls on it" do
-      head, thick, light = read(described_class.encode(settings(fog(colour: [0.5, 0.5, 0.5]), set("sky", :strength, 1.0)), nil))
+      head, thick, light =
+        read(described_class.encode(settings(fog(colour: [0.5, 0.5, 0.5]), set("sky", :strength, 1.0)), nil))
       middle = head["size"].map { |n| n / 2 }
       expect(head["endless"]).to include("thins" => 0.0)
       expect(thick.call(*middle)).to be_within(0.001).of(0.1)
@@ -38,11 +52,21 @@ module Vumbral
       head, _, light = read(described_class.encode(settings, nil))
       sky = Light::Rig.new(settings["rig"]).sky
       from_all_around = 0.5 * (sky[0] + sky[3])
-      expect(light.call(*head["size"].map { |n| n / 2 })[0]).to be_within(0.03 * 0.0005 * 0.5 * from_all_around).of(0.0005 * 0.5 * from_all_around)
+      expect(light.call(*head["size"].map { |n| n / 2 })[0]).to be_within(0.03 * 0.0005 * 0.5 * from_all_around).of(
+        0.0005 * 0.5 * from_all_around
+      )
     end
 
     it "ends with the prop that it fills" do
-      box = {"do" => "add", "kind" => "prop", "id" => "room", "name" => "Room", "dials" => {"shape" => "box", "size" => [2.0, 2.0, 2.0], "position" => [0.0, 1.0, 0.0], "shown" => false}}
+      box = {
+        "do" => "add",
+        "kind" => "prop",
+        "id" => "room",
+        "name" => "Room",
+        "dials" => {
+          "shape" => "box", "size" => [2.0, 2.0, 2.0], "position" => [0.0, 1.0, 0.0], "shown" => false
+        }
+      }
       head, thick, = read(described_class.encode(settings(box, fog(fills: "prop", prop: "room", soft: 0.0)), nil))
       expect(head["endless"]).to be_nil
       expect(head["size"]).to all(be_between(30, 60))
@@ -54,7 +78,14 @@ module Vumbral
   RSpec.describe Studio::FogViews do
     it "makes the fog of a frame once for all shots that share what it depends on, and none where there is none" do
       with_workshop do |workshop|
-        id = workshop.shots.import(small_shot(edits: [{"do" => "add", "kind" => "fog", "name" => "Fog", "dials" => {"thickness" => 0.1}}]).to_json)[:id]
+        id =
+          workshop.shots.import(
+            small_shot(
+              edits: [{"do" => "add", "kind" => "fog", "name" => "Fog", "dials" => {"thickness" => 0.1}}]
+            ).to_json
+          )[
+            :id
+          ]
         job = workshop.fog_views.ask(id, 1)
         done = work(workshop, job)
         name = JSON.parse(done[:result])["name"]

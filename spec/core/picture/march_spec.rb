@@ -5,8 +5,10 @@ module Vumbral
     def look(**dials) = dials.map { |dial, value| set("look", dial, value) }
 
     def sun(**dials)
-      {"do" => "add", "kind" => "sun", "name" => "Sun", "dials" => {"colour" => [1.0, 1.0, 1.0],
-                                                                    "strength" => Math::PI}.merge(dials.transform_keys(&:to_s))}
+      {
+        "do" => "add", "kind" => "sun", "name" => "Sun",
+        "dials" => {"colour" => [1.0, 1.0, 1.0], "strength" => Math::PI}.merge(dials.transform_keys(&:to_s))
+      }
     end
 
     # A picture seen from +z, without props, a sky or a lens.
@@ -133,8 +135,14 @@ module Vumbral
     end
 
     it "lets far ground go over into what stands behind it, sky or colour" do
-      ground = {"do" => "add", "kind" => "prop", "name" => "Ground", "dials" => {"shape" => "plane",
-                                                                                 "size" => [4000.0, 1.0, 4000.0], "position" => [0.0, -1.0, 0.0]}}
+      ground = {
+        "do" => "add",
+        "kind" => "prop",
+        "name" => "Ground",
+        "dials" => {
+          "shape" => "plane", "size" => [4000.0, 1.0, 4000.0], "position" => [0.0, -1.0, 0.0]
+        }
+      }
       dials = [ground, sun(height: 30.0), set("sky", :model, "clear"), set("sky", :strength, 1.0), set("sky", :fade,
         10.0), set("picture", :background, [0.1, 0.2, 0.3])]
       plain, open = %w[colour sky].map { |behind|

@@ -3,7 +3,21 @@
 module Vumbral
   RSpec.describe Picture::ParticleCopies do
     def shot(**dials)
-      small_shot(edits: [set("prop-1", :shown, false), set("general", :last, 24), {"do" => "add", "kind" => "emitter", "id" => "leaves", "dials" => {"rate" => 48.0, "life" => 1.0, "shows" => "prop-1", "position" => [0.0, 1.0, 0.0], **dials.transform_keys(&:to_s)}}])
+      small_shot(
+        edits: [
+          set("prop-1", :shown, false),
+          set("general", :last, 24),
+          {
+            "do" => "add",
+            "kind" => "emitter",
+            "id" => "leaves",
+            "dials" => {
+              "rate" => 48.0, "life" => 1.0, "shows" => "prop-1", "position" => [0.0, 1.0, 0.0],
+              **dials.transform_keys(&:to_s)
+            }
+          }
+        ]
+      )
     end
 
     it "stands where the particles are, and moves with them within a frame" do
@@ -19,7 +33,11 @@ module Vumbral
     end
 
     it "comes, is as large as told, and goes" do
-      sizes = described_class.new(shot(copy_size: 0.5, copy_vary: 0.0, copy_fade: 0.5), nil).at(20).map { |prop| prop["body"]["to"]["scale"][0] }
+      sizes =
+        described_class
+          .new(shot(copy_size: 0.5, copy_vary: 0.0, copy_fade: 0.5), nil)
+          .at(20)
+          .map { |prop| prop["body"]["to"]["scale"][0] }
       expect(sizes.max).to be_within(1e-6).of(0.5)
       expect(sizes.min).to be < 0.25
     end
@@ -33,7 +51,10 @@ module Vumbral
       with_workshop do |workshop|
         document = shot(copy_size: 0.15)
         expect(workshop.painting.settings(document, 12)["props"].count { |prop| prop["prop"] == "prop-1" }).to be > 10
-        bare, covered = [shot(shows: nil), document].map { |one| workshop.painting.of(Picture::Renderer.sharp(workshop.painting.settings(one, 12)), nil, [48, 27]).to_a }
+        bare, covered =
+          [shot(shows: nil), document].map do |one|
+            workshop.painting.of(Picture::Renderer.sharp(workshop.painting.settings(one, 12)), nil, [48, 27]).to_a
+          end
         expect(covered.zip(bare).count { |a, b| (a - b).abs > 0.01 }).to be > 20
       end
     end

@@ -6,7 +6,17 @@ module Vumbral
 
     # A grey picture with chance in its left half.
     def grainy(random, size: 32, amount: 0.2)
-      Kernel::Buffer.of(:f32, Array.new(size * size) { |n| (0.5 + ((n % size < size / 2) ? amount * (random.rand - 0.5) : 0.0)).then { |v| [v, v, v, 1.0] } }.flatten, size, size, 4)
+      Kernel::Buffer.of(
+        :f32,
+        Array
+          .new(size * size) do |n|
+            (0.5 + ((n % size < size / 2) ? amount * (random.rand - 0.5) : 0.0)).then { |v| [v, v, v, 1.0] }
+          end
+          .flatten,
+        size,
+        size,
+        4
+      )
     end
 
     def gathered(with)
@@ -17,7 +27,10 @@ module Vumbral
     end
 
     # Root of the mean square off the grey, left and right.
-    def off(image) = [0...16, 16...32].map { |range| Math.sqrt(range.sum { |x| 32.times.sum { |y| (image[y, x, 0] - 0.5)**2 } } / 512.0) }
+    def off(image) =
+      [0...16, 16...32].map do |range|
+        Math.sqrt(range.sum { |x| 32.times.sum { |y| (image[y, x, 0] - 0.5)**2 } } / 512.0)
+      end
 
     it "is the mean of its pictures, and even where they are" do
       left, right = off(gathered({}).picture)
@@ -34,7 +47,13 @@ module Vumbral
     it "keeps an edge that every picture shows" do
       random = Random.new(5)
       sampler = described_class.new(32, 32, settings.merge("denoise" => true))
-      16.times { sampler.add(grainy(random, amount: 0.1).tap { |image| 32.times { |y| 16.times { |x| 3.times { |c| image[y, x + 8, c] += 1.0 if x < 8 } } } }) }
+      16.times do
+        sampler.add(
+          grainy(random, amount: 0.1).tap do |image|
+            32.times { |y| 16.times { |x| 3.times { |c| image[y, x + 8, c] += 1.0 if x < 8 } } }
+          end
+        )
+      end
       image = sampler.picture
       expect(32.times.sum { |y| image[y, 8, 0] - image[y, 7, 0] } / 32).to be_within(0.02).of(1.0)
     end
@@ -43,7 +62,11 @@ module Vumbral
       bright = {true => nil, false => nil}
       bright.each_key do |tame|
         sampler = described_class.new(32, 32, settings.merge("fireflies" => tame))
-        16.times { |n| sampler.add(grainy(Random.new(n), amount: 0.0).tap { |image| 3.times { |c| image[5, 5, c] = 400.0 if n == 7 } }) }
+        16.times do |n|
+          sampler.add(
+            grainy(Random.new(n), amount: 0.0).tap { |image| 3.times { |c| image[5, 5, c] = 400.0 if n == 7 } }
+          )
+        end
         bright[tame] = sampler.picture[5, 5, 0]
       end
       expect(bright).to match(false => be > 20.0, true => be_within(1e-3).of(0.5))
@@ -57,7 +80,11 @@ module Vumbral
         16.times { |n| sampler.add(grainy(random, amount: 0.02).tap { |image| glints.call(image) if glint && n == 7 }) }
         sampler.picture
       end
-      apart = (0...16).to_a.product((0...32).to_a).filter_map { |x, y| (off[0][y, x, 0] - off[1][y, x, 0]).abs if (y - 16).abs > 5 || x > 11 }
+      apart =
+        (0...16)
+          .to_a
+          .product((0...32).to_a)
+          .filter_map { |x, y| (off[0][y, x, 0] - off[1][y, x, 0]).abs if (y - 16).abs > 5 || x > 11 }
       expect(apart.max).to be < 0.05
       expect(off[0][16, 5, 0]).to be > 5.0
     end
@@ -72,7 +99,10 @@ module Vumbral
 
     it "gives the same picture every time, so that nothing flickers" do
       document = small_shot(edits: [set("camera", :aperture, 2.0), set("camera", :samples, 8)])
-      images = Array.new(2) { |n| Picture::Renderer.new(Picture::Renderer.settings(document, n + 1), nil).image(nil, 32, 18).bytes }
+      images =
+        Array.new(2) do |n|
+          Picture::Renderer.new(Picture::Renderer.settings(document, n + 1), nil).image(nil, 32, 18).bytes
+        end
       expect(images.uniq.size).to eq(1)
     end
   end

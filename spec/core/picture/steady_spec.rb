@@ -9,7 +9,8 @@ module Vumbral
 
     def settings(*edits) = described_class.settings(Shot::Edits.apply(Shot::Document.blank("Test"), edits)[0], 1)
 
-    def picture(medium, *edits, width: 64, height: 36) = described_class.new(settings(*edits), nil).image(medium, width, height)
+    def picture(medium, *edits, width: 64, height: 36) =
+      described_class.new(settings(*edits), nil).image(medium, width, height)
 
     def row(image, y, xs) = xs.map { |x| image[y, x, 0] }
 
@@ -22,7 +23,9 @@ module Vumbral
     def puff(n)
       Light::Medium.new(field(n, n, n) { |k, j, i|
         x, y, z = [i, j, k].map { |c| 2.0 * (c + 0.5) / n - 1.0 }
-        [1.0 - 1.6 * Math.sqrt(x * x + y * y + z * z) + 0.2 * Math.sin(6 * x + 2 * y) * Math.sin(5 * y - 3 * z), 0.0].max
+        [
+          1.0 - 1.6 * Math.sqrt(x * x + y * y + z * z) + 0.2 * Math.sin(6 * x + 2 * y) * Math.sin(5 * y - 3 * z), 0.0
+        ].max
       }, 2.0 / n, [-1.0 + 1.0 / n, -1.0 + 1.0 / n, -1.0 + 1.0 / n])
     end
 
@@ -62,7 +65,8 @@ module Vumbral
       values = images.map { |image| image.to_a.each_slice(4).map { |rgba| rgba[1] } }
       bright = values[0].max
       # Evenly going on, each picture is the mean of its neighbours; what is left over is flicker.
-      flicker = values.each_cons(3).flat_map { |a, b, c| a.zip(b, c).map { |x, y, z| (y - 0.5 * (x + z)).abs / bright } }
+      flicker =
+        values.each_cons(3).flat_map { |a, b, c| a.zip(b, c).map { |x, y, z| (y - 0.5 * (x + z)).abs / bright } }
       expect(flicker.sum / flicker.size).to be < 0.002
       expect(flicker.max).to be < 0.03
     end

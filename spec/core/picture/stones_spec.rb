@@ -2,7 +2,8 @@
 
 module Vumbral
   RSpec.describe Picture::StoneKernels do
-    def stones(x, z, share: 0.6, size: 0.1, pixel: 1e-4) = described_class.stones(Geometry::Ray.new(x, 0.0, z, 0.0, 1.0, 0.0), size, share, pixel)
+    def stones(x, z, share: 0.6, size: 0.1, pixel: 1e-4) =
+      described_class.stones(Geometry::Ray.new(x, 0.0, z, 0.0, 1.0, 0.0), size, share, pixel)
 
     # Places all over a piece of level ground, the same each time.
     def places(count = 3000)
@@ -31,7 +32,9 @@ module Vumbral
       on = places.map { |x, z| stones(x, z) }.select { |high, *| high > 0.004 }
       expect(on).not_to be_empty
       # What leans, leans along the ground, and not beyond the stone's own edge.
-      expect(on.map { |_, x, y, z| [y.abs, Math.sqrt(x * x + z * z)] }.transpose.map(&:max)).to match([be < 1e-5, be_between(0.5, 1.3)])
+      expect(on.map { |_, x, y, z| [y.abs, Math.sqrt(x * x + z * z)] }.transpose.map(&:max)).to match(
+        [be < 1e-5, be_between(0.5, 1.3)]
+      )
       turned = places(1000).sum { |x, z| stones(x, z)[1] } / 1000
       expect(turned.abs).to be < 0.05
     end
@@ -55,16 +58,23 @@ module Vumbral
       left = ->(up) {
         per = 1.0 / Math.sqrt(1.0 + up * up)
         places(800).sum { |x, z|
-          described_class.past(Geometry::Ray.new(x, 0.0, z, per, up * per, 0.0), 0.0, 1.0, 0.0, 0.1, 0.8, 1e-4, stones(x, z, share: 0.8)[0])
+          described_class.past(
+            Geometry::Ray.new(x, 0.0, z, per, up * per, 0.0), 0.0, 1.0, 0.0, 0.1, 0.8, 1e-4, stones(x, z, share: 0.8)[0]
+          )
         } / 800
       }
       expect(left.call(0.15)).to be < left.call(0.6)
       expect(left.call(0.6)).to be < left.call(3.0)
-      expect(described_class.past(Geometry::Ray.new(0.0, 0.0, 0.0, 0.0, 1.0, 0.0), 0.0, 1.0, 0.0, 0.1, 0.8, 1e-4, 0.0)).to eq(1.0)
+      expect(
+        described_class.past(Geometry::Ray.new(0.0, 0.0, 0.0, 0.0, 1.0, 0.0), 0.0, 1.0, 0.0, 0.1, 0.8, 1e-4, 0.0)
+      ).to eq(1.0)
     end
 
     it "is the same on whatever side a surface faces" do
-      wall = places(1500).count { |x, y| described_class.stones(Geometry::Ray.new(x, y, 0.0, 0.0, 0.0, 1.0), 0.1, 0.6, 1e-4)[0].positive? }
+      wall =
+        places(1500).count do |x, y|
+          described_class.stones(Geometry::Ray.new(x, y, 0.0, 0.0, 0.0, 1.0), 0.1, 0.6, 1e-4)[0].positive?
+        end
       expect(wall.fdiv(1500)).to be_within(0.08).of(covered)
     end
   end
@@ -95,7 +105,8 @@ module Vumbral
         near = places.sum { |x, z|
           _, gx, gy, gz, lost = bumps(x, z, 1e-5)
           per = Math.sqrt(1.0 + (0.1 * gx)**2 + (0.1 * gz)**2)
-          Picture::SurfaceKernels.faced((height - across * 0.1 * gx) / per, 0.0, 1.0, 0.8, 0.173 * Math.sqrt(lost)) + 0.0 * gy
+          Picture::SurfaceKernels.faced((height - across * 0.1 * gx) / per, 0.0, 1.0, 0.8, 0.173 * Math.sqrt(lost)) +
+            0.0 * gy
         } / 1500
         far = Picture::SurfaceKernels.faced(height, 0.0, 1.0, 0.8, 0.173 * Math.sqrt(bumps(0.0, 0.0, 10.0).last))
         expect(far).to be_within(0.12 * near).of(near)
@@ -106,7 +117,10 @@ module Vumbral
       values = places.map { |x, z| described_class.stains(3 * x, 0.0, 3 * z, 0.8, 1e-4) }
       expect(values.map(&:abs).max).to be_between(0.3, 1.9)
       expect((values.sum / values.size).abs).to be < 0.15
-      steps = places.map { |x, z| (described_class.stains(x, 0.0, z, 0.8, 1e-4) - described_class.stains(x + 0.08, 0.0, z, 0.8, 1e-4)).abs }
+      steps =
+        places.map do |x, z|
+          (described_class.stains(x, 0.0, z, 0.8, 1e-4) - described_class.stains(x + 0.08, 0.0, z, 0.8, 1e-4)).abs
+        end
       expect(steps.max).to be < 0.1
       expect(described_class.stains(3.0, 0.0, 4.0, 0.8, 1000.0)).to eq(0.0)
     end

@@ -124,8 +124,12 @@ module Vumbral
         fast = [key("prop-1", :position, 1, [-3.0, 0.3, 0.0]), key("prop-1", :position, 8, [3.0, 0.3, 0.0])]
         few = [set("chamber", :substeps_most, 1)]
         found = look(*fast, *few).find { |finding| finding.code == "beads" }
-        expect(found.text).to match(/moves 1\.9 of its own sizes at frame \d.*2 substeps are needed, and there are at most 1/)
-        expect(found.remedy[:edits].map { |edit| edit.values_at("dial", "value") }).to eq([["substeps_most", 2], ["substeps_least", 2]])
+        expect(found.text).to match(
+          /moves 1\.9 of its own sizes at frame \d.*2 substeps are needed, and there are at most 1/
+        )
+        expect(found.remedy[:edits].map { |edit| edit.values_at("dial", "value") }).to eq(
+          [["substeps_most", 2], ["substeps_least", 2]]
+        )
         expect(mended(*fast, *few)).to eq([])
         expect(codes(*fast, set("chamber", :substeps_most, 8))).to eq([])
       end
@@ -150,7 +154,9 @@ module Vumbral
         eye = small_shot.the(:camera)[:position]
         ball = set("prop-1", :position, eye)
         found = look(ball).find { |finding| finding.code == "camera_inside" }
-        expect(found).to have_attributes(node: "camera", dial: :position, text: /The camera stands inside .*nothing but its inside/)
+        expect(found).to have_attributes(
+          node: "camera", dial: :position, text: /The camera stands inside .*nothing but its inside/
+        )
         expect(mended(ball)).not_to include("camera_inside")
         expect(codes(ball, set("prop-1", :shown, false))).not_to include("camera_inside")
         # In the corner of its box, but beside the ball.
@@ -159,17 +165,25 @@ module Vumbral
 
       it "is nothing where the camera looks at itself, nor with an exposure beyond sense" do
         same = set("camera", :target, [0.0, 1.6, 6.0])
-        expect(look(set("camera", :position, [0.0, 1.6, 6.0]), same)[0]).to have_attributes(code: "camera_nowhere", dial: :target)
+        expect(look(set("camera", :position, [0.0, 1.6, 6.0]), same)[0]).to have_attributes(
+          code: "camera_nowhere", dial: :target
+        )
         expect(mended(set("camera", :position, [0.0, 1.6, 6.0]), same)).to eq([])
-        expect(look(set("picture", :exposure, 9.5))[0].text).to eq("An exposure of 9.5 stops leaves the picture all but white.")
+        expect(look(set("picture", :exposure, 9.5))[0].text).to eq(
+          "An exposure of 9.5 stops leaves the picture all but white."
+        )
         expect(look(set("picture", :exposure, -9.0))[0].text).to match(/all but black/)
         expect(mended(set("picture", :exposure, -9.0))).to eq([])
         expect(codes(set("picture", :exposure, 5.0))).to eq([])
       end
 
       it "is nothing of the gas where an opaque prop stands all around its chamber, unless the camera stands in it too" do
-        box = [set("prop-1", :shape, "box"), set("prop-1", :size, [3.0, 4.0, 3.0]), set("prop-1", :position, [0.0, 0.7, 0.0])]
-        expect(look(*box).find { |finding| finding.code == "gas_hidden" }).to have_attributes(node: "prop-1", text: /opaque and stands all around the chamber/)
+        box = [
+          set("prop-1", :shape, "box"), set("prop-1", :size, [3.0, 4.0, 3.0]), set("prop-1", :position, [0.0, 0.7, 0.0])
+        ]
+        expect(look(*box).find { |finding| finding.code == "gas_hidden" }).to have_attributes(
+          node: "prop-1", text: /opaque and stands all around the chamber/
+        )
         expect(mended(*box)).not_to include("gas_hidden")
         expect(codes(*box, set("prop-1", :clear, 1.0))).not_to include("gas_hidden")
         expect(codes(*box, set("camera", :position, [0.0, 0.8, 1.2]))).not_to include("gas_hidden")
@@ -202,8 +216,10 @@ module Vumbral
       def formula(text) = [set("source-1", :map, "formula"), set("source-1", :formula, text)]
 
       it "says where and when" do
-        expect(look(*formula("1 / (frame - 4)"))[0]).to have_attributes(code: "divides_by_zero", node: "source-1", dial: :formula,
-          text: /divides by zero everywhere at frame 4; it counts as 0 there/)
+        expect(look(*formula("1 / (frame - 4)"))[0]).to have_attributes(
+          code: "divides_by_zero", node: "source-1", dial: :formula,
+          text: /divides by zero everywhere at frame 4; it counts as 0 there/
+        )
         expect(look(*formula("1 / floor(y)"))[0].text).to match(/in \d\d % of the chamber at frame 1/)
       end
 

@@ -28,7 +28,9 @@ module Vumbral
         k, rest = n.divmod(values.dim(1) * values.dim(2))
         j, i = rest.divmod(values.dim(2))
         sum += value
-        [[place.x, i], [place.y, j], [place.z, k]].each_with_index { |(from, cell), a| middle[a] += value * (from + cell * voxel) }
+        [[place.x, i], [place.y, j], [place.z, k]].each_with_index do |(from, cell), a|
+          middle[a] += value * (from + cell * voxel)
+        end
       end
       [middle.map { |c| c / sum }, sum, values.to_a.max]
     end
@@ -48,7 +50,8 @@ module Vumbral
     it "goes evenly from the first to the second" do
       before = frame([0.8, 1.0, 1.0], [12.0, 0.0, 0.0])
       after = frame([1.3, 1.0, 1.0], [12.0, 0.0, 0.0])
-      places = [0.1, 0.3, 0.5, 0.7, 0.9].map { |part| measured(described_class.new(before, after, part, 0.5 / 12.0))[0][0] }
+      places =
+        [0.1, 0.3, 0.5, 0.7, 0.9].map { |part| measured(described_class.new(before, after, part, 0.5 / 12.0))[0][0] }
       expect(places.each_cons(2).map { |a, b| b - a }).to all(be_within(0.1 * voxel).of(0.1))
     end
 
@@ -70,11 +73,15 @@ module Vumbral
     let(:shot) { Studio::Starters.build("plume", "Yard") }
 
     def played(**dials)
-      edit = {"do" => "add", "kind" => "sculpt", "id" => "again", "name" => "Again", "dials" => {"from" => "run"}.merge(dials.transform_keys(&:to_s))}
+      edit = {
+        "do" => "add", "kind" => "sculpt", "id" => "again", "name" => "Again",
+        "dials" => {"from" => "run"}.merge(dials.transform_keys(&:to_s))
+      }
       Shot::Edits.apply(shot, [edit])[0]
     end
 
-    def moments(document, frames) = frames.map { |frame| described_class.moment(document, document.node("again"), frame) }
+    def moments(document, frames) =
+      frames.map { |frame| described_class.moment(document, document.node("again"), frame) }
 
     it "shows what was made later or earlier" do
       expect(moments(played(shift: 5), [1, 10])).to eq [-4, 5]
@@ -87,13 +94,28 @@ module Vumbral
     end
 
     it "sums a speed that changes up" do
-      document = [[1, 1.0], [3, 0.0]].reduce(played(plays: "speed")) { |at, (frame, value)| Shot::Edits.apply(at, [{"do" => "key", "node" => "again", "dial" => "speed", "frame" => frame, "value" => value, "ease" => "held"}])[0] }
+      document =
+        [[1, 1.0], [3, 0.0]].reduce(played(plays: "speed")) do |at, (frame, value)|
+          Shot::Edits.apply(
+            at,
+            [
+              {
+                "do" => "key", "node" => "again", "dial" => "speed", "frame" => frame, "value" => value,
+                "ease" => "held"
+              }
+            ]
+          )[
+            0
+          ]
+        end
       expect(moments(document, [1, 2, 3, 4, 9])).to eq [1, 2, 3, 3, 3]
     end
 
     it "takes the frame that is named, and of several the nearest if it shall not be led" do
       document = played(plays: "place", place: 12.4)
-      expect(Geometry::Recipes.one(document, document.node("again"), 3)).to include("run" => 12.4, "held" => true, "led" => be_within(1e-6).of(1.0 / 24))
+      expect(Geometry::Recipes.one(document, document.node("again"), 3)).to include(
+        "run" => 12.4, "held" => true, "led" => be_within(1e-6).of(1.0 / 24)
+      )
       near = played(plays: "place", place: 12.4, between: "nearest")
       expect(Geometry::Recipes.one(near, near.node("again"), 3)).to include("run" => 12, "led" => nil)
     end

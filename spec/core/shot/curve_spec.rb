@@ -2,7 +2,8 @@
 
 module Vumbral
   RSpec.describe Shot::Curve do
-    def key(frame, value, ease = "smooth", arrive = nil, leave = nil) = described_class::Key.new(frame, value, ease, arrive, leave)
+    def key(frame, value, ease = "smooth", arrive = nil, leave = nil) =
+      described_class::Key.new(frame, value, ease, arrive, leave)
 
     def curve(*rows, **beyond) = described_class.new(rows.map { |row| key(*row) }, **beyond)
 
@@ -14,7 +15,9 @@ module Vumbral
         rows = Array.new(12) { |n| [n * 5 + random.rand(0..3), random.rand(-10.0..10.0)] }
         found = curve(*rows)
         rows.each_cons(2) do |(from, a), (to, b)|
-          11.times { |n| expect(found.at(from + (to - from) * n / 10.0)).to be_between([a, b].min - 1e-9, [a, b].max + 1e-9) }
+          11.times do |n|
+            expect(found.at(from + (to - from) * n / 10.0)).to be_between([a, b].min - 1e-9, [a, b].max + 1e-9)
+          end
         end
       end
     end
@@ -32,7 +35,9 @@ module Vumbral
     it "puts, replaces and drops keys, each in its order, and leaves itself as it was" do
       first = curve([5, 1.0])
       second = first.put(key(2, 4.0, "held")).put(key(5, 2.0, "linear"))
-      expect(second.to_a.map { |key| key.values_at(:frame, :value, :ease) }).to eq([[2, 4.0, "held"], [5, 2.0, "linear"]])
+      expect(second.to_a.map { |key| key.values_at(:frame, :value, :ease) }).to eq(
+        [[2, 4.0, "held"], [5, 2.0, "linear"]]
+      )
       expect(second.drop(2).to_a.size).to eq(1)
       expect(first.to_a).to eq([{frame: 5, value: 1.0, ease: "smooth"}])
       expect([second.ease_at(1), second.ease_at(4), second.ease_at(5)]).to eq([nil, "held", "linear"])
@@ -54,7 +59,9 @@ module Vumbral
     it "goes through its keys as steeply as they say" do
       found = curve([0, 0.0, "smooth", nil, 2.0], [10, 0.0, "smooth", -1.0, 3.0], [20, 0.0])
       near = ->(frame) { (found.at(frame + 1e-4) - found.at(frame - 1e-4)) / 2e-4 }
-      expect([near.call(1e-4), near.call(10 - 1e-3), near.call(10 + 1e-3)].map { |slope| slope.round(1) }).to eq([2.0, -1.0, 3.0])
+      expect([near.call(1e-4), near.call(10 - 1e-3), near.call(10 + 1e-3)].map { |slope| slope.round(1) }).to eq(
+        [2.0, -1.0, 3.0]
+      )
       # A cubic with these ends is t(1 - t)² 20 - t²(t - 1) (-10) at its middle.
       expect(found.at(5)).to be_within(1e-9).of(0.125 * 10 * (2.0 + 1.0))
       expect(found.slopes).to eq([[0.0, 2.0], [-1.0, 3.0], [0.0, 0.0]])
@@ -62,12 +69,27 @@ module Vumbral
 
     it "goes on beyond its ends in each of its ways" do
       rows = [[10, 1.0, "linear"], [12, 3.0, "linear"], [14, 2.0]]
-      {"hold" => [2, 2, 2], "again" => [2, 3, 1], "back" => [2.5, 2, 3], "onward" => [3, 4, 3], "straight" => [1.5, 0, -1]}.each do |way, expected|
+      {
+        "hold" => [2, 2, 2], "again" => [2, 3, 1], "back" => [2.5, 2, 3], "onward" => [3, 4, 3],
+        "straight" => [1.5, 0, -1]
+      }.each do |way, expected|
         found = curve(*rows, after: way)
-        expect([at(found, 15, 18, 20), way]).to eq([{"hold" => [2, 2, 2], "again" => [2.0, 1.0, 3.0], "back" => [2.5, 1.0, 3.0], "onward" => [3.0, 3.0, 5.0], "straight" => [1.5, 0.0, -1.0]}[way], way])
+        expect([at(found, 15, 18, 20), way]).to eq(
+          [
+            {
+              "hold" => [2, 2, 2], "again" => [2.0, 1.0, 3.0], "back" => [2.5, 1.0, 3.0], "onward" => [3.0, 3.0, 5.0],
+              "straight" => [1.5, 0.0, -1.0]
+            }[
+              way
+            ],
+            way
+          ]
+        )
       end
       before = %w[hold again back onward straight].to_h { |way| [way, at(curve(*rows, before: way), 9, 6)] }
-      expect(before).to eq("hold" => [1, 1], "again" => [2.5, 1], "back" => [2, 2], "onward" => [1.5, 0], "straight" => [0, -3])
+      expect(before).to eq(
+        "hold" => [1, 1], "again" => [2.5, 1], "back" => [2, 2], "onward" => [1.5, 0], "straight" => [0, -3]
+      )
     end
 
     it "goes over the seam of an even loop without a kink, and comes back to the same number" do

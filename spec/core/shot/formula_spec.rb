@@ -10,8 +10,10 @@ module Vumbral
     end
 
     def setting
-      described_class.setting(frame: 12, time: 0.5, seed: 3, first: [1.0, 0.5, -0.25], voxel: 0.1, low: [0.0, 0.0, -1.0],
-        size: [2.0, 2.0, 2.0])
+      described_class.setting(
+        frame: 12, time: 0.5, seed: 3, first: [1.0, 0.5, -0.25], voxel: 0.1, low: [0.0, 0.0, -1.0],
+        size: [2.0, 2.0, 2.0]
+      )
     end
 
     def divisions(text, *size)
@@ -29,15 +31,19 @@ module Vumbral
 
     it "knows what depends on the place, and what divides" do
       expect(%w[x+1 t u*v 1].map { |text| described_class.new(text).spatial? }).to eq([true, false, true, false])
-      expect(["1/2", "x % 2", "x^2", "x*2"].map { |text| described_class.new(text).divides? }).to eq([true, true, true, false])
+      expect(["1/2", "x % 2", "x^2", "x*2"].map { |text| described_class.new(text).divides? }).to eq(
+        [true, true, true, false]
+      )
     end
 
     {
-      "1 + 2 * 3" => 7.0, "(1 + 2) * 3" => 9.0, "2 ^ 3 ^ 2" => 512.0, "-2 ^ 2" => -4.0, "7 % 4 - 5 / 2" => 0.5, "10 - 3 - 2" => 5.0, "1e2 + .5" => nil,
-      "x + y * z" => 0.875, "u + v + w" => 0.5 + 0.25 + 0.375, "frame + t" => 12.5, "value * 4" => 2.0, "seed" => 3.0,
-      "if(x > 0 and y < 0.6, 3, 4)" => 3.0, "if(x <= 0.9 or y == 0.2, 3, 4)" => 4.0, "sin(0) + cos(0)" => 1.0, "abs(-3) + sqrt(16) + floor(2.7)" => 9.0, "exp(0)" => 1.0,
-      "min(3, max(1, 2))" => 2.0, "clamp(9, 0, 4)" => 4.0, "mix(2, 6, 0.25)" => 3.0, "smooth(0, 1, 0.5)" => 0.5, "mod(-1, 4)" => 3.0,
-      "1 / 0" => 0.0, "sqrt(-4)" => 0.0, "(-2) ^ 3" => -8.0, "0 ^ 0" => 1.0
+      "1 + 2 * 3" => 7.0, "(1 + 2) * 3" => 9.0, "2 ^ 3 ^ 2" => 512.0, "-2 ^ 2" => -4.0, "7 % 4 - 5 / 2" => 0.5,
+      "10 - 3 - 2" => 5.0, "1e2 + .5" => nil, "x + y * z" => 0.875, "u + v + w" => 0.5 + 0.25 + 0.375,
+      "frame + t" => 12.5, "value * 4" => 2.0, "seed" => 3.0, "if(x > 0 and y < 0.6, 3, 4)" => 3.0,
+      "if(x <= 0.9 or y == 0.2, 3, 4)" => 4.0, "sin(0) + cos(0)" => 1.0, "abs(-3) + sqrt(16) + floor(2.7)" => 9.0,
+      "exp(0)" => 1.0, "min(3, max(1, 2))" => 2.0, "clamp(9, 0, 4)" => 4.0, "mix(2, 6, 0.25)" => 3.0,
+      "smooth(0, 1, 0.5)" => 0.5, "mod(-1, 4)" => 3.0, "1 / 0" => 0.0, "sqrt(-4)" => 0.0, "(-2) ^ 3" => -8.0,
+      "0 ^ 0" => 1.0
     }.each do |text, wanted|
       next unless wanted
 
@@ -50,18 +56,25 @@ module Vumbral
     end
 
     {
-      "1 +" => /does not read as a formula at character 3/, "" => /does not read as a formula at character 1/, "2 ** 3" => /at character \d/, "(1 + 2" => /at character 7/,
-      "speed + 1" => /uses speed at character 1, but there are only: frame, t, x, y, z/, "1 + system(2)" => /calls system at character 5, but there are only: if, sin/,
-      "mix(1, 2)" => /gives mix 2 numbers at character 1; it takes 3/, "`ls`" => /at character 1/, "x; y" => /at character 2/,
-      "#{"(" * 40}1#{")" * 40}" => nil, ("1+" * 600 + "1") => /longer than 1000 characters/, ("sin(" * 60 + "1" + ")" * 60) => /nested too deeply/
+      "1 +" => /does not read as a formula at character 3/, "" => /does not read as a formula at character 1/,
+      "2 ** 3" => /at character \d/, "(1 + 2" => /at character 7/,
+      "speed + 1" => /uses speed at character 1, but there are only: frame, t, x, y, z/,
+      "1 + system(2)" => /calls system at character 5, but there are only: if, sin/,
+      "mix(1, 2)" => /gives mix 2 numbers at character 1; it takes 3/, "`ls`" => /at character 1/,
+      "x; y" => /at character 2/, "#{"(" * 40}1#{")" * 40}" => nil, ("1+" * 600 + "1") => /longer than 1000 characters/,
+      ("sin(" * 60 + "1" + ")" * 60) => /nested too deeply/
     }.each do |text, message|
       next unless message
 
-      it("refuses #{text[0, 30].inspect} with its place") { expect(refusal { described_class.new(text) }).to match(["bad_formula", message]) }
+      it("refuses #{text[0, 30].inspect} with its place") do
+        expect(refusal { described_class.new(text) }).to match(["bad_formula", message])
+      end
     end
 
     it "is checked when it is typed, before anything runs" do
-      expect(refusal { Shot::Edits.apply(small_shot, [set("source-1", :formula, "sin(")]) }).to match(["bad_formula", /at character/])
+      expect(refusal { Shot::Edits.apply(small_shot, [set("source-1", :formula, "sin(")]) }).to match(
+        ["bad_formula", /at character/]
+      )
     end
   end
 end

@@ -41,8 +41,12 @@ module Vumbral
       expect(given([{"at" => -0.1, "value" => 1.0}])).to match(/stop 1 stands -0.1; it goes from 0 to 1000/)
       expect(given([{"at" => 0.0, "value" => [1, -1, 0]}],
         :smoke_ramp)).to match(/stop 1 has a colour of -1; it goes from 0 to 1/)
-      expect(given([{"at" => 0.0, "value" => 1.0}], :smoke_ramp)).to match(/stop 1 takes three numbers \(red, green, blue\), not 1.0/)
-      expect(given([{"at" => 0.0, "value" => 1.0, "pass" => "wavy"}])).to match(/stop 1 goes on smooth, linear, held, not "wavy"/)
+      expect(given([{"at" => 0.0, "value" => 1.0}], :smoke_ramp)).to match(
+        /stop 1 takes three numbers \(red, green, blue\), not 1.0/
+      )
+      expect(given([{"at" => 0.0, "value" => 1.0, "pass" => "wavy"}])).to match(
+        /stop 1 goes on smooth, linear, held, not "wavy"/
+      )
       expect(given("0 to 1")).to match(/takes a list of stops/)
       expect(given([{"at" => Float::NAN, "value" => 1.0}])).to match(/stop 1 stands NaN/)
       expect(given(Array.new(33) { |n| {"at" => n, "value" => 1.0} })).to match(/33 stops; 32 is the most/)
@@ -59,10 +63,14 @@ module Vumbral
   RSpec.describe Shot::Looks do
     it "holds only looks that a shot can take, each with a picture" do
       described_class::ALL.each_key do |name|
-        document, word = Shot::Edits.apply(small_shot(edits: [set("look", :edge, 1.0)]), [{"do" => "take_look",
-                                                                                           "node" => "look", "look" => name}])
+        document, word =
+          Shot::Edits.apply(
+            small_shot(edits: [set("look", :edge, 1.0)]), [{"do" => "take_look", "node" => "look", "look" => name}]
+          )
         expect(word).to match(/Look looks like/)
-        expect(document.look.values.keys.map(&:to_s)).to match_array(described_class.fetch(name).dials.keys & document.look.values.keys.map(&:to_s))
+        expect(document.look.values.keys.map(&:to_s)).to match_array(
+          described_class.fetch(name).dials.keys & document.look.values.keys.map(&:to_s)
+        )
         expect(File).to exist(File.join(ROOT, "web", "public", "looks", "#{name}.png"))
       end
     end

@@ -11,13 +11,20 @@ module Vumbral
     def frames(document, node = "source-1", dial = :strength) = document.node(node).keyed(dial).keys.map(&:frame)
 
     let(:shot) do
-      small_shot(edits: [set("general", :last, 60), set("source-1", :first, 10), set("source-1", :last, 20), key(10, 0.0), key(14, 2.0), key(20, 0.0)])
+      small_shot(
+        edits: [
+          set("general", :last, 60), set("source-1", :first, 10), set("source-1", :last, 20), key(10, 0.0),
+          key(14, 2.0), key(20, 0.0)
+        ]
+      )
     end
     let(:source) { {"node" => "source-1"} }
 
     it "moves a thing's keys with its first and last frame" do
       later = retime(shot, rows: [source], by: 5)
-      expect([frames(later), later.node("source-1")[:first], later.node("source-1")[:last]]).to eq([[15, 19, 25], 15, 25])
+      expect([frames(later), later.node("source-1")[:first], later.node("source-1")[:last]]).to eq(
+        [[15, 19, 25], 15, 25]
+      )
     end
 
     it "stretches about a frame, and makes what it stretches less steep" do
@@ -33,14 +40,20 @@ module Vumbral
     end
 
     it "moves single keys, and a row alone where its dial is named" do
-      expect(frames(retime(shot, keys: [{"node" => "source-1", "dial" => "strength", "frame" => 14}], by: 3))).to eq([10, 17, 20])
+      expect(frames(retime(shot, keys: [{"node" => "source-1", "dial" => "strength", "frame" => 14}], by: 3))).to eq(
+        [10, 17, 20]
+      )
       alone = retime(shot, rows: [source.merge("dial" => "strength")], by: 1)
       expect([frames(alone), alone.node("source-1")[:first]]).to eq([[11, 15, 21], 10])
     end
 
     it "staggers rows evenly, or at random after a seed" do
       five = (2..5).reduce(shot) do |at, n|
-        Shot::Edits.apply(at, [{"do" => "add", "kind" => "source", "id" => "source-#{n}", "dials" => {"first" => 10, "last" => 12}}])[0]
+        Shot::Edits.apply(
+          at, [{"do" => "add", "kind" => "source", "id" => "source-#{n}", "dials" => {"first" => 10, "last" => 12}}]
+        )[
+          0
+        ]
       end
       rows = (1..5).map { |n| {"node" => "source-#{n}"} }
       firsts = ->(document) { (1..5).map { |n| document.node("source-#{n}")[:first] } }
@@ -64,11 +77,16 @@ module Vumbral
     end
 
     it "refuses what would lay keys on each other or take them out of the shot" do
-      {{rows: [source], stretch: 0.05} => /would both come to frame/, {rows: [source], by: 100} => /outside the shot \(1 to 60\)/,
-       {rows: []} => /list of rows or of keys/, {rows: [source], by: "much"} => /by is a number/,
-       {keys: [{"node" => "source-1", "dial" => "strength", "frame" => 14}], by: 6} => /would both come to frame 20/}.each do |edit, words|
-        expect(refusal { retime(shot, **edit) }&.last).to match(words)
-      end
+      {
+        {rows: [source], stretch: 0.05} => /would both come to frame/,
+        {rows: [source], by: 100} => /outside the shot \(1 to 60\)/,
+        {rows: []} => /list of rows or of keys/,
+        {rows: [source], by: "much"} => /by is a number/,
+        {
+          keys: [{"node" => "source-1", "dial" => "strength", "frame" => 14}], by: 6
+        } =>
+          /would both come to frame 20/
+      }.each { |edit, words| expect(refusal { retime(shot, **edit) }&.last).to match(words) }
     end
 
     it "changes the shot's rate and length, with all that is timed or without" do
@@ -76,10 +94,14 @@ module Vumbral
       plain = pace.call(rate: 48.0)
       expect([plain.rate, plain.last_frame, frames(plain)]).to eq([48.0, 60, [10, 14, 20]])
       both = pace.call(rate: 48.0, stretch: true)
-      expect([both.rate, both.last_frame, frames(both), both.node("source-1")[:last]]).to eq([48.0, 119, [19, 27, 39], 39])
+      expect([both.rate, both.last_frame, frames(both), both.node("source-1")[:last]]).to eq(
+        [48.0, 119, [19, 27, 39], 39]
+      )
       longer = pace.call(last: 119, stretch: true)
       expect([longer.rate, longer.last_frame, frames(longer)]).to eq([24.0, 119, [19, 27, 39]])
-      expect(refusal { Shot::Edits.apply(small_shot, [{"do" => "pace", "rate" => 1.0, "stretch" => true}]) }&.last).to match(/no second frame/)
+      expect(
+        refusal { Shot::Edits.apply(small_shot, [{"do" => "pace", "rate" => 1.0, "stretch" => true}]) }&.last
+      ).to match(/no second frame/)
       expect(refusal { pace.call(rate: 0) }&.last).to match(/from 1 to 240/)
     end
   end

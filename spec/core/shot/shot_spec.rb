@@ -12,14 +12,24 @@ module Vumbral
           expect(dial.range).not_to be_nil, "#{kind.name}.#{dial.name}" if %i[number whole vector].include?(dial.type)
           expect([dial.slider.begin, dial.slider.end]).to all(satisfy { |end_| dial.range.cover?(end_) }) if dial.slider
           expect(Shot::Dial::TOUCHES).to include(dial.touches)
-          dial.only&.reject { |_, values| values == :set }&.each { |other, values| expect(values.map { |v| kind.dial(other).check(v, "it") }).to eq(values) }
+          dial
+            .only
+            &.reject { |_, values| values == :set }
+            &.each { |other, values| expect(values.map { |v| kind.dial(other).check(v, "it") }).to eq(values) }
         end
       end
     end
 
     it "says which kinds and dials there are when asked for another" do
-      expect(refusal { described_class.fetch("wormhole") }).to match(["unknown_kind", /no kind "wormhole"; there are: general, marker, prop, operation, front, source, inflow, emitter/])
-      expect(refusal { described_class.fetch(:sun).dial("glitter", "Sun") }).to match(["unknown_dial", /Sun has no dial "glitter"; it has: strength, colour/])
+      expect(refusal { described_class.fetch("wormhole") }).to match(
+        [
+          "unknown_kind",
+          /no kind "wormhole"; there are: general, marker, prop, operation, front, source, inflow, emitter/
+        ]
+      )
+      expect(refusal { described_class.fetch(:sun).dial("glitter", "Sun") }).to match(
+        ["unknown_dial", /Sun has no dial "glitter"; it has: strength, colour/]
+      )
     end
   end
 
@@ -33,7 +43,9 @@ module Vumbral
       expect(number.check("1.5", "Pot")).to eq(1.5)
       expect(number.check(2, "Pot")).to eq(2.0)
       [3.0, -0.1, Float::NAN, Float::INFINITY, "much", nil, [], true].each do |value|
-        expect(refusal { number.check(value, "Pot") }).to match(["out_of_range", /\AAmount of Pot cannot be .+; it goes from 0 to 2 m\.\z/])
+        expect(refusal { number.check(value, "Pot") }).to match(
+          ["out_of_range", /\AAmount of Pot cannot be .+; it goes from 0 to 2 m\.\z/]
+        )
       end
     end
 
@@ -44,10 +56,16 @@ module Vumbral
       expect([dial(:switch).check("on", "Pot"), dial(:switch).check(false, "Pot")]).to eq([true, false])
       expect(refusal { dial(:switch).check("maybe", "Pot") }).to match(["bad_value", /on or off/])
       expect(dial(:choice, choices: {a: "A", b: "B"}).check(:b, "Pot")).to eq("b")
-      expect(refusal { dial(:choice, choices: {a: "A", b: "B"}).check("c", "Pot") }).to match(["bad_value", /one of: a, b/])
+      expect(refusal { dial(:choice, choices: {a: "A", b: "B"}).check("c", "Pot") }).to match(
+        ["bad_value", /one of: a, b/]
+      )
       expect(dial(:vector, range: -5.0..5.0).check("1, 2,-3", "Pot")).to eq([1.0, 2.0, -3.0])
-      expect(refusal { dial(:vector, range: -5.0..5.0).check([1, 2], "Pot") }).to match(["bad_value", /takes three numbers/])
-      expect(refusal { dial(:vector, range: -5.0..5.0).check([1, 2, 6], "Pot") }).to match(["out_of_range", /cannot be 6/])
+      expect(refusal { dial(:vector, range: -5.0..5.0).check([1, 2], "Pot") }).to match(
+        ["bad_value", /takes three numbers/]
+      )
+      expect(refusal { dial(:vector, range: -5.0..5.0).check([1, 2, 6], "Pot") }).to match(
+        ["out_of_range", /cannot be 6/]
+      )
       expect(refusal { dial(:colour, range: 0.0..1.0).check([0, 0, 1.5], "Pot") }).to match(["out_of_range", /1.5/])
       expect(refusal { dial(:node).check(7, "Pot") }).to match(["bad_value", /takes a name/])
     end
@@ -81,7 +99,9 @@ module Vumbral
     end
 
     it "can be linear or held from a key on" do
-      expect(curve([0, 0.0, "linear"], [10, 5.0, "held"], [20, 1.0]).then { |c| [c.at(3), c.at(15), c.at(19.9), c.at(20)] }).to eq([1.5, 5.0, 5.0, 1.0])
+      expect(
+        curve([0, 0.0, "linear"], [10, 5.0, "held"], [20, 1.0]).then { |c| [c.at(3), c.at(15), c.at(19.9), c.at(20)] }
+      ).to eq([1.5, 5.0, 5.0, 1.0])
     end
   end
 
@@ -99,8 +119,12 @@ module Vumbral
     end
 
     it "adds, names and takes away things, and lets go of what fed from them" do
-      changed = edited({"do" => "add", "kind" => "prop", "name" => "Lid", "dials" => {"shape" => "torus"}}, {"do" => "rename", "node" => "prop-1", "name" => "Bowl"},
-        {"do" => "remove", "node" => "prop-1"}, {"do" => "rename", "name" => "Second try"})
+      changed =
+        edited(
+          {"do" => "add", "kind" => "prop", "name" => "Lid", "dials" => {"shape" => "torus"}},
+          {"do" => "rename", "node" => "prop-1", "name" => "Bowl"}, {"do" => "remove", "node" => "prop-1"},
+          {"do" => "rename", "name" => "Second try"}
+        )
       expect(changed.name).to eq("Second try")
       expect(changed.node("prop-2")[:shape]).to eq("torus")
       expect(changed.node("source-1")[:prop]).to be_nil
@@ -108,20 +132,44 @@ module Vumbral
     end
 
     it "sets, moves and drops keys; a plain value takes the place of a course" do
-      key = ->(frame, value) { {"do" => "key", "node" => "source-1", "dial" => "strength", "frame" => frame, "value" => value} }
-      changed = edited(key.call(1, 0.0), key.call(5, 2.0), {"do" => "move_key", "node" => "source-1", "dial" => "strength", "frame" => 5, "to" => 7, "value" => 1.5})
-      expect(changed.node("source-1").curves[:strength].to_a.map { |n| [n[:frame], n[:value]] }).to eq([[1, 0.0], [7, 1.5]])
+      key = ->(frame, value) do
+        {"do" => "key", "node" => "source-1", "dial" => "strength", "frame" => frame, "value" => value}
+      end
+      changed =
+        edited(
+          key.call(1, 0.0), key.call(5, 2.0),
+          {"do" => "move_key", "node" => "source-1", "dial" => "strength", "frame" => 5, "to" => 7, "value" => 1.5}
+        )
+      expect(changed.node("source-1").curves[:strength].to_a.map { |n| [n[:frame], n[:value]] }).to eq(
+        [[1, 0.0], [7, 1.5]]
+      )
       expect(changed.node("source-1")[:strength, 7]).to eq(1.5)
-      expect(refusal { edited(key.call(1, 0.0), key.call(5, 2.0), {"do" => "move_key", "node" => "source-1", "dial" => "strength", "frame" => 5, "to" => 1}) })
-        .to match(["taken", /has a key at frame 1 already; take that one away first/])
-      dropped = described_class.apply(changed, [{"do" => "drop_key", "node" => "source-1", "dial" => "strength", "frame" => 1},
-        {"do" => "drop_key", "node" => "source-1", "dial" => "strength", "frame" => 7}])[0]
+      expect(
+        refusal do
+          edited(
+            key.call(1, 0.0), key.call(5, 2.0),
+            {"do" => "move_key", "node" => "source-1", "dial" => "strength", "frame" => 5, "to" => 1}
+          )
+        end
+      ).to match(["taken", /has a key at frame 1 already; take that one away first/])
+      dropped =
+        described_class.apply(
+          changed,
+          [
+            {"do" => "drop_key", "node" => "source-1", "dial" => "strength", "frame" => 1},
+            {"do" => "drop_key", "node" => "source-1", "dial" => "strength", "frame" => 7}
+          ]
+        )[
+          0
+        ]
       expect([dropped.node("source-1").curves, dropped.node("source-1")[:strength]]).to eq([{}, 1.5])
       expect(described_class.apply(changed, [set("source-1", :strength, 0.7)])[0].node("source-1").curves).to eq({})
     end
 
     it "does all or nothing" do
-      expect(refusal { described_class.apply(document, [set("source-1", :smoke, 9.0), set("source-1", :smoke, -1.0)]) }).to match(["out_of_range", /Smoke of Plume cannot be -1/])
+      expect(
+        refusal { described_class.apply(document, [set("source-1", :smoke, 9.0), set("source-1", :smoke, -1.0)]) }
+      ).to match(["out_of_range", /Smoke of Plume cannot be -1/])
       expect(document.node("source-1")[:smoke]).to eq(4.0)
     end
 

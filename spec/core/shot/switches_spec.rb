@@ -4,7 +4,12 @@ module Vumbral
   RSpec.describe "Switches" do
     def switch(node, **what) = {"do" => "switch", "node" => node}.merge(what.transform_keys(&:to_s))
 
-    def shot(*edits) = small_shot(edits: [add("source", "second"), add("force", "gust", "what" => "wind"), add("force", "pull", "what" => "pull")] + edits)
+    def shot(*edits) =
+      small_shot(
+        edits:
+          [add("source", "second"), add("force", "gust", "what" => "wind"), add("force", "pull", "what" => "pull")] +
+            edits
+      )
 
     def add(kind, id, dials = {})
       {"do" => "add", "kind" => kind, "id" => id, "name" => id.capitalize,
@@ -26,7 +31,9 @@ module Vumbral
       alone = shot(switch("gust", off: true), switch("pull", only: true))
       expect([ids(alone, :force), ids(alone, :source)]).to eq([%w[pull], %w[source-1 second]])
       expect(ids(Shot::Edits.apply(alone, [switch("gust", only: true)])[0], :force)).to eq(%w[pull])
-      expect(ids(Shot::Edits.apply(alone, [switch("pull", only: false), switch("gust", off: false)])[0], :force)).to eq(%w[gust pull])
+      expect(ids(Shot::Edits.apply(alone, [switch("pull", only: false), switch("gust", off: false)])[0], :force)).to eq(
+        %w[gust pull]
+      )
     end
 
     it "are saved and read, and said in words" do
@@ -51,7 +58,9 @@ module Vumbral
       expect(third.curves[:smoke].to_a.map(&:values)).to eq([[1, 1.0, "smooth"], [3, 2.0, "held"]])
       expect(third).to be_off
       expect(refusal { shot(edit.merge("keys" => [])) }).to match(["bad_edit", /keys of Third come as an object/])
-      expect(refusal { shot(edit.merge("keys" => {"smoke" => 3})) }).to match(["bad_edit", /keys of Third are not a list/])
+      expect(refusal { shot(edit.merge("keys" => {"smoke" => 3})) }).to match(
+        ["bad_edit", /keys of Third are not a list/]
+      )
     end
 
     it "are refused where a thing belongs to every shot, or where they say nothing" do
@@ -70,7 +79,11 @@ module Vumbral
       # Sources of a prop that is off have nothing to come from.
       expect(plan.call(switch("prop-1", off: true))["sources"]).to eq([])
       keys = ->(*edits) { Gas::Plan.new(shot(*edits), :draft).keys }
-      expect(keys.call(switch("second", off: true))).to eq(Gas::Plan.new(small_shot(edits: [add("force", "gust", "what" => "wind"), add("force", "pull", "what" => "pull")]), :draft).keys)
+      expect(keys.call(switch("second", off: true))).to eq(
+        Gas::Plan.new(
+          small_shot(edits: [add("force", "gust", "what" => "wind"), add("force", "pull", "what" => "pull")]), :draft
+        ).keys
+      )
     end
 
     it "are followed by the picture and told by the timeline" do
@@ -82,7 +95,12 @@ module Vumbral
     end
 
     it "are found by preflight where nothing is left to feed" do
-      found = ->(*edits) { Preflight::Survey.new(small_shot(edits: edits), nil).findings.map { |one| [one.code, one.remedy&.fetch(:label)] } }
+      found = ->(*edits) do
+        Preflight::Survey
+          .new(small_shot(edits: edits), nil)
+          .findings
+          .map { |one| [one.code, one.remedy&.fetch(:label)] }
+      end
       expect(found.call(switch("source-1", off: true))).to eq([["all_off", "Switch Plume on"]])
       expect(found.call(switch("prop-1", off: true))).to eq([["origin_off", "Switch Ember bowl on"]])
     end

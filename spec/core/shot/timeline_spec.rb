@@ -47,7 +47,9 @@ module Vumbral
         set("source-1", :step_strength, 2.0)]
       expect(values("source-1", :strength, *edits)).to eq([1, 0, 2, 0, 4, 0, 0, 0])
       varied = values("source-1", :strength, *edits, set("source-1", :vary, 0.5))
-      expect(varied.values_at(0, 2, 4).zip([1, 2, 4])).to all(satisfy { |is, plain| is != plain && is.between?(0.5 * plain, 1.5 * plain) })
+      expect(varied.values_at(0, 2, 4).zip([1, 2, 4])).to all(
+        satisfy { |is, plain| is != plain && is.between?(0.5 * plain, 1.5 * plain) }
+      )
       expect(varied).to eq(values("source-1", :strength, *edits, set("source-1", :vary, 0.5)))
     end
 
@@ -83,7 +85,9 @@ module Vumbral
     def node(**dials) = small_shot(edits: dials.map { |dial, value| set("source-1", dial, value) }).node("source-1")
 
     it "is on from the first frame to the last, and to the end where the last is 0" do
-      expect((0..6).map { |frame| described_class.on?(node(first: 2, last: 4), frame) }).to eq([false, false, true, true, true, false, false])
+      expect((0..6).map { |frame| described_class.on?(node(first: 2, last: 4), frame) }).to eq(
+        [false, false, true, true, true, false, false]
+      )
       expect([1, 10_000].map { |frame| described_class.on?(node(first: 2), frame) }).to eq([false, true])
       expect(described_class.on?(node(first: 2, last: 4), 1.99)).to be(false)
     end
@@ -94,7 +98,9 @@ module Vumbral
       off = begins.each_with_index.map { |frame, n| frame - 1 - 10 * n }
       expect(off).to all(be_between(-4, 4))
       expect(off.uniq.size).to be > 3
-      expect(begins).to eq((0...8).map { |n| (-10..90).find { |frame| described_class.copy_strength(loose, n, frame).positive? } })
+      expect(begins).to eq(
+        (0...8).map { |n| (-10..90).find { |frame| described_class.copy_strength(loose, n, frame).positive? } }
+      )
     end
 
     it "gives copies backwards in time too" do
@@ -105,7 +111,9 @@ module Vumbral
     it "makes the middle of a row strongest, and scatters its places the same way every time" do
       row = node(copies: 5, step_frames: 0.0, step_middle: 3.0)
       expect((0..4).map { |n| described_class.copy_strength(row, n, 1) }).to eq([1.0, 2.0, 3.0, 2.0, 1.0])
-      expect((0..1).map { |n| described_class.place(node(copies: 2, step_place: [0.5, 0.0, 0.1]), n) }).to eq([[0.0, 0.0, 0.0], [0.5, 0.0, 0.1]])
+      expect((0..1).map { |n| described_class.place(node(copies: 2, step_place: [0.5, 0.0, 0.1]), n) }).to eq(
+        [[0.0, 0.0, 0.0], [0.5, 0.0, 0.1]]
+      )
       strewn = node(copies: 4, step_place: [1.0, 0.0, 0.0], scatter: 0.2)
       places = (0..3).map { |n| described_class.place(strewn, n) }
       expect(places).to eq((0..3).map { |n| described_class.place(strewn, n) })
@@ -119,7 +127,9 @@ module Vumbral
 
     it "refuses keys that are none, in a sentence" do
       base = {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 2, "value" => 1.0}
-      ["x", 1.5, nil, [], 10**7].each { |frame| expect(refused(base.merge("frame" => frame))).to match(["bad_value", /needs a whole frame number/]) }
+      ["x", 1.5, nil, [], 10**7].each do |frame|
+        expect(refused(base.merge("frame" => frame))).to match(["bad_value", /needs a whole frame number/])
+      end
       expect(refused(base.except("value").merge("frame" => "x"))).to match(["bad_value", /needs a whole frame number/])
       expect(refused(base.merge("ease" => "bouncy"))).to match(["bad_value", /goes on smooth, linear, held/])
       expect(refused(base.merge("value" => -1))).to match(["out_of_range", /Smoke of Plume cannot be -1/])
@@ -139,14 +149,18 @@ module Vumbral
     end
 
     it "refuses whatever is no list of edits" do
-      [nil, [], {}, "x", [1], [[]]].each { |edits| expect(refusal { described_class.apply(small_shot, edits) }).to match(["bad_edit", /list of objects/]) }
+      [nil, [], {}, "x", [1], [[]]].each do |edits|
+        expect(refusal { described_class.apply(small_shot, edits) }).to match(["bad_edit", /list of objects/])
+      end
       expect(refused({"do" => "explode"})).to match(["bad_edit", /"explode" is no edit; there are: set, key/])
       expect(refused({"do" => "add", "kind" => "prop", "dials" => [1]})).to match(["bad_edit", /come as an object/])
       expect(refused({"do" => "add", "kind" => "prop",
 "id" => "Prop 1"})).to match(["bad_id", /small letters, digits and hyphens/])
       expect(refused({"do" => "add", "kind" => "camera"})).to match(["only_one", /has it already/])
       expect(refused({"do" => "remove", "node" => "camera"})).to match(["needed", /belongs to every shot/])
-      ["", "  ", "x" * 81, "a\nb"].each { |name| expect(refused({"do" => "rename", "name" => name})).to match(["bad_name", /1 to 80 characters/]) }
+      ["", "  ", "x" * 81, "a\nb"].each do |name|
+        expect(refused({"do" => "rename", "name" => name})).to match(["bad_name", /1 to 80 characters/])
+      end
     end
 
     it "names what it did, shortly where there was much" do

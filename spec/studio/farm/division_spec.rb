@@ -57,7 +57,9 @@ module Vumbral
       id
       FileUtils.rm_rf(@workshop.home.within("views"))
       helped(@workshop)
-      expect(JSON.parse(work(@workshop, @workshop.jobs.add("light", id, {quality: "draft", frame: 3}))[:result])).to eq("lit" => 8)
+      expect(
+        JSON.parse(work(@workshop, @workshop.jobs.add("light", id, {quality: "draft", frame: 3}))[:result])
+      ).to eq("lit" => 8)
       expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:lit] }.uniq).to eq([true])
     end
 
@@ -66,10 +68,15 @@ module Vumbral
       shot = shelve(@workshop, small_water(grain: 4.0))
       expect(run_now(@workshop, shot)).to include(computed: 6)
       expect(contents(@workshop, "frames").keys.grep(/whole/)).to eq([])
-      job = @workshop.runs.start(shot.tap { @workshop.shots.edit(shot, [set("liquid", :viscosity, 0.01)]) }, "draft")[:job_id]
+      job =
+        @workshop.runs.start(shot.tap { @workshop.shots.edit(shot, [set("liquid", :viscosity, 0.01)]) }, "draft")[
+          :job_id
+        ]
       allow_any_instance_of(Studio::Farm::Skins).to receive(:finish).and_raise(Studio::Worker::Task::GivenBack)
       Studio::Worker.new(@workshop).run_one(job)
-      expect([@workshop.jobs.fetch(job)[:state], contents(@workshop, "frames").keys.grep(/whole/)]).to eq(["queued", []])
+      expect([@workshop.jobs.fetch(job)[:state], contents(@workshop, "frames").keys.grep(/whole/)]).to eq(
+        ["queued", []]
+      )
     end
 
     it "keeps coarse surfaces of a liquid to the run" do
@@ -109,7 +116,11 @@ module Vumbral
     it "is told of as one piece of work" do
       whole = @workshop.jobs.add("export", id, {})
       @workshop.jobs.add("cut", id, {}, of: [whole, 0])
-      expect([@workshop.queue.list, @workshop.jobs.recent, @workshop.jobs.active].map { |rows| rows.map { |row| row[:kind] }.include?("cut") }).to eq([false] * 3)
+      expect(
+        [@workshop.queue.list, @workshop.jobs.recent, @workshop.jobs.active].map do |rows|
+          rows.map { |row| row[:kind] }.include?("cut")
+        end
+      ).to eq([false] * 3)
       expect(@workshop.events.since(0).map { |event| event[:data]["kind"] }).not_to include("cut")
     end
   end

@@ -13,7 +13,9 @@ module Vumbral
     it "gives each job once, what is waited for first" do
       run, print, mesh = jobs.add("run", id, {}), jobs.add("print", id, {a: 1}), jobs.add("mesh", nil, {})
       expect(Array.new(4) { claim&.fetch(:id) }).to eq([mesh, print, run, nil])
-      expect(jobs.fetch(print)).to include(state: "running", worker: Process.pid, machine: nil, attempts: 1, payload: "{\"a\":1}")
+      expect(jobs.fetch(print)).to include(
+        state: "running", worker: Process.pid, machine: nil, attempts: 1, payload: "{\"a\":1}"
+      )
     end
 
     it "gives to a machine elsewhere what it can do, and what it has the memory for" do
@@ -79,7 +81,9 @@ module Vumbral
       parts = Array.new(2) { |n| jobs.add("cut", id, {}, of: [going, n]) }
       claim(nil, only: parts[0])
       [waiting, going].each { |job| jobs.cancel(job) }
-      expect([waiting, going, *parts].map { |job| jobs.fetch(job)[:state] }).to eq(%w[cancelled running running cancelled])
+      expect([waiting, going, *parts].map { |job| jobs.fetch(job)[:state] }).to eq(
+        %w[cancelled running running cancelled]
+      )
       expect([going, parts[0]].map { |job| jobs.renew(job) }).to eq([false, false])
       expect(jobs.active.map { |job| job[:id] }).to eq([going])
     end
@@ -108,7 +112,9 @@ module Vumbral
         expect(claim(machine: machine)[:attempts]).to eq(n + 1)
         allow(@workshop).to receive(:now).and_return(Time.now.to_f + 20 * (n + 1))
       end
-      expect([claim(machine: machine), jobs.fetch(job).values_at(:code, :error)]).to match([nil, ["worker_lost", /stopped 8 times/]])
+      expect([claim(machine: machine), jobs.fetch(job).values_at(:code, :error)]).to match(
+        [nil, ["worker_lost", /stopped 8 times/]]
+      )
     end
   end
 
@@ -121,7 +127,9 @@ module Vumbral
   end
 
   RSpec.describe Studio::Farm::TicketJobs do
-    around { |example| Dir.mktmpdir { |home| (@workshop = Studio::Workshop.new(home, redis: FarmHelp.redis)) && example.run } }
+    around do |example|
+      Dir.mktmpdir { |home| (@workshop = Studio::Workshop.new(home, redis: FarmHelp.redis)) && example.run }
+    end
 
     def jobs = @workshop.jobs
 
@@ -172,8 +180,12 @@ module Vumbral
 
     it "says what is wrong with a password, and with an address" do
       wrong = FarmHelp.redis.sub("open-sesame-of-ours", "closed")
-      expect(refusal { Studio::Farm::Tickets.new(wrong, "a").check }).to match(["no_redis", /does not take the password; give the right one/])
-      expect(refusal { Studio::Farm::Tickets.new("http://127.0.0.1:80", "a").check }).to match(["bad_value", /no address of a Redis/])
+      expect(refusal { Studio::Farm::Tickets.new(wrong, "a").check }).to match(
+        ["no_redis", /does not take the password; give the right one/]
+      )
+      expect(refusal { Studio::Farm::Tickets.new("http://127.0.0.1:80", "a").check }).to match(
+        ["bad_value", /no address of a Redis/]
+      )
     end
   end
 end

@@ -7,7 +7,12 @@ module Vumbral
   RSpec.describe "Examples for more machines" do
     def file(name) = File.join(ROOT, "deploy", name)
 
-    let(:options) { CLI::Commands.commands.slice("serve", "worker").transform_values { |command| command.options.keys.map { |name| name.to_s.tr("_", "-") } + %w[home json] } }
+    let(:options) do
+      CLI::Commands
+        .commands
+        .slice("serve", "worker")
+        .transform_values { |command| command.options.keys.map { |name| name.to_s.tr("_", "-") } + %w[home json] }
+    end
 
     # Each option of a command line is one that the command has.
     def expect_known(words)
@@ -19,7 +24,9 @@ module Vumbral
       compose = YAML.safe_load_file(file("compose.yaml"), aliases: true)
       expect(compose["services"].keys).to eq(%w[redis server worker])
       compose["services"].slice("server", "worker").each_value { |service| expect_known(service["command"]) }
-      expect(compose["services"].values.flat_map { |service| service["depends_on"].to_a } - compose["services"].keys).to eq([])
+      expect(
+        compose["services"].values.flat_map { |service| service["depends_on"].to_a } - compose["services"].keys
+      ).to eq([])
     end
 
     %w[vumbral.service vumbral-worker.service].each do |name|
@@ -33,8 +40,17 @@ module Vumbral
 
         Dir.mktmpdir do |folder|
           # The program and its user are elsewhere on this machine.
-          File.write(File.join(folder, name), text.gsub("/opt/vumbral", ROOT).gsub("User=vumbral", "User=root").sub(%r{^EnvironmentFile=}, "EnvironmentFile=-"))
-          said, = Open3.capture2e({"SYSTEMD_LOG_LEVEL" => "warning"}, "systemd-analyze", "verify", "--man=no", File.join(folder, name))
+          File.write(
+            File.join(folder, name),
+            text
+              .gsub("/opt/vumbral", ROOT)
+              .gsub("User=vumbral", "User=root")
+              .sub(/^EnvironmentFile=/, "EnvironmentFile=-")
+          )
+          said, =
+            Open3.capture2e(
+              {"SYSTEMD_LOG_LEVEL" => "warning"}, "systemd-analyze", "verify", "--man=no", File.join(folder, name)
+            )
           expect(said.lines.grep(/#{Regexp.escape(name)}/)).to eq([])
         end
       end

@@ -12,7 +12,8 @@ module Vumbral
 
     def give(machine, lanes = %w[short part long]) = foreman.give(machine, Studio::Farm::Version.own, lanes)
 
-    def send_whole(job, machine, name, bytes, sum: Digest::SHA256.hexdigest(bytes)) = foreman.take(job, machine, name, bytes, at: 0, size: bytes.bytesize, sum: sum)
+    def send_whole(job, machine, name, bytes, sum: Digest::SHA256.hexdigest(bytes)) =
+      foreman.take(job, machine, name, bytes, at: 0, size: bytes.bytesize, sum: sum)
 
     def element(name = "ab" * 12) = @workshop.jobs.add("element", nil, {"name" => name})
 
@@ -31,11 +32,16 @@ module Vumbral
     it "takes only what the job may write, from who has it" do
       job = element
       give(anvil)
-      expect(refusal { send_whole(job, anvil, "elements/ab/#{"ac" * 12}.half", "x") }).to match(["not_allowed", /may not write/])
-      ["../away", "elements/ab/../../vumbral.sqlite3", "frames/00/#{"0" * 32}.frame", "shots.json", "elements/ab/#{"ab" * 12}.half/x"].each do |name|
-        expect(refusal { send_whole(job, anvil, name, "x") }[0]).to match(/not_allowed|bad_path/)
-      end
-      expect(refusal { send_whole(job, forge, "elements/ab/#{"ab" * 12}.half", "x") }).to match(["not_yours", /not this machine's any more/])
+      expect(refusal { send_whole(job, anvil, "elements/ab/#{"ac" * 12}.half", "x") }).to match(
+        ["not_allowed", /may not write/]
+      )
+      [
+        "../away", "elements/ab/../../vumbral.sqlite3", "frames/00/#{"0" * 32}.frame", "shots.json",
+        "elements/ab/#{"ab" * 12}.half/x"
+      ].each { |name| expect(refusal { send_whole(job, anvil, name, "x") }[0]).to match(/not_allowed|bad_path/) }
+      expect(refusal { send_whole(job, forge, "elements/ab/#{"ab" * 12}.half", "x") }).to match(
+        ["not_yours", /not this machine's any more/]
+      )
       expect(send_whole(job, anvil, "elements/ab/#{"ab" * 12}.half", "x")).to eq(have: 1, done: true)
       foreman.finish(job, anvil, {"name" => "ab" * 12}, 1.5)
       expect(refusal { foreman.sign(job, anvil) }[0]).to eq("not_yours")
@@ -46,8 +52,12 @@ module Vumbral
       shot = shelve(@workshop)
       job = @workshop.jobs.add("cut", shot, {whole: 77, first: 4, keys: [[5, nil], [6, nil]]}, of: [77, 1])
       give(anvil)
-      ["000004.cut", "000005.cut", ".#{shot}-sheet/000005.png"].each { |name| expect(send_whole(job, anvil, "cuts/77/#{name}", "x")[:done]).to be(true) }
-      ["000003.cut", "000006.cut", ".other-sheet/000005.png", "a/000004.cut"].each { |name| expect(refusal { send_whole(job, anvil, "cuts/77/#{name}", "x") }[0]).to eq("not_allowed") }
+      ["000004.cut", "000005.cut", ".#{shot}-sheet/000005.png"].each do |name|
+        expect(send_whole(job, anvil, "cuts/77/#{name}", "x")[:done]).to be(true)
+      end
+      %w[000003.cut 000006.cut .other-sheet/000005.png a/000004.cut].each do |name|
+        expect(refusal { send_whole(job, anvil, "cuts/77/#{name}", "x") }[0]).to eq("not_allowed")
+      end
     end
 
     it "tells still why a machine is paused when it comes back" do
@@ -68,7 +78,9 @@ module Vumbral
       expect(File.binread(@workshop.home.within(name))).to eq(bytes)
       other = element("cd" * 12)
       give(anvil)
-      expect(refusal { send_whole(other, anvil, "elements/cd/#{"cd" * 12}.half", "x", sum: "0" * 64) }).to match(["damaged", /sent again/])
+      expect(refusal { send_whole(other, anvil, "elements/cd/#{"cd" * 12}.half", "x", sum: "0" * 64) }).to match(
+        ["damaged", /sent again/]
+      )
       expect(File.exist?(@workshop.home.within("elements/cd/#{"cd" * 12}.half"))).to be(false)
     end
 
@@ -119,7 +131,9 @@ module Vumbral
       give(forge)
       send_whole(job, forge, name, "another thing")
       foreman.finish(job, forge, {}, 1.0)
-      expect(@workshop.machines.list.drop(1).map { |row| row[:trouble] }).to all(match(/was not what another machine made of it/))
+      expect(@workshop.machines.list.drop(1).map { |row| row[:trouble] }).to all(
+        match(/was not what another machine made of it/)
+      )
       expect(@workshop.jobs.claim(%w[short], machine: helped(@workshop, "cafecafecafe"))).to be_nil
       expect(@workshop.jobs.claim(%w[short])[:id]).to eq(job)
     end
@@ -162,7 +176,9 @@ module Vumbral
       expect(there).to include(name: "Anvil", cores: 2, state: "working", doing: [hash_including(kind: "element")])
       expect(@workshop.machines.capacity).to eq(1.5)
       allow(@workshop).to receive(:now).and_return(Time.now.to_f + 60)
-      expect([@workshop.machines.list[1][:state], @workshop.machines.any?, @workshop.machines.capacity]).to eq(["silent", false, 1.0])
+      expect([@workshop.machines.list[1][:state], @workshop.machines.any?, @workshop.machines.capacity]).to eq(
+        ["silent", false, 1.0]
+      )
     end
 
     it "measures a machine once" do
@@ -174,7 +190,9 @@ module Vumbral
       FileUtils.rm_f(@workshop.home.within("gauge.json"))
       other = Studio::Workshop.new(@workshop.home.path)
       2.times { other.machines.welcome(FarmHelp::MACHINE.merge("id" => "0123456789ab")) }
-      expect(work(@workshop, @workshop.jobs.active.map { |job| job[:id] }.then { |ids| ids.one? && ids[0] })[:state]).to eq("done")
+      expect(
+        work(@workshop, @workshop.jobs.active.map { |job| job[:id] }.then { |ids| ids.one? && ids[0] })[:state]
+      ).to eq("done")
       expect(other.machines.capacity).to be_within(1e-9).of(1.0 + 1.0 / 3.5)
       RSpec::Mocks.space.proxy_for(Studio::Farm::Gauge).reset
       expect(Studio::Farm::Gauge.measure).to be > 0.01
