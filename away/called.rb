@@ -4,15 +4,16 @@ require "sidekiq/embedded"
 
 module Vumbral
   module Away
-    # Waits for calls through Redis, and does the work that they call to. Sidekiq takes them, tries those again whose server could not
-    # be reached, and lays aside those that came to nothing.
+    # Waits for calls through Redis, and does the work that they call to. Sidekiq takes them, tries those again whose
+    # server could not be reached, and lays aside those that came to nothing.
     class Called
       # Between two looks whether all is well, seconds; told to stop, what is in hand has so long.
       LOOK, GRACE = 0.5, 2
       # It is asked so often whether the server knows this machine still, seconds.
       GREET = 10.0
 
-      # @param url [String] of Redis; @param home [String] the server's data folder; @param lanes [Array<String>]; @param hand [Hand]
+      # @param url [String] of Redis; @param home [String] the server's data folder; @param lanes [Array<String>];
+      #   @param hand [Hand]
       # @yield [sentence] what is in the way; nothing when it is over
       def initialize(url, home, lanes, hand, &told)
         @hand, @told, @url = hand, told, url

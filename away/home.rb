@@ -2,7 +2,8 @@
 
 module Vumbral
   module Away
-    # What a worker elsewhere keeps of the server's data folder: files come when they are asked for, and the longest unused go.
+    # What a worker elsewhere keeps of the server's data folder: files come when they are asked for, and the longest
+    # unused go.
     class Home < Studio::Home
       FETCHED = (Studio::Farm::Outputs::READ - %w[views elements surfaces]).freeze
       # What surfaces are made of.

@@ -2,7 +2,8 @@
 
 module Vumbral
   module Away
-    # The engine as a worker elsewhere has it: how its one job stands is told to the server, which says whether it is still wanted.
+    # The engine as a worker elsewhere has it: how its one job stands is told to the server, which says whether it is
+    # still wanted.
     class Jobs
       # It is told so often at most, seconds.
       TOLD = 0.25

@@ -2,13 +2,14 @@
 
 module Vumbral
   module Away
-    # What a job makes, on its way to the server: files in the order in which they were made, and what is to be told once they are
-    # there. It is sent while the work goes on.
+    # What a job makes, on its way to the server: files in the order in which they were made, and what is to be told
+    # once they are there. It is sent while the work goes on.
     class Outbox
       # So much may wait to be sent.
       WAITING = 16
 
-      # @param allowed [Array<String>] names, see {Studio::Farm::Outputs#allowed}; @param sculpts [Boolean] whether recipes of sculpts go along
+      # @param allowed [Array<String>] names, see {Studio::Farm::Outputs#allowed}; @param sculpts [Boolean] whether
+      #   recipes of sculpts go along
       def initialize(link, home, job, allowed, sculpts)
         @link, @home, @job, @allowed, @sculpts = link, home, job, allowed, sculpts
         @waiting = SizedQueue.new(WAITING)

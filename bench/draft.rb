@@ -5,8 +5,9 @@ require "tmpdir"
 
 module Vumbral
   module Bench
-    # A draft of a starter with a liquid, with its surfaces and all that is kept of it, from a worker that has had another one:
-    # when the first frame is there, and the last. `ruby bench/draft.rb [STARTER] [CELLS along an edge] [FRAMES]`
+    # A draft of a starter with a liquid, with its surfaces and all that is kept of it, from a worker that has had
+    # another one: when the first frame is there, and the last. `ruby bench/draft.rb [STARTER] [CELLS along an edge]
+    # [FRAMES]`
     class Draft
       # Stands for a job that nobody waits for.
       Task = Struct.new(:workshop) do

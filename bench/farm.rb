@@ -3,9 +3,9 @@
 # What more machines cost and where they stop helping: measured here, and reckoned for 1 to 1,000 of them.
 #   ruby bench/farm.rb [SECONDS]    how long one job takes on a machine; 0.5 otherwise
 #
-# Measured, with a server in a process of its own and a worker that has a folder of its own, over HTTP: what a job costs beside its
-# work, what the server does for it, and how quickly files come and go. Reckoned from that: machines that ask one server which does one thing at a time,
-# over a line of one gigabit a second.
+# Measured, with a server in a process of its own and a worker that has a folder of its own, over HTTP: what a job costs
+# beside its work, what the server does for it, and how quickly files come and go. Reckoned from that: machines that ask
+# one server which does one thing at a time, over a line of one gigabit a second.
 require_relative "support"
 require "socket"
 require "tmpdir"
@@ -123,7 +123,8 @@ module Vumbral
       )
     end
 
-    # By events: each machine in turn asks the server, which does one thing at a time, then sends over the line, then works.
+    # By events: each machine in turn asks the server, which does one thing at a time, then sends over the line, then
+    # works.
     def share(count, costs, bytes)
       free_server = free_line = 0.0
       ready = Array.new(count) { |n| n * 1e-4 }

@@ -4,8 +4,8 @@ require_relative "support"
 
 module Vumbral
   module Bench
-    # A pool with a column that breaks down, at several sizes: a substep with all that belongs to it, spray included, parts
-    # of it, its surface, and how much of a plain copy of its particles that is.
+    # A pool with a column that breaks down, at several sizes: a substep with all that belongs to it, spray included,
+    # parts of it, its surface, and how much of a plain copy of its particles that is.
     class LiquidRun
       STEPS = 6
       SPRAY = {"trapped" => 9000.0, "trapped_from" => 0.0, "trapped_to" => 4.0, "crest" => 9000.0, "crest_from" => 0.0, "crest_to" => 1.0, "energy_from" => 0.0, "energy_to" => 1.0, "foam_life" => 3.0,

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 # What it costs a run that its source, and perhaps collider, moves by its file: a mesh of some 20,000 triangles that is
-# squeezed one way and the other at an even volume, so that it feeds as much as the same one standing still. The two runs are measured in turn.
+# squeezed one way and the other at an even volume, so that it feeds as much as the same one standing still. The two
+# runs are measured in turn.
 #
 #   bundle exec ruby bench/moving_mesh.rb [draft|full]
 require_relative "support"

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Noise of pictures with blur, in parts of demo frames at 640x360 through a wide open lens: how far pictures of 16 samples, as
-# they come and smoothed, and of 64 are from one of 512; how many samples a wanted noise takes.
+# Noise of pictures with blur, in parts of demo frames at 640x360 through a wide open lens: how far pictures of 16
+# samples, as they come and smoothed, and of 64 are from one of 512; how many samples a wanted noise takes.
 # Usage: bundle exec ruby bench/noise.rb [SHOT …]
 
 require_relative "support"

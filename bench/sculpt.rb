@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# How long a sculpt takes: eight steps on 128³ from nothing, its median alone, a prop's distance field, and 64³ for a dragged
-# dial. Usage: bundle exec ruby bench/sculpt.rb
+# How long a sculpt takes: eight steps on 128³ from nothing, its median alone, a prop's distance field, and 64³ for a
+# dragged dial. Usage: bundle exec ruby bench/sculpt.rb
 
 require_relative "support"
 

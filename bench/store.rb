@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# How the data folder bears much: 200 shots, 2,000 runs, 100,000 frames. Tells how long the shelf, the desk, an edit, the
-# list of runs and the history take to be answered, and the same with a single shot, so that the ratio can be read.
+# How the data folder bears much: 200 shots, 2,000 runs, 100,000 frames. Tells how long the shelf, the desk, an edit,
+# the list of runs and the history take to be answered, and the same with a single shot, so that the ratio can be read.
 #   ruby bench/store.rb
 require_relative "support"
 require "json"

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Demo
-    # What stands in for footage: a crate on a rope travels across a yard at dusk, before a camera that is held by hand. The movie
-    # of it comes along ({PLATE}); `bin/demo-plate` makes it again.
+    # What stands in for footage: a crate on a rope travels across a yard at dusk, before a camera that is held by hand.
+    # The movie of it comes along ({PLATE}); `bin/demo-plate` makes it again.
     module CarriedBox
       PLATE = File.join(ROOT, "demo", "plates", "carried-box.mp4")
       NAME = "Carried box"

@@ -4,8 +4,9 @@ require "json"
 
 module Vumbral
   module Demo
-    # The crate in the plate burns: four of its nails were followed, a stand-in was pinned to them, and fire is fed from there.
-    # In the finish heat bends what is behind, the fire lights the yard, and glow, tint, a table and grain make one picture of it.
+    # The crate in the plate burns: four of its nails were followed, a stand-in was pinned to them, and fire is fed from
+    # there. In the finish heat bends what is behind, the fire lights the yard, and glow, tint, a table and grain make
+    # one picture of it.
     module CarriedTorch
       ID = "carried-torch"
       NAME = "Carried torch"

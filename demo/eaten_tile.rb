@@ -2,8 +2,8 @@
 
 module Vumbral
   module Demo
-    # A roof tile carved by a cellular pattern that drifts through it and loops: a distance, a density, divided, smoothed,
-    # made a skin; with a hollow as a thumb leaves it.
+    # A roof tile carved by a cellular pattern that drifts through it and loops: a distance, a density, divided,
+    # smoothed, made a skin; with a hollow as a thumb leaves it.
     module EatenTile
       ID = "eaten-tile"
       NAME = "Eaten tile"

@@ -2,9 +2,9 @@
 
 module Vumbral
   module Demo
-    # A lidded lantern sinks into a vat of glaze: it comes fast and slows, and on its way down the raw one becomes the glazed one.
-    # In the finish the two fade into each other, a splash lies over them under a wide soft mask, and all from black: specks, a glow
-    # about the lantern alone, a flare on its spot, darker corners.
+    # A lidded lantern sinks into a vat of glaze: it comes fast and slows, and on its way down the raw one becomes the
+    # glazed one. In the finish the two fade into each other, a splash lies over them under a wide soft mask, and all
+    # from black: specks, a glow about the lantern alone, a flare on its spot, darker corners.
     module IntoTheVat
       ID = "into-the-vat"
       NAME = "Into the vat"

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Demo
-    # A pierced clay lantern turns in a dark store room: shafts through the haze, and in the finish a glow, the ghosts of the
-    # lens, darker corners and grain.
+    # A pierced clay lantern turns in a dark store room: shafts through the haze, and in the finish a glow, the ghosts
+    # of the lens, darker corners and grain.
     module Lantern
       ID = "lantern"
       NAME = "Lantern"

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Demo
-    # A fog bank lies in the yard in the first sun. Cold mist wells up in a trough and creeps away under it, vessels are half lost
-    # in the haze, and a lantern's beam, cut by a lattice, stands warm in the cool air.
+    # A fog bank lies in the yard in the first sun. Cold mist wells up in a trough and creeps away under it, vessels are
+    # half lost in the haze, and a lantern's beam, cut by a lattice, stands warm in the cool air.
     module MorningYard
       ID = "morning-yard"
       NAME = "Morning yard"

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Demo
-    # A paper leaf of the fair's garland: fire runs over it from its tip, it curls and chars behind the glowing edge, and
-    # smokes only where it is young.
+    # A paper leaf of the fair's garland: fire runs over it from its tip, it curls and chars behind the glowing edge,
+    # and smokes only where it is young.
     module PaperLeaf
       ID = "paper-leaf"
       NAME = "Paper leaf"

@@ -2,7 +2,8 @@
 
 module Vumbral
   module Demo
-    # What the lantern throws up as it goes into the vat, before black: for the finish of another shot to lay over its own.
+    # What the lantern throws up as it goes into the vat, before black: for the finish of another shot to lay over its
+    # own.
     module VatSplash
       ID = "vat-splash"
       NAME = "Vat splash"

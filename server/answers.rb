@@ -94,9 +94,10 @@ module Vumbral
         end
       end
 
-      # A frame with all layers, once all that it needs is made: "frame", and perhaps "edits" that are not kept, and the "part" of
-      # it that is wanted in full.
-      # @return [Array(Shot::Document, Kernel::Buffer, Integer)] the shot, the picture as {Studio::Finishing#look} gives it, the frame
+      # A frame with all layers, once all that it needs is made: "frame", and perhaps "edits" that are not kept, and the
+      # "part" of it that is wanted in full.
+      # @return [Array(Shot::Document, Kernel::Buffer, Integer)] the shot, the picture as {Studio::Finishing#look} gives
+      #   it, the frame
       def looked(id, asked, size)
         shot = workshop.shots.fetch(id)[:id]
         document = followed(shot, asked["edits"])

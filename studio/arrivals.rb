@@ -12,7 +12,8 @@ module Vumbral
       # @param unit [String]; @param up [String] as the dials of a prop have them
       # @param apart [Boolean] each part of it as a prop of its own
       # @param others [Boolean] its cameras and lamps too
-      # @param place [Array<Float>, nil] where the middle of its underside comes to stand, metres; as in the file otherwise
+      # @param place [Array<Float>, nil] where the middle of its underside comes to stand, metres; as in the file
+      #   otherwise
       # @return [Hash] the step, see {Shots#edit}, with the ids of the new props as :props
       def call(shot_id, digest, unit: "m", up: "y", apart: false, others: false, place: nil, by: nil)
         asset = @workshop.assets.fetch(digest)
@@ -145,8 +146,8 @@ module Vumbral
         end
       end
 
-      # Files say how high a camera sees on a frame 24 mm high; here the film is as wide as the shot's says, and as high as
-      # its picture lets it be.
+      # Files say how high a camera sees on a frame 24 mm high; here the film is as wide as the shot's says, and as high
+      # as its picture lets it be.
       def lens(document)
         picture = document.the(:picture)
         document.the(:camera)[:film] / 24.0 * picture[:height] / picture[:width]

@@ -173,7 +173,8 @@ module Vumbral
 
       def list(kind = "mesh") = @workshop.db[:assets].where(kind: kind).exclude(name: "").order(:created_at).select_map(:digest).map { |digest| fetch(digest) }
 
-      # @param at [Float, nil] frames of the shot that it has moved by itself; `rate` and `after` as {Geometry::Clip#place}
+      # @param at [Float, nil] frames of the shot that it has moved by itself; `rate` and `after` as
+      #   {Geometry::Clip#place}
       # @return [Geometry::Mesh]
       def mesh(digest, at = nil, rate = 24.0, after = "hold")
         clip = clip(digest)
@@ -209,7 +210,8 @@ module Vumbral
 
       # What a sculpt comes to on a lattice, as a texture reads it.
       # @param edge [Integer] places along each axis
-      # @return [Array(Kernel::Buffer, Array<Float>, Float)] f32 [edge, edge, edge], the lowest corner of the box and how long it is, metres
+      # @return [Array(Kernel::Buffer, Array<Float>, Float)] f32 [edge, edge, edge], the lowest corner of the box and
+      #   how long it is, metres
       def carved(recipe, edge) = Sculpt::Frame.cube(Sculpt::Carving.new(recipe, self).call, edge)
 
       # @param row [Array] from {Geometry::Textures.row}

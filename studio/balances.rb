@@ -5,8 +5,8 @@ require "zstd-ruby"
 
 module Vumbral
   module Studio
-    # A print taken apart by what lights it, so that each lamp, the sky and what glows can be made brighter or of another
-    # colour afterwards, at once; and put into the shot.
+    # A print taken apart by what lights it, so that each lamp, the sky and what glows can be made brighter or of
+    # another colour afterwards, at once; and put into the shot.
     class Balances
       # Wider prints are balanced in a smaller picture.
       WIDEST = 960

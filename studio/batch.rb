@@ -4,7 +4,8 @@ require "fileutils"
 
 module Vumbral
   module Studio
-    # Shots run and handed on by their saved exports, one after the other; and a folder in which they may be laid for that.
+    # Shots run and handed on by their saved exports, one after the other; and a folder in which they may be laid for
+    # that.
     class Batch
       # Where what was laid into a folder goes once it is done with.
       DONE, FAILED = "done", "failed"
@@ -18,7 +19,8 @@ module Vumbral
         @workshop, @out, @quality, @follow = workshop, out, quality, follow
       end
 
-      # @return [Array<Hash>] of each saved export (of all frames as PNG, where a shot has none) :export and what came of it
+      # @return [Array<Hash>] of each saved export (of all frames as PNG, where a shot has none) :export and what came
+      #   of it
       # @raise [Refused]
       def shot(id)
         row = @workshop.shots.fetch(id)
@@ -36,8 +38,8 @@ module Vumbral
         end
       end
 
-      # Does what lies in a folder: shot files and packed shots. Each goes on to "done" or "failed" there, with what was wrong
-      # beside it.
+      # Does what lies in a folder: shot files and packed shots. Each goes on to "done" or "failed" there, with what was
+      # wrong beside it.
       # @param watched [String]
       # @yield [name, outcome] a file's name, and what came of it: as {#shot}, or a sentence
       # @return [Integer] how many there were

@@ -5,8 +5,8 @@ require "json"
 
 module Vumbral
   module Studio
-    # Runs that somebody wants to keep: each has a name, its frames stay whatever becomes of the shot, and it can be placed
-    # in any shot again, or handed on.
+    # Runs that somebody wants to keep: each has a name, its frames stay whatever becomes of the shot, and it can be
+    # placed in any shot again, or handed on.
     class Caches
       # The liquid of one, as {Shot::Document} asks for it.
       # @!attribute keys [Hash{Integer => String}] its frames

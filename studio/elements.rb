@@ -5,8 +5,8 @@ require "json"
 
 module Vumbral
   module Studio
-    # Pictures of the shot that layers of the finish lie over each other, kept on disk by what made them, so that a dial of the
-    # finish makes none anew.
+    # Pictures of the shot that layers of the finish lie over each other, kept on disk by what made them, so that a dial
+    # of the finish makes none anew.
     class Elements
       # Raise it when pictures of the same settings change otherwise than by {Views::VERSION}.
       VERSION = 3
@@ -24,8 +24,8 @@ module Vumbral
       # @!attribute layer [Hash] of {Finish::Shown.told}
       # @!attribute want [String] "shot", or one of {PASSES}
       # @!attribute sharp [Boolean] without blur, to look at
-      # @!attribute part [Array<Integer>, nil] what of it is wanted in full (left, top, right and bottom, pixels); the rest comes
-      #   coarsely. Not of motion, which is told in pixels
+      # @!attribute part [Array<Integer>, nil] what of it is wanted in full (left, top, right and bottom, pixels); the
+      #   rest comes coarsely. Not of motion, which is told in pixels
       Asked = Struct.new(:document, :frame, :key, :layer, :size, :want, :sharp, :backdrop, :part)
       # How much coarser that is, each way.
       COARSE = 4

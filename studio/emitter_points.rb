@@ -8,7 +8,8 @@ module Vumbral
         @document, @assets, @swarms = document, assets, {}
       end
 
-      # @return [Array<Array<Float>>] of each particle that is there: place, speed (m/s), age (s), number, which emitter, and width (m)
+      # @return [Array<Array<Float>>] of each particle that is there: place, speed (m/s), age (s), number, which
+      #   emitter, and width (m)
       def at(emitter, frame)
         swarm = @swarms[emitter.id] ||= Particles::Swarm.new(Geometry::Throws.new(@document, emitter.id), @assets)
         which = emitters.index { |one| one.id == emitter.id }.to_f
@@ -21,7 +22,8 @@ module Vumbral
         end
       end
 
-      # @return [Kernel::Buffer] f32 [n, 9], of all emitters, as {Formats::PLY.points} takes them; the kind is which emitter
+      # @return [Kernel::Buffer] f32 [n, 9], of all emitters, as {Formats::PLY.points} takes them; the kind is which
+      #   emitter
       def all(frame)
         rows = emitters.flat_map { |emitter| at(emitter, frame) }
         Kernel::Buffer.of(:f32, rows.flat_map { |row| row.first(9) }, rows.size, 9)

@@ -9,7 +9,8 @@ module Vumbral
       # Frames beyond those of the last run are like the last part of it.
       LAST = 0.25
 
-      # @param plan [Gas::Plan] what would be run; @param rows [Array<Hash>] facts of the frames of the last run, in order
+      # @param plan [Gas::Plan] what would be run; @param rows [Array<Hash>] facts of the frames of the last run, in
+      #   order
       # @param share [Float] part of the chamber in use, and @param substeps [Float] of a frame, where none was run
       def initialize(plan, rows, share, substeps)
         @plan, @share, @substeps = plan, share, substeps

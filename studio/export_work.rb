@@ -59,10 +59,10 @@ module Vumbral
       # @param kept [String, nil] the kept run whose liquid it is about
       def document(text, kept) = kept ? @workshop.caches.kept_document(kept, text) : @workshop.shots.read(text)
 
-      # Makes frames, finishes those that are made and writes those that are finished, all meanwhile. What was written before the
-      # work was cut off is there whole.
-      # @yield [key, frame] makes a frame; gives what finishes it, or nothing where there is none. That gives the file's content, or
-      #   what still has to be called for it
+      # Makes frames, finishes those that are made and writes those that are finished, all meanwhile. What was written
+      # before the work was cut off is there whole.
+      # @yield [key, frame] makes a frame; gives what finishes it, or nothing where there is none. That gives the file's
+      #   content, or what still has to be called for it
       # @param total [Integer] steps of all the work
       def written(keys, total: keys.size, path: ->(_, frame) { @names.frame(frame) }, &make)
         return divided(keys, total, path) if divided?(keys)

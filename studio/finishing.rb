@@ -23,7 +23,8 @@ module Vumbral
         end
       end
 
-      # What a frame is laid together from. @!attribute layers [Array<Hash>] from {Finish::Stack#at} @!attribute sources [Layered]
+      # What a frame is laid together from. @!attribute layers [Array<Hash>] from {Finish::Stack#at} @!attribute sources
+      # [Layered]
       Gathered = Struct.new(:rushes, :layers, :size, :sources)
 
       def initialize(workshop)
@@ -56,7 +57,8 @@ module Vumbral
 
       # To look at, without blur.
       # @param held [String, nil] id of the node whose dial is under the hand
-      # @param part [Array<Integer>, nil] what of the shot is wanted in full (left, top, right and bottom, pixels); the rest is coarse
+      # @param part [Array<Integer>, nil] what of the shot is wanted in full (left, top, right and bottom, pixels); the
+      #   rest is coarse
       # @return [Kernel::Buffer] as {#image}, not to be changed
       def look(rushes, frame, size, held: nil, part: nil)
         @one.synchronize do
@@ -86,8 +88,8 @@ module Vumbral
         Kernel::Buffer.new(:u8, size[1], size[0], 3).tap { |out| Finish::PackKernels.screen(out, image) }
       end
 
-      # A layer's picture to follow spots in. @return [Array(Kernel::Buffer, Kernel::Buffer)] as {#plain} (black where it shows
-      #   nothing), and what is to be passed over, f32 [h, w], or one by one
+      # A layer's picture to follow spots in. @return [Array(Kernel::Buffer, Kernel::Buffer)] as {#plain} (black where
+      #   it shows nothing), and what is to be passed over, f32 [h, w], or one by one
       def followed(rushes, frame, layer_id, size)
         image = plain(rushes, frame, layer_id, size) || Kernel::Buffer.new(:f32, size[1], size[0], 4)
         [image, Finish::Masks.new(rushes.stack.ignored(layer_id, frame), image).field]
@@ -123,8 +125,8 @@ module Vumbral
       # @return [Kernel::Buffer] u8 [h, w, 3]
       def developed(document, frame, image) = renderer(document, frame).develop(image)
 
-      # @return [Picture::Renderer] which has the frame's film and what stands behind everything, but no props; layers are
-      #   exposed and balanced already
+      # @return [Picture::Renderer] which has the frame's film and what stands behind everything, but no props; layers
+      #   are exposed and balanced already
       # @param settings [Hash] from {Painting#settings}
       def renderer(document, frame, settings = @workshop.painting.settings(document, frame))
         Picture::Renderer.new(

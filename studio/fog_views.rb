@@ -6,7 +6,8 @@ require "zlib"
 
 module Vumbral
   module Studio
-    # Fogs and beams made ready for the browser, each under the key of all that they depend on. Compressed as HTTP sends them.
+    # Fogs and beams made ready for the browser, each under the key of all that they depend on. Compressed as HTTP sends
+    # them.
     class FogViews
       KEPT = 40
 
@@ -15,7 +16,8 @@ module Vumbral
       end
 
       # Asks for those of a frame; what was asked for before and has not begun is not wanted any more.
-      # @return [String, Integer, nil] the name of what is there, or the job that makes it; nothing where there is no fog
+      # @return [String, Integer, nil] the name of what is there, or the job that makes it; nothing where there is no
+      #   fog
       # @raise [Refused]
       def ask(shot_id, frame)
         document = @workshop.shots.document(shot_id)

@@ -2,9 +2,9 @@
 
 module Vumbral
   module Studio
-    # What a frame looks like while a dial is under the hand: lit and ready for the view, coarser where it would come too
-    # late, and kept nowhere. Dials of sculpts, of light and of a liquid's surface can be followed; those of runs have to be
-    # run.
+    # What a frame looks like while a dial is under the hand: lit and ready for the view, coarser where it would come
+    # too late, and kept nowhere. Dials of sculpts, of light and of a liquid's surface can be followed; those of runs
+    # have to be run.
     class Following
       # So many voxels are made and lit in time.
       MOST = 600_000
@@ -17,7 +17,8 @@ module Vumbral
 
       # @param edits [Array<Hash>] as {Shot::Edits} takes them; the shot stays as it is
       # @param key [String, nil] of the frame that the view shows
-      # @return [String, nil] bytes of {Light::ViewVolume.encode}; nil where there is nothing to follow, or one comes already
+      # @return [String, nil] bytes of {Light::ViewVolume.encode}; nil where there is nothing to follow, or one comes
+      #   already
       # @raise [Refused] for edits that are refused
       def volume(shot_id, frame, quality, key, edits)
         before = @workshop.shots.document(shot_id)

@@ -29,7 +29,8 @@ module Vumbral
       end
 
       # @param plan [Gas::Plan]
-      # @param guess [Array(Float, Float)] part of the chamber in use, and substeps of a frame, for a shot that was not run yet
+      # @param guess [Array(Float, Float)] part of the chamber in use, and substeps of a frame, for a shot that was not
+      #   run yet
       # @return [Hash] cells, memory (bytes), seconds, disk (bytes), and whether speed was measured
       def of(plan, shot_id, guess: [SHARE, SUBSTEPS])
         expected, seconds = frames(plan, shot_id, guess)
@@ -93,7 +94,8 @@ module Vumbral
       end
 
       # How right the forecast of a shot's last run was.
-      # @return [Hash, nil] frames that were computed, seconds they took, and seconds that were forecast; nothing where none tells
+      # @return [Hash, nil] frames that were computed, seconds they took, and seconds that were forecast; nothing where
+      #   none tells
       def last(shot_id)
         ended.where(shot_id: shot_id).limit(RUNS).each do |row|
           asked, came = [row[:payload], row[:result]].map { |text| JSON.parse(text) }
@@ -143,7 +145,8 @@ module Vumbral
       # Cells that are refined for each one: that costs about as much as a substep of a coarse one.
       def refined(plan) = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
 
-      # Frames of the last runs that have some, in order, the newest run first. What was found counts until there are some more.
+      # Frames of the last runs that have some, in order, the newest run first. What was found counts until there are
+      # some more.
       # @return [Array<Array<Hash>>]
       def own(shot_id)
         told = [@workshop.db[:runs].where(shot_id: shot_id).max(:id), newest / SOME]

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Studio
-    # What a frame costs on this machine, by how much there is to compute: a power of it, as frames that were run here tell.
-    # What does not grow with the cells (files, light of what lies deep) makes the power less than one.
+    # What a frame costs on this machine, by how much there is to compute: a power of it, as frames that were run here
+    # tell. What does not grow with the cells (files, light of what lies deep) makes the power less than one.
     class FrameCost
       # Until anything was run here: cells and substeps a second.
       SPEED = 1.0e6

@@ -59,7 +59,8 @@ module Vumbral
       end
 
       # Keeps something else of a frame, as named buffers.
-      # @param ending [String] what its file is called by; @param head [Hash]; @param buffers [Hash{Symbol => Kernel::Buffer}]
+      # @param ending [String] what its file is called by; @param head [Hash]; @param buffers [Hash{Symbol =>
+      #   Kernel::Buffer}]
       # @return [Integer] bytes written
       def write_part(key, ending, head, buffers)
         shapes = buffers.transform_values { |buffer| [buffer.type.name, buffer.shape] }
@@ -164,7 +165,8 @@ module Vumbral
         {found: found, gone: gone.size}
       end
 
-      # Finds a frame whose row is missing. @param told [Hash, nil] facts that it does not carry itself @return [Boolean]
+      # Finds a frame whose row is missing. @param told [Hash, nil] facts that it does not carry itself @return
+      # [Boolean]
       def mend(key, told = nil) = File.exist?(path(key)) && adopt(key, told)
 
       private

@@ -18,8 +18,10 @@ module Vumbral
       end
 
       # Asks for one; what was asked for before and has not begun is not wanted any more.
-      # @param eye [Hash, nil] "position", "target", "focal" (mm) and perhaps "roll" (degrees) instead of the shot's camera
-      # @param crop [Array<Float>, nil] only this part (left, top, right, bottom, 0 to 1), which is as large as `size` says
+      # @param eye [Hash, nil] "position", "target", "focal" (mm) and perhaps "roll" (degrees) instead of the shot's
+      #   camera
+      # @param crop [Array<Float>, nil] only this part (left, top, right, bottom, 0 to 1), which is as large as `size`
+      #   says
       # @param shown [Hash, nil] "key" of the gas that a view shows already, or nothing there; without it what is best
       # @return [String, Integer] the name of one that is there, or the job that makes it
       # @raise [Refused]

@@ -8,10 +8,10 @@ module Vumbral
         @workshop = workshop
       end
 
-      # Points where something was looked at, where it branches and where it ends; the steps between them are told with the
-      # point that they lead to.
-      # @return [Hash] :head, and :points, newest first: number, parent (another point's number), labels of the steps that
-      #   led there, at, by, runs, prints, and the line of the tree that it lies on
+      # Points where something was looked at, where it branches and where it ends; the steps between them are told with
+      # the point that they lead to.
+      # @return [Hash] :head, and :points, newest first: number, parent (another point's number), labels of the steps
+      #   that led there, at, by, runs, prints, and the line of the tree that it lies on
       def of(shot_id)
         shot = @workshop.shots.fetch(shot_id)
         steps = revisions(shot[:id]).select_map(%i[number parent label at by]).to_h { |row| [row[0], row] }
@@ -63,8 +63,8 @@ module Vumbral
         }
       end
 
-      # Which line of the tree each point lies on: the newest of those that go on from a point stays on its line, the others
-      # begin lines of their own.
+      # Which line of the tree each point lies on: the newest of those that go on from a point stays on its line, the
+      # others begin lines of their own.
       def lined(points)
         children = points.group_by { |one| one[:parent] }
         lines = {}

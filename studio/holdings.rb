@@ -33,7 +33,8 @@ module Vumbral
       # @return [Array<String>] the frames that any shot has use for, and those that are kept
       def used = @workshop.db[:shots].select_map(:id).flat_map { |shot| keys(shot) } + @workshop.caches.keys
 
-      # @return [Array<String>] the frames that shots have as they stand, those of strips, and those of runs that are kept
+      # @return [Array<String>] the frames that shots have as they stand, those of strips, and those of runs that are
+      #   kept
       def needed =
         @workshop.db[:shots].select_map(:id).flat_map { |shot| standing(shot) + @workshop.strips.keys_made(shot) } +
           @workshop.caches.keys

@@ -6,8 +6,8 @@ module Vumbral
   module Studio
     # Work to be done outside the web process. A worker claims a job for a while and renews its
     # claim; a job whose worker is gone is taken up by the next one. This is the engine's whole
-    # interface: {#add}, {#claim}, {#renew}, {#progress}, {#finish}, {#fail}, {#cancel}. {Farm::TicketJobs} has the same one,
-    # and calls workers of other machines through Redis.
+    # interface: {#add}, {#claim}, {#renew}, {#progress}, {#finish}, {#fail}, {#cancel}. {Farm::TicketJobs} has the same
+    # one, and calls workers of other machines through Redis.
     class Jobs
       LEASE = 15.0
       MOST_ATTEMPTS = 3
@@ -21,7 +21,8 @@ module Vumbral
                "cut" => "part", "variation" => "part", "tile" => "part", "lighting" => "part", "skin" => "part"}.freeze
       # What another machine can do as well: all that it takes goes along, or can be asked for by its name.
       PORTABLE = %w[print element surface cut variation tile lighting skin run].freeze
-      # Of these somebody may see the outcome at once: this machine, which has all at hand, may take them for so long, seconds.
+      # Of these somebody may see the outcome at once: this machine, which has all at hand, may take them for so long,
+      # seconds.
       HERE_FIRST = %w[print element surface run].freeze
       HEAD_START = 0.15
 

@@ -5,8 +5,8 @@ require "json"
 
 module Vumbral
   module Studio
-    # Frames of liquids: each has, under its key, its spray as a volume (like a frame of gas), its surface as a mesh, and a
-    # part of its particles.
+    # Frames of liquids: each has, under its key, its spray as a volume (like a frame of gas), its surface as a mesh,
+    # and a part of its particles.
     class Liquids
       # Part of the name of what operations make of a surface: raise it when they make something else.
       ALTERED = 2
@@ -141,7 +141,8 @@ module Vumbral
         led.zero? ? key : "#{key}+#{led}"
       end
 
-      # What a view shows of the liquid at a frame: the key of the frame that it plays by then, and how far that is led (s).
+      # What a view shows of the liquid at a frame: the key of the frame that it plays by then, and how far that is led
+      # (s).
       # @yield [frame] the key of a frame, if it is there
       # @return [String, nil] "KEY" or "KEY+SECONDS", as {#shape} takes them apart
       def seen(document, frame)
@@ -209,7 +210,8 @@ module Vumbral
         out
       end
 
-      # @return [Array(Array<Integer>, Array<Float>, Float)] what a frame was run in: cells along z, y, x, lowest corner and voxel, metres
+      # @return [Array(Array<Integer>, Array<Float>, Float)] what a frame was run in: cells along z, y, x, lowest corner
+      #   and voxel, metres
       def lattice(key)
         head, parts = @workshop.frames.part(key, "skin")
         [parts[:counts].shape, head["corner"], head["voxel"]]
@@ -244,7 +246,8 @@ module Vumbral
       def made(points, triangles, dyes) = Geometry::Mesh.new(points, triangles, colours: dyes && Geometry::Colours.corners(triangles, dyes))
 
       # The surface of what a frame keeps.
-      # @return [Array(Geometry::Mesh, Kernel::Buffer, Kernel::Buffer)] how fast its points go, and perhaps their colours
+      # @return [Array(Geometry::Mesh, Kernel::Buffer, Kernel::Buffer)] how fast its points go, and perhaps their
+      #   colours
       def skinned(key, dials)
         head, parts = @workshop.frames.part(key, "skin")
         raise Refused.new("The particles of this frame are gone; run the shot again to make it anew.", code: "no_frame") unless parts

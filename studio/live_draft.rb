@@ -2,8 +2,8 @@
 
 module Vumbral
   module Studio
-    # A draft that runs while a dial is under the hand: of edits that are not kept, so coarse that it keeps up, and let go
-    # of afterwards.
+    # A draft that runs while a dial is under the hand: of edits that are not kept, so coarse that it keeps up, and let
+    # go of afterwards.
     class LiveDraft
       # So many cells keep up.
       CELLS = 32**3
@@ -16,7 +16,8 @@ module Vumbral
 
       # Begins one, instead of the one before.
       # @param edits [Array<Hash>] as {Shot::Edits} takes them; the shot stays as it is
-      # @return [Hash, nil] :job, :voxel and the frame from which on it is another; nil where nothing of it can be run so
+      # @return [Hash, nil] :job, :voxel and the frame from which on it is another; nil where nothing of it can be run
+      #   so
       # @raise [Refused] for edits that are refused
       def start(shot_id, edits)
         shot = @workshop.shots.fetch(shot_id)

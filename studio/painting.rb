@@ -31,7 +31,8 @@ module Vumbral
 
       # A picture to look at, without blur.
       # @param eye [Hash, nil] "position", "target", "focal" instead of the shot's camera
-      # @param crop [Array<Float>, nil] only this part of it, which is as large as `size` says (left, top, right, bottom)
+      # @param crop [Array<Float>, nil] only this part of it, which is as large as `size` says (left, top, right,
+      #   bottom)
       # @param coarse [Boolean] lit coarsely and quickly
       # @return [Kernel::Buffer] u8 [height, width, 3]
       def glance(document, frame, key, size, eye: nil, crop: nil, coarse: false)

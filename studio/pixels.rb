@@ -115,8 +115,8 @@ module Vumbral
       end
 
       # The numbers of a picture as its file has them.
-      # @return [Array(Kernel::Buffer, Boolean)] f32 [height, width, 4], of whole numbers 0 to 1 and of light what it is, with its
-      #   alpha; and whether they are light, which is multiplied by alpha already
+      # @return [Array(Kernel::Buffer, Boolean)] f32 [height, width, 4], of whole numbers 0 to 1 and of light what it
+      #   is, with its alpha; and whether they are light, which is multiplied by alpha already
       # @raise [Refused]
       def numbers(bytes, name)
         unreadable(name) unless BEGINNINGS.any? { |beginning| bytes.b.start_with?(beginning) }

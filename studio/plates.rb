@@ -6,8 +6,8 @@ require "open3"
 
 module Vumbral
   module Studio
-    # Footage and other pictures that layers of the finish show, and look-up tables. Pictures are kept as they came; of movies
-    # each frame is kept as a picture.
+    # Footage and other pictures that layers of the finish show, and look-up tables. Pictures are kept as they came; of
+    # movies each frame is kept as a picture.
     class Plates
       MOVIES = %w[.mp4 .mov .mkv .webm .avi .mxf .m4v].freeze
       PICTURES = %w[.png .jpg .jpeg .tif .tiff .exr .hdr .dpx].freeze
@@ -30,8 +30,8 @@ module Vumbral
 
       # @param files [Hash{String => String}] paths by the names that they came under
       # @yield [done, total]
-      # @return [Hash] digest, name and facts: "frames", "width", "height", "rate" (nil for pictures), "left_out" (numbers that are
-      #   missing among them)
+      # @return [Hash] digest, name and facts: "frames", "width", "height", "rate" (nil for pictures), "left_out"
+      #   (numbers that are missing among them)
       # @raise [Refused]
       def bring(files, &progress)
         movies = files.select { |name, _| Plates.movie?(name) }
@@ -54,7 +54,8 @@ module Vumbral
       end
 
       # @param space [String] in what its numbers are; "told": as its kind of file has them
-      # @param high [Integer, nil] a picture at least so high will do, pixels: halved as often as that allows, and kept so
+      # @param high [Integer, nil] a picture at least so high will do, pixels: halved as often as that allows, and kept
+      #   so
       # @return [Kernel::Buffer] f32 [h, w, 4], linear light multiplied by alpha
       # @raise [Refused] naming the frame that cannot be read
       def picture(digest, frame, space = "told", high: nil)

@@ -38,7 +38,8 @@ module Vumbral
         )
       end
 
-      # @return [Array<Hash>] what goes on and what waits, in the order in which it will be done; then what has ended, the newest first
+      # @return [Array<Hash>] what goes on and what waits, in the order in which it will be done; then what has ended,
+      #   the newest first
       def list(ended: 30)
         active =
           @workshop.jobs.active.sort_by do |job|

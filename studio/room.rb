@@ -17,8 +17,8 @@ module Vumbral
         @workshop = workshop
       end
 
-      # @return [Hash] :parts (name, label, bytes, whether it can be made again), :limit (bytes or nil), :free on the disk, :stale (frames
-      #   that no shot needs as it stands, and their bytes)
+      # @return [Hash] :parts (name, label, bytes, whether it can be made again), :limit (bytes or nil), :free on the
+      #   disk, :stale (frames that no shot needs as it stands, and their bytes)
       def of
         parts =
           PARTS
@@ -53,7 +53,8 @@ module Vumbral
       end
 
       # Gives room back.
-      # @param what [String] a name of {PARTS} that can be made again, or "stale": frames that no shot needs as it stands
+      # @param what [String] a name of {PARTS} that can be made again, or "stale": frames that no shot needs as it
+      #   stands
       # @return [Integer] bytes
       # @raise [Refused] for what cannot be made again
       def clear(what)
@@ -78,7 +79,8 @@ module Vumbral
         nil
       end
 
-      # Frames that no shot has as it stands. @return [Array<Array(String, Integer, Time)>] key, bytes and when it was made, the oldest first
+      # Frames that no shot has as it stands. @return [Array<Array(String, Integer, Time)>] key, bytes and when it was
+      # made, the oldest first
       def spare
         # What work that waits or goes on was asked of stays as well.
         asked = @workshop.jobs.active.flat_map { |job| job[:payload].scan(/[0-9a-f]{16,}/) }

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Studio
-    # What a finished frame is made of: the shot, the other shots that its layers show, and the gas of each of their frames. Taken
-    # when it is asked for, so that work in the background is not led astray by what changes meanwhile.
+    # What a finished frame is made of: the shot, the other shots that its layers show, and the gas of each of their
+    # frames. Taken when it is asked for, so that work in the background is not led astray by what changes meanwhile.
     class Rushes
       # @param frames [Array<Integer>] of the shot, that are to be finished
       # @param quiet [Boolean] where there is no gas of a frame yet, it is seen without it

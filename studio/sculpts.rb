@@ -6,7 +6,8 @@ require "json"
 
 module Vumbral
   module Studio
-    # Frames of sculpts: made when they are first asked for, kept like those of runs, each under the key of what made it.
+    # Frames of sculpts: made when they are first asked for, kept like those of runs, each under the key of what made
+    # it.
     class Sculpts
       # Part of every key: raise it when what a recipe comes to changes.
       VERSION = 3
@@ -28,7 +29,8 @@ module Vumbral
         kept[1]
       end
 
-      # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts and has no run; none of others
+      # @return [Hash{Integer => String}] the key of each frame of a shot that shows sculpts and has no run; none of
+      #   others
       def keys_of(document, quality = "full") =
         (document.of(:source).empty? && shown?(document)) ? keys(document, quality) : {}
 
@@ -58,7 +60,8 @@ module Vumbral
       end
 
       # @param run [String, nil]; @param runs [Hash{Integer => String}] as for {#key}
-      # @return [Array(Array<Hash>, String)] the recipes of a frame, and the key of the run's that is seen with them, if one is
+      # @return [Array(Array<Hash>, String)] the recipes of a frame, and the key of the run's that is seen with them, if
+      #   one is
       def recipes(document, frame, quality, run: nil, runs: {})
         recipes =
           with_run(Geometry::Recipes.at(Geometry::Recipes.of(document, frame), draft: quality == "draft"), runs) +
@@ -89,7 +92,8 @@ module Vumbral
         key(document, frame, quality, run: run, runs: runs.merge(frame => run))
       end
 
-      # @return [Array(Array<Float>, Array<Float>), nil] lowest and highest corner of what a sculpt may fill on the first frame
+      # @return [Array(Array<Float>, Array<Float>), nil] lowest and highest corner of what a sculpt may fill on the
+      #   first frame
       def reach(document, node)
         recipe = resolved(Geometry::Recipes.one(document, node, document.first_frame)) or return
 
@@ -97,8 +101,8 @@ module Vumbral
         [low.map { |c| c - recipe["room"] }, high.map { |c| c + recipe["room"] }]
       end
 
-      # @return [Hash] size (cells along x, y, z), voxel and boxes of those that are seen, as a plan tells its chambers; of
-      #   the first frame
+      # @return [Hash] size (cells along x, y, z), voxel and boxes of those that are seen, as a plan tells its chambers;
+      #   of the first frame
       def room(document, quality)
         recipes =
           Geometry::Recipes
@@ -120,8 +124,8 @@ module Vumbral
         {}
       end
 
-      # @param recipe [Hash, nil] @return [Hash, nil] with the frames of kept runs that it begins with; nil where it begins with a run
-      #   of the shot
+      # @param recipe [Hash, nil] @return [Hash, nil] with the frames of kept runs that it begins with; nil where it
+      #   begins with a run of the shot
       def resolved(recipe) = recipe && with_run([recipe], {})[0]
 
       # @return [Float] how many voxels its box has
@@ -180,8 +184,8 @@ module Vumbral
         ]
       end
 
-      # Sculpts that begin with a frame of the run get it, and so do steps that go along with one; where it is not made they
-      # have nothing to begin with, or to go along.
+      # Sculpts that begin with a frame of the run get it, and so do steps that go along with one; where it is not made
+      # they have nothing to begin with, or to go along.
       def with_run(recipes, runs)
         recipes.filter_map do |recipe|
           steps = recipe["steps"].filter_map { |step| step.key?("run") ? made(step, runs) : step }

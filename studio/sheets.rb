@@ -74,7 +74,8 @@ module Vumbral
         [page(tiles.map(&:first)), tiles.map(&:last)]
       end
 
-      # @param shown [Array<Array(Shot::Document, String, String)>] each with the file of its frame and words for beneath
+      # @param shown [Array<Array(Shot::Document, String, String)>] each with the file of its frame and words for
+      #   beneath
       # @param across [Integer] so many beside each other
       # @yield [done, count] after each picture
       # @return [String] a PNG

@@ -9,7 +9,8 @@ module Vumbral
         @workshop = task.workshop
       end
 
-      # @return [Hash] frames, how many pixels its spots lie off in the mean, and the names of spots that were left out somewhere
+      # @return [Hash] frames, how many pixels its spots lie off in the mean, and the names of spots that were left out
+      #   somewhere
       def call
         document = @workshop.shots.read(@task.payload["document"])
         asked = @task.payload

@@ -34,7 +34,8 @@ module Vumbral
         )
       end
 
-      # Takes the camera from spots that were followed: free where places of enough of them are known, turning on a tripod otherwise.
+      # Takes the camera from spots that were followed: free where places of enough of them are known, turning on a
+      # tripod otherwise.
       # @param from [Integer] a frame on which the camera is set: on a tripod just so, a free one near enough
       # @param how [String] "free" or "tripod"
       # @param zooms [Boolean] whether its focal length is sought too
@@ -62,7 +63,8 @@ module Vumbral
       end
 
       # Spots that say something of the camera.
-      # @return [Array(Hash, Hash)] where each was found, 0 to 1 across and down, by its id and by frame; and known places by id
+      # @return [Array(Hash, Hash)] where each was found, 0 to 1 across and down, by its id and by frame; and known
+      #   places by id
       def spots(document, free)
         tracks = document.of(:track).select { |spot| spot.keyed(:x) && spot.keyed(:y) && !spot.off? }
         known = tracks.filter_map { |spot| place(document, spot)&.then { |place| [spot.id, place] } }.to_h

@@ -19,7 +19,8 @@ module Vumbral
         @frames = (plan.frames.first..last).to_a
       end
 
-      # @return [Hash] frames computed, frames used again, seconds it all took, and those that went into the solver alone
+      # @return [Hash] frames computed, frames used again, seconds it all took, and those that went into the solver
+      #   alone
       def call
         frames = @workshop.frames
         wanted = @frames.reject { |frame| frames.frame?(@keys[frame]) || frames.mend(@keys[frame]) }

@@ -45,8 +45,8 @@ module Vumbral
         end
       end
 
-      # What a strip would cost, before it is run. @return [Hash] :runs, :frames, :seconds (by all machines that work now), :disk,
-      #   :machines, and :new, how many of its frames are not there yet
+      # What a strip would cost, before it is run. @return [Hash] :runs, :frames, :seconds (by all machines that work
+      #   now), :disk, :machines, and :new, how many of its frames are not there yet
       # @raise [Refused]
       def forecast(shot_id, axes, quality: "draft")
         document = @workshop.shots.document(shot_id)
@@ -102,9 +102,10 @@ module Vumbral
       end
 
       # All that there is of a strip.
-      # @param from [Integer] of very many variations the first that is told of; only so many as are looked at together are
-      # @return [Hash] its dials with their values, and each variation: values, frames with their light, figures, or nil;
-      #   how many there are (:size), how many of their frames are :there and how many there will be (:of)
+      # @param from [Integer] of very many variations the first that is told of; only so many as are looked at together
+      #   are
+      # @return [Hash] its dials with their values, and each variation: values, frames with their light, figures, or
+      #   nil; how many there are (:size), how many of their frames are :there and how many there will be (:of)
       def show(shot_id, number, from: 0)
         row = fetch(shot_id, number)
         strip, keys = strip(row), JSON.parse(row[:keys])
@@ -156,8 +157,8 @@ module Vumbral
         @workshop.jobs.add("sheet", shot_id, {strip: row[:id], frame: frame, size: Sheets::SIZE})
       end
 
-      # @return [Hash{Integer => String, nil}] the file of a frame's volume for each variation that has the frame; nil where
-      #   there is a liquid alone
+      # @return [Hash{Integer => String, nil}] the file of a frame's volume for each variation that has the frame; nil
+      #   where there is a liquid alone
       def pictured(row, frame)
         at = frame - row[:first_frame]
         return {} if at.negative?

@@ -5,8 +5,8 @@ require "json"
 
 module Vumbral
   module Studio
-    # Props that are surfaces of sculpts, as the view draws them: as coarse as in drafts, made frame by frame when they are
-    # looked at, for each takes a moment, and kept.
+    # Props that are surfaces of sculpts, as the view draws them: as coarse as in drafts, made frame by frame when they
+    # are looked at, for each takes a moment, and kept.
     class Surfaces
       # A surface that grows or shrinks by more than this part from a frame to the next comes or goes at once.
       JUMP = 0.6
@@ -15,8 +15,8 @@ module Vumbral
         @workshop = workshop
       end
 
-      # @return [Array(String, Array<Integer>)] a name for all frames of a prop's surface, and for each frame of the shot
-      #   which of them is the first that is alike
+      # @return [Array(String, Array<Integer>)] a name for all frames of a prop's surface, and for each frame of the
+      #   shot which of them is the first that is alike
       def of(document, node)
         # Asked for by the view and by each finding.
         kept = @named

@@ -49,7 +49,8 @@ module Vumbral
         File.exist?(path) ? path : {recipe: recipe, path: path}
       end
 
-      # What a worker has to count how often values come up before a step, from what counts as least to what counts as most.
+      # What a worker has to count how often values come up before a step, from what counts as least to what counts as
+      # most.
       # @return [Hash]
       # @raise [Refused] for what is no step of a sculpt
       def values(document, id, frame)

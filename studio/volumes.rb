@@ -13,8 +13,8 @@ module Vumbral
       # What grids are called that hold heat; the rest of the world calls a density many names.
       HEAT = %w[temperature heat].freeze
 
-      # `channels` f32 [z, y, x] by their names (density, heat, glow), all on one lattice; `distance` whether the density
-      # is a distance.
+      # `channels` f32 [z, y, x] by their names (density, heat, glow), all on one lattice; `distance` whether the
+      # density is a distance.
       # @!attribute lattice [Grid::Lattice]
       # @!attribute flow [Grid::VectorField, nil] of a frame of a run, m/s at centres
       # @!attribute sparse [Sculpt::Field, nil] the density, of what has nothing else and is too fine to be told in full

@@ -12,7 +12,8 @@ module Vumbral
 
       module_function
 
-      # @param thing [Hash, nil] an edit that adds a mesh which was brought along: it takes the place of the starter's own
+      # @param thing [Hash, nil] an edit that adds a mesh which was brought along: it takes the place of the starter's
+      #   own
       # @return [Array<Hash>] edits
       def edits(starter, thing) = send(starter, thing)
 

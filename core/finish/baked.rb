@@ -10,7 +10,8 @@ module Vumbral
       module_function
 
       # @param layer [Hash] from {Stack#at}
-      # @return [Array(Array<Hash>, Array<String>)] effects that say of each colour what becomes of it, and what the others do
+      # @return [Array(Array<Hash>, Array<String>)] effects that say of each colour what becomes of it, and what the
+      #   others do
       def effects(layer)
         colours, others =
           layer["effects"].partition do |effect|

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Finish
-    # A moment between two pictures, along what moves from one to the other: optical flow from coarse to fine (Lucas & Kanade
-    # 1981; Bouguet 2001), sought at that very moment, so that it needs no filling where things part.
+    # A moment between two pictures, along what moves from one to the other: optical flow from coarse to fine (Lucas &
+    # Kanade 1981; Bouguet 2001), sought at that very moment, so that it needs no filling where things part.
     class Between
       # Pictures are halved until they are as small, and steps are taken so often at each size.
       SMALLEST, STEPS = 16, 5

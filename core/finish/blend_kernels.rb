@@ -2,12 +2,13 @@
 
 module Vumbral
   module Finish
-    # Pictures laid over each other. All are linear red, green, blue and alpha, the colours multiplied by it: f32 [h, w, 4].
-    # Of what glows without covering, alpha is less than its light: it adds.
+    # Pictures laid over each other. All are linear red, green, blue and alpha, the colours multiplied by it: f32 [h, w,
+    # 4]. Of what glows without covering, alpha is less than its light: it adds.
     module BlendKernels
       extend Kernel::Library
 
-      # How two colours meet where both cover wholly (W3C Compositing and Blending Level 1); lights above white stay lights.
+      # How two colours meet where both cover wholly (W3C Compositing and Blending Level 1); lights above white stay
+      # lights.
       kernel mode: I32, a: F32, b: F32, returns: F32
       def meet(mode, a, b)
         out = b
@@ -86,8 +87,8 @@ module Vumbral
         end
       end
 
-      # One colour all over, or on its way to another: from `a` to `b` f32 [4] by the place along (`dx`, `dy`), which go from
-      # the middle to the frame's edge.
+      # One colour all over, or on its way to another: from `a` to `b` f32 [4] by the place along (`dx`, `dy`), which go
+      # from the middle to the frame's edge.
       kernel out: F32[3], a: F32[1], b: F32[1], dx: F32, dy: F32
       def fill(out, a, b, dx, dy)
         span = dx.abs + dy.abs

@@ -83,8 +83,8 @@ module Vumbral
         Array.new(FINE) { |n| ramp.at(low + n * (high - low) / (FINE - 1.0))[0] }
       end
 
-      # Turns hues about grey and keeps brightness: a turn about the axis of greys, sheared so that brightness lies level (Haeberli
-      # 1993). Rows one after the other.
+      # Turns hues about grey and keeps brightness: a turn about the axis of greys, sheared so that brightness lies
+      # level (Haeberli 1993). Rows one after the other.
       def turned(degrees)
         angle = degrees * Math::PI / 180.0
         c, s = Math.cos(angle), Math.sin(angle)

@@ -18,10 +18,10 @@ module Vumbral
 
       # @param layers [Array<Hash>] from {Stack#at}
       # @param sources [#shot, #plate, #table, #pass, #cover, #name] what layers show:
-      #   shot(layer, frame, backdrop) f32 [h, w, 4]; plate(digest, frame, space, whole) f32 [h', w', 4], both multiplied by alpha,
-      #   and where it need not be whole perhaps halved;
-      #   table(digest) a {Formats::Cube}; pass(name, layer) "heat" and "depth" f32 [h, w, 1], "motion" f32 [h, w, 2], or nil;
-      #   cover(layer, spot) what hides a spot there, 0 to 1; name(layer) a name for what shot and pass give
+      #   shot(layer, frame, backdrop) f32 [h, w, 4]; plate(digest, frame, space, whole) f32 [h', w', 4], both
+      #   multiplied by alpha, and where it need not be whole perhaps halved;
+      #   table(digest) a {Formats::Cube}; pass(name, layer) "heat" and "depth" f32 [h, w, 1], "motion" f32 [h, w, 2],
+      #   or nil; cover(layer, spot) what hides a spot there, 0 to 1; name(layer) a name for what shot and pass give
       # @param full [Array(Integer, Integer)] pixels of the picture in its whole size
       # @param cache [#[], #[]=, nil] keeps pictures under names
       # @param under [String, nil] id of a layer that will change again and again: what lies below it is kept too
@@ -32,8 +32,8 @@ module Vumbral
       end
 
       # @yield [n] before each layer
-      # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it; with a cache it is the one that
-      #   is kept, not to be changed
+      # @return [Kernel::Buffer] f32 [h, w, 4], linear red, green, blue and alpha, multiplied by it; with a cache it is
+      #   the one that is kept, not to be changed
       def image
         names = names()
         from = @cache ? (0...@layers.size).to_a.reverse.find { |n| @cache[names[n]] } : nil

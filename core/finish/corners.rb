@@ -11,7 +11,8 @@ module Vumbral
       # What is weaker is noise: the slope of a tenth of a per cent of white over the square.
       FAINT = 1e-4
 
-      # @param image [Kernel::Buffer] f32 [h, w, 4]; @param ignored [Kernel::Buffer] f32 [h, w], 1 where nothing is sought, or one by one
+      # @param image [Kernel::Buffer] f32 [h, w, 4]; @param ignored [Kernel::Buffer] f32 [h, w], 1 where nothing is
+      #   sought, or one by one
       def initialize(image, ignored = Masks::EVERYWHERE)
         grey = Kernel::Buffer.new(:f32, *image.shape.first(2))
         TrackKernels.grey(grey, image)
@@ -21,8 +22,8 @@ module Vumbral
 
       # @param count [Integer] at most so many
       # @param besides [Array<Array(Float, Float)>] places that are taken already, pixels
-      # @return [Array<Array(Float, Float)>] from the left and from the top, pixels, the best first; none nearer to another than
-      #   if as many were spread evenly over half the picture
+      # @return [Array<Array(Float, Float)>] from the left and from the top, pixels, the best first; none nearer to
+      #   another than if as many were spread evenly over half the picture
       def best(count, besides: [])
         height, width = @strengths.shape
         apart = Math.sqrt(0.5 * height * width / [count, 1].max)

@@ -6,8 +6,8 @@ module Vumbral
     class Flare
       # How wide the pictures are on which streaks and ghosts are made, pixels: both are soft.
       WIDE, SOFT = 480, 240
-      # Ghosts of a lens: how large each is seen through the middle (below 0 upside down), its disc's radius in parts of the
-      # frame's height, how bright, how much brighter its rim, and its colour.
+      # Ghosts of a lens: how large each is seen through the middle (below 0 upside down), its disc's radius in parts of
+      # the frame's height, how bright, how much brighter its rim, and its colour.
       GHOSTS = [[-0.42, 0.030, 0.50, 0.6, [1.0, 0.86, 0.62]], [-1.25, 0.075, 0.26, 1.4, [0.62, 0.86, 1.0]], [0.55, 0.022, 0.42, 0.3, [0.72, 1.0, 0.8]], [-0.75, 0.012, 0.70, 0.0, [1.0, 0.7, 0.5]],
         [1.7, 0.11, 0.16, 2.0, [0.9, 0.7, 1.0]], [-1.9, 0.15, 0.12, 2.4, [0.6, 0.75, 1.0]], [-0.24, 0.010, 0.60, 0.0, [1.0, 0.95, 0.85]], [0.3, 0.045, 0.24, 0.9, [1.0, 0.8, 0.75]],
         [-2.6, 0.20, 0.08, 2.6, [0.8, 1.0, 0.85]], [2.4, 0.06, 0.14, 1.0, [1.0, 0.75, 0.6]], [-0.95, 0.035, 0.22, 1.2, [0.75, 0.8, 1.0]], [0.85, 0.016, 0.3, 0.2, [0.85, 1.0, 0.9]]].freeze

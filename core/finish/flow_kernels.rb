@@ -2,8 +2,8 @@
 
 module Vumbral
   module Finish
-    # What moves between two pictures. Brightness is f32 [h, w, 1], as a screen has it; `way` f32 [h, w, 2] is how far each place
-    # goes from the first picture to the second, pixels across and down, as seen at a moment between them.
+    # What moves between two pictures. Brightness is f32 [h, w, 1], as a screen has it; `way` f32 [h, w, 2] is how far
+    # each place goes from the first picture to the second, pixels across and down, as seen at a moment between them.
     module FlowKernels
       extend Kernel::Library
 
@@ -22,8 +22,8 @@ module Vumbral
         end
       end
 
-      # Where both pictures are looked at along the way, at the moment `t` (0 the first, 1 the second): products of the slopes
-      # across and down, and of each with how much brighter the second is. `out` f32 [h, w, 5].
+      # Where both pictures are looked at along the way, at the moment `t` (0 the first, 1 the second): products of the
+      # slopes across and down, and of each with how much brighter the second is. `out` f32 [h, w, 5].
       kernel out: F32[3], a: F32[3], b: F32[3], way: F32[3], t: F32
       def products(out, a, b, way, t)
         parallel(out.dim(0)) do |py|
@@ -44,8 +44,8 @@ module Vumbral
         end
       end
 
-      # A step towards where both pictures are alike (Lucas & Kanade 1981), at most a pixel; `sums` are {#products} of what is
-      # about each place. Where nothing is to be seen the way stays as it was.
+      # A step towards where both pictures are alike (Lucas & Kanade 1981), at most a pixel; `sums` are {#products} of
+      # what is about each place. Where nothing is to be seen the way stays as it was.
       kernel way: F32[3], sums: F32[3]
       def step(way, sums)
         parallel(way.dim(0)) do |py|

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Finish
-    # Colours changed pixel by pixel: f32 [h, w, 4], linear light multiplied by alpha. What is not simply multiplied is done to
-    # the colour itself. Of what glows without covering, that is its light over how bright it is, up to 1.
+    # Colours changed pixel by pixel: f32 [h, w, 4], linear light multiplied by alpha. What is not simply multiplied is
+    # done to the colour itself. Of what glows without covering, that is its light over how bright it is, up to 1.
     module GradeKernels
       extend Kernel::Library
 
@@ -22,7 +22,8 @@ module Vumbral
         end
       end
 
-      # Lift, gamma and gain: (gain (x + lift (1 - x)))^(1 / gamma), in each colour. Light above white is not lowered by the lift.
+      # Lift, gamma and gain: (gain (x + lift (1 - x)))^(1 / gamma), in each colour. Light above white is not lowered by
+      # the lift.
       kernel image: F32[3], lift: F32, gamma: F32, gain: F32
       def grade(image, lift, gamma, gain)
         power = 1.0 / gamma
@@ -125,8 +126,8 @@ module Vumbral
         return red, green, blue
       end
 
-      # Colours by tables f32 [n, 4]: over hues (from red over green and blue back to red) how much colour, by how many degrees
-      # the hue is turned, and how bright; and over brightness, as a screen has it, how much colour.
+      # Colours by tables f32 [n, 4]: over hues (from red over green and blue back to red) how much colour, by how many
+      # degrees the hue is turned, and how bright; and over brightness, as a screen has it, how much colour.
       kernel image: F32[3], table: F32[2]
       def by_hue(image, table)
         parallel(image.dim(0)) do |py|
@@ -206,8 +207,8 @@ module Vumbral
         return x < 0.018 ? 4.5 * x : 1.099 * x**0.45 - 0.099
       end
 
-      # Light of a film's scan by its density, as DPX and Cineon files have it (10 bit, black at 95 and white at 685, 0.002 a step,
-      # a gamma of 0.6), and back.
+      # Light of a film's scan by its density, as DPX and Cineon files have it (10 bit, black at 95 and white at 685,
+      # 0.002 a step, a gamma of 0.6), and back.
       kernel y: F32, returns: F32
       def undense(y)
         return (10.0**((1023.0 * y - 685.0) * 0.00333333) - 0.010797753) / 0.98920225

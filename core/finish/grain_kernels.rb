@@ -6,9 +6,9 @@ module Vumbral
     module GrainKernels
       extend Kernel::Library
 
-      # Of each square of `edge` pixels of a picture f32 [h, w, 4], once an even slope is taken out of it: the brightness; the
-      # variances of red, green and blue; what neighbours across and below of green have in common; and what red has in common
-      # with green and green with blue. `out` f32 [rows, columns, 7].
+      # Of each square of `edge` pixels of a picture f32 [h, w, 4], once an even slope is taken out of it: the
+      # brightness; the variances of red, green and blue; what neighbours across and below of green have in common; and
+      # what red has in common with green and green with blue. `out` f32 [rows, columns, 7].
       kernel out: F32[3], image: F32[3], edge: I32
       def squares(out, image, edge)
         middle = 0.5 * (edge - 1.0)

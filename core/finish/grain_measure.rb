@@ -14,7 +14,8 @@ module Vumbral
       # Sizes, in pixels, that what is measured is compared with.
       SIZES = [1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0].freeze
 
-      # What was measured. @!attribute amount [Float]; @!attribute size [Float] % of the frame's height; @!attribute coloured [Float]
+      # What was measured. @!attribute amount [Float]; @!attribute size [Float] % of the frame's height; @!attribute
+      # coloured [Float]
       Found = Struct.new(:amount, :size, :coloured)
 
       # @param image [Kernel::Buffer] f32 [h, w, 4], linear, pixel for pixel as it was taken
@@ -40,7 +41,8 @@ module Vumbral
       class << self
         private
 
-        # The most even squares that tell something. What is chosen so is a little too even; so is what it is compared with.
+        # The most even squares that tell something. What is chosen so is a little too even; so is what it is compared
+        # with.
         def even(image)
           rows, columns = image.shape.first(2).map { |n| n / EDGE }
           return [] if rows.zero? || columns.zero?
@@ -60,7 +62,8 @@ module Vumbral
         # The share of grain of its own in each colour, from what colours have in common.
         def coloured(common) = (common >= 1.0) ? 0.0 : 1.0 / (1.0 + Math.sqrt(common / (1.0 - common)))
 
-        # @return [Array(Float, Float)] the size whose neighbours are as alike, pixels, and how much such grain varies in a square
+        # @return [Array(Float, Float)] the size whose neighbours are as alike, pixels, and how much such grain varies
+        #   in a square
         def likest(related)
           known = compared
           return known[0].drop(1) if related <= known[0][0]

@@ -2,7 +2,8 @@
 
 module Vumbral
   module Finish
-    # The state that leaves least over, by damped steps (Levenberg 1944; Marquardt 1963) and slopes by small differences.
+    # The state that leaves least over, by damped steps (Levenberg 1944; Marquardt 1963) and slopes by small
+    # differences.
     class LeastSquares
       STEPS = 40
       # Ends once steps are as small.

@@ -20,8 +20,8 @@ module Vumbral
         return a + fy * (b - a)
       end
 
-      # Blurs each pixel along a way: `way` f32 [6] dx, dy, the point that stays, how much it moves away from there, and how
-      # much of `motion` f32 [h, w, 2] (one pixel for none). Pixels.
+      # Blurs each pixel along a way: `way` f32 [6] dx, dy, the point that stays, how much it moves away from there, and
+      # how much of `motion` f32 [h, w, 2] (one pixel for none). Pixels.
       kernel out: F32[3], image: F32[3], way: F32[1], motion: F32[3], most: I32
       def along(out, image, way, motion, most)
         moved = motion.dim(0) > 1
@@ -54,8 +54,8 @@ module Vumbral
         end
       end
 
-      # Blurs by distance: `depth` f32 [h, w, 1] metres; `size` pixels across far behind what is sharp, at `sharp` metres. What
-      # is sharp and nearer does not run into what is blurred behind it.
+      # Blurs by distance: `depth` f32 [h, w, 1] metres; `size` pixels across far behind what is sharp, at `sharp`
+      # metres. What is sharp and nearer does not run into what is blurred behind it.
       kernel out: F32[3], image: F32[3], depth: F32[3], size: F32, sharp: F32, taps: I32
       def defocus(out, image, depth, size, sharp, taps)
         parallel(out.dim(0)) do |py|
@@ -105,8 +105,8 @@ module Vumbral
         end
       end
 
-      # Darker towards the corners. `inner` is where it begins, of the way to them; `round` 1 for a circle, 0 for the frame's
-      # own shape.
+      # Darker towards the corners. `inner` is where it begins, of the way to them; `round` 1 for a circle, 0 for the
+      # frame's own shape.
       kernel image: F32[3], amount: F32, inner: F32, round: F32
       def vignette(image, amount, inner, round)
         w = 0.5 * image.dim(1)
@@ -133,8 +133,8 @@ module Vumbral
         end
       end
 
-      # Each pixel of those about it that are like it (Tomasi & Manduchi 1998), by how a screen has them. `amount` is how unlike
-      # they may be.
+      # Each pixel of those about it that are like it (Tomasi & Manduchi 1998), by how a screen has them. `amount` is
+      # how unlike they may be.
       kernel out: F32[3], image: F32[3], amount: F32
       def denoise(out, image, amount)
         per = 1.0 / (2.0 * amount * amount)
@@ -158,8 +158,8 @@ module Vumbral
         end
       end
 
-      # Grains of `size` pixels, another pattern for each frame. A light is made denser or thinner, most where it is dark, and
-      # black is not quite black.
+      # Grains of `size` pixels, another pattern for each frame. A light is made denser or thinner, most where it is
+      # dark, and black is not quite black.
       kernel image: F32[3], amount: F32, size: F32, coloured: F32, frame: I32, seed: I32
       def grain(image, amount, size, coloured, frame, seed)
         per = 1.0 / size

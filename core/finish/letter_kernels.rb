@@ -9,8 +9,8 @@ module Vumbral
       # Lines looked along within each row of pixels.
       LINES = 5
 
-      # How much of each pixel lies inside outlines: `sides` f32 [n, 4] are x, y of both ends in pixels, rings of holes go the
-      # other way round. `out` f32 [h, w].
+      # How much of each pixel lies inside outlines: `sides` f32 [n, 4] are x, y of both ends in pixels, rings of holes
+      # go the other way round. `out` f32 [h, w].
       kernel out: F32[2], sides: F32[2]
       def fill(out, sides)
         w = out.dim(1)

@@ -6,8 +6,10 @@ module Vumbral
     module Letters
       module_function
 
-      # @param layer [Hash] from {Stack#at}: "words", "font", "letter" (height of a capital, % of the frame's), "apart", "colour", "bright"
-      # @return [Kernel::Buffer, nil] f32 [h, w, 4], linear and multiplied by alpha, with the words in its middle; nothing for no words
+      # @param layer [Hash] from {Stack#at}: "words", "font", "letter" (height of a capital, % of the frame's), "apart",
+      #   "colour", "bright"
+      # @return [Kernel::Buffer, nil] f32 [h, w, 4], linear and multiplied by alpha, with the words in its middle;
+      #   nothing for no words
       def image(layer, width, height)
         words = layer["words"].to_s
         return if words.strip.empty?

@@ -26,7 +26,8 @@ module Vumbral
         end
       end
 
-      # Sums of each row of a picture of light: red, green, blue; brightness times the place across and down; brightness.
+      # Sums of each row of a picture of light: red, green, blue; brightness times the place across and down;
+      # brightness.
       kernel rows: F32[2], light: F32[3]
       def sums(rows, light)
         parallel(light.dim(0)) do |py|
@@ -41,8 +42,8 @@ module Vumbral
         end
       end
 
-      # Lights what lies about a fire: `fire` f32 [6] is red, green, blue, its place in pixels, and how far away it is down to a
-      # quarter, pixels.
+      # Lights what lies about a fire: `fire` f32 [6] is red, green, blue, its place in pixels, and how far away it is
+      # down to a quarter, pixels.
       kernel image: F32[3], fire: F32[1]
       def throw(image, fire)
         per = 3.0 / (fire[5] * fire[5])
@@ -56,7 +57,8 @@ module Vumbral
         end
       end
 
-      # Light from behind that comes round an edge: `behind` f32 [h, w, 4] blurred, `open` f32 [h, w, 4] the picture blurred.
+      # Light from behind that comes round an edge: `behind` f32 [h, w, 4] blurred, `open` f32 [h, w, 4] the picture
+      # blurred.
       kernel image: F32[3], behind: F32[3], open: F32[3], amount: F32
       def wrap(image, behind, open, amount)
         parallel(image.dim(0)) do |py|
@@ -83,7 +85,8 @@ module Vumbral
         return out
       end
 
-      # Where light is: `rows` f32 [h, 2] the first and the last place of each row that has more than `least`; -1 where none has.
+      # Where light is: `rows` f32 [h, 2] the first and the last place of each row that has more than `least`; -1 where
+      # none has.
       kernel rows: F32[2], light: F32[3], least: F32
       def bounds(rows, light, least)
         parallel(light.dim(0)) do |py|
@@ -100,9 +103,9 @@ module Vumbral
         end
       end
 
-      # One ghost: the light seen again through the middle. `ghost` f32 [8]: how large it is (below 0 upside down) in red, green
-      # and blue, the radius of its disc in pixels, and its tint in three parts, and how much brighter its rim is. Only within
-      # `box` i32 [4], left, top, right and bottom.
+      # One ghost: the light seen again through the middle. `ghost` f32 [8]: how large it is (below 0 upside down) in
+      # red, green and blue, the radius of its disc in pixels, and its tint in three parts, and how much brighter its
+      # rim is. Only within `box` i32 [4], left, top, right and bottom.
       kernel out: F32[3], light: F32[3], ghost: F32[1], box: I32[1], taps: I32
       def ghost(out, light, ghost, box, taps)
         my = 0.5 * light.dim(0) - 0.5
@@ -128,8 +131,8 @@ module Vumbral
         end
       end
 
-      # A line of light through what is bright: `way` f32 [4] its direction, `length` pixels to either side at which it is nearly
-      # gone, and how bright it is. Only within `box` as {#ghost}.
+      # A line of light through what is bright: `way` f32 [4] its direction, `length` pixels to either side at which it
+      # is nearly gone, and how bright it is. Only within `box` as {#ghost}.
       kernel out: F32[3], light: F32[3], way: F32[1], box: I32[1]
       def streak(out, light, way, box)
         dx = way[0]

@@ -13,8 +13,8 @@ module Vumbral
         return part * part * (3.0 - 2.0 * part)
       end
 
-      # An oval: `at` f32 [8] is its middle, half its width and height, cosine and sine of its turn, how far it is grown, and
-      # how soft.
+      # An oval: `at` f32 [8] is its middle, half its width and height, cosine and sine of its turn, how far it is
+      # grown, and how soft.
       kernel out: F32[2], at: F32[1]
       def oval(out, at)
         parallel(out.dim(0)) do |py|
@@ -58,8 +58,8 @@ module Vumbral
         end
       end
 
-      # Within a closed line: `points` f32 [n, 3] across, down and how much softer the edge is there. A small picture, whose
-      # pixels are `step` pixels wide.
+      # Within a closed line: `points` f32 [n, 3] across, down and how much softer the edge is there. A small picture,
+      # whose pixels are `step` pixels wide.
       kernel out: F32[2], points: F32[2], grown: F32, soft: F32, step: F32
       def outline(out, points, grown, soft, step)
         last = points.dim(0)
@@ -116,7 +116,8 @@ module Vumbral
         end
       end
 
-      # How far blue and red of a colour are off its brightness, over that (Rec. 709), so that light and shade do not tell.
+      # How far blue and red of a colour are off its brightness, over that (Rec. 709), so that light and shade do not
+      # tell.
       kernel r: F32, g: F32, b: F32, returns: [F32, F32]
       def chroma(r, g, b)
         grey = 0.2126 * r + 0.7152 * g + 0.0722 * b
@@ -166,8 +167,8 @@ module Vumbral
         end
       end
 
-      # What is not as in an empty picture, as a screen has both: not at all up to `near` in colour and brightness together, wholly
-      # from `fall` more on.
+      # What is not as in an empty picture, as a screen has both: not at all up to `near` in colour and brightness
+      # together, wholly from `fall` more on.
       kernel out: F32[2], image: F32[3], clean: F32[3], near: F32, fall: F32
       def differs(out, image, clean, near, fall)
         parallel(out.dim(0)) do |py|
@@ -219,7 +220,8 @@ module Vumbral
         end
       end
 
-      # Joins a mask to those before it: 0 also counts, 1 is taken away, 2 both must count. `share` of it, `inverted` or not.
+      # Joins a mask to those before it: 0 also counts, 1 is taken away, 2 both must count. `share` of it, `inverted` or
+      # not.
       kernel out: F32[2], mask: F32[2], how: I32, share: F32, inverted: BOOL
       def join(out, mask, how, share, inverted)
         parallel(out.dim(0)) do |py|

@@ -12,7 +12,8 @@ module Vumbral
       # Where nothing is masked.
       EVERYWHERE = Kernel::Buffer.new(:f32, 1, 1)
 
-      # @param masks [Array<Hash>] from {Stack}; @param image [Kernel::Buffer] f32 [h, w, 4], what those go by that go by a picture
+      # @param masks [Array<Hash>] from {Stack}; @param image [Kernel::Buffer] f32 [h, w, 4], what those go by that go
+      #   by a picture
       # @param sources [#matte, nil] matte(prop) f32 [h, w, 4], whose alpha is the prop's shape
       def initialize(masks, image, sources = nil)
         @masks = masks

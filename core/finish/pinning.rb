@@ -2,8 +2,8 @@
 
 module Vumbral
   module Finish
-    # Where a thing stands in the world, from where points of it are seen: the pose whose points, through the camera, lie nearest
-    # to the spots.
+    # Where a thing stands in the world, from where points of it are seen: the pose whose points, through the camera,
+    # lie nearest to the spots.
     class Pinning
       LEAST = 3
 
@@ -17,7 +17,8 @@ module Vumbral
       # @param camera [Hash] from {Picture::Camera.settings}
       # @param spots [Array<Array<Float>>] where each point is seen, 0 to 1 across and down
       # @param from [Geometry::Pose] where it may be: where it was a frame before
-      # @return [Array(Geometry::Pose, Float)] and how far its points lie from the spots, parts of the frame's height, in the mean
+      # @return [Array(Geometry::Pose, Float)] and how far its points lie from the spots, parts of the frame's height,
+      #   in the mean
       def pose(camera, spots, from)
         offs = ->((rigid, place)) { offs(camera, spots, rigid, place, from.scale) }
         moved = ->((rigid, place), by) { [rigid.turned(by.last(3)), place.zip(by).map(&:sum)] }

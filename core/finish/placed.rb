@@ -7,7 +7,8 @@ module Vumbral
       SAME = [1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0].freeze
 
       # @param layer [Hash] from {Stack#at}; @param width [Integer] and height of its picture, pixels
-      # @param frame [Array(Integer, Integer)] the frame's; @param full [Array(Integer, Integer)] that of the whole picture
+      # @param frame [Array(Integer, Integer)] the frame's; @param full [Array(Integer, Integer)] that of the whole
+      #   picture
       def initialize(layer, width, height, frame, full)
         @layer, @width, @height, @frame, @full = layer, width, height, frame, full
       end
@@ -28,8 +29,8 @@ module Vumbral
         end
       end
 
-      # @return [Array(Array<Float>, Float)] what takes a pixel of the frame to one of the picture, nine numbers, and how large
-      #   the picture comes to be
+      # @return [Array(Array<Float>, Float)] what takes a pixel of the frame to one of the picture, nine numbers, and
+      #   how large the picture comes to be
       def to
         return cornered if @layer["pinned"]
 

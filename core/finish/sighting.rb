@@ -2,13 +2,13 @@
 
 module Vumbral
   module Finish
-    # Where the camera of a plate stood and how it looked, from spots that were followed: free from places of the shot that are
-    # known (resection), or turning where it stands, from the directions of any spots (a tripod).
+    # Where the camera of a plate stood and how it looked, from spots that were followed: free from places of the shot
+    # that are known (resection), or turning where it stands, from the directions of any spots (a tripod).
     class Sighting
       # What a camera on a tripod and one that is free need at a frame.
       LEAST = {tripod: 2, free: 3}.freeze
-      # A spot that lies so many times as far off as the middle one is wrong at that frame, if it is off by this share of the
-      # frame's height at all.
+      # A spot that lies so many times as far off as the middle one is wrong at that frame, if it is off by this share
+      # of the frame's height at all.
       WRONG = 4.0
       OFF = 0.002
       # How often directions and cameras are sought in turn.
@@ -52,9 +52,11 @@ module Vumbral
         @shape, @free, @zooms = shape, free, zooms
       end
 
-      # @param spots [Hash{Object => Hash{Integer => Array(Float, Float)}}] where each is seen at frames, 0 to 1 across and down
+      # @param spots [Hash{Object => Hash{Integer => Array(Float, Float)}}] where each is seen at frames, 0 to 1 across
+      #   and down
       # @param known [Hash{Object => Array<Float>}] places of the shot, metres
-      # @param from [Integer] a frame, and `eye` the camera there: what a tripod begins with, and near what a free one is
+      # @param from [Integer] a frame, and `eye` the camera there: what a tripod begins with, and near what a free one
+      #   is
       # @param frames [Array<Integer>]
       # @yield [n, count] after each frame
       # @return [Found]

@@ -4,7 +4,8 @@ module Vumbral
   module Finish
     # A picture and its halves, from which it is blurred however widely at the same cost.
     class Soft
-      # Blurs are made where their width is at least this many pixels, so that nothing of the small picture's grid is seen.
+      # Blurs are made where their width is at least this many pixels, so that nothing of the small picture's grid is
+      # seen.
       FINEST = 1.6
       # What halving and going back spread of themselves, squares of pixels of the larger and of the smaller picture.
       HALVED, BACK = 0.75, 1.0 / 6.0

@@ -62,8 +62,8 @@ module Vumbral
         end
       end
 
-      # Adds a small picture to a large one, smoothly between its pixels: `keep` of what was there, `gain` f32 [channels] of it.
-      # `per` is how many of its pixels a pixel of the large one is.
+      # Adds a small picture to a large one, smoothly between its pixels: `keep` of what was there, `gain` f32
+      # [channels] of it. `per` is how many of its pixels a pixel of the large one is.
       kernel out: F32[3], small: F32[3], per: F32, keep: F32, gain: F32[1]
       def spread(out, small, per, keep, gain)
         parallel(out.dim(0)) do |py|

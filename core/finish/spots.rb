@@ -8,8 +8,8 @@ module Vumbral
 
       # @param node [Shot::Node] a prop, a lamp or a tracked spot
       # @param shape [Float] width of the frame over its height
-      # @return [Array(Float, Float, Float), nil] where the camera sees it and how far along the ray, metres (nil for a tracked spot);
-      #   nothing behind the camera
+      # @return [Array(Float, Float, Float), nil] where the camera sees it and how far along the ray, metres (nil for a
+      #   tracked spot); nothing behind the camera
       def of(document, node, frame, shape)
         return [node[:x, frame] / 100.0, node[:y, frame] / 100.0, nil] if node.kind.name == :track
 
@@ -40,7 +40,8 @@ module Vumbral
       end
 
       # Where a spot of a plate would be if its lens had not bent it (Brown 1966; Newton's steps).
-      # @param place [Array(Float, Float)] across and down, 0 to 1; @param bend [Array(Float, Float)] as the camera has it
+      # @param place [Array(Float, Float)] across and down, 0 to 1; @param bend [Array(Float, Float)] as the camera has
+      #   it
       # @return [Array(Float, Float)]
       def straight(place, bend, shape)
         return place if bend.all?(&:zero?)

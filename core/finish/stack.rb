@@ -19,8 +19,9 @@ module Vumbral
       # @return [Boolean] whether the shot is finished with layers at all
       def self.any?(document) = document.of(:layer).any?
 
-      # @return [Array<Hash>] lowest first: "id", its dials by name, "at" (its own frames with their shares), "spot" (where its
-      #   middle goes), "steady", "effects" and "masks"; of the shot's own picture "behind", whether with what stands behind everything
+      # @return [Array<Hash>] lowest first: "id", its dials by name, "at" (its own frames with their shares), "spot"
+      #   (where its middle goes), "steady", "effects" and "masks"; of the shot's own picture "behind", whether with
+      #   what stands behind everything
       def at(frame)
         found = ordered(:layer).filter_map do |node|
           clock = clock(node, frame)
@@ -105,7 +106,8 @@ module Vumbral
         both if both.all?
       end
 
-      # How much farther apart than on the first frame two spots are, and by how much the way from one to the other has turned.
+      # How much farther apart than on the first frame two spots are, and by how much the way from one to the other has
+      # turned.
       # @return [Array(Float, Float), nil] a factor and degrees
       def pair(node, frame)
         ids = [node[:follows] || node[:steadied], node[:also]]
@@ -181,7 +183,8 @@ module Vumbral
         node && Spots.of(@document, node, frame, @shape)
       end
 
-      # @return [Array(Array(Integer, Float)), nil] frames of its own and how much of each is seen; nil for what has none
+      # @return [Array(Array(Integer, Float)), nil] frames of its own and how much of each is seen; nil for what has
+      #   none
       def clock(node, frame)
         case node[:what]
         when "shot"

@@ -6,8 +6,8 @@ module Vumbral
     module TableKernels
       extend Kernel::Library
 
-      # A colour through a table of three dimensions, f32 [n, n, n, 3], blue outermost: within the one of six tetrahedra about it
-      # that it lies in, so that greys stay greys.
+      # A colour through a table of three dimensions, f32 [n, n, n, 3], blue outermost: within the one of six tetrahedra
+      # about it that it lies in, so that greys stay greys.
       kernel table: F32[4], r: F32, g: F32, b: F32, returns: [F32, F32, F32]
       def solid(table, r, g, b)
         last = table.dim(0) - 1
@@ -46,8 +46,8 @@ module Vumbral
         return red, green, blue
       end
 
-      # A picture through a table: `ends` f32 [6] are where it begins and ends in red, green and blue; what lies beyond counts
-      # as its end. Spaces as {GradeKernels#into}.
+      # A picture through a table: `ends` f32 [6] are where it begins and ends in red, green and blue; what lies beyond
+      # counts as its end. Spaces as {GradeKernels#into}.
       kernel image: F32[3], table: F32[4], ends: F32[1], space: I32
       def through(image, table, ends, space)
         flat = table.dim(1) == 1

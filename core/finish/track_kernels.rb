@@ -2,7 +2,8 @@
 
 module Vumbral
   module Finish
-    # A piece of a picture found again in another. Pictures are f32 [h, w], brightness as a screen has it; patterns f32 [n, m].
+    # A piece of a picture found again in another. Pictures are f32 [h, w], brightness as a screen has it; patterns f32
+    # [n, m].
     module TrackKernels
       extend Kernel::Library
 
@@ -48,8 +49,8 @@ module Vumbral
         return 1.0 - ignored[y, x].clamp(0.0, 1.0)
       end
 
-      # How like the pattern a picture is about each place, whatever its light: the correlation, -1 to 1. `top` and `left` are
-      # where the pattern's first pixel comes to lie for the first score.
+      # How like the pattern a picture is about each place, whatever its light: the correlation, -1 to 1. `top` and
+      # `left` are where the pattern's first pixel comes to lie for the first score.
       kernel scores: F32[2], image: F32[2], ignored: F32[2], pattern: F32[2], top: I32, left: I32
       def scores(scores, image, ignored, pattern, top, left)
         parallel(scores.dim(0)) do |row|
@@ -82,8 +83,9 @@ module Vumbral
         end
       end
 
-      # Sums for a step to where a picture is most like gain times pattern plus an offset (Lucas & Kanade 1981): of each row of
-      # the pattern, products of the slopes along x and y, the pattern, one and the picture: f32 [n, 15], upper half row by row.
+      # Sums for a step to where a picture is most like gain times pattern plus an offset (Lucas & Kanade 1981): of each
+      # row of the pattern, products of the slopes along x and y, the pattern, one and the picture: f32 [n, 15], upper
+      # half row by row.
       kernel sums: F32[2], image: F32[2], ignored: F32[2], pattern: F32[2], y: F32, x: F32
       def sums(sums, image, ignored, pattern, y, x)
         top = y - 0.5 * (pattern.dim(0) - 1)
@@ -111,8 +113,8 @@ module Vumbral
         end
       end
 
-      # How good a spot each pixel is to be followed: the smaller of the two curvatures about it (Shi & Tomasi 1994), summed over a
-      # square of `reach` pixels each way. Nothing near the edge or where it is to be passed over.
+      # How good a spot each pixel is to be followed: the smaller of the two curvatures about it (Shi & Tomasi 1994),
+      # summed over a square of `reach` pixels each way. Nothing near the edge or where it is to be passed over.
       kernel out: F32[2], image: F32[2], ignored: F32[2], reach: I32
       def corners(out, image, ignored, reach)
         parallel(out.dim(0), uneven: true) do |py|

@@ -7,7 +7,8 @@ module Vumbral
       # How many frames a spot may be hidden behind what is ignored before it is given up.
       HIDDEN = 24
 
-      # Places evened by a bell; at the ends as far as there are neighbours on both sides, so that nothing is drawn inwards.
+      # Places evened by a bell; at the ends as far as there are neighbours on both sides, so that nothing is drawn
+      # inwards.
       # @param places [Array<Float>]; @param sigma [Float] frames
       # @return [Array<Float>]
       def self.even(places, sigma)
@@ -29,7 +30,8 @@ module Vumbral
 
       # @param frames [Array<Integer>] in the order in which it is followed; it is known on the first
       # @param x [Float] and y where it is on the first one, pixels
-      # @yield [frame] gives the picture, f32 [h, w, 4], and perhaps what of it to pass over, f32 [h, w], 1 where nothing counts
+      # @yield [frame] gives the picture, f32 [h, w, 4], and perhaps what of it to pass over, f32 [h, w], 1 where
+      #   nothing counts
       # @return [Array<Trail::Found>] as far as it was found, the first one included
       def follow(frames, x, y, &pictures) = follow_all(frames, [[x, y]], &pictures)[0]
 

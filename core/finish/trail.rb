@@ -2,9 +2,9 @@
 
 module Vumbral
   module Finish
-    # One spot on its way: found to a pixel where the correlation with its pattern is highest, then to a part of one by steps that
-    # also find how the light has changed (Lucas & Kanade 1981; Baker & Matthews 2004). What is to be passed over does not count,
-    # and a spot behind it is waited for where it was going.
+    # One spot on its way: found to a pixel where the correlation with its pattern is highest, then to a part of one by
+    # steps that also find how the light has changed (Lucas & Kanade 1981; Baker & Matthews 2004). What is to be passed
+    # over does not count, and a spot behind it is waited for where it was going.
     class Trail
       STEPS = 24
       # Steps end here, pixels.
@@ -20,7 +20,8 @@ module Vumbral
       # @return [Array<Found>] so far, the first one included
       attr_reader :found
 
-      # @param picture [Kernel::Buffer] f32 [h, w], brightness; @param ignored [Kernel::Buffer] f32 [h, w], or one by one
+      # @param picture [Kernel::Buffer] f32 [h, w], brightness; @param ignored [Kernel::Buffer] f32 [h, w], or one by
+      #   one
       # @param frame [Integer] on which it is at `place`, pixels
       # @param how [Hash] size, search, adapts and least, as {Tracker#initialize} takes them
       def initialize(picture, ignored, frame, place, how)

@@ -16,8 +16,8 @@ module Vumbral
         return out
       end
 
-      # A pixel becomes what a picture shows at (`v`, `u`), which are of its pixels' middles; beyond it there is nothing, and its
-      # edge is as soft as a pixel.
+      # A pixel becomes what a picture shows at (`v`, `u`), which are of its pixels' middles; beyond it there is
+      # nothing, and its edge is as soft as a pixel.
       kernel out: F32[3], image: F32[3], py: I32, px: I32, v: F32, u: F32
       def sampled(out, image, py, px, v, u)
         h = image.dim(0)
@@ -47,8 +47,8 @@ module Vumbral
         end
       end
 
-      # Lays a picture into a frame: `to` f32 [9] takes a pixel of the frame to one of the picture, as a projection does. Beyond
-      # the picture there is nothing.
+      # Lays a picture into a frame: `to` f32 [9] takes a pixel of the frame to one of the picture, as a projection
+      # does. Beyond the picture there is nothing.
       kernel out: F32[3], image: F32[3], to: F32[1]
       def place(out, image, to)
         parallel(out.dim(0)) do |py|
@@ -67,7 +67,8 @@ module Vumbral
         end
       end
 
-      # Lays a smaller picture into a frame as it is, its first pixel at row `y` and column `x`; both of as many channels.
+      # Lays a smaller picture into a frame as it is, its first pixel at row `y` and column `x`; both of as many
+      # channels.
       kernel out: F32[3], image: F32[3], y: I32, x: I32
       def inset(out, image, y, x)
         parallel(image.dim(0)) do |py|
@@ -75,8 +76,8 @@ module Vumbral
         end
       end
 
-      # How heat bends what is seen through it, for a small picture: `bend` f32 [h, w, 2] in parts of the most; waves of `size`
-      # pixels that have risen by `gone` pixels along (`ux`, `uy`).
+      # How heat bends what is seen through it, for a small picture: `bend` f32 [h, w, 2] in parts of the most; waves of
+      # `size` pixels that have risen by `gone` pixels along (`ux`, `uy`).
       kernel bend: F32[3], size: F32, ux: F32, uy: F32, gone: F32, t: F32, seed: I32
       def waves(bend, size, ux, uy, gone, t, seed)
         parallel(bend.dim(0)) do |py|
@@ -93,8 +94,8 @@ module Vumbral
         end
       end
 
-      # Sees each pixel where it is bent to: `bend` as {#waves}, of any size; `strong` f32 [h, w, 1] how much it counts; `far`
-      # pixels at most.
+      # Sees each pixel where it is bent to: `bend` as {#waves}, of any size; `strong` f32 [h, w, 1] how much it counts;
+      # `far` pixels at most.
       kernel out: F32[3], image: F32[3], bend: F32[3], strong: F32[3], far: F32
       def bend(out, image, bend, strong, far)
         sy = f64(bend.dim(0)) / out.dim(0)
@@ -129,8 +130,8 @@ module Vumbral
         return 1.0 + r * r * (k1 + r * r * k2)
       end
 
-      # Takes the bend of a lens out of a picture, or with `back` puts it into one that is straight. What a lens turned back on
-      # itself cannot be told.
+      # Takes the bend of a lens out of a picture, or with `back` puts it into one that is straight. What a lens turned
+      # back on itself cannot be told.
       kernel out: F32[3], image: F32[3], k1: F32, k2: F32, back: BOOL
       def lens(out, image, k1, k2, back)
         h = out.dim(0)

@@ -76,7 +76,8 @@ module Vumbral
         end
       end
 
-      # A rate that comes as far in one step as its own does in many small ones; also where there is next to nothing of either.
+      # A rate that comes as far in one step as its own does in many small ones; also where there is next to nothing of
+      # either.
       kernel rate: F32, dt: F32, returns: F32
       def steady(rate, dt)
         x = rate * dt

@@ -6,8 +6,8 @@ module Vumbral
     module MatterKernels
       extend Kernel::Library
 
-      # Where there is more than `least`: the first and the last cell along z, y and x; a first after the last where there
-      # is nowhere.
+      # Where there is more than `least`: the first and the last cell along z, y and x; a first after the last where
+      # there is nowhere.
       kernel out: I32[1], field: F32[3], least: F32
       def extent(out, field, least)
         out[0] = field.dim(0)

@@ -5,9 +5,9 @@ require "json"
 
 module Vumbral
   module Flow
-    # What plans of gas and of liquid have in common: the settings of a shot at a frame as plain data, and the keys under
-    # which frames are stored. Who includes it has `document`, `ground` (plain data that holds for the whole run), `at`
-    # (the settings at a frame), `feeding` (the kind of node that feeds it) and `acts_on`.
+    # What plans of gas and of liquid have in common: the settings of a shot at a frame as plain data, and the keys
+    # under which frames are stored. Who includes it has `document`, `ground` (plain data that holds for the whole run),
+    # `at` (the settings at a frame), `feeding` (the kind of node that feeds it) and `acts_on`.
     module Planning
       SIDES = %i[x0 x1 y0 y1 z0 z1].freeze
       FORCE = %i[what strength grip direction size speed octaves mask falloff position line_end extent reach soft

@@ -16,8 +16,8 @@ module Vumbral
 
       module_function
 
-      # @param channels [Hash{String => Array(Kernel::Buffer, Integer)}] by name ("R", "lamp.R", "depth.Z"): an array f32 [h, w, n] and
-      #   which of its n values it is
+      # @param channels [Hash{String => Array(Kernel::Buffer, Integer)}] by name ("R", "lamp.R", "depth.Z"): an array
+      #   f32 [h, w, n] and which of its n values it is
       # @param whole [Array<String>] names of those that are kept as whole floats
       # @param told [Hash{String => String}] further words for the head
       # @return [String]

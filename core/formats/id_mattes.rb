@@ -4,9 +4,9 @@ require "json"
 
 module Vumbral
   module Formats
-    # Masks of many things in one picture: each name is hashed to a number (MurmurHash3, Appleby 2011), and a pixel keeps
-    # the numbers that it sees with how much of it each covers, in pairs (the open layout of ID mattes in OpenEXR of
-    # Friedman & Jones 2015).
+    # Masks of many things in one picture: each name is hashed to a number (MurmurHash3, Appleby 2011), and a pixel
+    # keeps the numbers that it sees with how much of it each covers, in pairs (the open layout of ID mattes in OpenEXR
+    # of Friedman & Jones 2015).
     module IDMattes
       LAYER = "crypto_prop"
       MASK = 0xffff_ffff

@@ -43,8 +43,8 @@ module Vumbral
       end
 
       # @param mesh [Geometry::Mesh]; @param speeds [Kernel::Buffer, nil] f32 [n, 3], how fast each point goes, m/s
-      # @return [String] binary, little end first, with colours, texture places, speeds and a number for each point where
-      #   there are some
+      # @return [String] binary, little end first, with colours, texture places, speeds and a number for each point
+      #   where there are some
       def write(mesh, speeds = nil)
         vertices = Vertices.new(mesh)
         paint = mesh.paint && (vertices.origins ? mesh.paint.to_a.values_at(*vertices.origins) : mesh.paint.to_a)
@@ -66,7 +66,8 @@ module Vumbral
           vertices.triangles.to_a.each_slice(3).map { |triangle| [3, *triangle].pack("Cl<3") }.join
       end
 
-      # @param rows [Kernel::Buffer] f32 [n, 10]: place, speed (m/s), age (s), number, kind and pressure (Pa) of each point
+      # @param rows [Kernel::Buffer] f32 [n, 10]: place, speed (m/s), age (s), number, kind and pressure (Pa) of each
+      #   point
       # @return [String] points without faces, binary, little end first
       def points(rows)
         lines = [

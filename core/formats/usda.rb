@@ -2,8 +2,8 @@
 
 module Vumbral
   module Formats
-    # A scene as USD text (Universal Scene Description, .usda): metres, y up, one time code for each frame. Volumes refer to
-    # OpenVDB files beside it.
+    # A scene as USD text (Universal Scene Description, .usda): metres, y up, one time code for each frame. Volumes
+    # refer to OpenVDB files beside it.
     class USDA
       # What is written of lengths of a lens: they are tenths of the scene's unit there, ours are millimetres.
       TENTH = 0.01
@@ -18,8 +18,8 @@ module Vumbral
         @names = {}
       end
 
-      # @param places [Array<Hash>] "position", "target", perhaps "roll" (degrees), "focal" (mm, on film 36 mm wide), perhaps "film" (mm), "aperture" and
-      #   "focus" (m) at each frame
+      # @param places [Array<Hash>] "position", "target", perhaps "roll" (degrees), "focal" (mm, on film 36 mm wide),
+      #   perhaps "film" (mm), "aperture" and "focus" (m) at each frame
       # @param shape [Float] width of the picture over its height
       def camera(places, shape)
         film = places[0].fetch("film", SENSOR)
@@ -83,8 +83,9 @@ module Vumbral
       end
 
       # @param kind [String] "sun", "point", "spot" or "area"
-      # @param rows [Array<Hash>] at each frame: "position", "way" (where it shines to), "light" (red, green, blue: what falls on a
-      #   place a metre away, or of a sun on all), "size" (m; of a sun degrees), "cone" (degrees), "wide" and "high" (m)
+      # @param rows [Array<Hash>] at each frame: "position", "way" (where it shines to), "light" (red, green, blue: what
+      #   falls on a place a metre away, or of a sun on all), "size" (m; of a sun degrees), "cone" (degrees), "wide" and
+      #   "high" (m)
       def lamp(name, kind, rows)
         first = rows[0]
         type = {"sun" => "DistantLight", "area" => "RectLight"}.fetch(kind, "SphereLight")
@@ -123,7 +124,8 @@ module Vumbral
           ]
         )
 
-      # Particles. @param rows [Array<Kernel::Buffer>] at each frame, f32 [n, m]: place, speed (m/s) and `wide` at that column (m)
+      # Particles. @param rows [Array<Kernel::Buffer>] at each frame, f32 [n, m]: place, speed (m/s) and `wide` at that
+      # column (m)
       # @param ids [Integer] the column of their numbers
       def points(name, rows, wide:, ids:)
         columns = ->(first, count) do

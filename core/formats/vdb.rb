@@ -20,13 +20,15 @@ module Vumbral
       module_function
 
       # A frame as a file: grids `density`, `temperature` (kelvin), `v` (metres a second, on
-      # each voxel's lower faces, as the class `staggered` says), and `fuel` where the gas has any. Of a sculpt `density` alone.
+      # each voxel's lower faces, as the class `staggered` says), and `fuel` where the gas has any. Of a sculpt
+      # `density` alone.
       # @param bricks [Grid::Bricks]
       # @param voxel [Float] metres; @param corner [Array<Float>] the lowest corner, metres
       # @param ambient [Float] kelvin, the temperature of everything that is not stored
       # @param only [Array<String>, nil] the grids that are written, if they are there
       # @param half [Boolean] in half precision
-      # @param inside [Array(Array<Float>, Array<Float>), nil] the corners of a box, metres: voxels with their centres outside are left out
+      # @param inside [Array(Array<Float>, Array<Float>), nil] the corners of a box, metres: voxels with their centres
+      #   outside are left out
       # @return [String]
       def frame(bricks, voxel:, corner:, ambient:, only: nil, half: false, inside: nil)
         # Voxels are numbered from the chamber's own corner, so that frames fit on each other.
@@ -46,10 +48,10 @@ module Vumbral
         write(only ? grids.select { |grid| only.include?(grid.name) } : grids, voxel: voxel, origin: origin)
       end
 
-      # How far places are from a surface, as one grid `surface` of the class `level set`: metres, negative inside, exact
-      # within the band and its width beyond.
-      # @param distance [Kernel::Buffer] f32 [z, y, x]; @param voxel [Float]; @param first [Array<Float>] the centre of its
-      #   first cell; @param band [Float] metres
+      # How far places are from a surface, as one grid `surface` of the class `level set`: metres, negative inside,
+      # exact within the band and its width beyond.
+      # @param distance [Kernel::Buffer] f32 [z, y, x]; @param voxel [Float]; @param first [Array<Float>] the centre of
+      #   its first cell; @param band [Float] metres
       # @return [String]
       def surface(distance, voxel:, first:, band:)
         near, held = Array.new(2) { Kernel::Buffer.new(:f32, *distance.shape) }
@@ -115,7 +117,8 @@ module Vumbral
 
       # Brings a frame's bricks into leaves of 8³ voxels, z fastest.
       class Leaves
-        # @param half [Boolean] in half precision; @param box [Array<Integer>, nil] the lowest and the highest voxel that counts
+        # @param half [Boolean] in half precision; @param box [Array<Integer>, nil] the lowest and the highest voxel
+        #   that counts
         def initialize(bricks, ambient, half: false, box: nil)
           @bricks, @ambient, @half, @box = bricks, ambient, half, box
           @masks = Kernel::Buffer.new(:u8, bricks.count * 8, 64)

@@ -37,8 +37,8 @@ module Vumbral
         end
       end
 
-      # Takes voxels out that lie outside of a box: `places` i32 [n, 3] are the leaves' lowest voxels, `box` i32 [6] the lowest and
-      # the highest voxel that stays.
+      # Takes voxels out that lie outside of a box: `places` i32 [n, 3] are the leaves' lowest voxels, `box` i32 [6] the
+      # lowest and the highest voxel that stays.
       kernel masks: U8[2], places: I32[2], box: I32[1]
       def clip(masks, places, box)
         parallel(masks.dim(0)) do |leaf|

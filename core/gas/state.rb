@@ -7,9 +7,10 @@ module Vumbral
     # Arrays are f32 `[z, y, x]`: `smoke` and `fuel` (density), `heat` (kelvin above the
     # surroundings), `thinned` (which share of a gas with fuel has gone from its volume by swelling, 0 to
     # 1), `spent` (how much of its air is used up, 0 to 1, in a gas that burns by it), `red green blue`
-    # (smoke times its colour), `aged` (smoke times how long ago it came, s), `burning` (density of fuel that burns a second) and
-    # `pressure` at centres, `u v w` (m/s) on faces, so one longer along their own axis. Fuel, colour, age and what burns are nil
-    # in a gas that does not tell them. The arrays cover a part of the chamber that begins at cell `origin` (z, y, x).
+    # (smoke times its colour), `aged` (smoke times how long ago it came, s), `burning` (density of fuel that burns a
+    # second) and `pressure` at centres, `u v w` (m/s) on faces, so one longer along their own axis. Fuel, colour, age
+    # and what burns are nil in a gas that does not tell them. The arrays cover a part of the chamber that begins at
+    # cell `origin` (z, y, x).
     State = Struct.new(:smoke, :heat, :fuel, :thinned, :spent, :red, :green, :blue, :u, :v, :w, :pressure, :time,
       :origin, :aged, :burning) do
       # Still, clean gas. @param size [Array<Integer>] cells along z, y, x

@@ -5,7 +5,8 @@ module Vumbral
     # Brings several things in line along an axis of the world, or spaces them evenly.
     module Aligning
       AXES = {"x" => 0, "y" => 1, "z" => 2}.freeze
-      # What of them comes in line with that of the first; or `apart`: their middles at even distances between the outermost.
+      # What of them comes in line with that of the first; or `apart`: their middles at even distances between the
+      # outermost.
       WAYS = %w[low middle high place apart].freeze
 
       module_function

@@ -18,7 +18,8 @@ module Vumbral
         @gap = gap
       end
 
-      # @return [Array<Array<Array<Array<Float>>>>] of each part, of each of its faces, its corners in the picture, 0 to 1
+      # @return [Array<Array<Array<Array<Float>>>>] of each part, of each of its faces, its corners in the picture, 0 to
+      #   1
       def places
         whole = Math.sqrt(@pieces.sum { |piece| piece.width * piece.height })
         # The gap is a part of what comes of it, so it is told by a size that is near.

@@ -33,7 +33,8 @@ module Vumbral
       # @param rigid [Transform] @return [Array(Array<Float>, Array<Float>)] lowest and highest corner
       def bounds(rigid) = Body.box(@mesh, rigid)
 
-      # @param mesh [Mesh]; @param rigid [Transform] @return [Array(Array<Float>, Array<Float>)] of a mesh that stands so
+      # @param mesh [Mesh]; @param rigid [Transform] @return [Array(Array<Float>, Array<Float>)] of a mesh that stands
+      #   so
       def self.box(mesh, rigid)
         low, high = mesh.bounds
         corners = 8.times.map { |n| rigid.apply(3.times.map { |a| (n >> a & 1).zero? ? low[a] : high[a] }) }

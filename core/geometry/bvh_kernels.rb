@@ -264,8 +264,8 @@ module Vumbral
       # So near a triangle, cells, that one cannot tell which side that is.
       ON = 1e-3
 
-      # Signed distance on a part of a grid: exact within `band` of the surface, ±band beyond; negative inside. `m` f32 [12] leads from the
-      # world to the mesh without changing lengths. In a `closed` mesh the sign goes on from cell to
+      # Signed distance on a part of a grid: exact within `band` of the surface, ±band beyond; negative inside. `m` f32
+      # [12] leads from the world to the mesh without changing lengths. In a `closed` mesh the sign goes on from cell to
       # cell where no surface is near. `nearest` takes which triangle that is, in the tree's order;
       # beyond the band -1 outside and -2 inside.
       kernel out: F32[3], nearest: I32[3], tree: Geometry::Tree, m: F32[1], band: F32, closed: BOOL, lattice: Grid::Lattice, region: Grid::Region
@@ -285,8 +285,8 @@ module Vumbral
               value, last = closest(tree.corners, tree.boxes, x, y, z, band, last)
               # Nothing outside the mesh's own box is inside the mesh.
               if box_distance(tree.boxes, 0, x, y, z) <= 0.0
-                # A step that ends farther than its length from every triangle crossed none; nor did one that meets none, unless it
-                # began on one.
+                # A step that ends farther than its length from every triangle crossed none; nor did one that meets
+                # none, unless it began on one.
                 if closed && before.abs > ON * lattice.voxel && (value > lattice.voxel ||
                     !StepKernels.crossed(tree.corners, tree.boxes, Ray.new(x - m[0] * lattice.voxel, y - m[4] * lattice.voxel, z - m[8] * lattice.voxel, m[0], m[4], m[8]), lattice.voxel))
                   value = before < 0.0 ? -value : value

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Geometry
-    # Cuts a surface into parts that can be laid flat one by one: each grows from its largest face over its neighbours as
-    # long as these face much the same way, is seen from there, and no two of its faces come to lie on each other.
+    # Cuts a surface into parts that can be laid flat one by one: each grows from its largest face over its neighbours
+    # as long as these face much the same way, is seen from there, and no two of its faces come to lie on each other.
     class Charts
       # Faces of a mesh by number, and of each its corners on the plane, metres.
       Chart = Struct.new(:faces, :places)

@@ -54,7 +54,8 @@ module Vumbral
         )
       end
 
-      # A frame's mesh, with the triangles of the others where they are the same, so that what is known of these is known.
+      # A frame's mesh, with the triangles of the others where they are the same, so that what is known of these is
+      # known.
       def kin(frame)
         kept = @kin&.assoc(frame)
         return kept[1] if kept

@@ -5,7 +5,8 @@ module Vumbral
     # A body's signed distance on a lattice of bricks of 16³ cells, told only in those bricks that it comes near to
     # ({DistanceKernels}).
     class DistanceField
-      # Where so few cells lie along each axis, each is looked up; and so many voxels beyond what is asked coarser ones tell.
+      # Where so few cells lie along each axis, each is looked up; and so many voxels beyond what is asked coarser ones
+      # tell.
       FEW, SPARE = 32, 5.0
 
       # u8 and f32 [z, y, x]: which bricks it comes near to, and what all others are.

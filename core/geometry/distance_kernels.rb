@@ -2,13 +2,14 @@
 
 module Vumbral
   module Geometry
-    # Distances to a mesh from coarse to fine: told by the triangles near its surface ({NearKernels}); farther off, where
-    # they are smooth, a cubic through those of cells twice as large tells them (within 0.02 of such a cell, but where the
-    # nearest surface is no longer the same one).
+    # Distances to a mesh from coarse to fine: told by the triangles near its surface ({NearKernels}); farther off,
+    # where they are smooth, a cubic through those of cells twice as large tells them (within 0.02 of such a cell, but
+    # where the nearest surface is no longer the same one).
     module DistanceKernels
       extend Kernel::Library
 
-      # The cells of bricks, from cells twice as large, the first of which lies one of its own before. `m` leads to the mesh.
+      # The cells of bricks, from cells twice as large, the first of which lies one of its own before. `m` leads to the
+      # mesh.
       kernel values: F32[3], places: I32[2], coarse: F32[3], tree: Geometry::Tree, m: F32[1], lattice: Grid::Lattice, band: F32, closed: BOOL
       def bricks(values, places, coarse, tree, m, lattice, band, closed)
         parallel(places.dim(0), uneven: true) do |n|

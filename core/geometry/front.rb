@@ -60,8 +60,9 @@ module Vumbral
       end
 
       # @param mesh [Mesh] as it stands now; @param outline [Hash] the shape that it is of
-      # @return [Array<Float>] for each point in its place the frame on which the front comes to it, {FrontKernels::NEVER}
-      #   where it has not yet by the frame asked for; and which place each of the mesh's points has
+      # @return [Array<Float>] for each point in its place the frame on which the front comes to it,
+      #   {FrontKernels::NEVER} where it has not yet by the frame asked for; and which place each of the mesh's points
+      #   has
       # @raise [Refused]
       def arrival(row, outline, mesh, meshes)
         field = field(row, outline, mesh, meshes)

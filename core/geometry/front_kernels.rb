@@ -234,8 +234,8 @@ module Vumbral
         best * slow
       end
 
-      # The triangle laid flat: its edge, where the front comes at `a` and `b`, from (0, 0) to (c, 0); the place sought is
-      # `m` from one end and `n` from the other.
+      # The triangle laid flat: its edge, where the front comes at `a` and `b`, from (0, 0) to (c, 0); the place sought
+      # is `m` from one end and `n` from the other.
       kernel a: F32, b: F32, c: F32, m: F32, n: F32, returns: F32
       def across(a, b, c, m, n)
         best = NEVER

@@ -92,8 +92,8 @@ module Vumbral
         end
       end
 
-      # What moves at the triangle nearest to each cell, brought into the world: nothing where there is none outside, and
-      # the last row of `speeds` deep inside. `m` as in {BVHKernels#signed_distance}.
+      # What moves at the triangle nearest to each cell, brought into the world: nothing where there is none outside,
+      # and the last row of `speeds` deep inside. `m` as in {BVHKernels#signed_distance}.
       kernel field: Grid::VectorField, nearest: I32[3], corners: F32[2], speeds: F32[2], m: F32[1], lattice: Grid::Lattice, region: Grid::Region
       def flow(field, nearest, corners, speeds, m, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|

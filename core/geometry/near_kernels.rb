@@ -2,9 +2,9 @@
 
 module Vumbral
   module Geometry
-    # Distances of a brick's 16³ cells to the triangles that come near it: each triangle tells those cells that it may be
-    # nearest to, row by row, which is sooner done than asking a tree for each cell. A brick's `frame` f32 [12] is where
-    # its first cell lies in the mesh's space, and the way to the next cell along x, y and z.
+    # Distances of a brick's 16³ cells to the triangles that come near it: each triangle tells those cells that it may
+    # be nearest to, row by row, which is sooner done than asking a tree for each cell. A brick's `frame` f32 [12] is
+    # where its first cell lies in the mesh's space, and the way to the next cell along x, y and z.
     module NearKernels
       extend Kernel::Library
 

@@ -8,9 +8,9 @@ module Vumbral
 
       NOTHING = -1e30
 
-      # How far things must rise so that no corner of them is below what lies under it, and one touches: below 0 where all
-      # hang in the air; {NOTHING} where nothing is under any. `mine` are their corners, the place first in each row; what
-      # is looked for begins at `top`.
+      # How far things must rise so that no corner of them is below what lies under it, and one touches: below 0 where
+      # all hang in the air; {NOTHING} where nothing is under any. `mine` are their corners, the place first in each
+      # row; what is looked for begins at `top`.
       kernel mine: F32[2], corners: F32[2], boxes: F32[2], top: F32, returns: F64
       def rise(mine, corners, boxes, top)
         found = parallel_max(mine.dim(0)) do |n|
@@ -20,8 +20,9 @@ module Vumbral
         found
       end
 
-      # The same by the corners of what lies under them, for something small may be under the middle of a large face. `theirs`
-      # are those corners, `corners` and `boxes` the tree of the things; rays begin at `from`, below all of these.
+      # The same by the corners of what lies under them, for something small may be under the middle of a large face.
+      # `theirs` are those corners, `corners` and `boxes` the tree of the things; rays begin at `from`, below all of
+      # these.
       kernel theirs: F32[2], corners: F32[2], boxes: F32[2], from: F32, top: F32, returns: F64
       def lift(theirs, corners, boxes, from, top)
         found = parallel_max(theirs.dim(0)) do |n|

@@ -7,7 +7,8 @@ module Vumbral
       module_function
 
       # @param document [Shot::Document]; @param prop [Shot::Node]; @param meshes [#mesh]
-      # @return [Float, nil] metres that it must rise (below 0: sink) at a frame to stand; nothing where nothing is under it
+      # @return [Float, nil] metres that it must rise (below 0: sink) at a frame to stand; nothing where nothing is
+      #   under it
       def rise(document, prop, frame, meshes)
         mine = world([prop], document, frame, meshes)
         others =
@@ -23,9 +24,9 @@ module Vumbral
         met(mine, point, BVH.new(under), 1e-3)
       end
 
-      # The same of one that stands on what is below for good: on what does not, and on those of its kind that are lower by
-      # their own places, so that none stands on another that stands on it. Surfaces of sculpts and liquids and what is in
-      # pieces carry nothing.
+      # The same of one that stands on what is below for good: on what does not, and on those of its kind that are lower
+      # by their own places, so that none stands on another that stands on it. Surfaces of sculpts and liquids and what
+      # is in pieces carry nothing.
       # @return [Float, nil]
       def lasting(document, prop, frame, meshes)
         free = document.put(prop.set(:rests, false))
@@ -48,8 +49,8 @@ module Vumbral
       # Where a mark is, which has no corners. @return [Array<Float>, nil]
       def place(document, prop, frame) = (prop[:shape] == "mark") ? Hanging.pose(document, prop, frame).position : nil
 
-      # @param mine [Mesh, nil] without it, `point` stands; @param under [BVH]; @param above [Float] so far above them things
-      #   count as under them
+      # @param mine [Mesh, nil] without it, `point` stands; @param under [BVH]; @param above [Float] so far above them
+      #   things count as under them
       def met(mine, point, under, above)
         top = (mine ? mine.bounds[1][1] : point[1]) + above
         rise =

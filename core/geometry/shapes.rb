@@ -144,7 +144,8 @@ module Vumbral
         end
       end
 
-      # The surface of a liquid; where it drifts, "at" 1 is its own frame and 0 the one before, by how fast its points go.
+      # The surface of a liquid; where it drifts, "at" 1 is its own frame and 0 the one before, by how fast its points
+      # go.
       def poured(outline, meshes)
         return Mesh.from([], []) unless outline["frame"]
 

@@ -6,7 +6,8 @@ module Vumbral
     module StepKernels
       extend Kernel::Library
 
-      # Whether a step of so far along a ray may have crossed a triangle: rather too often than too seldom, also at edges.
+      # Whether a step of so far along a ray may have crossed a triangle: rather too often than too seldom, also at
+      # edges.
       kernel corners: F32[2], boxes: F32[2], ray: Geometry::Ray, far: F32, returns: BOOL
       def crossed(corners, boxes, ray, far)
         stack = local_i32(64)

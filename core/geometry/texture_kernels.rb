@@ -183,7 +183,8 @@ module Vumbral
         rows[rows[n, FIRST].to_i + at / 64, at % 64]
       end
 
-      # A picture, its middle where the texture begins and as wide as that is large; again beside itself, or nothing there.
+      # A picture, its middle where the texture begins and as wide as that is large; again beside itself, or nothing
+      # there.
       kernel rows: F32[2], n: I32, a: F32, b: F32, returns: F32
       def picture(rows, n, a, b)
         found = rows[n, FIRST] < 0.5 ? 1.0 : 0.0

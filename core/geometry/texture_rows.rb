@@ -2,8 +2,8 @@
 
 module Vumbral
   module Geometry
-    # Textures at sixteen places one after the other: the numbers of {TextureKernels.value}, but what places near to each
-    # other have in common is worked out once.
+    # Textures at sixteen places one after the other: the numbers of {TextureKernels.value}, but what places near to
+    # each other have in common is worked out once.
     module TextureRows
       extend Kernel::Library
 

@@ -67,9 +67,9 @@ module Vumbral
         bodies[n, 6] = s * per
       end
 
-      # Keeps a contact: a point of a body (its number), and the body (-1: nothing that yields) whose plane it is behind.
-      # `touching` has: both bodies, the point as the first has it, the plane as the second (or the world) has it, how
-      # fast they came apart before, how hard they were pushed, how deep they may be.
+      # Keeps a contact: a point of a body (its number), and the body (-1: nothing that yields) whose plane it is
+      # behind. `touching` has: both bodies, the point as the first has it, the plane as the second (or the world) has
+      # it, how fast they came apart before, how hard they were pushed, how deep they may be.
       kernel pile: Geometry::Pile, touching: F64[2], count: I32, a: I32, b: I32, point: I32, slack: F64
       def note(pile, touching, count, a, b, point, slack)
         if count < touching.dim(0)

@@ -3,7 +3,8 @@
 module Vumbral
   module Geometry
     # Round tubes along curves: a coil, or a way through places. Closed, with rounded ends, wound outwards; lengths in
-    # metres. Rings do not turn about the curve from one to the next (double reflection; Wang, Jüttler, Zheng & Liu 2008).
+    # metres. Rings do not turn about the curve from one to the next (double reflection; Wang, Jüttler, Zheng & Liu
+    # 2008).
     module Tubes
       # Rings of a rounded end, and rings between two places of a way.
       ENDS, BETWEEN = 5, 12

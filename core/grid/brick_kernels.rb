@@ -70,8 +70,8 @@ module Vumbral
         end
       end
 
-      # Smoke times its age over smoke, both with a share of the cells around: edges and thin places are as old as what they
-      # are the edge of.
+      # Smoke times its age over smoke, both with a share of the cells around: edges and thin places are as old as what
+      # they are the edge of.
       # @param most no smoke is older, s
       kernel out: F32[3], aged: F32[3], smoke: F32[3], most: F32
       def age(out, aged, smoke, most)

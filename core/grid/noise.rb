@@ -68,8 +68,8 @@ module Vumbral
         end
       end
 
-      # The cell that a place lies in, as its two ends along each axis; whole divisions are slow, so each is done once for
-      # all corners.
+      # The cell that a place lies in, as its two ends along each axis; whole divisions are slow, so each is done once
+      # for all corners.
       # @return where those after it lie in another
       kernel ends: I32[1], places: F32[1], scale: F32, first: I32, period: I32[1], returns: I32
       def cell(ends, places, scale, first, period)
@@ -179,8 +179,8 @@ module Vumbral
         256.times { |n| keys[4 * n + 3] = -1 }
       end
 
-      # 0 to 1 at corner `c` of a cell, smoothly from one time to the next; `ends` i32 [8] the cell's numbers along x, y, z
-      # and in time, each with the one after it.
+      # 0 to 1 at corner `c` of a cell, smoothly from one time to the next; `ends` i32 [8] the cell's numbers along x,
+      # y, z and in time, each with the one after it.
       kernel ends: I32[1], c: I32, ft: F32, seed: I32, returns: F32
       def between(ends, c, ft, seed)
         found = lattice(ends[c & 1], ends[2 + ((c >> 1) & 1)], ends[4 + (c >> 2)], ends[6], seed)

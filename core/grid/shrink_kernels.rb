@@ -6,8 +6,8 @@ module Vumbral
     module ShrinkKernels
       extend Kernel::Library
 
-      # Each place is the mean of what it covers, without what is below nothing. `out` f32 [h, w, n] takes the first n of
-      # the values that `from` has.
+      # Each place is the mean of what it covers, without what is below nothing. `out` f32 [h, w, n] takes the first n
+      # of the values that `from` has.
       kernel out: F32[3], from: F32[3]
       def mean(out, from)
         parallel(out.dim(0)) do |j|

@@ -127,8 +127,8 @@ module Vumbral
         @seen.values
       end
 
-      # What would be too long with all that it calls laid into it stands apart; else the compiler takes minutes, and what
-      # is so long gains nothing by it.
+      # What would be too long with all that it calls laid into it stands apart; else the compiler takes minutes, and
+      # what is so long gains nothing by it.
       def part
         lengths = {}
         @seen.each do |key, translator|

@@ -9,22 +9,24 @@ module Vumbral
       # The picture in which bright places are looked for, and the one that a view shows.
       HIGH, WIDE = 128, 256
       SMALL = [32, 64].freeze
-      # What is brighter than so many times the mean belongs to a sun; how far one reaches, radians; how many there may be.
+      # What is brighter than so many times the mean belongs to a sun; how far one reaches, radians; how many there may
+      # be.
       BRIGHT, REACH, SUNS = 6.0, 0.25, 6
       # What a cosine leaves of each of the nine shapes, for three colours.
       FADED = ([1.0] * 3 + [2.0 / 3.0] * 9 + [0.25] * 15).freeze
       # So many are kept.
       KEPT = 8
 
-      # A bright place: the way to it, red, green and blue that fall straight on a surface, and half its width (tangent).
+      # A bright place: the way to it, red, green and blue that fall straight on a surface, and half its width
+      # (tangent).
       Sun = Struct.new(:way, :light, :size)
 
       # @return [Array<Sun>] brightest first
       attr_reader :suns
       # @return [Kernel::Buffer] f32 [h, w, 3], of the size asked for
       attr_reader :picture, :small
-      # @return [Array<Float>] 27: red, green, blue of each of nine shapes ({SkyKernels#shapes}), as light that a white sheet
-      #   gives back
+      # @return [Array<Float>] 27: red, green, blue of each of nine shapes ({SkyKernels#shapes}), as light that a white
+      #   sheet gives back
       attr_reader :soft
       # @return [Array<Float>] red, green and blue that fall on a level sheet, suns and all
       attr_reader :level
@@ -123,8 +125,8 @@ module Vumbral
 
       def dot(a, b) = a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
-      # What a white sheet gives back of it, by how the sheet lies. Shapes of a higher degree fall off by the cosine's own
-      # part in them: 1, 2/3, 1/4.
+      # What a white sheet gives back of it, by how the sheet lies. Shapes of a higher degree fall off by the cosine's
+      # own part in them: 1, 2/3, 1/4.
       def softened
         sums = Array.new(27, 0.0)
         @rows.each_index do |n|

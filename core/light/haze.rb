@@ -98,7 +98,8 @@ module Vumbral
         [low, cell, counts]
       end
 
-      # @return [Hash, nil] of fog that has no end: how far it is seen, from where on and how fast it thins; nothing without
+      # @return [Hash, nil] of fog that has no end: how far it is seen, from where on and how fast it thins; nothing
+      #   without
       def endless
         rows = @rows.select { |row| row[0] == ALL }
         {reach: rows.map { |row| row[HazeKernels::REACH] }.max, thins: rows.map { |row| row[HazeKernels::THINS] }.min} if rows.any?

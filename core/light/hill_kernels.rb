@@ -3,9 +3,9 @@
 module Vumbral
   module Light
     # Hills far off, as the sky shows them above the horizon: three rows of ridges, each paler than the one before it,
-    # with mist at their feet. Of `sky` ({SkyKernels}) they take 15 how high they stand (as a slope; 0 for none), 16 which
-    # ones they are, 17 to 19 light from above that they return, 20 to 22 what they return of the sun's, 23 to 25 the
-    # direction to it. {HILLS} of the view says the same.
+    # with mist at their feet. Of `sky` ({SkyKernels}) they take 15 how high they stand (as a slope; 0 for none), 16
+    # which ones they are, 17 to 19 light from above that they return, 20 to 22 what they return of the sun's, 23 to 25
+    # the direction to it. {HILLS} of the view says the same.
     module HillKernels
       extend Kernel::Library
 

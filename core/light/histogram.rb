@@ -5,8 +5,8 @@ module Vumbral
     # How often each value of a quantity is met in a frame, where there is anything at all.
     module Histogram
       BINS = 96
-      # Values below these are nothing: smoke, fuel and what burns by density, heat by kelvin above the surroundings, age
-      # by seconds.
+      # Values below these are nothing: smoke, fuel and what burns by density, heat by kelvin above the surroundings,
+      # age by seconds.
       NOTHING = {"smoke" => 1e-3, "fuel" => 1e-3, "temperature" => 2.0, "burning" => 1e-2, "age" => 1e-3}.freeze
 
       module_function

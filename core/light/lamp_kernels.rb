@@ -5,8 +5,8 @@ module Vumbral
     # What comes from a lamp. One is a row of `lamps` f32 [n, {Lamps::WIDTH}]: 0 for a sun, less for one so wide (half
     # of it, as a tangent), 1 for a point, more for a ball of that radius (m) above 1; the direction to the sun or the
     # lamp's place; red, green, blue; 1 if it casts shadows; kind ({Lamps::KINDS}), the way it shines, where a cone ends
-    # and begins to fade (cosines) or half the sizes of a sheet, the way across; power of falloff; what it lights; 1 where
-    # a slide stands in its cone, whose values follow.
+    # and begins to fade (cosines) or half the sizes of a sheet, the way across; power of falloff; what it lights; 1
+    # where a slide stands in its cone, whose values follow.
     module LampKernels
       extend Kernel::Library
 

@@ -24,7 +24,8 @@ module Vumbral
 
       module_function
 
-      # What a lamp sees, to look from it: as wide as its cone, to where it shines; without a way, to the chamber's middle.
+      # What a lamp sees, to look from it: as wide as its cone, to where it shines; without a way, to the chamber's
+      # middle.
       # @param node [Shot::Node] a lamp
       # @return [Hash] "position", "target", and "focal" on a film 36 mm wide, mm
       def outlook(document, node, frame)
@@ -54,7 +55,8 @@ module Vumbral
       def round(first, lights = LIGHTS["all"]) =
         first + [ROUND, 0.0, -1.0, 0.0, -1.0, 1.0, 1.0, 0.0, 0.0, 2.0, lights, 0.0]
 
-      # What spots shine through: rows of textures ({Geometry::Textures}), as plain data. The picture of one fills the cone.
+      # What spots shine through: rows of textures ({Geometry::Textures}), as plain data. The picture of one fills the
+      # cone.
       # @return [Hash{Integer => Array}] by the number of the lamp's row
       def slides(document, frame)
         suns = document.of(:sun).size

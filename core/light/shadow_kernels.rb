@@ -3,8 +3,8 @@
 module Vumbral
   module Light
     # Pictures of depth from a lamp: a face is a row of lamp, place, the ways across and up (by one over how wide it
-    # sees), ahead, whether its rays are parallel, pixels along an edge, and where its pixels begin in `maps`. A pixel holds
-    # how near the nearest prop is: one over its depth, or less its depth where rays are parallel.
+    # sees), ahead, whether its rays are parallel, pixels along an edge, and where its pixels begin in `maps`. A pixel
+    # holds how near the nearest prop is: one over its depth, or less its depth where rays are parallel.
     module ShadowKernels
       extend Kernel::Library
 

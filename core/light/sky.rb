@@ -49,7 +49,8 @@ module Vumbral
         settings["strength"] / [0.2126 * light[0] + 0.7152 * light[1] + 0.0722 * light[2], 1e-6].max
       end
 
-      # @return [Array<Array(Float, Array<Float>, Array<Float>)>] width, way and light of the suns in a picture all around
+      # @return [Array<Array(Float, Array<Float>, Array<Float>)>] width, way and light of the suns in a picture all
+      #   around
       def self.suns(settings, environment)
         gain = gain(settings, environment)
         turn = settings["around"] * Math::PI / 180

@@ -5,8 +5,8 @@ module Vumbral
     # The sky as light and as background. `sky` f32 [40 and its table]: 0 to 5 radiance from above and from below
     # (for what is lit by all of it), 6 haze per metre, 7 whether there is a model (1) or one colour (0), 8 to 10
     # direction to the sun, 11 and 12 rows and columns of the table, 13 and 14 the sun's compass way, 29 gain,
-    # 30 to 32 tint, 33 to 35 that one colour; from 40 on {Atmosphere.table}. Of a picture all around (7 is 2): 11 and 12 its
-    # rows and columns, 13 and 14 cosine and sine of its turn; from 40 on {Environment#soft}, then the picture.
+    # 30 to 32 tint, 33 to 35 that one colour; from 40 on {Atmosphere.table}. Of a picture all around (7 is 2): 11 and
+    # 12 its rows and columns, 13 and 14 cosine and sine of its turn; from 40 on {Environment#soft}, then the picture.
     module SkyKernels
       extend Kernel::Library
 
@@ -94,7 +94,8 @@ module Vumbral
         [first + sky[at + 12] * five + sky[at + 15] * six + sky[at + 18] * seven + sky[at + 21] * eight + sky[at + 24] * nine, 0.0].max
       end
 
-      # What a white surface gives back of the light from all around; `open` is how much of what comes from above is left.
+      # What a white surface gives back of the light from all around; `open` is how much of what comes from above is
+      # left.
       kernel sky: F32[1], nx: F32, ny: F32, nz: F32, open: F32, returns: [F32, F32, F32]
       def ambient(sky, nx, ny, nz, open)
         above = (0.5 + 0.5 * ny) * open

@@ -6,12 +6,13 @@ module Vumbral
     module SkylightKernels
       extend Kernel::Library
 
-      # Six beams through the smoke, `beams` f32 [6, z, y, x]: along x, y and z, each upwards and then downwards. In each slice
-      # of one is what has come through the slice before, spread a little sideways, less what the smoke between takes. `thick`
-      # is the optical depth of a cell of density 1.
+      # Six beams through the smoke, `beams` f32 [6, z, y, x]: along x, y and z, each upwards and then downwards. In
+      # each slice of one is what has come through the slice before, spread a little sideways, less what the smoke
+      # between takes. `thick` is the optical depth of a cell of density 1.
       kernel beams: F32[4], smoke: F32[3], thick: F32
       def pass(beams, smoke, thick)
-        # Beams know nothing of each other: all of one is one piece of work, as handing slices out would take longer than them.
+        # Beams know nothing of each other: all of one is one piece of work, as handing slices out would take longer
+        # than them.
         parallel(6) do |n|
           axis = n / 2
           way = 1 - 2 * (n & 1)

@@ -8,8 +8,9 @@ module Vumbral
     # keeps faint smoke smooth.
     #
     # Bytes: length of the head (u32), the head as JSON (cells along x, y, z, voxel and corner in
-    # metres, the largest smoke, heat, light and fire, and the lamps that stand for the fire on props), then light's red, green, blue and the smoke
-    # (4 for each voxel), then fire's red, green, blue and the heat (4 for each), x fastest.
+    # metres, the largest smoke, heat, light and fire, and the lamps that stand for the fire on props), then light's
+    # red, green, blue and the smoke (4 for each voxel), then fire's red, green, blue and the heat (4 for each), x
+    # fastest.
     module ViewVolume
       # What else can be looked at: the name of a channel, how it is found, its unit.
       SEEN = {"fuel" => "", "speed" => "m/s", "pressure" => "", "divergence" => "1/s", "temperature" => "K",
@@ -35,9 +36,11 @@ module Vumbral
         )
       end
 
-      # Fogs as a view takes them: a head as before (cells, voxel, corner, and `head`), then what they send on for each metre to
-      # all sides and how thick they are, four floats of sixteen bits for each place, then what they send of one sun.
-      # @param thick [Kernel::Buffer] f32 [z, y, x]; @param light [Kernel::Buffer] f32 [3, z, y, x]; @param straight the same
+      # Fogs as a view takes them: a head as before (cells, voxel, corner, and `head`), then what they send on for each
+      # metre to all sides and how thick they are, four floats of sixteen bits for each place, then what they send of
+      # one sun.
+      # @param thick [Kernel::Buffer] f32 [z, y, x]; @param light [Kernel::Buffer] f32 [3, z, y, x]; @param straight the
+      #   same
       # @return [String]
       def fog(thick, light, straight, head)
         lit, hot = Array.new(2) { Kernel::Buffer.new(:u16, *thick.shape, 4) }

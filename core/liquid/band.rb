@@ -2,9 +2,9 @@
 
 module Vumbral
   module Liquid
-    # Keeps particles to a band below the surface: what lies deeper the grid carries alone, full to the brim (after Ferstl,
-    # Ando, Wojtan, Westermann & Thuerey 2016). Particles that come into deep cells are let go; out of these as many come
-    # up as the grid's speed carries across, so that nothing is made or lost but by chance.
+    # Keeps particles to a band below the surface: what lies deeper the grid carries alone, full to the brim (after
+    # Ferstl, Ando, Wojtan, Westermann & Thuerey 2016). Particles that come into deep cells are let go; out of these as
+    # many come up as the grid's speed carries across, so that nothing is made or lost but by chance.
     class Band
       # Cells further in that are carried with the deep ones, to take back what that blurs.
       BESIDE = 2
@@ -35,7 +35,8 @@ module Vumbral
       # Which cells are deep from here on: particles in these go, and those that are deep no longer get theirs.
       # @param state [State]; @param others [Drops] particles that belong to it as well
       # @param first [Kernel::Buffer] where each cell's begin, of all of them
-      # @param room [Kernel::Buffer] f32 [z, y, x], which share of each cell lies outside walls; @param far [Kernel::Buffer] of {Walls}
+      # @param room [Kernel::Buffer] f32 [z, y, x], which share of each cell lies outside walls; @param far
+      #   [Kernel::Buffer] of {Walls}
       # @param wanted [Kernel::Buffer, nil] u8 [z, y, x], 1 in cells that shall have particles
       # @return [Array(Integer, Drops)] how many particles went, and those that came
       def renew(state, others, first, room, far, wanted)
@@ -54,8 +55,8 @@ module Vumbral
         BandKernels.fill(given, @about)
       end
 
-      # After particles have gone on: those in deep cells go, others come up out of them, and the speed of these cells is
-      # carried along.
+      # After particles have gone on: those in deep cells go, others come up out of them, and the speed of these cells
+      # is carried along.
       # @param dt [Float] seconds; @param swirl [Float] how much of the change of speed over space particles carry
       # @return [Array(Integer, Drops)] as {#renew}
       def carry(state, room, far, dt, swirl)

@@ -76,8 +76,8 @@ module Vumbral
         end
       end
 
-      # Which cells are deep from here on: those that lie deep enough, and of those that were so such as still lie nearly
-      # so deep; never those that are wanted with particles. `given` takes those that no longer are, 1.
+      # Which cells are deep from here on: those that lie deep enough, and of those that were so such as still lie
+      # nearly so deep; never those that are wanted with particles. `given` takes those that no longer are, 1.
       kernel deep: U8[3], given: U8[3], deeper: U8[3], nearly: U8[3], wanted: U8[3]
       def choose(deep, given, deeper, nearly, wanted)
         each_cell(deep) do |k, j, i|

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Liquid
-    # Particles that were pressed together where they cannot leave, as between a thing and the floor that it comes to rest
-    # on, go to where the liquid about them has become thin.
+    # Particles that were pressed together where they cannot leave, as between a thing and the floor that it comes to
+    # rest on, go to where the liquid about them has become thin.
     module CrowdKernels
       extend Kernel::Library
 
@@ -16,7 +16,8 @@ module Vumbral
 
       # @param first where each cell's particles begin; @param deep cells that are full without any
       # @param came i32 [cells], takes how many have come to each cell, or stand for a deep one
-      # @param far signed distance to walls at cells' corners, cells; @param scale of how speed changes, see {MoveKernels.turned}
+      # @param far signed distance to walls at cells' corners, cells; @param scale of how speed changes, see
+      #   {MoveKernels.turned}
       # @return [Integer] how many have moved
       kernel drops: Liquid::Drops, first: I32[1], deep: U8[3], came: I32[1], far: F32[3], faces: Flow::Faces, scale: F32,
         returns: I32

@@ -46,7 +46,8 @@ module Vumbral
         count
       end
 
-      # The speed at faces of cells that are `within`, carried along by itself for so many cells by 1 m/s (semi-Lagrangian); that at others stays.
+      # The speed at faces of cells that are `within`, carried along by itself for so many cells by 1 m/s
+      # (semi-Lagrangian); that at others stays.
       kernel out: Flow::Faces, faces: Flow::Faces, within: U8[3], step: F32
       def carry(out, faces, within, step)
         nz = within.dim(0)
@@ -87,8 +88,8 @@ module Vumbral
         end
       end
 
-      # Takes back what {#carry} blurs, as far as carrying its outcome back tells (MacCormack; Selle et al. 2008), within
-      # what there was around.
+      # Takes back what {#carry} blurs, as far as carrying its outcome back tells (MacCormack; Selle et al. 2008),
+      # within what there was around.
       kernel out: Flow::Faces, carried: Flow::Faces, faces: Flow::Faces, deep: U8[3], step: F32
       def sharpen(out, carried, faces, deep, step)
         nz = deep.dim(0)

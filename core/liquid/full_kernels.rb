@@ -119,8 +119,8 @@ module Vumbral
         each_cell(far) { |k, j, i| far[k, j, i] = j + 0.5 - level }
       end
 
-      # From how much of a cell is covered, 0 to 1, to how far it lies outside (cells, negative inside); noise (0 to 1, in
-      # patches of so many cells) bites into it.
+      # From how much of a cell is covered, 0 to 1, to how far it lies outside (cells, negative inside); noise (0 to 1,
+      # in patches of so many cells) bites into it.
       kernel far: F32[3], cover: F32[3], noise: F32, cells: F32, time: F32, seed: I32
       def edge(far, cover, noise, cells, time, seed)
         each_cell(far) do |k, j, i|
@@ -131,9 +131,9 @@ module Vumbral
         end
       end
 
-      # Which eighths of cells shall have a particle: those within a shape (`far` by cells' centres, negative inside) and out
-      # of walls that have none yet, and of these a share. `slots` u8 [cells, 8]; heights are taken times `stretch`. Gives
-      # how many.
+      # Which eighths of cells shall have a particle: those within a shape (`far` by cells' centres, negative inside)
+      # and out of walls that have none yet, and of these a share. `slots` u8 [cells, 8]; heights are taken times
+      # `stretch`. Gives how many.
       kernel slots: U8[2], far: F32[3], drops: Liquid::Drops, first: I32[1], walls: F32[3], stretch: F32, share: F32, seed: I32, returns: I32
       def free(slots, far, drops, first, walls, stretch, share, seed)
         parallel(far.dim(0)) do |k|

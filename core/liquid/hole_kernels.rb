@@ -2,15 +2,16 @@
 
 module Vumbral
   module Liquid
-    # Holes of a few cells within the liquid, where particles happen to be few, as they are beside walls: counted as air, the
-    # weight of all that lies above would shoot into them.
+    # Holes of a few cells within the liquid, where particles happen to be few, as they are beside walls: counted as
+    # air, the weight of all that lies above would shoot into them.
     module HoleKernels
       extend Kernel::Library
 
       # A hole has at most so many cells; what is larger is a bubble, or the open air.
       MOST = 10
 
-      # Marks the cells of holes: only beside liquid, for most air is far from any. `busy` u8 [z + 1, y + 1], rows that have any.
+      # Marks the cells of holes: only beside liquid, for most air is far from any. `busy` u8 [z + 1, y + 1], rows that
+      # have any.
       kernel marks: U8[3], full: F32[3], open: Flow::Faces, busy: U8[2]
       def find(marks, full, open, busy)
         parallel(full.dim(0), uneven: true) do |k|
@@ -66,7 +67,8 @@ module Vumbral
         count <= MOST
       end
 
-      # What lies beside a cell: 0 a wall, 1 liquid, 2 what is outside, 3 air. `n` counts the sides: low and high along x, y, z.
+      # What lies beside a cell: 0 a wall, 1 liquid, 2 what is outside, 3 air. `n` counts the sides: low and high along
+      # x, y, z.
       kernel full: F32[3], open: Flow::Faces, k: I32, j: I32, i: I32, n: I32, returns: I32
       def beside(full, open, k, j, i, n)
         high = n % 2

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Liquid
-    # The part of a liquid's particles that a frame keeps, always the same ones: `places` f32 [n, 3] metres, `speeds` f32
-    # [n, 3] m/s, `ages` f32 [n] seconds, `ids` i32 [n], `kinds` u8 [n] 0 the liquid's own, 1 spray, 2 foam, 3
+    # The part of a liquid's particles that a frame keeps, always the same ones: `places` f32 [n, 3] metres, `speeds`
+    # f32 [n, 3] m/s, `ages` f32 [n] seconds, `ids` i32 [n], `kinds` u8 [n] 0 the liquid's own, 1 spray, 2 foam, 3
     # bubbles; `gone` f32 [n] which share of its life each has had; `pressures` f32 [n] Pa, as of water.
     Kept = Struct.new(:places, :speeds, :ages, :ids, :kinds, :gone, :pressures, keyword_init: true) do
       # @param state [State]; @param plan [Plan]; @param step [Float] seconds of its last substep

@@ -20,8 +20,8 @@ module Vumbral
         end
       end
 
-      # How much cells take part, fading over `soft` metres outside of the shape, and which speed they are given there: `q`
-      # f32 [5] is one in a direction, one out of the shape, and what they are multiplied by.
+      # How much cells take part, fading over `soft` metres outside of the shape, and which speed they are given there:
+      # `q` f32 [5] is one in a direction, one out of the shape, and what they are multiplied by.
       kernel weight: F32[3], velocity: Grid::VectorField, distance: F32[3], soft: F32, q: F32[1], region: Grid::Region, voxel: F32
       def kick(weight, velocity, distance, soft, q, region, voxel)
         parallel(region.k1 - region.k0) do |n|

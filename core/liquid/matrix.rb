@@ -2,10 +2,10 @@
 
 module Vumbral
   module Liquid
-    # Equations between cells that share a side: `own` is what each cell's value counts in its own equation (0 where there
-    # is none), `x y z` how strongly it is tied to the next cell along each axis. `tie` is how strong plain ties are; `kinds`
-    # and `rows` say where such are. Of the others `places` holds j and i, and `ties` what they and their six neighbours
-    # count: those of a plane and a colour one after the other, from `starts` on. See {#sorted}.
+    # Equations between cells that share a side: `own` is what each cell's value counts in its own equation (0 where
+    # there is none), `x y z` how strongly it is tied to the next cell along each axis. `tie` is how strong plain ties
+    # are; `kinds` and `rows` say where such are. Of the others `places` holds j and i, and `ties` what they and their
+    # six neighbours count: those of a plane and a colour one after the other, from `starts` on. See {#sorted}.
     Matrix = Kernel::Record.of(own: Kernel::Types::F32[3], x: Kernel::Types::F32[3], y: Kernel::Types::F32[3],
       z: Kernel::Types::F32[3], kinds: Kernel::Types::U8[3], rows: Kernel::Types::U8[2], tie: Kernel::Types::F32,
       starts: Kernel::Types::I32[2], places: Kernel::Types::I32[2], ties: Kernel::Types::F32[2]) do

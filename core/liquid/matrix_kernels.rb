@@ -2,7 +2,8 @@
 
 module Vumbral
   module Liquid
-    # Loops over a {Matrix} as conjugate gradients need them. Rows of cells without an equation are left out; they hold 0.
+    # Loops over a {Matrix} as conjugate gradients need them. Rows of cells without an equation are left out; they hold
+    # 0.
     module MatrixKernels
       extend Kernel::Library
 
@@ -26,9 +27,9 @@ module Vumbral
         sum
       end
 
-      # Which cells have an equation (1), and which a plain one: tied to all six neighbours alike (2); which rows have any, for
-      # most have none where a liquid fills little of its chamber; and how many others there are in each plane, of both
-      # colours of a chessboard.
+      # Which cells have an equation (1), and which a plain one: tied to all six neighbours alike (2); which rows have
+      # any, for most have none where a liquid fills little of its chamber; and how many others there are in each plane,
+      # of both colours of a chessboard.
       kernel m: Liquid::Matrix
       def look(m)
         parallel(m.own.dim(0)) do |k|
@@ -55,7 +56,8 @@ module Vumbral
         end
       end
 
-      # Turns how many others there are into where those of each plane and colour begin. Gives how many there are in all.
+      # Turns how many others there are into where those of each plane and colour begin. Gives how many there are in
+      # all.
       kernel m: Liquid::Matrix, returns: I32
       def share(m)
         sum = 0

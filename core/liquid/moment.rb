@@ -2,7 +2,8 @@
 
 module Vumbral
   module Liquid
-    # The liquid's chamber at one moment of a frame: turns props and particles into walls, and into what pours and kicks.
+    # The liquid's chamber at one moment of a frame: turns props and particles into walls, and into what pours and
+    # kicks.
     class Moment
       # How fast distances are wanted around what forces cling to, kicks and walls, voxels.
       BAND = 3.0
@@ -163,8 +164,8 @@ module Vumbral
 
       private
 
-      # How particles are put: heights times `stretch`, how far off the middle of their place, what share of them, and in
-      # which colour.
+      # How particles are put: heights times `stretch`, how far off the middle of their place, what share of them, and
+      # in which colour.
       Slots = Struct.new(:stretch, :loose, :share, :dye)
       # What forces ask of what they push.
       Flowing = Struct.new(:smoke, :heat, :faces, :origin)

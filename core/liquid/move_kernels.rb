@@ -80,13 +80,13 @@ module Vumbral
         return u, v, w
       end
 
-      # Gives particles their speeds and carries them on. Speeds are those of the grid, and that share of what the grid has
-      # gained that keeps the particle's own (Zhu & Bridson 2005). They go along the grid's speed to second order; what falls
-      # freely goes by the mean of its speeds at both ends of the step, as it does (that of all would feed waves). A particle
-      # that would enter a wall stops before it; where walls move, on the side it came from.
+      # Gives particles their speeds and carries them on. Speeds are those of the grid, and that share of what the grid
+      # has gained that keeps the particle's own (Zhu & Bridson 2005). They go along the grid's speed to second order;
+      # what falls freely goes by the mean of its speeds at both ends of the step, as it does (that of all would feed
+      # waves). A particle that would enter a wall stops before it; where walls move, on the side it came from.
       # @param before the grid's speeds before anything acted on them
-      # @param going f32 [4]: which share stays the particle's own, how much of the change of speed over space it carries (by
-      #   the metre and cell), how many cells 1 m/s leads in the step, and what gravity gives in it, m/s
+      # @param going f32 [4]: which share stays the particle's own, how much of the change of speed over space it
+      #   carries (by the metre and cell), how many cells 1 m/s leads in the step, and what gravity gives in it, m/s
       kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, walls: Liquid::Walls, sides: F32[1], going: F32[1]
       def carry(drops, faces, before, walls, sides, going)
         own = going[0]

@@ -29,8 +29,8 @@ module Vumbral
       # @return [Matrix] of the finest grid, to be filled before {#solve}
       def matrix = @levels[0].matrix
 
-      # @param x [Kernel::Buffer] f32 [z, y, x], where it begins and what is found; @param b [Kernel::Buffer] right side,
-      #   taken over
+      # @param x [Kernel::Buffer] f32 [z, y, x], where it begins and what is found; @param b [Kernel::Buffer] right
+      #   side, taken over
       # @param wanted [Float] the largest that may be left over in an equation
       # @return [Array(Integer, Float)] iterations taken, and what is left over
       def solve(x, b, wanted)

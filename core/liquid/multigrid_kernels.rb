@@ -10,9 +10,9 @@ module Vumbral
       BLOCK = 8
 
       # Solves every second cell's equation for its own value (Gauss and Seidel, as on a chessboard), twice over both
-      # colours. Planes are gone through in blocks, all four turns while a block is in the cache: first each block as far
-      # as it asks for nothing that its neighbours change, a plane less at each end with every turn, then what lies between.
-      # It is the same to the last bit as turn after turn over everything.
+      # colours. Planes are gone through in blocks, all four turns while a block is in the cache: first each block as
+      # far as it asks for nothing that its neighbours change, a plane less at each end with every turn, then what lies
+      # between. It is the same to the last bit as turn after turn over everything.
       kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32
       def smooth(x, b, m, odd)
         blocks = (x.dim(0) + BLOCK - 1) / BLOCK
@@ -34,8 +34,8 @@ module Vumbral
         end
       end
 
-      # Plain cells are worked out side by side, those of the other colour for nothing, and only those of this one are taken:
-      # they ask the other colour alone, so it is the same as one after the other.
+      # Plain cells are worked out side by side, those of the other colour for nothing, and only those of this one are
+      # taken: they ask the other colour alone, so it is the same as one after the other.
       kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32, k: I32
       def smooth_plane(x, b, m, odd, k)
         found = local_f32(64)
@@ -58,7 +58,8 @@ module Vumbral
         end
       end
 
-      # The same for both colours so many times, by one core: small grids take less time than it takes to share them out.
+      # The same for both colours so many times, by one core: small grids take less time than it takes to share them
+      # out.
       # @param turning: 1 begins every second time with the other colour
       kernel x: F32[3], b: F32[3], m: Liquid::Matrix, odd: I32, count: I32, turning: I32
       def sweep(x, b, m, odd, count, turning)
@@ -69,7 +70,8 @@ module Vumbral
         end
       end
 
-      # Equations on cells twice as large: ties over the shared sides added up, and halved, for the way is twice as long.
+      # Equations on cells twice as large: ties over the shared sides added up, and halved, for the way is twice as
+      # long.
       kernel c: Liquid::Matrix, m: Liquid::Matrix
       def coarsen(c, m)
         nz = m.own.dim(0)

@@ -2,8 +2,9 @@
 
 module Vumbral
   module Liquid
-    # The particles that a surface is made from, sorted by cells: `at` f32 [n, 3] cells from the chamber's corner, `carried`
-    # f32 [n, 3 or 6] the speed of each (m/s) and perhaps its colour (linear), `first` i32 [cells + 1, or more] where each cell's begin, `size` cells along z, y, x.
+    # The particles that a surface is made from, sorted by cells: `at` f32 [n, 3] cells from the chamber's corner,
+    # `carried` f32 [n, 3 or 6] the speed of each (m/s) and perhaps its colour (linear), `first` i32 [cells + 1, or
+    # more] where each cell's begin, `size` cells along z, y, x.
     Near = Struct.new(:at, :carried, :first, :size)
 
     # Makes them, of a skin.

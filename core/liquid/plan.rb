@@ -8,8 +8,8 @@ module Vumbral
       include Flow::Planning
 
       LEAST_CELLS = 8
-      # Working memory of a cell: faces of six speeds, their sums, marks, equations on all grids, walls, fullness; and what
-      # a band takes besides.
+      # Working memory of a cell: faces of six speeds, their sums, marks, equations on all grids, walls, fullness; and
+      # what a band takes besides.
       BYTES_PER_CELL, BYTES_OF_A_BAND = 236, 46
       # And of a particle: what it is, twice with room to spare, for they are sorted.
       BYTES_PER_DROP = 181
@@ -60,10 +60,12 @@ module Vumbral
         (cells * DROPS_PER_CELL * (deep / (@size[1] * @voxel)).clamp(0.0, 1.0)).round
       end
 
-      # @return [Integer] voxels below the surface down to which there are particles; 0 everywhere. Colours go with these.
+      # @return [Integer] voxels below the surface down to which there are particles; 0 everywhere. Colours go with
+      #   these.
       def band = dyed? ? 0 : @node[:band]
 
-      # @return [Integer] bytes that a run will take at most, when a third of the box is filled or it begins fuller; in a band, as it begins
+      # @return [Integer] bytes that a run will take at most, when a third of the box is filled or it begins fuller; in
+      #   a band, as it begins
       def memory =
         cells * (BYTES_PER_CELL + (band.positive? ? BYTES_OF_A_BAND : 0)) +
           [drops, band.positive? ? 0 : cells * DROPS_PER_CELL / 3].max * BYTES_PER_DROP
@@ -94,7 +96,8 @@ module Vumbral
       # @return [Hash] plain data
       def surface = @surface ||= SURFACE.to_h { |dial| [dial.to_s, @node[dial]] }.merge("spray_fine" => spray_fine)
 
-      # What flows at each frame, whatever surface is made of it: a hash of what was before it and of the settings at it.
+      # What flows at each frame, whatever surface is made of it: a hash of what was before it and of the settings at
+      # it.
       # @return [Hash{Integer => String}]
       def flows = @flows ||= chain
 

@@ -82,8 +82,8 @@ module Vumbral
         end
       end
 
-      # Spread along one axis (0 x, 1 y, 2 z) as particles weigh: an eighth to both sides. Past the chamber's sides there is
-      # nothing.
+      # Spread along one axis (0 x, 1 y, 2 z) as particles weigh: an eighth to both sides. Past the chamber's sides
+      # there is nothing.
       kernel out: F32[3], from: F32[3], axis: I32
       def spread(out, from, axis)
         z = axis == 2 ? 1 : 0

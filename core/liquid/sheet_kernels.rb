@@ -6,11 +6,11 @@ module Vumbral
     module SheetKernels
       extend Kernel::Library
 
-      # Particles within a cell and its neighbours below which it is looked at: a layer of one cell has 72, the edge of a
-      # pool 144.
+      # Particles within a cell and its neighbours below which it is looked at: a layer of one cell has 72, the edge of
+      # a pool 144.
       THIN = 90
-      # As far neighbours tell how a particle lies, cells; where there are too few, so many times as far as gaps are filled, and so
-      # many there must be.
+      # As far neighbours tell how a particle lies, cells; where there are too few, so many times as far as gaps are
+      # filled, and so many there must be.
       ABOUT, FARTHER = 2.0, 1.5
       ENOUGH, FEWEST = 7, 3
       # How much flatter than wide a sheet is, and thinner than long a thread: of the variances.
@@ -21,8 +21,8 @@ module Vumbral
       LEAST = 0.9
       SPACING = 0.6
 
-      # What each particle lies in: 1 a sheet (`way` is across it), 2 a thread (`way` is along it), 0 neither; and where it lies
-      # when laid flat.
+      # What each particle lies in: 1 a sheet (`way` is across it), 2 a thread (`way` is along it), 0 neither; and where
+      # it lies when laid flat.
       kernel kind: U8[1], way: F32[2], flat: F32[2], at: F32[2], first: I32[1], size: I32[1], apart: F32
       def look(kind, way, flat, at, first, size, apart)
         parallel(size[0], uneven: true) do |k|
@@ -93,8 +93,8 @@ module Vumbral
         count
       end
 
-      # By the axes of the spread: the eigenvalues of a symmetric matrix in closed form (Smith 1961), and the vector of the one
-      # that stands alone from what is across its rows.
+      # By the axes of the spread: the eigenvalues of a symmetric matrix in closed form (Smith 1961), and the vector of
+      # the one that stands alone from what is across its rows.
       kernel kind: U8[1], way: F32[2], flat: F32[2], s: F32[1], p: I32
       def tell(kind, way, flat, s, p)
         mx = s[1] / s[0]
@@ -157,8 +157,9 @@ module Vumbral
         way[p, 2] = z * length
       end
 
-      # Neighbours of each towards which there is a gap: no farther than `apart`, in the same sheet or thread or at its end, with
-      # nobody within the ball between them (Gabriel & Sokal 1969). Of two that lie in one, the first has the other.
+      # Neighbours of each towards which there is a gap: no farther than `apart`, in the same sheet or thread or at its
+      # end, with nobody within the ball between them (Gabriel & Sokal 1969). Of two that lie in one, the first has the
+      # other.
       kernel partners: I32[2], counts: I32[1], kind: U8[1], way: F32[2], at: F32[2], first: I32[1], size: I32[1], apart: F32
       def pair(partners, counts, kind, way, at, first, size, apart)
         parallel(counts.size, uneven: true) do |p|
@@ -230,7 +231,8 @@ module Vumbral
         [(Math.sqrt(x * x + y * y + z * z) / SPACING).ceil.to_i - 1, 1].max
       end
 
-      # From how many partners each has to where those that fill its gaps begin, from a number on. Gives how many there are in all.
+      # From how many partners each has to where those that fill its gaps begin, from a number on. Gives how many there
+      # are in all.
       kernel begins: I32[1], counts: I32[1], partners: I32[2], flat: F32[2], from: I32, returns: I32
       def begin_at(begins, counts, partners, flat, from)
         sum = from

@@ -2,9 +2,9 @@
 
 module Vumbral
   module Liquid
-    # Keeps thin sheets and threads whole in a surface: where particles lie in a sheet or in a row, they are laid flat and the
-    # gaps between neighbours are filled, up to a width (after Ando, Thürey & Tsuruno 2012, for the surface alone: what the
-    # run does is left as it is, so that a gap opens and closes as particles part and meet).
+    # Keeps thin sheets and threads whole in a surface: where particles lie in a sheet or in a row, they are laid flat
+    # and the gaps between neighbours are filled, up to a width (after Ando, Thürey & Tsuruno 2012, for the surface
+    # alone: what the run does is left as it is, so that a gap opens and closes as particles part and meet).
     class Sheets
       # Neighbours of one particle that gaps are filled towards, at most.
       PARTNERS = 6

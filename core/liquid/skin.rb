@@ -2,9 +2,10 @@
 
 module Vumbral
   module Liquid
-    # The particles near a liquid's surface, packed: all that its surface is made of, so that it can be made anew in another
-    # way without a run. `counts` u16 [z, y, x] tells how many there are in each cell, or that the liquid goes on there;
-    # `at` u8 [n, 3] where in their cells, in 256 steps, `speed` f16 [n, 3] m/s, `dye` u8 [n, 3] as {Drops} have it, or nothing.
+    # The particles near a liquid's surface, packed: all that its surface is made of, so that it can be made anew in
+    # another way without a run. `counts` u16 [z, y, x] tells how many there are in each cell, or that the liquid goes
+    # on there; `at` u8 [n, 3] where in their cells, in 256 steps, `speed` f16 [n, 3] m/s, `dye` u8 [n, 3] as {Drops}
+    # have it, or nothing.
     Skin = Struct.new(:counts, :at, :speed, :dye)
 
     # Packs it, and takes it apart again.

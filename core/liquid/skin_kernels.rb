@@ -22,7 +22,8 @@ module Vumbral
         end
       end
 
-      # The least (`most` false) or the most of the cells within so many along one axis (0 x, 1 y, 2 z). Outside is nothing.
+      # The least (`most` false) or the most of the cells within so many along one axis (0 x, 1 y, 2 z). Outside is
+      # nothing.
       kernel out: U8[3], from: U8[3], axis: I32, cells: I32, most: BOOL
       def spread(out, from, axis, cells, most)
         length = axis == 0 ? from.dim(2) : axis == 1 ? from.dim(1) : from.dim(0)
@@ -117,7 +118,8 @@ module Vumbral
         each_cell(out) { |k, j, i| out[k, j, i] = counts[k, j, i] == LEFT_OUT ? 1 : 0 }
       end
 
-      # The box of the cells that have anything. @param ends i32 [6], takes the first along z, y and x, and those after the last
+      # The box of the cells that have anything. @param ends i32 [6], takes the first along z, y and x, and those after
+      # the last
       kernel ends: I32[1], counts: U16[3]
       def box(ends, counts)
         3.times do |axis|

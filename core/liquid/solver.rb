@@ -2,8 +2,8 @@
 
 module Vumbral
   module Liquid
-    # One liquid in its chamber, by particles and a grid (Zhu & Bridson 2005; Jiang et al. 2015). A step is a pure function
-    # of the state and what is around it; the solver itself only holds working memory.
+    # One liquid in its chamber, by particles and a grid (Zhu & Bridson 2005; Jiang et al. 2015). A step is a pure
+    # function of the state and what is around it; the solver itself only holds working memory.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
       VERSION = "liquid 5"
@@ -98,7 +98,8 @@ module Vumbral
       # What of still liquid is deep, before its particles are there. @param far [Kernel::Buffer] see {Band#begin}
       def deepen(state, far) = @band&.begin(state, far, @room)
 
-      # @return [Array(Float, Float)] how many particles the deep cells stand for, and their energy, as {FullKernels.energy}
+      # @return [Array(Float, Float)] how many particles the deep cells stand for, and their energy, as
+      #   {FullKernels.energy}
       def deep(state, gravity)
         out = Kernel::Buffer.new(:f64, 2)
         DeepKernels.energy(out, state.deep, @room, state.faces, gravity, @voxel) if @band

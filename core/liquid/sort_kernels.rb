@@ -31,8 +31,9 @@ module Vumbral
         end
       end
 
-      # Where each cell's particles begin, and the order that brings them there (each stays behind those that were before
-      # it). `first` i32 [cells + 2], the last for those outside; `second` is as long, to work with. Gives how many are inside.
+      # Where each cell's particles begin, and the order that brings them there (each stays behind those that were
+      # before it). `first` i32 [cells + 2], the last for those outside; `second` is as long, to work with. Gives how
+      # many are inside.
       kernel order: I32[1], first: I32[1], second: I32[1], cells: I32[1], returns: I32
       def order(order, first, second, cells)
         tally(first, second, cells)

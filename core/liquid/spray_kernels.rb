@@ -10,8 +10,8 @@ module Vumbral
       FOAM, BUBBLE = 0.2, 0.85
 
       # How many particles come of each of the liquid's: where they run into each other (trapped air), and where a crest
-      # goes the way it points. `limits` f32 [10]: of each how many a second, from and to where that rises; the energy that
-      # it needs (m²/s²), from and to; seconds; voxel. `rate` is how much more come at each cell.
+      # goes the way it points. `limits` f32 [10]: of each how many a second, from and to where that rises; the energy
+      # that it needs (m²/s²), from and to; seconds; voxel. `rate` is how much more come at each cell.
       kernel counts: I32[1], drops: Liquid::Drops, first: I32[1], full: F32[3], rate: F32[3], size: I32[1], limits: F32[1], seed: I32
       def potentials(counts, drops, first, full, rate, size, limits, seed)
         parallel((counts.size + 255) / 256, uneven: true) do |block|
@@ -127,8 +127,8 @@ module Vumbral
         sum
       end
 
-      # New particles about the ways of those that they come of, within the frame. `counts` as {#add_up} left it; `f` f32
-      # [3]: seconds, voxel, life as foam.
+      # New particles about the ways of those that they come of, within the frame. `counts` as {#add_up} left it; `f`
+      # f32 [3]: seconds, voxel, life as foam.
       kernel spray: Liquid::Spray, drops: Liquid::Drops, counts: I32[1], f: F32[1], seed: I32, number: I32
       def throw(spray, drops, counts, f, seed, number)
         parallel((counts.size + 255) / 256) do |block|
@@ -151,8 +151,8 @@ module Vumbral
         end
       end
 
-      # Carries all on for a step. `f` f32 [12]: seconds, voxel, gravity, drag in the air (per s), how bubbles rise (times
-      # gravity) and how the liquid takes them along (per s), the open sides.
+      # Carries all on for a step. `f` f32 [12]: seconds, voxel, gravity, drag in the air (per s), how bubbles rise
+      # (times gravity) and how the liquid takes them along (per s), the open sides.
       kernel spray: Liquid::Spray, faces: Flow::Faces, full: F32[3], walls: Liquid::Walls, f: F32[1]
       def carry(spray, faces, full, walls, f)
         step = f[0] / f[1]

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Liquid
-    # Throws spray where air is trapped and crests break, and carries it on: through the air, on the liquid, and up through
-    # it (Ihmsen, Akinci, Akinci & Teschner 2012).
+    # Throws spray where air is trapped and crests break, and carries it on: through the air, on the liquid, and up
+    # through it (Ihmsen, Akinci, Akinci & Teschner 2012).
     class Spraying
       # Numbers of the dials that say how much comes of what; see {SprayKernels.potentials}.
       LIMITS = %w[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to].freeze
@@ -74,7 +74,8 @@ module Vumbral
         Spray.of(count).tap { |kept| SprayKernels.take(kept, spray, chosen) if count.positive? }
       end
 
-      # How dense it is, as a volume. What a particle holds is the same however fine that is; some hold more than others.
+      # How dense it is, as a volume. What a particle holds is the same however fine that is; some hold more than
+      # others.
       # @param size [Array<Integer>] cells of the liquid along z, y, x; @param fine [Integer] cells along each of these
       # @param strength [Float]
       # @return [Grid::Bricks] of smoke alone, in whole bricks around all that there is

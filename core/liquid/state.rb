@@ -3,8 +3,8 @@
 module Vumbral
   module Liquid
     # Everything a liquid is at one moment; enough to go on from exactly: its particles, the speed and pressure on the
-    # grid, how long it has gone (seconds), how many particles there ever were, its spray and how much of that there ever was,
-    # and which cells lie deep, full without any particles: u8 [z, y, x], 1 or 0 (see {Band}).
+    # grid, how long it has gone (seconds), how many particles there ever were, its spray and how much of that there
+    # ever was, and which cells lie deep, full without any particles: u8 [z, y, x], 1 or 0 (see {Band}).
     State = Struct.new(:drops, :faces, :pressure, :time, :made, :spray, :sprayed, :deep) do
       # @param size [Array<Integer>] cells along z, y, x
       # @return [State] without any liquid
@@ -43,8 +43,8 @@ module Vumbral
       # They may go so many times further in a substep than is wished.
       FURTHER = 4.0
 
-      # The speed by which frames are divided: that of all but a few particles, which fly freely and are held up by walls
-      # all along their way, however far it is.
+      # The speed by which frames are divided: that of all but a few particles, which fly freely and are held up by
+      # walls all along their way, however far it is.
       # @return [Float] m/s; not a number where any is none
       def pace
         most = speed

@@ -22,8 +22,8 @@ module Vumbral
       end
 
       # @param skin [Skin]
-      # @return [Array(Geometry::Mesh, Kernel::Buffer, Kernel::Buffer)] in the world; how fast each point goes, f32 [n, 3] m/s, and
-      #   its colour, f32 [n, 3] linear, or nothing
+      # @return [Array(Geometry::Mesh, Kernel::Buffer, Kernel::Buffer)] in the world; how fast each point goes, f32 [n,
+      #   3] m/s, and its colour, f32 [n, 3] linear, or nothing
       def mesh(skin)
         near = Near.of(skin, @sheets.to_f)
         start, size = box(skin)

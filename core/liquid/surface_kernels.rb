@@ -14,9 +14,9 @@ module Vumbral
       # And distances are told so far from the surface, cells.
       BAND = 1.5
 
-      # Adds, at points of some planes of a finer grid, how much particles weigh there and how far off they are. `grain` is how
-      # many points there are along a cell; the first stands half a point from the chamber's corner. Every second slab of cells, as
-      # thick as two particles reach, in one call (`odd` 0 or 1), so that every sum has its one order.
+      # Adds, at points of some planes of a finer grid, how much particles weigh there and how far off they are. `grain`
+      # is how many points there are along a cell; the first stands half a point from the chamber's corner. Every second
+      # slab of cells, as thick as two particles reach, in one call (`odd` 0 or 1), so that every sum has its one order.
       # @param sums [planes, y, x, 4]: weight, then weighed ways along x, y, z, cells
       # @param from the first of these points along z, y and x; @param reach how far particles count, cells
       kernel sums: F32[4], at: F32[2], first: I32[1], size: I32[1], grain: F32, from: I32[1], odd: I32, reach: F32
@@ -67,7 +67,8 @@ module Vumbral
       end
 
       # How much of the liquid is at each point, 0 to 1, with 0.5 on its surface.
-      # @param inner cells where all is liquid; @param round radius of a single particle, cells; @param reach as in {#gather}
+      # @param inner cells where all is liquid; @param round radius of a single particle, cells; @param reach as in
+      #   {#gather}
       # @param from i32 [4]: the first of these points along z, y and x, and its plane in `part`
       kernel part: F32[3], sums: F32[4], inner: U8[3], from: I32[1], grain: F32, round: F32, reach: F32
       def settle(part, sums, inner, from, grain, round, reach)
@@ -108,8 +109,8 @@ module Vumbral
         end
       end
 
-      # How fast places go, and which colour they have: as the particles about them, the nearer the more. @param frame f32 [4]: the
-      # chamber's corner, its voxel, metres
+      # How fast places go, and which colour they have: as the particles about them, the nearer the more. @param frame
+      # f32 [4]: the chamber's corner, its voxel, metres
       kernel out: F32[2], points: F32[2], at: F32[2], carried: F32[2], first: I32[1], size: I32[1], frame: F32[1]
       def carried(out, points, at, carried, first, size, frame)
         parallel(points.dim(0)) do |p|
@@ -153,7 +154,8 @@ module Vumbral
         place.floor.to_i.clamp(0, cells - 1)
       end
 
-      # Values with a border of nothing around, told as distances from a level (negative inside), as surfaces are made from.
+      # Values with a border of nothing around, told as distances from a level (negative inside), as surfaces are made
+      # from.
       kernel out: F32[3], part: F32[3], around: I32, level: F32
       def bordered(out, part, around, level)
         each_cell(out) do |k, j, i|

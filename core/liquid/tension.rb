@@ -2,8 +2,8 @@
 
 module Vumbral
   module Liquid
-    # Surface tension as a jump of the pressure over the surface (Kang, Fedkiw & Liu 2000): the equations of the pressure end
-    # there in what the surface's curve presses with, so that a drop at rest stays at rest.
+    # Surface tension as a jump of the pressure over the surface (Kang, Fedkiw & Liu 2000): the equations of the
+    # pressure end there in what the surface's curve presses with, so that a drop at rest stays at rest.
     class Tension
       # How often how full cells are is softened before its curve is told.
       SOFTENED = 2
@@ -30,7 +30,8 @@ module Vumbral
 
       # @param full [Kernel::Buffer] f32 [z, y, x]
       # @param faces [Flow::Faces] speeds, known {REACH} cells beyond the surface
-      # @return [Kernel::Buffer] f32 [z, y, x], the pressure at the surface near each cell, m/s as {PressureKernels} counts it
+      # @return [Kernel::Buffer] f32 [z, y, x], the pressure at the surface near each cell, m/s as {PressureKernels}
+      #   counts it
       def pressure(full, faces, tension, dt, voxel)
         TensionKernels.held(@soft, full)
         SOFTENED.times do

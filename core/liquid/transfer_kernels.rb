@@ -2,8 +2,8 @@
 
 module Vumbral
   module Liquid
-    # What particles give to the grid: each to the eight faces around it, with its own change of speed over space (affine
-    # particle-in-cell, Jiang et al. 2015).
+    # What particles give to the grid: each to the eight faces around it, with its own change of speed over space
+    # (affine particle-in-cell, Jiang et al. 2015).
     module TransferKernels
       extend Kernel::Library
 
@@ -103,8 +103,8 @@ module Vumbral
         end
       end
 
-      # Which rows of cells have particles within so many cells, or are deep: all else is air that nothing has to be known
-      # of. `busy` u8 [z + 1, y + 1], for faces as well.
+      # Which rows of cells have particles within so many cells, or are deep: all else is air that nothing has to be
+      # known of. `busy` u8 [z + 1, y + 1], for faces as well.
       kernel busy: U8[2], first: I32[1], deep: U8[3], size: I32[1], reach: I32
       def busy(busy, first, deep, size, reach)
         nz = size[0]
@@ -128,9 +128,9 @@ module Vumbral
         end
       end
 
-      # Speeds one cell further out: where none is known, or only that of a few particles (2), the mean of the known ones
-      # beside it. What is known since such a pass is marked 3 and the pass's number on top, so that none of a pass counts
-      # within it.
+      # Speeds one cell further out: where none is known, or only that of a few particles (2), the mean of the known
+      # ones beside it. What is known since such a pass is marked 3 and the pass's number on top, so that none of a pass
+      # counts within it.
       kernel field: F32[3], known: U8[3], busy: U8[2], pass: I32
       def further(field, known, busy, pass)
         nz = field.dim(0)

@@ -24,8 +24,8 @@ module Vumbral
       end
 
       # A body's part in the walls, by its distance at the corners (metres). `shell` is the whole thickness of one that
-      # blocks around its surface only. `m` f32 [14]: the twelve numbers that make its velocity from a place, its grip, and
-      # whether it is a tank, which holds what is inside.
+      # blocks around its surface only. `m` f32 [14]: the twelve numbers that make its velocity from a place, its grip,
+      # and whether it is a tank, which holds what is inside.
       kernel walls: Liquid::Walls, distance: F32[3], shell: F32, m: F32[1], lattice: Grid::Lattice, region: Grid::Region
       def stand(walls, distance, shell, m, lattice, region)
         parallel(region.k1 - region.k0) do |n|

@@ -2,9 +2,9 @@
 
 module Vumbral
   module Liquid
-    # What a liquid cannot enter, at the corners of cells, so one more than there are cells along each axis: `far` is how
-    # far each is outside (cells, negative inside), `x y z` how fast what stands there goes (m/s), `grip` how it holds on
-    # to what slides along (0 to 1).
+    # What a liquid cannot enter, at the corners of cells, so one more than there are cells along each axis: `far` is
+    # how far each is outside (cells, negative inside), `x y z` how fast what stands there goes (m/s), `grip` how it
+    # holds on to what slides along (0 to 1).
     Walls = Kernel::Record.of(far: Kernel::Types::F32[3], x: Kernel::Types::F32[3], y: Kernel::Types::F32[3],
       z: Kernel::Types::F32[3], grip: Kernel::Types::F32[3]) do
       # @param size [Array<Integer>] cells along z, y, x

@@ -2,9 +2,9 @@
 
 module Vumbral
   module Liquid
-    # Sides from which waves come in, and sides that let them go: in a zone before each the liquid is drawn to the speed that
-    # linear theory has there (Airy 1845), or to rest, more strongly the nearer the side is (after Jacobsen, Fuhrman &
-    # Fredsøe 2012).
+    # Sides from which waves come in, and sides that let them go: in a zone before each the liquid is drawn to the speed
+    # that linear theory has there (Airy 1845), or to rest, more strongly the nearer the side is (after Jacobsen,
+    # Fuhrman & Fredsøe 2012).
     class Waves
       SIDES = %w[x0 x1 z0 z1].freeze
       # How strongly zones hold: so many times in a period of the waves, or in the time that long ones take through.
@@ -38,7 +38,8 @@ module Vumbral
 
       def wide = [@row["wide"], 2.0 * @voxel].max
 
-      # Of each side: 0 as it is, 1 calms, 2 sends waves; how wide its zone is, metres; and how strongly it holds, per second.
+      # Of each side: 0 as it is, 1 calms, 2 sends waves; how wide its zone is, metres; and how strongly it holds, per
+      # second.
       def sides
         SIDES.flat_map do |side|
           if side == @row["from"] then [2.0, wide, HOLDS * frequency / (2.0 * Math::PI)]

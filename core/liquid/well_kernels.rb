@@ -2,8 +2,8 @@
 
 module Vumbral
   module Liquid
-    # What comes up out of deep cells as particles: each of the eight that stand in one, somewhere in its eighth, goes along
-    # with the speed of the grid, and is there where it comes to if that is not deep.
+    # What comes up out of deep cells as particles: each of the eight that stand in one, somewhere in its eighth, goes
+    # along with the speed of the grid, and is there where it comes to if that is not deep.
     module WellKernels
       extend Kernel::Library
 
@@ -55,8 +55,8 @@ module Vumbral
       end
 
       # Puts them where they come to, with the grid's speed.
-      # @param pace f32 [3]: how far 1 m/s leads (cells), how much of the change of speed over space they carry, one over
-      #   the voxel
+      # @param pace f32 [3]: how far 1 m/s leads (cells), how much of the change of speed over space they carry, one
+      #   over the voxel
       kernel drops: Liquid::Drops, marks: I32[2], cells: I32[1], deep: U8[3], faces: Flow::Faces, pace: F32[1], seed: I32
       def put(drops, marks, cells, deep, faces, pace, seed)
         parallel(marks.dim(0)) do |m|

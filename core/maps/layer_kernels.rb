@@ -58,8 +58,8 @@ module Vumbral
         end
       end
 
-      # How near places are to a body, beside what is there: 1 within it. `setting` leads from the world to the body's tree (12),
-      # then how far it reaches, and its soft part.
+      # How near places are to a body, beside what is there: 1 within it. `setting` leads from the world to the body's
+      # tree (12), then how far it reaches, and its soft part.
       # @param filled whether it has an inside
       kernel out: F32[1], places: F32[2], tree: Geometry::Tree, setting: F32[1], filled: BOOL
       def near(out, places, tree, setting, filled)

@@ -6,14 +6,14 @@ module Vumbral
     # of several, each through another place of the lens and at another moment.
     class Camera
       SENSOR = 36.0
-      # Steps of sequences that never repeat and fill a line, a square and a cube evenly (Roberts 2018): moments, places of the
-      # lens, and of the pixel.
+      # Steps of sequences that never repeat and fill a line, a square and a cube evenly (Roberts 2018): moments, places
+      # of the lens, and of the pixel.
       ALONG = 0.6180339887
       OUT, AROUND = 0.7548776662, 0.5698402910
       ACROSS, DOWN = 0.8191725134, 0.6710436067
 
-      # One of the pictures that a picture is made of: place in the lens (how far out, how far around, 0 to 1), offset within a
-      # pixel (-0.5 to 0.5), frames since the shutter closed (0 or less), and where steps begin (0 to 1).
+      # One of the pictures that a picture is made of: place in the lens (how far out, how far around, 0 to 1), offset
+      # within a pixel (-0.5 to 0.5), frames since the shutter closed (0 or less), and where steps begin (0 to 1).
       Pass = Struct.new(:lens, :pixel, :moment, :phase)
       STILL = Pass.new([0.0, 0.0], [0.0, 0.0], 0.0, 0.0).freeze
 
@@ -40,7 +40,8 @@ module Vumbral
         {"focal" => camera[:focal, frame] * SENSOR / film}.merge((film == SENSOR) ? {} : {"film" => film})
       end
 
-      # Where it stands and looks in the world. @return [Hash] "position", "target" and, where it leans, "roll" in degrees
+      # Where it stands and looks in the world. @return [Hash] "position", "target" and, where it leans, "roll" in
+      # degrees
       def self.place(document, frame)
         camera = document.the(:camera)
         aim = document.nodes[camera[:aim]]
@@ -93,7 +94,8 @@ module Vumbral
       # @return [Float] seconds that pass in the chamber meanwhile
       def gas_seconds = seconds * @settings.fetch("gas_pace", 1.0)
 
-      # In the order in which they are made, the first ones of which are spread as evenly as all are: one may stop early.
+      # In the order in which they are made, the first ones of which are spread as evenly as all are: one may stop
+      # early.
       # @return [Array<Pass>]
       def passes
         return [STILL] unless shutter.positive? || radius.positive? || @settings["refined"]
@@ -108,8 +110,8 @@ module Vumbral
       end
 
       # As kernels take it: place, then forward, right and up (right and up as long as half the picture, one
-      # unit ahead), width and height in pixels, where steps begin; then the lens: right and up as long as its radius, how far
-      # out and how far around on it one looks through (each 0 to 1; each pixel turns that by its own), one over
+      # unit ahead), width and height in pixels, where steps begin; then the lens: right and up as long as its radius,
+      # how far out and how far around on it one looks through (each 0 to 1; each pixel turns that by its own), one over
       # the distance that is sharp (0 for a lens without width), and 1 for one of several pictures.
       # @param through [Boolean] all pixels look through the same place of the lens
       # @return [Kernel::Buffer] f32 [25]
@@ -172,7 +174,8 @@ module Vumbral
         end
       end
 
-      # Only a part of the picture ("crop": left, top, right, bottom, 0 to 1), which fills the pixels that are asked for.
+      # Only a part of the picture ("crop": left, top, right, bottom, 0 to 1), which fills the pixels that are asked
+      # for.
       # @return [Array<Array<Float>>] half the picture to the right and up, and the way to its middle
       def cropped(width, height)
         left, top, other, bottom = @settings["crop"] || [0.0, 0.0, 1.0, 1.0]

@@ -3,8 +3,9 @@
 module Vumbral
   module Picture
     # Loops of {Caustics}. Places are told by how far they lie along two ways across the sun's, and how high towards it:
-    # `lens` f32 [16] holds the sun's row among lamps (-1 for none), the way to it, the two ways across (9 numbers), where the
-    # grid begins along both, its cell (m), from how high light comes, what counts as the same height, and as the same place.
+    # `lens` f32 [16] holds the sun's row among lamps (-1 for none), the way to it, the two ways across (9 numbers),
+    # where the grid begins along both, its cell (m), from how high light comes, what counts as the same height, and as
+    # the same place.
     module CausticKernels
       extend Kernel::Library
 
@@ -47,8 +48,8 @@ module Vumbral
       end
 
       # Follows the sun's light from each cell of the grid: through clear things to what stops it.
-      # @param hits f32 [side, 8·side]: where it ends (along, across, height), what is left of it (red, green, blue, below 0
-      #   for none), and how high what it met first is, where that is clear and where it is not
+      # @param hits f32 [side, 8·side]: where it ends (along, across, height), what is left of it (red, green, blue,
+      #   below 0 for none), and how high what it met first is, where that is clear and where it is not
       kernel hits: F32[2], scene: Picture::Scene, lens: F32[1]
       def follow(hits, scene, lens)
         parallel(hits.dim(0), uneven: true) do |j|

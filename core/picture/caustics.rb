@@ -2,8 +2,9 @@
 
 module Vumbral
   module Picture
-    # Where clear things gather the sun's light and where they take it away: on the floor of a pool, beside a glass. A grid
-    # across the sun's way holds how much light comes to each place behind them (after Shah, Konttinen & Pattanaik 2007).
+    # Where clear things gather the sun's light and where they take it away: on the floor of a pool, beside a glass. A
+    # grid across the sun's way holds how much light comes to each place behind them (after Shah, Konttinen & Pattanaik
+    # 2007).
     module Caustics
       # Cells along each side, at least and at most.
       SIDES = 96..512

@@ -9,8 +9,8 @@ module Vumbral
       # So many surfaces light goes through, or is thrown back by within, before it is given up.
       TURNS = 12
 
-      # A way bent at a surface (Snell): the ray's direction, the normal against it, and the ratio of how slow light is before
-      # and behind. Length 0 where all is thrown back.
+      # A way bent at a surface (Snell): the ray's direction, the normal against it, and the ratio of how slow light is
+      # before and behind. Length 0 where all is thrown back.
       kernel ray: Geometry::Ray, nx: F32, ny: F32, nz: F32, ratio: F32, returns: [F32, F32, F32]
       def bent(ray, nx, ny, nz, ratio)
         cosine = -(ray.dx * nx + ray.dy * ny + ray.dz * nz)
@@ -42,16 +42,17 @@ module Vumbral
         return x, y, z, passed
       end
 
-      # What a metre within a clear thing takes of one part of light, between two of its triangles: at one rate, or by their
-      # own colours.
+      # What a metre within a clear thing takes of one part of light, between two of its triangles: at one rate, or by
+      # their own colours.
       kernel scene: Picture::Scene, last: I32, found: I32, part: I32, returns: F32
       def rate(scene, last, found, part)
         all = scene.made[scene.owner[last], GlossKernels::TAKES]
         all < 0.0 ? -0.5 * all * (takes(scene, last, part) + takes(scene, found, part)) : scene.made[scene.owner[last], GlossKernels::TAKES + part]
       end
 
-      # What comes to the eye through a clear thing that a ray meets: in, through it and out, or thrown back within until it
-      # comes out, and through whatever else of it stands behind. `normal` is the place and the normal there. Of what stands behind it is seen in plain light, as in a mirror.
+      # What comes to the eye through a clear thing that a ray meets: in, through it and out, or thrown back within
+      # until it comes out, and through whatever else of it stands behind. `normal` is the place and the normal there.
+      # Of what stands behind it is seen in plain light, as in a mirror.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1],
         returns: [F32, F32, F32]
       def through(scene, spot, ray, normal, lamps, sky)
@@ -61,7 +62,8 @@ module Vumbral
         x = normal.ox
         y = normal.oy
         z = normal.oz
-        # What is taken of each colour: by how far it goes within, at one rate or by the colours where it comes in and out.
+        # What is taken of each colour: by how far it goes within, at one rate or by the colours where it comes in and
+        # out.
         taken = local_f32(3)
         3.times { |c| taken[c] = 0.0 }
         last = spot.triangle
@@ -100,8 +102,8 @@ module Vumbral
         return r * Math.exp(-taken[0]), gr * Math.exp(-taken[1]), bl * Math.exp(-taken[2])
       end
 
-      # Whether a way that goes on from something within a prop comes out of the prop at last, whatever else stands there: it
-      # does not where the prop is a sheet.
+      # Whether a way that goes on from something within a prop comes out of the prop at last, whatever else stands
+      # there: it does not where the prop is a sheet.
       kernel scene: Picture::Scene, o: I32, ray: Geometry::Ray, returns: BOOL
       def holds(scene, o, ray)
         x = ray.ox

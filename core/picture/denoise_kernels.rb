@@ -2,8 +2,9 @@
 
 module Vumbral
   module Picture
-    # Smooths what is left of grain (an edge-avoiding wavelet, Dammertz et al. 2010, guided by how sure each pixel is, as in
-    # Schied et al. 2017): a pixel is made of those around it that see the same kind of surface and may be the same.
+    # Smooths what is left of grain (an edge-avoiding wavelet, Dammertz et al. 2010, guided by how sure each pixel is,
+    # as in Schied et al. 2017): a pixel is made of those around it that see the same kind of surface and may be the
+    # same.
     module DenoiseKernels
       extend Kernel::Library
 
@@ -15,14 +16,14 @@ module Vumbral
       SAME = 10.0
       # From this blur on, pixels.
       BLURRED = 2.0
-      # A pixel that is so many times less sure than another (as a square) is not mixed with it for that: the glint of a lamp that
-      # one picture of many met would lie over all around it.
+      # A pixel that is so many times less sure than another (as a square) is not mixed with it for that: the glint of a
+      # lamp that one picture of many met would lie over all around it.
       UNSURE = 4.0
       # Wider squares of pixels say by how much halves differ less than their pictures.
       AROUND = 4
 
-      # How far each pixel may be off: `doubt` f32 [h, w] from `apart` ({SampleKernels#doubt}), which is too rough by itself.
-      # Where the lens blurs, nothing is finer than its blur, and all that pictures differ by is doubt.
+      # How far each pixel may be off: `doubt` f32 [h, w] from `apart` ({SampleKernels#doubt}), which is too rough by
+      # itself. Where the lens blurs, nothing is finer than its blur, and all that pictures differ by is doubt.
       kernel doubt: F32[2], apart: F32[3], guides: F32[3]
       def calm(doubt, apart, guides)
         parallel(doubt.dim(0)) do |y|

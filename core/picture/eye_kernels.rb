@@ -18,8 +18,8 @@ module Vumbral
         return dx * per, dy * per, dz * per
       end
 
-      # Where a ray through a place in the picture begins on the lens, and its direction. Each pixel turns the place that
-      # the lens is looked through by its own, so that what is blurred is even and no ghosts of edges show.
+      # Where a ray through a place in the picture begins on the lens, and its direction. Each pixel turns the place
+      # that the lens is looked through by its own, so that what is blurred is even and no ghosts of edges show.
       kernel view: F32[1], px: F32, py: F32, returns: [F32, F32, F32, F32, F32, F32]
       def ray(view, px, py)
         x = 0.0

@@ -144,8 +144,8 @@ module Vumbral
         end
       end
 
-      # A picture at a quarter of its size, for what is soft anyway. Each pixel goes to the three that are nearest along each
-      # axis, as it is told again by {#spread}: where light is counted does not jump as it moves.
+      # A picture at a quarter of its size, for what is soft anyway. Each pixel goes to the three that are nearest along
+      # each axis, as it is told again by {#spread}: where light is counted does not jump as it moves.
       kernel out: F32[3], light: F32[3]
       def quarter(out, light)
         each_cell(out) do |py, px, c|
@@ -170,8 +170,8 @@ module Vumbral
         off.abs < 0.5 ? 0.75 - off * off : 0.5 * far * far
       end
 
-      # Blurs along an axis (0 down, 1 across) with a bell of the width `sigma`, pixels; a narrow one goes on until nothing of
-      # it is seen even of a glint of the sun.
+      # Blurs along an axis (0 down, 1 across) with a bell of the width `sigma`, pixels; a narrow one goes on until
+      # nothing of it is seen even of a glint of the sun.
       kernel out: F32[3], light: F32[3], axis: I32, sigma: F32
       def blur(out, light, axis, sigma)
         reach = (3.0 * sigma + 3.0).ceil
@@ -198,8 +198,8 @@ module Vumbral
         end
       end
 
-      # Mixes a soft quarter-size picture in, by three pixels along each axis (a quadratic spline): between two of them only, the
-      # grid of the small picture would be seen around what is very bright.
+      # Mixes a soft quarter-size picture in, by three pixels along each axis (a quadratic spline): between two of them
+      # only, the grid of the small picture would be seen around what is very bright.
       kernel light: F32[3], soft: F32[3], share: F32
       def spread(light, soft, share)
         parallel(light.dim(0)) do |py|

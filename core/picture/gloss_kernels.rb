@@ -2,12 +2,13 @@
 
 module Vumbral
   module Picture
-    # What a surface throws back without taking it up: rows of `made` f32 [props, {Materials::WIDTH}] hold shine, roughness,
-    # metal, own light (red, green, blue), the texture of its second colour and how much of it, that of its bumps and their height,
-    # that of its roughness and how much of it; where its picture begins ({Pictures}), how wide and high that is; how much it
-    # covers, whether light from all sides lights it alike; how clear it is, how far that bends light, and what a metre of it
-    # takes (red, green, blue); whether it is whole (0), shows only shadows on it (1) or is a hole (2), and takes shadows (1); the texture of its own light and how much of it;
-    # how much of it stones lie on, and how large those are.
+    # What a surface throws back without taking it up: rows of `made` f32 [props, {Materials::WIDTH}] hold shine,
+    # roughness, metal, own light (red, green, blue), the texture of its second colour and how much of it, that of its
+    # bumps and their height, that of its roughness and how much of it; where its picture begins ({Pictures}), how wide
+    # and high that is; how much it covers, whether light from all sides lights it alike; how clear it is, how far that
+    # bends light, and what a metre of it takes (red, green, blue); whether it is whole (0), shows only shadows on it
+    # (1) or is a hole (2), and takes shadows (1); the texture of its own light and how much of it; how much of it
+    # stones lie on, and how large those are.
     module GlossKernels
       extend Kernel::Library
 
@@ -86,8 +87,8 @@ module Vumbral
         0.5 / (nl * Math.sqrt(nv * nv * (1.0 - square) + square) + nv * Math.sqrt(nl * nl * (1.0 - square) + square))
       end
 
-      # How much of what comes from all around is thrown back, at a cosine to the eye: by how much of it is the surface's own
-      # straight share, and by how much all, from {Sheen.table}.
+      # How much of what comes from all around is thrown back, at a cosine to the eye: by how much of it is the
+      # surface's own straight share, and by how much all, from {Sheen.table}.
       kernel sheen: F32[3], rough: F32, cosine: F32, returns: [F32, F32]
       def around(sheen, rough, cosine)
         y = rough.clamp(0.0, 1.0) * (sheen.dim(0) - 1)
@@ -134,8 +135,8 @@ module Vumbral
         return r, g, b
       end
 
-      # What a shining surface throws to the eye of what is around it. The ray leads to the surface's place and ends there;
-      # `normal` has the place as its origin.
+      # What a shining surface throws to the eye of what is around it. The ray leads to the surface's place and ends
+      # there; `normal` has the place as its origin.
       kernel scene: Picture::Scene, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1], rough: F32, open: F32,
         returns: [F32, F32, F32]
       def reflected(scene, ray, normal, lamps, sky, rough, open)

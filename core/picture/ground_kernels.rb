@@ -6,9 +6,9 @@ module Vumbral
     module GroundKernels
       extend Kernel::Library
 
-      # By the normal of the surface there: its own normal; how bright and how dry it is beside the prop's colour (1 and 0
-      # are even); how far slopes that are too fine for the pixel reach to either side; how high it stands out (metres),
-      # and how open it is to the light around.
+      # By the normal of the surface there: its own normal; how bright and how dry it is beside the prop's colour (1 and
+      # 0 are even); how far slopes that are too fine for the pixel reach to either side; how high it stands out
+      # (metres), and how open it is to the light around.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, nx: F32, ny: F32, nz: F32, pixel: F32,
         returns: [F32, F32, F32, F32, F32, F32, F32, F32]
       def detail(scene, spot, ray, nx, ny, nz, pixel)
@@ -61,8 +61,8 @@ module Vumbral
         pixel / Math.sqrt([(nx * ray.dx + ny * ray.dy + nz * ray.dz).abs, 0.03].max)
       end
 
-      # How much of a lamp's light stones let through to a place, `high` above the surface; `to` has the place and the way
-      # to the lamp.
+      # How much of a lamp's light stones let through to a place, `high` above the surface; `to` has the place and the
+      # way to the lamp.
       kernel scene: Picture::Scene, spot: Picture::Spot, to: Geometry::Ray, nx: F32, ny: F32, nz: F32, grain: F32, high: F32, returns: F32
       def past(scene, spot, to, nx, ny, nz, grain, high)
         o = scene.owner[spot.triangle]

@@ -13,8 +13,8 @@ module Vumbral
       # Near a lamp steps are this share of the distance to it, but no shorter than so many metres.
       CLOSE, LEAST = 0.13, 0.012
 
-      # How far a fog stays much the same from a place on, or how long a step in a beam is; `a` and `b` where it begins and
-      # ends. `offset` 0 to 1, another one for each pixel and step, so that steps never show.
+      # How far a fog stays much the same from a place on, or how long a step in a beam is; `a` and `b` where it begins
+      # and ends. `offset` 0 to 1, another one for each pixel and step, so that steps never show.
       kernel haze: Light::HazeLight, n: I32, a: F32, b: F32, t: F32, offset: F32, returns: F32
       def pace(haze, n, a, b, t, offset)
         kind = haze.veils[n, 0]
@@ -45,8 +45,8 @@ module Vumbral
         Math.sqrt(near)
       end
 
-      # Adds what fogs send of lamps, which stands in `hits` beside each depth, in the mean of the nine pixels around that are as
-      # deep: steps begin elsewhere in each of the nine, so that the mean shows none.
+      # Adds what fogs send of lamps, which stands in `hits` beside each depth, in the mean of the nine pixels around
+      # that are as deep: steps begin elsewhere in each of the nine, so that the mean shows none.
       kernel image: F32[3], hits: F32[3]
       def lay(image, hits)
         parallel(image.dim(0)) do |y|
@@ -73,8 +73,8 @@ module Vumbral
         end
       end
 
-      # What all fogs are at a place, in the mean of about so many metres, and what they send on of light from all around
-      # and their own: `held` as {#slow} takes it.
+      # What all fogs are at a place, in the mean of about so many metres, and what they send on of light from all
+      # around and their own: `held` as {#slow} takes it.
       kernel haze: Light::HazeLight, x: F32, y: F32, z: F32, width: F32, held: F32[1]
       def even(haze, x, y, z, width, held)
         open = -1.0
@@ -95,9 +95,9 @@ module Vumbral
         end
       end
 
-      # What changes slowly, in the middle of a stretch: `held` f32 [11], thickness per metre of all fogs, what they send on
-      # for each metre of light from all around and their own (red, green, blue), and of suns, how much they scatter, and how
-      # much of it keeps its way.
+      # What changes slowly, in the middle of a stretch: `held` f32 [11], thickness per metre of all fogs, what they
+      # send on for each metre of light from all around and their own (red, green, blue), and of suns, how much they
+      # scatter, and how much of it keeps its way.
       kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, t: F32, length: F32, held: F32[1]
       def slow(haze, lamps, ray, t, length, held)
         11.times { |c| held[c] = 0.0 }
@@ -112,8 +112,8 @@ module Vumbral
         end
       end
 
-      # In the middle of a step: what fogs and beams send on for each metre of lamps with a place: `got` f32 [11], where suns
-      # stand already, as {#slow} found them.
+      # In the middle of a step: what fogs and beams send on for each metre of lamps with a place: `got` f32 [11], where
+      # suns stand already, as {#slow} found them.
       kernel haze: Light::HazeLight, lamps: F32[2], ray: Geometry::Ray, t: F32, length: F32, got: F32[1]
       def quick(haze, lamps, ray, t, length, got)
         lamps.dim(0).times { |n| scatter(haze, lamps, n, ray, t, length, got) if lamps[n, 0] > 0.5 } if got[0] > 0.0

@@ -29,8 +29,8 @@ module Vumbral
         @haze, @light, @lamps = haze, light, lamps
       end
 
-      # The head tells besides the way to the sun that stands apart, how much light keeps its way, and of fog without an end
-      # how far it is seen and how it thins with the height.
+      # The head tells besides the way to the sun that stands apart, how much light keeps its way, and of fog without an
+      # end how far it is seen and how it thins with the height.
       # @return [String]
       def encode
         first, cell, counts = @haze.grid(CELLS)

@@ -6,8 +6,8 @@ module Vumbral
     module HazeViewKernels
       extend Kernel::Library
 
-      # At each place how thick all fogs are (per metre), what they send on for each metre to all sides, and what the lamp
-      # `sun` would send if its light went on to all sides alike. `light` and `straight` f32 [3, z, y, x].
+      # At each place how thick all fogs are (per metre), what they send on for each metre to all sides, and what the
+      # lamp `sun` would send if its light went on to all sides alike. `light` and `straight` f32 [3, z, y, x].
       kernel thick: F32[3], light: F32[4], straight: F32[4], haze: Light::HazeLight, lamps: F32[2], sun: I32, lattice: Grid::Lattice
       def fill(thick, light, straight, haze, lamps, sun, lattice)
         parallel(thick.dim(0), uneven: true) do |k|

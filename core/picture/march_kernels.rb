@@ -85,10 +85,11 @@ module Vumbral
         value(volume.smoke, a, b, c, volume.smooth)
       end
 
-      # Marches each pixel's ray through a volume and all fogs, and lays what is left of the surfaces behind them: `image`
-      # f32 [h, w, 4], red, green, blue and alpha over nothing. `hits` are surfaces ({SurfaceKernels}), `view` the
-      # camera ({Camera#view}). What a step gives off is seen through its own smoke, in closed form; steps are shorter
-      # where smoke is thick. What fogs send of lamps is left in `hits` beside the first depth, for {HazeMarchKernels#lay}.
+      # Marches each pixel's ray through a volume and all fogs, and lays what is left of the surfaces behind them:
+      # `image` f32 [h, w, 4], red, green, blue and alpha over nothing. `hits` are surfaces ({SurfaceKernels}), `view`
+      # the camera ({Camera#view}). What a step gives off is seen through its own smoke, in closed form; steps are
+      # shorter where smoke is thick. What fogs send of lamps is left in `hits` beside the first depth, for
+      # {HazeMarchKernels#lay}.
       kernel image: F32[3], hits: F32[3], view: F32[1], volume: Picture::Filled, paint: Picture::Paint, lamps: F32[2],
         haze: Light::HazeLight, lattice: Grid::Lattice
       def march(image, hits, view, volume, paint, lamps, haze, lattice)

@@ -3,8 +3,8 @@
 module Vumbral
   module Picture
     # What one sees through: cards with holes, thin cloth, dust. Behind `hits`' four surfaces a pixel has how many panes
-    # there are before them, and of each, near ones first, its depth, red, green, blue (as much as it covers) and how much it
-    # covers.
+    # there are before them, and of each, near ones first, its depth, red, green, blue (as much as it covers) and how
+    # much it covers.
     module PaneKernels
       extend Kernel::Library
 
@@ -64,8 +64,8 @@ module Vumbral
         (1.0 - shaded / [0.2126 * red + 0.7152 * green + 0.0722 * blue, 1e-9].max).clamp(0.0, 1.0)
       end
 
-      # All panes before the surfaces; each pixel is looked at in four places, and what is seen in several of them is lit once.
-      # `plain` are the lamps without their shadows.
+      # All panes before the surfaces; each pixel is looked at in four places, and what is seen in several of them is
+      # lit once. `plain` are the lamps without their shadows.
       kernel hits: F32[3], view: F32[1], scene: Picture::Scene, lamps: F32[2], plain: F32[2], sky: F32[1], air: Picture::Air, lattice: Grid::Lattice
       def look(hits, view, scene, lamps, plain, sky, air, lattice)
         parallel(hits.dim(0), uneven: true) do |py|
@@ -130,8 +130,8 @@ module Vumbral
         hits[py, px, FIRST] = [hits[py, px, FIRST], k + 1.0].max
       end
 
-      # Lays the n-th pane of a pixel over what lies behind it. `left` is how much of each surface still comes through, `sum`
-      # the light so far. How much the pane leaves.
+      # Lays the n-th pane of a pixel over what lies behind it. `left` is how much of each surface still comes through,
+      # `sum` the light so far. How much the pane leaves.
       kernel hits: F32[3], py: I32, px: I32, n: I32, left: F32[1], sum: F32[1], returns: F32
       def lay(hits, py, px, n, left, sum)
         at = FIRST + 1 + WIDTH * n

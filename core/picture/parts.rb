@@ -2,8 +2,8 @@
 
 module Vumbral
   module Picture
-    # A picture taken apart by what lights it: each lamp alone, the sky alone, and what glows by itself. Light adds up, so the
-    # parts come to the whole, and each can be made brighter or of another colour afterwards.
+    # A picture taken apart by what lights it: each lamp alone, the sky alone, and what glows by itself. Light adds up,
+    # so the parts come to the whole, and each can be made brighter or of another colour afterwards.
     module Parts
       module_function
 

@@ -6,7 +6,8 @@ module Vumbral
     module PassKernels
       extend Kernel::Library
 
-      # What four places of each pixel see: `seen` i32 [h, w, 4] (a body, or -1), how far off, and how the surfaces lie in the mean.
+      # What four places of each pixel see: `seen` i32 [h, w, 4] (a body, or -1), how far off, and how the surfaces lie
+      # in the mean.
       kernel seen: I32[3], depth: F32[3], normal: F32[3], view: F32[1], scene: Picture::Scene
       def look(seen, depth, normal, view, scene)
         parallel(seen.dim(0), uneven: true) do |py|
@@ -89,7 +90,8 @@ module Vumbral
         return (0.5 + 0.5 * right * per) * view[12], (0.5 - 0.5 * up * per) * view[13]
       end
 
-      # How far what a pixel sees has come since the frame before. `ways` f32 [bodies, 12], from where each is to where it was.
+      # How far what a pixel sees has come since the frame before. `ways` f32 [bodies, 12], from where each is to where
+      # it was.
       kernel out: F32[3], seen: I32[3], depth: F32[3], ways: F32[2], view: F32[1], before: F32[1]
       def motion(out, seen, depth, ways, view, before)
         parallel(out.dim(0)) do |py|

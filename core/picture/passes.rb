@@ -2,8 +2,8 @@
 
 module Vumbral
   module Picture
-    # What else is known of a picture's pixels, for those who go on with it: which prop, how its surface lies, how far it
-    # has moved, how much hot gas lies before it.
+    # What else is known of a picture's pixels, for those who go on with it: which prop, how its surface lies, how far
+    # it has moved, how much hot gas lies before it.
     class Passes
       # Those that are told by name.
       NAMES = %w[masks normal motion heat].freeze
@@ -40,8 +40,8 @@ module Vumbral
         out
       end
 
-      # Pixels to the right and down since the frame before, of props, gas and the camera. Gas that lies before a surface counts
-      # for as much as it covers.
+      # Pixels to the right and down since the frame before, of props, gas and the camera. Gas that lies before a
+      # surface counts for as much as it covers.
       # @return [Kernel::Buffer] f32 [h, w, 2]
       def motion
         ways = @scene.ways

@@ -32,8 +32,8 @@ module Vumbral
         end
       end
 
-      # A picture between its pixels, its first row on top; it repeats. `at` is where it begins, `across` how many of its
-      # pixels one of the looker's covers.
+      # A picture between its pixels, its first row on top; it repeats. `at` is where it begins, `across` how many of
+      # its pixels one of the looker's covers.
       kernel pictures: F32[2], at: F32, wide: F32, high: F32, u: F32, v: F32, across: F32, returns: [F32, F32, F32, F32]
       def sample(pictures, at, wide, high, u, v, across)
         start = at.to_i

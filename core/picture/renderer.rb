@@ -70,7 +70,8 @@ module Vumbral
       end
 
       # @param props [Array<Hash>] of other settings
-      # @return [Array<PropScene, nil>, nil] what is seen, what one sees through and what casts, where all props are the same
+      # @return [Array<PropScene, nil>, nil] what is seen, what one sees through and what casts, where all props are the
+      #   same
       def scenes(props) = ([@scene, @panes, @shade] if props == @settings["props"])
 
       # @return [Boolean] whether smoke must tell how it moves
@@ -147,7 +148,8 @@ module Vumbral
       # @return [Kernel::Buffer] u8 or u16 [height, width, 4], with alpha and no background
       def cut_out(image, deep: false) = @film.cut_out(image, deep: deep)
 
-      # How far props are in the last picture, metres along the ray; {MarchKernels::NONE} where there is none. Without blur.
+      # How far props are in the last picture, metres along the ray; {MarchKernels::NONE} where there is none. Without
+      # blur.
       # @return [Kernel::Buffer] f32 [height, width, 16] or [height, width, 1], in the first value
       def depths
         return @hits if @camera.passes.size == 1

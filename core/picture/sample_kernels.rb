@@ -6,8 +6,8 @@ module Vumbral
     module SampleKernels
       extend Kernel::Library
 
-      # What is told of a pixel's surface: logarithm of its depth, normal, own colour, and how wide the lens blurs it (pixels);
-      # then the squares of these.
+      # What is told of a pixel's surface: logarithm of its depth, normal, own colour, and how wide the lens blurs it
+      # (pixels); then the squares of these.
       GUIDES = 8
       # No farther than this, metres.
       FAR = 1e4
@@ -143,8 +143,8 @@ module Vumbral
         end
       end
 
-      # How far the brightness of each pixel may be off (squared): `apart` f32 [h, w, 2], by how its pictures differ, and by how two
-      # halves of them do, which are spread as evenly and so differ less.
+      # How far the brightness of each pixel may be off (squared): `apart` f32 [h, w, 2], by how its pictures differ,
+      # and by how two halves of them do, which are spread as evenly and so differ less.
       kernel apart: F32[3], sum: F32[3], half: F32[3], squares: F32[2], counts: I32[2], group: I32
       def doubt(apart, sum, half, squares, counts, group)
         parallel(apart.dim(0)) do |y|

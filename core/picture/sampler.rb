@@ -2,10 +2,11 @@
 
 module Vumbral
   module Picture
-    # Gathers the pictures that one with blur is made of, until their noise is small enough, and smooths what is left of it.
+    # Gathers the pictures that one with blur is made of, until their noise is small enough, and smooths what is left of
+    # it.
     class Sampler
-      # So many pictures follow each other that are spread evenly by themselves; after twice as many, and then after each of
-      # these groups, it is looked whether a square of pixels, so wide, needs others.
+      # So many pictures follow each other that are spread evenly by themselves; after twice as many, and then after
+      # each of these groups, it is looked whether a square of pixels, so wide, needs others.
       GROUP, SQUARE = 8, 8
       # Wavelets of 5 pixels each way, these far apart.
       STEPS = [1, 2, 4].freeze

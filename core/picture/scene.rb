@@ -3,8 +3,8 @@
 module Vumbral
   module Picture
     # Props as kernels take them: their triangles' corners [m, 9] in a tree of boxes [nodes, 6], normals
-    # [m, 9], colours [m, 14] (red, green, blue, how uneven, in patches of so many metres; how much of a second colour each
-    # corner has, that colour, and the glow of what is between both), which prop
+    # [m, 9], colours [m, 14] (red, green, blue, how uneven, in patches of so many metres; how much of a second colour
+    # each corner has, that colour, and the glow of what is between both), which prop
     # each belongs to [m], which lamps light which of these u8 [lamps, props]; what they are made of
     # ({GlossKernels}) the textures that this asks for ({Geometry::Textures}), {Sheen.table}, and
     # corners and boxes of what throws shadows; where each corner lies in a picture [m, 6], and {Pictures};

@@ -6,7 +6,8 @@ module Vumbral
     module SeenLamps
       module_function
 
-      # @param document [Shot::Document]; @param frame [Numeric]; @param textures [Array<Array>] rows of those of the shot
+      # @param document [Shot::Document]; @param frame [Numeric]; @param textures [Array<Array>] rows of those of the
+      #   shot
       # @return [Array<Hash>] as {PropScene.settings}
       def rows(document, frame, textures)
         lamps = document.of(:lamp).each_with_index.select { |node, _| node[:seen] }

@@ -2,8 +2,8 @@
 
 module Vumbral
   module Picture
-    # How much of what comes from all around facets throw back, by roughness and the cosine to the eye: a table, as it has no
-    # closed form (the split of Karis 2013: by how much of it is the straight share, and by how much all).
+    # How much of what comes from all around facets throw back, by roughness and the cosine to the eye: a table, as it
+    # has no closed form (the split of Karis 2013: by how much of it is the straight share, and by how much all).
     module Sheen
       # Places along roughness and along the cosine.
       ROUGH, COSINES = 16, 16

@@ -102,8 +102,8 @@ module Vumbral
         return high, lx, ly, lz, tone, open
       end
 
-      # How much of a lamp's light stones let through to a place, `high` above the surface: looked at in three steps along
-      # the surface towards the lamp, whose way is `to` (and its origin the place).
+      # How much of a lamp's light stones let through to a place, `high` above the surface: looked at in three steps
+      # along the surface towards the lamp, whose way is `to` (and its origin the place).
       kernel to: Geometry::Ray, nx: F32, ny: F32, nz: F32, size: F32, share: F32, pixel: F32, high: F32, returns: F32
       def past(to, nx, ny, nz, size, share, pixel, high)
         up = to.dx * nx + to.dy * ny + to.dz * nz

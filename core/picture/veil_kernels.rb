@@ -6,8 +6,8 @@ module Vumbral
     module VeilKernels
       extend Kernel::Library
 
-      # How much the gas before the first surface covers, `cover` f32 [h, w], and how far what is seen of it has come since the
-      # frame before, in pixels, as much as it covers: `moved` f32 [h, w, 2].
+      # How much the gas before the first surface covers, `cover` f32 [h, w], and how far what is seen of it has come
+      # since the frame before, in pixels, as much as it covers: `moved` f32 [h, w, 2].
       kernel cover: F32[2], moved: F32[3], depth: F32[3], view: F32[1], before: F32[1], gas: Picture::Drift, lattice: Grid::Lattice
       def gas(cover, moved, depth, view, before, gas, lattice)
         parallel(cover.dim(0), uneven: true) do |py|
@@ -81,8 +81,8 @@ module Vumbral
         end
       end
 
-      # Lays what covers pixels before numbers in pairs ({PassKernels#rank}); those that cover most are first. `numbers` are
-      # those of `who`.
+      # Lays what covers pixels before numbers in pairs ({PassKernels#rank}); those that cover most are first. `numbers`
+      # are those of `who`.
       kernel out: F32[3], who: I32[2], cover: F32[2], numbers: F32[1]
       def lay(out, who, cover, numbers)
         parallel(out.dim(0)) do |py|

@@ -4,7 +4,8 @@ module Vumbral
   module Preflight
     # Whether fogs can be seen, and whether lamps are let out of what they stand in.
     class Fogs
-      # Ways in which it is looked whether anything lets a lamp's light out, and how many of them may slip between two faces.
+      # Ways in which it is looked whether anything lets a lamp's light out, and how many of them may slip between two
+      # faces.
       WAYS, SLIPS = 96, 2
 
       def initialize(survey)

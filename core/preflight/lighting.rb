@@ -4,9 +4,11 @@ module Vumbral
   module Preflight
     # Whether anything could be seen: no lamp, no sky and no fire, or a look that shows nothing.
     class Lighting
-      # A chamber that takes less of the light than this, in optical depths at the density of a usual source, is not seen.
+      # A chamber that takes less of the light than this, in optical depths at the density of a usual source, is not
+      # seen.
       UNSEEN = 0.02
-      # What looks may go by only where the chamber tells it: the dial of the look, its value, the chamber's switch and its words.
+      # What looks may go by only where the chamber tells it: the dial of the look, its value, the chamber's switch and
+      # its words.
       TOLD = [[:coloured_by, "age", :tells_age, "the smoke's age"], [:fire_by, "age_ramp", :tells_age, "the smoke's age"],
         [:fire_by, "burning_ramp", :tells_burning, "where it burns"]].freeze
 

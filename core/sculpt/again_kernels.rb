@@ -6,8 +6,8 @@ module Vumbral
     module AgainKernels
       extend Kernel::Library
 
-      # Where two on the same lattice differ in a brick: `boxes` i32 [bricks, 6] the first and the last cell of it along z,
-      # y and x; a first after the last where they do not.
+      # Where two on the same lattice differ in a brick: `boxes` i32 [bricks, 6] the first and the last cell of it along
+      # z, y and x; a first after the last where they do not.
       kernel boxes: I32[2], one: Sculpt::Cells, other: Sculpt::Cells
       def unlike(boxes, one, other)
         parallel(boxes.dim(0), uneven: true) do |n|

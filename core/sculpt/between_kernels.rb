@@ -6,9 +6,9 @@ module Vumbral
     module BetweenKernels
       extend Kernel::Library
 
-      # What a field comes to when it goes along its own velocities, m/s at its cells, for some seconds: at the cells of another
-      # lattice, by how far back each has come in short steps (Stam 1999), read smoothly and held within what lies around.
-      # Taken times a factor and added to what is there.
+      # What a field comes to when it goes along its own velocities, m/s at its cells, for some seconds: at the cells of
+      # another lattice, by how far back each has come in short steps (Stam 1999), read smoothly and held within what
+      # lies around. Taken times a factor and added to what is there.
       kernel out: F32[3], at: Grid::Lattice, field: F32[3], smooth: F32[3], flow: Grid::VectorField, from: Grid::Lattice, setting: F32[1]
       def led(out, at, field, smooth, flow, from, setting)
         steps = setting[1].to_i

@@ -45,8 +45,8 @@ module Vumbral
         s * s * (3.0 - 2.0 * s)
       end
 
-      # One stroke. `setting` f32 [5]: the way, radius, strength, hardness, and 1 where values are distances; `smooth` what
-      # it is smoothed to.
+      # One stroke. `setting` f32 [5]: the way, radius, strength, hardness, and 1 where values are distances; `smooth`
+      # what it is smoothed to.
       kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, smooth: Sculpt::Cells, lattice: Grid::Lattice, stroke: F32[2], setting: F32[1]
       def stroke(out, places, cells, smooth, lattice, stroke, setting)
         way = setting[0].to_i

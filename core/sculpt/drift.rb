@@ -2,9 +2,9 @@
 
 module Vumbral
   module Sculpt
-    # How fast what sculpts hold goes along: that of a run as it flowed there, at the pace at which it is played and turned as
-    # it stands; that of what is moved by how far it came since the frame before. Where several lie in each other, each counts
-    # by its density.
+    # How fast what sculpts hold goes along: that of a run as it flowed there, at the pace at which it is played and
+    # turned as it stands; that of what is moved by how far it came since the frame before. Where several lie in each
+    # other, each counts by its density.
     class Drift
       # So many bricks are worked on at once.
       SLICE = 256
@@ -15,8 +15,8 @@ module Vumbral
       # @!attribute pace [Float] how many times as fast it is played as it was made
       # @!attribute goes [Array<Float>, nil] three rows of four: how fast a place of it goes as a whole, m/s
       Source = Struct.new(:flow, :lattice, :stands, :pace, :goes) do
-        # For kernels, one axis (0 x, 1 y, 2 z): from the world to where it was made, then what its own velocity and its place count
-        # for.
+        # For kernels, one axis (0 x, 1 y, 2 z): from the world to where it was made, then what its own velocity and its
+        # place count for.
         # @return [Kernel::Buffer] f32 [19]
         def way(axis)
           stands = self.stands || Geometry::Transform.identity
@@ -29,7 +29,8 @@ module Vumbral
         end
       end
 
-      # @param parts [Array<Array(Field, Source)>] densities on one lattice, each with how it goes; nothing for what rests
+      # @param parts [Array<Array(Field, Source)>] densities on one lattice, each with how it goes; nothing for what
+      #   rests
       def initialize(parts)
         @parts = parts
       end

@@ -6,8 +6,8 @@ module Vumbral
     module DriftKernels
       extend Kernel::Library
 
-      # Adds to velocities (first) and what they are weighed by (second), on the lower faces across an axis of the cells of
-      # bricks. Beside its density what moves counts a little, so that edges know where they go.
+      # Adds to velocities (first) and what they are weighed by (second), on the lower faces across an axis of the cells
+      # of bricks. Beside its density what moves counts a little, so that edges know where they go.
       kernel sums: F32[3], places: I32[2], at: Grid::Lattice, density: Sculpt::Cells, flow: Grid::VectorField, from: Grid::Lattice, way: F32[1], axis: I32
       def gather(sums, places, at, density, flow, from, way, axis)
         parallel(places.dim(0)) do |n|

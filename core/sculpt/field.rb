@@ -148,7 +148,8 @@ module Vumbral
         rearranged((0...index.size).select { |n| numbers[n] >= 0 && flags[numbers[n]].zero? }, kept)
       end
 
-      # @param like [Field] on the same lattice @return [Kernel::Buffer] f32 [16 n, 16, 16] what it is in the other's bricks
+      # @param like [Field] on the same lattice @return [Kernel::Buffer] f32 [16 n, 16, 16] what it is in the other's
+      #   bricks
       def spots(like)
         Kernel::Buffer
           .new(:f32, *like.values.shape)

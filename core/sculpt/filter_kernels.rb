@@ -90,8 +90,8 @@ module Vumbral
         end
       end
 
-      # Of 27 values, for a row of cells at a time: of the first fifteen neither the least nor the most can be the middle
-      # one of all, so both go and another comes, until three are left.
+      # Of 27 values, for a row of cells at a time: of the first fifteen neither the least nor the most can be the
+      # middle one of all, so both go and another comes, until three are left.
       kernel out: F32[3], values: F32[1], n: I32
       def few(out, values, n)
         line = local_f32(432)

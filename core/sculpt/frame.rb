@@ -64,7 +64,8 @@ module Vumbral
       end
 
       # A field in a cube around it.
-      # @return [Array(Kernel::Buffer, Array<Float>, Float)] f32 [edge, edge, edge], its lowest corner and how long it is, metres
+      # @return [Array(Kernel::Buffer, Array<Float>, Float)] f32 [edge, edge, edge], its lowest corner and how long it
+      #   is, metres
       def self.cube(field, edge)
         long = field.voxel * field.shape.max
         low = field.corner.zip(field.shape.reverse).map { |c, n| c + 0.5 * (n * field.voxel - long) }

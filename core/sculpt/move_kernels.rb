@@ -29,8 +29,8 @@ module Vumbral
         end
       end
 
-      # Octaves of noise at a row of places, from about -1 to 1, each half as strong as the one before; in time it is the
-      # same again after `loop`, 0 never.
+      # Octaves of noise at a row of places, from about -1 to 1, each half as strong as the one before; in time it is
+      # the same again after `loop`, 0 never.
       kernel out: F32[1], spots: F32[1], octaves: I32, time: F32, loop: I32, seed: I32
       def octaves(out, spots, octaves, time, loop, seed)
         row = local_f32(16)

@@ -2,7 +2,8 @@
 
 module Vumbral
   module Sculpt
-    # A small picture of a field, to see at a glance what a step came to: looked at from a little above, lit from the left.
+    # A small picture of a field, to see at a glance what a step came to: looked at from a little above, lit from the
+    # left.
     module Sketch
       # So thick is a ray through the middle of what is 1 all through.
       THICK = 14.0

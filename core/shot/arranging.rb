@@ -6,8 +6,8 @@ module Vumbral
     #
     #   {"do": "shift", "nodes": [ID], "frame": F, "by": [x, y, z]}: in the world, metres; what goes with one of the
     #     others is taken along by that
-    #   {"do": "group", "nodes": [ID], "frame": F, "name": NAME}: a mark in their middle, with which they go from here on
-    #   {"do": "duplicate", …}, see {Duplicating}
+    #   {"do": "group", "nodes": [ID], "frame": F, "name": NAME}: a mark in their middle, with which they go from here
+    #   on {"do": "duplicate", …}, see {Duplicating}
     module Arranging
       MOST = 500
 

@@ -14,8 +14,8 @@ module Vumbral
       attr_reader :name, :nodes
 
       # @param nodes [Hash{String => Node}] by id, in order
-      # @param maker [#key, #kept, #rise, nil] tells which frame of a simulation stands for a document and a frame of it, if
-      #   there is one, the liquid of a kept run by its digest, and how far a prop is above what it stands on
+      # @param maker [#key, #kept, #rise, nil] tells which frame of a simulation stands for a document and a frame of
+      #   it, if there is one, the liquid of a kept run by its digest, and how far a prop is above what it stands on
       def initialize(name, nodes, maker = nil)
         @name = name
         @maker = maker
@@ -135,8 +135,8 @@ module Vumbral
       def kept(prop, frame) = @maker&.kept(prop[:kept])&.then { |run| yield run, run.at(Playing.placed(prop, frame)) }
       private :kept
 
-      # @return [Float, nil] metres that a prop which stands on what is below must rise at a frame (below 0: sink); nil where
-      #   nothing is there, or nobody can tell
+      # @return [Float, nil] metres that a prop which stands on what is below must rise at a frame (below 0: sink); nil
+      #   where nothing is there, or nobody can tell
       def rise(prop, frame)
         return unless prop[:rests] && @maker
 

@@ -8,7 +8,8 @@ module Vumbral
       extend Kernel::Library
 
       # @param values f32 [16 n, 16, 16], also what `value` reads; @param places i32 [n, 3] of the bricks
-      # @param others f32 [16 n m, 16, 16], what {Formula::CHANNELS} stand for, one behind the other, where they are asked for
+      # @param others f32 [16 n m, 16, 16], what {Formula::CHANNELS} stand for, one behind the other, where they are
+      #   asked for
       kernel values: F32[3], places: I32[2], program: F32[2], setting: F32[1], others: F32[3]
       def evaluate(values, places, program, setting, others)
         parallel(places.dim(0), uneven: true) do |n|

@@ -2,7 +2,8 @@
 
 module Vumbral
   module Shot
-    # What props are made of, ready to take: dials of a prop that differ from the defaults, and the textures that they ask for.
+    # What props are made of, ready to take: dials of a prop that differ from the defaults, and the textures that they
+    # ask for.
     module Materials
       # @!attribute label [String]; @!attribute help [String]; @!attribute dials [Hash]
       # @!attribute textures [Hash] by the dial that asks for one: its name and its dials

@@ -37,8 +37,8 @@ module Vumbral
       # @return [Float] how many frames after its first one that is seen at a frame
       def placed(prop, frame) = run(prop, :kept_speed, prop[:kept_from], frame)
 
-      # @return [Hash] "run", the frame; "held", whether its ends last on; "led", how long a frame lasts (s), where moments between two are
-      #   led along its motion
+      # @return [Hash] "run", the frame; "held", whether its ends last on; "led", how long a frame lasts (s), where
+      #   moments between two are led along its motion
       def of(document, node, frame)
         at = moment(document, node, frame)
         return {"run" => at}.merge((at == at.round) ? {} : {"led" => lasts(document, at)}) if node[:plays] == "as"
@@ -53,8 +53,8 @@ module Vumbral
       # @return [Float] how many frames of what was made before go by from the frame before to this one
       def frames(document, node, frame) = moment(document, node, frame) - moment(document, node, frame - 1)
 
-      # @return [Float] how many times as fast a run goes as the shot's gas would; that of a kept run for each second that one of its
-      #   frames lasts
+      # @return [Float] how many times as fast a run goes as the shot's gas would; that of a kept run for each second
+      #   that one of its frames lasts
       def flow_pace(document, node, frame)
         seconds = lasts(document, frame)
         return 0.0 if seconds.zero?

@@ -14,8 +14,8 @@ module Vumbral
       attr_reader :axes
 
       # @param document [Document]
-      # @param asked [Array<Hash>] for each dial "node", "dial" and either "values", or "from" and "count" with "to" (even
-      #   steps) or "times" (each so many times the one before)
+      # @param asked [Array<Hash>] for each dial "node", "dial" and either "values", or "from" and "count" with "to"
+      #   (even steps) or "times" (each so many times the one before)
       # @raise [Refused] naming what is wrong
       def initialize(document, asked)
         refuse("A strip varies one to #{MOST_DIALS} dials; choose some.") unless asked.is_a?(Array) && asked.size.between?(1, MOST_DIALS) && asked.all?(Hash)

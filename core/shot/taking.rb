@@ -8,8 +8,8 @@ module Vumbral
 
       # @param document [Document] stays as it is
       # @param from [Document] the other state
-      # @param rows [Array<Array(String, String)>] ids of nodes, each with the name of a dial; without a dial, whether the node is
-      #   there and how it is switched
+      # @param rows [Array<Array(String, String)>] ids of nodes, each with the name of a dial; without a dial, whether
+      #   the node is there and how it is switched
       # @return [Document]
       # @raise [Refused] where neither has it, or what is taken would lead to nothing
       def take(document, from, rows)

@@ -42,8 +42,8 @@ module Vumbral
         strength * node[:step_strength]**n * middle(node, n) * (1.0 + node[:vary] * chance(node, n).rand(-1.0..1.0))
       end
 
-      # @return [Float] the frame of the shot as a copy in a row counts it: each begins later than the one before, and may
-      #   be off at random
+      # @return [Float] the frame of the shot as a copy in a row counts it: each begins later than the one before, and
+      #   may be off at random
       def own_frame(node, n, frame)
         own = Varied.own(node, n, :step_frames) and return frame - own
         later = frame - n * node[:step_frames]

@@ -14,7 +14,8 @@ module Vumbral
           app.helpers Helpers
           app.set :farm_sums, {}
 
-          # A worker that begins: "id", "name", "cores", "memory", "speed", "version". Told the home's id, and where calls come from.
+          # A worker that begins: "id", "name", "cores", "memory", "speed", "version". Told the home's id, and where
+          # calls come from.
           app.post("/api/farm/machines") do
             asked = json_body
             Studio::Farm::Version.check(asked["version"])

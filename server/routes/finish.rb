@@ -124,8 +124,8 @@ module Vumbral
             Studio::Pixels.jpeg(pixels)
           end
 
-          # A frame with all layers, to look at: "frame", "size" and perhaps "edits" that are not kept, and the "part" that is
-          # wanted in full (left, top, right and bottom, 0 to 1), while the rest comes coarsely.
+          # A frame with all layers, to look at: "frame", "size" and perhaps "edits" that are not kept, and the "part"
+          # that is wanted in full (left, top, right and bottom, 0 to 1), while the rest comes coarsely.
           app.post("/api/shots/:id/finished") do
             asked = json_body
             size = look_size(asked["size"])

@@ -66,8 +66,8 @@ module Vumbral
             answer({})
           end
 
-          # What a frame looks like while a dial is under the hand: edits that are not kept. The volume as above, with "liquid"
-          # (the name of the frame of it that is seen) its surface as below, or nothing.
+          # What a frame looks like while a dial is under the hand: edits that are not kept. The volume as above, with
+          # "liquid" (the name of the frame of it that is seen) its surface as below, or nothing.
           app.post("/api/shots/:id/follow") do
             asked = json_body
             of = [workshop.shots.fetch(params["id"])[:id], number(asked["frame"], "The frame"), asked["quality"].to_s]
@@ -85,8 +85,8 @@ module Vumbral
             bytes
           end
 
-          # The surface of a liquid's frame: points and triangles (counts u32; f32 three each; i32 three each; a colour of each
-          # point, f32, where there are any). With ?altered= as
+          # The surface of a liquid's frame: points and triangles (counts u32; f32 three each; i32 three each; a colour
+          # of each point, f32, where there are any). With ?altered= as
           # operations leave it, which is made when it is asked for.
           app.get("/api/liquids/:key") do
             least = params["least"].to_f.clamp(0.0, 1.0)

@@ -38,7 +38,8 @@ module Vumbral
             workshop.room.clear(params["what"]).then { |given| answer(workshop.room.of.merge(given: given)) }
           end
 
-          # Presets, perhaps only ?kind=; one as a file; one of a file (its body); one of a node ("shot", "node", "name").
+          # Presets, perhaps only ?kind=; one as a file; one of a file (its body); one of a node ("shot", "node",
+          # "name").
           app.get("/api/presets") { answer(presets: workshop.presets.list(params["kind"])) }
 
           app.get("/api/presets/:id") do

@@ -3,7 +3,8 @@
 require "rack/test"
 
 module Vumbral
-  # A liquid's surface that is clipped to the inside of a prop, or whatever else operations make of it, in the view as in pictures.
+  # A liquid's surface that is clipped to the inside of a prop, or whatever else operations make of it, in the view as
+  # in pictures.
   RSpec.describe Studio::Liquids, "with operations" do
     include Rack::Test::Methods
 

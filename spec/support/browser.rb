@@ -11,7 +11,8 @@ module Vumbral
       --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --disable-gpu-rasterization --force-device-scale-factor=1
       --window-size=1180,860].freeze
 
-    # Chromium whose focus may be on something that goes away, or fades, at that moment: the page has it soon after, and gets the keys.
+    # Chromium whose focus may be on something that goes away, or fades, at that moment: the page has it soon after, and
+    # gets the keys.
     class Driver < Capybara::Selenium::Driver
       # So often it is tried, a tenth of a second apart.
       TRIES = 30

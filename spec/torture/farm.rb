@@ -5,8 +5,9 @@ require_relative "../support/shots"
 
 module Vumbral
   module Torture
-    # Three workers with folders of their own work for a server, called through Redis, and all of them are killed at random while
-    # prints and a test strip are made. Nothing may be lost or be there twice, and all must be what one machine makes.
+    # Three workers with folders of their own work for a server, called through Redis, and all of them are killed at
+    # random while prints and a test strip are made. Nothing may be lost or be there twice, and all must be what one
+    # machine makes.
     class Farm
       include Shots
 

@@ -7,8 +7,8 @@ require "json"
 module Vumbral
   module Studio
     module Farm
-      # Gives work to workers of other machines, and takes in what they made. What one says is believed only of the job that it was
-      # given.
+      # Gives work to workers of other machines, and takes in what they made. What one says is believed only of the job
+      # that it was given.
       class Foreman
         # Bytes that are sent at once, at most.
         PIECE = 8 << 20
@@ -53,7 +53,8 @@ module Vumbral
         end
 
         # A piece of a file that was made.
-        # @param at [Integer] where it begins; @param size [Integer] of the whole; @param sum [String] SHA-256 of the whole, hexadecimal
+        # @param at [Integer] where it begins; @param size [Integer] of the whole; @param sum [String] SHA-256 of the
+        #   whole, hexadecimal
         # @return [Hash] :have, how many bytes are here, and whether it is :done
         # @raise [Refused] for what the job may not write, or what came damaged
         def take(id, machine_id, name, bytes, at:, size:, sum:)

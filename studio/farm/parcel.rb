@@ -5,7 +5,8 @@ require "json"
 module Vumbral
   module Studio
     module Farm
-      # What goes to another machine with a job: all that it is made of which is not a file. Files are asked for by their names.
+      # What goes to another machine with a job: all that it is made of which is not a file. Files are asked for by
+      # their names.
       class Parcel
         DIGEST = /\b\h{24,64}\b/
         # What a frame is put down as, by what it needs besides its job.

@@ -3,8 +3,8 @@
 module Vumbral
   module Studio
     module Farm
-      # Surfaces of a liquid's frames that other machines make while the run goes on: where they are fine, for coarse ones take no
-      # longer than their particles take to be sent.
+      # Surfaces of a liquid's frames that other machines make while the run goes on: where they are fine, for coarse
+      # ones take no longer than their particles take to be sent.
       class Skins
         # Points of the surface's grid for each particle from which on it is fine.
         FINE = 8.0

@@ -3,8 +3,8 @@
 module Vumbral
   module Studio
     module Farm
-      # The same engine, with workers on other machines that are called through Redis. What work there is stays written down in the
-      # data folder: Redis may be emptied or gone, and nothing is lost.
+      # The same engine, with workers on other machines that are called through Redis. What work there is stays written
+      # down in the data folder: Redis may be emptied or gone, and nothing is lost.
       class TicketJobs < Jobs
         # It is counted so often whether there are enough tickets, seconds.
         COUNTED = 2.0

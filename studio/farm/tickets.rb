@@ -7,8 +7,9 @@ require "sidekiq/api"
 module Vumbral
   module Studio
     module Farm
-      # Calls workers of other machines through Sidekiq's queues on Redis. A ticket says no more than that there is work of a lane; which
-      # it is, is asked for with it, so that a ticket too many costs nothing and one that was lost is made anew.
+      # Calls workers of other machines through Sidekiq's queues on Redis. A ticket says no more than that there is work
+      # of a lane; which it is, is asked for with it, so that a ticket too many costs nothing and one that was lost is
+      # made anew.
       class Tickets
         # What works one off.
         WORKER = "Vumbral::Studio::Farm::Ticket"

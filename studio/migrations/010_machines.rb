@@ -2,8 +2,8 @@
 
 Sequel.migration do
   change do
-    # Parts of other work; the machine elsewhere that does it; bytes of memory that it takes; what was made once already and by
-    # whom, where it is made twice.
+    # Parts of other work; the machine elsewhere that does it; bytes of memory that it takes; what was made once already
+    # and by whom, where it is made twice.
     alter_table(:jobs) do
       add_column :parent_id, Integer
       add_column :part, Integer

@@ -5,8 +5,8 @@ module Vumbral
     # One part of {Operations}.
     module Operations
       # Makes faces finer the nearer the camera comes to them: edges are halved until none is longer than a share of how
-      # far it stays away. No gaps come of it, for an edge is halved for both of its faces, and none gets sharp, for of a face
-      # that is cut the longest edge is halved too (Rivara 1984).
+      # far it stays away. No gaps come of it, for an edge is halved for both of its faces, and none gets sharp, for of
+      # a face that is cut the longest edge is halved too (Rivara 1984).
       module Nearer
         # Points, triangles, of each triangle the one that it is of and where its corners lie in that.
         # `edges` are those that are new.

@@ -24,7 +24,8 @@ module Vumbral
           surface(row["edge"], mesh.bounds, row) { |grid| grid.distance(mesh) }
         end
 
-        # As many faces as are wanted: their number goes with the other way round of their size squared, so a few rounds come near.
+        # As many faces as are wanted: their number goes with the other way round of their size squared, so a few rounds
+        # come near.
         def counted(mesh, row)
           points = mesh.points.to_a
           area = mesh.triangles.to_a.each_slice(3).sum { |numbers| area(*numbers.map { |n| points[3 * n, 3] }) }

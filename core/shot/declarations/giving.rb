@@ -3,8 +3,8 @@
 module Vumbral
   module Shot
     module Declarations
-      # What all that gives off matter from props has in common: where it comes from, how it leaves, where and when it is
-      # strong, and how it stands in a row.
+      # What all that gives off matter from props has in common: where it comes from, how it leaves, where and when it
+      # is strong, and how it stands in a row.
       module Giving
         # @param kind [Kind] in the making
         def self.place(kind)

@@ -46,7 +46,8 @@ module Vumbral
       lamp = add("lamp", "lamp", position: [0.0, 1.2, 0.0], strength: 5.0, colour: [1.0, 1.0, 1.0])
       thin = add("fog", "fog", thickness: 0.002, reach: 12.0, forward: 0.0, colour: [1.0, 1.0, 1.0], around: 0.0)
       found = image(lamp, thin, width: 48, height: 27)[0]
-      # The mean of a fog's light over angles: strength × thickness / 4π × the angle under which the ray is seen, over how far it passes.
+      # The mean of a fog's light over angles: strength × thickness / 4π × the angle under which the ray is seen, over
+      # how far it passes.
       [[40, 13], [44, 22], [6, 20]].each do |x, y|
         camera = Picture::Camera.new(Picture::Camera.settings(shot, 1)).view(48, 27)
         way = Picture::EyeKernels.direction(camera, x + 0.5, y + 0.5)

@@ -2,7 +2,8 @@
 
 module Vumbral
   RSpec.describe Liquid::Matrix do
-    # A lake with an uneven bottom, with ties as uneven where it touches the air, and air above: plain cells, others and none.
+    # A lake with an uneven bottom, with ties as uneven where it touches the air, and air above: plain cells, others and
+    # none.
     def lake(*size)
       draw = Random.new(7)
       ny = size[1]

@@ -29,8 +29,8 @@ module Vumbral
       expect(energy.call).to be > 0.75 * before
     end
 
-    # Front of a column twice as high as it is wide (Martin & Moyce 1952): time times √(2g/a), and place by a. The gate of
-    # the experiment took its time, so that times count from where the front had come 0.44 of the width.
+    # Front of a column twice as high as it is wide (Martin & Moyce 1952): time times √(2g/a), and place by a. The gate
+    # of the experiment took its time, so that times count from where the front had come 0.44 of the width.
     it "lets a column break down as it was measured" do
       measured = [
         [1.19, 1.44], [1.43, 1.67], [1.63, 1.89], [1.83, 2.11], [1.98, 2.33], [2.2, 2.56], [2.32, 2.78], [2.51, 3.0],

@@ -138,7 +138,8 @@ module Vumbral
         edge(image(ground, sun.call(size), *box("wall", [1.0, 1.0, 0.0], [0.1, 2.0, 20.0]), set("camera", :position,
           [-1.0, 12.0, 0.01]), set("camera", :target, [-1.0, 0.0, 0.0]), width: 320, height: 180))
       end
-      # The wall's top throws its edge over 2.8 m: 0.37 m wide on flat ground for eight degrees, on 10.8 m for 320 pixels.
+      # The wall's top throws its edge over 2.8 m: 0.37 m wide on flat ground for eight degrees, on 10.8 m for 320
+      # pixels.
       expect([hard, own]).to match([be <= 3, be <= 4])
       expect(veiled).to be_between(8, 26)
     end
