@@ -50,7 +50,12 @@ module Vumbral
       # @raise [Refused]
       def bring_sequence(files)
         sequence = Formats::Sequence.of(files.keys.map { |name| Assets.plain(name) })
-        meshes = sequence.names.map { |name| files.find { |given, _| Assets.plain(given) == name }[1].call.then { |bytes| check_size(bytes.bytesize, name) || Formats::Meshes.read(bytes, name: name) } }
+        meshes =
+          sequence.names.map do |name|
+            files.find { |given, _| Assets.plain(given) == name }[1].call.then do |bytes|
+              check_size(bytes.bytesize, name) || Formats::Meshes.read(bytes, name: name)
+            end
+          end
         take(Formats::Model.new(meshes, left_out: sequence.gaps), sequence.title, step: sequence.step)
       end
 
@@ -75,7 +80,10 @@ module Vumbral
         raise Refused.new("The parts of #{name} are not the same at every frame; bring it as one.", code: "not_alike") if frames.map { |mesh| mesh.parts.map(&:to_a) }.uniq.size > 1
         raise Refused.new("#{name} has #{frames[0].parts.size} parts; #{MOST_PARTS} is the most that can be props of their own.", code: "too_many") if frames[0].parts.size > MOST_PARTS
 
-        frames.map(&:apart).transpose.map { |part| take(Formats::Model.new(part, rate: clip&.rate), part[0].parts[0].name, step: clip&.step || 1) }
+        frames
+          .map(&:apart)
+          .transpose
+          .map { |part| take(Formats::Model.new(part, rate: clip&.rate), part[0].parts[0].name, step: clip&.step || 1) }
       end
 
       # What stands beside a mesh in its file. @return [Array<Hash>] "name", "kind" and "poses", one for each frame
@@ -107,8 +115,12 @@ module Vumbral
         rings = JSON.generate(drawing.contours.rings)
         digest = Digest::SHA256.hexdigest(rings)[0, 24]
         @workshop.home.write(drawing_path(digest), rings)
-        facts = {outlines: drawing.contours.rings.size, points: drawing.contours.rings.sum(&:size), left_out: drawing.left_out}
-        @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name}).insert(digest: digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now, kind: "drawing")
+        facts = {
+          outlines: drawing.contours.rings.size, points: drawing.contours.rings.sum(&:size), left_out: drawing.left_out
+        }
+        @workshop.db[:assets].insert_conflict(target: :digest, update: {name: name}).insert(
+          digest: digest, name: name, facts: JSON.generate(facts), created_at: @workshop.now, kind: "drawing"
+        )
         fetch(digest)
       end
 
@@ -171,7 +183,13 @@ module Vumbral
         {digest: row[:digest], name: row[:name], facts: JSON.parse(row[:facts])}
       end
 
-      def list(kind = "mesh") = @workshop.db[:assets].where(kind: kind).exclude(name: "").order(:created_at).select_map(:digest).map { |digest| fetch(digest) }
+      def list(kind = "mesh") =
+        @workshop.db[:assets]
+          .where(kind: kind)
+          .exclude(name: "")
+          .order(:created_at)
+          .select_map(:digest)
+          .map { |digest| fetch(digest) }
 
       # @param at [Float, nil] frames of the shot that it has moved by itself; `rate` and `after` as
       #   {Geometry::Clip#place}
@@ -189,7 +207,8 @@ module Vumbral
 
       # @param outline [Hash] of a prop that is the surface of a liquid
       # @return [Geometry::Mesh]
-      def liquid(outline) = Sculpt::Skin.without_crumbs(@workshop.liquids.surface(outline["frame"]), outline["least_part"])
+      def liquid(outline) =
+        Sculpt::Skin.without_crumbs(@workshop.liquids.surface(outline["frame"]), outline["least_part"])
 
       # @param key [String] of a liquid's frame
       # @return [Liquid::Kept, nil] its spray
@@ -227,7 +246,13 @@ module Vumbral
         return @clips[digest] if @clips.key?(digest)
 
         path = clip_path(digest)
-        @clips[digest] = File.exist?(path) ? JSON.parse(File.read(path)).then { |row| Geometry::Clip.new(row["frames"], rate: row["rate"], step: row["step"]) } : nil
+        @clips[digest] = (
+          if File.exist?(path)
+            JSON
+              .parse(File.read(path))
+              .then { |row| Geometry::Clip.new(row["frames"], rate: row["rate"], step: row["step"]) }
+          end
+        )
       end
 
       # Refuses a file for its size alone. @param bytes [Integer]
@@ -239,9 +264,11 @@ module Vumbral
 
       private
 
-      def drawing_path(digest) = @workshop.home.within("meshes", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.outline")
+      def drawing_path(digest) =
+        @workshop.home.within("meshes", "#{digest.to_s[/\A[0-9a-f]{8,64}\z/] || "none"}.outline")
 
-      def keep_pixels(path, pixels) = @workshop.home.write(path, Zstd.compress(pixels.shape.first(2).pack("L<2") + pixels.bytes, level: 3))
+      def keep_pixels(path, pixels) =
+        @workshop.home.write(path, Zstd.compress(pixels.shape.first(2).pack("L<2") + pixels.bytes, level: 3))
 
       def pixels(path, *bands)
         raw = Zstd.decompress(File.binread(path))
@@ -280,9 +307,13 @@ module Vumbral
       def facts(model)
         mesh = model.mesh
         ends = model.frames.map(&:bounds)
-        {triangles: mesh.count, points: mesh.points.dim(0), parts: mesh.parts.first(MOST_PARTS).map(&:name), low: ends.map(&:first).transpose.map(&:min),
-         high: ends.map(&:last).transpose.map(&:max), open_edges: mesh.open_edges, frames: model.frames.size, rate: model.rate, coloured: !mesh.colours.nil?,
-         placed: !mesh.places.nil?, left_out: model.left_out, others: model.others.map { |other| {name: other.name, kind: other.kind} }}
+        {
+          triangles: mesh.count, points: mesh.points.dim(0), parts: mesh.parts.first(MOST_PARTS).map(&:name),
+          low: ends.map(&:first).transpose.map(&:min), high: ends.map(&:last).transpose.map(&:max),
+          open_edges: mesh.open_edges, frames: model.frames.size, rate: model.rate, coloured: !mesh.colours.nil?,
+          placed: !mesh.places.nil?, left_out: model.left_out,
+          others: model.others.map { |other| {name: other.name, kind: other.kind} }
+        }
       end
     end
   end

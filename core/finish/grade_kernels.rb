@@ -172,7 +172,10 @@ module Vumbral
         parallel(image.dim(0)) do |py|
           image.dim(1).times do |px|
             whole = cover(image, py, px)
-            grey = screen([0.2126 * image[py, px, 0] + 0.7152 * image[py, px, 1] + 0.0722 * image[py, px, 2], 0.0].max / whole).clamp(0.0, 1.0)
+            grey =
+              screen(
+                [0.2126 * image[py, px, 0] + 0.7152 * image[py, px, 1] + 0.0722 * image[py, px, 2], 0.0].max / whole
+              ).clamp(0.0, 1.0)
             dark = (1.0 - 2.0 * grey).clamp(0.0, 1.0)
             bright = (2.0 * grey - 1.0).clamp(0.0, 1.0)
             dark *= dark * (3.0 - 2.0 * dark)

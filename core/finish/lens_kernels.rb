@@ -48,7 +48,10 @@ module Vumbral
               b = weight * (1.0 - fy) * fx
               d = weight * fy * (1.0 - fx)
               e = weight * fy * fx
-              4.times { |c| out[py, px, c] += a * image[j, i, c] + b * image[j, i + 1, c] + d * image[j + 1, i, c] + e * image[j + 1, i + 1, c] }
+              4.times do |c|
+                out[py, px, c] += a * image[j, i, c] + b * image[j, i + 1, c] + d * image[j + 1, i, c] +
+                  e * image[j + 1, i + 1, c]
+              end
             end
           end
         end
@@ -129,7 +132,13 @@ module Vumbral
       kernel image: F32[3], soft: F32[3], amount: F32
       def sharpen(image, soft, amount)
         parallel(image.dim(0)) do |py|
-          image.dim(1).times { |px| 3.times { |c| image[py, px, c] = [image[py, px, c] + amount * (image[py, px, c] - soft[py, px, c]), 0.0].max } }
+          image
+            .dim(1)
+            .times do |px|
+              3.times do |c|
+                image[py, px, c] = [image[py, px, c] + amount * (image[py, px, c] - soft[py, px, c]), 0.0].max
+              end
+            end
         end
       end
 
@@ -140,14 +149,17 @@ module Vumbral
         per = 1.0 / (2.0 * amount * amount)
         parallel(out.dim(0)) do |py|
           out.dim(1).times do |px|
-            mine = Math.sqrt([0.2126 * image[py, px, 0] + 0.7152 * image[py, px, 1] + 0.0722 * image[py, px, 2], 0.0].max)
+            mine =
+              Math.sqrt([0.2126 * image[py, px, 0] + 0.7152 * image[py, px, 1] + 0.0722 * image[py, px, 2], 0.0].max)
             whole = 0.0
             4.times { |c| out[py, px, c] = 0.0 }
             (-2..2).each do |dy|
               y = (py + dy).clamp(0, image.dim(0) - 1)
               (-2..2).each do |dx|
                 x = (px + dx).clamp(0, image.dim(1) - 1)
-                off = Math.sqrt([0.2126 * image[y, x, 0] + 0.7152 * image[y, x, 1] + 0.0722 * image[y, x, 2], 0.0].max) - mine
+                off =
+                  Math.sqrt([0.2126 * image[y, x, 0] + 0.7152 * image[y, x, 1] + 0.0722 * image[y, x, 2], 0.0].max) -
+                  mine
                 weight = Math.exp(-per * off * off - 0.25 * (dx * dx + dy * dy))
                 whole += weight
                 4.times { |c| out[py, px, c] += weight * image[y, x, c] }
@@ -223,7 +235,9 @@ module Vumbral
       def crop(image, edges)
         parallel(image.dim(0)) do |py|
           image.dim(1).times do |px|
-            seen = ([py + 1.0, edges[3]].min - [f64(py), edges[1]].max).clamp(0.0, 1.0) * ([px + 1.0, edges[2]].min - [f64(px), edges[0]].max).clamp(0.0, 1.0)
+            seen =
+              ([py + 1.0, edges[3]].min - [f64(py), edges[1]].max).clamp(0.0, 1.0) *
+              ([px + 1.0, edges[2]].min - [f64(px), edges[0]].max).clamp(0.0, 1.0)
             4.times { |c| image[py, px, c] *= seen }
           end
         end
@@ -238,7 +252,9 @@ module Vumbral
         wide = [0.5 * (w - h * shape), 0.0].max
         parallel(h) do |py|
           w.times do |px|
-            seen = ([py + 1.0, h - high].min - [f64(py), high].max).clamp(0.0, 1.0) * ([px + 1.0, w - wide].min - [f64(px), wide].max).clamp(0.0, 1.0)
+            seen =
+              ([py + 1.0, h - high].min - [f64(py), high].max).clamp(0.0, 1.0) *
+              ([px + 1.0, w - wide].min - [f64(px), wide].max).clamp(0.0, 1.0)
             3.times { |c| image[py, px, c] *= seen }
             image[py, px, 3] = 1.0 - seen * (1.0 - image[py, px, 3])
           end

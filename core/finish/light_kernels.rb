@@ -123,7 +123,12 @@ module Vumbral
                 part = Math.sqrt((n + 0.5) / taps)
                 around = 2.399963 * n
                 weight = 1.0 + ghost[7] * part * part
-                sum += weight * at(light, my + (py - my + ghost[3] * part * Math.sin(around)) * per, mx + (px - mx + ghost[3] * part * Math.cos(around)) * per, c)
+                sum +=
+                  weight *
+                  at(
+                    light, my + (py - my + ghost[3] * part * Math.sin(around)) * per,
+                    mx + (px - mx + ghost[3] * part * Math.cos(around)) * per, c
+                  )
               end
               out[py, px, c] += fade * ghost[4 + c] * sum / taps
             end

@@ -54,7 +54,9 @@ module Vumbral
       kernel out: F32[2], at: F32[1]
       def ramp(out, at)
         parallel(out.dim(0)) do |py|
-          out.dim(1).times { |px| out[py, px] = edge((py + 0.5 - at[1]) * at[4] - (px + 0.5 - at[0]) * at[5] - at[6], at[7]) }
+          out
+            .dim(1)
+            .times { |px| out[py, px] = edge((py + 0.5 - at[1]) * at[4] - (px + 0.5 - at[0]) * at[5] - at[6], at[7]) }
         end
       end
 
@@ -190,7 +192,8 @@ module Vumbral
         span = high - low
         parallel(out.dim(0)) do |py|
           out.dim(1).times do |px|
-            part = span.abs < 0.000001 ? (values[py, px] < low ? 0.0 : 1.0) : ((values[py, px] - low) / span).clamp(0.0, 1.0)
+            part =
+              span.abs < 0.000001 ? (values[py, px] < low ? 0.0 : 1.0) : ((values[py, px] - low) / span).clamp(0.0, 1.0)
             out[py, px] = part * part * (3.0 - 2.0 * part)
           end
         end

@@ -9,7 +9,9 @@ module Vumbral
       kernel out: F16[3], image: F32[3]
       def pack(out, image)
         parallel(out.dim(0)) do |py|
-          out.dim(1).times { |px| out.dim(2).times { |c| out[py, px, c] = image[py, px, c].clamp(-65_000.0, 65_000.0) } }
+          out
+            .dim(1)
+            .times { |px| out.dim(2).times { |c| out[py, px, c] = image[py, px, c].clamp(-65_000.0, 65_000.0) } }
         end
       end
 
@@ -17,7 +19,13 @@ module Vumbral
       kernel out: U8[3], image: F32[3]
       def screen(out, image)
         parallel(out.dim(0)) do |py|
-          out.dim(1).times { |px| 3.times { |c| out[py, px, c] = (255.0 * GradeKernels.screen(image[py, px, c].clamp(0.0, 1.0)) + 0.5).to_i } }
+          out
+            .dim(1)
+            .times do |px|
+              3.times do |c|
+                out[py, px, c] = (255.0 * GradeKernels.screen(image[py, px, c].clamp(0.0, 1.0)) + 0.5).to_i
+              end
+            end
         end
       end
 
@@ -26,7 +34,11 @@ module Vumbral
       def deep(out, light, gains, space)
         parallel(out.dim(0)) do |py|
           out.dim(1).times do |px|
-            3.times { |c| out[py, px, c] = (65_535.0 * GradeKernels.into(space, gains[c] * light[py, px, c]).clamp(0.0, 1.0) + 0.5).to_i }
+            3.times do |c|
+              out[py, px, c] = (
+                65_535.0 * GradeKernels.into(space, gains[c] * light[py, px, c]).clamp(0.0, 1.0) + 0.5
+              ).to_i
+            end
           end
         end
       end

@@ -41,7 +41,11 @@ module Vumbral
           (1...weights.dim(0)).each do |n|
             above = [py - n, 0].max
             under = [py + n, bottom].min
-            out.dim(1).times { |px| out.dim(2).times { |c| out[py, px, c] += weights[n] * (image[above, px, c] + image[under, px, c]) } }
+            out
+              .dim(1)
+              .times do |px|
+                out.dim(2).times { |c| out[py, px, c] += weights[n] * (image[above, px, c] + image[under, px, c]) }
+              end
           end
         end
       end

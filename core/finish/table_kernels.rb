@@ -40,9 +40,15 @@ module Vumbral
         high = [x, y, z].max
         low = [x, y, z].min
         middle = x + y + z - high - low
-        red = (1.0 - high) * table[k, j, i, 0] + (high - middle) * table[k + ak, j + aj, i + ai, 0] + (middle - low) * table[k + bk, j + bj, i + bi, 0] + low * table[k + 1, j + 1, i + 1, 0]
-        green = (1.0 - high) * table[k, j, i, 1] + (high - middle) * table[k + ak, j + aj, i + ai, 1] + (middle - low) * table[k + bk, j + bj, i + bi, 1] + low * table[k + 1, j + 1, i + 1, 1]
-        blue = (1.0 - high) * table[k, j, i, 2] + (high - middle) * table[k + ak, j + aj, i + ai, 2] + (middle - low) * table[k + bk, j + bj, i + bi, 2] + low * table[k + 1, j + 1, i + 1, 2]
+        red =
+          (1.0 - high) * table[k, j, i, 0] + (high - middle) * table[k + ak, j + aj, i + ai, 0] +
+          (middle - low) * table[k + bk, j + bj, i + bi, 0] + low * table[k + 1, j + 1, i + 1, 0]
+        green =
+          (1.0 - high) * table[k, j, i, 1] + (high - middle) * table[k + ak, j + aj, i + ai, 1] +
+          (middle - low) * table[k + bk, j + bj, i + bi, 1] + low * table[k + 1, j + 1, i + 1, 1]
+        blue =
+          (1.0 - high) * table[k, j, i, 2] + (high - middle) * table[k + ak, j + aj, i + ai, 2] +
+          (middle - low) * table[k + bk, j + bj, i + bi, 2] + low * table[k + 1, j + 1, i + 1, 2]
         return red, green, blue
       end
 

@@ -11,7 +11,13 @@ module Vumbral
       kernel out: F32[2], image: F32[3]
       def grey(out, image)
         parallel(out.dim(0)) do |py|
-          out.dim(1).times { |px| out[py, px] = Math.sqrt([0.2126 * image[py, px, 0] + 0.7152 * image[py, px, 1] + 0.0722 * image[py, px, 2], 0.0].max) }
+          out
+            .dim(1)
+            .times do |px|
+              out[py, px] = Math.sqrt(
+                [0.2126 * image[py, px, 0] + 0.7152 * image[py, px, 1] + 0.0722 * image[py, px, 2], 0.0].max
+              )
+            end
         end
       end
 

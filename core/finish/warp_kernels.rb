@@ -28,7 +28,8 @@ module Vumbral
           j = v.floor
           fx = u - i
           fy = v - j
-          edge = (u + 1.0).clamp(0.0, 1.0) * (w - u).clamp(0.0, 1.0) * (v + 1.0).clamp(0.0, 1.0) * (h - v).clamp(0.0, 1.0)
+          edge =
+            (u + 1.0).clamp(0.0, 1.0) * (w - u).clamp(0.0, 1.0) * (v + 1.0).clamp(0.0, 1.0) * (h - v).clamp(0.0, 1.0)
           if fx < 0.0001 && fy < 0.0001
             4.times { |c| out[py, px, c] = image[j.clamp(0, h - 1), i.clamp(0, w - 1), c] }
           else

@@ -25,8 +25,11 @@ module Vumbral
           row = f64(0.0)
           lost.dim(1).times do |j|
             lost.dim(2).times do |i|
-              brought = Grid::Sampling.linear(energy, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
-                k - ways[2, k + 1, j + 1, i + 1])
+              brought =
+                Grid::Sampling.linear(
+                  energy, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
+                  k - ways[2, k + 1, j + 1, i + 1]
+                )
               a = u[k, j, i] + u[k, j, i + 1]
               b = v[k, j, i] + v[k, j + 1, i]
               c = w[k, j, i] + w[k + 1, j, i]

@@ -33,7 +33,9 @@ module Vumbral
       # Marks the walls of a mask ({Gas::Domain}) as what gas slides along.
       kernel solid: U8[3], mask: U8[3]
       def wall(solid, mask)
-        each_cell(solid) { |k, j, i| solid[k, j, i] = mask[k, j, i] == 2 && solid[k, j, i] == 0 ? 1 : solid[k, j, i] * 1 }
+        each_cell(solid) do |k, j, i|
+          solid[k, j, i] = mask[k, j, i] == 2 && solid[k, j, i] == 0 ? 1 : solid[k, j, i] * 1
+        end
       end
 
       # Takes away what is not inside.

@@ -30,9 +30,10 @@ module Vumbral
                 ux = p[3] - p[0]
                 uy = p[4] - p[1]
                 uz = p[5] - p[2]
-                t = (((x - p[0]) * ux + (y - p[1]) * uy + (z - p[2]) * uz) / (ux * ux + uy * uy + uz * uz + 1e-9)).clamp(
-                  0.0, 1.0
-                )
+                t =
+                  (((x - p[0]) * ux + (y - p[1]) * uy + (z - p[2]) * uz) / (ux * ux + uy * uy + uz * uz + 1e-9)).clamp(
+                    0.0, 1.0
+                  )
                 dx = x - p[0] - t * ux
                 dy = y - p[1] - t * uy
                 dz = z - p[2] - t * uz
@@ -68,7 +69,11 @@ module Vumbral
           weight.dim(1).times do |j|
             weight.dim(2).times do |i|
               if weight[k, j, i] > 0.0
-                part = Geometry::TextureKernels.value(rows, 0, lattice.x + i * lattice.voxel, lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel, lattice.voxel)
+                part =
+                  Geometry::TextureKernels.value(
+                    rows, 0, lattice.x + i * lattice.voxel, lattice.y + j * lattice.voxel,
+                    lattice.z + k * lattice.voxel, lattice.voxel
+                  )
                 weight[k, j, i] *= part.clamp(0.0, 1.0)
               end
             end
@@ -88,7 +93,8 @@ module Vumbral
       # to the velocity `q[0..2]` at `q[6]` a second (wind); 2 pulls to the place `q[0..2]`, `q[6]` m/s²;
       # 3 swirls about the axis `q[3..5]` through `q[0..2]`, `q[6]` m/s² at a metre and beyond;
       # 4 slows down, `q[6]` a second. What goes by a rate comes as far in `dt` as it does in small steps.
-      kernel push: Grid::VectorField, faces: Flow::Faces, weight: F32[3], kind: I32, q: F32[1], lattice: Grid::Lattice, dt: F32
+      kernel push: Grid::VectorField, faces: Flow::Faces, weight: F32[3], kind: I32, q: F32[1], lattice: Grid::Lattice,
+        dt: F32
       def push(push, faces, weight, kind, q, lattice, dt)
         parallel(push.x.dim(0)) do |k|
           z = lattice.z + k * lattice.voxel

@@ -46,7 +46,9 @@ module Vumbral
       def nearer(field, other, region)
         parallel(region.k1 - region.k0) do |n|
           k = region.k0 + n
-          (region.j0...region.j1).each { |j| (region.i0...region.i1).each { |i| field[k, j, i] = [field[k, j, i], other[k, j, i]].min } }
+          (region.j0...region.j1).each do |j|
+            (region.i0...region.i1).each { |i| field[k, j, i] = [field[k, j, i], other[k, j, i]].min }
+          end
         end
       end
 
@@ -137,7 +139,8 @@ module Vumbral
       end
 
       # Adds a share of how a source's surface moves by itself to what it blows with.
-      kernel velocity: Grid::VectorField, distance: F32[3], band: F32, field: Grid::VectorField, share: F32, region: Grid::Region
+      kernel velocity: Grid::VectorField, distance: F32[3], band: F32, field: Grid::VectorField, share: F32,
+        region: Grid::Region
       def blow_flow(velocity, distance, band, field, share, region)
         parallel(region.k1 - region.k0) do |n|
           k = region.k0 + n
@@ -156,7 +159,8 @@ module Vumbral
       # The velocity that a source blows with at centres, added: along the normal, one of its own,
       # what it takes from its motion (`m` as in {#carry}), and rough speed in patches. `place` holds which
       # cell of the chamber the first one is (z, y, x).
-      kernel velocity: Grid::VectorField, distance: F32[3], m: F32[1], band: F32, blast: Flow::Blast, place: I32[1], lattice: Grid::Lattice, region: Grid::Region
+      kernel velocity: Grid::VectorField, distance: F32[3], m: F32[1], band: F32, blast: Flow::Blast, place: I32[1],
+        lattice: Grid::Lattice, region: Grid::Region
       def blow(velocity, distance, m, band, blast, place, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
           k = region.k0 + n
@@ -180,9 +184,24 @@ module Vumbral
                 q = 0.0
                 r = 0.0
                 if blast.rough > 0.0
-                  p = blast.rough * Grid::Noise.value((place[2] + i) / blast.cells, (place[1] + j) / blast.cells, (place[0] + k) / blast.cells, blast.time, blast.seed + 11)
-                  q = blast.rough * Grid::Noise.value((place[2] + i) / blast.cells, (place[1] + j) / blast.cells, (place[0] + k) / blast.cells, blast.time, blast.seed + 12)
-                  r = blast.rough * Grid::Noise.value((place[2] + i) / blast.cells, (place[1] + j) / blast.cells, (place[0] + k) / blast.cells, blast.time, blast.seed + 13)
+                  p =
+                    blast.rough *
+                    Grid::Noise.value(
+                      (place[2] + i) / blast.cells, (place[1] + j) / blast.cells, (place[0] + k) / blast.cells,
+                      blast.time, blast.seed + 11
+                    )
+                  q =
+                    blast.rough *
+                    Grid::Noise.value(
+                      (place[2] + i) / blast.cells, (place[1] + j) / blast.cells, (place[0] + k) / blast.cells,
+                      blast.time, blast.seed + 12
+                    )
+                  r =
+                    blast.rough *
+                    Grid::Noise.value(
+                      (place[2] + i) / blast.cells, (place[1] + j) / blast.cells, (place[0] + k) / blast.cells,
+                      blast.time, blast.seed + 13
+                    )
                 end
                 velocity.x[k, j, i] = blast.x + per * gx + m[0] * a + m[1] * b + m[2] * c + m[3] + p
                 velocity.y[k, j, i] = blast.y + per * gy + m[4] * a + m[5] * b + m[6] * c + m[7] + q
@@ -208,9 +227,15 @@ module Vumbral
               uz = points[n, 5] - points[n, 2]
               length = ux * ux + uy * uy + uz * uz + 1e-12
               j0 = (([points[n, 1], points[n, 4]].min - room - lattice.y) / lattice.voxel).ceil.clamp(0, cover.dim(1))
-              j1 = (([points[n, 1], points[n, 4]].max + room - lattice.y) / lattice.voxel).floor.clamp(-1, cover.dim(1) - 1)
+              j1 =
+                (([points[n, 1], points[n, 4]].max + room - lattice.y) / lattice.voxel).floor.clamp(
+                  -1, cover.dim(1) - 1
+                )
               i0 = (([points[n, 0], points[n, 3]].min - room - lattice.x) / lattice.voxel).ceil.clamp(0, cover.dim(2))
-              i1 = (([points[n, 0], points[n, 3]].max + room - lattice.x) / lattice.voxel).floor.clamp(-1, cover.dim(2) - 1)
+              i1 =
+                (([points[n, 0], points[n, 3]].max + room - lattice.x) / lattice.voxel).floor.clamp(
+                  -1, cover.dim(2) - 1
+                )
               (j0..j1).each do |j|
                 b = lattice.y + j * lattice.voxel
                 (i0..i1).each do |i|

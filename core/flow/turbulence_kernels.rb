@@ -8,13 +8,15 @@ module Vumbral
 
       # How far each cell takes part, 0 to 1: `everywhere`, or by smoke, heat or speed, times a
       # falloff. Cells that take no part stay out of everything that follows.
-      kernel share: F32[3], smoke: F32[3], heat: F32[3], faces: Flow::Faces, falloff: F32[3], fallen: BOOL, mask: Flow::Mask
+      kernel share: F32[3], smoke: F32[3], heat: F32[3], faces: Flow::Faces, falloff: F32[3], fallen: BOOL,
+        mask: Flow::Mask
       def shares(share, smoke, heat, faces, falloff, fallen, mask)
         each_cell(share) do |k, j, i|
           speed = 0.0
           if mask.speed > 0.0
-            speed = (faces.u[k, j,
-              i] + faces.u[k, j, i + 1]).abs + (faces.v[k, j, i] + faces.v[k, j + 1, i]).abs + (faces.w[k, j, i] + faces.w[k + 1, j, i]).abs
+            speed =
+              (faces.u[k, j, i] + faces.u[k, j, i + 1]).abs + (faces.v[k, j, i] + faces.v[k, j + 1, i]).abs +
+              (faces.w[k, j, i] + faces.w[k + 1, j, i]).abs
           end
           value = (mask.everywhere + mask.smoke * smoke[k, j, i] + mask.heat * heat[k, j, i].abs + 0.5 * mask.speed * speed).clamp(
             0.0, 1.0
@@ -46,7 +48,11 @@ module Vumbral
           f = Grid::Noise.fade(time - l)
           3.times do |c|
             table.dim(2).times do |j|
-              table.dim(3).times { |i| table[c, k, j, i] = 2.0 * Grid::Noise.lattice_at(ox + i, oy + j, oz + k, l, f, seed + c) - 1.0 }
+              table
+                .dim(3)
+                .times do |i|
+                  table[c, k, j, i] = 2.0 * Grid::Noise.lattice_at(ox + i, oy + j, oz + k, l, f, seed + c) - 1.0
+                end
             end
           end
         end
@@ -133,9 +139,15 @@ module Vumbral
       # The curl of a potential at a cell, for a cell's size of 1.
       kernel potential: Grid::VectorField, k: I32, j: I32, i: I32, returns: [F32, F32, F32]
       def curl_at(potential, k, j, i)
-        a = 0.5 * (potential.z[k, j + 1, i] - potential.z[k, j - 1, i] - potential.y[k + 1, j, i] + potential.y[k - 1, j, i])
-        b = 0.5 * (potential.x[k + 1, j, i] - potential.x[k - 1, j, i] - potential.z[k, j, i + 1] + potential.z[k, j, i - 1])
-        c = 0.5 * (potential.y[k, j, i + 1] - potential.y[k, j, i - 1] - potential.x[k, j + 1, i] + potential.x[k, j - 1, i])
+        a =
+          0.5 *
+          (potential.z[k, j + 1, i] - potential.z[k, j - 1, i] - potential.y[k + 1, j, i] + potential.y[k - 1, j, i])
+        b =
+          0.5 *
+          (potential.x[k + 1, j, i] - potential.x[k - 1, j, i] - potential.z[k, j, i + 1] + potential.z[k, j, i - 1])
+        c =
+          0.5 *
+          (potential.y[k, j, i + 1] - potential.y[k, j, i - 1] - potential.x[k, j + 1, i] + potential.x[k, j - 1, i])
         return a, b, c
       end
 

@@ -33,7 +33,8 @@ module Vumbral
       def material?(text, at, stop)
         return false if at + 7 > stop
 
-        text[at + 2] == 101 && text[at + 3] == 109 && text[at + 4] == 116 && text[at + 5] == 108 && TextKernels.gap?(text[at + 6])
+        text[at + 2] == 101 && text[at + 3] == 109 && text[at + 4] == 116 && text[at + 5] == 108 &&
+          TextKernels.gap?(text[at + 6])
       end
 
       # How many points, texture places, triangles and heads of parts and materials there are.
@@ -71,7 +72,8 @@ module Vumbral
       # Fills what was counted. `places` has no rows where the file has no texture places; `tints` takes each
       # point's colour. `parts` i32 [n, 4]: where a name begins and ends, the first triangle, and 1 for a
       # material. Gives the number of points that have a colour.
-      kernel text: U8[1], points: F32[2], tints: F32[2], textures: F32[2], triangles: I32[2], places: F32[2], parts: I32[2],
+      kernel text: U8[1], points: F32[2], tints: F32[2], textures: F32[2], triangles: I32[2], places: F32[2],
+        parts: I32[2],
         report: I32[1], returns: I32
       def fill(text, points, tints, textures, triangles, places, parts, report)
         made = local_i32(4)

@@ -29,7 +29,9 @@ module Vumbral
       kernel out: F32[3], places: I32[2], values: F32[2]
       def lay(out, places, values)
         parallel(places.dim(0)) do |n|
-          512.times { |v| out[places[n, 2] + (v & 7), places[n, 1] + ((v >> 3) & 7), places[n, 0] + (v >> 6)] = values[n, v] }
+          512.times do |v|
+            out[places[n, 2] + (v & 7), places[n, 1] + ((v >> 3) & 7), places[n, 0] + (v >> 6)] = values[n, v]
+          end
         end
       end
 

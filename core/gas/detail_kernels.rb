@@ -71,7 +71,8 @@ module Vumbral
 
       # Where each fine cell looks (in cells of the run's part), drawn aside by noise at the texture
       # coordinates: Two sets of coordinates are mixed. Nothing is done where there is no `matter` near.
-      kernel at: Grid::VectorField, matter: F32[3], energy: F32[3], one: Grid::VectorField, two: Grid::VectorField, drawing: Gas::Drawing
+      kernel at: Grid::VectorField, matter: F32[3], energy: F32[3], one: Grid::VectorField, two: Grid::VectorField,
+        drawing: Gas::Drawing
       def look(at, matter, energy, one, two, drawing)
         parallel(at.x.dim(0), uneven: true) do |k|
           z = (k + 0.5) / drawing.finer - 0.5
@@ -92,10 +93,16 @@ module Vumbral
                   fine = octave == 0 ? 1.0 : 2.0
                   gain = far * (octave == 0 ? 1.0 : 0.5)
                   per = fine / drawing.size
-                  u, v, w = swirl(per * Grid::Sampling.linear(one.x, px, py, pz), per * Grid::Sampling.linear(one.y, px, py, pz),
-                    per * Grid::Sampling.linear(one.z, px, py, pz), drawing.seed + 10 * octave)
-                  p, q, r = swirl(per * Grid::Sampling.linear(two.x, px, py, pz), per * Grid::Sampling.linear(two.y, px, py, pz),
-                    per * Grid::Sampling.linear(two.z, px, py, pz), drawing.seed + 100 + 10 * octave)
+                  u, v, w =
+                    swirl(
+                      per * Grid::Sampling.linear(one.x, px, py, pz), per * Grid::Sampling.linear(one.y, px, py, pz),
+                      per * Grid::Sampling.linear(one.z, px, py, pz), drawing.seed + 10 * octave
+                    )
+                  p, q, r =
+                    swirl(
+                      per * Grid::Sampling.linear(two.x, px, py, pz), per * Grid::Sampling.linear(two.y, px, py, pz),
+                      per * Grid::Sampling.linear(two.z, px, py, pz), drawing.seed + 100 + 10 * octave
+                    )
                   px += gain * (first * u + second * p)
                   py += gain * (first * v + second * q)
                   pz += gain * (first * w + second * r)
@@ -141,7 +148,9 @@ module Vumbral
       # Reads a field of the run at the places looked at.
       kernel out: F32[3], field: F32[3], at: Grid::VectorField
       def read(out, field, at)
-        each_cell(out) { |k, j, i| out[k, j, i] = Grid::Sampling.linear(field, at.x[k, j, i], at.y[k, j, i], at.z[k, j, i]) }
+        each_cell(out) do |k, j, i|
+          out[k, j, i] = Grid::Sampling.linear(field, at.x[k, j, i], at.y[k, j, i], at.z[k, j, i])
+        end
       end
 
       # Lifts a field from the mean of its neighbours, never past what is around it.

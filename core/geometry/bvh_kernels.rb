@@ -225,7 +225,9 @@ module Vumbral
         lb = Math.sqrt(bx * bx + by * by + bz * bz)
         lc = Math.sqrt(cx * cx + cy * cy + cz * cz)
         top = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx)
-        bottom = la * lb * lc + (ax * bx + ay * by + az * bz) * lc + (bx * cx + by * cy + bz * cz) * la + (cx * ax + cy * ay + cz * az) * lb
+        bottom =
+          la * lb * lc + (ax * bx + ay * by + az * bz) * lc + (bx * cx + by * cy + bz * cz) * la +
+          (cx * ax + cy * ay + cz * az) * lb
         Math.atan2(top, bottom) / 6.2831853
       end
 
@@ -268,7 +270,8 @@ module Vumbral
       # [12] leads from the world to the mesh without changing lengths. In a `closed` mesh the sign goes on from cell to
       # cell where no surface is near. `nearest` takes which triangle that is, in the tree's order;
       # beyond the band -1 outside and -2 inside.
-      kernel out: F32[3], nearest: I32[3], tree: Geometry::Tree, m: F32[1], band: F32, closed: BOOL, lattice: Grid::Lattice, region: Grid::Region
+      kernel out: F32[3], nearest: I32[3], tree: Geometry::Tree, m: F32[1], band: F32, closed: BOOL,
+        lattice: Grid::Lattice, region: Grid::Region
       def signed_distance(out, nearest, tree, m, band, closed, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
           k = region.k0 + n

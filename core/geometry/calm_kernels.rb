@@ -54,7 +54,12 @@ module Vumbral
           y /= mass
           z /= mass
           own = f64(0.0)
-          pile.bodies.dim(0).times { |n| own += moving(pile, n, x, y, z) if PileKernels.free?(pile, n) && pile.bodies[n, TOUCHED] > 0.0 }
+          pile
+            .bodies
+            .dim(0)
+            .times do |n|
+              own += moving(pile, n, x, y, z) if PileKernels.free?(pile, n) && pile.bodies[n, TOUCHED] > 0.0
+            end
           left = own > excess ? Math.sqrt(1.0 - excess / own) : f64(0.0)
           pile.bodies.dim(0).times do |n|
             if PileKernels.free?(pile, n) && pile.bodies[n, TOUCHED] > 0.0

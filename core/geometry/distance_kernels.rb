@@ -10,7 +10,8 @@ module Vumbral
 
       # The cells of bricks, from cells twice as large, the first of which lies one of its own before. `m` leads to the
       # mesh.
-      kernel values: F32[3], places: I32[2], coarse: F32[3], tree: Geometry::Tree, m: F32[1], lattice: Grid::Lattice, band: F32, closed: BOOL
+      kernel values: F32[3], places: I32[2], coarse: F32[3], tree: Geometry::Tree, m: F32[1], lattice: Grid::Lattice,
+        band: F32, closed: BOOL
       def bricks(values, places, coarse, tree, m, lattice, band, closed)
         parallel(places.dim(0), uneven: true) do |n|
           far = local_f32(4096)
@@ -33,13 +34,17 @@ module Vumbral
 
       # On which side cells lie by what coarse ones say, 0 where those do not tell. Where no triangle is as near as the
       # coarse cell next to it, that is on the same side.
-      kernel signs: I32[1], far: F32[1], smooth: F32[1], coarse: F32[3], places: I32[2], n: I32, voxel: F32, closed: BOOL
+      kernel signs: I32[1], far: F32[1], smooth: F32[1], coarse: F32[3], places: I32[2], n: I32, voxel: F32,
+        closed: BOOL
       def sided(signs, far, smooth, coarse, places, n, voxel, closed)
         4096.times do |c|
           signs[c] = smooth[c] < 0.0 ? -1 : 1
           if far[c] < NearKernels::REACH * voxel
             odd = (c / 256 & 1) + (c / 16 & 1) + (c & 1)
-            own = coarse[8 * places[n, 0] + 1 + c / 512, 8 * places[n, 1] + 1 + (c / 32 & 7), 8 * places[n, 2] + 1 + (c / 2 & 7)]
+            own =
+              coarse[
+                8 * places[n, 0] + 1 + c / 512, 8 * places[n, 1] + 1 + (c / 32 & 7), 8 * places[n, 2] + 1 + (c / 2 & 7)
+              ]
             away = (odd == 0 ? 0.0 : Math.sqrt(odd.to_f) + 0.05) * voxel
             signs[c] = closed && [far[c], own.abs].max > away ? (own < 0.0 ? -1 : 1) : 0
           end
@@ -70,7 +75,8 @@ module Vumbral
 
       # On which side of the surface a cell lies whose coarse one does not say: on that of a neighbour farther from the
       # surface than from it, or else as the mesh winds around it.
-      kernel signs: I32[1], far: F32[1], tree: Geometry::Tree, frame: F32[1], c: I32, voxel: F32, closed: BOOL, returns: I32
+      kernel signs: I32[1], far: F32[1], tree: Geometry::Tree, frame: F32[1], c: I32, voxel: F32, closed: BOOL,
+        returns: I32
       def side(signs, far, tree, frame, c, voxel, closed)
         found = 0
         if closed
@@ -114,8 +120,10 @@ module Vumbral
         i = c & 15
         j = c / 16 & 15
         k = c / 256
-        return frame[0] + i * frame[3] + j * frame[6] + k * frame[9], frame[1] + i * frame[4] + j * frame[7] + k * frame[10],
+        return [
+          frame[0] + i * frame[3] + j * frame[6] + k * frame[9], frame[1] + i * frame[4] + j * frame[7] + k * frame[10],
           frame[2] + i * frame[5] + j * frame[8] + k * frame[11]
+        ]
       end
 
       # A brick's cells from cells twice as large, of which it begins at the second: those between two by Catmull and
@@ -128,7 +136,10 @@ module Vumbral
           11.times do |j|
             8.times do |i|
               rows[176 * k + 16 * j + 2 * i] = coarse[z + k, y + j, x + i + 1]
-              rows[176 * k + 16 * j + 2 * i + 1] = between(coarse[z + k, y + j, x + i], coarse[z + k, y + j, x + i + 1], coarse[z + k, y + j, x + i + 2], coarse[z + k, y + j, x + i + 3])
+              rows[176 * k + 16 * j + 2 * i + 1] = between(
+                coarse[z + k, y + j, x + i], coarse[z + k, y + j, x + i + 1], coarse[z + k, y + j, x + i + 2],
+                coarse[z + k, y + j, x + i + 3]
+              )
             end
           end
         end
@@ -141,7 +152,9 @@ module Vumbral
       def pair(out, to, from, at, apart, count)
         count.times do |c|
           out[to + c] = from[at + apart + c]
-          out[to + count + c] = between(from[at + c], from[at + apart + c], from[at + 2 * apart + c], from[at + 3 * apart + c])
+          out[to + count + c] = between(
+            from[at + c], from[at + apart + c], from[at + 2 * apart + c], from[at + 3 * apart + c]
+          )
         end
       end
 
@@ -170,7 +183,9 @@ module Vumbral
         each_cell(marks) do |k, j, i|
           least = 1e30
           (0..8).each do |c|
-            (0..8).each { |b| (0..8).each { |a| least = [least, coarse[8 * k + c + 1, 8 * j + b + 1, 8 * i + a + 1].abs].min } }
+            (0..8).each do |b|
+              (0..8).each { |a| least = [least, coarse[8 * k + c + 1, 8 * j + b + 1, 8 * i + a + 1].abs].min }
+            end
           end
           marks[k, j, i] = least < band + 1.8 * voxel ? 1 : 0
           tiles[k, j, i] = coarse[8 * k + 5, 8 * j + 5, 8 * i + 5] < 0.0 ? -band : band

@@ -45,7 +45,8 @@ module Vumbral
       # Twice the area of a triangle, positive where it runs anticlockwise.
       kernel points: F64[2], a: I32, b: I32, c: I32, returns: F64
       def turn(points, a, b, c)
-        (points[b, 0] - points[a, 0]) * (points[c, 1] - points[a, 1]) - (points[c, 0] - points[a, 0]) * (points[b, 1] - points[a, 1])
+        (points[b, 0] - points[a, 0]) * (points[c, 1] - points[a, 1]) -
+          (points[c, 0] - points[a, 0]) * (points[b, 1] - points[a, 1])
       end
 
       # Whether a corner turns the right way and no other point lies in it.
@@ -58,7 +59,9 @@ module Vumbral
         while n != a && found
           p = ring[n]
           if p != ring[a] && p != ring[b] && p != ring[c]
-            inside = turn(points, ring[a], ring[b], p) >= 0.0 && turn(points, ring[b], ring[c], p) >= 0.0 && turn(points, ring[c], ring[a], p) >= 0.0
+            inside =
+              turn(points, ring[a], ring[b], p) >= 0.0 && turn(points, ring[b], ring[c], p) >= 0.0 &&
+              turn(points, ring[c], ring[a], p) >= 0.0
             found = false if inside
           end
           n = after[n]

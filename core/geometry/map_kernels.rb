@@ -50,7 +50,8 @@ module Vumbral
 
       # Thins a cover in a region by what the surface nearest to each cell says. `m` as in
       # {BVHKernels#signed_distance}.
-      kernel cover: F32[3], tree: Geometry::Tree, map: Geometry::SurfaceMap, m: F32[1], most: F32, lattice: Grid::Lattice, region: Grid::Region
+      kernel cover: F32[3], tree: Geometry::Tree, map: Geometry::SurfaceMap, m: F32[1], most: F32,
+        lattice: Grid::Lattice, region: Grid::Region
       def thin(cover, tree, map, m, most, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
           k = region.k0 + n
@@ -94,7 +95,8 @@ module Vumbral
 
       # What moves at the triangle nearest to each cell, brought into the world: nothing where there is none outside,
       # and the last row of `speeds` deep inside. `m` as in {BVHKernels#signed_distance}.
-      kernel field: Grid::VectorField, nearest: I32[3], corners: F32[2], speeds: F32[2], m: F32[1], lattice: Grid::Lattice, region: Grid::Region
+      kernel field: Grid::VectorField, nearest: I32[3], corners: F32[2], speeds: F32[2], m: F32[1],
+        lattice: Grid::Lattice, region: Grid::Region
       def flow(field, nearest, corners, speeds, m, lattice, region)
         parallel(region.k1 - region.k0, uneven: true) do |n|
           k = region.k0 + n

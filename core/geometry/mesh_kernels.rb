@@ -93,7 +93,8 @@ module Vumbral
       kernel points: F32[2], returns: F64
       def farthest(points)
         most = parallel_max(points.dim(0)) do |n|
-          [[points[n, 0].abs, points[n, 1].abs].max, points[n, 2].abs].max + 0.0 * (points[n, 0] + points[n, 1] + points[n, 2])
+          [[points[n, 0].abs, points[n, 1].abs].max, points[n, 2].abs].max +
+            0.0 * (points[n, 0] + points[n, 1] + points[n, 2])
         end
         most
       end
@@ -127,9 +128,11 @@ module Vumbral
       kernel out: F32[2], points: F32[2], normals: F32[2], tree: Geometry::Tree, per: F32
       def towards(out, points, normals, tree, per)
         parallel(out.dim(0), uneven: true) do |n|
-          far, _nearest = BVHKernels.closest(tree.corners, tree.boxes, points[n, 0], points[n, 1], points[n, 2], 1e6, -1)
+          far, _nearest =
+            BVHKernels.closest(tree.corners, tree.boxes, points[n, 0], points[n, 1], points[n, 2], 1e6, -1)
           # What lies within the other goes outwards.
-          within = BVHKernels.winding(tree.corners, tree.boxes, tree.far, points[n, 0], points[n, 1], points[n, 2]) > 0.5
+          within =
+            BVHKernels.winding(tree.corners, tree.boxes, tree.far, points[n, 0], points[n, 1], points[n, 2]) > 0.5
           3.times { |axis| out[n, axis] = (within ? far : -far) * per * normals[n, axis] }
         end
       end

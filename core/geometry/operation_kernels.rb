@@ -63,7 +63,10 @@ module Vumbral
               far = setting[7] * at[n, 0] + setting[8] * at[n, 1] + setting[9] * at[n, 2]
               value = Math.sin(6.2831853 * (far * times - setting[3]))
             else
-              value = Grid::Noise.value(at[n, 0] * times, at[n, 1] * times, at[n, 2] * times, setting[3] * (o + 1), setting[4].to_i + 17 * o)
+              value =
+                Grid::Noise.value(
+                  at[n, 0] * times, at[n, 1] * times, at[n, 2] * times, setting[3] * (o + 1), setting[4].to_i + 17 * o
+                )
             end
             value = 2.0 * value.abs - 1.0 if kind == Operations::Displace::BILLOWS
             value = 1.0 - 2.0 * value.abs if kind == Operations::Displace::RIDGES

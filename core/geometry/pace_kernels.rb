@@ -15,7 +15,9 @@ module Vumbral
           weight = 1.0
           times = per
           octaves.times do |o|
-            sum += weight * Grid::Noise.value(points[n, 0] * times, points[n, 1] * times, points[n, 2] * times, 0.0, seed + 17 * o)
+            sum +=
+              weight *
+              Grid::Noise.value(points[n, 0] * times, points[n, 1] * times, points[n, 2] * times, 0.0, seed + 17 * o)
             whole += weight
             weight *= 0.5
             times *= 2.0

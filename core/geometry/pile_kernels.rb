@@ -15,7 +15,8 @@ module Vumbral
       # One frame. `pairs` i32 [k, 2], bodies that may meet, with `slack` f64 [k], how deep they may be in each other;
       # `touching` f64 [m, 12] room for what touches; `walls` f64 [c, 29] and `fields` f32 [c, cells] as {Walls} has
       # them. @return how many contacts there was no room for
-      kernel pile: Geometry::Pile, pairs: I32[2], slack: F64[1], touching: F64[2], walls: F64[2], fields: F32[2], seconds: F64, steps: I32, returns: I32
+      kernel pile: Geometry::Pile, pairs: I32[2], slack: F64[1], touching: F64[2], walls: F64[2], fields: F32[2],
+        seconds: F64, steps: I32, returns: I32
       def advance(pile, pairs, slack, touching, walls, fields, seconds, steps)
         h = seconds / steps
         lost = 0
@@ -23,7 +24,13 @@ module Vumbral
           before = CalmKernels.energy(pile)
           pile.bodies.dim(0).times { |n| fly(pile, n, h) if free?(pile, n) }
           count = 0
-          pairs.dim(0).times { |k| count = meet(pile, pairs[k, 0], pairs[k, 1], slack[k], touching, count) if near?(pile, pairs[k, 0], pairs[k, 1]) }
+          pairs
+            .dim(0)
+            .times do |k|
+              count = meet(pile, pairs[k, 0], pairs[k, 1], slack[k], touching, count) if near?(
+                pile, pairs[k, 0], pairs[k, 1]
+              )
+            end
           pile.bodies.dim(0).times do |n|
             if free?(pile, n)
               count = land(pile, n, touching, count)
@@ -59,7 +66,9 @@ module Vumbral
 
       kernel pile: Geometry::Pile, a: I32, b: I32, returns: BOOL
       def near?(pile, a, b)
-        free = (pile.bodies[a, LIGHT] > 0.0 || pile.bodies[b, LIGHT] > 0.0) && pile.bodies[a, GONE] == 0.0 && pile.bodies[b, GONE] == 0.0
+        free =
+          (pile.bodies[a, LIGHT] > 0.0 || pile.bodies[b, LIGHT] > 0.0) && pile.bodies[a, GONE] == 0.0 &&
+          pile.bodies[b, GONE] == 0.0
         x = pile.bodies[a, 0] - pile.bodies[b, 0]
         y = pile.bodies[a, 1] - pile.bodies[b, 1]
         z = pile.bodies[a, 2] - pile.bodies[b, 2]
@@ -77,9 +86,13 @@ module Vumbral
         while k < pile.plane_starts[a + 1]
           least = f64(1e30)
           x, y, z = TouchKernels.turned(pile.bodies, a, pile.planes[k, 0], pile.planes[k, 1], pile.planes[k, 2])
-          offset = pile.planes[k, 3] + x * (pile.bodies[a, 0] - pile.bodies[b, 0]) + y * (pile.bodies[a, 1] - pile.bodies[b, 1]) + z * (pile.bodies[a, 2] - pile.bodies[b, 2])
+          offset =
+            pile.planes[k, 3] + x * (pile.bodies[a, 0] - pile.bodies[b, 0]) +
+            y * (pile.bodies[a, 1] - pile.bodies[b, 1]) + z * (pile.bodies[a, 2] - pile.bodies[b, 2])
           u, v, w = TouchKernels.returned(pile.bodies, b, x, y, z)
-          (pile.point_starts[b]...pile.point_starts[b + 1]).each { |p| least = [least, u * pile.points[p, 0] + v * pile.points[p, 1] + w * pile.points[p, 2]].min }
+          (pile.point_starts[b]...pile.point_starts[b + 1]).each do |p|
+            least = [least, u * pile.points[p, 0] + v * pile.points[p, 1] + w * pile.points[p, 2]].min
+          end
           if least - offset > most
             most = least - offset
             which = k
@@ -112,7 +125,11 @@ module Vumbral
         aside = 0.02 * pile.bodies[a, RADIUS]
         (pile.point_starts[b]...pile.point_starts[b + 1]).each do |k|
           x, y, z = TouchKernels.turned(pile.bodies, b, pile.points[k, 0], pile.points[k, 1], pile.points[k, 2])
-          u, v, w = TouchKernels.returned(pile.bodies, a, x + pile.bodies[b, 0] - pile.bodies[a, 0], y + pile.bodies[b, 1] - pile.bodies[a, 1], z + pile.bodies[b, 2] - pile.bodies[a, 2])
+          u, v, w =
+            TouchKernels.returned(
+              pile.bodies, a, x + pile.bodies[b, 0] - pile.bodies[a, 0], y + pile.bodies[b, 1] - pile.bodies[a, 1],
+              z + pile.bodies[b, 2] - pile.bodies[a, 2]
+            )
           s = pile.planes[plane, 0] * u + pile.planes[plane, 1] * v + pile.planes[plane, 2] * w - pile.planes[plane, 3]
           if s < -slack
             inside = true
@@ -121,7 +138,14 @@ module Vumbral
             end
             if inside
               TouchKernels.note(pile, touching, count, b, a, k, slack)
-              TouchKernels.plane(pile, touching, count, Geometry::Arms.new(pile.planes[plane, 0], pile.planes[plane, 1], pile.planes[plane, 2], pile.planes[plane, 3], 0.0, 0.0))
+              TouchKernels.plane(
+                pile,
+                touching,
+                count,
+                Geometry::Arms.new(
+                  pile.planes[plane, 0], pile.planes[plane, 1], pile.planes[plane, 2], pile.planes[plane, 3], 0.0, 0.0
+                )
+              )
               count += 1
             end
           end
@@ -149,7 +173,8 @@ module Vumbral
 
       # Finds where a body touches something that stands in the way: `walls` its lowest corner, cell, cells along x, y,
       # z, a share of it that is blank, its rows from the world and back.
-      kernel pile: Geometry::Pile, n: I32, c: I32, walls: F64[2], fields: F32[2], touching: F64[2], from: I32, returns: I32
+      kernel pile: Geometry::Pile, n: I32, c: I32, walls: F64[2], fields: F32[2], touching: F64[2], from: I32,
+        returns: I32
       def wall(pile, n, c, walls, fields, touching, from)
         count = from
         u, v, w = through(walls, c, 8, pile.bodies[n, 0], pile.bodies[n, 1], pile.bodies[n, 2])
@@ -176,7 +201,9 @@ module Vumbral
                 ny /= steep
                 nz /= steep
                 TouchKernels.note(pile, touching, count, n, -1, k, 0.0)
-                TouchKernels.plane(pile, touching, count, Geometry::Arms.new(nx, ny, nz, nx * x + ny * y + nz * z - far, 0.0, 0.0))
+                TouchKernels.plane(
+                  pile, touching, count, Geometry::Arms.new(nx, ny, nz, nx * x + ny * y + nz * z - far, 0.0, 0.0)
+                )
                 count += 1
               end
             end

@@ -14,7 +14,8 @@ module Vumbral
       kernel mine: F32[2], corners: F32[2], boxes: F32[2], top: F32, returns: F64
       def rise(mine, corners, boxes, top)
         found = parallel_max(mine.dim(0)) do |n|
-          far, _t, _b, _g = RayKernels.first_hit(corners, boxes, Ray.new(mine[n, 0], top, mine[n, 2], 0.0, -1.0, 0.0), 1e9)
+          far, _t, _b, _g =
+            RayKernels.first_hit(corners, boxes, Ray.new(mine[n, 0], top, mine[n, 2], 0.0, -1.0, 0.0), 1e9)
           far < 1e9 ? top - far - mine[n, 1] : NOTHING
         end
         found
@@ -28,7 +29,8 @@ module Vumbral
         found = parallel_max(theirs.dim(0)) do |n|
           far = 1e9
           if theirs[n, 1] <= top
-            far, _t, _b, _g = RayKernels.first_hit(corners, boxes, Ray.new(theirs[n, 0], from, theirs[n, 2], 0.0, 1.0, 0.0), 1e9)
+            far, _t, _b, _g =
+              RayKernels.first_hit(corners, boxes, Ray.new(theirs[n, 0], from, theirs[n, 2], 0.0, 1.0, 0.0), 1e9)
           end
           far < 1e9 ? theirs[n, 1] - (from + far) : NOTHING
         end

@@ -10,7 +10,9 @@ module Vumbral
       kernel middles: F32[2], points: F32[2], triangles: I32[2]
       def middles(middles, points, triangles)
         parallel(triangles.dim(0)) do |n|
-          3.times { |c| middles[n, c] = points[triangles[n, 0], c] + points[triangles[n, 1], c] + points[triangles[n, 2], c] }
+          3.times do |c|
+            middles[n, c] = points[triangles[n, 0], c] + points[triangles[n, 1], c] + points[triangles[n, 2], c]
+          end
         end
       end
 

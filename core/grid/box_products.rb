@@ -16,7 +16,11 @@ module Vumbral
 
       def along_y(from, matrix, to, turned)
         plane = @ny * @nx
-        @nz.times { |k| Blas.product(matrix, from, to, rows: @ny, columns: @nx, inner: @ny, turn_a: turned, at_b: k * plane, at_c: k * plane) }
+        @nz.times do |k|
+          Blas.product(
+            matrix, from, to, rows: @ny, columns: @nx, inner: @ny, turn_a: turned, at_b: k * plane, at_c: k * plane
+          )
+        end
       end
 
       def along_z(from, matrix, to, turned)

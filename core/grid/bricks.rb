@@ -40,16 +40,27 @@ module Vumbral
         parts = states.map { |state| pack(aligned(state), padding: padding) }
         low = parts.map(&:origin).transpose.map(&:min)
         high = parts.map { |part| part.origin.zip(part.size).map(&:sum) }.transpose.map(&:max)
-        rows = parts.map { |part| part.places.to_a.each_slice(3).map { |place| place.zip(part.origin, low).map { |b, o, l| b + (o - l) / EDGE } } }
+        rows =
+          parts.map do |part|
+            part
+              .places
+              .to_a
+              .each_slice(3)
+              .map { |place| place.zip(part.origin, low).map { |b, o, l| b + (o - l) / EDGE } }
+          end
         places = rows.flatten(1).uniq.sort
         number = places.each_with_index.to_h
         values = Kernel::Buffer.new(:f16, places.size, parts[0].channels.size, EDGE**3)
         parts.zip(rows) { |part, list| BrickKernels.add(values, part.values, Kernel::Buffer.of(:i32, list.map { |place| number[place] })) if list.any? }
-        new(high.zip(low).map { |b, a| b - a }, Kernel::Buffer.of(:i32, places.flatten, places.size, 3), values, channels: parts[0].channels, origin: low)
+        new(
+          high.zip(low).map { |b, a| b - a }, Kernel::Buffer.of(:i32, places.flatten, places.size, 3), values,
+          channels: parts[0].channels, origin: low
+        )
       end
 
       # How long ago the smoke came, s; around it that of what is nearest.
-      def self.age(state) = Kernel::Buffer.new(:f32, *state.size).tap { |age| BrickKernels.age(age, state.aged, state.smoke, state.time) }
+      def self.age(state) =
+        Kernel::Buffer.new(:f32, *state.size).tap { |age| BrickKernels.age(age, state.aged, state.smoke, state.time) }
 
       # The same gas on a grid of whole bricks.
       def self.aligned(state)
@@ -82,8 +93,12 @@ module Vumbral
       def self.marked(filled, size, channels, origin)
         marks = filled.bytes.bytes
         _, rows, across = filled.shape
-        places = marks.each_index.select { |n| marks[n] == 1 }.map { |n| [n / (rows * across), n / across % rows, n % across] }
-        new(size, Kernel::Buffer.of(:i32, places.flatten, places.size, 3), Kernel::Buffer.new(:f16, places.size, channels.size, EDGE**3), channels: channels, origin: origin)
+        places =
+          marks.each_index.select { |n| marks[n] == 1 }.map { |n| [n / (rows * across), n / across % rows, n % across] }
+        new(
+          size, Kernel::Buffer.of(:i32, places.flatten, places.size, 3),
+          Kernel::Buffer.new(:f16, places.size, channels.size, EDGE**3), channels: channels, origin: origin
+        )
       end
       private_class_method :marked
 
@@ -91,7 +106,10 @@ module Vumbral
 
       # @return [Kernel::Buffer] i32 [bricks along z, y, x], the number of each, -1 where there is none
       def numbers
-        Kernel::Buffer.new(:i32, *@size.map { |n| (n + EDGE - 1) / EDGE }).fill(-1).tap { |out| BrickKernels.number(out, @places) if count.positive? }
+        Kernel::Buffer
+          .new(:i32, *@size.map { |n| (n + EDGE - 1) / EDGE })
+          .fill(-1)
+          .tap { |out| BrickKernels.number(out, @places) if count.positive? }
       end
 
       # @return [Bricks] the same ones, on the smallest grid of whole bricks that holds them; none as they are
@@ -100,7 +118,10 @@ module Vumbral
 
         low, high = places.to_a.each_slice(3).to_a.transpose.map(&:minmax).transpose
         moved = places.to_a.each_slice(3).flat_map { |place| place.zip(low).map { |b, a| b - a } }
-        Bricks.new(low.zip(high).map { |a, b| EDGE * (b - a + 1) }, Kernel::Buffer.of(:i32, moved, count, 3), values, channels: channels, origin: origin.zip(low).map { |o, a| o + EDGE * a })
+        Bricks.new(
+          low.zip(high).map { |a, b| EDGE * (b - a + 1) }, Kernel::Buffer.of(:i32, moved, count, 3), values,
+          channels: channels, origin: origin.zip(low).map { |o, a| o + EDGE * a }
+        )
       end
 
       # The lowest corner of what was computed, metres.
@@ -118,7 +139,9 @@ module Vumbral
 
       # @return [Kernel::Buffer] f32, what flows out of each cell (1/s)
       def divergence(voxel)
-        BrickKernels.divergence(out = Kernel::Buffer.new(:f32, *@size), *FACES.keys.map { |name| field(name) }, filled, 1.0 / voxel)
+        BrickKernels.divergence(
+          out = Kernel::Buffer.new(:f32, *@size), *FACES.keys.map { |name| field(name) }, filled, 1.0 / voxel
+        )
         out
       end
 
@@ -134,7 +157,10 @@ module Vumbral
 
       # u8 for each brick, 1 where it is kept.
       def filled
-        @filled ||= Kernel::Buffer.new(:u8, *@size.map { |n| (n + EDGE - 1) / EDGE }).tap { |marks| BrickKernels.mark(marks, @places) if count.positive? }
+        @filled ||=
+          Kernel::Buffer
+            .new(:u8, *@size.map { |n| (n + EDGE - 1) / EDGE })
+            .tap { |marks| BrickKernels.mark(marks, @places) if count.positive? }
       end
     end
   end

@@ -10,7 +10,10 @@ module Vumbral
       def initialize(shape, axis, open)
         @shape = shape
         sides = [%i[z0 z1], %i[y0 y1], %i[x0 x1]]
-        @waves = shape.each_with_index.map { |n, a| (a == axis) ? along(n, *sides[a].map { |side| open[side] }) : BoxPoisson.waves(n, false, false) }
+        @waves =
+          shape.each_with_index.map do |n, a|
+            (a == axis) ? along(n, *sides[a].map { |side| open[side] }) : BoxPoisson.waves(n, false, false)
+          end
         @scratch, @other = Array.new(2) { Kernel::Buffer.new(:f32, *shape) }
       end
 
@@ -37,8 +40,14 @@ module Vumbral
         first, last = low_open ? 0 : 1, high_open ? count - 1 : count - 2
         inner = last - first + 1
         columns = Array.new(inner) { |m| wave(inner, m, low_open, high_open) }
-        vectors = Array.new(count) { |i| Array.new(count) { |m| (m < inner && i.between?(first, last)) ? columns[m][0][i - first] : 0.0 } }
-        [Kernel::Buffer.of(:f32, vectors.flatten, count, count), Kernel::Buffer.of(:f32, Array.new(count) { |m| (m < inner) ? columns[m][1] : 0.0 })]
+        vectors =
+          Array.new(count) do |i|
+            Array.new(count) { |m| (m < inner && i.between?(first, last)) ? columns[m][0][i - first] : 0.0 }
+          end
+        [
+          Kernel::Buffer.of(:f32, vectors.flatten, count, count),
+          Kernel::Buffer.of(:f32, Array.new(count) { |m| (m < inner) ? columns[m][1] : 0.0 })
+        ]
       end
 
       def wave(inner, m, low_open, high_open)

@@ -77,7 +77,8 @@ module Vumbral
         j = (scale * places[16 + first]).floor
         k = (scale * places[32 + first]).floor
         last = first + 1
-        while last < 16 && (scale * places[last]).floor == i && (scale * places[16 + last]).floor == j && (scale * places[32 + last]).floor == k
+        while last < 16 && (scale * places[last]).floor == i && (scale * places[16 + last]).floor == j &&
+            (scale * places[32 + last]).floor == k
           last += 1
         end
         ends[0] = wrapped(i, period[0])

@@ -11,7 +11,10 @@ module Vumbral
       kernel f: F32, returns: [F32, F32, F32, F32]
       def weights(f)
         g = 1.0 - f
-        return g * g * g * 0.16666667, 0.66666667 + f * f * (0.5 * f - 1.0), 0.66666667 + g * g * (0.5 * g - 1.0), f * f * f * 0.16666667
+        return [
+          g * g * g * 0.16666667, 0.66666667 + f * f * (0.5 * f - 1.0), 0.66666667 + g * g * (0.5 * g - 1.0),
+          f * f * f * 0.16666667
+        ]
       end
 
       # Beyond the edge the nearest value goes on.

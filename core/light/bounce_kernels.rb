@@ -66,7 +66,8 @@ module Vumbral
                         # In the mean of the voxel and not in its middle, where it is thick.
                         half = lamps[n, 7] > 0.5 ? [0.5 * scatter[4] * scatter[3] * density * lattice.voxel,
                           soft].min : 0.0
-                        part *= half > 0.05 ? 0.5 * (Math.exp(half - soft) - Math.exp(-half - soft)) / half : Math.exp(-soft)
+                        part *=
+                          half > 0.05 ? 0.5 * (Math.exp(half - soft) - Math.exp(-half - soft)) / half : Math.exp(-soft)
                         red += part * lamps[n, 4]
                         green += part * lamps[n, 5]
                         blue += part * lamps[n, 6]

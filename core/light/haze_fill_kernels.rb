@@ -19,7 +19,8 @@ module Vumbral
               step = (last - first) / STEPS
               STEPS.times do |s|
                 t = first + (s + 0.5) * step
-                sum += step * HazeKernels.thick(haze, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz, step)
+                sum +=
+                  step * HazeKernels.thick(haze, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz, step)
               end
             end
           end
@@ -28,7 +29,8 @@ module Vumbral
       end
 
       # @param left f32 [lamp, z, y, x] and open f32 [z, y, x], filled; `thickness` of the smoke's shadows
-      kernel left: F32[4], open: F32[3], haze: Light::HazeLight, lamps: F32[2], smoke: F32[3], lattice: Grid::Lattice, thickness: F32
+      kernel left: F32[4], open: F32[3], haze: Light::HazeLight, lamps: F32[2], smoke: F32[3], lattice: Grid::Lattice,
+        thickness: F32
       def fill(left, open, haze, lamps, smoke, lattice, thickness)
         parallel(open.dim(0), uneven: true) do |k|
           open.dim(1).times do |j|
@@ -41,8 +43,12 @@ module Vumbral
                 found = 1.0
                 # What is dark need not be looked for.
                 if lamps[n, 7] > 0.5 && gain > 0.0 && lamps[n, 4] + lamps[n, 5] + lamps[n, 6] > 0.0
-                  found = Math.exp(-lost(haze, lamps, Geometry::Ray.new(x, y, z, dx, dy, dz), distance) -
-                    thickness * VolumeKernels.strides(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance, 2.0))
+                  found =
+                    Math.exp(
+                      -lost(haze, lamps, Geometry::Ray.new(x, y, z, dx, dy, dz), distance) -
+                        thickness *
+                          VolumeKernels.strides(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance, 2.0)
+                    )
                 end
                 left[n, k, j, i] = found
               end
@@ -52,7 +58,9 @@ module Vumbral
               (lit ? BounceKernels::WAYS : 0).times do |n|
                 a, b, c = BounceKernels.way(n)
                 one = 1.0 / Math.sqrt(a * a + b * b + c * c)
-                sum += (n < 6 ? BounceKernels::AXIS : BounceKernels::DIAGONAL) * Math.exp(-lost(haze, lamps, Geometry::Ray.new(x, y, z, a * one, b * one, c * one), 1e9))
+                sum +=
+                  (n < 6 ? BounceKernels::AXIS : BounceKernels::DIAGONAL) *
+                  Math.exp(-lost(haze, lamps, Geometry::Ray.new(x, y, z, a * one, b * one, c * one), 1e9))
               end
               open[k, j, i] = sum
             end

@@ -170,16 +170,22 @@ module Vumbral
       kernel haze: Light::HazeLight, n: I32, x: F32, y: F32, z: F32, returns: F32
       def clear(haze, n, x, y, z)
         per = 1.0 / haze.voxel
-        Grid::Sampling.one_of(haze.left, n, ((x - haze.x) * per).clamp(0.0, haze.left.dim(3) - 1.0), ((y - haze.y) * per).clamp(0.0, haze.left.dim(2) - 1.0),
-          ((z - haze.z) * per).clamp(0.0, haze.left.dim(1) - 1.0))
+        Grid::Sampling.one_of(
+          haze.left, n, ((x - haze.x) * per).clamp(0.0, haze.left.dim(3) - 1.0),
+          ((y - haze.y) * per).clamp(0.0, haze.left.dim(2) - 1.0),
+          ((z - haze.z) * per).clamp(0.0, haze.left.dim(1) - 1.0)
+        )
       end
 
       # The same of light from all around.
       kernel haze: Light::HazeLight, x: F32, y: F32, z: F32, returns: F32
       def around(haze, x, y, z)
         per = 1.0 / haze.voxel
-        Grid::Sampling.linear(haze.open, ((x - haze.x) * per).clamp(0.0, haze.open.dim(2) - 1.0), ((y - haze.y) * per).clamp(0.0, haze.open.dim(1) - 1.0),
-          ((z - haze.z) * per).clamp(0.0, haze.open.dim(0) - 1.0))
+        Grid::Sampling.linear(
+          haze.open, ((x - haze.x) * per).clamp(0.0, haze.open.dim(2) - 1.0),
+          ((y - haze.y) * per).clamp(0.0, haze.open.dim(1) - 1.0),
+          ((z - haze.z) * per).clamp(0.0, haze.open.dim(0) - 1.0)
+        )
       end
 
       # How much nearness counts in the mean of a step along a ray from `t` on: exact for light that falls off with the

@@ -84,7 +84,9 @@ module Vumbral
         nz = -cz - side * cx
         facing = [(nx * sky[23] + ny * sky[24] + nz * sky[25]) / Math.sqrt(nx * nx + ny * ny + nz * nz), 0.0].max
         tone = 1.0 + 0.3 * fine + 0.25 * small
-        return tone * (sky[17] + facing * sky[20]), tone * (sky[18] + facing * sky[21]), tone * (sky[19] + facing * sky[22])
+        return [
+          tone * (sky[17] + facing * sky[20]), tone * (sky[18] + facing * sky[21]), tone * (sky[19] + facing * sky[22])
+        ]
       end
     end
   end

@@ -118,7 +118,9 @@ module Vumbral
         inz = 0.0
         crossed = 0
         # Behind it there is no light.
-        before = (x - lamps[n, 1]) * lamps[n, WAY] + (y - lamps[n, 2]) * lamps[n, WAY + 1] + (z - lamps[n, 3]) * lamps[n, WAY + 2]
+        before =
+          (x - lamps[n, 1]) * lamps[n, WAY] + (y - lamps[n, 2]) * lamps[n, WAY + 1] +
+          (z - lamps[n, 3]) * lamps[n, WAY + 2]
         if before > 0.0
           4.times do |k|
             ax, ay, az, up = corner(lamps, n, k, Geometry::Ray.new(x, y, z, mx, my, mz))

@@ -42,7 +42,9 @@ module Vumbral
             else
               far = local_f32(3)
               3.times do |k|
-                far[k] = (corners[t, 3 * k] - faces[n, 1]) * faces[n, 10] + (corners[t, 3 * k + 1] - faces[n, 2]) * faces[n, 11] + (corners[t, 3 * k + 2] - faces[n, 3]) * faces[n, 12]
+                far[k] = (corners[t, 3 * k] - faces[n, 1]) * faces[n, 10] +
+                  (corners[t, 3 * k + 1] - faces[n, 2]) * faces[n, 11] +
+                  (corners[t, 3 * k + 2] - faces[n, 3]) * faces[n, 12]
               end
               count = 0
               3.times { |k| count += 1 if far[k] > NEAR }
@@ -84,8 +86,12 @@ module Vumbral
           end
           if (far[k] > NEAR) != (far[m] > NEAR)
             s = (far[k] - NEAR) / (far[k] - far[m])
-            u, v, near = seen(faces, n, corners[t, 3 * k] + s * (corners[t, 3 * m] - corners[t, 3 * k]),
-              corners[t, 3 * k + 1] + s * (corners[t, 3 * m + 1] - corners[t, 3 * k + 1]), corners[t, 3 * k + 2] + s * (corners[t, 3 * m + 2] - corners[t, 3 * k + 2]))
+            u, v, near =
+              seen(
+                faces, n, corners[t, 3 * k] + s * (corners[t, 3 * m] - corners[t, 3 * k]),
+                corners[t, 3 * k + 1] + s * (corners[t, 3 * m + 1] - corners[t, 3 * k + 1]),
+                corners[t, 3 * k + 2] + s * (corners[t, 3 * m + 2] - corners[t, 3 * k + 2])
+              )
             ring[3 * count] = u
             ring[3 * count + 1] = v
             ring[3 * count + 2] = near

@@ -37,7 +37,11 @@ module Vumbral
       def weave(field, textures, much, lattice)
         each_cell(field) do |k, j, i|
           if field[k, j, i] > 0.0
-            value = Geometry::TextureKernels.value(textures, 0, lattice.x + i * lattice.voxel, lattice.y + j * lattice.voxel, lattice.z + k * lattice.voxel, lattice.voxel)
+            value =
+              Geometry::TextureKernels.value(
+                textures, 0, lattice.x + i * lattice.voxel, lattice.y + j * lattice.voxel,
+                lattice.z + k * lattice.voxel, lattice.voxel
+              )
             field[k, j, i] *= 1.0 + much * ([value, 0.0].max - 1.0)
           end
         end

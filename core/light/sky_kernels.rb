@@ -68,8 +68,11 @@ module Vumbral
         p = PICTURE + 3 * (j * columns + left)
         q = PICTURE + 3 * (j * columns + right)
         down = 3 * columns
-        return sky[29] * sky[30] * among(sky, p, q, down, fi, fj), sky[29] * sky[31] * among(sky, p + 1, q + 1, down, fi, fj),
+        return [
+          sky[29] * sky[30] * among(sky, p, q, down, fi, fj),
+          sky[29] * sky[31] * among(sky, p + 1, q + 1, down, fi, fj),
           sky[29] * sky[32] * among(sky, p + 2, q + 2, down, fi, fj)
+        ]
       end
 
       # Between four of its numbers: two beside each other, and those a row below.
@@ -82,8 +85,10 @@ module Vumbral
       # Nine even shapes over all ways, square to each other and of length one.
       kernel x: F32, y: F32, z: F32, returns: [F32, F32, F32, F32, F32, F32, F32, F32, F32]
       def shapes(x, y, z)
-        return 0.28209479, 0.48860251 * x, 0.48860251 * y, 0.48860251 * z, 1.0925484 * x * y, 1.0925484 * y * z, 1.0925484 * z * x,
-          0.31539157 * (3.0 * y * y - 1.0), 0.54627422 * (x * x - z * z)
+        return [
+          0.28209479, 0.48860251 * x, 0.48860251 * y, 0.48860251 * z, 1.0925484 * x * y, 1.0925484 * y * z,
+          1.0925484 * z * x, 0.31539157 * (3.0 * y * y - 1.0), 0.54627422 * (x * x - z * z)
+        ]
       end
 
       # The same nine, each as strong as a picture all around has it in one colour, from `at` on.
@@ -91,7 +96,11 @@ module Vumbral
       def soft(sky, at, x, y, z)
         one, two, three, four, five, six, seven, eight, nine = shapes(x, y, z)
         first = sky[at] * one + sky[at + 3] * two + sky[at + 6] * three + sky[at + 9] * four
-        [first + sky[at + 12] * five + sky[at + 15] * six + sky[at + 18] * seven + sky[at + 21] * eight + sky[at + 24] * nine, 0.0].max
+        [
+          first + sky[at + 12] * five + sky[at + 15] * six + sky[at + 18] * seven + sky[at + 21] * eight +
+            sky[at + 24] * nine,
+          0.0
+        ].max
       end
 
       # What a white surface gives back of the light from all around; `open` is how much of what comes from above is

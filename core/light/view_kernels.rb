@@ -87,7 +87,9 @@ module Vumbral
 
       kernel out: U8[3], field: F32[3], low: F32, per: F32
       def level(out, field, low, per)
-        each_cell(field) { |k, j, i| out[k, j, i] = (255.0 * ((field[k, j, i] - low) * per).clamp(0.0, 1.0) + 0.5).to_i }
+        each_cell(field) do |k, j, i|
+          out[k, j, i] = (255.0 * ((field[k, j, i] - low) * per).clamp(0.0, 1.0) + 0.5).to_i
+        end
       end
 
       # One part of a velocity as signed bytes.
@@ -104,7 +106,9 @@ module Vumbral
       # Metres a second.
       kernel out: F32[3], x: F32[3], y: F32[3], z: F32[3]
       def speed(out, x, y, z)
-        each_cell(out) { |k, j, i| out[k, j, i] = Math.sqrt(x[k, j, i] * x[k, j, i] + y[k, j, i] * y[k, j, i] + z[k, j, i] * z[k, j, i]) }
+        each_cell(out) do |k, j, i|
+          out[k, j, i] = Math.sqrt(x[k, j, i] * x[k, j, i] + y[k, j, i] * y[k, j, i] + z[k, j, i] * z[k, j, i])
+        end
       end
     end
   end

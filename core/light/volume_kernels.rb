@@ -140,7 +140,8 @@ module Vumbral
                     while count < 4 || (count < 8 && sum > 0 && (sum < 4 || count > 4))
                       a = lattice.x + lattice.voxel * (i + (count & 1 == 0 ? 0.4 : -0.4))
                       b = lattice.y + lattice.voxel * (j + (count & 2 == 0 ? 0.4 : -0.4))
-                      c = lattice.z + lattice.voxel * (k + ((count ^ (count >> 1) ^ (count >> 2)) & 1 == 0 ? 0.4 : -0.4))
+                      c =
+                        lattice.z + lattice.voxel * (k + ((count ^ (count >> 1) ^ (count >> 2)) & 1 == 0 ? 0.4 : -0.4))
                       dx, dy, dz, distance, _gain = LampKernels.towards(lamps, n, a, b, c)
                       dx, dy, dz = LampKernels.aside(lamps, n, 0.7, 2.3999632 * count) if lamps[n, 0] < 0.0
                       # What stands within a lamp's own ball does not hide it.

@@ -35,7 +35,9 @@ module Vumbral
       def near(marks, distance, reach, region)
         parallel(region.k1 - region.k0) do |n|
           k = region.k0 + n
-          (region.j0...region.j1).each { |j| (region.i0...region.i1).each { |i| marks[k, j, i] = 1 if distance[k, j, i] <= reach } }
+          (region.j0...region.j1).each do |j|
+            (region.i0...region.i1).each { |i| marks[k, j, i] = 1 if distance[k, j, i] <= reach }
+          end
         end
       end
 
@@ -55,7 +57,8 @@ module Vumbral
         parallel(nz) do |k|
           ny.times do |j|
             at = axis == 1 ? j : k
-            open = axis > 0 && ((at < cells && sides[2 * axis] > 0.0) || (at >= count - cells && sides[2 * axis + 1] > 0.0))
+            open =
+              axis > 0 && ((at < cells && sides[2 * axis] > 0.0) || (at >= count - cells && sides[2 * axis + 1] > 0.0))
             nx.times { |i| out[k, j, i] = open ? 0 : 1 }
             (-cells..cells).each do |d|
               if axis == 0

@@ -19,7 +19,8 @@ module Vumbral
       # @param far signed distance to walls at cells' corners, cells; @param scale of how speed changes, see
       #   {MoveKernels.turned}
       # @return [Integer] how many have moved
-      kernel drops: Liquid::Drops, first: I32[1], deep: U8[3], came: I32[1], far: F32[3], faces: Flow::Faces, scale: F32,
+      kernel drops: Liquid::Drops, first: I32[1], deep: U8[3], came: I32[1], far: F32[3], faces: Flow::Faces,
+        scale: F32,
         returns: I32
       def relieve(drops, first, deep, came, far, faces, scale)
         nz = faces.u.dim(0)
@@ -68,7 +69,10 @@ module Vumbral
         here = (k * ny + j) * nx + i
         room = THIN + 1 - held(first, came, here)
         if room > 1
-          least = [[held(first, came, here - 1), held(first, came, here + 1)].min, [held(first, came, here - nx), held(first, came, here + nx)].min].min
+          least = [
+            [held(first, came, here - 1), held(first, came, here + 1)].min,
+            [held(first, came, here - nx), held(first, came, here + nx)].min
+          ].min
           least = [least, [held(first, came, here - ny * nx), held(first, came, here + ny * nx)].min].min
           room = 0 if least < AROUND || Grid::Sampling.linear(far, i + 0.5, j + 0.5, k + 0.5) < APART
         else

@@ -131,7 +131,9 @@ module Vumbral
       kernel carried: F32[3], field: F32[3], k: I32, j: I32, i: I32, x: F32, y: F32, z: F32, returns: F32
       def sharper(carried, field, k, j, i, x, y, z)
         low, high = Grid::Sampling.bounds(field, i - x, j - y, k - z)
-        (carried[k, j, i] + 0.5 * (field[k, j, i] - Grid::Sampling.linear(carried, i + x, j + y, k + z))).clamp(low, high)
+        (carried[k, j, i] + 0.5 * (field[k, j, i] - Grid::Sampling.linear(carried, i + x, j + y, k + z))).clamp(
+          low, high
+        )
       end
 
       # The speed at the middle of a face across x.
@@ -220,7 +222,9 @@ module Vumbral
         end
         count = parallel_sum(deep.dim(0)) do |k|
           much = f64(0.0)
-          deep.dim(1).times { |j| deep.dim(2).times { |i| much += deep[k, j, i] == 1 ? f64(8.0) * room[k, j, i] : f64(0.0) } }
+          deep
+            .dim(1)
+            .times { |j| deep.dim(2).times { |i| much += deep[k, j, i] == 1 ? f64(8.0) * room[k, j, i] : f64(0.0) } }
           much
         end
         out[0] = total

@@ -13,7 +13,10 @@ module Vumbral
       kernel drops: Liquid::Drops, returns: F64
       def fastest(drops)
         most = parallel_max(drops.at.dim(0)) do |p|
-          Math.sqrt(drops.speed[p, 0] * drops.speed[p, 0] + drops.speed[p, 1] * drops.speed[p, 1] + drops.speed[p, 2] * drops.speed[p, 2])
+          Math.sqrt(
+            drops.speed[p, 0] * drops.speed[p, 0] + drops.speed[p, 1] * drops.speed[p, 1] +
+              drops.speed[p, 2] * drops.speed[p, 2]
+          )
         end
         most
       end
@@ -26,7 +29,11 @@ module Vumbral
         256.times { |n| counts[n] = 0 }
         per = 255.0 / most
         drops.at.dim(0).times do |p|
-          speed = Math.sqrt(drops.speed[p, 0] * drops.speed[p, 0] + drops.speed[p, 1] * drops.speed[p, 1] + drops.speed[p, 2] * drops.speed[p, 2])
+          speed =
+            Math.sqrt(
+              drops.speed[p, 0] * drops.speed[p, 0] + drops.speed[p, 1] * drops.speed[p, 1] +
+                drops.speed[p, 2] * drops.speed[p, 2]
+            )
           counts[(speed * per).to_i.clamp(0, 255)] += 1
         end
         n = 255
@@ -58,7 +65,8 @@ module Vumbral
       end
 
       # @param frame f32 [5]: the chamber's corner, its voxel, seconds gone
-      kernel places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], drops: Liquid::Drops, chosen: I32[1], frame: F32[1]
+      kernel places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], drops: Liquid::Drops, chosen: I32[1],
+        frame: F32[1]
       def keep(places, speeds, ages, ids, drops, chosen, frame)
         parallel(places.dim(0)) do |n|
           p = chosen[n]
@@ -76,7 +84,8 @@ module Vumbral
       def pressures(out, drops, chosen, pressure, factor)
         parallel(out.size) do |n|
           p = chosen[n]
-          out[n] = factor * [Grid::Sampling.linear(pressure, drops.at[p, 0] - 0.5, drops.at[p, 1] - 0.5, drops.at[p, 2] - 0.5), 0.0].max
+          out[n] = factor *
+            [Grid::Sampling.linear(pressure, drops.at[p, 0] - 0.5, drops.at[p, 1] - 0.5, drops.at[p, 2] - 0.5), 0.0].max
         end
       end
 
@@ -87,7 +96,8 @@ module Vumbral
       end
 
       # Particles as rows of ten numbers, from one on.
-      kernel out: F32[2], places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], pressures: F32[1], from: I32
+      kernel out: F32[2], places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], pressures: F32[1],
+        from: I32
       def rows(out, places, speeds, ages, ids, kinds, pressures, from)
         parallel(places.dim(0)) do |n|
           3.times do |a|
@@ -134,7 +144,8 @@ module Vumbral
       # Which eighths of cells shall have a particle: those within a shape (`far` by cells' centres, negative inside)
       # and out of walls that have none yet, and of these a share. `slots` u8 [cells, 8]; heights are taken times
       # `stretch`. Gives how many.
-      kernel slots: U8[2], far: F32[3], drops: Liquid::Drops, first: I32[1], walls: F32[3], stretch: F32, share: F32, seed: I32, returns: I32
+      kernel slots: U8[2], far: F32[3], drops: Liquid::Drops, first: I32[1], walls: F32[3], stretch: F32, share: F32,
+        seed: I32, returns: I32
       def free(slots, far, drops, first, walls, stretch, share, seed)
         parallel(far.dim(0)) do |k|
           far.dim(1).times do |j|
@@ -144,12 +155,16 @@ module Vumbral
                 x = i + 0.25 + 0.5 * (s & 1)
                 y = j + 0.25 + 0.5 * (s >> 1 & 1)
                 z = k + 0.25 + 0.5 * (s >> 2)
-                inside = Grid::Sampling.linear(far, x - 0.5, y - 0.5, z - 0.5) < 0.0 && Grid::Sampling.linear(walls, x, y * stretch, z) > 0.02 && y * stretch < far.dim(1)
+                inside =
+                  Grid::Sampling.linear(far, x - 0.5, y - 0.5, z - 0.5) < 0.0 &&
+                  Grid::Sampling.linear(walls, x, y * stretch, z) > 0.02 && y * stretch < far.dim(1)
                 inside = false if share < 1.0 && Grid::Noise.lattice(n, s, 7, 1, seed) > share
                 slots[n, s] = inside ? 1 : 0
               end
               (first[n]...first[n + 1]).each do |p|
-                s = (drops.at[p, 0] - i >= 0.5 ? 1 : 0) + (drops.at[p, 1] - j >= 0.5 ? 2 : 0) + (drops.at[p, 2] - k >= 0.5 ? 4 : 0)
+                s =
+                  (drops.at[p, 0] - i >= 0.5 ? 1 : 0) + (drops.at[p, 1] - j >= 0.5 ? 2 : 0) +
+                  (drops.at[p, 2] - k >= 0.5 ? 4 : 0)
                 slots[n, s] = 0
               end
             end
@@ -163,7 +178,8 @@ module Vumbral
       end
 
       # Puts a particle into each eighth that wants one, up to `loose` of the way to its edge off its middle.
-      kernel drops: Liquid::Drops, slots: U8[2], speed: Grid::VectorField, stretch: F32, loose: F32, seed: I32, time: F32
+      kernel drops: Liquid::Drops, slots: U8[2], speed: Grid::VectorField, stretch: F32, loose: F32, seed: I32,
+        time: F32
       def put(drops, slots, speed, stretch, loose, seed, time)
         nx = speed.x.dim(2)
         ny = speed.x.dim(1)
@@ -175,7 +191,8 @@ module Vumbral
               j = (n / nx) % ny
               k = n / (nx * ny)
               drops.at[at, 0] = i + 0.25 + 0.5 * (s & 1) + 0.5 * loose * (Grid::Noise.lattice(n, s, 0, 0, seed) - 0.5)
-              drops.at[at, 1] = stretch * (j + 0.25 + 0.5 * (s >> 1 & 1)) + 0.5 * loose * (Grid::Noise.lattice(n, s, 1, 0, seed) - 0.5)
+              drops.at[at, 1] = stretch * (j + 0.25 + 0.5 * (s >> 1 & 1)) +
+                0.5 * loose * (Grid::Noise.lattice(n, s, 1, 0, seed) - 0.5)
               drops.at[at, 2] = k + 0.25 + 0.5 * (s >> 2) + 0.5 * loose * (Grid::Noise.lattice(n, s, 2, 0, seed) - 0.5)
               drops.speed[at, 0] = speed.x[k, j, i]
               drops.speed[at, 1] = speed.y[k, j, i]
@@ -190,7 +207,9 @@ module Vumbral
       # One colour for all. @param colour f32 [3], linear
       kernel dye: U8[2], colour: F32[1]
       def dye(dye, colour)
-        parallel(dye.dim(0)) { |p| 3.times { |a| dye[p, a] = (255.0 * Math.sqrt(colour[a].clamp(0.0, 1.0)) + 0.5).to_i } }
+        parallel(dye.dim(0)) do |p|
+          3.times { |a| dye[p, a] = (255.0 * Math.sqrt(colour[a].clamp(0.0, 1.0)) + 0.5).to_i }
+        end
       end
 
       # Particles within a shape have its speed.
@@ -222,7 +241,9 @@ module Vumbral
       # How much more than full each cell is, where nothing stands in the way of saying so.
       kernel b: F32[3], full: F32[3], own: F32[3], share: F32
       def crowd(b, full, own, share)
-        each_cell(b) { |k, j, i| b[k, j, i] = own[k, j, i] > 0.0 ? share * (full[k, j, i] - 1.0 - LOOSE).clamp(0.0, 1.0) : 0.0 }
+        each_cell(b) do |k, j, i|
+          b[k, j, i] = own[k, j, i] > 0.0 ? share * (full[k, j, i] - 1.0 - LOOSE).clamp(0.0, 1.0) : 0.0
+        end
       end
     end
   end

@@ -22,7 +22,8 @@ module Vumbral
 
       # How much cells take part, fading over `soft` metres outside of the shape, and which speed they are given there:
       # `q` f32 [5] is one in a direction, one out of the shape, and what they are multiplied by.
-      kernel weight: F32[3], velocity: Grid::VectorField, distance: F32[3], soft: F32, q: F32[1], region: Grid::Region, voxel: F32
+      kernel weight: F32[3], velocity: Grid::VectorField, distance: F32[3], soft: F32, q: F32[1], region: Grid::Region,
+        voxel: F32
       def kick(weight, velocity, distance, soft, q, region, voxel)
         parallel(region.k1 - region.k0) do |n|
           k = region.k0 + n
@@ -82,7 +83,11 @@ module Vumbral
       def caught_deep(deep, weight)
         total = parallel_sum(deep.dim(0)) do |k|
           count = f64(0.0)
-          deep.dim(1).times { |j| deep.dim(2).times { |i| count += deep[k, j, i] == 1 && weight[k, j, i] > 0.5 ? f64(8.0) : f64(0.0) } }
+          deep
+            .dim(1)
+            .times do |j|
+              deep.dim(2).times { |i| count += deep[k, j, i] == 1 && weight[k, j, i] > 0.5 ? f64(8.0) : f64(0.0) }
+            end
           count
         end
         total

@@ -10,7 +10,8 @@ module Vumbral
       # What the neighbours of a plain cell give to its equation.
       kernel x: F32[3], tie: F32, k: I32, j: I32, i: I32, returns: F32
       def plainly(x, tie, k, j, i)
-        tie * x[k, j, i - 1] + tie * x[k, j, i + 1] + tie * x[k, j - 1, i] + tie * x[k, j + 1, i] + tie * x[k - 1, j, i] + tie * x[k + 1, j, i]
+        tie * x[k, j, i - 1] + tie * x[k, j, i + 1] + tie * x[k, j - 1, i] + tie * x[k, j + 1, i] +
+          tie * x[k - 1, j, i] + tie * x[k + 1, j, i]
       end
 
       # The same for one of the others, in the same order.
@@ -41,7 +42,10 @@ module Vumbral
               kind = m.own[k, j, i] > 0.0 ? 1 : 0
               if kind == 1 && k > 0 && j > 0 && i > 0
                 t = m.tie
-                off = (m.own[k, j, i] - 6.0 * t).abs + (m.x[k, j, i] - t).abs + (m.y[k, j, i] - t).abs + (m.z[k, j, i] - t).abs + (m.x[k, j, i - 1] - t).abs + (m.y[k, j - 1, i] - t).abs + (m.z[k - 1, j, i] - t).abs
+                off =
+                  (m.own[k, j, i] - 6.0 * t).abs + (m.x[k, j, i] - t).abs + (m.y[k, j, i] - t).abs +
+                  (m.z[k, j, i] - t).abs + (m.x[k, j, i - 1] - t).abs + (m.y[k, j - 1, i] - t).abs +
+                  (m.z[k - 1, j, i] - t).abs
                 kind = 2 if off <= 0.0
               end
               m.kinds[k, j, i] = kind
@@ -125,7 +129,8 @@ module Vumbral
             end
           end
           (m.starts[k, 0]...m.starts[k + 1, 0]).each do |n|
-            r[k, m.places[n, 0], m.places[n, 1]] = b[k, m.places[n, 0], m.places[n, 1]] - m.ties[n, 0] * x[k, m.places[n, 0], m.places[n, 1]] + around(x, m, k, n)
+            r[k, m.places[n, 0], m.places[n, 1]] = b[k, m.places[n, 0], m.places[n, 1]] -
+              m.ties[n, 0] * x[k, m.places[n, 0], m.places[n, 1]] + around(x, m, k, n)
           end
         end
       end
@@ -147,7 +152,8 @@ module Vumbral
             end
           end
           (m.starts[k, 0]...m.starts[k + 1, 0]).each do |n|
-            q[k, m.places[n, 0], m.places[n, 1]] = m.ties[n, 0] * p[k, m.places[n, 0], m.places[n, 1]] - around(p, m, k, n)
+            q[k, m.places[n, 0], m.places[n, 1]] = m.ties[n, 0] * p[k, m.places[n, 0], m.places[n, 1]] -
+              around(p, m, k, n)
           end
           sum = f64(0.0)
           p.dim(1).times { |j| sum += row(p, q, k, j) if m.rows[k, j] != 0 }

@@ -87,7 +87,8 @@ module Vumbral
       # @param before the grid's speeds before anything acted on them
       # @param going f32 [4]: which share stays the particle's own, how much of the change of speed over space it
       #   carries (by the metre and cell), how many cells 1 m/s leads in the step, and what gravity gives in it, m/s
-      kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, walls: Liquid::Walls, sides: F32[1], going: F32[1]
+      kernel drops: Liquid::Drops, faces: Flow::Faces, before: Flow::Faces, walls: Liquid::Walls, sides: F32[1],
+        going: F32[1]
       def carry(drops, faces, before, walls, sides, going)
         own = going[0]
         swirl = going[1]
@@ -214,7 +215,8 @@ module Vumbral
 
       # Within walls, as far in as speeds are known, the speed along them only, less what they hold back; `src` are the
       # speeds before.
-      kernel faces: Flow::Faces, src: Flow::Faces, known: Liquid::Marks, open: Flow::Faces, walls: Liquid::Walls, busy: U8[2]
+      kernel faces: Flow::Faces, src: Flow::Faces, known: Liquid::Marks, open: Flow::Faces, walls: Liquid::Walls,
+        busy: U8[2]
       def constrain(faces, src, known, open, walls, busy)
         nz = open.u.dim(0)
         ny = open.u.dim(1)
@@ -224,17 +226,26 @@ module Vumbral
             # Most rows have no closed face.
             if k < nz && j < ny && busy[k, j] != 0
               if closed(open.u, k, j)
-                (nx + 1).times { |i| faces.u[k, j, i] = along(src, walls, i.to_f, j + 0.5, k + 0.5, 0) if open.u[k, j, i] <= 0.0 && known.u[k, j, i] > 0 }
+                (nx + 1).times do |i|
+                  faces.u[k, j, i] = along(src, walls, i.to_f, j + 0.5, k + 0.5, 0) if open.u[k, j, i] <= 0.0 &&
+                    known.u[k, j, i] > 0
+                end
               end
             end
             if k < nz && busy[k, j] != 0
               if closed(open.v, k, j)
-                nx.times { |i| faces.v[k, j, i] = along(src, walls, i + 0.5, j.to_f, k + 0.5, 1) if open.v[k, j, i] <= 0.0 && known.v[k, j, i] > 0 }
+                nx.times do |i|
+                  faces.v[k, j, i] = along(src, walls, i + 0.5, j.to_f, k + 0.5, 1) if open.v[k, j, i] <= 0.0 &&
+                    known.v[k, j, i] > 0
+                end
               end
             end
             if j < ny && busy[k, j] != 0
               if closed(open.w, k, j)
-                nx.times { |i| faces.w[k, j, i] = along(src, walls, i + 0.5, j + 0.5, k.to_f, 2) if open.w[k, j, i] <= 0.0 && known.w[k, j, i] > 0 }
+                nx.times do |i|
+                  faces.w[k, j, i] = along(src, walls, i + 0.5, j + 0.5, k.to_f, 2) if open.w[k, j, i] <= 0.0 &&
+                    known.w[k, j, i] > 0
+                end
               end
             end
           end

@@ -54,7 +54,9 @@ module Vumbral
         end
         last = odd == 0 ? m.starts[k, 1] : m.starts[k + 1, 0]
         (m.starts[k, odd]...last).each do |n|
-          x[k, m.places[n, 0], m.places[n, 1]] = (b[k, m.places[n, 0], m.places[n, 1]] + MatrixKernels.around(x, m, k, n)) / m.ties[n, 0]
+          x[k, m.places[n, 0], m.places[n, 1]] = (
+            b[k, m.places[n, 0], m.places[n, 1]] + MatrixKernels.around(x, m, k, n)
+          ) / m.ties[n, 0]
         end
       end
 

@@ -95,7 +95,9 @@ module Vumbral
             last = out.dim(2) - 1
             if axis == 0
               out[k, j, 0] = 0.75 * from[k, j, 0] + 0.125 * from[k, j, 1]
-              (1...last).each { |i| out[k, j, i] = 0.125 * from[k, j, i - 1] + 0.75 * from[k, j, i] + 0.125 * from[k, j, i + 1] }
+              (1...last).each do |i|
+                out[k, j, i] = 0.125 * from[k, j, i - 1] + 0.75 * from[k, j, i] + 0.125 * from[k, j, i + 1]
+              end
               out[k, j, last] = 0.125 * from[k, j, last - 1] + 0.75 * from[k, j, last]
             else
               b = [j - y, 0].max
@@ -138,7 +140,8 @@ module Vumbral
 
       # The equations and what they are to come to: what flows out of each cell of the liquid, walls moving as they do.
       # @param jump the pressure at the surface near each cell
-      kernel m: Liquid::Matrix, b: F32[3], faces: Flow::Faces, open: Flow::Faces, moved: Flow::Faces, full: F32[3], jump: F32[3]
+      kernel m: Liquid::Matrix, b: F32[3], faces: Flow::Faces, open: Flow::Faces, moved: Flow::Faces, full: F32[3],
+        jump: F32[3]
       def equations(m, b, faces, open, moved, full, jump)
         nz = full.dim(0)
         ny = full.dim(1)
@@ -181,8 +184,12 @@ module Vumbral
                 tx = wb if i < nx - 1 && c >= 0.5
                 ty = wd if j < ny - 1 && e >= 0.5
                 tz = wf if k < nz - 1 && g >= 0.5
-                out += wb * faces.u[k, j, i + 1] - wa * faces.u[k, j, i] + wd * faces.v[k, j + 1, i] - wc * faces.v[k, j, i] + wf * faces.w[k + 1, j, i] - we * faces.w[k, j, i] +
-                  (1.0 - wb) * moved.u[k, j, i + 1] - (1.0 - wa) * moved.u[k, j, i] + (1.0 - wd) * moved.v[k, j + 1, i] - (1.0 - wc) * moved.v[k, j, i] + (1.0 - wf) * moved.w[k + 1, j, i] - (1.0 - we) * moved.w[k, j, i]
+                out +=
+                  wb * faces.u[k, j, i + 1] - wa * faces.u[k, j, i] + wd * faces.v[k, j + 1, i] -
+                  wc * faces.v[k, j, i] + wf * faces.w[k + 1, j, i] - we * faces.w[k, j, i] +
+                  (1.0 - wb) * moved.u[k, j, i + 1] - (1.0 - wa) * moved.u[k, j, i] +
+                  (1.0 - wd) * moved.v[k, j + 1, i] - (1.0 - wc) * moved.v[k, j, i] +
+                  (1.0 - wf) * moved.w[k + 1, j, i] - (1.0 - we) * moved.w[k, j, i]
               end
               m.own[k, j, i] = own
               m.x[k, j, i] = tx
@@ -215,7 +222,8 @@ module Vumbral
 
       # Takes the pressure's difference from each face's speed. `known` says where that stands: 1 beside the liquid and
       # where there are many particles, 2 where only a few fly.
-      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], open: Flow::Faces, weights: Flow::Faces, jump: F32[3], busy: U8[2]
+      kernel faces: Flow::Faces, known: Liquid::Marks, p: F32[3], full: F32[3], open: Flow::Faces, weights: Flow::Faces,
+        jump: F32[3], busy: U8[2]
       def press(faces, known, p, full, open, weights, jump, busy)
         nz = full.dim(0)
         ny = full.dim(1)

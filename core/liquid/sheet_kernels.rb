@@ -112,7 +112,9 @@ module Vumbral
         b = m[1] - mean
         c = m[2] - mean
         size = Math.sqrt((a * a + b * b + c * c + 2.0 * (m[3] * m[3] + m[4] * m[4] + m[5] * m[5])) / 6.0) + 1e-9
-        turn = 0.5 * (a * (b * c - m[5] * m[5]) - m[3] * (m[3] * c - m[5] * m[4]) + m[4] * (m[3] * m[5] - b * m[4])) / (size * size * size)
+        turn =
+          0.5 * (a * (b * c - m[5] * m[5]) - m[3] * (m[3] * c - m[5] * m[4]) + m[4] * (m[3] * m[5] - b * m[4])) /
+          (size * size * size)
         angle = Math.acos(turn.clamp(-1.0, 1.0)) / 3.0
         high = mean + 2.0 * size * Math.cos(angle)
         low = mean + 2.0 * size * Math.cos(angle + 2.0943951)
@@ -160,7 +162,8 @@ module Vumbral
       # Neighbours of each towards which there is a gap: no farther than `apart`, in the same sheet or thread or at its
       # end, with nobody within the ball between them (Gabriel & Sokal 1969). Of two that lie in one, the first has the
       # other.
-      kernel partners: I32[2], counts: I32[1], kind: U8[1], way: F32[2], at: F32[2], first: I32[1], size: I32[1], apart: F32
+      kernel partners: I32[2], counts: I32[1], kind: U8[1], way: F32[2], at: F32[2], first: I32[1], size: I32[1],
+        apart: F32
       def pair(partners, counts, kind, way, at, first, size, apart)
         parallel(counts.size, uneven: true) do |p|
           found = 0

@@ -60,7 +60,9 @@ module Vumbral
         end
         # The second now says where the next one begins.
         parallel((first.size + 65_535) / 65_536) do |block|
-          (65_536 * block...[65_536 * block + 65_536, first.size].min).each { |n| first[n] = n == 0 ? 0 : second[n - 1] }
+          (65_536 * block...[65_536 * block + 65_536, first.size].min).each do |n|
+            first[n] = n == 0 ? 0 : second[n - 1]
+          end
         end
         before = first.size - 2
         first[before]

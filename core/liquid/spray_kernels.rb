@@ -12,7 +12,8 @@ module Vumbral
       # How many particles come of each of the liquid's: where they run into each other (trapped air), and where a crest
       # goes the way it points. `limits` f32 [10]: of each how many a second, from and to where that rises; the energy
       # that it needs (m²/s²), from and to; seconds; voxel. `rate` is how much more come at each cell.
-      kernel counts: I32[1], drops: Liquid::Drops, first: I32[1], full: F32[3], rate: F32[3], size: I32[1], limits: F32[1], seed: I32
+      kernel counts: I32[1], drops: Liquid::Drops, first: I32[1], full: F32[3], rate: F32[3], size: I32[1],
+        limits: F32[1], seed: I32
       def potentials(counts, drops, first, full, rate, size, limits, seed)
         parallel((counts.size + 255) / 256, uneven: true) do |block|
           (256 * block...[256 * block + 256, counts.size].min).each do |p|
@@ -30,7 +31,11 @@ module Vumbral
               trapped, crest = met(drops, first, size, p)
               a = ((trapped - limits[1]) / [limits[2] - limits[1], 1e-6].max).clamp(0.0, 1.0)
               b = ((crest - limits[4]) / [limits[5] - limits[4], 1e-6].max).clamp(0.0, 1.0)
-              wanted = share * (limits[0] * a + limits[3] * b) * limits[8] * rate[z.to_i.clamp(0, rate.dim(0) - 1), y.to_i.clamp(0, rate.dim(1) - 1), x.to_i.clamp(0, rate.dim(2) - 1)]
+              wanted =
+                share * (limits[0] * a + limits[3] * b) * limits[8] *
+                rate[
+                  z.to_i.clamp(0, rate.dim(0) - 1), y.to_i.clamp(0, rate.dim(1) - 1), x.to_i.clamp(0, rate.dim(2) - 1)
+                ]
               whole = wanted.floor
               counts[p] = whole.to_i + (Grid::Noise.lattice(drops.id[p], 1, 2, 3, seed) < wanted - whole ? 1 : 0)
             end
@@ -108,7 +113,11 @@ module Vumbral
         crest = 0.0
         if all > 0.0
           out = Math.sqrt(mx * mx + my * my + mz * mz)
-          speed = Math.sqrt(drops.speed[p, 0] * drops.speed[p, 0] + drops.speed[p, 1] * drops.speed[p, 1] + drops.speed[p, 2] * drops.speed[p, 2])
+          speed =
+            Math.sqrt(
+              drops.speed[p, 0] * drops.speed[p, 0] + drops.speed[p, 1] * drops.speed[p, 1] +
+                drops.speed[p, 2] * drops.speed[p, 2]
+            )
           along = (mx * drops.speed[p, 0] + my * drops.speed[p, 1] + mz * drops.speed[p, 2]) / [out * speed, 1e-9].max
           crest = along > 0.6 ? out / all : 0.0
         end
@@ -203,7 +212,9 @@ module Vumbral
             spray.at[n, 0] = ex
             spray.at[n, 1] = ey
             spray.at[n, 2] = ez
-            outside = ex < 0.0 || ey < 0.0 || ez < 0.0 || ex > walls.far.dim(2) - 1.0 || ey > walls.far.dim(1) - 1.0 || ez > walls.far.dim(0) - 1.0
+            outside =
+              ex < 0.0 || ey < 0.0 || ez < 0.0 || ex > walls.far.dim(2) - 1.0 || ey > walls.far.dim(1) - 1.0 ||
+              ez > walls.far.dim(0) - 1.0
             spray.life[n, 1] = -1.0 if outside
           end
         end
@@ -238,7 +249,8 @@ module Vumbral
       end
 
       # All of it in metres. @param frame f32 [4]: the chamber's corner, its voxel
-      kernel places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], gone: F32[1], spray: Liquid::Spray, frame: F32[1]
+      kernel places: F32[2], speeds: F32[2], ages: F32[1], ids: I32[1], kinds: U8[1], gone: F32[1],
+        spray: Liquid::Spray, frame: F32[1]
       def keep(places, speeds, ages, ids, kinds, gone, spray, frame)
         parallel(places.dim(0)) do |n|
           3.times do |a|
@@ -281,13 +293,17 @@ module Vumbral
           fz = z - k
           # Three times the square of an even number is one on the whole.
           share = Grid::Noise.lattice(spray.id[n], 5, 1, 4, 23)
-          amount = strength * 3.0 * share * share * (spray.life[n, 1] / 0.3).clamp(0.0, 1.0) * (spray.kind[n] == 2 ? 0.25 : 1.0)
+          amount =
+            strength * 3.0 * share * share * (spray.life[n, 1] / 0.3).clamp(0.0, 1.0) *
+            (spray.kind[n] == 2 ? 0.25 : 1.0)
           8.times do |corner|
             a = i + (corner & 1)
             b = j + (corner >> 1 & 1)
             c = k + (corner >> 2)
             if c >= 0 && b >= 0 && a >= 0 && (c >> 4) < numbers.dim(0) && (b >> 4) < numbers.dim(1) && (a >> 4) < numbers.dim(2)
-              near = ((corner & 1) == 0 ? 1.0 - fx : fx) * ((corner >> 1 & 1) == 0 ? 1.0 - fy : fy) * ((corner >> 2) == 0 ? 1.0 - fz : fz)
+              near =
+                ((corner & 1) == 0 ? 1.0 - fx : fx) * ((corner >> 1 & 1) == 0 ? 1.0 - fy : fy) *
+                ((corner >> 2) == 0 ? 1.0 - fz : fz)
               at = ((c & 15) * 16 + (b & 15)) * 16 + (a & 15)
               sums[numbers[c >> 4, b >> 4, a >> 4], at] += near * amount
             end

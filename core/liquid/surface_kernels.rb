@@ -163,7 +163,8 @@ module Vumbral
           b = j - around
           a = i - around
           inside = c >= 0 && b >= 0 && a >= 0 && c < part.dim(0) && b < part.dim(1) && a < part.dim(2)
-          out[k, j, i] = level - (inside ? part[c.clamp(0, part.dim(0) - 1), b.clamp(0, part.dim(1) - 1), a.clamp(0, part.dim(2) - 1)] : 0.0)
+          out[k, j, i] = level -
+            (inside ? part[c.clamp(0, part.dim(0) - 1), b.clamp(0, part.dim(1) - 1), a.clamp(0, part.dim(2) - 1)] : 0.0)
         end
       end
     end

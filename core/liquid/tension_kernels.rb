@@ -64,10 +64,14 @@ module Vumbral
               xx = full[k, j, i + 1] + full[k, j, i - 1] - here
               yy = full[k, j + 1, i] + full[k, j - 1, i] - here
               zz = full[k + 1, j, i] + full[k - 1, j, i] - here
-              xy = 0.25 * (full[k, j + 1, i + 1] - full[k, j + 1, i - 1] - full[k, j - 1, i + 1] + full[k, j - 1, i - 1])
-              xz = 0.25 * (full[k + 1, j, i + 1] - full[k + 1, j, i - 1] - full[k - 1, j, i + 1] + full[k - 1, j, i - 1])
-              yz = 0.25 * (full[k + 1, j + 1, i] - full[k + 1, j - 1, i] - full[k - 1, j + 1, i] + full[k - 1, j - 1, i])
-              turned = x * x * (yy + zz) + y * y * (xx + zz) + z * z * (xx + yy) - 2.0 * (x * y * xy + x * z * xz + y * z * yz)
+              xy =
+                0.25 * (full[k, j + 1, i + 1] - full[k, j + 1, i - 1] - full[k, j - 1, i + 1] + full[k, j - 1, i - 1])
+              xz =
+                0.25 * (full[k + 1, j, i + 1] - full[k + 1, j, i - 1] - full[k - 1, j, i + 1] + full[k - 1, j, i - 1])
+              yz =
+                0.25 * (full[k + 1, j + 1, i] - full[k + 1, j - 1, i] - full[k - 1, j + 1, i] + full[k - 1, j - 1, i])
+              turned =
+                x * x * (yy + zz) + y * y * (xx + zz) + z * z * (xx + yy) - 2.0 * (x * y * xy + x * z * xz + y * z * yz)
               value = factor * (-turned / (steep * Math.sqrt(steep))).clamp(-most, most)
             end
           end

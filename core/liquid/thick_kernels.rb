@@ -8,7 +8,8 @@ module Vumbral
 
       # Equations of one part of the speed (0 x, 1 y, 2 z) that is thick: each face is drawn to its neighbours, `much`
       # being viscosity times the step by the square of a cell. Walls hold on as they grip; across them nothing passes.
-      kernel m: Liquid::Matrix, b: F32[3], field: F32[3], known: U8[3], open: F32[3], walls: Liquid::Walls, axis: I32, much: F32
+      kernel m: Liquid::Matrix, b: F32[3], field: F32[3], known: U8[3], open: F32[3], walls: Liquid::Walls, axis: I32,
+        much: F32
       def thick(m, b, field, known, open, walls, axis, much)
         each_cell(field) do |k, j, i|
           own = 0.0

@@ -85,7 +85,8 @@ module Vumbral
             d = n >> 1 & 1
             e = n >> 2
             if k + e >= 0 && k + e < full.dim(0) && j + d >= 0 && j + d < full.dim(1) && i + a >= 0 && i + a < full.dim(2)
-              full[k + e, j + d, i + a] += 0.125 * (e == 0 ? 1.0 - fz : fz) * (d == 0 ? 1.0 - fy : fy) * (a == 0 ? 1.0 - fx : fx)
+              full[k + e, j + d, i + a] += 0.125 * (e == 0 ? 1.0 - fz : fz) * (d == 0 ? 1.0 - fy : fy) *
+                (a == 0 ? 1.0 - fx : fx)
             end
           end
         end
@@ -115,7 +116,9 @@ module Vumbral
             count = 0
             low = [j - reach, 0].max
             high = [j + reach, ny].min
-            ([k - reach, 0].max...[k + reach, nz].min).each { |c| count += first[(c * ny + high) * nx] - first[(c * ny + low) * nx] if high > low }
+            ([k - reach, 0].max...[k + reach, nz].min).each do |c|
+              count += first[(c * ny + high) * nx] - first[(c * ny + low) * nx] if high > low
+            end
             4.times do |n|
               c = k - (n & 1)
               b = j - (n >> 1)

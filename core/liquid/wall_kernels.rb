@@ -9,9 +9,18 @@ module Vumbral
       # How fast walls go on each face: the mean of its four corners.
       kernel moved: Flow::Faces, walls: Liquid::Walls
       def faces(moved, walls)
-        each_cell(moved.u) { |k, j, i| moved.u[k, j, i] = 0.25 * (walls.x[k, j, i] + walls.x[k, j + 1, i] + walls.x[k + 1, j, i] + walls.x[k + 1, j + 1, i]) }
-        each_cell(moved.v) { |k, j, i| moved.v[k, j, i] = 0.25 * (walls.y[k, j, i] + walls.y[k, j, i + 1] + walls.y[k + 1, j, i] + walls.y[k + 1, j, i + 1]) }
-        each_cell(moved.w) { |k, j, i| moved.w[k, j, i] = 0.25 * (walls.z[k, j, i] + walls.z[k, j, i + 1] + walls.z[k, j + 1, i] + walls.z[k, j + 1, i + 1]) }
+        each_cell(moved.u) do |k, j, i|
+          moved.u[k, j, i] = 0.25 *
+            (walls.x[k, j, i] + walls.x[k, j + 1, i] + walls.x[k + 1, j, i] + walls.x[k + 1, j + 1, i])
+        end
+        each_cell(moved.v) do |k, j, i|
+          moved.v[k, j, i] = 0.25 *
+            (walls.y[k, j, i] + walls.y[k, j, i + 1] + walls.y[k + 1, j, i] + walls.y[k + 1, j, i + 1])
+        end
+        each_cell(moved.w) do |k, j, i|
+          moved.w[k, j, i] = 0.25 *
+            (walls.z[k, j, i] + walls.z[k, j, i + 1] + walls.z[k, j + 1, i] + walls.z[k, j + 1, i + 1])
+        end
       end
 
       # Outside of a region there is nothing but wall.
@@ -57,7 +66,8 @@ module Vumbral
       end
 
       # Adds how a body's surface moves by itself, where that body is the nearest.
-      kernel walls: Liquid::Walls, distance: F32[3], shell: F32, tank: BOOL, field: Grid::VectorField, region: Grid::Region, voxel: F32
+      kernel walls: Liquid::Walls, distance: F32[3], shell: F32, tank: BOOL, field: Grid::VectorField,
+        region: Grid::Region, voxel: F32
       def stir(walls, distance, shell, tank, field, region, voxel)
         parallel(region.k1 - region.k0) do |n|
           k = region.k0 + n

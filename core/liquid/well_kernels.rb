@@ -30,7 +30,8 @@ module Vumbral
       # @param marks i32 [cells, 2] takes the bits, and before how many others each one's stand
       # @param step how far a speed of 1 m/s leads, cells
       # @return how many in all
-      kernel marks: I32[2], cells: I32[1], deep: U8[3], faces: Flow::Faces, far: F32[3], step: F32, seed: I32, returns: I32
+      kernel marks: I32[2], cells: I32[1], deep: U8[3], faces: Flow::Faces, far: F32[3], step: F32, seed: I32,
+        returns: I32
       def find(marks, cells, deep, faces, far, step, seed)
         parallel(marks.dim(0)) do |m|
           bits = 0
@@ -38,7 +39,8 @@ module Vumbral
             x, y, z = place(deep, cells[m], s, seed)
             if Grid::Sampling.linear(far, x, y, z) > 0.02
               a, b, c = after(faces, x, y, z, step)
-              inside = a >= 0.0 && b >= 0.0 && c >= 0.0 && a < deep.dim(2).to_f && b < deep.dim(1).to_f && c < deep.dim(0).to_f
+              inside =
+                a >= 0.0 && b >= 0.0 && c >= 0.0 && a < deep.dim(2).to_f && b < deep.dim(1).to_f && c < deep.dim(0).to_f
               if inside && Grid::Sampling.linear(far, a, b, c) > MoveKernels::APART
                 bits |= (1 << s) if deep[c.to_i, b.to_i, a.to_i] == 0
               end
@@ -57,7 +59,8 @@ module Vumbral
       # Puts them where they come to, with the grid's speed.
       # @param pace f32 [3]: how far 1 m/s leads (cells), how much of the change of speed over space they carry, one
       #   over the voxel
-      kernel drops: Liquid::Drops, marks: I32[2], cells: I32[1], deep: U8[3], faces: Flow::Faces, pace: F32[1], seed: I32
+      kernel drops: Liquid::Drops, marks: I32[2], cells: I32[1], deep: U8[3], faces: Flow::Faces, pace: F32[1],
+        seed: I32
       def put(drops, marks, cells, deep, faces, pace, seed)
         parallel(marks.dim(0)) do |m|
           p = marks[m, 1]

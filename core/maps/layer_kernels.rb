@@ -9,7 +9,9 @@ module Vumbral
       # Where each corner of each triangle is: `places` f32 [3m, 3].
       kernel places: F32[2], points: F32[2], triangles: I32[2]
       def corners(places, points, triangles)
-        parallel(triangles.dim(0)) { |t| 9.times { |c| places[3 * t + c / 3, c % 3] = points[triangles[t, c / 3], c % 3] + 0.0 } }
+        parallel(triangles.dim(0)) do |t|
+          9.times { |c| places[3 * t + c / 3, c % 3] = points[triangles[t, c / 3], c % 3] + 0.0 }
+        end
       end
 
       # What a value of each point is at the corners.
@@ -101,7 +103,12 @@ module Vumbral
           weight = 1.0
           times = setting[0]
           setting[1].to_i.times do |o|
-            sum += weight * Grid::Noise.value(places[n, 0] * times, places[n, 1] * times, places[n, 2] * times, setting[2] * (o + 1), setting[3].to_i + 17 * o)
+            sum +=
+              weight *
+              Grid::Noise.value(
+                places[n, 0] * times, places[n, 1] * times, places[n, 2] * times, setting[2] * (o + 1),
+                setting[3].to_i + 17 * o
+              )
             whole += weight
             weight *= 0.5
             times *= 2.0
@@ -113,14 +120,17 @@ module Vumbral
       # A picture at the corners' texture places, f32 [m, 6].
       kernel out: F32[1], places: F32[2], picture: F32[2]
       def picture(out, places, picture)
-        parallel(places.dim(0)) { |t| 3.times { |c| out[3 * t + c] = Geometry::MapKernels.pixel(picture, places[t, 2 * c], places[t, 2 * c + 1]) } }
+        parallel(places.dim(0)) do |t|
+          3.times { |c| out[3 * t + c] = Geometry::MapKernels.pixel(picture, places[t, 2 * c], places[t, 2 * c + 1]) }
+        end
       end
 
       # A formula at each corner; `out` has what `value` is.
       kernel out: F32[1], places: F32[2], program: F32[2], setting: F32[1]
       def formula(out, places, program, setting)
         parallel(out.size) do |n|
-          found, _nothing = Shot::FormulaKernels.value(program, setting, places[n, 0], places[n, 1], places[n, 2], out[n])
+          found, _nothing =
+            Shot::FormulaKernels.value(program, setting, places[n, 0], places[n, 1], places[n, 2], out[n])
           out[n] = found.clamp(0.0, 1.0)
         end
       end

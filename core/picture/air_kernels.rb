@@ -15,8 +15,12 @@ module Vumbral
       # The same of light from all around, with what fog sends on.
       kernel air: Picture::Air, x: F32, y: F32, z: F32, returns: F32
       def around(air, x, y, z)
-        open = Grid::Sampling.linear(air.open, ((x - air.x) / air.voxel).clamp(0.0, air.open.dim(2) - 1.0),
-          ((y - air.y) / air.voxel).clamp(0.0, air.open.dim(1) - 1.0), ((z - air.z) / air.voxel).clamp(0.0, air.open.dim(0) - 1.0))
+        open =
+          Grid::Sampling.linear(
+            air.open, ((x - air.x) / air.voxel).clamp(0.0, air.open.dim(2) - 1.0),
+            ((y - air.y) / air.voxel).clamp(0.0, air.open.dim(1) - 1.0),
+            ((z - air.z) / air.voxel).clamp(0.0, air.open.dim(0) - 1.0)
+          )
         open / (1.0 - 0.9 * (1.0 - open))
       end
 

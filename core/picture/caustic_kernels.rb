@@ -18,7 +18,10 @@ module Vumbral
       # Where places lie: along, across, towards the sun.
       kernel lens: F32[1], x: F32, y: F32, z: F32, returns: [F32, F32, F32]
       def told(lens, x, y, z)
-        return x * lens[4] + y * lens[5] + z * lens[6], x * lens[7] + y * lens[8] + z * lens[9], x * lens[1] + y * lens[2] + z * lens[3]
+        return [
+          x * lens[4] + y * lens[5] + z * lens[6], x * lens[7] + y * lens[8] + z * lens[9],
+          x * lens[1] + y * lens[2] + z * lens[3]
+        ]
       end
 
       # How far clear things reach: least and most along both ways, the highest of them, and of all.
@@ -72,7 +75,11 @@ module Vumbral
             turns = 0
             while going && turns < TURNS
               off = turns == 0 ? 0.0 : 0.00005 * (1.0 + x.abs + y.abs + z.abs)
-              t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), 1e30)
+              t, found, b, g =
+                Geometry::RayKernels.first_hit(
+                  scene.corners, scene.boxes, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz),
+                  1e30
+                )
               if found < 0
                 going = false
               else
@@ -86,9 +93,13 @@ module Vumbral
                 # What stops it within takes it up where it is.
                 3.times { |c| taken[c] += inside ? t * ClearKernels.rate(scene, last, clear ? found : last, c) : 0.0 }
                 if clear
-                  nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(x, y, z, dx, dy, dz))
+                  nx, ny, nz =
+                    SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(x, y, z, dx, dy, dz))
                   bends = scene.made[o, GlossKernels::BENDS]
-                  px, py, pz, passed = ClearKernels.onward(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends)
+                  px, py, pz, passed =
+                    ClearKernels.onward(
+                      Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends
+                    )
                   last = found
                   dx = px
                   dy = py

@@ -53,7 +53,8 @@ module Vumbral
       # What comes to the eye through a clear thing that a ray meets: in, through it and out, or thrown back within
       # until it comes out, and through whatever else of it stands behind. `normal` is the place and the normal there.
       # Of what stands behind it is seen in plain light, as in a mirror.
-      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1],
+      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2],
+        sky: F32[1],
         returns: [F32, F32, F32]
       def through(scene, spot, ray, normal, lamps, sky)
         o = scene.owner[spot.triangle]
@@ -73,7 +74,10 @@ module Vumbral
         while going && turns < TURNS
           turns += 1
           off = 0.00005 * (1.0 + x.abs + y.abs + z.abs)
-          t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), 1e30)
+          t, found, b, g =
+            Geometry::RayKernels.first_hit(
+              scene.corners, scene.boxes, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), 1e30
+            )
           if found < 0 || scene.owner[found] != o
             # A sheet has no other side; what stands in it, or behind it, is seen.
             going = false
@@ -88,8 +92,10 @@ module Vumbral
             x += (t + off) * dx
             y += (t + off) * dy
             z += (t + off) * dz
-            nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(x, y, z, dx, dy, dz))
-            px, py, pz, passed = onward(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends)
+            nx, ny, nz =
+              SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(x, y, z, dx, dy, dz))
+            px, py, pz, passed =
+              onward(Geometry::Ray.new(x, y, z, dx, dy, dz), nx, ny, nz, inside ? bends : 1.0 / bends)
             dx = px
             dy = py
             dz = pz
@@ -98,7 +104,10 @@ module Vumbral
           end
         end
         off = 0.0002 * (1.0 + x.abs + y.abs + z.abs)
-        r, gr, bl = GlossKernels.mirrored(scene, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), lamps, sky)
+        r, gr, bl =
+          GlossKernels.mirrored(
+            scene, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), lamps, sky
+          )
         return r * Math.exp(-taken[0]), gr * Math.exp(-taken[1]), bl * Math.exp(-taken[2])
       end
 
@@ -112,7 +121,10 @@ module Vumbral
         met = false
         left = TURNS
         while !met && left > 0
-          t, found, _b, _g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(x, y, z, ray.dx, ray.dy, ray.dz), 1e30)
+          t, found, _b, _g =
+            Geometry::RayKernels.first_hit(
+              scene.corners, scene.boxes, Geometry::Ray.new(x, y, z, ray.dx, ray.dy, ray.dz), 1e30
+            )
           met = found >= 0 && scene.owner[found] == o
           left = found < 0 ? 0 : left - 1
           t += 0.0001 * (1.0 + x.abs + y.abs + z.abs)

@@ -110,7 +110,9 @@ module Vumbral
                     same = near > 0.5 ? (SAME * far / near - 1.0).clamp(0.0, 1.0) : 1.0
                     both = [doubt[y, x], UNSURE * doubt[j, i]].min + [doubt[j, i], UNSURE * doubt[y, x]].min
                     share = Math.exp(-same * (apart * apart / (APART * both + 1e-12) + unlike(guides, y, x, j, i)))
-                    share *= (v == 2 ? 0.375 : ((v - 2).abs == 1 ? 0.25 : 0.0625)) * (u == 2 ? 0.375 : ((u - 2).abs == 1 ? 0.25 : 0.0625))
+                    share *=
+                      (v == 2 ? 0.375 : ((v - 2).abs == 1 ? 0.25 : 0.0625)) *
+                      (u == 2 ? 0.375 : ((u - 2).abs == 1 ? 0.25 : 0.0625))
                     if share > 0.00001
                       weight += share
                       off += share * share * doubt[j, i]

@@ -55,7 +55,10 @@ module Vumbral
       # Where the four places are in which a pixel is looked at: on a turned square.
       kernel s: I32, returns: [F32, F32]
       def place(s)
-        return s == 0 ? 0.375 : (s == 1 ? 0.875 : (s == 2 ? 0.125 : 0.625)), s == 0 ? 0.125 : (s == 1 ? 0.375 : (s == 2 ? 0.625 : 0.875))
+        return [
+          s == 0 ? 0.375 : (s == 1 ? 0.875 : (s == 2 ? 0.125 : 0.625)),
+          s == 0 ? 0.125 : (s == 1 ? 0.375 : (s == 2 ? 0.625 : 0.875))
+        ]
       end
     end
   end

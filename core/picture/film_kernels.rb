@@ -78,7 +78,9 @@ module Vumbral
           grey = screen(0.2126 * r + 0.7152 * g + 0.0722 * b)
           shift = film[5] * chance * (0.25 + grey * (1.0 - grey))
         end
-        return (screen(r) + shift).clamp(0.0, 1.0), (screen(g) + shift).clamp(0.0, 1.0), (screen(b) + shift).clamp(0.0, 1.0)
+        return [
+          (screen(r) + shift).clamp(0.0, 1.0), (screen(g) + shift).clamp(0.0, 1.0), (screen(b) + shift).clamp(0.0, 1.0)
+        ]
       end
 
       # Eight-bit pixels: `out` u8 [h, w, 3].

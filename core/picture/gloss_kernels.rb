@@ -97,8 +97,12 @@ module Vumbral
         i = [x.to_i, sheen.dim(1) - 2].min
         fy = y - j
         fx = x - i
-        own = (1.0 - fy) * ((1.0 - fx) * sheen[j, i, 0] + fx * sheen[j, i + 1, 0]) + fy * ((1.0 - fx) * sheen[j + 1, i, 0] + fx * sheen[j + 1, i + 1, 0])
-        all = (1.0 - fy) * ((1.0 - fx) * sheen[j, i, 1] + fx * sheen[j, i + 1, 1]) + fy * ((1.0 - fx) * sheen[j + 1, i, 1] + fx * sheen[j + 1, i + 1, 1])
+        own =
+          (1.0 - fy) * ((1.0 - fx) * sheen[j, i, 0] + fx * sheen[j, i + 1, 0]) +
+          fy * ((1.0 - fx) * sheen[j + 1, i, 0] + fx * sheen[j + 1, i + 1, 0])
+        all =
+          (1.0 - fy) * ((1.0 - fx) * sheen[j, i, 1] + fx * sheen[j, i + 1, 1]) +
+          fy * ((1.0 - fx) * sheen[j + 1, i, 1] + fx * sheen[j + 1, i + 1, 1])
         return own, all
       end
 
@@ -111,14 +115,19 @@ module Vumbral
           nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, beta, gamma, 0.0), ray)
           red, green, blue = Light::SkyKernels.ambient(sky, nx, ny, nz, 1.0)
           lamps.dim(0).times do |n|
-            lx, ly, lz, _far, gain = Light::LampKernels.towards(lamps, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz)
+            lx, ly, lz, _far, gain =
+              Light::LampKernels.towards(lamps, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz)
             facing = 0.31830989 * gain * [nx * lx + ny * ly + nz * lz, 0.0].max
-            fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz, true)
+            fr, fg, fb =
+              CausticKernels.factor(
+                scene.caustics, scene.lens, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz, true
+              )
             red += facing * lamps[n, 4] * fr
             green += facing * lamps[n, 5] * fg
             blue += facing * lamps[n, 6] * fb
           end
-          own_red, own_green, own_blue, glows_red, glows_green, glows_blue = SurfaceKernels.colours(scene, Spot.new(t, found, beta, gamma, 0.0), ray, 0.001 * t)
+          own_red, own_green, own_blue, glows_red, glows_green, glows_blue =
+            SurfaceKernels.colours(scene, Spot.new(t, found, beta, gamma, 0.0), ray, 0.001 * t)
           clear = Math.exp(-sky[6] * t)
           r += clear * (red * own_red + glows_red - r)
           g += clear * (green * own_green + glows_green - g)
@@ -137,7 +146,8 @@ module Vumbral
 
       # What a shining surface throws to the eye of what is around it. The ray leads to the surface's place and ends
       # there; `normal` has the place as its origin.
-      kernel scene: Picture::Scene, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1], rough: F32, open: F32,
+      kernel scene: Picture::Scene, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1], rough: F32,
+        open: F32,
         returns: [F32, F32, F32]
       def reflected(scene, ray, normal, lamps, sky, rough, open)
         along = 2.0 * (ray.dx * normal.dx + ray.dy * normal.dy + ray.dz * normal.dz)

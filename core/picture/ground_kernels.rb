@@ -40,7 +40,11 @@ module Vumbral
         end
         strewn = scene.made[o, GlossKernels::STONES]
         if strewn > 0.0
-          high, gx, gy, gz, own, open, lost = StoneKernels.stones(Geometry::Ray.new(x, y, z, nx, ny, nz), scene.made[o, GlossKernels::STONES + 1], strewn, grain(ray, nx, ny, nz, pixel))
+          high, gx, gy, gz, own, open, lost =
+            StoneKernels.stones(
+              Geometry::Ray.new(x, y, z, nx, ny, nz), scene.made[o, GlossKernels::STONES + 1], strewn,
+              grain(ray, nx, ny, nz, pixel)
+            )
           spread += lost
           if high > 0.0
             tone = own
@@ -63,7 +67,8 @@ module Vumbral
 
       # How much of a lamp's light stones let through to a place, `high` above the surface; `to` has the place and the
       # way to the lamp.
-      kernel scene: Picture::Scene, spot: Picture::Spot, to: Geometry::Ray, nx: F32, ny: F32, nz: F32, grain: F32, high: F32, returns: F32
+      kernel scene: Picture::Scene, spot: Picture::Spot, to: Geometry::Ray, nx: F32, ny: F32, nz: F32, grain: F32,
+        high: F32, returns: F32
       def past(scene, spot, to, nx, ny, nz, grain, high)
         o = scene.owner[spot.triangle]
         scene.made[o, GlossKernels::STONES] > 0.0 ? StoneKernels.past(to, nx, ny, nz, scene.made[o, GlossKernels::STONES + 1], scene.made[o, GlossKernels::STONES], grain, high) : 1.0

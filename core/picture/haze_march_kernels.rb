@@ -139,7 +139,8 @@ module Vumbral
       end
 
       # Towards a lamp from the middle of a step, and how much of its light comes there past the props.
-      kernel haze: Light::HazeLight, lamps: F32[2], n: I32, ray: Geometry::Ray, t: F32, length: F32, returns: [F32, F32, F32, F32]
+      kernel haze: Light::HazeLight, lamps: F32[2], n: I32, ray: Geometry::Ray, t: F32, length: F32,
+        returns: [F32, F32, F32, F32]
       def light(haze, lamps, n, ray, t, length)
         m = t + 0.5 * length
         x = ray.ox + m * ray.dx
@@ -169,7 +170,9 @@ module Vumbral
           cosine = -(lx * lamps[lamp, 9] + ly * lamps[lamp, 10] + lz * lamps[lamp, 11])
           inner = ((cosine - lamps[lamp, 12]) / (1.0 - lamps[lamp, 12] + 0.00001)).clamp(0.0, 1.0)
           near *= 1.0 + haze.veils[n, 10] * (inner * (2.0 - inner) - 1.0)
-          near *= haze.veils[n, 1] * Light::VolumeKernels::ISOTROPIC * Light::HazeKernels.clear(haze, lamp, ray.ox + m * ray.dx, ray.oy + m * ray.dy, ray.oz + m * ray.dz)
+          near *=
+            haze.veils[n, 1] * Light::VolumeKernels::ISOTROPIC *
+            Light::HazeKernels.clear(haze, lamp, ray.ox + m * ray.dx, ray.oy + m * ray.dy, ray.oz + m * ray.dz)
           got[4] = got[4] + near * lamps[lamp, 4]
           got[5] = got[5] + near * lamps[lamp, 5]
           got[6] = got[6] + near * lamps[lamp, 6]

@@ -8,7 +8,8 @@ module Vumbral
 
       # At each place how thick all fogs are (per metre), what they send on for each metre to all sides, and what the
       # lamp `sun` would send if its light went on to all sides alike. `light` and `straight` f32 [3, z, y, x].
-      kernel thick: F32[3], light: F32[4], straight: F32[4], haze: Light::HazeLight, lamps: F32[2], sun: I32, lattice: Grid::Lattice
+      kernel thick: F32[3], light: F32[4], straight: F32[4], haze: Light::HazeLight, lamps: F32[2], sun: I32,
+        lattice: Grid::Lattice
       def fill(thick, light, straight, haze, lamps, sun, lattice)
         parallel(thick.dim(0), uneven: true) do |k|
           held = local_f32(11)
@@ -21,7 +22,8 @@ module Vumbral
               HazeMarchKernels.even(haze, x, y, z, lattice.voxel, held)
               if held[0] > 0.0
                 lamps.dim(0).times do |n|
-                  _lx, _ly, _lz, near = HazeMarchKernels.light(haze, lamps, n, Geometry::Ray.new(x, y, z, 0.0, 0.0, 1.0), 0.0, 0.0)
+                  _lx, _ly, _lz, near =
+                    HazeMarchKernels.light(haze, lamps, n, Geometry::Ray.new(x, y, z, 0.0, 0.0, 1.0), 0.0, 0.0)
                   if near > 0.0
                     left = Light::HazeKernels.clear(haze, n, x, y, z)
                     depth = left < 0.98 ? -Math.log([left, 1e-12].max) : 0.0

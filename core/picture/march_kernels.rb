@@ -99,7 +99,8 @@ module Vumbral
           veils = [haze.veils.dim(0), VEILS].min
           image.dim(1).times do |px|
             ox, oy, oz, dx, dy, dz = EyeKernels.ray(view, px + 0.5, py + 0.5)
-            first, last = Light::VolumeKernels.crossing(volume.smoke, lattice, Geometry::Ray.new(ox, oy, oz, dx, dy, dz))
+            first, last =
+              Light::VolumeKernels.crossing(volume.smoke, lattice, Geometry::Ray.new(ox, oy, oz, dx, dy, dz))
             wanted = hits[py, px, 0] >= 0.0
             # Each pixel at a moment of its own.
             moment = paint.moment + paint.spread * (offset(px + 31, py + 71) - 0.5)

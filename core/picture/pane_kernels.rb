@@ -58,15 +58,21 @@ module Vumbral
       end
 
       # How dark shadows make a place: `plain` are the lamps without any.
-      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, plain: F32[2], sky: F32[1], air: Picture::Air, lattice: Grid::Lattice, shaded: F32, returns: F32
+      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, plain: F32[2], sky: F32[1],
+        air: Picture::Air, lattice: Grid::Lattice, shaded: F32, returns: F32
       def shadow(scene, spot, ray, plain, sky, air, lattice, shaded)
-        red, green, blue = SurfaceKernels.shade(scene, spot, ray, plain, sky, Air.new(air.smoke, air.up, 0.0, air.left, air.open, air.x, air.y, air.z, air.voxel, air.hazy), lattice, 0.01)
+        red, green, blue =
+          SurfaceKernels.shade(
+            scene, spot, ray, plain, sky,
+            Air.new(air.smoke, air.up, 0.0, air.left, air.open, air.x, air.y, air.z, air.voxel, air.hazy), lattice, 0.01
+          )
         (1.0 - shaded / [0.2126 * red + 0.7152 * green + 0.0722 * blue, 1e-9].max).clamp(0.0, 1.0)
       end
 
       # All panes before the surfaces; each pixel is looked at in four places, and what is seen in several of them is
       # lit once. `plain` are the lamps without their shadows.
-      kernel hits: F32[3], view: F32[1], scene: Picture::Scene, lamps: F32[2], plain: F32[2], sky: F32[1], air: Picture::Air, lattice: Grid::Lattice
+      kernel hits: F32[3], view: F32[1], scene: Picture::Scene, lamps: F32[2], plain: F32[2], sky: F32[1],
+        air: Picture::Air, lattice: Grid::Lattice
       def look(hits, view, scene, lamps, plain, sky, air, lattice)
         parallel(hits.dim(0), uneven: true) do |py|
           wide = EyeKernels.wide(view)
@@ -91,12 +97,20 @@ module Vumbral
                   if cover > LEAST
                     # Lit where it is first seen; the other places of the pixel take that.
                     if seen[6 * k] < 0.5 || scene.owner[found] != seen[6 * k + 5].to_i
-                      red, green, blue = SurfaceKernels.shade(scene, Spot.new(far, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz), lamps, sky, air, lattice, wide * far)
+                      red, green, blue =
+                        SurfaceKernels.shade(
+                          scene, Spot.new(far, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz), lamps,
+                          sky, air, lattice, wide * far
+                        )
                       # Of a catcher only the shadow is there.
                       catches = scene.made[scene.owner[found], GlossKernels::AS] > 0.5
                       shade = 1.0
                       if catches
-                        shade = shadow(scene, Spot.new(far, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz), plain, sky, air, lattice, 0.2126 * red + 0.7152 * green + 0.0722 * blue)
+                        shade =
+                          shadow(
+                            scene, Spot.new(far, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz), plain,
+                            sky, air, lattice, 0.2126 * red + 0.7152 * green + 0.0722 * blue
+                          )
                         red = 0.0
                         green = 0.0
                         blue = 0.0

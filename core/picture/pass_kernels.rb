@@ -18,12 +18,19 @@ module Vumbral
             4.times do |s|
               ax, ay = EyeKernels.place(s)
               dx, dy, dz = EyeKernels.direction(view, px + ax, py + ay)
-              t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz), MarchKernels::NONE)
+              t, found, b, g =
+                Geometry::RayKernels.first_hit(
+                  scene.corners, scene.boxes, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz),
+                  MarchKernels::NONE
+                )
               depth[py, px, s] = t
               seen[py, px, s] = -1
               if found >= 0
                 seen[py, px, s] = scene.owner[found]
-                nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz))
+                nx, ny, nz =
+                  SurfaceKernels.normal(
+                    scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz)
+                  )
                 x += nx
                 y += ny
                 z += nz
@@ -42,7 +49,11 @@ module Vumbral
       kernel out: F32[3], depth: F32[3]
       def nearest(out, depth)
         parallel(out.dim(0)) do |py|
-          out.dim(1).times { |px| out[py, px, 0] = [depth[py, px, 0], depth[py, px, 1], depth[py, px, 2], depth[py, px, 3]].min }
+          out
+            .dim(1)
+            .times do |px|
+              out[py, px, 0] = [depth[py, px, 0], depth[py, px, 1], depth[py, px, 2], depth[py, px, 3]].min
+            end
         end
       end
 
@@ -85,7 +96,8 @@ module Vumbral
         c = z - view[2]
         far = (a * view[3] + b * view[4] + c * view[5]) / (view[3] * view[3] + view[4] * view[4] + view[5] * view[5])
         right = (a * view[6] + b * view[7] + c * view[8]) / (view[6] * view[6] + view[7] * view[7] + view[8] * view[8])
-        up = (a * view[9] + b * view[10] + c * view[11]) / (view[9] * view[9] + view[10] * view[10] + view[11] * view[11])
+        up =
+          (a * view[9] + b * view[10] + c * view[11]) / (view[9] * view[9] + view[10] * view[10] + view[11] * view[11])
         per = far > 1e-6 ? 1.0 / far : 0.0
         return (0.5 + 0.5 * right * per) * view[12], (0.5 - 0.5 * up * per) * view[13]
       end
@@ -125,12 +137,18 @@ module Vumbral
           per = 1.0 / lattice.voxel
           out.dim(1).times do |px|
             dx, dy, dz = EyeKernels.direction(view, px + 0.5, py + 0.5)
-            first, last = Light::VolumeKernels.crossing(heat, lattice, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz))
+            first, last =
+              Light::VolumeKernels.crossing(heat, lattice, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz))
             last = [last, depth[py, px, 0]].min
             sum = 0.0
             t = first + 0.5 * lattice.voxel
             while t < last
-              sum += lattice.voxel * Grid::Sampling.linear(heat, per * (view[0] + t * dx - lattice.x), per * (view[1] + t * dy - lattice.y), per * (view[2] + t * dz - lattice.z))
+              sum +=
+                lattice.voxel *
+                Grid::Sampling.linear(
+                  heat, per * (view[0] + t * dx - lattice.x), per * (view[1] + t * dy - lattice.y),
+                  per * (view[2] + t * dz - lattice.z)
+                )
               t += lattice.voxel
             end
             out[py, px, 0] = sum

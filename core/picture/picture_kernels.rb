@@ -60,12 +60,16 @@ module Vumbral
         b = start + j0 * w + i1
         c = start + j1 * w + i0
         d = start + j1 * w + i1
-        return between(pictures, a, b, c, d, 0, fx, fy), between(pictures, a, b, c, d, 1, fx, fy), between(pictures, a, b, c, d, 2, fx, fy), between(pictures, a, b, c, d, 3, fx, fy)
+        return [
+          between(pictures, a, b, c, d, 0, fx, fy), between(pictures, a, b, c, d, 1, fx, fy),
+          between(pictures, a, b, c, d, 2, fx, fy), between(pictures, a, b, c, d, 3, fx, fy)
+        ]
       end
 
       kernel pictures: F32[2], a: I32, b: I32, c: I32, d: I32, n: I32, fx: F32, fy: F32, returns: F32
       def between(pictures, a, b, c, d, n, fx, fy)
-        (1.0 - fy) * ((1.0 - fx) * pictures[a, n] + fx * pictures[b, n]) + fy * ((1.0 - fx) * pictures[c, n] + fx * pictures[d, n])
+        (1.0 - fy) * ((1.0 - fx) * pictures[a, n] + fx * pictures[b, n]) +
+          fy * ((1.0 - fx) * pictures[c, n] + fx * pictures[d, n])
       end
 
       # What the picture of a prop has where a ray meets it. `pixel` is how wide a pixel is there, metres.
@@ -76,8 +80,11 @@ module Vumbral
         a = 1.0 - spot.b - spot.g
         u = a * scene.places[t, 0] + spot.b * scene.places[t, 2] + spot.g * scene.places[t, 4]
         v = a * scene.places[t, 1] + spot.b * scene.places[t, 3] + spot.g * scene.places[t, 5]
-        red, green, blue, alpha = sample(scene.pictures, scene.made[o, GlossKernels::PICTURE], scene.made[o, GlossKernels::PICTURE + 1],
-          scene.made[o, GlossKernels::PICTURE + 2], u, v, pixel * spread(scene, t, o))
+        red, green, blue, alpha =
+          sample(
+            scene.pictures, scene.made[o, GlossKernels::PICTURE], scene.made[o, GlossKernels::PICTURE + 1],
+            scene.made[o, GlossKernels::PICTURE + 2], u, v, pixel * spread(scene, t, o)
+          )
         return red, green, blue, alpha
       end
 
@@ -93,8 +100,13 @@ module Vumbral
         cx = ay * bz - az * by
         cy = az * bx - ax * bz
         cz = ax * by - ay * bx
-        flat = (scene.places[t, 2] - scene.places[t, 0]) * (scene.places[t, 5] - scene.places[t, 1]) - (scene.places[t, 4] - scene.places[t, 0]) * (scene.places[t, 3] - scene.places[t, 1])
-        Math.sqrt(flat.abs * scene.made[o, GlossKernels::PICTURE + 1] * scene.made[o, GlossKernels::PICTURE + 2] / [Math.sqrt(cx * cx + cy * cy + cz * cz), 1e-20].max)
+        flat =
+          (scene.places[t, 2] - scene.places[t, 0]) * (scene.places[t, 5] - scene.places[t, 1]) -
+          (scene.places[t, 4] - scene.places[t, 0]) * (scene.places[t, 3] - scene.places[t, 1])
+        Math.sqrt(
+          flat.abs * scene.made[o, GlossKernels::PICTURE + 1] * scene.made[o, GlossKernels::PICTURE + 2] /
+            [Math.sqrt(cx * cx + cy * cy + cz * cz), 1e-20].max
+        )
       end
     end
   end

@@ -48,7 +48,9 @@ module Vumbral
       def guide(guides, glance, view, scene, wanted)
         parallel(guides.dim(0)) do |py|
           told = local_f32(8)
-          wide = Math.sqrt(view[15] * view[15] + view[16] * view[16] + view[17] * view[17]) * view[12] / Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8])
+          wide =
+            Math.sqrt(view[15] * view[15] + view[16] * view[16] + view[17] * view[17]) * view[12] /
+            Math.sqrt(view[6] * view[6] + view[7] * view[7] + view[8] * view[8])
           guides.dim(1).times do |px|
             if wanted[py, px] > 0
               8.times { |c| told[c] = 0.0 }
@@ -61,7 +63,8 @@ module Vumbral
                 told[7] = wide * (1.0 / t - view[23]).abs
                 ox, oy, oz, dx, dy, dz = EyeKernels.ray(view, px + 0.5, py + 0.5)
                 _a, b, g = Geometry::MapKernels.shares(scene.corners, found, ox + t * dx, oy + t * dy, oz + t * dz)
-                nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(ox, oy, oz, dx, dy, dz))
+                nx, ny, nz =
+                  SurfaceKernels.normal(scene, Spot.new(t, found, b, g, 0.0), Geometry::Ray.new(ox, oy, oz, dx, dy, dz))
                 told[1] = nx
                 told[2] = ny
                 told[3] = nz
@@ -101,7 +104,8 @@ module Vumbral
       end
 
       # Squares of pixels, `size` wide, in which two halves of the pictures agree need no more. How many still do.
-      kernel wanted: U8[2], sum: F32[3], half: F32[3], counts: I32[2], allowed: F32, gain: F32, group: I32, size: I32, returns: I32
+      kernel wanted: U8[2], sum: F32[3], half: F32[3], counts: I32[2], allowed: F32, gain: F32, group: I32, size: I32,
+        returns: I32
       def settle(wanted, sum, half, counts, allowed, gain, group, size)
         left = 0
         rows = (sum.dim(0) + size - 1) / size

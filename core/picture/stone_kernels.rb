@@ -116,7 +116,10 @@ module Vumbral
           4.times do |n|
             step = size * 0.12 * 2.3**n
             far = step / across
-            stands, _a, _b, _c, _d, _e, _f = stones(Geometry::Ray.new(to.ox + far * ax, to.oy + far * ay, to.oz + far * az, nx, ny, nz), size, share, pixel)
+            stands, _a, _b, _c, _d, _e, _f =
+              stones(
+                Geometry::Ray.new(to.ox + far * ax, to.oy + far * ay, to.oz + far * az, nx, ny, nz), size, share, pixel
+              )
             over = stands - high - step * up / across
             left = [left, 1.0 - (over / (0.04 * size)).clamp(0.0, 1.0)].min
           end

@@ -202,7 +202,8 @@ module Vumbral
 
       # A prop's colour where a ray meets it, with its picture, its second colour and its textures, and how it shines
       # itself.
-      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, pixel: F32, returns: [F32, F32, F32, F32, F32, F32]
+      kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, pixel: F32,
+        returns: [F32, F32, F32, F32, F32, F32]
       def colours(scene, spot, ray, pixel)
         t = spot.triangle
         o = scene.owner[t]

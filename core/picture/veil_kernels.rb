@@ -8,14 +8,18 @@ module Vumbral
 
       # How much the gas before the first surface covers, `cover` f32 [h, w], and how far what is seen of it has come
       # since the frame before, in pixels, as much as it covers: `moved` f32 [h, w, 2].
-      kernel cover: F32[2], moved: F32[3], depth: F32[3], view: F32[1], before: F32[1], gas: Picture::Drift, lattice: Grid::Lattice
+      kernel cover: F32[2], moved: F32[3], depth: F32[3], view: F32[1], before: F32[1], gas: Picture::Drift,
+        lattice: Grid::Lattice
       def gas(cover, moved, depth, view, before, gas, lattice)
         parallel(cover.dim(0), uneven: true) do |py|
           per = 1.0 / lattice.voxel
           step = 0.5 * lattice.voxel
           cover.dim(1).times do |px|
             dx, dy, dz = EyeKernels.direction(view, px + 0.5, py + 0.5)
-            first, last = Light::VolumeKernels.crossing(gas.smoke, lattice, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz))
+            first, last =
+              Light::VolumeKernels.crossing(
+                gas.smoke, lattice, Geometry::Ray.new(view[0], view[1], view[2], dx, dy, dz)
+              )
             last = [last, depth[py, px, 0]].min
             left = 1.0
             u = 0.0
@@ -32,8 +36,12 @@ module Vumbral
               if thick > 0.00001
                 kept = Math.exp(-thick)
                 share = left * (1.0 - kept)
-                a, b = PassKernels.seen_at(before, x - gas.seconds * Grid::Sampling.linear(gas.along, i, j, k),
-                  y - gas.seconds * Grid::Sampling.linear(gas.up, i, j, k), z - gas.seconds * Grid::Sampling.linear(gas.across, i, j, k))
+                a, b =
+                  PassKernels.seen_at(
+                    before, x - gas.seconds * Grid::Sampling.linear(gas.along, i, j, k),
+                    y - gas.seconds * Grid::Sampling.linear(gas.up, i, j, k),
+                    z - gas.seconds * Grid::Sampling.linear(gas.across, i, j, k)
+                  )
                 u += share * (px + 0.5 - a)
                 v += share * (py + 0.5 - b)
                 left *= kept
@@ -60,8 +68,12 @@ module Vumbral
               from = 0.0
               tries = 0
               while tries < PaneKernels::HOLES
-                t, found, b, g = Geometry::RayKernels.first_hit(scene.corners, scene.boxes,
-                  Geometry::Ray.new(view[0] + from * dx, view[1] + from * dy, view[2] + from * dz, dx, dy, dz), MarchKernels::NONE)
+                t, found, b, g =
+                  Geometry::RayKernels.first_hit(
+                    scene.corners, scene.boxes,
+                    Geometry::Ray.new(view[0] + from * dx, view[1] + from * dy, view[2] + from * dz, dx, dy, dz),
+                    MarchKernels::NONE
+                  )
                 from += t
                 if found < 0 || from > depth[py, px, s]
                   tries = PaneKernels::HOLES

@@ -72,7 +72,9 @@ module Vumbral
         each_cell(out) do |k, j, i|
           found = 0
           ([k - by, 0].max..[k + by, out.dim(0) - 1].min).each do |c|
-            ([j - by, 0].max..[j + by, out.dim(1) - 1].min).each { |b| ([i - by, 0].max..[i + by, out.dim(2) - 1].min).each { |a| found = 1 if marks[c, b, a] == 1 } }
+            ([j - by, 0].max..[j + by, out.dim(1) - 1].min).each do |b|
+              ([i - by, 0].max..[i + by, out.dim(2) - 1].min).each { |a| found = 1 if marks[c, b, a] == 1 }
+            end
           end
           out[k, j, i] = found
         end

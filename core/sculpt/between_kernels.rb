@@ -9,7 +9,8 @@ module Vumbral
       # What a field comes to when it goes along its own velocities, m/s at its cells, for some seconds: at the cells of
       # another lattice, by how far back each has come in short steps (Stam 1999), read smoothly and held within what
       # lies around. Taken times a factor and added to what is there.
-      kernel out: F32[3], at: Grid::Lattice, field: F32[3], smooth: F32[3], flow: Grid::VectorField, from: Grid::Lattice, setting: F32[1]
+      kernel out: F32[3], at: Grid::Lattice, field: F32[3], smooth: F32[3], flow: Grid::VectorField,
+        from: Grid::Lattice, setting: F32[1]
       def led(out, at, field, smooth, flow, from, setting)
         steps = setting[1].to_i
         step = setting[0] / steps
@@ -31,7 +32,9 @@ module Vumbral
                   c -= step * per * w
                 end
               end
-              holds = a > -0.5 && b > -0.5 && c > -0.5 && a < field.dim(2) - 0.5 && b < field.dim(1) - 0.5 && c < field.dim(0) - 0.5
+              holds =
+                a > -0.5 && b > -0.5 && c > -0.5 && a < field.dim(2) - 0.5 && b < field.dim(1) - 0.5 &&
+                c < field.dim(0) - 0.5
               if holds
                 low, high = Grid::Sampling.bounds(field, a, b, c)
                 out[k, j, i] = out[k, j, i] + setting[2] * Grid::Spline.read(smooth, a, b, c).clamp(low, high)

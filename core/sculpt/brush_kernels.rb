@@ -47,7 +47,8 @@ module Vumbral
 
       # One stroke. `setting` f32 [5]: the way, radius, strength, hardness, and 1 where values are distances; `smooth`
       # what it is smoothed to.
-      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, smooth: Sculpt::Cells, lattice: Grid::Lattice, stroke: F32[2], setting: F32[1]
+      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, smooth: Sculpt::Cells, lattice: Grid::Lattice,
+        stroke: F32[2], setting: F32[1]
       def stroke(out, places, cells, smooth, lattice, stroke, setting)
         way = setting[0].to_i
         radius = setting[1]
@@ -94,7 +95,11 @@ module Vumbral
         stroke.dim(0).times { |n| least = [least, radius * [stroke[n, 3], 0.05].max].min }
         each_cell(marks) do |k, j, i|
           half = 8.0 * lattice.voxel
-          far, _x, _y, _z = nearest(stroke, radius, lattice.x + 16 * i * lattice.voxel + half, lattice.y + 16 * j * lattice.voxel + half, lattice.z + 16 * k * lattice.voxel + half)
+          far, _x, _y, _z =
+            nearest(
+              stroke, radius, lattice.x + 16 * i * lattice.voxel + half, lattice.y + 16 * j * lattice.voxel + half,
+              lattice.z + 16 * k * lattice.voxel + half
+            )
           # In radii of its own, which no pen makes larger than it is.
           marks[k, j, i] = 1 if (far - reach) * least < 1.75 * half
         end

@@ -8,7 +8,8 @@ module Vumbral
 
       # Adds to velocities (first) and what they are weighed by (second), on the lower faces across an axis of the cells
       # of bricks. Beside its density what moves counts a little, so that edges know where they go.
-      kernel sums: F32[3], places: I32[2], at: Grid::Lattice, density: Sculpt::Cells, flow: Grid::VectorField, from: Grid::Lattice, way: F32[1], axis: I32
+      kernel sums: F32[3], places: I32[2], at: Grid::Lattice, density: Sculpt::Cells, flow: Grid::VectorField,
+        from: Grid::Lattice, way: F32[1], axis: I32
       def gather(sums, places, at, density, flow, from, way, axis)
         parallel(places.dim(0)) do |n|
           per = 1.0 / from.voxel
@@ -29,7 +30,9 @@ module Vumbral
             d = (w - from.z) * per
             inside = a > -1.0 && b > -1.0 && d > -1.0 && a < flow.x.dim(2) && b < flow.x.dim(1) && d < flow.x.dim(0)
             if inside
-              speed += way[12] * Grid::Sampling.linear(flow.x, a, b, d) + way[13] * Grid::Sampling.linear(flow.y, a, b, d) + way[14] * Grid::Sampling.linear(flow.z, a, b, d)
+              speed +=
+                way[12] * Grid::Sampling.linear(flow.x, a, b, d) + way[13] * Grid::Sampling.linear(flow.y, a, b, d) +
+                way[14] * Grid::Sampling.linear(flow.z, a, b, d)
             end
             weight = 0.5 * (FieldKernels.at(density, k, j, i) + below) + (speed == 0.0 ? 0.0 : 1e-4)
             sums[n, 0, c] += weight * speed

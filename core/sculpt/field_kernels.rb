@@ -40,7 +40,9 @@ module Vumbral
         fy = y - j
         fz = z - k
         brick = 0
-        inside = i >= 0 && j >= 0 && k >= 0 && i < 16 * cells.tiles.dim(2) - 1 && j < 16 * cells.tiles.dim(1) - 1 && k < 16 * cells.tiles.dim(0) - 1
+        inside =
+          i >= 0 && j >= 0 && k >= 0 && i < 16 * cells.tiles.dim(2) - 1 && j < 16 * cells.tiles.dim(1) - 1 &&
+          k < 16 * cells.tiles.dim(0) - 1
         p = i & 15
         q = j & 15
         r = k & 15
@@ -142,7 +144,9 @@ module Vumbral
           brick = cells.index[z, y, x]
           tile = cells.tiles[z, y, x]
           16.times do |k|
-            16.times { |j| 16.times { |i| moved[16 * n + k, j, i] = brick < 0 ? tile : cells.values[16 * brick + k, j, i] } }
+            16.times do |j|
+              16.times { |i| moved[16 * n + k, j, i] = brick < 0 ? tile : cells.values[16 * brick + k, j, i] }
+            end
           end
         end
       end
@@ -156,7 +160,11 @@ module Vumbral
       def gather(values, dense, places)
         parallel(places.dim(0)) do |n|
           16.times do |k|
-            16.times { |j| 16.times { |i| values[16 * n + k, j, i] = dense[16 * places[n, 0] + k, 16 * places[n, 1] + j, 16 * places[n, 2] + i] } }
+            16.times do |j|
+              16.times do |i|
+                values[16 * n + k, j, i] = dense[16 * places[n, 0] + k, 16 * places[n, 1] + j, 16 * places[n, 2] + i]
+              end
+            end
           end
         end
       end
@@ -165,7 +173,9 @@ module Vumbral
       kernel values: F32[3], from: F16[3]
       def unpack(values, from)
         parallel(from.dim(0)) do |n|
-          16.times { |k| 16.times { |j| 16.times { |i| values[16 * n + k, j, i] = from[n, 0, (16 * k + j) * 16 + i] } } }
+          16.times do |k|
+            16.times { |j| 16.times { |i| values[16 * n + k, j, i] = from[n, 0, (16 * k + j) * 16 + i] } }
+          end
         end
       end
 
@@ -232,7 +242,9 @@ module Vumbral
       def pack(out, places, cells, channel)
         parallel(places.dim(0)) do |n|
           4096.times do |c|
-            out[n, channel, c] = at(cells, 16 * places[n, 0] + c / 256, 16 * places[n, 1] + c / 16 % 16, 16 * places[n, 2] + c % 16).clamp(-65_000.0, 65_000.0)
+            out[n, channel, c] = at(
+              cells, 16 * places[n, 0] + c / 256, 16 * places[n, 1] + c / 16 % 16, 16 * places[n, 2] + c % 16
+            ).clamp(-65_000.0, 65_000.0)
           end
         end
       end
@@ -245,14 +257,17 @@ module Vumbral
           x = setting[0] + (i + 0.5) * setting[3] - 0.5
           y = setting[1] + (j + 0.5) * setting[3] - 0.5
           z = setting[2] + (k + 0.5) * setting[3] - 0.5
-          inside = x > -0.5 && y > -0.5 && z > -0.5 && x < 16.0 * cells.tiles.dim(2) - 0.5 && y < 16.0 * cells.tiles.dim(1) - 0.5 && z < 16.0 * cells.tiles.dim(0) - 0.5
+          inside =
+            x > -0.5 && y > -0.5 && z > -0.5 && x < 16.0 * cells.tiles.dim(2) - 0.5 &&
+            y < 16.0 * cells.tiles.dim(1) - 0.5 && z < 16.0 * cells.tiles.dim(0) - 0.5
           out[k, j, i] = inside ? linear(cells, x, y, z) : 0.0
         end
       end
 
       # Another field, on a lattice of its own, at the cells of bricks; beyond it a number. `m` f32 [12] leads from the
       # world to where it was, if it stands elsewhere now.
-      kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, cells: Sculpt::Cells, from: Grid::Lattice, m: F32[1], beyond: F32
+      kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, cells: Sculpt::Cells, from: Grid::Lattice,
+        m: F32[1], beyond: F32
       def placed(values, places, lattice, cells, from, m, beyond)
         parallel(places.dim(0)) do |n|
           per = 1.0 / from.voxel
@@ -289,7 +304,9 @@ module Vumbral
           found = 0
           ([(z - 0.07).floor, 0].max..[(z + wide + 0.07).floor, cells.tiles.dim(0) - 1].min).each do |c|
             ([(y - 0.07).floor, 0].max..[(y + wide + 0.07).floor, cells.tiles.dim(1) - 1].min).each do |b|
-              ([(x - 0.07).floor, 0].max..[(x + wide + 0.07).floor, cells.tiles.dim(2) - 1].min).each { |a| found = 1 if cells.index[c, b, a] >= 0 || cells.tiles[c, b, a] != 0.0 }
+              ([(x - 0.07).floor, 0].max..[(x + wide + 0.07).floor, cells.tiles.dim(2) - 1].min).each do |a|
+                found = 1 if cells.index[c, b, a] >= 0 || cells.tiles[c, b, a] != 0.0
+              end
             end
           end
           marks[k, j, i] = found

@@ -58,7 +58,9 @@ module Vumbral
           16.times { |j| longer(line, (16 + 2 * reach) * j, cells, z + k, y + j, x, reach) }
         else
           (16 + 2 * reach).times do |j|
-            FieldKernels.row(line, 16 * j, cells, axis == 1 ? z + k : z + j - reach, axis == 1 ? y + j - reach : y + k, x / 16)
+            FieldKernels.row(
+              line, 16 * j, cells, axis == 1 ? z + k : z + j - reach, axis == 1 ? y + j - reach : y + k, x / 16
+            )
           end
         end
       end
@@ -79,7 +81,10 @@ module Vumbral
           edge = 16 + 2 * reach
           edge.times do |k|
             edge.times do |j|
-              longer(values, (k * edge + j) * edge, cells, 16 * places[n, 0] + k - reach, 16 * places[n, 1] + j - reach, 16 * places[n, 2], reach)
+              longer(
+                values, (k * edge + j) * edge, cells, 16 * places[n, 0] + k - reach, 16 * places[n, 1] + j - reach,
+                16 * places[n, 2], reach
+              )
             end
           end
           if reach == 1
@@ -166,7 +171,11 @@ module Vumbral
             5.times do |b|
               at = first + (c * edge + b) * edge
               # A row of neighbours at once. Not sixteen in so many letters, which compilers would take apart.
-              lanes.times { |i| less[i] = less[i] + below(ranks[at + i], tried[i]) + below(ranks[at + i + 1], tried[i]) + below(ranks[at + i + 2], tried[i]) + below(ranks[at + i + 3], tried[i]) + below(ranks[at + i + 4], tried[i]) }
+              lanes.times do |i|
+                less[i] = less[i] + below(ranks[at + i], tried[i]) + below(ranks[at + i + 1], tried[i]) +
+                  below(ranks[at + i + 2], tried[i]) + below(ranks[at + i + 3], tried[i]) +
+                  below(ranks[at + i + 4], tried[i])
+              end
             end
           end
           16.times { |i| found[i] = less[i] <= 62 ? tried[i] : found[i] }
@@ -236,7 +245,9 @@ module Vumbral
       def within(values, by, voxel)
         sum = parallel_sum(values.dim(0)) do |k|
           found = f64(0.0)
-          values.dim(1).times { |j| values.dim(2).times { |i| found += (0.5 - (values[k, j, i] - by) / voxel).clamp(0.0, 1.0) } }
+          values
+            .dim(1)
+            .times { |j| values.dim(2).times { |i| found += (0.5 - (values[k, j, i] - by) / voxel).clamp(0.0, 1.0) } }
           found
         end
         sum

@@ -99,7 +99,10 @@ module Vumbral
                 scale *= 2.0
               end
               16.times do |i|
-                out[16 * n + k, j, i] = FieldKernels.linear(cells, 16 * places[n, 2] + i + away[i], 16 * places[n, 1] + j + away[16 + i], 16 * places[n, 0] + k + away[32 + i])
+                out[16 * n + k, j, i] = FieldKernels.linear(
+                  cells, 16 * places[n, 2] + i + away[i], 16 * places[n, 1] + j + away[16 + i],
+                  16 * places[n, 0] + k + away[32 + i]
+                )
               end
             end
           end
@@ -108,7 +111,8 @@ module Vumbral
 
       # Carried along rolls of noise that flow neither out nor in (Bridson, Hourihan & Nordenstam 2007), back along the
       # way in short steps. `setting` f32 [3]: the rolls' size (metres), how far it goes all in all, and time.
-      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, setting: F32[1], steps: I32, seed: I32
+      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, setting: F32[1], steps: I32,
+        seed: I32
       def flow(out, places, cells, lattice, setting, steps, seed)
         parallel(places.dim(0), uneven: true) do |n|
           16.times do |k|
@@ -129,8 +133,11 @@ module Vumbral
                   b -= pace * v
                   c -= pace * w
                 end
-                out[16 * n + k, j, i] = FieldKernels.linear(cells, 16 * places[n, 2] + i + (a - x) * setting[0] / lattice.voxel,
-                  16 * places[n, 1] + j + (b - y) * setting[0] / lattice.voxel, 16 * places[n, 0] + k + (c - z) * setting[0] / lattice.voxel)
+                out[16 * n + k, j, i] = FieldKernels.linear(
+                  cells, 16 * places[n, 2] + i + (a - x) * setting[0] / lattice.voxel,
+                  16 * places[n, 1] + j + (b - y) * setting[0] / lattice.voxel,
+                  16 * places[n, 0] + k + (c - z) * setting[0] / lattice.voxel
+                )
               end
             end
           end
@@ -147,7 +154,8 @@ module Vumbral
       end
 
       # Carried along a velocity at the cells of a lattice, m/s, for some seconds; there is none beyond it.
-      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, flow: Grid::VectorField, from: Grid::Lattice, seconds: F32, steps: I32
+      kernel out: F32[3], places: I32[2], cells: Sculpt::Cells, lattice: Grid::Lattice, flow: Grid::VectorField,
+        from: Grid::Lattice, seconds: F32, steps: I32
       def carried(out, places, cells, lattice, flow, from, seconds, steps)
         parallel(places.dim(0), uneven: true) do |n|
           per = 1.0 / from.voxel
@@ -162,14 +170,18 @@ module Vumbral
                   a = (x - from.x) * per
                   b = (y - from.y) * per
                   c = (z - from.z) * per
-                  inside = a > -1.0 && b > -1.0 && c > -1.0 && a < flow.x.dim(2) && b < flow.x.dim(1) && c < flow.x.dim(0)
+                  inside =
+                    a > -1.0 && b > -1.0 && c > -1.0 && a < flow.x.dim(2) && b < flow.x.dim(1) && c < flow.x.dim(0)
                   if inside
                     x -= step * Grid::Sampling.linear(flow.x, a, b, c)
                     y -= step * Grid::Sampling.linear(flow.y, a, b, c)
                     z -= step * Grid::Sampling.linear(flow.z, a, b, c)
                   end
                 end
-                out[16 * n + k, j, i] = FieldKernels.linear(cells, (x - lattice.x) / lattice.voxel, (y - lattice.y) / lattice.voxel, (z - lattice.z) / lattice.voxel)
+                out[16 * n + k, j, i] = FieldKernels.linear(
+                  cells, (x - lattice.x) / lattice.voxel, (y - lattice.y) / lattice.voxel,
+                  (z - lattice.z) / lattice.voxel
+                )
               end
             end
           end
@@ -192,7 +204,9 @@ module Vumbral
                 piece = period / lattice.voxel
                 turned = period > 0.0 ? here - piece * (here / piece).floor : -here.abs
                 other = turned + (at - first) / lattice.voxel
-                out[16 * n + k, j, i] = FieldKernels.linear(cells, axis == 0 ? other : x, axis == 1 ? other : y, axis == 2 ? other : z)
+                out[16 * n + k, j, i] = FieldKernels.linear(
+                  cells, axis == 0 ? other : x, axis == 1 ? other : y, axis == 2 ? other : z
+                )
               end
             end
           end

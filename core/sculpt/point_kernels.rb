@@ -15,7 +15,10 @@ module Vumbral
         l = time.floor
         part = Grid::Noise.fade(time - l)
         places.dim(0).times do |n|
-          3.times { |axis| places[n, axis] = places[n, axis] + far * (2.0 * Grid::Noise.looping(n, axis, 0, l, part, seed, again) - 1.0) }
+          3.times do |axis|
+            places[n, axis] = places[n, axis] +
+              far * (2.0 * Grid::Noise.looping(n, axis, 0, l, part, seed, again) - 1.0)
+          end
         end
       end
 
@@ -43,7 +46,8 @@ module Vumbral
       end
 
       # Metres to balls about points, told as far as `band`.
-      kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, table: Sculpt::Points::Table, radius: F32, band: F32
+      kernel values: F32[3], places: I32[2], lattice: Grid::Lattice, table: Sculpt::Points::Table, radius: F32,
+        band: F32
       def distance(values, places, lattice, table, radius, band)
         parallel(places.dim(0), uneven: true) do |n|
           16.times do |k|

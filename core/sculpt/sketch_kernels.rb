@@ -26,7 +26,9 @@ module Vumbral
             through = 1.0
             light = 0.0
             steps.times do |n|
-              inside = x > -0.5 && y > -0.5 && z > -0.5 && x < 16.0 * cells.tiles.dim(2) && y < 16.0 * cells.tiles.dim(1) && z < 16.0 * cells.tiles.dim(0)
+              inside =
+                x > -0.5 && y > -0.5 && z > -0.5 && x < 16.0 * cells.tiles.dim(2) && y < 16.0 * cells.tiles.dim(1) &&
+                z < 16.0 * cells.tiles.dim(0)
               if through > 0.01 && inside
                 value = FieldKernels.linear(cells, x, y, z) / setting[6]
                 if value > 0.002

@@ -40,7 +40,8 @@ module Vumbral
 
       kernel points: F32[2], a: I32, b: I32, c: I32, p: I32, q: I32, returns: F32
       def cross(points, a, b, c, p, q)
-        (points[b, p] - points[a, p]) * (points[c, q] - points[a, q]) - (points[b, q] - points[a, q]) * (points[c, p] - points[a, p])
+        (points[b, p] - points[a, p]) * (points[c, q] - points[a, q]) -
+          (points[b, q] - points[a, q]) * (points[c, p] - points[a, p])
       end
     end
   end

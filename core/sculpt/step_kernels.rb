@@ -200,7 +200,11 @@ module Vumbral
                   b = y / setting[4]
                   c = z / setting[5]
                   one = Math.sqrt(a * a + b * b + c * c)
-                  slope = Math.sqrt((a * a) / (setting[3] * setting[3]) + (b * b) / (setting[4] * setting[4]) + (c * c) / (setting[5] * setting[5]))
+                  slope =
+                    Math.sqrt(
+                      (a * a) / (setting[3] * setting[3]) + (b * b) / (setting[4] * setting[4]) +
+                        (c * c) / (setting[5] * setting[5])
+                    )
                   far = slope > 1e-9 ? one * (one - 1.0) / slope : -[setting[3], setting[4], setting[5]].min
                 else
                   a = x - setting[3]
