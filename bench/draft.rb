@@ -59,7 +59,8 @@ module Vumbral
       def tell(plan, there)
         facts = there.map(&:last)
         puts format(
-          "%s, %s cells, %d frames: the first after %.2f s, the last after %.1f s; %d substeps, %.1f iterations each, %d particles",
+          "%s, %s cells, %d frames: the first after %.2f s, the last after %.1f s; %d substeps, %.1f " \
+            "iterations each, %d particles",
           @starter, plan.size.join("×"), there.size, there[0][0], there[-1][0], facts.sum { |row| row[:substeps] },
           facts.sum { |row| row[:iterations] }.fdiv(facts.sum { |row| row[:substeps] }), facts[-1][:drops]
         )

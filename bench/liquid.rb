@@ -55,7 +55,9 @@ module Vumbral
             surfaces(sheets).then { |made| made.mesh(skin) && Bench.seconds { made.mesh(skin) } }
           end
         puts format(
-          "%3d³ %9d particles%s, %d of spray  substep %.3f s (%.2f iterations)  %.0f copies of the particles  %d near the surface, packed in %.3f s  surface %.2f s, with thin parts held %.2f s  %.2f M particles/s",
+          "%3d³ %9d particles%s, %d of spray  substep %.3f s (%.2f iterations)  %.0f copies of the particles  " \
+            "%d near the surface, packed in %.3f s  surface %.2f s, with thin parts held %.2f s  %.2f M " \
+            "particles/s",
           @edge, @state.drops.count,
           (@band.positive? ? format(" in a band of %d, %d deep cells", @band, @state.deep.to_a.sum) : ""),
           @state.spray.count, seconds, iterations.fdiv(STEPS), seconds / copy, skin.count, packed, surface, held,

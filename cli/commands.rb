@@ -121,7 +121,9 @@ module Vumbral
         ).run
       end
 
-      desc "job ID WHAT", "Have a job come first, hold it back, go on with it, do it again or stop it (first, hold, go-on, again, stop)"
+      desc "job ID WHAT",
+        "Have a job come first, hold it back, go on with it, do it again or stop it (first, hold, go-on, again, " \
+          "stop)"
       def job(id, what)
         verb =
           {"first" => :first, "hold" => :hold, "go-on" => :go_on, "again" => :again, "stop" => nil}.fetch(what) do

@@ -19,7 +19,8 @@ module Vumbral
         ["", "## #{kind.label} (`#{kind.name}`)", "", kind.help, "", "| dial | | default | from, to | |", "|---|---|---|---|---|"] + kind.dials.values.map do |dial|
           range = (dial.range && %i[number whole vector].include?(dial.type)) ? "#{plain(dial.range.begin)}, #{plain(dial.range.end)}" : dial.choices&.keys&.join(", ")
           keyed = dial.keyed ? " *Keyed.*" : ""
-          "| `#{dial.name}` | #{dial.label} | #{dial.show(dial.default) unless dial.default.nil?} | #{range} | #{dial.help}#{keyed} |"
+          "| `#{dial.name}` | #{dial.label} | #{dial.show(dial.default) unless dial.default.nil?} | #{range} | " \
+            "#{dial.help}#{keyed} |"
         end
       end
 

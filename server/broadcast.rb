@@ -164,7 +164,8 @@ module Vumbral
       def trouble_words = "event: trouble\ndata: #{JSON.generate(text: @trouble, shot: nil)}\n\n"
 
       def words(event)
-        "id: #{event[:id]}\nevent: #{event[:kind]}\ndata: #{JSON.generate(event[:data].merge("shot" => event[:shot]))}\n\n"
+        "id: #{event[:id]}\nevent: #{event[:kind]}\ndata: " \
+          "#{JSON.generate(event[:data].merge("shot" => event[:shot]))}\n\n"
       end
     end
   end

@@ -31,7 +31,11 @@ module Vumbral
           code: "newer_version"
         )
       rescue Sequel::DatabaseError => error
-        raise Refused.new("The data file #{path} cannot be opened (#{error.message.lines.first.strip}); move it away to begin anew.", code: "bad_database")
+        raise Refused.new(
+          "The data file #{path} cannot be opened (#{error.message.lines.first.strip}); move it away to begin " \
+            "anew.",
+          code: "bad_database"
+        )
       end
 
       # Whether an error says that there is no room left.

@@ -94,7 +94,11 @@ module Vumbral
         channels = {"R" => [image, 0], "G" => [image, 1], "B" => [image, 2], "A" => [image, 3]}
         channels["depth.Z"] = [@task.payload["layers"] ? known(rendered, "depth").depth : rendered.renderer.depths, 0] if passes.include?("depth")
         channels.merge!(more(passes, rendered))
-        told = {"comments" => "#{@document.name}, frame #{rendered.frame}; linear light, Rec. 709 primaries, colour multiplied by alpha; motion in pixels, right and down"}
+        told = {
+          "comments" =>
+            "#{@document.name}, frame #{rendered.frame}; linear light, Rec. 709 primaries, colour multiplied by " \
+              "alpha; motion in pixels, right and down"
+        }
         told.merge!(Formats::IDMattes.told(mattes.values + [smoke])) if passes.include?("masks")
         channels.merge!(lamps(rendered)) if passes.include?("lamps")
         channels.merge!(apart) if @apart

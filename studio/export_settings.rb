@@ -54,7 +54,11 @@ module Vumbral
         return if name.match?(NAME) && strange.empty? && !name.start_with?(".") && name.include?("{frame}")
 
         why = strange.any? ? "{#{strange[0][0, 20]}} is not known" : "#{name[0, 40].inspect} is no name for files"
-        raise Refused.new("#{why}: it takes letters, digits, spaces, points, hyphens, {shot}, {export} and {frame}, which has to be in it.", code: "bad_value")
+        raise Refused.new(
+          "#{why}: it takes letters, digits, spaces, points, hyphens, {shot}, {export} and {frame}, which has " \
+            "to be in it.",
+          code: "bad_value"
+        )
       end
     end
   end

@@ -72,7 +72,11 @@ module Vumbral
 
       def checked(size, eye)
         unless size.is_a?(Array) && size.size == 2 && size.all? { |n| n.is_a?(Integer) && SIZES.cover?(n) }
-          raise Refused.new("A picture to look at has #{SIZES.begin} to #{SIZES.end} pixels each way, not #{Array(size).join(" × ")[0, 40]}.", code: "out_of_range")
+          raise Refused.new(
+            "A picture to look at has #{SIZES.begin} to #{SIZES.end} pixels each way, not " \
+              "#{Array(size).join(" × ")[0, 40]}.",
+            code: "out_of_range"
+          )
         end
         return if eye.nil?
 

@@ -18,7 +18,11 @@ module Vumbral
             code: "home_not_writable")
         end
       rescue SystemCallError => error
-        raise Refused.new("The data folder #{@path} cannot be made (#{error.message.split(" @").first}); choose another with --home.", code: "home_not_writable")
+        raise Refused.new(
+          "The data folder #{@path} cannot be made (#{error.message.split(" @").first}); choose another with " \
+            "--home.",
+          code: "home_not_writable"
+        )
       end
 
       # @return [String] a name of its own, by which others know the folder

@@ -29,7 +29,11 @@ module Vumbral
         least = plan.voxel * Math.cbrt(plan.memory.to_f / room)
         chamber = plan.document.the(:chamber)
         least /= chamber[:draft] if plan.quality == :draft
-        raise Refused.new("The chamber would have #{nx} × #{ny} × #{nz} voxels and need #{giga(plan.memory)}, but there are #{giga(room)}; make it smaller, or the voxel size at least #{format("%.3g", least * 1.01)} m.", code: "too_large")
+        raise Refused.new(
+          "The chamber would have #{nx} × #{ny} × #{nz} voxels and need #{giga(plan.memory)}, but there are " \
+            "#{giga(room)}; make it smaller, or the voxel size at least #{format("%.3g", least * 1.01)} m.",
+          code: "too_large"
+        )
       end
 
       # @param plan [Liquid::Plan, nil]

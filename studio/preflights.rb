@@ -73,8 +73,15 @@ module Vumbral
         outside = low ? step[:strokes].count { |stroke| stroke["places"].none? { |place| 3.times.all? { |a| place[a].between?(low[a] - stroke["radius"], high[a] + stroke["radius"]) } } } : 0
         return if outside.zero?
 
-        Preflight::Finding.new(code: "stroke_outside", node: step.id, dial: :strokes, text: "#{outside} stroke#{"s" if outside > 1} of #{step.name} lie#{"s" if outside == 1} beyond what #{sculpt.name} reaches and change#{"s" if outside == 1} nothing; leave more room around it.",
-          remedy: Preflight::Finding.remedy("Twice the room", sculpt.id, room: [2.0 * sculpt[:room], 0.1].max))
+        Preflight::Finding.new(
+          code: "stroke_outside",
+          node: step.id,
+          dial: :strokes,
+          text:
+            "#{outside} stroke#{"s" if outside > 1} of #{step.name} lie#{"s" if outside == 1} beyond what " \
+              "#{sculpt.name} reaches and change#{"s" if outside == 1} nothing; leave more room around it.",
+          remedy: Preflight::Finding.remedy("Twice the room", sculpt.id, room: [2.0 * sculpt[:room], 0.1].max)
+        )
       end
 
       # A surface that is there on one frame and not on the next: its values cross the threshold all at once.
@@ -100,9 +107,21 @@ module Vumbral
 
         sculpt = document.of(:sculpt).find { |node| node[:shown] }
         if facts.all? { |row| row["most"] < 0.01 }
-          Preflight::Finding.new(code: "sculpt_unseen", node: sculpt.id, text: "Nothing is left of #{sculpt.name} after its steps; look at their small pictures for the one that takes it.")
+          Preflight::Finding.new(
+            code: "sculpt_unseen",
+            node: sculpt.id,
+            text:
+              "Nothing is left of #{sculpt.name} after its steps; look at their small pictures for the one that " \
+                "takes it."
+          )
         elsif facts.all? { |row| row["filled"] > 0.97 }
-          Preflight::Finding.new(code: "sculpt_full", node: sculpt.id, text: "#{sculpt.name} fills all of its box, so that the box is seen; something was added where there was nothing. Keep what lies between, or bind the step to a prop.")
+          Preflight::Finding.new(
+            code: "sculpt_full",
+            node: sculpt.id,
+            text:
+              "#{sculpt.name} fills all of its box, so that the box is seen; something was added where there was " \
+                "nothing. Keep what lies between, or bind the step to a prop."
+          )
         end
       end
 
@@ -119,7 +138,14 @@ module Vumbral
         return if most.zero? || left < LOST * (most + left)
 
         liquid = document.of(:liquid)[0]
-        Preflight::Finding.new(code: "liquid_left", node: liquid.id, dial: :size, text: "#{(100.0 * left / (most + left)).round} % of #{liquid.name} left its box; make it larger, or close a side, if that is not wanted.")
+        Preflight::Finding.new(
+          code: "liquid_left",
+          node: liquid.id,
+          dial: :size,
+          text:
+            "#{(100.0 * left / (most + left)).round} % of #{liquid.name} left its box; make it larger, or close a " \
+              "side, if that is not wanted."
+        )
       end
 
       def memory(document)

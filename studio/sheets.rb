@@ -138,7 +138,9 @@ module Vumbral
       end
 
       def labelled(pixels, figures)
-        words = "#{figures[:frame]}  #{figures[:quality]} · #{percent(figures[:bright])} bright · #{percent(figures[:dark])} dark"
+        words =
+          "#{figures[:frame]}  #{figures[:quality]} · #{percent(figures[:bright])} bright · " \
+            "#{percent(figures[:dark])} dark"
         words += " · #{figures[:peak].round} K" if figures[:peak]
         worded(pixels, words)
       end

@@ -34,7 +34,14 @@ module Vumbral
 
       # @raise [Refused]
       def fetch(id)
-        table[id: id.to_s] || raise(Refused.new("There is no shot #{id.to_s[0, 60].inspect}; there are: #{list.map { |row| row[:id] }.first(20).join(", ")}.", code: "unknown_shot"))
+        table[id: id.to_s] ||
+          raise(
+            Refused.new(
+              "There is no shot #{id.to_s[0, 60].inspect}; there are: " \
+                "#{list.map { |row| row[:id] }.first(20).join(", ")}.",
+              code: "unknown_shot"
+            )
+          )
       end
 
       # @return [Shot::Document] as it stands
@@ -266,8 +273,14 @@ module Vumbral
       def refuse_others(step)
         ago = [(@workshop.now - step[:at]).round, 0].max
         when_ = (ago < 90) ? "#{ago} seconds" : "#{ago / 60} minutes"
-        raise Refused.new("The last step (#{step[:label]}) was made in another window #{when_} ago; undo once more to take it back.",
-          code: "others_step", details: {label: step[:label], number: step[:number]})
+        raise Refused.new(
+          "The last step (#{step[:label]}) was made in another window #{when_} ago; undo once more to take it " \
+            "back.",
+          code: "others_step",
+          details: {
+            label: step[:label], number: step[:number]
+          }
+        )
       end
 
       def keep(document)

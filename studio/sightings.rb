@@ -79,7 +79,11 @@ module Vumbral
       def inside(document, frame)
         return if frame.is_a?(Integer) && frame.between?(document.first_frame, document.last_frame)
 
-        raise Refused.new("Frame #{frame.inspect[0, 20]} is not in the shot; it goes from #{document.first_frame} to #{document.last_frame}.", code: "out_of_range")
+        raise Refused.new(
+          "Frame #{frame.inspect[0, 20]} is not in the shot; it goes from #{document.first_frame} to " \
+            "#{document.last_frame}.",
+          code: "out_of_range"
+        )
       end
 
       def alone(document)
@@ -87,14 +91,20 @@ module Vumbral
         shakes = Geometry::Shake.shakes?(camera)
         return unless camera[:leader] || camera[:aim] || shakes
 
-        raise Refused.new("The camera #{shakes ? "shakes" : "goes with a prop or follows one with its eye"}; let it stand by itself, then take it from spots.", code: "bad_edit")
+        raise Refused.new(
+          "The camera #{shakes ? "shakes" : "goes with a prop or follows one with its eye"}; let it stand by " \
+            "itself, then take it from spots.",
+          code: "bad_edit"
+        )
       end
 
       def lacking(free, least, there)
         words = if free
-          "A free camera is taken from #{least} spots or more whose places are known, better from 6: give each the prop it is on, or say that its place is known"
+          "A free camera is taken from #{least} spots or more whose places are known, better from 6: give each the " \
+            "prop it is on, or say that its place is known"
         else
-          "A camera on a tripod is taken from #{least} spots or more, followed from the frame that is looked at: find some in the plate, or follow your own"
+          "A camera on a tripod is taken from #{least} spots or more, followed from the frame that is looked at: " \
+            "find some in the plate, or follow your own"
         end
         raise Refused.new("#{words}. There #{(there == 1) ? "is" : "are"} #{there}.", code: "few_spots")
       end

@@ -49,7 +49,8 @@ module Vumbral
     {"plume" => (48..96).step(6).to_a, "fire" => (30..72).step(2).to_a, "burst" => [16, 20, 24, 28, 32, 36],
      "jet" => (30..60).step(2).to_a, "fog" => [48, 60, 72, 84]}.each do |name, frames|
       Table.line(
-        "starter #{name}, voxels 1.5 and 2 times as large: smoke, median height, kinetic energy, heat, each in time's mean",
+        "starter #{name}, voxels 1.5 and 2 times as large: smoke, median height, kinetic energy, heat, each in " \
+          "time's mean",
         was: (name == "fire") ? "energy 25 → 202, height 1.68 → 0.75 m" : "up to a factor of 2", wanted: "within 10 %"
       ) do
         full, *coarser = [1.0, 1.5, 2.0].map { |factor| told(name, factor, frames) }

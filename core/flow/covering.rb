@@ -54,7 +54,9 @@ module Vumbral
         return if @props.body(body["outline"], Geometry::Pose.of(body["to"])).inside?
 
         raise Refused.new(
-          "A source feeds from the inside of a prop that has none (it is an open sheet); let it come from the surface, or close the mesh.", code: "no_inside"
+          "A source feeds from the inside of a prop that has none (it is an open sheet); let it come from the " \
+            "surface, or close the mesh.",
+          code: "no_inside"
         )
       end
 

@@ -52,7 +52,11 @@ module Vumbral
       private
 
       def too_wide(size)
-        Refused.new("Its sources alone reach over #{size.reverse.join(" x ")} voxels, and Voxels at most allows #{@most}; feed from something smaller, or make the voxels larger.", code: "too_large")
+        Refused.new(
+          "Its sources alone reach over #{size.reverse.join(" x ")} voxels, and Voxels at most allows #{@most}; " \
+            "feed from something smaller, or make the voxels larger.",
+          code: "too_large"
+        )
       end
 
       def enough?(state, first, size)

@@ -36,7 +36,11 @@ module Vumbral
 
         packed = needed & COMPRESSED
         remedy = packed.any? ? "export it again without compression" : "export it again without"
-        raise Refused.new("#{name} cannot be read without #{Text.excerpt(needed.join(", "), 80)}, which Vumbral does not know; #{remedy}.", code: "bad_mesh")
+        raise Refused.new(
+          "#{name} cannot be read without #{Text.excerpt(needed.join(", "), 80)}, which Vumbral does not " \
+            "know; #{remedy}.",
+          code: "bad_mesh"
+        )
       end
       private_class_method :understood
     end

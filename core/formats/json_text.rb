@@ -25,7 +25,8 @@ module Vumbral
         return "" unless line
 
         here = Text.excerpt(text.lines[line - 1].to_s.byteslice([column - 1, 0].max..).to_s, 20)
-        ": it cannot be read from line #{line}, column #{column} on, where it #{here.empty? ? "ends" : "has #{here.inspect}"}"
+        ": it cannot be read from line #{line}, column #{column} on, where it " \
+          "#{here.empty? ? "ends" : "has #{here.inspect}"}"
       end
 
       # Older readers of JSON tell no line, but all that is left of the text.

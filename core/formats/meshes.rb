@@ -47,7 +47,11 @@ module Vumbral
         libraries, missing = OBJ.libraries(bytes).partition { |file| beside.key?(file) }
         materials = libraries.reduce({}) { |all, file| all.merge(MTL.read(beside[file], name: file)) }
         pictures = libraries.flat_map { |file| MTL.pictures(beside[file]) }.uniq
-        left_out = missing.map { |file| "The colours in #{Text.excerpt(file, 80)} were left out, for it did not come with the mesh; bring both together." }
+        left_out =
+          missing.map do |file|
+            "The colours in #{Text.excerpt(file, 80)} were left out, for it did not come with the mesh; bring both " \
+              "together."
+          end
         left_out << "Its textures were left out; what is seen are its materials' colours." if pictures.any?
         Model.new([OBJ.read(bytes, name: name, materials: materials)], left_out: left_out)
       end

@@ -41,7 +41,11 @@ module Vumbral
         values *= 3 if values.size == 1
         return values.map { |value| value.clamp(0.0, 1.0) } if values.size == 3 && values.all? { |value| value&.finite? }
 
-        raise Refused.new("Line #{number} of #{name} is not a colour (\"#{Text.excerpt(words.to_s)}\"); a colour is Kd and three numbers.", code: "bad_mesh")
+        raise Refused.new(
+          "Line #{number} of #{name} is not a colour (\"#{Text.excerpt(words.to_s)}\"); a colour is Kd and " \
+            "three numbers.",
+          code: "bad_mesh"
+        )
       end
       private_class_method :colour
     end

@@ -86,7 +86,8 @@ module Vumbral
           when OBJKernels::NO_POINT
             "#{where} has a face that uses point #{word}, but there are #{before(text, from, "v")} points so far."
           when OBJKernels::NO_TEXTURE
-            "#{where} has a face that uses texture place #{word.split("/")[1]}, but there are #{before(text, from, "vt")} so far."
+            "#{where} has a face that uses texture place #{word.split("/")[1]}, but there are " \
+              "#{before(text, from, "vt")} so far."
           else
             "#{where} has a face with #{more} corners; it needs three or more."
           end

@@ -122,7 +122,11 @@ module Vumbral
       end
 
       def short(element, name)
-        raise Refused.new("#{name} ends before all of its #{element.count} rows of #{Text.excerpt(element.name)}; export it again.", code: "bad_mesh")
+        raise Refused.new(
+          "#{name} ends before all of its #{element.count} rows of #{Text.excerpt(element.name)}; export it " \
+            "again.",
+          code: "bad_mesh"
+        )
       end
 
       # @return [Array<Array<Array>>] for each element, its rows
@@ -135,7 +139,14 @@ module Vumbral
             rescue StopIteration
               short(element, name)
             end
-            values(words, element) || raise(Refused.new("Row #{n + 1} of #{Text.excerpt(element.name)} in #{name} holds something else than the head says (\"#{Text.excerpt(words.join(" "))}\").", code: "bad_mesh"))
+            values(words, element) ||
+              raise(
+                Refused.new(
+                  "Row #{n + 1} of #{Text.excerpt(element.name)} in #{name} holds something else than the head says " \
+                    "(\"#{Text.excerpt(words.join(" "))}\").",
+                  code: "bad_mesh"
+                )
+              )
           end
         end
       end

@@ -148,14 +148,20 @@ module Vumbral
       # @param files [Hash{Integer => String}] names of OpenVDB files beside the scene, by frame
       def volume(name, files)
         own = unused(name)
-        grids = GRIDS.map { |grid| "        def OpenVDBAsset \"#{grid}\"\n        {\n            token fieldName = \"#{grid}\"\n            asset filePath.timeSamples = { #{files.map { |frame, file| "#{frame}: @./#{file}@" }.join(", ")} }\n        }" }
+        grids =
+          GRIDS.map do |grid|
+            "        def OpenVDBAsset \"#{grid}\"\n        {\n            token fieldName = \"#{grid}\"\n           " \
+              " asset filePath.timeSamples = { #{files.map { |frame, file| "#{frame}: @./#{file}@" }.join(", ")} " \
+              "}\n        }"
+          end
         @parts << "    def Volume \"#{own}\"\n    {\n#{GRIDS.map { |grid| "        rel field:#{grid} = </World/#{own}/#{grid}>" }.join("\n")}\n#{grids.join("\n")}\n    }"
       end
 
       # @return [String]
       def text
         "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = \"#{@name.gsub(/["\\\n]/, " ")}, made by Vumbral\"\n    metersPerUnit = 1\n    upAxis = \"Y\"\n    startTimeCode = #{@frames.first}\n    endTimeCode = #{@frames.last}\n" \
-          "    timeCodesPerSecond = #{number(@rate)}\n    framesPerSecond = #{number(@rate)}\n)\n\ndef Xform \"World\"\n{\n#{@parts.join("\n\n")}\n}\n"
+          "    timeCodesPerSecond = #{number(@rate)}\n    framesPerSecond = #{number(@rate)}\n)\n\ndef Xform " \
+            "\"World\"\n{\n#{@parts.join("\n\n")}\n}\n"
       end
 
       private

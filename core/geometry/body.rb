@@ -105,12 +105,30 @@ module Vumbral
       private
 
       def texture
-        @texture ||= sorted(@mesh.places || raise(Refused.new("A source takes its strength from a picture, but its mesh has no texture places; export it with them, or choose another map.", code: "no_texture_places")))
+        @texture ||=
+          sorted(
+            @mesh.places ||
+              raise(
+                Refused.new(
+                  "A source takes its strength from a picture, but its mesh has no texture places; export it with " \
+                    "them, or choose another map.",
+                  code: "no_texture_places"
+                )
+              )
+          )
       end
 
       def paint
         @paint ||= begin
-          paint = @mesh.paint || raise(Refused.new("A source takes its strength from point colours, but its mesh has none; export it with colours, or choose another map.", code: "no_paint"))
+          paint =
+            @mesh.paint ||
+            raise(
+              Refused.new(
+                "A source takes its strength from point colours, but its mesh has none; export it with colours, " \
+                  "or choose another map.",
+                code: "no_paint"
+              )
+            )
           numbers = paint.to_a
           sorted(Kernel::Buffer.of(:f32, @mesh.triangles.to_a.map { |n| numbers[n] }, @mesh.count, 3))
         end

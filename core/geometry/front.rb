@@ -85,7 +85,11 @@ module Vumbral
 
         rest = row["rest"] ? Shapes.build(row["rest"], meshes) : mesh
         unless Clip.alike?(rest, mesh)
-          raise Refused.new("The triangles of the prop that #{row["name"]} runs over change from frame to frame; let what is done to its shape move points only, or bake the prop.", code: "not_alike")
+          raise Refused.new(
+            "The triangles of the prop that #{row["name"]} runs over change from frame to frame; let what is " \
+              "done to its shape move points only, or bake the prop.",
+            code: "not_alike"
+          )
         end
         @fields ||= {}
         key = [row["rest"] || outline, row.slice(*DIALS.map(&:to_s), "scale", "pace", "paced")]

@@ -62,7 +62,11 @@ module Vumbral
           found = FrontKernels.within(arrival, @places, Kernel::Buffer.of(:f32, middle + size))
           return if found.positive?
 
-          raise Refused.new("#{@row["name"]} starts nowhere, for no point of its prop lies in its box; move the box onto the surface, or make it larger.", code: "starts_nowhere")
+          raise Refused.new(
+            "#{@row["name"]} starts nowhere, for no point of its prop lies in its box; move the box onto the " \
+              "surface, or make it larger.",
+            code: "starts_nowhere"
+          )
         end
         places = @row["places"].empty? ? [lowest] : @row["places"].map { |place| place.zip(@row["scale"]).map { |a, b| a * b } }
         FrontKernels.begin_at(arrival, @sheet, Kernel::Buffer.of(:f32, places.flatten, places.size, 3), 1.5 * @step)
@@ -70,7 +74,11 @@ module Vumbral
 
       def begin_at_faces(arrival)
         if @row["faces"].empty?
-          raise Refused.new("#{@row["name"]} starts nowhere, for no face was picked for it; pick some in the view, or let it begin at places.", code: "starts_nowhere")
+          raise Refused.new(
+            "#{@row["name"]} starts nowhere, for no face was picked for it; pick some in the view, or let it " \
+              "begin at places.",
+            code: "starts_nowhere"
+          )
         end
         middles = @row["faces"].flat_map { |place| place.zip(@row["scale"]).map { |a, b| a * b } }
         FrontKernels.begin_at_faces(arrival, @sheet, Kernel::Buffer.of(:f32, middles, middles.size / 3, 3))

@@ -154,7 +154,11 @@ module Vumbral
         return [] if meshes.size == 1
         return meshes.drop(1).map(&:points) if meshes.all? { |mesh| Clip.alike?(mesh, meshes[0]) }
 
-        raise Refused.new("The triangles of #{prop.name} change from frame to frame, which one moving file cannot hold; hand it on as OBJ or PLY.", code: "not_alike")
+        raise Refused.new(
+          "The triangles of #{prop.name} change from frame to frame, which one moving file cannot hold; hand " \
+            "it on as OBJ or PLY.",
+          code: "not_alike"
+        )
       end
     end
   end

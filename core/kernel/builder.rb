@@ -185,9 +185,13 @@ module Vumbral
           case signature.returns
           when Array
             sets = signature.returns.each_index.map { |i| "vt_out[#{i}] = vt_r.v#{i};" }.join(" ")
-            "void x_#{Translator.c_name(key)}(#{(parameters + ["double *vt_out"]).join(", ")}) { #{Translator.return_type(signature.returns)} vt_r = #{call}; #{sets} }\n"
-          when nil then "void x_#{Translator.c_name(key)}(#{parameters.join(", ")}) { #{call}; }\n"
-          else "#{Translator.return_type(signature.returns)} x_#{Translator.c_name(key)}(#{parameters.join(", ")}) { return #{call}; }\n"
+            "void x_#{Translator.c_name(key)}(#{(parameters + ["double *vt_out"]).join(", ")}) { " \
+              "#{Translator.return_type(signature.returns)} vt_r = #{call}; #{sets} }\n"
+          when nil
+            "void x_#{Translator.c_name(key)}(#{parameters.join(", ")}) { #{call}; }\n"
+          else
+            "#{Translator.return_type(signature.returns)} x_#{Translator.c_name(key)}(#{parameters.join(", ")}) { " \
+              "return #{call}; }\n"
           end
         end
       end

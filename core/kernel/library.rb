@@ -67,7 +67,9 @@ module Vumbral
         method = instance_method(name)
         given = method.parameters.map(&:last)
         unless given == arguments.keys
-          raise OutsideSubset, "#{method.source_location.join(":")}: #{name} takes #{given.join(", ")} but declares #{arguments.keys.join(", ")}"
+          raise OutsideSubset,
+            "#{method.source_location.join(":")}: #{name} takes #{given.join(", ")} but declares " \
+              "#{arguments.keys.join(", ")}"
         end
 
         kernels[name] = Signature.new(name, arguments, returns, method, self)

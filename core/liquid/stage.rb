@@ -107,7 +107,11 @@ module Vumbral
         end
         return if state.drops.count <= MOST_DROPS
 
-        raise Refused.new("The liquid has come to more than #{MOST_DROPS / 1_000_000} million particles; take larger voxels, or close an inflow sooner.", code: "too_large")
+        raise Refused.new(
+          "The liquid has come to more than #{MOST_DROPS / 1_000_000} million particles; take larger voxels, " \
+            "or close an inflow sooner.",
+          code: "too_large"
+        )
       end
 
       def liquid(numbers)

@@ -86,7 +86,15 @@ module Vumbral
       end
 
       def picture(out, row, mesh)
-        places = mesh.places || raise(Refused.new("#{row["name"]} reads a picture, but its prop has no texture places; lay them out first, or take another map.", code: "no_texture_places"))
+        places =
+          mesh.places ||
+          raise(
+            Refused.new(
+              "#{row["name"]} reads a picture, but its prop has no texture places; lay them out first, or take " \
+                "another map.",
+              code: "no_texture_places"
+            )
+          )
         digest =
           row["picture"] ||
           raise(
@@ -98,7 +106,14 @@ module Vumbral
       end
 
       def paint(row, mesh)
-        mesh.paint || raise(Refused.new("#{row["name"]} takes its strength from point colours, but its prop has none; export the mesh with colours, or take another map.", code: "no_paint"))
+        mesh.paint ||
+          raise(
+            Refused.new(
+              "#{row["name"]} takes its strength from point colours, but its prop has none; export the mesh with " \
+                "colours, or take another map.",
+              code: "no_paint"
+            )
+          )
       end
 
       def formula(out, row, places, sum)

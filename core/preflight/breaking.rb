@@ -40,8 +40,12 @@ module Vumbral
         return if most <= limit
 
         fewer = [(prop[:pieces] * limit / most.to_f).floor, 2].max
-        finding(prop, "many_pieces", :pieces, "#{prop.name} would come to #{most} pieces, and #{limit} is the most; let there be fewer, or let each break again into fewer.",
-          Finding.remedy("Take #{fewer} pieces", prop.id, pieces: fewer))
+        finding(
+          prop, "many_pieces", :pieces,
+          "#{prop.name} would come to #{most} pieces, and #{limit} is the most; let there be fewer, or let each " \
+            "break again into fewer.",
+          Finding.remedy("Take #{fewer} pieces", prop.id, pieces: fewer)
+        )
       end
 
       def taken(prop)

@@ -32,8 +32,15 @@ module Vumbral
         source = @document.of(:source).first
         return origin(source) if source && @survey.origins(source).any?
 
-        Finding.new(code: "no_source", node: source&.id, dial: source && :prop, remedy: source && first_prop(source),
-          text: "Nothing feeds this shot: #{source ? "choose the prop or the emitter that #{source.name} comes from" : "add a source"}.")
+        Finding.new(
+          code: "no_source",
+          node: source&.id,
+          dial: source && :prop,
+          remedy: source && first_prop(source),
+          text:
+            "Nothing feeds this shot: " \
+              "#{source ? "choose the prop or the emitter that #{source.name} comes from" : "add a source"}."
+        )
       end
 
       def first_prop(source)

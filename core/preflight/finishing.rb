@@ -56,8 +56,14 @@ module Vumbral
         # Soft leaves all but the brightest as it is.
         return if picture[:tone] != "film" && (picture[:contrast] - 1.0).abs < 1e-6
 
-        Finding.new(code: "plate_toned", node: plate.id, text: "#{plate.name} looks other than it is: the picture's tone curve and contrast bend its brightness once more.",
-          remedy: Finding.remedy("Show it as it is", "picture", tone: "plain", contrast: 1.0))
+        Finding.new(
+          code: "plate_toned",
+          node: plate.id,
+          text:
+            "#{plate.name} looks other than it is: the picture's tone curve and contrast bend its brightness once " \
+              "more.",
+          remedy: Finding.remedy("Show it as it is", "picture", tone: "plain", contrast: 1.0)
+        )
       end
 
       def plateless(layer)
@@ -79,7 +85,13 @@ module Vumbral
       def lowest(effect, layer)
         return if !BELOW.include?(effect[:what]) || layer[:what] == "change" || layer != @layers[0]
 
-        Finding.new(code: "nothing_below", node: effect.id, text: "#{effect.name} acts on what lies below #{layer.name}, but that is the lowest layer; put it over another one.")
+        Finding.new(
+          code: "nothing_below",
+          node: effect.id,
+          text:
+            "#{effect.name} acts on what lies below #{layer.name}, but that is the lowest layer; put it over " \
+              "another one."
+        )
       end
 
       def unknown(effect, layer)

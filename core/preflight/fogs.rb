@@ -33,7 +33,11 @@ module Vumbral
           @document.of(:fog) + @document.of(:lamp).select { |lamp| lamp[:as] == "spot" && lamp[:beam, frame].positive? }
         return if all.size <= most
 
-        finding(all[most], "many_fogs", nil, "A picture shows #{most} fogs and beams at most, so #{all.drop(most).map(&:name).join(", ")} cannot be seen; let some go.")
+        finding(
+          all[most], "many_fogs", nil,
+          "A picture shows #{most} fogs and beams at most, so #{all.drop(most).map(&:name).join(", ")} cannot be " \
+            "seen; let some go."
+        )
       end
 
       def prop(fog) = (fog[:fills] == "prop") ? @document.nodes[fog[:prop]] : nil

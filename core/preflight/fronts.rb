@@ -47,7 +47,9 @@ module Vumbral
         return unless frames < FEW && front[:behind].zero?
 
         slower = (front[:speed] * frames / 48.0).clamp(0.001, 1000.0).round(3)
-        text = "#{front.name} takes the whole of its prop within #{[frames.ceil, 1].max} frame#{"s" if frames > 1}; a slower one is seen to run."
+        text =
+          "#{front.name} takes the whole of its prop within #{[frames.ceil, 1].max} frame#{"s" if frames > 1}; a " \
+            "slower one is seen to run."
         finding(
           front, "front_at_once", :speed, text,
           front.curves.key?(:speed) ? nil : Finding.remedy("Let it take two seconds", front.id, speed: slower)
@@ -58,7 +60,11 @@ module Vumbral
         return if never.zero? || front.curves.key?(:speed) || front[:starts] == "sweep"
 
         share = (100.0 * never / arrivals.size).round
-        finding(front, "front_parted", :places, "#{front.name} never reaches #{[share, 1].max} % of its prop, which is of several parts; pick a place on each, or let a plane sweep over it.")
+        finding(
+          front, "front_parted", :places,
+          "#{front.name} never reaches #{[share, 1].max} % of its prop, which is of several parts; pick a place on " \
+            "each, or let a plane sweep over it."
+        )
       end
 
       # Maps that have no front to go by.

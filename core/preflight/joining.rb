@@ -29,7 +29,8 @@ module Vumbral
           dial: dial,
           remedy: Finding.remedy("Open it", room.node.id, {dial => true}),
           text:
-            "#{one.node.name} and #{other.node.name} touch, but no gas passes: the side #{label} of #{room.node.name} is closed."
+            "#{one.node.name} and #{other.node.name} touch, but no gas passes: the side #{label} of " \
+              "#{room.node.name} is closed."
         )
       end
     end

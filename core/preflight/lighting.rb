@@ -55,9 +55,15 @@ module Vumbral
         size = @document.the(:chamber)[:size].max
         return if look.curves.key?(:thickness) || look[:thickness].zero? || look[:thickness] * size >= UNSEEN || @document.of(:source).empty? || fire?
 
-        Finding.new(code: "thin", node: look.id, dial: :thickness,
-          text: "The smoke is so thin that light goes #{(1.0 / look[:thickness]).round} m through it, far more than the chamber is long: it cannot be seen.",
-          remedy: Finding.remedy("Make it thicker", look.id, thickness: (5.0 / size).round(2)))
+        Finding.new(
+          code: "thin",
+          node: look.id,
+          dial: :thickness,
+          text:
+            "The smoke is so thin that light goes #{(1.0 / look[:thickness]).round} m through it, far more than the " \
+              "chamber is long: it cannot be seen.",
+          remedy: Finding.remedy("Make it thicker", look.id, thickness: (5.0 / size).round(2))
+        )
       end
 
       # A sky by a picture that nobody brought is even.

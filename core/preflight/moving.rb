@@ -24,9 +24,15 @@ module Vumbral
       def still(prop)
         return if prop[:plays] || !(clip = clip(prop))
 
-        Finding.new(code: "stands_still", node: prop.id, dial: :plays,
-          text: "#{prop.name} moves in its file, which has #{clip.frames.size} frames, but stands still here as at its first.",
-          remedy: Finding.remedy("Let it move", prop.id, plays: true))
+        Finding.new(
+          code: "stands_still",
+          node: prop.id,
+          dial: :plays,
+          text:
+            "#{prop.name} moves in its file, which has #{clip.frames.size} frames, but stands still here as at its " \
+              "first.",
+          remedy: Finding.remedy("Let it move", prop.id, plays: true)
+        )
       end
 
       def empty(prop)

@@ -30,8 +30,15 @@ module Vumbral
         return if looked.empty? || looked.any? { |frame| @survey.props_of(source).any? { |prop| meets?(prop, source, frame) } }
 
         prop = @survey.props_of(source).first
-        Finding.new(code: "outside", node: source.id, dial: :prop, remedy: moved(prop, looked.first),
-          text: "#{source.name} is outside the chamber, so nothing comes of it: #{prop.name} never touches #{(@survey.boxes.size > 1) ? "a" : "the"} box.")
+        Finding.new(
+          code: "outside",
+          node: source.id,
+          dial: :prop,
+          remedy: moved(prop, looked.first),
+          text:
+            "#{source.name} is outside the chamber, so nothing comes of it: #{prop.name} never touches " \
+              "#{(@survey.boxes.size > 1) ? "a" : "the"} box."
+        )
       end
 
       # Whether a copy of the source touches a chamber.

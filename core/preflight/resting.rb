@@ -17,9 +17,15 @@ module Vumbral
       def hanging(prop)
         frame = @survey.frames.find { |at| nothing?(prop, at) } or return
 
-        Finding.new(code: "stands_on_nothing", node: prop.id, dial: :rests,
-          text: "Nothing is under #{prop.name} that it could stand on at frame #{frame}, so it stays there where its own place is.",
-          remedy: Finding.remedy("Leave it where it is", prop.id, rests: false))
+        Finding.new(
+          code: "stands_on_nothing",
+          node: prop.id,
+          dial: :rests,
+          text:
+            "Nothing is under #{prop.name} that it could stand on at frame #{frame}, so it stays there where its " \
+              "own place is.",
+          remedy: Finding.remedy("Leave it where it is", prop.id, rests: false)
+        )
       end
 
       def nothing?(prop, frame)

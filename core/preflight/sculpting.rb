@@ -48,14 +48,27 @@ module Vumbral
       def circling(sculpt)
         return unless Geometry::Recipes.circle?(@document, sculpt)
 
-        Finding.new(code: "sculpt_in_circle", node: sculpt.id, text: "#{sculpt.name} is made of itself, over other sculpts or a prop that is its surface, so it is empty; choose another where the circle closes.")
+        Finding.new(
+          code: "sculpt_in_circle",
+          node: sculpt.id,
+          text:
+            "#{sculpt.name} is made of itself, over other sculpts or a prop that is its surface, so it is empty; " \
+              "choose another where the circle closes."
+        )
       end
 
       # One that begins with a run has nothing where nothing feeds it.
       def unfed(sculpt)
         return unless sculpt[:from] == "run" && @document.of(:source).empty?
 
-        Finding.new(code: "sculpt_without_run", node: sculpt.id, dial: :from, text: "#{sculpt.name} begins with the run of the shot, but no source feeds one; add a source, or begin with something else.")
+        Finding.new(
+          code: "sculpt_without_run",
+          node: sculpt.id,
+          dial: :from,
+          text:
+            "#{sculpt.name} begins with the run of the shot, but no source feeds one; add a source, or begin with " \
+              "something else."
+        )
       end
 
       def lost(step)
@@ -103,8 +116,15 @@ module Vumbral
         loops, long = node[:loops], @document.last_frame - @document.first_frame + 1
         return if !loops.positive? || (long % loops).zero? || !node.kind.dial(:loops).counts?(node)
 
-        Finding.new(code: "loop_that_jumps", node: node.id, dial: :loops, text: "#{node.name} loops over #{loops} frames, but the shot has #{long}, so it jumps where the shot begins again.",
-          remedy: Finding.remedy("Loop over #{long} frames", node.id, loops: long))
+        Finding.new(
+          code: "loop_that_jumps",
+          node: node.id,
+          dial: :loops,
+          text:
+            "#{node.name} loops over #{loops} frames, but the shot has #{long}, so it jumps where the shot begins " \
+              "again.",
+          remedy: Finding.remedy("Loop over #{long} frames", node.id, loops: long)
+        )
       end
 
       def hollow(prop)

@@ -31,9 +31,15 @@ module Vumbral
         curve = node.keyed(dial.name)
         return unless curve && dial.keyed && curve.keys.size > 1 && @last > @first && comes_round?(dial, curve)
 
-        Finding.new(code: "last_doubles_first", node: node.id, dial: dial.name,
-          text: "#{dial.label} of #{node.name} is on the last frame what it is on the first, so a loop stands still there for a frame; end the shot a frame earlier.",
-          remedy: Finding.remedy("End at frame #{@last - 1}", "general", last: @last - 1))
+        Finding.new(
+          code: "last_doubles_first",
+          node: node.id,
+          dial: dial.name,
+          text:
+            "#{dial.label} of #{node.name} is on the last frame what it is on the first, so a loop stands still " \
+              "there for a frame; end the shot a frame earlier.",
+          remedy: Finding.remedy("End at frame #{@last - 1}", "general", last: @last - 1)
+        )
       end
 
       def comes_round?(dial, curve)
@@ -54,8 +60,14 @@ module Vumbral
         out = curve.keys.map(&:frame).reject { |frame| frame.between?(@first, @last) }
         return if out.size < curve.keys.size
 
-        Finding.new(code: "keys_outside", node: node.id, dial: dial.name,
-          text: "All keys of #{dial.label} of #{node.name} lie outside the shot (#{@first} to #{@last}), so it never changes; move them, or make the shot longer.")
+        Finding.new(
+          code: "keys_outside",
+          node: node.id,
+          dial: dial.name,
+          text:
+            "All keys of #{dial.label} of #{node.name} lie outside the shot (#{@first} to #{@last}), so it never " \
+              "changes; move them, or make the shot longer."
+        )
       end
 
       def beyond(node, dial)
@@ -64,8 +76,15 @@ module Vumbral
 
         frames = dial.keyed ? @survey.frames : [@first]
         frame = frames.find { |at| rule.beyond?(at) }
-        frame && Finding.new(code: "formula_beyond", node: node.id, dial: dial.name,
-          text: "The formula of #{dial.label} of #{node.name} leaves what it can be at frame #{frame} (#{dial.show(dial.range.begin)} to #{dial.show(dial.range.end)}) and is held there.")
+        frame &&
+          Finding.new(
+            code: "formula_beyond",
+            node: node.id,
+            dial: dial.name,
+            text:
+              "The formula of #{dial.label} of #{node.name} leaves what it can be at frame #{frame} " \
+                "(#{dial.show(dial.range.begin)} to #{dial.show(dial.range.end)}) and is held there."
+          )
       end
     end
   end

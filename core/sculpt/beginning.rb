@@ -233,7 +233,11 @@ module Vumbral
         cells = first.zip(high).map { |from, to| ((to + room - from) / voxel).ceil + 1 }
         counts = cells.map { |n| (n + 15) / 16 }
         if cells.max > LONGEST || counts.reduce(:*) > MOST
-          raise Refused.new("A sculpt of #{cells.join(" × ")} voxels is beyond what fits; make its voxels larger, or leave less room around.", code: "too_large")
+          raise Refused.new(
+            "A sculpt of #{cells.join(" × ")} voxels is beyond what fits; make its voxels larger, or leave " \
+              "less room around.",
+            code: "too_large"
+          )
         end
 
         given = %w[file run].include?(@recipe["from"])

@@ -203,7 +203,12 @@ module Vumbral
         return self if spots.size == count && kept.equal?(tiles)
 
         if spots.size > MOST_BRICKS
-          raise Refused.new("A sculpt has something in #{spots.size * 4096 / 1_000_000} million voxels; #{MOST_BRICKS * 4096 / 1_000_000} is the most. Make its voxels larger, or leave out what adds to it everywhere.", code: "too_large")
+          raise Refused.new(
+            "A sculpt has something in #{spots.size * 4096 / 1_000_000} million voxels; " \
+              "#{MOST_BRICKS * 4096 / 1_000_000} is the most. Make its voxels larger, or leave out what adds " \
+              "to it everywhere.",
+            code: "too_large"
+          )
         end
 
         found = Kernel::Buffer.new(:i32, *counts).fill(-1)

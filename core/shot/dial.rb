@@ -188,7 +188,11 @@ module Vumbral
       def pieces(value, place)
         return value.uniq.sort if value.is_a?(Array) && value.size <= MOST_PIECES && value.all? { |n| n.is_a?(Integer) && !n.negative? }
 
-        raise Refused.new("#{@label} of #{place} takes a list of at most #{MOST_PIECES} pieces by their numbers, not #{value.inspect[0, 40]}.", code: "bad_value")
+        raise Refused.new(
+          "#{@label} of #{place} takes a list of at most #{MOST_PIECES} pieces by their numbers, not " \
+            "#{value.inspect[0, 40]}.",
+          code: "bad_value"
+        )
       end
 
       def places(value, place)

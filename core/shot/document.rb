@@ -32,7 +32,14 @@ module Vumbral
 
       # @raise [Refused] naming the node that is not there, and those that are
       def node(id)
-        @nodes[id.to_s] || raise(Refused.new("There is no #{id.to_s[0, 60].inspect} in the shot #{@name}; there are: #{@nodes.keys.first(40).join(", ")}.", code: "unknown_node"))
+        @nodes[id.to_s] ||
+          raise(
+            Refused.new(
+              "There is no #{id.to_s[0, 60].inspect} in the shot #{@name}; there are: " \
+                "#{@nodes.keys.first(40).join(", ")}.",
+              code: "unknown_node"
+            )
+          )
       end
 
       # @return [Array<Node>] those of a kind that count: not what is switched off, or left out by *only this*

@@ -35,7 +35,11 @@ module Vumbral
       # @return [Array(Document, String)] as {Edits.apply}
       def call
         if @document.nodes.size + @times * @all.size > Document::MOST_NODES
-          raise Refused.new("That would make #{@times * @all.size} things, and a shot holds #{Document::MOST_NODES} at most; take fewer copies.", code: "too_many")
+          raise Refused.new(
+            "That would make #{@times * @all.size} things, and a shot holds #{Document::MOST_NODES} at most; " \
+              "take fewer copies.",
+            code: "too_many"
+          )
         end
 
         made = (1..@times).reduce(@document) { |document, n| copy(document, n) }
@@ -70,7 +74,11 @@ module Vumbral
         value = @edit.fetch(name, usual)
         return value if value.is_a?(Integer) && range.cover?(value)
 
-        raise Refused.new("Of copies, #{name} is a whole number from #{range.begin} to #{range.end}, not #{value.inspect[0, 40]}.", code: "bad_value")
+        raise Refused.new(
+          "Of copies, #{name} is a whole number from #{range.begin} to #{range.end}, not " \
+            "#{value.inspect[0, 40]}.",
+          code: "bad_value"
+        )
       end
 
       def size
@@ -130,7 +138,11 @@ module Vumbral
             )
           dial, by = node.kind.dial(row["dial"].to_s, node.name), row["by"]
           unless %i[number whole].include?(dial.type) && by.is_a?(Numeric) && by.to_f.finite?
-            raise Refused.new("#{dial.label} of #{node.name} is no number that could differ from copy to copy by #{by.inspect[0, 40]}.", code: "bad_value")
+            raise Refused.new(
+              "#{dial.label} of #{node.name} is no number that could differ from copy to copy by " \
+                "#{by.inspect[0, 40]}.",
+              code: "bad_value"
+            )
           end
           at.put(
             Placement.carried(

@@ -67,8 +67,11 @@ module Vumbral
             Array(node[dial.name]).each do |id|
               next if Array(dial.of).include?(document.nodes[id]&.kind&.name)
 
-              raise Refused.new("#{dial.label} of #{node.name} is #{id.inspect}, which is no #{Array(dial.of).join(" or ")} of this shot.",
-                code: "unknown_node")
+              raise Refused.new(
+                "#{dial.label} of #{node.name} is #{id.inspect}, which is no #{Array(dial.of).join(" or ")} " \
+                  "of this shot.",
+                code: "unknown_node"
+              )
             end
           end
           Placement.check_circles(document, node)
@@ -164,7 +167,11 @@ module Vumbral
           name = checked_name(edit["name"] || kind.label)
           id = edit["id"] || free_id(document, kind)
           unless id.is_a?(String) && id.match?(/\A[a-z0-9][a-z0-9-]{0,60}\z/) && !document.nodes.key?(id)
-            raise Refused.new("#{id.inspect[0, 60]} cannot be the id of a new #{kind.label.downcase}; take small letters, digits and hyphens that are not in use.", code: "bad_id")
+            raise Refused.new(
+              "#{id.inspect[0, 60]} cannot be the id of a new #{kind.label.downcase}; take small letters, " \
+                "digits and hyphens that are not in use.",
+              code: "bad_id"
+            )
           end
           dials = edit["dials"] || {}
           unless dials.is_a?(Hash)
@@ -224,7 +231,11 @@ module Vumbral
             times = edit.key?("last") ? (now[:last] - now[:first]).fdiv([was[:last] - was[:first], 1].max) : now[:rate] / was[:rate].to_f
             now = now.set(:last, now[:first] + ((was[:last] - was[:first]) * times).round) unless edit.key?("last")
             if now[:last] <= now[:first]
-              raise Refused.new("At #{format("%g", now[:rate])} frames a second the shot would have no second frame; take a higher rate, or do not stretch it.", code: "out_of_range")
+              raise Refused.new(
+                "At #{format("%g", now[:rate])} frames a second the shot would have no second frame; take a " \
+                  "higher rate, or do not stretch it.",
+                code: "out_of_range"
+              )
             end
             rows = document.nodes.each_key.map { |id| {"node" => id} }
             document =

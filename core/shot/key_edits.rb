@@ -83,7 +83,11 @@ module Vumbral
           parts = Rule::PARTS[dial.type]
           part = edit["part"]
           unless parts ? parts.include?(part) : part.nil?
-            raise Refused.new("A formula of #{dial.label} needs a part (#{(parts || []).join(", ")}), not #{part.inspect[0, 20]}.", code: "bad_edit")
+            raise Refused.new(
+              "A formula of #{dial.label} needs a part (#{(parts || []).join(", ")}), not " \
+                "#{part.inspect[0, 20]}.",
+              code: "bad_edit"
+            )
           end
           texts = node.rule(dial.name)&.texts&.dup || Array.new(parts ? parts.size : 1)
           texts[parts ? parts.index(part) : 0] = edit["text"]
@@ -115,14 +119,19 @@ module Vumbral
             if !dial.keyed &&
                 (rule.moves? || rule.sources.any? { |source| document.node(source.node).curves.key?(source.dial) })
               raise Refused.new(
-                "#{dial.label} of #{node.name} cannot change over time, so its formula must do without frame, t and dials that change.",
+                "#{dial.label} of #{node.name} cannot change over time, so its formula must do without frame, " \
+                  "t and dials that change.",
                 code: "not_keyed"
               )
             end
             circle = Circle.new(document).find(node.id, name)
             next unless circle
 
-            raise Refused.new("The formula of #{dial.label} of #{node.name} asks for itself (#{circle.join(" → ")}); take one of them out.", code: "circle")
+            raise Refused.new(
+              "The formula of #{dial.label} of #{node.name} asks for itself (#{circle.join(" → ")}); take one " \
+                "of them out.",
+              code: "circle"
+            )
           end
         end
 
@@ -233,7 +242,11 @@ module Vumbral
           other = curve.keys.find { |one| one.frame != key.frame }
           return if dial.type != :places || other.nil? || other.value.size == key.value.size
 
-          raise Refused.new("#{dial.label} of #{place} has #{other.value.size} places at frame #{other.frame}, and #{key.value.size} are given for frame #{key.frame}; keys have as many each.", code: "bad_value")
+          raise Refused.new(
+            "#{dial.label} of #{place} has #{other.value.size} places at frame #{other.frame}, and " \
+              "#{key.value.size} are given for frame #{key.frame}; keys have as many each.",
+            code: "bad_value"
+          )
         end
 
         def checked_frame(dial, frame, place)

@@ -17,7 +17,11 @@ module Vumbral
         followed(document, node) if node.kind.name == :front
         return unless Geometry::Hanging.leaders(document, node).include?(node)
 
-        raise Refused.new("#{node.name} cannot go with #{document.node(node[:leader]).name}, for that goes with it already; choose another.", code: "circle")
+        raise Refused.new(
+          "#{node.name} cannot go with #{document.node(node[:leader]).name}, for that goes with it already; " \
+            "choose another.",
+          code: "circle"
+        )
       end
 
       # What goes with another prop from here on stands where it stood.
@@ -131,7 +135,11 @@ module Vumbral
         seen = [node]
         while (node = document.nodes[node[:after]])
           if seen.include?(node)
-            raise Refused.new("#{seen[0].name} cannot run after #{document.node(seen[0][:after]).name}, for that runs after it already; choose another.", code: "circle")
+            raise Refused.new(
+              "#{seen[0].name} cannot run after #{document.node(seen[0][:after]).name}, for that runs after " \
+                "it already; choose another.",
+              code: "circle"
+            )
           end
           seen << node
         end
@@ -147,7 +155,11 @@ module Vumbral
         waiting, seen = Geometry::Operations.joined?(node) ? [node[:with]].compact : [], []
         while (prop = waiting.pop)
           if prop == node[:prop]
-            raise Refused.new("#{node.name} would join #{document.node(prop).name} with a prop that is joined with it already; choose another.", code: "circle")
+            raise Refused.new(
+              "#{node.name} would join #{document.node(prop).name} with a prop that is joined with it " \
+                "already; choose another.",
+              code: "circle"
+            )
           end
           next if seen.include?(prop)
 

@@ -90,7 +90,11 @@ module Vumbral
           return given.to_f if given.is_a?(Numeric) && given.to_f.finite? && range.cover?(given)
 
           ends = [range.begin, range.end].map { |edge| format("%.6g", edge) }.join(" to ")
-          refuse("stop #{n} #{words} #{given.nil? ? "nothing" : given.to_s[0, 40]}; it goes from #{ends}#{" #{unit}" if unit}", n)
+          refuse(
+            "stop #{n} #{words} #{given.nil? ? "nothing" : given.to_s[0, 40]}; it goes from " \
+              "#{ends}#{" #{unit}" if unit}",
+            n
+          )
         end
 
         def refuse(reason, stop = nil)

@@ -35,7 +35,11 @@ module Vumbral
         version = @data["version"]
         refuse("has no version number", "bad_shot") unless version.is_a?(Integer) && version >= 1
         if version > Document::VERSION
-          refuse("was saved by a newer Vumbral (version #{version} of the format; this one reads up to #{Document::VERSION}); update Vumbral to open it", "newer_version")
+          refuse(
+            "was saved by a newer Vumbral (version #{version} of the format; this one reads up to " \
+              "#{Document::VERSION}); update Vumbral to open it",
+            "newer_version"
+          )
         end
         (version...Document::VERSION).reduce(@data) { |data, at| Migrations.next(data, at) }
       end

@@ -24,7 +24,13 @@ module Vumbral
       def self.node_of(document, word, name)
         asked = word.downcase
         document.nodes[asked] || document.nodes.each_value.find { |node| node.name.downcase == asked } ||
-          raise(Refused.new("[#{name[0, 60]}] names nothing in this shot; write a thing and its dial like [#{document.nodes.each_value.first.id}.rate].", code: "unknown_node"))
+          raise(
+            Refused.new(
+              "[#{name[0, 60]}] names nothing in this shot; write a thing and its dial like " \
+                "[#{document.nodes.each_value.first.id}.rate].",
+              code: "unknown_node"
+            )
+          )
       end
 
       def self.dial_of(node, word, name)

@@ -50,7 +50,11 @@ module Vumbral
         value = @edit.fetch(name, usual)
         return value.to_f if value.is_a?(Numeric) && range.cover?(value)
 
-        raise Refused.new("To move things in time, #{name} is a number from #{range.begin} to #{range.end}, not #{value.inspect[0, 40]}.", code: "bad_value")
+        raise Refused.new(
+          "To move things in time, #{name} is a number from #{range.begin} to #{range.end}, not " \
+            "#{value.inspect[0, 40]}.",
+          code: "bad_value"
+        )
       end
 
       def loose(n) = @loose.zero? ? 0.0 : Random.new(@seed * 7919 + n).rand(-1.0..1.0) * @loose
@@ -90,7 +94,11 @@ module Vumbral
       def apart(before, after, dial, node)
         frame = after.map(&:frame).tally.find { |_, count| count > 1 }&.first or return
         both = before.zip(after).select { |_, key| key.frame == frame }.map { |key, _| key.frame }
-        raise Refused.new("The keys of #{dial.label} of #{node.name} at frames #{both.join(" and ")} would both come to frame #{frame}; move or stretch them otherwise.", code: "taken")
+        raise Refused.new(
+          "The keys of #{dial.label} of #{node.name} at frames #{both.join(" and ")} would both come to frame " \
+            "#{frame}; move or stretch them otherwise.",
+          code: "taken"
+        )
       end
 
       def span(document, id, dial, later)

@@ -44,7 +44,11 @@ module Vumbral
         asked = node.curves.each_value.grep(Rule).flat_map { |rule| rule.sources.map(&:node) }
         gone = (referred + asked).compact.find { |id| !document.nodes.key?(id) } or return
 
-        raise Refused.new("#{node.name} goes by #{from.nodes[gone]&.name || gone}, which the shot does not have now; bring that back too.", code: "bad_edit")
+        raise Refused.new(
+          "#{node.name} goes by #{from.nodes[gone]&.name || gone}, which the shot does not have now; bring " \
+            "that back too.",
+          code: "bad_edit"
+        )
       end
       private_class_method :whole, :dial_of, :check
     end

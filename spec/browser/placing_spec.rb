@@ -81,7 +81,10 @@ module Vumbral
         find("[data-sides]").click
         pick_option(["From above", "From the left"][n])
         sleep 1
-        page.evaluate_async_script("const done = arguments[0], c = document.querySelector('canvas[tabindex]'); requestAnimationFrame(() => done(c.toDataURL().length))")
+        page.evaluate_async_script(
+          "const done = arguments[0], c = document.querySelector('canvas[tabindex]'); requestAnimationFrame(() => " \
+            "done(c.toDataURL().length))"
+        )
       end
       expect(seen).to all(be > 1000)
       find("[data-sides]").click

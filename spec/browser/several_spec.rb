@@ -77,7 +77,11 @@ module Vumbral
       pick_option("From the front")
       # The handles are on the pot, left of the middle; the view may still be on its way there.
       canvas = find("canvas[tabindex]", visible: :all).native
-      width, height = page.evaluate_script("(() => { const c = document.querySelector('canvas[tabindex]').getBoundingClientRect(); return [c.width, c.height]; })()")
+      width, height =
+        page.evaluate_script(
+          "(() => { const c = document.querySelector('canvas[tabindex]').getBoundingClientRect(); return [c.width, " \
+            "c.height]; })()"
+        )
       taken = lambda do |x, y|
         page.driver.browser.action.move_to(canvas, x, y).perform
         page.evaluate_script("document.querySelector('canvas[tabindex]').style.cursor") == "move"

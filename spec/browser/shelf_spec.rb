@@ -80,7 +80,8 @@ module Vumbral
         ],
         "list.json" => [
           "shopping",
-          "list.json is not JSON: it cannot be read from line 1, column 1 on, where it has \"shopping\". Bring a file that Vumbral saved"
+          "list.json is not JSON: it cannot be read from line 1, column 1 on, where it has \"shopping\". Bring a " \
+            "file that Vumbral saved"
         ]
       }.each do |file, (text, sentence)|
         File.write(File.join(house.home, file), text)

@@ -19,7 +19,11 @@ module Vumbral
 
     # How bright each variation's picture is.
     def seen
-      page.evaluate_script("[...document.querySelectorAll('canvas[data-cell]')].map((c) => { const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data; let s = 0; for (let i = 0; i < d.length; i += 4) s += d[i]; return s / d.length })")
+      page.evaluate_script(
+        "[...document.querySelectorAll('canvas[data-cell]')].map((c) => { const d = " \
+          "c.getContext('2d').getImageData(0, 0, c.width, c.height).data; let s = 0; for (let i = 0; i < d.length; " \
+          "i += 4) s += d[i]; return s / d.length })"
+      )
     end
 
     it "varies two dials, shows all of them, is turned and played, keeps one, and runs nothing twice" do
@@ -34,7 +38,10 @@ module Vumbral
       find("[data-run-strip]").click
       expect(page).to have_css("[data-tile]", count: 4)
       eventually(90) { expect(find("[data-strip-state]").text).to include("4 done") }
-      page.execute_script("const range = document.querySelector('[data-strip-frame]'); range.value = 4; range.dispatchEvent(new Event('input', {bubbles: true}))")
+      page.execute_script(
+        "const range = document.querySelector('[data-strip-frame]'); range.value = 4; range.dispatchEvent(new " \
+          "Event('input', {bubbles: true}))"
+      )
       # Every one has its picture, and they differ.
       eventually(90) do
         expect(

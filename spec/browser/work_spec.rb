@@ -68,7 +68,10 @@ module Vumbral
       id = shelve(workshop, small_shot(name = "Told #{rand(1 << 30)}"))
       open_desk(id)
       eventually { expect(page.title).to eq("#{name} · Vumbral") }
-      page.execute_script("window.told = []; window.Notification = class { static permission = 'granted'; constructor(...what) { told.push(what) } }")
+      page.execute_script(
+        "window.told = []; window.Notification = class { static permission = 'granted'; constructor(...what) { " \
+          "told.push(what) } }"
+      )
       tell = ->(event) { page.execute_script("window.dispatchEvent(new Event('#{event}'))") }
       tell["focus"]
       done_after_long(id, "export", {files: 3, frames: "1-3"})

@@ -102,7 +102,11 @@ module Vumbral
         Vips::Image.new_from_buffer(Base64.decode64(page.driver.browser.screenshot_as(:base64)), "").extract_band(
           0, n: 3
         )
-      box = page.evaluate_script("(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, b.width, b.height]; })()")
+      box =
+        page.evaluate_script(
+          "(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, " \
+            "b.width, b.height]; })()"
+        )
       image.crop(*box.map(&:round))
     end
 

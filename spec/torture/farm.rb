@@ -41,7 +41,10 @@ module Vumbral
         make
         strike
         check
-        @words = "#{@prints} prints and #{@runs} runs by #{@workshop.db[:jobs].exclude(machine: nil).distinct.select_map(:machine).size} machines in #{(now - @began).round} s, #{@kills.map { |what, count| "#{count} × #{what}" }.join(", ")} killed"
+        @words =
+          "#{@prints} prints and #{@runs} runs by " \
+            "#{@workshop.db[:jobs].exclude(machine: nil).distinct.select_map(:machine).size} machines in " \
+            "#{(now - @began).round} s, #{@kills.map { |what, count| "#{count} × #{what}" }.join(", ")} killed"
         @failures
       ensure
         @workers.each_value { |pid| put_down(pid) }

@@ -41,7 +41,9 @@ module Vumbral
             .add("plate", plate, poses: poses)
             .add("dough", plate, shapes: [plate.transformed(poses[1].transform).points])
             .bytes
-        svg = "<svg><g transform='rotate(20)'><path d='M10 10 C 20 0 40 0 50 10 S 80 40 50 60 q-20 10 -30 -10 a10 8 30 1 0 -5 -5 Z'/><circle cx='35' r='8'/></g><text>x</text></svg>"
+        svg =
+          "<svg><g transform='rotate(20)'><path d='M10 10 C 20 0 40 0 50 10 S 80 40 50 60 q-20 10 -30 -10 a10 8 30 " \
+            "1 0 -5 -5 Z'/><circle cx='35' r='8'/></g><text>x</text></svg>"
         [
           ["m.svg", svg], ["h.ply", Formats::PLY.write(plate)], ["i.ply", PLY_TEXT], ["j.glb", moving],
           ["k.gltf", loose(moving)], ["values.gltf", loose(moving)], ["a.obj", Formats::OBJ.write(bowl)[0, 6000]],

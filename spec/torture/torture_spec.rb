@@ -52,7 +52,10 @@ module Vumbral
       end})
       output = StringIO.new
       expect(Torture::Torturer.new(%w[--seed 9 --minutes 1], output: output).call).to be(false)
-      expect(output.string).to eq("Seed 9, 1.0 minutes: files\nfiles: tried\nFAILED: files: a frame was lost\n1 failed; run again with --seed 9.\n")
+      expect(output.string).to eq(
+        "Seed 9, 1.0 minutes: files\nfiles: tried\nFAILED: files: a frame was lost\n1 failed; run again with --seed " \
+          "9.\n"
+      )
     end
   end
 end

@@ -225,7 +225,11 @@ module Vumbral
 
         def distrust(job, machines)
           machines.compact.reject { |id| id == "*" }.each do |id|
-            @workshop.machines.pause(id, "What it made of job #{job[:id]} (#{job[:kind]}) was not what another machine made of it, so it gets no more work.")
+            @workshop.machines.pause(
+              id,
+              "What it made of job #{job[:id]} (#{job[:kind]}) was not what another machine made of it, so it gets " \
+                "no more work."
+            )
           rescue Refused
             next
           end

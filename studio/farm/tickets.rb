@@ -47,7 +47,8 @@ module Vumbral
           when /WRONGPASS|NOAUTH|invalid password|invalid username/i
             "Redis at #{place} does not take the password; give the right one in its address (redis://:password@host)."
           when /OOM|MISCONF|READONLY|LOADING/
-            "Redis at #{place} takes nothing now (#{error.message.lines.first.strip[0, 80]}); see to its memory and its disk."
+            "Redis at #{place} takes nothing now (#{error.message.lines.first.strip[0, 80]}); see to its memory and " \
+              "its disk."
           else
             "Redis at #{place} cannot be reached; work goes on here, and elsewhere as soon as it is back."
           end

@@ -25,7 +25,11 @@ module Vumbral
         def check(other)
           return if other == own
 
-          raise Refused.new("This worker is of another version of Vumbral (#{other.to_s[0, 12].inspect}, the server has #{own}), and might make other frames; update both to the same one.", code: "other_version")
+          raise Refused.new(
+            "This worker is of another version of Vumbral (#{other.to_s[0, 12].inspect}, the server has " \
+              "#{own}), and might make other frames; update both to the same one.",
+            code: "other_version"
+          )
         end
       end
     end

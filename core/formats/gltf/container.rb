@@ -89,7 +89,14 @@ module Vumbral
           return data(uri) if uri.start_with?("data:")
 
           wanted = File.basename(uri.gsub(/%(\h\h)/) { $1.hex.chr }.tr("\\", "/"))
-          @beside[wanted] || raise(Refused.new("#{@name} keeps its numbers in #{Text.excerpt(wanted)}, which did not come with it; bring both together, or export one .glb.", code: "outside_file"))
+          @beside[wanted] ||
+            raise(
+              Refused.new(
+                "#{@name} keeps its numbers in #{Text.excerpt(wanted)}, which did not come with it; bring both " \
+                  "together, or export one .glb.",
+                code: "outside_file"
+              )
+            )
         end
 
         def data(uri)

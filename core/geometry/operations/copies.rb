@@ -12,7 +12,11 @@ module Vumbral
         def call(mesh, row, meshes)
           spread = Spread.new(row, meshes)
           if spread.count > Spread::MOST
-            raise Refused.new("#{row["name"]} would make #{spread.count} copies, and #{Spread::MOST} is the most; let them stand farther apart.", code: "mesh_too_large")
+            raise Refused.new(
+              "#{row["name"]} would make #{spread.count} copies, and #{Spread::MOST} is the most; let them " \
+                "stand farther apart.",
+              code: "mesh_too_large"
+            )
           end
           Operations.check(mesh.count * spread.count, row, "take fewer copies")
           places = spread.places

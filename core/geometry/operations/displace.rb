@@ -57,7 +57,11 @@ module Vumbral
 
         def on_surface(mesh, row)
           unless mesh.places
-            raise Refused.new("#{row["name"]} reads its noise on the surface, but the prop has no texture places; lay them out first, or read it in its own space.", code: "no_texture_places")
+            raise Refused.new(
+              "#{row["name"]} reads its noise on the surface, but the prop has no texture places; lay them " \
+                "out first, or read it in its own space.",
+              code: "no_texture_places"
+            )
           end
 
           Kernel::Buffer

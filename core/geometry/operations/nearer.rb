@@ -44,7 +44,11 @@ module Vumbral
         def check(count, row)
           return if count <= MOST
 
-          raise Refused.new("#{row["name"]} would make #{count} triangles and more, and #{MOST} is the most; let its edges be longer.", code: "mesh_too_large")
+          raise Refused.new(
+            "#{row["name"]} would make #{count} triangles and more, and #{MOST} is the most; let its edges be " \
+              "longer.",
+            code: "mesh_too_large"
+          )
         end
 
         def edges(triangles)

@@ -166,7 +166,13 @@ module Vumbral
         json["buffers"][0]["uri"] = "deep%20pot.bin"
       }
       expect(read(text, "pot.gltf", beside: {"deep pot.bin" => data}).mesh.count).to eq(1)
-      expect(refusal { read(text, "pot.gltf") }).to eq(["outside_file", "pot.gltf keeps its numbers in deep pot.bin, which did not come with it; bring both together, or export one .glb."])
+      expect(refusal { read(text, "pot.gltf") }).to eq(
+        [
+          "outside_file",
+          "pot.gltf keeps its numbers in deep pot.bin, which did not come with it; bring both together, or export " \
+            "one .glb."
+        ]
+      )
     end
 
     {
@@ -192,7 +198,8 @@ module Vumbral
       ],
       "packed meshes" => [
         ->(j) { j["extensionsRequired"] = ["KHR_draco_mesh_compression"] },
-        "pot.gltf cannot be read without KHR_draco_mesh_compression, which Vumbral does not know; export it again without compression."
+        "pot.gltf cannot be read without KHR_draco_mesh_compression, which Vumbral does not know; export it again " \
+          "without compression."
       ],
       "an older file" => [
         ->(j) { j["asset"]["version"] = "1.0" }, "pot.gltf is glTF 1.0, and only 2 is read; export it again."

@@ -107,7 +107,10 @@ module Vumbral
     end
 
     it "reads text with several solids" do
-      facet = ->(z) { "facet normal 0 0 1\n outer loop\n  vertex 0 0 #{z}\n  vertex 1 0 #{z}\n  VERTEX 0 1e0 #{z}\n endloop\nendfacet\n" }
+      facet = ->(z) do
+        "facet normal 0 0 1\n outer loop\n  vertex 0 0 #{z}\n  vertex 1 0 #{z}\n  VERTEX 0 1e0 #{z}\n " \
+          "endloop\nendfacet\n"
+      end
       mesh = read("solid foot\n#{facet.call(0)}#{facet.call(1)}endsolid\nsolid lid\n#{facet.call(2)}endsolid lid\n")
       expect(mesh.parts.map(&:to_a)).to eq([["foot", 0, 2], ["lid", 2, 1]])
     end

@@ -74,7 +74,9 @@ module Vumbral
       expect(area(read("<circle cx='50' cy='50' r='40'/>"))).to be_within(0.004).of(Math::PI / 4)
       # Cubic quarters of a circle, the second by reflection.
       k = 40 * 0.5522847
-      curve = "<path d='M90 50 C90 #{50 + k} #{50 + k} 90 50 90 S10 #{50 + k} 10 50 C10 #{50 - k} #{50 - k} 10 50 10 S90 #{50 - k} 90 50 Z'/>"
+      curve =
+        "<path d='M90 50 C90 #{50 + k} #{50 + k} 90 50 90 S10 #{50 + k} 10 50 C10 #{50 - k} #{50 - k} 10 50 10 S90 " \
+          "#{50 - k} 90 50 Z'/>"
       expect(area(read(curve))).to be_within(0.004).of(Math::PI / 4)
       expect(area(read("<path d='M0 0 Q50 100 100 0 T200 0 L200 200 0 200Z'/>"))).to be > 0.0
       expect(read("<path d='m10 10 20 0 0 20-20 0z m40 40 10 0 0 10z'/>").contours.rings.size).to eq(2)

@@ -211,8 +211,11 @@ module Vumbral
         Dir.mktmpdir do |dir|
           file = File.join(dir, "outside.rb")
           name = "Outside#{rand(1 << 40)}"
-          File.write(file,
-            "module #{name}\n  extend Vumbral::Kernel::Library\n\n  kernel #{declaration}\n#{body.gsub(/^/, "  ")}\nend\n")
+          File.write(
+            file,
+            "module #{name}\n  extend Vumbral::Kernel::Library\n\n  kernel " \
+              "#{declaration}\n#{body.gsub(/^/, "  ")}\nend\n"
+          )
           load file
           Kernel::Builder.new(Object.const_get(name)).source
           nil
@@ -293,7 +296,11 @@ module Vumbral
           name = "Outer#{rand(1 << 40)}"
           built = %w[1.0 2.0].map do |number|
             file = File.join(dir, "#{number}.rb")
-            File.write(file, "module #{name}\n  extend Vumbral::Kernel::Library\n  kernel a: F32, returns: F32\n  def more(a)\n    a + #{number}\n  end\nend\n")
+            File.write(
+              file,
+              "module #{name}\n  extend Vumbral::Kernel::Library\n  kernel a: F32, returns: F32\n  def more(a)\n    " \
+                "a + #{number}\n  end\nend\n"
+            )
             load file
             Kernel::Builder.new(Object.const_get(name)).build.path
           end

@@ -169,7 +169,15 @@ module Vumbral
     end
 
     it "throws spray where it is wild, which flies, floats and goes" do
-      kick = {"do" => "add", "kind" => "kick", "name" => "Kick", "dials" => {"position" => [0.0, 0.1, 0.0], "extent" => [0.25, 0.3, 0.25], "velocity" => [0.0, 3.0, 0.0], "first" => 2, "last" => 3}}
+      kick = {
+        "do" => "add",
+        "kind" => "kick",
+        "name" => "Kick",
+        "dials" => {
+          "position" => [0.0, 0.1, 0.0], "extent" => [0.25, 0.3, 0.25], "velocity" => [0.0, 3.0, 0.0], "first" => 2,
+          "last" => 3
+        }
+      }
       wild = small_water(spray: true, trapped: 400.0, crest: 400.0, foam_life: 0.1, edits: [kick])
       _, state, reports, = go(wild)
       expect(reports[0].sprayed).to eq(0)

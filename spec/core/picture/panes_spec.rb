@@ -36,7 +36,15 @@ module Vumbral
       prop(id, shape: "card", size: [2.0, 2.0, 1.0], position: [0.0, 1.0, z], even_lit: true, **dials)
 
     it "shines itself as a texture says, and as much of it as is asked for" do
-      half = {"do" => "add", "kind" => "texture", "id" => "half", "name" => "Half", "dials" => {"what" => "formula", "formula" => "0.25", "size" => 10.0}}
+      half = {
+        "do" => "add",
+        "kind" => "texture",
+        "id" => "half",
+        "name" => "Half",
+        "dials" => {
+          "what" => "formula", "formula" => "0.25", "size" => 10.0
+        }
+      }
       shining = {light: 2.0, light_colour: [1.0, 0.5, 0.0], colour: [0.0] * 3}
       expect(middle(shot(half, card(**shining)))[0]).to be_within(1e-3).of(2.0)
       expect(middle(shot(half, card(**shining, lit_by: "half")))[0, 2]).to match(

@@ -172,7 +172,10 @@ module Vumbral
       Dir.mktmpdir do |home|
         workshop = Studio::Workshop.new(home, redis: "redis://:secret-word@127.0.0.1:#{port}/0")
         job = workshop.jobs.add("print", nil, {})
-        expect(workshop.jobs.show(workshop.jobs.fetch(job))[:note]).to eq("Redis at redis://127.0.0.1:#{port}/0 cannot be reached; work goes on here, and elsewhere as soon as it is back.")
+        expect(workshop.jobs.show(workshop.jobs.fetch(job))[:note]).to eq(
+          "Redis at redis://127.0.0.1:#{port}/0 cannot be reached; work goes on here, and elsewhere as soon as it " \
+            "is back."
+        )
         expect(workshop.jobs.claim(%w[short])[:id]).to eq(job)
         expect(refusal { workshop.tickets.check }[0]).to eq("no_redis")
       end
