@@ -22,7 +22,12 @@ module Vumbral
       # @param bandwidth [Float, nil] bytes a second, at most
       def initialize(server, machine:, token: nil, bandwidth: nil)
         @server = URI(server.to_s.sub(%r{/+\z}, ""))
-        raise Refused.new("#{server.to_s[0, 80].inspect} is no address of a server; give one like https://host:4680.", code: "bad_value") unless @server.is_a?(URI::HTTP) && @server.host
+        unless @server.is_a?(URI::HTTP) && @server.host
+          raise Refused.new(
+            "#{server.to_s[0, 80].inspect} is no address of a server; give one like https://host:4680.",
+            code: "bad_value"
+          )
+        end
 
         @machine, @token, @bandwidth = machine, token, bandwidth
         @http = Net::HTTP::Persistent.new(name: "vumbral")
@@ -151,7 +156,9 @@ module Vumbral
         tries ||= 0
         yield
       rescue *BROKEN => error
-        raise Lost, "The server at #{@server} cannot be reached (#{error.message.lines.first.to_s.strip[0, 100]})." unless (wait = AGAIN[tries])
+        unless (wait = AGAIN[tries])
+          raise Lost, "The server at #{@server} cannot be reached (#{error.message.lines.first.to_s.strip[0, 100]})."
+        end
 
         tries += 1
         sleep wait

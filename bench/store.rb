@@ -71,7 +71,11 @@ module Vumbral
               end
             )
             # Those of one shot have files, as the desk looks for them.
-            keys.each { |key| workshop.home.write(workshop.home.within("frames", key[0, 2], "#{key}.frame"), "content") } if id == ids[count / 2]
+            if id == ids[count / 2]
+              keys.each do |key|
+                workshop.home.write(workshop.home.within("frames", key[0, 2], "#{key}.frame"), "content")
+              end
+            end
           end
         end
       end

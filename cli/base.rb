@@ -65,7 +65,9 @@ module Vumbral
         return unless options[:frames]
 
         first, last = options[:frames].match(/\A(\d+)(?:-(\d+))?\z/)&.captures
-        raise Refused.new("Give frames as A-B, for example 1-48, not #{options[:frames].inspect}.", code: "bad_value") unless first
+        unless first
+          raise Refused.new("Give frames as A-B, for example 1-48, not #{options[:frames].inspect}.", code: "bad_value")
+        end
 
         first.to_i..(last || first).to_i
       end
@@ -73,7 +75,11 @@ module Vumbral
       # Single frames and ranges, for example 8,14,24-26.
       def listed_frames
         parts = options[:frames].split(",").map { |part| part.strip.match(/\A(\d+)(?:-(\d+))?\z/)&.captures }
-        raise Refused.new("Give frames as a list, for example 8,14,24-26, not #{options[:frames].inspect}.", code: "bad_value") if parts.empty? || parts.any?(&:nil?)
+        if parts.empty? || parts.any?(&:nil?)
+          raise Refused.new(
+            "Give frames as a list, for example 8,14,24-26, not #{options[:frames].inspect}.", code: "bad_value"
+          )
+        end
 
         parts.flat_map { |first, last| (first.to_i..(last || first).to_i).first(1000) }.uniq
       end
@@ -82,7 +88,11 @@ module Vumbral
         return unless options[:size]
 
         width, height = options[:size].match(/\A(\d+)x(\d+)\z/)&.captures
-        raise Refused.new("Give a size as WxH, for example 640x360, not #{options[:size].inspect}.", code: "bad_value") unless width
+        unless width
+          raise Refused.new(
+            "Give a size as WxH, for example 640x360, not #{options[:size].inspect}.", code: "bad_value"
+          )
+        end
 
         [width.to_i, height.to_i]
       end

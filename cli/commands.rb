@@ -113,7 +113,9 @@ module Vumbral
         default: ENV["VUMBRAL_REDIS"],
         desc: "Redis that calls workers of other machines, for example redis://127.0.0.1:6379/0"
       def serve
-        raise Refused.new("A token has at least 16 characters.", code: "bad_value") if options[:token] && options[:token].size < 16
+        if options[:token] && options[:token].size < 16
+          raise Refused.new("A token has at least 16 characters.", code: "bad_value")
+        end
 
         Server::Launcher.new(
           Studio::Workshop.new(options[:home], redis: options[:redis]), host: options[:host], port: options[:port].to_i,
@@ -223,7 +225,12 @@ module Vumbral
         def axis(text)
           place, course = text.split("=", 2)
           node, dial = place.to_s.split(".", 2)
-          raise Refused.new("Give what varies as NODE.DIAL=VALUES, for example chamber.curl_boost=0,1,2, not #{text.inspect}.", code: "bad_value") unless dial && course && !course.empty?
+          unless dial && course && !course.empty?
+            raise Refused.new(
+              "Give what varies as NODE.DIAL=VALUES, for example chamber.curl_boost=0,1,2, not #{text.inspect}.",
+              code: "bad_value"
+            )
+          end
 
           {"node" => node, "dial" => dial}.merge(course(course))
         end

@@ -72,7 +72,9 @@ module Vumbral
       private
 
       def started(shot)
-        raise Refused.new("Say --as and a format, or --saved and a saved export.", code: "bad_command") unless options[:as]
+        unless options[:as]
+          raise Refused.new("Say --as and a format, or --saved and a saved export.", code: "bad_command")
+        end
 
         passes, props = options.values_at(:passes, :props).map { |list| list.to_s.split(",").map(&:strip) }
         named = options[:called] ? {name: options[:called]} : {}

@@ -20,7 +20,9 @@ module Vumbral
         ["", "#{node.id}  #{node.name} (#{node.kind.label.downcase})"] + node.kind.dials.values.filter_map do |dial|
           curve = node.curves[dial.name]
           next "  #{dial.name} = #{Studio::Differences.shown(dial, nil, curve)}" if curve.is_a?(Shot::Rule)
-          next "  #{dial.name} = #{curve.keys.map { |key| "#{key.frame}: #{dial.show(key.value)}" }.join(", ")}" if curve
+          if curve
+            next "  #{dial.name} = #{curve.keys.map { |key| "#{key.frame}: #{dial.show(key.value)}" }.join(", ")}"
+          end
 
           "  #{dial.name} = #{dial.show(node[dial.name])}" if node.values.key?(dial.name)
         end

@@ -42,7 +42,9 @@ module Vumbral
       def kept
         jobs = options[:export] ? workshop.caches.export(options[:export].split(","), options[:as]) : []
         folders = jobs.map { |job| follow(job, "Export")[:folder] }
-        raise Refused.new("Say which shot it is placed in: --in SHOT.", code: "bad_value") if options[:place] && options[:in].nil?
+        if options[:place] && options[:in].nil?
+          raise Refused.new("Say which shot it is placed in: --in SHOT.", code: "bad_value")
+        end
 
         workshop.shots.edit(options[:in], workshop.caches.placing(options[:place])) if options[:place]
         given = options[:let_go] ? workshop.caches.let_go(options[:let_go]) : nil

@@ -121,7 +121,9 @@ module Vumbral
         given = Formats::JsonText.parse(text, file)
         given = {"edits" => given} unless given.is_a?(Hash)
         head = given["head"]
-        raise Refused.new("The head must be a whole number, not #{head.inspect[0, 40]}.", code: "bad_value") unless head.nil? || head.is_a?(Integer)
+        unless head.nil? || head.is_a?(Integer)
+          raise Refused.new("The head must be a whole number, not #{head.inspect[0, 40]}.", code: "bad_value")
+        end
 
         changed(workshop.shots.edit(shot, given["edits"], head: head))
       end

@@ -61,7 +61,9 @@ module Vumbral
       # Keeps the body as a file that was sent. @return [Hash] :file, which it is asked for by, and :name
       def keep_file
         name = params["name"].to_s
-        raise Refused.new("Say the file's name with ?name=, for its ending tells the format.", code: "bad_value") if name.empty?
+        if name.empty?
+          raise Refused.new("Say the file's name with ?name=, for its ending tells the format.", code: "bad_value")
+        end
 
         workshop.assets.check_size(request.content_length.to_i, File.basename(name)[0, 80])
         file = "#{Process.pid}-#{rand(1 << 64).to_s(36)}"
@@ -90,7 +92,9 @@ module Vumbral
       # @raise [Refused] for too few or too many
       def look_size(value)
         size_given(value).tap do |size|
-          raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range") unless size&.all? { |n| n.between?(16, 2048) }
+          unless size&.all? { |n| n.between?(16, 2048) }
+            raise Refused.new("A picture to look at has 16 to 2048 pixels each way.", code: "out_of_range")
+          end
         end
       end
 

@@ -21,9 +21,15 @@ module Vumbral
       end
 
       def call(env)
-        return refuse("This address is not Vumbral's; open it as localhost.", "bad_host") unless ours?(env["HTTP_HOST"].to_s)
-        return refuse("Another site's page may not use Vumbral.", "bad_origin") if !SAFE.include?(env["REQUEST_METHOD"]) && foreign?(env)
-        return refuse("The address is not readable text.", "bad_path", 400) unless text?(env["PATH_INFO"]) && text?(env["QUERY_STRING"])
+        unless ours?(env["HTTP_HOST"].to_s)
+          return refuse("This address is not Vumbral's; open it as localhost.", "bad_host")
+        end
+        if !SAFE.include?(env["REQUEST_METHOD"]) && foreign?(env)
+          return refuse("Another site's page may not use Vumbral.", "bad_origin")
+        end
+        unless text?(env["PATH_INFO"]) && text?(env["QUERY_STRING"])
+          return refuse("The address is not readable text.", "bad_path", 400)
+        end
         return too_large(env) if env[EarlyLimit::KEY]
 
         # Bodies are JSON or files, whatever they are called, and never forms; but for the page of the engine.

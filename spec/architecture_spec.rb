@@ -41,7 +41,9 @@ module Vumbral
         lines.each_index.filter_map do |n|
           next unless lines[n].match?(/\A {4}(module|class) [A-Z]/)
 
-          "#{path.delete_prefix("#{ROOT}/")}:#{n + 1}" unless lines[n - 1].strip.start_with?("#") || lines[n].include?("Refused") || lines[n].include?("; end")
+          unless lines[n - 1].strip.start_with?("#") || lines[n].include?("Refused") || lines[n].include?("; end")
+            "#{path.delete_prefix("#{ROOT}/")}:#{n + 1}"
+          end
         end
       end
       expect(bare.reject { |place| place.match?(%r{core/shot/declarations|core/kernel\.rb}) }).to eq([])

@@ -48,7 +48,9 @@ module Vumbral
       def bake(shot_id, node_id, by: nil)
         document = @workshop.shots.document(shot_id)
         node = document.node(node_id)
-        raise Refused.new("#{node.name} is no prop; only props can be baked.", code: "bad_edit") unless node.kind.name == :prop
+        unless node.kind.name == :prop
+          raise Refused.new("#{node.name} is no prop; only props can be baked.", code: "bad_edit")
+        end
 
         frames = (document.first_frame..document.last_frame).to_a
         standing =

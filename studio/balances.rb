@@ -92,7 +92,9 @@ module Vumbral
           lit
             .zip(checked(gains, held.names))
             .flat_map { |id, (stops, colour)| (node = document.nodes[id]) ? Balances.edits(node, stops, colour) : [] }
-        raise Refused.new("Nothing was balanced; make something brighter or darker first.", code: "bad_edit") if edits.empty?
+        if edits.empty?
+          raise Refused.new("Nothing was balanced; make something brighter or darker first.", code: "bad_edit")
+        end
 
         @workshop.shots.step(shot_id, edits, "Light balanced as on P#{number}", by: by)
       end
@@ -115,7 +117,11 @@ module Vumbral
         range = node.kind.dial(dial).range
         curve = node.keyed(dial)
         fit = ->(value) { value.is_a?(Array) ? value : value.clamp(range.begin, range.end) }
-        return [{"do" => "set", "node" => node.id, "dial" => dial.to_s, "value" => fit.call(yield(node.plain(dial)))}] unless curve
+        unless curve
+          return [
+            {"do" => "set", "node" => node.id, "dial" => dial.to_s, "value" => fit.call(yield(node.plain(dial)))}
+          ]
+        end
 
         curve.to_a.map do |key|
           key.transform_keys(&:to_s).merge(
@@ -141,7 +147,9 @@ module Vumbral
 
       def apart(shot_id, number)
         file = path(shot_id, number)
-        raise Refused.new("P#{number} has not been taken apart yet; ask for that first.", code: "not_ready") unless File.exist?(file)
+        unless File.exist?(file)
+          raise Refused.new("P#{number} has not been taken apart yet; ask for that first.", code: "not_ready")
+        end
 
         @lock.synchronize do
           @held.shift if @held.size >= 2 && !@held.key?(file)
@@ -170,7 +178,13 @@ module Vumbral
           gain.is_a?(Hash) && STOPS.cover?(gain["stops"]) && gain["colour"].is_a?(Array) && gain["colour"].size == 3 &&
             gain["colour"].all? { |c| c.is_a?(Numeric) && c.between?(0.0, 100.0) }
         end
-        raise Refused.new("A balance takes stops from #{STOPS.begin.to_i} to #{STOPS.end.to_i} and a colour for each of: #{names.join(", ")}.", code: "bad_value") unless fits
+        unless fits
+          raise Refused.new(
+            "A balance takes stops from #{STOPS.begin.to_i} to #{STOPS.end.to_i} and a colour for each of: " \
+              "#{names.join(", ")}.",
+            code: "bad_value"
+          )
+        end
 
         gains.map { |gain| [gain["stops"].to_f, gain["colour"].map(&:to_f)] }
       end

@@ -27,7 +27,15 @@ module Vumbral
         document = @workshop.shots.document(row[:id])
         run(row, document) if feeds?(document)
         saved = document.of(:export)
-        return [{export: "png"}.merge(@follow.call(@workshop.exports.start(row[:id], "png", out: folder(row, "png"), beside: true), "#{row[:name]}, png"))] if saved.empty?
+        if saved.empty?
+          return [
+            {export: "png"}.merge(
+              @follow.call(
+                @workshop.exports.start(row[:id], "png", out: folder(row, "png"), beside: true), "#{row[:name]}, png"
+              )
+            )
+          ]
+        end
 
         saved.map do |node|
           {export: node.name}.merge(

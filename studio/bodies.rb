@@ -22,7 +22,9 @@ module Vumbral
             [Geometry::Hanging.stood(document, chamber), chamber[:size]]
           end
         # What pieces meet and what lets them go.
-        props += (document.of(:blast) + document.of(:front)).map(&:to_h) if document.of(:prop).any? { |node| Geometry::Breaking.breaks?(node) }
+        props += (document.of(:blast) + document.of(:front)).map(&:to_h) if document
+          .of(:prop)
+          .any? { |node| Geometry::Breaking.breaks?(node) }
         # Where the camera is may turn them to it, or make their faces finer.
         seen =
           document.of(:prop).any? { |node| node[:to_camera] } ||
@@ -58,7 +60,11 @@ module Vumbral
         path = path(document)
         return JSON.parse(File.read(path)) if File.exist?(path)
 
-        make(document) if document.of(:prop).none? { |node| Geometry::Breaking.breaks?(node) || built?(document, node) || node[:rests] }
+        if document
+            .of(:prop)
+            .none? { |node| Geometry::Breaking.breaks?(node) || built?(document, node) || node[:rests] }
+          make(document)
+        end
       end
 
       # Works the bodies out and keeps them.

@@ -125,7 +125,9 @@ module Vumbral
       end
 
       def check(zip, name)
-        refuse(name, "is no shot of Vumbral: there is no #{SHOT} or #{LIST} in it") unless zip.find_entry(SHOT) && zip.find_entry(LIST)
+        unless zip.find_entry(SHOT) && zip.find_entry(LIST)
+          refuse(name, "is no shot of Vumbral: there is no #{SHOT} or #{LIST} in it")
+        end
         refuse(name, "holds #{zip.size} files; #{MOST_FILES} is the most") if zip.size > MOST_FILES
         refuse(name, "would take more than #{MOST >> 30} GB") if zip.sum(&:size) > MOST
         odd = zip.map(&:name).find { |entry| ![SHOT, LIST, README].include?(entry) && !entry.match?(ALLOWED) }

@@ -71,7 +71,9 @@ module Vumbral
       # @raise [Refused]
       def keep_cells(shot_id, number, cells)
         row = @workshop.strips.fetch(shot_id, number)
-        raise Refused.new("Mark the variations that shall be kept first.", code: "bad_value") unless cells.is_a?(Array) && cells.any?
+        unless cells.is_a?(Array) && cells.any?
+          raise Refused.new("Mark the variations that shall be kept first.", code: "bad_value")
+        end
 
         strip = @workshop.strips.strip(row)
         cells.map do |n|
@@ -114,7 +116,9 @@ module Vumbral
       # @return [Array<Integer>] jobs
       # @raise [Refused]
       def export(digests, as)
-        raise Refused.new("Choose the kept runs that shall be handed on.", code: "bad_value") unless digests.is_a?(Array) && digests.any?
+        unless digests.is_a?(Array) && digests.any?
+          raise Refused.new("Choose the kept runs that shall be handed on.", code: "bad_value")
+        end
 
         digests
           .map { |digest| fetch(digest) }
@@ -202,7 +206,9 @@ module Vumbral
         JSON.parse(row[column]).each_with_index.to_h { |key, n| [row[:first_frame] + n, key] }
 
       def keep(shot_id, name, keys, document:, liquid:, **from)
-        raise Refused.new("Nothing of it has been run that could be kept.", code: "not_run") if @workshop.frames.known((keys + liquid).compact).empty?
+        if @workshop.frames.known((keys + liquid).compact).empty?
+          raise Refused.new("Nothing of it has been run that could be kept.", code: "not_run")
+        end
 
         digest = Digest::SHA256.hexdigest(JSON.generate(liquid.any? ? [shot_id, keys, liquid] : [shot_id, keys]))[0, 24]
         table.insert_conflict(target: :digest, update: {name: name}).insert(

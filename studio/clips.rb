@@ -19,8 +19,12 @@ module Vumbral
       # @raise [Refused]
       def start(files, rate)
         Movie.check
-        raise Refused.new("A movie of the view has 1 to #{MOST} pictures.", code: "out_of_range") unless files.is_a?(Array) && files.size.between?(1, MOST)
-        raise Refused.new("A movie has 1 to 240 frames a second.", code: "out_of_range") unless rate.is_a?(Numeric) && rate.between?(1, 240)
+        unless files.is_a?(Array) && files.size.between?(1, MOST)
+          raise Refused.new("A movie of the view has 1 to #{MOST} pictures.", code: "out_of_range")
+        end
+        unless rate.is_a?(Numeric) && rate.between?(1, 240)
+          raise Refused.new("A movie has 1 to 240 frames a second.", code: "out_of_range")
+        end
 
         @workshop.jobs.add("clip", nil, {files: files.map { |file| File.basename(file.to_s) }, rate: rate})
       end
@@ -48,7 +52,9 @@ module Vumbral
 
       # @return [String] the movie's place
       def path(name)
-        raise Refused.new("That is not the name of a movie.", code: "bad_path") unless name.to_s.match?(/\A[0-9a-f]{16}\z/)
+        unless name.to_s.match?(/\A[0-9a-f]{16}\z/)
+          raise Refused.new("That is not the name of a movie.", code: "bad_path")
+        end
 
         @workshop.home.within("clips", "#{name}.mp4")
       end

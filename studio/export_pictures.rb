@@ -20,7 +20,13 @@ module Vumbral
       # @return [Rendered]
       def render(key, frame)
         settings = @workshop.painting.settings(@document, frame)
-        return Rendered.new(frame, key, settings, *@workshop.painting.image(@document, frame, key, size, settings: settings)) unless @task.payload["layers"]
+        unless @task.payload["layers"]
+          return (
+            Rendered.new(
+              frame, key, settings, *@workshop.painting.image(@document, frame, key, size, settings: settings)
+            )
+          )
+        end
 
         layers = @workshop.finishing.gathered(rushes, frame, size, bare: bare?) { @task.check }
         Rendered.new(frame, key, settings, @workshop.finishing.renderer(@document, frame, settings), layers)
@@ -92,7 +98,11 @@ module Vumbral
       def layered(rendered)
         passes, image = @task.payload["passes"], rendered.image
         channels = {"R" => [image, 0], "G" => [image, 1], "B" => [image, 2], "A" => [image, 3]}
-        channels["depth.Z"] = [@task.payload["layers"] ? known(rendered, "depth").depth : rendered.renderer.depths, 0] if passes.include?("depth")
+        if passes.include?("depth")
+          channels["depth.Z"] = [
+            @task.payload["layers"] ? known(rendered, "depth").depth : rendered.renderer.depths, 0
+          ]
+        end
         channels.merge!(more(passes, rendered))
         told = {
           "comments" =>

@@ -38,8 +38,15 @@ module Vumbral
           name: "{shot}.{frame}", title: "export", beside: false, grids: GRIDS, half: false, clip: nil, space: "screen"
         }.merge(how)
         unknown = @passes - PASSES.keys
-        raise Refused.new("There is no pass #{unknown[0][0, 40].inspect}; there are: #{PASSES.keys.join(", ")}.", code: "bad_value") if unknown.any?
-        raise Refused.new("No grid of the volume is chosen; choose one at least.", code: "bad_value") if @how[:grids].empty?
+        if unknown.any?
+          raise Refused.new(
+            "There is no pass #{unknown[0][0, 40].inspect}; there are: #{PASSES.keys.join(", ")}.",
+            code: "bad_value"
+          )
+        end
+        if @how[:grids].empty?
+          raise Refused.new("No grid of the volume is chosen; choose one at least.", code: "bad_value")
+        end
 
         checked(@how[:name].to_s)
       end

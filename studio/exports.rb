@@ -53,11 +53,24 @@ module Vumbral
         return scene(shot_id, base, wanted, document) if as == "usda"
         return @workshop.jobs.add("export", shot_id, base.merge(keys: [])) if as == "zip"
 
-        raise Refused.new("The shot has no liquid, so there is nothing of one to hand on.", code: "no_liquid") if LIQUID.include?(as) && !@workshop.liquids.any?(document)
+        if LIQUID.include?(as) && !@workshop.liquids.any?(document)
+          raise Refused.new("The shot has no liquid, so there is nothing of one to hand on.", code: "no_liquid")
+        end
 
         there = @workshop.runs.there(shot_id)
-        raise Refused.new("There is no volume in this shot: its liquid is handed on as a mesh (ply or obj), as distances (vdb-surface) or as particles (drops).", code: "no_source") if as == "vdb" && volumeless?(document) && @workshop.liquids.any?(document)
-        raise Refused.new("Nothing feeds this shot, so there is no volume to hand on; add a source and run it.", code: "no_source") if as == "vdb" && volumeless?(document)
+        if as == "vdb" && volumeless?(document) && @workshop.liquids.any?(document)
+          raise Refused.new(
+            "There is no volume in this shot: its liquid is handed on as a mesh (ply or obj), as distances " \
+              "(vdb-surface) or as particles (drops).",
+            code: "no_source"
+          )
+        end
+        if as == "vdb" && volumeless?(document)
+          raise Refused.new(
+            "Nothing feeds this shot, so there is no volume to hand on; add a source and run it.",
+            code: "no_source"
+          )
+        end
 
         found = wanted & there
         incomplete(there, wanted, frames) if found.empty? || (frames.nil? && found != wanted)
@@ -91,17 +104,28 @@ module Vumbral
       # @return [Integer] the job's id
       # @raise [Refused]
       def start_kept(row, keys, as)
-        raise Refused.new("A kept run is handed on as #{(KEPT + KEPT_LIQUID).join(", ")}.", code: "bad_value") unless (KEPT + KEPT_LIQUID).include?(as)
+        unless (KEPT + KEPT_LIQUID).include?(as)
+          raise Refused.new("A kept run is handed on as #{(KEPT + KEPT_LIQUID).join(", ")}.", code: "bad_value")
+        end
 
         Movie.check if Movie::FORMATS.key?(as) || as == "dpx"
         known = @workshop.frames.known(keys.map(&:last))
         found = keys.select { |_, key| known.include?(key) }
-        raise Refused.new("#{row[:name]} holds nothing that could be handed on as #{as}.", code: "not_run") if found.empty?
+        if found.empty?
+          raise Refused.new("#{row[:name]} holds nothing that could be handed on as #{as}.", code: "not_run")
+        end
 
         missing = FrameList.words((keys - found).map(&:first))
         # Pictures of a liquid alone have no volume but that of sculpts.
         document = @workshop.shots.read(row[:document])
-        found = @workshop.sculpts.keys_of(document).then { |stills| found.map { |frame, _| [frame, stills[frame]] } } if !KEPT_LIQUID.include?(as) && @workshop.runs.still?(document)
+        if !KEPT_LIQUID.include?(as) &&
+            @workshop.runs.still?(document)
+          found =
+            @workshop
+              .sculpts
+              .keys_of(document)
+              .then { |stills| found.map { |frame, _| [frame, stills[frame]] } }
+        end
         @workshop.jobs.add(
           "export",
           row[:shot_id],
@@ -137,7 +161,12 @@ module Vumbral
       # @raise [Refused] for one that does not tell
       def document(shot_id, name)
         path = folder(shot_id, name, SHOT)
-        raise Refused.new("What made the export #{name.to_s[0, 60]} is not known; it is of before, or gone.", code: "unknown_export") unless File.file?(path)
+        unless File.file?(path)
+          raise Refused.new(
+            "What made the export #{name.to_s[0, 60]} is not known; it is of before, or gone.",
+            code: "unknown_export"
+          )
+        end
 
         @workshop.shots.read(File.read(path, encoding: "UTF-8"))
       end
@@ -154,9 +183,17 @@ module Vumbral
       # What the layers of all frames show. @return [Hash, nil] as {Rushes#to_job}
       def layers(shot_id, as, document, frames, passes)
         finish = @workshop.finishing
-        raise Refused.new("The shot has no layers to hand on one by one; leave them out.", code: "bad_value") if passes.include?("layers") && !finish.any?(document)
+        if passes.include?("layers") && !finish.any?(document)
+          raise Refused.new("The shot has no layers to hand on one by one; leave them out.", code: "bad_value")
+        end
         return if !finish.any?(document) || !(PICTURES + Movie::FORMATS.keys).include?(as)
-        raise Refused.new("What each lamp adds is told of the shot's own picture, not of a finished one; hand that on without the finish, or leave the lamps out.", code: "bad_value") if passes.include?("lamps")
+        if passes.include?("lamps")
+          raise Refused.new(
+            "What each lamp adds is told of the shot's own picture, not of a finished one; hand that on " \
+              "without the finish, or leave the lamps out.",
+            code: "bad_value"
+          )
+        end
 
         Rushes.of(@workshop, shot_id, document, frames).to_job
       end
@@ -174,17 +211,29 @@ module Vumbral
       end
 
       def props(shot_id, base, frames, document)
-        raise Refused.new("The shot has no props to hand on; add one first.", code: "no_prop") if document.of(:prop).empty?
+        if document.of(:prop).empty?
+          raise Refused.new("The shot has no props to hand on; add one first.", code: "no_prop")
+        end
 
         unknown = base[:props] - document.of(:prop).map(&:id)
-        raise Refused.new("There is no prop #{unknown[0][0, 40].inspect} in the shot; there are: #{document.of(:prop).map(&:id).join(", ")}.", code: "bad_value") if unknown.any?
+        if unknown.any?
+          raise Refused.new(
+            "There is no prop #{unknown[0][0, 40].inspect} in the shot; there are: " \
+              "#{document.of(:prop).map(&:id).join(", ")}.",
+            code: "bad_value"
+          )
+        end
 
         @workshop.jobs.add("export", shot_id, base.merge(keys: frames.map { |frame| [frame, nil] }, missing: ""))
       end
 
       # Particles fly by the shot alone and need no run.
       def points(shot_id, base, frames, document)
-        raise Refused.new("The shot has no emitter, so there are no particles to hand on; add one first.", code: "no_emitter") if document.of(:emitter).empty?
+        if document.of(:emitter).empty?
+          raise Refused.new(
+            "The shot has no emitter, so there are no particles to hand on; add one first.", code: "no_emitter"
+          )
+        end
 
         @workshop.jobs.add("export", shot_id, base.merge(keys: frames.map { |frame| [frame, nil] }, missing: ""))
       end

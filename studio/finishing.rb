@@ -99,13 +99,21 @@ module Vumbral
       # @return [Array(String, Array<String>)] a .cube file, and what its other effects do, which no table can hold
       # @raise [Refused] where none of them is of that kind
       def table(document, layer_id, frame)
-        raise Refused.new("#{document.node(layer_id).name} is no layer.", code: "bad_edit") unless document.node(layer_id).kind.name == :layer
+        unless document.node(layer_id).kind.name == :layer
+          raise Refused.new("#{document.node(layer_id).name} is no layer.", code: "bad_edit")
+        end
 
         layer =
           Rushes.build(@workshop, nil, document, []).stack.at(frame).find { |one| one["id"] == layer_id } ||
           {"effects" => []}
         colours, others = Finish::Baked.effects(layer)
-        raise Refused.new("#{document.node(layer_id).name} has no effect that only changes colours; a table holds nothing else.", code: "nothing_to_do") if colours.empty?
+        if colours.empty?
+          raise Refused.new(
+            "#{document.node(layer_id).name} has no effect that only changes colours; a table holds nothing " \
+              "else.",
+            code: "nothing_to_do"
+          )
+        end
 
         [Finish::Baked.cube(layer, @workshop.plates, title: document.name).write, others]
       end
@@ -115,7 +123,12 @@ module Vumbral
       # @raise [Refused] where there is no plate, or it does not tell
       def grain(document, frame)
         layer = Rushes.build(@workshop, nil, document, []).stack.at(frame).find { |one| one["what"] == "plate" }
-        raise Refused.new("There is no plate at frame #{frame} whose grain could be measured; add a layer with one.", code: "no_layer") unless layer
+        unless layer
+          raise Refused.new(
+            "There is no plate at frame #{frame} whose grain could be measured; add a layer with one.",
+            code: "no_layer"
+          )
+        end
 
         Finish::GrainMeasure.of(@workshop.plates.picture(layer["plate"], layer["at"][0][0], layer["space"]))
       end

@@ -44,7 +44,11 @@ module Vumbral
           document
             .of(:prop)
             .select { |prop| !Shot::Groups.mark?(prop) && Shot::Groups.over(document, prop).include?(node) }
-        raise Refused.new("Nothing with a body goes with #{node.name} that the chamber could be fitted to.", code: "bad_value") if all.empty?
+        if all.empty?
+          raise Refused.new(
+            "Nothing with a body goes with #{node.name} that the chamber could be fitted to.", code: "bad_value"
+          )
+        end
 
         all
       end
@@ -56,7 +60,9 @@ module Vumbral
             .flat_map { |source| [source[:prop], *source[:also]].compact }
             .uniq
             .map { |id| document.node(id) }
-        raise Refused.new("There is no source with a prop to fit the chamber to; add one first.", code: "no_source") if props.empty?
+        if props.empty?
+          raise Refused.new("There is no source with a prop to fit the chamber to; add one first.", code: "no_source")
+        end
 
         props
       end
@@ -77,7 +83,11 @@ module Vumbral
 
       def filled(shot_id, document)
         heads = %w[full draft].lazy.map { |quality| heads(shot_id, quality) }.find(&:any?)
-        raise Refused.new("No frame of the shot has been run since the last change; run a draft first.", code: "not_run") unless heads
+        unless heads
+          raise Refused.new(
+            "No frame of the shot has been run since the last change; run a draft first.", code: "not_run"
+          )
+        end
 
         low = heads.map { |corner, _| corner }.transpose.map(&:min)
         high = heads.map { |_, far| far }.transpose.map(&:max)

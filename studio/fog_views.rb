@@ -34,7 +34,9 @@ module Vumbral
 
       # @return [String] where the file stands
       def path(name)
-        raise Refused.new("That is not the name of a fog.", code: "bad_path") unless name.to_s.match?(/\A[0-9a-f]{24}\z/)
+        unless name.to_s.match?(/\A[0-9a-f]{24}\z/)
+          raise Refused.new("That is not the name of a fog.", code: "bad_path")
+        end
 
         @workshop.home.within("fogs", "#{name}.gz")
       end

@@ -41,7 +41,10 @@ module Vumbral
       # @raise [Refused] for edits that are refused, and where what the frame keeps is gone
       def surface(shot_id, frame, quality, name, edits)
         before = @workshop.shots.document(shot_id)
-        return unless @workshop.liquids.any?(before) && Array(edits).any? && Array(edits).all? { |edit| dial(before, edit)&.touches == :surface } && @one.try_lock
+        unless @workshop.liquids.any?(before) && Array(edits).any? &&
+            Array(edits).all? { |edit| dial(before, edit)&.touches == :surface } && @one.try_lock
+          return
+        end
 
         begin
           after, = Shot::Edits.apply(before, edits)

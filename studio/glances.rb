@@ -43,7 +43,9 @@ module Vumbral
 
       # @return [String] the PNG's place
       def path(shot_id, name)
-        raise Refused.new("That is not the name of a picture.", code: "bad_path") unless name.to_s.match?(/\A[0-9a-f]{24}\z/)
+        unless name.to_s.match?(/\A[0-9a-f]{24}\z/)
+          raise Refused.new("That is not the name of a picture.", code: "bad_path")
+        end
 
         @workshop.home.within("glances", shot_id, "#{name}.png")
       end
@@ -85,7 +87,10 @@ module Vumbral
           places&.all? do |place|
             place.is_a?(Array) && place.size == 3 && place.all? { |c| c.is_a?(Numeric) && c.to_f.finite? }
           end
-        return if whole && eye["focal"].is_a?(Numeric) && eye["focal"].between?(1.0, 5000.0) && (eye["roll"].nil? || eye["roll"].is_a?(Numeric))
+        if whole && eye["focal"].is_a?(Numeric) && eye["focal"].between?(1.0, 5000.0) &&
+            (eye["roll"].nil? || eye["roll"].is_a?(Numeric))
+          return
+        end
 
         raise Refused.new(
           "The eye of a picture is told by its position, its target and its focal length.", code: "bad_value"

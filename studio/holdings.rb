@@ -57,7 +57,9 @@ module Vumbral
 
       def fresh(shot, quality)
         document = @workshop.shots.document(shot)
-        return @workshop.frames.facts(@workshop.liquids.keys(document, quality).values).size if @workshop.liquids.any?(document) && @workshop.runs.still?(document)
+        if @workshop.liquids.any?(document) && @workshop.runs.still?(document)
+          return @workshop.frames.facts(@workshop.liquids.keys(document, quality).values).size
+        end
 
         @workshop.frames.facts(@workshop.runs.shown_keys(@workshop.runs.plan(shot, quality)).values).size
       end

@@ -18,7 +18,13 @@ module Vumbral
 
       # As the picture is exposed and balanced, for white is 1 there, as it is in a plate.
       def shot(layer, frame, backdrop)
-        return whole(layer, frame) { |within, layers| return Finish::Composite.new(layers, within, *@size, full: @size).image } if layer["finished"]
+        if layer["finished"]
+          return (
+            whole(layer, frame) do |within, layers|
+              return Finish::Composite.new(layers, within, *@size, full: @size).image
+            end
+          )
+        end
 
         image = fetch(asked("shot", layer, frame, backdrop && !@bare))
         gains = gains(layer, frame)

@@ -61,7 +61,9 @@ module Vumbral
       end
 
       def lit(row, index, count)
-        @workshop.views.light(@document, *row.values_at(:frame, :key, :light)) unless @workshop.views.made?(row[:key], row[:light])
+        unless @workshop.views.made?(row[:key], row[:light])
+          @workshop.views.light(@document, *row.values_at(:frame, :key, :light))
+        end
         @workshop.events.tell(
           "lit", @task.shot, frame: row[:frame], key: row[:key], light: row[:light], quality: @task.payload["quality"],
           **@task.payload.slice("run").transform_keys(&:to_sym)

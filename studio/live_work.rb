@@ -23,7 +23,9 @@ module Vumbral
       def ended
         return unless @workshop.jobs.cancelled?(@task.id)
 
-        @workshop.live_draft.tidy(@task.shot) if @workshop.jobs.active(@task.shot).none? { |job| [LiveDraft::KIND, "run"].include?(job[:kind]) }
+        if @workshop.jobs.active(@task.shot).none? { |job| [LiveDraft::KIND, "run"].include?(job[:kind]) }
+          @workshop.live_draft.tidy(@task.shot)
+        end
       end
 
       private

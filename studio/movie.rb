@@ -25,7 +25,13 @@ module Vumbral
 
       # @raise [Refused] where it is not
       def self.check
-        raise Refused.new("Movies are made by the ffmpeg program, which is not installed here; install it (sudo apt-get install ffmpeg), or hand pictures on.", code: "no_ffmpeg") unless there?
+        unless there?
+          raise Refused.new(
+            "Movies are made by the ffmpeg program, which is not installed here; install it (sudo apt-get " \
+              "install ffmpeg), or hand pictures on.",
+            code: "no_ffmpeg"
+          )
+        end
       end
 
       # A picture by itself, of 10 bit as a screen shows it.
@@ -40,7 +46,11 @@ module Vumbral
             "#{width}x#{height}", "-i", "-", "-pix_fmt", "gbrp10be", "-c:v", "dpx", "-f", "image2pipe", "-",
             stdin_data: pixels.bytes, binmode: true
           )
-        raise Refused.new("ffmpeg could not write the picture: #{said.lines.last.to_s.strip[0, 200]}.", code: "no_movie") unless done.success?
+        unless done.success?
+          raise Refused.new(
+            "ffmpeg could not write the picture: #{said.lines.last.to_s.strip[0, 200]}.", code: "no_movie"
+          )
+        end
 
         out
       end
@@ -69,7 +79,11 @@ module Vumbral
         Open3.popen3(*command) do |_, progress, errors, thread|
           said = Thread.new { errors.read }
           progress.each_line { |line| yield line[/\d+/].to_i if line.start_with?("frame=") && block_given? }
-          raise Refused.new("ffmpeg could not write the movie: #{said.value.lines.last.to_s.strip[0, 200]}.", code: "no_movie") unless thread.value.success?
+          unless thread.value.success?
+            raise Refused.new(
+              "ffmpeg could not write the movie: #{said.value.lines.last.to_s.strip[0, 200]}.", code: "no_movie"
+            )
+          end
         end
         File.rename(part, out)
       ensure

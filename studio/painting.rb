@@ -46,7 +46,8 @@ module Vumbral
       # @return [Hash] as {Picture::Renderer.settings}, with particles that are seen as copies of props
       def settings(document, frame)
         settings = Picture::Renderer.settings(document, frame)
-        @copies = [document, Picture::ParticleCopies.new(document, @workshop.assets)] unless @copies && @copies[0].equal?(document)
+        @copies = [document, Picture::ParticleCopies.new(document, @workshop.assets)] unless @copies &&
+          @copies[0].equal?(document)
         @copies[1].any? ? settings.merge("props" => settings["props"] + @copies[1].at(frame)) : settings
       end
 
@@ -71,7 +72,8 @@ module Vumbral
       # One frame after the other, each goes on from the one before.
       # @return [Kernel::Buffer, nil] those of a frame
       def sparks(document, frame)
-        @sparks = [document, Picture::Sparks.new(document, @workshop.assets)] unless @sparks && @sparks[0].equal?(document)
+        @sparks = [document, Picture::Sparks.new(document, @workshop.assets)] unless @sparks &&
+          @sparks[0].equal?(document)
         @sparks[1].at(frame) if @sparks[1].any?
       end
 

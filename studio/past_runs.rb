@@ -78,7 +78,9 @@ module Vumbral
       # @raise [Refused]
       def take_away(shot_id, number)
         row = fetch(shot_id, number)
-        raise Refused.new("Run #{number} is kept; let the kept run go first.", code: "kept") if @workshop.caches.of_runs(shot_id).key?(row[:id])
+        if @workshop.caches.of_runs(shot_id).key?(row[:id])
+          raise Refused.new("Run #{number} is kept; let the kept run go first.", code: "kept")
+        end
 
         @workshop.jobs.cancel(row[:job_id]) if row[:job_id]
         table.where(id: row[:id]).delete

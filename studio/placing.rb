@@ -28,8 +28,15 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         things = Shot::Arranging.chosen(document, {"nodes" => nodes}).select { |node| node.kind.dials.key?(:position) }
         raise Refused.new("Choose two things that have a place, or more.", code: "bad_value") if things.size < 2
-        raise Refused.new("Things come in line along x, y or z, not #{axis.inspect[0, 40]}.", code: "bad_value") unless Geometry::Aligning::AXES.key?(axis)
-        raise Refused.new("Things come in line by #{Geometry::Aligning::WAYS.join(", ")}, not #{way.inspect[0, 40]}.", code: "bad_value") unless Geometry::Aligning::WAYS.include?(way)
+        unless Geometry::Aligning::AXES.key?(axis)
+          raise Refused.new("Things come in line along x, y or z, not #{axis.inspect[0, 40]}.", code: "bad_value")
+        end
+        unless Geometry::Aligning::WAYS.include?(way)
+          raise Refused.new(
+            "Things come in line by #{Geometry::Aligning::WAYS.join(", ")}, not #{way.inspect[0, 40]}.",
+            code: "bad_value"
+          )
+        end
 
         frame = frame.clamp(document.first_frame, document.last_frame)
         free = Shot::Arranging.free(document, things)
@@ -46,7 +53,9 @@ module Vumbral
 
       def rise(document, prop, frame)
         raise Refused.new("#{prop.name} is no prop to put down.", code: "bad_value") if prop.kind.name != :prop
-        raise Refused.new("The place of #{prop.name} goes by a formula; take it out first.", code: "by_formula") if prop.curves[:position].is_a?(Shot::Rule)
+        if prop.curves[:position].is_a?(Shot::Rule)
+          raise Refused.new("The place of #{prop.name} goes by a formula; take it out first.", code: "by_formula")
+        end
 
         Geometry::Resting.rise(document, prop, frame, @workshop.assets) ||
           raise(Refused.new("Nothing is under #{prop.name} that it could stand on.", code: "nothing_under"))

@@ -35,7 +35,12 @@ module Vumbral
       # @raise [Refused]
       def bring(files, &progress)
         movies = files.select { |name, _| Plates.movie?(name) }
-        raise Refused.new("A plate is one movie or a numbered sequence of pictures; bring #{movies.keys[0]} alone.", code: "bad_plate") if movies.any? && files.size > 1
+        if movies.any? && files.size > 1
+          raise Refused.new(
+            "A plate is one movie or a numbered sequence of pictures; bring #{movies.keys[0]} alone.",
+            code: "bad_plate"
+          )
+        end
 
         movies.any? ? movie(*files.first, &progress) : sequence(files, &progress)
       end
@@ -115,7 +120,11 @@ module Vumbral
       def taken(digest, frame, space)
         plate(digest)
         path = @workshop.home.like(folder(digest), format("%06d.*", frame + 1))
-        raise Refused.new("Frame #{frame + 1} of a plate is not here any more; bring its files again.", code: "unknown_plate") unless path
+        unless path
+          raise Refused.new(
+            "Frame #{frame + 1} of a plate is not here any more; bring its files again.", code: "unknown_plate"
+          )
+        end
 
         image, real = Pixels.numbers(File.binread(path), "Frame #{frame + 1} of the plate")
         space = real ? "linear" : "screen" if space == "told"
@@ -125,7 +134,13 @@ module Vumbral
 
       def sequence(files)
         odd = files.keys.reject { |name| PICTURES.include?(File.extname(name).downcase) }
-        raise Refused.new("#{odd[0]} is no picture and no movie that is known; bring #{(PICTURES + MOVIES).map { |ending| ending[1..].upcase }.join(", ")}.", code: "bad_plate") if odd.any?
+        if odd.any?
+          raise Refused.new(
+            "#{odd[0]} is no picture and no movie that is known; bring " \
+              "#{(PICTURES + MOVIES).map { |ending| ending[1..].upcase }.join(", ")}.",
+            code: "bad_plate"
+          )
+        end
 
         sequence = (files.size > 1) ? Formats::Sequence.of(files.keys.map { |name| Assets.plain(name) }) : nil
         names =
@@ -136,7 +151,12 @@ module Vumbral
           yield n, names.size if block_given?
           now = put(files[name], name, digest, n)
           size ||= now
-          raise Refused.new("#{name} has #{now.join(" × ")} pixels, the first one #{size.join(" × ")}; a plate is of one size.", code: "bad_plate") unless now == size
+          unless now == size
+            raise Refused.new(
+              "#{name} has #{now.join(" × ")} pixels, the first one #{size.join(" × ")}; a plate is of one size.",
+              code: "bad_plate"
+            )
+          end
         end
         kept(
           "plate", digest, sequence ? sequence.title : Assets.plain(names[0]),
@@ -164,7 +184,9 @@ module Vumbral
             "dpx", "-i", path, "-frames:v", "1", "-pix_fmt", "rgb48be", "-c:v", "png", "-f", "image2pipe", "-",
             binmode: true
           )
-        raise Refused.new("#{name} cannot be read as a DPX picture; save it again.", code: "bad_plate") unless done.success? && !out.empty?
+        unless done.success? && !out.empty?
+          raise Refused.new("#{name} cannot be read as a DPX picture; save it again.", code: "bad_plate")
+        end
 
         out
       end
@@ -180,7 +202,9 @@ module Vumbral
         count = found[:frames]
         taken =
           decode(path, partial, found) { |done| yield [done, count || done].min, count || done + 1 if block_given? }
-        raise Refused.new("#{name} cannot be read as a movie; it may have been cut off.", code: "bad_plate") if taken.zero?
+        if taken.zero?
+          raise Refused.new("#{name} cannot be read as a movie; it may have been cut off.", code: "bad_plate")
+        end
 
         FileUtils.rm_rf(folder(digest))
         FileUtils.mkdir_p(File.dirname(folder(digest)))
@@ -201,12 +225,16 @@ module Vumbral
             "stream=codec_name,avg_frame_rate,nb_frames,duration,width,height,color_space", "-of", "json", path
           )
         stream = done.success? ? JSON.parse(out)["streams"].to_a[0] : nil
-        raise Refused.new("#{name} cannot be read as a movie.", code: "bad_plate") unless stream && stream["width"].to_i.positive?
+        unless stream && stream["width"].to_i.positive?
+          raise Refused.new("#{name} cannot be read as a movie.", code: "bad_plate")
+        end
 
         rate = Rational(stream["avg_frame_rate"].to_s.sub(%r{/0\z}, "/1")).to_f.round(4)
         frames =
           (stream["nb_frames"].to_i.nonzero? || (stream["duration"].to_f * rate).round).then { |n| n if n.positive? }
-        raise Refused.new("#{name} has #{frames} frames; bring at most #{MOST_FRAMES}.", code: "too_many") if frames && frames > MOST_FRAMES
+        if frames && frames > MOST_FRAMES
+          raise Refused.new("#{name} has #{frames} frames; bring at most #{MOST_FRAMES}.", code: "too_many")
+        end
         # What is large and says nothing of its colours is taken as video of that size is made.
         {
           rate: rate.positive? ? rate : nil,

@@ -32,7 +32,9 @@ module Vumbral
       def keep(shot_id, node_id, name, picture: nil)
         node = @workshop.shots.document(shot_id).node(node_id)
         named(name)
-        raise Refused.new("#{node.name} is the shot itself; save the shot as a file instead.", code: "bad_edit") if node.kind.name == :general
+        if node.kind.name == :general
+          raise Refused.new("#{node.name} is the shot itself; save the shot as a file instead.", code: "bad_edit")
+        end
 
         data = node.to_h.transform_keys(&:to_s)
         own = own(node.kind).keys.map(&:to_s)
@@ -53,7 +55,11 @@ module Vumbral
         whole =
           data.is_a?(Hash) && data["format"] == FORMAT &&
           %w[dials keys formulas].all? { |part| data.fetch(part, {}).is_a?(Hash) }
-        raise Refused.new("#{from} is no preset; choose a file that was saved from a thing's presets.", code: "bad_preset") unless whole
+        unless whole
+          raise Refused.new(
+            "#{from} is no preset; choose a file that was saved from a thing's presets.", code: "bad_preset"
+          )
+        end
 
         named(data["name"])
         # What does not read in a blank shot would not read in any.
@@ -86,7 +92,9 @@ module Vumbral
       def apply(shot_id, node_id, id, by: nil)
         node = @workshop.shots.document(shot_id).node(node_id)
         data = JSON.parse(text(id))
-        raise Refused.new("#{data["name"]} is of another kind than #{node.name}.", code: "bad_edit") unless node.kind.name.to_s == data["kind"]
+        unless node.kind.name.to_s == data["kind"]
+          raise Refused.new("#{data["name"]} is of another kind than #{node.name}.", code: "bad_edit")
+        end
 
         @workshop.shots.step(shot_id, edits(data, node), "#{node.name} as #{data["name"]}", by: by)
       end
@@ -101,7 +109,9 @@ module Vumbral
       end
 
       def put(data)
-        raise Refused.new("There are #{MOST} presets already; let some go first.", code: "too_many") if list.size >= MOST
+        if list.size >= MOST
+          raise Refused.new("There are #{MOST} presets already; let some go first.", code: "too_many")
+        end
 
         id = Digest::SHA256.hexdigest("#{data["kind"]} #{data["name"]}")[0, 16]
         row(@workshop.home.write(@workshop.home.within("presets", "#{id}.json"), JSON.pretty_generate(data)))
@@ -121,7 +131,10 @@ module Vumbral
       # @raise [Refused] for what is no picture
       def pictured(text)
         return if text.nil?
-        return text if text.is_a?(String) && PICTURE.cover?(text.size) && text.match?(%r{\A[A-Za-z0-9+/=\n]+\z}) && Pixels.jpeg?(text.unpack1("m"))
+        if text.is_a?(String) && PICTURE.cover?(text.size) && text.match?(%r{\A[A-Za-z0-9+/=\n]+\z}) &&
+            Pixels.jpeg?(text.unpack1("m"))
+          return text
+        end
 
         raise Refused.new("The picture of a preset is a small JPEG in base64.", code: "bad_picture")
       end
@@ -129,7 +142,9 @@ module Vumbral
       def plain(hash) = JSON.parse(JSON.generate(hash || {}))
 
       def named(name)
-        raise Refused.new("A preset needs a name of 1 to 60 letters.", code: "bad_name") unless name.is_a?(String) && name.strip.size.between?(1, 60) && !name.match?(/[\x00-\x1f]/)
+        unless name.is_a?(String) && name.strip.size.between?(1, 60) && !name.match?(/[\x00-\x1f]/)
+          raise Refused.new("A preset needs a name of 1 to 60 letters.", code: "bad_name")
+        end
       end
 
       # An empty shot with a thing of the kind. @return [Array(Shot::Document, Shot::Node)]

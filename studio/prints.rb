@@ -82,7 +82,9 @@ module Vumbral
       def say(shot_id, number, said)
         row = fetch(shot_id, number)
         name, note = said.values_at("name", "note").map { |text| text&.to_s&.strip }
-        raise Refused.new("A print's name has at most #{NAME} characters, its note #{NOTE}.", code: "out_of_range") if name.to_s.size > NAME || note.to_s.size > NOTE
+        if name.to_s.size > NAME || note.to_s.size > NOTE
+          raise Refused.new("A print's name has at most #{NAME} characters, its note #{NOTE}.", code: "out_of_range")
+        end
 
         table.where(id: row[:id]).update(
           {

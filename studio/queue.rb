@@ -30,7 +30,12 @@ module Vumbral
       # @raise [Refused] unless it was stopped or failed
       def again(id)
         job = @workshop.jobs.fetch(id)
-        raise Refused.new("Job #{id} has not been stopped and did not fail, so there is nothing to do again.", code: "nothing_to_do") unless %w[failed cancelled].include?(job[:state])
+        unless %w[failed cancelled].include?(job[:state])
+          raise Refused.new(
+            "Job #{id} has not been stopped and did not fail, so there is nothing to do again.",
+            code: "nothing_to_do"
+          )
+        end
 
         change(
           job, state: "queued", cancel: false, held: false, resumed: true, attempts: 0, worker: nil, lease: nil,
@@ -68,7 +73,9 @@ module Vumbral
 
       def unended(id)
         @workshop.jobs.fetch(id).tap do |job|
-          raise Refused.new("Job #{id} has ended.", code: "nothing_to_do") unless %w[queued running].include?(job[:state])
+          unless %w[queued running].include?(job[:state])
+            raise Refused.new("Job #{id} has ended.", code: "nothing_to_do")
+          end
         end
       end
 

@@ -35,7 +35,9 @@ module Vumbral
       # @return [Integer] how many bytes were given back at once
       # @raise [Refused] for less than is of use
       def limit=(bytes)
-        raise Refused.new("Frames need at least #{LEAST >> 20} MB; give more, or no limit.", code: "out_of_range") if bytes && bytes < LEAST
+        if bytes && bytes < LEAST
+          raise Refused.new("Frames need at least #{LEAST >> 20} MB; give more, or no limit.", code: "out_of_range")
+        end
 
         @workshop.home.write(path, JSON.generate(limit: bytes))
       end
@@ -58,8 +60,16 @@ module Vumbral
       # @return [Integer] bytes
       # @raise [Refused] for what cannot be made again
       def clear(what)
-        return spare.tap { |rows| @workshop.holdings.let_go(rows.map(&:first)) }.sum { |_, size, _| size } if what == "stale"
-        raise Refused.new("#{PARTS.dig(what, 0) || what.to_s[0, 40].inspect} cannot be made again, so it is not thrown away from here.", code: "bad_value") unless PARTS.dig(what, 1)
+        if what == "stale"
+          return spare.tap { |rows| @workshop.holdings.let_go(rows.map(&:first)) }.sum { |_, size, _| size }
+        end
+        unless PARTS.dig(what, 1)
+          raise Refused.new(
+            "#{PARTS.dig(what, 0) || what.to_s[0, 40].inspect} cannot be made again, so it is not thrown away " \
+              "from here.",
+            code: "bad_value"
+          )
+        end
 
         bytes(what).tap { FileUtils.rm_rf(Dir[@workshop.home.within(what, "*")]) }
       end

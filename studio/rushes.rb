@@ -15,7 +15,13 @@ module Vumbral
       # With the shots that its layers show, and those of theirs where they come with their own layers.
       # @param within [Array<String>] ids of the shots that show it
       def self.build(workshop, shot_id, document, within)
-        raise Refused.new("#{document.name} would be seen within itself: one of its layers shows a shot that shows it. Choose another, or leave out that one's own layers.", code: "bad_value") if within.include?(shot_id)
+        if within.include?(shot_id)
+          raise Refused.new(
+            "#{document.name} would be seen within itself: one of its layers shows a shot that shows it. " \
+              "Choose another, or leave out that one's own layers.",
+            code: "bad_value"
+          )
+        end
 
         layers = document.of(:layer).select { |layer| layer[:what] == "other" && layer[:shot] }
         others = layers.group_by { |layer| layer[:shot] }.filter_map do |id, showing|

@@ -25,7 +25,14 @@ module Vumbral
       # @return [Boolean] whether a shot has sculpts to be seen
       def shown?(document)
         kept = @shown
-        kept = @shown = [document, @workshop.liquids.spray?(document) || document.of(:sculpt).any? && Geometry::Recipes.of(document, document.first_frame).any?] unless kept && kept[0].equal?(document)
+        unless kept && kept[0].equal?(document)
+          kept =
+            @shown = [
+              document,
+              @workshop.liquids.spray?(document) ||
+                document.of(:sculpt).any? && Geometry::Recipes.of(document, document.first_frame).any?
+            ]
+        end
         kept[1]
       end
 
@@ -207,7 +214,12 @@ module Vumbral
         runs = @workshop.caches.frames(cache) if cache
         return if runs.empty?
 
-        part = part.merge("flows" => part.fetch("flows", 1.0) * lasts(cache, at.floor.clamp(runs.keys.min, runs.keys.max), nil)) if cache && part.key?("from")
+        if cache && part.key?("from")
+          part =
+            part.merge(
+              "flows" => part.fetch("flows", 1.0) * lasts(cache, at.floor.clamp(runs.keys.min, runs.keys.max), nil)
+            )
+        end
         # What is held at its end rests.
         part = part.merge("flows" => 0.0) if held && part.key?("from") && !at.between?(runs.keys.min, runs.keys.max)
         at = at.clamp(runs.keys.min, runs.keys.max) if held
@@ -215,7 +227,9 @@ module Vumbral
         keys =
           [at.floor, at.floor + 1].map { |frame| runs[frame] }.map { |key| key if key && @workshop.frames.frame?(key) }
         between = at - at.floor
-        return keys[led ? 0 : between.round]&.then { |key| part.merge("run" => key) } if !led || between < SAME || keys[1].nil?
+        if !led || between < SAME || keys[1].nil?
+          return keys[led ? 0 : between.round]&.then { |key| part.merge("run" => key) }
+        end
 
         keys[0] &&
           part.merge(

@@ -117,7 +117,11 @@ module Vumbral
       # @return [Kernel::Buffer] u8 [h, w, 3]
       def seen(shot, document, frame, key, size)
         finish = @workshop.finishing
-        return finish.developed(document, frame, finish.look(Rushes.of(@workshop, shot, document, [frame]), frame, size)) if finish.any?(document)
+        if finish.any?(document)
+          return (
+            finish.developed(document, frame, finish.look(Rushes.of(@workshop, shot, document, [frame]), frame, size))
+          )
+        end
 
         renderer, image = @workshop.painting.image(document, frame, key, size, sharp: true)
         renderer.develop(image)

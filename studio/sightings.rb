@@ -19,8 +19,15 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         layer = document.node(layer_id)
         raise Refused.new("#{layer.name} is no layer.", code: "bad_edit") unless layer.kind.name == :layer
-        raise Refused.new("#{layer.name} shows nothing that moves; spots are found in a plate or in the shot's own picture.", code: "bad_value") unless %w[plate shot other].include?(layer[:what])
-        raise Refused.new("Between 1 and #{MOST} spots are found at once.", code: "out_of_range") unless count.is_a?(Integer) && count.between?(1, MOST)
+        unless %w[plate shot other].include?(layer[:what])
+          raise Refused.new(
+            "#{layer.name} shows nothing that moves; spots are found in a plate or in the shot's own picture.",
+            code: "bad_value"
+          )
+        end
+        unless count.is_a?(Integer) && count.between?(1, MOST)
+          raise Refused.new("Between 1 and #{MOST} spots are found at once.", code: "out_of_range")
+        end
 
         inside(document, frame)
         frames = (document.first_frame..document.last_frame).to_a

@@ -24,10 +24,18 @@ module Vumbral
           Finish::Corners.new(*@workshop.finishing.followed(@rushes, frame, layer, @size)).best(
             count, besides: taken(document, layer, frame)
           )
-        raise Refused.new("There is nothing in that picture that could be followed: no corner and no speck.", code: "no_spot") if places.empty?
+        if places.empty?
+          raise Refused.new(
+            "There is nothing in that picture that could be followed: no corner and no speck.", code: "no_spot"
+          )
+        end
 
         found = followed(document, layer, frame, places)
-        raise Refused.new("#{places.size} spots were found, but none of them could be followed far enough.", code: "no_spot") if found.empty?
+        if found.empty?
+          raise Refused.new(
+            "#{places.size} spots were found, but none of them could be followed far enough.", code: "no_spot"
+          )
+        end
 
         @workshop.shots.step(
           @task.shot, edits(document, layer, found), "#{found.size} spots found and followed", by: @task.payload["by"]

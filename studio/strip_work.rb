@@ -42,7 +42,10 @@ module Vumbral
         document = @workshop.strips.document(@row, place)
         part = alone ? @task : Part.new(@task, place * frames, count * frames, "variation #{place + 1} of #{count}")
         plan, liquid = @workshop.strips.plan(@row, place), @workshop.strips.liquid_plan(@row, place)
-        poured = LiquidSimulation.new(part, liquid) { |frame, key, _| tell(document, place, frame, nil, key) }.call if liquid
+        if liquid
+          poured =
+            LiquidSimulation.new(part, liquid) { |frame, key, _| tell(document, place, frame, nil, key) }.call
+        end
         return poured if poured && plan.nil?
         return carved(document, part, place) unless plan
 

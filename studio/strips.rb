@@ -28,7 +28,12 @@ module Vumbral
         plans = plans(strip, quality)
         plans.each { |plan| @workshop.machine.check(plan) }
         strip.size.times { |n| @workshop.machine.check_liquid(Liquid::Plan.of(strip.at(n), quality.to_s.to_sym)) }
-        raise Refused.new("Nothing feeds this shot, and no sculpt is seen in it, so there is nothing to vary; add a source.", code: "no_source") if @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document) && !@workshop.liquids.any?(document)
+        if @workshop.runs.still?(document) && !@workshop.sculpts.shown?(document) && !@workshop.liquids.any?(document)
+          raise Refused.new(
+            "Nothing feeds this shot, and no sculpt is seen in it, so there is nothing to vary; add a source.",
+            code: "no_source"
+          )
+        end
 
         @workshop.db.transaction(mode: :immediate) do
           id =
@@ -152,7 +157,9 @@ module Vumbral
       # @raise [Refused] where none of them has the frame
       def sheet(shot_id, number, frame)
         row = fetch(shot_id, number)
-        raise Refused.new("No variation of test strip #{number} has frame #{frame} yet.", code: "no_frame") if pictured(row, frame).empty?
+        if pictured(row, frame).empty?
+          raise Refused.new("No variation of test strip #{number} has frame #{frame} yet.", code: "no_frame")
+        end
 
         @workshop.jobs.add("sheet", shot_id, {strip: row[:id], frame: frame, size: Sheets::SIZE})
       end
@@ -245,7 +252,12 @@ module Vumbral
 
       def checked(row, place)
         size = strip(row).size
-        raise Refused.new("Test strip #{row[:number]} has #{size} variations, so none with the number #{place}.", code: "bad_value") unless place.is_a?(Integer) && place.between?(0, size - 1)
+        unless place.is_a?(Integer) && place.between?(0, size - 1)
+          raise Refused.new(
+            "Test strip #{row[:number]} has #{size} variations, so none with the number #{place}.",
+            code: "bad_value"
+          )
+        end
       end
 
       def cell(row, strip, n, keys, wet, facts)

@@ -29,7 +29,9 @@ module Vumbral
       # @raise [Refused] where they are not of the size
       def together(size, files)
         bytes = files.map { |file| File.binread(file).then { |packed| Zstd.decompress(packed.byteslice(12..)) } }.join
-        raise Refused.new("The parts of the picture do not make it whole; take it again.", code: "damaged") unless bytes.bytesize == size.reduce(:*) * 16
+        unless bytes.bytesize == size.reduce(:*) * 16
+          raise Refused.new("The parts of the picture do not make it whole; take it again.", code: "damaged")
+        end
 
         Kernel::Buffer.new(:f32, *size.reverse, 4, bytes: bytes)
       ensure

@@ -15,7 +15,13 @@ module Vumbral
         node = document.node(@task.payload["node"])
         frames = @task.payload["frames"]
         found = follow(document, node, frames)
-        raise Refused.new("There is nothing to be seen where #{node.name} is at frame #{frames[0]}; move it onto a spot with an edge or a corner.", code: "no_spot") if found.size < 2 && frames.size > 1
+        if found.size < 2 && frames.size > 1
+          raise Refused.new(
+            "There is nothing to be seen where #{node.name} is at frame #{frames[0]}; move it onto a spot " \
+              "with an edge or a corner.",
+            code: "no_spot"
+          )
+        end
 
         slipped = frames[frames.index(found.last.frame) + 1]
         words = "#{node.name} followed over #{found.size} frames"

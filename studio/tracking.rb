@@ -21,8 +21,18 @@ module Vumbral
         layer = document.nodes[node[:layer]] or
           raise Refused.new("#{node.name} is sought in no layer yet; choose the one with the plate.", code: "no_layer")
         first, last = document.first_frame, document.last_frame
-        raise Refused.new("Frames #{from} and #{to} are not both in the shot; it goes from #{first} to #{last}.", code: "out_of_range") unless [from, to].all? { |frame| frame.between?(first, last) }
-        raise Refused.new("#{layer.name} shows nothing that moves; a spot is sought in a plate or in the shot's own picture.", code: "bad_value") unless %w[plate shot other].include?(layer[:what])
+        unless [from, to].all? { |frame| frame.between?(first, last) }
+          raise Refused.new(
+            "Frames #{from} and #{to} are not both in the shot; it goes from #{first} to #{last}.",
+            code: "out_of_range"
+          )
+        end
+        unless %w[plate shot other].include?(layer[:what])
+          raise Refused.new(
+            "#{layer.name} shows nothing that moves; a spot is sought in a plate or in the shot's own picture.",
+            code: "bad_value"
+          )
+        end
 
         frames = (from <= to) ? (from..to).to_a : from.downto(to).to_a
         @workshop.jobs.add(
@@ -40,11 +50,17 @@ module Vumbral
       # @return [Hash] the step
       # @raise [Refused]
       def smooth(shot_id, node_id, frames, by: nil)
-        raise Refused.new("Places are evened over 0 to 24 frames.", code: "out_of_range") unless frames.is_a?(Numeric) && frames.between?(0, 24)
+        unless frames.is_a?(Numeric) && frames.between?(0, 24)
+          raise Refused.new("Places are evened over 0 to 24 frames.", code: "out_of_range")
+        end
 
         node = @workshop.shots.document(shot_id).node(node_id)
         keys = (node.kind.name == :track) ? node.keyed(:x)&.to_a : nil
-        raise Refused.new("#{node.name} has not been followed, so there is nothing to make even.", code: "nothing_to_do") if keys.nil? || keys.size < 3
+        if keys.nil? || keys.size < 3
+          raise Refused.new(
+            "#{node.name} has not been followed, so there is nothing to make even.", code: "nothing_to_do"
+          )
+        end
 
         all = (keys.first[:frame]..keys.last[:frame]).to_a
         edits =
@@ -68,7 +84,9 @@ module Vumbral
         document = @workshop.shots.document(shot_id)
         prop = document.node(prop_id)
         raise Refused.new("#{prop.name} is no prop.", code: "bad_edit") unless prop.kind.name == :prop
-        raise Refused.new("#{prop.name} goes with another prop; let it go alone, then pin it.", code: "bad_edit") if prop[:leader]
+        if prop[:leader]
+          raise Refused.new("#{prop.name} goes with another prop; let it go alone, then pin it.", code: "bad_edit")
+        end
 
         Finish::Pinning.new(spots(document, prop).map { |spot| spot[:place] }, 1.0)
         known(document, prop)
@@ -82,7 +100,12 @@ module Vumbral
       # @raise [Refused] where there is none
       def known(document, prop)
         frames = spots(document, prop).map { |spot| (spot.keyed(:x)&.to_a || []).map { |key| key[:frame] } }.reduce(:&)
-        raise Refused.new("The spots of #{prop.name} are not all known on any frame; follow each of them first.", code: "no_spot") if frames.nil? || frames.empty?
+        if frames.nil? || frames.empty?
+          raise Refused.new(
+            "The spots of #{prop.name} are not all known on any frame; follow each of them first.",
+            code: "no_spot"
+          )
+        end
 
         frames.sort
       end

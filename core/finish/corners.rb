@@ -36,7 +36,9 @@ module Vumbral
           break found if found.size == count || strength < least
 
           place = [x + 0.5, y + 0.5]
-          found << place if (found + besides).none? { |other| Math.hypot(other[0] - place[0], other[1] - place[1]) < apart }
+          if (found + besides).none? { |other| Math.hypot(other[0] - place[0], other[1] - place[1]) < apart }
+            found << place
+          end
         end
       end
     end

@@ -23,7 +23,12 @@ module Vumbral
       # @raise [Refused] where nothing of it is even enough to tell
       def self.of(image)
         even = even(image)
-        raise Refused.new("Nothing of the plate is even enough to tell its grain: no patch that is neither black nor white.", code: "nothing_to_do") if even.empty?
+        if even.empty?
+          raise Refused.new(
+            "Nothing of the plate is even enough to tell its grain: no patch that is neither black nor white.",
+            code: "nothing_to_do"
+          )
+        end
 
         related = related(even)
         common =

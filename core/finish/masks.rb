@@ -79,7 +79,9 @@ module Vumbral
 
       # What goes by the picture is made soft afterwards.
       def softened(out, mask)
-        return out unless %w[bright covered coloured prop differs texture].include?(mask["what"]) && mask["soft"].positive?
+        unless %w[bright covered coloured prop differs texture].include?(mask["what"]) && mask["soft"].positive?
+          return out
+        end
 
         Soft.new(out.reshape(@height, @width, 1)).blurred(length(mask["soft"]) / 4.0).reshape(@height, @width)
       end

@@ -11,7 +11,12 @@ module Vumbral
       # @param shape [Float] width of the frame over its height
       def initialize(points, shape)
         @points, @shape = points, shape
-        raise Refused.new("A prop is pinned by #{LEAST} tracked spots or more, and better by 4; there are #{points.size}.", code: "few_spots") if points.size < LEAST
+        if points.size < LEAST
+          raise Refused.new(
+            "A prop is pinned by #{LEAST} tracked spots or more, and better by 4; there are #{points.size}.",
+            code: "few_spots"
+          )
+        end
       end
 
       # @param camera [Hash] from {Picture::Camera.settings}

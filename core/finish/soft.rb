@@ -57,7 +57,8 @@ module Vumbral
       # How often it is halved, and what is left to be blurred there, pixels of that size.
       def level(sigma)
         n, spent = 0, 0.0
-        n, spent = n + 1, spent + HALVED * 4**n while left(sigma, spent + HALVED * 4**n, n + 1) >= FINEST && halved(n).shape.first(2).min > 4
+        n, spent = n + 1, spent + HALVED * 4**n while left(sigma, spent + HALVED * 4**n, n + 1) >= FINEST &&
+            halved(n).shape.first(2).min > 4
         [n, left(sigma, spent, n)]
       end
 

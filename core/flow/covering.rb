@@ -68,7 +68,11 @@ module Vumbral
         # The inside is as strong as the surface nearest to it.
         most = band + @voxel * @size.max
         thinned = @props.body(body["outline"], pose)
-        thinned.thin_by(cover, @props.strengths(source["maps"], body["outline"], pose), pose.rigid, @lattice, most, region) if source["maps"]
+        if source["maps"]
+          thinned.thin_by(
+            cover, @props.strengths(source["maps"], body["outline"], pose), pose.rigid, @lattice, most, region
+          )
+        end
         return unless %w[picture paint].include?(source["map"])
 
         picture = (source["map"] == "picture") ? @props.picture(source["picture"]) : nil

@@ -62,7 +62,9 @@ module Vumbral
         to = (force["falloff"] == "line") ? force["line_end"] : force["extent"].map { |length| 0.5 * length }
         place = Kernel::Buffer.of(:f32, force["position"] + to + [force["reach"], force["soft"], 0.0, 0.0])
         ForceKernels.falloff(@weight, SHAPES.fetch(force["falloff"]), place, lattice(corner))
-        ForceKernels.unevenly(@weight, force["uneven"], force["uneven_size"], lattice(corner)) if force["uneven"].to_f.positive?
+        if force["uneven"].to_f.positive?
+          ForceKernels.unevenly(@weight, force["uneven"], force["uneven_size"], lattice(corner))
+        end
         ForceKernels.textured(@weight, force["pattern"], lattice(corner)) if force["pattern"]
       end
 

@@ -23,7 +23,9 @@ module Vumbral
         return "" if whole.zero?
         return chunk.byteslice(16, whole) if flags.anybits?(COPIED)
 
-        refuse("are packed in a way that is not read (bits shuffled); save it with zip compression") if flags.anybits?(BITS)
+        if flags.anybits?(BITS)
+          refuse("are packed in a way that is not read (bits shuffled); save it with zip compression")
+        end
         damaged if block.zero? || width.zero?
         starts = chunk.byteslice(16, 4 * ((whole + block - 1) / block)).unpack("L<*")
         starts

@@ -33,7 +33,8 @@ module Vumbral
           "TITLE \"#{@title.gsub(/["\n]/, "'")}\"",
           "#{flat? ? "LUT_1D_SIZE" : "LUT_3D_SIZE"} #{size}"
         ]
-        head += ["DOMAIN_MIN #{@low.join(" ")}", "DOMAIN_MAX #{@high.join(" ")}"] unless @low == [0.0] * 3 && @high == [1.0] * 3
+        head += ["DOMAIN_MIN #{@low.join(" ")}", "DOMAIN_MAX #{@high.join(" ")}"] unless @low == [0.0] * 3 &&
+          @high == [1.0] * 3
         (head + @colours.to_a.each_slice(3).map { |row| row.map { |n| format("%.7g", n) }.join(" ") }).join(
           "\n"
         ) << "\n"
@@ -52,7 +53,9 @@ module Vumbral
           @text.each_line.with_index(1) { |line, number| (row = take(line.strip, number)) && rows.concat(row) }
           refuse("does not say how large it is (LUT_3D_SIZE or LUT_1D_SIZE)") unless @size
           wanted = @flat ? @size : @size**3
-          refuse("has #{rows.size / 3} colours where its size of #{@size} asks for #{wanted}") unless rows.size == 3 * wanted
+          unless rows.size == 3 * wanted
+            refuse("has #{rows.size / 3} colours where its size of #{@size} asks for #{wanted}")
+          end
           refuse("begins where it ends") if @low.zip(@high).any? { |low, high| low >= high }
           Cube.new(
             Kernel::Buffer.of(:f32, rows, *(@flat ? [@size, 1, 1] : [@size] * 3), 3), low: @low, high: @high,

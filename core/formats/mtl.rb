@@ -39,7 +39,9 @@ module Vumbral
       def colour(words, number, name)
         values = words.to_s.split.first(3).map { |word| Float(word, exception: false) }
         values *= 3 if values.size == 1
-        return values.map { |value| value.clamp(0.0, 1.0) } if values.size == 3 && values.all? { |value| value&.finite? }
+        if values.size == 3 && values.all? { |value| value&.finite? }
+          return values.map { |value| value.clamp(0.0, 1.0) }
+        end
 
         raise Refused.new(
           "Line #{number} of #{name} is not a colour (\"#{Text.excerpt(words.to_s)}\"); a colour is Kd and " \

@@ -62,7 +62,9 @@ module Vumbral
         painted =
           OBJKernels.fill(bytes, points, tints, Kernel::Buffer.new(:f32, textures, 2), corners, places, heads, report)
         complain(text, report.to_a, name) unless report[0].zero?
-        raise Refused.new("#{name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh") if triangles.zero?
+        if triangles.zero?
+          raise Refused.new("#{name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh")
+        end
 
         names = titles(text, heads)
         tinted = painted == points.dim(0)

@@ -27,7 +27,11 @@ module Vumbral
         @step = numbers.each_cons(2).map { |a, b| b - a }.min || 1
         @title = "#{stem}#{rows[0][2].gsub(/\d/, "#")}#{ending}"
         wanted = numbers[0].step(numbers[-1], @step).to_a
-        refuse(numbered.find { |number, _| !wanted.include?(number) }[1], "does not follow the others' step of #{@step}") unless (numbers - wanted).empty?
+        unless (numbers - wanted).empty?
+          refuse(
+            numbered.find { |number, _| !wanted.include?(number) }[1], "does not follow the others' step of #{@step}"
+          )
+        end
         missing = wanted - numbers
         @gaps = missing.empty? ? [] : ["#{missing.size} files are missing (number #{missing.first} first); the one before each stands in for it."]
         @names = fill(wanted, numbered.to_h)

@@ -63,7 +63,12 @@ module Vumbral
           takes = TAKES[letter.downcase]
           numbers = rest.scan(NUMBER).map(&:to_f)
           sound = takes && (takes.zero? ? numbers.empty? : numbers.any? && (numbers.size % takes).zero?)
-          raise Refused.new("A path of #{name} cannot be read at \"#{Text.excerpt(letter + rest)}\"; save it again.", code: "bad_drawing") unless sound
+          unless sound
+            raise Refused.new(
+              "A path of #{name} cannot be read at \"#{Text.excerpt(letter + rest)}\"; save it again.",
+              code: "bad_drawing"
+            )
+          end
           next [[letter, []]] if takes.zero?
 
           # What follows a first place is lines.

@@ -109,7 +109,8 @@ module Vumbral
           else
             ["float inputs:radius = #{number(radius)}"]
           end
-        lines += [*course("float inputs:shaping:cone:angle", rows.map { |row| number(row["cone"] / 2.0) })] if kind == "spot"
+        lines += [*course("float inputs:shaping:cone:angle", rows.map { |row| number(row["cone"] / 2.0) })] if kind ==
+          "spot"
         add(type, name, lines, (kind == "spot") ? "prepend apiSchemas = [\"ShapingAPI\"]" : nil)
       end
 

@@ -127,7 +127,11 @@ module Vumbral
           @places = bricks.places.to_a.each_slice(3).flat_map do |k, j, i|
             8.times.map { |n| [ox + 16 * i + 8 * (n & 1), oy + 16 * j + 8 * (n >> 1 & 1), oz + 16 * k + 8 * (n >> 2)] }
           end
-          VDBKernels.clip(@masks, Kernel::Buffer.of(:i32, @places.flatten, @places.size, 3), Kernel::Buffer.of(:i32, box)) if box && @places.any?
+          if box && @places.any?
+            VDBKernels.clip(
+              @masks, Kernel::Buffer.of(:i32, @places.flatten, @places.size, 3), Kernel::Buffer.of(:i32, box)
+            )
+          end
         end
 
         def grid(name, channel, background, kind)
@@ -142,7 +146,9 @@ module Vumbral
 
         def build(name, components, background, kind, channels, shift)
           values = Kernel::Buffer.new(:f32, @bricks.count * 8, 512, components)
-          channels.each_with_index { |channel, c| VDBKernels.leaves(values, @bricks.values, channel, c, shift) } if @bricks.count.positive?
+          if @bricks.count.positive?
+            channels.each_with_index { |channel, c| VDBKernels.leaves(values, @bricks.values, channel, c, shift) }
+          end
           VDBKernels.still(values, @masks, Kernel::Buffer.of(:f32, background)) if @box && @bricks.count.positive?
           if @half
             small = Kernel::Buffer.new(:f16, *values.shape)

@@ -33,7 +33,11 @@ module Vumbral
         head
         @left_out = []
         @volumes = Array.new(@in.i32.clamp(0, 1000)) { grid }.compact
-        refuse("holds no float grid#{"; it has #{left_out.join(", ")}" if left_out.any?}. Bring a density as a float grid.") if volumes.empty?
+        if volumes.empty?
+          refuse(
+            "holds no float grid#{"; it has #{left_out.join(", ")}" if left_out.any?}. Bring a density as a float grid."
+          )
+        end
         self
       end
 
@@ -46,7 +50,9 @@ module Vumbral
       def head
         refuse("is no OpenVDB file.") unless @in.size > 60 && @in.take(8) == [VDB::MAGIC].pack("q<")
         version = @in.u32
-        refuse("is of file format #{version}; 222 to 224 are read. Save it anew with a later library.") unless (222..224).cover?(version)
+        unless (222..224).cover?(version)
+          refuse("is of file format #{version}; 222 to 224 are read. Save it anew with a later library.")
+        end
         @in.skip(8)
         refuse("has no places of its grids in it, as streams have; save it as a file.") if @in.u8.zero?
         @in.skip(36)
@@ -115,7 +121,9 @@ module Vumbral
       end
 
       def scale(three)
-        refuse("has voxels that are not as long each way; resample it to even ones.") unless three.uniq.size == 1 || three.minmax.reduce(:-).abs < 1e-6 * three[0].abs
+        unless three.uniq.size == 1 || three.minmax.reduce(:-).abs < 1e-6 * three[0].abs
+          refuse("has voxels that are not as long each way; resample it to even ones.")
+        end
         refuse("has voxels of no size.") unless three[0].finite? && three[0].positive?
         three[0]
       end
@@ -216,18 +224,28 @@ module Vumbral
 
       def laid(name, places, values, voxel, origin, level_set)
         fills = @fills.select { |*, active| active == 1 }
-        return Volume.new(name, Kernel::Buffer.new(:f32, 1, 1, 1), origin, voxel, @background, level_set) if places.empty? && fills.empty?
+        if places.empty? && fills.empty?
+          return Volume.new(name, Kernel::Buffer.new(:f32, 1, 1, 1), origin, voxel, @background, level_set)
+        end
 
         low = (places + fills.map(&:first)).transpose.map(&:min)
         high = (places.map { |place| place.map { |c| c + LEAF } } + fills.map { |(place, edge)| place.map { |c| c + edge } }).transpose.map(&:max)
         size = low.zip(high).map { |a, b| b - a }
-        refuse("would take #{size.join(" × ")} voxels for its grid #{name}; #{MOST} in all is the most. Thin it out.") if size.reduce(:*) > MOST
+        if size.reduce(:*) > MOST
+          refuse("would take #{size.join(" × ")} voxels for its grid #{name}; #{MOST} in all is the most. Thin it out.")
+        end
 
         out = Kernel::Buffer.new(:f32, *size.reverse).fill(@background)
         @fills.each do |(place, edge, value)|
           VDBReadKernels.fill(out, Kernel::Buffer.of(:i32, place.zip(low).map { |c, l| c - l }), edge, value)
         end
-        VDBReadKernels.lay(out, Kernel::Buffer.of(:i32, places.flat_map { |place| place.zip(low).map { |c, l| c - l } }, places.size, 3), values) if places.any?
+        if places.any?
+          VDBReadKernels.lay(
+            out,
+            Kernel::Buffer.of(:i32, places.flat_map { |place| place.zip(low).map { |c, l| c - l } }, places.size, 3),
+            values
+          )
+        end
         Volume.new(name, out, origin.zip(low).map { |o, l| o + l * voxel }, voxel, @background, level_set)
       end
     end

@@ -27,7 +27,9 @@ module Vumbral
         end
         renew(state, source, cover, pull, dt)
         # What is held is always fresh.
-        Flow::MatterKernels.hold(state.aged, cover, 0.0, pull) if state.aged && source.hold && source.smoke.to_f.positive?
+        if state.aged && source.hold && source.smoke.to_f.positive?
+          Flow::MatterKernels.hold(state.aged, cover, 0.0, pull)
+        end
         colour(state, source, cover, pull, dt) if state.red && source.smoke.to_f.positive?
         warm(state, source, cover, pull, dt) if source.heat
       end

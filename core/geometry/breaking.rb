@@ -134,11 +134,23 @@ module Vumbral
         @cuts.delete(@cuts.keys.first) if @cuts.size > KEPT
         @cuts[[outline, cut]] ||= begin
           mesh = Shapes.build(outline, meshes)
-          raise Refused.new("A prop that breaks must be closed, and this one has #{mesh.open_edges} open edges; close it, or let it stay whole.", code: "not_closed") unless mesh.closed?
+          unless mesh.closed?
+            raise Refused.new(
+              "A prop that breaks must be closed, and this one has #{mesh.open_edges} open edges; close it, " \
+                "or let it stay whole.",
+              code: "not_closed"
+            )
+          end
 
           first = Cells.of(mesh, cut)
           count = first.size * (cut["again"] ? 1 + cut["again_pieces"] : 1)
-          raise Refused.new("A prop would come to #{count} pieces, and #{MOST} is the most; let there be fewer, or let each break again into fewer.", code: "many_pieces") if count > MOST
+          if count > MOST
+            raise Refused.new(
+              "A prop would come to #{count} pieces, and #{MOST} is the most; let there be fewer, or let each " \
+                "break again into fewer.",
+              code: "many_pieces"
+            )
+          end
 
           first + (if cut["again"]
                      first.each_with_index.flat_map { |piece, n| piece.whole ? [] : Cells.again(piece, cut, n) }

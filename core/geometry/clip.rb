@@ -62,7 +62,8 @@ module Vumbral
 
         mesh = yield(frame)
         @first ||= mesh
-        mesh = @first.with(mesh.points) if !mesh.equal?(@first) && mesh.places.nil? && mesh.paint.nil? && mesh.colours.nil? && mesh.parts == @first.parts && Clip.alike?(mesh, @first)
+        mesh = @first.with(mesh.points) if !mesh.equal?(@first) && mesh.places.nil? && mesh.paint.nil? &&
+          mesh.colours.nil? && mesh.parts == @first.parts && Clip.alike?(mesh, @first)
         @kin = [[frame, mesh], *@kin.to_a.first(KIN - 1)]
         mesh
       end

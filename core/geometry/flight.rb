@@ -172,7 +172,9 @@ module Vumbral
             member.centre.zip(parent.centre).map { |a, b| a - b }
           )
         push = Vectors.unit(way).map { |c| c * crowd.settings["push"] * member.random.rand(0.6..1.4) }
-        carried = [spin[1] * way[2] - spin[2] * way[1], spin[2] * way[0] - spin[0] * way[2], spin[0] * way[1] - spin[1] * way[0]]
+        carried = [
+          spin[1] * way[2] - spin[2] * way[1], spin[2] * way[0] - spin[0] * way[2], spin[0] * way[1] - spin[1] * way[0]
+        ]
         write(
           n, member, place.zip(way).map(&:sum) + turn, 3.times.map { |c| speed[c] + carried[c] + push[c] }, spin,
           1.0 / member.mass
@@ -236,7 +238,9 @@ module Vumbral
         members.each_with_index do |(crowd, _), n|
           next unless crowd.settings["drops"] && flies?(n)
 
-          @pile.bodies[n, GONE] = 1.0 if 3.times.any? { |c| !@pile.bodies[n, c].between?(low[c] - ROOM, high[c] + ROOM) }
+          @pile.bodies[n, GONE] = 1.0 if 3.times.any? { |c|
+            !@pile.bodies[n, c].between?(low[c] - ROOM, high[c] + ROOM)
+          }
         end
       end
 

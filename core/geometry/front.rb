@@ -111,7 +111,9 @@ module Vumbral
 
       def measured(row, mesh)
         mesh = mesh.transformed(Transform.place(scale: row["scale"]))
-        raise Refused.new("The prop that #{row["name"]} runs over has no area; take another shape.", code: "no_area") if mesh.area < 1e-12
+        if mesh.area < 1e-12
+          raise Refused.new("The prop that #{row["name"]} runs over has no area; take another shape.", code: "no_area")
+        end
 
         numbers, places = Welding.weld(mesh.points)
         distance =

@@ -42,7 +42,9 @@ module Vumbral
 
       def self.slowness(row, places)
         out = Kernel::Buffer.new(:f32, places.dim(0)).fill(1.0)
-        PaceKernels.slow(out, places, row["uneven"], 1.0 / row["uneven_size"], row["octaves"], row["seed"]) if row["uneven"].positive?
+        if row["uneven"].positive?
+          PaceKernels.slow(out, places, row["uneven"], 1.0 / row["uneven_size"], row["octaves"], row["seed"])
+        end
         if row["pace"]
           pattern = Kernel::Buffer.of(:f32, row["pace"], 1, Textures::WIDTH)
           PaceKernels.pace(out, places, pattern, row["paced"])

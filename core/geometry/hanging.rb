@@ -15,7 +15,8 @@ module Vumbral
         world = leader ? on(pose(document, leader, frame), own) : own
         aim = aim(document, node)
         world = facing(world, own, pose(document, aim, frame).position) if aim
-        world = facing(world, own, document.the(:camera)[:position, frame]) if aim.nil? && node.kind.name == :prop && node[:to_camera]
+        world = facing(world, own, document.the(:camera)[:position, frame]) if aim.nil? && node.kind.name == :prop &&
+          node[:to_camera]
         rise = (node.kind.name == :prop) && document.rise(node, frame)
         if rise
           Pose.new([world.position[0], world.position[1] + rise, world.position[2]], world.turn, world.scale, world.at)

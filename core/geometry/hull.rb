@@ -88,7 +88,9 @@ module Vumbral
         normal = unit(cross(along, less(points[c], points[a])))
         d = points.each_index.max_by { |n| dot(normal, less(points[n], points[a])).abs }
         found = [a, b, c, d].uniq
-        raise Refused.new("A piece is flat and cannot be moved as a body; take fewer pieces.", code: "no_volume") if found.size < 4
+        if found.size < 4
+          raise Refused.new("A piece is flat and cannot be moved as a body; take fewer pieces.", code: "no_volume")
+        end
 
         found
       end

@@ -27,7 +27,9 @@ module Vumbral
 
       # @return [Boolean] whether an operation has all that it needs
       def whole?(node, path)
-        return false if textured?(node) ? node[:texture].nil? : joins?(node) && (node[:with].nil? || path.include?(node[:with]))
+        if textured?(node) ? node[:texture].nil? : joins?(node) && (node[:with].nil? || path.include?(node[:with]))
+          return false
+        end
 
         !(node[:what] == "copies" && node[:spread] == "stroke" && node[:way].empty?)
       end
@@ -59,7 +61,9 @@ module Vumbral
       def apply(mesh, rows, meshes)
         rows.reduce(mesh) do |at, row|
           ALL.fetch(row["what"]).call(at, row, meshes).tap do |after|
-            raise Refused.new("#{row["name"]} leaves nothing of its prop; let it take less.", code: "empty_mesh") if after.empty? && !(mesh.empty? && after.points.dim(0).positive?)
+            if after.empty? && !(mesh.empty? && after.points.dim(0).positive?)
+              raise Refused.new("#{row["name"]} leaves nothing of its prop; let it take less.", code: "empty_mesh")
+            end
           end
         end
       end
@@ -82,7 +86,8 @@ module Vumbral
         row = {"name" => node.name}.merge(dials.to_h { |dial| [dial.name.to_s, node[dial.name, frame]] })
         row.merge!(displaced(document, prop, node, frame)) if node[:what] == "displace"
         row["eyes"] = eyes(document, prop) if node[:what] == "nearer"
-        row["other"] = other(document, prop, node, frame, path) if joined?(node) && node[:with] && !path.include?(node[:with])
+        row["other"] = other(document, prop, node, frame, path) if joined?(node) && node[:with] &&
+          !path.include?(node[:with])
         row["time"] = document.gone(node, :stray_speed, frame) if frame && strays?(node)
         row
       end
@@ -91,7 +96,11 @@ module Vumbral
       def displaced(document, prop, node, frame)
         moves = frame && (node.curves.key?(:drift) || node[:drift] != 0.0)
         world = (node[:space] == "world" || textured?(node)) ? {"world" => Pose.of(Bodies.pose(prop, frame, document)).transform.rows} : {}
-        return world.merge("row" => Textures.row(document, document.node(node[:texture]), frame || document.first_frame)) if textured?(node)
+        if textured?(node)
+          return (
+            world.merge("row" => Textures.row(document, document.node(node[:texture]), frame || document.first_frame))
+          )
+        end
 
         moves ? world.merge("time" => document.gone(node, :drift, frame)) : world
       end

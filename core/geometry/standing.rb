@@ -57,7 +57,9 @@ module Vumbral
 
       # Of a liquid's surface it is known how fast its points go, unless something is done to it.
       def poured(prop, frame)
-        return unless prop[:shape] == "liquid" && @document.operations(prop.id).empty? && (key = @document.made(frame, prop))
+        unless prop[:shape] == "liquid" && @document.operations(prop.id).empty? && (key = @document.made(frame, prop))
+          return
+        end
 
         found = @meshes.liquid_speeds(key)
         return if found.dim(0) != world(prop, frame).points.dim(0)

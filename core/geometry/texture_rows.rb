@@ -25,7 +25,16 @@ module Vumbral
           end
           if kind < 0.5
             wide = 0.0
-            wide = width * Math.sqrt([rows[n, 1] * rows[n, 1] + rows[n, 5] * rows[n, 5] + rows[n, 9] * rows[n, 9], rows[n, 3] * rows[n, 3] + rows[n, 7] * rows[n, 7] + rows[n, 11] * rows[n, 11]].max) if width > 0.0
+            if width > 0.0
+              wide =
+                width *
+                Math.sqrt(
+                  [
+                    rows[n, 1] * rows[n, 1] + rows[n, 5] * rows[n, 5] + rows[n, 9] * rows[n, 9],
+                    rows[n, 3] * rows[n, 3] + rows[n, 7] * rows[n, 7] + rows[n, 11] * rows[n, 11]
+                  ].max
+                )
+            end
             noise(out, rows, n, own, wide)
           else
             cells(out, rows, n, own, points, keys)
@@ -49,7 +58,11 @@ module Vumbral
           share = (2.0 - wide * at).clamp(0.0, 1.0)
           16.times { |c| octave[c] = 0.0 }
           TextureKernels.periods(again, rows, n, at)
-          Grid::Noise.row(octave, own, at, rows[n, TextureKernels::TIME] * at, rows[n, TextureKernels::SEED].to_i * 31 + o, again, 0) if share > 0.0
+          if share > 0.0
+            Grid::Noise.row(
+              octave, own, at, rows[n, TextureKernels::TIME] * at, rows[n, TextureKernels::SEED].to_i * 31 + o, again, 0
+            )
+          end
           16.times do |c|
             one = share * octave[c]
             one = 2.0 * one.abs - 1.0 if which > 0.5 && which < 1.5

@@ -79,7 +79,9 @@ module Vumbral
         r = @rows
         y = Math.asin((-r[2][0]).clamp(-1.0, 1.0))
         # Straight up or down only the sum of the other two counts.
-        return [0.0, y, Math.atan2(-r[0][1], r[1][1])].map { |angle| angle * 180 / Math::PI } if r[2][0].abs > 1.0 - 1e-9
+        if r[2][0].abs > 1.0 - 1e-9
+          return [0.0, y, Math.atan2(-r[0][1], r[1][1])].map { |angle| angle * 180 / Math::PI }
+        end
 
         found = [Math.atan2(r[2][1], r[2][2]), y, Math.atan2(r[1][0], r[0][0])].map { |angle| angle * 180 / Math::PI }
         Transform.near([0.0] * 3, found)

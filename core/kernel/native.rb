@@ -94,7 +94,9 @@ module Vumbral
 
         types.each_value.with_index.flat_map do |type, n|
           next [values[n]] unless type.is_a?(Record)
-          raise ArgumentError, "#{@library}.#{signature.name} wants #{types.keys[n]} as #{type}" unless values[n].is_a?(type)
+          unless values[n].is_a?(type)
+            raise ArgumentError, "#{@library}.#{signature.name} wants #{types.keys[n]} as #{type}"
+          end
 
           values[n].to_a
         end

@@ -174,10 +174,14 @@ module Vumbral
       def cell_loop(node)
         given = node.arguments&.arguments.to_a
         variables = node.block&.parameters&.parameters&.requireds.to_a.map(&:name)
-        refuse(node, "each_cell takes an array and a block of three numbers") unless given.size == 1 && variables.size == 3
+        unless given.size == 1 && variables.size == 3
+          refuse(node, "each_cell takes an array and a block of three numbers")
+        end
         name = name_of(given[0])
         type = name && lookup(name)
-        refuse(node, "each_cell goes over a three-dimensional array") unless type.is_a?(Types::ArrayType) && type.rank == 3
+        unless type.is_a?(Types::ArrayType) && type.rank == 3
+          refuse(node, "each_cell goes over a three-dimensional array")
+        end
         refuse(node, "each_cell cannot stand inside a loop or another parallel") if @loops.to_a.any?
         k, j, i = variables
         body =

@@ -40,7 +40,9 @@ module Vumbral
       def self.beams(document, frame)
         suns = document.of(:sun).size
         document.of(:lamp).each_with_index.filter_map do |node, n|
-          {"lamp" => suns + n, "thickness" => node[:beam, frame], "soft" => node[:beam_soft, frame]} if node[:as] == "spot" && node[:beam, frame].positive?
+          if node[:as] == "spot" && node[:beam, frame].positive?
+            {"lamp" => suns + n, "thickness" => node[:beam, frame], "soft" => node[:beam_soft, frame]}
+          end
         end
       end
 
@@ -102,7 +104,11 @@ module Vumbral
       #   without
       def endless
         rows = @rows.select { |row| row[0] == ALL }
-        {reach: rows.map { |row| row[HazeKernels::REACH] }.max, thins: rows.map { |row| row[HazeKernels::THINS] }.min} if rows.any?
+        if rows.any?
+          {
+            reach: rows.map { |row| row[HazeKernels::REACH] }.max, thins: rows.map { |row| row[HazeKernels::THINS] }.min
+          }
+        end
       end
 
       # @return [Float] how much light keeps its way, in the mean of all fogs
@@ -152,7 +158,10 @@ module Vumbral
       end
 
       def veil(row)
-        numbers = [row["thickness"], *row["colour"], row["forward"], row["level"], row["thins"], row["texture"].to_f, row["textured"], row["soft"], row["reach"]]
+        numbers = [
+          row["thickness"], *row["colour"], row["forward"], row["level"], row["thins"], row["texture"].to_f,
+          row["textured"], row["soft"], row["reach"]
+        ]
         place = row["body"] ? body(row["body"]) : [ALL, [0.0] * 12, [0.0] * 11]
         [place[0], *numbers, *place[1], *place[2], -1.0, *row["glow"], row["around"]]
       end
@@ -170,7 +179,13 @@ module Vumbral
       end
 
       def field(body)
-        raise Refused.new("A fog fills a prop that is not closed, so that it has no inside; close the prop, or let the fog fill the whole shot.", code: "not_closed") unless body.inside?
+        unless body.inside?
+          raise Refused.new(
+            "A fog fills a prop that is not closed, so that it has no inside; close the prop, or let the fog " \
+              "fill the whole shot.",
+            code: "not_closed"
+          )
+        end
 
         low, high = body.mesh.bounds
         cell = low.zip(high).map { |a, b| b - a }.max / FIELD_CELLS

@@ -16,7 +16,8 @@ module Vumbral
         found["edge"] = [look[:edge, frame], look[:edge_at]] unless look[:edge, frame].zero?
         found["formula"] = formula(document, look[:formula], frame) if formula?(look)
         texture = document.nodes[look[:texture]]
-        found["texture"] = [Geometry::Textures.row(document, texture, frame), look[:textured, frame]] if texture && document.on?(texture) && look[:textured, frame].positive?
+        found["texture"] = [Geometry::Textures.row(document, texture, frame), look[:textured, frame]] if texture &&
+          document.on?(texture) && look[:textured, frame].positive?
         by = look[:coloured_by]
         found["colours"] = {"over" => by, "ramp" => look[:"#{by}_ramp"]} if by != "one" && look[:"#{by}_ramp"].any?
         found

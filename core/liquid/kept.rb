@@ -13,9 +13,18 @@ module Vumbral
         chosen = Kernel::Buffer.new(:i32, [state.drops.count, 1].max)
         count = (share.positive? && state.drops.count.positive?) ? FullKernels.choose(chosen, state.drops.id, share) : 0
         kept = blank(count)
-        FullKernels.keep(kept.places, kept.speeds, kept.ages, kept.ids, state.drops, chosen, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel, state.time])) if count.positive?
+        if count.positive?
+          FullKernels.keep(
+            kept.places, kept.speeds, kept.ages, kept.ids, state.drops, chosen,
+            Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel, state.time])
+          )
+        end
         # The solver's own is what it takes from the speed in a step from one cell to the next.
-        FullKernels.pressures(kept.pressures, state.drops, chosen, state.pressure, Tension::DENSITY * plan.voxel / step) if count.positive? && step.positive?
+        if count.positive? && step.positive?
+          FullKernels.pressures(
+            kept.pressures, state.drops, chosen, state.pressure, Tension::DENSITY * plan.voxel / step
+          )
+        end
         kept
       end
 
@@ -23,7 +32,12 @@ module Vumbral
       # @return [Kept] all of it
       def self.spray(spray, plan)
         kept = blank(spray.count)
-        SprayKernels.keep(kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, kept.gone, spray, Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])) if kept.count.positive?
+        if kept.count.positive?
+          SprayKernels.keep(
+            kept.places, kept.speeds, kept.ages, kept.ids, kept.kinds, kept.gone, spray,
+            Kernel::Buffer.of(:f32, [*plan.corner, plan.voxel])
+          )
+        end
         kept
       end
 

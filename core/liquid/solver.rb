@@ -156,7 +156,9 @@ module Vumbral
       def cells(state)
         count = state.drops.count
         all = count + @came.count
-        @cells, @order = Array.new(2) { Kernel::Buffer.new(:i32, (SPARE * all).ceil) } unless @cells.size.between?(all, 3 * all)
+        @cells, @order = Array.new(2) { Kernel::Buffer.new(:i32, (SPARE * all).ceil) } unless @cells.size.between?(
+          all, 3 * all
+        )
         SortKernels.cells(@cells, state.drops.at, @shape, 0)
         SortKernels.cells(@cells, @came.at, @shape, count) if @came.count.positive?
         @cells.head(all)

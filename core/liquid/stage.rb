@@ -59,7 +59,12 @@ module Vumbral
         count.times { |n| substep(state, settings, liquid, [n, count], tally) } if seconds.positive?
         tally.left += @solver.sort(state)
         @solver.relieve(state, liquid.swirl) if state.drops.count.positive?
-        @spraying.throw(state, first, full, settings["spray"].merge("seconds" => seconds), frame, rate: @moment.throwing(settings["solids"])) if settings["spray"]
+        if settings["spray"]
+          @spraying.throw(
+            state, first, full, settings["spray"].merge("seconds" => seconds), frame,
+            rate: @moment.throwing(settings["solids"])
+          )
+        end
         [state, Report.of(state, tally, @solver)]
       end
 
@@ -77,7 +82,10 @@ module Vumbral
             .each_with_index
             .reject { |inflow, _| inflow["does"] == "fill" && step[0].positive? }
             .map { |inflow, n| [inflow, n, @moment.cover(inflow, n, part, state.time)] }
-        tally.left += @solver.renew(state, @moment.wanted(settings["kicks"], inflows.map(&:last), part)) if @plan.ground["band"]
+        if @plan.ground["band"]
+          tally.left +=
+            @solver.renew(state, @moment.wanted(settings["kicks"], inflows.map(&:last), part))
+        end
         feed(state, inflows, walls, tally)
         @moment.kick(state, settings["kicks"], part, 1.0 / step[1])
         found =

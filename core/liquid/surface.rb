@@ -58,7 +58,12 @@ module Vumbral
       # Speeds and colours of some places. @return [Array<Kernel::Buffer>]
       def carried(points, near)
         all = Kernel::Buffer.new(:f32, points.dim(0), near.carried.dim(1))
-        SurfaceKernels.carried(all, points, near.at, near.carried, near.first, Kernel::Buffer.of(:i32, near.size), Kernel::Buffer.of(:f32, [*@corner, @voxel])) if near.count.positive?
+        if near.count.positive?
+          SurfaceKernels.carried(
+            all, points, near.at, near.carried, near.first, Kernel::Buffer.of(:i32, near.size),
+            Kernel::Buffer.of(:f32, [*@corner, @voxel])
+          )
+        end
         (0...all.dim(1))
           .step(3)
           .map { |from| Kernel::Buffer.new(:f32, all.dim(0), 3).tap { |part| NearKernels.part(part, all, from) } }

@@ -113,7 +113,9 @@ module Vumbral
           r, s = 1 - r, 1 - s if r + s > 1
           place = 3.times.map { |i| a[i] + r * (b[i] - a[i]) + s * (c[i] - a[i]) }
           # Where it is weak, fewer start.
-          next if strengths && strengths[body][3 * n, 3].then { |p, q, o| (1.0 - r - s) * p + r * q + s * o } < random.rand
+          if strengths && strengths[body][3 * n, 3].then { |p, q, o| (1.0 - r - s) * p + r * q + s * o } < random.rand
+            next
+          end
 
           Geometry::Pose.of(body["to"]).transform.apply(place)
         end.compact
@@ -135,7 +137,13 @@ module Vumbral
           points = mesh.points.to_a.each_slice(3).to_a
           triangles = mesh.triangles.to_a.each_slice(3).map { |t| t.map { |n| points[n] } }
           # Of what is only points all are alike.
-          return @surfaces[[body["outline"], body["to"]["at"]]] = [points.map { |point| [point] * 3 }, (1..points.size).map(&:to_f), points.size.to_f] if triangles.empty?
+          if triangles.empty?
+            return (
+              @surfaces[[body["outline"], body["to"]["at"]]] = [
+                points.map { |point| [point] * 3 }, (1..points.size).map(&:to_f), points.size.to_f
+              ]
+            )
+          end
 
           sum = 0.0
           sums = triangles.map { |a, b, c|

@@ -23,7 +23,10 @@ module Vumbral
       # @return [Array(Kernel::Buffer, Kernel::Buffer)] of the brightest sun that casts shadows
       def of(record, lamps, width)
         sun = brightest(lamps)
-        return none if sun.nil? || (0...record.made.dim(0)).none? { |o| record.made[o, GlossKernels::CLEAR] > CausticKernels::CLEAR }
+        if sun.nil? ||
+            (0...record.made.dim(0)).none? { |o| record.made[o, GlossKernels::CLEAR] > CausticKernels::CLEAR }
+          return none
+        end
 
         lens = Kernel::Buffer.of(:f32, [sun.to_f, *ways(lamps, sun), *[0.0] * 6])
         side = width.clamp(SIDES.begin, SIDES.end)

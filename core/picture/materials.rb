@@ -14,10 +14,14 @@ module Vumbral
       # @return [Array<Float>] without its picture, which {PropScene} puts in
       def row(document, node, frame, textures)
         place = ->(dial) { (textures.index(node[dial]) || -1).to_f }
-        [node[:shine, frame], node[:rough, frame], node[:metal, frame], *node[:light_colour, frame].map { |c| c * node[:light, frame] },
-          place.call(:mixed_by), node[:mixed_much, frame], place.call(:bumps), node[:bump_height, frame], place.call(:roughened), node[:roughened_much, frame],
-          -1.0, 0.0, 0.0, node[:opacity, frame], node[:even_lit] ? 1.0 : 0.0, node[:clear, frame], node[:bends, frame], *takes(node, frame),
-          AS.index(node[:shown_as]).to_f, node[:receives] ? 1.0 : 0.0, place.call(:lit_by), node[:lit_much, frame], node[:stones], node[:stone_size]]
+        [
+          node[:shine, frame], node[:rough, frame], node[:metal, frame],
+          *node[:light_colour, frame].map { |c| c * node[:light, frame] }, place.call(:mixed_by),
+          node[:mixed_much, frame], place.call(:bumps), node[:bump_height, frame], place.call(:roughened),
+          node[:roughened_much, frame], -1.0, 0.0, 0.0, node[:opacity, frame], node[:even_lit] ? 1.0 : 0.0,
+          node[:clear, frame], node[:bends, frame], *takes(node, frame), AS.index(node[:shown_as]).to_f,
+          node[:receives] ? 1.0 : 0.0, place.call(:lit_by), node[:lit_much, frame], node[:stones], node[:stone_size]
+        ]
       end
 
       # Of light that goes through a metre of it, how much is taken, as a rate.

@@ -67,16 +67,33 @@ module Vumbral
       end
 
       def plateless(layer)
-        Finding.new(code: "no_plate", node: layer.id, dial: :plate, text: "#{layer.name} shows nothing yet; bring the files of its plate.") if layer[:what] == "plate" && layer[:plate].nil?
+        if layer[:what] == "plate" && layer[:plate].nil?
+          Finding.new(
+            code: "no_plate", node: layer.id, dial: :plate,
+            text: "#{layer.name} shows nothing yet; bring the files of its plate."
+          )
+        end
       end
 
       def shotless(layer)
-        Finding.new(code: "no_shot", node: layer.id, dial: :shot, text: "#{layer.name} shows nothing yet; choose the shot that it shows.") if layer[:what] == "other" && layer[:shot].nil?
+        if layer[:what] == "other" && layer[:shot].nil?
+          Finding.new(
+            code: "no_shot", node: layer.id, dial: :shot,
+            text: "#{layer.name} shows nothing yet; choose the shot that it shows."
+          )
+        end
       end
 
       def effect(effect)
         layer = @document.nodes[effect[:layer]]
-        return [Finding.new(code: "no_layer", node: effect.id, dial: :layer, text: "#{effect.name} changes nothing until you choose its layer.")] unless layer
+        unless layer
+          return [
+            Finding.new(
+              code: "no_layer", node: effect.id, dial: :layer,
+              text: "#{effect.name} changes nothing until you choose its layer."
+            )
+          ]
+        end
         return [] unless @document.on?(layer)
 
         [lowest(effect, layer), unknown(effect, layer), without(effect)]
@@ -96,7 +113,15 @@ module Vumbral
 
       def unknown(effect, layer)
         what = OWN[effect[:what]]
-        Finding.new(code: "no_pass", node: effect.id, text: "#{effect.name} goes by #{what}, which is known of the shot's own picture and not of #{layer.name}; put it on a layer that shows the shot.") if what && !%w[shot other change].include?(layer[:what])
+        if what && !%w[shot other change].include?(layer[:what])
+          Finding.new(
+            code: "no_pass",
+            node: effect.id,
+            text:
+              "#{effect.name} goes by #{what}, which is known of the shot's own picture and not of #{layer.name}; " \
+                "put it on a layer that shows the shot."
+          )
+        end
       end
 
       def without(effect)
@@ -120,9 +145,25 @@ module Vumbral
       end
 
       def mask(mask)
-        return Finding.new(code: "no_owner", node: mask.id, dial: :to, text: "#{mask.name} limits nothing until you choose what it is of.") unless mask[:to]
+        unless mask[:to]
+          return (
+            Finding.new(
+              code: "no_owner", node: mask.id, dial: :to,
+              text: "#{mask.name} limits nothing until you choose what it is of."
+            )
+          )
+        end
 
-        Finding.new(code: "no_outline", node: mask.id, dial: :points, text: "#{mask.name} has no outline yet, so nothing counts; double-click three places or more in the finished frame.") if mask[:what] == "outline" && mask[:points].size < 3
+        if mask[:what] == "outline" && mask[:points].size < 3
+          Finding.new(
+            code: "no_outline",
+            node: mask.id,
+            dial: :points,
+            text:
+              "#{mask.name} has no outline yet, so nothing counts; double-click three places or more in the " \
+                "finished frame."
+          )
+        end
       end
 
       def tracks = @document.of(:track).flat_map { |track| [unfollowed(track), unsure(track)] }
@@ -142,7 +183,16 @@ module Vumbral
 
       def unsure(track)
         keys = (track.keyed(:sure)&.to_a || []).select { |key| key[:value] < UNSURE }.map { |key| key[:frame] }
-        Finding.new(code: "unsure", node: track.id, text: "#{track.name} was not surely found at frame #{keys.first}#{" and #{keys.size - 1} more" if keys.size > 1}; look there, and move it by hand where it slipped.") if keys.any?
+        if keys.any?
+          Finding.new(
+            code: "unsure",
+            node: track.id,
+            text:
+              "#{track.name} was not surely found at frame " \
+                "#{keys.first}#{" and #{keys.size - 1} more" if keys.size > 1}; look there, and move it by hand " \
+                "where it slipped."
+          )
+        end
       end
     end
   end

@@ -19,11 +19,25 @@ module Vumbral
 
       def of(front)
         row = Geometry::Front.row(@document, front, @document.last_frame)
-        return [finding(front, "front_nowhere", (front[:starts] == "after") ? :after : :prop, "#{front.name} has nothing to run over, so it never begins; choose a prop for it.")] unless row
+        unless row
+          return [
+            finding(
+              front, "front_nowhere", (front[:starts] == "after") ? :after : :prop,
+              "#{front.name} has nothing to run over, so it never begins; choose a prop for it."
+            )
+          ]
+        end
 
         arrivals, points = arrivals(front, row)
         reached = arrivals.select { |frame| frame <= @document.last_frame }
-        return [finding(front, "front_nowhere", :speed, "#{front.name} does not get anywhere by the last frame of the shot; let it begin earlier, or run faster.")] if reached.size <= 1
+        if reached.size <= 1
+          return [
+            finding(
+              front, "front_nowhere", :speed,
+              "#{front.name} does not get anywhere by the last frame of the shot; let it begin earlier, or run faster."
+            )
+          ]
+        end
 
         [at_once(front, arrivals), parted(front, arrivals, points)].compact
       rescue Refused => refused

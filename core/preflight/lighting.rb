@@ -53,7 +53,10 @@ module Vumbral
       # A look through which light goes all of the chamber's length as if there were nothing.
       def thin
         size = @document.the(:chamber)[:size].max
-        return if look.curves.key?(:thickness) || look[:thickness].zero? || look[:thickness] * size >= UNSEEN || @document.of(:source).empty? || fire?
+        if look.curves.key?(:thickness) || look[:thickness].zero? || look[:thickness] * size >= UNSEEN ||
+            @document.of(:source).empty? || fire?
+          return
+        end
 
         Finding.new(
           code: "thin",

@@ -27,7 +27,9 @@ module Vumbral
 
       def outside(source)
         looked = frames(source)
-        return if looked.empty? || looked.any? { |frame| @survey.props_of(source).any? { |prop| meets?(prop, source, frame) } }
+        if looked.empty? || looked.any? { |frame| @survey.props_of(source).any? { |prop| meets?(prop, source, frame) } }
+          return
+        end
 
         prop = @survey.props_of(source).first
         Finding.new(

@@ -26,7 +26,11 @@ module Vumbral
       def homeless(sculpt)
         return if %w[region run].include?(sculpt[:from])
         return absent(sculpt, *BEGINS[sculpt[:from]]) if BEGINS.key?(sculpt[:from])
-        return if [sculpt[:prop], *sculpt[:also]].compact.any? { |id| @document.nodes[id] && @document.on?(@document.node(id)) }
+        if [sculpt[:prop], *sculpt[:also]].compact.any? { |id|
+             @document.nodes[id] && @document.on?(@document.node(id))
+           }
+          return
+        end
 
         prop = @document.of(:prop).find { |node| node[:shape] != "plane" && node[:surface_of] != sculpt.id }
         Finding.new(

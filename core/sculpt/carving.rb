@@ -107,7 +107,13 @@ module Vumbral
         field = channels[:density]
         voxel = step["voxel"]
         counts = field.shape.map { |n| ((n * field.voxel / voxel).ceil + 15) / 16 }
-        raise Refused.new("Finer voxels would make a sculpt of #{counts.map { |n| 16 * n }.reverse.join(" × ")}, which is beyond what fits; make them larger.", code: "too_large") if counts.reduce(:*) > Beginning::MOST
+        if counts.reduce(:*) > Beginning::MOST
+          raise Refused.new(
+            "Finer voxels would make a sculpt of #{counts.map { |n| 16 * n }.reverse.join(" × ")}, which is " \
+              "beyond what fits; make them larger.",
+            code: "too_large"
+          )
+        end
 
         like = Field.even(Grid::Lattice.new(*field.corner.map { |c| c + 0.5 * voxel }, voxel), counts, 0.0)
         channels.transform_values { |one| one.laid(like) }

@@ -39,7 +39,12 @@ module Vumbral
             .placed(bodies, meshes)
             .flat_map { |body, rigid| body.mesh.points.to_a.each_slice(3).map { |place| rigid.apply(place) } }
             .uniq
-        raise Refused.new("Points are taken from #{places.size} corners; #{MOST} is the most. Choose a prop with fewer faces.", code: "too_many") if places.size > MOST
+        if places.size > MOST
+          raise Refused.new(
+            "Points are taken from #{places.size} corners; #{MOST} is the most. Choose a prop with fewer faces.",
+            code: "too_many"
+          )
+        end
 
         places
       end
@@ -49,7 +54,13 @@ module Vumbral
       def self.flying(thrown, meshes)
         swarm = Particles::Swarm.new(Geometry::Throws::Kept.of(thrown["throws"]), meshes)
         places = swarm.alive(thrown["at"], thrown["at"] - 1.0).map { |row| row.first(3) }
-        raise Refused.new("An emitter has #{places.size} particles; #{MOST} is the most that a sculpt is made of. Let it throw fewer.", code: "too_many") if places.size > MOST
+        if places.size > MOST
+          raise Refused.new(
+            "An emitter has #{places.size} particles; #{MOST} is the most that a sculpt is made of. Let it " \
+              "throw fewer.",
+            code: "too_many"
+          )
+        end
 
         places
       end
@@ -62,7 +73,12 @@ module Vumbral
         spacing = step["spacing"]
         counts = low.zip(high).map { |a, b| [((b - a) / spacing).floor, 1].max }
         most = counts.reduce(:*)
-        raise Refused.new("Waves would run out from #{most} points; #{MOST} is the most. Let them stand farther apart.", code: "too_many") if most > MOST
+        if most > MOST
+          raise Refused.new(
+            "Waves would run out from #{most} points; #{MOST} is the most. Let them stand farther apart.",
+            code: "too_many"
+          )
+        end
 
         loose = ->(c) { spacing * (0.5 * c + step["loose"] * random.rand(-0.5..0.5)) }
         places = if step["scattered"]

@@ -32,7 +32,11 @@ module Vumbral
           nodes = chosen(document, edit)
           frame = frame(document, edit)
           free = free(document, nodes).select { |node| node.kind.dials.key?(:leader) }
-          raise Refused.new("None of these can go with a mark; choose props, lamps, forces or emitters.", code: "bad_edit") if free.empty?
+          if free.empty?
+            raise Refused.new(
+              "None of these can go with a mark; choose props, lamps, forces or emitters.", code: "bad_edit"
+            )
+          end
 
           places = free.map { |node| Geometry::Hanging.pose(document, node, frame).position }
           middle = places.transpose.map { |all| (all.min + all.max) / 2 }
@@ -66,7 +70,9 @@ module Vumbral
           end
 
           ids.uniq.map { |id| document.node(id) }.each do |node|
-            raise Refused.new("#{node.name} belongs to every shot; leave it out.", code: "needed") if node.kind.needed? && node.id == node.kind.name.to_s
+            if node.kind.needed? && node.id == node.kind.name.to_s
+              raise Refused.new("#{node.name} belongs to every shot; leave it out.", code: "needed")
+            end
           end
         end
 
@@ -77,7 +83,10 @@ module Vumbral
         # @api private
         # @return [Array<Float>] three numbers
         def numbers(value, what)
-          return value.map(&:to_f) if value.is_a?(Array) && value.size == 3 && value.all? { |c| c.is_a?(Numeric) && c.to_f.finite? && c.abs <= 10_000 }
+          if value.is_a?(Array) && value.size == 3 &&
+              value.all? { |c| c.is_a?(Numeric) && c.to_f.finite? && c.abs <= 10_000 }
+            return value.map(&:to_f)
+          end
 
           raise Refused.new("#{what} is three numbers up to 10000, not #{value.inspect[0, 60]}.", code: "bad_value")
         end

@@ -186,7 +186,9 @@ module Vumbral
       private_constant :MOST_PLACES, :MOST_PIECES
 
       def pieces(value, place)
-        return value.uniq.sort if value.is_a?(Array) && value.size <= MOST_PIECES && value.all? { |n| n.is_a?(Integer) && !n.negative? }
+        if value.is_a?(Array) && value.size <= MOST_PIECES && value.all? { |n| n.is_a?(Integer) && !n.negative? }
+          return value.uniq.sort
+        end
 
         raise Refused.new(
           "#{@label} of #{place} takes a list of at most #{MOST_PIECES} pieces by their numbers, not " \
@@ -196,7 +198,9 @@ module Vumbral
       end
 
       def places(value, place)
-        return value.map { |one| several(one, place, "three numbers each") { |n| number(n, place) } } if value.is_a?(Array) && value.size <= MOST_PLACES
+        if value.is_a?(Array) && value.size <= MOST_PLACES
+          return value.map { |one| several(one, place, "three numbers each") { |n| number(n, place) } }
+        end
 
         raise Refused.new(
           "#{@label} of #{place} takes a list of at most #{MOST_PLACES} places, not #{value.inspect[0, 40]}.",

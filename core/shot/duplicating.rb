@@ -95,7 +95,12 @@ module Vumbral
       def copy(document, n)
         ids = @all.each_with_object({}) { |node, found| found[node.id] = free_id(document, node.kind, found.values) }
         document = @all.reduce(document) { |at, node| at.put(twin(node, ids, n)) }
-        document = Retiming.new(document, {"rows" => ids.values.map { |id| {"node" => id} }, "by" => n * @later, "beyond_shot" => true}).document unless @later.zero?
+        unless @later.zero?
+          document =
+            Retiming.new(
+              document, {"rows" => ids.values.map { |id| {"node" => id} }, "by" => n * @later, "beyond_shot" => true}
+            ).document
+        end
         document = steps(document, ids, n)
         ids.each_value { |id| Edits.check_references(document, document.node(id)) }
         document
@@ -127,7 +132,9 @@ module Vumbral
       # What differs from copy to copy besides.
       def steps(document, ids, n)
         rows = @edit.fetch("dials", [])
-        raise Refused.new("What differs from copy to copy comes as a list of node, dial and by.", code: "bad_edit") unless rows.is_a?(Array) && rows.all?(Hash)
+        unless rows.is_a?(Array) && rows.all?(Hash)
+          raise Refused.new("What differs from copy to copy comes as a list of node, dial and by.", code: "bad_edit")
+        end
 
         rows.reduce(document) do |at, row|
           node =

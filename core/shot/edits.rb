@@ -284,7 +284,9 @@ module Vumbral
 
         def take_material(document, edit)
           node = document.node(edit["node"])
-          raise Refused.new("#{node.name} is no prop, so it is made of nothing.", code: "bad_edit") unless node.kind.name == :prop
+          unless node.kind.name == :prop
+            raise Refused.new("#{node.name} is no prop, so it is made of nothing.", code: "bad_edit")
+          end
 
           ready = Materials.fetch(edit["material"])
           [

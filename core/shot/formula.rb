@@ -199,11 +199,15 @@ module Vumbral
 
       def call(tree, depth)
         name = tree[:name]
-        refuse("calls #{name} at character #{name.offset + 1}, but there are only: #{TYPED.join(", ")}") unless TYPED.include?(name.to_s)
+        unless TYPED.include?(name.to_s)
+          refuse("calls #{name} at character #{name.offset + 1}, but there are only: #{TYPED.join(", ")}")
+        end
         arguments =
           [tree[:arguments]].flatten.reject { |argument| argument == "" }.map { |argument| argument[:argument] }.compact
         wanted = FUNCTIONS[name.to_s]
-        refuse("gives #{name} #{arguments.size} numbers at character #{name.offset + 1}; it takes #{wanted}") unless arguments.size == wanted
+        unless arguments.size == wanted
+          refuse("gives #{name} #{arguments.size} numbers at character #{name.offset + 1}; it takes #{wanted}")
+        end
         arguments.each_with_index { |argument, n| emit(argument, depth + 1 + n) }
         function(name.to_s)
       end

@@ -66,7 +66,11 @@ module Vumbral
         def beyond(document, edit)
           node, dial = Edits.target(document, edit)
           curve = keyed(node, dial)
-          raise Refused.new("#{dial.label} of #{node.name} has no keys yet; set two of them first.", code: "unknown_key") if curve.empty?
+          if curve.empty?
+            raise Refused.new(
+              "#{dial.label} of #{node.name} has no keys yet; set two of them first.", code: "unknown_key"
+            )
+          end
 
           before, after = %w[before after].map { |side| edit.key?(side) ? way(edit[side]) : curve.public_send(side) }
           [
@@ -169,7 +173,11 @@ module Vumbral
           keys = rows.map { |row| checked_key(dial, row.is_a?(Hash) ? row : {}, place) }
           check_room(dial, keys.size, place)
           twice = keys.map(&:frame).tally.find { |_, count| count > 1 }
-          raise Refused.new("#{dial.label} of #{place} has two keys at frame #{twice[0]}; only one can count.", code: "taken") if twice
+          if twice
+            raise Refused.new(
+              "#{dial.label} of #{place} has two keys at frame #{twice[0]}; only one can count.", code: "taken"
+            )
+          end
 
           before, after = beyond.is_a?(Array) ? beyond.map { |name| way(name) } : %w[hold hold]
           Curve.new(keys, before: before || "hold", after: after || "hold")
@@ -197,7 +205,9 @@ module Vumbral
         private
 
         def written(document, text)
-          raise Refused.new("A formula is a line of text, not #{text.inspect[0, 40]}.", code: "bad_formula") unless text.is_a?(String)
+          unless text.is_a?(String)
+            raise Refused.new("A formula is a line of text, not #{text.inspect[0, 40]}.", code: "bad_formula")
+          end
 
           text.gsub(Formula::REFERENCE) { "[#{Reference.find(document, Regexp.last_match(1))}]" }
         end
@@ -212,7 +222,9 @@ module Vumbral
         end
 
         def slope(dial, given, value, place)
-          return given&.map { |part| slope(dial, part, 0.0, place) } if value.is_a?(Array) && (given.nil? || (given.is_a?(Array) && given.size == value.size))
+          if value.is_a?(Array) && (given.nil? || (given.is_a?(Array) && given.size == value.size))
+            return given&.map { |part| slope(dial, part, 0.0, place) }
+          end
           return given&.to_f if given.nil? || (given.is_a?(Numeric) && given.to_f.finite? && given.abs <= 1e9)
 
           raise Refused.new(

@@ -77,7 +77,12 @@ module Vumbral
         asked.each { |dial| world[dial] = node.kind.dial(dial, node.name).check(edit[dial], node.name) }
         inside = Geometry::Hanging.inside(document, node, world, frame)
         found = asked.to_h { |dial| [dial, inside[dial]] }
-        found["target"] = Geometry::Hanging.ground(document, node, frame).inverse.apply(node.kind.dial("target", node.name).check(edit["target"], node.name)) if edit.key?("target")
+        if edit.key?("target")
+          found["target"] = Geometry::Hanging
+            .ground(document, node, frame)
+            .inverse
+            .apply(node.kind.dial("target", node.name).check(edit["target"], node.name))
+        end
         found.map do |dial, value|
           {"node" => node.id, "dial" => dial, "frame" => frame, "value" => value.map { |c| c.round(6) }}
         end
@@ -101,7 +106,13 @@ module Vumbral
       # A course of turns is another one where what it goes with is turned.
       def turned(moved, node, lead, size)
         rigid = Geometry::Transform.new(lead.rows.map { |row| row.first(3).map { |c| c / size } + [0.0] })
-        return moved if !node.curves.key?(:turn) || rigid.rows.zip(Geometry::Transform.identity.rows).all? { |a, b| a.zip(b).all? { |x, y| (x - y).abs < 1e-9 } }
+        if !node.curves.key?(:turn) ||
+            rigid
+                .rows
+                .zip(Geometry::Transform.identity.rows)
+                .all? { |a, b| a.zip(b).all? { |x, y| (x - y).abs < 1e-9 } }
+          return moved
+        end
 
         last = nil
         carried(

@@ -82,7 +82,9 @@ module Vumbral
         def value(given, n)
           return number(given, @dial.values, "has the value", n) unless @dial.of == :colour
 
-          refuse("stop #{n} takes three numbers (red, green, blue), not #{given.inspect[0, 40]}", n) unless given.is_a?(Array) && given.size == 3
+          unless given.is_a?(Array) && given.size == 3
+            refuse("stop #{n} takes three numbers (red, green, blue), not #{given.inspect[0, 40]}", n)
+          end
           given.map { |part| number(part, @dial.values, "has a colour of", n) }
         end
 

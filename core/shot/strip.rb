@@ -18,13 +18,17 @@ module Vumbral
       #   (even steps) or "times" (each so many times the one before)
       # @raise [Refused] naming what is wrong
       def initialize(document, asked)
-        refuse("A strip varies one to #{MOST_DIALS} dials; choose some.") unless asked.is_a?(Array) && asked.size.between?(1, MOST_DIALS) && asked.all?(Hash)
+        unless asked.is_a?(Array) && asked.size.between?(1, MOST_DIALS) && asked.all?(Hash)
+          refuse("A strip varies one to #{MOST_DIALS} dials; choose some.")
+        end
 
         @document = document
         @axes = asked.map { |one| axis(one) }
         twice = @axes.map { |axis| [axis.node, axis.dial] }.tally.find { |_, count| count > 1 }
         refuse("#{@axes[0].label} is varied twice; choose another dial.") if twice
-        refuse("This strip has #{size} variations; #{MOST} is the most. Take fewer values.", "out_of_range") if size > MOST
+        if size > MOST
+          refuse("This strip has #{size} variations; #{MOST} is the most. Take fewer values.", "out_of_range")
+        end
         # Each is refused here rather than in the middle of the strip.
         size.times { |n| at(n) }
       end
@@ -61,7 +65,12 @@ module Vumbral
         node = @document.node(asked["node"])
         dial = dial(node.id, asked["dial"])
         label = "#{dial.label} of #{node.name}"
-        refuse("#{label} changes over time, so a strip cannot vary it; take its keys or its formula away, or vary another dial.") if node.curves.key?(dial.name)
+        if node.curves.key?(dial.name)
+          refuse(
+            "#{label} changes over time, so a strip cannot vary it; take its keys or its formula away, or vary " \
+              "another dial."
+          )
+        end
         values = asked["values"] || course(dial, asked, label)
         refuse("Values of #{label} come as a list, at least one.") unless values.is_a?(Array) && values.any?
 

@@ -20,7 +20,9 @@ module Vumbral
       # @return [Array<Hash>] as it is stored
       # @raise [Refused] naming the stroke and what is wrong with it
       def check(given)
-        refuse("takes a list of at most #{MOST} strokes") unless given.is_a?(Array) && given.size <= MOST && given.all?(Hash)
+        unless given.is_a?(Array) && given.size <= MOST && given.all?(Hash)
+          refuse("takes a list of at most #{MOST} strokes")
+        end
         given.each.with_index(1).map { |row, n| stroke(row, n) }
       end
 
@@ -30,7 +32,9 @@ module Vumbral
         refuse("stroke #{n} does #{WAYS.join(", ")}, not #{row["way"].inspect[0, 40]}") unless WAYS.include?(row["way"])
         numbers = NUMBERS.to_h { |name, range| [name, number(row[name], name, range, n)] }
         places = row["places"]
-        refuse("stroke #{n} goes through a list of 1 to #{MOST_PLACES} places") unless places.is_a?(Array) && places.size.between?(1, MOST_PLACES)
+        unless places.is_a?(Array) && places.size.between?(1, MOST_PLACES)
+          refuse("stroke #{n} goes through a list of 1 to #{MOST_PLACES} places")
+        end
         {"way" => row["way"], **numbers, "places" => places.map { |place| place(place, n) }}
       end
 

@@ -28,7 +28,9 @@ module Vumbral
 
       def dial_of(document, from, id, name)
         here, there = document.node(id), from.node(id)
-        raise Refused.new("#{here.name} is another kind of thing by now; bring it back as a whole.", code: "bad_edit") unless here.kind.equal?(there.kind)
+        unless here.kind.equal?(there.kind)
+          raise Refused.new("#{here.name} is another kind of thing by now; bring it back as a whole.", code: "bad_edit")
+        end
 
         dial = here.kind.dial(name, here.name).name
         values, curves = %i[values curves].map do |what|

@@ -19,7 +19,9 @@ module Vumbral
       # @return [Array<Hash>] as it is stored
       # @raise [Refused]
       def check(value)
-        refuse("takes a list of at most #{MOST}, not #{value.inspect[0, 40]}") unless value.is_a?(Array) && value.size <= MOST && value.all?(Hash)
+        unless value.is_a?(Array) && value.size <= MOST && value.all?(Hash)
+          refuse("takes a list of at most #{MOST}, not #{value.inspect[0, 40]}")
+        end
 
         rows =
           value

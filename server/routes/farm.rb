@@ -146,7 +146,9 @@ module Vumbral
           # @raise [Refused] for what is no worker's business
           def readable(name)
             folder = name.to_s[%r{\A[^/]+}]
-            raise Refused.new("There is no file #{name.to_s[0, 60].inspect} for workers.", code: "bad_path") unless Studio::Farm::Outputs::READ.include?(folder)
+            unless Studio::Farm::Outputs::READ.include?(folder)
+              raise Refused.new("There is no file #{name.to_s[0, 60].inspect} for workers.", code: "bad_path")
+            end
 
             workshop.home.within(name)
           end

@@ -81,7 +81,9 @@ module Vumbral
           app.post("/api/shots/:id/grain/:effect") do
             document = workshop.shots.document(params["id"])
             node = document.node(params["effect"])
-            raise Refused.new("#{node.name} is no grain.", code: "bad_edit") unless node.kind.name == :effect && node[:what] == "grain"
+            unless node.kind.name == :effect && node[:what] == "grain"
+              raise Refused.new("#{node.name} is no grain.", code: "bad_edit")
+            end
 
             found = workshop.finishing.grain(document, number(json_body["frame"], "The frame"))
             dials = {"amount" => found.amount, "grain_size" => found.size, "coloured" => found.coloured}
@@ -104,7 +106,11 @@ module Vumbral
             asked = json_body
             size = look_size(asked["size"])
             place = asked.values_at("x", "y")
-            raise Refused.new("A pixel is told by how far it is from the left and from the top, 0 to 1.", code: "bad_value") unless place.all? { |c| c.is_a?(Numeric) && c.between?(0, 1) }
+            unless place.all? { |c| c.is_a?(Numeric) && c.between?(0, 1) }
+              raise Refused.new(
+                "A pixel is told by how far it is from the left and from the top, 0 to 1.", code: "bad_value"
+              )
+            end
 
             image = looked(params["id"], asked, size)[1]
             x, y = place.zip(size).map { |part, edge| (part * edge).floor.clamp(0, edge - 1) }

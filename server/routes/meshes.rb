@@ -25,7 +25,9 @@ module Vumbral
           app.post("/api/shots/:id/arrivals") do
             asked = json_body
             place = asked["place"]
-            raise Refused.new("A place is three numbers.", code: "bad_value") if place && !(place.is_a?(Array) && place.size == 3 && place.all?(Numeric))
+            if place && !(place.is_a?(Array) && place.size == 3 && place.all?(Numeric))
+              raise Refused.new("A place is three numbers.", code: "bad_value")
+            end
 
             known =
               {unit: Geometry::Shapes::UNITS.keys, up: %w[y z]}.map do |key, words|

@@ -33,7 +33,9 @@ module Vumbral
 
           app.get("/api/clips/:name.mp4") do
             path = workshop.clips.path(params["name"])
-            raise Refused.new("This movie is not here any more; make it again.", code: "no_frame") unless File.file?(path)
+            unless File.file?(path)
+              raise Refused.new("This movie is not here any more; make it again.", code: "no_frame")
+            end
 
             send_file path,
               type: "video/mp4",
@@ -103,7 +105,9 @@ module Vumbral
           app.get("/api/shots/:id/runs/:number.png") do
             row = workshop.past_runs.fetch(params["id"], run_number)
             path = workshop.past_runs.picture(row)
-            raise Refused.new("Run #{row[:number]} has no picture; it did not come to its end.", code: "no_frame") unless File.file?(path)
+            unless File.file?(path)
+              raise Refused.new("Run #{row[:number]} has no picture; it did not come to its end.", code: "no_frame")
+            end
 
             cache_control :private, :no_cache
             send_file path, type: "image/png"

@@ -98,7 +98,18 @@ module Vumbral
               workshop.swatches.step(
                 document, params["node"], params["frame"] ? number(params["frame"], "The frame") : document.first_frame
               )
-            found = JSON.parse(await(workshop.jobs.add("sketch", nil, found), "The picture is still being made; ask again in a while.")[:result])["path"] if found.is_a?(Hash)
+            if found.is_a?(Hash)
+              found =
+                JSON.parse(
+                  await(
+                    workshop.jobs.add("sketch", nil, found), "The picture is still being made; ask again in a while."
+                  )[
+                    :result
+                  ]
+                )[
+                  "path"
+                ]
+            end
             content_type "image/png"
             cache_control :private, :no_cache
             File.binread(found)
@@ -139,7 +150,12 @@ module Vumbral
           app.post("/api/shots/:id/fogs") do
             shot = workshop.shots.fetch(params["id"])[:id]
             found = workshop.fog_views.ask(shot, number(json_body["frame"], "The frame"))
-            found = JSON.parse(await(found, "The fog is still being lit; ask again in a while.")[:result])["name"] if found.is_a?(Integer)
+            if found.is_a?(Integer)
+              found =
+                JSON.parse(await(found, "The fog is still being lit; ask again in a while.")[:result])[
+                  "name"
+                ]
+            end
             answer(name: found)
           end
 

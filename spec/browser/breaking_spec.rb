@@ -45,7 +45,9 @@ module Vumbral
       expect(first.size).to eq(1)
       expect(dial("prop-1.taken")).to have_text("piece #{first[0] + 1}")
 
-      dial("prop-1.taken").find("[data-pick-places]").click if page.has_css?("[data-pick-places][aria-pressed='false']", wait: 1)
+      if page.has_css?("[data-pick-places][aria-pressed='false']", wait: 1)
+        dial("prop-1.taken").find("[data-pick-places]").click
+      end
       action = page.driver.browser.action.move_to(view.native, -220, 20).click_and_hold.move_by(200, 100)
       action.perform
       expect(page).to have_css("[data-box]")

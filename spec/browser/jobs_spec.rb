@@ -123,7 +123,9 @@ module Vumbral
         {3 => 0, 4 => 1, 10 => 1, 11 => 0}.each do |frame, value|
           go_to frame
           type("source-1.strength", value)
-          dial("source-1.strength").find("[data-key]").click unless dial("source-1.strength").has_css?(".key.here", wait: 1)
+          unless dial("source-1.strength").has_css?(".key.here", wait: 1)
+            dial("source-1.strength").find("[data-key]").click
+          end
         end
         eventually do
           expect(

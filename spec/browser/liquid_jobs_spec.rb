@@ -86,7 +86,9 @@ module Vumbral
       find("[data-dial='#{mouth}.position'] [data-key]").click
       go_to 10
       type("#{mouth}.position", 0.5, 1)
-      find("[data-dial='#{mouth}.position'] [data-key]").click unless dial("#{mouth}.position").has_css?(".key.here", wait: 1)
+      unless dial("#{mouth}.position").has_css?(".key.here", wait: 1)
+        find("[data-dial='#{mouth}.position'] [data-key]").click
+      end
       eventually { expect(document.node(mouth)[:position, 5][1]).to be_between(0.15, 0.48) }
       find("[data-dial='#{mouth}.shown'] [role='switch']").click
       chapter "sources"

@@ -196,7 +196,9 @@ module Vumbral
       {1 => 1, 7 => 1, 8 => 0}.each do |frame, value|
         go_to frame
         type("source-1.strength", value)
-        dial("source-1.strength").find("[data-key]").click unless dial("source-1.strength").has_css?(".key.here", wait: 1)
+        unless dial("source-1.strength").has_css?(".key.here", wait: 1)
+          dial("source-1.strength").find("[data-key]").click
+        end
       end
       push_and_run(4, 1)
       first = workshop.runs.latest(@id)[:number]

@@ -18,7 +18,9 @@ module Vumbral
     def begin_bare(name)
       id = begin_shot("#{name} #{rand(1 << 30)}", "empty")
       workshop.shots.edit(id, [set("general", :last, 8), set("picture", :width, 128), set("picture", :height, 72)])
-      find("[data-chip='develop'][aria-pressed='true']").click if page.has_css?("[data-chip='develop'][aria-pressed='true']", wait: 3)
+      if page.has_css?("[data-chip='develop'][aria-pressed='true']", wait: 3)
+        find("[data-chip='develop'][aria-pressed='true']").click
+      end
       id
     end
 

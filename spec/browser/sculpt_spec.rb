@@ -26,7 +26,9 @@ module Vumbral
       page.send_keys("5")
       expect(page).to have_text("add a sculpt, choose the prop that it begins with")
       add("sculpt")
-      choose("sculpt-1.prop", document(id).node("prop-1").name) unless page.has_css?("[data-dial='sculpt-1.prop']", text: document(id).node("prop-1").name, wait: 5)
+      unless page.has_css?("[data-dial='sculpt-1.prop']", text: document(id).node("prop-1").name, wait: 5)
+        choose("sculpt-1.prop", document(id).node("prop-1").name)
+      end
       type("sculpt-1.voxel", 0.04)
       add("step", "makes density of the distance")
       expect(page).to have_css("[data-node='step-1'].open")

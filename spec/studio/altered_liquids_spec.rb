@@ -38,7 +38,9 @@ module Vumbral
     def document = @workshop.shots.document(id)
 
     def body
-      work(@workshop, @workshop.jobs.add("bodies", nil, {document: document.to_json})) unless @workshop.bodies.known(document)
+      unless @workshop.bodies.known(document)
+        work(@workshop, @workshop.jobs.add("bodies", nil, {document: document.to_json}))
+      end
       @workshop.bodies.known(document).find { |row| row["prop"] == "water" }
     end
 

@@ -57,7 +57,9 @@ module Vumbral
           real.call(*given, **how)
         }
         allow(workshop.home).to receive(:write).and_wrap_original { |real, path, *given|
-          waits["finish #{count[:write] + 1}"] if path.start_with?(Dir.tmpdir) && path.end_with?(".png") && (count[:write] += 1) < 3
+          if path.start_with?(Dir.tmpdir) && path.end_with?(".png") && (count[:write] += 1) < 3
+            waits["finish #{count[:write] + 1}"]
+          end
           real.call(path, *given)
         }
         expect(export(workshop, id, "png", frames: 1..3).size).to eq(3)

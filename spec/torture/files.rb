@@ -19,7 +19,9 @@ module Vumbral
       def call
         seeds = models
         limit = Process.clock_gettime(Process::CLOCK_MONOTONIC) + @seconds
-        try(*seeds.sample(random: @random)) while Process.clock_gettime(Process::CLOCK_MONOTONIC) < limit && @failures.size < 10
+        while Process.clock_gettime(Process::CLOCK_MONOTONIC) < limit && @failures.size < 10
+          try(*seeds.sample(random: @random))
+        end
         @failures
       end
 
@@ -108,7 +110,12 @@ module Vumbral
         @random.rand(1..3).times do
           places = holders(data)
           holder, key = places.sample(random: @random)
-          holder[key] = [-1, 0, 1, 7, 99_999_999, 1.5, 1e39, nil, "", "x", [], {}, [0], true, holder[key].is_a?(Integer) ? holder[key] + 1 : 5126].sample(random: @random) if holder
+          if holder
+            holder[key] = [
+              -1, 0, 1, 7, 99_999_999, 1.5, 1e39, nil, "", "x", [], {}, [0], true,
+              holder[key].is_a?(Integer) ? holder[key] + 1 : 5126
+            ].sample(random: @random)
+          end
         end
         JSON.generate(data)
       end

@@ -67,7 +67,11 @@ module Vumbral
         def ended(partly)
           rows = parts.all
           bad = rows.find { |row| row[:state] != "done" }
-          raise Refused.new(bad[:error] || "A part of it was stopped; start it again.", code: bad[:code] || "cancelled") if bad && !partly
+          if bad && !partly
+            raise Refused.new(
+              bad[:error] || "A part of it was stopped; start it again.", code: bad[:code] || "cancelled"
+            )
+          end
 
           rows.map { |row| row[:result] ? JSON.parse(row[:result]) : row[:error].to_s }.tap { parts.delete }
         end

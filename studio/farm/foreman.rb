@@ -60,7 +60,9 @@ module Vumbral
         def take(id, machine_id, name, bytes, at:, size:, sum:)
           job = own(id, machine_id)
           rules = outputs(job)
-          raise Refused.new("Job #{id} may not write #{name[0, 80].inspect}.", code: "not_allowed") unless rules.allow?(name)
+          unless rules.allow?(name)
+            raise Refused.new("Job #{id} may not write #{name[0, 80].inspect}.", code: "not_allowed")
+          end
 
           staged =
             @workshop.home.within(
@@ -77,7 +79,9 @@ module Vumbral
         # A frame that was sent is here: what it took is written down.
         def note_frame(id, machine_id, key, facts)
           job = own(id, machine_id)
-          raise Refused.new("Job #{id} makes no frame #{key.to_s[0, 40].inspect}.", code: "not_allowed") unless outputs(job).allow?("frames/#{key.to_s[0, 2]}/#{key}.frame")
+          unless outputs(job).allow?("frames/#{key.to_s[0, 2]}/#{key}.frame")
+            raise Refused.new("Job #{id} makes no frame #{key.to_s[0, 40].inspect}.", code: "not_allowed")
+          end
 
           @workshop.frames.mend(key, facts)
         end
@@ -125,7 +129,9 @@ module Vumbral
         # @param share [Float] of what other machines make that is made twice and compared, 0 to 1
         # @raise [Refused]
         def twice=(share)
-          raise Refused.new("The share of work that is done twice goes from 0 to 1.", code: "out_of_range") unless share.is_a?(Numeric) && share.between?(0, 1)
+          unless share.is_a?(Numeric) && share.between?(0, 1)
+            raise Refused.new("The share of work that is done twice goes from 0 to 1.", code: "out_of_range")
+          end
 
           @workshop.home.write(path, JSON.generate(twice: share.to_f))
         end
@@ -198,7 +204,9 @@ module Vumbral
           @lock.synchronize { @sums[job[:id]][name] = sum } if TWICE.include?(job[:kind])
           place = @workshop.home.within(name)
           # What is there under its name is that already; another time a part of an export is written over.
-          return {have: File.size(staged), done: true}.tap { FileUtils.rm_f(staged) } if File.exist?(place) && !name.start_with?("cuts/")
+          if File.exist?(place) && !name.start_with?("cuts/")
+            return {have: File.size(staged), done: true}.tap { FileUtils.rm_f(staged) }
+          end
 
           FileUtils.mkdir_p(File.dirname(place))
           size = File.size(staged)
@@ -211,7 +219,9 @@ module Vumbral
         def twice(job, machine_id)
           sums = @lock.synchronize { @sums.delete(job[:id]) }
           return false unless sums
-          return distrust(job, [job[:not_by], machine_id]) && again(job, "*", nil, sums) if job[:sums] && JSON.parse(job[:sums]) != sums
+          if job[:sums] && JSON.parse(job[:sums]) != sums
+            return distrust(job, [job[:not_by], machine_id]) && again(job, "*", nil, sums)
+          end
           return false if job[:sums] || Random.new(job[:id]).rand >= share_twice
 
           again(job, machine_id, JSON.generate(sums), sums)

@@ -38,7 +38,9 @@ module Vumbral
             }
           ).insert(id: id, name: name, cores: cores, memory: memory, speed: speed, seen_at: now, since: now)
           # Held against this one, which is not measured while somebody waits for an answer.
-          @workshop.jobs.add("gauge", nil, {}, background: true) if own_speed.nil? && @workshop.jobs.active.none? { |job| job[:kind] == "gauge" }
+          if own_speed.nil? && @workshop.jobs.active.none? { |job| job[:kind] == "gauge" }
+            @workshop.jobs.add("gauge", nil, {}, background: true)
+          end
           tell
           fetch(id)
         end

@@ -48,7 +48,11 @@ module Vumbral
               .select_map(%i[id state error code])
           ended.each do |id, state, error, code|
             frame, key = @open.delete(id)
-            raise Refused.new(error || "The surface of frame #{frame} was stopped; run it again.", code: code || "cancelled") unless state == "done"
+            unless state == "done"
+              raise Refused.new(
+                error || "The surface of frame #{frame} was stopped; run it again.", code: code || "cancelled"
+              )
+            end
 
             @told.call(frame, key)
             @workshop.db[:jobs].where(id: id).delete

@@ -53,7 +53,9 @@ module Vumbral
             row = @container.one("accessors", n, "accessor")
             type, count, width = row["componentType"], row["count"], WIDTHS[row["type"]]
             bad(n, "is of an unknown type") unless TYPES.key?(type) && width
-            bad(n, "counts #{count.inspect[0, 20]} elements; #{MOST / width} is the most") unless count.is_a?(Integer) && count.between?(1, MOST / width)
+            unless count.is_a?(Integer) && count.between?(1, MOST / width)
+              bad(n, "counts #{count.inspect[0, 20]} elements; #{MOST / width} is the most")
+            end
             {
               type: type, count: count, width: width, view: row["bufferView"], from: row.fetch("byteOffset", 0),
               normalised: row["normalized"] == true && type != 5126, sparse: row["sparse"]
@@ -63,7 +65,9 @@ module Vumbral
 
         def bytes(n, row, length, view = row[:view], from = row[:from])
           found = @container.view(view)
-          bad(n, "goes past the end of its data") unless from.is_a?(Integer) && from >= 0 && from + length <= found.bytesize
+          unless from.is_a?(Integer) && from >= 0 && from + length <= found.bytesize
+            bad(n, "goes past the end of its data")
+          end
           found.byteslice(from, length)
         end
 
@@ -82,7 +86,9 @@ module Vumbral
         def sparse(n, row, values)
           given = row[:sparse]
           count, places, changed = given.values_at("count", "indices", "values")
-          bad(n, "has #{count.inspect[0, 20]} sparse elements") unless count.is_a?(Integer) && count.between?(1, row[:count])
+          unless count.is_a?(Integer) && count.between?(1, row[:count])
+            bad(n, "has #{count.inspect[0, 20]} sparse elements")
+          end
           code, size, = TYPES.fetch(places.fetch("componentType"))
           numbers =
             bytes(n, row, count * size, places.fetch("bufferView"), places.fetch("byteOffset", 0)).unpack("#{code}*")

@@ -41,14 +41,18 @@ module Vumbral
           view = one("bufferViews", n, "view")
           from, length = view.fetch("byteOffset", 0), view.fetch("byteLength")
           bytes = buffer(view.fetch("buffer"))
-          bad("has a view past the end of its data") unless [from, length].all?(Integer) && from >= 0 && length >= 0 && from + length <= bytes.bytesize
+          unless [from, length].all?(Integer) && from >= 0 && length >= 0 && from + length <= bytes.bytesize
+            bad("has a view past the end of its data")
+          end
           bytes.byteslice(from, length)
         end
 
         # @return [Integer, nil] how far elements of a view lie apart, where it says so
         def stride(n)
           stride = one("bufferViews", n, "view")["byteStride"]
-          bad("has a view with a stride of #{stride.inspect[0, 20]}") if stride && !(stride.is_a?(Integer) && stride.between?(1, 65_536))
+          if stride && !(stride.is_a?(Integer) && stride.between?(1, 65_536))
+            bad("has a view with a stride of #{stride.inspect[0, 20]}")
+          end
           stride
         end
 
@@ -59,7 +63,9 @@ module Vumbral
 
         def chunks(bytes)
           magic, version, length = bytes.unpack("L<3")
-          bad("is cut off: it should have #{length} bytes and has #{bytes.bytesize}") unless magic == MAGIC && length && length <= bytes.bytesize
+          unless magic == MAGIC && length && length <= bytes.bytesize
+            bad("is cut off: it should have #{length} bytes and has #{bytes.bytesize}")
+          end
           bad("is GLB #{version}, and only 2 is read") unless version == 2
           at = 12
           json = nil
@@ -79,7 +85,9 @@ module Vumbral
             row = one("buffers", n, "buffer")
             bytes = bytes_of(row["uri"])
             length = row.fetch("byteLength")
-            bad("has #{bytes.bytesize} bytes of data where it says #{length.inspect[0, 20]}") unless length.is_a?(Integer) && length.between?(0, bytes.bytesize)
+            unless length.is_a?(Integer) && length.between?(0, bytes.bytesize)
+              bad("has #{bytes.bytesize} bytes of data where it says #{length.inspect[0, 20]}")
+            end
             bytes
           end
         end

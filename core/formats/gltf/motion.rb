@@ -14,10 +14,14 @@ module Vumbral
           @ease = sampler.fetch("interpolation", "LINEAR")
           container.bad("has an animation that goes on #{@ease.inspect[0, 20]}") unless EASES.include?(@ease)
           @times = accessors.numbers(sampler.fetch("input"), width: 1).map(&:to_f)
-          container.bad("has an animation whose times do not rise") unless @times.all?(&:finite?) && @times.each_cons(2).all? { |a, b| a <= b }
+          unless @times.all?(&:finite?) && @times.each_cons(2).all? { |a, b| a <= b }
+            container.bad("has an animation whose times do not rise")
+          end
           values = accessors.numbers(sampler.fetch("output")).map(&:to_f)
           rows = @times.size * ((@ease == "CUBICSPLINE") ? 3 : 1)
-          container.bad("has an animation with #{values.size} numbers where #{rows * width} are wanted") unless values.size == rows * width && values.all?(&:finite?)
+          unless values.size == rows * width && values.all?(&:finite?)
+            container.bad("has an animation with #{values.size} numbers where #{rows * width} are wanted")
+          end
           @rows = values.each_slice([width, 1].max).to_a
         end
 

@@ -25,7 +25,11 @@ module Vumbral
         # @raise [Refused] where there is no surface
         def model
           @held = @tree.order.select { |n| @tree.node(n)["mesh"] }
-          raise Refused.new("#{@container.name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh") if @held.sum { |n| surfaces(n).size }.zero?
+          if @held.sum { |n| surfaces(n).size }.zero?
+            raise Refused.new(
+              "#{@container.name} holds no faces; export it again as a polygon mesh.", code: "empty_mesh"
+            )
+          end
 
           count = frames
           meshes = [mesh(0.0)]
@@ -187,7 +191,9 @@ module Vumbral
               "#{count} surfaces made of #{what} have no faces and were left out."
             end
           lines << "Of its animations, #{Text.excerpt(@tree.left_out.join(", "), 120)} were left out, for they move what another moves." if @tree.left_out.any?
-          lines << "Its textures were left out; what is seen are its materials' colours." if @surfaces.textures.positive?
+          if @surfaces.textures.positive?
+            lines << "Its textures were left out; what is seen are its materials' colours."
+          end
           lines
         end
       end

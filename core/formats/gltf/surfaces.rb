@@ -64,7 +64,9 @@ module Vumbral
           when STRIP then numbers.each_cons(3).with_index.map { |(a, b, c), n| n.even? ? [a, b, c] : [b, a, c] }
           else numbers.drop(1).each_cons(2).map { |b, c| [numbers[0], b, c] }
           end
-          @container.bad("has a surface of #{rows.size} triangles; #{MOST_TRIANGLES} is the most") if rows.size > MOST_TRIANGLES
+          if rows.size > MOST_TRIANGLES
+            @container.bad("has a surface of #{rows.size} triangles; #{MOST_TRIANGLES} is the most")
+          end
           Kernel::Buffer.of(:i32, rows.flatten, rows.size, 3)
         end
 
@@ -87,7 +89,9 @@ module Vumbral
           @textures += 1 if paint["baseColorTexture"]
           factor = paint.fetch("baseColorFactor", [1.0] * 4).first(3).map(&:to_f)
           return unless row["material"] || attributes["COLOR_0"]
-          return Geometry::Colours.runs([[0, factor.map { |c| c.clamp(0.0, 1.0) }]], triangles.dim(0)) unless attributes["COLOR_0"]
+          unless attributes["COLOR_0"]
+            return Geometry::Colours.runs([[0, factor.map { |c| c.clamp(0.0, 1.0) }]], triangles.dim(0))
+          end
 
           values = @accessors.numbers(attributes["COLOR_0"])
           width = values.size / @accessors.count(attributes["COLOR_0"])
@@ -106,7 +110,9 @@ module Vumbral
             next "\0" * (12 * count) unless target["POSITION"]
 
             delta = @accessors.floats(target["POSITION"], 3)
-            @container.bad("has a shape of #{delta.dim(0)} points where #{count} are wanted") unless delta.dim(0) == count
+            unless delta.dim(0) == count
+              @container.bad("has a shape of #{delta.dim(0)} points where #{count} are wanted")
+            end
             delta.bytes
           end
           Kernel::Buffer.new(:f32, targets.size, 3 * count, bytes: bytes.join)
@@ -124,7 +130,9 @@ module Vumbral
                 .transpose
                 .map(&:flatten)
             end
-          @container.bad("has joints for #{joints.size} points of #{count}") unless joints.size == count && weights.size == count
+          unless joints.size == count && weights.size == count
+            @container.bad("has joints for #{joints.size} points of #{count}")
+          end
           # Held by all of them together once.
           weights = weights.map { |row| row.sum.then { |sum| (sum > 0.0) ? row.map { |w| w / sum } : row } }
           [

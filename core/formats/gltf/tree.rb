@@ -112,7 +112,10 @@ module Vumbral
         end
 
         def numbers(n, values, size)
-          return values.map(&:to_f) if values.is_a?(Array) && values.size == size && values.all? { |value| value.is_a?(Numeric) && value.to_f.finite? }
+          if values.is_a?(Array) && values.size == size &&
+              values.all? { |value| value.is_a?(Numeric) && value.to_f.finite? }
+            return values.map(&:to_f)
+          end
 
           @container.bad("has a node #{n} that does not say where it stands")
         end

@@ -51,7 +51,11 @@ module Vumbral
         # @return [String] the file
         def bytes
           json = @json.merge("buffers" => [{"byteLength" => @bytes.bytesize}])
-          json["animations"] = [{"name" => "frames", "samplers" => @samplers, "channels" => @channels}] if @channels.any?
+          if @channels.any?
+            json["animations"] = [
+              {"name" => "frames", "samplers" => @samplers, "channels" => @channels}
+            ]
+          end
           text = JSON.generate(json)
           text += " " * (-text.bytesize % 4)
           body =
@@ -85,7 +89,11 @@ module Vumbral
         def surface(name, vertices, colour, shapes)
           attributes = {"POSITION" => keep(vertices.points.bytes, FLOAT, 3, target: VERTICES, ends: true)}
           attributes["COLOR_0"] = keep(vertices.tints.flatten.pack("e*"), FLOAT, 3, target: VERTICES) if vertices.tints
-          attributes["TEXCOORD_0"] = keep(vertices.places.flat_map { |u, v| [u, 1.0 - v] }.pack("e*"), FLOAT, 2, target: VERTICES) if vertices.places
+          if vertices.places
+            attributes["TEXCOORD_0"] = keep(
+              vertices.places.flat_map { |u, v| [u, 1.0 - v] }.pack("e*"), FLOAT, 2, target: VERTICES
+            )
+          end
           primitive = {
             "attributes" => attributes, "indices" => keep(vertices.triangles.bytes, UNSIGNED, 1, target: INDICES),
             "material" => material(name, vertices.tints ? [1.0] * 3 : colour)

@@ -21,7 +21,9 @@ module Vumbral
             places, mesh.points, mesh.triangles, WAYS.fetch(row["lay_as"]), 1.0 / row["lay_size"], Math.cos(turn),
             Math.sin(turn)
           )
-          OperationKernels.slide(places, -row["lay_aside"].to_f, -row["lay_above"].to_f) unless [row["lay_aside"], row["lay_above"]].all? { |far| far.to_f.zero? }
+          unless [row["lay_aside"], row["lay_above"]].all? { |far| far.to_f.zero? }
+            OperationKernels.slide(places, -row["lay_aside"].to_f, -row["lay_above"].to_f)
+          end
           Mesh.new(mesh.points, mesh.triangles, mesh.parts, places: places, paint: mesh.paint, colours: mesh.colours)
         end
 

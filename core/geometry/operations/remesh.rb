@@ -49,7 +49,12 @@ module Vumbral
           low, high = ends
           size = low.zip(high).map { |a, b| ((b - a) / edge).ceil + 2 * ROOM + 1 }.reverse
           cells = size.reduce(:*)
-          raise Refused.new("#{row["name"]} would take #{cells} cells, and #{MOST_CELLS} is the most; make its faces larger.", code: "mesh_too_large") if cells > MOST_CELLS
+          if cells > MOST_CELLS
+            raise Refused.new(
+              "#{row["name"]} would take #{cells} cells, and #{MOST_CELLS} is the most; make its faces larger.",
+              code: "mesh_too_large"
+            )
+          end
 
           grid = Grid.new(size, low.map { |c| c - ROOM * edge }, edge)
           nets(yield(grid), grid, row)

@@ -42,7 +42,9 @@ module Vumbral
 
     it "draws gas along with spray that flies, where it flies" do
       row = ->(place, kind) { [place, [0.0, 3.0, 0.0], kind] }
-      rows = [row[[0.65, 0.65, 0.65], 1], row[[0.65, 0.65, 0.65], 1], row[[0.25, 0.25, 0.25], 2], row[[5.0, 0.0, 0.0], 1]]
+      rows = [
+        row[[0.65, 0.65, 0.65], 1], row[[0.65, 0.65, 0.65], 1], row[[0.25, 0.25, 0.25], 2], row[[5.0, 0.0, 0.0], 1]
+      ]
       buffer = ->(type, values, *shape) { Kernel::Buffer.of(type, values.flatten, *shape) }
       drops =
         Liquid::Kept.new(

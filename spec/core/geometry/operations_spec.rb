@@ -229,7 +229,11 @@ module Vumbral
               [[a, b, c, d], [c, d, e, f], [e, f, a, b]].filter_map do |px, py, qx, qy|
                 (px + (y - py) / (qy - py) * (qx - px)) * cells if (py <= y) != (qy <= y)
               end
-            ((ends.min - 0.5).ceil..(ends.max - 0.5 - 1e-9).floor).each { |column| seen[[row, column]] += 1 } if ends.size == 2
+            if ends.size == 2
+              ((ends.min - 0.5).ceil..(ends.max - 0.5 - 1e-9).floor).each do |column|
+                seen[[row, column]] += 1
+              end
+            end
           end
         end
         [seen.size.fdiv(cells * cells), seen.values.count { |n| n > 1 }.fdiv(seen.size)]
