@@ -134,6 +134,7 @@ module Vumbral
           dropped: JSON.parse(row[:dropped]),
           size: keys.size,
           from: seen.first,
+          together: Shot::Strip::MANY,
           frames: keys.map(&:size).max,
           there: strip.many? ? @workshop.frames.listed(all).size : facts.size,
           of: all.size,

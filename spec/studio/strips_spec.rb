@@ -115,7 +115,7 @@ module Vumbral
         work(@workshop, @workshop.runs.start(id, "draft")[:job_id])
         @workshop.strips.start(id, [many], sure: true)
         first = @workshop.strips.show(id, 1)
-        expect(first).to include(size: 70, frames: 4, from: 0, there: 4, of: 4)
+        expect(first).to include(size: 70, frames: 4, from: 0, together: 64, there: 4, of: 4)
         expect(first[:cells].map { |cell| !cell.nil? }.tally).to eq(true => 64, false => 6)
         rest = @workshop.strips.show(id, 1, from: 64)[:cells]
         expect(rest.each_index.reject { |n| rest[n].nil? }).to eq((64..69).to_a)

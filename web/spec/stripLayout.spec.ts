@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Strip } from "../src/api/types";
-import { laidOut, MANY } from "../src/strip/layout";
+import { laidOut } from "../src/strip/layout";
 
 /** A strip whose dials have so many values each. */
 function strip(...counts: number[]): Strip {
@@ -11,7 +11,7 @@ function strip(...counts: number[]): Strip {
     values: Array.from({ length: count }, (_, k) => k),
     shown: Array.from({ length: count }, (_, k) => `${n}:${k}`),
   }));
-  return { axes, size: counts.reduce((a, b) => a * b) } as unknown as Strip;
+  return { axes, size: counts.reduce((a, b) => a * b), together: 64 } as unknown as Strip;
 }
 
 describe("where variations stand", () => {
@@ -47,7 +47,7 @@ describe("where variations stand", () => {
     const many = strip(10, 15);
     const first = laidOut(many, 0);
     expect(first).toMatchObject({ from: 0, named: true, pages: ["1–64", "65–128", "129–150"], down: [] });
-    expect(first.rows.flat()).toEqual(Array.from({ length: MANY }, (_, n) => n));
+    expect(first.rows.flat()).toEqual(Array.from({ length: 64 }, (_, n) => n));
     expect(first.rows.every((row) => row.length === first.across.length)).toBe(true);
     const last = laidOut(many, 2);
     expect(last.from).toBe(128);

@@ -58,5 +58,7 @@ export interface Strip {
   of: number;
   /** The first that is told of here; those that are not are null. */
   from: number;
+  /** So many are looked at together at most. */
+  together: number;
   cells: (StripCell | null)[];
 }

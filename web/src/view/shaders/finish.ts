@@ -1,5 +1,5 @@
 import { lamps, octahedron } from "./lamps";
-import { skyLight, tone, unevenness } from "./light";
+import { skyLight, tone, unevenness, unrest } from "./light";
 import { hills } from "./place";
 import { surfaceOutputs } from "./props";
 
@@ -37,8 +37,7 @@ void main() {
 /** Half a step of noise hides the bands of eight bits in dark places. */
 const dithered = /* glsl */ `
 vec4 dithered(vec3 shown, bool hasty) {
-  float noise = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715)))) - 0.5;
-  return vec4((hasty ? quickly(shown) : encoded(shown)) + noise / 255.0, 1.0);
+  return vec4((hasty ? quickly(shown) : encoded(shown)) + (unrest() - 0.5) / 255.0, 1.0);
 }`;
 
 /** Lights what stands still as the frame's smoke and fire light it, and lays the smoke over it. Where that was drawn
@@ -160,6 +159,7 @@ uniform sampler2D halo0;
 uniform sampler2D halo1;
 uniform sampler2D halo2;
 uniform float bloom;
+${unrest}
 ${tone}
 ${dithered}
 void main() {

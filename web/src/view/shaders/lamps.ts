@@ -1,3 +1,5 @@
+import { unrest } from "./light";
+
 /** What lamps send to surfaces, as the picture has it: those of the shot first, then those that stand for the fire. */
 export const lamps = /* glsl */ `
 uniform int lampCount;
@@ -28,9 +30,7 @@ struct Skin {
   bool even;
   bool shines;
 };
-float unrest() {
-  return fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
-}
+${unrest}
 /** Whether the first lamp is the sun, which alone throws shadows of props here. */
 bool sunny() {
   return lampCount > 0 && lampColour[0].w > 0.5 && lampPlace[0].w < 0.5;

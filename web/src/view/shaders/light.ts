@@ -1,3 +1,9 @@
+/** Noise that is even over any few pixels (Jimenez 2014): where steps begin, and which way shadows are looked for. */
+export const unrest = /* glsl */ `
+float unrest() {
+  return fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+}`;
+
 /** From linear light to what a screen shows, as the picture does it. */
 export const tone = /* glsl */ `
 uniform float film[8];

@@ -1,3 +1,5 @@
+import { unrest } from "./light";
+
 export const fullScreen = /* glsl */ `
 out vec2 place;
 void main() {
@@ -45,6 +47,7 @@ uniform vec4 fogSun;
 /** How far fog without an end is seen (0 for none), and one over the height over which it thins. */
 uniform vec2 fogEndless;
 
+${unrest}
 vec3 unproject(float depth) {
   vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
   return point.xyz / point.w;
@@ -72,7 +75,7 @@ void main() {
   vec3 light = vec3(0.0);
   float through = 1.0;
   float stride = pace * voxel;
-  float offset = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+  float offset = unrest();
   // Where the ray is within the box, and in which of its blocks.
   vec3 start = (eye - low) / (high - low);
   vec3 along = ray / (high - low);
