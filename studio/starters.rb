@@ -114,8 +114,7 @@ module Vumbral
             "curl_boost" => 0.5, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
             "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0,
             "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
-          set("look", "thickness" => 90.0, "colour" => [0.2, 0.19, 0.18], "fire" => 340.0, "fire_from" => 980.0,
-            "fire_offset" => 600.0, "fire_rise" => 8.0, "glow" => 0.04) +
+          set("look", Shot::Looks.fetch("fireball").dials) +
           set("camera", "position" => [0.0, 1.3, 10.6], "target" => [0.0, 1.95, 0.0])
       end
 
