@@ -33,7 +33,11 @@ module Vumbral
         @workshop.jobs.cancel_of(shot[:id], kind: "run")
         @workshop.db.transaction(mode: :immediate) do
           run = record(shot, plan, quality)
-          job = @workshop.jobs.add("run", shot[:id], {run: run[:id], last: last, views: views, frame_seconds: foreseen}, background: background, memory: plan.memory + @workshop.liquids.plan(document, quality)&.memory.to_i)
+          job =
+            @workshop.jobs.add(
+              "run", shot[:id], {run: run[:id], last: last, views: views, frame_seconds: foreseen},
+              background: background, memory: plan.memory + @workshop.liquids.plan(document, quality)&.memory.to_i
+            )
           table.where(id: run[:id]).update(job_id: job)
           fetch(run[:id])
         end
@@ -68,7 +72,8 @@ module Vumbral
       end
 
       # @return [Array<String>] the frames that its runs were to make
-      def keys_made(shot_id) = table.where(shot_id: shot_id).select_map(%i[keys liquid_keys]).flatten.uniq.flat_map { |keys| JSON.parse(keys) }
+      def keys_made(shot_id) =
+        table.where(shot_id: shot_id).select_map(%i[keys liquid_keys]).flatten.uniq.flat_map { |keys| JSON.parse(keys) }
 
       # @return [Gas::Plan] of the shot as it stands; kept while it does
       def plan(shot_id, quality)
@@ -83,40 +88,17 @@ module Vumbral
       end
 
       # @return [Gas::Plan] of a document; what it meets of the liquid is that of the same quality
-      def plan_of(document, quality) = Gas::Plan.new(@workshop.liquids.any?(document) ? document.made_by(Liquids::Promised.new(@workshop.liquids, quality.to_s)) : document, quality.to_sym)
+      def plan_of(document, quality)
+        made = document.made_by(Liquids::Promised.new(@workshop.liquids, quality.to_s)) if @workshop.liquids.any?(document)
+        Gas::Plan.new(made || document, quality.to_sym)
+      end
 
       # @return [Hash{Integer => String}] the frames that a plan's shot shows: with finer detail where
       #   it is on
       def shown_keys(plan) = Gas::Detail.on?(plan) ? Gas::Detail.keys(plan) : plan.keys
 
-      # Which frames there are to look at: "fresh" are of the shot as it stands, "stale" of its
-      # last run before a change.
-      # @return [Hash] quality, size, voxel and rows of frame, state, key, light, whether lit, facts
-      def state(shot_id, quality)
-        quality = checked(quality)
-        plan = plan(shot_id, quality)
-        document = plan.document
-        last = latest(shot_id, quality)
-        keys = shown_keys(plan)
-        facts = @workshop.frames.facts(keys.values)
-        before = before(shot_id, quality, keys.reject { |_, key| facts.key?(key) }.keys)
-        facts.merge!(before[:facts])
-        rows = keys.map do |frame, key|
-          old = before[:keys][frame]
-          state, shown = if facts.key?(key) then ["fresh", key]
-          else
-            old ? ["stale", old] : ["none", nil]
-          end
-          seen = shown && @workshop.sculpts.beside(document, frame, quality, shown, before[:keys].merge(keys.select { |_, made| facts.key?(made) }))
-          light = shown && @workshop.views.light_key(document, frame)
-          {frame: frame, state: state, key: seen, light: light, lit: shown && @workshop.views.made?(seen, light),
-           facts: facts[shown]}
-        end
-        rows = still(document, quality) if still?(document)
-        rows = wet(shot_id, document, quality, rows) if @workshop.liquids.any?(document)
-        {quality: quality, size: plan.size.reverse, voxel: plan.voxel, corner: plan.corner, boxes: plan.boxes, memory: plan.memory, run: last && last[:number],
-         forecast: QUALITIES.to_h { |name| [name, @workshop.forecast.whole(document, plan(shot_id, name), shot_id)] }, foreseen: @workshop.forecast.last(shot_id), rows: rows}.merge(room_of(document, quality, plan))
-      end
+      # Which frames there are to look at. @return [Hash] as {FrameStates#call}
+      def state(shot_id, quality) = FrameStates.new(@workshop, shot_id, checked(quality)).call
 
       # The best frame there is of the shot as it stands.
       # @return [Array(String, String)] quality and key
@@ -125,7 +107,9 @@ module Vumbral
       def best(shot_id, frame, qualities = BEST)
         document = @workshop.shots.document(shot_id)
         dry(document, frame)
-        return ["still", @workshop.sculpts.keys_of(document)[frame]] if still?(document) && frame.between?(document.first_frame, document.last_frame)
+        if still?(document) && frame.between?(document.first_frame, document.last_frame)
+          return "still", @workshop.sculpts.keys_of(document)[frame]
+        end
 
         quality, key, runs = made(shot_id, frame, qualities)
         [quality, @workshop.sculpts.beside(document, frame, "full", key, runs)]
@@ -141,17 +125,29 @@ module Vumbral
         qualities = among.select { |quality| plan(shot_id, quality).keys.key?(frame) }
         plan = plan(shot_id, "draft")
         if qualities.empty?
-          raise Refused.new("The shot has no frame #{frame}; it goes from #{plan.frames.first} to #{plan.frames.last}.", code: "no_frame")
+          raise Refused.new(
+            "The shot has no frame #{frame}; it goes from #{plan.frames.first} to #{plan.frames.last}.",
+            code: "no_frame"
+          )
         end
-        found = qualities.flat_map { |quality| plan(shot_id, quality).then { |plan| [shown_keys(plan), plan.keys].map { |keys| [quality, keys[frame]] } } }
-          .find { |_, key| @workshop.frames.frame?(key) }
-        raise Refused.new("Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run") unless found
+        found =
+          qualities
+            .flat_map do |quality|
+              plan(shot_id, quality).then { |plan| [shown_keys(plan), plan.keys].map { |keys| [quality, keys[frame]] } }
+            end
+            .find { |_, key| @workshop.frames.frame?(key) }
+        unless found
+          raise Refused.new(
+            "Frame #{frame} has not been run since the last change; run a draft first.", code: "not_run"
+          )
+        end
 
         [*found, runs_of(shot_id, found)]
       end
 
       # The frames of the run that one belongs to. @param found [Array(String, String)] quality and key
-      def runs_of(shot_id, found) = plan(shot_id, found[0]).then { |plan| [plan.keys, shown_keys(plan)].find { |keys| keys.value?(found[1]) } }
+      def runs_of(shot_id, found) =
+        plan(shot_id, found[0]).then { |plan| [plan.keys, shown_keys(plan)].find { |keys| keys.value?(found[1]) } }
 
       # @return [String, nil] the file of a frame of a shot as it once stood; nil where it needs none
       # @raise [Refused] where that is gone
@@ -159,9 +155,17 @@ module Vumbral
         return @workshop.sculpts.keys_of(document)[frame] if still?(document)
 
         plan = plan_of(document, quality)
-        found = [shown_keys(plan), plan.keys].map { |keys| keys[frame] }.find { |key| key && @workshop.frames.frame?(key) } ||
-          raise(Refused.new("The run that this print was made of is gone; bring its settings back and run it again.", code: "not_run"))
-        @workshop.sculpts.beside(document, frame, "full", found, [plan.keys, shown_keys(plan)].find { |keys| keys[frame] == found })
+        found =
+          [shown_keys(plan), plan.keys].map { |keys| keys[frame] }.find { |key| key && @workshop.frames.frame?(key) } ||
+          raise(
+            Refused.new(
+              "The run that this print was made of is gone; bring its settings back and run it again.",
+              code: "not_run"
+            )
+          )
+        @workshop.sculpts.beside(
+          document, frame, "full", found, [plan.keys, shown_keys(plan)].find { |keys| keys[frame] == found }
+        )
       end
 
       # @return [Array<Integer>] the frames that there are of the shot as it stands
@@ -182,81 +186,28 @@ module Vumbral
 
       private
 
-      # The boxes that are seen where they are not those of the gas alone.
-      def room_of(document, quality, plan)
-        liquid = @workshop.liquids.plan(document, quality)
-        if still?(document)
-          return @workshop.sculpts.room(document, quality) if document.of(:sculpt).any? && @workshop.sculpts.shown?(document)
-
-          return liquid ? {size: liquid.size.reverse, voxel: liquid.voxel, corner: liquid.corner, boxes: [liquid.box(liquid.voxel)], memory: liquid.memory} : {}
-        end
-        liquid ? {boxes: plan.boxes + [liquid.box(plan.voxel)], memory: plan.memory + liquid.memory} : {}
-      end
-
       # @raise [Refused] where the liquid of a frame has not been run
       def dry(document, frame)
-        return unless @workshop.liquids.any?(document) && frame.between?(document.first_frame, document.last_frame) && document.made(frame).nil?
-
-        raise Refused.new("The liquid of frame #{frame} has not been run since the last change; run a draft first.", code: "not_run")
-      end
-
-      # The same rows with the liquid's frames: what there is of both tells how fresh a frame is.
-      def wet(shot_id, document, quality, rows)
-        keys = @workshop.liquids.keys(document, quality)
-        facts = @workshop.frames.facts(keys.values)
-        old = before(shot_id, quality, keys.reject { |_, key| facts.key?(key) }.keys, :liquid_keys)
-        facts.merge!(old[:facts])
-        rows.map do |row|
-          key = keys[row[:frame]]
-          state = if facts.key?(key) then "fresh"
-          else
-            (key = old[:keys][row[:frame]]) ? "stale" : "none"
-          end
-          row = row.merge(key: nil, light: nil, lit: nil) if key.nil? && still?(document)
-          seen = @workshop.liquids.seen(document, row[:frame]) { |frame| facts.key?(keys[frame]) ? keys[frame] : old[:keys][frame] }
-          states = [state, *(still?(document) ? [] : [row[:state]])]
-          row.merge(liquid: seen, state: %w[none stale fresh].find { |one| states.include?(one) }, facts: key ? facts[key].merge(row[:facts] || {}) : row[:facts])
+        unless @workshop.liquids.any?(document) && frame.between?(document.first_frame, document.last_frame) &&
+            document.made(frame).nil?
+          return
         end
-      end
 
-      def still(document, quality)
-        keys = @workshop.sculpts.keys_of(document, quality)
-        facts = @workshop.frames.facts(keys.values.uniq)
-        (document.first_frame..document.last_frame).map do |frame|
-          key = keys[frame]
-          light = key && @workshop.views.light_key(document, frame)
-          {frame: frame, state: facts.key?(key) ? "fresh" : "still", key: key, light: light, lit: key && @workshop.views.made?(key, light), facts: facts[key]}
-        end
-      end
-
-      # So many runs are looked through for a frame from before a change.
-      LOOKED_BACK = 6
-      private_constant :LOOKED_BACK
-
-      # What the last runs left of some frames, the newest of each: the run that is going on may not have come
-      # to a frame yet.
-      # @return [Hash] :keys by frame, :facts by key
-      def before(shot_id, quality, frames, column = :keys)
-        found = {keys: {}, facts: {}}
-        table.where(shot_id: shot_id, quality: quality).reverse(:id).limit(LOOKED_BACK).each do |run|
-          missing = frames - found[:keys].keys
-          break if missing.empty?
-
-          made = JSON.parse(run[column])
-          first = first_frame_of(run)
-          there = missing.select { |frame| frame >= first && made[frame - first] }.to_h { |frame| [frame, made[frame - first]] }
-          facts = @workshop.frames.facts(there.values)
-          found[:keys].merge!(there.select { |_, key| facts.key?(key) })
-          found[:facts].merge!(facts)
-        end
-        found
+        raise Refused.new(
+          "The liquid of frame #{frame} has not been run since the last change; run a draft first.",
+          code: "not_run"
+        )
       end
 
       def table = @workshop.db[:runs]
 
       # @raise [Refused] when the disk is full
       def room
-        raise Refused.new("The disk is full, so nothing can be run; free some space and start again.", code: "disk_full") unless @workshop.home.reserve
+        unless @workshop.home.reserve
+          raise Refused.new(
+            "The disk is full, so nothing can be run; free some space and start again.", code: "disk_full"
+          )
+        end
       end
 
       def checked(quality)
@@ -267,14 +218,27 @@ module Vumbral
 
       def checked_last(plan, frames)
         return plan.frames.last unless frames
-        return frames.end if plan.frames.cover?(frames.begin) && plan.frames.cover?(frames.end) && frames.begin <= frames.end
+        if plan.frames.cover?(frames.begin) && plan.frames.cover?(frames.end) && frames.begin <= frames.end
+          return frames.end
+        end
 
-        raise Refused.new("Frames #{frames.begin}-#{frames.end} are not in the shot; it goes from #{plan.frames.first} to #{plan.frames.last}.", code: "out_of_range")
+        raise Refused.new(
+          "Frames #{frames.begin}-#{frames.end} are not in the shot; it goes from #{plan.frames.first} to " \
+            "#{plan.frames.last}.",
+          code: "out_of_range"
+        )
       end
 
       def fed(document)
-        return if document.of(:liquid).any? { |liquid| liquid[:pool] } || (document.of(:liquid).any? && document.of(:inflow).any? { |inflow| inflow[:prop] || inflow[:also].any? || inflow[:emitter] })
-        return if document.of(:source).any? { |source| (source[:from] == "particles") ? source[:emitter] : source[:prop] || source[:also].any? }
+        return if document.of(:liquid).any? { |liquid| liquid[:pool] }
+
+        pours = document.of(:inflow).any? { |inflow| inflow[:prop] || inflow[:also].any? || inflow[:emitter] }
+        return if pours && document.of(:liquid).any?
+        if document
+            .of(:source)
+            .any? { |source| (source[:from] == "particles") ? source[:emitter] : source[:prop] || source[:also].any? }
+          return
+        end
 
         what = if document.all_of(:source).any? && document.of(:source).empty?
           "switch a source on"
@@ -288,24 +252,23 @@ module Vumbral
 
       def record(shot, plan, quality)
         number = (table.where(shot_id: shot[:id]).max(:number) || 0) + 1
-        id = table.insert(shot_id: shot[:id], number: number, quality: quality, revision: shot[:head], keys: JSON.generate(shown_keys(plan).values), liquid_keys: JSON.generate(@workshop.liquids.keys(@workshop.shots.document(shot[:id]), quality).values),
-          cells: plan.cells, created_at: @workshop.now, first_frame: plan.frames.first, changed: changed(shot))
+        id =
+          table.insert(
+            shot_id: shot[:id], number: number, quality: quality, revision: shot[:head],
+            keys: JSON.generate(shown_keys(plan).values),
+            liquid_keys: JSON.generate(@workshop.liquids.keys(@workshop.shots.document(shot[:id]), quality).values),
+            cells: plan.cells, created_at: @workshop.now, first_frame: plan.frames.first, changed: changed(shot)
+          )
         fetch(id)
       end
 
       # What differs from the settings of the run before.
       def changed(shot)
-        before = latest(shot[:id])&.then { |run| @workshop.shots.revision(shot[:id], run[:revision]) } or return "First run"
+        before = latest(shot[:id])&.then { |run| @workshop.shots.revision(shot[:id], run[:revision]) } or
+          return "First run"
         return "Same settings" if before[:number] == shot[:head]
 
         Differences.line(@workshop.shots.read(before[:document]), @workshop.shots.document(shot[:id]))
-      end
-
-      # Runs of before did not keep it, and their revision may have been let go.
-      def first_frame_of(run)
-        run[:first_frame] || @workshop.shots.revision(run[:shot_id], run[:revision])
-          &.then { |revision| Shot::Document.load(revision[:document]).first_frame } ||
-          @workshop.shots.document(run[:shot_id]).first_frame
       end
     end
   end

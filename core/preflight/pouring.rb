@@ -15,18 +15,32 @@ module Vumbral
         return [*missing, *dry] unless @liquid
 
         @plan = Liquid::Plan.new(@document, :full)
-        [empty, line, deep, steep, narrow, ajar, unseen, *tank, *@document.of(:inflow).map { |inflow| inflow(inflow) }, *@document.of(:kick).flat_map { |kick| [misses(kick), fast(kick)] }, *walls, *dry, *colourless].compact
+        @box = Box.of(@plan)
+        [
+          empty, line, deep, steep, narrow, ajar, unseen, *asked(Tanks),
+          *@document.of(:inflow).map { |inflow| inflow(inflow) }, *asked(Kicks), *walls, *dry, *colourless
+        ].compact
       end
 
       private
 
+      def asked(checks) = checks.new(@survey, @liquid, @plan, @box).findings
+
       # What has no liquid to act on.
       def missing
-        node = (@document.of(:inflow) + @document.of(:kick))[0] || @document.of(:prop).find { |prop| prop[:shape] == "liquid" && prop[:kept].nil? && prop[:shown] }
+        node =
+          (@document.of(:inflow) + @document.of(:kick))[0] ||
+          @document.of(:prop).find { |prop| prop[:shape] == "liquid" && prop[:kept].nil? && prop[:shown] }
         return [] unless node
 
-        [Finding.new(code: "no_liquid", node: node.id, text: "#{node.name} has no liquid: the shot has no liquid chamber that counts.",
-          remedy: @document.all_of(:liquid).empty? ? {label: "Add a liquid", edits: [{"do" => "add", "kind" => "liquid", "name" => "Liquid"}]} : nil)]
+        adds = {"do" => "add", "kind" => "liquid", "name" => "Liquid"}
+        [
+          Finding.new(
+            code: "no_liquid", node: node.id,
+            text: "#{node.name} has no liquid: the shot has no liquid chamber that counts.",
+            remedy: @document.all_of(:liquid).empty? ? {label: "Add a liquid", edits: [adds]} : nil
+          )
+        ]
       end
 
       # Forces that go by spray of which there is none.
@@ -34,8 +48,15 @@ module Vumbral
         return [] if @liquid&.[](:spray)
 
         @document.of(:force).select { |force| force[:what] == "spray" }.map do |force|
-          Finding.new(code: "no_spray", node: force.id, dial: :what, text: "#{force.name} goes along with spray, but #{@liquid ? "#{@liquid.name} throws none" : "there is no liquid that throws any"}.",
-            remedy: @liquid && Finding.remedy("Let it throw spray", @liquid.id, spray: true))
+          Finding.new(
+            code: "no_spray",
+            node: force.id,
+            dial: :what,
+            text:
+              "#{force.name} goes along with spray, but " \
+                "#{@liquid ? "#{@liquid.name} throws none" : "there is no liquid that throws any"}.",
+            remedy: @liquid && Finding.remedy("Let it throw spray", @liquid.id, spray: true)
+          )
         end
       end
 
@@ -43,24 +64,46 @@ module Vumbral
       def colourless
         return [] if @liquid[:dyed]
 
-        @document.of(:inflow).select { |inflow| inflow.kind.dials[:dye].counts?(inflow) && (inflow.values.key?(:dye) || inflow.curves.key?(:dye)) }.map do |inflow|
-          Finding.new(code: "colour_idle", node: inflow.id, dial: :dye, text: "#{inflow.name} has a colour, but #{@liquid.name} has none, so it is not seen.",
-            remedy: Finding.remedy("Let it have colours", @liquid.id, dyed: true))
-        end
+        @document
+          .of(:inflow)
+          .select do |inflow|
+            inflow.kind.dials[:dye].counts?(inflow) && (inflow.values.key?(:dye) || inflow.curves.key?(:dye))
+          end
+          .map do |inflow|
+            Finding.new(
+              code: "colour_idle", node: inflow.id, dial: :dye,
+              text: "#{inflow.name} has a colour, but #{@liquid.name} has none, so it is not seen.",
+              remedy: Finding.remedy("Let it have colours", @liquid.id, dyed: true)
+            )
+          end
       end
 
       def empty
-        return if @liquid[:pool] || @document.of(:inflow).any? { |inflow| inflow[:does] != "drain" && @survey.origin?(inflow) }
+        if @liquid[:pool] || @document.of(:inflow).any? { |inflow| inflow[:does] != "drain" && @survey.origin?(inflow) }
+          return
+        end
 
-        Finding.new(code: "liquid_empty", node: @liquid.id, dial: :pool, text: "There is nothing in #{@liquid.name}: fill it up to a water line, or add an inflow and choose its prop.",
-          remedy: Finding.remedy("Fill it at first", @liquid.id, pool: true))
+        Finding.new(
+          code: "liquid_empty",
+          node: @liquid.id,
+          dial: :pool,
+          text:
+            "There is nothing in #{@liquid.name}: fill it up to a water line, or add an inflow and choose its prop.",
+          remedy: Finding.remedy("Fill it at first", @liquid.id, pool: true)
+        )
       end
 
       def line
         return if !@liquid[:pool] || @liquid[:line] < @liquid[:size][1] - 2 * @plan.voxel
 
-        Finding.new(code: "liquid_full", node: @liquid.id, dial: :line, text: "The water line of #{@liquid.name} stands at the top of its box, so there is no room for anything to move.",
-          remedy: Finding.remedy("Half of the box", @liquid.id, line: 0.5 * @liquid[:size][1]))
+        Finding.new(
+          code: "liquid_full",
+          node: @liquid.id,
+          dial: :line,
+          text:
+            "The water line of #{@liquid.name} stands at the top of its box, so there is no room for anything to move.",
+          remedy: Finding.remedy("Half of the box", @liquid.id, line: 0.5 * @liquid[:size][1])
+        )
       end
 
       # Voxels below the water line, and particles, from which on those deep below are worth leaving out.
@@ -71,9 +114,15 @@ module Vumbral
         voxels = (@liquid[:line] / @plan.voxel).round
         return if @plan.drops < MANY || voxels < DEEP || @plan.band.positive? || @plan.dyed? || @liquid[:tank]
 
-        Finding.new(code: "pool_deep", node: @liquid.id, dial: :band,
-          text: "#{@liquid.name} is #{voxels} voxels deep and takes some #{(@plan.drops / 1e6).round} million particles, most of them where nothing is seen.",
-          remedy: Finding.remedy("Particles down to #{KEPT} voxels", @liquid.id, band: KEPT))
+        Finding.new(
+          code: "pool_deep",
+          node: @liquid.id,
+          dial: :band,
+          text:
+            "#{@liquid.name} is #{voxels} voxels deep and takes some #{(@plan.drops / 1e6).round} million " \
+              "particles, most of them where nothing is seen.",
+          remedy: Finding.remedy("Particles down to #{KEPT} voxels", @liquid.id, band: KEPT)
+        )
       end
 
       def sends? = @liquid[:waves_from] != "none"
@@ -84,8 +133,11 @@ module Vumbral
         most = 0.14 * @liquid[:wave_length] * Math.tanh(number * @liquid[:line])
         return if !sends? || @liquid.curves.key?(:wave_height) || @liquid[:wave_height] <= most
 
-        Finding.new(code: "waves_break", node: @liquid.id, dial: :wave_height, text: "Waves of #{@liquid.name} are so high for their length that they break as they come in.",
-          remedy: Finding.remedy("As high as they can be", @liquid.id, wave_height: (0.8 * most).round(4)))
+        Finding.new(
+          code: "waves_break", node: @liquid.id, dial: :wave_height,
+          text: "Waves of #{@liquid.name} are so high for their length that they break as they come in.",
+          remedy: Finding.remedy("As high as they can be", @liquid.id, wave_height: (0.8 * most).round(4))
+        )
       end
 
       # Zones that leave nothing between them.
@@ -99,8 +151,11 @@ module Vumbral
         end).map { |axis| @liquid[:size][axis] }.min
         return if 2.0 * @liquid[:wave_zone] < room
 
-        Finding.new(code: "waves_room", node: @liquid.id, dial: :wave_zone, text: "The zones before the sides of #{@liquid.name} meet, so that nothing between them moves freely.",
-          remedy: Finding.remedy("A quarter of the box", @liquid.id, wave_zone: (0.25 * room).round(3)))
+        Finding.new(
+          code: "waves_room", node: @liquid.id, dial: :wave_zone,
+          text: "The zones before the sides of #{@liquid.name} meet, so that nothing between them moves freely.",
+          remedy: Finding.remedy("A quarter of the box", @liquid.id, wave_zone: (0.25 * room).round(3))
+        )
       end
 
       # A side that waves cannot come from, for all runs out there.
@@ -108,79 +163,62 @@ module Vumbral
         side = @liquid[:waves_from]
         return unless sends? && @liquid[:"open_#{side}"]
 
-        Finding.new(code: "waves_open", node: @liquid.id, dial: :waves_from, text: "Waves of #{@liquid.name} come from a side that is open, so that all runs out there.",
-          remedy: Finding.remedy("Close it", @liquid.id, "open_#{side}": false))
+        Finding.new(
+          code: "waves_open", node: @liquid.id, dial: :waves_from,
+          text: "Waves of #{@liquid.name} come from a side that is open, so that all runs out there.",
+          remedy: Finding.remedy("Close it", @liquid.id, "open_#{side}": false)
+        )
       end
 
       def unseen
-        return if @document.of(:prop).any? { |prop| prop[:shape] == "liquid" && prop[:kept].nil? && (prop[:shown] || prop.curves.key?(:shown)) }
+        if @document
+            .of(:prop)
+            .any? { |prop| prop[:shape] == "liquid" && prop[:kept].nil? && (prop[:shown] || prop.curves.key?(:shown)) }
+          return
+        end
 
-        Finding.new(code: "liquid_unseen", node: @liquid.id, text: "#{@liquid.name} is not seen: no prop shows its surface.",
-          remedy: {label: "Show its surface", edits: [{"do" => "add", "kind" => "prop", "name" => "Surface of #{@liquid.name}"[0, 80],
-                                                       "dials" => {"shape" => "liquid", "clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.03, 0.03], "casts" => false}}]})
-      end
-
-      def tank
-        prop = @document.nodes[@liquid[:tank]]
-        return [] unless prop && @document.on?(prop)
-
-        [hollow(prop), sticks_out(prop) || roomy(prop)]
-      end
-
-      # What leaves a shape without holes, and what makes some.
-      CLOSING, OPENING = %w[close remesh combine], %w[pierce]
-      # A box so many times as large as the tank's own is larger than need be.
-      ROOMY = 3.0
-      private_constant :CLOSING, :OPENING, :ROOMY
-
-      # @return [Boolean] whether what is done to a prop leaves it closed; nil where that is not told by its operations
-      def closed_by_operations?(prop)
-        last = @document.operations(prop.id).map { |node| node[:what] }.reverse.find { |what| (CLOSING + OPENING).include?(what) }
-        last && CLOSING.include?(last)
-      end
-
-      def hollow(prop)
-        closed = closed_by_operations?(prop)
-        return if closed.nil? ? @survey.shape(prop).closed? : closed
-
-        Finding.new(code: "tank_open", node: @liquid.id, dial: :tank, text: "#{prop.name} is not closed, so what it holds may run out where it is open.",
-          remedy: {label: "Close #{prop.name}", edits: [{"do" => "add", "kind" => "operation", "name" => "Closed", "dials" => {"prop" => prop.id, "what" => "remesh", "edge" => (1.5 * @plan.voxel).round(4)}}]})
-      end
-
-      def sticks_out(prop)
-        low, high = @survey.bounds(prop, @document.first_frame)
-        return unless 3.times.any? { |a| low[a] < box[0][a] - 1e-6 || high[a] > box[1][a] + 1e-6 }
-
-        Finding.new(code: "tank_outside", node: @liquid.id, dial: :size, text: "#{prop.name} stands out of the box of #{@liquid.name}, which cuts it off there.", remedy: tight(low, high))
-      end
-
-      # Cells that no liquid can come to cost as much as others.
-      def roomy(prop)
-        first, last = [@document.first_frame, @document.last_frame].map { |frame| @survey.bounds(prop, frame) }
-        return unless first == last
-
-        low, high = first
-        times = 3.times.map { |a| (box[1][a] - box[0][a]) / (high[a] - low[a] + 4 * @plan.voxel) }.reduce(:*)
-        return if times < ROOMY
-
-        Finding.new(code: "tank_roomy", node: @liquid.id, dial: :size, text: "The box of #{@liquid.name} is #{times.round} times as large as it need be for #{prop.name}, which holds all of it; a tight one is quicker.", remedy: tight(low, high))
-      end
-
-      def tight(low, high)
-        middle, size = 3.times.map { |a| 0.5 * (low[a] + high[a]) }, 3.times.map { |a| (high[a] - low[a] + 4 * @plan.voxel).round(4) }
-        Finding.remedy("Fit the box to it", @liquid.id, position: [middle[0].round(4), (low[1] - 2 * @plan.voxel).round(4), middle[2].round(4)], size: size)
+        Finding.new(
+          code: "liquid_unseen",
+          node: @liquid.id,
+          text: "#{@liquid.name} is not seen: no prop shows its surface.",
+          remedy: {
+            label: "Show its surface",
+            edits: [
+              {
+                "do" => "add",
+                "kind" => "prop",
+                "name" => "Surface of #{@liquid.name}"[0, 80],
+                "dials" => {
+                  "shape" => "liquid", "clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.03,
+                  "colour" => [0.02, 0.03, 0.03], "casts" => false
+                }
+              }
+            ]
+          }
+        )
       end
 
       def inflow(node)
         unless @survey.origin?(node)
           return if @survey.origins(node).any?
 
-          return Finding.new(code: "inflow_nowhere", node: node.id, dial: (node[:from] == "particles") ? :emitter : :prop, text: "#{node.name} pours from nothing: choose the prop or the emitter that it comes from.")
+          return (
+            Finding.new(
+              code: "inflow_nowhere", node: node.id, dial: (node[:from] == "particles") ? :emitter : :prop,
+              text: "#{node.name} pours from nothing: choose the prop or the emitter that it comes from."
+            )
+          )
         end
-        active = (@document.first_frame..@document.last_frame).select { |frame| Shot::Timing.strength(node, frame).positive? }
+        active =
+          (@document.first_frame..@document.last_frame).select { |frame| Shot::Timing.strength(node, frame).positive? }
         if active.empty?
-          return Finding.new(code: "inflow_never", node: node.id, dial: :first, text: "#{node.name} is never on between frames #{@document.first_frame} and #{@document.last_frame}.",
-            remedy: Finding.remedy("From the first frame on", node.id, first: @document.first_frame, last: 0))
+          return (
+            Finding.new(
+              code: "inflow_never", node: node.id, dial: :first,
+              text: "#{node.name} is never on between frames #{@document.first_frame} and #{@document.last_frame}.",
+              remedy: Finding.remedy("From the first frame on", node.id, first: @document.first_frame, last: 0)
+            )
+          )
         end
         outside(node, active) unless node[:from] == "particles"
       end
@@ -188,68 +226,42 @@ module Vumbral
       # An inflow that never is inside.
       def outside(node, active)
         looked = active.select.with_index { |_, n| (n % [active.size / 8, 1].max).zero? }
-        return if @survey.props_of(node).any? { |prop| looked.any? { |frame| meets?(@survey.bounds(prop, frame)) } }
+        if @survey.props_of(node).any? { |prop| looked.any? { |frame| @box.meets?(@survey.bounds(prop, frame)) } }
+          return
+        end
 
-        Finding.new(code: "inflow_outside", node: node.id, dial: :prop, text: "#{node.name} never is inside the box of #{@liquid.name}, so nothing comes from it.")
-      end
-
-      # A kick that touches nothing of the pool. Where something pours, that may still come to it.
-      def misses(kick)
-        return if !@liquid[:pool] || @document.of(:inflow).any?
-
-        frame = [kick[:first], @document.first_frame].max
-        low, high = kicked(kick, frame)
-        return unless low
-        return if low[1] < @plan.corner[1] + @liquid[:line] && meets?([low, high])
-
-        down = (low[1] - @plan.corner[1] - 0.5 * @liquid[:line]).round(3)
-        Finding.new(code: "kick_misses", node: kick.id, text: "#{kick.name} touches no liquid on frame #{frame}: #{(low[1] >= @plan.corner[1] + @liquid[:line]) ? "its shape stands above the water line" : "its shape stands outside of the box"}.",
-          remedy: (down.positive? && meets?([[low[0], box[0][1], low[2]], high])) ? lowered(kick, down) : nil)
-      end
-
-      def lowered(kick, down)
-        node = @document.nodes[kick[:prop]] || kick
-        return if node.curves.key?(:position) || node[:leader]
-
-        Finding.remedy("Lower #{node.name} into it", node.id, position: node[:position].each_with_index.map { |c, a| (a == 1) ? (c - down).round(4) : c })
-      end
-
-      def kicked(kick, frame)
-        prop = @document.nodes[kick[:prop]]
-        return (@document.on?(prop) ? @survey.bounds(prop, frame) : nil) if prop
-
-        half = kick[:extent, frame].map { |c| 0.5 * c }
-        [kick[:position, frame].zip(half).map { |c, h| c - h }, kick[:position, frame].zip(half).map { |c, h| c + h }]
-      end
-
-      # One that goes farther in a frame than the substeps can carry.
-      def fast(kick)
-        speed = kick[:velocity].then { |v| Math.sqrt(v.sum { |c| c * c }) + kick[:along].abs } * kick[:strength].abs
-        wanted = (speed / @document.rate / @plan.voxel / @liquid[:cells]).ceil
-        return if wanted <= @liquid[:substeps_most]
-
-        Finding.new(code: "kick_fast", node: kick.id, dial: :velocity, text: "#{kick.name} throws the liquid #{(speed / @document.rate / @plan.voxel).round} voxels far in a frame, and #{@liquid[:substeps_most]} substeps carry it #{(@liquid[:substeps_most] * @liquid[:cells]).round}.",
-          remedy: (wanted <= 200) ? Finding.remedy("#{wanted} substeps at most", @liquid.id, substeps_most: wanted) : nil)
+        Finding.new(
+          code: "inflow_outside", node: node.id, dial: :prop,
+          text: "#{node.name} never is inside the box of #{@liquid.name}, so nothing comes from it."
+        )
       end
 
       # Bodies in the liquid's way that are thinner than a voxel let it through.
       def walls
-        @document.of(:prop).select { |prop| prop[:collider] && prop[:body] == "solid" && prop[:shape] != "liquid" && prop.id != @liquid[:tank] }.filter_map do |prop|
-          next unless meets?(@survey.bounds(prop, @document.first_frame))
+        @document
+          .of(:prop)
+          .select do |prop|
+            prop[:collider] && prop[:body] == "solid" && prop[:shape] != "liquid" && prop.id != @liquid[:tank]
+          end
+          .filter_map do |prop|
+            next unless @box.meets?(@survey.bounds(prop, @document.first_frame))
 
-          mesh = @survey.shape(prop)
-          size = prop[:scale].map(&:abs).min
-          thick = mesh.closed? ? 2.0 * mesh.volume.abs / [mesh.area, 1e-12].max * size : 0.0
-          next if thick >= @plan.voxel
+            mesh = @survey.shape(prop)
+            size = prop[:scale].map(&:abs).min
+            thick = mesh.closed? ? 2.0 * mesh.volume.abs / [mesh.area, 1e-12].max * size : 0.0
+            next if thick >= @plan.voxel
 
-          Finding.new(code: "wall_thin", node: prop.id, dial: :body, text: "#{prop.name} is thinner than a voxel of #{@liquid.name} (#{format("%.3g", @plan.voxel)} m), so that liquid would pass.",
-            remedy: Finding.remedy("Stand in the way as a shell", prop.id, body: "shell", shell: 2.0))
-        end
+            Finding.new(
+              code: "wall_thin",
+              node: prop.id,
+              dial: :body,
+              text:
+                "#{prop.name} is thinner than a voxel of #{@liquid.name} (#{format("%.3g", @plan.voxel)} m), so that " \
+                  "liquid would pass.",
+              remedy: Finding.remedy("Stand in the way as a shell", prop.id, body: "shell", shell: 2.0)
+            )
+          end
       end
-
-      def box = @box ||= [@plan.corner, @plan.corner.zip(@plan.size.reverse).map { |c, n| c + n * @plan.voxel }]
-
-      def meets?(bounds) = 3.times.all? { |a| bounds[0][a] < box[1][a] && bounds[1][a] > box[0][a] }
     end
   end
 end
