@@ -70,8 +70,11 @@ module Vumbral
 
           return {} unless liquid
 
-          boxes = [liquid.box(liquid.voxel)]
-          return {size: liquid.size.reverse, voxel: liquid.voxel, corner: liquid.corner, boxes: boxes, memory: liquid.memory}
+          voxel = liquid.voxel
+          return {
+            size: liquid.size.reverse, voxel: voxel, corner: liquid.corner, boxes: [liquid.box(voxel)],
+            memory: liquid.memory
+          }
         end
         liquid ? {boxes: plan.boxes + [liquid.box(plan.voxel)], memory: plan.memory + liquid.memory} : {}
       end

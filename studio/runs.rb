@@ -89,8 +89,8 @@ module Vumbral
 
       # @return [Gas::Plan] of a document; what it meets of the liquid is that of the same quality
       def plan_of(document, quality)
-        made = document.made_by(Liquids::Promised.new(@workshop.liquids, quality.to_s)) if @workshop.liquids.any?(document)
-        Gas::Plan.new(made || document, quality.to_sym)
+        promised = Liquids::Promised.new(@workshop.liquids, quality.to_s)
+        Gas::Plan.new(@workshop.liquids.any?(document) ? document.made_by(promised) : document, quality.to_sym)
       end
 
       # @return [Hash{Integer => String}] the frames that a plan's shot shows: with finer detail where
