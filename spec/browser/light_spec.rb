@@ -102,6 +102,8 @@ module Vumbral
       expect(page).to have_css("[data-balanced='Sky'] .stops", exact_text: "+0.2")
       find("[data-apply]").click
       eventually { expect(document.the(:sky)[:strength]).to be_within(1e-6).of(before * 2.0**0.2) }
+      # Keys act on the desk once the print has gone.
+      expect(page).to have_no_css("[data-apply]")
       page.execute_script("document.activeElement?.blur()")
       page.send_keys([:control, "z"])
       eventually { expect(document.the(:sky)[:strength]).to eq(before) }
