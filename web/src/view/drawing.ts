@@ -17,9 +17,9 @@ export class Drawing {
   readonly marcher = new Marcher();
   private composer: Composer;
   private backdrop = new Backdrop();
-  /** What stands still, at full resolution and as it is seen while things move. */
+  /** What stands still, at full resolution, and as it is seen while things move: by what part of that it has. */
   private whole = new Standing();
-  private small = new Standing();
+  private smaller = new Map<number, Standing>();
   private bands = new Bands(BANDS);
 
   constructor(
@@ -68,7 +68,8 @@ export class Drawing {
   /** What stands still, at the size of pictures while things move; anew if it is not as it was drawn. */
   private stand(full: number[]): Standing {
     const scale = this.levels.picture;
-    const standing = scale === 1 ? this.whole : this.small;
+    const standing = scale === 1 ? this.whole : (this.smaller.get(scale) ?? new Standing());
+    if (scale < 1) this.smaller.set(scale, standing);
     const size = full.map((count) => Math.max(Math.round(count * scale), 4));
     this.prepare(size[1], false);
     if (this.fits(standing, size, false)) return standing;
@@ -97,6 +98,7 @@ export class Drawing {
   }
 
   dispose() {
-    for (const each of [this.marcher, this.composer, this.backdrop, this.whole, this.small]) each.dispose();
+    const { marcher, composer, backdrop, whole, smaller } = this;
+    for (const each of [marcher, composer, backdrop, whole, ...smaller.values()]) each.dispose();
   }
 }
