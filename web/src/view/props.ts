@@ -103,12 +103,17 @@ export class PropShelf {
   }
 
   setRig(rig: Rig) {
-    if (this.light.setRig(rig)) this.edition += 1;
+    if (this.light.setRig(rig)) this.stale();
   }
 
-  /** They no longer stand or look as they were drawn. */
+  /** They no longer look as they were drawn. */
   stale() {
     this.edition += 1;
+  }
+
+  /** They no longer stand as they stood, nor does their shadow. */
+  private moved() {
+    this.stale();
     this.light.shadowStale = true;
   }
 
@@ -121,7 +126,7 @@ export class PropShelf {
       (mesh.material as THREE.ShaderMaterial).wireframe = as === "lines";
       if (this.bodies[n]) this.place(mesh, this.bodies[n]);
     });
-    this.stale();
+    this.moved();
   }
 
   /** Whether one sees through any of them, which then stands in the light of the frame's smoke and fire. */
@@ -134,7 +139,7 @@ export class PropShelf {
   /** Shows these bodies and no others; gives a promise of their shapes being there. */
   async set(bodies: Body[], paints: Map<string, Paint>, selected: string[]): Promise<void> {
     this.bodies = bodies;
-    this.stale();
+    this.moved();
     const children = this.group.children as THREE.Mesh[];
     while (children.length > bodies.length) {
       const mesh = children.at(-1)!;
@@ -200,7 +205,7 @@ export class PropShelf {
           if (mesh.userData.url === url) mesh.userData.base = geometry;
           this.lay(mesh, body);
         }
-        this.stale();
+        this.moved();
       }),
     );
   }
@@ -290,7 +295,7 @@ export class PropShelf {
   go(frame: number): boolean {
     this.frame = frame;
     const moving = this.moves;
-    if (moving) this.stale();
+    if (moving) this.moved();
     if (moving) this.bodies.forEach((body, n) => this.place(this.group.children[n] as THREE.Mesh, body));
     return moving;
   }
