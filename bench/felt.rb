@@ -13,7 +13,7 @@ require "tmpdir"
 module Vumbral
   # One checkout with its server and a browser.
   class Felt
-    FLAGS = %w[--headless=new --no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --disable-gpu-rasterization --hide-scrollbars --window-size=1280,900].freeze
+    FLAGS = %w[--headless=new --no-sandbox --enable-unsafe-swiftshader --hide-scrollbars --window-size=1280,900].freeze
 
     def initialize(root)
       @root = root

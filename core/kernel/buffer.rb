@@ -13,7 +13,7 @@ module Vumbral
       CLEAR = Fiddle::Function.new(Fiddle::Handle::DEFAULT["memset"], [Fiddle::TYPE_VOIDP, Fiddle::TYPE_INT, Fiddle::TYPE_SIZE_T], Fiddle::TYPE_VOIDP)
       private_constant :CLEAR
 
-      attr_reader :type, :shape, :pointer, :size
+      attr_reader :type, :shape, :size
 
       # @param type [Symbol] :f32, :f64, :f16, :i32, :i64, :u8 or :u16
       # @param shape [Array<Integer>] one to four dimensions
@@ -27,15 +27,17 @@ module Vumbral
         length = @size * @type.bytes
         # Short strings are stored inside their object, which may move; 64 bytes never are.
         @memory = "\0".b * [length, 64].max
-        @pointer = Fiddle::Pointer[@memory]
-        @address = @pointer.to_i
+        @address = [@memory].pack("p").unpack1("J")
         return unless bytes
         raise ArgumentError, "#{bytes.bytesize} bytes given for a buffer of #{length}" if bytes.bytesize != length
 
-        @pointer[0, length] = bytes if length.positive?
+        pointer[0, length] = bytes if length.positive?
       end
 
       attr_reader :address
+
+      # @api private
+      def pointer = @pointer ||= Fiddle::Pointer.new(@address, @memory.bytesize)
 
       # @return [Buffer] one-dimensional (or of `shape`) with the given numbers
       def self.of(type, numbers, *shape)
@@ -66,14 +68,14 @@ module Vumbral
       end
 
       def [](*index)
-        number = @pointer[offset(index), @type.bytes].unpack1(@type.pack)
+        number = pointer[offset(index), @type.bytes].unpack1(@type.pack)
         (@type.name == :f16) ? Half.decode(number) : number
       end
 
       def []=(*index, value)
         value = Half.encode(value) if @type.name == :f16
         value = value.to_i & 255 if @type.name == :u8
-        @pointer[offset(index), @type.bytes] = [value].pack(@type.pack)
+        pointer[offset(index), @type.bytes] = [value].pack(@type.pack)
       end
 
       # @return [Buffer] an independent copy
@@ -89,7 +91,7 @@ module Vumbral
       def replace(other)
         raise ArgumentError, "buffers differ in size" unless other.bytesize == bytesize
 
-        @pointer[0, bytesize] = other.bytes
+        pointer[0, bytesize] = other.bytes
         self
       end
 
@@ -98,7 +100,7 @@ module Vumbral
           # Without a string as long as the buffer itself.
           CLEAR.call(@address, 0, bytesize)
         else
-          @pointer[0, bytesize] = Buffer.pack(@type.name, [value]) * @size
+          pointer[0, bytesize] = Buffer.pack(@type.name, [value]) * @size
         end
         self
       end

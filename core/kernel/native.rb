@@ -10,7 +10,8 @@ module Vumbral
     class Native
       C_CALL = {f32: Fiddle::TYPE_FLOAT, f64: Fiddle::TYPE_DOUBLE, i32: Fiddle::TYPE_INT, i64: Fiddle::TYPE_LONG_LONG,
                 bool: Fiddle::TYPE_INT}.freeze
-      Entry = Struct.new(:function, :signature, :written, :returns)
+      # `types` those of the arguments, records taken apart, `records` whether there are any.
+      Entry = Struct.new(:function, :signature, :written, :returns, :types, :records)
 
       def initialize(library)
         @library = library
@@ -21,23 +22,17 @@ module Vumbral
       def call(name, values)
         load unless @entries
         entry = @entries.fetch(name)
-        values = taken_apart(entry.signature, values)
-        types = entry.signature.flat
+        values = taken_apart(entry, values)
         passed = []
-        index = 0
-        types.each do |argument, type|
+        entry.types.each_with_index do |type, index|
           value = values[index]
-          index += 1
           if type.is_a?(Types::ArrayType)
-            check(name, argument, type, value)
-            passed << value.address
-            passed.concat(value.shape)
+            check(entry, index, value)
+            passed.push(value.address, *value.shape)
+          elsif type.compute == :bool
+            passed << (value ? 1 : 0)
           else
-            passed << (if type.compute == :bool
-                         value ? 1 : 0
-                       else
-                         value
-            end)
+            passed << value
           end
         end
         check_apart(entry, values)
@@ -80,17 +75,18 @@ module Vumbral
         places = signature.flat.keys.each_index.select { |i| written.include?(signature.flat.keys[i].to_s) }
         Entry.new(
           Fiddle::Function.new(handle["x_#{Translator.c_name(name)}"], types, result), signature, places,
-          signature.returns
+          signature.returns, signature.flat.values, signature.records?
         )
       end
 
       # The values of a call, each record as its parts.
-      def taken_apart(signature, values)
+      def taken_apart(entry, values)
+        signature = entry.signature
         types = signature.arguments
         if values.size != types.size
           raise ArgumentError, "#{@library}.#{signature.name} takes #{types.size} arguments, #{values.size} given"
         end
-        return values unless signature.records?
+        return values unless entry.records
 
         types.each_value.with_index.flat_map do |type, n|
           next [values[n]] unless type.is_a?(Record)
@@ -114,12 +110,16 @@ module Vumbral
         (entry.returns.compute == :bool) ? result != 0 : result
       end
 
-      def check(name, argument, type, value)
+      def check(entry, index, value)
+        type = entry.types[index]
         return if value.is_a?(Buffer) && value.type.equal?(type.element) && value.rank == type.rank
 
         raise ArgumentError,
-          "#{@library}.#{name} wants #{argument.to_s.sub("__", ".")} as #{type}, not #{value.inspect[0, 80]}"
+          "#{@library}.#{entry.signature.name} wants #{named(entry, index)} as #{type}, not " \
+            "#{value.inspect[0, 80]}"
       end
+
+      def named(entry, index) = entry.signature.flat.keys[index].to_s.sub("__", ".")
 
       # Built kernels may assume that what they write is nothing else they are given.
       def check_apart(entry, values)
@@ -127,9 +127,9 @@ module Vumbral
           values.each_with_index do |value, index|
             next if index == place || !value.equal?(values[place])
 
-            names = entry.signature.flat.keys.map { |argument| argument.to_s.sub("__", ".") }
             raise ArgumentError,
-              "#{@library}.#{entry.signature.name} writes #{names[place]}, so #{names[index]} must be another buffer"
+              "#{@library}.#{entry.signature.name} writes #{named(entry, place)}, so #{named(entry, index)} must be " \
+                "another buffer"
           end
         end
       end

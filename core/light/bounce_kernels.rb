@@ -140,15 +140,31 @@ module Vumbral
             k = z < 0 ? nz - 1 - a : a
             ny.times do |b|
               j = y < 0 ? ny - 1 - b : b
-              from_k = (k - z).clamp(0, nz - 1)
-              from_j = (j - y).clamp(0, ny - 1)
-              inside = from_k == k - z && from_j == j - y
-              nx.times do |c|
-                i = x < 0 ? nx - 1 - c : c
-                from_i = (i - x).clamp(0, nx - 1)
-                came = inside && from_i == i - x ? beams[n, from_k, from_j, from_i] : beyond
-                own = source[k, j, i]
-                beams[n, k, j, i] = own + (came - own) * parts[part, k, j, i]
+              from_k = k - z
+              from_j = j - y
+              if from_k < 0 || from_k >= nz || from_j < 0 || from_j >= ny
+                nx.times do |i|
+                  own = source[k, j, i]
+                  beams[n, k, j, i] = own + (beyond - own) * parts[part, k, j, i]
+                end
+              elsif y == 0 && z == 0
+                came = beyond
+                nx.times do |c|
+                  i = x < 0 ? nx - 1 - c : c
+                  own = source[k, j, i]
+                  came = own + (came - own) * parts[part, k, j, i]
+                  beams[n, k, j, i] = came
+                end
+              else
+                if x != 0
+                  i = x < 0 ? nx - 1 : 0
+                  beams[n, k, j, i] = source[k, j, i] + (beyond - source[k, j, i]) * parts[part, k, j, i]
+                end
+                # What comes from another row can be worked out side by side.
+                ((x > 0 ? 1 : 0)...(x < 0 ? nx - 1 : nx)).each do |i|
+                  own = source[k, j, i]
+                  beams[n, k, j, i] = own + (beams[n, from_k, from_j, i - x] - own) * parts[part, k, j, i]
+                end
               end
             end
           end
@@ -170,15 +186,24 @@ module Vumbral
             WAYS.times do |n|
               x, y, z = way(n)
               beyond = around(y, ends[0], ends[1])
-              from_k = (k - z).clamp(0, source.dim(0) - 1)
-              from_j = (j - y).clamp(0, source.dim(1) - 1)
-              inside = from_k == k - z && from_j == j - y
+              from_k = k - z
+              from_j = j - y
               weight = n > 5 ? DIAGONAL : AXIS
               shown = n > 5 ? 3 : 1
-              source.dim(2).times do |i|
-                from_i = (i - x).clamp(0, source.dim(2) - 1)
-                came = inside && from_i == i - x ? beams[n, from_k, from_j, from_i] : beyond
-                light[k, j, i] += weight * (source[k, j, i] + (came - source[k, j, i]) * parts[shown, k, j, i])
+              if from_k < 0 || from_k >= source.dim(0) || from_j < 0 || from_j >= source.dim(1)
+                source.dim(2).times do |i|
+                  own = source[k, j, i]
+                  light[k, j, i] += weight * (own + (beyond - own) * parts[shown, k, j, i])
+                end
+              else
+                if x != 0
+                  i = x < 0 ? source.dim(2) - 1 : 0
+                  light[k, j, i] += weight * (source[k, j, i] + (beyond - source[k, j, i]) * parts[shown, k, j, i])
+                end
+                ((x > 0 ? 1 : 0)...(x < 0 ? source.dim(2) - 1 : source.dim(2))).each do |i|
+                  own = source[k, j, i]
+                  light[k, j, i] += weight * (own + (beams[n, from_k, from_j, i - x] - own) * parts[shown, k, j, i])
+                end
               end
             end
             source.dim(2).times do |i|

@@ -9,17 +9,22 @@ module Vumbral
     class Bounces
       # Cells of the grid at most, and how often light is passed on at most.
       MOST_CELLS = 100_000
+      # The same where light shall be there at once.
+      FEW_CELLS = 12_000
       ROUNDS = 60
       # A round that changes nothing by more than this share of the brightest light is the last.
       CLOSE = 0.002
+      # The same where light shall be there at once.
+      NEARLY = 0.03
       # Bounces from which on none is lost.
       ENDLESS = 99.5
 
       # @param medium [Medium]; @param rig [Rig]
-      # @param cells [Integer] so many at most
-      def initialize(medium, rig, cells = MOST_CELLS)
+      # @param quick [Boolean] rather roughly than late
+      def initialize(medium, rig, quick: false)
         @medium = medium
         @rig = rig
+        cells, @close = quick ? [FEW_CELLS, NEARLY] : [MOST_CELLS, CLOSE]
         shape = medium.smoke.shape
         @edge = 1
         @edge += 1 while shape.map { |n| (n + @edge - 1) / @edge }.reduce(:*) > cells
@@ -69,7 +74,7 @@ module Vumbral
         rounds.times do
           BounceKernels.sweep(beams, source, parts, above, below)
           change = BounceKernels.renew(source, light, beams, parts, first, albedo, ends, endless?)
-          break if change < CLOSE * most
+          break if change < @close * most
         end
         BounceKernels.soften(source, light, skin)
         source

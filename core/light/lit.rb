@@ -12,8 +12,8 @@ module Vumbral
       attr_reader :depths, :open, :soft, :skylight
 
       # @param medium [Medium]; @param rig [Rig]; @param scene [PropScene]; @param fire [Fire, nil]
-      # @param cells [Integer] of {Bounces} at most
-      def initialize(medium, rig, scene, fire, cells = Bounces::MOST_CELLS)
+      # @param quick [Boolean] as {Bounces} takes it
+      def initialize(medium, rig, scene, fire, quick: false)
         @medium, @rig = medium, rig
         smoke, lattice = medium.smoke, medium.lattice
         @skylight = Skylight.of(smoke, rig.soft_thickness, medium.voxel)
@@ -26,7 +26,7 @@ module Vumbral
         @soft = Kernel::Buffer.new(:f32, 3, *smoke.shape)
         direct = Kernel::Buffer.new(:f32, 3, *smoke.shape)
         glow(direct, fire) if fire && fire.lamps.dim(0).positive?
-        @bounces = Bounces.new(medium, rig, cells)
+        @bounces = Bounces.new(medium, rig, quick: quick)
         @bounces.add(@soft, direct, self, near)
       end
 

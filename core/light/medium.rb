@@ -84,13 +84,10 @@ module Vumbral
       # @return [Kernel::Buffer] f32 [3, z, y, x]
       def light(rig, scene, fire = nil) = lit(rig, scene, fire).whole
 
-      # So many cells pass light on where it shall be there at once.
-      FEW_CELLS = 12_000
-
       # The same sooner, from half the resolution.
       # @return [Kernel::Buffer] f32 [3, z, y, x]
       def quick_light(rig, scene, fire = nil)
-        coarse = Lit.new(halved, rig, scene, fire, FEW_CELLS).whole
+        coarse = Lit.new(halved, rig, scene, fire, quick: true).whole
         all = Kernel::Buffer.new(:u8, *@smoke.shape).fill(1)
         Kernel::Buffer
           .new(:f32, 3, *@smoke.shape)
