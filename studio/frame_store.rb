@@ -149,9 +149,6 @@ module Vumbral
           end
       end
 
-      # @return [Set<String>] those of the frames that are there, without a look at their files
-      def listed(keys) = keys.each_slice(500).flat_map { |some| table.where(key: some).select_map(:key) }.to_set
-
       # Brings files and rows together again after a kill: a frame without a row gets one from its own
       # head, a row without its file goes, and so does a file that was cut short.
       # @return [Hash] how many were found again, and how many are gone

@@ -23,7 +23,8 @@ module Vumbral
       #   alone
       def call
         frames = @workshop.frames
-        wanted = @frames.reject { |frame| frames.frame?(@keys[frame]) || frames.mend(@keys[frame]) }
+        there = frames.there(@keys.values_at(*@frames))
+        wanted = @frames.reject { |frame| there.include?(@keys[frame]) || frames.mend(@keys[frame]) }
         @total = @frames.size
         @task.progress(@total - wanted.size, @total, "making ready", from_here: true)
         light_what_is_here if @views
@@ -74,7 +75,7 @@ module Vumbral
         # From frame to frame, with all that is done besides.
         paced = @mark ? clock - @mark : seconds
         @mark = clock
-        keep(states, frame, report, seconds, paced) unless @workshop.frames.frame?(@keys[frame])
+        keep(states, frame, report, seconds, paced) if wanted.include?(frame)
         @task.progress(@total - wanted.count { |other| other > frame }, @total, "#{seconds.round(2)} s a frame")
         states
       end
@@ -149,9 +150,10 @@ module Vumbral
 
       # Frames kept from before may have been lit by other lamps.
       def light_what_is_here
+        there = @workshop.frames.there(shown_keys.values_at(*@frames).compact)
         @frames.each do |frame|
           key = shown_keys[frame]
-          next unless @workshop.frames.frame?(key)
+          next unless there.include?(key)
 
           @task.check
           light(key, frame, *@workshop.frames.read(key))

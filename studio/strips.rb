@@ -136,7 +136,7 @@ module Vumbral
           from: seen.first,
           together: Shot::Strip::MANY,
           frames: keys.map(&:size).max,
-          there: strip.many? ? @workshop.frames.listed(all).size : facts.size,
+          there: strip.many? ? @workshop.frames.known(all).size : facts.size,
           of: all.size,
           cells: keys.each_with_index.map { |own, n| cell(row, strip, n, own, wet[n] || [], facts) if seen.cover?(n) }
         }
@@ -249,7 +249,7 @@ module Vumbral
         @workshop.sculpts.keys(document, plan.quality.to_s)
       end
 
-      def there(keys) = @workshop.frames.listed(keys.uniq).size
+      def there(keys) = @workshop.frames.known(keys.uniq).size
 
       def checked(row, place)
         size = strip(row).size
