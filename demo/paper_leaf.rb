@@ -36,7 +36,10 @@ module Vumbral
           Scene.set(
             "sky", "model" => "clear", "hills" => 4.0, "strength" => 0.075, "colour" => [0.7, 0.82, 1.0], "haze" => 2.2,
             "fade" => 160.0
-          ) + Scene.set("look", "thickness" => 9.0, "colour" => [0.62, 0.6, 0.58], "shadow" => 0.9) +
+          ) + Scene.set(
+            "look", "thickness" => 9.0, "colour" => [0.62, 0.6, 0.58], "shadow" => 0.9, "fire" => 1.3,
+            "fire_from" => 950.0, "fire_offset" => 300.0, "fire_rise" => 5.0
+          ) +
           [
             Scene.add(
               "lamp", "lantern", "Lantern light", "position" => [-1.5, 1.3, 1.9], "strength" => 3.2,
