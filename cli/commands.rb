@@ -182,7 +182,8 @@ module Vumbral
           )
         %w[INT TERM].each { |signal| Signal.trap(signal) { worker.stop } }
         # The browser's requests come before the work.
-        Process.setpriority(Process::PRIO_PROCESS, 0, 5) if options[:parent]
+        nice = [Process.getpriority(Process::PRIO_PROCESS, 0), 5].max
+        Process.setpriority(Process::PRIO_PROCESS, 0, nice) if options[:parent]
         Studio::Warmth.new.call
         worker.run(leave: -> { exit!(0) })
       end

@@ -9,6 +9,8 @@ module Vumbral
       # Numbers that each command takes.
       TAKES = {"m" => 2, "l" => 2, "h" => 1, "v" => 1, "c" => 6, "s" => 4, "q" => 4, "t" => 2, "a" => 7, "z" => 0}.freeze
       STEPS = 12
+      # Curves that begin as the one before ended, and what they are otherwise.
+      SMOOTH = {"s" => "c", "t" => "q"}.freeze
 
       module_function
 
@@ -29,29 +31,18 @@ module Vumbral
             next
           end
           points = placed(kind, numbers, relative ? at : [0.0, 0.0], at)
+          points.unshift(mirrored(at, last, SMOOTH[kind])) if SMOOTH.key?(kind)
           case kind
           when "m"
             rings << [points[0]]
-          when "c"
+          when "c", "s", "q", "t"
             rings.last.concat(Geometry::Bezier.points([at, *points], STEPS))
-          when "s"
-            points =
-              [mirrored(at, last, "c"), *points].tap do |row|
-                rings.last.concat(Geometry::Bezier.points([at, *row], STEPS))
-              end
-          when "q"
-            rings.last.concat(Geometry::Bezier.points([at, *points], STEPS))
-          when "t"
-            points =
-              [mirrored(at, last, "q"), *points].tap do |row|
-                rings.last.concat(Geometry::Bezier.points([at, *row], STEPS))
-              end
           when "a"
             rings.last.concat(arc(at, points[0], numbers))
           else
             rings.last << points[0]
           end
-          last = [{"s" => "c", "t" => "q"}.fetch(kind, kind), points[-2]]
+          last = [SMOOTH.fetch(kind, kind), points[-2]]
           at = points[-1]
         end
         rings.select { |ring| ring.size > 2 }

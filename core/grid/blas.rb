@@ -11,17 +11,25 @@ module Vumbral
       TURNED = 112
       NAMES = %w[libopenblas.so.0 libopenblas.so libcblas.so.3].freeze
 
+      # A matrix in a buffer: `turned`, whether it is stored transposed, and how many elements stand before it.
+      Part = Struct.new(:buffer, :turned, :at) do
+        # @return [Integer]
+        def address = buffer.address + 4 * at.to_i
+      end
+
       class << self
-        # c = a · b for row-major blocks inside buffers. Offsets count elements.
-        # @param rows [Integer] of c; columns of c; inner, the shared length
-        # @param turn_a [Boolean] a is stored transposed (likewise turn_b)
-        def product(a, b, c, rows:, columns:, inner:, turn_a: false, turn_b: false, at_b: 0, at_c: 0, at_a: 0)
-          sgemm.call(ROW_MAJOR, turn_a ? TURNED : PLAIN, turn_b ? TURNED : PLAIN, rows, columns, inner, 1.0,
-            a.address + 4 * at_a, turn_a ? rows : inner, b.address + 4 * at_b, turn_b ? inner : columns, 0.0,
-            c.address + 4 * at_c, columns)
+        # c = a · b for row-major matrices, whole buffers or parts of them.
+        # @param a [Kernel::Buffer, Part]; @param b [Kernel::Buffer, Part]; @param c [Kernel::Buffer, Part] written
+        # @param rows [Integer] of c; @param columns [Integer] of c; @param inner [Integer] the shared length
+        def product(a, b, c, rows:, columns:, inner:)
+          a, b, c = [a, b, c].map { |each| each.is_a?(Part) ? each : Part.new(each) }
+          sgemm.call(ROW_MAJOR, order(a), order(b), rows, columns, inner, 1.0, a.address, a.turned ? rows : inner,
+            b.address, b.turned ? inner : columns, 0.0, c.address, columns)
         end
 
         private
+
+        def order(part) = part.turned ? TURNED : PLAIN
 
         def sgemm
           @sgemm ||= begin

@@ -11,20 +11,19 @@ module Vumbral
 
       # @param turned [Boolean] with the matrix transposed
       def along_x(from, matrix, to, turned)
-        Blas.product(from, matrix, to, rows: @nz * @ny, columns: @nx, inner: @nx, turn_b: turned)
+        Blas.product(from, Blas::Part.new(matrix, turned), to, rows: @nz * @ny, columns: @nx, inner: @nx)
       end
 
       def along_y(from, matrix, to, turned)
-        plane = @ny * @nx
+        matrix = Blas::Part.new(matrix, turned)
         @nz.times do |k|
-          Blas.product(
-            matrix, from, to, rows: @ny, columns: @nx, inner: @ny, turn_a: turned, at_b: k * plane, at_c: k * plane
-          )
+          before, after = [from, to].map { |box| Blas::Part.new(box, false, k * @ny * @nx) }
+          Blas.product(matrix, before, after, rows: @ny, columns: @nx, inner: @ny)
         end
       end
 
       def along_z(from, matrix, to, turned)
-        Blas.product(matrix, from, to, rows: @nz, columns: @ny * @nx, inner: @nz, turn_a: turned)
+        Blas.product(Blas::Part.new(matrix, turned), from, to, rows: @nz, columns: @ny * @nx, inner: @nz)
       end
     end
   end

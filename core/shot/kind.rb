@@ -7,35 +7,28 @@ module Vumbral
       attr_reader :name, :label, :plural, :chapter, :dials, :help, :most, :owner
 
       # @param chapter [Symbol] where the desk shows it: props, sources, chamber, light
-      # @param single [Boolean] every shot has exactly one
-      # @param first [Boolean] every shot has one, called like the kind, and may have more
+      # @param always [Symbol, nil] whether every shot has one, called like the kind: :one, and no more; :first, and may
+      #   have more
       # @param most [Integer, nil] how many a shot may have
-      def initialize(name, label, plural:, chapter:, help:, single: false, first: false, most: nil, &declare)
-        @name, @label, @plural, @chapter, @help, @single, @first, @most =
-          name,
-          label,
-          plural,
-          chapter,
-          help,
-          single,
-          first,
-          most
+      def initialize(name, label, plural:, chapter:, help:, always: nil, most: nil, &declare)
+        @name, @label, @plural, @chapter = name, label, plural, chapter
+        @help, @always, @most = help, always, most
         @dials = {}
         @group = nil
         instance_exec(&declare)
       end
 
-      def single? = @single
+      def single? = @always == :one
 
       # @return [Boolean] whether nodes of this kind can be switched off: not what only the desk knows of
       def switched? = !needed? && @dials.each_value.any? { |dial| dial.touches != :view }
 
       # @return [Boolean] whether every shot has a node of this kind, with the kind's name as its id
-      def needed? = @single || @first
+      def needed? = !@always.nil?
 
       def to_h
-        {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: @single, first: @first,
-         most: @most, owner: @owner, switched: switched?, dials: @dials.values.map(&:to_h)}
+        {name: @name, label: @label, plural: @plural, chapter: @chapter, help: @help, single: single?,
+         first: @always == :first, most: @most, owner: @owner, switched: switched?, dials: @dials.values.map(&:to_h)}
       end
 
       # @raise [Refused] for a name that is no dial of this kind, with those that are

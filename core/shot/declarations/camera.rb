@@ -3,7 +3,7 @@
 module Vumbral
   module Shot
     module Declarations
-      Camera = Kind.new(:camera, "Camera", plural: "Camera", chapter: :camera, single: true,
+      Camera = Kind.new(:camera, "Camera", plural: "Camera", chapter: :camera, always: :one,
         help: "Where the picture is taken from.") do
         group "Where it stands", touches: :picture do
           node :leader, "Goes with", default: nil, of: :prop,

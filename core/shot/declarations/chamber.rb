@@ -5,7 +5,7 @@ module Vumbral
     module Declarations
       MASKS = {everywhere: "everywhere", content: "smoke or heat", smoke: "smoke", heat: "heat", speed: "speed"}.freeze
 
-      Chamber = Kind.new(:chamber, "Chamber", plural: "Chamber", chapter: :chamber, single: true,
+      Chamber = Kind.new(:chamber, "Chamber", plural: "Chamber", chapter: :chamber, always: :one,
         help: "The box that the gas moves in.") do
         group "The box" do
           Carried.declare(self)

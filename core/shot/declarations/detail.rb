@@ -3,7 +3,7 @@
 module Vumbral
   module Shot
     module Declarations
-      Detail = Kind.new(:detail, "Finer detail", plural: "Finer detail", chapter: :chamber, single: true,
+      Detail = Kind.new(:detail, "Finer detail", plural: "Finer detail", chapter: :chamber, always: :one,
         help: "Adds rolls that are finer than the voxels, after the run and without changing its motion.") do
         group "After the run" do
           switch :on, "Finer detail", default: false,

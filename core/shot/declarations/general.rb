@@ -3,7 +3,7 @@
 module Vumbral
   module Shot
     module Declarations
-      General = Kind.new(:general, "Shot", plural: "Shot", chapter: :timeline, single: true,
+      General = Kind.new(:general, "Shot", plural: "Shot", chapter: :timeline, always: :one,
         help: "The frames that the shot covers, and how fast they pass.") do
         group "Frames" do
           whole :first, "First frame", default: 1, range: 0..100_000, slider: 0..100,

@@ -3,7 +3,7 @@
 module Vumbral
   module Shot
     module Declarations
-      Look = Kind.new(:look, "Look", plural: "Looks", chapter: :light, first: true,
+      Look = Kind.new(:look, "Look", plural: "Looks", chapter: :light, always: :first,
         help: "How the smoke takes up light and how the fire glows. A shot may have several; the picture shows one.") do
         group "Body", touches: :light do
           number :thickness, "Thickness", unit: "per m", default: 9.0, range: 0.0..10_000.0, slider: 0.0..40.0,

@@ -3,7 +3,7 @@
 module Vumbral
   module Shot
     module Declarations
-      Picture = Kind.new(:picture, "Picture", plural: "Picture", chapter: :camera, single: true,
+      Picture = Kind.new(:picture, "Picture", plural: "Picture", chapter: :camera, always: :one,
         help: "The size and tone of prints and exported frames.") do
         group "Look", touches: :light do
           node :look, "Look", of: :look, default: "look", help: "Which of the shot's looks the picture shows."

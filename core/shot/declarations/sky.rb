@@ -3,7 +3,7 @@
 module Vumbral
   module Shot
     module Declarations
-      Sky = Kind.new(:sky, "Sky fill", plural: "Sky fill", chapter: :light, single: true,
+      Sky = Kind.new(:sky, "Sky fill", plural: "Sky fill", chapter: :light, always: :one,
         help: "Soft light from everywhere that opens the shadows.") do
         group "Light", touches: :light do
           choice :model, "Kind", default: "even", choices: {even: "one colour all around",
