@@ -43,9 +43,13 @@ module Vumbral
   LOADER.push_dir(File.join(ROOT, "away"), namespace: Away)
   LOADER.push_dir(File.join(ROOT, "demo"), namespace: Demo)
   LOADER.push_dir(File.join(ROOT, "cli"), namespace: CLI)
-  LOADER.inflector.inflect("obj" => "OBJ", "usda" => "USDA", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "mtl" => "MTL", "ply" => "PLY", "gltf" => "GLTF", "svg" => "SVG", "svg_path" => "SVGPath",
-    "obj_kernels" => "OBJKernels", "stl_kernels" => "STLKernels", "bvh_kernels" => "BVHKernels",
-    "vdb_tree" => "VDBTree", "vdb_kernels" => "VDBKernels", "vdb_reader" => "VDBReader", "vdb_read_kernels" => "VDBReadKernels", "exr" => "EXR", "exr_kernels" => "EXRKernels", "id_mattes" => "IDMattes")
+  LOADER.inflector.inflect(
+    "obj" => "OBJ", "usda" => "USDA", "stl" => "STL", "vdb" => "VDB", "bvh" => "BVH", "mtl" => "MTL", "ply" => "PLY",
+    "gltf" => "GLTF", "svg" => "SVG", "svg_path" => "SVGPath", "obj_kernels" => "OBJKernels",
+    "stl_kernels" => "STLKernels", "bvh_kernels" => "BVHKernels", "vdb_tree" => "VDBTree",
+    "vdb_kernels" => "VDBKernels", "vdb_reader" => "VDBReader", "vdb_read_kernels" => "VDBReadKernels", "exr" => "EXR",
+    "exr_kernels" => "EXRKernels", "id_mattes" => "IDMattes"
+  )
   LOADER.ignore(File.join(ROOT, "studio", "migrations"))
   LOADER.setup
 end

@@ -51,7 +51,11 @@ module Vumbral
         places = rows.flatten(1).uniq.sort
         number = places.each_with_index.to_h
         values = Kernel::Buffer.new(:f16, places.size, parts[0].channels.size, EDGE**3)
-        parts.zip(rows) { |part, list| BrickKernels.add(values, part.values, Kernel::Buffer.of(:i32, list.map { |place| number[place] })) if list.any? }
+        parts.zip(rows) do |part, list|
+          if list.any?
+            BrickKernels.add(values, part.values, Kernel::Buffer.of(:i32, list.map { |place| number[place] }))
+          end
+        end
         new(
           high.zip(low).map { |b, a| b - a }, Kernel::Buffer.of(:i32, places.flatten, places.size, 3), values,
           channels: parts[0].channels, origin: low
@@ -77,7 +81,9 @@ module Vumbral
         filled = Kernel::Buffer.new(:u8, *counts)
         LEAST.each { |name, least| BrickKernels.find(filled, fields[name], least, padding) if fields[name] }
         marked(filled, size, fields.keys, origin).tap do |bricks|
-          fields.each_value.with_index { |field, n| BrickKernels.fill(bricks.values, bricks.places, n, field) } if bricks.count.positive?
+          if bricks.count.positive?
+            fields.each_value.with_index { |field, n| BrickKernels.fill(bricks.values, bricks.places, n, field) }
+          end
         end
       end
 

@@ -185,7 +185,10 @@ module Vumbral
       kernel ends: I32[1], c: I32, ft: F32, seed: I32, returns: F32
       def between(ends, c, ft, seed)
         found = lattice(ends[c & 1], ends[2 + ((c >> 1) & 1)], ends[4 + (c >> 2)], ends[6], seed)
-        found += ft * (lattice(ends[c & 1], ends[2 + ((c >> 1) & 1)], ends[4 + (c >> 2)], ends[7], seed) - found) if ft != 0.0
+        if ft != 0.0
+          found +=
+            ft * (lattice(ends[c & 1], ends[2 + ((c >> 1) & 1)], ends[4 + (c >> 2)], ends[7], seed) - found)
+        end
         found
       end
 
