@@ -6,7 +6,9 @@ module Vumbral
     class Workshop < Studio::Workshop
       # Frames of runs, of which the server knows whether they are there.
       class Frames < Studio::FrameStore
-        def frame?(key) = super || @workshop.known?("frames/#{key[0, 2]}/#{key}.frame")
+        def frame?(key) = super || there_too?(key)
+
+        def there(keys) = super | keys.select { |key| there_too?(key) }
 
         # It is there, if it can be fetched; a whole run is not fetched to look at that.
         def mend(key, told = nil) = frame?(key)
@@ -18,6 +20,10 @@ module Vumbral
             end
           end
         end
+
+        private
+
+        def there_too?(key) = @workshop.known?("frames/#{key[0, 2]}/#{key}.frame")
       end
 
       # Frames as the view takes them.

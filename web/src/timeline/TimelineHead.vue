@@ -4,6 +4,7 @@ import { computed } from "vue";
 import { plain } from "../lib/numbers";
 import { useDesk } from "../stores/desk";
 import { useTimes } from "../stores/times";
+import FrameNow from "./FrameNow.vue";
 import TimeTools from "./TimeTools.vue";
 
 /** Play, the frame, what the shot covers, and what the ruler's marks mean. */
@@ -40,7 +41,7 @@ const resumedAt = computed(() =>
           <path v-else d="M2 .8 13 7 2 13.200z" />
         </svg>
       </button>
-      <strong class="live" data-frame>{{ desk.frame }}</strong>
+      <strong class="live" data-frame><frame-now /></strong>
       <button
         class="quiet settings live"
         :aria-expanded="desk.settings"
@@ -48,8 +49,7 @@ const resumedAt = computed(() =>
         data-settings
         @click="desk.settings = !desk.settings"
       >
-        {{ ((desk.frame - desk.first) / desk.rate).toFixed(2) }} s · frames {{ desk.first }}–{{ desk.last }} ·
-        {{ plain(desk.rate) }} fps
+        <frame-now seconds /> s · frames {{ desk.first }}–{{ desk.last }} · {{ plain(desk.rate) }} fps
       </button>
       <n-popselect v-model:value="times.pace" :options="paces" trigger="click" size="small">
         <button class="quiet live" title="How fast it plays" data-pace>× {{ times.pace }}</button>

@@ -4,6 +4,7 @@ import { computed, useTemplateRef } from "vue";
 import { useDesk } from "../stores/desk";
 import { useTimes } from "../stores/times";
 import CurveLane from "./CurveLane.vue";
+import PlayHead from "./PlayHead.vue";
 import ShotSettings from "./ShotSettings.vue";
 import TimeLane from "./TimeLane.vue";
 import TimeName from "./TimeName.vue";
@@ -71,7 +72,7 @@ const body = computed(() => total.value + curves.value.length * LANE);
           @pointercancel="scrubUp"
         >
           <timeline-ruler :axis="axis" :width="width" />
-          <span class="head knob live" :style="{ transform: `translateX(${axis.x(desk.frame)}px)` }" />
+          <play-head class="head knob live" :axis="axis" />
         </div>
       </div>
       <div class="body" :style="{ height: `${body}px` }" @pointerdown="down">
@@ -130,7 +131,7 @@ const body = computed(() => total.value + curves.value.length * LANE);
           </div>
         </div>
         <div class="over">
-          <span class="head live" :style="{ transform: `translateX(${axis.x(desk.frame)}px)` }" />
+          <play-head class="head live" :axis="axis" />
           <span v-if="box.shape.value" class="box" :style="box.shape.value" />
         </div>
       </div>

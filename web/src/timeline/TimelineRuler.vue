@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, useTemplateRef, watchEffect } from "vue";
 import { useDesk } from "../stores/desk";
 import { useTimes } from "../stores/times";
 import TimeMarkers from "./TimeMarkers.vue";
@@ -9,6 +9,9 @@ import type { TimeAxis } from "./useTimeAxis";
 const props = defineProps<{ axis: TimeAxis; width: number }>();
 const desk = useDesk();
 const times = useTimes();
+const slider = useTemplateRef<HTMLElement>("slider");
+// Without showing all of it anew.
+watchEffect(() => slider.value?.setAttribute("aria-valuenow", `${desk.frame}`));
 const count = computed(() => Math.max(props.axis.to.value - props.axis.from.value, 1));
 const x = (frame: number) => props.axis.x(frame);
 const ticks = computed(() => {
@@ -50,13 +53,13 @@ function span({ from, to }: { from: number; to: number }) {
 
 <template>
   <div
+    ref="slider"
     class="ruler"
     role="slider"
     tabindex="0"
     aria-label="Frame"
     :aria-valuemin="desk.first"
     :aria-valuemax="desk.last"
-    :aria-valuenow="desk.frame"
   >
     <span v-if="times.loop" class="loop" title="Played over and over" data-loop :style="span(times.loop)" />
     <time-markers :axis="axis" />
