@@ -77,7 +77,7 @@ module Vumbral
     end
 
     picture("sculpt") do
-      look(demo(Demo::ClayCloud), 20, "sculpt")
+      look(demo(Demo::ClayCloud, run: false), 20, "sculpt")
       at_rest
     end
 
