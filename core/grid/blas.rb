@@ -11,25 +11,36 @@ module Vumbral
       TURNED = 112
       NAMES = %w[libopenblas.so.0 libopenblas.so libcblas.so.3].freeze
 
-      # A matrix in a buffer: `turned`, whether it is stored transposed, and how many elements stand before it.
-      Part = Struct.new(:buffer, :turned, :at) do
-        # @return [Integer]
-        def address = buffer.address + 4 * at.to_i
+      # A matrix in a buffer.
+      class Part
+        # Where it begins, whether it is stored transposed, and what says so.
+        attr_reader :address, :turned, :order
+
+        # @param buffer [Kernel::Buffer] f32; @param turned [Boolean] whether it is stored transposed
+        def initialize(buffer, turned)
+          # Its memory is not to go meanwhile.
+          @buffer = buffer
+          @begin = @address = buffer.address
+          @turned = turned
+          @order = turned ? TURNED : PLAIN
+        end
+
+        # @param count [Integer] so many elements stand before it
+        def at=(count)
+          @address = @begin + 4 * count
+        end
       end
 
       class << self
-        # c = a · b for row-major matrices, whole buffers or parts of them.
-        # @param a [Kernel::Buffer, Part]; @param b [Kernel::Buffer, Part]; @param c [Kernel::Buffer, Part] written
+        # c = a · b for row-major matrices.
+        # @param a [Part]; @param b [Part]; @param c [Part] written
         # @param rows [Integer] of c; @param columns [Integer] of c; @param inner [Integer] the shared length
         def product(a, b, c, rows:, columns:, inner:)
-          a, b, c = [a, b, c].map { |each| each.is_a?(Part) ? each : Part.new(each) }
-          sgemm.call(ROW_MAJOR, order(a), order(b), rows, columns, inner, 1.0, a.address, a.turned ? rows : inner,
+          sgemm.call(ROW_MAJOR, a.order, b.order, rows, columns, inner, 1.0, a.address, a.turned ? rows : inner,
             b.address, b.turned ? inner : columns, 0.0, c.address, columns)
         end
 
         private
-
-        def order(part) = part.turned ? TURNED : PLAIN
 
         def sgemm
           @sgemm ||= begin

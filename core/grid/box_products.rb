@@ -11,20 +11,24 @@ module Vumbral
 
       # @param turned [Boolean] with the matrix transposed
       def along_x(from, matrix, to, turned)
-        Blas.product(from, Blas::Part.new(matrix, turned), to, rows: @nz * @ny, columns: @nx, inner: @nx)
+        Blas.product(part(from), part(matrix, turned), part(to), rows: @nz * @ny, columns: @nx, inner: @nx)
       end
 
       def along_y(from, matrix, to, turned)
-        matrix = Blas::Part.new(matrix, turned)
+        matrix, before, after = part(matrix, turned), part(from), part(to)
         @nz.times do |k|
-          before, after = [from, to].map { |box| Blas::Part.new(box, false, k * @ny * @nx) }
+          before.at = after.at = k * @ny * @nx
           Blas.product(matrix, before, after, rows: @ny, columns: @nx, inner: @ny)
         end
       end
 
       def along_z(from, matrix, to, turned)
-        Blas.product(Blas::Part.new(matrix, turned), from, to, rows: @nz, columns: @ny * @nx, inner: @nz)
+        Blas.product(part(matrix, turned), part(from), part(to), rows: @nz, columns: @ny * @nx, inner: @nz)
       end
+
+      private
+
+      def part(buffer, turned = false) = Blas::Part.new(buffer, turned)
     end
   end
 end
