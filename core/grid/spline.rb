@@ -29,20 +29,30 @@ module Vumbral
         xa, xb, xc, xd = weights(cx - i)
         ya, yb, yc, yd = weights(cy - j)
         za, zb, zc, zd = weights(cz - k)
-        i0 = [i - 1, 0].max
-        j0 = [j - 1, 0].max
-        k0 = [k - 1, 0].max
-        i3 = [i + 2, src.dim(2) - 1].min
-        j3 = [j + 2, src.dim(1) - 1].min
-        k3 = [k + 2, src.dim(0) - 1].min
         sum = 0.0
-        4.times do |c|
-          kk = c == 0 ? k0 : (c == 1 ? k : (c == 2 ? k + 1 : k3))
-          wz = c == 0 ? za : (c == 1 ? zb : (c == 2 ? zc : zd))
-          sum += wz * (ya * (xa * src[kk, j0, i0] + xb * src[kk, j0, i] + xc * src[kk, j0, i + 1] + xd * src[kk, j0, i3]) +
-            yb * (xa * src[kk, j, i0] + xb * src[kk, j, i] + xc * src[kk, j, i + 1] + xd * src[kk, j, i3]) +
-            yc * (xa * src[kk, j + 1, i0] + xb * src[kk, j + 1, i] + xc * src[kk, j + 1, i + 1] + xd * src[kk, j + 1, i3]) +
-            yd * (xa * src[kk, j3, i0] + xb * src[kk, j3, i] + xc * src[kk, j3, i + 1] + xd * src[kk, j3, i3]))
+        if i > 0 && j > 0 && k > 0 && i < src.dim(2) - 2 && j < src.dim(1) - 2 && k < src.dim(0) - 2
+          # Four values of a row at once: what lies along x is weighed last.
+          row = local_f32(4)
+          4.times { |n| row[n] = 0.0 }
+          4.times do |c|
+            wz = c == 0 ? za : (c == 1 ? zb : (c == 2 ? zc : zd))
+            4.times do |e|
+              w = wz * (e == 0 ? ya : (e == 1 ? yb : (e == 2 ? yc : yd)))
+              4.times { |n| row[n] = row[n] + w * src[k - 1 + c, j - 1 + e, i - 1 + n] }
+            end
+          end
+          sum = row[0] * xa + row[1] * xb + row[2] * xc + row[3] * xd
+        else
+          4.times do |c|
+            kk = (k - 1 + c).clamp(0, src.dim(0) - 1)
+            wz = c == 0 ? za : (c == 1 ? zb : (c == 2 ? zc : zd))
+            4.times do |e|
+              jj = (j - 1 + e).clamp(0, src.dim(1) - 1)
+              w = wz * (e == 0 ? ya : (e == 1 ? yb : (e == 2 ? yc : yd)))
+              sum += w * (xa * src[kk, jj, [i - 1, 0].max] + xb * src[kk, jj, i] + xc * src[kk, jj, i + 1] +
+                xd * src[kk, jj, [i + 2, src.dim(2) - 1].min])
+            end
+          end
         end
         sum
       end

@@ -64,11 +64,26 @@ module Vumbral
         end
       end
 
+      # Whether a voxel that lies between this coarse cell and the next ones wants light.
+      kernel near: U8[3], k: I32, j: I32, i: I32, edge: I32, returns: BOOL
+      def wanted(near, k, j, i, edge)
+        found = false
+        ([(k - 1) * edge + 1, 0].max...[(k + 2) * edge - 1, near.dim(0)].min).each do |nk|
+          ([(j - 1) * edge + 1, 0].max...[(j + 2) * edge - 1, near.dim(1)].min).each do |nj|
+            ([(i - 1) * edge + 1, 0].max...[(i + 2) * edge - 1, near.dim(2)].min).each do |ni|
+              found = true if near[nk, nj, ni] > 0
+            end
+          end
+        end
+        found
+      end
+
       # Lights the smoke around by the lamps that stand for the fire, on a grid of its own, coarser
       # by `edge`: `rgb` f32 [3, z, y, x]. Lamps are rows as in {VolumeKernels}, with a radius in
-      # column 7; the nearest light of a lamp is held within it.
-      kernel rgb: F32[4], smoke: F32[3], lamps: F32[2], edge: F32, thickness: F32, lattice: Grid::Lattice
-      def glow(rgb, smoke, lamps, edge, thickness, lattice)
+      # column 7; the nearest light of a lamp is held within it. `near` marks where voxels want light: what is of use
+      # to none stays dark.
+      kernel rgb: F32[4], smoke: F32[3], near: U8[3], lamps: F32[2], edge: I32, thickness: F32, lattice: Grid::Lattice
+      def glow(rgb, smoke, near, lamps, edge, thickness, lattice)
         parallel(rgb.dim(1), uneven: true) do |k|
           z = lattice.z + ((k + 0.5) * edge - 0.5) * lattice.voxel
           rgb.dim(2).times do |j|
@@ -78,7 +93,8 @@ module Vumbral
               r = 0.0
               g = 0.0
               b = 0.0
-              lamps.dim(0).times do |n|
+              count = wanted(near, k, j, i, edge) ? lamps.dim(0) : 0
+              count.times do |n|
                 dx = lamps[n, 1] - x
                 dy = lamps[n, 2] - y
                 dz = lamps[n, 3] - z
@@ -88,7 +104,7 @@ module Vumbral
                 # The strongest come first; what adds next to nothing is not looked for.
                 if gain * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6]) > FAINT * (r + g + b)
                   gain *= Math.exp(-thickness * VolumeKernels.strides(smoke, lattice,
-                    Geometry::Ray.new(x, y, z, dx / far, dy / far, dz / far), far, 2.0))
+                    Geometry::Ray.new(x, y, z, dx / far, dy / far, dz / far), far, 2.0, VolumeKernels::BLACK / thickness))
                   r += gain * lamps[n, 4]
                   g += gain * lamps[n, 5]
                   b += gain * lamps[n, 6]

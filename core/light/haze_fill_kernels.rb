@@ -47,7 +47,8 @@ module Vumbral
                     Math.exp(
                       -lost(haze, lamps, Geometry::Ray.new(x, y, z, dx, dy, dz), distance) -
                         thickness *
-                          VolumeKernels.strides(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance, 2.0)
+                          VolumeKernels.strides(smoke, lattice, Geometry::Ray.new(x, y, z, dx, dy, dz), distance, 2.0,
+                            VolumeKernels::BLACK / [thickness, 0.001].max)
                     )
                 end
                 left[n, k, j, i] = found

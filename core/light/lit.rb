@@ -60,7 +60,8 @@ module Vumbral
       def glow(direct, fire)
         smoke = @medium.smoke
         coarse = Kernel::Buffer.new(:f32, 3, *smoke.shape.map { |n| [(n + GLOW_EDGE - 1) / GLOW_EDGE, 2].max })
-        FireKernels.glow(coarse, smoke, fire.near_lamps, GLOW_EDGE, @rig.thickness * @rig.shadow, @medium.lattice)
+        FireKernels.glow(coarse, smoke, near, fire.near_lamps, GLOW_EDGE, [@rig.thickness * @rig.shadow, 1e-3].max,
+          @medium.lattice)
         # All of it for the bounces, and what goes on of it for the eye.
         BounceKernels.spread(direct, coarse, near, Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0]), GLOW_EDGE)
         BounceKernels.spread(@soft, coarse, near, @rig.scatter, GLOW_EDGE)

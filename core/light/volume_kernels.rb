@@ -10,6 +10,8 @@ module Vumbral
       ISOTROPIC = 0.07957747 # 1 / 4π
       # From this width on (half, as a tangent) a sun's shadows in smoke are soft.
       WIDE = 0.012
+      # What so many mean free paths of smoke leave of a lamp is nothing.
+      BLACK = 14.0
 
       # Where a ray enters and leaves a grid, in units of its direction; leaves before it enters
       # where it misses.
@@ -31,16 +33,16 @@ module Vumbral
       end
 
       # Density along a ray of length one per unit, up to `most`: density times metres. The first step is of
-      # `pace` voxels, each a little longer than the one before.
-      kernel smoke: F32[3], lattice: Grid::Lattice, ray: Geometry::Ray, most: F32, pace: F32, returns: F32
-      def strides(smoke, lattice, ray, most, pace)
+      # `pace` voxels, each a little longer than the one before. Beyond `enough` nobody asks how much more there is.
+      kernel smoke: F32[3], lattice: Grid::Lattice, ray: Geometry::Ray, most: F32, pace: F32, enough: F32, returns: F32
+      def strides(smoke, lattice, ray, most, pace, enough)
         first, last = crossing(smoke, lattice, ray)
         finish = [last, most].min
         per = 1.0 / lattice.voxel
         step = pace * lattice.voxel
         t = first
         sum = 0.0
-        while t < finish
+        while t < finish && sum < enough
           length = [step, finish - t].min
           m = t + 0.5 * length
           sum += length * Grid::Sampling.linear(smoke, (ray.ox + m * ray.dx - lattice.x) * per,
@@ -54,7 +56,7 @@ module Vumbral
       # The same in steps of about a voxel.
       kernel smoke: F32[3], lattice: Grid::Lattice, ray: Geometry::Ray, most: F32, returns: F32
       def depth(smoke, lattice, ray, most)
-        strides(smoke, lattice, ray, most, 1.0)
+        strides(smoke, lattice, ray, most, 1.0, 1e30)
       end
 
       # How much density lies before a lamp, times metres; before a wide sun in the mean of what comes through.

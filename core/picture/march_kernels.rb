@@ -216,8 +216,14 @@ module Vumbral
                 cells = length * per
                 after = 0.0
                 if smoky > 0
-                  after = density(volume, moment, x + cells * dx, y + cells * dy, z + cells * dz)
                   halvings = 0
+                  # What the step begins in tells of most halvings without a look at where it ends.
+                  while halvings < 5 && paint.thickness * length * before > THICKEST
+                    length *= 0.5
+                    cells *= 0.5
+                    halvings += 1
+                  end
+                  after = density(volume, moment, x + cells * dx, y + cells * dy, z + cells * dz)
                   while halvings < 5 && paint.thickness * length * [before, after].max > THICKEST
                     length *= 0.5
                     cells *= 0.5

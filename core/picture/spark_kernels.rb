@@ -33,7 +33,8 @@ module Vumbral
             radius = [true_radius, 0.6].max
             dim = [true_radius / radius, 1.0].min
             passed = dim * Math.exp(-thickness * Light::VolumeKernels.strides(smoke, lattice,
-              Geometry::Ray.new(view[0], view[1], view[2], ax / far, ay / far, az / far), far, 2.0))
+              Geometry::Ray.new(view[0], view[1], view[2], ax / far, ay / far, az / far), far, 2.0,
+              Light::VolumeKernels::BLACK / [thickness, 0.001].max))
             x0 = ([px, qx].min - radius - 1.0).floor.clamp(0, image.dim(1))
             x1 = ([px, qx].max + radius + 1.0).ceil.clamp(0, image.dim(1))
             y0 = ([py, qy].min - radius - 1.0).floor.clamp(0, image.dim(0))

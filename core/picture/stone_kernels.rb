@@ -16,6 +16,8 @@ module Vumbral
       HEAP = 17.0
       # How high the top of a stone stands out, in parts of half its width.
       TALL = 0.75
+      # No stone stands out more than this, in widths.
+      TALLEST = 0.46
       # How steep grit that is too fine to be seen is, as the mean square of its slopes.
       STEEP = 0.5
 
@@ -102,6 +104,22 @@ module Vumbral
         return high, lx, ly, lz, tone, open
       end
 
+      # How high what lies at a place stands out, where it is more than `least`.
+      kernel place: Geometry::Ray, size: F32, share: F32, pixel: F32, least: F32, returns: F32
+      def tall(place, size, share, pixel, least)
+        high = 0.0
+        wide = size
+        SIZES.times do |n|
+          part = (0.25 * wide / (pixel + 1.0e-9) - 0.4).clamp(0.0, 1.0)
+          if part > 0.0 && part * TALLEST * wide > [least, high].max
+            top, _x, _y, _z, _tone, _ring = among(place, wide, share, n)
+            high = [high, part * top].max
+          end
+          wide *= SMALLER
+        end
+        high
+      end
+
       # How much of a lamp's light stones let through to a place, `high` above the surface: looked at in three steps
       # along the surface towards the lamp, whose way is `to` (and its origin the place).
       kernel to: Geometry::Ray, nx: F32, ny: F32, nz: F32, size: F32, share: F32, pixel: F32, high: F32, returns: F32
@@ -113,15 +131,14 @@ module Vumbral
         across = Math.sqrt(ax * ax + ay * ay + az * az) + 1.0e-6
         left = 1.0
         if pixel < 0.7 * size && up < 0.98
-          4.times do |n|
-            step = size * 0.12 * 2.3**n
+          step = 0.12 * size
+          over = high + step * up / across
+          while step < 2.0 * size && left > 0.0 && over < TALLEST * size
             far = step / across
-            stands, _a, _b, _c, _d, _e, _f =
-              stones(
-                Geometry::Ray.new(to.ox + far * ax, to.oy + far * ay, to.oz + far * az, nx, ny, nz), size, share, pixel
-              )
-            over = stands - high - step * up / across
-            left = [left, 1.0 - (over / (0.04 * size)).clamp(0.0, 1.0)].min
+            stands = tall(Geometry::Ray.new(to.ox + far * ax, to.oy + far * ay, to.oz + far * az, nx, ny, nz), size, share, pixel, over)
+            left = [left, 1.0 - ((stands - over) / (0.04 * size)).clamp(0.0, 1.0)].min
+            step *= 2.3
+            over = high + step * up / across
           end
         end
         left

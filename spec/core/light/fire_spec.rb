@@ -45,6 +45,29 @@ module Vumbral
       }).to be > 5 * (light[2, 5, 5, 5] / light[0, 5, 5, 5])
     end
 
+    it "lights smoke where light is asked for as if it lit all, and looks no further than what is black" do
+      smoke = field(24, 24, 24) { |k, j, i| ([k, j, i].all? { |c| c.between?(5, 17) }) ? 1.0 : 0.0 }
+      lamps = Vumbral::Kernel::Buffer.of(:f32, [1.0, 1.1, 1.2, 1.3, 9.0, 6.0, 3.0, 0.05], 1, 8)
+      lattice = Grid::Lattice.new(0.0, 0.0, 0.0, 0.1)
+      glow = ->(near, thickness) {
+        Vumbral::Kernel::Buffer.new(:f32, 3, 8, 8, 8).tap { |rgb|
+          Light::FireKernels.glow(rgb, smoke, near, lamps, 3, thickness, lattice)
+        }
+      }
+      all, some = [0, 12].map { |from|
+        Vumbral::Kernel::Buffer.new(:u8, 24, 24, 24).tap { |near|
+          24.times.to_a.repeated_permutation(3) { |k, j, i| near[k, j, i] = (i < from) ? 0 : 1 }
+        }
+      }
+      whole, part = glow.call(all, 2.0), glow.call(some, 2.0)
+      8.times.to_a.repeated_permutation(3) { |k, j, i|
+        # A voxel from 12 on reads the coarse cells from 3 on.
+        expect(part[0, k, j, i]).to eq((i < 3) ? 0.0 : whole[0, k, j, i])
+      }
+      # Between the corner and the lamp is smoke that lets nothing through.
+      expect(glow.call(all, 400.0)[0, 0, 0, 0]).to be < 1e-6
+    end
+
     it "is stood for by a few lamps that give all of its light" do
       lamps = fire.lamps.to_a.each_slice(8).to_a
       expect(lamps.size).to be_between(1, described_class::MOST_LAMPS)

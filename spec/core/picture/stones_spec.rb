@@ -28,6 +28,31 @@ module Vumbral
       expect(places(1500).map { |x, z| stones(10 * x, 10 * z, size: 1.0)[0] }.max).to be_between(0.15, 0.7)
     end
 
+    it "tells how tall they are beyond a height as it tells of all, for their shadows" do
+      above = places(800).map { |x, z|
+        place = Geometry::Ray.new(x, 0.0, z, 0.0, 1.0, 0.0)
+        [stones(x, z)[0], *[0.0, 0.01, 0.03].map { |least| described_class.tall(place, 0.1, 0.6, 1e-4, least) }]
+      }
+      above.each do |whole, *parts|
+        parts.zip([0.0, 0.01, 0.03]) { |part, least| expect([part, least].max).to eq([whole, least].max) }
+      end
+      expect(above.map(&:first).max).to be < described_class::TALLEST * 0.1
+    end
+
+    it "throws shadows along the ground away from a low lamp, and none from one overhead" do
+      past = ->(x, z, way) {
+        described_class.past(Geometry::Ray.new(x, 0.0, z, *way), 0.0, 1.0, 0.0, 0.1, 0.6, 1e-4, stones(x, z)[0])
+      }
+      low, steep, over = [[0.98, 0.2, 0.0], [0.6, 0.8, 0.0], [0.1, 0.995, 0.0]].map { |way|
+        places(600).sum { |x, z| past.call(x, z, way) } / 600
+      }
+      expect(low).to be < steep - 0.1
+      expect(steep).to be < over
+      expect(over).to be > 0.999
+      # A sheet of light may be seen from behind the surface: there is an end to the search.
+      expect(places(20).map { |x, z| past.call(x, z, [0.8, -0.6, 0.0]) }).to all(be_between(0.0, 1.0))
+    end
+
     it "leans outwards from the top of each stone and lies flat on it" do
       on = places.map { |x, z| stones(x, z) }.select { |high, *| high > 0.004 }
       expect(on).not_to be_empty
