@@ -8,7 +8,7 @@ module Vumbral
     # Passes what workers and other browsers do on to everyone who listens. One thread serves all of
     # them on sockets taken over from the web server, so that a listener costs no request.
     class Broadcast
-      PAUSE = 0.015
+      PAUSE = 0.005
       HEARTBEAT = 10.0
       # How often it is looked who has left, and whether the disk is full.
       CHECK = 1.0
@@ -58,6 +58,7 @@ module Vumbral
 
       def initialize(workshop)
         @workshop = workshop
+        @changes = Studio::Database::Changes.new(workshop.home.database)
         @listeners = []
         @arrivals = Queue.new
         @lock = Mutex.new
@@ -102,7 +103,9 @@ module Vumbral
         until @stopped
           sleep PAUSE
           now = @workshop.now
-          text = news
+          @due ||= @changes.any?
+          text = @due ? news : +""
+          @due = false
           if now - checked > CHECK
             checked = now
             text += trouble(now)

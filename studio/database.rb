@@ -13,6 +13,24 @@ module Vumbral
       # Milliseconds to wait for another writer.
       PATIENCE = 10_000
 
+      # Tells whether anybody wrote anything, a hundred times as quickly as one finds out what: for those who ask again
+      # and again.
+      class Changes
+        # @param path [String] of the file, which is open elsewhere in this process
+        def initialize(path)
+          @file = SQLite3::Database.new(path, readonly: true)
+        end
+
+        # @return [Boolean] whether there is anything since it was last asked; also the first time, and where it cannot
+        #   be told
+        def any?
+          before = @version
+          (@version = @file.get_first_value("PRAGMA data_version")) != before
+        rescue SQLite3::Exception
+          true
+        end
+      end
+
       module_function
 
       # @param path [String]

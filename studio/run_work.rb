@@ -62,7 +62,8 @@ module Vumbral
           @task, @document, plan, last: @task.payload["last"], views: @task.payload["views"], change: @revision[:label]
         ) do |frame, key, facts|
           @workshop.events.tell(
-            "frame", @run[:shot_id], frame: frame, key: key, quality: @run[:quality], run: @run[:number], facts: facts
+            "frame", @run[:shot_id], frame: frame, key: key, light: @workshop.views.light_key(@document, frame),
+            quality: @run[:quality], run: @run[:number], facts: facts
           )
         end
       end

@@ -4,7 +4,9 @@ module Vumbral
   module Studio
     # Takes jobs from the queue and carries them out, one at a time.
     class Worker
-      PAUSE = 0.02
+      PAUSE = 0.006
+      # So long it asks only whether anything was written: other workers may have died without a word.
+      TRUST = 0.5
       HEARTBEAT = 3.0
       # Told to stop, what is in hand has so long to come to a good place.
       GRACE = 1.0
@@ -109,7 +111,7 @@ module Vumbral
       def run(leave: nil)
         watch(leave) if leave
         until @stopping || orphan?
-          job = @workshop.jobs.claim(@lanes)
+          job = worth_asking? && @workshop.jobs.claim(@lanes)
           job ? work(job) : sleep(PAUSE)
         end
       rescue Sequel::DatabaseError => error
@@ -177,6 +179,16 @@ module Vumbral
         ensure
           leave.call if @stopping
         end
+      end
+
+      # After a job there may be another, whatever was written.
+      def worth_asking?
+        @changes ||= Database::Changes.new(@workshop.home.database)
+        now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+        return false unless @changes.any? || now - (@asked || -TRUST) > TRUST
+
+        @asked = now
+        true
       end
 
       def orphan? = @parent && Process.ppid != @parent

@@ -21,6 +21,21 @@ describe("how coarse pictures are", () => {
     expect(levels.smoke).toBe(0.25);
   });
 
+  it("stays as quick as it began while it is about what is urgent, and goes on as before", () => {
+    const levels = new Levels();
+    for (let n = 0; n < 3; n++) levels.coarser();
+    const before = levels.smoke;
+    levels.hurry(true);
+    levels.finer();
+    levels.hurry(true);
+    expect([levels.hasty, levels.urgent]).toEqual([true, true]);
+    levels.hurry(false);
+    expect([levels.smoke, levels.urgent]).toEqual([before, false]);
+    // What was coarse for want of a quicker machine may become finer again.
+    levels.finer();
+    expect(levels.smoke).toBeGreaterThan(before);
+  });
+
   it("hurries a machine that keeps up no more than it has to", () => {
     const levels = new Levels();
     levels.coarser();

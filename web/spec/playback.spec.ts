@@ -30,7 +30,13 @@ describe("playing", () => {
   let scope: EffectScope;
   let now = 0;
   let turn: ((now: number) => void) | null = null;
-  const volumes = { busy: 0, has: () => true, fetch: vi.fn() };
+  /** Volumes that are not there yet. */
+  const missing = new Set<string>();
+  const volumes = {
+    busy: 0,
+    has: (name: string) => !missing.has(name),
+    fetch: vi.fn(async (): Promise<object | null> => ({})),
+  };
   const waits = (row: FrameRow | undefined) => !!row && !kept.has(row.frame);
 
   /** The screen turns every 50 ms. @return the frames that are seen */
@@ -52,6 +58,8 @@ describe("playing", () => {
   beforeEach(async () => {
     now = 1000;
     kept = new Set([1, 2, 3, 4, 5, 6]);
+    missing.clear();
+    volumes.fetch.mockClear();
     vi.stubGlobal("requestAnimationFrame", (act: (now: number) => void) => ((turn = act), 1));
     vi.stubGlobal("cancelAnimationFrame", () => (turn = null));
     vi.spyOn(performance, "now").mockImplementation(() => now);
@@ -135,5 +143,44 @@ describe("playing", () => {
     live.upto = 6;
     turns(1);
     expect(Math.max(...turns(10))).toBe(6);
+  });
+
+  it("shows each frame of such a draft once it is here, no faster than the rate", async () => {
+    live.upto = 1;
+    desk.rate = 20;
+    await play();
+    live.job = 7;
+    await nextTick();
+    live.upto = 4;
+    expect(turns(3)).toEqual([2, 3, 4]);
+    // Made, but still on its way: what comes after it waits as well.
+    missing.add("k5");
+    live.upto = 6;
+    await nextTick();
+    expect(volumes.fetch).toHaveBeenCalledWith("k5");
+    expect(turns(3)).toEqual([4, 4, 4]);
+    missing.clear();
+    expect(turns(2)).toEqual([5, 6]);
+    // All are there: from the beginning again.
+    expect(turns(1)).toEqual([1]);
+  });
+
+  it("fetches nothing that such a draft is about to make anew", async () => {
+    [2, 3, 4, 5, 6].forEach((frame) => missing.add(`k${frame}`));
+    live.upto = 2;
+    live.job = 8;
+    await nextTick();
+    expect(volumes.fetch.mock.calls.flat()).toEqual(["k2"]);
+  });
+
+  it("goes on without one that cannot be fetched", async () => {
+    await play();
+    live.job = 7;
+    missing.add("k2");
+    volumes.fetch.mockResolvedValueOnce(null);
+    live.upto = 3;
+    await nextTick();
+    await nextTick();
+    expect(Math.max(...turns(8))).toBe(3);
   });
 });

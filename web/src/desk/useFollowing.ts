@@ -1,4 +1,4 @@
-import { refDebounced } from "@vueuse/core";
+import { useTimeoutFn } from "@vueuse/core";
 import { computed, watch, type ShallowRef } from "vue";
 import { api } from "../api/client";
 import { useCatalog } from "../stores/catalog";
@@ -77,11 +77,15 @@ export function useFollowing(
   const hurried = computed(
     () => !!live.job || !!hand.held || desk.saving > 0 || (!!desk.running && desk.row?.state !== "fresh"),
   );
-  watch(hurried, (now) => stage.value && (stage.value.hurried = now));
   watch([() => desk.playing && !live.job, stage], ([plays, made]) => made && (made.plays = plays));
-  // The first of what was waited for is drawn hastily as well.
-  watch([hurried, refDebounced(hurried, LINGERS)], ([now, before]) => {
-    if (stage.value) stage.value.urgent = now || before;
+  // The first of what was waited for is drawn hastily as well, however short the wait was.
+  const calm = useTimeoutFn(() => stage.value && (stage.value.urgent = false), LINGERS, { immediate: false });
+  watch(hurried, (now) => {
+    if (!stage.value) return;
+    stage.value.hurried = now;
+    if (!now) return calm.start();
+    calm.stop();
+    stage.value.urgent = true;
   });
   watch(
     () => [hand.held, hand.kept] as const,

@@ -172,8 +172,8 @@ export function useFrameView(
     // Not before all is there: what lies under the picture may be another frame.
     uncover();
     setName = volumeName(row);
-    // While it plays, the screen sets the pace.
-    if (!desk.playing && setName !== drawnName.value) stage.value.now();
+    // While it plays, the screen sets the pace; what is made meanwhile is shown as it comes.
+    if ((!desk.playing || (desk.live && !desk.live.over)) && setName !== drawnName.value) stage.value.now();
   }
 
   return { over, covered, drawnName, resolution, page, waits, drew, keep, cover, uncover, place, lay, show };

@@ -6,6 +6,8 @@ import { useTimes } from "../stores/times";
 import { volumeName, type Volumes } from "../view/volumes";
 
 const AHEAD = 12;
+/** Screens turn a little before a frame is due as well as after it. */
+const EARLY = 0.2;
 /** So long a frame is waited for, ms: one that does not come must not stop all others. */
 const PATIENCE = 2000;
 
@@ -21,27 +23,49 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
   let began = 0;
   let from = 0;
   let handle = 0;
-  /** Since when the frame is seen. */
+  /** Since when the frame is seen, and whether it is because the next one has not come. */
   let since = 0;
+  let waited = false;
 
-  /** Frames that did not come. */
+  /** Frames that did not come, and volumes that could not be fetched. */
   const given = new Set<number>();
+  const failed = new Set<string>();
 
   const awaited = (frame: number) => !given.has(frame) && waits(desk.frames?.rows[frame - desk.first]);
 
+  const rowOf = (frame: number) => desk.live?.rows.get(frame) ?? desk.frames?.rows[frame - desk.first];
+
   function ahead() {
-    const rows = desk.frames?.rows ?? [];
-    for (let n = 0; n < AHEAD && volumes.busy < 4; n++) {
-      const name = volumeName(rows[(desk.frame - desk.first + n) % rows.length]);
-      if (name && !volumes.has(name)) void volumes.fetch(name);
+    const count = desk.frames?.rows.length ?? 0;
+    // What a live draft has not made yet is not worth fetching as it was.
+    const most = live.job ? live.upto - desk.frame + 1 : AHEAD;
+    for (let n = 0; n < Math.min(most, AHEAD) && volumes.busy < 4; n++) {
+      const name = volumeName(rowOf(desk.first + ((desk.frame - desk.first + n) % count)));
+      if (name && !volumes.has(name) && !failed.has(name)) void fetched(name);
     }
   }
 
-  /** Up to the frame that has come last, and once all have, from the beginning again. */
-  function asItComes(due: number): number {
-    if (due <= live.upto) return due;
-    began = performance.now();
-    return (from = live.upto >= desk.last ? desk.first : live.upto);
+  async function fetched(name: string) {
+    if (!(await volumes.fetch(name))) failed.add(name);
+  }
+
+  const step = () => 1000 / (desk.rate * times.pace);
+
+  function there(frame: number): boolean {
+    const name = volumeName(rowOf(frame));
+    return !name || volumes.has(name) || failed.has(name);
+  }
+
+  /** Frame by frame as they come, no faster than the rate, and once all have, from the beginning again. */
+  function asItComes(now: number): number {
+    let due = Math.floor((now - since) / step() + EARLY);
+    if (due > 0 && desk.frame >= live.upto && live.upto >= desk.last) return desk.first;
+    // A wait is not made up for: nothing of what comes is left out for it.
+    if (waited) due = Math.min(due, 1);
+    let next = desk.frame;
+    while (next < live.upto && next < desk.frame + due && there(next + 1)) next += 1;
+    waited = due > 0 && next === desk.frame;
+    return next;
   }
 
   /** The frame that is due, or the one before it that is not kept yet. */
@@ -63,13 +87,11 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
   function tick(now: number) {
     if (!desk.playing) return;
     handle = requestAnimationFrame(tick);
-    const due = from + Math.floor(((now - began) / 1000) * desk.rate * times.pace);
-    const frame = live.job ? asItComes(due) : inTime(due, now);
-    if (frame !== desk.frame) {
-      since = now;
-      desk.frame = frame;
-      ahead();
-    }
+    const frame = live.job ? asItComes(now) : inTime(from + Math.floor((now - began) / step()), now);
+    if (frame === desk.frame) return;
+    since = live.job ? Math.max(since + step(), now - step()) : now;
+    desk.frame = frame;
+    ahead();
   }
 
   watch(
@@ -78,6 +100,7 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
       cancelAnimationFrame(handle);
       if (!playing) return;
       given.clear();
+      failed.clear();
       const { from: start, to: end } = part();
       if (desk.frame >= end || desk.frame < start) desk.frame = start;
       began = since = performance.now();
@@ -99,9 +122,14 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
     () => live.job,
     (job) => {
       if (!job) return;
-      began = performance.now();
+      began = since = performance.now();
       from = desk.frame = Math.min(desk.frame, live.upto);
     },
+  );
+  // Fetched as soon as it is made: it is drawn at once when its turn comes.
+  watch(
+    () => live.job && live.upto,
+    (upto) => upto && ahead(),
   );
   watch(() => desk.frame, ahead);
   onUnmounted(() => cancelAnimationFrame(handle));

@@ -27,6 +27,9 @@ import type {
   Value,
 } from "../api/types";
 
+/** So long after a step that a run follows the list of frames is asked for, ms. */
+const BEHIND = 250;
+
 /** Where places are picked that lie on no one prop. */
 export const ANYWHERE = "*";
 
@@ -139,7 +142,9 @@ export const useDesk = defineStore("desk", () => {
     trouble.value = answer.trouble;
     if (selected.value && !answer.document.nodes.some((node) => node.id === selected.value))
       selected.value = null;
-    void loadFrames();
+    // While a run makes them, frames are told one by one: the list may come behind the first of them.
+    if (answer.jobs.some((job) => job.kind === "run")) loadFramesSoon(BEHIND);
+    else void loadFrames();
     void loadBodies();
     preflight.loadSoon(answer.id);
   }
@@ -199,11 +204,11 @@ export const useDesk = defineStore("desk", () => {
     // The answer to a step of one's own is on its way.
     if (kind === "revision" && data.by !== windowName && data.head !== shot.value.head) void reload();
     if (kind === "frame") {
-      const { frame: number, key, liquid, quality: made, facts, run } = data as unknown as FrameTold;
+      const { frame: number, key, light, liquid, quality: made, facts, run } = data as unknown as FrameTold;
       if (made !== quality.value) return;
       // Where there is gas too, that comes behind its liquid.
       if (liquid) patch(number, { liquid, facts, ...(feeds.value ? {} : { state: "fresh" }) }, run);
-      else patch(number, { key, state: "fresh", lit: true, facts }, run);
+      else patch(number, { key, light, state: "fresh", lit: true, facts }, run);
     }
     if (kind === "live") fresh.value = data as unknown as LiveFrame;
     if (kind === "lit" && data.run) lit.value = data as unknown as LitFrame;

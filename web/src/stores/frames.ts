@@ -83,9 +83,9 @@ export function useFrames(
     }, REST);
   });
 
-  function loadFramesSoon() {
+  function loadFramesSoon(wait = 60) {
     clearTimeout(refresh);
-    refresh = setTimeout(() => loadFrames(), 60);
+    refresh = setTimeout(() => loadFrames(), wait);
   }
 
   /** A list of frames with what was told of one of them, unless that is of an older run. */

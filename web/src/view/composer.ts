@@ -1,9 +1,10 @@
 import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
 import { Bands, within } from "./bands";
+import { Corner } from "./corner";
 import { Halo } from "./halo";
 import type { PropLight } from "./propLight";
-import { lightTarget, pass, screenMaterial } from "./screen";
+import { lightTarget, pass, screenMaterial, vary } from "./screen";
 import { compose, develop, enlarge } from "./shaders/finish";
 import type { Standing } from "./standing";
 
@@ -25,6 +26,7 @@ export class Composer {
   private developing: THREE.ShaderMaterial;
   private enlarging: THREE.ShaderMaterial;
   private bands = new Bands(BANDS);
+  private corner = new Corner();
 
   /** @param light what lights the props; @param smoke what the smoke is drawn in */
   constructor(
@@ -64,15 +66,18 @@ export class Composer {
     this.film.value = rig.film;
   }
 
-  /** @param full the canvas's size; @param quick with all that the lens does; @param hasty as quickly as can be */
+  /** @param full the canvas's size; @param quick with all that the lens does; @param hasty as quickly as can be
+   * @param corner whether a corner of the canvas will do for what is hasty */
   draw(
     renderer: THREE.WebGLRenderer,
     camera: THREE.PerspectiveCamera,
     full: number[],
     standing: Standing,
     { quick, hasty }: { quick: boolean; hasty: boolean },
+    corner: boolean,
   ) {
     this.look(camera, standing.target, hasty);
+    this.corner.take(corner && hasty);
     if (!quick) return this.show(renderer, standing.target, full, this.showing);
     this.compose(renderer);
     this.develop(renderer, full, this.bloom(renderer));
@@ -86,6 +91,7 @@ export class Composer {
     standing: Standing,
   ): Generator<void> {
     this.look(camera, standing.target, false);
+    this.corner.take(false);
     yield* this.bands.over(this.light.height, (from, to) =>
       within(this.light, from, to, () => this.compose(renderer)),
     );
@@ -103,6 +109,8 @@ export class Composer {
     uniforms.small.value.set(this.smoke.width, this.smoke.height);
     uniforms.hasty.value = hasty;
     uniforms.depths.value = standing.depthTexture;
+    const burns = uniforms.fireFrom.value < uniforms.lampCount.value;
+    for (const material of [this.composing, this.showing]) vary(material, "FIRE", burns);
     ["still", "sunned", "albedo", "shape"].forEach(
       (name, n) => (uniforms[name].value = standing.textures[n]),
     );
@@ -138,6 +146,7 @@ export class Composer {
     const canvas = renderer.domElement;
     if (canvas.width !== full[0] || canvas.height !== full[1])
       renderer.setDrawingBufferSize(full[0], full[1], 1);
+    this.corner.show(renderer, full);
     const smaller = width < full[0];
     if (smaller && (this.shown.width !== width || this.shown.height !== height))
       this.shown.setSize(width, height);

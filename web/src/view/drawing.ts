@@ -43,12 +43,13 @@ export class Drawing {
     this.backdrop.setPlate(picture, share);
   }
 
-  /** Draws a picture as coarse as pictures are now. @param full the canvas's size */
-  draw(full: number[]) {
+  /** Draws a picture as coarse as pictures are now. @param full the canvas's size
+   * @param corner whether a corner of the canvas will do for a hasty one */
+  draw(full: number[], corner: boolean) {
     const { renderer, camera, levels } = this;
     const standing = this.stand(full);
     this.marcher.draw(renderer, camera, full, standing, levels);
-    this.composer.draw(renderer, camera, full, standing, levels);
+    this.composer.draw(renderer, camera, full, standing, levels, corner);
   }
 
   /** Draws one at full resolution, a part at a time. */

@@ -7,7 +7,10 @@ const PACES = [0.8, 0.8, 1.3, 1.3, 1.3, 2.8];
 /** How coarse pictures are while things move. */
 export class Levels {
   private level = 0;
-  private urgent = false;
+  /** The level of before what is urgent. */
+  private before = 0;
+  /** Whether pictures come anew again and again, of which the last one alone is worth anything. */
+  urgent = false;
 
   /** How much of the full resolution the smoke is drawn at. */
   get smoke() {
@@ -41,7 +44,9 @@ export class Levels {
     this.level = Math.min(this.level + 1, this.coarsest);
   }
 
+  /** What comes anew again and again stays as it began, for it has to share the machine with what makes it. */
   finer() {
+    if (this.urgent && this.hasty) return;
     this.level = Math.max(this.level - 1, 0);
   }
 
@@ -50,11 +55,14 @@ export class Levels {
     this.level = this.coarsest;
   }
 
-  /** Whether it is about what comes anew again and again, for which alone the last one is. */
+  /** Where the machine does not keep up anyway, what is urgent is drawn as quickly as can be, and then as before. */
   hurry(urgent: boolean) {
+    if (urgent === this.urgent) return;
     this.urgent = urgent;
-    if (urgent && this.level === SMOKE.length - 2) this.level += 1;
-    this.level = Math.min(this.level, this.coarsest);
+    if (urgent) {
+      this.before = this.level;
+      if (!this.quick) this.coarsen();
+    } else if (this.hasty) this.level = this.before;
   }
 
   private get coarsest() {

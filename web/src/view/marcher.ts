@@ -1,7 +1,7 @@
 import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
 import { tints } from "../theme";
-import { lightTarget, pass, screenMaterial } from "./screen";
+import { lightTarget, pass, screenMaterial, vary } from "./screen";
 import { march } from "./shaders/march";
 import { texture3d, Uploads, type Upload } from "./textures";
 import type { Fog } from "./decode";
@@ -54,7 +54,7 @@ export class Marcher {
       peaks: { value: new THREE.Vector4(1, 1, 1, 0) },
       albedo: { value: new THREE.Vector3(1, 1, 1) },
       heatTint: { value: new THREE.Vector3(heat.r, heat.g, heat.b) },
-      shown: { value: new THREE.Vector4(1, 0, 0, 1) },
+      shown: { value: new THREE.Vector3(1, 0, 1) },
       fogLit: { value: this.nothing.lit },
       fogHot: { value: this.nothing.hot },
       fogLow: { value: new THREE.Vector3() },
@@ -74,13 +74,13 @@ export class Marcher {
 
   setShown(smoke: boolean, heat: boolean, fire: boolean) {
     const shown = this.marching.uniforms.shown.value;
-    shown.set(smoke ? 1 : 0, heat ? 1 : 0, shown.z, fire ? 1 : 0);
+    shown.set(smoke ? 1 : 0, heat ? 1 : 0, fire ? 1 : 0);
   }
 
   /** One more quantity as a tinted haze: its size, not its light. */
   setChannel(channel: Channel | null, tint: string) {
     const march = this.marching.uniforms;
-    march.shown.value.z = channel ? 1 : 0;
+    vary(this.marching, "SEEN", !!channel);
     if (!channel) return;
     const [x, y, z] = channel.size;
     const image = this.seen.image;
@@ -121,9 +121,10 @@ export class Marcher {
       march[uniform].value = none;
     }
     this.foggy = !!fog;
-    march.fogVoxel.value = fog?.voxel ?? 0;
-    march.fogEndless.value.set(fog?.endless?.reach ?? 0, fog?.endless?.thins ?? 0);
+    vary(this.marching, "FOG", this.foggy);
     if (!fog) return;
+    march.fogVoxel.value = fog.voxel;
+    march.fogEndless.value.set(fog.endless?.reach ?? 0, fog.endless?.thins ?? 0);
     march.fogLit.value = texture3d(THREE.RGBAFormat, fog.lit, fog.size);
     march.fogHot.value = texture3d(THREE.RGBAFormat, fog.hot, fog.size);
     march.fogLow.value.fromArray(fog.corner);

@@ -14,6 +14,15 @@ export const screenMaterial = (fragmentShader: string, uniforms: Uniforms) =>
     uniforms,
   });
 
+/** Whether a material's shader has a part that is written within `#ifdef`: a processor that draws goes through all of a
+ * shader, whatever of it a pixel has no use for. */
+export function vary(material: THREE.ShaderMaterial, part: string, has: boolean) {
+  if (part in material.defines === has) return;
+  if (has) material.defines[part] = 1;
+  else delete material.defines[part];
+  material.needsUpdate = true;
+}
+
 /** A target of light that others read from. */
 export const lightTarget = (options: THREE.RenderTargetOptions = {}) =>
   new THREE.WebGLRenderTarget(4, 4, {

@@ -71,7 +71,7 @@ export class Stage {
   }
   /** Whether what is on the screen is not worth keeping. */
   get hasty() {
-    return this.drawing.levels.hasty;
+    return this.drawing.levels.urgent;
   }
   /** Frame after frame is shown: nothing else is to take its share of the machine meanwhile. */
   plays = false;
@@ -347,7 +347,7 @@ export class Stage {
     if (!this.dirty || this.covered || this.pace.busy()) return;
     const from = performance.now();
     this.dirty = this.fine = false;
-    this.draw();
+    this.draw(true);
     if (this.plays) this.pace.wait(from);
     else this.pace.await(from);
     this.quiet = performance.now();
@@ -359,7 +359,7 @@ export class Stage {
   sketch(): HTMLCanvasElement {
     const from = performance.now();
     this.dirty = this.fine = false;
-    this.draw();
+    this.draw(false);
     this.pace.wait(from);
     return this.renderer.domElement;
   }
@@ -425,9 +425,9 @@ export class Stage {
     renderer.render(this.overlay, this.camera);
   }
 
-  private draw() {
+  private draw(corner: boolean) {
     this.refining = null;
-    this.drawing.draw(this.full);
+    this.drawing.draw(this.full, corner);
     this.drawOverlay();
   }
 }

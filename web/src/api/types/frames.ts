@@ -59,6 +59,7 @@ export interface LitFrame {
 export interface FrameTold {
   frame: number;
   key?: string;
+  light?: string;
   liquid?: string;
   quality: Quality;
   run: number;

@@ -90,6 +90,7 @@ vec4 smokeAt() {
     rest.x * part.y * alike(vec2(low.x, high.y), mine), part.x * part.y * alike(high, mine)) + 1e-5;
   return (weight.x * a + weight.y * b + weight.z * c + weight.w * d) / dot(weight, vec4(1.0));
 }
+#ifdef FIRE
 /** What the frame's fire adds to a surface. */
 vec3 fired(vec3 where, vec3 m, vec4 own, vec4 shaped, float shine, float soft) {
   vec3 way = normalize(eye - where);
@@ -108,6 +109,7 @@ vec3 fired(vec3 where, vec3 m, vec4 own, vec4 shaped, float shine, float soft) {
   vec3 back = thrownBack(own.rgb, made, dot(m, way), straight);
   return sum * own.rgb * (1.0 - made.z) * (1.0 - back) + hot * straight;
 }
+#endif
 void main() {
   vec4 volumeHere = smokeAt();
   ivec2 at = ivec2(gl_FragCoord.xy);
@@ -116,14 +118,20 @@ void main() {
   vec4 sun = texelFetch(sunned, at, 0);
   vec4 own = texelFetch(albedo, at, 0);
   bool shaded = smoke > 0.0 && sun.r + sun.g + sun.b > 0.0;
-  bool warmed = fireFrom < lampCount && own.r + own.g + own.b > 0.0;
+#ifdef FIRE
+  bool warmed = own.r + own.g + own.b > 0.0;
+#else
+  const bool warmed = false;
+#endif
   if (depth < 1.0 && (shaded || warmed)) {
     vec4 shaped = texelFetch(shape, at, 0);
     vec3 m = unfolded(shaped.xy);
     vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
     vec3 where = point.xyz / point.w;
     if (shaded) sun.rgb *= through(lifted(where, m), lampPlace[0].xyz, unrest());
+#ifdef FIRE
     if (warmed) behind.rgb += fired(where, m, own, shaped, behind.a, sun.a);
+#endif
   }
   vec3 light = (behind.rgb + sun.rgb) * (1.0 - volumeHere.a) + volumeHere.rgb;
   colour = ${shown ? "dithered(filmed(light), hasty)" : "vec4(light, 1.0)"};

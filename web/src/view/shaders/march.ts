@@ -15,13 +15,15 @@ in vec2 place;
 out vec4 colour;
 uniform sampler3D lit;
 uniform sampler3D hot;
-uniform sampler3D seen;
 uniform sampler3D busy;
 const float BLOCK = 8.0;
+#ifdef SEEN
+uniform sampler3D seen;
 uniform vec3 seenLow;
 uniform vec3 seenHigh;
 uniform vec3 seenTint;
 uniform float seenZero;
+#endif
 uniform sampler2D depths;
 uniform mat4 toWorld;
 uniform vec3 eye;
@@ -33,12 +35,14 @@ uniform float thickness;
 uniform vec4 peaks;
 uniform vec3 albedo;
 uniform vec3 heatTint;
-uniform vec4 shown;
+/** Whether smoke, heat as a tint and fire are seen. */
+uniform vec3 shown;
+#ifdef FOG
 uniform sampler3D fogLit;
 uniform sampler3D fogHot;
 uniform vec3 fogLow;
 uniform vec3 fogHigh;
-/** The length of a cell; 0 for no fog. */
+/** The length of a cell. */
 uniform float fogVoxel;
 /** How long its steps are. */
 uniform float fogPace;
@@ -46,6 +50,7 @@ uniform float fogPace;
 uniform vec4 fogSun;
 /** How far fog without an end is seen (0 for none), and one over the height over which it thins. */
 uniform vec2 fogEndless;
+#endif
 
 ${unrest}
 vec3 unproject(float depth) {
@@ -53,6 +58,7 @@ vec3 unproject(float depth) {
   return point.xyz / point.w;
 }
 
+#ifdef FOG
 /** What fog sends on for each metre at a place, and how thick it is. */
 vec4 fogAt(vec3 point, float lobe) {
   vec3 at = (point - fogLow) / (fogHigh - fogLow);
@@ -60,6 +66,7 @@ vec4 fogAt(vec3 point, float lobe) {
   float less = exp(-max(point.y - fogHigh.y, 0.0) * fogEndless.y);
   return less * (here + vec4(lobe * texture(fogHot, at).rgb, 0.0));
 }
+#endif
 
 void main() {
   vec3 far = unproject(1.0);
@@ -87,33 +94,36 @@ void main() {
   float begin = first - stride * offset;
   float t = begin;
   // Where fog is: within its box, or from the eye on.
-  float fogFirst = 1e9;
-  float fogLast = 0.0;
-  float lobe = 1.0;
-  if (fogVoxel > 0.0) {
-    a = (fogLow - eye) * slope;
-    b = (fogHigh - eye) * slope;
-    near3 = min(a, b);
-    far3 = max(a, b);
-    fogFirst = max(max(near3.x, near3.y), max(near3.z, 0.0));
-    fogLast = min(min(far3.x, far3.y), min(far3.z, most));
-    if (fogEndless.x > 0.0) { fogFirst = 0.0; fogLast = min(most, fogEndless.x); }
-    if (fogFirst >= fogLast) { fogFirst = 1e9; fogLast = 0.0; }
-    float g = fogSun.w;
-    float below = 1.0 + g * g - 2.0 * g * dot(ray, fogSun.xyz);
-    lobe = (1.0 - g * g) / (below * sqrt(below));
-    t = min(t, fogFirst);
-  }
+#ifdef FOG
+  a = (fogLow - eye) * slope;
+  b = (fogHigh - eye) * slope;
+  near3 = min(a, b);
+  far3 = max(a, b);
+  float fogFirst = max(max(near3.x, near3.y), max(near3.z, 0.0));
+  float fogLast = min(min(far3.x, far3.y), min(far3.z, most));
+  if (fogEndless.x > 0.0) { fogFirst = 0.0; fogLast = min(most, fogEndless.x); }
+  if (fogFirst >= fogLast) { fogFirst = 1e9; fogLast = 0.0; }
+  float g = fogSun.w;
+  float below = 1.0 + g * g - 2.0 * g * dot(ray, fogSun.xyz);
+  float lobe = (1.0 - g * g) / (below * sqrt(below));
+  t = min(t, fogFirst);
+#else
+  const float fogLast = 0.0;
+#endif
   for (int n = 0; n < 768; n++) {
     if (t >= max(last, fogLast) || through < 0.004) break;
-    bool foggy = t >= fogFirst && t < fogLast;
     bool smoky = t + stride > first && t < last;
+    float leap = 1e9;
+#ifdef FOG
+    bool foggy = t >= fogFirst && t < fogLast;
     // A step of fog grows with the distance; it ends where smoke begins.
-    float leap = foggy ? fogPace * max(fogVoxel, 0.045 * t) * (n == 0 ? offset + 0.05 : 1.0) : 1e9;
-    if (t < begin) leap = min(leap, max(begin - t, 0.001));
+    if (foggy) leap = fogPace * max(fogVoxel, 0.045 * t) * (n == 0 ? offset + 0.05 : 1.0);
     if (t < fogFirst) leap = min(leap, max(fogFirst - t, 0.001));
+#endif
+    if (t < begin) leap = min(leap, max(begin - t, 0.001));
+#ifndef SEEN
     // Blocks of eight cells in which nothing is are passed over at once.
-    if (smoky && shown.z == 0.0) {
+    if (smoky) {
       vec3 block = floor(startBlock + max(t, first) * alongBlock);
       if (texelFetch(busy, clamp(ivec3(block), ivec3(0), textureSize(busy, 0) - 1), 0).r == 0.0) {
         vec3 out3 = (block + step(vec3(0.0), ray) - startBlock) * blockSize * slope;
@@ -122,9 +132,11 @@ void main() {
         smoky = false;
       }
     }
+#endif
     if (smoky) leap = min(leap, stride);
     float begun = t;
     t += leap;
+#ifdef FOG
     if (foggy) {
       float end = min(t, fogLast);
       vec4 fog = fogAt(eye + 0.5 * (begun + end) * ray, lobe);
@@ -133,6 +145,7 @@ void main() {
       light += through * (end - begun) * part * fog.rgb;
       through *= exp(-depth);
     }
+#endif
     if (!smoky) continue;
     float from = max(begun, first);
     float span = min(t, last) - from;
@@ -142,14 +155,14 @@ void main() {
     float density = shown.x * here.a * here.a * peaks.x;
     vec4 flame = peaks.w > 0.0 || shown.y > 0.0 ? texture(hot, at) : vec4(0.0);
     float heat = shown.y * flame.a * flame.a;
-    if (shown.w > 0.0 && peaks.w > 0.0)
-      {
-        // What a step gives off is seen through its own smoke.
-        float depth = thickness * density * span;
-        float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
-        light += through * span * part * flame.rgb * flame.rgb * peaks.w;
-      }
-    if (shown.z > 0.0) {
+    if (shown.z > 0.0 && peaks.w > 0.0) {
+      // What a step gives off is seen through its own smoke.
+      float depth = thickness * density * span;
+      float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
+      light += through * span * part * flame.rgb * flame.rgb * peaks.w;
+    }
+#ifdef SEEN
+    {
       vec3 there = (eye + (from + 0.5 * span) * ray - seenLow) / (seenHigh - seenLow);
       if (all(greaterThan(there, vec3(0.0))) && all(lessThan(there, vec3(1.0)))) {
         float amount = abs(texture(seen, there).r - seenZero) * span * 1.6 / max(seenZero, 1.0 - seenZero);
@@ -157,6 +170,7 @@ void main() {
         through *= exp(-0.5 * amount);
       }
     }
+#endif
     if (density > 0.0001 || heat > 0.002) {
       float kept = exp(-thickness * density * span);
       light += through * (1.0 - kept) * albedo * here.rgb * here.rgb * peaks.z;
