@@ -152,6 +152,8 @@ module Vumbral
 
       # What has happened since, as it is sent.
       def news
+        return +"" unless @workshop.events.last > @last
+
         events = @workshop.events.since(@last)
         @last = events.last[:id] if events.any?
         events.map { |event| words(event) }.join

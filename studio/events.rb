@@ -26,7 +26,7 @@ module Vumbral
         end
       end
 
-      def last = @workshop.db[:events].max(:id) || 0
+      def last = (@last ||= @workshop.db[:events].select(Sequel.function(:max, :id))).single_value! || 0
     end
   end
 end

@@ -111,6 +111,14 @@ module Vumbral
       def waiting?(lane) =
         !table.where(state: "queued", cancel: false, held: false, background: false, lane: lane).empty?
 
+      # @return [Boolean] whether anything waits at all, found as quickly as can be
+      def queued?(lanes)
+        @queued ||= {}
+        @queued[lanes] ||=
+          table.where(state: "queued", cancel: false, held: false, lane: lanes).select(:id).limit(1)
+        !@queued[lanes].single_value!.nil?
+      end
+
       # Says that the worker lives. @return [Boolean] whether the job is still wanted
       def renew(id)
         table.where(id: id).update(lease: @workshop.now + LEASE)

@@ -29,6 +29,8 @@ module Vumbral
         Stopped = Class.new(StandardError)
         # Raised where work should make way: the worker stops, or somebody waits.
         GivenBack = Class.new(StandardError)
+        # Seconds between two words on how far it is.
+        OFTEN = 0.2
 
         attr_reader :id, :shot, :payload, :workshop
 
@@ -49,16 +51,34 @@ module Vumbral
         # How far it was when it was cut off or handed back.
         def done = @job[:resumed] ? @job[:done] : 0
 
+        # Says how far it is, a few times a second at most: nobody sees more, and all who watch have to be told.
         # @raise [Stopped] when the job was cancelled
         def progress(done, total, note = nil, from_here: false)
-          @workshop.jobs.progress(@id, done, total, note, from_here: from_here)
+          @untold = [done, total, note]
+          now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+          tell(now, from_here) if from_here || done >= total || !@told || now - @told >= OFTEN
           check
         end
 
         def check
           raise Stopped if @workshop.jobs.cancelled?(@id)
-          raise GivenBack if @workshop.jobs.held?(@id)
-          raise GivenBack if @worker&.stopping? || (@job[:background] && @workshop.jobs.waiting?(@job[:lane]))
+          return unless makes_way?
+
+          # Where it is gone on with depends on it.
+          tell(@told) if @untold
+          raise GivenBack
+        end
+
+        private
+
+        def makes_way? =
+          @workshop.jobs.held?(@id) || @worker&.stopping? ||
+            (@job[:background] && @workshop.jobs.waiting?(@job[:lane]))
+
+        def tell(now, from_here = false)
+          @workshop.jobs.progress(@id, *@untold, from_here: from_here)
+          @untold = nil
+          @told = now
         end
       end
 
@@ -185,10 +205,10 @@ module Vumbral
       def worth_asking?
         @changes ||= Database::Changes.new(@workshop.home.database)
         now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-        return false unless @changes.any? || now - (@asked || -TRUST) > TRUST
-
-        @asked = now
-        true
+        news = @changes.any? && @workshop.jobs.queued?(@lanes)
+        found = news || now - (@asked || -TRUST) > TRUST
+        @asked = now if found
+        found
       end
 
       def orphan? = @parent && Process.ppid != @parent

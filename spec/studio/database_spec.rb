@@ -26,6 +26,7 @@ module Vumbral
           allow(one).to receive(:any?) { news.shift }
         })
         worker = described_class.new(workshop)
+        allow(workshop.jobs).to receive(:queued?).and_return(true, false)
         asked = []
         allow(workshop.jobs).to receive(:claim) {
           asked << 10_003 - news.size
@@ -33,8 +34,9 @@ module Vumbral
           nil
         }
         worker.run
-        expect(asked.first(2)).to eq([0, 3])
-        expect(asked.last).to be > 4
+        # What was written as the fourth was no work for it.
+        expect(asked[0]).to eq(0)
+        expect(asked[1]).to be > 4
       end
     end
   end

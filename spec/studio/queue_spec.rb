@@ -38,6 +38,15 @@ module Vumbral
       expect(taken).to eq([shots[0], shots[1], shots[0], shots[0]])
     end
 
+    it "says how far it is a few times a second at most, and of the last of it in any case" do
+      add
+      task = Studio::Worker::Task.new(@workshop, @workshop.jobs.claim(%w[long]))
+      allow(@workshop.jobs).to receive(:progress).and_call_original
+      (1..40).each { |done| task.progress(done, 40) }
+      expect(@workshop.jobs).to have_received(:progress).at_least(:twice).at_most(20).times
+      expect(@workshop.jobs.fetch(task.id)).to include(done: 40, total: 40)
+    end
+
     it "holds back what goes on at the next good place, and keeps how far it was" do
       id = add
       task = Studio::Worker::Task.new(@workshop, @workshop.jobs.claim(%w[long]))
