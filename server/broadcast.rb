@@ -8,7 +8,7 @@ module Vumbral
     # Passes what workers and other browsers do on to everyone who listens. One thread serves all of
     # them on sockets taken over from the web server, so that a listener costs no request.
     class Broadcast
-      PAUSE = 0.005
+      PAUSE = 0.008
       HEARTBEAT = 10.0
       # How often it is looked who has left, and whether the disk is full.
       CHECK = 1.0

@@ -18,16 +18,18 @@ module Vumbral
       class Changes
         # @param path [String] of the file, which is open elsewhere in this process
         def initialize(path)
-          @file = SQLite3::Database.new(path, readonly: true)
+          @version_now = SQLite3::Database.new(path, readonly: true).prepare("PRAGMA data_version")
         end
 
         # @return [Boolean] whether there is anything since it was last asked; also the first time, and where it cannot
         #   be told
         def any?
           before = @version
-          (@version = @file.get_first_value("PRAGMA data_version")) != before
+          (@version = @version_now.step[0]) != before
         rescue SQLite3::Exception
           true
+        ensure
+          @version_now.reset!
         end
       end
 

@@ -4,7 +4,7 @@ module Vumbral
   module Studio
     # Takes jobs from the queue and carries them out, one at a time.
     class Worker
-      PAUSE = 0.006
+      PAUSE = 0.008
       # So long it asks only whether anything was written: other workers may have died without a word.
       TRUST = 0.5
       HEARTBEAT = 3.0
