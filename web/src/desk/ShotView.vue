@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from "vue";
-import { bytes, plain } from "../lib/numbers";
+import { plain } from "../lib/numbers";
 import { useCatalog } from "../stores/catalog";
 import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
@@ -17,17 +17,19 @@ import { useDrops } from "./useDrops";
 import { useDrawAhead } from "./useDrawAhead";
 import { useFrameView } from "./useFrameView";
 import { useHandles } from "./useHandles";
-import { useMarks } from "./useMarks";
 import { usePicking } from "./usePicking";
 import { usePlateBehind } from "./usePlateBehind";
 import { usePlayback } from "./usePlayback";
+import { useScene } from "./useScene";
 import { useSeen } from "./useSeen";
 import { useSparks } from "./useSparks";
 import { useStrengths } from "./useStrengths";
 import { useViewClip } from "./useViewClip";
 import ChosenBar from "./ChosenBar.vue";
 import CompareBar from "./CompareBar.vue";
+import HandMarks from "./HandMarks.vue";
 import ViewCorner from "./ViewCorner.vue";
+import ViewFacts from "./ViewFacts.vue";
 import ViewChips from "./ViewChips.vue";
 import ViewNotice from "./ViewNotice.vue";
 
@@ -52,11 +54,11 @@ const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
   dragged.value = values ? `${values.map(plain).join(", ")}${{ move: " m", turn: "°", size: "" }[by]}` : "";
   if (place) stage.value?.touch();
 });
+const { scene, chamber, forget, proportion } = useScene(stage, follow);
 /** Where a handle has come to. */
 const dragged = ref("");
 const corner = ref<InstanceType<typeof ViewCorner> | null>(null);
 
-const { marks, forces, paints, feeding } = useMarks();
 const sparks = useSparks();
 const strengths = useStrengths();
 const drops = useDrops(stage, slice);
@@ -95,7 +97,6 @@ const { over: hovered, on: dropping } = useFileDrop((files, event) => {
   void arrivals.bring(files, stage.value?.spot(x, y) ?? null);
 });
 
-const facts = computed(() => desk.row?.facts);
 const camera = computed(() => {
   const node = desk.byId.get("camera");
   return node ? `Camera: ${plain(catalog.read(node, "focal") as number)} mm` : "";
@@ -143,76 +144,20 @@ function resize() {
   if (width.value && height.value) stage.value?.resize(width.value, height.value);
 }
 
-const picture = (dial: string) => catalog.read(desk.byId.get("picture")!, dial) as number;
-
-/** What the scene was laid out from: the same again needs no new picture. */
-let laid = "";
-
-function scene() {
-  const answer = desk.shot;
-  if (!answer || !stage.value) return;
-  const lens = desk.selected === "camera" && answer.scene.camera.aperture > 0 ? answer.scene.camera : null;
-  const proportion = picture("width") / picture("height");
-  const now = JSON.stringify([
-    answer.scene,
-    chosen.all,
-    desk.bodies,
-    marks(),
-    forces(),
-    lens,
-    paints(),
-    proportion,
-  ]);
-  if (now === laid) return;
-  laid = now;
-  stage.value.setRig(answer.scene);
-  stage.value.props.setMarks(marks(), chosen.all);
-  stage.value.guides.set(forces(), desk.selected);
-  stage.value.guides.setFocus(lens, proportion);
-  const picked = marks().find((mark) => mark.id === desk.selected)?.position;
-  const rows = answer.scene.rig.lamps;
-  stage.value.guides.setLamps(
-    rows,
-    picked ? rows.findIndex((row) => [1, 2, 3].every((c) => Math.abs(row[c] - picked[c - 1]) < 1e-4)) : -1,
-  );
-  stage.value.props.go(desk.frame);
-  void stage.value.props.set(desk.bodies, new Map(paints()), chosen.all).then(() => {
-    follow();
-    stage.value?.props.setFeeding(feeding());
-    stage.value?.touch();
-  });
-}
 
 const bars = computed(() => {
   if (!through.value || !desk.shot) return 0;
-  return Math.max(0, (height.value - (width.value * picture("height")) / picture("width")) / 2);
+  return Math.max(0, (height.value - width.value / proportion()) / 2);
 });
 
 /** What was moved by hand stands where the shot has it, whatever comes of it. */
 function letGo(event: PointerEvent) {
-  laid = "";
+  forget();
   up(event);
 }
 
-function chamber() {
-  const frames = desk.frames;
-  if (frames && stage.value) stage.value.setChambers(frames.boxes, frames.voxel);
-}
-
 watch([width, height], resize);
-watch(() => [desk.shot, chosen.all, desk.bodies], scene);
-// What goes with something that moves is elsewhere at every frame.
-watch(
-  () => desk.frame,
-  () => Object.keys(desk.shot?.led ?? {}).length && !desk.playing && scene(),
-);
-watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
 watch(() => desk.frames, ahead);
-// What feeds lights up as long as nothing else shows it.
-watch(
-  () => [...feeding()].join(),
-  () => stage.value?.props.setFeeding(feeding()) && stage.value.touch(),
-);
 watch(
   () => [
     desk.frame,
@@ -342,50 +287,8 @@ defineExpose({
         </button>
       </view-corner>
     </div>
-    <div class="corner right live">
-      <div v-if="facts?.size && facts.voxel && !facts.drops">
-        {{ facts.size.join(" × ") }} voxels, {{ plain(facts.voxel) }} m<template v-if="facts.bytes">
-          · {{ bytes(facts.bytes) }} a frame</template
-        >
-      </div>
-      <div v-else-if="desk.frames">
-        <template v-if="desk.frames.boxes.length > 1">{{ desk.frames.boxes.length }} chambers, </template>
-        <template v-else>{{ desk.frames.size.join(" × ") }} voxels, </template>
-        {{ plain(desk.frames.voxel) }} m
-        <template v-if="facts?.drops"> · {{ facts.drops.toLocaleString("en") }} particles</template>
-        <template v-else-if="facts?.size && facts.size.join() !== desk.frames.size.join()">
-          · {{ facts.size.join(" × ") }} in use
-        </template>
-      </div>
-      <div v-if="facts && facts.speed !== undefined">
-        peak {{ plain(facts.speed) }} m/s
-        <template v-if="facts.peak"> · {{ plain(facts.peak) }} K</template>
-        · {{ facts.substeps }} {{ facts.substeps === 1 ? "substep" : "substeps"
-        }}<template v-if="facts.bytes"> · {{ bytes(facts.bytes) }} a frame</template>
-      </div>
-    </div>
-    <svg v-if="trail.length" class="trail" aria-hidden="true" data-trail>
-      <polyline :points="trail.map(({ x, y }) => `${x},${y}`).join(' ')" />
-    </svg>
-    <div
-      v-if="box"
-      class="box"
-      :style="{
-        left: `${box.left}px`,
-        top: `${box.top}px`,
-        width: `${box.width}px`,
-        height: `${box.height}px`,
-      }"
-      data-box
-    />
-    <div
-      v-if="readout"
-      class="readout"
-      :style="{ left: `${readout.x}px`, top: `${readout.y}px` }"
-      data-readout
-    >
-      {{ readout.text }}
-    </div>
+    <view-facts class="corner right" />
+    <hand-marks :trail="trail" :box="box" :readout="readout" />
   </div>
 </template>
 
@@ -418,18 +321,6 @@ canvas.over {
 
 canvas:focus-visible {
   outline-offset: -2px;
-}
-
-/* A way that is being drawn. */
-.trail {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  pointer-events: none;
-  fill: none;
-  stroke: var(--accent);
-  stroke-width: 2;
 }
 
 /* Outside the picture's frame. */
@@ -508,20 +399,5 @@ canvas:focus-visible {
 
 .only {
   border: 1px solid var(--accent);
-}
-
-.box {
-  position: absolute;
-  pointer-events: none;
-  border: 1px dashed var(--accent);
-}
-
-.readout {
-  position: absolute;
-  pointer-events: none;
-  background: var(--card);
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  padding: 2px 8px;
 }
 </style>
