@@ -59,7 +59,7 @@ module Vumbral
       # Lights one frame and keeps it.
       # @param painter [Painter] what lights it
       # @param head [Hash] "voxel" and "corner" of the frame
-      # @param quick [Boolean] coarsely and at once
+      # @param quick [Boolean] coarsely and at once; what is seen once is not packed either
       def make(key, light, bricks, head, painter, quick: false)
         medium = painter.rig.shaping.call(Light::Medium.of(bricks, head))
         medium = medium.halved while medium.smoke.shape.max > LARGEST
@@ -67,8 +67,10 @@ module Vumbral
         lit =
           quick ? medium.quick_light(painter.rig, painter.scene, fire) : medium.light(painter.rig, painter.scene, fire)
         bytes = Light::ViewVolume.encode(medium, lit, fire)
+        packed = Zlib.gzip(bytes, level: quick ? 0 : 1)
         # The time of day would make other bytes of the same.
-        @workshop.home.write(path(key, light), Zlib.gzip(bytes, level: 1).tap { |packed| packed[4, 4] = "\0" * 4 })
+        packed[4, 4] = "\0" * 4
+        @workshop.home.write(path(key, light), packed)
       end
 
       # Lights a frame of a shot.

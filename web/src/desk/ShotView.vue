@@ -144,7 +144,6 @@ function resize() {
   if (width.value && height.value) stage.value?.resize(width.value, height.value);
 }
 
-
 const bars = computed(() => {
   if (!through.value || !desk.shot) return 0;
   return Math.max(0, (height.value - width.value / proportion()) / 2);
