@@ -161,8 +161,8 @@ describe("playing", () => {
     expect(turns(3)).toEqual([4, 4, 4]);
     missing.clear();
     expect(turns(2)).toEqual([5, 6]);
-    // All are there: from the beginning again.
-    expect(turns(1)).toEqual([1]);
+    // All are there: from the beginning again, and on.
+    expect(turns(3)).toEqual([1, 2, 3]);
   });
 
   it("fetches nothing that such a draft is about to make anew", async () => {

@@ -58,13 +58,16 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
 
   /** Frame by frame as they come, no faster than the rate, and once all have, from the beginning again. */
   function asItComes(now: number): number {
-    let due = Math.floor((now - since) / step() + EARLY);
-    if (due > 0 && desk.frame >= live.upto && live.upto >= desk.last) return desk.first;
-    // A wait is not made up for: nothing of what comes is left out for it.
-    if (waited) due = Math.min(due, 1);
+    const due = Math.floor((now - since) / step() + EARLY);
+    if (due < 1) return desk.frame;
     let next = desk.frame;
-    while (next < live.upto && next < desk.frame + due && there(next + 1)) next += 1;
-    waited = due > 0 && next === desk.frame;
+    if (next >= live.upto && live.upto >= desk.last) next = desk.first;
+    // A wait is not made up for: nothing of what comes is left out for it.
+    else for (let n = 0; n < (waited ? 1 : due) && next < live.upto && there(next + 1); n++) next += 1;
+    const stays = next === desk.frame;
+    if (!stays)
+      since = waited ? now : Math.max(since + Math.max(next - desk.frame, 1) * step(), now - step());
+    waited = stays;
     return next;
   }
 
@@ -89,7 +92,7 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
     handle = requestAnimationFrame(tick);
     const frame = live.job ? asItComes(now) : inTime(from + Math.floor((now - began) / step()), now);
     if (frame === desk.frame) return;
-    since = live.job ? Math.max(since + step(), now - step()) : now;
+    if (!live.job) since = now;
     desk.frame = frame;
     ahead();
   }
