@@ -158,8 +158,11 @@ module Vumbral
       page.send_keys(:escape)
       expect(page).to have_no_text("Set or take away a key")
       page.send_keys(:space)
-      frames = Array.new(12) { find("[data-frame]").text.tap { sleep 0.1 } }
-      expect(frames.uniq.size).to be > 2
+      frames = []
+      eventually do
+        frames |= [find("[data-frame]").text]
+        expect(frames.size).to be > 2
+      end
       page.send_keys(:space)
     end
 

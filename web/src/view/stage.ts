@@ -67,7 +67,11 @@ export class Stage {
   hurried = false;
   /** Pictures come anew again and again: rather coarse than late. */
   set urgent(urgent: boolean) {
-    this.drawing.levels.hurry(urgent);
+    const { levels } = this.drawing;
+    const over = levels.urgent && !urgent;
+    levels.hurry(urgent);
+    // What was drawn in a hurry is not kept, and what plays waits for what is: it is drawn once more.
+    if (over && !this.fine) this.next();
   }
   /** Whether what is on the screen is not worth keeping. */
   get hasty() {
