@@ -136,14 +136,20 @@ export const useDesk = defineStore("desk", () => {
     return catalog.kind((above ?? node).kind).chapter;
   }
 
+  /** Runs that were under way with the step before. */
+  let ran: number[] = [];
+
   function take(answer: ShotAnswer | null) {
     if (!answer || (shot.value && shot.value.id !== answer.id)) return;
     shot.value = shared(shot.value, answer);
     trouble.value = answer.trouble;
     if (selected.value && !answer.document.nodes.some((node) => node.id === selected.value))
       selected.value = null;
-    // While a run makes them, frames are told one by one: the list may come behind the first of them.
-    if (answer.jobs.some((job) => job.kind === "run")) loadFramesSoon(BEHIND);
+    // A run that the step began tells its frames one by one: the list may come behind the first of them.
+    const runs = answer.jobs.filter((job) => job.kind === "run").map((job) => job.id);
+    const begun = runs.some((run) => !ran.includes(run));
+    ran = runs;
+    if (begun) loadFramesSoon(BEHIND);
     else void loadFrames();
     void loadBodies();
     preflight.loadSoon(answer.id);
