@@ -18,6 +18,15 @@ module Vumbral
         libraries.each { |library| library.native.threads = count }
       end
 
+      # Leaves a core to others while a block is carried out. Numbers do not depend on it.
+      def sparing
+        before = threads
+        self.threads = [before - 1, 1].max
+        yield
+      ensure
+        self.threads = before
+      end
+
       # Runs every kernel called within the block as ordinary Ruby.
       def reference
         before = Thread.current[:vumbral_reference]

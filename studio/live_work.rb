@@ -14,9 +14,10 @@ module Vumbral
         document = @workshop.shots.read(@task.payload["document"])
         plan = @workshop.live_draft.plan(document)
         here(document, plan)
-        Simulation
-          .new(@task, document, plan, views: :quick) { |frame, key, facts| tell(document, frame, key, facts) }
-          .call
+        simulation =
+          Simulation.new(@task, document, plan, views: :quick) { |frame, key, facts| tell(document, frame, key, facts) }
+        # Frames come no quicker than whoever looks can draw them, on the same machine.
+        Kernel.sparing { simulation.call }
       end
 
       # The hand may have let go while a frame was being made: what is left then goes, unless another one goes on.

@@ -41,7 +41,19 @@ module Vumbral
 
       def simulate(wanted)
         states, from = resume(wanted.first)
-        (from..wanted.last).each { |frame| states = advance(states, frame, wanted) }
+        beside do
+          (from..wanted.last).each { |frame| states = advance(states, frame, wanted) }
+        end
+      end
+
+      # What is looked at while it is made is stored and lit while the next frame is.
+      def beside(&all)
+        return all.call unless @views == :quick
+
+        Meanwhile.run(1, ->(made) { store(*made) }) do |meanwhile|
+          @meanwhile = meanwhile
+          all.call
+        end
       end
 
       def refine
@@ -104,6 +116,11 @@ module Vumbral
         }
         checkpoint = ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
         @workshop.frames.write_checkpoint(key, states) if checkpoint
+        made = [key, frame, bricks, facts]
+        @meanwhile ? @meanwhile << made : store(*made)
+      end
+
+      def store(key, frame, bricks, facts)
         @workshop.frames.write(key, frame, bricks, @plan, facts)
         if @views
           light(key, frame, bricks,

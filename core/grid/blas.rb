@@ -47,7 +47,7 @@ module Vumbral
             library = open
             set = Fiddle::Function.new(library["openblas_set_num_threads"], [Fiddle::TYPE_INT], Fiddle::TYPE_VOID)
             set.call(Kernel.threads)
-            int, pointer, float = Fiddle::TYPE_INT, Fiddle::TYPE_VOIDP, Fiddle::TYPE_FLOAT
+            int, pointer, float = Fiddle::TYPE_INT, Fiddle::TYPE_INTPTR_T, Fiddle::TYPE_FLOAT
             Fiddle::Function.new(library["cblas_sgemm"],
               [int, int, int, int, int, int, float, pointer, int, pointer, int, float, pointer, int], Fiddle::TYPE_VOID)
           end

@@ -64,13 +64,14 @@ module Vumbral
       def bind(handle, name, signature, written)
         types = signature.flat.values.flat_map do |type|
           if type.is_a?(Types::ArrayType)
-            [Fiddle::TYPE_VOIDP] + [Fiddle::TYPE_INT] * type.rank
+            # As a number: what is said to be a pointer is made an object of each time.
+            [Fiddle::TYPE_INTPTR_T] + [Fiddle::TYPE_INT] * type.rank
           else
             [C_CALL.fetch(type.compute)]
           end
         end
         several = signature.returns.is_a?(Array)
-        types << Fiddle::TYPE_VOIDP if several
+        types << Fiddle::TYPE_INTPTR_T if several
         result = (signature.returns.nil? || several) ? Fiddle::TYPE_VOID : C_CALL.fetch(signature.returns.compute)
         places = signature.flat.keys.each_index.select { |i| written.include?(signature.flat.keys[i].to_s) }
         Entry.new(
@@ -124,9 +125,10 @@ module Vumbral
       # Built kernels may assume that what they write is nothing else they are given.
       def check_apart(entry, values)
         entry.written.each do |place|
-          values.each_with_index do |value, index|
-            next if index == place || !value.equal?(values[place])
-
+          mine = values[place]
+          index = values.index { |value| value.equal?(mine) }
+          index = values.rindex { |value| value.equal?(mine) } if index == place
+          if index != place
             raise ArgumentError,
               "#{@library}.#{entry.signature.name} writes #{named(entry, place)}, so #{named(entry, index)} must be " \
                 "another buffer"

@@ -141,6 +141,7 @@ describe("playing", () => {
     await nextTick();
     expect(Math.max(...turns(20))).toBeLessThanOrEqual(3);
     live.upto = 6;
+    await nextTick();
     turns(1);
     expect(Math.max(...turns(10))).toBe(6);
   });
@@ -152,14 +153,22 @@ describe("playing", () => {
     live.job = 7;
     await nextTick();
     live.upto = 4;
+    await nextTick();
     expect(turns(3)).toEqual([2, 3, 4]);
     // Made, but still on its way: what comes after it waits as well.
     missing.add("k5");
+    let arrive = () => {};
+    volumes.fetch.mockReturnValueOnce(new Promise((done) => (arrive = () => done({}))));
     live.upto = 6;
     await nextTick();
     expect(volumes.fetch).toHaveBeenCalledWith("k5");
     expect(turns(3)).toEqual([4, 4, 4]);
+    // Nothing is asked of the screen until it comes.
+    expect(turn).toBe(null);
     missing.clear();
+    arrive();
+    await nextTick();
+    await nextTick();
     expect(turns(2)).toEqual([5, 6]);
     // All are there: from the beginning again, and on.
     expect(turns(3)).toEqual([1, 2, 3]);

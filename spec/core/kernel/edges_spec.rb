@@ -21,6 +21,13 @@ module Vumbral
     end
 
     describe "on any number of cores" do
+      it "leave a core to others for as long as a block takes" do
+        before = Kernel.threads
+        expect(Kernel.sparing { Kernel.threads }).to eq([before - 1, 1].max)
+        expect { Kernel.sparing { raise "enough" } }.to raise_error("enough")
+        expect(Kernel.threads).to eq(before)
+      end
+
       it "a burning gas with forces, a collider and turbulence is the same, bit by bit" do
         alike_on_any_number_of_cores do
           size = [11, 13, 9]

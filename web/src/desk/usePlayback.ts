@@ -47,6 +47,9 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
 
   async function fetched(name: string) {
     if (!(await volumes.fetch(name))) failed.add(name);
+    if (!live.job) return;
+    if (volumes.has(name)) ahead();
+    wake();
   }
 
   const step = () => 1000 / (desk.rate * times.pace);
@@ -88,19 +91,26 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
   }
 
   function tick(now: number) {
+    handle = 0;
     if (!desk.playing) return;
-    handle = requestAnimationFrame(tick);
     const frame = live.job ? asItComes(now) : inTime(from + Math.floor((now - began) / step()), now);
+    // What is waited for wakes it when it comes.
+    if (!(live.job && waited)) wake();
     if (frame === desk.frame) return;
     if (!live.job) since = now;
     desk.frame = frame;
     ahead();
   }
 
+  function wake() {
+    if (desk.playing && !handle) handle = requestAnimationFrame(tick);
+  }
+
   watch(
     () => desk.playing,
     (playing) => {
       cancelAnimationFrame(handle);
+      handle = 0;
       if (!playing) return;
       given.clear();
       failed.clear();
@@ -108,7 +118,7 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
       if (desk.frame >= end || desk.frame < start) desk.frame = start;
       began = since = performance.now();
       from = desk.frame;
-      handle = requestAnimationFrame(tick);
+      wake();
     },
     { immediate: true },
   );
@@ -124,6 +134,7 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
   watch(
     () => live.job,
     (job) => {
+      wake();
       if (!job) return;
       began = since = performance.now();
       from = desk.frame = Math.min(desk.frame, live.upto);
@@ -132,7 +143,11 @@ export function usePlayback(volumes: Volumes, waits: (row: FrameRow | undefined)
   // Fetched as soon as it is made: it is drawn at once when its turn comes.
   watch(
     () => live.job && live.upto,
-    (upto) => upto && ahead(),
+    (upto) => {
+      if (!upto) return;
+      ahead();
+      wake();
+    },
   );
   watch(() => desk.frame, ahead);
   onUnmounted(() => cancelAnimationFrame(handle));

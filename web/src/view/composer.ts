@@ -21,8 +21,11 @@ export class Composer {
   private halo = new Halo();
   private film = { value: [1, 1, 1, 0, 1, 0, 0, 0] };
   private composing: THREE.ShaderMaterial;
-  /** The same straight to the screen, where the lens spreads nothing. */
+  /** The same straight to the screen, where the lens spreads nothing, and that as quickly as can be. */
   private showing: THREE.ShaderMaterial;
+  private hurrying: THREE.ShaderMaterial;
+  /** Which shader that is, once it has been drawn with: where the processor draws, it is built then. */
+  private warm = -1;
   private developing: THREE.ShaderMaterial;
   private enlarging: THREE.ShaderMaterial;
   private bands = new Bands(BANDS);
@@ -40,7 +43,6 @@ export class Composer {
       shape: { value: null },
       depths: { value: null },
       volume: { value: smoke.texture },
-      hasty: { value: false },
       small: { value: new THREE.Vector2(1, 1) },
       toWorld: { value: new THREE.Matrix4() },
       eye: { value: new THREE.Vector3() },
@@ -50,6 +52,8 @@ export class Composer {
     };
     this.composing = screenMaterial(compose(false), uniforms);
     this.showing = screenMaterial(compose(true), uniforms);
+    this.hurrying = screenMaterial(compose(true), uniforms);
+    vary(this.hurrying, "HASTY", true);
     const [halo0, halo1, halo2] = this.halo.spread.map(({ texture }) => ({ value: texture }));
     this.developing = screenMaterial(develop, {
       light: { value: this.light.texture },
@@ -76,9 +80,9 @@ export class Composer {
     { quick, hasty }: { quick: boolean; hasty: boolean },
     corner: boolean,
   ) {
-    this.look(camera, standing.target, hasty);
+    this.look(camera, standing.target);
     this.corner.take(corner && hasty);
-    if (!quick) return this.show(renderer, standing.target, full, this.showing);
+    if (!quick) return this.show(renderer, standing.target, full, hasty ? this.hurrying : this.showing);
     this.compose(renderer);
     this.develop(renderer, full, this.bloom(renderer));
   }
@@ -90,27 +94,33 @@ export class Composer {
     full: number[],
     standing: Standing,
   ): Generator<void> {
-    this.look(camera, standing.target, false);
+    this.look(camera, standing.target);
     this.corner.take(false);
     yield* this.bands.over(this.light.height, (from, to) =>
       within(this.light, from, to, () => this.compose(renderer)),
     );
     const blooms = this.bloom(renderer);
     if (blooms) yield;
+    if (this.warm !== this.hurrying.version) {
+      // So that the first picture in a hurry does not wait for its shader.
+      this.warm = this.hurrying.version;
+      renderer.setRenderTarget(this.shown);
+      pass(renderer, this.hurrying);
+      yield;
+    }
     this.develop(renderer, full, blooms);
   }
 
-  private look(camera: THREE.PerspectiveCamera, standing: THREE.WebGLRenderTarget, hasty: boolean) {
+  private look(camera: THREE.PerspectiveCamera, standing: THREE.WebGLRenderTarget) {
     const { width, height } = standing;
     const uniforms = this.composing.uniforms;
     uniforms.eye.value.setFromMatrixPosition(camera.matrixWorld);
     uniforms.toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);
     uniforms.span.value.set(camera.near, camera.far);
     uniforms.small.value.set(this.smoke.width, this.smoke.height);
-    uniforms.hasty.value = hasty;
     uniforms.depths.value = standing.depthTexture;
     const burns = uniforms.fireFrom.value < uniforms.lampCount.value;
-    for (const material of [this.composing, this.showing]) vary(material, "FIRE", burns);
+    for (const material of [this.composing, this.showing, this.hurrying]) vary(material, "FIRE", burns);
     ["still", "sunned", "albedo", "shape"].forEach(
       (name, n) => (uniforms[name].value = standing.textures[n]),
     );
@@ -160,7 +170,8 @@ export class Composer {
   }
 
   dispose() {
-    const { light, shown, halo, composing, showing, developing, enlarging } = this;
-    for (const thing of [light, shown, halo, composing, showing, developing, enlarging]) thing.dispose();
+    const { light, shown, halo, composing, showing, hurrying, developing, enlarging } = this;
+    for (const thing of [light, shown, halo, composing, showing, hurrying, developing, enlarging])
+      thing.dispose();
   }
 }

@@ -48,9 +48,21 @@ export class Stage {
   /** Whether the processor draws, which others need too. */
   readonly software: boolean;
   /** A kept picture lies over the view, so nothing is drawn under it. */
-  covered = false;
+  get covered() {
+    return this.lies.covered;
+  }
+  set covered(whether: boolean) {
+    this.lies.covered = whether;
+    this.wake();
+  }
   /** Whether something finer lies over it that is worth all the machine can do. */
-  resting = false;
+  get resting() {
+    return this.lies.resting;
+  }
+  set resting(whether: boolean) {
+    this.lies.resting = whether;
+    this.wake();
+  }
   /** Called when something but the frame has changed, and kept pictures are no longer right. */
   changed: () => void = () => {};
   /** Called after each picture. */
@@ -61,10 +73,19 @@ export class Stage {
   private chamber = new Outline(0x8a928a, 0.55);
   private frustum = new Outline(0xbdd45e, 0.7);
   private drawing: Drawing;
+  private lies = { covered: false, resting: false, hurried: false };
   private dirty = true;
+  /** Whether the screen's next turn is asked for. */
+  private asked = false;
   private alive = true;
   /** The next picture is on its way: this one need not become finer. */
-  hurried = false;
+  get hurried() {
+    return this.lies.hurried;
+  }
+  set hurried(whether: boolean) {
+    this.lies.hurried = whether;
+    this.wake();
+  }
   /** Pictures come anew again and again: rather coarse than late. */
   set urgent(urgent: boolean) {
     const { levels } = this.drawing;
@@ -140,7 +161,7 @@ export class Stage {
     this.camera.position.set(2.6, 2.2, 5.2);
     this.orbit.target.set(0, 1.3, 0);
     this.orbit.update();
-    requestAnimationFrame(this.tick);
+    this.wake();
   }
 
   dispose() {
@@ -164,6 +185,7 @@ export class Stage {
     this.refining = null;
     this.fine = false;
     this.aside = done;
+    this.wake();
   }
 
   /** @return whether something was being drawn aside */
@@ -218,6 +240,7 @@ export class Stage {
   /** Asks for a new picture, of another frame. */
   next() {
     this.dirty = true;
+    this.wake();
   }
 
   resize(width: number, height: number) {
@@ -331,10 +354,26 @@ export class Stage {
   }
 
   private tick = () => {
+    this.asked = false;
     if (!this.alive) return;
-    requestAnimationFrame(this.tick);
     this.step();
+    if (this.busy) this.wake();
   };
+
+  /** The screen's turns are asked for only while there is something to do: each costs the whole page a round. */
+  private wake() {
+    if (this.asked || !this.alive) return;
+    this.asked = true;
+    requestAnimationFrame(this.tick);
+  }
+
+  /** Whether there is anything to do at the screen's next turn. */
+  private get busy(): boolean {
+    if (this.pace.waits) return true;
+    if (this.resting && !this.dirty) return false;
+    if (this.covered) return !!this.aside;
+    return this.dirty || (!this.fine && !this.hurried);
+  }
 
   /** Does what is to be done next, if what was handed over is drawn. */
   private step() {
@@ -356,6 +395,7 @@ export class Stage {
     else this.pace.await(from);
     this.quiet = performance.now();
     this.drawn();
+    this.wake();
   }
 
   /** Draws what is set at once, as fine as things are while they move, whatever lies over the view.
@@ -365,6 +405,7 @@ export class Stage {
     this.dirty = this.fine = false;
     this.draw(false);
     this.pace.wait(from);
+    this.wake();
     return this.renderer.domElement;
   }
 

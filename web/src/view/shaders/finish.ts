@@ -36,13 +36,18 @@ void main() {
 
 /** Half a step of noise hides the bands of eight bits in dark places. */
 const dithered = /* glsl */ `
-vec4 dithered(vec3 shown, bool hasty) {
-  return vec4((hasty ? quickly(shown) : encoded(shown)) + (unrest() - 0.5) / 255.0, 1.0);
+#ifdef HASTY
+#define encode quickly
+#else
+#define encode encoded
+#endif
+vec4 dithered(vec3 shown) {
+  return vec4(encode(shown) + (unrest() - 0.5) / 255.0, 1.0);
 }`;
 
 /** Lights what stands still as the frame's smoke and fire light it, and lays the smoke over it. Where that was drawn
  * smaller, only what lies about as deep is mixed, so that it keeps its edges at props.
- * @param shown whether it is brought to the screen as it is: the lens spreads nothing */
+ * @param shown whether it is brought to the screen as it is: the lens spreads nothing; `HASTY` says as quickly as can be */
 export const compose = (shown: boolean) => /* glsl */ `
 precision highp float;
 precision highp sampler3D;
@@ -55,13 +60,16 @@ uniform sampler2D shape;
 uniform sampler2D volume;
 uniform sampler2D depths;
 uniform vec2 small;
-uniform bool hasty;
 uniform mat4 toWorld;
 uniform vec3 eye;
 uniform vec2 span;
 ${lamps}
 ${octahedron}
 ${shown ? tone + dithered : ""}
+#ifdef HASTY
+// For what comes anew again and again, edges are not worth looking for.
+#define smokeAt() texture(volume, place)
+#else
 float far(vec2 at) {
   float depth = texture(depths, at).r;
   return span.x * span.y / (span.y - depth * (span.y - span.x));
@@ -80,8 +88,8 @@ vec4 smokeAt() {
   vec4 b = texelFetch(volume, ivec2(next.x, first.y), 0);
   vec4 c = texelFetch(volume, ivec2(first.x, next.y), 0);
   vec4 d = texelFetch(volume, next, 0);
-  // Where there is nothing, and for what comes anew again and again, edges are not worth looking for.
-  if (hasty || a + b + c + d == vec4(0.0)) return mix(mix(a, b, part.x), mix(c, d, part.x), part.y);
+  // Where there is nothing, there are no edges.
+  if (a + b + c + d == vec4(0.0)) return mix(mix(a, b, part.x), mix(c, d, part.x), part.y);
   float mine = far(place);
   vec2 low = (base + 0.5) / small;
   vec2 high = (base + 1.5) / small;
@@ -90,6 +98,7 @@ vec4 smokeAt() {
     rest.x * part.y * alike(vec2(low.x, high.y), mine), part.x * part.y * alike(high, mine)) + 1e-5;
   return (weight.x * a + weight.y * b + weight.z * c + weight.w * d) / dot(weight, vec4(1.0));
 }
+#endif
 #ifdef FIRE
 /** What the frame's fire adds to a surface. */
 vec3 fired(vec3 where, vec3 m, vec4 own, vec4 shaped, float shine, float soft) {
@@ -134,7 +143,7 @@ void main() {
 #endif
   }
   vec3 light = (behind.rgb + sun.rgb) * (1.0 - volumeHere.a) + volumeHere.rgb;
-  colour = ${shown ? "dithered(filmed(light), hasty)" : "vec4(light, 1.0)"};
+  colour = ${shown ? "dithered(filmed(light))" : "vec4(light, 1.0)"};
 }`;
 
 /** Blurs along one way with a bell. */
@@ -176,7 +185,7 @@ void main() {
     vec3 halo = 0.5 * texture(halo0, place).rgb + 0.3 * texture(halo1, place).rgb + 0.2 * texture(halo2, place).rgb;
     sum = mix(sum, halo, bloom);
   }
-  colour = dithered(filmed(sum), false);
+  colour = dithered(filmed(sum));
 }`;
 
 /** A smaller picture over all of the screen. */
