@@ -8,7 +8,7 @@ require "vips"
 module Vumbral
   module Browser
     FLAGS = %w[--headless=new --no-sandbox --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
-      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=1
+      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=0.75
       --window-size=1180,860].freeze
 
     # Chromium whose focus may be on something that goes away, or fades, at that moment: the page has it soon after, and
@@ -105,7 +105,7 @@ module Vumbral
       box =
         page.evaluate_script(
           "(() => { const b = document.querySelector('[data-view]').getBoundingClientRect(); return [b.x, b.y, " \
-            "b.width, b.height]; })()"
+            "b.width, b.height].map((length) => length * devicePixelRatio); })()"
         )
       image.crop(*box.map(&:round))
     end
