@@ -87,7 +87,7 @@ module Vumbral
         # From frame to frame, with all that is done besides.
         paced = @mark ? clock - @mark : seconds
         @mark = clock
-        keep(states, frame, report, seconds, paced) unless @workshop.frames.frame?(@keys[frame])
+        keep(states, frame, report, seconds, paced) if wanted.include?(frame)
         @task.progress(@total - wanted.count { |other| other > frame }, @total, "#{seconds.round(2)} s a frame")
         states
       end

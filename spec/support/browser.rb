@@ -7,8 +7,10 @@ require "vips"
 # Drives the real interface in headless Chromium, against the real server with its workers.
 module Vumbral
   module Browser
-    FLAGS = %w[--headless=new --no-sandbox --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
-      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=0.75
+    # Pixels for each of the page's, each way: the fewer, the less there is to draw.
+    PIXELS = ENV.fetch("VUMBRAL_PIXELS", "0.75")
+    FLAGS = %W[--headless=new --no-sandbox --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
+      --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=#{PIXELS}
       --window-size=1180,860].freeze
 
     # Chromium whose focus may be on something that goes away, or fades, at that moment: the page has it soon after, and

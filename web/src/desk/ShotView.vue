@@ -94,7 +94,7 @@ const { over: hovered, on: dropping } = useFileDrop((files, event) => {
     ((event.clientX - box.left) / box.width) * 2 - 1,
     1 - ((event.clientY - box.top) / box.height) * 2,
   ];
-  void arrivals.bring(files, stage.value?.spot(x, y) ?? null);
+  void arrivals.bring(files, stage.value?.aim.spot(x, y) ?? null);
 });
 
 const camera = computed(() => {

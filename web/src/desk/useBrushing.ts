@@ -40,7 +40,7 @@ export function useBrushing(stage: ShallowRef<Stage | null>) {
   );
 
   function point(x: number, y: number): THREE.Vector3 | null {
-    const ray = stage.value!.ray(x, y);
+    const ray = stage.value!.aim.ray(x, y);
     const volume = stage.value!.volume;
     const seen = volume && seenPoint(ray, volume);
     if (seen) {

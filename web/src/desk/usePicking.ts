@@ -67,10 +67,10 @@ export function usePicking(
     if (event.button !== 0 || !stage.value || stage.value.handles.under) return;
     const [x, y] = place(event);
     if (brushing.down(x, y, event)) return;
-    const hit = stage.value.pick(x, y);
+    const hit = stage.value.aim.pick(x, y);
     if (desk.focusing) return void focus(hit?.point ?? null);
     if (desk.aiming) return aim(x, y);
-    if (desk.placing) return placing.down(inside(event), hit, stage.value.spot(x, y));
+    if (desk.placing) return placing.down(inside(event), hit, stage.value.aim.spot(x, y));
     const object = hit && stage.value.props.object(hit.id);
     press = {
       x: event.clientX,
@@ -92,7 +92,7 @@ export function usePicking(
   function aim(x: number, y: number) {
     const lamp = desk.aiming!;
     desk.aiming = null;
-    const place = stage.value!.spot(x, y);
+    const place = stage.value!.aim.spot(x, y);
     if (!place) return desk.complain(new Error("There is only sky there; click a prop or the ground."));
     const target = place.map((c) => Number(c.toFixed(3)));
     return desk.edit([
@@ -120,19 +120,19 @@ export function usePicking(
   }
 
   function move(event: PointerEvent) {
-    if (placing.move(inside(event), () => stage.value?.spot(...place(event)) ?? null)) return;
+    if (placing.move(inside(event), () => stage.value?.aim.spot(...place(event)) ?? null)) return;
     if (!stage.value || stage.value.handles.busy) return;
     if (brushing.move(...place(event), event)) {
       canvas.value!.style.cursor = "crosshair";
       return;
     }
     if (!press) {
-      const ray = stage.value.ray(...place(event));
+      const ray = stage.value.aim.ray(...place(event));
       const found = stage.value.slice.read(ray) ?? stage.value.drops.read(ray);
       if (found) say(event, `${plain(found.value)} ${found.unit}`);
       else readout.value = null;
       const over =
-        desk.focusing || desk.placing || desk.aiming ? null : stage.value.pick(...place(event))?.id;
+        desk.focusing || desk.placing || desk.aiming ? null : stage.value.aim.pick(...place(event))?.id;
       const moves = !!over && chosen.all.includes(over) && movable(over);
       canvas.value!.style.cursor =
         desk.focusing || desk.placing || desk.aiming
@@ -153,7 +153,7 @@ export function usePicking(
       ? stage.value.camera.getWorldDirection(new THREE.Vector3()).setY(0).normalize()
       : new THREE.Vector3(0, 1, 0);
     press.plane.setFromNormalAndCoplanarPoint(normal, press.from);
-    const at = stage.value.ray(...place(event)).intersectPlane(press.plane, new THREE.Vector3());
+    const at = stage.value.aim.ray(...place(event)).intersectPlane(press.plane, new THREE.Vector3());
     if (!at) return;
     const far = at.sub(press.from);
     if (event.altKey) far.set(0, far.y, 0);

@@ -1,7 +1,8 @@
 import * as THREE from "three";
 import { ref, type ShallowRef } from "vue";
 import { ANYWHERE, useDesk } from "../stores/desk";
-import type { Picked, Stage } from "../view/stage";
+import type { Picked } from "../view/aim";
+import type { Stage } from "../view/stage";
 
 const rounded = (point: THREE.Vector3) => point.toArray().map((c) => Number(c.toFixed(4)));
 const same = (a: number[], b: number[]) => a.every((c, n) => Math.abs(c - b[n]) < 2e-4);

@@ -1,7 +1,7 @@
 import { useBelonging } from "./belonging";
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import { api, Refused, windowName } from "../api/client";
+import { api, windowName } from "../api/client";
 import { useCatalog } from "./catalog";
 import { listen } from "../api/events";
 import { useFindings } from "./findings";
@@ -9,14 +9,13 @@ import { useFrames } from "./frames";
 import { outcome, useJobs } from "./jobs";
 import { usePictures } from "./pictures";
 import { useQuestion } from "./question";
-import { useQueue, type Shown } from "./queue";
+import { useEditing } from "./editing";
 import { useTiming } from "./timing";
 import { shared } from "../lib/shared";
 import type { Outlook } from "../view/eye";
 import type {
   Body,
   Difference,
-  Edit,
   FrameTold,
   Job,
   LitFrame,
@@ -24,7 +23,6 @@ import type {
   Quality,
   ShotAnswer,
   ShotNode,
-  Value,
 } from "../api/types";
 
 /** So long after a step that a run follows the list of frames is asked for, ms. */
@@ -238,87 +236,9 @@ export const useDesk = defineStore("desk", () => {
     if (said) announce(said);
   }
 
-  const queue = useQueue(async (id, edits) => {
-    const head = shot.value?.id === id ? shot.value.head : undefined;
-    saving.value += 1;
-    try {
-      take(await api.edit(id, edits, head));
-      return null;
-    } catch (error) {
-      if (error instanceof Refused && error.code === "conflict") {
-        void clash(error, edits);
-        return null;
-      }
-      return (error as Error).message;
-    } finally {
-      saving.value -= 1;
-    }
-  });
-
-  /** Changes the shot. What is refused becomes a sentence on the screen. */
-  async function edit(edits: Edit[]) {
-    if (!shot.value) return;
-    const wrong = await queue.put(shot.value.id, edits);
-    if (wrong) complain(new Error(wrong));
-  }
-
-  /** Somebody else changed the same dials: both values are shown, and one is chosen. */
-  async function clash(error: Refused, edits: Edit[]) {
-    await reload();
-    ask({ text: error.message, yes: "Set mine", no: "Keep theirs", act: () => edit(edits) });
-  }
-
-  /** Sets a dial. @return what was refused, which it is for the caller to show */
-  function wish(node: string, dial: string, value: Value, key?: number): Promise<string | null> {
-    const here = shot.value?.id;
-    if (!here) return Promise.resolve(null);
-    const place = { node, dial, value };
-    const shown: Shown = { id: `${here}/${node}.${dial}${key === undefined ? "" : `@${key}`}`, value };
-    return queue.put(
-      here,
-      [key === undefined ? { do: "set", ...place } : { do: "key", ...place, frame: key }],
-      shown,
-    );
-  }
-
-  const put = (edits: Edit[]) => (shot.value ? queue.put(shot.value.id, edits) : Promise.resolve(null));
+  const editing = useEditing({ shot, byId, frame, saving, take, reload, complain, announce, ask });
+  const { edit, put, set, place, turn, wish, asks, wanted, step } = editing;
   const timing = useTiming(put, complain);
-
-  async function set(node: string, dial: string, value: unknown) {
-    const wrong = await wish(node, dial, value as Value);
-    if (wrong) complain(new Error(wrong));
-  }
-
-  /** Puts something where the hand has let it go, in the world, whatever it goes with. */
-  async function place(id: string, dial: string, value: number[]) {
-    const node = byId.value.get(id);
-    // What goes with another, stands on something or shakes is not where its dials say.
-    const away = ["leader", "rests", "shake", "shake_turn"].some(
-      (name) => name in (node?.dials ?? {}) || node?.keys[name],
-    );
-    if (away) return edit([{ do: "place", node: id, frame: frame.value, [dial]: value }]);
-    const wrong = await turn(id, dial, value);
-    if (wrong) complain(new Error(wrong));
-  }
-
-  /** Sets a dial here and now: one that changes over time gets a key at this frame.
-   * @return what was refused */
-  function turn(node: string, dial: string, value: unknown) {
-    const over = byId.value.get(node)?.keys[dial]?.length;
-    return wish(node, dial, value as Value, over ? frame.value : undefined);
-  }
-
-  /** What a dial under the hand is asked to be here and now: one that changes over time has a key at this frame. */
-  function asks({ node, dial, value }: { node: string; dial: string; value: Value }): Edit {
-    const keyed = byId.value.get(node)?.keys[dial]?.length;
-    return keyed ? { do: "key", node, dial, value, frame: frame.value } : { do: "set", node, dial, value };
-  }
-
-  /** What a dial was set to and the server has not answered yet. */
-  function wanted(id: string): Value | undefined {
-    const name = `${shot.value?.id}/${id}`;
-    return queue.wanted.value.get(name) ?? queue.wanted.value.get(`${name}@${frame.value}`);
-  }
 
   /** Whether a thing counts: it is not switched off, nor left out for one of its kind that stands alone. */
   function counts(node: ShotNode): boolean {
@@ -326,28 +246,6 @@ export const useDesk = defineStore("desk", () => {
     if (node.off || marks.some((mark) => mark.off)) return false;
     const alone = node.only || marks.some((mark) => mark.only);
     return alone || !nodes.value.some((other) => other.kind === node.kind && other.only);
-  }
-
-  /** Steps are taken one after the other, and in turn with edits: answers that pass each other would show what was before. */
-  const step = (way: "undo" | "redo", others = false) => queue.inTurn(() => walk(way, others));
-
-  async function walk(way: "undo" | "redo", others: boolean) {
-    const here = shot.value;
-    if (!here) return;
-    try {
-      const answer = await (way === "undo" ? api.undo(here.id, others) : api.redo(here.id));
-      announce(answer.label);
-      take(answer);
-    } catch (error) {
-      if (error instanceof Refused && error.code === "others_step")
-        ask({
-          text: error.message.replace(/; undo once more.*/, "."),
-          yes: "Take it back",
-          no: "Leave it",
-          act: () => void step("undo", true),
-        });
-      else complain(error);
-    }
   }
 
   async function run(wanted: Quality) {
@@ -444,7 +342,7 @@ export const useDesk = defineStore("desk", () => {
     timing,
     wanted,
     asks,
-    unanswered: queue.left,
+    unanswered: editing.left,
     kept,
     counts,
     step,

@@ -7,8 +7,10 @@ import { useClip } from "../lib/useClip";
 import { useDesk } from "../stores/desk";
 import { useStrip } from "../stores/strip";
 import { laidOut } from "./layout";
+import StripPages from "./StripPages.vue";
 import StripPicked from "./StripPicked.vue";
 import StripSetup from "./StripSetup.vue";
+import StripTime from "./StripTime.vue";
 import { useTiles } from "./useTiles";
 
 /** A test strip: variations of the shot side by side, playing together on one time axis and turning together. */
@@ -200,71 +202,16 @@ function words(n: number): string {
             here.
           </p>
         </div>
-        <div v-if="laid.pages.length > 1" class="pages" role="group" aria-label="Pages">
-          <template v-if="laid.named">
-            <button
-              class="pill"
-              aria-label="Those before"
-              title="Those before"
-              :disabled="!page"
-              @click="page -= 1"
-            >
-              ‹
-            </button>
-            <span data-strip-page
-              >{{ laid.pages[page] }} of {{ strips.strip?.size.toLocaleString("en") }}</span
-            >
-            <button
-              class="pill"
-              aria-label="Those after"
-              title="Those after"
-              :disabled="page + 1 >= laid.pages.length"
-              @click="page += 1"
-            >
-              ›
-            </button>
-          </template>
-          <template v-else>
-            <button
-              v-for="(word, n) in laid.pages"
-              :key="word"
-              class="pill"
-              :aria-pressed="n === page"
-              :title="strips.strip?.axes[2].label"
-              @click="page = n"
-            >
-              {{ word }}
-            </button>
-          </template>
-        </div>
-        <div v-if="strips.strip" class="time">
-          <button
-            class="pill"
-            :aria-label="playing ? 'Stop' : 'Play all together'"
-            :title="playing ? 'Stop (Space)' : 'Play all together (Space)'"
-            data-strip-play
-            @click="playing = !playing"
-          >
-            {{ playing ? "❚❚" : "▶" }}
-          </button>
-          <span>{{ frame }}</span>
-          <input
-            v-model.number="frame"
-            type="range"
-            :min="first"
-            :max="last"
-            aria-label="Frame of all"
-            data-strip-frame
-          />
-          <button
-            class="link"
-            :title="clipping ? 'Stop' : 'All of them over all frames, as one movie'"
-            data-strip-movie
-            @click="movie"
-          >
-            {{ clipping ? `Movie: ${clipping}` : "Movie" }}
-          </button>
-        </div>
+        <strip-pages v-if="laid.pages.length > 1" v-model="page" :laid="laid" />
+        <strip-time
+          v-if="strips.strip"
+          v-model:frame="frame"
+          v-model:playing="playing"
+          :first="first"
+          :last="last"
+          :clipping="clipping"
+          @movie="movie"
+        />
       </div>
       <strip-picked class="side" :frame="frame" />
     </div>
@@ -385,22 +332,6 @@ header {
   font-size: 11px;
   color: #e8e6da;
   text-shadow: 0 0 3px #000;
-}
-
-.pages {
-  flex-wrap: wrap;
-}
-
-.time,
-.pages {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-}
-
-.time input {
-  flex: 1;
-  accent-color: var(--accent, #bdd45e);
 }
 
 .empty {

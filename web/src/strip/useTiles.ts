@@ -61,12 +61,12 @@ export function useTiles(
   }
 
   function turn(aside: number, up: number) {
-    stage?.turn(aside, up);
+    stage?.eye.turn(aside, up);
     forget();
   }
 
   function near(times: number) {
-    stage?.near(times);
+    stage?.eye.near(times);
     forget();
   }
 

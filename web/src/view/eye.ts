@@ -101,6 +101,22 @@ export class Eye {
     this.settle(roll);
   }
 
+  /** Looks from another side at the same place, by so much (radians). */
+  turn(aside: number, up: number) {
+    const around = new THREE.Spherical().setFromVector3(this.camera.position.clone().sub(this.orbit.target));
+    around.theta -= aside;
+    around.phi = Math.min(Math.max(around.phi - up, 0.05), Math.PI - 0.05);
+    this.camera.position.setFromSpherical(around).add(this.orbit.target);
+    this.camera.lookAt(this.orbit.target);
+    this.camera.updateMatrixWorld();
+  }
+
+  /** Comes nearer to the place that it looks at, or goes farther off, by a factor. */
+  near(times: number) {
+    this.camera.position.sub(this.orbit.target).multiplyScalar(times).add(this.orbit.target);
+    this.camera.updateMatrixWorld();
+  }
+
   private settle(roll = 0) {
     const ahead = this.orbit.target.clone().sub(this.camera.position).normalize();
     this.roll = roll;

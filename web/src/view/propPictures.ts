@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import { api } from "../api/client";
-import type { Paint } from "./props";
+import type { Paint } from "./paint";
 
 /** Pictures on props, and what is seen through. */
 export class PropPictures {

@@ -3,23 +3,16 @@ import { api } from "../api/client";
 import type { Body, Scene as Rig } from "../api/types";
 import { PropLight } from "./propLight";
 import { PropPictures } from "./propPictures";
-import { propFragment, propVertex } from "./shaders/props";
-import { layCorners } from "./corners";
+import { type Paint, propMaterial, UNPAINTED, wear } from "./paint";
+import { AT, shapeFrames, Shapes } from "./shapes";
 import { layStrength, type Strength } from "./strengths";
 import { Waters } from "./waters";
 
 /** How props are shown: as the picture has them, in a plain light, seen through, or as their edges. */
 export type ShownAs = "picture" | "plain" | "through" | "lines";
 
-/** Where in a pose the frame of one that moves by its file stands. */
-const AT = 9;
-/** So much memory the shapes of one that moves may take, bytes. */
-const ROOM = 256 * 1024 * 1024;
-
 /** So long a frame is looked at before its surfaces are asked for, ms. */
 const PASSING = 150;
-/** So many of them stay in any case. */
-const FEWEST = 3;
 
 const UNCUT = new THREE.Vector4();
 const NOTHING = new THREE.BufferGeometry();
@@ -27,38 +20,6 @@ const NOTHING = new THREE.BufferGeometry();
 const ARMS = new THREE.BufferGeometry().setFromPoints(
   [0, 1, 2].flatMap((axis) => [-0.16, 0.16].map((far) => new THREE.Vector3().setComponent(axis, far))),
 );
-
-const room = (shapes: Map<number, THREE.BufferGeometry>) =>
-  [...shapes.values()].reduce((sum, shape) => sum + 36 * (shape.getAttribute("position")?.count ?? 0), 0);
-
-/** The frames of its file that a body comes by. */
-const shapeFrames = (body: Body) => [
-  ...new Set((body.poses ?? []).flatMap((pose) => (pose && pose.length > AT ? [pose[AT]] : []))),
-];
-
-/** What a prop's surface is like: colour, how uneven, and in patches of so many metres. */
-export interface Paint {
-  colour: number[];
-  uneven: number;
-  size: number;
-  /** How much of it stones lie on, and how large those are, metres. */
-  stones: number;
-  stone: number;
-  /** What it has where its maps are strong, and the glow of what is on its way there. */
-  second: number[];
-  glow: number[];
-  /** Shine, roughness and metal, and its own light. */
-  made: number[];
-  light: number[];
-  /** Its picture, whether the picture's holes are open, whether light from all sides lights it alike. */
-  picture: string | null;
-  cut: boolean;
-  even: boolean;
-  opacity: number;
-  casts: boolean;
-  /** Where it broke, if it has another colour there. */
-  inside: number[] | null;
-}
 
 /** A small ball over everything that stands for a lamp, a force or an emitter. */
 export interface MarkView {
@@ -73,7 +34,7 @@ export class PropShelf {
   readonly scene = new THREE.Scene();
   readonly group = new THREE.Group();
   readonly marks = new THREE.Group();
-  private shapes = new Map<string, Promise<THREE.BufferGeometry>>();
+  private shapes = new Shapes();
   /** Told when something has come that is to be drawn. */
   changed: (() => void) | null = null;
   private pictures = new PropPictures(() => {
@@ -82,7 +43,6 @@ export class PropShelf {
   });
   private as: ShownAs = "picture";
   private only: string[] | null = null;
-  private frames = new WeakMap<Body, Map<number, THREE.BufferGeometry>>();
   private bodies: Body[] = [];
   private waters = new Waters();
   private cut = new THREE.Vector4();
@@ -147,42 +107,17 @@ export class PropShelf {
       (mesh.material as THREE.Material).dispose();
     }
     while (children.length < bodies.length)
-      this.group.add(new THREE.Mesh(new THREE.BufferGeometry(), this.material()));
+      this.group.add(new THREE.Mesh(new THREE.BufferGeometry(), propMaterial(this.light.uniforms)));
     const surfaces = this.ready(this.frame);
     await Promise.all(
       bodies.map(async (body, n) => {
         const mesh = children[n];
         mesh.name = body.prop;
         const material = mesh.material as THREE.ShaderMaterial;
-        const grey = [0.3, 0.3, 0.3];
-        const paint = paints.get(body.prop) ?? {
-          colour: grey,
-          uneven: 0,
-          size: 1,
-          stones: 0,
-          stone: 1,
-          second: grey,
-          glow: [0, 0, 0],
-          inside: null,
-          made: [0, 0.5, 0],
-          light: [0, 0, 0],
-          picture: null,
-          cut: true,
-          even: false,
-          opacity: 1,
-          casts: true,
-        };
-        material.uniforms.made.value.fromArray(paint.made);
-        material.uniforms.light.value.fromArray(paint.light);
+        const paint = paints.get(body.prop) ?? UNPAINTED;
+        wear(material, paint, body);
         mesh.userData.lets = this.pictures.lookThrough(material, paint) || !paint.casts;
         mesh.userData.piece = body.piece;
-        material.uniforms.inner.value.fromArray(paint.inside ?? grey);
-        material.uniforms.innerFrom.value = paint.inside && body.inside !== undefined ? 3 * body.inside : 1e9;
-        material.uniforms.second.value.fromArray(paint.second);
-        material.uniforms.glow.value.fromArray(paint.glow);
-        material.uniforms.tint.value.fromArray(paint.colour);
-        material.uniforms.rough.value.set(paint.uneven, paint.size);
-        material.uniforms.strewn.value.set(paint.stones, paint.stone);
         material.uniforms.picked.value = selected.includes(body.prop) ? 1 : 0;
         material.wireframe = this.as === "lines";
         material.uniforms.dyes.value = body.dyed ? 1 : 0;
@@ -193,13 +128,13 @@ export class PropShelf {
           this.place(mesh, body);
         } else if (shapeFrames(body).length) {
           // All it will be, so that every picture has the right one.
-          await this.moving(body);
+          await this.shapes.moving(body);
           this.place(mesh, body);
         } else {
           this.place(mesh, body);
           const url = api.shapeUrl(body.outline);
           mesh.userData.url = url;
-          const geometry = await this.shape(url);
+          const geometry = await this.shapes.of(url);
           if (paint.picture && !geometry.getAttribute("uv"))
             geometry.setAttribute("uv", await this.pictures.places(body.outline, geometry));
           if (mesh.userData.url === url) mesh.userData.base = geometry;
@@ -260,18 +195,7 @@ export class PropShelf {
       if (turn !== this.turn) return;
       const at = body.poses?.[frame - (body.first ?? 0)]?.[AT];
       if (at === undefined) continue;
-      const kept = this.frames.get(body) ?? new Map<number, THREE.BufferGeometry>();
-      this.frames.set(body, kept);
-      if (kept.has(at)) continue;
-      const url = api.shapeUrl({ ...body.outline, at });
-      kept.set(at, await this.shape(url));
-      // Those that were looked at longest ago make room.
-      for (const [old, shape] of kept) {
-        if (kept.size <= FEWEST || room(kept) <= ROOM) break;
-        kept.delete(old);
-        this.shapes.delete(api.shapeUrl({ ...body.outline, at: old }));
-        shape.dispose();
-      }
+      await this.shapes.surface(body, at);
     }
   }
 
@@ -341,28 +265,7 @@ export class PropShelf {
     this.light.dispose();
     this.pictures.dispose();
     this.waters.dispose();
-    for (const shape of this.shapes.values()) void shape.then((geometry) => geometry.dispose());
-  }
-
-  /** Fetches the shapes of a body that moves by its file: all, or so many that they have room. */
-  private async moving(body: Body) {
-    const frames = shapeFrames(body);
-    const url = (at: number) => api.shapeUrl({ ...body.outline, at });
-    const first = await this.shape(url(frames[0]));
-    const size = first.getAttribute("position")?.count * 36 || 1;
-    const step = Math.ceil((frames.length * size) / ROOM);
-    const kept = new Map<number, THREE.BufferGeometry>();
-    // A few at a time: a browser asks for no more at once.
-    for (let n = 0; n < frames.length; n += 6 * step)
-      await Promise.all(
-        [0, 1, 2, 3, 4, 5]
-          .map((k) => frames[n + k * step])
-          .filter((at) => at !== undefined)
-          .map(async (at) => kept.set(at, await this.shape(url(at)))),
-      );
-    let last = first;
-    const shapes = new Map(frames.map((at) => [at, (last = kept.get(at) ?? last)]));
-    this.frames.set(body, shapes);
+    this.shapes.dispose();
   }
 
   /** The frame of a liquid that one shows: of a kept run, or of the shot's own. */
@@ -398,52 +301,6 @@ export class PropShelf {
       // Before it was run there is nothing of it.
       return key ? this.waters.get(key, Number(body.outline.least_part ?? 0)) : NOTHING;
     }
-    return pose.length > AT ? this.frames.get(body)?.get(pose[AT]) : undefined;
-  }
-
-  private material() {
-    return new THREE.ShaderMaterial({
-      glslVersion: THREE.GLSL3,
-      vertexShader: propVertex,
-      fragmentShader: propFragment,
-      side: THREE.DoubleSide,
-      uniforms: {
-        ...this.light.uniforms,
-        tint: { value: new THREE.Vector3() },
-        dyes: { value: 0 },
-        inner: { value: new THREE.Vector3() },
-        made: { value: new THREE.Vector3() },
-        light: { value: new THREE.Vector3() },
-        innerFrom: { value: 1e9 },
-        picture: { value: null as THREE.Texture | null },
-        pictured: { value: 0 },
-        opacity: { value: 1 },
-        even: { value: 0 },
-        sheer: { value: 0 },
-        mixes: { value: 0 },
-        second: { value: new THREE.Vector3() },
-        glow: { value: new THREE.Vector3() },
-        rough: { value: new THREE.Vector2(0, 1) },
-        strewn: { value: new THREE.Vector2(0, 1) },
-        picked: { value: 0 },
-        feeds: { value: 0 },
-        cut: { value: new THREE.Vector4() },
-      },
-    });
-  }
-
-  private shape(url: string): Promise<THREE.BufferGeometry> {
-    let shape = this.shapes.get(url);
-    if (!shape) {
-      shape = fetch(url)
-        .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))
-        .then((buffer) => {
-          const geometry = new THREE.BufferGeometry();
-          layCorners(geometry, new Float32Array(buffer));
-          return geometry;
-        });
-      this.shapes.set(url, shape);
-    }
-    return shape;
+    return pose.length > AT ? this.shapes.at(body, pose[AT]) : undefined;
   }
 }
