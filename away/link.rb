@@ -15,7 +15,8 @@ module Vumbral
       PIECE, SIP = Studio::Farm::Foreman::PIECE, 1 << 16
       # Seconds before each further try.
       AGAIN = [0.2, 0.5, 1.0, 2.0, 4.0].freeze
-      BROKEN = [SystemCallError, IOError, SocketError, Timeout::Error, Net::HTTPBadResponse, Net::HTTP::Persistent::Error, OpenSSL::SSL::SSLError].freeze
+      BROKEN = [SystemCallError, IOError, SocketError, Timeout::Error, Net::HTTPBadResponse,
+        Net::HTTP::Persistent::Error, OpenSSL::SSL::SSLError].freeze
 
       # @param server [String] its address
       # @param token [String, nil]; @param machine [String] this machine's id

@@ -9,8 +9,10 @@ require "tmpdir"
 
 module Vumbral
   # By name: what is sharp (m), the part of the picture, and its pixels.
-  PARTS = {Demo::FairSign => [1.5, [0.7, 0.5, 1.0, 0.9], [192, 144]], Demo::MorningYard => [2.0, [0.35, 0.1, 0.85, 0.45], [160, 63]],
-           Demo::PaperLeaf => [0.6, [0.3, 0.3, 0.7, 0.7], [160, 90]], Demo::LidBurst => [2.0, [0.3, 0.3, 0.7, 0.8], [160, 112]],
+  PARTS = {Demo::FairSign => [1.5, [0.7, 0.5, 1.0, 0.9], [192, 144]],
+           Demo::MorningYard => [2.0, [0.35, 0.1, 0.85, 0.45], [160, 63]],
+           Demo::PaperLeaf => [0.6, [0.3, 0.3, 0.7, 0.7], [160, 90]],
+           Demo::LidBurst => [2.0, [0.3, 0.3, 0.7, 0.8], [160, 112]],
            Demo::KilnDraw => [5.0, [0.4, 0.5, 0.65, 0.85], [160, 126]]}.freeze
 
   # As it shows: bright light counts no more than white does.

@@ -6,8 +6,11 @@
 require_relative "support"
 
 module Vumbral
-  STEPS = [{"what" => "density", "inside" => 0.1}, {"what" => "texture", "texture" => "cells", "sum" => "divide"}, {"what" => "limit", "low" => 0.2, "high" => 1.5},
-    {"what" => "warp", "far" => 0.05}, {"what" => "median", "cells" => 1}, {"what" => "formula", "formula" => "value * (0.6 + noise(4 * x, 4 * y, 4 * z) + 0.5 * noise(9 * x, 9 * y, 9 * z) + 0.3 * noise(20 * x, 20 * y, 20 * z))"},
+  STEPS = [{"what" => "density", "inside" => 0.1}, {"what" => "texture", "texture" => "cells", "sum" => "divide"},
+    {"what" => "limit", "low" => 0.2, "high" => 1.5},
+    {"what" => "warp", "far" => 0.05}, {"what" => "median", "cells" => 1}, {"what" => "formula", "formula" =>
+      "value * (0.6 + noise(4 * x, 4 * y, 4 * z) + 0.5 * noise(9 * x, 9 * y, 9 * z) + 0.3 * noise(20 * x, 20 * y, 20 " \
+        "* z))"},
     {"what" => "blur", "radius" => 0.03}, {"what" => "number", "sum" => "multiply", "amount" => 2.0}].freeze
 
   def self.recipe(cells, steps)

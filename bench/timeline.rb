@@ -67,7 +67,8 @@ module Vumbral
       began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
       sleep 0.01 until first.call != before || Process.clock_gettime(Process::CLOCK_MONOTONIC) - began > 20
       gaps = stamps.each_cons(2).map { |a, b| b - a }.sort
-      puts "#{ROWS} rows, #{ROWS * KEYS} keys: #{(1000.0 / gaps[gaps.size / 2]).round(1)} frames a second (median), slowest gap #{gaps.last.round} ms"
+      puts "#{ROWS} rows, #{ROWS * KEYS} keys: #{(1000.0 / gaps[gaps.size / 2]).round(1)} frames a second (median), " \
+        "slowest gap #{gaps.last.round} ms"
       puts "dropped: the server has it after #{(Process.clock_gettime(Process::CLOCK_MONOTONIC) - began).round(2)} s"
     ensure
       Browser.stop

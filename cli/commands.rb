@@ -12,7 +12,10 @@ module Vumbral
         result = follow(run[:job_id], "Run #{run[:number]}")
         answer(result.merge(run: run[:number], cells: run[:cells])) do
           surfaces = result[:surfaces] || result.dig(:liquid, :surfaces)
-          next say(surfaces ? "#{surfaces} surfaces of the liquid were made anew; nothing had to be run." : "Every frame is up to date; nothing had to be run.") if result[:seconds].nil?
+          if result[:seconds].nil?
+            anew = surfaces ? "#{surfaces} surfaces of the liquid were made anew" : "Every frame is up to date"
+            next say("#{anew}; nothing had to be run.")
+          end
 
           say "#{result[:computed]} frames computed, #{result[:kept]} used again" \
             "#{", #{result[:refined]} refined" if result[:refined]} in #{result[:seconds]} s."
@@ -74,7 +77,8 @@ module Vumbral
             ].join("  ")
           end
           result[:failed].each { |sentence| say sentence }
-          say "#{result[:runs]} variations, #{result[:computed]} frames computed#{"; sheet: #{options[:out]}" if options[:out]}."
+          say "#{result[:runs]} variations, #{result[:computed]} frames " \
+            "computed#{"; sheet: #{options[:out]}" if options[:out]}."
         end
       end
 
@@ -90,7 +94,8 @@ module Vumbral
           File.expand_path(options[:out]), File.binread(workshop.prints.path(row[:id], result[:number]))
         )
         answer(result.merge(out: options[:out])) do
-          say "Print #{result[:number]} of frame #{result[:frame]} (#{result[:quality]}) in #{result[:seconds]} s: #{options[:out]}"
+          say "Print #{result[:number]} of frame #{result[:frame]} (#{result[:quality]}) in #{result[:seconds]} s: " \
+            "#{options[:out]}"
         end
       end
 

@@ -44,7 +44,10 @@ module Vumbral
           failed << shot
           {shot: shot, error: error.message}.tap { |row| say "#{shot}: #{row[:error]}" unless options[:json] }
         end
-        answer(done) { say "#{done.size - failed.size} of #{done.size} shots were handed on#{"; not #{failed.join(", ")}" if failed.any?}." }
+        answer(done) {
+          say "#{done.size - failed.size} of #{done.size} shots were handed " \
+          "on#{"; not #{failed.join(", ")}" if failed.any?}."
+        }
         exit(1) if failed.any?
       end
 

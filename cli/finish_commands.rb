@@ -13,7 +13,8 @@ module Vumbral
 
         found = workshop.plates.bring(files.to_h { |file| [File.basename(file), file] })
         answer(found) do
-          say "#{found[:name]}: #{found[:facts]["frames"]} frames of #{found[:facts]["width"]} × #{found[:facts]["height"]} pixels. A layer shows it as its plate #{found[:digest]}."
+          say "#{found[:name]}: #{found[:facts]["frames"]} frames of #{found[:facts]["width"]} × " \
+            "#{found[:facts]["height"]} pixels. A layer shows it as its plate #{found[:digest]}."
           found[:facts]["left_out"].each { |line| say line }
         end
       end
@@ -41,7 +42,10 @@ module Vumbral
       option :to, type: :numeric, required: true, desc: "The last frame, or one before it to follow back"
       def track(shot, spot)
         result = follow(workshop.tracking.start(shot, spot, options[:from].to_i, options[:to].to_i), "Track")
-        answer(result) { say "#{result[:name]} was followed over #{result[:found]} frames#{"; it slipped at frame #{result[:slipped]}" if result[:slipped]}." }
+        answer(result) {
+          say "#{result[:name]} was followed over #{result[:found]} " \
+          "frames#{"; it slipped at frame #{result[:slipped]}" if result[:slipped]}."
+        }
       end
 
       desc "spots SHOT LAYER", "Find spots in a layer (its id) by themselves and follow them over the shot"

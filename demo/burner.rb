@@ -37,12 +37,17 @@ module Vumbral
           "shape" => "cylinder", "sides" => 40, "colour" => [0.1, 0.095, 0.09], "uneven" => 0.15, "uneven_size" => 0.05
         }
         [Scene.ground,
-          Scene.add("prop", "mouth", "Mouth", pipe.merge("radius" => 0.085, "tall" => 0.32, "position" => [-0.5, 0.16, 0.0])),
-          Scene.add("prop", "collar", "Collar", pipe.merge("shape" => "torus", "radius" => 0.09, "tube" => 0.02, "position" => [-0.5, 0.31, 0.0])),
-          Scene.add("prop", "nozzle", "Nozzle", pipe.merge("radius" => 0.085, "tall" => 0.32, "position" => [0.55, 0.16, 0.0], "collider" => true)),
+          Scene.add("prop", "mouth", "Mouth", pipe.merge("radius" => 0.085, "tall" => 0.32,
+            "position" => [-0.5, 0.16, 0.0])),
+          Scene.add("prop", "collar", "Collar", pipe.merge("shape" => "torus", "radius" => 0.09, "tube" => 0.02,
+            "position" => [-0.5, 0.31, 0.0])),
+          Scene.add("prop", "nozzle", "Nozzle", pipe.merge("radius" => 0.085, "tall" => 0.32,
+            "position" => [0.55, 0.16, 0.0], "collider" => true)),
           # What the flames are made of: they stand on the mouth, so that they grow upwards alone.
-          Scene.add("prop", "outer", "Outer cone", "shape" => "cone", "radius" => 0.12, "tall" => 1.0, "sides" => 40, "position" => [-0.5, 0.82, 0.0], "shown" => false),
-          Scene.add("prop", "inner", "Inner cone", "shape" => "cone", "radius" => 0.06, "tall" => 0.34, "sides" => 40, "position" => [-0.5, 0.5, 0.0], "shown" => false)]
+          Scene.add("prop", "outer", "Outer cone", "shape" => "cone", "radius" => 0.12, "tall" => 1.0, "sides" => 40,
+            "position" => [-0.5, 0.82, 0.0], "shown" => false),
+          Scene.add("prop", "inner", "Inner cone", "shape" => "cone", "radius" => 0.06, "tall" => 0.34, "sides" => 40,
+            "position" => [-0.5, 0.5, 0.0], "shown" => false)]
       end
 
       def flame

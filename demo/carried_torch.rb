@@ -60,9 +60,11 @@ module Vumbral
 
       def stand_in
         Scene.set("general", "last" => CarriedBox::LAST) +
-          [Scene.add("prop", "stand-in", "Stand-in", "shape" => "box", "size" => CarriedBox::SIZE, "position" => [-1.3, 1.1, 0.5], "turn" => [0.0, -25.0, 0.0], "collider" => true),
+          [Scene.add("prop", "stand-in", "Stand-in", "shape" => "box", "size" => CarriedBox::SIZE,
+            "position" => [-1.3, 1.1, 0.5], "turn" => [0.0, -25.0, 0.0], "collider" => true),
             # On its top, a little smaller than it.
-            Scene.add("prop", "coals", "Coals", "shape" => "box", "size" => [0.34, 0.06, 0.3], "leader" => "stand-in", "position" => [0.0, 0.2, 0.0], "shown" => false)]
+            Scene.add("prop", "coals", "Coals", "shape" => "box", "size" => [0.34, 0.06, 0.3], "leader" => "stand-in",
+              "position" => [0.0, 0.2, 0.0], "shown" => false)]
       end
 
       def plate(mesh)
@@ -93,10 +95,13 @@ module Vumbral
         [Scene.add("layer", "fire", "Fire", "part" => "volumes", "order" => 0),
           # Red flames before a blue sky turn pink, as no fire is.
           effect("fire", -1, "saturation", "Colour of the fire", "hue" => 14.0, "saturation" => 1.1),
-          effect("fire", 0, "shimmer", "Heat", "by" => "heat", "far" => 0.5, "waves" => 4.5, "rise" => 45.0, "kelvins" => 40.0, "amount" => 1.0),
-          effect("fire", 1, "flash", "Light of the fire", "from" => 0.4, "amount" => 0.8, "reach" => 45.0, "colour" => [1.0, 0.62, 0.32]),
+          effect("fire", 0, "shimmer", "Heat", "by" => "heat", "far" => 0.5, "waves" => 4.5, "rise" => 45.0,
+            "kelvins" => 40.0, "amount" => 1.0),
+          effect("fire", 1, "flash", "Light of the fire", "from" => 0.4, "amount" => 0.8, "reach" => 45.0,
+            "colour" => [1.0, 0.62, 0.32]),
           Scene.add("layer", "whole", "One picture", "what" => "change", "order" => 1),
-          effect("whole", 0, "glow", "Glow", "from" => 1.0, "size" => 1.6, "amount" => 0.35, "colour" => [1.0, 0.75, 0.5]),
+          effect("whole", 0, "glow", "Glow", "from" => 1.0, "size" => 1.6, "amount" => 0.35,
+            "colour" => [1.0, 0.75, 0.5]),
           effect("whole", 1, "tint", "Tint", "darks" => [0.47, 0.5, 0.56], "lights" => [0.53, 0.5, 0.46]),
           effect("whole", 2, "vignette", "Darker corners", "amount" => 0.35),
           effect("whole", 3, "grain", "Grain", "amount" => 0.22, "grain_size" => 0.25),

@@ -9,7 +9,8 @@ module Vumbral
       NAME = "Fair sign"
       PRINT = 62
       # Where each stands along the sign, when it is set alight and when it breaks; where its fire begins.
-      LETTERS = {"f" => [-0.78, 4, 92, [0.1, -0.3, 0.0]], "a" => [-0.207, 18, 97, [-0.25, -0.3, 0.0]], "i" => [0.268, 32, 102, [0.0, -0.3, 0.0]], "r" => [0.707, 42, 107, [-0.22, -0.3, 0.0]]}.freeze
+      LETTERS = {"f" => [-0.78, 4, 92, [0.1, -0.3, 0.0]], "a" => [-0.207, 18, 97, [-0.25, -0.3, 0.0]],
+                 "i" => [0.268, 32, 102, [0.0, -0.3, 0.0]], "r" => [0.707, 42, 107, [-0.22, -0.3, 0.0]]}.freeze
       TURN = 6.0
 
       module_function
@@ -118,7 +119,8 @@ module Vumbral
           ["lantern", "smooth", "what" => "smooth", "rounds" => 12, "order" => 3],
           [
             "fence", "pales", "what" => "copies", "spread" => "grid", "counts" => [34.0, 1.0, 1.0],
-                              "step" => [0.17, 1.0, 1.0], "loose" => [0.03, 0.04, 0.03], "size_vary" => 0.06, "turn_vary" => 6.0
+                              "step" => [0.17, 1.0, 1.0], "loose" => [0.03, 0.04, 0.03], "size_vary" => 0.06,
+                              "turn_vary" => 6.0
           ]
         ].map do |prop, name, dials|
           Scene.add(

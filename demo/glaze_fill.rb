@@ -8,7 +8,8 @@ module Vumbral
       NAME = "Glaze fill"
       PRINT = 84
       # Where each mouth stands, which way it pours, and from which frame.
-      MOUTHS = [[[-0.1, 0.3, 0.03], [1.1, 2.3, 0.3], 1], [[0.13, 0.42, -0.06], [-0.9, 2.0, -0.5], 12], [[0.02, 0.62, 0.1], [0.2, 1.6, -1.0], 24]].freeze
+      MOUTHS = [[[-0.1, 0.3, 0.03], [1.1, 2.3, 0.3], 1], [[0.13, 0.42, -0.06], [-0.9, 2.0, -0.5], 12],
+        [[0.02, 0.62, 0.1], [0.2, 1.6, -1.0], 24]].freeze
       # Jars that dry behind: place, size, how dark.
       JARS = [[-1.75, -1.9, 1.0, 0.42], [-1.15, -1.85, 1.15, 0.34], [-0.62, -1.95, 0.85, 0.5], [1.55, -1.9, 1.1, 0.38]].freeze
 

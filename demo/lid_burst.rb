@@ -60,7 +60,8 @@ module Vumbral
           Scene.set("look", "thickness" => 42.0, "colour" => [0.95, 0.95, 0.95], "fire" => 45.0,
             "fire_from" => 880.0, "fire_offset" => 450.0, "fire_rise" => 6.0, "glow" => 0.15) +
           Scene.set("sun-1", "strength" => 7.0, "aired" => true, "around" => 68.0, "height" => 19.0) +
-          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.85, "colour" => [1.0, 1.0, 1.0], "haze" => 1.9,
+          Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.85, "colour" => [1.0, 1.0, 1.0],
+            "haze" => 1.9,
             "fade" => 100.0) +
           Scene.set("camera", "position" => [1.4, 0.8, 9.6], "target" => [0.05, 2.55, 0.0],
             "focal" => 34.0) + Scene.set("picture", "behind" => "sky", "exposure" => 0.05, "contrast" => 1.2)

@@ -7,9 +7,13 @@ module Vumbral
     # How routes read what was asked and answer it.
     module Answers
       STATUS = {
-        "not_json" => 400, "bad_body" => 400, "bad_path" => 400, "unknown_path" => 404, "unknown_shot" => 404, "unknown_node" => 404,
-        "unknown_mesh" => 404, "unknown_job" => 404, "unknown_print" => 404, "unknown_strip" => 404, "unknown_run" => 404, "unknown_point" => 404, "kept" => 409, "unknown_export" => 404, "no_frame" => 404,
-        "nothing_to_do" => 409, "unknown_machine" => 404, "not_yours" => 409, "other_version" => 409, "not_allowed" => 403, "server_full" => 507, "damaged" => 422, "not_run" => 409, "conflict" => 409, "others_step" => 409, "on_the_shelf" => 409, "file_too_large" => 413, "disk_full" => 507, "internal" => 500
+        "not_json" => 400, "bad_body" => 400, "bad_path" => 400, "unknown_path" => 404, "unknown_shot" => 404,
+        "unknown_node" => 404,
+        "unknown_mesh" => 404, "unknown_job" => 404, "unknown_print" => 404, "unknown_strip" => 404,
+        "unknown_run" => 404, "unknown_point" => 404, "kept" => 409, "unknown_export" => 404, "no_frame" => 404,
+        "nothing_to_do" => 409, "unknown_machine" => 404, "not_yours" => 409, "other_version" => 409,
+        "not_allowed" => 403, "server_full" => 507, "damaged" => 422, "not_run" => 409, "conflict" => 409,
+        "others_step" => 409, "on_the_shelf" => 409, "file_too_large" => 413, "disk_full" => 507, "internal" => 500
       }.freeze
 
       def answer(data, status = 200)

@@ -109,7 +109,8 @@ module Vumbral
       error Studio::Database::Error do |error|
         full = Studio::Database.full?(error)
         workshop.home.spend_reserve if full
-        words = full ? "The disk is full; nothing was changed. Free some space and try again." : "The data is busy; nothing was changed. Try again."
+        words = "The data is busy; nothing was changed. Try again."
+        words = "The disk is full; nothing was changed. Free some space and try again." if full
         refuse(words, full ? "disk_full" : "busy", full ? 507 : 503)
       end
 

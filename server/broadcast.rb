@@ -14,7 +14,8 @@ module Vumbral
       CHECK = 1.0
       # Who does not read is let go when so much waits for him.
       MOST_WAITING = 2 * 1024 * 1024
-      HEAD = "HTTP/1.1 200 OK\r\ncontent-type: text/event-stream\r\ncache-control: no-store\r\nx-accel-buffering: no\r\n" \
+      HEAD = "HTTP/1.1 200 OK\r\ncontent-type: text/event-stream\r\ncache-control: no-store\r\nx-accel-buffering: " \
+        "no\r\n" \
         "connection: close\r\n\r\nretry: 1000\n\n"
 
       # One who listens: a socket, and what could not be written to it yet.

@@ -2,7 +2,8 @@
 
 module Vumbral
   RSpec.describe Demo::Maker do
-    it "hangs up shots with their prints, asks for their frames in the background, once, and does not bring back what was let go" do
+    it "hangs up shots with their prints, asks for their frames in the background, once, and does not bring back " \
+      "what was let go" do
       stub_const("Vumbral::Demo::Maker::SHOTS", described_class::SHOTS.map do |shot|
         Module.new do
           define_singleton_method(:meshes) { shot.meshes }

@@ -48,7 +48,9 @@ module Vumbral
           "#{@document.name}: #{FrameList.words(@frames)} as #{Exports::FORMATS.fetch(@task.payload["as"])}",
           "#{@frames.size} frames, #{@document.rate.round(3)} a second", ""
         ]
-        (head + @document.nodes.each_value.flat_map { |node| ["#{node.name} (#{node.kind.label})#{switches(node)}", *dials(node), ""] }).join("\n")
+        (head + @document.nodes.each_value.flat_map { |node|
+          ["#{node.name} (#{node.kind.label})#{switches(node)}", *dials(node), ""]
+        }).join("\n")
       end
 
       private

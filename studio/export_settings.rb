@@ -6,7 +6,8 @@ module Vumbral
     class ExportSettings
       KIND = Shot::Kinds.fetch(:export)
       # What an OpenEXR picture may hold besides.
-      PASSES = KIND.dials.values.select { |dial| dial.group == "Besides the picture" }.to_h { |dial| [dial.name.to_s, dial.help.delete_suffix(".").sub(/\A./, &:downcase)] }.freeze
+      PASSES = KIND.dials.values.select { |dial| dial.group == "Besides the picture" }
+        .to_h { |dial| [dial.name.to_s, dial.help.delete_suffix(".").sub(/\A./, &:downcase)] }.freeze
       # Grids of a volume.
       GRIDS = KIND.dials.keys.grep(/\Agrid_/).map { |name| name.to_s.delete_prefix("grid_") }.freeze
       NAME = /\A[\w .{}-]{1,80}\z/

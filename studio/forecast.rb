@@ -69,11 +69,16 @@ module Vumbral
       # @return [Hash] as {#of}
       def of_liquid(plan, guess = nil)
         rows = liquids
-        speed = rows.empty? ? LIQUID_SPEED : rows.sum { |facts| liquid_work(facts["liquid_cells"], facts["drops"]) * facts["substeps"] } / rows.sum { |facts| [facts["seconds"], 1e-4].max }
-        filled = rows.empty? ? LIQUID_FILLED : rows.sum { |facts| facts["drops"] }.fdiv(rows.sum { |facts| facts["liquid_cells"] })
+        speed = rows.empty? ? LIQUID_SPEED : rows.sum { |facts|
+          liquid_work(facts["liquid_cells"], facts["drops"]) *
+            facts["substeps"]
+        } / rows.sum { |facts| [facts["seconds"], 1e-4].max }
+        filled = rows.empty? ? LIQUID_FILLED : rows.sum { |facts| facts["drops"] }
+          .fdiv(rows.sum { |facts| facts["liquid_cells"] })
         work = liquid_work(plan.cells, plan.node[:pool] ? plan.drops : filled * plan.cells)
         substeps = guess || (rows.empty? ? LIQUID_SUBSTEPS : rows.sum { |facts| facts["substeps"] }.fdiv(rows.size))
-        bytes = rows.empty? ? LIQUID_BYTES : rows.sum { |facts| facts["bytes"] }.fdiv(rows.sum { |facts| facts["liquid_cells"] })
+        bytes = rows.empty? ? LIQUID_BYTES : rows.sum { |facts| facts["bytes"] }
+          .fdiv(rows.sum { |facts| facts["liquid_cells"] })
         frames = plan.frames.size
         {
           cells: plan.cells, memory: plan.memory,

@@ -14,10 +14,16 @@ module Vumbral
       # Other machines come and go for reasons that are not the job's.
       MOST_ELSEWHERE = 8
       # What a person waits for comes first.
-      URGENT = {{kind: %w[mesh picture drawing volume bodies meter glance fog sketch surface element plate table bundle live]} => 0, {kind: "print"} => 1}.freeze
+      URGENT = {{kind: %w[mesh picture drawing volume bodies meter glance fog sketch surface element plate table bundle
+        live]} => 0, {kind: "print"} => 1}.freeze
       # Short work does not wait behind long: each lane has its own worker.
-      LANES = {"run" => "long", "strip" => "long", "export" => "long", "print" => "short", "light" => "short", "mesh" => "short",
-               "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short", "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short", "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short", "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short", "bundle" => "short", "live" => "short", "clip" => "short", "gauge" => "short",
+      LANES = {"run" => "long", "strip" => "long", "export" => "long", "print" => "short", "light" => "short",
+               "mesh" => "short",
+               "picture" => "short", "drawing" => "short", "volume" => "short", "bodies" => "short", "meter" => "short",
+               "glance" => "short", "fog" => "short", "sketch" => "short", "surface" => "short", "balance" => "short",
+               "sheet" => "short", "reel" => "short", "element" => "short", "plate" => "short", "track" => "short",
+               "pin" => "short", "spots" => "short", "sighting" => "short", "table" => "short",
+               "bundle" => "short", "live" => "short", "clip" => "short", "gauge" => "short",
                "cut" => "part", "variation" => "part", "tile" => "part", "lighting" => "part", "skin" => "part"}.freeze
       # What another machine can do as well: all that it takes goes along, or can be asked for by its name.
       PORTABLE = %w[print element surface cut variation tile lighting skin run].freeze
@@ -226,7 +232,8 @@ module Vumbral
       def last_served(lanes) =
         table.where(lane: lanes || %w[long short]).exclude(started_at: nil).reverse(:started_at).get(:shot_id)
 
-      LOST = "The worker stopped %d times during this job, perhaps for want of memory; finished frames are kept. Try larger voxels."
+      LOST = "The worker stopped %d times during this job, perhaps for want of memory; finished frames are kept. Try " \
+        "larger voxels."
 
       # What a machine may do of what waits.
       def elsewhere(queue, machine)

@@ -76,7 +76,8 @@ module Vumbral
         began = clock
         state, report = @stage.advance(state, frame)
         if report.broken
-          raise Refused.new("At frame #{frame} the liquid's #{report.broken} is no longer a number, so the run stops there; the frames before it are kept. " \
+          raise Refused.new("At frame #{frame} the liquid's #{report.broken} is no longer a number, so the run stops " \
+            "there; the frames before it are kept. " \
             "Take more substeps, or less of what was changed last: #{@change}.", code: "not_a_number")
         end
         seconds = clock - began

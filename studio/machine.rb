@@ -19,8 +19,10 @@ module Vumbral
       # @raise [Refused] for a plan that would not fit
       def check(plan)
         if plan.rooms.size > 1 && plan.span.max > MOST_ACROSS
-          raise Refused.new("The chambers lie so far apart that #{plan.span.max} voxels would be between their ends; #{MOST_ACROSS} is the most. " \
-            "Move them together, or make the voxel size at least #{format("%.3g", plan.voxel * plan.span.max / MOST_ACROSS / ((plan.quality == :draft) ? plan.document.the(:chamber)[:draft] : 1.0) * 1.01)} m.", code: "too_large")
+          raise Refused.new("The chambers lie so far apart that #{plan.span.max} voxels would be between their ends; " \
+            "#{MOST_ACROSS} is the most. " \
+            "Move them together, or make the voxel size at least " \
+              "#{format("%.3g", plan.voxel * plan.span.max / MOST_ACROSS / ((plan.quality == :draft) ? plan.document.the(:chamber)[:draft] : 1.0) * 1.01)} m.", code: "too_large")
         end
         room = (memory * SHARE).to_i
         return if plan.memory <= room

@@ -9,13 +9,18 @@ module Vumbral
       # What is said of colours, so that every player shows them alike.
       TOLD = %w[-color_primaries bt709 -color_trc bt709 -colorspace bt709 -color_range tv].freeze
       # Codecs that halve colours want even sizes: an odd one gets a black row more.
-      EVEN = %w[-vf pad=ceil(iw/2)*2:ceil(ih/2)*2,scale=in_range=full:out_range=tv:out_color_matrix=bt709:flags=bicubic+accurate_rnd+full_chroma_int+full_chroma_inp].freeze
+      EVEN = %w[-vf
+        pad=ceil(iw/2)*2:ceil(ih/2)*2,scale=in_range=full:out_range=tv:out_color_matrix=bt709:flags=bicubic+accurate_rnd+full_chroma_int+full_chroma_inp].freeze
       # By name: what files end in, whether alpha goes along, and how it is encoded.
       FORMATS = {
-        "mp4" => ["mp4", false, [*EVEN, "-c:v", "libx264", "-preset", "medium", "-crf", "16", "-pix_fmt", "yuv420p", *TOLD, "-movflags", "+faststart"]],
-        "hevc" => ["mp4", false, [*EVEN, "-c:v", "libx265", "-preset", "medium", "-crf", "18", "-pix_fmt", "yuv420p", "-tag:v", "hvc1", "-x265-params", "log-level=error", *TOLD, "-movflags", "+faststart"]],
-        "webm" => ["webm", false, [*EVEN, "-c:v", "libvpx-vp9", "-crf", "24", "-b:v", "0", "-row-mt", "1", "-deadline", "good", "-cpu-used", "4", "-pix_fmt", "yuv420p", *TOLD]],
-        "webm-alpha" => ["webm", true, ["-c:v", "libvpx-vp9", "-crf", "20", "-b:v", "0", "-row-mt", "1", "-deadline", "good", "-cpu-used", "4", "-auto-alt-ref", "0", "-pix_fmt", "yuva420p", *TOLD]],
+        "mp4" => ["mp4", false, [*EVEN, "-c:v", "libx264", "-preset", "medium", "-crf", "16", "-pix_fmt", "yuv420p",
+          *TOLD, "-movflags", "+faststart"]],
+        "hevc" => ["mp4", false, [*EVEN, "-c:v", "libx265", "-preset", "medium", "-crf", "18", "-pix_fmt", "yuv420p",
+          "-tag:v", "hvc1", "-x265-params", "log-level=error", *TOLD, "-movflags", "+faststart"]],
+        "webm" => ["webm", false, [*EVEN, "-c:v", "libvpx-vp9", "-crf", "24", "-b:v", "0", "-row-mt", "1", "-deadline",
+          "good", "-cpu-used", "4", "-pix_fmt", "yuv420p", *TOLD]],
+        "webm-alpha" => ["webm", true, ["-c:v", "libvpx-vp9", "-crf", "20", "-b:v", "0", "-row-mt", "1", "-deadline",
+          "good", "-cpu-used", "4", "-auto-alt-ref", "0", "-pix_fmt", "yuva420p", *TOLD]],
         "ffv1" => ["mkv", true, ["-c:v", "ffv1", "-level", "3", "-slicecrc", "1", "-pix_fmt", "bgra"]]
       }.freeze
 

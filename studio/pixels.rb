@@ -102,7 +102,8 @@ module Vumbral
         real = !%i[uchar ushort].include?(image.format)
         # Of an OpenEXR file alpha comes as 255 for whole, and colours times it.
         top = {uchar: 255.0, ushort: 65_535.0}.fetch(image.format, 255.0)
-        alpha = image.has_alpha? ? image.extract_band(image.bands - 1).cast(:float) / top : image.extract_band(0).cast(:float) * 0.0 + 1.0
+        alpha = image.has_alpha? ? image.extract_band(image.bands - 1).cast(:float) / top : image.extract_band(0)
+          .cast(:float) * 0.0 + 1.0
         image = image.extract_band(0, n: image.bands - 1) if image.has_alpha?
         image = image.bandjoin([image] * 2) if image.bands == 1 && real
         image = real ? image / (alpha > 1e-4).ifthenelse(alpha, 1.0) : image.colourspace(:scrgb)

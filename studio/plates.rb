@@ -251,7 +251,9 @@ module Vumbral
       def decode(path, folder, found)
         # Only this one reads alpha.
         by = found[:alpha] ? %w[-c:v libvpx-vp9] : []
-        command = ["ffmpeg", "-hide_banner", "-loglevel", "error", "-nostdin", "-progress", "pipe:1", *by, "-i", path, "-map", "0:v:0", "-fps_mode", "passthrough", "-vf", "scale=in_color_matrix=#{found[:matrix]}:in_range=auto:out_range=full:flags=bicubic+accurate_rnd+full_chroma_int",
+        command = ["ffmpeg", "-hide_banner", "-loglevel", "error", "-nostdin", "-progress", "pipe:1", *by, "-i", path,
+          "-map", "0:v:0", "-fps_mode", "passthrough", "-vf",
+          "scale=in_color_matrix=#{found[:matrix]}:in_range=auto:out_range=full:flags=bicubic+accurate_rnd+full_chroma_int",
           "-frames:v", MOST_FRAMES.to_s, "-pix_fmt", "rgba", "-compression_level", "1", File.join(folder, "%06d.png")]
         Open3.popen3(*command) do |_, progress, errors, thread|
           said = Thread.new { errors.read }

@@ -7,10 +7,18 @@ module Vumbral
     # What the data folder holds, and how much of it there may be.
     class Room
       # What takes room, by folder: what it is, and whether it can be made again from the shots.
-      PARTS = {"frames" => ["Frames of runs and sculpts", false], "views" => ["Frames as the view takes them", true], "bodies" => ["Props as the view takes them", true], "fogs" => ["Fog as the view takes it", true], "glances" => ["First looks", true],
-               "proxies" => ["Smaller pictures of plates", true], "elements" => ["Pictures that layers lie over each other", true], "strips" => ["Pictures of test strips", true],
-               "sketches" => ["Small pictures of steps", true], "reels" => ["Moving pictures of the shelf", true], "runs" => ["Small pictures of runs", true], "clips" => ["Movies of the view", true], "prints" => ["Prints", false], "sheets" => ["Contact sheets", false], "exports" => ["Exports in the data folder", false],
-               "meshes" => ["Meshes that were brought", false], "pictures" => ["Pictures that were brought", false], "plates" => ["Plates that were brought", false], "volumes" => ["Volumes that were brought", false], "tables" => ["Look-up tables", false]}.freeze
+      PARTS = {"frames" => ["Frames of runs and sculpts", false], "views" => ["Frames as the view takes them", true],
+               "bodies" => ["Props as the view takes them", true], "fogs" => ["Fog as the view takes it", true],
+               "glances" => ["First looks", true], "proxies" => ["Smaller pictures of plates", true],
+               "elements" => ["Pictures that layers lie over each other", true],
+               "strips" => ["Pictures of test strips", true],
+               "sketches" => ["Small pictures of steps", true], "reels" => ["Moving pictures of the shelf", true],
+               "runs" => ["Small pictures of runs", true], "clips" => ["Movies of the view", true],
+               "prints" => ["Prints", false], "sheets" => ["Contact sheets", false],
+               "exports" => ["Exports in the data folder", false],
+               "meshes" => ["Meshes that were brought", false], "pictures" => ["Pictures that were brought", false],
+               "plates" => ["Plates that were brought", false], "volumes" => ["Volumes that were brought", false],
+               "tables" => ["Look-up tables", false]}.freeze
       LEAST = 1 << 28
 
       def initialize(workshop)

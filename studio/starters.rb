@@ -67,7 +67,8 @@ module Vumbral
 
       # The object that each starter brings itself.
       OWN = {
-        "beam" => ["Pot", "prop-1", {"shape" => "torus", "radius" => 0.26, "tube" => 0.2, "position" => [0.0, 0.2, 0.0]}],
+        "beam" => ["Pot", "prop-1", {"shape" => "torus", "radius" => 0.26, "tube" => 0.2,
+                                     "position" => [0.0, 0.2, 0.0]}],
         "plume" => ["Ember bowl", "prop-1", {"shape" => "sphere", "radius" => 0.22, "position" => [0.0, 0.22, 0.0]}],
         "fire" => ["Fire bed", "prop-1", {
           "shape" => "cylinder", "radius" => 0.34, "tall" => 0.12, "position" => [0.0, 0.06, 0.0],

@@ -5,7 +5,8 @@ module Vumbral
     # How strong things are at each place of a prop, for the view to draw it there.
     class Strengths
       # So a front is seen: bright at its edge, fainter where it is older.
-      SEEN = {"name" => "Front", "what" => "front", "how" => "plus", "opacity" => 1.0, "inverted" => false, "rise" => 0.0, "lasts" => 0.04, "fall" => 0.9}.freeze
+      SEEN = {"name" => "Front", "what" => "front", "how" => "plus", "opacity" => 1.0, "inverted" => false,
+              "rise" => 0.0, "lasts" => 0.04, "fall" => 0.9}.freeze
       CROSSED = SEEN.merge("lasts" => 0.0, "opacity" => 0.35, "how" => "most").freeze
 
       def initialize(workshop)

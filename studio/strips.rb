@@ -220,7 +220,8 @@ module Vumbral
       # @raise [Refused] with what it would take
       def ask_first(shot_id, axes, quality, strip)
         cost = forecast(shot_id, axes, quality: quality)
-        raise Refused.new("This strip has #{strip.size} variations of #{cost[:frames]} frames: #{span(cost[:seconds])} and #{format("%.1f GB", cost[:disk] / 1e9)}, as far as that can be told. " \
+        raise Refused.new("This strip has #{strip.size} variations of #{cost[:frames]} frames: " \
+          "#{span(cost[:seconds])} and #{format("%.1f GB", cost[:disk] / 1e9)}, as far as that can be told. " \
           "Say that it is meant, or take fewer values.", code: "many_variations")
       end
 

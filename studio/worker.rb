@@ -10,11 +10,18 @@ module Vumbral
       HEARTBEAT = 3.0
       # Told to stop, what is in hand has so long to come to a good place.
       GRACE = 1.0
-      WORK = {"run" => "RunWork", "strip" => "StripWork", "print" => "PrintWork", "export" => "ExportWork", "light" => "LightWork",
-              "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork", "bodies" => "BodiesWork",
-              "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork", "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork", "element" => "ElementWork",
-              "plate" => "PlateWork", "track" => "TrackWork", "pin" => "PinWork", "spots" => "SpotsWork", "sighting" => "SightingWork", "table" => "BringWork", "bundle" => "BringWork", "live" => "LiveWork", "clip" => "ClipWork", "gauge" => "GaugeWork",
-              "cut" => "CutWork", "variation" => "VariationWork", "tile" => "TileWork", "lighting" => "LightingWork", "skin" => "SkinWork"}.freeze
+      WORK = {"run" => "RunWork", "strip" => "StripWork", "print" => "PrintWork", "export" => "ExportWork",
+              "light" => "LightWork",
+              "mesh" => "BringWork", "picture" => "BringWork", "drawing" => "BringWork", "volume" => "BringWork",
+              "bodies" => "BodiesWork",
+              "meter" => "MeterWork", "glance" => "GlanceWork", "fog" => "FogWork", "sketch" => "SketchWork",
+              "surface" => "SurfaceWork", "balance" => "BalanceWork", "sheet" => "SheetWork", "reel" => "ReelWork",
+              "element" => "ElementWork",
+              "plate" => "PlateWork", "track" => "TrackWork", "pin" => "PinWork", "spots" => "SpotsWork",
+              "sighting" => "SightingWork", "table" => "BringWork", "bundle" => "BringWork", "live" => "LiveWork",
+              "clip" => "ClipWork", "gauge" => "GaugeWork",
+              "cut" => "CutWork", "variation" => "VariationWork", "tile" => "TileWork", "lighting" => "LightingWork",
+              "skin" => "SkinWork"}.freeze
 
       # What of a job is done in the data folder itself, once its work came to something.
       # @param task [Task]; @param result [Hash]; @param work [#settle, nil]

@@ -8,10 +8,13 @@ module Vumbral
     # Layers over each other, with what their effects and masks do: linear light until the end.
     class Composite
       # How layers are laid, as {BlendKernels#lay} counts them.
-      BLENDS = %w[over add screen multiply overlay soft difference lighter darker inside outside bright nearer].each_with_index.to_h.freeze
+      BLENDS = %w[over add screen multiply overlay soft difference lighter darker inside outside bright
+        nearer].each_with_index.to_h.freeze
       # Where each effect is found.
-      EFFECTS = {Colours => %w[exposure balance grade contrast curves saturation tint table key], Lights => %w[glow flare flash wrap],
-                 Lens => %w[blur smear zoom motion defocus sharpen denoise grain vignette fringes dust bars crop straight bent], Heat => %w[shimmer]}
+      EFFECTS = {Colours => %w[exposure balance grade contrast curves saturation tint table key],
+                 Lights => %w[glow flare flash wrap],
+                 Lens => %w[blur smear zoom motion defocus sharpen denoise grain vignette fringes dust bars crop
+                   straight bent], Heat => %w[shimmer]}
         .flat_map { |room, names| names.map { |name| [name, room] } }.to_h.freeze
       # Effects that change what lies below their layer.
       BELOW = %w[flash shimmer].freeze

@@ -6,7 +6,8 @@ module Vumbral
     # moved by nodes, morph targets and skins; cameras and lamps. What it cannot take along it says.
     module GLTF
       # What a file may need and is understood.
-      EXTENSIONS = %w[KHR_mesh_quantization KHR_lights_punctual KHR_materials_unlit KHR_texture_transform KHR_materials_emissive_strength
+      EXTENSIONS = %w[KHR_mesh_quantization KHR_lights_punctual KHR_materials_unlit KHR_texture_transform
+        KHR_materials_emissive_strength
         KHR_materials_specular KHR_materials_ior KHR_materials_clearcoat KHR_materials_sheen KHR_materials_transmission KHR_materials_volume].freeze
       COMPRESSED = %w[KHR_draco_mesh_compression EXT_meshopt_compression KHR_meshopt_compression].freeze
 

@@ -68,7 +68,8 @@ module Vumbral
 
         names = titles(text, heads)
         tinted = painted == points.dim(0)
-        Geometry::Mesh.new(points, corners, Geometry::Mesh::Part.runs(names.reject(&:last).map { |title, first, _| Geometry::Mesh::Part.new(title, first, 0) }, triangles),
+        Geometry::Mesh.new(points, corners, Geometry::Mesh::Part.runs(names.reject(&:last)
+          .map { |title, first, _| Geometry::Mesh::Part.new(title, first, 0) }, triangles),
           places: places.size.zero? ? nil : places, paint: tinted ? Geometry::Colours.brightness(tints) : nil,
           colours: tinted ? Geometry::Colours.corners(corners, tints) : Geometry::Colours.runs(names.select(&:last).map { |title, first, _| [first, materials[title]] }, triangles))
       end

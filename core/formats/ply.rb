@@ -80,7 +80,10 @@ module Vumbral
       # @return [Array(String, Array<Element>, Integer)] format, what there is, and where it begins
       def head(bytes, name)
         stop = bytes.index(/^end_header[ \t]*\r?\n/n)
-        raise Refused.new("#{name} is not a PLY file: it begins with ply and its head ends with end_header.", code: "bad_mesh") unless bytes.start_with?("ply") && stop
+        unless bytes.start_with?("ply") && stop
+          raise Refused.new("#{name} is not a PLY file: it begins with ply and its head ends with end_header.",
+            code: "bad_mesh")
+        end
 
         format = nil
         elements = []
@@ -95,7 +98,10 @@ module Vumbral
             (elements.last || bad(line, number, name)).properties << property(words, line, number, name)
           end
         end
-        raise Refused.new("#{name} is written as #{Text.excerpt(format.to_s).inspect}; it can be #{FORMATS.join(", ")}.", code: "bad_mesh") unless FORMATS.include?(format)
+        unless FORMATS.include?(format)
+          raise Refused.new("#{name} is written as #{Text.excerpt(format.to_s).inspect}; it can be " \
+            "#{FORMATS.join(", ")}.", code: "bad_mesh")
+        end
 
         [format, elements, bytes.index("\n", stop) + 1]
       end
@@ -187,7 +193,10 @@ module Vumbral
             length = 1
             if property.count
               length, at = one(bytes, at, property.count, order) || short(element, name)
-              raise Refused.new("A face of #{name} has #{length} corners; #{MOST_CORNERS} is the most.", code: "bad_mesh") unless length.between?(0, MOST_CORNERS)
+              unless length.between?(0, MOST_CORNERS)
+                raise Refused.new("A face of #{name} has #{length} corners; #{MOST_CORNERS} is the most.",
+                  code: "bad_mesh")
+              end
             end
             code, _, width = TYPES.fetch(property.type).values_at(order, 0, 2)
             short(element, name) if bytes.bytesize < at + width * length
@@ -214,7 +223,9 @@ module Vumbral
         corners =
           face.at("vertex_indices", "vertex_index") ||
           raise(Refused.new("The faces of #{name} have no vertex_indices.", code: "bad_mesh"))
-        raise Refused.new("The vertex_indices of #{name} are not a list.", code: "bad_mesh") unless face.properties[corners].count
+        unless face.properties[corners].count
+          raise Refused.new("The vertex_indices of #{name} are not a list.", code: "bad_mesh")
+        end
 
         fans = fans(faces, corners, points.size, name)
         triangles = Kernel::Buffer.of(:i32, fans.flat_map(&:last), fans.size, 3)
@@ -230,9 +241,15 @@ module Vumbral
       def fans(faces, at, count, name)
         faces.each_with_index.flat_map do |row, n|
           ring = row[at].map(&:to_i)
-          raise Refused.new("Face #{n + 1} of #{name} has #{ring.size} corners; it needs three or more.", code: "bad_mesh") if ring.size < 3
+          if ring.size < 3
+            raise Refused.new("Face #{n + 1} of #{name} has #{ring.size} corners; it needs three or more.",
+              code: "bad_mesh")
+          end
           wrong = ring.find { |number| !number.between?(0, count - 1) }
-          raise Refused.new("Face #{n + 1} of #{name} uses point #{wrong}, but they go from 0 to #{count - 1}.", code: "bad_mesh") if wrong
+          if wrong
+            raise Refused.new("Face #{n + 1} of #{name} uses point #{wrong}, but they go from 0 to #{count - 1}.",
+              code: "bad_mesh")
+          end
 
           (1..ring.size - 2).map { |c| [n, [0, c, c + 1], [ring[0], ring[c], ring[c + 1]]] }
         end

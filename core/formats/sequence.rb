@@ -33,7 +33,8 @@ module Vumbral
           )
         end
         missing = wanted - numbers
-        @gaps = missing.empty? ? [] : ["#{missing.size} files are missing (number #{missing.first} first); the one before each stands in for it."]
+        @gaps = missing.empty? ? [] : ["#{missing.size} files are missing (number #{missing.first} first); the one " \
+          "before each stands in for it."]
         @names = fill(wanted, numbered.to_h)
       end
 

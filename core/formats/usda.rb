@@ -155,12 +155,15 @@ module Vumbral
               " asset filePath.timeSamples = { #{files.map { |frame, file| "#{frame}: @./#{file}@" }.join(", ")} " \
               "}\n        }"
           end
-        @parts << "    def Volume \"#{own}\"\n    {\n#{GRIDS.map { |grid| "        rel field:#{grid} = </World/#{own}/#{grid}>" }.join("\n")}\n#{grids.join("\n")}\n    }"
+        @parts << "    def Volume \"#{own}\"\n    " \
+          "{\n#{GRIDS.map { |grid| "        rel field:#{grid} = </World/#{own}/#{grid}>" }.join("\n")}\n#{grids.join("\n")}\n    }"
       end
 
       # @return [String]
       def text
-        "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = \"#{@name.gsub(/["\\\n]/, " ")}, made by Vumbral\"\n    metersPerUnit = 1\n    upAxis = \"Y\"\n    startTimeCode = #{@frames.first}\n    endTimeCode = #{@frames.last}\n" \
+        "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = \"#{@name.gsub(/["\\\n]/, " ")}, made by Vumbral\"\n   " \
+          " metersPerUnit = 1\n    upAxis = \"Y\"\n    startTimeCode = #{@frames.first}\n    endTimeCode = " \
+            "#{@frames.last}\n" \
           "    timeCodesPerSecond = #{number(@rate)}\n    framesPerSecond = #{number(@rate)}\n)\n\ndef Xform " \
             "\"World\"\n{\n#{@parts.join("\n\n")}\n}\n"
       end
@@ -169,7 +172,8 @@ module Vumbral
 
       def add(type, name, lines, head = nil)
         head &&= " (\n        #{head}\n    )"
-        @parts << "    def #{type} \"#{unused(name)}\"#{head}\n    {\n#{lines.flatten.compact.map { |line| "        #{line}" }.join("\n")}\n    }"
+        @parts << "    def #{type} \"#{unused(name)}\"#{head}\n    " \
+          "{\n#{lines.flatten.compact.map { |line| "        #{line}" }.join("\n")}\n    }"
       end
 
       # Letters, digits and underscores, and each once.

@@ -229,7 +229,8 @@ module Vumbral
         end
 
         low = (places + fills.map(&:first)).transpose.map(&:min)
-        high = (places.map { |place| place.map { |c| c + LEAF } } + fills.map { |(place, edge)| place.map { |c| c + edge } }).transpose.map(&:max)
+        high = (places.map { |place| place.map { |c| c + LEAF } } +
+          fills.map { |(place, edge)| place.map { |c| c + edge } }).transpose.map(&:max)
         size = low.zip(high).map { |a, b| b - a }
         if size.reduce(:*) > MOST
           refuse("would take #{size.join(" × ")} voxels for its grid #{name}; #{MOST} in all is the most. Thin it out.")

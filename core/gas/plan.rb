@@ -12,7 +12,8 @@ module Vumbral
       BYTES_PER_CELL = 280
       # What looking at a cell takes, counted where chambers lie apart and the grid around them is large.
       BYTES_SEEN = 40
-      GAS = %i[ambient gravity lift weight fuel_weight outward smoke_spread heat_spread curl_boost curl_mask stir stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell front front_size air
+      GAS = %i[ambient gravity lift weight fuel_weight outward smoke_spread heat_spread curl_boost curl_mask stir
+        stir_size stir_speed stir_octaves stir_mask viscosity ignite burn_rate flame burn_heat burn_smoke burn_swell front front_size air
         cooling shield smoke_fade heat_fade fuel_fade transport accuracy cells substeps_least substeps_most].freeze
       FEED = %i[from skin point_size as smoke fuel heats warm_as temperature push coloured colour along velocity
         carried speed_as rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze

@@ -6,7 +6,8 @@ module Vumbral
     # Everything is a pure function of the shot's dials and the frame.
     module Breaking
       # How a prop is cut.
-      CUT = %i[pieces piece_seed gather gather_at grain grain_way keep keep_at outer outer_pieces again again_pieces].freeze
+      CUT = %i[pieces piece_seed gather gather_at grain grain_way keep keep_at outer outer_pieces again
+        again_pieces].freeze
       FLIES = %i[falls floor bounce scrape].freeze
       KEPT = 12
       # So many pieces of one prop at most, those that it breaks into later too.

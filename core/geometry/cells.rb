@@ -87,7 +87,8 @@ module Vumbral
             .sort_by(&:first)
         left, reach = whole, nil
         others.each do |square, other|
-          break if left.empty? || (square > 0.0 && (square + @sites[n].weight - @heaviest) / (2.0 * Math.sqrt(square)) > (reach ||= reach(left, site)))
+          break if left.empty? || (square > 0.0 &&
+            (square + @sites[n].weight - @heaviest) / (2.0 * Math.sqrt(square)) > (reach ||= reach(left, site)))
           next if square < 1e-18
 
           normal, offset = plane(site, bent[other], @sites[n].weight - @sites[other].weight)

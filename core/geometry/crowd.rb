@@ -7,7 +7,8 @@ module Vumbral
       # A piece: its hull and inertia about its own centre of mass; `centre` that in the prop's own, scaled.
       # `parent` is the number in the crowd of the piece that it is of, `again` the frame on which it breaks again, or
       # comes of its parent; `taken` whether it was taken away.
-      Member = Struct.new(:hull, :mass, :inertia, :inverse, :centre, :offset, :scale, :release, :settings, :blast, :random, :parent, :again, :taken, :angles) do
+      Member = Struct.new(:hull, :mass, :inertia, :inverse, :centre, :offset, :scale, :release, :settings, :blast,
+        :random, :parent, :again, :taken, :angles) do
         # @param row [Array<Float>] place of its centre of mass, and its turn (w, x, y, z)
         # @return [Hash] where its mesh stands
         def pose(row)

@@ -156,7 +156,9 @@ module Vumbral
       end
 
       # Where a member of a crowd stands in the pile.
-      def number(crowd, n) = (@begins ||= @crowds.zip(@crowds.reduce([0]) { |sums, one| sums << sums.last + one.members.size }).to_h.compare_by_identity)[crowd] + n
+      def number(crowd, n) =
+        (@begins ||= @crowds.zip(@crowds.reduce([0]) { |sums, one| sums << sums.last + one.members.size })
+          .to_h.compare_by_identity)[crowd] + n
 
       def come(crowd, member, n, frame)
         of = number(crowd, member.parent)

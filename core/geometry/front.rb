@@ -5,7 +5,8 @@ module Vumbral
     # A front that runs over a prop's surface, as plain data: where it begins, how evenly it runs, and when. What it
     # comes to is a time of arrival for each point, so that its age at any frame is one subtraction.
     module Front
-      DIALS = %i[starts places faces box_position box_size sweep_position sweep_way uneven uneven_size octaves seed reversed].freeze
+      DIALS = %i[starts places faces box_position box_size sweep_position sweep_way uneven uneven_size octaves seed
+        reversed].freeze
       # So many surfaces are kept with how far everything is.
       KEPT = 16
 

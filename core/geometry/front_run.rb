@@ -70,7 +70,8 @@ module Vumbral
             code: "starts_nowhere"
           )
         end
-        places = @row["places"].empty? ? [lowest] : @row["places"].map { |place| place.zip(@row["scale"]).map { |a, b| a * b } }
+        places = @row["places"].empty? ? [lowest] : @row["places"]
+          .map { |place| place.zip(@row["scale"]).map { |a, b| a * b } }
         FrontKernels.begin_at(arrival, @sheet, Kernel::Buffer.of(:f32, places.flatten, places.size, 3), 1.5 * @step)
       end
 

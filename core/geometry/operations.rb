@@ -4,7 +4,8 @@ module Vumbral
   module Geometry
     # What is done to a prop's shape, one thing after the other.
     module Operations
-      ALL = {"subdivide" => Subdivide, "nearer" => Nearer, "smooth" => Smooth, "pierce" => Pierce, "thicken" => Thicken, "close" => Close, "remesh" => Remesh,
+      ALL = {"subdivide" => Subdivide, "nearer" => Nearer, "smooth" => Smooth, "pierce" => Pierce, "thicken" => Thicken,
+             "close" => Close, "remesh" => Remesh,
              "combine" => Combine, "displace" => Displace, "bend" => Bend, "twist" => Bend, "cage" => Cage,
              "lay" => Lay, "recentre" => Recentre, "copies" => Copies}.freeze
       # On so many frames the camera is asked where it is.
@@ -95,7 +96,8 @@ module Vumbral
       # How far its noise has drifted, and where the prop stands where that counts.
       def displaced(document, prop, node, frame)
         moves = frame && (node.curves.key?(:drift) || node[:drift] != 0.0)
-        world = (node[:space] == "world" || textured?(node)) ? {"world" => Pose.of(Bodies.pose(prop, frame, document)).transform.rows} : {}
+        world = (node[:space] == "world" ||
+          textured?(node)) ? {"world" => Pose.of(Bodies.pose(prop, frame, document)).transform.rows} : {}
         if textured?(node)
           return (
             world.merge("row" => Textures.row(document, document.node(node[:texture]), frame || document.first_frame))

@@ -5,8 +5,10 @@ module Vumbral
     # What sculpts are made by, as plain data: what each begins with, and its steps at a frame.
     module Recipes
       # Numbers of the steps that need nothing besides their own dials.
-      PLAIN = {"density" => %i[inside outside whole], "grow" => %i[by], "open" => %i[thin], "close" => %i[thin], "shell" => %i[wall], "distance" => %i[level], "blur" => %i[radius], "sharpen" => %i[radius amount], "relax" => %i[radius],
-               "limit" => %i[low high], "mirror" => %i[at], "repeat" => %i[at period], "erode" => %i[amount soft size], "number" => %i[amount], "remap" => %i[low high],
+      PLAIN = {"density" => %i[inside outside whole], "grow" => %i[by], "open" => %i[thin], "close" => %i[thin],
+               "shell" => %i[wall], "distance" => %i[level], "blur" => %i[radius], "sharpen" => %i[radius amount],
+               "relax" => %i[radius], "limit" => %i[low high], "mirror" => %i[at], "repeat" => %i[at period],
+               "erode" => %i[amount soft size], "number" => %i[amount], "remap" => %i[low high],
                "warp" => %i[size far], "fray" => %i[size far curl], "flow" => %i[size far]}.freeze
       # Those that noise makes, which may go on in time.
       NOISY = %w[warp fray flow erode].freeze
@@ -19,7 +21,8 @@ module Vumbral
 
       # @param document [Shot::Document]; @param frame [Numeric]
       # @return [Array<Hash>] one for each sculpt that is seen by itself and has something to begin with
-      def of(document, frame) = document.of(:sculpt).select { |node| node[:shown] }.filter_map { |node| one(document, node, frame) }
+      def of(document, frame) =
+        document.of(:sculpt).select { |node| node[:shown] }.filter_map { |node| one(document, node, frame) }
 
       # @param upto [String, nil] a step after which nothing is done
       # @return [Hash, nil] nil where it begins with nothing, or with itself
@@ -32,7 +35,8 @@ module Vumbral
         steps = steps(document, node)
         last = upto ? steps.index { |step| step.id == upto } : steps.index { |step| step[:upto] && document.on?(step) }
         steps = steps.first(last + 1) if last
-        {"voxel" => node[:voxel], "draft" => node[:draft], "room" => node[:room], **start, "steps" => steps.select { |step| document.on?(step) }.filter_map { |step| step(document, step, frame) }}
+        {"voxel" => node[:voxel], "draft" => node[:draft], "room" => node[:room], **start,
+         "steps" => steps.select { |step| document.on?(step) }.filter_map { |step| step(document, step, frame) }}
       end
 
       # @param recipe [Object] plain data in which there are recipes
@@ -65,7 +69,9 @@ module Vumbral
       end
 
       # @return [Array<Shot::Node>] of a sculpt, in their order
-      def steps(document, node) = all_steps(document).select { |step| step[:sculpt] == node.id }.sort_by.with_index { |step, n| [step[:order], n] }
+      def steps(document, node) =
+        all_steps(document).select { |step| step[:sculpt] == node.id }
+          .sort_by.with_index { |step, n| [step[:order], n] }
 
       # @return [Boolean] whether a sculpt is made of itself, over others or over props that are its surfaces
       def circle?(document, node, seen = [])
@@ -76,12 +82,15 @@ module Vumbral
 
       # What a sculpt, or a prop that is the surface of one, is made of.
       def parts(document, node)
-        return [document.nodes[node[:surface_of]]].compact.select { node[:shape] == "sculpt" } if node.kind.name == :prop
+        if node.kind.name == :prop
+          return [document.nodes[node[:surface_of]]].compact.select { node[:shape] == "sculpt" }
+        end
         return [document.nodes[node[:sculpt]]].compact.select { node[:what] == "sculpt" } if node.kind.name == :texture
 
         named = [*((node[:from] == "sculpt") ? [node[:other]] : [node[:prop], *node[:also]])]
         named += steps(document, node).flat_map { |step| [*Needs.of(step), *Needs.mask_of(step)] }
-        named.compact.filter_map { |id| document.nodes[id] }.select { |other| %i[sculpt prop texture].include?(other.kind.name) }
+        named.compact.filter_map { |id| document.nodes[id] }
+          .select { |other| %i[sculpt prop texture].include?(other.kind.name) }
       end
 
       def all_steps(document) = document.nodes.values.select { |node| node.kind.name == :step }
@@ -89,15 +98,22 @@ module Vumbral
       def start(document, node, frame)
         from = {"from" => node[:from]}
         case node[:from]
-        when "region" then from.merge("form" => node[:form], "middle" => node[:middle, frame], "extent" => node[:extent, frame])
+        when "region"
+          from.merge("form" => node[:form], "middle" => node[:middle, frame], "extent" => node[:extent, frame])
         when "sculpt"
           other = document.nodes[node[:other]]
           recipe = other && document.on?(other) && one(document, other, document.moment(node, frame))
           recipe && from.merge("other" => recipe, **flows(document.pace(node, frame)))
-        when "particles" then thrown(document, node[:emitter], frame)&.then { |thrown| from.merge("thrown" => thrown, "radius" => node[:radius, frame]) }
+        when "particles"
+          drops = thrown(document, node[:emitter], frame)
+          drops && from.merge("thrown" => drops, "radius" => node[:radius, frame])
         when "file" then node[:volume] && from.merge("file" => node[:volume], **stand(document, node, frame))
-        when "run" then from.merge(document.playing(node, frame), "instead" => node[:instead], **stand(document, node, frame), **flows(document.flow_pace(node, frame)))
-        when "cache" then node[:cache] && {"from" => "run", "cache" => node[:cache], **document.playing(node, frame), **stand(document, node, frame), **flows(document.flow_pace(node, frame))}
+        when "run"
+          from.merge(document.playing(node, frame), "instead" => node[:instead], **stand(document, node, frame),
+            **flows(document.flow_pace(node, frame)))
+        when "cache"
+          node[:cache] && {"from" => "run", "cache" => node[:cache], **document.playing(node, frame),
+                           **stand(document, node, frame), **flows(document.flow_pace(node, frame))}
         else
           bodies = bodies(document, [node[:prop], *node[:also]], frame)
           return if bodies.empty?
@@ -119,7 +135,8 @@ module Vumbral
       def stand(document, node, frame)
         now, before = [frame, frame - 1].map { |at| standing(node, at) }
         seconds = document.lasts(frame)
-        goes = now.zip(before).map { |one, other| ((one - other) / seconds).round(9) } unless now == before || seconds.zero?
+        goes = now.zip(before).map { |one, other| ((one - other) / seconds).round(9) } unless now == before ||
+          seconds.zero?
         {"stands" => ((now == STILL && goes.nil?) ? nil : now), "goes" => goes}.compact
       end
 
@@ -132,12 +149,15 @@ module Vumbral
       # How many times as fast it flows as it was made, where that is not once.
       def flows(pace) = ((pace - 1.0).abs < 1e-9) ? {} : {"flows" => pace.round(6)}
 
-      def bodies(document, ids, frame) = ids.compact.uniq.filter_map { |id| document.nodes[id] }.select { |prop| document.on?(prop) }.map { |prop| body(document, prop, frame) }
+      def bodies(document, ids, frame) =
+        ids.compact.uniq.filter_map { |id| document.nodes[id] }.select { |prop| document.on?(prop) }
+          .map { |prop| body(document, prop, frame) }
 
       # One that goes about as it is says so, for its distances are told once for all frames.
       def body(document, prop, frame)
         found = Bodies.of(document, prop, frame)
-        rigid = Bodies.goes?(document, prop) && !Bodies.changes?(prop.with(curves: prop.curves.except(:position, :turn))) && !found["outline"].key?("was") && !found.key?("broken")
+        rigid = Bodies.goes?(document, prop) && !found["outline"].key?("was") && !found.key?("broken") &&
+          !Bodies.changes?(prop.with(curves: prop.curves.except(:position, :turn)))
         rigid ? found.merge("goes" => true) : found
       end
 
@@ -159,21 +179,33 @@ module Vumbral
         what = node[:what]
         seconds = (frame - document.first_frame) / document.rate
         row = numbers(node, frame, *PLAIN.fetch(what, []))
-        row.merge!("seed" => node[:seed], "octaves" => node[:octaves], **changing(document, node, frame)) if NOISY.include?(what)
+        if NOISY.include?(what)
+          row.merge!("seed" => node[:seed], "octaves" => node[:octaves], **changing(document, node, frame))
+        end
         case what
-        when "combine" then operand(document, node, frame)&.then { |other| row.merge(numbers(node, frame, :blend), "how" => node[:how], **other) }
+        when "combine"
+          operand(document, node, frame)&.then { |other|
+            row.merge(numbers(node, frame, :blend), "how" => node[:how], **other)
+          }
         when "texture"
           texture = document.nodes[node[:texture]]
           texture && row.merge(scaled(node, frame), "row" => Textures.row(document, texture, frame))
-        when "sculpt" then operand(document, node, frame)&.slice("sculpt")&.then { |other| other.any? ? row.merge(scaled(node, frame), other) : nil }
+        when "sculpt"
+          other = operand(document, node, frame)&.slice("sculpt")
+          other&.any? ? row.merge(scaled(node, frame), other) : nil
         when "number" then row.merge("sum" => node[:sum])
         when "ripples" then row.merge(scaled(node, frame), waves(document, node, frame))
-        when "formula" then row.merge("formula" => node[:formula], "given" => given(node, frame), "frame" => frame, "time" => seconds, "seed" => document.the(:general)[:seed])
+        when "formula"
+          row.merge("formula" => node[:formula], "given" => given(node, frame), "frame" => frame, "time" => seconds,
+            "seed" => document.the(:general)[:seed])
         when "median" then row.merge("cells" => node[:cells])
-        when "flow" then (node[:along] == "run") ? row.except("time", "loop").merge("run" => frame, "seconds" => node[:seconds, frame]) : row
+        when "flow"
+          running = {"run" => frame, "seconds" => node[:seconds, frame]}
+          (node[:along] == "run") ? row.except("time", "loop").merge(running) : row
         when "mirror", "repeat" then row.merge("axis" => node[:axis])
         when "remap" then row.merge("table" => table(node))
-        when "brush" then node[:strokes].any? ? row.merge("strokes" => strokes(document, node, node[:strokes], frame)) : nil
+        when "brush"
+          node[:strokes].any? ? row.merge("strokes" => strokes(document, node, node[:strokes], frame)) : nil
         when "colour" then row.merge("colour" => node[:colour, frame])
         when "resample" then row.merge("voxel" => node[:finer], "draft" => document.nodes[node[:sculpt]][:draft])
         else row
@@ -187,7 +219,8 @@ module Vumbral
       end
 
       # What a formula's own names stand for.
-      def given(node, frame) = node.kind.dial(:formula).own_names(node[:formula]).to_h { |name, dial| [name, node[dial, frame]] }
+      def given(node, frame) =
+        node.kind.dial(:formula).own_names(node[:formula]).to_h { |name, dial| [name, node[dial, frame]] }
 
       def scaled(node, frame) = numbers(node, frame, :factor, :offset).merge("sum" => node[:sum])
 
@@ -206,7 +239,8 @@ module Vumbral
         cycle = Cycle.new(document, node[:loops])
         row["phase"], = cycle.of(node[:waves, frame] * node[:wave_speed], frame)
         time, loop = row["drift"].zero? ? [0.0, 0] : cycle.of(node[:drift_rate], frame)
-        row.merge!("together" => node[:together], "scattered" => node[:points] == "scattered", "seed" => node[:seed], "time" => time, "loop" => loop)
+        row.merge!("together" => node[:together], "scattered" => node[:points] == "scattered", "seed" => node[:seed],
+          "time" => time, "loop" => loop)
         row["bodies"] = bodies(document, [node[:points_of]], frame) if node[:points] == "corners"
         row["thrown"] = thrown(document, node[:flying], frame) if node[:points] == "particles"
         row.compact
@@ -250,12 +284,14 @@ module Vumbral
       end
 
       def numbers(node, frame, *dials) = dials.to_h { |dial| [dial.to_s, node[dial, frame]] }
-      private_class_method :parts, :all_steps, :start, :thrown, :stand, :bodies, :body, :step, :more, :changing, :given, :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
+      private_class_method :parts, :all_steps, :start, :thrown, :stand, :bodies, :body, :step, :more, :changing, :given,
+        :scaled, :operand, :waves, :strokes, :mask, :table, :numbers
 
       # The other things that steps need.
       module Needs
         # By what a step does: the dial and a word for what it names.
-        STEPS = {"combine" => {"prop" => :other, "sculpt" => :other_sculpt}, "texture" => :texture, "sculpt" => :volume_of, "ripples" => {"corners" => :points_of, "particles" => :flying}}.freeze
+        STEPS = {"combine" => {"prop" => :other, "sculpt" => :other_sculpt}, "texture" => :texture,
+                 "sculpt" => :volume_of, "ripples" => {"corners" => :points_of, "particles" => :flying}}.freeze
         MASKS = {"prop" => :mask_prop, "sculpt" => :mask_sculpt, "texture" => :mask_texture}.freeze
 
         module_function

@@ -66,8 +66,10 @@ module Vumbral
       def carrying(document, prop, frame)
         mine = height(document, prop, frame)
         document.of(:prop).each_with_index.select { |node, n|
-          node.id != prop.id && !%w[sculpt liquid mark].include?(node[:shape]) && document.shown?(node, frame) && !Breaking.broken?(node, frame) && !Hanging.leaders(document, node).include?(prop) &&
-            (!rests?(document, node) || ([height(document, node, frame), n] <=> [mine, document.of(:prop).index(prop)]) == -1)
+          node.id != prop.id && !%w[sculpt liquid mark].include?(node[:shape]) && document.shown?(node, frame) &&
+            !Breaking.broken?(node, frame) && !Hanging.leaders(document, node).include?(prop) &&
+            (!rests?(document, node) ||
+              ([height(document, node, frame), n] <=> [mine, document.of(:prop).index(prop)]) == -1)
         }.map(&:first)
       end
 

@@ -5,12 +5,16 @@ module Vumbral
     # A prop's shape as plain numbers, and the mesh that these describe.
     module Shapes
       # The dials that make up each shape.
-      DIALS = {"mark" => [], "sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "card" => %i[size], "cylinder" => %i[radius tall],
-               "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh], "capsule" => %i[radius tall sides], "backdrop" => %i[size fold cells],
-               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep], "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep], "sculpt" => %i[least_part], "liquid" => %i[least_part],
+      DIALS = {"mark" => [], "sphere" => %i[radius], "box" => %i[size], "plane" => %i[size], "card" => %i[size],
+               "cylinder" => %i[radius tall], "cone" => %i[radius tall], "torus" => %i[radius tube], "mesh" => %i[mesh],
+               "capsule" => %i[radius tall sides], "backdrop" => %i[size fold cells],
+               "words" => %i[words font letter apart depth bevel bevel_steps pieces_deep],
+               "drawing" => %i[drawing wide depth bevel bevel_steps pieces_deep], "sculpt" => %i[least_part],
+               "liquid" => %i[least_part],
                "coil" => %i[radius top_radius tall turns tube uneven], "tube" => %i[path tube]}.freeze
       # And those that count where they are not as usual.
-      MORE = {"sphere" => %i[divisions], "box" => %i[cells], "plane" => %i[cells], "cylinder" => %i[sides], "cone" => %i[sides], "torus" => %i[sides around], "coil" => %i[sides around], "tube" => %i[around],
+      MORE = {"sphere" => %i[divisions], "box" => %i[cells], "plane" => %i[cells], "cylinder" => %i[sides],
+              "cone" => %i[sides], "torus" => %i[sides around], "coil" => %i[sides around], "tube" => %i[around],
               "mesh" => %i[unit up]}.freeze
 
       # So many shapes are kept ready.

@@ -166,8 +166,12 @@ module Vumbral
         3.times do |axis|
           c = at + 8 * axis
           16.times do |n|
-            front = (corners[c] + fx[n] * (corners[c + 1] - corners[c])) + fy[n] * ((corners[c + 2] + fx[n] * (corners[c + 3] - corners[c + 2])) - (corners[c] + fx[n] * (corners[c + 1] - corners[c])))
-            back = (corners[c + 4] + fx[n] * (corners[c + 5] - corners[c + 4])) + fy[n] * ((corners[c + 6] + fx[n] * (corners[c + 7] - corners[c + 6])) - (corners[c + 4] + fx[n] * (corners[c + 5] - corners[c + 4])))
+            front = (corners[c] + fx[n] * (corners[c + 1] - corners[c])) +
+              fy[n] * ((corners[c + 2] + fx[n] * (corners[c + 3] - corners[c + 2])) -
+                (corners[c] + fx[n] * (corners[c + 1] - corners[c])))
+            back = (corners[c + 4] + fx[n] * (corners[c + 5] - corners[c + 4])) +
+              fy[n] * ((corners[c + 6] + fx[n] * (corners[c + 7] - corners[c + 6])) -
+                (corners[c + 4] + fx[n] * (corners[c + 5] - corners[c + 4])))
             found = 2.0 * (front + fz[n] * (back - front)) - 1.0
             out[16 * axis + n] = n >= first && n < last ? found : out[16 * axis + n]
           end

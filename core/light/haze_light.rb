@@ -7,8 +7,10 @@ module Vumbral
     # `maps` and `faces` what props hide from lamps ({ShadowKernels}); `left` f32 [lamp, z, y, x] how much of each
     # lamp's light fog and smoke leave, `open` f32 [z, y, x] of light from all around, both on a coarse lattice; the
     # mean of the sky, and the lamps that light them.
-    HazeLight = Kernel::Record.of(veils: Kernel::Types::F32[2], fields: Kernel::Types::F32[1], textures: Kernel::Types::F32[2],
-      maps: Kernel::Types::F32[1], faces: Kernel::Types::F32[2], left: Kernel::Types::F32[4], open: Kernel::Types::F32[3],
+    HazeLight = Kernel::Record.of(veils: Kernel::Types::F32[2], fields: Kernel::Types::F32[1],
+      textures: Kernel::Types::F32[2],
+      maps: Kernel::Types::F32[1], faces: Kernel::Types::F32[2], left: Kernel::Types::F32[4],
+      open: Kernel::Types::F32[3],
       x: Kernel::Types::F32, y: Kernel::Types::F32, z: Kernel::Types::F32, voxel: Kernel::Types::F32,
       red: Kernel::Types::F32, green: Kernel::Types::F32, blue: Kernel::Types::F32, lamps: Kernel::Types::F32[2])
   end

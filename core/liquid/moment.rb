@@ -38,7 +38,8 @@ module Vumbral
 
       # Speed of the fastest wall or inflow, m/s.
       def fastest(settings)
-        moved = (settings["solids"] + settings["tank"] + settings["inflows"].flat_map { |row| row["bodies"] || [] }).map { |body| way(body) * @plan.document.rate }
+        moved = (settings["solids"] + settings["tank"] + settings["inflows"].flat_map { |row| row["bodies"] || [] })
+          .map { |body| way(body) * @plan.document.rate }
         poured =
           settings["inflows"].map do |row|
             row["along"].abs + Math.sqrt(row["velocity"].sum { |c| c * c }) + row["rough"]

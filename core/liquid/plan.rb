@@ -16,9 +16,11 @@ module Vumbral
       # Particles in a full cell.
       DROPS_PER_CELL = 8
       LIQUID = %i[gravity viscosity own swirl even accuracy cells substeps_least substeps_most].freeze
-      FEED = %i[from skin point_size along velocity carried rough breakup breakup_size breakup_octaves breakup_speed fade map picture formula].freeze
+      FEED = %i[from skin point_size along velocity carried rough breakup breakup_size breakup_octaves breakup_speed
+        fade map picture formula].freeze
       KICK = %i[position extent soft how velocity along uneven uneven_size strength].freeze
-      SPRAY = %i[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to foam_life spray_drag bubble_rise bubble_drag most].freeze
+      SPRAY = %i[trapped trapped_from trapped_to crest crest_from crest_to energy_from energy_to foam_life spray_drag
+        bubble_rise bubble_drag most].freeze
       SURFACE = %i[grain round smooth sheets spray_dense spray_fine].freeze
 
       # So many cells of it spray may be told in, if that is finer than two along a voxel.

@@ -4,7 +4,8 @@ module Vumbral
   module Liquid
     # What one frame's step came to: m/s, particles, cubic metres, and joules for each kilogram. `limited`: more
     # substeps were wanted than are allowed.
-    Report = Struct.new(:substeps, :iterations, :residual, :left, :poured, :limited, :speed, :drops, :sprayed, :volume, :energy,
+    Report = Struct.new(:substeps, :iterations, :residual, :left, :poured, :limited, :speed, :drops, :sprayed, :volume,
+      :energy,
       keyword_init: true) do
       # @param state [State] as the frame leaves it; @param tally [Tally]; @param solver [Solver]
       def self.of(state, tally, solver)

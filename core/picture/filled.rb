@@ -9,7 +9,8 @@ module Vumbral
     # ({Light::Bounces}), `tint` the smoke's own colour, `along up across` (x, y, z) how the gas moves (m/s); `busy` u8
     # is 0 in blocks of four cells with nothing near; `table` what glows ({Light::Fire#table}).
     Filled = Kernel::Record.of(smoke: Kernel::Types::F32[3], glowing: Kernel::Types::F32[3],
-      depths: Kernel::Types::F32[4], open: Kernel::Types::F32[4], soft: Kernel::Types::F32[4], skin: Kernel::Types::F32[3],
+      depths: Kernel::Types::F32[4], open: Kernel::Types::F32[4], soft: Kernel::Types::F32[4],
+      skin: Kernel::Types::F32[3],
       edge: Kernel::Types::F32, tint: Kernel::Types::F32[4],
       along: Kernel::Types::F32[3], up: Kernel::Types::F32[3], across: Kernel::Types::F32[3],
       busy: Kernel::Types::U8[3], burns: Kernel::Types::BOOL, tinted: Kernel::Types::BOOL,

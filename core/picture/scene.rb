@@ -11,7 +11,9 @@ module Vumbral
     # how clear things gather the sun's light ({Caustics}).
     Scene = Kernel::Record.of(corners: Kernel::Types::F32[2], boxes: Kernel::Types::F32[2],
       normals: Kernel::Types::F32[2], colours: Kernel::Types::F32[2], owner: Kernel::Types::I32[1],
-      links: Kernel::Types::U8[2], made: Kernel::Types::F32[2], textures: Kernel::Types::F32[2], sheen: Kernel::Types::F32[3], shade: Kernel::Types::F32[2], shade_boxes: Kernel::Types::F32[2],
-      places: Kernel::Types::F32[2], pictures: Kernel::Types::F32[2], caustics: Kernel::Types::F32[2], lens: Kernel::Types::F32[1])
+      links: Kernel::Types::U8[2], made: Kernel::Types::F32[2], textures: Kernel::Types::F32[2],
+      sheen: Kernel::Types::F32[3], shade: Kernel::Types::F32[2], shade_boxes: Kernel::Types::F32[2],
+      places: Kernel::Types::F32[2], pictures: Kernel::Types::F32[2], caustics: Kernel::Types::F32[2],
+      lens: Kernel::Types::F32[1])
   end
 end

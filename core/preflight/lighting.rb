@@ -9,7 +9,8 @@ module Vumbral
       UNSEEN = 0.02
       # What looks may go by only where the chamber tells it: the dial of the look, its value, the chamber's switch and
       # its words.
-      TOLD = [[:coloured_by, "age", :tells_age, "the smoke's age"], [:fire_by, "age_ramp", :tells_age, "the smoke's age"],
+      TOLD = [[:coloured_by, "age", :tells_age, "the smoke's age"],
+        [:fire_by, "age_ramp", :tells_age, "the smoke's age"],
         [:fire_by, "burning_ramp", :tells_burning, "where it burns"]].freeze
 
       def initialize(survey)

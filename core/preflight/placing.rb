@@ -73,7 +73,8 @@ module Vumbral
 
         wanted = stride.ceil
         Finding.new(code: "beads", node: source.id, dial: nil,
-          text: "#{source.name} moves #{format("%.1f", stride)} of its own sizes at frame #{frame} and would come out as beads; " \
+          text: "#{source.name} moves #{format("%.1f", stride)} of its own sizes at frame #{frame} and would come " \
+            "out as beads; " \
             "#{wanted} substeps are needed, and there are at most #{chamber[:substeps_most]}.",
           remedy: (wanted <= 64) ? Finding.remedy("Allow #{wanted} substeps", "chamber", substeps_most: wanted, substeps_least: [chamber[:substeps_least], wanted].max) : nil)
       end

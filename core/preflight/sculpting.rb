@@ -5,9 +5,11 @@ module Vumbral
     # Whether sculpts begin with something and their steps have what they need.
     class Sculpting
       # Words for what the dials of steps name.
-      WORDS = {other: "prop", other_sculpt: "sculpt", volume_of: "sculpt", texture: "texture", points_of: "prop", flying: "emitter", mask_prop: "prop", mask_sculpt: "sculpt", mask_texture: "texture"}.freeze
+      WORDS = {other: "prop", other_sculpt: "sculpt", volume_of: "sculpt", texture: "texture", points_of: "prop",
+               flying: "emitter", mask_prop: "prop", mask_sculpt: "sculpt", mask_texture: "texture"}.freeze
       # What each way of beginning does nothing without.
-      BEGINS = {"sculpt" => [:other, "sculpt"], "file" => [:volume, "file"], "particles" => [:emitter, "emitter"], "cache" => [:cache, "kept run"]}.freeze
+      BEGINS = {"sculpt" => [:other, "sculpt"], "file" => [:volume, "file"], "particles" => [:emitter, "emitter"],
+                "cache" => [:cache, "kept run"]}.freeze
 
       def initialize(survey)
         @document = survey.document

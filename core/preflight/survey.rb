@@ -5,7 +5,8 @@ module Vumbral
     # Looks a shot over before it is run. Cheap enough to be asked for after every change: nothing is
     # simulated, and moving things are looked at on some frames only.
     class Survey
-      CHECKS = [Feeding, Pouring, Placing, Moving, Building, Breaking, Joining, Resting, Lighting, Fogs, Sculpting, Viewing, Formulas, Fronts, Timing, Finishing].freeze
+      CHECKS = [Feeding, Pouring, Placing, Moving, Building, Breaking, Joining, Resting, Lighting, Fogs, Sculpting,
+        Viewing, Formulas, Fronts, Timing, Finishing].freeze
       # On so many frames things that move are looked at.
       LOOKS = 24
 

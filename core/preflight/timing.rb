@@ -50,7 +50,8 @@ module Vumbral
         around =
           dial.name == :turn && rises.any? { |rise| rise.abs >= TURN - 1e-6 } &&
           rises.all? { |rise| (rise / TURN - (rise / TURN).round).abs < 1e-6 }
-        around || (%w[again back].include?(curve.after) && (curve.after == "again" || curve.length * 2 <= @last - @first) && rises.all? { |rise| rise.abs < 1e-9 })
+        around || (%w[again back].include?(curve.after) &&
+          (curve.after == "again" || curve.length * 2 <= @last - @first) && rises.all? { |rise| rise.abs < 1e-9 })
       end
 
       def outside(node, dial)

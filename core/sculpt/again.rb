@@ -7,7 +7,8 @@ module Vumbral
     class Again
       # Steps whose values depend on no others, on those within so many metres by these dials, or on some cells around.
       BY_ITSELF = %w[number texture sculpt ripples formula limit remap colour density grow shell combine erode].freeze
-      METRES = {"blur" => [1.5, "radius"], "sharpen" => [1.5, "radius"], "warp" => [Moves::FARTHEST, "far"], "fray" => [Moves::FARTHEST, "far"], "flow" => [4.0, "far"]}.freeze
+      METRES = {"blur" => [1.5, "radius"], "sharpen" => [1.5, "radius"], "warp" => [Moves::FARTHEST, "far"],
+                "fray" => [Moves::FARTHEST, "far"], "flow" => [4.0, "far"]}.freeze
       # With more bricks than this share it is not worth it.
       MOST = 0.5
 

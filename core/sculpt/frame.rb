@@ -5,7 +5,8 @@ module Vumbral
     # Sculpts of one moment as a frame, like those of runs: one lattice, and what each channel holds in its bricks.
     class Frame
       # Channels of sculpts, and what frames call them.
-      NAMES = {density: :smoke, heat: :heat, glow: :fuel, red: :red, green: :green, blue: :blue, age: :age, burning: :burning}.freeze
+      NAMES = {density: :smoke, heat: :heat, glow: :fuel, red: :red, green: :green, blue: :blue, age: :age,
+               burning: :burning}.freeze
 
       # @return [Grid::Lattice]
       attr_reader :lattice

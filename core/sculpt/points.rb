@@ -8,7 +8,8 @@ module Vumbral
       MOST = 50_000
       # `places` f32 [n, 3] in the order of the cells; `starts` i32 [z, y, x + 1] the first of each cell, x running on;
       # `lattice` the lowest corner of the first cell, and how wide one is.
-      Table = Kernel::Record.of(places: Kernel::Types::F32[2], starts: Kernel::Types::I32[3], frame: Kernel::Types::F32[1])
+      Table = Kernel::Record.of(places: Kernel::Types::F32[2], starts: Kernel::Types::I32[3],
+        frame: Kernel::Types::F32[1])
 
       # @return [Table]
       attr_reader :table

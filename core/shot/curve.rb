@@ -6,7 +6,8 @@ module Vumbral
     # after the last it stands still, or goes on in one of the ways of {BEYOND}. Vectors and colours go on part by
     # part; switches are always held.
     class Curve
-      EASES = {"smooth" => "through all keys in one sweep", "linear" => "straight to the next", "held" => "stays until the next",
+      EASES = {"smooth" => "through all keys in one sweep", "linear" => "straight to the next",
+               "held" => "stays until the next",
                "eased" => "slow out of this key, slow into the next"}.freeze
       BEYOND = {"hold" => "stays as it is", "again" => "begins again", "back" => "goes back and forth",
                 "onward" => "begins again from where it got to", "straight" => "goes straight on"}.freeze

@@ -5,7 +5,8 @@ module Vumbral
     # One adjustable value, declared once. The API, the interface, the checks, the differences
     # between runs and the documentation all read it from here.
     class Dial
-      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing volume cache plate table shot text words line ramp places pieces variations overrides strokes].freeze
+      TYPES = %i[number whole switch choice vector colour node nodes mesh picture drawing volume cache plate table shot
+        text words line ramp places pieces variations overrides strokes].freeze
       # What becomes out of date when the dial moves.
       TOUCHES = %i[run surface sculpt light picture finish view].freeze
 
@@ -114,7 +115,10 @@ module Vumbral
       def counts?(node)
         (@only || {}).all? { |name, values| (values == :set) ? !node[name].nil? : values.include?(node[name]) } &&
           # What another dial says that does not count itself, says nothing.
-          (@except || {}).none? { |name, values| values.include?(node[name]) && node.kind.dials.fetch(name).counts?(node) }
+          (@except || {}).none? { |name, values|
+            values.include?(node[name]) &&
+              node.kind.dials.fetch(name).counts?(node)
+          }
       end
 
       # @return [Boolean] whether it names other nodes

@@ -28,7 +28,8 @@ module Vumbral
     module Edits
       NAME = /\A(?=.*\S)[^\x00-\x1f]{1,80}\z/
       MOST_FRAMES = 20_000
-      COMMANDS = %w[set key move_key drop_key beyond formula retime pace switch add remove rename take_look take_material place shift group duplicate].freeze
+      COMMANDS = %w[set key move_key drop_key beyond formula retime pace switch add remove rename take_look
+        take_material place shift group duplicate].freeze
       KEYED = %w[key move_key drop_key beyond formula].freeze
       # What some of them were called before.
       OLD = {"notch" => "key", "move_notch" => "move_key", "drop_notch" => "drop_key"}.freeze

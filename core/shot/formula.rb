@@ -16,10 +16,13 @@ module Vumbral
       VARIABLES = {"frame" => "the frame", "t" => "seconds since the first frame", "x" => "place, metres", "y" => "height, metres", "z" => "place, metres",
                    "u" => "place in the box, 0 to 1", "v" => "height in the box, 0 to 1", "w" => "place in the box, 0 to 1", "value" => "what was there before", "seed" => "the shot's seed"}.freeze
       # And what one may ask for that stands in a sculpt; these come behind the others.
-      CHANNELS = {"density" => "the sculpt's density by then", "heat" => "its heat, kelvin above the air", "fuel" => "its fuel"}.freeze
+      CHANNELS = {"density" => "the sculpt's density by then", "heat" => "its heat, kelvin above the air",
+                  "fuel" => "its fuel"}.freeze
       # Name, number of arguments; the place in the list is what the kernel goes by.
-      FUNCTIONS = {"add" => 2, "subtract" => 2, "multiply" => 2, "divide" => 2, "power" => 2, "negative" => 1, "less" => 2, "more" => 2, "equal" => 2, "both" => 2, "either" => 2,
-                   "if" => 3, "sin" => 1, "cos" => 1, "abs" => 1, "sqrt" => 1, "exp" => 1, "floor" => 1, "min" => 2, "max" => 2, "clamp" => 3, "mix" => 3, "smooth" => 3, "noise" => 3,
+      FUNCTIONS = {"add" => 2, "subtract" => 2, "multiply" => 2, "divide" => 2, "power" => 2, "negative" => 1,
+                   "less" => 2, "more" => 2, "equal" => 2, "both" => 2, "either" => 2,
+                   "if" => 3, "sin" => 1, "cos" => 1, "abs" => 1, "sqrt" => 1, "exp" => 1, "floor" => 1, "min" => 2,
+                   "max" => 2, "clamp" => 3, "mix" => 3, "smooth" => 3, "noise" => 3,
                    "mod" => 2, "not" => 1}.freeze
       TYPED = FUNCTIONS.keys - %w[add subtract multiply divide power negative less more equal both either not]
 
@@ -29,7 +32,10 @@ module Vumbral
       # The grammar, loosest first.
       class Grammar < Parslet::Parser
         rule(:gap) { match('\s').repeat }
-        rule(:number) { (match("[0-9]").repeat(1) >> (str(".") >> match("[0-9]").repeat(1)).maybe >> (match("[eE]") >> match("[+-]").maybe >> match("[0-9]").repeat(1)).maybe).as(:number) >> gap }
+        rule(:number) {
+          (match("[0-9]").repeat(1) >> (str(".") >> match("[0-9]").repeat(1))
+          .maybe >> (match("[eE]") >> match("[+-]").maybe >> match("[0-9]").repeat(1)).maybe).as(:number) >> gap
+        }
         rule(:name) { (match("[a-z]") >> match("[a-z_0-9]").repeat).as(:name) >> gap }
         rule(:call) do
           name >> str("(") >> gap >>
@@ -53,7 +59,10 @@ module Vumbral
             :chain
           ) | product
         end
-        rule(:comparison) { (sum.as(:left) >> ((str("<=") | str(">=") | str("==") | str("<") | str(">")).as(:operator) >> gap >> sum.as(:right)).repeat(1, 1).as(:rest)).as(:chain) | sum }
+        rule(:comparison) {
+          (sum.as(:left) >> ((str("<=") | str(">=") | str("==") | str("<") | str(">"))
+          .as(:operator) >> gap >> sum.as(:right)).repeat(1, 1).as(:rest)).as(:chain) | sum
+        }
         rule(:both) do
           (comparison.as(:left) >> (str("and").as(:operator) >> gap >> comparison.as(:right)).repeat(1).as(:rest)).as(
             :chain

@@ -73,7 +73,8 @@ module Vumbral
 
       # Frames among its dials, which are moved in the timeline like keys.
       def spans(node, dial, acts)
-        times = acts ? node.kind.dials.values.select { |other| %i[from to].include?(other.time) } : [dial].select { |own| own.time == :at }
+        times = acts ? node.kind.dials.values.select { |other| %i[from to].include?(other.time) } : [dial]
+          .select { |own| own.time == :at }
         if times.empty?
           {}
         else

@@ -3,7 +3,8 @@
 module Vumbral
   # Nothing that axe finds at levels A and AA, on any view.
   RSpec.describe "Access" do
-    AXE = File.read(File.join(ROOT, "web", "node_modules", "axe-core", "axe.min.js")) # rubocop:disable Lint/ConstantDefinitionInBlock
+    AXE = File.read(File.join(ROOT, "web", "node_modules", "axe-core",
+      "axe.min.js")) # rubocop:disable Lint/ConstantDefinitionInBlock
     LEVELS = %w[wcag2a wcag2aa wcag21a wcag21aa wcag22aa].freeze # rubocop:disable Lint/ConstantDefinitionInBlock
 
     # What was found, a line each.

@@ -2,7 +2,11 @@
 
 module Vumbral
   RSpec.describe "Building" do
-    let(:id) { shelve(workshop, small_shot("Building #{rand(1 << 30)}", edits: [{"do" => "add", "kind" => "prop", "name" => "Pale", "dials" => {"shape" => "box", "size" => [0.02, 0.2, 0.02], "position" => [0.0, 0.6, 0.0]}}])) }
+    let(:id) {
+      shelve(workshop, small_shot("Building #{rand(1 << 30)}",
+        edits: [{"do" => "add", "kind" => "prop", "name" => "Pale",
+                 "dials" => {"shape" => "box", "size" => [0.02, 0.2, 0.02], "position" => [0.0, 0.6, 0.0]}}]))
+    }
 
     def document = workshop.shots.document(id)
 

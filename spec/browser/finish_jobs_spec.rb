@@ -48,7 +48,8 @@ module Vumbral
 
     def smoke(id, frame) = workshop.frames.read(workshop.runs.best(id, frame)[1])[0].field(:smoke).to_a.sum
 
-    it "smoke on cue: from a slot under a door, switched by keys, rising and fading, thinner until right, the door sharp and the rest soft, as a movie" do
+    it "smoke on cue: from a slot under a door, switched by keys, rising and fading, thinner until right, the door " \
+      "sharp and the rest soft, as a movie" do
       id =
         begin_small(
           "Cue", set("chamber", :size, [1.0, 1.4, 1.0]), set("chamber", :voxel, 0.07), set("chamber", :draft, 1.0)
@@ -107,7 +108,8 @@ module Vumbral
       expect(probed.to_i).to eq(10)
     end
 
-    it "into the vat, finished: the raw lantern fades into the glazed one, a splash under a wide soft mask, specks, glow in one place, a flare on a tracked spot, darker corners" do
+    it "into the vat, finished: the raw lantern fades into the glazed one, a splash under a wide soft mask, specks, " \
+      "glow in one place, a flare on a tracked spot, darker corners" do
       splash =
         shelve(
           workshop,
@@ -213,7 +215,8 @@ module Vumbral
 
     def followed(id) = document(id).of(:track).map { |spot| spot.keyed(:x).to_a.map { |key| key[:frame] } }
 
-    it "a torch in footage: a stand-in pinned to a thing in the plate, by hand where it is lost; it burns, led by a force, with sparks that burn too; heat waves, glow, colour, grain, table last" do
+    it "a torch in footage: a stand-in pinned to a thing in the plate, by hand where it is lost; it burns, led by a " \
+      "force, with sparks that burn too; heat waves, glow, colour, grain, table last" do
       id =
         begin_small(
           "Torch in footage", set("general", :last, 6), set("picture", :width, 192), set("picture", :height, 108),

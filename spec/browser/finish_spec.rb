@@ -193,7 +193,8 @@ module Vumbral
       end
     end
 
-    it "finds spots in a plate, turns the camera by them, shows the plate behind the shot, and keeps an export with it" do
+    it "finds spots in a plate, turns the camera by them, shows the plate behind the shot, and keeps an export with " \
+      "it" do
       plate =
         Dir.mktmpdir do |folder|
           workshop.plates.bring(turning(folder).to_h { |path| [File.basename(path), path] })[:digest]

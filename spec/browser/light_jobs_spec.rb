@@ -42,7 +42,8 @@ module Vumbral
 
     def middle(image) = image.crop(image.width * 3 / 8, image.height / 4, image.width / 4, image.height / 2)
 
-    it "mist with a shape: a backdrop, lamps that are not seen, a saved view, a box of mist with a jug in it, thinner, banded, as felt, and a jar of mist" do
+    it "mist with a shape: a backdrop, lamps that are not seen, a saved view, a box of mist with a jug in it, " \
+      "thinner, banded, as felt, and a jar of mist" do
       id = begin_dark("Mist")
       page.send_keys("1")
       add("prop", /backdrop/)
@@ -122,7 +123,8 @@ module Vumbral
       expect(page).to have_css("[data-print]", minimum: 5)
     end
 
-    it "shafts from a pierced lantern: faces gone at random, rounder, wobbling and turning evenly, a lamp within, a flame that blocks nothing, glow and ghosts" do
+    it "shafts from a pierced lantern: faces gone at random, rounder, wobbling and turning evenly, a lamp within, a " \
+      "flame that blocks nothing, glow and ghosts" do
       id = begin_dark("Lantern")
       page.send_keys("1")
       add("prop", "sphere")
@@ -198,7 +200,8 @@ module Vumbral
       expect(beside.call(take_print(id)).avg).to be > beside.call(fine).avg + 1
     end
 
-    it "a clay pit at dusk: ochre haze hidden while placing, raw ground, lamps a little off white, dust cards, a worn bowl, a stool that stands" do
+    it "a clay pit at dusk: ochre haze hidden while placing, raw ground, lamps a little off white, dust cards, a " \
+      "worn bowl, a stool that stands" do
       id = begin_dark("Pit")
       page.send_keys("1")
       add("prop", "plane")
@@ -284,7 +287,8 @@ module Vumbral
       expect((hazy - clear).abs.avg).to be > 2
     end
 
-    it "into the vat: a lidded lantern sinks, fast and then slowly, in a thin medium, lit from behind, above and within, with the focus on it, out of the black" do
+    it "into the vat: a lidded lantern sinks, fast and then slowly, in a thin medium, lit from behind, above and " \
+      "within, with the focus on it, out of the black" do
       id = begin_dark("Vat")
       workshop.shots.edit(
         id,

@@ -58,7 +58,8 @@ module Vumbral
         Geometry::Shapes.outline(document(@id).node(prop), document: document(@id), frame: frame), workshop.assets
       )
 
-    it "eaten by glaze: a tile's distance, its density divided by cells, more and more, finer, smoothed, a hollow cut, drifting in a loop, as a mesh for each frame" do
+    it "eaten by glaze: a tile's distance, its density divided by cells, more and more, finer, smoothed, a hollow " \
+      "cut, drifting in a loop, as a mesh for each frame" do
       @id = begin_bare("Tile")
       chapter("1")
       add("prop", /\Abox/)
@@ -114,7 +115,8 @@ module Vumbral
 
     let(:drawing) { '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><path d="M10 10h80v80h-80z M35 35h30v30h-30z" fill-rule="evenodd"/></svg>' }
 
-    it "a maker's mark that ripples: an outline raised, a volume, waves from points that are loosened and drift, median, two meshes at two thresholds" do
+    it "a maker's mark that ripples: an outline raised, a volume, waves from points that are loosened and drift, " \
+      "median, two meshes at two thresholds" do
       @id = begin_bare("Mark")
       drop("[data-view]", "mark.svg": drawing)
       eventually { expect(node(@id, "prop-1")[:shape]).to eq("drawing") }
@@ -152,7 +154,8 @@ module Vumbral
     # What makes each frame, as drafts have it.
     def keys = workshop.runs.state(@id, "draft")[:rows].map { |row| row[:key] }
 
-    it "a burner without simulation: an inner and an outer flame, hot, flickering from its mouth up, bending what is behind, handed on" do
+    it "a burner without simulation: an inner and an outer flame, hot, flickering from its mouth up, bending what is " \
+      "behind, handed on" do
       @id = begin_bare("Burner")
       workshop.shots.edit(@id, [set("sun-1", :strength, 0.0), set("sky", :strength, 0.02)])
       chapter("1")
@@ -228,7 +231,8 @@ module Vumbral
       )
     end
 
-    it "down the flue: one long coil, a narrow field around it, even at first, torn, finer, frayed by the metre, with strong lamps of two colours inside" do
+    it "down the flue: one long coil, a narrow field around it, even at first, torn, finer, frayed by the metre, " \
+      "with strong lamps of two colours inside" do
       @id = begin_bare("Flue")
       workshop.shots.edit(
         @id, [set("sun-1", :strength, 0.0), set("sky", :strength, 0.01), set("look", :thickness, 30.0)]

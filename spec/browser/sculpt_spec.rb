@@ -9,7 +9,8 @@ module Vumbral
 
     def rows(id) = workshop.runs.state(id, "draft")[:rows]
 
-    it "builds a volume of a prop step by step, sees it without a run, reorders its steps, prints it, and undoes it all" do
+    it "builds a volume of a prop step by step, sees it without a run, reorders its steps, prints it, and undoes it " \
+      "all" do
       id =
         shelve(
           workshop,

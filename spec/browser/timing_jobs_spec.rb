@@ -22,7 +22,8 @@ module Vumbral
       wait_for_draft(id)
     end
 
-    it "a burst from a moving coil: by noise, to a file and in again, feeding a box that follows, a fence that goes as it comes" do
+    it "a burst from a moving coil: by noise, to a file and in again, feeding a box that follows, a fence that goes " \
+      "as it comes" do
       id = begin_shot("Coil #{rand(1 << 30)}", "empty")
       find("[data-settings]").click
       type("general.last", 12)
@@ -110,7 +111,8 @@ module Vumbral
     # A board with a hole, as a drawing program writes it.
     let(:sign) { '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 120 60"><path d="M4 4h112v52h-112z M50 20h20v20h-20z" fill-rule="evenodd"/></svg>' }
 
-    it "a painted sign burns away: an outline, a front and a second one, char, glow, fire and smoke where it is young" do
+    it "a painted sign burns away: an outline, a front and a second one, char, glow, fire and smoke where it is " \
+      "young" do
       id = begin_shot("Sign #{rand(1 << 30)}", "empty")
       find("[data-settings]").click
       type("general.last", 16)

@@ -52,7 +52,8 @@ module Vumbral
       workshop.jobs.finish(job, result)
     end
 
-    it "tells of long work that was done while one looked elsewhere: in the title, and by the browser where that is wanted and allowed" do
+    it "tells of long work that was done while one looked elsewhere: in the title, and by the browser where that is " \
+      "wanted and allowed" do
       visit "#{house.url}/work"
       allowed = ->(answer) do
         page.execute_script("Notification.requestPermission = () => Promise.resolve('#{answer}')") ||

@@ -145,7 +145,8 @@ module Vumbral
       Timeout.timeout(90) { sleep 0.05 until %w[done failed].include?(ask.call("/api/jobs/#{job}")[:state]) }
       expect(ask.call("/api/jobs/#{job}")).to include(state: "done", result: include(kept: be >= 3))
       expect(ask.call("/api/shots/puff/frames")[:rows].map { |row| row[:state] }.uniq).to eq(["fresh"])
-      workers = Dir["/proc/[0-9]*/cmdline"].select { |path| File.read(path).include?(home) rescue false } # rubocop:disable Style/RescueModifier
+      workers = Dir["/proc/[0-9]*/cmdline"]
+        .select { |path| File.read(path).include?(home) rescue false } # rubocop:disable Style/RescueModifier
       Process.kill(:TERM, pid)
       Timeout.timeout(30) { Process.wait(pid) }
       expect(workers.size).to be >= 2

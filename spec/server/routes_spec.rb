@@ -27,18 +27,28 @@ module Vumbral
 
     # [method, path, body] of each route of a shot.
     OF_A_SHOT = [ # rubocop:disable Lint/ConstantDefinitionInBlock
-      %w[get /api/shots/ID], %w[get /api/shots/ID/file], %w[delete /api/shots/ID], %w[get /api/shots/ID/preflight], %w[get /api/shots/ID/frames],
-      %w[get /api/shots/ID/bodies], %w[get /api/shots/ID/sparks/3], %w[get /api/shots/ID/prints], %w[get /api/shots/ID/prints/1.png],
-      %w[get /api/shots/ID/prints/1/differences], %w[delete /api/shots/ID/prints/1], %w[get /api/shots/ID/exports], %w[get /api/shots/ID/exports/a/b],
-      ["post", "/api/shots/ID/edits", "{\"edits\": []}"], ["post", "/api/shots/ID/undo", "{}"], ["post", "/api/shots/ID/redo", "{}"],
-      ["post", "/api/shots/ID/duplicate", ""], ["post", "/api/shots/ID/runs", "{}"], ["post", "/api/shots/ID/light", "{}"],
+      %w[get /api/shots/ID], %w[get /api/shots/ID/file], %w[delete /api/shots/ID], %w[get /api/shots/ID/preflight],
+      %w[get /api/shots/ID/frames],
+      %w[get /api/shots/ID/bodies], %w[get /api/shots/ID/sparks/3], %w[get /api/shots/ID/prints],
+      %w[get /api/shots/ID/prints/1.png],
+      %w[get /api/shots/ID/prints/1/differences], %w[delete /api/shots/ID/prints/1], %w[get /api/shots/ID/exports],
+      %w[get /api/shots/ID/exports/a/b],
+      ["post", "/api/shots/ID/edits", "{\"edits\": []}"], ["post", "/api/shots/ID/undo", "{}"],
+      ["post", "/api/shots/ID/redo", "{}"],
+      ["post", "/api/shots/ID/duplicate", ""], ["post", "/api/shots/ID/runs", "{}"],
+      ["post", "/api/shots/ID/light", "{}"],
       ["post", "/api/shots/ID/prints", "{\"frame\": 1}"], ["post", "/api/shots/ID/prints/1/bring_back", "{}"],
       ["post", "/api/shots/ID/prints/1/put_back", "{}"], ["post", "/api/shots/ID/put_back", "{}"],
       ["post", "/api/shots/ID/let_go", "{}"], ["post", "/api/shots/ID/reels", "{}"], %w[get /api/shots/ID/holdings],
       %w[get /api/shots/ID/reels/0123456789abcdef.webp], ["post", "/api/shots/ID/exports", "{\"as\": \"png\"}"],
-      ["post", "/api/shots/ID/align", "{\"nodes\": [\"a\"], \"frame\": 1}"], %w[get /api/shots/ID/lamps/a/outlook], ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"], ["post", "/api/shots/ID/nodes/prop-1/preset", "{\"preset\": \"a\"}"],
-      ["post", "/api/shots/ID/spots", "{\"layer\": \"a\", \"frame\": 1, \"count\": 4}"], ["post", "/api/shots/ID/sighting", "{\"from\": 1, \"how\": \"tripod\"}"], ["post", "/api/shots/ID/behind", "{\"frame\": 1, \"size\": [32, 18]}"],
-      ["post", "/api/shots/ID/finished/pixel", "{\"frame\": 1, \"size\": [32, 18], \"x\": 0, \"y\": 0}"], %w[get /api/shots/ID/tables/a], ["post", "/api/shots/ID/grain/a", "{\"frame\": 1}"]
+      ["post", "/api/shots/ID/align", "{\"nodes\": [\"a\"], \"frame\": 1}"], %w[get /api/shots/ID/lamps/a/outlook],
+      ["post", "/api/shots/ID/nodes/prop-1/bake", "{}"], ["post", "/api/shots/ID/fit", "{}"],
+      ["post", "/api/shots/ID/nodes/prop-1/preset", "{\"preset\": \"a\"}"],
+      ["post", "/api/shots/ID/spots", "{\"layer\": \"a\", \"frame\": 1, \"count\": 4}"],
+      ["post", "/api/shots/ID/sighting", "{\"from\": 1, \"how\": \"tripod\"}"],
+      ["post", "/api/shots/ID/behind", "{\"frame\": 1, \"size\": [32, 18]}"],
+      ["post", "/api/shots/ID/finished/pixel", "{\"frame\": 1, \"size\": [32, 18], \"x\": 0, \"y\": 0}"],
+      %w[get /api/shots/ID/tables/a], ["post", "/api/shots/ID/grain/a", "{\"frame\": 1}"]
     ].freeze
 
     OF_A_SHOT.each do |method, path, body|

@@ -22,9 +22,10 @@ module Vumbral
     it "asks for work where anything was written, and else now and then for those who died" do
       with_workshop do |workshop|
         news = [true, false, false, true] + Array.new(10_000, false)
-        allow(Studio::Database::Changes).to receive(:new).and_return(instance_double(Studio::Database::Changes).tap { |one|
-          allow(one).to receive(:any?) { news.shift }
-        })
+        allow(Studio::Database::Changes).to receive(:new)
+          .and_return(instance_double(Studio::Database::Changes).tap { |one|
+                        allow(one).to receive(:any?) { news.shift }
+                      })
         worker = described_class.new(workshop)
         allow(workshop.jobs).to receive(:queued?).and_return(true, false)
         asked = []

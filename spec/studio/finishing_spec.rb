@@ -36,7 +36,8 @@ module Vumbral
       expect(print_of(layered, 4).avg).to be < 0.6 * before.avg
     end
 
-    it "makes each picture of the shot once: dials of the finish make none anew, and a part of a dial's way is only looked at" do
+    it "makes each picture of the shot once: dials of the finish make none anew, and a part of a dial's way is only " \
+      "looked at" do
       id = shot(layer("one"), layer("all", 1, what: "change"), effect("all", "exposure", stops: 0.0))
       run_now(@workshop, id)
       first, made = look(id, 3)

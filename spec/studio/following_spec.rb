@@ -70,7 +70,8 @@ module Vumbral
       expect([alone, both]).to match([be > 0, be > alone])
     end
 
-    it "follows no dial that asks for a run, nothing that is no dial, and no frame that is not there; wrong values are refused" do
+    it "follows no dial that asks for a run, nothing that is no dial, and no frame that is not there; wrong values " \
+      "are refused" do
       expect(
         [
           follow(set("chamber", :voxel, 0.2)), follow({"do" => "remove", "node" => "cloud"}),

@@ -123,7 +123,8 @@ module Vumbral
       )
     end
 
-    it "takes light from OpenEXR and Radiance HDR as it is, colours from PNG made linear, and alpha; cut off ones not" do
+    it "takes light from OpenEXR and Radiance HDR as it is, colours from PNG made linear, and alpha; cut off ones " \
+      "not" do
       light = Kernel::Buffer.of(:f32, [[2.0, 0.5, 0.25, 0.5], [40.0, 1.0, 0.0, 1.0]].flatten * 8, 2, 8, 4)
       exr = Formats::EXR.write(%w[R G B A].each_with_index.to_h { |c, n| [c, [light, n]] })
       found = Studio::Pixels.read_colours(exr, "a.exr", 64).to_a

@@ -202,7 +202,8 @@ module Vumbral
       ).to be < box[:voxel] + 1e-6
     end
 
-    it "finds sculpts of nothing, steps of nothing, and steps that lack what they need; what belongs to a sculpt goes with it" do
+    it "finds sculpts of nothing, steps of nothing, and steps that lack what they need; what belongs to a sculpt " \
+      "goes with it" do
       @workshop.shots.edit(
         id, [add("sculpt", "bare"), add("step", "lost"), add("step", "wants", sculpt: "cloud", what: "texture")]
       )

@@ -37,7 +37,8 @@ module Vumbral
     it "refuses an edit whole, and the shot stays as it was" do
       id = shelve(@workshop)
       before = shots.document(id).to_json
-      expect(refusal { shots.edit(id, [set("source-1", :smoke, 2.0), set("chamber", :size, [500, 500, 500])]) }).to match(["too_large", /The chamber would have .* voxels and need .*GB, but there are .*; make it smaller, or the voxel size at least .* m/])
+      expect(refusal { shots.edit(id, [set("source-1", :smoke, 2.0), set("chamber", :size, [500, 500, 500])]) })
+        .to match(["too_large", /The chamber would have .* voxels and need .*GB, but there are .*; make it smaller, or the voxel size at least .* m/])
       expect(refusal { shots.edit(id, [set("source-1", :glitter, 2.0)]) }).to match(["unknown_dial", /glitter/])
       expect(shots.document(id).to_json).to eq(before)
       expect(shots.steps(id)[:undo]).to be_nil

@@ -93,7 +93,8 @@ module Vumbral
       expect(document(id).node("cloud")[:room]).to eq(0.4)
     end
 
-    it "finds sculpts of which nothing is left and those that fill their box, once their frames are made, and loops that jump" do
+    it "finds sculpts of which nothing is left and those that fill their box, once their frames are made, and loops " \
+      "that jump" do
       gone = shelved(add("step", "gone", sculpt: "cloud", order: 1, what: "number", amount: 0.0))
       full = shelved(add("step", "more", sculpt: "cloud", order: 1, what: "number", sum: "add", amount: 0.5))
       fine = shelved(add("texture", "drift", drift: [0.1, 0.0, 0.0], loops: 4))

@@ -9,7 +9,8 @@ module Vumbral
   module Browser
     # Pixels for each of the page's, each way: the fewer, the less there is to draw.
     PIXELS = ENV.fetch("VUMBRAL_PIXELS", "0.75")
-    FLAGS = %W[--headless=new --no-sandbox --enable-unsafe-swiftshader --disable-background-networking --disable-component-update
+    FLAGS = %W[--headless=new --no-sandbox --enable-unsafe-swiftshader --disable-background-networking
+      --disable-component-update
       --disable-sync --no-first-run --disable-quic --disable-default-apps --disable-extensions --mute-audio --hide-scrollbars --force-device-scale-factor=#{PIXELS}
       --window-size=1180,860].freeze
 

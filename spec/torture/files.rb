@@ -54,8 +54,10 @@ module Vumbral
         ]
       end
 
-      PLY_TEXT = "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\n" \
-        "property uchar blue\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0 1 2 3\n1 0 0 4 5 6\n0 1 0 7 8 9\n3 0 1 2\n"
+      PLY_TEXT = "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float " \
+        "z\nproperty uchar red\nproperty uchar green\n" \
+        "property uchar blue\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0 1 2 3\n1 0 0 " \
+          "4 5 6\n0 1 0 7 8 9\n3 0 1 2\n"
 
       # The same file as .gltf, with its data in it.
       def loose(glb)

@@ -109,7 +109,8 @@ module Vumbral
 
         # Of the gas and of the liquid, both coarse and refined.
         def of(document, quality)
-          gas = @workshop.runs.still?(document) ? [] : @workshop.runs.plan_of(document, quality).then { |plan| plan.keys.values + @workshop.runs.shown_keys(plan).values }
+          gas = @workshop.runs.still?(document) ? [] : @workshop.runs.plan_of(document, quality)
+            .then { |plan| plan.keys.values + @workshop.runs.shown_keys(plan).values }
           gas + @workshop.liquids.keys(document, quality).values
         end
       end

@@ -7,7 +7,8 @@ module Vumbral
       # Reads the numbers that a file keeps in its buffers.
       class Accessors
         # Component type => how it is unpacked, its bytes, and what stands for 1 where it is normalised.
-        TYPES = {5120 => ["c", 1, 127.0], 5121 => ["C", 1, 255.0], 5122 => ["s<", 2, 32_767.0], 5123 => ["S<", 2, 65_535.0],
+        TYPES = {5120 => ["c", 1, 127.0], 5121 => ["C", 1, 255.0], 5122 => ["s<", 2, 32_767.0],
+                 5123 => ["S<", 2, 65_535.0],
                  5125 => ["L<", 4, 4_294_967_295.0], 5126 => ["e", 4, 1.0]}.freeze
         WIDTHS = {"SCALAR" => 1, "VEC2" => 2, "VEC3" => 3, "VEC4" => 4, "MAT2" => 4, "MAT3" => 9, "MAT4" => 16}.freeze
         MOST = 24_000_000

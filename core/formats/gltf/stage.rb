@@ -190,7 +190,10 @@ module Vumbral
             @surfaces.left_out.map do |what, count|
               "#{count} surfaces made of #{what} have no faces and were left out."
             end
-          lines << "Of its animations, #{Text.excerpt(@tree.left_out.join(", "), 120)} were left out, for they move what another moves." if @tree.left_out.any?
+          if @tree.left_out.any?
+            lines << "Of its animations, #{Text.excerpt(@tree.left_out.join(", "), 120)} were left out, for they move " \
+              "what another moves."
+          end
           if @surfaces.textures.positive?
             lines << "Its textures were left out; what is seen are its materials' colours."
           end

@@ -4,7 +4,8 @@ module Vumbral
   module Shot
     module Declarations
       # What the copies of a source may differ by.
-      COPIED = %i[skin point_size smoke fuel temperature push colour along velocity carried rough breakup breakup_size breakup_speed fade].freeze
+      COPIED = %i[skin point_size smoke fuel temperature push colour along velocity carried rough breakup breakup_size
+        breakup_speed fade].freeze
 
       Source = Kind.new(:source, "Source", plural: "Sources", chapter: :sources,
         help: "Feeds matter from a prop into the chamber.") do

@@ -62,7 +62,8 @@ module Vumbral
         ).points.to_a.each_slice(3).map(&:first).first(words.size)
 
       it "are read as exactly as single precision holds them" do
-        words = %w[1 -1 +1 0.1 .5 5. 1e3 1E-3 1.5e+2 -0.000001 123456.789 3.14159265358979 0.30000001192092896 1e-30 00012 98765432.1 -7.0E0 1e-46 0.1234567890123456789]
+        words = %w[1 -1 +1 0.1 .5 5. 1e3 1E-3 1.5e+2 -0.000001 123456.789 3.14159265358979 0.30000001192092896 1e-30
+          00012 98765432.1 -7.0E0 1e-46 0.1234567890123456789]
         expect(xs(*words)).to eq(
           words.map { |word| [word.sub(/\A([+-]?)\./, '\10.').sub(/\.\z/, "").to_f].pack("e").unpack1("e") }
         )

@@ -112,7 +112,8 @@ module Vumbral
       end
     end
 
-    it "is moved by a texture as that lies in the world, wherever the prop goes, and by pictures through whoever reads them" do
+    it "is moved by a texture as that lies in the world, wherever the prop goes, and by pictures through whoever " \
+      "reads them" do
       edits = ->(position) {
         [
           set("prop-1", :shape, "plane"),
@@ -212,7 +213,12 @@ module Vumbral
       end
 
       it "adds up a rate that changes" do
-        drift = ->(*edits) { Shot::Timing.gone(Shot::Edits.apply(shot, [{"do" => "add", "kind" => "operation", "id" => "waves", "dials" => {"prop" => "prop-1", "what" => "displace", "drift" => 2.0}}, *edits])[0].then { |d| @d = d }, @d.node("waves"), :drift, 7) }
+        drift = ->(*edits) {
+          Shot::Timing.gone(Shot::Edits.apply(shot, [{"do" => "add", "kind" => "operation", "id" => "waves",
+                                                      "dials" => {"prop" => "prop-1", "what" => "displace",
+                                                                  "drift" => 2.0}}, *edits])[0].then { |d| @d = d },
+            @d.node("waves"), :drift, 7)
+        }
         expect(drift.call).to be_within(1e-9).of(2.0 * 7 / 24)
         rising = {"do" => "formula", "node" => "waves", "dial" => "drift", "text" => "frame - 1"}
         expect(drift.call(rising)).to be_within(1e-6).of((0 + 1 + 2 + 3 + 4 + 5) / 24.0)

@@ -49,7 +49,10 @@ described_class.new([1.0, 0.0, 0.0], [0.0, 90.0, 0.0], [1.0, 1.0, 3.0])
     end
 
     def covered(found, points)
-      found.sum { |a, b, c| ((points[b][0] - points[a][0]) * (points[c][1] - points[a][1]) - (points[b][1] - points[a][1]) * (points[c][0] - points[a][0])) / 2.0 }
+      found.sum { |a, b, c|
+        ((points[b][0] - points[a][0]) * (points[c][1] - points[a][1]) -
+        (points[b][1] - points[a][1]) * (points[c][0] - points[a][0])) / 2.0
+      }
     end
 
     # The plane's own axes may be turned about; areas stay.

@@ -15,7 +15,8 @@ module Vumbral
       parts[0].product(*parts[1..]).sum { |(k, c), (j, b), (i, a)| a * b * c * values[k, j, i] }
     end
 
-    def weights(f) = [(1 - f)**3, 3 * f**3 - 6 * f**2 + 4, 3 * (1 - f)**3 - 6 * (1 - f)**2 + 4, f**3].map { |w| w / 6.0 }
+    def weights(f) =
+      [(1 - f)**3, 3 * f**3 - 6 * f**2 + 4, 3 * (1 - f)**3 - 6 * (1 - f)**2 + 4, f**3].map { |w| w / 6.0 }
 
     it "weighs sixty-four values, in the middle of a field as at its border and beyond" do
       values = random(7, 6, 9)
@@ -28,7 +29,11 @@ module Vumbral
 
     it "makes nothing that is not between what it mixes, and returns an even field" do
       values = random(5, 5, 5)
-      found = Random.new(2).then { |chance| Array.new(200) { described_class.read(values, *Array.new(3) { 4 * chance.rand }) } }
+      found = Random.new(2).then { |chance|
+        Array.new(200) {
+          described_class.read(values, *Array.new(3) { 4 * chance.rand })
+        }
+      }
       expect(found.minmax).to all(be_between(*values.to_a.minmax))
       expect(described_class.read(field(4, 4, 4) { 0.7 }, 1.3, 2.2, 0.4)).to be_within(1e-6).of(0.7)
     end

@@ -699,9 +699,14 @@ module Vumbral
           "ease" => "linear"
         }
       end
-      edits = [add["prop", "dip", {"shape" => "sphere", "radius" => 0.08, "collider" => true, "friction" => 0.5, "throws" => 2.0}], key[1, 0.3], key[3, 0.1], add["prop", "cask", {"shape" => "box", "size" => [0.36, 0.38, 0.36], "position" => [0.0, 0.2, 0.0]}],
-        add["inflow", "jet", {"prop" => "dip", "from" => "surface", "velocity" => [0.3, -0.5, 0.0], "breakup" => 0.4, "strength" => 0.7}], add["inflow", "sink", {"prop" => "dip", "does" => "drain", "first" => 3}],
-        add["kick", "box", {"position" => [0.0, 0.1, 0.0], "extent" => [0.3, 0.2, 0.3], "first" => 1, "by_formula" => true, "formula_x" => "x", "soft" => 0.05, "how" => "add"}], add["force", "wind", {"what" => "push", "strength" => 0.5}]]
+      edits = [add["prop", "dip", {"shape" => "sphere", "radius" => 0.08, "collider" => true, "friction" => 0.5,
+        "throws" => 2.0}], key[1, 0.3], key[3, 0.1],
+        add["prop", "cask", {"shape" => "box", "size" => [0.36, 0.38, 0.36], "position" => [0.0, 0.2, 0.0]}],
+        add["inflow", "jet", {"prop" => "dip", "from" => "surface", "velocity" => [0.3, -0.5, 0.0], "breakup" => 0.4,
+          "strength" => 0.7}], add["inflow", "sink", {"prop" => "dip", "does" => "drain", "first" => 3}],
+        add["kick", "box", {"position" => [0.0, 0.1, 0.0], "extent" => [0.3, 0.2, 0.3], "first" => 1,
+          "by_formula" => true, "formula_x" => "x", "soft" => 0.05, "how" => "add"}],
+        add["force", "wind", {"what" => "push", "strength" => 0.5}]]
       plan =
         Liquid::Plan.new(
           small_water(

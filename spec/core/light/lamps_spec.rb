@@ -120,10 +120,12 @@ module Vumbral
     # Howell's catalogue of configuration factors: a small surface parallel to a rectangle, below one of its corners.
     def corner_factor(a, b, c)
       x, y = a / c, b / c
-      (x / Math.sqrt(1 + x * x) * Math.atan(y / Math.sqrt(1 + x * x)) + y / Math.sqrt(1 + y * y) * Math.atan(x / Math.sqrt(1 + y * y))) / (2 * Math::PI)
+      (x / Math.sqrt(1 + x * x) * Math.atan(y / Math.sqrt(1 + x * x)) +
+        y / Math.sqrt(1 + y * y) * Math.atan(x / Math.sqrt(1 + y * y))) / (2 * Math::PI)
     end
 
-    it "lights a surface from a sheet as the exact form factor says, near and far, whole and partly below the horizon" do
+    it "lights a surface from a sheet as the exact form factor says, near and far, whole and partly below the " \
+      "horizon" do
       lamps = rows(as: "area", wide: 2.0, high: 1.0, target: [0.0, 0.0, 0.0])
       [0.3, 1.0, 3.0].each do |far|
         exact = Math::PI / 2.0 * 4 * corner_factor(1.0, 0.5, far)

@@ -79,7 +79,8 @@ module Vumbral
       expect(lit[0, 2]).to match([be_within(0.15).of(4.0), be_within(0.15).of(0.0)])
     end
 
-    it "shows what is behind something clear, or in a mirror, with its picture, its second colour and its light by a texture" do
+    it "shows what is behind something clear, or in a mirror, with its picture, its second colour and its light by a " \
+      "texture" do
       half = {
         "do" => "add",
         "kind" => "texture",

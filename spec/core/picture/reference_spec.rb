@@ -3,7 +3,8 @@
 module Vumbral
   RSpec.describe Picture::Reference do
     SUN = {"do" => "add", "kind" => "sun", "name" => "Sun", "dials" => {"colour" => [1.0, 1.0, 1.0],
-                                                                        "strength" => 3.0, "around" => 70.0, "height" => 40.0,
+                                                                        "strength" => 3.0, "around" => 70.0,
+                                                                        "height" => 40.0,
                                                                         "size" => 0.0}}.freeze # rubocop:disable Lint/ConstantDefinitionInBlock
 
     def look(**dials) = dials.map { |dial, value| set("look", dial, value) }

@@ -177,7 +177,8 @@ module Vumbral
         expect(codes(set("picture", :exposure, 5.0))).to eq([])
       end
 
-      it "is nothing of the gas where an opaque prop stands all around its chamber, unless the camera stands in it too" do
+      it "is nothing of the gas where an opaque prop stands all around its chamber, unless the camera stands in it " \
+        "too" do
         box = [
           set("prop-1", :shape, "box"), set("prop-1", :size, [3.0, 4.0, 3.0]), set("prop-1", :position, [0.0, 0.7, 0.0])
         ]

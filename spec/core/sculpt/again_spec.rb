@@ -11,8 +11,12 @@ module Vumbral
         "places" => [[x, y, 0.5, 1.0], [x + 0.05, y, 0.5, 1.0]]
       }
 
-    STEPS = [{what: "density", inside: 0.1}, {what: "blur", radius: 0.05}, {what: "median"}, {what: "warp", far: 0.03, size: 0.2}, {what: "texture", texture: "cells", sum: "multiply"}, {what: "sharpen", radius: 0.05, amount: 0.5}, # rubocop:disable Lint/ConstantDefinitionInBlock
-      {what: "fray", far: 0.02, size: 0.2}, {what: "erode", amount: 0.2}, {what: "limit", high: 1.2}, {what: "formula", formula: "value * (1 + 0.2 * noise(9 * x, 9 * y, 9 * z))"}, {what: "number", channel: "heat", amount: 700.0}, {what: "colour"}].freeze
+    STEPS = [{what: "density", inside: 0.1}, {what: "blur", radius: 0.05}, {what: "median"},
+      {what: "warp", far: 0.03, size: 0.2}, {what: "texture", texture: "cells", sum: "multiply"},
+      {what: "sharpen", radius: 0.05, amount: 0.5}, # rubocop:disable Lint/ConstantDefinitionInBlock
+      {what: "fray", far: 0.02, size: 0.2}, {what: "erode", amount: 0.2}, {what: "limit", high: 1.2},
+      {what: "formula", formula: "value * (1 + 0.2 * noise(9 * x, 9 * y, 9 * z))"},
+      {what: "number", channel: "heat", amount: 700.0}, {what: "colour"}].freeze
 
     def recipe(*strokes)
       steps = [STEPS[0], {what: "brush", strokes: strokes}, *STEPS.drop(1)]
@@ -37,7 +41,8 @@ module Vumbral
 
     before { Sculpt::Kept.clear }
 
-    it "does steps after a stroke in the bricks that the stroke reaches, and every brick comes out as if all were done anew" do
+    it "does steps after a stroke in the bricks that the stroke reaches, and every brick comes out as if all were " \
+      "done anew" do
       whole = values(carve(recipe(*two)))
       Sculpt::Kept.clear
       carve(recipe(*one))

@@ -29,7 +29,8 @@ module Vumbral
         *place.zip([field.lattice.x, field.lattice.y, field.lattice.z]).map { |c, o| (c - o) / field.voxel }
       )
 
-    it "adds to a density along its way and takes from it, softly beyond its hard part, less where the pen was pressed less" do
+    it "adds to a density along its way and takes from it, softly beyond its hard part, less where the pen was " \
+      "pressed less" do
       above = stroke("add", [-0.3, 1.65, 0.0], [0.3, 1.65, 0.0])
       added = volume({what: "density"}, {what: "brush", strokes: [above]})
       expect(

@@ -351,7 +351,9 @@ module Vumbral
       key = ->(dial, frame, value) do
         {"do" => "key", "node" => "block", "dial" => dial, "frame" => frame, "value" => value, "ease" => "linear"}
       end
-      block = [add("prop", "block", shape: "box", size: [0.5, 0.3, 0.4], position: [0.0, 1.0, 0.0]), key["turn", 1, [0.0, 0.0, 0.0]], key["turn", 8, [40.0, 70.0, 0.0]], key["position", 1, [0.0, 1.0, 0.0]], key["position", 8, [0.31, 1.1, 0.0]]]
+      block = [add("prop", "block", shape: "box", size: [0.5, 0.3, 0.4], position: [0.0, 1.0, 0.0]),
+        key["turn", 1, [0.0, 0.0, 0.0]], key["turn", 8, [40.0, 70.0, 0.0]], key["position", 1, [0.0, 1.0, 0.0]],
+        key["position", 8, [0.31, 1.1, 0.0]]]
       made = ->(frame, edits = block) do
         Geometry::Recipes.of(
           small_shot(
