@@ -87,6 +87,8 @@ module Vumbral
     # Waits until the view has its finest picture. Props that are still being made come in after it.
     def at_rest
       page.execute_script("document.activeElement?.blur()")
+      # No help of a dial that the pointer has come to lie over.
+      page.driver.browser.action.move_to_location(900, 750).perform
       2.times do
         sleep 15
         expect(page).to have_css("[data-view][data-scale='1']", wait: 180)
