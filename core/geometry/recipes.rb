@@ -135,8 +135,8 @@ module Vumbral
       def stand(document, node, frame)
         now, before = [frame, frame - 1].map { |at| standing(node, at) }
         seconds = document.lasts(frame)
-        goes = now.zip(before).map { |one, other| ((one - other) / seconds).round(9) } unless now == before ||
-          seconds.zero?
+        still = now == before || seconds.zero?
+        goes = now.zip(before).map { |one, other| ((one - other) / seconds).round(9) } unless still
         {"stands" => ((now == STILL && goes.nil?) ? nil : now), "goes" => goes}.compact
       end
 

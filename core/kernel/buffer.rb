@@ -10,7 +10,8 @@ module Vumbral
     # The memory is that of a Ruby String, so the collector sees its size and {#bytes} costs
     # nothing. Ruby must never change that String: it would move away from under the kernels.
     class Buffer
-      CLEAR = Fiddle::Function.new(Fiddle::Handle::DEFAULT["memset"], [Fiddle::TYPE_INTPTR_T, Fiddle::TYPE_INT, Fiddle::TYPE_SIZE_T], Fiddle::TYPE_INTPTR_T)
+      CLEAR = Fiddle::Function.new(Fiddle::Handle::DEFAULT["memset"],
+        [Fiddle::TYPE_INTPTR_T, Fiddle::TYPE_INT, Fiddle::TYPE_SIZE_T], Fiddle::TYPE_INTPTR_T)
       private_constant :CLEAR
 
       attr_reader :type, :shape, :size

@@ -29,12 +29,12 @@ module Vumbral
       base = 0
       parts.map { |name, rings|
         corners = rings.flatten(1).map { |point| "v #{point.map { |c| c.round(5) }.join(" ")}" }
-        faces = (rings.size - 1).times.flat_map { |k|
-          Array.new(16) { |n|
-            "f " \
-                  "#{[[k, n], [k + 1, n], [k + 1, (n + 1) % 16], [k, (n + 1) % 16]].map { |row, at| base + 16 * row + at + 1 }.join(" ")}"
-          }
-        }
+        faces = (rings.size - 1).times.flat_map do |k|
+          Array.new(16) do |n|
+            quad = [[k, n], [k + 1, n], [k + 1, (n + 1) % 16], [k, (n + 1) % 16]]
+            "f #{quad.map { |row, at| base + 16 * row + at + 1 }.join(" ")}"
+          end
+        end
         base += 16 * rings.size
         ["o #{name}", *corners, *faces]
       }.flatten.join("\n") + "\n"

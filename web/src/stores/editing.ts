@@ -101,7 +101,8 @@ export function useEditing({ shot, byId, frame, saving, take, reload, complain, 
     return queue.wanted.value.get(name) ?? queue.wanted.value.get(`${name}@${frame.value}`);
   }
 
-  /** Steps are taken one after the other, and in turn with edits: answers that pass each other would show what was before. */
+  /** Steps are taken one after the other, and in turn with edits: answers that pass each other would show what was
+   * before. */
   const step = (way: "undo" | "redo", others = false) => queue.inTurn(() => walk(way, others));
 
   async function walk(way: "undo" | "redo", others: boolean) {

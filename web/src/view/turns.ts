@@ -8,8 +8,8 @@ const SLOW_QUIET = 900;
 /** So long until it is asked again whether a part of it is drawn, milliseconds. */
 const SOON = 4;
 
-/** When what draws does so: at the screen's turns, once something has changed; finely once nothing moves any more; aside,
- * under what lies over it. */
+/** When what draws does so: at the screen's turns, once something has changed; finely once nothing moves any more;
+ * aside, under what lies over it. */
 export abstract class Turns {
   /** Called after each picture. */
   drawn: () => void = () => {};

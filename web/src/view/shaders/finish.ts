@@ -47,7 +47,8 @@ vec4 dithered(vec3 shown) {
 
 /** Lights what stands still as the frame's smoke and fire light it, and lays the smoke over it. Where that was drawn
  * smaller, only what lies about as deep is mixed, so that it keeps its edges at props.
- * @param shown whether it is brought to the screen as it is: the lens spreads nothing; `HASTY` says as quickly as can be */
+ * `HASTY` says as quickly as can be.
+ * @param shown whether it is brought to the screen as it is: the lens spreads nothing */
 export const compose = (shown: boolean) => /* glsl */ `
 precision highp float;
 precision highp sampler3D;
