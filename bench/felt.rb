@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
 # How quick the desk feels, driven in a headless browser with software drawing: shelf and desk until they stand,
-# pictures a second while playing, and a dial's way to the first fresh frame. Takes any number of checkouts (this one
-# by default), measured in turn, so that one change can be held against another:
+# pictures a second while playing and of a live draft, and a dial's way to the first fresh frame. Takes any number of
+# checkouts (this one by default), measured in turn, so that one change can be held against another:
 #   ruby bench/felt.rb [FOLDER ...]
 ENV["BUNDLE_WITHOUT"] = ""
 require_relative "support"
@@ -49,7 +49,8 @@ module Vumbral
       {"shelf stands, s" => appears("/", "shot"), "desk stands, s" => appears("/shots/#{shot}", "desk"),
        "animation frames a second, nothing shown" => playing(hide: true),
        "pictures a second, first time round" => playing, "third time round" => sleep(4) && playing && playing,
-       "dial to first fresh frame drawn, s" => dial(shot)}
+       "dial to first fresh frame drawn, s" => dial(shot),
+       "pictures a second, live draft of 32 cubed" => live(make([1.6, 1.6, 1.6], 0.05))}
     end
 
     def close
@@ -63,10 +64,10 @@ module Vumbral
 
     def url = "http://127.0.0.1:#{@port}"
 
-    # A plume of 20 × 27 × 20 voxels, run.
-    def make
+    # A plume of 20 × 27 × 20 voxels, or of what is given in metres, run.
+    def make(size = [2.0, 2.7, 2.0], voxel = 0.1)
       shot = ask("/shots", name: "Felt", starter: "plume")["id"]
-      dials = {"general" => {"last" => 48}, "chamber" => {"size" => [2.0, 2.7, 2.0], "voxel" => 0.1, "draft" => 1.0}}
+      dials = {"general" => {"last" => 48}, "chamber" => {"size" => size, "voxel" => voxel, "draft" => 1.0}}
       ask(
         "/shots/#{shot}/edits",
         edits:
@@ -146,6 +147,39 @@ module Vumbral
         seconds
       end
       times.sort[2].round(2)
+    end
+
+    # Notes when each frame stood in the view.
+    ARRIVES = <<~JS
+      const view = document.querySelector("[data-view]");
+      window.came = [];
+      window.coming?.disconnect();
+      window.coming = new MutationObserver(() => window.came.push(performance.now()));
+      window.coming.observe(view, {attributes: true, attributeFilter: ["data-drawn"]});
+    JS
+
+    # A dial is held with the live draft on; the first drag only builds what the second is measured with.
+    def live(shot)
+      @browser.get("#{url}/shots/#{shot}")
+      sleep 0.1 until @browser.execute_script("return window.stood_desk")
+      chip = @browser.find_element(css: "[data-chip='live']")
+      chip.click if chip.attribute("aria-pressed") != "true"
+      rates = Array.new(4) { sleep(3) && drag }.drop(1)
+      @browser.find_element(css: "[data-chip='live']").click
+      rates.sort[1].round(1)
+    end
+
+    # @return [Float] pictures a second from the first to the last frame
+    def drag
+      @browser.find_element(css: "body").send_keys(:home)
+      number = @browser.find_element(css: "[data-dial='source-1.smoke'] [role='spinbutton']")
+      @browser.execute_script(ARRIVES)
+      @browser.action.move_to(number).click_and_hold.move_by(20, 0).move_by(15, 0).perform
+      sleep 8
+      came = @browser.execute_script("return window.came").first(46)
+      @browser.action.release.perform
+      sleep 0.3 until ask("/jobs")["jobs"].none? { |job| %w[queued running].include?(job["state"]) }
+      (came.length - 1) / (came[-1] - came[0]) * 1000.0
     end
   end
 end
