@@ -20,6 +20,8 @@ module Vumbral
       LIQUID_SPEED, LIQUID_SUBSTEPS, LIQUID_BYTES, LIQUID_FILLED = 2.5e6, 2.5, 20.0, 1.5
       # A cell takes as long as so many particles.
       LIQUID_CELL = 0.5
+      # The same of a cell of finer detail, in substeps of a coarse one.
+      FINE_CELL = 0.35
 
       # What was found of frames is looked up again after so many more of them, and is kept of so many shots.
       SOME, SHOTS = 20, 8
@@ -142,12 +144,12 @@ module Vumbral
         [
           expected,
           FrameCost.of(runs.flatten.then { |own| own.empty? ? recent : own }, pace).seconds(
-            expected.works(refined(plan))
+            expected.works(FINE_CELL * refined(plan))
           )
         ]
       end
 
-      # Cells that are refined for each one: that costs about as much as a substep of a coarse one.
+      # Cells that are refined for each one.
       def refined(plan) = Gas::Detail.on?(plan) ? plan.document.the(:detail)[:finer]**3 : 0
 
       # Frames of the last runs that have some, in order, the newest run first. What was found counts until there are

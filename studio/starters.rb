@@ -101,7 +101,7 @@ module Vumbral
             "stir" => 1.8, "stir_size" => 0.35, "stir_speed" => 3.0, "burn_rate" => 5.0, "burn_heat" => 1350.0,
             "burn_smoke" => 0.25, "burn_swell" => 1.6, "cooling" => 1200.0, "smoke_fade" => 0.43,
             "heat_fade" => 0.77, "substeps_most" => 4) +
-          dusk + set("look", "thickness" => 20.0, "colour" => [0.3, 0.29, 0.28], "fire" => 14.0,
+          finer(1.6, 4.0) + dusk + set("look", "thickness" => 20.0, "colour" => [0.3, 0.29, 0.28], "fire" => 14.0,
             "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 0.5) +
           set("camera", "position" => [0.0, 1.1, 5.6], "target" => [0.0, 1.15, 0.0])
       end
@@ -115,7 +115,7 @@ module Vumbral
             "curl_boost" => 0.5, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
             "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0,
             "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
-          set("look", Shot::Looks.fetch("fireball").dials) +
+          finer(2.5, 3.0) + set("look", Shot::Looks.fetch("fireball").dials) +
           set("camera", "position" => [0.0, 1.3, 10.6], "target" => [0.0, 1.95, 0.0])
       end
 
@@ -131,7 +131,7 @@ module Vumbral
             "burn_rate" => 12.0, "burn_heat" => 1500.0, "burn_smoke" => 0.25, "burn_swell" => 1.5,
             "cooling" => 700.0, "air" => 0.3, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2,
             "substeps_most" => 8) +
-          dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 26.0,
+          finer(1.8, 4.0) + dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 26.0,
             "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 0.4) +
           set("camera", "position" => [0.5, 1.0, 5.4], "target" => [0.45, 0.85, 0.0])
       end
@@ -196,6 +196,11 @@ module Vumbral
           "height" => 7.0) +
           set("sky", "strength" => 0.6, "haze" => 2.6, "fade" => 200.0) +
           set("picture", "exposure" => -0.25, "contrast" => 1.1, "warmth" => 6800.0)
+      end
+
+      # A draft shows about what a full run does.
+      def finer(strength, scale)
+        set("detail", "on" => true, "runs" => "draft", "strength" => strength, "scale" => scale)
       end
 
       # The sun has just set, and a fire shows.

@@ -9,7 +9,7 @@ module Vumbral
     # finer grid, drawn aside by curl noise that the run's own flow carries along (by texture
     # coordinates) and that is as strong as the flow is lively. The run itself stays as it was.
     class Detail
-      VERSION = "detail 2"
+      VERSION = "detail 3"
       # Texture coordinates are laid anew after so many frames, one set half of that after the other.
       SPAN = 24
       DIALS = %i[finer strength scale sharpen sharpen_heat sharpen_fuel].freeze
@@ -27,8 +27,11 @@ module Vumbral
         @place = nil
       end
 
-      # @return [Boolean] whether the shot wants it
-      def self.on?(plan) = plan.document.the(:detail)[:on]
+      # @return [Boolean] whether the shot wants it for runs of the plan's quality
+      def self.on?(plan)
+        node = plan.document.the(:detail)
+        node[:on] && ["both", plan.quality.to_s].include?(node[:runs])
+      end
 
       # @return [Hash{Integer => String}] the key of each refined frame
       def self.keys(plan)
@@ -90,14 +93,39 @@ module Vumbral
         DetailKernels.energy(energy, flow)
         where(energy, bricks, frame)
         at = Grid::VectorField.still(size)
-        matter = bricks.field(:smoke)
-        Flow::MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
+        near = around(bricks)
         # A set counts most in the middle of its life, and nothing when it is laid anew.
         part = 0.5 - 0.5 * Math.cos(2 * Math::PI * age(frame, 0) / SPAN)
-        DetailKernels.look(at, matter, energy, *@sets, Drawing.new(part, finer.to_f,
-          @settings["strength"] * ACTS / @plan.voxel, @settings["scale"], @plan.ground["seed"] * 41))
+        DetailKernels.look(
+          at, near, energy, *@sets, tile,
+          Drawing.new(part, finer.to_f, @settings["strength"] * ACTS / @plan.voxel, @settings["scale"])
+        )
         fields = (bricks.channels - %i[pressure]).to_h { |name| [name, read(bricks.field(name), at, size, name)] }
         Grid::Bricks.gather(size, bricks.origin.map { |c| c * finer }, fields)
+      end
+
+      # Cells of the run with smoke or heat within two cells of what lies in them.
+      # @return [Kernel::Buffer] u8 [z, y, x]
+      def around(bricks)
+        matter = bricks.field(:smoke)
+        Flow::MatterKernels.add_held(matter, bricks.field(:heat), 0.01, Float::MAX)
+        near, wide = Array.new(2) { Kernel::Buffer.new(:u8, *bricks.size) }
+        DetailKernels.mark(near, matter)
+        3.times do |axis|
+          DetailKernels.widen(wide, near, axis)
+          near, wide = wide, near
+        end
+        near
+      end
+
+      # @return [Kernel::Buffer] f32 [64, 64, 64, 4], small rolls of the shot's own seed
+      def tile
+        @tile ||= begin
+          edge = SwirlKernels::TILE
+          potential = Kernel::Buffer.new(:f32, 3, edge, edge, edge)
+          SwirlKernels.weave(potential, @plan.ground["seed"] * 41)
+          Kernel::Buffer.new(:f32, edge, edge, edge, 4).tap { |tile| SwirlKernels.curl(tile, potential) }
+        end
       end
 
       # Less of it, or none, where a texture says so.

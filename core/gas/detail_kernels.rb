@@ -56,26 +56,14 @@ module Vumbral
         end
       end
 
-      # Curl of three noises at a place in noise units.
-      kernel x: F32, y: F32, z: F32, seed: I32, returns: [F32, F32, F32]
-      def swirl(x, y, z, seed)
-        e = 0.15
-        a = Grid::Noise.value(x, y + e, z, 0.5, seed + 2) - Grid::Noise.value(x, y - e, z, 0.5, seed + 2) -
-          Grid::Noise.value(x, y, z + e, 0.5, seed + 1) + Grid::Noise.value(x, y, z - e, 0.5, seed + 1)
-        b = Grid::Noise.value(x, y, z + e, 0.5, seed) - Grid::Noise.value(x, y, z - e, 0.5, seed) -
-          Grid::Noise.value(x + e, y, z, 0.5, seed + 2) + Grid::Noise.value(x - e, y, z, 0.5, seed + 2)
-        c = Grid::Noise.value(x + e, y, z, 0.5, seed + 1) - Grid::Noise.value(x - e, y, z, 0.5, seed + 1) -
-          Grid::Noise.value(x, y + e, z, 0.5, seed) + Grid::Noise.value(x, y - e, z, 0.5, seed)
-        return a / (2.0 * e), b / (2.0 * e), c / (2.0 * e)
-      end
-
-      # Where each fine cell looks (in cells of the run's part), drawn aside by noise at the texture
-      # coordinates: Two sets of coordinates are mixed. Nothing is done where there is no `matter` near.
-      kernel at: Grid::VectorField, matter: F32[3], energy: F32[3], one: Grid::VectorField, two: Grid::VectorField,
-        drawing: Gas::Drawing
-      def look(at, matter, energy, one, two, drawing)
+      # Where each fine cell looks (in cells of the run's part), drawn aside by the rolls of a tile at the texture
+      # coordinates: Two sets of coordinates are mixed. Nothing is done in cells of the run that are not `near` matter.
+      kernel at: Grid::VectorField, near: U8[3], energy: F32[3], one: Grid::VectorField, two: Grid::VectorField,
+        tile: F32[4], drawing: Gas::Drawing
+      def look(at, near, energy, one, two, tile, drawing)
         parallel(at.x.dim(0), uneven: true) do |k|
           z = (k + 0.5) / drawing.finer - 0.5
+          places = local_f32(6)
           # Two sets that differ in chance keep their strength when mixed like this.
           first = Math.sqrt(drawing.part)
           second = Math.sqrt(1.0 - drawing.part)
@@ -86,23 +74,17 @@ module Vumbral
               px = x
               py = y
               pz = z
-              if near(matter, x, y, z)
+              if near[z.to_i, y.to_i, x.to_i] > 0
                 # Held to a cell, so that nothing tears.
                 far = [drawing.reach * Grid::Sampling.linear(energy, x, y, z), 1.2].min
                 2.times do |octave|
-                  fine = octave == 0 ? 1.0 : 2.0
                   gain = far * (octave == 0 ? 1.0 : 0.5)
-                  per = fine / drawing.size
+                  per = (octave == 0 ? 1.0 : 2.0) / drawing.size
+                  coordinates(places, one, two, px, py, pz)
                   u, v, w =
-                    swirl(
-                      per * Grid::Sampling.linear(one.x, px, py, pz), per * Grid::Sampling.linear(one.y, px, py, pz),
-                      per * Grid::Sampling.linear(one.z, px, py, pz), drawing.seed + 10 * octave
-                    )
+                    SwirlKernels.swirl(tile, per * places[0], per * places[1], per * places[2], 2 * octave)
                   p, q, r =
-                    swirl(
-                      per * Grid::Sampling.linear(two.x, px, py, pz), per * Grid::Sampling.linear(two.y, px, py, pz),
-                      per * Grid::Sampling.linear(two.z, px, py, pz), drawing.seed + 100 + 10 * octave
-                    )
+                    SwirlKernels.swirl(tile, per * places[3], per * places[4], per * places[5], 2 * octave + 1)
                   px += gain * (first * u + second * p)
                   py += gain * (first * v + second * q)
                   pz += gain * (first * w + second * r)
@@ -116,18 +98,49 @@ module Vumbral
         end
       end
 
-      # Is there matter within two cells?
-      kernel matter: F32[3], x: F32, y: F32, z: F32, returns: BOOL
-      def near(matter, x, y, z)
-        found = false
-        (([z.to_i - 2, 0].max)..([z.to_i + 3, matter.dim(0) - 1].min)).each do |k|
-          (([y.to_i - 2, 0].max)..([y.to_i + 3, matter.dim(1) - 1].min)).each do |j|
-            (([x.to_i - 2, 0].max)..([x.to_i + 3, matter.dim(2) - 1].min)).each { |i|
-              found = true if matter[k, j, i].abs > 0.0005
-            }
-          end
+      # Both sets of coordinates at a place, read as by {Grid::Sampling.linear}.
+      kernel out: F32[1], one: Grid::VectorField, two: Grid::VectorField, x: F32, y: F32, z: F32
+      def coordinates(out, one, two, x, y, z)
+        cx = x.clamp(0.0, (one.x.dim(2) - 1).to_f)
+        cy = y.clamp(0.0, (one.x.dim(1) - 1).to_f)
+        cz = z.clamp(0.0, (one.x.dim(0) - 1).to_f)
+        i = cx.to_i.clamp(0, one.x.dim(2) - 2)
+        j = cy.to_i.clamp(0, one.x.dim(1) - 2)
+        k = cz.to_i.clamp(0, one.x.dim(0) - 2)
+        6.times { |n| out[n] = 0.0 }
+        8.times do |c|
+          a = c & 1
+          b = (c >> 1) & 1
+          d = c >> 2
+          weight = (a > 0 ? cx - i : 1.0 - cx + i) * (b > 0 ? cy - j : 1.0 - cy + j) * (d > 0 ? cz - k : 1.0 - cz + k)
+          out[0] += weight * one.x[k + d, j + b, i + a]
+          out[1] += weight * one.y[k + d, j + b, i + a]
+          out[2] += weight * one.z[k + d, j + b, i + a]
+          out[3] += weight * two.x[k + d, j + b, i + a]
+          out[4] += weight * two.y[k + d, j + b, i + a]
+          out[5] += weight * two.z[k + d, j + b, i + a]
         end
-        found
+      end
+
+      # 1 where there is matter.
+      kernel near: U8[3], matter: F32[3]
+      def mark(near, matter)
+        each_cell(near) { |k, j, i| near[k, j, i] = matter[k, j, i].abs > 0.0005 ? 1 : 0 }
+      end
+
+      # What is marked from two cells before to three cells after each one, along an axis (0 x, 1 y, 2 z).
+      kernel out: U8[3], near: U8[3], axis: I32
+      def widen(out, near, axis)
+        each_cell(out) do |k, j, i|
+          found = 0
+          ((-2)..3).each do |n|
+            c = (axis == 2 ? k + n : k).clamp(0, near.dim(0) - 1)
+            b = (axis == 1 ? j + n : j).clamp(0, near.dim(1) - 1)
+            a = (axis == 0 ? i + n : i).clamp(0, near.dim(2) - 1)
+            found = 1 if near[c, b, a] > 0
+          end
+          out[k, j, i] = found
+        end
       end
 
       # Velocity on lower faces across an axis (0 x, 1 y, 2 z), between those of the run.

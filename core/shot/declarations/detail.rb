@@ -8,6 +8,9 @@ module Vumbral
         group "After the run" do
           switch :on, "Finer detail", default: false,
             help: "Can be switched and changed without running the simulation again."
+          choice :runs, "Refines", default: "both",
+            choices: {both: "drafts and full runs", draft: "drafts only", full: "full runs only"},
+            help: "Drafts alone, twice as fine, are about as fine as a full run of half their voxels."
           whole :finer, "Times finer", default: 2, range: 2..3, help: "Each voxel becomes 8 or 27."
           number :strength, "Detail strength", default: 1.0, range: 0.0..10.0, slider: 0.0..3.0,
             help: "How far smoke is drawn aside where the flow is lively."

@@ -97,6 +97,30 @@ module Vumbral
         :full).keys).to eq(Gas::Plan.new(small_shot, :full).keys)
     end
 
+    it "is for drafts, for full runs or for both" do
+      wanted =
+        %w[both draft full].to_h do |runs|
+          document = small_shot(edits: [set("detail", :on, true), set("detail", :runs, runs)])
+          [runs, %i[draft full].select { |quality| described_class.on?(Gas::Plan.new(document, quality)) }]
+        end
+      expect(wanted).to eq("both" => %i[draft full], "draft" => %i[draft], "full" => %i[full])
+      expect(described_class.on?(Gas::Plan.new(small_shot, :draft))).to be(false)
+    end
+
+    it "leaves alone what is far from all smoke and heat, and is drawn aside up to two cells from it" do
+      size = [12, 12, 12]
+      matter = field(*size) { |k, j, i| ([k, j, i] == [6, 6, 6]) ? 1.0 : 0.0 }
+      near, wide = Array.new(2) { Kernel::Buffer.new(:u8, *size) }
+      Gas::DetailKernels.mark(near, matter)
+      3.times do |axis|
+        Gas::DetailKernels.widen(wide, near, axis)
+        near, wide = wide, near
+      end
+      found = indices(size).select { |at| near[*at] > 0 }
+      expect(found.transpose.map(&:minmax)).to eq([[3, 8]] * 3)
+      expect(found.size).to eq(6**3)
+    end
+
     it "sharpens and softens each quantity for itself" do
       peaks = [-1.0, 0.0, 1.5].map { |amount| refined(3, sharpen: 0.0, sharpen_heat: amount)[1] }
       heat = peaks.map { |bricks| bricks.field(:heat).to_a.each_cons(2).sum { |a, b| (a - b).abs } }
