@@ -46,7 +46,7 @@ module Vumbral
             "curl_boost" => 0.55, "stir" => 0.4, "stir_size" => 0.14, "burn_rate" => 4.2, "burn_heat" => 1400.0,
             "burn_smoke" => 0.16, "burn_swell" => 1.5, "cooling" => 950.0, "smoke_fade" => 0.9, "heat_fade" => 0.9,
             "lift" => 1.6, "substeps_most" => 4
-          ) +
+          ) + Scene.finer(1.4, 4.0) +
           Scene.set(
             "look", "thickness" => 16.0, "colour" => [0.5, 0.46, 0.42], "fire" => 6.5, "fire_from" => 960.0,
             "fire_offset" => 200.0, "fire_rise" => 5.0, "glow" => 0.7

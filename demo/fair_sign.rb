@@ -33,7 +33,7 @@ module Vumbral
           Scene.set(
             "chamber", "position" => [0.3, 0.0, -0.1], "size" => [3.5, 2.6, 1.4], "voxel" => 0.02, "draft" => 1.7,
             "stir" => 0.4, "stir_size" => 0.25, "smoke_fade" => 0.1, "burn_smoke" => 0.6
-          ) + Scene.set("sun-1", "strength" => 1.3, "aired" => true, "around" => -68.0, "height" => 4.0) +
+          ) + Scene.finer(1.6, 4.0) + Scene.set("sun-1", "strength" => 1.3, "aired" => true, "around" => -68.0, "height" => 4.0) +
           Scene.set(
             "sky", "model" => "clear", "hills" => 4.0, "strength" => 0.16, "colour" => [0.75, 0.85, 1.0], "haze" => 2.4,
             "fade" => 300.0

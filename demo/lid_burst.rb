@@ -57,6 +57,7 @@ module Vumbral
             "burn_rate" => 9.0, "burn_heat" => 1150.0, "burn_smoke" => 2.6, "burn_swell" => 3.0,
             "cooling" => 1800.0, "shield" => 14.0, "heat_fade" => 0.25, "weight" => 0.1, "substeps_least" => 2,
             "substeps_most" => 4, "accuracy" => 5e-4, "smoke_fade" => 0.1) +
+          Scene.finer(2.5, 3.0) +
           Scene.set("look", "thickness" => 42.0, "colour" => [0.95, 0.95, 0.95], "fire" => 45.0,
             "fire_from" => 880.0, "fire_offset" => 450.0, "fire_rise" => 6.0, "glow" => 0.15) +
           Scene.set("sun-1", "strength" => 7.0, "aired" => true, "around" => 68.0, "height" => 19.0) +

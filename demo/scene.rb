@@ -18,6 +18,9 @@ module Vumbral
         {"do" => "key", "node" => node, "dial" => dial, "frame" => frame, "value" => value}
       end
 
+      # Rolls finer than the voxels, in drafts and full runs.
+      def finer(strength, scale) = set("detail", "on" => true, "strength" => strength, "scale" => scale)
+
       # One prop for each mesh. @param mesh [Hash{Symbol => String}] digests
       # @param props [Hash{Symbol => Array(String, Hash)}] name and dials
       def props(mesh, **props)

@@ -111,11 +111,11 @@ module Vumbral
           "push" => 10.0, "breakup" => 0.8, "breakup_size" => 0.2, "along" => 4.0, "rough" => 9.0, "first" => 4,
           "last" => 9, "copies" => 4, "step_frames" => 1.0, "step_place" => [0.17, 0.05, -0.08], "vary" => 0.5)] +
           set("general", "last" => 90) + set("prop-1", "position" => [-0.25, 0.3, 0.1]) +
-          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.035, "draft" => 2.2, "front" => 60.0,
+          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.042, "draft" => 1.8, "front" => 60.0,
             "curl_boost" => 0.5, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
             "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0,
             "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
-          finer(2.5, 3.0) + set("look", Shot::Looks.fetch("fireball").dials) +
+          finer(2.5, 3.0, "both") + set("look", Shot::Looks.fetch("fireball").dials) +
           set("camera", "position" => [0.0, 1.3, 10.6], "target" => [0.0, 1.95, 0.0])
       end
 
@@ -198,9 +198,9 @@ module Vumbral
           set("picture", "exposure" => -0.25, "contrast" => 1.1, "warmth" => 6800.0)
       end
 
-      # A draft shows about what a full run does.
-      def finer(strength, scale)
-        set("detail", "on" => true, "runs" => "draft", "strength" => strength, "scale" => scale)
+      # Drafts alone then show about what a full run does.
+      def finer(strength, scale, runs = "draft")
+        set("detail", "on" => true, "runs" => runs, "strength" => strength, "scale" => scale)
       end
 
       # The sun has just set, and a fire shows.

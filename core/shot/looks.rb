@@ -16,7 +16,7 @@ module Vumbral
       }.freeze
 
       # Soot beside fire is darker than what has cooled.
-      SOOT = [[420.0, 1.0], [800.0, 0.21]]
+      SOOT = [[420.0, 1.0], [800.0, 0.28]]
         .map { |at, value| {"at" => at, "value" => [value] * 3, "pass" => "smooth"} }.freeze
 
       ALL = {
@@ -39,8 +39,9 @@ module Vumbral
           {"thickness" => 20.0, "colour" => [0.3, 0.29, 0.28], "fire" => 14.0, "fire_from" => 850.0,
            "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 0.5}),
         "fireball" => Ready.new("Fuel fireball", "White-hot folds between lobes of black soot.",
-          {"thickness" => 115.0, "colour" => [0.5, 0.465, 0.43], "coloured_by" => "heat", "heat_ramp" => SOOT,
-           "fire" => 560.0, "fire_from" => 1020.0, "fire_offset" => 450.0, "fire_rise" => 4.0, "glow" => 0.04}),
+          {"thickness" => 115.0, "colour" => [0.36, 0.34, 0.32], "coloured_by" => "heat", "heat_ramp" => SOOT,
+           "shadow" => 0.6, "fire" => 720.0, "fire_from" => 1020.0, "fire_offset" => 450.0, "fire_rise" => 4.0,
+           "glow" => 0.04}),
         "haze" => Ready.new("Haze", "So thin that only beams of light show it.",
           {"thickness" => 1.2, "colour" => [0.95, 0.955, 0.96], "shadow" => 0.6, "forward" => 0.5,
            "edge" => -0.5}.merge(COLD)),
