@@ -16,6 +16,8 @@ module Vumbral
       SHARPEN = {heat: "sharpen_heat", fuel: "sharpen_fuel"}.freeze
       # How long the smallest rolls are taken to act, seconds.
       ACTS = 0.12
+      # What a fine cell takes while it is made, measured: where it looks, and each field once and a half.
+      BYTES_PER_CELL = 48
 
       # @param plan [Plan]; @param meshes [#mesh, #picture] for a texture that says where there is more of it
       def initialize(plan, meshes = nil)
@@ -31,6 +33,11 @@ module Vumbral
       def self.on?(plan)
         node = plan.document.the(:detail)
         node[:on] && ["both", plan.quality.to_s].include?(node[:runs])
+      end
+
+      # @return [Integer] bytes that refining a frame of the whole chamber takes
+      def self.memory(plan)
+        on?(plan) ? plan.cells * plan.document.the(:detail)[:finer]**3 * BYTES_PER_CELL : 0
       end
 
       # @return [Hash{Integer => String}] the key of each refined frame

@@ -59,7 +59,7 @@ module Vumbral
       end
 
       # @return [Integer] bytes that a run will take at most
-      def memory = cells * BYTES_PER_CELL + ((rooms.size > 1) ? span.reduce(:*) * BYTES_SEEN : 0)
+      def memory = cells * BYTES_PER_CELL + ((rooms.size > 1) ? span.reduce(:*) * BYTES_SEEN : 0) + Detail.memory(self)
 
       # @return [Array<Hash>] the boxes as one looks at them: :node, :corner (metres), :size (cells along x, y, z)
       def boxes

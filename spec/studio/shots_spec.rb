@@ -146,6 +146,17 @@ module Vumbral
       end
     end
 
+    it "gives what burns finer detail, in drafts at least" do
+      detailed =
+        Studio::Starters::ALL.keys.to_h do |starter|
+          document = Studio::Starters.build(starter, "Try")
+          [starter, %i[draft full].select { |quality| Gas::Detail.on?(Gas::Plan.new(document, quality)) }]
+        end
+      expect(detailed.reject { |_, qualities| qualities.empty? }).to eq(
+        "fire" => %i[draft], "burst" => %i[draft full], "jet" => %i[draft]
+      )
+    end
+
     it "runs and shows smoke at once, each of them" do
       (Studio::Starters::ALL.keys - Studio::Starters::STILL - Studio::Waters::ALL).each do |starter|
         document = Shot::Edits.apply(Studio::Starters.build(starter, "Try"),

@@ -107,6 +107,15 @@ module Vumbral
       expect(described_class.on?(Gas::Plan.new(small_shot, :draft))).to be(false)
     end
 
+    it "counts the room that fine cells take, in runs that have them" do
+      plain, fine, finest =
+        [[], [set("detail", :on, true)], [set("detail", :on, true), set("detail", :finer, 3)]].map do |edits|
+          Gas::Plan.new(small_shot(edits: edits), :full)
+        end
+      each = described_class::BYTES_PER_CELL * plain.cells
+      expect([fine, finest].map { |plan| plan.memory - plain.memory }).to eq([8 * each, 27 * each])
+    end
+
     it "leaves alone what is far from all smoke and heat, and is drawn aside up to two cells from it" do
       size = [12, 12, 12]
       matter = field(*size) { |k, j, i| ([k, j, i] == [6, 6, 6]) ? 1.0 : 0.0 }
