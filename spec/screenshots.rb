@@ -95,6 +95,24 @@ module Vumbral
       end
     end
 
+    # All demo shots on the shelf, of which none has been run.
+    def shelf
+      Demo::Maker::SHOTS.reverse_each { |shot| demo(shot, run: false) }
+      visit house.url
+      expect(page).to have_css("[data-shot='kiln-draw'] img")
+    end
+
+    picture("shelf") { shelf }
+
+    picture("new-shot") do
+      shelf
+      find("[data-new-shot]").click
+      expect(page).to have_css("[data-starter='beam']")
+      # What moves is there before its pictures are.
+      wait = "return [...document.querySelectorAll('.starter img')].slice(0, 9).every((one) => one.complete)"
+      eventually { expect(page.evaluate_script("(() => { #{wait} })()")).to be(true) }
+    end
+
     picture("desk") do
       id = begun("plume", "Chimney plume")
       taken(id, 20)

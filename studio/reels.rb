@@ -42,12 +42,15 @@ module Vumbral
       # @raise [Refused]
       def make(shot_id)
         name = name(shot_id) || raise(Refused.new("Nothing of this shot was run yet.", code: "not_run"))
+        keep(shot_id, name, Reels.webp(pictures(shot_id) { |*done| yield(*done) if block_given? }, LENGTH))
+      end
+
+      # @yield [done, count] after each picture
+      # @return [Array<Kernel::Buffer>] u8 [height, width, 3], what a reel shows of a shot as it stands
+      def pictures(shot_id)
         document = @workshop.shots.document(shot_id)
         frames = chosen(shot_id)
-        pictures = frames.map.with_index(1) do |(frame, key), done|
-          tile(document, frame, key).tap { yield done, frames.size if block_given? }
-        end
-        keep(shot_id, name, Reels.webp(pictures, LENGTH))
+        frames.map.with_index(1) { |(frame, key), done| tile(document, frame, key).tap { yield done, frames.size } }
       end
 
       # @return [String] the file's place

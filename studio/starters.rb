@@ -111,7 +111,7 @@ module Vumbral
           "push" => 10.0, "breakup" => 0.8, "breakup_size" => 0.2, "along" => 4.0, "rough" => 9.0, "first" => 4,
           "last" => 9, "copies" => 4, "step_frames" => 1.0, "step_place" => [0.17, 0.05, -0.08], "vary" => 0.5)] +
           set("general", "last" => 90) + set("prop-1", "position" => [-0.25, 0.3, 0.1]) +
-          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.042, "draft" => 1.8, "front" => 60.0,
+          set("chamber", "size" => [5.0, 5.6, 5.0], "voxel" => 0.042, "draft" => 2.0, "front" => 60.0,
             "curl_boost" => 0.5, "stir" => 1.5, "stir_size" => 0.55, "stir_octaves" => 3, "burn_rate" => 9.0,
             "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0,
             "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
