@@ -39,8 +39,8 @@ module Vumbral
             "fade" => 300.0
           ) +
           Scene.set(
-            "look", "thickness" => 16.0, "fire" => 1.8, "fire_from" => 1000.0, "fire_offset" => 320.0,
-            "fire_rise" => 6.0, "edge" => 0.3, "colour" => [0.7, 0.68, 0.66], "shadow" => 0.9, "forward" => 0.35
+            "look", "thickness" => 10.0, "fire" => 2.0, "fire_from" => 1100.0, "fire_offset" => 120.0,
+            "fire_rise" => 8.0, "glow" => 0.3, "edge" => 0.6, "colour" => [0.7, 0.68, 0.66], "shadow" => 0.9, "forward" => 0.35
           ) + Scene.set("camera", "position" => [-1.25, 0.62, 3.5], "target" => [0.1, 0.86, 0.0], "focal" => 38.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.95, "contrast" => 1.12)
       end

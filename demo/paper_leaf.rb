@@ -31,7 +31,7 @@ module Vumbral
           Scene.set(
             "chamber", "position" => [0.0, 0.1, 0.0], "size" => [1.5, 2.6, 1.3], "voxel" => 0.02, "draft" => 1.6,
             "lift" => 1.0, "stir" => 0.35, "stir_size" => 0.25, "smoke_fade" => 0.25, "open_y0" => true
-          ) + Scene.finer(1.2, 4.0) +
+          ) +
           Scene.set("sun-1", "strength" => 0.5, "aired" => true, "around" => -118.0, "height" => 7.0, "size" => 2.0) +
           Scene.set(
             "sky", "model" => "clear", "hills" => 4.0, "strength" => 0.075, "colour" => [0.7, 0.82, 1.0], "haze" => 2.2,
