@@ -28,8 +28,9 @@ module Vumbral
           fine = detail.call(bricks, frame, wanted: wanted.include?(frame))
           next unless fine
 
-          facts = @workshop.frames.facts([source])[source].except("bytes")
-          @workshop.frames.write(@keys[frame], frame, fine, @plan, facts, finer: @document.the(:detail)[:finer])
+          finer = @document.the(:detail)[:finer]
+          facts = @workshop.frames.facts([source])[source].except("bytes").merge("finer" => finer)
+          @workshop.frames.write(@keys[frame], frame, fine, @plan, facts, finer: finer)
           yield frame, @keys[frame], facts
         end
         wanted.size

@@ -22,6 +22,7 @@ module Vumbral
       expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }.tally).to include("fresh" => 5)
       expect(run_now(@workshop, id)).to include(computed: 0, kept: 8, refined: 3)
       expect(fine.transform_values { |key| bytes(key) } == before).to be(true)
+      expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:facts]["finer"] }.uniq).to eq([2])
     end
 
     it "goes on where it was cut off" do

@@ -28,7 +28,8 @@ const facts = computed(() => desk.row?.facts);
       peak {{ plain(facts.speed) }} m/s
       <template v-if="facts.peak"> · {{ plain(facts.peak) }} K</template>
       · {{ facts.substeps }} {{ facts.substeps === 1 ? "substep" : "substeps"
-      }}<template v-if="facts.bytes"> · {{ bytes(facts.bytes) }} a frame</template>
+      }}<template v-if="facts.finer"> · {{ facts.finer }} times finer</template
+      ><template v-if="facts.bytes"> · {{ bytes(facts.bytes) }} a frame</template>
     </div>
   </div>
 </template>

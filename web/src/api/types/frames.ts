@@ -25,6 +25,8 @@ export interface FrameFacts {
   size?: [number, number, number];
   /** Where they are not the run's. */
   voxel?: number;
+  /** Of finer detail: how much finer than the run. */
+  finer?: number;
 }
 
 export interface FrameRow {
