@@ -14,28 +14,31 @@ module Vumbral
         @runs = workshop.runs
       end
 
-      # "fresh" are of the shot as it stands, "stale" of its last run before a change.
-      # @return [Hash] quality, size, voxel and rows of frame, state, key, light, whether lit, facts
+      # "fresh" are of the shot as it stands, "stale" of its last run before a change, or rough: its finer detail is
+      # not there yet.
+      # @return [Hash] quality, size, voxel and rows of frame, state, key, light, whether lit, facts, whether rough
       def call
         last = @runs.latest(@shot, @quality)
         keys = @runs.shown_keys(plan)
         facts = @workshop.frames.facts(keys.values)
-        before = before(keys.reject { |_, key| facts.key?(key) }.keys)
-        facts.merge!(before[:facts])
+        missing = keys.reject { |_, key| facts.key?(key) }.keys
+        rough = rough(missing)
+        before = before(missing - rough[:keys].keys)
+        facts.merge!(rough[:facts], before[:facts])
+        olds = before[:keys].merge(rough[:keys])
         rows = keys.map do |frame, key|
-          old = before[:keys][frame]
           state, shown = if facts.key?(key) then ["fresh", key]
           else
-            old ? ["stale", old] : ["none", nil]
+            olds[frame] ? ["stale", olds[frame]] : ["none", nil]
           end
           seen =
             shown &&
             @workshop.sculpts.beside(
-              document, frame, @quality, shown, before[:keys].merge(keys.select { |_, made| facts.key?(made) })
+              document, frame, @quality, shown, olds.merge(keys.select { |_, made| facts.key?(made) })
             )
           light = shown && @workshop.views.light_key(document, frame)
           {frame: frame, state: state, key: seen, light: light, lit: shown && @workshop.views.made?(seen, light),
-           facts: facts[shown]}
+           facts: facts[shown]}.merge(rough[:keys].key?(frame) ? {rough: true} : {})
         end
         rows = still if @runs.still?(document)
         rows = wet(rows) if @workshop.liquids.any?(document)
@@ -115,6 +118,16 @@ module Vumbral
             lit: key && @workshop.views.made?(key, light), facts: facts[key]
           }
         end
+      end
+
+      # What there is of some frames but for their finer detail.
+      # @return [Hash] :keys by frame, :facts by key
+      def rough(frames)
+        return {keys: {}, facts: {}} unless Gas::Detail.on?(plan)
+
+        keys = plan.keys.slice(*frames)
+        facts = @workshop.frames.facts(keys.values)
+        {keys: keys.select { |_, key| facts.key?(key) }, facts: facts}
       end
 
       # What the last runs left of some frames, the newest of each: the run that is going on may not have come

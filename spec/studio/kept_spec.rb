@@ -20,6 +20,9 @@ module Vumbral
         File.delete(Dir[File.join(@workshop.home.path, "frames", "*", "#{fine[frame]}.frame")].first)
       end
       expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:state] }.tally).to include("fresh" => 5)
+      expect(@workshop.runs.state(id, "draft")[:rows].select { |row| row[:rough] }.map { |row| row[:frame] }).to eq(
+        [3, 4, 8]
+      )
       expect(run_now(@workshop, id)).to include(computed: 0, kept: 8, refined: 3)
       expect(fine.transform_values { |key| bytes(key) } == before).to be(true)
       expect(@workshop.runs.state(id, "draft")[:rows].map { |row| row[:facts]["finer"] }.uniq).to eq([2])

@@ -34,8 +34,14 @@ const finding = computed(() => {
     </button>
   </div>
   <div v-else-if="stale && !desk.running" class="notice">
-    This frame is from before the last change.
-    <button class="link" title="Bring it up to date" @click="desk.run(desk.quality)">Run again</button>
+    <template v-if="desk.row?.rough">
+      This frame is without its finer detail.
+      <button class="link" title="Makes what is missing" @click="desk.run(desk.quality)">Make it</button>
+    </template>
+    <template v-else>
+      This frame is from before the last change.
+      <button class="link" title="Bring it up to date" @click="desk.run(desk.quality)">Run again</button>
+    </template>
   </div>
   <div v-else-if="finding && !desk.playing" class="notice warning" data-finding>{{ finding }}</div>
 </template>

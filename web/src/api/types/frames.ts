@@ -33,6 +33,8 @@ export interface FrameRow {
   frame: number;
   /** still: nothing feeds the shot, so there is nothing to run. */
   state: "fresh" | "stale" | "none" | "still";
+  /** Of the shot as it stands, but for its finer detail. */
+  rough?: boolean;
   key: string | null;
   light: string | null;
   lit: boolean | null;
