@@ -112,6 +112,20 @@ module Vumbral
       expect(page).to have_css("[data-node='prop-1'].open")
     end
 
+    it "tells a frame that only lacks its finer detail, and makes that" do
+      id = workshop.shots.import(small_shot("Finer", edits: [set("detail", :on, true)]).to_json)[:id]
+      job = workshop.runs.start(id, "draft")[:job_id]
+      eventually(60) { expect(workshop.jobs.fetch(job)[:state]).to eq("done") }
+      key = Gas::Detail.keys(workshop.runs.plan(id, "draft"))[1]
+      File.delete(Dir[File.join(house.home, "frames", "*", "#{key}.frame")].first)
+      open_desk(id)
+      expect(page).to have_css(".notice", text: "without its finer detail")
+      find(".notice .link", text: "Make it").click
+      eventually(60) { expect(workshop.frames.frame?(key)).to be(true) }
+      expect(page).to have_no_css(".notice")
+      expect(page).to have_text("2 times finer")
+    end
+
     it "makes a movie of the view" do
       skip "ffmpeg is not here" unless Studio::Movie.there?
       open_desk(@id)
