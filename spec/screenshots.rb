@@ -100,6 +100,15 @@ module Vumbral
       Demo::Maker::SHOTS.reverse_each { |shot| demo(shot, run: false) }
       visit house.url
       expect(page).to have_css("[data-shot='kiln-draw'] img")
+      expect(page).to have_text("96 frames, not run")
+      pictured("[data-shot] img", 6)
+    end
+
+    # The first pictures of some are there.
+    def pictured(css, count)
+      there = "[...document.querySelectorAll(#{css.to_json})].slice(0, #{count})" \
+        ".every((one) => one.complete && one.naturalWidth > 0)"
+      eventually { expect(page.evaluate_script(there)).to be(true) }
     end
 
     picture("shelf") { shelf }
@@ -108,9 +117,7 @@ module Vumbral
       shelf
       find("[data-new-shot]").click
       expect(page).to have_css("[data-starter='beam']")
-      # What moves is there before its pictures are.
-      wait = "return [...document.querySelectorAll('.starter img')].slice(0, 9).every((one) => one.complete)"
-      eventually { expect(page.evaluate_script("(() => { #{wait} })()")).to be(true) }
+      pictured(".starter img", 9)
     end
 
     picture("desk") do
