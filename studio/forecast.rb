@@ -202,7 +202,8 @@ module Vumbral
       def bytes
         return BYTES if recent.empty?
 
-        recent.sum { |facts| facts["bytes"] }.to_f / recent.sum { |facts| FrameCost.used(facts) }
+        recent.sum { |facts| facts["bytes"] }.to_f /
+          recent.sum { |facts| FrameCost.used(facts) * facts.fetch("finer", 1)**3 }
       end
     end
   end

@@ -62,6 +62,13 @@ module Vumbral
       expect(seconds[pool: false, band: 0]).to be_positive
     end
 
+    it "foresees the room of finer detail by what it took" do
+      id = shelve(@workshop, small_shot(edits: [set("detail", :on, true)]))
+      run_now(@workshop, id)
+      taken = @workshop.db[:frames].sum(:bytes)
+      expect(forecast(id)[:disk]).to be_within(0.3 * taken).of(taken)
+    end
+
     it "grows with voxels, frames, substeps and finer detail" do
       id = shelve(@workshop)
       before = forecast(id)
