@@ -33,14 +33,16 @@ module Vumbral
           Scene.set(
             "chamber", "position" => [0.3, 0.0, -0.1], "size" => [3.5, 2.6, 1.4], "voxel" => 0.02, "draft" => 1.7,
             "stir" => 0.4, "stir_size" => 0.25, "smoke_fade" => 0.1, "burn_smoke" => 0.6
-          ) + Scene.finer(1.6, 4.0) + Scene.set("sun-1", "strength" => 1.3, "aired" => true, "around" => -68.0, "height" => 4.0) +
+          ) + Scene.finer(1.6, 4.0) +
+          Scene.set("sun-1", "strength" => 1.3, "aired" => true, "around" => -68.0, "height" => 4.0) +
           Scene.set(
             "sky", "model" => "clear", "hills" => 4.0, "strength" => 0.16, "colour" => [0.75, 0.85, 1.0], "haze" => 2.4,
             "fade" => 300.0
           ) +
           Scene.set(
             "look", "thickness" => 10.0, "fire" => 2.0, "fire_from" => 1100.0, "fire_offset" => 120.0,
-            "fire_rise" => 8.0, "glow" => 0.3, "edge" => 0.6, "colour" => [0.7, 0.68, 0.66], "shadow" => 0.9, "forward" => 0.35
+            "fire_rise" => 8.0, "glow" => 0.3, "edge" => 0.6, "colour" => [0.7, 0.68, 0.66], "shadow" => 0.9,
+            "forward" => 0.35
           ) + Scene.set("camera", "position" => [-1.25, 0.62, 3.5], "target" => [0.1, 0.86, 0.0], "focal" => 38.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.95, "contrast" => 1.12)
       end

@@ -67,7 +67,8 @@ module Vumbral
             "smoke_fade" => 0.17, "accuracy" => 5e-4, "stir" => 0.77, "stir_size" => 0.4, "stir_speed" => 2.0,
             "curl_boost" => 0.5, "weight" => 0.12, "heat_fade" => 0.77, "burn_rate" => 6.0, "burn_heat" => 1350.0,
             "burn_smoke" => 0.12, "burn_swell" => 1.5, "cooling" => 1000.0, "substeps_most" => 3
-          ) + Scene.finer(1.6, 4.0) + Scene.set("sun-1", "strength" => 2.2, "aired" => true, "around" => 112.0, "height" => 2.5) +
+          ) + Scene.finer(1.6, 4.0) +
+          Scene.set("sun-1", "strength" => 2.2, "aired" => true, "around" => 112.0, "height" => 2.5) +
           Scene.set(
             "sky", "model" => "clear", "hills" => 4.0, "strength" => 0.2, "colour" => [1.0, 1.0, 1.0], "haze" => 2.2,
             "fade" => 130.0

@@ -40,9 +40,9 @@ module Vumbral
       # Makes the reel of a shot as it stands. @yield [done, count] after each picture
       # @return [String] its name
       # @raise [Refused]
-      def make(shot_id)
+      def make(shot_id, &told)
         name = name(shot_id) || raise(Refused.new("Nothing of this shot was run yet.", code: "not_run"))
-        keep(shot_id, name, Reels.webp(pictures(shot_id) { |*done| yield(*done) if block_given? }, LENGTH))
+        keep(shot_id, name, Reels.webp(pictures(shot_id, &told), LENGTH))
       end
 
       # @yield [done, count] after each picture
@@ -50,7 +50,9 @@ module Vumbral
       def pictures(shot_id)
         document = @workshop.shots.document(shot_id)
         frames = chosen(shot_id)
-        frames.map.with_index(1) { |(frame, key), done| tile(document, frame, key).tap { yield done, frames.size } }
+        frames.map.with_index(1) do |(frame, key), done|
+          tile(document, frame, key).tap { yield done, frames.size if block_given? }
+        end
       end
 
       # @return [String] the file's place

@@ -18,28 +18,19 @@ module Vumbral
       def weave(potential, seed)
         parallel(3 * TILE) do |n|
           period = local_i32(4)
-          4.times { |axis| period[axis] = TILE / SAMPLES }
-          c = n / TILE
-          z = (n % TILE).to_f / SAMPLES
-          k = z.floor
-          TILE.times do |b|
-            y = b.to_f / SAMPLES
-            j = y.floor
-            TILE.times do |a|
-              x = a.to_f / SAMPLES
-              i = x.floor
-              sum = f64(0.0)
-              8.times do |corner|
-                dx = corner & 1
-                dy = (corner >> 1) & 1
-                dz = corner >> 2
-                wx = Grid::Noise.fade(x - i)
-                wy = Grid::Noise.fade(y - j)
-                wz = Grid::Noise.fade(z - k)
-                weight = (dx > 0 ? wx : 1.0 - wx) * (dy > 0 ? wy : 1.0 - wy) * (dz > 0 ? wz : 1.0 - wz)
-                sum += weight * Grid::Noise.looping(i + dx, j + dy, k + dz, 0, 0.0, seed + c, period)
+          places = local_f32(48)
+          row = local_f32(16)
+          3.times { |axis| period[axis] = TILE / SAMPLES }
+          period[3] = 0
+          TILE.times do |j|
+            (TILE / 16).times do |part|
+              16.times do |i|
+                places[i] = (16 * part + i).to_f
+                places[16 + i] = j.to_f
+                places[32 + i] = (n % TILE).to_f
               end
-              potential[c, n % TILE, b, a] = 2.0 * sum - 1.0
+              Grid::Noise.row(row, places, 1.0 / SAMPLES, 0.0, seed + n / TILE, period, 0)
+              16.times { |i| potential[n / TILE, n % TILE, j, 16 * part + i] = row[i] }
             end
           end
         end
