@@ -19,11 +19,14 @@ module Vumbral
       end
 
       # @return [Float] cells in use, of all frames together
-      def used = frames.sum { |facts| cells(facts) }
+      def used = sizes.sum
 
-      # @param finer [Numeric] cells more that are refined for each in use
+      # @param finer [Numeric] what is refined for each cell in use, in substeps
       # @return [Array<Float>] cells in use times substeps, of each frame
       def works(finer = 0) = frames.map { |facts| cells(facts) * (substeps(facts) + finer) }
+
+      # @return [Array<Float>] cells in use, of each frame
+      def sizes = frames.map { |facts| cells(facts) }
 
       private
 

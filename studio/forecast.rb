@@ -141,12 +141,19 @@ module Vumbral
       def frames(plan, shot_id, guess)
         runs = own(shot_id)
         expected = Expected.new(plan, runs[0] || [], *guess)
-        [
-          expected,
-          FrameCost.of(runs.flatten.then { |own| own.empty? ? recent : own }, pace).seconds(
-            expected.works(FINE_CELL * refined(plan))
-          )
-        ]
+        cost = FrameCost.of(runs.flatten.then { |own| own.empty? ? recent : own }, pace)
+        more = refined(plan)
+        each = more.zero? ? 0.0 : fine_cell
+        return [expected, cost.seconds(expected.works(FINE_CELL * more))] unless each
+
+        [expected, cost.seconds(expected.works).zip(expected.sizes).map { |own, cells| own + cells * more * each }]
+      end
+
+      # Seconds that a cell of finer detail took here, with its light; nothing where none was made.
+      def fine_cell
+        rows = recent.select { |facts| facts["refining"].to_f.positive? }
+        rows.sum { |facts| facts["refining"] } / rows.sum { |facts| FrameCost.used(facts) * facts["finer"]**3 } if
+          rows.any?
       end
 
       # Cells that are refined for each one.

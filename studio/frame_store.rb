@@ -11,7 +11,7 @@ module Vumbral
     class FrameStore
       LEVEL = 1
       # What a clock tells is no part of a frame, which is the same bytes every time.
-      CLOCKED = %w[seconds paced].freeze
+      CLOCKED = %w[seconds paced refining].freeze
 
       def initialize(workshop)
         @workshop = workshop

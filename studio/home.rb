@@ -52,7 +52,8 @@ module Vumbral
       # Writes whole or not at all: to a temporary name first, then renamed.
       # @raise [Refused] when the disk is full
       def write(path, bytes)
-        FileUtils.mkdir_p(File.dirname(path))
+        folder = File.dirname(path)
+        FileUtils.mkdir_p(folder) unless Dir.exist?(folder)
         temporary = "#{path}.#{Process.pid}-#{rand(1 << 32).to_s(36)}.part"
         File.binwrite(temporary, bytes)
         File.rename(temporary, path)

@@ -22,6 +22,7 @@ module Vumbral
         return 0 if wanted.empty?
 
         detail = Gas::Detail.new(@plan, @workshop.assets)
+        lap
         (@plan.frames.first..wanted.last).each do |frame|
           source = @plan.keys[frame]
           bricks, = @workshop.frames.read(source)
@@ -29,11 +30,19 @@ module Vumbral
           next unless fine
 
           finer = @document.the(:detail)[:finer]
-          facts = @workshop.frames.facts([source])[source].except("bytes").merge("finer" => finer)
+          facts = @workshop.frames.facts([source])[source].except("bytes").merge("finer" => finer, "refining" => lap)
           @workshop.frames.write(@keys[frame], frame, fine, @plan, facts, finer: finer)
           yield frame, @keys[frame], facts
         end
         wanted.size
+      end
+
+      private
+
+      # Seconds since it was asked last: from frame to frame, with all that is done besides.
+      def lap
+        before, @mark = @mark, Process.clock_gettime(Process::CLOCK_MONOTONIC)
+        (@mark - (before || @mark)).round(4)
       end
     end
   end

@@ -7,73 +7,6 @@ module Vumbral
     module CarryKernels
       extend Kernel::Library
 
-      # The slope of the cubic (Keys 1981): -0.5 is Catmull and Rom's. A little steeper makes up for
-      # what is lost by holding peaks within their neighbours; much steeper would make energy.
-      SLOPE = -0.51
-
-      # The four weights of a cubic through values, for a place between the second and the third.
-      kernel f: F32, returns: [F32, F32, F32, F32]
-      def weights(f)
-        a = SLOPE * f * (1.0 - f) * (1.0 - f)
-        b = 1.0 + f * f * ((SLOPE + 2.0) * f - SLOPE - 3.0)
-        c = f * (f * (2.0 * SLOPE + 3.0 - (SLOPE + 2.0) * f) - SLOPE)
-        d = SLOPE * f * f * (1.0 - f)
-        return a, b, c, d
-      end
-
-      # A cubic through the 64 values around a place, held within the nearest eight, which makes it
-      # monotone. No branches, so that the compiler can do many places at a time.
-      # @return the value, the smallest and the largest of the eight
-      kernel src: F32[3], x: F32, y: F32, z: F32, returns: [F32, F32, F32]
-      def cubic(src, x, y, z)
-        cx = x.clamp(0.0, (src.dim(2) - 1).to_f)
-        cy = y.clamp(0.0, (src.dim(1) - 1).to_f)
-        cz = z.clamp(0.0, (src.dim(0) - 1).to_f)
-        i = cx.to_i.clamp(0, src.dim(2) - 2)
-        j = cy.to_i.clamp(0, src.dim(1) - 2)
-        k = cz.to_i.clamp(0, src.dim(0) - 2)
-        xa, xb, xc, xd = weights(cx - i)
-        ya, yb, yc, yd = weights(cy - j)
-        za, zb, zc, zd = weights(cz - k)
-        i0 = [i - 1, 0].max
-        j0 = [j - 1, 0].max
-        k0 = [k - 1, 0].max
-        i3 = [i + 2, src.dim(2) - 1].min
-        j3 = [j + 2, src.dim(1) - 1].min
-        k3 = [k + 2, src.dim(0) - 1].min
-        p = ya * (xa * src[k0, j0, i0] + xb * src[k0, j0, i] + xc * src[k0, j0, i + 1] + xd * src[k0, j0, i3]) +
-          yb * (xa * src[k0, j, i0] + xb * src[k0, j, i] + xc * src[k0, j, i + 1] + xd * src[k0, j, i3]) +
-          yc * (xa * src[k0, j + 1,
-            i0] + xb * src[k0, j + 1, i] + xc * src[k0, j + 1, i + 1] + xd * src[k0, j + 1, i3]) +
-          yd * (xa * src[k0, j3, i0] + xb * src[k0, j3, i] + xc * src[k0, j3, i + 1] + xd * src[k0, j3, i3])
-        b1 = src[k, j, i]
-        b2 = src[k, j, i + 1]
-        c1 = src[k, j + 1, i]
-        c2 = src[k, j + 1, i + 1]
-        q = ya * (xa * src[k, j0, i0] + xb * src[k, j0, i] + xc * src[k, j0, i + 1] + xd * src[k, j0, i3]) +
-          yb * (xa * src[k, j, i0] + xb * b1 + xc * b2 + xd * src[k, j, i3]) +
-          yc * (xa * src[k, j + 1, i0] + xb * c1 + xc * c2 + xd * src[k, j + 1, i3]) +
-          yd * (xa * src[k, j3, i0] + xb * src[k, j3, i] + xc * src[k, j3, i + 1] + xd * src[k, j3, i3])
-        f1 = src[k + 1, j, i]
-        f2 = src[k + 1, j, i + 1]
-        g1 = src[k + 1, j + 1, i]
-        g2 = src[k + 1, j + 1, i + 1]
-        r = ya * (xa * src[k + 1, j0,
-          i0] + xb * src[k + 1, j0, i] + xc * src[k + 1, j0, i + 1] + xd * src[k + 1, j0, i3]) +
-          yb * (xa * src[k + 1, j, i0] + xb * f1 + xc * f2 + xd * src[k + 1, j, i3]) +
-          yc * (xa * src[k + 1, j + 1, i0] + xb * g1 + xc * g2 + xd * src[k + 1, j + 1, i3]) +
-          yd * (xa * src[k + 1, j3, i0] + xb * src[k + 1, j3, i] + xc * src[k + 1, j3, i + 1] + xd * src[k + 1, j3, i3])
-        s = ya * (xa * src[k3, j0, i0] + xb * src[k3, j0, i] + xc * src[k3, j0, i + 1] + xd * src[k3, j0, i3]) +
-          yb * (xa * src[k3, j, i0] + xb * src[k3, j, i] + xc * src[k3, j, i + 1] + xd * src[k3, j, i3]) +
-          yc * (xa * src[k3, j + 1,
-            i0] + xb * src[k3, j + 1, i] + xc * src[k3, j + 1, i + 1] + xd * src[k3, j + 1, i3]) +
-          yd * (xa * src[k3, j3, i0] + xb * src[k3, j3, i] + xc * src[k3, j3, i + 1] + xd * src[k3, j3, i3])
-        value = za * p + zb * q + zc * r + zd * s
-        low = [b1, b2, c1, c2, f1, f2, g1, g2].min
-        high = [b1, b2, c1, c2, f1, f2, g1, g2].max
-        return value.clamp(low, high), low, high
-      end
-
       # How much of a value read at a place comes from inside: past an open side (1) there is
       # a layer of nothing, past a closed one (0) the edge value goes on.
       kernel x: F32, count: I32, low: F32, high: F32, returns: F32
@@ -98,18 +31,37 @@ module Vumbral
       end
 
       # Carries one part of the velocity, on the faces across an axis (0 x, 1 y, 2 z). Past an open
-      # side (1) stands still air.
-      kernel dst: F32[3], src: F32[3], ways: F32[4], axis: I32, open: F32[1]
-      def sharp_faces(dst, src, ways, axis, open)
+      # side (1) stands still air. `padded` is the field as {CubicKernels.pad} leaves it.
+      kernel dst: F32[3], padded: F32[1], ways: F32[4], axis: I32, open: F32[1]
+      def sharp_faces(dst, padded, ways, axis, open)
         fx = axis == 0 ? 1 : 0
         fy = axis == 1 ? 1 : 0
         fz = axis == 2 ? 1 : 0
-        each_cell(dst) do |k, j, i|
-          x = i - 0.5 * (ways[0, k + 1, j + 1, i + 1] + ways[0, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-          y = j - 0.5 * (ways[1, k + 1, j + 1, i + 1] + ways[1, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-          z = k - 0.5 * (ways[2, k + 1, j + 1, i + 1] + ways[2, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-          value, _low, _high = cubic(src, x, y, z)
-          dst[k, j, i] = value * inside(src, x, y, z, open)
+        row = dst.dim(2) + 2
+        layer = (dst.dim(1) + 2) * row
+        parallel(dst.dim(0)) do |k|
+          weights = local_f32(CubicKernels::WEIGHTS)
+          first = local_i32(CubicKernels::PIECE)
+          part = local_f32(CubicKernels::PIECE)
+          dst.dim(1).times do |j|
+            start = 0
+            while start < dst.dim(2)
+              count = [CubicKernels::PIECE, dst.dim(2) - start].min
+              count.times do |m|
+                i = start + m
+                x = i - 0.5 * (ways[0, k + 1, j + 1, i + 1] + ways[0, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+                y = j - 0.5 * (ways[1, k + 1, j + 1, i + 1] + ways[1, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+                z = k - 0.5 * (ways[2, k + 1, j + 1, i + 1] + ways[2, k + 1 - fz, j + 1 - fy, i + 1 - fx])
+                CubicKernels.place(weights, first, m, x, y, z, dst)
+                part[m] = inside(dst, x, y, z, open)
+              end
+              count.times do |m|
+                value, _low, _high = CubicKernels.read(padded, first[m], weights, m, row, layer)
+                dst[k, j, start + m] = value * part[m]
+              end
+              start += CubicKernels::PIECE
+            end
+          end
         end
       end
 
@@ -131,20 +83,36 @@ module Vumbral
       # Carries what is at centres. `room` says by how much each value may still be changed without
       # making a new extreme: most half way between the neighbours' bounds, nothing where the gas
       # moved by whole cells.
-      kernel dst: F32[3], src: F32[3], room: F32[3], ways: F32[4], open: F32[1], solid: U8[3]
-      def sharp_matter(dst, src, room, ways, open, solid)
+      kernel dst: F32[3], padded: F32[1], room: F32[3], ways: F32[4], open: F32[1], solid: U8[3]
+      def sharp_matter(dst, padded, room, ways, open, solid)
+        row = dst.dim(2) + 2
+        layer = (dst.dim(1) + 2) * row
         parallel(dst.dim(0)) do |k|
+          weights = local_f32(CubicKernels::WEIGHTS)
+          first = local_i32(CubicKernels::PIECE)
+          part = local_f32(CubicKernels::PIECE)
+          between = local_f32(CubicKernels::PIECE)
           dst.dim(1).times do |j|
-            dst.dim(2).times do |i|
-              x = i - ways[0, k + 1, j + 1, i + 1]
-              y = j - ways[1, k + 1, j + 1, i + 1]
-              z = k - ways[2, k + 1, j + 1, i + 1]
-              value, low, high = cubic(src, x, y, z)
-              part = inside(src, x, y, z, open) * (solid[k, j, i] == 0 ? 1.0 : 0.0)
-              up = high - value
-              down = value - low
-              dst[k, j, i] = value * part
-              room[k, j, i] = part * mixed(x, y, z) * (up < down ? up : down)
+            start = 0
+            while start < dst.dim(2)
+              count = [CubicKernels::PIECE, dst.dim(2) - start].min
+              count.times do |m|
+                i = start + m
+                x = i - ways[0, k + 1, j + 1, i + 1]
+                y = j - ways[1, k + 1, j + 1, i + 1]
+                z = k - ways[2, k + 1, j + 1, i + 1]
+                CubicKernels.place(weights, first, m, x, y, z, dst)
+                part[m] = inside(dst, x, y, z, open) * (solid[k, j, i] == 0 ? 1.0 : 0.0)
+                between[m] = part[m] * mixed(x, y, z)
+              end
+              count.times do |m|
+                value, low, high = CubicKernels.read(padded, first[m], weights, m, row, layer)
+                up = high - value
+                down = value - low
+                dst[k, j, start + m] = value * part[m]
+                room[k, j, start + m] = between[m] * (up < down ? up : down)
+              end
+              start += CubicKernels::PIECE
             end
           end
         end

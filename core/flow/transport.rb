@@ -40,9 +40,11 @@ module Vumbral
       # @param velocity [Array<Kernel::Buffer>] left as it is
       # @param into [Array<Kernel::Buffer>] of the same shapes, written
       def carry_velocity(velocity, into, sharp: true)
-        3.times { |axis|
-          CarryKernels.public_send(sharp ? :sharp_faces : :soft_faces, into[axis], velocity[axis], @ways, axis, @open)
-        }
+        3.times do |axis|
+          next CarryKernels.soft_faces(into[axis], velocity[axis], @ways, axis, @open) unless sharp
+
+          CarryKernels.sharp_faces(into[axis], padded(velocity[axis]), @ways, axis, @open)
+        end
       end
 
       # @return [Kernel::Buffer] what a field holds and where, to be kept by {#carry}
@@ -55,14 +57,24 @@ module Vumbral
       def carry(field, sharp: true, held: amounts(field))
         field = within(field) if @solid
         moved, room = spare(:moved), spare(:room)
-        CarryKernels.public_send(sharp ? :sharp_matter : :soft_matter, moved, field, room, @ways, @open,
-          @solid || @still)
+        blocked = @solid || @still
+        if sharp
+          CarryKernels.sharp_matter(moved, padded(field), room, @ways, @open, blocked)
+        else
+          CarryKernels.soft_matter(moved, field, room, @ways, @open, blocked)
+        end
         left = held ? settle(moved, field, room, held) : @budget.left(field, @ways, @open)
         @spare[:moved] = field
         [moved, left]
       end
 
       private
+
+      # One for all shapes, as large as the largest: that of the faces across the shortest axis.
+      def padded(field)
+        @padded ||= Kernel::Buffer.new(:f32, @size.sort.zip([3, 2, 2]).map { |n, more| n + more }.reduce(:*))
+        @padded.tap { CubicKernels.pad(@padded, field) }
+      end
 
       def spare(role) = @spare[role] ||= Kernel::Buffer.new(:f32, *@size)
 

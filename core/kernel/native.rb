@@ -10,8 +10,8 @@ module Vumbral
     class Native
       C_CALL = {f32: Fiddle::TYPE_FLOAT, f64: Fiddle::TYPE_DOUBLE, i32: Fiddle::TYPE_INT, i64: Fiddle::TYPE_LONG_LONG,
                 bool: Fiddle::TYPE_INT}.freeze
-      # `types` those of the arguments, records taken apart, `records` whether there are any.
-      Entry = Struct.new(:function, :signature, :written, :returns, :types, :records)
+      # `types` those of the arguments, records taken apart, `sorts` how each is passed, `records` whether there are any.
+      Entry = Struct.new(:function, :signature, :written, :returns, :types, :sorts, :records)
 
       def initialize(library)
         @library = library
@@ -24,18 +24,22 @@ module Vumbral
         entry = @entries.fetch(name)
         values = taken_apart(entry, values)
         passed = []
-        entry.types.each_with_index do |type, index|
+        # Small grids are called for often: loops without blocks, for the call must cost less than the work.
+        index = 0
+        types = entry.types
+        while index < types.size
           value = values[index]
-          if type.is_a?(Types::ArrayType)
+          case entry.sorts[index]
+          when :array
             check(entry, index, value)
-            passed.push(value.address, *value.shape)
-          elsif type.compute == :bool
-            passed << (value ? 1 : 0)
-          else
-            passed << value
+            passed << value.address
+            passed.concat(value.shape)
+          when :bool then passed << (value ? 1 : 0)
+          else passed << value
           end
+          index += 1
         end
-        check_apart(entry, values)
+        entry.written.each { |place| check_apart(entry, values, place) }
         answer(entry, passed)
       end
 
@@ -76,8 +80,14 @@ module Vumbral
         places = signature.flat.keys.each_index.select { |i| written.include?(signature.flat.keys[i].to_s) }
         Entry.new(
           Fiddle::Function.new(handle["x_#{Translator.c_name(name)}"], types, result), signature, places,
-          signature.returns, signature.flat.values, signature.records?
+          signature.returns, signature.flat.values, signature.flat.values.map { |type| sort(type) }, signature.records?
         )
+      end
+
+      def sort(type)
+        return :array if type.is_a?(Types::ArrayType)
+
+        (type.compute == :bool) ? :bool : :number
       end
 
       # The values of a call, each record as its parts.
@@ -123,16 +133,15 @@ module Vumbral
       def named(entry, index) = entry.signature.flat.keys[index].to_s.sub("__", ".")
 
       # Built kernels may assume that what they write is nothing else they are given.
-      def check_apart(entry, values)
-        entry.written.each do |place|
-          mine = values[place]
-          index = values.index { |value| value.equal?(mine) }
-          index = values.rindex { |value| value.equal?(mine) } if index == place
-          if index != place
-            raise ArgumentError,
-              "#{@library}.#{entry.signature.name} writes #{named(entry, place)}, so #{named(entry, index)} must be " \
-                "another buffer"
-          end
+      def check_apart(entry, values, place)
+        mine = values[place]
+        index = values.size
+        while (index -= 1) >= 0
+          next if index == place || !values[index].equal?(mine)
+
+          raise ArgumentError,
+            "#{@library}.#{entry.signature.name} writes #{named(entry, place)}, so #{named(entry, index)} must be " \
+              "another buffer"
         end
       end
     end

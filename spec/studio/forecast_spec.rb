@@ -69,6 +69,22 @@ module Vumbral
       expect(forecast(id)[:disk]).to be_within(0.3 * taken).of(taken)
     end
 
+    it "foresees the time of finer detail by what it took" do
+      id = shelve(@workshop, small_shot(edits: [set("detail", :on, true)]))
+      run_now(@workshop, id)
+      rows = @workshop.db[:frames].select_map(%i[key facts]).map { |key, text| [key, JSON.parse(text)] }
+      fine, coarse = rows.partition { |_, facts| facts["finer"] }
+      expect(fine.map { |_, facts| facts["refining"] }).to all(be_positive)
+      each = coarse.sum { |_, facts| facts["paced"] } / coarse.size
+      once, thrice = [each, 3 * each].map do |seconds|
+        fine.each do |key, facts|
+          @workshop.db[:frames].where(key: key).update(facts: JSON.generate(facts.merge("refining" => seconds)))
+        end
+        Studio::Forecast.new(@workshop).of(Gas::Plan.new(@workshop.shots.document(id), :draft), id)[:seconds]
+      end
+      expect(thrice / once).to be_within(0.3).of(2.0)
+    end
+
     it "grows with voxels, frames, substeps and finer detail" do
       id = shelve(@workshop)
       before = forecast(id)

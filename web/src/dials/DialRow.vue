@@ -125,9 +125,7 @@ function reset() {
         v-if="dial.keyed"
         class="key"
         :class="{ some: keys.length, here }"
-        :aria-label="
-          here ? `Take away the key of ${dial.label}` : `Set a key of ${dial.label} at frame ${desk.frame}`
-        "
+        :aria-label="here ? `Take away the key of ${dial.label}` : `Set a key of ${dial.label} here`"
         :title="here ? 'Take the key away (N)' : 'Set a key here (N)'"
         data-key
         @click="key"
