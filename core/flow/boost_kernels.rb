@@ -17,28 +17,42 @@ module Vumbral
         end
       end
 
-      # How much less energy a place has than what has come there brought along, m²/s². `ways` as in
-      # {WayKernels}. @return the sum, places that have more counted against it
-      kernel lost: F32[3], energy: F32[3], ways: F32[4], u: F32[3], v: F32[3], w: F32[3], returns: F64
-      def lose(lost, energy, ways, u, v, w)
+      # How much less energy a place has than what has come there brought along, m²/s². `padded` is the energy from
+      # before as {CubicKernels.pad} leaves it, `ways` as in {WayKernels}. Read by a line instead of a cubic, the sum
+      # would be off by more than what is lost. @return the sum, places that have more counted against it
+      kernel lost: F32[3], padded: F32[1], ways: F32[4], u: F32[3], v: F32[3], w: F32[3], returns: F64
+      def lose(lost, padded, ways, u, v, w)
+        row = lost.dim(2) + 2
+        layer = (lost.dim(1) + 2) * row
         sum = parallel_sum(lost.dim(0)) do |k|
-          row = f64(0.0)
+          weights = local_f32(CubicKernels::WEIGHTS)
+          first = local_i32(CubicKernels::PIECE)
+          here = f64(0.0)
           lost.dim(1).times do |j|
-            lost.dim(2).times do |i|
-              brought =
-                Grid::Sampling.linear(
-                  energy, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
-                  k - ways[2, k + 1, j + 1, i + 1]
+            start = 0
+            while start < lost.dim(2)
+              count = [CubicKernels::PIECE, lost.dim(2) - start].min
+              count.times do |m|
+                i = start + m
+                CubicKernels.place(
+                  weights, first, m, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
+                  k - ways[2, k + 1, j + 1, i + 1], lost
                 )
-              a = u[k, j, i] + u[k, j, i + 1]
-              b = v[k, j, i] + v[k, j + 1, i]
-              c = w[k, j, i] + w[k + 1, j, i]
-              less = brought - 0.125 * (a * a + b * b + c * c)
-              lost[k, j, i] = less > 0.0 ? less : 0.0
-              row += less
+              end
+              count.times do |m|
+                i = start + m
+                brought, _low, _high = CubicKernels.read(padded, first[m], weights, m, row, layer)
+                a = u[k, j, i] + u[k, j, i + 1]
+                b = v[k, j, i] + v[k, j + 1, i]
+                c = w[k, j, i] + w[k + 1, j, i]
+                less = brought - 0.125 * (a * a + b * b + c * c)
+                lost[k, j, i] = less > 0.0 ? less : 0.0
+                here += less
+              end
+              start += CubicKernels::PIECE
             end
           end
-          row
+          here
         end
         sum
       end

@@ -56,8 +56,8 @@ module Vumbral
                 part[m] = inside(dst, x, y, z, open)
               end
               count.times do |m|
-                value, _low, _high = CubicKernels.read(padded, first[m], weights, m, row, layer)
-                dst[k, j, start + m] = value * part[m]
+                value, low, high = CubicKernels.read(padded, first[m], weights, m, row, layer)
+                dst[k, j, start + m] = value.clamp(low, high) * part[m]
               end
               start += CubicKernels::PIECE
             end
@@ -106,7 +106,8 @@ module Vumbral
                 between[m] = part[m] * mixed(x, y, z)
               end
               count.times do |m|
-                value, low, high = CubicKernels.read(padded, first[m], weights, m, row, layer)
+                found, low, high = CubicKernels.read(padded, first[m], weights, m, row, layer)
+                value = found.clamp(low, high)
                 up = high - value
                 down = value - low
                 dst[k, j, start + m] = value * part[m]
@@ -136,6 +137,15 @@ module Vumbral
               room[k, j, i] = part * mixed(x, y, z) * (up < down ? up : down)
             end
           end
+        end
+      end
+
+      # A field at centres as it is further on, by linear interpolation and whatever the sides are.
+      kernel dst: F32[3], src: F32[3], ways: F32[4]
+      def soft(dst, src, ways)
+        each_cell(dst) do |k, j, i|
+          dst[k, j, i] = Grid::Sampling.linear(src, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
+            k - ways[2, k + 1, j + 1, i + 1])
         end
       end
 

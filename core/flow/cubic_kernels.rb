@@ -2,8 +2,8 @@
 
 module Vumbral
   module Flow
-    # Loops that read a field at places between its points by a cubic that is held within the nearest eight values,
-    # which makes it monotone.
+    # Loops that read a field at places between its points by a cubic; held within the nearest eight values, it is
+    # monotone.
     #
     # They work on pieces of a row: first the weights of all places of a piece, many at a time, then the 64 values of
     # each, four side by side. Nothing has to be collected from here and there, which took twice as long.
@@ -74,7 +74,7 @@ module Vumbral
       end
 
       # What a place of a piece holds. @param row, layer: how far rows and layers of the padded field lie apart
-      # @return the value, the smallest and the largest of the nearest eight
+      # @return the value, not yet held, and the smallest and the largest of the nearest eight
       kernel padded: F32[1], first: I32, weights: F32[1], m: I32, row: I32, layer: I32, returns: [F32, F32, F32]
       def read(padded, first, weights, m, row, layer)
         sums = local_f32(4)
@@ -109,7 +109,7 @@ module Vumbral
           weights[3 * PIECE + m] * sums[3]
         low = [least[1], least[2]].min
         high = [most[1], most[2]].max
-        return value.clamp(low, high), low, high
+        return value, low, high
       end
     end
   end

@@ -10,17 +10,21 @@ module Vumbral
       def initialize(size)
         @energy, @lost, *@push = Array.new(5) { Kernel::Buffer.new(:f32, *size) }
         @curl = Kernel::Buffer.new(:f32, 4, *size)
+        @padded = Kernel::Buffer.new(:f32, size.map { |n| n + 2 }.reduce(:*))
       end
 
       # Takes down what there is before it is carried. @param velocity [Array<Kernel::Buffer>] faces
-      def before(velocity) = BoostKernels.measure(@energy, *velocity)
+      def before(velocity)
+        BoostKernels.measure(@energy, *velocity)
+        CubicKernels.pad(@padded, @energy)
+      end
 
       # @param velocity [Array<Kernel::Buffer>] as it was carried; changed
       # @param ways [Kernel::Buffer] along which
       # @param share [Kernel::Buffer] where it acts, 0 to 1
       # @param gain [Float] 1 gives back all that was lost; more puts all of it where rolls are strongest
       def after(velocity, ways, share, gain)
-        lost = BoostKernels.lose(@lost, @energy, ways, *velocity)
+        lost = BoostKernels.lose(@lost, @padded, ways, *velocity)
         return unless lost.positive?
 
         BoostKernels.curl(@curl, *velocity)

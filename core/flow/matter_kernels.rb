@@ -63,12 +63,18 @@ module Vumbral
         each_cell(field) { |k, j, i| field[k, j, i] += amount * cover[k, j, i] }
       end
 
-      # Draws a field towards a value where the source covers it; `pull` 1 reaches it at once.
+      # How far a source draws a place in a step: twice in half of the step comes to the same. `pull` is a rate times
+      # seconds.
+      kernel cover: F32, pull: F32, returns: F32
+      def drawn(cover, pull)
+        cover > 0.0 ? 1.0 - Math.exp(-pull * cover) : 0.0
+      end
+
+      # Draws a field towards a value where the source covers it.
       kernel field: F32[3], cover: F32[3], value: F32, pull: F32
       def hold(field, cover, value, pull)
         each_cell(field) do |k, j, i|
-          part = (pull * cover[k, j, i]).clamp(0.0, 1.0)
-          field[k, j, i] += part * (value - field[k, j, i])
+          field[k, j, i] += drawn(cover[k, j, i], pull) * (value - field[k, j, i])
         end
       end
 
@@ -104,14 +110,14 @@ module Vumbral
             (1...nx).each do |i|
               share = 0.5 * (cover[k, j, i] + cover[k, j, i - 1])
               aim = 0.5 * (wanted.x[k, j, i] + wanted.x[k, j, i - 1])
-              faces.u[k, j, i] += share * (pull * (aim - faces.u[k, j, i]) + add * aim)
+              faces.u[k, j, i] += drawn(share, pull) * (aim - faces.u[k, j, i]) + share * add * aim
             end
           end
           (1...ny).each do |j|
             nx.times do |i|
               share = 0.5 * (cover[k, j, i] + cover[k, j - 1, i])
               aim = 0.5 * (wanted.y[k, j, i] + wanted.y[k, j - 1, i])
-              faces.v[k, j, i] += share * (pull * (aim - faces.v[k, j, i]) + add * aim)
+              faces.v[k, j, i] += drawn(share, pull) * (aim - faces.v[k, j, i]) + share * add * aim
             end
           end
           if k > 0
@@ -119,7 +125,7 @@ module Vumbral
               nx.times do |i|
                 share = 0.5 * (cover[k, j, i] + cover[k - 1, j, i])
                 aim = 0.5 * (wanted.z[k, j, i] + wanted.z[k - 1, j, i])
-                faces.w[k, j, i] += share * (pull * (aim - faces.w[k, j, i]) + add * aim)
+                faces.w[k, j, i] += drawn(share, pull) * (aim - faces.w[k, j, i]) + share * add * aim
               end
             end
           end

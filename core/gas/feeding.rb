@@ -51,9 +51,9 @@ module Vumbral
       def renew(state, source, cover, pull, dt)
         return unless state.thinned && source.fuel.to_f.positive?
 
-        share = source.hold ? pull : [source.fuel * source.strength * dt, 1.0].min
-        Flow::MatterKernels.hold(state.thinned, cover, 0.0, share)
-        Flow::MatterKernels.hold(state.spent, cover, 1.0, share) if state.spent
+        pull = source.fuel * source.strength * dt unless source.hold
+        Flow::MatterKernels.hold(state.thinned, cover, 0.0, pull)
+        Flow::MatterKernels.hold(state.spent, cover, 1.0, pull) if state.spent
       end
 
       def broken_up(state, source)
@@ -85,8 +85,8 @@ module Vumbral
         Flow::MatterKernels.hold(state.heat, cover, source.heat * source.strength, pull)
       end
 
-      # How far a source that holds has drawn the gas after dt.
-      def drawn(dt) = 1.0 - 0.5**(dt / HOLD_HALF_LIFE)
+      # How much a source that holds draws the gas within dt.
+      def drawn(dt) = Math.log(2.0) * dt / HOLD_HALF_LIFE
     end
   end
 end

@@ -81,12 +81,14 @@ module Vumbral
         around.feeds.each { |feed| @feeding.feed(state, feed, dt) }
         around.swell = @burning.burn(state, around, dt)
         whole = velocity(state)
-        move(state, whole, @half, 0.5 * dt, around)
+        move(state, whole, @half, 0.5 * dt, around, along: whole)
         @half.zip(@mirror) { |from, to| Grid::PoissonKernels.copy(to, from) }
         project(state, around)
         @mirror.zip(@half) { |before, now| Flow::FlowKernels.reflect(before, now) }
         carry(state, dt, around)
-        move(state, @mirror, whole, 0.5 * dt, around)
+        # The first half went along the velocity of the step's beginning; this goes along that of its end.
+        whole.zip(@half) { |before, now| Flow::FlowKernels.reflect(before, now) }
+        move(state, @mirror, whole, 0.5 * dt, around, along: whole)
         project(state, around)
         speed = state.speed
         tally = around.tally
@@ -101,8 +103,7 @@ module Vumbral
 
       # Half a step of motion along the state's velocity, of that or of another; the state takes on
       # what comes of it, not yet projected.
-      def move(state, moved, into, dt, around)
-        along = velocity(state)
+      def move(state, moved, into, dt, around, along:)
         ways = slid(along, :along)
         @transport.follow(ways, dt, sharp: around.gas.sharp)
         from = moved.equal?(along) ? ways : slid(moved, :moved)
@@ -111,7 +112,7 @@ module Vumbral
         @transport.carry_velocity(from, into, sharp: around.gas.sharp)
         state.u, state.v, state.w = into
         @boost.after(into, @transport.ways, @turbulence.shares(state, around.gas.curl_mask), boost) if boost.positive?
-        accelerate(state, dt, around)
+        accelerate(state, dt, around, moved.equal?(along))
         around.feeds.each { |feed| @feeding.drive(state, feed, dt) }
         @viscosity.diffuse(state, around.gas.viscosity * dt / @voxel**2) if around.gas.viscosity.positive?
         rub(state)
@@ -164,11 +165,14 @@ module Vumbral
         end
       end
 
-      def accelerate(state, dt, around)
+      # @param behind [Boolean] whether what the gas carries is still where the velocity has left it
+      def accelerate(state, dt, around, behind)
         gas = around.gas
+        Flow::FlowKernels.lift(behind ? @push[0] : @push[1], state.smoke, state.heat, state.fuel || state.smoke,
+          gas.buoyancy, gas.ambient, gas.weight, state.fuel ? gas.fuel_weight : 0.0)
+        # Lift stays with the gas that has it: where it was half a step before, it would hold back every front.
+        Flow::CarryKernels.soft(@push[1], @push[0], @transport.ways) if behind
         @push[0].fill(0.0)
-        Flow::FlowKernels.lift(@push[1], state.smoke, state.heat, state.fuel || state.smoke, gas.buoyancy,
-          gas.ambient, gas.weight, state.fuel ? gas.fuel_weight : 0.0)
         @push[2].fill(0.0)
         @turbulence.stir(@push, state, gas.stirring(state.time), dt) if gas.stir.positive?
         # Folds the front where the gas swells, which is smoothest otherwise.
