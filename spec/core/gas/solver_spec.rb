@@ -47,6 +47,34 @@ module Vumbral
       expect(report.smoke).to be_within(0.08 * wanted).of(wanted)
     end
 
+    it "brings a thermal as far, and with as much energy, in steps of any length" do
+      far = [24.0, 48.0].map do |rate|
+        state = Gas::State.still([24, 36, 24])
+        state.heat.replace(
+          field(24, 36, 24) { |k, j, i| (Math.sqrt((k - 11)**2 + (j - 9)**2 + (i - 11.5)**2) < 4.2) ? 300.0 : 0.0 }
+        )
+        s = solver([24, 36, 24])
+        rate.to_i.times { state, = s.step(state, seconds: 1 / rate, gas: calm(lift: 1.0), feeds: []) }
+        heat = state.heat.to_a
+        rise = heat.each_with_index.sum { |value, n| value * (n / 24 % 36) } / heat.sum - 9.0
+        [rise, state.v.to_a.sum { |v| v * v }]
+      end
+      expect(far[0][0]).to be_within(0.03 * far[1][0]).of(far[1][0])
+      expect(far[0][1]).to be_within(0.05 * far[1][1]).of(far[1][1])
+    end
+
+    it "draws to what a source holds as far in one step as in two, wherever it covers only a part" do
+      cover = field(8, 8, 8) { |_, _, i| i / 7.0 }
+      held = [1, 2].map do |count|
+        state = Gas::State.still([8, 8, 8])
+        feeding = Gas::Feeding.new([8, 8, 8])
+        count.times { feeding.feed(state, feed(cover, smoke: 2.0, heat: 300.0, hold: true), 0.04 / count) }
+        [state.smoke.to_a, state.heat.to_a]
+      end
+      expect(largest_difference(held[0][0], held[1][0])).to be < 1e-5
+      expect(largest_difference(held[0][1], held[1][1])).to be < 1e-3
+    end
+
     it "fades by half-lives that are exact for any number of substeps" do
       [1, 5].each do |count|
         state = Gas::State.still([8, 8, 8])
