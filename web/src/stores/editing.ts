@@ -97,6 +97,8 @@ export function useEditing({ shot, byId, frame, saving, take, reload, complain, 
 
   /** What a dial was set to and the server has not answered yet. */
   function wanted(id: string): Value | undefined {
+    // Where nothing waits, no dial has to look again with each frame that passes.
+    if (!queue.wanted.value.size) return undefined;
     const name = `${shot.value?.id}/${id}`;
     return queue.wanted.value.get(name) ?? queue.wanted.value.get(`${name}@${frame.value}`);
   }
