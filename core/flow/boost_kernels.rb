@@ -34,8 +34,8 @@ module Vumbral
               count = [CubicKernels::PIECE, lost.dim(2) - start].min
               count.times do |m|
                 i = start + m
-                CubicKernels.place(
-                  weights, first, m, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
+                first[m] = CubicKernels.place(
+                  weights, m, i - ways[0, k + 1, j + 1, i + 1], j - ways[1, k + 1, j + 1, i + 1],
                   k - ways[2, k + 1, j + 1, i + 1], lost
                 )
               end

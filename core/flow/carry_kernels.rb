@@ -52,7 +52,7 @@ module Vumbral
                 x = i - 0.5 * (ways[0, k + 1, j + 1, i + 1] + ways[0, k + 1 - fz, j + 1 - fy, i + 1 - fx])
                 y = j - 0.5 * (ways[1, k + 1, j + 1, i + 1] + ways[1, k + 1 - fz, j + 1 - fy, i + 1 - fx])
                 z = k - 0.5 * (ways[2, k + 1, j + 1, i + 1] + ways[2, k + 1 - fz, j + 1 - fy, i + 1 - fx])
-                CubicKernels.place(weights, first, m, x, y, z, dst)
+                first[m] = CubicKernels.place(weights, m, x, y, z, dst)
                 part[m] = inside(dst, x, y, z, open)
               end
               count.times do |m|
@@ -101,7 +101,7 @@ module Vumbral
                 x = i - ways[0, k + 1, j + 1, i + 1]
                 y = j - ways[1, k + 1, j + 1, i + 1]
                 z = k - ways[2, k + 1, j + 1, i + 1]
-                CubicKernels.place(weights, first, m, x, y, z, dst)
+                first[m] = CubicKernels.place(weights, m, x, y, z, dst)
                 part[m] = inside(dst, x, y, z, open) * (solid[k, j, i] == 0 ? 1.0 : 0.0)
                 between[m] = part[m] * mixed(x, y, z)
               end

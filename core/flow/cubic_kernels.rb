@@ -45,10 +45,10 @@ module Vumbral
         return a, b, c, d
       end
 
-      # Takes down weights and the first of the 64 values (of the padded field) for a place of a piece.
-      # `like` is as large as the field.
-      kernel weights: F32[1], first: I32[1], m: I32, x: F32, y: F32, z: F32, like: F32[3]
-      def place(weights, first, m, x, y, z, like)
+      # Takes down the weights of a place of a piece. `like` is as large as the field.
+      # @return which is the first of its 64 values, in the padded field
+      kernel weights: F32[1], m: I32, x: F32, y: F32, z: F32, like: F32[3], returns: I32
+      def place(weights, m, x, y, z, like)
         cx = x.clamp(0.0, (like.dim(2) - 1).to_f)
         cy = y.clamp(0.0, (like.dim(1) - 1).to_f)
         cz = z.clamp(0.0, (like.dim(0) - 1).to_f)
@@ -70,7 +70,7 @@ module Vumbral
         weights[9 * PIECE + m] = zb
         weights[10 * PIECE + m] = zc
         weights[11 * PIECE + m] = zd
-        first[m] = (k * (like.dim(1) + 2) + j) * (like.dim(2) + 2) + i
+        (k * (like.dim(1) + 2) + j) * (like.dim(2) + 2) + i
       end
 
       # What a place of a piece holds. @param row, layer: how far rows and layers of the padded field lie apart

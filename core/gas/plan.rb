@@ -9,7 +9,7 @@ module Vumbral
 
       LEAST_CELLS = 8
       # Working memory of a step, measured: fields, displacements, spare and scratch arrays.
-      BYTES_PER_CELL = 284
+      BYTES_PER_CELL = 288
       # What looking at a cell takes, counted where chambers lie apart and the grid around them is large.
       BYTES_SEEN = 40
       GAS = %i[ambient gravity lift weight fuel_weight outward smoke_spread heat_spread curl_boost curl_mask stir

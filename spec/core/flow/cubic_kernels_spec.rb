@@ -10,12 +10,11 @@ module Vumbral
     # @return what is read at places [x, y, z]
     def read(field, *places)
       weights = Kernel::Buffer.new(:f32, described_class::WEIGHTS)
-      first = Kernel::Buffer.new(:i32, described_class::PIECE)
       flat = padded(field)
       row = field.shape[2] + 2
-      places.each_with_index { |place, m| described_class.place(weights, first, m, *place, field) }
-      places.each_index.map do |m|
-        described_class.read(flat, first[m], weights, m, row, row * (field.shape[1] + 2))
+      firsts = places.each_with_index.map { |place, m| described_class.place(weights, m, *place, field) }
+      firsts.each_with_index.map do |first, m|
+        described_class.read(flat, first, weights, m, row, row * (field.shape[1] + 2))
       end
     end
 
