@@ -112,7 +112,7 @@ module Vumbral
         @transport.carry_velocity(from, into, sharp: around.gas.sharp)
         state.u, state.v, state.w = into
         @boost.after(into, @transport.ways, @turbulence.shares(state, around.gas.curl_mask), boost) if boost.positive?
-        accelerate(state, dt, around, moved.equal?(along))
+        accelerate(state, dt, around, behind: moved.equal?(along))
         around.feeds.each { |feed| @feeding.drive(state, feed, dt) }
         @viscosity.diffuse(state, around.gas.viscosity * dt / @voxel**2) if around.gas.viscosity.positive?
         rub(state)
@@ -166,7 +166,7 @@ module Vumbral
       end
 
       # @param behind [Boolean] whether what the gas carries is still where the velocity has left it
-      def accelerate(state, dt, around, behind)
+      def accelerate(state, dt, around, behind: false)
         gas = around.gas
         Flow::FlowKernels.lift(behind ? @push[0] : @push[1], state.smoke, state.heat, state.fuel || state.smoke,
           gas.buoyancy, gas.ambient, gas.weight, state.fuel ? gas.fuel_weight : 0.0)
