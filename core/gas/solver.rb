@@ -101,8 +101,9 @@ module Vumbral
 
       def velocity(state) = [state.u, state.v, state.w]
 
-      # Half a step of motion along the state's velocity, of that or of another; the state takes on
-      # what comes of it, not yet projected.
+      # Half a step of motion; the state takes on what comes of it, not yet projected.
+      # @param moved [Array<Kernel::Buffer>] what is carried
+      # @param along [Array<Kernel::Buffer>] the velocity that carries it: itself in a step's first half
       def move(state, moved, into, dt, around, along:)
         ways = slid(along, :along)
         @transport.follow(ways, dt, sharp: around.gas.sharp)
@@ -165,7 +166,7 @@ module Vumbral
         end
       end
 
-      # @param behind [Boolean] whether what the gas carries is still where the velocity has left it
+      # @param behind [Boolean] whether what the gas carries has not been moved yet, as the velocity has
       def accelerate(state, dt, around, behind: false)
         gas = around.gas
         Flow::FlowKernels.lift(behind ? @push[0] : @push[1], state.smoke, state.heat, state.fuel || state.smoke,
