@@ -53,14 +53,15 @@ module Vumbral
 
       # A shot, frame by frame. @yield [frame, state, report]
       # @param factor [Float] voxels so many times as large as those of its full run
-      def run(document, factor, last)
+      # @param meshes [#mesh, nil] of what it stands on
+      def run(document, factor, last, meshes = nil)
         edits = [["chamber", "voxel", document.the(:chamber)[:voxel] * factor],
           ["general", "last", [last, document.last_frame].max]]
         document = Shot::Edits.apply(document, edits.map { |node, dial, value|
           {"do" => "set", "node" => node, "dial" => dial, "value" => value}
         })[0]
         plan = Vumbral::Gas::Plan.new(document, :full)
-        stage = Vumbral::Gas::Stage.new(plan, nil)
+        stage = Vumbral::Gas::Stage.new(plan, meshes)
         state = stage.still
         (document.first_frame..last).each do |frame|
           state, report = stage.advance(state, frame)

@@ -6,6 +6,10 @@ module Vumbral
     # was lost in the step: vorticity confinement (Fedkiw, Stam & Jensen 2001) on a budget, so that it
     # means the same at every voxel size and cannot run away.
     class CurlBoost
+      # Of all that was lost, no more than this comes back: a turbulent gas passes the rest on to rolls smaller than
+      # voxels, and without that what stirs it would pile up in the smallest (its spectrum would be too flat).
+      MOST_RETURNED = 0.8
+
       # @param size [Array<Integer>] cells along z, y, x
       def initialize(size)
         @energy, @lost, *@push = Array.new(5) { Kernel::Buffer.new(:f32, *size) }
@@ -22,14 +26,14 @@ module Vumbral
       # @param velocity [Array<Kernel::Buffer>] as it was carried; changed
       # @param ways [Kernel::Buffer] along which
       # @param share [Kernel::Buffer] where it acts, 0 to 1
-      # @param gain [Float] 1 gives back all that was lost; more puts all of it where rolls are strongest
+      # @param gain [Float] up to {MOST_RETURNED} the part that is given back; more puts that where rolls are strongest
       def after(velocity, ways, share, gain)
         lost = BoostKernels.lose(@lost, @padded, ways, *velocity)
         return unless lost.positive?
 
         BoostKernels.curl(@curl, *velocity)
         BoostKernels.give(*@push, @curl, @lost, share, gain)
-        FlowKernels.push(*velocity, *@push, scale(velocity, [gain, 1.0].min * lost))
+        FlowKernels.push(*velocity, *@push, scale(velocity, [gain, MOST_RETURNED].min * lost))
       end
 
       private

@@ -133,7 +133,7 @@ module Vumbral
         lengths = {}
         @seen.each do |key, translator|
           lengths[key] = translator.size + translator.calls.sum { |callee| lengths.fetch(Translator.symbol(callee), 0) }
-          translator.apart = translator.signature.returns && lengths[key] > LONGEST
+          translator.apart = translator.lay_in? && lengths[key] > LONGEST
           lengths[key] = 0 if translator.apart
         end
       end

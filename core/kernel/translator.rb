@@ -54,10 +54,14 @@ module Vumbral
       # Whether it stands apart: is called, and not laid into those who call it.
       attr_accessor :apart
 
+      # Whether it is laid into those who call it: what fills an array of the caller's as well as what gives a number
+      # back. A kernel that is parallel itself gains nothing by it.
+      def lay_in? = @signature.returns || @rows.empty?
+
       # @return [String] the C function's head
       def head
         way = @apart ? "__attribute__((noinline)) " : "inline __attribute__((always_inline)) "
-        "static #{way if @signature.returns}#{return_type} #{self.class.symbol(@signature)}(" \
+        "static #{way if lay_in? || @apart}#{return_type} #{self.class.symbol(@signature)}(" \
 "#{parameters.join(", ")})"
       end
 

@@ -65,8 +65,8 @@ module Vumbral
             keyed: true, help: "How fast heat soaks into cold gas. Much of it makes a plume broad and slow."
           number :curl_boost, "Curl boost", default: 0.5, range: 0.0..10.0, slider: 0.0..2.0,
             keyed: true,
-            help: "Gives small rolls back the energy that the voxels take. 1 is all of it; more puts it where " \
-              "rolls are strongest."
+            help: "Gives small rolls back the energy that the voxels take. From 0.8 on as much as turbulent gas " \
+              "keeps; more puts it where rolls are strongest."
           choice :curl_mask, "Curl boost acts on", default: "everywhere", choices: MASKS,
             help: "Where small rolls are fed."
         end

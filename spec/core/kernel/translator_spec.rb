@@ -101,6 +101,17 @@ module Vumbral
       end
     end
 
+    kernel row: F32[1], step: F32
+    def ramp(row, step)
+      row.size.times { |i| row[i] += step * i }
+    end
+
+    kernel row: F32[1]
+    def ramps(row)
+      ramp(row, 1.0)
+      ramp(row, 0.5)
+    end
+
     kernel flag: BOOL, a: I32, returns: BOOL
     def logic(flag, a)
       flag && (a > 2 || a == -1) && !(a == 5)
@@ -177,6 +188,16 @@ module Vumbral
       row = Kernel::Buffer.of(:f32, [1.0, Float::NAN, 7.0])
       expect(SubsetKernels.top(row)).to be_nan
       expect(Kernel.reference { SubsetKernels.top(row) }).to be_nan
+    end
+
+    it "lays into its callers what fills an array as well as what gives a number, but not what is parallel" do
+      rows = Array.new(2) { Kernel::Buffer.new(:f32, 3) }
+      SubsetKernels.ramps(rows[0])
+      Kernel.reference { SubsetKernels.ramps(rows[1]) }
+      expect(rows.map(&:to_a)).to all eq([0.0, 1.5, 3.0])
+      heads = Kernel::Builder.new(SubsetKernels).source.scan(/^static (.*)k_SubsetKernels_(\w+)\(.*;$/)
+      laid = heads.to_h { |way, name| [name, way.include?("always_inline")] }
+      expect(laid).to include("ramp" => true, "swapped" => true, "scale" => false)
     end
 
     it "lets go of Ruby's lock while a kernel runs" do
