@@ -50,7 +50,7 @@ module Vumbral
         layers = Gas.layers(state.smoke)
         sum, so_far = layers.sum, 0.0
         middle = layers.each_index.find { |j| (so_far += layers[j]) >= 0.5 * sum } || 0
-        middle += 0.5 + (0.5 * sum - so_far) / [layers[middle], 1e-9].max
+        middle += 1.0 + (0.5 * sum - so_far) / [layers[middle], 1e-9].max
         found[frame] =
           [report.smoke, (middle + state.origin[1]) * voxel, lively(state) * voxel**3, report.heat]
       end

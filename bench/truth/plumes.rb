@@ -23,7 +23,8 @@ module Vumbral
       end
     end
 
-    # A narrow source of slightly warm gas, under much gravity, in a tall open box.
+    # A narrow source of slightly warm gas, under much gravity, in a tall open box. It shakes about as fast as the gas
+    # rises: one that is still has a smooth neck many widths long, whose speed the plume above takes long to lose.
     class SteadyPlume
       SIZE = [64, 108, 64].freeze
       VOXEL = 0.05
@@ -60,8 +61,9 @@ module Vumbral
       def heat_now = rows(layers.tap { |now| PlumeKernels.add(now, @state.heat, @state.v) }).map { |row| row[1] }
 
       def run(frames)
-        gas = Vumbral::Gas::Settings.calm(lift: 10.0, substeps_most: 8)
+        gas = Vumbral::Gas::Settings.calm(lift: 10.0, substeps_most: 8, curl_boost: 0.5)
         frames.times do
+          shake
           @state, = solver.step(@state, seconds: 1 / RATE, gas: gas, feeds: [feed])
           yield
         end
@@ -76,7 +78,18 @@ module Vumbral
         middle = 0.5 * (SIZE[0] - 1)
         @feed ||= Gas.feed(Gas.field(*SIZE) { |k, j, i|
           ([k - middle, i - middle].sum { |d| d * d } < 6.5 && j.between?(1, 4)) ? 1.0 : 0.0
-        }, smoke: 0.0, heat: 25.0, breakup: 0.4)
+        }, smoke: 0.0, heat: 25.0, breakup: 0.8, breakup_speed: 8.0, velocity: shaking)
+      end
+
+      def shaking = @shaking ||= Grid::VectorField.still(SIZE)
+
+      # Pushes of a frame, up to 1 m/s any way, where the source is.
+      def shake
+        @random ||= Random.new(7)
+        across = (28..35).to_a
+        [shaking.x, shaking.y, shaking.z].each do |part|
+          across.product((1..4).to_a, across) { |k, j, i| part[k, j, i] = RATE * @random.rand(-1.0..1.0) }
+        end
       end
     end
 

@@ -24,18 +24,20 @@ module Vumbral
       # @param stirring [Stirring]; @param dt [Float] seconds
       def stir(push, state, stirring, dt)
         cells = [stirring.cells, LEAST_CELLS].max
-        shares(state, stirring.mask, stirring.falloff)
+        share = shares(state, stirring.mask, stirring.falloff)
         stirring.octaves.times do |n|
           break if n.positive? && cells / 2.0**n < LEAST_CELLS
 
-          add_octave(state.origin, cells, stirring, n)
+          add_octave(share, state.origin, cells, stirring, n)
         end
-        TurbulenceKernels.stir(push, @potential, @share, gain(state, stirring.power, dt))
+        TurbulenceKernels.stir(push, @potential, share, gain(share, state, stirring.power, dt))
       end
 
       # @param mask [String] a name of {Mask}; @param falloff [Kernel::Buffer, nil] on top
       # @return [Kernel::Buffer] how far each cell takes part, 0 to 1; holds until this is asked again
       def shares(state, mask, falloff = nil)
+        return @everywhere ||= Kernel::Buffer.new(:f32, *@size).fill(1.0) if mask == "everywhere" && !falloff
+
         TurbulenceKernels.shares(@share, state.smoke, state.heat, state.faces, falloff || state.smoke, !falloff.nil?,
           Mask::NAMED.fetch(mask))
         @share
@@ -45,8 +47,8 @@ module Vumbral
 
       # How strongly to push, m/s² for a unit of the potential's curl, so that the energy put in is what
       # the power says: a push along what already moves works more than one against it.
-      def gain(state, power, dt)
-        along, square, whole = TurbulenceKernels.work(@potential, @share, state.faces)
+      def gain(share, state, power, dt)
+        along, square, whole = TurbulenceKernels.work(@potential, share, state.faces)
         return 0.0 unless square.positive?
 
         from_rest = Math.sqrt(2.0 * power.abs * whole * square * dt)
@@ -57,13 +59,13 @@ module Vumbral
       end
 
       # The noise stands in the chamber, not in the part of it that is computed.
-      def add_octave(origin, cells, stirring, n)
+      def add_octave(share, origin, cells, stirring, n)
         per = 2.0**n / cells
         starts = origin.map { |c| c * per + 0.37 * n }
         first = starts.map(&:floor)
         table = table(per)
         TurbulenceKernels.lattice(table, *first, 2.0**n * stirring.time, stirring.seed * 3 + 101 + 7 * n)
-        TurbulenceKernels.octave(@potential, @share, table,
+        TurbulenceKernels.octave(@potential, share, table,
           Octave.new(per, *starts.zip(first).map { |a, b| a - b }, FALL**n, n.zero?))
       end
 

@@ -58,7 +58,8 @@ module Vumbral
       # @return [Array(State, Report)]
       def step(state, seconds:, gas:, feeds:)
         around = Surroundings.plain(gas, feeds)
-        count, around.tally.limited = Solver.substeps(state, state.speed, seconds, @voxel, gas)
+        around.tally.speed = state.speed
+        count, around.tally.limited = Solver.substeps(state, around.tally.speed, seconds, @voxel, gas)
         count.times { substep(state, seconds / count, around) }
         [state, Report.of(state, around.tally, @voxel)]
       end
@@ -90,8 +91,8 @@ module Vumbral
         whole.zip(@half) { |before, now| Flow::FlowKernels.reflect(before, now) }
         move(state, @mirror, whole, 0.5 * dt, around, along: whole)
         project(state, around)
-        speed = state.speed
         tally = around.tally
+        speed = tally.speed = state.speed
         tally.residual = @projection.leftover(state, around.swell, @voxel) / ((speed > 1e-3) ? speed : 1e-3)
         state.time += dt
         tally.substeps += 1

@@ -34,9 +34,9 @@ module Vumbral
         @props.frame = frame
         gas = gas(settings["gas"])
         seconds = settings["seconds"]
-        tally = Tally.nothing
+        tally = Tally.nothing(state.speed)
         boxes = settings["sources"].filter_map { |source| cells(@props.bounds(source)) }
-        count, tally.limited = Solver.substeps(state, [state.speed, fastest(settings["sources"])].max, seconds,
+        count, tally.limited = Solver.substeps(state, [tally.speed, fastest(settings["sources"])].max, seconds,
           @plan.voxel, gas)
         if seconds.positive?
           count.times { |n|
@@ -49,7 +49,7 @@ module Vumbral
       private
 
       def substep(state, settings, gas, dt, part, boxes, tally)
-        reach = (state.speed * dt / @plan.voxel).then { |cells| cells.finite? ? cells.ceil.clamp(0, 64) : 0 }
+        reach = (tally.speed * dt / @plan.voxel).then { |cells| cells.finite? ? cells.ceil.clamp(0, 64) : 0 }
         if crop
           state = state.moved_to(*crop.fit(state, boxes, reach))
           tally.full ||= crop.full?

@@ -2,9 +2,11 @@
 
 module Vumbral
   module Gas
-    # What the substeps of a frame found out, added up. Amounts are density times cubic metres.
-    Tally = Struct.new(:substeps, :iterations, :residual, :burnt, :left, :limited, :swell_limited, :full) do
-      def self.nothing = new(0, 0, 0.0, 0.0, 0.0, false, false, false)
+    # What the substeps of a frame found out, added up. Amounts are density times cubic metres; speed is that which
+    # the last of them left, m/s.
+    Tally = Struct.new(:substeps, :iterations, :residual, :burnt, :left, :limited, :swell_limited, :full, :speed) do
+      # @param speed [Float, nil] of the gas as the frame finds it
+      def self.nothing(speed = nil) = new(0, 0, 0.0, 0.0, 0.0, false, false, false, speed)
     end
 
     # What one frame's step came to. `limited`: more substeps were wanted than are allowed;
@@ -15,8 +17,10 @@ module Vumbral
       # @param state [State] as the frame leaves it; @param tally [Tally]; @param voxel [Float] metres
       def self.of(state, tally, voxel)
         total = ->(field) { field ? Flow::MatterKernels.total(field) * voxel**3 : 0.0 }
-        new(speed: state.speed, smoke: total.call(state.smoke), heat: total.call(state.heat),
-          fuel: total.call(state.fuel), peak_heat: Flow::MatterKernels.highest(state.heat), **tally.to_h)
+        new(
+          smoke: total.call(state.smoke), heat: total.call(state.heat), fuel: total.call(state.fuel),
+          peak_heat: Flow::MatterKernels.highest(state.heat), **tally.to_h
+        )
       end
 
       # @param reports [Array<Report>] of chambers apart. @return [Report] of all together

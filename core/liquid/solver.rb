@@ -221,12 +221,7 @@ module Vumbral
       def project(state, dt, liquid)
         jump = tense(state, dt, liquid)
         PressureKernels.equations(@matrix, @b, state.faces, @open, @moved, @full, jump)
-        wanted =
-          liquid.accuracy *
-          [
-            Flow::FlowKernels.peak(state.faces.v), Flow::FlowKernels.peak(state.faces.u),
-            Flow::FlowKernels.peak(state.faces.w), 1e-3
-          ].max
+        wanted = liquid.accuracy * [Flow::FlowKernels.fastest(state.faces), 1e-3].max
         iterations, left = @grids.solve(state.pressure, @b, wanted)
         PressureKernels.press(state.faces, @known, state.pressure, @full, @open, @weights, jump, @busy)
         [iterations, left]
