@@ -42,6 +42,18 @@ module Vumbral
       end
     end
 
+    # The same in the mean of several seeds, where one seed's frames differ from another's by as much as is asked for.
+    def self.told_of_seeds(name, factor, frames, seeds)
+      return told(name, factor, frames) unless seeds
+
+      told = seeds.map do |seed|
+        told(name, factor, frames, [{"do" => "set", "node" => "general", "dial" => "seed", "value" => seed}])
+      end
+      told.transpose.map { |values| values.sum / seeds.size }
+    end
+
+    SEEDS = {"kiln-draw" => [1, 2]}.freeze
+
     def self.told_of(document, meshes, factor, frames)
       found = {}
       Gas.run(document, factor, frames.max, meshes) do |frame, state, report, voxel|
@@ -74,7 +86,7 @@ module Vumbral
           "time's mean",
         was: (name == "fire") ? "energy 25 → 202, height 1.68 → 0.75 m" : "up to a factor of 2", wanted: "within 10 %"
       ) do
-        full, *coarser = [1.0, 1.5, 2.0].map { |factor| told(name, factor, frames) }
+        full, *coarser = [1.0, 1.5, 2.0].map { |factor| told_of_seeds(name, factor, frames, SEEDS[name]) }
         off = coarser.map { |draft| draft.zip(full).map { |a, b| a / b - 1.0 } }
         [
           off.map { |parts| parts.map { |part| format("%+.1f %%", 100 * part) }.join(", ") }.join(" and "),

@@ -35,12 +35,13 @@ module Vumbral
       kernel values: F16[3], places: I32[2], channel: I32, field: F32[3]
       def fill(values, places, channel, field)
         parallel(places.dim(0)) do |n|
-          4096.times do |c|
-            k = 16 * places[n, 0] + c / 256
-            j = 16 * places[n, 1] + c / 16 % 16
-            i = 16 * places[n, 2] + c % 16
-            if k < field.dim(0) && j < field.dim(1) && i < field.dim(2)
-              values[n, channel, c] = field[k, j, i].clamp(-65_000.0, 65_000.0)
+          first = 16 * places[n, 2]
+          wide = [16, field.dim(2) - first].min
+          256.times do |row|
+            k = 16 * places[n, 0] + row / 16
+            j = 16 * places[n, 1] + row % 16
+            if k < field.dim(0) && j < field.dim(1)
+              wide.times { |i| values[n, channel, 16 * row + i] = field[k, j, first + i].clamp(-65_000.0, 65_000.0) }
             end
           end
         end
@@ -127,12 +128,13 @@ module Vumbral
       kernel out: F32[3], values: F16[3], places: I32[2], channel: I32
       def spread(out, values, places, channel)
         parallel(places.dim(0)) do |n|
-          4096.times do |c|
-            k = 16 * places[n, 0] + c / 256
-            j = 16 * places[n, 1] + c / 16 % 16
-            i = 16 * places[n, 2] + c % 16
-            if k < out.dim(0) && j < out.dim(1) && i < out.dim(2)
-              out[k, j, i] = values[n, channel, c]
+          first = 16 * places[n, 2]
+          wide = [16, out.dim(2) - first].min
+          256.times do |row|
+            k = 16 * places[n, 0] + row / 16
+            j = 16 * places[n, 1] + row % 16
+            if k < out.dim(0) && j < out.dim(1)
+              wide.times { |i| out[k, j, first + i] = values[n, channel, 16 * row + i] }
             end
           end
         end
