@@ -36,22 +36,36 @@ module Vumbral
       kernel dst: F32[3], cover: F32[3], amount: F32, scale: F32, time: F32, place: I32[1]
       def thin(dst, cover, amount, scale, time, place)
         parallel(dst.dim(0), uneven: true) do |k|
+          places = local_f32(48)
+          noise = local_f32(32)
+          period = local_i32(4)
+          4.times { |axis| period[axis] = 0 }
           dst.dim(1).times do |j|
-            dst.dim(2).times do |i|
-              value = cover[k, j, i]
-              if value > 0.0
-                x = (place[4] + i + 0.5) / scale
-                y = (place[3] + j + 0.5) / scale
-                z = (place[2] + k + 0.5) / scale
-                n = 0.0
+            first = 0
+            while first < dst.dim(2)
+              count = [16, dst.dim(2) - first].min
+              most = 0.0
+              count.times { |n| most = [most, cover[k, j, first + n]].max }
+              if most > 0.0
+                16.times do |n|
+                  places[n] = (place[4] + first + n + 0.5) / scale
+                  places[16 + n] = (place[3] + j + 0.5) / scale
+                  places[32 + n] = (place[2] + k + 0.5) / scale
+                  noise[16 + n] = 0.0
+                end
                 fine = 1.0
                 place[1].times do |octave|
-                  n += Grid::Noise.value(fine * x, fine * y, fine * z, fine * time, place[0] + octave) / fine
+                  Grid::Noise.row(noise, places, fine, fine * time, place[0] + octave, period, 0)
+                  16.times { |n| noise[16 + n] += noise[n] / fine }
                   fine *= 2.0
                 end
-                value *= (1.0 - amount * (0.5 - 0.9 * n)).clamp(0.0, 2.0)
               end
-              dst[k, j, i] = value
+              count.times do |n|
+                value = cover[k, j, first + n]
+                value *= (1.0 - amount * (0.5 - 0.9 * noise[16 + n])).clamp(0.0, 2.0) if value > 0.0
+                dst[k, j, first + n] = value
+              end
+              first += 16
             end
           end
         end

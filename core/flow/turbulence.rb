@@ -16,8 +16,8 @@ module Vumbral
       def initialize(size)
         @size = size
         @tables = {}
-        @share = Kernel::Buffer.new(:f32, *size)
         @potential = Grid::VectorField.still(size)
+        @rows = Kernel::Buffer.new(:f64, size[0], 3)
       end
 
       # @param push [Grid::VectorField] acceleration at centres (m/s²), added to
@@ -38,6 +38,7 @@ module Vumbral
       def shares(state, mask, falloff = nil)
         return @everywhere ||= Kernel::Buffer.new(:f32, *@size).fill(1.0) if mask == "everywhere" && !falloff
 
+        @share ||= Kernel::Buffer.new(:f32, *@size)
         TurbulenceKernels.shares(@share, state.smoke, state.heat, state.faces, falloff || state.smoke, !falloff.nil?,
           Mask::NAMED.fetch(mask))
         @share
@@ -48,7 +49,7 @@ module Vumbral
       # How strongly to push, m/s² for a unit of the potential's curl, so that the energy put in is what
       # the power says: a push along what already moves works more than one against it.
       def gain(share, state, power, dt)
-        along, square, whole = TurbulenceKernels.work(@potential, share, state.faces)
+        along, square, whole = TurbulenceKernels.work(@rows, @potential, share, state.faces)
         return 0.0 unless square.positive?
 
         from_rest = Math.sqrt(2.0 * power.abs * whole * square * dt)

@@ -69,69 +69,79 @@ module Vumbral
             y = j * octave.per + octave.y
             b = y.to_i
             fy = Grid::Noise.fade(y - b)
-            potential.x.dim(2).times do |i|
-              if wanted(share, k, j, i)
-                x = i * octave.per + octave.x
-                a = x.to_i
-                fx = Grid::Noise.fade(x - a)
-                u = octave.first ? 0.0 : potential.x[k, j, i]
-                v = octave.first ? 0.0 : potential.y[k, j, i]
-                w = octave.first ? 0.0 : potential.z[k, j, i]
-                potential.x[k, j, i] = u + octave.gain * between(table, 0, c, b, a, fz, fy, fx)
-                potential.y[k, j, i] = v + octave.gain * between(table, 1, c, b, a, fz, fy, fx)
-                potential.z[k, j, i] = w + octave.gain * between(table, 2, c, b, a, fz, fy, fx)
+            # From one point of the lattice to the next: what its corners come to across is the same for all between.
+            first = 0
+            while first < potential.x.dim(2)
+              a = (first * octave.per + octave.x).to_i
+              last = first + 1
+              last += 1 while last < potential.x.dim(2) && (last * octave.per + octave.x).to_i == a
+              u0, v0, w0 = across(table, c, b, a, fz, fy)
+              u1, v1, w1 = across(table, c, b, a + 1, fz, fy)
+              (first...last).each do |i|
+                if wanted(share, k, j, i)
+                  fx = Grid::Noise.fade(i * octave.per + octave.x - a)
+                  u = octave.first ? 0.0 : potential.x[k, j, i]
+                  v = octave.first ? 0.0 : potential.y[k, j, i]
+                  w = octave.first ? 0.0 : potential.z[k, j, i]
+                  potential.x[k, j, i] = u + octave.gain * (u0 + fx * (u1 - u0))
+                  potential.y[k, j, i] = v + octave.gain * (v0 + fx * (v1 - v0))
+                  potential.z[k, j, i] = w + octave.gain * (w0 + fx * (w1 - w0))
+                end
               end
+              first = last
             end
           end
         end
       end
 
-      kernel table: F32[4], n: I32, c: I32, b: I32, a: I32, fz: F32, fy: F32, fx: F32, returns: F32
-      def between(table, n, c, b, a, fz, fy, fx)
-        p = table[n, c, b, a] + fx * (table[n, c, b, a + 1] - table[n, c, b, a])
-        q = table[n, c, b + 1, a] + fx * (table[n, c, b + 1, a + 1] - table[n, c, b + 1, a])
-        r = table[n, c + 1, b, a] + fx * (table[n, c + 1, b, a + 1] - table[n, c + 1, b, a])
-        s = table[n, c + 1, b + 1, a] + fx * (table[n, c + 1, b + 1, a + 1] - table[n, c + 1, b + 1, a])
-        front = p + fy * (q - p)
-        back = r + fy * (s - r)
+      # The three noises across a row at one point of the lattice along it.
+      kernel table: F32[4], c: I32, b: I32, a: I32, fz: F32, fy: F32, returns: [F32, F32, F32]
+      def across(table, c, b, a, fz, fy)
+        return between(table, 0, c, b, a, fz, fy), between(table, 1, c, b, a, fz, fy),
+          between(table, 2, c, b, a, fz, fy)
+      end
+
+      kernel table: F32[4], n: I32, c: I32, b: I32, a: I32, fz: F32, fy: F32, returns: F32
+      def between(table, n, c, b, a, fz, fy)
+        front = table[n, c, b, a] + fy * (table[n, c, b + 1, a] - table[n, c, b, a])
+        back = table[n, c + 1, b, a] + fy * (table[n, c + 1, b + 1, a] - table[n, c + 1, b, a])
         front + fz * (back - front)
       end
 
       # The potential's curl where it is wanted: times the velocity and times itself, summed over the
-      # cells; and how many cells take part.
-      kernel potential: Grid::VectorField, share: F32[3], faces: Flow::Faces, returns: [F64, F64, F64]
-      def work(potential, share, faces)
-        along = parallel_sum(potential.x.dim(0) - 2) do |n|
-          k = n + 1
-          row = f64(0.0)
-          (1...(potential.x.dim(1) - 1)).each do |j|
-            (1...(potential.x.dim(2) - 1)).each do |i|
-              if share[k, j, i] > 0.0
-                a, b, c = curl_at(potential, k, j, i)
-                row += 0.5 * share[k, j, i] * (a * (faces.u[k, j, i] + faces.u[k, j, i + 1]) + b * (faces.v[k, j, i] + faces.v[k, j + 1, i]) +
-                  c * (faces.w[k, j, i] + faces.w[k + 1, j, i]))
+      # cells; and how many cells take part. `rows` f64 [z, 3] is what each layer comes to.
+      kernel rows: F64[2], potential: Grid::VectorField, share: F32[3], faces: Flow::Faces, returns: [F64, F64, F64]
+      def work(rows, potential, share, faces)
+        parallel(potential.x.dim(0)) do |k|
+          along = f64(0.0)
+          square = f64(0.0)
+          whole = f64(0.0)
+          edge = k == 0 || k == potential.x.dim(0) - 1
+          potential.x.dim(1).times do |j|
+            potential.x.dim(2).times { |i| whole += share[k, j, i] }
+            if !edge && j > 0 && j < potential.x.dim(1) - 1
+              (1...(potential.x.dim(2) - 1)).each do |i|
+                part = share[k, j, i]
+                if part > 0.0
+                  a, b, c = curl_at(potential, k, j, i)
+                  along += 0.5 * part * (a * (faces.u[k, j, i] + faces.u[k, j, i + 1]) +
+                    b * (faces.v[k, j, i] + faces.v[k, j + 1, i]) + c * (faces.w[k, j, i] + faces.w[k + 1, j, i]))
+                  square += part * part * (a * a + b * b + c * c)
+                end
               end
             end
           end
-          row
+          rows[k, 0] = along
+          rows[k, 1] = square
+          rows[k, 2] = whole
         end
-        square = parallel_sum(potential.x.dim(0) - 2) do |n|
-          k = n + 1
-          row = f64(0.0)
-          (1...(potential.x.dim(1) - 1)).each do |j|
-            (1...(potential.x.dim(2) - 1)).each do |i|
-              if share[k, j, i] > 0.0
-                a, b, c = curl_at(potential, k, j, i)
-                row += share[k, j, i] * share[k, j, i] * (a * a + b * b + c * c)
-              end
-            end
-          end
-          row
-        end
-        whole = parallel_sum(potential.x.dim(0)) do |k|
-          row = f64(0.0)
-          potential.x.dim(1).times { |j| potential.x.dim(2).times { |i| row += share[k, j, i] } }
-          row
+        along = f64(0.0)
+        square = f64(0.0)
+        whole = f64(0.0)
+        rows.dim(0).times do |k|
+          along += rows[k, 0]
+          square += rows[k, 1]
+          whole += rows[k, 2]
         end
         return along, square, whole
       end
