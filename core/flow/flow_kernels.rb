@@ -189,21 +189,33 @@ module Vumbral
         largest
       end
 
-      # Eight values side by side, for one after another each waits for the one before.
+      # Column by column, for one value after another each waits for the one before.
       kernel a: F32[3], k: I32, returns: F32
       def peak_of_layer(a, k)
-        lanes = local_f32(8)
-        8.times { |lane| lanes[lane] = 0.0 }
-        a.dim(1).times do |j|
-          whole = a.dim(2) / 8
-          whole.times do |part|
-            8.times { |lane| lanes[lane] = larger(lanes[lane], a[k, j, 8 * part + lane].abs) }
-          end
-          (8 * whole...a.dim(2)).each { |i| lanes[0] = larger(lanes[0], a[k, j, i].abs) }
+        most = local_f32(64)
+        broken = local_f32(64)
+        64.times do |column|
+          most[column] = 0.0
+          broken[column] = 0.0
         end
-        found = lanes[0]
-        (1...8).each { |lane| found = larger(found, lanes[lane]) }
-        found
+        a.dim(1).times do |j|
+          first = 0
+          while first < a.dim(2)
+            [64, a.dim(2) - first].min.times do |column|
+              amount = a[k, j, first + column].abs
+              most[column] = amount > most[column] ? amount : most[column]
+              broken[column] += amount - amount
+            end
+            first += 64
+          end
+        end
+        found = most[0]
+        wrong = broken[0]
+        (1...64).each do |column|
+          found = larger(found, most[column])
+          wrong += broken[column]
+        end
+        found + wrong
       end
 
       kernel a: F32, b: F32, returns: F32

@@ -61,8 +61,19 @@ module Vumbral
         ends[7] = wrapped(l + 1, period[3])
         first = from
         while first < 16
+          right = ends[1]
+          up = ends[2]
+          back = ends[4]
           last = cell(ends, places, scale, first, period)
-          8.times { |c| corners[c] = between(ends, c, ft, seed) }
+          # Next to the one before, half of its corners are known.
+          if first > from && ends[0] == right && ends[2] == up && ends[4] == back
+            4.times do |c|
+              corners[2 * c] = corners[2 * c + 1]
+              corners[2 * c + 1] = between(ends, 2 * c + 1, ft, seed)
+            end
+          else
+            8.times { |c| corners[c] = between(ends, c, ft, seed) }
+          end
           mix(out, 0, places, scale, corners, 0, first, last)
           first = last
         end
