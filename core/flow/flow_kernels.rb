@@ -168,14 +168,16 @@ module Vumbral
         each_cell(before) { |k, j, i| before[k, j, i] = 2.0 * projected[k, j, i] - before[k, j, i] }
       end
 
-      # @return the largest value of a field, whatever its sign; not a number where any of it is none
+      # @return the largest value of a field, whatever its sign; not a number where any of it is none,
+      #   or has no bound
       kernel a: F32[3], returns: F64
       def peak(a)
         largest = parallel_max(a.dim(0)) { |k| peak_of_layer(a, k) }
         largest
       end
 
-      # @return the largest part of a velocity along any axis, m/s; not a number where any of it is none
+      # @return the largest part of a velocity along any axis, m/s; not a number where any of it is none,
+      #   or has no bound
       kernel faces: Flow::Faces, returns: F64
       def fastest(faces)
         largest = parallel_max(faces.w.dim(0)) do |k|
