@@ -7,7 +7,7 @@ module Vumbral
     # fixes.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
-      VERSION = "gas 8"
+      VERSION = "gas 9"
       LEAST = {smoke: 1e-5, heat: 1e-3, fuel: 1e-6, thinned: 1e-3, spent: 1e-3, red: 1e-6, green: 1e-6,
                blue: 1e-6, aged: 1e-8}.freeze
       AXES = [[1, 0, 0], [0, 1, 0], [0, 0, 1]].freeze

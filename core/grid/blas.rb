@@ -13,21 +13,16 @@ module Vumbral
 
       # A matrix in a buffer.
       class Part
-        # Where it begins, whether it is stored transposed, and what says so.
+        # Where it is, whether it is stored transposed, and what says so.
         attr_reader :address, :turned, :order
 
         # @param buffer [Kernel::Buffer] f32; @param turned [Boolean] whether it is stored transposed
         def initialize(buffer, turned)
           # Its memory is not to go meanwhile.
           @buffer = buffer
-          @begin = @address = buffer.address
+          @address = buffer.address
           @turned = turned
           @order = turned ? TURNED : PLAIN
-        end
-
-        # @param count [Integer] so many elements stand before it
-        def at=(count)
-          @address = @begin + 4 * count
         end
       end
 

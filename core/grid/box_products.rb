@@ -14,12 +14,11 @@ module Vumbral
         Blas.product(part(from), part(matrix, turned), part(to), rows: @nz * @ny, columns: @nx, inner: @nx)
       end
 
+      # As one product of all planes. @param from [Kernel::Buffer] overwritten
       def along_y(from, matrix, to, turned)
-        matrix, before, after = part(matrix, turned), part(from), part(to)
-        @nz.times do |k|
-          before.at = after.at = k * @ny * @nx
-          Blas.product(matrix, before, after, rows: @ny, columns: @nx, inner: @ny)
-        end
+        PoissonKernels.swap(to, from, false)
+        Blas.product(part(matrix, turned), part(to), part(from), rows: @ny, columns: @nz * @nx, inner: @ny)
+        PoissonKernels.swap(to, from, true)
       end
 
       def along_z(from, matrix, to, turned)

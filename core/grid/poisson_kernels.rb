@@ -102,6 +102,25 @@ module Vumbral
         each_cell(a) { |k, j, i| a[k, j, i] = solid[k, j, i] != 0 ? 0.0 : a[k, j, i] }
       end
 
+      # Puts rows that lie along z, then y into an order along y, then z, or `back`; both have the same shape.
+      kernel to: F32[3], from: F32[3], back: BOOL
+      def swap(to, from, back)
+        nz = from.dim(0)
+        ny = from.dim(1)
+        parallel(nz) do |k|
+          ny.times do |j|
+            row = j * nz + k
+            c = row / ny
+            b = row % ny
+            if back
+              from.dim(2).times { |i| to[k, j, i] = from[c, b, i] }
+            else
+              from.dim(2).times { |i| to[c, b, i] = from[k, j, i] }
+            end
+          end
+        end
+      end
+
       kernel dst: F32[3], src: F32[3]
       def copy(dst, src)
         each_cell(dst) { |k, j, i| dst[k, j, i] = src[k, j, i] }

@@ -106,33 +106,53 @@ module Vumbral
       end
 
       # What a cell lets through, and what it shows in its mean of light that comes in: `parts` f32
-      # [4, z, y, x], both along an axis, then both along a diagonal. `thick` is the optical depth of a density of 1.
-      kernel parts: F32[4], mean: F32[3], thick: F32
-      def pass(parts, mean, thick)
+      # [4, z, y, 3x], both along an axis, then both along a diagonal, for each colour, as is light that comes `first`,
+      # which `abreast` takes over. A row has its colours side by side, so that all three go on in one round. `thick`
+      # is the optical depth of a density of 1.
+      kernel parts: F32[4], abreast: F32[3], first: F32[4], mean: F32[3], thick: F32
+      def pass(parts, abreast, first, mean, thick)
         each_cell(mean) do |k, j, i|
           2.times do |n|
             depth = thick * mean[k, j, i] * (n == 0 ? 1.0 : LONGER)
             kept = Math.exp(-depth)
-            parts[2 * n, k, j, i] = kept
-            parts[2 * n + 1, k, j, i] = depth > 0.01 ? (1.0 - kept) / depth : 1.0 - 0.5 * depth
+            3.times do |c|
+              parts[2 * n, k, j, 3 * i + c] = kept
+              parts[2 * n + 1, k, j, 3 * i + c] = depth > 0.01 ? (1.0 - kept) / depth : 1.0 - 0.5 * depth
+            end
           end
+          3.times { |c| abreast[k, j, 3 * i + c] = first[c, k, j, i] }
         end
       end
 
-      # Light that comes from beyond the grid along a direction.
-      kernel y: I32, above: F32, below: F32, returns: F32
-      def around(y, above, below)
-        y < 0 ? above : (y > 0 ? below : 0.5 * (above + below))
+      # The brightest light of each colour.
+      kernel abreast: F32[3], returns: [F32, F32, F32]
+      def peaks(abreast)
+        most = local_f32(3)
+        3.times { |c| most[c] = 0.0 }
+        abreast.dim(0).times do |k|
+          abreast.dim(1).times do |j|
+            (abreast.dim(2) / 3).times do |i|
+              3.times { |c| most[c] = [most[c], abreast[k, j, 3 * i + c]].max }
+            end
+          end
+        end
+        return most[0], most[1], most[2]
       end
 
-      # Carries light through the grid in every direction: `beams` f32 [way, z, y, x] is what leaves each cell,
-      # `source` what each cell gives of its own.
-      kernel beams: F32[4], source: F32[3], parts: F32[4], above: F32, below: F32
-      def sweep(beams, source, parts, above, below)
+      # How much of the light that comes from beyond the grid along a direction comes from above.
+      kernel y: I32, returns: F32
+      def above(y)
+        y < 0 ? 1.0 : (y > 0 ? 0.0 : 0.5)
+      end
+
+      # Carries light through the grid in every direction: `beams` f32 [way, z, y, 3x] is what leaves each cell,
+      # `source` what each cell gives of its own; `ends` f32 [4, 3x] as {Bounces} has it.
+      kernel beams: F32[4], source: F32[3], parts: F32[4], ends: F32[2]
+      def sweep(beams, source, parts, ends)
         parallel(WAYS) do |n|
           x, y, z = way(n)
           part = n > 5 ? 2 : 0
-          beyond = around(y, above, below)
+          up = above(y)
           nz = source.dim(0)
           ny = source.dim(1)
           nx = source.dim(2)
@@ -142,28 +162,26 @@ module Vumbral
               j = y < 0 ? ny - 1 - b : b
               from_k = k - z
               from_j = j - y
-              if from_k < 0 || from_k >= nz || from_j < 0 || from_j >= ny
-                nx.times do |i|
-                  own = source[k, j, i]
-                  beams[n, k, j, i] = own + (beyond - own) * parts[part, k, j, i]
-                end
-              elsif y == 0 && z == 0
-                came = beyond
-                nx.times do |c|
+              within = from_k >= 0 && from_k < nz && from_j >= 0 && from_j < ny
+              # The cells at the end of the row where light comes in, or all of it.
+              first = within && x < 0 ? nx - 3 : 0
+              last = within ? (x == 0 ? 0 : first + 3) : nx
+              (first...last).each do |i|
+                own = source[k, j, i]
+                beyond = ends[1, i] + up * (ends[0, i] - ends[1, i])
+                beams[n, k, j, i] = own + (beyond - own) * parts[part, k, j, i]
+              end
+              if within && y == 0 && z == 0
+                (3...nx).each do |c|
                   i = x < 0 ? nx - 1 - c : c
                   own = source[k, j, i]
-                  came = own + (came - own) * parts[part, k, j, i]
-                  beams[n, k, j, i] = came
+                  beams[n, k, j, i] = own + (beams[n, k, j, i - 3 * x] - own) * parts[part, k, j, i]
                 end
-              else
-                if x != 0
-                  i = x < 0 ? nx - 1 : 0
-                  beams[n, k, j, i] = source[k, j, i] + (beyond - source[k, j, i]) * parts[part, k, j, i]
-                end
+              elsif within
                 # What comes from another row can be worked out side by side.
-                ((x > 0 ? 1 : 0)...(x < 0 ? nx - 1 : nx)).each do |i|
+                ((x > 0 ? 3 : 0)...(x < 0 ? nx - 3 : nx)).each do |i|
                   own = source[k, j, i]
-                  beams[n, k, j, i] = own + (beams[n, from_k, from_j, i - x] - own) * parts[part, k, j, i]
+                  beams[n, k, j, i] = own + (beams[n, from_k, from_j, i - 3 * x] - own) * parts[part, k, j, i]
                 end
               end
             end
@@ -174,44 +192,43 @@ module Vumbral
       # The mean of what passes each cell from all around, `light`, and what the cell gives next: what goes on of
       # it, and of what comes `first`. Where `ahead`, what a cell gives itself again and again is summed up at
       # once (Olson, Auer & Buchler 1986).
-      # @return the largest change of what a cell gives
-      kernel source: F32[3], light: F32[3], beams: F32[4], parts: F32[4], first: F32[3], albedo: F32, ends: F32[1],
-        ahead: BOOL,
+      # @return the largest change of what a cell gives, as a part of the brightest light of its colour
+      kernel source: F32[3], light: F32[3], beams: F32[4], parts: F32[4], first: F32[3], ends: F32[2], ahead: BOOL,
         returns: F64
-      def renew(source, light, beams, parts, first, albedo, ends, ahead)
+      def renew(source, light, beams, parts, first, ends, ahead)
         most = parallel_max(source.dim(0)) do |k|
           found = 0.0
+          nx = source.dim(2)
           source.dim(1).times do |j|
-            source.dim(2).times { |i| light[k, j, i] = 0.0 }
+            nx.times { |i| light[k, j, i] = 0.0 }
             WAYS.times do |n|
               x, y, z = way(n)
-              beyond = around(y, ends[0], ends[1])
+              up = above(y)
               from_k = k - z
               from_j = j - y
               weight = n > 5 ? DIAGONAL : AXIS
               shown = n > 5 ? 3 : 1
-              if from_k < 0 || from_k >= source.dim(0) || from_j < 0 || from_j >= source.dim(1)
-                source.dim(2).times do |i|
+              within = from_k >= 0 && from_k < source.dim(0) && from_j >= 0 && from_j < source.dim(1)
+              start = within && x < 0 ? nx - 3 : 0
+              last = within ? (x == 0 ? 0 : start + 3) : nx
+              (start...last).each do |i|
+                own = source[k, j, i]
+                beyond = ends[1, i] + up * (ends[0, i] - ends[1, i])
+                light[k, j, i] += weight * (own + (beyond - own) * parts[shown, k, j, i])
+              end
+              if within
+                ((x > 0 ? 3 : 0)...(x < 0 ? nx - 3 : nx)).each do |i|
                   own = source[k, j, i]
-                  light[k, j, i] += weight * (own + (beyond - own) * parts[shown, k, j, i])
-                end
-              else
-                if x != 0
-                  i = x < 0 ? source.dim(2) - 1 : 0
-                  light[k, j, i] += weight * (source[k, j, i] + (beyond - source[k, j, i]) * parts[shown, k, j, i])
-                end
-                ((x > 0 ? 1 : 0)...(x < 0 ? source.dim(2) - 1 : source.dim(2))).each do |i|
-                  own = source[k, j, i]
-                  light[k, j, i] += weight * (own + (beams[n, from_k, from_j, i - x] - own) * parts[shown, k, j, i])
+                  light[k, j, i] += weight * (own + (beams[n, from_k, from_j, i - 3 * x] - own) * parts[shown, k, j, i])
                 end
               end
             end
-            source.dim(2).times do |i|
+            nx.times do |i|
               itself = 1.0 - 0.4 * parts[1, k, j, i] - 0.6 * parts[3, k, j, i]
-              change = albedo * (light[k, j, i] + first[k, j, i]) - source[k, j, i]
-              change /= 1.0 - albedo * itself if ahead
+              change = ends[2, i] * (light[k, j, i] + first[k, j, i]) - source[k, j, i]
+              change /= 1.0 - ends[2, i] * itself if ahead
               source[k, j, i] += change
-              found = [found, change.abs].max
+              found = [found, change.abs * ends[3, i]].max
             end
           end
           found
@@ -219,25 +236,28 @@ module Vumbral
         most
       end
 
-      # Light in deep skins, where cells differ much, in the mean of those around (weights 1, 2, 1 each way).
-      kernel out: F32[3], light: F32[3], skin: F32[3]
+      # Light in deep skins, where cells differ much, in the mean of those around (weights 1, 2, 1 each way); its
+      # colours one after the other, `out` f32 [3, z, y, x].
+      kernel out: F32[4], light: F32[3], skin: F32[3]
       def soften(out, light, skin)
-        each_cell(light) do |k, j, i|
-          value = light[k, j, i]
-          if skin[k, j, i] > 0.01
-            sum = 0.0
-            (-1..1).each do |c|
-              (-1..1).each do |b|
-                (-1..1).each do |a|
-                  weight = (2.0 - c.abs) * (2.0 - b.abs) * (2.0 - a.abs)
-                  sum += weight * light[(k + c).clamp(0, light.dim(0) - 1), (j + b).clamp(0, light.dim(1) - 1),
-                    (i + a).clamp(0, light.dim(2) - 1)]
+        each_cell(skin) do |k, j, i|
+          3.times do |colour|
+            value = light[k, j, 3 * i + colour]
+            if skin[k, j, i] > 0.01
+              sum = 0.0
+              (-1..1).each do |c|
+                (-1..1).each do |b|
+                  (-1..1).each do |a|
+                    weight = (2.0 - c.abs) * (2.0 - b.abs) * (2.0 - a.abs)
+                    sum += weight * light[(k + c).clamp(0, skin.dim(0) - 1), (j + b).clamp(0, skin.dim(1) - 1),
+                      3 * (i + a).clamp(0, skin.dim(2) - 1) + colour]
+                  end
                 end
               end
+              value += skin[k, j, i] * (0.015625 * sum - value)
             end
-            value += skin[k, j, i] * (0.015625 * sum - value)
+            out[colour, k, j, i] = value
           end
-          out[k, j, i] = value
         end
       end
 

@@ -49,9 +49,8 @@ module Vumbral
         BounceKernels.gather(Lamplight.new(first, mean, direct, lit.depths, lit.open), @medium.smoke, @rig.smoke_lamps,
           @rig.scatter, @medium.lattice)
         BounceKernels.skins(@skin = Kernel::Buffer.new(:f32, *@shape), mean, @rig.soft_thickness * cell) if endless?
-        parts = Kernel::Buffer.new(:f32, 4, *@shape)
-        BounceKernels.pass(parts, mean, @rig.soft_thickness * cell)
-        light = joined(Array.new(3) { |c| solved(c, plane(first, c), parts) })
+        light = Kernel::Buffer.new(:f32, 3, *@shape)
+        BounceKernels.soften(light, solved(first, mean), skin)
         BounceKernels.spread(soft, light, near, @rig.scatter, @edge)
       end
 
@@ -59,31 +58,46 @@ module Vumbral
 
       def endless? = @rig.bounces > ENDLESS
 
-      # @return [Kernel::Buffer] f32 [z, y, x], the mean light from all around but straight from lamps
-      def solved(colour, first, parts)
-        source, light = Array.new(2) { Kernel::Buffer.new(:f32, *@shape) }
-        beams = @beams ||= Kernel::Buffer.new(:f32, BounceKernels::WAYS, *@shape)
-        above, below = @rig.smoke_sky[colour], @rig.smoke_sky[3 + colour]
-        ends = Kernel::Buffer.of(:f32, [above, below])
-        albedo = @rig.soft_albedo[colour]
+      # @return [Kernel::Buffer] f32 [z, y, 3x], the mean light from all around but straight from lamps
+      def solved(first, mean)
+        light, abreast = Array.new(2) { Kernel::Buffer.new(:f32, *across) }
+        parts = Kernel::Buffer.new(:f32, 4, *across)
+        BounceKernels.pass(parts, abreast, first, mean, @rig.soft_thickness * cell)
+        beams = Kernel::Buffer.new(:f32, BounceKernels::WAYS, *across)
+        ends = row(*by_colour(BounceKernels.peaks(abreast)))
         # The first round is what comes from beyond, and what lamps have begun.
+        source = guess
         rounds = endless? ? ROUNDS : [@rig.bounces.ceil + 1, ROUNDS].min
-        # What is right at once for white smoke under an even sky.
-        source.fill(albedo**8 * 0.5 * (above + below)) if endless?
-        most = [above, below, Flow::FlowKernels.peak(first)].max
         rounds.times do
-          BounceKernels.sweep(beams, source, parts, above, below)
-          change = BounceKernels.renew(source, light, beams, parts, first, albedo, ends, endless?)
-          break if change < @close * most
+          BounceKernels.sweep(beams, source, parts, ends)
+          break if BounceKernels.renew(source, light, beams, parts, abreast, ends, endless?) < @close
         end
-        BounceKernels.soften(source, light, skin)
-        source
+        light
       end
 
-      def plane(all, n) = Kernel::Buffer.new(:f32, *@shape, bytes: all.bytes.byteslice(n * all.bytesize / 3,
-        all.bytesize / 3))
+      # Three colours side by side.
+      def across = [*@shape.take(2), 3 * @shape[2]]
 
-      def joined(planes) = Kernel::Buffer.new(:f32, 3, *@shape, bytes: planes.map(&:bytes).join)
+      # What is the same for all cells of a colour: light from above and from below, how much of it goes on, and one
+      # over the brightest light.
+      # @param peaks [Array<Float>] of what lamps send; @return [Array<Array<Float>>]
+      def by_colour(peaks)
+        above, below = @rig.smoke_sky.to_a.each_slice(3).to_a
+        [above, below, @rig.soft_albedo.to_a, [above, below, peaks].transpose.map { |all| 1.0 / [*all, 1e-20].max }]
+      end
+
+      # @return [Kernel::Buffer] f32 [row, 3x]
+      def row(*all) = Kernel::Buffer.of(:f32, all.flat_map { |rgb| rgb * @shape[2] }, all.size, 3 * @shape[2])
+
+      # What is right at once for white smoke under an even sky, where light is passed on without an end.
+      # @return [Kernel::Buffer] f32 [z, y, 3x]
+      def guess
+        return Kernel::Buffer.new(:f32, *across) unless endless?
+
+        above, below, albedo, = by_colour([0.0] * 3)
+        even = 3.times.map { |c| albedo[c]**8 * 0.5 * (above[c] + below[c]) }
+        Kernel::Buffer.new(:f32, *across, bytes: row(even).bytes * @shape.take(2).reduce(:*))
+      end
     end
   end
 end
