@@ -21,7 +21,7 @@ module Vumbral
       # A cell takes as long as so many particles.
       LIQUID_CELL = 0.5
       # The same of a cell of finer detail, in substeps of a coarse one.
-      FINE_CELL = 0.35
+      FINE_CELL = 0.6
 
       # What was found of frames is looked up again after so many more of them, and is kept of so many shots.
       SOME, SHOTS = 20, 8
