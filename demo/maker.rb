@@ -8,8 +8,8 @@ module Vumbral
     # frames in the background. A shot that was made once is not made again, even if it was thrown away
     # since.
     class Maker
-      SHOTS = [KilnDraw, LidBurst, MorningYard, ClayCloud, FairSign, PaperLeaf, DownTheFlue, EatenTile, Burner, Quench,
-        TroughKick, GlazeFill, Lantern, CarriedTorch, IntoTheVat, VatSplash].freeze
+      SHOTS = [KilnDraw, LidBurst, MorningYard, ClayCloud, FairSign, PaperLeaf, BrokenBowls, DownTheFlue, EatenTile,
+        Burner, Quench, TroughKick, GlazeFill, Lantern, CarriedTorch, IntoTheVat, VatSplash].freeze
 
       # @param workshop [Studio::Workshop]
       def initialize(workshop)

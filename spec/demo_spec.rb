@@ -25,9 +25,9 @@ module Vumbral
       with_workshop do |workshop|
         maker = described_class.new(workshop)
         names = [
-          "Kiln draw", "Lid burst", "Morning yard", "Clay cloud", "Fair sign", "Paper leaf", "Down the flue",
-          "Eaten tile", "Burner", "Quench", "Trough kick", "Glaze fill", "Lantern", "Carried torch", "Into the vat",
-          "Vat splash"
+          "Kiln draw", "Lid burst", "Morning yard", "Clay cloud", "Fair sign", "Paper leaf", "Broken bowls",
+          "Down the flue", "Eaten tile", "Burner", "Quench", "Trough kick", "Glaze fill", "Lantern", "Carried torch",
+          "Into the vat", "Vat splash"
         ]
         expect(maker.call).to eq(names)
         expect(workshop.shots.list.map { |row| row[:name] }).to eq(names)
@@ -35,8 +35,7 @@ module Vumbral
         expect(jobs.map { |job| [job[:shot_id], job[:background]] }).to eq(
           [
             ["kiln-draw", true], ["lid-burst", true], ["morning-yard", true], ["fair-sign", true], ["paper-leaf", true],
-            ["burner", true], ["quench", true], ["trough-kick", true], ["glaze-fill", true], ["carried-torch", true],
-            ["vat-splash", true]
+            ["broken-bowls", true], ["burner", true], ["quench", true], ["trough-kick", true], ["glaze-fill", true], ["carried-torch", true], ["vat-splash", true]
           ]
         )
         expect(work(workshop, jobs.find { |job| job[:shot_id] == "paper-leaf" }[:id])).to include(state: "done")
@@ -46,8 +45,8 @@ module Vumbral
         workshop.shots.let_go("morning-yard")
         expect(described_class.new(workshop).call).to eq([])
         expect(workshop.shots.list.map { |row| row[:id] }).to contain_exactly(
-          "kiln-draw", "lid-burst", "clay-cloud", "fair-sign", "paper-leaf", "down-the-flue", "eaten-tile", "burner",
-          "quench", "trough-kick", "glaze-fill", "lantern", "carried-torch", "into-the-vat", "vat-splash"
+          "kiln-draw", "lid-burst", "clay-cloud", "fair-sign", "paper-leaf", "broken-bowls", "down-the-flue", "eaten-tile",
+          "burner", "quench", "trough-kick", "glaze-fill", "lantern", "carried-torch", "into-the-vat", "vat-splash"
         )
       end
     end
