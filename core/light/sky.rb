@@ -127,20 +127,7 @@ module Vumbral
         end
 
         # Red, green and blue that fall on a level sheet.
-        def falling(sky)
-          sums = [0.0, 0.0, 0.0]
-          RINGS.times do |ring|
-            up = (ring + 0.5) / RINGS
-            AROUND.times do |n|
-              turn = 2 * Math::PI * (n + 0.5) / AROUND
-              out = Math.sqrt(1 - up * up)
-              SkyKernels
-                .radiance(sky, out * Math.sin(turn), up, out * Math.cos(turn))
-                .each_with_index { |c, i| sums[i] += c * up }
-            end
-          end
-          sums.map { |c| c * 2 * Math::PI / (RINGS * AROUND) }
-        end
+        def falling(sky) = SkyKernels.falling(sky, RINGS, AROUND)
       end
     end
   end

@@ -52,6 +52,27 @@ module Vumbral
         return r, g, b
       end
 
+      # What falls on a level sheet from above, added up over rings of even height and so many places around.
+      kernel sky: F32[1], rings: I32, around: I32, returns: [F64, F64, F64]
+      def falling(sky, rings, around)
+        red = f64(0.0)
+        green = f64(0.0)
+        blue = f64(0.0)
+        rings.times do |ring|
+          up = (ring + 0.5) / rings
+          out = Math.sqrt(1.0 - up * up)
+          around.times do |n|
+            turn = 6.2831853 * (n + 0.5) / around
+            r, g, b = radiance(sky, out * Math.sin(turn), up, out * Math.cos(turn))
+            red += f64(r * up)
+            green += f64(g * up)
+            blue += f64(b * up)
+          end
+        end
+        each = f64(6.2831853 / (rings * around))
+        return red * each, green * each, blue * each
+      end
+
       # A picture all around, between its pixels, along a way of its own.
       kernel sky: F32[1], x: F32, y: F32, z: F32, returns: [F32, F32, F32]
       def pictured(sky, x, y, z)
