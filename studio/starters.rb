@@ -90,7 +90,7 @@ module Vumbral
         [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0)] +
           set("chamber", "size" => [3.0, 3.8, 3.0], "voxel" => 0.024, "draft" => 2.2, "weight" => 0.08,
             "stir" => 0.15) +
-          set("look", "thickness" => 34.0, "colour" => [0.87, 0.86, 0.85], "shadow" => 1.0) +
+          set("look", "thickness" => 60.0, "colour" => [0.84, 0.83, 0.82], "shadow" => 1.0) +
           set("camera", "position" => [0.0, 1.0, 6.6], "target" => [0.0, 1.6, 0.0])
       end
 

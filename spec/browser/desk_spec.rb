@@ -176,7 +176,7 @@ module Vumbral
       eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(30.0) }
       page.execute_script("document.activeElement?.blur()")
       page.send_keys("p")
-      expect(page).to have_css("[data-print='2']", text: "Thickness 34 per m → 30 per m", wait: 30)
+      expect(page).to have_css("[data-print='2']", text: "Thickness 60 per m → 30 per m", wait: 30)
       page.send_keys("b")
       expect(page).to have_css("[data-print-viewer]", text: "against")
       # What its light is like, and how far both are apart.
@@ -193,7 +193,7 @@ module Vumbral
       find("[data-pick='look thickness']").click
       expect(find("[data-bring-back]")).to have_text("Bring 1 of 2 back")
       find("[data-bring-back]").click
-      eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(34.0) }
+      eventually { expect(workshop.shots.document(id).the(:look)[:thickness]).to eq(60.0) }
       expect(workshop.shots.document(id).node("source-1")[:smoke]).to eq(9.0)
       find("[data-print='1']").click
       find("[data-bring-back]", text: "Bring P1's settings back").click

@@ -38,12 +38,12 @@ module Vumbral
       workshop.shots.edit(id, [set("look", :thickness, 12.0)], by: "other")
       expect(page).to have_css("[data-undo]")
       find("[data-undo]").click
-      expect(page).to have_css("[data-question]", text: /Thickness 34 per m → 12 per m\) was made in another window/)
+      expect(page).to have_css("[data-question]", text: /Thickness 60 per m → 12 per m\) was made in another window/)
       find("[data-no]").click
       expect(thickness).to eq(12.0)
       find("[data-undo]").click
       find("[data-yes]").click
-      eventually { expect(thickness).to eq(34.0) }
+      eventually { expect(thickness).to eq(60.0) }
     end
 
     it "marks what preflight found, at the chapter and the dial, and mends it at a click" do

@@ -52,7 +52,7 @@ module Vumbral
         edits = [set("look", :thickness, 3.0),
           {"do" => "key", "node" => "source-1", "dial" => "smoke", "frame" => 2, "value" => 1.0}]
         expect(run("edit", id,
-          file(JSON.generate(edits)))).to eq(["Thickness 34 per m → 3 per m; Key of Smoke at 2\n", "", 0])
+          file(JSON.generate(edits)))).to eq(["Thickness 60 per m → 3 per m; Key of Smoke at 2\n", "", 0])
         expect(thickness).to eq(3.0)
         code, sentence = run("edit", id, file(JSON.generate([set("look", :thickness, 4.0), set("look", :glow, -1)])),
           "--json").then do |output, _, exit|
@@ -65,7 +65,7 @@ module Vumbral
       it "reads from standard input, and takes what HTTP takes" do
         expect(json("edit", id, "-",
           input: JSON.generate(edits: [set("look", :thickness, 3.0)],
-            head: 1))).to eq(changed: "Thickness 34 per m → 3 per m",
+            head: 1))).to eq(changed: "Thickness 60 per m → 3 per m",
               head: 2)
         expect(json("edit", id, "-",
           input: JSON.generate(edits: [set("look", :thickness, 5.0)], head: 1))).to include(code: "conflict")
@@ -85,8 +85,8 @@ module Vumbral
 
     it "undoes and does again, step by step" do
       run("set", id, "look.thickness", "3")
-      expect(run("undo", id)[0]).to eq("Undone: Thickness 34 per m → 3 per m\n")
-      expect(run("redo", id)[0]).to eq("Done again: Thickness 34 per m → 3 per m\n")
+      expect(run("undo", id)[0]).to eq("Undone: Thickness 60 per m → 3 per m\n")
+      expect(run("redo", id)[0]).to eq("Done again: Thickness 60 per m → 3 per m\n")
       expect(run("redo", id)).to eq(["", "There is nothing to redo.\n", 1])
       expect([json("undo", id),
         json("undo", id)]).to match([include(head: 1), {error: "There is nothing to undo.", code: "nothing_to_do"}])
@@ -94,7 +94,7 @@ module Vumbral
 
     it "says when a step that it takes back was made in a browser" do
       workshop.shots.edit(id, [set("look", :thickness, 3.0)], by: "window")
-      expect(run("undo", id)[0]).to eq("Undone: Thickness 34 per m → 3 per m (made elsewhere)\n")
+      expect(run("undo", id)[0]).to eq("Undone: Thickness 60 per m → 3 per m (made elsewhere)\n")
     end
 
     it "duplicates, takes away and puts back, and lets go only when it is sure" do

@@ -126,7 +126,7 @@ module Vumbral
       done(answer[:job])
       get "/api/shots/#{id}/prints"
       expect(answer[:prints].map { |print| [print[:number], print[:changed]] }).to eq([[2,
-        "Thickness 34 per m → 1 per m"], [1, "First print"]])
+        "Thickness 60 per m → 1 per m"], [1, "First print"]])
       get "/api/shots/#{id}/prints/1.png"
       expect([last_response.headers["content-type"], last_response.body[1, 3]]).to eq(["image/png", "PNG"])
       get "/api/shots/#{id}/prints/2/differences?other=1"

@@ -162,9 +162,9 @@ module Vumbral
             conflicts: [include(node: "look", dial: "thickness", theirs: "5 per m", yours: "7 per m")])])
       asked = send_json("/api/shots/#{id}/undo", {}, window: "b")
       expect([status,
-        asked]).to match([409, include(code: "others_step", label: "Thickness 34 per m → 5 per m", number: 2)])
+        asked]).to match([409, include(code: "others_step", label: "Thickness 60 per m → 5 per m", number: 2)])
       expect(send_json("/api/shots/#{id}/undo", {others: true},
-        window: "b")).to include(head: 1, label: "Undone: Thickness 34 per m → 5 per m (made elsewhere)")
+        window: "b")).to include(head: 1, label: "Undone: Thickness 60 per m → 5 per m (made elsewhere)")
       expect(send_json("/api/shots/#{id}/redo", {}, window: "b")).to include(head: 2)
     end
 

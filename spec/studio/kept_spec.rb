@@ -193,7 +193,7 @@ module Vumbral
     it "says in words what was changed, added, taken away and replaced" do
       add = {"do" => "add", "kind" => "lamp", "id" => "extra", "name" => "Extra"}
       expect(texts(document, document(set("look", :thickness, 3.0), add))).to eq(
-        ["Thickness 34 per m → 3 per m", "Extra added"]
+        ["Thickness 60 per m → 3 per m", "Extra added"]
       )
       expect(texts(document(add), document)).to eq(["Extra taken away"])
       expect(texts(document(add), document(add.merge("kind" => "prop")))).to eq(["Extra replaced"])

@@ -132,10 +132,10 @@ module Vumbral
       it "are told whose step they would take back" do
         edit(:thickness, 5.0, by: "a")
         expect(refusal { shots.undo(id, by: "b", others: false) }).to match(["others_step",
-          /Thickness 34 per m → 5 per m\) was made in another window \d seconds ago/])
+          /Thickness 60 per m → 5 per m\) was made in another window \d seconds ago/])
         expect(shots.undo(id, by: "b")[:label]).to end_with("(made elsewhere)")
         edit(:thickness, 6.0, by: "a")
-        expect(shots.undo(id, by: "a", others: false)[:label]).to eq("Undone: Thickness 34 per m → 6 per m")
+        expect(shots.undo(id, by: "a", others: false)[:label]).to eq("Undone: Thickness 60 per m → 6 per m")
       end
     end
 
@@ -148,7 +148,7 @@ module Vumbral
       expect { @workshop.jobs.add("run", id, {}) }.to raise_error(Sequel::DatabaseError)
       expect([@workshop.events.last, shots.fetch(id)[:head], @workshop.db[:runs].count,
         @workshop.db[:jobs].count]).to eq(before + [0, 0])
-      expect(shots.document(id).the(:look)[:thickness]).to eq(34.0)
+      expect(shots.document(id).the(:look)[:thickness]).to eq(60.0)
     end
 
     describe "saved shots" do

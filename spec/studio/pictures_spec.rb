@@ -18,7 +18,7 @@ module Vumbral
       expect(first).to include(number: 1, frame: 6, quality: "full", width: 96, height: 54, changed: "First print")
       @workshop.shots.edit(id, [set("look", :thickness, 20.0)])
       second = take(7, size: [64, 36])
-      expect(second).to include(number: 2, frame: 7, changed: "Thickness 34 per m → 20 per m")
+      expect(second).to include(number: 2, frame: 7, changed: "Thickness 60 per m → 20 per m")
       expect(take(7)[:changed]).to eq("Same settings")
       picture = Vips::Image.new_from_file(@workshop.prints.path(id, 2))
       expect([picture.width, picture.height, picture.bands]).to eq([64, 36, 3])

@@ -166,7 +166,7 @@ module Vumbral
     it "names what it did, shortly where there was much" do
       edits = (1..5).map { |n| set("look", :thickness, n.to_f) }
       expect(described_class.apply(small_shot,
-        edits)[1]).to eq("Thickness 34 per m → 1 per m; Thickness 1 per m → 2 per m and 3 more")
+        edits)[1]).to eq("Thickness 60 per m → 1 per m; Thickness 1 per m → 2 per m and 3 more")
     end
   end
 end
