@@ -79,7 +79,7 @@ module Vumbral
         }],
         "jet" => ["Nozzle", "prop-1", {
           "shape" => "cylinder", "radius" => 0.11, "tall" => 0.3, "position" => [-1.3, 0.75, 0.0],
-          "turn" => [0.0, 0.0, -90.0], "colour" => [0.3, 0.31, 0.33]
+          "turn" => [0.0, 0.0, -90.0], "colour" => [0.06, 0.06, 0.065]
         }],
         "fog" => ["Mist bed", "prop-1", {
           "shape" => "box", "size" => [1.2, 0.16, 3.4], "position" => [-1.75, 0.1, -0.1], "shown" => false
@@ -135,8 +135,9 @@ module Vumbral
             "burn_rate" => 12.0, "burn_heat" => 1500.0, "burn_smoke" => 0.25, "burn_swell" => 1.5,
             "cooling" => 700.0, "air" => 0.3, "smoke_fade" => 0.58, "heat_fade" => 0.99, "substeps_least" => 2,
             "substeps_most" => 8) +
-          finer(1.8, 4.0) + dusk + set("look", "thickness" => 12.0, "colour" => [0.3, 0.29, 0.28], "fire" => 26.0,
-            "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 0.4) +
+          finer(1.8, 4.0) + dusk + set("look", "thickness" => 12.0, "colour" => [0.08, 0.075, 0.07], "fire" => 26.0,
+            "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 2.5) +
+          set("ground", "colour" => [0.2, 0.17, 0.14]) +
           set("camera", "position" => [0.5, 1.0, 5.4], "target" => [0.45, 0.85, 0.0])
       end
 

@@ -33,7 +33,7 @@ module Vumbral
         {"do" => "key", "node" => "source-1", "dial" => "strength", "frame" => 2, "value" => 0.5}])
       take(6) if run_now(@workshop, id)
       expect(@workshop.prints.differences(id, 1).map { |row| row[:text] }).to contain_exactly(
-        "Thickness 20 per m → 34 per m", "Feeding 1 keys, 0.5 times to 0.5 times → 1 times", "Extra taken away"
+        "Thickness 20 per m → 60 per m", "Feeding 1 keys, 0.5 times to 0.5 times → 1 times", "Extra taken away"
       )
       expect(@workshop.prints.differences(id, 2, 1).size).to eq(3)
       expect(@workshop.prints.differences(id, 2)).to eq([])
