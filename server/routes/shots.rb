@@ -48,9 +48,9 @@ module Vumbral
           # What a shot may begin with, and what it would take on this machine.
           app.get("/api/starters") do
             rows = Studio::Starters::ALL.map do |name, help|
-              {name: name, help: help, costs: workshop.forecast.of_starter(name)}
+              {name: name, help: help, costs: workshop.forecast.of_starter(name), fit: Studio::Starters::FITS[name]}
             end
-            answer(starters: rows, fit: Studio::Starters::FIT)
+            answer(starters: rows)
           end
 
           # What it keeps on disk.

@@ -52,6 +52,15 @@ module Vumbral
     ].freeze
 
     OF_A_SHOT.each do |method, path, body|
+      it "tells what a shot may begin with, each with what it takes here and how large a mesh becomes for it" do
+        get "/api/starters"
+        rows = answer[:starters].to_h { |row| [row[:name], row] }
+        expect(rows.keys.map(&:to_s)).to eq(Studio::Starters::ALL.keys)
+        expect(rows["plume"]).to include(fit: 0.9, costs: include(:draft, :full))
+        expect(rows["fire"][:fit]).to eq(Studio::Starters::FITS["fire"])
+        expect(rows["empty"][:costs]).to be_nil
+      end
+
       it "#{method} #{path} says which shots there are" do
         id
         public_send(method, path.sub("ID", "nowhere"), *body)

@@ -120,7 +120,7 @@ async function sent(files: File[]) {
 export const api = {
   kinds: () => ask<Catalog>("GET", "/kinds"),
   /** What a shot may begin with, and to which span a mesh is brought, metres. */
-  starters: () => ask<{ starters: Starter[]; fit: number }>("GET", "/starters"),
+  starters: () => ask<{ starters: Starter[] }>("GET", "/starters"),
   shots: () =>
     ask<{ shots: ShotRow[]; away: AwayRow[]; event: number; trouble: string | null }>("GET", "/shots"),
   newShot: (name: string, starter: string, mesh: string | null) =>

@@ -15,7 +15,6 @@ const router = useRouter();
 const catalog = useCatalog();
 const name = ref("");
 const starters = ref<Starter[]>([]);
-const fit = ref(1);
 const starter = ref("plume");
 const mesh = ref<Mesh | null>(null);
 const working = ref("");
@@ -39,9 +38,7 @@ async function attempt(words: string, work: () => Promise<unknown>) {
 onMounted(() => {
   field.value?.focus();
   void attempt("", async () => {
-    const answer = await api.starters();
-    starters.value = answer.starters;
-    fit.value = answer.fit;
+    starters.value = (await api.starters()).starters;
   });
   if (props.files.length) void read(props.files);
 });
@@ -67,7 +64,8 @@ const size = computed(() => {
   const { low, high, triangles, open_edges: open } = mesh.value?.facts ?? {};
   if (!low || !high) return null;
   const spans = low.map((from, axis) => high[axis] - from);
-  const times = fit.value / Math.max(...spans);
+  const fit = starters.value.find((one) => one.name === starter.value)?.fit ?? 1;
+  const times = fit / Math.max(...spans);
   return {
     own: spans.map(plain).join(" × "),
     here: spans.map((span) => plain(span * times)).join(" × "),

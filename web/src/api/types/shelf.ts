@@ -76,4 +76,6 @@ export interface Starter {
   help: string;
   /** What it takes on this machine; nothing where nothing runs. */
   costs: Record<Quality, Forecast> | null;
+  /** The span that a mesh gets that is brought along, metres. */
+  fit: number;
 }
