@@ -101,7 +101,7 @@ module Vumbral
       visit house.url
       expect(page).to have_css("[data-shot='kiln-draw'] img")
       expect(page).to have_text("96 frames, not run")
-      pictured("[data-shot] img", 6)
+      pictured("[data-shot] img", 9)
     end
 
     # The first pictures of some are there.
