@@ -96,7 +96,11 @@ module Vumbral
         document = Starters.build(name, name)
         Runs::QUALITIES.to_h do |quality|
           plan = Gas::Plan.new(document, quality.to_sym)
-          [quality, @workshop.liquids.any?(document) ? of_liquid(Liquid::Plan.of(document, quality.to_sym), guess[1]) : of(plan, nil, guess: guess)]
+          wet = @workshop.liquids.any?(document)
+          [
+            quality,
+            wet ? of_liquid(Liquid::Plan.of(document, quality.to_sym), guess[1]) : of(plan, nil, guess: guess)
+          ]
         end
       end
 
