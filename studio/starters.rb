@@ -95,7 +95,7 @@ module Vumbral
       end
 
       # A bed of a sixth of a metre puffs three and a half times a second (1.5 over the root of its width: Cetegen &
-      # Ahmed 1993), and its gas goes twice as fast.
+      # Ahmed 1993), and its gas goes 2.2 times as fast.
       def fire(mesh)
         [source("Fire", "from" => mesh ? "surface" : "inside", "smoke" => 0.0, "fuel" => 14.0,
           "temperature" => 1150.0, "breakup" => 0.9, "breakup_size" => 0.05, "breakup_speed" => 10.0)] +
@@ -106,7 +106,7 @@ module Vumbral
           finer(0.9, 4.0) + dusk + set("sky", "strength" => 0.07) + set("picture", "exposure" => 1.0) +
           set("look", "thickness" => 60.0, "colour" => [0.08, 0.075, 0.07], "fire" => 14.0, "fire_from" => 850.0,
             "fire_offset" => 400.0, "fire_rise" => 4.0, "glow" => 14.0) +
-          set("ground", "colour" => [0.2, 0.17, 0.14], "uneven_size" => 0.35, "stone_size" => 0.03) +
+          set("ground", "uneven_size" => 0.35, "stone_size" => 0.03) +
           set("camera", "position" => [0.0, 0.29, 1.42], "target" => [0.0, 0.3, 0.0])
       end
 
@@ -137,7 +137,6 @@ module Vumbral
             "substeps_most" => 8) +
           finer(1.8, 4.0) + dusk + set("look", "thickness" => 12.0, "colour" => [0.08, 0.075, 0.07], "fire" => 26.0,
             "fire_from" => 850.0, "fire_offset" => 400.0, "fire_rise" => 5.0, "glow" => 2.5) +
-          set("ground", "colour" => [0.2, 0.17, 0.14]) +
           set("camera", "position" => [0.5, 1.0, 5.4], "target" => [0.45, 0.85, 0.0])
       end
 
@@ -208,10 +207,11 @@ module Vumbral
         set("detail", "on" => true, "runs" => runs, "strength" => strength, "scale" => scale)
       end
 
-      # The sun has just set, and a fire shows.
+      # The sun has just set, and a fire shows, on ground that shows its light.
       def dusk
         set("sun-1", "aired" => true, "around" => 165.0, "height" => -5.0) +
-          set("sky", "strength" => 0.14, "haze" => 2.2, "fade" => 120.0) + set("picture", "exposure" => 0.0)
+          set("sky", "strength" => 0.14, "haze" => 2.2, "fade" => 120.0) + set("picture", "exposure" => 0.0) +
+          set("ground", "colour" => [0.2, 0.17, 0.14])
       end
 
       def source(name, dials) = add("source", name, "source-1", {"prop" => "prop-1"}.merge(dials))
