@@ -39,33 +39,7 @@ module Vumbral
       def make(shot)
         # One that was interrupted goes on.
         row = @workshop.db[:shots][id: shot::ID] || @workshop.shots.import(Studio::Starters.bare(shot::NAME).to_json)
-        if row[:head] == 1
-          meshes = shot.meshes.to_h do |name, mesh|
-            [name, @workshop.assets.bring(Formats::OBJ.write(mesh), "#{name.to_s.capitalize}.obj")[:digest]]
-          end
-          drawings = shot.respond_to?(:drawings) ? shot.drawings : {}
-          brought =
-            drawings.to_h do |name, svg|
-              [name, @workshop.assets.bring_drawing(svg, "#{name.to_s.capitalize}.svg")[:digest]]
-            end
-          pictures = shot.respond_to?(:pictures) ? shot.pictures : {}
-          plates = shot.respond_to?(:plates) ? shot.plates : {}
-          brought.merge!(
-            plates.transform_values { |path| @workshop.plates.bring({File.basename(path) => path})[:digest] }
-          )
-          tables = shot.respond_to?(:tables) ? shot.tables : {}
-          brought.merge!(
-            tables.to_h do |name, text|
-              [name, @workshop.plates.bring_table(text, "#{name.to_s.capitalize}.cube")[:digest]]
-            end
-          )
-          brought.merge!(
-            pictures.to_h do |name, png|
-              [name, @workshop.assets.bring_picture(png, "#{name.to_s.capitalize}.png")[:digest]]
-            end
-          )
-          @workshop.shots.edit(row[:id], shot.edits(meshes.merge(brought)))
-        end
+        @workshop.shots.edit(row[:id], Brought.new(@workshop).edits(shot)) if row[:head] == 1
         hang(row[:id], shot) if @workshop.prints.list(row[:id]).empty?
         @workshop.home.write(list, JSON.generate(made | [shot::ID]))
         row[:id]

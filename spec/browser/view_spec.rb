@@ -4,15 +4,8 @@ module Vumbral
   RSpec.describe "The view" do
     # A demo shot with coarse voxels and no longer than the frame that is looked at.
     def demo(shot, voxel)
-      name = "#{shot::NAME} #{rand(1 << 30)}"
-      id = workshop.shots.import(Studio::Starters.bare(name).to_json)[:id]
-      meshes =
-        shot.meshes.transform_values do |mesh|
-          workshop.assets.bring(Formats::OBJ.write(mesh), "#{shot::ID}.obj")[:digest]
-        end
-      pictures = shot.respond_to?(:pictures) ? shot.pictures : {}
-      brought = pictures.to_h { |name, png| [name, workshop.assets.bring_picture(png, "#{name}.png")[:digest]] }
-      workshop.shots.edit(id, shot.edits(meshes.merge(brought)))
+      id = workshop.shots.import(Studio::Starters.bare("#{shot::NAME} #{rand(1 << 30)}").to_json)[:id]
+      workshop.shots.edit(id, Demo::Brought.new(workshop).edits(shot))
       workshop.shots.edit(
         id,
         [

@@ -19,6 +19,7 @@ const rig = (change: object = {}) =>
     sky: new Array(52).fill(0.25),
     horizon: new Array(96).fill(0.5),
     film: [1, 1, 1, 2, 1, 0, 0.1, 0],
+    camera: { target: [0, 0, 0] },
     ...change,
   }) as unknown as Rig;
 

@@ -1,7 +1,9 @@
 import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
+import { Casters } from "./casters";
 import { gathered } from "./fireLamps";
 import type { Marcher } from "./marcher";
+import { LampShadows } from "./lampShadows";
 import { SunShadow } from "./sunShadow";
 
 /** Lamps of the shot and those that stand for its fire, half of them each. */
@@ -17,6 +19,21 @@ const FEW_LOOKS = 8;
 
 const same = (a: number[], b: number[]) => a.length === b.length && a.every((value, n) => value === b[n]);
 
+/** Whether a lamp throws shadows of props and stands at a place. */
+const standsAndShades = (row: number[]) => row[0] > 0 && row[7] > 0.5;
+
+/** The strongest of the lamps that throw shadows, seen from a place; -1 where none does. */
+function keyLamp(rows: number[][], at: THREE.Vector3): number {
+  const strengths = rows.map((row) => {
+    if (!(row[7] > 0.5) || row[18] === 1) return 0;
+    const light = row[4] + row[5] + row[6];
+    if (row[0] <= 0) return light;
+    return light / Math.max(at.distanceTo(new THREE.Vector3(row[1], row[2], row[3])), 0.1) ** row[17];
+  });
+  const most = Math.max(0, ...strengths);
+  return most > 0 ? strengths.indexOf(most) : -1;
+}
+
 /** What lights the props, as their shaders have it. */
 export class PropLight {
   readonly uniforms = {
@@ -31,6 +48,9 @@ export class PropLight {
     octaves: { value: FEW_OCTAVES },
     looks: { value: FEW_LOOKS },
     pixel: { value: 0.001 },
+    keyLamp: { value: -1 },
+    lampShadow: { value: null as THREE.Texture | null },
+    lampSees: { value: Array.from({ length: LAMPS }, () => new THREE.Vector3(-1, 0, 0)) },
     shadowMap: { value: null as THREE.Texture | null },
     toShadow: { value: new THREE.Matrix4() },
     shadowed: { value: 0 },
@@ -44,9 +64,12 @@ export class PropLight {
     voxel: { value: 1 },
   };
   private own: number[][] = [];
+  /** The lamp that is shaded anew at each frame. */
+  private key = -1;
   private fire: number[][] = [];
   private thickness = 0;
   private shadow = new SunShadow();
+  private shadows = new LampShadows();
   /** Whether props no longer stand where they threw their shadow from, or the sun no longer there. */
   shadowStale = true;
 
@@ -54,17 +77,20 @@ export class PropLight {
   setRig(rig: Rig): boolean {
     const { sky, horizon, exposed } = this.uniforms;
     const own = rig.rig.lamps.slice(0, LAMPS / 2);
+    const key = keyLamp(own, new THREE.Vector3().fromArray(rig.camera.target));
     this.thickness = rig.rig.thickness * rig.rig.shadow;
     const stays =
       same(sky.value, rig.sky.slice(0, sky.value.length)) &&
       same(horizon.value, rig.horizon) &&
       exposed.value === rig.film[1] &&
+      key === this.key &&
       same(this.own.flat(), own.flat());
     if (stays) return false;
     sky.value = rig.sky.slice(0, sky.value.length);
     horizon.value = rig.horizon;
     exposed.value = rig.film[1];
     this.own = own;
+    this.key = key;
     this.shadowStale = true;
     return true;
   }
@@ -86,20 +112,32 @@ export class PropLight {
     uniforms.high.value.copy(smoke.high);
     uniforms.smoke.value = smoke.peak * this.thickness;
     uniforms.voxel.value = smoke.voxel;
+    uniforms.keyLamp.value = this.key;
   }
 
-  /** Draws the shadow that props throw in the first sun, where that is not the one that is there. */
+  /** Draws the shadows that props throw, where those are not the ones that are there. */
   castShadow(renderer: THREE.WebGLRenderer, scene: THREE.Scene, group: THREE.Group) {
     if (!this.shadowStale) return;
     this.shadowStale = false;
     const { uniforms, shadow } = this;
-    const sun = this.own[0];
-    const falls = !!sun && sun[0] <= 0 && sun[7] > 0.5;
+    const casters = new Casters(group);
+    const sun = this.own[this.key];
+    const falls = !!sun && sun[0] <= 0;
     const way = falls ? new THREE.Vector3(sun[1], sun[2], sun[3]) : new THREE.Vector3();
     uniforms.shadowMap.value = shadow.target.depthTexture;
-    uniforms.shadowed.value = falls && shadow.draw(renderer, scene, group, way) ? 1 : 0;
+    uniforms.shadowed.value = falls && shadow.draw(renderer, scene, casters, way) ? 1 : 0;
     uniforms.toShadow.value.copy(shadow.matrix);
     uniforms.texel.value = shadow.texel;
+    const placed = this.own.map((_, i) => i).filter((i) => standsAndShades(this.own[i]));
+    const reach = this.shadows.draw(
+      renderer,
+      scene,
+      casters,
+      placed.map((i) => this.own[i]),
+    );
+    uniforms.lampShadow.value = this.shadows.target.depthTexture;
+    uniforms.lampSees.value.forEach((sees) => sees.set(-1, 0, 0));
+    reach.forEach(([near, far], n) => uniforms.lampSees.value[placed[n]].set(n, near, far));
   }
 
   /** @param most of those that stand for the fire */
@@ -120,5 +158,6 @@ export class PropLight {
 
   dispose() {
     this.shadow.dispose();
+    this.shadows.dispose();
   }
 }

@@ -138,7 +138,7 @@ void main() {
     vec3 m = unfolded(shaped.xy);
     vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
     vec3 where = point.xyz / point.w;
-    if (shaded) sun.rgb *= through(lifted(where, m), lampPlace[0].xyz, unrest());
+    if (shaded) sun.rgb *= throughKey(lifted(where, m), unrest());
 #ifdef FIRE
     if (warmed) behind.rgb += fired(where, m, own, shaped, behind.a, sun.a);
 #endif

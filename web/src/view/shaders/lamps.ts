@@ -10,6 +10,12 @@ uniform vec4 lampColour[16];
 /** The way it shines and its kind (0 all round, 1 a cone, 2 a sheet); where a cone ends and begins to fade. */
 uniform vec4 lampWay[16];
 uniform vec3 lampEdge[16];
+/** The lamp that smoke and props shade at each frame; -1 where none does. */
+uniform int keyLamp;
+/** What lamps see of the props, six sides in a row for each. */
+uniform sampler2D lampShadow;
+/** Which row a lamp has, -1 for none; how near and how far it sees. */
+uniform vec3 lampSees[16];
 uniform sampler3D lit;
 uniform vec3 low;
 uniform vec3 high;
@@ -31,12 +37,9 @@ struct Skin {
   bool shines;
 };
 ${unrest}
-/** Whether the first lamp is the sun, which alone throws shadows of props here. */
-bool sunny() {
-  return lampCount > 0 && lampColour[0].w > 0.5 && lampPlace[0].w < 0.5;
-}
-/** How much of a lamp's light the smoke on its way leaves. */
-float through(vec3 at, vec3 way, float start) {
+/** How much of a lamp's light the smoke on its way leaves, as far as the lamp. */
+float through(vec3 at, vec3 way, float far, float start) {
+
   if (smoke <= 0.0) return 1.0;
   vec3 slope = 1.0 / way;
   vec3 a = (low - at) * slope;
@@ -44,7 +47,7 @@ float through(vec3 at, vec3 way, float start) {
   vec3 near3 = min(a, b);
   vec3 far3 = max(a, b);
   float first = max(max(near3.x, near3.y), max(near3.z, 0.0));
-  float last = min(min(far3.x, far3.y), far3.z);
+  float last = min(min(far3.x, far3.y), min(far3.z, far));
   if (first >= last) return 1.0;
   int count = clamp(int((last - first) / (2.0 * voxel)), 3, looks);
   float span = (last - first) / float(count);
@@ -56,6 +59,67 @@ float through(vec3 at, vec3 way, float start) {
     sum += 2.0 * part * root * root;
   }
   return exp(-smoke * sum * span);
+}
+/** The same of the key lamp's. */
+float throughKey(vec3 at, float start) {
+  vec3 way = lampPlace[keyLamp].xyz;
+  if (lampPlace[keyLamp].w < 0.5) return through(at, way, 1e9, start);
+  way -= at;
+  float far = max(length(way), 1e-4);
+  return through(at, way / far, far, start);
+}
+/** How much of a lamp's light, which stands at a place, props leave. @param taps places that are looked at */
+float unhidden(int i, vec3 at, float turn, int taps) {
+  vec3 sees = lampSees[i];
+  if (sees.x < 0.0) return 1.0;
+  vec3 d = at - lampPlace[i].xyz;
+  vec3 a = abs(d);
+  float m = max(a.x, max(a.y, a.z));
+  float face;
+  vec2 uv;
+  if (a.x >= a.y && a.x >= a.z) {
+    face = d.x > 0.0 ? 0.0 : 1.0;
+    uv = vec2(sign(d.x) * d.z, d.y);
+  } else if (a.y >= a.z) {
+    face = d.y > 0.0 ? 2.0 : 3.0;
+    uv = vec2(sign(d.y) * d.x, d.z);
+  } else {
+    face = d.z > 0.0 ? 4.0 : 5.0;
+    uv = vec2(-sign(d.z) * d.x, d.y);
+  }
+  uv /= m;
+  vec2 size = vec2(textureSize(lampShadow, 0));
+  float texel = 12.0 / size.x;
+  float edge = 1.0 - 0.5 * texel;
+  float near = sees.y;
+  float far = sees.z;
+  float wide = lampPlace[i].w - 1.0;
+  vec2 middle = vec2(face * size.x / 6.0 + size.x / 12.0, (sees.x + 0.5) * size.x / 6.0);
+  float ahead = m * (1.0 - 2.0 * texel) - 0.002 * m;
+  float reach = clamp(2.0 * wide / m, texel, 0.35);
+  float before = 0.0;
+  float found = 0.0;
+  for (int n = 0; n < taps; n++) {
+    float angle = turn + 2.3999632 * float(n);
+    vec2 there = clamp(uv + reach * sqrt((float(n) + 0.5) / float(taps)) * vec2(cos(angle), sin(angle)), -edge, edge);
+    float z = textureLod(lampShadow, (middle + there * size.x / 12.0) / size, 0.0).r;
+    float stands = near * far / (far - z * (far - near));
+    if (stands < ahead) {
+      before += stands;
+      found += 1.0;
+    }
+  }
+  if (found < 0.5) return 1.0;
+  before /= found;
+  reach = clamp(wide * (1.0 / before - 1.0 / m), 0.7 * texel, 0.5);
+  float left = 0.0;
+  for (int n = 0; n < taps; n++) {
+    float angle = turn + 2.3999632 * float(n);
+    vec2 there = clamp(uv + reach * sqrt((float(n) + 0.5) / float(taps)) * vec2(cos(angle), sin(angle)), -edge, edge);
+    float z = textureLod(lampShadow, (middle + there * size.x / 12.0) / size, 0.0).r;
+    left += near * far / (far - z * (far - near)) < ahead ? 0.0 : 1.0;
+  }
+  return left / float(taps);
 }
 /** As far off a surface as it takes not to shade itself. */
 vec3 lifted(vec3 at, vec3 n) {

@@ -2,8 +2,8 @@ import { lamps, octahedron } from "./lamps";
 import { unevenness } from "./light";
 import { stones } from "./place";
 
-/** What is kept of the surface that is seen in each pixel, or of the sky: its light by all but the first sun and the fire, and
- * its shine; its light by that sun as if there were no smoke, and how soft its edges are; its own colour, and how much of a
+/** What is kept of the surface that is seen in each pixel, or of the sky: its light by all but the key lamp and the fire, and
+ * its shine; its light by that lamp as if there were no smoke, and how soft its edges are; its own colour, and how much of a
  * metal it is; how it faces, how uneven it is (below 0: it is lit from all sides alike), and how rough. */
 export const surfaceOutputs = /* glsl */ `
 layout(location = 0) out vec4 still;
@@ -83,7 +83,7 @@ ${unevenness}
 ${stones}
 ${lamps}
 ${octahedron}
-/** How much of the first sun props leave at a place. */
+/** How much of the sun that is the key lamp props leave at a place. */
 float open(vec3 at, float turn) {
   if (shadowed < 0.5) return 1.0;
   vec4 seen = toShadow * vec4(at, 1.0);
@@ -155,20 +155,22 @@ void main() {
   vec3 hot = vec3(0.0);
   vec3 sun = vec3(0.0);
   vec3 sunHot = vec3(0.0);
-  int first = sunny() ? 1 : 0;
-  if (first == 1 && dot(n, lampPlace[0].xyz) > 0.0) {
-    // As far off the surface as the shadow's own pixels are wide, or it would shade itself in stripes.
-    vec3 off = lifted(where, n);
-    float sunlit = open(off + (0.004 + 2.0 * texel) * n, 6.2831853 * start);
-    if (sheer > 0.5 && sunlit > 0.0) sunlit *= through(off, lampPlace[0].xyz, start);
-    float mirrored;
-    sun = sunlit * sent(0, skin, mirrored);
-    sunHot = mirrored * sun;
-  }
   int last = sheer > 0.5 ? lampCount : fireFrom;
-  for (int i = first; i < last; i++) {
+  vec3 off = lifted(where, n);
+  int taps = octaves > 4 ? 12 : 4;
+  for (int i = 0; i < last; i++) {
     float mirrored;
     vec3 came = sent(i, skin, mirrored);
+    if (came.r + came.g + came.b <= 0.0) continue;
+    // As far off the surface as the shadow's own pixels are wide, or it would shade itself in stripes.
+    if (i == keyLamp && lampPlace[i].w < 0.5) came *= open(off + (0.004 + 2.0 * texel) * n, 6.2831853 * start);
+    else came *= unhidden(i, off + 0.004 * n, 6.2831853 * start, taps);
+    if (i == keyLamp) {
+      if (sheer > 0.5) came *= throughKey(off, start);
+      sun = came;
+      sunHot = mirrored * came;
+      continue;
+    }
     sum += came;
     hot += mirrored * came;
   }
