@@ -71,14 +71,12 @@ export function useMarks() {
     return desk.nodes
       .filter((node) => node.kind === "prop")
       .map((node) => {
-        const clear = catalog.read(node, "clear") as number;
-        // What is clear has the colour that light gets in it.
-        const within = list(node, "clear_colour").map((part) => 0.5 * part);
+        const depth = catalog.read(node, "clear_depth") as number;
         const bright = catalog.read(node, "between") as number;
         return [
           node.id,
           {
-            colour: list(node, "colour").map((part, c) => part + clear * (within[c] - part)),
+            colour: list(node, "colour"),
             uneven: catalog.read(node, "uneven") as number,
             size: catalog.read(node, "uneven_size") as number,
             stones: catalog.read(node, "stones") as number,
@@ -91,7 +89,10 @@ export function useMarks() {
             cut: catalog.read(node, "cut") as boolean,
             even: catalog.read(node, "even_lit") as boolean,
             casts: catalog.read(node, "casts") as boolean,
-            opacity: (catalog.read(node, "opacity") as number) * (1 - 0.65 * clear),
+            opacity: catalog.read(node, "opacity") as number,
+            clear: catalog.read(node, "clear") as number,
+            takes: list(node, "clear_colour").map((part) => -Math.log(Math.max(part, 1e-4)) / depth),
+            bends: catalog.read(node, "bends") as number,
             inside: catalog.read(node, "inside_own") ? list(node, "inside") : null,
           },
         ] as const;

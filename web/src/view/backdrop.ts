@@ -46,6 +46,11 @@ export class Backdrop {
     camera.layers.enable(LAYER);
   }
 
+  /** The sky's light by where it comes from, as shaders take it. */
+  get table(): THREE.Texture {
+    return this.sky.uniforms.skyTable.value;
+  }
+
   /** @return whether it is another one now */
   setRig(rig: Rig): boolean {
     const gains = rig.film.slice(0, 3);

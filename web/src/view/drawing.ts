@@ -35,6 +35,7 @@ export class Drawing {
   setRig(rig: Rig) {
     this.props.setRig(rig);
     if (this.backdrop.setRig(rig)) this.props.stale();
+    this.props.light.uniforms.skyTable.value = this.backdrop.table;
     this.marcher.setRig(rig);
     this.composer.setRig(rig);
   }
@@ -59,7 +60,12 @@ export class Drawing {
     if (!this.fits(whole, full, true)) {
       const { edition } = this.props;
       whole.begin(renderer, full[0], full[1]);
-      yield* this.bands.over(full[1], (from, to) => within(whole.target, from, to, () => this.render(whole)));
+      const inBands = (clear: boolean) =>
+        this.bands.over(full[1], (from, to) =>
+          within(whole.target, from, to, () => this.props.part(clear, () => this.render(whole))),
+        );
+      yield* inBands(false);
+      if (this.look(whole)) yield* inBands(true);
       whole.done(camera, edition, true);
     }
     yield* this.marcher.refine(renderer, camera, full, whole);
@@ -75,7 +81,8 @@ export class Drawing {
     this.prepare(size[1], false);
     if (this.fits(standing, size, false)) return standing;
     standing.begin(this.renderer, size[0], size[1]);
-    this.render(standing);
+    this.props.part(false, () => this.render(standing));
+    if (this.look(standing)) this.props.part(true, () => this.render(standing));
     standing.done(this.camera, this.props.edition, false);
     return standing;
   }
@@ -83,6 +90,14 @@ export class Drawing {
   private fits(standing: Standing, [width, height]: number[], fine: boolean): boolean {
     standing.setSize(width, height);
     return standing.fits(this.camera, this.props.edition, fine);
+  }
+
+  /** Keeps what clear things are seen before. @return whether there are any */
+  private look(standing: Standing): boolean {
+    const { renderer, props, camera } = this;
+    if (!props.clear.length) return false;
+    props.part(true, () => props.clearThings.prepare(renderer, props.scene, camera, standing));
+    return true;
   }
 
   private render({ target }: Standing) {

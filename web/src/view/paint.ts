@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { Body } from "../api/types";
+import { vary } from "./screen";
 import { propFragment, propVertex } from "./shaders/props";
 
 /** What a prop's surface is like: colour, how uneven, and in patches of so many metres. */
@@ -21,6 +22,10 @@ export interface Paint {
   cut: boolean;
   even: boolean;
   opacity: number;
+  /** How clear it is; how much of a metre's light it takes, and how much it bends. */
+  clear: number;
+  takes: number[];
+  bends: number;
   casts: boolean;
   /** Where it broke, if it has another colour there. */
   inside: number[] | null;
@@ -44,18 +49,21 @@ export const UNPAINTED: Paint = {
   cut: true,
   even: false,
   opacity: 1,
+  clear: 0,
+  takes: [0, 0, 0],
+  bends: 1,
   casts: true,
 };
 
-/** What a prop is drawn with. @param lit what lights all of them */
-export const propMaterial = (lit: Record<string, THREE.IUniform>) =>
+/** What a prop is drawn with. @param shared what lights all of them, and what is seen through clear ones */
+export const propMaterial = (shared: Record<string, THREE.IUniform>) =>
   new THREE.ShaderMaterial({
     glslVersion: THREE.GLSL3,
     vertexShader: propVertex,
     fragmentShader: propFragment,
     side: THREE.DoubleSide,
     uniforms: {
-      ...lit,
+      ...shared,
       tint: { value: new THREE.Vector3() },
       dyes: { value: 0 },
       inner: { value: new THREE.Vector3() },
@@ -65,6 +73,8 @@ export const propMaterial = (lit: Record<string, THREE.IUniform>) =>
       picture: { value: null as THREE.Texture | null },
       pictured: { value: 0 },
       opacity: { value: 1 },
+      clear: { value: 0 },
+      takes: { value: new THREE.Vector4() },
       even: { value: 0 },
       sheer: { value: 0 },
       mixes: { value: 0 },
@@ -79,7 +89,11 @@ export const propMaterial = (lit: Record<string, THREE.IUniform>) =>
   });
 
 /** Gives a body its paint. */
-export function wear({ uniforms }: THREE.ShaderMaterial, paint: Paint, body: Body) {
+export function wear(material: THREE.ShaderMaterial, paint: Paint, body: Body) {
+  const { uniforms } = material;
+  vary(material, "CLEAR", paint.clear > 0);
+  uniforms.clear.value = paint.clear;
+  uniforms.takes.value.set(...(paint.takes as [number, number, number]), paint.bends);
   uniforms.made.value.fromArray(paint.made);
   uniforms.light.value.fromArray(paint.light);
   uniforms.inner.value.fromArray(paint.inside ?? GREY);

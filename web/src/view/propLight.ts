@@ -39,6 +39,7 @@ export class PropLight {
   readonly uniforms = {
     sky: { value: new Array(40).fill(0) },
     horizon: { value: new Array(96).fill(0) },
+    skyTable: { value: null as THREE.Texture | null },
     lampCount: { value: 0 },
     fireFrom: { value: 0 },
     lampPlace: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { api } from "../api/client";
 import type { Body, Scene as Rig } from "../api/types";
+import { ClearThings } from "./clearThings";
 import { PropLight } from "./propLight";
 import { PropPictures } from "./propPictures";
 import { type Paint, propMaterial, UNPAINTED, wear } from "./paint";
@@ -55,6 +56,7 @@ export class PropShelf {
   private strengths = new Map<string, Strength>();
   private frame = 1;
   readonly light = new PropLight();
+  readonly clearThings = new ClearThings();
   /** Counts what was changed of how they stand and look. */
   edition = 0;
 
@@ -96,6 +98,23 @@ export class PropShelf {
     );
   }
 
+  /** What is drawn over all that is seen through it. */
+  get clear(): THREE.Object3D[] {
+    if (this.as !== "picture") return [];
+    return this.group.children.filter((mesh) => mesh.visible && mesh.userData.clear);
+  }
+
+  /** Draws clear things alone, or all but those. */
+  part(clear: boolean, draw: () => void) {
+    const chosen = new Set(this.clear);
+    const hidden = this.scene.children
+      .flatMap((child) => (child === this.group ? this.group.children : [child]))
+      .filter((thing) => thing.visible && chosen.has(thing) !== clear);
+    for (const thing of hidden) thing.visible = false;
+    draw();
+    for (const thing of hidden) thing.visible = true;
+  }
+
   /** Shows these bodies and no others; gives a promise of their shapes being there. */
   async set(bodies: Body[], paints: Map<string, Paint>, selected: string[]): Promise<void> {
     this.bodies = bodies;
@@ -107,7 +126,12 @@ export class PropShelf {
       (mesh.material as THREE.Material).dispose();
     }
     while (children.length < bodies.length)
-      this.group.add(new THREE.Mesh(new THREE.BufferGeometry(), propMaterial(this.light.uniforms)));
+      this.group.add(
+        new THREE.Mesh(
+          new THREE.BufferGeometry(),
+          propMaterial({ ...this.light.uniforms, ...this.clearThings.uniforms }),
+        ),
+      );
     const surfaces = this.ready(this.frame);
     await Promise.all(
       bodies.map(async (body, n) => {
@@ -116,7 +140,9 @@ export class PropShelf {
         const material = mesh.material as THREE.ShaderMaterial;
         const paint = paints.get(body.prop) ?? UNPAINTED;
         wear(material, paint, body);
-        mesh.userData.lets = this.pictures.lookThrough(material, paint) || !paint.casts;
+        const sheer = this.pictures.lookThrough(material, paint);
+        mesh.userData.clear = paint.clear > 0 && !sheer;
+        mesh.userData.lets = sheer || !paint.casts || paint.clear > 0.5;
         mesh.userData.piece = body.piece;
         material.uniforms.picked.value = selected.includes(body.prop) ? 1 : 0;
         material.wireframe = this.as === "lines";
@@ -263,6 +289,7 @@ export class PropShelf {
 
   dispose() {
     this.light.dispose();
+    this.clearThings.dispose();
     this.pictures.dispose();
     this.waters.dispose();
     this.shapes.dispose();

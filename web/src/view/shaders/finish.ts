@@ -23,6 +23,7 @@ uniform vec3 eye;
 uniform sampler2D plate;
 uniform float plated;
 uniform vec3 plateGain;
+uniform float sky[40];
 ${unevenness}
 ${skyLight}
 ${hills}

@@ -130,9 +130,10 @@ vec3 sent(int i, Skin skin, out float mirrored) {
   vec3 to = lampPlace[i].xyz;
   float near = 1.0;
   float width = 1e-3;
+  float most = 1.0;
   if (lampPlace[i].w > 0.5) {
     to -= skin.where;
-    float most = max(length(to), 0.02);
+    most = max(length(to), 0.02);
     to /= most;
     float size = lampPlace[i].w - 1.0;
     float square = most * most + size * size;
@@ -153,7 +154,9 @@ vec3 sent(int i, Skin skin, out float mirrored) {
     float nl = max(dot(skin.m, to), 0.001);
     float nv = max(dot(skin.m, skin.eye), 0.001);
     float nh = max(dot(skin.m, half_), 0.0);
-    float k = skin.rough * skin.rough * skin.rough * skin.rough;
+    // A lamp with a size shows as a wider spot.
+    float facets = min(skin.rough + (lampPlace[i].w > 0.5 ? min(0.4 * (lampPlace[i].w - 1.0) / most, 0.5) : 0.0), 1.0);
+    float k = facets * facets * facets * facets;
     float under = nh * nh * (k - 1.0) + 1.0;
     mirrored = 0.5 * k / (under * under * (nl * sqrt(nv * nv * (1.0 - k) + k) + nv * sqrt(nl * nl * (1.0 - k) + k)));
   }

@@ -38,7 +38,6 @@ vec3 quickly(vec3 x) {
 
 /** Light that comes from a direction of the sky, as the picture has it. */
 export const skyLight = /* glsl */ `
-uniform float sky[40];
 uniform sampler2D skyTable;
 const float AHEAD = 0.76;
 vec3 radiance(vec3 way) {

@@ -1,5 +1,6 @@
 import { lamps, octahedron } from "./lamps";
-import { unevenness } from "./light";
+import { clearly } from "./clear";
+import { skyLight, unevenness } from "./light";
 import { stones } from "./place";
 
 /** What is kept of the surface that is seen in each pixel, or of the sky: its light by all but the key lamp and the fire, and
@@ -83,6 +84,10 @@ ${unevenness}
 ${stones}
 ${lamps}
 ${octahedron}
+#ifdef CLEAR
+${skyLight}
+${clearly}
+#endif
 /** How much of the sun that is the key lamp props leave at a place. */
 float open(vec3 at, float turn) {
   if (shadowed < 0.5) return 1.0;
@@ -150,7 +155,13 @@ void main() {
   bumpy = 1.73 * sqrt(bumpy);
   float start = unrest();
   vec3 eye = -way / far;
-  Skin skin = Skin(where, n, m, eye, 0.3 * min(rough.x, 1.0), bumpy, made.y, even > 0.5, made.x + made.z > 0.0);
+  vec3 of = made;
+#ifdef CLEAR
+  // What bends light throws some of it back.
+  float dull = (takes.w - 1.0) / (takes.w + 1.0);
+  of.x = max(of.x, 12.5 * dull * dull);
+#endif
+  Skin skin = Skin(where, n, m, eye, 0.3 * min(rough.x, 1.0), bumpy, of.y, even > 0.5, of.x + of.z > 0.0);
   vec3 sum = mix(vec3(sky[3], sky[4], sky[5]), shelter * vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * m.y);
   vec3 hot = vec3(0.0);
   vec3 sun = vec3(0.0);
@@ -188,13 +199,23 @@ void main() {
   own *= vec3(1.0 + 0.1 * dry, 1.0, 1.0 - 0.14 * dry);
   vec3 shaded = sum * own;
   vec3 sunlight = sun * own;
+#ifdef CLEAR
+  Seen through = seenThrough(where, m, way);
+  shaded = mix(shaded, through.still.rgb, clear);
+  sunlight = mix(sunlight, through.sunned.rgb, clear);
+  own = mix(own, through.albedo.rgb, clear);
+#endif
   if (skin.shines) {
     vec3 straight;
-    vec3 back = thrownBack(own, made, dot(m, eye), straight);
+    vec3 back = thrownBack(own, of, dot(m, eye), straight);
     vec3 mirror = reflect(-eye, m);
-    vec3 around = mix(vec3(sky[3], sky[4], sky[5]), vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * mirror.y);
-    vec3 kept = (1.0 - made.z) * (1.0 - back);
-    shaded = shaded * kept + hot * straight + around * back * (1.0 - 0.55 * made.y * made.y);
+#ifdef CLEAR
+    vec3 mirrored = around(mirror);
+#else
+    vec3 mirrored = mix(vec3(sky[3], sky[4], sky[5]), vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * mirror.y);
+#endif
+    vec3 kept = (1.0 - of.z) * (1.0 - back);
+    shaded = shaded * kept + hot * straight + mirrored * back * (1.0 - 0.55 * of.y * of.y);
     sunlight = sunlight * kept + sunHot * straight;
     // What is thrown back at the surface hides what is behind it.
     covers = mix(covers, 1.0, clamp(max(back.r, max(back.g, back.b)) + 0.3 * pow(1.0 - max(dot(m, eye), 0.0), 2.0), 0.0, 1.0));
@@ -232,5 +253,14 @@ void main() {
     sunned = vec4(sunlight, skin.soft);
     albedo = vec4(own, made.z);
     shape = vec4(folded(m), skin.even ? -1.0 : bumpy, made.y);
+#ifdef CLEAR
+    // The fire lights what is seen through it.
+    if (clear > 0.5) {
+      still.a = through.still.a;
+      sunned.a = through.sunned.a;
+      albedo.a = through.albedo.a;
+      shape = through.shape;
+    }
+#endif
   }
 }`;

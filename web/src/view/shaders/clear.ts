@@ -1,0 +1,97 @@
+/** What lies behind clear things, as it was kept of them, and where they end. */
+const kept = /* glsl */ `
+uniform sampler2D still;
+uniform sampler2D sunned;
+uniform sampler2D albedo;
+uniform sampler2D shape;
+uniform sampler2D depths;`;
+
+/** Copies what was kept of surfaces, so that what is drawn over it can look at it. */
+export const copied = /* glsl */ `
+precision highp float;
+in vec2 place;
+layout(location = 0) out vec4 a;
+layout(location = 1) out vec4 b;
+layout(location = 2) out vec4 c;
+layout(location = 3) out vec4 d;
+${kept}
+void main() {
+  ivec2 at = ivec2(gl_FragCoord.xy);
+  a = texelFetch(still, at, 0);
+  b = texelFetch(sunned, at, 0);
+  c = texelFetch(albedo, at, 0);
+  d = texelFetch(shape, at, 0);
+  gl_FragDepth = texelFetch(depths, at, 0).r;
+}`;
+
+/** Where one looks out of clear things again: the way their far sides face. */
+export const exitVertex = /* glsl */ `
+out vec3 facing;
+void main() {
+  facing = mat3(transpose(inverse(modelMatrix))) * normal;
+  gl_Position = projectionMatrix * viewMatrix * modelMatrix * vec4(position, 1.0);
+}`;
+export const exitFragment = /* glsl */ `
+precision highp float;
+in vec3 facing;
+out vec4 colour;
+void main() {
+  colour = vec4(normalize(facing), 1.0);
+}`;
+
+/** What is seen through a clear thing whose skin is met: bent where one looks in and where one looks out, and less of it
+ * the farther that is. After {skyLight}. What stands beside the picture is not known: there is sky, or what lies below it. */
+export const clearly = /* glsl */ `
+${kept.replace(/ (\w+);/g, (_, name) => ` ${name}Behind;`)}
+uniform sampler2D exits;
+uniform sampler2D exitDepths;
+uniform mat4 toClip;
+uniform vec2 span;
+/** How much of a metre's light it takes, and how much it bends. */
+uniform vec4 takes;
+uniform float clear;
+struct Seen {
+  vec4 still;
+  vec4 sunned;
+  vec4 albedo;
+  vec4 shape;
+};
+float ahead(float depth) {
+  return span.x * span.y / (span.y - depth * (span.y - span.x));
+}
+vec3 around(vec3 way) {
+  vec3 below = vec3(sky[3], sky[4], sky[5]);
+  return mix(below, radiance(vec3(way.x, max(way.y, 0.0), way.z)), smoothstep(-0.04, 0.04, way.y));
+}
+Seen seenThrough(vec3 where, vec3 m, vec3 way) {
+  float far = length(way);
+  way /= far;
+  float along = dot(way, -vec3(viewMatrix[0][2], viewMatrix[1][2], viewMatrix[2][2]));
+  ivec2 at = ivec2(gl_FragCoord.xy);
+  float from = far * along;
+  float out_ = texelFetch(exitDepths, at, 0).r;
+  float behind = ahead(texelFetch(depthsBehind, at, 0).r);
+  float end = out_ < 1.0 ? min(ahead(out_), behind) : from;
+  float thick = max(end - from, 0.0) / along;
+  vec3 bent = refract(way, m, 1.0 / takes.w);
+  vec3 place = where + thick * bent;
+  vec3 onward = bent;
+  if (end < behind) {
+    vec3 n = out_ < 1.0 ? texelFetch(exits, at, 0).xyz : m;
+    if (out_ < 1.0) onward = refract(bent, -n, takes.w);
+    else onward = way;
+    if (dot(onward, onward) < 0.5) onward = reflect(bent, n);
+    place += min((behind - end) / along, 1000.0) * onward;
+  }
+  vec3 left = exp(-takes.rgb * thick);
+  vec4 clip = toClip * vec4(place, 1.0);
+  vec2 there = clip.xy / clip.w * 0.5 + 0.5;
+  bool known = clip.w > 0.0 && all(greaterThan(there, vec2(0.0))) && all(lessThan(there, vec2(1.0)));
+  // What stands before it is not seen through it.
+  if (known && ahead(texture(depthsBehind, there).r) < from - 0.01 * from) there = gl_FragCoord.xy / vec2(textureSize(depthsBehind, 0));
+  if (!known) return Seen(vec4(left * around(onward), 0.0), vec4(0.0), vec4(0.0), vec4(0.0));
+  return Seen(
+    vec4(left, 1.0) * texture(stillBehind, there), vec4(left, 1.0) * texture(sunnedBehind, there),
+    vec4(left, 1.0) * texture(albedoBehind, there), texture(shapeBehind, there)
+  );
+}`;
