@@ -201,6 +201,7 @@ module Vumbral
           trouble: workshop.home.trouble(workshop.now), document: document.to_h, steps: workshop.shots.steps(row[:id]),
           timeline: Shot::Timeline.new(document).rows,
           scene: Picture::Renderer.scene(document, document.first_frame, workshop.assets),
+          lights_change: Picture::SceneCourse.changes?(document),
           bodies: workshop.bodies.key(document), led: Geometry::Hanging.places(document),
           eye: Picture::Camera.path(document),
           jobs: workshop.jobs.active(row[:id]).map { |job| workshop.jobs.show(job) }

@@ -4,7 +4,7 @@ module Vumbral
   module Picture
     # The fogs and beams of a shot on a lattice that a view draws by itself, without the gas.
     class HazeView
-      CELLS = 90_000
+      CELLS = Integer(ENV.fetch("FOGCELLS", "90000"))
 
       # @param settings [Hash] from {Renderer.settings}
       # @return [Hash] plain data: all that it depends on

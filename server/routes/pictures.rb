@@ -146,6 +146,13 @@ module Vumbral
             forever(workshop.glances.path(shot, name), "image/png")
           end
 
+          # What is another at a frame of what a view is told of light, look and film.
+          app.get("/api/shots/:id/scenes/:frame") do
+            document = workshop.shots.document(params["id"])
+            first = Picture::Renderer.scene(document, document.first_frame, workshop.assets)
+            answer(scene: Picture::SceneCourse.at(document, number(params["frame"], "The frame"), first, workshop.assets))
+          end
+
           # The name of a frame's fogs and beams as the view draws them, or nothing.
           app.post("/api/shots/:id/fogs") do
             shot = workshop.shots.fetch(params["id"])[:id]

@@ -28,7 +28,7 @@ module Vumbral
     # [method, path, body] of each route of a shot.
     OF_A_SHOT = [ # rubocop:disable Lint/ConstantDefinitionInBlock
       %w[get /api/shots/ID], %w[get /api/shots/ID/file], %w[delete /api/shots/ID], %w[get /api/shots/ID/preflight],
-      %w[get /api/shots/ID/frames],
+      %w[get /api/shots/ID/frames], %w[get /api/shots/ID/scenes/3],
       %w[get /api/shots/ID/bodies], %w[get /api/shots/ID/sparks/3], %w[get /api/shots/ID/prints],
       %w[get /api/shots/ID/prints/1.png],
       %w[get /api/shots/ID/prints/1/differences], %w[delete /api/shots/ID/prints/1], %w[get /api/shots/ID/exports],
@@ -51,16 +51,16 @@ module Vumbral
       %w[get /api/shots/ID/tables/a], ["post", "/api/shots/ID/grain/a", "{\"frame\": 1}"]
     ].freeze
 
-    OF_A_SHOT.each do |method, path, body|
-      it "tells what a shot may begin with, each with what it takes here and how large a mesh becomes for it" do
-        get "/api/starters"
-        rows = answer[:starters].to_h { |row| [row[:name], row] }
-        expect(rows.keys.map(&:to_s)).to eq(Studio::Starters::ALL.keys)
-        expect(rows["plume"]).to include(fit: 0.9, costs: include(:draft, :full))
-        expect(rows["fire"][:fit]).to eq(Studio::Starters::FITS["fire"])
-        expect(rows["empty"][:costs]).to be_nil
-      end
+    it "tells what a shot may begin with, each with what it takes here and how large a mesh becomes for it" do
+      get "/api/starters"
+      rows = answer[:starters].to_h { |row| [row[:name], row] }
+      expect(rows.keys.map(&:to_s)).to eq(Studio::Starters::ALL.keys)
+      expect(rows["plume"]).to include(fit: 0.9, costs: include(:draft, :full))
+      expect(rows["fire"][:fit]).to eq(Studio::Starters::FITS["fire"])
+      expect(rows["empty"][:costs]).to be_nil
+    end
 
+    OF_A_SHOT.each do |method, path, body|
       it "#{method} #{path} says which shots there are" do
         id
         public_send(method, path.sub("ID", "nowhere"), *body)

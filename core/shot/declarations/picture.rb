@@ -30,7 +30,7 @@ module Vumbral
           choice :behind, "Behind everything", default: "colour", choices: {colour: "the background colour",
                                                                             sky: "the sky"},
             help: "The sky shows only where it is a clear to hazy one."
-          number :exposure, "Exposure", unit: "stops", default: 0.0, range: -10.0..10.0, slider: -4.0..4.0,
+          number :exposure, "Exposure", unit: "stops", default: 0.0, range: -10.0..10.0, slider: -4.0..4.0, keyed: true,
             help: "Each stop doubles the light of the whole picture."
           choice :tone, "Tone curve", default: "film", choices: {film: "film", soft: "straight, soft top",
                                                                  plain: "plain, clips"},

@@ -138,6 +138,9 @@ export const api = {
   /** How often values come up before a step of a sculpt. */
   stepValues: (id: string, node: string, frame: number) =>
     ask<Histogram>("GET", `${shot(id)}/steps/${node}/values?frame=${frame}`),
+  /** What is another at a frame than at the first one, of light, look and film. */
+  sceneAt: (id: string, frame: number) =>
+    ask<{ scene: Partial<Scene> }>("GET", `${shot(id)}/scenes/${frame}`).then((answer) => answer.scene),
   sparks: (id: string, frame: number) =>
     fetch(`/api${shot(id)}/sparks/${frame}`)
       .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))

@@ -1,3 +1,4 @@
+import { computed } from "vue";
 import type { ShotNode } from "../api/types";
 import { useCatalog } from "../stores/catalog";
 import { useDesk } from "../stores/desk";
@@ -5,6 +6,9 @@ import { tints } from "../theme";
 
 /** Of a prop without a body. */
 const MARK = "#d9cfa8";
+
+/** Dials of a prop that say where it is, not what it is like. */
+const MOVES = ["position", "turn", "scale"];
 
 /** What has no shape of its own and is shown by marks and lines: lamps, forces, emitters. */
 export function useMarks() {
@@ -14,6 +18,14 @@ export function useMarks() {
   /** Where it is now, whatever it goes with. */
   const spot = (node: ShotNode) =>
     desk.shot?.led[node.id]?.[desk.frame - desk.first] ?? list(node, "position");
+
+  /** Courses of what changes over time about the surfaces of props, by node and dial. */
+  const timed = computed(() => {
+    const rows = (desk.shot?.timeline ?? []).filter(
+      (row) => row.kind === "prop" && !MOVES.includes(row.dial),
+    );
+    return new Map(rows.map((row) => [`${row.node}.${row.dial}`, row]));
+  });
 
   function marks() {
     const placed = (kind: string) => desk.nodes.filter((node) => node.kind === kind);
@@ -66,34 +78,47 @@ export function useMarks() {
     return [...forces, ...kicks];
   }
 
+  /** What a dial is at the frame where the desk stands. */
+  function now(node: ShotNode, dial: string) {
+    const row = timed.value.get(`${node.id}.${dial}`);
+    const at = desk.frame - desk.first;
+    return row ? (row.raw ?? row.values)[at] : catalog.read(node, dial);
+  }
+
   /** What the surface of each prop is like. */
   function paints() {
     return desk.nodes
       .filter((node) => node.kind === "prop")
       .map((node) => {
-        const depth = catalog.read(node, "clear_depth") as number;
-        const bright = catalog.read(node, "between") as number;
+        const depth = now(node, "clear_depth") as number;
+        const bright = now(node, "between") as number;
+        // Where a texture says how much, about a third of it.
+        const lit = now(node, "lit_by") ? 1 - 0.65 * (now(node, "lit_much") as number) : 1;
         return [
           node.id,
           {
-            colour: list(node, "colour"),
-            uneven: catalog.read(node, "uneven") as number,
-            size: catalog.read(node, "uneven_size") as number,
-            stones: catalog.read(node, "stones") as number,
-            stone: catalog.read(node, "stone_size") as number,
-            second: list(node, "second"),
-            glow: list(node, "between_colour").map((part) => part * bright),
-            made: ["shine", "rough", "metal"].map((dial) => catalog.read(node, dial) as number),
-            light: list(node, "light_colour").map((part) => part * (catalog.read(node, "light") as number)),
-            picture: catalog.read(node, "picture") as string | null,
-            cut: catalog.read(node, "cut") as boolean,
-            even: catalog.read(node, "even_lit") as boolean,
-            casts: catalog.read(node, "casts") as boolean,
-            opacity: catalog.read(node, "opacity") as number,
-            clear: catalog.read(node, "clear") as number,
-            takes: list(node, "clear_colour").map((part) => -Math.log(Math.max(part, 1e-4)) / depth),
-            bends: catalog.read(node, "bends") as number,
-            inside: catalog.read(node, "inside_own") ? list(node, "inside") : null,
+            colour: now(node, "colour") as number[],
+            uneven: now(node, "uneven") as number,
+            size: now(node, "uneven_size") as number,
+            stones: now(node, "stones") as number,
+            stone: now(node, "stone_size") as number,
+            second: now(node, "second") as number[],
+            glow: (now(node, "between_colour") as number[]).map((part) => part * bright),
+            made: ["shine", "rough", "metal"].map((dial) => now(node, dial) as number),
+            light: (now(node, "light_colour") as number[]).map(
+              (part) => part * lit * (now(node, "light") as number),
+            ),
+            picture: now(node, "picture") as string | null,
+            cut: now(node, "cut") as boolean,
+            even: now(node, "even_lit") as boolean,
+            casts: now(node, "casts") as boolean,
+            opacity: now(node, "opacity") as number,
+            clear: now(node, "clear") as number,
+            takes: (now(node, "clear_colour") as number[]).map(
+              (part) => -Math.log(Math.max(part, 1e-4)) / depth,
+            ),
+            bends: now(node, "bends") as number,
+            inside: now(node, "inside_own") ? (now(node, "inside") as number[]) : null,
           },
         ] as const;
       });
@@ -115,5 +140,8 @@ export function useMarks() {
     return found;
   }
 
-  return { feeding, list, marks, forces, paints };
+  /** Whether surfaces are others at other frames. */
+  const changing = computed(() => timed.value.size > 0);
+
+  return { feeding, list, marks, forces, paints, changing };
 }

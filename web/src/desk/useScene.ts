@@ -3,6 +3,7 @@ import { useCatalog } from "../stores/catalog";
 import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
+import { useLights } from "./useLights";
 import { useMarks } from "./useMarks";
 
 /** Lays the shot's props, lamps, marks and lines and its chambers out in the view, and again where they change.
@@ -11,9 +12,20 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
   const desk = useDesk();
   const catalog = useCatalog();
   const chosen = useChosen();
-  const { marks, forces, paints, feeding } = useMarks();
+  const { marks, forces, paints, changing, feeding } = useMarks();
   const picture = (dial: string) => catalog.read(desk.byId.get("picture")!, dial) as number;
   const proportion = () => picture("width") / picture("height");
+
+  const lights = useLights((seen) => {
+    if (seen) light();
+    stage.value?.touch();
+  });
+
+  /** Light, look and film as they are at the frame. */
+  function light() {
+    const scene = lights.at(desk.frame);
+    if (scene) stage.value?.lightAs(scene);
+  }
 
   /** What the scene was laid out from: the same again needs no new picture. */
   let laid = "";
@@ -24,6 +36,7 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
     const lens = desk.selected === "camera" && answer.scene.camera.aperture > 0 ? answer.scene.camera : null;
     const now = JSON.stringify([
       answer.scene,
+      answer.lights_change && answer.head,
       chosen.all,
       desk.bodies,
       marks(),
@@ -34,7 +47,7 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
     ]);
     if (now === laid) return;
     laid = now;
-    stage.value.setRig(answer.scene);
+    stage.value.setRig(lights.at(desk.frame) ?? answer.scene);
     stage.value.props.setMarks(marks(), chosen.all);
     stage.value.guides.set(forces(), desk.selected);
     stage.value.guides.setFocus(lens, proportion());
@@ -62,6 +75,13 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
   watch(
     () => desk.frame,
     () => Object.keys(desk.shot?.led ?? {}).length && !desk.playing && scene(),
+  );
+  watch(
+    () => desk.frame,
+    () => {
+      if (desk.shot?.lights_change) light();
+      if (changing.value) stage.value?.props.repaint(new Map(paints()));
+    },
   );
   watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
   // What feeds lights up as long as nothing else shows it.

@@ -19,6 +19,9 @@ const FEW_LOOKS = 8;
 
 const same = (a: number[], b: number[]) => a.length === b.length && a.every((value, n) => value === b[n]);
 
+/** What the shadows of a lamp hang on: its place and size, whether it throws any, and the way it shines. */
+const thrown = (row: number[]) => [...row.slice(0, 4), ...row.slice(7, 14)];
+
 /** Whether a lamp throws shadows of props and stands at a place. */
 const standsAndShades = (row: number[]) => row[0] > 0 && row[7] > 0.5;
 
@@ -90,9 +93,10 @@ export class PropLight {
     sky.value = rig.sky.slice(0, sky.value.length);
     horizon.value = rig.horizon;
     exposed.value = rig.film[1];
+    // How bright they are changes no shadow.
+    if (key !== this.key || !same(this.own.flatMap(thrown), own.flatMap(thrown))) this.shadowStale = true;
     this.own = own;
     this.key = key;
-    this.shadowStale = true;
     return true;
   }
 

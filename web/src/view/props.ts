@@ -139,10 +139,7 @@ export class PropShelf {
         mesh.name = body.prop;
         const material = mesh.material as THREE.ShaderMaterial;
         const paint = paints.get(body.prop) ?? UNPAINTED;
-        wear(material, paint, body);
-        const sheer = this.pictures.lookThrough(material, paint);
-        mesh.userData.clear = paint.clear > 0 && !sheer;
-        mesh.userData.lets = sheer || !paint.casts || paint.clear > 0.5;
+        this.dress(mesh, paint, body);
         mesh.userData.piece = body.piece;
         material.uniforms.picked.value = selected.includes(body.prop) ? 1 : 0;
         material.wireframe = this.as === "lines";
@@ -169,6 +166,24 @@ export class PropShelf {
         this.moved();
       }),
     );
+  }
+
+  /** Gives what is there other paints, of another frame; where any of them is another. */
+  repaint(paints: Map<string, Paint>) {
+    (this.group.children as THREE.Mesh[]).forEach((mesh, n) => {
+      const body = this.bodies[n];
+      const paint = body && paints.get(body.prop);
+      if (paint) this.dress(mesh, paint, body);
+    });
+    this.stale();
+  }
+
+  private dress(mesh: THREE.Mesh, paint: Paint, body: Body) {
+    const material = mesh.material as THREE.ShaderMaterial;
+    wear(material, paint, body);
+    const sheer = this.pictures.lookThrough(material, paint);
+    mesh.userData.clear = paint.clear > 0 && !sheer;
+    mesh.userData.lets = sheer || !paint.casts || paint.clear > 0.5;
   }
 
   /** Lays over the props how strong something is at their corners; nothing over those that are not named. */

@@ -162,9 +162,15 @@ export class Stage extends Turns {
 
   /** Lamps, background and tone of the shot. */
   setRig(rig: Rig) {
-    this.drawing.setRig(rig);
+    this.lightAs(rig);
     this.frustum.lay(frustumEdges(rig));
     this.anew();
+  }
+
+  /** The same of another frame: what is kept of others stays as it is. */
+  lightAs(rig: Rig) {
+    this.drawing.setRig(rig);
+    this.next();
   }
 
   setVolume(volume: Volume | null) {

@@ -102,6 +102,8 @@ export interface ShotAnswer {
   steps: { undo: string | null; redo: string | null };
   timeline: TimelineRow[];
   scene: Scene;
+  /** Whether its light, look or film are others at other frames. */
+  lights_change: boolean;
   /** Names all that the props' bodies depend on. */
   bodies: string;
   /** Where everything but props that goes with one is at each frame. */
