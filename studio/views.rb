@@ -10,7 +10,7 @@ module Vumbral
     # under the keys of the frame and of the light. Compressed as HTTP sends them.
     class Views
       # Part of every file's name: raise it when what is in them changes.
-      VERSION = 11
+      VERSION = 12
       # The browser's textures are held to this many voxels along an edge.
       LARGEST = 128
 

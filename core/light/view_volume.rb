@@ -37,16 +37,16 @@ module Vumbral
       end
 
       # Fogs as a view takes them: a head as before (cells, voxel, corner, and `head`), then what they send on for each
-      # metre to all sides and how thick they are, four floats of sixteen bits for each place, then what they send of
-      # one sun.
-      # @param thick [Kernel::Buffer] f32 [z, y, x]; @param light [Kernel::Buffer] f32 [3, z, y, x]; @param straight the
-      #   same
+      # metre to all sides and how thick they are, four floats of sixteen bits for each place, then the same of what
+      # they send of lamps, and then of the way to those.
+      # @param thick [Kernel::Buffer] f32 [z, y, x]; @param parts [Array<Kernel::Buffer>] f32 [3, z, y, x] each
       # @return [String]
-      def fog(thick, light, straight, head)
-        lit, hot = Array.new(2) { Kernel::Buffer.new(:u16, *thick.shape, 4) }
-        ViewKernels.halves(lit, light, thick)
-        ViewKernels.halves(hot, straight, thick)
-        packed(head.merge(size: thick.shape.reverse), lit.bytes + hot.bytes)
+      def fog(thick, *parts, head)
+        bytes =
+          parts.map do |part|
+            Kernel::Buffer.new(:u16, *thick.shape, 4).tap { |out| ViewKernels.halves(out, part, thick) }.bytes
+          end
+        packed(head.merge(size: thick.shape.reverse), bytes.join)
       end
 
       # One quantity of a frame: a head (size, voxel, corner, low, high, unit) and eight bits for each

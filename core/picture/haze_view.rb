@@ -4,7 +4,7 @@ module Vumbral
   module Picture
     # The fogs and beams of a shot on a lattice that a view draws by itself, without the gas.
     class HazeView
-      CELLS = Integer(ENV.fetch("FOGCELLS", "90000"))
+      CELLS = 200_000
 
       # @param settings [Hash] from {Renderer.settings}
       # @return [Hash] plain data: all that it depends on
@@ -29,35 +29,24 @@ module Vumbral
         @haze, @light, @lamps = haze, light, lamps
       end
 
-      # The head tells besides the way to the sun that stands apart, how much light keeps its way, and of fog without an
-      # end how far it is seen and how it thins with the height.
+      # The head tells besides how much light keeps its way, and of fog without an end how far it is seen and how it
+      # thins with the height.
       # @return [String]
       def encode
         first, cell, counts = @haze.grid(CELLS)
         thick = Kernel::Buffer.new(:f32, *counts.reverse)
-        sent, straight = Array.new(2) { Kernel::Buffer.new(:f32, 3, *counts.reverse) }
-        HazeViewKernels.fill(thick, sent, straight, @light, @lamps, sun, Grid::Lattice.new(*first, cell))
+        sent, straight, ways = Array.new(3) { Kernel::Buffer.new(:f32, 3, *counts.reverse) }
+        HazeViewKernels.fill(thick, sent, straight, ways, @light, @lamps, Grid::Lattice.new(*first, cell))
         Light::ViewVolume.fog(
           thick,
           sent,
           straight,
+          ways,
           {
-            voxel: cell, corner: first.map { |c| c - 0.5 * cell }, towards: towards, forward: @haze.forward,
-            endless: @haze.endless
+            voxel: cell, corner: first.map { |c| c - 0.5 * cell }, forward: @haze.forward, endless: @haze.endless
           }
         )
       end
-
-      private
-
-      # The brightest lamp that is as far as the sun, or -1.
-      def sun
-        @sun ||=
-          (0...@lamps.dim(0)).select { |n| @lamps[n, 0] < 0.5 }.max_by { |n| 3.times.sum { |c| @lamps[n, 4 + c] } } ||
-          -1
-      end
-
-      def towards = sun.negative? ? [0.0, 1.0, 0.0] : Light::LampKernels.towards(@lamps, sun, 0.0, 0.0, 0.0).first(3)
     end
   end
 end

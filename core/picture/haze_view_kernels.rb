@@ -6,11 +6,12 @@ module Vumbral
     module HazeViewKernels
       extend Kernel::Library
 
-      # At each place how thick all fogs are (per metre), what they send on for each metre to all sides, and what the
-      # lamp `sun` would send if its light went on to all sides alike. `light` and `straight` f32 [3, z, y, x].
-      kernel thick: F32[3], light: F32[4], straight: F32[4], haze: Light::HazeLight, lamps: F32[2], sun: I32,
+      # At each place how thick all fogs are (per metre), what they send on for each metre to all sides, what lamps
+      # would send straight on if their light went to all sides alike, and the way to these: the mean of all, as long as
+      # they agree. `light`, `straight` and `ways` f32 [3, z, y, x].
+      kernel thick: F32[3], light: F32[4], straight: F32[4], ways: F32[4], haze: Light::HazeLight, lamps: F32[2],
         lattice: Grid::Lattice
-      def fill(thick, light, straight, haze, lamps, sun, lattice)
+      def fill(thick, light, straight, ways, haze, lamps, lattice)
         parallel(thick.dim(0), uneven: true) do |k|
           held = local_f32(11)
           thick.dim(1).times do |j|
@@ -20,22 +21,35 @@ module Vumbral
               z = lattice.z + k * lattice.voxel
               11.times { |c| held[c] = 0.0 }
               HazeMarchKernels.even(haze, x, y, z, lattice.voxel, held)
+              all = 0.0
+              wx = 0.0
+              wy = 0.0
+              wz = 0.0
               if held[0] > 0.0
                 lamps.dim(0).times do |n|
-                  _lx, _ly, _lz, near =
+                  lx, ly, lz, near =
                     HazeMarchKernels.light(haze, lamps, n, Geometry::Ray.new(x, y, z, 0.0, 0.0, 1.0), 0.0, 0.0)
                   if near > 0.0
                     left = Light::HazeKernels.clear(haze, n, x, y, z)
                     depth = left < 0.98 ? -Math.log([left, 1e-12].max) : 0.0
+                    sum = near * left * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6])
+                    all += sum
+                    wx += sum * lx
+                    wy += sum * ly
+                    wz += sum * lz
                     3.times do |c|
                       more = depth > 0.0 ? ScatterKernels.nearly(depth, left, 0.7 * held[7 + c] / held[0]) : 0.0
                       sent = Light::VolumeKernels::ISOTROPIC * near * lamps[n, 4 + c] * held[7 + c]
-                      held[4 + c] = held[4 + c] + sent * (more + (n == sun ? 0.0 : left))
-                      straight[c, k, j, i] = sent * left if n == sun
+                      held[4 + c] = held[4 + c] + sent * more
+                      straight[c, k, j, i] = straight[c, k, j, i] + sent * left
                     end
                   end
                 end
               end
+              share = all > 0.0 ? 1.0 / all : 0.0
+              ways[0, k, j, i] = share * wx
+              ways[1, k, j, i] = share * wy
+              ways[2, k, j, i] = share * wz
               haze.veils.dim(0).times do |n|
                 HazeMarchKernels.beam(haze, n, lamps, Geometry::Ray.new(x, y, z, 0.0, 0.0, 1.0), 0.0, 0.0, held) if haze.veils[n, 0] > 2.5
               end

@@ -37,12 +37,12 @@ describe("a volume that was sent", () => {
   const size = [20, 9, 8] as [number, number, number];
   const cells = size[0] * size[1] * size[2];
   const at = (i: number, j: number, k: number) => 4 * ((k * size[1] + j) * size[0] + i) + 3;
-  const send = (head: object, width: number) => {
+  const send = (head: object, width: number, parts = 2) => {
     const text = new TextEncoder().encode(JSON.stringify(head));
     // What follows stands where its numbers may begin.
     const room = (4 - (text.length % 4)) % 4;
     const padded = new Uint8Array([...text, ...new Array(room).fill(32)]);
-    const buffer = new ArrayBuffer(4 + padded.length + 8 * width * cells);
+    const buffer = new ArrayBuffer(4 + padded.length + 4 * parts * width * cells);
     new DataView(buffer).setUint32(0, padded.length, true);
     new Uint8Array(buffer, 4).set(padded);
     return { buffer, from: 4 + padded.length };
@@ -76,15 +76,14 @@ describe("a volume that was sent", () => {
   });
 
   it("is fog where it has half numbers", () => {
-    const { buffer, from } = send(
-      { size, voxel: 1, corner: [0, 0, 0], towards: [0, 1, 0], forward: 0.3, endless: null },
-      2,
-    );
+    const { buffer, from } = send({ size, voxel: 1, corner: [0, 0, 0], forward: 0.3, endless: null }, 2, 3);
     new Uint16Array(buffer, from)[5] = 77;
     const fog = decodeFog("mist", buffer);
-    expect([fog.name, fog.lit[5], fog.lit.length, fog.hot.length]).toEqual([
+    new Uint16Array(buffer, from + 16 * cells)[9] = 5;
+    expect([fog.name, fog.lit[5], fog.ways[9], fog.lit.length, fog.hot.length]).toEqual([
       "mist",
       77,
+      5,
       4 * cells,
       4 * cells,
     ]);

@@ -19,17 +19,18 @@ module Vumbral
 
     def settings(*edits) = Picture::Renderer.settings(shot(*edits), 1)
 
-    # Head, and thickness and light to all sides by place (cells along x, y, z).
+    # Head, and thickness, light to all sides, light of lamps and the way to them by place (cells along x, y, z).
     def read(bytes)
       length = bytes.unpack1("L<")
       head = JSON.parse(bytes[4, length])
       cells = bytes[4 + length..].unpack("v*").each_slice(4).to_a
-      at = ->(i, j, k) do
-        cells[(k * head["size"][1] + j) * head["size"][0] + i].map do |bits|
-          (bits < 1024) ? bits * 2.0**-24 : (1 + (bits & 1023) / 1024.0) * 2.0**((bits >> 10) - 15)
+      at = ->(i, j, k, part = 0) do
+        cells[((part * head["size"][2] + k) * head["size"][1] + j) * head["size"][0] + i].map do |bits|
+          sign, rest = (bits > 0x7fff) ? -1.0 : 1.0, bits & 0x7fff
+          sign * ((rest < 1024) ? rest * 2.0**-24 : (1 + (rest & 1023) / 1024.0) * 2.0**((rest >> 10) - 15))
         end
       end
-      [head, ->(i, j, k) { at[i, j, k][3] }, ->(i, j, k) { at[i, j, k].first(3) }]
+      [head, ->(i, j, k) { at[i, j, k][3] }, *3.times.map { |part| ->(i, j, k) { at[i, j, k, part].first(3) } }]
     end
 
     it "has nothing where there is no fog" do
@@ -55,6 +56,24 @@ module Vumbral
       expect(light.call(*head["size"].map { |n| n / 2 })[0]).to be_within(0.03 * 0.0005 * 0.5 * from_all_around).of(
         0.0005 * 0.5 * from_all_around
       )
+    end
+
+    it "tells the way to its lamps as long as they agree" do
+      lamp = ->(id, x) do
+        {"do" => "add", "kind" => "lamp", "id" => id, "name" => id,
+         "dials" => {"position" => [x, 1.0, 0.0], "strength" => 5.0, "shadows" => false}}
+      end
+      dark = [fog(thickness: 0.001), set("sun-1", :strength, 0.0), set("sky", :strength, 0.0)]
+      one, both =
+        [[lamp["right", 3.0]], [lamp["right", 3.0], lamp["left", -3.0]]].map do |lamps|
+          head, _, _, straight, ways = read(described_class.encode(settings(*dark, *lamps), nil))
+          # The place next to the middle between them.
+          at = head["corner"].zip([0.0, 1.0, 0.0]).map { |low, place| ((place - low) / head["voxel"]).floor }
+          [straight[*at][0], *ways[*at]]
+        end
+      expect(one[1]).to be_within(0.02).of(1.0)
+      expect(both[1].abs).to be < 0.35
+      expect(both[0]).to be_within(0.2 * both[0]).of(2.0 * one[0])
     end
 
     it "ends with the prop that it fills" do

@@ -15,7 +15,8 @@ export interface Volume {
   bytes: number;
 }
 
-/** Fogs and beams: what they send on for each metre to all sides and how thick they are, and what they send of one sun. */
+/** Fogs and beams: what they send on for each metre to all sides and how thick they are, what they send of lamps, and the way to
+ * these, as long as they agree. */
 export interface Fog {
   name: string;
   size: [number, number, number];
@@ -23,8 +24,8 @@ export interface Fog {
   corner: [number, number, number];
   lit: Uint16Array<ArrayBuffer>;
   hot: Uint16Array<ArrayBuffer>;
-  /** The way to that sun, and how much of its light keeps its way. */
-  towards: number[];
+  ways: Uint16Array<ArrayBuffer>;
+  /** How much of their light keeps its way. */
   forward: number;
   /** Of fog without an end: how far it is seen, and how it thins with the height. */
   endless: { reach: number; thins: number } | null;
@@ -92,5 +93,6 @@ export function decodeFog(name: string, buffer: ArrayBuffer): Fog {
     name,
     lit: new Uint16Array(buffer, from, count),
     hot: new Uint16Array(buffer, from + 2 * count, count),
+    ways: new Uint16Array(buffer, from + 4 * count, count),
   };
 }

@@ -57,11 +57,12 @@ export class Marcher {
       shown: { value: new THREE.Vector3(1, 0, 1) },
       fogLit: { value: this.nothing.lit },
       fogHot: { value: this.nothing.hot },
+      fogWays: { value: this.nothing.hot },
       fogLow: { value: new THREE.Vector3() },
       fogHigh: { value: new THREE.Vector3(1, 1, 1) },
       fogVoxel: { value: 0 },
       fogPace: { value: 1 },
-      fogSun: { value: new THREE.Vector4(0, 1, 0, 0) },
+      fogForward: { value: 0 },
       fogEndless: { value: new THREE.Vector2() },
     });
   }
@@ -116,6 +117,7 @@ export class Marcher {
     for (const [uniform, none] of [
       ["fogLit", this.nothing.lit],
       ["fogHot", this.nothing.hot],
+      ["fogWays", this.nothing.hot],
     ] as const) {
       if (march[uniform].value !== none) march[uniform].value.dispose();
       march[uniform].value = none;
@@ -127,12 +129,13 @@ export class Marcher {
     march.fogEndless.value.set(fog.endless?.reach ?? 0, fog.endless?.thins ?? 0);
     march.fogLit.value = texture3d(THREE.RGBAFormat, fog.lit, fog.size);
     march.fogHot.value = texture3d(THREE.RGBAFormat, fog.hot, fog.size);
+    march.fogWays.value = texture3d(THREE.RGBAFormat, fog.ways, fog.size);
     march.fogLow.value.fromArray(fog.corner);
     march.fogHigh.value
       .set(...fog.size)
       .multiplyScalar(fog.voxel)
       .add(march.fogLow.value);
-    march.fogSun.value.fromArray([...fog.towards, fog.forward]);
+    march.fogForward.value = fog.forward;
   }
 
   /** Whether there is nothing to march through. */

@@ -40,14 +40,15 @@ uniform vec3 shown;
 #ifdef FOG
 uniform sampler3D fogLit;
 uniform sampler3D fogHot;
+uniform sampler3D fogWays;
 uniform vec3 fogLow;
 uniform vec3 fogHigh;
 /** The length of a cell. */
 uniform float fogVoxel;
 /** How long its steps are. */
 uniform float fogPace;
-/** The way to its sun, and how much of that light keeps its way. */
-uniform vec4 fogSun;
+/** How much of lamps' light keeps its way. */
+uniform float fogForward;
 /** How far fog without an end is seen (0 for none), and one over the height over which it thins. */
 uniform vec2 fogEndless;
 #endif
@@ -60,9 +61,15 @@ vec3 unproject(float depth) {
 
 #ifdef FOG
 /** What fog sends on for each metre at a place, and how thick it is. */
-vec4 fogAt(vec3 point, float lobe) {
+vec4 fogAt(vec3 point, vec3 ray) {
   vec3 at = (point - fogLow) / (fogHigh - fogLow);
   vec4 here = texture(fogLit, at);
+  // From where lamps agree on, their light goes on as from one.
+  vec3 way = texture(fogWays, at).xyz;
+  float agree = length(way);
+  float g = fogForward;
+  float below = 1.0 + g * g - 2.0 * g * dot(ray, way) / max(agree, 1e-3);
+  float lobe = mix(1.0, (1.0 - g * g) / (below * sqrt(below)), min(agree, 1.0));
   float less = exp(-max(point.y - fogHigh.y, 0.0) * fogEndless.y);
   return less * (here + vec4(lobe * texture(fogHot, at).rgb, 0.0));
 }
@@ -103,9 +110,6 @@ void main() {
   float fogLast = min(min(far3.x, far3.y), min(far3.z, most));
   if (fogEndless.x > 0.0) { fogFirst = 0.0; fogLast = min(most, fogEndless.x); }
   if (fogFirst >= fogLast) { fogFirst = 1e9; fogLast = 0.0; }
-  float g = fogSun.w;
-  float below = 1.0 + g * g - 2.0 * g * dot(ray, fogSun.xyz);
-  float lobe = (1.0 - g * g) / (below * sqrt(below));
   t = min(t, fogFirst);
 #else
   const float fogLast = 0.0;
@@ -139,7 +143,7 @@ void main() {
 #ifdef FOG
     if (foggy) {
       float end = min(t, fogLast);
-      vec4 fog = fogAt(eye + 0.5 * (begun + end) * ray, lobe);
+      vec4 fog = fogAt(eye + 0.5 * (begun + end) * ray, ray);
       float depth = fog.a * (end - begun);
       float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
       light += through * (end - begun) * part * fog.rgb;
