@@ -122,6 +122,14 @@ module Vumbral
         end
       end
 
+      # @return [Hash] of fogs in the mean: `colour`, and how thick those are that have no end, per metre
+      def even
+        fogs = @rows.reject { |row| row[0] == BEAM }
+        whole = [fogs.sum { |row| row[HazeKernels::THICK] }, 1e-9].max
+        colour = Array.new(3) { |c| fogs.sum { |row| row[HazeKernels::THICK] * row[2 + c] } / whole }
+        {colour: colour, thick: fogs.sum { |row| (row[0] == ALL) ? row[HazeKernels::THICK] : 0.0 }}
+      end
+
       private
 
       def rows = Kernel::Buffer.of(:f32, @rows.flatten, @rows.size, WIDTH)

@@ -4,7 +4,9 @@ module Vumbral
   module Picture
     # The fogs and beams of a shot on a lattice that a view draws by itself, without the gas.
     class HazeView
-      CELLS = 200_000
+      CELLS = 90_000
+      # So many lamps a view lets shine through fog by itself, with the shadows that props throw in it.
+      SEEN = 8
 
       # @param settings [Hash] from {Renderer.settings}
       # @return [Hash] plain data: all that it depends on
@@ -29,24 +31,30 @@ module Vumbral
         @haze, @light, @lamps = haze, light, lamps
       end
 
-      # The head tells besides how much light keeps its way, and of fog without an end how far it is seen and how it
-      # thins with the height.
+      # The head tells besides how much light keeps its way; of fog without an end how far it is seen and how it thins
+      # with the height; its colour, and how thick it is in the mean of where it has no end; and whether lamps that stand
+      # at a place are left to the view.
       # @return [String]
       def encode
         first, cell, counts = @haze.grid(CELLS)
         thick = Kernel::Buffer.new(:f32, *counts.reverse)
         sent, straight, ways = Array.new(3) { Kernel::Buffer.new(:f32, 3, *counts.reverse) }
-        HazeViewKernels.fill(thick, sent, straight, ways, @light, @lamps, Grid::Lattice.new(*first, cell))
+        HazeViewKernels.fill(thick, sent, straight, ways, @light, @lamps, many?, Grid::Lattice.new(*first, cell))
         Light::ViewVolume.fog(
           thick,
           sent,
           straight,
           ways,
           {
-            voxel: cell, corner: first.map { |c| c - 0.5 * cell }, forward: @haze.forward, endless: @haze.endless
+            voxel: cell, corner: first.map { |c| c - 0.5 * cell }, forward: @haze.forward, endless: @haze.endless,
+            **@haze.even, placed: !many?
           }
         )
       end
+
+      private
+
+      def many? = @lamps.dim(0) > SEEN
     end
   end
 end

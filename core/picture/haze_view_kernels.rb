@@ -9,9 +9,10 @@ module Vumbral
       # At each place how thick all fogs are (per metre), what they send on for each metre to all sides, what lamps
       # would send straight on if their light went to all sides alike, and the way to these: the mean of all, as long as
       # they agree. `light`, `straight` and `ways` f32 [3, z, y, x].
+      # @param placed whether lamps that stand at a place send theirs straight on here too
       kernel thick: F32[3], light: F32[4], straight: F32[4], ways: F32[4], haze: Light::HazeLight, lamps: F32[2],
-        lattice: Grid::Lattice
-      def fill(thick, light, straight, ways, haze, lamps, lattice)
+        placed: BOOL, lattice: Grid::Lattice
+      def fill(thick, light, straight, ways, haze, lamps, placed, lattice)
         parallel(thick.dim(0), uneven: true) do |k|
           held = local_f32(11)
           thick.dim(1).times do |j|
@@ -32,7 +33,8 @@ module Vumbral
                   if near > 0.0
                     left = Light::HazeKernels.clear(haze, n, x, y, z)
                     depth = left < 0.98 ? -Math.log([left, 1e-12].max) : 0.0
-                    sum = near * left * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6])
+                    goes = placed || lamps[n, 0] < 0.5 ? left : 0.0
+                    sum = near * goes * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6])
                     all += sum
                     wx += sum * lx
                     wy += sum * ly
@@ -41,7 +43,7 @@ module Vumbral
                       more = depth > 0.0 ? ScatterKernels.nearly(depth, left, 0.7 * held[7 + c] / held[0]) : 0.0
                       sent = Light::VolumeKernels::ISOTROPIC * near * lamps[n, 4 + c] * held[7 + c]
                       held[4 + c] = held[4 + c] + sent * more
-                      straight[c, k, j, i] = straight[c, k, j, i] + sent * left
+                      straight[c, k, j, i] = straight[c, k, j, i] + sent * goes
                     end
                   end
                 end

@@ -76,7 +76,20 @@ describe("a volume that was sent", () => {
   });
 
   it("is fog where it has half numbers", () => {
-    const { buffer, from } = send({ size, voxel: 1, corner: [0, 0, 0], forward: 0.3, endless: null }, 2, 3);
+    const { buffer, from } = send(
+      {
+        size,
+        voxel: 1,
+        corner: [0, 0, 0],
+        forward: 0.3,
+        colour: [1, 1, 1],
+        thick: 0,
+        placed: false,
+        endless: null,
+      },
+      2,
+      3,
+    );
     new Uint16Array(buffer, from)[5] = 77;
     const fog = decodeFog("mist", buffer);
     new Uint16Array(buffer, from + 16 * cells)[9] = 5;

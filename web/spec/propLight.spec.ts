@@ -70,13 +70,14 @@ describe("what lights the props", () => {
     expect(looks.value).toBeGreaterThan(few[1]);
   });
 
-  it("gives no light from lamps that light smoke alone", () => {
+  it("tells surfaces from lamps that light smoke alone", () => {
     const light = new PropLight();
     const row = lamp([0, 2, 0], false);
     row[18] = 1;
     light.setRig(rig({ rig: { ...rig().rig, lamps: [row] } }));
     light.prepare(camera, 100, smoke(0), true);
-    expect(light.uniforms.lampColour.value[0].x).toBe(0);
+    expect(light.uniforms.lampEdge.value[0].w).toBe(1);
+    expect(light.stands).toBe(true);
   });
 
   it("throws its shadow anew only where sun or props have moved", () => {

@@ -64,14 +64,19 @@ module Vumbral
          "dials" => {"position" => [x, 1.0, 0.0], "strength" => 5.0, "shadows" => false}}
       end
       dark = [fog(thickness: 0.001), set("sun-1", :strength, 0.0), set("sky", :strength, 0.0)]
+      # More of them than a view lights fog with by itself.
+      right, left = [3.0, -3.0].map { |x| Array.new(9) { |n| lamp["#{(x > 0) ? "right" : "left"}-#{n}", x] } }
       one, both =
-        [[lamp["right", 3.0]], [lamp["right", 3.0], lamp["left", -3.0]]].map do |lamps|
+        [right, right + left].map do |lamps|
           head, _, _, straight, ways = read(described_class.encode(settings(*dark, *lamps), nil))
           # The place next to the middle between them.
           at = head["corner"].zip([0.0, 1.0, 0.0]).map { |low, place| ((place - low) / head["voxel"]).floor }
           [straight[*at][0], *ways[*at]]
         end
       expect(one[1]).to be_within(0.02).of(1.0)
+      few = read(described_class.encode(settings(*dark, *right.first(2)), nil))
+      expect([right.size, few[0]["placed"], few[0]["thick"]]).to match([9, true, be_within(1e-6).of(0.001)])
+      expect(few[3].call(*few[0]["size"].map { |n| n / 2 })).to eq([0.0] * 3)
       expect(both[1].abs).to be < 0.35
       expect(both[0]).to be_within(0.2 * both[0]).of(2.0 * one[0])
     end

@@ -27,6 +27,11 @@ export interface Fog {
   ways: Uint16Array<ArrayBuffer>;
   /** How much of their light keeps its way. */
   forward: number;
+  /** Their colour; how thick those are that have no end. */
+  colour: number[];
+  thick: number;
+  /** Whether the light of lamps that stand at a place is left to the view. */
+  placed: boolean;
   /** Of fog without an end: how far it is seen, and how it thins with the height. */
   endless: { reach: number; thins: number } | null;
 }

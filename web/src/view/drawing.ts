@@ -14,7 +14,7 @@ const BANDS = 8;
 /** Draws the shot: what stands still where it is not there already, and the frame's smoke and fire over it. */
 export class Drawing {
   readonly levels = new Levels();
-  readonly marcher = new Marcher();
+  readonly marcher: Marcher;
   private composer: Composer;
   private backdrop = new Backdrop();
   /** What stands still, at full resolution, and as it is seen while things move: by what part of that it has. */
@@ -29,6 +29,7 @@ export class Drawing {
   ) {
     props.scene.add(this.backdrop.mesh);
     Backdrop.shownTo(camera);
+    this.marcher = new Marcher(props.light);
     this.composer = new Composer(props.light, this.marcher.target);
   }
 

@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
+import type { PropLight } from "./propLight";
 import { tints } from "../theme";
 import { lightTarget, pass, screenMaterial, vary } from "./screen";
 import { march } from "./shaders/march";
@@ -31,8 +32,11 @@ export class Marcher {
   private bands = new Bands(BANDS);
   private empty = true;
   private foggy = false;
+  /** Whether lamps that stand at a place have yet to light the fog. */
+  private lampsLeft = false;
 
-  constructor() {
+  /** @param light the lamps, which shine through fog too */
+  constructor(private light: PropLight) {
     const heat = new THREE.Color(tints.heat).convertSRGBToLinear();
     this.marching = screenMaterial(march, {
       lit: { value: this.nothing.lit },
@@ -63,6 +67,8 @@ export class Marcher {
       fogVoxel: { value: 0 },
       fogPace: { value: 1 },
       fogForward: { value: 0 },
+      fogColour: { value: new THREE.Vector3() },
+      ...light.around,
       fogEndless: { value: new THREE.Vector2() },
     });
   }
@@ -124,6 +130,8 @@ export class Marcher {
     }
     this.foggy = !!fog;
     vary(this.marching, "FOG", this.foggy);
+    this.lampsLeft = !!fog?.placed;
+    this.light.uniforms.fogThick.value = fog?.thick ?? 0;
     if (!fog) return;
     march.fogVoxel.value = fog.voxel;
     march.fogEndless.value.set(fog.endless?.reach ?? 0, fog.endless?.thins ?? 0);
@@ -136,6 +144,7 @@ export class Marcher {
       .multiplyScalar(fog.voxel)
       .add(march.fogLow.value);
     march.fogForward.value = fog.forward;
+    march.fogColour.value.fromArray(fog.colour);
   }
 
   /** Whether there is nothing to march through. */
@@ -195,6 +204,7 @@ export class Marcher {
   }
 
   private look(camera: THREE.Camera, standing: Standing) {
+    vary(this.marching, "LAMPS", this.lampsLeft && this.light.stands);
     const { eye, toWorld, depths } = this.marching.uniforms;
     eye.value.setFromMatrixPosition(camera.matrixWorld);
     toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);

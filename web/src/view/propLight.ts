@@ -48,10 +48,11 @@ export class PropLight {
     lampPlace: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
     lampColour: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
     lampWay: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
-    lampEdge: { value: Array.from({ length: LAMPS }, () => new THREE.Vector3()) },
+    lampEdge: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
     octaves: { value: FEW_OCTAVES },
     looks: { value: FEW_LOOKS },
     pixel: { value: 0.001 },
+    fogThick: { value: 0 },
     keyLamp: { value: -1 },
     lampShadow: { value: null as THREE.Texture | null },
     lampSees: { value: Array.from({ length: LAMPS }, () => new THREE.Vector3(-1, 0, 0)) },
@@ -67,6 +68,28 @@ export class PropLight {
     smoke: { value: 0 },
     voxel: { value: 1 },
   };
+  /** What of it fog is lit with. */
+  readonly around = (({
+    lampCount,
+    fireFrom,
+    lampPlace,
+    lampColour,
+    lampWay,
+    lampEdge,
+    keyLamp,
+    lampShadow,
+    lampSees,
+  }) => ({
+    lampCount,
+    fireFrom,
+    lampPlace,
+    lampColour,
+    lampWay,
+    lampEdge,
+    keyLamp,
+    lampShadow,
+    lampSees,
+  }))(this.uniforms);
   private own: number[][] = [];
   /** The lamp that is shaded anew at each frame. */
   private key = -1;
@@ -103,6 +126,11 @@ export class PropLight {
   /** The fire's light at this frame, as a few lamps. */
   setFire(lamps: number[][]) {
     this.fire = lamps.slice(0, LAMPS / 2);
+  }
+
+  /** Whether any lamp of the shot stands at a place. */
+  get stands(): boolean {
+    return this.own.some((row) => row[0] > 0);
   }
 
   /** Makes ready for a picture. @param fine as much detail as there is */
@@ -153,11 +181,9 @@ export class PropLight {
     fireFrom.value = this.own.length;
     all.forEach((lamp, i) => {
       lampPlace.value[i].set(lamp[1], lamp[2], lamp[3], Math.max(lamp[0], 0));
-      // What lights smoke alone lights no prop.
-      const lights = lamp[18] === 1 ? 0 : 1;
-      lampColour.value[i].set(lights * lamp[4], lights * lamp[5], lights * lamp[6], lamp[7]);
+      lampColour.value[i].set(lamp[4], lamp[5], lamp[6], lamp[7]);
       lampWay.value[i].set(lamp[9], lamp[10], lamp[11], lamp[8]);
-      lampEdge.value[i].set(lamp[12], lamp[13], lamp[17]);
+      lampEdge.value[i].set(lamp[12], lamp[13], lamp[17], lamp[18]);
     });
   }
 

@@ -1,21 +1,102 @@
 import { unrest } from "./light";
 
-/** What lamps send to surfaces, as the picture has it: those of the shot first, then those that stand for the fire. */
-export const lamps = /* glsl */ `
+/** The lamps, and what props leave of their light: those of the shot first, then those that stand for the fire. */
+export const lampsAround = /* glsl */ `
 uniform int lampCount;
 /** The first of those that stand for the fire. */
 uniform int fireFrom;
 uniform vec4 lampPlace[16];
 uniform vec4 lampColour[16];
-/** The way it shines and its kind (0 all round, 1 a cone, 2 a sheet); where a cone ends and begins to fade. */
+/** The way it shines and its kind (0 all round, 1 a cone, 2 a sheet); where a cone ends and begins to fade,
+ * how it falls off, and what it lights (1 smoke and fog alone, 2 props alone, 3 all). */
 uniform vec4 lampWay[16];
-uniform vec3 lampEdge[16];
+uniform vec4 lampEdge[16];
 /** The lamp that smoke and props shade at each frame; -1 where none does. */
 uniform int keyLamp;
 /** What lamps see of the props, six sides in a row for each. */
 uniform sampler2D lampShadow;
 /** Which row a lamp has, -1 for none; how near and how far it sees. */
 uniform vec3 lampSees[16];
+/** The way to a lamp and how far it is, and how much of its light comes to a place. */
+float comes(int i, vec3 where, out vec3 to, out float most) {
+  to = lampPlace[i].xyz;
+  most = 1e9;
+  if (lampPlace[i].w < 0.5) return 1.0;
+  to -= where;
+  most = max(length(to), 0.02);
+  to /= most;
+  float size = lampPlace[i].w - 1.0;
+  float square = most * most + size * size;
+  float near = lampEdge[i].z > 1.5 ? 1.0 / square : lampEdge[i].z > 0.5 ? inversesqrt(square) : 1.0;
+  float ahead = -dot(to, lampWay[i].xyz);
+  if (lampWay[i].w > 1.5) near *= max(ahead, 0.0);
+  else if (lampWay[i].w > 0.5) near *= smoothstep(lampEdge[i].x, lampEdge[i].y, ahead);
+  return near;
+}
+/** How far what a lamp sees at a place of the map stands off; nothing is farther than anything. */
+float stood(vec2 at, vec3 sees) {
+  float z = textureLod(lampShadow, at, 0.0).r;
+  return z < 1.0 ? sees.y * sees.z / (sees.z - z * (sees.z - sees.y)) : 1e9;
+}
+/** How much of a lamp's light, which stands at a place, props leave. @param taps places that are looked at */
+float unhidden(int i, vec3 at, float turn, int taps) {
+  vec3 sees = lampSees[i];
+  if (sees.x < 0.0) return 1.0;
+  vec3 d = at - lampPlace[i].xyz;
+  vec3 a = abs(d);
+  float m = max(a.x, max(a.y, a.z));
+  float face;
+  vec2 uv;
+  if (a.x >= a.y && a.x >= a.z) {
+    face = d.x > 0.0 ? 0.0 : 1.0;
+    uv = vec2(sign(d.x) * d.z, d.y);
+  } else if (a.y >= a.z) {
+    face = d.y > 0.0 ? 2.0 : 3.0;
+    uv = vec2(sign(d.y) * d.x, d.z);
+  } else {
+    face = d.z > 0.0 ? 4.0 : 5.0;
+    uv = vec2(-sign(d.z) * d.x, d.y);
+  }
+  uv /= m;
+  vec2 size = vec2(textureSize(lampShadow, 0));
+  float texel = 12.0 / size.x;
+  float edge = 1.0 - 0.5 * texel;
+  float wide = lampPlace[i].w - 1.0;
+  vec2 middle = vec2(face * size.x / 6.0 + size.x / 12.0, (sees.x + 0.5) * size.x / 6.0);
+  float ahead = m * (1.0 - 2.0 * texel) - 0.002 * m;
+  if (taps < 2) {
+    return stood((middle + clamp(uv, -edge, edge) * size.x / 12.0) / size, sees) < ahead ? 0.0 : 1.0;
+  }
+  float reach = clamp(2.0 * wide / m, texel, 0.35);
+  float before = 0.0;
+  float found = 0.0;
+  for (int n = 0; n < taps; n++) {
+    float angle = turn + 2.3999632 * float(n);
+    vec2 there = clamp(uv + reach * sqrt((float(n) + 0.5) / float(taps)) * vec2(cos(angle), sin(angle)), -edge, edge);
+    float stands = stood((middle + there * size.x / 12.0) / size, sees);
+    if (stands < ahead) {
+      before += stands;
+      found += 1.0;
+    }
+  }
+  if (found < 0.5) return 1.0;
+  before /= found;
+  reach = clamp(wide * (1.0 / before - 1.0 / m), 0.7 * texel, 0.5);
+  float left = 0.0;
+  for (int n = 0; n < taps; n++) {
+    float angle = turn + 2.3999632 * float(n);
+    vec2 there = clamp(uv + reach * sqrt((float(n) + 0.5) / float(taps)) * vec2(cos(angle), sin(angle)), -edge, edge);
+    left += stood((middle + there * size.x / 12.0) / size, sees) < ahead ? 0.0 : 1.0;
+  }
+  return left / float(taps);
+}
+`;
+
+/** What lamps send to surfaces, as the picture has it: those of the shot first, then those that stand for the fire. */
+export const lamps = /* glsl */ `
+${lampsAround}
+/** How thick fog without an end is, per metre, between lamps and what they light. */
+uniform float fogThick;
 uniform sampler3D lit;
 uniform vec3 low;
 uniform vec3 high;
@@ -68,94 +149,34 @@ float throughKey(vec3 at, float start) {
   float far = max(length(way), 1e-4);
   return through(at, way / far, far, start);
 }
-/** How much of a lamp's light, which stands at a place, props leave. @param taps places that are looked at */
-float unhidden(int i, vec3 at, float turn, int taps) {
-  vec3 sees = lampSees[i];
-  if (sees.x < 0.0) return 1.0;
-  vec3 d = at - lampPlace[i].xyz;
-  vec3 a = abs(d);
-  float m = max(a.x, max(a.y, a.z));
-  float face;
-  vec2 uv;
-  if (a.x >= a.y && a.x >= a.z) {
-    face = d.x > 0.0 ? 0.0 : 1.0;
-    uv = vec2(sign(d.x) * d.z, d.y);
-  } else if (a.y >= a.z) {
-    face = d.y > 0.0 ? 2.0 : 3.0;
-    uv = vec2(sign(d.y) * d.x, d.z);
-  } else {
-    face = d.z > 0.0 ? 4.0 : 5.0;
-    uv = vec2(-sign(d.z) * d.x, d.y);
-  }
-  uv /= m;
-  vec2 size = vec2(textureSize(lampShadow, 0));
-  float texel = 12.0 / size.x;
-  float edge = 1.0 - 0.5 * texel;
-  float near = sees.y;
-  float far = sees.z;
-  float wide = lampPlace[i].w - 1.0;
-  vec2 middle = vec2(face * size.x / 6.0 + size.x / 12.0, (sees.x + 0.5) * size.x / 6.0);
-  float ahead = m * (1.0 - 2.0 * texel) - 0.002 * m;
-  float reach = clamp(2.0 * wide / m, texel, 0.35);
-  float before = 0.0;
-  float found = 0.0;
-  for (int n = 0; n < taps; n++) {
-    float angle = turn + 2.3999632 * float(n);
-    vec2 there = clamp(uv + reach * sqrt((float(n) + 0.5) / float(taps)) * vec2(cos(angle), sin(angle)), -edge, edge);
-    float z = textureLod(lampShadow, (middle + there * size.x / 12.0) / size, 0.0).r;
-    float stands = near * far / (far - z * (far - near));
-    if (stands < ahead) {
-      before += stands;
-      found += 1.0;
-    }
-  }
-  if (found < 0.5) return 1.0;
-  before /= found;
-  reach = clamp(wide * (1.0 / before - 1.0 / m), 0.7 * texel, 0.5);
-  float left = 0.0;
-  for (int n = 0; n < taps; n++) {
-    float angle = turn + 2.3999632 * float(n);
-    vec2 there = clamp(uv + reach * sqrt((float(n) + 0.5) / float(taps)) * vec2(cos(angle), sin(angle)), -edge, edge);
-    float z = textureLod(lampShadow, (middle + there * size.x / 12.0) / size, 0.0).r;
-    left += near * far / (far - z * (far - near)) < ahead ? 0.0 : 1.0;
-  }
-  return left / float(taps);
-}
 /** As far off a surface as it takes not to shade itself. */
 vec3 lifted(vec3 at, vec3 n) {
   return at + n * 0.0015 * (1.0 + abs(at.x) + abs(at.y) + abs(at.z));
 }
 /** Light that a surface takes from a lamp, and how much of it goes back as from a mirror. */
 vec3 sent(int i, Skin skin, out float mirrored) {
-  vec3 to = lampPlace[i].xyz;
-  float near = 1.0;
-  float width = 1e-3;
-  float most = 1.0;
-  if (lampPlace[i].w > 0.5) {
-    to -= skin.where;
-    most = max(length(to), 0.02);
-    to /= most;
-    float size = lampPlace[i].w - 1.0;
-    float square = most * most + size * size;
-    near = lampEdge[i].z > 1.5 ? 1.0 / square : lampEdge[i].z > 0.5 ? inversesqrt(square) : 1.0;
-    width = max(size * inversesqrt(square), skin.soft);
-    float ahead = -dot(to, lampWay[i].xyz);
-    if (lampWay[i].w > 1.5) near *= max(ahead, 0.0);
-    else if (lampWay[i].w > 0.5) near *= smoothstep(lampEdge[i].x, lampEdge[i].y, ahead);
-  }
+  mirrored = 0.0;
+  // What lights smoke alone lights no prop.
+  if (lampEdge[i].w == 1.0) return vec3(0.0);
+  vec3 to;
+  float most;
+  float near = comes(i, skin.where, to, most);
+  bool placed = lampPlace[i].w > 0.5;
+  if (placed && i < fireFrom) near *= exp(-fogThick * most);
+  float size = placed ? lampPlace[i].w - 1.0 : 0.0;
+  float width = placed ? max(size * inversesqrt(most * most + size * size), skin.soft) : 1e-3;
   float cosine = dot(skin.m, to);
   width = max(width, skin.bumpy * sqrt(max(1.0 - cosine * cosine, 0.0)));
   float faced = abs(cosine) < width ? 0.25 * (cosine + width) * (cosine + width) / width : max(cosine, 0.0);
   faced *= inversesqrt(1.0 + 0.667 * skin.bumpy * skin.bumpy);
   near *= 0.31830989 * (skin.even ? 0.5 : faced * step(0.0, dot(skin.n, to)));
-  mirrored = 0.0;
   if (skin.shines) {
     vec3 half_ = normalize(to + skin.eye);
     float nl = max(dot(skin.m, to), 0.001);
     float nv = max(dot(skin.m, skin.eye), 0.001);
     float nh = max(dot(skin.m, half_), 0.0);
     // A lamp with a size shows as a wider spot.
-    float facets = min(skin.rough + (lampPlace[i].w > 0.5 ? min(0.4 * (lampPlace[i].w - 1.0) / most, 0.5) : 0.0), 1.0);
+    float facets = min(skin.rough + min(0.4 * size / most, 0.5), 1.0);
     float k = facets * facets * facets * facets;
     float under = nh * nh * (k - 1.0) + 1.0;
     mirrored = 0.5 * k / (under * under * (nl * sqrt(nv * nv * (1.0 - k) + k) + nv * sqrt(nl * nl * (1.0 - k) + k)));

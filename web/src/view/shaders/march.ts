@@ -1,3 +1,4 @@
+import { lampsAround } from "./lamps";
 import { unrest } from "./light";
 
 export const fullScreen = /* glsl */ `
@@ -51,6 +52,11 @@ uniform float fogPace;
 uniform float fogForward;
 /** How far fog without an end is seen (0 for none), and one over the height over which it thins. */
 uniform vec2 fogEndless;
+/** Its colour. */
+uniform vec3 fogColour;
+#ifdef LAMPS
+${lampsAround}
+#endif
 #endif
 
 ${unrest}
@@ -61,6 +67,29 @@ vec3 unproject(float depth) {
 
 #ifdef FOG
 /** What fog sends on for each metre at a place, and how thick it is. */
+#ifdef LAMPS
+/** What fog sends on for each metre of lamps that stand at a place, in parts of how thick it is. @param nearest how far the
+ * nearest is */
+vec3 fogLamps(vec3 point, vec3 ray, float thick, out float nearest) {
+  float g = fogForward;
+  vec3 sum = vec3(0.0);
+  nearest = 1e9;
+  for (int i = 0; i < fireFrom; i++) {
+    if (lampPlace[i].w < 0.5 || lampEdge[i].w == 2.0) continue;
+    vec3 to;
+    float most;
+    float near = comes(i, point, to, most);
+    nearest = min(nearest, most);
+    if (near * (lampColour[i].r + lampColour[i].g + lampColour[i].b) < 1e-4) continue;
+    vec3 ends = max((fogLow - point) / to, (fogHigh - point) / to);
+    float within = fogEndless.x > 0.0 ? most : min(most, min(ends.x, min(ends.y, ends.z)));
+    near *= exp(-thick * within) * unhidden(i, point, 0.0, 1);
+    float below = 1.0 + g * g - 2.0 * g * dot(ray, to);
+    sum += near * (1.0 - g * g) / (below * sqrt(below)) * lampColour[i].rgb;
+  }
+  return 0.07957747 * sum;
+}
+#endif
 vec4 fogAt(vec3 point, vec3 ray) {
   vec3 at = (point - fogLow) / (fogHigh - fogLow);
   vec4 here = texture(fogLit, at);
@@ -114,6 +143,9 @@ void main() {
 #else
   const float fogLast = 0.0;
 #endif
+#ifdef LAMPS
+  float nearest = 1e9;
+#endif
   for (int n = 0; n < 768; n++) {
     if (t >= max(last, fogLast) || through < 0.004) break;
     bool smoky = t + stride > first && t < last;
@@ -121,7 +153,13 @@ void main() {
 #ifdef FOG
     bool foggy = t >= fogFirst && t < fogLast;
     // A step of fog grows with the distance; it ends where smoke begins.
-    if (foggy) leap = fogPace * max(fogVoxel, 0.045 * t) * (n == 0 ? offset + 0.05 : 1.0);
+#ifdef LAMPS
+    // Closer where a lamp is near: its light and the shadows in it change fast there.
+    float pace = min(max(fogVoxel, 0.045 * t), 0.12 * nearest + 0.02);
+#else
+    float pace = max(fogVoxel, 0.045 * t);
+#endif
+    if (foggy) leap = fogPace * pace * (n == 0 ? offset + 0.05 : 1.0);
     if (t < fogFirst) leap = min(leap, max(fogFirst - t, 0.001));
 #endif
     if (t < begin) leap = min(leap, max(begin - t, 0.001));
@@ -143,7 +181,11 @@ void main() {
 #ifdef FOG
     if (foggy) {
       float end = min(t, fogLast);
-      vec4 fog = fogAt(eye + 0.5 * (begun + end) * ray, ray);
+      vec3 within = eye + 0.5 * (begun + end) * ray;
+      vec4 fog = fogAt(within, ray);
+#ifdef LAMPS
+      if (fog.a > 0.0) fog.rgb += fog.a * fogColour * fogLamps(within, ray, fog.a, nearest);
+#endif
       float depth = fog.a * (end - begun);
       float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
       light += through * (end - begun) * part * fog.rgb;
