@@ -183,7 +183,7 @@ export class PropLight {
       lampPlace.value[i].set(lamp[1], lamp[2], lamp[3], Math.max(lamp[0], 0));
       lampColour.value[i].set(lamp[4], lamp[5], lamp[6], lamp[7]);
       lampWay.value[i].set(lamp[9], lamp[10], lamp[11], lamp[8]);
-      lampEdge.value[i].set(lamp[12], lamp[13], lamp[17], lamp[18]);
+      lampEdge.value[i].set(lamp[0] > 0 ? lamp[12] : -lamp[0], lamp[13], lamp[17], lamp[18]);
     });
   }
 

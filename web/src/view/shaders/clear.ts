@@ -63,6 +63,21 @@ vec3 around(vec3 way) {
   vec3 below = vec3(sky[3], sky[4], sky[5]);
   return mix(below, radiance(vec3(way.x, max(way.y, 0.0), way.z)), smoothstep(-0.04, 0.04, way.y));
 }
+/** What a clear thing throws back: what stands still in the picture where that is met, or the sky. */
+vec3 mirroredBy(vec3 where, vec3 way, float far) {
+  vec3 at = where;
+  float stride = 0.02 * far;
+  for (int n = 0; n < 18; n++) {
+    at += stride * way;
+    vec4 clip = toClip * vec4(at, 1.0);
+    vec2 there = clip.xy / clip.w * 0.5 + 0.5;
+    if (clip.w <= 0.0 || any(lessThan(there, vec2(0.0))) || any(greaterThan(there, vec2(1.0)))) break;
+    float behind = ahead(texture(depthsBehind, there).r);
+    if (clip.w > behind && clip.w < behind + 3.0 * stride) return texture(stillBehind, there).rgb + texture(sunnedBehind, there).rgb;
+    stride *= 1.18;
+  }
+  return around(way);
+}
 Seen seenThrough(vec3 where, vec3 m, vec3 way) {
   float far = length(way);
   way /= far;

@@ -7,7 +7,8 @@ uniform int lampCount;
 uniform int fireFrom;
 uniform vec4 lampPlace[16];
 uniform vec4 lampColour[16];
-/** The way it shines and its kind (0 all round, 1 a cone, 2 a sheet); where a cone ends and begins to fade,
+/** The way it shines and its kind (0 all round, 1 a cone, 2 a sheet); where a cone ends and begins to fade (of a sun how
+ * large it is),
  * how it falls off, and what it lights (1 smoke and fog alone, 2 props alone, 3 all). */
 uniform vec4 lampWay[16];
 uniform vec4 lampEdge[16];
@@ -176,7 +177,7 @@ vec3 sent(int i, Skin skin, out float mirrored) {
     float nv = max(dot(skin.m, skin.eye), 0.001);
     float nh = max(dot(skin.m, half_), 0.0);
     // A lamp with a size shows as a wider spot.
-    float facets = min(skin.rough + min(0.4 * size / most, 0.5), 1.0);
+    float facets = min(skin.rough + min(placed ? 0.4 * size / most : 0.5 * lampEdge[i].x, 0.5), 1.0);
     float k = facets * facets * facets * facets;
     float under = nh * nh * (k - 1.0) + 1.0;
     mirrored = 0.5 * k / (under * under * (nl * sqrt(nv * nv * (1.0 - k) + k) + nv * sqrt(nl * nl * (1.0 - k) + k)));

@@ -210,7 +210,7 @@ void main() {
     vec3 back = thrownBack(own, of, dot(m, eye), straight);
     vec3 mirror = reflect(-eye, m);
 #ifdef CLEAR
-    vec3 mirrored = around(mirror);
+    vec3 mirrored = mirroredBy(where, mirror, far);
 #else
     vec3 mirrored = mix(vec3(sky[3], sky[4], sky[5]), vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * mirror.y);
 #endif
