@@ -20,7 +20,7 @@ module Vumbral
 
       # Seen from above, against the sun, water glitters.
       def against_the_sun
-        set("sun-1", "around" => -150.0, "height" => 32.0) + set("picture", "exposure" => 0.2, "contrast" => 1.25)
+        set("sun-1", "around" => -150.0, "height" => 32.0) + set("picture", "exposure" => 0.2, "contrast" => 1.25, "bloom" => 0.02)
       end
 
       def plunge(thing)

@@ -48,7 +48,7 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
     if (now === laid) return;
     laid = now;
     stage.value.setRig(lights.at(desk.frame) ?? answer.scene);
-    stage.value.props.setMarks(marks(), chosen.all);
+    stage.value.props.marks.set(marks(), chosen.all);
     stage.value.guides.set(forces(), desk.selected);
     stage.value.guides.setFocus(lens, proportion());
     const picked = marks().find((mark) => mark.id === desk.selected)?.position;

@@ -18,7 +18,9 @@ export class Aim {
 
   /** What stands there. */
   pick(x: number, y: number): Picked | null {
-    const seen = [...this.props.marks.children, ...this.props.group.children].filter((each) => each.visible);
+    const seen = [...this.props.marks.group.children, ...this.props.group.children].filter(
+      (each) => each.visible,
+    );
     const hit = this.caster(x, y).intersectObjects(seen, false)[0];
     return hit
       ? {

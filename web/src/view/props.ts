@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { api } from "../api/client";
 import type { Body, Scene as Rig } from "../api/types";
 import { ClearThings } from "./clearThings";
+import { Marks } from "./marks";
 import { PropLight } from "./propLight";
 import { PropPictures } from "./propPictures";
 import { type Paint, propMaterial, UNPAINTED, wear } from "./paint";
@@ -17,24 +18,13 @@ const PASSING = 150;
 
 const UNCUT = new THREE.Vector4();
 const NOTHING = new THREE.BufferGeometry();
-/** The arms of a mark, metres. */
-const ARMS = new THREE.BufferGeometry().setFromPoints(
-  [0, 1, 2].flatMap((axis) => [-0.16, 0.16].map((far) => new THREE.Vector3().setComponent(axis, far))),
-);
-
-/** A small ball over everything that stands for a lamp, a force or an emitter. */
-export interface MarkView {
-  id: string;
-  position: number[];
-  colour: THREE.ColorRepresentation;
-}
 
 /** The props in the view, whole or in pieces, and the marks of what has no shape. Triangles come
  * from the server. */
 export class PropShelf {
   readonly scene = new THREE.Scene();
   readonly group = new THREE.Group();
-  readonly marks = new THREE.Group();
+  readonly marks = new Marks(this.group);
   private shapes = new Shapes();
   /** Told when something has come that is to be drawn. */
   changed: (() => void) | null = null;
@@ -265,41 +255,13 @@ export class PropShelf {
     return moving;
   }
 
-  /** Balls; those of props without a body have arms, and go where these go. */
-  setMarks(marks: MarkView[], selected: string[]) {
-    this.marks.clear();
-    for (const mark of marks) {
-      const ball = new THREE.Mesh(
-        new THREE.SphereGeometry(selected.includes(mark.id) ? 0.07 : 0.05, 16, 12),
-        new THREE.MeshBasicMaterial({ color: new THREE.Color(mark.colour) }),
-      );
-      ball.name = mark.id;
-      ball.position.fromArray(mark.position);
-      if (this.group.getObjectByName(mark.id))
-        ball.add(new THREE.LineSegments(ARMS, new THREE.LineBasicMaterial({ color: mark.colour })));
-      this.marks.add(ball);
-    }
-    this.follow();
-  }
-
-  /** Puts the marks of props without a body where these are now. */
-  follow() {
-    for (const mark of this.marks.children) {
-      const prop = this.group.getObjectByName(mark.name);
-      if (!prop) continue;
-      mark.position.copy(prop.position);
-      mark.rotation.copy(prop.rotation);
-      mark.visible = prop.visible;
-    }
-  }
-
   object(id: string): THREE.Object3D | undefined {
-    return this.group.getObjectByName(id) ?? this.marks.getObjectByName(id);
+    return this.group.getObjectByName(id) ?? this.marks.group.getObjectByName(id);
   }
 
   /** What is seen of a thing: its mark, where it has one. */
   seen(id: string): THREE.Object3D | undefined {
-    return this.marks.getObjectByName(id) ?? this.group.getObjectByName(id);
+    return this.marks.group.getObjectByName(id) ?? this.group.getObjectByName(id);
   }
 
   dispose() {

@@ -92,7 +92,7 @@ export class Stage extends Turns {
       this.guides.group,
       this.guides.focus,
       this.guides.beams,
-      this.props.marks,
+      this.props.marks.group,
     );
     this.camera.position.set(2.6, 2.2, 5.2);
     this.orbit.target.set(0, 1.3, 0);
@@ -128,7 +128,7 @@ export class Stage extends Turns {
       this.guides.group,
       this.guides.focus,
       this.guides.beams,
-      this.props.marks,
+      this.props.marks.group,
     ])
       thing.visible = this.lines;
     this.touch();
@@ -257,7 +257,7 @@ export class Stage extends Turns {
   protected drawOverlay() {
     const { renderer } = this;
     renderer.setRenderTarget(null);
-    this.props.follow();
+    this.props.marks.follow();
     this.frustum.visible = this.lines && !this.eye.through;
     renderer.render(this.overlay, this.camera);
   }
