@@ -80,6 +80,27 @@ describe("what lights the props", () => {
     expect(light.stands).toBe(true);
   });
 
+  it("has smoke dim the strongest of the lamps that throw shadows, where the camera looks", () => {
+    const light = new PropLight();
+    const weak = lamp([0, 1, 0], true);
+    const strong = lamp([0, 2, 0], false);
+    strong[17] = 2;
+    strong[4] = 40;
+    const key = (...lamps: number[][]) => {
+      light.setRig(rig({ rig: { ...rig().rig, lamps } }));
+      light.prepare(camera, 100, smoke(1), true);
+      return light.uniforms.keyLamp.value;
+    };
+    expect(key(weak, strong)).toBe(1);
+    // A sixteenth of it from four times as far.
+    strong[2] = 8;
+    expect(key(weak, [...strong])).toBe(0);
+    weak[7] = 0;
+    expect(key([...weak], [...strong])).toBe(1);
+    strong[7] = 0;
+    expect(key([...weak], [...strong])).toBe(-1);
+  });
+
   it("throws its shadow anew only where sun or props have moved", () => {
     const light = new PropLight();
     const renderer = { setRenderTarget: vi.fn(), clear: vi.fn(), render: vi.fn() };
