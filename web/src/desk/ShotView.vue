@@ -54,7 +54,8 @@ const { grip, grips, used, follow } = useHandles(stage, (place, by) => {
   dragged.value = values ? `${values.map(plain).join(", ")}${{ move: " m", turn: "°", size: "" }[by]}` : "";
   if (place) stage.value?.touch();
 });
-const { scene, chamber, forget, proportion } = useScene(stage, follow);
+const laid = useScene(stage, follow);
+const { scene, chamber, forget, proportion } = laid;
 /** Where a handle has come to. */
 const dragged = ref("");
 const corner = ref<InstanceType<typeof ViewCorner> | null>(null);
@@ -72,6 +73,7 @@ const frames = useFrameView(
   strengths,
   shown,
   () => !quantity.value && !slice.on && !drops.by.value && !plate.on.value,
+  laid,
 );
 const { covered, drawnName, resolution, drew, keep, uncover, show } = frames;
 const comparing = useComparing(stage, volumes, frames);

@@ -14,8 +14,9 @@ const SLOW_REST = 5000;
  * that they are there when they are asked for. */
 export function useDrawAhead(
   stage: ShallowRef<Stage | null>,
-  { page, keep, cover, place }: Pick<ReturnType<typeof useFrameView>, "page" | "keep" | "cover" | "place">,
+  frames: Pick<ReturnType<typeof useFrameView>, "page" | "keep" | "cover" | "stand" | "place">,
 ) {
+  const { page, keep, cover, stand, place } = frames;
   const desk = useDesk();
   const story = usePast();
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -28,7 +29,7 @@ export function useDrawAhead(
     clearTimeout(timer);
     timer = setTimeout(next, pause());
     // What is picked is where it is seen; two runs together are drawn elsewhere.
-    if (!story.pair && stage.value?.giveUpAside()) stage.value.props.go(desk.frame);
+    if (!story.pair && stage.value?.giveUpAside()) stand();
   }
 
   const fine = (view: Stage, row: FrameRow | undefined) => view.book.fine(page(row));
@@ -48,7 +49,7 @@ export function useDrawAhead(
     const waiting = [...rows.slice(here + 1), ...rows.slice(0, here)].find(
       (row) => row.key && page(row) && !fine(view, row),
     );
-    if (!waiting || view.book.full(...view.pixels)) return void view.props.go(desk.frame);
+    if (!waiting || view.book.full(...view.pixels)) return void stand();
     if (!cover() || !(await place(waiting, () => mine === round))) return;
     view.drawAside(async (canvas) => {
       await keep(canvas, true);

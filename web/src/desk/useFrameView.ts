@@ -3,6 +3,7 @@ import type { FrameRow } from "../api/types";
 import { useDesk } from "../stores/desk";
 import type { Stage } from "../view/stage";
 import { volumeName, type Volume, type Volumes } from "../view/volumes";
+import type { useScene } from "./useScene";
 import type { useSparks } from "./useSparks";
 import type { Strengths } from "./useStrengths";
 
@@ -11,7 +12,8 @@ const NONE = new Map();
 
 /** Puts frames into the view: as pictures that were kept of them, or drawn anew.
  * @param shown what the view shows of a volume
- * @param plain whether it shows nothing besides */
+ * @param plain whether it shows nothing besides
+ * @param lights what light and surfaces are at a frame, and whether they change */
 export function useFrameView(
   stage: ShallowRef<Stage | null>,
   volumes: Volumes,
@@ -19,6 +21,7 @@ export function useFrameView(
   strengths: Strengths,
   shown: { smoke: boolean; fire: boolean; heat: boolean },
   plain: () => boolean,
+  lights: Pick<ReturnType<typeof useScene>, "alters" | "dress">,
 ) {
   const desk = useDesk();
   const over = useTemplateRef<HTMLCanvasElement>("over");
@@ -37,7 +40,11 @@ export function useFrameView(
   let painted: ImageBitmap | null = null;
 
   const moves = computed(
-    () => sparks.glows.value || strengths.drawn.value.length > 0 || desk.bodies.some((body) => body.poses),
+    () =>
+      lights.alters.value ||
+      sparks.glows.value ||
+      strengths.drawn.value.length > 0 ||
+      desk.bodies.some((body) => body.poses),
   );
   const seen = computed(() => shown.smoke || shown.fire || shown.heat);
 
@@ -89,8 +96,7 @@ export function useFrameView(
     const canvas = over.value;
     if (!picture || !canvas) return false;
     laid = null;
-    // What is picked is where it is seen.
-    stage.value!.props.go(desk.frame);
+    stand();
     placed = null;
     // The same picture again needs no painting.
     if (picture !== painted || !covered.value) {
@@ -101,6 +107,12 @@ export function useFrameView(
     }
     put(true);
     return true;
+  }
+
+  /** Puts all to where it is at the frame where the desk stands: what is picked is where it is seen. */
+  function stand() {
+    stage.value?.props.go(desk.frame);
+    lights.dress(desk.frame);
   }
 
   /** Shows the view again. @return whether a picture lay over it */
@@ -130,6 +142,7 @@ export function useFrameView(
     if (!wanted()) return false;
     view.props.setStrengths(strong);
     const moved = view.props.go(row.frame);
+    lights.dress(row.frame);
     // What is not there yet leaves the volume of before.
     const whole = !!rows && (!!volume || !row.key);
     if (whole) view.setVolume(volume ?? null);
@@ -176,5 +189,20 @@ export function useFrameView(
     if ((!desk.playing || (desk.live && !desk.live.over)) && setName !== drawnName.value) stage.value.now();
   }
 
-  return { over, covered, drawnName, resolution, page, waits, drew, keep, cover, uncover, place, lay, show };
+  return {
+    over,
+    covered,
+    drawnName,
+    resolution,
+    page,
+    waits,
+    drew,
+    keep,
+    cover,
+    stand,
+    uncover,
+    place,
+    lay,
+    show,
+  };
 }

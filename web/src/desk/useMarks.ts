@@ -78,15 +78,15 @@ export function useMarks() {
     return [...forces, ...kicks];
   }
 
-  /** What a dial is at the frame where the desk stands. */
-  function now(node: ShotNode, dial: string) {
+  /** What a dial is at a frame. */
+  function timely(node: ShotNode, dial: string, frame: number) {
     const row = timed.value.get(`${node.id}.${dial}`);
-    const at = desk.frame - desk.first;
-    return row ? (row.raw ?? row.values)[at] : catalog.read(node, dial);
+    return row ? (row.raw ?? row.values)[frame - desk.first] : catalog.read(node, dial);
   }
 
-  /** What the surface of each prop is like. */
-  function paints() {
+  /** What the surface of each prop is like at a frame. */
+  function paints(frame = desk.frame) {
+    const now = (node: ShotNode, dial: string) => timely(node, dial, frame);
     return desk.nodes
       .filter((node) => node.kind === "prop")
       .map((node) => {

@@ -1,4 +1,4 @@
-import { watch, type ShallowRef } from "vue";
+import { computed, watch, type ShallowRef } from "vue";
 import { useCatalog } from "../stores/catalog";
 import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
@@ -17,14 +17,16 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
   const proportion = () => picture("width") / picture("height");
 
   const lights = useLights((seen) => {
-    if (seen) light();
+    if (seen) dress(desk.frame);
     stage.value?.touch();
   });
+  /** Whether light, look, film or surfaces are others at other frames. */
+  const alters = computed(() => !!desk.shot?.lights_change || changing.value);
 
-  /** Light, look and film as they are at the frame. */
-  function light() {
-    const scene = lights.at(desk.frame);
-    if (scene) stage.value?.lightAs(scene);
+  /** Gives everything the light, the look and the surfaces that it has at a frame. */
+  function dress(frame: number) {
+    if (desk.shot?.lights_change) stage.value?.lightAs(lights.at(frame)!);
+    if (changing.value) stage.value?.props.repaint(new Map(paints(frame)));
   }
 
   /** What the scene was laid out from: the same again needs no new picture. */
@@ -78,10 +80,7 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
   );
   watch(
     () => desk.frame,
-    () => {
-      if (desk.shot?.lights_change) light();
-      if (changing.value) stage.value?.props.repaint(new Map(paints()));
-    },
+    () => dress(desk.frame),
   );
   watch(() => desk.frames && JSON.stringify([desk.frames.boxes, desk.frames.voxel]), chamber);
   // What feeds lights up as long as nothing else shows it.
@@ -92,6 +91,8 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
 
   return {
     scene,
+    alters,
+    dress,
     chamber,
     /** The picture's width beside its height. */
     proportion,
