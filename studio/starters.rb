@@ -120,6 +120,8 @@ module Vumbral
             "burn_heat" => 1150.0, "burn_smoke" => 2.4, "burn_swell" => 2.2, "cooling" => 2200.0, "shield" => 10.0,
             "heat_fade" => 0.25, "weight" => 0.15, "substeps_least" => 2, "substeps_most" => 6) +
           finer(2.5, 3.0, "both") + set("look", Shot::Looks.fetch("fireball").dials) +
+          # What is left of it has form on its shadow side too.
+          set("look", "colour" => [0.42, 0.4, 0.38]) + set("picture", "contrast" => 1.15) +
           set("camera", "position" => [0.0, 1.3, 10.6], "target" => [0.0, 1.95, 0.0])
       end
 
