@@ -12,7 +12,11 @@ module Vumbral
 
     # So many voxels along the longest side of what is run; larger ones of what is sculpted.
     def coarse(document)
-      sculpts = document.of(:sculpt).map { |node| set(node.id, :voxel, (1.3 * node[:voxel]).round(4)) }
+      # The view has these as coarse as drafts do.
+      sculpts =
+        document.of(:sculpt).flat_map do |node|
+          [set(node.id, :voxel, (1.5 * node[:voxel]).round(4)), set(node.id, :draft, 1.0)]
+        end
       sculpts +
         {chamber: 26.0, liquid: 34.0}.filter_map do |kind, across|
           node = document.of(kind).first
@@ -56,6 +60,8 @@ module Vumbral
       page.send_keys("d") if page.has_css?("[data-chip='develop'][aria-pressed='true']", wait: 1)
       expect(page).to have_no_css("[data-fog='coming']", wait: 60)
       expect(page).to have_no_css("[data-developed]")
+      # Surfaces are made once they are looked at.
+      eventually(60) { expect(workshop.jobs.active.reject { |job| job[:background] }).to be_empty }
       # Each frame of what is keyed is lit for itself; the last that comes asks for the picture anew.
       eventually(60) do
         expect(find("[data-view]")["data-scale"]).to eq("1")

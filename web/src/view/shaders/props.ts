@@ -33,7 +33,7 @@ void main() {
   gl_Position = projectionMatrix * viewMatrix * world;
 }`;
 
-/** Props as the picture shades them: lamps, the sun's shadows of props and of smoke, fire, unevenness, haze. */
+/** Props as the picture shades them: lamps, the shadows of props and of smoke in their light, fire, unevenness, haze. */
 export const propFragment = /* glsl */ `
 precision highp float;
 precision highp sampler3D;
