@@ -117,6 +117,7 @@ export function useMarks() {
             takes: (now(node, "clear_colour") as number[]).map(
               (part) => -Math.log(Math.max(part, 1e-4)) / depth,
             ),
+            deep: depth,
             bends: now(node, "bends") as number,
             inside: now(node, "inside_own") ? (now(node, "inside") as number[]) : null,
           },

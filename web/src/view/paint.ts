@@ -25,6 +25,8 @@ export interface Paint {
   /** How clear it is; how much of a metre's light it takes, and how much it bends. */
   clear: number;
   takes: number[];
+  /** After so many metres light has the colour that it gets within. */
+  deep: number;
   bends: number;
   casts: boolean;
   /** Where it broke, if it has another colour there. */
@@ -51,6 +53,7 @@ export const UNPAINTED: Paint = {
   opacity: 1,
   clear: 0,
   takes: [0, 0, 0],
+  deep: 1,
   bends: 1,
   casts: true,
 };
@@ -75,6 +78,7 @@ export const propMaterial = (shared: Record<string, THREE.IUniform>) =>
       opacity: { value: 1 },
       clear: { value: 0 },
       takes: { value: new THREE.Vector4() },
+      deep: { value: 1 },
       even: { value: 0 },
       sheer: { value: 0 },
       mixes: { value: 0 },
@@ -93,6 +97,7 @@ export function wear(material: THREE.ShaderMaterial, paint: Paint, body: Body) {
   const { uniforms } = material;
   vary(material, "CLEAR", paint.clear > 0);
   uniforms.clear.value = paint.clear;
+  uniforms.deep.value = paint.deep;
   uniforms.takes.value.set(...(paint.takes as [number, number, number]), paint.bends);
   uniforms.made.value.fromArray(paint.made);
   uniforms.light.value.fromArray(paint.light);

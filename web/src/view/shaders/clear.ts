@@ -50,6 +50,8 @@ uniform vec2 span;
 /** How much of a metre's light it takes, and how much it bends. */
 uniform vec4 takes;
 uniform float clear;
+/** After so many metres light has the colour that it gets within. */
+uniform float deep;
 struct Seen {
   vec4 still;
   vec4 sunned;
@@ -78,7 +80,8 @@ vec3 mirroredBy(vec3 where, vec3 way, float far) {
   }
   return around(way);
 }
-Seen seenThrough(vec3 where, vec3 m, vec3 way) {
+/** @param rate how much of a metre's light is taken */
+Seen seenThrough(vec3 where, vec3 m, vec3 way, vec3 rate) {
   float far = length(way);
   way /= far;
   float along = dot(way, -vec3(viewMatrix[0][2], viewMatrix[1][2], viewMatrix[2][2]));
@@ -98,7 +101,7 @@ Seen seenThrough(vec3 where, vec3 m, vec3 way) {
     if (dot(onward, onward) < 0.5) onward = reflect(bent, n);
     place += min((behind - end) / along, 1000.0) * onward;
   }
-  vec3 left = exp(-takes.rgb * thick);
+  vec3 left = exp(-rate * thick);
   vec4 clip = toClip * vec4(place, 1.0);
   vec2 there = clip.xy / clip.w * 0.5 + 0.5;
   bool known = clip.w > 0.0 && all(greaterThan(there, vec2(0.0))) && all(lessThan(there, vec2(1.0)));

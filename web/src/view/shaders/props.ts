@@ -200,7 +200,7 @@ void main() {
   vec3 shaded = sum * own;
   vec3 sunlight = sun * own;
 #ifdef CLEAR
-  Seen through = seenThrough(where, m, way);
+  Seen through = seenThrough(where, m, way, mix(takes.rgb, -log(max(dyed, vec3(1e-4))) / deep, dyes));
   shaded = mix(shaded, through.still.rgb, clear);
   sunlight = mix(sunlight, through.sunned.rgb, clear);
   own = mix(own, through.albedo.rgb, clear);
