@@ -39,23 +39,27 @@ function keyLamp(rows: number[][], at: THREE.Vector3): number {
 
 /** What lights the props, as their shaders have it. */
 export class PropLight {
-  readonly uniforms = {
-    sky: { value: new Array(40).fill(0) },
-    horizon: { value: new Array(96).fill(0) },
-    skyTable: { value: null as THREE.Texture | null },
+  /** The lamps, which light fog too. */
+  readonly around = {
     lampCount: { value: 0 },
     fireFrom: { value: 0 },
     lampPlace: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
     lampColour: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
     lampWay: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
     lampEdge: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+    keyLamp: { value: -1 },
+    lampShadow: { value: null as THREE.Texture | null },
+    lampSees: { value: Array.from({ length: LAMPS }, () => new THREE.Vector3(-1, 0, 0)) },
+  };
+  readonly uniforms = {
+    ...this.around,
+    sky: { value: new Array(40).fill(0) },
+    horizon: { value: new Array(96).fill(0) },
+    skyTable: { value: null as THREE.Texture | null },
     octaves: { value: FEW_OCTAVES },
     looks: { value: FEW_LOOKS },
     pixel: { value: 0.001 },
     fogThick: { value: 0 },
-    keyLamp: { value: -1 },
-    lampShadow: { value: null as THREE.Texture | null },
-    lampSees: { value: Array.from({ length: LAMPS }, () => new THREE.Vector3(-1, 0, 0)) },
     shadowMap: { value: null as THREE.Texture | null },
     toShadow: { value: new THREE.Matrix4() },
     shadowed: { value: 0 },
@@ -68,28 +72,6 @@ export class PropLight {
     smoke: { value: 0 },
     voxel: { value: 1 },
   };
-  /** What of it fog is lit with. */
-  readonly around = (({
-    lampCount,
-    fireFrom,
-    lampPlace,
-    lampColour,
-    lampWay,
-    lampEdge,
-    keyLamp,
-    lampShadow,
-    lampSees,
-  }) => ({
-    lampCount,
-    fireFrom,
-    lampPlace,
-    lampColour,
-    lampWay,
-    lampEdge,
-    keyLamp,
-    lampShadow,
-    lampSees,
-  }))(this.uniforms);
   private own: number[][] = [];
   /** The lamp that is shaded anew at each frame. */
   private key = -1;

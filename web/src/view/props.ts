@@ -158,20 +158,24 @@ export class PropShelf {
     );
   }
 
-  /** Gives what is there other paints, of another frame; where any of them is another. */
+  /** Gives what is there the paints of another frame, where any of them is another. */
   repaint(paints: Map<string, Paint>) {
     (this.group.children as THREE.Mesh[]).forEach((mesh, n) => {
       const body = this.bodies[n];
       const paint = body && paints.get(body.prop);
-      if (paint) this.dress(mesh, paint, body);
+      if (!paint || JSON.stringify(paint) === mesh.userData.painted) return;
+      const { lets } = mesh.userData;
+      this.dress(mesh, paint, body);
+      if (lets === mesh.userData.lets) this.stale();
+      else this.moved();
     });
-    this.stale();
   }
 
   private dress(mesh: THREE.Mesh, paint: Paint, body: Body) {
     const material = mesh.material as THREE.ShaderMaterial;
     wear(material, paint, body);
     const sheer = this.pictures.lookThrough(material, paint);
+    mesh.userData.painted = JSON.stringify(paint);
     mesh.userData.clear = paint.clear > 0 && !sheer;
     mesh.userData.lets = sheer || !paint.casts || paint.clear > 0.5;
   }
