@@ -25,7 +25,7 @@ module Vumbral
           Scene.set(
             "camera", "position" => [0.55, 0.72, 2.9], "target" => [0.0, 0.62, 0.0], "focal" => 52.0, "aperture" => 2.8,
             "focus" => 2.75, "refined" => true, "samples" => 16
-          ) + Scene.set("look", "colour" => [0.93, 0.95, 0.95], "thickness" => 30.0) +
+          ) + Scene.set("look", "colour" => [0.93, 0.95, 0.95], "thickness" => 8.0) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.45, "contrast" => 1.2)
       end
 

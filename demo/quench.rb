@@ -21,7 +21,7 @@ module Vumbral
           Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.34, "haze" => 2.0, "fade" => 90.0) +
           Scene.set("camera", "position" => [0.62, 1.3, 1.62], "target" => [-0.04, 0.46, 0.0], "focal" => 36.0,
             "refined" => true, "samples" => 9) +
-          Scene.set("look", "colour" => [0.94, 0.95, 0.96], "thickness" => 20.0, "shadow" => 0.7) +
+          Scene.set("look", "colour" => [0.94, 0.95, 0.96], "thickness" => 6.0, "shadow" => 0.7) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.35, "contrast" => 1.15, "bloom" => 0.14)
       end
 

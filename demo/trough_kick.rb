@@ -21,7 +21,7 @@ module Vumbral
           Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.6, "haze" => 1.8, "fade" => 90.0) +
           Scene.set("camera", "position" => [0.85, 1.5, 2.45], "target" => [0.0, 0.72, 0.0], "focal" => 36.0,
             "refined" => true, "samples" => 9) +
-          Scene.set("look", "colour" => [0.95, 0.96, 0.97], "thickness" => 36.0, "shadow" => 0.6) +
+          Scene.set("look", "colour" => [0.95, 0.96, 0.97], "thickness" => 6.0, "shadow" => 0.6) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.2, "contrast" => 1.22)
       end
 

@@ -22,7 +22,7 @@ module Vumbral
           Scene.set(
             "camera", "position" => [0.0, 1.38, 1.5], "target" => [0.0, 0.5, 0.0], "focal" => 46.0, "refined" => true,
             "samples" => 6
-          ) + Scene.set("look", "colour" => [0.9, 0.95, 0.96], "thickness" => 30.0, "shadow" => 0.5) +
+          ) + Scene.set("look", "colour" => [0.9, 0.95, 0.96], "thickness" => 8.0, "shadow" => 0.5) +
           Scene.set(
             "picture", "behind" => "colour", "background" => [0.0, 0.0, 0.0], "exposure" => 1.1, "contrast" => 1.2
           )

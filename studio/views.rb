@@ -10,9 +10,10 @@ module Vumbral
     # under the keys of the frame and of the light. Compressed as HTTP sends them.
     class Views
       # Part of every file's name: raise it when what is in them changes.
-      VERSION = 12
-      # The browser's textures are held to this many voxels along an edge.
-      LARGEST = 128
+      VERSION = 13
+      # The browser's textures are held to so many voxels, and to so many along an edge.
+      MOST = 2_500_000
+      LARGEST = 512
 
       def initialize(workshop)
         @workshop = workshop
@@ -62,7 +63,7 @@ module Vumbral
       # @param quick [Boolean] coarsely and at once; what is seen once is not packed either
       def make(key, light, bricks, head, painter, quick: false)
         medium = painter.rig.shaping.call(Light::Medium.of(bricks, head))
-        medium = medium.halved while medium.smoke.shape.max > LARGEST
+        medium = medium.halved while too_large?(medium.smoke.shape)
         fire = medium.fire(painter.rig)
         lit =
           quick ? medium.quick_light(painter.rig, painter.scene, fire) : medium.light(painter.rig, painter.scene, fire)
@@ -111,6 +112,10 @@ module Vumbral
         @painter = [key, painter]
         painter
       end
+
+      private
+
+      def too_large?(shape) = shape.max > LARGEST || shape.inject(:*) > MOST
     end
   end
 end

@@ -103,7 +103,7 @@ module Vumbral
       # Spray and foam, as white as they are.
       def foam =
         set("liquid", "spray" => true) +
-          set("look", "colour" => [0.95, 0.96, 0.97], "thickness" => 40.0, "shadow" => 0.6)
+          set("look", "colour" => [0.95, 0.96, 0.97], "thickness" => 7.0, "shadow" => 0.6)
 
       # Walls about the inside of a box that has no lid.
       def trough(size)

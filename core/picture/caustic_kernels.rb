@@ -51,12 +51,12 @@ module Vumbral
       end
 
       # Follows the sun's light from each cell of the grid: through clear things to what stops it.
-      # @param hits f32 [side, 8·side]: where it ends (along, across, height), what is left of it (red, green, blue,
-      #   below 0 for none), and how high what it met first is, where that is clear and where it is not
+      # @param hits f32 [side, 7·side]: where it ends (along, across, height), what is left of it (red, green, blue,
+      #   below 0 for none), and how high what it met first is, where that is clear
       kernel hits: F32[2], scene: Picture::Scene, lens: F32[1]
       def follow(hits, scene, lens)
         parallel(hits.dim(0), uneven: true) do |j|
-          (hits.dim(1) / 8).times do |i|
+          (hits.dim(1) / 7).times do |i|
             s = lens[10] + (i + 0.5) * lens[12]
             q = lens[11] + (j + 0.5) * lens[12]
             x = s * lens[4] + q * lens[7] + lens[13] * lens[1]
@@ -65,8 +65,8 @@ module Vumbral
             dx = -lens[1]
             dy = -lens[2]
             dz = -lens[3]
-            at = 8 * i
-            8.times { |c| hits[j, at + c] = c < 3 ? 0.0 : (c < 6 ? -1.0 : NOTHING) }
+            at = 7 * i
+            7.times { |c| hits[j, at + c] = c < 3 ? 0.0 : (c < 6 ? -1.0 : NOTHING) }
             taken = local_f32(3)
             3.times { |c| taken[c] = 0.0 }
             last = 0
@@ -89,7 +89,7 @@ module Vumbral
                 y += (t + off) * dy
                 z += (t + off) * dz
                 along, across, high = told(lens, x, y, z)
-                hits[j, at + (clear ? 6 : 7)] = high if turns == 0
+                hits[j, at + 6] = high if turns == 0 && clear
                 # What stops it within takes it up where it is.
                 3.times { |c| taken[c] += inside ? t * ClearKernels.rate(scene, last, clear ? found : last, c) : 0.0 }
                 if clear
@@ -128,7 +128,7 @@ module Vumbral
         side = sums.dim(0)
         hits.dim(0).times do |j|
           side.times do |i|
-            at = 8 * i
+            at = 7 * i
             if hits[j, at + 3] >= 0.0
               x = (hits[j, at] - lens[10]) / lens[12] - 0.5
               y = (hits[j, at + 1] - lens[11]) / lens[12] - 0.5
@@ -150,7 +150,7 @@ module Vumbral
       end
 
       # The grid as {#factor} reads it: light softened over neighbours, heights of what it met first, and where it ends.
-      # @param map f32 [side, 6·side]
+      # @param map f32 [side, 5·side]
       kernel map: F32[2], sums: F32[2], hits: F32[2]
       def settle(map, sums, hits)
         side = sums.dim(0)
@@ -165,19 +165,17 @@ module Vumbral
                   sum += (d == 1 ? 0.5 : 0.25) * (c == 1 ? 0.5 : 0.25) * sums[y, 5 * x + m]
                 end
               end
-              map[j, 6 * i + m] = sum
+              map[j, 5 * i + m] = sum
             end
-            map[j, 6 * i + 3] = hits[j, 8 * i + 6]
-            map[j, 6 * i + 4] = hits[j, 8 * i + 7]
-            map[j, 6 * i + 5] = sums[j, 5 * i + 4] > 0.0 ? sums[j, 5 * i + 3] / sums[j, 5 * i + 4] : NOTHING
+            map[j, 5 * i + 3] = hits[j, 7 * i + 6]
+            map[j, 5 * i + 4] = sums[j, 5 * i + 4] > 0.0 ? sums[j, 5 * i + 3] / sums[j, 5 * i + 4] : NOTHING
           end
         end
       end
 
       # By how much clear things change the light of a lamp at a place: red, green, blue.
-      # @param shaded whether what is not clear takes away light as well, where nothing else asks for that
-      kernel map: F32[2], lens: F32[1], n: I32, x: F32, y: F32, z: F32, shaded: BOOL, returns: [F32, F32, F32]
-      def factor(map, lens, n, x, y, z, shaded)
+      kernel map: F32[2], lens: F32[1], n: I32, x: F32, y: F32, z: F32, returns: [F32, F32, F32]
+      def factor(map, lens, n, x, y, z)
         red = 1.0
         green = 1.0
         blue = 1.0
@@ -191,12 +189,11 @@ module Vumbral
             j = v.to_i
             a = (u + 0.5).to_i
             b = (v + 0.5).to_i
-            lit = 1.0
-            lit = 0.0 if high < map[b, 6 * a + 3] - lens[14] || (shaded && high < map[b, 6 * a + 4] - lens[14])
+            lit = high < map[b, 5 * a + 3] - lens[14] ? 0.0 : 1.0
             red = lit
             green = lit
             blue = lit
-            if (high - map[b, 6 * a + 5]).abs < lens[15]
+            if (high - map[b, 5 * a + 4]).abs < lens[15]
               fx = u - i
               fy = v - j
               red += soft(map, j, i, 0, fy, fx)
@@ -210,8 +207,8 @@ module Vumbral
 
       kernel map: F32[2], j: I32, i: I32, m: I32, fy: F32, fx: F32, returns: F32
       def soft(map, j, i, m, fy, fx)
-        low = map[j, 6 * i + m] + fx * (map[j, 6 * i + 6 + m] - map[j, 6 * i + m])
-        top = map[j + 1, 6 * i + m] + fx * (map[j + 1, 6 * i + 6 + m] - map[j + 1, 6 * i + m])
+        low = map[j, 5 * i + m] + fx * (map[j, 5 * i + 5 + m] - map[j, 5 * i + m])
+        top = map[j + 1, 5 * i + m] + fx * (map[j + 1, 5 * i + 5 + m] - map[j + 1, 5 * i + m])
         [low + fy * (top - low), MOST].min
       end
 

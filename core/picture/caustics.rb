@@ -16,7 +16,7 @@ module Vumbral
       module_function
 
       # @return [Array(Kernel::Buffer, Kernel::Buffer)] {CausticKernels}' grid and lens, of nothing
-      def none = @none ||= [Kernel::Buffer.new(:f32, 1, 6), Kernel::Buffer.new(:f32, 16).fill(-1.0)]
+      def none = @none ||= [Kernel::Buffer.new(:f32, 1, 5), Kernel::Buffer.new(:f32, 16).fill(-1.0)]
 
       # @param record [Scene]; @param lamps [Kernel::Buffer] as {Light::LampKernels} has them
       # @param width [Integer] of the picture, pixels
@@ -32,7 +32,7 @@ module Vumbral
         side = width.clamp(SIDES.begin, SIDES.end)
         return none unless fit(lens, record, side)
 
-        hits, sums, map = [8, 5, 6].map { |numbers| Kernel::Buffer.new(:f32, side, numbers * side) }
+        hits, sums, map = [7, 5, 5].map { |numbers| Kernel::Buffer.new(:f32, side, numbers * side) }
         CausticKernels.follow(hits, record, lens)
         CausticKernels.gather(sums, hits, lens)
         CausticKernels.settle(map, sums, hits)

@@ -8,6 +8,8 @@ module Vumbral
 
       # So many surfaces light goes through, or is thrown back by within, before it is given up.
       TURNS = 12
+      # Farther than anything stands, and yet something is met.
+      FAR = 1e9
 
       # A way bent at a surface (Snell): the ray's direction, the normal against it, and the ratio of how slow light is
       # before and behind. Length 0 where all is thrown back.
@@ -54,9 +56,8 @@ module Vumbral
       # until it comes out, and through whatever else of it stands behind. `normal` is the place and the normal there.
       # Of what stands behind it is seen in plain light, as in a mirror.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2],
-        sky: F32[1],
-        returns: [F32, F32, F32]
-      def through(scene, spot, ray, normal, lamps, sky)
+        sky: F32[1], pixel: F32, returns: [F32, F32, F32]
+      def through(scene, spot, ray, normal, lamps, sky, pixel)
         o = scene.owner[spot.triangle]
         bends = scene.made[o, GlossKernels::BENDS]
         dx, dy, dz = bent(ray, normal.dx, normal.dy, normal.dz, 1.0 / bends)
@@ -106,9 +107,33 @@ module Vumbral
         off = 0.0002 * (1.0 + x.abs + y.abs + z.abs)
         r, gr, bl =
           GlossKernels.mirrored(
-            scene, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), lamps, sky
+            scene, Geometry::Ray.new(x + off * dx, y + off * dy, z + off * dz, dx, dy, dz), lamps, sky, pixel
           )
         return r * Math.exp(-taken[0]), gr * Math.exp(-taken[1]), bl * Math.exp(-taken[2])
+      end
+
+      # How far smoke and fire are seen, straight on through a clear thing that is met at a distance: to what is not
+      # clear, or to where it has taken most of their light.
+      kernel scene: Picture::Scene, found: I32, ray: Geometry::Ray, far: F32, returns: F32
+      def past(scene, found, ray, far)
+        taken = 0.0
+        3.times { |c| taken += 0.33333333 * rate(scene, found, found, c) }
+        last = far + (taken > 0.0 ? 1.0 / taken : FAR)
+        at = far
+        met = found
+        left = 3 * TURNS
+        while left > 0 && at < last && SurfaceKernels.clear(scene, met)
+          off = 0.0001 * (1.0 + at)
+          x = ray.ox + (at + off) * ray.dx
+          y = ray.oy + (at + off) * ray.dy
+          z = ray.oz + (at + off) * ray.dz
+          t, behind, _b, _g =
+            Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(x, y, z, ray.dx, ray.dy, ray.dz), FAR)
+          met = behind
+          at += off + [t, FAR].min
+          left -= 1
+        end
+        [at, last].min
       end
 
       # Whether a way that goes on from something within a prop comes out of the prop at last, whatever else stands

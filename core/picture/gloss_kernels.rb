@@ -20,6 +20,8 @@ module Vumbral
       DULL = 0.45
       # How sharp hills are in a mirror, as an angle.
       MIRRORED = 0.002
+      # How much wider a metre on a pixel is that is seen in a mirror.
+      WIDENS = 0.001
 
       # How rough a prop is at a place.
       kernel made: F32[2], textures: F32[2], o: I32, x: F32, y: F32, z: F32, returns: F32
@@ -106,32 +108,42 @@ module Vumbral
         return own, all
       end
 
-      # What is seen in a mirror: the sky, or a prop in plain light, without shadows.
-      kernel scene: Picture::Scene, ray: Geometry::Ray, lamps: F32[2], sky: F32[1], returns: [F32, F32, F32]
-      def mirrored(scene, ray, lamps, sky)
+      # What is seen in a mirror: the sky, or a prop in plain light, with hard shadows.
+      # @param pixel how wide a pixel is at the mirror, metres; farther on it is wider
+      kernel scene: Picture::Scene, ray: Geometry::Ray, lamps: F32[2], sky: F32[1], pixel: F32, returns: [F32, F32, F32]
+      def mirrored(scene, ray, lamps, sky, pixel)
         r, g, b = heaven(sky, ray.dx, ray.dy, ray.dz)
         t, found, beta, gamma = Geometry::RayKernels.first_hit(scene.corners, scene.boxes, ray, 1e30)
         if found >= 0
           nx, ny, nz = SurfaceKernels.normal(scene, Spot.new(t, found, beta, gamma, 0.0), ray)
-          red, green, blue = Light::SkyKernels.ambient(sky, nx, ny, nz, 1.0)
+          mx, my, mz, tone, dry, _bumpy, _high, shelter =
+            GroundKernels.detail(scene, Spot.new(t, found, beta, gamma, 0.0), ray, nx, ny, nz, pixel + WIDENS * t)
+          red, green, blue = Light::SkyKernels.ambient(sky, mx, my, mz, shelter)
+          off = 0.0015 * (1.0 + (ray.ox + t * ray.dx).abs + (ray.oy + t * ray.dy).abs + (ray.oz + t * ray.dz).abs)
+          x = ray.ox + t * ray.dx + off * nx
+          y = ray.oy + t * ray.dy + off * ny
+          z = ray.oz + t * ray.dz + off * nz
           lamps.dim(0).times do |n|
-            lx, ly, lz, _far, gain =
-              Light::LampKernels.towards(lamps, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz)
-            facing = 0.31830989 * gain * [nx * lx + ny * ly + nz * lz, 0.0].max
-            fr, fg, fb =
-              CausticKernels.factor(
-                scene.caustics, scene.lens, n, ray.ox + t * ray.dx, ray.oy + t * ray.dy, ray.oz + t * ray.dz, true
-              )
+            lx, ly, lz, far, gain = Light::LampKernels.towards(lamps, n, x, y, z)
+            facing = 0.31830989 * gain * [mx * lx + my * ly + mz * lz, 0.0].max
+            bright = facing * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6]) > SurfaceKernels::FAINT * (red + green + blue)
+            if lamps[n, 7] > 0.2 && bright
+              # What stands within a lamp's own ball does not hide it.
+              reach = far - [lamps[n, 0] - 1.0, 0.0].max
+              facing = 0.0 if Geometry::RayKernels.blocked(scene.shade, scene.shade_boxes, Geometry::Ray.new(x, y, z, lx, ly, lz), reach)
+            end
+            fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, x, y, z)
             red += facing * lamps[n, 4] * fr
             green += facing * lamps[n, 5] * fg
             blue += facing * lamps[n, 6] * fb
           end
           own_red, own_green, own_blue, glows_red, glows_green, glows_blue =
-            SurfaceKernels.colours(scene, Spot.new(t, found, beta, gamma, 0.0), ray, 0.001 * t)
+            SurfaceKernels.colours(scene, Spot.new(t, found, beta, gamma, 0.0), ray, pixel + WIDENS * t)
           clear = Math.exp(-sky[6] * t)
-          r += clear * (red * own_red + glows_red - r)
-          g += clear * (green * own_green + glows_green - g)
-          b += clear * (blue * own_blue + glows_blue - b)
+          # Where it is dry it is paler and warmer.
+          r += clear * (red * own_red * tone * (1.0 + 0.1 * dry) + glows_red - r)
+          g += clear * (green * own_green * tone + glows_green - g)
+          b += clear * (blue * own_blue * tone * (1.0 - 0.14 * dry) + glows_blue - b)
         end
         return r, g, b
       end
@@ -147,16 +159,15 @@ module Vumbral
       # What a shining surface throws to the eye of what is around it. The ray leads to the surface's place and ends
       # there; `normal` has the place as its origin.
       kernel scene: Picture::Scene, ray: Geometry::Ray, normal: Geometry::Ray, lamps: F32[2], sky: F32[1], rough: F32,
-        open: F32,
-        returns: [F32, F32, F32]
-      def reflected(scene, ray, normal, lamps, sky, rough, open)
+        open: F32, pixel: F32, returns: [F32, F32, F32]
+      def reflected(scene, ray, normal, lamps, sky, rough, open, pixel)
         along = 2.0 * (ray.dx * normal.dx + ray.dy * normal.dy + ray.dz * normal.dz)
         rx = ray.dx - along * normal.dx
         ry = ray.dy - along * normal.dy
         rz = ray.dz - along * normal.dz
         r, g, b = Light::SkyKernels.ambient(sky, rx, ry, rz, 1.0)
         if rough < DULL
-          p, q, s = mirrored(scene, Geometry::Ray.new(normal.ox, normal.oy, normal.oz, rx, ry, rz), lamps, sky)
+          p, q, s = mirrored(scene, Geometry::Ray.new(normal.ox, normal.oy, normal.oz, rx, ry, rz), lamps, sky, pixel)
           share = 1.0 - rough / DULL
           r += share * (p - r)
           g += share * (q - g)

@@ -141,7 +141,7 @@ module Vumbral
             end
             passed *= GroundKernels.past(scene, spot, Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, grain, high) if !faint && passed > 0.0
             passed *= AirKernels.clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
-            fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, sx, sy, sz, false)
+            fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, sx, sy, sz)
             red += passed * lamps[n, 4] * fr
             green += passed * lamps[n, 5] * fg
             blue += passed * lamps[n, 6] * fb
@@ -168,14 +168,14 @@ module Vumbral
         green *= base_green
         blue *= base_blue
         if through > 0.0
-          tr, tg, tb = ClearKernels.through(scene, spot, ray, Geometry::Ray.new(x, y, z, mx, my, mz), lamps, sky)
+          tr, tg, tb = ClearKernels.through(scene, spot, ray, Geometry::Ray.new(x, y, z, mx, my, mz), lamps, sky, pixel)
           red += through * (tr - red)
           green += through * (tg - green)
           blue += through * (tb - blue)
         end
         if shines
           nv = [-(mx * ray.dx + my * ray.dy + mz * ray.dz), 0.001].max
-          er, eg, eb = GlossKernels.reflected(scene, ray, Geometry::Ray.new(sx, sy, sz, mx, my, mz), lamps, sky, facets, open)
+          er, eg, eb = GlossKernels.reflected(scene, ray, Geometry::Ray.new(sx, sy, sz, mx, my, mz), lamps, sky, facets, open, pixel)
           scale, bias = GlossKernels.around(scene.sheen, facets, nv)
           # The edge of what hardly shines does not shine more than it may.
           rim = [dull * 50.0 + metal, 1.0].min
@@ -288,6 +288,8 @@ module Vumbral
                   Geometry::Ray.new(ox, oy, oz, dx, dy, dz), MarchKernels::NONE)
                 hits[py, px, 4 * s] = t
                 if found >= 0
+                  # Smoke and fire are seen through it, too.
+                  hits[py, px, 4 * s] = ClearKernels.past(scene, found, Geometry::Ray.new(ox, oy, oz, dx, dy, dz), t) if clear(scene, found)
                   red, green, blue = shade(scene, Spot.new(t, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz),
                     lamps, sky, air, lattice, wide * t)
                   # Of a hole nothing is seen but that it hides what is behind it.

@@ -68,6 +68,9 @@ module Vumbral
         sleep 1
         expect(find("[data-view]")["data-scale"]).to eq("1")
       end
+      # Foam comes as a volume once the liquid is there.
+      eventually(60) { expect(find("[data-view]")["data-drawn"]).not_to eq("") } if volume?(id)
+      eventually(60) { expect(find("[data-view]")["data-scale"]).to eq("1") }
       view = view_pixels
       width, height = view.width & ~1, view.height & ~1
       number =
@@ -78,13 +81,15 @@ module Vumbral
       (small(view.crop(0, 0, width, height).copy_memory) - small(print)).abs.avg / 255.0
     end
 
+    # Whether there is smoke, foam or a sculpt in what is seen.
+    def volume?(id) = workshop.runs.state(id, "draft")[:rows].last[:key]
+
     def finished(job)
       eventually(60) { expect(workshop.jobs.fetch(job)[:state]).to eq("done") }
       job
     end
 
-    # The drops of one, and the open lens of the other, are in prints alone: 4.8 % and 4.5 %.
-    (Demo::Maker::SHOTS - [Demo::TroughKick, Demo::DownTheFlue]).each do |shot|
+    Demo::Maker::SHOTS.each do |shot|
       it "is within four percent of the print of #{shot::NAME}" do
         id = demo(shot)
         document = workshop.shots.document(id)
@@ -97,7 +102,7 @@ module Vumbral
           eventually(150) { expect(workshop.runs.state(id, "draft")[:rows].last).to include(state: "fresh") }
           open_desk(id)
         end
-        expect(apart(id, shot::PRINT)).to be < 0.04
+        expect(apart(id, shot::PRINT).tap { |a| File.write("/tmp/t/va/log2", "#{shot::ID} #{a.round(4)}\n", mode: "a") }).to be < 0.04
       end
     end
   end

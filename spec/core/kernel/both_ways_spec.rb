@@ -688,7 +688,7 @@ module Vumbral
       settings = Picture::Renderer.settings(document, 1)
       scene = Picture::PropScene.new(Picture::PropScene.those(settings["props"], "seen"), nil)
       map, lens = Picture::Caustics.of(scene.record, Light::Rig.new(settings["rig"], nil).prop_lamps, 6)
-      Picture::CausticKernels.factor(map, lens, lens[0].to_i, 0.0, 0.0, 0.0, true)
+      Picture::CausticKernels.factor(map, lens, lens[0].to_i, 0.0, 0.0, 0.0)
     end
 
     def liquids

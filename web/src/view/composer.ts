@@ -42,6 +42,7 @@ export class Composer {
       albedo: { value: null },
       shape: { value: null },
       depths: { value: null },
+      sights: { value: null },
       volume: { value: smoke.texture },
       small: { value: new THREE.Vector2(1, 1) },
       toWorld: { value: new THREE.Matrix4() },
@@ -80,7 +81,7 @@ export class Composer {
     { quick, hasty }: { quick: boolean; hasty: boolean },
     corner: boolean,
   ) {
-    this.look(camera, standing.target);
+    this.look(camera, standing);
     this.corner.take(corner && hasty);
     if (!quick) return this.show(renderer, standing.target, full, hasty ? this.hurrying : this.showing);
     this.compose(renderer);
@@ -94,7 +95,7 @@ export class Composer {
     full: number[],
     standing: Standing,
   ): Generator<void> {
-    this.look(camera, standing.target);
+    this.look(camera, standing);
     this.corner.take(false);
     yield* this.bands.over(this.light.height, (from, to) =>
       within(this.light, from, to, () => this.compose(renderer)),
@@ -111,19 +112,18 @@ export class Composer {
     this.develop(renderer, full, blooms);
   }
 
-  private look(camera: THREE.PerspectiveCamera, standing: THREE.WebGLRenderTarget) {
-    const { width, height } = standing;
+  private look(camera: THREE.PerspectiveCamera, { target, sight }: Standing) {
+    const { width, height } = target;
     const uniforms = this.composing.uniforms;
     uniforms.eye.value.setFromMatrixPosition(camera.matrixWorld);
     uniforms.toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);
     uniforms.span.value.set(camera.near, camera.far);
     uniforms.small.value.set(this.smoke.width, this.smoke.height);
-    uniforms.depths.value = standing.depthTexture;
+    uniforms.depths.value = target.depthTexture;
+    uniforms.sights.value = sight;
     const burns = uniforms.fireFrom.value < uniforms.lampCount.value;
     for (const material of [this.composing, this.showing, this.hurrying]) vary(material, "FIRE", burns);
-    ["still", "sunned", "albedo", "shape"].forEach(
-      (name, n) => (uniforms[name].value = standing.textures[n]),
-    );
+    ["still", "sunned", "albedo", "shape"].forEach((name, n) => (uniforms[name].value = target.textures[n]));
     if (this.light.width === width && this.light.height === height) return;
     this.light.setSize(width, height);
     this.halo.setSize(width, height);

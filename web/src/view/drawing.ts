@@ -61,12 +61,12 @@ export class Drawing {
     if (!this.fits(whole, full, true)) {
       const { edition } = this.props;
       whole.begin(renderer, full[0], full[1]);
-      const inBands = (clear: boolean) =>
+      const inBands = (target: THREE.WebGLRenderTarget, clear: boolean) =>
         this.bands.over(full[1], (from, to) =>
-          within(whole.target, from, to, () => this.props.part(clear, () => this.render(whole))),
+          within(target, from, to, () => this.props.part(clear, () => this.render(target))),
         );
-      yield* inBands(false);
-      if (this.look(whole)) yield* inBands(true);
+      yield* inBands(whole.target, false);
+      for (const target of this.clearLayers(whole)) yield* inBands(target, true);
       whole.done(camera, edition, true);
     }
     yield* this.marcher.refine(renderer, camera, full, whole);
@@ -82,8 +82,8 @@ export class Drawing {
     this.prepare(size[1], false);
     if (this.fits(standing, size, false)) return standing;
     standing.begin(this.renderer, size[0], size[1]);
-    this.props.part(false, () => this.render(standing));
-    if (this.look(standing)) this.props.part(true, () => this.render(standing));
+    this.props.part(false, () => this.render(standing.target));
+    for (const target of this.clearLayers(standing)) this.props.part(true, () => this.render(target));
     standing.done(this.camera, this.props.edition, false);
     return standing;
   }
@@ -93,15 +93,14 @@ export class Drawing {
     return standing.fits(this.camera, this.props.edition, fine);
   }
 
-  /** Keeps what clear things are seen before. @return whether there are any */
-  private look(standing: Standing): boolean {
+  /** What clear things are drawn into, one after the other, if there are any. */
+  private *clearLayers(standing: Standing): Generator<THREE.WebGLRenderTarget> {
     const { renderer, props, camera } = this;
-    if (!props.clear.length) return false;
-    props.part(true, () => props.clearThings.prepare(renderer, props.scene, camera, standing));
-    return true;
+    if (!props.clear.length) return;
+    yield* props.clearThings.layers(renderer, props, camera, standing);
   }
 
-  private render({ target }: Standing) {
+  private render(target: THREE.WebGLRenderTarget) {
     this.renderer.setRenderTarget(target);
     this.renderer.render(this.props.scene, this.camera);
   }

@@ -208,7 +208,7 @@ export class Marcher {
     const { eye, toWorld, depths } = this.marching.uniforms;
     eye.value.setFromMatrixPosition(camera.matrixWorld);
     toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);
-    depths.value = standing.target.depthTexture;
+    depths.value = standing.sight;
   }
 
   private size(scale: number, full: number[]) {

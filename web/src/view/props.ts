@@ -115,13 +115,7 @@ export class PropShelf {
       this.group.remove(mesh);
       (mesh.material as THREE.Material).dispose();
     }
-    while (children.length < bodies.length)
-      this.group.add(
-        new THREE.Mesh(
-          new THREE.BufferGeometry(),
-          propMaterial({ ...this.light.uniforms, ...this.clearThings.uniforms }),
-        ),
-      );
+    while (children.length < bodies.length) this.group.add(this.bare());
     const surfaces = this.ready(this.frame);
     await Promise.all(
       bodies.map(async (body, n) => {
@@ -169,6 +163,14 @@ export class PropShelf {
       if (lets === mesh.userData.lets) this.stale();
       else this.moved();
     });
+  }
+
+  /** What stands for a body, without its shape and its paint. */
+  private bare(): THREE.Mesh {
+    const paint = propMaterial({ ...this.light.uniforms, ...this.clearThings.uniforms });
+    const mesh = new THREE.Mesh(new THREE.BufferGeometry(), paint);
+    mesh.onBeforeRender = (...[, , , , as]) => this.clearThings.worn(mesh, as);
+    return mesh;
   }
 
   private dress(mesh: THREE.Mesh, paint: Paint, body: Body) {

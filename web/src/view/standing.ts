@@ -1,5 +1,9 @@
 import * as THREE from "three";
 
+/** Keeps depths alone. */
+export const depthTarget = () =>
+  new THREE.WebGLRenderTarget(4, 4, { format: THREE.RedFormat, depthTexture: new THREE.DepthTexture(4, 4) });
+
 /** What stands still of a picture while one looks from one place: the surfaces of props, the ground and the sky, as
  * far as no frame's smoke and fire change them. It is drawn once, whatever plays before it. */
 export class Standing {
@@ -9,10 +13,19 @@ export class Standing {
     count: 4,
     samples: 0,
   });
+  /** How far smoke is seen through clear things, where there are any. */
+  readonly through = depthTarget();
+  /** Whether there are any. */
+  clear = false;
   private from = new THREE.Matrix4();
   private lens = new THREE.Matrix4();
   private edition = -1;
   private fine = false;
+
+  /** The depths up to which smoke and fire are seen. */
+  get sight(): THREE.DepthTexture | null {
+    return (this.clear ? this.through : this.target).depthTexture;
+  }
 
   /** Whether it is what a camera sees, in this edition of the props and at least as fine. */
   fits(camera: THREE.Camera, edition: number, fine: boolean): boolean {
@@ -23,6 +36,7 @@ export class Standing {
   /** Begins anew, in another size if that is wanted; until it is done it fits nothing. */
   begin(renderer: THREE.WebGLRenderer, width: number, height: number) {
     this.edition = -1;
+    this.clear = false;
     this.setSize(width, height);
     renderer.setRenderTarget(this.target);
     renderer.clear();
@@ -44,5 +58,6 @@ export class Standing {
 
   dispose() {
     this.target.dispose();
+    this.through.dispose();
   }
 }

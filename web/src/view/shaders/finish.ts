@@ -61,6 +61,8 @@ uniform sampler2D albedo;
 uniform sampler2D shape;
 uniform sampler2D volume;
 uniform sampler2D depths;
+/** Up to where smoke is seen. */
+uniform sampler2D sights;
 uniform vec2 small;
 uniform mat4 toWorld;
 uniform vec3 eye;
@@ -73,7 +75,7 @@ ${shown ? tone + dithered : ""}
 #define smokeAt() texture(volume, place)
 #else
 float far(vec2 at) {
-  float depth = texture(depths, at).r;
+  float depth = texture(sights, at).r;
   return span.x * span.y / (span.y - depth * (span.y - span.x));
 }
 float alike(vec2 there, float mine) {
@@ -109,16 +111,18 @@ vec3 fired(vec3 where, vec3 m, vec4 own, vec4 shaped, float shine, float soft) {
   Skin skin = Skin(where, m, m, way, soft, max(shaped.z, 0.0), shaped.w, shaped.z < -0.5, shine + own.a > 0.0);
   vec3 sum = vec3(0.0);
   vec3 hot = vec3(0.0);
+  vec3 hotRim = vec3(0.0);
   for (int i = fireFrom; i < lampCount; i++) {
-    float mirrored;
+    vec2 mirrored;
     vec3 came = sent(i, skin, mirrored);
     sum += came;
-    hot += mirrored * came;
+    hot += mirrored.x * came;
+    hotRim += mirrored.y * came;
   }
   if (!skin.shines) return sum * own.rgb;
   vec3 straight;
   vec3 back = thrownBack(own.rgb, made, dot(m, way), straight);
-  return sum * own.rgb * (1.0 - made.z) * (1.0 - back) + hot * straight;
+  return sum * own.rgb * (1.0 - made.z) * (1.0 - back) + hot * straight + hotRim * rimmed(made);
 }
 #endif
 void main() {

@@ -155,8 +155,8 @@ vec3 lifted(vec3 at, vec3 n) {
   return at + n * 0.0015 * (1.0 + abs(at.x) + abs(at.y) + abs(at.z));
 }
 /** Light that a surface takes from a lamp, and how much of it goes back as from a mirror. */
-vec3 sent(int i, Skin skin, out float mirrored) {
-  mirrored = 0.0;
+vec3 sent(int i, Skin skin, out vec2 mirrored) {
+  mirrored = vec2(0.0);
   // What lights smoke alone lights no prop.
   if (lampEdge[i].w == 1.0) return vec3(0.0);
   vec3 to;
@@ -180,14 +180,19 @@ vec3 sent(int i, Skin skin, out float mirrored) {
     float facets = min(skin.rough + min(placed ? 0.4 * size / most : 0.5 * lampEdge[i].x, 0.5), 1.0);
     float k = facets * facets * facets * facets;
     float under = nh * nh * (k - 1.0) + 1.0;
-    mirrored = 0.5 * k / (under * under * (nl * sqrt(nv * nv * (1.0 - k) + k) + nv * sqrt(nl * nl * (1.0 - k) + k)));
+    float rim = pow(1.0 - max(dot(to, half_), 0.0), 5.0);
+    mirrored = 0.5 * k / (under * under * (nl * sqrt(nv * nv * (1.0 - k) + k) + nv * sqrt(nl * nl * (1.0 - k) + k))) * vec2(1.0 - rim, rim);
   }
   return near * lampColour[i].rgb;
+}
+/** How much of all light comes back from a surface's edge: what hardly shines does not shine more than it may there. */
+float rimmed(vec3 made) {
+  return min(4.0 * made.x + made.z, 1.0);
 }
 /** What comes straight back from a surface, and how much of the rest it keeps. @param made shine, roughness, metal */
 vec3 thrownBack(vec3 own, vec3 made, float faced, out vec3 straight) {
   straight = mix(vec3(0.08 * made.x), own, made.z);
-  float rim = pow(1.0 - max(faced, 0.0), 5.0) * (1.0 - made.y) * min(4.0 * made.x + made.z, 1.0);
+  float rim = pow(1.0 - max(faced, 0.0), 5.0) * (1.0 - made.y) * rimmed(made);
   return straight + (1.0 - straight) * rim;
 }`;
 

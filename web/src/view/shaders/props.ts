@@ -106,6 +106,10 @@ float open(vec3 at, float turn) {
 uniform vec4 cut;
 void main() {
   if (dot(cut.xyz, cut.xyz) > 0.0 && (dot(cut.xyz, where) - cut.w) * (dot(cut.xyz, cameraPosition) - cut.w) > 0.0) discard;
+#ifdef CLEAR
+  // Of those behind others only what one looks into.
+  if (isPassed() || (passing > 0.5 && !gl_FrontFacing)) discard;
+#endif
   vec3 n = normalize(facing) * (gl_FrontFacing ? 1.0 : -1.0);
   vec3 way = where - cameraPosition;
   if (shownAs > 0) {
@@ -164,13 +168,15 @@ void main() {
   Skin skin = Skin(where, n, m, eye, 0.3 * min(rough.x, 1.0), bumpy, of.y, even > 0.5, of.x + of.z > 0.0);
   vec3 sum = mix(vec3(sky[3], sky[4], sky[5]), shelter * vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * m.y);
   vec3 hot = vec3(0.0);
+  vec3 hotRim = vec3(0.0);
   vec3 sun = vec3(0.0);
   vec3 sunHot = vec3(0.0);
+  vec3 sunRim = vec3(0.0);
   int last = sheer > 0.5 ? lampCount : fireFrom;
   vec3 off = lifted(where, n);
   int taps = octaves > 4 ? 12 : 4;
   for (int i = 0; i < last; i++) {
-    float mirrored;
+    vec2 mirrored;
     vec3 came = sent(i, skin, mirrored);
     if (came.r + came.g + came.b <= 0.0) continue;
     // As far off the surface as the shadow's own pixels are wide, or it would shade itself in stripes.
@@ -179,11 +185,13 @@ void main() {
     if (i == keyLamp) {
       if (sheer > 0.5) came *= throughKey(off, start);
       sun = came;
-      sunHot = mirrored * came;
+      sunHot = mirrored.x * came;
+      sunRim = mirrored.y * came;
       continue;
     }
     sum += came;
-    hot += mirrored * came;
+    hot += mirrored.x * came;
+    hotRim += mirrored.y * came;
   }
   vec3 own = mix(mix(tint, dyed, dyes), inner, within);
   float covers = opacity;
@@ -205,7 +213,12 @@ void main() {
   sunlight = mix(sunlight, through.sunned.rgb, clear);
   own = mix(own, through.albedo.rgb, clear);
 #endif
-  if (skin.shines) {
+  bool shines = skin.shines;
+#ifdef CLEAR
+  // What stands behind another of them is seen without what it throws back, as in prints.
+  if (passing > 0.5) shines = false;
+#endif
+  if (shines) {
     vec3 straight;
     vec3 back = thrownBack(own, of, dot(m, eye), straight);
     vec3 mirror = reflect(-eye, m);
@@ -215,8 +228,8 @@ void main() {
     vec3 mirrored = mix(vec3(sky[3], sky[4], sky[5]), vec3(sky[0], sky[1], sky[2]), 0.5 + 0.5 * mirror.y);
 #endif
     vec3 kept = (1.0 - of.z) * (1.0 - back);
-    shaded = shaded * kept + hot * straight + mirrored * back * (1.0 - 0.55 * of.y * of.y);
-    sunlight = sunlight * kept + sunHot * straight;
+    shaded = shaded * kept + hot * straight + hotRim * rimmed(of) + mirrored * back * (1.0 - 0.55 * of.y * of.y);
+    sunlight = sunlight * kept + sunHot * straight + sunRim * rimmed(of);
     // What is thrown back at the surface hides what is behind it.
     covers = mix(covers, 1.0, clamp(max(back.r, max(back.g, back.b)) + 0.3 * pow(1.0 - max(dot(m, eye), 0.0), 2.0), 0.0, 1.0));
   }
