@@ -10,7 +10,7 @@ module Vumbral
       # Marks lamps that only props shade.
       PROPS_ONLY = 0.4
       # And so many where it lights smoke, which is near.
-      MOST_NEAR = 96
+      MOST_NEAR = 64
       # So near to a lamp, in parts of its block, it is as bright as within an even block.
       INSIDE = 0.36
 

@@ -78,12 +78,22 @@ module Vumbral
         found
       end
 
+      # How much of a lamp comes to a place, if nothing stands between; the nearest is held within its radius.
+      kernel lamps: F32[2], n: I32, x: F32, y: F32, z: F32, returns: F32
+      def reach(lamps, n, x, y, z)
+        dx = lamps[n, 1] - x
+        dy = lamps[n, 2] - y
+        dz = lamps[n, 3] - z
+        VolumeKernels::ISOTROPIC / [dx * dx + dy * dy + dz * dz, lamps[n, 7] * lamps[n, 7]].max
+      end
+
       # Lights the smoke around by the lamps that stand for the fire, on a grid of its own, coarser
       # by `edge`: `rgb` f32 [3, z, y, x]. Lamps are rows as in {VolumeKernels}, with a radius in
       # column 7; the nearest light of a lamp is held within it. `near` marks where voxels want light: what is of use
-      # to none stays dark.
-      kernel rgb: F32[4], smoke: F32[3], near: U8[3], lamps: F32[2], edge: I32, thickness: F32, lattice: Grid::Lattice
-      def glow(rgb, smoke, near, lamps, edge, thickness, lattice)
+      # to none stays dark. The smoke may lie on a coarser lattice, `thin`, than where light is asked for.
+      kernel rgb: F32[4], smoke: F32[3], near: U8[3], lamps: F32[2], edge: I32, thickness: F32, lattice: Grid::Lattice,
+        thin: Grid::Lattice
+      def glow(rgb, smoke, near, lamps, edge, thickness, lattice, thin)
         parallel(rgb.dim(1), uneven: true) do |k|
           z = lattice.z + ((k + 0.5) * edge - 0.5) * lattice.voxel
           rgb.dim(2).times do |j|
@@ -94,17 +104,28 @@ module Vumbral
               g = 0.0
               b = 0.0
               count = wanted(near, k, j, i, edge) ? lamps.dim(0) : 0
+              # The one that would send most comes first, so that of the others little has to be followed.
+              best = 0
+              most = -1.0
               count.times do |n|
-                dx = lamps[n, 1] - x
-                dy = lamps[n, 2] - y
-                dz = lamps[n, 3] - z
-                square = dx * dx + dy * dy + dz * dz
-                far = Math.sqrt(square) + 1e-6
-                gain = VolumeKernels::ISOTROPIC / [square, lamps[n, 7] * lamps[n, 7]].max
-                # The strongest come first; what adds next to nothing is not looked for.
-                if gain * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6]) > FAINT * (r + g + b)
-                  gain *= Math.exp(-thickness * VolumeKernels.strides(smoke, lattice,
-                    Geometry::Ray.new(x, y, z, dx / far, dy / far, dz / far), far, 2.0, VolumeKernels::BLACK / thickness))
+                sent = reach(lamps, n, x, y, z) * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6])
+                best = n if sent > most
+                most = [most, sent].max
+              end
+              count.times do |m|
+                n = m == 0 ? best : (m <= best ? m - 1 : m)
+                gain = reach(lamps, n, x, y, z)
+                # What adds next to nothing is not looked for, or no farther than it does.
+                least = FAINT * (r + g + b) + 1e-12
+                sent = gain * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6])
+                if sent > least
+                  dx = lamps[n, 1] - x
+                  dy = lamps[n, 2] - y
+                  dz = lamps[n, 3] - z
+                  far = Math.sqrt(dx * dx + dy * dy + dz * dz) + 1e-6
+                  gain *= Math.exp(-thickness * VolumeKernels.strides(smoke, thin,
+                    Geometry::Ray.new(x, y, z, dx / far, dy / far, dz / far), far, 2.0,
+                    [VolumeKernels::BLACK, Math.log(sent / least)].min / thickness))
                   r += gain * lamps[n, 4]
                   g += gain * lamps[n, 5]
                   b += gain * lamps[n, 6]

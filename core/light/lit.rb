@@ -19,7 +19,7 @@ module Vumbral
         @skylight = Skylight.of(smoke, rig.soft_thickness, medium.voxel)
         count = [rig.lamps.dim(0), 1].max
         @depths = Kernel::Buffer.new(:f32, count, *smoke.shape)
-        VolumeKernels.depths(@depths, smoke, near, rig.lamps, lattice, [rig.thickness * rig.shadow, 1e-3].max)
+        VolumeKernels.depths(@depths, smoke, near, rig.lamps, lattice, thick)
         @open =
           scene.empty? ? Kernel::Buffer.of(:f32, [1.0], 1, 1, 1, 1) : Kernel::Buffer.new(:f32, count, *smoke.shape)
         VolumeKernels.opened(@open, near, rig.lamps, scene.corners, scene.boxes, lattice) unless scene.empty?
@@ -44,6 +44,8 @@ module Vumbral
 
       private
 
+      def thick = [@rig.thickness * @rig.shadow, 1e-3].max
+
       # u8, 1 where light is asked for.
       def near
         @near ||= begin
@@ -60,8 +62,12 @@ module Vumbral
       def glow(direct, fire)
         smoke = @medium.smoke
         coarse = Kernel::Buffer.new(:f32, 3, *smoke.shape.map { |n| [(n + GLOW_EDGE - 1) / GLOW_EDGE, 2].max })
-        FireKernels.glow(coarse, smoke, near, fire.near_lamps, GLOW_EDGE, [@rig.thickness * @rig.shadow, 1e-3].max,
-          @medium.lattice)
+        place, half = @medium.lattice, 0.5 * @medium.voxel
+        # What lies between is looked at half as finely.
+        FireKernels.glow(
+          coarse, Grid::Coarsening.half(smoke), near, fire.near_lamps, GLOW_EDGE, thick, place,
+          Grid::Lattice.new(place.x + half, place.y + half, place.z + half, 2.0 * place.voxel)
+        )
         # All of it for the bounces, and what goes on of it for the eye.
         BounceKernels.spread(direct, coarse, near, Kernel::Buffer.of(:f32, [1.0, 1.0, 1.0]), GLOW_EDGE)
         BounceKernels.spread(@soft, coarse, near, @rig.scatter, GLOW_EDGE)

@@ -87,16 +87,21 @@ module Vumbral
       # Widens what is marked by two cells along an axis (0 x, 1 y, 2 z): so far a spline reaches.
       kernel wide: U8[3], near: U8[3], axis: I32
       def widen(wide, near, axis)
-        dk = axis == 2 ? 1 : 0
-        dj = axis == 1 ? 1 : 0
-        di = axis == 0 ? 1 : 0
-        each_cell(wide) do |k, j, i|
-          found = 0
-          (-2..2).each do |n|
-            found += near[(k + n * dk).clamp(0, near.dim(0) - 1), (j + n * dj).clamp(0, near.dim(1) - 1),
-              (i + n * di).clamp(0, near.dim(2) - 1)]
+        parallel(wide.dim(0)) do |k|
+          wide.dim(1).times do |j|
+            wide.dim(2).times { |i| wide[k, j, i] = near[k, j, i] }
+            4.times do |m|
+              n = m < 2 ? m - 2 : m - 1
+              c = axis == 2 ? k + n : k
+              b = axis == 1 ? j + n : j
+              shift = axis == 0 ? n : 0
+              if c >= 0 && b >= 0 && c < wide.dim(0) && b < wide.dim(1)
+                ([0, -shift].max...(wide.dim(2) - [0, shift].max)).each do |i|
+                  wide[k, j, i] = [wide[k, j, i], near[c, b, i + shift]].max
+                end
+              end
+            end
           end
-          wide[k, j, i] = found > 0 ? 1 : 0
         end
       end
 

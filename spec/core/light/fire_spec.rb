@@ -51,7 +51,7 @@ module Vumbral
       lattice = Grid::Lattice.new(0.0, 0.0, 0.0, 0.1)
       glow = ->(near, thickness) {
         Vumbral::Kernel::Buffer.new(:f32, 3, 8, 8, 8).tap { |rgb|
-          Light::FireKernels.glow(rgb, smoke, near, lamps, 3, thickness, lattice)
+          Light::FireKernels.glow(rgb, smoke, near, lamps, 3, thickness, lattice, lattice)
         }
       }
       all, some = [0, 12].map { |from|
