@@ -21,7 +21,7 @@ module Vumbral
           Scene.set("sky", "model" => "clear", "hills" => 4.0, "strength" => 0.34, "haze" => 2.0, "fade" => 90.0) +
           Scene.set("camera", "position" => [0.62, 1.3, 1.62], "target" => [-0.04, 0.46, 0.0], "focal" => 36.0,
             "refined" => true, "samples" => 9) +
-          Scene.set("look", "colour" => [0.94, 0.95, 0.96], "thickness" => 6.0, "shadow" => 0.7) +
+          Scene.set("look", "colour" => [0.94, 0.95, 0.96], "thickness" => 20.0, "shadow" => 0.7) +
           Scene.set("picture", "behind" => "sky", "exposure" => 0.35, "contrast" => 1.15, "bloom" => 0.14)
       end
 
@@ -55,7 +55,7 @@ module Vumbral
         [Scene.add("liquid", "liquid", "Water", "size" => [1.62, 1.5, 1.02], "voxel" => 0.016, "draft" => 1.5,
           "line" => 0.42, "own" => 0.15, "spray" => true, "trapped" => 1500.0, "crest" => 1500.0, "foam_life" => 2.5,
           "spray_dense" => 0.05),
-          Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.33,
+          Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 0.5, "bends" => 1.33,
             "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.025, 0.02], "clear_colour" => [0.42, 0.62, 0.5],
             "clear_depth" => 0.45, "casts" => false)]
       end
