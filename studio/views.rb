@@ -12,7 +12,7 @@ module Vumbral
       # Part of every file's name: raise it when what is in them changes.
       VERSION = 13
       # The browser's textures are held to so many voxels, and to so many along an edge.
-      MOST = 2_500_000
+      MOST = 3_000_000
       LARGEST = 512
 
       def initialize(workshop)
