@@ -128,7 +128,9 @@ module Vumbral
           y = ray.oy + (at + off) * ray.dy
           z = ray.oz + (at + off) * ray.dz
           t, behind, _b, _g =
-            Geometry::RayKernels.first_hit(scene.corners, scene.boxes, Geometry::Ray.new(x, y, z, ray.dx, ray.dy, ray.dz), FAR)
+            Geometry::RayKernels.first_hit(
+              scene.corners, scene.boxes, Geometry::Ray.new(x, y, z, ray.dx, ray.dy, ray.dz), FAR
+            )
           met = behind
           at += off + [t, FAR].min
           left -= 1

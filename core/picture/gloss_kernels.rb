@@ -130,7 +130,8 @@ module Vumbral
             if lamps[n, 7] > 0.2 && bright
               # What stands within a lamp's own ball does not hide it.
               reach = far - [lamps[n, 0] - 1.0, 0.0].max
-              facing = 0.0 if Geometry::RayKernels.blocked(scene.shade, scene.shade_boxes, Geometry::Ray.new(x, y, z, lx, ly, lz), reach)
+              facing = 0.0 if Geometry::RayKernels.blocked(scene.shade, scene.shade_boxes,
+                Geometry::Ray.new(x, y, z, lx, ly, lz), reach)
             end
             fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, x, y, z)
             red += facing * lamps[n, 4] * fr

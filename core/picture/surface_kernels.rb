@@ -289,7 +289,9 @@ module Vumbral
                 hits[py, px, 4 * s] = t
                 if found >= 0
                   # Smoke and fire are seen through it, too.
-                  hits[py, px, 4 * s] = ClearKernels.past(scene, found, Geometry::Ray.new(ox, oy, oz, dx, dy, dz), t) if clear(scene, found)
+                  if clear(scene, found)
+                    hits[py, px, 4 * s] = ClearKernels.past(scene, found, Geometry::Ray.new(ox, oy, oz, dx, dy, dz), t)
+                  end
                   red, green, blue = shade(scene, Spot.new(t, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz),
                     lamps, sky, air, lattice, wide * t)
                   # Of a hole nothing is seen but that it hides what is behind it.

@@ -1,13 +1,10 @@
 import * as THREE from "three";
 import { pass, screenMaterial } from "./screen";
 import { copied, exitFragment, exitVertex, reachFragment, reachVertex, sightFragment } from "./shaders/clear";
-import { Standing } from "./standing";
+import { KEPT, Standing } from "./standing";
 
 /** Through so many of them, one behind the other, one sees. */
 const DEEP = 3;
-
-/** What is kept of surfaces. */
-const KEPT = ["still", "sunned", "albedo", "shape"] as const;
 
 /** What each of them has of its own. */
 const OWN = ["clear", "dyes", "deep", "takes"];

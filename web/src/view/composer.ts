@@ -6,7 +6,7 @@ import { Halo } from "./halo";
 import type { PropLight } from "./propLight";
 import { lightTarget, pass, screenMaterial, vary } from "./screen";
 import { compose, develop, enlarge } from "./shaders/finish";
-import type { Standing } from "./standing";
+import { KEPT, type Standing } from "./standing";
 
 /** Into so many bands a picture at full resolution is divided at most. */
 const BANDS = 16;
@@ -123,7 +123,7 @@ export class Composer {
     uniforms.sights.value = sight;
     const burns = uniforms.fireFrom.value < uniforms.lampCount.value;
     for (const material of [this.composing, this.showing, this.hurrying]) vary(material, "FIRE", burns);
-    ["still", "sunned", "albedo", "shape"].forEach((name, n) => (uniforms[name].value = target.textures[n]));
+    KEPT.forEach((name, n) => (uniforms[name].value = target.textures[n]));
     if (this.light.width === width && this.light.height === height) return;
     this.light.setSize(width, height);
     this.halo.setSize(width, height);

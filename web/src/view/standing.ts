@@ -1,7 +1,10 @@
 import * as THREE from "three";
 
+/** What is kept of surfaces, in this order. */
+export const KEPT = ["still", "sunned", "albedo", "shape"] as const;
+
 /** Keeps depths alone. */
-export const depthTarget = () =>
+const depthTarget = () =>
   new THREE.WebGLRenderTarget(4, 4, { format: THREE.RedFormat, depthTexture: new THREE.DepthTexture(4, 4) });
 
 /** What stands still of a picture while one looks from one place: the surfaces of props, the ground and the sky, as
