@@ -39,6 +39,16 @@ describe("clear things", () => {
     expect(seen[2].behind).toBe(seen[1].into.textures[0]);
   });
 
+  it("come in one layer, which is drawn at once, where the hand has no time for more", () => {
+    const { renderer } = recording();
+    const clear = new ClearThings();
+    const standing = new Standing();
+    const layers = clear.layers(renderer, things(), new THREE.PerspectiveCamera(), standing, 1);
+    expect(layers.next().value).toBe(standing.target);
+    expect(clear.uniforms.passing.value).toBe(0);
+    expect(layers.next().done).toBe(true);
+  });
+
   it("let smoke be seen behind them, and no farther than where they stand once they are gone", () => {
     const { renderer, drawn } = recording();
     const clear = new ClearThings();

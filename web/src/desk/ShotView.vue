@@ -215,6 +215,7 @@ defineExpose({
     :data-drawn="drawnName ?? ''"
     :data-fog="fog.drawn.value ? 'drawn' : fog.foggy.value ? 'coming' : undefined"
     :data-scale="resolution"
+    :data-props="laid.stands.value ? 'stand' : 'coming'"
     v-on="dropping"
   >
     <canvas
@@ -271,6 +272,7 @@ defineExpose({
         class="corner"
         :stage="stage"
         :camera="camera"
+        :through="through"
         :resolution="developed || compares ? 1 : resolution"
         :grips="grips"
         :used="used"

@@ -13,6 +13,8 @@ import type { Stage } from "../view/stage";
 const props = defineProps<{
   stage: Stage | null;
   camera: string;
+  /** Whether one looks through it. */
+  through: boolean;
   resolution: number;
   grips: Grip[];
   used: Grip | null;
@@ -114,7 +116,14 @@ defineExpose({ look });
 
 <template>
   <div class="corner">
-    <button class="plain" title="Look through the shot's camera (V)" @click="emit('camera')">
+    <button
+      class="plain"
+      :class="{ used: through }"
+      :aria-pressed="through"
+      title="Look through the shot's camera (V)"
+      data-camera
+      @click="emit('camera')"
+    >
       {{ camera }}
     </button>
     <button class="plain" title="See all chambers (0)" @click="stage?.fit()">Fit</button>

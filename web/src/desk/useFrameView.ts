@@ -105,6 +105,8 @@ export function useFrameView(
       canvas.getContext("2d", { alpha: false })!.drawImage(picture, 0, 0);
       painted = picture;
     }
+    // What lay there before may not have come as far.
+    if (!desk.playing) resolution.value = 1;
     put(true);
     return true;
   }
@@ -174,7 +176,6 @@ export function useFrameView(
     if (!stage.value || !row || stands(row)) return;
     if (cover()) {
       drawnName.value = setName = volumeName(row);
-      if (!desk.playing) resolution.value = 1;
       return;
     }
     const wanted = () =>

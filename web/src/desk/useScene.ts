@@ -1,4 +1,4 @@
-import { computed, watch, type ShallowRef } from "vue";
+import { computed, ref, watch, type ShallowRef } from "vue";
 import { useCatalog } from "../stores/catalog";
 import { useChosen } from "../stores/chosen";
 import { useDesk } from "../stores/desk";
@@ -31,6 +31,8 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
 
   /** What the scene was laid out from: the same again needs no new picture. */
   let laid = "";
+  /** Whether all of it is there. */
+  const whole = ref(false);
 
   function scene() {
     const answer = desk.shot;
@@ -49,6 +51,7 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
     ]);
     if (now === laid) return;
     laid = now;
+    whole.value = false;
     stage.value.setRig(lights.at(desk.frame) ?? answer.scene);
     stage.value.props.marks.set(marks(), chosen.all);
     stage.value.guides.set(forces(), desk.selected);
@@ -61,6 +64,7 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
     );
     stage.value.props.go(desk.frame);
     void stage.value.props.set(desk.bodies, new Map(paints()), chosen.all).then(() => {
+      whole.value ||= now === laid;
       follow();
       stage.value?.props.setFeeding(feeding());
       stage.value?.touch();
@@ -94,6 +98,8 @@ export function useScene(stage: ShallowRef<Stage | null>, follow: () => void) {
     alters,
     dress,
     chamber,
+    /** Whether all props stand in the view. */
+    stands: computed(() => whole.value && desk.bodied === desk.shot?.bodies),
     /** The picture's width beside its height. */
     proportion,
     /** What was moved by hand is laid out anew, whatever the shot says. */

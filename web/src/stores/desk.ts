@@ -36,6 +36,8 @@ export const useDesk = defineStore("desk", () => {
   const shot = shallowRef<ShotAnswer | null>(null);
   /** The props as they are drawn, each where it stands at every frame. */
   const bodies = shallowRef<Body[]>([]);
+  /** What those that are there were asked for. */
+  const bodied = ref("");
   const playing = ref(false);
   const selected = ref<string | null>(null);
   const catalog = useCatalog();
@@ -159,7 +161,10 @@ export const useDesk = defineStore("desk", () => {
     bodiesOf = name;
     const answer = await attempt(() => api.bodies(id));
     if (!answer) bodiesOf = "";
-    else if (shot.value?.id === id && bodiesOf === name) bodies.value = answer;
+    else if (shot.value?.id === id && bodiesOf === name) {
+      bodies.value = answer;
+      bodied.value = name;
+    }
   }
 
   async function open(id: string) {
@@ -167,7 +172,7 @@ export const useDesk = defineStore("desk", () => {
     shot.value = null;
     frames.value = null;
     bodies.value = [];
-    bodiesOf = "";
+    bodiesOf = bodied.value = "";
     preflight.clear();
     work.begin([]);
     prints.value = [];
@@ -296,6 +301,7 @@ export const useDesk = defineStore("desk", () => {
     placing,
     frames,
     bodies,
+    bodied,
     prints,
     jobs,
     frame,

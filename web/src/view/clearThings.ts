@@ -77,14 +77,16 @@ export class ClearThings {
   }
 
   /** What to draw them into, the picture itself last: those that are seen through others come first. Keeps what was
-   * drawn without them, and where one looks out of them again. */
+   * drawn without them, and where one looks out of them again. @param deep so many, one behind the other */
   *layers(
     renderer: THREE.WebGLRenderer,
     things: Things,
     camera: THREE.PerspectiveCamera,
     standing: Standing,
+    deep = DEEP,
   ): Generator<THREE.WebGLRenderTarget> {
-    const { behind, exits, uniforms } = this;
+    const { behind, uniforms } = this;
+    const exits = this.exits.slice(0, deep);
     const { target } = standing;
     for (const size of [...behind, ...exits]) size.setSize(target.width, target.height);
     uniforms.toClip.value.copy(camera.projectionMatrix).multiply(camera.matrixWorldInverse);
@@ -95,8 +97,8 @@ export class ClearThings {
     });
     this.copy(renderer, target, behind[0].target);
     this.sight(renderer, things, camera, standing);
-    for (let n = DEEP - 1; n >= 0; n--) {
-      const [from, to] = (DEEP - n) % 2 ? behind : [...behind].reverse();
+    for (let n = deep - 1; n >= 0; n--) {
+      const [from, to] = (deep - n) % 2 ? behind : [...behind].reverse();
       if (n) this.copy(renderer, from.target, to.target);
       this.pass(exits[n - 1]);
       this.see(from, exits[n]);

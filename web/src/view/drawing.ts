@@ -83,7 +83,9 @@ export class Drawing {
     if (this.fits(standing, size, false)) return standing;
     standing.begin(this.renderer, size[0], size[1]);
     this.props.part(false, () => this.render(standing.target));
-    for (const target of this.clearLayers(standing)) this.props.part(true, () => this.render(target));
+    // Each layer takes as long as all that is not clear.
+    const deep = this.levels.quick ? undefined : 1;
+    for (const target of this.clearLayers(standing, deep)) this.props.part(true, () => this.render(target));
     standing.done(this.camera, this.props.edition, false);
     return standing;
   }
@@ -93,11 +95,12 @@ export class Drawing {
     return standing.fits(this.camera, this.props.edition, fine);
   }
 
-  /** What clear things are drawn into, one after the other, if there are any. */
-  private *clearLayers(standing: Standing): Generator<THREE.WebGLRenderTarget> {
+  /** What clear things are drawn into, one after the other, if there are any.
+   * @param deep so many behind each other; nothing: as many as there can be */
+  private *clearLayers(standing: Standing, deep?: number): Generator<THREE.WebGLRenderTarget> {
     const { renderer, props, camera } = this;
     if (!props.clear.length) return;
-    yield* props.clearThings.layers(renderer, props, camera, standing);
+    yield* props.clearThings.layers(renderer, props, camera, standing, deep);
   }
 
   private render(target: THREE.WebGLRenderTarget) {

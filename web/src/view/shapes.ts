@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { api } from "../api/client";
 import type { Body } from "../api/types";
 import { layCorners } from "./corners";
+import { cutFarSheet } from "./farSheets";
 
 /** Where in a pose the frame of one that moves by its file stands. */
 export const AT = 9;
@@ -33,7 +34,7 @@ export class Shapes {
         .then((response) => (response.ok ? response.arrayBuffer() : new ArrayBuffer(0)))
         .then((buffer) => {
           const geometry = new THREE.BufferGeometry();
-          layCorners(geometry, new Float32Array(buffer));
+          layCorners(geometry, cutFarSheet(new Float32Array(buffer)));
           return geometry;
         });
       this.shapes.set(url, shape);
