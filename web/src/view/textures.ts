@@ -21,6 +21,19 @@ export function texture3d(
   return texture;
 }
 
+/** Halves of the squares of bytes, in parts of 1. */
+const squares = Uint16Array.from({ length: 256 }, (_, byte) =>
+  THREE.DataUtils.toHalfFloat((byte / 255) ** 2),
+);
+
+/** Bytes that are square roots as what they stand for: between two roots lies less than between two numbers, so smoke
+ * would end too soon. */
+export function squared(roots: Uint8Array): Uint16Array<ArrayBuffer> {
+  const out = new Uint16Array(roots.length);
+  for (let n = 0; n < roots.length; n++) out[n] = squares[roots[n]];
+  return out;
+}
+
 /** A frame's volume as the graphics card has it. */
 export interface Upload {
   lit: THREE.Data3DTexture;
@@ -44,10 +57,10 @@ export class Uploads {
       return before;
     }
     const made = {
-      lit: texture3d(THREE.RGBAFormat, volume.lit, volume.size),
-      hot: texture3d(THREE.RGBAFormat, volume.hot, volume.size),
+      lit: texture3d(THREE.RGBAFormat, squared(volume.lit), volume.size),
+      hot: texture3d(THREE.RGBAFormat, squared(volume.hot), volume.size),
       busy: texture3d(THREE.RedFormat, volume.busy.data, volume.busy.size),
-      bytes: volume.bytes,
+      bytes: 2 * volume.bytes,
     };
     this.ring.set(volume.name, made);
     this.bytes += made.bytes;

@@ -137,8 +137,8 @@ float through(vec3 at, vec3 way, float far, float start) {
   for (int n = 0; n < count; n++) {
     // Closest where it begins: what lies on the surface is thickest there, and would be dots.
     float part = (float(n) + start) / float(count);
-    float root = texture(lit, (at + (first + part * part * (last - first)) * way - low) / (high - low)).a;
-    sum += 2.0 * part * root * root;
+    float here = texture(lit, (at + (first + part * part * (last - first)) * way - low) / (high - low)).a;
+    sum += 2.0 * part * here;
   }
   return exp(-smoke * sum * span);
 }

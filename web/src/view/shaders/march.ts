@@ -198,14 +198,14 @@ void main() {
     if (span <= 0.0) continue;
     vec3 at = start + (from + 0.5 * span) * along;
     vec4 here = texture(lit, at);
-    float density = shown.x * here.a * here.a * peaks.x;
+    float density = shown.x * here.a * peaks.x;
     vec4 flame = peaks.w > 0.0 || shown.y > 0.0 ? texture(hot, at) : vec4(0.0);
-    float heat = shown.y * flame.a * flame.a;
+    float heat = shown.y * flame.a;
     if (shown.z > 0.0 && peaks.w > 0.0) {
       // What a step gives off is seen through its own smoke.
       float depth = thickness * density * span;
       float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
-      light += through * span * part * flame.rgb * flame.rgb * peaks.w;
+      light += through * span * part * flame.rgb * peaks.w;
     }
 #ifdef SEEN
     {
@@ -219,7 +219,7 @@ void main() {
 #endif
     if (density > 0.0001 || heat > 0.002) {
       float kept = exp(-thickness * density * span);
-      light += through * (1.0 - kept) * albedo * here.rgb * here.rgb * peaks.z;
+      light += through * (1.0 - kept) * albedo * here.rgb * peaks.z;
       // Heat glows for the eye only: how hot, not how bright.
       float glow = heat * span * 2.2;
       light += through * glow * heatTint;
