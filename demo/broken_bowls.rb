@@ -29,7 +29,7 @@ module Vumbral
           [Scene.ground, trail("large-fire", "Large bowl's fire", "large", 16.0),
             trail("small-fire", "Small bowl's fire", "small", 24.0),
             Scene.add("lamp", "spot", "Spot", "as" => "spot", "position" => [1.2, 5.2, 2.2],
-              "target" => [0.0, 1.0, 0.0], "cone" => 62.0, "strength" => 120.0)] +
+              "target" => [0.0, 1.0, 0.0], "cone" => 62.0, "strength" => 120.0, "radius" => 0.2)] +
           keys + Scene.set("general", "last" => 60) +
           Scene.set("chamber", "size" => [4.4, 3.2, 4.4], "voxel" => 0.03, "draft" => 1.7, "lift" => 0.8,
             "curl_boost" => 0.5, "stir_size" => 0.3, "burn_rate" => 7.0, "burn_heat" => 1150.0, "burn_smoke" => 2.2,

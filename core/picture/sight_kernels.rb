@@ -28,6 +28,47 @@ module Vumbral
       # Is a place of a lamp seen? 1 or 0. `far` from its middle (0 to 1), `turn` around it.
       kernel scene: Picture::Scene, ray: Geometry::Ray, lamps: F32[2], n: I32, far: F32, turn: F32, returns: F32
       def aside(scene, ray, lamps, n, far, turn)
+        dx, dy, dz, reach = towards(lamps, n, ray, far, turn)
+        # What stands within a lamp's own ball does not hide it.
+        reach -= [lamps[n, 0] - 1.0, 0.99 * reach].min if lamps[n, 0] > 0.5 && lamps[n, 8] < 1.5
+        Geometry::RayKernels.blocked(scene.shade, scene.shade_boxes, Geometry::Ray.new(ray.ox, ray.oy, ray.oz, dx, dy,
+          dz), reach) ? 0.0 : 1.0
+      end
+
+      # How much of a lamp smoke leaves to a place, from which the ray leads there, `distance` far. Before one so wide
+      # that its shadow is softer than a voxel, in the mean of what comes of four places.
+      kernel air: Picture::Air, lattice: Grid::Lattice, ray: Geometry::Ray, distance: F32, lamps: F32[2], n: I32,
+        turn: F32, returns: F32
+      def smoky(air, lattice, ray, distance, lamps, n, turn)
+        first, last = Light::VolumeKernels.crossing(air.smoke, lattice, ray)
+        far = [0.5 * (first + last), distance].min
+        passed = 0.0
+        if wide(lamps, n, distance) * far > lattice.voxel
+          4.times do |s|
+            dx, dy, dz, reach = towards(lamps, n, ray, Math.sqrt(0.25 * (s + 0.5)), turn + 2.3999632 * s)
+            passed += 0.25 * Math.exp(-air.thickness * Light::VolumeKernels.depth(air.smoke, lattice,
+              Geometry::Ray.new(ray.ox, ray.oy, ray.oz, dx, dy, dz), reach))
+          end
+        else
+          passed = Math.exp(-air.thickness * Light::VolumeKernels.depth(air.smoke, lattice, ray, distance))
+        end
+        passed
+      end
+
+      # Half of how wide a lamp is seen from so far, as a tangent.
+      kernel lamps: F32[2], n: I32, distance: F32, returns: F32
+      def wide(lamps, n, distance)
+        width = -lamps[n, 0]
+        width = (lamps[n, 0] - 1.0) / distance if lamps[n, 0] > 0.5
+        if lamps[n, Light::LampKernels::KIND] > 1.5
+          width = [lamps[n, Light::LampKernels::EDGE], lamps[n, Light::LampKernels::EDGE + 1]].max / distance
+        end
+        width
+      end
+
+      # The way to a place of a lamp and how far it is: `far` from its middle (0 to 1), `turn` around it.
+      kernel lamps: F32[2], n: I32, ray: Geometry::Ray, far: F32, turn: F32, returns: [F32, F32, F32, F32]
+      def towards(lamps, n, ray, far, turn)
         dx = 0.0
         dy = 0.0
         dz = 0.0
@@ -43,11 +84,8 @@ module Vumbral
           dx /= reach
           dy /= reach
           dz /= reach
-          # What stands within a lamp's own ball does not hide it.
-          reach -= [lamps[n, 0] - 1.0, 0.99 * reach].min if lamps[n, 8] < 1.5
         end
-        Geometry::RayKernels.blocked(scene.shade, scene.shade_boxes, Geometry::Ray.new(ray.ox, ray.oy, ray.oz, dx, dy,
-          dz), reach) ? 0.0 : 1.0
+        return dx, dy, dz, reach
       end
 
       # A place on what shines: on a sheet, or on the disc of a ball that is turned to where the ray comes from.

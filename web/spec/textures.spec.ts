@@ -21,20 +21,21 @@ describe("what the graphics card has of a frame", () => {
       // Ten bits of a half, and what is faint is not lost.
       expect(Math.abs(THREE.DataUtils.fromHalfFloat(half) - exact)).toBeLessThanOrEqual(exact / 1024);
     });
-    const { lit } = new Uploads().of(volume("a", 8));
+    const { lit, hot } = new Uploads().of(volume("a", 8));
     expect(lit.type).toBe(THREE.HalfFloatType);
+    expect(hot.type).toBe(THREE.UnsignedByteType);
     expect(THREE.DataUtils.fromHalfFloat((lit.image.data as unknown as Uint16Array)[3])).toBeCloseTo(0.04, 4);
   });
 
   it("goes there once, and makes room for others", () => {
     const uploads = new Uploads();
-    const first = uploads.of(volume("first", 50e6));
+    const first = uploads.of(volume("first", 100e6));
     const gone = vi.spyOn(first.lit, "dispose");
-    expect(uploads.of(volume("first", 50e6))).toBe(first);
-    uploads.of(volume("second", 50e6));
+    expect(uploads.of(volume("first", 100e6))).toBe(first);
+    uploads.of(volume("second", 100e6));
     expect(gone).not.toHaveBeenCalled();
-    uploads.of(volume("third", 50e6));
+    uploads.of(volume("third", 100e6));
     expect(gone).toHaveBeenCalled();
-    expect(uploads.of(volume("first", 50e6))).not.toBe(first);
+    expect(uploads.of(volume("first", 100e6))).not.toBe(first);
   });
 });

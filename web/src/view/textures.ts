@@ -27,7 +27,7 @@ const squares = Uint16Array.from({ length: 256 }, (_, byte) =>
 );
 
 /** Bytes that are square roots as what they stand for: between two roots lies less than between two numbers, so smoke
- * would end too soon. */
+ * would end too soon. Fire does: it follows from how hot it is, and halfway to what is cold hardly any is left. */
 export function squared(roots: Uint8Array): Uint16Array<ArrayBuffer> {
   const out = new Uint16Array(roots.length);
   for (let n = 0; n < roots.length; n++) out[n] = squares[roots[n]];
@@ -58,9 +58,9 @@ export class Uploads {
     }
     const made = {
       lit: texture3d(THREE.RGBAFormat, squared(volume.lit), volume.size),
-      hot: texture3d(THREE.RGBAFormat, squared(volume.hot), volume.size),
+      hot: texture3d(THREE.RGBAFormat, volume.hot, volume.size),
       busy: texture3d(THREE.RedFormat, volume.busy.data, volume.busy.size),
-      bytes: 2 * volume.bytes,
+      bytes: volume.bytes + volume.lit.length,
     };
     this.ring.set(volume.name, made);
     this.bytes += made.bytes;

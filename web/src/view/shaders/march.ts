@@ -200,12 +200,12 @@ void main() {
     vec4 here = texture(lit, at);
     float density = shown.x * here.a * peaks.x;
     vec4 flame = peaks.w > 0.0 || shown.y > 0.0 ? texture(hot, at) : vec4(0.0);
-    float heat = shown.y * flame.a;
+    float heat = shown.y * flame.a * flame.a;
     if (shown.z > 0.0 && peaks.w > 0.0) {
       // What a step gives off is seen through its own smoke.
       float depth = thickness * density * span;
       float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
-      light += through * span * part * flame.rgb * peaks.w;
+      light += through * span * part * flame.rgb * flame.rgb * peaks.w;
     }
 #ifdef SEEN
     {
