@@ -117,6 +117,16 @@ module Vumbral
       def waiting?(lane) =
         !table.where(state: "queued", cancel: false, held: false, background: false, lane: lane).empty?
 
+      # @param job [Hash] one in the background
+      # @return [Boolean] whether somebody waits for what it holds up. The light of a shot that was left makes way for
+      #   that of another after each frame, for one looks at that
+      def holds_up?(job)
+        return true if waiting?(job[:lane])
+
+        job[:kind] == "light" &&
+          !table.where(state: "queued", cancel: false, held: false, kind: "light").exclude(shot_id: job[:shot_id]).empty?
+      end
+
       # @return [Boolean] whether anything waits at all, found as quickly as can be
       def queued?(lanes)
         @queued ||= {}

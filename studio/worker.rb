@@ -80,7 +80,7 @@ module Vumbral
 
         def makes_way? =
           @workshop.jobs.held?(@id) || @worker&.stopping? ||
-            (@job[:background] && @workshop.jobs.waiting?(@job[:lane]))
+            (@job[:background] && @workshop.jobs.holds_up?(@job))
 
         def tell(now, from_here = false)
           @workshop.jobs.progress(@id, *@untold, from_here: from_here)

@@ -37,6 +37,25 @@ module Vumbral
       thread.kill
     end
 
+    it "lights the shot that one looks at between the frames of one that was left" do
+      seen = shelve(@workshop)
+      [id, seen].each { |shot| work(@workshop, @workshop.runs.start(shot, "draft", views: false)[:job_id]) }
+      left = jobs.add("light", id, {quality: "draft", frame: 1}, background: true)
+      asked = nil
+      lit = []
+      allow(@workshop.views).to receive(:light).and_wrap_original do |light, document, frame, *names|
+        asked ||= jobs.add("light", seen, {quality: "draft", frame: 5}, background: true)
+        light.call(document, frame, *names)
+        lit << frame
+      end
+      described_class.new(@workshop).run_one(left)
+      expect(lit).to eq([1])
+      expect(jobs.fetch(left)).to include(state: "queued", resumed: true, attempts: 0)
+      expect(jobs.claim(%w[short])).to include(id: asked)
+      jobs.finish(asked, {})
+      expect(JSON.parse(work(@workshop, left)[:result])).to eq("lit" => 7)
+    end
+
     it "makes way in the background for what somebody asked for, and takes it up afterwards" do
       other = shelve(@workshop, small_shot("Other"))
       quiet = start(background: true)
