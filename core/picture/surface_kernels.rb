@@ -135,7 +135,8 @@ module Vumbral
               reach = distance - (lamps[n, 0] > 1.0 ? lamps[n, 0] - 1.0 : 0.0)
               passed *= SightKernels.seen(scene, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), reach, lamps, n, spot.turn)
               if lamps[n, 7] > 0.5 && passed > 0.0
-                passed *= SightKernels.smoky(air, lattice, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance, lamps, n, spot.turn)
+                passed *= SightKernels.smoky(air, lattice, Geometry::Ray.new(sx, sy, sz, lx, ly, lz), distance, lamps, n,
+                  spot.turn)
               end
             end
             passed *= GroundKernels.past(scene, spot, Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, grain, high) if !faint && passed > 0.0

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { cutFarSheet } from "../src/view/farSheets";
+import { cutFarSheet, spreadOver } from "../src/view/farSheets";
 
 /** A sheet as the server sends it: two triangles facing up, with a colour. */
 function sheet(x: number, z: number) {
@@ -39,6 +39,22 @@ describe("sheets that go far", () => {
       expect(cut[at + 1]).toBe(0);
       expect([...cut.subarray(at + 3, at + 9)]).toEqual([...sheet(1, 1).subarray(3, 9)]);
     }
+  });
+
+  it("have what goes with their corners spread between them", () => {
+    const cut = cutFarSheet(sheet(2000, 1500));
+    // Where corners lie in a picture: from 0 to 1 along x and z.
+    const places = Float32Array.from([0, 0, 0, 1, 1, 1, 0, 0, 1, 1, 1, 0]);
+    const spread = spreadOver(places, 2, cut.length / 9)!;
+    for (let n = 0; n < cut.length / 9; n++) {
+      expect(spread[2 * n]).toBeCloseTo(cut[9 * n] / 4000 + 0.5, 5);
+      expect(spread[2 * n + 1]).toBeCloseTo(cut[9 * n + 2] / 3000 + 0.5, 5);
+    }
+    const bytes = spreadOver(Uint8Array.from([0, 0, 255, 0, 255, 255]), 1, cut.length / 9)!;
+    expect(bytes).toBeInstanceOf(Uint8Array);
+    expect([Math.min(...bytes), Math.max(...bytes)]).toEqual([0, 255]);
+    expect(spreadOver(places, 2, 6)).toBe(places);
+    expect(spreadOver(places, 2, 9)).toBeNull();
   });
 
   it("are left alone where they are small, or none", () => {

@@ -5,6 +5,8 @@ const FAR = 60;
 /** Cells along each side, and how much closer they are about the middle. */
 const CELLS = 24;
 const CLOSER = 3.5;
+/** Corners of one that is. */
+const CUT = 6 * CELLS * CELLS;
 
 /** Places of lines from one side of a sheet to the other, 0 to 1. */
 const lines = Array.from({ length: CELLS + 1 }, (_, n) => {
@@ -20,16 +22,28 @@ const alike = (corners: Float32Array, a: number, b: number) =>
 export function cutFarSheet(corners: Float32Array): Float32Array {
   // Corners a, b, c and a, c, d.
   if (corners.length !== 6 * WIDTH || !alike(corners, 0, 3) || !alike(corners, 2, 4)) return corners;
-  const at = (corner: number) => corners.subarray(corner * WIDTH, corner * WIDTH + 3);
-  const [a, b, c, d] = [0, 1, 2, 5].map(at);
-  if (Math.hypot(c[0] - a[0], c[1] - a[1], c[2] - a[2]) < FAR) return corners;
-  const out = new Float32Array(CELLS * CELLS * 6 * WIDTH);
+  const across = [0, 1, 2].map((c) => corners[2 * WIDTH + c] - corners[c]);
+  return Math.hypot(...across) < FAR ? corners : spread(corners, WIDTH);
+}
+
+/** What goes with each of so many corners: a sheet that is cut up has it of its six, spread between them.
+ * @param width numbers of a corner; @return nothing where it belongs to another shape */
+export function spreadOver<T extends Float32Array | Uint8Array>(
+  rows: T,
+  width: number,
+  corners: number,
+): T | null {
+  if (rows.length === width * corners) return rows;
+  return corners === CUT && rows.length === 6 * width ? spread(rows, width) : null;
+}
+
+function spread<T extends Float32Array | Uint8Array>(rows: T, width: number): T {
+  const [a, b, c, d] = [0, 1, 2, 5].map((corner) => rows.subarray(corner * width, (corner + 1) * width));
+  const out = new (rows.constructor as new (count: number) => T)(CUT * width);
   let next = 0;
   const put = (s: number, t: number) => {
-    const place = [0, 1, 2].map((n) => a[n] + s * (d[n] - a[n]) + t * (b[n] - a[n]));
-    out.set(place, next);
-    out.set(corners.subarray(3, WIDTH), next + 3);
-    next += WIDTH;
+    for (let n = 0; n < width; n++)
+      out[next++] = (1 - s) * ((1 - t) * a[n] + t * b[n]) + s * ((1 - t) * d[n] + t * c[n]);
   };
   for (let i = 0; i < CELLS; i++)
     for (let j = 0; j < CELLS; j++) {

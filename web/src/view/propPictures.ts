@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { api } from "../api/client";
 import type { Paint } from "./paint";
+import { spreadOver } from "./farSheets";
 
 /** Pictures on props, and what is seen through. */
 export class PropPictures {
@@ -40,7 +41,7 @@ export class PropPictures {
     const answer = await fetch(api.shapeUrl({ ...outline, part: "places" }));
     const rows = new Float32Array(answer.ok ? await answer.arrayBuffer() : new ArrayBuffer(0));
     const { count } = geometry.getAttribute("position");
-    return new THREE.BufferAttribute(rows.length === 2 * count ? rows : new Float32Array(2 * count), 2);
+    return new THREE.BufferAttribute(spreadOver(rows, 2, count) ?? new Float32Array(2 * count), 2);
   }
 
   dispose() {

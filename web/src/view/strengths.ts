@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import { spreadOver } from "./farSheets";
 
 /** How strong something is at each corner of a prop, and whether that is only shown. */
 export interface Strength {
@@ -14,16 +15,17 @@ export function layStrength(
   strength: Strength | undefined,
 ): THREE.BufferGeometry {
   const uniforms = (mesh.material as THREE.ShaderMaterial).uniforms;
-  const fits = strength && base.getAttribute("position")?.count === strength.bytes.length;
-  uniforms.mixes.value = fits ? (strength.shown ? 2 : 1) : 0;
-  if (!fits) return base;
+  const count = base.getAttribute("position")?.count ?? 0;
+  const bytes = strength && spreadOver(strength.bytes, 1, count);
+  uniforms.mixes.value = bytes ? (strength.shown ? 2 : 1) : 0;
+  if (!bytes) return base;
   const laid: THREE.BufferGeometry = (mesh.userData.laid ??= new THREE.BufferGeometry());
   for (const name of ["position", "normal", "dye"]) laid.setAttribute(name, base.getAttribute(name));
   const old = laid.getAttribute("strength") as THREE.BufferAttribute | undefined;
-  if (old?.array.length === strength.bytes.length) {
-    (old.array as Uint8Array).set(strength.bytes);
+  if (old?.array.length === bytes.length) {
+    (old.array as Uint8Array).set(bytes);
     old.needsUpdate = true;
-  } else laid.setAttribute("strength", new THREE.BufferAttribute(strength.bytes.slice(), 1, true));
+  } else laid.setAttribute("strength", new THREE.BufferAttribute(bytes.slice(), 1, true));
   laid.boundingSphere = base.boundingSphere;
   return laid;
 }
