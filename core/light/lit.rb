@@ -20,9 +20,7 @@ module Vumbral
         count = [rig.lamps.dim(0), 1].max
         @depths = Kernel::Buffer.new(:f32, count, *smoke.shape)
         VolumeKernels.depths(@depths, smoke, near, rig.lamps, lattice, thick)
-        @open =
-          scene.empty? ? Kernel::Buffer.of(:f32, [1.0], 1, 1, 1, 1) : Kernel::Buffer.new(:f32, count, *smoke.shape)
-        VolumeKernels.opened(@open, near, rig.lamps, scene.corners, scene.boxes, lattice) unless scene.empty?
+        @open = scene.empty? ? Kernel::Buffer.of(:f32, [1.0], 1, 1, 1, 1) : opened(scene, count)
         @soft = Kernel::Buffer.new(:f32, 3, *smoke.shape)
         direct = Kernel::Buffer.new(:f32, 3, *smoke.shape)
         glow(direct, fire) if fire && fire.lamps.dim(0).positive?
@@ -56,6 +54,14 @@ module Vumbral
             [to, from]
           }[0]
         end
+      end
+
+      # What props leave of each of `count` lamps.
+      def opened(scene, count)
+        shape = [count, *@medium.smoke.shape]
+        what = [near, @rig.lamps, scene.corners, scene.boxes, @medium.lattice]
+        seen = Kernel::Buffer.new(:u8, *shape).tap { |marks| VolumeKernels.sighted(marks, *what) }
+        Kernel::Buffer.new(:f32, *shape).tap { |open| VolumeKernels.opened(open, seen, *what) }
       end
 
       # Fire lights smoothly, so a coarse grid is enough.

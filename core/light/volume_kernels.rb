@@ -131,30 +131,58 @@ module Vumbral
         end
       end
 
-      # How much of each lamp that casts shadows props leave to each voxel, 0 to 1: `open` f32 [lamp, z, y, x];
-      # only where `near` says so.
-      kernel open: F32[4], near: U8[3], lamps: F32[2], corners: F32[2], boxes: F32[2], lattice: Grid::Lattice
-      def opened(open, near, lamps, corners, boxes, lattice)
+      # Whether props leave each voxel's middle each lamp that casts shadows, 1 or 0: `seen` u8 [lamp, z, y, x]; only
+      # where `near` says so.
+      kernel seen: U8[4], near: U8[3], lamps: F32[2], corners: F32[2], boxes: F32[2], lattice: Grid::Lattice
+      def sighted(seen, near, lamps, corners, boxes, lattice)
         parallel(near.dim(0), uneven: true) do |k|
           near.dim(1).times do |j|
             near.dim(2).times do |i|
               if near[k, j, i] != 0
                 lamps.dim(0).times do |n|
                   if lamps[n, 7] > 0.5
-                    sum = 0
-                    count = 0
+                    free = free(lamps, n, Geometry::Ray.new(lattice.x + lattice.voxel * i, lattice.y + lattice.voxel * j,
+                      lattice.z + lattice.voxel * k, 0.0, 0.0, 0.0), -1.0, corners, boxes)
+                    seen[n, k, j, i] = free ? 1 : 0
+                  end
+                end
+              end
+            end
+          end
+        end
+      end
+
+      # Does nothing stand between a place and a lamp? From 0 on, `turn` is where on a wide sun one looks.
+      kernel lamps: F32[2], n: I32, place: Geometry::Ray, turn: F32, corners: F32[2], boxes: F32[2], returns: BOOL
+      def free(lamps, n, place, turn, corners, boxes)
+        dx, dy, dz, distance, _gain = LampKernels.towards(lamps, n, place.ox, place.oy, place.oz)
+        dx, dy, dz = LampKernels.aside(lamps, n, 0.7, turn) if lamps[n, 0] < 0.0 && turn > -0.5
+        # What stands within a lamp's own ball does not hide it.
+        distance -= lamps[n, 0] - 1.0 if lamps[n, 0] > 1.0
+        !Geometry::RayKernels.blocked(corners, boxes, Geometry::Ray.new(place.ox, place.oy, place.oz, dx, dy, dz), distance)
+      end
+
+      # How much of each lamp that casts shadows props leave to each voxel, 0 to 1: `open` f32 [lamp, z, y, x];
+      # only where `near` says so. Where a voxel's neighbours see a lamp ({#sighted}) as it does, so do its corners.
+      kernel open: F32[4], seen: U8[4], near: U8[3], lamps: F32[2], corners: F32[2], boxes: F32[2],
+        lattice: Grid::Lattice
+      def opened(open, seen, near, lamps, corners, boxes, lattice)
+        parallel(near.dim(0), uneven: true) do |k|
+          near.dim(1).times do |j|
+            near.dim(2).times do |i|
+              if near[k, j, i] != 0
+                lamps.dim(0).times do |n|
+                  if lamps[n, 7] > 0.5
+                    even = lamps[n, 0] > -WIDE && alike(seen, near, n, k, j, i)
+                    sum = even ? seen[n, k, j, i] : 0
+                    count = even ? 1 : 0
                     # Four corners of the voxel, none beside another, and the other four where those disagree.
-                    while count < 4 || (count < 8 && sum > 0 && (sum < 4 || count > 4))
+                    while !even && (count < 4 || (count < 8 && sum > 0 && (sum < 4 || count > 4)))
                       a = lattice.x + lattice.voxel * (i + (count & 1 == 0 ? 0.4 : -0.4))
                       b = lattice.y + lattice.voxel * (j + (count & 2 == 0 ? 0.4 : -0.4))
                       c =
                         lattice.z + lattice.voxel * (k + ((count ^ (count >> 1) ^ (count >> 2)) & 1 == 0 ? 0.4 : -0.4))
-                      dx, dy, dz, distance, _gain = LampKernels.towards(lamps, n, a, b, c)
-                      dx, dy, dz = LampKernels.aside(lamps, n, 0.7, 2.3999632 * count) if lamps[n, 0] < 0.0
-                      # What stands within a lamp's own ball does not hide it.
-                      distance -= lamps[n, 0] - 1.0 if lamps[n, 0] > 1.0
-                      sum += 1 if !Geometry::RayKernels.blocked(corners, boxes,
-                        Geometry::Ray.new(a, b, c, dx, dy, dz), distance)
+                      sum += 1 if free(lamps, n, Geometry::Ray.new(a, b, c, 0.0, 0.0, 0.0), 2.3999632 * count, corners, boxes)
                       count += 1
                     end
                     open[n, k, j, i] = sum / count.to_f
@@ -164,6 +192,20 @@ module Vumbral
             end
           end
         end
+      end
+
+      # Do a voxel's six neighbours see a lamp as it does? Those of which nothing is asked do not count.
+      kernel seen: U8[4], near: U8[3], n: I32, k: I32, j: I32, i: I32, returns: BOOL
+      def alike(seen, near, n, k, j, i)
+        found = true
+        6.times do |m|
+          step = m & 1 == 0 ? 1 : -1
+          c = (k + (m < 2 ? step : 0)).clamp(0, near.dim(0) - 1)
+          b = (j + (m > 1 && m < 4 ? step : 0)).clamp(0, near.dim(1) - 1)
+          a = (i + (m > 3 ? step : 0)).clamp(0, near.dim(2) - 1)
+          found = false if near[c, b, a] != 0 && seen[n, c, b, a] != seen[n, k, j, i]
+        end
+        found
       end
 
       # How strongly the skin of deep smoke shows a lamp's light that was scattered again, for each unit of it
