@@ -267,17 +267,15 @@ module Vumbral
 
         lamps = lamps(ready.fire)
         links = @rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0))
-        caustics = caustics(lamps, width)
-        record, sheer =
-          [scene, panes].map do |props|
-            props&.record(links, @shade.equal?(@scene) ? scene : @shade, caustics: caustics)
-          end
+        caustics, shade = caustics(lamps, width), @shade.equal?(@scene) ? scene : @shade
+        record, sheer = [scene, panes].map { |props| props&.record(links, shade, caustics: caustics) }
         air = air(ready)
         unless scene.empty?
-          glance = Glance.new(Kernel::Buffer.new(:f32, height, width), Kernel::Buffer.new(:i32, height, width))
-          SurfaceKernels.look(glance.depth, glance.seen, view, record)
+          glance = EdgeKernels.glance(view, record)
           @sampler&.guide(glance, view, record)
-          SurfaceKernels.surfaces(hits, glance, view, record, lamps, background, air, ready.medium.lattice)
+          EdgeKernels.rounds(hits, glance, view, @film.gain) do |which|
+            SurfaceKernels.surfaces(hits, which, view, record, lamps, background, air, ready.medium.lattice)
+          end
         end
         if panes
           plain = lamps.copy.tap { |rows| rows.dim(0).times { |n| rows[n, Light::LampKernels::SHADES] = 0.0 } }

@@ -38,22 +38,6 @@ module Vumbral
         end
       end
 
-      # Does an edge run through a pixel? Another prop, or another depth, beside it.
-      kernel depth: F32[2], seen: I32[2], owner: I32[1], py: I32, px: I32, returns: BOOL
-      def edge(depth, seen, owner, py, px)
-        found = false
-        mine = seen[py, px] >= 0 ? owner[seen[py, px]] : -1
-        here = depth[py, px]
-        4.times do |side|
-          y = (py + (side == 0 ? 1 : (side == 1 ? -1 : 0))).clamp(0, depth.dim(0) - 1)
-          x = (px + (side == 2 ? 1 : (side == 3 ? -1 : 0))).clamp(0, depth.dim(1) - 1)
-          other = seen[y, x] >= 0 ? owner[seen[y, x]] : -1
-          found = true if other != mine
-          found = true if mine >= 0 && other >= 0 && (depth[y, x] - here).abs > 0.03 * here
-        end
-        found
-      end
-
       # The normal at a place on a triangle, towards whoever looks.
       kernel scene: Picture::Scene, spot: Picture::Spot, ray: Geometry::Ray, returns: [F32, F32, F32]
       def normal(scene, spot, ray)
@@ -99,6 +83,7 @@ module Vumbral
         through = scene.made[o, GlossKernels::CLEAR]
         shines = scene.made[o, 0] > 0.0 || metal > 0.0 || through > 0.0
         facets = shines ? GlossKernels.rough(scene.made, scene.textures, o, x, y, z) : 1.0
+        blurred = shines ? FacetKernels.rounded(scene, t, facets, pixel) : 1.0
         dull = GlossKernels::MOST * scene.made[o, 0]
         dull = [dull, ((scene.made[o, GlossKernels::BENDS] - 1.0) / (scene.made[o, GlossKernels::BENDS] + 1.0))**2].max if through > 0.0
         # What shines of lamps: by the surface's own colour, and by how much it is not its colour.
@@ -110,9 +95,10 @@ module Vumbral
         all_blue = 0.0
         # Off the surface a little, so that it does not shade itself.
         off = 0.0015 * (1.0 + x.abs + y.abs + z.abs)
-        sx = x + off * nx
-        sy = y + off * ny
-        sz = z + off * nz
+        sx, sy, sz = FacetKernels.lifted(scene, spot, ray)
+        sx += off * nx
+        sy += off * ny
+        sz += off * nz
         # A white sheet under an even sky returns it whole. Smoke above takes some of it away.
         open = shelter * AirKernels.skylit(air, lattice, sx, sy, sz)
         open *= AirKernels.around(air, sx, sy, sz) if air.hazy
@@ -148,7 +134,7 @@ module Vumbral
             if shines && passed > 0.0
               # A lamp with a size shows as a wider spot.
               wide = [lamps[n, 0] < 0.0 ? -0.5 * lamps[n, 0] : 0.4 * (lamps[n, 0] - 1.0) / distance, 0.5].min
-              shape, sheen = GlossKernels.lobe(Geometry::Ray.new(lx, ly, lz, mx, my, mz), -ray.dx, -ray.dy, -ray.dz, [facets + wide, 1.0].min, 0.0)
+              shape, sheen = GlossKernels.lobe(Geometry::Ray.new(lx, ly, lz, mx, my, mz), -ray.dx, -ray.dy, -ray.dz, [blurred + wide, 1.0].min, 0.0)
               hot = 3.14159265 * passed * shape
               own_red += hot * (1.0 - sheen) * lamps[n, 4]
               own_green += hot * (1.0 - sheen) * lamps[n, 5]
@@ -267,17 +253,16 @@ module Vumbral
       end
 
       # Surfaces of each pixel: `hits` f32 [h, w, 16], four times depth, red, green, blue (depth
-      # 1e30 for none). Pixels with an edge, and of what is clear, are looked at in four places, others in one.
+      # 1e30 for none). Pixels are looked at in four places or in one, as `glance` says ({EdgeKernels}).
       kernel hits: F32[3], glance: Picture::Glance, view: F32[1], scene: Picture::Scene, lamps: F32[2], sky: F32[1],
         air: Picture::Air, lattice: Grid::Lattice
       def surfaces(hits, glance, view, scene, lamps, sky, air, lattice)
         parallel(hits.dim(0), uneven: true) do |py|
           wide = EyeKernels.wide(view)
           hits.dim(1).times do |px|
-            # One of several pictures has its pixels shifted as it is.
-            several = view[24] < 0.5 && (edge(glance.depth, glance.seen, scene.owner, py, px) || clear(scene, glance.seen[py, px]))
+            several = glance.several[py, px] == 1
             turn = 6.2831853 * ((MarchKernels.offset(px, py) + view[14]) % 1.0)
-            if hits[py, px, 0] >= 0.0 && (several || glance.seen[py, px] >= 0)
+            if hits[py, px, 0] >= 0.0 && (several || (glance.seen[py, px] >= 0 && glance.several[py, px] == 0))
               count = several ? MarchKernels::SAMPLES : 1
               count.times do |s|
                 ax, ay = EyeKernels.place(s)
