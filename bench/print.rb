@@ -85,7 +85,7 @@ else
       print format("%-9s %-18s frame %d, %4dx%-4d ", name, look.map { |pair| pair.join(" ") }.join, frame, *size)
       $stdout.flush
       # Each in a process of its own, so that what it holds is its own.
-      system(RbConfig.ruby, __FILE__, home, row.to_s) || abort
+      system(Vumbral::Studio::Worker::SURROUNDINGS, RbConfig.ruby, __FILE__, home, row.to_s) || abort
     end
   end
 end

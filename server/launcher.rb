@@ -91,7 +91,7 @@ module Vumbral
 
       def hire(lanes)
         Process.spawn(
-          {"OMP_WAIT_POLICY" => "passive", "VUMBRAL_REDIS" => @workshop.tickets&.url}, RbConfig.ruby,
+          Studio::Worker::SURROUNDINGS.merge("VUMBRAL_REDIS" => @workshop.tickets&.url), RbConfig.ruby,
           File.join(ROOT, "bin", "vumbral"), "worker", "--home", @workshop.home.path, "--lanes", lanes.join(","),
           "--parent", Process.pid.to_s
         )

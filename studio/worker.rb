@@ -8,6 +8,12 @@ module Vumbral
       # So long it asks only whether anything was written: other workers may have died without a word.
       TRUST = 0.5
       HEARTBEAT = 3.0
+      # What a process of its own is started with: no thread waits by turning, and fields that come and go by the dozen
+      # do not have everything else looked through each time.
+      SURROUNDINGS = {
+        "OMP_WAIT_POLICY" => "passive", "RUBY_GC_MALLOC_LIMIT" => "64000000", "RUBY_GC_MALLOC_LIMIT_MAX" => "128000000",
+        "RUBY_GC_OLDMALLOC_LIMIT" => "64000000", "RUBY_GC_OLDMALLOC_LIMIT_MAX" => "128000000"
+      }.freeze
       # Told to stop, what is in hand has so long to come to a good place.
       GRACE = 1.0
       WORK = {"run" => "RunWork", "strip" => "StripWork", "print" => "PrintWork", "export" => "ExportWork",

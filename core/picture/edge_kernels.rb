@@ -34,12 +34,12 @@ module Vumbral
         return y, x
       end
 
-      # Marks pixels with edges of props, and of what is clear. One of several pictures has its pixels shifted as it is.
+      # Marks pixels with edges of props. One of several pictures has its pixels shifted as it is.
       kernel several: U8[2], depth: F32[2], seen: I32[2], view: F32[1], scene: Picture::Scene
       def mark(several, depth, seen, view, scene)
         parallel(several.dim(0)) do |py|
           several.dim(1).times do |px|
-            many = edge(depth, seen, scene.owner, py, px) || SurfaceKernels.clear(scene, seen[py, px])
+            many = edge(depth, seen, scene.owner, py, px)
             several[py, px] = many && view[24] < 0.5 ? 1 : 0
           end
         end
