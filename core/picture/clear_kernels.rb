@@ -44,6 +44,16 @@ module Vumbral
         return x, y, z, passed
       end
 
+      # Whether one sees through the triangle that is met.
+      kernel scene: Picture::Scene, seen: I32, returns: BOOL
+      def clear(scene, seen)
+        found = false
+        if seen >= 0
+          found = scene.made[scene.owner[seen], GlossKernels::CLEAR] > 0.5
+        end
+        found
+      end
+
       # What a metre within a clear thing takes of one part of light, between two of its triangles: at one rate, or by
       # their own colours.
       kernel scene: Picture::Scene, last: I32, found: I32, part: I32, returns: F32
@@ -122,7 +132,7 @@ module Vumbral
         at = far
         met = found
         left = 3 * TURNS
-        while left > 0 && at < last && SurfaceKernels.clear(scene, met)
+        while left > 0 && at < last && clear(scene, met)
           off = 0.0001 * (1.0 + at)
           x = ray.ox + (at + off) * ray.dx
           y = ray.oy + (at + off) * ray.dy

@@ -7,21 +7,28 @@ module Vumbral
     module EdgeKernels
       extend Kernel::Library
 
+      # A prop is folded where depths beside a pixel are off by this, as a part of its own.
+      FOLD = 0.03
       # Pixels that are as far apart as this on the way from black to white have an edge between them, of a shadow or
       # of what is on a surface.
-      APART = 0.09
+      APART = 0.12
 
-      # Does an edge of a prop run through a pixel? Another prop, or another depth, beside it.
+      # Does an edge of a prop run through a pixel? Another prop beside it, or a fold: what is flat has depths whose
+      # inverses are evenly apart, however much it is seen aslant.
       kernel depth: F32[2], seen: I32[2], owner: I32[1], py: I32, px: I32, returns: BOOL
       def edge(depth, seen, owner, py, px)
         found = false
         mine = seen[py, px] >= 0 ? owner[seen[py, px]] : -1
         here = depth[py, px]
-        4.times do |side|
-          y, x = beside(py, px, side, depth.dim(0), depth.dim(1))
-          other = seen[y, x] >= 0 ? owner[seen[y, x]] : -1
-          found = true if other != mine
-          found = true if mine >= 0 && other >= 0 && (depth[y, x] - here).abs > 0.03 * here
+        2.times do |way|
+          sum = 0.0
+          2.times do |side|
+            y, x = beside(py, px, 2 * way + side, depth.dim(0), depth.dim(1))
+            other = seen[y, x] >= 0 ? owner[seen[y, x]] : -1
+            found = true if other != mine
+            sum += here / depth[y, x]
+          end
+          found = true if mine >= 0 && (sum - 2.0).abs > FOLD
         end
         found
       end

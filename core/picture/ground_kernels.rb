@@ -65,6 +65,16 @@ module Vumbral
         pixel / Math.sqrt([(nx * ray.dx + ny * ray.dy + nz * ray.dz).abs, 0.03].max)
       end
 
+      # The same for several lamps at once: `some` is their light (red, green, blue) and the ways to them, each by how
+      # much comes from it; `place` has the surface's normal as its way.
+      kernel scene: Picture::Scene, spot: Picture::Spot, place: Geometry::Ray, some: F32[1], grain: F32, high: F32,
+        returns: F32
+      def past_some(scene, spot, place, some, grain, high)
+        per = 1.0 / Math.sqrt(some[3] * some[3] + some[4] * some[4] + some[5] * some[5] + 1e-20)
+        past(scene, spot, Geometry::Ray.new(place.ox, place.oy, place.oz, per * some[3], per * some[4], per * some[5]),
+          place.dx, place.dy, place.dz, grain, high)
+      end
+
       # How much of a lamp's light stones let through to a place, `high` above the surface; `to` has the place and the
       # way to the lamp.
       kernel scene: Picture::Scene, spot: Picture::Spot, to: Geometry::Ray, nx: F32, ny: F32, nz: F32, grain: F32,

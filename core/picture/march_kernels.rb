@@ -9,8 +9,6 @@ module Vumbral
       NONE = 1e30
       SAMPLES = 4
       BLOCK = 4
-      # No step is thicker than this, or light at its middle says too little of it.
-      THICKEST = 0.3
       # Nor is a step through fog thicker than this, which is even enough.
       DENSEST = 1.5
       # A step that is thinner than this may be twice as long.
@@ -55,13 +53,6 @@ module Vumbral
       kernel field: F32[3], x: F32, y: F32, z: F32, smooth: BOOL, returns: F32
       def value(field, x, y, z, smooth)
         smooth ? Grid::Spline.read(field, x, y, z) : Grid::Sampling.linear(field, x, y, z)
-      end
-
-      # How far a ray goes along an axis until it leaves a block of four cells, in cells of its own length.
-      kernel x: F32, d: F32, block: I32, returns: F32
-      def leaving(x, d, block)
-        edge = BLOCK * block - 0.5 + (d > 0.0 ? BLOCK : 0.0)
-        d.abs > 0.000001 ? [(edge - x) / d, 0.0].max : 1000000.0
       end
 
       # Where the gas that a picture's moment shows at a place (cells) stands at its own.
@@ -187,7 +178,8 @@ module Vumbral
                 smoky = 1
                 if volume.busy[bk, bj, bi] == 0
                   smoky = 0
-                  length = lattice.voxel * (0.02 + [leaving(x, dx, bi), leaving(y, dy, bj), leaving(z, dz, bk)].min)
+                  length = lattice.voxel * (0.02 + [PaceKernels.leaving(x, dx, bi), PaceKernels.leaving(y, dy, bj),
+                    PaceKernels.leaving(z, dz, bk)].min)
                 end
               end
               if smoky == 0
@@ -198,8 +190,8 @@ module Vumbral
                 t += length
               else
                 before = density(volume, moment, x, y, z) if smoky > 0 && before < 0.0
-                # Where there is little, twice as long.
                 if smoky > 0
+                  # Where there is little, twice as long.
                   length = [glowed == 0 && paint.thickness * longest * before < THIN ? 2.0 * longest : longest,
                     last - t, wide].min
                 end
@@ -217,14 +209,15 @@ module Vumbral
                 after = 0.0
                 if smoky > 0
                   halvings = 0
+                  thick = PaceKernels.thickest(through)
                   # What the step begins in tells of most halvings without a look at where it ends.
-                  while halvings < 5 && paint.thickness * length * before > THICKEST
+                  while halvings < 5 && paint.thickness * length * before > thick
                     length *= 0.5
                     cells *= 0.5
                     halvings += 1
                   end
                   after = density(volume, moment, x + cells * dx, y + cells * dy, z + cells * dz)
-                  while halvings < 5 && paint.thickness * length * [before, after].max > THICKEST
+                  while halvings < 5 && paint.thickness * length * [before, after].max > thick
                     length *= 0.5
                     cells *= 0.5
                     after = density(volume, moment, x + cells * dx, y + cells * dy, z + cells * dz)

@@ -8,6 +8,8 @@ module Vumbral
 
       # A lamp that adds less than this share of the light that is there is let through without a look.
       FAINT = 0.004
+      # Stones throw one shadow in the light of so many of the fire's lamps.
+      TOGETHER = 8
 
       # What stands behind each pixel: `out` f32 [h, w, 3].
       kernel out: F32[3], view: F32[1], sky: F32[1]
@@ -104,9 +106,13 @@ module Vumbral
         open *= AirKernels.around(air, sx, sy, sz) if air.hazy
         red, green, blue = Light::SkyKernels.ambient(sky, mx, my, mz, open)
         grain = GroundKernels.grain(ray, nx, ny, nz, pixel)
+        # Light of some of the fire's lamps, and where from.
+        some = local_f32(6)
+        6.times { |c| some[c] = 0.0 }
         lamps.dim(0).times do |n|
           lx, ly, lz, distance, gain = Light::LampKernels.towards(lamps, n, sx, sy, sz)
           # The last lamps are those that stand for the fire, which lights all.
+          fire = lamps[n, 7] > 0.2 && lamps[n, 7] < 0.5
           linked = n >= scene.links.dim(0) || scene.links[n, [scene.owner[t], scene.links.dim(1) - 1].min] > 0
           flat = lamps[n, 8] > 1.5
           facing = flat && !even ? Light::LampKernels.sheet(lamps, n, sx, sy, sz, mx, my, mz) : faced(mx * lx + my * ly + mz * lz, lamps[n, 0], distance, rough, bumpy)
@@ -125,12 +131,22 @@ module Vumbral
                   spot.turn)
               end
             end
-            passed *= GroundKernels.past(scene, spot, Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, grain, high) if !faint && passed > 0.0
+            passed *= GroundKernels.past(scene, spot, Geometry::Ray.new(x, y, z, lx, ly, lz), nx, ny, nz, grain, high) if !fire && !faint && passed > 0.0
             passed *= AirKernels.clear(air, n, sx, sy, sz) if air.hazy && n < air.left.dim(0) && passed > 0.0
-            fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, sx, sy, sz)
-            red += passed * lamps[n, 4] * fr
-            green += passed * lamps[n, 5] * fg
-            blue += passed * lamps[n, 6] * fb
+            if fire
+              bright = passed * (lamps[n, 4] + lamps[n, 5] + lamps[n, 6])
+              some[0] += passed * lamps[n, 4]
+              some[1] += passed * lamps[n, 5]
+              some[2] += passed * lamps[n, 6]
+              some[3] += bright * lx
+              some[4] += bright * ly
+              some[5] += bright * lz
+            else
+              fr, fg, fb = CausticKernels.factor(scene.caustics, scene.lens, n, sx, sy, sz)
+              red += passed * lamps[n, 4] * fr
+              green += passed * lamps[n, 5] * fg
+              blue += passed * lamps[n, 6] * fb
+            end
             if shines && passed > 0.0
               # A lamp with a size shows as a wider spot.
               wide = [lamps[n, 0] < 0.0 ? -0.5 * lamps[n, 0] : 0.4 * (lamps[n, 0] - 1.0) / distance, 0.5].min
@@ -143,6 +159,13 @@ module Vumbral
               all_green += hot * sheen * lamps[n, 5]
               all_blue += hot * sheen * lamps[n, 6]
             end
+          end
+          if fire && (n % TOGETHER == TOGETHER - 1 || n == lamps.dim(0) - 1)
+            kept = GroundKernels.past_some(scene, spot, Geometry::Ray.new(x, y, z, nx, ny, nz), some, grain, high)
+            red += kept * some[0]
+            green += kept * some[1]
+            blue += kept * some[2]
+            6.times { |c| some[c] = 0.0 }
           end
         end
         base_red, base_green, base_blue, glows_red, glows_green, glows_blue = colours(scene, spot, ray, pixel)
@@ -242,16 +265,6 @@ module Vumbral
         mix
       end
 
-      # Whether one sees through what is met, where a pixel holds more than a place of it tells.
-      kernel scene: Picture::Scene, seen: I32, returns: BOOL
-      def clear(scene, seen)
-        found = false
-        if seen >= 0
-          found = scene.made[scene.owner[seen], GlossKernels::CLEAR] > 0.5
-        end
-        found
-      end
-
       # Surfaces of each pixel: `hits` f32 [h, w, 16], four times depth, red, green, blue (depth
       # 1e30 for none). Pixels are looked at in four places or in one, as `glance` says ({EdgeKernels}).
       kernel hits: F32[3], glance: Picture::Glance, view: F32[1], scene: Picture::Scene, lamps: F32[2], sky: F32[1],
@@ -274,7 +287,7 @@ module Vumbral
                 hits[py, px, 4 * s] = t
                 if found >= 0
                   # Smoke and fire are seen through it, too.
-                  if clear(scene, found)
+                  if ClearKernels.clear(scene, found)
                     hits[py, px, 4 * s] = ClearKernels.past(scene, found, Geometry::Ray.new(ox, oy, oz, dx, dy, dz), t)
                   end
                   red, green, blue = shade(scene, Spot.new(t, found, b, g, turn), Geometry::Ray.new(ox, oy, oz, dx, dy, dz),
