@@ -26,10 +26,26 @@ module Vumbral
         y <= 0.0031308 ? 12.92 * y : 1.055 * (y**0.41666667) - 0.055
       end
 
-      # A straight line that bends over above 0.6 and keeps its colour.
-      kernel x: F32, returns: F32
-      def soft(x)
-        x > 0.6 ? 0.6 + 0.4 * (1.0 - Math.exp(-2.5 * (x - 0.6))) : x
+      # How much of what the soft top takes from a light goes to white.
+      WHITENS = 0.15
+
+      # A straight line whose brightest part bends over above 0.6: hue stays, and what is far brighter runs to white
+      # (as Khronos PBR Neutral 2024 has it).
+      kernel x: F32, y: F32, z: F32, returns: [F32, F32, F32]
+      def soft(x, y, z)
+        peak = [x, y, z].max
+        scale = 1.0
+        white = 0.0
+        top = peak
+        if peak > 0.6
+          top = 0.6 + 0.4 * (1.0 - Math.exp(-2.5 * (peak - 0.6)))
+          scale = top / peak
+          white = 1.0 - 1.0 / (WHITENS * (peak - top) + 1.0)
+        end
+        r = scale * x
+        g = scale * y
+        b = scale * z
+        return r + white * (top - r), g + white * (top - g), b + white * (top - b)
       end
 
       # Light of a pixel, red, green and blue, as `film` f32 [8] develops it: gains for red, green, blue; 0 plain,
@@ -54,9 +70,10 @@ module Vumbral
           y = (y - grey) / (1.0 - CROSSTALK)
           z = (z - grey) / (1.0 - CROSSTALK)
         elsif film[3] > 0.5
-          x = soft(x)
-          y = soft(y)
-          z = soft(z)
+          p, q, s = soft(x, y, z)
+          x = p
+          y = q
+          z = s
         end
         return x.clamp(0.0, 1.0), y.clamp(0.0, 1.0), z.clamp(0.0, 1.0)
       end

@@ -34,8 +34,8 @@ module Vumbral
             help: "Each stop doubles the light of the whole picture."
           choice :tone, "Tone curve", default: "film", choices: {film: "film", soft: "straight, soft top",
                                                                  plain: "plain, clips"},
-            help: "Film lets bright light run to white as on film; soft keeps its colour; plain keeps the numbers " \
-              "as they are up to 1."
+            help: "Film lets bright light run to white as on film; soft keeps its hue, and all else as it is; plain " \
+              "keeps the numbers as they are up to 1."
           number :contrast, "Contrast", default: 1.0, range: 0.2..4.0, slider: 0.5..2.0,
             help: "Around a middle grey: more is darker shadows and brighter lights."
           number :warmth, "White balance", unit: "K", default: 6500.0, range: 1500.0..20_000.0,

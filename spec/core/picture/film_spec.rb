@@ -43,6 +43,18 @@ module Vumbral
       expect([low, high]).to match([be < 63, be > 188])
     end
 
+    it "keeps hues where its top is soft, and lets only what is far too bright run to white" do
+      low, middle, fire, blinding =
+        pixels(film(tone: "soft"), [0.5, 0.25, 0.1], [1.0] * 3, [6.0, 3.0, 0.3], [60.0, 30.0, 3.0])
+      expect(low).to eq(pixels(film(tone: "plain"), [0.5, 0.25, 0.1])[0])
+      expect(middle.uniq.size).to eq(1)
+      # Yellow with some white in it, neither orange alone nor a yellow without any blue.
+      expect(fire[0]).to be > 250
+      expect(fire[1]).to be_between(200, 235)
+      expect(fire[2]).to be_between(150, 200)
+      expect(blinding.min).to be > 235
+    end
+
     def starred(film, size = 64) = film.develop(field(size, size, 3) { |y, x, _| (y == 32 && x == 32) ? 400.0 : 0.0 })
 
     it "spreads bright light around it, evenly, and makes none" do

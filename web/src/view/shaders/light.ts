@@ -20,7 +20,11 @@ vec3 filmed(vec3 light) {
     x = curve((1.0 - CROSSTALK) * x + CROSSTALK * dot(x, GREY));
     x = (x - CROSSTALK * dot(x, GREY)) / (1.0 - CROSSTALK);
   } else if (film[3] > 0.5) {
-    x = mix(x, 0.6 + 0.4 * (1.0 - exp(-2.5 * (x - 0.6))), vec3(greaterThan(x, vec3(0.6))));
+    float peak = max(x.r, max(x.g, x.b));
+    if (peak > 0.6) {
+      float top = 0.6 + 0.4 * (1.0 - exp(-2.5 * (peak - 0.6)));
+      x = mix(x * top / peak, vec3(top), 1.0 - 1.0 / (0.15 * (peak - top) + 1.0));
+    }
   }
   return clamp(x, 0.0, 1.0);
 }
