@@ -35,7 +35,7 @@ module Vumbral
             "curl_boost" => 0.5, "stir_size" => 0.3, "burn_rate" => 7.0, "burn_heat" => 1150.0, "burn_smoke" => 2.2,
             "sooty" => true, "soot" => [0.05, 0.043, 0.036], "shield" => 12.0, "front" => 60.0, "cooling" => 2000.0,
             "heat_fade" => 0.3, "substeps_most" => 4) + Scene.finer(1.5, 3.0) +
-          Scene.set("look", "thickness" => 45.0, "colour" => [0.92, 0.9, 0.87], "glow" => 0.35, "fire" => 60.0,
+          Scene.set("look", "thickness" => 45.0, "colour" => [0.92, 0.9, 0.87], "glow" => 0.18, "fire" => 120.0,
             "fire_from" => 880.0, "fire_offset" => 450.0, "fire_rise" => 6.0) +
           Scene.set("sun-1", "strength" => 0.6, "aired" => true, "around" => 120.0, "height" => -3.0) +
           Scene.set("sky", "model" => "clear", "strength" => 0.06, "haze" => 2.2, "fade" => 120.0) +
