@@ -110,6 +110,28 @@ module Vumbral
         end
       end
 
+      # All but the outermost pixels: `out` f32 [h, w, n] of `hits` f32 [h + 2, w + 2, n].
+      kernel out: F32[3], hits: F32[3]
+      def inner(out, hits)
+        each_cell(out) { |py, px, c| out[py, px, c] = hits[py + 1, px + 1, c] }
+      end
+
+      # Surfaces of a part of a picture, with the edges that the whole would have there: what lies beside the part
+      # is looked at, too.
+      # @param view [Kernel::Buffer] as {Camera#view} tells it
+      # @yield [view] one pixel wider on each side
+      # @yieldreturn [Kernel::Buffer] f32 [h + 2, w + 2, n]
+      # @return [Kernel::Buffer] f32 [h, w, n]
+      def self.within(view)
+        wide = view.copy
+        2.times do |way|
+          wide[12 + way] = view[12 + way] + 2.0
+          3.times { |c| wide[6 + 3 * way + c] = view[6 + 3 * way + c] * wide[12 + way] / view[12 + way] }
+        end
+        hits = yield wide
+        Kernel::Buffer.new(:f32, hits.dim(0) - 2, hits.dim(1) - 2, hits.dim(2)).tap { |out| inner(out, hits) }
+      end
+
       # What the middle of each pixel sees, and which of them have edges.
       # @return [Glance]
       def self.glance(view, scene)

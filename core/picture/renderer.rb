@@ -186,11 +186,9 @@ module Vumbral
 
       # One picture at one moment.
       def still(ready, view, pass, without_props)
-        @hits =
-          surfaces(
-            ready, view, without_props ? nil : scene(pass.moment, "seen", @scene),
-            without_props ? nil : scene(pass.moment, "sheer", @panes)
-          )
+        props = without_props ? [nil, nil] : [scene(pass.moment, "seen", @scene), scene(pass.moment, "sheer", @panes)]
+        part = @settings["camera"]["crop"] && view[24] < 0.5
+        @hits = part ? EdgeKernels.within(view) { |wide| surfaces(ready, wide, *props) } : surfaces(ready, view, *props)
         image = Kernel::Buffer.new(:f32, view[13].to_i, view[12].to_i, 4)
         MarchKernels.march(image, @hits, view, ready.filled, paint(ready, pass.moment), @rig.smoke_lamps, ready.haze,
           ready.medium.lattice)
@@ -267,7 +265,7 @@ module Vumbral
 
         lamps = lamps(ready.fire)
         links = @rig.links + [nil] * (lamps.dim(0) - @rig.lamps.dim(0))
-        caustics, shade = caustics(lamps, width), @shade.equal?(@scene) ? scene : @shade
+        caustics, shade = caustics(lamps, @size[0]), @shade.equal?(@scene) ? scene : @shade
         record, sheer = [scene, panes].map { |props| props&.record(links, shade, caustics: caustics) }
         air = air(ready)
         unless scene.empty?

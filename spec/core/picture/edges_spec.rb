@@ -42,6 +42,17 @@ module Vumbral
       expect(marked).to be_between(20, 96 * 54 * 0.15)
     end
 
+    it "finds the same edges in a part of a picture as in the whole, up to the part's own" do
+      sharp = edits + [set("sun-1", :size, 0.0)]
+      whole = picture(sharp, 96, 54)
+      settings = Picture::Renderer.settings(small_shot(edits: sharp), 1)
+      # Its left edge cuts the ball's shadow, its lower one the ball.
+      cut = settings.merge("camera" => settings["camera"].merge("crop" => [0.25, 1 / 3.0, 0.5, 0.5]))
+      part = Picture::Renderer.new(cut, nil).image(nil, 24, 9)
+      off = 24.times.to_a.product(9.times.to_a).map { |x, y| (part[y, x, 1] - whole[18 + y, 24 + x, 1]).abs }
+      expect(off.max).to be < 1e-4
+    end
+
     it "lets a part of a pixel that is far too bright not hide how small it is" do
       hits = Kernel::Buffer.new(:f32, 1, 2, 16)
       [[40.0, 0.1, 0.1, 0.1], [0.8, 0.1, 0.1, 0.1]].each_with_index do |lights, x|
