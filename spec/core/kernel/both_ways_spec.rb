@@ -464,7 +464,9 @@ module Vumbral
       passes.motion
       passes.heat
       wide = {"aperture" => 2.8, "samples" => 2, "noise" => 0.4, "denoise" => true, "fireflies" => true}
-      Picture::Renderer.new(settings.merge("camera" => settings["camera"].merge(wide)), shelf).image(nil, 4, 3)
+      [wide, {"crop" => [0.5, 0.5, 1.0, 1.0]}].each do |camera|
+        Picture::Renderer.new(settings.merge("camera" => settings["camera"].merge(camera)), shelf).image(nil, 4, 3)
+      end
       sampler = Picture::Sampler.new(8, 12, wide.merge("samples" => 4))
       4.times { sampler.add(image) }
       sampler.picture
