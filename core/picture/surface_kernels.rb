@@ -111,7 +111,7 @@ module Vumbral
         6.times { |c| some[c] = 0.0 }
         lamps.dim(0).times do |n|
           lx, ly, lz, distance, gain = Light::LampKernels.towards(lamps, n, sx, sy, sz)
-          # The last lamps are those that stand for the fire, which lights all.
+          # The last lamps are those that stand for the fire ({Light::Fire#for_props}), which lights all.
           fire = lamps[n, 7] > 0.2 && lamps[n, 7] < 0.5
           linked = n >= scene.links.dim(0) || scene.links[n, [scene.owner[t], scene.links.dim(1) - 1].min] > 0
           flat = lamps[n, 8] > 1.5
@@ -160,7 +160,8 @@ module Vumbral
               all_blue += hot * sheen * lamps[n, 6]
             end
           end
-          if fire && (n % TOGETHER == TOGETHER - 1 || n == lamps.dim(0) - 1)
+          together = some[0] + some[1] + some[2]
+          if fire && together > 0.0 && (n % TOGETHER == TOGETHER - 1 || n == lamps.dim(0) - 1)
             kept = GroundKernels.past_some(scene, spot, Geometry::Ray.new(x, y, z, nx, ny, nz), some, grain, high)
             red += kept * some[0]
             green += kept * some[1]
