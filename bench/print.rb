@@ -15,7 +15,7 @@ module Vumbral
       TOLD = [
         ["smoke", {"bounces" => 0}, 36, [640, 360], 0.8], ["smoke", {"bounces" => 100}, 36, [640, 360], 1.5],
         ["smoke", {}, 36, [160, 90], 0.15], ["smoke", {}, 36, [1920, 1080], nil],
-        ["fireball", {}, 18, [960, 540], 6.0], ["finer", {}, 18, [960, 540], nil], ["finer", {}, 18, [1920, 1080], nil]
+        ["fireball", {}, 18, [960, 540], 6.0], ["finer", {}, 18, [960, 540], nil], ["fireball", {}, 18, [1920, 1080], nil]
       ].freeze
 
       def initialize(home)
