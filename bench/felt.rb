@@ -1,8 +1,9 @@
 # frozen_string_literal: true
 
 # How quick the desk feels, driven in a headless browser with software drawing: shelf and desk until they stand,
-# pictures a second while playing and of a live draft, and a dial's way to the first fresh frame. Takes any number of
-# checkouts (this one by default), measured in turn, so that one change can be held against another:
+# pictures a second while playing and of a live draft, a dial's way to the first fresh frame, and a paused frame's to
+# its whole resolution. Takes any number of checkouts (this one by default), measured in turn, so that one change can be
+# held against another:
 #   ruby bench/felt.rb [FOLDER ...]
 ENV["BUNDLE_WITHOUT"] = ""
 require_relative "support"
@@ -50,6 +51,7 @@ module Vumbral
        "animation frames a second, nothing shown" => playing(hide: true),
        "pictures a second, first time round" => playing, "third time round" => sleep(4) && playing && playing,
        "dial to first fresh frame drawn, s" => dial(shot),
+       "paused frame of 57 x 77 x 57 whole, s" => paused(make([2.0, 2.7, 2.0], 0.035)),
        "pictures a second, live draft of 32 cubed" => live(make([1.6, 1.6, 1.6], 0.05))}
     end
 
@@ -145,6 +147,31 @@ module Vumbral
         seconds = @browser.execute_async_script(DRAWN)
         sleep 0.3 until ask("/jobs")["jobs"].none? { |job| %w[queued running].include?(job["state"]) }
         seconds
+      end
+      times.sort[2].round(2)
+    end
+
+    # From a press on Stop to the frame's picture at full resolution.
+    RESTS = <<~JS
+      const done = arguments[0], view = document.querySelector("[data-view]");
+      const began = performance.now();
+      document.querySelector("[data-play]").click();
+      (function tick() {
+        if (view.dataset.scale === "1" && view.dataset.drawn) done((performance.now() - began) / 1000);
+        else requestAnimationFrame(tick);
+      })();
+    JS
+
+    # Frames that were never at rest: the first round of playing is stopped somewhere, again and again.
+    def paused(shot)
+      @browser.get("#{url}/shots/#{shot}")
+      sleep 0.1 until @browser.execute_script("return window.stood_desk")
+      sleep 6
+      times = Array.new(5) do |turn|
+        play = @browser.find_element(css: "[data-play]")
+        play.click unless play.attribute("aria-label") == "Stop"
+        sleep 1.1 + 0.2 * turn
+        @browser.execute_async_script(RESTS)
       end
       times.sort[2].round(2)
     end
