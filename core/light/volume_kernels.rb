@@ -132,7 +132,7 @@ module Vumbral
       end
 
       # Whether props leave each voxel's middle each lamp that casts shadows, 1 or 0: `seen` u8 [lamp, z, y, x]; only
-      # where `near` says so.
+      # where `near` says so, and of no wide sun, whose shadows have no edge within a voxel.
       kernel seen: U8[4], near: U8[3], lamps: F32[2], corners: F32[2], boxes: F32[2], lattice: Grid::Lattice
       def sighted(seen, near, lamps, corners, boxes, lattice)
         parallel(near.dim(0), uneven: true) do |k|
@@ -140,9 +140,11 @@ module Vumbral
             near.dim(2).times do |i|
               if near[k, j, i] != 0
                 lamps.dim(0).times do |n|
-                  if lamps[n, 7] > 0.5
-                    free = free(lamps, n, Geometry::Ray.new(lattice.x + lattice.voxel * i, lattice.y + lattice.voxel * j,
-                      lattice.z + lattice.voxel * k, 0.0, 0.0, 0.0), -1.0, corners, boxes)
+                  if lamps[n, 7] > 0.5 && lamps[n, 0] > -WIDE
+                    x = lattice.x + lattice.voxel * i
+                    y = lattice.y + lattice.voxel * j
+                    z = lattice.z + lattice.voxel * k
+                    free = free(lamps, n, Geometry::Ray.new(x, y, z, 0.0, 0.0, 0.0), -1.0, corners, boxes)
                     seen[n, k, j, i] = free ? 1 : 0
                   end
                 end
@@ -159,7 +161,8 @@ module Vumbral
         dx, dy, dz = LampKernels.aside(lamps, n, 0.7, turn) if lamps[n, 0] < 0.0 && turn > -0.5
         # What stands within a lamp's own ball does not hide it.
         distance -= lamps[n, 0] - 1.0 if lamps[n, 0] > 1.0
-        !Geometry::RayKernels.blocked(corners, boxes, Geometry::Ray.new(place.ox, place.oy, place.oz, dx, dy, dz), distance)
+        !Geometry::RayKernels.blocked(corners, boxes, Geometry::Ray.new(place.ox, place.oy, place.oz, dx, dy, dz),
+          distance)
       end
 
       # How much of each lamp that casts shadows props leave to each voxel, 0 to 1: `open` f32 [lamp, z, y, x];
@@ -182,7 +185,8 @@ module Vumbral
                       b = lattice.y + lattice.voxel * (j + (count & 2 == 0 ? 0.4 : -0.4))
                       c =
                         lattice.z + lattice.voxel * (k + ((count ^ (count >> 1) ^ (count >> 2)) & 1 == 0 ? 0.4 : -0.4))
-                      sum += 1 if free(lamps, n, Geometry::Ray.new(a, b, c, 0.0, 0.0, 0.0), 2.3999632 * count, corners, boxes)
+                      sum += 1 if free(lamps, n, Geometry::Ray.new(a, b, c, 0.0, 0.0, 0.0), 2.3999632 * count, corners,
+                        boxes)
                       count += 1
                     end
                     open[n, k, j, i] = sum / count.to_f
