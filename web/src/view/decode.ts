@@ -8,7 +8,8 @@ export interface Volume {
   peaks: [number, number, number, number];
   lit: Uint8Array<ArrayBuffer>;
   hot: Uint8Array<ArrayBuffer>;
-  /** Blocks of eight cells with anything in them or right beside them, so that the others can be passed over. */
+  /** What there is in blocks of eight cells or right beside them, so that others can be passed over: 1 for smoke, 2 for
+   * fire, 4 for heat, together. */
   busy: { data: Uint8Array<ArrayBuffer>; size: [number, number, number] };
   /** What stands for the fire where it lights props: rows like those of the shot's lamps. */
   lamps: number[][];
@@ -47,20 +48,22 @@ export function busyBlocks({ size: [nx, ny, nz], lit, hot }: Cells): Volume["bus
     Math.max((cell - 1) >> 3, 0),
     Math.min((cell + 1) >> 3, count - 1),
   ];
-  for (let k = 0, at = 3; k < nz; k++)
+  for (let k = 0, at = 0; k < nz; k++)
     for (let j = 0; j < ny; j++)
       for (let i = 0; i < nx; i++, at += 4) {
-        if (!lit[at] && !hot[at]) continue;
+        const burns = hot[at] | hot[at + 1] | hot[at + 2];
+        const has = (lit[at + 3] && 1) | (burns && 2) | (hot[at + 3] && 4);
+        if (!has) continue;
         const own = ((k >> 3) * by + (j >> 3)) * bx + (i >> 3);
         const inside = (i & 7) % 7 && (j & 7) % 7 && (k & 7) % 7;
         if (inside) {
-          data[own] = 255;
+          data[own] |= has;
           continue;
         }
         const [x, y, z] = [range(i, bx), range(j, by), range(k, bz)];
         for (let c = z[0]; c <= z[1]; c++)
           for (let b = y[0]; b <= y[1]; b++)
-            for (let a = x[0]; a <= x[1]; a++) data[(c * by + b) * bx + a] = 255;
+            for (let a = x[0]; a <= x[1]; a++) data[(c * by + b) * bx + a] |= has;
       }
   return { data, size: [bx, by, bz] };
 }

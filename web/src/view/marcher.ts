@@ -14,7 +14,13 @@ import type { Channel, Volume } from "./volumes";
 /** Into so many bands a picture at full resolution is divided at most. */
 const BANDS = 48;
 /** How long a step is in the finest pictures, cells. */
-const FINEST = 0.7;
+const FINEST = 0.9;
+/** How far apart the places are, pixels, at which smoke is looked at first. */
+const APART = [4, 2];
+/** So many of them lie within a voxel at least. */
+const DENSE = 0.6;
+
+const middle = new THREE.Vector3();
 
 /** Draws the smoke, at a resolution of its own. */
 export class Marcher {
@@ -27,8 +33,12 @@ export class Marcher {
   };
   private seen = texture3d(THREE.RedFormat);
   private marching: THREE.ShaderMaterial;
+  /** The same, where what was seen beside a place does not tell what is seen there. */
+  private again: THREE.ShaderMaterial;
   /** The smoke's light, and how much it hides. */
   readonly target = lightTarget();
+  /** What is seen at fewer places, farthest apart first. */
+  private fewer = APART.map((apart) => ({ apart, target: lightTarget(), bands: new Bands(BANDS) }));
   private bands = new Bands(BANDS);
   private empty = true;
   private foggy = false;
@@ -38,7 +48,7 @@ export class Marcher {
   /** @param light the lamps, which shine through fog too */
   constructor(private light: PropLight) {
     const heat = new THREE.Color(tints.heat).convertSRGBToLinear();
-    this.marching = screenMaterial(march, {
+    const uniforms = {
       lit: { value: this.nothing.lit },
       hot: { value: this.nothing.hot },
       seen: { value: this.seen },
@@ -70,13 +80,24 @@ export class Marcher {
       fogColour: { value: new THREE.Vector3() },
       ...light.around,
       fogEndless: { value: new THREE.Vector2() },
-    });
+      before: { value: null as THREE.Texture | null },
+      bright: { value: 1 },
+      span: { value: new THREE.Vector2() },
+    };
+    this.marching = screenMaterial(march, uniforms);
+    this.again = screenMaterial(march, uniforms);
+    vary(this.again, "AGAIN", true);
   }
 
   setRig(rig: Rig) {
     const march = this.marching.uniforms;
     march.thickness.value = rig.rig.thickness;
     march.albedo.value.fromArray(rig.rig.albedo);
+    march.bright.value = Math.max(...rig.film.slice(0, 3));
+  }
+
+  private vary(part: string, has: boolean) {
+    for (const material of [this.marching, this.again]) vary(material, part, has);
   }
 
   setShown(smoke: boolean, heat: boolean, fire: boolean) {
@@ -87,7 +108,7 @@ export class Marcher {
   /** One more quantity as a tinted haze: its size, not its light. */
   setChannel(channel: Channel | null, tint: string) {
     const march = this.marching.uniforms;
-    vary(this.marching, "SEEN", !!channel);
+    this.vary("SEEN", !!channel);
     if (!channel) return;
     const [x, y, z] = channel.size;
     const image = this.seen.image;
@@ -129,7 +150,7 @@ export class Marcher {
       march[uniform].value = none;
     }
     this.foggy = !!fog;
-    vary(this.marching, "FOG", this.foggy);
+    this.vary("FOG", this.foggy);
     this.lampsLeft = !!fog?.placed;
     this.light.uniforms.fogThick.value = fog?.thick ?? 0;
     if (!fog) return;
@@ -168,7 +189,7 @@ export class Marcher {
   /** @param standing what the smoke is before */
   draw(
     renderer: THREE.WebGLRenderer,
-    camera: THREE.Camera,
+    camera: THREE.PerspectiveCamera,
     full: number[],
     standing: Standing,
     levels: Levels,
@@ -184,28 +205,54 @@ export class Marcher {
   /** The same at full resolution, a band at a time. */
   *refine(
     renderer: THREE.WebGLRenderer,
-    camera: THREE.Camera,
+    camera: THREE.PerspectiveCamera,
     full: number[],
     standing: Standing,
   ): Generator<void> {
-    const { target } = this;
     this.look(camera, standing);
     this.size(1, full);
-    this.marching.uniforms.pace.value = FINEST;
-    this.marching.uniforms.fogPace.value = FINEST;
+    const { before, pace, fogPace } = this.marching.uniforms;
+    pace.value = fogPace.value = FINEST;
     this.clear(renderer);
     if (this.still) return;
-    yield* this.bands.over(target.height, (from, to) =>
+    before.value = null;
+    for (const { apart, target, bands } of this.fewer) {
+      if (apart * DENSE > this.voxelSeen(camera, full)) continue;
+      const [width, height] = full.map((count) => Math.ceil(count / apart));
+      if (target.width !== width || target.height !== height) target.setSize(width, height);
+      yield* this.over(renderer, target, bands);
+      before.value = target.texture;
+    }
+    yield* this.over(renderer, this.target, this.bands);
+  }
+
+  /** Marches for each pixel of a target, or for those that what was seen before tells nothing of. */
+  private over(
+    renderer: THREE.WebGLRenderer,
+    target: THREE.WebGLRenderTarget,
+    bands: Bands,
+  ): Generator<void> {
+    const material = this.marching.uniforms.before.value ? this.again : this.marching;
+    return bands.over(target.height, (from, to) =>
       within(target, from, to, () => {
         renderer.setRenderTarget(target);
-        pass(renderer, this.marching);
+        pass(renderer, material);
       }),
     );
   }
 
-  private look(camera: THREE.Camera, standing: Standing) {
-    vary(this.marching, "LAMPS", this.lampsLeft && this.light.stands);
-    const { eye, toWorld, depths } = this.marching.uniforms;
+  /** How many pixels wide a voxel of the smoke is seen; one of fog, where there is no smoke. */
+  private voxelSeen(camera: THREE.Camera, [, height]: number[]): number {
+    const { low, high, fogLow, fogHigh, voxel, fogVoxel, eye } = this.marching.uniforms;
+    const [from, to, size] = this.empty ? [fogLow, fogHigh, fogVoxel] : [low, high, voxel];
+    const far = middle.addVectors(from.value, to.value).multiplyScalar(0.5).distanceTo(eye.value);
+    return (size.value * camera.projectionMatrix.elements[5] * height) / 2 / Math.max(far, size.value);
+  }
+
+  private look(camera: THREE.PerspectiveCamera, standing: Standing) {
+    this.vary("LAMPS", this.lampsLeft && this.light.stands);
+    const { eye, toWorld, depths, span } = this.marching.uniforms;
+    span.value.set(camera.near, camera.far);
     eye.value.setFromMatrixPosition(camera.matrixWorld);
     toWorld.value.copy(camera.matrixWorld).multiply(camera.projectionMatrixInverse);
     depths.value = standing.sight;
@@ -226,7 +273,9 @@ export class Marcher {
   }
 
   dispose() {
-    const { uploads, nothing, seen, marching, target } = this;
-    for (const thing of [uploads, ...Object.values(nothing), seen, marching, target]) thing.dispose();
+    const { uploads, nothing, seen, marching, again, target, fewer } = this;
+    const targets = [target, ...fewer.map((each) => each.target)];
+    for (const thing of [uploads, ...Object.values(nothing), seen, marching, again, ...targets])
+      thing.dispose();
   }
 }

@@ -4,7 +4,7 @@ import type { Pace } from "./pace";
 /** Milliseconds without a change until the picture is drawn at full resolution. */
 const QUIET = 200;
 /** The same on a machine that needs long for it. */
-const SLOW_QUIET = 900;
+const SLOW_QUIET = 450;
 /** So long until it is asked again whether a part of it is drawn, milliseconds. */
 const SOON = 4;
 
@@ -13,13 +13,13 @@ const SOON = 4;
 export abstract class Turns {
   /** Called after each picture. */
   drawn: () => void = () => {};
-  /** Frame after frame is shown: nothing else is to take its share of the machine meanwhile. */
-  plays = false;
   protected pace!: Pace;
   /** Whether what is shown is as fine as it gets. */
   protected fine = false;
   protected alive = true;
-  private lies = { covered: false, resting: false, hurried: false };
+  private lies = { covered: false, resting: false, hurried: false, plays: false };
+  /** Whether it was playing up to now: who stops it wants to look at what is there. */
+  private stopped = false;
   private dirty = true;
   /** Whether the screen's next turn is asked for. */
   private asked = false;
@@ -55,6 +55,16 @@ export abstract class Turns {
   }
   set resting(whether: boolean) {
     this.lies.resting = whether;
+    this.wake();
+  }
+
+  /** Frame after frame is shown: nothing else is to take its share of the machine meanwhile. */
+  get plays() {
+    return this.lies.plays;
+  }
+  set plays(whether: boolean) {
+    this.stopped = this.lies.plays && !whether;
+    this.lies.plays = whether;
     this.wake();
   }
 
@@ -165,8 +175,8 @@ export abstract class Turns {
     if (this.resting && !this.dirty) return;
     if (this.covered) return this.aside ? this.refine() : undefined;
     if (this.dirty) return this.now();
-    const rest = performance.now() - this.quiet;
-    if (!this.fine && !this.hurried && rest > (this.levels.quick ? QUIET : SLOW_QUIET)) this.refine();
+    const quiet = this.stopped ? 0 : this.levels.quick ? QUIET : SLOW_QUIET;
+    if (!this.fine && !this.hurried && performance.now() - this.quiet > quiet) this.refine();
   }
 
   /** Goes on with the picture at full resolution once nothing moves any more, a part at a time: the next one when
@@ -180,6 +190,7 @@ export abstract class Turns {
     }
     this.refining = null;
     this.fine = true;
+    this.stopped = false;
     const told = this.aside;
     this.drawOverlay();
     if (!told) return this.drawn();

@@ -8,6 +8,43 @@ void main() {
   gl_Position = vec4(position.xy, 0.0, 1.0);
 }`;
 
+/** What was seen at fewer places, where these agree on what lies between them: smoke is smooth between voxels, so most pixels
+ * of a fine picture need no look of their own. */
+const between = /* glsl */ `
+/** So much of what a screen shows is no difference. */
+const float ALIKE = 0.03;
+uniform sampler2D before;
+/** What the film makes of light, and how near and how far the eye sees. */
+uniform float bright;
+uniform vec2 span;
+/** One over how far what stands still is: even between places of one plane. */
+float closeness(vec2 at) {
+  return (span.y - texture(depths, at).r * (span.y - span.x)) / (span.x * span.y);
+}
+bool known(out vec4 here) {
+  vec2 size = vec2(textureSize(before, 0));
+  vec2 at = place * size - 0.5;
+  vec2 base = floor(at);
+  vec2 part = at - base;
+  ivec2 first = clamp(ivec2(base), ivec2(0), ivec2(size) - 1);
+  ivec2 next = clamp(ivec2(base) + 1, ivec2(0), ivec2(size) - 1);
+  vec4 a = texelFetch(before, first, 0);
+  vec4 b = texelFetch(before, ivec2(next.x, first.y), 0);
+  vec4 c = texelFetch(before, ivec2(first.x, next.y), 0);
+  vec4 d = texelFetch(before, next, 0);
+  here = mix(mix(a, b, part.x), mix(c, d, part.x), part.y);
+  vec4 most = max(max(a, b), max(c, d));
+  vec4 gap = most - min(min(a, b), min(c, d));
+  gap.rgb *= bright / (0.5 + bright * most.rgb);
+  vec2 low = (vec2(first) + 0.5) / size;
+  vec2 high = (vec2(next) + 0.5) / size;
+  vec4 close = vec4(closeness(low), closeness(vec2(high.x, low.y)), closeness(vec2(low.x, high.y)), closeness(high));
+  float mine = closeness(place);
+  float even = mix(mix(close.x, close.y, part.x), mix(close.z, close.w, part.x), part.y);
+  float apart = max(max(close.x, close.y), max(close.z, close.w)) - min(min(close.x, close.y), min(close.z, close.w));
+  return max(max(gap.r, gap.g), max(gap.b, gap.a)) < ALIKE && abs(mine - even) < 0.03 * mine && apart < 0.2 * mine;
+}`;
+
 /** Marches the frame's volume along each ray: smoke lit as the server lit it, heat as a tint. */
 export const march = /* glsl */ `
 precision highp float;
@@ -104,7 +141,13 @@ vec4 fogAt(vec3 point, vec3 ray) {
 }
 #endif
 
+#ifdef AGAIN
+${between}
+#endif
 void main() {
+#ifdef AGAIN
+  if (known(colour)) return;
+#endif
   vec3 far = unproject(1.0);
   vec3 ray = normalize(far - eye);
   float most = distance(eye, unproject(texture(depths, place).r));
@@ -146,6 +189,8 @@ void main() {
 #ifdef LAMPS
   float nearest = 1e9;
 #endif
+  // Smoke, fire, heat.
+  int wanted = (shown.x > 0.0 ? 1 : 0) | (shown.z > 0.0 && peaks.w > 0.0 ? 2 : 0) | (shown.y > 0.0 ? 4 : 0);
   for (int n = 0; n < 768; n++) {
     if (t >= max(last, fogLast) || through < 0.004) break;
     bool smoky = t + stride > first && t < last;
@@ -163,11 +208,16 @@ void main() {
     if (t < fogFirst) leap = min(leap, max(fogFirst - t, 0.001));
 #endif
     if (t < begin) leap = min(leap, max(begin - t, 0.001));
-#ifndef SEEN
-    // Blocks of eight cells in which nothing is are passed over at once.
+#ifdef SEEN
+    bool burns = (wanted & 6) != 0;
+#else
+    // Blocks of eight cells in which nothing is that is seen are passed over at once.
+    bool burns = false;
     if (smoky) {
       vec3 block = floor(startBlock + max(t, first) * alongBlock);
-      if (texelFetch(busy, clamp(ivec3(block), ivec3(0), textureSize(busy, 0) - 1), 0).r == 0.0) {
+      int has = int(255.0 * texelFetch(busy, clamp(ivec3(block), ivec3(0), textureSize(busy, 0) - 1), 0).r + 0.5);
+      burns = (has & wanted & 6) != 0;
+      if ((has & wanted) == 0) {
         vec3 out3 = (block + step(vec3(0.0), ray) - startBlock) * blockSize * slope;
         float leave = min(out3.x, min(out3.y, out3.z));
         leap = min(leap, stride * max(ceil((leave - t) / stride + 0.001), 1.0));
@@ -199,7 +249,10 @@ void main() {
     vec3 at = start + (from + 0.5 * span) * along;
     vec4 here = texture(lit, at);
     float density = shown.x * here.a * peaks.x;
-    vec4 flame = peaks.w > 0.0 || shown.y > 0.0 ? texture(hot, at) : vec4(0.0);
+    // A processor that draws goes through both sides of a condition, but not through a loop that has no turns.
+    vec4 flame = vec4(0.0);
+    int looks = burns ? 1 : 0;
+    for (int n = 0; n < looks; n++) flame = texture(hot, at);
     float heat = shown.y * flame.a * flame.a;
     if (shown.z > 0.0 && peaks.w > 0.0) {
       // What a step gives off is seen through its own smoke.
