@@ -66,13 +66,17 @@ describe("a volume that was sent", () => {
     expect(volume.lit.buffer).toBe(buffer);
     expect([volume.lit[at(12, 4, 4)], volume.hot[at(12, 4, 4)]]).toEqual([200, 0]);
     expect(volume.busy.size).toEqual([3, 2, 1]);
-    expect([...volume.busy.data]).toEqual([0, 255, 0, 0, 0, 0]);
+    expect([...volume.busy.data]).toEqual([0, 1, 0, 0, 0, 0]);
   });
 
-  it("is busy beside a block's border as well", () => {
+  it("is busy beside a block's border as well, with smoke, fire or heat", () => {
     const [lit, hot] = [new Uint8Array(4 * cells), new Uint8Array(4 * cells)];
+    // The first three numbers of what is hot are fire's, the fourth is the heat.
     hot[at(8, 7, 3)] = 1;
-    expect([...busyBlocks({ size, lit, hot }).data]).toEqual([255, 255, 0, 255, 255, 0]);
+    expect([...busyBlocks({ size, lit, hot }).data]).toEqual([4, 4, 0, 4, 4, 0]);
+    hot[at(12, 4, 4) - 3] = 1;
+    lit[at(8, 4, 4)] = 1;
+    expect([...busyBlocks({ size, lit, hot }).data]).toEqual([5, 7, 0, 4, 4, 0]);
   });
 
   it("is fog where it has half numbers", () => {

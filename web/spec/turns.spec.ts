@@ -129,6 +129,22 @@ describe("turns of the screen", () => {
     expect(stage.told.slice(3)).toEqual(["sketch", "lines", "wait"]);
   });
 
+  it("draws finely at once where playing is stopped, and waits again for what moves after that", () => {
+    const stage = new Told();
+    stage.plays = true;
+    pass();
+    pass();
+    expect(stage.told).toEqual(["sketch", "lines", "wait"]);
+    stage.plays = false;
+    pass();
+    pass();
+    expect(stage.told.slice(3)).toEqual(["part", "last part", "lines"]);
+    stage.next();
+    pass();
+    pass(100);
+    expect(stage.told.slice(6)).toEqual(["sketch", "lines"]);
+  });
+
   it("hands nothing over before what was is drawn", () => {
     const stage = new Told();
     stage.waiting = true;

@@ -21,13 +21,14 @@ export class Bands {
   }
 
   /** Draws from the last row to the first; goes on when the band before is done.
-   * @param draw gets the first row and the row after the last one */
-  *over(height: number, draw: (from: number, to: number) => void): Generator<void> {
+   * @param draw gets the first row and the row after the last one
+   * @param first only rows from this one on, and before the last one */
+  *over(height: number, draw: (from: number, to: number) => void, first = 0, last = height): Generator<void> {
     // As small as the last whole picture asked for where it took longest.
     let part = this.least;
     let least = 1;
-    for (let to = height; to > 0;) {
-      const from = Math.max(0, to - Math.max(1, Math.round(part * height)));
+    for (let to = last; to > first;) {
+      const from = Math.max(first, to - Math.max(1, Math.round(part * height)));
       const since = this.now();
       draw(from, to);
       yield;
@@ -41,9 +42,15 @@ export class Bands {
   }
 }
 
-/** Draws within some rows of a target. */
-export function within(target: THREE.WebGLRenderTarget, from: number, to: number, draw: () => void) {
-  target.scissor.set(0, from, target.width, to - from);
+/** Draws within some rows of a target, and some columns. */
+export function within(
+  target: THREE.WebGLRenderTarget,
+  from: number,
+  to: number,
+  draw: () => void,
+  [left, right] = [0, target.width],
+) {
+  target.scissor.set(left, from, right - left, to - from);
   target.scissorTest = true;
   draw();
   target.scissorTest = false;

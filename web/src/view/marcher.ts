@@ -2,6 +2,7 @@ import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
 import type { PropLight } from "./propLight";
 import { tints } from "../theme";
+import { screenBox } from "./screenBox";
 import { lightTarget, pass, screenMaterial, vary } from "./screen";
 import { march } from "./shaders/march";
 import { texture3d, Uploads, type Upload } from "./textures";
@@ -216,14 +217,22 @@ export class Marcher {
     this.clear(renderer);
     if (this.still) return;
     before.value = null;
+    const where = this.where(camera);
     for (const { apart, target, bands } of this.fewer) {
       if (apart * DENSE > this.voxelSeen(camera, full)) continue;
       const [width, height] = full.map((count) => Math.ceil(count / apart));
       if (target.width !== width || target.height !== height) target.setSize(width, height);
-      yield* this.over(renderer, target, bands);
+      this.clear(renderer, target);
+      yield* this.over(renderer, target, bands, where);
       before.value = target.texture;
     }
-    yield* this.over(renderer, this.target, this.bands);
+    yield* this.over(renderer, this.target, this.bands, where);
+  }
+
+  /** Where anything can be seen, in parts of the picture. */
+  private where(camera: THREE.Camera): number[] {
+    const { low, high } = this.marching.uniforms;
+    return this.foggy ? [0, 0, 1, 1] : screenBox(camera, low.value, high.value);
   }
 
   /** Marches for each pixel of a target, or for those that what was seen before tells nothing of. */
@@ -231,14 +240,22 @@ export class Marcher {
     renderer: THREE.WebGLRenderer,
     target: THREE.WebGLRenderTarget,
     bands: Bands,
+    where: number[],
   ): Generator<void> {
     const material = this.marching.uniforms.before.value ? this.again : this.marching;
-    return bands.over(target.height, (from, to) =>
-      within(target, from, to, () => {
+    const { width, height } = target;
+    // One more all round: what lies beside is looked at as well.
+    const [left, first] = [where[0] * width, where[1] * height].map((at) => Math.max(Math.floor(at) - 1, 0));
+    const right = Math.min(Math.ceil(where[2] * width) + 1, width);
+    const last = Math.min(Math.ceil(where[3] * height) + 1, height);
+    const draw = (from: number, to: number) => {
+      const march = () => {
         renderer.setRenderTarget(target);
         pass(renderer, material);
-      }),
-    );
+      };
+      within(target, from, to, march, [left, right]);
+    };
+    return bands.over(height, draw, first, last);
   }
 
   /** How many pixels wide a voxel of the smoke is seen; one of fog, where there is no smoke. */
@@ -263,8 +280,8 @@ export class Marcher {
     if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
   }
 
-  private clear(renderer: THREE.WebGLRenderer) {
-    renderer.setRenderTarget(this.target);
+  private clear(renderer: THREE.WebGLRenderer, target = this.target) {
+    renderer.setRenderTarget(target);
     const alpha = renderer.getClearAlpha();
     const colour = renderer.getClearColor(new THREE.Color());
     renderer.setClearColor(0x000000, 0);
