@@ -14,7 +14,7 @@ export class Bands {
 
   /** @param most into so many bands a picture is divided at most */
   constructor(
-    private most: number,
+    public most: number,
     private now = () => performance.now(),
   ) {
     this.least = 1 / most;
@@ -25,7 +25,7 @@ export class Bands {
    * @param first only rows from this one on, and before the last one */
   *over(height: number, draw: (from: number, to: number) => void, first = 0, last = height): Generator<void> {
     // As small as the last whole picture asked for where it took longest.
-    let part = this.least;
+    let part = Math.max(this.least, 1 / this.most);
     let least = 1;
     for (let to = last; to > first;) {
       const from = Math.max(first, to - Math.max(1, Math.round(part * height)));

@@ -76,8 +76,8 @@ export class ClearThings {
     }
   }
 
-  /** What to draw them into, the picture itself last: those that are seen through others come first. Keeps what was
-   * drawn without them, and where one looks out of them again. @param deep so many, one behind the other */
+  /** What to draw them into, the picture itself last: those that are seen through others come first. Keeps where one
+   * looks out of them again. @param deep so many, one behind the other */
   *layers(
     renderer: THREE.WebGLRenderer,
     things: Things,
@@ -88,21 +88,22 @@ export class ClearThings {
     const { behind, uniforms } = this;
     const exits = this.exits.slice(0, deep);
     const { target } = standing;
-    for (const size of [...behind, ...exits]) size.setSize(target.width, target.height);
+    for (const size of [...behind.slice(0, deep - 1), ...exits]) size.setSize(target.width, target.height);
     uniforms.toClip.value.copy(camera.projectionMatrix).multiply(camera.matrixWorldInverse);
     uniforms.span.value.set(camera.near, camera.far);
     exits.forEach((each, n) => {
       this.pass(exits[n - 1]);
       this.leave(renderer, things, camera, each);
     });
-    this.copy(renderer, target, behind[0].target);
     this.sight(renderer, things, camera, standing);
+    let from = standing.bare;
     for (let n = deep - 1; n >= 0; n--) {
-      const [from, to] = (deep - n) % 2 ? behind : [...behind].reverse();
-      if (n) this.copy(renderer, from.target, to.target);
+      const to = n ? behind[n % 2] : standing;
+      this.copy(renderer, from.target, to.target);
       this.pass(exits[n - 1]);
       this.see(from, exits[n]);
-      yield n ? to.target : target;
+      yield to.target;
+      from = to;
     }
   }
 
@@ -142,7 +143,8 @@ export class ClearThings {
     camera: THREE.PerspectiveCamera,
     standing: Standing,
   ) {
-    const { target, through } = standing;
+    const { through, bare } = standing;
+    const { target } = bare;
     const { depths, reach } = this.seeing.uniforms;
     for (const size of [this.reach, through]) size.setSize(target.width, target.height);
     renderer.setRenderTarget(this.reach);

@@ -8,8 +8,10 @@ import { Marcher } from "./marcher";
 import type { PropShelf } from "./props";
 import { Standing } from "./standing";
 
-/** Into so many bands what stands still is divided at most: each goes through all corners of the props. */
+/** Into so many bands what stands still is divided at most. */
 const BANDS = 8;
+/** Each band goes through all corners of the props: so many triangles in all bands are worth it. */
+const TRIANGLES = 150_000;
 
 /** Draws the shot: what stands still where it is not there already, and the frame's smoke and fire over it. */
 export class Drawing {
@@ -20,7 +22,7 @@ export class Drawing {
   /** What stands still, at full resolution, and as it is seen while things move: by what part of that it has. */
   private whole = new Standing();
   private smaller = new Map<number, Standing>();
-  private bands = new Bands(BANDS);
+  private bands = { solid: new Bands(BANDS), clear: new Bands(BANDS) };
 
   constructor(
     private renderer: THREE.WebGLRenderer,
@@ -59,15 +61,14 @@ export class Drawing {
     const { renderer, camera, whole } = this;
     this.prepare(full[1], true);
     if (!this.fits(whole, full, true)) {
-      const { edition } = this.props;
-      whole.begin(renderer, full[0], full[1]);
-      const inBands = (target: THREE.WebGLRenderTarget, clear: boolean) =>
-        this.bands.over(full[1], (from, to) =>
-          within(target, from, to, () => this.props.part(clear, () => this.render(target))),
+      const { solid, clear } = this.bands;
+      yield* this.stands(whole, full, true, (target, isClear) => {
+        const bands = isClear ? clear : solid;
+        bands.most = Math.max(Math.min(Math.round(TRIANGLES / triangles(this.props, isClear)), BANDS), 1);
+        return bands.over(full[1], (from, to) =>
+          within(target, from, to, () => this.props.part(isClear, () => this.render(target))),
         );
-      yield* inBands(whole.target, false);
-      for (const target of this.clearLayers(whole)) yield* inBands(target, true);
-      whole.done(camera, edition, true);
+      });
     }
     yield* this.marcher.refine(renderer, camera, full, whole);
     yield* this.composer.refine(renderer, camera, full, whole);
@@ -81,26 +82,48 @@ export class Drawing {
     const size = full.map((count) => Math.max(Math.round(count * scale), 4));
     this.prepare(size[1], false);
     if (this.fits(standing, size, false)) return standing;
-    standing.begin(this.renderer, size[0], size[1]);
-    this.props.part(false, () => this.render(standing.target));
     // Each layer takes as long as all that is not clear.
     const deep = this.levels.quick ? undefined : 1;
-    for (const target of this.clearLayers(standing, deep)) this.props.part(true, () => this.render(target));
-    standing.done(this.camera, this.props.edition, false);
+    const all = (target: THREE.WebGLRenderTarget, clear: boolean) =>
+      void this.props.part(clear, () => this.render(target));
+    for (const parts = this.stands(standing, size, false, all, deep); !parts.next().done;);
     return standing;
   }
 
-  private fits(standing: Standing, [width, height]: number[], fine: boolean): boolean {
-    standing.setSize(width, height);
-    return standing.fits(this.camera, this.props.edition, fine);
+  /** Draws what stands still: what is solid, where that has changed, and then what is clear, a layer at a time.
+   * @param draw draws what is clear or what is not into a target, in parts or at once
+   * @param deep so many clear things behind each other; nothing: as many as there can be */
+  private *stands(
+    standing: Standing,
+    size: number[],
+    fine: boolean,
+    draw: (target: THREE.WebGLRenderTarget, clear: boolean) => Generator<void> | void,
+    deep?: number,
+  ): Generator<void> {
+    const { renderer, camera, props } = this;
+    const { edition, solid } = props;
+    const clear = props.clear.length > 0;
+    const bare = clear ? standing.bare : standing;
+    standing.begin(renderer, size[0], size[1]);
+    if (!clear || !this.fits(bare, size, fine, solid)) {
+      if (clear) bare.begin(renderer, size[0], size[1]);
+      yield* draw(bare.target, false) ?? [];
+      if (clear) bare.done(camera, solid, fine);
+    }
+    if (clear)
+      for (const target of props.clearThings.layers(renderer, props, camera, standing, deep))
+        yield* draw(target, true) ?? [];
+    standing.done(camera, edition, fine);
   }
 
-  /** What clear things are drawn into, one after the other, if there are any.
-   * @param deep so many behind each other; nothing: as many as there can be */
-  private *clearLayers(standing: Standing, deep?: number): Generator<THREE.WebGLRenderTarget> {
-    const { renderer, props, camera } = this;
-    if (!props.clear.length) return;
-    yield* props.clearThings.layers(renderer, props, camera, standing, deep);
+  private fits(
+    standing: Standing,
+    [width, height]: number[],
+    fine: boolean,
+    edition = this.props.edition,
+  ): boolean {
+    standing.setSize(width, height);
+    return standing.fits(this.camera, edition, fine);
   }
 
   private render(target: THREE.WebGLRenderTarget) {
@@ -120,4 +143,16 @@ export class Drawing {
     const { marcher, composer, backdrop, whole, smaller } = this;
     for (const each of [marcher, composer, backdrop, whole, ...smaller.values()]) each.dispose();
   }
+}
+
+/** How many triangles clear things have, or all others. */
+function triangles({ group, clear }: PropShelf, isClear: boolean): number {
+  const chosen = new Set<THREE.Object3D>(clear);
+  const seen = (group.children as THREE.Mesh[]).filter(
+    (mesh) => mesh.visible && chosen.has(mesh) === isClear,
+  );
+  return seen.reduce((sum, { geometry }) => {
+    const corners = geometry.index ?? geometry.getAttribute("position");
+    return sum + (corners?.count ?? 0) / 3;
+  }, 0);
 }

@@ -6,7 +6,7 @@ import { Marks } from "./marks";
 import { PropLight } from "./propLight";
 import { PropPictures } from "./propPictures";
 import { type Paint, propMaterial, UNPAINTED, wear } from "./paint";
-import { AT, shapeFrames, Shapes } from "./shapes";
+import { AT, posed, shapeFrames, Shapes } from "./shapes";
 import { layStrength, type Strength } from "./strengths";
 import { Waters } from "./waters";
 
@@ -47,8 +47,9 @@ export class PropShelf {
   private frame = 1;
   readonly light = new PropLight();
   readonly clearThings = new ClearThings();
-  /** Counts what was changed of how they stand and look. */
+  /** Counts what was changed of how they stand and look, and of that what was not clear. */
   edition = 0;
+  solid = 0;
 
   constructor() {
     this.scene.add(this.group);
@@ -61,6 +62,7 @@ export class PropShelf {
   /** They no longer look as they were drawn. */
   stale() {
     this.edition += 1;
+    this.solid += 1;
   }
 
   /** They no longer stand as they stood, nor does their shadow. */
@@ -252,13 +254,17 @@ export class PropShelf {
     return this.bodies.some((body) => body.poses);
   }
 
-  /** Moves everything to where it stands at a frame. @return whether anything moved */
+  /** Moves everything to where it stands at a frame. @return whether anything moves */
   go(frame: number): boolean {
     this.frame = frame;
-    const moving = this.moves;
-    if (moving) this.moved();
-    if (moving) this.bodies.forEach((body, n) => this.place(this.group.children[n] as THREE.Mesh, body));
-    return moving;
+    if (!this.moves) return false;
+    const meshes = this.group.children as THREE.Mesh[];
+    const moved = meshes.filter((mesh, n) => this.bodies[n] && this.place(mesh, this.bodies[n]));
+    const clear = new Set<THREE.Object3D>(this.clear);
+    // What throws no shadow and is clear leaves all that stands behind it as it was drawn.
+    if (moved.every((mesh) => clear.has(mesh) && mesh.userData.lets)) this.edition += 1;
+    else this.moved();
+    return true;
   }
 
   object(id: string): THREE.Object3D | undefined {
@@ -285,10 +291,13 @@ export class PropShelf {
     return key && body.altered?.[at] ? `${key}/${body.altered[at]}` : key;
   }
 
-  private place(mesh: THREE.Mesh, body: Body) {
+  /** @return whether it is anywhere else, or anything else, than before */
+  private place(mesh: THREE.Mesh, body: Body): boolean {
     const pose = body.poses ? body.poses[this.frame - (body.first ?? 0)] : body.pose;
     mesh.visible = !!pose && (!this.only || this.only.includes(body.prop));
-    if (!pose) return;
+    const { stood, base } = mesh.userData;
+    mesh.userData.stood = mesh.visible ? pose!.join() : "";
+    if (!pose) return stood !== "";
     const shape = this.shapeAt(body, pose);
     if (shape) {
       mesh.userData.base = shape;
@@ -296,11 +305,8 @@ export class PropShelf {
         (mesh.material as THREE.ShaderMaterial).uniforms.dyes.value = shape.hasAttribute("dye") ? 1 : 0;
       this.lay(mesh, body);
     }
-    mesh.position.set(pose[0], pose[1], pose[2]);
-    const [x, y, z] = pose.slice(3, 6).map((degrees) => (degrees * Math.PI) / 180);
-    // About x, then y, then z, as the server turns them.
-    mesh.rotation.set(x, y, z, "ZYX");
-    mesh.scale.set(pose[6], pose[7], pose[8]);
+    posed(mesh, pose);
+    return stood !== mesh.userData.stood || base !== mesh.userData.base;
   }
 
   /** What one that changes by itself is at this frame, if that is there. */

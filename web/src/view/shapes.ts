@@ -21,6 +21,15 @@ export const shapeFrames = (body: Body) => [
   ...new Set((body.poses ?? []).flatMap((pose) => (pose && pose.length > AT ? [pose[AT]] : []))),
 ];
 
+/** Puts a thing to where a pose says. */
+export function posed(thing: THREE.Object3D, pose: number[]) {
+  thing.position.set(pose[0], pose[1], pose[2]);
+  const [x, y, z] = pose.slice(3, 6).map((degrees) => (degrees * Math.PI) / 180);
+  // About x, then y, then z, as the server turns them.
+  thing.rotation.set(x, y, z, "ZYX");
+  thing.scale.set(pose[6], pose[7], pose[8]);
+}
+
 /** The triangles of bodies, as the server has them; of those that change, for each frame of their own. */
 export class Shapes {
   private shapes = new Map<string, Promise<THREE.BufferGeometry>>();

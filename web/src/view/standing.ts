@@ -20,10 +20,16 @@ export class Standing {
   readonly through = depthTarget();
   /** Whether there are any. */
   clear = false;
+  private solid: Standing | null = null;
   private from = new THREE.Matrix4();
   private lens = new THREE.Matrix4();
   private edition = -1;
   private fine = false;
+
+  /** All of it that is not clear, which is kept while water changes before it. */
+  get bare(): Standing {
+    return (this.solid ??= new Standing());
+  }
 
   /** The depths up to which smoke and fire are seen. */
   get sight(): THREE.DepthTexture | null {
@@ -62,5 +68,6 @@ export class Standing {
   dispose() {
     this.target.dispose();
     this.through.dispose();
+    this.solid?.dispose();
   }
 }
