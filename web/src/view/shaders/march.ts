@@ -249,10 +249,7 @@ void main() {
     vec3 at = start + (from + 0.5 * span) * along;
     vec4 here = texture(lit, at);
     float density = shown.x * here.a * peaks.x;
-    // A processor that draws goes through both sides of a condition, but not through a loop that has no turns.
-    vec4 flame = vec4(0.0);
-    int looks = burns ? 1 : 0;
-    for (int n = 0; n < looks; n++) flame = texture(hot, at);
+    vec4 flame = burns ? texture(hot, at) : vec4(0.0);
     float heat = shown.y * flame.a * flame.a;
     if (shown.z > 0.0 && peaks.w > 0.0) {
       // What a step gives off is seen through its own smoke.
