@@ -14,12 +14,15 @@ import type { Channel, Volume } from "./volumes";
 
 /** Into so many bands a picture at full resolution is divided at most. */
 const BANDS = 48;
-/** How long a step is in the finest pictures, cells. */
+/** How long a step is in the finest pictures, cells, and where a cell hides much. */
 const FINEST = 0.9;
+const THICK_FINEST = 0.5;
+/** From this optical depth on one does. */
+const THICK = 0.5;
 /** How far apart the places are, pixels, at which smoke is looked at first. */
 const APART = [4, 2];
 /** So many of them lie within a voxel at least. */
-const DENSE = 0.6;
+const DENSE = 0.5;
 
 const middle = new THREE.Vector3();
 
@@ -212,8 +215,9 @@ export class Marcher {
   ): Generator<void> {
     this.look(camera, standing);
     this.size(1, full);
-    const { before, pace, fogPace } = this.marching.uniforms;
-    pace.value = fogPace.value = FINEST;
+    const { before, pace, fogPace, thickness, peaks, voxel } = this.marching.uniforms;
+    pace.value = thickness.value * peaks.value.x * voxel.value > THICK ? THICK_FINEST : FINEST;
+    fogPace.value = FINEST;
     this.clear(renderer);
     if (this.still) return;
     before.value = null;
