@@ -16,7 +16,7 @@ import type { Channel, Volume } from "./volumes";
 const BANDS = 48;
 /** How long a step is in the finest pictures, cells, and where a cell hides much. */
 const FINEST = 0.9;
-const THICK_FINEST = 0.5;
+const THICK_FINEST = 0.7;
 /** From this optical depth on one does. */
 const THICK = 0.5;
 /** How far apart the places are, pixels, at which smoke is looked at first. */
