@@ -108,7 +108,8 @@ vec4 smokeAt() {
 vec3 fired(vec3 where, vec3 m, vec4 own, vec4 shaped, float shine, float soft) {
   vec3 way = normalize(eye - where);
   vec3 made = vec3(shine, shaped.w, own.a);
-  Skin skin = Skin(where, m, m, way, soft, max(shaped.z, 0.0), shaped.w, shaped.z < -0.5, shine + own.a > 0.0);
+  // How it faces without its unevenness is not kept: light that ends there would end in hard edges.
+  Skin skin = Skin(where, vec3(0.0), m, way, soft, max(shaped.z, 0.0), shaped.w, shaped.z < -0.5, shine + own.a > 0.0);
   vec3 sum = vec3(0.0);
   vec3 hot = vec3(0.0);
   vec3 hotRim = vec3(0.0);
