@@ -52,6 +52,7 @@ module Vumbral
        "pictures a second, first time round" => playing, "third time round" => sleep(4) && playing && playing,
        "dial to first fresh frame drawn, s" => dial(shot),
        "paused frame of 57 x 77 x 57 whole, s" => paused(make([2.0, 2.7, 2.0], 0.035)),
+       "paused frame of a fire of 45 x 73 x 45, finer, whole, s" => paused(make([0.5, 0.8, 0.5], 0.011, "fire")),
        "pictures a second, live draft of 32 cubed" => live(make([1.6, 1.6, 1.6], 0.05))}
     end
 
@@ -66,9 +67,9 @@ module Vumbral
 
     def url = "http://127.0.0.1:#{@port}"
 
-    # A plume of 20 × 27 × 20 voxels, or of what is given in metres, run.
-    def make(size = [2.0, 2.7, 2.0], voxel = 0.1)
-      shot = ask("/shots", name: "Felt", starter: "plume")["id"]
+    # A plume of 20 × 27 × 20 voxels, or what is given in metres, run.
+    def make(size = [2.0, 2.7, 2.0], voxel = 0.1, starter = "plume")
+      shot = ask("/shots", name: "Felt", starter: starter)["id"]
       dials = {"general" => {"last" => 48}, "chamber" => {"size" => size, "voxel" => voxel, "draft" => 1.0}}
       ask(
         "/shots/#{shot}/edits",
