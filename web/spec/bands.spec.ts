@@ -54,4 +54,15 @@ describe("bands of a picture", () => {
     given.next();
     expect(drawn(bands, clock, 512, () => 50)).toHaveLength(8);
   });
+
+  it("draws some rows alone, and no more bands than are wanted", () => {
+    const rows: number[][] = [];
+    const bands = new Bands(16, () => 0);
+    bands.most = 2;
+    for (const _ of bands.over(100, (from, to) => rows.push([from, to]), 20, 80)) void _;
+    expect(rows).toEqual([
+      [30, 80],
+      [20, 30],
+    ]);
+  });
 });

@@ -33,6 +33,9 @@ describe("clear things", () => {
     expect(seen.length).toBe(3);
     expect(seen.map(({ passing }) => passing)).toEqual([1, 1, 0]);
     expect(seen.at(-1)!.into).toBe(standing.target);
+    // The first looks at what was kept of all that is not clear, which no layer is drawn over.
+    expect(seen[0].behind).toBe(standing.bare.target.textures[0]);
+    expect(seen.map(({ into }) => into)).not.toContain(standing.bare.target);
     // What is looked at is never what is drawn into, and each layer looks at the one that was drawn before it.
     for (const { into, behind } of seen) expect(into.textures[0]).not.toBe(behind);
     expect(seen[1].behind).toBe(seen[0].into.textures[0]);

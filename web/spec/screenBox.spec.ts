@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import * as THREE from "three";
-import { screenBox } from "../src/view/screenBox";
+import { pixelsWide, screenBox } from "../src/view/screenBox";
 
 const camera = new THREE.PerspectiveCamera(90, 2, 0.1, 100);
 const seen = (low: number[], high: number[]) =>
@@ -17,4 +17,12 @@ it("says no more than that it may be anywhere where it comes too near, and nowhe
   expect(seen([-1, -1, -1], [1, 1, 1])).toEqual([0, 0, 1, 1]);
   const [left, , right] = seen([30, 0, -3], [40, 1, -2]);
   expect(right - left).toBe(0);
+});
+
+it("tells how many pixels wide something is seen", () => {
+  const wide = (far: number, size: number) => pixelsWide(camera, 600, new THREE.Vector3(0, 0, -far), size);
+  expect(wide(3, 0.01)).toBeCloseTo(1, 5);
+  expect(wide(6, 0.01)).toBeCloseTo(0.5, 5);
+  // The eye is within it.
+  expect(wide(0, 0.01)).toBeCloseTo(300, 5);
 });

@@ -67,4 +67,11 @@ describe("what stands still of a picture", () => {
       new Array(4).fill([64, 32]),
     );
   });
+
+  it("keeps what is not clear apart, in an edition of its own", () => {
+    standing.bare.begin(renderer, 64, 32);
+    standing.bare.done(eye(0), 2, true);
+    standing.begin(renderer, 64, 32);
+    expect([standing.fits(eye(0), 3, false), standing.bare.fits(eye(0), 2, true)]).toEqual([false, true]);
+  });
 });

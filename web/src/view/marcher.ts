@@ -2,7 +2,7 @@ import * as THREE from "three";
 import type { Scene as Rig } from "../api/types";
 import type { PropLight } from "./propLight";
 import { tints } from "../theme";
-import { screenBox } from "./screenBox";
+import { pixelsWide, screenBox } from "./screenBox";
 import { lightTarget, pass, screenMaterial, vary } from "./screen";
 import { march } from "./shaders/march";
 import { texture3d, Uploads, type Upload } from "./textures";
@@ -264,10 +264,14 @@ export class Marcher {
 
   /** How many pixels wide a voxel of the smoke is seen; one of fog, where there is no smoke. */
   private voxelSeen(camera: THREE.Camera, [, height]: number[]): number {
-    const { low, high, fogLow, fogHigh, voxel, fogVoxel, eye } = this.marching.uniforms;
+    const { low, high, fogLow, fogHigh, voxel, fogVoxel } = this.marching.uniforms;
     const [from, to, size] = this.empty ? [fogLow, fogHigh, fogVoxel] : [low, high, voxel];
-    const far = middle.addVectors(from.value, to.value).multiplyScalar(0.5).distanceTo(eye.value);
-    return (size.value * camera.projectionMatrix.elements[5] * height) / 2 / Math.max(far, size.value);
+    return pixelsWide(
+      camera,
+      height,
+      middle.addVectors(from.value, to.value).multiplyScalar(0.5),
+      size.value,
+    );
   }
 
   private look(camera: THREE.PerspectiveCamera, standing: Standing) {

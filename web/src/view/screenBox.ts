@@ -1,6 +1,7 @@
 import * as THREE from "three";
 
 const corner = new THREE.Vector4();
+const eye = new THREE.Vector3();
 const toClip = new THREE.Matrix4();
 
 /** Where a box is seen, in parts of the picture: least x and y, most x and y. All of the picture where it comes too near the
@@ -19,4 +20,10 @@ export function screenBox(camera: THREE.Camera, low: THREE.Vector3, high: THREE.
     }
   }
   return seen;
+}
+
+/** How many pixels of a picture so many rows high something takes that is so wide, at a place. */
+export function pixelsWide(camera: THREE.Camera, rows: number, at: THREE.Vector3, wide: number): number {
+  const far = Math.max(at.distanceTo(eye.setFromMatrixPosition(camera.matrixWorld)), wide);
+  return (0.5 * wide * camera.projectionMatrix.elements[5] * rows) / far;
 }
