@@ -38,13 +38,14 @@ module Vumbral
         Geometry::Mesh.from((low + high).flatten, sides + lids)
       end
 
+      # Its floor stands in the water: what lies a hair below that is no floor but a mirror.
       def trough
         [Scene.ground,
           Scene.add("prop", "trough", "Trough", "shape" => "box", "size" => [1.72, 0.56, 1.52],
             "position" => [0.0, 0.2, 0.0], "colour" => [0.1, 0.15, 0.15], "shine" => 0.4, "rough" => 0.25,
             "uneven" => 0.3, "uneven_size" => 0.1),
           Scene.add("prop", "hollow", "Its hollow", "shape" => "box", "size" => [1.6, 0.56, 1.4],
-            "position" => [0.0, 0.27, 0.0], "shown" => false),
+            "position" => [0.0, 0.3, 0.0], "shown" => false),
           Scene.add("operation", "hewn", "Hollowed", "prop" => "trough", "what" => "combine", "how" => "cut",
             "with" => "hollow", "edge" => 0.018)]
       end
@@ -62,7 +63,7 @@ module Vumbral
           "spray_dense" => 0.04),
           Scene.add("prop", "water", "Water's surface", "shape" => "liquid", "clear" => 1.0, "bends" => 1.33,
             "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.03, 0.03], "clear_colour" => [0.3, 0.72, 0.7],
-            "clear_depth" => 0.5, "casts" => false),
+            "clear_depth" => 0.9, "casts" => false),
           Scene.add("kick", "crown", "Crown", "prop" => "rim", "velocity" => [0.0, 4.0, 0.0], "along" => 0.7,
             "uneven" => 0.4, "uneven_size" => 0.07, "soft" => 0.02, "first" => 4, "last" => 5),
           Scene.add("kick", "likeness", "Likeness of the leaf", "prop" => "leaf", "velocity" => [0.0, 4.3, 0.0],

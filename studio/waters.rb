@@ -115,7 +115,8 @@ module Vumbral
           ),
           add(
             "prop", "Its hollow", "hollow", "shape" => "box", "size" => [width - 0.12, tall, depth - 0.12],
-            "position" => [0.0, 0.5 * tall, 0.0], "shown" => false
+            # Its floor stands in the water: what lies a hair below that is no floor but a mirror.
+            "position" => [0.0, 0.5 * tall + 0.02, 0.0], "shown" => false
           ),
           add(
             "operation", "Hollowed", "hollowed", "prop" => "trough", "what" => "combine", "how" => "cut",
