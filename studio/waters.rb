@@ -7,7 +7,7 @@ module Vumbral
       ALL = %w[plunge kick pour fill].freeze
       # What is like water.
       WATER = {"clear" => 1.0, "bends" => 1.33, "shine" => 0.5, "rough" => 0.03, "colour" => [0.02, 0.03, 0.03],
-               "clear_colour" => [0.3, 0.72, 0.7], "clear_depth" => 0.5, "casts" => false}.freeze
+               "clear_colour" => [0.3, 0.72, 0.7], "clear_depth" => 0.9, "casts" => false}.freeze
       CLAY = {"colour" => [0.16, 0.085, 0.05], "uneven" => 0.25, "uneven_size" => 0.2}.freeze
       GLAZE = {"colour" => [0.1, 0.16, 0.16], "shine" => 0.4, "rough" => 0.25, "uneven" => 0.3, "uneven_size" => 0.1}.freeze
 
