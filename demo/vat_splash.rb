@@ -20,11 +20,11 @@ module Vumbral
         plunge + water + light + Scene.set("general", "last" => 48) + Scene.set("sun-1", "strength" => 0.0) +
           Scene.set("sky", "model" => "even", "strength" => 0.02, "colour" => [0.5, 0.8, 0.9]) +
           Scene.set(
-            "camera", "position" => [0.0, 1.66, 1.24], "target" => [0.0, 0.44, 0.0], "focal" => 46.0, "refined" => true,
+            "camera", "position" => [0.0, 1.38, 1.5], "target" => [0.0, 0.5, 0.0], "focal" => 46.0, "refined" => true,
             "samples" => 6
           ) + Scene.set("look", "colour" => [0.9, 0.95, 0.96], "thickness" => 8.0, "shadow" => 0.5) +
           Scene.set(
-            "picture", "behind" => "colour", "background" => [0.0, 0.0, 0.0], "exposure" => 1.6, "contrast" => 1.2
+            "picture", "behind" => "colour", "background" => [0.0, 0.0, 0.0], "exposure" => 1.1, "contrast" => 1.2
           )
       end
 

@@ -51,7 +51,8 @@ module Vumbral
               "kick", "Kick", "kick", "prop" => "prop-1", "velocity" => [0.0, 4.2, 0.0], "along" => 0.6,
               "uneven" => 0.35, "uneven_size" => 0.07, "soft" => 0.03, "first" => 4, "last" => 5
             )
-          ] + foam + set("liquid", "trapped" => 300.0, "crest" => 150.0) + against_the_sun + frames(60) + camera([0.95, 1.35, 2.3], [0.0, 0.62, 0.0])
+          ] + foam + set("liquid", "trapped" => 300.0, "crest" => 150.0) + against_the_sun + frames(60) +
+          camera([0.95, 1.35, 2.3], [0.0, 0.62, 0.0])
       end
 
       def pour(thing)
