@@ -145,6 +145,21 @@ describe("turns of the screen", () => {
     expect(stage.told.slice(6)).toEqual(["sketch", "lines"]);
   });
 
+  it("waits where something is turned right after playing was stopped", () => {
+    const stage = new Told();
+    stage.covered = true;
+    stage.plays = true;
+    pass();
+    stage.plays = false;
+    stage.covered = false;
+    stage.next(true);
+    pass();
+    pass(100);
+    expect(stage.told).toEqual(["sketch", "lines"]);
+    pass(1000);
+    expect(stage.told.slice(2)).toEqual(["part"]);
+  });
+
   it("hands nothing over before what was is drawn", () => {
     const stage = new Told();
     stage.waiting = true;

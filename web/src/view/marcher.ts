@@ -222,8 +222,9 @@ export class Marcher {
     if (this.still) return;
     before.value = null;
     const where = this.where(camera);
+    const wide = this.voxelSeen(camera, full);
     for (const { apart, target, bands } of this.fewer) {
-      if (apart * DENSE > this.voxelSeen(camera, full)) continue;
+      if (apart * DENSE > wide) continue;
       const [width, height] = full.map((count) => Math.ceil(count / apart));
       if (target.width !== width || target.height !== height) target.setSize(width, height);
       this.clear(renderer, target);

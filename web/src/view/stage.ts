@@ -149,7 +149,7 @@ export class Stage extends Turns {
   private anew() {
     this.book.clear();
     this.changed();
-    this.next();
+    this.next(true);
   }
 
   resize(width: number, height: number) {

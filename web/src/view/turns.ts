@@ -95,8 +95,9 @@ export abstract class Turns {
     return this.fine ? 1 : this.levels.smoke;
   }
 
-  /** Asks for a new picture, of another frame. */
-  next() {
+  /** Asks for a new picture: of another frame, or because something else has changed, and may go on changing. */
+  next(changed = false) {
+    if (changed) this.stopped = false;
     this.dirty = true;
     this.wake();
   }
