@@ -81,6 +81,15 @@ it("takes no time from what is drawn while nothing moves", () => {
   expect(level).toBe(0);
 });
 
+it("is not busy while no more are being drawn than may be ahead", () => {
+  pace.await();
+  expect([pace.busy(), pace.busy(1)]).toEqual([true, false]);
+  pace.await();
+  expect([pace.busy(1), pace.busy(2)]).toEqual([true, false]);
+  card.done = true;
+  expect([pace.busy(), pace.waits]).toEqual([false, false]);
+});
+
 it("knows a processor that draws by the names of its drivers", () => {
   const called = (name: string) => ({
     RENDERER: 1,

@@ -12,11 +12,13 @@ class Told extends Turns {
   readonly canvas = { is: "the canvas" } as unknown as HTMLCanvasElement;
   readonly levels = new Levels();
   waiting = false;
+  /** So many parts may be handed over before the one that is being drawn is done. */
+  ahead: number[] = [];
 
   constructor() {
     super();
     const pace = {
-      busy: () => this.waiting,
+      busy: (ahead = 0) => this.waiting && (this.ahead.push(ahead), !ahead),
       await: () => {},
       wait: () => void this.told.push("wait"),
     };
@@ -168,6 +170,25 @@ describe("turns of the screen", () => {
     stage.waiting = false;
     pass();
     expect(stage.told).toEqual(["sketch", "lines"]);
+  });
+
+  it("hands over one part of a fine picture ahead, and nothing ahead of a change", () => {
+    const stage = new Told();
+    pass();
+    pass(1000);
+    expect(stage.told.slice(2)).toEqual(["part"]);
+    stage.waiting = true;
+    pass();
+    expect(stage.told.slice(3)).toEqual(["last part", "lines"]);
+    stage.waiting = false;
+    stage.next();
+    pass();
+    pass(1000);
+    stage.waiting = true;
+    stage.next();
+    pass();
+    expect(stage.ahead).toEqual([1, 0]);
+    expect(stage.told.slice(-1)).toEqual(["part"]);
   });
 
   it("draws at once for who asks, whole or as things are while they move", () => {

@@ -21,6 +21,8 @@ export class Composer {
   private halo = new Halo();
   private film = { value: [1, 1, 1, 0, 1, 0, 0, 0] };
   private composing: THREE.ShaderMaterial;
+  /** The same where smoke is as fine as the picture. */
+  private finely: THREE.ShaderMaterial;
   /** The same straight to the screen, where the lens spreads nothing, and that as quickly as can be. */
   private showing: THREE.ShaderMaterial;
   private hurrying: THREE.ShaderMaterial;
@@ -52,6 +54,8 @@ export class Composer {
       ...light.uniforms,
     };
     this.composing = screenMaterial(compose(false), uniforms);
+    this.finely = screenMaterial(compose(false), uniforms);
+    vary(this.finely, "WHOLE", true);
     this.showing = screenMaterial(compose(true), uniforms);
     this.hurrying = screenMaterial(compose(true), uniforms);
     vary(this.hurrying, "HASTY", true);
@@ -98,7 +102,7 @@ export class Composer {
     this.look(camera, standing);
     this.corner.take(false);
     yield* this.bands.over(this.light.height, (from, to) =>
-      within(this.light, from, to, () => this.compose(renderer)),
+      within(this.light, from, to, () => this.compose(renderer, this.finely)),
     );
     const blooms = this.bloom(renderer);
     if (blooms) yield;
@@ -122,16 +126,17 @@ export class Composer {
     uniforms.depths.value = target.depthTexture;
     uniforms.sights.value = sight;
     const burns = uniforms.fireFrom.value < uniforms.lampCount.value;
-    for (const material of [this.composing, this.showing, this.hurrying]) vary(material, "FIRE", burns);
+    for (const material of [this.composing, this.finely, this.showing, this.hurrying])
+      vary(material, "FIRE", burns);
     KEPT.forEach((name, n) => (uniforms[name].value = target.textures[n]));
     if (this.light.width === width && this.light.height === height) return;
     this.light.setSize(width, height);
     this.halo.setSize(width, height);
   }
 
-  private compose(renderer: THREE.WebGLRenderer) {
+  private compose(renderer: THREE.WebGLRenderer, material = this.composing) {
     renderer.setRenderTarget(this.light);
-    pass(renderer, this.composing);
+    pass(renderer, material);
   }
 
   /** What the lens spreads. @return whether it spreads anything */
@@ -170,8 +175,8 @@ export class Composer {
   }
 
   dispose() {
-    const { light, shown, halo, composing, showing, hurrying, developing, enlarging } = this;
-    for (const thing of [light, shown, halo, composing, showing, hurrying, developing, enlarging])
+    const { light, shown, halo, composing, finely, showing, hurrying, developing, enlarging } = this;
+    for (const thing of [light, shown, halo, composing, finely, showing, hurrying, developing, enlarging])
       thing.dispose();
   }
 }

@@ -7,7 +7,7 @@ const LONG = 0.2;
 /** Waits for what was handed to the graphics card without holding up anything else, and lowers the smoke's resolution
  * while pictures take long, and raises it when they do not. */
 export class Pace {
-  private pending: Pending | null = null;
+  private pending: Pending[] = [];
   /** Since when, if it is timed, and for how many turns of the screen. */
   private since = 0;
   private turns = 0;
@@ -20,22 +20,22 @@ export class Pace {
 
   /** Something is handed over now. @param since when it was begun, if its time counts */
   await(since = 0) {
-    this.pending = new Pending(this.gl);
+    this.pending.push(new Pending(this.gl));
     this.since = since;
     this.turns = 0;
   }
 
   /** Whether anything was handed over that was not there when last asked. */
   get waits(): boolean {
-    return !!this.pending;
+    return this.pending.length > 0;
   }
 
-  /** Whether it is still being drawn. */
-  busy(): boolean {
+  /** Whether more than so many of what was handed over are still being drawn. */
+  busy(ahead = 0): boolean {
     this.turns += 1;
-    if (!this.pending) return false;
-    if (this.pending.busy()) return true;
-    this.pending = null;
+    if (!this.waits) return false;
+    while (this.waits && !this.pending[0].busy()) this.pending.shift();
+    if (this.waits) return this.pending.length > ahead;
     // There by the screen's next turn is as quick as it gets.
     if (this.since) this.adapt(this.turns > 1 ? (performance.now() - this.since) / 1000 : 0);
     return false;

@@ -7,6 +7,8 @@ const QUIET = 200;
 const SLOW_QUIET = 450;
 /** So long until it is asked again whether a part of it is drawn, milliseconds. */
 const SOON = 4;
+/** So many parts of a fine picture are handed over before the one that is drawn is done: nothing stands idle. */
+const AHEAD = 1;
 
 /** When what draws does so: at the screen's turns, once something has changed; finely once nothing moves any more;
  * aside, under what lies over it. */
@@ -172,7 +174,7 @@ export abstract class Turns {
 
   /** Does what is to be done next, if what was handed over is drawn. */
   private step() {
-    if (!this.alive || this.pace.busy()) return;
+    if (!this.alive || this.pace.busy(this.refining && !this.dirty ? AHEAD : 0)) return;
     if (this.resting && !this.dirty) return;
     if (this.covered) return this.aside ? this.refine() : undefined;
     if (this.dirty) return this.now();
@@ -189,6 +191,7 @@ export abstract class Turns {
       // The screen's next turn may come late where the processor draws.
       return this.soon();
     }
+    // The lines are drawn with the last part: what the canvas shows is shown at the end of a turn, and gone.
     this.refining = null;
     this.fine = true;
     this.stopped = false;

@@ -48,7 +48,7 @@ vec4 dithered(vec3 shown) {
 
 /** Lights what stands still as the frame's smoke and fire light it, and lays the smoke over it. Where that was drawn
  * smaller, only what lies about as deep is mixed, so that it keeps its edges at props.
- * `HASTY` says as quickly as can be.
+ * `HASTY` says as quickly as can be, `WHOLE` that the smoke has a place for each pixel.
  * @param shown whether it is brought to the screen as it is: the lens spreads nothing */
 export const compose = (shown: boolean) => /* glsl */ `
 precision highp float;
@@ -73,6 +73,8 @@ ${shown ? tone + dithered : ""}
 #ifdef HASTY
 // For what comes anew again and again, edges are not worth looking for.
 #define smokeAt() texture(volume, place)
+#elif defined(WHOLE)
+#define smokeAt() texelFetch(volume, ivec2(gl_FragCoord.xy), 0)
 #else
 float far(vec2 at) {
   float depth = texture(sights, at).r;

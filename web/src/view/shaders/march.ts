@@ -8,11 +8,13 @@ void main() {
   gl_Position = vec4(position.xy, 0.0, 1.0);
 }`;
 
-/** What was seen at fewer places, where these agree on what lies between them: smoke is smooth between voxels, so most pixels
- * of a fine picture need no look of their own. */
+/** What was seen at fewer places, where these agree on what lies between them: smoke is smooth between voxels, so most
+ * pixels of a fine picture need no look of their own. */
 const between = /* glsl */ `
-/** So much of what a screen shows is no difference. */
-const float ALIKE = 0.03;
+/** So much of what a screen shows lies between neighbours that agree, and so much between a straight line and a smooth one
+ * through them. */
+const float ALIKE = 0.08;
+const float BENT = 0.01;
 uniform sampler2D before;
 /** What the film makes of light, and how near and how far the eye sees. */
 uniform float bright;
@@ -21,28 +23,40 @@ uniform vec2 span;
 float closeness(vec2 at) {
   return (span.y - texture(depths, at).r * (span.y - span.x)) / (span.x * span.y);
 }
+/** What lies between four places in a row, smoothly. */
+vec4 smoothly(vec4 a, vec4 b, vec4 c, vec4 d, float part) {
+  return b + 0.5 * part * (c - a + part * (2.0 * a - 5.0 * b + 4.0 * c - d + part * (3.0 * (b - c) + d - a)));
+}
 bool known(out vec4 here) {
-  vec2 size = vec2(textureSize(before, 0));
+  ivec2 most = textureSize(before, 0) - 1;
+  vec2 size = vec2(most + 1);
   vec2 at = place * size - 0.5;
   vec2 base = floor(at);
   vec2 part = at - base;
-  ivec2 first = clamp(ivec2(base), ivec2(0), ivec2(size) - 1);
-  ivec2 next = clamp(ivec2(base) + 1, ivec2(0), ivec2(size) - 1);
-  vec4 a = texelFetch(before, first, 0);
-  vec4 b = texelFetch(before, ivec2(next.x, first.y), 0);
-  vec4 c = texelFetch(before, ivec2(first.x, next.y), 0);
-  vec4 d = texelFetch(before, next, 0);
-  here = mix(mix(a, b, part.x), mix(c, d, part.x), part.y);
-  vec4 most = max(max(a, b), max(c, d));
-  vec4 gap = most - min(min(a, b), min(c, d));
-  gap.rgb *= bright / (0.5 + bright * most.rgb);
-  vec2 low = (vec2(first) + 0.5) / size;
-  vec2 high = (vec2(next) + 0.5) / size;
-  vec4 close = vec4(closeness(low), closeness(vec2(high.x, low.y)), closeness(vec2(low.x, high.y)), closeness(high));
+  ivec2 first = ivec2(base);
+  vec4 seen[16];
+  for (int n = 0; n < 16; n++)
+    seen[n] = texelFetch(before, clamp(first + ivec2(n % 4 - 1, n / 4 - 1), ivec2(0), most), 0);
+  vec4 row[4];
+  for (int j = 0; j < 4; j++)
+    row[j] = smoothly(seen[4 * j], seen[4 * j + 1], seen[4 * j + 2], seen[4 * j + 3], part.x);
+  here = max(smoothly(row[0], row[1], row[2], row[3], part.y), 0.0);
+  here.a = min(here.a, 1.0);
+  vec4 even = mix(mix(seen[5], seen[6], part.x), mix(seen[9], seen[10], part.x), part.y);
+  vec4 high = max(max(seen[5], seen[6]), max(seen[9], seen[10]));
+  vec4 gap = high - min(min(seen[5], seen[6]), min(seen[9], seen[10]));
+  vec4 bent = abs(here - even);
+  vec3 film = bright / (0.5 + bright * high.rgb);
+  gap.rgb *= film;
+  bent.rgb *= film;
+  vec2 from = (base + 0.5) / size;
+  vec2 to = (base + 1.5) / size;
+  vec4 close = vec4(closeness(from), closeness(vec2(to.x, from.y)), closeness(vec2(from.x, to.y)), closeness(to));
   float mine = closeness(place);
-  float even = mix(mix(close.x, close.y, part.x), mix(close.z, close.w, part.x), part.y);
+  float plane = mix(mix(close.x, close.y, part.x), mix(close.z, close.w, part.x), part.y);
   float apart = max(max(close.x, close.y), max(close.z, close.w)) - min(min(close.x, close.y), min(close.z, close.w));
-  return max(max(gap.r, gap.g), max(gap.b, gap.a)) < ALIKE && abs(mine - even) < 0.03 * mine && apart < 0.2 * mine;
+  return max(max(gap.r, gap.g), max(gap.b, gap.a)) < ALIKE && max(max(bent.r, bent.g), max(bent.b, bent.a)) < BENT &&
+    abs(mine - plane) < 0.03 * mine && apart < 0.2 * mine;
 }`;
 
 /** Marches the frame's volume along each ray: smoke lit as the server lit it, heat as a tint. */
@@ -105,8 +119,8 @@ vec3 unproject(float depth) {
 #ifdef FOG
 /** What fog sends on for each metre at a place, and how thick it is. */
 #ifdef LAMPS
-/** What fog sends on for each metre of lamps that stand at a place, in parts of how thick it is. @param nearest how far the
- * nearest is */
+/** What fog sends on for each metre of lamps that stand at a place, in parts of how thick it is.
+ * @param nearest how far the nearest is */
 vec3 fogLamps(vec3 point, vec3 ray, float thick, out float nearest) {
   float g = fogForward;
   vec3 sum = vec3(0.0);
@@ -189,10 +203,13 @@ void main() {
 #ifdef LAMPS
   float nearest = 1e9;
 #endif
+  float fires = shown.z * peaks.w;
+  vec3 sent = albedo * peaks.z;
   // Smoke, fire, heat.
   int wanted = (shown.x > 0.0 ? 1 : 0) | (shown.z > 0.0 && peaks.w > 0.0 ? 2 : 0) | (shown.y > 0.0 ? 4 : 0);
+  float seenLast = max(last, fogLast);
   for (int n = 0; n < 768; n++) {
-    if (t >= max(last, fogLast) || through < 0.004) break;
+    if (t >= seenLast || through < 0.004) break;
     bool smoky = t + stride > first && t < last;
     float leap = 1e9;
 #ifdef FOG
@@ -208,6 +225,8 @@ void main() {
     if (t < fogFirst) leap = min(leap, max(fogFirst - t, 0.001));
 #endif
     if (t < begin) leap = min(leap, max(begin - t, 0.001));
+    // As far as steps are alike.
+    float alike = 0.0;
 #ifdef SEEN
     bool burns = (wanted & 6) != 0;
 #else
@@ -217,64 +236,60 @@ void main() {
       vec3 block = floor(startBlock + max(t, first) * alongBlock);
       int has = int(255.0 * texelFetch(busy, clamp(ivec3(block), ivec3(0), textureSize(busy, 0) - 1), 0).r + 0.5);
       burns = (has & wanted & 6) != 0;
+      vec3 out3 = (block + step(vec3(0.0), ray) - startBlock) * blockSize * slope;
+      float leave = min(out3.x, min(out3.y, out3.z));
       if ((has & wanted) == 0) {
-        vec3 out3 = (block + step(vec3(0.0), ray) - startBlock) * blockSize * slope;
-        float leave = min(out3.x, min(out3.y, out3.z));
         leap = min(leap, stride * max(ceil((leave - t) / stride + 0.001), 1.0));
         smoky = false;
       }
+#ifndef FOG
+      alike = min(leave, last);
+#endif
     }
 #endif
     if (smoky) leap = min(leap, stride);
-    float begun = t;
-    t += leap;
 #ifdef FOG
     if (foggy) {
-      float end = min(t, fogLast);
-      vec3 within = eye + 0.5 * (begun + end) * ray;
+      float end = min(t + leap, fogLast);
+      vec3 within = eye + 0.5 * (t + end) * ray;
       vec4 fog = fogAt(within, ray);
 #ifdef LAMPS
       if (fog.a > 0.0) fog.rgb += fog.a * fogColour * fogLamps(within, ray, fog.a, nearest);
 #endif
-      float depth = fog.a * (end - begun);
+      float depth = fog.a * (end - t);
       float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
-      light += through * (end - begun) * part * fog.rgb;
+      light += through * (end - t) * part * fog.rgb;
       through *= exp(-depth);
     }
 #endif
-    if (!smoky) continue;
-    float from = max(begun, first);
-    float span = min(t, last) - from;
-    if (span <= 0.0) continue;
-    vec3 at = start + (from + 0.5 * span) * along;
-    vec4 here = texture(lit, at);
-    float density = shown.x * here.a * peaks.x;
-    vec4 flame = burns ? texture(hot, at) : vec4(0.0);
-    float heat = shown.y * flame.a * flame.a;
-    if (shown.z > 0.0 && peaks.w > 0.0) {
-      // What a step gives off is seen through its own smoke.
-      float depth = thickness * density * span;
-      float part = depth > 0.01 ? (1.0 - exp(-depth)) / depth : 1.0 - 0.5 * depth;
-      light += through * span * part * flame.rgb * flame.rgb * peaks.w;
+    if (!smoky) {
+      t += leap;
+      continue;
     }
+    do {
+      float from = max(t, first);
+      t += leap;
+      float span = max(min(t, last) - from, 0.0);
+      vec3 at = start + (from + 0.5 * span) * along;
+      vec4 here = texture(lit, at);
+      vec4 flame = burns ? texture(hot, at) : vec4(0.0);
+      // What a step gives off is seen through its own smoke, and heat glows for the eye only: how hot, not how bright.
+      float depth = thickness * shown.x * here.a * peaks.x * span;
+      float kept = exp(-depth);
+      float part = depth > 0.01 ? (1.0 - kept) / depth : 1.0 - 0.5 * depth;
+      float glow = shown.y * flame.a * flame.a * span * 2.2;
+      vec3 shines = span * part * fires * flame.rgb * flame.rgb;
+      light += through * (shines + (1.0 - kept) * sent * here.rgb + glow * heatTint);
+      through *= kept * exp(-0.4 * glow);
 #ifdef SEEN
-    {
       vec3 there = (eye + (from + 0.5 * span) * ray - seenLow) / (seenHigh - seenLow);
       if (all(greaterThan(there, vec3(0.0))) && all(lessThan(there, vec3(1.0)))) {
         float amount = abs(texture(seen, there).r - seenZero) * span * 1.6 / max(seenZero, 1.0 - seenZero);
         light += through * amount * seenTint;
         through *= exp(-0.5 * amount);
       }
-    }
 #endif
-    if (density > 0.0001 || heat > 0.002) {
-      float kept = exp(-thickness * density * span);
-      light += through * (1.0 - kept) * albedo * here.rgb * peaks.z;
-      // Heat glows for the eye only: how hot, not how bright.
-      float glow = heat * span * 2.2;
-      light += through * glow * heatTint;
-      through *= kept * exp(-0.4 * glow);
-    }
+    } while (t < alike && through >= 0.004);
   }
   colour = vec4(light, 1.0 - through);
 }`;
