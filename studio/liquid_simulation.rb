@@ -97,7 +97,7 @@ module Vumbral
         @states.write(key, state) if ((frame - @plan.frames.first + 1) % CHECKPOINT).zero? || frame == @plan.frames.last
         @dressing << [
           frame, key, facts,
-          @task.workshop.liquids.flowing(@plan, state, @stage.first, @plan.seconds(frame) / [report.substeps, 1].max)
+          @task.workshop.liquids.flowing(@plan, state, @stage, @plan.seconds(frame) / [report.substeps, 1].max)
         ]
       end
 

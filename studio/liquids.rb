@@ -79,11 +79,12 @@ module Vumbral
       end
 
       # What a frame keeps of what flows in it: all that surfaces are made of, and what is handed on besides.
-      # @param state [Liquid::State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
-      # @param step [Float] seconds of its last substep
+      # @param state [Liquid::State] its particles sorted
+      # @param stage [Liquid::Stage] that it comes from; @param step [Float] seconds of its last substep
       # @return [Hash{String => Array(Hash, Hash)}] parts for {FrameStore#write_part}
-      def flowing(plan, state, first, step)
-        parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, Liquid::Skin.of(state, first, dyed: plan.dyed?).to_h.compact],
+      def flowing(plan, state, stage, step)
+        skin = Liquid::Skin.of(state, stage.first, dyed: plan.dyed?, walls: stage.walls, clear: plan.clear)
+        parts = {"skin" => [{voxel: plan.voxel, corner: plan.corner}, skin.to_h.compact],
                  "drops" => [{count: state.drops.count}, Liquid::Kept.of(state, plan, step).to_h]}
         spray = Liquid::Spraying.only(state.spray, plan.kinds)
         return parts if spray.count.zero?
@@ -252,7 +253,7 @@ module Vumbral
         head, parts = @workshop.frames.part(key, "skin")
         raise Refused.new("The particles of this frame are gone; run the shot again to make it anew.", code: "no_frame") unless parts
 
-        Liquid::Surface.new(head["voxel"], head["corner"], dials).mesh(Liquid::Skin.new(*parts.values_at(:counts, :at, :speed, :dye)))
+        Liquid::Surface.new(head["voxel"], head["corner"], dials).mesh(Liquid::Skin.new(*parts.values_at(*Liquid::Skin.members)))
       end
 
       # @return [Array(Geometry::Mesh, Integer)] and the bytes that it takes

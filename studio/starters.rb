@@ -67,8 +67,8 @@ module Vumbral
 
       # The object that each starter brings itself.
       OWN = {
-        "beam" => ["Pot", "prop-1", {"shape" => "torus", "radius" => 0.26, "tube" => 0.2,
-                                     "position" => [0.0, 0.2, 0.0]}],
+        "beam" => ["Pot", "prop-1", {"shape" => "torus", "radius" => 0.28, "tube" => 0.16,
+                                     "position" => [0.0, 0.16, 0.0]}],
         "plume" => ["Ember bowl", "prop-1", {"shape" => "sphere", "radius" => 0.22, "position" => [0.0, 0.22, 0.0]}],
         "fire" => ["Fire bed", "prop-1", {
           "shape" => "cylinder", "radius" => 0.085, "tall" => 0.03, "position" => [0.0, 0.005, 0.0],
@@ -164,22 +164,31 @@ module Vumbral
           [
             {"do" => "take_material", "node" => "ground", "material" => "plaster"},
             add(
-              "lamp", "Spot", "spot", "as" => "spot", "position" => [-0.9, 2.9, 0.7], "target" => [0.0, 0.3, 0.0],
-              "cone" => 26.0, "soft" => 0.3, "strength" => 34.0, "kelvin" => "kelvin", "temperature" => 3000.0,
-              "radius" => 0.04, "beam" => 0.16, "beam_soft" => 0.6
+              "lamp", "Spot", "spot", "as" => "spot", "position" => [-0.85, 2.2, 0.55], "target" => [0.0, 0.16, 0.0],
+              "cone" => 32.0, "soft" => 0.3, "strength" => 60.0, "kelvin" => "kelvin", "temperature" => 3500.0,
+              "radius" => 0.07, "beam" => 0.07, "beam_soft" => 0.6
+            ),
+            add(
+              "prop", "Lamp's hood", "hood", "shape" => "cylinder", "radius" => 0.09, "tall" => 0.26,
+              "position" => [-0.9, 2.31, 0.58], "turn" => [14.5, 0.0, 23.6], "colour" => [0.25, 0.25, 0.26],
+              "metal" => 0.9, "shine" => 0.6
             ),
             add(
               "lamp", "Rim", "rim", "as" => "area", "position" => [2.4, 2.2, -1.9], "target" => [0.0, 0.2, 0.0],
-              "wide" => 1.4, "high" => 1.2, "strength" => 5.0, "lights" => "props", "colour" => [0.45, 0.65, 1.0]
+              "wide" => 1.4, "high" => 1.2, "strength" => 14.0, "lights" => "props", "colour" => [0.45, 0.65, 1.0]
             ),
             add(
-              "fog", "Haze", "haze", "thickness" => 0.03, "course" => "low", "level" => 0.1, "thins" => 0.7,
-              "reach" => 30.0, "forward" => 0.4
+              "texture", "Drifting dust", "dust", "what" => "noise", "size" => 0.45, "octaves" => 2, "contrast" => 2.6,
+              "stretch" => [1.6, 1.0, 1.6], "drift" => [0.09, 0.03, 0.04], "change" => 0.12
+            ),
+            add(
+              "fog", "Haze", "haze", "thickness" => 0.14, "course" => "low", "level" => 1.4, "thins" => 1.2,
+              "reach" => 30.0, "forward" => 0.1, "texture" => "dust", "textured" => 0.85
             )
           ] + set("ground", "colour" => [0.13, 0.12, 0.115]) + set("sun-1", "strength" => 0.0) +
-          set("sky", "model" => "even", "strength" => 0.035, "fade" => 0.0, "hills" => 0.0) +
-          set("picture", "behind" => "colour", "background" => [0.0012, 0.0014, 0.002], "exposure" => 0.3) +
-          set("camera", "position" => [0.3, 1.25, 4.4], "target" => [-0.1, 0.92, 0.0])
+          set("sky", "model" => "even", "strength" => 0.09, "colour" => [0.45, 0.65, 1.0], "fade" => 0.0, "hills" => 0.0) +
+          set("picture", "behind" => "colour", "background" => [0.0012, 0.0014, 0.002], "exposure" => 0.7) +
+          set("camera", "position" => [0.3, 1.5, 5.3], "target" => [-0.22, 1.17, 0.0])
       end
 
       def stone(name, id, radius, tall, (x, z), lean)

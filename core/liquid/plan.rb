@@ -13,6 +13,8 @@ module Vumbral
       BYTES_PER_CELL, BYTES_OF_A_BAND = 236, 46
       # And of a particle: what it is, twice with room to spare, for they are sorted.
       BYTES_PER_DROP = 181
+      # How far the surface ends within a vessel, and how far it goes into other walls, cells.
+      WITHIN_A_TANK, INTO_WALLS = 0.05, 0.3
       # Particles in a full cell.
       DROPS_PER_CELL = 8
       LIQUID = %i[gravity viscosity own swirl even accuracy cells substeps_least substeps_most].freeze
@@ -108,6 +110,11 @@ module Vumbral
 
       # @return [Float] that a frame lasts for the liquid
       def seconds(frame) = @node[:time_scale, frame] / @document.rate
+
+      # How far off walls the liquid's surface ends, cells: a hair within a vessel, through whose glass it is seen, and
+      # within what it lies on, where a gap would be a mirror.
+      # @return [Float]
+      def clear = @node[:tank] ? WITHIN_A_TANK : -INTO_WALLS
 
       # Settings evaluated at a frame.
       # @return [Hash] plain data

@@ -5,8 +5,9 @@ module Vumbral
     # The particles near a liquid's surface, packed: all that its surface is made of, so that it can be made anew in
     # another way without a run. `counts` u16 [z, y, x] tells how many there are in each cell, or that the liquid goes
     # on there; `at` u8 [n, 3] where in their cells, in 256 steps, `speed` f16 [n, 3] m/s, `dye` u8 [n, 3] as {Drops}
-    # have it, or nothing.
-    Skin = Struct.new(:counts, :at, :speed, :dye)
+    # have it, or nothing; `walls` f16 [z + 1, y + 1, x + 1] how far cells' corners lie within what the liquid may fill,
+    # cells, or nothing where there are no walls.
+    Skin = Struct.new(:counts, :at, :speed, :dye, :walls)
 
     # Packs it, and takes it apart again.
     class Skin
@@ -15,8 +16,10 @@ module Vumbral
 
       # @param state [State] its particles sorted; @param first [Kernel::Buffer] where each cell's begin
       # @param dyed [Boolean] whether colours are kept
+      # @param walls [Walls, nil]; @param clear [Float] how far off them its surface ends, cells; less than nothing
+      #   within them
       # @return [Skin]
-      def self.of(state, first, dyed: false)
+      def self.of(state, first, dyed: false, walls: nil, clear: 0.0)
         drops, deep = state.drops, state.deep
         counts = Kernel::Buffer.new(:u16, *deep.shape)
         count = SkinKernels.count(counts, within(first, deep, DEEP), deep, first)
@@ -27,11 +30,17 @@ module Vumbral
           )
         return skin unless count.positive?
 
+        skin.walls = held(walls.far, clear) if walls
+
         begins = begins(counts)
         SkinKernels.pack(skin.at, skin.speed, begins, drops, first)
         SkinKernels.dye(skin.dye, begins, drops, first) if dyed
         skin
       end
+
+      def self.held(far, clear) =
+        Kernel::Buffer.new(:f16, *far.shape).tap { |walls| SkinKernels.held(walls, far, clear) }
+      private_class_method :held
 
       # @return [Kernel::Buffer] u8 [z, y, x], 1 where there is liquid so many cells around
       def self.within(first, deep, cells)

@@ -6,6 +6,9 @@ module Vumbral
     module SkinKernels
       extend Kernel::Library
 
+      # Walls are told of so far from where the liquid ends, cells.
+      NEAR_WALLS = 2.0
+
       # So many particles make a cell one within the liquid.
       LEAST = 3
       # What stands for the particles of a cell that are left out.
@@ -141,6 +144,14 @@ module Vumbral
           end
         end
         3.times { |axis| ends[axis] = [ends[axis], ends[axis + 3]].min }
+      end
+
+      # How far corners lie within what the liquid may fill. @param clear how far off walls that ends, cells
+      kernel walls: F16[3], far: F32[3], clear: F32
+      def held(walls, far, clear)
+        each_cell(walls) do |k, j, i|
+          walls[k, j, i] = (far[k, j, i] - clear).clamp(-NEAR_WALLS, NEAR_WALLS)
+        end
       end
     end
   end

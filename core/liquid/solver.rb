@@ -6,7 +6,7 @@ module Vumbral
     # function of the state and what is around it; the solver itself only holds working memory.
     class Solver
       # Part of what names a stored frame: raise it when the numbers change.
-      VERSION = "liquid 5"
+      VERSION = "liquid 6"
       # Cells around the liquid in which its speed is known.
       AROUND = 4
       # Of a cell, in one step, that crowded particles are moved.

@@ -43,6 +43,10 @@ module Vumbral
       # Where each cell's particles begin in the state that {#advance} gave last.
       def first = @solver.first
 
+      # What stands in its way as the frame that {#advance} gave last ends; nothing where there is nothing.
+      # @return [Walls, nil]
+      attr_reader :walls
+
       # How full cells are, as the last substep began.
       def full = @solver.full
 
@@ -57,6 +61,7 @@ module Vumbral
         count, tally.limited =
           Solver.substeps([state.pace, @moment.fastest(settings)].max, seconds, @plan.voxel, liquid)
         count.times { |n| substep(state, settings, liquid, [n, count], tally) } if seconds.positive?
+        @walls = (settings["solids"] + settings["tank"]).any? ? @moment.walls(settings, 1.0)[0] : nil
         tally.left += @solver.sort(state)
         @solver.relieve(state, liquid.swirl) if state.drops.count.positive?
         if settings["spray"]
@@ -74,8 +79,8 @@ module Vumbral
       def substep(state, settings, liquid, step, tally)
         part, dt = (step[0] + 0.5) / step[1], settings["seconds"] / step[1]
         walls, moving = @moment.walls(settings, part)
-        @solver.block(walls, moving: moving) unless @walls.equal?(walls)
-        @walls = walls
+        @solver.block(walls, moving: moving) unless @blocked.equal?(walls)
+        @blocked = walls
         # What fills at once does so on its first step.
         inflows =
           settings["inflows"]

@@ -31,6 +31,10 @@ module Vumbral
         edge = @voxel / @grain
         bordered = Kernel::Buffer.new(:f32, *size.map { |n| n + 2 * AROUND })
         SurfaceKernels.bordered(bordered, part, AROUND, 0.5)
+        if skin.walls
+          from = Kernel::Buffer.of(:i32, start.map { |n| n - AROUND })
+          SurfaceKernels.walled(bordered, skin.walls, from, @grain, none)
+        end
         corner = @corner.zip(start.reverse).map { |c, n| c + (n + 0.5 - AROUND) * edge }
         mesh =
           Geometry::Operations::Remesh.nets(
@@ -41,6 +45,9 @@ module Vumbral
       end
 
       private
+
+      # How far outside it is told of a place that no particle reaches.
+      def none = [(@reach - @round) / (2.0 * SurfaceKernels::BAND), 0.05].max
 
       # Where there is liquid, and what it reaches.
       # @return [Array(Array<Integer>, Array<Integer>)] points of the finer grid along z, y, x: the first, and how many

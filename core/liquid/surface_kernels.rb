@@ -13,6 +13,8 @@ module Vumbral
       ABOUT, FARTHER = 0.8, 2.0
       # And distances are told so far from the surface, cells.
       BAND = 1.5
+      # At a wall liquid fills what is so near to it, cells; as much less as it is farther, and nothing from a cell on.
+      CLINGS = 0.7
 
       # Adds, at points of some planes of a finer grid, how much particles weigh there and how far off they are. `grain`
       # is how many points there are along a cell; the first stands half a point from the chamber's corner. Every second
@@ -166,6 +168,38 @@ module Vumbral
           out[k, j, i] = level -
             (inside ? part[c.clamp(0, part.dim(0) - 1), b.clamp(0, part.dim(1) - 1), a.clamp(0, part.dim(2) - 1)] : 0.0)
         end
+      end
+
+      # Lets the liquid lie close to walls, and end as evenly as these do: particles leave bumps and gaps there, which
+      # are seen through glass. @param out as {#bordered} leaves it; @param walls as {Skin} has them
+      # @param from i32 [3]: the point of the finer grid that is the first along z, y and x
+      # @param none how far outside it is told where there is nothing
+      kernel out: F32[3], walls: F16[3], from: I32[1], grain: F32, none: F32
+      def walled(out, walls, from, grain, none)
+        each_cell(out) do |k, j, i|
+          far = off(walls, (from[0] + k + 0.5) / grain, (from[1] + j + 0.5) / grain, (from[2] + i + 0.5) / grain)
+          if far < 1.0
+            here = out[k, j, i]
+            clings = CLINGS * (1.0 - far) * (1.0 - here / none).clamp(0.0, 1.0)
+            out[k, j, i] = [here - clings / (2.0 * BAND), -far / (2.0 * BAND)].max
+          end
+        end
+      end
+
+      # How far a place lies within what the liquid may fill, cells.
+      kernel walls: F16[3], z: F32, y: F32, x: F32, returns: F32
+      def off(walls, z, y, x)
+        k = z.floor.to_i.clamp(0, walls.dim(0) - 2)
+        j = y.floor.to_i.clamp(0, walls.dim(1) - 2)
+        i = x.floor.to_i.clamp(0, walls.dim(2) - 2)
+        c = (z - k).clamp(0.0, 1.0)
+        b = (y - j).clamp(0.0, 1.0)
+        a = (x - i).clamp(0.0, 1.0)
+        low = (1.0 - b) * ((1.0 - a) * walls[k, j, i] + a * walls[k, j, i + 1]) +
+          b * ((1.0 - a) * walls[k, j + 1, i] + a * walls[k, j + 1, i + 1])
+        high = (1.0 - b) * ((1.0 - a) * walls[k + 1, j, i] + a * walls[k + 1, j, i + 1]) +
+          b * ((1.0 - a) * walls[k + 1, j + 1, i] + a * walls[k + 1, j + 1, i + 1])
+        low + c * (high - low)
       end
     end
   end

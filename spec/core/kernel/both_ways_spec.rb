@@ -747,7 +747,7 @@ module Vumbral
       [[state, stage.first], [other, sorted.first]].each do |one, first|
         Liquid::Surface
           .new(plan.voxel, plan.corner, plan.surface)
-          .mesh(Liquid::Skin.of(one, first, dyed: true))
+          .mesh(Liquid::Skin.of(one, first, dyed: true, walls: stage.walls, clear: plan.clear))
           .then do |found, _, dyes|
             if dyes
               Geometry::Colours.points(

@@ -129,6 +129,41 @@ module Vumbral
       expect(made(skin_of([16, 16, 16], half))[2]).to be_nil
     end
 
+    describe "at a wall" do
+      # A pool beside a slope, with some chance in where its particles lie.
+      # @return [Array<Float>] how far off the slope its surface's points stand, cells, of those deep within the pool
+      def off_the_slope(clear, held: true)
+        far = ->(x, y) { (x + 0.5 * y - 8.0) / Math.sqrt(1.25) }
+        walls = walls_of([16, 16, 16]) { |x, y, _| far.call(x, y) }
+        solver, state = poured([16, 16, 16], 0.1, walls: walls, loose: 0.8) { |_, y, _| y - 9.0 }
+        solver.sort(state)
+        skin = Liquid::Skin.of(state, solver.first, walls: (walls if held), clear: clear)
+        points = made(skin)[0].points.to_a.each_slice(3).map do |place|
+          place.zip([1.0, 2.0, 3.0]).map { |at, corner| (at - corner) / 0.1 }
+        end
+        points.select { |x, y, z| x < 13 && y.between?(2, 7) && z.between?(3, 13) }.map { |x, y, _| far.call(x, y) }
+      end
+
+      it "ends as evenly as that does, a hair before it or within it" do
+        bumps = off_the_slope(0.0, held: false)
+        expect(bumps.max - bumps.min).to be > 0.3
+        [0.05, -0.3].each do |clear|
+          ends = off_the_slope(clear)
+          expect(ends.size).to be > 100
+          expect(ends.map { |far| (far - clear).abs }.max).to be < 0.03
+        end
+      end
+
+      it "leaves the wall dry where there is no liquid" do
+        walls = walls_of([12, 12, 12]) { |x, _, _| x - 2.0 }
+        solver, state = poured([12, 12, 12], 0.1, walls: walls) { |x, y, z| Math.sqrt((x - 6)**2 + (y - 6)**2 + (z - 6)**2) - 2.5 }
+        solver.sort(state)
+        held, free = [walls, nil].map { |all| made(Liquid::Skin.of(state, solver.first, walls: all)) }
+        expect(held[0].points.to_a).to eq(free[0].points.to_a)
+        expect(held[0].count).to be > 100
+      end
+    end
+
     describe "with thin parts" do
       it "holds a sheet together where its particles are apart, up to a width" do
         torn, = made(skin_of([24, 16, 24], square(2.1, 7)))
