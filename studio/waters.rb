@@ -64,13 +64,13 @@ module Vumbral
               "shown" => false
             ),
             add(
-              "inflow", "Stream", "inflow", "prop" => "spout", "velocity" => [0.3, -0.8, 0.0], "rough" => 0.25,
-              "breakup" => 0.2, "breakup_size" => 0.05, "last" => 80
+              "inflow", "Stream", "inflow", "prop" => "spout", "velocity" => [0.3, -0.8, 0.0], "rough" => 0.1,
+              "breakup" => 0.12, "breakup_size" => 0.05, "last" => 80
             )
           ] +
           water(
             [1.5, 1.3, 1.2], 0.0, "voxel" => 0.014, "draft" => 1.6, "pool" => false, "open_x0" => true,
-            "open_x1" => true, "open_z0" => true, "open_z1" => true
+            "open_x1" => true, "open_z0" => true, "open_z1" => true, "smooth" => 4
           ) + frames(96) + camera([0.62, 1.42, 1.72], [-0.05, 0.45, 0.0])
       end
 
@@ -81,15 +81,15 @@ module Vumbral
             "prop", "Vase", "prop-1", "shape" => "capsule", "radius" => 0.3, "tall" => 1.1,
             "position" => [0.0, 0.58, 0.0], "colour" => [0.5, 0.5, 0.5]
           )
-        jets = [[-0.1, 0.3, 0.02, 1.0], [0.12, 0.42, -0.05, -0.8]].each_with_index.flat_map do |(x, y, z, turn), n|
+        jets = [[-0.1, 0.3, 0.02, 0.55], [0.12, 0.42, -0.05, -0.45]].each_with_index.flat_map do |(x, y, z, turn), n|
           [
             add(
-              "prop", "Mouth #{n + 1}", "mouth-#{n + 1}", "shape" => "sphere", "radius" => 0.05,
+              "prop", "Mouth #{n + 1}", "mouth-#{n + 1}", "shape" => "sphere", "radius" => 0.06,
               "position" => [x, y, z], "shown" => false, "shake" => [0.06, 0.05, 0.06], "shake_speed" => 5.0
             ),
             add(
               "inflow", "Jet #{n + 1}", "inflow-#{n + 1}", "prop" => "mouth-#{n + 1}",
-              "velocity" => [turn, 2.4, 0.4 * turn], "rough" => 0.6, "breakup" => 0.35, "breakup_size" => 0.04,
+              "velocity" => [turn, 1.5, 0.4 * turn], "rough" => 0.25, "breakup" => 0.2, "breakup_size" => 0.04,
               "breakup_speed" => 8.0, "first" => 1 + 14 * n
             )
           ]
@@ -97,7 +97,7 @@ module Vumbral
         [with(vase, "opacity" => 0.12, "shine" => 0.5, "rough" => 0.1)] + jets +
           water(
             [0.8, 1.3, 0.8], 0.0, "voxel" => 0.014, "draft" => 1.6, "pool" => false, "tank" => "prop-1",
-            "open_y1" => false
+            "open_y1" => false, "smooth" => 8, "round" => 0.75, "sheets" => 2.0
           ) + frames(96) + camera([0.5, 0.95, 2.5], [0.0, 0.6, 0.0])
       end
 

@@ -186,20 +186,35 @@ module Vumbral
         end
       end
 
-      # How far a place lies within what the liquid may fill, cells.
+      # How far a place lies within what the liquid may fill, cells: through a quadratic B-spline, for between corners
+      # alone a round wall would have a facet for each cell, and glass shows each.
       kernel walls: F16[3], z: F32, y: F32, x: F32, returns: F32
       def off(walls, z, y, x)
-        k = z.floor.to_i.clamp(0, walls.dim(0) - 2)
-        j = y.floor.to_i.clamp(0, walls.dim(1) - 2)
-        i = x.floor.to_i.clamp(0, walls.dim(2) - 2)
-        c = (z - k).clamp(0.0, 1.0)
-        b = (y - j).clamp(0.0, 1.0)
-        a = (x - i).clamp(0.0, 1.0)
-        low = (1.0 - b) * ((1.0 - a) * walls[k, j, i] + a * walls[k, j, i + 1]) +
-          b * ((1.0 - a) * walls[k, j + 1, i] + a * walls[k, j + 1, i + 1])
-        high = (1.0 - b) * ((1.0 - a) * walls[k + 1, j, i] + a * walls[k + 1, j, i + 1]) +
-          b * ((1.0 - a) * walls[k + 1, j + 1, i] + a * walls[k + 1, j + 1, i + 1])
-        low + c * (high - low)
+        k = (z + 0.5).floor.to_i
+        j = (y + 0.5).floor.to_i
+        i = (x + 0.5).floor.to_i
+        sum = 0.0
+        (-1..1).each do |c|
+          rows = 0.0
+          n = (k + c).clamp(0, walls.dim(0) - 1)
+          (-1..1).each do |b|
+            row = 0.0
+            m = (j + b).clamp(0, walls.dim(1) - 1)
+            (-1..1).each do |a|
+              row += bell(x - i, a) * walls[n, m, (i + a).clamp(0, walls.dim(2) - 1)]
+            end
+            rows += bell(y - j, b) * row
+          end
+          sum += bell(z - k, c) * rows
+        end
+        sum
+      end
+
+      # How much a corner counts at a place up to half a cell from the middle one: that (0), or one beside it (-1, 1).
+      kernel at: F32, which: I32, returns: F32
+      def bell(at, which)
+        side = 0.5 + which * at
+        which == 0 ? 0.75 - at * at : 0.5 * side * side
       end
     end
   end
