@@ -193,6 +193,14 @@ module Vumbral
         k = (z + 0.5).floor.to_i
         j = (y + 0.5).floor.to_i
         i = (x + 0.5).floor.to_i
+        # From so far off no other corner brings it to within a cell of a wall.
+        nearest = walls[k.clamp(0, walls.dim(0) - 1), j.clamp(0, walls.dim(1) - 1), i.clamp(0, walls.dim(2) - 1)]
+        nearest >= SkinKernels::NEAR_WALLS ? nearest : smoothed(walls, k, j, i, z - k, y - j, x - i)
+      end
+
+      # The spline about a corner, so far from it.
+      kernel walls: F16[3], k: I32, j: I32, i: I32, z: F32, y: F32, x: F32, returns: F32
+      def smoothed(walls, k, j, i, z, y, x)
         sum = 0.0
         (-1..1).each do |c|
           rows = 0.0
@@ -201,11 +209,11 @@ module Vumbral
             row = 0.0
             m = (j + b).clamp(0, walls.dim(1) - 1)
             (-1..1).each do |a|
-              row += bell(x - i, a) * walls[n, m, (i + a).clamp(0, walls.dim(2) - 1)]
+              row += bell(x, a) * walls[n, m, (i + a).clamp(0, walls.dim(2) - 1)]
             end
-            rows += bell(y - j, b) * row
+            rows += bell(y, b) * row
           end
-          sum += bell(z - k, c) * rows
+          sum += bell(z, c) * rows
         end
         sum
       end
