@@ -5,7 +5,7 @@ import { Corner } from "./corner";
 import { Halo } from "./halo";
 import type { PropLight } from "./propLight";
 import { lightTarget, pass, screenMaterial, vary } from "./screen";
-import { compose, develop, enlarge } from "./shaders/finish";
+import { compose, develop, enlarge, SHADE_APART, shading } from "./shaders/finish";
 import { KEPT, type Standing } from "./standing";
 
 /** Into so many bands a picture at full resolution is divided at most. */
@@ -19,6 +19,8 @@ export class Composer {
   /** A smaller picture as the screen shows it. */
   private shown = new THREE.WebGLRenderTarget(4, 4, { depthBuffer: false, magFilter: THREE.LinearFilter });
   private halo = new Halo();
+  /** The smoke's shadow at some places. */
+  private shade = new THREE.WebGLRenderTarget(4, 4, { type: THREE.HalfFloatType, depthBuffer: false });
   private film = { value: [1, 1, 1, 0, 1, 0, 0, 0] };
   private composing: THREE.ShaderMaterial;
   /** The same where smoke is as fine as the picture. */
@@ -28,6 +30,7 @@ export class Composer {
   private hurrying: THREE.ShaderMaterial;
   /** Which shader that is, once it has been drawn with: where the processor draws, it is built then. */
   private warm = -1;
+  private shading: THREE.ShaderMaterial;
   private developing: THREE.ShaderMaterial;
   private enlarging: THREE.ShaderMaterial;
   private bands = new Bands(BANDS);
@@ -51,11 +54,13 @@ export class Composer {
       eye: { value: new THREE.Vector3() },
       span: { value: new THREE.Vector2() },
       film: this.film,
+      shade: { value: this.shade.texture },
       ...light.uniforms,
     };
     this.composing = screenMaterial(compose(false), uniforms);
     this.finely = screenMaterial(compose(false), uniforms);
     vary(this.finely, "WHOLE", true);
+    this.shading = screenMaterial(shading, uniforms);
     this.showing = screenMaterial(compose(true), uniforms);
     this.hurrying = screenMaterial(compose(true), uniforms);
     vary(this.hurrying, "HASTY", true);
@@ -101,6 +106,7 @@ export class Composer {
   ): Generator<void> {
     this.look(camera, standing);
     this.corner.take(false);
+    yield* this.lookAtShade(renderer);
     yield* this.bands.over(this.light.height, (from, to) =>
       within(this.light, from, to, () => this.compose(renderer, this.finely)),
     );
@@ -114,6 +120,17 @@ export class Composer {
       yield;
     }
     this.develop(renderer, full, blooms);
+  }
+
+  /** Looks at some places for how much smoke shades them, if there is any. */
+  private *lookAtShade(renderer: THREE.WebGLRenderer): Generator<void> {
+    const { shade, light } = this;
+    if (!(this.composing.uniforms.smoke.value > 0)) return;
+    const [width, height] = [light.width, light.height].map((count) => Math.ceil(count / SHADE_APART));
+    if (shade.width !== width || shade.height !== height) shade.setSize(width, height);
+    renderer.setRenderTarget(shade);
+    pass(renderer, this.shading);
+    yield;
   }
 
   private look(camera: THREE.PerspectiveCamera, { target, sight }: Standing) {
@@ -175,8 +192,32 @@ export class Composer {
   }
 
   dispose() {
-    const { light, shown, halo, composing, finely, showing, hurrying, developing, enlarging } = this;
-    for (const thing of [light, shown, halo, composing, finely, showing, hurrying, developing, enlarging])
+    const {
+      light,
+      shown,
+      halo,
+      shade,
+      shading,
+      composing,
+      finely,
+      showing,
+      hurrying,
+      developing,
+      enlarging,
+    } = this;
+    for (const thing of [
+      light,
+      shown,
+      halo,
+      shade,
+      shading,
+      composing,
+      finely,
+      showing,
+      hurrying,
+      developing,
+      enlarging,
+    ])
       thing.dispose();
   }
 }

@@ -46,6 +46,62 @@ vec4 dithered(vec3 shown) {
   return vec4(encode(shown) + (unrest() - 0.5) / 255.0, 1.0);
 }`;
 
+/** Where a pixel is, and from what depth on; needs `toWorld`. */
+const placed = /* glsl */ `
+vec3 placed(vec2 at, float depth) {
+  vec4 point = toWorld * vec4(at * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
+  return point.xyz / point.w;
+}`;
+
+/** How far apart the places are, pixels, at which the smoke's shadow is looked at first. */
+export const SHADE_APART = 4;
+
+/** How much smoke leaves of the key lamp's light at every fourth place each way, and one over how far that is: smoke's
+ * shadows are soft, so that most pixels between need no look of their own. */
+export const shading = /* glsl */ `
+precision highp float;
+precision highp sampler3D;
+out vec4 colour;
+uniform sampler2D shape;
+uniform sampler2D depths;
+uniform mat4 toWorld;
+uniform vec2 span;
+${lamps}
+${octahedron}
+${placed}
+void main() {
+  ivec2 most = textureSize(depths, 0) - 1;
+  ivec2 at = min(ivec2(gl_FragCoord.xy) * ${SHADE_APART} + ${SHADE_APART / 2}, most);
+  float depth = texelFetch(depths, at, 0).r;
+  vec3 m = unfolded(texelFetch(shape, at, 0).xy);
+  vec3 where = placed((vec2(at) + 0.5) / vec2(most + 1), depth);
+  float near = (span.y - depth * (span.y - span.x)) / (span.x * span.y);
+  colour = vec4(throughKey(lifted(where, m), 0.5), near, 0.0, 1.0);
+}`;
+
+/** What smoke leaves of the key lamp's light, from four places around where they agree and are of one plane. */
+const shadeBetween = /* glsl */ `
+uniform sampler2D shade;
+/** Shadows that differ by no more are even between. */
+const float EVEN = 0.04;
+float shaded(vec3 where, float depth) {
+  vec2 at = (gl_FragCoord.xy - ${SHADE_APART / 2 + 0.5}) / ${SHADE_APART.toFixed(1)};
+  vec2 base = floor(at);
+  vec2 part = at - base;
+  ivec2 most = textureSize(shade, 0) - 1;
+  ivec2 first = clamp(ivec2(base), ivec2(0), most);
+  ivec2 next = min(ivec2(base) + 1, most);
+  vec2 a = texelFetch(shade, first, 0).rg;
+  vec2 b = texelFetch(shade, ivec2(next.x, first.y), 0).rg;
+  vec2 c = texelFetch(shade, ivec2(first.x, next.y), 0).rg;
+  vec2 d = texelFetch(shade, next, 0).rg;
+  vec2 here = mix(mix(a, b, part.x), mix(c, d, part.x), part.y);
+  vec2 gap = max(max(a, b), max(c, d)) - min(min(a, b), min(c, d));
+  float mine = (span.y - depth * (span.y - span.x)) / (span.x * span.y);
+  if (gap.x < EVEN && abs(mine - here.y) < 0.03 * mine && gap.y < 0.2 * mine) return here.x;
+  return throughKey(where, unrest());
+}`;
+
 /** Lights what stands still as the frame's smoke and fire light it, and lays the smoke over it. Where that was drawn
  * smaller, only what lies about as deep is mixed, so that it keeps its edges at props.
  * `HASTY` says as quickly as can be, `WHOLE` that the smoke has a place for each pixel.
@@ -69,7 +125,13 @@ uniform vec3 eye;
 uniform vec2 span;
 ${lamps}
 ${octahedron}
+${placed}
 ${shown ? tone + dithered : ""}
+#ifdef WHOLE
+${shadeBetween}
+#else
+#define shaded(where, depth) throughKey(where, unrest())
+#endif
 #ifdef HASTY
 // For what comes anew again and again, edges are not worth looking for.
 #define smokeAt() texture(volume, place)
@@ -135,18 +197,17 @@ void main() {
   float depth = texelFetch(depths, at, 0).r;
   vec4 sun = texelFetch(sunned, at, 0);
   vec4 own = texelFetch(albedo, at, 0);
-  bool shaded = smoke > 0.0 && sun.r + sun.g + sun.b > 0.0;
+  bool smoky = smoke > 0.0 && sun.r + sun.g + sun.b > 0.0;
 #ifdef FIRE
   bool warmed = own.r + own.g + own.b > 0.0;
 #else
   const bool warmed = false;
 #endif
-  if (depth < 1.0 && (shaded || warmed)) {
+  if (depth < 1.0 && (smoky || warmed)) {
     vec4 shaped = texelFetch(shape, at, 0);
     vec3 m = unfolded(shaped.xy);
-    vec4 point = toWorld * vec4(place * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
-    vec3 where = point.xyz / point.w;
-    if (shaded) sun.rgb *= throughKey(lifted(where, m), unrest());
+    vec3 where = placed(place, depth);
+    if (smoky) sun.rgb *= shaded(lifted(where, m), depth);
 #ifdef FIRE
     if (warmed) behind.rgb += fired(where, m, own, shaped, behind.a, sun.a);
 #endif
