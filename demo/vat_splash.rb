@@ -60,8 +60,8 @@ module Vumbral
       def light
         [
           Scene.add(
-            "lamp", "behind", "Behind", "as" => "area", "position" => [0.2, 2.4, -2.4], "target" => [0.0, 0.55, 0.0],
-            "wide" => 3.2, "high" => 0.4, "strength" => 40.0, "colour" => [0.66, 0.95, 1.0]
+            "lamp", "behind", "Behind", "as" => "spot", "position" => [0.15, 2.3, -2.0], "target" => [0.0, 0.5, 0.15],
+            "radius" => 0.4, "cone" => 40.0, "soft" => 1.0, "strength" => 70.0, "colour" => [0.66, 0.95, 1.0]
           ),
           Scene.add(
             "lamp", "side", "From the side", "as" => "area", "position" => [-2.2, 1.5, 0.9],
