@@ -89,7 +89,7 @@ module Vumbral
       edits =
         [
           ["general", "last", 8], ["chamber", "size", [1.0, 1.4, 1.0]], ["chamber", "voxel", 0.07],
-          ["chamber", "draft", 1.0]
+          ["chamber", "draft", 1.0], ["detail", "on", false]
         ].map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
       Shot::Edits.apply(Studio::Starters.build("plume", "Bench"), edits)[0]
     end

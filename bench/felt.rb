@@ -70,7 +70,8 @@ module Vumbral
     # A plume of 20 × 27 × 20 voxels, or what is given in metres, run.
     def make(size = [2.0, 2.7, 2.0], voxel = 0.1, starter = "plume")
       shot = ask("/shots", name: "Felt", starter: starter)["id"]
-      dials = {"general" => {"last" => 48}, "chamber" => {"size" => size, "voxel" => voxel, "draft" => 1.0}}
+      dials = {"general" => {"last" => 48}, "chamber" => {"size" => size, "voxel" => voxel, "draft" => 1.0},
+               "detail" => {"on" => starter != "plume"}}
       ask(
         "/shots/#{shot}/edits",
         edits:

@@ -87,11 +87,13 @@ module Vumbral
       }.freeze
 
       def plume(mesh)
-        [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0)] +
+        [source("Plume", "from" => mesh ? "surface" : "inside", "temperature" => 640.0, "breakup" => 0.7,
+          "breakup_size" => 0.12, "breakup_speed" => 3.0)] +
           set("chamber", "size" => [3.0, 3.8, 3.0], "voxel" => 0.024, "draft" => 2.2, "weight" => 0.08,
             "stir" => 0.15) +
-          set("look", "thickness" => 60.0, "colour" => [0.84, 0.83, 0.82], "shadow" => 1.0) +
-          set("camera", "position" => [0.0, 1.0, 6.6], "target" => [0.0, 1.6, 0.0])
+          finer(1.6, 6.0, "both") + set("detail", "sharpen" => 1.0) +
+          set("look", "thickness" => 110.0, "colour" => [0.84, 0.83, 0.82], "shadow" => 1.0) +
+          set("camera", "position" => [0.0, 1.1, 7.4], "target" => [0.0, 1.55, 0.0])
       end
 
       # A bed of a sixth of a metre puffs three and a half times a second (1.5 over the root of its width: Cetegen &

@@ -28,7 +28,7 @@ module Vumbral
       expect(vumbral("show",
         "jug-steam")[0]).to include("Jug steam, frames 1 to 6", "source-1  Plume (source)", "smoke = 6 per s")
       expect(json("run", "jug-steam", "--frames", "1-4")).to include(computed: 4, kept: 0, run: 1)
-      expect(vumbral("run", "jug-steam")[0]).to match(/\A2 frames computed, 4 used again in [\d.]+ s\.\n\z/)
+      expect(vumbral("run", "jug-steam")[0]).to match(/\A2 frames computed, 4 used again, 2 refined in [\d.]+ s\.\n\z/)
       expect(json("run", "jug-steam", "--full")).to include(computed: 6)
       picture = File.join(@dir, "frame.png")
       expect(json("print", "jug-steam", "--frame", "6", "--size", "64x36", "--out",

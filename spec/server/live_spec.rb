@@ -36,7 +36,7 @@ module Vumbral
       end
       live.ask(:post, "/shots/jug/edits", {edits: [set("look", :thickness, 2.0)]})
       expect(heard(live.listener(since: before),
-        "event: revision")).to include("event: shots").and include('"label":"Thickness 60 per m → 2 per m"')
+        "event: revision")).to include("event: shots").and include('"label":"Thickness 110 per m → 2 per m"')
       sockets.first(400).each(&:close)
       live.ask(:post, "/shots/jug/edits", {edits: [set("look", :thickness, 3.0)]})
       sockets.last(100).each { |socket| expect(heard(socket, "3 per m")).to include("event: revision") }

@@ -146,14 +146,14 @@ module Vumbral
       end
     end
 
-    it "gives what burns finer detail, in drafts at least" do
+    it "gives what burns and what rises finer detail, in drafts at least" do
       detailed =
         Studio::Starters::ALL.keys.to_h do |starter|
           document = Studio::Starters.build(starter, "Try")
           [starter, %i[draft full].select { |quality| Gas::Detail.on?(Gas::Plan.new(document, quality)) }]
         end
       expect(detailed.reject { |_, qualities| qualities.empty? }).to eq(
-        "fire" => %i[draft], "burst" => %i[draft full], "jet" => %i[draft]
+        "plume" => %i[draft full], "fire" => %i[draft], "burst" => %i[draft full], "jet" => %i[draft]
       )
     end
 

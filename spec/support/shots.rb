@@ -9,7 +9,10 @@ module Vumbral
       small =
         [
           ["general", "last", 8], ["chamber", "size", [1.0, 1.4, 1.0]], ["chamber", "voxel", 0.07],
-          ["chamber", "draft", 1.0], ["picture", "width", 96], ["picture", "height", 54]
+          ["chamber", "draft", 1.0], ["picture", "width", 96], ["picture", "height", 54],
+          # As plain as can be.
+          ["detail", "on", false], ["source-1", "breakup", 0.0], ["look", "thickness", 60.0],
+          ["camera", "position", [0.0, 1.0, 6.6]], ["camera", "target", [0.0, 1.6, 0.0]]
         ].map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
       Shot::Edits.apply(document, small + edits)[0]
     end

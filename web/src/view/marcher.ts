@@ -5,11 +5,13 @@ import { tints } from "../theme";
 import { pixelsWide, screenBox } from "./screenBox";
 import { lightTarget, pass, screenMaterial, vary } from "./screen";
 import { march } from "./shaders/march";
+import { tileVertex } from "./shaders/tiles";
 import { texture3d, Uploads, type Upload } from "./textures";
 import type { Fog } from "./decode";
 import { Bands, within } from "./bands";
 import type { Levels } from "./levels";
 import type { Standing } from "./standing";
+import { Tiles } from "./tiles";
 import type { Channel, Volume } from "./volumes";
 
 /** Into so many bands a picture at full resolution is divided at most. */
@@ -44,6 +46,7 @@ export class Marcher {
   /** What is seen at fewer places, farthest apart first. */
   private fewer = APART.map((apart) => ({ apart, target: lightTarget(), bands: new Bands(BANDS) }));
   private bands = new Bands(BANDS);
+  private tiles = new Tiles();
   private empty = true;
   private foggy = false;
   /** Whether lamps that stand at a place have yet to light the fog. */
@@ -89,7 +92,7 @@ export class Marcher {
       span: { value: new THREE.Vector2() },
     };
     this.marching = screenMaterial(march, uniforms);
-    this.again = screenMaterial(march, uniforms);
+    this.again = screenMaterial(march, { ...uniforms, ...this.tiles.own }, tileVertex);
     vary(this.again, "AGAIN", true);
   }
 
@@ -247,16 +250,21 @@ export class Marcher {
     bands: Bands,
     where: number[],
   ): Generator<void> {
-    const material = this.marching.uniforms.before.value ? this.again : this.marching;
+    const { before, bright } = this.marching.uniforms;
     const { width, height } = target;
     // One more all round: what lies beside is looked at as well.
     const [left, first] = [where[0] * width, where[1] * height].map((at) => Math.max(Math.floor(at) - 1, 0));
     const right = Math.min(Math.ceil(where[2] * width) + 1, width);
     const last = Math.min(Math.ceil(where[3] * height) + 1, height);
+    if (before.value) {
+      const find = () => this.tiles.find(renderer, target, before.value, bright.value);
+      within(target, first, last, find, [left, right]);
+    }
     const draw = (from: number, to: number) => {
       const march = () => {
         renderer.setRenderTarget(target);
-        pass(renderer, material);
+        if (before.value) this.tiles.draw(renderer, this.again, from, to);
+        else pass(renderer, this.marching);
       };
       within(target, from, to, march, [left, right]);
     };
@@ -299,9 +307,9 @@ export class Marcher {
   }
 
   dispose() {
-    const { uploads, nothing, seen, marching, again, target, fewer } = this;
+    const { uploads, nothing, seen, marching, again, tiles, target, fewer } = this;
     const targets = [target, ...fewer.map((each) => each.target)];
-    for (const thing of [uploads, ...Object.values(nothing), seen, marching, again, ...targets])
+    for (const thing of [uploads, ...Object.values(nothing), seen, marching, again, tiles, ...targets])
       thing.dispose();
   }
 }

@@ -4,10 +4,10 @@ import { fullScreen } from "./shaders/march";
 type Uniforms = Record<string, THREE.IUniform>;
 
 /** What fills the whole of a target. */
-export const screenMaterial = (fragmentShader: string, uniforms: Uniforms) =>
+export const screenMaterial = (fragmentShader: string, uniforms: Uniforms, vertexShader = fullScreen) =>
   new THREE.ShaderMaterial({
     glslVersion: THREE.GLSL3,
-    vertexShader: fullScreen,
+    vertexShader,
     fragmentShader,
     depthTest: false,
     depthWrite: false,

@@ -63,7 +63,12 @@ bool known(out vec4 here) {
 export const march = /* glsl */ `
 precision highp float;
 precision highp sampler3D;
+#ifdef AGAIN
+uniform vec2 whole;
+#define place (gl_FragCoord.xy / whole)
+#else
 in vec2 place;
+#endif
 out vec4 colour;
 uniform sampler3D lit;
 uniform sampler3D hot;
