@@ -11,7 +11,8 @@ module Vumbral
           ["general", "last", 8], ["chamber", "size", [1.0, 1.4, 1.0]], ["chamber", "voxel", 0.07],
           ["chamber", "draft", 1.0], ["picture", "width", 96], ["picture", "height", 54],
           # As plain as can be.
-          ["detail", "on", false], ["source-1", "breakup", 0.0], ["look", "thickness", 60.0],
+          ["detail", "on", false], ["source-1", "breakup", 0.6], ["source-1", "breakup_size", 0.25],
+          ["look", "thickness", 60.0],
           ["camera", "position", [0.0, 1.0, 6.6]], ["camera", "target", [0.0, 1.6, 0.0]]
         ].map { |node, dial, value| {"do" => "set", "node" => node, "dial" => dial, "value" => value} }
       Shot::Edits.apply(document, small + edits)[0]
