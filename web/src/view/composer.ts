@@ -192,32 +192,8 @@ export class Composer {
   }
 
   dispose() {
-    const {
-      light,
-      shown,
-      halo,
-      shade,
-      shading,
-      composing,
-      finely,
-      showing,
-      hurrying,
-      developing,
-      enlarging,
-    } = this;
-    for (const thing of [
-      light,
-      shown,
-      halo,
-      shade,
-      shading,
-      composing,
-      finely,
-      showing,
-      hurrying,
-      developing,
-      enlarging,
-    ])
-      thing.dispose();
+    const targets = [this.light, this.shown, this.halo, this.shade];
+    const straight = [this.showing, this.hurrying, this.developing, this.enlarging];
+    for (const thing of [...targets, ...straight, this.shading, this.composing, this.finely]) thing.dispose();
   }
 }
